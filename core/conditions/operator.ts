@@ -1,0 +1,87 @@
+import type { z } from 'zod'
+import type { Catalogue } from '../fields/catalogue'
+import type { Field } from '../fields/field'
+import type { FieldTypeName } from '../fields/types'
+import type { Value } from '../fields/value'
+import type { SentencePart } from '../rules/sentence'
+import type { Form } from '../rules/widgets'
+import type { WorkCalendar } from '../time/calendar'
+
+/** The moment a condition is asked at. Comes from the world, never from the machine's clock. */
+export interface Moment {
+  readonly nowMs: number
+  /** The date of `nowMs` in `zone`. */
+  readonly today: string
+  readonly zone: string
+  readonly calendar: WorkCalendar
+}
+
+export type Test = (value: Value, moment: Moment) => boolean
+
+export interface OperatorExample<P> {
+  readonly type: FieldTypeName
+  readonly value: Value
+  readonly params: P
+  readonly holds: boolean
+}
+
+/**
+ * One question that can be asked of a field. What empty means is decided once for all of them: an empty value
+ * answers every question with no, except "is empty"; `not` then turns the answer round, so "is not hire" holds
+ * for a record that has nothing there.
+ */
+export interface OperatorSpec<K extends string, P extends object> {
+  readonly op: K
+  readonly types: readonly FieldTypeName[]
+  /** "is more than", and its negation "is not more than". */
+  readonly words: readonly [plain: string, negated: string]
+  readonly params: z.ZodType<P>
+  readonly form: Form<P>
+  /** What a new condition begins with; what is still to be chosen is `null`. */
+  readonly start: P
+  /** What follows the operator's words. */
+  sentence(params: P, field: Field, catalogue: Catalogue): readonly SentencePart[]
+  /** The names of params that must still be chosen. */
+  missing(params: P): readonly (keyof P & string)[]
+  /** Compiled once for a rule's version; `value` is never empty, but for "is empty". */
+  compile(params: P, field: Field): Test
+  readonly asksEmpty?: true
+  /** How far off a value is, in words, when it fails: "100 too low". */
+  distance?(value: Value, params: P, field: Field, catalogue: Catalogue): string | null
+  readonly examples: readonly [OperatorExample<P>, ...OperatorExample<P>[]]
+}
+
+/** The same, with the params' own type closed over, so that all operators fit one table. */
+export interface Operator<K extends string = string> {
+  readonly op: K
+  readonly types: readonly FieldTypeName[]
+  readonly words: readonly [string, string]
+  readonly params: z.ZodType<object>
+  readonly form: Form<Record<string, unknown>>
+  readonly start: object
+  readonly asksEmpty: boolean
+  sentence(params: object, field: Field, catalogue: Catalogue): readonly SentencePart[]
+  missing(params: object): readonly string[]
+  compile(params: object, field: Field): Test
+  distance(value: Value, params: object, field: Field, catalogue: Catalogue): string | null
+  readonly examples: readonly OperatorExample<object>[]
+}
+
+/**
+ * The one place where an operator's params lose their type. Sound, because documents are checked by the union of
+ * the same `params` schemas before anything else sees them.
+ */
+export const defineOperator = <const K extends string, P extends object>(spec: OperatorSpec<K, P>): Operator<K> => Object.freeze({
+  op: spec.op,
+  types: spec.types,
+  words: spec.words,
+  params: spec.params,
+  form: spec.form as Form<Record<string, unknown>>,
+  start: spec.start,
+  asksEmpty: spec.asksEmpty ?? false,
+  sentence: (params, field, catalogue) => spec.sentence(params as P, field, catalogue),
+  missing: (params) => spec.missing(params as P),
+  compile: (params, field) => spec.compile(params as P, field),
+  distance: (value, params, field, catalogue) => spec.distance?.(value, params as P, field, catalogue) ?? null,
+  examples: spec.examples,
+})

@@ -1,0 +1,43 @@
+import { z } from 'zod'
+import { foldText } from '../../fields/value'
+import { quoteValue, word } from '../../rules/sentence'
+import { zValue } from '../../rules/values'
+import { defineOperator } from '../operator'
+
+export const contains = defineOperator({
+  op: 'contains',
+  types: ['text', 'longText', 'email', 'phone', 'link'],
+  words: ['contains', 'does not contain'],
+  params: z.strictObject({ value: zValue }),
+  form: { value: { widget: 'value', of: 'field' } },
+  start: { value: null },
+  sentence: ({ value }, field, catalogue) => [word('value', quoteValue(value, field, catalogue), '…')],
+  missing: ({ value }) => (value === null ? ['value'] : []),
+  compile({ value }) {
+    const wanted = foldText(String(value ?? ''))
+    return (given) => wanted !== '' && foldText(String(given)).includes(wanted)
+  },
+  examples: [
+    { type: 'text', value: 'Vaccine fridges, Łódź', params: { value: 'FRIDGES' }, holds: true },
+    { type: 'text', value: 'Cold room', params: { value: 'fridge' }, holds: false },
+  ],
+})
+
+export const includes = defineOperator({
+  op: 'includes',
+  types: ['choices'],
+  words: ['include', 'do not include'],
+  params: z.strictObject({ values: z.array(z.string().max(500)).max(500) }),
+  form: { values: { widget: 'values', of: 'field' } },
+  start: { values: [] },
+  sentence: ({ values }, field, catalogue) => [word('values', values.map((value) => quoteValue([value], field, catalogue)).join(' or '), '…')],
+  missing: ({ values }) => (values.length === 0 ? ['values'] : []),
+  compile({ values }) {
+    const wanted = new Set(values)
+    return (given) => Array.isArray(given) && given.some((id: string) => wanted.has(id))
+  },
+  examples: [
+    { type: 'choices', value: ['hire', 'service'], params: { values: ['service'] }, holds: true },
+    { type: 'choices', value: ['hire'], params: { values: ['service'] }, holds: false },
+  ],
+})

@@ -1,0 +1,150 @@
+import { z } from 'zod'
+import { dayOf } from '../../fields/types/date'
+import { daysBetween } from '../../time/dates'
+import { namedSpan, sayAmount, shiftDate, SPAN_NAMES, SPAN_UNITS, SPAN_WORDS, type SpanName, type SpanUnit } from '../../time/spans'
+import { quoteValue, word } from '../../rules/sentence'
+import { defineOperator, type Moment, type OperatorExample, type Test } from '../operator'
+import type { Value } from '../../fields/value'
+
+const TYPES = ['date', 'dateTime'] as const
+
+export const zAmount = z.strictObject({ count: z.int().min(0).max(3650), unit: z.enum(SPAN_UNITS) })
+interface AmountParams { amount: { count: number; unit: SpanUnit } }
+
+/** The day of a date or an instant, in the zone of the moment. */
+const day = (value: Value, moment: Moment): string => dayOf(typeof value === 'number' ? value : String(value), moment.zone)
+
+interface Relative<K extends string> {
+  readonly op: K
+  readonly words: readonly [string, string]
+  readonly tail: string
+  readonly start: AmountParams
+  /** True for the day, given today and the day `count` units away in the operator's direction. */
+  readonly direction: 1 | -1
+  readonly holds: (at: string, today: string, edge: string) => boolean
+  readonly examples: readonly [OperatorExample<AmountParams>, ...OperatorExample<AmountParams>[]]
+}
+
+function relative<const K extends string>(given: Relative<K>) {
+  return defineOperator<K, AmountParams>({
+    op: given.op,
+    types: TYPES,
+    words: given.words,
+    params: z.strictObject({ amount: zAmount }),
+    form: { amount: { widget: 'amount', min: 0, max: 3650, units: SPAN_UNITS } },
+    start: given.start,
+    sentence: ({ amount }) => [word('amount', sayAmount(amount.count, amount.unit), '…'), { text: given.tail }],
+    missing: () => [],
+    compile({ amount }): Test {
+      // The edge moves once a day, not once a record.
+      let today = ''
+      let edge = ''
+      return (value, moment) => {
+        if (moment.today !== today) {
+          today = moment.today
+          edge = shiftDate(today, given.direction * amount.count, amount.unit, moment.calendar)
+        }
+        return given.holds(day(value, moment), today, edge)
+      }
+    },
+    examples: given.examples,
+  })
+}
+
+/** "in the next 5 days" includes today and the 5th day. */
+export const inNext = relative({
+  op: 'inNext', words: ['is in the next', 'is not in the next'], tail: '', start: { amount: { count: 7, unit: 'days' } }, direction: 1,
+  holds: (at, today, edge) => at >= today && at <= edge,
+  examples: [
+    { type: 'date', value: '2026-11-24', params: { amount: { count: 5, unit: 'days' } }, holds: true },
+    { type: 'date', value: '2026-11-29', params: { amount: { count: 5, unit: 'days' } }, holds: true },
+    { type: 'date', value: '2026-11-30', params: { amount: { count: 5, unit: 'days' } }, holds: false },
+    { type: 'date', value: null, params: { amount: { count: 5, unit: 'days' } }, holds: false },
+  ],
+})
+
+/** "in the last 5 days" includes today and the 5th day back. */
+export const inLast = relative({
+  op: 'inLast', words: ['is in the last', 'is not in the last'], tail: '', start: { amount: { count: 7, unit: 'days' } }, direction: -1,
+  holds: (at, today, edge) => at <= today && at >= edge,
+  examples: [
+    { type: 'date', value: '2026-11-19', params: { amount: { count: 5, unit: 'days' } }, holds: true },
+    { type: 'date', value: '2026-11-18', params: { amount: { count: 5, unit: 'days' } }, holds: false },
+    { type: 'date', value: '2026-11-25', params: { amount: { count: 5, unit: 'days' } }, holds: false },
+  ],
+})
+
+/** "more than 2 weeks ago" leaves out the day exactly two weeks back. */
+export const longAgo = relative({
+  op: 'longAgo', words: ['is more than', 'is not more than'], tail: ' ago', start: { amount: { count: 2, unit: 'weeks' } }, direction: -1,
+  holds: (at, _today, edge) => at < edge,
+  examples: [
+    { type: 'date', value: '2026-11-09', params: { amount: { count: 2, unit: 'weeks' } }, holds: true },
+    { type: 'date', value: '2026-11-10', params: { amount: { count: 2, unit: 'weeks' } }, holds: false },
+  ],
+})
+
+/** "more than 2 weeks ahead" leaves out the day exactly two weeks on. */
+export const farAhead = relative({
+  op: 'farAhead', words: ['is more than', 'is not more than'], tail: ' ahead', start: { amount: { count: 2, unit: 'weeks' } }, direction: 1,
+  holds: (at, _today, edge) => at > edge,
+  examples: [
+    { type: 'date', value: '2026-12-09', params: { amount: { count: 2, unit: 'weeks' } }, holds: true },
+    { type: 'date', value: '2026-12-08', params: { amount: { count: 2, unit: 'weeks' } }, holds: false },
+  ],
+})
+
+/** A named stretch of days: today, this week, last month. */
+export const within = defineOperator<'within', { span: SpanName }>({
+  op: 'within',
+  types: TYPES,
+  words: ['is', 'is not'],
+  params: z.strictObject({ span: z.enum(SPAN_NAMES) }),
+  form: { span: { widget: 'pick', options: SPAN_NAMES.map((value) => ({ value, label: SPAN_WORDS[value] })) } },
+  start: { span: 'today' },
+  sentence: ({ span }) => [word('span', SPAN_WORDS[span], '…')],
+  missing: () => [],
+  compile: ({ span }) => (value, moment) => {
+    const { from, to } = namedSpan(span, moment.today)
+    const at = day(value, moment)
+    return at >= from && at <= to
+  },
+  examples: [
+    { type: 'date', value: '2026-11-23', params: { span: 'thisWeek' }, holds: true },
+    { type: 'date', value: '2026-11-30', params: { span: 'thisWeek' }, holds: false },
+    { type: 'date', value: '2026-10-31', params: { span: 'lastMonth' }, holds: true },
+  ],
+})
+
+const zDate = z.string().max(10).nullable()
+interface FixedParams { date: string | null }
+
+function fixed<const K extends string>(op: K, words: readonly [string, string], sign: 1 | -1, examples: readonly [OperatorExample<FixedParams>, ...OperatorExample<FixedParams>[]]) {
+  return defineOperator<K, FixedParams>({
+    op,
+    types: TYPES,
+    words,
+    params: z.strictObject({ date: zDate }),
+    form: { date: { widget: 'value', of: 'field' } },
+    start: { date: null },
+    sentence: ({ date }, field, catalogue) => [word('date', date === null ? null : quoteValue(date, { ...field, type: 'date' }, catalogue), '…')],
+    missing: ({ date }) => (date === null ? ['date'] : []),
+    compile: ({ date }) => (value, moment) => date !== null && (sign > 0 ? day(value, moment) > date : day(value, moment) < date),
+    distance: (value, { date }) => {
+      if (date === null || typeof value !== 'string') return null
+      const days = Math.abs(daysBetween(date, value))
+      return days === 0 ? 'exactly on the day' : `${days} ${days === 1 ? 'day' : 'days'} off`
+    },
+    examples,
+  })
+}
+
+export const before = fixed('before', ['is before', 'is not before'], -1, [
+  { type: 'date', value: '2026-11-23', params: { date: '2026-11-24' }, holds: true },
+  { type: 'date', value: '2026-11-24', params: { date: '2026-11-24' }, holds: false },
+])
+
+export const after = fixed('after', ['is after', 'is not after'], 1, [
+  { type: 'date', value: '2026-11-25', params: { date: '2026-11-24' }, holds: true },
+  { type: 'date', value: '2026-11-24', params: { date: '2026-11-24' }, holds: false },
+])

@@ -1,0 +1,21 @@
+import type { FieldTypeName } from '../../fields/types'
+import type { Operator } from '../operator'
+import { contains, includes } from './contains'
+import { after, before, farAhead, inLast, inNext, longAgo, within } from './dates'
+import { is } from './is'
+import { isAnyOf } from './is-any-of'
+import { isEmpty } from './is-empty'
+import { between, lessThan, moreThan } from './more-and-less'
+
+/** Every operator, in the order in which a field's list offers them. */
+const rows = { is, isAnyOf, contains, includes, moreThan, lessThan, between, within, inNext, inLast, longAgo, farAhead, before, after, isEmpty }
+
+export type OperatorName = keyof typeof rows
+export const OPERATORS: { readonly [K in OperatorName]: Operator } = rows
+export const OPERATOR_NAMES = Object.keys(rows) as readonly OperatorName[]
+
+/** Dates are asked relatively first; a fixed day is hardly ever what is meant. */
+export const operatorsFor = (type: FieldTypeName): readonly OperatorName[] => {
+  const fit = OPERATOR_NAMES.filter((op) => OPERATORS[op].types.includes(type))
+  return type === 'date' ? [...fit.filter((op) => op !== 'is'), 'is'] : fit
+}

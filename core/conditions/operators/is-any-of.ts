@@ -1,0 +1,27 @@
+import { z } from 'zod'
+import { FIELD_TYPES } from '../../fields/types'
+import { quoteValue, word } from '../../rules/sentence'
+import { defineOperator } from '../operator'
+
+export const isAnyOf = defineOperator({
+  op: 'isAnyOf',
+  types: ['choice', 'person', 'stage', 'pipeline', 'text', 'email'],
+  words: ['is one of', 'is none of'],
+  params: z.strictObject({ values: z.array(z.string().max(500)).max(500) }),
+  form: { values: { widget: 'values', of: 'field' } },
+  start: { values: [] },
+  sentence: ({ values }, field, catalogue) => {
+    const said = values.map((value) => quoteValue(value, field, catalogue) ?? '')
+    return [word('values', said.length > 4 ? `${said.slice(0, 3).join(', ')} and ${said.length - 3} more` : said.join(', '), '…')]
+  },
+  missing: ({ values }) => (values.length === 0 ? ['values'] : []),
+  compile({ values }, field) {
+    const { key } = FIELD_TYPES[field.type]
+    const wanted = new Set(values.map((value) => key(value)))
+    return (given) => given !== null && wanted.has(key(given))
+  },
+  examples: [
+    { type: 'choice', value: 'hire', params: { values: ['hire', 'service'] }, holds: true },
+    { type: 'choice', value: 'purchase', params: { values: ['hire', 'service'] }, holds: false },
+  ],
+})

@@ -1,0 +1,77 @@
+import { z } from 'zod'
+import type { Catalogue } from '../../fields/catalogue'
+import type { Field } from '../../fields/field'
+import { quoteValue, say, sayValue, word } from '../../rules/sentence'
+import { defineOperator } from '../operator'
+
+const zNumber = z.number().nullable()
+const TYPES = ['number', 'currency', 'percent'] as const
+
+const tooLow = (by: number, field: Field, catalogue: Catalogue): string => `${sayValue(Number(by.toFixed(6)), field, catalogue)} too low`
+const tooHigh = (by: number, field: Field, catalogue: Catalogue): string => `${sayValue(Number(by.toFixed(6)), field, catalogue)} too high`
+
+export const moreThan = defineOperator({
+  op: 'moreThan',
+  types: TYPES,
+  words: ['is more than', 'is at most'],
+  params: z.strictObject({ value: zNumber }),
+  form: { value: { widget: 'value', of: 'field' } },
+  start: { value: null },
+  sentence: ({ value }, field, catalogue) => [word('value', quoteValue(value, field, catalogue), '…')],
+  missing: ({ value }) => (value === null ? ['value'] : []),
+  compile: ({ value }) => (given) => value !== null && Number(given) > value,
+  distance: (given, { value }, field, catalogue) => {
+    if (value === null) return null
+    return Number(given) === value ? 'exactly on the line' : Number(given) < value ? tooLow(value - Number(given), field, catalogue) : null
+  },
+  examples: [
+    { type: 'currency', value: 15_000.01, params: { value: 15_000 }, holds: true },
+    { type: 'currency', value: 15_000, params: { value: 15_000 }, holds: false },
+    { type: 'currency', value: null, params: { value: -1 }, holds: false },
+  ],
+})
+
+export const lessThan = defineOperator({
+  op: 'lessThan',
+  types: TYPES,
+  words: ['is below', 'is at least'],
+  params: z.strictObject({ value: zNumber }),
+  form: { value: { widget: 'value', of: 'field' } },
+  start: { value: null },
+  sentence: ({ value }, field, catalogue) => [word('value', quoteValue(value, field, catalogue), '…')],
+  missing: ({ value }) => (value === null ? ['value'] : []),
+  compile: ({ value }) => (given) => value !== null && Number(given) < value,
+  distance: (given, { value }, field, catalogue) => {
+    if (value === null) return null
+    return Number(given) === value ? 'exactly on the line' : Number(given) > value ? tooHigh(Number(given) - value, field, catalogue) : null
+  },
+  examples: [
+    { type: 'number', value: 0, params: { value: 1 }, holds: true },
+    { type: 'number', value: 1, params: { value: 1 }, holds: false },
+    { type: 'number', value: null, params: { value: 1 }, holds: false },
+  ],
+})
+
+/** Both ends belong to it. Ends the wrong way round are not swapped silently: nothing lies between them. */
+export const between = defineOperator({
+  op: 'between',
+  types: TYPES,
+  words: ['is from', 'is not from'],
+  params: z.strictObject({ low: zNumber, high: zNumber }),
+  form: { low: { widget: 'value', of: 'field' }, high: { widget: 'value', of: 'field' } },
+  start: { low: null, high: null },
+  sentence: ({ low, high }, field, catalogue) => [
+    word('low', quoteValue(low, field, catalogue), '…'), say(' to '), word('high', quoteValue(high, field, catalogue), '…'),
+  ],
+  missing: ({ low, high }) => [...(low === null ? (['low'] as const) : []), ...(high === null ? (['high'] as const) : [])],
+  compile: ({ low, high }) => (given) => low !== null && high !== null && Number(given) >= low && Number(given) <= high,
+  distance: (given, { low, high }, field, catalogue) => {
+    if (low !== null && Number(given) < low) return tooLow(low - Number(given), field, catalogue)
+    return high !== null && Number(given) > high ? tooHigh(Number(given) - high, field, catalogue) : null
+  },
+  examples: [
+    { type: 'number', value: 10, params: { low: 10, high: 20 }, holds: true },
+    { type: 'number', value: 20, params: { low: 10, high: 20 }, holds: true },
+    { type: 'number', value: 15, params: { low: 20, high: 10 }, holds: false },
+  ],
+})

@@ -1,0 +1,69 @@
+import type { ObjectKind } from '../records/kinds'
+import type { FieldTypeName } from './types'
+
+export interface Choice {
+  /** Permanent; what records and rules hold. */
+  readonly id: string
+  readonly label: string
+}
+
+/** A typed slot of a record. `id` and `key` are permanent; labels may change at any time. */
+export interface Field {
+  readonly id: number
+  readonly object: ObjectKind
+  /** How rule documents and the API name it. */
+  readonly key: string
+  readonly label: string
+  readonly type: FieldTypeName
+  readonly description: string
+  /** Says what keeps the field when nobody may write it; `null` when people and rules may. */
+  readonly keptBy: string | null
+  readonly required: boolean
+  /** For choice fields, in the order of the lists; otherwise empty. */
+  readonly choices: readonly Choice[]
+  /** For currency fields: the key of the field that holds the ISO 4217 code, or `null` for the workspace's. */
+  readonly currencyKey: string | null
+}
+
+export interface Stage {
+  readonly id: string
+  readonly pipelineId: string
+  readonly name: string
+  readonly position: number
+  readonly outcome: 'open' | 'won' | 'lost'
+}
+
+export interface Pipeline {
+  readonly id: string
+  readonly name: string
+  readonly stages: readonly Stage[]
+}
+
+export const ROLES = ['specialist', 'owner', 'viewer'] as const
+export type Role = (typeof ROLES)[number]
+
+export interface Person {
+  readonly id: string
+  readonly name: string
+  readonly email: string
+  readonly role: Role
+  readonly team: string
+  readonly title: string
+  /** First and last day away, both included; `null` when not away. */
+  readonly awayFrom: string | null
+  readonly awayTo: string | null
+  readonly deputyId: string | null
+  /** False once the person has left. */
+  readonly active: boolean
+}
+
+export interface WorkspaceFacts {
+  readonly name: string
+  readonly zone: string
+  readonly locale: string
+  readonly currency: string
+  readonly demo: boolean
+  /** ISO weekday numbers (1 Monday … 7 Sunday) on which the firm works. */
+  readonly workdays: readonly number[]
+  readonly holidays: readonly { readonly date: string; readonly name: string }[]
+}

@@ -1,0 +1,16 @@
+/** The kinds of records that carry user-defined fields. The order is the order on screen. */
+export const OBJECTS = ['deal', 'contact', 'company'] as const
+export type ObjectKind = (typeof OBJECTS)[number]
+
+export const OBJECT_WORDS: { readonly [K in ObjectKind]: { readonly one: string; readonly many: string } } = {
+  deal: { one: 'deal', many: 'deals' },
+  contact: { one: 'contact', many: 'contacts' },
+  company: { one: 'company', many: 'companies' },
+}
+
+export interface RecordRef {
+  readonly object: ObjectKind
+  readonly id: number
+}
+
+export const sameRef = (a: RecordRef, b: RecordRef): boolean => a.object === b.object && a.id === b.id

@@ -1,0 +1,54 @@
+import type { Value, Values } from '../fields/value'
+import type { ObjectKind, RecordRef } from './kinds'
+
+/** A record as it is at one moment. `version` counts its committed changes from 1. */
+export interface RecordSnapshot extends RecordRef {
+  readonly version: number
+  readonly values: Values
+}
+
+/** One field of one record going from one value to another; the two are never the same. */
+export interface FieldChange {
+  readonly field: string
+  readonly old: Value
+  readonly new: Value
+}
+
+/** Who or what made a change. */
+export type Cause =
+  | { readonly by: 'person'; readonly personId: string }
+  | { readonly by: 'import'; readonly importId: number; readonly personId: string }
+  | { readonly by: 'rule'; readonly ruleId: number; readonly runId: number; readonly stepId: string }
+
+/** A change and everything that rules did because of it. `depth` is 0 for the change that began it. */
+export interface ChainPlace {
+  readonly chainId: string
+  readonly depth: number
+}
+
+/** What one committed change left behind in the log. `seq` grows with every commit and is never reused. */
+export interface ChangeEvent extends ChainPlace {
+  readonly seq: number
+  readonly atMs: number
+  readonly kind: 'created' | 'changed'
+  readonly ref: RecordRef
+  readonly changes: readonly FieldChange[]
+  readonly cause: Cause
+  /** True when whoever made the change asked that no rule shall look at it. */
+  readonly rulesOff: boolean
+}
+
+/** The roles a link can have are free texts; these pairs of objects can be linked, always in this direction. */
+export const LINKABLE: readonly { readonly from: ObjectKind; readonly to: ObjectKind }[] = [
+  { from: 'deal', to: 'company' },
+  { from: 'deal', to: 'contact' },
+  { from: 'contact', to: 'company' },
+]
+
+export interface Link {
+  readonly from: RecordRef
+  readonly to: RecordRef
+  readonly role: string
+  /** At most one link from a record to each kind of object is its main one. */
+  readonly main: boolean
+}

@@ -1,0 +1,19 @@
+/** How one part of a trigger, condition or step is edited. Data only: the application maps each name to a component. */
+export type Widget =
+  /** A field of the rule's object; `writable` leaves out what rules cannot write. */
+  | { readonly widget: 'field'; readonly writable: boolean }
+  /** A value that fits the field named by the param `of`. */
+  | { readonly widget: 'value'; readonly of: string }
+  | { readonly widget: 'values'; readonly of: string }
+  /** A value, another field's value, today, or empty. */
+  | { readonly widget: 'source'; readonly of: string }
+  | { readonly widget: 'stage' }
+  | { readonly widget: 'pick'; readonly options: readonly { readonly value: string; readonly label: string; readonly hint?: string }[] }
+  | { readonly widget: 'toggle'; readonly on: string; readonly off: string }
+  | { readonly widget: 'amount'; readonly min: number; readonly max: number; readonly units: readonly string[] }
+  | { readonly widget: 'mergeText'; readonly lines: 'one' | 'many'; readonly most: number }
+
+export type WidgetName = Widget['widget']
+
+/** A form has exactly one widget for each param; leaving one out does not compile. */
+export type Form<P> = { readonly [F in keyof P]-?: Widget }
