@@ -71,17 +71,20 @@ export interface Operator<K extends string = string> {
  * The one place where an operator's params lose their type. Sound, because documents are checked by the union of
  * the same `params` schemas before anything else sees them.
  */
-export const defineOperator = <const K extends string, P extends object>(spec: OperatorSpec<K, P>): Operator<K> => Object.freeze({
-  op: spec.op,
-  types: spec.types,
-  words: spec.words,
-  params: spec.params,
-  form: spec.form as Form<Record<string, unknown>>,
-  start: spec.start,
-  asksEmpty: spec.asksEmpty ?? false,
-  sentence: (params, field, catalogue) => spec.sentence(params as P, field, catalogue),
-  missing: (params) => spec.missing(params as P),
-  compile: (params, field) => spec.compile(params as P, field),
-  distance: (value, params, field, catalogue) => spec.distance?.(value, params as P, field, catalogue) ?? null,
-  examples: spec.examples,
-})
+export const defineOperator = <const K extends string, P extends object>(spec: OperatorSpec<K, P>): Operator<K> => {
+  const made: Operator<K> = {
+    op: spec.op,
+    types: spec.types,
+    words: spec.words,
+    params: spec.params,
+    form: spec.form as Form<Record<string, unknown>>,
+    start: spec.start,
+    asksEmpty: spec.asksEmpty ?? false,
+    sentence: (params, field, catalogue) => spec.sentence(params as P, field, catalogue),
+    missing: (params) => spec.missing(params as P),
+    compile: (params, field) => spec.compile(params as P, field),
+    distance: (value, params, field, catalogue) => spec.distance?.(value, params as P, field, catalogue) ?? null,
+    examples: spec.examples,
+  }
+  return Object.freeze(made)
+}

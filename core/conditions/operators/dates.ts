@@ -98,7 +98,7 @@ export const farAhead = relative({
 export const within = defineOperator<'within', { span: SpanName }>({
   op: 'within',
   types: TYPES,
-  words: ['is', 'is not'],
+  words: ['falls', 'does not fall'],
   params: z.strictObject({ span: z.enum(SPAN_NAMES) }),
   form: { span: { widget: 'pick', options: SPAN_NAMES.map((value) => ({ value, label: SPAN_WORDS[value] })) } },
   start: { span: 'today' },

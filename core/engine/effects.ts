@@ -1,0 +1,69 @@
+import type { Value } from '../fields/value'
+import type { RecordRef } from '../records/kinds'
+
+export const TASK_KINDS = ['call', 'email', 'visit', 'todo'] as const
+export type TaskKind = (typeof TASK_KINDS)[number]
+export const TASK_KIND_WORDS: { readonly [K in TaskKind]: string } = { call: 'call', email: 'email', visit: 'visit', todo: 'to-do' }
+
+export const PRIORITIES = ['low', 'normal', 'high'] as const
+export type Priority = (typeof PRIORITIES)[number]
+
+/** What a step wants done. Steps only return effects; the engine carries them out in the run's own commit. */
+export type Effect =
+  | { readonly effect: 'write'; readonly ref: RecordRef; readonly values: { readonly [field: string]: Value } }
+  | { readonly effect: 'task'; readonly task: TaskDraft }
+
+/** A task as a step asks for it; the engine adds the run it belongs to and why it exists. */
+export interface TaskDraft {
+  readonly ref: RecordRef
+  readonly title: string
+  readonly notes: string
+  readonly taskKind: TaskKind
+  readonly priority: Priority
+  /** Plain date. */
+  readonly due: string
+  readonly assigneeId: string
+}
+
+/** Why a step did nothing although the run goes on. */
+export type SkipReason =
+  | { readonly code: 'alreadyThere'; readonly stage: string }
+  | { readonly code: 'otherPipeline'; readonly stage: string; readonly pipeline: string }
+  | { readonly code: 'backwards'; readonly from: string; readonly to: string }
+  | { readonly code: 'sameValue'; readonly field: string }
+  | { readonly code: 'nobody'; readonly field: string }
+  | { readonly code: 'left'; readonly person: string }
+  | { readonly code: 'stillOpen'; readonly title: string }
+
+/** Why a step failed its run. */
+export type FailReason =
+  | { readonly code: 'unknownField'; readonly field: string }
+  | { readonly code: 'unknownStage'; readonly stage: string }
+  | { readonly code: 'refused'; readonly reason: string }
+  | { readonly code: 'unexpected'; readonly reason: string }
+
+export type Outcome =
+  | { readonly go: 'on'; readonly effects: readonly Effect[] }
+  | { readonly go: 'skip'; readonly reason: SkipReason }
+  | { readonly go: 'fail'; readonly reason: FailReason }
+
+export function saySkip(reason: SkipReason): string {
+  switch (reason.code) {
+    case 'alreadyThere': return `it is in ${reason.stage} already`
+    case 'otherPipeline': return `it is in ${reason.stage} of ${reason.pipeline}, another pipeline`
+    case 'backwards': return `that would go back from ${reason.from} to ${reason.to}`
+    case 'sameValue': return `${reason.field} holds that value already`
+    case 'nobody': return `${reason.field} is empty, so there is nobody to give it to`
+    case 'left': return `${reason.person} has left and has no deputy`
+    case 'stillOpen': return `“${reason.title}” is still open`
+  }
+}
+
+export function sayFail(reason: FailReason): string {
+  switch (reason.code) {
+    case 'unknownField': return `there is no field “${reason.field}” any more`
+    case 'unknownStage': return `there is no stage “${reason.stage}” any more`
+    case 'refused': return `the change was refused: ${reason.reason}`
+    case 'unexpected': return `something unforeseen went wrong: ${reason.reason}`
+  }
+}

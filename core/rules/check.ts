@@ -1,0 +1,61 @@
+import { allConditions, type Condition } from '../conditions/document'
+import { OPERATORS } from '../conditions/operators'
+import type { Catalogue } from '../fields/catalogue'
+import { FIELD_TYPES } from '../fields/types'
+import { PLAIN_STYLE } from '../fields/kind'
+import { sayProblem, type Problem } from '../problems'
+import type { RuleDocument } from './document'
+import type { Names } from './sentence'
+import { STEPS } from './steps'
+import { TRIGGERS } from './triggers'
+
+/** Something that keeps a rule from being switched on, pinned to the word it is about. */
+export interface Finding {
+  readonly part: 'rule' | 'trigger' | 'condition' | 'step'
+  /** The id of the trigger, condition or step; empty for the rule itself. */
+  readonly id: string
+  readonly param: string
+  readonly problem: Problem
+  readonly text: string
+}
+
+const finding = (part: Finding['part'], id: string, param: string, problem: Problem): Finding => ({ part, id, param, problem, text: sayProblem(problem) })
+
+function checkCondition(condition: Condition, { catalogue, object }: Names): readonly Finding[] {
+  const field = catalogue.field(object, condition.field)
+  const operator = OPERATORS[condition.op]
+  const at = (param: string, problem: Problem) => finding('condition', condition.id, param, problem)
+  if (!field) return [at('field', condition.field === '' ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: condition.field })]
+  if (!operator.types.includes(field.type)) return [at('op', { code: 'unknownOperator', op: operator.words[0], type: FIELD_TYPES[field.type].word })]
+  const missing = operator.missing(condition.params)
+  if (missing.length > 0) return missing.map((param) => at(param, { code: 'missing', what: 'the value' }))
+  // Values that were right when they were written may name a choice, stage or person that has gone since.
+  const params = condition.params as { readonly value?: unknown; readonly values?: unknown }
+  const values = Array.isArray(params.values) ? params.values : params.value === undefined ? [] : [params.value]
+  if (operator.op === 'contains') return []
+  return values.flatMap((value: string | number | boolean | null) => {
+    const type = FIELD_TYPES[field.type]
+    const read = type.accept(field.type === 'choices' && typeof value === 'string' ? [value] : value, { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
+    return read.ok ? [] : [at('values' in params ? 'values' : 'value', read.problem)]
+  })
+}
+
+/** Everything that must be mended before the rule can run. Empty for a rule that is ready. */
+export function checkRule(rule: RuleDocument, catalogue: Catalogue): readonly Finding[] {
+  const names: Names = { catalogue, object: rule.object }
+  const found: Finding[] = []
+  if (rule.triggers.length === 0) found.push(finding('rule', '', 'triggers', { code: 'missing', what: 'when it starts' }))
+  if (rule.steps.length === 0) found.push(finding('rule', '', 'steps', { code: 'missing', what: 'what it does' }))
+  for (const trigger of rule.triggers) {
+    const kind = TRIGGERS[trigger.kind]
+    if (!kind.objects.includes(rule.object)) found.push(finding('trigger', trigger.id, 'kind', { code: 'shape', detail: `“${kind.does}” is not for ${rule.object} records` }))
+    for (const { param, problem } of kind.check(trigger.params, names)) found.push(finding('trigger', trigger.id, param, problem))
+  }
+  for (const condition of allConditions(rule.conditions)) found.push(...checkCondition(condition, names))
+  for (const step of rule.steps) {
+    const kind = STEPS[step.kind]
+    if (!kind.objects.includes(rule.object)) found.push(finding('step', step.id, 'kind', { code: 'shape', detail: `“${kind.does}” is not for ${rule.object} records` }))
+    for (const { param, problem } of kind.check(step.params, names)) found.push(finding('step', step.id, param, problem))
+  }
+  return found
+}

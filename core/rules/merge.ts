@@ -1,0 +1,76 @@
+import type { Catalogue } from '../fields/catalogue'
+import { isEmpty } from '../fields/value'
+import type { Problem } from '../problems'
+import { LINKABLE, type RecordSnapshot } from '../records/record'
+import { OBJECTS, type ObjectKind } from '../records/kinds'
+import { fieldWord, sayValue } from './sentence'
+
+/**
+ * Merge fields stand in texts as `{{deal.name}}`. They are looked up, never run: what stands between the braces is
+ * an object and a field key and nothing else.
+ */
+const MERGE = /\{\{\s*([a-z]+)\.([A-Za-z][A-Za-z\d]*)\s*\}\}/g
+
+export interface MergeField {
+  /** `deal.name` */
+  readonly name: string
+  /** "deal name" */
+  readonly label: string
+  readonly object: ObjectKind
+  readonly field: string
+}
+
+/** The objects whose fields a rule on `object` can put into a text: its own and its main linked ones. */
+export function mergeObjects(object: ObjectKind): readonly ObjectKind[] {
+  return OBJECTS.filter((one) => one === object || LINKABLE.some((link) => link.from === object && link.to === one))
+}
+
+/** Every merge field a text of a rule on `object` may hold. */
+export function mergeFields(object: ObjectKind, catalogue: Catalogue): readonly MergeField[] {
+  return mergeObjects(object).flatMap((one) => catalogue.fields(one).map((field) => ({
+    name: `${one}.${field.key}`, label: `${one} ${fieldWord(field)}`, object: one, field: field.key,
+  })))
+}
+
+export type TextPart = { readonly text: string } | { readonly merge: string }
+
+/** A text cut into its plain pieces and its merge fields, in order. */
+export function splitText(text: string): readonly TextPart[] {
+  const parts: TextPart[] = []
+  let at = 0
+  for (const found of text.matchAll(MERGE)) {
+    if (found.index > at) parts.push({ text: text.slice(at, found.index) })
+    parts.push({ merge: `${found[1]}.${found[2]}` })
+    at = found.index + found[0].length
+  }
+  if (at < text.length) parts.push({ text: text.slice(at) })
+  return parts
+}
+
+/** Merge fields of the text that do not exist for the object. */
+export function checkText(text: string, object: ObjectKind, catalogue: Catalogue): readonly Problem[] {
+  const allowed = mergeObjects(object)
+  return splitText(text).flatMap((part) => {
+    if (!('merge' in part)) return []
+    const [of, key] = part.merge.split('.') as [ObjectKind, string]
+    return allowed.includes(of) && catalogue.field(of, key) ? [] : [{ code: 'unknownMerge' as const, name: part.merge }]
+  })
+}
+
+/**
+ * The text with its merge fields filled from the record and its main linked records. A field without a value, or
+ * of a record that is not linked, reads "(no expected close)": visible, and never mistaken for a value.
+ */
+export function fillText(
+  text: string, record: RecordSnapshot, related: (object: ObjectKind) => RecordSnapshot | null, catalogue: Catalogue,
+): string {
+  return splitText(text).map((part) => {
+    if (!('merge' in part)) return part.text
+    const [of, key] = part.merge.split('.') as [ObjectKind, string]
+    const source = of === record.object ? record : related(of)
+    const field = catalogue.field(of, key)
+    const value = source?.values[key] ?? null
+    if (!field || isEmpty(value)) return `(no ${source ? fieldWord(field) ?? key : of})`
+    return sayValue(value, field, catalogue, source?.values)
+  }).join('')
+}

@@ -1,0 +1,104 @@
+import { z } from 'zod'
+import type { Moment } from '../conditions/operator'
+import type { Outcome } from '../engine/effects'
+import type { Catalogue } from '../fields/catalogue'
+import type { Value, Values } from '../fields/value'
+import type { Problem } from '../problems'
+import type { ObjectKind } from '../records/kinds'
+import type { RecordSnapshot } from '../records/record'
+import { zId } from '../conditions/document'
+import type { Names, SentencePart } from './sentence'
+import type { Form } from './widgets'
+
+/** What colour and shape a step has on the rail: the kind of thing it does. */
+export type Hue = 'data' | 'people' | 'time' | 'outside' | 'stop'
+
+/** What a step may look at. Everything is read through here, so that a rehearsal can stand in for the live world. */
+export interface StepContext {
+  readonly catalogue: Catalogue
+  readonly moment: Moment
+  /** The record of the run with what earlier steps changed. */
+  readonly record: RecordSnapshot
+  /** The main linked record of a kind, or `null`. */
+  readonly related: (object: ObjectKind) => RecordSnapshot | null
+  /** The title of a task that this very step made for this record and that is still open, or `null`. */
+  readonly openTask: () => string | null
+}
+
+export interface StepProblem {
+  readonly param: string
+  readonly problem: Problem
+}
+
+export interface StepExample<P> {
+  readonly say: string
+  readonly params: P
+  readonly object?: ObjectKind
+  /** What the record holds before, by field key, on top of the example record. */
+  readonly record?: Values
+  /** What the step must answer, as far as given. */
+  readonly expect: Partial<Outcome> & { readonly go: Outcome['go'] }
+}
+
+/** One kind of step: everything about it in one place. See CONTRIBUTING.md for adding one. */
+export interface StepSpec<K extends string, P extends object> {
+  readonly kind: K
+  readonly hue: Hue
+  /** What it does, for the list of steps, and other words people look for it by. */
+  readonly does: string
+  readonly alsoCalled: readonly string[]
+  /** Objects whose records it can work on. */
+  readonly objects: readonly ObjectKind[]
+  readonly params: z.ZodType<P>
+  readonly form: Form<P>
+  /** What a new step begins with; what is still to be chosen is `null` or empty. */
+  readonly start: P
+  sentence(params: P, names: Names): readonly SentencePart[]
+  /** What is still missing or does not fit, by param. */
+  check(params: P, names: Names): readonly StepProblem[]
+  /** Pure: reads through the context and returns what is to be done. */
+  run(params: P, context: StepContext): Outcome
+  readonly examples: readonly [StepExample<P>, ...StepExample<P>[]]
+}
+
+export interface StepKind<K extends string = string> {
+  readonly kind: K
+  readonly hue: Hue
+  readonly does: string
+  readonly alsoCalled: readonly string[]
+  readonly objects: readonly ObjectKind[]
+  readonly params: z.ZodType<object>
+  readonly form: Form<Record<string, unknown>>
+  readonly start: object
+  sentence(params: object, names: Names): readonly SentencePart[]
+  check(params: object, names: Names): readonly StepProblem[]
+  run(params: object, context: StepContext): Outcome
+  readonly examples: readonly StepExample<object>[]
+  readonly schema: z.ZodObject<{ id: z.ZodString; kind: z.ZodLiteral<K>; params: z.ZodType<object> }>
+}
+
+/**
+ * The one place where a step's params lose their type. Sound, because a document is checked by the union of the
+ * same schemas before the engine, the sheet or the API see it.
+ */
+export const defineStep = <const K extends string, P extends object>(spec: StepSpec<K, P>): StepKind<K> => {
+  const made: StepKind<K> = {
+    kind: spec.kind,
+    hue: spec.hue,
+    does: spec.does,
+    alsoCalled: spec.alsoCalled,
+    objects: spec.objects,
+    params: spec.params,
+    form: spec.form as Form<Record<string, unknown>>,
+    start: spec.start,
+    sentence: (params, names) => spec.sentence(params as P, names),
+    check: (params, names) => spec.check(params as P, names),
+    run: (params, context) => spec.run(params as P, context),
+    examples: spec.examples,
+    schema: z.strictObject({ id: zId as z.ZodString, kind: z.literal(spec.kind), params: spec.params as z.ZodType<object> }),
+  }
+  return Object.freeze(made)
+}
+
+/** A value of a record, empty when it has none. */
+export const valueOf = (record: RecordSnapshot, field: string): Value => record.values[field] ?? null

@@ -1,0 +1,126 @@
+import { z } from 'zod'
+import { zAmount } from '../../../conditions/operators/dates'
+import { PRIORITIES, TASK_KINDS, TASK_KIND_WORDS, type Outcome, type Priority, type TaskKind } from '../../../engine/effects'
+import type { Catalogue } from '../../../fields/catalogue'
+import type { Person } from '../../../fields/field'
+import { sayAmount, shiftDate, SPAN_UNITS, type SpanUnit } from '../../../time/spans'
+import { checkText, fillText, splitText } from '../../merge'
+import { oneOf, say, word, type SentencePart } from '../../sentence'
+import { defineStep, valueOf, type StepProblem } from '../../step'
+
+interface Params {
+  title: string
+  notes: string
+  taskKind: TaskKind
+  due: { count: number; unit: SpanUnit }
+  priority: Priority
+  again: boolean
+}
+
+const TITLE_MOST = 200
+const NOTES_MOST = 4000
+
+/** A title may grow past its limit once its merge fields are filled; it is cut then, never refused. */
+const cut = (text: string, most: number): string => (text.length > most ? `${text.slice(0, most - 1)}…` : text)
+
+const textParts = (param: 'title' | 'notes', text: string, placeholder: string): readonly SentencePart[] =>
+  text.trim() === ''
+    ? [word(param, null, placeholder)]
+    : splitText(text).map((part) => ('merge' in part ? { merge: part.merge } : { param, text: part.text }))
+
+/** Who does the owner's work on a day: the owner; a deputy when away or gone; the owner all the same if merely away. */
+function whoDoes(ownerId: unknown, day: string, catalogue: Catalogue): Person | { readonly left: string } | null {
+  const owner = typeof ownerId === 'string' ? catalogue.person(ownerId) : null
+  if (!owner) return null
+  const away = owner.awayFrom !== null && owner.awayTo !== null && day >= owner.awayFrom && day <= owner.awayTo
+  if (owner.active && !away) return owner
+  const deputy = owner.deputyId === null ? null : catalogue.person(owner.deputyId)
+  if (deputy?.active) return deputy
+  return owner.active ? owner : { left: owner.name }
+}
+
+export const createTask = defineStep<'createTask', Params>({
+  kind: 'createTask',
+  hue: 'people',
+  does: 'create a task for the owner',
+  alsoCalled: ['follow up', 'remind', 'call', 'to-do', 'visit', 'email', 'activity'],
+  objects: ['deal', 'contact', 'company'],
+  params: z.strictObject({
+    title: z.string().max(TITLE_MOST),
+    notes: z.string().max(NOTES_MOST),
+    taskKind: z.enum(TASK_KINDS),
+    due: zAmount,
+    priority: z.enum(PRIORITIES),
+    again: z.boolean(),
+  }),
+  form: {
+    title: { widget: 'mergeText', lines: 'one', most: TITLE_MOST },
+    notes: { widget: 'mergeText', lines: 'many', most: NOTES_MOST },
+    taskKind: { widget: 'pick', options: TASK_KINDS.map((value) => ({ value, label: TASK_KIND_WORDS[value] })) },
+    due: { widget: 'amount', min: 0, max: 3650, units: SPAN_UNITS },
+    priority: { widget: 'pick', options: PRIORITIES.map((value) => ({ value, label: `${value} priority` })) },
+    again: { widget: 'toggle', on: 'even if the same is open', off: 'unless the same is open' },
+  },
+  start: { title: '', notes: '', taskKind: 'call', due: { count: 2, unit: 'workdays' }, priority: 'normal', again: false },
+  sentence({ title, notes, taskKind, due, priority, again }, { object }) {
+    return [
+      say(`task for the ${oneOf(object)}’s owner: `), word('taskKind', TASK_KIND_WORDS[taskKind], ''), say(', due '),
+      word('due', due.count === 0 ? (due.unit === 'workdays' ? 'on the first working day' : 'the same day') : `in ${sayAmount(due.count, due.unit)}`, ''),
+      say(', '), word('priority', `${priority} priority`, ''), say(', '), word('again', again ? 'even if the same is open' : 'unless the same is open', ''),
+      { break: true }, say('“'), ...textParts('title', title, 'what to do'), say('”'),
+      { break: true }, ...textParts('notes', notes, 'add notes').map((part) => ('missing' in part ? { param: 'notes', text: 'add notes' } : part)),
+    ]
+  },
+  check({ title, notes }, { catalogue, object }) {
+    const problems: StepProblem[] = []
+    if (title.trim() === '') problems.push({ param: 'title', problem: { code: 'missing', what: 'what to do' } })
+    for (const problem of checkText(title, object, catalogue)) problems.push({ param: 'title', problem })
+    for (const problem of checkText(notes, object, catalogue)) problems.push({ param: 'notes', problem })
+    return problems
+  },
+  run({ title, notes, taskKind, due, priority, again }, context): Outcome {
+    const { catalogue, moment, record, related } = context
+    const open = again ? null : context.openTask()
+    if (open !== null) return { go: 'skip', reason: { code: 'stillOpen', title: open } }
+    const day = shiftDate(moment.today, due.count, due.unit, moment.calendar)
+    const who = whoDoes(valueOf(record, 'owner'), day, catalogue)
+    if (!who) return { go: 'skip', reason: { code: 'nobody', field: 'Owner' } }
+    if ('left' in who) return { go: 'skip', reason: { code: 'left', person: who.left } }
+    const fill = (text: string, most: number) => cut(fillText(text, record, related, catalogue).trim(), most)
+    return {
+      go: 'on',
+      effects: [{
+        effect: 'task',
+        task: {
+          ref: { object: record.object, id: record.id },
+          title: fill(title, TITLE_MOST).replace(/\s+/g, ' '), notes: fill(notes, NOTES_MOST),
+          taskKind, priority, due: day, assigneeId: who.id,
+        },
+      }],
+    }
+  },
+  examples: [
+    {
+      say: 'gives the owner a task',
+      params: { title: 'Ring about {{deal.name}}', notes: '', taskKind: 'call', due: { count: 2, unit: 'workdays' }, priority: 'high', again: false },
+      record: { name: 'Two rooms', owner: 'rosa' },
+      expect: {
+        go: 'on',
+        effects: [{ effect: 'task', task: { ref: { object: 'deal', id: 1 }, title: 'Ring about Two rooms', notes: '', taskKind: 'call', priority: 'high', due: '2026-11-26', assigneeId: 'rosa' } }],
+      },
+    },
+    {
+      say: 'goes to the deputy while the owner is away',
+      params: { title: 'Visit', notes: '{{deal.amount}}', taskKind: 'visit', due: { count: 0, unit: 'days' }, priority: 'low', again: true },
+      record: { owner: 'away' },
+      expect: {
+        go: 'on',
+        effects: [{ effect: 'task', task: { ref: { object: 'deal', id: 1 }, title: 'Visit', notes: '(no amount)', taskKind: 'visit', priority: 'low', due: '2026-11-24', assigneeId: 'rosa' } }],
+      },
+    },
+    {
+      say: 'has nobody to go to', params: { title: 'Visit', notes: '', taskKind: 'visit', due: { count: 0, unit: 'days' }, priority: 'low', again: false },
+      record: { owner: null }, expect: { go: 'skip', reason: { code: 'nobody', field: 'Owner' } },
+    },
+  ],
+})

@@ -1,0 +1,84 @@
+import { z } from 'zod'
+import { zId } from '../conditions/document'
+import type { Catalogue } from '../fields/catalogue'
+import type { ObjectKind } from '../records/kinds'
+import type { ChangeEvent } from '../records/record'
+import type { Names, SentencePart } from './sentence'
+import type { StepProblem } from './step'
+import type { Form } from './widgets'
+
+/**
+ * What a trigger listens to, for the index. An event is looked up by what it is (`created`), by each field it
+ * changed, and by each field with its new value: a trigger names the narrowest of these that covers it.
+ */
+export type Listen =
+  | { readonly on: 'created' }
+  | { readonly on: 'field'; readonly field: string }
+  | { readonly on: 'value'; readonly field: string; readonly key: string | number }
+
+export interface TriggerExample<P> {
+  readonly say: string
+  readonly object: ObjectKind
+  readonly params: P
+  readonly event: Pick<ChangeEvent, 'kind' | 'changes'>
+  readonly starts: boolean
+}
+
+export interface TriggerSpec<K extends string, P extends object> {
+  readonly kind: K
+  readonly does: string
+  /** What people should know when choosing between it and its neighbours. */
+  readonly hint: string
+  readonly objects: readonly ObjectKind[]
+  readonly params: z.ZodType<P>
+  readonly form: Form<P>
+  readonly start: P
+  sentence(params: P, names: Names): readonly SentencePart[]
+  check(params: P, names: Names): readonly StepProblem[]
+  listen(params: P, names: Names): readonly Listen[]
+  /** Compiled once for a rule's version. Looks at the difference an event made, not at the value alone. */
+  compile(params: P, names: Names): (event: Pick<ChangeEvent, 'kind' | 'changes'>) => boolean
+  /** What happened, in words, for the task and the journal: "stage went from Sized to Quoted". */
+  because(params: P, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names): string
+  readonly examples: readonly [TriggerExample<P>, ...TriggerExample<P>[]]
+}
+
+export interface TriggerKind<K extends string = string> {
+  readonly kind: K
+  readonly does: string
+  readonly hint: string
+  readonly objects: readonly ObjectKind[]
+  readonly params: z.ZodType<object>
+  readonly form: Form<Record<string, unknown>>
+  readonly start: object
+  sentence(params: object, names: Names): readonly SentencePart[]
+  check(params: object, names: Names): readonly StepProblem[]
+  listen(params: object, names: Names): readonly Listen[]
+  compile(params: object, names: Names): (event: Pick<ChangeEvent, 'kind' | 'changes'>) => boolean
+  because(params: object, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names): string
+  readonly examples: readonly TriggerExample<object>[]
+  readonly schema: z.ZodObject<{ id: z.ZodString; kind: z.ZodLiteral<K>; params: z.ZodType<object> }>
+}
+
+/** As `defineStep`: the one place where a trigger's params lose their type, behind the document's schema. */
+export const defineTrigger = <const K extends string, P extends object>(spec: TriggerSpec<K, P>): TriggerKind<K> => {
+  const made: TriggerKind<K> = {
+    kind: spec.kind,
+    does: spec.does,
+    hint: spec.hint,
+    objects: spec.objects,
+    params: spec.params,
+    form: spec.form as Form<Record<string, unknown>>,
+    start: spec.start,
+    sentence: (params, names) => spec.sentence(params as P, names),
+    check: (params, names) => spec.check(params as P, names),
+    listen: (params, names) => spec.listen(params as P, names),
+    compile: (params, names) => spec.compile(params as P, names),
+    because: (params, event, names) => spec.because(params as P, event, names),
+    examples: spec.examples,
+    schema: z.strictObject({ id: zId as z.ZodString, kind: z.literal(spec.kind), params: spec.params as z.ZodType<object> }),
+  }
+  return Object.freeze(made)
+}
+
+export const unknownField = (catalogue: Catalogue, object: ObjectKind, key: string): boolean => catalogue.field(object, key) === null

@@ -1,0 +1,94 @@
+import { z } from 'zod'
+import type { Field } from '../../../fields/field'
+import { FIELD_TYPES } from '../../../fields/types'
+import { isEmpty, type Value } from '../../../fields/value'
+import type { FieldChange } from '../../../records/record'
+import { fieldWord, oneOf, quoteValue, say, sayValue, word, type SentencePart } from '../../sentence'
+import { defineTrigger, type Listen } from '../../trigger'
+import { zValue } from '../../values'
+
+const HOW = ['anything', 'to', 'fromTo', 'filled', 'emptied', 'up', 'down'] as const
+type How = (typeof HOW)[number]
+
+const HOW_WORDS: { readonly [K in How]: string } = {
+  anything: 'changes', to: 'becomes', fromTo: 'goes from', filled: 'is filled in', emptied: 'is emptied', up: 'goes up', down: 'goes down',
+}
+
+interface Params { field: string | null; how: How; from: Value; to: Value }
+
+/** Whether one change of the field is the wanted one. Up and down need a value on both sides. */
+function wants({ how, from, to }: Params, field: Field): (change: FieldChange) => boolean {
+  const { key } = FIELD_TYPES[field.type]
+  const same = (a: Value, b: Value) => (isEmpty(a) || isEmpty(b) ? isEmpty(a) && isEmpty(b) : key(a) === key(b))
+  switch (how) {
+    case 'anything': return () => true
+    case 'to': return (change) => same(change.new, to) && !same(change.old, to)
+    case 'fromTo': return (change) => same(change.old, from) && same(change.new, to)
+    case 'filled': return (change) => isEmpty(change.old) && !isEmpty(change.new)
+    case 'emptied': return (change) => !isEmpty(change.old) && isEmpty(change.new)
+    case 'up': return (change) => !isEmpty(change.old) && !isEmpty(change.new) && key(change.new) > key(change.old)
+    case 'down': return (change) => !isEmpty(change.old) && !isEmpty(change.new) && key(change.new) < key(change.old)
+  }
+}
+
+export const fieldChanges = defineTrigger<'fieldChanges', Params>({
+  kind: 'fieldChanges',
+  does: 'a field changes',
+  hint: 'Of a record that is there already; creating one does not count. Writing the value that stands there is no change.',
+  objects: ['deal', 'contact', 'company'],
+  params: z.strictObject({ field: z.string().max(100).nullable(), how: z.enum(HOW), from: zValue, to: zValue }),
+  form: {
+    field: { widget: 'field', writable: false },
+    how: { widget: 'pick', options: HOW.map((value) => ({ value, label: HOW_WORDS[value], ...(value === 'up' || value === 'down' ? { hint: 'for numbers and dates' } : {}) })) },
+    from: { widget: 'value', of: 'field' },
+    to: { widget: 'value', of: 'field' },
+  },
+  start: { field: null, how: 'anything', from: null, to: null },
+  sentence({ field: key, how, from, to }, { catalogue, object }) {
+    const field = key === null ? null : catalogue.field(object, key)
+    const parts: SentencePart[] = [say(`a ${oneOf(object)}’s `), word('field', fieldWord(field), 'field'), say(' '), word('how', HOW_WORDS[how], '')]
+    const value = (param: 'from' | 'to', given: Value) => word(param, field ? quoteValue(given, field, catalogue) : null, '…')
+    if (how === 'to') parts.push(say(' '), value('to', to))
+    if (how === 'fromTo') parts.push(say(' '), value('from', from), say(' to '), value('to', to))
+    return parts
+  },
+  check({ field: key, how, from, to }, { catalogue, object }) {
+    const field = key === null ? null : catalogue.field(object, key)
+    if (!field) return [{ param: 'field', problem: key === null ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: key } }]
+    if ((how === 'up' || how === 'down') && !FIELD_TYPES[field.type].ordered) {
+      return [{ param: 'how', problem: { code: 'unknownOperator', op: HOW_WORDS[how], type: FIELD_TYPES[field.type].word } }]
+    }
+    if ((how === 'to' || how === 'fromTo') && isEmpty(to)) return [{ param: 'to', problem: { code: 'missing', what: 'the new value' } }]
+    return how === 'fromTo' && isEmpty(from) ? [{ param: 'from', problem: { code: 'missing', what: 'the old value' } }] : []
+  },
+  listen({ field: key, how, to }, { catalogue, object }): readonly Listen[] {
+    const field = key === null ? null : catalogue.field(object, key)
+    if (!field) return []
+    return (how === 'to' || how === 'fromTo') && !isEmpty(to)
+      ? [{ on: 'value', field: field.key, key: FIELD_TYPES[field.type].key(to) }]
+      : [{ on: 'field', field: field.key }]
+  },
+  compile(params, { catalogue, object }) {
+    const field = params.field === null ? null : catalogue.field(object, params.field)
+    if (!field) return () => false
+    const wanted = wants(params, field)
+    return (event) => event.kind === 'changed' && event.changes.some((change) => change.field === field.key && wanted(change))
+  },
+  because({ field: key }, event, { catalogue, object }) {
+    const field = key === null ? null : catalogue.field(object, key)
+    const change = event.changes.find((one) => one.field === key)
+    if (!field || !change) return 'a field changed'
+    return `its ${fieldWord(field)} went from ${sayValue(change.old, field, catalogue)} to ${sayValue(change.new, field, catalogue)}`
+  },
+  examples: [
+    { say: 'anything', object: 'deal', params: { field: 'amount', how: 'anything', from: null, to: null }, event: { kind: 'changed', changes: [{ field: 'amount', old: 1, new: 2 }] }, starts: true },
+    { say: 'creation is not a change', object: 'deal', params: { field: 'amount', how: 'anything', from: null, to: null }, event: { kind: 'created', changes: [{ field: 'amount', old: null, new: 2 }] }, starts: false },
+    { say: 'to a value', object: 'deal', params: { field: 'kind', how: 'to', from: null, to: 'hire' }, event: { kind: 'changed', changes: [{ field: 'kind', old: 'purchase', new: 'hire' }] }, starts: true },
+    { say: 'from a value to another', object: 'deal', params: { field: 'kind', how: 'fromTo', from: 'purchase', to: 'hire' }, event: { kind: 'changed', changes: [{ field: 'kind', old: 'service', new: 'hire' }] }, starts: false },
+    { say: 'filled', object: 'deal', params: { field: 'amount', how: 'filled', from: null, to: null }, event: { kind: 'changed', changes: [{ field: 'amount', old: null, new: 0 }] }, starts: true },
+    { say: 'emptied', object: 'deal', params: { field: 'amount', how: 'emptied', from: null, to: null }, event: { kind: 'changed', changes: [{ field: 'amount', old: 5, new: null }] }, starts: true },
+    { say: 'up from empty is not up', object: 'deal', params: { field: 'amount', how: 'up', from: null, to: null }, event: { kind: 'changed', changes: [{ field: 'amount', old: null, new: 5 }] }, starts: false },
+    { say: 'down', object: 'deal', params: { field: 'closeDate', how: 'down', from: null, to: null }, event: { kind: 'changed', changes: [{ field: 'closeDate', old: '2026-12-01', new: '2026-11-30' }] }, starts: true },
+    { say: 'another field', object: 'deal', params: { field: 'amount', how: 'anything', from: null, to: null }, event: { kind: 'changed', changes: [{ field: 'kind', old: null, new: 'hire' }] }, starts: false },
+  ],
+})
