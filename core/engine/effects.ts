@@ -12,6 +12,7 @@ export type Priority = (typeof PRIORITIES)[number]
 export type Effect =
   | { readonly effect: 'write'; readonly ref: RecordRef; readonly values: { readonly [field: string]: Value } }
   | { readonly effect: 'task'; readonly task: TaskDraft }
+  | { readonly effect: 'send'; readonly message: Message }
 
 /** A task as a step asks for it; the engine adds the run it belongs to and why it exists. */
 export interface TaskDraft {
@@ -23,6 +24,14 @@ export interface TaskDraft {
   /** Plain date. */
   readonly due: string
   readonly assigneeId: string
+}
+
+/** What leaves the house: put into the outbox in the run's own commit, delivered after it. */
+export interface Message {
+  readonly channel: 'mail'
+  readonly recipient: string
+  readonly subject: string
+  readonly body: string
 }
 
 /** Why a step did nothing although the run goes on. */

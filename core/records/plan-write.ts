@@ -50,6 +50,7 @@ export function planWrite(
     }
   }
   if (old === null) {
+    if (catalogue.field(object, 'createdAt')) changes.push({ field: 'createdAt', old: null, new: nowMs })
     for (const field of catalogue.fields(object)) {
       if (field.required && !(field.key in values)) problems.push({ path: field.key, problem: { code: 'required', field: field.label } })
     }

@@ -1,8 +1,9 @@
 import { z } from 'zod'
 import { zAmount } from '../../../conditions/operators/dates'
-import { PRIORITIES, TASK_KINDS, TASK_KIND_WORDS, type Outcome, type Priority, type TaskKind } from '../../../engine/effects'
+import { PRIORITIES, TASK_KINDS, TASK_KIND_WORDS, type Effect, type Outcome, type Priority, type TaskKind } from '../../../engine/effects'
 import type { Catalogue } from '../../../fields/catalogue'
 import type { Person } from '../../../fields/field'
+import { sayDate } from '../../../time/say'
 import { sayAmount, shiftDate, SPAN_UNITS, type SpanUnit } from '../../../time/spans'
 import { checkText, fillText, splitText } from '../../merge'
 import { oneOf, say, word, type SentencePart } from '../../sentence'
@@ -15,6 +16,8 @@ interface Params {
   due: { count: number; unit: SpanUnit }
   priority: Priority
   again: boolean
+  /** Whether whoever gets the task is told by mail. */
+  tell: boolean
 }
 
 const TITLE_MOST = 200
@@ -52,6 +55,7 @@ export const createTask = defineStep<'createTask', Params>({
     due: zAmount,
     priority: z.enum(PRIORITIES),
     again: z.boolean(),
+    tell: z.boolean(),
   }),
   form: {
     title: { widget: 'mergeText', lines: 'one', most: TITLE_MOST },
@@ -60,13 +64,15 @@ export const createTask = defineStep<'createTask', Params>({
     due: { widget: 'amount', min: 0, max: 3650, units: SPAN_UNITS },
     priority: { widget: 'pick', options: PRIORITIES.map((value) => ({ value, label: `${value} priority` })) },
     again: { widget: 'toggle', on: 'even if the same is open', off: 'unless the same is open' },
+    tell: { widget: 'toggle', on: 'told by mail', off: 'no mail' },
   },
-  start: { title: '', notes: '', taskKind: 'call', due: { count: 2, unit: 'workdays' }, priority: 'normal', again: false },
-  sentence({ title, notes, taskKind, due, priority, again }, { object }) {
+  start: { title: '', notes: '', taskKind: 'call', due: { count: 2, unit: 'workdays' }, priority: 'normal', again: false, tell: false },
+  sentence({ title, notes, taskKind, due, priority, again, tell }, { object }) {
     return [
       say(`task for the ${oneOf(object)}’s owner: `), word('taskKind', TASK_KIND_WORDS[taskKind], ''), say(', due '),
       word('due', due.count === 0 ? (due.unit === 'workdays' ? 'on the first working day' : 'the same day') : `in ${sayAmount(due.count, due.unit)}`, ''),
       say(', '), word('priority', `${priority} priority`, ''), say(', '), word('again', again ? 'even if the same is open' : 'unless the same is open', ''),
+      say(', '), word('tell', tell ? 'told by mail' : 'no mail', ''),
       { break: true }, say('“'), ...textParts('title', title, 'what to do'), say('”'),
       { break: true }, ...textParts('notes', notes, 'add notes').map((part) => ('missing' in part ? { param: 'notes', text: 'add notes' } : part)),
     ]
@@ -78,7 +84,7 @@ export const createTask = defineStep<'createTask', Params>({
     for (const problem of checkText(notes, object, catalogue)) problems.push({ param: 'notes', problem })
     return problems
   },
-  run({ title, notes, taskKind, due, priority, again }, context): Outcome {
+  run({ title, notes, taskKind, due, priority, again, tell }, context): Outcome {
     const { catalogue, moment, record, related } = context
     const open = again ? null : context.openTask()
     if (open !== null) return { go: 'skip', reason: { code: 'stillOpen', title: open } }
@@ -87,39 +93,37 @@ export const createTask = defineStep<'createTask', Params>({
     if (!who) return { go: 'skip', reason: { code: 'nobody', field: 'Owner' } }
     if ('left' in who) return { go: 'skip', reason: { code: 'left', person: who.left } }
     const fill = (text: string, most: number) => cut(fillText(text, record, related, catalogue).trim(), most)
-    return {
-      go: 'on',
-      effects: [{
-        effect: 'task',
-        task: {
-          ref: { object: record.object, id: record.id },
-          title: fill(title, TITLE_MOST).replace(/\s+/g, ' '), notes: fill(notes, NOTES_MOST),
-          taskKind, priority, due: day, assigneeId: who.id,
-        },
-      }],
+    const ref = { object: record.object, id: record.id }
+    const task = {
+      ref, title: fill(title, TITLE_MOST).replace(/\s+/g, ' '), notes: fill(notes, NOTES_MOST), taskKind, priority, due: day, assigneeId: who.id,
     }
+    const mail: Effect = { effect: 'send', message: { channel: 'mail', recipient: who.email, subject: task.title, body: `Due ${sayDate(day)}. ${task.notes}`.trim() } }
+    return { go: 'on', effects: [{ effect: 'task', task }, ...(tell ? [mail] : [])] }
   },
   examples: [
     {
       say: 'gives the owner a task',
-      params: { title: 'Ring about {{deal.name}}', notes: '', taskKind: 'call', due: { count: 2, unit: 'workdays' }, priority: 'high', again: false },
+      params: { title: 'Ring about {{deal.name}}', notes: '', taskKind: 'call', due: { count: 2, unit: 'workdays' }, priority: 'high', again: false, tell: true },
       record: { name: 'Two rooms', owner: 'rosa' },
       expect: {
         go: 'on',
-        effects: [{ effect: 'task', task: { ref: { object: 'deal', id: 1 }, title: 'Ring about Two rooms', notes: '', taskKind: 'call', priority: 'high', due: '2026-11-26', assigneeId: 'rosa' } }],
+        effects: [
+          { effect: 'task', task: { ref: { object: 'deal', id: 1 }, title: 'Ring about Two rooms', notes: '', taskKind: 'call', priority: 'high', due: '2026-11-26', assigneeId: 'rosa' } },
+          { effect: 'send', message: { channel: 'mail', recipient: 'rosa@larkmoor.example', subject: 'Ring about Two rooms', body: 'Due 26 Nov 2026.' } },
+        ],
       },
     },
     {
       say: 'goes to the deputy while the owner is away',
-      params: { title: 'Visit', notes: '{{deal.amount}}', taskKind: 'visit', due: { count: 0, unit: 'days' }, priority: 'low', again: true },
-      record: { owner: 'away' },
+      params: { title: 'Visit', notes: '{{deal.amount}}', taskKind: 'visit', due: { count: 0, unit: 'days' }, priority: 'low', again: true, tell: false },
+      record: { owner: 'piet' },
       expect: {
         go: 'on',
         effects: [{ effect: 'task', task: { ref: { object: 'deal', id: 1 }, title: 'Visit', notes: '(no amount)', taskKind: 'visit', priority: 'low', due: '2026-11-24', assigneeId: 'rosa' } }],
       },
     },
     {
-      say: 'has nobody to go to', params: { title: 'Visit', notes: '', taskKind: 'visit', due: { count: 0, unit: 'days' }, priority: 'low', again: false },
+      say: 'has nobody to go to', params: { title: 'Visit', notes: '', taskKind: 'visit', due: { count: 0, unit: 'days' }, priority: 'low', again: false, tell: false },
       record: { owner: null }, expect: { go: 'skip', reason: { code: 'nobody', field: 'Owner' } },
     },
   ],

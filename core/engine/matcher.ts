@@ -1,0 +1,84 @@
+import { compileGroup, type CompiledGroup } from '../conditions/compile'
+import type { Catalogue } from '../fields/catalogue'
+import { FIELD_TYPES } from '../fields/types'
+import { isEmpty } from '../fields/value'
+import type { ChangeEvent } from '../records/record'
+import type { RuleDocument, Trigger } from '../rules/document'
+import type { Names } from '../rules/sentence'
+import { TRIGGERS } from '../rules/triggers'
+
+/** A version of a rule that is on. */
+export interface ActiveRule {
+  readonly ruleId: number
+  readonly versionId: number
+  /** Rules that match the same event go by this number, then by age, which is the order of their ids. */
+  readonly order: number
+  readonly document: RuleDocument
+}
+
+/** The rule compiled for running: nothing of its document is walked again per record. */
+export interface CompiledRule extends ActiveRule {
+  readonly conditions: CompiledGroup
+}
+
+export interface Hit {
+  readonly rule: CompiledRule
+  /** What happened, in words. */
+  readonly because: string
+}
+
+interface Entry {
+  readonly rule: CompiledRule
+  readonly trigger: Trigger
+  readonly names: Names
+  readonly test: (event: ChangeEvent) => boolean
+}
+
+/**
+ * Finds the rules an event starts. Triggers are kept under what they listen to, by object, field and value, so that
+ * the cost of an event is that of the rules it touches and not of the rules there are.
+ */
+export class Matcher {
+  private readonly buckets = new Map<string, Entry[]>()
+  readonly size: number
+
+  constructor(rules: readonly ActiveRule[], private readonly catalogue: Catalogue) {
+    this.size = rules.length
+    for (const rule of rules) this.add({ ...rule, conditions: compileGroup(rule.document.conditions, rule.document.object, catalogue) })
+  }
+
+  private add(rule: CompiledRule): void {
+    const { object, triggers } = rule.document
+    const names: Names = { catalogue: this.catalogue, object }
+    for (const trigger of triggers) {
+      const kind = TRIGGERS[trigger.kind]
+      const entry: Entry = { rule, trigger, names, test: kind.compile(trigger.params, names) }
+      for (const listen of kind.listen(trigger.params, names)) {
+        const key = listen.on === 'created' ? `${object}!` : listen.on === 'field' ? `${object}.${listen.field}` : `${object}.${listen.field}=${listen.key}`
+        const bucket = this.buckets.get(key)
+        if (bucket) bucket.push(entry)
+        else this.buckets.set(key, [entry])
+      }
+    }
+  }
+
+  private *candidates(event: ChangeEvent): Generator<Entry> {
+    const { object } = event.ref
+    if (event.kind === 'created') yield* this.buckets.get(`${object}!`) ?? []
+    for (const change of event.changes) {
+      yield* this.buckets.get(`${object}.${change.field}`) ?? []
+      const field = this.catalogue.field(object, change.field)
+      if (field && !isEmpty(change.new)) yield* this.buckets.get(`${object}.${change.field}=${FIELD_TYPES[field.type].key(change.new)}`) ?? []
+    }
+  }
+
+  /** The rules the event starts, each once, in the order in which they run. */
+  match(event: ChangeEvent): readonly Hit[] {
+    const hits = new Map<number, Hit>()
+    for (const { rule, trigger, names, test } of this.candidates(event)) {
+      if (hits.has(rule.ruleId) || !test(event)) continue
+      hits.set(rule.ruleId, { rule, because: TRIGGERS[trigger.kind].because(trigger.params, event, names) })
+    }
+    return [...hits.values()].sort((a, b) => a.rule.order - b.rule.order || a.rule.ruleId - b.rule.ruleId)
+  }
+}

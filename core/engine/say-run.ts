@@ -1,0 +1,35 @@
+import { sayDay } from '../time/say'
+import { sayFail, saySkip } from './effects'
+import type { RunReport } from './handle-event'
+import { sayStop, type StepRecord, type Wrote } from './world'
+import type { Names } from '../rules/sentence'
+import { fieldWord, sayValue } from '../rules/sentence'
+
+/** Fields that only follow from another one need no words of their own. */
+const FOLLOWING = new Set(['pipeline', 'stageSince'])
+
+/** What one effect left behind: "stage: Sized → Quoted", "task for Rosa Amara, due 26 Nov: “Ring …”". */
+export function sayWrote(wrote: Wrote, { catalogue, object }: Names, today: string): string {
+  if (wrote.what === 'task') {
+    return `task for ${catalogue.person(wrote.assigneeId)?.name ?? wrote.assigneeId}, due ${sayDay(wrote.due, today)}: “${wrote.title}”`
+  }
+  if (wrote.what === 'message') return `mail to ${wrote.recipient}: “${wrote.subject}”`
+  return wrote.changes.filter((change) => !FOLLOWING.has(change.field)).map((change) => {
+    const field = catalogue.field(object, change.field)
+    return field ? `${fieldWord(field)}: ${sayValue(change.old, field, catalogue)} → ${sayValue(change.new, field, catalogue)}` : change.field
+  }).join('; ')
+}
+
+export function sayStepRecord(record: StepRecord, names: Names, today: string): string {
+  switch (record.state) {
+    case 'done': return record.wrote.map((wrote) => sayWrote(wrote, names, today)).join('; ') || 'nothing was to be done'
+    case 'skipped': return `skipped: ${saySkip(record.reason)}`
+    case 'failed': return `failed: ${sayFail(record.reason)}`
+  }
+}
+
+/** What a rule did, in one line; `null` when there is nothing a person on the spot needs to know. */
+export function sayReport(report: Pick<RunReport, 'state' | 'stop' | 'steps'>, names: Names, today: string): string | null {
+  if (report.stop) return report.stop.code === 'conditions' ? null : sayStop(report.stop)
+  return report.steps.map((step) => sayStepRecord(step, names, today)).join('; ')
+}

@@ -1,0 +1,99 @@
+import type { Seen } from '../conditions/compile'
+import type { Catalogue } from '../fields/catalogue'
+import type { Value } from '../fields/value'
+import type { PlacedProblem } from '../problems'
+import type { ObjectKind, RecordRef } from '../records/kinds'
+import type { Cause, ChainPlace, ChangeEvent, RecordSnapshot } from '../records/record'
+import type { FailReason, Message, SkipReason, TaskDraft } from './effects'
+
+/** What a run can be. `waiting` belongs to steps that sleep; `stopped` ended early with a reason. */
+export const RUN_STATES = ['running', 'waiting', 'done', 'stopped', 'failed'] as const
+export type RunState = (typeof RUN_STATES)[number]
+
+/** Why a run ended before its first step. */
+export type StopReason =
+  | { readonly code: 'conditions' }
+  /** The same rule ran for this record in this chain already: `runId` is that run. */
+  | { readonly code: 'circle'; readonly runId: number }
+  | { readonly code: 'tooDeep'; readonly depth: number }
+  | { readonly code: 'recordGone' }
+
+export function sayStop(reason: StopReason): string {
+  switch (reason.code) {
+    case 'conditions': return 'not every condition held'
+    case 'circle': return `cut: the rule ran for this record in this chain already (run ${reason.runId}), so the rules go round in a circle`
+    case 'tooDeep': return `cut: the chain is ${reason.depth} changes deep, more than rules may cause one after another`
+    case 'recordGone': return 'the record is no longer there'
+  }
+}
+
+/** One record going through one rule because of one occurrence: the same three never run twice. */
+export interface RunIdentity {
+  readonly ruleId: number
+  readonly ref: RecordRef
+  /** `event:<seq>` for a run started by a change. */
+  readonly occurrence: string
+}
+
+export interface NewRun extends RunIdentity, ChainPlace {
+  readonly versionId: number
+  readonly eventSeq: number
+  /** What happened, in words. */
+  readonly because: string
+}
+
+export interface RunEnd {
+  readonly state: RunState
+  readonly stop: StopReason | null
+  readonly seen: readonly Seen[]
+}
+
+export type StepRecord =
+  | { readonly state: 'done'; readonly wrote: readonly Wrote[] }
+  | { readonly state: 'skipped'; readonly reason: SkipReason }
+  | { readonly state: 'failed'; readonly reason: FailReason }
+
+/** What one effect left behind, as the journal shows it. */
+export type Wrote =
+  | { readonly what: 'fields'; readonly eventSeq: number; readonly changes: readonly { readonly field: string; readonly old: Value; readonly new: Value }[] }
+  | { readonly what: 'message'; readonly key: string; readonly recipient: string; readonly subject: string }
+  | { readonly what: 'task'; readonly taskId: number; readonly title: string; readonly assigneeId: string; readonly due: string }
+
+export interface NewTask extends TaskDraft {
+  readonly ruleId: number
+  readonly runId: number
+  readonly stepId: string
+  /** Why it exists, in words of this moment. */
+  readonly because: string
+}
+
+/** The event a write made, `null` when nothing would change; or what was wrong with the values. */
+export type WriteResult =
+  | { readonly ok: true; readonly event: ChangeEvent | null }
+  | { readonly ok: false; readonly problems: readonly PlacedProblem[] }
+
+/**
+ * Everything the engine needs of a world. The live workspace and a rehearsal differ in nothing but this; a behaviour
+ * that cannot be had through it does not belong into the engine.
+ */
+export interface World {
+  nowMs(): number
+  catalogue(): Catalogue
+  read(ref: RecordRef): RecordSnapshot | null
+  /** The record's main linked record of a kind. */
+  related(ref: RecordRef, object: ObjectKind): RecordSnapshot | null
+  /** Record, history and event together; `null` when nothing would change. */
+  write(ref: RecordRef, values: { readonly [field: string]: Value }, cause: Cause, chain: ChainPlace): WriteResult
+  /** Opens a run; `null` when this identity has one already. */
+  openRun(run: NewRun): number | null
+  /** The earlier run of the rule for the record in the chain that got as far as its steps, or `null`. */
+  runInChain(chainId: string, ruleId: number, ref: RecordRef): number | null
+  closeRun(runId: number, end: RunEnd): void
+  recordStep(runId: number, position: number, step: { readonly id: string; readonly kind: string }, result: StepRecord): void
+  createTask(task: NewTask): number
+  openTask(ruleId: number, stepId: string, ref: RecordRef): string | null
+  /** Keeps what is to leave the house until after the commit; the same key is never kept twice. */
+  send(message: Message, key: string, runId: number): void
+  /** All or nothing; may be nested. */
+  atomically<T>(work: () => T): T
+}

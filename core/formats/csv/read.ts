@@ -1,0 +1,41 @@
+import Papa from 'papaparse'
+
+export interface CsvRow {
+  /** As a spreadsheet counts: the headings are row 1. */
+  readonly row: number
+  readonly cells: readonly string[]
+  /** Why the row cannot be read as it stands, or `null`. */
+  readonly broken: string | null
+}
+
+export interface CsvTable {
+  readonly delimiter: string
+  readonly headings: readonly string[]
+  readonly rows: readonly CsvRow[]
+}
+
+const QUOTE_WORDS: { readonly [code: string]: string } = {
+  MissingQuotes: 'a quote is opened and never closed',
+  InvalidQuotes: 'a quote stands in the middle of a cell',
+}
+
+/**
+ * Reads comma-, semicolon-, tab- or pipe-separated text (RFC 4180 quoting), with or without a byte-order mark. Blank
+ * lines do not count. A row with more cells than there are headings, or with broken quoting, is kept and marked.
+ */
+export function readCsv(content: string): CsvTable {
+  const parsed = Papa.parse<string[]>(content.replace(/^\ufeff/, ''), { skipEmptyLines: false, delimitersToGuess: [';', ',', '\t', '|'] })
+  const broken = new Map<number, string>()
+  for (const error of parsed.errors) {
+    const words = QUOTE_WORDS[error.code]
+    if (words && error.row !== undefined) broken.set(error.row, words)
+  }
+  const [head, ...rest] = parsed.data
+  const headings = (head ?? []).map((cell) => cell.trim())
+  const rows = rest.map((cells, i): CsvRow => {
+    const extra = cells.slice(headings.length).some((cell) => cell.trim() !== '')
+    const reason = broken.get(i + 1) ?? (extra ? `it has ${cells.length} cells where there are ${headings.length} headings` : null)
+    return { row: i + 2, cells: headings.map((_, column) => cells[column] ?? ''), broken: reason }
+  })
+  return { delimiter: parsed.meta.delimiter, headings, rows: rows.filter((row) => row.broken !== null || row.cells.some((cell) => cell.trim() !== '')) }
+}

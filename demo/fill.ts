@@ -1,0 +1,110 @@
+import { existsSync, rmSync } from 'node:fs'
+import { momentAt } from '../core/engine/moment'
+import { addDays, dateAt, instantOf } from '../core/time/dates'
+import type { RecordRef } from '../core/records/kinds'
+import { SetClock } from '../server/engine/clock'
+import { Workspace } from '../server/engine/workspace'
+import { factsAt, FIELDS, peopleAt, PIPELINES } from './larkmoor'
+import { DEMO_SIZE, generate, type Act, type Size } from './generate'
+import { Random } from './random'
+import { RULES } from './rules'
+
+const SPECIALIST = 'ines'
+const OUTCOMES = ['reached them, all well', 'left word, will ring again', 'done', 'they need another week', 'sent what they asked for']
+
+export interface FillOptions {
+  readonly dbFile: string
+  readonly migrationsFolder: string
+  readonly nowMs: number
+  readonly seed?: number
+  readonly size?: Size
+}
+
+/** The workspace with its fields, pipelines and people, and nothing in it. */
+export function openLarkmoor({ dbFile, migrationsFolder, nowMs }: FillOptions, clock: SetClock): Workspace {
+  const today = dateAt(nowMs, 'Europe/Lisbon')
+  const workspace = new Workspace({ dbFile, migrationsFolder, clock })
+  workspace.db.atomically(() => {
+    const { catalogue } = workspace.store
+    catalogue.setUp(factsAt(today))
+    for (const person of peopleAt(today)) catalogue.addPerson(person)
+    PIPELINES.forEach(({ stages, ...pipeline }, position) =>
+      catalogue.addPipeline({ ...pipeline, position, stages: stages.map(([id, name, outcome]) => ({ id, name, outcome })) }))
+    for (const field of FIELDS) catalogue.addField(field)
+  })
+  workspace.catalogueChanged()
+  return workspace
+}
+
+/** Plays the last 90 days through the engine, people's acts and all that rules did because of them. */
+export function fillLarkmoor(options: FillOptions): Workspace {
+  const { nowMs, seed = 20_261, size = DEMO_SIZE } = options
+  const today = dateAt(nowMs, 'Europe/Lisbon')
+  const clock = new SetClock(instantOf(addDays(today, -90), 7, 0, 'Europe/Lisbon'))
+  const workspace = openLarkmoor(options, clock)
+  const { zone } = workspace.catalogue().workspace
+  addRules(workspace)
+  const acts = generate(seed, size, { today, zone, nowMs, calendar: momentAt(nowMs, workspace.catalogue().workspace).calendar })
+  const made = { company: new Map<number, RecordRef>(), contact: new Map<number, RecordRef>(), deal: new Map<number, RecordRef>() }
+  const random = new Random(seed + 1)
+  workspace.db.atomically(() => {
+    for (const act of acts) {
+      clock.set(act.atMs)
+      play(workspace, act, made, random)
+    }
+  })
+  return workspace
+}
+
+function addRules(workspace: Workspace): void {
+  const { rules } = workspace.store
+  for (const { state, document } of RULES) {
+    const id = rules.create(document, SPECIALIST, workspace.clock.nowMs())
+    if (state === 'draft') continue
+    rules.publish(id, document, SPECIALIST, workspace.clock.nowMs())
+    rules.setState(id, state, SPECIALIST, workspace.clock.nowMs())
+  }
+  workspace.rulesChanged()
+}
+
+function play(workspace: Workspace, act: Act, made: { readonly [K in 'company' | 'contact' | 'deal']: Map<number, RecordRef> }, random: Random): void {
+  switch (act.act) {
+    case 'company':
+      made.company.set(act.index, workspace.create('company', act.values, [], SPECIALIST).ref)
+      return
+    case 'contact':
+      made.contact.set(act.index, workspace.create('contact', act.values, [made.company.get(act.company)].flatMap((ref) => ref ?? []), SPECIALIST).ref)
+      return
+    case 'deal': {
+      const linked = [made.company.get(act.company), made.contact.get(act.contact)].flatMap((ref) => ref ?? [])
+      made.deal.set(act.index, workspace.create('deal', act.values, linked, act.by).ref)
+      return
+    }
+    case 'change': {
+      const ref = made.deal.get(act.index)
+      if (ref) workspace.change(ref, act.values, act.by)
+      return
+    }
+    case 'workOff':
+      for (const task of workspace.store.tasks.openFor(act.by, act.day)) {
+        if (random.chance(0.72)) workspace.store.tasks.finish(task.id, act.by, random.pick(OUTCOMES), workspace.clock.nowMs())
+      }
+  }
+}
+
+/** Run from the command line: fills the file once and leaves one that is there alone, unless told `--fresh`. */
+export function main(args: readonly string[]): void {
+  const dbFile = process.env.SKY_LEVER_DB ?? '.data/sky-lever.db'
+  if (args.includes('--fresh')) for (const end of ['', '-wal', '-shm']) rmSync(dbFile + end, { force: true })
+  if (existsSync(dbFile)) {
+    console.log(`The demo workspace in ${dbFile} is kept as it is. “npm run demo -- --fresh” begins anew.`)
+    return
+  }
+  const started = Date.now()
+  const size = Number(process.env.SKY_LEVER_DEALS ?? DEMO_SIZE.deals)
+  const half = { companies: Math.ceil(size * 0.55), contacts: Math.ceil(size * 1.36), deals: size }
+  const workspace = fillLarkmoor({ dbFile, migrationsFolder: 'server/db/migrations', nowMs: Date.now(), size: size === DEMO_SIZE.deals ? DEMO_SIZE : half })
+  const count = workspace.store.records.count('deal')
+  workspace.close()
+  console.log(`Filled ${dbFile}: ${count} deals and 90 days of history in ${((Date.now() - started) / 1000).toFixed(1)} s.`)
+}

@@ -1,0 +1,151 @@
+import { addDays, instantOf } from '../core/time/dates'
+import { addWorkdays, isWorkday, type WorkCalendar } from '../core/time/calendar'
+import type { Value } from '../core/fields/value'
+import { Random } from './random'
+
+/**
+ * What happened at Larkmoor in the last 90 days, as a list of things people did, oldest first. It is played through
+ * the engine, so that the history in the demo is one that rules and people really made.
+ */
+export type Act = { readonly atMs: number } & (
+  | { readonly act: 'company'; readonly index: number; readonly values: Readonly<Record<string, Value>> }
+  | { readonly act: 'contact'; readonly index: number; readonly company: number; readonly values: Readonly<Record<string, Value>> }
+  | { readonly act: 'deal'; readonly index: number; readonly company: number; readonly contact: number; readonly by: string; readonly values: Readonly<Record<string, Value>> }
+  | { readonly act: 'change'; readonly index: number; readonly by: string; readonly values: Readonly<Record<string, Value>> }
+  | { readonly act: 'workOff'; readonly by: string; readonly day: string }
+)
+
+export interface Size {
+  readonly companies: number
+  readonly contacts: number
+  readonly deals: number
+}
+
+export const DEMO_SIZE: Size = { companies: 60, contacts: 150, deals: 110 }
+
+const FIRST = ['Ada', 'Bruno', 'Carys', 'Dário', 'Elif', 'Fergus', 'Greta', 'Hugo', 'Isla', 'Joana', 'Kasia', 'Liam', 'Mirela', 'Nuno', 'Orla', 'Paweł', 'Quentin', 'Ruth', 'Sinead', 'Tiago', 'Una', 'Vera', 'Wanda', 'Yann', 'Zofia']
+const LAST = ['Almeida', 'Brennan', 'Cardoso', 'Dufour', 'Eriksen', 'Finch', 'Gorski', 'Hanlon', 'Iverson', 'Jardim', 'Kowal', 'Lisboa', 'MacBride', 'Nowak', 'Orr', 'Pereira', 'Quill', 'Rocha', 'Sampson', 'Tierney', 'Urban', 'Vale', 'Whelan', 'Zieliński']
+const PLACES = ['Brackwater', 'Fennimore', 'Hollin', 'Kestrel', 'Tide', 'St Odile', 'Marlow Quay', 'Alder Row', 'Corvo', 'Penhallow', 'Sableford', 'Ribeira', 'Wolska', 'Dartry', 'Moss Lane', 'Old Ferry', 'Larch Hill', 'Serra', 'Kilbrack', 'Northmere', 'Vila Clara', 'Thornby', 'Saltmarsh', 'Juniper', 'Harrow End', 'Oakmere', 'Blue Heron', 'Pell & Daughter', 'Redcastle', 'Winterbourne']
+const SECTORS = [
+  { id: 'bakery', word: 'Bakery', what: ['cold room', 'proving room', '2 rooms'], low: 6, high: 60 },
+  { id: 'catering', word: 'Catering', what: ['walk-in room', 'freezer trailer', 'event trailers'], low: 5, high: 45 },
+  { id: 'florist', word: 'Flowers', what: ['flower room', 'trailer for weddings'], low: 4, high: 20 },
+  { id: 'brewery', word: 'Brewery', what: ['cold store', 'keg room', 'tap cooling'], low: 15, high: 90 },
+  { id: 'clinic', word: 'Clinic', what: ['vaccine fridges', 'fridges with monitoring'], low: 8, high: 40 },
+  { id: 'laboratory', word: 'Labs', what: ['−80 room', 'sample store', 'monitored fridges'], low: 30, high: 120 },
+  { id: 'festival', word: 'Festival', what: ['6 trailers', '3 trailers', 'cold bar'], low: 10, high: 70 },
+] as const
+const COUNTRIES = [
+  { name: 'Portugal', region: ['Lisbon', 'Porto', 'Alentejo'], currency: 'eur' },
+  { name: 'Ireland', region: ['Leinster', 'Munster'], currency: 'eur' },
+  { name: 'Poland', region: ['Mazovia', 'Silesia'], currency: 'eur' },
+  { name: 'Canada', region: ['Nova Scotia', 'British Columbia'], currency: 'cad' },
+  { name: 'New Zealand', region: ['Otago', 'Auckland'], currency: 'nzd' },
+] as const
+const OWNERS_OF: { readonly [kind: string]: readonly string[] } = {
+  hire: ['rosa', 'tomasz', 'brisa', 'piet'], purchase: ['jude', 'anouk', 'callum'], service: ['rosa', 'anouk'],
+}
+const OWNERS = ['rosa', 'tomasz', 'brisa', 'jude', 'anouk', 'callum', 'piet']
+
+interface When {
+  readonly today: string
+  readonly zone: string
+  readonly nowMs: number
+  readonly calendar: WorkCalendar
+}
+
+/** The same `seed` and `size` give the same acts, relative to `today`. Nothing happens after `nowMs`. */
+export function generate(seed: number, size: Size, when: When): readonly Act[] {
+  const random = new Random(seed)
+  const acts: Act[] = []
+  const at = (day: string, hour = random.int(9, 16)): number => instantOf(day, hour, random.int(0, 59), when.zone)
+  const start = addDays(when.today, -90)
+
+  const companies = Array.from({ length: size.companies }, (_, index) => {
+    const sector = random.pick(SECTORS)
+    const country = random.pick(COUNTRIES)
+    const place = index < PLACES.length ? PLACES[index] : `${random.pick(PLACES)} ${random.pick(LAST)}`
+    const name = `${place} ${sector.word}${index >= 900 ? ` ${index}` : ''}`
+    const domain = `${name.normalize('NFKD').toLowerCase().replace(/[^a-z\d]+/g, '')}.example`
+    acts.push({
+      act: 'company', index, atMs: instantOf(start, 8, index % 60, when.zone),
+      values: {
+        name, domain, sector: sector.id, country: country.name, region: random.pick(country.region), coldVolume: random.int(4, 400),
+        fitTier: random.pick(['a', 'b', 'b', 'c', null]), owner: random.pick(OWNERS),
+        lastInspection: addDays(when.today, -random.int(10, 400)), hygieneUntil: addDays(when.today, random.int(-20, 420)),
+      },
+    })
+    return { name, domain, sector, country }
+  })
+
+  const contactsOf = new Map<number, number[]>()
+  for (let index = 0; index < size.contacts; index++) {
+    const company = index < size.companies ? index : random.int(0, size.companies - 1)
+    const [first, last] = [random.pick(FIRST), random.pick(LAST)]
+    contactsOf.set(company, [...(contactsOf.get(company) ?? []), index])
+    const plain = (text: string) => text.normalize('NFKD').replace(/ł/g, 'l').toLowerCase().replace(/[^a-z]/g, '')
+    acts.push({
+      act: 'contact', index, company, atMs: instantOf(start, 9, index % 60, when.zone),
+      values: {
+        name: `${first} ${last}`, email: `${plain(first)}.${plain(last)}@${companies[company]?.domain ?? 'larkmoor.example'}`,
+        phone: `+35121${random.int(1_000_000, 9_999_999)}`, buyingRole: random.pick(['decides', 'advises', 'pays', 'uses-it']),
+        siteRole: random.pick(['head-baker', 'chef', 'pharmacist', 'site-manager', 'owner', 'brewer', 'festival-crew']),
+        language: random.pick(['english', 'portuguese', 'polish', 'french']), optedOut: random.chance(0.08),
+        birthday: random.chance(0.5) ? addDays('1975-01-01', random.int(0, 9000)) : null, owner: random.pick(OWNERS),
+      },
+    })
+  }
+
+  for (let index = 0; index < size.deals; index++) dealLife(index)
+
+  function dealLife(index: number): void {
+    const companyIndex = random.int(0, size.companies - 1)
+    const company = companies[companyIndex]
+    const contacts = contactsOf.get(companyIndex) ?? []
+    if (!company) return
+    const kind = random.pick(['hire', 'hire', 'purchase', 'purchase', 'service'])
+    const owner = random.pick(OWNERS_OF[kind] ?? OWNERS)
+    const amount = random.int(company.sector.low, company.sector.high) * 1000 + random.pick([0, 0, 200, 450, 500, 900])
+    const path = random.next()
+    const way = path < 0.17 ? ['enq-fresh', 'enq-talking', 'enq-quiet']
+      : path < 0.85 ? ['hp-visit', 'hp-sized', 'hp-quoted', 'hp-terms', random.chance(0.6) ? 'hp-signed' : 'hp-lost']
+        : ['ren-due', 'ren-offered', random.chance(0.7) ? 'ren-renewed' : 'ren-ended']
+    let day = addWorkdays(addDays(start, random.int(1, 86)), 0, when.calendar)
+    const reference = `LM-${4000 + index}`
+    const change = (values: Readonly<Record<string, Value>>): void => {
+      const atMs = at(day)
+      if (atMs < when.nowMs) acts.push({ act: 'change', index, by: owner, atMs, values })
+    }
+    const born = at(day)
+    if (born >= when.nowMs) return
+    acts.push({
+      act: 'deal', index, company: companyIndex, contact: contacts.length ? random.pick(contacts) : -1, by: owner, atMs: born,
+      values: {
+        name: `${company.name}, ${random.pick(company.sector.what)}`, stage: way[0] ?? 'hp-visit', amount, owner: random.chance(0.03) ? null : owner, kind,
+        customer: random.pick(['new', 'new', 'returning']), currency: company.country.currency, units: random.int(1, 6),
+        margin: Math.round(amount * random.int(12, 34)) / 100, closeDate: addDays(day, random.int(20, 75)), reference,
+      },
+    })
+    for (const stage of way.slice(1)) {
+      day = addWorkdays(day, random.int(2, 16), when.calendar)
+      if (day >= when.today) return
+      if (stage === 'enq-talking' && random.chance(0.45)) {
+        change({ siteVisit: addDays(day, random.int(3, 12)) })
+        return
+      }
+      if (stage === 'hp-sized') change({ siteVisit: day })
+      if (stage === 'hp-lost') change(random.chance(0.5) ? { stage, lostReason: random.pick(['price', 'timing', 'went-elsewhere', 'no-answer']) } : { stage })
+      else change({ stage })
+      if (stage === 'hp-quoted' && random.chance(0.3)) {
+        day = addWorkdays(day, 1, when.calendar)
+        change({ amount: Math.round(amount * 0.9) })
+      }
+    }
+  }
+
+  for (let day = addDays(start, 1); day < when.today; day = addDays(day, 1)) {
+    if (!isWorkday(day, when.calendar)) continue
+    for (const by of OWNERS) acts.push({ act: 'workOff', by, day, atMs: instantOf(day, 17, random.int(0, 30), when.zone) })
+  }
+  return acts.sort((a, b) => a.atMs - b.atMs)
+}

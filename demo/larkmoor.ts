@@ -1,0 +1,122 @@
+import type { Choice, Field, Person, WorkspaceFacts } from '../core/fields/field'
+import type { FieldTypeName } from '../core/fields/types'
+import type { ObjectKind } from '../core/records/kinds'
+import { addDays, addMonths } from '../core/time/dates'
+import { isWorkday, workCalendar } from '../core/time/calendar'
+
+/** Larkmoor Cold Rooms: an invented firm that hires out and sells walk-in cold rooms, freezer trailers and fridges. */
+
+export type FieldDefinition = Omit<Field, 'id'> & { readonly indexed: boolean; readonly position: number }
+
+interface Given {
+  readonly label: string
+  readonly type: FieldTypeName
+  readonly description?: string
+  readonly keptBy?: string
+  readonly required?: boolean
+  readonly choices?: readonly string[]
+  readonly currencyKey?: string
+  readonly indexed?: boolean
+}
+
+const choiceId = (label: string): string => label.toLowerCase().replace(/[^a-z\d]+/g, '-').replace(/^-|-$/g, '')
+const toChoice = (label: string): Choice => ({ id: choiceId(label), label })
+
+function define(object: ObjectKind, fields: { readonly [key: string]: Given }): readonly FieldDefinition[] {
+  return Object.entries(fields).map(([key, given], position) => ({
+    object, key, label: given.label, type: given.type, description: given.description ?? '', keptBy: given.keptBy ?? null,
+    required: given.required ?? false, choices: (given.choices ?? []).map(toChoice), currencyKey: given.currencyKey ?? null,
+    indexed: given.indexed ?? false, position,
+  }))
+}
+
+const CREATED: Given = { label: 'Created', type: 'dateTime', keptBy: 'set once, when the record is created' }
+const OWNER: Given = { label: 'Owner', type: 'person', indexed: true, description: 'Who the record belongs to' }
+
+export const FIELDS: readonly FieldDefinition[] = [
+  ...define('deal', {
+    name: { label: 'Name', type: 'text', required: true, indexed: true },
+    stage: { label: 'Stage', type: 'stage', required: true, indexed: true },
+    amount: { label: 'Amount', type: 'currency', currencyKey: 'currency', description: 'What the customer pays, without tax' },
+    owner: OWNER,
+    kind: { label: 'Kind', type: 'choice', choices: ['Hire', 'Purchase', 'Service'] },
+    customer: { label: 'Customer', type: 'choice', choices: ['New', 'Returning'] },
+    closeDate: { label: 'Expected close', type: 'date' },
+    quoteSentOn: { label: 'Quote sent on', type: 'date' },
+    siteVisit: { label: 'Site-visit date', type: 'date' },
+    units: { label: 'Units', type: 'number', description: 'Rooms, trailers or fridges' },
+    margin: { label: 'Margin', type: 'currency', currencyKey: 'currency' },
+    lostReason: { label: 'Lost reason', type: 'choice', choices: ['Price', 'Timing', 'Went elsewhere', 'No answer', 'Not needed'] },
+    currency: { label: 'Currency', type: 'choice', choices: ['EUR', 'CAD', 'NZD'] },
+    reference: { label: 'Reference', type: 'text', indexed: true, description: 'The number on the paperwork' },
+    notes: { label: 'Notes', type: 'longText' },
+    pipeline: { label: 'Pipeline', type: 'pipeline', keptBy: 'follows from the stage', indexed: true },
+    stageSince: { label: 'In its stage since', type: 'dateTime', keptBy: 'set when the stage changes' },
+    createdAt: CREATED,
+  }),
+  ...define('contact', {
+    name: { label: 'Name', type: 'text', required: true, indexed: true },
+    email: { label: 'Email', type: 'email', indexed: true },
+    phone: { label: 'Phone', type: 'phone' },
+    owner: OWNER,
+    siteRole: { label: 'Role at site', type: 'choice', choices: ['Head baker', 'Chef', 'Pharmacist', 'Site manager', 'Owner', 'Brewer', 'Festival crew'] },
+    buyingRole: { label: 'Buying role', type: 'choice', choices: ['Decides', 'Advises', 'Pays', 'Uses it'] },
+    language: { label: 'Language', type: 'choice', choices: ['English', 'Portuguese', 'Polish', 'French'] },
+    birthday: { label: 'Birthday', type: 'date' },
+    optedOut: { label: 'Opted out', type: 'yesNo' },
+    createdAt: CREATED,
+  }),
+  ...define('company', {
+    name: { label: 'Name', type: 'text', required: true, indexed: true },
+    domain: { label: 'Domain', type: 'text', indexed: true },
+    owner: OWNER,
+    sector: { label: 'Sector', type: 'choice', choices: ['Bakery', 'Catering', 'Florist', 'Brewery', 'Clinic', 'Laboratory', 'Festival'] },
+    fitTier: { label: 'Fit tier', type: 'choice', choices: ['A', 'B', 'C'] },
+    country: { label: 'Country', type: 'text' },
+    region: { label: 'Region', type: 'text' },
+    coldVolume: { label: 'Cold volume', type: 'number', description: 'Cubic metres' },
+    lastInspection: { label: 'Last inspection', type: 'date' },
+    hygieneUntil: { label: 'Hygiene certificate valid until', type: 'date' },
+    createdAt: CREATED,
+  }),
+]
+
+export const PIPELINES = [
+  { id: 'enq', name: 'Enquiries', stages: [['enq-fresh', 'Fresh', 'open'], ['enq-talking', 'Talking', 'open'], ['enq-quiet', 'Gone quiet', 'lost']] },
+  {
+    id: 'hp', name: 'Hire & purchase',
+    stages: [['hp-visit', 'Site visit', 'open'], ['hp-sized', 'Sized', 'open'], ['hp-quoted', 'Quoted', 'open'], ['hp-terms', 'Terms', 'open'], ['hp-signed', 'Signed', 'won'], ['hp-lost', 'Lost', 'lost']],
+  },
+  { id: 'ren', name: 'Renewals', stages: [['ren-due', 'Due', 'open'], ['ren-offered', 'Offered', 'open'], ['ren-renewed', 'Renewed', 'won'], ['ren-ended', 'Ended', 'lost']] },
+] as const
+
+/** The people; the one who is away is so from three days before `today` for two weeks. */
+export function peopleAt(today: string): readonly Person[] {
+  const person = (id: string, name: string, team: string, title: string, more: Partial<Person> = {}): Person => ({
+    id, name, email: `${id}@larkmoor.example`, role: 'owner', team, title, awayFrom: null, awayTo: null, deputyId: null, active: true, ...more,
+  })
+  return [
+    person('ines', 'Ines Calloway', 'Operations', 'Sales operations specialist', { role: 'specialist' }),
+    person('maren', 'Maren Holt', 'Operations', 'Sales lead', { role: 'viewer' }),
+    person('rosa', 'Rosa Amara', 'Hire', 'Hire, bakeries and cafés'),
+    person('tomasz', 'Tomasz Wójcik', 'Hire', 'Hire, Poland'),
+    person('brisa', 'Brisa Teixeira', 'Hire', 'Hire, festivals'),
+    person('jude', 'Jude Okell', 'Purchase', 'Purchase, breweries'),
+    person('anouk', 'Anouk Delacourt', 'Purchase', 'Purchase, clinics and laboratories'),
+    person('callum', 'Callum Reyne', 'Purchase', 'Purchase, overseas'),
+    person('piet', 'Piet Vandermeer', 'Hire', 'Hire, florists', { awayFrom: addDays(today, -3), awayTo: addDays(today, 11), deputyId: 'rosa' }),
+  ]
+}
+
+/** The firm, with two public holidays ahead of `today`. */
+export function factsAt(today: string): WorkspaceFacts {
+  const week = workCalendar({ workdays: [1, 2, 3, 4, 5], holidays: [] })
+  const workdayFrom = (date: string): string => (isWorkday(date, week) ? date : workdayFrom(addDays(date, 1)))
+  return {
+    name: 'Larkmoor Cold Rooms', zone: 'Europe/Lisbon', locale: 'en-GB', currency: 'EUR', demo: true, workdays: [1, 2, 3, 4, 5],
+    holidays: [
+      { date: workdayFrom(addDays(today, 9)), name: 'Founders’ day' },
+      { date: workdayFrom(addMonths(today, 1)), name: 'Midwinter holiday' },
+    ],
+  }
+}

@@ -1,0 +1,262 @@
+import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import type { Seen } from '../../core/conditions/compile'
+import type { Priority, TaskKind } from '../../core/engine/effects'
+import type { RunState, StepRecord, StopReason } from '../../core/engine/world'
+import type { Role } from '../../core/fields/field'
+import type { FieldTypeName } from '../../core/fields/types'
+import type { Value } from '../../core/fields/value'
+import type { ImportCounts, ImportMapping, RefusedRow } from '../../core/formats/csv/import'
+import type { ObjectKind } from '../../core/records/kinds'
+import type { Cause, FieldChange } from '../../core/records/record'
+import type { RuleDocument } from '../../core/rules/document'
+
+/**
+ * The static tables. Values of records live in `deals`, `contacts` and `companies`, whose value columns (`c_17`) are
+ * added by `store/records.ts` as fields come; nothing else touches those. Instants are integer milliseconds UTC.
+ */
+
+export const workspace = sqliteTable('workspace', {
+  id: integer().primaryKey(),
+  name: text().notNull(),
+  zone: text().notNull(),
+  locale: text().notNull(),
+  currency: text().notNull(),
+  demo: integer({ mode: 'boolean' }).notNull(),
+  workdays: text({ mode: 'json' }).$type<readonly number[]>().notNull(),
+})
+
+export const holidays = sqliteTable('holidays', { date: text().primaryKey(), name: text().notNull() })
+
+export const people = sqliteTable('people', {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  email: text().notNull().unique(),
+  role: text().$type<Role>().notNull(),
+  team: text().notNull(),
+  title: text().notNull(),
+  awayFrom: text(),
+  awayTo: text(),
+  deputyId: text(),
+  active: integer({ mode: 'boolean' }).notNull(),
+})
+
+export const fields = sqliteTable('fields', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  object: text().$type<ObjectKind>().notNull(),
+  key: text().notNull(),
+  label: text().notNull(),
+  type: text().$type<FieldTypeName>().notNull(),
+  description: text().notNull(),
+  keptBy: text(),
+  required: integer({ mode: 'boolean' }).notNull(),
+  currencyKey: text(),
+  /** Whether the value column has an index of its own. */
+  indexed: integer({ mode: 'boolean' }).notNull(),
+  position: integer().notNull(),
+}, (t) => [uniqueIndex('fields_key').on(t.object, t.key)])
+
+export const choices = sqliteTable('choices', {
+  fieldId: integer().notNull().references(() => fields.id),
+  id: text().notNull(),
+  label: text().notNull(),
+  position: integer().notNull(),
+}, (t) => [primaryKey({ columns: [t.fieldId, t.id] })])
+
+export const pipelines = sqliteTable('pipelines', {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  position: integer().notNull(),
+})
+
+export const stages = sqliteTable('stages', {
+  id: text().primaryKey(),
+  pipelineId: text().notNull().references(() => pipelines.id),
+  name: text().notNull(),
+  position: integer().notNull(),
+  outcome: text().$type<'open' | 'won' | 'lost'>().notNull(),
+})
+
+const recordColumns = {
+  id: integer().primaryKey({ autoIncrement: true }),
+  version: integer().notNull(),
+  createdAt: integer('created_at').notNull(),
+  updatedAt: integer('updated_at').notNull(),
+}
+export const deals = sqliteTable('deals', recordColumns)
+export const contacts = sqliteTable('contacts', recordColumns)
+export const companies = sqliteTable('companies', recordColumns)
+
+export const links = sqliteTable('links', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  fromObject: text('from_object').$type<ObjectKind>().notNull(),
+  fromId: integer('from_id').notNull(),
+  toObject: text('to_object').$type<ObjectKind>().notNull(),
+  toId: integer('to_id').notNull(),
+  role: text().notNull(),
+  main: integer({ mode: 'boolean' }).notNull(),
+  createdAt: integer('created_at').notNull(),
+}, (t) => [
+  uniqueIndex('links_pair').on(t.fromObject, t.fromId, t.toObject, t.toId),
+  index('links_to').on(t.toObject, t.toId),
+])
+
+/** The log of committed changes. Rows are only ever added. */
+export const events = sqliteTable('events', {
+  seq: integer().primaryKey({ autoIncrement: true }),
+  atMs: integer('at_ms').notNull(),
+  kind: text().$type<'created' | 'changed'>().notNull(),
+  object: text().$type<ObjectKind>().notNull(),
+  recordId: integer('record_id').notNull(),
+  changes: text({ mode: 'json' }).$type<readonly FieldChange[]>().notNull(),
+  cause: text({ mode: 'json' }).$type<Cause>().notNull(),
+  chainId: text('chain_id').notNull(),
+  depth: integer().notNull(),
+  rulesOff: integer('rules_off', { mode: 'boolean' }).notNull(),
+}, (t) => [index('events_record').on(t.object, t.recordId, t.seq), index('events_chain').on(t.chainId), index('events_at').on(t.atMs)])
+
+/** One row a field of each event, for "who set this?". */
+export const history = sqliteTable('history', {
+  eventSeq: integer('event_seq').notNull().references(() => events.seq),
+  fieldId: integer('field_id').notNull().references(() => fields.id),
+  object: text().$type<ObjectKind>().notNull(),
+  recordId: integer('record_id').notNull(),
+  old: text({ mode: 'json' }).$type<Value>(),
+  new: text({ mode: 'json' }).$type<Value>(),
+}, (t) => [primaryKey({ columns: [t.eventSeq, t.fieldId] }), index('history_field').on(t.object, t.recordId, t.fieldId, t.eventSeq)])
+
+/** How far each reader of the log has come. */
+export const eventPositions = sqliteTable('event_positions', { reader: text().primaryKey(), seq: integer().notNull() })
+
+export const rules = sqliteTable('rules', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  state: text().$type<'draft' | 'on' | 'off' | 'archived'>().notNull(),
+  order: integer('order_no').notNull(),
+  /** The published version that runs; null until the rule was switched on once. */
+  versionId: integer('version_id'),
+  draft: text({ mode: 'json' }).$type<RuleDocument>().notNull(),
+  /** Grows with every saved edit of the draft; an edit on an older one is refused. */
+  draftRev: integer('draft_rev').notNull(),
+  createdBy: text('created_by').notNull().references(() => people.id),
+  createdAt: integer('created_at').notNull(),
+  changedBy: text('changed_by').notNull().references(() => people.id),
+  changedAt: integer('changed_at').notNull(),
+})
+
+/** Unchangeable once written: the migration adds triggers that refuse updates and deletes. */
+export const ruleVersions = sqliteTable('rule_versions', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  ruleId: integer('rule_id').notNull().references(() => rules.id),
+  number: integer().notNull(),
+  document: text({ mode: 'json' }).$type<RuleDocument>().notNull(),
+  publishedBy: text('published_by').notNull().references(() => people.id),
+  publishedAt: integer('published_at').notNull(),
+}, (t) => [uniqueIndex('rule_versions_number').on(t.ruleId, t.number)])
+
+export const runs = sqliteTable('runs', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  ruleId: integer('rule_id').notNull().references(() => rules.id),
+  versionId: integer('version_id').notNull().references(() => ruleVersions.id),
+  object: text().$type<ObjectKind>().notNull(),
+  recordId: integer('record_id').notNull(),
+  occurrence: text().notNull(),
+  eventSeq: integer('event_seq').notNull().references(() => events.seq),
+  chainId: text('chain_id').notNull(),
+  depth: integer().notNull(),
+  state: text().$type<RunState>().notNull(),
+  because: text().notNull(),
+  stop: text({ mode: 'json' }).$type<StopReason>(),
+  seen: text({ mode: 'json' }).$type<readonly Seen[]>().notNull(),
+  startedAt: integer('started_at').notNull(),
+  endedAt: integer('ended_at'),
+}, (t) => [
+  uniqueIndex('runs_identity').on(t.ruleId, t.object, t.recordId, t.occurrence),
+  index('runs_chain').on(t.chainId, t.ruleId),
+  index('runs_record').on(t.object, t.recordId, t.id),
+  index('runs_event').on(t.eventSeq),
+])
+
+export const runSteps = sqliteTable('run_steps', {
+  runId: integer('run_id').notNull().references(() => runs.id),
+  position: integer().notNull(),
+  stepId: text('step_id').notNull(),
+  kind: text().notNull(),
+  result: text({ mode: 'json' }).$type<StepRecord>().notNull(),
+  atMs: integer('at_ms').notNull(),
+}, (t) => [primaryKey({ columns: [t.runId, t.position] })])
+
+export const tasks = sqliteTable('tasks', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  object: text().$type<ObjectKind>().notNull(),
+  recordId: integer('record_id').notNull(),
+  title: text().notNull(),
+  notes: text().notNull(),
+  taskKind: text('task_kind').$type<TaskKind>().notNull(),
+  priority: text().$type<Priority>().notNull(),
+  due: text().notNull(),
+  assigneeId: text('assignee_id').notNull().references(() => people.id),
+  state: text().$type<'open' | 'done'>().notNull(),
+  outcome: text().notNull(),
+  because: text().notNull(),
+  ruleId: integer('rule_id').notNull().references(() => rules.id),
+  runId: integer('run_id').notNull().references(() => runs.id),
+  stepId: text('step_id').notNull(),
+  createdAt: integer('created_at').notNull(),
+  doneAt: integer('done_at'),
+  doneBy: text('done_by').references(() => people.id),
+}, (t) => [
+  uniqueIndex('tasks_step').on(t.runId, t.stepId),
+  index('tasks_assignee').on(t.assigneeId, t.state, t.due),
+  index('tasks_record').on(t.object, t.recordId, t.state),
+])
+
+/** What people did with a task, in order. */
+export const taskActs = sqliteTable('task_acts', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  taskId: integer('task_id').notNull().references(() => tasks.id),
+  atMs: integer('at_ms').notNull(),
+  personId: text('person_id').notNull().references(() => people.id),
+  act: text().$type<'done' | 'reopened' | 'postponed' | 'handedOver'>().notNull(),
+  detail: text().notNull(),
+}, (t) => [index('task_acts_task').on(t.taskId)])
+
+/** What is to leave the house: written with the run that wants it, delivered after the commit under a stable key. */
+export const outbox = sqliteTable('outbox', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  key: text().notNull().unique(),
+  channel: text().$type<'mail'>().notNull(),
+  recipient: text().notNull(),
+  subject: text().notNull(),
+  body: text().notNull(),
+  runId: integer('run_id').notNull().references(() => runs.id),
+  state: text().$type<'pending' | 'delivered' | 'givenUp'>().notNull(),
+  attempts: integer().notNull(),
+  nextAt: integer('next_at').notNull(),
+  createdAt: integer('created_at').notNull(),
+  deliveredAt: integer('delivered_at'),
+  lastError: text('last_error'),
+}, (t) => [index('outbox_due').on(t.state, t.nextAt)])
+
+export const imports = sqliteTable('imports', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  fileName: text('file_name').notNull(),
+  content: text().notNull(),
+  mapping: text({ mode: 'json' }).$type<ImportMapping>().notNull(),
+  state: text().$type<'ready' | 'running' | 'done'>().notNull(),
+  rulesOn: integer('rules_on', { mode: 'boolean' }).notNull(),
+  counts: text({ mode: 'json' }).$type<ImportCounts>(),
+  refused: text({ mode: 'json' }).$type<readonly RefusedRow[]>(),
+  /** Rows written so far, so that a stopped import goes on where it was. */
+  position: integer().notNull(),
+  personId: text('person_id').notNull().references(() => people.id),
+  createdAt: integer('created_at').notNull(),
+  endedAt: integer('ended_at'),
+})
+
+/** The mailbox of the simulated mail service that ships with the app. */
+export const standInMail = sqliteTable('stand_in_mail', {
+  key: text().primaryKey(),
+  recipient: text().notNull(),
+  subject: text().notNull(),
+  body: text().notNull(),
+  receivedAt: integer('received_at').notNull(),
+})

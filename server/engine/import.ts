@@ -1,0 +1,132 @@
+import { readCsv } from '../../core/formats/csv/read'
+import { checkMapping, countPlan, planImport, type ImportCounts, type ImportLookup, type NamedRecord, type RowPlan, type RowProblem } from '../../core/formats/csv/import'
+import { foldText, type Value } from '../../core/fields/value'
+import { sayProblem } from '../../core/problems'
+import type { ObjectKind, RecordRef } from '../../core/records/kinds'
+import type { Cause, RecordSnapshot } from '../../core/records/record'
+import type { ImportRow } from '../store/imports'
+import { newChain } from './live-world'
+import { RefusedError, type Workspace } from './workspace'
+
+/** Rows written in one commit. Small, so that people's own changes get in between. */
+const BATCH = 50
+
+export interface ImportPreview {
+  readonly headings: readonly string[]
+  /** The first rows as they stand in the file. */
+  readonly sample: readonly (readonly string[])[]
+  readonly delimiter: string
+  readonly mappingProblems: readonly RowProblem[]
+  readonly counts: ImportCounts
+  readonly rows: readonly RowPlan[]
+}
+
+/** The records that are there, as the planner asks for them. Read once for a whole file. */
+function lookUp(workspace: Workspace): ImportLookup {
+  const { records, links } = workspace.store
+  const index = (object: ObjectKind, key: string): Map<string, RecordSnapshot[]> => {
+    const found = new Map<string, RecordSnapshot[]>()
+    const keys = workspace.catalogue().fields(object).map((field) => field.key)
+    for (const record of records.scan(object, keys)) {
+      const value = record.values[key]
+      if (typeof value !== 'string') continue
+      const folded = foldText(value)
+      found.set(folded, [...(found.get(folded) ?? []), record])
+    }
+    return found
+  }
+  const [byReference, byName, companies, contacts, emails] =
+    [index('deal', 'reference'), index('deal', 'name'), index('company', 'name'), index('contact', 'name'), index('contact', 'email')]
+  const of = (map: Map<string, RecordSnapshot[]>, text: string) => map.get(foldText(text)) ?? []
+  const inCompany = (found: readonly RecordSnapshot[], companyId: number | null) =>
+    companyId === null ? found : found.filter((record) => links.main(record, 'company') === companyId)
+  return {
+    dealsByReference: (reference) => of(byReference, reference),
+    dealsByName: (name, companyId) => inCompany(of(byName, name), companyId),
+    companiesByName: (name) => of(companies, name).map((record) => record.id),
+    contactsByEmail: (email) => of(emails, email).map((record) => record.id),
+    contactsByName: (name, companyId) => inCompany(of(contacts, name), companyId).map((record) => record.id),
+  }
+}
+
+/** What the import would do, with nothing written. */
+export function previewImport(workspace: Workspace, row: Pick<ImportRow, 'content' | 'mapping'>): ImportPreview {
+  const table = readCsv(row.content)
+  const catalogue = workspace.catalogue()
+  const mappingProblems = checkMapping(table, row.mapping, catalogue)
+  const rows = mappingProblems.length > 0 ? [] : planImport(table, row.mapping, lookUp(workspace), catalogue, workspace.clock.nowMs())
+  return {
+    headings: table.headings, sample: table.rows.slice(0, 5).map(({ cells }) => cells), delimiter: table.delimiter, mappingProblems, counts: countPlan(rows), rows,
+  }
+}
+
+/** Starts the import: keeps what it will do, then writes it in small commits, between which others get their turn. */
+export async function runImport(workspace: Workspace, id: number, rulesOn: boolean): Promise<void> {
+  const row = workspace.store.imports.get(id)
+  if (!row || row.state !== 'ready') throw new Error(`import ${id} is not ready to run`)
+  const preview = previewImport(workspace, row)
+  const refused = preview.rows.filter((one) => one.verdict === 'refused').map(({ row: number, problems }) => ({ row: number, problems }))
+  workspace.store.imports.start(id, rulesOn, preview.counts, refused)
+  await continueImport(workspace, id)
+}
+
+/** Goes on with an import from the last row that was committed; at start, for those that a crash cut short. */
+export async function continueImport(workspace: Workspace, id: number): Promise<void> {
+  const row = workspace.store.imports.get(id)
+  if (!row || row.state !== 'running') return
+  const table = readCsv(row.content)
+  const plan = planImport(table, row.mapping, lookUp(workspace), workspace.catalogue(), workspace.clock.nowMs())
+  const rest = plan.filter((one) => one.row > row.position)
+  const cause: Cause = { by: 'import', importId: id, personId: row.personId }
+  const made = new Map<string, RecordRef>()
+  for (let at = 0; at < rest.length; at += BATCH) {
+    const batch = rest.slice(at, at + BATCH)
+    workspace.db.atomically(() => {
+      for (const one of batch) if (one.verdict !== 'refused') tryRow(workspace, id, one, cause, !row.rulesOn, made)
+      workspace.store.imports.advance(id, batch.at(-1)?.row ?? row.position)
+    })
+    workspace.drain()
+    workspace.live.tell({ about: 'imports', id })
+    await new Promise((resolve) => setImmediate(resolve))
+  }
+  workspace.store.imports.end(id, workspace.clock.nowMs())
+  workspace.live.tell({ about: 'imports', id })
+}
+
+/** A row that is refused after all, because its record changed since the plan, is reported and loses no other. */
+function tryRow(workspace: Workspace, importId: number, plan: RowPlan, cause: Cause, rulesOff: boolean, made: Map<string, RecordRef>): void {
+  try {
+    workspace.db.atomically(() => writeRow(workspace, plan, cause, rulesOff, made))
+  } catch (error) {
+    if (!(error instanceof RefusedError)) throw error
+    const problems = error.problems.map(({ path, problem }) => ({ heading: path, text: sayProblem(problem) }))
+    workspace.store.imports.refuse(importId, { row: plan.row, problems }, plan.verdict)
+  }
+}
+
+function writeRow(workspace: Workspace, plan: RowPlan, cause: Cause, rulesOff: boolean, made: Map<string, RecordRef>): void {
+  const nowMs = workspace.clock.nowMs()
+  const company = plan.company && named(workspace, 'company', plan.company, [], cause, rulesOff, made)
+  const contact = plan.contact && named(workspace, 'contact', plan.contact, company ? [company] : [], cause, rulesOff, made)
+  const linked = [company, contact].filter((ref): ref is RecordRef => ref !== null)
+  if (plan.id === null) {
+    workspace.createBy('deal', plan.values, linked, cause, rulesOff)
+    return
+  }
+  const ref: RecordRef = { object: 'deal', id: plan.id }
+  const written = workspace.world.write(ref, plan.values, cause, newChain(), rulesOff)
+  if (!written.ok) throw new RefusedError(written.problems)
+  for (const to of linked) workspace.store.links.add(ref, to, '', nowMs)
+}
+
+/** The company or contact a row names: the one that is there, the one an earlier row made, or a new one. */
+function named(workspace: Workspace, object: 'company' | 'contact', given: NamedRecord, linkTo: readonly RecordRef[], cause: Cause, rulesOff: boolean, made: Map<string, RecordRef>): RecordRef {
+  if (given.id !== null) return { object, id: given.id }
+  const key = `${object} ${foldText(given.email ?? given.name)} ${given.email === null ? (linkTo[0]?.id ?? '') : ''}`
+  const known = made.get(key)
+  if (known) return known
+  const values: Record<string, Value> = { name: given.name, ...(given.email === null ? {} : { email: given.email }) }
+  const ref = workspace.createBy(object, values, linkTo, cause, rulesOff)
+  made.set(key, ref)
+  return ref
+}

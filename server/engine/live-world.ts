@@ -1,0 +1,98 @@
+import { randomUUID } from 'node:crypto'
+import type { Message } from '../../core/engine/effects'
+import type { NewRun, NewTask, RunEnd, StepRecord, World, WriteResult } from '../../core/engine/world'
+import type { Catalogue } from '../../core/fields/catalogue'
+import type { Value, Values } from '../../core/fields/value'
+import { planWrite } from '../../core/records/plan-write'
+import type { ObjectKind, RecordRef } from '../../core/records/kinds'
+import type { Cause, ChainPlace, RecordSnapshot } from '../../core/records/record'
+import type { Db } from '../db/connect'
+import type { Store } from '../store'
+import type { Clock } from './clock'
+
+/** The world as it is: SQLite and the workspace's clock behind the port that the engine knows. */
+export class LiveWorld implements World {
+  constructor(
+    private readonly db: Db, private readonly store: Store, private readonly clock: Clock,
+    readonly catalogue: () => Catalogue,
+  ) {}
+
+  nowMs(): number {
+    return this.clock.nowMs()
+  }
+
+  atomically<T>(work: () => T): T {
+    return this.db.atomically(work)
+  }
+
+  read(ref: RecordRef): RecordSnapshot | null {
+    return this.store.records.read(ref)
+  }
+
+  related(ref: RecordRef, object: ObjectKind): RecordSnapshot | null {
+    const id = this.store.links.main(ref, object)
+    return id === null ? null : this.store.records.read({ object, id })
+  }
+
+  write(ref: RecordRef, values: { readonly [field: string]: Value }, cause: Cause, chain: ChainPlace, rulesOff = false): WriteResult {
+    return this.atomically(() => {
+      const record = this.store.records.read(ref)
+      if (!record) return { ok: false, problems: [{ path: '', problem: { code: 'shape', detail: `there is no ${ref.object} ${ref.id}` } }] }
+      const nowMs = this.nowMs()
+      const { changes, problems } = planWrite(ref.object, record.values, values, nowMs, this.catalogue())
+      if (problems.length > 0) return { ok: false, problems }
+      if (changes.length === 0) return { ok: true, event: null }
+      this.store.records.update(ref, changes, nowMs)
+      return { ok: true, event: this.log(ref, 'changed', changes, cause, chain, rulesOff, nowMs) }
+    })
+  }
+
+  /** Creates a record and logs it as one event; links are added in the same commit. */
+  create(object: ObjectKind, values: Values, linkTo: readonly RecordRef[], cause: Cause, chain: ChainPlace = newChain(), rulesOff = false): WriteResult & { readonly ref?: RecordRef } {
+    return this.atomically(() => {
+      const nowMs = this.nowMs()
+      const { changes, problems } = planWrite(object, null, values, nowMs, this.catalogue())
+      if (problems.length > 0) return { ok: false, problems }
+      const id = this.store.records.insert(object, Object.fromEntries(changes.map((change) => [change.field, change.new])), nowMs)
+      const ref: RecordRef = { object, id }
+      for (const to of linkTo) this.store.links.add(ref, to, '', nowMs)
+      return { ok: true, ref, event: this.log(ref, 'created', changes, cause, chain, rulesOff, nowMs) }
+    })
+  }
+
+  private log(ref: RecordRef, kind: 'created' | 'changed', changes: Parameters<Store['events']['append']>[0]['changes'], cause: Cause, chain: ChainPlace, rulesOff: boolean, atMs: number) {
+    const catalogue = this.catalogue()
+    return this.store.events.append({ kind, ref, changes, cause, chainId: chain.chainId, depth: chain.depth, rulesOff, atMs }, (key) => catalogue.field(ref.object, key))
+  }
+
+  openRun(run: NewRun): number | null {
+    return this.store.runs.open(run, this.nowMs())
+  }
+
+  runInChain(chainId: string, ruleId: number, ref: RecordRef): number | null {
+    return this.store.runs.inChain(chainId, ruleId, ref)
+  }
+
+  closeRun(runId: number, end: RunEnd): void {
+    this.store.runs.close(runId, end, this.nowMs())
+  }
+
+  recordStep(runId: number, position: number, step: { readonly id: string; readonly kind: string }, result: StepRecord): void {
+    this.store.runs.recordStep(runId, position, step.id, step.kind, result, this.nowMs())
+  }
+
+  createTask(task: NewTask): number {
+    return this.store.tasks.create(task, this.nowMs())
+  }
+
+  openTask(ruleId: number, stepId: string, ref: RecordRef): string | null {
+    return this.store.tasks.openOf(ruleId, stepId, ref)
+  }
+
+  send(message: Message, key: string, runId: number): void {
+    this.store.outbox.add({ ...message, key, runId }, this.nowMs())
+  }
+}
+
+/** Every change that nothing caused begins a chain of its own. */
+export const newChain = (): ChainPlace => ({ chainId: randomUUID(), depth: 0 })

@@ -1,0 +1,170 @@
+import type { ActiveRule } from '../../core/engine/matcher'
+import { handleEvent, type RunReport } from '../../core/engine/handle-event'
+import { Matcher } from '../../core/engine/matcher'
+import { sayReport } from '../../core/engine/say-run'
+import { momentAt } from '../../core/engine/moment'
+import type { Moment } from '../../core/conditions/operator'
+import type { Catalogue } from '../../core/fields/catalogue'
+import type { Value, Values } from '../../core/fields/value'
+import type { PlacedProblem } from '../../core/problems'
+import type { ObjectKind, RecordRef } from '../../core/records/kinds'
+import type { Cause, ChangeEvent } from '../../core/records/record'
+import { openDb, type Db } from '../db/connect'
+import { openStore, type Store } from '../store'
+import type { NewField } from '../store/catalogue'
+import { standInMailbox, type Deliver } from '../stand-ins/mail'
+import { systemClock, type Clock } from './clock'
+import { LiveHub } from './live'
+import { LiveWorld, newChain } from './live-world'
+import { deliverDue } from './outbox'
+
+/** How many events are handled in one commit, at the most. */
+const BATCH = 200
+const READER = 'engine'
+
+/** Thrown when values are refused; carries the place and the reason of each. */
+export class RefusedError extends Error {
+  constructor(readonly problems: readonly PlacedProblem[]) {
+    super('refused')
+  }
+}
+
+/** Thrown when nobody has set the workspace up yet. */
+export class EmptyWorkspaceError extends Error {}
+
+/** A workspace at work: the store, the engine over it, and whoever wants to hear what happens. */
+export class Workspace {
+  readonly db: Db
+  readonly store: Store
+  readonly live = new LiveHub()
+  readonly world: LiveWorld
+  private known: Catalogue | null = null
+  private matching: Matcher | null = null
+  private readonly deliver: Deliver
+
+  constructor(given: { readonly dbFile: string; readonly migrationsFolder: string; readonly clock?: Clock; readonly deliver?: Deliver }) {
+    this.db = openDb(given.dbFile, given.migrationsFolder)
+    this.store = openStore(this.db)
+    this.clock = given.clock ?? systemClock
+    this.deliver = given.deliver ?? standInMailbox(this.db)
+    this.world = new LiveWorld(this.db, this.store, this.clock, () => this.catalogue())
+  }
+
+  readonly clock: Clock
+
+  /** Fields, pipelines and people, read once and again after each change of them. Throws while the workspace is empty. */
+  catalogue(): Catalogue {
+    if (!this.known) {
+      const read = this.store.catalogue.read()
+      if (!read) throw new EmptyWorkspaceError('this workspace is empty; fill it with “npm run demo”')
+      const columns = this.store.catalogue.indexedFields()
+      this.store.records.useFields(read.data.fields, new Set(columns.filter((field) => field.indexed).map((field) => field.id)))
+      this.known = read
+    }
+    return this.known
+  }
+
+  /** Call after any change of fields, pipelines or people. */
+  catalogueChanged(): void {
+    this.known = null
+    this.matching = null
+  }
+
+  addFields(fields: readonly NewField[]): void {
+    for (const field of fields) this.store.catalogue.addField(field)
+    this.catalogueChanged()
+  }
+
+  rulesChanged(): void {
+    this.matching = null
+    this.live.tell({ about: 'rules' })
+  }
+
+  private matcher(): Matcher {
+    return (this.matching ??= new Matcher(this.activeRules(), this.catalogue()))
+  }
+
+  activeRules(): readonly ActiveRule[] {
+    return this.store.rules.active()
+  }
+
+  moment(): Moment {
+    return momentAt(this.clock.nowMs(), this.catalogue().workspace)
+  }
+
+  today(): string {
+    return this.moment().today
+  }
+
+  /** A person's change of a record, with everything rules do because of it. Throws `RefusedError`. */
+  change(ref: RecordRef, values: { readonly [field: string]: Value }, personId: string): { readonly event: ChangeEvent | null; readonly reports: readonly RunReport[] } {
+    const written = this.world.write(ref, values, { by: 'person', personId }, newChain())
+    if (!written.ok) throw new RefusedError(written.problems)
+    return { event: written.event, reports: written.event ? this.drain() : [] }
+  }
+
+  /** A new record made by a person, with everything rules do because of it. Throws `RefusedError`. */
+  create(object: ObjectKind, values: Values, linkTo: readonly RecordRef[], personId: string): { readonly ref: RecordRef; readonly reports: readonly RunReport[] } {
+    const ref = this.createBy(object, values, linkTo, { by: 'person', personId })
+    return { ref, reports: this.drain() }
+  }
+
+  /** Creates without letting rules run yet; `drain` does. */
+  createBy(object: ObjectKind, values: Values, linkTo: readonly RecordRef[], cause: Cause, rulesOff = false): RecordRef {
+    const made = this.world.create(object, values, linkTo, cause, newChain(), rulesOff)
+    if (!made.ok) throw new RefusedError(made.problems)
+    if (!made.ref) throw new Error('a created record has a reference')
+    return made.ref
+  }
+
+  /**
+   * Lets rules run for every event that none has seen yet, those that they make themselves included. Events and the
+   * position in the log commit together, so that after a crash this goes on where it was.
+   */
+  drain(): readonly RunReport[] {
+    const all: RunReport[] = []
+    for (let more = true; more;) {
+      const matcher = this.matcher()
+      const { events, reports } = this.db.atomically(() => {
+        const batch = this.store.events.after(this.store.events.position(READER), BATCH)
+        const done = batch.flatMap((event) => handleEvent(this.world, matcher, event))
+        const last = batch.at(-1)
+        if (last) this.store.events.setPosition(READER, last.seq)
+        return { events: batch, reports: done }
+      })
+      all.push(...reports)
+      this.tell(events, reports)
+      more = events.length > 0
+    }
+    deliverDue(this.store.outbox, this.deliver, this.clock.nowMs())
+    return all
+  }
+
+  private tell(events: readonly ChangeEvent[], reports: readonly RunReport[]): void {
+    if (events.length === 0) return
+    const refs = new Map(events.map((event) => [`${event.ref.object}:${event.ref.id}`, event.ref]))
+    this.live.tell({ about: 'records', refs: [...refs.values()] })
+    const today = this.today()
+    for (const report of reports) {
+      const names = { catalogue: this.catalogue(), object: report.ref.object }
+      const text = sayReport(report, names, today)
+      if (text === null) continue
+      this.live.tell({
+        about: 'run', runId: report.runId, ruleId: report.ruleId, ruleName: report.ruleName, ref: report.ref,
+        recordName: this.nameOf(report.ref), state: report.state, text,
+      })
+    }
+    const people = new Set(reports.flatMap((report) => report.steps.flatMap((step) => (step.state === 'done' ? step.wrote : []))
+      .flatMap((wrote) => (wrote.what === 'task' ? [wrote.assigneeId] : []))))
+    if (people.size > 0) this.live.tell({ about: 'tasks', people: [...people] })
+  }
+
+  nameOf(ref: RecordRef): string {
+    const name = this.store.records.read(ref)?.values.name
+    return typeof name === 'string' ? name : `${ref.object} ${ref.id}`
+  }
+
+  close(): void {
+    this.db.close()
+  }
+}

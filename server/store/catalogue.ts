@@ -1,0 +1,64 @@
+import { asc, eq } from 'drizzle-orm'
+import { Catalogue } from '../../core/fields/catalogue'
+import type { Field, Person, WorkspaceFacts } from '../../core/fields/field'
+import type { Db } from '../db/connect'
+import { choices, fields, holidays, people, pipelines, stages, workspace } from '../db/schema'
+
+export type NewField = Omit<Field, 'id'> & { readonly indexed: boolean; readonly position: number }
+
+/** The workspace, its fields, pipelines and people. Small, read whole, and kept by whoever asks. */
+export class CatalogueStore {
+  constructor(private readonly db: Db) {}
+
+  /** `null` while nobody has set the workspace up. */
+  read(): Catalogue | null {
+    const { orm } = this.db
+    const facts = orm.select().from(workspace).get()
+    if (!facts) return null
+    const choiceRows = orm.select().from(choices).orderBy(asc(choices.position)).all()
+    const stageRows = orm.select().from(stages).orderBy(asc(stages.position)).all()
+    return new Catalogue({
+      workspace: {
+        name: facts.name, zone: facts.zone, locale: facts.locale, currency: facts.currency, demo: facts.demo, workdays: facts.workdays,
+        holidays: orm.select().from(holidays).orderBy(asc(holidays.date)).all(),
+      },
+      fields: orm.select().from(fields).orderBy(asc(fields.position)).all().map(({ indexed: _i, position: _p, ...field }) => ({
+        ...field, choices: choiceRows.filter((choice) => choice.fieldId === field.id).map(({ id, label }) => ({ id, label })),
+      })),
+      pipelines: orm.select().from(pipelines).orderBy(asc(pipelines.position)).all().map(({ id, name }) => ({
+        id, name, stages: stageRows.filter((stage) => stage.pipelineId === id),
+      })),
+      people: orm.select().from(people).orderBy(asc(people.name)).all(),
+    })
+  }
+
+  indexedFields(): readonly { readonly id: number; readonly object: Field['object']; readonly type: Field['type']; readonly indexed: boolean }[] {
+    return this.db.orm.select({ id: fields.id, object: fields.object, type: fields.type, indexed: fields.indexed }).from(fields).all()
+  }
+
+  setUp(facts: WorkspaceFacts): void {
+    const { holidays: days, ...rest } = facts
+    this.db.orm.insert(workspace).values({ id: 1, ...rest }).run()
+    if (days.length) this.db.orm.insert(holidays).values([...days]).run()
+  }
+
+  addField({ choices: options, ...field }: NewField): number {
+    const { id } = this.db.orm.insert(fields).values(field).returning({ id: fields.id }).get()
+    options.forEach((choice, position) => this.db.orm.insert(choices).values({ fieldId: id, ...choice, position }).run())
+    return id
+  }
+
+  addPipeline(given: { readonly id: string; readonly name: string; readonly position: number; readonly stages: readonly { readonly id: string; readonly name: string; readonly outcome: 'open' | 'won' | 'lost' }[] }): void {
+    const { stages: rows, ...pipeline } = given
+    this.db.orm.insert(pipelines).values(pipeline).run()
+    rows.forEach((stage, position) => this.db.orm.insert(stages).values({ ...stage, pipelineId: pipeline.id, position }).run())
+  }
+
+  addPerson(person: Person): void {
+    this.db.orm.insert(people).values(person).run()
+  }
+
+  setAway(personId: string, from: string | null, to: string | null): void {
+    this.db.orm.update(people).set({ awayFrom: from, awayTo: to }).where(eq(people.id, personId)).run()
+  }
+}

@@ -1,0 +1,86 @@
+import { and, desc, eq, gt, asc, gte, lt, sql } from 'drizzle-orm'
+import type { RecordRef } from '../../core/records/kinds'
+import type { ChangeEvent } from '../../core/records/record'
+import type { Field } from '../../core/fields/field'
+import type { Db } from '../db/connect'
+import { eventPositions, events, history } from '../db/schema'
+
+type EventRow = typeof events.$inferSelect
+
+const toEvent = ({ object, recordId, ...row }: EventRow): ChangeEvent => ({ ...row, ref: { object, id: recordId } })
+
+/** The log of committed changes, the history of each field, and how far each reader of the log has come. */
+export class EventStore {
+  private readonly insertEvent
+  private readonly insertHistory
+  private readonly readAfter
+  private readonly readPosition
+  private readonly writePosition
+
+  constructor(private readonly db: Db) {
+    const { orm } = db
+    const at = sql.placeholder
+    this.insertEvent = orm.insert(events).values({
+      atMs: at('atMs'), kind: at('kind'), object: at('object'), recordId: at('recordId'), changes: at('changes'), cause: at('cause'),
+      chainId: at('chainId'), depth: at('depth'), rulesOff: at('rulesOff'),
+    }).returning({ seq: events.seq }).prepare()
+    this.insertHistory = orm.insert(history).values({
+      eventSeq: at('eventSeq'), fieldId: at('fieldId'), object: at('object'), recordId: at('recordId'), old: at('old'), new: at('new'),
+    }).prepare()
+    this.readAfter = orm.select().from(events).where(gt(events.seq, at('seq'))).orderBy(asc(events.seq)).limit(at('limit')).prepare()
+    this.readPosition = orm.select().from(eventPositions).where(eq(eventPositions.reader, at('reader'))).prepare()
+    this.writePosition = orm.insert(eventPositions).values({ reader: at('reader'), seq: at('seq') })
+      .onConflictDoUpdate({ target: eventPositions.reader, set: { seq: sql`excluded.seq` } }).prepare()
+  }
+
+  /** Adds an event and the history of its fields. Belongs into the transaction that writes the record. */
+  append(event: Omit<ChangeEvent, 'seq'>, fieldOf: (key: string) => Field | null): ChangeEvent {
+    const { ref, ...rest } = event
+    const { seq } = this.insertEvent.get({ ...rest, object: ref.object, recordId: ref.id })
+    for (const change of event.changes) {
+      const field = fieldOf(change.field)
+      if (field) this.insertHistory.run({ eventSeq: seq, fieldId: field.id, object: ref.object, recordId: ref.id, old: change.old, new: change.new })
+    }
+    return { ...event, seq }
+  }
+
+  after(seq: number, limit: number): readonly ChangeEvent[] {
+    return this.readAfter.all({ seq, limit }).map(toEvent)
+  }
+
+  position(reader: string): number {
+    return this.readPosition.get({ reader })?.seq ?? 0
+  }
+
+  setPosition(reader: string, seq: number): void {
+    this.writePosition.run({ reader, seq })
+  }
+
+  get(seq: number): ChangeEvent | null {
+    const row = this.db.orm.select().from(events).where(eq(events.seq, seq)).get()
+    return row ? toEvent(row) : null
+  }
+
+  /** The newest events of a record, newest first. */
+  ofRecord({ object, id }: RecordRef, limit: number, beforeSeq = Number.MAX_SAFE_INTEGER): readonly ChangeEvent[] {
+    return this.db.orm.select().from(events)
+      .where(and(eq(events.object, object), eq(events.recordId, id), lt(events.seq, beforeSeq)))
+      .orderBy(desc(events.seq)).limit(limit).all().map(toEvent)
+  }
+
+  ofChain(chainId: string): readonly ChangeEvent[] {
+    return this.db.orm.select().from(events).where(eq(events.chainId, chainId)).orderBy(asc(events.seq)).all().map(toEvent)
+  }
+
+  /** Events of a kind of record from an instant on, oldest first. */
+  since(object: RecordRef['object'], fromMs: number): readonly ChangeEvent[] {
+    return this.db.orm.select().from(events).where(and(gte(events.atMs, fromMs), eq(events.object, object))).orderBy(asc(events.seq)).all().map(toEvent)
+  }
+
+  /** The last event that wrote each field of a record, by field id. */
+  lastWriters({ object, id }: RecordRef): ReadonlyMap<number, number> {
+    const rows = this.db.orm.select({ fieldId: history.fieldId, seq: sql<number>`max(${history.eventSeq})` }).from(history)
+      .where(and(eq(history.object, object), eq(history.recordId, id))).groupBy(history.fieldId).all()
+    return new Map(rows.map((row) => [row.fieldId, row.seq]))
+  }
+}

@@ -1,0 +1,53 @@
+import { desc, eq } from 'drizzle-orm'
+import type { ImportCounts, ImportMapping, RefusedRow } from '../../core/formats/csv/import'
+import type { Db } from '../db/connect'
+import { imports } from '../db/schema'
+
+export type ImportRow = typeof imports.$inferSelect
+
+/** Files brought in, with their mapping and what came of them. */
+export class ImportStore {
+  constructor(private readonly db: Db) {}
+
+  create(given: { readonly fileName: string; readonly content: string; readonly mapping: ImportMapping; readonly personId: string }, nowMs: number): number {
+    return this.db.orm.insert(imports).values({ ...given, state: 'ready', rulesOn: true, position: 0, createdAt: nowMs }).returning({ id: imports.id }).get().id
+  }
+
+  get(id: number): ImportRow | null {
+    return this.db.orm.select().from(imports).where(eq(imports.id, id)).get() ?? null
+  }
+
+  list(): readonly Omit<ImportRow, 'content' | 'mapping' | 'refused'>[] {
+    const { id, fileName, state, rulesOn, counts, position, personId, createdAt, endedAt } = imports
+    return this.db.orm.select({ id, fileName, state, rulesOn, counts, position, personId, createdAt, endedAt }).from(imports).orderBy(desc(imports.id)).limit(50).all()
+  }
+
+  setMapping(id: number, mapping: ImportMapping): void {
+    this.db.orm.update(imports).set({ mapping }).where(eq(imports.id, id)).run()
+  }
+
+  /** The counts are those of the plan at this moment, so that an import that goes on after a restart keeps them. */
+  start(id: number, rulesOn: boolean, counts: ImportCounts, refused: readonly RefusedRow[]): void {
+    this.db.orm.update(imports).set({ state: 'running', rulesOn, counts, refused }).where(eq(imports.id, id)).run()
+  }
+
+  running(): readonly number[] {
+    return this.db.orm.select({ id: imports.id }).from(imports).where(eq(imports.state, 'running')).all().map((row) => row.id)
+  }
+
+  refuse(id: number, row: RefusedRow, verdict: 'new' | 'changed' | 'same' | 'refused'): void {
+    const found = this.get(id)
+    if (!found?.counts) return
+    const counts = { ...found.counts, [verdict]: found.counts[verdict] - 1, refused: found.counts.refused + 1 }
+    this.db.orm.update(imports).set({ counts, refused: [...(found.refused ?? []), row] }).where(eq(imports.id, id)).run()
+  }
+
+  /** Rows up to `position` are written; belongs into the transaction that wrote them. */
+  advance(id: number, position: number): void {
+    this.db.orm.update(imports).set({ position }).where(eq(imports.id, id)).run()
+  }
+
+  end(id: number, nowMs: number): void {
+    this.db.orm.update(imports).set({ state: 'done', endedAt: nowMs }).where(eq(imports.id, id)).run()
+  }
+}

@@ -1,0 +1,35 @@
+import type { Db } from '../db/connect'
+import { CatalogueStore } from './catalogue'
+import { EventStore } from './events'
+import { ImportStore } from './imports'
+import { LinkStore } from './links'
+import { OutboxStore } from './outbox'
+import { RecordStore } from './records'
+import { RuleStore } from './rules'
+import { RunStore } from './runs'
+import { TaskStore } from './tasks'
+
+/** One repository a noun over one connection. SQL lives in these and nowhere else. */
+export interface Store {
+  readonly catalogue: CatalogueStore
+  readonly records: RecordStore
+  readonly links: LinkStore
+  readonly events: EventStore
+  readonly rules: RuleStore
+  readonly runs: RunStore
+  readonly tasks: TaskStore
+  readonly imports: ImportStore
+  readonly outbox: OutboxStore
+}
+
+export const openStore = (db: Db): Store => ({
+  catalogue: new CatalogueStore(db),
+  records: new RecordStore(db),
+  links: new LinkStore(db),
+  events: new EventStore(db),
+  rules: new RuleStore(db),
+  runs: new RunStore(db),
+  tasks: new TaskStore(db),
+  imports: new ImportStore(db),
+  outbox: new OutboxStore(db),
+})

@@ -1,0 +1,43 @@
+import { and, asc, eq, lte, sql } from 'drizzle-orm'
+import type { Db } from '../db/connect'
+import { outbox } from '../db/schema'
+
+export type OutboxRow = typeof outbox.$inferSelect
+
+export interface NewMessage {
+  /** The same for every attempt, so that the receiver can drop a repeat. */
+  readonly key: string
+  readonly channel: 'mail'
+  readonly recipient: string
+  readonly subject: string
+  readonly body: string
+  readonly runId: number
+}
+
+/** What is to leave the house, and how far it has got. */
+export class OutboxStore {
+  constructor(private readonly db: Db) {}
+
+  /** Belongs into the transaction of the run that wants it. A key that is there already is not added again. */
+  add(message: NewMessage, nowMs: number): void {
+    this.db.orm.insert(outbox).values({ ...message, state: 'pending', attempts: 0, nextAt: nowMs, createdAt: nowMs }).onConflictDoNothing().run()
+  }
+
+  due(nowMs: number, limit: number): readonly OutboxRow[] {
+    return this.db.orm.select().from(outbox).where(and(eq(outbox.state, 'pending'), lte(outbox.nextAt, nowMs))).orderBy(asc(outbox.nextAt), asc(outbox.id)).limit(limit).all()
+  }
+
+  delivered(id: number, nowMs: number): void {
+    this.db.orm.update(outbox).set({ state: 'delivered', deliveredAt: nowMs, attempts: sql`${outbox.attempts} + 1`, lastError: null }).where(eq(outbox.id, id)).run()
+  }
+
+  failed(id: number, error: string, nextAt: number | null): void {
+    this.db.orm.update(outbox).set({
+      attempts: sql`${outbox.attempts} + 1`, lastError: error.slice(0, 500), ...(nextAt === null ? { state: 'givenUp' as const } : { nextAt }),
+    }).where(eq(outbox.id, id)).run()
+  }
+
+  ofRun(runId: number): readonly OutboxRow[] {
+    return this.db.orm.select().from(outbox).where(eq(outbox.runId, runId)).orderBy(asc(outbox.id)).all()
+  }
+}

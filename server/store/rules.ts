@@ -1,0 +1,94 @@
+import { and, asc, eq, max, sql } from 'drizzle-orm'
+import type { ActiveRule } from '../../core/engine/matcher'
+import { sayProblem } from '../../core/problems'
+import { readRule, type RuleDocument } from '../../core/rules/document'
+import type { Db } from '../db/connect'
+import { rules, ruleVersions } from '../db/schema'
+
+export type RuleState = 'draft' | 'on' | 'off' | 'archived'
+
+export interface StoredRule {
+  readonly id: number
+  readonly state: RuleState
+  readonly order: number
+  readonly draft: RuleDocument
+  readonly draftRev: number
+  readonly version: { readonly id: number; readonly number: number; readonly publishedAt: number; readonly document: RuleDocument } | null
+  readonly createdBy: string
+  readonly createdAt: number
+  readonly changedBy: string
+  readonly changedAt: number
+}
+
+/** Stored documents are read like foreign ones: what no longer fits the schema is refused by name, never run. */
+function parse(document: unknown, where: string): RuleDocument {
+  const read = readRule(document)
+  if (!read.ok) throw new Error(`${where} cannot be read: ${sayProblem(read.problem)}`)
+  return read.value
+}
+
+/** Rules with their draft and their unchangeable versions. */
+export class RuleStore {
+  constructor(private readonly db: Db) {}
+
+  private query() {
+    return this.db.orm.select().from(rules).leftJoin(ruleVersions, eq(ruleVersions.id, rules.versionId))
+  }
+
+  private toRule({ rules: rule, rule_versions: version }: { readonly rules: typeof rules.$inferSelect; readonly rule_versions: typeof ruleVersions.$inferSelect | null }): StoredRule {
+    const { versionId: _v, ...rest } = rule
+    return {
+      ...rest, draft: parse(rule.draft, `the draft of rule ${rule.id}`),
+      version: version && { id: version.id, number: version.number, publishedAt: version.publishedAt, document: parse(version.document, `version ${version.number} of rule ${rule.id}`) },
+    }
+  }
+
+  get(id: number): StoredRule | null {
+    const row = this.query().where(eq(rules.id, id)).get()
+    return row ? this.toRule(row) : null
+  }
+
+  all(): readonly StoredRule[] {
+    return this.query().orderBy(asc(rules.order), asc(rules.id)).all().map((row) => this.toRule(row))
+  }
+
+  active(): readonly ActiveRule[] {
+    return this.query().where(eq(rules.state, 'on')).orderBy(asc(rules.order), asc(rules.id)).all().flatMap((row) => {
+      const rule = this.toRule(row)
+      return rule.version ? [{ ruleId: rule.id, versionId: rule.version.id, order: rule.order, document: rule.version.document }] : []
+    })
+  }
+
+  create(document: RuleDocument, personId: string, nowMs: number): number {
+    const last = this.db.orm.select({ order: max(rules.order) }).from(rules).get()?.order ?? 0
+    return this.db.orm.insert(rules).values({
+      state: 'draft', order: last + 10, draft: document, draftRev: 1, createdBy: personId, createdAt: nowMs, changedBy: personId, changedAt: nowMs,
+    }).returning({ id: rules.id }).get().id
+  }
+
+  /** Saves the draft if `rev` is still the newest; `null` when somebody else saved in between. */
+  saveDraft(id: number, document: RuleDocument, rev: number, personId: string, nowMs: number): number | null {
+    const row = this.db.orm.update(rules)
+      .set({ draft: document, draftRev: sql`${rules.draftRev} + 1`, changedBy: personId, changedAt: nowMs })
+      .where(and(eq(rules.id, id), eq(rules.draftRev, rev))).returning({ rev: rules.draftRev }).get()
+    return row?.rev ?? null
+  }
+
+  /** Makes the draft the next version and the one that runs. */
+  publish(id: number, document: RuleDocument, personId: string, nowMs: number): number {
+    const last = this.db.orm.select({ number: max(ruleVersions.number) }).from(ruleVersions).where(eq(ruleVersions.ruleId, id)).get()?.number ?? 0
+    const version = this.db.orm.insert(ruleVersions).values({ ruleId: id, number: last + 1, document, publishedBy: personId, publishedAt: nowMs })
+      .returning({ id: ruleVersions.id }).get()
+    this.db.orm.update(rules).set({ versionId: version.id }).where(eq(rules.id, id)).run()
+    return last + 1
+  }
+
+  setState(id: number, state: RuleState, personId: string, nowMs: number): void {
+    this.db.orm.update(rules).set({ state, changedBy: personId, changedAt: nowMs }).where(eq(rules.id, id)).run()
+  }
+
+  version(id: number): { readonly number: number; readonly document: RuleDocument } | null {
+    const row = this.db.orm.select().from(ruleVersions).where(eq(ruleVersions.id, id)).get()
+    return row ? { number: row.number, document: parse(row.document, `version ${row.number} of rule ${row.ruleId}`) } : null
+  }
+}

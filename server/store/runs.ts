@@ -1,0 +1,110 @@
+import { and, asc, count, desc, eq, gte, inArray, lt, max, ne, sql } from 'drizzle-orm'
+import type { NewRun, RunEnd, RunState, StepRecord, StopReason } from '../../core/engine/world'
+import type { ObjectKind, RecordRef } from '../../core/records/kinds'
+import type { Db } from '../db/connect'
+import { runs, runSteps } from '../db/schema'
+
+export type RunRow = typeof runs.$inferSelect
+export type RunStepRow = typeof runSteps.$inferSelect
+
+export interface RunFilter {
+  readonly ruleId?: number | undefined
+  readonly state?: RunState | undefined
+  /** Leaves out runs that ended because a condition did not hold. */
+  readonly actedOnly?: boolean | undefined
+  readonly object?: ObjectKind | undefined
+  readonly recordId?: number | undefined
+  readonly before?: number | undefined
+  readonly limit: number
+}
+
+/** What happened to a rule in the last 30 days, for its line in the list. */
+export interface RulePulse {
+  readonly ruleId: number
+  readonly runs: number
+  readonly failed: number
+  readonly lastAt: number | null
+  /** Runs that got to their steps, by day, oldest first, as (day number since 1970, count). */
+  readonly days: readonly (readonly [day: number, count: number])[]
+}
+
+/** Runs and their steps. */
+export class RunStore {
+  private readonly insertRun
+  private readonly insertStep
+  private readonly updateRun
+  private readonly earlier
+
+  constructor(private readonly db: Db) {
+    const at = sql.placeholder
+    this.insertRun = db.orm.insert(runs).values({
+      ruleId: at('ruleId'), versionId: at('versionId'), object: at('object'), recordId: at('recordId'), occurrence: at('occurrence'),
+      eventSeq: at('eventSeq'), chainId: at('chainId'), depth: at('depth'), state: 'running', because: at('because'), seen: [], startedAt: at('startedAt'),
+    }).onConflictDoNothing().returning({ id: runs.id }).prepare()
+    this.insertStep = db.orm.insert(runSteps).values({
+      runId: at('runId'), position: at('position'), stepId: at('stepId'), kind: at('kind'), result: at('result'), atMs: at('atMs'),
+    }).prepare()
+    this.updateRun = db.sqlite.prepare<[RunState, string | null, string, number, number]>('UPDATE runs SET state = ?, stop = ?, seen = ?, ended_at = ? WHERE id = ?')
+    this.earlier = db.orm.select({ id: runs.id }).from(runs).where(and(
+      eq(runs.chainId, at('chainId')), eq(runs.ruleId, at('ruleId')), eq(runs.object, at('object')), eq(runs.recordId, at('recordId')), ne(runs.state, 'stopped'),
+    )).orderBy(asc(runs.id)).limit(1).prepare()
+  }
+
+  open({ ref, ...run }: NewRun, nowMs: number): number | null {
+    const row = this.insertRun.get({ ...run, object: ref.object, recordId: ref.id, startedAt: nowMs })
+    // Drizzle's `get` is typed as if a row always came back; nothing does when the identity is there already.
+    return (row as { id: number } | undefined)?.id ?? null
+  }
+
+  close(runId: number, end: RunEnd, nowMs: number): void {
+    this.updateRun.run(end.state, end.stop ? JSON.stringify(end.stop) : null, JSON.stringify(end.seen), nowMs, runId)
+  }
+
+  recordStep(runId: number, position: number, stepId: string, kind: string, result: StepRecord, atMs: number): void {
+    this.insertStep.run({ runId, position, stepId, kind, result, atMs })
+  }
+
+  inChain(chainId: string, ruleId: number, { object, id }: RecordRef): number | null {
+    return (this.earlier.get({ chainId, ruleId, object, recordId: id }) as { id: number } | undefined)?.id ?? null
+  }
+
+  get(id: number): RunRow | null {
+    return this.db.orm.select().from(runs).where(eq(runs.id, id)).get() ?? null
+  }
+
+  steps(runIds: readonly number[]): readonly RunStepRow[] {
+    return runIds.length === 0 ? [] : this.db.orm.select().from(runSteps).where(inArray(runSteps.runId, [...runIds])).orderBy(asc(runSteps.runId), asc(runSteps.position)).all()
+  }
+
+  /** Newest first. `before` is the id of the last run of the page before. */
+  list(filter: RunFilter): readonly RunRow[] {
+    return this.db.orm.select().from(runs).where(and(
+      filter.ruleId === undefined ? undefined : eq(runs.ruleId, filter.ruleId),
+      filter.state === undefined ? undefined : eq(runs.state, filter.state),
+      filter.actedOnly ? sql`(${runs.stop} is null or json_extract(${runs.stop}, '$.code') <> 'conditions')` : undefined,
+      filter.object === undefined ? undefined : eq(runs.object, filter.object),
+      filter.recordId === undefined ? undefined : eq(runs.recordId, filter.recordId),
+      filter.before === undefined ? undefined : lt(runs.id, filter.before),
+    )).orderBy(desc(runs.id)).limit(filter.limit).all()
+  }
+
+  ofChain(chainId: string): readonly RunRow[] {
+    return this.db.orm.select().from(runs).where(eq(runs.chainId, chainId)).orderBy(asc(runs.id)).all()
+  }
+
+  pulses(sinceMs: number): ReadonlyMap<number, RulePulse> {
+    const { orm } = this.db
+    const totals = orm.select({
+      ruleId: runs.ruleId, runs: count(), lastAt: max(runs.startedAt), failed: sql<number>`sum(${runs.state} = 'failed')`,
+    }).from(runs).where(and(gte(runs.startedAt, sinceMs), ne(runs.state, 'stopped'))).groupBy(runs.ruleId).all()
+    const day = sql<number>`cast(${runs.startedAt} / 86400000 as integer)`
+    const days = orm.select({ ruleId: runs.ruleId, day, n: count() }).from(runs)
+      .where(and(gte(runs.startedAt, sinceMs), ne(runs.state, 'stopped'))).groupBy(runs.ruleId, day).orderBy(day).all()
+    return new Map(totals.map((row) => [row.ruleId, {
+      ruleId: row.ruleId, runs: row.runs, failed: row.failed, lastAt: row.lastAt,
+      days: days.filter((one) => one.ruleId === row.ruleId).map((one) => [one.day, one.n] as const),
+    }]))
+  }
+}
+
+export type { StepRecord, StopReason }

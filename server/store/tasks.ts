@@ -1,0 +1,94 @@
+import { and, asc, desc, eq, lte, sql } from 'drizzle-orm'
+import type { NewTask } from '../../core/engine/world'
+import type { RecordRef } from '../../core/records/kinds'
+import type { Db } from '../db/connect'
+import { taskActs, tasks } from '../db/schema'
+
+export type TaskRow = typeof tasks.$inferSelect
+export type TaskActRow = typeof taskActs.$inferSelect
+
+/** Follow-up tasks and what people did with them. */
+export class TaskStore {
+  private readonly insert
+  private readonly open
+
+  constructor(private readonly db: Db) {
+    const at = sql.placeholder
+    this.insert = db.orm.insert(tasks).values({
+      object: at('object'), recordId: at('recordId'), title: at('title'), notes: at('notes'), taskKind: at('taskKind'), priority: at('priority'),
+      due: at('due'), assigneeId: at('assigneeId'), state: 'open', outcome: '', because: at('because'), ruleId: at('ruleId'), runId: at('runId'),
+      stepId: at('stepId'), createdAt: at('createdAt'),
+    }).returning({ id: tasks.id }).prepare()
+    this.open = db.orm.select({ title: tasks.title }).from(tasks).where(and(
+      eq(tasks.object, at('object')), eq(tasks.recordId, at('recordId')), eq(tasks.state, 'open'), eq(tasks.ruleId, at('ruleId')), eq(tasks.stepId, at('stepId')),
+    )).limit(1).prepare()
+  }
+
+  create({ ref, ...task }: NewTask, nowMs: number): number {
+    return this.insert.get({ ...task, object: ref.object, recordId: ref.id, createdAt: nowMs }).id
+  }
+
+  /** The title of a task that this step of the rule made for the record and that is still open. */
+  openOf(ruleId: number, stepId: string, { object, id }: RecordRef): string | null {
+    return (this.open.get({ ruleId, stepId, object, recordId: id }) as { title: string } | undefined)?.title ?? null
+  }
+
+  get(id: number): TaskRow | null {
+    return this.db.orm.select().from(tasks).where(eq(tasks.id, id)).get() ?? null
+  }
+
+  /** Open tasks of a person in the order of the day: earlier due first, then by priority, then as they came. */
+  openFor(personId: string, until: string): readonly TaskRow[] {
+    const weight = sql`case ${tasks.priority} when 'high' then 0 when 'normal' then 1 else 2 end`
+    return this.db.orm.select().from(tasks)
+      .where(and(eq(tasks.assigneeId, personId), eq(tasks.state, 'open'), lte(tasks.due, until)))
+      .orderBy(asc(tasks.due), asc(weight), asc(tasks.id)).limit(500).all()
+  }
+
+  doneBy(personId: string, sinceMs: number): readonly TaskRow[] {
+    return this.db.orm.select().from(tasks)
+      .where(and(eq(tasks.doneBy, personId), eq(tasks.state, 'done'), sql`${tasks.doneAt} >= ${sinceMs}`))
+      .orderBy(desc(tasks.doneAt)).limit(100).all()
+  }
+
+  openCounts(): ReadonlyMap<string, number> {
+    const rows = this.db.orm.select({ id: tasks.assigneeId, n: sql<number>`count(*)` }).from(tasks).where(eq(tasks.state, 'open')).groupBy(tasks.assigneeId).all()
+    return new Map(rows.map((row) => [row.id, row.n]))
+  }
+
+  ofRecord({ object, id }: RecordRef): readonly TaskRow[] {
+    return this.db.orm.select().from(tasks).where(and(eq(tasks.object, object), eq(tasks.recordId, id))).orderBy(desc(tasks.id)).limit(200).all()
+  }
+
+  ofRun(runId: number): readonly TaskRow[] {
+    return this.db.orm.select().from(tasks).where(eq(tasks.runId, runId)).all()
+  }
+
+  finish(id: number, personId: string, outcome: string, nowMs: number): void {
+    this.db.orm.update(tasks).set({ state: 'done', outcome, doneAt: nowMs, doneBy: personId }).where(eq(tasks.id, id)).run()
+    this.note(id, personId, 'done', outcome, nowMs)
+  }
+
+  reopen(id: number, personId: string, nowMs: number): void {
+    this.db.orm.update(tasks).set({ state: 'open', outcome: '', doneAt: null, doneBy: null }).where(eq(tasks.id, id)).run()
+    this.note(id, personId, 'reopened', '', nowMs)
+  }
+
+  postpone(id: number, personId: string, due: string, nowMs: number): void {
+    this.db.orm.update(tasks).set({ due }).where(eq(tasks.id, id)).run()
+    this.note(id, personId, 'postponed', due, nowMs)
+  }
+
+  handOver(id: number, personId: string, assigneeId: string, nowMs: number): void {
+    this.db.orm.update(tasks).set({ assigneeId }).where(eq(tasks.id, id)).run()
+    this.note(id, personId, 'handedOver', assigneeId, nowMs)
+  }
+
+  acts(taskId: number): readonly TaskActRow[] {
+    return this.db.orm.select().from(taskActs).where(eq(taskActs.taskId, taskId)).orderBy(asc(taskActs.id)).all()
+  }
+
+  private note(taskId: number, personId: string, act: TaskActRow['act'], detail: string, atMs: number): void {
+    this.db.orm.insert(taskActs).values({ taskId, atMs, personId, act, detail }).run()
+  }
+}
