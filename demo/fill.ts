@@ -50,7 +50,7 @@ export function fillLarkmoor(options: FillOptions): Workspace {
   workspace.db.atomically(() => {
     for (const act of acts) {
       clock.set(act.atMs)
-      play(workspace, act, made, random)
+      play(workspace, act, addDays(today, -12), made, random)
     }
   })
   return workspace
@@ -67,7 +67,7 @@ function addRules(workspace: Workspace): void {
   workspace.rulesChanged()
 }
 
-function play(workspace: Workspace, act: Act, made: { readonly [K in 'company' | 'contact' | 'deal']: Map<number, RecordRef> }, random: Random): void {
+function play(workspace: Workspace, act: Act, recent: string, made: { readonly [K in 'company' | 'contact' | 'deal']: Map<number, RecordRef> }, random: Random): void {
   switch (act.act) {
     case 'company':
       made.company.set(act.index, workspace.create('company', act.values, [], SPECIALIST).ref)
@@ -87,7 +87,7 @@ function play(workspace: Workspace, act: Act, made: { readonly [K in 'company' |
     }
     case 'workOff':
       for (const task of workspace.store.tasks.openFor(act.by, act.day)) {
-        if (random.chance(0.72)) workspace.store.tasks.finish(task.id, act.by, random.pick(OUTCOMES), workspace.clock.nowMs())
+        if (random.chance(act.day > recent ? 0.3 : 0.6)) workspace.store.tasks.finish(task.id, act.by, random.pick(OUTCOMES), workspace.clock.nowMs())
       }
   }
 }

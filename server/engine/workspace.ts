@@ -136,8 +136,13 @@ export class Workspace {
       this.tell(events, reports)
       more = events.length > 0
     }
-    deliverDue(this.store.outbox, this.deliver, this.clock.nowMs())
+    this.deliverDue()
     return all
+  }
+
+  /** Hands over what is to leave the house and is due. */
+  deliverDue(): number {
+    return deliverDue(this.store.outbox, this.deliver, this.clock.nowMs())
   }
 
   private tell(events: readonly ChangeEvent[], reports: readonly RunReport[]): void {

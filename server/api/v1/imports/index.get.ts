@@ -1,0 +1,1 @@
+export default defineRoute({ act: 'read' }, ({ workspace }) => ({ imports: workspace.store.imports.list() }))

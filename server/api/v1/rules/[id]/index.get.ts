@@ -1,0 +1,11 @@
+import { isUnpublished } from '../../../../views/rule-list'
+
+export default defineRoute({ act: 'read', params: zIdParam }, ({ workspace, params: { id } }) => {
+  const rule = workspace.store.rules.get(id)
+  if (!rule) throw notFound(`rule ${id}`)
+  const pulse = workspace.store.runs.pulses(0).get(id)
+  return {
+    id, state: rule.state, draft: rule.draft, draftRev: rule.draftRev, version: rule.version?.number ?? null, unpublished: isUnpublished(rule),
+    changedBy: rule.changedBy, changedAt: rule.changedAt, runs: pulse?.runs ?? 0, lastAt: pulse?.lastAt ?? null,
+  }
+})

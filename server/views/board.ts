@@ -1,0 +1,63 @@
+import type { Stage } from '../../core/fields/field'
+import { isEmpty } from '../../core/fields/value'
+import type { Workspace } from '../engine/workspace'
+
+export const LINES_MOST = 60
+const DAY_MS = 86_400_000
+
+export interface BoardLine {
+  readonly id: number
+  readonly name: string
+  readonly amount: number | null
+  readonly currency: string | null
+  readonly ownerId: string | null
+  /** Whole days in its stage. */
+  readonly age: number
+}
+
+export interface BoardStage {
+  readonly stage: Stage
+  readonly count: number
+  /** By currency code, the workspace's own first. */
+  readonly sums: readonly { readonly currency: string; readonly sum: number }[]
+  /** How many deals are up to 7, 14, 30 days in the stage, and longer. */
+  readonly ages: readonly [number, number, number, number]
+  /** The longest in the stage first; at most `LINES_MOST`. */
+  readonly lines: readonly BoardLine[]
+}
+
+const KEYS = ['name', 'stage', 'pipeline', 'amount', 'currency', 'owner', 'stageSince'] as const
+
+/** A pipeline by stage. */
+export function board(workspace: Workspace, pipelineId: string, ownerId: string | null): readonly BoardStage[] {
+  const catalogue = workspace.catalogue()
+  const nowMs = workspace.clock.nowMs()
+  const lines = new Map<string, BoardLine[]>()
+  for (const { id, values } of workspace.store.records.scan('deal', KEYS)) {
+    if (values.pipeline !== pipelineId || (ownerId !== null && values.owner !== ownerId)) continue
+    const line: BoardLine = {
+      id, name: String(values.name ?? ''), amount: typeof values.amount === 'number' ? values.amount : null,
+      currency: isEmpty(values.currency) ? null : String(values.currency).toUpperCase(), ownerId: isEmpty(values.owner) ? null : String(values.owner),
+      age: typeof values.stageSince === 'number' ? Math.max(0, Math.floor((nowMs - values.stageSince) / DAY_MS)) : 0,
+    }
+    const stage = String(values.stage)
+    const known = lines.get(stage)
+    if (known) known.push(line)
+    else lines.set(stage, [line])
+  }
+  const own = catalogue.workspace.currency
+  return (catalogue.pipeline(pipelineId)?.stages ?? []).map((stage) => {
+    const all = (lines.get(stage.id) ?? []).sort((a, b) => b.age - a.age || a.id - b.id)
+    const sums = new Map<string, number>()
+    const ages: [number, number, number, number] = [0, 0, 0, 0]
+    for (const line of all) {
+      const code = line.currency ?? own
+      if (line.amount !== null) sums.set(code, (sums.get(code) ?? 0) + line.amount)
+      ages[line.age <= 7 ? 0 : line.age <= 14 ? 1 : line.age <= 30 ? 2 : 3]++
+    }
+    return {
+      stage, count: all.length, ages, lines: all.slice(0, LINES_MOST),
+      sums: [...sums].map(([currency, sum]) => ({ currency, sum })).sort((a, b) => Number(b.currency === own) - Number(a.currency === own) || b.sum - a.sum),
+    }
+  })
+}

@@ -1,0 +1,50 @@
+import { instantOf } from '../../core/time/dates'
+import type { RecordRef } from '../../core/records/kinds'
+import type { Workspace } from '../engine/workspace'
+import type { TaskRow } from '../store/tasks'
+
+export interface DayTask extends TaskRow {
+  readonly ref: RecordRef
+  readonly recordName: string
+  /** The main company and contact of a deal, by name. */
+  readonly beside: readonly { readonly ref: RecordRef; readonly name: string }[]
+  readonly acts: readonly { readonly atMs: number; readonly text: string }[]
+}
+
+export interface DaySheet {
+  readonly personId: string
+  readonly today: string
+  /** In the order in which to do them. */
+  readonly open: readonly DayTask[]
+  readonly doneToday: readonly DayTask[]
+  /** Open tasks of every person, for changing between them. */
+  readonly counts: readonly { readonly personId: string; readonly open: number }[]
+}
+
+/** A person's follow-ups in the order to do them. */
+export function daySheet(workspace: Workspace, personId: string): DaySheet {
+  const { tasks, links } = workspace.store
+  const catalogue = workspace.catalogue()
+  const today = workspace.today()
+  const who = (id: string) => catalogue.person(id)?.name ?? id
+  const actWords = { done: 'done by', reopened: 'opened again by', postponed: 'put off by', handedOver: 'handed over by' } as const
+  const toDay = (task: TaskRow): DayTask => {
+    const ref: RecordRef = { object: task.object, id: task.recordId }
+    const beside = (['company', 'contact'] as const).flatMap((object) => {
+      const id = links.main(ref, object)
+      return id === null ? [] : [{ ref: { object, id }, name: workspace.nameOf({ object, id }) }]
+    })
+    return {
+      ...task, ref, recordName: workspace.nameOf(ref), beside,
+      acts: tasks.acts(task.id).map((act) => ({
+        atMs: act.atMs, text: `${actWords[act.act]} ${who(act.personId)}${act.detail === '' ? '' : `: ${act.act === 'handedOver' ? who(act.detail) : act.detail}`}`,
+      })),
+    }
+  }
+  return {
+    personId, today,
+    open: tasks.openFor(personId, '9999-12-31').map(toDay),
+    doneToday: tasks.doneBy(personId, instantOf(today, 0, 0, catalogue.workspace.zone)).map(toDay),
+    counts: [...tasks.openCounts()].map(([id, open]) => ({ personId: id, open })),
+  }
+}

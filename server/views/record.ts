@@ -1,0 +1,73 @@
+import { sayStop, type RunState } from '../../core/engine/world'
+import type { Values } from '../../core/fields/value'
+import { sayValue } from '../../core/rules/sentence'
+import { sameRef, type RecordRef } from '../../core/records/kinds'
+import type { Workspace } from '../engine/workspace'
+import type { TaskRow } from '../store/tasks'
+import { journalPage, type JournalLine } from './journal'
+import { doerTeller, type Doer } from './words'
+
+const TIMELINE_MOST = 100
+
+export type TimelineEntry = { readonly atMs: number; readonly key: string } & (
+  | { readonly what: 'change'; readonly created: boolean; readonly doer: Doer; readonly changes: readonly { readonly label: string; readonly old: string; readonly new: string }[] }
+  | { readonly what: 'task'; readonly task: TaskRow; readonly ruleName: string }
+  | { readonly what: 'done'; readonly task: TaskRow; readonly person: string }
+  | { readonly what: 'run'; readonly run: JournalLine; readonly text: string; readonly state: RunState }
+)
+
+export interface RecordPage {
+  readonly ref: RecordRef
+  readonly version: number
+  readonly values: Values
+  readonly links: readonly { readonly ref: RecordRef; readonly name: string; readonly role: string; readonly main: boolean }[]
+  /** Who or what wrote each field last, by field key. */
+  readonly writers: Readonly<Record<string, { readonly doer: Doer; readonly atMs: number }>>
+  /** Open tasks, the soonest first. */
+  readonly ahead: readonly TaskRow[]
+  /** Newest first. */
+  readonly timeline: readonly TimelineEntry[]
+}
+
+/** A record with its links, what is ahead of it and what happened to it, each with who or what did it. */
+export function recordPage(workspace: Workspace, ref: RecordRef): RecordPage | null {
+  const { records, links, tasks, events } = workspace.store
+  const record = records.read(ref)
+  if (!record) return null
+  const catalogue = workspace.catalogue()
+  const tell = doerTeller(workspace)
+  const linked = links.of(ref).map((link) => {
+    const other = sameRef(link.from, ref) ? link.to : link.from
+    return { ref: other, name: workspace.nameOf(other), role: link.role, main: link.main && sameRef(link.from, ref) }
+  })
+  const ofRecord = tasks.ofRecord(ref)
+  const past = events.ofRecord(ref, TIMELINE_MOST)
+  const bySeq = new Map(past.map((event) => [event.seq, event]))
+  const writers = Object.fromEntries([...events.lastWriters(ref)].flatMap(([fieldId, seq]) => {
+    const field = catalogue.fields(ref.object).find((one) => one.id === fieldId)
+    const event = bySeq.get(seq) ?? events.get(seq)
+    return field && event ? [[field.key, { doer: tell(event.cause), atMs: event.atMs }]] : []
+  }))
+  const timeline: TimelineEntry[] = [
+    ...past.map((event): TimelineEntry => ({
+      what: 'change', key: `e${event.seq}`, atMs: event.atMs, created: event.kind === 'created', doer: tell(event.cause),
+      changes: event.changes.flatMap((change) => {
+        const field = catalogue.field(ref.object, change.field)
+        return !field || field.keptBy ? [] : [{ label: field.label, old: sayValue(change.old, field, catalogue, record.values), new: sayValue(change.new, field, catalogue, record.values) }]
+      }),
+    })),
+    ...ofRecord.map((task): TimelineEntry => ({ what: 'task', key: `t${task.id}`, atMs: task.createdAt, task, ruleName: workspace.store.rules.get(task.ruleId)?.draft.name ?? '' })),
+    ...ofRecord.flatMap((task): TimelineEntry[] => (task.doneAt === null ? [] : [{ what: 'done', key: `d${task.id}`, atMs: task.doneAt, task, person: catalogue.person(task.doneBy ?? '')?.name ?? '' }])),
+    ...journalPage(workspace, { object: ref.object, recordId: ref.id, limit: TIMELINE_MOST }).lines.flatMap((run): TimelineEntry[] => {
+      if (run.state !== 'failed' && run.state !== 'stopped') return []
+      const stop = workspace.store.runs.get(run.id)?.stop
+      if (stop?.code === 'conditions') return []
+      return [{ what: 'run', key: `r${run.id}`, atMs: run.atMs, run, text: stop ? sayStop(stop) : run.outcome, state: run.state }]
+    }),
+  ]
+  return {
+    ref, version: record.version, values: record.values, links: linked, writers,
+    ahead: ofRecord.filter((task) => task.state === 'open').sort((a, b) => (a.due < b.due ? -1 : a.due > b.due ? 1 : a.id - b.id)),
+    timeline: timeline.sort((a, b) => b.atMs - a.atMs || b.key.localeCompare(a.key, 'en', { numeric: true })).slice(0, TIMELINE_MOST),
+  }
+}

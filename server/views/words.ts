@@ -1,0 +1,32 @@
+import type { Cause } from '../../core/records/record'
+import type { Workspace } from '../engine/workspace'
+
+/** Who or what did something, ready to be shown and followed. */
+export interface Doer {
+  readonly by: 'person' | 'import' | 'rule'
+  readonly name: string
+  readonly ruleId: number | null
+  readonly runId: number | null
+  readonly importId: number | null
+}
+
+/** Names rules by their newest name; looks each up once for the life of the teller. */
+export function doerTeller(workspace: Workspace): (cause: Cause) => Doer {
+  const names = new Map<number, string>()
+  const ruleName = (id: number): string => {
+    const known = names.get(id)
+    if (known !== undefined) return known
+    const name = workspace.store.rules.get(id)?.draft.name ?? `rule ${id}`
+    names.set(id, name)
+    return name
+  }
+  const nobody = { ruleId: null, runId: null, importId: null }
+  return (cause) => {
+    const person = cause.by === 'rule' ? null : (workspace.catalogue().person(cause.personId)?.name ?? cause.personId)
+    switch (cause.by) {
+      case 'person': return { ...nobody, by: 'person', name: person ?? '' }
+      case 'import': return { ...nobody, by: 'import', name: `import by ${person}`, importId: cause.importId }
+      case 'rule': return { ...nobody, by: 'rule', name: ruleName(cause.ruleId), ruleId: cause.ruleId, runId: cause.runId }
+    }
+  }
+}
