@@ -12,6 +12,6 @@ export default defineRoute({ act: 'build', params: zIdParam, body }, ({ workspac
   if (mappingProblems.length > 0) {
     throw new ProblemError(422, 'Refused', 'The columns do not fit yet.', mappingProblems.map(({ heading, text }) => ({ path: heading, text })))
   }
-  void runImport(workspace, id, rulesOn)
+  runImport(workspace, id, rulesOn).catch((error: unknown) => console.error(`import ${id} stopped and goes on at the next start:`, error))
   return { state: 'running' }
 })

@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
+import { sayTime, sayWeekday } from '#core/time/say'
+import { dateAt } from '#core/time/dates'
+
+const emit = defineEmits<{ find: []; help: [] }>()
+const store = useCatalogue()
+const route = useRoute()
+const theme = useCookie<'auto' | 'light' | 'dark'>('sky-lever-theme', { default: () => 'auto', maxAge: 31_536_000, sameSite: 'lax' })
+
+const groups = [
+  { name: 'Work', links: [{ to: '/day-sheet', label: 'Day sheet' }, { to: '/boards', label: 'Boards' }, { to: '/records', label: 'Records' }] },
+  { name: 'Build', links: [{ to: '/rules', label: 'Rules' }] },
+  { name: 'Watch', links: [{ to: '/journal', label: 'Journal' }] },
+  { name: 'Set up', links: [{ to: '/data', label: 'Data in' }] },
+]
+
+// The page is made on the server at one moment and shown at another: the clock starts from the server's.
+const nowMs = ref(store.facts?.nowMs ?? 0)
+onMounted(() => {
+  const ahead = (store.facts?.nowMs ?? 0) - performance.now()
+  const timer = setInterval(() => { nowMs.value = ahead + performance.now() }, 10_000)
+  onBeforeUnmount(() => clearInterval(timer))
+})
+const zone = computed(() => store.catalogue.workspace.zone)
+const clock = computed(() => `${sayWeekday(dateAt(nowMs.value, zone.value))}, ${sayTime(nowMs.value, zone.value)}`)
+const place = computed(() => zone.value.split('/').at(-1)?.replaceAll('_', ' '))
+const initials = computed(() => (store.me?.name ?? '').split(' ').map((part) => part[0]).join(''))
+const nextTheme = computed(() => ({ auto: 'light', light: 'dark', dark: 'auto' } as const)[theme.value])
+
+async function become(personId: string): Promise<void> {
+  if (await attempt(() => $fetch('/api/v1/me', { method: 'POST', body: { personId } }))) {
+    await store.load()
+    await refreshNuxtData()
+  }
+}
+</script>
+
+<template>
+  <header class="flex h-[46px] flex-none items-center gap-5 border-b border-hair px-5 text-[13.5px] whitespace-nowrap">
+    <NuxtLink to="/day-sheet" class="flex items-center gap-2 font-serif text-[19px] font-semibold tracking-tight">
+      <svg width="26" height="18" viewBox="0 0 26 18" aria-hidden="true"><path d="M2 14 L24 5" stroke="currentColor" stroke-width="2.4" stroke-linecap="round" /><path d="M10 17l3.4-6 3.4 6z" fill="var(--violet)" /><circle cx="23" cy="4.6" r="2.6" fill="var(--saffron)" /></svg>
+      <span class="max-[1100px]:sr-only">Sky Lever</span>
+    </NuxtLink>
+    <nav aria-label="Main" class="flex items-baseline gap-5">
+      <div v-for="group in groups" :key="group.name" class="flex items-baseline gap-1">
+        <span class="mr-1.5 font-serif text-[14px] text-ink2 italic">{{ group.name }}</span>
+        <NuxtLink
+          v-for="link in group.links" :key="link.to" :to="link.to" class="rounded-[3px] px-1.5 py-1 hover:bg-paper2"
+          :class="route.path.startsWith(link.to) ? 'bg-ink text-paper hover:bg-ink' : ''" :aria-current="route.path.startsWith(link.to) ? 'page' : undefined"
+        >{{ link.label }}</NuxtLink>
+      </div>
+    </nav>
+    <div class="ml-auto flex items-center gap-3.5 text-[13px] text-ink2">
+      <button type="button" class="rounded-[3px] px-1 py-0.5 hover:bg-paper2" @click="emit('find')">Find <kbd>Ctrl K</kbd></button>
+      <button type="button" class="rounded-[3px] px-1 py-0.5 hover:bg-paper2" aria-label="Keys" @click="emit('help')"><kbd>?</kbd></button>
+      <time class="font-semibold text-saffron" :title="`Workspace clock, ${zone}`">{{ clock }} <span class="font-normal max-[1180px]:hidden">{{ place }}</span></time>
+      <Menu as="div" class="relative">
+        <MenuButton class="grid h-[26px] w-[26px] place-items-center rounded-full bg-moss-t text-[11px] font-bold text-moss" :aria-label="`You are ${store.me?.name}`">{{ initials }}</MenuButton>
+        <MenuItems class="pop absolute right-0 z-40 mt-1 w-72 p-2 text-ink focus:outline-none">
+          <p class="quiet px-2 py-1">{{ store.me?.name }} · {{ store.me?.title }}</p>
+          <template v-if="store.catalogue.workspace.demo">
+            <p class="px-2 pt-2 pb-1 font-serif text-[14px] text-ink2 italic">Demo: look as somebody else</p>
+            <MenuItem v-for="person in store.catalogue.people" :key="person.id" v-slot="{ active }">
+              <button type="button" class="flex w-full justify-between gap-3 rounded-[3px] px-2 py-1 text-left" :class="active && 'bg-violet-t'" @click="become(person.id)">
+                <span :class="person.id === store.me?.id && 'font-semibold'">{{ person.name }}</span><span class="quiet">{{ person.id === store.me?.id ? 'you' : person.role }}</span>
+              </button>
+            </MenuItem>
+          </template>
+          <MenuItem v-slot="{ active }">
+            <button type="button" class="mt-1 flex w-full justify-between rounded-[3px] border-t border-hair px-2 py-1.5 text-left" :class="active && 'bg-violet-t'" @click="theme = nextTheme">
+              <span>Light or dark</span><span class="quiet">{{ theme === 'auto' ? 'as the system' : theme }}</span>
+            </button>
+          </MenuItem>
+        </MenuItems>
+      </Menu>
+    </div>
+  </header>
+</template>

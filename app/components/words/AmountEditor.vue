@@ -1,0 +1,31 @@
+<script setup lang="ts">
+import type { SpanUnit } from '#core/time/spans'
+
+/** A count and a unit: 2 working days. */
+const props = defineProps<{ amount: { readonly count: number; readonly unit: string }; min: number; max: number; units: readonly string[] }>()
+const emit = defineEmits<{ set: [amount: { count: number; unit: SpanUnit }] }>()
+const WORDS: Readonly<Record<string, string>> = { days: 'days', weeks: 'weeks', months: 'months', workdays: 'working days' }
+const count = ref(String(props.amount.count))
+const unit = ref(props.amount.unit)
+const wrong = computed(() => {
+  const n = Number(count.value)
+  return Number.isInteger(n) && n >= props.min && n <= props.max && count.value.trim() !== '' ? '' : `A whole number from ${props.min} to ${props.max}`
+})
+function apply(): void {
+  if (!wrong.value) emit('set', { count: Number(count.value), unit: unit.value as SpanUnit })
+}
+const box = useTemplateRef<HTMLInputElement>('box')
+onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.select())))
+</script>
+
+<template>
+  <form @submit.prevent="apply">
+    <div class="flex gap-2">
+      <input ref="box" v-model="count" class="entry w-20" inputmode="numeric" aria-label="How many" :aria-invalid="wrong !== ''">
+      <select v-model="unit" class="entry flex-1" aria-label="Unit"><option v-for="one in units" :key="one" :value="one">{{ WORDS[one] }}</option></select>
+    </div>
+    <p v-if="wrong" class="mt-1 text-brick" role="alert">{{ wrong }}</p>
+    <p class="quiet mt-1">Both ends count: “in the next 5 days” takes in today and the 5th day. Working days leave out weekends and the firm’s holidays.</p>
+    <p class="mt-2 flex items-center justify-between"><button class="button" type="submit" :disabled="wrong !== ''">Set</button><span class="quiet"><kbd>Enter</kbd> sets, <kbd>Esc</kbd> leaves it</span></p>
+  </form>
+</template>

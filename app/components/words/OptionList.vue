@@ -1,0 +1,46 @@
+<script setup lang="ts" generic="V extends string | boolean">
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
+import { foldText } from '#core/fields/value'
+
+export interface Option<T> {
+  readonly value: T
+  readonly label: string
+  /** Shown at the right, in small. */
+  readonly hint?: string
+  /** Other words it is looked for by. */
+  readonly words?: string
+  readonly group?: string
+}
+
+/** A searchable list, by keyboard first: type, arrows, Enter. */
+const props = defineProps<{ options: readonly Option<V>[]; current?: V | null; label: string; placeholder?: string }>()
+const emit = defineEmits<{ pick: [value: V] }>()
+const words = ref('')
+const shown = computed(() => {
+  const wanted = foldText(words.value).split(' ').filter(Boolean)
+  return props.options.filter((option) => {
+    const text = foldText(`${option.label} ${option.words ?? ''} ${option.group ?? ''} ${option.hint ?? ''}`)
+    return wanted.every((word) => text.includes(word))
+  }).slice(0, 200)
+})
+const input = useTemplateRef<{ el: HTMLInputElement }>('input')
+onMounted(() => void nextTick(() => requestAnimationFrame(() => input.value?.el.focus())))
+const chosen = computed(() => props.options.find((option) => option.value === props.current) ?? null)
+</script>
+
+<template>
+  <Combobox :model-value="chosen" by="value" nullable @update:model-value="(option: Option<V> | null) => option && emit('pick', option.value)">
+    <ComboboxInput ref="input" class="entry w-full" :placeholder="placeholder ?? 'Type to search'" :aria-label="label" autocomplete="off" :display-value="() => ''" @change="words = $event.target.value" />
+    <ComboboxOptions static class="mt-1.5 max-h-[300px] overflow-auto" :aria-label="label">
+      <template v-for="(option, i) in shown" :key="String(option.value)">
+        <li v-if="option.group && option.group !== shown[i - 1]?.group" role="presentation" class="px-1.5 pt-1.5 font-serif text-[13px] text-ink2 italic">{{ option.group }}</li>
+        <ComboboxOption v-slot="{ active }" :value="option" as="template">
+          <li class="flex cursor-pointer items-baseline justify-between gap-3 rounded-[3px] px-1.5 py-1" :class="active && 'bg-violet-t'">
+            <span :class="option.value === current && 'font-semibold'">{{ option.label }}</span><span class="quiet truncate text-right text-[12px]">{{ option.hint }}</span>
+          </li>
+        </ComboboxOption>
+      </template>
+      <li v-if="shown.length === 0" class="quiet px-1.5 py-1">Nothing is called that.</li>
+    </ComboboxOptions>
+  </Combobox>
+</template>

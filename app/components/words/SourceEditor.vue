@@ -1,0 +1,33 @@
+<script setup lang="ts">
+import type { Field } from '#core/fields/field'
+import type { Value } from '#core/fields/value'
+import type { ObjectKind } from '#core/records/kinds'
+import { fits, type ValueSource } from '#core/rules/value-source'
+
+/** Where a written value comes from: a value, another field, today, or nothing. */
+const props = defineProps<{ field: Field; source: ValueSource; object: ObjectKind }>()
+const emit = defineEmits<{ set: [source: ValueSource] }>()
+const store = useCatalogue()
+type Way = 'value' | 'field' | 'today' | 'empty'
+const way = ref<Way>(props.source.from)
+const others = computed(() => store.catalogue.fields(props.object).filter((field) => field.key !== props.field.key && fits(field, props.field)))
+const ways = computed((): readonly { value: Way; label: string }[] => [
+  { value: 'value', label: 'a value' },
+  ...(props.field.type === 'date' ? [{ value: 'today' as const, label: 'today' }] : props.field.type === 'dateTime' ? [{ value: 'today' as const, label: 'now' }] : []),
+  ...(others.value.length ? [{ value: 'field' as const, label: 'another field' }] : []),
+  ...(props.field.required ? [] : [{ value: 'empty' as const, label: 'nothing' }]),
+])
+function choose(value: Way): void {
+  way.value = value
+  if (value === 'today' || value === 'empty') emit('set', { from: value })
+}
+const set = (value: Value) => emit('set', { from: 'value', value })
+</script>
+
+<template>
+  <div role="group" aria-label="Where the value comes from" class="mb-2 flex flex-wrap gap-1.5">
+    <button v-for="one in ways" :key="one.value" type="button" class="button py-0.5!" :class="way === one.value && 'bg-violet-t'" :aria-pressed="way === one.value" @click="choose(one.value)">{{ one.label }}</button>
+  </div>
+  <ValueEditor v-if="way === 'value'" :field="field" :value="source.from === 'value' ? source.value : null" @set="set" />
+  <OptionList v-else-if="way === 'field'" :options="others.map((other) => ({ value: other.key, label: other.label }))" label="Other field" :current="source.from === 'field' ? source.field : null" @pick="emit('set', { from: 'field', field: $event })" />
+</template>

@@ -1,0 +1,46 @@
+<script setup lang="ts">
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
+import type { Field } from '#core/fields/field'
+import { FIELD_TYPES } from '#core/fields/types'
+import { foldText } from '#core/fields/value'
+
+/** Edits several values at once: ticked in a list, or, for texts, typed or pasted one a line. */
+const props = defineProps<{ field: Field; values: readonly string[] }>()
+const emit = defineEmits<{ set: [values: string[]] }>()
+const store = useCatalogue()
+const widget = computed(() => FIELD_TYPES[props.field.type].widget)
+const words = ref('')
+const options = computed(() => {
+  switch (widget.value) {
+    case 'choice': case 'choices': return props.field.choices.map((choice) => ({ value: choice.id, label: choice.label }))
+    case 'person': return store.catalogue.people.filter((person) => person.active).map((person) => ({ value: person.id, label: person.name }))
+    case 'stage': return store.catalogue.pipelines.flatMap((pipeline) => pipeline.stages.map((stage) => ({ value: stage.id, label: `${stage.name} · ${pipeline.name}` })))
+    case 'pipeline': return store.catalogue.pipelines.map((pipeline) => ({ value: pipeline.id, label: pipeline.name }))
+    default: return null
+  }
+})
+const shown = computed(() => (options.value ?? []).filter((option) => foldText(option.label).includes(foldText(words.value))))
+const picked = ref([...props.values])
+const lines = ref(props.values.join('\n'))
+const input = useTemplateRef<{ el: HTMLElement }>('input')
+const box = useTemplateRef<HTMLTextAreaElement>('box')
+onMounted(() => void nextTick(() => requestAnimationFrame(() => (input.value?.el ?? box.value)?.focus())))
+</script>
+
+<template>
+  <form v-if="options" @submit.prevent="emit('set', picked)">
+    <Combobox v-model="picked" multiple>
+      <ComboboxInput ref="input" class="entry w-full" placeholder="Type to search" :aria-label="field.label" autocomplete="off" @change="words = $event.target.value" @keydown.ctrl.enter.prevent="emit('set', picked)" />
+      <ComboboxOptions static class="mt-1.5 max-h-[280px] overflow-auto">
+        <ComboboxOption v-for="option in shown" :key="option.value" v-slot="{ active, selected }" :value="option.value" as="template">
+          <li class="flex cursor-pointer gap-2 rounded-[3px] px-1.5 py-1" :class="active && 'bg-violet-t'"><span class="w-4 text-violet" aria-hidden="true">{{ selected ? '✓' : '' }}</span>{{ option.label }}</li>
+        </ComboboxOption>
+      </ComboboxOptions>
+    </Combobox>
+    <p class="mt-2 flex items-center justify-between"><button class="button" type="submit">Set {{ picked.length }}</button><span class="quiet"><kbd>Enter</kbd> ticks, <kbd>Ctrl Enter</kbd> sets</span></p>
+  </form>
+  <form v-else @submit.prevent="emit('set', lines.split('\n').map((line) => line.trim()).filter(Boolean))">
+    <textarea ref="box" v-model="lines" rows="6" class="entry w-full" :aria-label="`${field.label}, one a line`" placeholder="One a line" @keydown.ctrl.enter.prevent="emit('set', lines.split('\n').map((line) => line.trim()).filter(Boolean))" />
+    <p class="mt-2 flex items-center justify-between"><button class="button" type="submit">Set</button><span class="quiet"><kbd>Ctrl Enter</kbd> sets</span></p>
+  </form>
+</template>

@@ -1,0 +1,45 @@
+<script setup lang="ts">
+import type { Field } from '#core/fields/field'
+import type { ObjectKind } from '#core/records/kinds'
+import type { Widget } from '#core/rules/widgets'
+import type { Value } from '#core/fields/value'
+import type { ValueSource } from '#core/rules/value-source'
+
+/** Draws the editor that a form names. Every widget of the core has its branch; one that is missing does not compile. */
+const props = defineProps<{ widget: Widget; param: string; params: Readonly<Record<string, unknown>>; object: ObjectKind }>()
+const emit = defineEmits<{ set: [value: unknown] }>()
+const store = useCatalogue()
+
+const value = computed(() => props.params[props.param])
+const field = computed((): Field | null => {
+  const key = 'of' in props.widget ? props.params[props.widget.of] : null
+  return typeof key === 'string' ? store.catalogue.field(props.object, key) : null
+})
+const kind = computed(() => props.widget)
+const stages = computed(() => store.catalogue.pipelines.flatMap((pipeline) => pipeline.stages.map((stage) => ({
+  value: stage.id, label: stage.name, group: pipeline.name, hint: stage.outcome === 'open' ? '' : stage.outcome,
+}))))
+function never(widget: never): never {
+  throw new Error(`no editor for ${JSON.stringify(widget)}`)
+}
+/** Toggles need no panel: the sheet turns them round at once. */
+const shape = computed(() => {
+  const { widget } = props.widget
+  switch (widget) {
+    case 'field': case 'value': case 'values': case 'source': case 'stage': case 'pick': case 'toggle': case 'amount': case 'mergeText': return widget
+    default: return never(widget)
+  }
+})
+</script>
+
+<template>
+  <FieldPicker v-if="kind.widget === 'field'" :object="object" :writable="kind.writable" :current="(value as string | null)" @pick="emit('set', $event)" />
+  <OptionList v-else-if="kind.widget === 'stage'" :options="stages" label="Stage" :current="(value as string | null)" placeholder="Which stage?" @pick="emit('set', $event)" />
+  <OptionList v-else-if="kind.widget === 'pick'" :options="kind.options" :label="param" :current="(value as string)" @pick="emit('set', $event)" />
+  <AmountEditor v-else-if="kind.widget === 'amount'" :amount="(value as { count: number; unit: string })" :min="kind.min" :max="kind.max" :units="kind.units" @set="emit('set', $event)" />
+  <LazyMergeTextEditor v-else-if="kind.widget === 'mergeText'" :text="String(value ?? '')" :object="object" :lines="kind.lines" :most="kind.most" :label="param === 'title' ? 'What to do' : 'Notes'" @set="emit('set', $event)" />
+  <ValueEditor v-else-if="kind.widget === 'value' && field" :field="field" :value="(value as Value)" :as-date="param === 'date'" @set="emit('set', $event)" />
+  <ValuesEditor v-else-if="kind.widget === 'values' && field" :field="field" :values="(value as string[])" @set="emit('set', $event)" />
+  <SourceEditor v-else-if="kind.widget === 'source' && field" :field="field" :source="(value as ValueSource)" :object="object" @set="emit('set', $event)" />
+  <p v-else class="quiet" :data-shape="shape">Choose the field first.</p>
+</template>

@@ -1,0 +1,36 @@
+import type { LiveMessage } from '~~/server/engine/live'
+
+type Listener = (message: LiveMessage) => void
+
+const listeners = new Set<Listener>()
+const again = new Set<() => void>()
+let source: EventSource | null = null
+
+/** One connection a window. After a lost one every screen reads anew, so that nothing is missed in between. */
+function connect(): void {
+  if (source) return
+  source = new EventSource('/api/v1/live')
+  let first = true
+  source.addEventListener('hello', () => {
+    document.documentElement.dataset.live = 'yes'
+    if (!first) for (const reread of again) reread()
+    first = false
+  })
+  source.addEventListener('message', (event: MessageEvent<string>) => {
+    const message = JSON.parse(event.data) as LiveMessage
+    for (const listener of listeners) listener(message)
+  })
+}
+
+/** Hears what changes while the component is on screen. `reread` is called after a lost connection is back. */
+export function useLive(listener: Listener, reread?: () => void): void {
+  onMounted(() => {
+    listeners.add(listener)
+    if (reread) again.add(reread)
+    connect()
+  })
+  onBeforeUnmount(() => {
+    listeners.delete(listener)
+    if (reread) again.delete(reread)
+  })
+}
