@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { OBJECT_WORDS } from '#core/records/kinds'
+import type { Values } from '#core/fields/value'
+import type { Finding } from '#core/rules/check'
+import type { RuleDraft } from '~/composables/useRuleDraft'
+
+/** The proof beside the sheet, from her own records, while she types. */
+const props = defineProps<{ draft: RuleDraft }>()
+const emit = defineEmits<{ look: [missId: string | null]; mend: [finding: Finding] }>()
+const store = useCatalogue()
+const tab = ref<'who' | 'findings'>('who')
+const rule = computed(() => props.draft.document.value)
+const evidence = computed(() => props.draft.evidence.value)
+const many = computed(() => OBJECT_WORDS[rule.value.object].many)
+const findings = computed(() => evidence.value?.findings ?? [])
+const columns = computed(() => (rule.value.object === 'deal' ? ['amount', 'stage', 'owner'] : ['owner'])
+  .flatMap((key) => store.catalogue.field(rule.value.object, key) ?? []))
+const cell = (values: Values, key: string): string => {
+  const field = store.catalogue.field(rule.value.object, key)
+  return field ? store.show(values[key], field, values) : ''
+}
+defineExpose({ showFindings: () => { tab.value = 'findings' } })
+</script>
+
+<template>
+  <aside class="flex h-full min-h-0 flex-col bg-paper2 px-5 pt-4" aria-label="Evidence">
+    <div role="tablist" aria-label="Evidence" class="flex gap-5 border-b border-hair font-serif text-[17px]">
+      <button v-for="[key, label] in ([['who', 'Who matches now'], ['findings', findings.length ? `Still to do ${findings.length}` : 'Still to do']] as const)" :key="key" type="button" role="tab" :aria-selected="tab === key" class="pb-1.5" :class="tab === key ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic'" @click="tab = key">{{ label }}</button>
+    </div>
+    <div v-if="tab === 'who'" role="tabpanel" aria-label="Who matches now" class="flex min-h-0 flex-1 flex-col pt-3">
+      <div v-if="evidence" class="flex gap-6 text-[13px] text-ink2" aria-live="polite">
+        <div><b class="block font-serif text-[22px] leading-none font-medium text-ink" data-matched>{{ evidence.matched.toLocaleString('en') }}</b>of {{ evidence.total.toLocaleString('en') }} {{ many }} match</div>
+        <div v-if="rule.conditions.mode === 'all' && rule.conditions.items.length > 0"><b class="block font-serif text-[22px] leading-none font-medium text-ink" data-near>{{ evidence.near.toLocaleString('en') }}</b>fail one thing only</div>
+      </div>
+      <p v-else class="quiet">Looking through your {{ many }} …</p>
+      <div v-if="evidence" class="mt-3 min-h-0 flex-1 overflow-auto pb-6" tabindex="0" role="region" aria-label="Matching records and near misses">
+        <table class="ledger">
+          <caption class="sr-only">Records that match, then those that fail one thing only</caption>
+          <tbody>
+            <tr v-for="row in evidence.rows" :key="row.id">
+              <td class="max-w-[220px] truncate"><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="name-link">{{ row.values.name }}</NuxtLink></td>
+              <td v-for="field in columns" :key="field.key" class="whitespace-nowrap" :class="field.type === 'currency' && 'num'">{{ cell(row.values, field.key) }}</td>
+            </tr>
+          </tbody>
+          <tbody v-if="evidence.misses.length">
+            <tr><td :colspan="columns.length + 1" class="pt-3! font-serif text-[15px]">Nearly, but for one thing</td></tr>
+            <tr v-for="row in evidence.misses" :key="row.id" class="hover:bg-brick-t" @mouseenter="emit('look', row.missId)" @mouseleave="emit('look', null)" @focusin="emit('look', row.missId)" @focusout="emit('look', null)">
+              <td class="max-w-[220px] truncate"><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="name-link">{{ row.values.name }}</NuxtLink></td>
+              <td :colspan="columns.length" class="text-brick">{{ row.why }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <p v-if="evidence.matched > evidence.rows.length" class="quiet pt-2">The first {{ evidence.rows.length }} of {{ evidence.matched.toLocaleString('en') }}.</p>
+        <p v-if="evidence.matched === 0" class="pt-3 font-serif text-[16px]">Nothing matches now. <template v-if="evidence.total === 0">There are no {{ many }} yet: <NuxtLink to="/data" class="word">bring some in</NuxtLink>.</template></p>
+      </div>
+    </div>
+    <div v-else role="tabpanel" aria-label="Still to do" class="pt-3">
+      <p v-if="findings.length === 0" class="font-serif text-[16px]">Nothing: the rule can be switched on.</p>
+      <ul class="space-y-1.5">
+        <li v-for="finding in findings" :key="finding.part + finding.id + finding.param"><button type="button" class="w-full rounded-[3px] bg-brick-t px-2.5 py-1.5 text-left text-brick" @click="emit('mend', finding)"><span class="mark stop mr-2" aria-hidden="true" />{{ finding.text }}</button></li>
+      </ul>
+    </div>
+  </aside>
+</template>

@@ -1,0 +1,201 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { allConditions } from '#core/conditions/document'
+import { setMode } from '#core/conditions/edit'
+import { addCondition, addGroup, addStep, addTrigger, moveStep, partOf, pasteSteps, removePart, setWord, stepsToText, type PartKind, type PartRef } from '#core/rules/edit'
+import { sayProblem } from '#core/problems'
+import { STEPS, STEP_NAMES, type StepName } from '#core/rules/steps'
+import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from '#core/rules/triggers'
+import type { RuleDraft } from '~/composables/useRuleDraft'
+
+/** The sheet: When, Only if, Then, in sentences whose words are edited where they stand. */
+const props = defineProps<{ draft: RuleDraft; editable: boolean; missId: string | null }>()
+const store = useCatalogue()
+const { target, openKey, open, close, goOn, begin } = useWords()
+const rule = computed(() => props.draft.document.value)
+const names = computed(() => ({ catalogue: store.catalogue, object: rule.value.object }))
+const evidence = computed(() => props.draft.evidence.value)
+
+const bad = computed(() => {
+  const found: Record<string, string[]> = {}
+  for (const finding of evidence.value?.findings ?? []) (found[finding.id] ??= []).push(finding.param)
+  return found
+})
+const findingsOf = (id: string) => (evidence.value?.findings ?? []).filter((finding) => finding.id === id && finding.problem.code !== 'missing')
+
+const refOf = (path: string): PartRef => {
+  const [part, id] = path.split(':')
+  return { part: part as PartKind, id: id ?? '' }
+}
+const editing = computed(() => (target.value && !target.value.path.startsWith('add:') ? partOf(rule.value, refOf(target.value.path)) : null))
+const condition = computed(() => (target.value?.path.startsWith('condition:') ? (allConditions(rule.value.conditions).find((one) => one.id === refOf(target.value?.path ?? '').id) ?? null) : null))
+
+function edit(path: string, param: string): void {
+  if (!props.editable) return
+  const part = partOf(rule.value, refOf(path))
+  if (part?.form[param]?.widget === 'toggle') {
+    props.draft.set(setWord(rule.value, refOf(path), param, part.params[param] !== true, store.catalogue))
+    void nextTick(() => document.querySelector<HTMLElement>(`[data-word="${path}/${param}"]`)?.focus())
+    return
+  }
+  if (openKey.value === `${path}/${param}`) close()
+  else open(path, param)
+}
+
+function set(value: unknown): void {
+  if (!target.value) return
+  const { path, param } = target.value
+  props.draft.set(setWord(rule.value, refOf(path), param, value, store.catalogue))
+  void goOn(path, param)
+}
+
+function remove(path: string): void {
+  props.draft.set(removePart(rule.value, refOf(path)))
+  void nextTick(() => document.querySelector<HTMLElement>('[data-word="add:step/kind"]')?.focus())
+}
+
+function pickTrigger(kind: TriggerName): void {
+  const made = addTrigger(rule.value, kind)
+  props.draft.set(made.rule)
+  target.value = null
+  void begin(`trigger:${made.id}`)
+}
+
+function pickCondition(field: string): void {
+  const groupId = target.value?.path.slice('add:'.length) ?? rule.value.conditions.id
+  const made = addCondition(rule.value, groupId, field, store.catalogue)
+  props.draft.set(made.rule)
+  target.value = null
+  void begin(`condition:${made.id}`)
+}
+
+function pickStep(kind: StepName): void {
+  const made = addStep(rule.value, kind, rule.value.steps.length)
+  props.draft.set(made.rule)
+  target.value = null
+  void begin(`step:${made.id}`)
+}
+
+const stepOptions = computed(() => STEP_NAMES.filter((name) => STEPS[name].objects.includes(rule.value.object)).map((name) => ({ value: name, label: STEPS[name].does, words: STEPS[name].alsoCalled.join(' ') })))
+const triggerOptions = computed(() => TRIGGER_NAMES.filter((name) => TRIGGERS[name].objects.includes(rule.value.object)).map((name) => ({ value: name, label: TRIGGERS[name].does, words: TRIGGERS[name].hint })))
+
+/** The step whose line holds the focus. */
+const stepInFocus = (): string | null => {
+  const line = document.activeElement?.closest<HTMLElement>('[data-line^="step:"]')
+  return line?.dataset.line?.slice('step:'.length) ?? null
+}
+
+async function shift(id: string, by: -1 | 1): Promise<void> {
+  const word = (document.activeElement as HTMLElement | null)?.dataset.word
+  props.draft.set(moveStep(rule.value, id, by))
+  await nextTick()
+  if (word) document.querySelector<HTMLElement>(`[data-word="${word}"]`)?.focus()
+}
+
+useEventListener('keydown', (event: KeyboardEvent) => {
+  if (!props.editable || isTyping(event.target) || document.querySelector('[data-pop], [role=dialog]')) return
+  const id = stepInFocus()
+  if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown') && id) {
+    event.preventDefault()
+    void shift(id, event.key === 'ArrowUp' ? -1 : 1)
+  } else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
+    event.preventDefault()
+    if (event.shiftKey) props.draft.redo()
+    else props.draft.undo()
+  } else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'y') {
+    event.preventDefault()
+    props.draft.redo()
+  } else if (event.key === '/' && !event.ctrlKey && !event.metaKey && !event.altKey) {
+    event.preventDefault()
+    open('add:step', 'kind')
+  } else if (event.key === 'Delete' && id) {
+    event.preventDefault()
+    remove(`step:${id}`)
+  }
+})
+const copyStep = (event: ClipboardEvent, cut: boolean): void => {
+  const id = isTyping(event.target) || String(getSelection()) !== '' ? null : stepInFocus()
+  const step = rule.value.steps.find((one) => one.id === id)
+  if (!step) return
+  event.clipboardData?.setData('text/plain', stepsToText([step]))
+  event.preventDefault()
+  if (cut && props.editable) remove(`step:${step.id}`)
+}
+useEventListener('copy', (event: ClipboardEvent) => copyStep(event, false))
+useEventListener('cut', (event: ClipboardEvent) => copyStep(event, true))
+useEventListener('paste', (event: ClipboardEvent) => {
+  const text = event.clipboardData?.getData('text/plain') ?? ''
+  if (!props.editable || isTyping(event.target) || !text.includes('sky-lever-steps')) return
+  event.preventDefault()
+  const at = rule.value.steps.findIndex((step) => step.id === stepInFocus())
+  const pasted = pasteSteps(rule.value, text, at < 0 ? rule.value.steps.length : at + 1)
+  if (pasted.ok) props.draft.set(pasted.value.rule)
+  else useNotices().tell({ tone: 'wrong', title: 'Not pasted', text: sayProblem(pasted.problem) })
+})
+defineExpose({ open, edit })
+</script>
+
+<template>
+  <div class="grid grid-cols-[86px_22px_1fr] gap-x-2" role="group" aria-label="Rule sheet">
+    <div /><div class="relative"><span class="rail top-3" /><span class="mark start absolute top-2 left-[5px]" aria-hidden="true" /></div>
+    <section aria-label="When">
+      <p class="part">When</p>
+      <div v-for="(trigger, i) in rule.triggers" :key="trigger.id" :data-line="`trigger:${trigger.id}`" class="group/line flex items-baseline gap-3 py-0.5">
+        <p class="min-w-0 flex-1 font-serif text-[18px] leading-normal">
+          <span v-if="i > 0">or </span><SentenceWords :parts="TRIGGERS[trigger.kind].sentence(trigger.params, names)" :path="`trigger:${trigger.id}`" :object="rule.object" :editable="editable" :open="openKey" :bad="bad[trigger.id]" @edit="edit(`trigger:${trigger.id}`, $event)" />
+          <span v-for="finding in findingsOf(trigger.id)" :key="finding.text" class="ml-2 rounded-[3px] bg-brick-t px-1.5 py-0.5 font-sans text-[13px] font-medium text-brick">{{ finding.text }}</span>
+        </p>
+        <button v-if="editable" type="button" class="quiet px-1 opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100" aria-label="Remove this start" @click="remove(`trigger:${trigger.id}`)">remove</button>
+        <span v-if="evidence && evidence.started[trigger.id] !== undefined" class="quiet whitespace-nowrap" :title="TRIGGERS[trigger.kind].hint">{{ evidence.started[trigger.id] }} {{ evidence.started[trigger.id] === 1 ? 'time' : 'times' }} in the last 30 days</span>
+      </div>
+      <p v-if="editable" class="pb-1"><button type="button" class="font-serif text-[14px] text-ink2 italic hover:text-ink" :class="rule.triggers.length === 0 && 'text-[18px]! word'" :data-missing="rule.triggers.length === 0 ? '' : undefined" data-word="add:trigger/kind" @click="open('add:trigger', 'kind')">{{ rule.triggers.length ? 'or when …' : 'choose what starts it' }}</button></p>
+    </section>
+
+    <div /><div class="relative"><span class="rail" /></div>
+    <section aria-label="Only if" class="pt-1">
+      <ConditionGroup
+        :group="rule.conditions" :object="rule.object" :editable="editable" :open-word="openKey" :alone="evidence?.alone" :total="evidence?.total" :miss-id="missId" :bad="bad"
+        @edit="(id, param) => edit(`condition:${id}`, param)" @mode="(id, mode) => draft.set({ ...rule, conditions: setMode(rule.conditions, id, mode) })"
+        @add="open(`add:${$event}`, 'condition')" @add-group="draft.set(addGroup(rule, $event).rule)" @remove="remove(`condition:${$event}`)"
+      />
+      <p v-if="!editable && rule.conditions.items.length === 0" class="font-serif text-[18px] text-ink2">always</p>
+    </section>
+
+    <div /><div class="relative"><span class="rail" /></div><p class="part pt-1">Then</p>
+    <template v-for="(step, i) in rule.steps" :key="step.id">
+      <div class="pt-[5px] text-right text-[12px] whitespace-nowrap text-ink2">{{ i === 0 ? 'at once' : '' }}</div>
+      <div class="relative"><span class="rail" :class="i === rule.steps.length - 1 && !editable && 'bottom-auto! h-4'" /><span class="mark absolute top-2 left-[5px]" :class="STEPS[step.kind].hue" aria-hidden="true" /></div>
+      <div :data-line="`step:${step.id}`" class="group/line flex items-baseline gap-2 py-0.5">
+        <span class="w-4 flex-none text-[13px] font-semibold text-ink2">{{ i + 1 }}</span>
+        <p class="min-w-0 flex-1 font-serif text-[18px] leading-normal">
+          <SentenceWords :parts="STEPS[step.kind].sentence(step.params, names)" :path="`step:${step.id}`" :object="rule.object" :editable="editable" :open="openKey" :bad="bad[step.id]" @edit="edit(`step:${step.id}`, $event)" />
+          <span v-for="finding in findingsOf(step.id)" :key="finding.text" class="ml-2 rounded-[3px] bg-brick-t px-1.5 py-0.5 font-sans text-[13px] font-medium text-brick">{{ finding.text }}</span>
+        </p>
+        <span v-if="editable" class="flex-none opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100">
+          <button type="button" class="quiet px-1" :disabled="i === 0" aria-label="Move this step up" @click="shift(step.id, -1)">↑</button>
+          <button type="button" class="quiet px-1" :disabled="i === rule.steps.length - 1" aria-label="Move this step down" @click="shift(step.id, 1)">↓</button>
+          <button type="button" class="quiet px-1" aria-label="Remove this step" @click="remove(`step:${step.id}`)">remove</button>
+        </span>
+      </div>
+    </template>
+    <template v-if="editable">
+      <div /><div class="relative"><span class="rail bottom-auto! h-4" /></div>
+      <p class="py-0.5"><button type="button" class="font-serif text-[17px] text-ink2 italic hover:text-ink" :class="rule.steps.length === 0 && 'word'" :data-missing="rule.steps.length === 0 ? '' : undefined" data-word="add:step/kind" @click="open('add:step', 'kind')"><kbd class="not-italic">/</kbd> {{ rule.steps.length ? 'to add a step' : 'choose what it does' }}</button></p>
+    </template>
+
+    <PopOver v-if="target?.path === 'add:trigger'" anchor="[data-word='add:trigger/kind']" label="What starts it" @close="close">
+      <OptionList :options="triggerOptions" label="What starts it" placeholder="What starts it?" @pick="pickTrigger" />
+    </PopOver>
+    <PopOver v-else-if="target?.path === 'add:step'" anchor="[data-word='add:step/kind']" label="What it does" @close="close">
+      <OptionList :options="stepOptions" label="What it does" placeholder="What shall it do?" @pick="pickStep" />
+    </PopOver>
+    <PopOver v-else-if="target?.path.startsWith('add:')" :anchor="`[data-word='${openKey}']`" label="Which field" @close="close">
+      <FieldPicker :object="rule.object" @pick="pickCondition" />
+    </PopOver>
+    <WordPop v-else-if="target && editing" :target="target" :object="rule.object" :params="editing.params" :form="editing.form" :condition="condition" @set="set" @close="close" />
+  </div>
+</template>
+
+<style scoped>
+.rail { position: absolute; left: 10px; top: 0; bottom: 0; width: 2px; background: var(--ink); }
+</style>

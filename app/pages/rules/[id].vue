@@ -1,0 +1,106 @@
+<script setup lang="ts">
+import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
+import { sayInstant } from '#core/time/say'
+import type { Finding } from '#core/rules/check'
+import { EMPTY_GROUP } from '#core/conditions/document'
+
+const route = useRoute()
+const id = Number(route.params.id)
+const store = useCatalogue()
+const { data, error, refresh } = await useFetch(`/api/v1/rules/${id}`, { key: `rule-${id}` })
+if (error.value || !data.value) throw createError({ statusCode: error.value?.statusCode ?? 404, message: `There is no rule ${id}.`, fatal: true })
+
+const facts = computed(() => data.value!)
+const editable = store.may('build') && facts.value.state !== 'archived'
+const draft = useRuleDraft(id, { draft: facts.value.draft, rev: facts.value.draftRev }, editable)
+const rule = draft.document
+useHead({ title: () => rule.value.name })
+
+const missId = ref<string | null>(null)
+const sheet = useTemplateRef<{ open: (path: string, param: string) => void; edit: (path: string, param: string) => void }>('sheet')
+const pane = useTemplateRef<{ showFindings: () => void }>('pane')
+const findings = computed(() => draft.evidence.value?.findings ?? [])
+const asking = ref(false)
+
+const changed = computed(() => facts.value.unpublished || draft.past.value.length > 0)
+const stateWord = computed(() => {
+  const { state, version } = facts.value
+  if (state === 'draft') return 'Draft · never on'
+  return `${state === 'on' ? 'On' : state === 'off' ? 'Off' : 'Archived'} · version ${version}${facts.value.unpublished ? ' · edited since' : ''}`
+})
+const saveWord = computed(() => ({ saved: '', saving: 'saving …', waiting: 'saving …', conflict: 'somebody else saved: reload to see it', offline: 'not saved yet' })[draft.save.value])
+
+function mend(finding: Finding): void {
+  if (finding.part === 'rule') sheet.value?.open(finding.param === 'triggers' ? 'add:trigger' : 'add:step', 'kind')
+  else sheet.value?.edit(`${finding.part}:${finding.id}`, finding.param)
+}
+
+function ask(): void {
+  if (findings.value.length > 0) {
+    pane.value?.showFindings()
+    return
+  }
+  asking.value = true
+}
+
+async function setState(state: 'on' | 'off' | 'archived'): Promise<void> {
+  asking.value = false
+  if (!(await draft.settle())) return
+  if (await attempt(() => $fetch(`/api/v1/rules/${id}/state`, { method: 'POST', body: { state } }))) await refresh()
+}
+
+function rename(event: Event): void {
+  const name = (event.target as HTMLInputElement).value.trim()
+  if (name) draft.set({ ...rule.value, name })
+  else (event.target as HTMLInputElement).value = rule.value.name
+}
+const started = computed(() => Object.values(draft.evidence.value?.started ?? {}).reduce((sum, n) => sum + n, 0))
+const canSwitchObject = computed(() => editable && facts.value.version === null && rule.value.triggers.length + rule.value.steps.length + rule.value.conditions.items.length === 0)
+useLive((message) => {
+  if (message.about === 'rules' || message.about === 'run') void refresh()
+})
+</script>
+
+<template>
+  <div class="grid h-full grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+    <section class="relative min-h-0 overflow-auto border-r border-hair px-6 pt-4 pb-16" tabindex="-1">
+      <div class="flex items-start gap-4">
+        <div class="min-w-0 flex-1">
+          <h1 class="sr-only">{{ rule.name }}</h1>
+          <input v-if="editable" :value="rule.name" class="-ml-1 w-full truncate rounded-[3px] bg-transparent px-1 font-serif text-[27px] leading-tight font-medium tracking-tight hover:bg-paper2" aria-label="Name of the rule" maxlength="200" @change="rename">
+          <p v-else class="font-serif text-[27px] font-medium">{{ rule.name }}</p>
+        </div>
+        <div v-if="store.may('build')" class="flex flex-none gap-2">
+          <button v-if="facts.state === 'on'" type="button" class="button" @click="setState('off')">Switch off</button>
+          <button v-if="facts.state === 'on' && changed" type="button" class="button main" data-switch-on @click="ask">Publish …</button>
+          <button v-if="facts.state === 'draft' || facts.state === 'off'" type="button" class="button main" data-switch-on @click="ask">Switch on …</button>
+          <button v-if="facts.state === 'draft' || facts.state === 'off'" type="button" class="button" @click="setState('archived')">Archive</button>
+          <button v-if="facts.state === 'archived'" type="button" class="button" @click="setState('off').then(() => reloadNuxtApp())">Restore</button>
+        </div>
+      </div>
+      <p class="quiet mt-1.5 mb-3 flex flex-wrap items-center gap-x-3 gap-y-1">
+        <span class="rounded-sm border px-2 py-px font-semibold" :class="facts.state === 'on' ? 'border-moss text-moss' : 'border-ink text-ink'" data-state>{{ stateWord }}</span>
+        <select v-if="canSwitchObject" class="entry py-0.5!" aria-label="Kind of record" :value="rule.object" @change="draft.set({ ...rule, object: ($event.target as HTMLSelectElement).value as typeof rule.object, conditions: EMPTY_GROUP })">
+          <option v-for="object in OBJECTS" :key="object" :value="object">{{ OBJECT_WORDS[object].many }}</option>
+        </select>
+        <span v-else>{{ OBJECT_WORDS[rule.object].many }}</span>
+        <span>{{ store.personName(facts.changedBy) }}, {{ sayInstant(facts.changedAt, store.catalogue.workspace.zone) }}</span>
+        <NuxtLink :to="`/journal?rule=${id}`" class="name-link">{{ facts.runs === 0 ? 'never run' : `ran ${facts.runs.toLocaleString('en')} times` }}</NuxtLink>
+        <span aria-live="polite" :class="draft.save.value === 'conflict' || draft.save.value === 'offline' ? 'text-brick' : ''">{{ saveWord }}</span>
+        <span v-if="!store.may('build')">You can read this rule; specialists change it.</span>
+      </p>
+      <RuleSheet ref="sheet" :draft="draft" :editable="editable" :miss-id="missId" />
+
+      <div v-if="asking" class="pop absolute top-16 right-6 z-30 w-[400px] p-4" role="dialog" aria-label="Switch the rule on" @keydown.escape="asking = false">
+        <h2>{{ facts.state === 'on' ? 'Publish this version?' : 'Switch it on?' }}</h2>
+        <p class="mt-2">From now on it starts when {{ rule.triggers.length === 1 ? 'its start happens' : 'any of its starts happens' }}: <b>{{ started }} {{ started === 1 ? 'time' : 'times' }}</b> in the last 30 days. <b>{{ draft.evidence.value?.matched }} of {{ draft.evidence.value?.total }}</b> {{ OBJECT_WORDS[rule.object].many }} would get past its conditions today.</p>
+        <p class="mt-2">Nothing happens to records that are there until they change.</p>
+        <div class="mt-4 flex gap-2">
+          <button type="button" class="button main" data-confirm @vue:mounted="($event.el as HTMLElement).focus()" @click="setState('on')">{{ facts.state === 'on' ? 'Publish' : 'Switch on' }}</button>
+          <button type="button" class="button" @click="asking = false">Not yet</button>
+        </div>
+      </div>
+    </section>
+    <EvidencePane ref="pane" :draft="draft" @look="missId = $event" @mend="mend" />
+  </div>
+</template>
