@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { sayRelative, sayTime, sayWeekday } from '#core/time/say'
+import { dateAt } from '#core/time/dates'
+import { TASK_KIND_WORDS } from '#core/engine/effects'
+import type { RecordPage, TimelineEntry } from '~~/server/views/record'
+
+/** One rail for past and future: what is ahead above the line of now, what happened below it. */
+const props = defineProps<{ page: RecordPage }>()
+const store = useCatalogue()
+const zone = computed(() => store.catalogue.workspace.zone)
+const day = (atMs: number): string => dateAt(atMs, zone.value)
+const ahead = computed(() => [...props.page.ahead].reverse())
+/** Entries that say nothing (only kept fields moved) are left out; the day is written once. */
+const past = computed(() => props.page.timeline.filter((entry) => entry.what !== 'change' || entry.created || entry.changes.length > 0))
+const dayAbove = (index: number): string => {
+  const before = past.value[index - 1]
+  return before ? day(before.atMs) : ''
+}
+const hue = (entry: TimelineEntry): string => {
+  switch (entry.what) {
+    case 'change': return entry.doer.by === 'rule' ? 'data' : entry.doer.by === 'import' ? 'outside' : ''
+    case 'task': return 'people'
+    case 'done': return 'people'
+    case 'run': return 'stop'
+  }
+}
+</script>
+
+<template>
+  <ol class="grid grid-cols-[104px_22px_1fr] gap-x-2 text-[14px]" aria-label="What is ahead and what happened, latest first">
+    <template v-for="task in ahead" :key="`a${task.id}`">
+      <li class="contents">
+        <span class="pt-1 text-right text-[12.5px] whitespace-nowrap" :class="task.due < store.today ? 'text-brick' : 'text-saffron'">{{ sayRelative(task.due, store.today) }}</span>
+        <span class="relative"><span class="rail ahead" /><span class="mark people absolute top-2 left-[5px]" aria-hidden="true" /></span>
+        <span class="py-1"><span class="font-serif text-[16px]">{{ task.title }}</span> <span class="quiet">{{ TASK_KIND_WORDS[task.taskKind] }} for {{ store.personName(task.assigneeId) }}, open</span><br><i class="font-serif text-ink2">because {{ task.because }}</i> <NuxtLink :to="`/journal/${task.runId}`" class="quiet name-link">see the run</NuxtLink></span>
+      </li>
+    </template>
+    <li class="contents"><span class="pt-0.5 text-right text-[12.5px] font-semibold text-saffron">now</span><span class="relative"><span class="rail" /><span class="absolute top-[10px] right-0 left-0 h-[2px] bg-saffron" /></span><span class="mt-[10px] h-[2px] bg-saffron opacity-40" /></li>
+    <li v-if="ahead.length === 0" class="contents"><span /><span class="relative"><span class="rail" /></span><span class="quiet pb-1">Nothing is ahead for it.</span></li>
+    <li v-for="(entry, i) in past" :key="entry.key" class="contents">
+      <span class="pt-1 text-right text-[12.5px] leading-tight whitespace-nowrap text-ink2"><template v-if="dayAbove(i) !== day(entry.atMs)">{{ sayWeekday(day(entry.atMs)) }}, </template>{{ sayTime(entry.atMs, zone) }}</span>
+      <span class="relative"><span class="rail" :class="i === past.length - 1 && 'last'" /><span class="mark absolute top-2 left-[5px]" :class="[hue(entry), entry.what === 'done' && 'bg-moss!']" aria-hidden="true" /></span>
+      <span class="py-1">
+        <template v-if="entry.what === 'change'">
+          <NuxtLink v-if="entry.doer.runId" :to="`/journal/${entry.doer.runId}`" class="name-link font-semibold text-violet">{{ entry.doer.name }}</NuxtLink>
+          <NuxtLink v-else-if="entry.doer.importId && store.may('build')" :to="`/data/${entry.doer.importId}`" class="name-link font-semibold text-slate">{{ entry.doer.name }}</NuxtLink>
+          <b v-else class="font-semibold">{{ entry.doer.name }}</b>
+          <template v-if="entry.created"> created it</template>
+          <template v-else><span v-for="change in entry.changes" :key="change.label" class="ml-2">{{ change.label.toLowerCase() }}: <s class="text-ink2 decoration-hair">{{ change.old }}</s> → {{ change.new }}</span></template>
+        </template>
+        <template v-else-if="entry.what === 'task'"><NuxtLink :to="`/journal/${entry.task.runId}`" class="name-link font-semibold text-violet">{{ entry.ruleName }}</NuxtLink> made a task for {{ store.personName(entry.task.assigneeId) }}: “{{ entry.task.title }}”<br><i class="font-serif text-ink2">because {{ entry.task.because }}</i></template>
+        <template v-else-if="entry.what === 'done'"><b class="font-semibold">{{ entry.person }}</b> did “{{ entry.task.title }}”<template v-if="entry.task.outcome">: {{ entry.task.outcome }}</template></template>
+        <template v-else><NuxtLink :to="`/journal/${entry.run.id}`" class="name-link font-semibold text-brick">{{ entry.run.ruleName }}</NuxtLink> {{ entry.state }}: {{ entry.text }}</template>
+      </span>
+    </li>
+  </ol>
+</template>
+
+<style scoped>
+.rail { position: absolute; left: 10px; top: 0; bottom: 0; width: 2px; background: var(--ink); }
+.rail.ahead { width: 4px; left: 9px; background: repeating-linear-gradient(180deg, var(--saffron) 0 5px, transparent 5px 9px); }
+.rail.last { bottom: auto; height: 14px; }
+</style>

@@ -1,0 +1,8 @@
+<script setup lang="ts">
+const store = useCatalogue()
+// The pipeline with the most stages is the one people live in.
+const [first] = [...store.catalogue.pipelines].sort((a, b) => b.stages.length - a.stages.length)
+if (first) await navigateTo(`/boards/${first.id}`, { replace: true })
+</script>
+
+<template><p class="p-8">There is no pipeline yet.</p></template>

@@ -1,0 +1,95 @@
+<script setup lang="ts">
+import { importFields, type ImportMapping, type Target } from '#core/formats/csv/import'
+
+const route = useRoute()
+const store = useCatalogue()
+const id = Number(route.params.id)
+const { data, refresh, error } = await useFetch(`/api/v1/imports/${id}`, { key: `import-${id}` })
+if (error.value || !data.value) throw createError({ statusCode: error.value?.statusCode ?? 404, message: error.value?.statusCode === 403 ? 'Only specialists bring data in.' : `There is no import ${id}.`, fatal: true })
+const row = computed(() => data.value!)
+const preview = computed(() => row.value.preview)
+useHead({ title: () => row.value.fileName })
+useLive((message) => {
+  if (message.about === 'imports' && message.id === id) void refresh()
+}, () => void refresh())
+
+const rulesOn = ref(true)
+const busy = ref(false)
+const show = ref<'refused' | 'changed' | 'new' | 'same'>('refused')
+const counts = computed(() => preview.value?.counts ?? row.value.counts)
+const tabs = computed(() => (['refused', 'changed', 'new', 'same'] as const).filter((verdict) => (counts.value?.[verdict] ?? 0) > 0))
+watch(tabs, (now) => { if (!now.includes(show.value)) show.value = now[0] ?? 'new' }, { immediate: true })
+const rows = computed(() => (preview.value?.rows ?? []).filter((one) => one.verdict === show.value))
+
+const options = computed(() => [
+  { value: 'skip', label: '— leave out —' }, { value: 'company', label: 'Company, by name' }, { value: 'contact', label: 'Contact, by name' }, { value: 'contactEmail', label: 'Contact, by email' },
+  ...importFields(store.catalogue).map((field) => ({ value: `field:${field.key}`, label: `Deal: ${field.label}` })),
+])
+const toText = (target: Target | undefined): string => (!target ? 'skip' : target.to === 'field' ? `field:${target.field}` : target.to)
+const toTarget = (text: string): Target => (text.startsWith('field:') ? { to: 'field', field: text.slice(6) } : { to: text as 'skip' | 'company' | 'contact' | 'contactEmail' })
+async function map(change: Partial<ImportMapping>): Promise<void> {
+  await attempt(() => $fetch(`/api/v1/imports/${id}/mapping`, { method: 'PUT', body: { ...row.value.mapping, ...change } }))
+  await refresh()
+}
+const mapColumn = (column: number, text: string) => map({ targets: (preview.value?.headings ?? []).map((_, i) => (i === column ? toTarget(text) : (row.value.mapping.targets[i] ?? { to: 'skip' }))) })
+async function bring(): Promise<void> {
+  busy.value = true
+  await attempt(() => $fetch(`/api/v1/imports/${id}/run`, { method: 'POST', body: { rulesOn: rulesOn.value } }))
+  await refresh()
+  busy.value = false
+}
+const delimiterWord = computed(() => ({ ';': 'semicolons', ',': 'commas', '\t': 'tabs', '|': 'bars' } as Readonly<Record<string, string>>)[preview.value?.delimiter ?? ','] ?? 'commas')
+const changesOf = (one: { changes: readonly { field: string; old: unknown; new: unknown }[]; values: Readonly<Record<string, unknown>> }): string => one.changes.map((change) => {
+  const field = store.catalogue.field('deal', change.field)
+  return field ? `${field.label.toLowerCase()}: ${store.show(change.old as string, field) || 'empty'} → ${store.show(change.new as string, field) || 'empty'}` : ''
+}).join('; ')
+const sum = computed(() => (counts.value ? counts.value.new + counts.value.changed : 0))
+</script>
+
+<template>
+  <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
+    <p class="quiet"><NuxtLink to="/data" class="name-link">Data in</NuxtLink></p>
+    <h1>{{ row.fileName }}</h1>
+    <div v-if="counts" class="mt-3 flex flex-wrap items-end gap-8 text-[13px] text-ink2" aria-live="polite" data-counts>
+      <div v-for="[key, label] in ([['new', 'new'], ['changed', 'changed'], ['same', 'as they are'], ['refused', 'refused']] as const)" :key="key" :class="key === 'refused' && counts.refused > 0 && 'text-brick'"><b class="block font-serif text-[26px] leading-none font-medium" :class="key === 'refused' && counts.refused > 0 ? 'text-brick' : 'text-ink'">{{ counts[key].toLocaleString('en') }}</b>{{ label }}</div>
+      <p class="quiet">with {{ counts.companies }} new {{ counts.companies === 1 ? 'company' : 'companies' }} and {{ counts.contacts }} new {{ counts.contacts === 1 ? 'contact' : 'contacts' }}</p>
+      <div v-if="row.state === 'ready'" class="ml-auto flex items-center gap-3">
+        <label class="flex items-center gap-1.5 text-ink"><input v-model="rulesOn" type="checkbox"> rules run for what changes</label>
+        <button type="button" class="button main" :disabled="busy || sum === 0 || (preview?.mappingProblems.length ?? 0) > 0" data-bring @click="bring">Bring in {{ sum.toLocaleString('en') }}</button>
+      </div>
+      <p v-else class="ml-auto font-serif text-[17px] text-ink" data-state>{{ row.state === 'running' ? `Under way: row ${row.position.toLocaleString('en')} …` : 'Brought in.' }} <span class="quiet">{{ row.rulesOn ? 'Rules ran for it.' : 'Rules were off for it.' }}</span></p>
+    </div>
+
+    <template v-if="preview">
+      <p v-for="problem in preview.mappingProblems" :key="problem.heading + problem.text" class="mt-3 rounded-[3px] bg-brick-t px-3 py-1.5 text-brick" role="alert"><span class="mark stop mr-2" aria-hidden="true" /><b v-if="problem.heading">{{ problem.heading }}: </b>{{ problem.text }}</p>
+      <section class="mt-5" aria-label="Columns">
+        <div class="flex items-baseline gap-4"><h2>Columns</h2><p class="quiet">cut at {{ delimiterWord }}; guessed from headings and values, change what is wrong</p>
+          <label class="quiet ml-auto">decimals <select class="entry py-0.5!" :value="row.mapping.decimal" @change="map({ decimal: ($event.target as HTMLSelectElement).value as 'comma' })"><option value="point">1,234.50</option><option value="comma">1.234,50</option></select></label>
+          <label class="quiet">dates like 3/4 <select class="entry py-0.5!" :value="row.mapping.dateOrder" @change="map({ dateOrder: ($event.target as HTMLSelectElement).value as 'dayFirst' })"><option value="dayFirst">day first</option><option value="monthFirst">month first</option></select></label>
+        </div>
+        <div class="mt-2 overflow-x-auto" tabindex="0" role="region" aria-label="Columns of the file"><table class="ledger">
+          <thead><tr><th v-for="(heading, i) in preview.headings" :key="i" class="max-w-[190px] align-bottom"><span class="block truncate font-serif text-[15px] text-ink italic">{{ heading || '(no heading)' }}</span>
+            <select class="entry mt-1 w-[160px] py-0.5!" :aria-label="`Where ${heading} goes`" :value="toText(row.mapping.targets[i])" @change="mapColumn(i, ($event.target as HTMLSelectElement).value)"><option v-for="option in options" :key="option.value" :value="option.value">{{ option.label }}</option></select>
+          </th></tr></thead>
+          <tbody><tr v-for="(cells, r) in preview.sample" :key="r" class="text-ink2"><td v-for="(cell, i) in cells" :key="i" class="max-w-[190px] truncate">{{ cell.slice(0, 200) }}</td></tr></tbody>
+        </table></div>
+      </section>
+      <section v-if="tabs.length" class="mt-6" aria-label="Rows">
+        <div role="tablist" aria-label="Rows" class="flex gap-5 border-b border-hair font-serif text-[17px]"><button v-for="verdict in tabs" :key="verdict" type="button" role="tab" :aria-selected="show === verdict" class="pb-1" :class="show === verdict ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic'" @click="show = verdict">{{ verdict === 'same' ? 'as they are' : verdict }} {{ counts?.[verdict] }}</button></div>
+        <table class="ledger mt-2"><tbody>
+          <tr v-for="one in rows" :key="one.row">
+            <td class="num w-16 text-ink2">row {{ one.row }}</td><td class="w-[30%]">{{ String(one.values.name ?? '').slice(0, 120) || '—' }}</td>
+            <td v-if="one.verdict === 'refused'" class="text-brick"><span v-for="problem in one.problems" :key="problem.heading + problem.text" class="block"><b v-if="problem.heading">{{ problem.heading }}: </b>{{ problem.text }}</span></td>
+            <td v-else>{{ one.verdict === 'changed' ? changesOf(one) : one.verdict === 'new' ? [store.catalogue.stage(String(one.values.stage))?.name, one.company && `${one.company.name}${one.company.id === null ? ' (new)' : ''}`, one.contact && `${one.contact.name}${one.contact.id === null ? ' (new)' : ''}`].filter(Boolean).join(' · ') : 'nothing to change' }}</td>
+          </tr>
+        </tbody></table>
+        <p v-if="(counts?.[show] ?? 0) > rows.length" class="quiet mt-2">The first {{ rows.length }} of {{ counts?.[show] }}.</p>
+      </section>
+    </template>
+    <section v-else-if="row.refused?.length" class="mt-6" aria-label="Refused rows">
+      <h2>Refused</h2>
+      <table class="ledger mt-2"><tbody><tr v-for="one in row.refused" :key="one.row"><td class="num w-16 text-ink2">row {{ one.row }}</td><td class="text-brick"><span v-for="problem in one.problems" :key="problem.heading + problem.text" class="block"><b v-if="problem.heading">{{ problem.heading }}: </b>{{ problem.text }}</span></td></tr></tbody></table>
+    </section>
+    <p v-if="row.state === 'done'" class="mt-6"><NuxtLink to="/records/deals" class="word">See the deals</NuxtLink> · <NuxtLink to="/journal" class="word">see what rules did</NuxtLink></p>
+  </div>
+</template>

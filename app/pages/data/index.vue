@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { sayInstant } from '#core/time/say'
+
+useHead({ title: 'Data in' })
+const store = useCatalogue()
+const { data, refresh } = await useFetch('/api/v1/imports', { key: 'imports' })
+useLive((message) => {
+  if (message.about === 'imports') void refresh()
+})
+const over = ref(false)
+const busy = ref(false)
+const chooser = useTemplateRef<HTMLInputElement>('chooser')
+
+/** Files from spreadsheets are UTF-8 or the Windows code page of western Europe; what is not the one is the other. */
+function decode(bytes: ArrayBuffer): string {
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
+  } catch {
+    return new TextDecoder('windows-1252').decode(bytes)
+  }
+}
+async function take(file: File | undefined): Promise<void> {
+  over.value = false
+  if (!file) return
+  busy.value = true
+  const content = decode(await file.arrayBuffer())
+  const made = await attempt(() => $fetch<{ id: number }>('/api/v1/imports', { method: 'POST', body: { fileName: file.name, content } }))
+  busy.value = false
+  if (chooser.value) chooser.value.value = ''
+  if (made) await navigateTo(`/data/${made.id}`)
+}
+</script>
+
+<template>
+  <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
+    <h1>Data in</h1>
+    <label
+      v-if="store.may('build')" class="mt-4 block rounded-[4px] border-2 border-dashed px-8 py-9 text-center" :class="over ? 'border-violet bg-violet-t' : 'border-hair'"
+      @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="take($event.dataTransfer?.files[0])"
+    >
+      <span class="block font-serif text-[20px]">{{ busy ? 'Reading …' : 'Drop a CSV file of deals here' }}</span>
+      <span class="quiet mt-1 mb-3 block">Names of companies and contacts, owner, stage, amount, dates: in any order, with any headings. You see what would happen before anything is written.</span>
+      <input ref="chooser" type="file" accept=".csv,.txt,.tsv,text/csv" aria-label="Choose a CSV file" @change="take(($event.target as HTMLInputElement).files?.[0])">
+    </label>
+    <p v-else class="mt-4">Specialists bring data in; you can see what was brought.</p>
+    <table v-if="data?.imports.length" class="ledger mt-6">
+      <thead><tr><th>File</th><th>By</th><th>When</th><th>Came of it</th></tr></thead>
+      <tbody>
+        <tr v-for="one in data.imports" :key="one.id">
+          <td><NuxtLink :to="`/data/${one.id}`" class="name-link font-serif text-[16px]">{{ one.fileName }}</NuxtLink></td><td>{{ store.personName(one.personId) }}</td><td>{{ sayInstant(one.createdAt, store.catalogue.workspace.zone) }}</td>
+          <td>{{ one.state === 'ready' ? 'not brought in yet' : one.state === 'running' ? 'under way' : `${one.counts?.new} new, ${one.counts?.changed} changed, ${one.counts?.refused} refused` }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-else class="quiet mt-6">Nothing has been brought in yet.</p>
+  </div>
+</template>

@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import { sayInstant, sayTime } from '#core/time/say'
+import { OBJECT_WORDS } from '#core/records/kinds'
+
+const route = useRoute()
+const store = useCatalogue()
+const id = Number(route.params.id)
+const { data, error } = await useFetch(`/api/v1/journal/${id}`, { key: `run-${id}` })
+if (error.value || !data.value) throw createError({ statusCode: 404, message: `There is no run ${id}.`, fatal: true })
+const run = computed(() => data.value!)
+useHead({ title: () => `${run.value.ruleName}, run ${id}` })
+const zone = computed(() => store.catalogue.workspace.zone)
+const STATE_WORDS = { running: 'running', waiting: 'waiting', done: 'done', stopped: 'stopped', failed: 'failed' } as const
+const MODES = { all: 'all of these hold', any: 'any of these holds', none: 'none of these holds' } as const
+</script>
+
+<template>
+  <div class="grid h-full grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+    <section class="min-h-0 overflow-auto border-r border-hair px-7 pt-4 pb-12" aria-label="The run" tabindex="0">
+      <p class="quiet"><NuxtLink to="/journal" class="name-link">Journal</NuxtLink> · run {{ id }} · <NuxtLink :to="`/rules/${run.ruleId}`" class="name-link">version {{ run.version }} of the rule</NuxtLink></p>
+      <h1 class="mt-0.5">{{ run.ruleName }}</h1>
+      <p class="mt-1.5 mb-4 flex flex-wrap items-center gap-3 text-[13.5px]">
+        <span class="rounded-sm border px-2 py-px font-semibold" :class="run.state === 'done' ? 'border-moss text-moss' : run.state === 'failed' ? 'border-brick text-brick' : 'border-ink2 text-ink2'">{{ STATE_WORDS[run.state] }}</span>
+        <NuxtLink :to="recordPath(run.ref)" class="word">{{ run.recordName }}</NuxtLink><span class="quiet">{{ OBJECT_WORDS[run.ref.object].one }}</span><span class="quiet">{{ sayInstant(run.atMs, zone) }}</span>
+      </p>
+      <p v-if="run.stop" class="mb-3 rounded-[3px] px-3 py-2" :class="run.state === 'stopped' ? 'bg-paper2' : 'bg-brick-t text-brick'"><span class="mark stop mr-2" aria-hidden="true" />It {{ run.state }}: {{ run.stop }}.</p>
+      <div class="grid grid-cols-[22px_1fr] gap-x-3">
+        <div class="relative"><span class="rail top-3" /><span class="mark start absolute top-2 left-[5px]" aria-hidden="true" /></div>
+        <div><p class="part">When</p><p v-for="(trigger, i) in run.triggers" :key="trigger" class="font-serif text-[18px]">{{ i ? 'or ' : '' }}{{ trigger }}</p><p class="pb-2 text-[14px]"><b class="font-semibold">{{ run.because }}</b> <span class="quiet">by {{ run.doer?.name }}</span></p></div>
+        <div class="relative"><span class="rail" /></div>
+        <div>
+          <p class="part">Only if <span v-if="run.seen.length > 1" class="font-sans text-[13px] not-italic">{{ MODES[run.mode] }}</span></p>
+          <p v-if="run.seen.length === 0" class="pb-2 font-serif text-[18px] text-ink2">{{ run.state === 'stopped' ? 'not asked' : 'always' }}</p>
+          <p v-for="one in run.seen" :key="one.id" class="flex items-baseline justify-between gap-4 py-0.5"><span class="font-serif text-[18px]" :class="!one.holds && 'text-brick'">{{ one.text }}</span><span class="text-[13px] whitespace-nowrap" :class="one.holds ? 'text-moss' : 'text-brick'">it was {{ one.value }} · {{ one.holds ? 'holds' : 'does not hold' }}</span></p>
+        </div>
+        <div class="relative"><span class="rail" /></div><p class="part pt-1">Then</p>
+        <template v-for="(step, i) in run.steps" :key="step.id">
+          <div class="relative"><span class="rail" :class="i === run.steps.length - 1 && 'last'" /><span class="mark absolute top-2 left-[5px]" :class="step.state === 'failed' ? 'stop' : step.state === 'done' ? step.hue : ''" aria-hidden="true" /></div>
+          <div class="pb-2" :class="step.state === null && 'opacity-60'"><p class="font-serif text-[18px]"><span class="mr-2 font-sans text-[13px] font-semibold text-ink2">{{ i + 1 }}</span>{{ step.sentence }}</p><p class="ml-5 text-[14px]" :class="step.state === 'failed' ? 'text-brick' : step.state === 'done' ? '' : 'text-ink2'"><b v-if="step.state === 'done'" class="font-semibold">Wrote </b>{{ step.result }}</p></div>
+        </template>
+      </div>
+      <p v-for="message in run.messages" :key="message.subject + message.recipient" class="mt-2 text-[13.5px]"><span class="mark outside mr-2" aria-hidden="true" />Mail to {{ message.recipient }}, “{{ message.subject }}”: {{ message.state === 'delivered' ? `delivered ${sayTime(message.deliveredAt ?? 0, zone)} to the simulated mailbox` : message.state === 'pending' ? 'waiting to go out' : 'given up' }}</p>
+    </section>
+    <aside class="min-h-0 overflow-auto bg-paper2 px-6 pt-5 pb-12" aria-label="The chain" tabindex="0">
+      <h2>The whole chain</h2>
+      <p class="quiet mt-1 mb-3">The change that began it, and everything rules did because of it.</p>
+      <ol>
+        <li v-for="entry in run.chain" :key="entry.what + entry.id" class="flex items-baseline gap-2 border-b border-hair py-1 text-[13.5px]" :style="{ paddingLeft: `${entry.depth * 18 + (entry.what === 'run' ? 10 : 0)}px` }" :class="entry.what === 'run' && entry.id === id && 'bg-violet-t'">
+          <span class="mark flex-none translate-y-px scale-75" :class="entry.what === 'change' ? 'start' : entry.state === 'failed' || (entry.state === 'stopped' && entry.text.includes('cut:')) ? 'stop' : 'data'" aria-hidden="true" />
+          <span class="min-w-0"><NuxtLink v-if="entry.what === 'run' && entry.id !== id" :to="`/journal/${entry.id}`" class="name-link">{{ entry.text }}</NuxtLink><template v-else>{{ entry.text }}</template><NuxtLink v-if="entry.recordName" :to="recordPath(entry.ref)" class="quiet name-link"> {{ entry.recordName }}</NuxtLink></span>
+        </li>
+      </ol>
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.rail { position: absolute; left: 10px; top: 0; bottom: 0; width: 2px; background: var(--ink); }
+.rail.last { bottom: auto; height: 14px; }
+</style>

@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { sayTime, sayWeekday } from '#core/time/say'
+import { dateAt } from '#core/time/dates'
+import type { JournalLine } from '~~/server/views/journal'
+
+useHead({ title: 'Journal' })
+const route = useRoute()
+const store = useCatalogue()
+const query = computed(() => ({ rule: route.query.rule, state: route.query.state, all: route.query.all === 'true' ? 'true' : 'false' }))
+const { data, refresh } = await useFetch('/api/v1/journal', { key: 'journal', query })
+const { data: rules } = await useFetch('/api/v1/rules', { key: 'rules' })
+const older = shallowRef<readonly JournalLine[]>([])
+const next = ref(data.value?.next ?? null)
+watch(data, (now) => {
+  older.value = []
+  next.value = now?.next ?? null
+})
+const lines = computed(() => [...(data.value?.lines ?? []), ...older.value])
+async function more(): Promise<void> {
+  const page = await attempt(() => $fetch('/api/v1/journal', { query: { ...query.value, before: next.value } }))
+  if (!page) return
+  older.value = [...older.value, ...page.lines]
+  next.value = page.next
+}
+useLive((message) => {
+  if (message.about === 'run' || message.about === 'records') void refresh()
+}, () => void refresh())
+const zone = computed(() => store.catalogue.workspace.zone)
+const set = (key: string, value: string) => navigateTo({ query: { ...route.query, [key]: value || undefined } }, { replace: true })
+const day = (atMs: number): string => sayWeekday(dateAt(atMs, zone.value))
+const hue = (line: JournalLine): string => (line.state === 'failed' ? 'stop' : line.state === 'stopped' ? '' : line.outcome.includes('task for') ? 'people' : 'data')
+</script>
+
+<template>
+  <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
+    <div class="flex items-baseline gap-4">
+      <h1>Journal</h1>
+      <p class="quiet">every run, newest first</p>
+      <select class="entry ml-auto max-w-72" aria-label="Rule" :value="String(route.query.rule ?? '')" @change="set('rule', ($event.target as HTMLSelectElement).value)"><option value="">all rules</option><option v-for="rule in rules?.rules ?? []" :key="rule.id" :value="String(rule.id)">{{ rule.name }}</option></select>
+      <select class="entry" aria-label="How it ended" :value="String(route.query.state ?? '')" @change="set('state', ($event.target as HTMLSelectElement).value)"><option value="">however it ended</option><option v-for="state in ['done', 'failed', 'stopped']" :key="state" :value="state">{{ state }}</option></select>
+      <label class="flex items-center gap-1.5"><input type="checkbox" :checked="route.query.all === 'true'" @change="set('all', ($event.target as HTMLInputElement).checked ? 'true' : '')"> also where a condition did not hold</label>
+    </div>
+    <table v-if="lines.length" class="ledger mt-3">
+      <thead><tr><th class="w-[110px]">When</th><th class="w-[22%]">Rule</th><th class="w-[22%]">Record</th><th>What it did</th></tr></thead>
+      <tbody>
+        <tr v-for="(line, i) in lines" :key="line.id" :class="line.state === 'stopped' && 'text-ink2'">
+          <td class="whitespace-nowrap text-ink2"><b v-if="i === 0 || day(line.atMs) !== day(lines[i - 1]!.atMs)" class="mr-1 font-semibold text-ink">{{ day(line.atMs) }}</b>{{ sayTime(line.atMs, zone) }}</td>
+          <td><NuxtLink :to="`/journal/${line.id}`" class="name-link font-serif text-[15.5px] leading-tight">{{ line.ruleName }}</NuxtLink></td>
+          <td><NuxtLink :to="recordPath(line.ref)" class="name-link">{{ line.recordName }}</NuxtLink></td>
+          <td :class="line.state === 'failed' && 'text-brick'"><span class="mark mr-2 scale-75" :class="hue(line)" aria-hidden="true" /><span class="sr-only">{{ line.state }}: </span>{{ line.outcome }}<i class="block font-serif text-[13px] text-ink2">{{ line.because }}</i></td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-else class="mt-16 text-center font-serif text-[20px]">No run fits. <NuxtLink to="/rules" class="word">Switch a rule on</NuxtLink> and change a record that it looks at.</p>
+    <button v-if="next" type="button" class="button mt-4" @click="more">Earlier runs</button>
+  </div>
+</template>

@@ -1,0 +1,161 @@
+<script setup lang="ts">
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { watchDebounced } from '@vueuse/core'
+import { addNode, newCondition, removeNode, setConditionWord, setMode } from '#core/conditions/edit'
+import { allConditions, EMPTY_GROUP, type Group } from '#core/conditions/document'
+import { OPERATORS } from '#core/conditions/operators'
+import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
+import type { Values } from '#core/fields/value'
+import type { LedgerPage } from '~~/server/views/ledger'
+
+const PAGE = 100
+const ROW_PX = 29
+const COLUMNS: Readonly<Record<string, readonly string[]>> = {
+  deal: ['name', 'stage', 'amount', 'owner', 'kind', 'closeDate', 'quoteSentOn', 'reference'],
+  contact: ['name', 'email', 'phone', 'buyingRole', 'siteRole', 'language', 'owner'],
+  company: ['name', 'sector', 'fitTier', 'country', 'region', 'coldVolume', 'hygieneUntil', 'owner'],
+}
+
+const route = useRoute()
+const store = useCatalogue()
+const object = objectOfPath(route.params.object) ?? 'deal'
+if (!objectOfPath(route.params.object)) throw createError({ statusCode: 404, message: 'There is no such kind of record.', fatal: true })
+useHead({ title: OBJECT_WORDS[object].many })
+
+const text = (value: unknown): string => (typeof value === 'string' ? value : '')
+function readFilter(): Group {
+  try {
+    return route.query.filter ? (JSON.parse(text(route.query.filter)) as Group) : EMPTY_GROUP
+  } catch {
+    return EMPTY_GROUP
+  }
+}
+const filter = shallowRef(readFilter())
+const words = ref(text(route.query.words))
+const sort = computed(() => text(route.query.sort) || 'name')
+const down = computed(() => route.query.down === 'true')
+const query = computed(() => ({
+  filter: filter.value.items.length ? JSON.stringify(filter.value) : undefined, words: words.value || undefined, sort: sort.value, down: String(down.value), limit: PAGE,
+}))
+const { data, error } = await useAsyncData(`ledger-${object}`, () => useRequestFetch()<LedgerPage>(`/api/v1/records/${object}`, { query: query.value }))
+
+// Pages are kept by where they begin; a new question begins anew.
+const rows = shallowRef<ReadonlyMap<number, { id: number; values: Values }>>(new Map())
+const counts = computed(() => ({ total: data.value?.total ?? 0, matched: data.value?.matched ?? 0 }))
+const asked = new Set<number>()
+function take(page: LedgerPage, offset: number): void {
+  const next = new Map(rows.value)
+  page.rows.forEach((row, i) => next.set(offset + i, row))
+  rows.value = next
+}
+if (data.value) take(data.value, 0)
+async function reread(): Promise<void> {
+  const answer = await attempt(() => $fetch<LedgerPage>(`/api/v1/records/${object}`, { query: query.value }))
+  if (!answer) return
+  asked.clear()
+  rows.value = new Map()
+  data.value = answer
+  take(answer, 0)
+}
+async function more(offset: number): Promise<void> {
+  if (offset === 0 || asked.has(offset)) return
+  asked.add(offset)
+  const answer = await $fetch<LedgerPage>(`/api/v1/records/${object}`, { query: { ...query.value, offset } }).catch(() => null)
+  if (answer) take(answer, offset)
+}
+watchDebounced([filter, words, sort, down], () => {
+  void navigateTo({ query: { ...(query.value.filter ? { filter: query.value.filter } : {}), ...(words.value ? { words: words.value } : {}), ...(sort.value !== 'name' ? { sort: sort.value } : {}), ...(down.value ? { down: 'true' } : {}) } }, { replace: true })
+  void reread()
+}, { debounce: 150 })
+useLive((message) => {
+  if (message.about === 'records' && message.refs.some((ref) => ref.object === object)) void reread()
+}, () => void reread())
+
+const scroller = useTemplateRef<HTMLElement>('scroller')
+const virtualizer = useVirtualizer(computed(() => ({ count: counts.value.matched, getScrollElement: () => scroller.value, estimateSize: () => ROW_PX, overscan: 12, initialRect: { width: 1200, height: 620 } })))
+const visible = computed(() => virtualizer.value.getVirtualItems())
+watch(visible, (items) => {
+  for (const item of items) if (!rows.value.has(item.index)) void more(Math.floor(item.index / PAGE) * PAGE)
+})
+const fields = computed(() => (COLUMNS[object] ?? ['name']).flatMap((key) => store.catalogue.field(object, key) ?? []))
+const grid = computed(() => `minmax(220px,2fr) ${fields.value.slice(1).map((field) => (field.type === 'currency' || field.type === 'number' ? 'minmax(80px,0.8fr)' : 'minmax(90px,1fr)')).join(' ')}`)
+function sortBy(key: string): void {
+  void navigateTo({ query: { ...route.query, sort: key, down: sort.value === key && !down.value ? 'true' : undefined } }, { replace: true })
+}
+
+// The filter is the sentence of "Only if", edited the same way.
+const { target, openKey, open, close, goOn, begin } = useWords()
+const condition = computed(() => allConditions(filter.value).find((one) => `condition:${one.id}` === target.value?.path) ?? null)
+function set(value: unknown): void {
+  if (!target.value) return
+  const { path, param } = target.value
+  filter.value = setConditionWord(filter.value, path.split(':')[1] ?? '', param, value, object, store.catalogue)
+  void goOn(path, param)
+}
+const nextId = (): string => `c${1 + Math.max(0, ...allConditions(filter.value).map((one) => Number(one.id.slice(1)) || 0), ...filter.value.items.map((one) => Number(one.id.slice(1)) || 0))}`
+function add(key: string): void {
+  const id = nextId()
+  filter.value = addNode(filter.value, target.value?.path.slice('add:'.length) ?? 'c0', newCondition(id, key, object, store.catalogue))
+  target.value = null
+  void begin(`condition:${id}`)
+}
+const making = ref(false)
+const newName = ref('')
+const newStage = ref(store.catalogue.pipelines[0]?.stages[0]?.id ?? '')
+async function create(): Promise<void> {
+  const made = await attempt(() => $fetch<{ ref: { object: typeof object; id: number } }>(`/api/v1/records/${object}`, {
+    method: 'POST', body: { values: { name: newName.value, owner: store.me?.id ?? null, ...(object === 'deal' ? { stage: newStage.value } : {}) } },
+  }))
+  if (made) await navigateTo(recordPath(made.ref))
+}
+</script>
+
+<template>
+  <div class="flex h-full flex-col px-8 pt-4">
+    <div class="flex flex-none items-baseline gap-4">
+      <h1 class="capitalize">{{ OBJECT_WORDS[object].many }}</h1>
+      <nav aria-label="Kinds of records" class="flex gap-3 font-serif text-[16px]"><NuxtLink v-for="other in OBJECTS.filter((one) => one !== object)" :key="other" :to="`/records/${objectPath(other)}`" class="text-ink2 italic hover:text-ink">{{ OBJECT_WORDS[other].many }}</NuxtLink></nav>
+      <p class="quiet" aria-live="polite">{{ counts.matched === counts.total ? counts.total.toLocaleString('en') : `${counts.matched.toLocaleString('en')} of ${counts.total.toLocaleString('en')}` }}</p>
+      <input v-model="words" class="entry ml-auto w-56" type="search" placeholder="Words in the name" aria-label="Words in the name">
+      <button v-if="store.may('work')" type="button" class="button" @click="making = !making">New {{ OBJECT_WORDS[object].one }}</button>
+    </div>
+    <form v-if="making" class="mt-2 flex items-center gap-2 rounded-[3px] bg-paper2 p-2" @submit.prevent="create" @keydown.escape="making = false">
+      <input v-model="newName" class="entry flex-1" required maxlength="500" placeholder="Name" aria-label="Name" @vue:mounted="($event.el as HTMLElement).focus()">
+      <select v-if="object === 'deal'" v-model="newStage" class="entry" aria-label="Stage"><optgroup v-for="pipeline in store.catalogue.pipelines" :key="pipeline.id" :label="pipeline.name"><option v-for="stage in pipeline.stages" :key="stage.id" :value="stage.id">{{ stage.name }}</option></optgroup></select>
+      <button type="submit" class="button main">Create</button><button type="button" class="button" @click="making = false">Not now</button>
+    </form>
+    <div class="flex-none">
+      <ConditionGroup
+        :group="filter" :object="object" editable :open-word="openKey" @edit="(id, param) => (openKey === `condition:${id}/${param}` ? close() : open(`condition:${id}`, param))" @mode="(id, mode) => { filter = setMode(filter, id, mode) }"
+        @add="open(`add:${$event}`, 'condition')" @add-group="filter = addNode(filter, $event, { kind: 'group', id: nextId(), mode: 'any', items: [] })" @remove="filter = removeNode(filter, $event)"
+      />
+      <PopOver v-if="target?.path.startsWith('add:')" :anchor="`[data-word='${openKey}']`" label="Which field" @close="close"><FieldPicker :object="object" @pick="add" /></PopOver>
+      <WordPop v-else-if="target && condition" :target="target" :object="object" :params="{ ...condition.params, field: condition.field }" :form="OPERATORS[condition.op].form" :condition="condition" @set="set" @close="close" />
+    </div>
+    <p v-if="error" class="text-brick" role="alert">The filter in the address cannot be read; take it out to see all {{ OBJECT_WORDS[object].many }}.</p>
+    <div ref="scroller" class="min-h-0 flex-1 overflow-auto" tabindex="0" role="region" :aria-label="`${OBJECT_WORDS[object].many}, table`">
+      <div role="table" :aria-label="OBJECT_WORDS[object].many" :aria-rowcount="counts.matched + 1" class="min-w-[900px] text-[13.5px]">
+        <div role="rowgroup" class="sticky top-0 z-10 bg-paper"><div role="row" class="grid gap-3 border-b border-ink2" :style="{ gridTemplateColumns: grid }">
+          <span v-for="field in fields" :key="field.key" role="columnheader" :aria-sort="sort === field.key ? (down ? 'descending' : 'ascending') : 'none'" :class="(field.type === 'currency' || field.type === 'number') && 'text-right'">
+            <button type="button" class="py-1 text-[12px] font-semibold text-ink2 hover:text-ink" @click="sortBy(field.key)">{{ field.label }} {{ sort === field.key ? (down ? '↓' : '↑') : '' }}</button>
+          </span>
+        </div></div>
+        <div role="rowgroup" class="relative" :style="{ height: `${virtualizer.getTotalSize()}px` }">
+          <div v-for="item in visible" :key="item.index" role="row" :aria-rowindex="item.index + 2" class="absolute inset-x-0 grid items-center gap-3 border-b border-hair hover:bg-paper2" :style="{ gridTemplateColumns: grid, height: `${ROW_PX}px`, transform: `translateY(${item.start}px)` }">
+            <template v-if="rows.get(item.index)">
+              <span v-for="(field, i) in fields" :key="field.key" role="cell" class="truncate" :class="(field.type === 'currency' || field.type === 'number') && 'text-right'">
+                <NuxtLink v-if="i === 0" :to="recordPath({ object, id: rows.get(item.index)!.id })" class="name-link font-medium">{{ rows.get(item.index)!.values.name }}</NuxtLink>
+                <template v-else>{{ store.show(rows.get(item.index)!.values[field.key], field, rows.get(item.index)!.values) }}</template>
+              </span>
+            </template>
+            <span v-else role="cell" class="quiet">…</span>
+          </div>
+        </div>
+      </div>
+      <div v-if="counts.matched === 0" class="py-16 text-center">
+        <p class="font-serif text-[20px]">{{ counts.total === 0 ? `There are no ${OBJECT_WORDS[object].many} yet.` : `No ${OBJECT_WORDS[object].one} fits.` }}</p>
+        <p class="quiet mt-1"><template v-if="counts.total === 0"><NuxtLink to="/data" class="word">Bring some in</NuxtLink> from a file.</template><template v-else>Take a condition or a word away.</template></p>
+      </div>
+    </div>
+  </div>
+</template>
