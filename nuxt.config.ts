@@ -1,5 +1,4 @@
 import { fileURLToPath } from 'node:url'
-import tailwindcss from '@tailwindcss/vite'
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-01-01',
@@ -9,7 +8,7 @@ export default defineNuxtConfig({
   css: ['~/assets/main.css'],
   alias: { '#core': fileURLToPath(new URL('./core', import.meta.url)) },
   components: [{ path: '~/components', pathPrefix: false }],
-  vite: { plugins: [tailwindcss()] },
+  postcss: { plugins: { '@tailwindcss/postcss': {} } },
   nitro: { preset: 'node-server' },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true, noImplicitOverride: true } } },
   app: {

@@ -50,7 +50,7 @@ export function fillLarkmoor(options: FillOptions): Workspace {
   workspace.db.atomically(() => {
     for (const act of acts) {
       clock.set(act.atMs)
-      play(workspace, act, addDays(today, -12), made, random)
+      play(workspace, act, addDays(today, -18), made, random)
     }
   })
   return workspace
@@ -87,7 +87,7 @@ function play(workspace: Workspace, act: Act, recent: string, made: { readonly [
     }
     case 'workOff':
       for (const task of workspace.store.tasks.openFor(act.by, act.day)) {
-        if (random.chance(act.day > recent ? 0.3 : 0.6)) workspace.store.tasks.finish(task.id, act.by, random.pick(OUTCOMES), workspace.clock.nowMs())
+        if (random.chance(act.day > recent ? 0.06 : 0.4)) workspace.store.tasks.finish(task.id, act.by, random.pick(OUTCOMES), workspace.clock.nowMs())
       }
   }
 }

@@ -129,7 +129,7 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
     for (const stage of way.slice(1)) {
       day = addWorkdays(day, random.int(2, 16), when.calendar)
       if (day >= when.today) return
-      if (stage === 'enq-talking' && random.chance(0.45)) {
+      if (stage === 'enq-talking' && random.chance(0.8)) {
         change({ siteVisit: addDays(day, random.int(3, 12)) })
         return
       }

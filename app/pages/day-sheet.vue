@@ -138,7 +138,7 @@ const others = computed(() => (data.value?.counts ?? []).filter((one) => one.ope
         </div>
         <div class="min-h-0 flex-1 overflow-auto px-6 pt-3 pb-12" tabindex="0" role="region" aria-label="The record">
           <p class="flex items-baseline gap-3"><NuxtLink :to="recordPath(current.ref)" class="name-link font-serif text-[18px] font-medium">{{ current.recordName }}</NuxtLink><NuxtLink v-for="one in current.beside" :key="one.name" :to="recordPath(one.ref)" class="quiet word">{{ one.name }}</NuxtLink></p>
-          <div class="mt-2 -ml-8"><RecordRail v-if="beside" :page="beside" /></div>
+          <div class="mt-2 -ml-2"><RecordRail v-if="beside" :page="beside" /></div>
         </div>
       </template>
       <p v-else class="quiet m-auto">Choose a task to see its record.</p>

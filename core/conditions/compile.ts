@@ -14,6 +14,7 @@ export interface Seen {
   readonly holds: boolean
   /** How far off, when the operator can tell. */
   readonly off: string | null
+  readonly gap: number | null
 }
 
 type Predicate = (values: Values, moment: Moment) => boolean
@@ -90,12 +91,14 @@ function seen(leaf: Leaf, values: Values, moment: Moment, object: ObjectKind, ca
   const holds = leaf.test(values, moment)
   const field = catalogue.field(object, condition.field)
   const value: Value = values[condition.field] ?? null
+  const measured = !holds && field !== null && !isEmpty(value) && !condition.not
   return {
     id: condition.id,
     text: plainSentence(conditionSentence(condition, object, catalogue)),
     value: field ? sayValue(value, field, catalogue, values) : 'empty',
     holds,
-    off: holds || !field || isEmpty(value) || condition.not ? null : OPERATORS[condition.op].distance(value, condition.params, field, catalogue),
+    off: measured ? OPERATORS[condition.op].distance(value, condition.params, field, catalogue) : null,
+    gap: measured ? OPERATORS[condition.op].gap(value, condition.params) : null,
   }
 }
 

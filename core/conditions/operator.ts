@@ -48,6 +48,8 @@ export interface OperatorSpec<K extends string, P extends object> {
   readonly asksEmpty?: true
   /** How far off a value is, in words, when it fails: "100 too low". */
   distance?(value: Value, params: P, field: Field, catalogue: Catalogue): string | null
+  /** How far off it is as a number, for showing the nearest first; at least 0. */
+  gap?(value: Value, params: P): number | null
   readonly examples: readonly [OperatorExample<P>, ...OperatorExample<P>[]]
 }
 
@@ -64,6 +66,7 @@ export interface Operator<K extends string = string> {
   missing(params: object): readonly string[]
   compile(params: object, field: Field): Test
   distance(value: Value, params: object, field: Field, catalogue: Catalogue): string | null
+  gap(value: Value, params: object): number | null
   readonly examples: readonly OperatorExample<object>[]
 }
 
@@ -84,6 +87,7 @@ export const defineOperator = <const K extends string, P extends object>(spec: O
     missing: (params) => spec.missing(params as P),
     compile: (params, field) => spec.compile(params as P, field),
     distance: (value, params, field, catalogue) => spec.distance?.(value, params as P, field, catalogue) ?? null,
+    gap: (value, params) => spec.gap?.(value, params as P) ?? null,
     examples: spec.examples,
   }
   return Object.freeze(made)

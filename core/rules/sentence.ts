@@ -10,8 +10,10 @@ import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
  */
 export type SentencePart =
   | { readonly text: string }
-  | { readonly param: string; readonly text: string; readonly missing?: boolean }
-  | { readonly merge: string }
+  /** `soft` marks what may be left out: it is offered on the sheet and not said aloud. */
+  | { readonly param: string; readonly text: string; readonly missing?: boolean; readonly soft?: boolean }
+  /** A merge field inside a text, with its words; belongs to the text of `param`. */
+  | { readonly merge: string; readonly label: string; readonly param: string }
   | { readonly break: true }
 
 /** What sentences are said with. */
@@ -52,4 +54,4 @@ export function quoteValue(value: Value, field: Field, catalogue: Catalogue): st
 
 /** The sentence as one text, for lists, the journal and screen readers. */
 export const plainSentence = (parts: readonly SentencePart[]): string =>
-  parts.map((part) => ('break' in part ? ' ' : 'merge' in part ? `{{${part.merge}}}` : part.text)).join('').replace(/\s+/g, ' ').trim()
+  parts.map((part) => ('break' in part ? ' ' : 'merge' in part ? `[${part.label}]` : 'soft' in part && part.soft ? '' : part.text)).join('').replace(/\s+/g, ' ').trim()

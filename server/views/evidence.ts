@@ -22,6 +22,8 @@ export interface Evidence {
   readonly findings: readonly Finding[]
 }
 
+const byGap = (a: { readonly gap: number; readonly id: number }, b: { readonly gap: number; readonly id: number }): number => (a.gap === b.gap ? a.id - b.id : a.gap - b.gap)
+
 /** What a rule's conditions and triggers come to on the records that are there. Reads only. */
 export function evidenceFor(workspace: Workspace, rule: RuleDocument): Evidence {
   const catalogue = workspace.catalogue()
@@ -32,7 +34,7 @@ export function evidenceFor(workspace: Workspace, rule: RuleDocument): Evidence 
   const keys = [...new Set([...shown, ...group.fields])]
   const alone: Record<string, number> = Object.fromEntries(group.conditions.map((condition) => [condition.id, 0]))
   const rows: { id: number; values: Values }[] = []
-  const misses: { id: number; values: Values; missId: string; why: string }[] = []
+  const misses: { id: number; values: Values; missId: string; why: string; gap: number }[] = []
   let [total, matched, near] = [0, 0, 0]
   for (const record of records.scan(rule.object, keys)) {
     total++
@@ -48,9 +50,13 @@ export function evidenceFor(workspace: Workspace, rule: RuleDocument): Evidence 
     const missId = group.onlyMiss(record.values, moment)
     if (missId === null) continue
     near++
-    if (misses.length >= ROWS_MOST) continue
     const seen = group.explain(record.values, moment).find((one) => one.id === missId)
-    misses.push({ id: record.id, values: record.values, missId, why: seen ? (seen.off ?? `is ${seen.value}`) : 'fails a group of conditions' })
+    // The nearest are kept: a list of the first ones found would hide the record that is out by a hair.
+    misses.push({ id: record.id, values: record.values, missId, gap: seen?.gap ?? Infinity, why: seen ? (seen.off ?? `is ${seen.value}`) : 'fails a group of conditions' })
+    if (misses.length > 4 * ROWS_MOST) {
+      misses.sort(byGap)
+      misses.length = ROWS_MOST
+    }
   }
 
   const names = { catalogue, object: rule.object }
@@ -61,5 +67,5 @@ export function evidenceFor(workspace: Workspace, rule: RuleDocument): Evidence 
       for (const { id, test } of tests) if (test(event)) started[id] = (started[id] ?? 0) + 1
     }
   }
-  return { total, matched, near, alone, rows, misses, started, findings: checkRule(rule, catalogue) }
+  return { total, matched, near, alone, rows, misses: misses.sort(byGap).slice(0, ROWS_MOST).map(({ gap: _gap, ...miss }) => miss), started, findings: checkRule(rule, catalogue) }
 }

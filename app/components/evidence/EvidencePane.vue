@@ -17,7 +17,8 @@ const columns = computed(() => (rule.value.object === 'deal' ? ['amount', 'stage
   .flatMap((key) => store.catalogue.field(rule.value.object, key) ?? []))
 const cell = (values: Values, key: string): string => {
   const field = store.catalogue.field(rule.value.object, key)
-  return field ? store.show(values[key], field, values) : ''
+  const text = field ? store.show(values[key], field, values) : ''
+  return field?.type === 'person' ? text.replace(/^(\S)\S* /, '$1. ') : text
 }
 defineExpose({ showFindings: () => { tab.value = 'findings' } })
 </script>
@@ -34,18 +35,19 @@ defineExpose({ showFindings: () => { tab.value = 'findings' } })
       </div>
       <p v-else class="quiet">Looking through your {{ many }} …</p>
       <div v-if="evidence" class="mt-3 min-h-0 flex-1 overflow-auto pb-6" tabindex="0" role="region" aria-label="Matching records and near misses">
-        <table class="ledger">
+        <table class="ledger table-fixed">
           <caption class="sr-only">Records that match, then those that fail one thing only</caption>
+          <colgroup><col class="w-[46%]"><col v-for="field in columns" :key="field.key"></colgroup>
           <tbody>
             <tr v-for="row in evidence.rows" :key="row.id">
-              <td class="max-w-[220px] truncate"><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="name-link">{{ row.values.name }}</NuxtLink></td>
-              <td v-for="field in columns" :key="field.key" class="whitespace-nowrap" :class="field.type === 'currency' && 'num'">{{ cell(row.values, field.key) }}</td>
+              <td class="truncate" :title="String(row.values.name)"><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="name-link">{{ row.values.name }}</NuxtLink></td>
+              <td v-for="field in columns" :key="field.key" class="truncate" :class="field.type === 'currency' && 'num'">{{ cell(row.values, field.key) }}</td>
             </tr>
           </tbody>
           <tbody v-if="evidence.misses.length">
             <tr><td :colspan="columns.length + 1" class="pt-3! font-serif text-[15px]">Nearly, but for one thing</td></tr>
             <tr v-for="row in evidence.misses" :key="row.id" class="hover:bg-brick-t" @mouseenter="emit('look', row.missId)" @mouseleave="emit('look', null)" @focusin="emit('look', row.missId)" @focusout="emit('look', null)">
-              <td class="max-w-[220px] truncate"><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="name-link">{{ row.values.name }}</NuxtLink></td>
+              <td class="truncate" :title="String(row.values.name)"><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="name-link">{{ row.values.name }}</NuxtLink></td>
               <td :colspan="columns.length" class="text-brick">{{ row.why }}</td>
             </tr>
           </tbody>

@@ -142,7 +142,7 @@ defineExpose({ open, edit })
       <p class="part">When</p>
       <div v-for="(trigger, i) in rule.triggers" :key="trigger.id" :data-line="`trigger:${trigger.id}`" class="group/line flex items-baseline gap-3 py-0.5">
         <p class="min-w-0 flex-1 font-serif text-[18px] leading-normal">
-          <span v-if="i > 0">or </span><SentenceWords :parts="TRIGGERS[trigger.kind].sentence(trigger.params, names)" :path="`trigger:${trigger.id}`" :object="rule.object" :editable="editable" :open="openKey" :bad="bad[trigger.id]" @edit="edit(`trigger:${trigger.id}`, $event)" />
+          <span v-if="i > 0">or </span><SentenceWords :parts="TRIGGERS[trigger.kind].sentence(trigger.params, names)" :path="`trigger:${trigger.id}`" :editable="editable" :open="openKey" :bad="bad[trigger.id]" @edit="edit(`trigger:${trigger.id}`, $event)" />
           <span v-for="finding in findingsOf(trigger.id)" :key="finding.text" class="ml-2 rounded-[3px] bg-brick-t px-1.5 py-0.5 font-sans text-[13px] font-medium text-brick">{{ finding.text }}</span>
         </p>
         <button v-if="editable" type="button" class="quiet px-1 opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100" aria-label="Remove this start" @click="remove(`trigger:${trigger.id}`)">remove</button>
@@ -168,7 +168,7 @@ defineExpose({ open, edit })
       <div :data-line="`step:${step.id}`" class="group/line flex items-baseline gap-2 py-0.5">
         <span class="w-4 flex-none text-[13px] font-semibold text-ink2">{{ i + 1 }}</span>
         <p class="min-w-0 flex-1 font-serif text-[18px] leading-normal">
-          <SentenceWords :parts="STEPS[step.kind].sentence(step.params, names)" :path="`step:${step.id}`" :object="rule.object" :editable="editable" :open="openKey" :bad="bad[step.id]" @edit="edit(`step:${step.id}`, $event)" />
+          <SentenceWords :parts="STEPS[step.kind].sentence(step.params, names)" :path="`step:${step.id}`" :editable="editable" :open="openKey" :bad="bad[step.id]" @edit="edit(`step:${step.id}`, $event)" />
           <span v-for="finding in findingsOf(step.id)" :key="finding.text" class="ml-2 rounded-[3px] bg-brick-t px-1.5 py-0.5 font-sans text-[13px] font-medium text-brick">{{ finding.text }}</span>
         </p>
         <span v-if="editable" class="flex-none opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100">

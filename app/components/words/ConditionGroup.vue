@@ -35,7 +35,7 @@ const share = (id: string): number => (props.total ? (props.alone?.[id] ?? 0) / 
     <template v-for="item in group.items" :key="item.id">
       <div v-if="item.kind === 'condition'" :data-line="`condition:${item.id}`" class="group/line flex items-baseline gap-3 rounded-sm py-0.5" :class="missId === item.id && 'bg-brick-t'" @keydown.delete="editable && $event.key === 'Delete' && emit('remove', item.id)">
         <p class="min-w-0 flex-1 font-serif text-[18px] leading-normal">
-          <SentenceWords :parts="conditionSentence(item, object, store.catalogue)" :path="`condition:${item.id}`" :object="object" :editable="editable" :open="openWord" :bad="bad?.[item.id]" @edit="emit('edit', item.id, $event)" />
+          <SentenceWords :parts="conditionSentence(item, object, store.catalogue)" :path="`condition:${item.id}`" :editable="editable" :open="openWord" :bad="bad?.[item.id]" @edit="emit('edit', item.id, $event)" />
         </p>
         <button v-if="editable" type="button" class="quiet px-1 opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100" :aria-label="`Remove this condition`" @click="emit('remove', item.id)">remove</button>
         <span v-if="alone && total !== undefined" class="quiet flex items-center gap-2 whitespace-nowrap" :title="`Alone it lets ${alone[item.id] ?? 0} of ${total} through`">

@@ -21,6 +21,7 @@ function choose(value: Way): void {
   way.value = value
   if (value === 'today' || value === 'empty') emit('set', { from: value })
 }
+const start = computed((): Value => (props.source.from === 'value' ? props.source.value : null))
 const set = (value: Value) => emit('set', { from: 'value', value })
 </script>
 
@@ -28,6 +29,6 @@ const set = (value: Value) => emit('set', { from: 'value', value })
   <div role="group" aria-label="Where the value comes from" class="mb-2 flex flex-wrap gap-1.5">
     <button v-for="one in ways" :key="one.value" type="button" class="button py-0.5!" :class="way === one.value && 'bg-violet-t'" :aria-pressed="way === one.value" @click="choose(one.value)">{{ one.label }}</button>
   </div>
-  <ValueEditor v-if="way === 'value'" :field="field" :value="source.from === 'value' ? source.value : null" @set="set" />
+  <ValueEditor v-if="way === 'value'" :field="field" :value="start" @set="set" />
   <OptionList v-else-if="way === 'field'" :options="others.map((other) => ({ value: other.key, label: other.label }))" label="Other field" :current="source.from === 'field' ? source.field : null" @pick="emit('set', { from: 'field', field: $event })" />
 </template>

@@ -47,9 +47,9 @@ async function move(id: number, stageId: string): Promise<void> {
   document.querySelector<HTMLElement>(`[data-deal="${id}"]`)?.focus()
 }
 
-function dropped(stageId: string, event: { readonly data?: unknown }): void {
-  const line = event.data as BoardLine | undefined
-  if (line) void move(line.id, stageId)
+function dropped(stageId: string, event: { readonly item: HTMLElement }): void {
+  const id = Number(event.item.querySelector<HTMLElement>('[data-deal]')?.dataset.deal)
+  if (id) void move(id, stageId)
 }
 
 function key(event: KeyboardEvent, column: number, row: number, line: BoardLine): void {
@@ -112,7 +112,7 @@ const more = (stageId: string): string => `/records/deals?filter=${encodeURIComp
           <li v-for="(line, row) in lists[stage.stage.id] ?? []" :key="line.id" class="border-b border-hair" :style="moved.has(line.id) ? { viewTransitionName: `deal-${line.id}` } : {}">
             <NuxtLink
               :to="recordPath({ object: 'deal', id: line.id })" :data-deal="line.id" draggable="false" class="block py-[5px] pr-1 pl-2 hover:bg-paper2"
-              :style="{ boxShadow: `inset ${edge(line.age)} 0 0 var(--saffron)` }" :title="`${line.age} days in this stage`" @keydown="key($event, column, row, line)"
+              :style="{ boxShadow: `inset ${edge(line.age)} 0 0 var(--saffron)` }" :title="`${line.name}, ${line.age} days in this stage`" @keydown="key($event, column, row, line)"
             >
               <span class="block truncate text-[13.5px] leading-tight">{{ line.name }}</span>
               <span class="flex justify-between text-[12px] leading-tight text-ink2"><span>{{ line.amount === null ? 'no amount' : money(line.amount, line.currency ?? store.catalogue.workspace.currency) }}</span><span><span class="sr-only">{{ line.age }} days in this stage, owner </span><span :title="store.personName(line.ownerId)">{{ initials(line.ownerId) }}</span> · {{ line.age }} d</span></span>

@@ -63,7 +63,7 @@ useKeys({ n: () => { if (store.may('build')) naming.value = true } })
             <NuxtLink :to="`/rules/${rule.id}`" class="name-link font-serif text-[17px] leading-tight font-medium">{{ rule.name }}</NuxtLink>
             <span v-if="rule.problems" class="ml-2 rounded-[3px] bg-brick-t px-1.5 text-[12px] text-brick">{{ rule.problems }} still to do</span>
             <span v-if="rule.unpublished" class="ml-2 rounded-[3px] bg-saffron-t px-1.5 text-[12px] text-saffron">edited, not published</span>
-            <p class="max-w-[820px] font-serif text-[14.5px] leading-snug text-ink2"><i>When</i> {{ rule.when || '…' }}<template v-if="rule.onlyIf">, <i>only if</i> {{ rule.onlyIf }}</template>, <i>then</i> {{ rule.then.join('; ') || '…' }}.</p>
+            <p class="line-clamp-2 max-w-[820px] font-serif text-[14.5px] leading-snug text-ink2"><i>When</i> {{ rule.when || '…' }}<template v-if="rule.onlyIf">, <i>only if</i> {{ rule.onlyIf }}</template>, <i>then</i> {{ rule.then.join('; ') || '…' }}</p>
           </td>
           <td class="w-[150px] pt-2!"><svg :width="120" height="20" role="img" :aria-label="`${rule.runs} runs in 30 days`"><rect v-for="(n, i) in rule.pulse" :key="i" :x="i * 4" :y="n ? 19 - 17 * n / peak(rule.pulse) : 18" width="3" :height="n ? 1 + 17 * n / peak(rule.pulse) : 1" :fill="n ? 'var(--violet)' : 'var(--hair)'" /></svg></td>
           <td class="num w-[90px] pt-2!"><NuxtLink :to="`/journal?rule=${rule.id}`" class="name-link">{{ rule.runs }}</NuxtLink><span v-if="rule.failed" class="block text-[12px] text-brick">{{ rule.failed }} failed</span></td>

@@ -135,6 +135,7 @@ function fixed<const K extends string>(op: K, words: readonly [string, string], 
       const days = Math.abs(daysBetween(date, value))
       return days === 0 ? 'exactly on the day' : `${days} ${days === 1 ? 'day' : 'days'} off`
     },
+    gap: (value, { date }) => (date === null || typeof value !== 'string' ? null : Math.abs(daysBetween(date, value))),
     examples,
   })
 }

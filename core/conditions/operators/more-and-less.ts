@@ -24,6 +24,7 @@ export const moreThan = defineOperator({
     if (value === null) return null
     return Number(given) === value ? 'exactly on the line' : Number(given) < value ? tooLow(value - Number(given), field, catalogue) : null
   },
+  gap: (given, { value }) => (value === null ? null : Math.abs(Number(given) - value)),
   examples: [
     { type: 'currency', value: 15_000.01, params: { value: 15_000 }, holds: true },
     { type: 'currency', value: 15_000, params: { value: 15_000 }, holds: false },
@@ -45,6 +46,7 @@ export const lessThan = defineOperator({
     if (value === null) return null
     return Number(given) === value ? 'exactly on the line' : Number(given) > value ? tooHigh(Number(given) - value, field, catalogue) : null
   },
+  gap: (given, { value }) => (value === null ? null : Math.abs(Number(given) - value)),
   examples: [
     { type: 'number', value: 0, params: { value: 1 }, holds: true },
     { type: 'number', value: 1, params: { value: 1 }, holds: false },
@@ -69,6 +71,7 @@ export const between = defineOperator({
     if (low !== null && Number(given) < low) return tooLow(low - Number(given), field, catalogue)
     return high !== null && Number(given) > high ? tooHigh(Number(given) - high, field, catalogue) : null
   },
+  gap: (given, { low, high }) => (low === null || high === null ? null : Math.max(low - Number(given), Number(given) - high, 0)),
   examples: [
     { type: 'number', value: 10, params: { low: 10, high: 20 }, holds: true },
     { type: 'number', value: 20, params: { low: 10, high: 20 }, holds: true },
