@@ -5,7 +5,7 @@ export default defineNuxtConfig({
   modules: ['@pinia/nuxt', '@nuxt/eslint'],
   telemetry: false,
   devtools: { enabled: false },
-  css: ['~/assets/main.css'],
+  css: ['@fontsource-variable/newsreader/index.css', '@fontsource-variable/newsreader/wght-italic.css', '@fontsource-variable/hanken-grotesk/index.css', '~/assets/main.css'],
   alias: { '#core': fileURLToPath(new URL('./core', import.meta.url)) },
   components: [{ path: '~/components', pathPrefix: false }],
   postcss: { plugins: { '@tailwindcss/postcss': {} } },

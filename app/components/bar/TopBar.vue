@@ -19,7 +19,7 @@ const groups = [
 const nowMs = ref(store.facts?.nowMs ?? 0)
 onMounted(() => {
   const ahead = (store.facts?.nowMs ?? 0) - performance.now()
-  const timer = setInterval(() => { nowMs.value = ahead + performance.now() }, 10_000)
+  const timer = setInterval(() => { nowMs.value = Math.round(ahead + performance.now()) }, 10_000)
   onBeforeUnmount(() => clearInterval(timer))
 })
 const zone = computed(() => store.catalogue.workspace.zone)

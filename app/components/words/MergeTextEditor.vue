@@ -62,7 +62,10 @@ onMounted(async () => {
   await nextTick()
   if (!host.value) return
   const takes = { key: props.lines === 'one' ? 'Enter' : 'Ctrl-Enter', run: (editor: EditorView) => {
-    if (completionStatus(editor.state) === 'active') return false
+    const status = completionStatus(editor.state)
+    if (status === 'active') return false
+    // The list of fields is on its way: Enter is meant for it and not for the whole text.
+    if (status === 'pending' && /\{\{?[\w. ]*$/.test(editor.state.sliceDoc(0, editor.state.selection.main.head))) return true
     apply()
     return true
   } }
@@ -72,7 +75,7 @@ onMounted(async () => {
       doc: props.text,
       extensions: [
         Prec.high(keymap.of([takes])), history(), keymap.of([...completionKeymap, ...defaultKeymap, ...historyKeymap]), chips,
-        autocompletion({ override: [complete], icons: false }), EditorView.lineWrapping, placeholder('Type; { puts in a field of the record'),
+        autocompletion({ override: [complete], icons: false, interactionDelay: 0 }), EditorView.lineWrapping, placeholder('Type; { puts in a field of the record'),
         EditorView.contentAttributes.of({ 'aria-label': props.label, 'data-merge': '' }),
         EditorState.transactionFilter.of((change) => (props.lines === 'one' && change.newDoc.lines > 1) || change.newDoc.length > props.most ? [] : change),
         EditorView.updateListener.of((update) => { length.value = update.state.doc.length }),

@@ -1,0 +1,69 @@
+import { test as base, expect, type APIRequestContext, type Page } from '@playwright/test'
+
+/** A page that fails its test when the console says anything it should not. */
+export const test = base.extend<{ quiet: readonly string[] }>({
+  quiet: [async ({ page }, use) => {
+    const said: string[] = []
+    page.on('console', (message) => {
+      if (message.type() === 'error' || message.type() === 'warning') said.push(`${message.type()}: ${message.text()}`)
+    })
+    page.on('pageerror', (error) => said.push(`uncaught: ${error.message}`))
+    await use(said)
+    // Answers that refuse are part of what is tested; the browser notes each of them in the console.
+    expect(said.filter((line) => !/status of (403|409|422)/.test(line)), 'the console stays empty').toEqual([])
+  }, { auto: true }],
+})
+
+export { expect }
+
+/** Opens a page and waits until it hears what changes; from then on it is ready for everything. */
+export async function open(page: Page, path: string): Promise<void> {
+  await page.goto(path)
+  await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
+}
+
+interface Found { readonly rows: readonly { readonly id: number; readonly values: Readonly<Record<string, unknown>> }[] }
+
+const is = (field: string, value: unknown) => ({ kind: 'condition', id: `c-${field}`, field, op: 'is', not: false, params: { value } })
+
+/** Deals whose fields hold these values. */
+export async function deals(request: APIRequestContext, values: Readonly<Record<string, unknown>>): Promise<Found['rows']> {
+  const filter = JSON.stringify({ kind: 'group', id: 'c0', mode: 'all', items: Object.entries(values).map(([field, value]) => is(field, value)) })
+  const answer = await request.get('/api/v1/records/deal', { params: { filter, limit: 200 } })
+  expect(answer.ok()).toBe(true)
+  return ((await answer.json()) as Found).rows
+}
+
+let made = 0
+
+/** A deal of one's own, so that no test depends on what another did. */
+export async function newDeal(request: APIRequestContext, values: Readonly<Record<string, unknown>>): Promise<{ readonly id: number; readonly name: string }> {
+  const name = `Probe ${process.pid}-${++made}`
+  const answer = await request.post('/api/v1/records/deal', { data: { values: { name, stage: 'hp-sized', owner: 'rosa', ...values } } })
+  expect(answer.ok(), await answer.text()).toBe(true)
+  return { id: ((await answer.json()) as { ref: { id: number } }).ref.id, name }
+}
+
+export interface RuleParts {
+  readonly triggers: readonly unknown[]
+  readonly conditions?: readonly unknown[]
+  readonly steps: readonly unknown[]
+}
+
+/** A rule made through the API and switched on. */
+export async function newRule(request: APIRequestContext, name: string, parts: RuleParts): Promise<number> {
+  const { id } = (await (await request.post('/api/v1/rules', { data: { name, object: 'deal' } })).json()) as { id: number }
+  const document = {
+    format: 1, name, description: '', object: 'deal', triggers: parts.triggers, steps: parts.steps,
+    conditions: { kind: 'group', id: 'c0', mode: 'all', items: parts.conditions ?? [] },
+  }
+  const saved = await request.put(`/api/v1/rules/${id}/draft`, { data: { document, rev: 1 } })
+  expect(saved.ok(), await saved.text()).toBe(true)
+  await setRule(request, id, 'on')
+  return id
+}
+
+export async function setRule(request: APIRequestContext, id: number, state: 'on' | 'off' | 'archived'): Promise<void> {
+  const answer = await request.post(`/api/v1/rules/${id}/state`, { data: { state } })
+  expect(answer.ok(), await answer.text()).toBe(true)
+}

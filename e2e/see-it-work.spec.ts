@@ -1,0 +1,149 @@
+import { deals, expect, newDeal, newRule, open, setRule, test } from './app'
+
+const task = (title: string) => ({ id: 's1', kind: 'createTask', params: { title, notes: '', taskKind: 'call', due: { count: 0, unit: 'days' }, priority: 'high', again: false, tell: false } })
+const enters = (stage: string) => ({ id: 't1', kind: 'entersStage', params: { stage } })
+
+test.describe('seeing it work', () => {
+  test('a deal moved by keyboard starts the rule; this window and a second one say so without reloading', async ({ page, context, request }) => {
+    const deal = await newDeal(request, { amount: 55_000, owner: 'jude' })
+    await open(page, '/boards/hp')
+    const second = await context.newPage()
+    await open(second, '/boards/hp')
+    await page.locator(`[data-deal="${deal.id}"]`).focus()
+    await page.keyboard.press('Shift+ArrowRight')
+    for (const window of [page, second]) {
+      await expect(window.locator('[data-stage="hp-quoted"]').locator(`[data-deal="${deal.id}"]`)).toBeVisible()
+      await expect(window.locator(`[data-deal="${deal.id}"] [data-did]`)).toContainText('Large quote, ring them: task for Jude Okell')
+      await expect(window.locator('[data-notice]').filter({ hasText: 'Large quote, ring them' })).toBeVisible()
+    }
+    await expect(page.locator(`[data-deal="${deal.id}"]`)).toBeFocused()
+  })
+
+  test('a deal moved by dragging does the same', async ({ page, request }) => {
+    const deal = await newDeal(request, { amount: 61_000, stage: 'hp-visit', owner: 'jude' })
+    await open(page, '/boards/hp?owner=jude')
+    const line = page.locator(`[data-deal="${deal.id}"]`)
+    await line.scrollIntoViewIfNeeded()
+    await line.dragTo(page.locator('[data-stage="hp-quoted"] ul'), { targetPosition: { x: 60, y: 60 } })
+    await expect(page.locator('[data-stage="hp-quoted"]').locator(`[data-deal="${deal.id}"]`)).toBeVisible()
+    await expect(page.locator(`[data-deal="${deal.id}"] [data-did]`)).toContainText('task for Jude Okell')
+    expect(await deals(request, { name: deal.name, stage: 'hp-quoted' })).toHaveLength(1)
+  })
+
+  test('the owner’s day sheet has the task with its reason; one key finishes it, another undoes that', async ({ page, request }) => {
+    const deal = await newDeal(request, { amount: 70_000, owner: 'callum' })
+    await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-quoted' } } })
+    await open(page, '/day-sheet')
+    await page.getByRole('button', { name: /You are/ }).click()
+    await page.getByRole('menuitem', { name: /Callum Reyne/ }).click()
+    await expect(page.getByRole('button', { name: 'You are Callum Reyne' })).toBeVisible()
+    const line = page.locator('[data-task]').filter({ hasText: deal.name })
+    await expect(line).toContainText('because Large quote, ring them: it went from Sized to Quoted')
+    await line.getByRole('button').click()
+    await expect(page.getByRole('region', { name: 'The record' })).toContainText(deal.name)
+    await page.keyboard.press('d')
+    await expect(line).toHaveCount(0)
+    await page.keyboard.press('u')
+    await expect(line).toHaveCount(1)
+    await page.keyboard.press('o')
+    await page.getByLabel('Outcome').fill('They want it cheaper')
+    await page.keyboard.press('Enter')
+    await expect(line).toHaveCount(0)
+    await open(page, `/records/deals/${deal.id}`)
+    await expect(page.getByText('They want it cheaper')).toBeVisible()
+    // Owners work; they do not build.
+    const refused = await page.request.post('/api/v1/rules', { data: { name: 'No', object: 'deal' } })
+    expect(refused.status()).toBe(403)
+  })
+
+  test('a task is put off and handed over by keyboard', async ({ page, request }) => {
+    const deal = await newDeal(request, { amount: 72_000, owner: 'anouk' })
+    await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-quoted' } } })
+    await open(page, '/day-sheet?person=anouk')
+    const line = page.locator('[data-task]').filter({ hasText: deal.name })
+    await line.getByRole('button').click()
+    await page.keyboard.press('l')
+    await page.keyboard.type('four weeks')
+    await page.keyboard.press('Enter')
+    await expect(page.locator('[data-notice]').filter({ hasText: 'Put off to' })).toBeVisible()
+    await line.getByRole('button').click()
+    await page.keyboard.press('h')
+    await page.keyboard.type('brisa')
+    await page.keyboard.press('Enter')
+    await expect(line).toHaveCount(0)
+    await open(page, '/day-sheet?person=brisa')
+    await expect(line).toHaveCount(1)
+  })
+
+  test('moving a deal into the stage it is in starts nothing', async ({ request }) => {
+    const deal = await newDeal(request, { amount: 90_000, stage: 'hp-quoted' })
+    const runs = async () => ((await (await request.get('/api/v1/journal', { params: { all: 'true', limit: 1 } })).json()) as { lines: { id: number }[] }).lines[0]?.id
+    const before = await runs()
+    const answer = (await (await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-quoted' } } })).json()) as { changed: boolean; runs: number }
+    expect(answer).toMatchObject({ changed: false, runs: 0 })
+    expect(await runs()).toBe(before)
+  })
+
+  test('two rules that move a deal back and forth are cut, and the chain is shown whole', async ({ page, request }) => {
+    const move = (stage: string) => ({ id: 's1', kind: 'moveStage', params: { stage, backwards: true, across: false } })
+    const mine = [{ kind: 'condition', id: 'c1', field: 'reference', op: 'is', not: false, params: { value: 'circle' } }]
+    const back = await newRule(request, 'Back to Sized', { triggers: [enters('hp-terms')], conditions: mine, steps: [move('hp-sized')] })
+    const forth = await newRule(request, 'Forth to Terms', { triggers: [enters('hp-sized')], conditions: mine, steps: [move('hp-terms')] })
+    const deal = await newDeal(request, { stage: 'hp-visit', reference: 'circle' })
+    await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-terms' } } })
+    await open(page, `/records/deals/${deal.id}`)
+    const cut = page.getByText(/cut: the rule ran for this record in this chain already/)
+    await expect(cut).toBeVisible()
+    await page.getByRole('link', { name: 'Back to Sized' }).first().click()
+    await expect(page.getByRole('complementary', { name: 'The chain' })).toContainText('Forth to Terms: done')
+    await expect(page.getByRole('complementary', { name: 'The chain' })).toContainText('go round in a circle')
+    for (const id of [back, forth]) await setRule(request, id, 'archived')
+  })
+
+  test('the journal shows a run with the values it saw and what it wrote', async ({ page, request }) => {
+    const deal = await newDeal(request, { amount: 45_000, owner: 'tomasz' })
+    await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-quoted' } } })
+    await open(page, '/journal')
+    const row = page.getByRole('row').filter({ hasText: deal.name }).filter({ hasText: 'Large quote' })
+    await row.getByRole('link', { name: 'Large quote, ring them' }).click()
+    await expect(page.getByText('it was €45,000 · holds')).toBeVisible()
+    await expect(page.getByText(/Wrote task for Tomasz Wójcik/)).toBeVisible()
+    await expect(page.getByText(/delivered .* to the simulated mailbox/)).toBeVisible()
+  })
+
+  test('a run whose condition did not hold says which, and what it saw', async ({ page, request }) => {
+    const deal = await newDeal(request, { amount: 1_000 })
+    await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-quoted' } } })
+    await open(page, '/journal?rule=2&all=true')
+    await expect(page.getByRole('row').filter({ hasText: deal.name })).toContainText('did not hold: it was €1,000')
+  })
+
+  test('the record’s page edits in place, says who wrote what, and names the rule', async ({ page, request }) => {
+    const deal = await newDeal(request, { amount: 2_000 })
+    await open(page, `/records/deals/${deal.id}`)
+    await page.getByRole('button', { name: /^Stage: Sized/ }).click()
+    await page.getByRole('option', { name: 'Quoted' }).click()
+    const facts = page.getByRole('complementary', { name: 'Fields and links' })
+    await expect(facts.getByText('Note the day of the quote')).toBeVisible()
+    await page.getByRole('button', { name: /^Amount: / }).click()
+    await page.getByRole('textbox', { name: 'Amount' }).fill('plenty')
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('alert')).toContainText('“plenty” is not a number')
+    await page.getByRole('textbox', { name: 'Amount' }).fill('3.500,50')
+    await page.keyboard.press('Enter')
+    await expect(facts).toContainText('€3,500.50')
+    await expect(page.getByRole('region', { name: 'Ahead and past' })).toContainText('Ines Calloway amount: €2,000 → €3,500.50')
+  })
+
+  test('a failed step is kept in the journal and on the record', async ({ page, request }) => {
+    const id = await newRule(request, 'Writes what will not fit', {
+      triggers: [enters('ren-offered')], steps: [{ id: 's1', kind: 'setField', params: { field: 'reference', source: { from: 'field', field: 'name' } } }, task('Never reached')],
+    })
+    const name = 'x'.repeat(480)
+    const made = (await (await request.post('/api/v1/records/deal', { data: { values: { name, stage: 'ren-due', owner: 'rosa' } } })).json()) as { ref: { id: number } }
+    await request.patch(`/api/v1/records/deal/${made.ref.id}`, { data: { values: { stage: 'ren-offered' } } })
+    await open(page, `/records/deals/${made.ref.id}`)
+    await expect(page.getByText(`made a task for Rosa Amara: “Never reached”`)).toBeVisible()
+    await setRule(request, id, 'archived')
+  })
+})

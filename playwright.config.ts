@@ -1,0 +1,28 @@
+import { defineConfig } from '@playwright/test'
+
+/** The real interface against the production build, over a demo workspace of its own that is filled anew each time. */
+export default defineConfig({
+  testDir: 'e2e',
+  fullyParallel: false,
+  workers: 1,
+  timeout: 45_000,
+  expect: { timeout: 8_000 },
+  forbidOnly: true,
+  reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
+  use: {
+    baseURL: 'http://localhost:3117',
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    },
+  },
+  webServer: {
+    command: 'node scripts/fill.mjs --fresh && node .output/server/index.mjs',
+    env: { PORT: '3117', SKY_LEVER_DB: '.data/e2e.db' },
+    url: 'http://localhost:3117/api/v1/catalogue',
+    timeout: 120_000,
+    reuseExistingServer: false,
+  },
+})
