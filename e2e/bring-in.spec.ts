@@ -10,6 +10,7 @@ test.describe('bringing records in', () => {
     await expect(page).toHaveURL(/\/data\/\d+$/)
     await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
     await expect(page.getByText('cut at semicolons')).toBeVisible()
+    await expect(page.getByLabel('Where Titel goes')).toHaveValue('field:name')
     await expect(page.getByLabel('Where Kunde goes')).toHaveValue('skip')
     await page.getByLabel('Where Kunde goes').selectOption('company')
     await expect(page.getByLabel('Where Phase goes')).toHaveValue('field:stage')

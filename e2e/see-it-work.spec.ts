@@ -1,6 +1,5 @@
 import { deals, expect, newDeal, newRule, open, setRule, test } from './app'
 
-const task = (title: string) => ({ id: 's1', kind: 'createTask', params: { title, notes: '', taskKind: 'call', due: { count: 0, unit: 'days' }, priority: 'high', again: false, tell: false } })
 const enters = (stage: string) => ({ id: 't1', kind: 'entersStage', params: { stage } })
 
 test.describe('seeing it work', () => {
@@ -46,7 +45,7 @@ test.describe('seeing it work', () => {
     await page.keyboard.press('u')
     await expect(line).toHaveCount(1)
     await page.keyboard.press('o')
-    await page.getByLabel('Outcome').fill('They want it cheaper')
+    await page.getByRole('textbox', { name: 'Outcome' }).fill('They want it cheaper')
     await page.keyboard.press('Enter')
     await expect(line).toHaveCount(0)
     await open(page, `/records/deals/${deal.id}`)
@@ -133,17 +132,5 @@ test.describe('seeing it work', () => {
     await page.keyboard.press('Enter')
     await expect(facts).toContainText('€3,500.50')
     await expect(page.getByRole('region', { name: 'Ahead and past' })).toContainText('Ines Calloway amount: €2,000 → €3,500.50')
-  })
-
-  test('a failed step is kept in the journal and on the record', async ({ page, request }) => {
-    const id = await newRule(request, 'Writes what will not fit', {
-      triggers: [enters('ren-offered')], steps: [{ id: 's1', kind: 'setField', params: { field: 'reference', source: { from: 'field', field: 'name' } } }, task('Never reached')],
-    })
-    const name = 'x'.repeat(480)
-    const made = (await (await request.post('/api/v1/records/deal', { data: { values: { name, stage: 'ren-due', owner: 'rosa' } } })).json()) as { ref: { id: number } }
-    await request.patch(`/api/v1/records/deal/${made.ref.id}`, { data: { values: { stage: 'ren-offered' } } })
-    await open(page, `/records/deals/${made.ref.id}`)
-    await expect(page.getByText(`made a task for Rosa Amara: “Never reached”`)).toBeVisible()
-    await setRule(request, id, 'archived')
   })
 })

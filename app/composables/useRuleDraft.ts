@@ -1,4 +1,5 @@
 import { useDebounceFn } from '@vueuse/core'
+import { checkRule } from '#core/rules/check'
 import type { RuleDocument } from '#core/rules/document'
 import type { Evidence } from '~~/server/views/evidence'
 
@@ -13,6 +14,9 @@ export function useRuleDraft(id: number, start: { readonly draft: RuleDocument; 
   const save = ref<SaveState>('saved')
   const evidence = shallowRef<Evidence | null>(null)
   const weighing = ref(false)
+  const catalogue = useCatalogue()
+  /** What is still to be done, known at once: the same check as the server's, on what stands on the sheet now. */
+  const findings = computed(() => checkRule(document.value, catalogue.catalogue))
   const past = shallowRef<readonly RuleDocument[]>([])
   const future = shallowRef<readonly RuleDocument[]>([])
   const key = `sky-lever-rule-${id}`
@@ -105,7 +109,7 @@ export function useRuleDraft(id: number, start: { readonly draft: RuleDocument; 
     if (message.about === 'records' && message.refs.some((ref) => ref.object === document.value.object)) void weighSoon()
   }, () => void weigh())
 
-  return { document, save, evidence, weighing, past, future, set, undo, redo, settle }
+  return { document, save, evidence, findings, weighing, past, future, set, undo, redo, settle }
 }
 
 export type RuleDraft = ReturnType<typeof useRuleDraft>

@@ -6,7 +6,7 @@ export function isTyping(target: EventTarget | null): boolean {
 }
 
 /** Single keys while nobody types and no dialog is open. A handler that answers `false` leaves the key alone. */
-export function useKeys(keys: Readonly<Record<string, (event: KeyboardEvent) => void | boolean>>): void {
+export function useKeys(keys: Readonly<Record<string, (event: KeyboardEvent) => unknown>>): void {
   if (import.meta.server) return
   useEventListener(window, 'keydown', (event) => {
     if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target) || document.querySelector('[role=dialog], [data-pop]')) return

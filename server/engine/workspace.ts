@@ -48,26 +48,24 @@ export class Workspace {
     this.clock = given.clock ?? systemClock
     this.deliver = given.deliver ?? standInMailbox(this.db)
     this.world = new LiveWorld(this.db, this.store, this.clock, () => this.catalogue())
+    this.catalogueChanged()
   }
 
   readonly clock: Clock
 
-  /** Fields, pipelines and people, read once and again after each change of them. Throws while the workspace is empty. */
+  /** Fields, pipelines and people. Throws while nobody has set the workspace up. */
   catalogue(): Catalogue {
-    if (!this.known) {
-      const read = this.store.catalogue.read()
-      if (!read) throw new EmptyWorkspaceError('this workspace is empty; fill it with “npm run demo”')
-      const columns = this.store.catalogue.indexedFields()
-      this.store.records.useFields(read.data.fields, new Set(columns.filter((field) => field.indexed).map((field) => field.id)))
-      this.known = read
-    }
+    if (!this.known) throw new EmptyWorkspaceError('this workspace is empty; fill it with “npm run demo”')
     return this.known
   }
 
-  /** Call after any change of fields, pipelines or people. */
+  /** Reads fields, pipelines and people anew; call after any change of them. */
   catalogueChanged(): void {
-    this.known = null
     this.matching = null
+    this.known = this.store.catalogue.read()
+    if (!this.known) return
+    const columns = this.store.catalogue.indexedFields()
+    this.store.records.useFields(this.known.data.fields, new Set(columns.filter((field) => field.indexed).map((field) => field.id)))
   }
 
   addFields(fields: readonly NewField[]): void {

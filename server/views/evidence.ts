@@ -1,6 +1,5 @@
 import { compileGroup } from '../../core/conditions/compile'
 import type { Values } from '../../core/fields/value'
-import { checkRule, type Finding } from '../../core/rules/check'
 import type { RuleDocument } from '../../core/rules/document'
 import { TRIGGERS } from '../../core/rules/triggers'
 import type { Workspace } from '../engine/workspace'
@@ -19,7 +18,6 @@ export interface Evidence {
   readonly misses: readonly { readonly id: number; readonly values: Values; readonly missId: string; readonly why: string }[]
   /** How often each trigger would have started the rule in the last 30 days of real history, by its id. */
   readonly started: Readonly<Record<string, number>>
-  readonly findings: readonly Finding[]
 }
 
 const byGap = (a: { readonly gap: number; readonly id: number }, b: { readonly gap: number; readonly id: number }): number => (a.gap === b.gap ? a.id - b.id : a.gap - b.gap)
@@ -67,5 +65,5 @@ export function evidenceFor(workspace: Workspace, rule: RuleDocument): Evidence 
       for (const { id, test } of tests) if (test(event)) started[id] = (started[id] ?? 0) + 1
     }
   }
-  return { total, matched, near, alone, rows, misses: misses.sort(byGap).slice(0, ROWS_MOST).map(({ gap: _gap, ...miss }) => miss), started, findings: checkRule(rule, catalogue) }
+  return { total, matched, near, alone, rows, misses: misses.sort(byGap).slice(0, ROWS_MOST).map(({ gap: _gap, ...miss }) => miss), started }
 }

@@ -12,7 +12,7 @@ const tab = ref<'who' | 'findings'>('who')
 const rule = computed(() => props.draft.document.value)
 const evidence = computed(() => props.draft.evidence.value)
 const many = computed(() => OBJECT_WORDS[rule.value.object].many)
-const findings = computed(() => evidence.value?.findings ?? [])
+const findings = computed(() => props.draft.findings.value)
 const columns = computed(() => (rule.value.object === 'deal' ? ['amount', 'stage', 'owner'] : ['owner'])
   .flatMap((key) => store.catalogue.field(rule.value.object, key) ?? []))
 const cell = (values: Values, key: string): string => {

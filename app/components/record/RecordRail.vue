@@ -46,7 +46,7 @@ const hue = (entry: TimelineEntry): string => {
           <NuxtLink v-else-if="entry.doer.importId && store.may('build')" :to="`/data/${entry.doer.importId}`" class="name-link font-semibold text-slate">{{ entry.doer.name }}</NuxtLink>
           <b v-else class="font-semibold">{{ entry.doer.name }}</b>
           <template v-if="entry.created"> created it</template>
-          <template v-else><span v-for="change in entry.changes" :key="change.label" class="ml-2">{{ change.label.toLowerCase() }}: <s class="text-ink2 decoration-hair">{{ change.old }}</s> → {{ change.new }}</span></template>
+          <template v-else><span v-for="change in entry.changes" :key="change.label" class="mr-2">{{ ' ' }}{{ change.label.toLowerCase() }}: <s class="text-ink2 decoration-hair">{{ change.old }}</s> → {{ change.new }}</span></template>
         </template>
         <template v-else-if="entry.what === 'task'"><NuxtLink :to="`/journal/${entry.task.runId}`" class="name-link font-semibold text-violet">{{ entry.ruleName }}</NuxtLink> made a task for {{ store.personName(entry.task.assigneeId) }}: “{{ entry.task.title }}”<br><i class="font-serif text-ink2">because {{ entry.task.because }}</i></template>
         <template v-else-if="entry.what === 'done'"><b class="font-semibold">{{ entry.person }}</b> did “{{ entry.task.title }}”<template v-if="entry.task.outcome">: {{ entry.task.outcome }}</template></template>

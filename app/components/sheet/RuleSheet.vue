@@ -18,10 +18,10 @@ const evidence = computed(() => props.draft.evidence.value)
 
 const bad = computed(() => {
   const found: Record<string, string[]> = {}
-  for (const finding of evidence.value?.findings ?? []) (found[finding.id] ??= []).push(finding.param)
+  for (const finding of props.draft.findings.value) (found[finding.id] ??= []).push(finding.param)
   return found
 })
-const findingsOf = (id: string) => (evidence.value?.findings ?? []).filter((finding) => finding.id === id && finding.problem.code !== 'missing')
+const findingsOf = (id: string) => props.draft.findings.value.filter((finding) => finding.id === id && finding.problem.code !== 'missing')
 
 const refOf = (path: string): PartRef => {
   const [part, id] = path.split(':')

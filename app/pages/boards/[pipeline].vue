@@ -20,12 +20,23 @@ watch(stages, (now) => { lists.value = Object.fromEntries(now.map((stage) => [st
 const did = ref<Record<number, string>>({})
 const moved = ref<ReadonlySet<number>>(new Set())
 
+interface Slide { readonly ready: Promise<void>; readonly finished: Promise<void>; readonly updateCallbackDone: Promise<void> }
+let slide: Slide | null = null
+
 /** A line that changes its column slides there, so that one sees where a rule took it. */
 async function reread(ids: readonly number[]): Promise<void> {
   moved.value = new Set(ids)
-  const { startViewTransition } = document as { startViewTransition?: (work: () => Promise<void>) => unknown }
-  if (startViewTransition && ids.length > 0 && ids.length < 12 && !document.hidden) startViewTransition.call(document, async () => { await refresh() })
-  else await refresh()
+  const page = document as { startViewTransition?: (work: () => Promise<void>) => Slide }
+  if (!page.startViewTransition || slide || ids.length === 0 || ids.length > 12 || document.hidden) {
+    await refresh()
+    return
+  }
+  slide = page.startViewTransition(async () => { await refresh() })
+  // A slide that the browser skips (the window is hidden, too small) is no error: the page shows the new state anyway.
+  const skipped = (): void => {}
+  slide.ready.catch(skipped)
+  slide.finished.catch(skipped).finally(() => { slide = null })
+  await slide.updateCallbackDone.catch(skipped)
 }
 useLive((message) => {
   if (message.about === 'records') {
@@ -42,7 +53,7 @@ useLive((message) => {
 
 async function move(id: number, stageId: string): Promise<void> {
   await attempt(() => $fetch(`/api/v1/records/deal/${id}`, { method: 'PATCH', body: { values: { stage: stageId } } }))
-  await refresh()
+  await reread([id])
   await nextTick()
   document.querySelector<HTMLElement>(`[data-deal="${id}"]`)?.focus()
 }

@@ -19,7 +19,7 @@ useHead({ title: () => rule.value.name })
 const missId = ref<string | null>(null)
 const sheet = useTemplateRef<{ open: (path: string, param: string) => void; edit: (path: string, param: string) => void }>('sheet')
 const pane = useTemplateRef<{ showFindings: () => void }>('pane')
-const findings = computed(() => draft.evidence.value?.findings ?? [])
+const { findings } = draft
 const asking = ref(false)
 
 const changed = computed(() => facts.value.unpublished || draft.past.value.length > 0)

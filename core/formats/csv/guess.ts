@@ -3,6 +3,7 @@ import type { ReadStyle } from '../../fields/kind'
 import { FIELD_TYPES } from '../../fields/types'
 import { readNumber } from '../../fields/types/number'
 import { foldText } from '../../fields/value'
+import { readDate } from '../../time/dates'
 import { importFields, type ImportMapping, type Target } from './import'
 import type { CsvTable } from './read'
 
@@ -54,6 +55,12 @@ function fitOf(table: CsvTable, column: number, fieldKey: string, style: ReadSty
   return read.length / filled.length
 }
 
+function looksLikeNames(table: CsvTable, column: number, style: ReadStyle): boolean {
+  const filled = table.rows.map((row) => (row.cells[column] ?? '').trim()).filter(Boolean)
+  const words = filled.filter((cell) => readNumber(cell, style.decimal) === null && readDate(cell, style.dateOrder) === null)
+  return filled.length > table.rows.length / 2 && words.length > filled.length * 0.8 && new Set(filled).size > filled.length * 0.6
+}
+
 /** Guesses where each column goes, by its heading first and by what stands in it second. Everything can be changed. */
 export function guessMapping(table: CsvTable, catalogue: Catalogue): ImportMapping {
   const style = guessStyle(table)
@@ -86,5 +93,10 @@ export function guessMapping(table: CsvTable, catalogue: Catalogue): ImportMappi
     const found = fields.find((field) => free.has(field.key) && ['stage', 'person', 'choice'].includes(field.type) && fitOf(table, column, field.key, style, catalogue) > 0.6)
     if (found) take(column, found.key)
   })
+  // A deal is known by its name: without a heading that says so, it is the first column of texts that hardly repeat.
+  if (free.has('name')) {
+    const column = table.headings.findIndex((_, i) => !targets[i] && looksLikeNames(table, i, style))
+    if (column >= 0) take(column, 'name')
+  }
   return { targets: targets.map((target) => target ?? { to: 'skip' }), decimal: style.decimal, dateOrder: style.dateOrder }
 }

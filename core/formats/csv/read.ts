@@ -19,12 +19,19 @@ const QUOTE_WORDS: { readonly [code: string]: string } = {
   InvalidQuotes: 'a quote stands in the middle of a cell',
 }
 
+/** The mark that cuts the headings into most cells; the rows may hold any of the others inside their texts. */
+function delimiterOf(text: string): string {
+  const cells = (delimiter: string): number => Papa.parse<string[]>(text, { delimiter, preview: 1 }).data[0]?.length ?? 0
+  return [';', ',', '\t', '|'].reduce((best, mark) => (cells(mark) > cells(best) ? mark : best))
+}
+
 /**
  * Reads comma-, semicolon-, tab- or pipe-separated text (RFC 4180 quoting), with or without a byte-order mark. Blank
  * lines do not count. A row with more cells than there are headings, or with broken quoting, is kept and marked.
  */
 export function readCsv(content: string): CsvTable {
-  const parsed = Papa.parse<string[]>(content.replace(/^\ufeff/, ''), { skipEmptyLines: false, delimitersToGuess: [';', ',', '\t', '|'] })
+  const text = content.replace(/^\ufeff/, '')
+  const parsed = Papa.parse<string[]>(text, { skipEmptyLines: false, delimiter: delimiterOf(text) })
   const broken = new Map<number, string>()
   for (const error of parsed.errors) {
     const words = QUOTE_WORDS[error.code]

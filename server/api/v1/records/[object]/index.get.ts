@@ -1,7 +1,6 @@
 import { z } from 'zod'
-import { EMPTY_GROUP, zGroup } from '../../../../../core/conditions/document'
+import { allConditions, EMPTY_GROUP, zGroup } from '../../../../../core/conditions/document'
 import { OPERATORS } from '../../../../../core/conditions/operators'
-import { allConditions } from '../../../../../core/conditions/document'
 import { OBJECTS } from '../../../../../core/records/kinds'
 import { ledgerPage } from '../../../../views/ledger'
 

@@ -1,0 +1,109 @@
+import fc from 'fast-check'
+import Papa from 'papaparse'
+import { describe, expect, it } from 'vitest'
+import { catalogue, NOW_MS } from '../../testing/world'
+import type { Values } from '../../fields/value'
+import { guessMapping, guessStyle } from './guess'
+import { checkMapping, countPlan, planImport, type ImportLookup, type ImportMapping } from './import'
+import { readCsv } from './read'
+
+const nobody: ImportLookup = { dealsByReference: () => [], dealsByName: () => [], companiesByName: () => [], contactsByEmail: () => [], contactsByName: () => [] }
+function plan(content: string, lookup: Partial<ImportLookup> = {}, change: Partial<ImportMapping> = {}) {
+  const table = readCsv(content)
+  const mapping = { ...guessMapping(table, catalogue), ...change }
+  return planImport(table, mapping, { ...nobody, ...lookup }, catalogue, NOW_MS)
+}
+
+describe('reading', () => {
+  it.each([[';', 'semicolons'], [',', 'commas'], ['\t', 'tabs'], ['|', 'bars']])('tells %j', (mark) => {
+    const table = readCsv(`\ufeffName${mark}Stage\r\n"a ""b"" ${mark} c"${mark}"two\nlines"\r\n\r\n`)
+    expect(table).toMatchObject({ delimiter: mark, headings: ['Name', 'Stage'], rows: [{ row: 2, cells: [`a "b" ${mark} c`, 'two\nlines'], broken: null }] })
+  })
+
+  it('marks rows that are broken and keeps the others', () => {
+    const table = readCsv('Name,Stage\nA,Quoted,extra\nB,Quoted\nC\n"never closed,Quoted\n')
+    expect(table.rows.map((row) => row.broken)).toEqual(['it has 3 cells where there are 2 headings', null, null, 'a quote is opened and never closed'])
+  })
+
+  it('reads back whatever is written by the rules', () => {
+    const cell = fc.string().map((text) => text.replaceAll('\r', ''))
+    fc.assert(fc.property(fc.array(fc.tuple(cell, cell, fc.constant('x')), { minLength: 1, maxLength: 6 }), (rows) => {
+      const table = readCsv(Papa.unparse({ fields: ['A', 'B', 'C'], data: rows }, { delimiter: ';', quotes: true }))
+      expect(table.rows.map((row) => row.cells)).toEqual(rows)
+    }), { seed: 6 })
+  })
+})
+
+describe('guessing', () => {
+  it('goes by headings, then by values', () => {
+    const mapping = guessMapping(readCsv('Titel;Betrag;Seller;Where it is;Customer name;Email;Colour\nX;1,5;Rosa Amara;Quoted;Lund;a@b.example;red\nY;2,5;Jude Okell;Terms;Lund;;blue\n'), catalogue)
+    expect(mapping.targets).toEqual([
+      { to: 'field', field: 'name' }, { to: 'field', field: 'amount' }, { to: 'field', field: 'owner' }, { to: 'field', field: 'stage' }, { to: 'company' }, { to: 'contactEmail' }, { to: 'skip' },
+    ])
+    expect(mapping.decimal).toBe('comma')
+  })
+
+  it('tells day first from month first by the cells that can mean one thing only', () => {
+    expect(guessStyle(readCsv('A,B\n3/4/2026,1\n12/25/2026,2\n')).dateOrder).toBe('monthFirst')
+    expect(guessStyle(readCsv('A,B\n3/4/2026,1\n25/12/2026,2\n')).dateOrder).toBe('dayFirst')
+  })
+
+  it('sends no two columns to one place', () => {
+    const table = readCsv('Name,Deal name,Amount,Total,Stage,Phase\nA,B,1,2,Quoted,Quoted\n')
+    expect(checkMapping(table, guessMapping(table, catalogue), catalogue)).toEqual([])
+  })
+
+  it('names what is wrong with a mapping that was chosen', () => {
+    const table = readCsv('A,B,C\n1,2,3\n')
+    const mapping: ImportMapping = { decimal: 'point', dateOrder: 'dayFirst', targets: [{ to: 'field', field: 'amount' }, { to: 'field', field: 'amount' }, { to: 'field', field: 'createdAt' }] }
+    expect(checkMapping(table, mapping, catalogue).map((problem) => problem.text)).toEqual([
+      'goes where “A” goes already', 'Created cannot be written: set once, when the record is created', 'no column goes to the deal’s name; choose the one that holds it',
+    ])
+  })
+})
+
+describe('planning', () => {
+  const head = 'Name,Stage,Amount,Owner,Company,Contact,Reference\n'
+  const there = (values: Values) => ({ dealsByReference: () => [{ id: 9, values }] })
+
+  it('counts new, changed, same and refused, each row once', () => {
+    const rows = plan(`${head}A,Quoted,1,rosa,Lund,Ida,\nB,Quoted,much,nobody,Lund,Ida,\nA,Quoted,2,rosa,Lund,Ida,\n`)
+    expect(countPlan(rows)).toEqual({ new: 1, changed: 0, same: 0, refused: 2, companies: 1, contacts: 1 })
+    expect(rows[1]?.problems).toEqual([{ heading: 'Amount', text: '“much” is not a number' }, { heading: 'Owner', text: 'nobody here is called “nobody”' }])
+    expect(rows[2]?.problems[0]?.text).toBe('the same record stands in row 2 already')
+  })
+
+  it('changes only what differs; an empty cell leaves what stands there', () => {
+    const deal = { name: 'A', stage: 'hp-quoted', pipeline: 'hp', amount: 5, owner: 'rosa' }
+    const [row] = plan(`${head}A,Quoted,7,,,,R1\n`, there({ ...deal, reference: 'R1' }))
+    expect(row).toMatchObject({ verdict: 'changed', id: 9, changes: [{ field: 'amount', old: 5, new: 7 }], values: { amount: 7 } })
+    expect(plan(`${head}A,Quoted,5,Rosa Amara,,,R1\n`, there({ ...deal, reference: 'R1' }))[0]?.verdict).toBe('same')
+  })
+
+  it('asks for the pipeline when a stage stands in several, and takes it from the column beside', () => {
+    const double = { ...catalogue.data, pipelines: catalogue.pipelines.map((pipeline) => ({ ...pipeline, stages: pipeline.stages.map((stage) => (stage.id === 'ren-due' ? { ...stage, name: 'Quoted' } : stage)) })) }
+    const other = new (catalogue.constructor as new (data: typeof double) => typeof catalogue)(double)
+    const run = (content: string) => {
+      const table = readCsv(content)
+      return planImport(table, guessMapping(table, other), nobody, other, NOW_MS)[0]
+    }
+    expect(run('Name,Stage\nA,Quoted\n')?.problems[0]?.text).toBe('“Quoted” is a stage of Hire & purchase and of Renewals; say which pipeline')
+    expect(run('Name,Stage,Pipeline\nA,Quoted,Renewals\n')).toMatchObject({ verdict: 'new', values: { stage: 'ren-due' } })
+  })
+
+  it('refuses a name that several records share, and rows without what is required', () => {
+    expect(plan(`${head}A,Quoted,1,,Lund,,\n`, { companiesByName: () => [1, 2] })[0]?.problems[0]?.text).toBe('2 records are called “Lund”; give the reference or the company')
+    expect(plan(`${head},Quoted,1,,,,\n`)[0]?.problems).toEqual([{ heading: 'Name', text: 'Name must not be empty' }])
+    expect(plan('Name,Amount\nA,1\n')[0]?.problems).toEqual([{ heading: '', text: 'Stage must not be empty' }])
+  })
+
+  it('never throws and never loses a row, whatever the cells hold', () => {
+    const cell = fc.oneof(fc.string(), fc.constantFrom('Quoted', 'rosa', '1.234,50', '24.11.2026', ''))
+    fc.assert(fc.property(fc.array(fc.array(cell, { minLength: 7, maxLength: 7 }), { minLength: 1, maxLength: 8 }), (rows) => {
+      const content = Papa.unparse({ fields: head.trim().split(','), data: rows }, { quotes: true })
+      const planned = plan(content)
+      expect(planned).toHaveLength(readCsv(content).rows.length)
+      for (const row of planned) expect(row.verdict === 'refused').toBe(row.problems.length > 0)
+    }), { seed: 8, numRuns: 150 })
+  })
+})

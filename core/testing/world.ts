@@ -1,0 +1,133 @@
+import { factsAt, FIELDS, peopleAt, PIPELINES } from '../../demo/larkmoor'
+import type { Message } from '../engine/effects'
+import { handleEvent, type RunReport } from '../engine/handle-event'
+import { Matcher, type ActiveRule } from '../engine/matcher'
+import { momentAt } from '../engine/moment'
+import type { NewRun, NewTask, RunEnd, StepRecord, World, WriteResult } from '../engine/world'
+import { Catalogue } from '../fields/catalogue'
+import type { Value, Values } from '../fields/value'
+import { planWrite } from '../records/plan-write'
+import { sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
+import type { Cause, ChainPlace, ChangeEvent, RecordSnapshot } from '../records/record'
+
+export const TODAY = '2026-11-24'
+export const NOW_MS = Date.UTC(2026, 10, 24, 9, 12)
+
+/** The catalogue of the demo firm on one fixed day. */
+export const catalogue = new Catalogue({
+  workspace: factsAt(TODAY),
+  people: peopleAt(TODAY),
+  fields: FIELDS.map((field, i) => ({ ...field, id: i + 1 })),
+  pipelines: PIPELINES.map(({ stages, ...pipeline }) => ({ ...pipeline, stages: stages.map(([id, name, outcome], position) => ({ id, name, outcome, position, pipelineId: pipeline.id })) })),
+})
+export const moment = momentAt(NOW_MS, catalogue.workspace)
+export const names = (object: ObjectKind = 'deal') => ({ catalogue, object })
+
+interface State {
+  readonly records: Map<string, RecordSnapshot>
+  readonly links: (readonly [RecordRef, RecordRef])[]
+  events: ChangeEvent[]
+  readonly runs: { id: number; run: NewRun; end: RunEnd | null }[]
+  readonly steps: { runId: number; stepId: string; result: StepRecord }[]
+  readonly tasks: (NewTask & { id: number; open: boolean })[]
+  readonly messages: Map<string, Message>
+}
+
+const key = (ref: RecordRef): string => `${ref.object}:${ref.id}`
+
+/** A world in memory, for driving the engine without a database. Rolls back like one. */
+export class TestWorld implements World {
+  state: State = { records: new Map(), links: [], events: [], runs: [], steps: [], tasks: [], messages: new Map() }
+  position = 0
+  /** Makes the next writes of a record throw, as a broken disk would. */
+  broken: ((ref: RecordRef) => boolean) | null = null
+
+  constructor(private atMs = NOW_MS) {}
+
+  nowMs(): number { return this.atMs }
+  catalogue(): Catalogue { return catalogue }
+
+  atomically<T>(work: () => T): T {
+    const { records, links, events, runs, steps, tasks, messages } = this.state
+    const before: State = {
+      records: new Map(records), links: [...links], events: [...events], runs: runs.map((run) => ({ ...run })), steps: [...steps], tasks: tasks.map((task) => ({ ...task })), messages: new Map(messages),
+    }
+    try {
+      return work()
+    } catch (error) {
+      this.state = before
+      throw error
+    }
+  }
+
+  read(ref: RecordRef): RecordSnapshot | null { return this.state.records.get(key(ref)) ?? null }
+
+  related(ref: RecordRef, object: ObjectKind): RecordSnapshot | null {
+    const found = this.state.links.find(([from, to]) => sameRef(from, ref) && to.object === object)
+    return found ? this.read(found[1]) : null
+  }
+
+  link(from: RecordRef, to: RecordRef): void { this.state.links.push([from, to]) }
+
+  write(ref: RecordRef, values: { readonly [field: string]: Value }, cause: Cause, chain: ChainPlace): WriteResult {
+    if (this.broken?.(ref)) throw new Error('disk I/O error')
+    const record = this.read(ref)
+    const { changes, problems } = planWrite(ref.object, record?.values ?? null, values, this.atMs, catalogue)
+    if (problems.length) return { ok: false, problems }
+    if (changes.length === 0) return { ok: true, event: null }
+    const next = { ...record?.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) }
+    this.state.records.set(key(ref), { ...ref, version: (record?.version ?? 0) + 1, values: next })
+    const event: ChangeEvent = { seq: this.state.events.length + 1, atMs: this.atMs, kind: record ? 'changed' : 'created', ref, changes, cause, ...chain, rulesOff: false }
+    this.state.events.push(event)
+    return { ok: true, event }
+  }
+
+  openRun(run: NewRun): number | null {
+    if (this.state.runs.some(({ run: other }) => other.ruleId === run.ruleId && sameRef(other.ref, run.ref) && other.occurrence === run.occurrence)) return null
+    this.state.runs.push({ id: this.state.runs.length + 1, run, end: null })
+    return this.state.runs.length
+  }
+
+  runInChain(chainId: string, ruleId: number, ref: RecordRef): number | null {
+    return this.state.runs.find(({ run, end }) => run.chainId === chainId && run.ruleId === ruleId && sameRef(run.ref, ref) && end?.state !== 'stopped')?.id ?? null
+  }
+
+  closeRun(runId: number, end: RunEnd): void {
+    const run = this.state.runs.find((one) => one.id === runId)
+    if (run) run.end = end
+  }
+
+  recordStep(runId: number, _position: number, step: { readonly id: string }, result: StepRecord): void { this.state.steps.push({ runId, stepId: step.id, result }) }
+  createTask(task: NewTask): number { return this.state.tasks.push({ ...task, id: this.state.tasks.length + 1, open: true }) }
+  openTask(ruleId: number, stepId: string, ref: RecordRef): string | null {
+    return this.state.tasks.find((task) => task.open && task.ruleId === ruleId && task.stepId === stepId && sameRef(task.ref, ref))?.title ?? null
+  }
+
+  send(message: Message, messageKey: string): void { if (!this.state.messages.has(messageKey)) this.state.messages.set(messageKey, message) }
+
+  /** Creates a record as a person would. */
+  add(object: ObjectKind, id: number, values: Values): RecordRef {
+    const ref = { object, id }
+    const written = this.write(ref, { name: `${object} ${id}`, ...(object === 'deal' ? { stage: 'hp-sized' } : {}), ...values }, { by: 'person', personId: 'ines' }, { chainId: `add-${key(ref)}`, depth: 0 })
+    if (!written.ok) throw new Error(JSON.stringify(written.problems))
+    return ref
+  }
+
+  /** A person's change; rules have not run yet. */
+  change(ref: RecordRef, values: Values, chainId = `chain-${this.state.events.length}`): void {
+    const written = this.write(ref, values, { by: 'person', personId: 'ines' }, { chainId, depth: 0 })
+    if (!written.ok) throw new Error(JSON.stringify(written.problems))
+  }
+
+  /** Lets rules see every event that none has seen yet. */
+  drain(rules: readonly ActiveRule[]): readonly RunReport[] {
+    const matcher = new Matcher(rules, catalogue)
+    const reports: RunReport[] = []
+    for (;;) {
+      const event = this.state.events[this.position]
+      if (!event) return reports
+      reports.push(...handleEvent(this, matcher, event))
+      this.position++
+    }
+  }
+}

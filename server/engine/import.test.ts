@@ -1,0 +1,91 @@
+import { describe, expect, it } from 'vitest'
+import { guessMapping } from '../../core/formats/csv/guess'
+import { readCsv } from '../../core/formats/csv/read'
+import { document, enters, task } from '../../core/testing/rules'
+import { larkmoor, switchOn } from '../testing/workspace'
+import { continueImport, previewImport, runImport } from './import'
+import type { Workspace } from './workspace'
+
+function upload(workspace: Workspace, content: string): number {
+  return workspace.store.imports.create({ fileName: 'x.csv', content, mapping: guessMapping(readCsv(content), workspace.catalogue()), personId: 'ines' }, workspace.clock.nowMs())
+}
+
+const lines = (count: number) => Array.from({ length: count }, (_, i) => `Deal ${i},Quoted,${i},rosa,Firm ${i % 7},Person ${i % 11},R${i}`)
+const head = 'Name,Stage,Amount,Owner,Company,Contact,Reference'
+const counts = (workspace: Workspace, id: number) => workspace.store.imports.get(id)?.counts
+
+describe('an import', () => {
+  it('does what its preview said, makes each company and contact once, and lets rules run', async () => {
+    const { workspace } = larkmoor()
+    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring')] }))
+    const id = upload(workspace, [head, ...lines(120), 'Broken,Nowhere,1,,,,'].join('\n'))
+    const row = workspace.store.imports.get(id)!
+    const { counts: planned } = previewImport(workspace, row)
+    expect(planned).toMatchObject({ new: 120, changed: 0, refused: 1, companies: 7 })
+    await runImport(workspace, id, true)
+    expect(workspace.store.records.count('deal')).toBe(120)
+    expect(workspace.store.records.count('company')).toBe(7)
+    expect(workspace.store.records.count('contact')).toBe(planned.contacts)
+    expect(workspace.store.tasks.openFor('rosa', '9999-12-31')).toHaveLength(120)
+    expect(workspace.store.imports.get(id)).toMatchObject({ state: 'done', refused: [{ row: 122 }] })
+    expect(counts(workspace, id)).toEqual(planned)
+  })
+
+  it('changes nothing the second time', async () => {
+    const { workspace } = larkmoor()
+    const content = [head, ...lines(20)].join('\n')
+    await runImport(workspace, upload(workspace, content), true)
+    const before = workspace.store.events.position('engine')
+    const again = upload(workspace, content)
+    await runImport(workspace, again, true)
+    expect(counts(workspace, again)).toEqual({ new: 0, changed: 0, same: 20, refused: 0, companies: 0, contacts: 0 })
+    expect(workspace.store.events.position('engine')).toBe(before)
+  })
+
+  it('with rules off, no rule looks at what it wrote, then or later', async () => {
+    const { workspace } = larkmoor()
+    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring')] }))
+    await runImport(workspace, upload(workspace, [head, ...lines(3)].join('\n')), false)
+    workspace.drain()
+    expect(workspace.store.tasks.openFor('rosa', '9999-12-31')).toEqual([])
+  })
+
+  it('goes on after a stop where it was, and makes nothing twice', async () => {
+    const { workspace, reopen } = larkmoor()
+    const id = upload(workspace, [head, ...lines(170)].join('\n'))
+    const { drain } = workspace
+    let commits = 0
+    workspace.drain = () => {
+      if (++commits === 2) throw new Error('killed')
+      return drain.call(workspace)
+    }
+    await expect(runImport(workspace, id, true)).rejects.toThrow('killed')
+    workspace.close()
+    const second = reopen()
+    expect(second.store.imports.get(id)).toMatchObject({ state: 'running', position: 101 })
+    expect(second.store.imports.running()).toEqual([id])
+    second.drain()
+    await continueImport(second, id)
+    expect(second.store.records.count('deal')).toBe(170)
+    expect(second.store.records.count('company')).toBe(7)
+    expect(second.store.imports.get(id)).toMatchObject({ state: 'done', counts: { new: 170 } })
+    await continueImport(second, id)
+    expect(second.store.records.count('deal')).toBe(170)
+  })
+
+  it('a row that does not fit any more when its turn comes is reported and loses no other', async () => {
+    const { workspace } = larkmoor()
+    const id = upload(workspace, [head, ...lines(60).map((line, i) => (i === 55 ? line.replace('rosa', 'tomasz') : line))].join('\n'))
+    const { drain } = workspace
+    workspace.drain = () => {
+      // Between two commits of the import somebody is taken out of the workspace.
+      workspace.db.sqlite.exec('DELETE FROM people WHERE id = \'tomasz\'')
+      workspace.catalogueChanged()
+      return drain.call(workspace)
+    }
+    await runImport(workspace, id, true)
+    expect(workspace.store.records.count('deal')).toBe(59)
+    expect(counts(workspace, id)).toMatchObject({ new: 59, refused: 1 })
+    expect(workspace.store.imports.get(id)?.refused).toEqual([{ row: 57, problems: [{ heading: 'owner', text: 'nobody here is called “tomasz”' }] }])
+  })
+})

@@ -1,0 +1,46 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterEach } from 'vitest'
+import { openLarkmoor } from '../../demo/fill'
+import type { RuleDocument } from '../../core/rules/document'
+import { SetClock } from '../engine/clock'
+import { Workspace } from '../engine/workspace'
+import type { Deliver } from '../stand-ins/mail'
+
+export const MIGRATIONS = 'server/db/migrations'
+export const NOW_MS = Date.UTC(2026, 10, 24, 9, 12)
+
+const open: { readonly workspace: Workspace }[] = []
+const folders: string[] = []
+afterEach(() => {
+  for (const { workspace } of open.splice(0)) workspace.close()
+  for (const folder of folders.splice(0)) rmSync(folder, { recursive: true, force: true })
+})
+
+/** An empty Larkmoor in a file of its own, on a clock that is set by hand. Closed and removed after the test. */
+export function larkmoor(): { readonly workspace: Workspace; readonly clock: SetClock; readonly dbFile: string; readonly reopen: (deliver?: Deliver) => Workspace } {
+  const folder = mkdtempSync(join(tmpdir(), 'sky-lever-'))
+  folders.push(folder)
+  const dbFile = join(folder, 'test.db')
+  const clock = new SetClock(NOW_MS)
+  const workspace = openLarkmoor({ dbFile, migrationsFolder: MIGRATIONS, nowMs: NOW_MS }, clock)
+  open.push({ workspace })
+  return {
+    workspace, clock, dbFile,
+    reopen: (deliver) => {
+      const again = new Workspace({ dbFile, migrationsFolder: MIGRATIONS, clock, ...(deliver ? { deliver } : {}) })
+      open.push({ workspace: again })
+      return again
+    },
+  }
+}
+
+/** Publishes a rule and switches it on. */
+export function switchOn(workspace: Workspace, document: RuleDocument): number {
+  const id = workspace.store.rules.create(document, 'ines', workspace.clock.nowMs())
+  workspace.store.rules.publish(id, document, 'ines', workspace.clock.nowMs())
+  workspace.store.rules.setState(id, 'on', 'ines', workspace.clock.nowMs())
+  workspace.rulesChanged()
+  return id
+}
