@@ -43,6 +43,8 @@ export type SkipReason =
   | { readonly code: 'nobody'; readonly field: string }
   | { readonly code: 'left'; readonly person: string }
   | { readonly code: 'stillOpen'; readonly title: string }
+  /** A reason that one kind of step alone has, in its own words of that moment. */
+  | { readonly code: 'own'; readonly say: string }
 
 /** Why a step failed its run. */
 export type FailReason =
@@ -65,6 +67,7 @@ export function saySkip(reason: SkipReason): string {
     case 'nobody': return `${reason.field} is empty, so there is nobody to give it to`
     case 'left': return `${reason.person} has left and has no deputy`
     case 'stillOpen': return `“${reason.title}” is still open`
+    case 'own': return reason.say
   }
 }
 

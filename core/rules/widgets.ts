@@ -8,6 +8,8 @@ export type Widget =
   /** A value, another field's value, today, or empty. */
   | { readonly widget: 'source'; readonly of: string }
   | { readonly widget: 'stage' }
+  /** Somebody who works here. */
+  | { readonly widget: 'person' }
   | { readonly widget: 'pick'; readonly options: readonly { readonly value: string; readonly label: string; readonly hint?: string }[] }
   | { readonly widget: 'toggle'; readonly on: string; readonly off: string }
   | { readonly widget: 'amount'; readonly min: number; readonly max: number; readonly units: readonly string[] }

@@ -64,6 +64,11 @@ export function instantOf(date: string, hour: number, minute: number, zone: stri
   return local.toZonedDateTime(zone, { disambiguation: 'compatible' }).epochMilliseconds
 }
 
+/** The wall-clock time of an instant in a zone to the minute, `2026-11-24T09:30`, as date-time boxes take it. */
+export function localMinute(atMs: number, zone: string): string {
+  return Temporal.Instant.fromEpochMilliseconds(atMs).toZonedDateTimeISO(zone).toPlainDateTime().toString({ smallestUnit: 'minute' })
+}
+
 /** Reads `2026-11-24 09:30`, with or without seconds, `T`, and an offset; without one it is of `zone`. */
 export function readInstant(raw: string, zone: string, order: 'dayFirst' | 'monthFirst'): number | null {
   const text = raw.trim()

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { addWorkdays, isWorkday, workCalendar } from './calendar'
-import { addDays, addMonths, dateAt, daysBetween, instantOf, isDate, readDate, readInstant, startOfDate, weekday } from './dates'
+import { addDays, addMonths, dateAt, daysBetween, instantOf, isDate, localMinute, readDate, readInstant, startOfDate, weekday } from './dates'
 import { sayDate, sayDay, sayInstant, sayRelative, sayWeekday } from './say'
 import { namedSpan, shiftDate, SPAN_NAMES } from './spans'
 
@@ -83,4 +83,13 @@ it('says days as people do', () => {
   const today = '2026-11-24'
   expect(['2026-11-24', '2026-11-25', '2026-11-23', '2026-11-30', '2026-11-10', '2027-02-01'].map((date) => sayRelative(date, today))).toEqual(['today', 'tomorrow', 'yesterday', 'in 6 days', '14 days ago', '1 Feb 2027'])
   expect([sayDay('2026-01-05', today), sayWeekday('2026-11-24')]).toEqual(['5 Jan', 'Tue 24 Nov'])
+})
+
+it('an instant in a date-time box reads back as itself, in any zone', () => {
+  // The hour that occurs twice is read as its first occurrence and cannot come back as the second.
+  const twice = (atMs: number, zone: string) => localMinute(atMs, zone) === localMinute(atMs - 3_600_000, zone)
+  fc.assert(fc.property(fc.integer({ min: 0, max: 60_000_000 }), fc.constantFrom('UTC', 'Europe/Lisbon', 'America/Halifax', 'Pacific/Auckland', 'Asia/Kolkata'), (minute, zone) => {
+    const atMs = minute * 60_000
+    expect(readInstant(localMinute(atMs, zone), zone, 'dayFirst')).toBe(twice(atMs, zone) ? atMs - 3_600_000 : atMs)
+  }), { seed: 12 })
 })

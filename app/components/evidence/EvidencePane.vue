@@ -37,7 +37,7 @@ defineExpose({ showFindings: () => { tab.value = 'findings' } })
       <div v-if="evidence" class="mt-3 min-h-0 flex-1 overflow-auto pb-6" tabindex="0" role="region" aria-label="Matching records and near misses">
         <table class="ledger table-fixed">
           <caption class="sr-only">Records that match, then those that fail one thing only</caption>
-          <colgroup><col class="w-[46%]"><col v-for="field in columns" :key="field.key"></colgroup>
+          <colgroup><col><col v-for="field in columns" :key="field.key" :class="field.type === 'currency' ? 'w-[100px]' : 'w-[92px]'"></colgroup>
           <tbody>
             <tr v-for="row in evidence.rows" :key="row.id">
               <td class="truncate" :title="String(row.values.name)"><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="name-link">{{ row.values.name }}</NuxtLink></td>

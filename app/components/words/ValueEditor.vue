@@ -4,6 +4,7 @@ import { FIELD_TYPES } from '#core/fields/types'
 import type { Value } from '#core/fields/value'
 import { sayProblem } from '#core/problems'
 import { readNumber } from '#core/fields/types/number'
+import { localMinute } from '#core/time/dates'
 
 /** Edits one value of a field. Enter takes it; what cannot be read says why and stays. */
 const props = defineProps<{ field: Field; value: Value; asDate?: boolean }>()
@@ -13,7 +14,7 @@ const widget = computed(() => (props.asDate ? 'date' : FIELD_TYPES[props.field.t
 const wrong = ref('')
 
 const text = ref(typeof props.value === 'number' && widget.value === 'dateTime'
-  ? new Date(props.value).toISOString().slice(0, 16) : Array.isArray(props.value) ? '' : String(props.value ?? ''))
+  ? localMinute(props.value, store.catalogue.workspace.zone) : Array.isArray(props.value) ? '' : String(props.value ?? ''))
 
 const options = computed(() => {
   switch (widget.value) {

@@ -19,6 +19,7 @@ const kind = computed(() => props.widget)
 const stages = computed(() => store.catalogue.pipelines.flatMap((pipeline) => pipeline.stages.map((stage) => ({
   value: stage.id, label: stage.name, group: pipeline.name, hint: stage.outcome === 'open' ? '' : stage.outcome,
 }))))
+const people = computed(() => store.catalogue.people.filter((person) => person.active).map((person) => ({ value: person.id, label: person.name, hint: person.title })))
 function never(widget: never): never {
   throw new Error(`no editor for ${JSON.stringify(widget)}`)
 }
@@ -26,7 +27,7 @@ function never(widget: never): never {
 const shape = computed(() => {
   const { widget } = props.widget
   switch (widget) {
-    case 'field': case 'value': case 'values': case 'source': case 'stage': case 'pick': case 'toggle': case 'amount': case 'mergeText': return widget
+    case 'field': case 'value': case 'values': case 'source': case 'stage': case 'person': case 'pick': case 'toggle': case 'amount': case 'mergeText': return widget
     default: return never(widget)
   }
 })
@@ -35,6 +36,7 @@ const shape = computed(() => {
 <template>
   <FieldPicker v-if="kind.widget === 'field'" :object="object" :writable="kind.writable" :current="(value as string | null)" @pick="emit('set', $event)" />
   <OptionList v-else-if="kind.widget === 'stage'" :options="stages" label="Stage" :current="(value as string | null)" placeholder="Which stage?" @pick="emit('set', $event)" />
+  <OptionList v-else-if="kind.widget === 'person'" :options="people" label="Person" :current="(value as string | null)" placeholder="Who?" @pick="emit('set', $event)" />
   <OptionList v-else-if="kind.widget === 'pick'" :options="kind.options" :label="param" :current="(value as string)" @pick="emit('set', $event)" />
   <AmountEditor v-else-if="kind.widget === 'amount'" :amount="(value as { count: number; unit: string })" :min="kind.min" :max="kind.max" :units="kind.units" @set="emit('set', $event)" />
   <LazyMergeTextEditor v-else-if="kind.widget === 'mergeText'" :text="String(value ?? '')" :object="object" :lines="kind.lines" :most="kind.most" :label="param === 'title' ? 'What to do' : 'Notes'" @set="emit('set', $event)" />

@@ -87,7 +87,8 @@ function key(event: KeyboardEvent, column: number, row: number, line: BoardLine)
   }
 }
 
-const money = (sum: number, code: string): string => new Intl.NumberFormat('en-GB', { style: 'currency', currency: code, notation: sum >= 100_000 ? 'compact' : 'standard', maximumFractionDigits: 0 }).format(sum)
+/** Compact from ten thousand in the heads of columns, where three currencies must fit. */
+const money = (sum: number, code: string, compactFrom = 100_000): string => new Intl.NumberFormat('en-GB', { style: 'currency', currency: code, notation: sum >= compactFrom ? 'compact' : 'standard', maximumFractionDigits: 0 }).format(sum)
 const edge = (age: number): string => (age > 30 ? '5px' : age > 14 ? '4px' : age > 7 ? '3px' : '1px')
 const initials = (id: string | null): string => (id === null ? '—' : store.personName(id).split(' ').map((part) => part[0]).join(''))
 const AGES = ['up to a week', '8 to 14 days', '15 to 30 days', 'more than 30 days']
@@ -111,7 +112,7 @@ const more = (stageId: string): string => `/records/deals?filter=${encodeURIComp
       <section v-for="(stage, column) in stages" :key="stage.stage.id" class="flex min-h-0 flex-col" :aria-label="stage.stage.name" :data-stage="stage.stage.id">
         <header class="flex-none border-b-2 border-ink pb-1.5">
           <p class="flex items-baseline justify-between gap-2"><span class="font-serif text-[17px] font-medium">{{ stage.stage.name }}</span><span class="text-[13px] text-ink2">{{ stage.stage.outcome === 'open' ? '' : `${stage.stage.outcome} · ` }}{{ stage.count }}</span></p>
-          <p class="flex h-[19px] gap-2 overflow-hidden text-[12.5px] text-ink2"><span v-for="sum in stage.sums" :key="sum.currency">{{ money(sum.sum, sum.currency) }}</span></p>
+          <p class="flex h-[19px] gap-2 overflow-hidden text-[12.5px] text-ink2"><span v-for="sum in stage.sums" :key="sum.currency">{{ money(sum.sum, sum.currency, 10_000) }}</span></p>
           <div class="mt-1 flex h-1.5 gap-px" role="img" :aria-label="stage.ages.map((n, i) => `${n} ${AGES[i]}`).join(', ')">
             <template v-if="stage.count"><span v-for="(n, i) in stage.ages" :key="i" class="bg-saffron" :title="`${n} ${AGES[i]}`" :style="{ flex: n, opacity: 0.25 + 0.25 * i }" /></template>
           </div>

@@ -40,7 +40,8 @@ async function take(file: File | undefined): Promise<void> {
     >
       <span class="block font-serif text-[20px]">{{ busy ? 'Reading …' : 'Drop a CSV file of deals here' }}</span>
       <span class="quiet mt-1 mb-3 block">Names of companies and contacts, owner, stage, amount, dates: in any order, with any headings. You see what would happen before anything is written.</span>
-      <input ref="chooser" type="file" accept=".csv,.txt,.tsv,text/csv" aria-label="Choose a CSV file" @change="take(($event.target as HTMLInputElement).files?.[0])">
+      <!-- The browser's own file box cannot be drawn like ours: it stays for the keyboard and is shown as a button. -->
+      <span class="button relative inline-block focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-violet">Choose a file<input ref="chooser" class="absolute inset-0 cursor-pointer opacity-0" type="file" accept=".csv,.txt,.tsv,text/csv" aria-label="Choose a CSV file" @change="take(($event.target as HTMLInputElement).files?.[0])"></span>
     </label>
     <p v-else class="mt-4">Specialists bring data in; you can see what was brought.</p>
     <table v-if="data?.imports.length" class="ledger mt-6">

@@ -41,13 +41,13 @@ const hue = (line: JournalLine): string => (line.state === 'failed' ? 'stop' : l
       <label class="flex items-center gap-1.5"><input type="checkbox" :checked="route.query.all === 'true'" @change="set('all', ($event.target as HTMLInputElement).checked ? 'true' : '')"> also where a condition did not hold</label>
     </div>
     <table v-if="lines.length" class="ledger mt-3 table-fixed">
-      <thead><tr><th class="w-[118px]">When</th><th class="w-[17%]">Rule</th><th class="w-[19%]">Record</th><th class="w-[21%]">Because</th><th>What it did</th></tr></thead>
+      <thead><tr><th class="w-[132px]">When</th><th class="w-[17%]">Rule</th><th class="w-[19%]">Record</th><th class="w-[21%]">Because</th><th>What it did</th></tr></thead>
       <tbody>
         <tr v-for="(line, i) in lines" :key="line.id" :class="line.state === 'stopped' && 'text-ink2'">
           <td class="text-right whitespace-nowrap text-ink2"><b v-if="i === 0 || day(line.atMs) !== day(lines[i - 1]!.atMs)" class="float-left font-semibold text-ink">{{ day(line.atMs) }}</b>{{ sayTime(line.atMs, zone) }}</td>
           <td class="truncate"><NuxtLink :to="`/journal/${line.id}`" class="name-link font-medium">{{ line.ruleName }}</NuxtLink></td>
           <td class="truncate"><NuxtLink :to="recordPath(line.ref)" class="name-link" :title="line.recordName">{{ line.recordName }}</NuxtLink></td>
-          <td class="truncate font-serif text-[14.5px] leading-none! text-ink2 italic" :title="line.because">{{ line.because }}</td>
+          <td class="truncate align-baseline! font-serif text-[14.5px] leading-[19px] text-ink2 italic" :title="line.because">{{ line.because }}</td>
           <td class="truncate" :class="line.state === 'failed' && 'text-brick'" :title="line.outcome"><span class="mark mr-2 scale-75" :class="hue(line)" aria-hidden="true" /><span class="sr-only">{{ line.state }}: </span>{{ line.outcome }}</td>
         </tr>
       </tbody>
