@@ -127,4 +127,13 @@ export const RULES: readonly DemoRule[] = [
       }],
     }),
   },
+  {
+    state: 'on',
+    document: deal({
+      name: 'Hire deal that nobody owns', description: 'Rosa shares them out on Monday.',
+      triggers: [{ id: 't1', kind: 'created', params: {} }],
+      conditions: all({ field: 'kind', op: 'is', params: { value: 'hire' } }, { field: 'owner', op: 'isEmpty', params: {} }),
+      steps: [{ id: 's1', kind: 'assignOwner', params: { person: 'rosa', replace: false } }],
+    }),
+  },
 ]

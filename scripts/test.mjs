@@ -1,28 +1,35 @@
 // Runs every check, each to its end, and closes with the true sum. Types, lint and the build count as one each.
-import { spawnSync } from 'node:child_process'
+import { spawn } from 'node:child_process'
 import { mkdirSync, readFileSync, rmSync } from 'node:fs'
 
 const sum = { passed: 0, failed: 0 }
 
+/** What a check says is kept until it ends, so that two that run at once do not talk into each other. */
 function run(name, command, args) {
-  console.log(`\n— ${name}`)
   const started = Date.now()
-  const { status } = spawnSync(command, args, { stdio: 'inherit', env: process.env })
-  console.log(`— ${name}: ${status === 0 ? 'passed' : 'failed'} after ${Math.round((Date.now() - started) / 1000)} s`)
-  return status === 0
+  return new Promise((resolve) => {
+    const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'], env: process.env })
+    const said = []
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (part) => said.push(part))
+    child.on('error', (error) => said.push(Buffer.from(`${error.message}\n`)))
+    child.on('close', (status) => {
+      console.log(`\n— ${name}\n${Buffer.concat(said).toString()}— ${name}: ${status === 0 ? 'passed' : 'failed'} after ${Math.round((Date.now() - started) / 1000)} s`)
+      resolve(status === 0)
+    })
+  })
 }
 
-function single(name, command, args) {
-  const good = run(name, command, args)
+async function single(name, command, args) {
+  const good = await run(name, command, args)
   if (good) sum.passed++
   else sum.failed++
   return good
 }
 
 /** Counts from a report; a runner that failed without a failed test, or wrote no report, is one failure. */
-function counted(name, command, args, report, count) {
+async function counted(name, command, args, report, count) {
   rmSync(report, { force: true })
-  const good = run(name, command, args)
+  const good = await run(name, command, args)
   let found = { passed: 0, failed: 0 }
   try {
     found = count(JSON.parse(readFileSync(report, 'utf8')))
@@ -38,10 +45,13 @@ mkdirSync('test-results', { recursive: true })
 const vitest = (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests })
 const playwright = ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky })
 
-single('types', 'npx', ['nuxt', 'typecheck'])
-single('lint', 'npx', ['eslint', '.'])
-counted('unit', 'npx', ['vitest', 'run'], 'test-results/unit.json', vitest)
-if (single('build', 'npx', ['nuxt', 'build'])) counted('end to end', 'npx', ['playwright', 'test'], 'test-results/e2e.json', playwright)
+// Two at a time, one a core. Types and the build both write .nuxt and so come one after the other.
+await Promise.all([
+  single('types', 'npx', ['nuxt', 'typecheck']),
+  counted('unit', 'npx', ['vitest', 'run'], 'test-results/unit.json', vitest),
+])
+const [, built] = await Promise.all([single('lint', 'npx', ['eslint', '.']), single('build', 'npx', ['nuxt', 'build'])])
+if (built) await counted('end to end', 'npx', ['playwright', 'test'], 'test-results/e2e.json', playwright)
 else sum.failed++
 
 console.log(`\n${sum.passed} passed, ${sum.failed} failed`)

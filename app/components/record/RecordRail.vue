@@ -27,7 +27,7 @@ const hue = (entry: TimelineEntry): string => {
 </script>
 
 <template>
-  <ol class="grid grid-cols-[116px_22px_1fr] gap-x-2 text-[14px]" aria-label="What is ahead and what happened, latest first">
+  <ol class="grid grid-cols-[116px_22px_minmax(0,1fr)] gap-x-2 text-[14px]" aria-label="What is ahead and what happened, latest first">
     <template v-for="task in ahead" :key="`a${task.id}`">
       <li class="contents">
         <span class="pt-1 text-right text-[12.5px] whitespace-nowrap" :class="task.due < store.today ? 'text-brick' : 'text-saffron'">{{ sayRelative(task.due, store.today) }}</span>

@@ -136,7 +136,7 @@ defineExpose({ open, edit })
 </script>
 
 <template>
-  <div class="grid grid-cols-[86px_22px_1fr] gap-x-2" role="group" aria-label="Rule sheet">
+  <div class="grid grid-cols-[86px_22px_minmax(0,1fr)] gap-x-2" role="group" aria-label="Rule sheet">
     <div /><div class="relative"><span class="rail top-3" /><span class="mark start absolute top-2 left-[5px]" aria-hidden="true" /></div>
     <section aria-label="When">
       <p class="part">When</p>

@@ -108,7 +108,7 @@ const more = (stageId: string): string => `/records/deals?filter=${encodeURIComp
       </select>
       <span class="quiet"><kbd>Shift ←</kbd> <kbd>Shift →</kbd> move a deal</span>
     </div>
-    <div class="grid min-h-0 flex-1 auto-cols-[minmax(170px,1fr)] grid-flow-col gap-4 overflow-x-auto" data-board>
+    <div class="relative grid min-h-0 flex-1 auto-cols-[minmax(170px,1fr)] grid-flow-col gap-4 overflow-x-auto" data-board>
       <section v-for="(stage, column) in stages" :key="stage.stage.id" class="flex min-h-0 flex-col" :aria-label="stage.stage.name" :data-stage="stage.stage.id">
         <header class="flex-none border-b-2 border-ink pb-1.5">
           <p class="flex items-baseline justify-between gap-2"><span class="font-serif text-[17px] font-medium">{{ stage.stage.name }}</span><span class="text-[13px] text-ink2">{{ stage.stage.outcome === 'open' ? '' : `${stage.stage.outcome} · ` }}{{ stage.count }}</span></p>

@@ -24,7 +24,7 @@ const MODES = { all: 'all of these hold', any: 'any of these holds', none: 'none
         <NuxtLink :to="recordPath(run.ref)" class="word">{{ run.recordName }}</NuxtLink><span class="quiet">{{ OBJECT_WORDS[run.ref.object].one }}</span><span class="quiet">{{ sayInstant(run.atMs, zone) }}</span>
       </p>
       <p v-if="run.stop" class="mb-3 rounded-[3px] px-3 py-2" :class="run.state === 'stopped' ? 'bg-paper2' : 'bg-brick-t text-brick'"><span class="mark stop mr-2" aria-hidden="true" />It {{ run.state }}: {{ run.stop }}.</p>
-      <div class="grid grid-cols-[22px_1fr] gap-x-3">
+      <div class="grid grid-cols-[22px_minmax(0,1fr)] gap-x-3">
         <div class="relative"><span class="rail top-3" /><span class="mark start absolute top-2 left-[5px]" aria-hidden="true" /></div>
         <div><p class="part">When</p><p v-for="(trigger, i) in run.triggers" :key="trigger" class="font-serif text-[18px]">{{ i ? 'or ' : '' }}{{ trigger }}</p><p class="pb-2 text-[14px]"><b class="font-semibold">{{ run.because }}</b> <span class="quiet">by {{ run.doer?.name }}</span></p></div>
         <div class="relative"><span class="rail" /></div>

@@ -51,11 +51,11 @@ useKeys({ n: () => { if (store.may('build')) naming.value = true } })
       <button class="button main" type="submit">Begin</button><button class="button" type="button" @click="naming = false">Not now</button>
       <span class="quiet">New rules are off.</span>
     </form>
-    <table v-if="lines.length" class="ledger mt-4">
-      <thead><tr><th>State</th><th>Rule</th><th>Last 30 days</th><th class="num">Runs</th><th>Last hand</th></tr></thead>
+    <table v-if="lines.length" class="ledger mt-4 table-fixed">
+      <thead><tr><th class="w-[92px]">State</th><th>Rule</th><th class="w-[140px]">Last 30 days</th><th class="num w-[76px]">Runs</th><th class="w-[160px]">Last hand</th></tr></thead>
       <tbody>
         <tr v-for="rule in lines" :key="rule.id">
-          <td class="w-[92px] pt-2!">
+          <td class="pt-2!">
             <button v-if="store.may('build') && (rule.state === 'on' || rule.state === 'off')" type="button" role="switch" :aria-checked="rule.state === 'on'" :aria-label="`${rule.name} is ${rule.state}`" class="rounded-sm border px-2 py-px text-[12.5px] font-semibold" :class="rule.state === 'on' ? 'border-moss bg-moss-t text-moss' : 'border-ink2 text-ink2'" @click="toggle(rule.id, rule.state)">{{ rule.state }}</button>
             <span v-else class="rounded-sm border border-dashed border-ink2 px-2 py-px text-[12.5px] font-semibold text-ink2">{{ rule.state }}</span>
           </td>
@@ -65,9 +65,9 @@ useKeys({ n: () => { if (store.may('build')) naming.value = true } })
             <span v-if="rule.unpublished" class="ml-2 rounded-[3px] bg-saffron-t px-1.5 text-[12px] text-saffron">edited, not published</span>
             <p class="line-clamp-2 max-w-[820px] font-serif text-[14.5px] leading-snug text-ink2"><i>When</i> {{ rule.when || '…' }}<template v-if="rule.onlyIf">, <i>only if</i> {{ rule.onlyIf }}</template>, <i>then</i> {{ rule.then.join('; ') || '…' }}</p>
           </td>
-          <td class="w-[150px] pt-2!"><svg :width="120" height="20" role="img" :aria-label="`${rule.runs} runs in 30 days`"><rect v-for="(n, i) in rule.pulse" :key="i" :x="i * 4" :y="n ? 19 - 17 * n / peak(rule.pulse) : 18" width="3" :height="n ? 1 + 17 * n / peak(rule.pulse) : 1" :fill="n ? 'var(--violet)' : 'var(--hair)'" /></svg></td>
-          <td class="num w-[90px] pt-2!"><NuxtLink :to="`/journal?rule=${rule.id}`" class="name-link">{{ rule.runs }}</NuxtLink><span v-if="rule.failed" class="block text-[12px] text-brick">{{ rule.failed }} failed</span></td>
-          <td class="quiet w-[170px] pt-2! whitespace-nowrap">{{ rule.changedBy }}<br>{{ sayInstant(rule.changedAt, store.catalogue.workspace.zone) }}</td>
+          <td class="pt-2!"><svg :width="120" height="20" role="img" :aria-label="`${rule.runs} runs in 30 days`"><rect v-for="(n, i) in rule.pulse" :key="i" :x="i * 4" :y="n ? 19 - 17 * n / peak(rule.pulse) : 18" width="3" :height="n ? 1 + 17 * n / peak(rule.pulse) : 1" :fill="n ? 'var(--violet)' : 'var(--hair)'" /></svg></td>
+          <td class="num pt-2!"><NuxtLink :to="`/journal?rule=${rule.id}`" class="name-link">{{ rule.runs }}</NuxtLink><span v-if="rule.failed" class="block text-[12px] text-brick">{{ rule.failed }} failed</span></td>
+          <td class="quiet pt-2!">{{ rule.changedBy }}<br>{{ sayInstant(rule.changedAt, store.catalogue.workspace.zone) }}</td>
         </tr>
       </tbody>
     </table>

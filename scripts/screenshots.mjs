@@ -1,0 +1,74 @@
+// Makes the pictures in docs/screenshots from a demo workspace of its own, in both themes. Needs a build ("npm run build").
+import { spawn, spawnSync } from 'node:child_process'
+import { readFileSync } from 'node:fs'
+import { chromium } from '@playwright/test'
+
+const PORT = '3118'
+const base = `http://localhost:${PORT}`
+const env = { ...process.env, PORT, SKY_LEVER_DB: '.data/pictures.db' }
+if (spawnSync('node', ['scripts/fill.mjs', '--fresh'], { env, stdio: 'inherit' }).status !== 0) process.exit(1)
+const server = spawn('node', ['.output/server/index.mjs'], { env, stdio: 'inherit' })
+
+async function api(path, method = 'GET', body = undefined) {
+  const answer = await fetch(`${base}/api/v1${path}`, { method, headers: { 'content-type': 'application/json' }, body: body && JSON.stringify(body) })
+  if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${await answer.text()}`)
+  return answer.json()
+}
+
+async function ready() {
+  for (let tries = 0; tries < 100; tries++) {
+    if (await fetch(`${base}/api/v1/catalogue`).then((answer) => answer.ok, () => false)) return
+    await new Promise((resolve) => setTimeout(resolve, 200))
+  }
+  throw new Error('the server did not start')
+}
+
+const dealIn = async (stage) => {
+  const { stages } = await api('/boards/hp')
+  return stages.find((one) => one.stage.id === stage).lines
+}
+
+try {
+  await ready()
+  const file = readFileSync('e2e/files/odd.csv', 'utf8')
+  const { id: importId } = await api('/imports', 'POST', { fileName: 'enquiries-november.csv', content: file })
+  const { lines } = await api('/journal')
+  const run = lines.find((line) => line.ruleName === 'Signed')
+  const [moving] = (await dealIn('hp-sized')).filter((line) => line.amount > 40_000)
+
+  const views = [
+    { name: 'rules', path: '/rules' },
+    { name: 'rule-sheet', path: '/rules/3', then: async (page) => { await page.locator('[data-word="step:s2/due"]').click() } },
+    {
+      name: 'board', path: '/boards/hp',
+      then: async (page, theme) => {
+        if (theme === 'light') await page.evaluate(([id]) => fetch(`/api/v1/records/deal/${id}`, { method: 'PATCH', headers: { 'content-type': 'application/json' }, body: '{"values":{"stage":"hp-quoted"}}' }), [moving.id])
+        if (theme === 'light') await page.locator('[data-did]').first().waitFor()
+      },
+    },
+    { name: 'day-sheet', path: '/day-sheet?person=jude' },
+    { name: 'record', path: `/records/deals/${run.ref.id}` },
+    { name: 'journal', path: '/journal' },
+    { name: 'run', path: `/journal/${run.id}` },
+    { name: 'import', path: `/data/${importId}` },
+  ]
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+  })
+  for (const theme of ['light', 'dark']) {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: theme, reducedMotion: 'reduce' })
+    for (const { name, path, then } of views) {
+      await page.goto(base + path)
+      await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
+      await page.waitForLoadState('networkidle', { timeout: 1500 }).catch(() => undefined)
+      await page.evaluate(() => document.fonts.ready)
+      await then?.(page, theme)
+      await page.screenshot({ path: `docs/screenshots/${name}${theme === 'dark' ? '-dark' : ''}.png` })
+    }
+    await page.close()
+  }
+  await browser.close()
+} finally {
+  server.kill()
+}
