@@ -44,6 +44,8 @@ try {
       then: async (page, theme) => {
         if (theme === 'light') await page.evaluate(([id]) => fetch(`/api/v1/records/deal/${id}`, { method: 'PATCH', headers: { 'content-type': 'application/json' }, body: '{"values":{"stage":"hp-quoted"}}' }), [moving.id])
         if (theme === 'light') await page.locator('[data-did]').first().waitFor()
+        // The line slides to its new place; the picture is taken when it has come to rest.
+        await page.waitForFunction(() => document.getAnimations().length === 0)
       },
     },
     { name: 'day-sheet', path: '/day-sheet?person=jude' },

@@ -12,7 +12,7 @@ export type Widget =
   | { readonly widget: 'person' }
   | { readonly widget: 'pick'; readonly options: readonly { readonly value: string; readonly label: string; readonly hint?: string }[] }
   | { readonly widget: 'toggle'; readonly on: string; readonly off: string }
-  | { readonly widget: 'amount'; readonly min: number; readonly max: number; readonly units: readonly string[] }
+  | { readonly widget: 'amount'; readonly min: number; readonly max: number; readonly units: readonly string[]; /** What people should know about its ends. */ readonly note: string }
   | { readonly widget: 'mergeText'; readonly lines: 'one' | 'many'; readonly most: number }
 
 export type WidgetName = Widget['widget']

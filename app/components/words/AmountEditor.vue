@@ -2,7 +2,7 @@
 import type { SpanUnit } from '#core/time/spans'
 
 /** A count and a unit: 2 working days. */
-const props = defineProps<{ amount: { readonly count: number; readonly unit: string }; min: number; max: number; units: readonly string[] }>()
+const props = defineProps<{ amount: { readonly count: number; readonly unit: string }; min: number; max: number; units: readonly string[]; note: string }>()
 const emit = defineEmits<{ set: [amount: { count: number; unit: SpanUnit }] }>()
 const WORDS: Readonly<Record<string, string>> = { days: 'days', weeks: 'weeks', months: 'months', workdays: 'working days' }
 const count = ref(String(props.amount.count))
@@ -25,7 +25,7 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.selec
       <select v-model="unit" class="entry flex-1" aria-label="Unit"><option v-for="one in units" :key="one" :value="one">{{ WORDS[one] }}</option></select>
     </div>
     <p v-if="wrong" class="mt-1 text-brick" role="alert">{{ wrong }}</p>
-    <p class="quiet mt-1">Both ends count: “in the next 5 days” takes in today and the 5th day. Working days leave out weekends and the firm’s holidays.</p>
+    <p class="quiet mt-1">{{ note }} Working days leave out weekends and the firm’s holidays.</p>
     <p class="mt-2 flex items-center justify-between"><button class="button" type="submit" :disabled="wrong !== ''">Set</button><span class="quiet"><kbd>Enter</kbd> sets, <kbd>Esc</kbd> leaves it</span></p>
   </form>
 </template>

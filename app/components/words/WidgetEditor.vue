@@ -38,7 +38,7 @@ const shape = computed(() => {
   <OptionList v-else-if="kind.widget === 'stage'" :options="stages" label="Stage" :current="(value as string | null)" placeholder="Which stage?" @pick="emit('set', $event)" />
   <OptionList v-else-if="kind.widget === 'person'" :options="people" label="Person" :current="(value as string | null)" placeholder="Who?" @pick="emit('set', $event)" />
   <OptionList v-else-if="kind.widget === 'pick'" :options="kind.options" :label="param" :current="(value as string)" @pick="emit('set', $event)" />
-  <AmountEditor v-else-if="kind.widget === 'amount'" :amount="(value as { count: number; unit: string })" :min="kind.min" :max="kind.max" :units="kind.units" @set="emit('set', $event)" />
+  <AmountEditor v-else-if="kind.widget === 'amount'" :amount="(value as { count: number; unit: string })" :min="kind.min" :max="kind.max" :units="kind.units" :note="kind.note" @set="emit('set', $event)" />
   <LazyMergeTextEditor v-else-if="kind.widget === 'mergeText'" :text="String(value ?? '')" :object="object" :lines="kind.lines" :most="kind.most" :label="param === 'title' ? 'What to do' : 'Notes'" @set="emit('set', $event)" />
   <ValueEditor v-else-if="kind.widget === 'value' && field" :field="field" :value="(value as Value)" :as-date="param === 'date'" @set="emit('set', $event)" />
   <ValuesEditor v-else-if="kind.widget === 'values' && field" :field="field" :values="(value as string[])" @set="emit('set', $event)" />

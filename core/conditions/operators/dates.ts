@@ -18,6 +18,7 @@ interface Relative<K extends string> {
   readonly op: K
   readonly words: readonly [string, string]
   readonly tail: string
+  readonly note: string
   readonly start: AmountParams
   /** True for the day, given today and the day `count` units away in the operator's direction. */
   readonly direction: 1 | -1
@@ -31,7 +32,7 @@ function relative<const K extends string>(given: Relative<K>) {
     types: TYPES,
     words: given.words,
     params: z.strictObject({ amount: zAmount }),
-    form: { amount: { widget: 'amount', min: 0, max: 3650, units: SPAN_UNITS } },
+    form: { amount: { widget: 'amount', min: 0, max: 3650, units: SPAN_UNITS, note: given.note } },
     start: given.start,
     sentence: ({ amount }) => [word('amount', sayAmount(amount.count, amount.unit), '…'), { text: given.tail }],
     missing: () => [],
@@ -53,7 +54,7 @@ function relative<const K extends string>(given: Relative<K>) {
 
 /** "in the next 5 days" includes today and the 5th day. */
 export const inNext = relative({
-  op: 'inNext', words: ['is in the next', 'is not in the next'], tail: '', start: { amount: { count: 7, unit: 'days' } }, direction: 1,
+  op: 'inNext', words: ['is in the next', 'is not in the next'], tail: '', note: 'Both ends count: “in the next 5 days” takes in today and the 5th day.', start: { amount: { count: 7, unit: 'days' } }, direction: 1,
   holds: (at, today, edge) => at >= today && at <= edge,
   examples: [
     { type: 'date', value: '2026-11-24', params: { amount: { count: 5, unit: 'days' } }, holds: true },
@@ -65,7 +66,7 @@ export const inNext = relative({
 
 /** "in the last 5 days" includes today and the 5th day back. */
 export const inLast = relative({
-  op: 'inLast', words: ['is in the last', 'is not in the last'], tail: '', start: { amount: { count: 7, unit: 'days' } }, direction: -1,
+  op: 'inLast', words: ['is in the last', 'is not in the last'], tail: '', note: 'Both ends count: “in the last 5 days” takes in today and the 5th day back.', start: { amount: { count: 7, unit: 'days' } }, direction: -1,
   holds: (at, today, edge) => at <= today && at >= edge,
   examples: [
     { type: 'date', value: '2026-11-19', params: { amount: { count: 5, unit: 'days' } }, holds: true },
@@ -76,7 +77,7 @@ export const inLast = relative({
 
 /** "more than 2 weeks ago" leaves out the day exactly two weeks back. */
 export const longAgo = relative({
-  op: 'longAgo', words: ['is more than', 'is not more than'], tail: ' ago', start: { amount: { count: 2, unit: 'weeks' } }, direction: -1,
+  op: 'longAgo', words: ['is more than', 'is not more than'], tail: ' ago', note: 'The edge does not count: “more than 2 weeks ago” leaves out the day exactly two weeks back.', start: { amount: { count: 2, unit: 'weeks' } }, direction: -1,
   holds: (at, _today, edge) => at < edge,
   examples: [
     { type: 'date', value: '2026-11-09', params: { amount: { count: 2, unit: 'weeks' } }, holds: true },
@@ -86,7 +87,7 @@ export const longAgo = relative({
 
 /** "more than 2 weeks ahead" leaves out the day exactly two weeks on. */
 export const farAhead = relative({
-  op: 'farAhead', words: ['is more than', 'is not more than'], tail: ' ahead', start: { amount: { count: 2, unit: 'weeks' } }, direction: 1,
+  op: 'farAhead', words: ['is more than', 'is not more than'], tail: ' ahead', note: 'The edge does not count: “more than 2 weeks ahead” leaves out the day exactly two weeks on.', start: { amount: { count: 2, unit: 'weeks' } }, direction: 1,
   holds: (at, _today, edge) => at > edge,
   examples: [
     { type: 'date', value: '2026-12-09', params: { amount: { count: 2, unit: 'weeks' } }, holds: true },

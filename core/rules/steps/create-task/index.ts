@@ -62,7 +62,7 @@ export const createTask = defineStep<'createTask', Params>({
     title: { widget: 'mergeText', lines: 'one', most: TITLE_MOST },
     notes: { widget: 'mergeText', lines: 'many', most: NOTES_MOST },
     taskKind: { widget: 'pick', options: TASK_KINDS.map((value) => ({ value, label: TASK_KIND_WORDS[value] })) },
-    due: { widget: 'amount', min: 0, max: 3650, units: SPAN_UNITS },
+    due: { widget: 'amount', min: 0, max: 3650, units: SPAN_UNITS, note: 'Counted from the day the step runs; 0 is that day, or the first working day from it.' },
     priority: { widget: 'pick', options: PRIORITIES.map((value) => ({ value, label: `${value} priority` })) },
     again: { widget: 'toggle', on: 'even if the same is open', off: 'unless the same is open' },
     tell: { widget: 'toggle', on: 'told by mail', off: 'no mail' },
