@@ -1,8 +1,10 @@
 import { defineConfig } from '@playwright/test'
+import { BASE, SIGNED_IN } from './e2e/address'
 
 /** The real interface against the production build, over a demo workspace of its own that is filled anew each time. */
 export default defineConfig({
   testDir: 'e2e',
+  globalSetup: './e2e/sign-in.setup.ts',
   fullyParallel: false,
   workers: 1,
   timeout: 120_000,
@@ -10,7 +12,8 @@ export default defineConfig({
   forbidOnly: true,
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   use: {
-    baseURL: 'http://localhost:3117',
+    baseURL: BASE,
+    storageState: SIGNED_IN,
     viewport: { width: 1280, height: 800 },
     trace: 'retain-on-failure',
     launchOptions: {
@@ -21,7 +24,7 @@ export default defineConfig({
   webServer: {
     command: 'node scripts/fill.mjs --fresh && node .output/server/index.mjs',
     env: { PORT: '3117', SKY_LEVER_DB: '.data/e2e.db' },
-    url: 'http://localhost:3117/api/v1/catalogue',
+    url: 'http://localhost:3117/api/v1/session',
     timeout: 120_000,
     reuseExistingServer: false,
   },

@@ -2,6 +2,8 @@ import { existsSync, rmSync } from 'node:fs'
 import { momentAt } from '../core/engine/moment'
 import { addDays, dateAt, instantOf } from '../core/time/dates'
 import type { RecordRef } from '../core/records/kinds'
+import { DEMO_PASSWORD } from '../server/auth/demo'
+import { hashPassword } from '../server/auth/password'
 import { SetClock } from '../server/engine/clock'
 import { Workspace } from '../server/engine/workspace'
 import { factsAt, FIELDS, peopleAt, PIPELINES } from './larkmoor'
@@ -17,17 +19,19 @@ export interface FillOptions {
   readonly migrationsFolder: string
   readonly nowMs: number
   readonly seed?: number
+  /** Of the password that all demo accounts share; without one nobody can sign in. */
+  readonly passwordHash?: string | null
   readonly size?: Size
 }
 
 /** The workspace with its fields, pipelines and people, and nothing in it. */
-export function openLarkmoor({ dbFile, migrationsFolder, nowMs }: FillOptions, clock: SetClock): Workspace {
+export function openLarkmoor({ dbFile, migrationsFolder, nowMs, passwordHash = null }: FillOptions, clock: SetClock): Workspace {
   const today = dateAt(nowMs, 'Europe/Lisbon')
   const workspace = new Workspace({ dbFile, migrationsFolder, clock })
   workspace.db.atomically(() => {
     const { catalogue } = workspace.store
     catalogue.setUp(factsAt(today))
-    for (const person of peopleAt(today)) catalogue.addPerson(person)
+    for (const person of peopleAt(today)) workspace.store.people.add(person, passwordHash)
     PIPELINES.forEach(({ stages, ...pipeline }, position) =>
       catalogue.addPipeline({ ...pipeline, position, stages: stages.map(([id, name, outcome]) => ({ id, name, outcome })) }))
     for (const field of FIELDS) catalogue.addField(field)
@@ -93,7 +97,7 @@ function play(workspace: Workspace, act: Act, recent: string, made: { readonly [
 }
 
 /** Run from the command line: fills the file once and leaves one that is there alone, unless told `--fresh`. */
-export function main(args: readonly string[]): void {
+export async function main(args: readonly string[]): Promise<void> {
   const dbFile = process.env.SKY_LEVER_DB ?? '.data/sky-lever.db'
   if (args.includes('--fresh')) for (const end of ['', '-wal', '-shm']) rmSync(dbFile + end, { force: true })
   if (existsSync(dbFile)) {
@@ -103,7 +107,7 @@ export function main(args: readonly string[]): void {
   const started = Date.now()
   const size = Number(process.env.SKY_LEVER_DEALS ?? DEMO_SIZE.deals)
   const half = { companies: Math.ceil(size * 0.55), contacts: Math.ceil(size * 1.36), deals: size }
-  const workspace = fillLarkmoor({ dbFile, migrationsFolder: 'server/db/migrations', nowMs: Date.now(), size: size === DEMO_SIZE.deals ? DEMO_SIZE : half })
+  const workspace = fillLarkmoor({ dbFile, migrationsFolder: 'server/db/migrations', nowMs: Date.now(), passwordHash: await hashPassword(DEMO_PASSWORD), size: size === DEMO_SIZE.deals ? DEMO_SIZE : half })
   const count = workspace.store.records.count('deal')
   workspace.close()
   console.log(`Filled ${dbFile}: ${count} deals and 90 days of history in ${((Date.now() - started) / 1000).toFixed(1)} s.`)

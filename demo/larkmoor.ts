@@ -1,44 +1,16 @@
-import type { Choice, Field, Person, WorkspaceFacts } from '../core/fields/field'
-import type { FieldTypeName } from '../core/fields/types'
-import type { ObjectKind } from '../core/records/kinds'
+import { defineFields, KEPT, type FieldDefinition } from '../core/fields/define'
+import type { Person, WorkspaceFacts } from '../core/fields/field'
 import { addDays, addMonths } from '../core/time/dates'
 import { isWorkday, workCalendar } from '../core/time/calendar'
 
 /** Larkmoor Cold Rooms: an invented firm that hires out and sells walk-in cold rooms, freezer trailers and fridges. */
 
-export type FieldDefinition = Omit<Field, 'id'> & { readonly indexed: boolean; readonly position: number }
-
-interface Given {
-  readonly label: string
-  readonly type: FieldTypeName
-  readonly description?: string
-  readonly keptBy?: string
-  readonly required?: boolean
-  readonly choices?: readonly string[]
-  readonly currencyKey?: string
-  readonly indexed?: boolean
-}
-
-const choiceId = (label: string): string => label.toLowerCase().replace(/[^a-z\d]+/g, '-').replace(/^-|-$/g, '')
-const toChoice = (label: string): Choice => ({ id: choiceId(label), label })
-
-function define(object: ObjectKind, fields: { readonly [key: string]: Given }): readonly FieldDefinition[] {
-  return Object.entries(fields).map(([key, given], position) => ({
-    object, key, label: given.label, type: given.type, description: given.description ?? '', keptBy: given.keptBy ?? null,
-    required: given.required ?? false, choices: (given.choices ?? []).map(toChoice), currencyKey: given.currencyKey ?? null,
-    indexed: given.indexed ?? false, position,
-  }))
-}
-
-const CREATED: Given = { label: 'Created', type: 'dateTime', keptBy: 'set once, when the record is created' }
-const OWNER: Given = { label: 'Owner', type: 'person', indexed: true, description: 'Who the record belongs to' }
-
 export const FIELDS: readonly FieldDefinition[] = [
-  ...define('deal', {
-    name: { label: 'Name', type: 'text', required: true, indexed: true },
-    stage: { label: 'Stage', type: 'stage', required: true, indexed: true },
+  ...defineFields('deal', {
+    name: KEPT.name,
+    stage: KEPT.stage,
     amount: { label: 'Amount', type: 'currency', currencyKey: 'currency', description: 'What the customer pays, without tax' },
-    owner: OWNER,
+    owner: KEPT.owner,
     kind: { label: 'Kind', type: 'choice', choices: ['Hire', 'Purchase', 'Service'] },
     customer: { label: 'Customer', type: 'choice', choices: ['New', 'Returning'] },
     closeDate: { label: 'Expected close', type: 'date' },
@@ -50,26 +22,26 @@ export const FIELDS: readonly FieldDefinition[] = [
     currency: { label: 'Currency', type: 'choice', choices: ['EUR', 'CAD', 'NZD'] },
     reference: { label: 'Reference', type: 'text', indexed: true, description: 'The number on the paperwork' },
     notes: { label: 'Notes', type: 'longText' },
-    pipeline: { label: 'Pipeline', type: 'pipeline', keptBy: 'follows from the stage', indexed: true },
-    stageSince: { label: 'In its stage since', type: 'dateTime', keptBy: 'set when the stage changes' },
-    createdAt: CREATED,
+    pipeline: KEPT.pipeline,
+    stageSince: KEPT.stageSince,
+    createdAt: KEPT.createdAt,
   }),
-  ...define('contact', {
-    name: { label: 'Name', type: 'text', required: true, indexed: true },
+  ...defineFields('contact', {
+    name: KEPT.name,
     email: { label: 'Email', type: 'email', indexed: true },
     phone: { label: 'Phone', type: 'phone' },
-    owner: OWNER,
+    owner: KEPT.owner,
     siteRole: { label: 'Role at site', type: 'choice', choices: ['Head baker', 'Chef', 'Pharmacist', 'Site manager', 'Owner', 'Brewer', 'Festival crew'] },
     buyingRole: { label: 'Buying role', type: 'choice', choices: ['Decides', 'Advises', 'Pays', 'Uses it'] },
     language: { label: 'Language', type: 'choice', choices: ['English', 'Portuguese', 'Polish', 'French'] },
     birthday: { label: 'Birthday', type: 'date' },
     optedOut: { label: 'Opted out', type: 'yesNo' },
-    createdAt: CREATED,
+    createdAt: KEPT.createdAt,
   }),
-  ...define('company', {
-    name: { label: 'Name', type: 'text', required: true, indexed: true },
+  ...defineFields('company', {
+    name: KEPT.name,
     domain: { label: 'Domain', type: 'text', indexed: true },
-    owner: OWNER,
+    owner: KEPT.owner,
     sector: { label: 'Sector', type: 'choice', choices: ['Bakery', 'Catering', 'Florist', 'Brewery', 'Clinic', 'Laboratory', 'Festival'] },
     fitTier: { label: 'Fit tier', type: 'choice', choices: ['A', 'B', 'C'] },
     country: { label: 'Country', type: 'text' },
@@ -77,7 +49,7 @@ export const FIELDS: readonly FieldDefinition[] = [
     coldVolume: { label: 'Cold volume', type: 'number', description: 'Cubic metres' },
     lastInspection: { label: 'Last inspection', type: 'date' },
     hygieneUntil: { label: 'Hygiene certificate valid until', type: 'date' },
-    createdAt: CREATED,
+    createdAt: KEPT.createdAt,
   }),
 ]
 

@@ -15,6 +15,8 @@ const VIEWS: readonly { readonly name: string; readonly path: (request: APIReque
   { name: 'journal', path: () => '/journal' },
   { name: 'run', path: async (request) => `/journal/${((await (await request.get('/api/v1/journal')).json()) as { lines: { id: number }[] }).lines[0]?.id}` },
   { name: 'data in', path: () => '/data' },
+  { name: 'people', path: () => '/people' },
+  { name: 'password and keys', path: () => '/account' },
 ]
 
 for (const theme of ['light', 'dark'] as const) {

@@ -7,4 +7,4 @@ await build({
   banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
 })
 const { main } = await import(new URL('../.worker/fill.mjs', import.meta.url).href)
-main(process.argv.slice(2))
+await main(process.argv.slice(2))

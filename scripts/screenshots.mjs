@@ -9,15 +9,17 @@ const env = { ...process.env, PORT, SKY_LEVER_DB: '.data/pictures.db' }
 if (spawnSync('node', ['scripts/fill.mjs', '--fresh'], { env, stdio: 'inherit' }).status !== 0) process.exit(1)
 const server = spawn('node', ['.output/server/index.mjs'], { env, stdio: 'inherit' })
 
+let cookie = ''
 async function api(path, method = 'GET', body = undefined) {
-  const answer = await fetch(`${base}/api/v1${path}`, { method, headers: { 'content-type': 'application/json' }, body: body && JSON.stringify(body) })
+  const answer = await fetch(`${base}/api/v1${path}`, { method, headers: { 'content-type': 'application/json', cookie }, body: body && JSON.stringify(body) })
+  cookie = answer.headers.get('set-cookie')?.split(';')[0] ?? cookie
   if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${await answer.text()}`)
   return answer.json()
 }
 
 async function ready() {
   for (let tries = 0; tries < 100; tries++) {
-    if (await fetch(`${base}/api/v1/catalogue`).then((answer) => answer.ok, () => false)) return
+    if (await fetch(`${base}/api/v1/session`).then((answer) => answer.ok, () => false)) return
     await new Promise((resolve) => setTimeout(resolve, 200))
   }
   throw new Error('the server did not start')
@@ -30,6 +32,7 @@ const dealIn = async (stage) => {
 
 try {
   await ready()
+  await api('/session/demo', 'POST', { personId: 'ines' })
   const file = readFileSync('e2e/files/odd.csv', 'utf8')
   const { id: importId } = await api('/imports', 'POST', { fileName: 'enquiries-november.csv', content: file })
   const { lines } = await api('/journal')
@@ -37,6 +40,7 @@ try {
   const [moving] = (await dealIn('hp-sized')).filter((line) => line.amount > 40_000)
 
   const views = [
+    { name: 'people', path: '/people' },
     { name: 'rules', path: '/rules' },
     { name: 'rule-sheet', path: '/rules/3', then: async (page) => { await page.locator('[data-word="step:s2/due"]').click() } },
     {
@@ -59,16 +63,24 @@ try {
     args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
   })
   for (const theme of ['light', 'dark']) {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: theme, reducedMotion: 'reduce' })
-    for (const { name, path, then } of views) {
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme: theme, reducedMotion: 'reduce' })
+    const page = await context.newPage()
+    if (theme === 'light') {
+      await page.goto(base)
+      await page.getByRole('heading', { name: 'A demo: come in as anybody' }).waitFor()
+      await page.screenshot({ path: 'docs/screenshots/sign-in.png' })
+    }
+    const [name, value] = cookie.split('=')
+    await context.addCookies([{ name, value, url: base }])
+    for (const { name: view, path, then } of views) {
       await page.goto(base + path)
       await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
       await page.waitForLoadState('networkidle', { timeout: 1500 }).catch(() => undefined)
       await page.evaluate(() => document.fonts.ready)
       await then?.(page, theme)
-      await page.screenshot({ path: `docs/screenshots/${name}${theme === 'dark' ? '-dark' : ''}.png` })
+      await page.screenshot({ path: `docs/screenshots/${view}${theme === 'dark' ? '-dark' : ''}.png` })
     }
-    await page.close()
+    await context.close()
   }
   await browser.close()
 } finally {

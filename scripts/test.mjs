@@ -45,6 +45,9 @@ mkdirSync('test-results', { recursive: true })
 const vitest = (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests })
 const playwright = ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky })
 
+// In a fresh clone the settings that types, lint and unit tests read are still to be made.
+if (!(await run('settings', 'npx', ['nuxt', 'prepare']))) sum.failed++
+
 // Two at a time, one a core. Types and the build both write .nuxt and so come one after the other.
 await Promise.all([
   single('types', 'npx', ['nuxt', 'typecheck']),

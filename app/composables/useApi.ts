@@ -25,6 +25,11 @@ export async function attempt<T>(work: () => Promise<T>): Promise<T | null> {
     return await work()
   } catch (error) {
     const problem = problemOf(error)
+    // The cookie became void meanwhile: what is typed stays on the page behind the door's own tab of history.
+    if (problem.status === 401) {
+      reloadNuxtApp({ force: true })
+      return null
+    }
     useNotices().tell({ tone: 'wrong', title: problem.title, text: sayApiProblem(problem) })
     return null
   }

@@ -15,7 +15,9 @@ if (import.meta.client) {
     }
   })
 }
+const store = useCatalogue()
 useLive((message) => {
+  if (message.about === 'catalogue') void store.load().then(() => { if (store.way !== 'in') reloadNuxtApp({ force: true }) })
   if (message.about === 'run') notices.tell({ tone: 'rule', title: `${message.ruleName} · ${message.recordName}`, text: message.text, to: recordPath(message.ref) })
 })
 </script>

@@ -1,12 +1,11 @@
 /** Every screen needs the catalogue; it travels with the page, so that the browser does not ask again. */
 export default defineNuxtPlugin(async () => {
   const store = useCatalogue()
-  if (store.facts) return
+  if (store.facts || store.way !== 'unknown') return
   try {
     await store.load()
   } catch (error) {
-    const status = (error as { status?: number }).status ?? 500
-    const detail = (error as { data?: { detail?: string } }).data?.detail
-    throw createError({ statusCode: status, statusMessage: 'Cannot open the workspace', message: detail ?? 'The workspace cannot be read.', fatal: true })
+    const { status, title, detail } = problemOf(error)
+    throw createError({ statusCode: status || 500, statusMessage: title, message: detail || 'The workspace cannot be read.', fatal: true })
   }
 })

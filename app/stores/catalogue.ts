@@ -1,12 +1,13 @@
 import { Catalogue, type CatalogueData } from '#core/fields/catalogue'
 import type { Field } from '#core/fields/field'
 import { FIELD_TYPES } from '#core/fields/types'
+import type { ActName } from '~~/server/utils/acts'
 import { isEmpty, type Value, type Values } from '#core/fields/value'
 
 interface Facts {
   data: CatalogueData
   me: string
-  acts: readonly string[]
+  acts: readonly ActName[]
   nowMs: number
   today: string
 }
@@ -15,8 +16,18 @@ interface Facts {
 export const useCatalogue = defineStore('catalogue', () => {
   const facts = shallowRef<Facts | null>(null)
 
+  /** Whether somebody is signed in, nobody is, or there is no workspace yet to sign in to. */
+  const way = ref<'unknown' | 'in' | 'out' | 'empty'>('unknown')
+
   async function load(): Promise<void> {
-    facts.value = await useRequestFetch()<Facts>('/api/v1/catalogue')
+    try {
+      facts.value = await useRequestFetch()<Facts>('/api/v1/catalogue')
+      way.value = 'in'
+    } catch (error) {
+      const { status } = problemOf(error)
+      if (status !== 401 && status !== 503) throw error
+      way.value = status === 401 ? 'out' : 'empty'
+    }
   }
 
   const catalogue = computed(() => {
@@ -24,7 +35,7 @@ export const useCatalogue = defineStore('catalogue', () => {
     return markRaw(new Catalogue(facts.value.data))
   })
   const me = computed(() => catalogue.value.person(facts.value?.me ?? ''))
-  const may = (act: 'read' | 'work' | 'build'): boolean => facts.value?.acts.includes(act) ?? false
+  const may = (act: ActName): boolean => facts.value?.acts.includes(act) ?? false
   const today = computed(() => facts.value?.today ?? '')
   const personName = (id: unknown): string => (typeof id === 'string' ? (catalogue.value.person(id)?.name ?? id) : '')
 
@@ -35,5 +46,5 @@ export const useCatalogue = defineStore('catalogue', () => {
     return FIELD_TYPES[field.type].write(value, { catalogue: catalogue.value, field, currency: typeof code === 'string' ? code.toUpperCase() : null })
   }
 
-  return { facts, load, catalogue, me, may, today, personName, show }
+  return { facts, way, load, catalogue, me, may, today, personName, show }
 })

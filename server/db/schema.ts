@@ -38,7 +38,24 @@ export const people = sqliteTable('people', {
   awayTo: text(),
   deputyId: text(),
   active: integer({ mode: 'boolean' }).notNull(),
+  /** As `auth/password` makes it; null for somebody who cannot sign in. Leaves the people store never. */
+  passwordHash: text('password_hash'),
+  /** Grows when a person signs out everywhere or gets another password: cookies of an earlier number are void. */
+  sessionEpoch: integer('session_epoch').notNull().default(0),
 })
+
+/** Personal keys for the API. The key itself is shown once and only its SHA-256 is kept. */
+export const apiTokens = sqliteTable('api_tokens', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  personId: text('person_id').notNull().references(() => people.id),
+  name: text().notNull(),
+  hash: text().notNull().unique(),
+  /** Its first letters, to tell one from another. */
+  start: text().notNull(),
+  createdAt: integer('created_at').notNull(),
+  lastUsedAt: integer('last_used_at'),
+  revokedAt: integer('revoked_at'),
+}, (t) => [index('api_tokens_person').on(t.personId)])
 
 export const fields = sqliteTable('fields', {
   id: integer().primaryKey({ autoIncrement: true }),

@@ -7,6 +7,8 @@ export type LiveMessage =
   | { readonly about: 'tasks'; readonly people: readonly string[] }
   | { readonly about: 'rules' }
   | { readonly about: 'imports'; readonly id: number }
+  /** Fields, pipelines or people are other than they were. */
+  | { readonly about: 'catalogue' }
 
 type Listener = (message: LiveMessage) => void
 

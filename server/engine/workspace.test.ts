@@ -208,7 +208,7 @@ describe('what screens read', () => {
   it('the ledger filters, sorts with empty ones last, and pages', () => {
     const { workspace } = larkmoor()
     for (const amount of [300, null, 100, 200]) deal(workspace, { name: `Deal ${amount}`, amount })
-    const page = (more: object) => ledgerPage(workspace, { object: 'deal', filter: EMPTY_GROUP, words: '', sort: 'amount', down: false, offset: 0, limit: 10, ...more })
+    const page = (more: object) => ledgerPage(workspace, { object: 'deal', scope: null, filter: EMPTY_GROUP, words: '', sort: 'amount', down: false, offset: 0, limit: 10, ...more })
     expect(page({}).rows.map((row) => row.values.amount)).toEqual([100, 200, 300, null])
     expect(page({ down: true }).rows.map((row) => row.values.amount)).toEqual([300, 200, 100, null])
     expect(page({ offset: 1, limit: 2 }).rows.map((row) => row.values.amount)).toEqual([200, 300])

@@ -55,7 +55,12 @@ export class Workspace {
 
   /** Fields, pipelines and people. Throws while nobody has set the workspace up. */
   catalogue(): Catalogue {
-    if (!this.known) throw new EmptyWorkspaceError('this workspace is empty; fill it with “npm run demo”')
+    if (!this.known) throw new EmptyWorkspaceError('this workspace is empty: open it in the browser to set it up, or fill the demo with “npm run demo”')
+    return this.known
+  }
+
+  /** The same, or `null` while nobody has set the workspace up. */
+  catalogueOrNull(): Catalogue | null {
     return this.known
   }
 
@@ -71,6 +76,12 @@ export class Workspace {
   addFields(fields: readonly NewField[]): void {
     for (const field of fields) this.store.catalogue.addField(field)
     this.catalogueChanged()
+  }
+
+  /** Fields, pipelines or people are other than they were: reads them anew and tells open screens. */
+  tellCatalogue(): void {
+    this.catalogueChanged()
+    this.live.tell({ about: 'catalogue' })
   }
 
   rulesChanged(): void {

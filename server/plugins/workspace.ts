@@ -1,6 +1,7 @@
 import { resolve } from 'node:path'
 import { continueImport } from '../engine/import'
 import { EmptyWorkspaceError, Workspace } from '../engine/workspace'
+import { readSecret, setSecret } from '../auth/session'
 import { setWorkspace } from '../utils/workspace'
 
 const OUTBOX_EVERY_MS = 10_000
@@ -8,8 +9,10 @@ const OUTBOX_EVERY_MS = 10_000
 /** Opens the workspace at start, goes on with what a stop cut short, and closes it at the end. */
 export default defineNitroPlugin((nitro) => {
   const home = process.env.SKY_LEVER_HOME ?? process.cwd()
+  const dbFile = resolve(home, process.env.SKY_LEVER_DB ?? '.data/sky-lever.db')
+  setSecret(readSecret(dbFile))
   const workspace = new Workspace({
-    dbFile: resolve(home, process.env.SKY_LEVER_DB ?? '.data/sky-lever.db'),
+    dbFile,
     migrationsFolder: resolve(home, 'server/db/migrations'),
   })
   setWorkspace(workspace)

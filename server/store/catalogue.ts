@@ -1,10 +1,16 @@
-import { asc, eq } from 'drizzle-orm'
+import { asc } from 'drizzle-orm'
 import { Catalogue } from '../../core/fields/catalogue'
-import type { Field, Person, WorkspaceFacts } from '../../core/fields/field'
+import type { Field, WorkspaceFacts } from '../../core/fields/field'
 import type { Db } from '../db/connect'
 import { choices, fields, holidays, people, pipelines, stages, workspace } from '../db/schema'
 
 export type NewField = Omit<Field, 'id'> & { readonly indexed: boolean; readonly position: number }
+
+/** What everybody may know of a person; the password's hash is not among it. */
+const PERSON = {
+  id: people.id, name: people.name, email: people.email, role: people.role, team: people.team, title: people.title,
+  awayFrom: people.awayFrom, awayTo: people.awayTo, deputyId: people.deputyId, active: people.active,
+}
 
 /** The workspace, its fields, pipelines and people. Small, read whole, and kept by whoever asks. */
 export class CatalogueStore {
@@ -28,7 +34,7 @@ export class CatalogueStore {
       pipelines: orm.select().from(pipelines).orderBy(asc(pipelines.position)).all().map(({ id, name }) => ({
         id, name, stages: stageRows.filter((stage) => stage.pipelineId === id),
       })),
-      people: orm.select().from(people).orderBy(asc(people.name)).all(),
+      people: orm.select(PERSON).from(people).orderBy(asc(people.name)).all(),
     })
   }
 
@@ -52,13 +58,5 @@ export class CatalogueStore {
     const { stages: rows, ...pipeline } = given
     this.db.orm.insert(pipelines).values(pipeline).run()
     rows.forEach((stage, position) => this.db.orm.insert(stages).values({ ...stage, pipelineId: pipeline.id, position }).run())
-  }
-
-  addPerson(person: Person): void {
-    this.db.orm.insert(people).values(person).run()
-  }
-
-  setAway(personId: string, from: string | null, to: string | null): void {
-    this.db.orm.update(people).set({ awayFrom: from, awayTo: to }).where(eq(people.id, personId)).run()
   }
 }

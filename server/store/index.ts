@@ -4,6 +4,7 @@ import { EventStore } from './events'
 import { ImportStore } from './imports'
 import { LinkStore } from './links'
 import { OutboxStore } from './outbox'
+import { PeopleStore } from './people'
 import { RecordStore } from './records'
 import { RuleStore } from './rules'
 import { RunStore } from './runs'
@@ -12,6 +13,7 @@ import { TaskStore } from './tasks'
 /** One repository a noun over one connection. SQL lives in these and nowhere else. */
 export interface Store {
   readonly catalogue: CatalogueStore
+  readonly people: PeopleStore
   readonly records: RecordStore
   readonly links: LinkStore
   readonly events: EventStore
@@ -24,6 +26,7 @@ export interface Store {
 
 export const openStore = (db: Db): Store => ({
   catalogue: new CatalogueStore(db),
+  people: new PeopleStore(db),
   records: new RecordStore(db),
   links: new LinkStore(db),
   events: new EventStore(db),

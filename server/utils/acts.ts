@@ -1,16 +1,59 @@
 import type { Role } from '../../core/fields/field'
 
-/** What a request wants to do. Every route names one; nothing is allowed that does not stand in this table. */
-export type ActName = 'read' | 'work' | 'build'
+/** What a request wants to do. Nothing is allowed that does not stand in these two tables. */
+export type ActName = 'enter' | 'self' | 'read' | 'work' | 'readRules' | 'build'
 
+/** What each role may. `enter` needs nobody signed in, `self` is about one's own account. */
 export const ACTS: { readonly [R in Role]: readonly ActName[] } = {
-  /** Builds rules, brings data in, and works. */
-  specialist: ['read', 'work', 'build'],
-  /** Changes records and works off tasks. */
-  owner: ['read', 'work'],
-  viewer: ['read'],
+  /** Builds rules, brings data in, works, and sees everything. */
+  specialist: ['enter', 'self', 'read', 'work', 'readRules', 'build'],
+  /** Changes records and works off tasks, one's own and the team's. */
+  owner: ['enter', 'self', 'read', 'work'],
+  /** Sees everything and changes nothing. */
+  viewer: ['enter', 'self', 'read', 'readRules'],
 }
 
 export const ACT_WORDS: { readonly [A in ActName]: string } = {
-  read: 'look at this', work: 'change records and tasks', build: 'build rules and bring data in',
+  enter: 'come in', self: 'change the account', read: 'look at this', work: 'change records and tasks', readRules: 'look at rules', build: 'build rules and bring data in',
 }
+
+/** Every route there is, under `/api/v1`, with what it takes to be let in. A file without its line here does not start. */
+export const ROUTES = {
+  'GET /session': 'enter',
+  'POST /session': 'enter',
+  'DELETE /session': 'enter',
+  'DELETE /session/all': 'self',
+  'POST /session/demo': 'enter',
+  'POST /workspace': 'enter',
+  'PUT /account/password': 'self',
+  'GET /account/tokens': 'self',
+  'POST /account/tokens': 'self',
+  'DELETE /account/tokens/:id': 'self',
+  'POST /people': 'build',
+  'PATCH /people/:id': 'build',
+  'GET /catalogue': 'read',
+  'GET /live': 'read',
+  'GET /find': 'read',
+  'GET /boards/:pipeline': 'read',
+  'GET /records/:object': 'read',
+  'POST /records/:object': 'work',
+  'GET /records/:object/:id': 'read',
+  'PATCH /records/:object/:id': 'work',
+  'GET /tasks': 'read',
+  'POST /tasks/:id': 'work',
+  'GET /journal': 'readRules',
+  'GET /journal/:id': 'read',
+  'GET /rules': 'readRules',
+  'POST /rules': 'build',
+  'GET /rules/:id': 'readRules',
+  'PUT /rules/:id/draft': 'build',
+  'POST /rules/:id/state': 'build',
+  'POST /evidence': 'readRules',
+  'GET /imports': 'readRules',
+  'POST /imports': 'build',
+  'GET /imports/:id': 'build',
+  'PUT /imports/:id/mapping': 'build',
+  'POST /imports/:id/run': 'build',
+} as const satisfies Readonly<Record<string, ActName>>
+
+export type RouteName = keyof typeof ROUTES

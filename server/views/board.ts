@@ -1,5 +1,6 @@
 import type { Stage } from '../../core/fields/field'
 import { isEmpty } from '../../core/fields/value'
+import { seesRecord, type Scope } from '../auth/scope'
 import type { Workspace } from '../engine/workspace'
 
 export const LINES_MOST = 60
@@ -29,12 +30,12 @@ export interface BoardStage {
 const KEYS = ['name', 'stage', 'pipeline', 'amount', 'currency', 'owner', 'stageSince'] as const
 
 /** A pipeline by stage. */
-export function board(workspace: Workspace, pipelineId: string, ownerId: string | null): readonly BoardStage[] {
+export function board(workspace: Workspace, pipelineId: string, ownerId: string | null, scope: Scope = null): readonly BoardStage[] {
   const catalogue = workspace.catalogue()
   const nowMs = workspace.clock.nowMs()
   const lines = new Map<string, BoardLine[]>()
   for (const { id, values } of workspace.store.records.scan('deal', KEYS)) {
-    if (values.pipeline !== pipelineId || (ownerId !== null && values.owner !== ownerId)) continue
+    if (values.pipeline !== pipelineId || (ownerId !== null && values.owner !== ownerId) || !seesRecord(scope, values)) continue
     const line: BoardLine = {
       id, name: String(values.name ?? ''), amount: typeof values.amount === 'number' ? values.amount : null,
       currency: isEmpty(values.currency) ? null : String(values.currency).toUpperCase(), ownerId: isEmpty(values.owner) ? null : String(values.owner),

@@ -1,5 +1,6 @@
 import { instantOf } from '../../core/time/dates'
 import type { RecordRef } from '../../core/records/kinds'
+import { sees, type Scope } from '../auth/scope'
 import type { Workspace } from '../engine/workspace'
 import type { TaskRow } from '../store/tasks'
 
@@ -17,12 +18,12 @@ export interface DaySheet {
   /** In the order in which to do them. */
   readonly open: readonly DayTask[]
   readonly doneToday: readonly DayTask[]
-  /** Open tasks of every person, for changing between them. */
+  /** Open tasks of every person within the scope, for changing between them. */
   readonly counts: readonly { readonly personId: string; readonly open: number }[]
 }
 
 /** A person's follow-ups in the order to do them. */
-export function daySheet(workspace: Workspace, personId: string): DaySheet {
+export function daySheet(workspace: Workspace, personId: string, scope: Scope = null): DaySheet {
   const { tasks, links } = workspace.store
   const catalogue = workspace.catalogue()
   const today = workspace.today()
@@ -45,6 +46,6 @@ export function daySheet(workspace: Workspace, personId: string): DaySheet {
     personId, today,
     open: tasks.openFor(personId, '9999-12-31').map(toDay),
     doneToday: tasks.doneBy(personId, instantOf(today, 0, 0, catalogue.workspace.zone)).map(toDay),
-    counts: [...tasks.openCounts()].map(([id, open]) => ({ personId: id, open })),
+    counts: [...tasks.openCounts()].filter(([id]) => sees(scope, id)).map(([id, open]) => ({ personId: id, open })),
   }
 }

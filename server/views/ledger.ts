@@ -3,10 +3,12 @@ import type { Group } from '../../core/conditions/document'
 import { FIELD_TYPES } from '../../core/fields/types'
 import { foldText, isEmpty, type Value, type Values } from '../../core/fields/value'
 import type { ObjectKind } from '../../core/records/kinds'
+import { seesRecord, type Scope } from '../auth/scope'
 import type { Workspace } from '../engine/workspace'
 
 export interface LedgerQuery {
   readonly object: ObjectKind
+  readonly scope: Scope
   readonly filter: Group
   /** Words the name must contain. */
   readonly words: string
@@ -38,10 +40,11 @@ export function ledgerPage(workspace: Workspace, query: LedgerQuery): LedgerPage
   const moment = workspace.moment()
   const words = foldText(query.words)
   const sortField = catalogue.field(query.object, query.sort)
-  const keys = [...new Set(['name', ...group.fields, ...(sortField ? [sortField.key] : [])])]
+  const keys = [...new Set(['name', 'owner', ...group.fields, ...(sortField ? [sortField.key] : [])])]
   let total = 0
   const found: { id: number; sort: Value }[] = []
   for (const record of records.scan(query.object, keys)) {
+    if (!seesRecord(query.scope, record.values)) continue
     total++
     if (words !== '' && !foldText(String(record.values.name ?? '')).includes(words)) continue
     if (group.test(record.values, moment)) found.push({ id: record.id, sort: sortField ? (record.values[sortField.key] ?? null) : null })

@@ -8,12 +8,13 @@ const store = useCatalogue()
 const route = useRoute()
 const theme = useCookie<'auto' | 'light' | 'dark'>('sky-lever-theme', { default: () => 'auto', maxAge: 31_536_000, sameSite: 'lax' })
 
-const groups = [
+const groups = computed(() => [
   { name: 'Work', links: [{ to: '/day-sheet', label: 'Day sheet' }, { to: '/boards', label: 'Boards' }, { to: '/records', label: 'Records' }] },
-  { name: 'Build', links: [{ to: '/rules', label: 'Rules' }] },
-  { name: 'Watch', links: [{ to: '/journal', label: 'Journal' }] },
-  { name: 'Set up', links: [{ to: '/data', label: 'Data in' }] },
-]
+  ...(store.may('readRules') ? [
+    { name: 'Build', links: [{ to: '/rules', label: 'Rules' }] }, { name: 'Watch', links: [{ to: '/journal', label: 'Journal' }] },
+    { name: 'Set up', links: [{ to: '/people', label: 'People' }, { to: '/data', label: 'Data in' }] },
+  ] : []),
+])
 
 // The page is made on the server at one moment and shown at another: the clock starts from the server's.
 const nowMs = ref(store.facts?.nowMs ?? 0)
@@ -29,17 +30,21 @@ const initials = computed(() => (store.me?.name ?? '').split(' ').map((part) => 
 const nextTheme = computed(() => ({ auto: 'light', light: 'dark', dark: 'auto' } as const)[theme.value])
 
 async function become(personId: string): Promise<void> {
-  if (await attempt(() => $fetch('/api/v1/me', { method: 'POST', body: { personId } }))) {
-    await store.load()
-    await refreshNuxtData()
-  }
+  if (!(await attempt(() => $fetch('/api/v1/session/demo', { method: 'POST', body: { personId } })))) return
+  await store.load()
+  // A page that the other person may not see is left; every other one is read anew with their eyes.
+  if (!store.may('readRules') && ['/rules', '/journal', '/people', '/data'].some((path) => route.path.startsWith(path))) await navigateTo('/day-sheet')
+  else await refreshNuxtData()
+}
+async function leave(): Promise<void> {
+  if (await attempt(() => $fetch('/api/v1/session', { method: 'DELETE' }))) reloadNuxtApp({ path: '/sign-in', force: true })
 }
 </script>
 
 <template>
   <header class="flex h-[46px] flex-none items-center gap-5 border-b border-hair px-5 text-[13.5px] whitespace-nowrap">
     <NuxtLink to="/day-sheet" class="flex items-center gap-2 font-serif text-[19px] font-semibold tracking-tight">
-      <svg width="26" height="18" viewBox="0 0 26 18" aria-hidden="true"><path d="M2 14 L24 5" stroke="currentColor" stroke-width="2.4" stroke-linecap="round" /><path d="M10 17l3.4-6 3.4 6z" fill="var(--violet)" /><circle cx="23" cy="4.6" r="2.6" fill="var(--saffron)" /></svg>
+      <SkyMark />
       <span class="max-[1100px]:sr-only">Sky Lever</span>
     </NuxtLink>
     <nav aria-label="Main" class="flex items-baseline gap-5">
@@ -72,6 +77,8 @@ async function become(personId: string): Promise<void> {
               <span>Light or dark</span><span class="quiet">{{ theme === 'auto' ? 'as the system' : theme }}</span>
             </button>
           </MenuItem>
+          <MenuItem v-slot="{ active }"><NuxtLink to="/account" class="block rounded-[3px] px-2 py-1.5" :class="active && 'bg-violet-t'">Password and keys</NuxtLink></MenuItem>
+          <MenuItem v-slot="{ active }"><button type="button" class="w-full rounded-[3px] px-2 py-1.5 text-left" :class="active && 'bg-violet-t'" @click="leave">Sign out</button></MenuItem>
         </MenuItems>
       </Menu>
     </div>

@@ -5,4 +5,4 @@ import { evidenceFor } from '../../views/evidence'
 const body = z.strictObject({ document: zRule })
 
 /** What a rule comes to on the records that are there, unsaved edits included. */
-export default defineRoute({ act: 'read', body }, ({ workspace, body: { document } }) => evidenceFor(workspace, document))
+export default defineRoute({ route: 'POST /evidence', body }, ({ workspace, body: { document } }) => evidenceFor(workspace, document))

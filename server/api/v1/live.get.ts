@@ -1,9 +1,44 @@
-/** Tells open screens what changed, as server-sent events (WHATWG HTML, 9.2). */
-export default defineEventHandler((event) => {
+import { scopeOf, sees, seesRecord, type Scope } from '../../auth/scope'
+import { isCurrent } from '../../auth/session'
+import type { LiveMessage } from '../../engine/live'
+import type { Workspace } from '../../engine/workspace'
+
+/** What of a message a person may hear; `null` for nothing. */
+function heard(message: LiveMessage, workspace: Workspace, scope: Scope): LiveMessage | null {
+  if (scope === null) return message
+  const visible = (ref: Parameters<typeof workspace.store.records.read>[0]) => seesRecord(scope, workspace.store.records.read(ref)?.values ?? {})
+  switch (message.about) {
+    case 'records': {
+      const refs = message.refs.filter(visible)
+      return refs.length > 0 ? { ...message, refs } : null
+    }
+    case 'run': return visible(message.ref) ? message : null
+    case 'tasks': return message.people.some((id) => sees(scope, id)) ? message : null
+    case 'imports': return null
+    case 'rules': return null
+    case 'catalogue': return message
+  }
+}
+
+/** Tells open screens what changed, as server-sent events (WHATWG HTML, 9.2). Ends when the cookie becomes void. */
+export default defineEventHandler(async (event) => {
   const workspace = useWorkspace()
-  personOf(event, workspace)
+  let who: Awaited<ReturnType<typeof admit>>
+  try {
+    who = await admit(event, 'GET /live', workspace)
+  } catch (error) {
+    return answerProblem(event, error)
+  }
+  const { person, epoch } = who
   const stream = createEventStream(event)
-  const stop = workspace.live.listen((message) => void stream.push(JSON.stringify(message)))
+  const stop = workspace.live.listen((message) => {
+    if (epoch !== null && !isCurrent(workspace, person.id, epoch)) {
+      void stream.close()
+      return
+    }
+    const told = heard(message, workspace, scopeOf(workspace.catalogue().person(person.id) ?? person, workspace.catalogue()))
+    if (told) void stream.push(JSON.stringify(told))
+  })
   // A first message tells the screen that it hears from here on.
   void stream.push({ event: 'hello', data: String(workspace.clock.nowMs()) })
   stream.onClosed(async () => {

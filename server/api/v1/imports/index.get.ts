@@ -1,1 +1,1 @@
-export default defineRoute({ act: 'read' }, ({ workspace }) => ({ imports: workspace.store.imports.list() }))
+export default defineRoute({ route: 'GET /imports' }, ({ workspace }) => ({ imports: workspace.store.imports.list() }))

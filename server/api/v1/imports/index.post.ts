@@ -6,7 +6,7 @@ const CONTENT_MOST = 8_000_000
 const body = z.strictObject({ fileName: z.string().trim().min(1).max(300), content: z.string().max(CONTENT_MOST, 'is larger than 8 MB') })
 
 /** Takes a file in and guesses its columns. Nothing is written to records yet. */
-export default defineRoute({ act: 'build', body }, ({ workspace, person, body: { fileName, content } }) => {
+export default defineRoute({ route: 'POST /imports', body }, ({ workspace, person, body: { fileName, content } }) => {
   const table = readCsv(content)
   if (table.headings.length === 0 || table.rows.length === 0) throw new ProblemError(422, 'Nothing to bring in', 'The file has no rows below its headings.')
   const mapping = guessMapping(table, workspace.catalogue())

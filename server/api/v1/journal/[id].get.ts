@@ -1,7 +1,9 @@
 import { runPage } from '../../../views/journal'
 
-export default defineRoute({ act: 'read', params: zIdParam }, ({ workspace, params: { id } }) => {
+/** One run: what it saw and wrote. Whoever may see the record may see why it is as it is. */
+export default defineRoute({ route: 'GET /journal/:id', params: zIdParam }, ({ workspace, scope, params: { id } }) => {
   const page = runPage(workspace, id)
   if (!page) throw notFound(`run ${id}`)
+  visibleRecord({ workspace, scope }, page.ref)
   return page
 })

@@ -11,5 +11,5 @@ const query = z.object({
   limit: z.coerce.number().int().min(1).max(200).default(60),
 })
 
-export default defineRoute({ act: 'read', query }, ({ workspace, query: { rule, state, all, before, limit } }) =>
+export default defineRoute({ route: 'GET /journal', query }, ({ workspace, query: { rule, state, all, before, limit } }) =>
   journalPage(workspace, { ruleId: rule, state, actedOnly: all === 'false', before, limit }))

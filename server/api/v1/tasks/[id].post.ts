@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { sees } from '../../../auth/scope'
 import { isDate } from '../../../../core/time/dates'
 
 const body = z.discriminatedUnion('act', [
@@ -9,11 +10,11 @@ const body = z.discriminatedUnion('act', [
 ])
 
 /** What a person does with a task. Finishing a finished one changes nothing, so that a repeated key does no harm. */
-export default defineRoute({ act: 'work', params: zIdParam, body }, ({ workspace, person, params: { id }, body: given }) => {
+export default defineRoute({ route: 'POST /tasks/:id', params: zIdParam, body }, ({ workspace, person, scope, params: { id }, body: given }) => {
   const { tasks } = workspace.store
   const nowMs = workspace.clock.nowMs()
   const task = tasks.get(id)
-  if (!task) throw notFound(`task ${id}`)
+  if (!task || !sees(scope, task.assigneeId)) throw notFound(`task ${id}`)
   if (given.act === 'handOver' && !workspace.catalogue().person(given.personId)?.active) throw notFound(`person “${given.personId}”`)
   if (task.state === 'done' && (given.act === 'postpone' || given.act === 'handOver')) throw new ProblemError(409, 'Done already', 'The task is done; open it again first.')
   workspace.db.atomically(() => {

@@ -1,6 +1,6 @@
 import { previewImport } from '../../../../engine/import'
 
-export default defineRoute({ act: 'build', params: zIdParam }, ({ workspace, params: { id } }) => {
+export default defineRoute({ route: 'GET /imports/:id', params: zIdParam }, ({ workspace, params: { id } }) => {
   const row = workspace.store.imports.get(id)
   if (!row) throw notFound(`import ${id}`)
   const { content: _content, ...facts } = row

@@ -4,7 +4,7 @@ import { previewImport, runImport } from '../../../../engine/import'
 const body = z.strictObject({ rulesOn: z.boolean() })
 
 /** Writes the import. Answers when it is under way; open screens hear how far it has come. */
-export default defineRoute({ act: 'build', params: zIdParam, body }, ({ workspace, params: { id }, body: { rulesOn } }) => {
+export default defineRoute({ route: 'POST /imports/:id/run', params: zIdParam, body }, ({ workspace, params: { id }, body: { rulesOn } }) => {
   const row = workspace.store.imports.get(id)
   if (!row) throw notFound(`import ${id}`)
   if (row.state !== 'ready') throw new ProblemError(409, 'Under way already', 'This import has been started before.')

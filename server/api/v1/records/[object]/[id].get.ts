@@ -4,7 +4,8 @@ import { recordPage } from '../../../../views/record'
 
 const params = z.object({ object: z.enum(OBJECTS), id: z.coerce.number().int().positive() })
 
-export default defineRoute({ act: 'read', params }, ({ workspace, params: ref }) => {
+export default defineRoute({ route: 'GET /records/:object/:id', params }, ({ workspace, scope, params: ref }) => {
+  visibleRecord({ workspace, scope }, ref)
   const page = recordPage(workspace, ref)
   if (!page) throw notFound(`${ref.object} ${ref.id}`)
   return page

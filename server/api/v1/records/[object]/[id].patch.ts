@@ -6,8 +6,8 @@ const params = z.object({ object: z.enum(OBJECTS), id: z.coerce.number().int().p
 const body = z.strictObject({ values: z.record(z.string().max(100), zValue) })
 
 /** Changes fields of a record; rules that it starts have run when this answers. */
-export default defineRoute({ act: 'work', params, body }, ({ workspace, person, params: ref, body: { values } }) => {
-  if (!workspace.store.records.read(ref)) throw notFound(`${ref.object} ${ref.id}`)
+export default defineRoute({ route: 'PATCH /records/:object/:id', params, body }, ({ workspace, person, scope, params: ref, body: { values } }) => {
+  visibleRecord({ workspace, scope }, ref)
   const { event, reports } = workspace.change(ref, values, person.id)
   return { changed: event !== null, runs: reports.filter((report) => report.stop?.code !== 'conditions').length, values: workspace.store.records.read(ref)?.values ?? {} }
 })

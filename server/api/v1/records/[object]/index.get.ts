@@ -31,5 +31,5 @@ function readFilter(text: string | undefined) {
   return read.data
 }
 
-export default defineRoute({ act: 'read', params, query }, ({ workspace, params: { object }, query: { filter, words, sort, down, offset, limit } }) =>
-  ledgerPage(workspace, { object, filter: readFilter(filter), words, sort, down: down === 'true', offset, limit }))
+export default defineRoute({ route: 'GET /records/:object', params, query }, ({ workspace, scope, params: { object }, query: { filter, words, sort, down, offset, limit } }) =>
+  ledgerPage(workspace, { object, scope, filter: readFilter(filter), words, sort, down: down === 'true', offset, limit }))

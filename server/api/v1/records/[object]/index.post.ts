@@ -9,8 +9,8 @@ const body = z.strictObject({
 })
 
 /** Creates a record and lets rules see it. */
-export default defineRoute({ act: 'work', params, body }, ({ workspace, person, params: { object }, body: { values, links } }) => {
-  for (const link of links) if (!workspace.store.records.read(link)) throw notFound(`${link.object} ${link.id}`)
+export default defineRoute({ route: 'POST /records/:object', params, body }, ({ workspace, person, scope, params: { object }, body: { values, links } }) => {
+  for (const link of links) visibleRecord({ workspace, scope }, link)
   const { ref, reports } = workspace.create(object, values, links, person.id)
   return { ref, runs: reports.length }
 })

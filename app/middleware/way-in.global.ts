@@ -1,0 +1,7 @@
+/** Leads whoever is not signed in to the door, and back to where they wanted to go. */
+export default defineNuxtRouteMiddleware((to) => {
+  const store = useCatalogue()
+  if (store.way === 'empty') return to.path === '/set-up' ? undefined : navigateTo('/set-up')
+  if (store.way === 'out') return to.path === '/sign-in' ? undefined : navigateTo({ path: '/sign-in', query: to.fullPath === '/' ? {} : { to: to.fullPath } })
+  return to.path === '/sign-in' || to.path === '/set-up' ? navigateTo('/day-sheet') : undefined
+})

@@ -1,0 +1,41 @@
+import type { ObjectKind } from '../records/kinds'
+import type { Choice, Field } from './field'
+import type { FieldTypeName } from './types'
+
+/** A field before it is stored: it has no id yet. */
+export type FieldDefinition = Omit<Field, 'id'> & { readonly indexed: boolean; readonly position: number }
+
+/** What is said of a field when it is defined by hand; the rest has a plain default. */
+export interface GivenField {
+  readonly label: string
+  readonly type: FieldTypeName
+  readonly description?: string
+  readonly keptBy?: string
+  readonly required?: boolean
+  readonly choices?: readonly string[]
+  readonly currencyKey?: string
+  readonly indexed?: boolean
+}
+
+/** An id made of a label: lower case, with dashes. */
+export const slug = (label: string): string => label.normalize('NFKD').toLowerCase().replace(/[^a-z\d]+/g, '-').replace(/^-|-$/g, '')
+const toChoice = (label: string): Choice => ({ id: slug(label), label })
+
+/** Fields of a kind of record by key, in the order given. */
+export function defineFields(object: ObjectKind, fields: { readonly [key: string]: GivenField }): readonly FieldDefinition[] {
+  return Object.entries(fields).map(([key, given], position) => ({
+    object, key, label: given.label, type: given.type, description: given.description ?? '', keptBy: given.keptBy ?? null,
+    required: given.required ?? false, choices: (given.choices ?? []).map(toChoice), currencyKey: given.currencyKey ?? null,
+    indexed: given.indexed ?? false, position,
+  }))
+}
+
+/** Fields that the system itself needs or keeps, the same in every workspace. */
+export const KEPT = {
+  name: { label: 'Name', type: 'text', required: true, indexed: true },
+  owner: { label: 'Owner', type: 'person', indexed: true, description: 'Who the record belongs to' },
+  stage: { label: 'Stage', type: 'stage', required: true, indexed: true },
+  pipeline: { label: 'Pipeline', type: 'pipeline', keptBy: 'follows from the stage', indexed: true },
+  stageSince: { label: 'In its stage since', type: 'dateTime', keptBy: 'set when the stage changes' },
+  createdAt: { label: 'Created', type: 'dateTime', keptBy: 'set once, when the record is created' },
+} as const satisfies Readonly<Record<string, GivenField>>

@@ -1,0 +1,18 @@
+import type { Catalogue } from '../../core/fields/catalogue'
+import type { Person } from '../../core/fields/field'
+import type { Values } from '../../core/fields/value'
+
+/** Whose records and tasks a person sees. `null` is everybody's. */
+export type Scope = ReadonlySet<string> | null
+
+/**
+ * Specialists and viewers see all. An owner sees what belongs to the team, and what belongs to nobody: somebody has to
+ * pick that up.
+ */
+export function scopeOf(person: Person, catalogue: Catalogue): Scope {
+  if (person.role !== 'owner') return null
+  return new Set(catalogue.people.filter((one) => one.id === person.id || (person.team !== '' && one.team === person.team)).map((one) => one.id))
+}
+
+export const sees = (scope: Scope, ownerId: unknown): boolean => scope === null || typeof ownerId !== 'string' || scope.has(ownerId)
+export const seesRecord = (scope: Scope, values: Values): boolean => sees(scope, values.owner)
