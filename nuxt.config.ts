@@ -2,13 +2,49 @@ import { fileURLToPath } from 'node:url'
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-01-01',
-  modules: ['@pinia/nuxt', '@nuxt/eslint'],
+  modules: ['@pinia/nuxt', '@nuxt/eslint', 'nuxt-security'],
   telemetry: false,
   devtools: { enabled: false },
   css: ['@fontsource-variable/newsreader/index.css', '@fontsource-variable/newsreader/wght-italic.css', '@fontsource-variable/hanken-grotesk/index.css', '~/assets/main.css'],
+  // Small fonts stay files: the policy allows none that stand in a style.
+  vite: { build: { assetsInlineLimit: 0 } },
   alias: { '#core': fileURLToPath(new URL('./core', import.meta.url)) },
   components: [{ path: '~/components', pathPrefix: false }],
   postcss: { plugins: { '@tailwindcss/postcss': {} } },
+  // Headers only. Attempts, origins and sizes are looked after where they are known: at the door and in each route.
+  security: {
+    nonce: true,
+    sri: false,
+    rateLimiter: false,
+    requestSizeLimiter: false,
+    xssValidator: false,
+    corsHandler: false,
+    allowedMethodsRestricter: false,
+    csrf: false,
+    removeLoggers: false,
+    headers: {
+      contentSecurityPolicy: {
+        'default-src': ["'self'"],
+        'script-src': ["'self'", "'nonce-{{nonce}}'", "'strict-dynamic'"],
+        // Positions of popovers and lengths of bars are style attributes; a style can show nothing that is not there.
+        'style-src': ["'self'", "'unsafe-inline'"],
+        'img-src': ["'self'", 'data:'],
+        'font-src': ["'self'"],
+        'connect-src': ["'self'"],
+        'frame-ancestors': ["'none'"],
+        'form-action': ["'self'"],
+        'base-uri': ["'none'"],
+        'object-src': ["'none'"],
+        'script-src-attr': ["'none'"],
+        // It is served over plain http on the machine itself; what stands before it redirects.
+        'upgrade-insecure-requests': false,
+      },
+      xFrameOptions: 'DENY',
+      referrerPolicy: 'same-origin',
+      strictTransportSecurity: false,
+      crossOriginEmbedderPolicy: false,
+    },
+  },
   nitro: { preset: 'node-server' },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true, noImplicitOverride: true } } },
   app: {

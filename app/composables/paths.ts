@@ -1,6 +1,10 @@
+import type { ActName } from '~~/server/utils/acts'
 import { OBJECT_WORDS, OBJECTS, type ObjectKind, type RecordRef } from '#core/records/kinds'
 
 /** The word in addresses: `/records/deals/12`. */
 export const objectPath = (object: ObjectKind): string => OBJECT_WORDS[object].many
 export const objectOfPath = (path: unknown): ObjectKind | null => OBJECTS.find((object) => OBJECT_WORDS[object].many === path) ?? null
 export const recordPath = (ref: RecordRef): string => `/records/${objectPath(ref.object)}/${ref.id}`
+
+/** What it takes to open a page; the server asks the same of the data behind it. */
+export const actOfPath = (path: string): ActName => (/^\/(?:rules|people|data)(?:\/|$)|^\/journal\/?$/.test(path) ? 'readRules' : 'read')

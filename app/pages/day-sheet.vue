@@ -81,6 +81,8 @@ useKeys({
   l: () => { if (may.value && current.value) mode.value = 'later' }, h: () => { if (may.value && current.value) mode.value = 'hand' },
   u: () => { if (last.value) void last.value.back() },
 })
+/** An owner looks at the team's days, everybody else at all. */
+const visiblePeople = computed(() => store.catalogue.people.filter((one) => one.active && (store.me?.role !== 'owner' || one.id === store.me.id || (one.team !== '' && one.team === store.me.team))))
 const others = computed(() => (data.value?.counts ?? []).filter((one) => one.open > 0).map((one) => ({ ...one, name: store.personName(one.personId) })).sort((a, b) => b.open - a.open))
 </script>
 
@@ -91,7 +93,7 @@ const others = computed(() => (data.value?.counts ?? []).filter((one) => one.ope
         <h1>{{ person === store.me?.id ? 'Day sheet' : store.personName(person) }}</h1>
         <p class="quiet">{{ sayWeekday(today) }} · {{ tasks.length }} open, {{ data?.doneToday.length ?? 0 }} done today</p>
         <select class="entry ml-auto" aria-label="Whose day" :value="person" @change="navigateTo({ query: { person: ($event.target as HTMLSelectElement).value } })">
-          <option v-for="one in store.catalogue.people" :key="one.id" :value="one.id">{{ one.name }}{{ one.id === store.me?.id ? ' (you)' : '' }}</option>
+          <option v-for="one in visiblePeople" :key="one.id" :value="one.id">{{ one.name }}{{ one.id === store.me?.id ? ' (you)' : '' }}</option>
         </select>
       </div>
       <template v-for="group in groups" :key="group.name">
@@ -110,7 +112,7 @@ const others = computed(() => (data.value?.counts ?? []).filter((one) => one.ope
       <div v-if="tasks.length === 0" class="mt-20 text-center">
         <p class="font-serif text-[20px]">{{ person === store.me?.id ? 'Nothing to do: no rule has made a task for you.' : `${store.personName(person)} has no open task.` }}</p>
         <p v-if="others.length" class="quiet mt-2">Others have some: <template v-for="(one, i) in others.slice(0, 4)" :key="one.personId"><template v-if="i">, </template><NuxtLink :to="`/day-sheet?person=${one.personId}`" class="word">{{ one.name }}</NuxtLink> {{ one.open }}</template>.</p>
-        <p v-else class="quiet mt-2">Tasks come from <NuxtLink to="/rules" class="word">rules</NuxtLink>.</p>
+        <p v-else class="quiet mt-2">Tasks come from <NuxtLink v-if="store.may('readRules')" to="/rules" class="word">rules</NuxtLink><template v-else>rules that your specialists write</template>.</p>
       </div>
       <template v-if="data?.doneToday.length">
         <h2 class="mt-5 mb-1 border-b border-hair text-[16px]! text-ink2">Done today</h2>

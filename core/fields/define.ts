@@ -18,7 +18,7 @@ export interface GivenField {
 }
 
 /** An id made of a label: lower case, with dashes. */
-export const slug = (label: string): string => label.normalize('NFKD').toLowerCase().replace(/[^a-z\d]+/g, '-').replace(/^-|-$/g, '')
+export const slug = (label: string): string => label.normalize('NFKD').replace(/\p{M}+/gu, '').toLowerCase().replace(/[^a-z\d]+/g, '-').replace(/^-|-$/g, '')
 const toChoice = (label: string): Choice => ({ id: slug(label), label })
 
 /** Fields of a kind of record by key, in the order given. */

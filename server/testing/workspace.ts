@@ -36,6 +36,15 @@ export function larkmoor(): { readonly workspace: Workspace; readonly clock: Set
   }
 }
 
+/** A database that nobody has set up yet. */
+export function blank(): Workspace {
+  const folder = mkdtempSync(join(tmpdir(), 'sky-lever-'))
+  folders.push(folder)
+  const workspace = new Workspace({ dbFile: join(folder, 'test.db'), migrationsFolder: MIGRATIONS, clock: new SetClock(NOW_MS) })
+  open.push({ workspace })
+  return workspace
+}
+
 /** Publishes a rule and switches it on. */
 export function switchOn(workspace: Workspace, document: RuleDocument): number {
   const id = workspace.store.rules.create(document, 'ines', workspace.clock.nowMs())

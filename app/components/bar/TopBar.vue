@@ -33,7 +33,7 @@ async function become(personId: string): Promise<void> {
   if (!(await attempt(() => $fetch('/api/v1/session/demo', { method: 'POST', body: { personId } })))) return
   await store.load()
   // A page that the other person may not see is left; every other one is read anew with their eyes.
-  if (!store.may('readRules') && ['/rules', '/journal', '/people', '/data'].some((path) => route.path.startsWith(path))) await navigateTo('/day-sheet')
+  if (!store.may(actOfPath(route.path))) await navigateTo('/day-sheet')
   else await refreshNuxtData()
 }
 async function leave(): Promise<void> {

@@ -17,7 +17,7 @@ const MODES = { all: 'all of these hold', any: 'any of these holds', none: 'none
 <template>
   <div class="grid h-full grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
     <section class="min-h-0 overflow-auto border-r border-hair px-7 pt-4 pb-12" aria-label="The run" tabindex="0">
-      <p class="quiet"><NuxtLink to="/journal" class="name-link">Journal</NuxtLink> · run {{ id }} · <NuxtLink :to="`/rules/${run.ruleId}`" class="name-link">version {{ run.version }} of the rule</NuxtLink></p>
+      <p class="quiet"><template v-if="store.may('readRules')"><NuxtLink to="/journal" class="name-link">Journal</NuxtLink> · run {{ id }} · <NuxtLink :to="`/rules/${run.ruleId}`" class="name-link">version {{ run.version }} of the rule</NuxtLink></template><template v-else>run {{ id }} · version {{ run.version }} of the rule</template></p>
       <h1 class="mt-0.5">{{ run.ruleName }}</h1>
       <p class="mt-1.5 mb-4 flex flex-wrap items-center gap-3 text-[13.5px]">
         <span class="rounded-sm border px-2 py-px font-semibold" :class="run.state === 'done' ? 'border-moss text-moss' : run.state === 'failed' ? 'border-brick text-brick' : 'border-ink2 text-ink2'">{{ STATE_WORDS[run.state] }}</span>

@@ -1,0 +1,183 @@
+import { request as requests, type APIRequestContext } from '@playwright/test'
+import { ACTS, ROUTES, type RouteName } from '../server/utils/acts'
+import { BASE } from './address'
+import { deals, expect, newDeal, newRule, setRule, test } from './app'
+
+/** A caller of its own, without the specialist's cookie. */
+async function caller(personId: string | null, headers: Record<string, string> = {}): Promise<APIRequestContext> {
+  const context = await requests.newContext({ baseURL: BASE, storageState: { cookies: [], origins: [] }, extraHTTPHeaders: headers })
+  if (personId !== null) expect((await context.post('/api/v1/session/demo', { data: { personId } })).ok()).toBe(true)
+  return context
+}
+
+async function call(context: APIRequestContext, route: RouteName, ids: Readonly<Record<string, string>>) {
+  const [method = '', path = ''] = route.split(' ')
+  const url = `/api/v1${path.replace(/:(\w+)/g, (_, name: string) => ids[name] ?? '1')}`
+  return await context.fetch(url, { method, ...(method === 'GET' ? {} : { data: {} }), timeout: 10_000 })
+}
+
+const routes = (Object.keys(ROUTES) as RouteName[]).filter((route) => route !== 'GET /live')
+const IDS = { object: 'deal', pipeline: 'hp', id: '1' }
+
+test.describe('who may do what, over plain HTTP', () => {
+  test('nobody reads or changes anything without signing in', async () => {
+    const nobody = await caller(null)
+    for (const route of [...routes.filter((one) => ROUTES[one] !== 'enter'), 'GET /live' as const]) {
+      const answer = await call(nobody, route, IDS)
+      expect(answer.status(), route).toBe(401)
+      expect(Object.keys((await answer.json()) as object), route).toEqual(['type', 'title', 'status', 'detail', 'places'])
+    }
+    const session = (await (await nobody.get('/api/v1/session')).json()) as { state: string; person: unknown }
+    expect(session).toMatchObject({ state: 'out', person: null })
+  })
+
+  for (const [role, personId] of [['owner', 'rosa'], ['viewer', 'maren']] as const) {
+    test(`the ${role} gets what the table says and nothing else`, async () => {
+      const somebody = await caller(personId)
+      for (const route of routes) {
+        const act = ROUTES[route]
+        // Signing out everywhere would end this very test.
+        if (route === 'DELETE /session/all' || act === 'enter') continue
+        const answer = await call(somebody, route, IDS)
+        if (ACTS[role].includes(act)) expect([401, 403, 500].includes(answer.status()) && route !== 'PUT /account/password', `${route}: ${answer.status()}`).toBe(false)
+        else expect(answer.status(), route).toBe(403)
+      }
+    })
+  }
+
+  test('an owner sees the team’s records and tasks, and what nobody owns, and no one else’s', async ({ request }) => {
+    const mine = await newDeal(request, { owner: 'brisa' })
+    const nobodys = await newDeal(request, { owner: null })
+    const theirs = await newDeal(request, { owner: 'jude' })
+    const rosa = await caller('rosa')
+    expect((await rosa.get(`/api/v1/records/deal/${mine.id}`)).status()).toBe(200)
+    expect((await rosa.get(`/api/v1/records/deal/${nobodys.id}`)).status()).toBe(200)
+    expect((await rosa.get(`/api/v1/records/deal/${theirs.id}`)).status()).toBe(404)
+    expect((await rosa.patch(`/api/v1/records/deal/${theirs.id}`, { data: { values: { stage: 'hp-lost' } } })).status()).toBe(404)
+    for (const deal of await deals(rosa, {})) expect(['rosa', 'tomasz', 'brisa', 'piet', null]).toContain(deal.values.owner)
+    const found = (await (await rosa.get('/api/v1/find', { params: { words: 'Probe' } })).json()) as { records: { name: string }[]; rules: unknown[] }
+    expect(found.records.map((record) => record.name)).not.toContain(theirs.name)
+    expect((await rosa.get('/api/v1/tasks', { params: { person: 'piet' } })).status()).toBe(200)
+    expect((await rosa.get('/api/v1/tasks', { params: { person: 'jude' } })).status()).toBe(404)
+    const judes = (await (await request.get('/api/v1/tasks', { params: { person: 'jude' } })).json()) as { open: { id: number; runId: number }[] }
+    expect((await rosa.post(`/api/v1/tasks/${judes.open[0]?.id}`, { data: { act: 'finish', outcome: '' } })).status()).toBe(404)
+    expect((await rosa.get(`/api/v1/journal/${judes.open[0]?.runId}`)).status()).toBe(404)
+    expect((await (await caller('jude')).get(`/api/v1/journal/${judes.open[0]?.runId}`)).status()).toBe(200)
+  })
+
+  test('what another site sends along with the cookie is refused', async () => {
+    const ines = await caller('ines')
+    const send = (headers: Record<string, string>, data: unknown = { name: 'x', object: 'deal' }) => ines.post('/api/v1/rules', { headers, data })
+    expect((await send({ origin: 'https://elsewhere.example' })).status()).toBe(403)
+    expect((await send({ 'sec-fetch-site': 'cross-site' })).status()).toBe(403)
+    expect((await send({ origin: 'null' })).status()).toBe(403)
+    expect((await send({ 'content-type': 'text/plain' }, '{"name":"x","object":"deal"}')).status()).toBe(415)
+    expect((await ines.post('/api/v1/session/demo', { headers: { origin: 'https://elsewhere.example' }, data: { personId: 'maren' } })).status()).toBe(403)
+    expect((await (await ines.get('/api/v1/session')).json()) as object).toMatchObject({ person: 'ines' })
+  })
+
+  test('signing out everywhere voids every cookie of the person; keys stay until revoked', async () => {
+    const [one, two] = [await caller('anouk'), await caller('anouk')]
+    const { token } = (await (await one.post('/api/v1/account/tokens', { data: { name: 'nightly' } })).json()) as { token: string }
+    const program = await caller(null, { authorization: `Bearer ${token}` })
+    expect((await program.get('/api/v1/tasks')).status()).toBe(200)
+    expect(((await (await one.get('/api/v1/account/tokens')).json()) as { tokens: object[] }).tokens).toMatchObject([{ name: 'nightly' }])
+    expect(await (await one.get('/api/v1/account/tokens')).text()).not.toContain(token)
+    expect((await one.delete('/api/v1/session/all')).ok()).toBe(true)
+    expect([(await one.get('/api/v1/tasks')).status(), (await two.get('/api/v1/tasks')).status()]).toEqual([401, 401])
+    expect((await program.get('/api/v1/tasks')).status()).toBe(200)
+    const [kept] = ((await (await program.get('/api/v1/account/tokens')).json()) as { tokens: { id: number }[] }).tokens
+    expect((await program.delete(`/api/v1/account/tokens/${kept?.id}`)).ok()).toBe(true)
+    expect((await program.get('/api/v1/tasks')).status()).toBe(401)
+  })
+
+  test('guessing a password is slowed down, whoever guesses', async () => {
+    const guess = async () => await (await caller(null)).post('/api/v1/session', { data: { email: 'Callum@larkmoor.example', password: 'guess' } })
+    for (let i = 0; i < 5; i++) expect((await guess()).status()).toBe(401)
+    const slowed = await guess()
+    expect([slowed.status(), Number(slowed.headers()['retry-after'])]).toEqual([429, expect.closeTo(30, -1)])
+    const unknown = await (await caller(null)).post('/api/v1/session', { data: { email: 'nobody@larkmoor.example', password: 'guess' } })
+    expect((await unknown.json()) as object).toMatchObject({ status: 401, detail: 'The address or the password is wrong.' })
+  })
+
+  test('every answer carries its headers, and no script may stand in a page', async ({ request }) => {
+    for (const path of ['/rules', '/sign-in', '/api/v1/session']) {
+      const headers = (await request.get(path)).headers()
+      expect(headers['x-content-type-options'], path).toBe('nosniff')
+      expect(headers['x-frame-options'], path).toBe('DENY')
+      expect(headers['x-powered-by'], path).toBeUndefined()
+    }
+    const policy = (await request.get('/rules')).headers()['content-security-policy'] ?? ''
+    const scripts = /script-src ([^;]*)/.exec(policy)?.[1] ?? ''
+    expect(scripts).toMatch(/'nonce-[^']+'/)
+    expect(scripts).not.toContain('unsafe')
+    expect(policy).toContain("frame-ancestors 'none'")
+  })
+})
+
+test.describe('at the door', () => {
+  test.use({ storageState: { cookies: [], origins: [] } })
+
+  test('a wrong password is told; the right one leads to where she wanted to go, and out again', async ({ page }) => {
+    await page.goto('/rules?state=on')
+    await expect(page).toHaveURL(/\/sign-in\?to=\/rules/)
+    await expect(page.getByRole('heading', { name: 'Larkmoor Cold Rooms' })).toBeVisible()
+    await page.getByLabel('I am').fill('ines@larkmoor.example')
+    await page.getByLabel('and my password is').fill('not this one')
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('alert')).toHaveText('The address or the password is wrong.')
+    await page.getByLabel('and my password is').fill('walk-in cold room')
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('heading', { name: 'Rules' })).toBeVisible()
+    await page.getByRole('button', { name: 'You are Ines Calloway' }).click()
+    await page.getByRole('menuitem', { name: 'Sign out' }).click()
+    await expect(page).toHaveURL(/\/sign-in$/)
+    await page.goto('/journal')
+    await expect(page).toHaveURL(/\/sign-in\?to=\/journal/)
+  })
+
+  test('an address of another site is not gone to', async ({ page }) => {
+    await page.goto('/sign-in?to=//elsewhere.example/x')
+    await page.getByRole('button', { name: /Maren Holt/ }).click()
+    await expect(page).toHaveURL(/localhost:\d+\/day-sheet$/)
+  })
+
+  test('an owner comes in to the day sheet and finds no way to the rules', async ({ page, request }) => {
+    await page.goto('/')
+    await page.getByRole('button', { name: /Rosa Amara/ }).click()
+    await expect(page.getByRole('heading', { name: 'Day sheet' })).toBeVisible()
+    await expect(page.getByRole('link', { name: 'Rules', exact: true })).toHaveCount(0)
+    await expect(page.getByRole('link', { name: 'Journal' })).toHaveCount(0)
+    await page.goto('/rules/1')
+    await expect(page.getByRole('heading', { name: 'Not allowed' })).toBeVisible()
+    expect((await request.get('/api/v1/rules')).status()).toBe(401)
+  })
+})
+
+test('somebody who has left is out at once, and the last specialist cannot leave', async ({ request }) => {
+  const made = (await (await request.post('/api/v1/people', { data: { name: 'Short Stay', email: 'stay@larkmoor.example', role: 'owner', team: 'Hire', title: '', password: 'only for a while' } })).json()) as { id: string }
+  const guest = await caller(made.id)
+  expect((await guest.get('/api/v1/tasks')).status()).toBe(200)
+  expect((await request.patch(`/api/v1/people/${made.id}`, { data: { active: false } })).ok()).toBe(true)
+  expect((await guest.get('/api/v1/tasks')).status()).toBe(401)
+  const last = await request.patch('/api/v1/people/ines', { data: { role: 'viewer' } })
+  expect([last.status(), (await last.json()) as object]).toEqual([422, expect.objectContaining({ places: [{ path: 'role', text: 'the workspace would be left without a specialist' }] })])
+  const twice = await request.post('/api/v1/people', { data: { name: 'Other', email: 'ROSA@larkmoor.example', role: 'owner', team: '', title: '', password: 'long enough for it' } })
+  expect(twice.status()).toBe(422)
+  const away = await request.patch('/api/v1/people/rosa', { data: { awayFrom: '2026-12-24', awayTo: '2026-12-20' } })
+  expect([away.status(), await away.text()]).toEqual([422, expect.stringContaining('before the first day')])
+})
+
+test('a task for somebody who has left goes to nobody without a deputy, and says so', async ({ request }) => {
+  const { id } = (await (await request.post('/api/v1/people', { data: { name: 'Gone Soon', email: 'gone@larkmoor.example', role: 'owner', team: 'Hire', title: '', password: 'only for a while' } })).json()) as { id: string }
+  const rule = await newRule(request, 'For whoever', {
+    triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-terms' } }],
+    steps: [{ id: 's1', kind: 'createTask', params: { title: 'Ring', notes: '', taskKind: 'call', due: { count: 1, unit: 'days' }, priority: 'normal', again: false, tell: false } }],
+  })
+  const deal = await newDeal(request, { owner: id })
+  await request.patch(`/api/v1/people/${id}`, { data: { active: false } })
+  await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-terms' } } })
+  const journal = (await (await request.get('/api/v1/journal', { params: { rule } })).json()) as { lines: { outcome: string }[] }
+  expect(journal.lines[0]?.outcome).toBe('skipped: Gone Soon has left and has no deputy')
+  await setRule(request, rule, 'archived')
+})

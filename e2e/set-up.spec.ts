@@ -1,0 +1,77 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test } from './app'
+
+const PORT = '3119'
+const BASE = `http://localhost:${PORT}`
+let server: ChildProcess
+let folder = ''
+
+test.describe('an empty workspace', () => {
+  test.use({ baseURL: BASE, storageState: { cookies: [], origins: [] } })
+
+  test.beforeAll(async () => {
+    folder = mkdtempSync(join(tmpdir(), 'sky-lever-empty-'))
+    server = spawn('node', ['.output/server/index.mjs'], { env: { ...process.env, PORT, SKY_LEVER_DB: join(folder, 'empty.db') }, stdio: 'ignore' })
+    await expect.poll(() => fetch(`${BASE}/api/v1/session`).then((answer) => answer.status, () => 0), { timeout: 60_000 }).toBe(200)
+  })
+  test.afterAll(() => {
+    server.kill()
+    rmSync(folder, { recursive: true, force: true })
+  })
+
+  test('asks for its first specialist, who then works in it; nobody else can begin it again', async ({ page, request, browser }) => {
+    await page.goto('/rules')
+    await expect(page).toHaveURL(/\/set-up$/)
+    expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
+    await page.getByLabel('We are').fill('Brackwater Ice')
+    await page.getByLabel('I am').fill('Ana Cardoso')
+    await page.getByLabel('sign in as').fill('Ana@Brackwater.example')
+    await page.getByLabel('with the password').fill('ice by the tonne')
+    await page.getByLabel('live by the clock of').selectOption('Europe/Lisbon')
+    await page.getByRole('button', { name: 'Begin' }).click()
+    await expect(page.getByRole('heading', { name: 'Data in' })).toBeVisible()
+    await page.goto('/boards')
+    await expect(page.getByRole('heading', { name: 'Sales' })).toBeVisible()
+    await page.goto('/records/deals')
+    await expect(page.getByText('There are no deals yet.')).toBeVisible()
+    await page.goto('/rules')
+    await expect(page.getByText('There are no rules yet.')).toBeVisible()
+
+    const again = await request.post('/api/v1/workspace', { data: { name: 'Other', zone: 'UTC', currency: 'EUR', person: { name: 'X', email: 'x@y.example', password: 'something long' } } })
+    expect(again.status()).toBe(409)
+    expect((await request.post('/api/v1/session/demo', { data: { personId: 'ana-cardoso' } })).status()).toBe(403)
+
+    // A second person is taken in and changes the first password; no demo accounts are shown at this door.
+    await page.goto('/people')
+    await page.getByRole('button', { name: 'Take somebody in' }).click()
+    const form = page.getByRole('form', { name: 'A new person' })
+    await form.getByLabel('name', { exact: false }).first().fill('Bruno Vale')
+    await form.getByLabel('email').fill('bruno@brackwater.example')
+    await form.getByLabel('first password').fill('first of many')
+    await form.getByRole('button', { name: 'Take in' }).click()
+    await expect(page.getByRole('cell', { name: 'Bruno Vale', exact: true })).toBeVisible()
+
+    const other = await browser.newContext({ baseURL: BASE, storageState: { cookies: [], origins: [] } })
+    const door = await other.newPage()
+    await door.goto('/')
+    await expect(door.getByText('A demo')).toHaveCount(0)
+    await door.getByLabel('I am').fill('bruno@brackwater.example')
+    await door.getByLabel('and my password is').fill('first of many')
+    await door.keyboard.press('Enter')
+    await expect(door.getByRole('heading', { name: 'Day sheet' })).toBeVisible()
+    await door.goto('/account')
+    await door.getByLabel('now', { exact: true }).fill('first of many')
+    await door.getByLabel('from now on').fill('mine from today')
+    await door.getByRole('button', { name: 'Change', exact: true }).click()
+    await expect(door.getByText('Your password is changed')).toBeVisible()
+    await door.reload()
+    await expect(door.getByRole('heading', { name: 'Bruno Vale' })).toBeVisible()
+    await other.close()
+    expect((await request.post('/api/v1/session', { data: { email: 'bruno@brackwater.example', password: 'first of many' } })).status()).toBe(401)
+    expect((await request.post('/api/v1/session', { data: { email: 'BRUNO@brackwater.example', password: 'mine from today' } })).status()).toBe(200)
+  })
+})
