@@ -22,7 +22,7 @@ export default defineConfig({
     },
   },
   webServer: {
-    command: 'node scripts/fill.mjs --fresh && node .output/server/index.mjs',
+    command: 'node scripts/bundled.mjs demo/fill.ts --fresh && node .output/server/index.mjs',
     env: { PORT: '3117', SKY_LEVER_DB: '.data/e2e.db' },
     url: 'http://localhost:3117/api/v1/session',
     timeout: 120_000,

@@ -6,7 +6,7 @@ import { chromium } from '@playwright/test'
 const PORT = '3118'
 const base = `http://localhost:${PORT}`
 const env = { ...process.env, PORT, SKY_LEVER_DB: '.data/pictures.db' }
-if (spawnSync('node', ['scripts/fill.mjs', '--fresh'], { env, stdio: 'inherit' }).status !== 0) process.exit(1)
+if (spawnSync('node', ['scripts/bundled.mjs', 'demo/fill.ts', '--fresh'], { env, stdio: 'inherit' }).status !== 0) process.exit(1)
 const server = spawn('node', ['.output/server/index.mjs'], { env, stdio: 'inherit' })
 
 let cookie = ''

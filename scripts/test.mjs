@@ -50,7 +50,7 @@ if (!(await run('settings', 'npx', ['nuxt', 'prepare']))) sum.failed++
 
 // Two at a time, one a core. Types and the build both write .nuxt and so come one after the other.
 await Promise.all([
-  single('types', 'npx', ['nuxt', 'typecheck']),
+  single('types', 'npx', ['nuxt', 'typecheck']).then(() => single('types of core and tools', 'npx', ['tsc', '-p', 'tsconfig.tools.json'])),
   counted('unit', 'npx', ['vitest', 'run'], 'test-results/unit.json', vitest),
 ])
 const [, built] = await Promise.all([single('lint', 'npx', ['eslint', '.']), single('build', 'npx', ['nuxt', 'build'])])

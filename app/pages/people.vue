@@ -49,7 +49,7 @@ const away = (person: Person): string => (person.awayFrom && person.awayTo ? `${
       <button type="submit" class="button main">Take in</button><button type="button" class="button" @click="open = null">Not now</button>
     </form>
     <table class="ledger mt-3 table-fixed">
-      <thead><tr><th class="w-[17%]">Name</th><th class="w-[20%]">Signs in as</th><th class="w-[10%]">Role</th><th class="w-[10%]">Team</th><th>Title</th><th class="w-[24%]">Away</th><th class="w-[84px]"><span class="sr-only">Change</span></th></tr></thead>
+      <thead><tr><th class="w-[14%]">Name</th><th class="w-[17%]">Signs in as</th><th class="w-[8%]">Role</th><th class="w-[9%]">Team</th><th>Title</th><th class="w-[28%]">Away</th><th class="w-[84px]"><span class="sr-only">Change</span></th></tr></thead>
       <tbody>
         <template v-for="person in people" :key="person.id">
           <tr :class="!person.active && 'text-ink2'">

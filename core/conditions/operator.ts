@@ -46,6 +46,8 @@ export interface OperatorSpec<K extends string, P extends object> {
   /** Compiled once for a rule's version; `value` is never empty, but for "is empty". */
   compile(params: P, field: Field): Test
   readonly asksEmpty?: true
+  /** The compared forms of which the value must have one for the answer to be yes, when there are such. For the index. */
+  keys?(params: P, field: Field): readonly (string | number)[]
   /** How far off a value is, in words, when it fails: "100 too low". */
   distance?(value: Value, params: P, field: Field, catalogue: Catalogue): string | null
   /** How far off it is as a number, for showing the nearest first; at least 0. */
@@ -65,6 +67,8 @@ export interface Operator<K extends string = string> {
   sentence(params: object, field: Field, catalogue: Catalogue): readonly SentencePart[]
   missing(params: object): readonly string[]
   compile(params: object, field: Field): Test
+  /** `null` when the answer does not hang on equality. */
+  keys(params: object, field: Field): readonly (string | number)[] | null
   distance(value: Value, params: object, field: Field, catalogue: Catalogue): string | null
   gap(value: Value, params: object): number | null
   readonly examples: readonly OperatorExample<object>[]
@@ -86,6 +90,7 @@ export const defineOperator = <const K extends string, P extends object>(spec: O
     sentence: (params, field, catalogue) => spec.sentence(params as P, field, catalogue),
     missing: (params) => spec.missing(params as P),
     compile: (params, field) => spec.compile(params as P, field),
+    keys: (params, field) => spec.keys?.(params as P, field) ?? null,
     distance: (value, params, field, catalogue) => spec.distance?.(value, params as P, field, catalogue) ?? null,
     gap: (value, params) => spec.gap?.(value, params as P) ?? null,
     examples: spec.examples,

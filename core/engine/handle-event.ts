@@ -30,10 +30,29 @@ export interface RunReport {
  */
 export function handleEvent(world: World, matcher: Matcher, event: ChangeEvent): readonly RunReport[] {
   if (event.rulesOff) return []
-  return matcher.match(event).flatMap((hit) => {
+  const reports: RunReport[] = []
+  if (!matcher.looksAtValues(event)) {
+    for (const hit of matcher.match(event)) add(reports, startRun(world, hit, event))
+    return reports
+  }
+  // The rules an event starts hang on its record here, and a rule sees what those before it changed: after each run
+  // that wrote on the record, the rules behind it are looked up anew.
+  let values = world.read(event.ref)?.values ?? {}
+  let waiting = matcher.match(event, values)
+  for (let hit = waiting[0]; hit; hit = waiting[0]) {
     const report = startRun(world, hit, event)
-    return report ? [report] : []
-  })
+    add(reports, report)
+    waiting = waiting.slice(1)
+    if (!report?.steps.some((step) => step.state === 'done' && step.wrote.some((wrote) => wrote.what === 'fields'))) continue
+    values = world.read(event.ref)?.values ?? {}
+    const { order, ruleId } = hit.rule
+    waiting = matcher.match(event, values).filter(({ rule }) => rule.order > order || (rule.order === order && rule.ruleId > ruleId))
+  }
+  return reports
+}
+
+function add(reports: RunReport[], report: RunReport | null): void {
+  if (report) reports.push(report)
 }
 
 function startRun(world: World, hit: Hit, event: ChangeEvent): RunReport | null {

@@ -1,11 +1,13 @@
 import { compileGroup, type CompiledGroup } from '../conditions/compile'
+import { equalitiesOf, type Equality } from '../conditions/equalities'
 import type { Catalogue } from '../fields/catalogue'
 import { FIELD_TYPES } from '../fields/types'
-import { isEmpty } from '../fields/value'
+import { isEmpty, type Values } from '../fields/value'
 import type { ChangeEvent } from '../records/record'
 import type { RuleDocument, Trigger } from '../rules/document'
 import type { Names } from '../rules/sentence'
 import { TRIGGERS } from '../rules/triggers'
+import { Bucket } from './bucket'
 
 /** A version of a rule that is on. */
 export interface ActiveRule {
@@ -32,6 +34,7 @@ interface Entry {
   readonly trigger: Trigger
   readonly names: Names
   readonly test: (event: ChangeEvent) => boolean
+  readonly equalities: readonly Equality[]
 }
 
 /**
@@ -39,7 +42,7 @@ interface Entry {
  * the cost of an event is that of the rules it touches and not of the rules there are.
  */
 export class Matcher {
-  private readonly buckets = new Map<string, Entry[]>()
+  private readonly buckets = new Map<string, Bucket<Entry>>()
   readonly size: number
 
   constructor(rules: readonly ActiveRule[], private readonly catalogue: Catalogue) {
@@ -50,34 +53,46 @@ export class Matcher {
   private add(rule: CompiledRule): void {
     const { object, triggers } = rule.document
     const names: Names = { catalogue: this.catalogue, object }
+    const equalities = equalitiesOf(rule.document.conditions, object, this.catalogue)
     for (const trigger of triggers) {
       const kind = TRIGGERS[trigger.kind]
-      const entry: Entry = { rule, trigger, names, test: kind.compile(trigger.params, names) }
+      const entry: Entry = { rule, trigger, names, test: kind.compile(trigger.params, names), equalities }
       for (const listen of kind.listen(trigger.params, names)) {
         const key = listen.on === 'created' ? `${object}!` : listen.on === 'field' ? `${object}.${listen.field}` : `${object}.${listen.field}=${listen.key}`
-        const bucket = this.buckets.get(key)
-        if (bucket) bucket.push(entry)
-        else this.buckets.set(key, [entry])
+        const bucket = this.buckets.get(key) ?? new Bucket<Entry>((field) => this.catalogue.field(object, field))
+        this.buckets.set(key, bucket)
+        bucket.add(entry)
       }
     }
   }
 
-  private *candidates(event: ChangeEvent): Generator<Entry> {
+  private *bucketsOf(event: ChangeEvent): Generator<Bucket<Entry> | undefined> {
     const { object } = event.ref
-    if (event.kind === 'created') yield* this.buckets.get(`${object}!`) ?? []
+    if (event.kind === 'created') yield this.buckets.get(`${object}!`)
     for (const change of event.changes) {
-      yield* this.buckets.get(`${object}.${change.field}`) ?? []
+      yield this.buckets.get(`${object}.${change.field}`)
       const field = this.catalogue.field(object, change.field)
-      if (field && !isEmpty(change.new)) yield* this.buckets.get(`${object}.${change.field}=${FIELD_TYPES[field.type].key(change.new)}`) ?? []
+      if (field && !isEmpty(change.new)) yield this.buckets.get(`${object}.${change.field}=${FIELD_TYPES[field.type].key(change.new)}`)
     }
   }
 
-  /** The rules the event starts, each once, in the order in which they run. */
-  match(event: ChangeEvent): readonly Hit[] {
+  /** Whether the rules an event starts hang on what its record holds, so that they change when the record does. */
+  looksAtValues(event: ChangeEvent): boolean {
+    for (const bucket of this.bucketsOf(event)) if (bucket?.looksAtValues) return true
+    return false
+  }
+
+  /**
+   * The rules the event starts, each once, in the order in which they run. Where very many wait for the same thing,
+   * those whose "is" conditions `values` do not meet are passed over; without `values` none is.
+   */
+  match(event: ChangeEvent, values: Values | null = null): readonly Hit[] {
     const hits = new Map<number, Hit>()
-    for (const { rule, trigger, names, test } of this.candidates(event)) {
-      if (hits.has(rule.ruleId) || !test(event)) continue
-      hits.set(rule.ruleId, { rule, because: TRIGGERS[trigger.kind].because(trigger.params, event, names) })
+    for (const bucket of this.bucketsOf(event)) {
+      for (const { rule, trigger, names, test } of bucket?.candidates(values) ?? []) {
+        if (hits.has(rule.ruleId) || !test(event)) continue
+        hits.set(rule.ruleId, { rule, because: TRIGGERS[trigger.kind].because(trigger.params, event, names) })
+      }
     }
     return [...hits.values()].sort((a, b) => a.rule.order - b.rule.order || a.rule.ruleId - b.rule.ruleId)
   }

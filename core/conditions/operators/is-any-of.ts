@@ -20,6 +20,7 @@ export const isAnyOf = defineOperator({
     const wanted = new Set(values.map((value) => key(value)))
     return (given) => given !== null && wanted.has(key(given))
   },
+  keys: ({ values }, field) => values.map((value) => FIELD_TYPES[field.type].key(value)),
   examples: [
     { type: 'choice', value: 'hire', params: { values: ['hire', 'service'] }, holds: true },
     { type: 'choice', value: 'purchase', params: { values: ['hire', 'service'] }, holds: false },

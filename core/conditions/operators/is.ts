@@ -18,6 +18,7 @@ export const is = defineOperator({
     const wanted = value === null ? null : key(value)
     return (given) => wanted !== null && given !== null && key(given) === wanted
   },
+  keys: ({ value }, field) => (value === null ? [] : [FIELD_TYPES[field.type].key(value)]),
   examples: [
     { type: 'text', value: 'Bäckerei  Lund', params: { value: 'backerei lund' }, holds: true },
     { type: 'number', value: 7, params: { value: 7 }, holds: true },

@@ -1,0 +1,24 @@
+import type { Catalogue } from '../fields/catalogue'
+import type { ObjectKind } from '../records/kinds'
+import type { Group } from './document'
+import { OPERATORS } from './operators'
+
+/** A field that must hold one of these compared forms, or the group does not hold. */
+export interface Equality {
+  readonly field: string
+  readonly keys: readonly (string | number)[]
+}
+
+/**
+ * What must be equal for a group to hold: the plain (not negated) questions for equality at the top of an "all" group.
+ * Necessary, never sufficient.
+ */
+export function equalitiesOf(group: Group, object: ObjectKind, catalogue: Catalogue): readonly Equality[] {
+  if (group.mode !== 'all') return []
+  return group.items.flatMap((item): Equality[] => {
+    if (item.kind !== 'condition' || item.not) return []
+    const field = catalogue.field(object, item.field)
+    const keys = field && OPERATORS[item.op].types.includes(field.type) ? OPERATORS[item.op].keys(item.params, field) : null
+    return field && keys && keys.length > 0 ? [{ field: field.key, keys }] : []
+  })
+}
