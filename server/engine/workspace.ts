@@ -131,6 +131,13 @@ export class Workspace {
    * position in the log commit together, so that after a crash this goes on where it was.
    */
   drain(): readonly RunReport[] {
+    const all = this.handleNew()
+    this.deliverDue()
+    return all
+  }
+
+  /** As `drain`, without handing over what is to leave the house. */
+  handleNew(): readonly RunReport[] {
     const all: RunReport[] = []
     for (let more = true; more;) {
       const matcher = this.matcher()
@@ -145,7 +152,6 @@ export class Workspace {
       this.tell(events, reports)
       more = events.length > 0
     }
-    this.deliverDue()
     return all
   }
 
