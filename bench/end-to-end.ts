@@ -24,6 +24,8 @@ function fill(dbFile: string): Workspace {
   workspace.store.rules.publish(id, rule, 'ines', NOW_MS)
   workspace.store.rules.setState(id, 'on', 'ines', NOW_MS)
   workspace.rulesChanged()
+  // Both sides begin with everything in the file and nothing in the log.
+  workspace.db.sqlite.pragma('wal_checkpoint(TRUNCATE)')
   return workspace
 }
 
@@ -66,6 +68,7 @@ function plainStatements(source: string, target: string): number {
   db.pragma('synchronous = FULL')
   db.pragma('foreign_keys = ON')
   db.pragma('wal_autocheckpoint = 20000')
+  db.pragma('cache_size = -65536')
   const inserts = new Map(TABLES.map((table) => {
     const names = (db.pragma(`table_info(${table})`) as { name: string }[]).map((column) => column.name)
     return [table, { statement: db.prepare(`INSERT INTO ${table} (${names.join(', ')}) VALUES (${names.map((name) => `@${name}`).join(', ')})`) }] as const

@@ -20,9 +20,9 @@ workspace.drain()
 const running = workspace.store.imports.running().map((id) => continueImport(workspace, id))
 say('ready')
 
-let done = false
+
 async function people(): Promise<void> {
-  while (!done) {
+  for (;;) {
     const count = workspace.store.records.count('deal')
     const { event } = workspace.change({ object: 'deal', id: random.int(1, count) }, { stage: random.pick(STAGES), amount: random.int(1, 90) * 1000 }, 'rosa')
     if (event) say(`changed ${event.seq}`)

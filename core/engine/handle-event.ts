@@ -1,7 +1,7 @@
 import type { Seen } from '../conditions/compile'
 import { sayProblem } from '../problems'
 import type { RecordRef } from '../records/kinds'
-import type { ChangeEvent } from '../records/record'
+import type { ChangeEvent, RecordSnapshot } from '../records/record'
 import { STEPS } from '../rules/steps'
 import type { Step } from '../rules/document'
 import type { Effect, Outcome } from './effects'
@@ -43,7 +43,7 @@ export function handleEvent(world: World, matcher: Matcher, event: ChangeEvent):
     const report = startRun(world, hit, event)
     add(reports, report)
     waiting = waiting.slice(1)
-    if (!report?.steps.some((step) => step.state === 'done' && step.wrote.some((wrote) => wrote.what === 'fields'))) continue
+    if (!report?.steps.some(wroteFields)) continue
     values = world.read(event.ref)?.values ?? {}
     const { order, ruleId } = hit.rule
     waiting = matcher.match(event, values).filter(({ rule }) => rule.order > order || (rule.order === order && rule.ruleId > ruleId))
@@ -95,11 +95,13 @@ function run(world: World, { rule, because }: Hit, event: ChangeEvent, mishap: s
   const seen = rule.conditions.explain(record.values, moment)
   if (!rule.conditions.test(record.values, moment)) return close('stopped', { code: 'conditions' }, seen)
 
+  let current: RecordSnapshot | null = record
   for (const [position, step] of rule.document.steps.entries()) {
-    const result = runStep(world, { step, runId, ruleId: rule.ruleId, ruleName: rule.document.name, event, because })
+    const result = runStep(world, current, { step, runId, ruleId: rule.ruleId, ruleName: rule.document.name, event, because })
     world.recordStep(runId, position, step, result)
     steps.push(result)
     if (result.state === 'failed') return close('failed', null, seen)
+    if (wroteFields(result)) current = world.read(ref)
   }
   return close('done', null, seen)
 }
@@ -113,9 +115,10 @@ interface At {
   readonly because: string
 }
 
-function runStep(world: World, at: At): StepRecord {
+const wroteFields = (result: StepRecord): boolean => result.state === 'done' && result.wrote.some((wrote) => wrote.what === 'fields')
+
+function runStep(world: World, record: RecordSnapshot | null, at: At): StepRecord {
   const { ref } = at.event
-  const record = world.read(ref)
   if (!record) return { state: 'failed', reason: { code: 'refused', reason: 'the record is no longer there' } }
   const catalogue = world.catalogue()
   const outcome: Outcome = STEPS[at.step.kind].run(at.step.params, {

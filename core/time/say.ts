@@ -9,17 +9,17 @@ const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 
 const two = (n: number): string => String(n).padStart(2, '0')
 
+/** Plain dates are always written `YYYY-MM-DD`: day and month are read off without building a date. */
+const dayMonth = (date: string): string => `${Number(date.slice(8, 10))} ${MONTHS[Number(date.slice(5, 7)) - 1]}`
+
 /** "24 Nov 2026" */
 export function sayDate(date: string): string {
-  const at = Temporal.PlainDate.from(date)
-  return `${at.day} ${MONTHS[at.month - 1]} ${at.year}`
+  return `${dayMonth(date)} ${Number(date.slice(0, 4))}`
 }
 
 /** "24 Nov", with the year only when it is not that of `today`. */
 export function sayDay(date: string, today: string): string {
-  const at = Temporal.PlainDate.from(date)
-  const year = date.slice(0, 4) === today.slice(0, 4) ? '' : ` ${at.year}`
-  return `${at.day} ${MONTHS[at.month - 1]}${year}`
+  return date.slice(0, 4) === today.slice(0, 4) ? dayMonth(date) : sayDate(date)
 }
 
 /** "Tue 24 Nov" */

@@ -57,6 +57,22 @@ export const sayAmount = (count: number, unit: SpanUnit): string => `${count} ${
 
 /** The date so many units after `date`; before it when `count` is negative. Months clamp to the month's end. */
 export function shiftDate(date: string, count: number, unit: SpanUnit, calendar: WorkCalendar): string {
+  // A rule asks for the same few days all day long.
+  const known = shifted.get(calendar) ?? new Map<string, string>()
+  shifted.set(calendar, known)
+  const key = `${date} ${count} ${unit}`
+  let found = known.get(key)
+  if (found === undefined) {
+    if (known.size >= KNOWN_MOST) known.clear()
+    known.set(key, (found = shift(date, count, unit, calendar)))
+  }
+  return found
+}
+
+const KNOWN_MOST = 1000
+const shifted = new WeakMap<WorkCalendar, Map<string, string>>()
+
+function shift(date: string, count: number, unit: SpanUnit, calendar: WorkCalendar): string {
   switch (unit) {
     case 'days': return addDays(date, count)
     case 'weeks': return addDays(date, 7 * count)

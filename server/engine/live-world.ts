@@ -35,7 +35,7 @@ export class LiveWorld implements World {
   }
 
   write(ref: RecordRef, values: { readonly [field: string]: Value }, cause: Cause, chain: ChainPlace, rulesOff = false): WriteResult {
-    return this.atomically(() => {
+    return this.db.together(() => {
       const record = this.store.records.read(ref)
       if (!record) return { ok: false, problems: [{ path: '', problem: { code: 'shape', detail: `there is no ${ref.object} ${ref.id}` } }] }
       const nowMs = this.nowMs()
@@ -49,7 +49,7 @@ export class LiveWorld implements World {
 
   /** Creates a record and logs it as one event; links are added in the same commit. */
   create(object: ObjectKind, values: Values, linkTo: readonly RecordRef[], cause: Cause, chain: ChainPlace = newChain(), rulesOff = false): WriteResult & { readonly ref?: RecordRef } {
-    return this.atomically(() => {
+    return this.db.together(() => {
       const nowMs = this.nowMs()
       const { changes, problems } = planWrite(object, null, values, nowMs, this.catalogue())
       if (problems.length > 0) return { ok: false, problems }

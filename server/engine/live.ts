@@ -21,6 +21,11 @@ export class LiveHub {
     return () => this.listeners.delete(listener)
   }
 
+  /** Whether anybody would hear. */
+  get heard(): boolean {
+    return this.listeners.size > 0
+  }
+
   tell(message: LiveMessage): void {
     for (const listener of this.listeners) {
       try {

@@ -161,7 +161,7 @@ export class Workspace {
   }
 
   private tell(events: readonly ChangeEvent[], reports: readonly RunReport[]): void {
-    if (events.length === 0) return
+    if (events.length === 0 || !this.live.heard) return
     const refs = new Map(events.map((event) => [`${event.ref.object}:${event.ref.id}`, event.ref]))
     this.live.tell({ about: 'records', refs: [...refs.values()] })
     const today = this.today()

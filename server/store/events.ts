@@ -1,13 +1,33 @@
-import { and, desc, eq, gt, asc, gte, lt, sql } from 'drizzle-orm'
+import { and, desc, eq, asc, gte, lt, sql } from 'drizzle-orm'
 import type { RecordRef } from '../../core/records/kinds'
 import type { ChangeEvent } from '../../core/records/record'
 import type { Field } from '../../core/fields/field'
 import type { Db } from '../db/connect'
+import { prepareInsert } from '../db/prepared'
 import { eventPositions, events, history } from '../db/schema'
 
 type EventRow = typeof events.$inferSelect
 
 const toEvent = ({ object, recordId, ...row }: EventRow): ChangeEvent => ({ ...row, ref: { object, id: recordId } })
+
+/** A row as SQLite gives it, on the path that every event takes. */
+interface RawEvent {
+  readonly seq: number
+  readonly at_ms: number
+  readonly kind: ChangeEvent['kind']
+  readonly object: RecordRef['object']
+  readonly record_id: number
+  readonly changes: string
+  readonly cause: string
+  readonly chain_id: string
+  readonly depth: number
+  readonly rules_off: number
+}
+
+const fromRaw = (row: RawEvent): ChangeEvent => ({
+  seq: row.seq, atMs: row.at_ms, kind: row.kind, ref: { object: row.object, id: row.record_id }, changes: JSON.parse(row.changes) as ChangeEvent['changes'],
+  cause: JSON.parse(row.cause) as ChangeEvent['cause'], chainId: row.chain_id, depth: row.depth, rulesOff: row.rules_off === 1,
+})
 
 /** The log of committed changes, the history of each field, and how far each reader of the log has come. */
 export class EventStore {
@@ -20,14 +40,11 @@ export class EventStore {
   constructor(private readonly db: Db) {
     const { orm } = db
     const at = sql.placeholder
-    this.insertEvent = orm.insert(events).values({
-      atMs: at('atMs'), kind: at('kind'), object: at('object'), recordId: at('recordId'), changes: at('changes'), cause: at('cause'),
-      chainId: at('chainId'), depth: at('depth'), rulesOff: at('rulesOff'),
-    }).returning({ seq: events.seq }).prepare()
-    this.insertHistory = orm.insert(history).values({
-      eventSeq: at('eventSeq'), fieldId: at('fieldId'), object: at('object'), recordId: at('recordId'), old: at('old'), new: at('new'),
-    }).prepare()
-    this.readAfter = orm.select().from(events).where(gt(events.seq, at('seq'))).orderBy(asc(events.seq)).limit(at('limit')).prepare()
+    this.insertEvent = prepareInsert(db.sqlite, events, ['atMs', 'kind', 'object', 'recordId', 'changes', 'cause', 'chainId', 'depth', 'rulesOff'])
+    this.insertHistory = prepareInsert(db.sqlite, history, ['eventSeq', 'fieldId', 'object', 'recordId', 'old', 'new'])
+    this.readAfter = db.sqlite.prepare<[number, number], RawEvent>(
+      'SELECT seq, at_ms, kind, object, record_id, changes, cause, chain_id, depth, rules_off FROM events WHERE seq > ? ORDER BY seq LIMIT ?',
+    )
     this.readPosition = orm.select().from(eventPositions).where(eq(eventPositions.reader, at('reader'))).prepare()
     this.writePosition = orm.insert(eventPositions).values({ reader: at('reader'), seq: at('seq') })
       .onConflictDoUpdate({ target: eventPositions.reader, set: { seq: sql`excluded.seq` } }).prepare()
@@ -36,16 +53,16 @@ export class EventStore {
   /** Adds an event and the history of its fields. Belongs into the transaction that writes the record. */
   append(event: Omit<ChangeEvent, 'seq'>, fieldOf: (key: string) => Field | null): ChangeEvent {
     const { ref, ...rest } = event
-    const { seq } = this.insertEvent.get({ ...rest, object: ref.object, recordId: ref.id })
+    const seq = Number(this.insertEvent({ ...rest, object: ref.object, recordId: ref.id }).lastInsertRowid)
     for (const change of event.changes) {
       const field = fieldOf(change.field)
-      if (field) this.insertHistory.run({ eventSeq: seq, fieldId: field.id, object: ref.object, recordId: ref.id, old: change.old, new: change.new })
+      if (field) this.insertHistory({ eventSeq: seq, fieldId: field.id, object: ref.object, recordId: ref.id, old: change.old, new: change.new })
     }
     return { ...event, seq }
   }
 
   after(seq: number, limit: number): readonly ChangeEvent[] {
-    return this.readAfter.all({ seq, limit }).map(toEvent)
+    return this.readAfter.all(seq, limit).map(fromRaw)
   }
 
   position(reader: string): number {

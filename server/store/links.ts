@@ -1,4 +1,4 @@
-import { and, desc, eq, sql } from 'drizzle-orm'
+import { and, desc, eq } from 'drizzle-orm'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import { LINKABLE, type Link } from '../../core/records/record'
 import type { Db } from '../db/connect'
@@ -14,14 +14,14 @@ export class LinkStore {
   private readonly mainOf
 
   constructor(private readonly db: Db) {
-    this.mainOf = db.orm.select({ id: links.toId }).from(links)
-      .where(and(eq(links.fromObject, sql.placeholder('fromObject')), eq(links.fromId, sql.placeholder('fromId')), eq(links.toObject, sql.placeholder('toObject'))))
-      .orderBy(desc(links.main), links.id).limit(1).prepare()
+    this.mainOf = db.sqlite.prepare<[string, number, string], { id: number }>(
+      'SELECT to_id AS id FROM links WHERE from_object = ? AND from_id = ? AND to_object = ? ORDER BY main DESC, id LIMIT 1',
+    )
   }
 
   /** The id of the record's main linked record of a kind; the oldest link stands in for a main one that is missing. */
   main(ref: RecordRef, object: ObjectKind): number | null {
-    return this.mainOf.get({ fromObject: ref.object, fromId: ref.id, toObject: object })?.id ?? null
+    return this.mainOf.get(ref.object, ref.id, object)?.id ?? null
   }
 
   /** Adds a link; does nothing when the two are linked already. The first of its kind becomes the main one. */

@@ -1,5 +1,6 @@
 import { and, asc, eq, lte, sql } from 'drizzle-orm'
 import type { Db } from '../db/connect'
+import { prepareInsert } from '../db/prepared'
 import { outbox } from '../db/schema'
 
 export type OutboxRow = typeof outbox.$inferSelect
@@ -16,11 +17,15 @@ export interface NewMessage {
 
 /** What is to leave the house, and how far it has got. */
 export class OutboxStore {
-  constructor(private readonly db: Db) {}
+  private readonly insert
+
+  constructor(private readonly db: Db) {
+    this.insert = prepareInsert(db.sqlite, outbox, ['key', 'channel', 'recipient', 'subject', 'body', 'runId', 'state', 'attempts', 'nextAt', 'createdAt'], 'nothing')
+  }
 
   /** Belongs into the transaction of the run that wants it. A key that is there already is not added again. */
   add(message: NewMessage, nowMs: number): void {
-    this.db.orm.insert(outbox).values({ ...message, state: 'pending', attempts: 0, nextAt: nowMs, createdAt: nowMs }).onConflictDoNothing().run()
+    this.insert({ ...message, state: 'pending', attempts: 0, nextAt: nowMs, createdAt: nowMs })
   }
 
   due(nowMs: number, limit: number): readonly OutboxRow[] {

@@ -78,7 +78,10 @@ export class RecordStore {
 
   private snapshot(object: ObjectKind, row: Row, fields: readonly Field[]): RecordSnapshot {
     const values: Record<string, Value> = {}
-    for (const field of fields) values[field.key] = decode(row[columnOf(field.id)] ?? null, field)
+    for (const field of fields) {
+      const cell = row[columnOf(field.id)] ?? null
+      values[field.key] = cell === null ? null : decode(cell, field)
+    }
     return { object, id: Number(row.id), version: Number(row.version), values }
   }
 

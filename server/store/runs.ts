@@ -2,6 +2,7 @@ import { and, asc, count, desc, eq, gte, inArray, lt, max, ne, sql } from 'drizz
 import type { NewRun, RunEnd, RunState, StepRecord, StopReason } from '../../core/engine/world'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
+import { prepareInsert } from '../db/prepared'
 import { runs, runSteps } from '../db/schema'
 
 export type RunRow = typeof runs.$inferSelect
@@ -36,24 +37,19 @@ export class RunStore {
   private readonly earlier
 
   constructor(private readonly db: Db) {
-    const at = sql.placeholder
-    this.insertRun = db.orm.insert(runs).values({
-      ruleId: at('ruleId'), versionId: at('versionId'), object: at('object'), recordId: at('recordId'), occurrence: at('occurrence'),
-      eventSeq: at('eventSeq'), chainId: at('chainId'), depth: at('depth'), state: 'running', because: at('because'), seen: [], startedAt: at('startedAt'),
-    }).onConflictDoNothing().returning({ id: runs.id }).prepare()
-    this.insertStep = db.orm.insert(runSteps).values({
-      runId: at('runId'), position: at('position'), stepId: at('stepId'), kind: at('kind'), result: at('result'), atMs: at('atMs'),
-    }).prepare()
+    this.insertRun = prepareInsert(db.sqlite, runs, [
+      'ruleId', 'versionId', 'object', 'recordId', 'occurrence', 'eventSeq', 'chainId', 'depth', 'state', 'because', 'seen', 'startedAt',
+    ], 'nothing')
+    this.insertStep = prepareInsert(db.sqlite, runSteps, ['runId', 'position', 'stepId', 'kind', 'result', 'atMs'])
     this.updateRun = db.sqlite.prepare<[RunState, string | null, string, number, number]>('UPDATE runs SET state = ?, stop = ?, seen = ?, ended_at = ? WHERE id = ?')
-    this.earlier = db.orm.select({ id: runs.id }).from(runs).where(and(
-      eq(runs.chainId, at('chainId')), eq(runs.ruleId, at('ruleId')), eq(runs.object, at('object')), eq(runs.recordId, at('recordId')), ne(runs.state, 'stopped'),
-    )).orderBy(asc(runs.id)).limit(1).prepare()
+    this.earlier = db.sqlite.prepare<[string, number, string, number], { id: number }>(
+      "SELECT id FROM runs WHERE chain_id = ? AND rule_id = ? AND object = ? AND record_id = ? AND state <> 'stopped' ORDER BY id LIMIT 1",
+    )
   }
 
   open({ ref, ...run }: NewRun, nowMs: number): number | null {
-    const row = this.insertRun.get({ ...run, object: ref.object, recordId: ref.id, startedAt: nowMs })
-    // Drizzle's `get` is typed as if a row always came back; nothing does when the identity is there already.
-    return (row as { id: number } | undefined)?.id ?? null
+    const { changes, lastInsertRowid } = this.insertRun({ ...run, object: ref.object, recordId: ref.id, state: 'running', seen: [], startedAt: nowMs })
+    return changes === 0 ? null : Number(lastInsertRowid)
   }
 
   close(runId: number, end: RunEnd, nowMs: number): void {
@@ -61,11 +57,11 @@ export class RunStore {
   }
 
   recordStep(runId: number, position: number, stepId: string, kind: string, result: StepRecord, atMs: number): void {
-    this.insertStep.run({ runId, position, stepId, kind, result, atMs })
+    this.insertStep({ runId, position, stepId, kind, result, atMs })
   }
 
   inChain(chainId: string, ruleId: number, { object, id }: RecordRef): number | null {
-    return (this.earlier.get({ chainId, ruleId, object, recordId: id }) as { id: number } | undefined)?.id ?? null
+    return this.earlier.get(chainId, ruleId, object, id)?.id ?? null
   }
 
   get(id: number): RunRow | null {

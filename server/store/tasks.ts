@@ -2,6 +2,7 @@ import { and, asc, desc, eq, lte, sql } from 'drizzle-orm'
 import type { NewTask } from '../../core/engine/world'
 import type { RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
+import { prepareInsert } from '../db/prepared'
 import { taskActs, tasks } from '../db/schema'
 
 export type TaskRow = typeof tasks.$inferSelect
@@ -13,24 +14,21 @@ export class TaskStore {
   private readonly open
 
   constructor(private readonly db: Db) {
-    const at = sql.placeholder
-    this.insert = db.orm.insert(tasks).values({
-      object: at('object'), recordId: at('recordId'), title: at('title'), notes: at('notes'), taskKind: at('taskKind'), priority: at('priority'),
-      due: at('due'), assigneeId: at('assigneeId'), state: 'open', outcome: '', because: at('because'), ruleId: at('ruleId'), runId: at('runId'),
-      stepId: at('stepId'), createdAt: at('createdAt'),
-    }).returning({ id: tasks.id }).prepare()
-    this.open = db.orm.select({ title: tasks.title }).from(tasks).where(and(
-      eq(tasks.object, at('object')), eq(tasks.recordId, at('recordId')), eq(tasks.state, 'open'), eq(tasks.ruleId, at('ruleId')), eq(tasks.stepId, at('stepId')),
-    )).limit(1).prepare()
+    this.insert = prepareInsert(db.sqlite, tasks, [
+      'object', 'recordId', 'title', 'notes', 'taskKind', 'priority', 'due', 'assigneeId', 'state', 'outcome', 'because', 'ruleId', 'runId', 'stepId', 'createdAt',
+    ])
+    this.open = db.sqlite.prepare<[string, number, number, string], { title: string }>(
+      "SELECT title FROM tasks WHERE object = ? AND record_id = ? AND state = 'open' AND rule_id = ? AND step_id = ? LIMIT 1",
+    )
   }
 
   create({ ref, ...task }: NewTask, nowMs: number): number {
-    return this.insert.get({ ...task, object: ref.object, recordId: ref.id, createdAt: nowMs }).id
+    return Number(this.insert({ ...task, object: ref.object, recordId: ref.id, state: 'open', outcome: '', createdAt: nowMs }).lastInsertRowid)
   }
 
   /** The title of a task that this step of the rule made for the record and that is still open. */
   openOf(ruleId: number, stepId: string, { object, id }: RecordRef): string | null {
-    return (this.open.get({ ruleId, stepId, object, recordId: id }) as { title: string } | undefined)?.title ?? null
+    return this.open.get(object, id, ruleId, stepId)?.title ?? null
   }
 
   get(id: number): TaskRow | null {
