@@ -1,4 +1,11 @@
 import { fileURLToPath } from 'node:url'
+import { build } from 'esbuild'
+
+/** The thread that works in bulk is a program of its own: bundled beside the server, started by its path. */
+const bundleWorker = (folder: string) => build({
+  entryPoints: ['server/worker/entry.ts'], outfile: `${folder}/engine-worker.mjs`, bundle: true, platform: 'node', format: 'esm', target: 'node20', external: ['better-sqlite3'], logLevel: 'warning',
+  banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
+})
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-01-01',
@@ -53,6 +60,12 @@ export default defineNuxtConfig({
       htmlAttrs: { lang: 'en' },
       meta: [{ name: 'viewport', content: 'width=device-width, initial-scale=1' }, { name: 'description', content: 'Rules for your records: prove them first, see what is ahead, explain everything they did.' }],
       link: [{ rel: 'icon', type: 'image/svg+xml', href: '/mark.svg' }],
+    },
+  },
+  hooks: {
+    async 'nitro:init'(nitro) {
+      if (nitro.options.dev) await bundleWorker('.worker')
+      else nitro.hooks.hook('compiled', async () => { await bundleWorker(nitro.options.output.serverDir) })
     },
   },
   eslint: { config: { standalone: true } },

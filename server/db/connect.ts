@@ -7,6 +7,12 @@ import * as schema from './schema'
 
 export type Orm = BetterSQLite3Database<typeof schema>
 
+/** Told before and after each transaction that writes, so that threads on one file can let each other in. */
+export interface Turns {
+  before(): void
+  after(): void
+}
+
 export interface Db {
   readonly sqlite: Database.Database
   readonly orm: Orm
@@ -21,7 +27,7 @@ export interface Db {
  * Opens the database file, makes it when it is not there, and brings it to the newest migration. Write-ahead log so
  * that readers never wait for the writer; `synchronous = FULL` so that what was answered survives a power cut.
  */
-export function openDb(file: string, migrationsFolder: string): Db {
+export function openDb(file: string, migrationsFolder: string, turns: Turns | null = null): Db {
   if (file !== ':memory:') mkdirSync(dirname(file), { recursive: true })
   const sqlite = new Database(file)
   sqlite.pragma('journal_mode = WAL')
@@ -37,9 +43,11 @@ export function openDb(file: string, migrationsFolder: string): Db {
   const whole = { begin: sqlite.prepare('BEGIN IMMEDIATE'), keep: sqlite.prepare('COMMIT'), drop: [sqlite.prepare('ROLLBACK')] }
   const part = { begin: sqlite.prepare('SAVEPOINT part'), keep: sqlite.prepare('RELEASE part'), drop: [sqlite.prepare('ROLLBACK TO part'), sqlite.prepare('RELEASE part')] }
   const atomically = <T>(work: () => T): T => {
-    const { begin, keep, drop } = sqlite.inTransaction ? part : whole
-    begin.run()
+    const outer = !sqlite.inTransaction
+    const { begin, keep, drop } = outer ? whole : part
+    if (outer) turns?.before()
     try {
+      begin.run()
       const result = work()
       keep.run()
       return result
@@ -47,6 +55,8 @@ export function openDb(file: string, migrationsFolder: string): Db {
       // SQLite ends the transaction by itself when the disk is full or broken; there is nothing left to drop then.
       if (sqlite.inTransaction) for (const statement of drop) statement.run()
       throw error
+    } finally {
+      if (outer) turns?.after()
     }
   }
   return {

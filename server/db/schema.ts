@@ -141,6 +141,9 @@ export const history = sqliteTable('history', {
   new: text({ mode: 'json' }).$type<Value>(),
 }, (t) => [primaryKey({ columns: [t.eventSeq, t.fieldId] }), index('history_field').on(t.object, t.recordId, t.fieldId, t.eventSeq)])
 
+/** Counts the changes of what every process and thread keeps in memory, so that each notices when it is out of date. */
+export const revisions = sqliteTable('revisions', { what: text().$type<'rules' | 'catalogue'>().primaryKey(), n: integer().notNull() })
+
 /** How far each reader of the log has come. */
 export const eventPositions = sqliteTable('event_positions', { reader: text().primaryKey(), seq: integer().notNull() })
 
@@ -258,7 +261,7 @@ export const imports = sqliteTable('imports', {
   fileName: text('file_name').notNull(),
   content: text().notNull(),
   mapping: text({ mode: 'json' }).$type<ImportMapping>().notNull(),
-  state: text().$type<'ready' | 'running' | 'done'>().notNull(),
+  state: text().$type<'ready' | 'running' | 'stopped' | 'done'>().notNull(),
   rulesOn: integer('rules_on', { mode: 'boolean' }).notNull(),
   counts: text({ mode: 'json' }).$type<ImportCounts>(),
   refused: text({ mode: 'json' }).$type<readonly RefusedRow[]>(),

@@ -8,8 +8,21 @@ import type { ImportRow } from '../store/imports'
 import { newChain } from './live-world'
 import { RefusedError, type Workspace } from './workspace'
 
-/** Rows written in one commit. Small, so that people's own changes get in between. */
-const BATCH = 50
+/** Rows written in one commit, at the most. */
+const BATCH = 200
+/** How long others wait for a commit, at the most; as long as it is short, nobody notices. */
+const BATCH_MS = 25
+
+/** How whoever runs an import lets others in, and hears that it shall stop. */
+export interface ImportControl {
+  /** Whether somebody waits to write. */
+  readonly awaited: () => boolean
+  /** Lets others in; the import goes on after it. */
+  readonly pause: () => Promise<void>
+  readonly nowMs: () => number
+}
+
+const ALONE: ImportControl = { awaited: () => false, pause: () => new Promise((resolve) => setImmediate(resolve)), nowMs: () => performance.now() }
 
 export interface ImportPreview {
   readonly headings: readonly string[]
@@ -61,17 +74,17 @@ export function previewImport(workspace: Workspace, row: Pick<ImportRow, 'conten
 }
 
 /** Starts the import: keeps what it will do, then writes it in small commits, between which others get their turn. */
-export async function runImport(workspace: Workspace, id: number, rulesOn: boolean): Promise<void> {
+export async function runImport(workspace: Workspace, id: number, rulesOn: boolean, control: ImportControl = ALONE): Promise<void> {
   const row = workspace.store.imports.get(id)
   if (!row || row.state !== 'ready') throw new Error(`import ${id} is not ready to run`)
   const preview = previewImport(workspace, row)
   const refused = preview.rows.filter((one) => one.verdict === 'refused').map(({ row: number, problems }) => ({ row: number, problems }))
   workspace.store.imports.start(id, rulesOn, preview.counts, refused)
-  await continueImport(workspace, id)
+  await continueImport(workspace, id, control)
 }
 
 /** Goes on with an import from the last row that was committed; at start, for those that a crash cut short. */
-export async function continueImport(workspace: Workspace, id: number): Promise<void> {
+export async function continueImport(workspace: Workspace, id: number, control: ImportControl = ALONE): Promise<void> {
   const row = workspace.store.imports.get(id)
   if (!row || row.state !== 'running') return
   const table = readCsv(row.content)
@@ -79,16 +92,27 @@ export async function continueImport(workspace: Workspace, id: number): Promise<
   const rest = plan.filter((one) => one.row > row.position)
   const cause: Cause = { by: 'import', importId: id, personId: row.personId }
   const made = new Map<string, RecordRef>()
-  for (let at = 0; at < rest.length; at += BATCH) {
-    const batch = rest.slice(at, at + BATCH)
+  const started = control.nowMs()
+  const total = plan.at(-1)?.row ?? 0
+  for (let at = 0; at < rest.length;) {
+    if (workspace.store.imports.stateOf(id) !== 'running') return
+    const until = control.nowMs() + BATCH_MS
+    const from = at
+    // Rows and what rules do because of them are one commit: nobody else ever finds events here that wait for rules.
     workspace.db.atomically(() => {
-      for (const one of batch) if (one.verdict !== 'refused') tryRow(workspace, id, one, cause, !row.rulesOn, made)
-      workspace.store.imports.advance(id, batch.at(-1)?.row ?? row.position)
+      do {
+        const one = rest[at]
+        if (one && one.verdict !== 'refused') tryRow(workspace, id, one, cause, !row.rulesOn, made)
+        at++
+      } while (at < rest.length && at - from < BATCH && control.nowMs() < until && !control.awaited())
+      workspace.store.imports.advance(id, rest[at - 1]?.row ?? row.position)
+      workspace.handleNew()
     })
-    workspace.drain()
-    workspace.live.tell({ about: 'imports', id })
-    await new Promise((resolve) => setImmediate(resolve))
+    const perSecond = at / Math.max(0.001, (control.nowMs() - started) / 1000)
+    workspace.live.tell({ about: 'imports', id, progress: { row: rest[at - 1]?.row ?? 0, total, perSecond, leftSeconds: (rest.length - at) / perSecond } })
+    await control.pause()
   }
+  workspace.deliverDue()
   workspace.store.imports.end(id, workspace.clock.nowMs())
   workspace.live.tell({ about: 'imports', id })
 }

@@ -6,9 +6,18 @@ export type LiveMessage =
   | { readonly about: 'run'; readonly runId: number; readonly ruleId: number; readonly ruleName: string; readonly ref: RecordRef; readonly recordName: string; readonly state: string; readonly text: string }
   | { readonly about: 'tasks'; readonly people: readonly string[] }
   | { readonly about: 'rules' }
-  | { readonly about: 'imports'; readonly id: number }
+  /** `progress` while it is under way; without it, read the import again. */
+  | { readonly about: 'imports'; readonly id: number; readonly progress?: ImportProgress }
   /** Fields, pipelines or people are other than they were. */
   | { readonly about: 'catalogue' }
+
+export interface ImportProgress {
+  /** The row of the file that was written last, of how many. */
+  readonly row: number
+  readonly total: number
+  readonly perSecond: number
+  readonly leftSeconds: number
+}
 
 type Listener = (message: LiveMessage) => void
 

@@ -9,7 +9,7 @@ import type { Value, Values } from '../../core/fields/value'
 import type { PlacedProblem } from '../../core/problems'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { Cause, ChangeEvent } from '../../core/records/record'
-import { openDb, type Db } from '../db/connect'
+import { openDb, type Db, type Turns } from '../db/connect'
 import { openStore, type Store } from '../store'
 import type { NewField } from '../store/catalogue'
 import { standInMailbox, type Deliver } from '../stand-ins/mail'
@@ -40,10 +40,12 @@ export class Workspace {
   readonly world: LiveWorld
   private known: Catalogue | null = null
   private matching: Matcher | null = null
+  /** The revision that what is kept in memory belongs to. */
+  private revision = { rules: -1, catalogue: -1 }
   private readonly deliver: Deliver
 
-  constructor(given: { readonly dbFile: string; readonly migrationsFolder: string; readonly clock?: Clock; readonly deliver?: Deliver }) {
-    this.db = openDb(given.dbFile, given.migrationsFolder)
+  constructor(given: { readonly dbFile: string; readonly migrationsFolder: string; readonly clock?: Clock; readonly deliver?: Deliver; readonly turns?: Turns }) {
+    this.db = openDb(given.dbFile, given.migrationsFolder, given.turns ?? null)
     this.store = openStore(this.db)
     this.clock = given.clock ?? systemClock
     this.deliver = given.deliver ?? standInMailbox(this.db)
@@ -67,6 +69,7 @@ export class Workspace {
   /** Reads fields, pipelines and people anew; call after any change of them. */
   catalogueChanged(): void {
     this.matching = null
+    this.revision = { ...this.revision, catalogue: this.store.revisions.now().catalogue }
     this.known = this.store.catalogue.read()
     if (!this.known) return
     const columns = this.store.catalogue.indexedFields()
@@ -80,13 +83,23 @@ export class Workspace {
 
   /** Fields, pipelines or people are other than they were: reads them anew and tells open screens. */
   tellCatalogue(): void {
+    this.store.revisions.bump('catalogue')
     this.catalogueChanged()
     this.live.tell({ about: 'catalogue' })
   }
 
   rulesChanged(): void {
+    this.store.revisions.bump('rules')
     this.matching = null
     this.live.tell({ about: 'rules' })
+  }
+
+  /** Notices what another thread or process changed of rules, fields, pipelines and people. */
+  keepUp(): void {
+    const now = this.store.revisions.now()
+    if (now.catalogue !== this.revision.catalogue) this.catalogueChanged()
+    if (now.rules !== this.revision.rules) this.matching = null
+    this.revision = now
   }
 
   private matcher(): Matcher {
@@ -140,8 +153,9 @@ export class Workspace {
   handleNew(): readonly RunReport[] {
     const all: RunReport[] = []
     for (let more = true; more;) {
-      const matcher = this.matcher()
       const { events, reports } = this.db.atomically(() => {
+        this.keepUp()
+        const matcher = this.matcher()
         const batch = this.store.events.after(this.store.events.position(READER), BATCH)
         const done = batch.flatMap((event) => handleEvent(this.world, matcher, event))
         const last = batch.at(-1)

@@ -31,6 +31,15 @@ export class ImportStore {
     this.db.orm.update(imports).set({ state: 'running', rulesOn, counts, refused }).where(eq(imports.id, id)).run()
   }
 
+  setState(id: number, state: ImportRow['state']): void {
+    this.db.orm.update(imports).set({ state }).where(eq(imports.id, id)).run()
+  }
+
+  /** Without its content, which may be large. */
+  stateOf(id: number): ImportRow['state'] | null {
+    return this.db.orm.select({ state: imports.state }).from(imports).where(eq(imports.id, id)).get()?.state ?? null
+  }
+
   running(): readonly number[] {
     return this.db.orm.select({ id: imports.id }).from(imports).where(eq(imports.state, 'running')).all().map((row) => row.id)
   }

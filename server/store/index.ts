@@ -5,6 +5,7 @@ import { ImportStore } from './imports'
 import { LinkStore } from './links'
 import { OutboxStore } from './outbox'
 import { PeopleStore } from './people'
+import { RevisionStore } from './revisions'
 import { RecordStore } from './records'
 import { RuleStore } from './rules'
 import { RunStore } from './runs'
@@ -22,6 +23,7 @@ export interface Store {
   readonly tasks: TaskStore
   readonly imports: ImportStore
   readonly outbox: OutboxStore
+  readonly revisions: RevisionStore
 }
 
 export const openStore = (db: Db): Store => ({
@@ -35,4 +37,5 @@ export const openStore = (db: Db): Store => ({
   tasks: new TaskStore(db),
   imports: new ImportStore(db),
   outbox: new OutboxStore(db),
+  revisions: new RevisionStore(db),
 })

@@ -54,6 +54,7 @@ export const ROUTES = {
   'GET /imports/:id': 'build',
   'PUT /imports/:id/mapping': 'build',
   'POST /imports/:id/run': 'build',
+  'POST /imports/:id/stop': 'build',
 } as const satisfies Readonly<Record<string, ActName>>
 
 export type RouteName = keyof typeof ROUTES

@@ -1,4 +1,5 @@
 import type { Workspace } from '../engine/workspace'
+import type { Bulk } from '../worker/bulk'
 
 let open: Workspace | null = null
 
@@ -10,4 +11,16 @@ export function useWorkspace(): Workspace {
 
 export function setWorkspace(workspace: Workspace | null): void {
   open = workspace
+}
+
+let bulk: Bulk | null = null
+
+/** The thread that works in bulk. */
+export function useBulk(): Bulk {
+  if (!bulk) throw new Error('the bulk worker is not running')
+  return bulk
+}
+
+export function setBulk(given: Bulk | null): void {
+  bulk = given
 }

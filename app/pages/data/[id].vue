@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { ImportProgress } from '~~/server/engine/live'
 import { importFields, type ImportMapping, type Target } from '#core/formats/csv/import'
 
 const route = useRoute()
@@ -9,9 +10,14 @@ if (error.value || !data.value) throw createError({ statusCode: error.value?.sta
 const row = computed(() => data.value!)
 const preview = computed(() => row.value.preview)
 useHead({ title: () => row.value.fileName })
+const progress = ref<ImportProgress | null>(null)
 useLive((message) => {
-  if (message.about === 'imports' && message.id === id) void refresh()
+  if (message.about !== 'imports' || message.id !== id) return
+  progress.value = message.progress ?? null
+  if (!message.progress || row.value.state === 'ready') void refresh()
 }, () => void refresh())
+const share = computed(() => (progress.value && progress.value.total > 0 ? Math.floor((100 * progress.value.row) / progress.value.total) : null))
+const left = (seconds: number): string => (seconds < 90 ? `about ${Math.max(1, Math.round(seconds))} s left` : `about ${Math.round(seconds / 60)} minutes left`)
 
 const rulesOn = ref(true)
 const busy = ref(false)
@@ -38,6 +44,10 @@ async function bring(): Promise<void> {
   await refresh()
   busy.value = false
 }
+async function halt(): Promise<void> {
+  await attempt(() => $fetch(`/api/v1/imports/${id}/stop`, { method: 'POST' }))
+  await refresh()
+}
 const delimiterWord = computed(() => ({ ';': 'semicolons', ',': 'commas', '\t': 'tabs', '|': 'bars' } as Readonly<Record<string, string>>)[preview.value?.delimiter ?? ','] ?? 'commas')
 const changesOf = (one: { changes: readonly { field: string; old: unknown; new: unknown }[]; values: Readonly<Record<string, unknown>> }): string => one.changes.map((change) => {
   const field = store.catalogue.field('deal', change.field)
@@ -57,7 +67,16 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
         <label class="flex items-center gap-1.5 text-ink"><input v-model="rulesOn" type="checkbox"> rules run for what changes</label>
         <button type="button" class="button main" :disabled="busy || sum === 0 || (preview?.mappingProblems.length ?? 0) > 0" data-bring @click="bring">Bring in {{ sum.toLocaleString('en') }}</button>
       </div>
-      <p v-else class="ml-auto font-serif text-[17px] text-ink" data-state>{{ row.state === 'running' ? `Under way: row ${row.position.toLocaleString('en')} …` : 'Brought in.' }} <span class="quiet">{{ row.rulesOn ? 'Rules ran for it.' : 'Rules were off for it.' }}</span></p>
+      <div v-else class="ml-auto flex items-center gap-3">
+        <p class="font-serif text-[17px] text-ink" data-state>{{ row.state === 'running' ? 'Under way' : row.state === 'stopped' ? 'Stopped' : 'Brought in.' }} <span class="quiet">{{ row.rulesOn ? (row.state === 'done' ? 'Rules ran for it.' : 'Rules run for it.') : 'Rules were off for it.' }}</span></p>
+        <button v-if="row.state === 'running'" type="button" class="button" data-stop @click="halt">Stop</button>
+        <button v-if="row.state === 'stopped'" type="button" class="button main" data-go-on @click="bring">Go on</button>
+      </div>
+    </div>
+
+    <div v-if="row.state === 'running' || row.state === 'stopped'" class="mt-4">
+      <div class="h-2 bg-paper2" role="progressbar" aria-label="How much of the file is in" :aria-valuenow="share ?? undefined" aria-valuemin="0" aria-valuemax="100"><div class="h-2 bg-saffron" :style="{ width: `${share ?? 0}%` }" /></div>
+      <p class="quiet mt-1" data-progress>{{ progress && share !== null ? `${share} %, row ${progress.row.toLocaleString('en')} of ${progress.total.toLocaleString('en')}` : `row ${row.position.toLocaleString('en')}` }}<template v-if="progress && row.state === 'running'"> · {{ Math.round(progress.perSecond).toLocaleString('en') }} rows a second · {{ left(progress.leftSeconds) }}</template></p>
     </div>
 
     <template v-if="preview">

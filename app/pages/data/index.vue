@@ -49,7 +49,7 @@ async function take(file: File | undefined): Promise<void> {
       <tbody>
         <tr v-for="one in data.imports" :key="one.id">
           <td><NuxtLink :to="`/data/${one.id}`" class="name-link font-serif text-[16px]">{{ one.fileName }}</NuxtLink></td><td>{{ store.personName(one.personId) }}</td><td>{{ sayInstant(one.createdAt, store.catalogue.workspace.zone) }}</td>
-          <td>{{ one.state === 'ready' ? 'not brought in yet' : one.state === 'running' ? 'under way' : `${one.counts?.new} new, ${one.counts?.changed} changed, ${one.counts?.refused} refused` }}</td>
+          <td>{{ one.state === 'ready' ? 'not brought in yet' : one.state === 'running' ? 'under way' : one.state === 'stopped' ? 'stopped' : `${one.counts?.new} new, ${one.counts?.changed} changed, ${one.counts?.refused} refused` }}</td>
         </tr>
       </tbody>
     </table>

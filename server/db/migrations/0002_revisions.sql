@@ -1,0 +1,4 @@
+CREATE TABLE `revisions` (
+	`what` text PRIMARY KEY NOT NULL,
+	`n` integer NOT NULL
+);

@@ -1,0 +1,86 @@
+import { Worker } from 'node:worker_threads'
+import type { ImportPreview } from '../engine/import'
+import type { LiveMessage } from '../engine/live'
+import type { Ask, Told, WorkerSetting } from './protocol'
+
+interface Pending {
+  readonly resolve: (value: unknown) => void
+  readonly reject: (error: Error) => void
+}
+
+export interface BulkEnds {
+  /** What open screens shall hear of the work. */
+  readonly live: (message: LiveMessage) => void
+  readonly trouble: (text: string) => void
+}
+
+/** The other end of the thread that works in bulk. A thread that dies is started again; whoever waited for it hears so. */
+export class Bulk {
+  private worker: Worker
+  private readonly pending = new Map<number, Pending>()
+  private last = 0
+  private closing = false
+  /** Whether the thread has come as far as hearing; one that never does is not started again and again. */
+  private ready = false
+  private ended = false
+
+  constructor(private readonly file: string, private readonly setting: WorkerSetting, private readonly ends: BulkEnds) {
+    this.worker = this.start()
+  }
+
+  private start(): Worker {
+    this.ready = false
+    const worker = new Worker(this.file, { workerData: this.setting })
+    worker.on('message', (told: Told) => this.hear(told))
+    worker.on('error', (error) => this.ends.trouble(`the bulk worker failed: ${error.stack ?? error.message}`))
+    worker.on('exit', () => {
+      for (const { reject } of this.pending.values()) reject(new Error('the bulk worker ended; try again'))
+      this.pending.clear()
+      if (this.ready && !this.closing) this.worker = this.start()
+      else this.ended = true
+    })
+    return worker
+  }
+
+  private hear(told: Told): void {
+    switch (told.told) {
+      case 'ready': this.ready = true; return
+      case 'live': this.ends.live(told.message); return
+      case 'trouble': this.ends.trouble(told.text); return
+      case 'answer': case 'failed': {
+        const waiting = this.pending.get(told.n)
+        this.pending.delete(told.n)
+        if (told.told === 'answer') waiting?.resolve(told.value)
+        else waiting?.reject(new Error(told.text))
+      }
+    }
+  }
+
+  private say(ask: Ask): void {
+    this.worker.postMessage(ask)
+  }
+
+  /** What an import would do; the first rows only. */
+  preview(id: number): Promise<ImportPreview> {
+    const n = ++this.last
+    if (this.ended) return Promise.reject(new Error('the bulk worker could not be started; see the log'))
+    return new Promise((resolve, reject) => {
+      this.pending.set(n, { resolve: (value) => resolve(value as ImportPreview), reject })
+      this.say({ ask: 'preview', n, id })
+    })
+  }
+
+  /** Begins an import, or goes on with one that stopped; answers at once. */
+  import(id: number, rulesOn: boolean): void {
+    this.say({ ask: 'import', id, rulesOn })
+  }
+
+  /** Ends the thread between two commits. */
+  async close(): Promise<void> {
+    this.closing = true
+    if (this.ended) return
+    const ended = new Promise<void>((resolve) => this.worker.once('exit', () => resolve()))
+    this.say({ ask: 'close' })
+    await ended
+  }
+}
