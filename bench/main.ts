@@ -1,6 +1,7 @@
 import { cpus } from 'node:os'
 import { writeFileSync } from 'node:fs'
 import { endToEnd } from './end-to-end'
+import { importing } from './import'
 import { matching } from './matching'
 import type { Row } from './measure'
 
@@ -13,6 +14,7 @@ const table = (rows: readonly Row[]): string => [
 export async function main(args: readonly string[]): Promise<void> {
   const matched = await matching()
   const written = endToEnd()
+  const brought = await importing(100_000)
   const machine = `${cpus().length} × ${cpus()[0]?.model.trim() ?? 'unknown'}, Node ${process.version}`
   const text = `# Performance
 
@@ -29,6 +31,12 @@ ${table(matched)}
 One change moves a deal, starts a rule, makes a task and a message: 1 read, 1 update, and the rows of event, history, run, step, task and outbox, with all their indexes. Beside it the very same rows written by prepared statements into a database of the same shape.
 
 ${table(written)}
+
+## A large file beside people's work
+
+Through the built server (\`npm run build\` first), the file as one CSV, reads and moves one after the other every 50 ms while it is written.
+
+${table(brought)}
 `
   console.log(text)
   if (args.includes('--keep')) writeFileSync('docs/performance.md', text)

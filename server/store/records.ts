@@ -10,6 +10,18 @@ const TABLES: { readonly [K in ObjectKind]: string } = { deal: 'deals', contact:
 
 /** The names of value columns are made from ids alone: no text of a user ever gets into a statement. */
 const columnOf = (fieldId: number): string => `c_${fieldId}`
+/** Beside an indexed text stands the form in which it is compared and sorted, without case, accents and blanks. */
+const keyColumnOf = (fieldId: number): string => `k_${fieldId}`
+const hasKey = (field: Field): boolean => field.type === 'text' || field.type === 'email'
+const keyOf = (value: Value, field: Field): Cell => (value === null ? null : FIELD_TYPES[field.type].key(value))
+
+/** How a page of records is ordered; records without a value come last, whichever way. */
+export interface PageOrder {
+  readonly field: Field
+  readonly down: boolean
+  /** For values that are ids: all that occur, in the order of their words. */
+  readonly ranks: readonly string[] | null
+}
 
 type Cell = string | number | null
 type Row = Record<string, Cell>
@@ -28,6 +40,8 @@ function decode(cell: Cell, field: Field): Value {
 interface Shape {
   readonly fields: readonly Field[]
   readonly byKey: ReadonlyMap<string, Field>
+  /** Ids of the fields that have a column for their compared form. */
+  readonly keyed: ReadonlySet<number>
   readonly read: Statement<[number], Row>
 }
 
@@ -53,15 +67,32 @@ export class RecordStore {
       for (const field of own) {
         const name = columnOf(field.id)
         if (!there.has(name)) sqlite.exec(`ALTER TABLE ${table} ADD COLUMN ${name} ${FIELD_TYPES[field.type].storage.toUpperCase()}`)
-        if (indexed.has(field.id)) sqlite.exec(`CREATE INDEX IF NOT EXISTS ${table}_${name} ON ${table} (${name})`)
+        if (!indexed.has(field.id)) continue
+        sqlite.exec(`CREATE INDEX IF NOT EXISTS ${table}_${name} ON ${table} (${name})`)
+        if (!hasKey(field)) continue
+        const key = keyColumnOf(field.id)
+        if (!there.has(key)) this.addKeyColumn(table, field)
+        sqlite.exec(`CREATE INDEX IF NOT EXISTS ${table}_${key} ON ${table} (${key}, id)`)
       }
       const columns = ['id', 'version', ...own.map((field) => columnOf(field.id))].join(', ')
       this.shapes.set(object, {
         fields: own,
         byKey: new Map(own.map((field) => [field.key, field])),
+        keyed: new Set(own.filter((field) => indexed.has(field.id) && hasKey(field)).map((field) => field.id)),
         read: sqlite.prepare(`SELECT ${columns} FROM ${table} WHERE id = ?`),
       })
     }
+  }
+
+  /** Adds the column of compared forms and fills it for the records that are there. */
+  private addKeyColumn(table: string, field: Field): void {
+    const { sqlite } = this.db
+    this.db.together(() => {
+      sqlite.exec(`ALTER TABLE ${table} ADD COLUMN ${keyColumnOf(field.id)} TEXT`)
+      const fill = sqlite.prepare(`UPDATE ${table} SET ${keyColumnOf(field.id)} = ? WHERE id = ?`)
+      const rows = sqlite.prepare(`SELECT id, ${columnOf(field.id)} AS value FROM ${table} WHERE ${columnOf(field.id)} IS NOT NULL`).all() as { id: number; value: string }[]
+      for (const { id, value } of rows) fill.run(keyOf(value, field), id)
+    })
   }
 
   private shape(object: ObjectKind): Shape {
@@ -85,23 +116,59 @@ export class RecordStore {
     return { object, id: Number(row.id), version: Number(row.version), values }
   }
 
-  insert(object: ObjectKind, values: Values, nowMs: number): number {
-    const { byKey } = this.shape(object)
-    const given = Object.entries(values).flatMap(([key, value]) => {
+  /** The columns that values go to, each with its cell. */
+  private cells(object: ObjectKind, values: readonly (readonly [key: string, value: Value])[]): readonly (readonly [column: string, cell: Cell])[] {
+    const { byKey, keyed } = this.shape(object)
+    return values.flatMap(([key, value]) => {
       const field = byKey.get(key)
-      return field ? [[columnOf(field.id), encode(value)] as const] : []
+      if (!field) return []
+      const own = [columnOf(field.id), encode(value)] as const
+      return keyed.has(field.id) ? [own, [keyColumnOf(field.id), keyOf(value, field)] as const] : [own]
     })
+  }
+
+  /**
+   * One page of all records (of certain owners and of nobody, when `owners` is given), ordered by the database; `null`
+   * when the order is one that it cannot make. Offsets are fine here: what is skipped is read from an index or sorted
+   * anyway.
+   */
+  page(object: ObjectKind, order: PageOrder | null, owners: ReadonlySet<string> | null, offset: number, limit: number): { readonly total: number; readonly records: readonly RecordSnapshot[] } | null {
+    const { byKey, fields, keyed } = this.shape(object)
+    const orderBy = order === null ? 'id' : this.orderBy(order, keyed)
+    const owner = byKey.get('owner')
+    if (orderBy === null || (owners !== null && !owner)) return null
+    const where = owners === null || !owner ? '' : `WHERE ${columnOf(owner.id)} IS NULL OR ${columnOf(owner.id)} IN (${[...owners].map(() => '?').join(', ')})`
+    const given = owners === null ? [] : [...owners]
+    const ranks = order?.ranks ?? []
+    const columns = ['id', 'version', ...fields.map((field) => columnOf(field.id))].join(', ')
+    const rows = this.statement(`SELECT ${columns} FROM ${TABLES[object]} ${where} ORDER BY ${orderBy} LIMIT ? OFFSET ?`).all(...given, ...ranks, limit, offset)
+    const { n } = this.statement(`SELECT count(*) AS n FROM ${TABLES[object]} ${where}`).get(...given) as { n: number }
+    return { total: n, records: rows.map((row) => this.snapshot(object, row as Row, fields)) }
+  }
+
+  private orderBy({ field, down, ranks }: PageOrder, keyed: ReadonlySet<number>): string | null {
+    const way = down ? 'DESC' : 'ASC'
+    const { widget } = FIELD_TYPES[field.type]
+    if (keyed.has(field.id)) {
+      const key = keyColumnOf(field.id)
+      // A required text is never empty, and its index alone gives the order.
+      return field.required ? `${key} ${way}, id` : `${key} IS NULL, ${key} ${way}, id`
+    }
+    const column = columnOf(field.id)
+    if (widget === 'number' || widget === 'date' || widget === 'dateTime') return `${column} IS NULL, ${column} ${way}, id`
+    if (ranks === null || ranks.length > 500) return null
+    return ranks.length === 0 ? 'id' : `${column} IS NULL, CASE ${column} ${ranks.map((_, rank) => `WHEN ? THEN ${rank}`).join(' ')} ELSE ${ranks.length} END ${way}, id`
+  }
+
+  insert(object: ObjectKind, values: Values, nowMs: number): number {
+    const given = this.cells(object, Object.entries(values))
     const names = ['version', 'created_at', 'updated_at', ...given.map(([name]) => name)]
     const statement = this.statement(`INSERT INTO ${TABLES[object]} (${names.join(', ')}) VALUES (${names.map(() => '?').join(', ')})`)
     return Number(statement.run(1, nowMs, nowMs, ...given.map(([, cell]) => cell)).lastInsertRowid)
   }
 
   update({ object, id }: RecordRef, changes: readonly FieldChange[], nowMs: number): void {
-    const { byKey } = this.shape(object)
-    const given = changes.flatMap((change) => {
-      const field = byKey.get(change.field)
-      return field ? [[columnOf(field.id), encode(change.new)] as const] : []
-    })
+    const given = this.cells(object, changes.map((change) => [change.field, change.new] as const))
     const set = given.map(([name]) => `${name} = ?`).join(', ')
     this.statement(`UPDATE ${TABLES[object]} SET version = version + 1, updated_at = ?, ${set} WHERE id = ?`)
       .run(nowMs, ...given.map(([, cell]) => cell), id)

@@ -1,0 +1,61 @@
+import { describe, expect, it } from 'vitest'
+import { EMPTY_GROUP } from '../../core/conditions/document'
+import { all, condition } from '../../core/testing/rules'
+import type { ObjectKind } from '../../core/records/kinds'
+import { scopeOf } from '../auth/scope'
+import { larkmoor } from '../testing/workspace'
+import { ledgerPage } from './ledger'
+
+const NAMES = ['Éclair', 'eclair', 'Zebra', 'zébra 2', 'Ängel', 'angel', 'Łódź', 'lodz', '10', '9', 'Ölberg', 'olberg ']
+/** Lets every record through, but has to be asked of each. */
+const everybody = all(condition('name', 'isEmpty', {}, true, 'c1'))
+
+function filled() {
+  const { workspace } = larkmoor()
+  const stages = workspace.catalogue().allStages()
+  workspace.db.atomically(() => {
+    NAMES.forEach((name, i) => {
+      workspace.createBy('deal', {
+        name, stage: stages[(i * 5) % stages.length]?.id ?? 'hp-sized', owner: [null, 'rosa', 'jude', 'piet'][i % 4] ?? null, amount: i % 3 === 0 ? null : (i * 37) % 11,
+        closeDate: i % 4 === 0 ? null : `2026-12-${10 + ((i * 7) % 15)}`, kind: [null, 'hire', 'service', 'purchase'][(i * 3) % 4] ?? null, reference: i % 2 ? null : `R${(i * 5) % 7}`, units: i % 2,
+      }, [], { by: 'person', personId: 'ines' })
+    })
+  })
+  return workspace
+}
+
+describe('a page of records', () => {
+  it('is the same whether the database orders it or every record is looked at', () => {
+    const workspace = filled()
+    for (const scope of [null, scopeOf(workspace.catalogue().person('rosa')!, workspace.catalogue())]) {
+      for (const sort of [...workspace.catalogue().fields('deal').map((field) => field.key), 'nothing']) {
+        for (const down of [false, true]) {
+          for (const offset of [0, 5]) {
+            const query = { object: 'deal' as ObjectKind, scope, words: '', sort, down, offset, limit: 4 }
+            const [plain, asked] = [EMPTY_GROUP, everybody].map((filter) => ledgerPage(workspace, { ...query, filter }))
+            expect(plain, `${sort} ${down ? 'down' : 'up'} from ${offset}`).toEqual(asked)
+          }
+        }
+      }
+    }
+  })
+
+  it('keeps the compared form of names as they change', () => {
+    const workspace = filled()
+    const first = () => ledgerPage(workspace, { object: 'deal', scope: null, filter: EMPTY_GROUP, words: '', sort: 'name', down: true, offset: 0, limit: 1 }).rows[0]
+    const top = first()
+    expect(top?.values.name).toBe('Łódź')
+    workspace.change({ object: 'deal', id: top?.id ?? 0 }, { name: 'aaa' }, 'ines')
+    expect(first()?.values.name).toBe('zébra 2')
+  })
+
+  it('of a database from before there were compared forms is filled in at start', () => {
+    const { workspace, reopen } = larkmoor()
+    workspace.create('deal', { name: 'Édith', stage: 'hp-sized' }, [], 'ines')
+    const field = workspace.catalogue().field('deal', 'name')
+    workspace.db.sqlite.exec(`DROP INDEX deals_k_${field?.id}; ALTER TABLE deals DROP COLUMN k_${field?.id}`)
+    workspace.close()
+    const again = reopen()
+    expect(again.db.sqlite.prepare(`SELECT k_${field?.id} AS key FROM deals`).get()).toEqual({ key: 'edith' })
+  })
+})
