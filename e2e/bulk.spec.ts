@@ -1,11 +1,11 @@
 import { deals, expect, newDeal, newRule, open, setRule, test } from './app'
 
 const ROWS = 16_000
-const file = (name: string) => ['Reference;Name;Stage;Owner;Amount', ...Array.from({ length: ROWS }, (_, i) => `${name}-${i};${name} ${i};${i % 4 === 0 ? 'Terms' : 'Sized'};Jude Okell;${i}`)].join('\n')
+const file = (name: string) => ['Reference;Name;Stage;Owner;Amount', ...Array.from({ length: ROWS }, (_, i) => `${name}-${i};${name} ${i};${i % 4 === 0 ? 'Ended' : 'Renewed'};Jude Okell;${i}`)].join('\n')
 
 test('a large file comes in beside people’s work: progress is seen, it stops, goes on, and everything is there once', async ({ page, request }) => {
-  const rule = await newRule(request, 'Terms in bulk', {
-    triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-terms' } }], conditions: [{ kind: 'condition', id: 'c1', field: 'reference', op: 'contains', not: false, params: { value: 'BULK-' } }],
+  const rule = await newRule(request, 'Ended in bulk', {
+    triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'ren-ended' } }], conditions: [{ kind: 'condition', id: 'c1', field: 'reference', op: 'contains', not: false, params: { value: 'BULK-' } }],
     steps: [{ id: 's1', kind: 'setField', params: { field: 'units', source: { from: 'value', value: 7 } } }],
   })
   const { id } = (await (await request.post('/api/v1/imports', { data: { fileName: 'bulk.csv', content: file('BULK') } })).json()) as { id: number }
@@ -32,7 +32,7 @@ test('a large file comes in beside people’s work: progress is seen, it stops, 
 
   const found = (await (await request.get('/api/v1/records/deal', { params: { words: 'BULK', limit: 1 } })).json()) as { matched: number }
   expect(found.matched).toBe(ROWS)
-  const ran = await deals(request, { units: 7, stage: 'hp-terms' })
+  const ran = await deals(request, { units: 7, stage: 'ren-ended' })
   expect(ran.length).toBe(200) // the page's own limit; the count stands below
   const units = JSON.stringify({ kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'condition', id: 'c1', field: 'units', op: 'is', not: false, params: { value: 7 } }] })
   expect(((await (await request.get('/api/v1/records/deal', { params: { filter: units, words: 'BULK', limit: 1 } })).json()) as { matched: number }).matched).toBe(ROWS / 4)

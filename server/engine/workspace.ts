@@ -35,6 +35,7 @@ export class EmptyWorkspaceError extends Error {}
 /** A workspace at work: the store, the engine over it, and whoever wants to hear what happens. */
 export class Workspace {
   readonly db: Db
+  readonly dbFile: string
   readonly store: Store
   readonly live = new LiveHub()
   readonly world: LiveWorld
@@ -45,6 +46,7 @@ export class Workspace {
   private readonly deliver: Deliver
 
   constructor(given: { readonly dbFile: string; readonly migrationsFolder: string; readonly clock?: Clock; readonly deliver?: Deliver; readonly turns?: Turns }) {
+    this.dbFile = given.dbFile
     this.db = openDb(given.dbFile, given.migrationsFolder, given.turns ?? null)
     this.store = openStore(this.db)
     this.clock = given.clock ?? systemClock

@@ -55,6 +55,9 @@ export const ROUTES = {
   'PUT /imports/:id/mapping': 'build',
   'POST /imports/:id/run': 'build',
   'POST /imports/:id/stop': 'build',
+  'GET /imports/:id/refused': 'build',
+  'GET /backups': 'build',
+  'POST /backups': 'build',
 } as const satisfies Readonly<Record<string, ActName>>
 
 export type RouteName = keyof typeof ROUTES

@@ -4,6 +4,8 @@ import { seesRecord, type Scope } from '../auth/scope'
 import type { Workspace } from '../engine/workspace'
 
 export const LINES_MOST = 60
+/** Of these so many are the latest to come in, so that a deal that was just moved is always seen. */
+const LATEST = 20
 const DAY_MS = 86_400_000
 
 export interface BoardLine {
@@ -23,7 +25,7 @@ export interface BoardStage {
   readonly sums: readonly { readonly currency: string; readonly sum: number }[]
   /** How many deals are up to 7, 14, 30 days in the stage, and longer. */
   readonly ages: readonly [number, number, number, number]
-  /** The longest in the stage first; at most `LINES_MOST`. */
+  /** The longest in the stage first; of more than `LINES_MOST` those longest in it, then the latest. */
   readonly lines: readonly BoardLine[]
 }
 
@@ -33,13 +35,14 @@ const KEYS = ['name', 'stage', 'pipeline', 'amount', 'currency', 'owner', 'stage
 export function board(workspace: Workspace, pipelineId: string, ownerId: string | null, scope: Scope = null): readonly BoardStage[] {
   const catalogue = workspace.catalogue()
   const nowMs = workspace.clock.nowMs()
-  const lines = new Map<string, BoardLine[]>()
+  const lines = new Map<string, (BoardLine & { readonly sinceMs: number })[]>()
   for (const { id, values } of workspace.store.records.scan('deal', KEYS)) {
     if (values.pipeline !== pipelineId || (ownerId !== null && values.owner !== ownerId) || !seesRecord(scope, values)) continue
-    const line: BoardLine = {
+    const sinceMs = typeof values.stageSince === 'number' ? values.stageSince : nowMs
+    const line = {
       id, name: String(values.name ?? ''), amount: typeof values.amount === 'number' ? values.amount : null,
       currency: isEmpty(values.currency) ? null : String(values.currency).toUpperCase(), ownerId: isEmpty(values.owner) ? null : String(values.owner),
-      age: typeof values.stageSince === 'number' ? Math.max(0, Math.floor((nowMs - values.stageSince) / DAY_MS)) : 0,
+      age: Math.max(0, Math.floor((nowMs - sinceMs) / DAY_MS)), sinceMs,
     }
     const stage = String(values.stage)
     const known = lines.get(stage)
@@ -48,7 +51,7 @@ export function board(workspace: Workspace, pipelineId: string, ownerId: string 
   }
   const own = catalogue.workspace.currency
   return (catalogue.pipeline(pipelineId)?.stages ?? []).map((stage) => {
-    const all = (lines.get(stage.id) ?? []).sort((a, b) => b.age - a.age || a.id - b.id)
+    const all = (lines.get(stage.id) ?? []).sort((a, b) => a.sinceMs - b.sinceMs || a.id - b.id)
     const sums = new Map<string, number>()
     const ages: [number, number, number, number] = [0, 0, 0, 0]
     for (const line of all) {
@@ -57,7 +60,7 @@ export function board(workspace: Workspace, pipelineId: string, ownerId: string 
       ages[line.age <= 7 ? 0 : line.age <= 14 ? 1 : line.age <= 30 ? 2 : 3]++
     }
     return {
-      stage, count: all.length, ages, lines: all.slice(0, LINES_MOST),
+      stage, count: all.length, ages, lines: (all.length > LINES_MOST ? [...all.slice(0, LINES_MOST - LATEST), ...all.slice(-LATEST)] : all).map(({ sinceMs: _since, ...line }) => line),
       sums: [...sums].map(([currency, sum]) => ({ currency, sum })).sort((a, b) => Number(b.currency === own) - Number(a.currency === own) || b.sum - a.sum),
     }
   })

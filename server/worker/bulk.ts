@@ -62,11 +62,25 @@ export class Bulk {
 
   /** What an import would do; the first rows only. */
   preview(id: number): Promise<ImportPreview> {
+    return this.ask<ImportPreview>('preview', id)
+  }
+
+  /** The refused rows of an import as CSV. */
+  refused(id: number): Promise<string> {
+    return this.ask<string>('refused', id)
+  }
+
+  /** Whether the thread can be asked. */
+  get running(): boolean {
+    return this.ready && !this.ended
+  }
+
+  private ask<T>(ask: 'preview' | 'refused', id: number): Promise<T> {
     const n = ++this.last
     if (this.ended) return Promise.reject(new Error('the bulk worker could not be started; see the log'))
     return new Promise((resolve, reject) => {
-      this.pending.set(n, { resolve: (value) => resolve(value as ImportPreview), reject })
-      this.say({ ask: 'preview', n, id })
+      this.pending.set(n, { resolve: (value) => resolve(value as T), reject })
+      this.say({ ask, n, id })
     })
   }
 

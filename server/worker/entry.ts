@@ -1,4 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads'
+import { readCsv } from '../../core/formats/csv/read'
+import { refusedCsv } from '../../core/formats/csv/refused'
 import { continueImport, previewImport, runImport, type ImportControl } from '../engine/import'
 import { TurnTaker } from '../engine/turns'
 import { Workspace } from '../engine/workspace'
@@ -40,12 +42,20 @@ function preview(id: number) {
   return { ...rest, rows: [...rows].sort((a, b) => weight[a.verdict] - weight[b.verdict] || a.row - b.row).slice(0, PREVIEW_ROWS) }
 }
 
+/** Before an import is run its refused rows are those of its preview. */
+function refused(id: number): string {
+  const row = workspace.store.imports.get(id)
+  if (!row) throw new Error(`there is no import ${id}`)
+  const rows = row.state === 'ready' ? previewImport(workspace, row).rows.filter((one) => one.verdict === 'refused') : (row.refused ?? [])
+  return refusedCsv(readCsv(row.content), rows)
+}
+
 parentPort?.on('message', (ask: Ask) => {
   workspace.keepUp()
   switch (ask.ask) {
-    case 'preview':
+    case 'preview': case 'refused':
       try {
-        tell({ told: 'answer', n: ask.n, value: preview(ask.id) })
+        tell({ told: 'answer', n: ask.n, value: ask.ask === 'preview' ? preview(ask.id) : refused(ask.id) })
       } catch (error) {
         tell({ told: 'failed', n: ask.n, text: error instanceof Error ? error.message : String(error) })
       }

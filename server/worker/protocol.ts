@@ -2,7 +2,7 @@ import type { LiveMessage } from '../engine/live'
 
 /** What the thread that serves pages asks of the one that works in bulk. */
 export type Ask =
-  | { readonly ask: 'preview'; readonly n: number; readonly id: number }
+  | { readonly ask: 'preview' | 'refused'; readonly n: number; readonly id: number }
   /** Begins an import, or goes on with one that stopped. */
   | { readonly ask: 'import'; readonly id: number; readonly rulesOn: boolean }
   | { readonly ask: 'close' }

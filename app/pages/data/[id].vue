@@ -103,10 +103,11 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
           </tr>
         </tbody></table>
         <p v-if="(counts?.[show] ?? 0) > rows.length" class="quiet mt-2">The first {{ rows.length }} of {{ counts?.[show] }}.</p>
+        <p v-if="show === 'refused'" class="mt-2"><a :href="`/api/v1/imports/${id}/refused`" download class="word">All refused rows as a file, with the reasons</a> <span class="quiet">mend it and bring it in again</span></p>
       </section>
     </template>
     <section v-else-if="row.refused?.length" class="mt-6" aria-label="Refused rows">
-      <h2>Refused</h2>
+      <div class="flex items-baseline gap-4"><h2>Refused</h2><a :href="`/api/v1/imports/${id}/refused`" download class="word">as a file, with the reasons</a><span class="quiet">mend it and bring it in again</span></div>
       <table class="ledger mt-2"><tbody><tr v-for="one in row.refused" :key="one.row"><td class="num w-16 text-ink2">row {{ one.row }}</td><td class="text-brick"><span v-for="problem in one.problems" :key="problem.heading + problem.text" class="block"><b v-if="problem.heading">{{ problem.heading }}: </b>{{ problem.text }}</span></td></tr></tbody></table>
     </section>
     <p v-if="row.state === 'done'" class="mt-6"><NuxtLink to="/records/deals" class="word">See the deals</NuxtLink> · <NuxtLink to="/journal" class="word">see what rules did</NuxtLink></p>

@@ -7,6 +7,13 @@ const { data, refresh } = await useFetch('/api/v1/imports', { key: 'imports' })
 useLive((message) => {
   if (message.about === 'imports') void refresh()
 })
+const { data: kept, refresh: recount } = await useAsyncData('backups', async () => (store.may('build') ? useRequestFetch()<{ backups: { name: string; bytes: number; atMs: number }[] }>('/api/v1/backups') : null))
+const copying = ref(false)
+async function backUp(): Promise<void> {
+  copying.value = true
+  if (await attempt(() => $fetch('/api/v1/backups', { method: 'POST' }))) await recount()
+  copying.value = false
+}
 const over = ref(false)
 const busy = ref(false)
 const chooser = useTemplateRef<HTMLInputElement>('chooser')
@@ -54,5 +61,12 @@ async function take(file: File | undefined): Promise<void> {
       </tbody>
     </table>
     <p v-else class="quiet mt-6">Nothing has been brought in yet.</p>
+    <section v-if="store.may('build')" class="mt-10" aria-labelledby="backups-title">
+      <div class="flex items-baseline gap-4"><h2 id="backups-title">Backups</h2><button type="button" class="button" :disabled="copying" data-backup @click="backUp">{{ copying ? 'Copying …' : 'Back up now' }}</button><span class="quiet">a whole copy beside the database, while everything goes on</span></div>
+      <table v-if="kept?.backups.length" class="ledger mt-2">
+        <thead><tr><th>File</th><th>Made</th><th class="num">MB</th></tr></thead>
+        <tbody><tr v-for="one in kept.backups" :key="one.name"><td>{{ one.name }}</td><td>{{ sayInstant(one.atMs, store.catalogue.workspace.zone) }}</td><td class="num">{{ (one.bytes / 1e6).toFixed(1) }}</td></tr></tbody>
+      </table>
+    </section>
   </div>
 </template>

@@ -4,6 +4,7 @@ import { all, condition } from '../../core/testing/rules'
 import type { ObjectKind } from '../../core/records/kinds'
 import { scopeOf } from '../auth/scope'
 import { larkmoor } from '../testing/workspace'
+import { board, LINES_MOST } from './board'
 import { ledgerPage } from './ledger'
 
 const NAMES = ['Éclair', 'eclair', 'Zebra', 'zébra 2', 'Ängel', 'angel', 'Łódź', 'lodz', '10', '9', 'Ölberg', 'olberg ']
@@ -57,5 +58,24 @@ describe('a page of records', () => {
     workspace.close()
     const again = reopen()
     expect(again.db.sqlite.prepare(`SELECT k_${field?.id} AS key FROM deals`).get()).toEqual({ key: 'edith' })
+  })
+})
+
+describe('a stage with more deals than fit', () => {
+  it('shows those longest in it and the latest, so that a deal that was just moved is seen', () => {
+    const { workspace, clock } = larkmoor()
+    const start = clock.nowMs()
+    for (let i = 0; i < LINES_MOST + 15; i++) {
+      clock.set(start + i * 60_000)
+      workspace.createBy('deal', { name: `Deal ${i}`, stage: 'hp-sized', owner: 'rosa' }, [], { by: 'person', personId: 'ines' })
+    }
+    clock.set(start + 86_400_000)
+    workspace.change({ object: 'deal', id: 3 }, { stage: 'hp-visit' }, 'rosa')
+    workspace.change({ object: 'deal', id: 3 }, { stage: 'hp-sized' }, 'rosa')
+    const sized = board(workspace, 'hp', null).find((stage) => stage.stage.id === 'hp-sized')
+    expect([sized?.count, sized?.lines.length]).toEqual([LINES_MOST + 15, LINES_MOST])
+    expect(sized?.lines.slice(0, 3).map((line) => line.id)).toEqual([1, 2, 4])
+    expect(sized?.lines.at(-1)?.id).toBe(3)
+    expect(sized?.lines.at(-2)?.id).toBe(LINES_MOST + 15)
   })
 })

@@ -1,0 +1,6 @@
+import { basename } from 'node:path'
+import { listBackups } from '../../../engine/backup'
+
+/** The backups that lie beside the database. */
+export default defineRoute({ route: 'GET /backups' }, ({ workspace }) =>
+  ({ backups: listBackups(workspace.dbFile).map(({ file, ...rest }) => ({ name: basename(file), ...rest })) }))

@@ -1,0 +1,8 @@
+/** The refused rows as a CSV of the same shape, with the reason at the end, to be mended and brought in again. */
+export default defineRoute({ route: 'GET /imports/:id/refused', params: zIdParam }, async ({ event, workspace, params: { id } }) => {
+  if (workspace.store.imports.stateOf(id) === null) throw notFound(`import ${id}`)
+  const text = await useBulk().refused(id)
+  setResponseHeader(event, 'content-type', 'text/csv; charset=utf-8')
+  setResponseHeader(event, 'content-disposition', `attachment; filename="refused-rows-${id}.csv"`)
+  return text
+})
