@@ -1,11 +1,8 @@
 import { fileURLToPath } from 'node:url'
-import { build } from 'esbuild'
+import { bundle } from './scripts/bundle.mjs'
 
 /** The thread that works in bulk is a program of its own: bundled beside the server, started by its path. */
-const bundleWorker = (folder: string) => build({
-  entryPoints: ['server/worker/entry.ts'], outfile: `${folder}/engine-worker.mjs`, bundle: true, platform: 'node', format: 'esm', target: 'node20', external: ['better-sqlite3'], logLevel: 'warning',
-  banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
-})
+const bundleWorker = (folder: string) => bundle('server/worker/entry.ts', `${folder}/engine-worker.mjs`)
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-01-01',

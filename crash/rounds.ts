@@ -3,7 +3,7 @@ import { createInterface } from 'node:readline'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { build } from 'esbuild'
+import { bundle } from '../scripts/bundle.mjs'
 import { Random } from '../demo/random'
 import { checkAfter } from './check'
 import { prepare } from './setting'
@@ -21,13 +21,6 @@ export interface CrashReport {
   readonly acknowledged: number
   /** What was found wrong; empty when nothing was lost and nothing done twice. */
   readonly wrong: readonly string[]
-}
-
-async function bundleChild(): Promise<void> {
-  await build({
-    entryPoints: ['crash/child.ts'], outfile: CHILD, bundle: true, platform: 'node', format: 'esm', target: 'node20', external: ['better-sqlite3'], logLevel: 'warning',
-    banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
-  })
 }
 
 /** Runs the child until `killAfterMs` after it is ready (or to its end); answers what it acknowledged. */
@@ -59,7 +52,7 @@ export async function crashRounds({ rounds, seed, tell = () => undefined }: Roun
   const files = Math.max(2, Math.ceil(rounds / 4))
   const rows = 120
   try {
-    await bundleChild()
+    await bundle('crash/child.ts', CHILD)
     prepare(dbFile, files, rows)
     const acknowledged: number[] = []
     for (let round = 1; round <= rounds; round++) {

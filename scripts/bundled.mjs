@@ -1,12 +1,9 @@
-// Bundles a TypeScript file with the core and the server, so that it runs on plain Node, and calls its `main`.
-import { build } from 'esbuild'
+// Bundles a TypeScript file, so that it runs on plain Node, and calls its `main` with the arguments behind it.
 import { basename } from 'node:path'
+import { bundle } from './bundle.mjs'
 
 const [, , entry, ...args] = process.argv
 const outfile = `.worker/${basename(entry, '.ts')}.mjs`
-await build({
-  entryPoints: [entry], outfile, bundle: true, platform: 'node', format: 'esm', target: 'node20', external: ['better-sqlite3', 'esbuild', 'json-rules-engine'], logLevel: 'warning',
-  banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
-})
+await bundle(entry, outfile)
 const { main } = await import(new URL(`../${outfile}`, import.meta.url).href)
 await main(args)
