@@ -105,9 +105,10 @@ export function useRuleDraft(id: number, start: { readonly draft: RuleDocument; 
     }
     void weigh()
   })
+  const calmly = useCalm(weigh)
   useLive((message) => {
-    if (message.about === 'records' && message.refs.some((ref) => ref.object === document.value.object)) void weighSoon()
-  }, () => void weigh())
+    if (message.about === 'records' && message.refs.some((ref) => ref.object === document.value.object)) calmly()
+  }, calmly)
 
   return { document, save, evidence, findings, weighing, past, future, set, undo, redo, settle }
 }

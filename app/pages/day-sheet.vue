@@ -29,10 +29,10 @@ watch(tasks, (now, before) => {
   currentId.value = (now[at] ?? now.at(-1))?.id ?? null
 })
 const { data: beside, refresh: reread } = await useAsyncData<RecordPage | null>('day-record', async () => (current.value ? useRequestFetch()<RecordPage>(`/api/v1/records/${current.value.ref.object}/${current.value.ref.id}`) : null), { watch: [() => current.value?.id] })
+const calmly = useCalm(() => Promise.all([refresh(), reread()]))
 useLive((message) => {
-  if (message.about === 'tasks' || (message.about === 'records' && message.refs.length > 0)) void refresh()
-  if (message.about === 'records') void reread()
-}, () => void refresh())
+  if (message.about === 'tasks' || message.about === 'records') calmly()
+}, calmly)
 
 const mode = ref<'outcome' | 'later' | 'hand' | null>(null)
 const outcome = ref('')

@@ -2,6 +2,7 @@ import { parentPort, workerData } from 'node:worker_threads'
 import { readCsv } from '../../core/formats/csv/read'
 import { refusedCsv } from '../../core/formats/csv/refused'
 import { continueImport, previewImport, runImport, type ImportControl } from '../engine/import'
+import { Gather } from '../engine/gather'
 import { TurnTaker } from '../engine/turns'
 import { Workspace } from '../engine/workspace'
 import type { Ask, Told, WorkerSetting } from './protocol'
@@ -11,7 +12,13 @@ const { dbFile, migrationsFolder, turns } = workerData as WorkerSetting
 const taker = new TurnTaker(turns)
 const workspace = new Workspace({ dbFile, migrationsFolder })
 const tell = (told: Told): void => parentPort?.postMessage(told)
-workspace.live.listen((message) => tell({ told: 'live', message }))
+/** Open screens hear of bulk work twice a second. */
+const TELL_EVERY_MS = 500
+const gather = new Gather()
+workspace.live.listen((message) => gather.add(message))
+setInterval(() => {
+  for (const message of gather.take()) tell({ told: 'live', message })
+}, TELL_EVERY_MS)
 
 /** Rows with something to say come first; the screen shows the rest in numbers. */
 const PREVIEW_ROWS = 300

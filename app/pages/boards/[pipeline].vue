@@ -38,10 +38,16 @@ async function reread(ids: readonly number[]): Promise<void> {
   slide.finished.catch(skipped).finally(() => { slide = null })
   await slide.updateCallbackDone.catch(skipped)
 }
+const changed = new Set<number>()
+const calmly = useCalm(async () => {
+  const ids = [...changed]
+  changed.clear()
+  await reread(ids)
+})
 useLive((message) => {
   if (message.about === 'records') {
-    const ids = message.refs.filter((ref) => ref.object === 'deal').map((ref) => ref.id)
-    if (ids.length) void reread(ids)
+    for (const ref of message.refs) if (ref.object === 'deal') changed.add(ref.id)
+    if (changed.size > 0) calmly()
   }
   if (message.about === 'run' && message.ref.object === 'deal') {
     const { id } = message.ref
@@ -49,7 +55,7 @@ useLive((message) => {
     did.value = { ...did.value, [id]: text }
     setTimeout(() => { if (did.value[id] === text) Reflect.deleteProperty(did.value, id) }, 15_000)
   }
-}, () => void refresh())
+}, calmly)
 
 async function move(id: number, stageId: string): Promise<void> {
   await attempt(() => $fetch(`/api/v1/records/deal/${id}`, { method: 'PATCH', body: { values: { stage: stageId } } }))

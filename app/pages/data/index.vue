@@ -4,9 +4,10 @@ import { sayInstant } from '#core/time/say'
 useHead({ title: 'Data in' })
 const store = useCatalogue()
 const { data, refresh } = await useFetch('/api/v1/imports', { key: 'imports' })
+const calmly = useCalm(() => refresh())
 useLive((message) => {
-  if (message.about === 'imports') void refresh()
-})
+  if (message.about === 'imports') calmly()
+}, calmly)
 const { data: kept, refresh: recount } = await useAsyncData('backups', async () => (store.may('build') ? useRequestFetch()<{ backups: { name: string; bytes: number; atMs: number }[] }>('/api/v1/backups') : null))
 const copying = ref(false)
 async function backUp(): Promise<void> {

@@ -22,9 +22,10 @@ async function more(): Promise<void> {
   older.value = [...older.value, ...page.lines]
   next.value = page.next
 }
+const calmly = useCalm(() => refresh())
 useLive((message) => {
-  if (message.about === 'run' || message.about === 'records') void refresh()
-}, () => void refresh())
+  if (message.about === 'run' || message.about === 'records') calmly()
+}, calmly)
 const zone = computed(() => store.catalogue.workspace.zone)
 const set = (key: string, value: string) => navigateTo({ query: { ...route.query, [key]: value || undefined } }, { replace: true })
 const day = (atMs: number): string => sayWeekday(dateAt(atMs, zone.value))

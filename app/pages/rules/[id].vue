@@ -56,8 +56,9 @@ function rename(event: Event): void {
 }
 const started = computed(() => Object.values(draft.evidence.value?.started ?? {}).reduce((sum, n) => sum + n, 0))
 const canSwitchObject = computed(() => editable && facts.value.version === null && rule.value.triggers.length + rule.value.steps.length + rule.value.conditions.items.length === 0)
+const calmly = useCalm(() => refresh())
 useLive((message) => {
-  if (message.about === 'rules' || message.about === 'run') void refresh()
+  if (message.about === 'rules' || message.about === 'run') calmly()
 })
 </script>
 

@@ -7,9 +7,10 @@ useHead({ title: 'Rules' })
 const store = useCatalogue()
 const route = useRoute()
 const { data, refresh } = await useFetch('/api/v1/rules', { key: 'rules' })
+const calmly = useCalm(() => refresh())
 useLive((message) => {
-  if (message.about === 'rules' || message.about === 'run') void refresh()
-}, () => void refresh())
+  if (message.about === 'rules' || message.about === 'run') calmly()
+}, calmly)
 
 const words = ref('')
 const state = ref<'' | 'on' | 'off' | 'draft' | 'archived'>('')

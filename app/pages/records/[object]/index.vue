@@ -67,9 +67,10 @@ watchDebounced([filter, words, sort, down], () => {
   void navigateTo({ query: { ...(query.value.filter ? { filter: query.value.filter } : {}), ...(words.value ? { words: words.value } : {}), ...(sort.value !== 'name' ? { sort: sort.value } : {}), ...(down.value ? { down: 'true' } : {}) } }, { replace: true })
   void reread()
 }, { debounce: 150 })
+const calmly = useCalm(() => reread())
 useLive((message) => {
-  if (message.about === 'records' && message.refs.some((ref) => ref.object === object)) void reread()
-}, () => void reread())
+  if (message.about === 'records' && message.refs.some((ref) => ref.object === object)) calmly()
+}, calmly)
 
 const scroller = useTemplateRef<HTMLElement>('scroller')
 const virtualizer = useVirtualizer(computed(() => ({ count: counts.value.matched, getScrollElement: () => scroller.value, estimateSize: () => ROW_PX, overscan: 12, initialRect: { width: 1200, height: 620 } })))
