@@ -1,0 +1,87 @@
+import { describe, expect, it } from 'vitest'
+import { document, enters, task } from '../../core/testing/rules'
+import { larkmoor, NOW_MS, switchOn } from '../testing/workspace'
+import { daySheet } from '../views/day-sheet'
+
+describe('links', () => {
+  it('the first of a kind is the main one; the same pair is linked once', () => {
+    const { workspace } = larkmoor()
+    const company = (name: string) => workspace.create('company', { name }, [], 'ines').ref
+    const [one, two] = [company('One'), company('Two')]
+    const deal = workspace.create('deal', { name: 'D', stage: 'hp-sized' }, [one], 'ines').ref
+    const { links } = workspace.store
+    links.add(deal, two, 'pays', NOW_MS)
+    links.add(deal, two, 'again', NOW_MS)
+    expect(links.main(deal, 'company')).toBe(one.id)
+    expect(links.of(deal)).toEqual([{ from: deal, to: one, role: '', main: true }, { from: deal, to: two, role: 'pays', main: false }])
+    expect(links.of(two)).toEqual([{ from: deal, to: two, role: 'pays', main: false }])
+    expect(links.main(deal, 'contact')).toBeNull()
+  })
+
+  it('go one way only', () => {
+    const { workspace } = larkmoor()
+    const company = workspace.create('company', { name: 'One' }, [], 'ines').ref
+    const deal = workspace.create('deal', { name: 'D', stage: 'hp-sized' }, [], 'ines').ref
+    expect(() => workspace.store.links.add(company, deal, '', NOW_MS)).toThrow('a company cannot be linked to a deal in this direction')
+  })
+})
+
+describe('tasks', () => {
+  function day() {
+    const { workspace, clock } = larkmoor()
+    const due = (count: number, priority: string) => task(`${priority} in ${count}`, { due: { count, unit: 'days' }, priority, again: true })
+    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [due(2, 'low'), due(2, 'high'), due(0, 'normal'), due(2, 'normal')] }, 'Quoted'))
+    const ref = workspace.create('deal', { name: 'Two rooms', stage: 'hp-quoted', owner: 'rosa' }, [], 'ines').ref
+    return { workspace, clock, ref, sheet: (id = 'rosa') => daySheet(workspace, id) }
+  }
+
+  it('stand in the order in which to do them: by day, then by priority', () => {
+    expect(day().sheet().open.map((one) => one.title)).toEqual(['normal in 0', 'high in 2', 'normal in 2', 'low in 2'])
+  })
+
+  it('done, opened again, put off and handed over: each act is kept with who and when', () => {
+    const { workspace, clock, sheet } = day()
+    const { tasks } = workspace.store
+    const [first] = sheet().open
+    tasks.finish(first!.id, 'rosa', 'reached them', clock.nowMs())
+    expect(sheet().open).toHaveLength(3)
+    expect(sheet().doneToday).toMatchObject([{ id: first!.id, outcome: 'reached them' }])
+    tasks.reopen(first!.id, 'rosa', clock.nowMs())
+    tasks.postpone(first!.id, 'rosa', '2026-12-01', clock.nowMs())
+    tasks.handOver(first!.id, 'rosa', 'jude', clock.nowMs())
+    expect(sheet().doneToday).toEqual([])
+    expect(sheet('jude').open).toMatchObject([{ due: '2026-12-01', recordName: 'Two rooms' }])
+    expect(sheet('jude').open[0]?.acts.map((act) => act.text)).toEqual(['done by Rosa Amara: reached them', 'opened again by Rosa Amara', 'put off by Rosa Amara: 2026-12-01', 'handed over by Rosa Amara: Jude Okell'])
+    expect(sheet().counts.filter((one) => one.open > 0)).toEqual(expect.arrayContaining([{ personId: 'rosa', open: 3 }, { personId: 'jude', open: 1 }]))
+  })
+
+  it('what was done before today is not today’s', () => {
+    const { workspace, clock, sheet } = day()
+    workspace.store.tasks.finish(sheet().open[0]!.id, 'rosa', '', clock.nowMs())
+    clock.set(clock.nowMs() + 86_400_000)
+    expect(sheet().doneToday).toEqual([])
+  })
+})
+
+describe('rules in the store', () => {
+  it('an edit on an older draft is refused, and versions cannot be changed', () => {
+    const { workspace } = larkmoor()
+    const { rules } = workspace.store
+    const made = document({ when: [enters('hp-quoted')], then: [task('Ring')] }, 'One')
+    const id = rules.create(made, 'ines', NOW_MS)
+    expect(rules.saveDraft(id, { ...made, name: 'Two' }, 1, 'ines', NOW_MS)).toBe(2)
+    expect(rules.saveDraft(id, { ...made, name: 'Three' }, 1, 'maren', NOW_MS)).toBeNull()
+    expect(rules.get(id)).toMatchObject({ draft: { name: 'Two' }, version: null, changedBy: 'ines' })
+    expect([rules.publish(id, made, 'ines', NOW_MS), rules.publish(id, { ...made, name: 'Two' }, 'ines', NOW_MS)]).toEqual([1, 2])
+    expect(() => workspace.db.sqlite.prepare("UPDATE rule_versions SET document = '{}'").run()).toThrow('cannot be changed')
+    expect(() => workspace.db.sqlite.prepare('DELETE FROM rule_versions').run()).toThrow('cannot be deleted')
+  })
+
+  it('a stored document that no longer fits is refused by name, never run', () => {
+    const { workspace } = larkmoor()
+    const id = switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring')] }))
+    workspace.db.sqlite.exec('DROP TRIGGER rule_versions_stay')
+    workspace.db.sqlite.prepare(`UPDATE rule_versions SET document = json_set(document, '$.steps[0].kind', 'launch') WHERE rule_id = ?`).run(id)
+    expect(() => workspace.store.rules.active()).toThrow(new RegExp(`version 1 of rule ${id} cannot be read: steps`))
+  })
+})
