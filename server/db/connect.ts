@@ -23,13 +23,7 @@ export interface Db {
   close(): void
 }
 
-/**
- * Opens the database file, makes it when it is not there, and brings it to the newest migration. Write-ahead log so
- * that readers never wait for the writer; `synchronous = FULL` so that what was answered survives a power cut.
- */
-export function openDb(file: string, migrationsFolder: string, turns: Turns | null = null): Db {
-  if (file !== ':memory:') mkdirSync(dirname(file), { recursive: true })
-  const sqlite = new Database(file)
+function prepare(sqlite: Database.Database, migrationsFolder: string): Orm {
   sqlite.pragma('journal_mode = WAL')
   sqlite.pragma('synchronous = FULL')
   sqlite.pragma('foreign_keys = ON')
@@ -39,6 +33,24 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
   sqlite.pragma('cache_size = -65536')
   const orm = drizzle(sqlite, { schema, casing: 'snake_case' })
   migrate(orm, { migrationsFolder })
+  return orm
+}
+
+/**
+ * Opens the database file, makes it when it is not there, and brings it to the newest migration. Write-ahead log so
+ * that readers never wait for the writer; `synchronous = FULL` so that what was answered survives a power cut.
+ */
+export function openDb(file: string, migrationsFolder: string, turns: Turns | null = null): Db {
+  if (file !== ':memory:') mkdirSync(dirname(file), { recursive: true })
+  const sqlite = new Database(file)
+  let orm: Orm
+  try {
+    orm = prepare(sqlite, migrationsFolder)
+  } catch (error) {
+    // What failed is undone by SQLite; the file is as it was, and must not be held open.
+    sqlite.close()
+    throw new Error(`the database ${file} cannot be opened: ${error instanceof Error ? [error.message, error.cause instanceof Error ? error.cause.message : ''].filter(Boolean).join(': ') : String(error)}`, { cause: error })
+  }
   // Immediate: a writer that finds out only at its first write that another holds the lock could not be retried.
   const whole = { begin: sqlite.prepare('BEGIN IMMEDIATE'), keep: sqlite.prepare('COMMIT'), drop: [sqlite.prepare('ROLLBACK')] }
   const part = { begin: sqlite.prepare('SAVEPOINT part'), keep: sqlite.prepare('RELEASE part'), drop: [sqlite.prepare('ROLLBACK TO part'), sqlite.prepare('RELEASE part')] }
