@@ -71,7 +71,7 @@ export async function signedIn(event: H3Event, workspace: Workspace): Promise<Si
   const header = getHeader(event, 'authorization')
   if (header !== undefined) {
     const token = /^Bearer (\S{8,200})$/i.exec(header)?.[1]
-    const personId = token === undefined ? null : workspace.store.people.personOfToken(token, workspace.clock.nowMs())
+    const personId = token === undefined ? null : workspace.db.inTurn(() => workspace.store.people.personOfToken(token, workspace.clock.nowMs()))
     if (personId === null || !workspace.store.people.accountOf(personId)?.active) throw new ProblemError(401, 'Not signed in', 'The key is not known here, or was revoked.')
     return { personId, epoch: null }
   }

@@ -82,6 +82,21 @@ describe('a connection', () => {
     expect([heights, waiting]).toEqual([[1, 1], 0])
   })
 
+  it('raises its hand for what is done in turn, for as long as it takes', async () => {
+    expect(db.inTurn(() => waiting)).toBe(1)
+    expect(waiting).toBe(0)
+    expect(() => db.inTurn(() => { throw new Error('no') })).toThrow('no')
+    expect(waiting).toBe(0)
+    const slow = db.inTurn(() => Promise.resolve().then(() => waiting))
+    expect(waiting).toBe(1)
+    expect(await slow).toBe(1)
+    await Promise.resolve()
+    expect(waiting).toBe(0)
+    await expect(db.inTurn(() => Promise.reject(new Error('late')))).rejects.toThrow('late')
+    await Promise.resolve()
+    expect(waiting).toBe(0)
+  })
+
   it('refuses to change what is only ever added to', () => {
     db.sqlite.prepare("INSERT INTO events (at_ms, kind, object, record_id, changes, cause, chain_id, depth, rules_off) VALUES (1, 'created', 'deal', 1, '[]', '{}', 'x', 0, 0)").run()
     expect(() => db.sqlite.prepare('UPDATE events SET depth = 1').run()).toThrow('only ever added to')

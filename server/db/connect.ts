@@ -20,6 +20,11 @@ export interface Db {
   atomically<T>(work: () => T): T
   /** All or nothing, but as a part of the transaction that is open, when there is one: for what never fails alone. */
   together<T>(work: () => T): T
+  /**
+   * Works while the bulk worker holds its next batch back: for whatever writes without a transaction of its own. Without
+   * it such a write waits for a gap between two batches, and fails when it finds none in `busy_timeout`.
+   */
+  inTurn<T>(work: () => T): T
   close(): void
 }
 
@@ -75,6 +80,20 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
     sqlite,
     orm,
     atomically,
+    inTurn: (work) => {
+      turns?.before()
+      let kept = false
+      try {
+        const result = work()
+        if (result instanceof Promise) {
+          kept = true
+          void result.then(() => turns?.after(), () => turns?.after())
+        }
+        return result
+      } finally {
+        if (!kept) turns?.after()
+      }
+    },
     together: (work) => (sqlite.inTransaction ? work() : atomically(work)),
     close: () => sqlite.close(),
   }

@@ -173,7 +173,7 @@ export class Workspace {
 
   /** Hands over what is to leave the house and is due. */
   deliverDue(): number {
-    return deliverDue(this.store.outbox, this.deliver, this.clock.nowMs())
+    return this.db.inTurn(() => deliverDue(this.store.outbox, this.deliver, this.clock.nowMs()))
   }
 
   private tell(events: readonly ChangeEvent[], reports: readonly RunReport[]): void {

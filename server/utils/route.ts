@@ -92,10 +92,11 @@ export function defineRoute<P, Q, B, R>(spec: RouteSpec<P, Q, B>, handler: (cont
     const workspace = useWorkspace()
     const { person } = await admit(event, spec.route, workspace)
     const body = await bodyOf(event, spec.body)
-    return await handler({
+    const run = () => handler({
       event, workspace, person, scope: scopeOf(person, workspace.catalogue()),
       params: check(spec.params, getRouterParams(event, { decode: true }), 'path'), query: check(spec.query, getQuery(event), 'query'), body,
     })
+    return await (event.method === 'GET' ? run() : workspace.db.inTurn(run))
   }))
 }
 

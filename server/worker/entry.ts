@@ -28,7 +28,7 @@ const control: ImportControl = {
   awaited: () => taker.awaited(),
   nowMs: () => performance.now(),
   async pause() {
-    do await pause(1)
+    do await pause(3)
     while (taker.awaited())
   },
 }
