@@ -25,7 +25,7 @@ export async function attempt<T>(work: () => Promise<T>): Promise<T | null> {
     return await work()
   } catch (error) {
     const problem = problemOf(error)
-    // The cookie became void meanwhile: what is typed stays on the page behind the door's own tab of history.
+    // The cookie became void meanwhile: the page is loaded anew and leads to the door. A rule's edits are kept in the browser.
     if (problem.status === 401) {
       reloadNuxtApp({ force: true })
       return null
