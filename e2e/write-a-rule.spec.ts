@@ -136,8 +136,12 @@ test.describe('writing a rule', () => {
     const { id } = (await (await request.post('/api/v1/rules', { data: { name: 'Shared', object: 'deal' } })).json()) as { id: number }
     await open(page, `/rules/${id}`)
     const { draft, draftRev } = (await (await request.get(`/api/v1/rules/${id}`)).json()) as { draft: Record<string, unknown>; draftRev: number }
-    await request.put(`/api/v1/rules/${id}/draft`, { data: { document: { ...draft, name: 'Theirs' }, rev: draftRev } })
     await page.getByLabel('Name of the rule').fill('Mine')
+    const heard = page.waitForResponse((answer) => answer.url().endsWith(`/api/v1/rules/${id}`))
+    await request.put(`/api/v1/rules/${id}/draft`, { data: { document: { ...draft, name: 'Theirs' }, rev: draftRev } })
+    // The page reads itself anew in the middle of her typing, and what she typed stands.
+    await (await heard).finished()
+    await expect(page.getByLabel('Name of the rule')).toHaveValue('Mine')
     await page.keyboard.press('Tab')
     await expect(page.getByText('somebody else saved: reload to see it')).toBeVisible()
     const now = (await (await request.get(`/api/v1/rules/${id}`)).json()) as { draft: { name: string } }

@@ -49,10 +49,13 @@ async function setState(state: 'on' | 'off' | 'archived'): Promise<void> {
   if (await attempt(() => $fetch(`/api/v1/rules/${id}/state`, { method: 'POST', body: { state } }))) await refresh()
 }
 
-function rename(event: Event): void {
-  const name = (event.target as HTMLInputElement).value.trim()
+/** What is being typed as the name: kept here, so that a page that reads itself anew does not take it back. */
+const typed = ref<string | null>(null)
+
+function rename(): void {
+  const name = typed.value?.trim()
   if (name) draft.set({ ...rule.value, name })
-  else (event.target as HTMLInputElement).value = rule.value.name
+  typed.value = null
 }
 const started = computed(() => Object.values(draft.evidence.value?.started ?? {}).reduce((sum, n) => sum + n, 0))
 const canSwitchObject = computed(() => editable && facts.value.version === null && rule.value.triggers.length + rule.value.steps.length + rule.value.conditions.items.length === 0)
@@ -68,7 +71,7 @@ useLive((message) => {
       <div class="flex items-start gap-4">
         <div class="min-w-0 flex-1">
           <h1 class="sr-only">{{ rule.name }}</h1>
-          <input v-if="editable" :value="rule.name" class="-ml-1 w-full truncate rounded-[3px] bg-transparent px-1 font-serif text-[27px] leading-tight font-medium tracking-tight hover:bg-paper2" aria-label="Name of the rule" maxlength="200" @change="rename">
+          <input v-if="editable" :value="typed ?? rule.name" class="-ml-1 w-full truncate rounded-[3px] bg-transparent px-1 font-serif text-[27px] leading-tight font-medium tracking-tight hover:bg-paper2" aria-label="Name of the rule" maxlength="200" @input="typed = ($event.target as HTMLInputElement).value" @change="rename">
           <p v-else class="font-serif text-[27px] font-medium">{{ rule.name }}</p>
         </div>
         <div v-if="store.may('build')" class="flex flex-none gap-2">
