@@ -27,12 +27,15 @@ export interface RunReport {
  * Takes one event through every rule it starts. The caller commits it together with the new position in the event
  * log, so that after a crash the event is handled again as a whole or not at all; a run that exists already is not
  * started again even so.
+ *
+ * `guarded` makes each run a part of the transaction that can fail by itself, which has its price. Without it a
+ * mishap of a run is thrown; the caller drops everything since the event and takes it through again, guarded.
  */
-export function handleEvent(world: World, matcher: Matcher, event: ChangeEvent): readonly RunReport[] {
+export function handleEvent(world: World, matcher: Matcher, event: ChangeEvent, guarded = true): readonly RunReport[] {
   if (event.rulesOff) return []
   const reports: RunReport[] = []
   if (!matcher.looksAtValues(event)) {
-    for (const hit of matcher.match(event)) add(reports, startRun(world, hit, event))
+    for (const hit of matcher.match(event)) add(reports, startRun(world, hit, event, guarded))
     return reports
   }
   // The rules an event starts hang on its record here, and a rule sees what those before it changed: after each run
@@ -40,7 +43,7 @@ export function handleEvent(world: World, matcher: Matcher, event: ChangeEvent):
   let values = world.read(event.ref)?.values ?? {}
   let waiting = matcher.match(event, values)
   for (let hit = waiting[0]; hit; hit = waiting[0]) {
-    const report = startRun(world, hit, event)
+    const report = startRun(world, hit, event, guarded)
     add(reports, report)
     waiting = waiting.slice(1)
     if (!report?.steps.some(wroteFields)) continue
@@ -55,7 +58,8 @@ function add(reports: RunReport[], report: RunReport | null): void {
   if (report) reports.push(report)
 }
 
-function startRun(world: World, hit: Hit, event: ChangeEvent): RunReport | null {
+function startRun(world: World, hit: Hit, event: ChangeEvent, guarded: boolean): RunReport | null {
+  if (!guarded) return run(world, hit, event, null)
   try {
     return world.atomically(() => run(world, hit, event, null))
   } catch (error) {
@@ -68,7 +72,8 @@ function startRun(world: World, hit: Hit, event: ChangeEvent): RunReport | null 
 
 function run(world: World, { rule, because }: Hit, event: ChangeEvent, mishap: string | null): RunReport | null {
   const { ref, chainId, depth } = event
-  const earlier = world.runInChain(chainId, rule.ruleId, ref)
+  // The first change of a chain has nothing before it.
+  const earlier = depth === 0 ? null : world.runInChain(chainId, rule.ruleId, ref)
   const runId = world.openRun({
     ruleId: rule.ruleId, versionId: rule.versionId, ref, occurrence: `event:${event.seq}`, eventSeq: event.seq, chainId, depth, because,
   })

@@ -34,8 +34,21 @@ export function mergeFields(object: ObjectKind, catalogue: Catalogue): readonly 
 
 export type TextPart = { readonly text: string } | { readonly merge: string }
 
+/** The texts of rules come up with every run: so many of them stay cut. */
+const CUT_MOST = 500
+const cut = new Map<string, readonly TextPart[]>()
+
 /** A text cut into its plain pieces and its merge fields, in order. */
 export function splitText(text: string): readonly TextPart[] {
+  const known = cut.get(text)
+  if (known) return known
+  if (cut.size >= CUT_MOST) cut.clear()
+  const parts = cutText(text)
+  cut.set(text, parts)
+  return parts
+}
+
+function cutText(text: string): readonly TextPart[] {
   const parts: TextPart[] = []
   let at = 0
   for (const found of text.matchAll(MERGE)) {

@@ -25,6 +25,11 @@ export interface Db {
    * it such a write waits for a gap between two batches, and fails when it finds none in `busy_timeout`.
    */
   inTurn<T>(work: () => T): T
+  /**
+   * Names what reads can be kept for: a new number with each transaction and with each part that is dropped. `null`
+   * outside of a transaction, where another thread may write between two reads.
+   */
+  footing(): number | null
   close(): void
 }
 
@@ -59,21 +64,31 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
   // Immediate: a writer that finds out only at its first write that another holds the lock could not be retried.
   const whole = { begin: sqlite.prepare('BEGIN IMMEDIATE'), keep: sqlite.prepare('COMMIT'), drop: [sqlite.prepare('ROLLBACK')] }
   const part = { begin: sqlite.prepare('SAVEPOINT part'), keep: sqlite.prepare('RELEASE part'), drop: [sqlite.prepare('ROLLBACK TO part'), sqlite.prepare('RELEASE part')] }
+  let footing = 0
+  let inside = false
   const atomically = <T>(work: () => T): T => {
-    const outer = !sqlite.inTransaction
+    const outer = !inside
     const { begin, keep, drop } = outer ? whole : part
+    // A part of a transaction that SQLite has ended itself would be committed alone.
+    if (!outer && !sqlite.inTransaction) throw new Error('the transaction has been ended by the database')
     if (outer) turns?.before()
     try {
       begin.run()
+      if (outer) footing++
+      inside = true
       const result = work()
       keep.run()
       return result
     } catch (error) {
+      footing++
       // SQLite ends the transaction by itself when the disk is full or broken; there is nothing left to drop then.
       if (sqlite.inTransaction) for (const statement of drop) statement.run()
       throw error
     } finally {
-      if (outer) turns?.after()
+      if (outer) {
+        inside = false
+        turns?.after()
+      }
     }
   }
   return {
@@ -94,7 +109,8 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
         if (!kept) turns?.after()
       }
     },
-    together: (work) => (sqlite.inTransaction ? work() : atomically(work)),
+    together: (work) => (inside ? work() : atomically(work)),
+    footing: () => (inside ? footing : null),
     close: () => sqlite.close(),
   }
 }

@@ -31,9 +31,14 @@ export function prepareInsert<T extends SQLiteTable, K extends keyof T['$inferIn
   const statement: Statement = sqlite.prepare(
     `INSERT INTO ${getTableConfig(table).name} (${chosen.map((one) => one.name).join(', ')}) VALUES (${chosen.map(() => '?').join(', ')})${onConflict === 'nothing' ? ' ON CONFLICT DO NOTHING' : ''}`,
   )
-  return (row) => statement.run(chosen.map(({ key, encode }): Bound => {
-    const value: unknown = row[key]
-    if (value === null || value === undefined) return null
-    return encode ? encode(value) : (value as Bound)
-  }))
+  const { length } = chosen
+  return (row) => {
+    const bound = new Array<Bound>(length)
+    for (let i = 0; i < length; i++) {
+      const one = chosen[i]
+      const value: unknown = one ? row[one.key] : null
+      bound[i] = value === null || value === undefined ? null : one?.encode ? one.encode(value) : (value as Bound)
+    }
+    return statement.run(bound)
+  }
 }

@@ -10,8 +10,16 @@ import type { Db } from '../db/connect'
 import type { Store } from '../store'
 import type { Clock } from './clock'
 
+/** So many records are kept at the most; a batch touches fewer. */
+const KEPT_MOST = 4000
+const keyOf = ({ object, id }: RecordRef): string => `${object}:${id}`
+
 /** The world as it is: SQLite and the workspace's clock behind the port that the engine knows. */
 export class LiveWorld implements World {
+  /** Records read or written in the transaction that is open: nobody else can have changed them. */
+  private readonly kept = new Map<string, RecordSnapshot>()
+  private footing: number | null = null
+
   constructor(
     private readonly db: Db, private readonly store: Store, private readonly clock: Clock,
     readonly catalogue: () => Catalogue,
@@ -26,23 +34,42 @@ export class LiveWorld implements World {
   }
 
   read(ref: RecordRef): RecordSnapshot | null {
-    return this.store.records.read(ref)
+    const footing = this.db.footing()
+    if (footing === null) return this.store.records.read(ref)
+    this.stand(footing)
+    const known = this.kept.get(keyOf(ref))
+    if (known) return known
+    const record = this.store.records.read(ref)
+    if (record) this.keep(record)
+    return record
+  }
+
+  private stand(footing: number): void {
+    if (footing === this.footing) return
+    this.kept.clear()
+    this.footing = footing
+  }
+
+  private keep(record: RecordSnapshot): void {
+    if (this.kept.size >= KEPT_MOST) this.kept.clear()
+    this.kept.set(keyOf(record), record)
   }
 
   related(ref: RecordRef, object: ObjectKind): RecordSnapshot | null {
     const id = this.store.links.main(ref, object)
-    return id === null ? null : this.store.records.read({ object, id })
+    return id === null ? null : this.read({ object, id })
   }
 
   write(ref: RecordRef, values: { readonly [field: string]: Value }, cause: Cause, chain: ChainPlace, rulesOff = false): WriteResult {
     return this.db.together(() => {
-      const record = this.store.records.read(ref)
+      const record = this.read(ref)
       if (!record) return { ok: false, problems: [{ path: '', problem: { code: 'shape', detail: `there is no ${ref.object} ${ref.id}` } }] }
       const nowMs = this.nowMs()
       const { changes, problems } = planWrite(ref.object, record.values, values, nowMs, this.catalogue())
       if (problems.length > 0) return { ok: false, problems }
       if (changes.length === 0) return { ok: true, event: null }
       this.store.records.update(ref, changes, nowMs)
+      this.keep({ ...record, version: record.version + 1, values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) } })
       return { ok: true, event: this.log(ref, 'changed', changes, cause, chain, rulesOff, nowMs) }
     })
   }

@@ -76,6 +76,43 @@ describe('a workspace on SQLite', () => {
     expect(workspace.db.sqlite.pragma('integrity_check', { simple: true })).toBe('ok')
   })
 
+  it('a run that throws fails alone: what it wrote is gone, what the others wrote is there once', () => {
+    const { workspace } = larkmoor()
+    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('First')] }, 'One'))
+    const broken = switchOn(workspace, document({ when: [enters('hp-quoted')], then: [set('units', 4), task('Cursed')] }, 'Two'))
+    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Last')] }, 'Three'))
+    const ref = deal(workspace)
+    workspace.db.sqlite.exec("CREATE TRIGGER cursed BEFORE INSERT ON tasks WHEN new.title = 'Cursed' BEGIN SELECT RAISE(ABORT, 'cursed'); END")
+    const { reports } = workspace.change(ref, { stage: 'hp-quoted' }, 'rosa')
+    expect(reports.map((report) => [report.ruleName, report.state])).toEqual([['One', 'done'], ['Two', 'failed'], ['Three', 'done']])
+    expect(runPage(workspace, reports[1]?.runId ?? 0)).toMatchObject({ ruleId: broken, state: 'failed' })
+    expect(workspace.store.tasks.ofRecord(ref).map((one) => one.title).sort()).toEqual(['First', 'Last'])
+    expect(workspace.store.records.read(ref)?.values).toMatchObject({ stage: 'hp-quoted', units: null })
+    expect(workspace.store.events.ofRecord(ref, 10)).toHaveLength(2)
+  })
+
+  it('keeps what it read only as long as nobody else can have written', () => {
+    const { workspace, reopen } = larkmoor()
+    const other = reopen()
+    const ref = deal(workspace)
+    const cause = { by: 'person', personId: 'rosa' } as const
+    const units = () => workspace.world.read(ref)?.values.units
+    workspace.world.write(ref, { units: 1 }, cause, { chainId: 'a', depth: 0 })
+    expect(units()).toBe(1)
+    other.world.write(ref, { units: 2 }, cause, { chainId: 'b', depth: 0 })
+    expect(units()).toBe(2)
+    workspace.db.atomically(() => {
+      expect(() => workspace.db.atomically(() => {
+        workspace.world.write(ref, { units: 3 }, cause, { chainId: 'c', depth: 0 })
+        expect(units()).toBe(3)
+        throw new Error('dropped')
+      })).toThrow('dropped')
+      expect(units()).toBe(2)
+    })
+    other.world.write(ref, { units: 4 }, cause, { chainId: 'd', depth: 0 })
+    workspace.db.atomically(() => { expect(units()).toBe(4) })
+  })
+
   it('delivers a message once although the receiver fails, and although we crash after delivering', () => {
     const { workspace, clock, reopen } = larkmoor()
     switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring', { tell: true })] }))

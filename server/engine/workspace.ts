@@ -19,7 +19,7 @@ import { LiveWorld, newChain } from './live-world'
 import { deliverDue } from './outbox'
 
 /** How many events are handled in one commit, at the most. */
-const BATCH = 200
+const BATCH = 500
 const READER = 'engine'
 
 /** Thrown when values are refused; carries the place and the reason of each. */
@@ -155,20 +155,33 @@ export class Workspace {
   handleNew(): readonly RunReport[] {
     const all: RunReport[] = []
     for (let more = true; more;) {
-      const { events, reports } = this.db.atomically(() => {
-        this.keepUp()
-        const matcher = this.matcher()
-        const batch = this.store.events.after(this.store.events.position(READER), BATCH)
-        const done = batch.flatMap((event) => handleEvent(this.world, matcher, event))
-        const last = batch.at(-1)
-        if (last) this.store.events.setPosition(READER, last.seq)
-        return { events: batch, reports: done }
-      })
+      const { events, reports } = this.handleBatch()
       all.push(...reports)
       this.tell(events, reports)
       more = events.length > 0
     }
     return all
+  }
+
+  /**
+   * Takes the next events through their rules. Nearly always nothing goes wrong, and a savepoint for each run costs a
+   * fifth of the whole; so they go without first, and once more with when a run threw.
+   */
+  private handleBatch(): { readonly events: readonly ChangeEvent[]; readonly reports: readonly RunReport[] } {
+    const work = (guarded: boolean) => () => {
+      this.keepUp()
+      const matcher = this.matcher()
+      const events = this.store.events.after(this.store.events.position(READER), BATCH)
+      const reports = events.flatMap((event) => handleEvent(this.world, matcher, event, guarded))
+      const last = events.at(-1)
+      if (last) this.store.events.setPosition(READER, last.seq)
+      return { events, reports }
+    }
+    try {
+      return this.db.atomically(work(false))
+    } catch {
+      return this.db.atomically(work(true))
+    }
   }
 
   /** Hands over what is to leave the house and is due. */

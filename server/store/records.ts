@@ -24,7 +24,8 @@ export interface PageOrder {
 }
 
 type Cell = string | number | null
-type Row = Record<string, Cell>
+/** Id, version, and the cells of the fields asked for, in their order: an object a row would cost more than its query. */
+type Row = readonly [id: number, version: number, ...cells: Cell[]]
 
 function encode(value: Value): Cell {
   if (typeof value === 'boolean') return value ? 1 : 0
@@ -52,6 +53,7 @@ interface Shape {
 export class RecordStore {
   private shapes = new Map<ObjectKind, Shape>()
   private readonly updates = new Map<string, Statement>()
+  private readonly queries = new Map<string, Statement<unknown[], Row>>()
 
   constructor(private readonly db: Db) {}
 
@@ -60,6 +62,7 @@ export class RecordStore {
     const { sqlite } = this.db
     this.shapes = new Map()
     this.updates.clear()
+    this.queries.clear()
     for (const object of Object.keys(TABLES) as ObjectKind[]) {
       const table = TABLES[object]
       const own = fields.filter((field) => field.object === object)
@@ -79,7 +82,7 @@ export class RecordStore {
         fields: own,
         byKey: new Map(own.map((field) => [field.key, field])),
         keyed: new Set(own.filter((field) => indexed.has(field.id) && hasKey(field)).map((field) => field.id)),
-        read: sqlite.prepare(`SELECT ${columns} FROM ${table} WHERE id = ?`),
+        read: sqlite.prepare<[number], Row>(`SELECT ${columns} FROM ${table} WHERE id = ?`).raw(),
       })
     }
   }
@@ -109,11 +112,11 @@ export class RecordStore {
 
   private snapshot(object: ObjectKind, row: Row, fields: readonly Field[]): RecordSnapshot {
     const values: Record<string, Value> = {}
-    for (const field of fields) {
-      const cell = row[columnOf(field.id)] ?? null
+    fields.forEach((field, i) => {
+      const cell = row[i + 2] ?? null
       values[field.key] = cell === null ? null : decode(cell, field)
-    }
-    return { object, id: Number(row.id), version: Number(row.version), values }
+    })
+    return { object, id: row[0], version: row[1], values }
   }
 
   /** The columns that values go to, each with its cell. */
@@ -141,9 +144,9 @@ export class RecordStore {
     const given = owners === null ? [] : [...owners]
     const ranks = order?.ranks ?? []
     const columns = ['id', 'version', ...fields.map((field) => columnOf(field.id))].join(', ')
-    const rows = this.statement(`SELECT ${columns} FROM ${TABLES[object]} ${where} ORDER BY ${orderBy} LIMIT ? OFFSET ?`).all(...given, ...ranks, limit, offset)
+    const rows = this.rows(`SELECT ${columns} FROM ${TABLES[object]} ${where} ORDER BY ${orderBy} LIMIT ? OFFSET ?`).all(...given, ...ranks, limit, offset)
     const { n } = this.statement(`SELECT count(*) AS n FROM ${TABLES[object]} ${where}`).get(...given) as { n: number }
-    return { total: n, records: rows.map((row) => this.snapshot(object, row as Row, fields)) }
+    return { total: n, records: rows.map((row) => this.snapshot(object, row, fields)) }
   }
 
   private orderBy({ field, down, ranks }: PageOrder, keyed: ReadonlySet<number>): string | null {
@@ -174,6 +177,14 @@ export class RecordStore {
       .run(nowMs, ...given.map(([, cell]) => cell), id)
   }
 
+  private rows(sql: string): Statement<unknown[], Row> {
+    const known = this.queries.get(sql)
+    if (known) return known
+    const made = this.db.sqlite.prepare<unknown[], Row>(sql).raw()
+    this.queries.set(sql, made)
+    return made
+  }
+
   private statement(sql: string): Statement {
     const known = this.updates.get(sql)
     if (known) return known
@@ -187,8 +198,8 @@ export class RecordStore {
     const shape = this.shape(object)
     const fields = keys.flatMap((key) => shape.byKey.get(key) ?? [])
     const columns = ['id', 'version', ...fields.map((field) => columnOf(field.id))].join(', ')
-    for (const row of this.statement(`SELECT ${columns} FROM ${TABLES[object]} ORDER BY id`).iterate()) {
-      yield this.snapshot(object, row as Row, fields)
+    for (const row of this.rows(`SELECT ${columns} FROM ${TABLES[object]} ORDER BY id`).iterate()) {
+      yield this.snapshot(object, row, fields)
     }
   }
 
@@ -198,8 +209,8 @@ export class RecordStore {
     const field = shape.byKey.get(key)
     if (!field) return []
     const columns = ['id', 'version', ...shape.fields.map((one) => columnOf(one.id))].join(', ')
-    const rows = this.statement(`SELECT ${columns} FROM ${TABLES[object]} WHERE ${columnOf(field.id)} = ? ORDER BY id`).all(encode(value))
-    return rows.map((row) => this.snapshot(object, row as Row, shape.fields))
+    const rows = this.rows(`SELECT ${columns} FROM ${TABLES[object]} WHERE ${columnOf(field.id)} = ? ORDER BY id`).all(encode(value))
+    return rows.map((row) => this.snapshot(object, row, shape.fields))
   }
 
   count(object: ObjectKind): number {
