@@ -23,7 +23,7 @@ export default defineConfig({
   },
   webServer: {
     command: 'node scripts/bundled.mjs demo/fill.ts --fresh && node .output/server/index.mjs',
-    env: { PORT: '3117', SKY_LEVER_DB: '.data/e2e.db' },
+    env: { PORT: '3117', SKY_LEVER_DB: '.data/e2e.db', SKY_LEVER_LOG: 'warn' },
     url: 'http://localhost:3117/api/v1/session',
     timeout: 120_000,
     reuseExistingServer: false,

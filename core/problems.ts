@@ -26,6 +26,7 @@ export type Problem =
   | { readonly code: 'unknownMerge'; readonly name: string }
   | { readonly code: 'sameRow'; readonly row: number }
   | { readonly code: 'severalRecords'; readonly name: string; readonly count: number }
+  | { readonly code: 'unknownRecord'; readonly object: string; readonly raw: string }
   | { readonly code: 'brokenRow'; readonly detail: string }
   | { readonly code: 'shape'; readonly detail: string }
 
@@ -71,6 +72,7 @@ export function sayProblem(problem: Problem): string {
     case 'unknownMerge': return `there is no merge field {{${problem.name}}}`
     case 'sameRow': return `the same record stands in row ${problem.row} already`
     case 'severalRecords': return `${problem.count} records are called ${quote(problem.name)}; give the reference or the company`
+    case 'unknownRecord': return `there is no ${problem.object} ${quote(problem.raw)}`
     case 'brokenRow': return problem.detail
     case 'shape': return problem.detail
   }

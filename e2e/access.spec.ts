@@ -57,12 +57,12 @@ test.describe('who may do what, over plain HTTP', () => {
     for (const deal of await deals(rosa, {})) expect(['rosa', 'tomasz', 'brisa', 'piet', null]).toContain(deal.values.owner)
     const found = (await (await rosa.get('/api/v1/find', { params: { words: 'Probe' } })).json()) as { records: { name: string }[]; rules: unknown[] }
     expect(found.records.map((record) => record.name)).not.toContain(theirs.name)
-    expect((await rosa.get('/api/v1/tasks', { params: { person: 'piet' } })).status()).toBe(200)
-    expect((await rosa.get('/api/v1/tasks', { params: { person: 'jude' } })).status()).toBe(404)
-    const judes = (await (await request.get('/api/v1/tasks', { params: { person: 'jude' } })).json()) as { open: { id: number; runId: number }[] }
+    expect((await rosa.get('/api/v1/day-sheet', { params: { person: 'piet' } })).status()).toBe(200)
+    expect((await rosa.get('/api/v1/day-sheet', { params: { person: 'jude' } })).status()).toBe(404)
+    const judes = (await (await request.get('/api/v1/day-sheet', { params: { person: 'jude' } })).json()) as { open: { id: number; runId: number }[] }
     expect((await rosa.post(`/api/v1/tasks/${judes.open[0]?.id}`, { data: { act: 'finish', outcome: '' } })).status()).toBe(404)
-    expect((await rosa.get(`/api/v1/journal/${judes.open[0]?.runId}`)).status()).toBe(404)
-    expect((await (await caller('jude')).get(`/api/v1/journal/${judes.open[0]?.runId}`)).status()).toBe(200)
+    expect((await rosa.get(`/api/v1/runs/${judes.open[0]?.runId}`)).status()).toBe(404)
+    expect((await (await caller('jude')).get(`/api/v1/runs/${judes.open[0]?.runId}`)).status()).toBe(200)
   })
 
   test('what another site sends along with the cookie is refused', async () => {
@@ -177,7 +177,7 @@ test('a task for somebody who has left goes to nobody without a deputy, and says
   const deal = await newDeal(request, { owner: id })
   await request.patch(`/api/v1/people/${id}`, { data: { active: false } })
   await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-terms' } } })
-  const journal = (await (await request.get('/api/v1/journal', { params: { rule } })).json()) as { lines: { outcome: string }[] }
+  const journal = (await (await request.get('/api/v1/runs', { params: { rule } })).json()) as { lines: { outcome: string }[] }
   expect(journal.lines[0]?.outcome).toBe('skipped: Gone Soon has left and has no deputy')
   await setRule(request, rule, 'archived')
 })

@@ -30,12 +30,12 @@ test('a large file comes in beside people’s work: progress is seen, it stops, 
 
   await expect(page.locator('[data-state]')).toContainText('Brought in.', { timeout: 90_000 })
 
-  const found = (await (await request.get('/api/v1/records/deal', { params: { words: 'BULK', limit: 1 } })).json()) as { matched: number }
+  const found = (await (await request.get('/api/v1/ledgers/deal', { params: { words: 'BULK', limit: 1 } })).json()) as { matched: number }
   expect(found.matched).toBe(ROWS)
   const ran = await deals(request, { units: 7, stage: 'ren-ended' })
   expect(ran.length).toBe(200) // the page's own limit; the count stands below
   const units = JSON.stringify({ kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'condition', id: 'c1', field: 'units', op: 'is', not: false, params: { value: 7 } }] })
-  expect(((await (await request.get('/api/v1/records/deal', { params: { filter: units, words: 'BULK', limit: 1 } })).json()) as { matched: number }).matched).toBe(ROWS / 4)
+  expect(((await (await request.get('/api/v1/ledgers/deal', { params: { filter: units, words: 'BULK', limit: 1 } })).json()) as { matched: number }).matched).toBe(ROWS / 4)
   await setRule(request, rule, 'archived')
 })
 

@@ -76,7 +76,7 @@ test.describe('seeing it work', () => {
 
   test('moving a deal into the stage it is in starts nothing', async ({ request }) => {
     const deal = await newDeal(request, { amount: 90_000, stage: 'hp-quoted' })
-    const runs = async () => ((await (await request.get('/api/v1/journal', { params: { all: 'true', limit: 1 } })).json()) as { lines: { id: number }[] }).lines[0]?.id
+    const runs = async () => ((await (await request.get('/api/v1/runs', { params: { all: 'true', limit: 1 } })).json()) as { lines: { id: number }[] }).lines[0]?.id
     const before = await runs()
     const answer = (await (await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-quoted' } } })).json()) as { changed: boolean; runs: number }
     expect(answer).toMatchObject({ changed: false, runs: 0 })

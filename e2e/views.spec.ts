@@ -13,7 +13,7 @@ const VIEWS: readonly { readonly name: string; readonly path: (request: APIReque
   { name: 'rules', path: () => '/rules' },
   { name: 'rule sheet', path: () => '/rules/3' },
   { name: 'journal', path: () => '/journal' },
-  { name: 'run', path: async (request) => `/journal/${((await (await request.get('/api/v1/journal')).json()) as { lines: { id: number }[] }).lines[0]?.id}` },
+  { name: 'run', path: async (request) => `/journal/${((await (await request.get('/api/v1/runs')).json()) as { lines: { id: number }[] }).lines[0]?.id}` },
   { name: 'data in', path: () => '/data' },
   { name: 'people', path: () => '/people' },
   { name: 'password and keys', path: () => '/account' },

@@ -6,15 +6,17 @@ const listeners = new Set<Listener>()
 const again = new Set<() => void>()
 let source: EventSource | null = null
 
-/** One connection a window. After a lost one every screen reads anew, so that nothing is missed in between. */
+/**
+ * One connection a window. The browser says what it heard last when it connects again, and the server tells what was
+ * missed; when that is too long ago it says `anew`, and every screen reads itself again.
+ */
 function connect(): void {
   if (source) return
-  source = new EventSource('/api/v1/live')
-  let first = true
-  source.addEventListener('hello', () => {
+  source = new EventSource(`/api/v1/live?after=${encodeURIComponent(useCatalogue().facts?.live ?? '')}`)
+  source.addEventListener('hello', () => { document.documentElement.dataset.live = 'yes' })
+  source.addEventListener('anew', () => {
     document.documentElement.dataset.live = 'yes'
-    if (!first) for (const reread of again) reread()
-    first = false
+    for (const reread of again) reread()
   })
   source.addEventListener('message', (event: MessageEvent<string>) => {
     const message = JSON.parse(event.data) as LiveMessage

@@ -27,7 +27,7 @@ export function useRuleDraft(id: number, start: { readonly draft: RuleDocument; 
   async function weigh(): Promise<void> {
     const mine = ++asked
     weighing.value = true
-    const found = await $fetch<Evidence>('/api/v1/evidence', { method: 'POST', body: { document: document.value } }).catch(() => null)
+    const found = await send<Evidence>('POST', '/api/v1/evidence', { document: document.value }).catch(() => null)
     if (mine !== asked) return
     weighing.value = false
     if (found) evidence.value = found
@@ -39,7 +39,7 @@ export function useRuleDraft(id: number, start: { readonly draft: RuleDocument; 
     const sent = document.value
     save.value = 'saving'
     try {
-      const answer = await $fetch<{ rev: number }>(`/api/v1/rules/${id}/draft`, { method: 'PUT', body: { document: sent, rev } })
+      const answer = await send<{ rev: number }>('PUT', `/api/v1/rules/${id}/draft`, { document: sent, rev })
       rev = answer.rev
       save.value = document.value === sent ? 'saved' : 'waiting'
       if (save.value === 'saved') localStorage.removeItem(key)

@@ -11,23 +11,23 @@ const keyName = ref('')
 const shown = ref<string | null>(null)
 
 async function change(): Promise<void> {
-  if (!(await attempt(() => $fetch('/api/v1/account/password', { method: 'PUT', body: { current: current.value, next: next.value } })))) return
+  if (!(await attempt(() => send('PUT', '/api/v1/account/password', { current: current.value, next: next.value })))) return
   current.value = ''
   next.value = ''
   notices.tell({ title: 'Your password is changed', text: 'Every other browser was signed out.' })
 }
 async function leaveAll(): Promise<void> {
-  if (await attempt(() => $fetch('/api/v1/session/all', { method: 'DELETE' }))) reloadNuxtApp({ path: '/sign-in', force: true })
+  if (await attempt(() => send('DELETE', '/api/v1/session/all'))) reloadNuxtApp({ path: '/sign-in', force: true })
 }
 async function make(): Promise<void> {
-  const made = await attempt(() => $fetch<{ token: string }>('/api/v1/account/tokens', { method: 'POST', body: { name: keyName.value } }))
+  const made = await attempt(() => send<{ token: string }>('POST', '/api/v1/account/tokens', { name: keyName.value }))
   if (!made) return
   shown.value = made.token
   keyName.value = ''
   await refresh()
 }
 async function revoke(id: number): Promise<void> {
-  if (await attempt(() => $fetch(`/api/v1/account/tokens/${id}`, { method: 'DELETE' }))) await refresh()
+  if (await attempt(() => send('DELETE', `/api/v1/account/tokens/${id}`))) await refresh()
 }
 const when = (atMs: number | null): string => (atMs === null ? 'never' : sayInstant(atMs, store.catalogue.workspace.zone))
 </script>
@@ -49,7 +49,7 @@ const when = (atMs: number | null): string => (atMs === null ? 'never' : sayInst
     </section>
     <section class="mt-8" aria-labelledby="keys-title">
       <h2 id="keys-title">Keys for the API</h2>
-      <p class="quiet mt-1">A program that brings a key may do what you may. Send it as <code>Authorization: Bearer …</code>.</p>
+      <p class="quiet mt-1">A program that brings a key may do what you may. Send it as <code>Authorization: Bearer …</code>; <NuxtLink to="/reference" class="word">what the API takes and answers</NuxtLink>.</p>
       <p v-if="shown" class="mt-3 rounded-[3px] bg-saffron-t px-3 py-2" role="status"><b class="font-semibold">{{ shown }}</b><br><span class="text-[13px]">Keep it now: it is shown this once.</span></p>
       <form class="mt-3 flex gap-2" @submit.prevent="make"><input v-model="keyName" class="entry w-72" required maxlength="100" placeholder="What is it for?" aria-label="What the key is for"><button type="submit" class="button">Make a key</button></form>
       <table v-if="data?.tokens.length" class="ledger mt-4">

@@ -11,7 +11,7 @@ const route = useRoute()
 const store = useCatalogue()
 const notices = useNotices()
 const person = computed(() => (typeof route.query.person === 'string' ? route.query.person : (store.me?.id ?? '')))
-const { data, refresh } = await useFetch('/api/v1/tasks', { key: 'day-sheet', query: { person } })
+const { data, refresh } = await useFetch('/api/v1/day-sheet', { key: 'day-sheet', query: { person } })
 const tasks = computed(() => data.value?.open ?? [])
 const today = computed(() => data.value?.today ?? store.today)
 const groups = computed(() => [
@@ -46,7 +46,7 @@ const people = computed(() => store.catalogue.people.filter((one) => one.active 
   value: one.id, label: one.name, hint: one.awayFrom && one.awayTo && today.value >= one.awayFrom && today.value <= one.awayTo ? `away until ${sayDate(one.awayTo)}` : one.title,
 })))
 
-const act = (id: number, body: Record<string, unknown>) => attempt(() => $fetch(`/api/v1/tasks/${id}`, { method: 'POST', body }))
+const act = (id: number, body: Record<string, unknown>) => attempt(() => send('POST', `/api/v1/tasks/${id}`, body))
 async function did(task: DayTask, body: Record<string, unknown>, title: string, back: Record<string, unknown>): Promise<void> {
   mode.value = null
   if (!(await act(task.id, body))) return

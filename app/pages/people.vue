@@ -19,12 +19,12 @@ function begin(person: Person | null): void {
   void nextTick(() => document.querySelector<HTMLElement>('[data-first]')?.focus())
 }
 async function add(): Promise<void> {
-  if (await attempt(() => $fetch('/api/v1/people', { method: 'POST', body: given }))) await done()
+  if (await attempt(() => send('POST', '/api/v1/people', given))) await done()
 }
 async function save(id: string): Promise<void> {
   const { name, role, team, title, awayFrom, awayTo, deputyId, active, password } = edited
   const body = { name, role, team, title, active, awayFrom: awayFrom || null, awayTo: awayTo || null, deputyId: deputyId || null, ...(password ? { password } : {}) }
-  if (await attempt(() => $fetch(`/api/v1/people/${id}`, { method: 'PATCH', body }))) await done()
+  if (await attempt(() => send('PATCH', `/api/v1/people/${id}`, body))) await done()
 }
 async function done(): Promise<void> {
   open.value = null

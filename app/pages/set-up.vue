@@ -15,7 +15,7 @@ async function submit(): Promise<void> {
   wrong.value = {}
   try {
     const { name, zone, currency, personName, email, password } = given
-    await $fetch('/api/v1/workspace', { method: 'POST', body: { name, zone, currency: currency.toUpperCase(), person: { name: personName, email, password } } })
+    await send('POST', '/api/v1/workspace', { name, zone, currency: currency.toUpperCase(), person: { name: personName, email, password } })
     reloadNuxtApp({ path: '/data', force: true })
   } catch (error) {
     const problem = problemOf(error)

@@ -26,8 +26,8 @@ async function enter(work: () => Promise<unknown>): Promise<void> {
     document.querySelector<HTMLElement>('#password')?.focus()
   }
 }
-const submit = () => enter(() => $fetch('/api/v1/session', { method: 'POST', body: { email: email.value, password: password.value } }))
-const become = (personId: string) => enter(() => $fetch('/api/v1/session/demo', { method: 'POST', body: { personId } }))
+const submit = () => enter(() => send('POST', '/api/v1/session', { email: email.value, password: password.value }))
+const become = (personId: string) => enter(() => send('POST', '/api/v1/session/demo', { personId }))
 </script>
 
 <template>

@@ -8,6 +8,8 @@ interface Facts {
   data: CatalogueData
   me: string
   acts: readonly ActName[]
+  /** Where the telling of changes stood when this was read. */
+  live: string
   nowMs: number
   today: string
 }

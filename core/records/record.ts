@@ -45,6 +45,8 @@ export const LINKABLE: readonly { readonly from: ObjectKind; readonly to: Object
   { from: 'contact', to: 'company' },
 ]
 
+export const isLinkable = (from: RecordRef, to: RecordRef): boolean => LINKABLE.some((pair) => pair.from === from.object && pair.to === to.object)
+
 export interface Link {
   readonly from: RecordRef
   readonly to: RecordRef

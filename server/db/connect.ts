@@ -18,6 +18,8 @@ export interface Db {
   readonly orm: Orm
   /** All or nothing. Inside another one it is a savepoint, so that a part can fail by itself. */
   atomically<T>(work: () => T): T
+  /** Reads everything as it is at one moment, whatever others commit meanwhile; writes nothing and holds nobody up. */
+  atSameMoment<T>(work: () => T): T
   /** All or nothing, but as a part of the transaction that is open, when there is one: for what never fails alone. */
   together<T>(work: () => T): T
   /**
@@ -64,6 +66,7 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
   // Immediate: a writer that finds out only at its first write that another holds the lock could not be retried.
   const whole = { begin: sqlite.prepare('BEGIN IMMEDIATE'), keep: sqlite.prepare('COMMIT'), drop: [sqlite.prepare('ROLLBACK')] }
   const part = { begin: sqlite.prepare('SAVEPOINT part'), keep: sqlite.prepare('RELEASE part'), drop: [sqlite.prepare('ROLLBACK TO part'), sqlite.prepare('RELEASE part')] }
+  const reading = { begin: sqlite.prepare('BEGIN DEFERRED'), end: sqlite.prepare('COMMIT') }
   let footing = 0
   let inside = false
   const atomically = <T>(work: () => T): T => {
@@ -95,6 +98,15 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
     sqlite,
     orm,
     atomically,
+    atSameMoment: (work) => {
+      if (inside) return work()
+      reading.begin.run()
+      try {
+        return work()
+      } finally {
+        reading.end.run()
+      }
+    },
     inTurn: (work) => {
       turns?.before()
       let kept = false

@@ -272,6 +272,25 @@ export const imports = sqliteTable('imports', {
   endedAt: integer('ended_at'),
 })
 
+/** Where the columns of a file went that had these headings: the next one with the same begins there. */
+export const knownHeadings = sqliteTable('known_headings', {
+  /** The headings, folded and in order, as JSON. */
+  headings: text().primaryKey(),
+  mapping: text({ mode: 'json' }).$type<ImportMapping>().notNull(),
+  usedAt: integer('used_at').notNull(),
+})
+
+/** Answers to requests that came with a key of their own: the same request again gets the same answer and does nothing. */
+export const keptAnswers = sqliteTable('kept_answers', {
+  personId: text('person_id').notNull().references(() => people.id),
+  key: text().notNull(),
+  /** What the request was, so that a key used for something else is noticed. */
+  fingerprint: text().notNull(),
+  answer: text({ mode: 'json' }).$type<unknown>(),
+  tag: text(),
+  atMs: integer('at_ms').notNull(),
+}, (t) => [primaryKey({ columns: [t.personId, t.key] }), index('kept_answers_at').on(t.atMs)])
+
 /** The mailbox of the simulated mail service that ships with the app. */
 export const standInMail = sqliteTable('stand_in_mail', {
   key: text().primaryKey(),

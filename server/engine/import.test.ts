@@ -120,7 +120,7 @@ describe('an import', () => {
   it('says how far it has come', async () => {
     const { workspace } = larkmoor()
     const heard: unknown[] = []
-    workspace.live.listen((message) => { if (message.about === 'imports') heard.push(message.progress ?? 'read again') })
+    workspace.live.listen(({ message }) => { if (message.about === 'imports') heard.push(message.progress ?? 'read again') })
     await runImport(workspace, upload(workspace, [head, ...lines(3)].join('\n')), true, control(() => undefined))
     expect(heard).toMatchObject([{ row: 2, total: 4 }, { row: 3, total: 4 }, { row: 4, total: 4, leftSeconds: 0 }, 'read again'])
   })

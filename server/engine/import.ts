@@ -1,6 +1,7 @@
+import { headingKey, toKept } from '../../core/formats/csv/guess'
 import { readCsv } from '../../core/formats/csv/read'
 import { checkMapping, countPlan, planImport, type ImportCounts, type ImportLookup, type NamedRecord, type RowPlan, type RowProblem } from '../../core/formats/csv/import'
-import { foldText, type Value } from '../../core/fields/value'
+import { foldText, isEmpty, type Value } from '../../core/fields/value'
 import { sayProblem } from '../../core/problems'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { Cause, RecordSnapshot } from '../../core/records/record'
@@ -34,31 +35,43 @@ export interface ImportPreview {
   readonly rows: readonly RowPlan[]
 }
 
-/** The records that are there, as the planner asks for them. Read once for a whole file. */
+/** The records that are there, as the planner asks for them. Each kind is read once for a whole file, when it is asked for. */
 function lookUp(workspace: Workspace): ImportLookup {
   const { records, links } = workspace.store
-  const index = (object: ObjectKind, key: string): Map<string, RecordSnapshot[]> => {
-    const found = new Map<string, RecordSnapshot[]>()
-    const keys = workspace.catalogue().fields(object).map((field) => field.key)
-    for (const record of records.scan(object, keys)) {
-      const value = record.values[key]
-      if (typeof value !== 'string') continue
-      const folded = foldText(value)
-      found.set(folded, [...(found.get(folded) ?? []), record])
-    }
-    return found
+  const kinds = new Map<ObjectKind, readonly RecordSnapshot[]>()
+  const indexes = new Map<string, ReadonlyMap<string, readonly RecordSnapshot[]>>()
+  const allOf = (object: ObjectKind): readonly RecordSnapshot[] => {
+    const known = kinds.get(object)
+    if (known) return known
+    const all = [...records.scan(object, workspace.catalogue().fields(object).map((field) => field.key))]
+    kinds.set(object, all)
+    return all
   }
-  const [byReference, byName, companies, contacts, emails] =
-    [index('deal', 'reference'), index('deal', 'name'), index('company', 'name'), index('contact', 'name'), index('contact', 'email')]
-  const of = (map: Map<string, RecordSnapshot[]>, text: string) => map.get(foldText(text)) ?? []
-  const inCompany = (found: readonly RecordSnapshot[], companyId: number | null) =>
-    companyId === null ? found : found.filter((record) => links.main(record, 'company') === companyId)
+  const indexOf = (object: ObjectKind, key: string): ReadonlyMap<string, readonly RecordSnapshot[]> => {
+    const known = indexes.get(`${object} ${key}`)
+    if (known) return known
+    const made = new Map<string, RecordSnapshot[]>()
+    for (const record of allOf(object)) {
+      const value = record.values[key]
+      if (value === undefined || isEmpty(value)) continue
+      const folded = foldText(String(value))
+      const there = made.get(folded)
+      if (there) there.push(record)
+      else made.set(folded, [record])
+    }
+    indexes.set(`${object} ${key}`, made)
+    return made
+  }
   return {
-    dealsByReference: (reference) => of(byReference, reference),
-    dealsByName: (name, companyId) => inCompany(of(byName, name), companyId),
-    companiesByName: (name) => of(companies, name).map((record) => record.id),
-    contactsByEmail: (email) => of(emails, email).map((record) => record.id),
-    contactsByName: (name, companyId) => inCompany(of(contacts, name), companyId).map((record) => record.id),
+    get: (object, id) => records.read({ object, id }),
+    find: (object, key, value, companyId) => {
+      const found = indexOf(object, key).get(foldText(String(value))) ?? []
+      return companyId === null ? found : found.filter((record) => links.main(record, 'company') === companyId)
+    },
+    main: (object, id, to) => {
+      const linked = links.main({ object, id }, to)
+      return linked === null ? null : records.read({ object: to, id: linked })
+    },
   }
 }
 
@@ -79,7 +92,10 @@ export async function runImport(workspace: Workspace, id: number, rulesOn: boole
   if (!row || row.state !== 'ready') throw new Error(`import ${id} is not ready to run`)
   const preview = previewImport(workspace, row)
   const refused = preview.rows.filter((one) => one.verdict === 'refused').map(({ row: number, problems }) => ({ row: number, problems }))
-  workspace.store.imports.start(id, rulesOn, preview.counts, refused)
+  workspace.db.together(() => {
+    workspace.store.imports.start(id, rulesOn, preview.counts, refused)
+    workspace.store.imports.remember(headingKey(preview.headings), toKept(row.mapping, preview.headings), workspace.clock.nowMs())
+  })
   await continueImport(workspace, id, control)
 }
 
@@ -102,7 +118,7 @@ export async function continueImport(workspace: Workspace, id: number, control: 
     workspace.db.atomically(() => {
       do {
         const one = rest[at]
-        if (one && one.verdict !== 'refused') tryRow(workspace, id, one, cause, !row.rulesOn, made)
+        if (one && one.verdict !== 'refused') tryRow(workspace, id, row.mapping.object, one, cause, !row.rulesOn, made)
         at++
       } while (at < rest.length && at - from < BATCH && control.nowMs() < until && !control.awaited())
       workspace.store.imports.advance(id, rest[at - 1]?.row ?? row.position)
@@ -118,9 +134,9 @@ export async function continueImport(workspace: Workspace, id: number, control: 
 }
 
 /** A row that is refused after all, because its record changed since the plan, is reported and loses no other. */
-function tryRow(workspace: Workspace, importId: number, plan: RowPlan, cause: Cause, rulesOff: boolean, made: Map<string, RecordRef>): void {
+function tryRow(workspace: Workspace, importId: number, object: ObjectKind, plan: RowPlan, cause: Cause, rulesOff: boolean, made: Map<string, RecordRef>): void {
   try {
-    workspace.db.atomically(() => writeRow(workspace, plan, cause, rulesOff, made))
+    workspace.db.atomically(() => writeRow(workspace, object, plan, cause, rulesOff, made))
   } catch (error) {
     if (!(error instanceof RefusedError)) throw error
     const problems = error.problems.map(({ path, problem }) => ({ heading: path, text: sayProblem(problem) }))
@@ -128,16 +144,16 @@ function tryRow(workspace: Workspace, importId: number, plan: RowPlan, cause: Ca
   }
 }
 
-function writeRow(workspace: Workspace, plan: RowPlan, cause: Cause, rulesOff: boolean, made: Map<string, RecordRef>): void {
+function writeRow(workspace: Workspace, object: ObjectKind, plan: RowPlan, cause: Cause, rulesOff: boolean, made: Map<string, RecordRef>): void {
   const nowMs = workspace.clock.nowMs()
   const company = plan.company && named(workspace, 'company', plan.company, [], cause, rulesOff, made)
   const contact = plan.contact && named(workspace, 'contact', plan.contact, company ? [company] : [], cause, rulesOff, made)
   const linked = [company, contact].filter((ref): ref is RecordRef => ref !== null)
   if (plan.id === null) {
-    workspace.createBy('deal', plan.values, linked, cause, rulesOff)
+    workspace.createBy(object, plan.values, linked, cause, rulesOff)
     return
   }
-  const ref: RecordRef = { object: 'deal', id: plan.id }
+  const ref: RecordRef = { object, id: plan.id }
   const written = workspace.world.write(ref, plan.values, cause, newChain(), rulesOff)
   if (!written.ok) throw new RefusedError(written.problems)
   for (const to of linked) workspace.store.links.add(ref, to, '', nowMs)

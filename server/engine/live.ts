@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import type { RecordRef } from '../../core/records/kinds'
 
 /** What open screens are told. Only what changed, never the data itself: each screen reads what it may see. */
@@ -19,26 +20,69 @@ export interface ImportProgress {
   readonly leftSeconds: number
 }
 
-type Listener = (message: LiveMessage) => void
+/** Something that was told, with its place in the order of telling. */
+export interface Told {
+  readonly n: number
+  readonly message: LiveMessage
+}
+
+type Listener = (told: Told) => void
+
+/** So many of the last messages are kept for those whose connection broke off. */
+const KEPT = 2_000
 
 /** Hands messages to every screen that listens. A listener that throws does not keep the others from hearing. */
 export class LiveHub {
   private readonly listeners = new Set<Listener>()
+  private readonly kept: Told[] = []
+  private last = 0
+  private readonly counter = randomUUID()
 
   listen(listener: Listener): () => void {
     this.listeners.add(listener)
     return () => this.listeners.delete(listener)
   }
 
-  /** Whether anybody would hear. */
+  /** The number of what was told last. */
+  get position(): number {
+    return this.last
+  }
+
+  /** Where the telling stands, as a text that a screen gives back: of this process only, whose numbers mean nothing elsewhere. */
+  markOf(n = this.last): string {
+    return `${this.counter} ${n}`
+  }
+
+  /** What was told behind a mark, oldest first; `null` when nobody can say any more. */
+  sinceMark(mark: string): readonly Told[] | null {
+    const [counter, n] = mark.split(' ')
+    return counter === this.counter && /^\d{1,15}$/.test(n ?? '') ? this.since(Number(n)) : null
+  }
+
+  /** What was told behind a number, oldest first; `null` when some of it is not kept any more. */
+  since(n: number): readonly Told[] | null {
+    if (n > this.last) return null
+    const first = this.kept[0]?.n ?? this.last + 1
+    return n + 1 < first ? null : this.kept.slice(this.kept.length - (this.last - n))
+  }
+
+  /** How many listen. */
+  get size(): number {
+    return this.listeners.size
+  }
+
+  /** Whether anybody would hear, now or when a connection that broke off comes back. */
   get heard(): boolean {
-    return this.listeners.size > 0
+    return this.listeners.size > 0 || this.last > 0
   }
 
   tell(message: LiveMessage): void {
+    const told = { n: ++this.last, message }
+    this.kept.push(told)
+    if (this.kept.length > 2 * KEPT) this.kept.splice(0, KEPT)
     for (const listener of this.listeners) {
       try {
-        listener(message)
+        listener(told)
       } catch {
         this.listeners.delete(listener)
       }

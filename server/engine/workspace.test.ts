@@ -37,7 +37,7 @@ describe('a workspace on SQLite', () => {
     switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring')] }, 'Quoted'))
     const ref = deal(workspace)
     const heard: LiveMessage[] = []
-    const stop = workspace.live.listen((message) => heard.push(message))
+    const stop = workspace.live.listen(({ message }) => heard.push(message))
     workspace.live.listen(() => { throw new Error('a window that went away') })
     workspace.change(ref, { stage: 'hp-quoted' }, 'rosa')
     stop()

@@ -44,10 +44,13 @@ export class Workspace {
   /** The revision that what is kept in memory belongs to. */
   private revision = { rules: -1, catalogue: -1 }
   private readonly deliver: Deliver
+  /** Hears of every run once it is committed: for the log and the counts. */
+  private readonly ran: (reports: readonly RunReport[]) => void
 
-  constructor(given: { readonly dbFile: string; readonly migrationsFolder: string; readonly clock?: Clock; readonly deliver?: Deliver; readonly turns?: Turns }) {
+  constructor(given: { readonly dbFile: string; readonly migrationsFolder: string; readonly clock?: Clock; readonly deliver?: Deliver; readonly turns?: Turns; readonly ran?: (reports: readonly RunReport[]) => void }) {
     this.dbFile = given.dbFile
     this.db = openDb(given.dbFile, given.migrationsFolder, given.turns ?? null)
+    this.ran = given.ran ?? (() => {})
     this.store = openStore(this.db)
     this.clock = given.clock ?? systemClock
     this.deliver = given.deliver ?? standInMailbox(this.db)
@@ -133,6 +136,22 @@ export class Workspace {
     return { ref, reports: this.drain() }
   }
 
+  /** Links a record to another; what is linked already gets another role, and becomes the main link when asked. */
+  link(from: RecordRef, to: RecordRef, role: string, main: boolean): void {
+    this.db.together(() => {
+      this.store.links.add(from, to, role, this.clock.nowMs())
+      this.store.links.change(from, to, role, main)
+    })
+    this.live.tell({ about: 'records', refs: [from, to] })
+  }
+
+  /** Takes a link away; answers whether there was one. */
+  unlink(from: RecordRef, to: RecordRef): boolean {
+    const gone = this.db.together(() => this.store.links.remove(from, to))
+    if (gone) this.live.tell({ about: 'records', refs: [from, to] })
+    return gone
+  }
+
   /** Creates without letting rules run yet; `drain` does. */
   createBy(object: ObjectKind, values: Values, linkTo: readonly RecordRef[], cause: Cause, rulesOff = false): RecordRef {
     const made = this.world.create(object, values, linkTo, cause, newChain(), rulesOff)
@@ -156,7 +175,8 @@ export class Workspace {
     const all: RunReport[] = []
     for (let more = true; more;) {
       const { events, reports } = this.handleBatch()
-      all.push(...reports)
+      for (const report of reports) all.push(report)
+      this.ran(reports)
       this.tell(events, reports)
       more = events.length > 0
     }

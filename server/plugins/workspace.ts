@@ -2,8 +2,10 @@ import { resolve } from 'node:path'
 import { TurnTaker } from '../engine/turns'
 import { EmptyWorkspaceError, Workspace } from '../engine/workspace'
 import { readSecret, setSecret } from '../auth/session'
-import { setBulk, setWorkspace } from '../utils/workspace'
-import { Bulk } from '../worker/bulk'
+import { log, logRuns } from '../utils/log'
+import { countRuns } from '../utils/metrics'
+import { setThreads, setWorkspace } from '../utils/workspace'
+import { Thread } from '../worker/thread'
 
 const OUTBOX_EVERY_MS = 10_000
 
@@ -14,7 +16,13 @@ export default defineNitroPlugin((nitro) => {
   setSecret(readSecret(dbFile))
   const migrationsFolder = resolve(home, 'server/db/migrations')
   const turns = new TurnTaker()
-  const workspace = new Workspace({ dbFile, migrationsFolder, turns })
+  const workspace = new Workspace({
+    dbFile, migrationsFolder, turns,
+    ran(reports) {
+      logRuns(reports)
+      for (const { state } of reports) countRuns({ [state]: 1 })
+    },
+  })
   setWorkspace(workspace)
   try {
     workspace.drain()
@@ -22,15 +30,17 @@ export default defineNitroPlugin((nitro) => {
     if (!(error instanceof EmptyWorkspaceError)) throw error
   }
   // The worker goes on by itself with imports that a stop cut short. It is a bundle of its own, beside the server's.
-  const bulk = new Bulk(resolve(home, import.meta.dev ? '.worker/engine-worker.mjs' : '.output/server/engine-worker.mjs'), { dbFile, migrationsFolder, turns: turns.buffer }, {
-    live: (message) => workspace.live.tell(message), trouble: (text) => console.error(text),
-  })
-  setBulk(bulk)
+  const start = (role: 'bulk' | 'reader') => new Thread(
+    resolve(home, import.meta.dev ? '.worker/engine-worker.mjs' : '.output/server/engine-worker.mjs'), { role, dbFile, migrationsFolder, turns: turns.buffer },
+    { live: (message) => workspace.live.tell(message), ran: countRuns, trouble: (text) => log.error(text) },
+  )
+  const threads = { bulk: start('bulk'), reader: start('reader') }
+  setThreads(threads)
   const timer = setInterval(() => workspace.deliverDue(), OUTBOX_EVERY_MS)
   nitro.hooks.hook('close', async () => {
     clearInterval(timer)
-    setBulk(null)
-    await bulk.close()
+    setThreads(null)
+    await Promise.all([threads.bulk.close(), threads.reader.close()])
     setWorkspace(null)
     workspace.close()
   })

@@ -59,6 +59,12 @@ export class EventStore {
     return this.readPosition.get({ reader })?.seq ?? 0
   }
 
+  /** How many events a reader has not seen yet. */
+  behind(reader: string): number {
+    const { last } = this.db.orm.select({ last: sql<number>`coalesce(max(${events.seq}), 0)` }).from(events).get() ?? { last: 0 }
+    return last - this.position(reader)
+  }
+
   setPosition(reader: string, seq: number): void {
     this.writePosition.run({ reader, seq })
   }

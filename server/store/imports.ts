@@ -1,9 +1,13 @@
-import { desc, eq } from 'drizzle-orm'
+import { desc, eq, sql } from 'drizzle-orm'
 import type { ImportCounts, ImportMapping, RefusedRow } from '../../core/formats/csv/import'
+import type { ObjectKind } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
-import { imports } from '../db/schema'
+import { imports, knownHeadings } from '../db/schema'
 
 export type ImportRow = typeof imports.$inferSelect
+
+/** Files of before rows could be anything but deals say nothing about it. */
+const whole = (mapping: ImportMapping): ImportMapping => ({ ...{ object: 'deal', knownBy: null }, ...mapping })
 
 /** Files brought in, with their mapping and what came of them. */
 export class ImportStore {
@@ -14,12 +18,25 @@ export class ImportStore {
   }
 
   get(id: number): ImportRow | null {
-    return this.db.orm.select().from(imports).where(eq(imports.id, id)).get() ?? null
+    const row = this.db.orm.select().from(imports).where(eq(imports.id, id)).get()
+    return row ? { ...row, mapping: whole(row.mapping) } : null
   }
 
-  list(): readonly Omit<ImportRow, 'content' | 'mapping' | 'refused'>[] {
+  list(): readonly (Omit<ImportRow, 'content' | 'mapping' | 'refused'> & { readonly object: ObjectKind })[] {
     const { id, fileName, state, rulesOn, counts, position, personId, createdAt, endedAt } = imports
-    return this.db.orm.select({ id, fileName, state, rulesOn, counts, position, personId, createdAt, endedAt }).from(imports).orderBy(desc(imports.id)).limit(50).all()
+    const object = sql<ObjectKind>`coalesce(json_extract(${imports.mapping}, '$.object'), 'deal')`
+    return this.db.orm.select({ id, object, fileName, state, rulesOn, counts, position, personId, createdAt, endedAt }).from(imports).orderBy(desc(imports.id)).limit(50).all()
+  }
+
+  /** Where the columns went of the last file with these headings; `null` when there was none. */
+  remembered(headings: string): ImportMapping | null {
+    const found = this.db.orm.select({ mapping: knownHeadings.mapping }).from(knownHeadings).where(eq(knownHeadings.headings, headings)).get()
+    return found ? whole(found.mapping) : null
+  }
+
+  remember(headings: string, mapping: ImportMapping, nowMs: number): void {
+    const set = { mapping, usedAt: nowMs }
+    this.db.orm.insert(knownHeadings).values({ headings, ...set }).onConflictDoUpdate({ target: knownHeadings.headings, set }).run()
   }
 
   setMapping(id: number, mapping: ImportMapping): void {

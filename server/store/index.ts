@@ -1,4 +1,5 @@
 import type { Db } from '../db/connect'
+import { AnswerStore } from './answers'
 import { CatalogueStore } from './catalogue'
 import { EventStore } from './events'
 import { ImportStore } from './imports'
@@ -21,6 +22,7 @@ export interface Store {
   readonly rules: RuleStore
   readonly runs: RunStore
   readonly tasks: TaskStore
+  readonly answers: AnswerStore
   readonly imports: ImportStore
   readonly outbox: OutboxStore
   readonly revisions: RevisionStore
@@ -35,6 +37,7 @@ export const openStore = (db: Db): Store => ({
   rules: new RuleStore(db),
   runs: new RunStore(db),
   tasks: new TaskStore(db),
+  answers: new AnswerStore(db),
   imports: new ImportStore(db),
   outbox: new OutboxStore(db),
   revisions: new RevisionStore(db),

@@ -1,6 +1,6 @@
 import { and, desc, eq } from 'drizzle-orm'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
-import { LINKABLE, type Link } from '../../core/records/record'
+import { isLinkable, type Link } from '../../core/records/record'
 import type { Db } from '../db/connect'
 import { links } from '../db/schema'
 
@@ -8,6 +8,8 @@ type Row = typeof links.$inferSelect
 const toLink = (row: Row): Link => ({
   from: { object: row.fromObject, id: row.fromId }, to: { object: row.toObject, id: row.toId }, role: row.role, main: row.main,
 })
+
+const between = (from: RecordRef, to: RecordRef) => and(eq(links.fromObject, from.object), eq(links.fromId, from.id), eq(links.toObject, to.object), eq(links.toId, to.id))
 
 /** Links between records; kept in one direction only, as `LINKABLE` says. */
 export class LinkStore {
@@ -24,9 +26,25 @@ export class LinkStore {
     return this.mainOf.get(ref.object, ref.id, object)?.id ?? null
   }
 
+  /** Gives a link that is there another role, and makes it the main one when asked. */
+  change(from: RecordRef, to: RecordRef, role: string, main: boolean): void {
+    const { orm } = this.db
+    if (main) orm.update(links).set({ main: false }).where(and(eq(links.fromObject, from.object), eq(links.fromId, from.id), eq(links.toObject, to.object))).run()
+    orm.update(links).set({ role, ...(main ? { main: true } : {}) }).where(between(from, to)).run()
+  }
+
+  /** Takes a link away; when it was the main one, the oldest that is left takes its place. Answers whether there was one. */
+  remove(from: RecordRef, to: RecordRef): boolean {
+    const { orm } = this.db
+    const gone = orm.delete(links).where(between(from, to)).returning({ main: links.main }).get()
+    const next = gone?.main ? this.main(from, to.object) : null
+    if (next !== null) orm.update(links).set({ main: true }).where(between(from, { object: to.object, id: next })).run()
+    return gone !== undefined
+  }
+
   /** Adds a link; does nothing when the two are linked already. The first of its kind becomes the main one. */
   add(from: RecordRef, to: RecordRef, role: string, nowMs: number): void {
-    if (!LINKABLE.some((pair) => pair.from === from.object && pair.to === to.object)) {
+    if (!isLinkable(from, to)) {
       throw new RangeError(`a ${from.object} cannot be linked to a ${to.object} in this direction`)
     }
     const main = this.main(from, to.object) === null

@@ -32,6 +32,10 @@ export class OutboxStore {
     return this.db.orm.select().from(outbox).where(and(eq(outbox.state, 'pending'), lte(outbox.nextAt, nowMs))).orderBy(asc(outbox.nextAt), asc(outbox.id)).limit(limit).all()
   }
 
+  pending(): number {
+    return this.db.orm.select({ n: sql<number>`count(*)` }).from(outbox).where(eq(outbox.state, 'pending')).get()?.n ?? 0
+  }
+
   delivered(id: number, nowMs: number): void {
     this.db.orm.update(outbox).set({ state: 'delivered', deliveredAt: nowMs, attempts: sql`${outbox.attempts} + 1`, lastError: null }).where(eq(outbox.id, id)).run()
   }

@@ -149,6 +149,16 @@ export class RecordStore {
     return { total: n, records: rows.map((row) => this.snapshot(object, row, fields)) }
   }
 
+  /** Records in the order of their ids, from the one behind `after` on; of certain owners and of nobody, when given. */
+  *from(object: ObjectKind, after: number, owners: ReadonlySet<string> | null): Generator<RecordSnapshot> {
+    const { byKey, fields } = this.shape(object)
+    const owner = byKey.get('owner')
+    const where = owners === null || !owner ? '' : `AND (${columnOf(owner.id)} IS NULL OR ${columnOf(owner.id)} IN (${[...owners].map(() => '?').join(', ')}))`
+    const columns = ['id', 'version', ...fields.map((field) => columnOf(field.id))].join(', ')
+    const rows = this.rows(`SELECT ${columns} FROM ${TABLES[object]} WHERE id > ? ${where} ORDER BY id`)
+    for (const row of rows.iterate(after, ...(owners === null ? [] : owners))) yield this.snapshot(object, row, fields)
+  }
+
   private orderBy({ field, down, ranks }: PageOrder, keyed: ReadonlySet<number>): string | null {
     const way = down ? 'DESC' : 'ASC'
     const { widget } = FIELD_TYPES[field.type]

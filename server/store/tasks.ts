@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, lte, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, lt, lte, sql } from 'drizzle-orm'
 import type { NewTask } from '../../core/engine/world'
 import type { RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
@@ -47,6 +47,16 @@ export class TaskStore {
     return this.db.orm.select().from(tasks)
       .where(and(eq(tasks.doneBy, personId), eq(tasks.state, 'done'), sql`${tasks.doneAt} >= ${sinceMs}`))
       .orderBy(desc(tasks.doneAt)).limit(100).all()
+  }
+
+  /** Newest first. `before` is the id of the last task of the page before; `people` the assignees that may be seen. */
+  list(filter: { readonly people: readonly string[] | null; readonly state?: TaskRow['state'] | undefined; readonly ruleId?: number | undefined; readonly before: number | null; readonly limit: number }): readonly TaskRow[] {
+    return this.db.orm.select().from(tasks).where(and(
+      filter.people === null ? undefined : inArray(tasks.assigneeId, [...filter.people]),
+      filter.state === undefined ? undefined : eq(tasks.state, filter.state),
+      filter.ruleId === undefined ? undefined : eq(tasks.ruleId, filter.ruleId),
+      filter.before === null ? undefined : lt(tasks.id, filter.before),
+    )).orderBy(desc(tasks.id)).limit(filter.limit).all()
   }
 
   openCounts(): ReadonlyMap<string, number> {

@@ -1,12 +1,15 @@
 import type { H3Event } from 'h3'
-import { z } from 'zod'
+import type { z } from 'zod'
 import type { Person } from '../../core/fields/field'
 import type { RecordRef } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
 import { scopeOf, seesRecord, type Scope } from '../auth/scope'
+import { CONTRACTS } from '../contract'
+import type { Contract } from '../contract/contract'
 import { refuseForeign, signedIn } from '../auth/session'
 import { EmptyWorkspaceError, RefusedError, type Workspace } from '../engine/workspace'
-import { ACTS, ACT_WORDS, ROUTES, type RouteName } from './acts'
+import { ACTS, ACT_WORDS, ROUTES, type ActName, type RouteName } from './acts'
+import { once } from './once'
 import { notFound, placesOf, ProblemError } from './problem'
 import { useWorkspace } from './workspace'
 
@@ -22,13 +25,10 @@ export interface RouteContext<P, Q, B> {
   readonly body: B
 }
 
-export interface RouteSpec<P, Q, B> {
-  /** Its line in the table of routes, which says what it takes to be let in. */
-  readonly route: RouteName
-  readonly params?: z.ZodType<P>
-  readonly query?: z.ZodType<Q>
-  readonly body?: z.ZodType<B>
-}
+/** Acts that change something; the others may be asked while somebody writes. */
+const WRITING: readonly ActName[] = ['work', 'build', 'self']
+
+type Of<R extends RouteName, K extends 'params' | 'query' | 'body'> = (typeof CONTRACTS)[R] extends { readonly [k in K]: z.ZodType<infer T> } ? T : undefined
 
 /** Who acts; refuses nobody, and somebody whose role does not allow it. */
 export async function admit(event: H3Event, route: RouteName, workspace: Workspace): Promise<{ readonly person: Person; readonly epoch: number | null }> {
@@ -48,9 +48,10 @@ export function visibleRecord({ workspace, scope }: { readonly workspace: Worksp
   return record
 }
 
-function check<T>(schema: z.ZodType<T> | undefined, given: unknown, where: string): T {
-  const read = (schema ?? z.unknown()).safeParse(given)
-  if (read.success) return read.data as T
+function check(schema: z.ZodType | undefined, given: unknown, where: string): unknown {
+  if (!schema) return undefined
+  const read = schema.safeParse(given)
+  if (read.success) return read.data
   throw new ProblemError(400, 'The request does not fit', `The ${where} of the request cannot be read.`,
     read.error.issues.slice(0, 20).map((issue) => ({ path: issue.path.join('.') || where, text: issue.message })))
 }
@@ -75,8 +76,8 @@ async function answering<R>(event: H3Event, work: () => Promise<R>): Promise<R> 
   }
 }
 
-async function bodyOf<B>(event: H3Event, schema: z.ZodType<B> | undefined): Promise<B> {
-  if (!schema) return undefined as B
+async function bodyOf(event: H3Event, schema: z.ZodType | undefined): Promise<unknown> {
+  if (!schema) return undefined
   // Other kinds of bodies can be sent from a foreign page without asking; JSON cannot.
   const kind = getHeader(event, 'content-type') ?? ''
   if (!/^application\/(?:[\w.+-]+\+)?json\b/i.test(kind)) throw new ProblemError(415, 'The request does not fit', 'The body must be JSON (content-type: application/json).')
@@ -86,27 +87,32 @@ async function bodyOf<B>(event: H3Event, schema: z.ZodType<B> | undefined): Prom
   return check(schema, body, 'body')
 }
 
-/** The one way a route is made: it knows who acts, whether they may, and that what came fits before anything runs. */
-export function defineRoute<P, Q, B, R>(spec: RouteSpec<P, Q, B>, handler: (context: RouteContext<P, Q, B>) => R | Promise<R>) {
-  return defineEventHandler((event): Promise<Awaited<R>> => answering(event, async (): Promise<Awaited<R>> => {
+/**
+ * The one way a route is made: it knows who acts, whether they may, and that what came fits its contract before
+ * anything runs. A request that writes takes its turn beside the bulk worker, and is done once under its key.
+ */
+export function defineRoute<R extends RouteName, A>(route: R, handler: (context: RouteContext<Of<R, 'params'>, Of<R, 'query'>, Of<R, 'body'>>) => A) {
+  const { params, query, body, section }: Contract = CONTRACTS[route]
+  return defineEventHandler((event): Promise<Awaited<A>> => answering(event, async (): Promise<Awaited<A>> => {
     const workspace = useWorkspace()
-    const { person } = await admit(event, spec.route, workspace)
-    const body = await bodyOf(event, spec.body)
-    const run = () => handler({
-      event, workspace, person, scope: scopeOf(person, workspace.catalogue()),
-      params: check(spec.params, getRouterParams(event, { decode: true }), 'path'), query: check(spec.query, getQuery(event), 'query'), body,
-    })
-    return await (event.method === 'GET' ? run() : workspace.db.inTurn(run))
+    const { person } = await admit(event, route, workspace)
+    const given = {
+      params: check(params, getRouterParams(event, { decode: true }), 'path') as Of<R, 'params'>,
+      query: check(query, getQuery(event), 'query') as Of<R, 'query'>,
+      body: await bodyOf(event, body) as Of<R, 'body'>,
+    }
+    const run = () => handler({ event, workspace, person, scope: scopeOf(person, workspace.catalogue()), ...given })
+    if (event.method === 'GET' || !WRITING.includes(ROUTES[route])) return await run()
+    return await workspace.db.inTurn(() => once(event, workspace, person.id, section, given, run))
   }))
 }
 
 /** A route that needs nobody signed in, nor a workspace that is set up. */
-export function defineEntry<B, R>(spec: { readonly route: RouteName; readonly body?: z.ZodType<B> }, handler: (context: { readonly event: H3Event; readonly workspace: Workspace; readonly body: B }) => R | Promise<R>) {
-  if (ROUTES[spec.route] !== 'enter') throw new Error(`${spec.route} is not an entry`)
-  return defineEventHandler((event): Promise<Awaited<R>> => answering(event, async (): Promise<Awaited<R>> => {
+export function defineEntry<R extends RouteName, A>(route: R, handler: (context: { readonly event: H3Event; readonly workspace: Workspace; readonly body: Of<R, 'body'> }) => A) {
+  if (ROUTES[route] !== 'enter') throw new Error(`${route} is not an entry`)
+  const { body }: Contract = CONTRACTS[route]
+  return defineEventHandler((event): Promise<Awaited<A>> => answering(event, async (): Promise<Awaited<A>> => {
     if (event.method !== 'GET') refuseForeign(event)
-    return await handler({ event, workspace: useWorkspace(), body: await bodyOf(event, spec.body) })
+    return await handler({ event, workspace: useWorkspace(), body: await bodyOf(event, body) as Of<R, 'body'> })
   }))
 }
-
-export const zIdParam = z.object({ id: z.coerce.number().int().positive() })

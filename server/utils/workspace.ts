@@ -1,5 +1,5 @@
 import type { Workspace } from '../engine/workspace'
-import type { Bulk } from '../worker/bulk'
+import type { Thread } from '../worker/thread'
 
 let open: Workspace | null = null
 
@@ -13,14 +13,22 @@ export function setWorkspace(workspace: Workspace | null): void {
   open = workspace
 }
 
-let bulk: Bulk | null = null
+interface Threads {
+  readonly bulk: Thread
+  readonly reader: Thread
+}
+let threads: Threads | null = null
 
-/** The thread that works in bulk. */
-export function useBulk(): Bulk {
-  if (!bulk) throw new Error('the bulk worker is not running')
-  return bulk
+function useThread(which: keyof Threads): Thread {
+  if (!threads) throw new Error('the workers are not running')
+  return threads[which]
 }
 
-export function setBulk(given: Bulk | null): void {
-  bulk = given
+/** The thread that writes imports, and reads for them. */
+export const useBulk = (): Thread => useThread('bulk')
+/** The thread that answers what screens ask of many records. */
+export const useReader = (): Thread => useThread('reader')
+
+export function setThreads(given: Threads | null): void {
+  threads = given
 }

@@ -7,6 +7,7 @@ import { STEPS } from '../../core/rules/steps'
 import type { Hue } from '../../core/rules/step'
 import type { RecordRef } from '../../core/records/kinds'
 import type { ChangeEvent } from '../../core/records/record'
+import { seesRecord, type Scope } from '../auth/scope'
 import type { Workspace } from '../engine/workspace'
 import type { RunFilter, RunRow } from '../store/runs'
 import { doerTeller, type Doer } from './words'
@@ -88,7 +89,7 @@ export interface RunPage extends JournalLine {
 }
 
 /** One run as its sheet, with the values of that moment. */
-export function runPage(workspace: Workspace, id: number): RunPage | null {
+export function runPage(workspace: Workspace, id: number, scope: Scope = null): RunPage | null {
   const { runs, rules, events, outbox } = workspace.store
   const run = runs.get(id)
   const version = run && rules.version(run.versionId)
@@ -119,7 +120,7 @@ export function runPage(workspace: Workspace, id: number): RunPage | null {
       }
     }),
     messages: outbox.ofRun(id).map(({ recipient, subject, state, deliveredAt }) => ({ recipient, subject, state, deliveredAt })),
-    chain: chainOf(workspace, run, ref),
+    chain: chainOf(workspace, run, ref).filter((entry) => scope === null || seesRecord(scope, workspace.store.records.read(entry.ref)?.values ?? {})),
   }
 }
 

@@ -26,6 +26,32 @@ export interface LedgerPage {
   readonly rows: readonly { readonly id: number; readonly values: Values }[]
 }
 
+/** So many records are looked at for one page, at the most. */
+const LOOKED_AT_MOST = 5_000
+
+/**
+ * The records behind the id `after` that a filter lets through, in the order of their ids. A page is short, and `next`
+ * leads on, when it would have to look at too many of them.
+ */
+export function recordsAfter(
+  workspace: Workspace, query: Pick<LedgerQuery, 'object' | 'scope' | 'filter' | 'words' | 'limit'> & { readonly after: number },
+): { readonly rows: readonly { readonly id: number; readonly version: number; readonly values: Values }[]; readonly next: number | null } {
+  const group = compileGroup(query.filter, query.object, workspace.catalogue())
+  const moment = workspace.moment()
+  const words = foldText(query.words)
+  const rows: { readonly id: number; readonly version: number; readonly values: Values }[] = []
+  let looked = 0
+  let last = query.after
+  for (const { id, version, values } of workspace.store.records.from(query.object, query.after, query.scope)) {
+    if (rows.length === query.limit || looked === LOOKED_AT_MOST) return { rows, next: last }
+    looked++
+    last = id
+    if (words !== '' && !foldText(String(values.name ?? '')).includes(words)) continue
+    if (group.test(values, moment)) rows.push({ id, version, values })
+  }
+  return { rows, next: null }
+}
+
 /** The order people expect of a column: by the value's own order, texts by letter, empty ones last either way. */
 function compare(a: Value, b: Value, key: (value: Value) => string | number, down: boolean): number {
   if (isEmpty(a) || isEmpty(b)) return isEmpty(a) ? (isEmpty(b) ? 0 : 1) : -1

@@ -2,6 +2,7 @@ import { sayStop, type RunState } from '../../core/engine/world'
 import type { Values } from '../../core/fields/value'
 import { sayValue } from '../../core/rules/sentence'
 import { sameRef, type RecordRef } from '../../core/records/kinds'
+import { seesRecord, type Scope } from '../auth/scope'
 import type { Workspace } from '../engine/workspace'
 import type { TaskRow } from '../store/tasks'
 import { journalPage, type JournalLine } from './journal'
@@ -29,17 +30,21 @@ export interface RecordPage {
   readonly timeline: readonly TimelineEntry[]
 }
 
+/** The records a record is linked to, in both directions, main ones first; of those, the ones that may be seen. */
+export const linksOf = (workspace: Workspace, ref: RecordRef, scope: Scope): RecordPage['links'] => workspace.store.links.of(ref).flatMap((link) => {
+  const other = sameRef(link.from, ref) ? link.to : link.from
+  if (scope !== null && !seesRecord(scope, workspace.store.records.read(other)?.values ?? {})) return []
+  return [{ ref: other, name: workspace.nameOf(other), role: link.role, main: link.main && sameRef(link.from, ref) }]
+})
+
 /** A record with its links, what is ahead of it and what happened to it, each with who or what did it. */
-export function recordPage(workspace: Workspace, ref: RecordRef): RecordPage | null {
-  const { records, links, tasks, events } = workspace.store
+export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = null): RecordPage | null {
+  const { records, tasks, events } = workspace.store
   const record = records.read(ref)
   if (!record) return null
   const catalogue = workspace.catalogue()
   const tell = doerTeller(workspace)
-  const linked = links.of(ref).map((link) => {
-    const other = sameRef(link.from, ref) ? link.to : link.from
-    return { ref: other, name: workspace.nameOf(other), role: link.role, main: link.main && sameRef(link.from, ref) }
-  })
+  const linked = linksOf(workspace, ref, scope)
   const ofRecord = tasks.ofRecord(ref)
   const past = events.ofRecord(ref, TIMELINE_MOST)
   const bySeq = new Map(past.map((event) => [event.seq, event]))

@@ -1,27 +1,34 @@
 import { parentPort, workerData } from 'node:worker_threads'
-import { readCsv } from '../../core/formats/csv/read'
-import { refusedCsv } from '../../core/formats/csv/refused'
-import { continueImport, previewImport, runImport, type ImportControl } from '../engine/import'
+import { continueImport, runImport, type ImportControl } from '../engine/import'
 import { Gather } from '../engine/gather'
 import { TurnTaker } from '../engine/turns'
 import { Workspace } from '../engine/workspace'
+import { logRuns } from '../utils/log'
+import { QUESTIONS, type Answer, type Given, type QuestionName } from './questions'
 import type { Ask, Told, WorkerSetting } from './protocol'
 
-/** The thread that works in bulk: imports and their previews, over a connection of its own. */
-const { dbFile, migrationsFolder, turns } = workerData as WorkerSetting
+/** A thread beside the one that serves pages, over a connection of its own: imports, and questions about many records. */
+const { role, dbFile, migrationsFolder, turns } = workerData as WorkerSetting
 const taker = new TurnTaker(turns)
-const workspace = new Workspace({ dbFile, migrationsFolder })
+const counts: Record<string, number> = {}
+const workspace = new Workspace({
+  dbFile, migrationsFolder,
+  ran(reports) {
+    logRuns(reports)
+    for (const { state } of reports) counts[state] = (counts[state] ?? 0) + 1
+  },
+})
 const tell = (told: Told): void => parentPort?.postMessage(told)
 /** Open screens hear of bulk work twice a second. */
 const TELL_EVERY_MS = 500
 const gather = new Gather()
-workspace.live.listen((message) => gather.add(message))
+workspace.live.listen(({ message }) => gather.add(message))
 setInterval(() => {
   for (const message of gather.take()) tell({ told: 'live', message })
+  if (Object.keys(counts).length === 0) return
+  tell({ told: 'ran', counts: { ...counts } })
+  for (const state of Object.keys(counts)) Reflect.deleteProperty(counts, state)
 }, TELL_EVERY_MS)
-
-/** Rows with something to say come first; the screen shows the rest in numbers. */
-const PREVIEW_ROWS = 300
 
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
 const control: ImportControl = {
@@ -41,28 +48,17 @@ function inTurn(id: number, work: () => Promise<void>): void {
   })
 }
 
-function preview(id: number) {
-  const row = workspace.store.imports.get(id)
-  if (!row) throw new Error(`there is no import ${id}`)
-  const { rows, ...rest } = previewImport(workspace, row)
-  const weight = { refused: 0, changed: 1, new: 2, same: 3 } as const
-  return { ...rest, rows: [...rows].sort((a, b) => weight[a.verdict] - weight[b.verdict] || a.row - b.row).slice(0, PREVIEW_ROWS) }
-}
-
-/** Before an import is run its refused rows are those of its preview. */
-function refused(id: number): string {
-  const row = workspace.store.imports.get(id)
-  if (!row) throw new Error(`there is no import ${id}`)
-  const rows = row.state === 'ready' ? previewImport(workspace, row).rows.filter((one) => one.verdict === 'refused') : (row.refused ?? [])
-  return refusedCsv(readCsv(row.content), rows)
+function answer<K extends QuestionName>(name: K, given: Given<K>): Answer<K> {
+  const question = QUESTIONS[name] as (workspace: Workspace, given: Given<K>) => Answer<K>
+  return question(workspace, given)
 }
 
 parentPort?.on('message', (ask: Ask) => {
   workspace.keepUp()
   switch (ask.ask) {
-    case 'preview': case 'refused':
+    case 'question':
       try {
-        tell({ told: 'answer', n: ask.n, value: ask.ask === 'preview' ? preview(ask.id) : refused(ask.id) })
+        tell({ told: 'answer', n: ask.n, value: answer(ask.name, ask.given as Given<typeof ask.name>) })
       } catch (error) {
         tell({ told: 'failed', n: ask.n, text: error instanceof Error ? error.message : String(error) })
       }
@@ -79,5 +75,5 @@ parentPort?.on('message', (ask: Ask) => {
   }
 })
 
-if (workspace.catalogueOrNull()) for (const id of workspace.store.imports.running()) inTurn(id, () => continueImport(workspace, id, control))
+if (role === 'bulk' && workspace.catalogueOrNull()) for (const id of workspace.store.imports.running()) inTurn(id, () => continueImport(workspace, id, control))
 tell({ told: 'ready' })

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { watchDebounced } from '@vueuse/core'
-import { OBJECT_WORDS } from '#core/records/kinds'
+import { OBJECT_WORDS, type RecordRef } from '#core/records/kinds'
 import { foldText } from '#core/fields/value'
 
+interface Answer { readonly records: readonly { readonly ref: RecordRef; readonly name: string }[]; readonly rules: readonly { readonly id: number; readonly name: string; readonly state: string }[] }
 interface Found { readonly to: string; readonly name: string; readonly what: string }
 
 const open = defineModel<boolean>('open', { required: true })
@@ -13,7 +14,7 @@ const found = ref<Found[]>([])
 
 const screens = computed((): Found[] => [
   { to: '/day-sheet', name: 'Day sheet', what: 'screen' }, { to: '/rules', name: 'Rules', what: 'screen' }, { to: '/rules?new=1', name: 'Write a rule', what: 'do' },
-  { to: '/journal', name: 'Journal', what: 'screen' }, { to: '/data', name: 'Bring in data', what: 'do' },
+  { to: '/journal', name: 'Journal', what: 'screen' }, { to: '/data', name: 'Bring in data', what: 'do' }, { to: '/account', name: 'Password and keys', what: 'screen' }, { to: '/reference', name: 'The API', what: 'screen' },
   ...store.catalogue.pipelines.map((pipeline) => ({ to: `/boards/${pipeline.id}`, name: `Board ${pipeline.name}`, what: 'screen' })),
   ...(['deals', 'contacts', 'companies'] as const).map((path) => ({ to: `/records/${path}`, name: `Records: ${path}`, what: 'screen' })),
 ])
@@ -26,7 +27,7 @@ watchDebounced(words, async (value) => {
     found.value = []
     return
   }
-  const answer = await $fetch('/api/v1/find', { query: { words: value } }).catch(() => null)
+  const answer = await read<Answer>('/api/v1/find', { words: value }).catch(() => null)
   if (mine !== asked || !answer) return
   found.value = [
     ...answer.records.map((record) => ({ to: recordPath(record.ref), name: record.name, what: OBJECT_WORDS[record.ref.object].one })),

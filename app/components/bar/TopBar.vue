@@ -30,14 +30,14 @@ const initials = computed(() => (store.me?.name ?? '').split(' ').map((part) => 
 const nextTheme = computed(() => ({ auto: 'light', light: 'dark', dark: 'auto' } as const)[theme.value])
 
 async function become(personId: string): Promise<void> {
-  if (!(await attempt(() => $fetch('/api/v1/session/demo', { method: 'POST', body: { personId } })))) return
+  if (!(await attempt(() => send('POST', '/api/v1/session/demo', { personId })))) return
   await store.load()
   // A page that the other person may not see is left; every other one is read anew with their eyes.
   if (!store.may(actOfPath(route.path))) await navigateTo('/day-sheet')
   else await refreshNuxtData()
 }
 async function leave(): Promise<void> {
-  if (await attempt(() => $fetch('/api/v1/session', { method: 'DELETE' }))) reloadNuxtApp({ path: '/sign-in', force: true })
+  if (await attempt(() => send('DELETE', '/api/v1/session'))) reloadNuxtApp({ path: '/sign-in', force: true })
 }
 </script>
 

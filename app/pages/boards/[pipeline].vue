@@ -58,7 +58,7 @@ useLive((message) => {
 }, calmly)
 
 async function move(id: number, stageId: string): Promise<void> {
-  await attempt(() => $fetch(`/api/v1/records/deal/${id}`, { method: 'PATCH', body: { values: { stage: stageId } } }))
+  await attempt(() => send('PATCH', `/api/v1/records/deal/${id}`, { values: { stage: stageId } }))
   await reread([id])
   await nextTick()
   document.querySelector<HTMLElement>(`[data-deal="${id}"]`)?.focus()

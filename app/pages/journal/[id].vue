@@ -5,7 +5,7 @@ import { OBJECT_WORDS } from '#core/records/kinds'
 const route = useRoute()
 const store = useCatalogue()
 const id = Number(route.params.id)
-const { data, error } = await useFetch(`/api/v1/journal/${id}`, { key: `run-${id}` })
+const { data, error } = await useFetch(`/api/v1/runs/${id}`, { key: `run-${id}` })
 if (error.value || !data.value) throw createError({ statusCode: 404, message: `There is no run ${id}.`, fatal: true })
 const run = computed(() => data.value!)
 useHead({ title: () => `${run.value.ruleName}, run ${id}` })

@@ -7,7 +7,7 @@ useHead({ title: 'Journal' })
 const route = useRoute()
 const store = useCatalogue()
 const query = computed(() => ({ rule: route.query.rule, state: route.query.state, all: route.query.all === 'true' ? 'true' : 'false' }))
-const { data, refresh } = await useFetch('/api/v1/journal', { key: 'journal', query })
+const { data, refresh } = await useFetch('/api/v1/runs', { key: 'journal', query })
 const { data: rules } = await useFetch('/api/v1/rules', { key: 'rules' })
 const older = shallowRef<readonly JournalLine[]>([])
 const next = ref(data.value?.next ?? null)
@@ -17,7 +17,7 @@ watch(data, (now) => {
 })
 const lines = computed(() => [...(data.value?.lines ?? []), ...older.value])
 async function more(): Promise<void> {
-  const page = await attempt(() => $fetch('/api/v1/journal', { query: { ...query.value, before: next.value } }))
+  const page = await attempt(() => read<{ lines: readonly JournalLine[]; next: string | null }>('/api/v1/runs', { ...query.value, cursor: next.value }))
   if (!page) return
   older.value = [...older.value, ...page.lines]
   next.value = page.next

@@ -46,7 +46,7 @@ function ask(): void {
 async function setState(state: 'on' | 'off' | 'archived'): Promise<void> {
   asking.value = false
   if (!(await draft.settle())) return
-  if (await attempt(() => $fetch(`/api/v1/rules/${id}/state`, { method: 'POST', body: { state } }))) await refresh()
+  if (await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state }))) await refresh()
 }
 
 /** What is being typed as the name: kept here, so that a page that reads itself anew does not take it back. */

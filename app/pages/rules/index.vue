@@ -24,11 +24,11 @@ const naming = ref(route.query.new === '1')
 const name = ref('')
 const object = ref<ObjectKind>('deal')
 async function begin(): Promise<void> {
-  const made = await attempt(() => $fetch<{ id: number }>('/api/v1/rules', { method: 'POST', body: { name: name.value.trim() || 'New rule', object: object.value } }))
+  const made = await attempt(() => send<{ id: number }>('POST', '/api/v1/rules', { name: name.value.trim() || 'New rule', object: object.value }))
   if (made) await navigateTo(`/rules/${made.id}`)
 }
 async function toggle(id: number, now: string): Promise<void> {
-  await attempt(() => $fetch(`/api/v1/rules/${id}/state`, { method: 'POST', body: { state: now === 'on' ? 'off' : 'on' } }))
+  await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state: now === 'on' ? 'off' : 'on' }))
   await refresh()
 }
 const peak = (pulse: readonly number[]): number => Math.max(1, ...pulse)

@@ -4,12 +4,14 @@ import { FIELD_TYPES } from '../../fields/types'
 import { readNumber } from '../../fields/types/number'
 import { foldText } from '../../fields/value'
 import { readDate } from '../../time/dates'
-import { importFields, type ImportMapping, type Target } from './import'
+import { OBJECTS, type ObjectKind } from '../../records/kinds'
+import { exportColumns } from './export'
+import { importFields, OTHER_TARGETS, type ImportMapping, type Target } from './import'
+import { ID_HEADING } from './own-file'
 import type { CsvTable } from './read'
 
 /** Headings as people write them, beside the labels of the fields themselves. */
 const ALSO: { readonly [target: string]: readonly string[] } = {
-  name: ['deal', 'deal name', 'title', 'subject', 'opportunity', 'negocio'],
   owner: ['owner', 'responsible', 'rep', 'salesperson', 'seller', 'handled by', 'responsavel'],
   stage: ['stage', 'phase', 'step', 'status', 'fase'],
   pipeline: ['pipeline', 'process'],
@@ -21,6 +23,12 @@ const ALSO: { readonly [target: string]: readonly string[] } = {
   company: ['company', 'customer name', 'account', 'organisation', 'organization', 'firm', 'client', 'empresa'],
   contact: ['contact', 'contact name', 'person', 'main contact'],
   contactEmail: ['email', 'e mail', 'contact email', 'mail'],
+}
+
+const NAMES: { readonly [O in ObjectKind]: readonly string[] } = {
+  deal: ['deal', 'deal name', 'title', 'subject', 'opportunity', 'negocio'],
+  contact: ['contact', 'contact name', 'full name', 'person', 'nome'],
+  company: ['company', 'company name', 'firm', 'organisation', 'organization', 'empresa'],
 }
 
 const tidy = (text: string): string => foldText(text).replace(/[^\p{L}\p{N}]+/gu, ' ').trim()
@@ -43,8 +51,8 @@ export function guessStyle(table: CsvTable): ReadStyle {
 }
 
 /** The share of filled cells of a column that a field can read; 0 when there are none. */
-function fitOf(table: CsvTable, column: number, fieldKey: string, style: ReadStyle, catalogue: Catalogue): number {
-  const field = catalogue.field('deal', fieldKey)
+function fitOf(table: CsvTable, column: number, object: ObjectKind, fieldKey: string, style: ReadStyle, catalogue: Catalogue): number {
+  const field = catalogue.field(object, fieldKey)
   const filled = table.rows.map((row) => row.cells[column] ?? '').filter((cell) => cell.trim() !== '').slice(0, 200)
   if (!field || filled.length === 0) return 0
   const context = { catalogue, field, style, pipelineId: null }
@@ -61,42 +69,80 @@ function looksLikeNames(table: CsvTable, column: number, style: ReadStyle): bool
   return filled.length > table.rows.length / 2 && words.length > filled.length * 0.8 && new Set(filled).size > filled.length * 0.6
 }
 
+/** The words that a heading for a target may be, the field's own first. */
+function namesOf(object: ObjectKind, target: string, catalogue: Catalogue): readonly string[] {
+  const field = catalogue.field(object, target)
+  const also = target === 'name' ? NAMES[object] : target === 'email' ? (ALSO.contactEmail ?? []) : (ALSO[target] ?? [])
+  return [...(field ? [tidy(field.label), tidy(field.key)] : []), ...also]
+}
+
+const targetsOf = (object: ObjectKind, catalogue: Catalogue): readonly string[] =>
+  [...importFields(object, catalogue).map((field) => field.key), ...OTHER_TARGETS[object].filter((to) => to !== 'id')]
+
+/** What the rows of a file are, judged by how many of its headings fit; deals when in doubt. */
+export function guessObject(table: CsvTable, catalogue: Catalogue): ObjectKind {
+  const fit = (object: ObjectKind): number => {
+    const names = new Set(targetsOf(object, catalogue).flatMap((target) => namesOf(object, target, catalogue)))
+    // Fields that other kinds of records have as well say little.
+    return table.headings.filter((heading) => names.has(tidy(heading))).length
+  }
+  return OBJECTS.reduce((best, object) => (fit(object) > fit(best) ? object : best))
+}
+
 /** Guesses where each column goes, by its heading first and by what stands in it second. Everything can be changed. */
-export function guessMapping(table: CsvTable, catalogue: Catalogue): ImportMapping {
+export function guessMapping(table: CsvTable, catalogue: Catalogue, object: ObjectKind = guessObject(table, catalogue)): ImportMapping {
+  if (table.headings.includes(ID_HEADING)) {
+    // A file of ours: nothing needs to be guessed.
+    const own = new Map(exportColumns(object, catalogue).map((column) => [column.heading, column.target]))
+    return { object, knownBy: null, targets: table.headings.map((heading) => own.get(heading) ?? { to: 'skip' }), decimal: 'point', dateOrder: 'dayFirst' }
+  }
   const style = guessStyle(table)
-  const fields = importFields(catalogue)
-  const free = new Set<string>([...fields.map((field) => field.key), 'company', 'contact', 'contactEmail'])
+  const fields = importFields(object, catalogue)
+  const free = new Set(targetsOf(object, catalogue))
   const targets: (Target | null)[] = table.headings.map(() => null)
   const take = (column: number, name: string): void => {
     free.delete(name)
-    targets[column] = name === 'company' || name === 'contact' || name === 'contactEmail' ? { to: name } : { to: 'field', field: name }
-  }
-  const namesOf = (target: string): readonly string[] => {
-    const field = catalogue.field('deal', target)
-    return [...(field ? [tidy(field.label), tidy(field.key)] : []), ...(ALSO[target] ?? [])]
+    targets[column] = catalogue.field(object, name) ? { to: 'field', field: name } : { to: name as 'company' | 'contact' | 'contactEmail' }
   }
 
   table.headings.forEach((heading, column) => {
     const wanted = tidy(heading)
-    const found = [...free].find((target) => namesOf(target).includes(wanted))
+    const found = [...free].find((target) => namesOf(object, target, catalogue).includes(wanted))
     if (wanted !== '' && found) take(column, found)
   })
   table.headings.forEach((heading, column) => {
     if (targets[column]) return
     const wanted = ` ${tidy(heading)} `
-    const found = [...free].find((target) => namesOf(target).some((name) => name.length > 3 && wanted.includes(` ${name} `)))
-    if (found && (!catalogue.field('deal', found) || fitOf(table, column, found, style, catalogue) > 0.5)) take(column, found)
+    const found = [...free].find((target) => namesOf(object, target, catalogue).some((name) => name.length > 3 && wanted.includes(` ${name} `)))
+    if (found && (!catalogue.field(object, found) || fitOf(table, column, object, found, style, catalogue) > 0.5)) take(column, found)
   })
   // What stands in a column tells only where hardly anything else could stand there.
   table.headings.forEach((_, column) => {
     if (targets[column]) return
-    const found = fields.find((field) => free.has(field.key) && ['stage', 'person', 'choice'].includes(field.type) && fitOf(table, column, field.key, style, catalogue) > 0.6)
+    const found = fields.find((field) => free.has(field.key) && ['stage', 'person', 'choice'].includes(field.type) && fitOf(table, column, object, field.key, style, catalogue) > 0.6)
     if (found) take(column, found.key)
   })
-  // A deal is known by its name: without a heading that says so, it is the first column of texts that hardly repeat.
+  // A record is known by its name: without a heading that says so, it is the first column of texts that hardly repeat.
   if (free.has('name')) {
     const column = table.headings.findIndex((_, i) => !targets[i] && looksLikeNames(table, i, style))
     if (column >= 0) take(column, 'name')
   }
-  return { targets: targets.map((target) => target ?? { to: 'skip' }), decimal: style.decimal, dateOrder: style.dateOrder }
+  return { object, knownBy: null, targets: targets.map((target) => target ?? { to: 'skip' }), decimal: style.decimal, dateOrder: style.dateOrder }
+}
+
+/** The headings in one order, with the columns they stand over: files with the same headings are of one kind. */
+const inOrder = (headings: readonly string[]): readonly (readonly [heading: string, column: number])[] =>
+  headings.map((heading, column) => [foldText(heading), column] as const).sort(([a, i], [b, j]) => (a < b ? -1 : a > b ? 1 : i - j))
+
+/** What files with the same headings are known by, whatever the order of their columns. */
+export const headingKey = (headings: readonly string[]): string => JSON.stringify(inOrder(headings).map(([heading]) => heading))
+
+/** A mapping with its columns in the order of `headingKey`, to be kept; `fromKept` brings it to the order of a file. */
+export const toKept = (mapping: ImportMapping, headings: readonly string[]): ImportMapping =>
+  ({ ...mapping, targets: inOrder(headings).map(([, column]) => mapping.targets[column] ?? { to: 'skip' }) })
+
+export function fromKept(kept: ImportMapping, headings: readonly string[]): ImportMapping {
+  const targets: Target[] = headings.map(() => ({ to: 'skip' }))
+  inOrder(headings).forEach(([, column], i) => { targets[column] = kept.targets[i] ?? { to: 'skip' } })
+  return { ...kept, targets }
 }

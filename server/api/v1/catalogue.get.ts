@@ -1,6 +1,6 @@
 import { ACTS } from '../../utils/acts'
 
 /** Everything screens need to speak about records: fields, pipelines, people, and who is looking. */
-export default defineRoute({ route: 'GET /catalogue' }, ({ workspace, person }) => ({
-  data: workspace.catalogue().data, me: person.id, acts: ACTS[person.role], nowMs: workspace.clock.nowMs(), today: workspace.today(),
+export default defineRoute('GET /catalogue', ({ workspace, person }) => ({
+  data: workspace.catalogue().data, me: person.id, acts: ACTS[person.role], live: workspace.live.markOf(), nowMs: workspace.clock.nowMs(), today: workspace.today(),
 }))

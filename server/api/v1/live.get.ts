@@ -1,6 +1,6 @@
 import { scopeOf, sees, seesRecord, type Scope } from '../../auth/scope'
 import { isCurrent } from '../../auth/session'
-import type { LiveMessage } from '../../engine/live'
+import type { LiveMessage, Told } from '../../engine/live'
 import type { Workspace } from '../../engine/workspace'
 
 /** What of a message a person may hear; `null` for nothing. */
@@ -20,7 +20,11 @@ function heard(message: LiveMessage, workspace: Workspace, scope: Scope): LiveMe
   }
 }
 
-/** Tells open screens what changed, as server-sent events (WHATWG HTML, 9.2). Ends when the cookie becomes void. */
+/**
+ * Tells open screens what changed, as server-sent events (WHATWG HTML, 9.2). A connection that comes back says what it
+ * heard last and gets the rest; when that is not known any more, it hears `anew` and its screen reads everything again.
+ * Ends when the cookie becomes void.
+ */
 export default defineEventHandler(async (event) => {
   const workspace = useWorkspace()
   let who: Awaited<ReturnType<typeof admit>>
@@ -31,16 +35,21 @@ export default defineEventHandler(async (event) => {
   }
   const { person, epoch } = who
   const stream = createEventStream(event)
-  const stop = workspace.live.listen((message) => {
+  const hear = ({ n, message }: Told): void => {
     if (epoch !== null && !isCurrent(workspace, person.id, epoch)) {
       void stream.close()
       return
     }
     const told = heard(message, workspace, scopeOf(workspace.catalogue().person(person.id) ?? person, workspace.catalogue()))
-    if (told) void stream.push(JSON.stringify(told))
-  })
-  // A first message tells the screen that it hears from here on.
-  void stream.push({ event: 'hello', data: String(workspace.clock.nowMs()) })
+    if (told) void stream.push({ id: workspace.live.markOf(n), data: JSON.stringify(told) })
+  }
+  // The header is of a connection that broke off; the query of a page that was read before it connected.
+  const mark = getHeader(event, 'last-event-id') ?? String(getQuery(event).after ?? '')
+  const rest = mark === '' ? [] : workspace.live.sinceMark(mark)
+  // A first message tells the screen that it hears from here on, and what to name when it comes back.
+  void stream.push({ event: rest ? 'hello' : 'anew', id: workspace.live.markOf(rest?.[0] ? rest[0].n - 1 : undefined), data: String(workspace.clock.nowMs()) })
+  for (const told of rest ?? []) hear(told)
+  const stop = workspace.live.listen(hear)
   stream.onClosed(async () => {
     stop()
     await stream.close()

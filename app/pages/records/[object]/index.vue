@@ -37,7 +37,7 @@ const down = computed(() => route.query.down === 'true')
 const query = computed(() => ({
   filter: filter.value.items.length ? JSON.stringify(filter.value) : undefined, words: words.value || undefined, sort: sort.value, down: String(down.value), limit: PAGE,
 }))
-const { data, error } = await useAsyncData(`ledger-${object}`, () => useRequestFetch()<LedgerPage>(`/api/v1/records/${object}`, { query: query.value }))
+const { data, error } = await useAsyncData(`ledger-${object}`, () => useRequestFetch()<LedgerPage>(`/api/v1/ledgers/${object}`, { query: query.value }))
 
 // Pages are kept by where they begin; a new question begins anew.
 const rows = shallowRef<ReadonlyMap<number, { id: number; values: Values }>>(new Map())
@@ -50,7 +50,7 @@ function take(page: LedgerPage, offset: number): void {
 }
 if (data.value) take(data.value, 0)
 async function reread(): Promise<void> {
-  const answer = await attempt(() => $fetch<LedgerPage>(`/api/v1/records/${object}`, { query: query.value }))
+  const answer = await attempt(() => read<LedgerPage>(`/api/v1/ledgers/${object}`, query.value))
   if (!answer) return
   asked.clear()
   rows.value = new Map()
@@ -60,7 +60,7 @@ async function reread(): Promise<void> {
 async function more(offset: number): Promise<void> {
   if (offset === 0 || asked.has(offset)) return
   asked.add(offset)
-  const answer = await $fetch<LedgerPage>(`/api/v1/records/${object}`, { query: { ...query.value, offset } }).catch(() => null)
+  const answer = await read<LedgerPage>(`/api/v1/ledgers/${object}`, { ...query.value, offset }).catch(() => null)
   if (answer) take(answer, offset)
 }
 watchDebounced([filter, words, sort, down], () => {
@@ -104,8 +104,8 @@ const making = ref(false)
 const newName = ref('')
 const newStage = ref(store.catalogue.pipelines[0]?.stages[0]?.id ?? '')
 async function create(): Promise<void> {
-  const made = await attempt(() => $fetch<{ ref: { object: typeof object; id: number } }>(`/api/v1/records/${object}`, {
-    method: 'POST', body: { values: { name: newName.value, owner: store.me?.id ?? null, ...(object === 'deal' ? { stage: newStage.value } : {}) } },
+  const made = await attempt(() => send<{ ref: { object: typeof object; id: number } }>('POST', `/api/v1/records/${object}`, {
+    values: { name: newName.value, owner: store.me?.id ?? null, ...(object === 'deal' ? { stage: newStage.value } : {}) },
   }))
   if (made) await navigateTo(recordPath(made.ref))
 }

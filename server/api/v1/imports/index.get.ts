@@ -1,1 +1,1 @@
-export default defineRoute({ route: 'GET /imports' }, ({ workspace }) => ({ imports: workspace.store.imports.list() }))
+export default defineRoute('GET /imports', ({ workspace }) => ({ imports: workspace.store.imports.list() }))

@@ -1,3 +1,3 @@
 import { ruleLines } from '../../../views/rule-list'
 
-export default defineRoute({ route: 'GET /rules' }, ({ workspace }) => ({ rules: ruleLines(workspace) }))
+export default defineRoute('GET /rules', ({ workspace }) => ({ rules: ruleLines(workspace) }))

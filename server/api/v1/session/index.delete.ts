@@ -1,7 +1,7 @@
 import { signOut } from '../../../auth/session'
 
 /** Signs out in this browser. */
-export default defineEntry({ route: 'DELETE /session' }, async ({ event }) => {
+export default defineEntry('DELETE /session', async ({ event }) => {
   await signOut(event)
   return { state: 'out' }
 })

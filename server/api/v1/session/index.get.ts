@@ -2,7 +2,7 @@ import { DEMO_PASSWORD } from '../../../auth/demo'
 import { signedIn } from '../../../auth/session'
 
 /** Who is signed in, and what the sign-in page needs to know. A demo workspace shows its accounts, no other does. */
-export default defineEntry({ route: 'GET /session' }, async ({ event, workspace }) => {
+export default defineEntry('GET /session', async ({ event, workspace }) => {
   const catalogue = workspace.catalogueOrNull()
   if (!catalogue) return { state: 'empty' as const, workspace: '', person: null, demo: null }
   const found = await signedIn(event, workspace)

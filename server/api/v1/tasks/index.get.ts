@@ -1,10 +1,12 @@
-import { z } from 'zod'
 import { sees } from '../../../auth/scope'
-import { daySheet } from '../../../views/day-sheet'
 
-const query = z.object({ person: z.string().max(100).optional() })
-
-export default defineRoute({ route: 'GET /tasks', query }, ({ workspace, person, scope, query: { person: of } }) => {
-  if (of !== undefined && (!workspace.catalogue().person(of) || !sees(scope, of))) throw notFound(`person “${of}”`)
-  return daySheet(workspace, of ?? person.id, scope)
+/** Tasks as they are, for programs; the day sheet has them in the order to do them. */
+export default defineRoute('GET /tasks', ({ workspace, scope, query: { person, state, rule, cursor, limit } }) => {
+  if (person !== undefined && (!workspace.catalogue().person(person) || !sees(scope, person))) throw notFound(`person “${person}”`)
+  const rows = workspace.store.tasks.list({ people: person === undefined ? scope && [...scope] : [person], state, ruleId: rule, before: readCursor(cursor), limit: limit + 1 })
+  const shown = rows.slice(0, limit)
+  return {
+    tasks: shown.map(({ object, recordId, taskKind, stepId: _step, ...task }) => ({ ...task, ref: { object, id: recordId }, kind: taskKind })),
+    next: sayCursor(rows.length > limit ? (shown.at(-1)?.id ?? null) : null),
+  }
 })

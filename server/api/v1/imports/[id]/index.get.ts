@@ -1,6 +1,6 @@
-export default defineRoute({ route: 'GET /imports/:id', params: zIdParam }, async ({ workspace, params: { id } }) => {
+export default defineRoute('GET /imports/:id', async ({ workspace, params: { id } }) => {
   const row = workspace.store.imports.get(id)
   if (!row) throw notFound(`import ${id}`)
   const { content: _content, ...facts } = row
-  return { ...facts, preview: row.state === 'ready' ? await useBulk().preview(id) : null }
+  return { ...facts, object: row.mapping.object, preview: row.state === 'ready' ? await useBulk().ask('preview', id) : null }
 })

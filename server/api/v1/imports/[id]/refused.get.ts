@@ -1,7 +1,7 @@
 /** The refused rows as a CSV of the same shape, with the reason at the end, to be mended and brought in again. */
-export default defineRoute({ route: 'GET /imports/:id/refused', params: zIdParam }, async ({ event, workspace, params: { id } }) => {
+export default defineRoute('GET /imports/:id/refused', async ({ event, workspace, params: { id } }) => {
   if (workspace.store.imports.stateOf(id) === null) throw notFound(`import ${id}`)
-  const text = await useBulk().refused(id)
+  const text = await useBulk().ask('refused', id)
   setResponseHeader(event, 'content-type', 'text/csv; charset=utf-8')
   setResponseHeader(event, 'content-disposition', `attachment; filename="refused-rows-${id}.csv"`)
   return text

@@ -1,15 +1,11 @@
-import { z } from 'zod'
-
-const body = z.strictObject({ rulesOn: z.boolean() })
-
 /** Begins an import, or goes on with one that was stopped. Answers at once; open screens hear how far it has come. */
-export default defineRoute({ route: 'POST /imports/:id/run', params: zIdParam, body }, async ({ workspace, params: { id }, body: { rulesOn } }) => {
+export default defineRoute('POST /imports/:id/run', async ({ workspace, params: { id }, body: { rulesOn } }) => {
   const { imports } = workspace.store
   const state = imports.stateOf(id)
   if (state === null) throw notFound(`import ${id}`)
   if (state === 'running' || state === 'done') throw new ProblemError(409, 'Under way already', 'This import has been started before.')
   if (state === 'ready') {
-    const { mappingProblems } = await useBulk().preview(id)
+    const { mappingProblems } = await useBulk().ask('preview', id)
     if (mappingProblems.length > 0) {
       throw new ProblemError(422, 'Refused', 'The columns do not fit yet.', mappingProblems.map(({ heading, text }) => ({ path: heading, text })))
     }

@@ -1,5 +1,5 @@
 /** Stops an import after the rows that are being written. What is in stays; the rest waits until somebody goes on. */
-export default defineRoute({ route: 'POST /imports/:id/stop', params: zIdParam }, ({ workspace, params: { id } }) => {
+export default defineRoute('POST /imports/:id/stop', ({ workspace, params: { id } }) => {
   const { imports } = workspace.store
   const state = imports.stateOf(id)
   if (state === null) throw notFound(`import ${id}`)

@@ -1,10 +1,5 @@
-import { z } from 'zod'
-import { zRule } from '../../../../../core/rules/document'
-
-const body = z.strictObject({ document: zRule, rev: z.number().int().positive() })
-
 /** Saves the draft. Refused when somebody saved another edit since `rev`, so that nobody's work is overwritten unseen. */
-export default defineRoute({ route: 'PUT /rules/:id/draft', params: zIdParam, body }, ({ workspace, person, params: { id }, body: { document, rev } }) => {
+export default defineRoute('PUT /rules/:id/draft', ({ workspace, person, params: { id }, body: { document, rev } }) => {
   const rule = workspace.store.rules.get(id)
   if (!rule) throw notFound(`rule ${id}`)
   if (rule.draft.object !== document.object && rule.version) throw new ProblemError(422, 'Refused', 'The kind of record of a rule that has run cannot change.')

@@ -1,6 +1,6 @@
 import { isUnpublished } from '../../../../views/rule-list'
 
-export default defineRoute({ route: 'GET /rules/:id', params: zIdParam }, ({ workspace, params: { id } }) => {
+export default defineRoute('GET /rules/:id', ({ workspace, params: { id } }) => {
   const rule = workspace.store.rules.get(id)
   if (!rule) throw notFound(`rule ${id}`)
   const pulse = workspace.store.runs.pulses(0).get(id)

@@ -1,11 +1,8 @@
-import { z } from 'zod'
 import { checkRule } from '../../../../../core/rules/check'
 import { isUnpublished } from '../../../../views/rule-list'
 
-const body = z.strictObject({ state: z.enum(['on', 'off', 'archived']) })
-
 /** Switches a rule on, off, or puts it away. Switching on publishes the draft, and refuses one that is not finished. */
-export default defineRoute({ route: 'POST /rules/:id/state', params: zIdParam, body }, ({ workspace, person, params: { id }, body: { state } }) => {
+export default defineRoute('POST /rules/:id/state', ({ workspace, person, params: { id }, body: { state } }) => {
   const { rules } = workspace.store
   const rule = rules.get(id)
   if (!rule) throw notFound(`rule ${id}`)

@@ -1,6 +1,6 @@
 import { Worker } from 'node:worker_threads'
-import type { ImportPreview } from '../engine/import'
 import type { LiveMessage } from '../engine/live'
+import type { Answer, Given, QuestionName } from './questions'
 import type { Ask, Told, WorkerSetting } from './protocol'
 
 interface Pending {
@@ -8,14 +8,15 @@ interface Pending {
   readonly reject: (error: Error) => void
 }
 
-export interface BulkEnds {
+export interface ThreadEnds {
   /** What open screens shall hear of the work. */
   readonly live: (message: LiveMessage) => void
+  readonly ran: (counts: Readonly<Record<string, number>>) => void
   readonly trouble: (text: string) => void
 }
 
-/** The other end of the thread that works in bulk. A thread that dies is started again; whoever waited for it hears so. */
-export class Bulk {
+/** The other end of a thread that works beside the one that serves pages. A thread that dies is started again; whoever waited for it hears so. */
+export class Thread {
   private worker: Worker
   private readonly pending = new Map<number, Pending>()
   private last = 0
@@ -24,7 +25,7 @@ export class Bulk {
   private ready = false
   private ended = false
 
-  constructor(private readonly file: string, private readonly setting: WorkerSetting, private readonly ends: BulkEnds) {
+  constructor(private readonly file: string, private readonly setting: WorkerSetting, private readonly ends: ThreadEnds) {
     this.worker = this.start()
   }
 
@@ -32,9 +33,9 @@ export class Bulk {
     this.ready = false
     const worker = new Worker(this.file, { workerData: this.setting })
     worker.on('message', (told: Told) => this.hear(told))
-    worker.on('error', (error) => this.ends.trouble(`the bulk worker failed: ${error.stack ?? error.message}`))
+    worker.on('error', (error) => this.ends.trouble(`a worker failed: ${error.stack ?? error.message}`))
     worker.on('exit', () => {
-      for (const { reject } of this.pending.values()) reject(new Error('the bulk worker ended; try again'))
+      for (const { reject } of this.pending.values()) reject(new Error('a worker ended; try again'))
       this.pending.clear()
       if (this.ready && !this.closing) this.worker = this.start()
       else this.ended = true
@@ -46,6 +47,7 @@ export class Bulk {
     switch (told.told) {
       case 'ready': this.ready = true; return
       case 'live': this.ends.live(told.message); return
+      case 'ran': this.ends.ran(told.counts); return
       case 'trouble': this.ends.trouble(told.text); return
       case 'answer': case 'failed': {
         const waiting = this.pending.get(told.n)
@@ -60,27 +62,18 @@ export class Bulk {
     this.worker.postMessage(ask)
   }
 
-  /** What an import would do; the first rows only. */
-  preview(id: number): Promise<ImportPreview> {
-    return this.ask<ImportPreview>('preview', id)
-  }
-
-  /** The refused rows of an import as CSV. */
-  refused(id: number): Promise<string> {
-    return this.ask<string>('refused', id)
-  }
-
   /** Whether the thread can be asked. */
   get running(): boolean {
     return this.ready && !this.ended
   }
 
-  private ask<T>(ask: 'preview' | 'refused', id: number): Promise<T> {
+  /** Asks about many records, without keeping whoever asks from serving others. */
+  ask<K extends QuestionName>(name: K, given: Given<K>): Promise<Answer<K>> {
     const n = ++this.last
-    if (this.ended) return Promise.reject(new Error('the bulk worker could not be started; see the log'))
+    if (this.ended) return Promise.reject(new Error('the worker could not be started; see the log'))
     return new Promise((resolve, reject) => {
-      this.pending.set(n, { resolve: (value) => resolve(value as T), reject })
-      this.say({ ask, n, id })
+      this.pending.set(n, { resolve: (value) => resolve(value as Answer<K>), reject })
+      this.say({ ask: 'question', n, name, given })
     })
   }
 

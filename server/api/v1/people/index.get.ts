@@ -1,0 +1,1 @@
+export default defineRoute('GET /people', ({ workspace }) => ({ people: workspace.catalogue().people }))

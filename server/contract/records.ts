@@ -1,0 +1,78 @@
+import { z } from 'zod'
+import { FIELD_TYPE_NAMES } from '../../core/fields/types'
+import { contract, zId, zInstant, zNext, zObject, zPaging, zRef, zRefParams, zValues } from './contract'
+
+const zRecord = z.strictObject({ id: zId, version: z.number().int().positive().describe('counts its committed changes from 1'), values: zValues }).meta({ id: 'Record' })
+const zLink = z.strictObject({ ref: zRef, name: z.string(), role: z.string(), main: z.boolean().describe('whether it is the one that rules follow') }).meta({ id: 'Link' })
+const zDoer = z.looseObject({ by: z.string(), name: z.string() }).describe('who or what did it')
+const filter = z.string().max(20_000).optional().describe('a group of conditions as JSON, the same as in a rule')
+const objectParams = z.object({ object: zObject })
+
+export const records = {
+  'GET /records/:object': contract({
+    section: 'Records', does: 'Lists records in the order of their ids',
+    more: 'A page can be shorter than asked for when a filter lets few records through; go on while there is a `next`.',
+    params: objectParams, query: z.object({ filter, words: z.string().max(100).default('').describe('words the name must contain'), ...zPaging }),
+    answer: z.strictObject({ rows: z.array(zRecord), next: zNext }),
+  }),
+  'POST /records/:object': contract({
+    section: 'Records', does: 'Creates a record and lets rules see it',
+    params: objectParams,
+    body: z.strictObject({ values: zValues, links: z.array(zRef).max(20).default([]) }),
+    answer: z.strictObject({ ref: zRef, runs: z.number().int().describe('runs that rules made because of it') }),
+  }),
+  'GET /records/:object/:id': contract({
+    section: 'Records', does: 'One record with its links, what is ahead of it and what happened to it', tagged: true,
+    params: zRefParams,
+    answer: z.strictObject({
+      ref: zRef, version: z.number().int(), values: zValues, links: z.array(zLink),
+      writers: z.record(z.string(), z.strictObject({ doer: zDoer, atMs: zInstant })).describe('who or what wrote each field last'),
+      ahead: z.array(z.looseObject({ id: zId, title: z.string(), due: z.string() })).describe('open tasks, the soonest first'),
+      timeline: z.array(z.looseObject({ atMs: zInstant, what: z.string() })).describe('newest first'),
+    }),
+  }),
+  'PATCH /records/:object/:id': contract({
+    section: 'Records', does: 'Changes fields of a record; rules that it starts have run when this answers', tagged: true,
+    more: 'With `If-Match` it is refused (412) when somebody changed the record meanwhile; the answer then says what stands there now.',
+    params: zRefParams, body: z.strictObject({ values: zValues }),
+    answer: z.strictObject({ changed: z.boolean(), runs: z.number().int(), version: z.number().int(), values: zValues }),
+  }),
+  'GET /records/:object/:id/links': contract({
+    section: 'Links', does: 'The records a record is linked to, in both directions', params: zRefParams, answer: z.strictObject({ links: z.array(zLink) }),
+  }),
+  'POST /records/:object/:id/links': contract({
+    section: 'Links', does: 'Links a deal to a contact or company, or a contact to a company',
+    more: 'The first link to a kind of record is the main one. Linking what is linked already changes its role and, when asked, makes it the main one.',
+    params: zRefParams, body: z.strictObject({ to: zRef, role: z.string().trim().max(100).default(''), main: z.boolean().default(false) }),
+    answer: z.strictObject({ links: z.array(zLink) }),
+  }),
+  'DELETE /records/:object/:id/links/:other/:otherId': contract({
+    section: 'Links', does: 'Takes a link away', params: zRefParams.extend({ other: zObject, otherId: z.coerce.number().int().positive() }), answer: z.strictObject({ links: z.array(zLink) }),
+  }),
+  'GET /fields': contract({
+    section: 'Fields', does: 'Every field of every kind of record, with what it may hold',
+    query: z.object({ object: zObject.optional() }),
+    answer: z.strictObject({
+      fields: z.array(z.strictObject({
+        id: zId, object: zObject, key: z.string(), label: z.string(), type: z.enum(FIELD_TYPE_NAMES), description: z.string(),
+        keptBy: z.string().nullable().describe('what keeps it when nobody may write it'), required: z.boolean(),
+        choices: z.array(z.strictObject({ id: z.string(), label: z.string() })), currencyKey: z.string().nullable(),
+      }).meta({ id: 'Field' })),
+      pipelines: z.array(z.strictObject({
+        id: z.string(), name: z.string(),
+        stages: z.array(z.strictObject({ id: z.string(), pipelineId: z.string(), name: z.string(), position: z.number().int(), outcome: z.enum(['open', 'won', 'lost']) })),
+      })),
+    }),
+  }),
+  'GET /ledgers/:object': contract({
+    section: 'Screens', does: 'A page of the table of records, sorted', params: objectParams,
+    query: z.object({
+      filter, words: z.string().max(100).default(''), sort: z.string().max(100).default('name'), down: z.enum(['true', 'false']).default('false'),
+      offset: z.coerce.number().int().min(0).max(10_000_000).default(0), limit: z.coerce.number().int().min(1).max(500).default(100),
+    }),
+  }),
+  'GET /boards/:pipeline': contract({
+    section: 'Screens', does: 'The deals of a pipeline by stage', params: z.object({ pipeline: z.string().max(100) }), query: z.object({ owner: z.string().max(100).optional() }),
+  }),
+  'GET /find': contract({ section: 'Screens', does: 'Records and rules by name', query: z.object({ words: z.string().trim().min(1).max(100) }) }),
+} as const

@@ -1,0 +1,62 @@
+import { z } from 'zod'
+import { RUN_STATES } from '../../core/engine/world'
+import { zRule } from '../../core/rules/document'
+import { contract, zId, zIdParam, zInstant, zNext, zObject, zPaging, zRef } from './contract'
+
+const zState = z.enum(['draft', 'on', 'off', 'archived'])
+const zDocument = zRule.meta({ id: 'Rule' })
+const zRunLine = z.strictObject({
+  id: zId, atMs: zInstant, ruleId: zId, ruleName: z.string(), ref: zRef, recordName: z.string(), state: z.enum(RUN_STATES),
+  because: z.string().describe('what started it'), outcome: z.string().describe('what it did, or why it did nothing'),
+}).meta({ id: 'Run' })
+
+export const rules = {
+  'GET /rules': contract({
+    section: 'Rules', does: 'Every rule as a line: its sentence, its state, and how it has been doing',
+    answer: z.strictObject({
+      rules: z.array(z.strictObject({
+        id: zId, state: zState, name: z.string(), object: zObject, when: z.string(), onlyIf: z.string(), then: z.array(z.string()), order: z.number().int(),
+        version: z.number().int().nullable(), unpublished: z.boolean(), problems: z.number().int(), changedBy: z.string(), changedAt: zInstant,
+        pulse: z.array(z.number().int()).describe('runs a day over the last 30 days, oldest first'), runs: z.number().int(), failed: z.number().int(), lastAt: zInstant.nullable(),
+      })),
+    }),
+  }),
+  'POST /rules': contract({
+    section: 'Rules', does: 'Begins a rule as a draft', more: 'New rules are off until somebody switches them on.',
+    body: z.strictObject({ name: z.string().trim().min(1).max(200), object: zObject }), answer: z.strictObject({ id: zId }),
+  }),
+  'GET /rules/:id': contract({
+    section: 'Rules', does: 'A rule with its draft', params: zIdParam,
+    answer: z.strictObject({
+      id: zId, state: zState, draft: zDocument, draftRev: z.number().int().describe('counts the saved edits'), version: z.number().int().nullable(), unpublished: z.boolean(),
+      changedBy: z.string(), changedAt: zInstant, runs: z.number().int(), lastAt: zInstant.nullable(),
+    }),
+  }),
+  'PUT /rules/:id/draft': contract({
+    section: 'Rules', does: 'Saves the draft', more: 'Refused (409) when somebody saved another edit since `rev`, so that nobody’s work is overwritten unseen.',
+    params: zIdParam, body: z.strictObject({ document: zDocument, rev: z.number().int().positive() }), answer: z.strictObject({ rev: z.number().int() }),
+  }),
+  'POST /rules/:id/state': contract({
+    section: 'Rules', does: 'Switches a rule on, off, or puts it away', more: 'Switching on publishes the draft, and refuses (422) one that is not finished.',
+    params: zIdParam, body: z.strictObject({ state: z.enum(['on', 'off', 'archived']) }), answer: z.strictObject({ state: z.enum(['on', 'off', 'archived']), version: z.number().int().nullable() }),
+  }),
+  'POST /evidence': contract({ section: 'Screens', does: 'What a rule comes to on the records that are there, unsaved edits included', body: z.strictObject({ document: zDocument }) }),
+  'GET /runs': contract({
+    section: 'Runs', does: 'What rules did, newest first',
+    query: z.object({
+      rule: z.coerce.number().int().positive().optional(), state: z.enum(RUN_STATES).optional(),
+      all: z.enum(['true', 'false']).default('false').describe('`true` gives runs that ended at their conditions as well'), ...zPaging,
+    }),
+    answer: z.strictObject({ lines: z.array(zRunLine), next: zNext }),
+  }),
+  'GET /runs/:id': contract({
+    section: 'Runs', does: 'One run: what it saw and wrote', more: 'Whoever may see the record may see why it is as it is.', params: zIdParam,
+    answer: zRunLine.extend({
+      version: z.number().int(), endedMs: zInstant.nullable(), triggers: z.array(z.string()), doer: z.looseObject({ by: z.string(), name: z.string() }).nullable(), mode: z.enum(['all', 'any', 'none']),
+      seen: z.array(z.looseObject({ text: z.string(), holds: z.boolean(), value: z.string() })).describe('each condition with the value it saw'), stop: z.string().nullable(),
+      steps: z.array(z.looseObject({ id: z.string(), sentence: z.string(), result: z.string() })),
+      messages: z.array(z.strictObject({ recipient: z.string(), subject: z.string(), state: z.string(), deliveredAt: zInstant.nullable() })),
+      chain: z.array(z.looseObject({ what: z.enum(['change', 'run']), id: zId, depth: z.number().int(), text: z.string() })).describe('the change that began it and everything that followed'),
+    }),
+  }),
+} as const

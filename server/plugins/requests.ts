@@ -1,0 +1,24 @@
+import { log } from '../utils/log'
+import { requestSeconds } from '../utils/metrics'
+import type { H3Event } from 'h3'
+
+const started = new WeakMap<H3Event, number>()
+
+/** The pattern of the route, so that records and their ids do not make a series each; pages are one. */
+const routeOf = (event: H3Event): string => {
+  const { path = '' } = (event.context as { matchedRoute?: { path?: string } }).matchedRoute ?? {}
+  return path.startsWith('/api/') ? path : 'page'
+}
+
+/** One line and one measurement a request. Files of the application itself are not worth either. */
+export default defineNitroPlugin((nitro) => {
+  nitro.hooks.hook('request', (event) => { started.set(event, performance.now()) })
+  nitro.hooks.hook('afterResponse', (event) => {
+    const [path = ''] = event.path.split('?')
+    const from = started.get(event)
+    if (from === undefined || path.startsWith('/_nuxt/')) return
+    const [route, status, ms] = [routeOf(event), getResponseStatus(event), performance.now() - from]
+    requestSeconds.observe({ method: event.method, route, status: String(status) }, ms / 1000)
+    log.info({ method: event.method, path, status, ms: Math.round(ms * 10) / 10 }, 'request')
+  })
+})

@@ -1,0 +1,21 @@
+import { allConditions, EMPTY_GROUP, zGroup, type Group } from '../../core/conditions/document'
+import { OPERATORS } from '../../core/conditions/operators'
+import { ProblemError } from './problem'
+
+const refuse = (detail: string, text: string): ProblemError => new ProblemError(400, 'The request does not fit', detail, [{ path: 'filter', text }])
+
+/** The group of conditions that a query parameter holds as JSON. Refuses what is none, and says which condition. */
+export function readFilter(text: string | undefined): Group {
+  if (text === undefined || text === '') return EMPTY_GROUP
+  let given: unknown
+  try {
+    given = JSON.parse(text)
+  } catch {
+    throw refuse('The filter is not JSON.', 'is not JSON')
+  }
+  const read = zGroup.safeParse(given)
+  if (!read.success) throw refuse('The filter cannot be read.', read.error.issues[0]?.message ?? '')
+  const wrong = allConditions(read.data).find((condition) => !OPERATORS[condition.op].params.safeParse(condition.params).success)
+  if (wrong) throw refuse('The filter cannot be read.', `condition ${wrong.id} does not fit`)
+  return read.data
+}

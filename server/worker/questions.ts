@@ -1,0 +1,45 @@
+import { readCsv } from '../../core/formats/csv/read'
+import { refusedCsv } from '../../core/formats/csv/refused'
+import type { ObjectKind } from '../../core/records/kinds'
+import type { RuleDocument } from '../../core/rules/document'
+import type { Scope } from '../auth/scope'
+import { exportFile } from '../engine/export'
+import { previewImport, type ImportPreview } from '../engine/import'
+import type { Workspace } from '../engine/workspace'
+import { board } from '../views/board'
+import { evidenceFor } from '../views/evidence'
+import { ledgerPage, type LedgerQuery } from '../views/ledger'
+
+/** Rows with something to say come first; the screen shows the rest in numbers. */
+const PREVIEW_ROWS = 300
+
+function importOf(workspace: Workspace, id: number) {
+  const row = workspace.store.imports.get(id)
+  if (!row) throw new Error(`there is no import ${id}`)
+  return row
+}
+
+/** What can be asked of a thread beside the one that serves pages: whatever looks at many records. */
+export const QUESTIONS = {
+  /** What an import would do; the first rows only. */
+  preview(workspace: Workspace, id: number): ImportPreview {
+    const { rows, ...rest } = previewImport(workspace, importOf(workspace, id))
+    const weight = { refused: 0, changed: 1, new: 2, same: 3 } as const
+    return { ...rest, rows: [...rows].sort((a, b) => weight[a.verdict] - weight[b.verdict] || a.row - b.row).slice(0, PREVIEW_ROWS) }
+  },
+  /** The refused rows of an import as CSV; before it is run they are those of its preview. */
+  refused(workspace: Workspace, id: number): string {
+    const row = importOf(workspace, id)
+    const rows = row.state === 'ready' ? previewImport(workspace, row).rows.filter((one) => one.verdict === 'refused') : (row.refused ?? [])
+    return refusedCsv(readCsv(row.content), rows)
+  },
+  export: (workspace: Workspace, object: ObjectKind) => exportFile(workspace, object),
+  ledger: (workspace: Workspace, query: LedgerQuery) => ledgerPage(workspace, query),
+  evidence: (workspace: Workspace, document: RuleDocument) => evidenceFor(workspace, document),
+  board: (workspace: Workspace, { pipeline, owner, scope }: { readonly pipeline: string; readonly owner: string | null; readonly scope: Scope }) => board(workspace, pipeline, owner, scope),
+}
+
+export type Questions = typeof QUESTIONS
+export type QuestionName = keyof Questions
+export type Given<K extends QuestionName> = Parameters<Questions[K]>[1]
+export type Answer<K extends QuestionName> = ReturnType<Questions[K]>
