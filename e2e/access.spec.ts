@@ -1,6 +1,7 @@
 import { request as requests, type APIRequestContext } from '@playwright/test'
-import { ACTS, ROUTES, type RouteName } from '../server/utils/acts'
+import { ROUTES } from '../server/utils/acts'
 import { BASE } from './address'
+import { describeApi, type Operation } from './description'
 import { deals, expect, newDeal, newRule, setRule, test } from './app'
 
 /** A caller of its own, without the specialist's cookie. */
@@ -10,37 +11,43 @@ async function caller(personId: string | null, headers: Record<string, string> =
   return context
 }
 
-async function call(context: APIRequestContext, route: RouteName, ids: Readonly<Record<string, string>>) {
-  const [method = '', path = ''] = route.split(' ')
-  const url = `/api/v1${path.replace(/:(\w+)/g, (_, name: string) => ids[name] ?? '1')}`
+async function call(context: APIRequestContext, { method, path }: Operation) {
+  const ids: Readonly<Record<string, string>> = { object: 'deal', other: 'contact', pipeline: 'hp' }
+  const url = `/api/v1${path.replace(/\{(\w+)\}/g, (_, name: string) => ids[name] ?? '1')}`
   return await context.fetch(url, { method, ...(method === 'GET' ? {} : { data: {} }), timeout: 10_000 })
 }
 
-const routes = (Object.keys(ROUTES) as RouteName[]).filter((route) => route !== 'GET /live')
-const IDS = { object: 'deal', pipeline: 'hp', id: '1' }
-
 test.describe('who may do what, over plain HTTP', () => {
-  test('nobody reads or changes anything without signing in', async () => {
+  test('nobody reads or changes anything without signing in', async ({ request }) => {
     const nobody = await caller(null)
-    for (const route of [...routes.filter((one) => ROUTES[one] !== 'enter'), 'GET /live' as const]) {
-      const answer = await call(nobody, route, IDS)
-      expect(answer.status(), route).toBe(401)
-      expect(Object.keys((await answer.json()) as object), route).toEqual(['type', 'title', 'status', 'detail', 'places'])
+    const { operations } = await describeApi(request)
+    expect(operations).toHaveLength(Object.keys(ROUTES).length)
+    for (const operation of operations.filter((one) => one.security.length > 0)) {
+      const answer = await call(nobody, operation)
+      expect(answer.status(), operation.path).toBe(401)
+      expect(Object.keys((await answer.json()) as object), operation.path).toEqual(['type', 'title', 'status', 'detail', 'places'])
     }
+    // What is open to anybody is the door itself and nothing else.
+    expect(operations.filter((one) => one.security.length === 0).map((one) => `${one.method} ${one.path}`)).toEqual(['GET /session', 'POST /session', 'DELETE /session', 'POST /session/demo', 'POST /workspace'])
     const session = (await (await nobody.get('/api/v1/session')).json()) as { state: string; person: unknown }
     expect(session).toMatchObject({ state: 'out', person: null })
   })
 
   for (const [role, personId] of [['owner', 'rosa'], ['viewer', 'maren']] as const) {
-    test(`the ${role} gets what the table says and nothing else`, async () => {
+    test(`the ${role} gets what the description says and nothing else`, async ({ request }) => {
       const somebody = await caller(personId)
-      for (const route of routes) {
-        const act = ROUTES[route]
-        // Signing out everywhere would end this very test.
-        if (route === 'DELETE /session/all' || act === 'enter') continue
-        const answer = await call(somebody, route, IDS)
-        if (ACTS[role].includes(act)) expect([401, 403, 500].includes(answer.status()) && route !== 'PUT /account/password', `${route}: ${answer.status()}`).toBe(false)
-        else expect(answer.status(), route).toBe(403)
+      const { operations } = await describeApi(request)
+      for (const operation of operations) {
+        const { method, path, security } = operation
+        // Signing out everywhere would end this very test, and the stream never ends.
+        if (security.length === 0 || path === '/session/all' || path === '/live') continue
+        const answer = await call(somebody, operation)
+        const name = `${method} ${path}: ${answer.status()}`
+        if (!operation['x-roles'].includes(role)) expect(answer.status(), name).toBe(403)
+        // A demo refuses new passwords itself.
+        else if (path !== '/account/password') expect([401, 403, 500].includes(answer.status()), name).toBe(false)
+        if (role === 'viewer' && operation['x-roles'].includes(role) && method !== 'GET') expect(['self', 'readRules'], name).toContain(operation['x-act'])
+        if (role === 'owner' && path.startsWith('/rules')) expect(answer.status(), name).toBe(403)
       }
     })
   }

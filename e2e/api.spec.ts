@@ -1,31 +1,139 @@
 import fc from 'fast-check'
-import { ROUTES, type RouteName } from '../server/utils/acts'
-import { expect, newDeal, test } from './app'
+import type { z } from 'zod'
+import { CONTRACTS } from '../server/contract'
+import type { Contract } from '../server/contract/contract'
+import { arbitraryOf, describeApi, type Operation } from './description'
+import { deals, expect, newDeal, newRule, setRule, test } from './app'
 
 /** Routes that would end the session, set the demo up again, fill the disk, or never answer. */
-const SPARED: readonly RouteName[] = ['GET /live', 'DELETE /session', 'DELETE /session/all', 'POST /session', 'POST /session/demo', 'POST /workspace', 'POST /backups', 'POST /people', 'PATCH /people/:id']
-const routes = (Object.keys(ROUTES) as RouteName[]).filter((route) => !SPARED.includes(route))
-
-const text = fc.oneof(fc.string(), fc.constantFrom('deal', 'hp', 'name', '1', '-1', '0', '1e9', '999999999999999999999', '../..', '%00', '{{deal.name}}', '<b>x</b>', 'null'))
-const json = fc.oneof(
-  fc.jsonValue({ maxDepth: 3 }),
-  fc.dictionary(fc.constantFrom('values', 'document', 'rev', 'state', 'act', 'outcome', 'due', 'personId', 'name', 'object', 'content', 'fileName', 'targets', 'decimal', 'dateOrder', 'rulesOn', 'links'), fc.oneof(text, fc.integer(), fc.boolean(), fc.jsonValue({ maxDepth: 2 }))),
-)
-const query = fc.dictionary(fc.constantFrom('filter', 'words', 'sort', 'down', 'offset', 'limit', 'owner', 'person', 'rule', 'state', 'all', 'before'), text, { maxKeys: 4 })
+const SPARED = ['GET /live', 'DELETE /session', 'DELETE /session/all', 'POST /session', 'POST /session/demo', 'POST /workspace', 'POST /backups', 'POST /people', 'PATCH /people/{id}']
 
 /** `SKY_LEVER_REQUESTS=10000 npx playwright test api` tries more of them. */
 const REQUESTS = Number(process.env.SKY_LEVER_REQUESTS ?? 700)
 
-test('whatever a request holds, the answer is never a failure of ours', async ({ request }) => {
-  test.setTimeout(60_000 + 40 * REQUESTS)
-  const cases = fc.sample(fc.tuple(fc.constantFrom(...routes), text, text, query, json), { numRuns: REQUESTS, seed: 20_261 })
-  for (const [route, one, other, params, body] of cases) {
-    const [method = '', path = ''] = route.split(' ')
-    const ids = [one, other]
-    const url = `/api/v1${path.replace(/:\w+/g, () => encodeURIComponent(ids.shift() || '1'))}`
-    const answer = await request.fetch(url, { method, params, ...(method === 'GET' ? {} : { data: JSON.stringify(body), headers: { 'content-type': 'application/json' } }) })
-    expect(answer.status(), `${method} ${url} ${JSON.stringify(params)} ${JSON.stringify(body)}: ${answer.status()}`).toBeLessThan(500)
+test('whatever a request holds that the description allows or not, the answer is never a failure of ours', async ({ request }) => {
+  test.setTimeout(60_000 + 60 * REQUESTS)
+  const { operations, schemas } = await describeApi(request)
+  const tried = operations.filter((one) => !SPARED.includes(`${one.method} ${one.path}`))
+  const caseOf = (one: Operation) => fc.tuple(
+    fc.constant(one),
+    fc.record(Object.fromEntries(one.parameters.map((parameter) => [parameter.name, arbitraryOf(parameter.schema, schemas)])), { requiredKeys: one.parameters.filter((parameter) => parameter.in === 'path').map((parameter) => parameter.name) }),
+    one.requestBody ? arbitraryOf(one.requestBody.content['application/json'].schema, schemas) : fc.constant(undefined),
+  )
+  const cases = fc.sample(fc.oneof(...tried.map(caseOf)), { numRuns: REQUESTS, seed: 20_261 })
+  const statuses = new Map<number, number>()
+  for (const [{ method, path, parameters }, given, body] of cases) {
+    const values = given as Readonly<Record<string, unknown>>
+    const part = (name: string) => String(values[name] ?? '')
+    const url = `/api/v1${path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(part(name)) || '1')}`
+    const params = Object.fromEntries(parameters.filter((one) => one.in === 'query' && values[one.name] !== undefined).map((one) => [one.name, part(one.name)]))
+    const headers = Object.fromEntries(parameters.filter((one) => one.in === 'header' && values[one.name] !== undefined).map((one) => [one.name, part(one.name).replace(/[^\x20-\x7e]/g, '')]))
+    const answer = await request.fetch(url, { method, params, headers: { ...headers, ...(body === undefined ? {} : { 'content-type': 'application/json' }) }, ...(body === undefined ? {} : { data: JSON.stringify(body) }) })
+    if (answer.status() >= 500) expect(answer.status(), `${method} ${url} ${JSON.stringify(params)} ${JSON.stringify(body)}`).toBeLessThan(500)
+    statuses.set(answer.status(), (statuses.get(answer.status()) ?? 0) + 1)
   }
+  // A good part gets through: the description leads to requests that fit.
+  expect(statuses.get(200) ?? 0).toBeGreaterThan(REQUESTS / 10)
+})
+
+test('answers are what the description says they are', async ({ request }) => {
+  const deal = await newDeal(request, { stage: 'hp-visit' })
+  const rule = await newRule(request, 'Described', { triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-terms' } }], steps: [{ id: 's1', kind: 'setField', params: { field: 'units', source: { from: 'value', value: 4 } } }] })
+  await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-terms' } } })
+  const { lines } = (await (await request.get('/api/v1/runs', { params: { rule } })).json()) as { lines: { id: number }[] }
+  const file = (await (await request.post('/api/v1/imports', { data: { fileName: 'x.csv', content: 'Name,Stage\nA,Quoted\n' } })).json()) as { id: number }
+  const ids: Readonly<Record<string, string | number>> = { 'GET /rules/:id': rule, 'GET /runs/:id': lines[0]?.id ?? 0, 'GET /imports/:id': file.id, 'GET /records/:object/:id': deal.id, 'GET /records/:object/:id/links': deal.id }
+  let checked = 0
+  for (const [route, { answer, media }] of Object.entries(CONTRACTS as Readonly<Record<string, Contract>>)) {
+    const [method = '', path = ''] = route.split(' ')
+    if (method !== 'GET' || !answer || media) continue
+    const got = await request.get(`/api/v1${path.replace(':object', 'deal').replace(':id', String(ids[route] ?? 1))}`)
+    expect(got.status(), route).toBe(200)
+    const read = (answer as z.ZodType).safeParse(await got.json())
+    expect(read.error?.issues.slice(0, 3) ?? [], route).toEqual([])
+    checked++
+  }
+  expect(checked).toBeGreaterThan(14)
+  await setRule(request, rule, 'archived')
+})
+
+test('lists are paged to their end, each thing once, while others add to them', async ({ request }) => {
+  const seen = new Set<number>()
+  let [cursor, pages]: [string | undefined, number] = [undefined, 0]
+  do {
+    const page = (await (await request.get('/api/v1/records/deal', { params: { limit: 30, ...(cursor ? { cursor } : {}) } })).json()) as { rows: { id: number }[]; next: string | null }
+    for (const { id } of page.rows) {
+      expect(seen.has(id)).toBe(false)
+      seen.add(id)
+    }
+    if (pages++ === 0) await newDeal(request, {})
+    cursor = page.next ?? undefined
+  } while (cursor)
+  const { total } = (await (await request.get('/api/v1/ledgers/deal', { params: { limit: 1 } })).json()) as { total: number }
+  expect([seen.size, pages]).toEqual([total, Math.ceil(total / 30)])
+  const filter = JSON.stringify({ kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'condition', id: 'c1', field: 'stage', op: 'is', not: false, params: { value: 'hp-quoted' } }] })
+  const some = (await (await request.get('/api/v1/records/deal', { params: { filter, limit: 3 } })).json()) as { rows: { id: number; values: { stage: string } }[]; next: string }
+  expect(some.rows.map((row) => row.values.stage)).toEqual(['hp-quoted', 'hp-quoted', 'hp-quoted'])
+  expect(((await (await request.get('/api/v1/records/deal', { params: { filter, limit: 3, cursor: some.next } })).json()) as typeof some).rows[0]?.id).toBeGreaterThan(some.rows[2]?.id ?? 0)
+  const wrong = await request.get('/api/v1/tasks', { params: { cursor: 'page 2' } })
+  expect([wrong.status(), await wrong.json()]).toEqual([400, expect.objectContaining({ places: [{ path: 'cursor', text: 'is not a `next` of a page before' }] })])
+})
+
+test('a write under a key of its own is done once, however often it is sent', async ({ request }) => {
+  const key = `probe ${Date.now()}`
+  const send = (name: string, under = key) => request.post('/api/v1/records/deal', { headers: { 'idempotency-key': under }, data: { values: { name, stage: 'hp-sized', owner: 'rosa' } } })
+  const [first, ...others] = await Promise.all([send(key), send(key), send(key)])
+  const made = [first, ...others].filter((answer) => answer?.status() === 200)
+  for (const answer of made) expect(await answer?.json()).toEqual(await made[0]?.json())
+  expect((await send(key)).headers()['idempotent-replay']).toBe('true')
+  expect(await deals(request, { name: key })).toHaveLength(1)
+  expect((await send('another', key)).status()).toBe(422)
+  // A refusal wrote nothing: under the same key the request may be mended by trying again.
+  const refused = await request.post('/api/v1/records/deal', { headers: { 'idempotency-key': `${key} 2` }, data: { values: { stage: 'hp-sized' } } })
+  expect(refused.status()).toBe(422)
+  expect((await send('Mended', `${key} 2`)).status()).toBe(200)
+  // A key made for secrets is never kept with them.
+  const [one, two] = await Promise.all([1, 2].map(async () => (await (await request.post('/api/v1/account/tokens', { headers: { 'idempotency-key': `${key} 3` }, data: { name: key } })).json()) as { token: string }))
+  expect(one?.token).not.toBe(two?.token)
+})
+
+test('a change made for an older version is refused and says so', async ({ request }) => {
+  const deal = await newDeal(request, { units: 1 })
+  const url = `/api/v1/records/deal/${deal.id}`
+  const tag = (await request.get(url)).headers().etag ?? ''
+  expect(tag).toBe('"1"')
+  const write = (match: string, units: number) => request.patch(url, { headers: { 'if-match': match }, data: { values: { units } } })
+  const done = await write(tag, 2)
+  expect([done.status(), done.headers().etag]).toEqual([200, '"2"'])
+  const late = await write(tag, 3)
+  expect([late.status(), late.headers().etag, ((await late.json()) as { title: string }).title]).toEqual([412, '"2"', 'Changed meanwhile'])
+  expect((await write('"7", "2"', 4)).status()).toBe(200)
+  expect((await write('*', 5)).status()).toBe(200)
+  expect(((await (await request.get(url)).json()) as { values: { units: number } }).values.units).toBe(5)
+})
+
+test('links are made, changed and taken away; there is one main link at a time', async ({ request }) => {
+  const deal = await newDeal(request, {})
+  const make = async (object: string, name: string) => ((await (await request.post(`/api/v1/records/${object}`, { data: { values: { name } } })).json()) as { ref: { id: number } }).ref.id
+  const [one, two, firm] = [await make('contact', 'Link One'), await make('contact', 'Link Two'), await make('company', 'Link Firm')]
+  const url = `/api/v1/records/deal/${deal.id}/links`
+  const link = async (to: object, more: object = {}) => ((await (await request.post(url, { data: { to, ...more } })).json()) as { links: { ref: { object: string; id: number }; role: string; main: boolean }[] }).links.map((each) => [each.ref.id, each.role, each.main])
+  expect(await link({ object: 'contact', id: one }, { role: 'buyer' })).toEqual([[one, 'buyer', true]])
+  expect(await link({ object: 'contact', id: two })).toEqual([[one, 'buyer', true], [two, '', false]])
+  expect(await link({ object: 'contact', id: two }, { role: 'site', main: true })).toEqual([[two, 'site', true], [one, 'buyer', false]])
+  const gone = await request.delete(`${url}/contact/${two}`)
+  expect(((await gone.json()) as { links: object[] }).links).toMatchObject([{ ref: { id: one }, main: true }])
+  expect((await request.delete(`${url}/contact/${two}`)).status()).toBe(404)
+  const wrongWay = await request.post(`/api/v1/records/company/${firm}/links`, { data: { to: { object: 'deal', id: deal.id } } })
+  expect([wrongWay.status(), ((await wrongWay.json()) as { places: object[] }).places]).toEqual([422, [{ path: 'to.object', text: 'a company cannot be linked to a deal; the other way round it may' }]])
+})
+
+test('numbers about how it is doing are there for whoever brings a key', async ({ request }) => {
+  const answer = await request.get('/api/v1/metrics')
+  const text = await answer.text()
+  expect([answer.status(), answer.headers()['content-type']]).toEqual([200, expect.stringContaining('text/plain')])
+  for (const name of ['sky_lever_request_seconds_bucket{', 'sky_lever_runs_total{state="done"}', 'sky_lever_events_behind 0', 'sky_lever_outbox_pending', 'process_resident_memory_bytes']) expect(text).toContain(name)
+  expect(text).not.toMatch(/rosa|Probe/)
 })
 
 test('a refusal names the place and the reason, and nothing is written', async ({ request }) => {

@@ -61,4 +61,52 @@ test.describe('bringing records in', () => {
     await page.getByLabel('Choose a CSV file').setInputFiles({ name: 'empty.csv', mimeType: 'text/csv', buffer: Buffer.from('Name,Stage\n') })
     await expect(page.locator('[data-notice]')).toContainText('The file has no rows below its headings.')
   })
+
+  test('contacts and companies come in too; columns that were put right once are remembered', async ({ page, request }) => {
+    const content = 'Full name,Mail,Firm,Speaks\nHedda Quist,hedda@quist.example,Quist Bakery,\nOle Quist,ole@quist.example,Quist Bakery,\nNo Address,not an address,Quist Bakery,\n'
+    await open(page, '/data')
+    await page.getByLabel('Choose a CSV file').setInputFiles({ name: 'people.csv', mimeType: 'text/csv', buffer: Buffer.from(content) })
+    await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
+    await expect(page.locator('[data-object]')).toHaveValue('contact')
+    await expect(page.locator('[data-known-by]')).toContainText('email, else name and company')
+    await page.getByLabel('Where Speaks goes').selectOption({ label: 'Contact: Language' })
+    const counts = page.locator('[data-counts]')
+    await expect(counts).toContainText('2new')
+    await expect(counts).toContainText('1refused')
+    await expect(counts).toContainText('with 1 new company')
+    await page.locator('[data-bring]').click()
+    await expect(page.locator('[data-state]')).toContainText('Brought in.')
+    await page.getByRole('link', { name: 'See the contacts' }).click()
+    await page.getByRole('searchbox', { name: 'Words in the name' }).fill('Quist')
+    await page.getByRole('link', { name: 'Hedda Quist' }).click()
+    await expect(page.getByRole('link', { name: 'Quist Bakery' })).toBeVisible()
+
+    // The same headings in another order: everything goes where it went, and the records are found again.
+    const other = 'Mail,Speaks,Full name,Firm\nhedda@quist.example,,Hedda A. Quist,Quist Bakery\n'
+    const { id } = (await (await request.post('/api/v1/imports', { data: { fileName: 'again.csv', content: other } })).json()) as { id: number }
+    const again = (await (await request.get(`/api/v1/imports/${id}`)).json()) as { mapping: { targets: { field?: string }[] }; preview: { counts: object } }
+    expect(again.mapping.targets.map((target) => target.field)).toEqual(['email', 'language', 'name', undefined])
+    expect(again.preview.counts).toMatchObject({ new: 0, changed: 1, companies: 0 })
+
+    // Said to be companies, the columns are guessed anew for those.
+    await open(page, `/data/${id}`)
+    await page.locator('[data-object]').selectOption('company')
+    await expect(page.getByLabel('Where Firm goes')).toHaveValue('field:name')
+    await expect(page.locator('[data-counts]')).toContainText('as they are')
+  })
+
+  test('everything taken out and brought in again changes nothing', async ({ page, request }) => {
+    for (const object of ['company', 'contact', 'deal']) {
+      const content = await (await request.get(`/api/v1/exports/${object}`)).text()
+      const { id } = (await (await request.post('/api/v1/imports', { data: { fileName: `${object}.csv`, content } })).json()) as { id: number }
+      const file = (await (await request.get(`/api/v1/imports/${id}`)).json()) as { object: string; preview: { counts: { same: number }; mappingProblems: object[]; rows: { verdict: string; problems: object[]; changes: object[] }[] } }
+      expect(file.preview.rows.filter((row) => row.verdict !== 'same').slice(0, 3)).toEqual([])
+      expect(file.object).toBe(object)
+      const { total } = (await (await request.get(`/api/v1/ledgers/${object}`, { params: { limit: 1 } })).json()) as { total: number }
+      expect(file.preview.counts).toEqual({ new: 0, changed: 0, same: total, refused: 0, companies: 0, contacts: 0 })
+    }
+    await open(page, '/data')
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'all contacts' }).click()])
+    expect(download.suggestedFilename()).toMatch(/^contacts-\d{4}-\d\d-\d\d\.csv$/)
+  })
 })

@@ -1,6 +1,33 @@
+import type { APIRequestContext } from '@playwright/test'
+import { BASE } from './address'
 import { deals, expect, newDeal, newRule, open, setRule, test } from './app'
 
 const enters = (stage: string) => ({ id: 't1', kind: 'entersStage', params: { stage } })
+
+interface Heard { readonly id: string; readonly event: string; readonly data: string }
+
+/** The stream of what changes, one message after the other. */
+async function listenTo(request: APIRequestContext, headers: Readonly<Record<string, string>>): Promise<{ readonly next: () => Promise<Heard>; readonly stop: () => void }> {
+  const { cookies } = await request.storageState()
+  const stop = new AbortController()
+  const answer = await fetch(`${BASE}/api/v1/live`, { headers: { ...headers, cookie: cookies.map(({ name, value }) => `${name}=${value}`).join('; ') }, signal: stop.signal })
+  const reader = answer.body!.pipeThrough(new TextDecoderStream()).getReader()
+  let text = ''
+  const next = async (): Promise<Heard> => {
+    for (;;) {
+      const end = text.indexOf('\n\n')
+      if (end >= 0) {
+        const lines = text.slice(0, end).split('\n').filter(Boolean)
+        text = text.slice(end + 2)
+        return { id: '', event: 'message', data: '', ...Object.fromEntries(lines.map((line) => [line.slice(0, line.indexOf(':')), line.slice(line.indexOf(':') + 1).trim()])) }
+      }
+      const part = await reader.read()
+      if (part.done) throw new Error('the stream ended')
+      text += part.value
+    }
+  }
+  return { next, stop: () => stop.abort() }
+}
 
 test.describe('seeing it work', () => {
   test('a deal moved by keyboard starts the rule; this window and a second one say so without reloading', async ({ page, context, request }) => {
@@ -132,5 +159,64 @@ test.describe('seeing it work', () => {
     await page.keyboard.press('Enter')
     await expect(facts).toContainText('€3,500.50')
     await expect(page.getByRole('region', { name: 'Ahead and past' })).toContainText('Ines Calloway amount: €2,000 → €3,500.50')
+  })
+
+  test('two people changing one field: the later one sees both values and chooses', async ({ page, request }) => {
+    const deal = await newDeal(request, { amount: 2_000, units: 1 })
+    const rosas = async (values: object) => { expect((await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values } })).ok()).toBe(true) }
+    const amount = async () => ((await (await request.get(`/api/v1/records/deal/${deal.id}`)).json()) as { values: { amount: number; units: number } }).values
+    await open(page, `/records/deals/${deal.id}`)
+    const box = page.getByRole('textbox', { name: 'Amount' })
+    const begin = async (text: string) => {
+      await page.getByRole('button', { name: /^Amount: / }).click()
+      await box.fill(text)
+    }
+    // Another field changed meanwhile is no matter.
+    await begin('2500')
+    await rosas({ units: 7 })
+    await page.keyboard.press('Enter')
+    await expect.poll(amount).toMatchObject({ amount: 2_500, units: 7 })
+    // The same field is asked about; what is there stays until she decides.
+    await expect(page.getByRole('button', { name: /^Amount: €2,500/ })).toBeVisible()
+    await begin('3000')
+    await rosas({ amount: 2_700 })
+    await page.keyboard.press('Enter')
+    const both = page.locator('[data-both]')
+    await expect(both).toContainText('There now€2,700')
+    await expect(both).toContainText('Yours€3,000')
+    await page.keyboard.press('Enter')
+    await expect(both).toBeHidden()
+    expect(await amount()).toMatchObject({ amount: 2_700 })
+    await begin('3100')
+    await rosas({ amount: 2_800 })
+    await page.keyboard.press('Enter')
+    await both.getByRole('button', { name: 'Write mine' }).click()
+    await expect.poll(amount).toMatchObject({ amount: 3_100 })
+  })
+
+  test('a window whose connection broke off hears what it missed, and only that', async ({ request }) => {
+    const deal = await newDeal(request, { stage: 'hp-visit' })
+    const mark = await listenTo(request, {})
+    const hello = await mark.next()
+    expect(hello.event).toBe('hello')
+    mark.stop()
+    const units = async (value: number) => { expect((await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { units: value } } })).ok()).toBe(true) }
+    await units(3)
+    await units(4)
+    const back = await listenTo(request, { 'last-event-id': hello.id })
+    expect((await back.next()).event).toBe('hello')
+    const [one, two] = [await back.next(), await back.next()]
+    expect([one.data, two.data].map((data) => JSON.parse(data) as object)).toEqual([1, 2].map(() => ({ about: 'records', refs: [{ object: 'deal', id: deal.id }] })))
+    back.stop()
+    // Whoever has heard everything hears only what comes then.
+    const other = await newDeal(request, {})
+    const later = await listenTo(request, { 'last-event-id': two.id })
+    expect((await later.next()).event).toBe('hello')
+    expect((await later.next()).data).toContain(`"id":${other.id}`)
+    later.stop()
+    // A mark that nobody knows leads to reading anew.
+    const lost = await listenTo(request, { 'last-event-id': 'other 5' })
+    expect((await lost.next()).event).toBe('anew')
+    lost.stop()
   })
 })

@@ -14,15 +14,15 @@ const host = useRequestURL().origin
 
 <template>
   <div class="grid h-full grid-cols-[300px_minmax(0,1fr)]">
-    <nav class="min-h-0 overflow-auto border-r border-hair bg-paper2 px-5 pt-4 pb-12 text-[13px]" aria-label="Routes" tabindex="0">
+    <nav class="relative min-h-0 overflow-auto border-r border-hair bg-paper2 px-5 pt-4 pb-12 text-[13px]" aria-label="Routes" tabindex="0">
       <input v-model="words" class="entry w-full" type="search" placeholder="Words or a path" aria-label="Words or a path">
       <section v-for="section in sections" :key="section.name" class="mt-4">
         <h2 class="text-[16px]!">{{ section.name }}</h2>
-        <a v-for="one in section.operations" :key="one.id" :href="`#${one.id}`" class="grid grid-cols-[52px_1fr] gap-1 py-px hover:text-violet"><span class="text-ink2">{{ one.method.toUpperCase() }}</span><span class="break-words">{{ one.path }}</span></a>
+        <a v-for="one in section.operations" :key="one.id" :href="`#${one.id}`" class="grid grid-cols-[52px_minmax(0,1fr)] gap-1 py-px hover:text-violet"><span class="text-ink2">{{ one.method.toUpperCase() }}</span><span class="break-all">{{ one.path }}</span></a>
       </section>
       <p v-if="sections.length === 0" class="quiet mt-4">No route has these words.</p>
     </nav>
-    <article class="min-h-0 overflow-auto px-8 pt-4 pb-24" tabindex="0" aria-label="The API">
+    <article class="relative min-h-0 overflow-auto px-8 pt-4 pb-24" tabindex="0" aria-label="The API">
       <h1>The API</h1>
       <p class="mt-2 max-w-[760px]">{{ description.info.description }} Make a key under <NuxtLink to="/account" class="word">Password and keys</NuxtLink> and send it along: a program may do what its person may.</p>
       <pre class="mt-3 max-w-[760px] overflow-x-auto rounded-[3px] bg-paper2 px-3 py-2 text-[13px]" tabindex="0" aria-label="An example">curl -H 'Authorization: Bearer …' {{ host }}/api/v1/records/deal?limit=2</pre>

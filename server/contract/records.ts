@@ -33,7 +33,7 @@ export const records = {
   }),
   'PATCH /records/:object/:id': contract({
     section: 'Records', does: 'Changes fields of a record; rules that it starts have run when this answers', tagged: true,
-    more: 'With `If-Match` it is refused (412) when somebody changed the record meanwhile; the answer then says what stands there now.',
+    more: 'With `If-Match` it is refused (412) when somebody changed the record meanwhile; the `ETag` of the answer is then that of the version that is there.',
     params: zRefParams, body: z.strictObject({ values: zValues }),
     answer: z.strictObject({ changed: z.boolean(), runs: z.number().int(), version: z.number().int(), values: zValues }),
   }),

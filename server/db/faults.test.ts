@@ -1,9 +1,11 @@
 import { copyFileSync, cpSync, mkdtempSync, readFileSync, rmSync, statSync, truncateSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import Database from 'better-sqlite3'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { document, enters, task } from '../../core/testing/rules'
 import { larkmoor, MIGRATIONS, switchOn } from '../testing/workspace'
+import { storageProblem } from '../utils/problem'
 import { openDb } from './connect'
 
 let folder = ''
@@ -24,6 +26,7 @@ describe('when something breaks underneath', () => {
     expect(() => {
       for (; changes < 5000; changes++) workspace.change(ref, { stage: changes % 2 ? 'hp-sized' : 'hp-quoted', notes: 'x'.repeat(2000) + changes }, 'rosa')
     }).toThrow(/full/)
+    expect(storageProblem(Object.assign(new Error(), { code: 'SQLITE_FULL' }))).toMatchObject({ status: 507, title: 'The disk is full' })
     expect(sqlite.inTransaction).toBe(false)
     sqlite.pragma('max_page_count = 1000000')
     expect(sqlite.pragma('integrity_check', { simple: true })).toBe('ok')
@@ -74,6 +77,46 @@ describe('when something breaks underneath', () => {
     const back = reopen()
     expect(back.store.records.count('deal')).toBe(1)
     expect(back.db.sqlite.prepare("SELECT count(*) AS n FROM sqlite_master WHERE name = 'half'").get()).toEqual({ n: 0 })
+  })
+
+  it('a file that may not be written: the change is refused with its reason, readers go on, and it is made once it may', () => {
+    const { workspace } = larkmoor()
+    switchOn(workspace, rule)
+    const ref = workspace.create('deal', { name: 'Two rooms', stage: 'hp-sized', owner: 'rosa' }, [], 'ines').ref
+    // SQLite answers a connection that may only read as it answers a file that is read-only; a test run as root can write any file.
+    workspace.db.sqlite.pragma('query_only = ON')
+    const thrown = (() => {
+      try {
+        workspace.change(ref, { stage: 'hp-quoted' }, 'rosa')
+      } catch (error) {
+        return error
+      }
+    })()
+    expect(storageProblem(thrown)).toMatchObject({ status: 503, title: 'The database cannot be written' })
+    expect(workspace.db.sqlite.inTransaction).toBe(false)
+    expect(workspace.store.records.read(ref)?.values.stage).toBe('hp-sized')
+    workspace.db.sqlite.pragma('query_only = OFF')
+    expect(workspace.change(ref, { stage: 'hp-quoted' }, 'rosa').reports).toMatchObject([{ state: 'done' }])
+    expect(workspace.store.tasks.ofRecord(ref)).toHaveLength(1)
+  })
+
+  it('another program that holds the file: whoever waits in vain is told so', () => {
+    const { workspace, dbFile } = larkmoor()
+    const ref = workspace.create('deal', { name: 'Two rooms', stage: 'hp-sized', owner: 'rosa' }, [], 'ines').ref
+    const other = new Database(dbFile)
+    workspace.db.sqlite.pragma('busy_timeout = 20')
+    other.exec('BEGIN IMMEDIATE')
+    let thrown: unknown = null
+    try {
+      workspace.change(ref, { units: 2 }, 'rosa')
+    } catch (error) {
+      thrown = error
+    }
+    expect(storageProblem(thrown)).toMatchObject({ status: 503, title: 'The database is held by another program' })
+    other.exec('ROLLBACK')
+    other.close()
+    expect(workspace.change(ref, { units: 2 }, 'rosa').event).not.toBeNull()
+    expect(storageProblem(new Error('anything else'))).toBeNull()
   })
 
   it('a file that is no database is refused and left alone', () => {

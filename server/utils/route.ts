@@ -10,7 +10,7 @@ import { refuseForeign, signedIn } from '../auth/session'
 import { EmptyWorkspaceError, RefusedError, type Workspace } from '../engine/workspace'
 import { ACTS, ACT_WORDS, ROUTES, type ActName, type RouteName } from './acts'
 import { once } from './once'
-import { notFound, placesOf, ProblemError } from './problem'
+import { notFound, placesOf, ProblemError, storageProblem } from './problem'
 import { useWorkspace } from './workspace'
 
 export interface RouteContext<P, Q, B> {
@@ -60,7 +60,7 @@ export function answerProblem(event: H3Event, error: unknown): unknown {
   const problem = error instanceof ProblemError ? error
     : error instanceof RefusedError ? new ProblemError(422, 'Refused', 'Nothing was written.', placesOf(error.problems))
       : error instanceof EmptyWorkspaceError ? new ProblemError(503, 'The workspace is empty', error.message)
-        : null
+        : storageProblem(error)
   if (!problem) throw error
   setResponseStatus(event, problem.status)
   setResponseHeader(event, 'content-type', 'application/problem+json')
