@@ -27,5 +27,6 @@ export default defineConfig({
     url: 'http://localhost:3117/api/v1/session',
     timeout: 120_000,
     reuseExistingServer: false,
+    stdout: 'pipe',
   },
 })

@@ -1,30 +1,21 @@
-import { spawn, type ChildProcess } from 'node:child_process'
-import { existsSync, mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { existsSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from './app'
+import { ownServer, type OwnServer } from './own-server'
 
-const PORT = '3119'
+const PORT = 3119
 const BASE = `http://localhost:${PORT}`
-let server: ChildProcess
-let folder = ''
+let server: OwnServer
 
 test.describe('an empty workspace', () => {
   test.use({ baseURL: BASE, storageState: { cookies: [], origins: [] } })
 
-  test.beforeAll(async () => {
-    folder = mkdtempSync(join(tmpdir(), 'sky-lever-empty-'))
-    server = spawn('node', ['.output/server/index.mjs'], { env: { ...process.env, PORT, SKY_LEVER_DB: join(folder, 'empty.db') }, stdio: 'ignore' })
-    await expect.poll(() => fetch(`${BASE}/api/v1/session`).then((answer) => answer.status, () => 0), { timeout: 60_000 }).toBe(200)
-  })
+  test.beforeAll(async () => { server = await ownServer(PORT, false) })
   test.afterAll(async () => {
     // Asked to stop, it closes the database and ends by itself: the log is folded in, and nothing has to be mended at the next start.
-    const ended = new Promise<number | null>((resolve) => server.once('exit', (code) => resolve(code)))
-    server.kill('SIGTERM')
-    expect(await ended).toBe(0)
-    expect(existsSync(join(folder, 'empty.db-wal'))).toBe(false)
-    rmSync(folder, { recursive: true, force: true })
+    expect(await server.stop()).toBe(0)
+    expect(existsSync(`${server.dbFile}-wal`)).toBe(false)
+    server.clear()
   })
 
   test('asks for its first specialist, who then works in it; nobody else can begin it again', async ({ page, request, browser }) => {
