@@ -35,12 +35,19 @@ try {
   await api('/session/demo', 'POST', { personId: 'ines' })
   const file = readFileSync('e2e/files/odd.csv', 'utf8')
   const { id: importId } = await api('/imports', 'POST', { fileName: 'enquiries-november.csv', content: file })
-  const { lines } = await api('/journal')
+  // A large file, with some rows that are refused, stopped in the middle of being written.
+  const rows = Array.from({ length: 24_000 }, (_, i) => `LARGE-${i};Cold room ${i};${i % 9 === 4 && i < 60 ? 'Somewhere' : 'Enquiry'};${['Rosa Amara', 'Jude Okell', 'Nobody Known'][i < 40 ? i % 3 : i % 2]};${i % 7 === 3 && i < 40 ? 'much' : 900 + i}`)
+  const { id: largeId } = await api('/imports', 'POST', { fileName: 'catalogue-mailing-2026.csv', content: ['Reference;Name;Stage;Owner;Amount', ...rows].join('\n') })
+  const underWay = async (page) => {
+    await page.locator('[data-bring]').click()
+    await page.waitForFunction(() => Number(document.querySelector('[role=progressbar]')?.getAttribute('aria-valuenow')) >= 12)
+  }
+  const { lines } = await api('/runs')
   const run = lines.find((line) => line.ruleName === 'Signed')
   const [moving] = (await dealIn('hp-sized')).filter((line) => line.amount > 40_000)
 
   const views = [
-    { name: 'people', path: '/people' },
+    { name: 'api', path: '/reference', light: true },
     { name: 'rules', path: '/rules' },
     { name: 'rule-sheet', path: '/rules/3', then: async (page) => { await page.locator('[data-word="step:s2/due"]').click() } },
     {
@@ -55,8 +62,9 @@ try {
     { name: 'day-sheet', path: '/day-sheet?person=jude' },
     { name: 'record', path: `/records/deals/${run.ref.id}` },
     { name: 'journal', path: '/journal' },
-    { name: 'run', path: `/journal/${run.id}` },
+    { name: 'run', path: `/journal/${run.id}`, light: true },
     { name: 'import', path: `/data/${importId}` },
+    { name: 'import-under-way', path: `/data/${largeId}`, light: true, then: underWay },
   ]
   const browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',
@@ -72,7 +80,8 @@ try {
     }
     const [name, value] = cookie.split('=')
     await context.addCookies([{ name, value, url: base }])
-    for (const { name: view, path, then } of views) {
+    for (const { name: view, path, then, light } of views) {
+      if (light && theme === 'dark') continue
       await page.goto(base + path)
       await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
       await page.waitForLoadState('networkidle', { timeout: 1500 }).catch(() => undefined)

@@ -46,6 +46,28 @@ describe('a connection', () => {
     expect([db.sqlite.inTransaction, waiting]).toEqual([false, 0])
   })
 
+  it('does afterwards what others shall find written, and never what is dropped', () => {
+    const seen: string[] = []
+    const other = openDb(join(folder, 'x.db'), MIGRATIONS)
+    const found = (name: string) => () => { seen.push(`${name} ${(other.sqlite.prepare('SELECT coalesce(sum(n), 0) AS n FROM revisions').get() as { n: number }).n}`) }
+    db.afterwards(found('outside'))
+    db.atomically(() => {
+      bump()
+      db.afterwards(found('after'))
+      db.atomically(() => db.afterwards(found('part')))
+      db.together(bump)
+      expect(seen).toEqual(['outside 0'])
+    })
+    expect(seen).toEqual(['outside 0', 'after 2', 'part 2'])
+    expect(() => db.atomically(() => {
+      db.afterwards(found('dropped'))
+      throw new Error('dropped')
+    })).toThrow('dropped')
+    db.atomically(bump)
+    expect(seen).toHaveLength(3)
+    other.close()
+  })
+
   it('lets a part of a transaction fail by itself', () => {
     db.atomically(() => {
       bump()

@@ -27,6 +27,8 @@ export interface Db {
    * it such a write waits for a gap between two batches, and fails when it finds none in `busy_timeout`.
    */
   inTurn<T>(work: () => T): T
+  /** Does something once what is being written is committed, at once when nothing is; never when it is dropped. For whatever others shall find written. */
+  afterwards(work: () => void): void
   /**
    * Names what reads can be kept for: a new number with each transaction and with each part that is dropped. `null`
    * outside of a transaction, where another thread may write between two reads.
@@ -69,6 +71,7 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
   const reading = { begin: sqlite.prepare('BEGIN DEFERRED'), end: sqlite.prepare('COMMIT') }
   let footing = 0
   let inside = false
+  let later: (() => void)[] = []
   const atomically = <T>(work: () => T): T => {
     const outer = !inside
     const { begin, keep, drop } = outer ? whole : part
@@ -84,6 +87,7 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
       return result
     } catch (error) {
       footing++
+      if (outer) later = []
       // SQLite ends the transaction by itself when the disk is full or broken; there is nothing left to drop then.
       if (sqlite.inTransaction) for (const statement of drop) statement.run()
       throw error
@@ -91,6 +95,9 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
       if (outer) {
         inside = false
         turns?.after()
+        const due = later
+        later = []
+        for (const one of due) one()
       }
     }
   }
@@ -122,6 +129,10 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
       }
     },
     together: (work) => (inside ? work() : atomically(work)),
+    afterwards: (work) => {
+      if (inside) later.push(work)
+      else work()
+    },
     footing: () => (inside ? footing : null),
     close: () => sqlite.close(),
   }

@@ -166,7 +166,8 @@ export class Workspace {
    */
   drain(): readonly RunReport[] {
     const all = this.handleNew()
-    this.deliverDue()
+    // Nothing leaves the house that could still be taken back.
+    this.db.afterwards(() => this.deliverDue())
     return all
   }
 

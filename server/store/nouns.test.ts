@@ -18,6 +18,29 @@ describe('links', () => {
     expect(links.main(deal, 'contact')).toBeNull()
   })
 
+  it('change their role, and there is one main link of a kind at every moment', () => {
+    const { workspace } = larkmoor()
+    const { links } = workspace.store
+    const companies = ['One', 'Two', 'Three'].map((name) => workspace.create('company', { name }, [], 'ines').ref)
+    const contact = workspace.create('contact', { name: 'Ida' }, [], 'ines').ref
+    const deal = workspace.create('deal', { name: 'D', stage: 'hp-sized' }, [contact], 'ines').ref
+    const mains = () => links.of(deal).filter((link) => link.main).map((link) => `${link.to.object} ${link.to.id}`)
+    for (const [i, to] of companies.entries()) {
+      workspace.link(deal, to, `role ${i}`, i === 1)
+      expect(mains().filter((main) => main.startsWith('company'))).toHaveLength(1)
+    }
+    expect(links.main(deal, 'company')).toBe(companies[1]?.id)
+    expect(links.of(deal).filter((link) => link.to.object === 'company').map((link) => link.role)).toEqual(['role 1', 'role 0', 'role 2'])
+    expect(mains()).toContain(`contact ${contact.id}`)
+    expect(workspace.unlink(deal, companies[1]!)).toBe(true)
+    expect(links.main(deal, 'company')).toBe(companies[0]?.id)
+    expect(workspace.unlink(deal, companies[1]!)).toBe(false)
+    expect(workspace.unlink(deal, companies[2]!)).toBe(true)
+    expect(links.main(deal, 'company')).toBe(companies[0]?.id)
+    expect(workspace.unlink(deal, companies[0]!)).toBe(true)
+    expect([links.main(deal, 'company'), mains()]).toEqual([null, [`contact ${contact.id}`]])
+  })
+
   it('go one way only', () => {
     const { workspace } = larkmoor()
     const company = workspace.create('company', { name: 'One' }, [], 'ines').ref
@@ -55,6 +78,21 @@ describe('tasks', () => {
     expect(sheet().counts.filter((one) => one.open > 0)).toEqual(expect.arrayContaining([{ personId: 'rosa', open: 3 }, { personId: 'jude', open: 1 }]))
   })
 
+  it('are listed for programs newest first, by whom, state and rule, page after page', () => {
+    const { workspace, clock } = day()
+    const { tasks } = workspace.store
+    const all = tasks.list({ people: null, before: null, limit: 10 }).map((one) => one.id)
+    expect(all).toEqual([...all].sort((a, b) => b - a))
+    const first = tasks.list({ people: null, before: null, limit: 3 }).map((one) => one.id)
+    const rest = tasks.list({ people: null, before: first.at(-1) ?? null, limit: 3 }).map((one) => one.id)
+    expect([...first, ...rest]).toEqual(all)
+    tasks.finish(all[0]!, 'rosa', '', clock.nowMs())
+    expect(tasks.list({ people: ['rosa'], state: 'done', before: null, limit: 9 }).map((one) => one.id)).toEqual([all[0]])
+    expect(tasks.list({ people: ['jude'], before: null, limit: 9 })).toEqual([])
+    expect(tasks.list({ people: null, ruleId: 1, state: 'open', before: null, limit: 9 })).toHaveLength(3)
+    expect(tasks.list({ people: null, ruleId: 2, before: null, limit: 9 })).toEqual([])
+  })
+
   it('what was done before today is not today’s', () => {
     const { workspace, clock, sheet } = day()
     workspace.store.tasks.finish(sheet().open[0]!.id, 'rosa', '', clock.nowMs())
@@ -83,5 +121,41 @@ describe('rules in the store', () => {
     workspace.db.sqlite.exec('DROP TRIGGER rule_versions_stay')
     workspace.db.sqlite.prepare(`UPDATE rule_versions SET document = json_set(document, '$.steps[0].kind', 'launch') WHERE rule_id = ?`).run(id)
     expect(() => workspace.store.rules.active()).toThrow(new RegExp(`version 1 of rule ${id} cannot be read: steps`))
+  })
+})
+
+describe('answers kept under a key', () => {
+  it('belong to a person, are found again, and are forgotten after a day', () => {
+    const { workspace } = larkmoor()
+    const { answers } = workspace.store
+    const kept = { fingerprint: 'f', answer: { ref: { object: 'deal', id: 3 } }, tag: '"2"' }
+    answers.keep('rosa', 'k', kept, NOW_MS)
+    expect(answers.get('rosa', 'k')).toEqual(kept)
+    expect([answers.get('jude', 'k'), answers.get('rosa', 'other')]).toEqual([null, null])
+    expect(() => answers.keep('rosa', 'k', kept, NOW_MS)).toThrow(/UNIQUE/)
+    answers.keep('rosa', 'late', { ...kept, tag: null }, NOW_MS + 24 * 3_600_000)
+    expect(answers.get('rosa', 'k')).toEqual(kept)
+    answers.keep('rosa', 'later', kept, NOW_MS + 24 * 3_600_000 + 1)
+    expect([answers.get('rosa', 'k'), answers.get('rosa', 'late')?.tag]).toEqual([null, null])
+  })
+})
+
+describe('columns remembered by their headings', () => {
+  it('are those of the last file that had them', () => {
+    const { workspace } = larkmoor()
+    const { imports } = workspace.store
+    const mapping = { object: 'contact', knownBy: 'email', targets: [{ to: 'field', field: 'name' }], decimal: 'comma', dateOrder: 'dayFirst' } as const
+    imports.remember('["name"]', { ...mapping, targets: [...mapping.targets] }, NOW_MS)
+    imports.remember('["name"]', { ...mapping, knownBy: null, targets: [{ to: 'skip' }] }, NOW_MS + 1)
+    expect(imports.remembered('["name"]')).toEqual({ ...mapping, knownBy: null, targets: [{ to: 'skip' }] })
+    expect(imports.remembered('["other"]')).toBeNull()
+  })
+
+  it('files from before rows could be anything but deals are of deals', () => {
+    const { workspace } = larkmoor()
+    const { imports } = workspace.store
+    workspace.db.sqlite.prepare("INSERT INTO imports (file_name, content, mapping, state, rules_on, position, person_id, created_at) VALUES ('old.csv', 'Name', ?, 'ready', 1, 0, 'ines', 1)").run(JSON.stringify({ targets: [], decimal: 'point', dateOrder: 'dayFirst' }))
+    const [line] = imports.list()
+    expect([line?.object, imports.get(line?.id ?? 0)?.mapping]).toEqual(['deal', { object: 'deal', knownBy: null, targets: [], decimal: 'point', dateOrder: 'dayFirst' }])
   })
 })

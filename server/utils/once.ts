@@ -43,7 +43,6 @@ export function once<A>(event: H3Event, workspace: Workspace, personId: string, 
       if (!waiting) keep(answer)
       return answer
     })
-    if (!waiting) workspace.deliverDue()
     return waiting ? (result as Promise<unknown>).then((answer) => { keep(answer); return answer }).finally(() => under.delete(own)) as A : result
   } finally {
     if (!waiting) under.delete(own)

@@ -5,7 +5,7 @@ import type { ObjectKind } from '../../core/records/kinds'
 import { scopeOf } from '../auth/scope'
 import { larkmoor } from '../testing/workspace'
 import { board, LINES_MOST } from './board'
-import { ledgerPage } from './ledger'
+import { ledgerPage, recordsAfter } from './ledger'
 
 const NAMES = ['Éclair', 'eclair', 'Zebra', 'zébra 2', 'Ängel', 'angel', 'Łódź', 'lodz', '10', '9', 'Ölberg', 'olberg ']
 /** Lets every record through, but has to be asked of each. */
@@ -77,5 +77,27 @@ describe('a stage with more deals than fit', () => {
     expect(sized?.lines.slice(0, 3).map((line) => line.id)).toEqual([1, 2, 4])
     expect(sized?.lines.at(-1)?.id).toBe(3)
     expect(sized?.lines.at(-2)?.id).toBe(LINES_MOST + 15)
+  })
+})
+
+describe('records for programs', () => {
+  it('come in the order of their ids, each once, whatever the size of a page, and only those in the scope', () => {
+    const workspace = filled()
+    const catalogue = workspace.catalogue()
+    for (const scope of [null, scopeOf(catalogue.person('rosa')!, catalogue)]) {
+      const whole = ledgerPage(workspace, { object: 'deal', scope, filter: everybody, words: '', sort: 'nothing', down: false, offset: 0, limit: 100 }).rows.map((row) => row.id)
+      for (const limit of [1, 3, 12, 100]) {
+        const seen: number[] = []
+        for (let after: number | null = 0; after !== null;) {
+          const page: ReturnType<typeof recordsAfter> = recordsAfter(workspace, { object: 'deal', scope, filter: EMPTY_GROUP, words: '', after, limit })
+          expect(page.rows.length).toBeLessThanOrEqual(limit)
+          seen.push(...page.rows.map((row) => row.id))
+          after = page.next
+        }
+        expect(seen).toEqual(whole)
+      }
+    }
+    const named = recordsAfter(workspace, { object: 'deal', scope: null, filter: all(condition('units', 'is', { value: 1 }, false, 'c1')), words: 'ECLAIR', after: 0, limit: 9 })
+    expect([named.rows.map((row) => row.values.name), named.next]).toEqual([['eclair'], null])
   })
 })

@@ -10,6 +10,7 @@ export default defineRoute('POST /imports/:id/run', async ({ workspace, params: 
       throw new ProblemError(422, 'Refused', 'The columns do not fit yet.', mappingProblems.map(({ heading, text }) => ({ path: heading, text })))
     }
   } else imports.setState(id, 'running')
-  useBulk().import(id, rulesOn)
+  // The worker looks for it in the database: it hears of it when it is there.
+  workspace.db.afterwards(() => useBulk().import(id, rulesOn))
   return { state: 'running' }
 })
