@@ -5,6 +5,7 @@ import { fieldWord, oneOf, plainSentence, say, sayValue, type SentencePart } fro
 import type { Condition, Group } from './document'
 import type { Moment } from './operator'
 import { OPERATORS } from './operators'
+import { gapOf } from './reading'
 
 /** One condition with the value it saw, in words of that moment, so that it stays readable after renames. */
 export interface Seen {
@@ -98,7 +99,7 @@ function seen(leaf: Leaf, values: Values, moment: Moment, object: ObjectKind, ca
     value: field ? sayValue(value, field, catalogue, values) : 'empty',
     holds,
     off: measured ? OPERATORS[condition.op].distance(value, condition.params, field, catalogue) : null,
-    gap: measured ? OPERATORS[condition.op].gap(value, condition.params) : null,
+    gap: measured ? gapOf(OPERATORS[condition.op].read(condition.params, field, moment), value, moment) : null,
   }
 }
 

@@ -6,6 +6,7 @@ import type { Value } from '../fields/value'
 import type { SentencePart } from '../rules/sentence'
 import type { Form } from '../rules/widgets'
 import type { WorkCalendar } from '../time/calendar'
+import { predicateOf, type Reading } from './reading'
 
 /** The moment a condition is asked at. Comes from the world, never from the machine's clock. */
 export interface Moment {
@@ -43,15 +44,13 @@ export interface OperatorSpec<K extends string, P extends object> {
   sentence(params: P, field: Field, catalogue: Catalogue): readonly SentencePart[]
   /** The names of params that must still be chosen. */
   missing(params: P): readonly (keyof P & string)[]
-  /** Compiled once for a rule's version; `value` is never empty, but for "is empty". */
-  compile(params: P, field: Field): Test
+  /** What it comes to: at any time, when it does not hang on the day. One of `read` and `readOn` is there. */
+  read?(params: P, field: Field): Reading
+  /** What it comes to on the day of the moment. */
+  readOn?(params: P, field: Field, moment: Moment): Reading
   readonly asksEmpty?: true
-  /** The compared forms of which the value must have one for the answer to be yes, when there are such. For the index. */
-  keys?(params: P, field: Field): readonly (string | number)[]
   /** How far off a value is, in words, when it fails: "100 too low". */
   distance?(value: Value, params: P, field: Field, catalogue: Catalogue): string | null
-  /** How far off it is as a number, for showing the nearest first; at least 0. */
-  gap?(value: Value, params: P): number | null
   readonly examples: readonly [OperatorExample<P>, ...OperatorExample<P>[]]
 }
 
@@ -66,11 +65,12 @@ export interface Operator<K extends string = string> {
   readonly asksEmpty: boolean
   sentence(params: object, field: Field, catalogue: Catalogue): readonly SentencePart[]
   missing(params: object): readonly string[]
+  /** Compiled once for a rule's version; `value` is never empty, but for "is empty". */
   compile(params: object, field: Field): Test
-  /** `null` when the answer does not hang on equality. */
+  read(params: object, field: Field, moment: Moment): Reading
+  /** The compared forms of which the value must have one; `null` when the answer does not hang on equality. */
   keys(params: object, field: Field): readonly (string | number)[] | null
   distance(value: Value, params: object, field: Field, catalogue: Catalogue): string | null
-  gap(value: Value, params: object): number | null
   readonly examples: readonly OperatorExample<object>[]
 }
 
@@ -79,6 +79,11 @@ export interface Operator<K extends string = string> {
  * the same `params` schemas before anything else sees them.
  */
 export const defineOperator = <const K extends string, P extends object>(spec: OperatorSpec<K, P>): Operator<K> => {
+  const read = (params: object, field: Field, moment: Moment): Reading => {
+    const reading = spec.read?.(params as P, field) ?? spec.readOn?.(params as P, field, moment)
+    if (!reading) throw new Error(`the operator ${spec.op} says nothing`)
+    return reading
+  }
   const made: Operator<K> = {
     op: spec.op,
     types: spec.types,
@@ -89,10 +94,25 @@ export const defineOperator = <const K extends string, P extends object>(spec: O
     asksEmpty: spec.asksEmpty ?? false,
     sentence: (params, field, catalogue) => spec.sentence(params as P, field, catalogue),
     missing: (params) => spec.missing(params as P),
-    compile: (params, field) => spec.compile(params as P, field),
-    keys: (params, field) => spec.keys?.(params as P, field) ?? null,
+    read,
+    compile(params, field) {
+      if (spec.read) return predicateOf(spec.read(params as P, field), field)
+      // The edges move once a day, not once a record.
+      let today = ''
+      let test: Test = () => false
+      return (value, moment) => {
+        if (moment.today !== today) {
+          today = moment.today
+          test = predicateOf(read(params, field, moment), field)
+        }
+        return test(value, moment)
+      }
+    },
+    keys(params, field) {
+      const reading = spec.read?.(params as P, field)
+      return reading?.is === 'oneOf' ? reading.keys : null
+    },
     distance: (value, params, field, catalogue) => spec.distance?.(value, params as P, field, catalogue) ?? null,
-    gap: (value, params) => spec.gap?.(value, params as P) ?? null,
     examples: spec.examples,
   }
   return Object.freeze(made)

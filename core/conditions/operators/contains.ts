@@ -13,9 +13,9 @@ export const contains = defineOperator({
   start: { value: null },
   sentence: ({ value }, field, catalogue) => [word('value', quoteValue(value, field, catalogue), '…')],
   missing: ({ value }) => (value === null ? ['value'] : []),
-  compile({ value }) {
-    const wanted = foldText(String(value ?? ''))
-    return (given) => wanted !== '' && foldText(String(given)).includes(wanted)
+  read({ value }) {
+    const folded = foldText(String(value ?? ''))
+    return folded === '' ? { is: 'never' } : { is: 'contains', folded }
   },
   examples: [
     { type: 'text', value: 'Vaccine fridges, Łódź', params: { value: 'FRIDGES' }, holds: true },
@@ -32,10 +32,7 @@ export const includes = defineOperator({
   start: { values: [] },
   sentence: ({ values }, field, catalogue) => [word('values', values.map((value) => quoteValue([value], field, catalogue)).join(' or '), '…')],
   missing: ({ values }) => (values.length === 0 ? ['values'] : []),
-  compile({ values }) {
-    const wanted = new Set(values)
-    return (given) => Array.isArray(given) && given.some((id: string) => wanted.has(id))
-  },
+  read: ({ values }) => ({ is: 'includes', ids: values }),
   examples: [
     { type: 'choices', value: ['hire', 'service'], params: { values: ['service'] }, holds: true },
     { type: 'choices', value: ['hire'], params: { values: ['service'] }, holds: false },

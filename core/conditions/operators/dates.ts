@@ -1,18 +1,13 @@
 import { z } from 'zod'
-import { dayOf } from '../../fields/types/date'
-import { daysBetween } from '../../time/dates'
+import { addDays, daysBetween, isDate } from '../../time/dates'
 import { namedSpan, sayAmount, shiftDate, SPAN_NAMES, SPAN_UNITS, SPAN_WORDS, type SpanName, type SpanUnit } from '../../time/spans'
 import { quoteValue, word } from '../../rules/sentence'
-import { defineOperator, type Moment, type OperatorExample, type Test } from '../operator'
-import type { Value } from '../../fields/value'
+import { defineOperator, type OperatorExample } from '../operator'
 
 const TYPES = ['date', 'dateTime'] as const
 
 export const zAmount = z.strictObject({ count: z.int().min(0).max(3650), unit: z.enum(SPAN_UNITS) })
 interface AmountParams { amount: { count: number; unit: SpanUnit } }
-
-/** The day of a date or an instant, in the zone of the moment. */
-const day = (value: Value, moment: Moment): string => dayOf(typeof value === 'number' ? value : String(value), moment.zone)
 
 interface Relative<K extends string> {
   readonly op: K
@@ -20,9 +15,9 @@ interface Relative<K extends string> {
   readonly tail: string
   readonly note: string
   readonly start: AmountParams
-  /** True for the day, given today and the day `count` units away in the operator's direction. */
   readonly direction: 1 | -1
-  readonly holds: (at: string, today: string, edge: string) => boolean
+  /** The days it takes in, given today and the day `count` units away in the operator's direction. */
+  readonly days: (today: string, edge: string) => { readonly from: string | null; readonly to: string | null }
   readonly examples: readonly [OperatorExample<AmountParams>, ...OperatorExample<AmountParams>[]]
 }
 
@@ -36,18 +31,7 @@ function relative<const K extends string>(given: Relative<K>) {
     start: given.start,
     sentence: ({ amount }) => [word('amount', sayAmount(amount.count, amount.unit), '…'), { text: given.tail }],
     missing: () => [],
-    compile({ amount }): Test {
-      // The edge moves once a day, not once a record.
-      let today = ''
-      let edge = ''
-      return (value, moment) => {
-        if (moment.today !== today) {
-          today = moment.today
-          edge = shiftDate(today, given.direction * amount.count, amount.unit, moment.calendar)
-        }
-        return given.holds(day(value, moment), today, edge)
-      }
-    },
+    readOn: ({ amount }, _field, { today, calendar }) => ({ is: 'days', ...given.days(today, shiftDate(today, given.direction * amount.count, amount.unit, calendar)) }),
     examples: given.examples,
   })
 }
@@ -55,7 +39,7 @@ function relative<const K extends string>(given: Relative<K>) {
 /** "in the next 5 days" includes today and the 5th day. */
 export const inNext = relative({
   op: 'inNext', words: ['is in the next', 'is not in the next'], tail: '', note: 'Both ends count: “in the next 5 days” takes in today and the 5th day.', start: { amount: { count: 7, unit: 'days' } }, direction: 1,
-  holds: (at, today, edge) => at >= today && at <= edge,
+  days: (today, edge) => ({ from: today, to: edge }),
   examples: [
     { type: 'date', value: '2026-11-24', params: { amount: { count: 5, unit: 'days' } }, holds: true },
     { type: 'date', value: '2026-11-29', params: { amount: { count: 5, unit: 'days' } }, holds: true },
@@ -67,7 +51,7 @@ export const inNext = relative({
 /** "in the last 5 days" includes today and the 5th day back. */
 export const inLast = relative({
   op: 'inLast', words: ['is in the last', 'is not in the last'], tail: '', note: 'Both ends count: “in the last 5 days” takes in today and the 5th day back.', start: { amount: { count: 7, unit: 'days' } }, direction: -1,
-  holds: (at, today, edge) => at <= today && at >= edge,
+  days: (today, edge) => ({ from: edge, to: today }),
   examples: [
     { type: 'date', value: '2026-11-19', params: { amount: { count: 5, unit: 'days' } }, holds: true },
     { type: 'date', value: '2026-11-18', params: { amount: { count: 5, unit: 'days' } }, holds: false },
@@ -78,7 +62,7 @@ export const inLast = relative({
 /** "more than 2 weeks ago" leaves out the day exactly two weeks back. */
 export const longAgo = relative({
   op: 'longAgo', words: ['is more than', 'is not more than'], tail: ' ago', note: 'The edge does not count: “more than 2 weeks ago” leaves out the day exactly two weeks back.', start: { amount: { count: 2, unit: 'weeks' } }, direction: -1,
-  holds: (at, _today, edge) => at < edge,
+  days: (_today, edge) => ({ from: null, to: addDays(edge, -1) }),
   examples: [
     { type: 'date', value: '2026-11-09', params: { amount: { count: 2, unit: 'weeks' } }, holds: true },
     { type: 'date', value: '2026-11-10', params: { amount: { count: 2, unit: 'weeks' } }, holds: false },
@@ -88,7 +72,7 @@ export const longAgo = relative({
 /** "more than 2 weeks ahead" leaves out the day exactly two weeks on. */
 export const farAhead = relative({
   op: 'farAhead', words: ['is more than', 'is not more than'], tail: ' ahead', note: 'The edge does not count: “more than 2 weeks ahead” leaves out the day exactly two weeks on.', start: { amount: { count: 2, unit: 'weeks' } }, direction: 1,
-  holds: (at, _today, edge) => at > edge,
+  days: (_today, edge) => ({ from: addDays(edge, 1), to: null }),
   examples: [
     { type: 'date', value: '2026-12-09', params: { amount: { count: 2, unit: 'weeks' } }, holds: true },
     { type: 'date', value: '2026-12-08', params: { amount: { count: 2, unit: 'weeks' } }, holds: false },
@@ -105,11 +89,7 @@ export const within = defineOperator<'within', { span: SpanName }>({
   start: { span: 'today' },
   sentence: ({ span }) => [word('span', SPAN_WORDS[span], '…')],
   missing: () => [],
-  compile: ({ span }) => (value, moment) => {
-    const { from, to } = namedSpan(span, moment.today)
-    const at = day(value, moment)
-    return at >= from && at <= to
-  },
+  readOn: ({ span }, _field, { today }) => ({ is: 'days', ...namedSpan(span, today) }),
   examples: [
     { type: 'date', value: '2026-11-23', params: { span: 'thisWeek' }, holds: true },
     { type: 'date', value: '2026-11-30', params: { span: 'thisWeek' }, holds: false },
@@ -130,13 +110,12 @@ function fixed<const K extends string>(op: K, words: readonly [string, string], 
     start: { date: null },
     sentence: ({ date }, field, catalogue) => [word('date', date === null ? null : quoteValue(date, { ...field, type: 'date' }, catalogue), '…')],
     missing: ({ date }) => (date === null ? ['date'] : []),
-    compile: ({ date }) => (value, moment) => date !== null && (sign > 0 ? day(value, moment) > date : day(value, moment) < date),
+    read: ({ date }) => (date === null || !isDate(date) ? { is: 'never' } : sign > 0 ? { is: 'days', from: addDays(date, 1), to: null } : { is: 'days', from: null, to: addDays(date, -1) }),
     distance: (value, { date }) => {
       if (date === null || typeof value !== 'string') return null
       const days = Math.abs(daysBetween(date, value))
       return days === 0 ? 'exactly on the day' : `${days} ${days === 1 ? 'day' : 'days'} off`
     },
-    gap: (value, { date }) => (date === null || typeof value !== 'string' ? null : Math.abs(daysBetween(date, value))),
     examples,
   })
 }

@@ -15,12 +15,7 @@ export const isAnyOf = defineOperator({
     return [word('values', said.length > 4 ? `${said.slice(0, 3).join(', ')} and ${said.length - 3} more` : said.join(', '), '…')]
   },
   missing: ({ values }) => (values.length === 0 ? ['values'] : []),
-  compile({ values }, field) {
-    const { key } = FIELD_TYPES[field.type]
-    const wanted = new Set(values.map((value) => key(value)))
-    return (given) => given !== null && wanted.has(key(given))
-  },
-  keys: ({ values }, field) => values.map((value) => FIELD_TYPES[field.type].key(value)),
+  read: ({ values }, field) => ({ is: 'oneOf', keys: values.map((value) => FIELD_TYPES[field.type].key(value)) }),
   examples: [
     { type: 'choice', value: 'hire', params: { values: ['hire', 'service'] }, holds: true },
     { type: 'choice', value: 'purchase', params: { values: ['hire', 'service'] }, holds: false },

@@ -1,6 +1,5 @@
 import { z } from 'zod'
 import { FIELD_TYPE_NAMES } from '../../fields/types'
-import { isEmpty as nothingThere } from '../../fields/value'
 import { defineOperator } from '../operator'
 
 export const isEmpty = defineOperator({
@@ -12,7 +11,7 @@ export const isEmpty = defineOperator({
   start: {},
   sentence: () => [],
   missing: () => [],
-  compile: () => (given) => nothingThere(given),
+  read: () => ({ is: 'empty' }),
   asksEmpty: true,
   examples: [
     { type: 'text', value: null, params: {}, holds: true },

@@ -13,12 +13,7 @@ export const is = defineOperator({
   start: { value: null },
   sentence: ({ value }, field, catalogue) => [word('value', quoteValue(value, field, catalogue), '…')],
   missing: ({ value }) => (value === null ? ['value'] : []),
-  compile({ value }, field) {
-    const { key } = FIELD_TYPES[field.type]
-    const wanted = value === null ? null : key(value)
-    return (given) => wanted !== null && given !== null && key(given) === wanted
-  },
-  keys: ({ value }, field) => (value === null ? [] : [FIELD_TYPES[field.type].key(value)]),
+  read: ({ value }, field) => (value === null ? { is: 'never' } : { is: 'oneOf', keys: [FIELD_TYPES[field.type].key(value)] }),
   examples: [
     { type: 'text', value: 'Bäckerei  Lund', params: { value: 'backerei lund' }, holds: true },
     { type: 'number', value: 7, params: { value: 7 }, holds: true },

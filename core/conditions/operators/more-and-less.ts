@@ -19,12 +19,11 @@ export const moreThan = defineOperator({
   start: { value: null },
   sentence: ({ value }, field, catalogue) => [word('value', quoteValue(value, field, catalogue), '…')],
   missing: ({ value }) => (value === null ? ['value'] : []),
-  compile: ({ value }) => (given) => value !== null && Number(given) > value,
+  read: ({ value }) => (value === null ? { is: 'never' } : { is: 'range', from: value, to: null, ends: false }),
   distance: (given, { value }, field, catalogue) => {
     if (value === null) return null
     return Number(given) === value ? 'exactly on the line' : Number(given) < value ? tooLow(value - Number(given), field, catalogue) : null
   },
-  gap: (given, { value }) => (value === null ? null : Math.abs(Number(given) - value)),
   examples: [
     { type: 'currency', value: 15_000.01, params: { value: 15_000 }, holds: true },
     { type: 'currency', value: 15_000, params: { value: 15_000 }, holds: false },
@@ -41,12 +40,11 @@ export const lessThan = defineOperator({
   start: { value: null },
   sentence: ({ value }, field, catalogue) => [word('value', quoteValue(value, field, catalogue), '…')],
   missing: ({ value }) => (value === null ? ['value'] : []),
-  compile: ({ value }) => (given) => value !== null && Number(given) < value,
+  read: ({ value }) => (value === null ? { is: 'never' } : { is: 'range', from: null, to: value, ends: false }),
   distance: (given, { value }, field, catalogue) => {
     if (value === null) return null
     return Number(given) === value ? 'exactly on the line' : Number(given) > value ? tooHigh(Number(given) - value, field, catalogue) : null
   },
-  gap: (given, { value }) => (value === null ? null : Math.abs(Number(given) - value)),
   examples: [
     { type: 'number', value: 0, params: { value: 1 }, holds: true },
     { type: 'number', value: 1, params: { value: 1 }, holds: false },
@@ -66,12 +64,11 @@ export const between = defineOperator({
     word('low', quoteValue(low, field, catalogue), '…'), say(' to '), word('high', quoteValue(high, field, catalogue), '…'),
   ],
   missing: ({ low, high }) => [...(low === null ? (['low'] as const) : []), ...(high === null ? (['high'] as const) : [])],
-  compile: ({ low, high }) => (given) => low !== null && high !== null && Number(given) >= low && Number(given) <= high,
+  read: ({ low, high }) => (low === null || high === null ? { is: 'never' } : { is: 'range', from: low, to: high, ends: true }),
   distance: (given, { low, high }, field, catalogue) => {
     if (low !== null && Number(given) < low) return tooLow(low - Number(given), field, catalogue)
     return high !== null && Number(given) > high ? tooHigh(Number(given) - high, field, catalogue) : null
   },
-  gap: (given, { low, high }) => (low === null || high === null ? null : Math.max(low - Number(given), Number(given) - high, 0)),
   examples: [
     { type: 'number', value: 10, params: { low: 10, high: 20 }, holds: true },
     { type: 'number', value: 20, params: { low: 10, high: 20 }, holds: true },
