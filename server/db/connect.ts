@@ -3,6 +3,7 @@ import { dirname } from 'node:path'
 import Database from 'better-sqlite3'
 import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3'
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator'
+import { foldText } from '../../core/fields/value'
 import * as schema from './schema'
 
 export type Orm = BetterSQLite3Database<typeof schema>
@@ -45,6 +46,9 @@ function prepare(sqlite: Database.Database, migrationsFolder: string): Orm {
   sqlite.pragma('wal_autocheckpoint = 20000')
   // 64 MiB: with the 2 MiB that are usual, a batch over a dozen indexes throws its own pages out and reads them again.
   sqlite.pragma('cache_size = -65536')
+  // What texts are compared as, for columns that do not keep it beside them.
+  sqlite.function('fold', { deterministic: true }, (text: unknown) => (text === null ? null : foldText(String(text))))
+  sqlite.function('lowered', { deterministic: true }, (text: unknown) => (text === null ? null : String(text).toLowerCase()))
   const orm = drizzle(sqlite, { schema, casing: 'snake_case' })
   migrate(orm, { migrationsFolder })
   return orm

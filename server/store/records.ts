@@ -4,7 +4,12 @@ import { FIELD_TYPES } from '../../core/fields/types'
 import type { Value, Values } from '../../core/fields/value'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { FieldChange, RecordSnapshot } from '../../core/records/record'
+import type { Group } from '../../core/conditions/document'
+import type { Moment } from '../../core/conditions/operator'
+import type { Catalogue } from '../../core/fields/catalogue'
 import type { Db } from '../db/connect'
+import { compileSql, type Bound, type CompiledSql, type Sql, type FieldColumns } from './conditions'
+import { SetStore, type SetCounts } from './sets'
 
 const TABLES: { readonly [K in ObjectKind]: string } = { deal: 'deals', contact: 'contacts', company: 'companies' }
 
@@ -22,6 +27,9 @@ export interface PageOrder {
   /** For values that are ids: all that occur, in the order of their words. */
   readonly ranks: readonly string[] | null
 }
+
+/** So many statements are kept prepared: filters are written anew again and again. */
+const KEPT_MOST = 500
 
 type Cell = string | number | null
 /** Id, version, and the cells of the fields asked for, in their order: an object a row would cost more than its query. */
@@ -55,7 +63,11 @@ export class RecordStore {
   private readonly updates = new Map<string, Statement>()
   private readonly queries = new Map<string, Statement<unknown[], Row>>()
 
-  constructor(private readonly db: Db) {}
+  private readonly sets: SetStore
+
+  constructor(private readonly db: Db) {
+    this.sets = new SetStore(db)
+  }
 
   /** Brings the tables to the fields: adds the columns and indexes that are missing. Call after every change of fields. */
   useFields(fields: readonly Field[], indexed: ReadonlySet<number>): void {
@@ -63,6 +75,7 @@ export class RecordStore {
     this.shapes = new Map()
     this.updates.clear()
     this.queries.clear()
+    this.sets.clear()
     for (const object of Object.keys(TABLES) as ObjectKind[]) {
       const table = TABLES[object]
       const own = fields.filter((field) => field.object === object)
@@ -95,6 +108,32 @@ export class RecordStore {
       const fill = sqlite.prepare(`UPDATE ${table} SET ${keyColumnOf(field.id)} = ? WHERE id = ?`)
       const rows = sqlite.prepare(`SELECT id, ${columnOf(field.id)} AS value FROM ${table} WHERE ${columnOf(field.id)} IS NOT NULL`).all() as { id: number; value: string }[]
       for (const { id, value } of rows) fill.run(keyOf(value, field), id)
+    })
+  }
+
+  /** Where a field's values lie, for queries over whole tables. */
+  private readonly columnsOf = (field: Field): FieldColumns =>
+    ({ column: columnOf(field.id), key: this.shape(field.object).keyed.has(field.id) ? keyColumnOf(field.id) : null })
+
+  /** A group of conditions as a query over the records of a kind. */
+  where(group: Group, object: ObjectKind, catalogue: Catalogue, moment: Moment): CompiledSql {
+    return compileSql(group, object, catalogue, moment, this.columnsOf)
+  }
+
+  /** How many records a query lets through, alone and together, and how many it just misses. */
+  counts(object: ObjectKind, where: CompiledSql, nearOnes: boolean): SetCounts {
+    return this.sets.counts(TABLES[object], where, nearOnes)
+  }
+
+  matching(object: ObjectKind, where: CompiledSql, limit: number): readonly RecordSnapshot[] {
+    return this.sets.matching(TABLES[object], where, limit).flatMap((id) => this.read({ object, id }) ?? [])
+  }
+
+  /** The records that fail exactly one item at the top, the nearest first. */
+  nearest(object: ObjectKind, where: CompiledSql, limit: number): readonly { readonly record: RecordSnapshot; readonly missId: string }[] {
+    return this.sets.nearest(TABLES[object], where, limit).flatMap(({ id, missId }) => {
+      const record = this.read({ object, id })
+      return record ? [{ record, missId }] : []
     })
   }
 
@@ -132,21 +171,26 @@ export class RecordStore {
 
   /**
    * One page of all records (of certain owners and of nobody, when `owners` is given), ordered by the database; `null`
-   * when the order is one that it cannot make. Offsets are fine here: what is skipped is read from an index or sorted
-   * anyway.
+   * when the order is one that it cannot make. `fits` lets only some of them through. Offsets are fine here: what is
+   * skipped is read from an index or sorted anyway.
    */
-  page(object: ObjectKind, order: PageOrder | null, owners: ReadonlySet<string> | null, offset: number, limit: number): { readonly total: number; readonly records: readonly RecordSnapshot[] } | null {
+  page(
+    object: ObjectKind, order: PageOrder | null, owners: ReadonlySet<string> | null, offset: number, limit: number, fits: readonly Sql[] = [],
+  ): { readonly total: number; readonly matched: number; readonly records: readonly RecordSnapshot[] } | null {
     const { byKey, fields, keyed } = this.shape(object)
     const orderBy = order === null ? 'id' : this.orderBy(order, keyed)
     const owner = byKey.get('owner')
     if (orderBy === null || (owners !== null && !owner)) return null
-    const where = owners === null || !owner ? '' : `WHERE ${columnOf(owner.id)} IS NULL OR ${columnOf(owner.id)} IN (${[...owners].map(() => '?').join(', ')})`
-    const given = owners === null ? [] : [...owners]
+    const seen: readonly Sql[] = owners === null || !owner ? [] : [{ text: `(${columnOf(owner.id)} IS NULL OR ${columnOf(owner.id)} IN (${[...owners].map(() => '?').join(', ')}))`, bound: [...owners] }]
     const ranks = order?.ranks ?? []
     const columns = ['id', 'version', ...fields.map((field) => columnOf(field.id))].join(', ')
-    const rows = this.rows(`SELECT ${columns} FROM ${TABLES[object]} ${where} ORDER BY ${orderBy} LIMIT ? OFFSET ?`).all(...given, ...ranks, limit, offset)
-    const { n } = this.statement(`SELECT count(*) AS n FROM ${TABLES[object]} ${where}`).get(...given) as { n: number }
-    return { total: n, records: rows.map((row) => this.snapshot(object, row, fields)) }
+    const whereOf = (parts: readonly Sql[]): string => (parts.length === 0 ? '' : `WHERE ${parts.map((part) => part.text).join(' AND ')}`)
+    const boundOf = (parts: readonly Sql[]): readonly Bound[] => parts.flatMap((part) => part.bound)
+    const asked = [...seen, ...fits]
+    const rows = this.rows(`SELECT ${columns} FROM ${TABLES[object]} ${whereOf(asked)} ORDER BY ${orderBy} LIMIT ? OFFSET ?`).all(...boundOf(asked), ...ranks, limit, offset)
+    const count = (parts: readonly Sql[]): number => (this.statement(`SELECT count(*) AS n FROM ${TABLES[object]} ${whereOf(parts)}`).get(...boundOf(parts)) as { n: number }).n
+    const total = count(seen)
+    return { total, matched: fits.length === 0 ? total : count(asked), records: rows.map((row) => this.snapshot(object, row, fields)) }
   }
 
   /** Records in the order of their ids, from the one behind `after` on; of certain owners and of nobody, when given. */
@@ -157,6 +201,12 @@ export class RecordStore {
     const columns = ['id', 'version', ...fields.map((field) => columnOf(field.id))].join(', ')
     const rows = this.rows(`SELECT ${columns} FROM ${TABLES[object]} WHERE id > ? ${where} ORDER BY id`)
     for (const row of rows.iterate(after, ...(owners === null ? [] : owners))) yield this.snapshot(object, row, fields)
+  }
+
+  /** Whether the name contains words, already folded. */
+  named(object: ObjectKind, folded: string): Sql {
+    const field = this.shape(object).byKey.get('name')
+    return field ? { text: `instr(${this.shape(object).keyed.has(field.id) ? keyColumnOf(field.id) : `fold(${columnOf(field.id)})`}, ?) > 0`, bound: [folded] } : { text: '0', bound: [] }
   }
 
   private orderBy({ field, down, ranks }: PageOrder, keyed: ReadonlySet<number>): string | null {
@@ -190,6 +240,7 @@ export class RecordStore {
   private rows(sql: string): Statement<unknown[], Row> {
     const known = this.queries.get(sql)
     if (known) return known
+    if (this.queries.size > KEPT_MOST) this.queries.clear()
     const made = this.db.sqlite.prepare<unknown[], Row>(sql).raw()
     this.queries.set(sql, made)
     return made
@@ -198,6 +249,7 @@ export class RecordStore {
   private statement(sql: string): Statement {
     const known = this.updates.get(sql)
     if (known) return known
+    if (this.updates.size > KEPT_MOST) this.updates.clear()
     const made = this.db.sqlite.prepare(sql)
     this.updates.set(sql, made)
     return made

@@ -20,42 +20,20 @@ export interface Evidence {
   readonly started: Readonly<Record<string, number>>
 }
 
-const byGap = (a: { readonly gap: number; readonly id: number }, b: { readonly gap: number; readonly id: number }): number => (a.gap === b.gap ? a.id - b.id : a.gap - b.gap)
-
 /** What a rule's conditions and triggers come to on the records that are there. Reads only. */
 export function evidenceFor(workspace: Workspace, rule: RuleDocument): Evidence {
   const catalogue = workspace.catalogue()
   const { records, events } = workspace.store
   const moment = workspace.moment()
+  const where = records.where(rule.conditions, rule.object, catalogue, moment)
+  const { total, matched, near, alone } = records.counts(rule.object, where, rule.conditions.mode === 'all')
+  const rows = records.matching(rule.object, where, ROWS_MOST).map(({ id, values }) => ({ id, values }))
   const group = compileGroup(rule.conditions, rule.object, catalogue)
-  const shown = rule.object === 'deal' ? ['name', 'amount', 'currency', 'stage', 'owner'] : ['name', 'owner']
-  const keys = [...new Set([...shown, ...group.fields])]
-  const alone: Record<string, number> = Object.fromEntries(group.conditions.map((condition) => [condition.id, 0]))
-  const rows: { id: number; values: Values }[] = []
-  const misses: { id: number; values: Values; missId: string; why: string; gap: number }[] = []
-  let [total, matched, near] = [0, 0, 0]
-  for (const record of records.scan(rule.object, keys)) {
-    total++
-    group.each(record.values, moment).forEach((holds, i) => {
-      const id = group.conditions[i]?.id
-      if (holds && id !== undefined) alone[id] = (alone[id] ?? 0) + 1
-    })
-    if (group.test(record.values, moment)) {
-      matched++
-      if (rows.length < ROWS_MOST) rows.push({ id: record.id, values: record.values })
-      continue
-    }
-    const missId = group.onlyMiss(record.values, moment)
-    if (missId === null) continue
-    near++
-    const seen = group.explain(record.values, moment).find((one) => one.id === missId)
-    // The nearest are kept: a list of the first ones found would hide the record that is out by a hair.
-    misses.push({ id: record.id, values: record.values, missId, gap: seen?.gap ?? Infinity, why: seen ? (seen.off ?? `is ${seen.value}`) : 'fails a group of conditions' })
-    if (misses.length > 4 * ROWS_MOST) {
-      misses.sort(byGap)
-      misses.length = ROWS_MOST
-    }
-  }
+  // The nearest come first: a list of the first ones found would hide the record that is out by a hair.
+  const misses = (near === 0 ? [] : records.nearest(rule.object, where, ROWS_MOST)).map(({ record: { id, values }, missId }) => {
+    const seen = group.explain(values, moment).find((one) => one.id === missId)
+    return { id, values, missId, why: seen ? (seen.off ?? `is ${seen.value}`) : 'fails a group of conditions' }
+  })
 
   const names = { catalogue, object: rule.object }
   const tests = rule.triggers.map((trigger) => ({ id: trigger.id, test: TRIGGERS[trigger.kind].compile(trigger.params, names) }))
@@ -65,5 +43,5 @@ export function evidenceFor(workspace: Workspace, rule: RuleDocument): Evidence 
       for (const { id, test } of tests) if (test(event)) started[id] = (started[id] ?? 0) + 1
     }
   }
-  return { total, matched, near, alone, rows, misses: misses.sort(byGap).slice(0, ROWS_MOST).map(({ gap: _gap, ...miss }) => miss), started }
+  return { total, matched, near, alone: Object.fromEntries(alone), rows, misses, started }
 }

@@ -80,15 +80,23 @@ const distinctWords = (field: Field, catalogue: Catalogue): boolean =>
 export function ledgerPage(workspace: Workspace, query: LedgerQuery): LedgerPage {
   const { records } = workspace.store
   const catalogue = workspace.catalogue()
-  const by = catalogue.field(query.object, query.sort)
-  if (query.filter.items.length === 0 && query.words.trim() === '' && (!by || distinctWords(by, catalogue))) {
-    const page = records.page(query.object, by && { field: by, down: query.down, ranks: ranksOf(by, catalogue) }, query.scope, query.offset, query.limit)
-    if (page && (by || !query.down)) return { total: page.total, matched: page.total, rows: page.records.map(({ id, values }) => ({ id, values })) }
-  }
+  const { object, scope, down, offset, limit } = query
+  const by = catalogue.field(object, query.sort)
+  const where = records.where(query.filter, object, catalogue, workspace.moment())
+  const words = foldText(query.words)
+  const fits = [...(query.filter.items.length > 0 ? [where.test] : []), ...(words === '' ? [] : [records.named(object, words)])]
+  const page = by && !distinctWords(by, catalogue) ? null : records.page(object, by && { field: by, down, ranks: ranksOf(by, catalogue) }, scope, offset, limit, fits)
+  if (page && (by || !down)) return { total: page.total, matched: page.matched, rows: page.records.map(({ id, values }) => ({ id, values })) }
+  return sortedHere(workspace, query, by)
+}
+
+/** The same in an order that the database cannot make: every record that fits is looked at. */
+function sortedHere(workspace: Workspace, query: LedgerQuery, sortField: Field | null): LedgerPage {
+  const { records } = workspace.store
+  const catalogue = workspace.catalogue()
   const group = compileGroup(query.filter, query.object, catalogue)
   const moment = workspace.moment()
   const words = foldText(query.words)
-  const sortField = catalogue.field(query.object, query.sort)
   const keys = [...new Set(['name', 'owner', ...group.fields, ...(sortField ? [sortField.key] : [])])]
   let total = 0
   const found: { id: number; sort: Value }[] = []

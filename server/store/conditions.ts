@@ -1,0 +1,120 @@
+import type { Group, Condition } from '../../core/conditions/document'
+import type { Moment } from '../../core/conditions/operator'
+import { OPERATORS } from '../../core/conditions/operators'
+import type { Reading } from '../../core/conditions/reading'
+import type { Catalogue } from '../../core/fields/catalogue'
+import type { Field } from '../../core/fields/field'
+import { FIELD_TYPES } from '../../core/fields/types'
+import type { ObjectKind } from '../../core/records/kinds'
+import { addDays, startOfDate } from '../../core/time/dates'
+
+export type Bound = string | number
+
+/** A piece of a statement with what is bound to its marks, in order. No text of a user ever stands in it. */
+export interface Sql {
+  readonly text: string
+  readonly bound: readonly Bound[]
+}
+
+/** Where the values of a field lie. */
+export interface FieldColumns {
+  readonly column: string
+  /** The column of its compared form, when it has one. */
+  readonly key: string | null
+}
+
+const raw = (text: string, ...bound: Bound[]): Sql => ({ text, bound })
+const join = (parts: readonly Sql[], by: string): Sql => ({ text: parts.map((part) => part.text).join(by), bound: parts.flatMap((part) => part.bound) })
+const around = (before: string, part: Sql, after: string): Sql => ({ text: `${before}${part.text}${after}`, bound: part.bound })
+const marks = (some: readonly unknown[]): string => some.map(() => '?').join(', ')
+export const NEVER = raw('0')
+export const ALWAYS = raw('1')
+
+/** Turns an answer round; what cannot be answered, because nothing is there, counts as no. */
+export const negated = (part: Sql): Sql => around('(NOT coalesce(', part, ', 0))')
+
+/** The column in which a text stands as it is compared; functions of ours stand in where there is no such column. */
+function comparedColumn(field: Field, { column, key }: FieldColumns): string {
+  if (key !== null) return key
+  if (field.type === 'text' || field.type === 'longText') return `fold(${column})`
+  return FIELD_TYPES[field.type].widget === 'text' ? `lowered(${column})` : column
+}
+
+/** The reading as an expression that is 1, 0 or, where the field is empty, NULL. */
+function readingSql(reading: Reading, field: Field, columns: FieldColumns, moment: Moment): Sql {
+  const { column } = columns
+  switch (reading.is) {
+    case 'empty': return raw(`${column} IS NULL`)
+    case 'never': return NEVER
+    case 'oneOf': {
+      const compared = comparedColumn(field, columns)
+      if (reading.keys.length === 0) return NEVER
+      return reading.keys.length === 1 ? raw(`${compared} = ?`, ...reading.keys) : raw(`${compared} IN (${marks(reading.keys)})`, ...reading.keys)
+    }
+    case 'range': return between(column, reading.from, reading.to, reading.ends)
+    case 'days': {
+      if (field.type === 'date') return between(column, reading.from, reading.to, true)
+      // An instant lies on a day from its first moment to before the first moment of the next one, in the workspace's zone.
+      const { from, to } = reading
+      const ends = [...(from === null ? [] : [raw(`${column} >= ?`, startOfDate(from, moment.zone))]), ...(to === null ? [] : [raw(`${column} < ?`, startOfDate(addDays(to, 1), moment.zone))])]
+      return ends.length === 0 ? raw(`${column} IS NOT NULL`) : around('(', join(ends, ' AND '), ')')
+    }
+    case 'contains': return raw(`instr(${columns.key !== null && field.type === 'text' ? columns.key : `fold(${column})`}, ?) > 0`, reading.folded)
+    case 'includes': return reading.ids.length === 0 ? NEVER : raw(`CASE WHEN ${column} IS NULL THEN NULL ELSE EXISTS (SELECT 1 FROM json_each(${column}) WHERE value IN (${marks(reading.ids)})) END`, ...reading.ids)
+  }
+}
+
+function between(column: string, from: Bound | null, to: Bound | null, ends: boolean): Sql {
+  const parts = [...(from === null ? [] : [raw(`${column} ${ends ? '>=' : '>'} ?`, from)]), ...(to === null ? [] : [raw(`${column} ${ends ? '<=' : '<'} ?`, to)])]
+  return parts.length === 0 ? raw(`${column} IS NOT NULL`) : around('(', join(parts, ' AND '), ')')
+}
+
+/** How far the value is from the reading; NULL where that cannot be measured. */
+function gapSql(reading: Reading, field: Field, { column }: FieldColumns, { zone }: Moment): Sql {
+  const far = (from: Sql | null, to: Sql | null): Sql => around('max(', join([raw('0'), ...(from ? [from] : []), ...(to ? [to] : [])], ', '), ')')
+  if (reading.is === 'range') return far(reading.from === null ? null : raw(`? - ${column}`, reading.from), reading.to === null ? null : raw(`${column} - ?`, reading.to))
+  if (reading.is !== 'days') return raw('NULL')
+  if (field.type === 'date') return far(reading.from === null ? null : raw(`julianday(?) - julianday(${column})`, reading.from), reading.to === null ? null : raw(`julianday(${column}) - julianday(?)`, reading.to))
+  const DAY_MS = 86_400_000
+  return far(reading.from === null ? null : raw(`(? - ${column}) / ${DAY_MS}.0`, startOfDate(reading.from, zone)), reading.to === null ? null : raw(`(${column} - ?) / ${DAY_MS}.0`, startOfDate(addDays(reading.to, 1), zone)))
+}
+
+/** A condition or group as an expression; NULL counts as no. */
+export interface CompiledSql {
+  readonly test: Sql
+  /** Each condition by itself, in reading order. */
+  readonly each: readonly { readonly id: string; readonly test: Sql }[]
+  /** The items at the top, each with how far a record is from it. */
+  readonly tops: readonly { readonly id: string; readonly test: Sql; readonly gap: Sql }[]
+}
+
+/** A group of conditions as a query: lets through exactly the records that `compileGroup` lets through. */
+export function compileSql(group: Group, object: ObjectKind, catalogue: Catalogue, moment: Moment, columnsOf: (field: Field) => FieldColumns): CompiledSql {
+  const each: { id: string; test: Sql }[] = []
+  const leaf = (condition: Condition): { readonly test: Sql; readonly gap: Sql } => {
+    const field = catalogue.field(object, condition.field)
+    const operator = OPERATORS[condition.op]
+    const asked = field !== null && operator.types.includes(field.type) && operator.missing(condition.params).length === 0
+    const reading = asked ? operator.read(condition.params, field, moment) : null
+    const plain = reading && field ? readingSql(reading, field, columnsOf(field), moment) : NEVER
+    // An unfinished condition holds for nothing, whichever way round it is asked.
+    const test = reading && condition.not ? negated(plain) : plain
+    each.push({ id: condition.id, test })
+    return { test, gap: reading && field && !condition.not ? gapSql(reading, field, columnsOf(field), moment) : raw('NULL') }
+  }
+  const build = (node: Group): { readonly test: Sql; readonly tops: CompiledSql['tops'] } => {
+    const tops = node.items.map((item) => ({ id: item.id, ...(item.kind === 'group' ? { test: build(item).test, gap: raw('NULL') } : leaf(item)) }))
+    return { test: combine(node.mode, tops.map((top) => top.test)), tops }
+  }
+  const { test, tops } = build(group)
+  return { test, each, tops }
+}
+
+function combine(mode: Group['mode'], tests: readonly Sql[]): Sql {
+  if (tests.length === 0) return ALWAYS
+  switch (mode) {
+    case 'all': return around('(', join(tests, ' AND '), ')')
+    case 'any': return around('(', join(tests, ' OR '), ')')
+    case 'none': return negated(around('(', join(tests, ' OR '), ')'))
+  }
+}
