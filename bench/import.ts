@@ -61,6 +61,7 @@ export async function importing(rows: number): Promise<readonly Row[]> {
     const previewed = await timed(() => call('GET', `/imports/${importId}`))
     const page: number[] = []
     const move: number[] = []
+    const table: number[] = []
     const stages = ['hp-visit', 'hp-sized', 'hp-quoted', 'hp-terms']
     const started = performance.now()
     await call('POST', `/imports/${importId}/run`, { rulesOn: true })
@@ -68,6 +69,7 @@ export async function importing(rows: number): Promise<readonly Row[]> {
     const done = state.prepare('SELECT state FROM imports')
     for (let n = 0; (done.get() as { state: string }).state !== 'done'; n++) {
       page.push(await timed(() => call('GET', '/records/deal?limit=50')))
+      if (n % 4 === 0) table.push(await timed(() => call('GET', '/ledgers/deal?limit=100')))
       move.push(await timed(() => call('PATCH', '/records/deal/1', { values: { stage: stages[n % 4] } })))
       await new Promise((resolve) => setTimeout(resolve, 50))
     }
@@ -80,17 +82,46 @@ export async function importing(rows: number): Promise<readonly Row[]> {
     const idle: number[] = []
     for (let n = 0; n < 40; n++) idle.push(await timed(() => call('GET', '/records/deal?limit=50')))
     const sized = rows.toLocaleString('en')
+    const asked = await asks(call, timed)
     return [
       row(`${sized} deals with five rules on`, `taken in ${(taken / 1000).toFixed(1)} s, previewed in ${(previewed / 1000).toFixed(1)} s, written in ${seconds.toFixed(0)} s: ${Math.round(rows / seconds).toLocaleString('en')} rows/s`),
       row('what came of it', `${runs.toLocaleString('en')} runs, ${tasks.toLocaleString('en')} tasks; memory peak of the process ${Math.round(Number(memory) / 1024)} MB`),
       row('`GET /api/v1/records/deal` meanwhile, p95 in ms', spread(page), p(page, 0.95), { most: 100 }),
+      row('a page of the table, sorted by name, meanwhile', spread(table)),
       row('moving a card meanwhile, p95 in ms', spread(move), p(move, 0.95), { most: 300 }),
       row(`\`GET /api/v1/records/deal\` with ${sized} deals and nothing else to do`, spread(idle)),
+      ...asked.map(({ what, times, most }) => row(`${what}, p95 in ms`, spread(times), p(times, 0.95), { most })),
     ]
   } finally {
     server.kill()
     rmSync(folder, { recursive: true, force: true })
   }
+}
+
+type Call = (method: string, path: string, body?: object) => Promise<unknown>
+
+/** What screens ask of all these deals, each with another value every time, so that no answer can be one of before. */
+async function asks(call: Call, timed: (work: () => Promise<unknown>) => Promise<number>): Promise<readonly { readonly what: string; readonly times: readonly number[]; readonly most: number }[]> {
+  const is = (field: string, op: string, params: object, not = false) => ({ kind: 'condition', id: `${field}${op}`, field, op, not, params })
+  const group = (...items: object[]) => ({ kind: 'group', id: 'c0', mode: 'all', items })
+  const conditions = (n: number) => group(is('amount', 'moreThan', { value: 40_000 + n }), is('stage', 'isAnyOf', { values: ['hp-quoted', 'hp-terms'] }), is('name', 'contains', { value: `number ${n}` }), is('owner', 'isEmpty', {}, true), is('closeDate', 'inNext', { amount: { count: 30 + n, unit: 'days' } }, true))
+  const evidence = (n: number) => call('POST', '/evidence', { document: { format: 1, name: 'Asked', description: '', object: 'deal', triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-quoted' } }], conditions: conditions(n), steps: [] } })
+  const ledger = (query: object) => call('GET', `/ledgers/deal?${new URLSearchParams(query as Record<string, string>).toString()}`)
+  const take = async (work: (n: number) => Promise<unknown>) => {
+    const times: number[] = []
+    await work(0)
+    for (let n = 1; n <= 40; n++) times.push(await timed(() => work(n)))
+    return times
+  }
+  return [
+    { what: 'the evidence beside a rule with five conditions', times: await take(evidence), most: 200 },
+    { what: 'a page of the table sorted by name', times: await take((n) => ledger({ sort: 'name', offset: String(n * 2000), limit: '100' })), most: 100 },
+    { what: 'a page of the table sorted by amount, downwards', times: await take((n) => ledger({ sort: 'amount', down: 'true', offset: String(n * 50), limit: '100' })), most: 100 },
+    { what: 'a page of the table filtered by an amount', times: await take((n) => ledger({ filter: JSON.stringify(group(is('amount', 'moreThan', { value: 99_000 + n }))), limit: '100' })), most: 100 },
+    { what: 'a page of the table filtered by five conditions', times: await take((n) => ledger({ filter: JSON.stringify(conditions(n)), limit: '100' })), most: 100 },
+    { what: 'a page of the table by words in the name', times: await take((n) => ledger({ words: `number ${n}`, limit: '100' })), most: 100 },
+    { what: 'a board with all of them on it', times: await take(() => call('GET', '/boards/hp')), most: 1000 },
+  ]
 }
 
 let importId = 0

@@ -1,6 +1,7 @@
-import { and, desc, eq, asc, gte, lt, sql } from 'drizzle-orm'
+import { and, desc, eq, asc, lt, sql } from 'drizzle-orm'
 import type { RecordRef } from '../../core/records/kinds'
 import type { ChangeEvent } from '../../core/records/record'
+import type { Listen } from '../../core/rules/trigger'
 import type { Field } from '../../core/fields/field'
 import type { Db } from '../db/connect'
 import { prepareInsert } from '../db/prepared'
@@ -61,8 +62,7 @@ export class EventStore {
 
   /** How many events a reader has not seen yet. */
   behind(reader: string): number {
-    const { last } = this.db.orm.select({ last: sql<number>`coalesce(max(${events.seq}), 0)` }).from(events).get() ?? { last: 0 }
-    return last - this.position(reader)
+    return this.last() - this.position(reader)
   }
 
   setPosition(reader: string, seq: number): void {
@@ -85,9 +85,25 @@ export class EventStore {
     return this.db.orm.select().from(events).where(eq(events.chainId, chainId)).orderBy(asc(events.seq)).all().map(toEvent)
   }
 
-  /** Events of a kind of record from an instant on, oldest first. */
-  since(object: RecordRef['object'], fromMs: number): readonly ChangeEvent[] {
-    return this.db.orm.select().from(events).where(and(gte(events.atMs, fromMs), eq(events.object, object))).orderBy(asc(events.seq)).all().map(toEvent)
+  /**
+   * Events of a kind of record from an instant on and behind a number, oldest first; only those that may be among what
+   * is listened to. What changed is read when it is asked for.
+   */
+  *since(object: RecordRef['object'], fromMs: number, afterSeq: number, listens: readonly Listen[]): Generator<Pick<ChangeEvent, 'kind' | 'changes'> & { readonly atMs: number }> {
+    if (listens.length === 0) return
+    // Fields are named in the text of the changes by their keys: a search in it is far cheaper than reading all of it.
+    const wanted = listens.map((one) => (one.on === 'created' ? { text: "kind = 'created'", bound: [] } : { text: 'instr(changes, ?) > 0', bound: [`{"field":${JSON.stringify(one.field)},`] }))
+    const rows = this.db.sqlite.prepare<unknown[], readonly [number, ChangeEvent['kind'], string]>(
+      `SELECT at_ms, kind, changes FROM events WHERE seq > ? AND at_ms >= ? AND object = ? AND (${wanted.map((one) => one.text).join(' OR ')}) ORDER BY seq`,
+    ).raw().all(afterSeq, fromMs, object, ...wanted.flatMap((one) => one.bound))
+    for (const [atMs, kind, changes] of rows) {
+      yield { atMs, kind, get changes() { return JSON.parse(changes) as ChangeEvent['changes'] } }
+    }
+  }
+
+  /** The number of the newest event; 0 when there is none. */
+  last(): number {
+    return this.db.orm.select({ last: sql<number>`coalesce(max(${events.seq}), 0)` }).from(events).get()?.last ?? 0
   }
 
   /** The last event that wrote each field of a record, by field id. */

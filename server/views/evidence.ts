@@ -1,11 +1,10 @@
 import { compileGroup } from '../../core/conditions/compile'
 import type { Values } from '../../core/fields/value'
 import type { RuleDocument } from '../../core/rules/document'
-import { TRIGGERS } from '../../core/rules/triggers'
 import type { Workspace } from '../engine/workspace'
+import { startedIn30Days } from './started'
 
 const ROWS_MOST = 40
-const PAST_DAYS = 30
 
 export interface Evidence {
   readonly total: number
@@ -23,7 +22,7 @@ export interface Evidence {
 /** What a rule's conditions and triggers come to on the records that are there. Reads only. */
 export function evidenceFor(workspace: Workspace, rule: RuleDocument): Evidence {
   const catalogue = workspace.catalogue()
-  const { records, events } = workspace.store
+  const { records } = workspace.store
   const moment = workspace.moment()
   const where = records.where(rule.conditions, rule.object, catalogue, moment)
   const { total, matched, near, alone } = records.counts(rule.object, where, rule.conditions.mode === 'all')
@@ -35,13 +34,5 @@ export function evidenceFor(workspace: Workspace, rule: RuleDocument): Evidence 
     return { id, values, missId, why: seen ? (seen.off ?? `is ${seen.value}`) : 'fails a group of conditions' }
   })
 
-  const names = { catalogue, object: rule.object }
-  const tests = rule.triggers.map((trigger) => ({ id: trigger.id, test: TRIGGERS[trigger.kind].compile(trigger.params, names) }))
-  const started: Record<string, number> = Object.fromEntries(tests.map(({ id }) => [id, 0]))
-  if (tests.length > 0) {
-    for (const event of events.since(rule.object, moment.nowMs - PAST_DAYS * 86_400_000)) {
-      for (const { id, test } of tests) if (test(event)) started[id] = (started[id] ?? 0) + 1
-    }
-  }
-  return { total, matched, near, alone: Object.fromEntries(alone), rows, misses, started }
+  return { total, matched, near, alone: Object.fromEntries(alone), rows, misses, started: startedIn30Days(workspace, rule) }
 }

@@ -97,7 +97,7 @@ export const within = defineOperator<'within', { span: SpanName }>({
   ],
 })
 
-const zDate = z.string().max(10).nullable()
+const zDate = z.string().refine(isDate, 'is not a date').nullable()
 interface FixedParams { date: string | null }
 
 function fixed<const K extends string>(op: K, words: readonly [string, string], sign: 1 | -1, examples: readonly [OperatorExample<FixedParams>, ...OperatorExample<FixedParams>[]]) {
@@ -112,7 +112,7 @@ function fixed<const K extends string>(op: K, words: readonly [string, string], 
     missing: ({ date }) => (date === null ? ['date'] : []),
     read: ({ date }) => (date === null || !isDate(date) ? { is: 'never' } : sign > 0 ? { is: 'days', from: addDays(date, 1), to: null } : { is: 'days', from: null, to: addDays(date, -1) }),
     distance: (value, { date }) => {
-      if (date === null || typeof value !== 'string') return null
+      if (date === null || !isDate(date) || typeof value !== 'string') return null
       const days = Math.abs(daysBetween(date, value))
       return days === 0 ? 'exactly on the day' : `${days} ${days === 1 ? 'day' : 'days'} off`
     },

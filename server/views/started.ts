@@ -1,0 +1,41 @@
+import type { RuleDocument } from '../../core/rules/document'
+import { TRIGGERS } from '../../core/rules/triggers'
+import type { Workspace } from '../engine/workspace'
+
+const PAST_DAYS = 30
+const DAY_MS = 86_400_000
+/** So many triggers stay counted: somebody who writes a rule asks for the same ones again with every word. */
+const KEPT_MOST = 60
+
+interface Counted {
+  /** The last event that was looked at. */
+  seq: number
+  /** When it would have started the rule, oldest first. */
+  times: number[]
+}
+
+const counted = new WeakMap<Workspace, Map<string, Counted>>()
+
+/** How often each trigger of a rule would have started it in the last 30 days of real history, by its id. */
+export function startedIn30Days(workspace: Workspace, rule: Pick<RuleDocument, 'object' | 'triggers'>): Readonly<Record<string, number>> {
+  const { events } = workspace.store
+  const names = { catalogue: workspace.catalogue(), object: rule.object }
+  const fromMs = workspace.clock.nowMs() - PAST_DAYS * DAY_MS
+  const known = counted.get(workspace) ?? new Map<string, Counted>()
+  counted.set(workspace, known)
+  return Object.fromEntries(rule.triggers.map(({ id, kind, params }) => {
+    const trigger = TRIGGERS[kind]
+    const key = JSON.stringify([rule.object, kind, params])
+    const so = known.get(key) ?? { seq: 0, times: [] }
+    const test = trigger.compile(params, names)
+    const listens = trigger.listen(params, names)
+    for (const event of events.since(rule.object, fromMs, so.seq, listens)) if (test(event)) so.times.push(event.atMs)
+    so.seq = events.last()
+    const first = so.times.findIndex((atMs) => atMs >= fromMs)
+    so.times.splice(0, first < 0 ? so.times.length : first)
+    known.delete(key)
+    if (known.size >= KEPT_MOST) known.clear()
+    known.set(key, so)
+    return [id, so.times.length]
+  }))
+}
