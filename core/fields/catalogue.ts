@@ -5,6 +5,8 @@ import type { Field, Person, Pipeline, Stage, WorkspaceFacts } from './field'
 export interface CatalogueData {
   readonly workspace: WorkspaceFacts
   readonly fields: readonly Field[]
+  /** Fields that were put away: nothing names them any more, but what happened to them can still be told. */
+  readonly archived?: readonly Field[]
   readonly pipelines: readonly Pipeline[]
   readonly people: readonly Person[]
 }
@@ -16,6 +18,7 @@ export class Catalogue {
   readonly people: readonly Person[]
   private readonly byObject = new Map<ObjectKind, readonly Field[]>()
   private readonly byKey = new Map<string, Field>()
+  private readonly away = new Map<string, Field>()
   private readonly stages = new Map<string, Stage>()
   private readonly pipelineById = new Map<string, Pipeline>()
   private readonly personById = new Map<string, Person>()
@@ -28,6 +31,7 @@ export class Catalogue {
       this.byObject.set(field.object, [...(this.byObject.get(field.object) ?? []), field])
       this.byKey.set(`${field.object}.${field.key}`, field)
     }
+    for (const field of data.archived ?? []) this.away.set(`${field.object}.${field.key}`, field)
     for (const pipeline of data.pipelines) {
       this.pipelineById.set(pipeline.id, pipeline)
       for (const stage of pipeline.stages) this.stages.set(stage.id, stage)
@@ -41,6 +45,11 @@ export class Catalogue {
 
   field(object: ObjectKind, key: string): Field | null {
     return this.byKey.get(`${object}.${key}`) ?? null
+  }
+
+  /** The field, also when it was put away: for telling what happened. */
+  fieldOnce(object: ObjectKind, key: string): Field | null {
+    return this.field(object, key) ?? this.away.get(`${object}.${key}`) ?? null
   }
 
   stage(id: string): Stage | null {

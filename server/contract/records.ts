@@ -1,10 +1,12 @@
 import { z } from 'zod'
 import { FIELD_TYPE_NAMES } from '../../core/fields/types'
-import { contract, zId, zInstant, zNext, zObject, zPaging, zRef, zRefParams, zValues } from './contract'
+import { contract, zId, zIdParam, zInstant, zOk, zNext, zObject, zPaging, zRef, zRefParams, zValues } from './contract'
 
 const zRecord = z.strictObject({ id: zId, version: z.number().int().positive().describe('counts its committed changes from 1'), values: zValues }).meta({ id: 'Record' })
 const zLink = z.strictObject({ ref: zRef, name: z.string(), role: z.string(), main: z.boolean().describe('whether it is the one that rules follow') }).meta({ id: 'Link' })
 const zDoer = z.looseObject({ by: z.string(), name: z.string() }).describe('who or what did it')
+const zLabel = z.string().trim().min(1, 'is missing').max(100)
+const zDescription = z.string().trim().max(500)
 const filter = z.string().max(20_000).optional().describe('a group of conditions as JSON, the same as in a rule')
 const objectParams = z.object({ object: zObject })
 
@@ -49,6 +51,28 @@ export const records = {
   'DELETE /records/:object/:id/links/:other/:otherId': contract({
     section: 'Links', does: 'Takes a link away', params: zRefParams.extend({ other: zObject, otherId: z.coerce.number().int().positive() }), answer: z.strictObject({ links: z.array(zLink) }),
   }),
+  'POST /fields': contract({
+    section: 'Fields', does: 'Makes a field', more: 'Its key, by which rules and programs name it, is made of its label and stays.',
+    body: z.strictObject({ object: zObject, label: zLabel, type: z.enum(FIELD_TYPE_NAMES), description: zDescription.default(''), choices: z.array(zLabel).max(500).default([]).describe('for choice fields, in order') }),
+    answer: z.strictObject({ id: zId, key: z.string() }),
+  }),
+  'PATCH /fields/:id': contract({
+    section: 'Fields', does: 'Renames a field, describes it, makes it required, puts it away or brings it back',
+    more: 'A field that a rule names cannot be put away (422, with the rules). Its values stay, and are there again when it comes back.',
+    params: zIdParam, body: z.strictObject({ label: zLabel.optional(), description: zDescription.optional(), required: z.boolean().optional(), archived: z.boolean().optional() }), answer: zOk,
+  }),
+  'PUT /fields/order': contract({
+    section: 'Fields', does: 'Puts the fields of a kind of record in order', body: z.strictObject({ object: zObject, ids: z.array(zId).max(500) }), answer: zOk,
+  }),
+  'POST /fields/:id/choices': contract({
+    section: 'Fields', does: 'Adds a choice', more: 'Everybody can choose it at once. One that reads the same is given back instead of a second one.',
+    params: zIdParam, body: z.strictObject({ label: zLabel }), answer: z.strictObject({ id: z.string(), added: z.boolean() }),
+  }),
+  'PATCH /fields/:id/choices/:choice': contract({
+    section: 'Fields', does: 'Renames a choice or moves it in the order', more: 'Records and rules hold its id and follow the new word.',
+    params: zIdParam.extend({ choice: z.string().max(200) }), body: z.strictObject({ label: zLabel.optional(), before: z.string().max(200).nullable().optional().describe('the choice it shall stand before; null for the end') }), answer: zOk,
+  }),
+  'GET /field-sheets/:object': contract({ section: 'Screens', does: 'The fields of a kind of record with how far they are filled, what stands in them, and which rules name them', params: objectParams }),
   'GET /fields': contract({
     section: 'Fields', does: 'Every field of every kind of record, with what it may hold',
     query: z.object({ object: zObject.optional() }),

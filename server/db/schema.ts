@@ -67,6 +67,8 @@ export const fields = sqliteTable('fields', {
   keptBy: text(),
   required: integer({ mode: 'boolean' }).notNull(),
   currencyKey: text(),
+  /** Out of sight, with its values kept; rules cannot name it. */
+  archived: integer({ mode: 'boolean' }).notNull().default(false),
   /** Whether the value column has an index of its own. */
   indexed: integer({ mode: 'boolean' }).notNull(),
   position: integer().notNull(),

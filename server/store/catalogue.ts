@@ -1,10 +1,12 @@
-import { asc } from 'drizzle-orm'
+import { and, asc, eq, sql } from 'drizzle-orm'
 import { Catalogue } from '../../core/fields/catalogue'
 import type { Field, WorkspaceFacts } from '../../core/fields/field'
 import type { Db } from '../db/connect'
 import { choices, fields, holidays, people, pipelines, stages, workspace } from '../db/schema'
 
 export type NewField = Omit<Field, 'id'> & { readonly indexed: boolean; readonly position: number }
+
+type FieldRow = typeof fields.$inferSelect
 
 /** What everybody may know of a person; the password's hash is not among it. */
 const PERSON = {
@@ -23,14 +25,17 @@ export class CatalogueStore {
     if (!facts) return null
     const choiceRows = orm.select().from(choices).orderBy(asc(choices.position)).all()
     const stageRows = orm.select().from(stages).orderBy(asc(stages.position)).all()
+    const all = orm.select().from(fields).orderBy(asc(fields.position), asc(fields.id)).all()
+    const toField = ({ indexed: _i, position: _p, archived: _a, ...field }: (typeof all)[number]): Field => ({
+      ...field, choices: choiceRows.filter((choice) => choice.fieldId === field.id).map(({ id, label }) => ({ id, label })),
+    })
     return new Catalogue({
       workspace: {
         name: facts.name, zone: facts.zone, locale: facts.locale, currency: facts.currency, demo: facts.demo, workdays: facts.workdays,
         holidays: orm.select().from(holidays).orderBy(asc(holidays.date)).all(),
       },
-      fields: orm.select().from(fields).orderBy(asc(fields.position)).all().map(({ indexed: _i, position: _p, ...field }) => ({
-        ...field, choices: choiceRows.filter((choice) => choice.fieldId === field.id).map(({ id, label }) => ({ id, label })),
-      })),
+      fields: all.filter((field) => !field.archived).map(toField),
+      archived: all.filter((field) => field.archived).map(toField),
       pipelines: orm.select().from(pipelines).orderBy(asc(pipelines.position)).all().map(({ id, name }) => ({
         id, name, stages: stageRows.filter((stage) => stage.pipelineId === id),
       })),
@@ -52,6 +57,31 @@ export class CatalogueStore {
     const { id } = this.db.orm.insert(fields).values(field).returning({ id: fields.id }).get()
     options.forEach((choice, position) => this.db.orm.insert(choices).values({ fieldId: id, ...choice, position }).run())
     return id
+  }
+
+  /** Changes what a field is called and says, whether it must be filled, and whether it is put away. */
+  updateField(id: number, change: Partial<Pick<FieldRow, 'label' | 'description' | 'required' | 'archived'>>): void {
+    if (Object.keys(change).length > 0) this.db.orm.update(fields).set(change).where(eq(fields.id, id)).run()
+  }
+
+  /** Puts the fields of a kind of record in this order; those that are not named come behind. */
+  orderFields(ids: readonly number[]): void {
+    ids.forEach((id, position) => this.db.orm.update(fields).set({ position }).where(eq(fields.id, id)).run())
+  }
+
+  /** Adds a choice at the end. */
+  addChoice(fieldId: number, id: string, label: string): void {
+    const { next } = this.db.orm.select({ next: sql<number>`coalesce(max(${choices.position}), -1) + 1` }).from(choices).where(eq(choices.fieldId, fieldId)).get() ?? { next: 0 }
+    this.db.orm.insert(choices).values({ fieldId, id, label, position: next }).run()
+  }
+
+  /** What records and rules hold is the choice's id: they follow the new word at once. */
+  renameChoice(fieldId: number, id: string, label: string): void {
+    this.db.orm.update(choices).set({ label }).where(and(eq(choices.fieldId, fieldId), eq(choices.id, id))).run()
+  }
+
+  orderChoices(fieldId: number, ids: readonly string[]): void {
+    ids.forEach((id, position) => this.db.orm.update(choices).set({ position }).where(and(eq(choices.fieldId, fieldId), eq(choices.id, id))).run())
   }
 
   addPipeline(given: { readonly id: string; readonly name: string; readonly position: number; readonly stages: readonly { readonly id: string; readonly name: string; readonly outcome: 'open' | 'won' | 'lost' }[] }): void {

@@ -275,6 +275,28 @@ export class RecordStore {
     return rows.map((row) => this.snapshot(object, row, shape.fields))
   }
 
+  /** How many records have something in a field; also of one that was put away. */
+  filled(field: Field): number {
+    return (this.statement(`SELECT count(${columnOf(field.id)}) AS n FROM ${TABLES[field.object]}`).get() as { n: number }).n
+  }
+
+  /** The values of a field that occur most; where none occurs twice, some of them. */
+  commonest(field: Field, limit: number): readonly { readonly value: Value; readonly count: number }[] {
+    const column = columnOf(field.id)
+    const rows = this.statement(`SELECT ${column} AS value, count(*) AS n FROM ${TABLES[field.object]} WHERE ${column} IS NOT NULL GROUP BY ${column} ORDER BY n DESC, value LIMIT ?`).all(limit) as { value: Cell; n: number }[]
+    return rows.map(({ value, n }) => ({ value: decode(value, field), count: n }))
+  }
+
+  /** How many records hold each choice of a field, by the choice's id. */
+  choiceCounts(field: Field): Readonly<Record<string, number>> {
+    const column = columnOf(field.id)
+    const table = TABLES[field.object]
+    const rows = this.statement(field.type === 'choices'
+      ? `SELECT one.value AS id, count(*) AS n FROM ${table}, json_each(${column}) AS one GROUP BY one.value`
+      : `SELECT ${column} AS id, count(*) AS n FROM ${table} WHERE ${column} IS NOT NULL GROUP BY ${column}`).all() as { id: string; n: number }[]
+    return Object.fromEntries(rows.map(({ id, n }) => [id, n]))
+  }
+
   count(object: ObjectKind): number {
     const row = this.statement(`SELECT count(*) AS n FROM ${TABLES[object]}`).get() as { n: number }
     return row.n

@@ -57,7 +57,7 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
     ...past.map((event): TimelineEntry => ({
       what: 'change', key: `e${event.seq}`, atMs: event.atMs, created: event.kind === 'created', doer: tell(event.cause),
       changes: event.changes.flatMap((change) => {
-        const field = catalogue.field(ref.object, change.field)
+        const field = catalogue.fieldOnce(ref.object, change.field)
         return !field || field.keptBy ? [] : [{ label: field.label, old: sayValue(change.old, field, catalogue, record.values), new: sayValue(change.new, field, catalogue, record.values) }]
       }),
     })),

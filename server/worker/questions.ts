@@ -8,6 +8,7 @@ import { previewImport, type ImportPreview } from '../engine/import'
 import type { Workspace } from '../engine/workspace'
 import { board } from '../views/board'
 import { evidenceFor } from '../views/evidence'
+import { fieldSheet } from '../views/field-sheet'
 import { ledgerPage, type LedgerQuery } from '../views/ledger'
 
 /** Rows with something to say come first; the screen shows the rest in numbers. */
@@ -35,6 +36,7 @@ export const QUESTIONS = {
   },
   export: (workspace: Workspace, object: ObjectKind) => exportFile(workspace, object),
   ledger: (workspace: Workspace, query: LedgerQuery) => ledgerPage(workspace, query),
+  fields: (workspace: Workspace, object: ObjectKind) => fieldSheet(workspace, object),
   evidence: (workspace: Workspace, document: RuleDocument) => evidenceFor(workspace, document),
   board: (workspace: Workspace, { pipeline, owner, scope }: { readonly pipeline: string; readonly owner: string | null; readonly scope: Scope }) => board(workspace, pipeline, owner, scope),
 }

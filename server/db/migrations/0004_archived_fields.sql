@@ -1,0 +1,1 @@
+ALTER TABLE `fields` ADD `archived` integer DEFAULT false NOT NULL;

@@ -1,0 +1,116 @@
+import { KEPT, slug } from '../../core/fields/define'
+import type { Field } from '../../core/fields/field'
+import type { FieldTypeName } from '../../core/fields/types'
+import { FIELD_TYPES } from '../../core/fields/types'
+import { foldText } from '../../core/fields/value'
+import type { ObjectKind } from '../../core/records/kinds'
+import { usesField } from '../../core/rules/uses'
+import { RefusedError, type Workspace } from './workspace'
+
+/** More would make every read of a record slow, and nobody would find anything. */
+export const FIELDS_MOST = 200
+const CHOICES_MOST = 500
+
+const refuse = (path: string, detail: string): RefusedError => new RefusedError([{ path, problem: { code: 'shape', detail } }])
+const everyField = (workspace: Workspace): readonly Field[] => [...workspace.catalogue().data.fields, ...(workspace.catalogue().data.archived ?? [])]
+
+/** The field, also when it was put away; `null` when there is none. */
+export const fieldOf = (workspace: Workspace, id: number): Field | null => everyField(workspace).find((field) => field.id === id) ?? null
+
+/** How rules and programs name it: its label in one word, with a number when that is taken. */
+export function keyOf(label: string, taken: ReadonlySet<string>): string {
+  const word = slug(label).replace(/^[\d-]+/, '').replace(/-([a-z\d])/g, (_, letter: string) => letter.toUpperCase()).slice(0, 40) || 'field'
+  for (let n = 1; ; n++) {
+    const key = n === 1 ? word : `${word}${n}`
+    if (!taken.has(key)) return key
+  }
+}
+
+function refuseSameLabel(workspace: Workspace, object: ObjectKind, label: string, but: number | null): void {
+  const same = workspace.catalogue().fields(object).find((field) => field.id !== but && foldText(field.label) === foldText(label))
+  if (same) throw refuse('label', `there is a field “${same.label}” already`)
+}
+
+/** Makes a field at the end of its kind of record. Refuses a label that another one has. */
+export function makeField(workspace: Workspace, given: { readonly object: ObjectKind; readonly label: string; readonly type: FieldTypeName; readonly description: string; readonly choices: readonly string[] }): { readonly id: number; readonly key: string } {
+  const { object, label, type, description } = given
+  if (type === 'stage' || type === 'pipeline') throw refuse('type', 'is kept for deals, once')
+  const own = everyField(workspace).filter((field) => field.object === object)
+  if (own.length >= FIELDS_MOST) throw refuse('label', `a kind of record has ${FIELDS_MOST} fields at the most`)
+  refuseSameLabel(workspace, object, label, null)
+  const isChoice = type === 'choice' || type === 'choices'
+  if (isChoice && given.choices.length === 0) throw refuse('choices', 'are missing')
+  const seen = new Set<string>()
+  const choices = (isChoice ? given.choices : []).map((word) => {
+    const id = freshId(word, seen)
+    seen.add(id)
+    return { id, label: word }
+  })
+  if (new Set(choices.map((choice) => foldText(choice.label))).size < choices.length) throw refuse('choices', 'name one thing twice')
+  const key = keyOf(label, new Set([...own.map((field) => field.key), ...Object.keys(KEPT)]))
+  const indexed = ['choice', 'person', 'date', 'email'].includes(FIELD_TYPES[type].type)
+  const id = workspace.db.atomically(() => workspace.store.catalogue.addField({ object, key, label, type, description, keptBy: null, required: false, currencyKey: null, choices, indexed, position: own.length }))
+  workspace.tellCatalogue()
+  return { id, key }
+}
+
+/** Rules that name a field, in their draft or in the version that runs. */
+export const rulesThatName = (workspace: Workspace, field: Pick<Field, 'object' | 'key'>) => workspace.store.rules.all().filter((rule) =>
+  rule.state !== 'archived' && [rule.draft, ...(rule.version ? [rule.version.document] : [])].some((document) => usesField(document, field.object, field.key)))
+
+/** Renames, describes, requires, puts away or brings back. What a rule names, or the system keeps, cannot be put away. */
+export function changeField(workspace: Workspace, field: Field, change: { readonly label?: string | undefined; readonly description?: string | undefined; readonly required?: boolean | undefined; readonly archived?: boolean | undefined }): void {
+  const { id } = field
+  const away = !workspace.catalogue().field(field.object, field.key)
+  if (change.label !== undefined || (change.archived === false && away)) refuseSameLabel(workspace, field.object, change.label ?? field.label, id)
+  if (change.archived === true && (field.keptBy !== null || field.key in KEPT)) throw refuse('archived', `${field.label} is needed by the system itself`)
+  if (change.required !== undefined && (field.keptBy !== null || field.key in KEPT)) throw refuse('required', `${field.label} stays as it is`)
+  const named = change.archived === true ? rulesThatName(workspace, field) : []
+  if (named.length > 0) throw refuse('archived', `${named.length === 1 ? 'the rule' : 'the rules'} ${named.slice(0, 5).map((rule) => `“${rule.draft.name}”`).join(', ')}${named.length > 5 ? ` and ${named.length - 5} more` : ''} ${named.length === 1 ? 'names' : 'name'} it`)
+  const { label, description, required, archived } = change
+  workspace.db.atomically(() => workspace.store.catalogue.updateField(id, {
+    ...(label === undefined ? {} : { label }), ...(description === undefined ? {} : { description }), ...(required === undefined ? {} : { required }), ...(archived === undefined ? {} : { archived }),
+  }))
+  workspace.tellCatalogue()
+}
+
+function freshId(label: string, taken: ReadonlySet<string>): string {
+  const word = slug(label).slice(0, 60) || 'choice'
+  for (let n = 1; ; n++) {
+    const id = n === 1 ? word : `${word}-${n}`
+    if (!taken.has(id)) return id
+  }
+}
+
+function refuseOther(field: Field): void {
+  if (field.type !== 'choice' && field.type !== 'choices') throw refuse('', `${field.label} has no choices`)
+}
+
+/** Adds a choice, or gives back the one that reads the same. */
+export function addChoice(workspace: Workspace, field: Field, label: string): { readonly id: string; readonly added: boolean } {
+  refuseOther(field)
+  const same = field.choices.find((choice) => foldText(choice.label) === foldText(label))
+  if (same) return { id: same.id, added: false }
+  if (field.choices.length >= CHOICES_MOST) throw refuse('label', `a field has ${CHOICES_MOST} choices at the most`)
+  const id = freshId(label, new Set(field.choices.map((choice) => choice.id)))
+  workspace.db.atomically(() => workspace.store.catalogue.addChoice(field.id, id, label))
+  workspace.tellCatalogue()
+  return { id, added: true }
+}
+
+/** Renames a choice, or moves it before another one. */
+export function changeChoice(workspace: Workspace, field: Field, id: string, change: { readonly label?: string | undefined; readonly before?: string | null | undefined }): void {
+  refuseOther(field)
+  const { label, before } = change
+  const same = label === undefined ? undefined : field.choices.find((one) => one.id !== id && foldText(one.label) === foldText(label))
+  if (same) throw refuse('label', `there is a choice “${same.label}” already`)
+  if (before !== undefined && before !== null && !field.choices.some((one) => one.id === before)) throw refuse('before', `there is no choice “${before}”`)
+  workspace.db.atomically(() => {
+    if (label !== undefined) workspace.store.catalogue.renameChoice(field.id, id, label)
+    if (before === undefined || before === id) return
+    const rest = field.choices.map((one) => one.id).filter((one) => one !== id)
+    const at = before === null ? rest.length : rest.indexOf(before)
+    workspace.store.catalogue.orderChoices(field.id, [...rest.slice(0, at), id, ...rest.slice(at)])
+  })
+  workspace.tellCatalogue()
+}
