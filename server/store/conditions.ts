@@ -79,11 +79,18 @@ function gapSql(reading: Reading, field: Field, { column }: FieldColumns, { zone
   return far(reading.from === null ? null : raw(`(? - ${column}) / ${DAY_MS}.0`, startOfDate(reading.from, zone)), reading.to === null ? null : raw(`(${column} - ?) / ${DAY_MS}.0`, startOfDate(addDays(reading.to, 1), zone)))
 }
 
+/** How a group is built: its conditions by their place in reading order. */
+export interface Shape {
+  readonly mode: Group['mode']
+  readonly items: readonly (number | Shape)[]
+}
+
 /** A condition or group as an expression; NULL counts as no. */
 export interface CompiledSql {
   readonly test: Sql
   /** Each condition by itself, in reading order. */
   readonly each: readonly { readonly id: string; readonly test: Sql }[]
+  readonly shape: Shape
   /** The items at the top, each with how far a record is from it. */
   readonly tops: readonly { readonly id: string; readonly test: Sql; readonly gap: Sql }[]
 }
@@ -102,12 +109,21 @@ export function compileSql(group: Group, object: ObjectKind, catalogue: Catalogu
     each.push({ id: condition.id, test })
     return { test, gap: reading && field && !condition.not ? gapSql(reading, field, columnsOf(field), moment) : raw('NULL') }
   }
-  const build = (node: Group): { readonly test: Sql; readonly tops: CompiledSql['tops'] } => {
-    const tops = node.items.map((item) => ({ id: item.id, ...(item.kind === 'group' ? { test: build(item).test, gap: raw('NULL') } : leaf(item)) }))
-    return { test: combine(node.mode, tops.map((top) => top.test)), tops }
+  const build = (node: Group): { readonly test: Sql; readonly tops: CompiledSql['tops']; readonly shape: Shape } => {
+    const items: (number | Shape)[] = []
+    const tops = node.items.map((item) => {
+      if (item.kind === 'condition') {
+        items.push(each.length)
+        return { id: item.id, ...leaf(item) }
+      }
+      const inner = build(item)
+      items.push(inner.shape)
+      return { id: item.id, test: inner.test, gap: raw('NULL') }
+    })
+    return { test: combine(node.mode, tops.map((top) => top.test)), tops, shape: { mode: node.mode, items } }
   }
-  const { test, tops } = build(group)
-  return { test, each, tops }
+  const { test, tops, shape } = build(group)
+  return { test, each, tops, shape }
 }
 
 function combine(mode: Group['mode'], tests: readonly Sql[]): Sql {

@@ -1,6 +1,6 @@
 import type { Statement } from 'better-sqlite3'
 import type { Db } from '../db/connect'
-import { negated, type Bound, type CompiledSql, type Sql } from './conditions'
+import { negated, type Bound, type CompiledSql, type Shape, type Sql } from './conditions'
 
 /** What a group of conditions comes to on all records of a table. */
 export interface SetCounts {
@@ -14,17 +14,32 @@ export interface SetCounts {
 const all = (parts: readonly Sql[], by: string): Sql => ({ text: parts.map((part) => part.text).join(by), bound: parts.flatMap((part) => part.bound) })
 const misses = (tops: CompiledSql['tops']): Sql => all(tops.map(({ test }) => negated(test)), ' + ')
 
+/** JavaScript shifts 32-bit numbers, the topmost bit being the sign. */
+const BITS = 30
+
+/** What a group says when the bits are the conditions that hold, and how many items at its top fail. */
+function answer(shape: Shape, mask: number): { readonly holds: boolean; readonly failing: number } {
+  const tops = shape.items.map((item) => (typeof item === 'number' ? ((mask >> item) & 1) === 1 : answer(item, mask).holds))
+  const failing = tops.filter((holds) => !holds).length
+  switch (shape.mode) {
+    case 'all': return { holds: failing === 0, failing }
+    case 'any': return { holds: tops.length === 0 || failing < tops.length, failing }
+    case 'none': return { holds: failing === tops.length, failing }
+  }
+}
+
 /** Counts and picks over whole tables, where one query says what a look at every record would. */
 export class SetStore {
   private readonly statements = new Map<string, Statement<unknown[], Record<string, Bound | null>>>()
 
   constructor(private readonly db: Db) {}
 
-  private prepared(text: string): Statement<unknown[], Record<string, Bound | null>> {
+  private prepared(text: string, form: 'rows' | 'pluck' = 'rows'): Statement<unknown[], Record<string, Bound | null>> {
     const known = this.statements.get(text)
     if (known) return known
     if (this.statements.size > 200) this.statements.clear()
     const made = this.db.sqlite.prepare<unknown[], Record<string, Bound | null>>(text)
+    if (form === 'pluck') made.pluck()
     this.statements.set(text, made)
     return made
   }
@@ -34,16 +49,33 @@ export class SetStore {
     this.statements.clear()
   }
 
-  /** One pass over the table. */
-  counts(table: string, { test, each, tops }: CompiledSql, nearOnes: boolean): SetCounts {
-    const near = nearOnes && tops.length > 0 ? [all([{ text: 'sum((', bound: [] }, misses(tops), { text: ') = 1) AS near', bound: [] }], '')] : []
-    const query = all([
-      { text: 'count(*) AS total', bound: [] }, { text: `sum(${test.text}) AS matched`, bound: test.bound }, ...near,
-      ...each.map(({ test: one }, i): Sql => ({ text: `sum(${one.text}) AS a${i}`, bound: one.bound })),
-    ], ', ')
+  /**
+   * One pass over the table in which each condition is asked once: every record answers with a number whose bits are
+   * the conditions that hold. There are few different ones, and what follows from each is worked out once.
+   */
+  counts(table: string, { test, each, shape }: CompiledSql, nearOnes: boolean): SetCounts {
+    if (each.length > BITS) return this.countsOne(table, test, each)
+    const bits = all(each.map(({ test: one }, i): Sql => ({ text: `(coalesce(${one.text}, 0) << ${i})`, bound: one.bound })), ' | ')
+    const seen = new Map<number, number>()
+    for (const row of this.prepared(`SELECT ${each.length === 0 ? '0' : bits.text} AS bits FROM ${table}`, 'pluck').all(...bits.bound) as unknown as readonly number[]) seen.set(row, (seen.get(row) ?? 0) + 1)
+    let [total, matched, near] = [0, 0, 0]
+    const alone = each.map(() => 0)
+    for (const [mask, count] of seen) {
+      const { holds, failing } = answer(shape, mask)
+      total += count
+      if (holds) matched += count
+      if (nearOnes && failing === 1) near += count
+      for (let i = 0; i < alone.length; i++) if ((mask >> i) & 1) alone[i] = (alone[i] ?? 0) + count
+    }
+    return { total, matched, near, alone: new Map(each.map(({ id }, i) => [id, alone[i] ?? 0])) }
+  }
+
+  /** The same for more conditions than a number has bits; just missed are not counted then. */
+  private countsOne(table: string, test: Sql, each: CompiledSql['each']): SetCounts {
+    const query = all([{ text: 'count(*) AS total', bound: [] }, { text: `sum(${test.text}) AS matched`, bound: test.bound }, ...each.map(({ test: one }, i): Sql => ({ text: `sum(${one.text}) AS a${i}`, bound: one.bound }))], ', ')
     const row = this.prepared(`SELECT ${query.text} FROM ${table}`).get(...query.bound)
     const n = (name: string): number => Number(row?.[name] ?? 0)
-    return { total: n('total'), matched: n('matched'), near: n('near'), alone: new Map(each.map(({ id }, i) => [id, n(`a${i}`)])) }
+    return { total: n('total'), matched: n('matched'), near: 0, alone: new Map(each.map(({ id }, i) => [id, n(`a${i}`)])) }
   }
 
   /** The ids of the first records that fit. */
