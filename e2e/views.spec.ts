@@ -15,6 +15,7 @@ const VIEWS: readonly { readonly name: string; readonly path: (request: APIReque
   { name: 'journal', path: () => '/journal' },
   { name: 'run', path: async (request) => `/journal/${((await (await request.get('/api/v1/runs')).json()) as { lines: { id: number }[] }).lines[0]?.id}` },
   { name: 'data in', path: () => '/data' },
+  { name: 'fields', path: () => '/fields' },
   { name: 'API', path: () => '/reference' },
   { name: 'people', path: () => '/people' },
   { name: 'password and keys', path: () => '/account' },

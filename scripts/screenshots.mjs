@@ -36,7 +36,7 @@ try {
   const file = readFileSync('e2e/files/odd.csv', 'utf8')
   const { id: importId } = await api('/imports', 'POST', { fileName: 'enquiries-november.csv', content: file })
   // A large file, with some rows that are refused, stopped in the middle of being written.
-  const rows = Array.from({ length: 24_000 }, (_, i) => `LARGE-${i};Cold room ${i};${i % 9 === 4 && i < 60 ? 'Somewhere' : 'Enquiry'};${['Rosa Amara', 'Jude Okell', 'Nobody Known'][i < 40 ? i % 3 : i % 2]};${i % 7 === 3 && i < 40 ? 'much' : 900 + i}`)
+  const rows = Array.from({ length: 24_000 }, (_, i) => `LARGE-${i};Cold room ${i};${i % 9 === 4 && i < 60 ? 'Somewhere' : 'Site visit'};${['Rosa Amara', 'Jude Okell', 'Nobody Known'][i < 40 ? i % 3 : i % 2]};${i % 7 === 3 && i < 40 ? 'much' : 900 + i}`)
   const { id: largeId } = await api('/imports', 'POST', { fileName: 'catalogue-mailing-2026.csv', content: ['Reference;Name;Stage;Owner;Amount', ...rows].join('\n') })
   const underWay = async (page) => {
     await page.locator('[data-bring]').click()
@@ -48,6 +48,7 @@ try {
 
   const views = [
     { name: 'api', path: '/reference', light: true },
+    { name: 'fields', path: '/fields', light: true, then: async (page) => { await page.getByRole('button', { name: 'Kind', exact: true }).click() } },
     { name: 'rules', path: '/rules' },
     { name: 'rule-sheet', path: '/rules/3', then: async (page) => { await page.locator('[data-word="step:s2/due"]').click() } },
     {

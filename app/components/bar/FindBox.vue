@@ -14,7 +14,7 @@ const found = ref<Found[]>([])
 
 const screens = computed((): Found[] => [
   { to: '/day-sheet', name: 'Day sheet', what: 'screen' }, { to: '/rules', name: 'Rules', what: 'screen' }, { to: '/rules?new=1', name: 'Write a rule', what: 'do' },
-  { to: '/journal', name: 'Journal', what: 'screen' }, { to: '/data', name: 'Bring in data', what: 'do' }, { to: '/account', name: 'Password and keys', what: 'screen' }, { to: '/reference', name: 'The API', what: 'screen' },
+  { to: '/journal', name: 'Journal', what: 'screen' }, { to: '/fields', name: 'Fields', what: 'screen' }, { to: '/data', name: 'Bring in data', what: 'do' }, { to: '/account', name: 'Password and keys', what: 'screen' }, { to: '/reference', name: 'The API', what: 'screen' },
   ...store.catalogue.pipelines.map((pipeline) => ({ to: `/boards/${pipeline.id}`, name: `Board ${pipeline.name}`, what: 'screen' })),
   ...(['deals', 'contacts', 'companies'] as const).map((path) => ({ to: `/records/${path}`, name: `Records: ${path}`, what: 'screen' })),
 ])

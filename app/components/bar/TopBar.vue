@@ -11,7 +11,7 @@ const theme = useCookie<'auto' | 'light' | 'dark'>('sky-lever-theme', { default:
 const groups = computed(() => [
   { name: 'Work', links: [{ to: '/day-sheet', label: 'Day sheet' }, { to: '/boards', label: 'Boards' }, { to: '/records', label: 'Records' }] },
   ...(store.may('readRules') ? [
-    { name: 'Build', links: [{ to: '/rules', label: 'Rules' }] }, { name: 'Watch', links: [{ to: '/journal', label: 'Journal' }] },
+    { name: 'Build', links: [{ to: '/rules', label: 'Rules' }, { to: '/fields', label: 'Fields' }] }, { name: 'Watch', links: [{ to: '/journal', label: 'Journal' }] },
     { name: 'Set up', links: [{ to: '/people', label: 'People' }, { to: '/data', label: 'Data in' }] },
   ] : []),
 ])
@@ -42,14 +42,14 @@ async function leave(): Promise<void> {
 </script>
 
 <template>
-  <header class="flex h-[46px] flex-none items-center gap-5 border-b border-hair px-5 text-[13.5px] whitespace-nowrap">
+  <header class="relative flex h-[46px] flex-none items-center gap-5 border-b border-hair px-5 text-[13.5px] whitespace-nowrap">
     <NuxtLink to="/day-sheet" class="flex items-center gap-2 font-serif text-[19px] font-semibold tracking-tight">
       <SkyMark />
       <span class="max-[1100px]:sr-only">Sky Lever</span>
     </NuxtLink>
     <nav aria-label="Main" class="flex items-baseline gap-5">
       <div v-for="group in groups" :key="group.name" class="flex items-baseline gap-1">
-        <span class="mr-1.5 font-serif text-[14px] text-ink2 italic">{{ group.name }}</span>
+        <span class="mr-1.5 font-serif text-[14px] text-ink2 italic max-[1180px]:sr-only">{{ group.name }}</span>
         <NuxtLink
           v-for="link in group.links" :key="link.to" :to="link.to" class="rounded-[3px] px-1.5 py-1 hover:bg-paper2"
           :class="route.path.startsWith(link.to) ? 'bg-ink text-paper hover:bg-ink' : ''" :aria-current="route.path.startsWith(link.to) ? 'page' : undefined"

@@ -13,8 +13,8 @@ export interface Option<T> {
 }
 
 /** A searchable list, by keyboard first: type, arrows, Enter. */
-const props = defineProps<{ options: readonly Option<V>[]; current?: V | null; label: string; placeholder?: string }>()
-const emit = defineEmits<{ pick: [value: V] }>()
+const props = defineProps<{ options: readonly Option<V>[]; current?: V | null; label: string; placeholder?: string; /** Lets what is typed be added when nothing is called that; says what it is. */ adds?: string | null }>()
+const emit = defineEmits<{ pick: [value: V]; add: [word: string] }>()
 const words = ref('')
 const shown = computed(() => {
   const wanted = foldText(words.value).split(' ').filter(Boolean)
@@ -25,11 +25,12 @@ const shown = computed(() => {
 })
 const input = useTemplateRef<{ el: HTMLInputElement }>('input')
 onMounted(() => void nextTick(() => requestAnimationFrame(() => input.value?.el.focus())))
+const offered = computed(() => Boolean(props.adds) && words.value.trim() !== '' && !props.options.some((option) => foldText(option.label) === foldText(words.value)))
 const chosen = computed(() => props.options.find((option) => option.value === props.current) ?? null)
 </script>
 
 <template>
-  <Combobox :model-value="chosen" by="value" nullable @update:model-value="(option: Option<V> | null) => option && emit('pick', option.value)">
+  <Combobox :model-value="chosen" by="value" nullable @update:model-value="(option: Option<V> | null) => (option ? emit('pick', option.value) : offered && emit('add', words.trim()))">
     <ComboboxInput ref="input" class="entry w-full" :placeholder="placeholder ?? 'Type to search'" :aria-label="label" autocomplete="off" :display-value="() => ''" @change="words = $event.target.value" />
     <ComboboxOptions static class="mt-1.5 max-h-[300px] overflow-auto" :aria-label="label">
       <template v-for="(option, i) in shown" :key="String(option.value)">
@@ -40,7 +41,8 @@ const chosen = computed(() => props.options.find((option) => option.value === pr
           </li>
         </ComboboxOption>
       </template>
-      <li v-if="shown.length === 0" class="quiet px-1.5 py-1">Nothing is called that.</li>
+      <ComboboxOption v-if="offered" v-slot="{ active }" :value="null" as="template"><li class="flex cursor-pointer gap-2 rounded-[3px] border-t border-hair px-1.5 py-1" :class="active && 'bg-violet-t'" data-add-choice>Add “{{ words.trim() }}” {{ adds }}</li></ComboboxOption>
+      <li v-else-if="shown.length === 0" class="quiet px-1.5 py-1">Nothing is called that.</li>
     </ComboboxOptions>
   </Combobox>
 </template>

@@ -32,6 +32,12 @@ function pick(value: string): void {
   emit('set', widget.value === 'yesNo' ? value === 'true' : value)
 }
 
+/** What is missing is made right here; everything else that was typed stays. */
+async function addChoice(label: string): Promise<void> {
+  const id = await makeChoice(props.field, label)
+  if (id !== null) pick(id)
+}
+
 function apply(): void {
   if (text.value.trim() === '') {
     emit('set', null)
@@ -54,7 +60,7 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => {
 
 <template>
   <ValuesEditor v-if="widget === 'choices'" :field="field" :values="Array.isArray(value) ? value : []" @set="emit('set', $event.length ? $event : null)" />
-  <OptionList v-else-if="options" :options="options" :current="current" :label="field.label" @pick="pick" />
+  <OptionList v-else-if="options" :options="options" :current="current" :label="field.label" :adds="widget === 'choice' && store.may('build') ? 'as a choice' : null" @pick="pick" @add="addChoice" />
   <form v-else @submit.prevent="apply">
     <textarea v-if="widget === 'longText'" ref="box" v-model="text" rows="5" class="entry w-full" :aria-label="field.label" @keydown.ctrl.enter.prevent="apply" />
     <input v-else ref="box" v-model="text" class="entry w-full" :type="widget === 'date' ? 'date' : widget === 'dateTime' ? 'datetime-local' : 'text'" :inputmode="widget === 'number' ? 'decimal' : undefined" :aria-label="field.label" :aria-invalid="wrong !== ''">

@@ -20,6 +20,14 @@ const options = computed(() => {
   }
 })
 const shown = computed(() => (options.value ?? []).filter((option) => foldText(option.label).includes(foldText(words.value))))
+const offered = computed(() => (widget.value === 'choice' || widget.value === 'choices') && store.may('build') && words.value.trim() !== '' && !props.field.choices.some((choice) => foldText(choice.label) === foldText(words.value)))
+/** What is missing is made right here, and ticked. */
+async function addChoice(): Promise<void> {
+  const id = await makeChoice(props.field, words.value.trim())
+  if (id === null) return
+  picked.value = [...picked.value, id]
+  words.value = ''
+}
 const picked = ref([...props.values])
 const lines = ref(props.values.join('\n'))
 const input = useTemplateRef<{ el: HTMLElement }>('input')
@@ -30,13 +38,14 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => (input.value?.el
 <template>
   <form v-if="options" @submit.prevent="emit('set', picked)">
     <Combobox v-model="picked" multiple>
-      <ComboboxInput ref="input" class="entry w-full" placeholder="Type to search" :aria-label="field.label" autocomplete="off" @change="words = $event.target.value" @keydown.ctrl.enter.prevent="emit('set', picked)" />
+      <ComboboxInput ref="input" class="entry w-full" placeholder="Type to search" :aria-label="field.label" autocomplete="off" @keydown.enter="shown.length === 0 && offered && ($event.preventDefault(), addChoice())" @change="words = $event.target.value" @keydown.ctrl.enter.prevent="emit('set', picked)" />
       <ComboboxOptions static class="mt-1.5 max-h-[280px] overflow-auto">
         <ComboboxOption v-for="option in shown" :key="option.value" v-slot="{ active, selected }" :value="option.value" as="template">
           <li class="flex cursor-pointer gap-2 rounded-[3px] px-1.5 py-1" :class="active && 'bg-violet-t'"><span class="w-4 text-violet" aria-hidden="true">{{ selected ? '✓' : '' }}</span>{{ option.label }}</li>
         </ComboboxOption>
       </ComboboxOptions>
     </Combobox>
+    <button v-if="offered" type="button" class="mt-1 block w-full rounded-[3px] px-1.5 py-1 text-left hover:bg-violet-t" data-add-choice @click="addChoice">Add “{{ words.trim() }}” as a choice</button>
     <p class="mt-2 flex items-center justify-between"><button class="button" type="submit">Set {{ picked.length }}</button><span class="quiet"><kbd>Enter</kbd> ticks, <kbd>Ctrl Enter</kbd> sets</span></p>
   </form>
   <form v-else @submit.prevent="emit('set', lines.split('\n').map((line) => line.trim()).filter(Boolean))">

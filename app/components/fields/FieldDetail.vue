@@ -1,0 +1,93 @@
+<script setup lang="ts">
+import { FIELD_TYPES } from '#core/fields/types'
+import type { FieldLine } from '~~/server/views/field-sheet'
+
+/** One field: what it is called and says, its choices, what stands in it, and the rules that name it. */
+const props = defineProps<{ line: FieldLine; total: number; editable: boolean }>()
+const emit = defineEmits<{ changed: []; close: [] }>()
+const field = computed(() => props.line.field)
+const label = ref(field.value.label)
+const description = ref(field.value.description)
+const required = ref(field.value.required)
+const adding = ref('')
+const renaming = ref<{ id: string; label: string } | null>(null)
+watch(field, (now) => {
+  label.value = now.label
+  description.value = now.description
+  required.value = now.required
+})
+const path = computed(() => `/api/v1/fields/${field.value.id}`)
+async function change(body: object): Promise<void> {
+  if (await attempt(() => send('PATCH', path.value, body))) emit('changed')
+}
+async function keep(): Promise<void> {
+  await change({ label: label.value, description: description.value, ...(props.line.kept ? {} : { required: required.value }) })
+}
+async function addChoice(): Promise<void> {
+  if (!(await attempt(() => send('POST', `${path.value}/choices`, { label: adding.value })))) return
+  adding.value = ''
+  emit('changed')
+}
+async function rename(): Promise<void> {
+  const { id = '', label: word = '' } = renaming.value ?? {}
+  if (!(await attempt(() => send('PATCH', `${path.value}/choices/${encodeURIComponent(id)}`, { label: word })))) return
+  renaming.value = null
+  emit('changed')
+}
+async function move(index: number, by: -1 | 1): Promise<void> {
+  const rest = field.value.choices.map((choice) => choice.id)
+  const [id = ''] = rest.splice(index, 1)
+  const before = rest[index + by] ?? null
+  if (!(await attempt(() => send('PATCH', `${path.value}/choices/${encodeURIComponent(id)}`, { before })))) return
+  emit('changed')
+  await nextTick()
+  document.querySelector<HTMLElement>(`[data-choice="${id}"] [data-rename]`)?.focus()
+}
+const held = (id: string): string => {
+  const { records = 0, rules = 0 } = props.line.choices[id] ?? {}
+  return [records === 1 ? '1 record' : `${records.toLocaleString('en')} records`, ...(rules > 0 ? [rules === 1 ? '1 rule' : `${rules} rules`] : [])].join(', ')
+}
+</script>
+
+<template>
+  <section class="bg-paper2 px-5 pt-4 pb-12" :aria-label="field.label" @keydown.escape="emit('close')">
+    <p class="quiet">{{ FIELD_TYPES[field.type].word }} · <code>{{ field.object }}.{{ field.key }}</code><template v-if="line.archived"> · put away</template></p>
+    <form v-if="editable && !line.archived" class="mt-2" @submit.prevent="keep">
+      <label class="quiet block">called<br><input v-model="label" data-first class="entry w-full font-serif text-[17px]" required maxlength="100"></label>
+      <label class="quiet mt-2 block">what it means<br><textarea v-model="description" class="entry w-full" rows="2" maxlength="500" placeholder="So that nobody takes it for another one" /></label>
+      <label v-if="!line.kept" class="mt-2 flex items-center gap-1.5"><input v-model="required" type="checkbox"> must be filled when a record is made</label>
+      <p v-else-if="field.keptBy" class="quiet mt-2">Nobody writes it: {{ field.keptBy }}.</p>
+      <p class="mt-3 flex gap-2"><button type="submit" class="button main">Keep</button><button v-if="!line.kept" type="button" class="button" data-put-away @click="change({ archived: true })">Put away</button></p>
+    </form>
+    <template v-else>
+      <h2 class="mt-1">{{ field.label }}</h2><p class="mt-1">{{ field.description }}</p>
+      <p v-if="editable && line.archived" class="mt-2"><button type="button" class="button main" @click="change({ archived: false })">Bring back</button> <span class="quiet ml-1">with what stood in it</span></p>
+    </template>
+
+    <template v-if="field.type === 'choice' || field.type === 'choices'">
+      <h3 class="mt-5 font-serif text-[17px]">Choices</h3>
+      <ol class="mt-1">
+        <li v-for="(choice, i) in field.choices" :key="choice.id" class="group flex items-baseline gap-2 border-b border-hair py-1" :data-choice="choice.id">
+          <form v-if="renaming?.id === choice.id" class="flex flex-1 gap-2" @submit.prevent="rename" @keydown.escape.stop="renaming = null"><input v-model="renaming.label" class="entry flex-1 py-0.5!" required maxlength="100" :aria-label="`New word for ${choice.label}`" @vue:mounted="($event.el as HTMLElement).focus()"><button type="submit" class="button py-0.5!">Rename</button></form>
+          <template v-else>
+            <button v-if="editable" type="button" data-rename class="min-w-0 flex-1 truncate rounded-[2px] text-left hover:bg-violet-t" :aria-label="`Rename ${choice.label}`" @click="renaming = { id: choice.id, label: choice.label }">{{ choice.label }}</button>
+            <span v-else class="min-w-0 flex-1 truncate">{{ choice.label }}</span>
+            <span class="quiet">{{ held(choice.id) }}</span>
+            <span v-if="editable" class="flex gap-1"><button type="button" class="quiet px-1" :disabled="i === 0" :aria-label="`Move ${choice.label} up`" @click="move(i, -1)">↑</button><button type="button" class="quiet px-1" :disabled="i === field.choices.length - 1" :aria-label="`Move ${choice.label} down`" @click="move(i, 1)">↓</button></span>
+          </template>
+        </li>
+      </ol>
+      <form v-if="editable && !line.archived" class="mt-2 flex gap-2" @submit.prevent="addChoice"><input v-model="adding" class="entry flex-1" required maxlength="100" placeholder="Another choice" aria-label="Another choice"><button type="submit" class="button">Add</button></form>
+    </template>
+
+    <h3 class="mt-5 font-serif text-[17px]">What stands in it</h3>
+    <p v-if="line.filled === 0" class="quiet">Nothing, in any of {{ total.toLocaleString('en') }}.</p>
+    <template v-else>
+      <p class="quiet">filled in {{ line.filled.toLocaleString('en') }} of {{ total.toLocaleString('en') }}</p>
+      <p v-for="sample in line.samples" :key="sample.text" class="flex gap-3 border-b border-hair py-0.5"><span class="min-w-0 flex-1 truncate">{{ sample.text }}</span><span class="quiet">{{ sample.count === 1 ? 'once' : `${sample.count.toLocaleString('en')} times` }}</span></p>
+    </template>
+    <h3 class="mt-5 font-serif text-[17px]">Rules that name it</h3>
+    <p v-if="line.uses.length === 0" class="quiet">None: nothing would change its way without it.</p>
+    <p v-for="use in line.uses" :key="use.ruleId" class="flex gap-3 border-b border-hair py-0.5"><NuxtLink :to="`/rules/${use.ruleId}`" class="name-link min-w-0 flex-1 truncate">{{ use.name }}</NuxtLink><span class="quiet">{{ use.state }}</span></p>
+  </section>
+</template>
