@@ -59,8 +59,6 @@ async function write(key: string, value: Value, version: number): Promise<void> 
 }
 const bothField = computed(() => (both.value ? store.catalogue.field(props.page.ref.object, both.value.key) : null))
 const say = (value: Value): string => (bothField.value ? store.show(value, bothField.value, props.page.values) || 'empty' : '')
-/** A panel is hidden until it is in its place, and what is hidden takes no focus. */
-const focusSoon = ({ el }: { readonly el: unknown }): void => { requestAnimationFrame(() => (el as HTMLElement).focus()) }
 function leave(): void {
   const key = both.value?.key
   both.value = null
@@ -93,7 +91,7 @@ async function keepMine(): Promise<void> {
         <h2>Changed meanwhile</h2>
         <p class="mt-1">{{ page.writers[both.key]?.doer.name ?? 'Somebody' }} changed {{ bothField.label.toLowerCase() }} while you did.</p>
         <dl class="mt-2 grid grid-cols-[90px_1fr] gap-y-1"><dt class="text-ink2">There now</dt><dd class="break-words font-medium">{{ say(both.theirs) }}</dd><dt class="text-ink2">Yours</dt><dd class="break-words font-medium">{{ say(both.mine) }}</dd></dl>
-        <div class="mt-3 flex gap-2"><button type="button" class="button main" @vue:mounted="focusSoon" @click="leave">Leave it</button><button type="button" class="button" @click="keepMine">Write mine</button></div>
+        <div class="mt-3 flex gap-2"><button type="button" class="button main" @vue:mounted="({ el }: { readonly el: unknown }) => focusSoon(el)" @click="leave">Leave it</button><button type="button" class="button" @click="keepMine">Write mine</button></div>
       </div>
     </PopOver>
   </dl>

@@ -13,10 +13,12 @@ export interface Option<T> {
 }
 
 /** A searchable list, by keyboard first: type, arrows, Enter. */
-const props = defineProps<{ options: readonly Option<V>[]; current?: V | null; label: string; placeholder?: string; /** Lets what is typed be added when nothing is called that; says what it is. */ adds?: string | null }>()
-const emit = defineEmits<{ pick: [value: V]; add: [word: string] }>()
+const props = defineProps<{ options: readonly Option<V>[]; current?: V | null; label: string; placeholder?: string; /** Lets what is typed be added when nothing is called that; says what it is. */ adds?: string | null; /** The options are those that were searched for already, by the words that are told. */ searched?: boolean }>()
+const emit = defineEmits<{ pick: [value: V]; add: [word: string]; words: [words: string] }>()
 const words = ref('')
+watch(words, (now) => emit('words', now))
 const shown = computed(() => {
+  if (props.searched) return props.options
   const wanted = foldText(words.value).split(' ').filter(Boolean)
   return props.options.filter((option) => {
     const text = foldText(`${option.label} ${option.words ?? ''} ${option.group ?? ''} ${option.hint ?? ''}`)
@@ -42,7 +44,7 @@ const chosen = computed(() => props.options.find((option) => option.value === pr
         </ComboboxOption>
       </template>
       <ComboboxOption v-if="offered" v-slot="{ active }" :value="null" as="template"><li class="flex cursor-pointer gap-2 rounded-[3px] border-t border-hair px-1.5 py-1" :class="active && 'bg-violet-t'" data-add-choice>Add “{{ words.trim() }}” {{ adds }}</li></ComboboxOption>
-      <li v-else-if="shown.length === 0" class="quiet px-1.5 py-1">Nothing is called that.</li>
+      <li v-else-if="shown.length === 0" class="quiet px-1.5 py-1">{{ searched && words.trim() === '' ? 'Type a word of its name.' : 'Nothing is called that.' }}</li>
     </ComboboxOptions>
   </Combobox>
 </template>

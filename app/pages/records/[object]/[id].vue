@@ -20,10 +20,7 @@ useLive((message) => {
     <aside class="min-h-0 overflow-auto border-r border-hair bg-paper2 px-5 pt-4 pb-12" aria-label="Fields and links" tabindex="0">
       <p class="quiet"><NuxtLink :to="`/records/${objectPath(object)}`" class="name-link">{{ OBJECT_WORDS[object].many }}</NuxtLink> · {{ OBJECT_WORDS[object].one }} {{ id }}</p>
       <h1 class="mt-0.5 mb-3 break-words">{{ name }}</h1>
-      <section v-if="page.links.length" aria-label="Links" class="mb-3">
-        <p v-for="link in page.links.slice(0, 12)" :key="link.ref.object + link.ref.id" class="flex gap-2 py-px"><span class="w-[130px] flex-none text-ink2">{{ link.main ? 'main ' : '' }}{{ OBJECT_WORDS[link.ref.object].one }}</span><NuxtLink :to="recordPath(link.ref)" class="name-link truncate font-semibold">{{ link.name }}</NuxtLink></p>
-        <p v-if="page.links.length > 12" class="quiet">and {{ page.links.length - 12 }} more</p>
-      </section>
+      <RecordLinks :page="page" :editable="store.may('work')" @changed="refresh()" />
       <RecordFacts :page="page" :editable="store.may('work')" @changed="refresh()" />
     </aside>
     <section class="min-h-0 overflow-auto px-6 pt-4 pb-12" aria-label="Ahead and past" tabindex="0"><RecordRail :page="page" /></section>
