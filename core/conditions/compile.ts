@@ -1,11 +1,13 @@
 import type { Catalogue } from '../fields/catalogue'
-import { isEmpty, type Value, type Values } from '../fields/value'
+import { isEmpty, type Value } from '../fields/value'
 import type { ObjectKind } from '../records/kinds'
 import { fieldWord, oneOf, plainSentence, say, sayValue, type SentencePart } from '../rules/sentence'
-import type { Condition, Group } from './document'
+import type { Condition, Group, Item, Linked } from './document'
+import { canAsk, linkedHolds, linkedSentence, sayLinked } from './linked'
 import type { Moment } from './operator'
 import { OPERATORS } from './operators'
 import { gapOf } from './reading'
+import type { Subject } from './subject'
 
 /** One condition with the value it saw, in words of that moment, so that it stays readable after renames. */
 export interface Seen {
@@ -18,25 +20,29 @@ export interface Seen {
   readonly gap: number | null
 }
 
-type Predicate = (values: Values, moment: Moment) => boolean
+type Predicate = (subject: Subject, moment: Moment) => boolean
 
+/** A condition, or a question about linked records as a whole. */
 interface Leaf {
-  readonly condition: Condition
+  readonly item: Condition | Linked
   readonly test: Predicate
+  /** For linked records: what is asked of each. */
+  readonly inner: Predicate | null
 }
 
 /** A group compiled to closures: built once for a rule's version, asked as often as needed. */
 export interface CompiledGroup {
   test: Predicate
   /** Whether each condition holds by itself, in reading order. */
-  each(values: Values, moment: Moment): readonly boolean[]
+  each(subject: Subject, moment: Moment): readonly boolean[]
   /** Each condition with the value it saw. */
-  explain(values: Values, moment: Moment): readonly Seen[]
+  explain(subject: Subject, moment: Moment): readonly Seen[]
   /** The id of the one item of an "all" group that alone keeps the record out; `null` when there is none such. */
-  onlyMiss(values: Values, moment: Moment): string | null
-  /** Keys of the fields that are looked at. */
+  onlyMiss(subject: Subject, moment: Moment): string | null
+  /** Keys of the record's own fields that are looked at. */
   readonly fields: readonly string[]
-  readonly conditions: readonly Condition[]
+  /** Conditions and questions about linked records, in the order of `each` and `explain`. */
+  readonly leaves: readonly (Condition | Linked)[]
 }
 
 function compileCondition(condition: Condition, object: ObjectKind, catalogue: Catalogue): Predicate {
@@ -44,62 +50,73 @@ function compileCondition(condition: Condition, object: ObjectKind, catalogue: C
   const operator = OPERATORS[condition.op]
   // A condition that is not finished holds for nothing, whichever way round it is asked.
   if (!field || !operator.types.includes(field.type) || operator.missing(condition.params).length > 0) return () => false
-  const test = operator.compile(condition.params, field)
+  const test = operator.compile(condition.params, field, catalogue)
   const { field: key, not } = condition
-  if (operator.asksEmpty) return (values, moment) => test(values[key] ?? null, moment) !== not
-  return (values, moment) => {
-    const value = values[key]
-    return (isEmpty(value) ? false : test(value, moment)) !== not
+  const valueOf = condition.at === 'before'
+    ? (subject: Subject): Value => (subject.before ?? subject.values)[key] ?? null
+    : (subject: Subject): Value => subject.values[key] ?? null
+  if (operator.asksEmpty) return (subject, moment) => test(valueOf(subject), moment, subject) !== not
+  return (subject, moment) => {
+    const value = valueOf(subject)
+    return (isEmpty(value) ? false : test(value, moment, subject)) !== not
   }
 }
 
 function combine(mode: Group['mode'], tests: readonly Predicate[]): Predicate {
   switch (mode) {
-    case 'all': return (values, moment) => tests.every((test) => test(values, moment))
-    case 'any': return (values, moment) => tests.length === 0 || tests.some((test) => test(values, moment))
-    case 'none': return (values, moment) => !tests.some((test) => test(values, moment))
+    case 'all': return (subject, moment) => tests.every((test) => test(subject, moment))
+    case 'any': return (subject, moment) => tests.length === 0 || tests.some((test) => test(subject, moment))
+    case 'none': return (subject, moment) => !tests.some((test) => test(subject, moment))
   }
 }
 
 export function compileGroup(group: Group, object: ObjectKind, catalogue: Catalogue): CompiledGroup {
   const leaves: Leaf[] = []
+  const one = (item: Item): Predicate => {
+    if (item.kind === 'group') return build(item).test
+    const inner = item.kind === 'linked' ? compileGroup(item.group, item.object, catalogue).test : null
+    const test: Predicate = item.kind === 'condition' ? compileCondition(item, object, catalogue)
+      : canAsk(item, object) && inner ? (subject, moment) => linkedHolds(item, subject.linked(item.object), inner, moment) : () => false
+    leaves.push({ item, test, inner })
+    return test
+  }
   const build = (node: Group): { readonly test: Predicate; readonly tops: readonly { id: string; test: Predicate }[] } => {
-    const tops = node.items.map((item) => {
-      if (item.kind === 'group') return { id: item.id, test: build(item).test }
-      const test = compileCondition(item, object, catalogue)
-      leaves.push({ condition: item, test })
-      return { id: item.id, test }
-    })
+    const tops = node.items.map((item) => ({ id: item.id, test: one(item) }))
     return { test: combine(node.mode, tops.map((top) => top.test)), tops }
   }
   const { test, tops } = build(group)
   return {
     test,
-    each: (values, moment) => leaves.map((leaf) => leaf.test(values, moment)),
-    explain: (values, moment) => leaves.map((leaf) => seen(leaf, values, moment, object, catalogue)),
-    onlyMiss(values, moment) {
+    each: (subject, moment) => leaves.map((leaf) => leaf.test(subject, moment)),
+    explain: (subject, moment) => leaves.map((leaf) => seen(leaf, subject, moment, object, catalogue)),
+    onlyMiss(subject, moment) {
       if (group.mode !== 'all') return null
-      const failing = tops.filter((top) => !top.test(values, moment))
+      const failing = tops.filter((top) => !top.test(subject, moment))
       return failing.length === 1 ? (failing[0]?.id ?? null) : null
     },
-    fields: [...new Set(leaves.map((leaf) => leaf.condition.field))],
-    conditions: leaves.map((leaf) => leaf.condition),
+    fields: [...new Set(leaves.flatMap(({ item }) => (item.kind === 'condition' ? [item.field] : [])))],
+    leaves: leaves.map((leaf) => leaf.item),
   }
 }
 
-function seen(leaf: Leaf, values: Values, moment: Moment, object: ObjectKind, catalogue: Catalogue): Seen {
-  const { condition } = leaf
-  const holds = leaf.test(values, moment)
-  const field = catalogue.field(object, condition.field)
-  const value: Value = values[condition.field] ?? null
-  const measured = !holds && field !== null && !isEmpty(value) && !condition.not
+function seen({ item, test, inner }: Leaf, subject: Subject, moment: Moment, object: ObjectKind, catalogue: Catalogue): Seen {
+  const holds = test(subject, moment)
+  if (item.kind === 'linked') {
+    const records = subject.linked(item.object)
+    const fit = inner ? records.filter((record) => inner(record, moment)).length : 0
+    return { id: item.id, text: sayItem(item, object, catalogue), value: sayLinked(item, fit, records.length), holds, off: null, gap: null }
+  }
+  const field = catalogue.field(object, item.field)
+  const values = item.at === 'before' ? (subject.before ?? subject.values) : subject.values
+  const value: Value = values[item.field] ?? null
+  const measured = !holds && field !== null && !isEmpty(value) && !item.not
   return {
-    id: condition.id,
-    text: plainSentence(conditionSentence(condition, object, catalogue)),
+    id: item.id,
+    text: sayItem(item, object, catalogue),
     value: field ? sayValue(value, field, catalogue, values) : 'empty',
     holds,
-    off: measured ? OPERATORS[condition.op].distance(value, condition.params, field, catalogue) : null,
-    gap: measured ? gapOf(OPERATORS[condition.op].read(condition.params, field, moment), value, moment) : null,
+    off: measured ? OPERATORS[item.op].distance(value, item.params, field, catalogue) : null,
+    gap: measured ? gapOf(OPERATORS[item.op].read(item.params, field, moment, catalogue), value, moment) : null,
   }
 }
 
@@ -111,6 +128,26 @@ export function conditionSentence(condition: Condition, object: ObjectKind, cata
   const words = operator.words[condition.not ? 1 : 0]
   return [
     say('its '), { param: 'field', text: fieldWord(field) ?? '' }, say(' '),
+    ...(condition.at === 'before' ? [{ param: 'at', text: 'before the change' }, say(' ')] : []),
     { param: 'op', text: words }, say(' '), ...operator.sentence(condition.params, field, catalogue),
   ]
+}
+
+/** An item in plain words; what is asked of linked records stands in brackets behind it. */
+export function sayItem(item: Item, object: ObjectKind, catalogue: Catalogue): string {
+  switch (item.kind) {
+    case 'condition': return plainSentence(conditionSentence(item, object, catalogue))
+    case 'group': return `(${sayGroup(item, object, catalogue)})`
+    case 'linked': {
+      const said = plainSentence(linkedSentence(item, object, catalogue))
+      return item.group.items.length === 0 ? said : `${said} ${item.group.items.length === 1 ? sayGroup(item.group, item.object, catalogue) : `(${sayGroup(item.group, item.object, catalogue)})`}`
+    }
+  }
+}
+
+/** A group in plain words. */
+export function sayGroup(group: Group, object: ObjectKind, catalogue: Catalogue): string {
+  const parts = group.items.map((item) => sayItem(item, object, catalogue))
+  if (group.mode === 'none') return `none of: ${parts.join('; ')}`
+  return parts.join(group.mode === 'all' ? ' and ' : ' or ')
 }

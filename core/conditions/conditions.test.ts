@@ -7,7 +7,8 @@ import { plainSentence } from '../rules/sentence'
 import { all, condition } from '../testing/rules'
 import { catalogue, moment } from '../testing/world'
 import { compileGroup, conditionSentence } from './compile'
-import { EMPTY_GROUP, groupDepth, zGroup, type Group } from './document'
+import { alone } from './subject'
+import { EMPTY_GROUP, groupDepth, zGroup, type Group, type Item } from './document'
 import { addNode, newCondition, removeNode, setConditionWord, setMode } from './edit'
 import { OPERATORS, OPERATOR_NAMES, operatorsFor } from './operators'
 
@@ -22,8 +23,8 @@ describe.each(OPERATOR_NAMES)('operator %s', (op) => {
   it.each(operator.examples.map((example) => [JSON.stringify(example), example] as const))('%s', (_name, { type, value, params, holds }) => {
     expect(operator.types).toContain(type)
     expect(operator.params.safeParse(params).success).toBe(true)
-    const test = operator.compile(params, fieldOf(type))
-    expect(value === null && !operator.asksEmpty ? false : test(value, moment)).toBe(holds)
+    const test = operator.compile(params, fieldOf(type), catalogue)
+    expect(value === null && !operator.asksEmpty ? false : test(value, moment, alone({}))).toBe(holds)
   })
 
   it('begins with params that its schema takes and a sentence that can be read', () => {
@@ -36,7 +37,7 @@ describe.each(OPERATOR_NAMES)('operator %s', (op) => {
     const [type] = operator.types
     const field = catalogue.data.fields.find((one) => one.type === type)
     if (!field) return
-    const ask = (params: object, not: boolean) => compileGroup(all(condition(field.key, op, params, not)), field.object, catalogue).test({}, moment)
+    const ask = (params: object, not: boolean) => compileGroup(all(condition(field.key, op, params, not)), field.object, catalogue).test(alone({}), moment)
     if (operator.missing(operator.start).length > 0) {
       expect([ask(operator.start, false), ask(operator.start, true)]).toEqual([false, false])
     } else {
@@ -56,7 +57,7 @@ describe('groups', () => {
   const yes = condition('units', 'is', { value: 1 }, false, 'y')
   const no = condition('units', 'is', { value: 2 }, false, 'n')
   const group = (mode: Group['mode'], ...items: Group['items']): Group => ({ kind: 'group', id: 'g', mode, items })
-  const test = (one: Group) => compileGroup(one, 'deal', catalogue).test({ units: 1 }, moment)
+  const test = (one: Group) => compileGroup(one, 'deal', catalogue).test(alone({ units: 1 }), moment)
 
   it('an empty one lets everything through', () => expect([test(group('all')), test(group('any')), test(group('none'))]).toEqual([true, true, true]))
   it('all, any, none', () => {
@@ -70,7 +71,8 @@ describe('groups', () => {
     const { tree } = fc.letrec<{ tree: Group }>((tie) => ({
       tree: fc.record({ kind: fc.constant('group' as const), id: fc.constant('g'), mode: fc.constantFrom('all' as const, 'any' as const, 'none' as const), items: fc.array(fc.oneof({ maxDepth: 3 }, leaf, tie('tree')), { maxLength: 3 }) }),
     }))
-    const plain = (node: Group | typeof yes, values: Values): boolean => {
+    const plain = (node: Item, values: Values): boolean => {
+      if (node.kind === 'linked') throw new Error('there is none here')
       if (node.kind === 'condition') {
         const value = values[node.field] ?? null
         return (value !== null && value === (node.params as { value: number }).value) !== node.not
@@ -80,15 +82,15 @@ describe('groups', () => {
     }
     const maybe = fc.option(fc.integer({ min: 0, max: 2 }), { nil: null })
     fc.assert(fc.property(tree, maybe, maybe, (one, units, amount) => {
-      expect(compileGroup(one, 'deal', catalogue).test({ units, amount }, moment)).toBe(plain(one, { units, amount }))
+      expect(compileGroup(one, 'deal', catalogue).test(alone({ units, amount }), moment)).toBe(plain(one, { units, amount }))
     }), { seed: 7, numRuns: 500 })
   })
 
   it('finds the one thing a near miss fails, and none when two fail', () => {
     const compiled = compileGroup(all(condition('amount', 'moreThan', { value: 100 }, false, 'a'), condition('units', 'is', { value: 1 }, false, 'u')), 'deal', catalogue)
-    expect(compiled.onlyMiss({ amount: 99, units: 1 }, moment)).toBe('a')
-    expect(compiled.onlyMiss({ amount: 99, units: 2 }, moment)).toBeNull()
-    expect(compiled.explain({ amount: 99, units: 1 }, moment)[0]).toMatchObject({ holds: false, off: '€1 too low', gap: 1 })
+    expect(compiled.onlyMiss(alone({ amount: 99, units: 1 }), moment)).toBe('a')
+    expect(compiled.onlyMiss(alone({ amount: 99, units: 2 }), moment)).toBeNull()
+    expect(compiled.explain(alone({ amount: 99, units: 1 }), moment)[0]).toMatchObject({ holds: false, off: '€1 too low', gap: 1 })
   })
 
   it('refuses what is no group, by place', () => {
@@ -98,11 +100,11 @@ describe('groups', () => {
 
   it('the edge of relative days moves with the day and not only at compiling', () => {
     const compiled = compileGroup(all(condition('closeDate', 'within', { span: 'today' })), 'deal', catalogue)
-    expect(compiled.test({ closeDate: '2026-11-24' }, moment)).toBe(true)
-    expect(compiled.test({ closeDate: '2026-11-24' }, { ...moment, today: '2026-11-25' })).toBe(false)
+    expect(compiled.test(alone({ closeDate: '2026-11-24' }), moment)).toBe(true)
+    expect(compiled.test(alone({ closeDate: '2026-11-24' }), { ...moment, today: '2026-11-25' })).toBe(false)
     const ahead = compileGroup(all(condition('closeDate', 'inNext', { amount: { count: 1, unit: 'workdays' } })), 'deal', catalogue)
-    expect(ahead.test({ closeDate: '2026-11-30' }, { ...moment, today: '2026-11-27' })).toBe(true)
-    expect(ahead.test({ closeDate: '2026-11-30' }, moment)).toBe(false)
+    expect(ahead.test(alone({ closeDate: '2026-11-30' }), { ...moment, today: '2026-11-27' })).toBe(true)
+    expect(ahead.test(alone({ closeDate: '2026-11-30' }), moment)).toBe(false)
   })
 })
 

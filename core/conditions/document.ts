@@ -1,5 +1,7 @@
 import { z } from 'zod'
-import { OPERATOR_NAMES, type OperatorName } from './operators'
+import { OBJECTS, type ObjectKind } from '../records/kinds'
+import { isEitherWayLinkable } from '../records/record'
+import { OPERATOR_NAMES, OPERATORS, type OperatorName } from './operators'
 
 /** A question about one field of the record. `params` belong to the operator and are checked by its own schema. */
 export interface Condition {
@@ -9,21 +11,46 @@ export interface Condition {
   readonly op: OperatorName
   readonly not: boolean
   readonly params: object
+  /** Asks for the value before the change that started the run; without one (a list, a count) it is the value of now. */
+  readonly at?: 'before' | undefined
+}
+
+export const LINKED_HOWS = ['any', 'every', 'none', 'atLeast', 'main'] as const
+export type LinkedHow = (typeof LINKED_HOWS)[number]
+
+/**
+ * A question about the records linked to this one. A record without any linked one answers every such question with
+ * no, "every" among them, but for "none", which then holds: the same as with an empty value.
+ */
+export interface Linked {
+  readonly kind: 'linked'
+  readonly id: string
+  readonly object: ObjectKind
+  readonly how: LinkedHow
+  /** For "at least": how many; at least 1. */
+  readonly count: number
+  /** What is asked of the linked records; an empty group asks only whether they are there. */
+  readonly group: Group
 }
 
 export const GROUP_MODES = ['all', 'any', 'none'] as const
 export type GroupMode = (typeof GROUP_MODES)[number]
+
+export type Item = Condition | Linked | Group
 
 /** An empty group holds: a rule without conditions lets every record through. */
 export interface Group {
   readonly kind: 'group'
   readonly id: string
   readonly mode: GroupMode
-  readonly items: readonly (Condition | Group)[]
+  readonly items: readonly Item[]
 }
 
 export const CONDITIONS_MOST = 200
 export const GROUP_DEPTH_MOST = 10
+/** From a contact to its company, and from there to the company's deals. */
+export const LINKED_DEPTH_MOST = 2
+export const LINKED_COUNT_MOST = 1000
 
 export const zId = z.string().min(1).max(40)
 
@@ -34,6 +61,18 @@ const zCondition = z.strictObject({
   op: z.enum(OPERATOR_NAMES as [OperatorName, ...OperatorName[]]),
   not: z.boolean(),
   params: z.record(z.string(), z.unknown()),
+  at: z.literal('before').optional(),
+})
+
+const zLinked: z.ZodType<Linked> = z.strictObject({
+  kind: z.literal('linked'),
+  id: zId,
+  object: z.enum(OBJECTS),
+  how: z.enum(LINKED_HOWS),
+  count: z.int().min(1).max(LINKED_COUNT_MOST),
+  get group() {
+    return zGroup
+  },
 })
 
 export const zGroup: z.ZodType<Group> = z.strictObject({
@@ -41,16 +80,73 @@ export const zGroup: z.ZodType<Group> = z.strictObject({
   id: zId,
   mode: z.enum(GROUP_MODES),
   get items() {
-    return z.array(z.union([zCondition, zGroup])).max(CONDITIONS_MOST)
+    return z.array(z.union([zCondition, zLinked, zGroup])).max(CONDITIONS_MOST)
   },
 })
 
 export const EMPTY_GROUP: Group = { kind: 'group', id: 'c0', mode: 'all', items: [] }
 
-/** Every condition of a group, in reading order. */
-export function allConditions(group: Group): readonly Condition[] {
-  return group.items.flatMap((item) => (item.kind === 'group' ? allConditions(item) : [item]))
+/** A condition with the kind of record it is asked of. */
+export interface Placed {
+  readonly condition: Condition
+  readonly object: ObjectKind
 }
 
+/** Every condition of a group in reading order, those about linked records included. */
+export function placedConditions(group: Group, object: ObjectKind): readonly Placed[] {
+  return group.items.flatMap((item) => {
+    if (item.kind === 'condition') return [{ condition: item, object }]
+    return item.kind === 'group' ? placedConditions(item, object) : placedConditions(item.group, item.object)
+  })
+}
+
+/** Every question about linked records, with the kind of record it is asked of. */
+export function placedLinked(group: Group, object: ObjectKind): readonly { readonly linked: Linked; readonly object: ObjectKind }[] {
+  return group.items.flatMap((item) => {
+    if (item.kind === 'condition') return []
+    if (item.kind === 'group') return placedLinked(item, object)
+    return [{ linked: item, object }, ...placedLinked(item.group, item.object)]
+  })
+}
+
+/** The kind of record that the group of this id asks about; `null` when there is no such group. */
+export function objectOfGroup(group: Group, object: ObjectKind, id: string): ObjectKind | null {
+  if (group.id === id) return object
+  for (const item of group.items) {
+    const found = item.kind === 'group' ? objectOfGroup(item, object, id) : item.kind === 'linked' ? objectOfGroup(item.group, item.object, id) : null
+    if (found) return found
+  }
+  return null
+}
+
+/** Ids of everything in the group, its own included. */
+export const idsIn = (group: Group): readonly string[] =>
+  [group.id, ...group.items.flatMap((item) => (item.kind === 'condition' ? [item.id] : item.kind === 'group' ? idsIn(item) : [item.id, ...idsIn(item.group)]))]
+
 export const groupDepth = (group: Group): number =>
-  1 + Math.max(0, ...group.items.map((item) => (item.kind === 'group' ? groupDepth(item) : 0)))
+  1 + Math.max(0, ...group.items.map((item) => (item.kind === 'condition' ? 0 : item.kind === 'group' ? groupDepth(item) : groupDepth(item.group))))
+
+/** How many times one goes from a record to linked ones. */
+export const linkedDepth = (group: Group): number =>
+  Math.max(0, ...group.items.map((item) => (item.kind === 'condition' ? 0 : item.kind === 'group' ? linkedDepth(item) : 1 + linkedDepth(item.group))))
+
+/** What keeps a group of the right shape from being asked of a kind of record, and where; `null` when nothing does. */
+export function misfit(group: Group, object: ObjectKind): { readonly path: readonly string[]; readonly text: string } | null {
+  const placed = placedConditions(group, object)
+  const at = (text: string, ...path: string[]) => ({ path, text })
+  if (placed.length > CONDITIONS_MOST) return at(`at most ${CONDITIONS_MOST} conditions`)
+  if (groupDepth(group) > GROUP_DEPTH_MOST) return at(`groups nest at most ${GROUP_DEPTH_MOST} deep`)
+  if (linkedDepth(group) > LINKED_DEPTH_MOST) return at(`linked records can be at most ${LINKED_DEPTH_MOST} steps away`)
+  for (const { linked, object: from } of placedLinked(group, object)) {
+    if (!isEitherWayLinkable(from, linked.object)) return at(`a ${from} is not linked to a ${linked.object}`, linked.id, 'object')
+  }
+  for (const { condition } of placed) {
+    const read = OPERATORS[condition.op].params.safeParse(condition.params)
+    if (read.success) continue
+    const issue = read.error.issues[0]
+    return at(issue?.message ?? 'does not fit', condition.id, 'params', ...(issue?.path ?? []).map(String))
+  }
+  const ids = idsIn(group)
+  const double = ids.find((id, i) => ids.indexOf(id) !== i)
+  return double === undefined ? null : at(`the id “${double}” stands twice`)
+}

@@ -2,9 +2,11 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { all, condition } from '../testing/rules'
 import { catalogue } from '../testing/world'
-import { allConditions, groupDepth, zGroup, type Group } from './document'
+import { groupDepth, placedConditions, zGroup, type Group } from './document'
 import { addNode, newCondition, removeNode, setConditionWord, setMode } from './edit'
 import { OPERATORS, operatorsFor } from './operators'
+
+const allConditions = (of: Group) => placedConditions(of, 'deal').map((placed) => placed.condition)
 
 const inner: Group = { kind: 'group', id: 'g1', mode: 'any', items: [condition('kind', 'is', { value: 'hire' }, false, 'c2')] }
 const group = all(condition('amount', 'moreThan', { value: 5 }, false, 'c1'), inner)

@@ -1,34 +1,41 @@
 import type { Catalogue } from '../fields/catalogue'
 import type { ObjectKind } from '../records/kinds'
-import type { Condition, Group, GroupMode } from './document'
+import { placedConditions, placedLinked, type Condition, type Group, type GroupMode, type Item, type Linked, type LinkedHow } from './document'
+import { howsFor } from './linked'
 import { OPERATORS, operatorsFor, type OperatorName } from './operators'
 
 /** Edits of a group of conditions. Each returns a new group and leaves the old one as it is. */
 
-type Node = Condition | Group
-
-/** Replaces the node of that id; `null` takes it out. */
-function replace(group: Group, id: string, change: (node: Node) => Node | null): Group {
+/** Replaces the item of that id, however deep it stands; `null` takes it out. */
+function replace(group: Group, id: string, change: (item: Item) => Item | null): Group {
   return {
     ...group,
     items: group.items.flatMap((item) => {
       if (item.id === id) return change(item) ?? []
-      return [item.kind === 'group' ? replace(item, id, change) : item]
+      return [item.kind === 'group' ? replace(item, id, change) : item.kind === 'linked' ? withGroup(item, replace(item.group, id, change)) : item]
     }),
   }
 }
 
+const withGroup = (linked: Linked, group: Group): Linked => (group === linked.group ? linked : { ...linked, group })
+
 export const removeNode = (group: Group, id: string): Group => replace(group, id, () => null)
 
-export function setMode(group: Group, id: string, mode: GroupMode): Group {
-  if (group.id === id) return { ...group, mode }
-  return replace(group, id, (node) => (node.kind === 'group' ? { ...node, mode } : node))
+/** Changes the group of that id, whether it is a group among others or what is asked of linked records. */
+function changeGroup(group: Group, id: string, change: (group: Group) => Group): Group {
+  if (group.id === id) return change(group)
+  return {
+    ...group,
+    items: group.items.map((item) => (item.kind === 'group' ? changeGroup(item, id, change) : item.kind === 'linked' ? withGroup(item, changeGroup(item.group, id, change)) : item)),
+  }
 }
 
-export function addNode(group: Group, into: string, node: Node): Group {
-  if (group.id === into) return { ...group, items: [...group.items, node] }
-  return replace(group, into, (found) => (found.kind === 'group' ? { ...found, items: [...found.items, node] } : found))
-}
+export const setMode = (group: Group, id: string, mode: GroupMode): Group => changeGroup(group, id, (found) => ({ ...found, mode }))
+export const addNode = (group: Group, into: string, item: Item): Group => changeGroup(group, into, (found) => ({ ...found, items: [...found.items, item] }))
+
+/** A question about linked records of a kind, asking at first only whether there is one. `groupId` is for what is asked of them. */
+export const newLinked = (id: string, groupId: string, object: ObjectKind): Linked =>
+  ({ kind: 'linked', id, object, how: 'any', count: 2, group: { kind: 'group', id: groupId, mode: 'all', items: [] } })
 
 /** A condition on a field, asked with the operator that its type offers first. */
 export function newCondition(id: string, key: string, object: ObjectKind, catalogue: Catalogue): Condition {
@@ -55,20 +62,42 @@ function carry(params: object, op: OperatorName): object {
  * (as `is` or `not is`), or one of the operator's own params.
  */
 export function setConditionWord(group: Group, id: string, param: string, value: unknown, object: ObjectKind, catalogue: Catalogue): Group {
-  return replace(group, id, (node) => {
-    if (node.kind !== 'condition') return node
-    if (param === 'field') {
-      const key = String(value)
-      const [before, after] = [catalogue.field(object, node.field), catalogue.field(object, key)]
-      const fits = after !== null && OPERATORS[node.op].types.includes(after.type)
-      if (fits && before?.type === after.type && before.type !== 'choice' && before.type !== 'choices') return { ...node, field: key }
-      return newCondition(id, key, object, catalogue)
+  const of = placedConditions(group, object).find(({ condition }) => condition.id === id)?.object
+    ?? placedLinked(group, object).find(({ linked }) => linked.id === id)?.object ?? object
+  return replace(group, id, (item) => {
+    switch (item.kind) {
+      case 'group': return item
+      case 'linked': return setLinkedWord(item, param, value, of)
+      case 'condition': return setOwnWord(item, param, value, of, catalogue)
     }
-    if (param === 'op') {
-      const [first, second] = String(value).split(' ')
-      const op = (second ?? first ?? node.op) as OperatorName
-      return { ...node, op, not: second !== undefined, params: carry(node.params, op) }
-    }
-    return { ...node, params: { ...node.params, [param]: value } }
   })
+}
+
+function setLinkedWord(linked: Linked, param: string, value: unknown, object: ObjectKind): Linked {
+  if (param === 'how') return { ...linked, how: value as LinkedHow }
+  if (param === 'count') return { ...linked, count: Number(value) }
+  if (param !== 'object' || value === linked.object) return linked
+  const other = value as ObjectKind
+  // What was asked of one kind of record cannot be asked of another.
+  return { ...linked, object: other, how: howsFor(object, other).includes(linked.how) ? linked.how : 'any', group: { ...linked.group, items: [] } }
+}
+
+function setOwnWord(condition: Condition, param: string, value: unknown, object: ObjectKind, catalogue: Catalogue): Condition {
+  if (param === 'at') {
+    const { at: _, ...rest } = condition
+    return value === 'before' ? { ...rest, at: 'before' } : rest
+  }
+  if (param === 'field') {
+    const key = String(value)
+    const [before, after] = [catalogue.field(object, condition.field), catalogue.field(object, key)]
+    const fits = after !== null && OPERATORS[condition.op].types.includes(after.type)
+    if (fits && before?.type === after.type && before.type !== 'choice' && before.type !== 'choices') return { ...condition, field: key }
+    return { ...newCondition(condition.id, key, object, catalogue), ...(condition.at ? { at: condition.at } : {}) }
+  }
+  if (param === 'op') {
+    const [first, second] = String(value).split(' ')
+    const op = (second ?? first ?? condition.op) as OperatorName
+    return { ...condition, op, not: second !== undefined, params: carry(condition.params, op) }
+  }
+  return { ...condition, params: { ...condition.params, [param]: value } }
 }

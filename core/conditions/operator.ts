@@ -3,10 +3,12 @@ import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
 import type { FieldTypeName } from '../fields/types'
 import type { Value } from '../fields/value'
+import type { Problem } from '../problems'
 import type { SentencePart } from '../rules/sentence'
 import type { Form } from '../rules/widgets'
 import type { WorkCalendar } from '../time/calendar'
 import { predicateOf, type Reading } from './reading'
+import type { Subject } from './subject'
 
 /** The moment a condition is asked at. Comes from the world, never from the machine's clock. */
 export interface Moment {
@@ -17,7 +19,7 @@ export interface Moment {
   readonly calendar: WorkCalendar
 }
 
-export type Test = (value: Value, moment: Moment) => boolean
+export type Test = (value: Value, moment: Moment, subject: Subject) => boolean
 
 export interface OperatorExample<P> {
   readonly type: FieldTypeName
@@ -42,12 +44,14 @@ export interface OperatorSpec<K extends string, P extends object> {
   readonly start: P
   /** What follows the operator's words. */
   sentence(params: P, field: Field, catalogue: Catalogue): readonly SentencePart[]
+  /** What in finished params does not fit the field or has gone since. */
+  wrong?(params: P, field: Field, catalogue: Catalogue): { readonly param: keyof P & string; readonly problem: Problem } | null
   /** The names of params that must still be chosen. */
   missing(params: P): readonly (keyof P & string)[]
   /** What it comes to: at any time, when it does not hang on the day. One of `read` and `readOn` is there. */
-  read?(params: P, field: Field): Reading
+  read?(params: P, field: Field, catalogue: Catalogue): Reading
   /** What it comes to on the day of the moment. */
-  readOn?(params: P, field: Field, moment: Moment): Reading
+  readOn?(params: P, field: Field, moment: Moment, catalogue: Catalogue): Reading
   readonly asksEmpty?: true
   /** How far off a value is, in words, when it fails: "100 too low". */
   distance?(value: Value, params: P, field: Field, catalogue: Catalogue): string | null
@@ -65,11 +69,12 @@ export interface Operator<K extends string = string> {
   readonly asksEmpty: boolean
   sentence(params: object, field: Field, catalogue: Catalogue): readonly SentencePart[]
   missing(params: object): readonly string[]
+  wrong(params: object, field: Field, catalogue: Catalogue): { readonly param: string; readonly problem: Problem } | null
   /** Compiled once for a rule's version; `value` is never empty, but for "is empty". */
-  compile(params: object, field: Field): Test
-  read(params: object, field: Field, moment: Moment): Reading
+  compile(params: object, field: Field, catalogue: Catalogue): Test
+  read(params: object, field: Field, moment: Moment, catalogue: Catalogue): Reading
   /** The compared forms of which the value must have one; `null` when the answer does not hang on equality. */
-  keys(params: object, field: Field): readonly (string | number)[] | null
+  keys(params: object, field: Field, catalogue: Catalogue): readonly (string | number)[] | null
   distance(value: Value, params: object, field: Field, catalogue: Catalogue): string | null
   readonly examples: readonly OperatorExample<object>[]
 }
@@ -79,8 +84,8 @@ export interface Operator<K extends string = string> {
  * the same `params` schemas before anything else sees them.
  */
 export const defineOperator = <const K extends string, P extends object>(spec: OperatorSpec<K, P>): Operator<K> => {
-  const read = (params: object, field: Field, moment: Moment): Reading => {
-    const reading = spec.read?.(params as P, field) ?? spec.readOn?.(params as P, field, moment)
+  const read = (params: object, field: Field, moment: Moment, catalogue: Catalogue): Reading => {
+    const reading = spec.read?.(params as P, field, catalogue) ?? spec.readOn?.(params as P, field, moment, catalogue)
     if (!reading) throw new Error(`the operator ${spec.op} says nothing`)
     return reading
   }
@@ -94,22 +99,23 @@ export const defineOperator = <const K extends string, P extends object>(spec: O
     asksEmpty: spec.asksEmpty ?? false,
     sentence: (params, field, catalogue) => spec.sentence(params as P, field, catalogue),
     missing: (params) => spec.missing(params as P),
+    wrong: (params, field, catalogue) => spec.wrong?.(params as P, field, catalogue) ?? null,
     read,
-    compile(params, field) {
-      if (spec.read) return predicateOf(spec.read(params as P, field), field)
+    compile(params, field, catalogue) {
+      if (spec.read) return predicateOf(spec.read(params as P, field, catalogue), field, catalogue)
       // The edges move once a day, not once a record.
       let today = ''
       let test: Test = () => false
-      return (value, moment) => {
+      return (value, moment, subject) => {
         if (moment.today !== today) {
           today = moment.today
-          test = predicateOf(read(params, field, moment), field)
+          test = predicateOf(read(params, field, moment, catalogue), field, catalogue)
         }
-        return test(value, moment)
+        return test(value, moment, subject)
       }
     },
-    keys(params, field) {
-      const reading = spec.read?.(params as P, field)
+    keys(params, field, catalogue) {
+      const reading = spec.read?.(params as P, field, catalogue)
       return reading?.is === 'oneOf' ? reading.keys : null
     },
     distance: (value, params, field, catalogue) => spec.distance?.(value, params as P, field, catalogue) ?? null,

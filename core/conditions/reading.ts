@@ -1,5 +1,6 @@
 import { dayOf } from '../fields/types/date'
-import { FIELD_TYPES } from '../fields/types'
+import type { Catalogue } from '../fields/catalogue'
+import type { ObjectKind } from '../records/kinds'
 import type { Field } from '../fields/field'
 import { foldText, type Value } from '../fields/value'
 import { daysBetween } from '../time/dates'
@@ -22,18 +23,21 @@ export type Reading =
   | { readonly is: 'contains'; readonly folded: string }
   /** A list that holds at least one of these. */
   | { readonly is: 'includes'; readonly ids: readonly string[] }
+  /** Compares with what another field holds: of the same record, or of its main linked one of a kind. */
+  | { readonly is: 'field'; readonly relation: Relation; readonly other: Field; readonly via: ObjectKind | null }
   /** Holds for nothing, because it is not finished. */
   | { readonly is: 'never' }
 
+export type Relation = 'same' | 'above' | 'below'
+
 /** The reading as a predicate; the value is never empty, but for "empty". */
-export function predicateOf(reading: Reading, field: Field): Test {
+export function predicateOf(reading: Reading, field: Field, catalogue: Catalogue): Test {
   switch (reading.is) {
     case 'empty': return (value) => value === null
     case 'never': return () => false
     case 'oneOf': {
-      const { key } = FIELD_TYPES[field.type]
       const wanted = new Set(reading.keys)
-      return (value) => value !== null && wanted.has(key(value))
+      return (value) => value !== null && wanted.has(catalogue.compared(field, value))
     }
     case 'range': {
       const { from, to, ends } = reading
@@ -50,6 +54,16 @@ export function predicateOf(reading: Reading, field: Field): Test {
       }
     }
     case 'contains': return (value) => foldText(String(value)).includes(reading.folded)
+    case 'field': {
+      const { other, relation, via } = reading
+      return (value, _moment, subject) => {
+        const from = via === null ? subject : subject.linked(via).find((one) => one.main)
+        const against = from?.values[other.key] ?? null
+        if (value === null || against === null) return false
+        const [a, b] = [catalogue.compared(field, value), catalogue.compared(other, against)]
+        return relation === 'same' ? a === b : relation === 'above' ? a > b : a < b
+      }
+    }
     case 'includes': {
       const wanted = new Set(reading.ids)
       return (value) => Array.isArray(value) && value.some((id: string) => wanted.has(id))

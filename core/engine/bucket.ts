@@ -1,5 +1,4 @@
-import { FIELD_TYPES } from '../fields/types'
-import { isEmpty, type Values } from '../fields/value'
+import { isEmpty, type Value, type Values } from '../fields/value'
 import type { Equality } from '../conditions/equalities'
 import type { Field } from '../fields/field'
 
@@ -21,7 +20,7 @@ export class Bucket<L extends Listener> {
   private readonly all: L[] = []
   private index: { readonly fields: readonly Field[]; readonly sub: ReadonlyMap<string, ReadonlyMap<string | number, readonly L[]>>; readonly rest: readonly L[] } | null = null
 
-  constructor(private readonly fieldOf: (key: string) => Field | null) {}
+  constructor(private readonly fieldOf: (key: string) => Field | null, private readonly compared: (field: Field, value: Value) => string | number) {}
 
   add(listener: L): void {
     this.all.push(listener)
@@ -43,7 +42,7 @@ export class Bucket<L extends Listener> {
     yield* rest
     for (const field of fields) {
       const value = values[field.key]
-      if (!isEmpty(value)) yield* sub.get(field.key)?.get(FIELD_TYPES[field.type].key(value)) ?? []
+      if (!isEmpty(value)) yield* sub.get(field.key)?.get(this.compared(field, value)) ?? []
     }
   }
 

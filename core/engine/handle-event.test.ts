@@ -169,3 +169,50 @@ describe('from an event to its runs', () => {
     expect([...world.state.messages]).toEqual([['run-1-s1', { channel: 'mail', recipient: 'rosa@larkmoor.example', subject: 'Ring', body: 'Due 26 Nov 2026.' }]])
   })
 })
+
+describe('what a rule may overwrite', () => {
+  const tier = (value: string, keepByHand = true) => ['setField', { field: 'fitTier', source: { from: 'value', value }, keepByHand }] as const
+  const rules = [active(1, { object: 'company', when: [['fieldChanges', { field: 'sector', how: 'to', from: null, to: 'bakery' }]], then: [tier('a')] }), active(2, { object: 'company', when: [['fieldChanges', { field: 'sector', how: 'to', from: null, to: 'clinic' }]], then: [tier('b')] })]
+
+  it('writes over what rules wrote, and leaves what a person set, saying so', () => {
+    const world = new TestWorld()
+    const company = world.add('company', 1, { name: 'Lund' })
+    const sector = (value: string) => {
+      world.change(company, { sector: value })
+      return world.drain(rules).flatMap((report) => report.steps)
+    }
+    sector('bakery')
+    expect(sector('clinic')).toMatchObject([{ state: 'done' }])
+    expect(world.read(company)?.values.fitTier).toBe('b')
+    world.change(company, { fitTier: 'c' })
+    expect(sector('bakery')).toEqual([{ state: 'skipped', reason: { code: 'own', say: 'Fit tier was set by hand, to C' } }])
+    // Emptied by hand there is nothing to protect.
+    world.change(company, { fitTier: null })
+    expect(sector('clinic')).toMatchObject([{ state: 'done' }])
+  })
+})
+
+describe('what conditions can see', () => {
+  it('linked records as they are, and the value before the change that started the run', () => {
+    const world = new TestWorld()
+    const company = world.add('company', 1, { name: 'Lund', fitTier: 'b' })
+    const deal = world.add('deal', 1, { amount: 100 })
+    world.link(deal, company)
+    world.drain([])
+    const rules = [active(1, {
+      when: [['fieldChanges', { field: 'amount', how: 'anything', from: null, to: null }]],
+      onlyIf: all({ kind: 'linked', id: 'l1', object: 'company', how: 'main', count: 2, group: { ...all(condition('fitTier', 'is', { value: 'a' })), id: 'g1' } }, { ...condition('amount', 'lessThan', { value: 200 }), at: 'before' }),
+      then: [set('units', 1)],
+    })]
+    const amount = (value: number) => {
+      world.change(deal, { amount: value })
+      return world.drain(rules).map((report) => report.state)
+    }
+    expect(amount(500)).toEqual(['stopped'])
+    expect(world.state.runs[0]?.end?.seen.map((seen) => [seen.value, seen.holds])).toEqual([['its one company does not', false], ['€100', true]])
+    world.change(company, { fitTier: 'a' })
+    // It was 500 before this change.
+    expect(amount(100)).toEqual(['stopped'])
+    expect(amount(900)).toEqual(['done'])
+  })
+})

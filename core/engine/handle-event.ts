@@ -2,6 +2,7 @@ import type { Seen } from '../conditions/compile'
 import { sayProblem } from '../problems'
 import type { RecordRef } from '../records/kinds'
 import type { ChangeEvent, RecordSnapshot } from '../records/record'
+import { subjectOf, valuesBefore } from '../records/subject'
 import { STEPS } from '../rules/steps'
 import type { Step } from '../rules/document'
 import type { Effect, Outcome } from './effects'
@@ -97,8 +98,9 @@ function run(world: World, { rule, because }: Hit, event: ChangeEvent, mishap: s
   const record = world.read(ref)
   if (!record) return close('stopped', { code: 'recordGone' }, [])
   const moment = momentAt(world.nowMs(), world.catalogue().workspace)
-  const seen = rule.conditions.explain(record.values, moment)
-  if (!rule.conditions.test(record.values, moment)) return close('stopped', { code: 'conditions' }, seen)
+  const subject = subjectOf(record, (from, object) => world.linked(from, object), valuesBefore(record.values, event.changes))
+  const seen = rule.conditions.explain(subject, moment)
+  if (!rule.conditions.test(subject, moment)) return close('stopped', { code: 'conditions' }, seen)
 
   let current: RecordSnapshot | null = record
   for (const [position, step] of rule.document.steps.entries()) {
@@ -131,6 +133,8 @@ function runStep(world: World, record: RecordSnapshot | null, at: At): StepRecor
     record,
     moment: momentAt(world.nowMs(), catalogue.workspace),
     related: (object) => world.related(ref, object),
+    linked: (object) => world.linked(ref, object),
+    setBy: (field) => world.setBy(ref, field),
     openTask: () => world.openTask(at.ruleId, at.step.id, ref),
   })
   if (outcome.go === 'skip') return { state: 'skipped', reason: outcome.reason }

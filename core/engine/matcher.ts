@@ -1,7 +1,6 @@
 import { compileGroup, type CompiledGroup } from '../conditions/compile'
 import { equalitiesOf, type Equality } from '../conditions/equalities'
 import type { Catalogue } from '../fields/catalogue'
-import { FIELD_TYPES } from '../fields/types'
 import { isEmpty, type Values } from '../fields/value'
 import type { ChangeEvent } from '../records/record'
 import type { RuleDocument, Trigger } from '../rules/document'
@@ -59,7 +58,7 @@ export class Matcher {
       const entry: Entry = { rule, trigger, names, test: kind.compile(trigger.params, names), equalities }
       for (const listen of kind.listen(trigger.params, names)) {
         const key = listen.on === 'created' ? `${object}!` : listen.on === 'field' ? `${object}.${listen.field}` : `${object}.${listen.field}=${listen.key}`
-        const bucket = this.buckets.get(key) ?? new Bucket<Entry>((field) => this.catalogue.field(object, field))
+        const bucket = this.buckets.get(key) ?? new Bucket<Entry>((field) => this.catalogue.field(object, field), (field, value) => this.catalogue.compared(field, value))
         this.buckets.set(key, bucket)
         bucket.add(entry)
       }
@@ -72,7 +71,7 @@ export class Matcher {
     for (const change of event.changes) {
       yield this.buckets.get(`${object}.${change.field}`)
       const field = this.catalogue.field(object, change.field)
-      if (field && !isEmpty(change.new)) yield this.buckets.get(`${object}.${change.field}=${FIELD_TYPES[field.type].key(change.new)}`)
+      if (field && !isEmpty(change.new)) yield this.buckets.get(`${object}.${change.field}=${this.catalogue.compared(field, change.new)}`)
     }
   }
 

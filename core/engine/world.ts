@@ -3,6 +3,7 @@ import type { Catalogue } from '../fields/catalogue'
 import type { Value } from '../fields/value'
 import type { PlacedProblem } from '../problems'
 import type { ObjectKind, RecordRef } from '../records/kinds'
+import type { LinkedRecord } from '../records/subject'
 import type { Cause, ChainPlace, ChangeEvent, RecordSnapshot } from '../records/record'
 import type { FailReason, Message, SkipReason, TaskDraft } from './effects'
 
@@ -80,6 +81,10 @@ export interface World {
   nowMs(): number
   catalogue(): Catalogue
   read(ref: RecordRef): RecordSnapshot | null
+  /** The records linked to it, of a kind, in either direction, main ones first. */
+  linked(ref: RecordRef, object: ObjectKind): readonly LinkedRecord[]
+  /** What wrote the value that a field holds; `null` when nothing has since the record was there. */
+  setBy(ref: RecordRef, field: string): Cause | null
   /** The record's main linked record of a kind. */
   related(ref: RecordRef, object: ObjectKind): RecordSnapshot | null
   /** Record, history and event together; `null` when nothing would change. */

@@ -1,5 +1,7 @@
 import type { ObjectKind } from '../records/kinds'
-import type { Field, Person, Pipeline, Stage, WorkspaceFacts } from './field'
+import type { Field, Person, Pipeline, Stage, SynonymSet, WorkspaceFacts } from './field'
+import { FIELD_TYPES } from './types'
+import { foldText, type Value } from './value'
 
 /** Everything rules can name, as plain data: it travels to the browser and into workers as it is. */
 export interface CatalogueData {
@@ -9,6 +11,12 @@ export interface CatalogueData {
   readonly archived?: readonly Field[]
   readonly pipelines: readonly Pipeline[]
   readonly people: readonly Person[]
+  readonly synonyms?: readonly SynonymSet[]
+}
+
+/** What each spelling of a set counts as, both folded. */
+function spellings(set: SynonymSet): ReadonlyMap<string, string> {
+  return new Map(set.groups.flatMap((group) => group.map((spelling) => [foldText(spelling), foldText(group[0] ?? '')] as const)))
 }
 
 /** Look-ups over the catalogue, each built once. */
@@ -22,6 +30,8 @@ export class Catalogue {
   private readonly stages = new Map<string, Stage>()
   private readonly pipelineById = new Map<string, Pipeline>()
   private readonly personById = new Map<string, Person>()
+  /** By set: what each spelling, folded, counts as. */
+  private readonly same = new Map<number, ReadonlyMap<string, string>>()
 
   constructor(readonly data: CatalogueData) {
     this.workspace = data.workspace
@@ -37,6 +47,7 @@ export class Catalogue {
       for (const stage of pipeline.stages) this.stages.set(stage.id, stage)
     }
     for (const person of data.people) this.personById.set(person.id, person)
+    for (const set of data.synonyms ?? []) this.same.set(set.id, spellings(set))
   }
 
   fields(object: ObjectKind): readonly Field[] {
@@ -50,6 +61,25 @@ export class Catalogue {
   /** The field, also when it was put away: for telling what happened. */
   fieldOnce(object: ObjectKind, key: string): Field | null {
     return this.field(object, key) ?? this.away.get(`${object}.${key}`) ?? null
+  }
+
+  /**
+   * The form in which two values of a field are compared: equal forms mean "the same". Spellings of one synonym set
+   * have one form; the record keeps the spelling it came with. Never called with `null`.
+   */
+  compared(field: Field, value: Value): string | number {
+    const key = FIELD_TYPES[field.type].key(value)
+    return field.synonyms === null ? key : (this.same.get(field.synonyms)?.get(String(key)) ?? key)
+  }
+
+  synonymSet(id: number | null): SynonymSet | null {
+    return this.data.synonyms?.find((set) => set.id === id) ?? null
+  }
+
+  /** How a text reads in its synonym set's own spelling; as it is where no set knows it. */
+  ownSpelling(field: Field, text: string): string {
+    const folded = this.compared(field, text)
+    return this.synonymSet(field.synonyms)?.groups.find((group) => group[0] !== undefined && foldText(group[0]) === folded)?.[0] ?? text
   }
 
   stage(id: string): Stage | null {

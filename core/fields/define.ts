@@ -15,6 +15,7 @@ export interface GivenField {
   readonly choices?: readonly string[]
   readonly currencyKey?: string
   readonly indexed?: boolean
+  readonly synonyms?: number
 }
 
 /** An id made of a label: lower case, with dashes. */
@@ -26,7 +27,7 @@ export function defineFields(object: ObjectKind, fields: { readonly [key: string
   return Object.entries(fields).map(([key, given], position) => ({
     object, key, label: given.label, type: given.type, description: given.description ?? '', keptBy: given.keptBy ?? null,
     required: given.required ?? false, choices: (given.choices ?? []).map(toChoice), currencyKey: given.currencyKey ?? null,
-    indexed: given.indexed ?? false, position,
+    indexed: given.indexed ?? false, synonyms: given.synonyms ?? null, position,
   }))
 }
 

@@ -23,6 +23,15 @@ export interface Field {
   readonly choices: readonly Choice[]
   /** For currency fields: the key of the field that holds the ISO 4217 code, or `null` for the workspace's. */
   readonly currencyKey: string | null
+  /** For texts: the synonym set by which spellings count as one value, or `null`. */
+  readonly synonyms: number | null
+}
+
+/** Spellings that count as one value. Each group's first is the one that the others count as. */
+export interface SynonymSet {
+  readonly id: number
+  readonly name: string
+  readonly groups: readonly (readonly string[])[]
 }
 
 export interface Stage {

@@ -13,7 +13,7 @@ const hire = [{ id: 'hire', label: 'Hire' }, { id: 'service', label: 'Service' }
 
 function fieldOf(type: FieldTypeName): Field {
   const found = KEYS[type] ? catalogue.field('deal', KEYS[type]) : null
-  return found ?? { id: 1, object: 'deal', key: 'x', label: 'X', type, description: '', keptBy: null, required: false, choices: hire, currencyKey: null }
+  return found ?? { id: 1, object: 'deal', key: 'x', label: 'X', type, description: '', keptBy: null, required: false, choices: hire, currencyKey: null, synonyms: null }
 }
 
 describe.each(FIELD_TYPE_NAMES)('field type %s', (name) => {

@@ -45,6 +45,9 @@ export const LINKABLE: readonly { readonly from: ObjectKind; readonly to: Object
   { from: 'contact', to: 'company' },
 ]
 
+/** Whether the two kinds can be linked, in whichever direction the link is kept. */
+export const isEitherWayLinkable = (a: ObjectKind, b: ObjectKind): boolean => LINKABLE.some((pair) => (pair.from === a && pair.to === b) || (pair.from === b && pair.to === a))
+
 export const isLinkable = (from: RecordRef, to: RecordRef): boolean => LINKABLE.some((pair) => pair.from === from.object && pair.to === to.object)
 
 export interface Link {

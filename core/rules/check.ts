@@ -1,4 +1,5 @@
-import { allConditions, type Condition } from '../conditions/document'
+import { placedConditions, placedLinked, type Condition } from '../conditions/document'
+import { canAsk } from '../conditions/linked'
 import { OPERATORS } from '../conditions/operators'
 import type { Catalogue } from '../fields/catalogue'
 import { FIELD_TYPES } from '../fields/types'
@@ -28,7 +29,9 @@ function checkCondition(condition: Condition, { catalogue, object }: Names): rea
   if (!field) return [at('field', condition.field === '' ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: condition.field })]
   if (!operator.types.includes(field.type)) return [at('op', { code: 'unknownOperator', op: operator.words[0], type: FIELD_TYPES[field.type].word })]
   const missing = operator.missing(condition.params)
-  if (missing.length > 0) return missing.map((param) => at(param, { code: 'missing', what: 'the value' }))
+  if (missing.length > 0) return missing.map((param) => at(param, { code: 'missing', what: param === 'other' ? 'the other field' : 'the value' }))
+  const wrong = operator.wrong(condition.params, field, catalogue)
+  if (wrong) return [at(wrong.param, wrong.problem)]
   // Values that were right when they were written may name a choice, stage or person that has gone since.
   const params = condition.params as { readonly value?: unknown; readonly values?: unknown }
   const values = Array.isArray(params.values) ? params.values : params.value === undefined ? [] : [params.value]
@@ -51,7 +54,10 @@ export function checkRule(rule: RuleDocument, catalogue: Catalogue): readonly Fi
     if (!kind.objects.includes(rule.object)) found.push(finding('trigger', trigger.id, 'kind', { code: 'shape', detail: `“${kind.does}” is not for ${rule.object} records` }))
     for (const { param, problem } of kind.check(trigger.params, names)) found.push(finding('trigger', trigger.id, param, problem))
   }
-  for (const condition of allConditions(rule.conditions)) found.push(...checkCondition(condition, names))
+  for (const { condition, object } of placedConditions(rule.conditions, rule.object)) found.push(...checkCondition(condition, { catalogue, object }))
+  for (const { linked, object } of placedLinked(rule.conditions, rule.object)) {
+    if (!canAsk(linked, object)) found.push(finding('condition', linked.id, 'how', { code: 'shape', detail: `a ${object} has no main ${linked.object}` }))
+  }
   for (const step of rule.steps) {
     const kind = STEPS[step.kind]
     if (!kind.objects.includes(rule.object)) found.push(finding('step', step.id, 'kind', { code: 'shape', detail: `“${kind.does}” is not for ${rule.object} records` }))

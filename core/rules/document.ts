@@ -1,6 +1,5 @@
 import { z } from 'zod'
-import { allConditions, CONDITIONS_MOST, EMPTY_GROUP, GROUP_DEPTH_MOST, groupDepth, zGroup, type Group } from '../conditions/document'
-import { OPERATORS } from '../conditions/operators'
+import { EMPTY_GROUP, idsIn, misfit, zGroup, type Group } from '../conditions/document'
 import { OBJECTS, type ObjectKind } from '../records/kinds'
 import { bad, good, type Problem, type Result } from '../problems'
 import { STEPS, STEP_NAMES, type StepName } from './steps'
@@ -47,16 +46,9 @@ export const zRule: z.ZodType<RuleDocument> = z.strictObject({
   conditions: zGroup,
   steps: z.array(z.discriminatedUnion('kind', stepSchemas)).max(STEPS_MOST),
 }).superRefine((rule, context) => {
-  if (groupDepth(rule.conditions) > GROUP_DEPTH_MOST) context.addIssue({ code: 'custom', path: ['conditions'], message: `groups nest at most ${GROUP_DEPTH_MOST} deep` })
-  const conditions = allConditions(rule.conditions)
-  if (conditions.length > CONDITIONS_MOST) context.addIssue({ code: 'custom', path: ['conditions'], message: `at most ${CONDITIONS_MOST} conditions` })
-  for (const condition of conditions) {
-    const read = OPERATORS[condition.op].params.safeParse(condition.params)
-    if (read.success) continue
-    const issue = read.error.issues[0]
-    context.addIssue({ code: 'custom', path: ['conditions', condition.id, 'params', ...(issue?.path ?? [])], message: issue?.message ?? 'does not fit' })
-  }
-  const ids = [...rule.triggers, ...conditions, ...rule.steps].map((part) => part.id)
+  const wrong = misfit(rule.conditions, rule.object)
+  if (wrong) context.addIssue({ code: 'custom', path: ['conditions', ...wrong.path], message: wrong.text })
+  const ids = [...[...rule.triggers, ...rule.steps].map((part) => part.id), ...idsIn(rule.conditions)]
   const double = ids.find((id, i) => ids.indexOf(id) !== i)
   if (double !== undefined) context.addIssue({ code: 'custom', path: [], message: `the id “${double}” stands twice` })
 })
@@ -76,15 +68,7 @@ export const blankRule = (object: ObjectKind, name: string): RuleDocument => ({
 
 /** A short id that the document does not hold yet: the letter and the next free number. */
 export function freshId(letter: 't' | 'c' | 's', rule: RuleDocument): string {
-  const taken = new Set([...rule.triggers, ...rule.steps].map((part) => part.id))
-  const collect = (group: Group): void => {
-    taken.add(group.id)
-    for (const item of group.items) {
-      taken.add(item.id)
-      if (item.kind === 'group') collect(item)
-    }
-  }
-  collect(rule.conditions)
+  const taken = new Set([...[...rule.triggers, ...rule.steps].map((part) => part.id), ...idsIn(rule.conditions)])
   let n = 1
   while (taken.has(`${letter}${n}`)) n++
   return `${letter}${n}`

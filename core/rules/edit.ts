@@ -1,5 +1,6 @@
-import { allConditions } from '../conditions/document'
-import { addNode, newCondition, removeNode, setConditionWord } from '../conditions/edit'
+import { LINKED_COUNT_MOST, objectOfGroup, placedConditions, placedLinked, type Condition, type Group } from '../conditions/document'
+import { addNode, newCondition, newLinked, removeNode, setConditionWord } from '../conditions/edit'
+import { howsFor, linkedKinds, LINKED_HOW_WORDS } from '../conditions/linked'
 import { OPERATORS } from '../conditions/operators'
 import type { Catalogue } from '../fields/catalogue'
 import { sayProblem, type Result, good, bad } from '../problems'
@@ -7,6 +8,7 @@ import { freshId, zRule, type RuleDocument, type Step } from './document'
 import { STEPS, type StepName } from './steps'
 import { TRIGGERS, type TriggerName } from './triggers'
 import type { Form, Widget } from './widgets'
+import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
 
 /** Edits of a rule document, as the sheet makes them. Each returns a new document and leaves the old one as it is. */
 
@@ -17,14 +19,43 @@ export interface PartRef {
   readonly id: string
 }
 
+/** The words that a question about linked records is made of. */
+function linkedForm(object: ObjectKind, other: ObjectKind): Form<Record<string, unknown>> {
+  return {
+    how: { widget: 'pick', options: howsFor(object, other).map((value) => ({ value, label: LINKED_HOW_WORDS[value] })) },
+    count: { widget: 'count', min: 1, max: LINKED_COUNT_MOST },
+    object: { widget: 'pick', options: linkedKinds(object).map((value) => ({ value, label: OBJECT_WORDS[value].one })) },
+  }
+}
+
+export interface ConditionPart {
+  readonly params: Readonly<Record<string, unknown>>
+  readonly form: Form<Record<string, unknown>>
+  readonly start: object
+  /** The kind of record it is asked of. */
+  readonly object: ObjectKind
+  readonly condition: Condition | null
+}
+
+/** What one condition, or question about linked records, is edited with; `null` when it has gone. */
+export function conditionPart(group: Group, of: ObjectKind, id: string): ConditionPart | null {
+  const placed = placedConditions(group, of).find(({ condition }) => condition.id === id)
+  if (placed) {
+    const { condition, object } = placed
+    const { form, start } = OPERATORS[condition.op]
+    return { params: { ...condition.params, field: condition.field }, form: { ...form, at: AT }, start, object, condition }
+  }
+  const found = placedLinked(group, of).find(({ linked }) => linked.id === id)
+  if (!found) return null
+  const { linked: { how, count, object: other }, object } = found
+  return { params: { how, count, object: other }, form: linkedForm(object, other), start: {}, object, condition: null }
+}
+
+const AT: Widget = { widget: 'pick', options: [{ value: 'before', label: 'before the change that started the rule', hint: 'in lists and counts, the value of now' }, { value: 'now', label: 'now' }] }
+
 /** A part's params, the form they are edited with and what a new one begins with; `null` when it has gone. */
 export function partOf(rule: RuleDocument, { part, id }: PartRef): { readonly params: Readonly<Record<string, unknown>>; readonly form: Form<Record<string, unknown>>; readonly start: object } | null {
-  if (part === 'condition') {
-    const condition = allConditions(rule.conditions).find((one) => one.id === id)
-    if (!condition) return null
-    const { form, start } = OPERATORS[condition.op]
-    return { params: { ...condition.params, field: condition.field }, form, start }
-  }
+  if (part === 'condition') return conditionPart(rule.conditions, rule.object, id)
   if (part === 'trigger') {
     const trigger = rule.triggers.find((one) => one.id === id)
     return trigger ? { params: { ...trigger.params }, form: TRIGGERS[trigger.kind].form, start: TRIGGERS[trigger.kind].start } : null
@@ -69,12 +100,19 @@ export function addTrigger(rule: RuleDocument, kind: TriggerName): { readonly ru
 
 export function addCondition(rule: RuleDocument, groupId: string, field: string, catalogue: Catalogue): { readonly rule: RuleDocument; readonly id: string } {
   const id = freshId('c', rule)
-  return { id, rule: { ...rule, conditions: addNode(rule.conditions, groupId, newCondition(id, field, rule.object, catalogue)) } }
+  return { id, rule: { ...rule, conditions: addNode(rule.conditions, groupId, newCondition(id, field, objectOfGroup(rule.conditions, rule.object, groupId) ?? rule.object, catalogue)) } }
 }
 
 export function addGroup(rule: RuleDocument, groupId: string): { readonly rule: RuleDocument; readonly id: string } {
   const id = freshId('c', rule)
   return { id, rule: { ...rule, conditions: addNode(rule.conditions, groupId, { kind: 'group', id, mode: 'any', items: [] }) } }
+}
+
+/** A question about linked records, asking at first only whether there is one. . */
+export function addLinked(rule: RuleDocument, groupId: string, other: ObjectKind): { readonly rule: RuleDocument; readonly id: string } {
+  const id = freshId('c', rule)
+  const own = freshId('c', { ...rule, conditions: addNode(rule.conditions, groupId, newLinked(id, '-', other)) })
+  return { id, rule: { ...rule, conditions: addNode(rule.conditions, groupId, newLinked(id, own, other)) } }
 }
 
 /** Puts a new step at a place; `at` counts from 0 and is cut to the list. */

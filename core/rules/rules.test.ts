@@ -20,7 +20,7 @@ describe.each(STEP_NAMES)('step %s', (name) => {
 
   it.each(step.examples.map((example) => [example.say, example] as const))('%s', (_say, { params, object = 'deal', record: given = {}, expect: expected }) => {
     expect(step.params.safeParse(params).success).toBe(true)
-    const outcome = step.run(params, { catalogue, moment, record: { object, id: 1, version: 1, values: given }, related: () => null, openTask: () => null })
+    const outcome = step.run(params, { catalogue, moment, record: { object, id: 1, version: 1, values: given }, related: () => null, linked: () => [], setBy: () => null, openTask: () => null })
     expect(outcome).toMatchObject(expected)
   })
 
@@ -120,7 +120,7 @@ describe('editing', () => {
     expect(partOf(rule, { part: 'condition', id: asked.id })?.params).toEqual({ field: 'amount', value: 7 })
     expect(partOf(rule, { part: 'step', id: 'gone' })).toBeNull()
     // Another field begins its value anew; the same one leaves it.
-    expect(setWord(rule, { part: 'step', id: step.id }, 'field', 'kind', catalogue).steps[0]?.params).toEqual({ field: 'kind', source: { from: 'value', value: null } })
+    expect(setWord(rule, { part: 'step', id: step.id }, 'field', 'kind', catalogue).steps[0]?.params).toEqual({ field: 'kind', source: { from: 'value', value: null }, keepByHand: false })
     expect(setWord(rule, { part: 'step', id: step.id }, 'field', 'units', catalogue).steps[0]).toEqual(rule.steps[0])
     expect(removePart(removePart(removePart(rule, { part: 'step', id: 's1' }), { part: 'trigger', id: 't1' }), { part: 'condition', id: 'c1' })).toEqual(blankRule('deal', 'Built'))
     expect(addGroup(rule, 'c0').rule.conditions.items).toHaveLength(2)

@@ -5,7 +5,8 @@ import type { Catalogue } from '../fields/catalogue'
 import type { Value, Values } from '../fields/value'
 import type { Problem } from '../problems'
 import type { ObjectKind } from '../records/kinds'
-import type { RecordSnapshot } from '../records/record'
+import type { Cause, RecordSnapshot } from '../records/record'
+import type { LinkedRecord } from '../records/subject'
 import { zId } from '../conditions/document'
 import type { Names, SentencePart } from './sentence'
 import type { Form } from './widgets'
@@ -21,6 +22,10 @@ export interface StepContext {
   readonly record: RecordSnapshot
   /** The main linked record of a kind, or `null`. */
   readonly related: (object: ObjectKind) => RecordSnapshot | null
+  /** All records linked to it, of a kind. */
+  readonly linked: (object: ObjectKind) => readonly LinkedRecord[]
+  /** What wrote the value that a field of the record holds; `null` when nothing has. */
+  readonly setBy: (field: string) => Cause | null
   /** The title of a task that this very step made for this record and that is still open, or `null`. */
   readonly openTask: () => string | null
 }

@@ -1,3 +1,5 @@
+import { placedConditions, placedLinked, type Placed } from '../conditions/document'
+import type { OtherField } from '../conditions/operators/another-field'
 import type { ObjectKind } from '../records/kinds'
 import type { RuleDocument } from './document'
 
@@ -15,10 +17,31 @@ const mergesField = (part: unknown, object: ObjectKind, key: string): boolean =>
   typeof part === 'string' ? new RegExp(`\\{\\{\\s*${object}\\.${key}\\s*\\}\\}`).test(part)
     : typeof part === 'object' && part !== null && Object.values(part).some((one) => mergesField(one, object, key))
 
+/** Whether a condition compares with the field. */
+function comparesWith({ condition, object: of }: Placed, object: ObjectKind, key: string): boolean {
+  const { other } = condition.params as { readonly other?: OtherField | null }
+  return other?.field === key && (other.via ?? of) === object
+}
+
+/** Whether steps of a rule name a field of a kind of record outright: those that link by pairs of fields do. */
+const linksBy = (rule: RuleDocument, object: ObjectKind, key: string): boolean =>
+  somewhere(rule.steps, (part) => (part.ownField === key && rule.object === object) || (part.theirField === key && part.to === object))
+
 /** Whether a rule names a field, in a trigger, a condition, a step or a text. */
 export const usesField = (rule: RuleDocument, object: ObjectKind, key: string): boolean =>
-  (rule.object === object && somewhere([rule.triggers, rule.conditions, rule.steps], (part) => part.field === key)) || mergesField(rule.steps, object, key)
+  (rule.object === object && somewhere([rule.triggers, rule.steps], (part) => part.field === key))
+  || placedConditions(rule.conditions, rule.object).some((placed) => (placed.object === object && placed.condition.field === key) || comparesWith(placed, object, key))
+  || linksBy(rule, object, key)
+  || mergesField(rule.steps, object, key)
 
 /** Whether a rule names a choice of a field: beside the field, in whatever asks for it or sets it. */
 export const usesChoice = (rule: RuleDocument, object: ObjectKind, key: string, choice: string): boolean =>
-  rule.object === object && somewhere([rule.triggers, rule.conditions, rule.steps], (part) => part.field === key && holds(part, choice))
+  (rule.object === object && somewhere([rule.triggers, rule.steps], (part) => part.field === key && holds(part, choice)))
+  || placedConditions(rule.conditions, rule.object).some((placed) => placed.object === object && placed.condition.field === key && holds(placed.condition.params, choice))
+
+/** Whether a rule names a stage, wherever: stage ids are nobody else's. */
+export const usesStage = (rule: RuleDocument, stage: string): boolean =>
+  holds([rule.triggers, rule.steps], stage) || placedConditions(rule.conditions, rule.object).some(({ condition }) => holds(condition.params, stage))
+
+/** Whether a rule asks about linked records of a kind. */
+export const asksLinked = (rule: RuleDocument, object: ObjectKind): boolean => placedLinked(rule.conditions, rule.object).some(({ linked }) => linked.object === object)

@@ -13,6 +13,10 @@ export type Widget =
   | { readonly widget: 'pick'; readonly options: readonly { readonly value: string; readonly label: string; readonly hint?: string }[] }
   | { readonly widget: 'toggle'; readonly on: string; readonly off: string }
   | { readonly widget: 'amount'; readonly min: number; readonly max: number; readonly units: readonly string[]; /** What people should know about its ends. */ readonly note: string }
+  /** Another field to compare with, of the same record or of its main linked ones. */
+  | { readonly widget: 'otherField' }
+  /** A whole number. */
+  | { readonly widget: 'count'; readonly min: number; readonly max: number }
   | { readonly widget: 'mergeText'; readonly lines: 'one' | 'many'; readonly most: number }
 
 export type WidgetName = Widget['widget']

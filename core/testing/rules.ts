@@ -1,4 +1,4 @@
-import type { Condition, Group } from '../conditions/document'
+import type { Condition, Group, Item } from '../conditions/document'
 import type { OperatorName } from '../conditions/operators'
 import type { ActiveRule } from '../engine/matcher'
 import { RULE_FORMAT, type RuleDocument } from '../rules/document'
@@ -7,7 +7,7 @@ import type { TriggerName } from '../rules/triggers'
 
 /** Short ways to write rules in tests. */
 export const condition = (field: string, op: OperatorName, params: object, not = false, id = `c-${field}-${op}`): Condition => ({ kind: 'condition', id, field, op, not, params })
-export const all = (...items: readonly (Condition | Group)[]): Group => ({ kind: 'group', id: 'c0', mode: 'all', items })
+export const all = (...items: readonly Item[]): Group => ({ kind: 'group', id: 'c0', mode: 'all', items })
 
 interface Parts {
   readonly object?: RuleDocument['object']

@@ -8,6 +8,7 @@ import { Catalogue } from '../fields/catalogue'
 import type { Value, Values } from '../fields/value'
 import { planWrite } from '../records/plan-write'
 import { sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
+import type { LinkedRecord } from '../records/subject'
 import type { Cause, ChainPlace, ChangeEvent, RecordSnapshot } from '../records/record'
 
 export const TODAY = '2026-11-24'
@@ -65,6 +66,19 @@ export class TestWorld implements World {
   related(ref: RecordRef, object: ObjectKind): RecordSnapshot | null {
     const found = this.state.links.find(([from, to]) => sameRef(from, ref) && to.object === object)
     return found ? this.read(found[1]) : null
+  }
+
+  linked(ref: RecordRef, object: ObjectKind): readonly LinkedRecord[] {
+    const main = this.related(ref, object)
+    return this.state.links.flatMap(([from, to]) => {
+      const other = sameRef(from, ref) && to.object === object ? to : sameRef(to, ref) && from.object === object ? from : null
+      const record = other && this.read(other)
+      return record ? [{ record, main: main !== null && sameRef(from, ref) && sameRef(main, record) }] : []
+    })
+  }
+
+  setBy(ref: RecordRef, field: string): Cause | null {
+    return this.state.events.findLast((event) => sameRef(event.ref, ref) && event.changes.some((change) => change.field === field))?.cause ?? null
   }
 
   link(from: RecordRef, to: RecordRef): void { this.state.links.push([from, to]) }

@@ -1,4 +1,4 @@
-import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import { index, integer, primaryKey, sqliteTable, text, uniqueIndex, type AnySQLiteColumn } from 'drizzle-orm/sqlite-core'
 import type { Seen } from '../../core/conditions/compile'
 import type { Priority, TaskKind } from '../../core/engine/effects'
 import type { RunState, StepRecord, StopReason } from '../../core/engine/world'
@@ -67,12 +67,21 @@ export const fields = sqliteTable('fields', {
   keptBy: text(),
   required: integer({ mode: 'boolean' }).notNull(),
   currencyKey: text(),
+  /** For texts: the set of spellings that count as one value. */
+  synonyms: integer().references((): AnySQLiteColumn => synonymSets.id),
   /** Out of sight, with its values kept; rules cannot name it. */
   archived: integer({ mode: 'boolean' }).notNull().default(false),
   /** Whether the value column has an index of its own. */
   indexed: integer({ mode: 'boolean' }).notNull(),
   position: integer().notNull(),
 }, (t) => [uniqueIndex('fields_key').on(t.object, t.key)])
+
+/** Spellings that count as one value: lists of lists, the first of each being what the others count as. */
+export const synonymSets = sqliteTable('synonym_sets', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  name: text().notNull().unique(),
+  groups: text({ mode: 'json' }).$type<readonly (readonly string[])[]>().notNull(),
+})
 
 export const choices = sqliteTable('choices', {
   fieldId: integer().notNull().references(() => fields.id),

@@ -5,6 +5,7 @@ import type { Catalogue } from '../../core/fields/catalogue'
 import type { Value, Values } from '../../core/fields/value'
 import { planWrite } from '../../core/records/plan-write'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
+import type { LinkedRecord } from '../../core/records/subject'
 import type { Cause, ChainPlace, RecordSnapshot } from '../../core/records/record'
 import type { Db } from '../db/connect'
 import type { Store } from '../store'
@@ -53,6 +54,18 @@ export class LiveWorld implements World {
   private keep(record: RecordSnapshot): void {
     if (this.kept.size >= KEPT_MOST) this.kept.clear()
     this.kept.set(keyOf(record), record)
+  }
+
+  linked(ref: RecordRef, object: ObjectKind): readonly LinkedRecord[] {
+    return this.store.links.linked(ref, object).flatMap(({ id, main }) => {
+      const record = this.read({ object, id })
+      return record ? [{ record, main }] : []
+    })
+  }
+
+  setBy(ref: RecordRef, field: string): Cause | null {
+    const found = this.catalogue().field(ref.object, field)
+    return found ? this.store.events.lastWriter(ref, found.id) : null
   }
 
   related(ref: RecordRef, object: ObjectKind): RecordSnapshot | null {

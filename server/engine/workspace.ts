@@ -8,7 +8,9 @@ import type { Catalogue } from '../../core/fields/catalogue'
 import type { Value, Values } from '../../core/fields/value'
 import type { PlacedProblem } from '../../core/problems'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
-import type { Cause, ChangeEvent } from '../../core/records/record'
+import type { Subject } from '../../core/conditions/subject'
+import type { Cause, ChangeEvent, RecordSnapshot } from '../../core/records/record'
+import { subjectOf } from '../../core/records/subject'
 import { openDb, type Db, type Turns } from '../db/connect'
 import { openStore, type Store } from '../store'
 import type { NewField } from '../store/catalogue'
@@ -78,7 +80,7 @@ export class Workspace {
     this.known = this.store.catalogue.read()
     if (!this.known) return
     const columns = this.store.catalogue.indexedFields()
-    this.store.records.useFields(this.known.data.fields, new Set(columns.filter((field) => field.indexed).map((field) => field.id)))
+    this.store.records.useFields(this.known, new Set(columns.filter((field) => field.indexed).map((field) => field.id)))
   }
 
   addFields(fields: readonly NewField[]): void {
@@ -227,6 +229,11 @@ export class Workspace {
     const people = new Set(reports.flatMap((report) => report.steps.flatMap((step) => (step.state === 'done' ? step.wrote : []))
       .flatMap((wrote) => (wrote.what === 'task' ? [wrote.assigneeId] : []))))
     if (people.size > 0) this.live.tell({ about: 'tasks', people: [...people] })
+  }
+
+  /** A record as conditions are asked of it now. */
+  subject(record: RecordSnapshot): Subject {
+    return subjectOf(record, (ref, object) => this.world.linked(ref, object))
   }
 
   nameOf(ref: RecordRef): string {

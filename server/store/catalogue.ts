@@ -2,7 +2,7 @@ import { and, asc, eq, sql } from 'drizzle-orm'
 import { Catalogue } from '../../core/fields/catalogue'
 import type { Field, WorkspaceFacts } from '../../core/fields/field'
 import type { Db } from '../db/connect'
-import { choices, fields, holidays, people, pipelines, stages, workspace } from '../db/schema'
+import { choices, fields, holidays, people, pipelines, stages, synonymSets, workspace } from '../db/schema'
 
 export type NewField = Omit<Field, 'id'> & { readonly indexed: boolean; readonly position: number }
 
@@ -40,6 +40,7 @@ export class CatalogueStore {
         id, name, stages: stageRows.filter((stage) => stage.pipelineId === id),
       })),
       people: orm.select(PERSON).from(people).orderBy(asc(people.name)).all(),
+      synonyms: orm.select().from(synonymSets).orderBy(asc(synonymSets.name)).all(),
     })
   }
 
@@ -60,8 +61,20 @@ export class CatalogueStore {
   }
 
   /** Changes what a field is called and says, whether it must be filled, and whether it is put away. */
-  updateField(id: number, change: Partial<Pick<FieldRow, 'label' | 'description' | 'required' | 'archived'>>): void {
+  updateField(id: number, change: Partial<Pick<FieldRow, 'label' | 'description' | 'required' | 'archived' | 'synonyms' | 'indexed'>>): void {
     if (Object.keys(change).length > 0) this.db.orm.update(fields).set(change).where(eq(fields.id, id)).run()
+  }
+
+  addSynonymSet(name: string, groups: readonly (readonly string[])[]): number {
+    return this.db.orm.insert(synonymSets).values({ name, groups }).returning({ id: synonymSets.id }).get().id
+  }
+
+  updateSynonymSet(id: number, change: { readonly name?: string; readonly groups?: readonly (readonly string[])[] }): void {
+    this.db.orm.update(synonymSets).set(change).where(eq(synonymSets.id, id)).run()
+  }
+
+  removeSynonymSet(id: number): void {
+    this.db.orm.delete(synonymSets).where(eq(synonymSets.id, id)).run()
   }
 
   /** Puts the fields of a kind of record in this order; those that are not named come behind. */

@@ -1,4 +1,5 @@
-import type { Group, Condition } from '../../core/conditions/document'
+import type { Condition, Group, Linked } from '../../core/conditions/document'
+import { canAsk } from '../../core/conditions/linked'
 import type { Moment } from '../../core/conditions/operator'
 import { OPERATORS } from '../../core/conditions/operators'
 import type { Reading } from '../../core/conditions/reading'
@@ -6,6 +7,7 @@ import type { Catalogue } from '../../core/fields/catalogue'
 import type { Field } from '../../core/fields/field'
 import { FIELD_TYPES } from '../../core/fields/types'
 import type { ObjectKind } from '../../core/records/kinds'
+import { LINKABLE } from '../../core/records/record'
 import { addDays, startOfDate } from '../../core/time/dates'
 
 export type Bound = string | number
@@ -41,7 +43,8 @@ function comparedColumn(field: Field, { column, key }: FieldColumns): string {
 }
 
 /** The reading as an expression that is 1, 0 or, where the field is empty, NULL. */
-function readingSql(reading: Reading, field: Field, columns: FieldColumns, moment: Moment): Sql {
+function readingSql(reading: Reading, field: Field, place: At, places: Places, moment: Moment): Sql {
+  const columns = places.columns(field)
   const { column } = columns
   switch (reading.is) {
     case 'empty': return raw(`${column} IS NULL`)
@@ -59,7 +62,12 @@ function readingSql(reading: Reading, field: Field, columns: FieldColumns, momen
       const ends = [...(from === null ? [] : [raw(`${column} >= ?`, startOfDate(from, moment.zone))]), ...(to === null ? [] : [raw(`${column} < ?`, startOfDate(addDays(to, 1), moment.zone))])]
       return ends.length === 0 ? raw(`${column} IS NOT NULL`) : around('(', join(ends, ' AND '), ')')
     }
-    case 'contains': return raw(`instr(${columns.key !== null && field.type === 'text' ? columns.key : `fold(${column})`}, ?) > 0`, reading.folded)
+    case 'field': {
+      const mark = { same: '=', above: '>', below: '<' }[reading.relation]
+      return raw(`${comparedColumn(field, columns)} ${mark} ${otherSql(comparedColumn(reading.other, places.columns(reading.other)), field.object, reading.via, place, places)}`)
+    }
+    // Spellings that count as one value have one compared form; what they contain is asked of the spelling.
+    case 'contains': return raw(`instr(${columns.key !== null && field.type === 'text' && field.synonyms === null ? columns.key : `fold(${column})`}, ?) > 0`, reading.folded)
     case 'includes': return reading.ids.length === 0 ? NEVER : raw(`CASE WHEN ${column} IS NULL THEN NULL ELSE EXISTS (SELECT 1 FROM json_each(${column}) WHERE value IN (${marks(reading.ids)})) END`, ...reading.ids)
   }
 }
@@ -95,24 +103,45 @@ export interface CompiledSql {
   readonly tops: readonly { readonly id: string; readonly test: Sql; readonly gap: Sql }[]
 }
 
+/** Where records of each kind and the fields of all of them lie. Columns of different fields never share a name. */
+export interface Places {
+  readonly table: (object: ObjectKind) => string
+  readonly columns: (field: Field) => FieldColumns
+}
+
+interface At {
+  readonly object: ObjectKind
+  /** How the id of the record that is asked is written here. */
+  readonly id: string
+  readonly depth: number
+}
+
 /** A group of conditions as a query: lets through exactly the records that `compileGroup` lets through. */
-export function compileSql(group: Group, object: ObjectKind, catalogue: Catalogue, moment: Moment, columnsOf: (field: Field) => FieldColumns): CompiledSql {
+export function compileSql(group: Group, object: ObjectKind, catalogue: Catalogue, moment: Moment, places: Places): CompiledSql {
+  return compileAt(group, { object, id: `${places.table(object)}.id`, depth: 0 }, catalogue, moment, places)
+}
+
+function compileAt(group: Group, place: At, catalogue: Catalogue, moment: Moment, places: Places): CompiledSql {
   const each: { id: string; test: Sql }[] = []
-  const leaf = (condition: Condition): { readonly test: Sql; readonly gap: Sql } => {
-    const field = catalogue.field(object, condition.field)
+  const own = (condition: Condition): { readonly test: Sql; readonly gap: Sql } => {
+    const field = catalogue.field(place.object, condition.field)
     const operator = OPERATORS[condition.op]
     const asked = field !== null && operator.types.includes(field.type) && operator.missing(condition.params).length === 0
-    const reading = asked ? operator.read(condition.params, field, moment) : null
-    const plain = reading && field ? readingSql(reading, field, columnsOf(field), moment) : NEVER
+    const reading = asked ? operator.read(condition.params, field, moment, catalogue) : null
+    const plain = reading && field ? readingSql(reading, field, place, places, moment) : NEVER
     // An unfinished condition holds for nothing, whichever way round it is asked.
     const test = reading && condition.not ? negated(plain) : plain
-    each.push({ id: condition.id, test })
-    return { test, gap: reading && field && !condition.not ? gapSql(reading, field, columnsOf(field), moment) : raw('NULL') }
+    return { test, gap: reading && field && !condition.not ? gapSql(reading, field, places.columns(field), moment) : raw('NULL') }
+  }
+  const leaf = (item: Condition | Linked): { readonly test: Sql; readonly gap: Sql } => {
+    const made = item.kind === 'condition' ? own(item) : { test: linkedSql(item, place, catalogue, moment, places), gap: raw('NULL') }
+    each.push({ id: item.id, test: made.test })
+    return made
   }
   const build = (node: Group): { readonly test: Sql; readonly tops: CompiledSql['tops']; readonly shape: Shape } => {
     const items: (number | Shape)[] = []
     const tops = node.items.map((item) => {
-      if (item.kind === 'condition') {
+      if (item.kind !== 'group') {
         items.push(each.length)
         return { id: item.id, ...leaf(item) }
       }
@@ -124,6 +153,34 @@ export function compileSql(group: Group, object: ObjectKind, catalogue: Catalogu
   }
   const { test, tops, shape } = build(group)
   return { test, each, tops, shape }
+}
+
+/**
+ * A question about linked records. The records that answer yes are found once for the whole query, by a set that does
+ * not hang on the record asked, and not once a record.
+ */
+function linkedSql(linked: Linked, { object, id, depth }: At, catalogue: Catalogue, moment: Moment, places: Places): Sql {
+  if (!canAsk(linked, object)) return NEVER
+  const [link, other] = [`l${depth}`, `r${depth}`]
+  const forward = LINKABLE.some((pair) => pair.from === object && pair.to === linked.object)
+  const [mine, theirs] = forward ? ['from', 'to'] : ['to', 'from']
+  const { test } = compileAt(linked.group, { object: linked.object, id: `${other}.id`, depth: depth + 1 }, catalogue, moment, places)
+  const such = (fit: Sql, more = ''): Sql => around(
+    `SELECT ${link}.${mine}_id FROM links AS ${link} JOIN ${places.table(linked.object)} AS ${other} ON ${other}.id = ${link}.${theirs}_id WHERE ${link}.${mine}_object = '${object}' AND ${link}.${theirs}_object = '${linked.object}' AND `, fit, more)
+  const among = (set: Sql): Sql => around(`${id} IN (`, set, ')')
+  switch (linked.how) {
+    case 'any': return among(such(test))
+    case 'none': return negated(among(such(test)))
+    case 'main': return among(such(around(`${link}.main = 1 AND `, test, '')))
+    case 'every': return around('(', join([among(such(ALWAYS)), negated(among(such(negated(test))))], ' AND '), ')')
+    case 'atLeast': return among({ ...such(test, ` GROUP BY ${link}.${mine}_id HAVING count(*) >= ?`), bound: [...such(test).bound, linked.count] })
+  }
+}
+
+/** What the other field of a comparison holds for the record asked. */
+function otherSql(column: string, object: ObjectKind, via: ObjectKind | null, { id, depth }: At, places: Places): string {
+  if (via === null) return column
+  return `(SELECT ${column} FROM links AS m${depth} JOIN ${places.table(via)} AS n${depth} ON n${depth}.id = m${depth}.to_id WHERE m${depth}.from_object = '${object}' AND m${depth}.from_id = ${id} AND m${depth}.to_object = '${via}' AND m${depth}.main = 1)`
 }
 
 function combine(mode: Group['mode'], tests: readonly Sql[]): Sql {

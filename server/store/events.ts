@@ -27,6 +27,7 @@ export class EventStore {
   private readonly readAfter
   private readonly readPosition
   private readonly writePosition
+  private readonly readWriter
 
   constructor(private readonly db: Db) {
     const { orm } = db
@@ -36,6 +37,9 @@ export class EventStore {
     this.readAfter = db.sqlite.prepare<[number, number], RawEvent>(
       'SELECT seq, at_ms, kind, object, record_id, changes, cause, chain_id, depth, rules_off FROM events WHERE seq > ? ORDER BY seq LIMIT ?',
     ).raw()
+    this.readWriter = db.sqlite.prepare<[string, number, number], { cause: string }>(
+      'SELECT e.cause FROM history AS h JOIN events AS e ON e.seq = h.event_seq WHERE h.object = ? AND h.record_id = ? AND h.field_id = ? ORDER BY h.event_seq DESC LIMIT 1',
+    )
     this.readPosition = orm.select().from(eventPositions).where(eq(eventPositions.reader, at('reader'))).prepare()
     this.writePosition = orm.insert(eventPositions).values({ reader: at('reader'), seq: at('seq') })
       .onConflictDoUpdate({ target: eventPositions.reader, set: { seq: sql`excluded.seq` } }).prepare()
@@ -104,6 +108,12 @@ export class EventStore {
   /** The number of the newest event; 0 when there is none. */
   last(): number {
     return this.db.orm.select({ last: sql<number>`coalesce(max(${events.seq}), 0)` }).from(events).get()?.last ?? 0
+  }
+
+  /** What wrote the value that a field holds; `null` when nothing has. */
+  lastWriter({ object, id }: RecordRef, fieldId: number): ChangeEvent['cause'] | null {
+    const row = this.readWriter.get(object, id, fieldId)
+    return row ? (JSON.parse(row.cause) as ChangeEvent['cause']) : null
   }
 
   /** The last event that wrote each field of a record, by field id. */

@@ -1,6 +1,6 @@
 import { and, desc, eq } from 'drizzle-orm'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
-import { isLinkable, type Link } from '../../core/records/record'
+import { isLinkable, LINKABLE, type Link } from '../../core/records/record'
 import type { Db } from '../db/connect'
 import { links } from '../db/schema'
 
@@ -14,16 +14,31 @@ const between = (from: RecordRef, to: RecordRef) => and(eq(links.fromObject, fro
 /** Links between records; kept in one direction only, as `LINKABLE` says. */
 export class LinkStore {
   private readonly mainOf
+  private readonly outOf
+  private readonly backOf
 
   constructor(private readonly db: Db) {
     this.mainOf = db.sqlite.prepare<[string, number, string], { id: number }>(
       'SELECT to_id AS id FROM links WHERE from_object = ? AND from_id = ? AND to_object = ? ORDER BY main DESC, id LIMIT 1',
+    )
+    this.outOf = db.sqlite.prepare<[string, number, string], { id: number; main: number }>(
+      'SELECT to_id AS id, main FROM links WHERE from_object = ? AND from_id = ? AND to_object = ? ORDER BY main DESC, id',
+    )
+    this.backOf = db.sqlite.prepare<[string, number, string], { id: number; main: number }>(
+      'SELECT from_id AS id, main FROM links WHERE to_object = ? AND to_id = ? AND from_object = ? ORDER BY id',
     )
   }
 
   /** The id of the record's main linked record of a kind; the oldest link stands in for a main one that is missing. */
   main(ref: RecordRef, object: ObjectKind): number | null {
     return this.mainOf.get(ref.object, ref.id, object)?.id ?? null
+  }
+
+  /** The records linked to one, of a kind, whichever way the links are kept; main ones first. */
+  linked(ref: RecordRef, object: ObjectKind): readonly { readonly id: number; readonly main: boolean }[] {
+    const forward = LINKABLE.some((pair) => pair.from === ref.object && pair.to === object)
+    const rows = (forward ? this.outOf : this.backOf).all(ref.object, ref.id, object)
+    return rows.map(({ id, main }) => ({ id, main: forward && main === 1 }))
   }
 
   /** Gives a link that is there another role, and makes it the main one when asked. */

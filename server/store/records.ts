@@ -8,7 +8,7 @@ import type { Group } from '../../core/conditions/document'
 import type { Moment } from '../../core/conditions/operator'
 import type { Catalogue } from '../../core/fields/catalogue'
 import type { Db } from '../db/connect'
-import { compileSql, type Bound, type CompiledSql, type Sql, type FieldColumns } from './conditions'
+import { compileSql, type Bound, type CompiledSql, type Places, type Sql } from './conditions'
 import { SetStore, type SetCounts } from './sets'
 
 const TABLES: { readonly [K in ObjectKind]: string } = { deal: 'deals', contact: 'contacts', company: 'companies' }
@@ -18,7 +18,6 @@ const columnOf = (fieldId: number): string => `c_${fieldId}`
 /** Beside an indexed text stands the form in which it is compared and sorted, without case, accents and blanks. */
 const keyColumnOf = (fieldId: number): string => `k_${fieldId}`
 const hasKey = (field: Field): boolean => field.type === 'text' || field.type === 'email'
-const keyOf = (value: Value, field: Field): Cell => (value === null ? null : FIELD_TYPES[field.type].key(value))
 
 /** How a page of records is ordered; records without a value come last, whichever way. */
 export interface PageOrder {
@@ -59,6 +58,7 @@ interface Shape {
  * updates up to about a hundred fields. This module alone knows the columns; it adds them as fields come.
  */
 export class RecordStore {
+  private catalogue: Catalogue | null = null
   private shapes = new Map<ObjectKind, Shape>()
   private readonly updates = new Map<string, Statement>()
   private readonly queries = new Map<string, Statement<unknown[], Row>>()
@@ -70,7 +70,9 @@ export class RecordStore {
   }
 
   /** Brings the tables to the fields: adds the columns and indexes that are missing. Call after every change of fields. */
-  useFields(fields: readonly Field[], indexed: ReadonlySet<number>): void {
+  useFields(catalogue: Catalogue, indexed: ReadonlySet<number>): void {
+    this.catalogue = catalogue
+    const { fields } = catalogue.data
     const { sqlite } = this.db
     this.shapes = new Map()
     this.updates.clear()
@@ -107,17 +109,35 @@ export class RecordStore {
       sqlite.exec(`ALTER TABLE ${table} ADD COLUMN ${keyColumnOf(field.id)} TEXT`)
       const fill = sqlite.prepare(`UPDATE ${table} SET ${keyColumnOf(field.id)} = ? WHERE id = ?`)
       const rows = sqlite.prepare(`SELECT id, ${columnOf(field.id)} AS value FROM ${table} WHERE ${columnOf(field.id)} IS NOT NULL`).all() as { id: number; value: string }[]
-      for (const { id, value } of rows) fill.run(keyOf(value, field), id)
+      for (const { id, value } of rows) fill.run(this.keyOf(value, field), id)
     })
   }
 
-  /** Where a field's values lie, for queries over whole tables. */
-  private readonly columnsOf = (field: Field): FieldColumns =>
-    ({ column: columnOf(field.id), key: this.shape(field.object).keyed.has(field.id) ? keyColumnOf(field.id) : null })
+  private keyOf(value: Value, field: Field): Cell {
+    return value === null || !this.catalogue ? null : this.catalogue.compared(field, value)
+  }
+
+  /** Works the compared forms of a field out anew for all records, after what counts as the same has changed. */
+  compareAnew(field: Field): void {
+    if (!this.shape(field.object).keyed.has(field.id)) return
+    const table = TABLES[field.object]
+    this.db.together(() => {
+      const set = this.db.sqlite.prepare(`UPDATE ${table} SET ${keyColumnOf(field.id)} = ? WHERE ${columnOf(field.id)} = ?`)
+      const values = this.db.sqlite.prepare(`SELECT DISTINCT ${columnOf(field.id)} AS value FROM ${table} WHERE ${columnOf(field.id)} IS NOT NULL`).all() as { value: string }[]
+      this.db.sqlite.exec(`CREATE INDEX IF NOT EXISTS ${table}_${columnOf(field.id)} ON ${table} (${columnOf(field.id)})`)
+      for (const { value } of values) set.run(this.keyOf(value, field), value)
+    })
+  }
+
+  /** Where the values of fields lie, for queries over whole tables. */
+  private readonly places: Places = {
+    table: (object) => TABLES[object],
+    columns: (field) => ({ column: columnOf(field.id), key: this.shape(field.object).keyed.has(field.id) ? keyColumnOf(field.id) : null }),
+  }
 
   /** A group of conditions as a query over the records of a kind. */
   where(group: Group, object: ObjectKind, catalogue: Catalogue, moment: Moment): CompiledSql {
-    return compileSql(group, object, catalogue, moment, this.columnsOf)
+    return compileSql(group, object, catalogue, moment, this.places)
   }
 
   /** How many records a query lets through, alone and together, and how many it just misses. */
@@ -165,7 +185,7 @@ export class RecordStore {
       const field = byKey.get(key)
       if (!field) return []
       const own = [columnOf(field.id), encode(value)] as const
-      return keyed.has(field.id) ? [own, [keyColumnOf(field.id), keyOf(value, field)] as const] : [own]
+      return keyed.has(field.id) ? [own, [keyColumnOf(field.id), this.keyOf(value, field)] as const] : [own]
     })
   }
 
@@ -208,7 +228,7 @@ export class RecordStore {
   /** Whether the name contains words, already folded. */
   named(object: ObjectKind, folded: string): Sql {
     const field = this.shape(object).byKey.get('name')
-    return field ? { text: `instr(${this.shape(object).keyed.has(field.id) ? keyColumnOf(field.id) : `fold(${columnOf(field.id)})`}, ?) > 0`, bound: [folded] } : { text: '0', bound: [] }
+    return field ? { text: `instr(${this.shape(object).keyed.has(field.id) && field.synonyms === null ? keyColumnOf(field.id) : `fold(${columnOf(field.id)})`}, ?) > 0`, bound: [folded] } : { text: '0', bound: [] }
   }
 
   private orderBy({ field, down, ranks }: PageOrder, keyed: ReadonlySet<number>): string | null {

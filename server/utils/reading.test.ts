@@ -32,14 +32,14 @@ describe('filters', () => {
   const group = { kind: 'group', id: 'c0', mode: 'all', items: [condition] }
 
   it('are the groups of conditions that rules have; nothing lets everything through', () => {
-    expect(readFilter(JSON.stringify(group))).toEqual(group)
-    expect([readFilter(undefined), readFilter('')]).toEqual([EMPTY_GROUP, EMPTY_GROUP])
+    expect(readFilter(JSON.stringify(group), 'deal')).toEqual(group)
+    expect([readFilter(undefined, 'deal'), readFilter('', 'deal')]).toEqual([EMPTY_GROUP, EMPTY_GROUP])
   })
 
   it.each([
-    ['{', 'is not JSON'], ['[]', /expected object/], [JSON.stringify({ ...group, mode: 'some' }), /Invalid option|expected one of/], [JSON.stringify({ ...group, items: [{ ...condition, params: {} }] }), 'condition c1 does not fit'],
+    ['{', 'is not JSON'], ['[]', /expected object/], [JSON.stringify({ ...group, mode: 'some' }), /Invalid option|expected one of/], [JSON.stringify({ ...group, items: [{ ...condition, params: {} }] }), /^c1\.params\.value: /],
   ])('%s is refused with its reason', (text, reason) => {
-    const { status, places } = refusal(() => readFilter(text))
+    const { status, places } = refusal(() => readFilter(text, 'deal'))
     expect([status, places[0]?.path]).toEqual([400, 'filter'])
     if (typeof reason === 'string') expect(places[0]?.text).toBe(reason)
     else expect(places[0]?.text).toMatch(reason)

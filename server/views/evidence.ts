@@ -29,8 +29,9 @@ export function evidenceFor(workspace: Workspace, rule: RuleDocument): Evidence 
   const rows = records.matching(rule.object, where, ROWS_MOST).map(({ id, values }) => ({ id, values }))
   const group = compileGroup(rule.conditions, rule.object, catalogue)
   // The nearest come first: a list of the first ones found would hide the record that is out by a hair.
-  const misses = (near === 0 ? [] : records.nearest(rule.object, where, ROWS_MOST)).map(({ record: { id, values }, missId }) => {
-    const seen = group.explain(values, moment).find((one) => one.id === missId)
+  const misses = (near === 0 ? [] : records.nearest(rule.object, where, ROWS_MOST)).map(({ record, missId }) => {
+    const { id, values } = record
+    const seen = group.explain(workspace.subject(record), moment).find((one) => one.id === missId)
     return { id, values, missId, why: seen ? (seen.off ?? `is ${seen.value}`) : 'fails a group of conditions' }
   })
 

@@ -42,12 +42,13 @@ export function recordsAfter(
   const rows: { readonly id: number; readonly version: number; readonly values: Values }[] = []
   let looked = 0
   let last = query.after
-  for (const { id, version, values } of workspace.store.records.from(query.object, query.after, query.scope)) {
+  for (const record of workspace.store.records.from(query.object, query.after, query.scope)) {
+    const { id, version, values } = record
     if (rows.length === query.limit || looked === LOOKED_AT_MOST) return { rows, next: last }
     looked++
     last = id
     if (words !== '' && !foldText(String(values.name ?? '')).includes(words)) continue
-    if (group.test(values, moment)) rows.push({ id, version, values })
+    if (group.test(workspace.subject(record), moment)) rows.push({ id, version, values })
   }
   return { rows, next: null }
 }
@@ -104,7 +105,7 @@ function sortedHere(workspace: Workspace, query: LedgerQuery, sortField: Field |
     if (!seesRecord(query.scope, record.values)) continue
     total++
     if (words !== '' && !foldText(String(record.values.name ?? '')).includes(words)) continue
-    if (group.test(record.values, moment)) found.push({ id: record.id, sort: sortField ? (record.values[sortField.key] ?? null) : null })
+    if (group.test(workspace.subject(record), moment)) found.push({ id: record.id, sort: sortField ? (record.values[sortField.key] ?? null) : null })
   }
   if (sortField) {
     const { key, widget, write } = FIELD_TYPES[sortField.type]

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { allConditions } from '#core/conditions/document'
+import { objectOfGroup, type Group } from '#core/conditions/document'
 import { setMode } from '#core/conditions/edit'
-import { addCondition, addGroup, addStep, addTrigger, moveStep, partOf, pasteSteps, removePart, setWord, stepsToText, type PartKind, type PartRef } from '#core/rules/edit'
+import { linkedKinds } from '#core/conditions/linked'
+import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
+import { addCondition, addGroup, addLinked, addStep, addTrigger, conditionPart, moveStep, partOf, pasteSteps, removePart, setWord, stepsToText, type PartKind, type PartRef } from '#core/rules/edit'
 import { sayProblem } from '#core/problems'
 import { STEPS, STEP_NAMES, type StepName } from '#core/rules/steps'
 import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from '#core/rules/triggers'
@@ -27,8 +29,11 @@ const refOf = (path: string): PartRef => {
   const [part, id] = path.split(':')
   return { part: part as PartKind, id: id ?? '' }
 }
-const editing = computed(() => (target.value && !target.value.path.startsWith('add:') ? partOf(rule.value, refOf(target.value.path)) : null))
-const condition = computed(() => (target.value?.path.startsWith('condition:') ? (allConditions(rule.value.conditions).find((one) => one.id === refOf(target.value?.path ?? '').id) ?? null) : null))
+const editing = computed(() => (target.value && !/^(add|linked):/.test(target.value.path) ? partOf(rule.value, refOf(target.value.path)) : null))
+const asked = computed(() => (target.value?.path.startsWith('condition:') ? conditionPart(rule.value.conditions, rule.value.object, refOf(target.value.path).id) : null))
+/** The kind of record that the open word is about. */
+const about = computed((): ObjectKind => asked.value?.object ?? rule.value.object)
+const groupObject = computed((): ObjectKind => objectOfGroup(rule.value.conditions, rule.value.object, target.value?.path.split(':')[1] ?? '') ?? rule.value.object)
 
 function edit(path: string, param: string): void {
   if (!props.editable) return
@@ -47,6 +52,26 @@ function set(value: unknown): void {
   const { path, param } = target.value
   props.draft.set(setWord(rule.value, refOf(path), param, value, store.catalogue))
   void goOn(path, param)
+}
+
+/** Whether a condition is asked of the record itself and not of one linked to it. */
+const isOwn = (id: string | undefined): boolean => {
+  const inGroup = (group: Group): boolean => group.items.some((item) => (item.kind === 'condition' ? item.id === id : item.kind === 'group' && inGroup(item)))
+  return inGroup(rule.value.conditions)
+}
+
+function setAt(at: 'now' | 'before'): void {
+  if (!target.value) return
+  const { path, param } = target.value
+  props.draft.set(setWord(rule.value, refOf(path), 'at', at, store.catalogue))
+  void goOn(path, param)
+}
+
+function pickLinked(other: ObjectKind): void {
+  const made = addLinked(rule.value, target.value?.path.slice('linked:'.length) ?? rule.value.conditions.id, other)
+  props.draft.set(made.rule)
+  target.value = null
+  void begin(`condition:${made.id}`)
 }
 
 function remove(path: string): void {
@@ -156,7 +181,7 @@ defineExpose({ open, edit })
       <ConditionGroup
         :group="rule.conditions" :object="rule.object" :editable="editable" :open-word="openKey" :alone="evidence?.alone" :total="evidence?.total" :miss-id="missId" :bad="bad"
         @edit="(id, param) => edit(`condition:${id}`, param)" @mode="(id, mode) => draft.set({ ...rule, conditions: setMode(rule.conditions, id, mode) })"
-        @add="open(`add:${$event}`, 'condition')" @add-group="draft.set(addGroup(rule, $event).rule)" @remove="remove(`condition:${$event}`)"
+        @add="open(`add:${$event}`, 'condition')" @add-group="draft.set(addGroup(rule, $event).rule)" @add-linked="open(`linked:${$event}`, 'object')" @remove="remove(`condition:${$event}`)"
       />
       <p v-if="!editable && rule.conditions.items.length === 0" class="font-serif text-[18px] text-ink2">always</p>
     </section>
@@ -190,9 +215,12 @@ defineExpose({ open, edit })
       <OptionList :options="stepOptions" label="What it does" placeholder="What shall it do?" @pick="pickStep" />
     </PopOver>
     <PopOver v-else-if="target?.path.startsWith('add:')" :anchor="`[data-word='${openKey}']`" label="Which field" @close="close">
-      <FieldPicker :object="rule.object" @pick="pickCondition" />
+      <FieldPicker :object="groupObject" @pick="pickCondition" />
     </PopOver>
-    <WordPop v-else-if="target && editing" :target="target" :object="rule.object" :params="editing.params" :form="editing.form" :condition="condition" @set="set" @close="close" />
+    <PopOver v-else-if="target?.path.startsWith('linked:')" :anchor="`[data-word='${openKey}']`" label="Which linked records" @close="close">
+      <OptionList :options="linkedKinds(groupObject).map((kind) => ({ value: kind, label: OBJECT_WORDS[kind].many, hint: `linked to the ${OBJECT_WORDS[groupObject].one}` }))" label="Linked records" placeholder="Which linked records?" @pick="pickLinked" />
+    </PopOver>
+    <WordPop v-else-if="target && editing" :target="target" :object="about" :params="editing.params" :form="editing.form" :condition="asked?.condition ?? null" :has-before="asked !== null && asked.object === rule.object && isOwn(asked.condition?.id)" @set="set" @at="setAt" @close="close" />
   </div>
 </template>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { OtherField } from '#core/conditions/operators/another-field'
 import type { Field } from '#core/fields/field'
 import type { ObjectKind } from '#core/records/kinds'
 import type { Widget } from '#core/rules/widgets'
@@ -15,6 +16,8 @@ const field = computed((): Field | null => {
   const key = 'of' in props.widget ? props.params[props.widget.of] : null
   return typeof key === 'string' ? store.catalogue.field(props.object, key) : null
 })
+/** The field that a condition asks about. */
+const conditionField = computed((): Field | null => (typeof props.params.field === 'string' ? store.catalogue.field(props.object, props.params.field) : null))
 const kind = computed(() => props.widget)
 const stages = computed(() => store.catalogue.pipelines.flatMap((pipeline) => pipeline.stages.map((stage) => ({
   value: stage.id, label: stage.name, group: pipeline.name, hint: stage.outcome === 'open' ? '' : stage.outcome,
@@ -27,7 +30,7 @@ function never(widget: never): never {
 const shape = computed(() => {
   const { widget } = props.widget
   switch (widget) {
-    case 'field': case 'value': case 'values': case 'source': case 'stage': case 'person': case 'pick': case 'toggle': case 'amount': case 'mergeText': return widget
+    case 'field': case 'value': case 'values': case 'source': case 'stage': case 'person': case 'pick': case 'toggle': case 'amount': case 'count': case 'otherField': case 'mergeText': return widget
     default: return never(widget)
   }
 })
@@ -39,6 +42,8 @@ const shape = computed(() => {
   <OptionList v-else-if="kind.widget === 'person'" :options="people" label="Person" :current="(value as string | null)" placeholder="Who?" @pick="emit('set', $event)" />
   <OptionList v-else-if="kind.widget === 'pick'" :options="kind.options" :label="param" :current="(value as string)" @pick="emit('set', $event)" />
   <AmountEditor v-else-if="kind.widget === 'amount'" :amount="(value as { count: number; unit: string })" :min="kind.min" :max="kind.max" :units="kind.units" :note="kind.note" @set="emit('set', $event)" />
+  <CountEditor v-else-if="kind.widget === 'count'" :count="(value as number)" :min="kind.min" :max="kind.max" @set="emit('set', $event)" />
+  <OtherFieldPicker v-else-if="kind.widget === 'otherField' && conditionField" :field="conditionField" :other="(value as OtherField | null)" @set="emit('set', $event)" />
   <LazyMergeTextEditor v-else-if="kind.widget === 'mergeText'" :text="String(value ?? '')" :object="object" :lines="kind.lines" :most="kind.most" :label="param === 'title' ? 'What to do' : 'Notes'" @set="emit('set', $event)" />
   <ValueEditor v-else-if="kind.widget === 'value' && field" :field="field" :value="(value as Value)" :as-date="param === 'date'" @set="emit('set', $event)" />
   <ValuesEditor v-else-if="kind.widget === 'values' && field" :field="field" :values="(value as string[])" @set="emit('set', $event)" />

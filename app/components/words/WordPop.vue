@@ -11,8 +11,10 @@ const props = defineProps<{
   params: Readonly<Record<string, unknown>>
   form: Readonly<Record<string, Widget>>
   condition: Condition | null
+  /** Whether there is a change whose value before it can be asked for. */
+  hasBefore?: boolean
 }>()
-const emit = defineEmits<{ set: [value: unknown]; close: [] }>()
+const emit = defineEmits<{ set: [value: unknown]; at: [at: 'now' | 'before']; close: [] }>()
 const store = useCatalogue()
 const widget = computed(() => props.form[props.target.param] ?? null)
 const field = computed(() => (props.condition ? store.catalogue.field(props.object, props.condition.field) : null))
@@ -23,5 +25,8 @@ const field = computed(() => (props.condition ? store.catalogue.field(props.obje
     <FieldPicker v-if="condition && target.param === 'field'" :object="object" :current="condition.field" @pick="emit('set', $event)" />
     <OperatorPicker v-else-if="condition && target.param === 'op' && field" :field="field" :op="condition.op" :not="condition.not" @pick="emit('set', $event)" />
     <WidgetEditor v-else-if="widget" :key="`${target.path}/${target.param}`" :widget="widget" :param="target.param" :params="params" :object="object" @set="emit('set', $event)" />
+    <div v-if="hasBefore && condition?.field && target.param === 'op'" role="group" aria-label="Which value" class="mt-2 flex gap-1.5 border-t border-hair pt-2">
+      <button v-for="[value, label] in ([['now', 'its value now'], ['before', 'its value before the change']] as const)" :key="value" type="button" class="button py-0.5!" :class="(condition.at ?? 'now') === value && 'bg-violet-t'" :aria-pressed="(condition.at ?? 'now') === value" @click="emit('at', value)">{{ label }}</button>
+    </div>
   </PopOver>
 </template>

@@ -6,9 +6,11 @@ import { is } from './is'
 import { isAnyOf } from './is-any-of'
 import { isEmpty } from './is-empty'
 import { between, lessThan, moreThan } from './more-and-less'
+import { aboveField, belowField, earlierThan, laterThan, sameAs } from './another-field'
+import { standing } from './standing'
 
 /** Every operator, in the order in which a field's list offers them. */
-const rows = { is, isAnyOf, contains, includes, moreThan, lessThan, between, within, inNext, inLast, longAgo, farAhead, before, after, isEmpty }
+const rows = { is, isAnyOf, standing, contains, includes, moreThan, lessThan, between, within, inNext, inLast, longAgo, farAhead, before, after, sameAs, aboveField, belowField, earlierThan, laterThan, isEmpty }
 
 export type OperatorName = keyof typeof rows
 export const OPERATORS: { readonly [K in OperatorName]: Operator } = rows

@@ -1,5 +1,4 @@
 import { z } from 'zod'
-import { FIELD_TYPES } from '../../fields/types'
 import { quoteValue, word } from '../../rules/sentence'
 import { defineOperator } from '../operator'
 
@@ -15,7 +14,7 @@ export const isAnyOf = defineOperator({
     return [word('values', said.length > 4 ? `${said.slice(0, 3).join(', ')} and ${said.length - 3} more` : said.join(', '), '…')]
   },
   missing: ({ values }) => (values.length === 0 ? ['values'] : []),
-  read: ({ values }, field) => ({ is: 'oneOf', keys: values.map((value) => FIELD_TYPES[field.type].key(value)) }),
+  read: ({ values }, field, catalogue) => ({ is: 'oneOf', keys: values.map((value) => catalogue.compared(field, value)) }),
   examples: [
     { type: 'choice', value: 'hire', params: { values: ['hire', 'service'] }, holds: true },
     { type: 'choice', value: 'purchase', params: { values: ['hire', 'service'] }, holds: false },

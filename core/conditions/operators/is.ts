@@ -1,5 +1,4 @@
 import { z } from 'zod'
-import { FIELD_TYPES } from '../../fields/types'
 import { quoteValue, word } from '../../rules/sentence'
 import { zValue } from '../../rules/values'
 import { defineOperator } from '../operator'
@@ -13,7 +12,7 @@ export const is = defineOperator({
   start: { value: null },
   sentence: ({ value }, field, catalogue) => [word('value', quoteValue(value, field, catalogue), '…')],
   missing: ({ value }) => (value === null ? ['value'] : []),
-  read: ({ value }, field) => (value === null ? { is: 'never' } : { is: 'oneOf', keys: [FIELD_TYPES[field.type].key(value)] }),
+  read: ({ value }, field, catalogue) => (value === null ? { is: 'never' } : { is: 'oneOf', keys: [catalogue.compared(field, value)] }),
   examples: [
     { type: 'text', value: 'Bäckerei  Lund', params: { value: 'backerei lund' }, holds: true },
     { type: 'number', value: 7, params: { value: 7 }, holds: true },

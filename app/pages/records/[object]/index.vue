@@ -1,9 +1,7 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { watchDebounced } from '@vueuse/core'
-import { addNode, newCondition, removeNode, setConditionWord, setMode } from '#core/conditions/edit'
-import { allConditions, EMPTY_GROUP, type Group } from '#core/conditions/document'
-import { OPERATORS } from '#core/conditions/operators'
+import { EMPTY_GROUP, type Group } from '#core/conditions/document'
 import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
 import type { Values } from '#core/fields/value'
 import type { LedgerPage } from '~~/server/views/ledger'
@@ -84,22 +82,6 @@ function sortBy(key: string): void {
   void navigateTo({ query: { ...route.query, sort: key, down: sort.value === key && !down.value ? 'true' : undefined } }, { replace: true })
 }
 
-// The filter is the sentence of "Only if", edited the same way.
-const { target, openKey, open, close, goOn, begin } = useWords()
-const condition = computed(() => allConditions(filter.value).find((one) => `condition:${one.id}` === target.value?.path) ?? null)
-function set(value: unknown): void {
-  if (!target.value) return
-  const { path, param } = target.value
-  filter.value = setConditionWord(filter.value, path.split(':')[1] ?? '', param, value, object, store.catalogue)
-  void goOn(path, param)
-}
-const nextId = (): string => `c${1 + Math.max(0, ...allConditions(filter.value).map((one) => Number(one.id.slice(1)) || 0), ...filter.value.items.map((one) => Number(one.id.slice(1)) || 0))}`
-function add(key: string): void {
-  const id = nextId()
-  filter.value = addNode(filter.value, target.value?.path.slice('add:'.length) ?? 'c0', newCondition(id, key, object, store.catalogue))
-  target.value = null
-  void begin(`condition:${id}`)
-}
 const making = ref(false)
 const newName = ref('')
 const newStage = ref(store.catalogue.pipelines[0]?.stages[0]?.id ?? '')
@@ -126,12 +108,7 @@ async function create(): Promise<void> {
       <button type="submit" class="button main">Create</button><button type="button" class="button" @click="making = false">Not now</button>
     </form>
     <div class="flex-none">
-      <ConditionGroup
-        :group="filter" :object="object" editable :open-word="openKey" @edit="(id, param) => (openKey === `condition:${id}/${param}` ? close() : open(`condition:${id}`, param))" @mode="(id, mode) => { filter = setMode(filter, id, mode) }"
-        @add="open(`add:${$event}`, 'condition')" @add-group="filter = addNode(filter, $event, { kind: 'group', id: nextId(), mode: 'any', items: [] })" @remove="filter = removeNode(filter, $event)"
-      />
-      <PopOver v-if="target?.path.startsWith('add:')" :anchor="`[data-word='${openKey}']`" label="Which field" @close="close"><FieldPicker :object="object" @pick="add" /></PopOver>
-      <WordPop v-else-if="target && condition" :target="target" :object="object" :params="{ ...condition.params, field: condition.field }" :form="OPERATORS[condition.op].form" :condition="condition" @set="set" @close="close" />
+      <FilterSentence :group="filter" :object="object" @set="filter = $event" />
     </div>
     <p v-if="error" class="text-brick" role="alert">The filter in the address cannot be read; take it out to see all {{ OBJECT_WORDS[object].many }}.</p>
     <div ref="scroller" class="min-h-0 flex-1 overflow-auto" tabindex="0" role="region" :aria-label="`${OBJECT_WORDS[object].many}, table`">

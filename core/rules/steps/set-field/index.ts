@@ -1,11 +1,15 @@
 import { z } from 'zod'
 import { sameValue } from '../../../fields/value'
 import { sayProblem } from '../../../problems'
-import { fieldWord, say, word } from '../../sentence'
+import type { Cause } from '../../../records/record'
+import { fieldWord, say, sayValue, word } from '../../sentence'
 import { defineStep, valueOf } from '../../step'
 import { checkSource, resolveSource, saySource, zSource, type ValueSource } from '../../value-source'
 
-interface Params { field: string | null; source: ValueSource }
+interface Params { field: string | null; source: ValueSource; /** Leaves a value alone that a person wrote, in the app, over the API or with a file. */ keepByHand?: boolean | undefined }
+
+/** A value that nothing wrote came with the record, from whoever made it: it counts as set by hand. */
+const byHand = (cause: Cause | null): boolean => cause === null || cause.by !== 'rule'
 
 export const setField = defineStep<'setField', Params>({
   kind: 'setField',
@@ -13,12 +17,15 @@ export const setField = defineStep<'setField', Params>({
   does: 'set a field',
   alsoCalled: ['update', 'change', 'fill in', 'empty', 'write', 'copy a field'],
   objects: ['deal', 'contact', 'company'],
-  params: z.strictObject({ field: z.string().max(100).nullable(), source: zSource }),
-  form: { field: { widget: 'field', writable: true }, source: { widget: 'source', of: 'field' } },
-  start: { field: null, source: { from: 'value', value: null } },
-  sentence({ field: key, source }, { catalogue, object }) {
+  params: z.strictObject({ field: z.string().max(100).nullable(), source: zSource, keepByHand: z.boolean().optional() }),
+  form: { field: { widget: 'field', writable: true }, source: { widget: 'source', of: 'field' }, keepByHand: { widget: 'toggle', on: 'unless set by hand', off: 'whoever set it' } },
+  start: { field: null, source: { from: 'value', value: null }, keepByHand: false },
+  sentence({ field: key, source, keepByHand }, { catalogue, object }) {
     const field = key === null ? null : catalogue.field(object, key)
-    return [say('set '), word('field', fieldWord(field), 'a field'), say(' to '), word('source', field ? saySource(source, field, object, catalogue) : null, '…')]
+    return [
+      say('set '), word('field', fieldWord(field), 'a field'), say(' to '), word('source', field ? saySource(source, field, object, catalogue) : null, '…'),
+      say(keepByHand ? ', ' : ' '), { param: 'keepByHand', text: keepByHand ? 'unless set by hand' : 'whoever set it', soft: !keepByHand },
+    ]
   },
   check({ field: key, source }, { catalogue, object }) {
     const field = key === null ? null : catalogue.field(object, key)
@@ -27,12 +34,13 @@ export const setField = defineStep<'setField', Params>({
     const problem = checkSource(source, field, object, catalogue)
     return problem ? [{ param: 'source', problem }] : []
   },
-  run({ field: key, source }, { catalogue, record, moment }) {
+  run({ field: key, source, keepByHand }, { catalogue, record, moment, setBy }) {
     const field = key === null ? null : catalogue.field(record.object, key)
     if (!field) return { go: 'fail', reason: { code: 'unknownField', field: String(key) } }
     const value = resolveSource(source, field, record, moment)
     if (!value.ok) return { go: 'fail', reason: { code: 'refused', reason: sayProblem(value.problem) } }
     if (sameValue(valueOf(record, field.key), value.value)) return { go: 'skip', reason: { code: 'sameValue', field: field.label } }
+    if (keepByHand && valueOf(record, field.key) !== null && byHand(setBy(field.key))) return { go: 'skip', reason: { code: 'own', say: `${field.label} was set by hand, to ${sayValue(valueOf(record, field.key), field, catalogue, record.values)}` } }
     return { go: 'on', effects: [{ effect: 'write', ref: { object: record.object, id: record.id }, values: { [field.key]: value.value } }] }
   },
   examples: [
@@ -46,6 +54,11 @@ export const setField = defineStep<'setField', Params>({
     },
     { say: 'leaves what stands there', params: { field: 'amount', source: { from: 'value', value: 4 } }, record: { amount: 4 }, expect: { go: 'skip', reason: { code: 'sameValue', field: 'Amount' } } },
     { say: 'empties', params: { field: 'amount', source: { from: 'empty' } }, record: { amount: 4 }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: null } }] } },
+    { say: 'leaves what a person set', params: { field: 'amount', source: { from: 'value', value: 5 }, keepByHand: true }, record: { amount: 4 }, expect: { go: 'skip', reason: { code: 'own', say: 'Amount was set by hand, to €4' } } },
+    {
+      say: 'fills what is empty, also then', params: { field: 'amount', source: { from: 'value', value: 5 }, keepByHand: true }, record: { amount: null },
+      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: 5 } }] },
+    },
     { say: 'a field that has gone', params: { field: 'gone', source: { from: 'empty' } }, expect: { go: 'fail', reason: { code: 'unknownField', field: 'gone' } } },
   ],
 })

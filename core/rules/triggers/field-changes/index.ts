@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import type { Catalogue } from '../../../fields/catalogue'
 import type { Field } from '../../../fields/field'
 import { FIELD_TYPES } from '../../../fields/types'
 import { isEmpty, type Value } from '../../../fields/value'
@@ -17,8 +18,8 @@ const HOW_WORDS: { readonly [K in How]: string } = {
 interface Params { field: string | null; how: How; from: Value; to: Value }
 
 /** Whether one change of the field is the wanted one. Up and down need a value on both sides. */
-function wants({ how, from, to }: Params, field: Field): (change: FieldChange) => boolean {
-  const { key } = FIELD_TYPES[field.type]
+function wants({ how, from, to }: Params, field: Field, catalogue: Catalogue): (change: FieldChange) => boolean {
+  const key = (value: Value) => catalogue.compared(field, value)
   const same = (a: Value, b: Value) => (isEmpty(a) || isEmpty(b) ? isEmpty(a) && isEmpty(b) : key(a) === key(b))
   switch (how) {
     case 'anything': return () => true
@@ -65,13 +66,13 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
     const field = key === null ? null : catalogue.field(object, key)
     if (!field) return []
     return (how === 'to' || how === 'fromTo') && !isEmpty(to)
-      ? [{ on: 'value', field: field.key, key: FIELD_TYPES[field.type].key(to) }]
+      ? [{ on: 'value', field: field.key, key: catalogue.compared(field, to) }]
       : [{ on: 'field', field: field.key }]
   },
   compile(params, { catalogue, object }) {
     const field = params.field === null ? null : catalogue.field(object, params.field)
     if (!field) return () => false
-    const wanted = wants(params, field)
+    const wanted = wants(params, field, catalogue)
     return (event) => event.kind === 'changed' && event.changes.some((change) => change.field === field.key && wanted(change))
   },
   because({ field: key }, event, { catalogue, object }) {
