@@ -1,4 +1,6 @@
 import { existsSync, rmSync } from 'node:fs'
+import { countrySpellings } from '../core/synonyms/countries'
+import { JOB_ROLES } from '../core/synonyms/job-roles'
 import { momentAt } from '../core/engine/moment'
 import { addDays, dateAt, instantOf } from '../core/time/dates'
 import type { RecordRef } from '../core/records/kinds'
@@ -34,7 +36,9 @@ export function openLarkmoor({ dbFile, migrationsFolder, nowMs, passwordHash = n
     for (const person of peopleAt(today)) workspace.store.people.add(person, passwordHash)
     PIPELINES.forEach(({ stages, ...pipeline }, position) =>
       catalogue.addPipeline({ ...pipeline, position, stages: stages.map(([id, name, outcome]) => ({ id, name, outcome })) }))
-    for (const field of FIELDS) catalogue.addField(field)
+    const countries = catalogue.addSynonymSet('Countries', countrySpellings())
+    catalogue.addSynonymSet('Job roles', JOB_ROLES)
+    for (const field of FIELDS) catalogue.addField(field.object === 'company' && field.key === 'country' ? { ...field, synonyms: countries, indexed: true } : field)
   })
   workspace.catalogueChanged()
   return workspace

@@ -36,12 +36,13 @@ const SECTORS = [
   { id: 'festival', word: 'Festival', what: ['6 trailers', '3 trailers', 'cold bar'], low: 10, high: 70 },
 ] as const
 const COUNTRIES = [
-  { name: 'Portugal', region: ['Lisbon', 'Porto', 'Alentejo'], currency: 'eur' },
-  { name: 'Ireland', region: ['Leinster', 'Munster'], currency: 'eur' },
-  { name: 'Poland', region: ['Mazovia', 'Silesia'], currency: 'eur' },
-  { name: 'Canada', region: ['Nova Scotia', 'British Columbia'], currency: 'cad' },
-  { name: 'New Zealand', region: ['Otago', 'Auckland'], currency: 'nzd' },
+  { spelled: ['Portugal'], region: ['Lisbon', 'Porto', 'Alentejo'], currency: 'eur' },
+  { spelled: ['Ireland', 'Ireland', 'Éire', 'IE'], region: ['Leinster', 'Munster'], currency: 'eur' },
+  { spelled: ['Poland', 'Polska', 'Poland'], region: ['Mazovia', 'Silesia'], currency: 'eur' },
+  { spelled: ['Canada', 'CA', 'Canada'], region: ['Nova Scotia', 'British Columbia'], currency: 'cad' },
+  { spelled: ['New Zealand', 'NZ'], region: ['Otago', 'Auckland'], currency: 'nzd' },
 ] as const
+const BRITAIN = { spelled: ['UK', 'United Kingdom', 'Great Britain', 'GB'], region: ['Kent', 'Cumbria'], currency: 'eur' } as const
 const OWNERS_OF: { readonly [kind: string]: readonly string[] } = {
   hire: ['rosa', 'tomasz', 'brisa', 'piet'], purchase: ['jude', 'anouk', 'callum'], service: ['rosa', 'anouk'],
 }
@@ -63,14 +64,16 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
 
   const companies = Array.from({ length: size.companies }, (_, index) => {
     const sector = random.pick(SECTORS)
-    const country = random.pick(COUNTRIES)
+    const picked = random.pick(COUNTRIES)
+    // A few are in Britain, and nobody spells their country the same way.
+    const country = index % 9 === 4 ? BRITAIN : picked
     const place = index < PLACES.length ? PLACES[index] : `${random.pick(PLACES)} ${random.pick(LAST)}`
     const name = `${place} ${sector.word}${index >= 900 ? ` ${index}` : ''}`
     const domain = `${name.normalize('NFKD').toLowerCase().replace(/[^a-z\d]+/g, '')}.example`
     acts.push({
       act: 'company', index, atMs: instantOf(start, 8, index % 60, when.zone),
       values: {
-        name, domain, sector: sector.id, country: country.name, region: random.pick(country.region), coldVolume: random.int(4, 400),
+        name, domain, sector: sector.id, country: country.spelled[index % country.spelled.length] ?? '', region: random.pick(country.region), coldVolume: random.int(4, 400),
         fitTier: random.pick(['a', 'b', 'b', 'c', null]), owner: random.pick(OWNERS),
         lastInspection: addDays(when.today, -random.int(10, 400)), hygieneUntil: addDays(when.today, random.int(-20, 420)),
       },

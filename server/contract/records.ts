@@ -1,10 +1,12 @@
 import { z } from 'zod'
 import { FIELD_TYPE_NAMES } from '../../core/fields/types'
+import { zSpellings } from '../../core/synonyms/check'
 import { contract, zId, zIdParam, zInstant, zOk, zNext, zObject, zPaging, zRef, zRefParams, zValues } from './contract'
 
 const zRecord = z.strictObject({ id: zId, version: z.number().int().positive().describe('counts its committed changes from 1'), values: zValues }).meta({ id: 'Record' })
 const zLink = z.strictObject({ ref: zRef, name: z.string(), role: z.string(), main: z.boolean().describe('whether it is the one that rules follow') }).meta({ id: 'Link' })
 const zDoer = z.looseObject({ by: z.string(), name: z.string() }).describe('who or what did it')
+const zSynonymSet = z.strictObject({ id: zId, name: z.string(), groups: z.array(z.array(z.string())).describe('each group is one value; its first spelling is what the others count as') }).meta({ id: 'SynonymSet' })
 const zLabel = z.string().trim().min(1, 'is missing').max(100)
 const zDescription = z.string().trim().max(500)
 const filter = z.string().max(20_000).optional().describe('a group of conditions as JSON, the same as in a rule')
@@ -59,7 +61,7 @@ export const records = {
   'PATCH /fields/:id': contract({
     section: 'Fields', does: 'Renames a field, describes it, makes it required, puts it away or brings it back',
     more: 'A field that a rule names cannot be put away (422, with the rules). Its values stay, and are there again when it comes back.',
-    params: zIdParam, body: z.strictObject({ label: zLabel.optional(), description: zDescription.optional(), required: z.boolean().optional(), archived: z.boolean().optional() }), answer: zOk,
+    params: zIdParam, body: z.strictObject({ label: zLabel.optional(), description: zDescription.optional(), required: z.boolean().optional(), archived: z.boolean().optional(), synonyms: zId.nullable().optional().describe('the synonym set that its texts are compared by; null for none') }), answer: zOk,
   }),
   'PUT /fields/order': contract({
     section: 'Fields', does: 'Puts the fields of a kind of record in order', body: z.strictObject({ object: zObject, ids: z.array(zId).max(500) }), answer: zOk,
@@ -72,6 +74,25 @@ export const records = {
     section: 'Fields', does: 'Renames a choice or moves it in the order', more: 'Records and rules hold its id and follow the new word.',
     params: zIdParam.extend({ choice: z.string().max(200) }), body: z.strictObject({ label: zLabel.optional(), before: z.string().max(200).nullable().optional().describe('the choice it shall stand before; null for the end') }), answer: zOk,
   }),
+  'GET /synonyms': contract({
+    section: 'Fields', does: 'The sets of spellings that count as one value', answer: z.strictObject({ sets: z.array(zSynonymSet) }),
+  }),
+  'GET /synonyms/:id': contract({
+    section: 'Fields', does: 'A set of spellings with the fields that are compared by it and what is written in them', params: zIdParam,
+    answer: z.strictObject({
+      set: zSynonymSet, fields: z.array(z.strictObject({ id: zId, object: zObject, label: z.string() })),
+      seen: z.array(z.strictObject({ spelling: z.string(), countsAs: z.string(), known: z.boolean(), count: z.number().int() })).describe('what is written in records, the commonest first; `known` when the set has it'),
+    }),
+  }),
+  'POST /synonyms': contract({
+    section: 'Fields', does: 'Makes a set of spellings', more: 'Records keep what was written; conditions, links and imports compare it as what it counts as.',
+    body: z.strictObject({ name: zLabel, groups: zSpellings.default([]) }), answer: z.strictObject({ id: zId }),
+  }),
+  'PATCH /synonyms/:id': contract({
+    section: 'Fields', does: 'Renames a set or gives it other spellings', more: 'A spelling that would count as two things is refused (422).',
+    params: zIdParam, body: z.strictObject({ name: zLabel.optional(), groups: zSpellings.optional() }), answer: zOk,
+  }),
+  'DELETE /synonyms/:id': contract({ section: 'Fields', does: 'Takes away a set that no field is compared by', params: zIdParam, answer: zOk }),
   'GET /field-sheets/:object': contract({ section: 'Screens', does: 'The fields of a kind of record with how far they are filled, what stands in them, and which rules name them', params: objectParams }),
   'GET /fields': contract({
     section: 'Fields', does: 'Every field of every kind of record, with what it may hold',
@@ -80,7 +101,7 @@ export const records = {
       fields: z.array(z.strictObject({
         id: zId, object: zObject, key: z.string(), label: z.string(), type: z.enum(FIELD_TYPE_NAMES), description: z.string(),
         keptBy: z.string().nullable().describe('what keeps it when nobody may write it'), required: z.boolean(),
-        choices: z.array(z.strictObject({ id: z.string(), label: z.string() })), currencyKey: z.string().nullable(),
+        choices: z.array(z.strictObject({ id: z.string(), label: z.string() })), currencyKey: z.string().nullable(), synonyms: zId.nullable(),
       }).meta({ id: 'Field' })),
       pipelines: z.array(z.strictObject({
         id: z.string(), name: z.string(),

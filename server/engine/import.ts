@@ -47,6 +47,11 @@ function lookUp(workspace: Workspace): ImportLookup {
     kinds.set(object, all)
     return all
   }
+  // Spellings that count as one value find the same record.
+  const compared = (object: ObjectKind, key: string, value: Value): string => {
+    const field = workspace.catalogue().field(object, key)
+    return field && field.synonyms !== null ? String(workspace.catalogue().compared(field, value)) : foldText(String(value))
+  }
   const indexOf = (object: ObjectKind, key: string): ReadonlyMap<string, readonly RecordSnapshot[]> => {
     const known = indexes.get(`${object} ${key}`)
     if (known) return known
@@ -54,7 +59,7 @@ function lookUp(workspace: Workspace): ImportLookup {
     for (const record of allOf(object)) {
       const value = record.values[key]
       if (value === undefined || isEmpty(value)) continue
-      const folded = foldText(String(value))
+      const folded = compared(object, key, value)
       const there = made.get(folded)
       if (there) there.push(record)
       else made.set(folded, [record])
@@ -65,7 +70,7 @@ function lookUp(workspace: Workspace): ImportLookup {
   return {
     get: (object, id) => records.read({ object, id }),
     find: (object, key, value, companyId) => {
-      const found = indexOf(object, key).get(foldText(String(value))) ?? []
+      const found = indexOf(object, key).get(compared(object, key, value)) ?? []
       return companyId === null ? found : found.filter((record) => links.main(record, 'company') === companyId)
     },
     main: (object, id, to) => {

@@ -1,3 +1,5 @@
+import { countrySpellings } from '../../core/synonyms/countries'
+import { JOB_ROLES } from '../../core/synonyms/job-roles'
 import { slug } from '../../core/fields/define'
 import { STARTER_FIELDS, STARTER_PIPELINE } from '../../core/fields/starter'
 import type { Person, Role } from '../../core/fields/field'
@@ -33,7 +35,9 @@ export function setUpWorkspace(workspace: Workspace, { name, zone, currency, spe
     catalogue.setUp({ name, zone, locale: 'en-GB', currency, demo: false, workdays: [1, 2, 3, 4, 5], holidays: [] })
     people.add(newPerson({ id, name: specialist.name, email: specialist.email, role: 'specialist', team: '', title: 'Sales operations' }), specialist.passwordHash)
     catalogue.addPipeline({ ...STARTER_PIPELINE, position: 0 })
-    for (const field of STARTER_FIELDS) catalogue.addField(field)
+    const countries = catalogue.addSynonymSet('Countries', countrySpellings())
+    catalogue.addSynonymSet('Job roles', JOB_ROLES)
+    for (const field of STARTER_FIELDS) catalogue.addField(field.key === 'country' ? { ...field, synonyms: countries, indexed: true } : field)
   })
   workspace.tellCatalogue()
   return id

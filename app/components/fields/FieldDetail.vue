@@ -5,6 +5,7 @@ import type { FieldLine } from '~~/server/views/field-sheet'
 /** One field: what it is called and says, its choices, what stands in it, and the rules that name it. */
 const props = defineProps<{ line: FieldLine; total: number; editable: boolean }>()
 const emit = defineEmits<{ changed: []; close: [] }>()
+const store = useCatalogue()
 const field = computed(() => props.line.field)
 const label = ref(field.value.label)
 const description = ref(field.value.description)
@@ -56,7 +57,9 @@ const held = (id: string): string => {
       <label class="quiet block">called<br><input v-model="label" data-first class="entry w-full font-serif text-[17px]" required maxlength="100"></label>
       <label class="quiet mt-2 block">what it means<br><textarea v-model="description" class="entry w-full" rows="2" maxlength="500" placeholder="So that nobody takes it for another one" /></label>
       <label v-if="!line.kept" class="mt-2 flex items-center gap-1.5"><input v-model="required" type="checkbox"> must be filled when a record is made</label>
-      <p v-else-if="field.keptBy" class="quiet mt-2">Nobody writes it: {{ field.keptBy }}.</p>
+      <label v-if="field.type === 'text' && field.key !== 'name'" class="quiet mt-2 block">compared by<br><select class="entry w-full" :value="field.synonyms ?? ''" @change="change({ synonyms: Number(($event.target as HTMLSelectElement).value) || null })"><option value="">its own words</option><option v-for="set in store.catalogue.data.synonyms" :key="set.id" :value="set.id">the synonym set {{ set.name }}</option></select></label>
+      <p v-if="field.synonyms !== null" class="quiet mt-1">Spellings that count as one value. <NuxtLink :to="`/synonyms?set=${field.synonyms}`" class="word">See them</NuxtLink></p>
+      <p v-if="line.kept && field.keptBy" class="quiet mt-2">Nobody writes it: {{ field.keptBy }}.</p>
       <p class="mt-3 flex gap-2"><button type="submit" class="button main">Keep</button><button v-if="!line.kept" type="button" class="button" data-put-away @click="change({ archived: true })">Put away</button></p>
     </form>
     <template v-else>

@@ -1,0 +1,1 @@
+export default defineRoute('GET /synonyms', ({ workspace }) => ({ sets: workspace.catalogue().data.synonyms ?? [] }))

@@ -1,0 +1,3 @@
+import { makeSynonymSet } from '../../../engine/synonyms'
+
+export default defineRoute('POST /synonyms', ({ workspace, body: { name, groups } }) => ({ id: makeSynonymSet(workspace, name, groups) }))
