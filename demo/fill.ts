@@ -81,7 +81,7 @@ function play(workspace: Workspace, act: Act, recent: string, made: { readonly [
       made.company.set(act.index, workspace.create('company', act.values, [], SPECIALIST).ref)
       return
     case 'contact':
-      made.contact.set(act.index, workspace.create('contact', act.values, [made.company.get(act.company)].flatMap((ref) => ref ?? []), SPECIALIST).ref)
+      made.contact.set(act.index, workspace.create('contact', act.values, act.company === null ? [] : [made.company.get(act.company)].flatMap((ref) => ref ?? []), SPECIALIST).ref)
       return
     case 'deal': {
       const linked = [made.company.get(act.company), made.contact.get(act.contact)].flatMap((ref) => ref ?? [])

@@ -9,7 +9,7 @@ import { Random } from './random'
  */
 export type Act = { readonly atMs: number } & (
   | { readonly act: 'company'; readonly index: number; readonly values: Readonly<Record<string, Value>> }
-  | { readonly act: 'contact'; readonly index: number; readonly company: number; readonly values: Readonly<Record<string, Value>> }
+  | { readonly act: 'contact'; readonly index: number; /** Some came from a fair, and nobody has linked them yet. */ readonly company: number | null; readonly values: Readonly<Record<string, Value>> }
   | { readonly act: 'deal'; readonly index: number; readonly company: number; readonly contact: number; readonly by: string; readonly values: Readonly<Record<string, Value>> }
   | { readonly act: 'change'; readonly index: number; readonly by: string; readonly values: Readonly<Record<string, Value>> }
   | { readonly act: 'workOff'; readonly by: string; readonly day: string }
@@ -69,7 +69,8 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
     const country = index % 9 === 4 ? BRITAIN : picked
     const place = index < PLACES.length ? PLACES[index] : `${random.pick(PLACES)} ${random.pick(LAST)}`
     const name = `${place} ${sector.word}${index >= 900 ? ` ${index}` : ''}`
-    const domain = `${name.normalize('NFKD').toLowerCase().replace(/[^a-z\d]+/g, '')}.example`
+    // Two houses of one firm share a domain.
+    const domain = index === 21 ? (acts.flatMap((act) => (act.act === 'company' && act.index === 20 ? [String(act.values.domain)] : []))[0] ?? '') : `${name.normalize('NFKD').toLowerCase().replace(/[^a-z\d]+/g, '')}.example`
     acts.push({
       act: 'company', index, atMs: instantOf(start, 8, index % 60, when.zone),
       values: {
@@ -88,9 +89,9 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
     contactsOf.set(company, [...(contactsOf.get(company) ?? []), index])
     const plain = (text: string) => text.normalize('NFKD').replace(/ł/g, 'l').toLowerCase().replace(/[^a-z]/g, '')
     acts.push({
-      act: 'contact', index, company, atMs: instantOf(start, 9, index % 60, when.zone),
+      act: 'contact', index, company: index % 11 === 10 ? null : company, atMs: instantOf(start, 9, index % 60, when.zone),
       values: {
-        name: `${first} ${last}`, email: `${plain(first)}.${plain(last)}@${companies[company]?.domain ?? 'larkmoor.example'}`,
+        name: `${first} ${last}`, email: `${plain(first)}.${plain(last)}@${index % 44 === 32 ? 'openpost.example' : (companies[company]?.domain ?? 'larkmoor.example')}`,
         phone: `+35121${random.int(1_000_000, 9_999_999)}`, buyingRole: random.pick(['decides', 'advises', 'pays', 'uses-it']),
         siteRole: random.pick(['head-baker', 'chef', 'pharmacist', 'site-manager', 'owner', 'brewer', 'festival-crew']),
         language: random.pick(['english', 'portuguese', 'polish', 'french']), optedOut: random.chance(0.08),

@@ -13,6 +13,8 @@ export type Effect =
   | { readonly effect: 'write'; readonly ref: RecordRef; readonly values: { readonly [field: string]: Value } }
   | { readonly effect: 'task'; readonly task: TaskDraft }
   | { readonly effect: 'send'; readonly message: Message }
+  /** Links two records, in the direction in which links are kept; `name` is the other one's, for telling. */
+  | { readonly effect: 'link'; readonly from: RecordRef; readonly to: RecordRef; readonly name: string }
 
 /** A task as a step asks for it; the engine adds the run it belongs to and why it exists. */
 export interface TaskDraft {

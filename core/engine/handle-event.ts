@@ -134,6 +134,7 @@ function runStep(world: World, record: RecordSnapshot | null, at: At): StepRecor
     moment: momentAt(world.nowMs(), catalogue.workspace),
     related: (object) => world.related(ref, object),
     linked: (object) => world.linked(ref, object),
+    alike: (object, field, part, form) => world.alike(object, field, part, form),
     setBy: (field) => world.setBy(ref, field),
     openTask: () => world.openTask(at.ruleId, at.step.id, ref),
   })
@@ -162,6 +163,10 @@ function carryOut(world: World, effect: Effect, at: At): readonly Wrote[] | { re
     return [{ what: 'message', key, recipient, subject }]
   }
   const cause = { by: 'rule', ruleId, runId, stepId: step.id } as const
+  if (effect.effect === 'link') {
+    const { from, to, name } = effect
+    return world.link(from, to, cause) ? [{ what: 'link', from, to, name }] : []
+  }
   const written = world.write(effect.ref, effect.values, cause, { chainId: event.chainId, depth: event.depth + 1 })
   if (!written.ok) return { code: 'refused', reason: written.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; ') }
   return written.event ? [{ what: 'fields', eventSeq: written.event.seq, changes: written.event.changes }] : []

@@ -13,6 +13,7 @@ export function sayWrote(wrote: Wrote, { catalogue, object }: Names, today: stri
   if (wrote.what === 'task') {
     return `task for ${catalogue.person(wrote.assigneeId)?.name ?? wrote.assigneeId}, due ${sayDay(wrote.due, today)}: “${wrote.title}”`
   }
+  if (wrote.what === 'link') return `linked to ${wrote.name}`
   if (wrote.what === 'message') return `mail to ${wrote.recipient}`
   return wrote.changes.filter((change) => !FOLLOWING.has(change.field)).map((change) => {
     const field = catalogue.field(object, change.field)

@@ -1,6 +1,7 @@
 import type { Seen } from '../conditions/compile'
 import type { Catalogue } from '../fields/catalogue'
 import type { Value } from '../fields/value'
+import type { MatchPart } from '../linking/link-by'
 import type { PlacedProblem } from '../problems'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { LinkedRecord } from '../records/subject'
@@ -57,6 +58,7 @@ export type StepRecord =
 /** What one effect left behind, as the journal shows it. */
 export type Wrote =
   | { readonly what: 'fields'; readonly eventSeq: number; readonly changes: readonly { readonly field: string; readonly old: Value; readonly new: Value }[] }
+  | { readonly what: 'link'; readonly from: RecordRef; readonly to: RecordRef; readonly name: string }
   | { readonly what: 'message'; readonly key: string; readonly recipient: string; readonly subject: string }
   | { readonly what: 'task'; readonly taskId: number; readonly title: string; readonly assigneeId: string; readonly due: string }
 
@@ -83,6 +85,10 @@ export interface World {
   read(ref: RecordRef): RecordSnapshot | null
   /** The records linked to it, of a kind, in either direction, main ones first. */
   linked(ref: RecordRef, object: ObjectKind): readonly LinkedRecord[]
+  /** Records of a kind whose field has this form in the part that is compared, the oldest first; not more than a few dozen. */
+  alike(object: ObjectKind, field: string, part: MatchPart, form: string): readonly RecordSnapshot[]
+  /** Links two records; answers whether they were not linked before. */
+  link(from: RecordRef, to: RecordRef, cause: Cause): boolean
   /** What wrote the value that a field holds; `null` when nothing has since the record was there. */
   setBy(ref: RecordRef, field: string): Cause | null
   /** The record's main linked record of a kind. */

@@ -64,7 +64,7 @@ export function partOf(rule: RuleDocument, { part, id }: PartRef): { readonly pa
   return step ? { params: { ...step.params }, form: STEPS[step.kind].form, start: STEPS[step.kind].start } : null
 }
 
-const dependsOn = (widget: Widget, param: string): boolean => 'of' in widget && widget.of === param
+const dependsOn = (widget: Widget, param: string): boolean => ('of' in widget && widget.of === param) || ('object' in widget && widget.object === param)
 
 /** Sets a param; those whose value hangs on it (a value on its field) begin anew. */
 function setParam(params: object, form: Form<Record<string, unknown>>, start: object, param: string, value: unknown): object {
@@ -76,6 +76,9 @@ function setParam(params: object, form: Form<Record<string, unknown>>, start: ob
   }))
 }
 
+/** Sets one word of a step by itself. */
+export const setStepWord = (step: Step, param: string, value: unknown): Step => ({ ...step, params: setParam(step.params, STEPS[step.kind].form, STEPS[step.kind].start, param, value) })
+
 export function setWord(rule: RuleDocument, { part, id }: PartRef, param: string, value: unknown, catalogue: Catalogue): RuleDocument {
   if (part === 'condition') return { ...rule, conditions: setConditionWord(rule.conditions, id, param, value, rule.object, catalogue) }
   if (part === 'trigger') {
@@ -84,7 +87,7 @@ export function setWord(rule: RuleDocument, { part, id }: PartRef, param: string
       triggers: rule.triggers.map((one) => (one.id === id ? { ...one, params: setParam(one.params, TRIGGERS[one.kind].form, TRIGGERS[one.kind].start, param, value) } : one)),
     }
   }
-  return { ...rule, steps: rule.steps.map((one) => (one.id === id ? { ...one, params: setParam(one.params, STEPS[one.kind].form, STEPS[one.kind].start, param, value) } : one)) }
+  return { ...rule, steps: rule.steps.map((one) => (one.id === id ? setStepWord(one, param, value) : one)) }
 }
 
 export function removePart(rule: RuleDocument, { part, id }: PartRef): RuleDocument {

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import type { Moment } from '../conditions/operator'
 import type { Outcome } from '../engine/effects'
 import type { Catalogue } from '../fields/catalogue'
+import type { MatchPart } from '../linking/link-by'
 import type { Value, Values } from '../fields/value'
 import type { Problem } from '../problems'
 import type { ObjectKind } from '../records/kinds'
@@ -24,6 +25,8 @@ export interface StepContext {
   readonly related: (object: ObjectKind) => RecordSnapshot | null
   /** All records linked to it, of a kind. */
   readonly linked: (object: ObjectKind) => readonly LinkedRecord[]
+  /** Records of a kind whose field has this form in the part that is compared. */
+  readonly alike: (object: ObjectKind, field: string, part: MatchPart, form: string) => readonly RecordSnapshot[]
   /** What wrote the value that a field of the record holds; `null` when nothing has. */
   readonly setBy: (field: string) => Cause | null
   /** The title of a task that this very step made for this record and that is still open, or `null`. */

@@ -6,6 +6,7 @@ import { momentAt } from '../engine/moment'
 import type { NewRun, NewTask, RunEnd, StepRecord, World, WriteResult } from '../engine/world'
 import { Catalogue } from '../fields/catalogue'
 import type { Value, Values } from '../fields/value'
+import { matchForm, type MatchPart } from '../linking/link-by'
 import { planWrite } from '../records/plan-write'
 import { sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
 import type { LinkedRecord } from '../records/subject'
@@ -81,7 +82,17 @@ export class TestWorld implements World {
     return this.state.events.findLast((event) => sameRef(event.ref, ref) && event.changes.some((change) => change.field === field))?.cause ?? null
   }
 
-  link(from: RecordRef, to: RecordRef): void { this.state.links.push([from, to]) }
+  alike(object: ObjectKind, field: string, part: MatchPart, form: string): readonly RecordSnapshot[] {
+    const own = catalogue.field(object, field)
+    return [...this.state.records.values()].filter((record) => record.object === object && own && matchForm(record.values[field] ?? null, own, part, catalogue) === form)
+  }
+
+  link(from: RecordRef, to: RecordRef): boolean {
+    if (this.state.links.some(([a, b]) => sameRef(a, from) && sameRef(b, to))) return false
+    this.state.links.push([from, to])
+    return true
+  }
+
 
   write(ref: RecordRef, values: { readonly [field: string]: Value }, cause: Cause, chain: ChainPlace): WriteResult {
     if (this.broken?.(ref)) throw new Error('disk I/O error')

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { FIELD_TYPE_NAMES } from '../../core/fields/types'
+import { MATCH_PARTS, SEVERAL } from '../../core/linking/link-by'
 import { zSpellings } from '../../core/synonyms/check'
 import { contract, zId, zIdParam, zInstant, zOk, zNext, zObject, zPaging, zRef, zRefParams, zValues } from './contract'
 
@@ -7,6 +8,10 @@ const zRecord = z.strictObject({ id: zId, version: z.number().int().positive().d
 const zLink = z.strictObject({ ref: zRef, name: z.string(), role: z.string(), main: z.boolean().describe('whether it is the one that rules follow') }).meta({ id: 'Link' })
 const zDoer = z.looseObject({ by: z.string(), name: z.string() }).describe('who or what did it')
 const zSynonymSet = z.strictObject({ id: zId, name: z.string(), groups: z.array(z.array(z.string())).describe('each group is one value; its first spelling is what the others count as') }).meta({ id: 'SynonymSet' })
+const zLinkOrder = z.strictObject({
+  object: zObject.describe('the kind of record that is gone through'), to: zObject, ownField: z.string().max(100), theirField: z.string().max(100),
+  part: z.enum(MATCH_PARTS), several: z.enum(SEVERAL).describe('what happens when several match'), publicToo: z.boolean().default(false).describe('whether public mail domains count'), leftOut: z.array(z.string().max(200)).max(500).default([]),
+})
 const zLabel = z.string().trim().min(1, 'is missing').max(100)
 const zDescription = z.string().trim().max(500)
 const filter = z.string().max(20_000).optional().describe('a group of conditions as JSON, the same as in a rule')
@@ -52,6 +57,14 @@ export const records = {
   }),
   'DELETE /records/:object/:id/links/:other/:otherId': contract({
     section: 'Links', does: 'Takes a link away', params: zRefParams.extend({ other: zObject, otherId: z.coerce.number().int().positive() }), answer: z.strictObject({ links: z.array(zLink) }),
+  }),
+  'POST /link-plans': contract({
+    section: 'Links', does: 'What linking all records of a kind by what they hold would do', body: zLinkOrder,
+    answer: z.looseObject({ total: z.number().int(), links: z.number().int().describe('links that would be made'), counts: z.record(z.string(), z.number().int()).describe('records by what becomes of them') }),
+  }),
+  'POST /link-plans/make': contract({
+    section: 'Links', does: 'Links all records of a kind by what they hold', more: 'A second time nothing is left to do: records that are linked already stay as they are.',
+    body: zLinkOrder, answer: z.strictObject({ made: z.number().int() }),
   }),
   'POST /fields': contract({
     section: 'Fields', does: 'Makes a field', more: 'Its key, by which rules and programs name it, is made of its label and stays.',

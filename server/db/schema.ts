@@ -128,6 +128,18 @@ export const links = sqliteTable('links', {
   index('links_to').on(t.toObject, t.toId),
 ])
 
+/** What was done with links, by whom or what: for the record's page. Rows are only ever added. */
+export const linkActs = sqliteTable('link_acts', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  atMs: integer('at_ms').notNull(),
+  fromObject: text('from_object').$type<ObjectKind>().notNull(),
+  fromId: integer('from_id').notNull(),
+  toObject: text('to_object').$type<ObjectKind>().notNull(),
+  toId: integer('to_id').notNull(),
+  act: text().$type<'linked' | 'unlinked'>().notNull(),
+  cause: text({ mode: 'json' }).$type<Cause>().notNull(),
+}, (t) => [index('link_acts_from').on(t.fromObject, t.fromId), index('link_acts_to').on(t.toObject, t.toId)])
+
 /** The log of committed changes. Rows are only ever added. */
 export const events = sqliteTable('events', {
   seq: integer().primaryKey({ autoIncrement: true }),

@@ -3,6 +3,7 @@ import type { Message } from '../../core/engine/effects'
 import type { NewRun, NewTask, RunEnd, StepRecord, World, WriteResult } from '../../core/engine/world'
 import type { Catalogue } from '../../core/fields/catalogue'
 import type { Value, Values } from '../../core/fields/value'
+import { matchForm, type MatchPart } from '../../core/linking/link-by'
 import { planWrite } from '../../core/records/plan-write'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { LinkedRecord } from '../../core/records/subject'
@@ -13,6 +14,8 @@ import type { Clock } from './clock'
 
 /** So many records are kept at the most; a batch touches fewer. */
 const KEPT_MOST = 4000
+/** Whoever is told of several that match needs no more of them. */
+const ALIKE_MOST = 50
 const keyOf = ({ object, id }: RecordRef): string => `${object}:${id}`
 
 /** The world as it is: SQLite and the workspace's clock behind the port that the engine knows. */
@@ -60,6 +63,29 @@ export class LiveWorld implements World {
     return this.store.links.linked(ref, object).flatMap(({ id, main }) => {
       const record = this.read({ object, id })
       return record ? [{ record, main }] : []
+    })
+  }
+
+  alike(object: ObjectKind, key: string, part: MatchPart, form: string): readonly RecordSnapshot[] {
+    const catalogue = this.catalogue()
+    const field = catalogue.field(object, key)
+    return field ? this.store.records.alike(field, part, form).filter((record) => matchForm(record.values[key] ?? null, field, part, catalogue) === form).slice(0, ALIKE_MOST) : []
+  }
+
+  link(from: RecordRef, to: RecordRef, cause: Cause, role = ''): boolean {
+    return this.db.together(() => {
+      const nowMs = this.nowMs()
+      const added = this.store.links.add(from, to, role, nowMs)
+      if (added) this.store.links.log('linked', from, to, cause, nowMs)
+      return added
+    })
+  }
+
+  unlink(from: RecordRef, to: RecordRef, cause: Cause): boolean {
+    return this.db.together(() => {
+      const gone = this.store.links.remove(from, to)
+      if (gone) this.store.links.log('unlinked', from, to, cause, this.nowMs())
+      return gone
     })
   }
 

@@ -139,17 +139,17 @@ export class Workspace {
   }
 
   /** Links a record to another; what is linked already gets another role, and becomes the main link when asked. */
-  link(from: RecordRef, to: RecordRef, role: string, main: boolean): void {
+  link(from: RecordRef, to: RecordRef, role: string, main: boolean, personId: string): void {
     this.db.together(() => {
-      this.store.links.add(from, to, role, this.clock.nowMs())
+      this.world.link(from, to, { by: 'person', personId }, role)
       this.store.links.change(from, to, role, main)
     })
     this.live.tell({ about: 'records', refs: [from, to] })
   }
 
   /** Takes a link away; answers whether there was one. */
-  unlink(from: RecordRef, to: RecordRef): boolean {
-    const gone = this.db.together(() => this.store.links.remove(from, to))
+  unlink(from: RecordRef, to: RecordRef, personId: string): boolean {
+    const gone = this.world.unlink(from, to, { by: 'person', personId })
     if (gone) this.live.tell({ about: 'records', refs: [from, to] })
     return gone
   }
@@ -214,7 +214,9 @@ export class Workspace {
 
   private tell(events: readonly ChangeEvent[], reports: readonly RunReport[]): void {
     if (events.length === 0 || !this.live.heard) return
-    const refs = new Map(events.map((event) => [`${event.ref.object}:${event.ref.id}`, event.ref]))
+    const wrote = reports.flatMap((report) => report.steps.flatMap((step) => (step.state === 'done' ? step.wrote : [])))
+    const touched = [...events.map((event) => event.ref), ...wrote.flatMap((one) => (one.what === 'link' ? [one.from, one.to] : []))]
+    const refs = new Map(touched.map((ref) => [`${ref.object}:${ref.id}`, ref]))
     this.live.tell({ about: 'records', refs: [...refs.values()] })
     const today = this.today()
     for (const report of reports) {
@@ -226,8 +228,7 @@ export class Workspace {
         recordName: this.nameOf(report.ref), state: report.state, text,
       })
     }
-    const people = new Set(reports.flatMap((report) => report.steps.flatMap((step) => (step.state === 'done' ? step.wrote : []))
-      .flatMap((wrote) => (wrote.what === 'task' ? [wrote.assigneeId] : []))))
+    const people = new Set(wrote.flatMap((one) => (one.what === 'task' ? [one.assigneeId] : [])))
     if (people.size > 0) this.live.tell({ about: 'tasks', people: [...people] })
   }
 

@@ -1,8 +1,8 @@
-import { and, desc, eq } from 'drizzle-orm'
+import { and, desc, eq, or } from 'drizzle-orm'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
-import { isLinkable, LINKABLE, type Link } from '../../core/records/record'
+import { isLinkable, LINKABLE, type Cause, type Link } from '../../core/records/record'
 import type { Db } from '../db/connect'
-import { links } from '../db/schema'
+import { linkActs, links } from '../db/schema'
 
 type Row = typeof links.$inferSelect
 const toLink = (row: Row): Link => ({
@@ -10,6 +10,16 @@ const toLink = (row: Row): Link => ({
 })
 
 const between = (from: RecordRef, to: RecordRef) => and(eq(links.fromObject, from.object), eq(links.fromId, from.id), eq(links.toObject, to.object), eq(links.toId, to.id))
+
+/** One thing that was done with a link of a record. */
+export interface LinkAct {
+  readonly id: number
+  readonly atMs: number
+  readonly act: 'linked' | 'unlinked'
+  readonly cause: Cause
+  /** The record on the other end. */
+  readonly other: RecordRef
+}
 
 /** Links between records; kept in one direction only, as `LINKABLE` says. */
 export class LinkStore {
@@ -57,14 +67,28 @@ export class LinkStore {
     return gone !== undefined
   }
 
-  /** Adds a link; does nothing when the two are linked already. The first of its kind becomes the main one. */
-  add(from: RecordRef, to: RecordRef, role: string, nowMs: number): void {
+  /** Adds a link and answers whether it is new; does nothing when the two are linked already. The first of its kind becomes the main one. */
+  add(from: RecordRef, to: RecordRef, role: string, nowMs: number): boolean {
     if (!isLinkable(from, to)) {
       throw new RangeError(`a ${from.object} cannot be linked to a ${to.object} in this direction`)
     }
     const main = this.main(from, to.object) === null
-    this.db.orm.insert(links).values({ fromObject: from.object, fromId: from.id, toObject: to.object, toId: to.id, role, main, createdAt: nowMs })
+    const { changes } = this.db.orm.insert(links).values({ fromObject: from.object, fromId: from.id, toObject: to.object, toId: to.id, role, main, createdAt: nowMs })
       .onConflictDoNothing().run()
+    return changes > 0
+  }
+
+  /** Keeps that two records were linked, or are no longer, and by whom or what. */
+  log(act: LinkAct['act'], from: RecordRef, to: RecordRef, cause: Cause, atMs: number): void {
+    this.db.orm.insert(linkActs).values({ act, fromObject: from.object, fromId: from.id, toObject: to.object, toId: to.id, cause, atMs }).run()
+  }
+
+  /** What was done with a record's links, newest first. */
+  acts({ object, id }: RecordRef, limit: number): readonly LinkAct[] {
+    return this.db.orm.select().from(linkActs)
+      .where(or(and(eq(linkActs.fromObject, object), eq(linkActs.fromId, id)), and(eq(linkActs.toObject, object), eq(linkActs.toId, id))))
+      .orderBy(desc(linkActs.id)).limit(limit).all()
+      .map((row) => ({ id: row.id, atMs: row.atMs, act: row.act, cause: row.cause, other: row.fromObject === object && row.fromId === id ? { object: row.toObject, id: row.toId } : { object: row.fromObject, id: row.fromId } }))
   }
 
   /** All links of a record, in both directions, main ones first. */

@@ -26,18 +26,18 @@ describe('links', () => {
     const deal = workspace.create('deal', { name: 'D', stage: 'hp-sized' }, [contact], 'ines').ref
     const mains = () => links.of(deal).filter((link) => link.main).map((link) => `${link.to.object} ${link.to.id}`)
     for (const [i, to] of companies.entries()) {
-      workspace.link(deal, to, `role ${i}`, i === 1)
+      workspace.link(deal, to, `role ${i}`, i === 1, 'ines')
       expect(mains().filter((main) => main.startsWith('company'))).toHaveLength(1)
     }
     expect(links.main(deal, 'company')).toBe(companies[1]?.id)
     expect(links.of(deal).filter((link) => link.to.object === 'company').map((link) => link.role)).toEqual(['role 1', 'role 0', 'role 2'])
     expect(mains()).toContain(`contact ${contact.id}`)
-    expect(workspace.unlink(deal, companies[1]!)).toBe(true)
+    expect(workspace.unlink(deal, companies[1]!, 'ines')).toBe(true)
     expect(links.main(deal, 'company')).toBe(companies[0]?.id)
-    expect(workspace.unlink(deal, companies[1]!)).toBe(false)
-    expect(workspace.unlink(deal, companies[2]!)).toBe(true)
+    expect(workspace.unlink(deal, companies[1]!, 'ines')).toBe(false)
+    expect(workspace.unlink(deal, companies[2]!, 'ines')).toBe(true)
     expect(links.main(deal, 'company')).toBe(companies[0]?.id)
-    expect(workspace.unlink(deal, companies[0]!)).toBe(true)
+    expect(workspace.unlink(deal, companies[0]!, 'ines')).toBe(true)
     expect([links.main(deal, 'company'), mains()]).toEqual([null, [`contact ${contact.id}`]])
   })
 

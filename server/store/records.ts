@@ -8,6 +8,7 @@ import type { Group } from '../../core/conditions/document'
 import type { Moment } from '../../core/conditions/operator'
 import type { Catalogue } from '../../core/fields/catalogue'
 import type { Db } from '../db/connect'
+import type { MatchPart } from '../../core/linking/link-by'
 import { compileSql, type Bound, type CompiledSql, type Places, type Sql } from './conditions'
 import { SetStore, type SetCounts } from './sets'
 
@@ -295,6 +296,26 @@ export class RecordStore {
     const columns = ['id', 'version', ...shape.fields.map((one) => columnOf(one.id))].join(', ')
     const rows = this.rows(`SELECT ${columns} FROM ${TABLES[object]} WHERE ${columnOf(field.id)} = ? ORDER BY id`).all(encode(value))
     return rows.map((row) => this.snapshot(object, row, shape.fields))
+  }
+
+  /**
+   * Records that may hold this form in the part of a field that is compared, the oldest first: all that do, and some
+   * that do not. Domains in indexed texts and whole values are looked up by the index.
+   */
+  alike(field: Field, part: MatchPart, form: string): readonly RecordSnapshot[] {
+    const { fields, keyed } = this.shape(field.object)
+    const column = columnOf(field.id)
+    const compared = keyed.has(field.id) ? keyColumnOf(field.id) : field.type === 'text' ? `fold(${column})` : `lowered(${column})`
+    const where = (): Sql => {
+      if (part === 'whole') return { text: `${compared} = ?`, bound: [form] }
+      if (part === 'digits') return field.type === 'phone' ? { text: `${column} = ?`, bound: [`+${form}`] } : { text: `${column} IS NOT NULL`, bound: [] }
+      if (field.type !== 'text' || field.synonyms !== null) return { text: `instr(lowered(${column}), ?) > 0`, bound: [form] }
+      const spelled = ['', 'www.', 'http://', 'https://', 'http://www.', 'https://www.'].flatMap((start) => [`${start}${form}`, `${start}${form}/`])
+      return { text: `${compared} IN (${spelled.map(() => '?').join(', ')})`, bound: spelled }
+    }
+    const { text, bound } = where()
+    const columns = ['id', 'version', ...fields.map((one) => columnOf(one.id))].join(', ')
+    return this.rows(`SELECT ${columns} FROM ${TABLES[field.object]} WHERE ${text} ORDER BY id`).all(...bound).map((row) => this.snapshot(field.object, row, fields))
   }
 
   /** How many records have something in a field; also of one that was put away. */

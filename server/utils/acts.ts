@@ -58,6 +58,8 @@ export const ROUTES = {
   'GET /records/:object/:id/links': 'read',
   'POST /records/:object/:id/links': 'work',
   'DELETE /records/:object/:id/links/:other/:otherId': 'work',
+  'POST /link-plans': 'build',
+  'POST /link-plans/make': 'build',
   'GET /tasks': 'read',
   'POST /tasks/:id': 'work',
   'GET /day-sheet': 'read',

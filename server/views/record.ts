@@ -14,6 +14,7 @@ export type TimelineEntry = { readonly atMs: number; readonly key: string } & (
   | { readonly what: 'change'; readonly created: boolean; readonly doer: Doer; readonly changes: readonly { readonly label: string; readonly old: string; readonly new: string }[] }
   | { readonly what: 'task'; readonly task: TaskRow; readonly ruleName: string }
   | { readonly what: 'done'; readonly task: TaskRow; readonly person: string }
+  | { readonly what: 'link'; readonly act: 'linked' | 'unlinked'; readonly other: RecordRef; readonly name: string; readonly doer: Doer }
   | { readonly what: 'run'; readonly run: JournalLine; readonly text: string; readonly state: RunState }
 )
 
@@ -63,6 +64,10 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
     })),
     ...ofRecord.map((task): TimelineEntry => ({ what: 'task', key: `t${task.id}`, atMs: task.createdAt, task, ruleName: workspace.store.rules.get(task.ruleId)?.draft.name ?? '' })),
     ...ofRecord.flatMap((task): TimelineEntry[] => (task.doneAt === null ? [] : [{ what: 'done', key: `d${task.id}`, atMs: task.doneAt, task, person: catalogue.person(task.doneBy ?? '')?.name ?? '' }])),
+    ...workspace.store.links.acts(ref, TIMELINE_MOST).flatMap((act): TimelineEntry[] => {
+      if (scope !== null && !seesRecord(scope, workspace.store.records.read(act.other)?.values ?? {})) return []
+      return [{ what: 'link', key: `l${act.id}`, atMs: act.atMs, act: act.act, other: act.other, name: workspace.nameOf(act.other), doer: tell(act.cause) }]
+    }),
     ...journalPage(workspace, { object: ref.object, recordId: ref.id, limit: TIMELINE_MOST }).lines.flatMap((run): TimelineEntry[] => {
       if (run.state !== 'failed' && run.state !== 'stopped') return []
       const stop = workspace.store.runs.get(run.id)?.stop

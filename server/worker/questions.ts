@@ -4,6 +4,7 @@ import type { ObjectKind } from '../../core/records/kinds'
 import type { RuleDocument } from '../../core/rules/document'
 import type { Scope } from '../auth/scope'
 import { exportFile } from '../engine/export'
+import { makeLinks, planLinks, type LinkOrder } from '../engine/link-all'
 import { previewImport, type ImportPreview } from '../engine/import'
 import type { Workspace } from '../engine/workspace'
 import { board } from '../views/board'
@@ -34,6 +35,9 @@ export const QUESTIONS = {
     const rows = row.state === 'ready' ? previewImport(workspace, row).rows.filter((one) => one.verdict === 'refused') : (row.refused ?? [])
     return refusedCsv(readCsv(row.content), rows)
   },
+  linkPlan: (workspace: Workspace, by: LinkOrder) => planLinks(workspace, by),
+  /** Writes: asked of the thread that works in bulk, and of no other. */
+  makeLinks: (workspace: Workspace, order: { readonly by: LinkOrder; readonly personId: string }) => makeLinks(workspace, order),
   export: (workspace: Workspace, object: ObjectKind) => exportFile(workspace, object),
   ledger: (workspace: Workspace, query: LedgerQuery) => ledgerPage(workspace, query),
   fields: (workspace: Workspace, object: ObjectKind) => fieldSheet(workspace, object),

@@ -21,6 +21,7 @@ const hue = (entry: TimelineEntry): string => {
     case 'change': return entry.doer.by === 'rule' ? 'data' : entry.doer.by === 'import' ? 'outside' : ''
     case 'task': return 'people'
     case 'done': return 'people'
+    case 'link': return entry.doer.by === 'rule' ? 'data' : ''
     case 'run': return 'stop'
   }
 }
@@ -49,6 +50,7 @@ const hue = (entry: TimelineEntry): string => {
           <template v-else><span v-for="change in entry.changes" :key="change.label" class="mr-2">{{ ' ' }}{{ change.label.toLowerCase() }}: <s class="text-ink2 decoration-hair">{{ change.old }}</s> → {{ change.new }}</span></template>
         </template>
         <template v-else-if="entry.what === 'task'"><NuxtLink :to="`/journal/${entry.task.runId}`" class="name-link font-semibold text-violet">{{ entry.ruleName }}</NuxtLink> made a task for {{ store.personName(entry.task.assigneeId) }}: “{{ entry.task.title }}”<br><i class="font-serif text-ink2">because {{ entry.task.because }}</i></template>
+        <template v-else-if="entry.what === 'link'"><NuxtLink v-if="entry.doer.runId" :to="`/journal/${entry.doer.runId}`" class="name-link font-semibold text-violet">{{ entry.doer.name }}</NuxtLink><b v-else class="font-semibold">{{ entry.doer.name }}</b> {{ entry.act === 'linked' ? 'linked it to' : 'took away the link to' }} <NuxtLink :to="recordPath(entry.other)" class="name-link">{{ entry.name }}</NuxtLink></template>
         <template v-else-if="entry.what === 'done'"><b class="font-semibold">{{ entry.person }}</b> did “{{ entry.task.title }}”<template v-if="entry.task.outcome">: {{ entry.task.outcome }}</template></template>
         <template v-else><NuxtLink :to="`/journal/${entry.run.id}`" class="name-link font-semibold text-brick">{{ entry.run.ruleName }}</NuxtLink> {{ entry.state }}: {{ entry.text }}</template>
       </span>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { OtherField } from '#core/conditions/operators/another-field'
 import type { Field } from '#core/fields/field'
-import type { ObjectKind } from '#core/records/kinds'
+import { linkedKinds } from '#core/conditions/linked'
+import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import type { Widget } from '#core/rules/widgets'
 import type { Value } from '#core/fields/value'
 import type { ValueSource } from '#core/rules/value-source'
@@ -16,6 +17,8 @@ const field = computed((): Field | null => {
   const key = 'of' in props.widget ? props.params[props.widget.of] : null
   return typeof key === 'string' ? store.catalogue.field(props.object, key) : null
 })
+/** The kind of record whose fields are offered; none while it is still to be chosen. */
+const fieldObject = computed((): ObjectKind | null => (props.widget.widget === 'field' && props.widget.object !== undefined ? (props.params[props.widget.object] as ObjectKind | null) : props.object))
 /** The field that a condition asks about. */
 const conditionField = computed((): Field | null => (typeof props.params.field === 'string' ? store.catalogue.field(props.object, props.params.field) : null))
 const kind = computed(() => props.widget)
@@ -30,23 +33,25 @@ function never(widget: never): never {
 const shape = computed(() => {
   const { widget } = props.widget
   switch (widget) {
-    case 'field': case 'value': case 'values': case 'source': case 'stage': case 'person': case 'pick': case 'toggle': case 'amount': case 'count': case 'otherField': case 'mergeText': return widget
+    case 'field': case 'value': case 'values': case 'source': case 'stage': case 'person': case 'pick': case 'toggle': case 'amount': case 'count': case 'otherField': case 'linkable': case 'lines': case 'mergeText': return widget
     default: return never(widget)
   }
 })
 </script>
 
 <template>
-  <FieldPicker v-if="kind.widget === 'field'" :object="object" :writable="kind.writable" :current="(value as string | null)" @pick="emit('set', $event)" />
+  <FieldPicker v-if="kind.widget === 'field' && fieldObject" :object="fieldObject" :writable="kind.writable" :current="(value as string | null)" @pick="emit('set', $event)" />
   <OptionList v-else-if="kind.widget === 'stage'" :options="stages" label="Stage" :current="(value as string | null)" placeholder="Which stage?" @pick="emit('set', $event)" />
   <OptionList v-else-if="kind.widget === 'person'" :options="people" label="Person" :current="(value as string | null)" placeholder="Who?" @pick="emit('set', $event)" />
   <OptionList v-else-if="kind.widget === 'pick'" :options="kind.options" :label="param" :current="(value as string)" @pick="emit('set', $event)" />
   <AmountEditor v-else-if="kind.widget === 'amount'" :amount="(value as { count: number; unit: string })" :min="kind.min" :max="kind.max" :units="kind.units" :note="kind.note" @set="emit('set', $event)" />
+  <OptionList v-else-if="kind.widget === 'linkable'" :options="linkedKinds(object).map((one) => ({ value: one, label: OBJECT_WORDS[one].one }))" label="Kind of record" :current="(value as ObjectKind | null)" placeholder="What kind?" @pick="emit('set', $event)" />
+  <LinesEditor v-else-if="kind.widget === 'lines'" :lines="(value as string[])" :what="kind.of" @set="emit('set', $event)" />
   <CountEditor v-else-if="kind.widget === 'count'" :count="(value as number)" :min="kind.min" :max="kind.max" @set="emit('set', $event)" />
   <OtherFieldPicker v-else-if="kind.widget === 'otherField' && conditionField" :field="conditionField" :other="(value as OtherField | null)" @set="emit('set', $event)" />
   <LazyMergeTextEditor v-else-if="kind.widget === 'mergeText'" :text="String(value ?? '')" :object="object" :lines="kind.lines" :most="kind.most" :label="param === 'title' ? 'What to do' : 'Notes'" @set="emit('set', $event)" />
   <ValueEditor v-else-if="kind.widget === 'value' && field" :field="field" :value="(value as Value)" :as-date="param === 'date'" @set="emit('set', $event)" />
   <ValuesEditor v-else-if="kind.widget === 'values' && field" :field="field" :values="(value as string[])" @set="emit('set', $event)" />
   <SourceEditor v-else-if="kind.widget === 'source' && field" :field="field" :source="(value as ValueSource)" :object="object" @set="emit('set', $event)" />
-  <p v-else class="quiet" :data-shape="shape">Choose the field first.</p>
+  <p v-else class="quiet" :data-shape="shape">{{ kind.widget === 'field' ? 'Choose the kind of record first.' : 'Choose the field first.' }}</p>
 </template>

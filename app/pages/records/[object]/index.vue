@@ -100,6 +100,7 @@ async function create(): Promise<void> {
       <nav aria-label="Kinds of records" class="flex gap-3 font-serif text-[16px]"><NuxtLink v-for="other in OBJECTS.filter((one) => one !== object)" :key="other" :to="`/records/${objectPath(other)}`" class="text-ink2 italic hover:text-ink">{{ OBJECT_WORDS[other].many }}</NuxtLink></nav>
       <p class="quiet" aria-live="polite">{{ counts.matched === counts.total ? counts.total.toLocaleString('en') : `${counts.matched.toLocaleString('en')} of ${counts.total.toLocaleString('en')}` }}</p>
       <input v-model="words" class="entry ml-auto w-56" type="search" placeholder="Words in the name" aria-label="Words in the name">
+      <NuxtLink v-if="store.may('build')" :to="`/linking?of=${objectPath(object)}`" class="button">Link by what matches</NuxtLink>
       <button v-if="store.may('work')" type="button" class="button" @click="making = !making">New {{ OBJECT_WORDS[object].one }}</button>
     </div>
     <form v-if="making" class="mt-2 flex items-center gap-2 rounded-[3px] bg-paper2 p-2" @submit.prevent="create" @keydown.escape="making = false">

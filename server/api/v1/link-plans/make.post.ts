@@ -1,0 +1,6 @@
+import { checkOrder } from '../../../engine/link-all'
+
+export default defineRoute('POST /link-plans/make', async ({ workspace, person, body }) => {
+  checkOrder(workspace, body)
+  return await useBulk().ask('makeLinks', { by: body, personId: person.id })
+})
