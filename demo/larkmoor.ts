@@ -9,11 +9,11 @@ export const FIELDS: readonly FieldDefinition[] = [
   ...defineFields('deal', {
     name: KEPT.name,
     stage: KEPT.stage,
-    amount: { label: 'Amount', type: 'currency', currencyKey: 'currency', description: 'What the customer pays, without tax' },
+    amount: { label: 'Amount', type: 'currency', indexed: true, currencyKey: 'currency', description: 'What the customer pays, without tax' },
     owner: KEPT.owner,
     kind: { label: 'Kind', type: 'choice', choices: ['Hire', 'Purchase', 'Service'] },
     customer: { label: 'Customer', type: 'choice', choices: ['New', 'Returning'] },
-    closeDate: { label: 'Expected close', type: 'date' },
+    closeDate: { label: 'Expected close', type: 'date', indexed: true },
     quoteSentOn: { label: 'Quote sent on', type: 'date' },
     siteVisit: { label: 'Site-visit date', type: 'date' },
     units: { label: 'Units', type: 'number', description: 'Rooms, trailers or fridges' },

@@ -51,12 +51,12 @@ test('answers are what the description says they are', async ({ request }) => {
   await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-terms' } } })
   const { lines } = (await (await request.get('/api/v1/runs', { params: { rule } })).json()) as { lines: { id: number }[] }
   const file = (await (await request.post('/api/v1/imports', { data: { fileName: 'x.csv', content: 'Name,Stage\nA,Quoted\n' } })).json()) as { id: number }
-  const ids: Readonly<Record<string, string | number>> = { 'GET /rules/:id': rule, 'GET /runs/:id': lines[0]?.id ?? 0, 'GET /imports/:id': file.id, 'GET /records/:object/:id': deal.id, 'GET /records/:object/:id/links': deal.id }
+  const ids: Readonly<Record<string, string | number>> = { 'GET /rules/:id': rule, 'GET /runs/:id': lines[0]?.id ?? 0, 'GET /imports/:id': file.id, 'GET /records/:object/:id': deal.id, 'GET /records/:object/:id/links': deal.id, 'GET /records/:object/:id/rules': deal.id, 'GET /records/:object/:id/rules/:rule': deal.id, 'GET /records/:object/:id/fields/:key': deal.id }
   let checked = 0
   for (const [route, { answer, media }] of Object.entries(CONTRACTS as Readonly<Record<string, Contract>>)) {
     const [method = '', path = ''] = route.split(' ')
     if (method !== 'GET' || !answer || media) continue
-    const got = await request.get(`/api/v1${path.replace(':object', 'deal').replace(':id', String(ids[route] ?? 1))}`)
+    const got = await request.get(`/api/v1${path.replace(':object', 'deal').replace(':id', String(ids[route] ?? 1)).replace(':rule', String(rule)).replace(':key', 'units')}`)
     expect(got.status(), route).toBe(200)
     const read = (answer as z.ZodType).safeParse(await got.json())
     expect(read.error?.issues.slice(0, 3) ?? [], route).toEqual([])

@@ -83,7 +83,7 @@ const n = (count: number): string => count.toLocaleString('en')
       <h1>Link by what matches</h1>
       <nav aria-label="Kinds of records" class="flex gap-3 font-serif text-[16px]"><NuxtLink v-for="one in OBJECTS" :key="one" :to="{ query: { of: objectPath(one) } }" :class="one === object ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic hover:text-ink'" :aria-current="one === object ? 'page' : undefined">{{ OBJECT_WORDS[one].many }}</NuxtLink></nav>
     </div>
-    <p class="mt-4 font-serif text-[19px] leading-relaxed">For every {{ OBJECT_WORDS[object].one }}: <SentenceWords :parts="kind.sentence(step.params, names)" path="step:link" editable :open="openKey" :bad="problems.map((problem) => problem.param)" @edit="edit" />.</p>
+    <p class="mt-4 font-serif text-[19px] leading-relaxed">For every {{ OBJECT_WORDS[object].one }}: <SentenceWords :parts="kind.sentence(step.params, names)" path="step:link" editable :open="openKey" :bad="problems.map((problem) => problem.param)" @edit="edit" /></p>
     <WordPop v-if="target" :target="target" :object="object" :params="{ ...step.params }" :form="kind.form" :condition="null" @set="set(target.param, $event)" @close="close" />
 
     <p v-if="problems.length" class="quiet mt-4">{{ problems.some((problem) => problem.problem.code !== 'missing') ? 'These two fields do not hold what could be compared.' : 'Choose the words that are still open, and what would happen stands here.' }}</p>

@@ -18,6 +18,8 @@ export interface Seen {
   /** How far off, when the operator can tell. */
   readonly off: string | null
   readonly gap: number | null
+  /** Set for a question about linked records: the value tells how many of them do. */
+  readonly linked?: true
 }
 
 type Predicate = (subject: Subject, moment: Moment) => boolean
@@ -104,7 +106,7 @@ function seen({ item, test, inner }: Leaf, subject: Subject, moment: Moment, obj
   if (item.kind === 'linked') {
     const records = subject.linked(item.object)
     const fit = inner ? records.filter((record) => inner(record, moment)).length : 0
-    return { id: item.id, text: sayItem(item, object, catalogue), value: sayLinked(item, fit, records.length), holds, off: null, gap: null }
+    return { id: item.id, text: sayItem(item, object, catalogue), value: sayLinked(item, fit, records.length), holds, off: null, gap: null, linked: true }
   }
   const field = catalogue.field(object, item.field)
   const values = item.at === 'before' ? (subject.before ?? subject.values) : subject.values

@@ -50,7 +50,7 @@ describe('linked records', () => {
 
   it('says what it saw', () => {
     const see = (subject: Subject) => compileGroup(all(linked('deal', 'any', open)), 'company', catalogue).explain(subject, moment)[0]?.value
-    expect([see(withDeals()), see(withDeals(lost)), see(withDeals(quoted, lost, sized))]).toEqual(['no deal', 'its one deal does not', '2 of its 3 deals'])
+    expect([see(withDeals()), see(withDeals(lost)), see(withDeals(quoted, lost, sized))]).toEqual(['no deal', 'its one deal is not such', '2 of its 3 deals are such'])
     expect(sayItem(linked('deal', 'none', open), 'company', catalogue)).toBe('has no deal such that its stage is one that counts as open')
     expect(sayItem(linked('deal', 'atLeast', open, 3), 'company', catalogue)).toBe('has at least 3 deals, each such that its stage is one that counts as open')
   })

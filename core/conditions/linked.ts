@@ -52,5 +52,5 @@ export function sayLinked(linked: Linked, fit: number, of: number): string {
   const { one, many } = OBJECT_WORDS[linked.object]
   if (of === 0) return `no ${one}`
   if (linked.group.items.length === 0) return `${of} ${of === 1 ? one : many}`
-  return of === 1 ? `its one ${one} ${fit === 1 ? 'does' : 'does not'}` : `${fit} of its ${of} ${many}`
+  return of === 1 ? `its one ${one} ${fit === 1 ? 'is' : 'is not'} such` : `${fit} of its ${of} ${many} ${fit === 1 ? 'is' : 'are'} such`
 }

@@ -209,7 +209,7 @@ describe('what conditions can see', () => {
       return world.drain(rules).map((report) => report.state)
     }
     expect(amount(500)).toEqual(['stopped'])
-    expect(world.state.runs[0]?.end?.seen.map((seen) => [seen.value, seen.holds])).toEqual([['its one company does not', false], ['€100', true]])
+    expect(world.state.runs[0]?.end?.seen.map((seen) => [seen.value, seen.holds])).toEqual([['its one company is not such', false], ['€100', true]])
     world.change(company, { fitTier: 'a' })
     // It was 500 before this change.
     expect(amount(100)).toEqual(['stopped'])

@@ -5,9 +5,9 @@ export const STARTER_FIELDS: readonly FieldDefinition[] = [
   ...defineFields('deal', {
     name: KEPT.name,
     stage: KEPT.stage,
-    amount: { label: 'Amount', type: 'currency', currencyKey: 'currency', description: 'What the customer pays, without tax' },
+    amount: { label: 'Amount', type: 'currency', indexed: true, currencyKey: 'currency', description: 'What the customer pays, without tax' },
     owner: KEPT.owner,
-    closeDate: { label: 'Expected close', type: 'date' },
+    closeDate: { label: 'Expected close', type: 'date', indexed: true },
     quoteSentOn: { label: 'Quote sent on', type: 'date' },
     lostReason: { label: 'Lost reason', type: 'choice', choices: ['Price', 'Timing', 'No answer', 'Not needed'] },
     currency: { label: 'Currency', type: 'choice', choices: ['EUR', 'GBP', 'USD', 'CAD', 'NZD', 'PLN', 'CHF'] },

@@ -46,6 +46,10 @@ export const records = {
     params: zRefParams, body: z.strictObject({ values: zValues }),
     answer: z.strictObject({ changed: z.boolean(), runs: z.number().int(), version: z.number().int(), values: zValues }),
   }),
+  'GET /records/:object/:id/fields/:key': contract({
+    section: 'Records', does: 'Who or what set a field of a record, when, and from what', params: zRefParams.extend({ key: z.string().max(100) }),
+    answer: z.strictObject({ label: z.string(), changes: z.array(z.strictObject({ seq: zId, atMs: zInstant, old: z.string(), new: z.string(), doer: zDoer, created: z.boolean() })).describe('newest first') }),
+  }),
   'GET /records/:object/:id/links': contract({
     section: 'Links', does: 'The records a record is linked to, in both directions', params: zRefParams, answer: z.strictObject({ links: z.array(zLink) }),
   }),

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { RUN_STATES } from '../../core/engine/world'
 import { zRule } from '../../core/rules/document'
-import { contract, zId, zIdParam, zInstant, zNext, zObject, zPaging, zRef } from './contract'
+import { contract, zId, zIdParam, zInstant, zNext, zObject, zPaging, zRef, zRefParams } from './contract'
 
 const zState = z.enum(['draft', 'on', 'off', 'archived'])
 const zDocument = zRule.meta({ id: 'Rule' })
@@ -9,6 +9,8 @@ const zRunLine = z.strictObject({
   id: zId, atMs: zInstant, ruleId: zId, ruleName: z.string(), ref: zRef, recordName: z.string(), state: z.enum(RUN_STATES),
   because: z.string().describe('what started it'), outcome: z.string().describe('what it did, or why it did nothing'),
 }).meta({ id: 'Run' })
+
+const zSeen = z.looseObject({ id: z.string(), text: z.string(), value: z.string(), holds: z.boolean() }).describe('a condition with the value it saw')
 
 export const rules = {
   'GET /rules': contract({
@@ -41,6 +43,22 @@ export const rules = {
     params: zIdParam, body: z.strictObject({ state: z.enum(['on', 'off', 'archived']) }), answer: z.strictObject({ state: z.enum(['on', 'off', 'archived']), version: z.number().int().nullable() }),
   }),
   'POST /evidence': contract({ section: 'Screens', does: 'What a rule comes to on the records that are there, unsaved edits included', body: z.strictObject({ document: zDocument }) }),
+  'POST /evidence/record': contract({
+    section: 'Rules', does: 'Each condition of a rule with what it sees on one record now, unsaved edits included', body: z.strictObject({ document: zDocument, id: zId.describe('the record') }),
+    answer: z.strictObject({ name: z.string(), holds: z.boolean(), seen: z.array(zSeen) }),
+  }),
+  'GET /records/:object/:id/rules': contract({
+    section: 'Rules', does: 'The rules about a record, each with what it last did for it', params: zRefParams,
+    answer: z.strictObject({ rules: z.array(z.strictObject({ ruleId: zId, name: z.string(), state: zState, last: zRunLine.nullable() })) }),
+  }),
+  'GET /records/:object/:id/rules/:rule': contract({
+    section: 'Rules', does: 'Why a rule ran for a record, or why it did not', params: zRefParams.extend({ rule: z.coerce.number().int().positive() }),
+    more: 'When it did not run, `seen` holds what its conditions would have seen at the last change that starts it, as far as history tells, and otherwise now.',
+    answer: z.strictObject({
+      ruleId: zId, ruleName: z.string(), state: zState, ran: z.boolean(), answer: z.string().describe('in one sentence'), runs: z.array(zRunLine),
+      seen: z.array(zSeen), seenAt: zInstant.nullable().describe('the moment of the values; null for now'), mode: z.enum(['all', 'any', 'none']), holds: z.boolean(),
+    }),
+  }),
   'GET /runs': contract({
     section: 'Runs', does: 'What rules did, newest first',
     query: z.object({

@@ -48,7 +48,7 @@ export function makeField(workspace: Workspace, given: { readonly object: Object
   })
   if (new Set(choices.map((choice) => foldText(choice.label))).size < choices.length) throw refuse('choices', 'name one thing twice')
   const key = keyOf(label, new Set([...own.map((field) => field.key), ...Object.keys(KEPT)]))
-  const indexed = ['choice', 'person', 'date', 'email'].includes(FIELD_TYPES[type].type)
+  const indexed = ['choice', 'person', 'date', 'email', 'currency'].includes(FIELD_TYPES[type].type)
   const id = workspace.db.atomically(() => workspace.store.catalogue.addField({ object, key, label, type, description, keptBy: null, required: false, currencyKey: null, synonyms: null, choices, indexed, position: own.length }))
   workspace.tellCatalogue()
   return { id, key }

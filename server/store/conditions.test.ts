@@ -159,15 +159,16 @@ describe('a condition as a predicate and as a query', () => {
       if (matched.length > 0 && matched.length < all[object].length) yes++
       expect(records.matching(object, where, 1000).map((record) => record.id)).toEqual(matched.map((record) => record.id))
       const missed = all[object].flatMap((record) => plain.onlyMiss(subject(record), moment) ?? [])
-      const counts = records.counts(object, where, group.mode === 'all')
+      const counts = records.survey(object, where, 1000)
+      expect(counts.matching).toEqual(matched.map((record) => record.id))
       expect([counts.total, counts.matched, counts.near]).toEqual([all[object].length, matched.length, missed.length])
       plain.leaves.forEach(({ id }, i) => { expect(counts.alone.get(id)).toBe(all[object].filter((record) => plain.each(subject(record), moment)[i]).length) })
       if (group.mode !== 'all') return
-      const nearest = records.nearest(object, where, 1000)
+      const { nearest } = counts
       expect(nearest.map(({ missId }) => missId).sort()).toEqual([...missed].sort())
-      for (const { record, missId } of nearest) expect(plain.onlyMiss(subject(record), moment)).toBe(missId)
+      for (const one of nearest) expect(plain.onlyMiss(subject(one), moment)).toBe(one.missId)
       // The nearest come first, by the same measure as a single record is measured by.
-      const gaps = nearest.map(({ record, missId }) => plain.explain(subject(record), moment).find((seen) => seen.id === missId)?.gap ?? Infinity)
+      const gaps = nearest.map((one) => plain.explain(subject(one), moment).find((seen) => seen.id === one.missId)?.gap ?? Infinity)
       for (const [i, gap] of gaps.slice(1).entries()) expect(gap).toBeGreaterThanOrEqual((gaps[i] ?? 0) - 1.05)
     }), { seed: 12, numRuns: CASES })
     expect(yes).toBeGreaterThan(CASES / 10)

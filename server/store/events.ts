@@ -85,6 +85,13 @@ export class EventStore {
       .orderBy(desc(events.seq)).limit(limit).all().map(toEvent)
   }
 
+  /** The newest events of a record that wrote a field, newest first. */
+  ofField({ object, id }: RecordRef, fieldId: number, limit: number): readonly ChangeEvent[] {
+    return this.db.orm.select({ event: events }).from(history).innerJoin(events, eq(events.seq, history.eventSeq))
+      .where(and(eq(history.object, object), eq(history.recordId, id), eq(history.fieldId, fieldId)))
+      .orderBy(desc(history.eventSeq)).limit(limit).all().map((row) => toEvent(row.event))
+  }
+
   ofChain(chainId: string): readonly ChangeEvent[] {
     return this.db.orm.select().from(events).where(eq(events.chainId, chainId)).orderBy(asc(events.seq)).all().map(toEvent)
   }

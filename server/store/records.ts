@@ -10,7 +10,7 @@ import type { Catalogue } from '../../core/fields/catalogue'
 import type { Db } from '../db/connect'
 import type { MatchPart } from '../../core/linking/link-by'
 import { compileSql, type Bound, type CompiledSql, type Places, type Sql } from './conditions'
-import { SetStore, type SetCounts } from './sets'
+import { SetStore, type Survey } from './sets'
 
 const TABLES: { readonly [K in ObjectKind]: string } = { deal: 'deals', contact: 'contacts', company: 'companies' }
 
@@ -141,21 +141,17 @@ export class RecordStore {
     return compileSql(group, object, catalogue, moment, this.places)
   }
 
-  /** How many records a query lets through, alone and together, and how many it just misses. */
-  counts(object: ObjectKind, where: CompiledSql, nearOnes: boolean): SetCounts {
-    return this.sets.counts(TABLES[object], where, nearOnes)
+  /** What a query comes to on all records of a kind, with the first that match and those that are nearest to it. */
+  survey(object: ObjectKind, where: CompiledSql, limit: number): Survey {
+    return this.sets.survey(TABLES[object], where, limit)
   }
 
-  matching(object: ObjectKind, where: CompiledSql, limit: number): readonly RecordSnapshot[] {
-    return this.sets.matching(TABLES[object], where, limit).flatMap((id) => this.read({ object, id }) ?? [])
+  matching(object: ObjectKind, where: Pick<CompiledSql, 'test'>, limit: number): readonly RecordSnapshot[] {
+    return this.readAll(object, this.sets.matching(TABLES[object], where, limit))
   }
 
-  /** The records that fail exactly one item at the top, the nearest first. */
-  nearest(object: ObjectKind, where: CompiledSql, limit: number): readonly { readonly record: RecordSnapshot; readonly missId: string }[] {
-    return this.sets.nearest(TABLES[object], where, limit).flatMap(({ id, missId }) => {
-      const record = this.read({ object, id })
-      return record ? [{ record, missId }] : []
-    })
+  readAll(object: ObjectKind, ids: readonly number[]): readonly RecordSnapshot[] {
+    return ids.flatMap((id) => this.read({ object, id }) ?? [])
   }
 
   private shape(object: ObjectKind): Shape {
@@ -241,7 +237,8 @@ export class RecordStore {
       return field.required ? `${key} ${way}, id` : `${key} IS NULL, ${key} ${way}, id`
     }
     const column = columnOf(field.id)
-    if (widget === 'number' || widget === 'date' || widget === 'dateTime') return `${column} IS NULL, ${column} ${way}, id`
+    // Downwards the empty ones come last by themselves; written like this an index gives the order either way.
+    if (widget === 'number' || widget === 'date' || widget === 'dateTime') return down ? `${column} DESC, id` : `${column} ASC NULLS LAST, id`
     if (ranks === null || ranks.length > 500) return null
     return ranks.length === 0 ? 'id' : `${column} IS NULL, CASE ${column} ${ranks.map((_, rank) => `WHEN ? THEN ${rank}`).join(' ')} ELSE ${ranks.length} END ${way}, id`
   }

@@ -1,31 +1,38 @@
 import type { Statement } from 'better-sqlite3'
 import type { Db } from '../db/connect'
-import { negated, type Bound, type CompiledSql, type Shape, type Sql } from './conditions'
+import { type Bound, type CompiledSql, type Shape, type Sql } from './conditions'
 
 /** What a group of conditions comes to on all records of a table. */
-export interface SetCounts {
+export interface Survey {
   readonly total: number
   readonly matched: number
   /** Records that fail exactly one item at the top; 0 where the group is not an "all" group. */
   readonly near: number
   readonly alone: ReadonlyMap<string, number>
+  /** Ids of the first that match. */
+  readonly matching: readonly number[]
+  /** Those that fail exactly one item, the nearest first, with which one it is. */
+  readonly nearest: readonly { readonly id: number; readonly missId: string }[]
 }
 
 const all = (parts: readonly Sql[], by: string): Sql => ({ text: parts.map((part) => part.text).join(by), bound: parts.flatMap((part) => part.bound) })
-const misses = (tops: CompiledSql['tops']): Sql => all(tops.map(({ test }) => negated(test)), ' + ')
 
-/** JavaScript shifts 32-bit numbers, the topmost bit being the sign. */
+/** JavaScript counts exactly to 2^53: this leaves room for eight million records with 30 conditions, and for more with fewer. */
 const BITS = 30
 
+interface Answer {
+  readonly holds: boolean
+  readonly failing: number
+  /** The place of the first item at the top that fails. */
+  readonly miss: number
+}
+
 /** What a group says when the bits are the conditions that hold, and how many items at its top fail. */
-function answer(shape: Shape, mask: number): { readonly holds: boolean; readonly failing: number } {
+function answer(shape: Shape, mask: number): Answer {
   const tops = shape.items.map((item) => (typeof item === 'number' ? ((mask >> item) & 1) === 1 : answer(item, mask).holds))
   const failing = tops.filter((holds) => !holds).length
-  switch (shape.mode) {
-    case 'all': return { holds: failing === 0, failing }
-    case 'any': return { holds: tops.length === 0 || failing < tops.length, failing }
-    case 'none': return { holds: failing === tops.length, failing }
-  }
+  const holds = { all: failing === 0, any: tops.length === 0 || failing < tops.length, none: failing === tops.length }[shape.mode]
+  return { holds, failing, miss: tops.indexOf(false) }
 }
 
 /** Counts and picks over whole tables, where one query says what a look at every record would. */
@@ -50,47 +57,68 @@ export class SetStore {
   }
 
   /**
-   * One pass over the table in which each condition is asked once: every record answers with a number whose bits are
-   * the conditions that hold. There are few different ones, and what follows from each is worked out once.
+   * One pass over the table in which each condition is asked once: every record answers with one number, its id above
+   * and below it the bits of the conditions that hold. There are few different bits, and what follows from each is
+   * worked out once. `limit` is how many of those that match, and of those just missed, are wanted.
    */
-  counts(table: string, { test, each, shape }: CompiledSql, nearOnes: boolean): SetCounts {
-    if (each.length > BITS) return this.countsOne(table, test, each)
+  survey(table: string, compiled: CompiledSql, limit: number): Survey {
+    const { each, shape } = compiled
+    if (each.length > BITS) return this.surveyMany(table, compiled, limit)
+    const width = 2 ** each.length
     const bits = all(each.map(({ test: one }, i): Sql => ({ text: `(coalesce(${one.text}, 0) << ${i})`, bound: one.bound })), ' | ')
-    const seen = new Map<number, number>()
-    for (const row of this.prepared(`SELECT ${each.length === 0 ? '0' : bits.text} AS bits FROM ${table}`, 'pluck').all(...bits.bound) as unknown as readonly number[]) seen.set(row, (seen.get(row) ?? 0) + 1)
-    let [total, matched, near] = [0, 0, 0]
+    const answers = new Map<number, Answer & { count: number }>()
+    const matching: number[] = []
+    /** Ids of the records just missed, by the one item that they fail. */
+    const missed = new Map<number, number[]>()
+    let total = 0
+    for (const row of this.prepared(`SELECT id * ${width}${each.length === 0 ? '' : ` + (${bits.text})`} FROM ${table} ORDER BY id`, 'pluck').iterate(...bits.bound) as unknown as Iterable<number>) {
+      total++
+      const mask = row % width
+      let known = answers.get(mask)
+      if (!known) answers.set(mask, (known = { ...answer(shape, mask), count: 0 }))
+      known.count++
+      if (known.holds) {
+        if (matching.length < limit) matching.push((row - mask) / width)
+      } else if (shape.mode === 'all' && known.failing === 1) {
+        const ids = missed.get(known.miss)
+        if (ids) ids.push((row - mask) / width)
+        else missed.set(known.miss, [(row - mask) / width])
+      }
+    }
+    let matched = 0
     const alone = each.map(() => 0)
-    for (const [mask, count] of seen) {
-      const { holds, failing } = answer(shape, mask)
-      total += count
+    for (const [mask, { holds, count }] of answers) {
       if (holds) matched += count
-      if (nearOnes && failing === 1) near += count
       for (let i = 0; i < alone.length; i++) if ((mask >> i) & 1) alone[i] = (alone[i] ?? 0) + count
     }
-    return { total, matched, near, alone: new Map(each.map(({ id }, i) => [id, alone[i] ?? 0])) }
+    return {
+      total, matched, near: [...missed.values()].reduce((sum, ids) => sum + ids.length, 0),
+      alone: new Map(each.map(({ id }, i) => [id, alone[i] ?? 0])), matching, nearest: this.nearest(table, compiled.tops, missed, limit),
+    }
   }
 
-  /** The same for more conditions than a number has bits; just missed are not counted then. */
-  private countsOne(table: string, test: Sql, each: CompiledSql['each']): SetCounts {
+  /** The nearest of the records that are just missed: only these are measured, each by the item that it fails. */
+  private nearest(table: string, tops: CompiledSql['tops'], missed: ReadonlyMap<number, readonly number[]>, limit: number): Survey['nearest'] {
+    return [...missed].flatMap(([miss, ids]) => {
+      const top = tops[miss]
+      if (!top) return []
+      if (top.gap.text === 'NULL') return ids.slice(0, limit).map((id) => ({ id, missId: top.id, gap: Infinity }))
+      return this.prepared(`SELECT id, ${top.gap.text} AS gap FROM ${table} WHERE id IN (SELECT value FROM json_each(?)) ORDER BY gap IS NULL, gap, id LIMIT ?`)
+        .all(...top.gap.bound, JSON.stringify(ids), limit).map((row) => ({ id: Number(row.id), missId: top.id, gap: row.gap === null ? Infinity : Number(row.gap) }))
+    }).sort((a, b) => (a.gap === b.gap ? a.id - b.id : a.gap - b.gap)).slice(0, limit).map(({ id, missId }) => ({ id, missId }))
+  }
+
+  /** The same for more conditions than a number has bits; just missed are not looked for then. */
+  private surveyMany(table: string, compiled: CompiledSql, limit: number): Survey {
+    const { test, each } = compiled
     const query = all([{ text: 'count(*) AS total', bound: [] }, { text: `sum(${test.text}) AS matched`, bound: test.bound }, ...each.map(({ test: one }, i): Sql => ({ text: `sum(${one.text}) AS a${i}`, bound: one.bound }))], ', ')
     const row = this.prepared(`SELECT ${query.text} FROM ${table}`).get(...query.bound)
     const n = (name: string): number => Number(row?.[name] ?? 0)
-    return { total: n('total'), matched: n('matched'), near: 0, alone: new Map(each.map(({ id }, i) => [id, n(`a${i}`)])) }
+    return { total: n('total'), matched: n('matched'), near: 0, alone: new Map(each.map(({ id }, i) => [id, n(`a${i}`)])), matching: this.matching(table, compiled, limit), nearest: [] }
   }
 
   /** The ids of the first records that fit. */
-  matching(table: string, { test }: CompiledSql, limit: number): readonly number[] {
+  matching(table: string, { test }: Pick<CompiledSql, 'test'>, limit: number): readonly number[] {
     return this.prepared(`SELECT id FROM ${table} WHERE ${test.text} ORDER BY id LIMIT ?`).all(...test.bound, limit).map((row) => Number(row.id))
-  }
-
-  /** Records that fail exactly one item, the nearest first, with which one it is. */
-  nearest(table: string, { tops }: CompiledSql, limit: number): readonly { readonly id: number; readonly missId: string }[] {
-    if (tops.length === 0) return []
-    const failing = misses(tops)
-    const which = all(tops.map(({ test }, i): Sql => ({ text: `WHEN ${negated(test).text} THEN ${i}`, bound: negated(test).bound })), ' ')
-    const gap = all(tops.map(({ test, gap: far }): Sql => ({ text: `WHEN ${negated(test).text} THEN ${far.text}`, bound: [...negated(test).bound, ...far.bound] })), ' ')
-    const rows = this.prepared(`SELECT id, CASE ${which.text} END AS miss, CASE ${gap.text} END AS gap FROM ${table} WHERE (${failing.text}) = 1 ORDER BY gap IS NULL, gap, id LIMIT ?`)
-      .all(...which.bound, ...gap.bound, ...failing.bound, limit)
-    return rows.map((row) => ({ id: Number(row.id), missId: tops[Number(row.miss)]?.id ?? '' }))
   }
 }

@@ -25,14 +25,16 @@ export function evidenceFor(workspace: Workspace, rule: RuleDocument): Evidence 
   const { records } = workspace.store
   const moment = workspace.moment()
   const where = records.where(rule.conditions, rule.object, catalogue, moment)
-  const { total, matched, near, alone } = records.counts(rule.object, where, rule.conditions.mode === 'all')
-  const rows = records.matching(rule.object, where, ROWS_MOST).map(({ id, values }) => ({ id, values }))
+  const { total, matched, near, alone, matching, nearest } = records.survey(rule.object, where, ROWS_MOST)
+  const rows = records.readAll(rule.object, matching).map(({ id, values }) => ({ id, values }))
   const group = compileGroup(rule.conditions, rule.object, catalogue)
   // The nearest come first: a list of the first ones found would hide the record that is out by a hair.
-  const misses = (near === 0 ? [] : records.nearest(rule.object, where, ROWS_MOST)).map(({ record, missId }) => {
+  const misses = nearest.flatMap(({ id: missedId, missId }) => {
+    const record = records.read({ object: rule.object, id: missedId })
+    if (!record) return []
     const { id, values } = record
     const seen = group.explain(workspace.subject(record), moment).find((one) => one.id === missId)
-    return { id, values, missId, why: seen ? (seen.off ?? `is ${seen.value}`) : 'fails a group of conditions' }
+    return [{ id, values, missId, why: seen ? (seen.off ?? (seen.linked ? seen.value : `is ${seen.value}`)) : 'fails a group of conditions' }]
   })
 
   return { total, matched, near, alone: Object.fromEntries(alone), rows, misses, started: startedIn30Days(workspace, rule) }

@@ -39,7 +39,7 @@ function ruleNames(workspace: Workspace): (run: RunRow) => string {
 /** The first condition that did not hold, with what it saw. */
 function firstMiss(seen: readonly Seen[]): string {
   const miss = seen.find((one) => !one.holds)
-  return miss ? `${miss.text} did not hold: it was ${miss.value}` : 'the conditions did not hold'
+  return miss ? `${miss.text} did not hold: ${miss.linked ? '' : 'it was '}${miss.value}` : 'the conditions did not hold'
 }
 
 /** The newest runs that fit the filter. `next` is where the following page begins. */

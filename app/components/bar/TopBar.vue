@@ -9,12 +9,14 @@ const route = useRoute()
 const theme = useCookie<'auto' | 'light' | 'dark'>('sky-lever-theme', { default: () => 'auto', maxAge: 31_536_000, sameSite: 'lax' })
 
 const groups = computed(() => [
-  { name: 'Work', links: [{ to: '/day-sheet', label: 'Day sheet' }, { to: '/boards', label: 'Boards' }, { to: '/records', label: 'Records' }] },
+  { name: 'Work', links: [{ to: '/day-sheet', label: 'Day sheet' }, { to: '/boards', label: 'Boards' }, { to: '/records', label: 'Records', also: '/linking' }] },
   ...(store.may('readRules') ? [
-    { name: 'Build', links: [{ to: '/rules', label: 'Rules' }, { to: '/fields', label: 'Fields' }] }, { name: 'Watch', links: [{ to: '/journal', label: 'Journal' }] },
+    { name: 'Build', links: [{ to: '/rules', label: 'Rules' }, { to: '/fields', label: 'Fields', also: '/synonyms' }] }, { name: 'Watch', links: [{ to: '/journal', label: 'Journal' }] },
     { name: 'Set up', links: [{ to: '/people', label: 'People' }, { to: '/data', label: 'Data in' }] },
   ] : []),
 ])
+
+const isAt = (link: { readonly to: string; readonly also?: string }): boolean => route.path.startsWith(link.to) || (link.also !== undefined && route.path.startsWith(link.also))
 
 // The page is made on the server at one moment and shown at another: the clock starts from the server's.
 const nowMs = ref(store.facts?.nowMs ?? 0)
@@ -52,7 +54,7 @@ async function leave(): Promise<void> {
         <span class="mr-1.5 font-serif text-[14px] text-ink2 italic max-[1180px]:sr-only">{{ group.name }}</span>
         <NuxtLink
           v-for="link in group.links" :key="link.to" :to="link.to" class="rounded-[3px] px-1.5 py-1 hover:bg-paper2"
-          :class="route.path.startsWith(link.to) ? 'bg-ink text-paper hover:bg-ink' : ''" :aria-current="route.path.startsWith(link.to) ? 'page' : undefined"
+          :class="isAt(link) ? 'bg-ink text-paper hover:bg-ink' : ''" :aria-current="isAt(link) ? 'page' : undefined"
         >{{ link.label }}</NuxtLink>
       </div>
     </nav>

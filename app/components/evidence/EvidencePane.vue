@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Seen } from '#core/conditions/compile'
 import { OBJECT_WORDS } from '#core/records/kinds'
 import type { Values } from '#core/fields/value'
 import type { Finding } from '#core/rules/check'
@@ -13,13 +14,28 @@ const rule = computed(() => props.draft.document.value)
 const evidence = computed(() => props.draft.evidence.value)
 const many = computed(() => OBJECT_WORDS[rule.value.object].many)
 const findings = computed(() => props.draft.findings.value)
-const columns = computed(() => (rule.value.object === 'deal' ? ['amount', 'stage', 'owner'] : ['owner'])
+/** What the conditions look at comes first: that is what she wants to see. */
+const columns = computed(() => [...new Set([...rule.value.conditions.items.flatMap((item) => (item.kind === 'condition' ? [item.field] : [])), ...(rule.value.object === 'deal' ? ['amount', 'stage', 'owner'] : ['owner'])])].filter((key) => key !== 'name').slice(0, 3)
   .flatMap((key) => store.catalogue.field(rule.value.object, key) ?? []))
 const cell = (values: Values, key: string): string => {
   const field = store.catalogue.field(rule.value.object, key)
   const text = field ? store.show(values[key], field, values) : ''
   return field?.type === 'person' ? text.replace(/^(\S)\S* /, '$1. ') : text
 }
+/** The record whose conditions are looked at one by one. */
+const open = ref<number | null>(null)
+const looked = shallowRef<{ holds: boolean; seen: readonly Seen[] } | null>(null)
+async function see(id: number): Promise<void> {
+  looked.value = await attempt(() => send<{ holds: boolean; seen: readonly Seen[] }>('POST', '/api/v1/evidence/record', { document: rule.value, id }))
+}
+async function toggle(id: number): Promise<void> {
+  open.value = open.value === id ? null : id
+  looked.value = null
+  if (open.value !== null) await see(id)
+}
+watch(evidence, () => {
+  if (open.value !== null) void see(open.value)
+})
 defineExpose({ showFindings: () => { tab.value = 'findings' } })
 </script>
 
@@ -39,17 +55,23 @@ defineExpose({ showFindings: () => { tab.value = 'findings' } })
           <caption class="sr-only">Records that match, then those that fail one thing only</caption>
           <colgroup><col><col v-for="field in columns" :key="field.key" :class="field.type === 'currency' ? 'w-[100px]' : 'w-[92px]'"></colgroup>
           <tbody>
-            <tr v-for="row in evidence.rows" :key="row.id">
-              <td class="truncate" :title="String(row.values.name)"><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="name-link">{{ row.values.name }}</NuxtLink></td>
-              <td v-for="field in columns" :key="field.key" class="truncate" :class="field.type === 'currency' && 'num'">{{ cell(row.values, field.key) }}</td>
-            </tr>
+            <template v-for="row in evidence.rows" :key="row.id">
+              <tr>
+                <td class="truncate" :title="String(row.values.name)"><button type="button" class="name-link max-w-full truncate text-left" :aria-expanded="open === row.id" :data-see="row.id" @click="toggle(row.id)">{{ row.values.name }}</button></td>
+                <td v-for="field in columns" :key="field.key" class="truncate" :class="field.type === 'currency' && 'num'">{{ cell(row.values, field.key) }}</td>
+              </tr>
+              <tr v-if="open === row.id"><td :colspan="columns.length + 1" class="bg-paper!"><SeenList v-if="looked" :seen="looked.seen" :mode="rule.conditions.mode" /><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="word">Open {{ row.values.name }}</NuxtLink></td></tr>
+            </template>
           </tbody>
           <tbody v-if="evidence.misses.length">
             <tr><td :colspan="columns.length + 1" class="pt-3! font-serif text-[15px]">Nearly, but for one thing</td></tr>
-            <tr v-for="row in evidence.misses" :key="row.id" class="hover:bg-brick-t" @mouseenter="emit('look', row.missId)" @mouseleave="emit('look', null)" @focusin="emit('look', row.missId)" @focusout="emit('look', null)">
-              <td class="truncate" :title="String(row.values.name)"><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="name-link">{{ row.values.name }}</NuxtLink></td>
-              <td :colspan="columns.length" class="text-brick">{{ row.why }}</td>
-            </tr>
+            <template v-for="row in evidence.misses" :key="row.id">
+              <tr class="hover:bg-brick-t" @mouseenter="emit('look', row.missId)" @mouseleave="emit('look', null)" @focusin="emit('look', row.missId)" @focusout="emit('look', null)">
+                <td class="truncate" :title="String(row.values.name)"><button type="button" class="name-link max-w-full truncate text-left" :aria-expanded="open === row.id" :data-see="row.id" @click="toggle(row.id)">{{ row.values.name }}</button></td>
+                <td :colspan="columns.length" class="text-brick">{{ row.why }}</td>
+              </tr>
+              <tr v-if="open === row.id"><td :colspan="columns.length + 1" class="bg-paper!"><SeenList v-if="looked" :seen="looked.seen" :mode="rule.conditions.mode" /><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="word">Open {{ row.values.name }}</NuxtLink></td></tr>
+            </template>
           </tbody>
         </table>
         <p v-if="evidence.matched > evidence.rows.length" class="quiet pt-2">The first {{ evidence.rows.length }} of {{ evidence.matched.toLocaleString('en') }}.</p>

@@ -16,6 +16,13 @@ let base: { version: number; value: Value } = { version: 0, value: null }
 const both = ref<{ key: string; mine: Value; theirs: Value; version: number } | null>(null)
 const field = computed(() => (editing.value ? store.catalogue.field(props.page.ref.object, editing.value) : null))
 
+/** The field whose past is looked at. */
+const asked = ref<string | null>(null)
+function closePast(): void {
+  const key = asked.value
+  asked.value = null
+  void nextTick(() => document.querySelector<HTMLElement>(`[data-past="${key}"]`)?.focus())
+}
 const canEdit = (one: Field): boolean => props.editable && one.keptBy === null
 function writer(key: string): string {
   const found = props.page.writers[key]
@@ -75,14 +82,16 @@ async function keepMine(): Promise<void> {
 
 <template>
   <dl class="text-[13.5px]">
-    <div v-for="one in fields" :key="one.key" class="grid grid-cols-[130px_1fr] gap-2 border-b border-hair py-[3px]">
+    <div v-for="one in fields" :key="one.key" class="group/fact relative grid grid-cols-[130px_1fr] gap-2 border-b border-hair py-[3px]">
       <dt class="text-ink2" :title="one.description">{{ one.label }}</dt>
       <dd class="min-w-0">
         <button v-if="canEdit(one)" type="button" class="w-full truncate rounded-[2px] text-left hover:bg-violet-t" :class="isEmpty(page.values[one.key]) && 'text-ink2 italic'" :data-fact="one.key" :title="writer(one.key)" :aria-label="`${one.label}: ${store.show(page.values[one.key], one, page.values) || 'empty'}. Change`" @click="begin(one.key)">{{ store.show(page.values[one.key], one, page.values) || 'empty' }}</button>
         <span v-else class="block truncate" :title="one.keptBy ? `Kept: ${one.keptBy}. ${writer(one.key)}` : writer(one.key)">{{ store.show(page.values[one.key], one, page.values) || '—' }}</span>
         <span v-if="page.writers[one.key]?.doer.by === 'rule'" class="block truncate text-[12px] text-violet"><span class="mark data mr-1.5 scale-75" aria-hidden="true" />{{ page.writers[one.key]?.doer.name }}</span>
+        <button v-if="page.writers[one.key]" type="button" class="quiet absolute top-[3px] right-0 rounded-[2px] bg-paper2 px-1 opacity-0 focus:opacity-100 group-hover/fact:opacity-100" :data-past="one.key" :aria-label="`Who set ${one.label}?`" @click="asked = asked === one.key ? null : one.key">who?</button>
       </dd>
     </div>
+    <PopOver v-if="asked" :anchor="`[data-past='${asked}']`" label="Who set this?" wide @close="closePast"><FieldPast :key="asked" :of="page.ref" :field="asked" /></PopOver>
     <PopOver v-if="editing && field" :anchor="`[data-fact='${editing}']`" :label="`Set ${field.label}`" @close="close">
       <ValueEditor :field="field" :value="page.values[field.key] ?? null" @set="set" />
     </PopOver>

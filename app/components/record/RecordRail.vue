@@ -11,7 +11,23 @@ const zone = computed(() => store.catalogue.workspace.zone)
 const day = (atMs: number): string => dateAt(atMs, zone.value)
 const ahead = computed(() => [...props.page.ahead].reverse())
 /** Entries that say nothing (only kept fields moved) are left out; the day is written once. */
-const past = computed(() => props.page.timeline.filter((entry) => entry.what !== 'change' || entry.created || entry.changes.length > 0))
+const KINDS = [['all', 'everything'], ['change', 'changes'], ['rules', 'by rules'], ['tasks', 'tasks'], ['link', 'links']] as const
+const only = ref<(typeof KINDS)[number][0]>('all')
+function wanted(entry: TimelineEntry): boolean {
+  switch (only.value) {
+    case 'all': return true
+    case 'change': return entry.what === 'change'
+    case 'link': return entry.what === 'link'
+    case 'tasks': return entry.what === 'task' || entry.what === 'done'
+    case 'rules': return entry.what === 'run' || entry.what === 'task' || ((entry.what === 'change' || entry.what === 'link') && entry.doer.by === 'rule')
+  }
+}
+const past = computed(() => props.page.timeline.filter((entry) => (entry.what !== 'change' || entry.created || entry.changes.length > 0) && wanted(entry)))
+/** Only kinds that there are are offered. */
+const offered = computed(() => KINDS.filter(([key]) => key === 'all' || key === only.value || props.page.timeline.some((entry) => {
+  if (key === 'rules') return 'doer' in entry ? entry.doer.by === 'rule' : entry.what !== 'done'
+  return key === 'tasks' ? entry.what === 'task' : entry.what === key
+})))
 const dayAbove = (index: number): string => {
   const before = past.value[index - 1]
   return before ? day(before.atMs) : ''
@@ -28,6 +44,8 @@ const hue = (entry: TimelineEntry): string => {
 </script>
 
 <template>
+  <div>
+  <div role="group" aria-label="What is shown" class="mb-1 flex justify-end gap-3 text-[13px]"><button v-for="[key, label] in offered" :key="key" type="button" :aria-pressed="only === key" :class="only === key ? 'border-b border-ink font-medium' : 'text-ink2 hover:text-ink'" @click="only = key">{{ label }}</button></div>
   <ol class="grid grid-cols-[116px_22px_minmax(0,1fr)] gap-x-2 text-[14px]" aria-label="What is ahead and what happened, latest first">
     <template v-for="task in ahead" :key="`a${task.id}`">
       <li class="contents">
@@ -55,7 +73,9 @@ const hue = (entry: TimelineEntry): string => {
         <template v-else><NuxtLink :to="`/journal/${entry.run.id}`" class="name-link font-semibold text-brick">{{ entry.run.ruleName }}</NuxtLink> {{ entry.state }}: {{ entry.text }}</template>
       </span>
     </li>
+    <li v-if="past.length === 0" class="contents"><span /><span class="relative"><span class="rail last" /></span><span class="quiet">Nothing of that kind has happened.</span></li>
   </ol>
+  </div>
 </template>
 
 <style scoped>

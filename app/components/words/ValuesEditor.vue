@@ -29,6 +29,24 @@ async function addChoice(): Promise<void> {
   words.value = ''
 }
 const picked = ref([...props.values])
+/** What was pasted and is none of the values. */
+const unknown = ref<readonly string[]>([])
+function clear(): void {
+  words.value = ''
+  if (input.value) (input.value.el as HTMLInputElement).value = ''
+}
+// Having ticked one she types the next.
+watch(picked, clear)
+/** A pasted list ticks all that it names, one a line or parted by semicolons, tabs or commas. */
+function paste(event: ClipboardEvent): void {
+  const text = event.clipboardData?.getData('text/plain') ?? ''
+  const parts = text.split(/[\n\r;,\t]/).map((part) => part.trim()).filter(Boolean)
+  if (parts.length < 2) return
+  event.preventDefault()
+  const found = (part: string) => options.value?.find((option) => foldText(option.label) === foldText(part) || foldText(option.label.split(' · ')[0] ?? '') === foldText(part))
+  picked.value = [...new Set([...picked.value, ...parts.flatMap((part) => found(part)?.value ?? [])])]
+  unknown.value = parts.filter((part) => !found(part))
+}
 const lines = ref(props.values.join('\n'))
 const input = useTemplateRef<{ el: HTMLElement }>('input')
 const box = useTemplateRef<HTMLTextAreaElement>('box')
@@ -38,13 +56,14 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => (input.value?.el
 <template>
   <form v-if="options" @submit.prevent="emit('set', picked)">
     <Combobox v-model="picked" multiple>
-      <ComboboxInput ref="input" class="entry w-full" placeholder="Type to search" :aria-label="field.label" autocomplete="off" @keydown.enter="shown.length === 0 && offered && ($event.preventDefault(), addChoice())" @change="words = $event.target.value" @keydown.ctrl.enter.prevent="emit('set', picked)" />
+      <ComboboxInput ref="input" class="entry w-full" placeholder="Type, or paste a list" :aria-label="field.label" autocomplete="off" @keydown.enter="shown.length === 0 && offered && ($event.preventDefault(), addChoice())" @paste="paste" @change="words = $event.target.value" @keydown.ctrl.enter.prevent="emit('set', picked)" />
       <ComboboxOptions static class="mt-1.5 max-h-[280px] overflow-auto">
         <ComboboxOption v-for="option in shown" :key="option.value" v-slot="{ active, selected }" :value="option.value" as="template">
           <li class="flex cursor-pointer gap-2 rounded-[3px] px-1.5 py-1" :class="active && 'bg-violet-t'"><span class="w-4 text-violet" aria-hidden="true">{{ selected ? '✓' : '' }}</span>{{ option.label }}</li>
         </ComboboxOption>
       </ComboboxOptions>
     </Combobox>
+    <p v-if="unknown.length" class="mt-1 text-brick" role="alert">Not among them: {{ unknown.join(', ') }}</p>
     <button v-if="offered" type="button" class="mt-1 block w-full rounded-[3px] px-1.5 py-1 text-left hover:bg-violet-t" data-add-choice @click="addChoice">Add “{{ words.trim() }}” as a choice</button>
     <p class="mt-2 flex items-center justify-between"><button class="button" type="submit">Set {{ picked.length }}</button><span class="quiet"><kbd>Enter</kbd> ticks, <kbd>Ctrl Enter</kbd> sets</span></p>
   </form>

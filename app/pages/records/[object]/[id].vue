@@ -8,6 +8,10 @@ const id = Number(route.params.id)
 const { data, refresh, error } = object ? await useFetch(`/api/v1/records/${object}/${id}`, { key: `record-${object}-${id}` }) : { data: ref(null), refresh: async () => {}, error: ref(null) }
 if (!object || error.value || !data.value) throw createError({ statusCode: 404, message: 'There is no such record.', fatal: true })
 const page = computed(() => data.value!)
+const tab = computed({
+  get: () => (route.query.show === 'rules' && store.may('readRules') ? 'rules' : 'rail'),
+  set: (value) => void navigateTo({ query: value === 'rules' ? { show: 'rules' } : {} }, { replace: true }),
+})
 const name = computed(() => String(page.value.values.name ?? ''))
 useHead({ title: name })
 useLive((message) => {
@@ -23,6 +27,12 @@ useLive((message) => {
       <RecordLinks :page="page" :editable="store.may('work')" @changed="refresh()" />
       <RecordFacts :page="page" :editable="store.may('work')" @changed="refresh()" />
     </aside>
-    <section class="min-h-0 overflow-auto px-6 pt-4 pb-12" aria-label="Ahead and past" tabindex="0"><RecordRail :page="page" /></section>
+    <section class="min-h-0 overflow-auto px-6 pt-4 pb-12" aria-label="Ahead and past" tabindex="0">
+      <div v-if="store.may('readRules')" role="tablist" aria-label="Ahead and past, or rules" class="mb-2 flex items-baseline gap-5 font-serif text-[17px]">
+        <button v-for="[key, label] in ([['rail', 'Ahead and past'], ['rules', 'Rules and why']] as const)" :key="key" type="button" role="tab" :aria-selected="tab === key" :class="tab === key ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic'" @click="tab = key">{{ label }}</button>
+      </div>
+      <RecordRail v-if="tab === 'rail'" :page="page" />
+      <Suspense v-else><RecordRules :of="page.ref" /><template #fallback><p class="quiet">Looking …</p></template></Suspense>
+    </section>
   </div>
 </template>

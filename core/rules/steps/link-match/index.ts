@@ -44,7 +44,7 @@ export const linkMatch = defineStep<'linkMatch', Params>({
       say(' matches '), { param: 'part', text: MATCH_PART_WORDS[part] }, say(' its '), word('ownField', fieldWord(own) ?? ownField, 'field'),
       say('; when several do, '), { param: 'several', text: SEVERAL_WORDS[several] },
       ...(part === 'domain' ? [say('; '), { param: 'publicToo', text: publicToo ? 'public mail domains count too' : 'public mail domains do not count' }] : []),
-      say(leftOut.length > 0 ? ', nor does ' : ' '),
+      say(leftOut.length > 0 ? ', nor does ' : ', '),
       { param: 'leftOut', text: leftOut.length === 0 ? 'except …' : leftOut.length > 3 ? `${leftOut.slice(0, 2).join(', ')} and ${leftOut.length - 2} more` : leftOut.join(', '), soft: leftOut.length === 0 },
     ]
   },

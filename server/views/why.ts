@@ -1,0 +1,140 @@
+import { compileGroup, type Seen } from '../../core/conditions/compile'
+import type { RuleDocument } from '../../core/rules/document'
+import { sayTrigger } from '../../core/rules/describe'
+import { sayValue } from '../../core/rules/sentence'
+import { TRIGGERS } from '../../core/rules/triggers'
+import { OBJECT_WORDS, type RecordRef } from '../../core/records/kinds'
+import { valuesBefore } from '../../core/records/subject'
+import type { ChangeEvent, RecordSnapshot } from '../../core/records/record'
+import type { Workspace } from '../engine/workspace'
+import { momentAt } from '../../core/engine/moment'
+import { sayInstant } from '../../core/time/say'
+import type { StoredRule } from '../store/rules'
+import { journalPage, type JournalLine } from './journal'
+import { doerTeller, type Doer } from './words'
+
+/** So far back the changes of a record are gone through. */
+const LOOKED_AT_MOST = 500
+const RUNS_SHOWN = 5
+
+/** Whether a rule ran for a record, and if not, the first reason why. */
+export interface Why {
+  readonly ruleId: number
+  readonly ruleName: string
+  readonly state: StoredRule['state']
+  readonly ran: boolean
+  /** The answer in one sentence. */
+  readonly answer: string
+  /** Its last runs for this record, newest first. */
+  readonly runs: readonly JournalLine[]
+  /** The conditions with the values they would see: of the moment at which it could have started, or of now. */
+  readonly seen: readonly Seen[]
+  readonly seenAt: number | null
+  readonly mode: 'all' | 'any' | 'none'
+  readonly holds: boolean
+}
+
+/** Every condition of a document with the value it sees on one record, unsaved edits included. */
+export function seeRecord(workspace: Workspace, rule: RuleDocument, id: number): { readonly name: string; readonly holds: boolean; readonly seen: readonly Seen[] } | null {
+  const record = workspace.store.records.read({ object: rule.object, id })
+  if (!record) return null
+  const group = compileGroup(rule.conditions, rule.object, workspace.catalogue())
+  const subject = workspace.subject(record)
+  const moment = workspace.moment()
+  return { name: String(record.values.name ?? ''), holds: group.test(subject, moment), seen: group.explain(subject, moment) }
+}
+
+/** The newest change of a record that would start a rule, with what the record held then. */
+function lastStart(workspace: Workspace, rule: RuleDocument, record: RecordSnapshot): { readonly event: ChangeEvent; readonly then: RecordSnapshot; readonly because: string } | null {
+  const names = { catalogue: workspace.catalogue(), object: rule.object }
+  const triggers = rule.triggers.map((trigger) => ({ trigger, test: TRIGGERS[trigger.kind].compile(trigger.params, names) }))
+  let { values } = record
+  for (const event of workspace.store.events.ofRecord(record, LOOKED_AT_MOST)) {
+    const hit = triggers.find(({ test }) => test(event))
+    if (hit) return { event, then: { ...record, values }, because: TRIGGERS[hit.trigger.kind].because(hit.trigger.params, event, names) }
+    values = valuesBefore(values, event.changes)
+  }
+  return null
+}
+
+/** Whether a rule ran for a record and what came of it; if it did not, the first thing that kept it from it. */
+export function whyFor(workspace: Workspace, rule: StoredRule, ref: RecordRef): Why | null {
+  const record = workspace.store.records.read(ref)
+  if (!record) return null
+  const document = rule.version?.document ?? rule.draft
+  const catalogue = workspace.catalogue()
+  const { lines } = journalPage(workspace, { ruleId: rule.id, object: ref.object, recordId: ref.id, limit: RUNS_SHOWN })
+  const [last] = lines
+  const say = (atMs: number) => `on ${sayInstant(atMs, catalogue.workspace.zone)}`
+  const of = { ruleId: rule.id, ruleName: rule.draft.name, state: rule.state, runs: lines, mode: document.conditions.mode }
+  if (document.object !== ref.object) return { ...of, ran: false, answer: `It is about ${OBJECT_WORDS[document.object].many}, and this is a ${OBJECT_WORDS[ref.object].one}.`, seen: [], seenAt: null, holds: false }
+
+  const group = compileGroup(document.conditions, document.object, catalogue)
+  const nowSubject = workspace.subject(record)
+  const now = { seen: group.explain(nowSubject, workspace.moment()), seenAt: null, holds: group.test(nowSubject, workspace.moment()) }
+  if (last) {
+    const run = workspace.store.runs.get(last.id)
+    const kept = last.state === 'stopped' && run?.stop?.code === 'conditions'
+    const at = say(last.atMs)
+    return {
+      ...of, ran: !kept, seen: run && run.seen.length > 0 ? run.seen : now.seen, seenAt: run && run.seen.length > 0 ? last.atMs : null, holds: !kept,
+      answer: kept ? `It started ${at} because ${last.because}, and went no further: ${last.outcome}.` : `It ran ${at} because ${last.because}: ${last.outcome || last.state}.`,
+    }
+  }
+  const starts = document.triggers.map((trigger) => sayTrigger(trigger, { catalogue, object: document.object })).join(', or ')
+  if (!rule.version) return { ...of, ...now, ran: false, answer: 'It is a draft that was never switched on.' }
+  const start = lastStart(workspace, document, record)
+  if (!start) return { ...of, ...now, ran: false, answer: `Nothing has happened that starts it: ${starts}.${rule.state === 'on' ? '' : ` It is ${rule.state} besides.`}` }
+  const { event, then, because } = start
+  const subject = { ...workspace.subject(then), before: valuesBefore(then.values, event.changes) }
+  const moment = momentAt(event.atMs, catalogue.workspace)
+  const seen = group.explain(subject, moment)
+  const kept = { ...of, ran: false, seen, seenAt: event.atMs, holds: group.test(subject, moment) }
+  const at = say(event.atMs)
+  if (event.rulesOff) return { ...kept, answer: `What starts it happened ${at} (${because}), in a change that rules were not to look at.` }
+  if (event.atMs < rule.version.publishedAt) return { ...kept, answer: `What starts it happened ${at} (${because}), before its version ${rule.version.number} was there.` }
+  if (rule.state !== 'on') return { ...kept, answer: `What starts it happened ${at} (${because}); the rule is ${rule.state}.` }
+  const miss = seen.find((one) => !one.holds)
+  return { ...kept, answer: `What starts it happened ${at} (${because}), and it was passed over${miss ? `: ${miss.text} did not hold` : ' because it was off then'}.` }
+}
+
+/** Every value that a field of a record has held, newest first, each with who or what set it. */
+export interface FieldPast {
+  readonly label: string
+  readonly changes: readonly { readonly seq: number; readonly atMs: number; readonly old: string; readonly new: string; readonly doer: Doer; readonly created: boolean }[]
+}
+
+const PAST_MOST = 100
+
+export function fieldPast(workspace: Workspace, ref: RecordRef, key: string): FieldPast | null {
+  const catalogue = workspace.catalogue()
+  const field = catalogue.fieldOnce(ref.object, key)
+  const record = workspace.store.records.read(ref)
+  if (!field || !record) return null
+  const tell = doerTeller(workspace)
+  const said = (value: Parameters<typeof sayValue>[0]) => sayValue(value, field, catalogue, record.values)
+  return {
+    label: field.label,
+    changes: workspace.store.events.ofField(ref, field.id, PAST_MOST).flatMap((event) => {
+      const change = event.changes.find((one) => one.field === key)
+      return change ? [{ seq: event.seq, atMs: event.atMs, old: said(change.old), new: said(change.new), doer: tell(event.cause), created: event.kind === 'created' }] : []
+    }),
+  }
+}
+
+/** One rule in the list of those that are about a record. */
+export interface WhyLine {
+  readonly ruleId: number
+  readonly name: string
+  readonly state: StoredRule['state']
+  /** Its last run for the record. */
+  readonly last: JournalLine | null
+}
+
+/** The rules about a kind of record, each with what it last did for this one; those that did something first. */
+export function rulesFor(workspace: Workspace, ref: RecordRef): readonly WhyLine[] {
+  return workspace.store.rules.all()
+    .filter((rule) => rule.state !== 'archived' && (rule.version?.document ?? rule.draft).object === ref.object)
+    .map((rule): WhyLine => ({ ruleId: rule.id, name: rule.draft.name, state: rule.state, last: journalPage(workspace, { ruleId: rule.id, object: ref.object, recordId: ref.id, limit: 1 }).lines[0] ?? null }))
+    .sort((a, b) => (b.last?.atMs ?? 0) - (a.last?.atMs ?? 0))
+}
