@@ -8,6 +8,7 @@ import { openLarkmoor } from '../demo/fill'
 import { SetClock } from '../server/engine/clock'
 import { MIGRATIONS } from '../crash/setting'
 import { row, type Row } from './measure'
+import { plans, type Plan } from './plans'
 
 const PORT = '3121'
 const BASE = `http://localhost:${PORT}/api/v1`
@@ -25,7 +26,7 @@ const p = (times: readonly number[], share: number): number => [...times].sort((
 const spread = (times: readonly number[]): string => `p50 ${p(times, 0.5).toFixed(0)} ms, p95 ${p(times, 0.95).toFixed(0)} ms, p99 ${p(times, 0.99).toFixed(0)} ms`
 
 /** Brings deals in through the built server, with five rules on, while a page is read and a card is moved again and again. */
-export async function importing(rows: number): Promise<readonly Row[]> {
+export async function importing(rows: number): Promise<{ readonly rows: readonly Row[]; readonly plans: readonly Plan[] }> {
   const folder = mkdtempSync(join(tmpdir(), 'sky-lever-import-'))
   const dbFile = join(folder, 'import.db')
   const workspace = openLarkmoor({ dbFile, migrationsFolder: MIGRATIONS, nowMs: Date.now() }, new SetClock(Date.now()))
@@ -83,7 +84,7 @@ export async function importing(rows: number): Promise<readonly Row[]> {
     for (let n = 0; n < 40; n++) idle.push(await timed(() => call('GET', '/records/deal?limit=50')))
     const sized = rows.toLocaleString('en')
     const asked = await asks(call, timed)
-    return [
+    return { plans: plans(dbFile), rows: [
       row(`${sized} deals with five rules on`, `taken in ${(taken / 1000).toFixed(1)} s, previewed in ${(previewed / 1000).toFixed(1)} s, written in ${seconds.toFixed(0)} s: ${Math.round(rows / seconds).toLocaleString('en')} rows/s`),
       row('what came of it', `${runs.toLocaleString('en')} runs, ${tasks.toLocaleString('en')} tasks; memory peak of the process ${Math.round(Number(memory) / 1024)} MB`),
       row('`GET /api/v1/records/deal` meanwhile, p95 in ms', spread(page), p(page, 0.95), { most: 100 }),
@@ -91,7 +92,7 @@ export async function importing(rows: number): Promise<readonly Row[]> {
       row('moving a card meanwhile, p95 in ms', spread(move), p(move, 0.95), { most: 300 }),
       row(`\`GET /api/v1/records/deal\` with ${sized} deals and nothing else to do`, spread(idle)),
       ...asked.map(({ what, times, most }) => row(`${what}, p95 in ms`, spread(times), p(times, 0.95), { most })),
-    ]
+    ] }
   } finally {
     server.kill()
     rmSync(folder, { recursive: true, force: true })
@@ -106,6 +107,9 @@ async function asks(call: Call, timed: (work: () => Promise<unknown>) => Promise
   const group = (...items: object[]) => ({ kind: 'group', id: 'c0', mode: 'all', items })
   const conditions = (n: number) => group(is('amount', 'moreThan', { value: 40_000 + n }), is('stage', 'isAnyOf', { values: ['hp-quoted', 'hp-terms'] }), is('name', 'contains', { value: `number ${n}` }), is('owner', 'isEmpty', {}, true), is('closeDate', 'inNext', { amount: { count: 30 + n, unit: 'days' } }, true))
   const evidence = (n: number) => call('POST', '/evidence', { document: { format: 1, name: 'Asked', description: '', object: 'deal', triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-quoted' } }], conditions: conditions(n), steps: [] } })
+  const open = { kind: 'linked', id: 'l1', object: 'deal', how: 'none', count: 1, group: { ...group(is('stage', 'standing', { outcome: 'open' }), is('amount', 'moreThan', { value: 90_000 })), id: 'g1' } }
+  const companies = (n: number) => call('POST', '/evidence', { document: { format: 1, name: 'Asked', description: '', object: 'company', triggers: [{ id: 't1', kind: 'created', params: {} }], conditions: group(open, is('name', 'contains', { value: `Firm ${n}` })), steps: [] } })
+  const linked = (n: number) => call('POST', '/evidence', { document: { format: 1, name: 'Asked', description: '', object: 'deal', triggers: [{ id: 't1', kind: 'created', params: {} }], conditions: group(is('amount', 'moreThan', { value: 50_000 + n }), { kind: 'linked', id: 'l2', object: 'company', how: 'main', count: 1, group: { ...group(is('name', 'contains', { value: String(n) })), id: 'g2' } }), steps: [] } })
   const ledger = (query: object) => call('GET', `/ledgers/deal?${new URLSearchParams(query as Record<string, string>).toString()}`)
   const take = async (work: (n: number) => Promise<unknown>) => {
     const times: number[] = []
@@ -115,6 +119,8 @@ async function asks(call: Call, timed: (work: () => Promise<unknown>) => Promise
   }
   return [
     { what: 'the evidence beside a rule with five conditions', times: await take(evidence), most: 200 },
+    { what: 'the evidence of deals by a condition on their main company', times: await take(linked), most: 200 },
+    { what: 'the evidence of companies by a question about all those deals', times: await take(companies), most: 200 },
     { what: 'a page of the table sorted by name', times: await take((n) => ledger({ sort: 'name', offset: String(n * 2000), limit: '100' })), most: 100 },
     { what: 'a page of the table sorted by amount, downwards', times: await take((n) => ledger({ sort: 'amount', down: 'true', offset: String(n * 50), limit: '100' })), most: 100 },
     { what: 'a page of the table filtered by an amount', times: await take((n) => ledger({ filter: JSON.stringify(group(is('amount', 'moreThan', { value: 99_000 + n }))), limit: '100' })), most: 100 },

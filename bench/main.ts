@@ -10,6 +10,8 @@ const table = (rows: readonly Row[]): string => [
   ...rows.map((row) => `| ${row.what} | ${row.figure} | ${row.ratio ?? ''} | ${row.target ?? ''} | ${row.target === null ? '' : row.met ? 'met' : '**missed**'} |`),
 ].join('\n')
 
+const code = (text: string): string => `\`${text}\``
+
 /** Prints the ratios and keeps them in `docs/performance.md` when called with `--keep`. */
 export async function main(args: readonly string[]): Promise<void> {
   const matched = await matching()
@@ -36,7 +38,13 @@ ${table(written)}
 
 Through the built server (\`npm run build\` first), the file as one CSV, reads and moves one after the other every 50 ms while it is written.
 
-${table(brought)}
+${table(brought.rows)}
+
+## How the database goes about it
+
+What SQLite says of the statements behind the screens (\`EXPLAIN QUERY PLAN\`), with these deals in the table. Evidence looks at every record on purpose: each condition tells how many it alone lets through. Records named by a question about linked ones are found once a query, by the index on links.
+
+${brought.plans.map(({ what, steps }) => `- **${what}**: ${steps.map(code).join(' · ')}`).join('\n')}
 `
   console.log(text)
   if (args.includes('--keep')) writeFileSync('docs/performance.md', text)

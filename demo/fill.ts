@@ -61,6 +61,7 @@ export function fillLarkmoor(options: FillOptions): Workspace {
       play(workspace, act, addDays(today, -18), made, random)
     }
   })
+  workspace.db.takeStock()
   return workspace
 }
 

@@ -56,7 +56,8 @@ test('answers are what the description says they are', async ({ request }) => {
   for (const [route, { answer, media }] of Object.entries(CONTRACTS as Readonly<Record<string, Contract>>)) {
     const [method = '', path = ''] = route.split(' ')
     if (method !== 'GET' || !answer || media) continue
-    const got = await request.get(`/api/v1${path.replace(':object', 'deal').replace(':id', String(ids[route] ?? 1)).replace(':rule', String(rule)).replace(':key', 'units')}`)
+    const filled = path.replace(':object', 'deal').replace(':id', String(ids[route] ?? 1)).replace(':rule', String(rule)).replace(':key', 'units')
+    const got = await request.get(`/api/v1${filled}`, { params: route === 'GET /segments' ? { object: 'deal' } : {} })
     expect(got.status(), route).toBe(200)
     const read = (answer as z.ZodType).safeParse(await got.json())
     expect(read.error?.issues.slice(0, 3) ?? [], route).toEqual([])

@@ -12,6 +12,8 @@ export interface CatalogueData {
   readonly pipelines: readonly Pipeline[]
   readonly people: readonly Person[]
   readonly synonyms?: readonly SynonymSet[]
+  /** Stages that were taken out of their pipelines, for telling what happened. */
+  readonly goneStages?: readonly Stage[]
 }
 
 /** What each spelling of a set counts as, both folded. */
@@ -84,6 +86,11 @@ export class Catalogue {
 
   stage(id: string): Stage | null {
     return this.stages.get(id) ?? null
+  }
+
+  /** The stage, also when it was taken out: for telling what happened. */
+  stageOnce(id: string): Stage | null {
+    return this.stage(id) ?? this.data.goneStages?.find((stage) => stage.id === id) ?? null
   }
 
   allStages(): readonly Stage[] {

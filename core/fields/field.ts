@@ -21,6 +21,8 @@ export interface Field {
   readonly required: boolean
   /** For choice fields, in the order of the lists; otherwise empty. */
   readonly choices: readonly Choice[]
+  /** Choices that were taken out, for telling what happened. */
+  readonly gone?: readonly Choice[]
   /** For currency fields: the key of the field that holds the ISO 4217 code, or `null` for the workspace's. */
   readonly currencyKey: string | null
   /** For texts: the synonym set by which spellings count as one value, or `null`. */
@@ -40,6 +42,8 @@ export interface Stage {
   readonly name: string
   readonly position: number
   readonly outcome: 'open' | 'won' | 'lost'
+  /** How likely a deal in it is to be won, in percent; `null` where nobody has said. */
+  readonly probability: number | null
 }
 
 export interface Pipeline {

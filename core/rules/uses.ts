@@ -1,4 +1,4 @@
-import { placedConditions, placedLinked, type Placed } from '../conditions/document'
+import { placedConditions, type Group, type Placed } from '../conditions/document'
 import type { OtherField } from '../conditions/operators/another-field'
 import type { ObjectKind } from '../records/kinds'
 import type { RuleDocument } from './document'
@@ -27,21 +27,29 @@ function comparesWith({ condition, object: of }: Placed, object: ObjectKind, key
 const linksBy = (rule: RuleDocument, object: ObjectKind, key: string): boolean =>
   somewhere(rule.steps, (part) => (part.ownField === key && rule.object === object) || (part.theirField === key && part.to === object))
 
+/** Whether conditions name a field of a kind of record. */
+export const groupUsesField = (group: Group, of: ObjectKind, object: ObjectKind, key: string): boolean =>
+  placedConditions(group, of).some((placed) => (placed.object === object && placed.condition.field === key) || comparesWith(placed, object, key))
+
+/** Whether conditions name a choice of a field. */
+export const groupUsesChoice = (group: Group, of: ObjectKind, object: ObjectKind, key: string, choice: string): boolean =>
+  placedConditions(group, of).some((placed) => placed.object === object && placed.condition.field === key && holds(placed.condition.params, choice))
+
+/** Whether conditions name a stage: stage ids are nobody else’s. */
+export const groupUsesStage = (group: Group, of: ObjectKind, stage: string): boolean => placedConditions(group, of).some(({ condition }) => holds(condition.params, stage))
+
 /** Whether a rule names a field, in a trigger, a condition, a step or a text. */
 export const usesField = (rule: RuleDocument, object: ObjectKind, key: string): boolean =>
   (rule.object === object && somewhere([rule.triggers, rule.steps], (part) => part.field === key))
-  || placedConditions(rule.conditions, rule.object).some((placed) => (placed.object === object && placed.condition.field === key) || comparesWith(placed, object, key))
+  || groupUsesField(rule.conditions, rule.object, object, key)
   || linksBy(rule, object, key)
   || mergesField(rule.steps, object, key)
 
 /** Whether a rule names a choice of a field: beside the field, in whatever asks for it or sets it. */
 export const usesChoice = (rule: RuleDocument, object: ObjectKind, key: string, choice: string): boolean =>
   (rule.object === object && somewhere([rule.triggers, rule.steps], (part) => part.field === key && holds(part, choice)))
-  || placedConditions(rule.conditions, rule.object).some((placed) => placed.object === object && placed.condition.field === key && holds(placed.condition.params, choice))
+  || groupUsesChoice(rule.conditions, rule.object, object, key, choice)
 
-/** Whether a rule names a stage, wherever: stage ids are nobody else's. */
+/** Whether a rule names a stage, wherever. */
 export const usesStage = (rule: RuleDocument, stage: string): boolean =>
-  holds([rule.triggers, rule.steps], stage) || placedConditions(rule.conditions, rule.object).some(({ condition }) => holds(condition.params, stage))
-
-/** Whether a rule asks about linked records of a kind. */
-export const asksLinked = (rule: RuleDocument, object: ObjectKind): boolean => placedLinked(rule.conditions, rule.object).some(({ linked }) => linked.object === object)
+  holds([rule.triggers, rule.steps], stage) || groupUsesStage(rule.conditions, rule.object, stage)

@@ -20,7 +20,7 @@ export const catalogue = new Catalogue({
   workspace: factsAt(TODAY),
   people: peopleAt(TODAY),
   fields: FIELDS.map((field, i) => ({ ...field, id: i + 1 })),
-  pipelines: PIPELINES.map(({ stages, ...pipeline }) => ({ ...pipeline, stages: stages.map(([id, name, outcome], position) => ({ id, name, outcome, position, pipelineId: pipeline.id })) })),
+  pipelines: PIPELINES.map(({ stages, ...pipeline }) => ({ ...pipeline, stages: stages.map(([id, name, outcome], position) => ({ id, name, outcome, probability: null, position, pipelineId: pipeline.id })) })),
 })
 export const moment = momentAt(NOW_MS, catalogue.workspace)
 export const names = (object: ObjectKind = 'deal') => ({ catalogue, object })

@@ -1,5 +1,7 @@
 import { z } from 'zod'
 import { FIELD_TYPE_NAMES } from '../../core/fields/types'
+import { zGroup } from '../../core/conditions/document'
+import { zValue } from '../../core/rules/values'
 import { MATCH_PARTS, SEVERAL } from '../../core/linking/link-by'
 import { zSpellings } from '../../core/synonyms/check'
 import { contract, zId, zIdParam, zInstant, zOk, zNext, zObject, zPaging, zRef, zRefParams, zValues } from './contract'
@@ -8,11 +10,16 @@ const zRecord = z.strictObject({ id: zId, version: z.number().int().positive().d
 const zLink = z.strictObject({ ref: zRef, name: z.string(), role: z.string(), main: z.boolean().describe('whether it is the one that rules follow') }).meta({ id: 'Link' })
 const zDoer = z.looseObject({ by: z.string(), name: z.string() }).describe('who or what did it')
 const zSynonymSet = z.strictObject({ id: zId, name: z.string(), groups: z.array(z.array(z.string())).describe('each group is one value; its first spelling is what the others count as') }).meta({ id: 'SynonymSet' })
+const zLabel = z.string().trim().min(1, 'is missing').max(100)
+const zFilterGroup = zGroup.meta({ id: 'Conditions' })
+const zColumns = z.array(z.string().max(100)).max(60)
+const zSegmentParts = { name: zLabel, filter: zFilterGroup, columns: zColumns.default([]).describe('field keys in their order; empty for the usual ones'), sort: z.string().max(100).default('name'), down: z.boolean().default(false) }
+const zSegment = z.strictObject({ id: zId, object: zObject, name: z.string(), filter: zFilterGroup, columns: z.array(z.string()), sort: z.string(), down: z.boolean(), count: z.number().int() }).meta({ id: 'Segment' })
+const zBulkEdit = z.strictObject({ object: zObject, filter: zFilterGroup, words: z.string().max(100).default(''), field: z.string().max(100), value: zValue.describe('null empties the field') })
 const zLinkOrder = z.strictObject({
   object: zObject.describe('the kind of record that is gone through'), to: zObject, ownField: z.string().max(100), theirField: z.string().max(100),
   part: z.enum(MATCH_PARTS), several: z.enum(SEVERAL).describe('what happens when several match'), publicToo: z.boolean().default(false).describe('whether public mail domains count'), leftOut: z.array(z.string().max(200)).max(500).default([]),
 })
-const zLabel = z.string().trim().min(1, 'is missing').max(100)
 const zDescription = z.string().trim().max(500)
 const filter = z.string().max(20_000).optional().describe('a group of conditions as JSON, the same as in a rule')
 const objectParams = z.object({ object: zObject })
@@ -91,6 +98,30 @@ export const records = {
     section: 'Fields', does: 'Renames a choice or moves it in the order', more: 'Records and rules hold its id and follow the new word.',
     params: zIdParam.extend({ choice: z.string().max(200) }), body: z.strictObject({ label: zLabel.optional(), before: z.string().max(200).nullable().optional().describe('the choice it shall stand before; null for the end') }), answer: zOk,
   }),
+  'GET /segments': contract({
+    section: 'Records', does: 'The segments of a kind of record, each with how many are in it now', query: z.object({ object: zObject }),
+    answer: z.strictObject({ segments: z.array(zSegment) }),
+  }),
+  'POST /segments': contract({
+    section: 'Records', does: 'Saves a filter under a name', body: z.strictObject({ object: zObject, ...zSegmentParts }), answer: z.strictObject({ id: zId }),
+  }),
+  'PATCH /segments/:id': contract({
+    section: 'Records', does: 'Renames a segment or changes what is in it', params: zIdParam,
+    body: z.strictObject({ name: zLabel.optional(), filter: zFilterGroup.optional(), columns: zColumns.optional(), sort: z.string().max(100).optional(), down: z.boolean().optional() }), answer: zOk,
+  }),
+  'DELETE /segments/:id': contract({ section: 'Records', does: 'Takes a segment away; its records stay', params: zIdParam, answer: zOk }),
+  'POST /bulk-edits/preview': contract({
+    section: 'Records', does: 'What writing one value into a field of all records that fit would do', body: zBulkEdit,
+    answer: z.looseObject({ matched: z.number().int(), changed: z.number().int(), same: z.number().int(), tooMany: z.boolean().describe('more than can be changed in one go') }),
+  }),
+  'POST /bulk-edits': contract({
+    section: 'Records', does: 'Writes one value into a field of all records that fit; rules run as for any change', body: zBulkEdit,
+    answer: z.strictObject({ changed: z.number().int(), runs: z.number().int() }),
+  }),
+  'GET /seen/:object': contract({
+    section: 'Files', does: 'What is seen of a table as a file: filtered, in its order, with its columns', params: objectParams, media: 'text/csv',
+    query: z.object({ filter, words: z.string().max(100).default(''), sort: z.string().max(100).default('name'), down: z.enum(['true', 'false']).default('false'), columns: z.string().max(5000).default('name').describe('field keys with commas between') }),
+  }),
   'GET /synonyms': contract({
     section: 'Fields', does: 'The sets of spellings that count as one value', answer: z.strictObject({ sets: z.array(zSynonymSet) }),
   }),
@@ -122,7 +153,7 @@ export const records = {
       }).meta({ id: 'Field' })),
       pipelines: z.array(z.strictObject({
         id: z.string(), name: z.string(),
-        stages: z.array(z.strictObject({ id: z.string(), pipelineId: z.string(), name: z.string(), position: z.number().int(), outcome: z.enum(['open', 'won', 'lost']) })),
+        stages: z.array(z.strictObject({ id: z.string(), pipelineId: z.string(), name: z.string(), position: z.number().int(), outcome: z.enum(['open', 'won', 'lost']), probability: z.number().int().nullable().describe('in percent') })),
       })),
     }),
   }),

@@ -35,6 +35,8 @@ export interface Db {
    * outside of a transaction, where another thread may write between two reads.
    */
   footing(): number | null
+  /** Lets SQLite look how values are spread, where that has changed much: it chooses better ways through links then. */
+  takeStock(): void
   close(): void
 }
 
@@ -138,6 +140,11 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
       else work()
     },
     footing: () => (inside ? footing : null),
+    takeStock: () => {
+      // A look at some entries of each index is enough, and quick; tables that were never looked at are looked at as well.
+      sqlite.pragma('analysis_limit = 1000')
+      sqlite.pragma('optimize = 0x10002')
+    },
     close: () => sqlite.close(),
   }
 }

@@ -1,4 +1,5 @@
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex, type AnySQLiteColumn } from 'drizzle-orm/sqlite-core'
+import type { Group } from '../../core/conditions/document'
 import type { Seen } from '../../core/conditions/compile'
 import type { Priority, TaskKind } from '../../core/engine/effects'
 import type { RunState, StepRecord, StopReason } from '../../core/engine/world'
@@ -88,6 +89,8 @@ export const choices = sqliteTable('choices', {
   id: text().notNull(),
   label: text().notNull(),
   position: integer().notNull(),
+  /** Merged into another one, or taken out: nobody chooses it any more, and what happened with it can still be told. */
+  archived: integer({ mode: 'boolean' }).notNull().default(false),
 }, (t) => [primaryKey({ columns: [t.fieldId, t.id] })])
 
 export const pipelines = sqliteTable('pipelines', {
@@ -102,7 +105,25 @@ export const stages = sqliteTable('stages', {
   name: text().notNull(),
   position: integer().notNull(),
   outcome: text().$type<'open' | 'won' | 'lost'>().notNull(),
+  /** How likely a deal in it is to be won, in percent; null where nobody has said. */
+  probability: integer(),
+  /** Taken out of its pipeline: no deal is in it, and what happened with it can still be told. */
+  archived: integer({ mode: 'boolean' }).notNull().default(false),
 })
+
+/** Saved filters with the columns and the order in which their records are looked at. */
+export const segments = sqliteTable('segments', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  object: text().$type<ObjectKind>().notNull(),
+  name: text().notNull(),
+  filter: text({ mode: 'json' }).$type<Group>().notNull(),
+  columns: text({ mode: 'json' }).$type<readonly string[]>().notNull(),
+  sort: text().notNull(),
+  down: integer({ mode: 'boolean' }).notNull(),
+  createdBy: text('created_by').notNull().references(() => people.id),
+  createdAt: integer('created_at').notNull(),
+  changedAt: integer('changed_at').notNull(),
+}, (t) => [uniqueIndex('segments_name').on(t.object, t.name)])
 
 const recordColumns = {
   id: integer().primaryKey({ autoIncrement: true }),

@@ -1,9 +1,24 @@
-import { exportColumns, exportHead, exportRows, type ExportRow } from '../../core/formats/csv/export'
+import { exportColumns, exportHead, exportRows, seenColumns, type ExportRow } from '../../core/formats/csv/export'
 import { OTHER_TARGETS } from '../../core/formats/csv/import'
 import type { ObjectKind } from '../../core/records/kinds'
+import { ledgerPage, type LedgerQuery } from '../views/ledger'
 import type { Workspace } from './workspace'
 
 const TOGETHER = 1000
+
+/** What is seen of a table as a CSV file: the records that the filter lets through, in its order, with its columns. */
+export function exportSeen(workspace: Workspace, query: Omit<LedgerQuery, 'offset' | 'limit'> & { readonly columns: readonly string[] }): string {
+  const catalogue = workspace.catalogue()
+  const columns = seenColumns(query.object, catalogue, query.columns)
+  return workspace.db.atSameMoment(() => {
+    const parts = [exportHead(columns)]
+    for (let offset = 0; ; offset += TOGETHER) {
+      const { rows } = ledgerPage(workspace, { ...query, offset, limit: TOGETHER })
+      parts.push(exportRows(rows.map(({ id, values }) => ({ id, values, company: null, contact: null })), columns, query.object, catalogue))
+      if (rows.length < TOGETHER) return parts.join('')
+    }
+  })
+}
 
 /** All records of a kind as a CSV file, as they are in one moment. */
 export function exportFile(workspace: Workspace, object: ObjectKind): string {

@@ -5,6 +5,7 @@ import { FIELD_TYPES } from '../../core/fields/types'
 import { foldText } from '../../core/fields/value'
 import type { ObjectKind } from '../../core/records/kinds'
 import { usesField } from '../../core/rules/uses'
+import { segmentsThatName } from './segments'
 import { RefusedError, type Workspace } from './workspace'
 
 /** More would make every read of a record slow, and nobody would find anything. */
@@ -65,6 +66,8 @@ export function changeField(workspace: Workspace, field: Field, change: { readon
   if (change.label !== undefined || (change.archived === false && away)) refuseSameLabel(workspace, field.object, change.label ?? field.label, id)
   if (change.archived === true && (field.keptBy !== null || field.key in KEPT)) throw refuse('archived', `${field.label} is needed by the system itself`)
   if (change.required !== undefined && (field.keptBy !== null || field.key in KEPT)) throw refuse('required', `${field.label} stays as it is`)
+  const [segment] = change.archived === true ? segmentsThatName(workspace, field) : []
+  if (segment) throw refuse('archived', `the segment “${segment.name}” names it`)
   const named = change.archived === true ? rulesThatName(workspace, field) : []
   if (named.length > 0) throw refuse('archived', `${named.length === 1 ? 'the rule' : 'the rules'} ${named.slice(0, 5).map((rule) => `“${rule.draft.name}”`).join(', ')}${named.length > 5 ? ` and ${named.length - 5} more` : ''} ${named.length === 1 ? 'names' : 'name'} it`)
   const { label, description, required, archived } = change

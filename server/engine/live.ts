@@ -7,6 +7,7 @@ export type LiveMessage =
   | { readonly about: 'run'; readonly runId: number; readonly ruleId: number; readonly ruleName: string; readonly ref: RecordRef; readonly recordName: string; readonly state: string; readonly text: string }
   | { readonly about: 'tasks'; readonly people: readonly string[] }
   | { readonly about: 'rules' }
+  | { readonly about: 'segments' }
   /** `progress` while it is under way; without it, read the import again. */
   | { readonly about: 'imports'; readonly id: number; readonly progress?: ImportProgress }
   /** Fields, pipelines or people are other than they were. */

@@ -1,6 +1,6 @@
 import { and, asc, eq, sql } from 'drizzle-orm'
 import { Catalogue } from '../../core/fields/catalogue'
-import type { Field, WorkspaceFacts } from '../../core/fields/field'
+import type { Field, Stage, WorkspaceFacts } from '../../core/fields/field'
 import type { Db } from '../db/connect'
 import { choices, fields, holidays, people, pipelines, stages, synonymSets, workspace } from '../db/schema'
 
@@ -25,9 +25,11 @@ export class CatalogueStore {
     if (!facts) return null
     const choiceRows = orm.select().from(choices).orderBy(asc(choices.position)).all()
     const stageRows = orm.select().from(stages).orderBy(asc(stages.position)).all()
+    const toStage = ({ archived: _a, ...stage }: (typeof stageRows)[number]): Stage => stage
     const all = orm.select().from(fields).orderBy(asc(fields.position), asc(fields.id)).all()
     const toField = ({ indexed: _i, position: _p, archived: _a, ...field }: (typeof all)[number]): Field => ({
-      ...field, choices: choiceRows.filter((choice) => choice.fieldId === field.id).map(({ id, label }) => ({ id, label })),
+      ...field, choices: choiceRows.filter((choice) => choice.fieldId === field.id && !choice.archived).map(({ id, label }) => ({ id, label })),
+      ...(choiceRows.some((choice) => choice.fieldId === field.id && choice.archived) ? { gone: choiceRows.filter((choice) => choice.fieldId === field.id && choice.archived).map(({ id, label }) => ({ id, label })) } : {}),
     })
     return new Catalogue({
       workspace: {
@@ -37,8 +39,9 @@ export class CatalogueStore {
       fields: all.filter((field) => !field.archived).map(toField),
       archived: all.filter((field) => field.archived).map(toField),
       pipelines: orm.select().from(pipelines).orderBy(asc(pipelines.position)).all().map(({ id, name }) => ({
-        id, name, stages: stageRows.filter((stage) => stage.pipelineId === id),
+        id, name, stages: stageRows.filter((stage) => stage.pipelineId === id && !stage.archived).map(toStage),
       })),
+      goneStages: stageRows.filter((stage) => stage.archived).map(toStage),
       people: orm.select(PERSON).from(people).orderBy(asc(people.name)).all(),
       synonyms: orm.select().from(synonymSets).orderBy(asc(synonymSets.name)).all(),
     })

@@ -10,6 +10,7 @@ import { RevisionStore } from './revisions'
 import { RecordStore } from './records'
 import { RuleStore } from './rules'
 import { RunStore } from './runs'
+import { SegmentStore } from './segments'
 import { TaskStore } from './tasks'
 
 /** One repository a noun over one connection. SQL lives in these and nowhere else. */
@@ -21,6 +22,7 @@ export interface Store {
   readonly events: EventStore
   readonly rules: RuleStore
   readonly runs: RunStore
+  readonly segments: SegmentStore
   readonly tasks: TaskStore
   readonly answers: AnswerStore
   readonly imports: ImportStore
@@ -36,6 +38,7 @@ export const openStore = (db: Db): Store => ({
   events: new EventStore(db),
   rules: new RuleStore(db),
   runs: new RunStore(db),
+  segments: new SegmentStore(db),
   tasks: new TaskStore(db),
   answers: new AnswerStore(db),
   imports: new ImportStore(db),

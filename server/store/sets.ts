@@ -1,6 +1,6 @@
 import type { Statement } from 'better-sqlite3'
 import type { Db } from '../db/connect'
-import { type Bound, type CompiledSql, type Shape, type Sql } from './conditions'
+import type { Bound, CompiledSql, Shape, Sql } from './conditions'
 
 /** What a group of conditions comes to on all records of a table. */
 export interface Survey {
@@ -70,9 +70,9 @@ export class SetStore {
     const matching: number[] = []
     /** Ids of the records just missed, by the one item that they fail. */
     const missed = new Map<number, number[]>()
-    let total = 0
-    for (const row of this.prepared(`SELECT id * ${width}${each.length === 0 ? '' : ` + (${bits.text})`} FROM ${table} ORDER BY id`, 'pluck').iterate(...bits.bound) as unknown as Iterable<number>) {
-      total++
+    // All at once: a step of an iterator costs more than the row it brings.
+    const rows = this.prepared(`SELECT id * ${width}${each.length === 0 ? '' : ` + (${bits.text})`} FROM ${table} ORDER BY id`, 'pluck').all(...bits.bound) as unknown as readonly number[]
+    for (const row of rows) {
       const mask = row % width
       let known = answers.get(mask)
       if (!known) answers.set(mask, (known = { ...answer(shape, mask), count: 0 }))
@@ -92,7 +92,7 @@ export class SetStore {
       for (let i = 0; i < alone.length; i++) if ((mask >> i) & 1) alone[i] = (alone[i] ?? 0) + count
     }
     return {
-      total, matched, near: [...missed.values()].reduce((sum, ids) => sum + ids.length, 0),
+      total: rows.length, matched, near: [...missed.values()].reduce((sum, ids) => sum + ids.length, 0),
       alone: new Map(each.map(({ id }, i) => [id, alone[i] ?? 0])), matching, nearest: this.nearest(table, compiled.tops, missed, limit),
     }
   }

@@ -1,5 +1,6 @@
 import { EMPTY_GROUP, misfit, zGroup, type Group } from '../../core/conditions/document'
 import type { ObjectKind } from '../../core/records/kinds'
+import { RefusedError, type Workspace } from '../engine/workspace'
 import { ProblemError } from './problem'
 
 const refuse = (detail: string, text: string): ProblemError => new ProblemError(400, 'The request does not fit', detail, [{ path: 'filter', text }])
@@ -15,7 +16,19 @@ export function readFilter(text: string | undefined, object: ObjectKind): Group 
   }
   const read = zGroup.safeParse(given)
   if (!read.success) throw refuse('The filter cannot be read.', read.error.issues[0]?.message ?? '')
-  const wrong = misfit(read.data, object)
+  return fitting(read.data, object)
+}
+
+/** The group, when it can be asked of such records; refuses it by the place that is wrong. */
+export function fitting(group: Group, object: ObjectKind): Group {
+  const wrong = misfit(group, object)
   if (wrong) throw refuse('The filter cannot be read.', `${wrong.path.join('.') || 'filter'}: ${wrong.text}`)
-  return read.data
+  return group
+}
+
+/** Refuses to write a field that is not there, or that nobody writes. */
+export function writableField(workspace: Workspace, { object, field: key }: { readonly object: ObjectKind; readonly field: string }): void {
+  const field = workspace.catalogue().field(object, key)
+  if (!field) throw new RefusedError([{ path: 'field', problem: { code: 'unknownField', field: key } }])
+  if (field.keptBy) throw new RefusedError([{ path: 'field', problem: { code: 'readOnly', field: field.label, keptBy: field.keptBy } }])
 }

@@ -5,6 +5,7 @@ import type { Group } from '../../core/conditions/document'
 import { FIELD_TYPES } from '../../core/fields/types'
 import { foldText, isEmpty, type Value, type Values } from '../../core/fields/value'
 import type { ObjectKind } from '../../core/records/kinds'
+import type { RecordSnapshot } from '../../core/records/record'
 import { seesRecord, type Scope } from '../auth/scope'
 import type { Workspace } from '../engine/workspace'
 
@@ -89,6 +90,14 @@ export function ledgerPage(workspace: Workspace, query: LedgerQuery): LedgerPage
   const page = by && !distinctWords(by, catalogue) ? null : records.page(object, by && { field: by, down, ranks: ranksOf(by, catalogue) }, scope, offset, limit, fits)
   if (page && (by || !down)) return { total: page.total, matched: page.matched, rows: page.records.map(({ id, values }) => ({ id, values })) }
   return sortedHere(workspace, query, by)
+}
+
+/** The records that a filter, words and a scope let through, in the order of their ids. */
+export function matchingRecords(workspace: Workspace, query: Pick<LedgerQuery, 'object' | 'scope' | 'filter' | 'words'>, limit: number): readonly RecordSnapshot[] {
+  const { records } = workspace.store
+  const where = records.where(query.filter, query.object, workspace.catalogue(), workspace.moment())
+  const words = foldText(query.words)
+  return records.page(query.object, null, query.scope, 0, limit, [...(query.filter.items.length > 0 ? [where.test] : []), ...(words === '' ? [] : [records.named(query.object, words)])])?.records ?? []
 }
 
 /** The same in an order that the database cannot make: every record that fits is looked at. */

@@ -67,6 +67,7 @@ parentPort?.on('message', (ask: Ask) => {
       inTurn(ask.id, async () => {
         if (workspace.store.imports.stateOf(ask.id) === 'ready') await runImport(workspace, ask.id, ask.rulesOn, control)
         else await continueImport(workspace, ask.id, control)
+        workspace.db.inTurn(() => workspace.db.takeStock())
       })
       return
     case 'close':
@@ -76,4 +77,5 @@ parentPort?.on('message', (ask: Ask) => {
 })
 
 if (role === 'bulk' && workspace.catalogueOrNull()) for (const id of workspace.store.imports.running()) inTurn(id, () => continueImport(workspace, id, control))
+if (role === 'bulk' && workspace.catalogueOrNull()) workspace.db.inTurn(() => workspace.db.takeStock())
 tell({ told: 'ready' })

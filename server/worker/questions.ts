@@ -3,13 +3,15 @@ import { refusedCsv } from '../../core/formats/csv/refused'
 import type { ObjectKind } from '../../core/records/kinds'
 import type { RuleDocument } from '../../core/rules/document'
 import type { Scope } from '../auth/scope'
-import { exportFile } from '../engine/export'
+import { makeBulk, previewBulk, type BulkEdit } from '../engine/bulk-edit'
+import { exportFile, exportSeen } from '../engine/export'
 import { makeLinks, planLinks, type LinkOrder } from '../engine/link-all'
 import { previewImport, type ImportPreview } from '../engine/import'
 import type { Workspace } from '../engine/workspace'
 import { board } from '../views/board'
 import { evidenceFor } from '../views/evidence'
 import { fieldSheet } from '../views/field-sheet'
+import { segmentCounts } from '../views/segments'
 import { ledgerPage, type LedgerQuery } from '../views/ledger'
 
 /** Rows with something to say come first; the screen shows the rest in numbers. */
@@ -35,6 +37,11 @@ export const QUESTIONS = {
     const rows = row.state === 'ready' ? previewImport(workspace, row).rows.filter((one) => one.verdict === 'refused') : (row.refused ?? [])
     return refusedCsv(readCsv(row.content), rows)
   },
+  segmentCounts: (workspace: Workspace, { object, scope }: { readonly object: ObjectKind; readonly scope: Scope }) => segmentCounts(workspace, object, scope),
+  previewBulk: (workspace: Workspace, edit: BulkEdit) => previewBulk(workspace, edit),
+  /** Writes: asked of the thread that works in bulk, and of no other. */
+  makeBulk: (workspace: Workspace, order: { readonly edit: BulkEdit; readonly personId: string }) => makeBulk(workspace, order),
+  exportSeen: (workspace: Workspace, query: Parameters<typeof exportSeen>[1]) => exportSeen(workspace, query),
   linkPlan: (workspace: Workspace, by: LinkOrder) => planLinks(workspace, by),
   /** Writes: asked of the thread that works in bulk, and of no other. */
   makeLinks: (workspace: Workspace, order: { readonly by: LinkOrder; readonly personId: string }) => makeLinks(workspace, order),

@@ -37,6 +37,27 @@ function clear(): void {
 }
 // Having ticked one she types the next.
 watch(picked, clear)
+/** Whether she has gone through the list by the arrows since she typed. */
+let moved = false
+function type(text: string): void {
+  words.value = text
+  moved = false
+}
+/**
+ * Enter takes what the words find first, known at this very moment: the list itself knows it a frame later, and a quick
+ * hand would tick what it found before.
+ */
+function keyed(event: KeyboardEvent): void {
+  if (event.key === 'ArrowDown' || event.key === 'ArrowUp') moved = true
+  if (event.key !== 'Enter') return
+  const [first] = shown.value
+  if (event.ctrlKey) emit('set', picked.value)
+  else if (words.value.trim() === '' || moved) return
+  else if (first) picked.value = picked.value.includes(first.value) ? picked.value.filter((id) => id !== first.value) : [...picked.value, first.value]
+  else if (offered.value) void addChoice()
+  event.preventDefault()
+  event.stopPropagation()
+}
 /** A pasted list ticks all that it names, one a line or parted by semicolons, tabs or commas. */
 function paste(event: ClipboardEvent): void {
   const text = event.clipboardData?.getData('text/plain') ?? ''
@@ -55,14 +76,14 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => (input.value?.el
 
 <template>
   <form v-if="options" @submit.prevent="emit('set', picked)">
-    <Combobox v-model="picked" multiple>
-      <ComboboxInput ref="input" class="entry w-full" placeholder="Type, or paste a list" :aria-label="field.label" autocomplete="off" @keydown.enter="shown.length === 0 && offered && ($event.preventDefault(), addChoice())" @paste="paste" @change="words = $event.target.value" @keydown.ctrl.enter.prevent="emit('set', picked)" />
+    <div @keydown.capture="keyed"><Combobox v-model="picked" multiple>
+      <ComboboxInput ref="input" class="entry w-full" placeholder="Type, or paste a list" :aria-label="field.label" autocomplete="off" @paste="paste" @change="type($event.target.value)" />
       <ComboboxOptions static class="mt-1.5 max-h-[280px] overflow-auto">
         <ComboboxOption v-for="option in shown" :key="option.value" v-slot="{ active, selected }" :value="option.value" as="template">
           <li class="flex cursor-pointer gap-2 rounded-[3px] px-1.5 py-1" :class="active && 'bg-violet-t'"><span class="w-4 text-violet" aria-hidden="true">{{ selected ? '✓' : '' }}</span>{{ option.label }}</li>
         </ComboboxOption>
       </ComboboxOptions>
-    </Combobox>
+    </Combobox></div>
     <p v-if="unknown.length" class="mt-1 text-brick" role="alert">Not among them: {{ unknown.join(', ') }}</p>
     <button v-if="offered" type="button" class="mt-1 block w-full rounded-[3px] px-1.5 py-1 text-left hover:bg-violet-t" data-add-choice @click="addChoice">Add “{{ words.trim() }}” as a choice</button>
     <p class="mt-2 flex items-center justify-between"><button class="button" type="submit">Set {{ picked.length }}</button><span class="quiet"><kbd>Enter</kbd> ticks, <kbd>Ctrl Enter</kbd> sets</span></p>

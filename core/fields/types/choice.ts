@@ -41,7 +41,7 @@ export const choice = defineFieldType({
     if (value === null) return good(null)
     return typeof value === 'string' ? findChoice(value, context) : bad({ code: 'wrongType', type: 'choice' })
   },
-  write: (value, { field }) => label(String(value), field.choices),
+  write: (value, { field }) => label(String(value), [...field.choices, ...(field.gone ?? [])]),
   key: (value) => String(value),
   ordered: false,
   examples: [['Hire', 'hire'], [' HIRE ', 'hire'], ['', null]],
@@ -69,7 +69,7 @@ export const choices = defineFieldType({
     if (value === null) return good(null)
     return Array.isArray(value) ? findAll(value, context) : bad({ code: 'wrongType', type: 'several choices' })
   },
-  write: (value, { field }) => (Array.isArray(value) ? value.map((id: string) => label(id, field.choices)).join(', ') : String(value)),
+  write: (value, { field }) => (Array.isArray(value) ? value.map((id: string) => label(id, [...field.choices, ...(field.gone ?? [])])).join(', ') : String(value)),
   key: (value) => JSON.stringify(value),
   ordered: false,
   examples: [['Service; Hire', ['hire', 'service']], ['', null]],

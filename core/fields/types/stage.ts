@@ -24,7 +24,7 @@ export const stage = defineFieldType({
     if (value === null) return good(null)
     return typeof value === 'string' ? findStage(value, context) : bad({ code: 'wrongType', type: 'stage' })
   },
-  write: (value, { catalogue }) => catalogue.stage(String(value))?.name ?? String(value),
+  write: (value, { catalogue }) => catalogue.stageOnce(String(value))?.name ?? String(value),
   key: (value) => String(value),
   ordered: false,
   examples: [['quoted', 'hp-quoted'], ['', null]],

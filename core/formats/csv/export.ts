@@ -39,6 +39,12 @@ export function exportColumns(object: ObjectKind, catalogue: Catalogue): readonl
   })
 }
 
+/** The columns that somebody looks at, in their order, and before them the id, by which the file can come in again. */
+export const seenColumns = (object: ObjectKind, catalogue: Catalogue, keys: readonly string[]): readonly ExportColumn[] => {
+  const all = exportColumns(object, catalogue)
+  return [...all.filter(({ target }) => target.to === 'id'), ...keys.flatMap((key) => all.find(({ target }) => target.to === 'field' && target.field === key) ?? catalogue.fields(object).filter((field) => field.key === key).map((field) => ({ heading: field.label, target: { to: 'field' as const, field: key } })))]
+}
+
 /** The value as words that are read as the same value again: as people know it when that is certain, else as it is kept. */
 function cellOf(value: Value, field: Field, catalogue: Catalogue, values: Values): string {
   if (isEmpty(value)) return ''

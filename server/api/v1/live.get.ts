@@ -16,6 +16,7 @@ function heard(message: LiveMessage, workspace: Workspace, scope: Scope): LiveMe
     case 'tasks': return message.people.some((id) => sees(scope, id)) ? message : null
     case 'imports': return null
     case 'rules': return null
+    case 'segments': return message
     case 'catalogue': return message
   }
 }

@@ -5,6 +5,7 @@ import { EMPTY_GROUP, type Group } from '#core/conditions/document'
 import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
 import type { Values } from '#core/fields/value'
 import type { LedgerPage } from '~~/server/views/ledger'
+import type { SegmentLine } from '~~/server/views/segments'
 
 const PAGE = 100
 const ROW_PX = 29
@@ -28,10 +29,18 @@ function readFilter(): Group {
     return EMPTY_GROUP
   }
 }
-const filter = shallowRef(readFilter())
+const { data: segmentData, refresh: readSegments } = await useAsyncData(`segments-${object}`, () => useRequestFetch()<{ segments: readonly SegmentLine[] }>(`/api/v1/segments?object=${object}`), { lazy: !route.query.segment })
+const segments = computed(() => segmentData.value?.segments ?? [])
+const segmentId = ref(Number(route.query.segment) || null)
+const segment = computed(() => segments.value.find((one) => one.id === segmentId.value) ?? null)
+const filter = shallowRef(route.query.filter || !segment.value ? readFilter() : segment.value.filter)
+const usual = (COLUMNS[object] ?? ['name']).filter((key) => store.catalogue.field(object, key))
+/** What she looks at without a segment stays as she left it. */
+const own = useCookie<string>(`sky-lever-columns-${object}`, { default: () => '', maxAge: 31_536_000, sameSite: 'lax' })
+const columns = ref<readonly string[]>(route.query.columns ? text(route.query.columns).split(',') : segment.value && segment.value.columns.length > 0 ? segment.value.columns : own.value ? own.value.split(',') : usual)
 const words = ref(text(route.query.words))
-const sort = computed(() => text(route.query.sort) || 'name')
-const down = computed(() => route.query.down === 'true')
+const sort = computed(() => text(route.query.sort) || (segment.value?.sort ?? 'name'))
+const down = computed(() => (route.query.sort ? route.query.down === 'true' : (segment.value?.down ?? false)))
 const query = computed(() => ({
   filter: filter.value.items.length ? JSON.stringify(filter.value) : undefined, words: words.value || undefined, sort: sort.value, down: String(down.value), limit: PAGE,
 }))
@@ -61,13 +70,18 @@ async function more(offset: number): Promise<void> {
   const answer = await read<LedgerPage>(`/api/v1/ledgers/${object}`, { ...query.value, offset }).catch(() => null)
   if (answer) take(answer, offset)
 }
-watchDebounced([filter, words, sort, down], () => {
-  void navigateTo({ query: { ...(query.value.filter ? { filter: query.value.filter } : {}), ...(words.value ? { words: words.value } : {}), ...(sort.value !== 'name' ? { sort: sort.value } : {}), ...(down.value ? { down: 'true' } : {}) } }, { replace: true })
+watchDebounced([filter, words, sort, down, segmentId], () => {
+  const { sort: sorted, down: turned } = route.query
+  void navigateTo({ query: { ...(segmentId.value ? { segment: segmentId.value } : {}), ...(query.value.filter ? { filter: query.value.filter } : {}), ...(words.value ? { words: words.value } : {}), ...(sorted ? { sort: sorted } : {}), ...(turned ? { down: turned } : {}) } }, { replace: true })
   void reread()
 }, { debounce: 150 })
 const calmly = useCalm(() => reread())
+const recount = useCalm(() => readSegments())
 useLive((message) => {
-  if (message.about === 'records' && message.refs.some((ref) => ref.object === object)) calmly()
+  if (message.about === 'segments') recount()
+  if (message.about !== 'records' || !message.refs.some((ref) => ref.object === object)) return
+  calmly()
+  if (segments.value.length > 0) recount()
 }, calmly)
 
 const scroller = useTemplateRef<HTMLElement>('scroller')
@@ -76,12 +90,44 @@ const visible = computed(() => virtualizer.value.getVirtualItems())
 watch(visible, (items) => {
   for (const item of items) if (!rows.value.has(item.index)) void more(Math.floor(item.index / PAGE) * PAGE)
 })
-const fields = computed(() => (COLUMNS[object] ?? ['name']).flatMap((key) => store.catalogue.field(object, key) ?? []))
+const fields = computed(() => columns.value.flatMap((key) => store.catalogue.field(object, key) ?? []))
 const grid = computed(() => `minmax(220px,2fr) ${fields.value.slice(1).map((field) => (field.type === 'currency' || field.type === 'number' ? 'minmax(80px,0.8fr)' : 'minmax(90px,1fr)')).join(' ')}`)
 function sortBy(key: string): void {
-  void navigateTo({ query: { ...route.query, sort: key, down: sort.value === key && !down.value ? 'true' : undefined } }, { replace: true })
+  void navigateTo({ query: { ...route.query, sort: key, down: sort.value === key && !down.value ? 'true' : 'false' } }, { replace: true })
 }
 
+const changed = computed(() => segment.value !== null && (JSON.stringify(segment.value.filter) !== JSON.stringify(filter.value) || (segment.value.columns.length > 0 ? segment.value.columns.join() : usual.join()) !== columns.value.join() || segment.value.sort !== sort.value || segment.value.down !== down.value))
+async function choose(next: SegmentLine | null): Promise<void> {
+  segmentId.value = next?.id ?? null
+  filter.value = next?.filter ?? EMPTY_GROUP
+  columns.value = next && next.columns.length > 0 ? next.columns : own.value ? own.value.split(',') : usual
+  words.value = ''
+  await navigateTo({ query: next ? { segment: next.id } : {} }, { replace: true })
+}
+function setColumns(next: readonly string[]): void {
+  columns.value = next
+  if (segmentId.value === null) own.value = next.join() === usual.join() ? '' : next.join()
+}
+const looked = computed(() => ({ filter: filter.value, columns: columns.value.join() === usual.join() ? [] : columns.value, sort: sort.value, down: down.value }))
+async function save(name: string): Promise<void> {
+  const made = await attempt(() => send<{ id: number }>('POST', '/api/v1/segments', { object, name, ...looked.value }))
+  if (!made) return
+  await readSegments()
+  // The columns went with it: what is seen without a segment is as it was.
+  own.value = ''
+  segmentId.value = made.id
+}
+async function change(body: object): Promise<void> {
+  if (await attempt(() => send('PATCH', `/api/v1/segments/${segmentId.value}`, body))) await readSegments()
+}
+async function remove(): Promise<void> {
+  if (!(await attempt(() => send('DELETE', `/api/v1/segments/${segmentId.value}`)))) return
+  await readSegments()
+  await choose(null)
+}
+const picking = ref(false)
+const bulk = ref(false)
+const file = computed(() => `/api/v1/seen/${object}?${new URLSearchParams({ ...(query.value.filter ? { filter: query.value.filter } : {}), ...(words.value ? { words: words.value } : {}), sort: sort.value, down: String(down.value), columns: columns.value.join() }).toString()}`)
 const making = ref(false)
 const newName = ref('')
 const newStage = ref(store.catalogue.pipelines[0]?.stages[0]?.id ?? '')
@@ -100,7 +146,6 @@ async function create(): Promise<void> {
       <nav aria-label="Kinds of records" class="flex gap-3 font-serif text-[16px]"><NuxtLink v-for="other in OBJECTS.filter((one) => one !== object)" :key="other" :to="`/records/${objectPath(other)}`" class="text-ink2 italic hover:text-ink">{{ OBJECT_WORDS[other].many }}</NuxtLink></nav>
       <p class="quiet" aria-live="polite">{{ counts.matched === counts.total ? counts.total.toLocaleString('en') : `${counts.matched.toLocaleString('en')} of ${counts.total.toLocaleString('en')}` }}</p>
       <input v-model="words" class="entry ml-auto w-56" type="search" placeholder="Words in the name" aria-label="Words in the name">
-      <NuxtLink v-if="store.may('build')" :to="`/linking?of=${objectPath(object)}`" class="button">Link by what matches</NuxtLink>
       <button v-if="store.may('work')" type="button" class="button" @click="making = !making">New {{ OBJECT_WORDS[object].one }}</button>
     </div>
     <form v-if="making" class="mt-2 flex items-center gap-2 rounded-[3px] bg-paper2 p-2" @submit.prevent="create" @keydown.escape="making = false">
@@ -108,9 +153,21 @@ async function create(): Promise<void> {
       <select v-if="object === 'deal'" v-model="newStage" class="entry" aria-label="Stage"><optgroup v-for="pipeline in store.catalogue.pipelines" :key="pipeline.id" :label="pipeline.name"><option v-for="stage in pipeline.stages" :key="stage.id" :value="stage.id">{{ stage.name }}</option></optgroup></select>
       <button type="submit" class="button main">Create</button><button type="button" class="button" @click="making = false">Not now</button>
     </form>
+    <SegmentBar
+      class="mt-1 flex-none" :object="object" :segments="segments" :current="segmentId" :changed="changed" :something="filter.items.length > 0 || looked.columns.length > 0"
+      @choose="choose" @save="save" @keep="change(looked)" @rename="change({ name: $event })" @remove="remove"
+    />
     <div class="flex-none">
       <FilterSentence :group="filter" :object="object" @set="filter = $event" />
     </div>
+    <div class="flex flex-none justify-end gap-4 pb-1 text-[13px]">
+      <button type="button" class="text-ink2 hover:text-ink" data-columns :aria-expanded="picking" @click="picking = !picking">columns</button>
+      <button v-if="store.may('work') && counts.matched > 0" type="button" class="text-ink2 hover:text-ink" :aria-expanded="bulk" @click="bulk = !bulk">change all {{ counts.matched.toLocaleString('en') }} …</button>
+      <a v-if="counts.matched > 0" :href="file" class="text-ink2 hover:text-ink" download>file of these</a>
+      <NuxtLink v-if="store.may('build')" :to="`/linking?of=${objectPath(object)}`" class="text-ink2 hover:text-ink">link by what matches</NuxtLink>
+    </div>
+    <PopOver v-if="picking" anchor="[data-columns]" label="Columns" @close="picking = false"><ColumnPicker :object="object" :columns="columns" @set="setColumns" /></PopOver>
+    <BulkEditor v-if="bulk" class="flex-none" :object="object" :filter="filter" :words="words" :matched="counts.matched" @close="bulk = false" @done="reread" />
     <p v-if="error" class="text-brick" role="alert">The filter in the address cannot be read; take it out to see all {{ OBJECT_WORDS[object].many }}.</p>
     <div ref="scroller" class="min-h-0 flex-1 overflow-auto" tabindex="0" role="region" :aria-label="`${OBJECT_WORDS[object].many}, table`">
       <div role="table" :aria-label="OBJECT_WORDS[object].many" :aria-rowcount="counts.matched + 1" class="min-w-[900px] text-[13.5px]">

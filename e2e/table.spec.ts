@@ -1,0 +1,62 @@
+import { expect, newDeal, open, test } from './app'
+
+test('a filter with its columns is kept as a segment, counts live, comes in a file, and all in it are changed at once', async ({ page, request }) => {
+  for (const amount of [71, 72, 73]) await newDeal(request, { amount, reference: 'SEG' })
+  await open(page, '/records/deals')
+  await page.locator('[data-word="add:c0/condition"]').click()
+  await page.keyboard.type('reference')
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('SEG')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('table', { name: 'deals' })).toHaveAttribute('aria-rowcount', '4')
+
+  // Columns: one out, one in, by keyboard.
+  await page.getByRole('button', { name: 'columns' }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('textbox', { name: 'Another field' })).toBeFocused()
+  await page.keyboard.type('units')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('columnheader', { name: 'Units' })).toBeVisible()
+  await page.getByRole('button', { name: 'Take Kind out of the table' }).click()
+  await expect(page.getByRole('columnheader', { name: 'Kind' })).toHaveCount(0)
+  await page.keyboard.press('Escape')
+
+  await page.getByRole('button', { name: 'keep as a segment' }).click()
+  await page.keyboard.type('Segment probe')
+  await page.keyboard.press('Enter')
+  const segment = page.getByRole('navigation', { name: 'Segments of deals' }).getByRole('button', { name: /^Segment probe/ })
+  await expect(segment).toHaveText(/3$/)
+  await newDeal(request, { amount: 74, reference: 'seg' })
+  await expect(segment).toHaveText(/4$/)
+
+  // The address alone brings it back, with its columns.
+  await page.getByRole('button', { name: 'all deals' }).click()
+  await expect(page.getByRole('columnheader', { name: 'Units' })).toHaveCount(0)
+  await segment.click()
+  await expect(page).toHaveURL(/segment=\d+/)
+  await page.reload()
+  await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
+  await expect(page.getByRole('columnheader', { name: 'Units' })).toBeVisible()
+  await expect(page.getByRole('table', { name: 'deals' })).toHaveAttribute('aria-rowcount', '5')
+
+  const href = await page.getByRole('link', { name: 'file of these' }).getAttribute('href')
+  const file = await (await request.get(href ?? '')).text()
+  expect(file.split('\r\n').filter(Boolean)).toHaveLength(5)
+  expect(file).toContain('Units')
+
+  await page.getByRole('button', { name: 'change all 4' }).click()
+  const bulk = page.getByRole('region', { name: 'Change them all' })
+  await bulk.getByRole('combobox', { name: 'Field' }).fill('units')
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('6')
+  await page.keyboard.press('Enter')
+  await expect(bulk).toContainText('4 deals would change')
+  await bulk.getByRole('button', { name: 'Change 4 deals' }).click()
+  await expect(bulk.getByRole('status')).toContainText('4 deals changed')
+  await expect(page.getByRole('cell', { name: '6', exact: true })).toHaveCount(4)
+
+  await bulk.getByRole('button', { name: 'Close' }).click()
+  await page.getByRole('button', { name: 'take away' }).click()
+  await page.getByRole('button', { name: 'yes, take it away' }).click()
+  await expect(segment).toHaveCount(0)
+})

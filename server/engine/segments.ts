@@ -1,0 +1,45 @@
+import { foldText } from '../../core/fields/value'
+import { placedConditions } from '../../core/conditions/document'
+import { groupUsesField } from '../../core/rules/uses'
+import type { Field } from '../../core/fields/field'
+import type { Segment } from '../store/segments'
+import { RefusedError, type Workspace } from './workspace'
+
+export const SEGMENTS_MOST = 200
+
+const refuse = (path: string, detail: string): RefusedError => new RefusedError([{ path, problem: { code: 'shape', detail } }])
+
+function check(workspace: Workspace, id: number | null, given: Omit<Segment, 'id'>): void {
+  const all = workspace.store.segments.all(given.object)
+  const same = all.find((one) => one.id !== id && foldText(one.name) === foldText(given.name))
+  if (same) throw refuse('name', `there is a segment “${same.name}” already`)
+  if (id === null && all.length >= SEGMENTS_MOST) throw refuse('name', `a kind of record has ${SEGMENTS_MOST} segments at the most`)
+  const catalogue = workspace.catalogue()
+  const unknown = placedConditions(given.filter, given.object).find(({ condition, object }) => !catalogue.field(object, condition.field))
+  if (unknown) throw new RefusedError([{ path: `filter.${unknown.condition.id}`, problem: { code: 'unknownField', field: unknown.condition.field } }])
+  const column = given.columns.find((key) => !catalogue.field(given.object, key))
+  if (column !== undefined) throw new RefusedError([{ path: 'columns', problem: { code: 'unknownField', field: column } }])
+}
+
+/** Saves a filter under a name, with the columns and the order it is looked at in. Refuses a name that is taken. */
+export function makeSegment(workspace: Workspace, given: Omit<Segment, 'id'>, personId: string): number {
+  check(workspace, null, given)
+  const id = workspace.db.atomically(() => workspace.store.segments.add(given, personId, workspace.clock.nowMs()))
+  workspace.live.tell({ about: 'segments' })
+  return id
+}
+
+export function changeSegment(workspace: Workspace, segment: Segment, change: Partial<Omit<Segment, 'id' | 'object'>>): void {
+  check(workspace, segment.id, { ...segment, ...change })
+  workspace.db.atomically(() => workspace.store.segments.change(segment.id, change, workspace.clock.nowMs()))
+  workspace.live.tell({ about: 'segments' })
+}
+
+export function removeSegment(workspace: Workspace, id: number): void {
+  workspace.db.atomically(() => workspace.store.segments.remove(id))
+  workspace.live.tell({ about: 'segments' })
+}
+
+/** Segments whose filter names a field. */
+export const segmentsThatName = (workspace: Workspace, field: Pick<Field, 'object' | 'key'>): readonly Segment[] =>
+  workspace.store.segments.all().filter((segment) => groupUsesField(segment.filter, segment.object, field.object, field.key))
