@@ -11,7 +11,7 @@ import { Workspace } from '../server/engine/workspace'
 import { factsAt, FIELDS, peopleAt, PIPELINES } from './larkmoor'
 import { DEMO_SIZE, generate, type Act, type Size } from './generate'
 import { Random } from './random'
-import { RULES } from './rules'
+import { RULES, SEGMENTS } from './rules'
 
 const SPECIALIST = 'ines'
 const OUTCOMES = ['reached them, all well', 'left word, will ring again', 'done', 'they need another week', 'sent what they asked for']
@@ -61,6 +61,7 @@ export function fillLarkmoor(options: FillOptions): Workspace {
       play(workspace, act, addDays(today, -18), made, random)
     }
   })
+  workspace.db.atomically(() => { for (const segment of SEGMENTS) workspace.store.segments.add({ ...segment, down: false }, SPECIALIST, nowMs) })
   workspace.db.takeStock()
   return workspace
 }

@@ -136,4 +136,45 @@ export const RULES: readonly DemoRule[] = [
       steps: [{ id: 's1', kind: 'assignOwner', params: { person: 'rosa', replace: false } }],
     }),
   },
+  {
+    state: 'on',
+    document: {
+      format: RULE_FORMAT, object: 'company', name: 'Fit tier A near home', description: 'Bakeries, caterers and breweries we can reach within a day, with no deal under way.',
+      triggers: [{ id: 't1', kind: 'created', params: {} }, { id: 't2', kind: 'fieldChanges', params: { field: 'sector', how: 'anything', from: null, to: null } }],
+      conditions: {
+        kind: 'group', id: 'c0', mode: 'all', items: [
+          { kind: 'condition', id: 'c1', field: 'sector', op: 'isAnyOf', not: false, params: { values: ['bakery', 'catering', 'brewery'] } },
+          { kind: 'condition', id: 'c2', field: 'country', op: 'isAnyOf', not: false, params: { values: ['United Kingdom', 'Ireland'] } },
+          {
+            kind: 'linked', id: 'c3', object: 'deal', how: 'none', count: 1, group: {
+              kind: 'group', id: 'c4', mode: 'all', items: [
+                { kind: 'condition', id: 'c5', field: 'stage', op: 'standing', not: false, params: { outcome: 'open' } },
+                { kind: 'condition', id: 'c6', field: 'createdAt', op: 'inLast', not: false, params: { amount: { count: 6, unit: 'months' } } },
+              ],
+            },
+          },
+        ],
+      },
+      steps: [{ id: 's1', kind: 'setField', params: { field: 'fitTier', source: { from: 'value', value: 'a' }, keepByHand: true } }],
+    },
+  },
+  {
+    state: 'off',
+    document: {
+      format: RULE_FORMAT, object: 'contact', name: 'Find the company of a contact', description: 'Off until the list from the fair has been looked through.',
+      triggers: [{ id: 't1', kind: 'created', params: {} }, { id: 't2', kind: 'fieldChanges', params: { field: 'email', how: 'filled', from: null, to: null } }],
+      conditions: all(),
+      steps: [{ id: 's1', kind: 'linkMatch', params: { to: 'company', theirField: 'domain', part: 'domain', ownField: 'email', several: 'leave', publicToo: false, leftOut: ['openpost.example'] } }],
+    },
+  },
+]
+
+/** Saved filters that the demo starts with. */
+export const SEGMENTS: readonly { readonly object: 'deal' | 'contact' | 'company'; readonly name: string; readonly filter: Group; readonly columns: readonly string[]; readonly sort: string }[] = [
+  {
+    object: 'deal', name: 'Close date long gone', sort: 'closeDate', columns: ['name', 'closeDate', 'stage', 'amount', 'owner', 'quoteSentOn'],
+    filter: all({ field: 'stage', op: 'standing', params: { outcome: 'open' } }, { field: 'closeDate', op: 'longAgo', params: { amount: { count: 2, unit: 'weeks' } } }),
+  },
+  { object: 'deal', name: 'Large and open', sort: 'name', columns: [], filter: all({ field: 'stage', op: 'standing', params: { outcome: 'open' } }, { field: 'amount', op: 'moreThan', params: { value: 40_000 } }) },
+  { object: 'contact', name: 'Without a company', sort: 'name', columns: [], filter: { kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'linked', id: 'c1', object: 'company', how: 'none', count: 1, group: { kind: 'group', id: 'c2', mode: 'all', items: [] } }] } },
 ]

@@ -47,12 +47,16 @@ try {
   const [moving] = (await dealIn('hp-sized')).filter((line) => line.amount > 40_000)
 
   const views = [
-    { name: 'api', path: '/reference', light: true },
-    { name: 'fields', path: '/fields', light: true, then: async (page) => { await page.getByRole('button', { name: 'Kind', exact: true }).click() } },
+    { name: 'api', path: '/reference' },
+    { name: 'records', path: '/records/deals?segment=1' },
+    { name: 'why', path: `/records/deals/${run.ref.id}?show=rules`, then: async (page) => { await page.locator('[data-why]').nth(1).click(); await page.getByText('Open the rule').waitFor() } },
+    { name: 'linking', path: '/linking', then: async (page) => { await page.locator('[data-links]').waitFor() } },
+    { name: 'pipelines', path: '/pipelines' },
+    { name: 'fields', path: '/fields', then: async (page) => { await page.getByRole('button', { name: 'Kind', exact: true }).click() } },
     { name: 'rules', path: '/rules' },
-    { name: 'rule-sheet', path: '/rules/3', then: async (page) => { await page.locator('[data-word="step:s2/due"]').click() } },
+    { name: 'rule-sheet', dark: true, path: '/rules/10', then: async (page) => { await page.locator('[data-see]').nth(4).click(); await page.getByText('✗ fails').first().waitFor() } },
     {
-      name: 'board', path: '/boards/hp',
+      name: 'board', dark: true, path: '/boards/hp',
       then: async (page, theme) => {
         if (theme === 'light') await page.evaluate(([id]) => fetch(`/api/v1/records/deal/${id}`, { method: 'PATCH', headers: { 'content-type': 'application/json' }, body: '{"values":{"stage":"hp-quoted"}}' }), [moving.id])
         if (theme === 'light') await page.locator('[data-did]').first().waitFor()
@@ -60,12 +64,12 @@ try {
         await page.waitForFunction(() => document.getAnimations().length === 0)
       },
     },
-    { name: 'day-sheet', path: '/day-sheet?person=jude' },
+    { name: 'day-sheet', dark: true, path: '/day-sheet?person=jude' },
     { name: 'record', path: `/records/deals/${run.ref.id}` },
     { name: 'journal', path: '/journal' },
-    { name: 'run', path: `/journal/${run.id}`, light: true },
+    { name: 'run', path: `/journal/${run.id}` },
     { name: 'import', path: `/data/${importId}` },
-    { name: 'import-under-way', path: `/data/${largeId}`, light: true, then: underWay },
+    { name: 'import-under-way', path: `/data/${largeId}`, then: underWay },
   ]
   const browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',
@@ -81,8 +85,8 @@ try {
     }
     const [name, value] = cookie.split('=')
     await context.addCookies([{ name, value, url: base }])
-    for (const { name: view, path, then, light } of views) {
-      if (light && theme === 'dark') continue
+    for (const { name: view, path, then, dark } of views) {
+      if (!dark && theme === 'dark') continue
       await page.goto(base + path)
       await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
       await page.waitForLoadState('networkidle', { timeout: 1500 }).catch(() => undefined)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { FIELD_TYPES, FIELD_TYPE_NAMES, type FieldTypeName } from '#core/fields/types'
 import { foldText } from '#core/fields/value'
-import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '#core/records/kinds'
+import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import type { FieldSheet } from '~~/server/views/field-sheet'
 
 useHead({ title: 'Fields' })
@@ -54,7 +54,7 @@ const active = computed(() => (data.value?.lines ?? []).filter((one) => !one.arc
     <div class="relative min-h-0 overflow-auto px-8 pt-4 pb-12" tabindex="0" role="region" aria-label="Fields">
       <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h1>Fields</h1>
-        <nav aria-label="Kinds of records" class="flex gap-3 font-serif text-[16px]"><NuxtLink v-for="one in OBJECTS" :key="one" :to="{ query: one === 'deal' ? {} : { of: objectPath(one) } }" :class="one === object ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic hover:text-ink'" :aria-current="one === object ? 'page' : undefined">{{ OBJECT_WORDS[one].many }}</NuxtLink><NuxtLink to="/synonyms" class="text-ink2 italic hover:text-ink">synonyms</NuxtLink></nav>
+        <FieldsNav :current="object" />
         <p class="quiet">{{ active }} {{ active === 1 ? 'field' : 'fields' }}, {{ (data?.total ?? 0).toLocaleString('en') }} {{ OBJECT_WORDS[object].many }}</p>
         <input v-model="words" class="entry ml-auto w-52" type="search" placeholder="Words of a field" aria-label="Words of a field">
         <button v-if="editable" type="button" class="button main" @click="making = !making">New field</button>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
+import { OBJECT_WORDS } from '#core/records/kinds'
 import { doubleSpelling, spellingsFromText, spellingsToText } from '#core/synonyms/check'
 import type { SynonymSheet } from '~~/server/views/synonym-sheet'
 
@@ -69,7 +69,7 @@ function takeUp(spelling: string): void {
   <div class="flex h-full min-h-0 flex-col px-8 pt-4 pb-6">
     <div class="flex flex-none flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1>Fields</h1>
-      <nav aria-label="Kinds of records" class="flex gap-3 font-serif text-[16px]"><NuxtLink v-for="one in OBJECTS" :key="one" :to="one === 'deal' ? '/fields' : `/fields?of=${objectPath(one)}`" class="text-ink2 italic hover:text-ink">{{ OBJECT_WORDS[one].many }}</NuxtLink><NuxtLink to="/synonyms" class="border-b-2 border-ink font-medium" aria-current="page">synonyms</NuxtLink></nav>
+      <FieldsNav current="synonyms" />
       <p class="quiet">Spellings that count as one value wherever values are compared; records keep what was written.</p>
       <button v-if="editable" type="button" class="button main ml-auto" @click="making = !making">New set</button>
     </div>

@@ -11,6 +11,8 @@ const zLink = z.strictObject({ ref: zRef, name: z.string(), role: z.string(), ma
 const zDoer = z.looseObject({ by: z.string(), name: z.string() }).describe('who or what did it')
 const zSynonymSet = z.strictObject({ id: zId, name: z.string(), groups: z.array(z.array(z.string())).describe('each group is one value; its first spelling is what the others count as') }).meta({ id: 'SynonymSet' })
 const zLabel = z.string().trim().min(1, 'is missing').max(100)
+const zOutcome = z.enum(['open', 'won', 'lost'])
+const zProbability = z.number().int().min(0).max(100).nullable().describe('in percent')
 const zFilterGroup = zGroup.meta({ id: 'Conditions' })
 const zColumns = z.array(z.string().max(100)).max(60)
 const zSegmentParts = { name: zLabel, filter: zFilterGroup, columns: zColumns.default([]).describe('field keys in their order; empty for the usual ones'), sort: z.string().max(100).default('name'), down: z.boolean().default(false) }
@@ -121,6 +123,29 @@ export const records = {
   'GET /seen/:object': contract({
     section: 'Files', does: 'What is seen of a table as a file: filtered, in its order, with its columns', params: objectParams, media: 'text/csv',
     query: z.object({ filter, words: z.string().max(100).default(''), sort: z.string().max(100).default('name'), down: z.enum(['true', 'false']).default('false'), columns: z.string().max(5000).default('name').describe('field keys with commas between') }),
+  }),
+  'DELETE /fields/:id/choices/:choice': contract({
+    section: 'Fields', does: 'Takes a choice out, or merges it into another one', more: 'Refused (422) while a rule or segment names it, and without `into` while records hold it. Records that hold it get the other one, as changes that rules do not look at.',
+    params: zIdParam.extend({ choice: z.string().max(200) }), query: z.object({ into: z.string().max(200).optional() }), answer: z.strictObject({ changed: z.number().int() }),
+  }),
+  'GET /pipeline-sheets': contract({ section: 'Screens', does: 'Every pipeline with how many deals each stage holds and which rules name it' }),
+  'POST /pipelines': contract({
+    section: 'Fields', does: 'Makes a pipeline', body: z.strictObject({ name: zLabel, stages: z.array(z.strictObject({ name: zLabel, outcome: zOutcome })).min(1).max(50) }), answer: z.strictObject({ id: z.string() }),
+  }),
+  'PATCH /pipelines/:pipeline': contract({
+    section: 'Fields', does: 'Renames a pipeline or moves it in the order', params: z.object({ pipeline: z.string().max(100) }), body: z.strictObject({ name: zLabel.optional(), before: z.string().max(100).nullable().optional() }), answer: zOk,
+  }),
+  'POST /pipelines/:pipeline/stages': contract({
+    section: 'Fields', does: 'Adds a stage at the end of a pipeline', params: z.object({ pipeline: z.string().max(100) }),
+    body: z.strictObject({ name: zLabel, outcome: zOutcome.default('open'), probability: zProbability.default(null) }), answer: z.strictObject({ id: z.string() }),
+  }),
+  'PATCH /stages/:stage': contract({
+    section: 'Fields', does: 'Renames a stage, says what it counts as and how likely it is won, or moves it in the order', params: z.object({ stage: z.string().max(100) }),
+    body: z.strictObject({ name: zLabel.optional(), outcome: zOutcome.optional(), probability: zProbability.optional(), before: z.string().max(100).nullable().optional() }), answer: zOk,
+  }),
+  'DELETE /stages/:stage': contract({
+    section: 'Fields', does: 'Takes a stage out of its pipeline; its deals go to another one first', more: 'Refused (422) while a rule or segment names it. What happened in it can still be told.',
+    params: z.object({ stage: z.string().max(100) }), query: z.object({ to: z.string().max(100).optional() }), answer: z.strictObject({ moved: z.number().int() }),
   }),
   'GET /synonyms': contract({
     section: 'Fields', does: 'The sets of spellings that count as one value', answer: z.strictObject({ sets: z.array(zSynonymSet) }),

@@ -4,7 +4,9 @@ import type { FieldTypeName } from '../../core/fields/types'
 import { FIELD_TYPES } from '../../core/fields/types'
 import { foldText } from '../../core/fields/value'
 import type { ObjectKind } from '../../core/records/kinds'
-import { usesField } from '../../core/rules/uses'
+import { groupUsesChoice, usesChoice, usesField } from '../../core/rules/uses'
+import { all, condition } from './asking'
+import { newChain } from './live-world'
 import { segmentsThatName } from './segments'
 import { RefusedError, type Workspace } from './workspace'
 
@@ -95,7 +97,7 @@ export function addChoice(workspace: Workspace, field: Field, label: string): { 
   const same = field.choices.find((choice) => foldText(choice.label) === foldText(label))
   if (same) return { id: same.id, added: false }
   if (field.choices.length >= CHOICES_MOST) throw refuse('label', `a field has ${CHOICES_MOST} choices at the most`)
-  const id = freshId(label, new Set(field.choices.map((choice) => choice.id)))
+  const id = freshId(label, new Set([...field.choices, ...(field.gone ?? [])].map((choice) => choice.id)))
   workspace.db.atomically(() => workspace.store.catalogue.addChoice(field.id, id, label))
   workspace.tellCatalogue()
   return { id, added: true }
@@ -116,4 +118,34 @@ export function changeChoice(workspace: Workspace, field: Field, id: string, cha
     workspace.store.catalogue.orderChoices(field.id, [...rest.slice(0, at), id, ...rest.slice(at)])
   })
   workspace.tellCatalogue()
+}
+
+/**
+ * Takes a choice out of a list; with `into`, records that hold it get the other one first, as changes of the person
+ * who does it that rules do not look at. Refused while a rule or segment names it, or records would be left with it.
+ */
+export function removeChoice(workspace: Workspace, field: Field, id: string, into: string | null, personId: string): { readonly changed: number } {
+  refuseOther(field)
+  const { object, key } = field
+  const rules = workspace.store.rules.all().filter((rule) => rule.state !== 'archived' && [rule.draft, ...(rule.version ? [rule.version.document] : [])].some((document) => usesChoice(document, object, key, id)))
+  if (rules.length > 0) throw refuse('', `${rules.length === 1 ? 'the rule' : 'the rules'} ${rules.slice(0, 5).map((rule) => `“${rule.draft.name}”`).join(', ')} ${rules.length === 1 ? 'names' : 'name'} it`)
+  const segment = workspace.store.segments.all().find((one) => groupUsesChoice(one.filter, one.object, object, key, id))
+  if (segment) throw refuse('', `the segment “${segment.name}” names it`)
+  if (field.choices.length === 1) throw refuse('', 'the last choice stays')
+  if (into !== null && (into === id || !field.choices.some((one) => one.id === into))) throw refuse('into', 'there is no such other choice')
+  const asked = all(field.type === 'choice' ? condition(key, 'is', { value: id }) : condition(key, 'includes', { values: [id] }))
+  const held = workspace.store.records.matching(object, workspace.store.records.where(asked, object, workspace.catalogue(), workspace.moment()), 1_000_000)
+  if (held.length > 0 && into === null) throw refuse('into', `${held.length} ${held.length === 1 ? 'record holds' : 'records hold'} it: say which choice ${held.length === 1 ? 'it gets' : 'they get'}`)
+  workspace.db.atomically(() => {
+    for (const { id: recordId, values } of held) {
+      const now = values[key]
+      const next = Array.isArray(now) ? [...new Set(now.map((one: string) => (one === id ? String(into) : one)))] : into
+      const written = workspace.world.write({ object, id: recordId }, { [key]: next }, { by: 'person', personId }, newChain(), true)
+      if (!written.ok) throw new RefusedError(written.problems)
+    }
+    workspace.store.catalogue.archiveChoice(field.id, id)
+    workspace.handleNew()
+  })
+  workspace.tellCatalogue()
+  return { changed: held.length }
 }

@@ -100,6 +100,31 @@ export class CatalogueStore {
     ids.forEach((id, position) => this.db.orm.update(choices).set({ position }).where(and(eq(choices.fieldId, fieldId), eq(choices.id, id))).run())
   }
 
+  renamePipeline(id: string, name: string): void {
+    this.db.orm.update(pipelines).set({ name }).where(eq(pipelines.id, id)).run()
+  }
+
+  orderPipelines(ids: readonly string[]): void {
+    ids.forEach((id, position) => this.db.orm.update(pipelines).set({ position }).where(eq(pipelines.id, id)).run())
+  }
+
+  addStage(stage: Stage): void {
+    this.db.orm.insert(stages).values(stage).run()
+  }
+
+  updateStage(id: string, change: Partial<Pick<typeof stages.$inferSelect, 'name' | 'outcome' | 'probability' | 'archived'>>): void {
+    if (Object.keys(change).length > 0) this.db.orm.update(stages).set(change).where(eq(stages.id, id)).run()
+  }
+
+  orderStages(ids: readonly string[]): void {
+    ids.forEach((id, position) => this.db.orm.update(stages).set({ position }).where(eq(stages.id, id)).run())
+  }
+
+  /** Takes a choice out of the list; what happened with it can still be told. */
+  archiveChoice(fieldId: number, id: string): void {
+    this.db.orm.update(choices).set({ archived: true }).where(and(eq(choices.fieldId, fieldId), eq(choices.id, id))).run()
+  }
+
   addPipeline(given: { readonly id: string; readonly name: string; readonly position: number; readonly stages: readonly { readonly id: string; readonly name: string; readonly outcome: 'open' | 'won' | 'lost' }[] }): void {
     const { stages: rows, ...pipeline } = given
     this.db.orm.insert(pipelines).values(pipeline).run()

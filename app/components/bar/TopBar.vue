@@ -9,14 +9,14 @@ const route = useRoute()
 const theme = useCookie<'auto' | 'light' | 'dark'>('sky-lever-theme', { default: () => 'auto', maxAge: 31_536_000, sameSite: 'lax' })
 
 const groups = computed(() => [
-  { name: 'Work', links: [{ to: '/day-sheet', label: 'Day sheet' }, { to: '/boards', label: 'Boards' }, { to: '/records', label: 'Records', also: '/linking' }] },
+  { name: 'Work', links: [{ to: '/day-sheet', label: 'Day sheet' }, { to: '/boards', label: 'Boards' }, { to: '/records', label: 'Records', also: ['/linking'] }] },
   ...(store.may('readRules') ? [
-    { name: 'Build', links: [{ to: '/rules', label: 'Rules' }, { to: '/fields', label: 'Fields', also: '/synonyms' }] }, { name: 'Watch', links: [{ to: '/journal', label: 'Journal' }] },
+    { name: 'Build', links: [{ to: '/rules', label: 'Rules' }, { to: '/fields', label: 'Fields', also: ['/synonyms', '/pipelines'] }] }, { name: 'Watch', links: [{ to: '/journal', label: 'Journal' }] },
     { name: 'Set up', links: [{ to: '/people', label: 'People' }, { to: '/data', label: 'Data in' }] },
   ] : []),
 ])
 
-const isAt = (link: { readonly to: string; readonly also?: string }): boolean => route.path.startsWith(link.to) || (link.also !== undefined && route.path.startsWith(link.also))
+const isAt = (link: { readonly to: string; readonly also?: readonly string[] }): boolean => [link.to, ...(link.also ?? [])].some((path) => route.path.startsWith(path))
 
 // The page is made on the server at one moment and shown at another: the clock starts from the server's.
 const nowMs = ref(store.facts?.nowMs ?? 0)

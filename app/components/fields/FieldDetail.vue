@@ -44,6 +44,19 @@ async function move(index: number, by: -1 | 1): Promise<void> {
   await nextTick()
   document.querySelector<HTMLElement>(`[data-choice="${id}"] [data-rename]`)?.focus()
 }
+/** The choice that is being taken out, and what records get instead. */
+const leaving = ref<string | null>(null)
+const into = ref('')
+function ask(id: string): void {
+  leaving.value = leaving.value === id ? null : id
+  into.value = ''
+}
+async function takeOut(id: string): Promise<void> {
+  const query = into.value ? `?into=${encodeURIComponent(into.value)}` : ''
+  if (!(await attempt(() => send('DELETE', `${path.value}/choices/${encodeURIComponent(id)}${query}`)))) return
+  leaving.value = null
+  emit('changed')
+}
 const held = (id: string): string => {
   const { records = 0, rules = 0 } = props.line.choices[id] ?? {}
   return [records === 1 ? '1 record' : `${records.toLocaleString('en')} records`, ...(rules > 0 ? [rules === 1 ? '1 rule' : `${rules} rules`] : [])].join(', ')
@@ -70,15 +83,24 @@ const held = (id: string): string => {
     <template v-if="field.type === 'choice' || field.type === 'choices'">
       <h3 class="mt-5 font-serif text-[17px]">Choices</h3>
       <ol class="mt-1">
-        <li v-for="(choice, i) in field.choices" :key="choice.id" class="group flex items-baseline gap-2 border-b border-hair py-1" :data-choice="choice.id">
+        <template v-for="(choice, i) in field.choices" :key="choice.id">
+        <li class="group flex items-baseline gap-2 border-b border-hair py-1" :data-choice="choice.id">
           <form v-if="renaming?.id === choice.id" class="flex flex-1 gap-2" @submit.prevent="rename" @keydown.escape.stop="renaming = null"><input v-model="renaming.label" class="entry flex-1 py-0.5!" required maxlength="100" :aria-label="`New word for ${choice.label}`" @vue:mounted="($event.el as HTMLElement).focus()"><button type="submit" class="button py-0.5!">Rename</button></form>
           <template v-else>
             <button v-if="editable" type="button" data-rename class="min-w-0 flex-1 truncate rounded-[2px] text-left hover:bg-violet-t" :aria-label="`Rename ${choice.label}`" @click="renaming = { id: choice.id, label: choice.label }">{{ choice.label }}</button>
             <span v-else class="min-w-0 flex-1 truncate">{{ choice.label }}</span>
             <span class="quiet">{{ held(choice.id) }}</span>
+            <button v-if="editable && field.choices.length > 1" type="button" class="quiet px-1 opacity-0 focus:opacity-100 group-hover:opacity-100" :aria-label="`Take ${choice.label} out`" :aria-expanded="leaving === choice.id" @click="ask(choice.id)">take out</button>
             <span v-if="editable" class="flex gap-1"><button type="button" class="quiet px-1" :disabled="i === 0" :aria-label="`Move ${choice.label} up`" @click="move(i, -1)">↑</button><button type="button" class="quiet px-1" :disabled="i === field.choices.length - 1" :aria-label="`Move ${choice.label} down`" @click="move(i, 1)">↓</button></span>
           </template>
         </li>
+        <li v-if="leaving === choice.id" class="border-b border-hair bg-paper py-2 pl-3">
+          <form class="flex flex-wrap items-center gap-2" @submit.prevent="takeOut(choice.id)" @keydown.escape.stop="leaving = null">
+            <label v-if="(line.choices[choice.id]?.records ?? 0) > 0" class="quiet">records with it get<select v-model="into" class="entry ml-2" required @vue:mounted="($event.el as HTMLElement).focus()"><option value="" disabled>choose</option><option v-for="other in field.choices.filter((one) => one.id !== choice.id)" :key="other.id" :value="other.id">{{ other.label }}</option></select></label>
+            <button type="submit" class="button">{{ (line.choices[choice.id]?.records ?? 0) > 0 ? 'Merge' : 'Take out' }}</button><button type="button" class="button" @click="leaving = null">Leave it</button>
+          </form>
+        </li>
+        </template>
       </ol>
       <form v-if="editable && !line.archived" class="mt-2 flex gap-2" @submit.prevent="addChoice"><input v-model="adding" class="entry flex-1" required maxlength="100" placeholder="Another choice" aria-label="Another choice"><button type="submit" class="button">Add</button></form>
     </template>

@@ -157,14 +157,14 @@ async function create(): Promise<void> {
       class="mt-1 flex-none" :object="object" :segments="segments" :current="segmentId" :changed="changed" :something="filter.items.length > 0 || looked.columns.length > 0"
       @choose="choose" @save="save" @keep="change(looked)" @rename="change({ name: $event })" @remove="remove"
     />
-    <div class="flex-none">
-      <FilterSentence :group="filter" :object="object" @set="filter = $event" />
-    </div>
-    <div class="flex flex-none justify-end gap-4 pb-1 text-[13px]">
-      <button type="button" class="text-ink2 hover:text-ink" data-columns :aria-expanded="picking" @click="picking = !picking">columns</button>
-      <button v-if="store.may('work') && counts.matched > 0" type="button" class="text-ink2 hover:text-ink" :aria-expanded="bulk" @click="bulk = !bulk">change all {{ counts.matched.toLocaleString('en') }} …</button>
-      <a v-if="counts.matched > 0" :href="file" class="text-ink2 hover:text-ink" download>file of these</a>
-      <NuxtLink v-if="store.may('build')" :to="`/linking?of=${objectPath(object)}`" class="text-ink2 hover:text-ink">link by what matches</NuxtLink>
+    <div class="flex flex-none items-end gap-6">
+      <FilterSentence class="min-w-0 flex-1" :group="filter" :object="object" @set="filter = $event" />
+      <div class="flex flex-none gap-4 pb-1 text-[13px]">
+        <button type="button" class="text-ink2 hover:text-ink" data-columns :aria-expanded="picking" @click="picking = !picking">columns</button>
+        <button v-if="store.may('work') && counts.matched > 0" type="button" class="text-ink2 hover:text-ink" :aria-expanded="bulk" @click="bulk = !bulk">change all {{ counts.matched.toLocaleString('en') }} …</button>
+        <a v-if="counts.matched > 0" :href="file" class="text-ink2 hover:text-ink" download>file of these</a>
+        <NuxtLink v-if="store.may('build')" :to="`/linking?of=${objectPath(object)}`" class="text-ink2 hover:text-ink">link by what matches</NuxtLink>
+      </div>
     </div>
     <PopOver v-if="picking" anchor="[data-columns]" label="Columns" @close="picking = false"><ColumnPicker :object="object" :columns="columns" @set="setColumns" /></PopOver>
     <BulkEditor v-if="bulk" class="flex-none" :object="object" :filter="filter" :words="words" :matched="counts.matched" @close="bulk = false" @done="reread" />
