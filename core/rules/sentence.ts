@@ -41,6 +41,9 @@ export function fieldWord(field: Field | null): string | null {
 /** A value in words for its field; the empty one is "empty". `values` are those of the same record, for its currency. */
 export function sayValue(value: Value, field: Field, catalogue: Catalogue, values: Values = {}): string {
   if (isEmpty(value)) return 'empty'
+  // What a field held before it was given another type is told as it was kept.
+  if (typeof value === 'string' && FIELD_TYPES[field.type].storage !== 'text') return value
+  if (typeof value === 'number' && FIELD_TYPES[field.type].storage === 'text') return String(value)
   const currency = field.currencyKey ? (values[field.currencyKey] ?? null) : null
   return FIELD_TYPES[field.type].write(value, { catalogue, field, currency: typeof currency === 'string' ? currency.toUpperCase() : null })
 }

@@ -128,6 +128,14 @@ export const records = {
     section: 'Fields', does: 'Takes a choice out, or merges it into another one', more: 'Refused (422) while a rule or segment names it, and without `into` while records hold it. Records that hold it get the other one, as changes that rules do not look at.',
     params: zIdParam.extend({ choice: z.string().max(200) }), query: z.object({ into: z.string().max(200).optional() }), answer: z.strictObject({ changed: z.number().int() }),
   }),
+  'POST /fields/:id/type': contract({
+    section: 'Fields', does: 'Gives a field another type, or with `try` tells what that would come to', more: 'Refused (422) while a value does not fit, or a rule or segment names the field: nothing is lost.',
+    params: zIdParam, body: z.strictObject({ type: z.enum(FIELD_TYPE_NAMES), try: z.boolean().default(false) }),
+    answer: z.strictObject({
+      fit: z.number().int().describe('records whose value fits'), wrongRecords: z.number().int(), choices: z.array(z.string()).describe('choices that are made of what is written'),
+      wrong: z.array(z.strictObject({ text: z.string(), count: z.number().int(), why: z.string() })).describe('values that do not fit, the commonest first'),
+    }),
+  }),
   'GET /pipeline-sheets': contract({ section: 'Screens', does: 'Every pipeline with how many deals each stage holds and which rules name it' }),
   'POST /pipelines': contract({
     section: 'Fields', does: 'Makes a pipeline', body: z.strictObject({ name: zLabel, stages: z.array(z.strictObject({ name: zLabel, outcome: zOutcome })).min(1).max(50) }), answer: z.strictObject({ id: z.string() }),

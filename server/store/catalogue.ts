@@ -120,6 +120,13 @@ export class CatalogueStore {
     ids.forEach((id, position) => this.db.orm.update(stages).set({ position }).where(eq(stages.id, id)).run())
   }
 
+  /** Gives a field another type and, where that has choices, these. Choices it had are gone: values of the new type do not name them. */
+  retypeField(id: number, type: FieldRow['type'], options: readonly { readonly id: string; readonly label: string }[]): void {
+    this.db.orm.update(fields).set({ type, synonyms: null, currencyKey: null }).where(eq(fields.id, id)).run()
+    this.db.orm.delete(choices).where(eq(choices.fieldId, id)).run()
+    options.forEach((choice, position) => this.db.orm.insert(choices).values({ fieldId: id, ...choice, position }).run())
+  }
+
   /** Takes a choice out of the list; what happened with it can still be told. */
   archiveChoice(fieldId: number, id: string): void {
     this.db.orm.update(choices).set({ archived: true }).where(and(eq(choices.fieldId, fieldId), eq(choices.id, id))).run()

@@ -130,6 +130,28 @@ export class RecordStore {
     })
   }
 
+  /** Puts a field's columns aside, as its values are: the next reading of the fields makes new ones. */
+  unmake(field: Field): void {
+    const { sqlite } = this.db
+    const table = TABLES[field.object]
+    const [column, key] = [columnOf(field.id), keyColumnOf(field.id)]
+    sqlite.exec(`DROP INDEX IF EXISTS ${table}_${column}; DROP INDEX IF EXISTS ${table}_${key}`)
+    const there = new Set((sqlite.pragma(`table_info(${table})`) as { name: string }[]).map((one) => one.name))
+    if (there.has(key)) sqlite.exec(`ALTER TABLE ${table} DROP COLUMN ${key}`)
+    sqlite.exec(`ALTER TABLE ${table} RENAME COLUMN ${column} TO old_${column}`)
+  }
+
+  /** Fills a field's new columns from those that were put aside, value by value, and drops them. */
+  refill(field: Field, values: readonly { readonly old: Value; readonly next: Value }[]): void {
+    const { sqlite } = this.db
+    const table = TABLES[field.object]
+    const column = columnOf(field.id)
+    const keyed = this.shape(field.object).keyed.has(field.id)
+    const set = sqlite.prepare(`UPDATE ${table} SET ${column} = ?${keyed ? `, ${keyColumnOf(field.id)} = ?` : ''} WHERE old_${column} = ?`)
+    for (const { old, next } of values) set.run(encode(next), ...(keyed ? [this.keyOf(next, field)] : []), encode(old))
+    sqlite.exec(`ALTER TABLE ${table} DROP COLUMN old_${column}`)
+  }
+
   /** Where the values of fields lie, for queries over whole tables. */
   private readonly places: Places = {
     table: (object) => TABLES[object],

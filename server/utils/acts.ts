@@ -51,6 +51,7 @@ export const ROUTES = {
   'PATCH /synonyms/:id': 'build',
   'DELETE /synonyms/:id': 'build',
   'DELETE /fields/:id/choices/:choice': 'build',
+  'POST /fields/:id/type': 'build',
   'GET /pipeline-sheets': 'readRules',
   'POST /pipelines': 'build',
   'PATCH /pipelines/:pipeline': 'build',

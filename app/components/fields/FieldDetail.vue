@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { FIELD_TYPES } from '#core/fields/types'
+import { FIELD_TYPES, FIELD_TYPE_NAMES, type FieldTypeName } from '#core/fields/types'
+import type { RetypePlan } from '~~/server/engine/retype'
 import type { FieldLine } from '~~/server/views/field-sheet'
 
 /** One field: what it is called and says, its choices, what stands in it, and the rules that name it. */
@@ -44,6 +45,21 @@ async function move(index: number, by: -1 | 1): Promise<void> {
   await nextTick()
   document.querySelector<HTMLElement>(`[data-choice="${id}"] [data-rename]`)?.focus()
 }
+/** The type that is tried on; nothing while none is being changed. */
+const retyping = ref<FieldTypeName | '' | null>(null)
+const plan = shallowRef<RetypePlan | null>(null)
+const types = computed(() => FIELD_TYPE_NAMES.filter((type) => type !== 'stage' && type !== 'pipeline' && type !== field.value.type))
+async function tryType(type: FieldTypeName): Promise<void> {
+  retyping.value = type
+  plan.value = null
+  plan.value = await attempt(() => send<RetypePlan>('POST', `${path.value}/type`, { type, try: true }))
+}
+async function giveType(): Promise<void> {
+  if (!(await attempt(() => send('POST', `${path.value}/type`, { type: retyping.value })))) return
+  retyping.value = null
+  plan.value = null
+  emit('changed')
+}
 /** The choice that is being taken out, and what records get instead. */
 const leaving = ref<string | null>(null)
 const into = ref('')
@@ -72,6 +88,7 @@ const held = (id: string): string => {
       <label v-if="!line.kept" class="mt-2 flex items-center gap-1.5"><input v-model="required" type="checkbox"> must be filled when a record is made</label>
       <label v-if="field.type === 'text' && field.key !== 'name'" class="quiet mt-2 block">compared by<br><select class="entry w-full" :value="field.synonyms ?? ''" @change="change({ synonyms: Number(($event.target as HTMLSelectElement).value) || null })"><option value="">its own words</option><option v-for="set in store.catalogue.data.synonyms" :key="set.id" :value="set.id">the synonym set {{ set.name }}</option></select></label>
       <p v-if="field.synonyms !== null" class="quiet mt-1">Spellings that count as one value. <NuxtLink :to="`/synonyms?set=${field.synonyms}`" class="word">See them</NuxtLink></p>
+      <p v-if="!line.kept" class="mt-2"><button type="button" class="quiet underline decoration-hair hover:text-ink" :aria-expanded="retyping !== null" @click="retyping = retyping === null ? '' : null">let it hold something else …</button></p>
       <p v-if="line.kept && field.keptBy" class="quiet mt-2">Nobody writes it: {{ field.keptBy }}.</p>
       <p class="mt-3 flex gap-2"><button type="submit" class="button main">Keep</button><button v-if="!line.kept" type="button" class="button" data-put-away @click="change({ archived: true })">Put away</button></p>
     </form>
@@ -79,6 +96,16 @@ const held = (id: string): string => {
       <h2 class="mt-1">{{ field.label }}</h2><p class="mt-1">{{ field.description }}</p>
       <p v-if="editable && line.archived" class="mt-2"><button type="button" class="button main" @click="change({ archived: false })">Bring back</button> <span class="quiet ml-1">with what stood in it</span></p>
     </template>
+
+    <div v-if="retyping !== null && editable && !line.archived" class="mt-3 rounded-[3px] border border-hair p-3" role="group" aria-label="Let it hold something else" @keydown.escape.stop="retyping = null">
+      <label class="quiet">holds <select class="entry ml-1" :value="retyping" @change="tryType(($event.target as HTMLSelectElement).value as FieldTypeName)" @vue:mounted="($event.el as HTMLElement).focus()"><option value="" disabled>choose</option><option v-for="type in types" :key="type" :value="type">{{ FIELD_TYPES[type].word }}</option></select></label>
+      <template v-if="plan">
+        <p class="mt-2">{{ plan.fit.toLocaleString('en') }} {{ plan.fit === 1 ? 'record fits' : 'records fit' }}<template v-if="plan.wrongRecords">, <b class="text-brick">{{ plan.wrongRecords.toLocaleString('en') }} {{ plan.wrongRecords === 1 ? 'does' : 'do' }} not</b>. Nothing is lost: change these first</template>.</p>
+        <p v-for="one in plan.wrong.slice(0, 8)" :key="one.text" class="flex gap-3 border-b border-hair py-0.5"><span class="min-w-0 flex-1 truncate" :title="one.why">{{ one.text }}</span><span class="quiet">{{ one.count }}</span></p>
+        <p v-if="plan.choices.length && plan.wrongRecords === 0" class="quiet mt-1">Choices: {{ plan.choices.slice(0, 12).join(', ') }}{{ plan.choices.length > 12 ? ' …' : '' }}</p>
+        <p class="mt-2"><button type="button" class="button main" :disabled="plan.wrongRecords > 0" @click="giveType">Change what it holds</button></p>
+      </template>
+    </div>
 
     <template v-if="field.type === 'choice' || field.type === 'choices'">
       <h3 class="mt-5 font-serif text-[17px]">Choices</h3>
