@@ -51,7 +51,7 @@ test.describe('bringing records in', () => {
     await expect(counts).toContainText('1as they are')
     await page.getByRole('checkbox', { name: 'rules run for what changes' }).uncheck()
     await page.locator('[data-bring]').click()
-    await expect(page.locator('[data-state]')).toContainText('Rules were off for it.')
+    await expect(page.locator('[data-state]')).toContainText('Brought in. Rules were off for it.')
     const [second] = await deals(request, { reference: 'ODD-2' })
     expect(second?.values).toMatchObject({ amount: 88_000, stage: 'hp-quoted', quoteSentOn: null })
   })

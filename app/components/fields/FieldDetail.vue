@@ -52,7 +52,8 @@ const types = computed(() => FIELD_TYPE_NAMES.filter((type) => type !== 'stage' 
 async function tryType(type: FieldTypeName): Promise<void> {
   retyping.value = type
   plan.value = null
-  plan.value = await attempt(() => send<RetypePlan>('POST', `${path.value}/type`, { type, try: true }))
+  const found = await attempt(() => send<RetypePlan>('POST', `${path.value}/type`, { type, try: true }))
+  if (retyping.value === type) plan.value = found
 }
 async function giveType(): Promise<void> {
   if (!(await attempt(() => send('POST', `${path.value}/type`, { type: retyping.value })))) return
