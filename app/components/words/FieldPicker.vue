@@ -1,14 +1,31 @@
 <script setup lang="ts">
+import { namesakes } from '#core/fields/namesakes'
 import { FIELD_TYPES } from '#core/fields/types'
 import type { ObjectKind } from '#core/records/kinds'
 
-/** Fields of a kind of record, with what tells near-namesakes apart: the type and what keeps it. */
+/**
+ * Fields of a kind of record, with what tells near-namesakes apart: the type, what keeps it, how far it is filled, and
+ * for those that could be taken for one another what they mean and hold.
+ */
 const props = defineProps<{ object: ObjectKind; writable?: boolean; current?: string | null }>()
 const emit = defineEmits<{ pick: [key: string] }>()
 const store = useCatalogue()
-const options = computed(() => store.catalogue.fields(props.object).filter((field) => !props.writable || field.keptBy === null).map((field) => ({
-  value: field.key, label: field.label, hint: field.keptBy ? `${FIELD_TYPES[field.type].word}, kept` : FIELD_TYPES[field.type].word, words: field.description,
-})))
+const { sheet, look } = useFieldSheet(() => props.object)
+onMounted(look)
+const fields = computed(() => store.catalogue.fields(props.object).filter((field) => !props.writable || field.keptBy === null))
+const options = computed(() => {
+  const alike = namesakes(fields.value)
+  return fields.value.map((field) => {
+    const line = sheet.value?.lines.find((one) => one.field.id === field.id)
+    const share = line && sheet.value && sheet.value.total > 0 ? `${Math.round((100 * line.filled) / sheet.value.total)} %` : ''
+    const samples = line?.samples.map((sample) => sample.text).join(', ') ?? ''
+    return {
+      value: field.key, label: field.label, words: field.description,
+      hint: [FIELD_TYPES[field.type].word, field.keptBy ? 'kept' : '', share].filter(Boolean).join(', '),
+      ...(alike.has(field.key) ? { detail: field.keptBy ?? (field.description || samples) } : {}),
+    }
+  })
+})
 </script>
 
 <template>

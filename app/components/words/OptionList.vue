@@ -7,6 +7,8 @@ export interface Option<T> {
   readonly label: string
   /** Shown at the right, in small. */
   readonly hint?: string
+  /** A second line, where two options could be taken for one another. */
+  readonly detail?: string
   /** Other words it is looked for by. */
   readonly words?: string
   readonly group?: string
@@ -39,7 +41,7 @@ const chosen = computed(() => props.options.find((option) => option.value === pr
         <li v-if="option.group && option.group !== shown[i - 1]?.group" role="presentation" class="px-1.5 pt-1.5 font-serif text-[13px] text-ink2 italic">{{ option.group }}</li>
         <ComboboxOption v-slot="{ active }" :value="option" as="template">
           <li class="flex cursor-pointer items-baseline justify-between gap-3 rounded-[3px] px-1.5 py-1" :class="active && 'bg-violet-t'">
-            <span :class="option.value === current && 'font-semibold'">{{ option.label }}</span><span class="quiet truncate text-right text-[12px]">{{ option.hint }}</span>
+            <span class="min-w-0"><span :class="option.value === current && 'font-semibold'">{{ option.label }}</span><span v-if="option.detail" class="quiet block truncate text-[12px]">{{ option.detail }}</span></span><span class="quiet flex-none truncate text-right text-[12px]">{{ option.hint }}</span>
           </li>
         </ComboboxOption>
       </template>
