@@ -32,8 +32,14 @@ test.describe('fields', () => {
     await expect(pane.getByRole('button', { name: 'Rename Above two metres' })).toBeVisible()
     await pane.getByRole('button', { name: 'Move Above two metres up' }).click()
     await expect(pane.locator('[data-choice]').first()).toContainText('Above two metres')
+    // Something else of the field changes while she types: her words stay.
     await pane.getByLabel('called').fill('Lowest door')
+    const { fields } = (await (await request.get('/api/v1/fields')).json()) as { fields: { id: number; key: string }[] }
+    await request.patch(`/api/v1/fields/${fields.find((one) => one.key === 'doorHeight')?.id}`, { data: { description: 'Of the opening' } })
+    await expect(pane.getByLabel('what it means')).toHaveValue('Of the opening')
+    await expect(pane.getByLabel('called')).toHaveValue('Lowest door')
     await page.keyboard.press('Enter')
+    await expect(page.getByRole('button', { name: 'Lowest door', exact: true })).toBeVisible()
     await open(page, `/records/deals/${deal.id}`)
     await expect(page.getByRole('region', { name: 'Ahead and past' })).toContainText('lowest door: Above two metres → Low', { ignoreCase: true })
   })

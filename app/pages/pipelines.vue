@@ -20,14 +20,23 @@ const put = async (method: 'POST' | 'PATCH', path: string, body: object): Promis
   return done !== null
 }
 const stagePath = (stage: Stage): string => `/api/v1/stages/${encodeURIComponent(stage.id)}`
+/** What is being typed, by box: kept here, so that a page that reads itself anew does not take it back. */
+const typed = reactive<Record<string, string>>({})
+const typing = (box: string, event: Event): void => { typed[box] = (event.target as HTMLInputElement).value }
 const text = (event: Event): string => (event.target as HTMLInputElement).value.trim()
 function rename(stage: Stage, event: Event): void {
+  Reflect.deleteProperty(typed, `${stage.id} name`)
   if (text(event) && text(event) !== stage.name) void put('PATCH', stagePath(stage), { name: text(event) })
 }
 function likely(stage: Stage, event: Event): void {
+  Reflect.deleteProperty(typed, `${stage.id} likely`)
   const given = text(event)
   const probability = given === '' ? null : Number(given)
   if (probability !== stage.probability) void put('PATCH', stagePath(stage), { probability })
+}
+function renamePipeline(pipeline: Pipeline, event: Event): void {
+  Reflect.deleteProperty(typed, `${pipeline.id} pipeline`)
+  if (text(event) && text(event) !== pipeline.name) void put('PATCH', `/api/v1/pipelines/${encodeURIComponent(pipeline.id)}`, { name: text(event) })
 }
 async function move(pipeline: Pipeline, index: number, by: -1 | 1): Promise<void> {
   const rest = pipeline.stages.map((stage) => stage.id)
@@ -79,16 +88,16 @@ const held = (stage: Stage) => data.value?.stages[stage.id] ?? { deals: 0, rules
     </form>
     <section v-for="pipeline in data?.pipelines" :key="pipeline.id" class="mt-6 max-w-[1040px]" :aria-label="pipeline.name">
       <h2 class="sr-only">{{ pipeline.name }}</h2>
-      <input v-if="editable" :value="pipeline.name" class="-ml-1 w-80 rounded-[3px] bg-transparent px-1 font-serif text-[19px] hover:bg-paper2" maxlength="100" :aria-label="`Name of the pipeline ${pipeline.name}`" @change="text($event) && put('PATCH', `/api/v1/pipelines/${encodeURIComponent(pipeline.id)}`, { name: text($event) })">
+      <input v-if="editable" :value="typed[`${pipeline.id} pipeline`] ?? pipeline.name" class="-ml-1 w-80 rounded-[3px] bg-transparent px-1 font-serif text-[19px] hover:bg-paper2" maxlength="100" :aria-label="`Name of the pipeline ${pipeline.name}`" @input="typing(`${pipeline.id} pipeline`, $event)" @change="renamePipeline(pipeline, $event)">
       <p v-else class="font-serif text-[19px]">{{ pipeline.name }}</p>
       <table class="ledger mt-1 table-fixed">
         <thead><tr><th class="w-[260px]">Stage</th><th class="w-[110px]">Counts as</th><th class="w-[110px] text-right!">Likely, %</th><th class="w-[80px] text-right!">Deals</th><th>Rules that name it</th><th v-if="editable" class="w-[170px]"><span class="sr-only">Order and taking out</span></th></tr></thead>
         <tbody>
           <template v-for="(stage, i) in pipeline.stages" :key="stage.id">
             <tr :data-stage="stage.id">
-              <td><input v-if="editable" :value="stage.name" class="-ml-1 w-full truncate rounded-[2px] bg-transparent px-1 hover:bg-violet-t" maxlength="100" :aria-label="`Name of the stage ${stage.name}`" @change="rename(stage, $event)"><template v-else>{{ stage.name }}</template></td>
+              <td><input v-if="editable" :value="typed[`${stage.id} name`] ?? stage.name" class="-ml-1 w-full truncate rounded-[2px] bg-transparent px-1 hover:bg-violet-t" maxlength="100" :aria-label="`Name of the stage ${stage.name}`" @input="typing(`${stage.id} name`, $event)" @change="rename(stage, $event)"><template v-else>{{ stage.name }}</template></td>
               <td><select v-if="editable" class="rounded-[2px] bg-transparent hover:bg-violet-t" :value="stage.outcome" :aria-label="`What ${stage.name} counts as`" @change="put('PATCH', stagePath(stage), { outcome: ($event.target as HTMLSelectElement).value })"><option value="open">open</option><option value="won">won</option><option value="lost">lost</option></select><template v-else>{{ stage.outcome }}</template></td>
-              <td class="num"><input v-if="editable" :value="stage.probability ?? ''" class="w-14 rounded-[2px] bg-transparent px-1 text-right hover:bg-violet-t" inputmode="numeric" placeholder="–" :aria-label="`How likely a deal in ${stage.name} is won, in percent`" @change="likely(stage, $event)"><template v-else>{{ stage.probability ?? '' }}</template></td>
+              <td class="num"><input v-if="editable" :value="typed[`${stage.id} likely`] ?? stage.probability ?? ''" class="w-14 rounded-[2px] bg-transparent px-1 text-right hover:bg-violet-t" inputmode="numeric" placeholder="–" :aria-label="`How likely a deal in ${stage.name} is won, in percent`" @input="typing(`${stage.id} likely`, $event)" @change="likely(stage, $event)"><template v-else>{{ stage.probability ?? '' }}</template></td>
               <td class="num">{{ held(stage).deals.toLocaleString('en') }}</td>
               <td class="truncate"><template v-for="(rule, n) in held(stage).rules" :key="rule.ruleId">{{ n > 0 ? ', ' : '' }}<NuxtLink :to="`/rules/${rule.ruleId}`" class="name-link">{{ rule.name }}</NuxtLink></template></td>
               <td v-if="editable" class="num whitespace-nowrap"><button type="button" class="quiet px-1" :disabled="i === 0" :aria-label="`Move ${stage.name} up`" @click="move(pipeline, i, -1)">↑</button><button type="button" class="quiet px-1" :disabled="i === pipeline.stages.length - 1" :aria-label="`Move ${stage.name} down`" @click="move(pipeline, i, 1)">↓</button><button type="button" class="quiet px-1" :aria-label="`Take ${stage.name} out`" :aria-expanded="leaving === stage.id" @click="ask(stage)">take out</button></td>

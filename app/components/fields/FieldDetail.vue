@@ -13,10 +13,11 @@ const description = ref(field.value.description)
 const required = ref(field.value.required)
 const adding = ref('')
 const renaming = ref<{ id: string; label: string } | null>(null)
-watch(field, (now) => {
-  label.value = now.label
-  description.value = now.description
-  required.value = now.required
+// What others changed comes in, but never over what is being typed.
+watch(field, (now, before) => {
+  if (label.value === before.label) label.value = now.label
+  if (description.value === before.description) description.value = now.description
+  if (required.value === before.required) required.value = now.required
 })
 const path = computed(() => `/api/v1/fields/${field.value.id}`)
 async function change(body: object): Promise<void> {
