@@ -1,20 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { all, condition, document, enters, set, task } from '../../core/testing/rules'
 import { larkmoor, switchOn } from '../testing/workspace'
+import { refusal } from '../testing/refusal'
 import { fieldSheet } from '../views/field-sheet'
 import { recordPage } from '../views/record'
 import { addChoice, changeChoice, changeField, fieldOf, keyOf, makeField } from './fields'
 import { RefusedError, type Workspace } from './workspace'
 
-const refusal = (work: () => unknown): string => {
-  try {
-    work()
-  } catch (error) {
-    if (error instanceof RefusedError) return error.problems.map(({ path, problem }) => `${path}: ${'detail' in problem ? problem.detail : problem.code}`).join('; ')
-    throw error
-  }
-  return 'it was not refused'
-}
 const given = { object: 'deal', label: 'Floor type', type: 'choice', description: 'What it stands on', choices: ['Concrete', 'Tiles'] } as const
 const field = (workspace: Workspace, key: string) => workspace.catalogue().fieldOnce('deal', key)!
 

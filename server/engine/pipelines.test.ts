@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { all, condition, document, enters, set } from '../../core/testing/rules'
 import type { RecordRef } from '../../core/records/kinds'
 import { larkmoor, switchOn } from '../testing/workspace'
+import { refusal } from '../testing/refusal'
 import { board } from '../views/board'
 import { pipelineSheet } from '../views/pipeline-sheet'
 import { recordPage } from '../views/record'
@@ -11,15 +12,6 @@ import { addStage, changePipeline, changeStage, makePipeline, removeStage } from
 import { makeSegment } from './segments'
 import { RefusedError, type Workspace } from './workspace'
 
-const refusal = (work: () => unknown): string => {
-  try {
-    work()
-  } catch (error) {
-    if (error instanceof RefusedError) return error.problems.map(({ path, problem }) => `${path}: ${'detail' in problem ? problem.detail : problem.code}`).join('; ')
-    throw error
-  }
-  return 'it was not refused'
-}
 const stage = (workspace: Workspace, id: string) => workspace.catalogue().stage(id)!
 const deal = (workspace: Workspace, values: object): RecordRef => workspace.create('deal', { name: 'Room', stage: 'hp-sized', ...values }, [], 'ines').ref
 

@@ -3,20 +3,12 @@ import { all, condition, document, enters, set } from '../../core/testing/rules'
 import type { Value } from '../../core/fields/value'
 import type { FieldTypeName } from '../../core/fields/types'
 import { larkmoor, switchOn } from '../testing/workspace'
+import { refusal } from '../testing/refusal'
 import { recordPage } from '../views/record'
 import { makeField } from './fields'
 import { planRetype, retype } from './retype'
-import { RefusedError, type Workspace } from './workspace'
+import type { Workspace } from './workspace'
 
-const refusal = (work: () => unknown): string => {
-  try {
-    work()
-  } catch (error) {
-    if (error instanceof RefusedError) return error.problems.map(({ path, problem }) => `${path}: ${'detail' in problem ? problem.detail : problem.code}`).join('; ')
-    throw error
-  }
-  return 'it was not refused'
-}
 const field = (workspace: Workspace, key: string) => workspace.catalogue().field('deal', key)!
 const values = (workspace: Workspace, key: string): readonly Value[] => [...workspace.store.records.scan('deal', [key])].map((record) => record.values[key] ?? null)
 

@@ -3,22 +3,14 @@ import { describe, expect, it } from 'vitest'
 import { EMPTY_GROUP } from '../../core/conditions/document'
 import { all, condition, document, set } from '../../core/testing/rules'
 import { larkmoor, switchOn } from '../testing/workspace'
+import { refusal } from '../testing/refusal'
 import { segmentCounts } from '../views/segments'
 import { makeBulk, previewBulk, type BulkEdit } from './bulk-edit'
 import { exportSeen } from './export'
 import { changeField, fieldOf } from './fields'
 import { changeSegment, makeSegment, removeSegment } from './segments'
-import { RefusedError, type Workspace } from './workspace'
+import type { Workspace } from './workspace'
 
-const refusal = (work: () => unknown): string => {
-  try {
-    work()
-  } catch (error) {
-    if (error instanceof RefusedError) return error.problems.map(({ path, problem }) => `${path}: ${'detail' in problem ? problem.detail : problem.code}`).join('; ')
-    throw error
-  }
-  return 'it was not refused'
-}
 const large = all(condition('amount', 'moreThan', { value: 100 }))
 const segment = { object: 'deal', name: 'Large ones', filter: large, columns: ['name', 'amount'], sort: 'amount', down: true } as const
 

@@ -2,20 +2,12 @@ import { describe, expect, it } from 'vitest'
 import { all, condition } from '../../core/testing/rules'
 import type { Value } from '../../core/fields/value'
 import { blank, larkmoor } from '../testing/workspace'
+import { refusal } from '../testing/refusal'
 import { synonymSheet } from '../views/synonym-sheet'
 import { setUpWorkspace } from './set-up'
 import { changeSynonymSet, compareBy, makeSynonymSet, removeSynonymSet } from './synonyms'
-import { RefusedError, type Workspace } from './workspace'
+import type { Workspace } from './workspace'
 
-const refusal = (work: () => unknown): string => {
-  try {
-    work()
-  } catch (error) {
-    if (error instanceof RefusedError) return error.problems.map(({ path, problem }) => `${path}: ${'detail' in problem ? problem.detail : problem.code}`).join('; ')
-    throw error
-  }
-  return 'it was not refused'
-}
 const field = (workspace: Workspace, key: string) => workspace.catalogue().field('company', key)!
 const company = (workspace: Workspace, name: string, values: Readonly<Record<string, Value>>) => workspace.create('company', { name, ...values }, [], 'ines').ref.id
 const where = (workspace: Workspace, key: string, op: 'is' | 'isAnyOf' | 'contains', params: object) => {

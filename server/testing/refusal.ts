@@ -1,0 +1,12 @@
+import { RefusedError } from '../engine/workspace'
+
+/** What work is refused with, each problem as `place: reason`. Anything else that is thrown goes on. */
+export function refusal(work: () => unknown): string {
+  try {
+    work()
+  } catch (error) {
+    if (error instanceof RefusedError) return error.problems.map(({ path, problem }) => `${path}: ${'detail' in problem ? problem.detail : problem.code}`).join('; ')
+    throw error
+  }
+  return 'it was not refused'
+}
