@@ -49,11 +49,8 @@ try {
   const views = [
     { name: 'api', path: '/reference' },
     { name: 'records', path: '/records/deals?segment=1' },
-    { name: 'why', path: `/records/deals/${run.ref.id}?show=rules`, then: async (page) => { await page.locator('[data-why]').nth(1).click(); await page.getByText('Open the rule').waitFor() } },
-    { name: 'linking', path: '/linking', then: async (page) => { await page.locator('[data-links]').waitFor() } },
-    { name: 'pipelines', path: '/pipelines' },
     { name: 'fields', path: '/fields', then: async (page) => { await page.getByRole('button', { name: 'Kind', exact: true }).click() } },
-    { name: 'rules', path: '/rules' },
+    { name: 'rules', dark: true, path: '/rules' },
     { name: 'rule-sheet', dark: true, path: '/rules/10', then: async (page) => { await page.locator('[data-see]').nth(4).click(); await page.getByText('✗ fails').first().waitFor() } },
     {
       name: 'board', dark: true, path: '/boards/hp',
@@ -65,10 +62,9 @@ try {
       },
     },
     { name: 'day-sheet', dark: true, path: '/day-sheet?person=jude' },
-    { name: 'record', path: `/records/deals/${run.ref.id}` },
-    { name: 'journal', path: '/journal' },
-    { name: 'run', path: `/journal/${run.id}` },
-    { name: 'import', path: `/data/${importId}` },
+    { name: 'record', dark: true, path: `/records/deals/${run.ref.id}` },
+    { name: 'journal', dark: true, path: '/journal' },
+    { name: 'import', dark: true, path: `/data/${importId}` },
     { name: 'import-under-way', path: `/data/${largeId}`, then: underWay },
   ]
   const browser = await chromium.launch({
