@@ -58,6 +58,13 @@ describe('synonym sets', () => {
     })
   })
 
+  it('stay as they are when nothing is to be changed', () => {
+    const { workspace } = larkmoor()
+    const before = workspace.catalogue().data.synonyms
+    changeSynonymSet(workspace, before![0]!.id, {})
+    expect(workspace.catalogue().data.synonyms).toEqual(before)
+  })
+
   it('are refused when a spelling would count as two things, when one is called that, and while fields need them', () => {
     const { workspace } = larkmoor()
     expect(refusal(() => makeSynonymSet(workspace, 'COUNTRIES', []))).toBe('name: there is a set “Countries” already')

@@ -73,7 +73,7 @@ export class CatalogueStore {
   }
 
   updateSynonymSet(id: number, change: { readonly name?: string; readonly groups?: readonly (readonly string[])[] }): void {
-    this.db.orm.update(synonymSets).set(change).where(eq(synonymSets.id, id)).run()
+    if (Object.keys(change).length > 0) this.db.orm.update(synonymSets).set(change).where(eq(synonymSets.id, id)).run()
   }
 
   removeSynonymSet(id: number): void {
