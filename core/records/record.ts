@@ -26,11 +26,18 @@ export interface ChainPlace {
   readonly depth: number
 }
 
+/**
+ * What a change did. `merged` is told of the record that went into another one, `restored` of one that came back; of
+ * these two no rule hears, and they name no fields: the values are what they were.
+ */
+export const EVENT_KINDS = ['created', 'changed', 'deleted', 'merged', 'restored'] as const
+export type EventKind = (typeof EVENT_KINDS)[number]
+
 /** What one committed change left behind in the log. `seq` grows with every commit and is never reused. */
 export interface ChangeEvent extends ChainPlace {
   readonly seq: number
   readonly atMs: number
-  readonly kind: 'created' | 'changed'
+  readonly kind: EventKind
   readonly ref: RecordRef
   readonly changes: readonly FieldChange[]
   readonly cause: Cause

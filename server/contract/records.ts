@@ -24,6 +24,10 @@ const zLinkOrder = z.strictObject({
 })
 const zDescription = z.string().trim().max(500)
 const filter = z.string().max(20_000).optional().describe('a group of conditions as JSON, the same as in a rule')
+const zGone = z.strictObject({
+  ref: zRef, name: z.string(), how: z.enum(['deleted', 'merged']), into: z.strictObject({ ref: zRef, name: z.string() }).nullable().describe('the record it went into'),
+  atMs: zInstant, person: z.string(), canBringBack: z.boolean().describe('false while the record it went into is gone itself'),
+}).meta({ id: 'GoneRecord' })
 const objectParams = z.object({ object: zObject })
 
 export const records = {
@@ -54,6 +58,33 @@ export const records = {
     more: 'With `If-Match` it is refused (412) when somebody changed the record meanwhile; the `ETag` of the answer is then that of the version that is there.',
     params: zRefParams, body: z.strictObject({ values: zValues }),
     answer: z.strictObject({ changed: z.boolean(), runs: z.number().int(), version: z.number().int(), values: zValues }),
+  }),
+  'DELETE /records/:object/:id': contract({
+    section: 'Records', does: 'Deletes a record and lets rules see it', more: 'Its history, runs and tasks stay, and it can be brought back as it was.',
+    params: zRefParams, answer: z.strictObject({ runs: z.number().int() }),
+  }),
+  'GET /records/:object/:id/merges/:other': contract({
+    section: 'Records', does: 'What merging another record of the kind into this one would do', params: zRefParams.extend({ other: z.coerce.number().int().positive() }),
+    answer: z.strictObject({
+      name: z.string().describe('of the other one'), links: z.number().int().describe('links that come with it'), tasks: z.number().int().describe('tasks that come with it'),
+      fields: z.array(z.strictObject({ key: z.string(), label: z.string(), kept: z.string(), other: z.string(), from: z.enum(['kept', 'other']) })).describe('those in which the two differ, with whose value stays unless told otherwise'),
+    }),
+  }),
+  'POST /records/:object/:id/merges': contract({
+    section: 'Records', does: 'Merges another record of the kind into this one',
+    more: 'Its links and tasks become this one’s, its values fill what this one lacks, and its history is told here. It can be brought back.',
+    params: zRefParams, body: z.strictObject({ other: zId, take: z.array(z.string().max(100)).max(200).default([]).describe('fields whose value is taken from the other one') }),
+    answer: z.strictObject({ runs: z.number().int() }),
+  }),
+  'GET /gone/:object': contract({
+    section: 'Records', does: 'Records that were deleted or merged, the newest first', params: objectParams, query: z.object(zPaging),
+    answer: z.strictObject({ rows: z.array(zGone), next: zNext }),
+  }),
+  'GET /gone/:object/:id': contract({ section: 'Records', does: 'What became of a record that is no longer there', params: zRefParams, answer: zGone }),
+  'POST /gone/:object/:id': contract({
+    section: 'Records', does: 'Brings back a record that was deleted or merged',
+    more: 'After a merge, links and tasks go back to it, and the other record gets its old values back where nobody has written since. No rule hears of it.',
+    params: zRefParams, answer: z.strictObject({ ref: zRef, stayed: z.array(z.string()).describe('what could not be put as it was') }),
   }),
   'GET /records/:object/:id/fields/:key': contract({
     section: 'Records', does: 'Who or what set a field of a record, when, and from what', params: zRefParams.extend({ key: z.string().max(100) }),

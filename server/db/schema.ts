@@ -8,7 +8,7 @@ import type { FieldTypeName } from '../../core/fields/types'
 import type { Value } from '../../core/fields/value'
 import type { ImportCounts, ImportMapping, RefusedRow } from '../../core/formats/csv/import'
 import type { ObjectKind } from '../../core/records/kinds'
-import type { Cause, FieldChange } from '../../core/records/record'
+import type { Cause, EventKind, FieldChange, Link } from '../../core/records/record'
 import type { RuleDocument } from '../../core/rules/document'
 
 /**
@@ -165,7 +165,7 @@ export const linkActs = sqliteTable('link_acts', {
 export const events = sqliteTable('events', {
   seq: integer().primaryKey({ autoIncrement: true }),
   atMs: integer('at_ms').notNull(),
-  kind: text().$type<'created' | 'changed'>().notNull(),
+  kind: text().$type<EventKind>().notNull(),
   object: text().$type<ObjectKind>().notNull(),
   recordId: integer('record_id').notNull(),
   changes: text({ mode: 'json' }).$type<readonly FieldChange[]>().notNull(),
@@ -174,6 +174,30 @@ export const events = sqliteTable('events', {
   depth: integer().notNull(),
   rulesOff: integer('rules_off', { mode: 'boolean' }).notNull(),
 }, (t) => [index('events_record').on(t.object, t.recordId, t.seq), index('events_chain').on(t.chainId), index('events_at').on(t.atMs)])
+
+/** Records that were deleted or went into another one, with all it takes to bring them back. */
+export const goneRecords = sqliteTable('gone_records', {
+  object: text().$type<ObjectKind>().notNull(),
+  id: integer().notNull(),
+  name: text().notNull(),
+  /** Values by the ids of their fields, which stay when keys and types do not. */
+  held: text({ mode: 'json' }).$type<Readonly<Record<string, Value>>>().notNull(),
+  version: integer().notNull(),
+  createdAt: integer('created_at').notNull(),
+  links: text({ mode: 'json' }).$type<readonly Link[]>().notNull(),
+  /** The record it went into; null when it was deleted. */
+  intoId: integer('into_id'),
+  /** The change that it made of that one; null when it changed nothing there. */
+  intoSeq: integer('into_seq'),
+  /** Links that the other one got because of it. */
+  linksGiven: text('links_given', { mode: 'json' }).$type<readonly Link[]>().notNull(),
+  /** Tasks that the other one got because of it. */
+  tasksGiven: text('tasks_given', { mode: 'json' }).$type<readonly number[]>().notNull(),
+  /** The event that tells of it. */
+  seq: integer().notNull().unique().references(() => events.seq),
+  atMs: integer('at_ms').notNull(),
+  personId: text('person_id').notNull().references(() => people.id),
+}, (t) => [primaryKey({ columns: [t.object, t.id] }), index('gone_records_into').on(t.object, t.intoId)])
 
 /** One row a field of each event, for "who set this?". */
 export const history = sqliteTable('history', {

@@ -7,7 +7,7 @@ import { matchForm, type MatchPart } from '../../core/linking/link-by'
 import { planWrite } from '../../core/records/plan-write'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { LinkedRecord } from '../../core/records/subject'
-import type { Cause, ChainPlace, RecordSnapshot } from '../../core/records/record'
+import type { Cause, ChainPlace, ChangeEvent, EventKind, FieldChange, RecordSnapshot } from '../../core/records/record'
 import type { Db } from '../db/connect'
 import type { Store } from '../store'
 import type { Clock } from './clock'
@@ -126,7 +126,13 @@ export class LiveWorld implements World {
     })
   }
 
-  private log(ref: RecordRef, kind: 'created' | 'changed', changes: Parameters<Store['events']['append']>[0]['changes'], cause: Cause, chain: ChainPlace, rulesOff: boolean, atMs: number) {
+  /** What was kept of a record is not what is there any more. */
+  forget(ref: RecordRef): void {
+    this.kept.delete(keyOf(ref))
+  }
+
+  /** Adds to the log what was done with a record. Belongs into the transaction that does it. */
+  log(ref: RecordRef, kind: EventKind, changes: readonly FieldChange[], cause: Cause, chain: ChainPlace, rulesOff: boolean, atMs: number): ChangeEvent {
     const catalogue = this.catalogue()
     return this.store.events.append({ kind, ref, changes, cause, chainId: chain.chainId, depth: chain.depth, rulesOff, atMs }, (key) => catalogue.field(ref.object, key))
   }

@@ -238,7 +238,7 @@ export class Workspace {
   }
 
   nameOf(ref: RecordRef): string {
-    const name = this.store.records.read(ref)?.values.name
+    const name = this.store.records.read(ref)?.values.name ?? this.store.gone.get(ref)?.name
     return typeof name === 'string' ? name : `${ref.object} ${ref.id}`
   }
 

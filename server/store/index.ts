@@ -2,6 +2,7 @@ import type { Db } from '../db/connect'
 import { AnswerStore } from './answers'
 import { CatalogueStore } from './catalogue'
 import { EventStore } from './events'
+import { GoneStore } from './gone'
 import { ImportStore } from './imports'
 import { LinkStore } from './links'
 import { OutboxStore } from './outbox'
@@ -25,6 +26,7 @@ export interface Store {
   readonly segments: SegmentStore
   readonly tasks: TaskStore
   readonly answers: AnswerStore
+  readonly gone: GoneStore
   readonly imports: ImportStore
   readonly outbox: OutboxStore
   readonly revisions: RevisionStore
@@ -41,6 +43,7 @@ export const openStore = (db: Db): Store => ({
   segments: new SegmentStore(db),
   tasks: new TaskStore(db),
   answers: new AnswerStore(db),
+  gone: new GoneStore(db),
   imports: new ImportStore(db),
   outbox: new OutboxStore(db),
   revisions: new RevisionStore(db),

@@ -78,6 +78,31 @@ export class LinkStore {
     return changes > 0
   }
 
+  /** Takes all links of a record away, in both directions, and answers them. Main ones are not replaced. */
+  take(ref: RecordRef): readonly Link[] {
+    const { object, id } = ref
+    return this.db.orm.delete(links)
+      .where(or(and(eq(links.fromObject, object), eq(links.fromId, id)), and(eq(links.toObject, object), eq(links.toId, id))))
+      .returning().all().map(toLink)
+  }
+
+  /** Puts a link in as it is told; a main one takes the place of the main one that is there. Answers whether it is new. */
+  put({ from, to, role, main }: Link, nowMs: number): boolean {
+    const added = this.add(from, to, role, nowMs)
+    if (main) this.change(from, to, added ? role : (this.between(from, to)?.role ?? role), true)
+    return added
+  }
+
+  /** Gives a record whose main link of a kind has gone the oldest that is left as its main one. */
+  mend(from: RecordRef, object: ObjectKind): void {
+    const id = this.main(from, object)
+    if (id !== null) this.db.orm.update(links).set({ main: true }).where(between(from, { object, id })).run()
+  }
+
+  private between(from: RecordRef, to: RecordRef): Row | undefined {
+    return this.db.orm.select().from(links).where(between(from, to)).get()
+  }
+
   /** Keeps that two records were linked, or are no longer, and by whom or what. */
   log(act: LinkAct['act'], from: RecordRef, to: RecordRef, cause: Cause, atMs: number): void {
     this.db.orm.insert(linkActs).values({ act, fromObject: from.object, fromId: from.id, toObject: to.object, toId: to.id, cause, atMs }).run()

@@ -272,6 +272,19 @@ export class RecordStore {
     return Number(statement.run(1, nowMs, nowMs, ...given.map(([, cell]) => cell)).lastInsertRowid)
   }
 
+  /** Takes a record out of its table. Its number is never given again. */
+  remove({ object, id }: RecordRef): void {
+    this.statement(`DELETE FROM ${TABLES[object]} WHERE id = ?`).run(id)
+  }
+
+  /** Puts a record back under the number that it had. */
+  putBack({ object, id }: RecordRef, version: number, values: Values, createdMs: number, nowMs: number): void {
+    const given = this.cells(object, Object.entries(values))
+    const names = ['id', 'version', 'created_at', 'updated_at', ...given.map(([name]) => name)]
+    this.statement(`INSERT INTO ${TABLES[object]} (${names.join(', ')}) VALUES (${names.map(() => '?').join(', ')})`)
+      .run(id, version, createdMs, nowMs, ...given.map(([, cell]) => cell))
+  }
+
   update({ object, id }: RecordRef, changes: readonly FieldChange[], nowMs: number): void {
     const given = this.cells(object, changes.map((change) => [change.field, change.new] as const))
     const set = given.map(([name]) => `${name} = ?`).join(', ')

@@ -68,6 +68,13 @@ export class TaskStore {
     return this.db.orm.select().from(tasks).where(and(eq(tasks.object, object), eq(tasks.recordId, id))).orderBy(desc(tasks.id)).limit(200).all()
   }
 
+  /** Gives all tasks of a record, or those of some numbers among them, to another record; answers their numbers. */
+  moveTo(from: RecordRef, to: RecordRef, ids: readonly number[] | null = null): readonly number[] {
+    return this.db.orm.update(tasks).set({ recordId: to.id })
+      .where(and(eq(tasks.object, from.object), eq(tasks.recordId, from.id), ids === null ? undefined : inArray(tasks.id, [...ids])))
+      .returning({ id: tasks.id }).all().map((row) => row.id)
+  }
+
   ofRun(runId: number): readonly TaskRow[] {
     return this.db.orm.select().from(tasks).where(eq(tasks.runId, runId)).all()
   }

@@ -144,7 +144,7 @@ function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef): readonly Ch
 
 /** "stage: Sized → Quoted; amount: € 1 → € 2", or "created". */
 export function sayChanges(event: ChangeEvent, workspace: Workspace): string {
-  if (event.kind === 'created') return 'created'
+  if (event.kind !== 'changed') return event.kind
   const catalogue = workspace.catalogue()
   return event.changes.flatMap((change) => {
     const field = catalogue.field(event.ref.object, change.field)

@@ -11,10 +11,12 @@ import { doerTeller, type Doer } from './words'
 const TIMELINE_MOST = 100
 
 export type TimelineEntry = { readonly atMs: number; readonly key: string } & (
-  | { readonly what: 'change'; readonly created: boolean; readonly doer: Doer; readonly changes: readonly { readonly label: string; readonly old: string; readonly new: string }[] }
+  | { readonly what: 'change'; readonly created: boolean; readonly of: string | null; readonly doer: Doer; readonly changes: readonly { readonly label: string; readonly old: string; readonly new: string }[] }
   | { readonly what: 'task'; readonly task: TaskRow; readonly ruleName: string }
   | { readonly what: 'done'; readonly task: TaskRow; readonly person: string }
   | { readonly what: 'link'; readonly act: 'linked' | 'unlinked'; readonly other: RecordRef; readonly name: string; readonly doer: Doer }
+  /** It came back, or another record went into it or came out of it again: `of` names that one. */
+  | { readonly what: 'went'; readonly kind: 'deleted' | 'merged' | 'restored'; readonly of: { readonly ref: RecordRef; readonly name: string; readonly canBringBack: boolean } | null; readonly doer: Doer }
   | { readonly what: 'run'; readonly run: JournalLine; readonly text: string; readonly state: RunState }
 )
 
@@ -47,7 +49,11 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
   const tell = doerTeller(workspace)
   const linked = linksOf(workspace, ref, scope)
   const ofRecord = tasks.ofRecord(ref)
-  const past = events.ofRecord(ref, TIMELINE_MOST)
+  // What went into it is told with it; names of those stand beside what happened to them.
+  const went = new Map(workspace.store.gone.wentInto(ref).map((row) => [row.id, row]))
+  const family: readonly RecordRef[] = [ref, ...[...went.keys()].map((id) => ({ object: ref.object, id }))]
+  const ofName = (id: number): string | null => went.get(id)?.name ?? null
+  const past = family.flatMap((one) => events.ofRecord(one, TIMELINE_MOST))
   const bySeq = new Map(past.map((event) => [event.seq, event]))
   const writers = Object.fromEntries([...events.lastWriters(ref)].flatMap(([fieldId, seq]) => {
     const field = catalogue.fields(ref.object).find((one) => one.id === fieldId)
@@ -55,8 +61,11 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
     return field && event ? [[field.key, { doer: tell(event.cause), atMs: event.atMs }]] : []
   }))
   const timeline: TimelineEntry[] = [
-    ...past.map((event): TimelineEntry => ({
-      what: 'change', key: `e${event.seq}`, atMs: event.atMs, created: event.kind === 'created', doer: tell(event.cause),
+    ...past.map((event): TimelineEntry => (event.kind === 'deleted' || event.kind === 'merged' || event.kind === 'restored' ? {
+      what: 'went', key: `e${event.seq}`, atMs: event.atMs, kind: event.kind, doer: tell(event.cause),
+      of: event.ref.id === ref.id ? null : { ref: event.ref, name: ofName(event.ref.id) ?? '', canBringBack: event.kind === 'merged' && went.get(event.ref.id)?.intoId === ref.id },
+    } : {
+      what: 'change', of: ofName(event.ref.id), key: `e${event.seq}`, atMs: event.atMs, created: event.kind === 'created', doer: tell(event.cause),
       changes: event.changes.flatMap((change) => {
         const field = catalogue.fieldOnce(ref.object, change.field)
         return !field || field.keptBy ? [] : [{ label: field.label, old: sayValue(change.old, field, catalogue, record.values), new: sayValue(change.new, field, catalogue, record.values) }]
@@ -64,11 +73,11 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
     })),
     ...ofRecord.map((task): TimelineEntry => ({ what: 'task', key: `t${task.id}`, atMs: task.createdAt, task, ruleName: workspace.store.rules.get(task.ruleId)?.draft.name ?? '' })),
     ...ofRecord.flatMap((task): TimelineEntry[] => (task.doneAt === null ? [] : [{ what: 'done', key: `d${task.id}`, atMs: task.doneAt, task, person: catalogue.person(task.doneBy ?? '')?.name ?? '' }])),
-    ...workspace.store.links.acts(ref, TIMELINE_MOST).flatMap((act): TimelineEntry[] => {
+    ...family.flatMap((one) => workspace.store.links.acts(one, TIMELINE_MOST)).flatMap((act): TimelineEntry[] => {
       if (scope !== null && !seesRecord(scope, workspace.store.records.read(act.other)?.values ?? {})) return []
       return [{ what: 'link', key: `l${act.id}`, atMs: act.atMs, act: act.act, other: act.other, name: workspace.nameOf(act.other), doer: tell(act.cause) }]
     }),
-    ...journalPage(workspace, { object: ref.object, recordId: ref.id, limit: TIMELINE_MOST }).lines.flatMap((run): TimelineEntry[] => {
+    ...family.flatMap((one) => journalPage(workspace, { object: one.object, recordId: one.id, limit: TIMELINE_MOST }).lines).flatMap((run): TimelineEntry[] => {
       if (run.state !== 'failed' && run.state !== 'stopped') return []
       const stop = workspace.store.runs.get(run.id)?.stop
       if (stop?.code === 'conditions') return []

@@ -2,10 +2,12 @@
 import { sayRelative, sayTime, sayWeekday } from '#core/time/say'
 import { dateAt } from '#core/time/dates'
 import { TASK_KIND_WORDS } from '#core/engine/effects'
+import type { RecordRef } from '#core/records/kinds'
 import type { RecordPage, TimelineEntry } from '~~/server/views/record'
 
 /** One rail for past and future: what is ahead above the line of now, what happened below it. */
 const props = defineProps<{ page: RecordPage }>()
+const emit = defineEmits<{ changed: [] }>()
 const store = useCatalogue()
 const zone = computed(() => store.catalogue.workspace.zone)
 const day = (atMs: number): string => dateAt(atMs, zone.value)
@@ -16,7 +18,7 @@ const only = ref<(typeof KINDS)[number][0]>('all')
 function wanted(entry: TimelineEntry): boolean {
   switch (only.value) {
     case 'all': return true
-    case 'change': return entry.what === 'change'
+    case 'change': return entry.what === 'change' || entry.what === 'went'
     case 'link': return entry.what === 'link'
     case 'tasks': return entry.what === 'task' || entry.what === 'done'
     case 'rules': return entry.what === 'run' || entry.what === 'task' || ((entry.what === 'change' || entry.what === 'link') && entry.doer.by === 'rule')
@@ -38,8 +40,12 @@ const hue = (entry: TimelineEntry): string => {
     case 'task': return 'people'
     case 'done': return 'people'
     case 'link': return entry.doer.by === 'rule' ? 'data' : ''
+    case 'went': return 'stop'
     case 'run': return 'stop'
   }
+}
+async function bringBack(ref: RecordRef): Promise<void> {
+  if (await bringRecordBack(ref)) emit('changed')
 }
 </script>
 
@@ -64,11 +70,17 @@ const hue = (entry: TimelineEntry): string => {
           <NuxtLink v-if="entry.doer.runId" :to="`/journal/${entry.doer.runId}`" class="name-link font-semibold text-violet">{{ entry.doer.name }}</NuxtLink>
           <NuxtLink v-else-if="entry.doer.importId && store.may('build')" :to="`/data/${entry.doer.importId}`" class="name-link font-semibold text-slate">{{ entry.doer.name }}</NuxtLink>
           <b v-else class="font-semibold">{{ entry.doer.name }}</b>
-          <template v-if="entry.created"> created it</template>
-          <template v-else><span v-for="change in entry.changes" :key="change.label" class="mr-2">{{ ' ' }}{{ change.label.toLowerCase() }}: <s class="text-ink2 decoration-hair">{{ change.old }}</s> → {{ change.new }}</span></template>
+          <template v-if="entry.created"> created {{ entry.of ?? 'it' }}</template>
+          <template v-else><template v-if="entry.of"> on {{ entry.of }}:</template><span v-for="change in entry.changes" :key="change.label" class="mr-2">{{ ' ' }}{{ change.label.toLowerCase() }}: <s class="text-ink2 decoration-hair">{{ change.old }}</s> → {{ change.new }}</span></template>
         </template>
         <template v-else-if="entry.what === 'task'"><NuxtLink :to="`/journal/${entry.task.runId}`" class="name-link font-semibold text-violet">{{ entry.ruleName }}</NuxtLink> made a task for {{ store.personName(entry.task.assigneeId) }}: “{{ entry.task.title }}”<br><i class="font-serif text-ink2">because {{ entry.task.because }}</i></template>
         <template v-else-if="entry.what === 'link'"><NuxtLink v-if="entry.doer.runId" :to="`/journal/${entry.doer.runId}`" class="name-link font-semibold text-violet">{{ entry.doer.name }}</NuxtLink><b v-else class="font-semibold">{{ entry.doer.name }}</b> {{ entry.act === 'linked' ? 'linked it to' : 'took away the link to' }} <NuxtLink :to="recordPath(entry.other)" class="name-link">{{ entry.name }}</NuxtLink></template>
+        <template v-else-if="entry.what === 'went'">
+          <b class="font-semibold">{{ entry.doer.name }}</b>
+          <template v-if="entry.of && entry.kind === 'merged'"> merged {{ entry.of.name }} into it <button v-if="entry.of.canBringBack && store.may('work')" type="button" class="word" @click="bringBack(entry.of.ref)">undo</button></template>
+          <template v-else-if="entry.of"> {{ entry.kind === 'deleted' ? 'deleted' : 'brought back' }} {{ entry.of.name }}</template>
+          <template v-else>{{ entry.kind === 'restored' ? ' brought it back' : entry.kind === 'deleted' ? ' deleted it' : ' merged it into another' }}</template>
+        </template>
         <template v-else-if="entry.what === 'done'"><b class="font-semibold">{{ entry.person }}</b> did “{{ entry.task.title }}”<template v-if="entry.task.outcome">: {{ entry.task.outcome }}</template></template>
         <template v-else><NuxtLink :to="`/journal/${entry.run.id}`" class="name-link font-semibold text-brick">{{ entry.run.ruleName }}</NuxtLink> {{ entry.state }}: {{ entry.text }}</template>
       </span>

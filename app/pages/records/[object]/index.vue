@@ -164,6 +164,7 @@ async function create(): Promise<void> {
         <button v-if="store.may('work') && counts.matched > 0" type="button" class="text-ink2 hover:text-ink" :aria-expanded="bulk" @click="bulk = !bulk">change all {{ counts.matched.toLocaleString('en') }} …</button>
         <a v-if="counts.matched > 0" :href="file" class="text-ink2 hover:text-ink" download>file of these</a>
         <NuxtLink v-if="store.may('build')" :to="`/linking?of=${objectPath(object)}`" class="text-ink2 hover:text-ink">link by what matches</NuxtLink>
+        <NuxtLink :to="`/records/${objectPath(object)}/gone`" class="text-ink2 hover:text-ink">deleted</NuxtLink>
       </div>
     </div>
     <PopOver v-if="picking" anchor="[data-columns]" label="Columns" @close="picking = false"><ColumnPicker :object="object" :columns="columns" @set="setColumns" /></PopOver>
