@@ -152,8 +152,8 @@ function runStep(world: World, record: RecordSnapshot | null, at: At): StepRecor
 function carryOut(world: World, effect: Effect, at: At): readonly Wrote[] | { readonly code: 'refused'; readonly reason: string } {
   const { runId, ruleId, step, event } = at
   if (effect.effect === 'task') {
-    const taskId = world.createTask({ ...effect.task, runId, ruleId, stepId: step.id, because: `${at.ruleName}: ${at.because}` })
-    const { title, assigneeId, due } = effect.task
+    const { ref, title, notes, taskKind, priority, due, assigneeId } = effect.task
+    const taskId = world.createTask({ ref, title, notes, taskKind, priority, due, assigneeId, runId, ruleId, stepId: step.id, because: `${at.ruleName}: ${at.because}` })
     return [{ what: 'task', taskId, title, assigneeId, due }]
   }
   if (effect.effect === 'send') {

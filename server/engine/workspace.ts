@@ -23,6 +23,8 @@ import { deliverDue } from './outbox'
 /** How many events are handled in one commit, at the most. */
 const BATCH = 500
 const READER = 'engine'
+/** Of more runs in one batch than this, none is told one by one: nobody reads so many lines, and the journal has them. */
+const TOLD_MOST = 20
 
 /** Thrown when values are refused; carries the place and the reason of each. */
 export class RefusedError extends Error {
@@ -219,7 +221,7 @@ export class Workspace {
     const refs = new Map(touched.map((ref) => [`${ref.object}:${ref.id}`, ref]))
     this.live.tell({ about: 'records', refs: [...refs.values()] })
     const today = this.today()
-    for (const report of reports) {
+    for (const report of reports.length > TOLD_MOST ? [] : reports) {
       const names = { catalogue: this.catalogue(), object: report.ref.object }
       const text = sayReport(report, names, today)
       if (text === null) continue

@@ -47,13 +47,13 @@ export class EventStore {
 
   /** Adds an event and the history of its fields. Belongs into the transaction that writes the record. */
   append(event: Omit<ChangeEvent, 'seq'>, fieldOf: (key: string) => Field | null): ChangeEvent {
-    const { ref, ...rest } = event
-    const seq = Number(this.insertEvent({ ...rest, object: ref.object, recordId: ref.id }).lastInsertRowid)
-    for (const change of event.changes) {
+    const { ref, atMs, kind, changes, cause, chainId, depth, rulesOff } = event
+    const seq = Number(this.insertEvent({ atMs, kind, object: ref.object, recordId: ref.id, changes, cause, chainId, depth, rulesOff }).lastInsertRowid)
+    for (const change of changes) {
       const field = fieldOf(change.field)
       if (field) this.insertHistory({ eventSeq: seq, fieldId: field.id, object: ref.object, recordId: ref.id, old: change.old, new: change.new })
     }
-    return { ...event, seq }
+    return { seq, atMs, kind, ref, changes, cause, chainId, depth, rulesOff }
   }
 
   after(seq: number, limit: number): readonly ChangeEvent[] {

@@ -25,7 +25,8 @@ export class OutboxStore {
 
   /** Belongs into the transaction of the run that wants it. A key that is there already is not added again. */
   add(message: NewMessage, nowMs: number): void {
-    this.insert({ ...message, state: 'pending', attempts: 0, nextAt: nowMs, createdAt: nowMs })
+    const { key, channel, recipient, subject, body, runId } = message
+    this.insert({ key, channel, recipient, subject, body, runId, state: 'pending', attempts: 0, nextAt: nowMs, createdAt: nowMs })
   }
 
   due(nowMs: number, limit: number): readonly OutboxRow[] {

@@ -47,8 +47,11 @@ export class RunStore {
     )
   }
 
-  open({ ref, ...run }: NewRun, nowMs: number): number | null {
-    const { changes, lastInsertRowid } = this.insertRun({ ...run, object: ref.object, recordId: ref.id, state: 'running', seen: [], startedAt: nowMs })
+  open(run: NewRun, nowMs: number): number | null {
+    const { changes, lastInsertRowid } = this.insertRun({
+      ruleId: run.ruleId, versionId: run.versionId, object: run.ref.object, recordId: run.ref.id, occurrence: run.occurrence, eventSeq: run.eventSeq, chainId: run.chainId, depth: run.depth,
+      because: run.because, state: 'running', seen: [], startedAt: nowMs,
+    })
     return changes === 0 ? null : Number(lastInsertRowid)
   }
 
