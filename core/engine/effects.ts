@@ -57,6 +57,8 @@ export type FailReason =
 
 export type Outcome =
   | { readonly go: 'on'; readonly effects: readonly Effect[] }
+  /** The run ends here, as it was meant to. */
+  | { readonly go: 'stop'; readonly because: string }
   | { readonly go: 'skip'; readonly reason: SkipReason }
   | { readonly go: 'fail'; readonly reason: FailReason }
 

@@ -1,12 +1,15 @@
 import type { Seen } from '../conditions/compile'
 import { sayProblem } from '../problems'
-import type { RecordRef } from '../records/kinds'
+import type { Moment } from '../conditions/operator'
+import type { Values } from '../fields/value'
+import { sameRef, type RecordRef } from '../records/kinds'
 import type { ChangeEvent, RecordSnapshot } from '../records/record'
 import { subjectOf, valuesBefore } from '../records/subject'
+import type { StepContext, Way } from '../rules/step'
 import { STEPS } from '../rules/steps'
 import type { Step } from '../rules/document'
 import type { Effect, Outcome } from './effects'
-import type { Hit, Matcher } from './matcher'
+import type { CompiledRule, Hit, Matcher } from './matcher'
 import { momentAt } from './moment'
 import type { RunEnd, StepRecord, StopReason, World, Wrote } from './world'
 
@@ -102,63 +105,112 @@ function run(world: World, { rule, because }: Hit, event: ChangeEvent, mishap: s
   const seen = rule.conditions.explain(subject, moment)
   if (!rule.conditions.test(subject, moment)) return close('stopped', { code: 'conditions' }, seen)
 
-  let current: RecordSnapshot | null = record
-  for (const [position, step] of rule.document.steps.entries()) {
-    const result = runStep(world, current, { step, runId, ruleId: rule.ruleId, ruleName: rule.document.name, event, because })
-    world.recordStep(runId, position, step, result)
-    steps.push(result)
-    if (result.state === 'failed') return close('failed', null, seen)
-    if (wroteFields(result)) current = world.read(ref)
-  }
-  return close('done', null, seen)
+  const walk: Walk = { world, rule, event, runId, because, moment, before: subject.before, steps, position: 0 }
+  return runSteps(walk, rule.document.steps, ref) === 'failed' ? close('failed', null, seen) : close('done', null, seen)
 }
 
-interface At {
-  readonly step: Step
-  readonly runId: number
-  readonly ruleId: number
-  readonly ruleName: string
+/** A run on its way through the steps. */
+interface Walk {
+  readonly world: World
+  readonly rule: CompiledRule
   readonly event: ChangeEvent
+  readonly runId: number
   readonly because: string
+  readonly moment: Moment
+  /** The values of the run's own record before the change that started it. */
+  readonly before: Values | null
+  /** What came of each step so far. */
+  readonly steps: StepRecord[]
+  /** How many steps have been recorded. */
+  position: number
 }
+
+type Going = 'on' | 'stopped' | 'failed'
 
 const wroteFields = (result: StepRecord): boolean => result.state === 'done' && result.wrote.some((wrote) => wrote.what === 'fields')
 
-function runStep(world: World, record: RecordSnapshot | null, at: At): StepRecord {
-  const { ref } = at.event
-  if (!record) return { state: 'failed', reason: { code: 'refused', reason: 'the record is no longer there' } }
-  const catalogue = world.catalogue()
-  const outcome: Outcome = STEPS[at.step.kind].run(at.step.params, {
-    catalogue,
+function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Going {
+  const { world } = walk
+  let current = world.read(ref)
+  for (const step of steps) {
+    const context = current && contextOf(walk, step, current)
+    const way = context && STEPS[step.kind].ways ? chooseWay(walk, step, context) : null
+    const done = !context ? GONE : way ? way.result : runStep(walk, step, context)
+    const result = sameRef(ref, walk.event.ref) ? done : { ...done, on: ref }
+    world.recordStep(walk.runId, walk.position++, step, result)
+    walk.steps.push(result)
+    if (result.state === 'failed') return 'failed'
+    if (result.state === 'done' && result.wrote.some((wrote) => wrote.what === 'stop')) return 'stopped'
+    for (const inside of way?.way?.records ?? []) {
+      const going = runSteps(walk, way?.way?.branch.steps ?? [], inside)
+      if (going !== 'on') return going
+    }
+    if (way || wroteFields(result)) current = world.read(ref)
+  }
+  return 'on'
+}
+
+const GONE: StepRecord = { state: 'failed', reason: { code: 'refused', reason: 'the record is no longer there' } }
+
+function contextOf({ world, rule, moment }: Walk, step: Step, record: RecordSnapshot): StepContext {
+  const ref: RecordRef = { object: record.object, id: record.id }
+  return {
+    catalogue: world.catalogue(),
     record,
-    moment: momentAt(world.nowMs(), catalogue.workspace),
+    moment,
     related: (object) => world.related(ref, object),
     linked: (object) => world.linked(ref, object),
     alike: (object, field, part, form) => world.alike(object, field, part, form),
     setBy: (field) => world.setBy(ref, field),
-    openTask: () => world.openTask(at.ruleId, at.step.id, ref),
-  })
-  if (outcome.go === 'skip') return { state: 'skipped', reason: outcome.reason }
-  if (outcome.go === 'fail') return { state: 'failed', reason: outcome.reason }
-  const wrote: Wrote[] = []
-  for (const effect of outcome.effects) {
-    const result = carryOut(world, effect, at)
-    if ('code' in result) return { state: 'failed', reason: result }
-    wrote.push(...result)
+    openTask: () => world.openTask(rule.ruleId, step.id, ref),
   }
-  return { state: 'done', wrote }
 }
 
-function carryOut(world: World, effect: Effect, at: At): readonly Wrote[] | { readonly code: 'refused'; readonly reason: string } {
-  const { runId, ruleId, step, event } = at
+function chooseWay(walk: Walk, step: Step, context: StepContext): { readonly result: StepRecord; readonly way: Way | null } {
+  const { world, rule, moment, event } = walk
+  const chosen = STEPS[step.kind].ways?.choose(step.params, step.branches ?? [], {
+    ...context,
+    holds: (branch, record = context.record) => {
+      const conditions = rule.ways.get(branch.id)
+      if (!conditions) return { holds: true, seen: [] }
+      const subject = subjectOf(record, (from, object) => world.linked(from, object), sameRef(record, event.ref) ? walk.before : null)
+      return { holds: conditions.test(subject, moment), seen: conditions.explain(subject, moment) }
+    },
+  })
+  if (!chosen || 'none' in chosen) return { way: null, result: { state: 'skipped', reason: chosen?.none ?? { code: 'own', say: 'it has no path' } } }
+  const { branch, say, seen } = chosen
+  return { way: chosen, result: { state: 'done', wrote: [{ what: 'way', branch: branch.id, say, seen }] } }
+}
+
+function runStep(walk: Walk, step: Step, context: StepContext): StepRecord {
+  const outcome: Outcome = STEPS[step.kind].run(step.params, context)
+  switch (outcome.go) {
+    case 'skip': return { state: 'skipped', reason: outcome.reason }
+    case 'fail': return { state: 'failed', reason: outcome.reason }
+    case 'stop': return { state: 'done', wrote: [{ what: 'stop', because: outcome.because }] }
+    case 'on': {
+      const wrote: Wrote[] = []
+      for (const effect of outcome.effects) {
+        const result = carryOut(walk, step, context.record, effect)
+        if ('code' in result) return { state: 'failed', reason: result }
+        wrote.push(...result)
+      }
+      return { state: 'done', wrote }
+    }
+  }
+}
+
+function carryOut({ world, rule, event, runId, because }: Walk, step: Step, record: RecordRef, effect: Effect): readonly Wrote[] | { readonly code: 'refused'; readonly reason: string } {
+  const { ruleId } = rule
   if (effect.effect === 'task') {
     const { ref, title, notes, taskKind, priority, due, assigneeId } = effect.task
-    const taskId = world.createTask({ ref, title, notes, taskKind, priority, due, assigneeId, runId, ruleId, stepId: step.id, because: `${at.ruleName}: ${at.because}` })
+    const taskId = world.createTask({ ref, title, notes, taskKind, priority, due, assigneeId, runId, ruleId, stepId: step.id, because: `${rule.document.name}: ${because}` })
     return [{ what: 'task', taskId, title, assigneeId, due }]
   }
   if (effect.effect === 'send') {
     const { recipient, subject } = effect.message
-    const key = `run-${runId}-${step.id}`
+    // The same step of one run may send once for each of several records.
+    const key = sameRef(record, event.ref) ? `run-${runId}-${step.id}` : `run-${runId}-${step.id}-${record.object}-${record.id}`
     world.send(effect.message, key, runId)
     return [{ what: 'message', key, recipient, subject }]
   }

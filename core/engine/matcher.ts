@@ -4,6 +4,7 @@ import type { Catalogue } from '../fields/catalogue'
 import { isEmpty, type Values } from '../fields/value'
 import type { ChangeEvent } from '../records/record'
 import type { RuleDocument, Trigger } from '../rules/document'
+import { placedBranches } from '../rules/tree'
 import type { Names } from '../rules/sentence'
 import { TRIGGERS } from '../rules/triggers'
 import { Bucket } from './bucket'
@@ -20,6 +21,8 @@ export interface ActiveRule {
 /** The rule compiled for running: nothing of its document is walked again per record. */
 export interface CompiledRule extends ActiveRule {
   readonly conditions: CompiledGroup
+  /** Conditions of the ways of its steps, by the id of the way. */
+  readonly ways: ReadonlyMap<string, CompiledGroup>
 }
 
 export interface Hit {
@@ -36,6 +39,19 @@ interface Entry {
   readonly equalities: readonly Equality[]
 }
 
+const NO_WAYS: ReadonlyMap<string, CompiledGroup> = new Map()
+
+/** Compiled once for a version of a rule. */
+export function compileRule(rule: ActiveRule, catalogue: Catalogue): CompiledRule {
+  const { conditions, object, steps } = rule.document
+  const branches = steps.some((step) => step.branches) ? placedBranches(rule.document) : []
+  return {
+    ...rule,
+    conditions: compileGroup(conditions, object, catalogue),
+    ways: branches.length === 0 ? NO_WAYS : new Map(branches.flatMap(({ branch, object: of }) => (branch.when ? [[branch.id, compileGroup(branch.when, of, catalogue)] as const] : []))),
+  }
+}
+
 /**
  * Finds the rules an event starts. Triggers are kept under what they listen to, by object, field and value, so that
  * the cost of an event is that of the rules it touches and not of the rules there are.
@@ -46,7 +62,7 @@ export class Matcher {
 
   constructor(rules: readonly ActiveRule[], private readonly catalogue: Catalogue) {
     this.size = rules.length
-    for (const rule of rules) this.add({ ...rule, conditions: compileGroup(rule.document.conditions, rule.document.object, catalogue) })
+    for (const rule of rules) this.add(compileRule(rule, catalogue))
   }
 
   private add(rule: CompiledRule): void {

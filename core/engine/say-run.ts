@@ -13,6 +13,8 @@ export function sayWrote(wrote: Wrote, { catalogue, object }: Names, today: stri
   if (wrote.what === 'task') {
     return `task for ${catalogue.person(wrote.assigneeId)?.name ?? wrote.assigneeId}, due ${sayDay(wrote.due, today)}: “${wrote.title}”`
   }
+  if (wrote.what === 'way') return wrote.say
+  if (wrote.what === 'stop') return `stopped here: ${wrote.because}`
   if (wrote.what === 'link') return `linked to ${wrote.name}`
   if (wrote.what === 'message') return `mail to ${wrote.recipient}`
   return wrote.changes.filter((change) => !FOLLOWING.has(change.field)).map((change) => {

@@ -50,14 +50,20 @@ export interface RunEnd {
   readonly seen: readonly Seen[]
 }
 
-export type StepRecord =
+/** What came of a step. `on` names the record it worked on, where that was not the run's own. */
+export type StepRecord = { readonly on?: RecordRef } & (
   | { readonly state: 'done'; readonly wrote: readonly Wrote[] }
   | { readonly state: 'skipped'; readonly reason: SkipReason }
   | { readonly state: 'failed'; readonly reason: FailReason }
+)
 
 /** What one effect left behind, as the journal shows it. */
 export type Wrote =
   | { readonly what: 'fields'; readonly eventSeq: number; readonly changes: readonly { readonly field: string; readonly old: Value; readonly new: Value }[] }
+  /** The run went this way through a step that holds others. */
+  | { readonly what: 'way'; readonly branch: string; readonly say: string; readonly seen: readonly Seen[] }
+  /** The run was ended here. */
+  | { readonly what: 'stop'; readonly because: string }
   | { readonly what: 'link'; readonly from: RecordRef; readonly to: RecordRef; readonly name: string }
   | { readonly what: 'message'; readonly key: string; readonly recipient: string; readonly subject: string }
   | { readonly what: 'task'; readonly taskId: number; readonly title: string; readonly assigneeId: string; readonly due: string }

@@ -3,6 +3,15 @@ import type { Field, Person, Pipeline, Stage, SynonymSet, WorkspaceFacts } from 
 import { FIELD_TYPES } from './types'
 import { foldText, type Value } from './value'
 
+/** What something was called until it was renamed. */
+export interface FormerName {
+  readonly what: 'field' | 'choice' | 'stage' | 'pipeline'
+  /** The id of the field, stage or pipeline; of a choice, `<field id>:<choice id>`. */
+  readonly of: string
+  readonly name: string
+  readonly untilMs: number
+}
+
 /** Everything rules can name, as plain data: it travels to the browser and into workers as it is. */
 export interface CatalogueData {
   readonly workspace: WorkspaceFacts
@@ -14,6 +23,8 @@ export interface CatalogueData {
   readonly synonyms?: readonly SynonymSet[]
   /** Stages that were taken out of their pipelines, for telling what happened. */
   readonly goneStages?: readonly Stage[]
+  /** In the order in which they ended; not sent to the browser. */
+  readonly formerNames?: readonly FormerName[]
 }
 
 /** What each spelling of a set counts as, both folded. */
@@ -50,6 +61,32 @@ export class Catalogue {
     }
     for (const person of data.people) this.personById.set(person.id, person)
     for (const set of data.synonyms ?? []) this.same.set(set.id, spellings(set))
+  }
+
+  private readonly former = new Map<number, Catalogue>()
+
+  /** The catalogue with everything called what it was called at an instant (ms, UTC): for telling what happened then. */
+  asOf(atMs: number): Catalogue {
+    const names = this.data.formerNames ?? []
+    const first = names.findIndex((one) => one.untilMs > atMs)
+    if (first < 0) return this
+    const known = this.former.get(first)
+    if (known) return known
+    // Of several names that something had since, the one that ended first is the one it had then.
+    const then = new Map([...names.slice(first)].reverse().map((one) => [`${one.what} ${one.of}`, one.name]))
+    const renamed = (what: FormerName['what'], of: string, now: string): string => then.get(`${what} ${of}`) ?? now
+    const choicesOf = (id: number, choices: Field['choices']): Field['choices'] => choices.map((choice) => ({ ...choice, label: renamed('choice', `${id}:${choice.id}`, choice.label) }))
+    const toField = (field: Field): Field => ({
+      ...field, label: renamed('field', String(field.id), field.label), choices: choicesOf(field.id, field.choices), ...(field.gone ? { gone: choicesOf(field.id, field.gone) } : {}),
+    })
+    const toStage = (stage: Stage): Stage => ({ ...stage, name: renamed('stage', stage.id, stage.name) })
+    const { archived = [], goneStages = [], formerNames: _f, ...data } = this.data
+    const made = new Catalogue({
+      ...data, fields: data.fields.map(toField), archived: archived.map(toField), goneStages: goneStages.map(toStage),
+      pipelines: data.pipelines.map((pipeline) => ({ ...pipeline, name: renamed('pipeline', pipeline.id, pipeline.name), stages: pipeline.stages.map(toStage) })),
+    })
+    this.former.set(first, made)
+    return made
   }
 
   fields(object: ObjectKind): readonly Field[] {

@@ -8,12 +8,13 @@ import { sayProblem, type Problem } from '../problems'
 import type { RuleDocument } from './document'
 import type { Names } from './sentence'
 import { STEPS } from './steps'
+import { groupsOf, placedSteps } from './tree'
 import { TRIGGERS } from './triggers'
 
 /** Something that keeps a rule from being switched on, pinned to the word it is about. */
 export interface Finding {
-  readonly part: 'rule' | 'trigger' | 'condition' | 'step'
-  /** The id of the trigger, condition or step; empty for the rule itself. */
+  readonly part: 'rule' | 'trigger' | 'condition' | 'step' | 'branch'
+  /** The id of the trigger, condition, step or way; empty for the rule itself. */
   readonly id: string
   readonly param: string
   readonly problem: Problem
@@ -54,14 +55,22 @@ export function checkRule(rule: RuleDocument, catalogue: Catalogue): readonly Fi
     if (!kind.objects.includes(rule.object)) found.push(finding('trigger', trigger.id, 'kind', { code: 'shape', detail: `“${kind.does}” is not for ${rule.object} records` }))
     for (const { param, problem } of kind.check(trigger.params, names)) found.push(finding('trigger', trigger.id, param, problem))
   }
-  for (const { condition, object } of placedConditions(rule.conditions, rule.object)) found.push(...checkCondition(condition, { catalogue, object }))
-  for (const { linked, object } of placedLinked(rule.conditions, rule.object)) {
-    if (!canAsk(linked, object)) found.push(finding('condition', linked.id, 'how', { code: 'shape', detail: `a ${object} has no main ${linked.object}` }))
+  for (const { group, object: of } of groupsOf(rule)) {
+    for (const { condition, object } of placedConditions(group, of)) found.push(...checkCondition(condition, { catalogue, object }))
+    for (const { linked, object } of placedLinked(group, of)) {
+      if (!canAsk(linked, object)) found.push(finding('condition', linked.id, 'how', { code: 'shape', detail: `a ${object} has no main ${linked.object}` }))
+    }
   }
-  for (const step of rule.steps) {
+  for (const { step, object } of placedSteps(rule)) {
     const kind = STEPS[step.kind]
-    if (!kind.objects.includes(rule.object)) found.push(finding('step', step.id, 'kind', { code: 'shape', detail: `“${kind.does}” is not for ${rule.object} records` }))
-    for (const { param, problem } of kind.check(step.params, names)) found.push(finding('step', step.id, param, problem))
+    const own: Names = { catalogue, object }
+    if (!kind.objects.includes(object)) found.push(finding('step', step.id, 'kind', { code: 'shape', detail: `“${kind.does}” is not for ${object} records` }))
+    for (const { param, problem } of kind.check(step.params, own)) found.push(finding('step', step.id, param, problem))
+    if (!kind.ways || !step.branches) continue
+    if (step.branches.every((branch) => branch.steps.length === 0)) found.push(finding('step', step.id, 'kind', { code: 'missing', what: kind.ways.single ? 'what is done for each' : 'a step on one of its paths' }))
+    step.branches.forEach((branch, i) => {
+      for (const problem of kind.ways?.check(branch, i, step.branches ?? [], step.params, own) ?? []) found.push(finding('branch', branch.id, 'when', problem))
+    })
   }
   return found
 }

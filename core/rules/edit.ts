@@ -1,11 +1,14 @@
-import { LINKED_COUNT_MOST, objectOfGroup, placedConditions, placedLinked, type Condition, type Group } from '../conditions/document'
-import { addNode, newCondition, newLinked, removeNode, setConditionWord } from '../conditions/edit'
+import { z } from 'zod'
+import { idsIn, LINKED_COUNT_MOST, objectOfGroup, placedConditions, placedLinked, type Condition, type Group, type GroupMode, type Item } from '../conditions/document'
+import { addNode, newCondition, newLinked, removeNode, setConditionWord, setMode } from '../conditions/edit'
 import { howsFor, linkedKinds, LINKED_HOW_WORDS } from '../conditions/linked'
 import { OPERATORS } from '../conditions/operators'
 import type { Catalogue } from '../fields/catalogue'
+import type { Value } from '../fields/value'
 import { sayProblem, type Result, good, bad } from '../problems'
-import { freshId, zRule, type RuleDocument, type Step } from './document'
+import { freshId, zRule, zStep, type Branch, type RuleDocument, type Step } from './document'
 import { STEPS, type StepName } from './steps'
+import { changeBranch, changeStep, groupsOf, placedBranches, placedSteps, type PlacedStep } from './tree'
 import { TRIGGERS, type TriggerName } from './triggers'
 import type { Form, Widget } from './widgets'
 import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
@@ -53,14 +56,38 @@ export function conditionPart(group: Group, of: ObjectKind, id: string): Conditi
 
 const AT: Widget = { widget: 'pick', options: [{ value: 'before', label: 'before the change that started the rule', hint: 'in lists and counts, the value of now' }, { value: 'now', label: 'now' }] }
 
+/** The group of conditions that holds something of that id, whether it is the rule's own or that of a way; with what puts another one in its place. */
+function groupWith(rule: RuleDocument, id: string): { readonly group: Group; readonly object: ObjectKind; readonly put: (group: Group) => RuleDocument } | null {
+  const found = groupsOf(rule).find(({ group }) => idsIn(group).includes(id))
+  if (!found) return null
+  const { branch } = found
+  return {
+    ...found,
+    put: (group) => (branch ? { ...rule, steps: changeBranch(rule.steps, branch.branch.id, (one) => ({ ...one, when: group })) } : { ...rule, conditions: group }),
+  }
+}
+
+/** The kind of record that a condition, or what stands in a group of them, is about. */
+export function objectAt(rule: RuleDocument, id: string): ObjectKind {
+  const at = groupWith(rule, id)
+  return (at && objectOfGroup(at.group, at.object, id)) ?? at?.object ?? rule.object
+}
+
+export const conditionPartOf = (rule: RuleDocument, id: string): ConditionPart | null => {
+  const at = groupWith(rule, id)
+  return at && conditionPart(at.group, at.object, id)
+}
+
+export const stepOf = (rule: RuleDocument, id: string): PlacedStep | null => placedSteps(rule).find(({ step }) => step.id === id) ?? null
+
 /** A part's params, the form they are edited with and what a new one begins with; `null` when it has gone. */
 export function partOf(rule: RuleDocument, { part, id }: PartRef): { readonly params: Readonly<Record<string, unknown>>; readonly form: Form<Record<string, unknown>>; readonly start: object } | null {
-  if (part === 'condition') return conditionPart(rule.conditions, rule.object, id)
+  if (part === 'condition') return conditionPartOf(rule, id)
   if (part === 'trigger') {
     const trigger = rule.triggers.find((one) => one.id === id)
     return trigger ? { params: { ...trigger.params }, form: TRIGGERS[trigger.kind].form, start: TRIGGERS[trigger.kind].start } : null
   }
-  const step = rule.steps.find((one) => one.id === id)
+  const step = stepOf(rule, id)?.step
   return step ? { params: { ...step.params }, form: STEPS[step.kind].form, start: STEPS[step.kind].start } : null
 }
 
@@ -80,20 +107,43 @@ function setParam(params: object, form: Form<Record<string, unknown>>, start: ob
 export const setStepWord = (step: Step, param: string, value: unknown): Step => ({ ...step, params: setParam(step.params, STEPS[step.kind].form, STEPS[step.kind].start, param, value) })
 
 export function setWord(rule: RuleDocument, { part, id }: PartRef, param: string, value: unknown, catalogue: Catalogue): RuleDocument {
-  if (part === 'condition') return { ...rule, conditions: setConditionWord(rule.conditions, id, param, value, rule.object, catalogue) }
+  if (part === 'condition') {
+    const at = groupWith(rule, id)
+    return at ? at.put(setConditionWord(at.group, id, param, value, at.object, catalogue)) : rule
+  }
   if (part === 'trigger') {
     return {
       ...rule,
       triggers: rule.triggers.map((one) => (one.id === id ? { ...one, params: setParam(one.params, TRIGGERS[one.kind].form, TRIGGERS[one.kind].start, param, value) } : one)),
     }
   }
-  return { ...rule, steps: rule.steps.map((one) => (one.id === id ? setStepWord(one, param, value) : one)) }
+  const placed = stepOf(rule, id)
+  if (!placed) return rule
+  const { step, object } = placed
+  const next = setStepWord(step, param, value)
+  const { ways } = STEPS[step.kind]
+  // What its ways are made of is another thing now; those that hold something already stay, to be looked through.
+  const anew = ways && step.params !== next.params && JSON.stringify(step.params) !== JSON.stringify(next.params) && (step.branches ?? []).every((branch) => branch.steps.length === 0 && !branch.when?.items.length)
+  return { ...rule, steps: changeStep(rule.steps, id, () => [anew ? { ...next, branches: ways.begin(next.params, { catalogue, object }, freshFor(rule)) } : next]) }
+}
+
+/** Makes ids that neither the rule nor what was made before holds. */
+function freshFor(rule: RuleDocument): (letter: 's' | 'b' | 'c') => string {
+  const made: string[] = []
+  return (letter) => {
+    const id = freshId(letter, rule, made)
+    made.push(id)
+    return id
+  }
 }
 
 export function removePart(rule: RuleDocument, { part, id }: PartRef): RuleDocument {
-  if (part === 'condition') return { ...rule, conditions: removeNode(rule.conditions, id) }
+  if (part === 'condition') {
+    const at = groupWith(rule, id)
+    return at ? at.put(removeNode(at.group, id)) : rule
+  }
   if (part === 'trigger') return { ...rule, triggers: rule.triggers.filter((one) => one.id !== id) }
-  return { ...rule, steps: rule.steps.filter((one) => one.id !== id) }
+  return { ...rule, steps: changeStep(rule.steps, id, () => []) }
 }
 
 export function addTrigger(rule: RuleDocument, kind: TriggerName): { readonly rule: RuleDocument; readonly id: string } {
@@ -101,47 +151,116 @@ export function addTrigger(rule: RuleDocument, kind: TriggerName): { readonly ru
   return { id, rule: { ...rule, triggers: [...rule.triggers, { id, kind, params: TRIGGERS[kind].start }] } }
 }
 
+function addItem(rule: RuleDocument, groupId: string, make: (object: ObjectKind) => Item): RuleDocument {
+  const at = groupWith(rule, groupId)
+  return at ? at.put(addNode(at.group, groupId, make(objectOfGroup(at.group, at.object, groupId) ?? at.object))) : rule
+}
+
 export function addCondition(rule: RuleDocument, groupId: string, field: string, catalogue: Catalogue): { readonly rule: RuleDocument; readonly id: string } {
   const id = freshId('c', rule)
-  return { id, rule: { ...rule, conditions: addNode(rule.conditions, groupId, newCondition(id, field, objectOfGroup(rule.conditions, rule.object, groupId) ?? rule.object, catalogue)) } }
+  return { id, rule: addItem(rule, groupId, (object) => newCondition(id, field, object, catalogue)) }
 }
 
 export function addGroup(rule: RuleDocument, groupId: string): { readonly rule: RuleDocument; readonly id: string } {
   const id = freshId('c', rule)
-  return { id, rule: { ...rule, conditions: addNode(rule.conditions, groupId, { kind: 'group', id, mode: 'any', items: [] }) } }
+  return { id, rule: addItem(rule, groupId, () => ({ kind: 'group', id, mode: 'any', items: [] })) }
 }
 
-/** A question about linked records, asking at first only whether there is one. . */
+/** A question about linked records, asking at first only whether there is one. */
 export function addLinked(rule: RuleDocument, groupId: string, other: ObjectKind): { readonly rule: RuleDocument; readonly id: string } {
-  const id = freshId('c', rule)
-  const own = freshId('c', { ...rule, conditions: addNode(rule.conditions, groupId, newLinked(id, '-', other)) })
-  return { id, rule: { ...rule, conditions: addNode(rule.conditions, groupId, newLinked(id, own, other)) } }
+  const fresh = freshFor(rule)
+  const id = fresh('c')
+  return { id, rule: addItem(rule, groupId, () => newLinked(id, fresh('c'), other)) }
 }
 
-/** Puts a new step at a place; `at` counts from 0 and is cut to the list. */
-export function addStep(rule: RuleDocument, kind: StepName, at: number): { readonly rule: RuleDocument; readonly id: string } {
-  const id = freshId('s', rule)
-  return { id, rule: insertAt(rule, at, [{ id, kind, params: STEPS[kind].start }]) }
+/** Joins the conditions of a group in another way. */
+export function setGroupMode(rule: RuleDocument, groupId: string, mode: GroupMode): RuleDocument {
+  const at = groupWith(rule, groupId)
+  return at ? at.put(setMode(at.group, groupId, mode)) : rule
 }
 
-function insertAt(rule: RuleDocument, at: number, steps: readonly Step[]): RuleDocument {
-  return { ...rule, steps: [...rule.steps.slice(0, at), ...steps, ...rule.steps.slice(at)] }
+/** Where steps are put: into a way, or at the top for `null`; `at` counts from 0 and is cut to the list. */
+export interface StepPlace {
+  readonly branch: string | null
+  readonly at: number
 }
 
-/** Moves a step up (-1) or down (1); does nothing at the ends. */
+/** Behind the last step of a way, or of the rule. */
+export const atEnd = (branch: string | null): StepPlace => ({ branch, at: Number.MAX_SAFE_INTEGER })
+
+/** The kind of record that steps at a place work on. */
+export const objectOfPlace = (rule: RuleDocument, branch: string | null): ObjectKind => placedBranches(rule).find((one) => one.branch.id === branch)?.object ?? rule.object
+
+function insertAt(rule: RuleDocument, { branch, at }: StepPlace, steps: readonly Step[]): RuleDocument {
+  const put = (list: readonly Step[]): readonly Step[] => [...list.slice(0, at), ...steps, ...list.slice(at)]
+  return branch === null ? { ...rule, steps: put(rule.steps) } : { ...rule, steps: changeBranch(rule.steps, branch, (one) => ({ ...one, steps: put(one.steps) })) }
+}
+
+/** Puts a new step at a place. */
+export function addStep(rule: RuleDocument, kind: StepName, place: StepPlace, catalogue: Catalogue): { readonly rule: RuleDocument; readonly id: string } {
+  const fresh = freshFor(rule)
+  const id = fresh('s')
+  const { start, ways } = STEPS[kind]
+  const names = { catalogue, object: objectOfPlace(rule, place.branch) }
+  return { id, rule: insertAt(rule, place, [{ id, kind, params: start, ...(ways ? { branches: ways.begin(start, names, fresh) } : {}) }]) }
+}
+
+/**
+ * Moves a step up (-1) or down (1) among its neighbours; at the end of a way it leaves it, to stand before or behind
+ * the step that the way belongs to. Does nothing at the ends of the rule, nor where it would work on another kind of record.
+ */
 export function moveStep(rule: RuleDocument, id: string, by: -1 | 1): RuleDocument {
-  const from = rule.steps.findIndex((one) => one.id === id)
+  const placed = stepOf(rule, id)
+  if (!placed) return rule
+  const { step, branch, at } = placed
+  const siblings = branch ? branch.steps : rule.steps
+  const without: RuleDocument = { ...rule, steps: changeStep(rule.steps, id, () => []) }
+  const to = at + by
+  if (to >= 0 && to < siblings.length) return insertAt(without, { branch: branch?.id ?? null, at: to }, [step])
+  const way = branch && placedBranches(rule).find((one) => one.branch.id === branch.id)
+  const holder = way ? stepOf(rule, way.of.id) : null
+  if (!way || !holder || way.object !== way.outer) return rule
+  return insertAt(without, { branch: holder.branch?.id ?? null, at: by < 0 ? holder.at : holder.at + 1 }, [step])
+}
+
+/** Adds a way before the last one of a step, for a value where the step has ways by value. */
+export function addBranch(rule: RuleDocument, stepId: string, value?: Value): { readonly rule: RuleDocument; readonly id: string } {
+  const fresh = freshFor(rule)
+  const id = fresh('b')
+  const branch: Branch = value === undefined ? { id, when: { kind: 'group', id: fresh('c'), mode: 'all', items: [] }, steps: [] } : { id, value, steps: [] }
+  return { id, rule: { ...rule, steps: changeStep(rule.steps, stepId, (step) => [{ ...step, branches: [...(step.branches ?? []).slice(0, -1), branch, ...(step.branches ?? []).slice(-1)] }]) } }
+}
+
+export const removeBranch = (rule: RuleDocument, id: string): RuleDocument => ({ ...rule, steps: changeBranch(rule.steps, id, () => null) })
+
+/** Moves a way before or behind its neighbour; "otherwise" stays the last. */
+export function moveBranch(rule: RuleDocument, id: string, by: -1 | 1): RuleDocument {
+  const placed = placedBranches(rule).find((one) => one.branch.id === id)
+  const branches = placed?.of.branches ?? []
+  const from = branches.findIndex((one) => one.id === id)
   const to = from + by
-  const step = rule.steps[from]
-  if (!step || to < 0 || to >= rule.steps.length) return rule
-  return insertAt({ ...rule, steps: rule.steps.filter((one) => one.id !== id) }, to, [step])
+  if (!placed || to < 0 || to >= branches.length - 1 || from === branches.length - 1) return rule
+  const rest = branches.filter((one) => one.id !== id)
+  return { ...rule, steps: changeStep(rule.steps, placed.of.id, (step) => [{ ...step, branches: [...rest.slice(0, to), placed.branch, ...rest.slice(to)] }]) }
 }
 
 /** Steps as text, for the clipboard. */
 export const stepsToText = (steps: readonly Step[]): string => JSON.stringify({ 'sky-lever-steps': steps }, null, 2)
 
+/** The same steps under ids of their own, with everything inside them. */
+function renamed(steps: readonly Step[], fresh: (letter: 's' | 'b' | 'c') => string): readonly Step[] {
+  const group = (one: Group): Group => ({
+    ...one, id: fresh('c'),
+    items: one.items.map((item) => (item.kind === 'group' ? group(item) : item.kind === 'linked' ? { ...item, id: fresh('c'), group: group(item.group) } : { ...item, id: fresh('c') })),
+  })
+  return steps.map((step) => ({
+    ...step, id: fresh('s'),
+    ...(step.branches ? { branches: step.branches.map((branch) => ({ ...branch, id: fresh('b'), ...(branch.when ? { when: group(branch.when) } : {}), steps: renamed(branch.steps, fresh) })) } : {}),
+  }))
+}
+
 /** Steps from text, put in at a place with fresh ids. Refuses with the reason what is no text of steps. */
-export function pasteSteps(rule: RuleDocument, text: string, at: number): Result<{ readonly rule: RuleDocument; readonly ids: readonly string[] }> {
+export function pasteSteps(rule: RuleDocument, text: string, place: StepPlace): Result<{ readonly rule: RuleDocument; readonly ids: readonly string[] }> {
   let given: unknown
   try {
     given = (JSON.parse(text) as Readonly<Record<string, unknown>> | null)?.['sky-lever-steps']
@@ -150,15 +269,13 @@ export function pasteSteps(rule: RuleDocument, text: string, at: number): Result
     throw error
   }
   if (!Array.isArray(given) || given.length === 0) return bad({ code: 'shape', detail: 'the clipboard does not hold steps' })
-  let next = rule
-  const ids: string[] = []
-  for (const [i, step] of (given as Step[]).entries()) {
-    const id = freshId('s', next)
-    ids.push(id)
-    next = insertAt(next, at + i, [{ ...step, id }])
-  }
-  const read = zRule.safeParse(next)
+  const read = z.array(zStep).safeParse(given)
   if (!read.success) return bad({ code: 'shape', detail: `the steps cannot be read: ${read.error.issues[0]?.message ?? ''}` })
-  if (next.steps.some((step) => !STEPS[step.kind].objects.includes(rule.object))) return bad({ code: 'shape', detail: sayProblem({ code: 'shape', detail: `one of the steps is not for a ${rule.object}` }) })
-  return good({ rule: next, ids })
+  const steps = renamed(read.data, freshFor(rule))
+  const next = insertAt(rule, place, steps)
+  const whole = zRule.safeParse(next)
+  if (!whole.success) return bad({ code: 'shape', detail: `the steps cannot be put here: ${whole.error.issues[0]?.message ?? ''}` })
+  const odd = placedSteps(next).find(({ step, object }) => !STEPS[step.kind].objects.includes(object))
+  if (odd) return bad({ code: 'shape', detail: sayProblem({ code: 'shape', detail: `one of the steps is not for a ${odd.object}` }) })
+  return good({ rule: next, ids: steps.map((step) => step.id) })
 }

@@ -3,7 +3,7 @@ import { isEmpty } from '../fields/value'
 import type { Problem } from '../problems'
 import { LINKABLE, type RecordSnapshot } from '../records/record'
 import { OBJECTS, type ObjectKind } from '../records/kinds'
-import { fieldWord, sayValue } from './sentence'
+import { fieldWord, sayValue, type Names, type SentencePart } from './sentence'
 
 /**
  * Merge fields stand in texts as `{{deal.name}}`. They are looked up, never run: what stands between the braces is
@@ -86,4 +86,11 @@ export function fillText(
     if (!field || isEmpty(value)) return `(no ${source ? fieldWord(field) ?? key : of})`
     return sayValue(value, field, catalogue, source?.values)
   }).join('')
+}
+
+/** A text in a sentence, with its merge fields as pieces of their own; `empty` stands for a text that is still to be written. */
+export function mergeParts(param: string, text: string, empty: SentencePart, { catalogue, object }: Names): readonly SentencePart[] {
+  if (text.trim() === '') return [empty]
+  const labels = new Map(mergeFields(object, catalogue).map((field) => [field.name, field.label]))
+  return splitText(text).map((part) => ('merge' in part ? { merge: part.merge, label: labels.get(part.merge) ?? part.merge, param } : { param, text: part.text }))
 }

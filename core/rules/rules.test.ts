@@ -7,7 +7,7 @@ import { catalogue, moment, names } from '../testing/world'
 import { checkRule } from './check'
 import { sayRule } from './describe'
 import { blankRule, readRule, RULE_FORMAT, zRule } from './document'
-import { addCondition, addGroup, addStep, addTrigger, moveStep, partOf, pasteSteps, removePart, setWord, stepsToText } from './edit'
+import { addCondition, addGroup, addStep, addTrigger, atEnd, moveStep, partOf, pasteSteps, removePart, setWord, stepsToText } from './edit'
 import { checkText, fillText, mergeFields, splitText } from './merge'
 import { plainSentence } from './sentence'
 import { STEPS, STEP_NAMES } from './steps'
@@ -28,7 +28,9 @@ describe.each(STEP_NAMES)('step %s', (name) => {
     expect(Object.keys(step.form).sort()).toEqual(Object.keys(step.start).sort())
     expect(step.alsoCalled.length).toBeGreaterThan(0)
     for (const object of step.objects) {
-      expect(step.check(step.start, names(object)).length).toBeGreaterThan(0)
+      const { rule } = addStep({ ...blankRule(object, 'x'), triggers: [{ id: 't1', kind: 'created', params: {} }] }, name, atEnd(null), catalogue)
+      expect(checkRule(rule, catalogue).length).toBeGreaterThan(0)
+      expect(readRule(JSON.parse(JSON.stringify(rule))).ok).toBe(true)
       expect(plainSentence(step.sentence(step.start, names(object)))).not.toMatch(/undefined|null/)
     }
   })
@@ -112,7 +114,7 @@ describe('editing', () => {
     rule = setWord(trigger.rule, { part: 'trigger', id: trigger.id }, 'stage', 'hp-quoted', catalogue)
     const asked = addCondition(rule, 'c0', 'amount', catalogue)
     rule = setWord(asked.rule, { part: 'condition', id: asked.id }, 'value', 7, catalogue)
-    const step = addStep(rule, 'setField', 0)
+    const step = addStep(rule, 'setField', atEnd(null), catalogue)
     rule = setWord(step.rule, { part: 'step', id: step.id }, 'field', 'units', catalogue)
     rule = setWord(rule, { part: 'step', id: step.id }, 'source', { from: 'value', value: 2 }, catalogue)
     expect(sayRule(rule, catalogue)).toEqual({ when: 'a deal enters Quoted in Hire & purchase', onlyIf: 'its amount is €7', then: ['set units to 2'] })
@@ -135,10 +137,10 @@ describe('editing', () => {
 
   it('carries steps between rules as text, with ids of their own', () => {
     const rule = document({ when: [], then: [set('units', 1)] })
-    const pasted = pasteSteps(rule, stepsToText([...rule.steps, { ...rule.steps[0]!, id: 's9' }]), 0)
+    const pasted = pasteSteps(rule, stepsToText([...rule.steps, { ...rule.steps[0]!, id: 's9' }]), { branch: null, at: 0 })
     expect(pasted.ok && pasted.value.rule.steps.map((step) => step.id)).toEqual(['s2', 's3', 's1'])
-    for (const text of ['', 'hello', '{}', '{"sky-lever-steps":[]}', '{"sky-lever-steps":[{"id":"s1","kind":"nope","params":{}}]}', 'null']) expect(pasteSteps(rule, text, 0).ok).toBe(false)
-    expect(pasteSteps({ ...rule, object: 'contact' }, stepsToText([{ id: 's1', kind: 'moveStage', params: { stage: 'hp-terms', backwards: false, across: false } }]), 0).ok).toBe(false)
+    for (const text of ['', 'hello', '{}', '{"sky-lever-steps":[]}', '{"sky-lever-steps":[{"id":"s1","kind":"nope","params":{}}]}', 'null']) expect(pasteSteps(rule, text, atEnd(null)).ok).toBe(false)
+    expect(pasteSteps({ ...rule, object: 'contact' }, stepsToText([{ id: 's1', kind: 'moveStage', params: { stage: 'hp-terms', backwards: false, across: false } }]), atEnd(null)).ok).toBe(false)
   })
 })
 

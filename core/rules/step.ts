@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Moment } from '../conditions/operator'
-import type { Outcome } from '../engine/effects'
+import type { Seen } from '../conditions/compile'
+import type { Outcome, SkipReason } from '../engine/effects'
 import type { Catalogue } from '../fields/catalogue'
 import type { MatchPart } from '../linking/link-by'
 import type { Value, Values } from '../fields/value'
@@ -9,6 +10,7 @@ import type { ObjectKind } from '../records/kinds'
 import type { Cause, RecordSnapshot } from '../records/record'
 import type { LinkedRecord } from '../records/subject'
 import { zId } from '../conditions/document'
+import type { Branch } from './document'
 import type { Names, SentencePart } from './sentence'
 import type { Form } from './widgets'
 
@@ -48,6 +50,40 @@ export interface StepExample<P> {
   readonly expect: Partial<Outcome> & { readonly go: Outcome['go'] }
 }
 
+/** What a step that holds others may look at while it chooses its way. */
+export interface WayContext extends StepContext {
+  /** Whether the conditions of a way hold for a record; the run's own unless told otherwise. */
+  readonly holds: (branch: Branch, record?: RecordSnapshot) => { readonly holds: boolean; readonly seen: readonly Seen[] }
+}
+
+/** The way that is gone and for which records: the run's own, or some that are linked to it. */
+export interface Way {
+  readonly branch: Branch
+  readonly records: readonly RecordSnapshot[]
+  /** Why this one, in words of this moment. */
+  readonly say: string
+  readonly seen: readonly Seen[]
+}
+
+/** For a kind of step that holds others: what ways it has, and which is gone. */
+export interface Ways<P> {
+  /** The last way is gone when none before it is. */
+  readonly otherwise: boolean
+  /** There is one way only. */
+  readonly single: boolean
+  /** The kind of record that the steps inside work on. */
+  object(params: P, object: ObjectKind): ObjectKind
+  /** The ways a new step begins with; `fresh` makes ids. */
+  begin(params: P, names: Names, fresh: (letter: 'b' | 'c') => string): readonly Branch[]
+  /** What keeps a way from being one of this kind of step, whatever the catalogue says; `null` when nothing does. */
+  misfit(branches: readonly Branch[], branch: Branch): string | null
+  /** What is gone it for, on the sheet; words that can be edited stand in the group of conditions below it. */
+  label(branch: Branch, index: number, branches: readonly Branch[], params: P, names: Names): string
+  /** What is still missing or does not fit on a way. */
+  check(branch: Branch, index: number, branches: readonly Branch[], params: P, names: Names): readonly Problem[]
+  choose(params: P, branches: readonly Branch[], context: WayContext): Way | { readonly none: SkipReason }
+}
+
 /** One kind of step: everything about it in one place. See CONTRIBUTING.md for adding one. */
 export interface StepSpec<K extends string, P extends object> {
   readonly kind: K
@@ -64,9 +100,10 @@ export interface StepSpec<K extends string, P extends object> {
   sentence(params: P, names: Names): readonly SentencePart[]
   /** What is still missing or does not fit, by param. */
   check(params: P, names: Names): readonly StepProblem[]
-  /** Pure: reads through the context and returns what is to be done. */
-  run(params: P, context: StepContext): Outcome
-  readonly examples: readonly [StepExample<P>, ...StepExample<P>[]]
+  /** Pure: reads through the context and returns what is to be done. A step that holds others has nothing to do itself. */
+  run?(params: P, context: StepContext): Outcome
+  readonly ways?: Ways<P>
+  readonly examples: readonly StepExample<P>[]
 }
 
 export interface StepKind<K extends string = string> {
@@ -81,9 +118,12 @@ export interface StepKind<K extends string = string> {
   sentence(params: object, names: Names): readonly SentencePart[]
   check(params: object, names: Names): readonly StepProblem[]
   run(params: object, context: StepContext): Outcome
+  readonly ways: Ways<object> | null
   readonly examples: readonly StepExample<object>[]
   readonly schema: z.ZodObject<{ id: z.ZodString; kind: z.ZodLiteral<K>; params: z.ZodType<object> }>
 }
+
+const NOTHING: Outcome = { go: 'on', effects: [] }
 
 /**
  * The one place where a step's params lose their type. Sound, because a document is checked by the union of the
@@ -101,7 +141,8 @@ export const defineStep = <const K extends string, P extends object>(spec: StepS
     start: spec.start,
     sentence: (params, names) => spec.sentence(params as P, names),
     check: (params, names) => spec.check(params as P, names),
-    run: (params, context) => spec.run(params as P, context),
+    run: (params, context) => spec.run?.(params as P, context) ?? NOTHING,
+    ways: (spec.ways as Ways<object> | undefined) ?? null,
     examples: spec.examples,
     schema: z.strictObject({ id: zId as z.ZodString, kind: z.literal(spec.kind), params: spec.params as z.ZodType<object> }),
   }

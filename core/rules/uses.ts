@@ -2,6 +2,7 @@ import { placedConditions, type Group, type Placed } from '../conditions/documen
 import type { OtherField } from '../conditions/operators/another-field'
 import type { ObjectKind } from '../records/kinds'
 import type { RuleDocument } from './document'
+import { groupsOf, placedBranches, placedSteps } from './tree'
 
 /** Whether anything in a part of a document is true of `found`. */
 function somewhere(part: unknown, found: (part: Readonly<Record<string, unknown>>) => boolean): boolean {
@@ -23,10 +24,6 @@ function comparesWith({ condition, object: of }: Placed, object: ObjectKind, key
   return other?.field === key && (other.via ?? of) === object
 }
 
-/** Whether steps of a rule name a field of a kind of record outright: those that link by pairs of fields do. */
-const linksBy = (rule: RuleDocument, object: ObjectKind, key: string): boolean =>
-  somewhere(rule.steps, (part) => (part.ownField === key && rule.object === object) || (part.theirField === key && part.to === object))
-
 /** Whether conditions name a field of a kind of record. */
 export const groupUsesField = (group: Group, of: ObjectKind, object: ObjectKind, key: string): boolean =>
   placedConditions(group, of).some((placed) => (placed.object === object && placed.condition.field === key) || comparesWith(placed, object, key))
@@ -38,18 +35,25 @@ export const groupUsesChoice = (group: Group, of: ObjectKind, object: ObjectKind
 /** Whether conditions name a stage: stage ids are nobody else’s. */
 export const groupUsesStage = (group: Group, of: ObjectKind, stage: string): boolean => placedConditions(group, of).some(({ condition }) => holds(condition.params, stage))
 
+const anyGroup = (rule: RuleDocument, uses: (group: Group, of: ObjectKind) => boolean): boolean => groupsOf(rule).some(({ group, object }) => uses(group, object))
+/** The params of every step, with the kind of record it works on. */
+const anyStep = (rule: RuleDocument, uses: (params: object, of: ObjectKind) => boolean): boolean => placedSteps(rule).some(({ step, object }) => uses(step.params, object))
+
 /** Whether a rule names a field, in a trigger, a condition, a step or a text. */
 export const usesField = (rule: RuleDocument, object: ObjectKind, key: string): boolean =>
-  (rule.object === object && somewhere([rule.triggers, rule.steps], (part) => part.field === key))
-  || groupUsesField(rule.conditions, rule.object, object, key)
-  || linksBy(rule, object, key)
-  || mergesField(rule.steps, object, key)
+  (rule.object === object && somewhere(rule.triggers, (part) => part.field === key))
+  || anyGroup(rule, (group, of) => groupUsesField(group, of, object, key))
+  || anyStep(rule, (params, of) => somewhere(params, (part) => (of === object && (part.field === key || part.ownField === key)) || (part.theirField === key && part.to === object)) || mergesField(params, object, key))
 
-/** Whether a rule names a choice of a field: beside the field, in whatever asks for it or sets it. */
+/** Whether a rule names a choice of a field: beside the field, in whatever asks for it or sets it, or as the value of a path. */
 export const usesChoice = (rule: RuleDocument, object: ObjectKind, key: string, choice: string): boolean =>
-  (rule.object === object && somewhere([rule.triggers, rule.steps], (part) => part.field === key && holds(part, choice)))
-  || groupUsesChoice(rule.conditions, rule.object, object, key, choice)
+  (rule.object === object && somewhere(rule.triggers, (part) => part.field === key && holds(part, choice)))
+  || anyGroup(rule, (group, of) => groupUsesChoice(group, of, object, key, choice))
+  || anyStep(rule, (params, of) => of === object && somewhere(params, (part) => part.field === key && holds(part, choice)))
+  // A path without steps says nothing that would be lost with its value.
+  || placedBranches(rule).some(({ branch, of, outer }) => outer === object && branch.value === choice && branch.steps.length > 0 && (of.params as { readonly field?: unknown }).field === key)
 
 /** Whether a rule names a stage, wherever. */
 export const usesStage = (rule: RuleDocument, stage: string): boolean =>
-  holds([rule.triggers, rule.steps], stage) || groupUsesStage(rule.conditions, rule.object, stage)
+  holds(rule.triggers, stage) || anyGroup(rule, (group, of) => groupUsesStage(group, of, stage)) || anyStep(rule, (params) => holds(params, stage))
+  || placedBranches(rule).some(({ branch }) => branch.value === stage && branch.steps.length > 0)

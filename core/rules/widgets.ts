@@ -1,7 +1,9 @@
+import type { FieldTypeName } from '../fields/types'
+
 /** How one part of a trigger, condition or step is edited. Data only: the application maps each name to a component. */
 export type Widget =
   /** A field of the rule's object; `writable` leaves out what rules cannot write. */
-  | { readonly widget: 'field'; readonly writable: boolean; /** The param that names the kind of record, when it is not the rule's own. */ readonly object?: string }
+  | { readonly widget: 'field'; readonly writable: boolean; /** Only fields of these types. */ readonly types?: readonly FieldTypeName[]; /** The param that names the kind of record, when it is not the rule's own. */ readonly object?: string }
   /** A kind of record that the rule's own can be linked to. */
   | { readonly widget: 'linkable' }
   /** Texts, typed or pasted one a line; `of` says what they are. */

@@ -1,7 +1,7 @@
 import type { Condition, Group, Item } from '../conditions/document'
 import type { OperatorName } from '../conditions/operators'
 import type { ActiveRule } from '../engine/matcher'
-import { RULE_FORMAT, type RuleDocument } from '../rules/document'
+import { RULE_FORMAT, type Branch, type RuleDocument, type Step } from '../rules/document'
 import type { StepName } from '../rules/steps'
 import type { TriggerName } from '../rules/triggers'
 
@@ -13,13 +13,31 @@ interface Parts {
   readonly object?: RuleDocument['object']
   readonly when: readonly (readonly [TriggerName, object])[]
   readonly onlyIf?: Group
-  readonly then: readonly (readonly [StepName, object])[]
+  readonly then: readonly StepLine[]
 }
+
+/** A step as a test writes it; one that holds others has its ways behind its params. */
+export type StepLine = readonly [StepName, object, ...WayLine[]]
+/** A way: what it is gone for (conditions, a value, or `null` for "otherwise"), and its steps. */
+export type WayLine = readonly [Group | string | boolean | null, ...StepLine[]]
+
+/** Steps with ids of their own, in reading order. */
+export function stepsOf(lines: readonly StepLine[]): readonly Step[] {
+  let [s, b] = [0, 0]
+  const build = (some: readonly StepLine[]): readonly Step[] => some.map(([kind, params, ...ways]): Step => {
+    const id = `s${++s}`
+    if (ways.length === 0) return { id, kind, params }
+    return { id, kind, params, branches: ways.map(([why, ...steps]): Branch => ({ id: `b${++b}`, ...(why === null ? {} : typeof why === 'object' ? { when: why } : { value: why }), steps: build(steps) })) }
+  })
+  return build(lines)
+}
+/** A group with an id of its own, for the conditions of a way. */
+export const given = (id: string, ...items: readonly Item[]): Group => ({ kind: 'group', id, mode: 'all', items })
 
 export const document = ({ object = 'deal', when, onlyIf = all(), then }: Parts, name = 'A rule'): RuleDocument => ({
   format: RULE_FORMAT, name, description: '', object, conditions: onlyIf,
   triggers: when.map(([kind, params], i) => ({ id: `t${i + 1}`, kind, params })),
-  steps: then.map(([kind, params], i) => ({ id: `s${i + 1}`, kind, params })),
+  steps: stepsOf(then),
 })
 
 export const active = (ruleId: number, parts: Parts, order = 10): ActiveRule => ({ ruleId, versionId: ruleId * 10, order, document: document(parts, `Rule ${ruleId}`) })

@@ -37,6 +37,8 @@ export interface Db {
   footing(): number | null
   /** Lets SQLite look how values are spread, where that has changed much: it chooses better ways through links then. */
   takeStock(): void
+  /** What another connection found out about that is read only when somebody asks. */
+  rereadStock(): void
   close(): void
 }
 
@@ -144,6 +146,9 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
       // A look at some entries of each index is enough, and quick; tables that were never looked at are looked at as well.
       sqlite.pragma('analysis_limit = 1000')
       sqlite.pragma('optimize = 0x10002')
+    },
+    rereadStock: () => {
+      sqlite.exec('ANALYZE sqlite_schema')
     },
     close: () => sqlite.close(),
   }

@@ -3,6 +3,7 @@ import type { Group } from '../../core/conditions/document'
 import type { Seen } from '../../core/conditions/compile'
 import type { Priority, TaskKind } from '../../core/engine/effects'
 import type { RunState, StepRecord, StopReason } from '../../core/engine/world'
+import type { FormerName } from '../../core/fields/catalogue'
 import type { Role } from '../../core/fields/field'
 import type { FieldTypeName } from '../../core/fields/types'
 import type { Value } from '../../core/fields/value'
@@ -111,6 +112,15 @@ export const stages = sqliteTable('stages', {
   archived: integer({ mode: 'boolean' }).notNull().default(false),
 })
 
+/** What fields, choices, stages and pipelines were called before, so that what happened then is told in the words of then. */
+export const formerNames = sqliteTable('former_names', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  what: text().$type<FormerName['what']>().notNull(),
+  of: text().notNull(),
+  name: text().notNull(),
+  untilMs: integer('until_ms').notNull(),
+})
+
 /** Saved filters with the columns and the order in which their records are looked at. */
 export const segments = sqliteTable('segments', {
   id: integer().primaryKey({ autoIncrement: true }),
@@ -210,7 +220,7 @@ export const history = sqliteTable('history', {
 }, (t) => [primaryKey({ columns: [t.eventSeq, t.fieldId] }), index('history_field').on(t.object, t.recordId, t.fieldId, t.eventSeq)])
 
 /** Counts the changes of what every process and thread keeps in memory, so that each notices when it is out of date. */
-export const revisions = sqliteTable('revisions', { what: text().$type<'rules' | 'catalogue'>().primaryKey(), n: integer().notNull() })
+export const revisions = sqliteTable('revisions', { what: text().$type<'rules' | 'catalogue' | 'stock'>().primaryKey(), n: integer().notNull() })
 
 /** How far each reader of the log has come. */
 export const eventPositions = sqliteTable('event_positions', { reader: text().primaryKey(), seq: integer().notNull() })
@@ -292,7 +302,7 @@ export const tasks = sqliteTable('tasks', {
   doneAt: integer('done_at'),
   doneBy: text('done_by').references(() => people.id),
 }, (t) => [
-  uniqueIndex('tasks_step').on(t.runId, t.stepId),
+  index('tasks_step').on(t.runId, t.stepId),
   index('tasks_assignee').on(t.assigneeId, t.state, t.due),
   index('tasks_record').on(t.object, t.recordId, t.state),
 ])

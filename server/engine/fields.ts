@@ -1,4 +1,5 @@
 import { KEPT, slug } from '../../core/fields/define'
+import type { FormerName } from '../../core/fields/catalogue'
 import type { Field } from '../../core/fields/field'
 import type { FieldTypeName } from '../../core/fields/types'
 import { FIELD_TYPES } from '../../core/fields/types'
@@ -61,6 +62,11 @@ export function makeField(workspace: Workspace, given: { readonly object: Object
 export const rulesThatName = (workspace: Workspace, field: Pick<Field, 'object' | 'key'>) => workspace.store.rules.all().filter((rule) =>
   rule.state !== 'archived' && [rule.draft, ...(rule.version ? [rule.version.document] : [])].some((document) => usesField(document, field.object, field.key)))
 
+/** Before something gets another name: what happened until now is told by the one it has. */
+export function keepName(workspace: Workspace, what: FormerName['what'], of: string, name: string, next: string): void {
+  if (name !== next) workspace.store.catalogue.addFormerName({ what, of, name, untilMs: workspace.clock.nowMs() })
+}
+
 /** Renames, describes, requires, puts away or brings back. What a rule names, or the system keeps, cannot be put away. */
 export function changeField(workspace: Workspace, field: Field, change: { readonly label?: string | undefined; readonly description?: string | undefined; readonly required?: boolean | undefined; readonly archived?: boolean | undefined }): void {
   const { id } = field
@@ -73,9 +79,12 @@ export function changeField(workspace: Workspace, field: Field, change: { readon
   const named = change.archived === true ? rulesThatName(workspace, field) : []
   if (named.length > 0) throw refuse('archived', `${named.length === 1 ? 'the rule' : 'the rules'} ${named.slice(0, 5).map((rule) => `“${rule.draft.name}”`).join(', ')}${named.length > 5 ? ` and ${named.length - 5} more` : ''} ${named.length === 1 ? 'names' : 'name'} it`)
   const { label, description, required, archived } = change
-  workspace.db.atomically(() => workspace.store.catalogue.updateField(id, {
-    ...(label === undefined ? {} : { label }), ...(description === undefined ? {} : { description }), ...(required === undefined ? {} : { required }), ...(archived === undefined ? {} : { archived }),
-  }))
+  workspace.db.atomically(() => {
+    if (label !== undefined) keepName(workspace, 'field', String(id), field.label, label)
+    workspace.store.catalogue.updateField(id, {
+      ...(label === undefined ? {} : { label }), ...(description === undefined ? {} : { description }), ...(required === undefined ? {} : { required }), ...(archived === undefined ? {} : { archived }),
+    })
+  })
   workspace.tellCatalogue()
 }
 
@@ -111,7 +120,10 @@ export function changeChoice(workspace: Workspace, field: Field, id: string, cha
   if (same) throw refuse('label', `there is a choice “${same.label}” already`)
   if (before !== undefined && before !== null && !field.choices.some((one) => one.id === before)) throw refuse('before', `there is no choice “${before}”`)
   workspace.db.atomically(() => {
-    if (label !== undefined) workspace.store.catalogue.renameChoice(field.id, id, label)
+    if (label !== undefined) {
+      keepName(workspace, 'choice', `${field.id}:${id}`, field.choices.find((one) => one.id === id)?.label ?? id, label)
+      workspace.store.catalogue.renameChoice(field.id, id, label)
+    }
     if (before === undefined || before === id) return
     const rest = field.choices.map((one) => one.id).filter((one) => one !== id)
     const at = before === null ? rest.length : rest.indexOf(before)

@@ -4,10 +4,11 @@ import type { RecordRef } from '../../core/records/kinds'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { refusal } from '../testing/refusal'
 import { board } from '../views/board'
+import { journalPage } from '../views/journal'
 import { pipelineSheet } from '../views/pipeline-sheet'
 import { recordPage } from '../views/record'
 import { fieldPast } from '../views/why'
-import { addChoice, fieldOf, removeChoice } from './fields'
+import { addChoice, changeChoice, changeField, fieldOf, removeChoice } from './fields'
 import { addStage, changePipeline, changeStage, makePipeline, removeStage } from './pipelines'
 import { makeSegment } from './segments'
 import { RefusedError, type Workspace } from './workspace'
@@ -83,5 +84,30 @@ describe('choices that leave a list', () => {
     expect(kind().choices.map((choice) => choice.label)).toEqual(['Purchase', 'Service'])
     expect(fieldPast(workspace, ref, 'kind')?.changes[0]).toMatchObject({ old: 'Hire', new: 'Service' })
     expect(addChoice(workspace, kind(), 'Hire')).toEqual({ id: 'hire-2', added: true })
+  })
+})
+
+describe('what happened under an older name', () => {
+  it('is told by the name of then: stages, choices and fields, in the record’s past and in the journal', () => {
+    const { workspace, clock } = larkmoor()
+    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [set('kind', 'hire')] }, 'Quoted'))
+    const ref = workspace.create('deal', { name: 'Room', stage: 'hp-sized', kind: 'purchase' }, [], 'ines').ref
+    workspace.change(ref, { stage: 'hp-quoted' }, 'rosa')
+    const kind = workspace.catalogue().field('deal', 'kind')!
+    for (const name of ['Offered', 'Priced']) {
+      clock.set(clock.nowMs() + 60_000)
+      changeStage(workspace, workspace.catalogue().stage('hp-quoted')!, { name })
+    }
+    changeChoice(workspace, kind, 'hire', { label: 'Rent' })
+    changeField(workspace, fieldOf(workspace, kind.id)!, { label: 'What it is' })
+    const past = () => recordPage(workspace, ref)!.timeline.flatMap((entry) => (entry.what === 'change' ? entry.changes.map((one) => `${one.label}: ${one.old} → ${one.new}`) : []))
+    expect(past()).toContain('Stage: Sized → Quoted')
+    expect(past()).toContain('Kind: Purchase → Hire')
+    expect(journalPage(workspace, { limit: 1 }).lines[0]?.outcome).toBe('kind: Purchase → Hire')
+    clock.set(clock.nowMs() + 60_000)
+    workspace.change(ref, { stage: 'hp-sized', kind: 'service' }, 'rosa')
+    expect(past()).toContain('Stage: Priced → Sized')
+    expect(past()).toContain('What it is: Rent → Service')
+    expect(fieldPast(workspace, ref, 'kind')?.changes.map((one) => one.new)).toEqual(['Service', 'Hire', 'Purchase'])
   })
 })

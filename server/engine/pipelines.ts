@@ -5,6 +5,7 @@ import type { RecordRef } from '../../core/records/kinds'
 import { groupUsesStage, usesStage } from '../../core/rules/uses'
 import type { StoredRule } from '../store/rules'
 import { all, condition } from './asking'
+import { keepName } from './fields'
 import { newChain } from './live-world'
 import { RefusedError, type Workspace } from './workspace'
 
@@ -60,7 +61,10 @@ export function makePipeline(workspace: Workspace, name: string, stages: readonl
 export function changePipeline(workspace: Workspace, pipeline: Pipeline, { name, before }: { readonly name?: string | undefined; readonly before?: string | null | undefined }): void {
   if (name !== undefined) refuseSamePipeline(workspace, name, pipeline.id)
   workspace.db.atomically(() => {
-    if (name !== undefined) workspace.store.catalogue.renamePipeline(pipeline.id, name)
+    if (name !== undefined) {
+      keepName(workspace, 'pipeline', pipeline.id, pipeline.name, name)
+      workspace.store.catalogue.renamePipeline(pipeline.id, name)
+    }
     if (before !== undefined) workspace.store.catalogue.orderPipelines(placed(workspace.catalogue().pipelines.map((one) => one.id), pipeline.id, before))
   })
   workspace.tellCatalogue()
@@ -91,6 +95,7 @@ export function changeStage(workspace: Workspace, stage: Stage, change: { readon
   const { name, outcome, probability, before } = change
   if (name !== undefined) refuseSameStage(pipeline, name, stage.id)
   workspace.db.atomically(() => {
+    if (name !== undefined) keepName(workspace, 'stage', stage.id, stage.name, name)
     workspace.store.catalogue.updateStage(stage.id, { ...(name === undefined ? {} : { name }), ...(outcome === undefined ? {} : { outcome }), ...(probability === undefined ? {} : { probability }) })
     if (before !== undefined) workspace.store.catalogue.orderStages(placed(pipeline.stages.map((one) => one.id), stage.id, before))
   })

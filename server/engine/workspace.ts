@@ -46,7 +46,7 @@ export class Workspace {
   private known: Catalogue | null = null
   private matching: Matcher | null = null
   /** The revision that what is kept in memory belongs to. */
-  private revision = { rules: -1, catalogue: -1 }
+  private revision = { rules: -1, catalogue: -1, stock: -1 }
   private readonly deliver: Deliver
   /** Hears of every run once it is committed: for the log and the counts. */
   private readonly ran: (reports: readonly RunReport[]) => void
@@ -108,7 +108,14 @@ export class Workspace {
     const now = this.store.revisions.now()
     if (now.catalogue !== this.revision.catalogue) this.catalogueChanged()
     if (now.rules !== this.revision.rules) this.matching = null
+    if (now.stock !== this.revision.stock && this.revision.stock >= 0) this.db.inTurn(() => this.db.rereadStock())
     this.revision = now
+  }
+
+  /** Lets SQLite look how values are spread, and every other thread and process know that it did. */
+  takeStock(): void {
+    this.db.inTurn(() => this.db.takeStock())
+    this.store.revisions.bump('stock')
   }
 
   private matcher(): Matcher {

@@ -1,8 +1,8 @@
 import { and, asc, eq, sql } from 'drizzle-orm'
-import { Catalogue } from '../../core/fields/catalogue'
+import { Catalogue, type FormerName } from '../../core/fields/catalogue'
 import type { Field, Stage, WorkspaceFacts } from '../../core/fields/field'
 import type { Db } from '../db/connect'
-import { choices, fields, holidays, people, pipelines, stages, synonymSets, workspace } from '../db/schema'
+import { choices, fields, formerNames, holidays, people, pipelines, stages, synonymSets, workspace } from '../db/schema'
 
 export type NewField = Omit<Field, 'id'> & { readonly indexed: boolean; readonly position: number }
 
@@ -42,6 +42,7 @@ export class CatalogueStore {
         id, name, stages: stageRows.filter((stage) => stage.pipelineId === id && !stage.archived).map(toStage),
       })),
       goneStages: stageRows.filter((stage) => stage.archived).map(toStage),
+      formerNames: orm.select({ what: formerNames.what, of: formerNames.of, name: formerNames.name, untilMs: formerNames.untilMs }).from(formerNames).orderBy(asc(formerNames.untilMs), asc(formerNames.id)).all(),
       people: orm.select(PERSON).from(people).orderBy(asc(people.name)).all(),
       synonyms: orm.select().from(synonymSets).orderBy(asc(synonymSets.name)).all(),
     })
@@ -61,6 +62,11 @@ export class CatalogueStore {
     const { id } = this.db.orm.insert(fields).values(field).returning({ id: fields.id }).get()
     options.forEach((choice, position) => this.db.orm.insert(choices).values({ fieldId: id, ...choice, position }).run())
     return id
+  }
+
+  /** Keeps what something was called until it got another name. */
+  addFormerName(former: FormerName): void {
+    this.db.orm.insert(formerNames).values(former).run()
   }
 
   /** Changes what a field is called and says, whether it must be filled, and whether it is put away. */

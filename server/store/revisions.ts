@@ -1,6 +1,7 @@
 import type { Db } from '../db/connect'
 
-export type Revised = 'rules' | 'catalogue'
+/** `stock` is what SQLite knows of how values are spread. */
+export type Revised = 'rules' | 'catalogue' | 'stock'
 
 /** Counters by which every process and thread on the file notices that what it keeps in memory is out of date. */
 export class RevisionStore {
@@ -18,7 +19,7 @@ export class RevisionStore {
 
   /** All of them at this moment. */
   now(): { readonly [R in Revised]: number } {
-    const found = { rules: 0, catalogue: 0 }
+    const found = { rules: 0, catalogue: 0, stock: 0 }
     for (const { what, n } of this.read.all()) found[what] = n
     return found
   }

@@ -51,7 +51,7 @@ export function journalPage(workspace: Workspace, filter: RunFilter): { readonly
   const today = workspace.today()
   const lines = shown.map((run): JournalLine => {
     const ref: RecordRef = { object: run.object, id: run.recordId }
-    const names = { catalogue: workspace.catalogue(), object: run.object }
+    const names = { catalogue: workspace.catalogue().asOf(run.startedAt), object: run.object }
     const outcome = run.stop
       ? (run.stop.code === 'conditions' ? firstMiss(run.seen) : sayStop(run.stop))
       : steps.filter((step) => step.runId === run.id).map((step) => sayStepRecord(step.result, names, today)).join('; ')
@@ -94,7 +94,8 @@ export function runPage(workspace: Workspace, id: number, scope: Scope = null): 
   const run = runs.get(id)
   const version = run && rules.version(run.versionId)
   if (!run || !version) return null
-  const catalogue = workspace.catalogue()
+  // What was is told in the words of then.
+  const catalogue = workspace.catalogue().asOf(run.startedAt)
   const names = { catalogue, object: run.object }
   const today = workspace.today()
   const ref: RecordRef = { object: run.object, id: run.recordId }
@@ -145,7 +146,7 @@ function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef): readonly Ch
 /** "stage: Sized → Quoted; amount: € 1 → € 2", or "created". */
 export function sayChanges(event: ChangeEvent, workspace: Workspace): string {
   if (event.kind !== 'changed') return event.kind
-  const catalogue = workspace.catalogue()
+  const catalogue = workspace.catalogue().asOf(event.atMs)
   return event.changes.flatMap((change) => {
     const field = catalogue.field(event.ref.object, change.field)
     return !field || field.keptBy ? [] : [`${fieldWord(field)}: ${sayValue(change.old, field, catalogue)} → ${sayValue(change.new, field, catalogue)}`]

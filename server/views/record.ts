@@ -67,8 +67,9 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
     } : {
       what: 'change', of: ofName(event.ref.id), key: `e${event.seq}`, atMs: event.atMs, created: event.kind === 'created', doer: tell(event.cause),
       changes: event.changes.flatMap((change) => {
-        const field = catalogue.fieldOnce(ref.object, change.field)
-        return !field || field.keptBy ? [] : [{ label: field.label, old: sayValue(change.old, field, catalogue, record.values), new: sayValue(change.new, field, catalogue, record.values) }]
+        const then = catalogue.asOf(event.atMs)
+        const field = then.fieldOnce(ref.object, change.field)
+        return !field || field.keptBy ? [] : [{ label: field.label, old: sayValue(change.old, field, then, record.values), new: sayValue(change.new, field, then, record.values) }]
       }),
     })),
     ...ofRecord.map((task): TimelineEntry => ({ what: 'task', key: `t${task.id}`, atMs: task.createdAt, task, ruleName: workspace.store.rules.get(task.ruleId)?.draft.name ?? '' })),

@@ -112,11 +112,12 @@ export function fieldPast(workspace: Workspace, ref: RecordRef, key: string): Fi
   const record = workspace.store.records.read(ref)
   if (!field || !record) return null
   const tell = doerTeller(workspace)
-  const said = (value: Parameters<typeof sayValue>[0]) => sayValue(value, field, catalogue, record.values)
   return {
     label: field.label,
     changes: workspace.store.events.ofField(ref, field.id, PAST_MOST).flatMap((event) => {
       const change = event.changes.find((one) => one.field === key)
+      const then = catalogue.asOf(event.atMs)
+      const said = (value: Parameters<typeof sayValue>[0]) => sayValue(value, then.fieldOnce(ref.object, key) ?? field, then, record.values)
       return change ? [{ seq: event.seq, atMs: event.atMs, old: said(change.old), new: said(change.new), doer: tell(event.cause), created: event.kind === 'created' }] : []
     }),
   }

@@ -67,7 +67,7 @@ parentPort?.on('message', (ask: Ask) => {
       inTurn(ask.id, async () => {
         if (workspace.store.imports.stateOf(ask.id) === 'ready') await runImport(workspace, ask.id, ask.rulesOn, control)
         else await continueImport(workspace, ask.id, control)
-        workspace.db.inTurn(() => workspace.db.takeStock())
+        workspace.takeStock()
       })
       return
     case 'close':
@@ -77,5 +77,5 @@ parentPort?.on('message', (ask: Ask) => {
 })
 
 if (role === 'bulk' && workspace.catalogueOrNull()) for (const id of workspace.store.imports.running()) inTurn(id, () => continueImport(workspace, id, control))
-if (role === 'bulk' && workspace.catalogueOrNull()) workspace.db.inTurn(() => workspace.db.takeStock())
+if (role === 'bulk' && workspace.catalogueOrNull()) workspace.takeStock()
 tell({ told: 'ready' })

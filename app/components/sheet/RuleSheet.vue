@@ -1,17 +1,19 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { objectOfGroup, type Group } from '#core/conditions/document'
-import { setMode } from '#core/conditions/edit'
+import type { Group, GroupMode } from '#core/conditions/document'
+import type { Value } from '#core/fields/value'
 import { linkedKinds } from '#core/conditions/linked'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
-import { addCondition, addGroup, addLinked, addStep, addTrigger, conditionPart, moveStep, partOf, pasteSteps, removePart, setWord, stepsToText, type PartKind, type PartRef } from '#core/rules/edit'
+import { addBranch, addCondition, addGroup, addLinked, addStep, addTrigger, atEnd, conditionPartOf, moveBranch, moveStep, objectAt, objectOfPlace, partOf, pasteSteps, removeBranch, removePart, setGroupMode, setWord, stepOf, stepsToText, type PartKind, type PartRef } from '#core/rules/edit'
 import { sayProblem } from '#core/problems'
 import { STEPS, STEP_NAMES, type StepName } from '#core/rules/steps'
 import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from '#core/rules/triggers'
+import { placedBranches } from '#core/rules/tree'
 import type { RuleDraft } from '~/composables/useRuleDraft'
+import { SHEET } from './context'
 
 /** The sheet: When, Only if, Then, in sentences whose words are edited where they stand. */
-const props = defineProps<{ draft: RuleDraft; editable: boolean; missId: string | null }>()
+const props = defineProps<{ draft: RuleDraft; editable: boolean; missId: string | null; /** The ways that the looked-at record goes; all are shown without. */ gone?: ReadonlySet<string> | null }>()
 const store = useCatalogue()
 const { target, openKey, open, close, goOn, begin } = useWords()
 const rule = computed(() => props.draft.document.value)
@@ -30,10 +32,12 @@ const refOf = (path: string): PartRef => {
   return { part: part as PartKind, id: id ?? '' }
 }
 const editing = computed(() => (target.value && !/^(add|linked):/.test(target.value.path) ? partOf(rule.value, refOf(target.value.path)) : null))
-const asked = computed(() => (target.value?.path.startsWith('condition:') ? conditionPart(rule.value.conditions, rule.value.object, refOf(target.value.path).id) : null))
+const asked = computed(() => (target.value?.path.startsWith('condition:') ? conditionPartOf(rule.value, refOf(target.value.path).id) : null))
 /** The kind of record that the open word is about. */
-const about = computed((): ObjectKind => asked.value?.object ?? rule.value.object)
-const groupObject = computed((): ObjectKind => objectOfGroup(rule.value.conditions, rule.value.object, target.value?.path.split(':')[1] ?? '') ?? rule.value.object)
+const about = computed((): ObjectKind => asked.value?.object ?? (target.value?.path.startsWith('step:') ? stepOf(rule.value, refOf(target.value.path).id)?.object : null) ?? rule.value.object)
+const groupObject = computed((): ObjectKind => objectAt(rule.value, target.value?.path.split(':')[1] ?? ''))
+/** The way into which the step that is being chosen goes; `null` for the rule itself. */
+const intoBranch = computed((): string | null => /^add:step:(.+)$/.exec(target.value?.path ?? '')?.[1] ?? null)
 
 function edit(path: string, param: string): void {
   if (!props.editable) return
@@ -95,13 +99,13 @@ function pickCondition(field: string): void {
 }
 
 function pickStep(kind: StepName): void {
-  const made = addStep(rule.value, kind, rule.value.steps.length)
+  const made = addStep(rule.value, kind, atEnd(intoBranch.value), store.catalogue)
   props.draft.set(made.rule)
   target.value = null
   void begin(`step:${made.id}`)
 }
 
-const stepOptions = computed(() => STEP_NAMES.filter((name) => STEPS[name].objects.includes(rule.value.object)).map((name) => ({ value: name, label: STEPS[name].does, words: STEPS[name].alsoCalled.join(' ') })))
+const stepOptions = computed(() => STEP_NAMES.filter((name) => STEPS[name].objects.includes(objectOfPlace(rule.value, intoBranch.value))).map((name) => ({ value: name, label: STEPS[name].does, words: STEPS[name].alsoCalled.join(' ') })))
 const triggerOptions = computed(() => TRIGGER_NAMES.filter((name) => TRIGGERS[name].objects.includes(rule.value.object)).map((name) => ({ value: name, label: TRIGGERS[name].does, words: TRIGGERS[name].hint })))
 
 /** The step whose line holds the focus. */
@@ -109,6 +113,27 @@ const stepInFocus = (): string | null => {
   const line = document.activeElement?.closest<HTMLElement>('[data-line^="step:"]')
   return line?.dataset.line?.slice('step:'.length) ?? null
 }
+/** The way in which the focus is; `null` for the rule itself. */
+const branchInFocus = (): string | null => document.activeElement?.closest<HTMLElement>('[data-line^="branch:"]')?.dataset.line?.slice('branch:'.length) ?? null
+
+const folded = ref<ReadonlySet<string>>(new Set())
+function fold(id: string): void {
+  const next = new Set(folded.value)
+  if (!next.delete(id)) next.add(id)
+  folded.value = next
+}
+const branchCount = computed(() => placedBranches(rule.value).length)
+function addWay(stepId: string, value?: Value): void {
+  const made = addBranch(rule.value, stepId, value)
+  props.draft.set(made.rule)
+  void nextTick(() => document.querySelector<HTMLElement>(`[data-line="branch:${made.id}"] [data-word]`)?.focus())
+}
+provide(SHEET, reactive({
+  editable: props.editable, openKey, bad, missId: toRef(props, 'missId'), evidence, folded, gone: computed(() => props.gone ?? null),
+  findingsOf: (id: string) => findingsOf(id), edit, open, remove, shift: (id: string, by: -1 | 1) => void shift(id, by),
+  setMode: (id: string, mode: GroupMode) => props.draft.set(setGroupMode(rule.value, id, mode)), addGroup: (id: string) => props.draft.set(addGroup(rule.value, id).rule), fold,
+  addBranch: addWay, removeBranch: (id: string) => props.draft.set(removeBranch(rule.value, id)), shiftBranch: (id: string, by: -1 | 1) => props.draft.set(moveBranch(rule.value, id, by)),
+}))
 
 async function shift(id: string, by: -1 | 1): Promise<void> {
   const word = (document.activeElement as HTMLElement | null)?.dataset.word
@@ -132,7 +157,8 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     props.draft.redo()
   } else if (event.key === '/' && !event.ctrlKey && !event.metaKey && !event.altKey) {
     event.preventDefault()
-    open('add:step', 'kind')
+    const into = branchInFocus()
+    open(into === null ? 'add:step' : `add:step:${into}`, 'kind')
   } else if (event.key === 'Delete' && id) {
     event.preventDefault()
     remove(`step:${id}`)
@@ -140,7 +166,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
 })
 const copyStep = (event: ClipboardEvent, cut: boolean): void => {
   const id = isTyping(event.target) || String(getSelection()) !== '' ? null : stepInFocus()
-  const step = rule.value.steps.find((one) => one.id === id)
+  const step = id === null ? null : stepOf(rule.value, id)?.step
   if (!step) return
   event.clipboardData?.setData('text/plain', stepsToText([step]))
   event.preventDefault()
@@ -152,8 +178,8 @@ useEventListener('paste', (event: ClipboardEvent) => {
   const text = event.clipboardData?.getData('text/plain') ?? ''
   if (!props.editable || isTyping(event.target) || !text.includes('sky-lever-steps')) return
   event.preventDefault()
-  const at = rule.value.steps.findIndex((step) => step.id === stepInFocus())
-  const pasted = pasteSteps(rule.value, text, at < 0 ? rule.value.steps.length : at + 1)
+  const behind = stepOf(rule.value, stepInFocus() ?? '')
+  const pasted = pasteSteps(rule.value, text, behind ? { branch: behind.branch?.id ?? null, at: behind.at + 1 } : atEnd(branchInFocus()))
   if (pasted.ok) props.draft.set(pasted.value.rule)
   else useNotices().tell({ tone: 'wrong', title: 'Not pasted', text: sayProblem(pasted.problem) })
 })
@@ -180,38 +206,19 @@ defineExpose({ open, edit })
     <section aria-label="Only if" class="pt-1">
       <ConditionGroup
         :group="rule.conditions" :object="rule.object" :editable="editable" :open-word="openKey" :alone="evidence?.alone" :total="evidence?.total" :miss-id="missId" :bad="bad"
-        @edit="(id, param) => edit(`condition:${id}`, param)" @mode="(id, mode) => draft.set({ ...rule, conditions: setMode(rule.conditions, id, mode) })"
+        @edit="(id, param) => edit(`condition:${id}`, param)" @mode="(id, mode) => draft.set(setGroupMode(rule, id, mode))"
         @add="open(`add:${$event}`, 'condition')" @add-group="draft.set(addGroup(rule, $event).rule)" @add-linked="open(`linked:${$event}`, 'object')" @remove="remove(`condition:${$event}`)"
       />
       <p v-if="!editable && rule.conditions.items.length === 0" class="font-serif text-[18px] text-ink2">always</p>
     </section>
 
-    <div /><div class="relative"><span class="rail" /></div><p class="part pt-1">Then</p>
-    <template v-for="(step, i) in rule.steps" :key="step.id">
-      <div class="pt-[5px] text-right text-[12px] whitespace-nowrap text-ink2">{{ i === 0 ? 'at once' : '' }}</div>
-      <div class="relative"><span class="rail" :class="i === rule.steps.length - 1 && !editable && 'bottom-auto! h-4'" /><span class="mark absolute top-2 left-[5px]" :class="STEPS[step.kind].hue" aria-hidden="true" /></div>
-      <div :data-line="`step:${step.id}`" class="group/line flex items-baseline gap-2 py-0.5">
-        <span class="w-4 flex-none text-[13px] font-semibold text-ink2">{{ i + 1 }}</span>
-        <p class="min-w-0 flex-1 font-serif text-[18px] leading-normal">
-          <SentenceWords :parts="STEPS[step.kind].sentence(step.params, names)" :path="`step:${step.id}`" :editable="editable" :open="openKey" :bad="bad[step.id]" @edit="edit(`step:${step.id}`, $event)" />
-          <span v-for="finding in findingsOf(step.id)" :key="finding.text" class="ml-2 rounded-[3px] bg-brick-t px-1.5 py-0.5 font-sans text-[13px] font-medium text-brick">{{ finding.text }}</span>
-        </p>
-        <span v-if="editable" class="flex-none opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100">
-          <button type="button" class="quiet px-1" :disabled="i === 0" aria-label="Move this step up" @click="shift(step.id, -1)">↑</button>
-          <button type="button" class="quiet px-1" :disabled="i === rule.steps.length - 1" aria-label="Move this step down" @click="shift(step.id, 1)">↓</button>
-          <button type="button" class="quiet px-1" aria-label="Remove this step" @click="remove(`step:${step.id}`)">remove</button>
-        </span>
-      </div>
-    </template>
-    <template v-if="editable">
-      <div /><div class="relative"><span class="rail bottom-auto! h-4" /></div>
-      <p class="py-0.5"><button type="button" class="font-serif text-[17px] text-ink2 italic hover:text-ink" :class="rule.steps.length === 0 && 'word'" :data-missing="rule.steps.length === 0 ? '' : undefined" data-word="add:step/kind" @click="open('add:step', 'kind')"><kbd class="not-italic">/</kbd> {{ rule.steps.length ? 'to add a step' : 'choose what it does' }}</button></p>
-    </template>
+    <div /><div class="relative"><span class="rail" /></div><p class="part flex items-baseline justify-between pt-1">Then <button v-if="branchCount > 2" type="button" class="quiet font-sans text-[13px] not-italic" @click="folded = folded.size > 0 ? new Set() : new Set(placedBranches(rule).map(({ branch }) => branch.id))">{{ folded.size > 0 ? 'open all paths' : `overview of ${branchCount} paths` }}</button></p>
+    <StepLines :steps="rule.steps" :object="rule.object" :branch="null" prefix="" />
 
     <PopOver v-if="target?.path === 'add:trigger'" anchor="[data-word='add:trigger/kind']" label="What starts it" @close="close">
       <OptionList :options="triggerOptions" label="What starts it" placeholder="What starts it?" @pick="pickTrigger" />
     </PopOver>
-    <PopOver v-else-if="target?.path === 'add:step'" anchor="[data-word='add:step/kind']" label="What it does" @close="close">
+    <PopOver v-else-if="target?.path === 'add:step' || intoBranch !== null" :anchor="`[data-word='${target?.path}/kind']`" label="What it does" @close="close">
       <OptionList :options="stepOptions" label="What it does" placeholder="What shall it do?" @pick="pickStep" />
     </PopOver>
     <PopOver v-else-if="target?.path.startsWith('add:')" :anchor="`[data-word='${openKey}']`" label="Which field" @close="close">

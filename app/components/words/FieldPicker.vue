@@ -1,18 +1,18 @@
 <script setup lang="ts">
 import { namesakes } from '#core/fields/namesakes'
-import { FIELD_TYPES } from '#core/fields/types'
+import { FIELD_TYPES, type FieldTypeName } from '#core/fields/types'
 import type { ObjectKind } from '#core/records/kinds'
 
 /**
  * Fields of a kind of record, with what tells near-namesakes apart: the type, what keeps it, how far it is filled, and
  * for those that could be taken for one another what they mean and hold.
  */
-const props = defineProps<{ object: ObjectKind; writable?: boolean; current?: string | null }>()
+const props = defineProps<{ object: ObjectKind; writable?: boolean; /** Only fields of these types. */ types?: readonly FieldTypeName[] | undefined; current?: string | null }>()
 const emit = defineEmits<{ pick: [key: string] }>()
 const store = useCatalogue()
 const { sheet, look } = useFieldSheet(() => props.object)
 onMounted(look)
-const fields = computed(() => store.catalogue.fields(props.object).filter((field) => !props.writable || field.keptBy === null))
+const fields = computed(() => store.catalogue.fields(props.object).filter((field) => (!props.writable || field.keptBy === null) && (!props.types || props.types.includes(field.type))))
 const options = computed(() => {
   const alike = namesakes(fields.value)
   return fields.value.map((field) => {

@@ -40,7 +40,7 @@ const shape = computed(() => {
 </script>
 
 <template>
-  <FieldPicker v-if="kind.widget === 'field' && fieldObject" :object="fieldObject" :writable="kind.writable" :current="(value as string | null)" @pick="emit('set', $event)" />
+  <FieldPicker v-if="kind.widget === 'field' && fieldObject" :object="fieldObject" :writable="kind.writable" :types="kind.types" :current="(value as string | null)" @pick="emit('set', $event)" />
   <OptionList v-else-if="kind.widget === 'stage'" :options="stages" label="Stage" :current="(value as string | null)" placeholder="Which stage?" @pick="emit('set', $event)" />
   <OptionList v-else-if="kind.widget === 'person'" :options="people" label="Person" :current="(value as string | null)" placeholder="Who?" @pick="emit('set', $event)" />
   <OptionList v-else-if="kind.widget === 'pick'" :options="kind.options" :label="param" :current="(value as string)" @pick="emit('set', $event)" />

@@ -32,6 +32,7 @@ const saveWord = computed(() => ({ saved: '', saving: 'saving …', waiting: 'sa
 
 function mend(finding: Finding): void {
   if (finding.part === 'rule') sheet.value?.open(finding.param === 'triggers' ? 'add:trigger' : 'add:step', 'kind')
+  else if (finding.part === 'branch') document.querySelector<HTMLElement>(`[data-line="branch:${finding.id}"] [data-word]`)?.focus()
   else sheet.value?.edit(`${finding.part}:${finding.id}`, finding.param)
 }
 

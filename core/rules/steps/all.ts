@@ -1,6 +1,10 @@
 // Every step kind there is, one line each. Adding a kind is its folder and its line here.
 export { assignOwner } from './assign-owner'
+export { choosePath } from './choose-path'
 export { createTask } from './create-task'
+export { eachLinked } from './each-linked'
 export { linkMatch } from './link-match'
 export { moveStage } from './move-stage'
+export { pathPerValue } from './path-per-value'
 export { setField } from './set-field'
+export { stop } from './stop'

@@ -5,8 +5,8 @@ import type { Catalogue } from '../../../fields/catalogue'
 import type { Person } from '../../../fields/field'
 import { sayDate } from '../../../time/say'
 import { sayAmount, shiftDate, SPAN_UNITS, type SpanUnit } from '../../../time/spans'
-import { checkText, fillText, mergeFields, splitText } from '../../merge'
-import { oneOf, say, word, type Names, type SentencePart } from '../../sentence'
+import { checkText, fillText, mergeParts } from '../../merge'
+import { oneOf, say, word } from '../../sentence'
 import { defineStep, valueOf, type StepProblem } from '../../step'
 
 interface Params {
@@ -25,12 +25,6 @@ const NOTES_MOST = 4000
 
 /** A title may grow past its limit once its merge fields are filled; it is cut then, never refused. */
 const cut = (text: string, most: number): string => (text.length > most ? `${text.slice(0, most - 1)}…` : text)
-
-function textParts(param: 'title' | 'notes', text: string, empty: SentencePart, { catalogue, object }: Names): readonly SentencePart[] {
-  if (text.trim() === '') return [empty]
-  const labels = new Map(mergeFields(object, catalogue).map((field) => [field.name, field.label]))
-  return splitText(text).map((part) => ('merge' in part ? { merge: part.merge, label: labels.get(part.merge) ?? part.merge, param } : { param, text: part.text }))
-}
 
 /** Who does the owner's work on a day: the owner; a deputy when away or gone; the owner all the same if merely away. */
 function whoDoes(ownerId: unknown, day: string, catalogue: Catalogue): Person | { readonly left: string } | null {
@@ -75,8 +69,8 @@ export const createTask = defineStep<'createTask', Params>({
       word('due', due.count === 0 ? (due.unit === 'workdays' ? 'on the first working day' : 'the same day') : `in ${sayAmount(due.count, due.unit)}`, ''),
       say(', '), word('priority', `${priority} priority`, ''), say(', '), word('again', again ? 'even if the same is open' : 'unless the same is open', ''),
       say(', '), word('tell', tell ? 'told by mail' : 'no mail', ''),
-      { break: true }, say('“'), ...textParts('title', title, word('title', null, 'what to do'), names), say('”'),
-      { break: true }, ...textParts('notes', notes, { param: 'notes', text: 'add notes', soft: true }, names),
+      { break: true }, say('“'), ...mergeParts('title', title, word('title', null, 'what to do'), names), say('”'),
+      { break: true }, ...mergeParts('notes', notes, { param: 'notes', text: 'add notes', soft: true }, names),
     ]
   },
   check({ title, notes }, { catalogue, object }) {

@@ -1,0 +1,31 @@
+import type { InjectionKey } from 'vue'
+import type { GroupMode } from '#core/conditions/document'
+import type { Finding } from '#core/rules/check'
+import type { Value } from '#core/fields/value'
+import type { Evidence } from '~~/server/views/evidence'
+
+/** What the lines of a rule's sheet share, however deep they stand. */
+export interface SheetContext {
+  readonly editable: boolean
+  readonly openKey: string | null
+  readonly bad: Readonly<Record<string, readonly string[]>>
+  readonly missId: string | null
+  readonly evidence: Evidence | null
+  /** Ways that are folded away, by their ids. */
+  readonly folded: ReadonlySet<string>
+  /** The ways that the looked-at record goes; `null` while all are shown. */
+  readonly gone: ReadonlySet<string> | null
+  findingsOf(id: string): readonly Finding[]
+  edit(path: string, param: string): void
+  open(path: string, param: string): void
+  remove(path: string): void
+  shift(stepId: string, by: -1 | 1): void
+  setMode(groupId: string, mode: GroupMode): void
+  addGroup(groupId: string): void
+  fold(branchId: string): void
+  addBranch(stepId: string, value?: Value): void
+  removeBranch(branchId: string): void
+  shiftBranch(branchId: string, by: -1 | 1): void
+}
+
+export const SHEET: InjectionKey<SheetContext> = Symbol('sheet')
