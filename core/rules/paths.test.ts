@@ -95,7 +95,7 @@ describe('the sheet of a rule with paths', () => {
   it('numbers every step and says itself in one line', () => {
     expect(labels(rule)).toEqual(['1 choosePath', '1a1 setField', '1a2 choosePath', '1a2a1 createTask', '1a2·otherwise 1 setField', '1b1 setField', '1·otherwise 1 setField', '2 createTask'])
     expect(placedBranches(rule).map((one) => one.label)).toEqual(['1a', '1a2a', '1a2·otherwise', '1b', '1·otherwise'])
-    expect(sayRule(rule, catalogue).then[0]).toMatch(/^choose the first path that fits \(if its amount is more than €10,000: set units to 3, choose .*\(if its kind is Hire: task .*; otherwise: set notes to “bought”\); if .*: set units to 2; otherwise: set units to 1\)$/)
+    expect(sayRule(rule, catalogue).then[0]).toMatch(/^choose the first path that fits \(if its amount is more than €10,000: set units to 3, choose .*\(if its kind is Hire: task .*; in every other case: set notes to “bought”\); if .*: set units to 2; in every other case: set units to 1\)$/)
     expect(checkRule(rule, catalogue)).toEqual([])
   })
 

@@ -2,14 +2,17 @@ import type { Seen } from '../../core/conditions/compile'
 import { sayStepRecord } from '../../core/engine/say-run'
 import { sayStop, type RunState, type StepRecord } from '../../core/engine/world'
 import { fieldWord, sayValue } from '../../core/rules/sentence'
+import type { Catalogue } from '../../core/fields/catalogue'
 import { sayStep, sayTrigger } from '../../core/rules/describe'
+import type { RuleDocument } from '../../core/rules/document'
+import { placedBranches, placedSteps } from '../../core/rules/tree'
 import { STEPS } from '../../core/rules/steps'
 import type { Hue } from '../../core/rules/step'
 import type { RecordRef } from '../../core/records/kinds'
 import type { ChangeEvent } from '../../core/records/record'
 import { seesRecord, type Scope } from '../auth/scope'
 import type { Workspace } from '../engine/workspace'
-import type { RunFilter, RunRow } from '../store/runs'
+import type { RunFilter, RunRow, RunStepRow } from '../store/runs'
 import { doerTeller, type Doer } from './words'
 
 export interface JournalLine {
@@ -74,6 +77,22 @@ export interface ChainEntry {
   readonly state: RunState | null
 }
 
+/** A step as the run went through it, or a way of a step that holds others. */
+export interface RunLine {
+  readonly id: string
+  /** "3a2"; for a way "3a". */
+  readonly label: string
+  readonly depth: number
+  /** `null` for a way. */
+  readonly hue: Hue | null
+  readonly sentence: string
+  readonly state: StepRecord['state'] | null
+  readonly result: string
+  readonly taskId: number | null
+  /** The record it worked on, where that was not the run's own. */
+  readonly on: { readonly ref: RecordRef; readonly name: string } | null
+}
+
 export interface RunPage extends JournalLine {
   readonly version: number
   readonly endedMs: number | null
@@ -83,7 +102,7 @@ export interface RunPage extends JournalLine {
   readonly seen: readonly Seen[]
   readonly stop: string | null
   /** The rule's steps as they stood then; those that were not reached have no result. */
-  readonly steps: readonly { readonly id: string; readonly hue: Hue; readonly sentence: string; readonly state: StepRecord['state'] | null; readonly result: string; readonly taskId: number | null }[]
+  readonly steps: readonly RunLine[]
   readonly messages: readonly { readonly recipient: string; readonly subject: string; readonly state: string; readonly deliveredAt: number | null }[]
   readonly chain: readonly ChainEntry[]
 }
@@ -99,7 +118,7 @@ export function runPage(workspace: Workspace, id: number, scope: Scope = null): 
   const names = { catalogue, object: run.object }
   const today = workspace.today()
   const ref: RecordRef = { object: run.object, id: run.recordId }
-  const results = new Map(runs.steps([id]).map((step) => [step.stepId, step.result]))
+  const results = runs.steps([id])
   const event = events.get(run.eventSeq)
   const [line] = journalPage(workspace, { limit: 1, before: id + 1 }).lines
   if (!line || line.id !== id) return null
@@ -112,17 +131,55 @@ export function runPage(workspace: Workspace, id: number, scope: Scope = null): 
     mode: version.document.conditions.mode,
     seen: run.seen,
     stop: run.stop ? sayStop(run.stop) : null,
-    steps: version.document.steps.map((step) => {
-      const result = results.get(step.id)
-      const task = result?.state === 'done' ? result.wrote.find((wrote) => wrote.what === 'task') : undefined
-      return {
-        id: step.id, hue: STEPS[step.kind].hue, sentence: sayStep(step, names), state: result?.state ?? null,
-        result: result ? sayStepRecord(result, names, today) : 'not reached', taskId: task?.what === 'task' ? task.taskId : null,
-      }
-    }),
+    steps: runLines(workspace, version.document, results, catalogue, today),
     messages: outbox.ofRun(id).map(({ recipient, subject, state, deliveredAt }) => ({ recipient, subject, state, deliveredAt })),
     chain: chainOf(workspace, run, ref).filter((entry) => scope === null || seesRecord(scope, workspace.store.records.read(entry.ref)?.values ?? {})),
   }
+}
+
+/**
+ * The steps in reading order, each as often as the run went through it. Of a step that holds others, the ways that
+ * were not gone are named and their steps left out.
+ */
+function runLines(workspace: Workspace, document: RuleDocument, rows: readonly RunStepRow[], catalogue: Catalogue, today: string): readonly RunLine[] {
+  const lines: RunLine[] = []
+  const hidden = new Set<string>()
+  const gone = new Map(rows.flatMap(({ stepId, result }) => (result.state === 'done' ? result.wrote.flatMap((wrote) => (wrote.what === 'way' ? [[stepId, wrote.branch] as const] : [])) : [])))
+  const branches = placedBranches(document)
+  for (const { step, label, object, depth, branch, at } of placedSteps(document)) {
+    if (branch && hidden.has(branch.id)) {
+      for (const inside of step.branches ?? []) hidden.add(inside.id)
+      continue
+    }
+    const names = { catalogue, object }
+    // The head of a way stands before its first step.
+    if (branch && at === 0) heads(branch.id)
+    const own = rows.filter((row) => row.stepId === step.id)
+    const kind = STEPS[step.kind]
+    const line = { id: step.id, label, depth, hue: kind.hue, sentence: sayStep(step, names) }
+    if (own.length === 0) lines.push({ ...line, state: null, result: 'not reached', taskId: null, on: null })
+    for (const { result } of own) {
+      const task = result.state === 'done' ? result.wrote.find((wrote) => wrote.what === 'task') : undefined
+      lines.push({ ...line, state: result.state, result: sayStepRecord(result, names, today), taskId: task?.what === 'task' ? task.taskId : null, on: result.on ? { ref: result.on, name: workspace.nameOf(result.on) } : null })
+    }
+    const taken = gone.get(step.id)
+    for (const one of step.branches ?? []) {
+      if (one.id === taken && one.steps.length > 0) continue
+      hidden.add(one.id)
+      heads(one.id)
+    }
+  }
+  function heads(id: string): void {
+    const placed = branches.find((one) => one.branch.id === id)
+    if (!placed) return
+    const all = placed.of.branches ?? []
+    const taken = gone.get(placed.of.id) === id
+    lines.push({
+      id, label: placed.label, depth: placed.depth, hue: null, taskId: null, on: null, state: taken ? 'done' : null, result: taken ? (placed.branch.steps.length === 0 ? 'this way was gone; nothing stands on it' : 'this way was gone') : 'not gone',
+      sentence: STEPS[placed.of.kind].ways?.label(placed.branch, all.indexOf(placed.branch), all, placed.of.params, { catalogue, object: placed.object }) ?? '',
+    })
+  }
+  return lines
 }
 
 /** The change that began it and everything rules did because of it, in order. */

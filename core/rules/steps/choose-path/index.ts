@@ -30,7 +30,7 @@ export const choosePath = defineStep<'choosePath', Record<never, never>>({
       const last = branch === branches.at(-1)
       return last === (branch.when === undefined) ? null : last ? 'the last path has no conditions' : 'its conditions are missing'
     },
-    label: (branch, _index, _branches, _params, { catalogue, object }) => (branch.when ? `if ${branch.when.items.length > 0 ? sayGroup(branch.when, object, catalogue) : '…'}` : 'otherwise'),
+    label: (branch, _index, _branches, _params, { catalogue, object }) => (branch.when ? `if ${branch.when.items.length > 0 ? sayGroup(branch.when, object, catalogue) : '…'}` : 'in every other case'),
     check: (branch) => (branch.when?.items.length === 0 ? [{ code: 'missing', what: 'what the path is gone for' }] : []),
     choose(_params, branches, context) {
       for (const branch of branches) {
