@@ -1,4 +1,5 @@
 import type { Condition, Group } from '../core/conditions/document'
+import type { OperatorName } from '../core/conditions/operators'
 import { RULE_FORMAT, type RuleDocument } from '../core/rules/document'
 
 const all = (...items: readonly Omit<Condition, 'kind' | 'id' | 'not'>[]): Group => ({
@@ -11,6 +12,13 @@ export interface DemoRule {
 }
 
 const deal = (given: Pick<RuleDocument, 'name' | 'description' | 'triggers' | 'conditions' | 'steps'>): RuleDocument => ({ format: RULE_FORMAT, object: 'deal', ...given })
+
+const ringUp = (id: string, title: string): RuleDocument['steps'][number] => ({
+  id, kind: 'createTask', params: { title, notes: '', taskKind: 'call', due: { count: 1, unit: 'workdays' }, priority: 'normal', again: false, tell: false },
+})
+/** Conditions of a path. */
+const given = (id: string, ...conditions: readonly { readonly id: string; readonly field: string; readonly op: OperatorName; readonly params: object }[]): Group =>
+  ({ kind: 'group', id, mode: 'all', items: conditions.map((one) => ({ kind: 'condition', not: false, ...one })) })
 
 /** The rules the demo starts with: every kind of trigger and step is seen at work, one is off and one is unfinished. */
 export const RULES: readonly DemoRule[] = [
@@ -165,6 +173,69 @@ export const RULES: readonly DemoRule[] = [
       triggers: [{ id: 't1', kind: 'created', params: {} }, { id: 't2', kind: 'fieldChanges', params: { field: 'email', how: 'filled', from: null, to: null } }],
       conditions: all(),
       steps: [{ id: 's1', kind: 'linkMatch', params: { to: 'company', theirField: 'domain', part: 'domain', ownField: 'email', several: 'leave', publicToo: false, leftOut: ['openpost.example'] } }],
+    },
+  },
+  {
+    state: 'off',
+    document: deal({
+      name: 'Grown large, by kind', description: 'What a deal past 40,000 needs depends on what it is. Off until the hire team agrees.',
+      triggers: [{ id: 't1', kind: 'fieldChanges', params: { field: 'amount', how: 'past', from: null, to: 40_000 } }],
+      conditions: all(),
+      steps: [{
+        id: 's1', kind: 'pathPerValue', params: { field: 'kind' }, branches: [
+          { id: 'b1', value: 'hire', steps: [ringUp('s2', 'Ask {{contact.name}} how long {{deal.name}} is needed')] },
+          { id: 'b2', value: 'purchase', steps: [ringUp('s3', 'Offer a visit before {{deal.name}} is built'), { id: 's4', kind: 'moveStage', params: { stage: 'hp-terms', backwards: false, across: false } }] },
+          { id: 'b3', steps: [{ id: 's5', kind: 'stop', params: { because: 'service is not sold by size' } }] },
+        ],
+      }],
+    }),
+  },
+  {
+    state: 'off',
+    document: deal({
+      name: 'Left Terms', description: 'Signed or not, somebody learns from it. Off while it is being tried.',
+      triggers: [{ id: 't1', kind: 'leavesStage', params: { stage: 'hp-terms' } }],
+      conditions: all(),
+      steps: [{
+        id: 's1', kind: 'choosePath', params: {}, branches: [
+          { id: 'b1', when: given('c1', { id: 'c2', field: 'stage', op: 'standing', params: { outcome: 'lost' } }, { id: 'c3', field: 'amount', op: 'moreThan', params: { value: 20_000 } }), steps: [ringUp('s2', 'Ask {{contact.name}} what {{deal.name}} was lost to')] },
+          { id: 'b2', when: given('c4', { id: 'c5', field: 'stage', op: 'standing', params: { outcome: 'won' } }), steps: [{ id: 's3', kind: 'setField', params: { field: 'customer', source: { from: 'value', value: 'returning' }, keepByHand: false } }] },
+          { id: 'b3', steps: [] },
+        ],
+      }],
+    }),
+  },
+  {
+    state: 'off',
+    document: {
+      format: RULE_FORMAT, object: 'contact', name: 'Opted out, tell whoever sells to them', description: 'Each open deal of theirs gets a task for its owner.',
+      triggers: [{ id: 't1', kind: 'fieldChanges', params: { field: 'optedOut', how: 'to', from: null, to: true } }],
+      conditions: all(),
+      steps: [{ id: 's1', kind: 'eachLinked', params: { to: 'deal' }, branches: [{ id: 'b1', when: given('c1', { id: 'c2', field: 'stage', op: 'standing', params: { outcome: 'open' } }), steps: [ringUp('s2', 'Ring {{contact.name}}, who wants no more mail')] }] }],
+    },
+  },
+  {
+    state: 'on',
+    document: {
+      format: RULE_FORMAT, object: 'company', name: 'Company deleted', description: 'Somebody should know why before it is forgotten.',
+      triggers: [{ id: 't1', kind: 'deleted', params: {} }], conditions: all(),
+      steps: [ringUp('s1', 'Was it right to delete {{company.name}}?')],
+    },
+  },
+  {
+    state: 'off',
+    document: {
+      format: RULE_FORMAT, object: 'company', name: 'No fit tier yet', description: 'Looked at whenever anything about a company changes. Off: it would ask far too often.',
+      triggers: [{ id: 't1', kind: 'createdOrChanged', params: {} }], conditions: all({ field: 'fitTier', op: 'isEmpty', params: {} }),
+      steps: [ringUp('s1', 'Decide the fit tier of {{company.name}}')],
+    },
+  },
+  {
+    state: 'off',
+    document: {
+      format: RULE_FORMAT, object: 'contact', name: 'Somebody’s details changed', description: 'For the week in which the address book is cleaned.',
+      triggers: [{ id: 't1', kind: 'changed', params: {} }], conditions: all({ field: 'email', op: 'isEmpty', params: {} }),
+      steps: [ringUp('s1', 'Ask {{contact.name}} for a mail address')],
     },
   },
 ]

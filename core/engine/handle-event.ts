@@ -1,16 +1,15 @@
 import type { Seen } from '../conditions/compile'
 import { sayProblem } from '../problems'
-import type { Moment } from '../conditions/operator'
-import type { Values } from '../fields/value'
 import { sameRef, type RecordRef } from '../records/kinds'
 import type { ChangeEvent, RecordSnapshot } from '../records/record'
 import { subjectOf, valuesBefore } from '../records/subject'
-import type { StepContext, Way } from '../rules/step'
+import type { StepContext } from '../rules/step'
 import { STEPS } from '../rules/steps'
 import type { Step } from '../rules/document'
 import type { Effect, Outcome } from './effects'
-import type { CompiledRule, Hit, Matcher } from './matcher'
+import type { Hit, Matcher } from './matcher'
 import { momentAt } from './moment'
+import { chooseWay, contextOf, type Chooser } from './ways'
 import type { RunEnd, StepRecord, StopReason, World, Wrote } from './world'
 
 /** A change at this depth may start nothing more. */
@@ -44,7 +43,7 @@ export function handleEvent(world: World, matcher: Matcher, event: ChangeEvent, 
   }
   // The rules an event starts hang on its record here, and a rule sees what those before it changed: after each run
   // that wrote on the record, the rules behind it are looked up anew.
-  let values = world.read(event.ref)?.values ?? {}
+  let values = recordOf(world, event)?.values ?? {}
   let waiting = matcher.match(event, values)
   for (let hit = waiting[0]; hit; hit = waiting[0]) {
     const report = startRun(world, hit, event, guarded)
@@ -56,6 +55,11 @@ export function handleEvent(world: World, matcher: Matcher, event: ChangeEvent, 
     waiting = matcher.match(event, values).filter(({ rule }) => rule.order > order || (rule.order === order && rule.ruleId > ruleId))
   }
   return reports
+}
+
+/** The record an event is about; one that was deleted as it was until then. */
+function recordOf(world: World, { kind, ref, changes }: ChangeEvent): RecordSnapshot | null {
+  return kind === 'deleted' ? { ...ref, version: 0, values: valuesBefore({}, changes) } : world.read(ref)
 }
 
 function add(reports: RunReport[], report: RunReport | null): void {
@@ -98,27 +102,22 @@ function run(world: World, { rule, because }: Hit, event: ChangeEvent, mishap: s
   if (earlier !== null) return close('stopped', { code: 'circle', runId: earlier }, [])
   if (depth >= DEPTH_MOST) return close('stopped', { code: 'tooDeep', depth }, [])
 
-  const record = world.read(ref)
+  const record = recordOf(world, event)
   if (!record) return close('stopped', { code: 'recordGone' }, [])
   const moment = momentAt(world.nowMs(), world.catalogue().workspace)
   const subject = subjectOf(record, (from, object) => world.linked(from, object), valuesBefore(record.values, event.changes))
   const seen = rule.conditions.explain(subject, moment)
   if (!rule.conditions.test(subject, moment)) return close('stopped', { code: 'conditions' }, seen)
 
-  const walk: Walk = { world, rule, event, runId, because, moment, before: subject.before, steps, position: 0 }
+  const walk: Walk = { world, rule, own: ref, event, runId, because, moment, before: subject.before, steps, position: 0 }
   return runSteps(walk, rule.document.steps, ref) === 'failed' ? close('failed', null, seen) : close('done', null, seen)
 }
 
 /** A run on its way through the steps. */
-interface Walk {
-  readonly world: World
-  readonly rule: CompiledRule
+interface Walk extends Chooser {
   readonly event: ChangeEvent
   readonly runId: number
   readonly because: string
-  readonly moment: Moment
-  /** The values of the run's own record before the change that started it. */
-  readonly before: Values | null
   /** What came of each step so far. */
   readonly steps: StepRecord[]
   /** How many steps have been recorded. */
@@ -130,8 +129,9 @@ type Going = 'on' | 'stopped' | 'failed'
 const wroteFields = (result: StepRecord): boolean => result.state === 'done' && result.wrote.some((wrote) => wrote.what === 'fields')
 
 function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Going {
-  const { world } = walk
-  let current = world.read(ref)
+  const { world, event } = walk
+  const readAgain = () => (sameRef(ref, event.ref) ? recordOf(world, event) : world.read(ref))
+  let current = readAgain()
   for (const step of steps) {
     const context = current && contextOf(walk, step, current)
     const way = context && STEPS[step.kind].ways ? chooseWay(walk, step, context) : null
@@ -145,42 +145,12 @@ function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Going {
       const going = runSteps(walk, way?.way?.branch.steps ?? [], inside)
       if (going !== 'on') return going
     }
-    if (way || wroteFields(result)) current = world.read(ref)
+    if (way || wroteFields(result)) current = readAgain()
   }
   return 'on'
 }
 
 const GONE: StepRecord = { state: 'failed', reason: { code: 'refused', reason: 'the record is no longer there' } }
-
-function contextOf({ world, rule, moment }: Walk, step: Step, record: RecordSnapshot): StepContext {
-  const ref: RecordRef = { object: record.object, id: record.id }
-  return {
-    catalogue: world.catalogue(),
-    record,
-    moment,
-    related: (object) => world.related(ref, object),
-    linked: (object) => world.linked(ref, object),
-    alike: (object, field, part, form) => world.alike(object, field, part, form),
-    setBy: (field) => world.setBy(ref, field),
-    openTask: () => world.openTask(rule.ruleId, step.id, ref),
-  }
-}
-
-function chooseWay(walk: Walk, step: Step, context: StepContext): { readonly result: StepRecord; readonly way: Way | null } {
-  const { world, rule, moment, event } = walk
-  const chosen = STEPS[step.kind].ways?.choose(step.params, step.branches ?? [], {
-    ...context,
-    holds: (branch, record = context.record) => {
-      const conditions = rule.ways.get(branch.id)
-      if (!conditions) return { holds: true, seen: [] }
-      const subject = subjectOf(record, (from, object) => world.linked(from, object), sameRef(record, event.ref) ? walk.before : null)
-      return { holds: conditions.test(subject, moment), seen: conditions.explain(subject, moment) }
-    },
-  })
-  if (!chosen || 'none' in chosen) return { way: null, result: { state: 'skipped', reason: chosen?.none ?? { code: 'own', say: 'it has no path' } } }
-  const { branch, say, seen } = chosen
-  return { way: chosen, result: { state: 'done', wrote: [{ what: 'way', branch: branch.id, say, seen }] } }
-}
 
 function runStep(walk: Walk, step: Step, context: StepContext): StepRecord {
   const outcome: Outcome = STEPS[step.kind].run(step.params, context)
@@ -189,6 +159,9 @@ function runStep(walk: Walk, step: Step, context: StepContext): StepRecord {
     case 'fail': return { state: 'failed', reason: outcome.reason }
     case 'stop': return { state: 'done', wrote: [{ what: 'stop', because: outcome.because }] }
     case 'on': {
+      const { event } = walk
+      const onGone = event.kind === 'deleted' && outcome.effects.some((effect) => (effect.effect === 'write' && sameRef(effect.ref, event.ref)) || (effect.effect === 'link' && (sameRef(effect.from, event.ref) || sameRef(effect.to, event.ref))))
+      if (onGone) return { state: 'skipped', reason: { code: 'own', say: 'the record was deleted' } }
       const wrote: Wrote[] = []
       for (const effect of outcome.effects) {
         const result = carryOut(walk, step, context.record, effect)

@@ -73,7 +73,7 @@ export class Matcher {
       const kind = TRIGGERS[trigger.kind]
       const entry: Entry = { rule, trigger, names, test: kind.compile(trigger.params, names), equalities }
       for (const listen of kind.listen(trigger.params, names)) {
-        const key = listen.on === 'created' ? `${object}!` : listen.on === 'field' ? `${object}.${listen.field}` : `${object}.${listen.field}=${listen.key}`
+        const key = listen.on === 'created' || listen.on === 'changed' || listen.on === 'deleted' ? `${object}!${listen.on}` : listen.on === 'field' ? `${object}.${listen.field}` : `${object}.${listen.field}=${listen.key}`
         const bucket = this.buckets.get(key) ?? new Bucket<Entry>((field) => this.catalogue.field(object, field), (field, value) => this.catalogue.compared(field, value))
         this.buckets.set(key, bucket)
         bucket.add(entry)
@@ -83,7 +83,9 @@ export class Matcher {
 
   private *bucketsOf(event: ChangeEvent): Generator<Bucket<Entry> | undefined> {
     const { object } = event.ref
-    if (event.kind === 'created') yield this.buckets.get(`${object}!`)
+    yield this.buckets.get(`${object}!${event.kind}`)
+    // What a record held until it was deleted is no change that anybody listens to.
+    if (event.kind === 'deleted') return
     for (const change of event.changes) {
       yield this.buckets.get(`${object}.${change.field}`)
       const field = this.catalogue.field(object, change.field)

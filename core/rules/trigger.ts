@@ -8,11 +8,13 @@ import type { StepProblem } from './step'
 import type { Form } from './widgets'
 
 /**
- * What a trigger listens to, for the index. An event is looked up by what it is (`created`), by each field it
+ * What a trigger listens to, for the index. An event is looked up by what it is (`created`, `changed`, `deleted`), by each field it
  * changed, and by each field with its new value: a trigger names the narrowest of these that covers it.
  */
 export type Listen =
   | { readonly on: 'created' }
+  | { readonly on: 'changed' }
+  | { readonly on: 'deleted' }
   | { readonly on: 'field'; readonly field: string }
   | { readonly on: 'value'; readonly field: string; readonly key: string | number }
 

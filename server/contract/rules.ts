@@ -45,7 +45,7 @@ export const rules = {
   'POST /evidence': contract({ section: 'Screens', does: 'What a rule comes to on the records that are there, unsaved edits included', body: z.strictObject({ document: zDocument }) }),
   'POST /evidence/record': contract({
     section: 'Rules', does: 'Each condition of a rule with what it sees on one record now, unsaved edits included', body: z.strictObject({ document: zDocument, id: zId.describe('the record') }),
-    answer: z.strictObject({ name: z.string(), holds: z.boolean(), seen: z.array(zSeen) }),
+    answer: z.strictObject({ name: z.string(), holds: z.boolean(), seen: z.array(zSeen), ways: z.array(z.string()).describe('the paths that it would go with the values it has now, by their ids') }),
   }),
   'GET /records/:object/:id/rules': contract({
     section: 'Rules', does: 'The rules about a record, each with what it last did for it', params: zRefParams,

@@ -103,7 +103,7 @@ export class EventStore {
   *since(object: RecordRef['object'], fromMs: number, afterSeq: number, listens: readonly Listen[]): Generator<Pick<ChangeEvent, 'kind' | 'changes'> & { readonly atMs: number }> {
     if (listens.length === 0) return
     // Fields are named in the text of the changes by their keys: a search in it is far cheaper than reading all of it.
-    const wanted = listens.map((one) => (one.on === 'created' ? { text: "kind = 'created'", bound: [] } : { text: 'instr(changes, ?) > 0', bound: [`{"field":${JSON.stringify(one.field)},`] }))
+    const wanted = listens.map((one) => (one.on === 'created' || one.on === 'changed' || one.on === 'deleted' ? { text: 'kind = ?', bound: [one.on] } : { text: 'instr(changes, ?) > 0', bound: [`{"field":${JSON.stringify(one.field)},`] }))
     const rows = this.db.sqlite.prepare<unknown[], readonly [number, ChangeEvent['kind'], string]>(
       `SELECT at_ms, kind, changes FROM events WHERE seq > ? AND at_ms >= ? AND object = ? AND (${wanted.map((one) => one.text).join(' OR ')}) ORDER BY seq`,
     ).raw().all(afterSeq, fromMs, object, ...wanted.flatMap((one) => one.bound))

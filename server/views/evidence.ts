@@ -1,6 +1,7 @@
 import { compileGroup } from '../../core/conditions/compile'
 import type { Values } from '../../core/fields/value'
 import type { RuleDocument } from '../../core/rules/document'
+import { TRIGGERS, TRIGGER_NAMES } from '../../core/rules/triggers'
 import type { Workspace } from '../engine/workspace'
 import { startedIn30Days } from './started'
 
@@ -17,7 +18,12 @@ export interface Evidence {
   readonly misses: readonly { readonly id: number; readonly values: Values; readonly missId: string; readonly why: string }[]
   /** How often each trigger would have started the rule in the last 30 days of real history, by its id. */
   readonly started: Readonly<Record<string, number>>
+  /** The same for each kind of trigger that asks for nothing more, whether the rule has it or not: for choosing between them. */
+  readonly kinds: Readonly<Record<string, number>>
 }
+
+/** Triggers that are whole as soon as they are chosen. */
+const WHOLE = TRIGGER_NAMES.filter((name) => Object.keys(TRIGGERS[name].form).length === 0)
 
 /** What a rule's conditions and triggers come to on the records that are there. Reads only. */
 export function evidenceFor(workspace: Workspace, rule: RuleDocument): Evidence {
@@ -37,5 +43,8 @@ export function evidenceFor(workspace: Workspace, rule: RuleDocument): Evidence 
     return [{ id, values, missId, why: seen ? (seen.off ?? (seen.linked ? seen.value : `is ${seen.value}`)) : 'fails a group of conditions' }]
   })
 
-  return { total, matched, near, alone: Object.fromEntries(alone), rows, misses, started: startedIn30Days(workspace, rule) }
+  return {
+    total, matched, near, alone: Object.fromEntries(alone), rows, misses, started: startedIn30Days(workspace, rule),
+    kinds: startedIn30Days(workspace, { object: rule.object, triggers: WHOLE.map((kind) => ({ id: kind, kind, params: TRIGGERS[kind].start })) }),
+  }
 }

@@ -1,3 +1,5 @@
+import { compileRule } from '../../core/engine/matcher'
+import { waysOf } from '../../core/engine/ways'
 import { compileGroup, type Seen } from '../../core/conditions/compile'
 import type { RuleDocument } from '../../core/rules/document'
 import { sayTrigger } from '../../core/rules/describe'
@@ -35,13 +37,16 @@ export interface Why {
 }
 
 /** Every condition of a document with the value it sees on one record, unsaved edits included. */
-export function seeRecord(workspace: Workspace, rule: RuleDocument, id: number): { readonly name: string; readonly holds: boolean; readonly seen: readonly Seen[] } | null {
+export function seeRecord(workspace: Workspace, rule: RuleDocument, id: number): { readonly name: string; readonly holds: boolean; readonly seen: readonly Seen[]; readonly ways: readonly string[] } | null {
   const record = workspace.store.records.read({ object: rule.object, id })
   if (!record) return null
-  const group = compileGroup(rule.conditions, rule.object, workspace.catalogue())
+  const compiled = compileRule({ ruleId: 0, versionId: 0, order: 0, document: rule }, workspace.catalogue())
   const subject = workspace.subject(record)
   const moment = workspace.moment()
-  return { name: String(record.values.name ?? ''), holds: group.test(subject, moment), seen: group.explain(subject, moment) }
+  return {
+    name: String(record.values.name ?? ''), holds: compiled.conditions.test(subject, moment), seen: compiled.conditions.explain(subject, moment),
+    ways: waysOf({ world: workspace.world, rule: compiled, own: record, moment, before: null }, record),
+  }
 }
 
 /** The newest change of a record that would start a rule, with what the record held then. */

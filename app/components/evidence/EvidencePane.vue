@@ -7,7 +7,7 @@ import type { RuleDraft } from '~/composables/useRuleDraft'
 
 /** The proof beside the sheet, from her own records, while she types. */
 const props = defineProps<{ draft: RuleDraft }>()
-const emit = defineEmits<{ look: [missId: string | null]; mend: [finding: Finding] }>()
+const emit = defineEmits<{ look: [missId: string | null]; ways: [ways: readonly string[] | null]; mend: [finding: Finding] }>()
 const store = useCatalogue()
 const tab = ref<'who' | 'findings'>('who')
 const rule = computed(() => props.draft.document.value)
@@ -24,9 +24,13 @@ const cell = (values: Values, key: string): string => {
 }
 /** The record whose conditions are looked at one by one. */
 const open = ref<number | null>(null)
-const looked = shallowRef<{ holds: boolean; seen: readonly Seen[] } | null>(null)
+const looked = shallowRef<{ holds: boolean; seen: readonly Seen[]; ways: readonly string[] } | null>(null)
+const hasPaths = computed(() => rule.value.steps.some((step) => step.branches))
+/** Whether the sheet shows only the paths that the looked-at record goes. */
+const onlyItsWay = ref(false)
+watch([looked, onlyItsWay], () => emit('ways', onlyItsWay.value && looked.value ? looked.value.ways : null))
 async function see(id: number): Promise<void> {
-  looked.value = await attempt(() => send<{ holds: boolean; seen: readonly Seen[] }>('POST', '/api/v1/evidence/record', { document: rule.value, id }))
+  looked.value = await attempt(() => send<{ holds: boolean; seen: readonly Seen[]; ways: readonly string[] }>('POST', '/api/v1/evidence/record', { document: rule.value, id }))
 }
 async function toggle(id: number): Promise<void> {
   open.value = open.value === id ? null : id
@@ -60,7 +64,7 @@ defineExpose({ showFindings: () => { tab.value = 'findings' } })
                 <td class="truncate" :title="String(row.values.name)"><button type="button" class="name-link max-w-full truncate text-left" :aria-expanded="open === row.id" :data-see="row.id" @click="toggle(row.id)">{{ row.values.name }}</button></td>
                 <td v-for="field in columns" :key="field.key" class="truncate" :class="field.type === 'currency' && 'num'">{{ cell(row.values, field.key) }}</td>
               </tr>
-              <tr v-if="open === row.id"><td :colspan="columns.length + 1" class="bg-paper!"><SeenList v-if="looked" :seen="looked.seen" :mode="rule.conditions.mode" /><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="word">Open {{ row.values.name }}</NuxtLink></td></tr>
+              <tr v-if="open === row.id"><td :colspan="columns.length + 1" class="bg-paper!"><SeenList v-if="looked" :seen="looked.seen" :mode="rule.conditions.mode" /><label v-if="looked && hasPaths" class="flex items-baseline gap-1.5 py-0.5 text-[13px]"><input v-model="onlyItsWay" type="checkbox">only the way it goes</label><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="word">Open {{ row.values.name }}</NuxtLink></td></tr>
             </template>
           </tbody>
           <tbody v-if="evidence.misses.length">
@@ -70,7 +74,7 @@ defineExpose({ showFindings: () => { tab.value = 'findings' } })
                 <td class="truncate" :title="String(row.values.name)"><button type="button" class="name-link max-w-full truncate text-left" :aria-expanded="open === row.id" :data-see="row.id" @click="toggle(row.id)">{{ row.values.name }}</button></td>
                 <td :colspan="columns.length" class="text-brick">{{ row.why }}</td>
               </tr>
-              <tr v-if="open === row.id"><td :colspan="columns.length + 1" class="bg-paper!"><SeenList v-if="looked" :seen="looked.seen" :mode="rule.conditions.mode" /><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="word">Open {{ row.values.name }}</NuxtLink></td></tr>
+              <tr v-if="open === row.id"><td :colspan="columns.length + 1" class="bg-paper!"><SeenList v-if="looked" :seen="looked.seen" :mode="rule.conditions.mode" /><label v-if="looked && hasPaths" class="flex items-baseline gap-1.5 py-0.5 text-[13px]"><input v-model="onlyItsWay" type="checkbox">only the way it goes</label><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="word">Open {{ row.values.name }}</NuxtLink></td></tr>
             </template>
           </tbody>
         </table>

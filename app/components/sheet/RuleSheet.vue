@@ -106,7 +106,15 @@ function pickStep(kind: StepName): void {
 }
 
 const stepOptions = computed(() => STEP_NAMES.filter((name) => STEPS[name].objects.includes(objectOfPlace(rule.value, intoBranch.value))).map((name) => ({ value: name, label: STEPS[name].does, words: STEPS[name].alsoCalled.join(' ') })))
-const triggerOptions = computed(() => TRIGGER_NAMES.filter((name) => TRIGGERS[name].objects.includes(rule.value.object)).map((name) => ({ value: name, label: TRIGGERS[name].does, words: TRIGGERS[name].hint })))
+const triggerOptions = computed(() => TRIGGER_NAMES.filter((name) => TRIGGERS[name].objects.includes(rule.value.object)).map((name) => ({
+  value: name, label: TRIGGERS[name].does, words: TRIGGERS[name].hint,
+  hint: evidence.value?.kinds[name] === undefined ? '' : `${evidence.value.kinds[name].toLocaleString('en')} in 30 days`,
+})))
+/** Whoever chose one of the kinds that are taken for one another sees what the others would have come to. */
+const neighbours = (kind: TriggerName): string => {
+  const kinds = evidence.value?.kinds
+  return kinds?.[kind] === undefined ? '' : Object.entries(kinds).filter(([name]) => name !== kind).map(([name, n]) => `${TRIGGERS[name as TriggerName].does}: ${n.toLocaleString('en')}`).join(' · ')
+}
 
 /** The step whose line holds the focus. */
 const stepInFocus = (): string | null => {
@@ -199,6 +207,7 @@ defineExpose({ open, edit })
         <button v-if="editable" type="button" class="quiet px-1 opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100" aria-label="Remove this start" @click="remove(`trigger:${trigger.id}`)">remove</button>
         <span v-if="evidence && evidence.started[trigger.id] !== undefined" class="quiet whitespace-nowrap" :title="TRIGGERS[trigger.kind].hint">{{ evidence.started[trigger.id] }} {{ evidence.started[trigger.id] === 1 ? 'time' : 'times' }} in the last 30 days</span>
       </div>
+      <p v-for="trigger in rule.triggers.filter((one) => neighbours(one.kind) !== '')" :key="`n${trigger.id}`" class="quiet pb-0.5" data-neighbours>instead: {{ neighbours(trigger.kind) }}</p>
       <p v-if="editable" class="pb-1"><button type="button" class="font-serif text-[14px] text-ink2 italic hover:text-ink" :class="rule.triggers.length === 0 && 'text-[18px]! word'" :data-missing="rule.triggers.length === 0 ? '' : undefined" data-word="add:trigger/kind" @click="open('add:trigger', 'kind')">{{ rule.triggers.length ? 'or when …' : 'choose what starts it' }}</button></p>
     </section>
 

@@ -16,6 +16,8 @@ const draft = useRuleDraft(id, { draft: facts.value.draft, rev: facts.value.draf
 const rule = draft.document
 useHead({ title: () => rule.value.name })
 
+const ways = shallowRef<readonly string[] | null>(null)
+const gone = computed(() => (ways.value ? new Set(ways.value) : null))
 const missId = ref<string | null>(null)
 const sheet = useTemplateRef<{ open: (path: string, param: string) => void; edit: (path: string, param: string) => void }>('sheet')
 const pane = useTemplateRef<{ showFindings: () => void }>('pane')
@@ -94,7 +96,7 @@ useLive((message) => {
         <span aria-live="polite" :class="draft.save.value === 'conflict' || draft.save.value === 'offline' ? 'text-brick' : ''">{{ saveWord }}</span>
         <span v-if="!store.may('build')">You can read this rule; specialists change it.</span>
       </p>
-      <RuleSheet ref="sheet" :draft="draft" :editable="editable" :miss-id="missId" />
+      <RuleSheet ref="sheet" :draft="draft" :editable="editable" :miss-id="missId" :gone="gone" />
 
       <div v-if="asking" class="pop absolute top-16 right-6 z-30 w-[400px] p-4" role="dialog" aria-label="Switch the rule on" @keydown.escape="asking = false">
         <h2>{{ facts.state === 'on' ? 'Publish this version?' : 'Switch it on?' }}</h2>
@@ -106,6 +108,6 @@ useLive((message) => {
         </div>
       </div>
     </section>
-    <EvidencePane ref="pane" :draft="draft" @look="missId = $event" @mend="mend" />
+    <EvidencePane ref="pane" :draft="draft"  @look="missId = $event" @ways="ways = $event" @mend="mend" />
   </div>
 </template>

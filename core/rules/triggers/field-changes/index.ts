@@ -8,12 +8,15 @@ import { fieldWord, oneOf, quoteValue, say, sayValue, word, type SentencePart } 
 import { defineTrigger, type Listen } from '../../trigger'
 import { zValue } from '../../values'
 
-const HOW = ['anything', 'to', 'fromTo', 'filled', 'emptied', 'up', 'down'] as const
+const HOW = ['anything', 'to', 'fromTo', 'filled', 'emptied', 'up', 'down', 'past', 'below'] as const
 type How = (typeof HOW)[number]
 
 const HOW_WORDS: { readonly [K in How]: string } = {
-  anything: 'changes', to: 'becomes', fromTo: 'goes from', filled: 'is filled in', emptied: 'is emptied', up: 'goes up', down: 'goes down',
+  anything: 'changes', to: 'becomes', fromTo: 'goes from', filled: 'is filled in', emptied: 'is emptied', up: 'goes up', down: 'goes down', past: 'rises past', below: 'falls below',
 }
+
+/** For values that have an order. */
+const ORDERED: ReadonlySet<How> = new Set<How>(['up', 'down', 'past', 'below'])
 
 interface Params { field: string | null; how: How; from: Value; to: Value }
 
@@ -29,6 +32,9 @@ function wants({ how, from, to }: Params, field: Field, catalogue: Catalogue): (
     case 'emptied': return (change) => !isEmpty(change.old) && isEmpty(change.new)
     case 'up': return (change) => !isEmpty(change.old) && !isEmpty(change.new) && key(change.new) > key(change.old)
     case 'down': return (change) => !isEmpty(change.old) && !isEmpty(change.new) && key(change.new) < key(change.old)
+    // Having had no value is not having been beyond it.
+    case 'past': return (change) => !isEmpty(to) && !isEmpty(change.new) && key(change.new) > key(to) && (isEmpty(change.old) || key(change.old) <= key(to))
+    case 'below': return (change) => !isEmpty(to) && !isEmpty(change.new) && key(change.new) < key(to) && (isEmpty(change.old) || key(change.old) >= key(to))
   }
 }
 
@@ -40,7 +46,7 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
   params: z.strictObject({ field: z.string().max(100).nullable(), how: z.enum(HOW), from: zValue, to: zValue }),
   form: {
     field: { widget: 'field', writable: false },
-    how: { widget: 'pick', options: HOW.map((value) => ({ value, label: HOW_WORDS[value], ...(value === 'up' || value === 'down' ? { hint: 'for numbers and dates' } : {}) })) },
+    how: { widget: 'pick', options: HOW.map((value) => ({ value, label: HOW_WORDS[value], ...(ORDERED.has(value) ? { hint: 'for numbers and dates' } : {}) })) },
     from: { widget: 'value', of: 'field' },
     to: { widget: 'value', of: 'field' },
   },
@@ -49,16 +55,17 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
     const field = key === null ? null : catalogue.field(object, key)
     const parts: SentencePart[] = [say(`a ${oneOf(object)}’s `), word('field', fieldWord(field), 'field'), say(' '), word('how', HOW_WORDS[how], '')]
     const value = (param: 'from' | 'to', given: Value) => word(param, field ? quoteValue(given, field, catalogue) : null, '…')
-    if (how === 'to') parts.push(say(' '), value('to', to))
+    if (how === 'to' || how === 'past' || how === 'below') parts.push(say(' '), value('to', to))
     if (how === 'fromTo') parts.push(say(' '), value('from', from), say(' to '), value('to', to))
     return parts
   },
   check({ field: key, how, from, to }, { catalogue, object }) {
     const field = key === null ? null : catalogue.field(object, key)
     if (!field) return [{ param: 'field', problem: key === null ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: key } }]
-    if ((how === 'up' || how === 'down') && !FIELD_TYPES[field.type].ordered) {
+    if (ORDERED.has(how) && !FIELD_TYPES[field.type].ordered) {
       return [{ param: 'how', problem: { code: 'unknownOperator', op: HOW_WORDS[how], type: FIELD_TYPES[field.type].word } }]
     }
+    if ((how === 'past' || how === 'below') && isEmpty(to)) return [{ param: 'to', problem: { code: 'missing', what: 'the value to cross' } }]
     if ((how === 'to' || how === 'fromTo') && isEmpty(to)) return [{ param: 'to', problem: { code: 'missing', what: 'the new value' } }]
     return how === 'fromTo' && isEmpty(from) ? [{ param: 'from', problem: { code: 'missing', what: 'the old value' } }] : []
   },
@@ -90,6 +97,11 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
     { say: 'emptied', object: 'deal', params: { field: 'amount', how: 'emptied', from: null, to: null }, event: { kind: 'changed', changes: [{ field: 'amount', old: 5, new: null }] }, starts: true },
     { say: 'up from empty is not up', object: 'deal', params: { field: 'amount', how: 'up', from: null, to: null }, event: { kind: 'changed', changes: [{ field: 'amount', old: null, new: 5 }] }, starts: false },
     { say: 'down', object: 'deal', params: { field: 'closeDate', how: 'down', from: null, to: null }, event: { kind: 'changed', changes: [{ field: 'closeDate', old: '2026-12-01', new: '2026-11-30' }] }, starts: true },
+    { say: 'past a number', object: 'deal', params: { field: 'amount', how: 'past', from: null, to: 40_000 }, event: { kind: 'changed', changes: [{ field: 'amount', old: 40_000, new: 40_001 }] }, starts: true },
+    { say: 'past it already', object: 'deal', params: { field: 'amount', how: 'past', from: null, to: 40_000 }, event: { kind: 'changed', changes: [{ field: 'amount', old: 50_000, new: 60_000 }] }, starts: false },
+    { say: 'past it from nothing', object: 'deal', params: { field: 'amount', how: 'past', from: null, to: 40_000 }, event: { kind: 'changed', changes: [{ field: 'amount', old: null, new: 50_000 }] }, starts: true },
+    { say: 'below a number', object: 'deal', params: { field: 'amount', how: 'below', from: null, to: 40_000 }, event: { kind: 'changed', changes: [{ field: 'amount', old: 40_000, new: 39_999.5 }] }, starts: true },
+    { say: 'not below it yet', object: 'deal', params: { field: 'amount', how: 'below', from: null, to: 40_000 }, event: { kind: 'changed', changes: [{ field: 'amount', old: 50_000, new: 40_000 }] }, starts: false },
     { say: 'another field', object: 'deal', params: { field: 'amount', how: 'anything', from: null, to: null }, event: { kind: 'changed', changes: [{ field: 'kind', old: null, new: 'hire' }] }, starts: false },
   ],
 })

@@ -1,0 +1,63 @@
+import type { Moment } from '../conditions/operator'
+import type { Values } from '../fields/value'
+import { sameRef, type RecordRef } from '../records/kinds'
+import type { RecordSnapshot } from '../records/record'
+import { subjectOf } from '../records/subject'
+import type { Step } from '../rules/document'
+import type { StepContext, Way } from '../rules/step'
+import { STEPS } from '../rules/steps'
+import type { CompiledRule } from './matcher'
+import type { StepRecord, World } from './world'
+
+/** Whoever has to find the way through the steps of a rule. */
+export interface Chooser {
+  readonly world: Pick<World, 'catalogue' | 'related' | 'linked' | 'alike' | 'setBy' | 'openTask'>
+  readonly rule: CompiledRule
+  /** The record that the rule runs for. */
+  readonly own: RecordRef
+  readonly moment: Moment
+  /** Its values before the change that started the rule. */
+  readonly before: Values | null
+}
+
+/** What a step of a rule may look at, for a record. */
+export function contextOf({ world, rule, moment }: Chooser, step: Step, record: RecordSnapshot): StepContext {
+  const ref: RecordRef = { object: record.object, id: record.id }
+  return {
+    catalogue: world.catalogue(),
+    record,
+    moment,
+    related: (object) => world.related(ref, object),
+    linked: (object) => world.linked(ref, object),
+    alike: (object, field, part, form) => world.alike(object, field, part, form),
+    setBy: (field) => world.setBy(ref, field),
+    openTask: () => world.openTask(rule.ruleId, step.id, ref),
+  }
+}
+
+/** The way that is gone through a step that holds others, and how the journal tells of it. */
+export function chooseWay(chooser: Chooser, step: Step, context: StepContext): { readonly result: StepRecord; readonly way: Way | null } {
+  const { world, rule, moment, own, before } = chooser
+  const chosen = STEPS[step.kind].ways?.choose(step.params, step.branches ?? [], {
+    ...context,
+    holds: (branch, record = context.record) => {
+      const conditions = rule.ways.get(branch.id)
+      if (!conditions) return { holds: true, seen: [] }
+      const subject = subjectOf(record, (from, object) => world.linked(from, object), sameRef(record, own) ? before : null)
+      return { holds: conditions.test(subject, moment), seen: conditions.explain(subject, moment) }
+    },
+  })
+  if (!chosen || 'none' in chosen) return { way: null, result: { state: 'skipped', reason: chosen?.none ?? { code: 'own', say: 'it has no path' } } }
+  const { branch, say, seen } = chosen
+  return { way: chosen, result: { state: 'done', wrote: [{ what: 'way', branch: branch.id, say, seen }] } }
+}
+
+/** The ways that a record would go with the values it has now, by their ids; what steps would write on the way is not looked at. */
+export function waysOf(chooser: Chooser, record: RecordSnapshot, steps: readonly Step[] = chooser.rule.document.steps): readonly string[] {
+  return steps.flatMap((step) => {
+    if (!STEPS[step.kind].ways) return []
+    const { way } = chooseWay(chooser, step, contextOf(chooser, step, record))
+    const [inside] = way?.records ?? []
+    return way && inside ? [way.branch.id, ...waysOf(chooser, inside, way.branch.steps)] : []
+  })
+}
