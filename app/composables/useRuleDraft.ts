@@ -110,7 +110,7 @@ export function useRuleDraft(id: number, start: { readonly draft: RuleDocument; 
     if (message.about === 'records' && message.refs.some((ref) => ref.object === document.value.object)) calmly()
   }, calmly)
 
-  return { document, save, evidence, findings, weighing, past, future, set, undo, redo, settle }
+  return { rev: () => rev, document, save, evidence, findings, weighing, past, future, set, undo, redo, settle }
 }
 
 export type RuleDraft = ReturnType<typeof useRuleDraft>

@@ -115,6 +115,7 @@ function run(world: World, { rule, because }: Hit, event: ChangeEvent, mishap: s
 
 /** A run on its way through the steps. */
 interface Walk extends Chooser {
+  readonly world: World
   readonly event: ChangeEvent
   readonly runId: number
   readonly because: string

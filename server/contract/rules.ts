@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { RUN_STATES } from '../../core/engine/world'
 import { zRule } from '../../core/rules/document'
-import { contract, zId, zIdParam, zInstant, zNext, zObject, zPaging, zRef, zRefParams } from './contract'
+import { contract, zId, zIdParam, zInstant, zNext, zObject, zOk, zPaging, zRef, zRefParams } from './contract'
 
 const zState = z.enum(['draft', 'on', 'off', 'archived'])
 const zDocument = zRule.meta({ id: 'Rule' })
@@ -40,7 +40,22 @@ export const rules = {
   }),
   'POST /rules/:id/state': contract({
     section: 'Rules', does: 'Switches a rule on, off, or puts it away', more: 'Switching on publishes the draft, and refuses (422) one that is not finished.',
-    params: zIdParam, body: z.strictObject({ state: z.enum(['on', 'off', 'archived']) }), answer: z.strictObject({ state: z.enum(['on', 'off', 'archived']), version: z.number().int().nullable() }),
+    params: zIdParam, body: z.strictObject({ state: z.enum(['on', 'off', 'archived']), note: z.string().trim().max(500).default('').describe('what is to be remembered of the version that this publishes') }), answer: z.strictObject({ state: z.enum(['on', 'off', 'archived']), version: z.number().int().nullable() }),
+  }),
+  'DELETE /rules/:id': contract({
+    section: 'Rules', does: 'Deletes a rule for good', more: 'Only one that was put away and has never been on: whatever ran is told of by its runs, which name it.',
+    params: zIdParam, answer: zOk,
+  }),
+  'GET /rules/:id/versions': contract({
+    section: 'Rules', does: 'Every version of a rule, the newest first, with what each changed in words', params: zIdParam,
+    answer: z.strictObject({
+      draft: z.array(z.string()).describe('what the draft says differently from the newest version'),
+      versions: z.array(z.strictObject({ number: z.number().int(), atMs: zInstant, person: z.string(), note: z.string(), running: z.boolean(), changes: z.array(z.string()).describe('against the version before it') })),
+    }),
+  }),
+  'POST /rules/:id/versions/:version': contract({
+    section: 'Rules', does: 'Makes an older version the draft again', more: 'What runs goes on until the draft is published. Refused (409) when somebody saved another edit since `rev`.',
+    params: zIdParam.extend({ version: z.coerce.number().int().positive().describe('its number') }), body: z.strictObject({ rev: z.number().int().positive() }), answer: z.strictObject({ rev: z.number().int() }),
   }),
   'POST /evidence': contract({ section: 'Screens', does: 'What a rule comes to on the records that are there, unsaved edits included', body: z.strictObject({ document: zDocument }) }),
   'POST /evidence/record': contract({

@@ -248,6 +248,8 @@ export const ruleVersions = sqliteTable('rule_versions', {
   document: text({ mode: 'json' }).$type<RuleDocument>().notNull(),
   publishedBy: text('published_by').notNull().references(() => people.id),
   publishedAt: integer('published_at').notNull(),
+  /** What whoever published it said about it. */
+  note: text().notNull().default(''),
 }, (t) => [uniqueIndex('rule_versions_number').on(t.ruleId, t.number)])
 
 export const runs = sqliteTable('runs', {

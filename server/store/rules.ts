@@ -1,4 +1,4 @@
-import { and, asc, eq, max, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, max, sql } from 'drizzle-orm'
 import type { ActiveRule } from '../../core/engine/matcher'
 import { sayProblem } from '../../core/problems'
 import { readRule, type RuleDocument } from '../../core/rules/document'
@@ -18,6 +18,15 @@ export interface StoredRule {
   readonly createdAt: number
   readonly changedBy: string
   readonly changedAt: number
+}
+
+export interface RuleVersion {
+  readonly id: number
+  readonly number: number
+  readonly publishedBy: string
+  readonly publishedAt: number
+  readonly note: string
+  readonly document: RuleDocument
 }
 
 /** Stored documents are read like foreign ones: what no longer fits the schema is refused by name, never run. */
@@ -75,9 +84,9 @@ export class RuleStore {
   }
 
   /** Makes the draft the next version and the one that runs. */
-  publish(id: number, document: RuleDocument, personId: string, nowMs: number): number {
+  publish(id: number, document: RuleDocument, personId: string, nowMs: number, note = ''): number {
     const last = this.db.orm.select({ number: max(ruleVersions.number) }).from(ruleVersions).where(eq(ruleVersions.ruleId, id)).get()?.number ?? 0
-    const version = this.db.orm.insert(ruleVersions).values({ ruleId: id, number: last + 1, document, publishedBy: personId, publishedAt: nowMs })
+    const version = this.db.orm.insert(ruleVersions).values({ ruleId: id, number: last + 1, document, publishedBy: personId, publishedAt: nowMs, note })
       .returning({ id: ruleVersions.id }).get()
     this.db.orm.update(rules).set({ versionId: version.id }).where(eq(rules.id, id)).run()
     return last + 1
@@ -85,6 +94,17 @@ export class RuleStore {
 
   setState(id: number, state: RuleState, personId: string, nowMs: number): void {
     this.db.orm.update(rules).set({ state, changedBy: personId, changedAt: nowMs }).where(eq(rules.id, id)).run()
+  }
+
+  /** Every version of a rule, the newest first. */
+  versions(ruleId: number): readonly RuleVersion[] {
+    return this.db.orm.select().from(ruleVersions).where(eq(ruleVersions.ruleId, ruleId)).orderBy(desc(ruleVersions.number)).all()
+      .map((row) => ({ id: row.id, number: row.number, publishedBy: row.publishedBy, publishedAt: row.publishedAt, note: row.note, document: parse(row.document, `version ${row.number} of rule ${row.ruleId}`) }))
+  }
+
+  /** Takes a rule that has never run away for good. */
+  remove(id: number): void {
+    this.db.orm.delete(rules).where(eq(rules.id, id)).run()
   }
 
   version(id: number): { readonly number: number; readonly document: RuleDocument } | null {

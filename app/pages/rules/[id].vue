@@ -23,6 +23,8 @@ const sheet = useTemplateRef<{ open: (path: string, param: string) => void; edit
 const pane = useTemplateRef<{ showFindings: () => void }>('pane')
 const { findings } = draft
 const asking = ref(false)
+const note = ref('')
+const changes = shallowRef<readonly string[]>([])
 
 const changed = computed(() => facts.value.unpublished || draft.past.value.length > 0)
 const stateWord = computed(() => {
@@ -38,18 +40,26 @@ function mend(finding: Finding): void {
   else sheet.value?.edit(`${finding.part}:${finding.id}`, finding.param)
 }
 
-function ask(): void {
+async function ask(): Promise<void> {
   if (findings.value.length > 0) {
     pane.value?.showFindings()
     return
   }
+  note.value = ''
+  changes.value = []
   asking.value = true
+  // What is still being typed goes to the server first, so that the words are those of what will be published.
+  if (facts.value.version !== null && (await draft.settle())) changes.value = (await read<{ draft: readonly string[] }>(`/api/v1/rules/${id}/versions`).catch(() => ({ draft: [] }))).draft
+}
+
+async function removeForGood(): Promise<void> {
+  if (await attempt(() => send('DELETE', `/api/v1/rules/${id}`))) await navigateTo('/rules')
 }
 
 async function setState(state: 'on' | 'off' | 'archived'): Promise<void> {
   asking.value = false
   if (!(await draft.settle())) return
-  if (await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state }))) await refresh()
+  if (await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state, ...(state === 'on' ? { note: note.value } : {}) }))) await refresh()
 }
 
 /** What is being typed as the name: kept here, so that a page that reads itself anew does not take it back. */
@@ -83,6 +93,7 @@ useLive((message) => {
           <button v-if="facts.state === 'draft' || facts.state === 'off'" type="button" class="button main" data-switch-on @click="ask">Switch on …</button>
           <button v-if="facts.state === 'draft' || facts.state === 'off'" type="button" class="button" @click="setState('archived')">Archive</button>
           <button v-if="facts.state === 'archived'" type="button" class="button" @click="setState('off').then(() => reloadNuxtApp())">Restore</button>
+          <button v-if="facts.state === 'archived' && facts.version === null" type="button" class="button" @click="removeForGood">Delete for good</button>
         </div>
       </div>
       <p class="quiet mt-1.5 mb-3 flex flex-wrap items-center gap-x-3 gap-y-1">
@@ -102,12 +113,14 @@ useLive((message) => {
         <h2>{{ facts.state === 'on' ? 'Publish this version?' : 'Switch it on?' }}</h2>
         <p class="mt-2">From now on it starts when {{ rule.triggers.length === 1 ? 'its start happens' : 'any of its starts happens' }}: <b>{{ started }} {{ started === 1 ? 'time' : 'times' }}</b> in the last 30 days. <b>{{ draft.evidence.value?.matched }} of {{ draft.evidence.value?.total }}</b> {{ OBJECT_WORDS[rule.object].many }} would get past its conditions today.</p>
         <p class="mt-2">Nothing happens to records that are there until they change.</p>
+        <div v-if="changes.length > 0" class="mt-2 max-h-40 overflow-auto"><p class="font-semibold">Since version {{ facts.version }}</p><ul><li v-for="line in changes" :key="line" class="font-serif text-[15px]">{{ line }}</li></ul></div>
+        <label class="quiet mt-2 block">a note for later<br><input v-model="note" class="entry w-full" maxlength="500" placeholder="why it is as it is" @keydown.enter="setState('on')"></label>
         <div class="mt-4 flex gap-2">
           <button type="button" class="button main" data-confirm @vue:mounted="($event.el as HTMLElement).focus()" @click="setState('on')">{{ facts.state === 'on' ? 'Publish' : 'Switch on' }}</button>
           <button type="button" class="button" @click="asking = false">Not yet</button>
         </div>
       </div>
     </section>
-    <EvidencePane ref="pane" :draft="draft"  @look="missId = $event" @ways="ways = $event" @mend="mend" />
+    <EvidencePane ref="pane" :rule-id="id" :editable="editable" :draft="draft"  @look="missId = $event" @ways="ways = $event" @mend="mend" />
   </div>
 </template>

@@ -1,0 +1,10 @@
+/** Deletes a rule that was put away and has never been on. */
+export default defineRoute('DELETE /rules/:id', ({ workspace, params: { id } }) => {
+  const rule = workspace.store.rules.get(id)
+  if (!rule) throw notFound(`rule ${id}`)
+  if (rule.state !== 'archived') throw new ProblemError(422, 'Refused', 'Put the rule away first: deleting it is for good.')
+  if (rule.version) throw new ProblemError(422, 'Refused', 'This rule has been on. Its runs and tasks name it, so it stays put away and can be restored.')
+  workspace.store.rules.remove(id)
+  workspace.rulesChanged()
+  return { ok: true as const }
+})

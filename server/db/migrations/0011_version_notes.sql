@@ -1,0 +1,1 @@
+ALTER TABLE `rule_versions` ADD `note` text DEFAULT '' NOT NULL;
