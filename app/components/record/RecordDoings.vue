@@ -6,7 +6,7 @@ import type { RecordPage } from '~~/server/views/record'
 
 /** What can be done with a record as a whole: delete it, or merge another one of its kind into it. Both can be taken back. */
 const props = defineProps<{ page: RecordPage }>()
-const emit = defineEmits<{ changed: [] }>()
+const emit = defineEmits<{ changed: []; /** It is being deleted from here, or not after all: nobody needs to read it meanwhile. */ leaving: [leaving: boolean] }>()
 const path = computed(() => `/api/v1/records/${props.page.ref.object}/${props.page.ref.id}`)
 const kind = computed(() => OBJECT_WORDS[props.page.ref.object].one)
 const name = computed(() => String(props.page.values.name ?? ''))
@@ -15,7 +15,11 @@ const deleting = ref(false)
 async function remove(): Promise<void> {
   deleting.value = false
   const gone = props.page.ref
-  if (!(await attempt(() => send('DELETE', path.value)))) return
+  emit('leaving', true)
+  if (!(await attempt(() => send('DELETE', path.value)))) {
+    emit('leaving', false)
+    return
+  }
   useNotices().tell({ title: `${name.value} is deleted`, undo: () => void bringRecordBack(gone).then((back) => back && void navigateTo(recordPath(gone))) })
   await navigateTo(`/records/${objectPath(gone.object)}`)
 }

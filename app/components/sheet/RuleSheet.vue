@@ -25,7 +25,7 @@ const bad = computed(() => {
   for (const finding of props.draft.findings.value) (found[finding.id] ??= []).push(finding.param)
   return found
 })
-const findingsOf = (id: string) => props.draft.findings.value.filter((finding) => finding.id === id && finding.problem.code !== 'missing')
+const findingsOf = (id: string) => props.draft.findings.value.filter((finding) => finding.id === id && (finding.part === 'branch' || finding.problem.code !== 'missing'))
 
 const refOf = (path: string): PartRef => {
   const [part, id] = path.split(':')

@@ -1,0 +1,116 @@
+import { expect, newDeal, newRule, open, test } from './app'
+
+const enters = (stage: string) => ({ id: 't1', kind: 'entersStage', params: { stage } })
+const set = (id: string, field: string, value: unknown) => ({ id, kind: 'setField', params: { field, source: { from: 'value', value } } })
+
+test('a rule with paths is written by keyboard, sends each deal its own way, and the run shows which', async ({ page, request }) => {
+  await open(page, '/rules')
+  await page.keyboard.press('n')
+  await page.keyboard.type('Units by size')
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/\/rules\/\d+$/)
+  await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
+  const id = Number(new URL(page.url()).pathname.split('/').at(-1))
+  const choose = async (place: string, words: string) => {
+    await expect(page.getByPlaceholder(place)).toBeFocused()
+    await page.keyboard.type(words)
+    await page.keyboard.press('Enter')
+  }
+  await page.locator('[data-word="add:trigger/kind"]').focus()
+  await page.keyboard.press('Enter')
+  await choose('What starts it?', 'enters')
+  await choose('Which stage?', 'terms')
+  await page.locator('[data-word="add:step/kind"]').focus()
+  await page.keyboard.press('Enter')
+  await choose('What shall it do?', 'choose a path')
+  await expect(page.getByText('what the path is gone for is still to be chosen').first()).toBeVisible()
+
+  // What the first path is gone for, then what is done on it; the same for all others.
+  await page.locator('[data-line="branch:b1"] [data-word^="add:c"]').focus()
+  await page.keyboard.press('Enter')
+  await choose('Which field?', 'amount')
+  await expect(page.getByRole('textbox', { name: 'Amount' })).toBeFocused()
+  await page.keyboard.type('70000')
+  await page.keyboard.press('Enter')
+  const fill = async (branch: string, value: string) => {
+    await page.locator(`[data-word="add:step:${branch}/kind"]`).focus()
+    await page.keyboard.press('Enter')
+    await choose('What shall it do?', 'set a field')
+    await choose('Which field?', 'units')
+    await expect(page.getByRole('textbox', { name: 'Units' })).toBeFocused()
+    await page.keyboard.type(value)
+    await page.keyboard.press('Enter')
+  }
+  await fill('b1', '7')
+  await fill('b2', '1')
+  await expect(page.locator('[data-line="step:s2"]')).toContainText('1a1')
+  await expect(page.locator('[data-line="step:s3"]')).toContainText('1·otherwise 1')
+  await page.locator('[data-switch-on]').click()
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-state]')).toContainText('On · version 1')
+
+  const [large, other] = [await newDeal(request, { amount: 70_000 }), await newDeal(request, { amount: 5 })]
+  const units = async (deal: { id: number }) => {
+    const answer = await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-terms' } } })
+    return ((await answer.json()) as { values: { units: number } }).values.units
+  }
+  expect([await units(large), await units(other)]).toEqual([7, 1])
+  const { lines } = (await (await request.get(`/api/v1/runs?rule=${id}`)).json()) as { lines: { id: number }[] }
+  await open(page, `/journal/${lines[0]!.id}`)
+  await expect(page.getByText('in every other case')).toBeVisible()
+  await expect(page.getByText('this way was gone')).toBeVisible()
+  await expect(page.getByText('not gone', { exact: true })).toBeVisible()
+
+  // Folded away, the sheet is an overview; a record can show its way alone.
+  await open(page, `/rules/${id}`)
+  await page.getByRole('button', { name: 'Fold or open all paths of step 1' }).click()
+  await expect(page.locator('[data-line="step:s2"]')).toHaveCount(0)
+  await expect(page.getByRole('button', { name: /^Path 1a: if its amount is €70,000/ })).toContainText('1 step')
+  await page.getByRole('button', { name: 'Fold or open all paths of step 1' }).click()
+  await page.locator('[data-see]').first().click()
+  await page.getByLabel('only the way it goes').check()
+  await expect(page.locator('[data-line^="branch:"]')).toHaveCount(1)
+})
+
+test('a choice that a field gains is offered as a path of its own', async ({ page, request }) => {
+  const made = (await (await request.post('/api/v1/fields', { data: { object: 'deal', label: 'Kind of door', type: 'choice', description: '', choices: ['Sliding', 'Hinged'] } })).json()) as { id: number; key: string }
+  const rule = await newRule(request, 'By door', { triggers: [enters('hp-terms')], steps: [{ id: 's1', kind: 'pathPerValue', params: { field: made.key }, branches: [{ id: 'b1', value: 'sliding', steps: [set('s2', 'units', 1)] }, { id: 'b2', value: 'hinged', steps: [] }, { id: 'b3', steps: [] }] }] })
+  await open(page, `/rules/${rule}`)
+  await expect(page.getByRole('button', { name: /^add a path for/ })).toHaveCount(0)
+  await request.post(`/api/v1/fields/${made.id}/choices`, { data: { label: 'Rolling' } })
+  await page.getByRole('button', { name: 'add a path for Rolling' }).click()
+  await expect(page.getByRole('button', { name: 'Path 1c: Rolling' })).toBeVisible()
+  const removed = await request.delete(`/api/v1/fields/${made.id}/choices/sliding`)
+  expect(removed.status()).toBe(422)
+})
+
+test('versions say what each changed, and an older one becomes the draft again', async ({ page, request }) => {
+  const rule = await newRule(request, 'Versions of it', { triggers: [enters('hp-terms')], steps: [set('s1', 'units', 4)] })
+  await open(page, `/rules/${rule}`)
+  await page.locator('[data-word="trigger:t1/stage"]').click()
+  await page.getByPlaceholder('Which stage?').fill('signed')
+  await page.keyboard.press('Enter')
+  await page.locator('[data-switch-on]').click()
+  const dialog = page.getByRole('dialog', { name: 'Switch the rule on' })
+  await expect(dialog).toContainText('when: a deal enters Terms in Hire & purchase → a deal enters Signed in Hire & purchase')
+  await dialog.getByLabel('a note for later').fill('Terms was too early')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-state]')).toHaveText('On · version 2')
+  await page.getByRole('tab', { name: 'Versions' }).click()
+  const list = page.getByRole('list', { name: 'Versions, the newest first' })
+  await expect(list).toContainText('Terms was too early')
+  await list.getByRole('button', { name: 'Make version 1 the draft again' }).click()
+  await expect(page.locator('[data-line="trigger:t1"]')).toContainText('enters Terms')
+  await expect(page.locator('[data-state]')).toHaveText('On · version 2 · edited since')
+})
+
+test('a rule that never ran can be deleted for good, and only that', async ({ request }) => {
+  const { id } = (await (await request.post('/api/v1/rules', { data: { name: 'Never on', object: 'deal' } })).json()) as { id: number }
+  expect((await request.delete(`/api/v1/rules/${id}`)).status()).toBe(422)
+  await request.post(`/api/v1/rules/${id}/state`, { data: { state: 'archived' } })
+  expect((await request.delete(`/api/v1/rules/${id}`)).status()).toBe(200)
+  expect((await request.get(`/api/v1/rules/${id}`)).status()).toBe(404)
+  const ran = await newRule(request, 'Once on', { triggers: [enters('hp-terms')], steps: [set('s1', 'units', 4)] })
+  await request.post(`/api/v1/rules/${ran}/state`, { data: { state: 'archived' } })
+  expect((await request.delete(`/api/v1/rules/${ran}`)).status()).toBe(422)
+})
