@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest'
-import { all, document, enters, task } from '../../core/testing/rules'
+import { all, condition, document, enters, set, task } from '../../core/testing/rules'
 import type { RecordRef } from '../../core/records/kinds'
 import { refusal } from '../testing/refusal'
 import { larkmoor, switchOn } from '../testing/workspace'
+import { runPage } from '../views/journal'
 import { goneRecord, goneRecords, previewMerge } from '../views/gone'
 import { recordPage } from '../views/record'
 import { deleteRecord, mergeRecords, restoreRecord } from './going'
@@ -116,6 +117,23 @@ describe('deleting a record', () => {
     expect(event).toMatchObject({ kind: 'deleted', cause: { by: 'person', personId: 'ines' }, changes: expect.arrayContaining([{ field: 'name', old: 'Larder', new: null }]) })
     restoreRecord(workspace, deal, 'ines')
     expect(workspace.store.tasks.ofRecord(deal)).toEqual([])
+  })
+
+  it('starts rules that wait for it, which see what it held; what would write on it is skipped', () => {
+    const { workspace, deal } = doubles()
+    const rule = switchOn(workspace, document({
+      object: 'deal', when: [['deleted', {}]], onlyIf: all(condition('amount', 'moreThan', { value: 100 })),
+      then: [set('notes', 'gone'), ['pathPerValue', { field: 'owner' }, ['jude', task('Why is {{deal.name}} gone?')], [null]]],
+    }, 'Gone'))
+    workspace.change(deal, { amount: 500, owner: 'jude' }, 'ines')
+    const [report] = deleteRecord(workspace, deal, 'ines')
+    expect(report).toMatchObject({ ruleId: rule, state: 'done', steps: [{ state: 'skipped', reason: { say: 'the record was deleted' } }, { state: 'done' }, { wrote: [{ what: 'task', title: 'Why is Larder gone?', assigneeId: 'jude' }] }] })
+    expect(runPage(workspace, report!.runId)).toMatchObject({ recordName: 'Larder', because: 'it was deleted', seen: [{ value: '€500', holds: true }] })
+    // It is brought back with its task, and merging is no deleting.
+    restoreRecord(workspace, deal, 'ines')
+    expect(workspace.store.tasks.ofRecord(deal)).toHaveLength(1)
+    const other = workspace.create('deal', { name: 'Larder again', stage: 'hp-sized', amount: 900 }, [], 'ines').ref
+    expect(mergeRecords(workspace, deal, other.id, [], 'ines').reports).toEqual([])
   })
 
   it('comes back as far as the fields of today can hold it', () => {

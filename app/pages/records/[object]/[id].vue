@@ -16,9 +16,9 @@ watch(data, (now) => {
   if (now) known.value = now
 })
 const page = computed(() => known.value!)
-let leaving = false
+const leaving = ref(false)
 async function reread(): Promise<void> {
-  if (leaving) return
+  if (leaving.value) return
   await refresh()
   gone.value = error.value?.statusCode === 404 ? await read<GoneRecord>(`/api/v1/gone/${object}/${id}`).catch(() => null) : null
 }
