@@ -64,7 +64,8 @@ try {
     { name: 'day-sheet', dark: true, path: '/day-sheet?person=jude' },
     { name: 'record', dark: true, path: `/records/deals/${run.ref.id}` },
     { name: 'journal', dark: true, path: '/journal' },
-    { name: 'import', dark: true, path: `/data/${importId}` },
+    { name: 'paths', path: '/rules/13', then: async (page) => { await page.locator('[data-see]').nth(2).click(); await page.getByText('only the way it goes').waitFor() } },
+    { name: 'import', path: `/data/${importId}` },
     { name: 'import-under-way', path: `/data/${largeId}`, then: underWay },
   ]
   const browser = await chromium.launch({
