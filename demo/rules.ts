@@ -11,7 +11,7 @@ export interface DemoRule {
   readonly document: RuleDocument
 }
 
-const deal = (given: Pick<RuleDocument, 'name' | 'description' | 'triggers' | 'conditions' | 'steps'>): RuleDocument => ({ format: RULE_FORMAT, object: 'deal', ...given })
+const deal = (given: Pick<RuleDocument, 'name' | 'description' | 'triggers' | 'conditions' | 'repeats' | 'steps'>): RuleDocument => ({ format: RULE_FORMAT, object: 'deal', ...given })
 
 const ringUp = (id: string, title: string): RuleDocument['steps'][number] => ({
   id, kind: 'createTask', params: { title, notes: '', taskKind: 'call', due: { count: 1, unit: 'workdays' }, priority: 'normal', again: false, tell: false },
@@ -180,7 +180,7 @@ export const RULES: readonly DemoRule[] = [
     document: deal({
       name: 'Grown large, by kind', description: 'What a deal past 40,000 needs depends on what it is. Off until the hire team agrees.',
       triggers: [{ id: 't1', kind: 'fieldChanges', params: { field: 'amount', how: 'past', from: null, to: 40_000 } }],
-      conditions: all(),
+      conditions: all(), repeats: { how: 'once' },
       steps: [{
         id: 's1', kind: 'pathPerValue', params: { field: 'kind' }, branches: [
           { id: 'b1', value: 'hire', steps: [ringUp('s2', 'Ask {{contact.name}} how long {{deal.name}} is needed')] },

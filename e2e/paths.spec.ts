@@ -114,3 +114,40 @@ test('a rule that never ran can be deleted for good, and only that', async ({ re
   await request.post(`/api/v1/rules/${ran}/state`, { data: { state: 'archived' } })
   expect((await request.delete(`/api/v1/rules/${ran}`)).status()).toBe(422)
 })
+
+test('a rule that shall run once ever for each record says so, and does', async ({ page, request }) => {
+  const rule = await newRule(request, 'Once ever', { triggers: [enters('hp-terms')], steps: [set('s1', 'units', 4)] })
+  await open(page, `/rules/${rule}`)
+  await page.locator('[data-word="repeats:rule/how"]').click()
+  await page.getByRole('option', { name: 'once ever for each record' }).click()
+  await expect(page.locator('[data-line="repeats:rule"]')).toHaveText('once ever for each record')
+  await page.locator('[data-switch-on]').click()
+  await page.getByRole('button', { name: 'Publish', exact: true }).click()
+  await expect(page.locator('[data-state]')).toHaveText('On · version 2')
+  const deal = await newDeal(request, {})
+  for (const stage of ['hp-terms', 'hp-sized', 'hp-terms']) await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage, units: 1 } } })
+  const { lines } = (await (await request.get(`/api/v1/runs?rule=${rule}&all=true`)).json()) as { lines: { state: string; outcome: string }[] }
+  expect(lines.map((line) => line.state)).toEqual(['stopped', 'done'])
+  expect(lines[0]?.outcome).toMatch(/^it ran for this record on .*, and does so once$/)
+})
+
+test('a failed run is tried again from where it failed, once the field is back', async ({ page, request }) => {
+  const field = (await (await request.post('/api/v1/fields', { data: { object: 'deal', label: 'Meter reading', type: 'number', description: '', choices: [] } })).json()) as { id: number; key: string }
+  const other = (await (await request.post('/api/v1/fields', { data: { object: 'deal', label: 'Meter kind', type: 'text', description: '', choices: [] } })).json()) as { id: number; key: string }
+  // A required text that is emptied is refused, and with it the step.
+  const rule = await newRule(request, 'Reads the meter', { triggers: [enters('hp-terms')], steps: [set('s1', 'units', 6), { id: 's2', kind: 'setField', params: { field: field.key, source: { from: 'empty' } } }, set('s3', other.key, 'seen')] })
+  await request.patch(`/api/v1/fields/${field.id}`, { data: { required: true } })
+  const deal = await newDeal(request, { [field.key]: 5 })
+  await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-terms' } } })
+  const { lines } = (await (await request.get(`/api/v1/runs?rule=${rule}`)).json()) as { lines: { id: number; state: string }[] }
+  expect(lines[0]?.state).toBe('failed')
+  await open(page, `/journal/${lines[0]!.id}`)
+  await page.locator('[data-retry]').click()
+  await expect(page.getByText('It failed again')).toBeVisible()
+  await request.patch(`/api/v1/fields/${field.id}`, { data: { required: false } })
+  await page.locator('[data-retry]').click()
+  await expect(page.getByText('Done now')).toBeVisible()
+  await expect(page.getByText('tried again by Ines Calloway').first()).toBeVisible()
+  const values = ((await (await request.get(`/api/v1/records/deal/${deal.id}`)).json()) as { values: Record<string, unknown> }).values
+  expect([values.units, values[field.key], values[other.key]]).toEqual([6, null, 'seen'])
+})

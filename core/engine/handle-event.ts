@@ -1,13 +1,16 @@
 import type { Seen } from '../conditions/compile'
+import type { Moment } from '../conditions/operator'
 import { sayProblem } from '../problems'
 import { sameRef, type RecordRef } from '../records/kinds'
 import type { ChangeEvent, RecordSnapshot } from '../records/record'
 import { subjectOf, valuesBefore } from '../records/subject'
-import type { StepContext } from '../rules/step'
+import { stillResting } from '../rules/repeats'
+import type { StepContext, Way } from '../rules/step'
 import { STEPS } from '../rules/steps'
 import type { Step } from '../rules/document'
+import { dateAt } from '../time/dates'
 import type { Effect, Outcome } from './effects'
-import type { Hit, Matcher } from './matcher'
+import type { CompiledRule, Hit, Matcher } from './matcher'
 import { momentAt } from './moment'
 import { chooseWay, contextOf, type Chooser } from './ways'
 import type { RunEnd, StepRecord, StopReason, World, Wrote } from './world'
@@ -105,12 +108,21 @@ function run(world: World, { rule, because }: Hit, event: ChangeEvent, mishap: s
   const record = recordOf(world, event)
   if (!record) return close('stopped', { code: 'recordGone' }, [])
   const moment = momentAt(world.nowMs(), world.catalogue().workspace)
+  const resting = restOf(world, rule, ref, runId, moment)
+  if (resting !== null) return close('stopped', { code: 'repeats', say: resting }, [])
   const subject = subjectOf(record, (from, object) => world.linked(from, object), valuesBefore(record.values, event.changes))
   const seen = rule.conditions.explain(subject, moment)
   if (!rule.conditions.test(subject, moment)) return close('stopped', { code: 'conditions' }, seen)
 
-  const walk: Walk = { world, rule, own: ref, event, runId, because, moment, before: subject.before, steps, position: 0 }
+  const walk: Walk = { world, rule, own: ref, event, runId, because, moment, before: subject.before, steps, position: 0, again: null }
   return runSteps(walk, rule.document.steps, ref) === 'failed' ? close('failed', null, seen) : close('done', null, seen)
+}
+
+/** What keeps the record from going through the rule again now, in words; `null` when nothing does. */
+function restOf(world: World, { ruleId, document: { repeats } }: CompiledRule, ref: RecordRef, runId: number, moment: Moment): string | null {
+  if (!repeats) return null
+  const lastMs = world.lastRunAt(ruleId, ref, runId)
+  return lastMs === null ? null : stillResting(repeats, dateAt(lastMs, moment.zone), moment)
 }
 
 /** A run on its way through the steps. */
@@ -123,6 +135,14 @@ interface Walk extends Chooser {
   readonly steps: StepRecord[]
   /** How many steps have been recorded. */
   position: number
+  /** For a run that is tried again: what was done before and is not done twice, and who wants it. */
+  readonly again: { readonly done: readonly DoneStep[]; readonly personId: string } | null
+}
+
+/** A step that a run went through before. */
+export interface DoneStep {
+  readonly stepId: string
+  readonly result: StepRecord
 }
 
 type Going = 'on' | 'stopped' | 'failed'
@@ -134,21 +154,73 @@ function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Going {
   const readAgain = () => (sameRef(ref, event.ref) ? recordOf(world, event) : world.read(ref))
   let current = readAgain()
   for (const step of steps) {
+    const before = doneBefore(walk, step, ref)
+    if (before) {
+      const going = goInside(walk, wayBefore(step, before, current))
+      if (going !== 'on') return going
+      continue
+    }
     const context = current && contextOf(walk, step, current)
     const way = context && STEPS[step.kind].ways ? chooseWay(walk, step, context) : null
     const done = !context ? GONE : way ? way.result : runStep(walk, step, context)
-    const result = sameRef(ref, walk.event.ref) ? done : { ...done, on: ref }
+    const result: StepRecord = { ...done, ...(sameRef(ref, walk.event.ref) ? {} : { on: ref }), ...(walk.again ? { againBy: walk.again.personId } : {}) }
     world.recordStep(walk.runId, walk.position++, step, result)
     walk.steps.push(result)
     if (result.state === 'failed') return 'failed'
     if (result.state === 'done' && result.wrote.some((wrote) => wrote.what === 'stop')) return 'stopped'
-    for (const inside of way?.way?.records ?? []) {
-      const going = runSteps(walk, way?.way?.branch.steps ?? [], inside)
-      if (going !== 'on') return going
-    }
+    const going = goInside(walk, way?.way ?? null)
+    if (going !== 'on') return going
     if (way || wroteFields(result)) current = readAgain()
   }
   return 'on'
+}
+
+function goInside(walk: Walk, way: Pick<Way, 'branch' | 'records'> | null): Going {
+  for (const inside of way?.records ?? []) {
+    const going = runSteps(walk, way?.branch.steps ?? [], inside)
+    if (going !== 'on') return going
+  }
+  return 'on'
+}
+
+/** What came of a step for this record when the run was there before; `null` when it was not, or failed. */
+function doneBefore({ again, event }: Walk, step: Step, ref: RecordRef): StepRecord | null {
+  if (!again) return null
+  // Each linked record is looked for anew: those that were gone through are known by their own steps.
+  if (STEPS[step.kind].ways?.single) return null
+  return again.done.find(({ stepId, result }) => stepId === step.id && result.state !== 'failed' && sameRef(result.on ?? event.ref, ref))?.result ?? null
+}
+
+/** The way that a run went through a step before. */
+function wayBefore(step: Step, result: StepRecord, record: RecordSnapshot | null): Pick<Way, 'branch' | 'records'> | null {
+  const wrote = result.state === 'done' ? result.wrote.find((one) => one.what === 'way') : undefined
+  const branch = wrote?.what === 'way' ? step.branches?.find((one) => one.id === wrote.branch) : undefined
+  return branch && record ? { branch, records: [record] } : null
+}
+
+/**
+ * Takes a run that failed on from the step at which it did: what was done stays and is not done again, in the way that
+ * was gone then. The caller has the run, its event and its steps at hand, and commits.
+ */
+export function retryRun(world: World, rule: CompiledRule, event: ChangeEvent, run: { readonly runId: number; readonly because: string; readonly seen: readonly Seen[]; readonly done: readonly DoneStep[] }, personId: string): RunReport {
+  const { runId, because, seen, done } = run
+  const steps: StepRecord[] = []
+  const moment = momentAt(world.nowMs(), world.catalogue().workspace)
+  const record = recordOf(world, event)
+  const walk: Walk = { world, rule, own: event.ref, event, runId, because, moment, before: record && valuesBefore(record.values, event.changes), steps, position: done.length, again: { done, personId } }
+  // A run that threw was rolled back as a whole: nobody has asked its conditions yet.
+  if (record && done.every(({ result }) => result.state === 'failed' && result.reason.code === 'unexpected')) {
+    const subject = subjectOf(record, (from, object) => world.linked(from, object), walk.before)
+    const asked = rule.conditions.explain(subject, moment)
+    if (!rule.conditions.test(subject, moment)) {
+      const stop: StopReason = { code: 'conditions' }
+      world.closeRun(runId, { state: 'stopped', stop, seen: asked })
+      return { runId, ruleId: rule.ruleId, ruleName: rule.document.name, ref: event.ref, state: 'stopped', stop, steps }
+    }
+  }
+  const state = runSteps(walk, rule.document.steps, event.ref) === 'failed' ? 'failed' : 'done'
+  world.closeRun(runId, { state, stop: null, seen })
+  return { runId, ruleId: rule.ruleId, ruleName: rule.document.name, ref: event.ref, state, stop: null, steps }
 }
 
 const GONE: StepRecord = { state: 'failed', reason: { code: 'refused', reason: 'the record is no longer there' } }

@@ -1,7 +1,7 @@
 import { sayDay } from '../time/say'
 import { sayFail, saySkip } from './effects'
 import type { RunReport } from './handle-event'
-import { sayStop, type StepRecord, type Wrote } from './world'
+import { endedQuietly, sayStop, type StepRecord, type Wrote } from './world'
 import type { Names } from '../rules/sentence'
 import { fieldWord, sayValue } from '../rules/sentence'
 
@@ -33,6 +33,6 @@ export function sayStepRecord(record: StepRecord, names: Names, today: string): 
 
 /** What a rule did, in one line; `null` when there is nothing a person on the spot needs to know. */
 export function sayReport(report: Pick<RunReport, 'state' | 'stop' | 'steps'>, names: Names, today: string): string | null {
-  if (report.stop) return report.stop.code === 'conditions' ? null : sayStop(report.stop)
+  if (report.stop) return endedQuietly(report.stop) ? null : sayStop(report.stop)
   return report.steps.map((step) => sayStepRecord(step, names, today)).join('; ')
 }

@@ -15,14 +15,20 @@ export type RunState = (typeof RUN_STATES)[number]
 /** Why a run ended before its first step. */
 export type StopReason =
   | { readonly code: 'conditions' }
+  /** It went through the rule before, and that is not over yet; in words of that moment. */
+  | { readonly code: 'repeats'; readonly say: string }
   /** The same rule ran for this record in this chain already: `runId` is that run. */
   | { readonly code: 'circle'; readonly runId: number }
   | { readonly code: 'tooDeep'; readonly depth: number }
   | { readonly code: 'recordGone' }
 
+/** Whether a run ended where it was meant to, before doing anything: nobody on the spot needs to hear of it. */
+export const endedQuietly = (stop: StopReason | null | undefined): boolean => stop?.code === 'conditions' || stop?.code === 'repeats'
+
 export function sayStop(reason: StopReason): string {
   switch (reason.code) {
     case 'conditions': return 'not every condition held'
+    case 'repeats': return reason.say
     case 'circle': return `cut: the rule ran for this record in this chain already (run ${reason.runId}), so the rules go round in a circle`
     case 'tooDeep': return `cut: the chain is ${reason.depth} changes deep, more than rules may cause one after another`
     case 'recordGone': return 'the record is no longer there'
@@ -51,7 +57,7 @@ export interface RunEnd {
 }
 
 /** What came of a step. `on` names the record it worked on, where that was not the run's own. */
-export type StepRecord = { readonly on?: RecordRef } & (
+export type StepRecord = { readonly on?: RecordRef; /** Who had it tried again, where somebody had. */ readonly againBy?: string } & (
   | { readonly state: 'done'; readonly wrote: readonly Wrote[] }
   | { readonly state: 'skipped'; readonly reason: SkipReason }
   | { readonly state: 'failed'; readonly reason: FailReason }
@@ -105,6 +111,8 @@ export interface World {
   openRun(run: NewRun): number | null
   /** The earlier run of the rule for the record in the chain that got as far as its steps, or `null`. */
   runInChain(chainId: string, ruleId: number, ref: RecordRef): number | null
+  /** When the rule was last started for the record before this run and got past its conditions; `null` when it never was. */
+  lastRunAt(ruleId: number, ref: RecordRef, beforeRunId: number): number | null
   closeRun(runId: number, end: RunEnd): void
   recordStep(runId: number, position: number, step: { readonly id: string; readonly kind: string }, result: StepRecord): void
   createTask(task: NewTask): number

@@ -5,6 +5,7 @@ import type { Catalogue } from '../fields/catalogue'
 import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
 import type { RuleDocument } from './document'
 import { sayStep, sayTrigger } from './describe'
+import { repeatSentence } from './repeats'
 import { plainSentence } from './sentence'
 import { STEPS } from './steps'
 import { groupsOf, placedBranches, placedSteps } from './tree'
@@ -46,6 +47,7 @@ function partsOf(rule: RuleDocument, catalogue: Catalogue): readonly Part[] {
     { id: 'description', place: 'description', text: rule.description, within: '' },
     { id: 'object', place: 'records', text: OBJECT_WORDS[rule.object].many, within: '' },
     ...rule.triggers.map((trigger): Part => ({ id: trigger.id, place: 'when', text: sayTrigger(trigger, names), within: '' })),
+    { id: 'repeats', place: 'repeats', text: plainSentence(repeatSentence(rule.repeats)), within: '' },
     ...groupsOf(rule).flatMap(({ group, object, branch }) => conditionParts(group, object, branch ? `path ${branch.label}` : 'only if', catalogue)),
     ...placedSteps(rule).map(({ step, label, object, branch, at }): Part => ({ id: step.id, place: `step ${label}`, text: sayStep(step, { catalogue, object }), within: `${branch?.id ?? ''} ${at}` })),
     ...placedBranches(rule).filter(({ branch }) => branch.when === undefined && branch.value !== undefined).map(({ branch, of, label, object }): Part => ({

@@ -3,6 +3,7 @@ import { EMPTY_GROUP, idsIn, misfit, zGroup, zId, type Group } from '../conditio
 import { OBJECTS, type ObjectKind } from '../records/kinds'
 import type { Value } from '../fields/value'
 import { bad, good, type Problem, type Result } from '../problems'
+import { zRepeats, type Repeats } from './repeats'
 import { STEPS, STEP_NAMES, type StepName } from './steps'
 import { depthOf, groupsOf, idsInSteps, placedBranches, placedSteps } from './tree'
 import { zValue } from './values'
@@ -45,6 +46,8 @@ export interface RuleDocument {
   readonly object: ObjectKind
   readonly triggers: readonly Trigger[]
   readonly conditions: Group
+  /** How often one record may go through it; each time that it starts, when left out. */
+  readonly repeats?: Repeats | undefined
   readonly steps: readonly Step[]
 }
 
@@ -72,6 +75,7 @@ export const zRule: z.ZodType<RuleDocument> = z.strictObject({
   object: z.enum(OBJECTS),
   triggers: z.array(z.discriminatedUnion('kind', triggerSchemas)).max(TRIGGERS_MOST),
   conditions: zGroup,
+  repeats: zRepeats.optional(),
   steps: zSteps,
 }).superRefine((rule, context) => {
   for (const { group, object, branch } of groupsOf(rule)) {

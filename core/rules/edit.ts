@@ -7,6 +7,7 @@ import type { Catalogue } from '../fields/catalogue'
 import type { Value } from '../fields/value'
 import { sayProblem, type Result, good, bad } from '../problems'
 import { freshId, zRule, zStep, type Branch, type RuleDocument, type Step } from './document'
+import { REPEAT_FORM, repeatParams, repeatsOf, type RepeatParams } from './repeats'
 import { STEPS, type StepName } from './steps'
 import { changeBranch, changeStep, groupsOf, placedBranches, placedSteps, type PlacedStep } from './tree'
 import { TRIGGERS, type TriggerName } from './triggers'
@@ -15,7 +16,7 @@ import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
 
 /** Edits of a rule document, as the sheet makes them. Each returns a new document and leaves the old one as it is. */
 
-export type PartKind = 'trigger' | 'condition' | 'step'
+export type PartKind = 'trigger' | 'condition' | 'step' | 'repeats'
 
 export interface PartRef {
   readonly part: PartKind
@@ -87,6 +88,7 @@ export function partOf(rule: RuleDocument, { part, id }: PartRef): { readonly pa
     const trigger = rule.triggers.find((one) => one.id === id)
     return trigger ? { params: { ...trigger.params }, form: TRIGGERS[trigger.kind].form, start: TRIGGERS[trigger.kind].start } : null
   }
+  if (part === 'repeats') return { params: { ...repeatParams(rule.repeats) }, form: REPEAT_FORM, start: repeatParams(undefined) }
   const step = stepOf(rule, id)?.step
   return step ? { params: { ...step.params }, form: STEPS[step.kind].form, start: STEPS[step.kind].start } : null
 }
@@ -117,6 +119,7 @@ export function setWord(rule: RuleDocument, { part, id }: PartRef, param: string
       triggers: rule.triggers.map((one) => (one.id === id ? { ...one, params: setParam(one.params, TRIGGERS[one.kind].form, TRIGGERS[one.kind].start, param, value) } : one)),
     }
   }
+  if (part === 'repeats') return withRepeats(rule, { ...repeatParams(rule.repeats), [param]: value })
   const placed = stepOf(rule, id)
   if (!placed) return rule
   const { step, object } = placed
@@ -125,6 +128,12 @@ export function setWord(rule: RuleDocument, { part, id }: PartRef, param: string
   // What its ways are made of is another thing now; those that hold something already stay, to be looked through.
   const anew = ways && step.params !== next.params && JSON.stringify(step.params) !== JSON.stringify(next.params) && (step.branches ?? []).every((branch) => branch.steps.length === 0 && !branch.when?.items.length)
   return { ...rule, steps: changeStep(rule.steps, id, () => [anew ? { ...next, branches: ways.begin(next.params, { catalogue, object }, freshFor(rule)) } : next]) }
+}
+
+/** Without a word about it a rule has no such part at all. */
+function withRepeats({ repeats: _, ...rule }: RuleDocument, params: RepeatParams): RuleDocument {
+  const repeats = repeatsOf(params)
+  return repeats ? { ...rule, repeats } : rule
 }
 
 /** Makes ids that neither the rule nor what was made before holds. */

@@ -29,7 +29,7 @@ interface State {
   readonly records: Map<string, RecordSnapshot>
   readonly links: (readonly [RecordRef, RecordRef])[]
   events: ChangeEvent[]
-  readonly runs: { id: number; run: NewRun; end: RunEnd | null }[]
+  readonly runs: { id: number; run: NewRun; end: RunEnd | null; atMs: number }[]
   readonly steps: { runId: number; stepId: string; result: StepRecord }[]
   readonly tasks: (NewTask & { id: number; open: boolean })[]
   readonly messages: Map<string, Message>
@@ -109,12 +109,16 @@ export class TestWorld implements World {
 
   openRun(run: NewRun): number | null {
     if (this.state.runs.some(({ run: other }) => other.ruleId === run.ruleId && sameRef(other.ref, run.ref) && other.occurrence === run.occurrence)) return null
-    this.state.runs.push({ id: this.state.runs.length + 1, run, end: null })
+    this.state.runs.push({ id: this.state.runs.length + 1, run, end: null, atMs: this.atMs })
     return this.state.runs.length
   }
 
   runInChain(chainId: string, ruleId: number, ref: RecordRef): number | null {
     return this.state.runs.find(({ run, end }) => run.chainId === chainId && run.ruleId === ruleId && sameRef(run.ref, ref) && end?.state !== 'stopped')?.id ?? null
+  }
+
+  lastRunAt(ruleId: number, ref: RecordRef, beforeRunId: number): number | null {
+    return this.state.runs.findLast(({ id, run, end }) => id < beforeRunId && run.ruleId === ruleId && sameRef(run.ref, ref) && end?.state !== 'stopped')?.atMs ?? null
   }
 
   closeRun(runId: number, end: RunEnd): void {

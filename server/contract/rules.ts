@@ -82,6 +82,11 @@ export const rules = {
     }),
     answer: z.strictObject({ lines: z.array(zRunLine), next: zNext }),
   }),
+  'POST /run-retries': contract({
+    section: 'Runs', does: 'Takes failed runs on from the step at which each failed', more: 'What was done stays and is not done again. Runs that did not fail are left alone.',
+    body: z.strictObject({ ids: z.array(zId).min(1).max(200) }),
+    answer: z.strictObject({ done: z.number().int(), failed: z.number().int().describe('those that failed again'), left: z.number().int().describe('those that had not failed, or whose conditions do not hold') }),
+  }),
   'GET /runs/:id': contract({
     section: 'Runs', does: 'One run: what it saw and wrote', more: 'Whoever may see the record may see why it is as it is.', params: zIdParam,
     answer: zRunLine.extend({

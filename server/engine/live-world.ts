@@ -145,6 +145,10 @@ export class LiveWorld implements World {
     return this.store.runs.inChain(chainId, ruleId, ref)
   }
 
+  lastRunAt(ruleId: number, ref: RecordRef, beforeRunId: number): number | null {
+    return this.store.runs.lastAt(ruleId, ref, beforeRunId)
+  }
+
   closeRun(runId: number, end: RunEnd): void {
     this.store.runs.close(runId, end, this.nowMs())
   }

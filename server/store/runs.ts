@@ -35,6 +35,7 @@ export class RunStore {
   private readonly insertStep
   private readonly updateRun
   private readonly earlier
+  private readonly last
 
   constructor(private readonly db: Db) {
     this.insertRun = prepareInsert(db.sqlite, runs, [
@@ -42,9 +43,16 @@ export class RunStore {
     ], 'nothing')
     this.insertStep = prepareInsert(db.sqlite, runSteps, ['runId', 'position', 'stepId', 'kind', 'result', 'atMs'])
     this.updateRun = db.sqlite.prepare<[RunState, string | null, string, number, number]>('UPDATE runs SET state = ?, stop = ?, seen = ?, ended_at = ? WHERE id = ?')
+    this.last = db.sqlite.prepare<[number, string, number, number], { at: number }>(
+      "SELECT started_at AS at FROM runs WHERE rule_id = ? AND object = ? AND record_id = ? AND id < ? AND state <> 'stopped' ORDER BY id DESC LIMIT 1",
+    )
     this.earlier = db.sqlite.prepare<[string, number, string, number], { id: number }>(
       "SELECT id FROM runs WHERE chain_id = ? AND rule_id = ? AND object = ? AND record_id = ? AND state <> 'stopped' ORDER BY id LIMIT 1",
     )
+  }
+
+  lastAt(ruleId: number, { object, id }: RecordRef, beforeRunId: number): number | null {
+    return this.last.get(ruleId, object, id, beforeRunId)?.at ?? null
   }
 
   open(run: NewRun, nowMs: number): number | null {
@@ -80,7 +88,7 @@ export class RunStore {
     return this.db.orm.select().from(runs).where(and(
       filter.ruleId === undefined ? undefined : eq(runs.ruleId, filter.ruleId),
       filter.state === undefined ? undefined : eq(runs.state, filter.state),
-      filter.actedOnly ? sql`(${runs.stop} is null or json_extract(${runs.stop}, '$.code') <> 'conditions')` : undefined,
+      filter.actedOnly ? sql`(${runs.stop} is null or json_extract(${runs.stop}, '$.code') not in ('conditions', 'repeats'))` : undefined,
       filter.object === undefined ? undefined : eq(runs.object, filter.object),
       filter.recordId === undefined ? undefined : eq(runs.recordId, filter.recordId),
       filter.before === undefined ? undefined : lt(runs.id, filter.before),

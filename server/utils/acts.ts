@@ -89,6 +89,7 @@ export const ROUTES = {
   'GET /day-sheet': 'read',
   'GET /runs': 'readRules',
   'GET /runs/:id': 'read',
+  'POST /run-retries': 'build',
   'GET /rules': 'readRules',
   'POST /rules': 'build',
   'GET /rules/:id': 'readRules',

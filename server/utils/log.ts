@@ -1,5 +1,6 @@
 import pino from 'pino'
 import type { RunReport } from '../../core/engine/handle-event'
+import { endedQuietly } from '../../core/engine/world'
 
 /**
  * One line of JSON a request and a run, on standard output. `SKY_LEVER_LOG` sets how much: `silent`, `error`, `warn`,
@@ -12,7 +13,7 @@ export function logRuns(reports: readonly RunReport[]): void {
   for (const { runId, ruleId, ref, state, stop, steps } of reports) {
     const line = { run: runId, rule: ruleId, [ref.object]: ref.id, state, ...(stop ? { stop: stop.code } : {}), steps: steps.map((step) => step.state) }
     if (state === 'failed') log.warn(line, 'run')
-    else if (stop?.code === 'conditions') log.debug(line, 'run')
+    else if (endedQuietly(stop)) log.debug(line, 'run')
     else log.info(line, 'run')
   }
 }

@@ -57,7 +57,7 @@ export function journalPage(workspace: Workspace, filter: RunFilter): { readonly
     const names = { catalogue: workspace.catalogue().asOf(run.startedAt), object: run.object }
     const outcome = run.stop
       ? (run.stop.code === 'conditions' ? firstMiss(run.seen) : sayStop(run.stop))
-      : steps.filter((step) => step.runId === run.id).map((step) => sayStepRecord(step.result, names, today)).join('; ')
+      : steps.filter((step) => step.runId === run.id && (run.state !== 'done' || step.result.state !== 'failed')).map((step) => sayStepRecord(step.result, names, today)).join('; ')
     return {
       id: run.id, atMs: run.startedAt, ruleId: run.ruleId, ruleName: nameOf(run), ref, recordName: workspace.nameOf(ref),
       state: run.state, because: run.because, outcome,
@@ -160,7 +160,7 @@ function runLines(workspace: Workspace, document: RuleDocument, rows: readonly R
     if (own.length === 0) lines.push({ ...line, state: null, result: 'not reached', taskId: null, on: null })
     for (const { result } of own) {
       const task = result.state === 'done' ? result.wrote.find((wrote) => wrote.what === 'task') : undefined
-      lines.push({ ...line, state: result.state, result: sayStepRecord(result, names, today), taskId: task?.what === 'task' ? task.taskId : null, on: result.on ? { ref: result.on, name: workspace.nameOf(result.on) } : null })
+      lines.push({ ...line, state: result.state, result: `${sayStepRecord(result, names, today)}${result.againBy === undefined ? '' : ` (tried again by ${catalogue.person(result.againBy)?.name ?? result.againBy})`}`, taskId: task?.what === 'task' ? task.taskId : null, on: result.on ? { ref: result.on, name: workspace.nameOf(result.on) } : null })
     }
     const taken = gone.get(step.id)
     for (const one of step.branches ?? []) {

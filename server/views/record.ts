@@ -1,4 +1,4 @@
-import { sayStop, type RunState } from '../../core/engine/world'
+import { endedQuietly, sayStop, type RunState } from '../../core/engine/world'
 import type { Values } from '../../core/fields/value'
 import { sayValue } from '../../core/rules/sentence'
 import { sameRef, type RecordRef } from '../../core/records/kinds'
@@ -81,7 +81,7 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
     ...family.flatMap((one) => journalPage(workspace, { object: one.object, recordId: one.id, limit: TIMELINE_MOST }).lines).flatMap((run): TimelineEntry[] => {
       if (run.state !== 'failed' && run.state !== 'stopped') return []
       const stop = workspace.store.runs.get(run.id)?.stop
-      if (stop?.code === 'conditions') return []
+      if (endedQuietly(stop)) return []
       return [{ what: 'run', key: `r${run.id}`, atMs: run.atMs, run, text: stop ? sayStop(stop) : run.outcome, state: run.state }]
     }),
   ]

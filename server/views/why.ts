@@ -10,6 +10,7 @@ import { valuesBefore } from '../../core/records/subject'
 import type { ChangeEvent, RecordSnapshot } from '../../core/records/record'
 import type { Workspace } from '../engine/workspace'
 import { momentAt } from '../../core/engine/moment'
+import { endedQuietly } from '../../core/engine/world'
 import { sayInstant } from '../../core/time/say'
 import type { StoredRule } from '../store/rules'
 import { journalPage, type JournalLine } from './journal'
@@ -79,7 +80,7 @@ export function whyFor(workspace: Workspace, rule: StoredRule, ref: RecordRef): 
   const now = { seen: group.explain(nowSubject, workspace.moment()), seenAt: null, holds: group.test(nowSubject, workspace.moment()) }
   if (last) {
     const run = workspace.store.runs.get(last.id)
-    const kept = last.state === 'stopped' && run?.stop?.code === 'conditions'
+    const kept = last.state === 'stopped' && endedQuietly(run?.stop)
     const at = say(last.atMs)
     return {
       ...of, ran: !kept, seen: run && run.seen.length > 0 ? run.seen : now.seen, seenAt: run && run.seen.length > 0 ? last.atMs : null, holds: !kept,

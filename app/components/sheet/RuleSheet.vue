@@ -6,6 +6,7 @@ import { linkedKinds } from '#core/conditions/linked'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import { addBranch, addCondition, addGroup, addLinked, addStep, addTrigger, atEnd, conditionPartOf, moveBranch, moveStep, objectAt, objectOfPlace, partOf, pasteSteps, removeBranch, removePart, setGroupMode, setWord, stepOf, stepsToText, type PartKind, type PartRef } from '#core/rules/edit'
 import { sayProblem } from '#core/problems'
+import { repeatSentence } from '#core/rules/repeats'
 import { STEPS, STEP_NAMES, type StepName } from '#core/rules/steps'
 import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from '#core/rules/triggers'
 import { placedBranches } from '#core/rules/tree'
@@ -208,6 +209,7 @@ defineExpose({ open, edit })
         <span v-if="evidence && evidence.started[trigger.id] !== undefined" class="quiet whitespace-nowrap" :title="TRIGGERS[trigger.kind].hint">{{ evidence.started[trigger.id] }} {{ evidence.started[trigger.id] === 1 ? 'time' : 'times' }} in the last 30 days</span>
       </div>
       <p v-for="trigger in rule.triggers.filter((one) => neighbours(one.kind) !== '')" :key="`n${trigger.id}`" class="quiet pb-0.5" data-neighbours>instead: {{ neighbours(trigger.kind) }}</p>
+      <p v-if="rule.triggers.length > 0 && (editable || rule.repeats)" class="py-0.5 font-serif text-[15px] text-ink2" data-line="repeats:rule"><SentenceWords :parts="repeatSentence(rule.repeats)" path="repeats:rule" :editable="editable" :open="openKey" @edit="edit('repeats:rule', $event)" /></p>
       <p v-if="editable" class="pb-1"><button type="button" class="font-serif text-[14px] text-ink2 italic hover:text-ink" :class="rule.triggers.length === 0 && 'text-[18px]! word'" :data-missing="rule.triggers.length === 0 ? '' : undefined" data-word="add:trigger/kind" @click="open('add:trigger', 'kind')">{{ rule.triggers.length ? 'or when …' : 'choose what starts it' }}</button></p>
     </section>
 

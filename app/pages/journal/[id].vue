@@ -5,13 +5,19 @@ import { OBJECT_WORDS } from '#core/records/kinds'
 const route = useRoute()
 const store = useCatalogue()
 const id = Number(route.params.id)
-const { data, error } = await useFetch(`/api/v1/runs/${id}`, { key: `run-${id}` })
+const { data, error, refresh } = await useFetch(`/api/v1/runs/${id}`, { key: `run-${id}` })
 if (error.value || !data.value) throw createError({ statusCode: 404, message: `There is no run ${id}.`, fatal: true })
 const run = computed(() => data.value!)
 useHead({ title: () => `${run.value.ruleName}, run ${id}` })
 const zone = computed(() => store.catalogue.workspace.zone)
 const STATE_WORDS = { running: 'running', waiting: 'waiting', done: 'done', stopped: 'stopped', failed: 'failed' } as const
 const MODES = { all: 'all of these hold', any: 'any of these holds', none: 'none of these holds' } as const
+async function retry(): Promise<void> {
+  const answer = await attempt(() => send<{ done: number; failed: number }>('POST', '/api/v1/run-retries', { ids: [id] }))
+  if (!answer) return
+  await refresh()
+  useNotices().tell(answer.done > 0 ? { tone: 'rule', title: 'Done now' } : { tone: 'wrong', title: answer.failed > 0 ? 'It failed again' : 'Its conditions do not hold' })
+}
 </script>
 
 <template>
@@ -23,6 +29,7 @@ const MODES = { all: 'all of these hold', any: 'any of these holds', none: 'none
         <span class="rounded-sm border px-2 py-px font-semibold" :class="run.state === 'done' ? 'border-moss text-moss' : run.state === 'failed' ? 'border-brick text-brick' : 'border-ink2 text-ink2'">{{ STATE_WORDS[run.state] }}</span>
         <NuxtLink :to="recordPath(run.ref)" class="word">{{ run.recordName }}</NuxtLink><span class="quiet">{{ OBJECT_WORDS[run.ref.object].one }}</span><span class="quiet">{{ sayInstant(run.atMs, zone) }}</span>
       </p>
+      <p v-if="run.state === 'failed' && store.may('build')" class="mb-3 flex items-baseline gap-3"><button type="button" class="button main" data-retry @click="retry">Try again from where it failed</button><span class="quiet">What was done stays and is not done again.</span></p>
       <p v-if="run.stop" class="mb-3 rounded-[3px] px-3 py-2" :class="run.state === 'stopped' ? 'bg-paper2' : 'bg-brick-t text-brick'"><span class="mark stop mr-2" aria-hidden="true" />It {{ run.state }}: {{ run.stop }}.</p>
       <div class="grid grid-cols-[22px_minmax(0,1fr)] gap-x-3">
         <div class="relative"><span class="rail top-3" /><span class="mark start absolute top-2 left-[5px]" aria-hidden="true" /></div>

@@ -26,6 +26,15 @@ const calmly = useCalm(() => refresh())
 useLive((message) => {
   if (message.about === 'run' || message.about === 'records') calmly()
 }, calmly)
+const trying = ref(false)
+async function retry(): Promise<void> {
+  trying.value = true
+  const answer = await attempt(() => send<{ done: number; failed: number; left: number }>('POST', '/api/v1/run-retries', { ids: lines.value.slice(0, 200).map((line) => line.id) }))
+  trying.value = false
+  if (!answer) return
+  useNotices().tell({ tone: answer.failed > 0 ? 'wrong' : 'rule', title: `${answer.done} done now`, text: answer.failed > 0 ? `${answer.failed} failed again` : '' })
+  await refresh()
+}
 const zone = computed(() => store.catalogue.workspace.zone)
 const set = (key: string, value: string) => navigateTo({ query: { ...route.query, [key]: value || undefined } }, { replace: true })
 const day = (atMs: number): string => sayWeekday(dateAt(atMs, zone.value))
@@ -41,6 +50,7 @@ const hue = (line: JournalLine): string => (line.state === 'failed' ? 'stop' : l
       <select class="entry" aria-label="How it ended" :value="String(route.query.state ?? '')" @change="set('state', ($event.target as HTMLSelectElement).value)"><option value="">however it ended</option><option v-for="state in ['done', 'failed', 'stopped']" :key="state" :value="state">{{ state }}</option></select>
       <label class="flex items-center gap-1.5"><input type="checkbox" :checked="route.query.all === 'true'" @change="set('all', ($event.target as HTMLInputElement).checked ? 'true' : '')"> also where a condition did not hold</label>
     </div>
+    <p v-if="route.query.state === 'failed' && lines.length > 0 && store.may('build')" class="mt-2 flex items-baseline gap-3"><button type="button" class="button" :disabled="trying" @click="retry">Try {{ lines.length === 1 ? 'it' : `these ${Math.min(lines.length, 200)}` }} again</button><span class="quiet">Each goes on where it failed; what was done is not done again.</span></p>
     <table v-if="lines.length" class="ledger mt-3 table-fixed">
       <thead><tr><th class="w-[132px]">When</th><th class="w-[17%]">Rule</th><th class="w-[19%]">Record</th><th class="w-[21%]">Because</th><th>What it did</th></tr></thead>
       <tbody>

@@ -1,0 +1,26 @@
+import { retryRun, type RunReport } from '../../core/engine/handle-event'
+import { compileRule } from '../../core/engine/matcher'
+import type { Workspace } from './workspace'
+
+/**
+ * Takes a failed run on from the step at which it failed, by the version that it began with, and lets rules see what it
+ * wrote; all in one commit. `null` for a run that did not fail.
+ */
+export function retry(workspace: Workspace, runId: number, personId: string): RunReport | null {
+  const { runs, rules, events } = workspace.store
+  const work = (): RunReport | null => {
+    const run = runs.get(runId)
+    const version = run && rules.version(run.versionId)
+    const event = run && events.get(run.eventSeq)
+    if (run?.state !== 'failed' || !version || !event) return null
+    const rule = compileRule({ ruleId: run.ruleId, versionId: run.versionId, order: 0, document: version.document }, workspace.catalogue())
+    return retryRun(workspace.world, rule, event, { runId, because: run.because, seen: run.seen, done: runs.steps([runId]) }, personId)
+  }
+  const report = workspace.db.inTurn(() => workspace.db.atomically(work))
+  if (!report) return null
+  workspace.drain()
+  workspace.live.tell({ about: 'records', refs: [report.ref] })
+  workspace.live.tell({ about: 'run', runId, ruleId: report.ruleId, ruleName: report.ruleName, ref: report.ref, recordName: workspace.nameOf(report.ref), state: report.state, text: report.state === 'done' ? 'tried again, and done' : 'tried again, and failed again' })
+  workspace.live.tell({ about: 'tasks', people: [] })
+  return report
+}
