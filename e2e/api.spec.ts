@@ -47,16 +47,18 @@ test('whatever a request holds that the description allows or not, the answer is
 
 test('answers are what the description says they are', async ({ request }) => {
   const deal = await newDeal(request, { stage: 'hp-visit' })
+  const gone = await newDeal(request, {})
+  await request.delete(`/api/v1/records/deal/${gone.id}`)
   const rule = await newRule(request, 'Described', { triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-terms' } }], steps: [{ id: 's1', kind: 'setField', params: { field: 'units', source: { from: 'value', value: 4 } } }] })
   await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-terms' } } })
   const { lines } = (await (await request.get('/api/v1/runs', { params: { rule } })).json()) as { lines: { id: number }[] }
   const file = (await (await request.post('/api/v1/imports', { data: { fileName: 'x.csv', content: 'Name,Stage\nA,Quoted\n' } })).json()) as { id: number }
-  const ids: Readonly<Record<string, string | number>> = { 'GET /rules/:id': rule, 'GET /runs/:id': lines[0]?.id ?? 0, 'GET /imports/:id': file.id, 'GET /records/:object/:id': deal.id, 'GET /records/:object/:id/links': deal.id, 'GET /records/:object/:id/rules': deal.id, 'GET /records/:object/:id/rules/:rule': deal.id, 'GET /records/:object/:id/fields/:key': deal.id }
+  const ids: Readonly<Record<string, string | number>> = { 'GET /rules/:id': rule, 'GET /runs/:id': lines[0]?.id ?? 0, 'GET /imports/:id': file.id, 'GET /records/:object/:id': deal.id, 'GET /records/:object/:id/links': deal.id, 'GET /records/:object/:id/rules': deal.id, 'GET /records/:object/:id/rules/:rule': deal.id, 'GET /records/:object/:id/fields/:key': deal.id, 'GET /records/:object/:id/merges/:other': deal.id, 'GET /gone/:object/:id': gone.id, 'GET /rules/:id/versions': rule }
   let checked = 0
   for (const [route, { answer, media }] of Object.entries(CONTRACTS as Readonly<Record<string, Contract>>)) {
     const [method = '', path = ''] = route.split(' ')
     if (method !== 'GET' || !answer || media) continue
-    const filled = path.replace(':object', 'deal').replace(':id', String(ids[route] ?? 1)).replace(':rule', String(rule)).replace(':key', 'units')
+    const filled = path.replace(':object', 'deal').replace(':id', String(ids[route] ?? 1)).replace(':rule', String(rule)).replace(':key', 'units').replace(':other', '1')
     const got = await request.get(`/api/v1${filled}`, { params: route === 'GET /segments' ? { object: 'deal' } : {} })
     expect(got.status(), route).toBe(200)
     const read = (answer as z.ZodType).safeParse(await got.json())

@@ -41,7 +41,7 @@ test.describe('fields', () => {
     await page.keyboard.press('Enter')
     await expect(page.getByRole('button', { name: 'Lowest door', exact: true })).toBeVisible()
     await open(page, `/records/deals/${deal.id}`)
-    await expect(page.getByRole('region', { name: 'Ahead and past' })).toContainText('lowest door: Above two metres → Low', { ignoreCase: true })
+    await expect(page.getByRole('region', { name: 'Ahead and past' })).toContainText('door height: High → Low', { ignoreCase: true })
   })
 
   test('what a rule names stays until the rule lets it go; what is put away comes back', async ({ page, request }) => {
