@@ -44,7 +44,7 @@ export class TestWorld implements World {
   /** Makes the next writes of a record throw, as a broken disk would. */
   broken: ((ref: RecordRef) => boolean) | null = null
 
-  constructor(atMs = NOW_MS) {}
+  constructor(public atMs = NOW_MS) {}
 
   nowMs(): number { return this.atMs }
   catalogue(): Catalogue { return catalogue }
