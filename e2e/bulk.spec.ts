@@ -12,7 +12,7 @@ test('a large file comes in beside people’s work: progress is seen, it stops, 
   await open(page, `/data/${id}`)
   await expect(page.locator('[data-counts]')).toContainText(ROWS.toLocaleString('en'))
   await page.locator('[data-bring]').click()
-  await expect(page.locator('[data-progress]')).toContainText(/\d+ %, row [\d,]+ of 16,001 · [\d,]+ rows a second/)
+  await expect(page.locator('[data-progress]')).toContainText(/\d+ %, row [\d,]+ of 16,001 · [\d,]+ rows a second/, { timeout: 60_000 })
 
   await page.locator('[data-stop]').click()
   await expect(page.locator('[data-state]')).toContainText('Stopped')

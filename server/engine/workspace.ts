@@ -108,14 +108,24 @@ export class Workspace {
     const now = this.store.revisions.now()
     if (now.catalogue !== this.revision.catalogue) this.catalogueChanged()
     if (now.rules !== this.revision.rules) this.matching = null
-    if (now.stock !== this.revision.stock && this.revision.stock >= 0) this.db.inTurn(() => this.db.rereadStock())
-    this.revision = now
+    this.revision = now.stock === this.revision.stock || this.revision.stock < 0 || this.rereadStock() ? now : { ...now, stock: this.revision.stock }
   }
 
   /** Lets SQLite look how values are spread, and every other thread and process know that it did. */
   takeStock(): void {
     this.db.inTurn(() => this.db.takeStock())
     this.store.revisions.bump('stock')
+  }
+
+  /** Answers whether it could: it takes a moment without another writer, and can as well be done the next time. */
+  private rereadStock(): boolean {
+    try {
+      this.db.inTurn(() => this.db.rereadStock())
+      return true
+    } catch (error) {
+      if (error instanceof Error && 'code' in error && String(error.code).startsWith('SQLITE_BUSY')) return false
+      throw error
+    }
   }
 
   private matcher(): Matcher {

@@ -64,6 +64,21 @@ describe('taking stock', () => {
     for (let i = 0; i < 3; i++) workspace.db.takeStock()
     expect(survey(workspace, group)).toEqual(before)
   })
+
+  it('is known to others on the file, at the next time that they can', () => {
+    const { workspace, reopen } = larkmoor()
+    const other = reopen()
+    other.keepUp()
+    workspace.takeStock()
+    // Somebody else writes just now: it is put off, and nothing else is held up.
+    other.db.sqlite.pragma('busy_timeout = 1')
+    workspace.db.atomically(() => {
+      workspace.store.revisions.bump('rules')
+      expect(() => other.keepUp()).not.toThrow()
+    })
+    other.keepUp()
+    expect(other.create('deal', { name: 'Room', stage: 'hp-sized' }, [], 'ines').ref.object).toBe('deal')
+  })
 })
 
 describe('what was done with links', () => {
