@@ -4,7 +4,7 @@ import { sayStop, type RunState, type StepRecord } from '../../core/engine/world
 import { fieldWord, sayValue } from '../../core/rules/sentence'
 import type { Catalogue } from '../../core/fields/catalogue'
 import { sayStep, sayTrigger } from '../../core/rules/describe'
-import type { RuleDocument } from '../../core/rules/document'
+import type { RuleDocument, Step } from '../../core/rules/document'
 import { placedBranches, placedSteps } from '../../core/rules/tree'
 import { STEPS } from '../../core/rules/steps'
 import type { Hue } from '../../core/rules/step'
@@ -143,30 +143,28 @@ export function runPage(workspace: Workspace, id: number, scope: Scope = null): 
  */
 function runLines(workspace: Workspace, document: RuleDocument, rows: readonly RunStepRow[], catalogue: Catalogue, today: string): readonly RunLine[] {
   const lines: RunLine[] = []
-  const hidden = new Set<string>()
+  const placed = new Map(placedSteps(document).map((one) => [one.step.id, one]))
   const gone = new Map(rows.flatMap(({ stepId, result }) => (result.state === 'done' ? result.wrote.flatMap((wrote) => (wrote.what === 'way' ? [[stepId, wrote.branch] as const] : [])) : [])))
   const branches = placedBranches(document)
-  for (const { step, label, object, depth, branch, at } of placedSteps(document)) {
-    if (branch && hidden.has(branch.id)) {
-      for (const inside of step.branches ?? []) hidden.add(inside.id)
-      continue
-    }
-    const names = { catalogue, object }
-    // The head of a way stands before its first step.
-    if (branch && at === 0) heads(branch.id)
-    const own = rows.filter((row) => row.stepId === step.id)
-    const kind = STEPS[step.kind]
-    const line = { id: step.id, label, depth, hue: kind.hue, sentence: sayStep(step, names) }
-    if (own.length === 0) lines.push({ ...line, state: null, result: 'not reached', taskId: null, on: null })
-    for (const { result } of own) {
-      const task = result.state === 'done' ? result.wrote.find((wrote) => wrote.what === 'task') : undefined
-      lines.push({ ...line, state: result.state, result: `${sayStepRecord(result, names, today)}${result.againBy === undefined ? '' : ` (tried again by ${catalogue.person(result.againBy)?.name ?? result.againBy})`}`, taskId: task?.what === 'task' ? task.taskId : null, on: result.on ? { ref: result.on, name: workspace.nameOf(result.on) } : null })
-    }
-    const taken = gone.get(step.id)
-    for (const one of step.branches ?? []) {
-      if (one.id === taken && one.steps.length > 0) continue
-      hidden.add(one.id)
-      heads(one.id)
+  visit(document.steps)
+  function visit(steps: readonly Step[]): void {
+    for (const step of steps) {
+      const { label = '', object = document.object, depth = 0 } = placed.get(step.id) ?? {}
+      const names = { catalogue, object }
+      const own = rows.filter((row) => row.stepId === step.id)
+      const line = { id: step.id, label, depth, hue: STEPS[step.kind].hue, sentence: sayStep(step, names) }
+      if (own.length === 0) lines.push({ ...line, state: null, result: 'not reached', taskId: null, on: null })
+      for (const { result } of own) {
+        const task = result.state === 'done' ? result.wrote.find((wrote) => wrote.what === 'task') : undefined
+        lines.push({
+          ...line, state: result.state, taskId: task?.what === 'task' ? task.taskId : null, on: result.on ? { ref: result.on, name: workspace.nameOf(result.on) } : null,
+          result: `${sayStepRecord(result, names, today)}${result.againBy === undefined ? '' : ` (tried again by ${catalogue.person(result.againBy)?.name ?? result.againBy})`}`,
+        })
+      }
+      for (const branch of step.branches ?? []) {
+        heads(branch.id)
+        if (gone.get(step.id) === branch.id) visit(branch.steps)
+      }
     }
   }
   function heads(id: string): void {

@@ -28,10 +28,10 @@ async function restore(version: VersionLine): Promise<void> {
     </section>
     <ol aria-label="Versions, the newest first">
       <li v-for="version in data?.versions ?? []" :key="version.number" class="border-b border-hair py-2">
-        <p class="flex items-baseline gap-2">
-          <b class="font-semibold">Version {{ version.number }}</b><span v-if="version.running" class="text-moss">the newest</span>
+        <p class="flex flex-wrap items-baseline gap-x-2">
+          <b class="font-semibold whitespace-nowrap">Version {{ version.number }}</b><span v-if="version.running" class="text-moss">the newest</span>
           <span class="quiet">{{ version.person }}, {{ sayInstant(version.atMs, store.catalogue.workspace.zone) }}</span>
-          <button v-if="editable && (!version.running || (data?.draft.length ?? 0) > 0)" type="button" class="word ml-auto" :aria-label="`Make version ${version.number} the draft again`" @click="restore(version)">make it the draft</button>
+          <button v-if="editable && (!version.running || (data?.draft.length ?? 0) > 0)" type="button" class="word ml-auto whitespace-nowrap" :aria-label="`Make version ${version.number} the draft again`" @click="restore(version)">make it the draft</button>
         </p>
         <p v-if="version.note" class="font-serif text-[16px] italic">{{ version.note }}</p>
         <ul v-if="version.changes.length > 0"><li v-for="line in version.changes.slice(0, open === version.number ? undefined : 4)" :key="line" class="font-serif text-[15px]">{{ line }}</li></ul>

@@ -103,7 +103,7 @@ useLive((message) => {
         </select>
         <span v-else>{{ OBJECT_WORDS[rule.object].many }}</span>
         <span>{{ store.personName(facts.changedBy) }}, {{ sayInstant(facts.changedAt, store.catalogue.workspace.zone) }}</span>
-        <NuxtLink :to="`/journal?rule=${id}`" class="name-link">{{ facts.runs === 0 ? 'never run' : `ran ${facts.runs.toLocaleString('en')} times` }}</NuxtLink>
+        <NuxtLink :to="`/journal?rule=${id}`" class="name-link">{{ facts.runs === 0 ? 'never run' : facts.runs === 1 ? 'ran once' : `ran ${facts.runs.toLocaleString('en')} times` }}</NuxtLink>
         <span aria-live="polite" :class="draft.save.value === 'conflict' || draft.save.value === 'offline' ? 'text-brick' : ''">{{ saveWord }}</span>
         <span v-if="!store.may('build')">You can read this rule; specialists change it.</span>
       </p>
