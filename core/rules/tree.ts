@@ -35,6 +35,9 @@ export interface PlacedBranch {
 /** "a" to "z", then "aa". */
 const letters = (n: number): string => (n < 26 ? '' : letters(Math.floor(n / 26) - 1)) + String.fromCharCode(97 + (n % 26))
 
+/** What the step at a place (from 0) of a way is called; the way of the rule itself is called nothing. */
+export const stepLabel = (prefix: string, at: number): string => `${prefix}${/\d$/.test(prefix) ? '.' : prefix.endsWith('otherwise') ? ' ' : ''}${at + 1}`
+
 /** What a way is called: a letter, or "otherwise" for the last one where there is always such a one. */
 export const branchLabel = (step: Step, label: string, index: number): string => {
   const ways = STEPS[step.kind].ways
@@ -51,7 +54,7 @@ interface Visit {
 
 function walk(steps: readonly Step[], object: ObjectKind, prefix: string, depth: number, branch: Branch | null, visit: Visit): void {
   steps.forEach((step, at) => {
-    const label = prefix === '' ? String(at + 1) : `${prefix}${/\d$/.test(prefix) ? '.' : prefix.endsWith('otherwise') ? ' ' : ''}${at + 1}`
+    const label = stepLabel(prefix, at)
     visit.step({ step, label, object, depth, branch, at })
     step.branches?.forEach((one, index) => {
       const inside = objectInside(step, object)

@@ -3,7 +3,7 @@ import type { ObjectKind } from '#core/records/kinds'
 import { sayValue } from '#core/rules/sentence'
 import { STEPS } from '#core/rules/steps'
 import { valuesWithoutPath } from '#core/rules/steps/path-per-value'
-import { branchLabel, objectInside } from '#core/rules/tree'
+import { branchLabel, objectInside, stepLabel } from '#core/rules/tree'
 import type { Branch, Step } from '#core/rules/document'
 import { SHEET } from './context'
 
@@ -12,7 +12,7 @@ const props = defineProps<{ steps: readonly Step[]; object: ObjectKind; branch: 
 const store = useCatalogue()
 const sheet = inject(SHEET)!
 const names = computed(() => ({ catalogue: store.catalogue, object: props.object }))
-const labelOf = (at: number): string => (props.prefix === '' ? String(at + 1) : `${props.prefix}${props.prefix.endsWith('otherwise') ? ' ' : /\d$/.test(props.prefix) ? '.' : ''}${at + 1}`)
+const labelOf = (at: number): string => stepLabel(props.prefix, at)
 const addPath = computed(() => (props.branch === null ? 'add:step' : `add:step:${props.branch}`))
 const inside = (step: Step) => ({ catalogue: store.catalogue, object: objectInside(step, props.object) })
 const saysWay = (step: Step, branch: Branch, at: number): string => STEPS[step.kind].ways?.label(branch, at, step.branches ?? [], step.params, inside(step)) ?? ''

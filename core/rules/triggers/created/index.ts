@@ -1,19 +1,11 @@
-import { z } from 'zod'
-import { aOne, say } from '../../sentence'
-import { defineTrigger } from '../../trigger'
+import { wholeRecord } from '../whole-record'
 
-export const created = defineTrigger({
+export const created = wholeRecord({
   kind: 'created',
   does: 'a record is created',
   hint: 'Once in its life: by hand, by an import or by a rule. Later changes start nothing.',
-  objects: ['deal', 'contact', 'company'],
-  params: z.strictObject({}),
-  form: {},
-  start: {},
-  sentence: (_params, { object }) => [say(`${aOne(object)} is created`)],
-  check: () => [],
-  listen: () => [{ on: 'created' }],
-  compile: () => (event) => event.kind === 'created',
+  says: 'is created',
+  on: ['created'],
   because: () => 'it was created',
   examples: [
     { say: 'created', object: 'contact', params: {}, event: { kind: 'created', changes: [] }, starts: true },

@@ -1,19 +1,11 @@
-import { z } from 'zod'
-import { aOne, say } from '../../sentence'
-import { defineTrigger } from '../../trigger'
+import { wholeRecord } from '../whole-record'
 
-export const deleted = defineTrigger({
+export const deleted = wholeRecord({
   kind: 'deleted',
   does: 'a record is deleted',
   hint: 'Its values are still known and its links are not. What would write on it is skipped; merging a record into another is no deleting.',
-  objects: ['deal', 'contact', 'company'],
-  params: z.strictObject({}),
-  form: {},
-  start: {},
-  sentence: (_params, { object }) => [say(`${aOne(object)} is deleted`)],
-  check: () => [],
-  listen: () => [{ on: 'deleted' }],
-  compile: () => (event) => event.kind === 'deleted',
+  says: 'is deleted',
+  on: ['deleted'],
   because: () => 'it was deleted',
   examples: [
     { say: 'deleted', object: 'company', params: {}, event: { kind: 'deleted', changes: [{ field: 'name', old: 'A', new: null }] }, starts: true },

@@ -1,0 +1,35 @@
+import { z } from 'zod'
+import type { ChangeEvent } from '../../records/record'
+import { aOne, say, type Names } from '../sentence'
+import { defineTrigger, type TriggerExample, type TriggerKind } from '../trigger'
+
+type Nothing = Record<never, never>
+type Kind = 'created' | 'changed' | 'deleted'
+
+/** A trigger that looks at what happened to a record and asks for nothing more. `says` goes on after "a deal". */
+export const wholeRecord = <const K extends string>(given: {
+  readonly kind: K
+  readonly does: string
+  readonly hint: string
+  readonly says: string
+  readonly on: readonly Kind[]
+  readonly because: (event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names) => string
+  readonly examples: readonly [TriggerExample<Nothing>, ...TriggerExample<Nothing>[]]
+}): TriggerKind<K> => {
+  const kinds: ReadonlySet<string> = new Set(given.on)
+  return defineTrigger<K, Nothing>({
+    kind: given.kind,
+    does: given.does,
+    hint: given.hint,
+    objects: ['deal', 'contact', 'company'],
+    params: z.strictObject({}),
+    form: {},
+    start: {},
+    sentence: (_params, { object }) => [say(`${aOne(object)} ${given.says}`)],
+    check: () => [],
+    listen: () => given.on.map((on) => ({ on })),
+    compile: () => (event) => kinds.has(event.kind),
+    because: (_params, event, names) => given.because(event, names),
+    examples: given.examples,
+  })
+}
