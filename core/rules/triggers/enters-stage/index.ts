@@ -1,22 +1,16 @@
-import { z } from 'zod'
-import { aOne, say, word } from '../../sentence'
 import { defineTrigger } from '../../trigger'
+import { checkStage, NO_STAGE, STAGE_FORM, stageSentence, zStageParams } from '../at-stage'
 
 export const entersStage = defineTrigger({
   kind: 'entersStage',
   does: 'a deal enters a stage',
   hint: 'By hand, by a rule or by an import; also when it is created there. Being there already starts nothing.',
   objects: ['deal'],
-  params: z.strictObject({ stage: z.string().max(100).nullable() }),
-  form: { stage: { widget: 'stage' } },
-  start: { stage: null },
-  sentence({ stage }, { catalogue, object }) {
-    const found = stage === null ? null : catalogue.stage(stage)
-    const pipeline = found ? catalogue.pipeline(found.pipelineId) : null
-    return [say(`${aOne(object)} enters `), word('stage', found?.name ?? null, 'a stage'), say(pipeline ? ` in ${pipeline.name}` : '')]
-  },
-  check: ({ stage }, { catalogue }) =>
-    stage !== null && catalogue.stage(stage) ? [] : [{ param: 'stage', problem: { code: 'missing', what: 'the stage' } }],
+  params: zStageParams,
+  form: STAGE_FORM,
+  start: NO_STAGE,
+  sentence: (params, names) => stageSentence(params, 'enters', names),
+  check: checkStage,
   listen: ({ stage }) => (stage === null ? [] : [{ on: 'value', field: 'stage', key: stage }]),
   compile: ({ stage }) => (event) => event.changes.some((change) => change.field === 'stage' && change.new === stage),
   because({ stage }, event, { catalogue }) {

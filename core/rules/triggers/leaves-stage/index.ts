@@ -1,21 +1,16 @@
-import { z } from 'zod'
-import { aOne, say, word } from '../../sentence'
 import { defineTrigger } from '../../trigger'
+import { checkStage, NO_STAGE, STAGE_FORM, stageSentence, zStageParams } from '../at-stage'
 
 export const leavesStage = defineTrigger({
   kind: 'leavesStage',
   does: 'a deal leaves a stage',
   hint: 'For whichever other stage, also of another pipeline. Deleting it there is no leaving.',
   objects: ['deal'],
-  params: z.strictObject({ stage: z.string().max(100).nullable() }),
-  form: { stage: { widget: 'stage' } },
-  start: { stage: null },
-  sentence({ stage }, { catalogue, object }) {
-    const found = stage === null ? null : catalogue.stage(stage)
-    const pipeline = found ? catalogue.pipeline(found.pipelineId) : null
-    return [say(`${aOne(object)} leaves `), word('stage', found?.name ?? null, 'a stage'), say(pipeline ? ` in ${pipeline.name}` : '')]
-  },
-  check: ({ stage }, { catalogue }) => (stage !== null && catalogue.stage(stage) ? [] : [{ param: 'stage', problem: { code: 'missing', what: 'the stage' } }]),
+  params: zStageParams,
+  form: STAGE_FORM,
+  start: NO_STAGE,
+  sentence: (params, names) => stageSentence(params, 'leaves', names),
+  check: checkStage,
   listen: ({ stage }) => (stage === null ? [] : [{ on: 'field', field: 'stage' }]),
   compile: ({ stage }) => (event) => event.kind === 'changed' && event.changes.some((change) => change.field === 'stage' && change.old === stage),
   because({ stage }, event, { catalogue }) {
