@@ -200,7 +200,8 @@ defineExpose({ open, edit })
     <div /><div class="relative"><span class="rail top-3" /><span class="mark start absolute top-2 left-[5px]" aria-hidden="true" /></div>
     <section aria-label="When">
       <p class="part">When</p>
-      <div v-for="(trigger, i) in rule.triggers" :key="trigger.id" :data-line="`trigger:${trigger.id}`" class="group/line flex items-baseline gap-3 py-0.5">
+      <template v-for="(trigger, i) in rule.triggers" :key="trigger.id">
+      <div :data-line="`trigger:${trigger.id}`" class="group/line flex items-baseline gap-3 py-0.5">
         <p class="min-w-0 flex-1 font-serif text-[18px] leading-normal">
           <span v-if="i > 0">or </span><SentenceWords :parts="TRIGGERS[trigger.kind].sentence(trigger.params, names)" :path="`trigger:${trigger.id}`" :editable="editable" :open="openKey" :bad="bad[trigger.id]" @edit="edit(`trigger:${trigger.id}`, $event)" />
           <span v-for="finding in findingsOf(trigger.id)" :key="finding.text" class="ml-2 rounded-[3px] bg-brick-t px-1.5 py-0.5 font-sans text-[13px] font-medium text-brick">{{ finding.text }}</span>
@@ -208,7 +209,8 @@ defineExpose({ open, edit })
         <button v-if="editable" type="button" class="quiet px-1 opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100" aria-label="Remove this start" @click="remove(`trigger:${trigger.id}`)">remove</button>
         <span v-if="evidence && evidence.started[trigger.id] !== undefined" class="quiet whitespace-nowrap" :title="TRIGGERS[trigger.kind].hint">{{ evidence.started[trigger.id] }} {{ evidence.started[trigger.id] === 1 ? 'time' : 'times' }} in the last 30 days</span>
       </div>
-      <p v-for="trigger in rule.triggers.filter((one) => neighbours(one.kind) !== '')" :key="`n${trigger.id}`" class="quiet pb-0.5" data-neighbours>instead: {{ neighbours(trigger.kind) }}</p>
+      <p v-if="neighbours(trigger.kind) !== ''" class="quiet pb-0.5" data-neighbours>instead: {{ neighbours(trigger.kind) }}</p>
+      </template>
       <p v-if="rule.triggers.length > 0 && (editable || rule.repeats)" class="py-0.5 font-serif text-[15px] text-ink2" data-line="repeats:rule"><SentenceWords :parts="repeatSentence(rule.repeats)" path="repeats:rule" :editable="editable" :open="openKey" @edit="edit('repeats:rule', $event)" /></p>
       <p v-if="editable" class="pb-1"><button type="button" class="font-serif text-[14px] text-ink2 italic hover:text-ink" :class="rule.triggers.length === 0 && 'text-[18px]! word'" :data-missing="rule.triggers.length === 0 ? '' : undefined" data-word="add:trigger/kind" @click="open('add:trigger', 'kind')">{{ rule.triggers.length ? 'or when …' : 'choose what starts it' }}</button></p>
     </section>
