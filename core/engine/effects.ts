@@ -1,4 +1,4 @@
-import type { Value } from '../fields/value'
+import type { Value, Values } from '../fields/value'
 import type { RecordRef } from '../records/kinds'
 
 export const TASK_KINDS = ['call', 'email', 'visit', 'todo'] as const
@@ -56,7 +56,8 @@ export type FailReason =
   | { readonly code: 'unexpected'; readonly reason: string }
 
 export type Outcome =
-  | { readonly go: 'on'; readonly effects: readonly Effect[] }
+  /** `gives` are its results by their keys; `say` is what it found, for the journal. */
+  | { readonly go: 'on'; readonly effects: readonly Effect[]; readonly gives?: Values; readonly say?: string }
   /** The run ends here, as it was meant to. */
   | { readonly go: 'stop'; readonly because: string }
   | { readonly go: 'skip'; readonly reason: SkipReason }

@@ -1,10 +1,12 @@
 import type { Seen } from '../conditions/compile'
 import type { Moment } from '../conditions/operator'
+import type { Values } from '../fields/value'
 import { sayProblem } from '../problems'
 import { sameRef, type RecordRef } from '../records/kinds'
 import type { ChangeEvent, RecordSnapshot } from '../records/record'
 import { subjectOf, valuesBefore } from '../records/subject'
 import { stillResting } from '../rules/repeats'
+import { resultKey } from '../rules/results'
 import type { StepContext, Way } from '../rules/step'
 import { STEPS } from '../rules/steps'
 import type { Step } from '../rules/document'
@@ -114,7 +116,7 @@ function run(world: World, { rule, because }: Hit, event: ChangeEvent, mishap: s
   const seen = rule.conditions.explain(subject, moment)
   if (!rule.conditions.test(subject, moment)) return close('stopped', { code: 'conditions' }, seen)
 
-  const walk: Walk = { world, rule, own: ref, event, runId, because, moment, before: subject.before, steps, position: 0, again: null }
+  const walk: Walk = { world, rule, own: ref, event, runId, because, moment, before: subject.before, steps, position: 0, again: null, results: {} }
   return runSteps(walk, rule.document.steps, ref) === 'failed' ? close('failed', null, seen) : close('done', null, seen)
 }
 
@@ -133,6 +135,7 @@ interface Walk extends Chooser {
   readonly because: string
   /** What came of each step so far. */
   readonly steps: StepRecord[]
+  results: Values
   /** How many steps have been recorded. */
   position: number
   /** For a run that is tried again: what was done before and is not done twice, and who wants it. */
@@ -156,6 +159,7 @@ function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Going {
   for (const step of steps) {
     const before = doneBefore(walk, step, ref)
     if (before) {
+      keepResults(walk, before)
       const going = goInside(walk, wayBefore(step, before, current))
       if (going !== 'on') return going
       continue
@@ -166,6 +170,7 @@ function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Going {
     const result: StepRecord = { ...done, ...(sameRef(ref, walk.event.ref) ? {} : { on: ref }), ...(walk.again ? { againBy: walk.again.personId } : {}) }
     world.recordStep(walk.runId, walk.position++, step, result)
     walk.steps.push(result)
+    keepResults(walk, result)
     if (result.state === 'failed') return 'failed'
     if (result.state === 'done' && result.wrote.some((wrote) => wrote.what === 'stop')) return 'stopped'
     const going = goInside(walk, way?.way ?? null)
@@ -173,6 +178,12 @@ function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Going {
     if (way || wroteFields(result)) current = readAgain()
   }
   return 'on'
+}
+
+/** What a step gave is at hand for those further down. */
+function keepResults(walk: Walk, result: StepRecord): void {
+  if (walk.rule.results === null || result.state !== 'done') return
+  for (const wrote of result.wrote) if (wrote.what === 'gave') walk.results = { ...walk.results, ...wrote.values }
 }
 
 function goInside(walk: Walk, way: Pick<Way, 'branch' | 'records'> | null): Going {
@@ -207,7 +218,7 @@ export function retryRun(world: World, rule: CompiledRule, event: ChangeEvent, r
   const steps: StepRecord[] = []
   const moment = momentAt(world.nowMs(), world.catalogue().workspace)
   const record = recordOf(world, event)
-  const walk: Walk = { world, rule, own: event.ref, event, runId, because, moment, before: record && valuesBefore(record.values, event.changes), steps, position: done.length, again: { done, personId } }
+  const walk: Walk = { world, rule, own: event.ref, event, runId, because, moment, before: record && valuesBefore(record.values, event.changes), steps, position: done.length, again: { done, personId }, results: {} }
   // A run that threw was rolled back as a whole: nobody has asked its conditions yet.
   if (record && done.every(({ result }) => result.state === 'failed' && result.reason.code === 'unexpected')) {
     const subject = subjectOf(record, (from, object) => world.linked(from, object), walk.before)
@@ -236,6 +247,10 @@ function runStep(walk: Walk, step: Step, context: StepContext): StepRecord {
       const onGone = event.kind === 'deleted' && outcome.effects.some((effect) => (effect.effect === 'write' && sameRef(effect.ref, event.ref)) || (effect.effect === 'link' && (sameRef(effect.from, event.ref) || sameRef(effect.to, event.ref))))
       if (onGone) return { state: 'skipped', reason: { code: 'own', say: 'the record was deleted' } }
       const wrote: Wrote[] = []
+      const { gives, say } = outcome
+      if (say !== undefined || (gives && walk.rule.results)) {
+        wrote.push({ what: 'gave', say: say ?? '', values: Object.fromEntries(Object.entries(gives ?? {}).map(([key, value]) => [resultKey(step.id, key), value])) })
+      }
       for (const effect of outcome.effects) {
         const result = carryOut(walk, step, context.record, effect)
         if ('code' in result) return { state: 'failed', reason: result }

@@ -5,6 +5,7 @@ import { isEmpty, type Values } from '../fields/value'
 import type { ChangeEvent } from '../records/record'
 import type { RuleDocument, Trigger } from '../rules/document'
 import { placedBranches } from '../rules/tree'
+import { namesResults, withResults } from '../rules/results'
 import type { Names } from '../rules/sentence'
 import { TRIGGERS } from '../rules/triggers'
 import { Bucket } from './bucket'
@@ -23,6 +24,8 @@ export interface CompiledRule extends ActiveRule {
   readonly conditions: CompiledGroup
   /** Conditions of the ways of its steps, by the id of the way. */
   readonly ways: ReadonlyMap<string, CompiledGroup>
+  /** With the results of its steps, where any of them is used; `null` where runs need not carry them along. */
+  readonly results: Catalogue | null
 }
 
 export interface Hit {
@@ -44,11 +47,13 @@ const NO_WAYS: ReadonlyMap<string, CompiledGroup> = new Map()
 /** Compiled once for a version of a rule. */
 export function compileRule(rule: ActiveRule, catalogue: Catalogue): CompiledRule {
   const { conditions, object, steps } = rule.document
+  const results = namesResults(rule.document) ? withResults(rule.document, catalogue) : null
   const branches = steps.some((step) => step.branches) ? placedBranches(rule.document) : []
   return {
     ...rule,
+    results,
     conditions: compileGroup(conditions, object, catalogue),
-    ways: branches.length === 0 ? NO_WAYS : new Map(branches.flatMap(({ branch, object: of }) => (branch.when ? [[branch.id, compileGroup(branch.when, of, catalogue)] as const] : []))),
+    ways: branches.length === 0 ? NO_WAYS : new Map(branches.flatMap(({ branch, object: of }) => (branch.when ? [[branch.id, compileGroup(branch.when, of, results ?? catalogue)] as const] : []))),
   }
 }
 

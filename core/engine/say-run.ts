@@ -13,7 +13,7 @@ export function sayWrote(wrote: Wrote, { catalogue, object }: Names, today: stri
   if (wrote.what === 'task') {
     return `task for ${catalogue.person(wrote.assigneeId)?.name ?? wrote.assigneeId}, due ${sayDay(wrote.due, today)}: “${wrote.title}”`
   }
-  if (wrote.what === 'way') return wrote.say
+  if (wrote.what === 'way' || wrote.what === 'gave') return wrote.say
   if (wrote.what === 'stop') return `stopped here: ${wrote.because}`
   if (wrote.what === 'link') return `linked to ${wrote.name}`
   if (wrote.what === 'message') return `mail to ${wrote.recipient}`
@@ -25,7 +25,7 @@ export function sayWrote(wrote: Wrote, { catalogue, object }: Names, today: stri
 
 export function sayStepRecord(record: StepRecord, names: Names, today: string): string {
   switch (record.state) {
-    case 'done': return record.wrote.map((wrote) => sayWrote(wrote, names, today)).join('; ') || 'nothing was to be done'
+    case 'done': return record.wrote.map((wrote) => sayWrote(wrote, names, today)).filter(Boolean).join('; ') || 'nothing was to be done'
     case 'skipped': return `skipped: ${saySkip(record.reason)}`
     case 'failed': return `failed: ${sayFail(record.reason)}`
   }

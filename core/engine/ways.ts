@@ -18,14 +18,16 @@ export interface Chooser {
   readonly moment: Moment
   /** Its values before the change that started the rule. */
   readonly before: Values | null
+  /** What its steps gave so far, by the keys under which they are named. */
+  readonly results?: Values
 }
 
 /** What a step of a rule may look at, for a record. */
-export function contextOf({ world, rule, moment }: Chooser, step: Step, record: RecordSnapshot): StepContext {
+export function contextOf({ world, rule, moment, results }: Chooser, step: Step, record: RecordSnapshot): StepContext {
   const ref: RecordRef = { object: record.object, id: record.id }
   return {
-    catalogue: world.catalogue(),
-    record,
+    catalogue: rule.results ?? world.catalogue(),
+    record: rule.results && results ? { ...record, values: { ...record.values, ...results } } : record,
     moment,
     related: (object) => world.related(ref, object),
     linked: (object) => world.linked(ref, object),

@@ -1,6 +1,6 @@
 import type { Seen } from '../conditions/compile'
 import type { Catalogue } from '../fields/catalogue'
-import type { Value } from '../fields/value'
+import type { Value, Values } from '../fields/value'
 import type { MatchPart } from '../linking/link-by'
 import type { PlacedProblem } from '../problems'
 import type { ObjectKind, RecordRef } from '../records/kinds'
@@ -68,6 +68,8 @@ export type Wrote =
   | { readonly what: 'fields'; readonly eventSeq: number; readonly changes: readonly { readonly field: string; readonly old: Value; readonly new: Value }[] }
   /** The run went this way through a step that holds others. */
   | { readonly what: 'way'; readonly branch: string; readonly say: string; readonly seen: readonly Seen[] }
+  /** What the step found, for the steps further down; by the keys under which they name it. */
+  | { readonly what: 'gave'; readonly values: Values; readonly say: string }
   /** The run was ended here. */
   | { readonly what: 'stop'; readonly because: string }
   | { readonly what: 'link'; readonly from: RecordRef; readonly to: RecordRef; readonly name: string }

@@ -45,6 +45,8 @@ export class Catalogue {
   private readonly personById = new Map<string, Person>()
   /** By set: what each spelling, folded, counts as. */
   private readonly same = new Map<number, ReadonlyMap<string, string>>()
+  /** What was added by `with`, by object and key. */
+  private extra: ReadonlyMap<string, Field> | null = null
 
   constructor(readonly data: CatalogueData) {
     this.workspace = data.workspace
@@ -89,12 +91,23 @@ export class Catalogue {
     return made
   }
 
+  /** The same with more fields, for one use: what the steps of a rule give is used like fields by those further down. */
+  with(fields: readonly Field[]): Catalogue {
+    if (fields.length === 0) return this
+    // Shares every look-up with this one: it is made for each step of a rule, while somebody types.
+    const made = Object.create(this) as Catalogue
+    made.extra = new Map([...(this.extra ?? []), ...fields.map((field) => [`${field.object}.${field.key}`, field] as const)])
+    return made
+  }
+
   fields(object: ObjectKind): readonly Field[] {
-    return this.byObject.get(object) ?? []
+    const own = this.byObject.get(object) ?? []
+    return this.extra ? [...own, ...[...this.extra.values()].filter((field) => field.object === object)] : own
   }
 
   field(object: ObjectKind, key: string): Field | null {
-    return this.byKey.get(`${object}.${key}`) ?? null
+    const name = `${object}.${key}`
+    return this.byKey.get(name) ?? this.extra?.get(name) ?? null
   }
 
   /** The field, also when it was put away: for telling what happened. */

@@ -8,6 +8,7 @@ import { sayProblem, type Problem } from '../problems'
 import type { RuleDocument } from './document'
 import type { Names } from './sentence'
 import { STEPS } from './steps'
+import { catalogues } from './results'
 import { groupsOf, placedSteps } from './tree'
 import { TRIGGERS } from './triggers'
 
@@ -55,15 +56,17 @@ export function checkRule(rule: RuleDocument, catalogue: Catalogue): readonly Fi
     if (!kind.objects.includes(rule.object)) found.push(finding('trigger', trigger.id, 'kind', { code: 'shape', detail: `“${kind.does}” is not for ${rule.object} records` }))
     for (const { param, problem } of kind.check(trigger.params, names)) found.push(finding('trigger', trigger.id, param, problem))
   }
-  for (const { group, object: of } of groupsOf(rule)) {
-    for (const { condition, object } of placedConditions(group, of)) found.push(...checkCondition(condition, { catalogue, object }))
+  const usable = catalogues(rule, catalogue)
+  for (const { group, object: of, branch } of groupsOf(rule)) {
+    const at = (branch && usable.get(branch.branch.id)) ?? catalogue
+    for (const { condition, object } of placedConditions(group, of)) found.push(...checkCondition(condition, { catalogue: at, object }))
     for (const { linked, object } of placedLinked(group, of)) {
       if (!canAsk(linked, object)) found.push(finding('condition', linked.id, 'how', { code: 'shape', detail: `a ${object} has no main ${linked.object}` }))
     }
   }
   for (const { step, object } of placedSteps(rule)) {
     const kind = STEPS[step.kind]
-    const own: Names = { catalogue, object }
+    const own: Names = { catalogue: usable.get(step.id) ?? catalogue, object }
     if (!kind.objects.includes(object)) found.push(finding('step', step.id, 'kind', { code: 'shape', detail: `“${kind.does}” is not for ${object} records` }))
     for (const { param, problem } of kind.check(step.params, own)) found.push(finding('step', step.id, param, problem))
     if (!kind.ways || !step.branches) continue

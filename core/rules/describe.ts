@@ -2,6 +2,7 @@ import { sayGroup } from '../conditions/compile'
 import type { Catalogue } from '../fields/catalogue'
 import type { RuleDocument, Step, Trigger } from './document'
 import { repeatSentence } from './repeats'
+import { withResults } from './results'
 import { plainSentence, type Names } from './sentence'
 import { STEPS } from './steps'
 import { objectInside } from './tree'
@@ -24,7 +25,7 @@ export function sayStepWhole(step: Step, names: Names): string {
 
 /** The rule in three pieces of plain text, as the list of rules shows it. */
 export function sayRule(rule: RuleDocument, catalogue: Catalogue): { readonly when: string; readonly onlyIf: string; readonly then: readonly string[] } {
-  const names: Names = { catalogue, object: rule.object }
+  const names: Names = { catalogue: withResults(rule, catalogue), object: rule.object }
   return {
     when: rule.triggers.map((trigger) => sayTrigger(trigger, names)).join(', or ') + (rule.repeats ? ` (${plainSentence(repeatSentence(rule.repeats))})` : ''),
     onlyIf: rule.conditions.items.length ? sayGroup(rule.conditions, rule.object, catalogue) : '',

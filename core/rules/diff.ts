@@ -6,6 +6,7 @@ import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
 import type { RuleDocument } from './document'
 import { sayStep, sayTrigger } from './describe'
 import { repeatSentence } from './repeats'
+import { withResults } from './results'
 import { plainSentence } from './sentence'
 import { STEPS } from './steps'
 import { groupsOf, placedBranches, placedSteps } from './tree'
@@ -40,7 +41,8 @@ function conditionParts(group: Group, object: ObjectKind, place: string, catalog
   return [...joined, ...group.items.flatMap(one)]
 }
 
-function partsOf(rule: RuleDocument, catalogue: Catalogue): readonly Part[] {
+function partsOf(rule: RuleDocument, plain: Catalogue): readonly Part[] {
+  const catalogue = withResults(rule, plain)
   const names = { catalogue, object: rule.object }
   return [
     { id: 'name', place: 'name', text: rule.name, within: '' },

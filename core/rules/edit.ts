@@ -8,6 +8,7 @@ import type { Value } from '../fields/value'
 import { sayProblem, type Result, good, bad } from '../problems'
 import { freshId, zRule, zStep, type Branch, type RuleDocument, type Step } from './document'
 import { REPEAT_FORM, repeatParams, repeatsOf, type RepeatParams } from './repeats'
+import { renameResults } from './results'
 import { STEPS, type StepName } from './steps'
 import { changeBranch, changeStep, groupsOf, placedBranches, placedSteps, type PlacedStep } from './tree'
 import { TRIGGERS, type TriggerName } from './triggers'
@@ -262,10 +263,17 @@ function renamed(steps: readonly Step[], fresh: (letter: 's' | 'b' | 'c') => str
     ...one, id: fresh('c'),
     items: one.items.map((item) => (item.kind === 'group' ? group(item) : item.kind === 'linked' ? { ...item, id: fresh('c'), group: group(item.group) } : { ...item, id: fresh('c') })),
   })
-  return steps.map((step) => ({
-    ...step, id: fresh('s'),
-    ...(step.branches ? { branches: step.branches.map((branch) => ({ ...branch, id: fresh('b'), ...(branch.when ? { when: group(branch.when) } : {}), steps: renamed(branch.steps, fresh) })) } : {}),
-  }))
+  const ids = new Map<string, string>()
+  const anew = (some: readonly Step[]): readonly Step[] => some.map((step) => {
+    const id = fresh('s')
+    ids.set(step.id, id)
+    return {
+      ...step, id,
+      ...(step.branches ? { branches: step.branches.map((branch) => ({ ...branch, id: fresh('b'), ...(branch.when ? { when: group(branch.when) } : {}), steps: anew(branch.steps) })) } : {}),
+    }
+  })
+  // Results that steps use of each other are theirs also under the new ids.
+  return renameResults(anew(steps), ids)
 }
 
 /** Steps from text, put in at a place with fresh ids. Refuses with the reason what is no text of steps. */

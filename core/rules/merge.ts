@@ -7,9 +7,9 @@ import { fieldWord, sayValue, type Names, type SentencePart } from './sentence'
 
 /**
  * Merge fields stand in texts as `{{deal.name}}`. They are looked up, never run: what stands between the braces is
- * an object and a field key and nothing else.
+ * an object and a field key, or a step and one of its results, and nothing else.
  */
-const MERGE = /\{\{\s*([a-z]+)\.([A-Za-z][A-Za-z\d]*)\s*\}\}/g
+const MERGE = /\{\{\s*([A-Za-z][\w-]*)\.([A-Za-z][A-Za-z\d]*)\s*\}\}/g
 
 export interface MergeField {
   /** `deal.name` */
@@ -25,11 +25,14 @@ export function mergeObjects(object: ObjectKind): readonly ObjectKind[] {
   return OBJECTS.filter((one) => one === object || LINKABLE.some((link) => link.from === object && link.to === one))
 }
 
+/** The key of a result of a step has a dot in it; no field's has. */
+const isResult = (key: string): boolean => key.includes('.')
+
 /** Every merge field a text of a rule on `object` may hold. */
 export function mergeFields(object: ObjectKind, catalogue: Catalogue): readonly MergeField[] {
   return mergeObjects(object).flatMap((one) => catalogue.fields(one).map((field) => ({
-    name: `${one}.${field.key}`, label: `${one} ${fieldWord(field)}`, object: one, field: field.key,
-  })))
+    ...(isResult(field.key) ? { name: field.key, label: fieldWord(field) ?? field.key } : { name: `${one}.${field.key}`, label: `${one} ${fieldWord(field)}` }), object: one, field: field.key,
+  }))).filter((field) => field.object === object || !isResult(field.field))
 }
 
 export type TextPart = { readonly text: string } | { readonly merge: string }
@@ -65,6 +68,7 @@ export function checkText(text: string, object: ObjectKind, catalogue: Catalogue
   const allowed = mergeObjects(object)
   return splitText(text).flatMap((part) => {
     if (!('merge' in part)) return []
+    if (catalogue.field(object, part.merge)) return []
     const [of, key] = part.merge.split('.') as [ObjectKind, string]
     return allowed.includes(of) && catalogue.field(of, key) ? [] : [{ code: 'unknownMerge' as const, name: part.merge }]
   })
@@ -79,6 +83,8 @@ export function fillText(
 ): string {
   return splitText(text).map((part) => {
     if (!('merge' in part)) return part.text
+    const result = catalogue.field(record.object, part.merge)
+    if (result) return isEmpty(record.values[part.merge] ?? null) ? `(no ${fieldWord(result)})` : sayValue(record.values[part.merge] ?? null, result, catalogue)
     const [of, key] = part.merge.split('.') as [ObjectKind, string]
     const source = of === record.object ? record : related(of)
     const field = catalogue.field(of, key)

@@ -1,6 +1,7 @@
 import { placedConditions, type Group, type Placed } from '../conditions/document'
 import type { OtherField } from '../conditions/operators/another-field'
 import type { ObjectKind } from '../records/kinds'
+import type { DecisionTable } from '../tables/table'
 import type { RuleDocument } from './document'
 import { groupsOf, placedBranches, placedSteps } from './tree'
 
@@ -35,6 +36,11 @@ export const groupUsesChoice = (group: Group, of: ObjectKind, object: ObjectKind
 /** Whether conditions name a stage: stage ids are nobody else’s. */
 export const groupUsesStage = (group: Group, of: ObjectKind, stage: string): boolean => placedConditions(group, of).some(({ condition }) => holds(condition.params, stage))
 
+/** Whether a decision table tests for a choice of a field. */
+const tableHolds = (params: object, of: ObjectKind, object: ObjectKind, key: string, choice: string): boolean =>
+  'table' in params && (params as { readonly table: DecisionTable }).table.inputs.some((input, at) => input.field === key && (input.via ?? of) === object
+    && (params as { readonly table: DecisionTable }).table.rows.some((row) => holds(row.when[at], choice)))
+
 const anyGroup = (rule: RuleDocument, uses: (group: Group, of: ObjectKind) => boolean): boolean => groupsOf(rule).some(({ group, object }) => uses(group, object))
 /** The params of every step, with the kind of record it works on. */
 const anyStep = (rule: RuleDocument, uses: (params: object, of: ObjectKind) => boolean): boolean => placedSteps(rule).some(({ step, object }) => uses(step.params, object))
@@ -43,13 +49,13 @@ const anyStep = (rule: RuleDocument, uses: (params: object, of: ObjectKind) => b
 export const usesField = (rule: RuleDocument, object: ObjectKind, key: string): boolean =>
   (rule.object === object && somewhere(rule.triggers, (part) => part.field === key))
   || anyGroup(rule, (group, of) => groupUsesField(group, of, object, key))
-  || anyStep(rule, (params, of) => somewhere(params, (part) => (of === object && (part.field === key || part.ownField === key)) || (part.theirField === key && part.to === object)) || mergesField(params, object, key))
+  || anyStep(rule, (params, of) => somewhere(params, (part) => ((part.via ?? of) === object && part.field === key) || (of === object && part.ownField === key) || (part.theirField === key && part.to === object)) || mergesField(params, object, key))
 
 /** Whether a rule names a choice of a field: beside the field, in whatever asks for it or sets it, or as the value of a path. */
 export const usesChoice = (rule: RuleDocument, object: ObjectKind, key: string, choice: string): boolean =>
   (rule.object === object && somewhere(rule.triggers, (part) => part.field === key && holds(part, choice)))
   || anyGroup(rule, (group, of) => groupUsesChoice(group, of, object, key, choice))
-  || anyStep(rule, (params, of) => of === object && somewhere(params, (part) => part.field === key && holds(part, choice)))
+  || anyStep(rule, (params, of) => (of === object && somewhere(params, (part) => part.field === key && holds(part, choice))) || tableHolds(params, of, object, key, choice))
   // A path without steps says nothing that would be lost with its value.
   || placedBranches(rule).some(({ branch, of, outer }) => outer === object && branch.value === choice && branch.steps.length > 0 && (of.params as { readonly field?: unknown }).field === key)
 

@@ -34,6 +34,8 @@ export function saySource(source: ValueSource, field: Field, object: ObjectKind,
 /** Two fields fit when their values are kept in the same form: the same type, or two kinds of text or number. */
 export function fits(from: Field, to: Field): boolean {
   if (from.type === to.type) return from.type !== 'choice' && from.type !== 'choices' ? true : from.id === to.id
+  // A text that a step found is one of a known list, and still a text.
+  if (from.id === 0 && from.type === 'choice' && (to.type === 'text' || to.type === 'longText')) return true
   const loose = (field: Field) => FIELD_TYPES[field.type].widget
   return (loose(to) === 'number' && loose(from) === 'number') || (to.type === 'text' && from.type === 'text') || to.type === 'longText' && loose(from) === 'text'
 }

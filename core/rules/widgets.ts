@@ -23,6 +23,8 @@ export type Widget =
   | { readonly widget: 'otherField' }
   /** A whole number. */
   | { readonly widget: 'count'; readonly min: number; readonly max: number }
+  /** A decision table. */
+  | { readonly widget: 'table' }
   | { readonly widget: 'mergeText'; readonly lines: 'one' | 'many'; readonly most: number }
 
 export type WidgetName = Widget['widget']

@@ -4,6 +4,7 @@ import { sayStop, type RunState, type StepRecord } from '../../core/engine/world
 import { fieldWord, sayValue } from '../../core/rules/sentence'
 import type { Catalogue } from '../../core/fields/catalogue'
 import { sayStep, sayTrigger } from '../../core/rules/describe'
+import { withResults } from '../../core/rules/results'
 import type { RuleDocument, Step } from '../../core/rules/document'
 import { placedBranches, placedSteps } from '../../core/rules/tree'
 import { STEPS } from '../../core/rules/steps'

@@ -2,6 +2,7 @@
 export { assignOwner } from './assign-owner'
 export { choosePath } from './choose-path'
 export { createTask } from './create-task'
+export { decide } from './decide'
 export { eachLinked } from './each-linked'
 export { linkMatch } from './link-match'
 export { moveStage } from './move-stage'

@@ -1,0 +1,64 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { RULES } from '../../demo/rules'
+import { readRule } from '../rules/document'
+import { randomRule, spoiled } from '../testing/random-rules'
+import { catalogue } from '../testing/world'
+import { readRuleText, ruleSchema, ruleToJson, ruleToText, ruleToYaml } from './rule-text'
+
+const numRuns = Number(process.env.SKY_LEVER_CASES ?? 500)
+
+describe('a rule as text', () => {
+  it.each(RULES.map(({ document }) => [document.name, document] as const))('“%s” is the same after YAML and after JSON', (_name, rule) => {
+    expect(readRuleText(ruleToYaml(rule))).toEqual({ ok: true, value: rule })
+    expect(readRuleText(ruleToJson(rule))).toEqual({ ok: true, value: rule })
+  })
+
+  it('every rule that loads is the same after YAML and JSON', () => {
+    fc.assert(fc.property(randomRule, (rule) => {
+      const read = readRule(JSON.parse(JSON.stringify(rule)))
+      if (!read.ok) throw new Error(JSON.stringify(read.problem))
+      expect(readRuleText(ruleToYaml(read.value))).toEqual(read)
+      expect(readRuleText(ruleToJson(read.value))).toEqual(read)
+    }), { numRuns })
+  })
+
+  it('one with something wrong in it either loads and is the same afterwards, or is refused with path and reason', () => {
+    let refused = 0
+    fc.assert(fc.property(randomRule.chain(spoiled), (given) => {
+      const read = readRuleText(JSON.stringify(given))
+      if (read.ok) expect(readRuleText(ruleToYaml(read.value))).toEqual(read)
+      else {
+        refused++
+        expect(read.problem.code === 'shape' ? read.problem.detail : '').toMatch(/^[^:]+: .+/s)
+      }
+    }), { numRuns })
+    expect(refused).toBeGreaterThan(numRuns / 4)
+  })
+
+  it.each([
+    ['what is no YAML', 'name: [a', /line 1, column \d+: /],
+    ['a key that stands twice', 'format: 1\nformat: 1', /line 2, column 1: Map keys must be unique/],
+    ['parts that stand for others', 'a: &a [1]\nb: *a', /stand for other parts/],
+    ['a tag of its own', 'format: !!js/function "x"', /line 1, column/],
+    ['a list', '- 1', /rule: /],
+    ['nothing', '', /rule: /],
+  ])('refuses %s', (_what, text, reason) => {
+    const read = readRuleText(text)
+    expect(read.ok ? '' : read.problem.code === 'shape' ? read.problem.detail : '').toMatch(reason)
+  })
+
+  it('is read aloud with its paths indented', () => {
+    const rule = RULES.find(({ document }) => document.steps.some((step) => step.branches))
+    const text = rule ? ruleToText(rule.document, catalogue) : ''
+    expect(text).toMatch(/^When$/m)
+    expect(text).toMatch(/^ {4}1a /m)
+    expect(text).not.toMatch(/undefined|\[object/)
+  })
+
+  it('has a schema that names every kind of step', () => {
+    const text = JSON.stringify(ruleSchema())
+    for (const kind of ['setField', 'choosePath', 'decide', 'createTask']) expect(text).toContain(`"const":"${kind}"`)
+    expect(text).toContain('https://json-schema.org/draft/2020-12/schema')
+  })
+})

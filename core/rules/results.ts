@@ -1,0 +1,83 @@
+import type { Catalogue } from '../fields/catalogue'
+import type { Choice, Field } from '../fields/field'
+import type { FieldTypeName } from '../fields/types'
+import { OBJECTS, type ObjectKind } from '../records/kinds'
+import type { Branch, RuleDocument, Step } from './document'
+import { STEPS } from './steps'
+import { branchLabel, objectInside, placedSteps, stepLabel } from './tree'
+
+/**
+ * What a step found or made can be used by the steps further down. There it looks like a field of the record that
+ * nobody may write: its key is the id of the step and the name of the result, "s3.thanks", which no field's key can be.
+ */
+
+/** One result that a kind of step gives. */
+export interface ResultSpec {
+  /** Permanent within the kind of step, or made by whoever writes the rule. Letters and digits. */
+  readonly key: string
+  readonly label: string
+  readonly type: FieldTypeName
+  readonly choices?: readonly Choice[]
+}
+
+/** A step whose results are at hand, with what the sheet calls it. */
+interface Giving {
+  readonly step: Step
+  readonly label: string
+  readonly object: ObjectKind
+}
+
+export const resultKey = (stepId: string, key: string): string => `${stepId}.${key}`
+
+function fieldsOf({ step, label, object }: Giving, catalogue: Catalogue, on: readonly ObjectKind[]): readonly Field[] {
+  return STEPS[step.kind].gives(step.params, { catalogue, object }).flatMap((one) => on.map((kind): Field => ({
+    // Stored fields count from 1: this one is nowhere stored.
+    id: 0, object: kind, key: resultKey(step.id, one.key), label: `${one.label} (step ${label})`, type: one.type, description: `from step ${label}`, keptBy: `comes from step ${label}`,
+    required: false, choices: one.choices ?? [], currencyKey: null, synonyms: null,
+  })))
+}
+
+/** The catalogue with the results of every step of a rule: for saying the rule and for running it. */
+export const withResults = (rule: Pick<RuleDocument, 'steps' | 'object'>, catalogue: Catalogue): Catalogue =>
+  catalogue.with(placedSteps(rule).flatMap((placed) => fieldsOf(placed, catalogue, OBJECTS)))
+
+/**
+ * For each step and each way of a rule the catalogue with what it can use: the results of the steps before it and of
+ * those before the steps it stands inside of. What stands inside another path may never have been done.
+ */
+export function catalogues(rule: Pick<RuleDocument, 'steps' | 'object'>, catalogue: Catalogue): ReadonlyMap<string, Catalogue> {
+  const found = new Map<string, Catalogue>()
+  const walk = (steps: readonly Step[], object: ObjectKind, prefix: string, before: Catalogue): void => {
+    let here = before
+    steps.forEach((step, at) => {
+      found.set(step.id, here)
+      const label = stepLabel(prefix, at)
+      step.branches?.forEach((branch: Branch, index) => {
+        found.set(branch.id, here)
+        walk(branch.steps, objectInside(step, object), branchLabel(step, label, index), here)
+      })
+      here = here.with(fieldsOf({ step, label, object }, catalogue, OBJECTS))
+    })
+  }
+  walk(rule.steps, rule.object, '', catalogue)
+  return found
+}
+
+/** Whether a part of a rule names a result of any step: only then do runs carry results along. */
+export const namesResults = (rule: Pick<RuleDocument, 'steps'>): boolean => {
+  const text = JSON.stringify(rule.steps)
+  return text.includes('.') && placedIds(rule.steps).some((id) => text.includes(`"${id}.`) || new RegExp(`\\{\\{\\s*${id.replace(/[^\w]/g, '\\$&')}\\.`).test(text))
+}
+
+const placedIds = (steps: readonly Step[]): readonly string[] => steps.flatMap((step) => [step.id, ...(step.branches ?? []).flatMap((branch) => placedIds(branch.steps))])
+
+/** The same part with the ids of steps in the results it names replaced. */
+export function renameResults<T>(part: T, ids: ReadonlyMap<string, string>): T {
+  const text = (given: string): string => given
+    .replace(/\{\{\s*([^{}.\s]+)\.([A-Za-z][A-Za-z\d]*)\s*\}\}/g, (whole, id: string, key: string) => (ids.has(id) ? `{{${ids.get(id)}.${key}}}` : whole))
+    .replace(/^([^{}.\s]+)\.([A-Za-z][A-Za-z\d]*)$/, (whole, id: string, key: string) => (ids.has(id) ? `${ids.get(id)}.${key}` : whole))
+  const one = (given: unknown): unknown => (typeof given === 'string' ? text(given)
+    : Array.isArray(given) ? given.map(one)
+      : typeof given === 'object' && given !== null ? Object.fromEntries(Object.entries(given).map(([key, value]) => [key, one(value)])) : given)
+  return one(part) as T
+}

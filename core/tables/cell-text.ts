@@ -1,0 +1,132 @@
+import type { Catalogue } from '../fields/catalogue'
+import type { Field } from '../fields/field'
+import { PLAIN_STYLE } from '../fields/kind'
+import { FIELD_TYPES } from '../fields/types'
+import { isEmpty, type Value } from '../fields/value'
+import { bad, good, type Result } from '../problems'
+import { sayValue } from '../rules/sentence'
+import { testedBy, type Cell } from './table'
+
+/**
+ * Tests as people type them and as a spreadsheet holds them: the unary tests of FEEL (DMN 1.3, 10.3.1.2), with values
+ * in the words of the workspace: `< 10000`, `[10000..40000)`, `>= 40000`, `Hire, Purchase`, `not(Hire)`, `-`, `empty`.
+ */
+
+const plain = (value: number | string | null): string => (value === null ? '' : String(value))
+
+/** A test in its one written form. */
+export function writeCell(cell: Cell, field: Field, catalogue: Catalogue): string {
+  switch (cell.is) {
+    case 'any': return '-'
+    case 'empty': return 'empty'
+    case 'values': {
+      const values = cell.values.map((value) => quote(isEmpty(value) ? 'empty' : sayValue(value, field, catalogue))).join(', ')
+      return cell.not ? `not(${values})` : values
+    }
+    case 'band': {
+      if (cell.from !== null && cell.to !== null) {
+        return cell.from === cell.to && cell.fromIn && cell.toIn ? plain(cell.from) : `${cell.fromIn ? '[' : '('}${plain(cell.from)}..${plain(cell.to)}${cell.toIn ? ']' : ')'}`
+      }
+      if (cell.from !== null) return `${cell.fromIn ? '>=' : '>'} ${plain(cell.from)}`
+      return cell.to === null ? 'filled' : `${cell.toIn ? '<=' : '<'} ${plain(cell.to)}`
+    }
+  }
+}
+
+/** Values that could be taken for something else stand in quotes. */
+const quote = (text: string): string => (/[",()]|^\s|\s$|^-$/.test(text) || /^(?:empty|not|filled)$/i.test(text) ? JSON.stringify(text) : text)
+
+/** The values of a list, cut at its commas outside of quotes; `null` when a quote does not end. */
+function listed(text: string): readonly string[] | null {
+  const found: string[] = []
+  for (let rest = text.trim(); rest !== '';) {
+    const quoted = /^"(?:[^"\\]|\\.)*"/.exec(rest)?.[0]
+    if (quoted === undefined && rest.startsWith('"')) return null
+    const piece = quoted ?? /^[^,]*/.exec(rest)?.[0] ?? ''
+    found.push(quoted === undefined ? piece.trim() : unquote(quoted))
+    rest = rest.slice(piece.length).trim()
+    if (rest === '') break
+    if (!rest.startsWith(',')) return null
+    rest = rest.slice(1).trim()
+    if (rest === '') return null
+  }
+  return found
+}
+
+function unquote(text: string): string {
+  try {
+    return String(JSON.parse(text))
+  } catch (error) {
+    if (error instanceof SyntaxError) return text.slice(1, -1)
+    throw error
+  }
+}
+
+function readOne(text: string, field: Field, catalogue: Catalogue): Result<Value> {
+  // Thousands may be set apart, which a plain number does not allow.
+  const raw = FIELD_TYPES[field.type].widget === 'number' ? text.replace(/(?<=\d)[\s,](?=\d{3}\b)/g, '') : text
+  const read = FIELD_TYPES[field.type].read(raw, { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
+  if (read.ok || typeof text !== 'string') return read
+  // Ids are as good as words: files and tables of old may hold them.
+  const accepted = FIELD_TYPES[field.type].accept(text, { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
+  return accepted.ok ? accepted : read
+}
+
+const RANGE = /^([[(\]])\s*(.+?)\s*\.\.\s*(.+?)\s*([\])[])$/
+const COMPARE = /^(<=|>=|<|>|=)\s*(.+)$/
+
+/** Reads a test for a field. A band whose borders are not said is refused: whether 2,500 belongs to it is nobody's guess. */
+export function readCell(text: string, field: Field, catalogue: Catalogue): Result<Cell> {
+  const raw = text.trim()
+  if (raw === '' || raw === '-') return good({ is: 'any' })
+  if (/^empty$/i.test(raw) || raw === 'null') return good({ is: 'empty' })
+  const by = testedBy(field)
+  if (by === null) return bad({ code: 'wrongType', type: FIELD_TYPES[field.type].word })
+  return by === 'band' ? readBand(raw, field, catalogue) : readValues(raw, field, catalogue)
+}
+
+function readBand(raw: string, field: Field, catalogue: Catalogue): Result<Cell> {
+  if (/^filled$/i.test(raw)) return good({ is: 'band', from: null, fromIn: false, to: null, toIn: false })
+  const border = (text: string): Result<number | string> => {
+    const read = readOne(text, field, catalogue)
+    if (!read.ok) return read
+    return typeof read.value === 'number' || typeof read.value === 'string' ? good(read.value) : bad({ code: 'missing', what: 'the border' })
+  }
+  const range = RANGE.exec(raw)
+  if (range) {
+    const [from, to] = [border(range[2] ?? ''), border(range[3] ?? '')]
+    if (!from.ok) return from
+    if (!to.ok) return to
+    const cell: Cell = { is: 'band', from: from.value, fromIn: range[1] === '[', to: to.value, toIn: range[4] === ']' }
+    const none = from.value > to.value || (from.value === to.value && !(cell.fromIn && cell.toIn))
+    return none ? bad({ code: 'shape', detail: `nothing lies in ${raw}` }) : good(cell)
+  }
+  const loose = /^(.+?)\s*(?:\.\.|–|to\s)\s*(.+)$/.exec(raw)
+  if (loose && border(loose[1] ?? '').ok && border(loose[2] ?? '').ok) {
+    return bad({ code: 'shape', detail: `say whether the borders belong to it: [${loose[1]}..${loose[2]}] with both, [${loose[1]}..${loose[2]}) without the last` })
+  }
+  const compare = COMPARE.exec(raw)
+  const value = border(compare?.[2] ?? raw)
+  if (!value.ok) return value
+  switch (compare?.[1]) {
+    case '<': return good({ is: 'band', from: null, fromIn: false, to: value.value, toIn: false })
+    case '<=': return good({ is: 'band', from: null, fromIn: false, to: value.value, toIn: true })
+    case '>': return good({ is: 'band', from: value.value, fromIn: false, to: null, toIn: false })
+    case '>=': return good({ is: 'band', from: value.value, fromIn: true, to: null, toIn: false })
+    default: return good({ is: 'band', from: value.value, fromIn: true, to: value.value, toIn: true })
+  }
+}
+
+function readValues(raw: string, field: Field, catalogue: Catalogue): Result<Cell> {
+  const not = /^not\s*\((.*)\)$/i.exec(raw)
+  const texts = listed(not?.[1] ?? raw)
+  if (!texts || texts.length === 0) return bad({ code: 'shape', detail: 'the list of values does not end' })
+  const values: Value[] = []
+  for (const text of texts) {
+    const read = readOne(text, field, catalogue)
+    if (!read.ok) return read
+    if (isEmpty(read.value)) return bad({ code: 'missing', what: 'the value' })
+    values.push(read.value)
+  }
+  return good({ is: 'values', values, not: not !== null })
+}
