@@ -11,6 +11,7 @@ import type { Cause, RecordSnapshot } from '../records/record'
 import type { LinkedRecord } from '../records/subject'
 import { zId } from '../conditions/document'
 import type { Branch } from './document'
+import type { Touch } from './preflight/touches'
 import type { ResultSpec } from './results'
 import type { Names, SentencePart } from './sentence'
 import type { Form } from './widgets'
@@ -101,6 +102,8 @@ export interface StepSpec<K extends string, P extends object> {
   sentence(params: P, names: Names): readonly SentencePart[]
   /** What is still missing or does not fit, by param. */
   check(params: P, names: Names): readonly StepProblem[]
+  /** What it may write, for finding what rules do to one another; `held` is what the record is known to hold then. */
+  touches?(params: P, names: Names, held: Values): readonly Touch[]
   /** What it gives to the steps further down. */
   gives?(params: P, names: Names): readonly ResultSpec[]
   /** Pure: reads through the context and returns what is to be done. A step that holds others has nothing to do itself. */
@@ -120,6 +123,7 @@ export interface StepKind<K extends string = string> {
   readonly start: object
   sentence(params: object, names: Names): readonly SentencePart[]
   check(params: object, names: Names): readonly StepProblem[]
+  touches(params: object, names: Names, held: Values): readonly Touch[]
   gives(params: object, names: Names): readonly ResultSpec[]
   run(params: object, context: StepContext): Outcome
   readonly ways: Ways<object> | null
@@ -145,6 +149,7 @@ export const defineStep = <const K extends string, P extends object>(spec: StepS
     start: spec.start,
     sentence: (params, names) => spec.sentence(params as P, names),
     check: (params, names) => spec.check(params as P, names),
+    touches: (params, names, held) => spec.touches?.(params as P, names, held) ?? [],
     gives: (params, names) => spec.gives?.(params as P, names) ?? [],
     run: (params, context) => spec.run?.(params as P, context) ?? NOTHING,
     ways: (spec.ways as Ways<object> | undefined) ?? null,

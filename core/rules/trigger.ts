@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { zId } from '../conditions/document'
 import type { Catalogue } from '../fields/catalogue'
 import type { ObjectKind } from '../records/kinds'
+import type { Values } from '../fields/value'
 import type { ChangeEvent } from '../records/record'
 import type { Names, SentencePart } from './sentence'
 import type { StepProblem } from './step'
@@ -40,6 +41,8 @@ export interface TriggerSpec<K extends string, P extends object> {
   listen(params: P, names: Names): readonly Listen[]
   /** Compiled once for a rule's version. Looks at the difference an event made, not at the value alone. */
   compile(params: P, names: Names): (event: Pick<ChangeEvent, 'kind' | 'changes'>) => boolean
+  /** What the record surely holds right after it. */
+  after?(params: P): Values
   /** What happened, in words, for the task and the journal: "stage went from Sized to Quoted". */
   because(params: P, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names): string
   readonly examples: readonly [TriggerExample<P>, ...TriggerExample<P>[]]
@@ -57,6 +60,7 @@ export interface TriggerKind<K extends string = string> {
   check(params: object, names: Names): readonly StepProblem[]
   listen(params: object, names: Names): readonly Listen[]
   compile(params: object, names: Names): (event: Pick<ChangeEvent, 'kind' | 'changes'>) => boolean
+  after(params: object): Values
   because(params: object, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names): string
   readonly examples: readonly TriggerExample<object>[]
   readonly schema: z.ZodObject<{ id: z.ZodString; kind: z.ZodLiteral<K>; params: z.ZodType<object> }>
@@ -76,6 +80,7 @@ export const defineTrigger = <const K extends string, P extends object>(spec: Tr
     check: (params, names) => spec.check(params as P, names),
     listen: (params, names) => spec.listen(params as P, names),
     compile: (params, names) => spec.compile(params as P, names),
+    after: (params) => spec.after?.(params as P) ?? {},
     because: (params, event, names) => spec.because(params as P, event, names),
     examples: spec.examples,
     schema: z.strictObject({ id: zId as z.ZodString, kind: z.literal(spec.kind), params: spec.params as z.ZodType<object> }),

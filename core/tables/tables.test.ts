@@ -5,7 +5,7 @@ import type { Value } from '../fields/value'
 import { catalogue } from '../testing/world'
 import { readCell, writeCell } from './cell-text'
 import { coverageOf, sayBox, type Box, type Piece } from './coverage'
-import { decide, fittingRows, passes, zTable, type Cell, type DecisionTable, type HitPolicy } from './table'
+import { decide, fittingRows, passes, zTable, type DecisionTable, type HitPolicy } from './table'
 
 const field = (key: string): Field => {
   const found = catalogue.field('deal', key)

@@ -89,7 +89,7 @@ export const spoiled = (rule: RuleDocument): fc.Arbitrary<unknown> => fc.gen().m
   gather(copy)
   const [node, key] = one(pick, places)
   const how = pick(fc.integer, { min: 0, max: 2 })
-  if (how === 0) delete node[key]
+  if (how === 0) Reflect.deleteProperty(node, key)
   else if (how === 1 && !Array.isArray(node)) node[`${key}x`] = node[key]
   else node[key] = one(pick, [false, 7, 'launch', [], {}, true, -1, 'x'.repeat(5000)])
   return copy

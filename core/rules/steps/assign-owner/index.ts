@@ -22,6 +22,7 @@ export const assignOwner = defineStep<'assignOwner', Params>({
     if (id === null) return [{ param: 'person', problem: { code: 'missing', what: 'who gets it' } }]
     return catalogue.person(id) ? [] : [{ param: 'person', problem: { code: 'unknownPerson', raw: id } }]
   },
+  touches: ({ person }, { object }) => (person === null ? [] : [{ object, field: 'owner', value: person }]),
   run({ person: id, replace }, { catalogue, record }) {
     const named = id === null ? null : catalogue.person(id)
     if (!named) return { go: 'fail', reason: { code: 'refused', reason: `there is no person “${id}” any more` } }

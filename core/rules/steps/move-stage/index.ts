@@ -28,6 +28,14 @@ export const moveStage = defineStep<'moveStage', Params>({
   },
   check: ({ stage }, { catalogue }) =>
     stage !== null && catalogue.stage(stage) ? [] : [{ param: 'stage', problem: { code: 'missing', what: 'the stage' } }],
+  touches({ stage, backwards, across }, { catalogue }, held) {
+    const to = stage === null ? null : catalogue.stage(stage)
+    if (!to) return []
+    const from = typeof held.stage === 'string' ? catalogue.stage(held.stage) : null
+    // It will be skipped: the deal stands there already, further on, or in another pipeline.
+    const stays = from && (from.id === to.id || (from.pipelineId === to.pipelineId ? from.position > to.position && !backwards : !across))
+    return stays ? [] : [{ object: 'deal', field: 'stage', value: to.id }, { object: 'deal', field: 'pipeline', value: to.pipelineId }]
+  },
   run({ stage, backwards, across }, { catalogue, record }) {
     const to = stage === null ? null : catalogue.stage(stage)
     if (!to) return { go: 'fail', reason: { code: 'unknownStage', stage: String(stage) } }

@@ -34,6 +34,7 @@ export const setField = defineStep<'setField', Params>({
     const problem = checkSource(source, field, object, catalogue)
     return problem ? [{ param: 'source', problem }] : []
   },
+  touches: ({ field, source }, { object }) => (field === null ? [] : [{ object, field, ...(source.from === 'value' ? { value: source.value } : source.from === 'empty' ? { value: null } : {}) }]),
   run({ field: key, source, keepByHand }, { catalogue, record, moment, setBy }) {
     const field = key === null ? null : catalogue.field(record.object, key)
     if (!field) return { go: 'fail', reason: { code: 'unknownField', field: String(key) } }

@@ -1,3 +1,4 @@
+import type { Values } from '../../../fields/value'
 import { defineTrigger } from '../../trigger'
 import { checkStage, NO_STAGE, STAGE_FORM, stageSentence, zStageParams } from '../at-stage'
 
@@ -13,6 +14,7 @@ export const entersStage = defineTrigger({
   check: checkStage,
   listen: ({ stage }) => (stage === null ? [] : [{ on: 'value', field: 'stage', key: stage }]),
   compile: ({ stage }) => (event) => event.changes.some((change) => change.field === 'stage' && change.new === stage),
+  after: ({ stage }): Values => (stage === null ? {} : { stage }),
   because({ stage }, event, { catalogue }) {
     const name = (id: unknown) => (typeof id === 'string' ? (catalogue.stage(id)?.name ?? id) : null)
     const from = name(event.changes.find((change) => change.field === 'stage')?.old)

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import type { Catalogue } from '../../../fields/catalogue'
 import type { Field } from '../../../fields/field'
 import { FIELD_TYPES } from '../../../fields/types'
-import { isEmpty, type Value } from '../../../fields/value'
+import { isEmpty, type Value, type Values } from '../../../fields/value'
 import type { FieldChange } from '../../../records/record'
 import { fieldWord, oneOf, quoteValue, say, sayValue, word, type SentencePart } from '../../sentence'
 import { defineTrigger, type Listen } from '../../trigger'
@@ -82,6 +82,7 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
     const wanted = wants(params, field, catalogue)
     return (event) => event.kind === 'changed' && event.changes.some((change) => change.field === field.key && wanted(change))
   },
+  after: ({ field, how, to }): Values => (field !== null && (how === 'to' || how === 'fromTo') && !isEmpty(to) ? { [field]: to } : field !== null && how === 'emptied' ? { [field]: null } : {}),
   because({ field: key }, event, { catalogue, object }) {
     const field = key === null ? null : catalogue.field(object, key)
     const change = event.changes.find((one) => one.field === key)

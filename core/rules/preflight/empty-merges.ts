@@ -1,0 +1,44 @@
+import { OBJECT_WORDS } from '../../records/kinds'
+import type { Condition, Group } from '../../conditions/document'
+import { mergeObjects, splitText } from '../merge'
+import { fieldWord, oneOf } from '../sentence'
+import { placedSteps } from '../tree'
+import { definePreflight, noted } from './finding'
+import { allOf } from './possible'
+
+/** From so many of a hundred on it is worth a word, and from so many it is hardly meant. */
+const NOTE_PERCENT = 5
+const LIKELY_PERCENT = 25
+
+const emptyOf = (field: string): Condition => ({ kind: 'condition', id: 'preflight-empty', field, op: 'isEmpty', not: false, params: {} })
+const filledOf = (field: string): Condition => ({ ...emptyOf(field), not: true })
+
+/** Texts whose merge fields have nothing to say on many of the records that match. */
+export const emptyMerges = definePreflight({
+  kind: 'emptyMerges',
+  look(rule, { catalogue, data }) {
+    const { document } = rule
+    const total = data.count(document.object, document.conditions).count
+    if (total === 0) return []
+    return placedSteps(document).filter(({ object, depth }) => object === document.object || depth === 0).flatMap(({ step, object }) => {
+      const texts = Object.entries(step.params).filter((entry): entry is [string, string] => typeof entry[1] === 'string')
+      return texts.flatMap(([param, text]) => splitText(text).flatMap((part) => {
+        if (!('merge' in part)) return []
+        const [of = '', key = ''] = part.merge.split('.')
+        const kind = mergeObjects(object).find((one) => one === of)
+        const field = kind && catalogue.field(kind, key)
+        if (!kind || !field || (field.required && kind === object)) return []
+        const empty: Group = kind === object ? allOf(document.conditions, emptyOf(key))
+          : allOf(document.conditions, { kind: 'group', id: 'preflight-none', mode: 'none', items: [{ kind: 'linked', id: 'preflight-main', object: kind, how: 'main', count: 1, group: allOf(filledOf(key)) }] })
+        const { count, first } = data.count(object, empty)
+        const percent = Math.round((100 * count) / total)
+        if (percent < NOTE_PERCENT || !first) return []
+        return [noted('emptyMerges', rule, {
+          severity: percent >= LIKELY_PERCENT ? 'likely' : 'note', part: 'step', id: step.id, param, about: part.merge,
+          text: `${kind === object ? '' : `${oneOf(kind)} `}${fieldWord(field)} is empty on ${percent} %`,
+          why: `${count.toLocaleString('en')} of the ${total.toLocaleString('en')} ${OBJECT_WORDS[object].many} that match now have none, “${first.name}” among them: the text would read “(no ${fieldWord(field)})” there.`,
+        })]
+      }))
+    })
+  },
+})

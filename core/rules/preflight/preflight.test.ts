@@ -1,0 +1,184 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { compileGroup } from '../../conditions/compile'
+import type { Item } from '../../conditions/document'
+import { alone } from '../../conditions/subject'
+import { RULES } from '../../../demo/rules'
+import { active, all, condition, document, enters, given, move, set, task, type StepLine } from '../../testing/rules'
+import { catalogue, moment, TestWorld } from '../../testing/world'
+import type { DecisionTable } from '../../tables/table'
+import { checkRule } from '../check'
+import type { RuleDocument } from '../document'
+import { preflight } from '.'
+import type { PreflightData, Reviewed } from './finding'
+import { goThrough } from './possible'
+
+const NO_DATA: PreflightData = { count: () => ({ count: 0, first: null }), started: () => 0, filledLater: () => ({ total: 0, count: 0, first: null }) }
+const reviewed = (rule: RuleDocument, ruleId = 1, on = true): Reviewed => ({ ruleId, order: ruleId * 10, on, document: rule })
+const look = (rule: RuleDocument, data: Partial<PreflightData> = {}, others: readonly RuleDocument[] = []) => {
+  const rules = [reviewed(rule), ...others.map((one, i) => reviewed(one, i + 2))]
+  return preflight(rules[0]!, { catalogue, moment, data: { ...NO_DATA, ...data }, rules })
+}
+const found = (...given: Parameters<typeof look>) => look(...given).map(({ kind, severity, id, text }) => `${severity} ${kind} ${id}: ${text}`)
+const when = [enters('hp-quoted')]
+const more = (value: number, id: string, not = false) => condition('amount', 'moreThan', { value }, not, id)
+
+describe('conditions', () => {
+  const of = (...items: readonly Item[]) => document({ when, onlyIf: all(...items), then: [set('units', 1)] })
+
+  it.each([
+    ['two numbers that exclude each other', of(more(50_000, 'c1'), condition('amount', 'lessThan', { value: 10_000 }, false, 'c2')), 'grave neverTrue c2: cannot hold together with “its amount is more than €50,000”'],
+    ['a border that neither has', of(more(5, 'c1'), more(5, 'c2', true)), 'grave neverTrue c2: cannot hold together with “its amount is more than €5”'],
+    ['two values of one choice', of(condition('kind', 'is', { value: 'hire' }, false, 'c1'), condition('kind', 'is', { value: 'purchase' }, false, 'c2')), 'grave neverTrue c2: cannot hold together with “its kind is Hire”'],
+    ['a date both ahead and past', of(condition('closeDate', 'inNext', { amount: { count: 5, unit: 'workdays' } }, false, 'c1'), condition('closeDate', 'longAgo', { amount: { count: 2, unit: 'weeks' } }, false, 'c2')), /neverTrue c2/],
+    ['empty and filled', of(condition('kind', 'isEmpty', {}, false, 'c1'), condition('kind', 'isEmpty', {}, true, 'c2')), /neverTrue c2/],
+    ['a stage that the start rules out', of(condition('stage', 'is', { value: 'hp-sized' }, false, 'c1')), 'grave neverTrue t1: what starts it and what it asks for cannot both be'],
+    ['what every record has', of(condition('name', 'isEmpty', {}, true, 'c1')), 'likely alwaysTrue c1: this always holds'],
+  ] as const)('finds %s', (_what, rule, expected) => {
+    const texts = found(rule)
+    expect(texts).toHaveLength(1)
+    expect(texts[0]).toEqual(typeof expected === 'string' ? expected : expect.stringMatching(expected))
+  })
+
+  it('leaves alone what can hold, and what cannot be gone through', () => {
+    expect(found(of(more(10, 'c1'), condition('amount', 'lessThan', { value: 10.5 }, false, 'c2'), condition('name', 'contains', { value: 'a' }, false, 'c3'), condition('name', 'contains', { value: 'b' }, false, 'c4')))).toEqual([])
+    expect(found(of(condition('stage', 'is', { value: 'hp-sized' }, false, 'c1'), { ...condition('stage', 'is', { value: 'hp-quoted' }, false, 'c2'), at: 'before' as const }))).toEqual(['grave neverTrue t1: what starts it and what it asks for cannot both be'])
+  })
+
+  it('mends what it finds', () => {
+    const [finding] = look(of(more(50_000, 'c1'), condition('amount', 'lessThan', { value: 10_000 }, false, 'c2')))
+    expect(finding?.fix?.say).toBe('take “its amount is below €10,000” out')
+    expect(finding?.fix && found(finding.fix.rule)).toEqual([])
+  })
+
+  it('never says “never” of conditions that some value meets', () => {
+    const op = fc.constantFrom('moreThan' as const, 'lessThan' as const, 'is' as const)
+    const one = fc.tuple(op, fc.integer({ min: -3, max: 3 }), fc.boolean()).map(([name, value, not]) => condition('amount', name, { value }, not))
+    const group = fc.record({ mode: fc.constantFrom('all' as const, 'any' as const, 'none' as const), items: fc.array(one, { maxLength: 4 }) }).map(({ mode, items }) => ({ ...all(...items.map((item, i) => ({ ...item, id: `c${i + 1}` }))), mode }))
+    fc.assert(fc.property(group, (given) => {
+      const compiled = compileGroup(given, 'deal', catalogue)
+      const held = [null, ...Array.from({ length: 33 }, (_, i) => i / 4 - 4), -1e6, 1e6].map((amount) => compiled.test(alone({ amount }), moment))
+      expect(goThrough(given, 'deal', catalogue, moment)).toEqual({ ever: held.some(Boolean), always: held.every(Boolean) })
+    }), { numRuns: 400 })
+  })
+})
+
+describe('paths', () => {
+  const path = (id: string, value: number): StepLine => ['choosePath', {}, [given(`${id}0`, more(value, `${id}1`)), set('units', 1)], [given(`${id}2`, more(100, `${id}3`)), set('units', 2)], [null, set('units', 3)]]
+
+  it('finds one to which those before it leave nothing', () => {
+    expect(found(document({ when, then: [path('c', 10)] }))).toEqual(['grave unreachable b2: this path is never gone'])
+    expect(found(document({ when, then: [path('c', 1000)] }))).toEqual([])
+  })
+
+  it('finds steps below one that stops', () => {
+    expect(found(document({ when, then: [['stop', { because: 'enough' }], set('units', 1)] }))).toEqual(['grave unreachable s2: never reached: step 1 stops here'])
+  })
+})
+
+describe('tables', () => {
+  const table = (rows: readonly (readonly [number | null, boolean, number | null, boolean])[], hit: DecisionTable['hit'] = 'unique'): DecisionTable => ({
+    hit, collect: 'list', inputs: [{ via: null, field: 'amount' }], outputs: [{ key: 'thanks', label: 'Thanks', type: 'text' }],
+    rows: [...rows.map(([from, fromIn, to, toIn], i) => ({ id: `r${i + 1}`, when: [{ is: 'band' as const, from, fromIn, to, toIn }], then: [`gift ${i}`] })), { id: 'r9', when: [{ is: 'empty' as const }], then: ['card'] }],
+  })
+  const of = (given: DecisionTable) => document({ when, then: [['decide', { table: given }], task('Thank with {{s1.thanks}}')] })
+
+  it('names a border that falls in no row, and adds a row for it', () => {
+    const rule = of(table([[null, false, 2500, false], [2500, false, null, false]]))
+    expect(found(rule)).toEqual(['likely tableHoles s1: amount €2,500 itself falls in no row'])
+    const mended = look(rule)[0]?.fix?.rule
+    expect(mended && found(mended)).toEqual(['likely tableHoles s1: row 4 gives nothing'])
+  })
+
+  it('names what falls in two rows, and takes the first of them', () => {
+    const rule = of(table([[null, false, 2500, true], [2500, true, null, false]]))
+    expect(found(rule)).toEqual(['grave tableHoles s1: amount €2,500 itself falls in rows 1 and 2'])
+    const mended = look(rule)[0]?.fix?.rule
+    expect(mended && found(mended)).toEqual([])
+  })
+
+  it('names a row that is never used', () => {
+    expect(found(of(table([[null, false, null, false], [5, true, 9, true]], 'first')))).toEqual(['likely tableHoles s1: row 2 is never used'])
+  })
+})
+
+describe('rules among each other', () => {
+  const forth = document({ when: [enters('hp-quoted')], then: [move('hp-terms')] }, 'Forth')
+  const back = document({ when: [enters('hp-terms')], then: [move('hp-quoted')] }, 'Back')
+
+  it('draws a circle in words, and the engine cuts the same one', () => {
+    const [finding] = look(forth, {}, [back])
+    expect(finding).toMatchObject({ kind: 'circles', severity: 'grave', others: [2], text: 'goes round in a circle with “Back”' })
+    expect(finding?.why).toBe('“Forth” sets its stage to Terms (step 1), which starts “Back”; “Back” sets its stage to Quoted (step 1), which starts “Forth”. Within one chain of changes the second round for the same deal is cut and reported.')
+    const world = new TestWorld()
+    const ref = world.add('deal', 1, { stage: 'hp-sized' })
+    world.drain([])
+    world.change(ref, { stage: 'hp-quoted' })
+    const reports = world.drain([{ ...active(1, { when: [], then: [] }), document: forth }, { ...active(2, { when: [], then: [] }), document: back }])
+    expect(reports.map(({ ruleId, stop }) => [ruleId, stop?.code ?? 'done'])).toEqual([[1, 'done'], [2, 'done'], [1, 'circle']])
+  })
+
+  it('finds no circle where a step would be skipped, conditions forbid it, or the other is off', () => {
+    expect(found(forth, {}, [document({ when: [enters('hp-terms')], then: [move('hp-quoted', false)] })])).toEqual([])
+    expect(found(forth, {}, [document({ when: [enters('hp-terms')], onlyIf: all(condition('stage', 'is', { value: 'hp-sized' }, false, 'c1')), then: [move('hp-quoted')] })])).toEqual([])
+    expect(preflight(reviewed(forth), { catalogue, moment, data: NO_DATA, rules: [reviewed(forth), reviewed(back, 2, false)] })).toEqual([])
+  })
+
+  it('finds a circle of three through different fields', () => {
+    const a = document({ when: [['fieldChanges', { field: 'units', how: 'to', from: null, to: 1 }]], then: [set('kind', 'hire')] }, 'A')
+    const b = document({ when: [['fieldChanges', { field: 'kind', how: 'to', from: null, to: 'hire' }]], then: [set('notes', 'x')] }, 'B')
+    const c = document({ when: [['fieldChanges', { field: 'notes', how: 'filled', from: null, to: null }]], then: [set('units', 1)] }, 'C')
+    expect(look(a, {}, [b, c])[0]).toMatchObject({ kind: 'circles', others: [2, 3] })
+    expect(found(a, {}, [b])).toEqual([])
+  })
+
+  it('notes a rule that starts itself', () => {
+    expect(found(document({ when: [['changed', {}]], then: [set('units', 1)] }))).toEqual(['note circles s1: starts its own rule again'])
+  })
+
+  it('finds two that write one field of the same records', () => {
+    const data = { count: () => ({ count: 3, first: { id: 7, name: 'Two rooms' } }) }
+    const [one, two, same] = [2, 3, 2].map((units, i) => document({ when, onlyIf: all(more(i, 'c1')), then: [set('units', units)] }, `Rule ${i}`))
+    const [finding] = look(one!, data, [two!])
+    expect(finding).toMatchObject({ kind: 'fights', others: [2], text: '“Rule 1” writes units as well' })
+    expect(finding?.why).toContain('3 deals, such as “Two rooms”, would get past both: this one sets it to 2, the other (step 1) to 3. The other comes later and stands.')
+    expect(found(one!, data, [same!])).toEqual([])
+    expect(found(one!, {}, [two!])).toEqual([])
+    expect(found(one!, data, [document({ when: [enters('hp-lost')], then: [set('units', 3)] })])).toEqual([])
+  })
+})
+
+describe('with her records', () => {
+  it('says on how many a merge field has nothing to say', () => {
+    const data: Partial<PreflightData> = { count: (_object, group) => (JSON.stringify(group).includes('preflight-empty') ? { count: 3, first: { id: 1, name: 'Two rooms' } } : { count: 10, first: { id: 1, name: 'Two rooms' } }) }
+    expect(found(document({ when, then: [task('Ring about {{deal.siteVisit}}')] }), data)).toEqual(['likely nobody s1: nobody to give it to on 3', 'likely emptyMerges s1: site-visit date is empty on 30 %'])
+  })
+
+  it('says when a task would come again and again', () => {
+    const rule = document({ when: [['createdOrChanged', {}]], then: [task('Ring', { again: true })] })
+    expect(found(rule, { started: (_object, kind) => (kind === 'created' ? 41 : 1920) })).toEqual(['likely againAndAgain s1: the same task at every change', 'note againAndAgain t1: 1,920 starts in 30 days'])
+    expect(found({ ...rule, repeats: { how: 'once' } })).toEqual([])
+  })
+
+  it('says when creation comes before what is asked', () => {
+    const rule = document({ when: [['created', {}]], onlyIf: all(more(5, 'c1')), then: [set('units', 1)] })
+    const [finding] = look(rule, { filledLater: () => ({ total: 40, count: 31, first: { id: 1, name: 'Two rooms' } }) })
+    expect(finding).toMatchObject({ kind: 'createdTooEarly', text: 'amount is mostly set later', fix: { rule: { triggers: [{ kind: 'createdOrChanged' }] } } })
+    expect(found(rule, { filledLater: () => ({ total: 40, count: 3, first: { id: 1, name: 'Two rooms' } }) })).toEqual([])
+  })
+})
+
+it('finds what is unfinished as well, and every finding can be told apart', () => {
+  const rule = document({ when: [], then: [] })
+  expect(found(rule)).toEqual(['grave unfinished : when it starts is still to be chosen', 'grave unfinished : what it does is still to be chosen'])
+  const all = RULES.map(({ document: one }, i) => reviewed(one, i + 1))
+  for (const one of all) {
+    const keys = preflight(one, { catalogue, moment, data: NO_DATA, rules: all }).map((finding) => finding.key)
+    expect(new Set(keys).size).toBe(keys.length)
+  }
+})
+
+it('offers only fixes that leave the rule readable', () => {
+  const broken = document({ when, onlyIf: all(more(5, 'c1'), condition('amount', 'lessThan', { value: 1 }, false, 'c2'), condition('name', 'isEmpty', {}, true, 'c3')), then: [['stop', { because: 'x' }], set('units', 1)] })
+  for (const { fix } of look(broken)) if (fix) expect(checkRule(fix.rule, catalogue)).toEqual([])
+})

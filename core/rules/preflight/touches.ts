@@ -1,0 +1,64 @@
+import { goThrough, necessary } from './possible'
+import type { Moment } from '../../conditions/operator'
+import type { Catalogue } from '../../fields/catalogue'
+import { isEmpty, type Value, type Values } from '../../fields/value'
+import type { ObjectKind } from '../../records/kinds'
+import type { RuleDocument, Step, Trigger } from '../document'
+import { STEPS } from '../steps'
+import { placedSteps } from '../tree'
+import { TRIGGERS } from '../triggers'
+
+/** What a step may write, found by reading it. */
+export interface Touch {
+  readonly object: ObjectKind
+  readonly field: string
+  /** The value, where it is known before the rule runs. */
+  readonly value?: Value
+}
+
+/** A touch with the step that makes it. */
+export interface StepTouch extends Touch {
+  readonly step: Step
+  readonly label: string
+}
+
+/** What a record holds right after a trigger fired, as far as the trigger says; for several triggers, where they agree. */
+export function heldAfter(triggers: readonly Trigger[]): Values {
+  const [first, ...rest] = triggers.map((trigger) => TRIGGERS[trigger.kind].after(trigger.params))
+  return Object.fromEntries(Object.entries(first ?? {}).filter(([key, value]) => rest.every((values) => values[key] === value)))
+}
+
+export function touchesOf(rule: RuleDocument, catalogue: Catalogue): readonly StepTouch[] {
+  const held = heldAfter(rule.triggers)
+  return placedSteps(rule).flatMap(({ step, label, object }) =>
+    STEPS[step.kind].touches(step.params, { catalogue, object }, object === rule.object ? held : {}).map((touch) => ({ ...touch, step, label })))
+}
+
+/** The trigger of a rule that a touch may set off; `null` when none can be. */
+export function startedBy(touch: Touch, from: Values, rule: RuleDocument, catalogue: Catalogue, moment: Moment): Trigger | null {
+  if (touch.object !== rule.object) return null
+  const names = { catalogue, object: rule.object }
+  const field = catalogue.field(touch.object, touch.field)
+  const found = rule.triggers.find((trigger) => {
+    const kind = TRIGGERS[trigger.kind]
+    const test = kind.compile(trigger.params, names)
+    return kind.listen(trigger.params, names).some((listen) => {
+      if (listen.on === 'changed') return true
+      if (listen.on === 'field') return listen.field === touch.field && (touch.value === undefined || olds(touch, from).some((old) => test({ kind: 'changed', changes: [{ field: touch.field, old, new: touch.value ?? null }] })))
+      if (listen.on === 'value') return listen.field === touch.field && (touch.value === undefined || (field !== null && !isEmpty(touch.value) && catalogue.compared(field, touch.value) === listen.key))
+      return false
+    })
+  })
+  if (!found) return null
+  // What was just written may keep its conditions from holding.
+  if (touch.value === undefined) return found
+  const possible = goThrough(necessary(rule.conditions, rule.object, catalogue), rule.object, catalogue, moment, { ...from, [touch.field]: touch.value })
+  return possible === null || possible.ever ? found : null
+}
+
+/** Values that the field may have held before: the known one, or any. */
+function olds(touch: Touch, from: Values): readonly Value[] {
+  const known = from[touch.field]
+  if (known !== undefined) return [known]
+  return typeof touch.value === 'number' ? [null, touch.value - 1, touch.value + 1, -1e12, 1e12] : typeof touch.value === 'boolean' ? [null, !touch.value] : [null, 'before']
+}
