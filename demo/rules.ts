@@ -1,6 +1,7 @@
 import type { Condition, Group } from '../core/conditions/document'
 import type { OperatorName } from '../core/conditions/operators'
 import { RULE_FORMAT, type RuleDocument } from '../core/rules/document'
+import type { Cell, DecisionTable } from '../core/tables/table'
 
 const all = (...items: readonly Omit<Condition, 'kind' | 'id' | 'not'>[]): Group => ({
   kind: 'group', id: 'c0', mode: 'all', items: items.map((item, i) => ({ kind: 'condition', id: `c${i + 1}`, not: false, ...item })),
@@ -19,6 +20,24 @@ const ringUp = (id: string, title: string): RuleDocument['steps'][number] => ({
 /** Conditions of a path. */
 const given = (id: string, ...conditions: readonly { readonly id: string; readonly field: string; readonly op: OperatorName; readonly params: object }[]): Group =>
   ({ kind: 'group', id, mode: 'all', items: conditions.map((one) => ({ kind: 'condition', not: false, ...one })) })
+
+/** Which thank-you a signed deal gets: by size, and whether we knew them. */
+const thanks = (top: number): DecisionTable => {
+  const bands: readonly Cell[] = [
+    { is: 'band', from: null, fromIn: false, to: 10_000, toIn: false }, { is: 'band', from: 10_000, fromIn: true, to: 40_000, toIn: false }, { is: 'band', from: top, fromIn: top === 40_000, to: null, toIn: false },
+  ]
+  const customers: readonly Cell[] = [{ is: 'values', values: ['new'], not: false }, { is: 'values', values: ['returning'], not: false }, { is: 'empty' }]
+  const gifts = [
+    ['card', 'Write a card of welcome'], ['card', 'Write a card of thanks'], ['card', 'Ask whether they are new, then write a card'],
+    ['hamper', 'Send the welcome hamper'], ['hamper', 'Send the hamper of the season'], ['hamper', 'Ask whether they are new, then send a hamper'],
+    ['visit', 'Visit them with the welcome folder'], ['visit', 'Invite them to the workshop'], ['visit', 'Ask whether they are new, then arrange a visit'],
+  ] as const
+  return {
+    hit: 'unique', collect: 'list', inputs: [{ via: null, field: 'amount' }, { via: null, field: 'customer' }],
+    outputs: [{ key: 'thanks', label: 'Thanks', type: 'text' }, { key: 'what', label: 'What to do', type: 'text' }],
+    rows: [...bands.flatMap((band, i) => customers.map((customer, n) => ({ id: `r${i * 3 + n + 1}`, when: [band, customer], then: [...(gifts[i * 3 + n] ?? [])] }))), { id: 'r10', when: [{ is: 'empty' }, { is: 'any' }], then: ['card', 'Find out what it came to, then write a card'] }],
+  }
+}
 
 /** The rules the demo starts with: every kind of trigger and step is seen at work, one is off and one is unfinished. */
 export const RULES: readonly DemoRule[] = [
@@ -248,4 +267,31 @@ export const SEGMENTS: readonly { readonly object: 'deal' | 'contact' | 'company
   },
   { object: 'deal', name: 'Large and open', sort: 'name', columns: [], filter: all({ field: 'stage', op: 'standing', params: { outcome: 'open' } }, { field: 'amount', op: 'moreThan', params: { value: 40_000 } }) },
   { object: 'contact', name: 'Without a company', sort: 'name', columns: [], filter: { kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'linked', id: 'c1', object: 'company', how: 'none', count: 1, group: { kind: 'group', id: 'c2', mode: 'all', items: [] } }] } },
+  {
+    state: 'on',
+    document: deal({
+      name: 'Signed, thank them', description: 'A thank-you by size and by whether we knew them.',
+      triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-signed' } }],
+      conditions: all(),
+      steps: [
+        { id: 's1', kind: 'decide', params: { table: thanks(40_000) } },
+        { id: 's2', kind: 'createTask', params: { title: '{{s1.what}}: {{company.name}}', notes: '{{deal.name}}, {{deal.amount}}.', taskKind: 'todo', due: { count: 3, unit: 'workdays' }, priority: 'normal', again: false, tell: false } },
+      ],
+    }),
+  },
+  {
+    state: 'off',
+    document: deal({
+      name: 'Renewed, thank them', description: 'Being written: preflight has something to say about it.',
+      triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'rn-renewed' } }],
+      conditions: all({ field: 'stage', op: 'isEmpty', params: {} }),
+      steps: [
+        { id: 's1', kind: 'decide', params: { table: thanks(40_001) } },
+        { id: 's2', kind: 'pathPerValue', params: { field: 's1.thanks' }, branches: [
+          { id: 'b1', value: 'visit', steps: [{ id: 's3', kind: 'createTask', params: { title: 'Visit {{company.name}}', notes: '', taskKind: 'visit', due: { count: 5, unit: 'workdays' }, priority: 'normal', again: false, tell: false } }] },
+          { id: 'b2', steps: [{ id: 's4', kind: 'stop', params: { because: 'a card is enough' } }] },
+        ] },
+      ],
+    }),
+  },
 ]

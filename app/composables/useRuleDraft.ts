@@ -2,6 +2,7 @@ import { useDebounceFn } from '@vueuse/core'
 import { checkRule } from '#core/rules/check'
 import type { RuleDocument } from '#core/rules/document'
 import type { Evidence } from '~~/server/views/evidence'
+import type { FindingLine } from '~~/server/views/preflight'
 
 export type SaveState = 'saved' | 'saving' | 'waiting' | 'conflict' | 'offline'
 
@@ -13,6 +14,8 @@ export function useRuleDraft(id: number, start: { readonly draft: RuleDocument; 
   const document = shallowRef<RuleDocument>(start.draft)
   const save = ref<SaveState>('saved')
   const evidence = shallowRef<Evidence | null>(null)
+  /** What preflight has to say about what stands on the sheet. */
+  const noted = shallowRef<readonly FindingLine[]>([])
   const weighing = ref(false)
   const catalogue = useCatalogue()
   /** What is still to be done, known at once: the same check as the server's, on what stands on the sheet now. */
@@ -27,7 +30,12 @@ export function useRuleDraft(id: number, start: { readonly draft: RuleDocument; 
   async function weigh(): Promise<void> {
     const mine = ++asked
     weighing.value = true
-    const found = await send<Evidence>('POST', '/api/v1/evidence', { document: document.value }).catch(() => null)
+    const looked = document.value
+    // What it comes to is shown as soon as it is known; reading it against all other rules may take longer.
+    void send<{ findings: readonly FindingLine[] }>('POST', '/api/v1/preflight', { ruleId: id, document: looked }).then((answer) => {
+      if (mine === asked) noted.value = answer.findings.filter((finding) => finding.kind !== 'unfinished')
+    }, () => {})
+    const found = await send<Evidence>('POST', '/api/v1/evidence', { document: looked }).catch(() => null)
     if (mine !== asked) return
     weighing.value = false
     if (found) evidence.value = found
@@ -110,7 +118,7 @@ export function useRuleDraft(id: number, start: { readonly draft: RuleDocument; 
     if (message.about === 'records' && message.refs.some((ref) => ref.object === document.value.object)) calmly()
   }, calmly)
 
-  return { rev: () => rev, document, save, evidence, findings, weighing, past, future, set, undo, redo, settle }
+  return { noted, weigh, rev: () => rev, document, save, evidence, findings, weighing, past, future, set, undo, redo, settle }
 }
 
 export type RuleDraft = ReturnType<typeof useRuleDraft>

@@ -7,7 +7,7 @@ import { bad, good, sayProblem, type Result } from '../problems'
 import { OBJECTS, type ObjectKind } from '../records/kinds'
 import type { Names } from '../rules/sentence'
 import { readCell } from '../tables/cell-text'
-import { inputField, INPUTS_MOST, OUTPUTS_MOST, ROWS_MOST, testedBy, type Aggregation, type Cell, type DecisionTable, type HitPolicy, type TableInput, type TableOutput } from '../tables/table'
+import { inputField, INPUTS_MOST, outputKey, OUTPUTS_MOST, ROWS_MOST, testedBy, type Aggregation, type Cell, type DecisionTable, type HitPolicy, type TableInput, type TableOutput } from '../tables/table'
 
 /**
  * Decision tables as files of the OMG's Decision Model and Notation 1.3: one decision with one table. Inputs are
@@ -125,17 +125,6 @@ function readLiteral(text: string, type: TableOutput['type']): Result<Value> {
   return refuse(`only a fixed ${type === 'text' ? 'text in quotes' : type === 'number' ? 'number' : 'true or false'} can be read, not ${text}`)
 }
 
-/** A key for steps further down, from whatever the file calls an output. */
-function keyFor(name: string, taken: readonly string[]): string {
-  const words = name.normalize('NFKD').replace(/\p{M}/gu, '').split(/[^A-Za-z\d]+/).filter(Boolean)
-  const joined = words.map((word, i) => (i === 0 ? word.charAt(0).toLowerCase() + word.slice(1) : word.charAt(0).toUpperCase() + word.slice(1))).join('')
-  const base = (/^[A-Za-z]/.test(joined) ? joined : `result${joined}`).slice(0, 36)
-  if (!taken.includes(base)) return base
-  let n = 2
-  while (taken.includes(`${base}${n}`)) n++
-  return `${base}${n}`
-}
-
 /** Reads a file for rules on a kind of record. Refuses with the place what cannot be read whole. */
 export function readDmn(text: string, names: Names): Result<{ readonly name: string; readonly table: DecisionTable }> {
   if (text.length > DMN_MOST) return bad({ code: 'limit', what: 'characters in the file', most: DMN_MOST })
@@ -183,7 +172,7 @@ function readTable(node: Node, name: string, names: Names): Result<{ readonly na
     const ref = attribute(one, 'typeRef') || 'string'
     const type = (Object.keys(OUTPUT_TYPE_WORDS) as TableOutput['type'][]).find((t) => OUTPUT_TYPE_WORDS[t] === ref)
     if (!type) return refuse(`output ${i + 1}: the type ${ref} is not covered; string, number and boolean are`)
-    outputs.push({ key: keyFor(given, outputs.map((output) => output.key)), label: attribute(one, 'label') || given, type })
+    outputs.push({ key: outputKey(given, outputs.map((output) => output.key)), label: attribute(one, 'label') || given, type })
   }
   const rows: DecisionTable['rows'][number][] = []
   for (const [i, rule] of ruleNodes.entries()) {

@@ -153,3 +153,14 @@ function gather(how: Aggregation, output: TableOutput, values: readonly Value[])
     case 'list': return output.type === 'text' ? there.map(String).join(', ') || null : (there[0] ?? null)
   }
 }
+
+/** A key by which steps further down name an output, from what people call it. */
+export function outputKey(name: string, taken: readonly string[]): string {
+  const words = name.normalize('NFKD').replace(/\p{M}/gu, '').split(/[^A-Za-z\d]+/).filter(Boolean)
+  const joined = words.map((word, i) => (i === 0 ? word.charAt(0).toLowerCase() + word.slice(1) : word.charAt(0).toUpperCase() + word.slice(1))).join('')
+  const base = (/^[A-Za-z]/.test(joined) ? joined : `result${joined}`).slice(0, 36)
+  if (!taken.includes(base)) return base
+  let n = 2
+  while (taken.includes(`${base}${n}`)) n++
+  return `${base}${n}`
+}

@@ -19,7 +19,7 @@ export interface Contract {
   /** Left out where the answer is made for one screen and changes with it. */
   readonly answer?: z.ZodType
   /** When it does not answer in JSON. */
-  readonly media?: 'text/csv' | 'text/plain' | 'text/event-stream'
+  readonly media?: 'text/csv' | 'application/yaml' | 'application/xml' | 'application/schema+json' | 'text/plain' | 'text/event-stream'
   /** Answers carry the record's version as an entity tag (RFC 9110, 8.8.3); writes take it back in `If-Match`. */
   readonly tagged?: true
 }

@@ -1,4 +1,8 @@
 import { z } from 'zod'
+import { DMN_MOST } from '../../core/formats/dmn'
+import { RULE_TEXT_MOST } from '../../core/formats/rule-text'
+import { SEVERITIES } from '../../core/rules/preflight/finding'
+import { zTable } from '../../core/tables/table'
 import { RUN_STATES } from '../../core/engine/world'
 import { zRule } from '../../core/rules/document'
 import { contract, zId, zIdParam, zInstant, zNext, zObject, zOk, zPaging, zRef, zRefParams } from './contract'
@@ -9,6 +13,13 @@ const zRunLine = z.strictObject({
   id: zId, atMs: zInstant, ruleId: zId, ruleName: z.string(), ref: zRef, recordName: z.string(), state: z.enum(RUN_STATES),
   because: z.string().describe('what started it'), outcome: z.string().describe('what it did, or why it did nothing'),
 }).meta({ id: 'Run' })
+
+const zFinding = z.strictObject({
+  kind: z.string(), severity: z.enum(SEVERITIES).describe('`grave` will go wrong, `likely` is hardly meant, `note` is good to know'), ruleId: zId, ruleName: z.string(),
+  part: z.enum(['rule', 'trigger', 'condition', 'step', 'branch']).describe('what it is about'), id: z.string(), param: z.string(), text: z.string(), why: z.string(),
+  fix: z.strictObject({ say: z.string(), rule: zDocument.describe('the rule with it mended') }).nullable(), others: z.array(zId).describe('the other rules that have to do with it'),
+  key: z.string().describe('what it is told apart by when it is let stand'), accepted: z.strictObject({ reason: z.string(), person: z.string(), atMs: zInstant }).nullable(),
+}).meta({ id: 'Finding' })
 
 const zSeen = z.looseObject({ id: z.string(), text: z.string(), value: z.string(), holds: z.boolean() }).describe('a condition with the value it saw')
 
@@ -56,6 +67,35 @@ export const rules = {
   'POST /rules/:id/versions/:version': contract({
     section: 'Rules', does: 'Makes an older version the draft again', more: 'What runs goes on until the draft is published. Refused (409) when somebody saved another edit since `rev`.',
     params: zIdParam.extend({ version: z.coerce.number().int().positive().describe('its number') }), body: z.strictObject({ rev: z.number().int().positive() }), answer: z.strictObject({ rev: z.number().int() }),
+  }),
+  'GET /rules/:id/text': contract({
+    section: 'Rules', does: 'A rule as a file or as readable text', more: 'The file holds the draft, or the version that runs, as the published schema describes it.', params: zIdParam,
+    query: z.object({ as: z.enum(['yaml', 'json', 'words']).default('yaml'), what: z.enum(['draft', 'version']).default('draft') }), answer: z.string(), media: 'application/yaml',
+  }),
+  'POST /rules/files': contract({
+    section: 'Rules', does: 'Begins a rule from a file', more: 'Takes YAML or JSON. Refused (422) with the line or the path and the reason; nothing is ever left out silently.',
+    body: z.strictObject({ text: z.string().max(RULE_TEXT_MOST), into: zId.optional().describe('puts it into the draft of this rule instead of beginning one'), rev: z.number().int().positive().optional().describe('the saved edit of that draft that it replaces') }),
+    answer: z.strictObject({ id: zId, rev: z.number().int(), document: zDocument }),
+  }),
+  'GET /rule-schema': contract({ section: 'Rules', does: 'The JSON Schema of rule files', answer: z.looseObject({}), media: 'application/schema+json' }),
+  'GET /preflight': contract({
+    section: 'Rules', does: 'What reading all rules together brings to light', more: 'Rules that are put away are left out.', answer: z.strictObject({ findings: z.array(zFinding) }),
+  }),
+  'POST /preflight': contract({
+    section: 'Rules', does: 'The same for one rule, unsaved edits included', body: z.strictObject({ ruleId: zId, document: zDocument }), answer: z.strictObject({ findings: z.array(zFinding) }),
+  }),
+  'POST /rules/:id/accepted-findings': contract({
+    section: 'Rules', does: 'Lets a finding stand, with the reason', params: zIdParam, body: z.strictObject({ key: z.string().min(1).max(2000), reason: z.string().trim().min(1).max(500) }), answer: zOk,
+  }),
+  'DELETE /rules/:id/accepted-findings': contract({
+    section: 'Rules', does: 'Takes a finding up again', params: zIdParam, query: z.object({ key: z.string().min(1).max(2000) }), answer: zOk,
+  }),
+  'POST /tables/read': contract({
+    section: 'Rules', does: 'Reads a decision table from a DMN 1.3 file', more: 'What is not covered is refused (422) by its name.',
+    body: z.strictObject({ document: zDocument.describe('the rule that the table is for'), step: z.string().max(40).describe('the step that will hold it'), text: z.string().max(DMN_MOST) }), answer: z.strictObject({ name: z.string(), table: zTable.meta({ id: 'DecisionTable' }) }),
+  }),
+  'POST /tables/write': contract({
+    section: 'Rules', does: 'A decision table of a rule as a DMN 1.3 file', body: z.strictObject({ document: zDocument, step: z.string().max(40) }), answer: z.string(), media: 'application/xml',
   }),
   'POST /evidence': contract({ section: 'Screens', does: 'What a rule comes to on the records that are there, unsaved edits included', body: z.strictObject({ document: zDocument }) }),
   'POST /evidence/record': contract({

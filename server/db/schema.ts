@@ -252,6 +252,15 @@ export const ruleVersions = sqliteTable('rule_versions', {
   note: text().notNull().default(''),
 }, (t) => [uniqueIndex('rule_versions_number').on(t.ruleId, t.number)])
 
+/** Findings of preflight that somebody looked at and let stand, with why. */
+export const acceptedFindings = sqliteTable('accepted_findings', {
+  ruleId: integer('rule_id').notNull().references(() => rules.id),
+  key: text().notNull(),
+  reason: text().notNull(),
+  personId: text('person_id').notNull().references(() => people.id),
+  atMs: integer('at_ms').notNull(),
+}, (t) => [primaryKey({ columns: [t.ruleId, t.key] })])
+
 export const runs = sqliteTable('runs', {
   id: integer().primaryKey({ autoIncrement: true }),
   ruleId: integer('rule_id').notNull().references(() => rules.id),

@@ -168,6 +168,19 @@ export class RecordStore {
     return this.sets.survey(TABLES[object], where, limit)
   }
 
+  /** How many records match, and the first of them. */
+  counted(object: ObjectKind, where: Pick<CompiledSql, 'test'>): { readonly count: number; readonly first: number | null } {
+    return this.statement(`SELECT count(*) AS count, min(id) AS first FROM ${TABLES[object]} WHERE ${where.test.text}`).get(...where.test.bound) as { count: number; first: number | null }
+  }
+
+  /** How many of those that match got a value of the field by a change after they had been created. */
+  filledLater(object: ObjectKind, fieldId: number, where: Pick<CompiledSql, 'test'>): { readonly count: number; readonly first: number | null } {
+    const table = TABLES[object]
+    return this.statement(`SELECT count(*) AS count, min(id) AS first FROM ${table} WHERE ${where.test.text} AND EXISTS (
+      SELECT 1 FROM history AS h JOIN events AS e ON e.seq = h.event_seq WHERE h.object = ? AND h.record_id = ${table}.id AND h.field_id = ? AND e.kind = 'changed')`)
+      .get(...where.test.bound, object, fieldId) as { count: number; first: number | null }
+  }
+
   matching(object: ObjectKind, where: Pick<CompiledSql, 'test'>, limit: number): readonly RecordSnapshot[] {
     return this.readAll(object, this.sets.matching(TABLES[object], where, limit))
   }

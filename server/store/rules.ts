@@ -3,7 +3,7 @@ import type { ActiveRule } from '../../core/engine/matcher'
 import { sayProblem } from '../../core/problems'
 import { readRule, type RuleDocument } from '../../core/rules/document'
 import type { Db } from '../db/connect'
-import { rules, ruleVersions } from '../db/schema'
+import { acceptedFindings, rules, ruleVersions } from '../db/schema'
 
 export type RuleState = 'draft' | 'on' | 'off' | 'archived'
 
@@ -19,6 +19,8 @@ export interface StoredRule {
   readonly changedBy: string
   readonly changedAt: number
 }
+
+export type AcceptedFinding = typeof acceptedFindings.$inferSelect
 
 export interface RuleVersion {
   readonly id: number
@@ -104,7 +106,23 @@ export class RuleStore {
 
   /** Takes a rule that has never run away for good. */
   remove(id: number): void {
+    this.db.orm.delete(acceptedFindings).where(eq(acceptedFindings.ruleId, id)).run()
     this.db.orm.delete(rules).where(eq(rules.id, id)).run()
+  }
+
+  /** Findings that were let stand, of one rule or of all. */
+  accepted(ruleId: number | null): readonly AcceptedFinding[] {
+    return this.db.orm.select().from(acceptedFindings).where(ruleId === null ? undefined : eq(acceptedFindings.ruleId, ruleId)).all()
+  }
+
+  accept(given: AcceptedFinding): void {
+    this.db.orm.insert(acceptedFindings).values(given)
+      .onConflictDoUpdate({ target: [acceptedFindings.ruleId, acceptedFindings.key], set: { reason: given.reason, personId: given.personId, atMs: given.atMs } }).run()
+  }
+
+  /** Takes up a finding again; answers whether it had been let stand. */
+  takeUp(ruleId: number, key: string): boolean {
+    return this.db.orm.delete(acceptedFindings).where(and(eq(acceptedFindings.ruleId, ruleId), eq(acceptedFindings.key, key))).run().changes > 0
   }
 
   version(id: number): { readonly number: number; readonly document: RuleDocument } | null {

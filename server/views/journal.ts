@@ -132,7 +132,7 @@ export function runPage(workspace: Workspace, id: number, scope: Scope = null): 
     mode: version.document.conditions.mode,
     seen: run.seen,
     stop: run.stop ? sayStop(run.stop) : null,
-    steps: runLines(workspace, version.document, results, catalogue, today),
+    steps: runLines(workspace, version.document, results, withResults(version.document, catalogue), today),
     messages: outbox.ofRun(id).map(({ recipient, subject, state, deliveredAt }) => ({ recipient, subject, state, deliveredAt })),
     chain: chainOf(workspace, run, ref).filter((entry) => scope === null || seesRecord(scope, workspace.store.records.read(entry.ref)?.values ?? {})),
   }

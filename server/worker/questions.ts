@@ -13,6 +13,7 @@ import { evidenceFor } from '../views/evidence'
 import { fieldSheet } from '../views/field-sheet'
 import { segmentCounts } from '../views/segments'
 import { ledgerPage, type LedgerQuery } from '../views/ledger'
+import { preflightAll, preflightOf } from '../views/preflight'
 
 /** Rows with something to say come first; the screen shows the rest in numbers. */
 const PREVIEW_ROWS = 300
@@ -49,6 +50,8 @@ export const QUESTIONS = {
   ledger: (workspace: Workspace, query: LedgerQuery) => ledgerPage(workspace, query),
   fields: (workspace: Workspace, object: ObjectKind) => fieldSheet(workspace, object),
   evidence: (workspace: Workspace, document: RuleDocument) => evidenceFor(workspace, document),
+  preflight: (workspace: Workspace, asked: { readonly ruleId: number; readonly document: RuleDocument }) => preflightOf(workspace, asked.ruleId, asked.document),
+  preflightAll: (workspace: Workspace, _all: null) => preflightAll(workspace),
   board: (workspace: Workspace, { pipeline, owner, scope }: { readonly pipeline: string; readonly owner: string | null; readonly scope: Scope }) => board(workspace, pipeline, owner, scope),
 }
 

@@ -3,13 +3,19 @@ import type { Seen } from '#core/conditions/compile'
 import { OBJECT_WORDS } from '#core/records/kinds'
 import type { Values } from '#core/fields/value'
 import type { Finding } from '#core/rules/check'
+import type { FindingLine } from '~~/server/views/preflight'
 import type { RuleDraft } from '~/composables/useRuleDraft'
 
 /** The proof beside the sheet, from her own records, while she types. */
 const props = defineProps<{ draft: RuleDraft; ruleId: number; editable: boolean }>()
-const emit = defineEmits<{ look: [missId: string | null]; ways: [ways: readonly string[] | null]; mend: [finding: Finding] }>()
+const emit = defineEmits<{ look: [missId: string | null]; ways: [ways: readonly string[] | null]; mend: [finding: Pick<Finding, 'part' | 'id' | 'param'>] }>()
 const store = useCatalogue()
-const tab = ref<'who' | 'findings' | 'versions'>('who')
+const tab = ref<'who' | 'findings' | 'versions'>(useRoute().query.look === 'preflight' ? 'findings' : 'who')
+const noted = computed(() => props.draft.noted.value)
+const openCount = computed(() => findings.value.length + noted.value.filter((finding) => finding.accepted === null && finding.severity !== 'note').length)
+function mendIt(finding: FindingLine): void {
+  if (finding.fix) props.draft.set(finding.fix.rule)
+}
 const rule = computed(() => props.draft.document.value)
 const evidence = computed(() => props.draft.evidence.value)
 const many = computed(() => OBJECT_WORDS[rule.value.object].many)
@@ -46,7 +52,7 @@ defineExpose({ showFindings: () => { tab.value = 'findings' } })
 <template>
   <aside class="flex h-full min-h-0 flex-col bg-paper2 px-5 pt-4" aria-label="Evidence">
     <div role="tablist" aria-label="Evidence" class="flex gap-5 border-b border-hair font-serif text-[17px]">
-      <button v-for="[key, label] in ([['who', 'Who matches now'], ['findings', findings.length ? `Still to do ${findings.length}` : 'Still to do'], ['versions', 'Versions']] as const)" :key="key" type="button" role="tab" :aria-selected="tab === key" class="pb-1.5" :class="tab === key ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic'" @click="tab = key">{{ label }}</button>
+      <button v-for="[key, label] in ([['who', 'Who matches now'], ['findings', openCount ? `Preflight ${openCount}` : 'Preflight'], ['versions', 'Versions']] as const)" :key="key" type="button" role="tab" :aria-selected="tab === key" class="pb-1.5" :class="tab === key ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic'" @click="tab = key">{{ label }}</button>
     </div>
     <div v-if="tab === 'who'" role="tabpanel" aria-label="Who matches now" class="flex min-h-0 flex-1 flex-col pt-3">
       <div v-if="evidence" class="flex gap-6 text-[13px] text-ink2" aria-live="polite">
@@ -82,11 +88,13 @@ defineExpose({ showFindings: () => { tab.value = 'findings' } })
         <p v-if="evidence.matched === 0" class="pt-3 font-serif text-[16px]">Nothing matches now. <template v-if="evidence.total === 0">There are no {{ many }} yet: <NuxtLink to="/data" class="word">bring some in</NuxtLink>.</template></p>
       </div>
     </div>
-    <div v-else-if="tab === 'findings'" role="tabpanel" aria-label="Still to do" class="pt-3">
-      <p v-if="findings.length === 0" class="font-serif text-[16px]">Nothing: the rule can be switched on.</p>
+    <div v-else-if="tab === 'findings'" role="tabpanel" aria-label="Preflight" class="min-h-0 flex-1 overflow-auto pt-3 pb-6" tabindex="0">
+      <p v-if="findings.length === 0" class="pb-2 font-serif text-[16px]">{{ noted.length === 0 ? 'Nothing: the rule can be switched on.' : 'It can be switched on. Look at this first:' }}</p>
+      <p v-else class="part pb-1">Still to do</p>
       <ul class="space-y-1.5">
         <li v-for="finding in findings" :key="finding.part + finding.id + finding.param"><button type="button" class="w-full rounded-[3px] bg-brick-t px-2.5 py-1.5 text-left text-brick" @click="emit('mend', finding)"><span class="mark stop mr-2" aria-hidden="true" />{{ finding.text }}</button></li>
       </ul>
+      <FindingList v-if="noted.length > 0" class="pt-3" :findings="noted" :editable="editable" @look="emit('mend', $event)" @mend="mendIt" @changed="draft.weigh()" />
     </div>
     <div v-else role="tabpanel" aria-label="Versions" class="min-h-0 flex-1 overflow-auto pb-6" tabindex="0"><Suspense><VersionList :rule-id="ruleId" :draft="draft" :editable="editable" /><template #fallback><p class="quiet pt-3">Looking …</p></template></Suspense></div>
   </aside>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import type { Group, GroupMode } from '#core/conditions/document'
+import { idsIn, type Group, type GroupMode } from '#core/conditions/document'
 import type { Value } from '#core/fields/value'
 import { linkedKinds } from '#core/conditions/linked'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
@@ -9,16 +9,22 @@ import { sayProblem } from '#core/problems'
 import { repeatSentence } from '#core/rules/repeats'
 import { STEPS, STEP_NAMES, type StepName } from '#core/rules/steps'
 import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from '#core/rules/triggers'
+import { catalogues, resultKey, withResults } from '#core/rules/results'
 import { placedBranches } from '#core/rules/tree'
+import type { DecisionTable } from '#core/tables/table'
 import type { RuleDraft } from '~/composables/useRuleDraft'
-import { SHEET } from './context'
+import { SHEET, type Pinned } from './context'
 
 /** The sheet: When, Only if, Then, in sentences whose words are edited where they stand. */
 const props = defineProps<{ draft: RuleDraft; editable: boolean; missId: string | null; /** The ways that the looked-at record goes; all are shown without. */ gone?: ReadonlySet<string> | null }>()
 const store = useCatalogue()
 const { target, openKey, open, close, goOn, begin } = useWords()
 const rule = computed(() => props.draft.document.value)
-const names = computed(() => ({ catalogue: store.catalogue, object: rule.value.object }))
+/** With the results of all steps, for saying and changing the rule; what one step can use is narrower. */
+const whole = computed(() => withResults(rule.value, store.catalogue))
+provide(HERE, whole)
+const usable = computed(() => catalogues(rule.value, store.catalogue))
+const names = computed(() => ({ catalogue: whole.value, object: rule.value.object }))
 const evidence = computed(() => props.draft.evidence.value)
 
 const bad = computed(() => {
@@ -26,7 +32,11 @@ const bad = computed(() => {
   for (const finding of props.draft.findings.value) (found[finding.id] ??= []).push(finding.param)
   return found
 })
-const findingsOf = (id: string) => props.draft.findings.value.filter((finding) => finding.id === id && (finding.part === 'branch' || finding.problem.code !== 'missing'))
+const TONES = { grave: 'bg-brick-t text-brick', likely: 'bg-saffron-t text-saffron', note: 'bg-slate-t text-slate' } as const
+const findingsOf = (id: string): readonly Pinned[] => [
+  ...props.draft.findings.value.filter((finding) => finding.id === id && (finding.part === 'branch' || finding.problem.code !== 'missing')).map(({ text }) => ({ text, tone: TONES.grave })),
+  ...props.draft.noted.value.filter((finding) => finding.id === id && finding.id !== '' && finding.accepted === null && finding.kind !== 'tableHoles').map(({ text, severity }) => ({ text, tone: TONES[severity] })),
+]
 
 const refOf = (path: string): PartRef => {
   const [part, id] = path.split(':')
@@ -36,6 +46,13 @@ const editing = computed(() => (target.value && !/^(add|linked):/.test(target.va
 const asked = computed(() => (target.value?.path.startsWith('condition:') ? conditionPartOf(rule.value, refOf(target.value.path).id) : null))
 /** The kind of record that the open word is about. */
 const about = computed((): ObjectKind => asked.value?.object ?? (target.value?.path.startsWith('step:') ? stepOf(rule.value, refOf(target.value.path).id)?.object : null) ?? rule.value.object)
+/** What can be named where the open word stands. */
+const placeCatalogue = computed(() => {
+  const [part, id = ''] = target.value?.path.split(':') ?? []
+  if (part === 'step') return usable.value.get(id) ?? store.catalogue
+  const branch = placedBranches(rule.value).find(({ branch: one }) => one.when && idsIn(one.when).includes(id))
+  return (branch && usable.value.get(branch.branch.id)) ?? store.catalogue
+})
 const groupObject = computed((): ObjectKind => objectAt(rule.value, target.value?.path.split(':')[1] ?? ''))
 /** The way into which the step that is being chosen goes; `null` for the rule itself. */
 const intoBranch = computed((): string | null => /^add:step:(.+)$/.exec(target.value?.path ?? '')?.[1] ?? null)
@@ -44,8 +61,13 @@ function edit(path: string, param: string): void {
   if (!props.editable) return
   const part = partOf(rule.value, refOf(path))
   if (part?.form[param]?.widget === 'toggle') {
-    props.draft.set(setWord(rule.value, refOf(path), param, part.params[param] !== true, store.catalogue))
+    props.draft.set(setWord(rule.value, refOf(path), param, part.params[param] !== true, whole.value))
     void nextTick(() => document.querySelector<HTMLElement>(`[data-word="${path}/${param}"]`)?.focus())
+    return
+  }
+  if (part?.form[param]?.widget === 'table') {
+    document.querySelector<HTMLElement>(`[data-table="${refOf(path).id}"] [data-cell], [data-table="${refOf(path).id}"] [data-word]`)?.click()
+    document.querySelector<HTMLElement>(`[data-table="${refOf(path).id}"] [data-cell]`)?.focus()
     return
   }
   if (openKey.value === `${path}/${param}`) close()
@@ -55,7 +77,7 @@ function edit(path: string, param: string): void {
 function set(value: unknown): void {
   if (!target.value) return
   const { path, param } = target.value
-  props.draft.set(setWord(rule.value, refOf(path), param, value, store.catalogue))
+  props.draft.set(setWord(rule.value, refOf(path), param, value, whole.value))
   void goOn(path, param)
 }
 
@@ -68,7 +90,7 @@ const isOwn = (id: string | undefined): boolean => {
 function setAt(at: 'now' | 'before'): void {
   if (!target.value) return
   const { path, param } = target.value
-  props.draft.set(setWord(rule.value, refOf(path), 'at', at, store.catalogue))
+  props.draft.set(setWord(rule.value, refOf(path), 'at', at, whole.value))
   void goOn(path, param)
 }
 
@@ -93,7 +115,7 @@ function pickTrigger(kind: TriggerName): void {
 
 function pickCondition(field: string): void {
   const groupId = target.value?.path.slice('add:'.length) ?? rule.value.conditions.id
-  const made = addCondition(rule.value, groupId, field, store.catalogue)
+  const made = addCondition(rule.value, groupId, field, whole.value)
   props.draft.set(made.rule)
   target.value = null
   void begin(`condition:${made.id}`)
@@ -142,6 +164,8 @@ provide(SHEET, reactive({
   findingsOf: (id: string) => findingsOf(id), edit, open, remove, shift: (id: string, by: -1 | 1) => void shift(id, by),
   setMode: (id: string, mode: GroupMode) => props.draft.set(setGroupMode(rule.value, id, mode)), addGroup: (id: string) => props.draft.set(addGroup(rule.value, id).rule), fold,
   addBranch: addWay, removeBranch: (id: string) => props.draft.set(removeBranch(rule.value, id)), shiftBranch: (id: string, by: -1 | 1) => props.draft.set(moveBranch(rule.value, id, by)),
+  setTable: (id: string, table: DecisionTable) => props.draft.set(setWord(rule.value, { part: 'step', id }, 'table', table, whole.value)),
+  usesResult: (id: string, key: string) => JSON.stringify(rule.value.steps).includes(resultKey(id, key)), name: computed(() => rule.value.name),
 }))
 
 async function shift(id: string, by: -1 | 1): Promise<void> {
@@ -204,7 +228,7 @@ defineExpose({ open, edit })
       <div :data-line="`trigger:${trigger.id}`" class="group/line flex items-baseline gap-3 py-0.5">
         <p class="min-w-0 flex-1 font-serif text-[18px] leading-normal">
           <span v-if="i > 0">or </span><SentenceWords :parts="TRIGGERS[trigger.kind].sentence(trigger.params, names)" :path="`trigger:${trigger.id}`" :editable="editable" :open="openKey" :bad="bad[trigger.id]" @edit="edit(`trigger:${trigger.id}`, $event)" />
-          <span v-for="finding in findingsOf(trigger.id)" :key="finding.text" class="ml-2 rounded-[3px] bg-brick-t px-1.5 py-0.5 font-sans text-[13px] font-medium text-brick">{{ finding.text }}</span>
+          <span v-for="finding in findingsOf(trigger.id)" :key="finding.text" class="ml-2 rounded-[3px] px-1.5 py-0.5 font-sans text-[13px] font-medium" :class="finding.tone">{{ finding.text }}</span>
         </p>
         <button v-if="editable" type="button" class="quiet px-1 opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100" aria-label="Remove this start" @click="remove(`trigger:${trigger.id}`)">remove</button>
         <span v-if="evidence && evidence.started[trigger.id] !== undefined" class="quiet whitespace-nowrap" :title="TRIGGERS[trigger.kind].hint">{{ evidence.started[trigger.id] }} {{ evidence.started[trigger.id] === 1 ? 'time' : 'times' }} in the last 30 days</span>
@@ -218,7 +242,7 @@ defineExpose({ open, edit })
     <div /><div class="relative"><span class="rail" /></div>
     <section aria-label="Only if" class="pt-1">
       <ConditionGroup
-        :group="rule.conditions" :object="rule.object" :editable="editable" :open-word="openKey" :alone="evidence?.alone" :total="evidence?.total" :miss-id="missId" :bad="bad"
+        :group="rule.conditions" :object="rule.object" :editable="editable" :open-word="openKey" :alone="evidence?.alone" :total="evidence?.total" :miss-id="missId" :bad="bad" :notes="findingsOf"
         @edit="(id, param) => edit(`condition:${id}`, param)" @mode="(id, mode) => draft.set(setGroupMode(rule, id, mode))"
         @add="open(`add:${$event}`, 'condition')" @add-group="draft.set(addGroup(rule, $event).rule)" @add-linked="open(`linked:${$event}`, 'object')" @remove="remove(`condition:${$event}`)"
       />
@@ -228,6 +252,7 @@ defineExpose({ open, edit })
     <div /><div class="relative"><span class="rail" /></div><p class="part flex items-baseline justify-between pt-1">Then <button v-if="branchCount > 2" type="button" class="quiet font-sans text-[13px] not-italic" @click="folded = folded.size > 0 ? new Set() : new Set(placedBranches(rule).map(({ branch }) => branch.id))">{{ folded.size > 0 ? 'open all paths' : `overview of ${branchCount} paths` }}</button></p>
     <StepLines :steps="rule.steps" :object="rule.object" :branch="null" prefix="" />
 
+    <WithCatalogue :catalogue="placeCatalogue">
     <PopOver v-if="target?.path === 'add:trigger'" anchor="[data-word='add:trigger/kind']" label="What starts it" @close="close">
       <OptionList :options="triggerOptions" label="What starts it" placeholder="What starts it?" @pick="pickTrigger" />
     </PopOver>
@@ -241,6 +266,7 @@ defineExpose({ open, edit })
       <OptionList :options="linkedKinds(groupObject).map((kind) => ({ value: kind, label: OBJECT_WORDS[kind].many, hint: `linked to the ${OBJECT_WORDS[groupObject].one}` }))" label="Linked records" placeholder="Which linked records?" @pick="pickLinked" />
     </PopOver>
     <WordPop v-else-if="target && editing" :target="target" :object="about" :params="editing.params" :form="editing.form" :condition="asked?.condition ?? null" :has-before="asked !== null && asked.object === rule.object && isOwn(asked.condition?.id)" @set="set" @at="setAt" @close="close" />
+    </WithCatalogue>
   </div>
 </template>
 

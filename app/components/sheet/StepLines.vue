@@ -5,16 +5,18 @@ import { STEPS } from '#core/rules/steps'
 import { valuesWithoutPath } from '#core/rules/steps/path-per-value'
 import { branchLabel, objectInside, stepLabel } from '#core/rules/tree'
 import type { Branch, Step } from '#core/rules/document'
+import type { DecisionTable } from '#core/tables/table'
 import { SHEET } from './context'
 
 /** The steps of a rule, or of one of its ways: one line each, with the ways of a step indented under it. */
 const props = defineProps<{ steps: readonly Step[]; object: ObjectKind; branch: string | null; prefix: string }>()
-const store = useCatalogue()
+const here = useHere()
 const sheet = inject(SHEET)!
-const names = computed(() => ({ catalogue: store.catalogue, object: props.object }))
+const names = computed(() => ({ catalogue: here.value, object: props.object }))
+const tableOf = (step: Step): DecisionTable => (step.params as { readonly table: DecisionTable }).table
 const labelOf = (at: number): string => stepLabel(props.prefix, at)
 const addPath = computed(() => (props.branch === null ? 'add:step' : `add:step:${props.branch}`))
-const inside = (step: Step) => ({ catalogue: store.catalogue, object: objectInside(step, props.object) })
+const inside = (step: Step) => ({ catalogue: here.value, object: objectInside(step, props.object) })
 const saysWay = (step: Step, branch: Branch, at: number): string => STEPS[step.kind].ways?.label(branch, at, step.branches ?? [], step.params, inside(step)) ?? ''
 const shownBranches = (step: Step) => (step.branches ?? []).map((branch, at) => ({ branch, at })).filter(({ branch }) => !sheet.gone || STEPS[step.kind].ways?.single || sheet.gone.has(branch.id))
 /** A path by conditions says them as lines of their own while it is open. */
@@ -22,8 +24,8 @@ const written = (branch: Branch): boolean => branch.when !== undefined && !sheet
 /** Values of the field that have no path yet: it may have gained a choice. */
 const missing = (step: Step) => (step.kind === 'pathPerValue' ? valuesWithoutPath(step.branches ?? [], (step.params as { readonly field: string | null }).field, names.value) : [])
 const valueWord = (step: Step, value: string | boolean): string => {
-  const field = store.catalogue.field(props.object, String((step.params as { readonly field: string | null }).field))
-  return field ? sayValue(value, field, store.catalogue) : String(value)
+  const field = here.value.field(props.object, String((step.params as { readonly field: string | null }).field))
+  return field ? sayValue(value, field, here.value) : String(value)
 }
 const stepsWord = (n: number): string => (n === 0 ? 'nothing' : n === 1 ? '1 step' : `${n} steps`)
 </script>
@@ -36,7 +38,7 @@ const stepsWord = (n: number): string => (n === 0 ? 'nothing' : n === 1 ? '1 ste
       <span class="min-w-4 flex-none text-[13px] font-semibold whitespace-nowrap text-ink2">{{ labelOf(i) }}</span>
       <p class="min-w-0 flex-1 font-serif leading-normal" :class="branch === null ? 'text-[18px]' : 'text-[17px]'">
         <SentenceWords :parts="STEPS[step.kind].sentence(step.params, names)" :path="`step:${step.id}`" :editable="sheet.editable" :open="sheet.openKey" :bad="sheet.bad[step.id]" @edit="sheet.edit(`step:${step.id}`, $event)" />
-        <span v-for="finding in sheet.findingsOf(step.id)" :key="finding.text" class="ml-2 rounded-[3px] bg-brick-t px-1.5 py-0.5 font-sans text-[13px] font-medium text-brick">{{ finding.text }}</span>
+        <span v-for="finding in sheet.findingsOf(step.id)" :key="finding.text" class="ml-2 rounded-[3px] px-1.5 py-0.5 font-sans text-[13px] font-medium" :class="finding.tone">{{ finding.text }}</span>
       </p>
       <button v-if="step.branches && step.branches.length > 1" type="button" class="quiet flex-none px-1" :aria-label="`Fold or open all paths of step ${labelOf(i)}`" @click="step.branches.forEach((one) => sheet.folded.has(one.id) === step.branches!.every((all) => sheet.folded.has(all.id)) && sheet.fold(one.id))">{{ step.branches.every((one) => sheet.folded.has(one.id)) ? 'open all' : 'fold all' }}</button>
       <span v-if="sheet.editable" class="flex-none opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100">
@@ -45,6 +47,10 @@ const stepsWord = (n: number): string => (n === 0 ? 'nothing' : n === 1 ? '1 ste
         <button type="button" class="quiet px-1" aria-label="Remove this step" @click="sheet.remove(`step:${step.id}`)">remove</button>
       </span>
     </div>
+    <template v-if="step.kind === 'decide'">
+      <div /><div class="relative"><span class="rail" /></div>
+      <TableSheet class="ml-5" :table="tableOf(step)" :step-id="step.id" :name="sheet.name" :object="object" :editable="sheet.editable" :used="(key) => sheet.usesResult(step.id, key)" @set="sheet.setTable(step.id, $event)" />
+    </template>
     <template v-if="step.branches">
       <template v-for="{ branch: way, at } in shownBranches(step)" :key="way.id">
         <div /><div class="relative"><span class="rail" /></div>
@@ -55,7 +61,7 @@ const stepsWord = (n: number): string => (n === 0 ? 'nothing' : n === 1 ? '1 ste
               <span class="min-w-0 truncate font-serif text-[17px] italic">{{ written(way) && way.when!.items.length > 0 ? (STEPS[step.kind].ways?.single ? 'only if' : 'if') : saysWay(step, way, at) }}</span>
               <span v-if="sheet.folded.has(way.id)" class="quiet flex-none">{{ stepsWord(way.steps.length) }}</span>
             </button>
-            <span v-for="finding in sheet.findingsOf(way.id)" :key="finding.text" class="flex-none rounded-[3px] bg-brick-t px-1.5 text-[13px] font-medium text-brick">{{ finding.text }}</span>
+            <span v-for="finding in sheet.findingsOf(way.id)" :key="finding.text" class="flex-none rounded-[3px] px-1.5 text-[13px] font-medium" :class="finding.tone">{{ finding.text }}</span>
             <span v-if="sheet.editable && !STEPS[step.kind].ways?.single && at < step.branches.length - 1" class="flex-none opacity-0 group-focus-within/way:opacity-100 group-hover/way:opacity-100">
               <button type="button" class="quiet px-1" :disabled="at === 0" aria-label="Move this path up" @click="sheet.shiftBranch(way.id, -1)">↑</button>
               <button type="button" class="quiet px-1" :disabled="at >= step.branches.length - 2" aria-label="Move this path down" @click="sheet.shiftBranch(way.id, 1)">↓</button>
@@ -64,7 +70,7 @@ const stepsWord = (n: number): string => (n === 0 ? 'nothing' : n === 1 ? '1 ste
           </div>
           <template v-if="!sheet.folded.has(way.id)">
             <ConditionGroup
-              v-if="way.when && (sheet.editable || way.when.items.length > 0)" :group="way.when" :object="objectInside(step, object)" :editable="sheet.editable" :open-word="sheet.openKey" :miss-id="null" :bad="sheet.bad" nested of-linked
+              v-if="way.when && (sheet.editable || way.when.items.length > 0)" :group="way.when" :object="objectInside(step, object)" :editable="sheet.editable" :open-word="sheet.openKey" :miss-id="null" :bad="sheet.bad" :notes="sheet.findingsOf" nested of-linked
               @edit="(id, param) => sheet.edit(`condition:${id}`, param)" @mode="(id, mode) => sheet.setMode(id, mode)" @add="sheet.open(`add:${$event}`, 'condition')" @add-group="sheet.addGroup($event)" @add-linked="sheet.open(`linked:${$event}`, 'object')" @remove="sheet.remove(`condition:${$event}`)"
             />
             <div class="grid grid-cols-[0_18px_minmax(0,1fr)] gap-x-2">

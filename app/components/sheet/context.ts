@@ -1,8 +1,15 @@
 import type { InjectionKey } from 'vue'
 import type { GroupMode } from '#core/conditions/document'
-import type { Finding } from '#core/rules/check'
+import type { DecisionTable } from '#core/tables/table'
 import type { Value } from '#core/fields/value'
 import type { Evidence } from '~~/server/views/evidence'
+
+/** A finding as it stands beside the words it is about. */
+export interface Pinned {
+  readonly text: string
+  /** The classes of its colours. */
+  readonly tone: string
+}
 
 /** What the lines of a rule's sheet share, however deep they stand. */
 export interface SheetContext {
@@ -15,7 +22,7 @@ export interface SheetContext {
   readonly folded: ReadonlySet<string>
   /** The ways that the looked-at record goes; `null` while all are shown. */
   readonly gone: ReadonlySet<string> | null
-  findingsOf(id: string): readonly Finding[]
+  findingsOf(id: string): readonly Pinned[]
   edit(path: string, param: string): void
   open(path: string, param: string): void
   remove(path: string): void
@@ -26,6 +33,11 @@ export interface SheetContext {
   addBranch(stepId: string, value?: Value): void
   removeBranch(branchId: string): void
   shiftBranch(branchId: string, by: -1 | 1): void
+  setTable(stepId: string, table: DecisionTable): void
+  /** Whether a result of a step is used further down. */
+  usesResult(stepId: string, key: string): boolean
+  /** The name of the rule. */
+  readonly name: string
 }
 
 export const SHEET: InjectionKey<SheetContext> = Symbol('sheet')

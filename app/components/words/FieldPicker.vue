@@ -9,10 +9,10 @@ import type { ObjectKind } from '#core/records/kinds'
  */
 const props = defineProps<{ object: ObjectKind; writable?: boolean; /** Only fields of these types. */ types?: readonly FieldTypeName[] | undefined; current?: string | null }>()
 const emit = defineEmits<{ pick: [key: string] }>()
-const store = useCatalogue()
+const here = useHere()
 const { sheet, look } = useFieldSheet(() => props.object)
 onMounted(look)
-const fields = computed(() => store.catalogue.fields(props.object).filter((field) => (!props.writable || field.keptBy === null) && (!props.types || props.types.includes(field.type))))
+const fields = computed(() => here.value.fields(props.object).filter((field) => (!props.writable || field.keptBy === null) && (!props.types || props.types.includes(field.type))))
 const options = computed(() => {
   const alike = namesakes(fields.value)
   return fields.value.map((field) => {

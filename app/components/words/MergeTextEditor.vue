@@ -9,8 +9,8 @@ import type { ObjectKind } from '#core/records/kinds'
 /** A text with merge fields, which stand in it as `{{deal.name}}` and show as chips. */
 const props = defineProps<{ text: string; object: ObjectKind; lines: 'one' | 'many'; most: number; label: string }>()
 const emit = defineEmits<{ set: [text: string] }>()
-const store = useCatalogue()
-const fields = computed(() => mergeFields(props.object, store.catalogue))
+const here = useHere()
+const fields = computed(() => mergeFields(props.object, here.value))
 const host = useTemplateRef<HTMLElement>('host')
 const length = ref(props.text.length)
 let view: EditorView | null = null
@@ -33,7 +33,7 @@ class Chip extends WidgetType {
 }
 
 const decorator = new MatchDecorator({
-  regexp: /\{\{\s*([a-z]+\.[A-Za-z\d]+)\s*\}\}/g,
+  regexp: /\{\{\s*([A-Za-z][\w-]*\.[A-Za-z\d]+)\s*\}\}/g,
   decoration: (found) => Decoration.replace({ widget: new Chip(found[1] ?? '', fields.value.find((field) => field.name === found[1])?.label) }),
 })
 const chips = ViewPlugin.fromClass(class {

@@ -6,10 +6,10 @@ import { plainSentence } from '#core/rules/sentence'
 /** What can be asked of a field, each with its negation, said with what would follow. */
 const props = defineProps<{ field: Field; op: OperatorName; not: boolean }>()
 const emit = defineEmits<{ pick: [value: string] }>()
-const store = useCatalogue()
+const here = useHere()
 const options = computed(() => operatorsFor(props.field.type).flatMap((op) => {
   const operator = OPERATORS[op]
-  const tail = plainSentence(operator.sentence(operator.start, props.field, store.catalogue)).replace(/^…( to …)?$/, '')
+  const tail = plainSentence(operator.sentence(operator.start, props.field, here.value)).replace(/^…( to …)?$/, '')
   return [
     { value: op as string, label: `${operator.words[0]} ${tail}`.trim() },
     { value: `not ${op}`, label: `${operator.words[1]} ${tail}`.trim() },

@@ -6,10 +6,10 @@ import { FIELD_TYPES } from '#core/fields/types'
 /** The fields that one can be compared with: its record's own, and those of the main linked records. */
 const props = defineProps<{ field: Field; other: OtherField | null }>()
 const emit = defineEmits<{ set: [other: OtherField] }>()
-const store = useCatalogue()
+const here = useHere()
 const idOf = (other: OtherField): string => `${other.via ?? ''}.${other.field}`
-const others = computed(() => othersFor(props.field, store.catalogue))
-const options = computed(() => others.value.map(({ other, field }) => ({ value: idOf(other), label: sayOther(other, props.field, store.catalogue) ?? field.label, hint: FIELD_TYPES[field.type].word })))
+const others = computed(() => othersFor(props.field, here.value))
+const options = computed(() => others.value.map(({ other, field }) => ({ value: idOf(other), label: sayOther(other, props.field, here.value) ?? field.label, hint: FIELD_TYPES[field.type].word })))
 function pick(id: string): void {
   const found = others.value.find(({ other }) => idOf(other) === id)
   if (found) emit('set', found.other)

@@ -7,10 +7,10 @@ import { fits, type ValueSource } from '#core/rules/value-source'
 /** Where a written value comes from: a value, another field, today, or nothing. */
 const props = defineProps<{ field: Field; source: ValueSource; object: ObjectKind }>()
 const emit = defineEmits<{ set: [source: ValueSource] }>()
-const store = useCatalogue()
+const here = useHere()
 type Way = 'value' | 'field' | 'today' | 'empty'
 const way = ref<Way>(props.source.from)
-const others = computed(() => store.catalogue.fields(props.object).filter((field) => field.key !== props.field.key && fits(field, props.field)))
+const others = computed(() => here.value.fields(props.object).filter((field) => field.key !== props.field.key && fits(field, props.field)))
 const ways = computed((): readonly { value: Way; label: string }[] => [
   { value: 'value', label: 'a value' },
   ...(props.field.type === 'date' ? [{ value: 'today' as const, label: 'today' }] : props.field.type === 'dateTime' ? [{ value: 'today' as const, label: 'now' }] : []),

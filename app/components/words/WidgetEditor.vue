@@ -11,16 +11,17 @@ import type { ValueSource } from '#core/rules/value-source'
 const props = defineProps<{ widget: Widget; param: string; params: Readonly<Record<string, unknown>>; object: ObjectKind }>()
 const emit = defineEmits<{ set: [value: unknown] }>()
 const store = useCatalogue()
+const here = useHere()
 
 const value = computed(() => props.params[props.param])
 const field = computed((): Field | null => {
   const key = 'of' in props.widget ? props.params[props.widget.of] : null
-  return typeof key === 'string' ? store.catalogue.field(props.object, key) : null
+  return typeof key === 'string' ? here.value.field(props.object, key) : null
 })
 /** The kind of record whose fields are offered; none while it is still to be chosen. */
 const fieldObject = computed((): ObjectKind | null => (props.widget.widget === 'field' && props.widget.object !== undefined ? (props.params[props.widget.object] as ObjectKind | null) : props.object))
 /** The field that a condition asks about. */
-const conditionField = computed((): Field | null => (typeof props.params.field === 'string' ? store.catalogue.field(props.object, props.params.field) : null))
+const conditionField = computed((): Field | null => (typeof props.params.field === 'string' ? here.value.field(props.object, props.params.field) : null))
 const kind = computed(() => props.widget)
 const stages = computed(() => store.catalogue.pipelines.flatMap((pipeline) => pipeline.stages.map((stage) => ({
   value: stage.id, label: stage.name, group: pipeline.name, hint: stage.outcome === 'open' ? '' : stage.outcome,
@@ -33,7 +34,7 @@ function never(widget: never): never {
 const shape = computed(() => {
   const { widget } = props.widget
   switch (widget) {
-    case 'field': case 'value': case 'values': case 'source': case 'stage': case 'person': case 'pick': case 'toggle': case 'amount': case 'count': case 'otherField': case 'linkable': case 'lines': case 'mergeText': return widget
+    case 'field': case 'value': case 'values': case 'source': case 'stage': case 'person': case 'pick': case 'toggle': case 'amount': case 'count': case 'otherField': case 'linkable': case 'lines': case 'mergeText': case 'table': return widget
     default: return never(widget)
   }
 })
@@ -53,5 +54,5 @@ const shape = computed(() => {
   <ValueEditor v-else-if="kind.widget === 'value' && field" :field="field" :value="(value as Value)" :as-date="param === 'date'" @set="emit('set', $event)" />
   <ValuesEditor v-else-if="kind.widget === 'values' && field" :field="field" :values="(value as string[])" @set="emit('set', $event)" />
   <SourceEditor v-else-if="kind.widget === 'source' && field" :field="field" :source="(value as ValueSource)" :object="object" @set="emit('set', $event)" />
-  <p v-else class="quiet" :data-shape="shape">{{ kind.widget === 'field' ? 'Choose the kind of record first.' : 'Choose the field first.' }}</p>
+  <p v-else class="quiet" :data-shape="shape">{{ kind.widget === 'table' ? 'It is edited on the sheet.' : kind.widget === 'field' ? 'Choose the kind of record first.' : 'Choose the field first.' }}</p>
 </template>

@@ -15,9 +15,9 @@ const props = defineProps<{
   hasBefore?: boolean
 }>()
 const emit = defineEmits<{ set: [value: unknown]; at: [at: 'now' | 'before']; close: [] }>()
-const store = useCatalogue()
+const here = useHere()
 const widget = computed(() => props.form[props.target.param] ?? null)
-const field = computed(() => (props.condition ? store.catalogue.field(props.object, props.condition.field) : null))
+const field = computed(() => (props.condition ? here.value.field(props.object, props.condition.field) : null))
 </script>
 
 <template>

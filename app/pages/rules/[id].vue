@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { ruleToText } from '#core/formats/rule-text'
+import { sayProblem } from '#core/problems'
 import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
 import { sayInstant } from '#core/time/say'
 import type { Finding } from '#core/rules/check'
@@ -25,6 +27,7 @@ const { findings } = draft
 const asking = ref(false)
 const note = ref('')
 const changes = shallowRef<readonly string[]>([])
+const warned = computed(() => draft.noted.value.filter((finding) => finding.accepted === null && finding.severity !== 'note').length)
 
 const changed = computed(() => facts.value.unpublished || draft.past.value.length > 0)
 const stateWord = computed(() => {
@@ -34,7 +37,7 @@ const stateWord = computed(() => {
 })
 const saveWord = computed(() => ({ saved: '', saving: 'saving …', waiting: 'saving …', conflict: 'somebody else saved: reload to see it', offline: 'not saved yet' })[draft.save.value])
 
-function mend(finding: Finding): void {
+function mend(finding: Pick<Finding, 'part' | 'id' | 'param'>): void {
   if (finding.part === 'rule') sheet.value?.open(finding.param === 'triggers' ? 'add:trigger' : 'add:step', 'kind')
   else if (finding.part === 'branch') document.querySelector<HTMLElement>(`[data-line="branch:${finding.id}"] [data-word]`)?.focus()
   else sheet.value?.edit(`${finding.part}:${finding.id}`, finding.param)
@@ -70,6 +73,28 @@ function rename(): void {
   if (name) draft.set({ ...rule.value, name })
   typed.value = null
 }
+/** The rule as text: to be read, kept as a file, or taken from one. */
+const asText = ref(false)
+async function copyWords(): Promise<void> {
+  await navigator.clipboard.writeText(ruleToText(rule.value, store.catalogue))
+  asText.value = false
+  useNotices().tell({ tone: 'done', title: 'Copied', text: 'The rule as text to be read.' })
+}
+async function keepFile(as: 'yaml' | 'json'): Promise<void> {
+  const { ruleToJson, ruleToYaml } = await import('#core/formats/rule-text')
+  saveText(as === 'yaml' ? ruleToYaml(rule.value) : ruleToJson(rule.value), `rule-${id}.${as}`, as === 'yaml' ? 'application/yaml' : 'application/json')
+  asText.value = false
+}
+async function fromFile(event: Event): Promise<void> {
+  const file = (event.target as HTMLInputElement).files?.[0]
+  asText.value = false
+  if (!file) return
+  const { readRuleText } = await import('#core/formats/rule-text')
+  const found = readRuleText(await file.text())
+  if (!found.ok) useNotices().tell({ tone: 'wrong', title: 'The file cannot be read', text: sayProblem(found.problem) })
+  else if (found.value.object !== rule.value.object && facts.value.version !== null) useNotices().tell({ tone: 'wrong', title: 'Not taken', text: 'The kind of record of a rule that has run cannot change.' })
+  else draft.set(found.value)
+}
 const started = computed(() => Object.values(draft.evidence.value?.started ?? {}).reduce((sum, n) => sum + n, 0))
 const canSwitchObject = computed(() => editable && facts.value.version === null && rule.value.triggers.length + rule.value.steps.length + rule.value.conditions.items.length === 0)
 const calmly = useCalm(() => refresh())
@@ -87,6 +112,16 @@ useLive((message) => {
           <input v-if="editable" :value="typed ?? rule.name" class="-ml-1 w-full truncate rounded-[3px] bg-transparent px-1 font-serif text-[27px] leading-tight font-medium tracking-tight hover:bg-paper2" aria-label="Name of the rule" maxlength="200" @input="typed = ($event.target as HTMLInputElement).value" @change="rename">
           <p v-else class="font-serif text-[27px] font-medium">{{ rule.name }}</p>
         </div>
+        <button type="button" class="button flex-none" data-as-text :aria-expanded="asText" @click="asText = !asText">As text …</button>
+        <PopOver v-if="asText" anchor="[data-as-text]" label="The rule as text" @close="asText = false">
+          <div class="flex flex-col items-start gap-1.5 p-1 text-[14px]">
+            <button type="button" class="word" @vue:mounted="($event.el as HTMLElement).focus()" @click="copyWords">Copy it to be read</button>
+            <button type="button" class="word" @click="keepFile('yaml')">Keep it as a YAML file</button>
+            <button type="button" class="word" @click="keepFile('json')">Keep it as a JSON file</button>
+            <label v-if="editable" class="word cursor-pointer focus-within:outline-2">Take it from a file<input type="file" class="sr-only" accept=".yaml,.yml,.json" @change="fromFile"></label>
+            <span class="quiet">A file of either kind follows <a class="word" href="/api/v1/rule-schema" download="rule.schema.json">one schema</a>.</span>
+          </div>
+        </PopOver>
         <div v-if="store.may('build')" class="flex flex-none gap-2">
           <button v-if="facts.state === 'on'" type="button" class="button" @click="setState('off')">Switch off</button>
           <button v-if="facts.state === 'on' && changed" type="button" class="button main" data-switch-on @click="ask">Publish …</button>
@@ -113,6 +148,7 @@ useLive((message) => {
         <h2>{{ facts.state === 'on' ? 'Publish this version?' : 'Switch it on?' }}</h2>
         <p class="mt-2">From now on it starts when {{ rule.triggers.length === 1 ? 'its start happens' : 'any of its starts happens' }}: <b>{{ started }} {{ started === 1 ? 'time' : 'times' }}</b> in the last 30 days. <b>{{ draft.evidence.value?.matched }} of {{ draft.evidence.value?.total }}</b> {{ OBJECT_WORDS[rule.object].many }} would get past its conditions today.</p>
         <p class="mt-2">Nothing happens to records that are there until they change.</p>
+        <p v-if="warned > 0" class="mt-2 rounded-[3px] bg-saffron-t px-2 py-1 text-saffron">Preflight found {{ warned }} {{ warned === 1 ? 'thing' : 'things' }} to look at first. <button type="button" class="word" @click="asking = false; pane?.showFindings()">Look</button></p>
         <div v-if="changes.length > 0" class="mt-2 max-h-40 overflow-auto"><p class="font-semibold">Since version {{ facts.version }}</p><ul><li v-for="line in changes" :key="line" class="font-serif text-[15px]">{{ line }}</li></ul></div>
         <label class="quiet mt-2 block">a note for later<br><input v-model="note" class="entry w-full" maxlength="500" placeholder="why it is as it is" @keydown.enter="setState('on')"></label>
         <div class="mt-4 flex gap-2">

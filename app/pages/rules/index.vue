@@ -27,6 +27,14 @@ async function begin(): Promise<void> {
   const made = await attempt(() => send<{ id: number }>('POST', '/api/v1/rules', { name: name.value.trim() || 'New rule', object: object.value }))
   if (made) await navigateTo(`/rules/${made.id}`)
 }
+async function bring(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const text = await input.files?.[0]?.text()
+  input.value = ''
+  if (text === undefined) return
+  const made = await attempt(() => send<{ id: number }>('POST', '/api/v1/rules/files', { text }))
+  if (made) await navigateTo(`/rules/${made.id}`)
+}
 async function toggle(id: number, now: string): Promise<void> {
   await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state: now === 'on' ? 'off' : 'on' }))
   await refresh()
@@ -42,6 +50,8 @@ useKeys({ n: () => { if (store.may('build')) naming.value = true } })
       <p class="quiet">{{ lines.length }} shown, {{ (data?.rules ?? []).filter((rule) => rule.state === 'on').length }} on</p>
       <input v-model="words" class="entry ml-auto w-64" type="search" placeholder="Words in the sentence" aria-label="Words in the sentence">
       <select v-model="state" class="entry" aria-label="State"><option value="">in use</option><option value="on">on</option><option value="off">off</option><option value="draft">drafts</option><option value="archived">archived</option></select>
+      <NuxtLink to="/preflight" class="button">Preflight</NuxtLink>
+      <label v-if="store.may('build')" class="button cursor-pointer focus-within:outline-2">From a file<input type="file" class="sr-only" accept=".yaml,.yml,.json" @change="bring"></label>
       <button v-if="store.may('build')" type="button" class="button main" @click="naming = true">Write a rule <kbd>N</kbd></button>
     </div>
     <form v-if="naming" class="mt-4 flex items-center gap-2 rounded-[3px] bg-paper2 p-3" @submit.prevent="begin" @keydown.escape="naming = false">

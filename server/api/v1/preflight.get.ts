@@ -1,0 +1,1 @@
+export default defineRoute('GET /preflight', async () => ({ findings: await useReader().ask('preflightAll', null) }))

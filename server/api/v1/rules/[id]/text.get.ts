@@ -1,0 +1,14 @@
+import { ruleToJson, ruleToText, ruleToYaml } from '../../../../../core/formats/rule-text'
+
+const KINDS = { yaml: ['application/yaml', 'yaml'], json: ['application/json', 'json'], words: ['text/plain', 'txt'] } as const
+
+/** A rule as a file, or as text to be read. */
+export default defineRoute('GET /rules/:id/text', ({ event, workspace, params: { id }, query: { as, what } }) => {
+  const rule = workspace.store.rules.get(id)
+  const document = what === 'draft' ? rule?.draft : rule?.version?.document
+  if (!document) throw notFound(rule ? `a version of rule ${id}` : `rule ${id}`)
+  const [media, ending] = KINDS[as]
+  setResponseHeader(event, 'content-type', `${media}; charset=utf-8`)
+  setResponseHeader(event, 'content-disposition', `attachment; filename="rule-${id}.${ending}"`)
+  return as === 'yaml' ? ruleToYaml(document) : as === 'json' ? ruleToJson(document) : ruleToText(document, workspace.catalogue())
+})
