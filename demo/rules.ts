@@ -257,16 +257,6 @@ export const RULES: readonly DemoRule[] = [
       steps: [ringUp('s1', 'Ask {{contact.name}} for a mail address')],
     },
   },
-]
-
-/** Saved filters that the demo starts with. */
-export const SEGMENTS: readonly { readonly object: 'deal' | 'contact' | 'company'; readonly name: string; readonly filter: Group; readonly columns: readonly string[]; readonly sort: string }[] = [
-  {
-    object: 'deal', name: 'Close date long gone', sort: 'closeDate', columns: ['name', 'closeDate', 'stage', 'amount', 'owner', 'quoteSentOn'],
-    filter: all({ field: 'stage', op: 'standing', params: { outcome: 'open' } }, { field: 'closeDate', op: 'longAgo', params: { amount: { count: 2, unit: 'weeks' } } }),
-  },
-  { object: 'deal', name: 'Large and open', sort: 'name', columns: [], filter: all({ field: 'stage', op: 'standing', params: { outcome: 'open' } }, { field: 'amount', op: 'moreThan', params: { value: 40_000 } }) },
-  { object: 'contact', name: 'Without a company', sort: 'name', columns: [], filter: { kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'linked', id: 'c1', object: 'company', how: 'none', count: 1, group: { kind: 'group', id: 'c2', mode: 'all', items: [] } }] } },
   {
     state: 'on',
     document: deal({
@@ -283,7 +273,7 @@ export const SEGMENTS: readonly { readonly object: 'deal' | 'contact' | 'company
     state: 'off',
     document: deal({
       name: 'Renewed, thank them', description: 'Being written: preflight has something to say about it.',
-      triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'rn-renewed' } }],
+      triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'ren-renewed' } }],
       conditions: all({ field: 'stage', op: 'isEmpty', params: {} }),
       steps: [
         { id: 's1', kind: 'decide', params: { table: thanks(40_001) } },
@@ -294,4 +284,14 @@ export const SEGMENTS: readonly { readonly object: 'deal' | 'contact' | 'company
       ],
     }),
   },
+]
+
+/** Saved filters that the demo starts with. */
+export const SEGMENTS: readonly { readonly object: 'deal' | 'contact' | 'company'; readonly name: string; readonly filter: Group; readonly columns: readonly string[]; readonly sort: string }[] = [
+  {
+    object: 'deal', name: 'Close date long gone', sort: 'closeDate', columns: ['name', 'closeDate', 'stage', 'amount', 'owner', 'quoteSentOn'],
+    filter: all({ field: 'stage', op: 'standing', params: { outcome: 'open' } }, { field: 'closeDate', op: 'longAgo', params: { amount: { count: 2, unit: 'weeks' } } }),
+  },
+  { object: 'deal', name: 'Large and open', sort: 'name', columns: [], filter: all({ field: 'stage', op: 'standing', params: { outcome: 'open' } }, { field: 'amount', op: 'moreThan', params: { value: 40_000 } }) },
+  { object: 'contact', name: 'Without a company', sort: 'name', columns: [], filter: { kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'linked', id: 'c1', object: 'company', how: 'none', count: 1, group: { kind: 'group', id: 'c2', mode: 'all', items: [] } }] } },
 ]

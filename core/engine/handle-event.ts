@@ -72,6 +72,7 @@ function add(reports: RunReport[], report: RunReport | null): void {
 }
 
 function startRun(world: World, hit: Hit, event: ChangeEvent, guarded: boolean): RunReport | null {
+  if (world.hold(hit.rule.ruleId, event)) return null
   if (!guarded) return run(world, hit, event, null)
   try {
     return world.atomically(() => run(world, hit, event, null))
@@ -116,8 +117,14 @@ function run(world: World, { rule, because }: Hit, event: ChangeEvent, mishap: s
   const seen = rule.conditions.explain(subject, moment)
   if (!rule.conditions.test(subject, moment)) return close('stopped', { code: 'conditions' }, seen)
 
-  const walk: Walk = { world, rule, own: ref, event, runId, because, moment, before: subject.before, steps, position: 0, again: null, results: {} }
+  const walk: Walk = { world, rule, own: ref, event, runId, because, moment, before: subject.before, steps, position: 0, again: null, results: answersIn(event) }
   return runSteps(walk, rule.document.steps, ref) === 'failed' ? close('failed', null, seen) : close('done', null, seen)
+}
+
+/** What was answered by whoever started the run, by the keys under which steps name it. */
+function answersIn({ cause }: ChangeEvent): Values {
+  const starts = cause.by === 'person' ? cause.starts : undefined
+  return starts?.triggerId ? Object.fromEntries(Object.entries(starts.answers).map(([key, value]) => [resultKey(starts.triggerId ?? '', key), value])) : {}
 }
 
 /** What keeps the record from going through the rule again now, in words; `null` when nothing does. */
@@ -218,7 +225,7 @@ export function retryRun(world: World, rule: CompiledRule, event: ChangeEvent, r
   const steps: StepRecord[] = []
   const moment = momentAt(world.nowMs(), world.catalogue().workspace)
   const record = recordOf(world, event)
-  const walk: Walk = { world, rule, own: event.ref, event, runId, because, moment, before: record && valuesBefore(record.values, event.changes), steps, position: done.length, again: { done, personId }, results: {} }
+  const walk: Walk = { world, rule, own: event.ref, event, runId, because, moment, before: record && valuesBefore(record.values, event.changes), steps, position: done.length, again: { done, personId }, results: answersIn(event) }
   // A run that threw was rolled back as a whole: nobody has asked its conditions yet.
   if (record && done.every(({ result }) => result.state === 'failed' && result.reason.code === 'unexpected')) {
     const subject = subjectOf(record, (from, object) => world.linked(from, object), walk.before)

@@ -62,6 +62,7 @@ export function compileRule(rule: ActiveRule, catalogue: Catalogue): CompiledRul
  * the cost of an event is that of the rules it touches and not of the rules there are.
  */
 export class Matcher {
+  private readonly byId = new Map<number, CompiledRule>()
   private readonly buckets = new Map<string, Bucket<Entry>>()
   readonly size: number
 
@@ -71,6 +72,7 @@ export class Matcher {
   }
 
   private add(rule: CompiledRule): void {
+    this.byId.set(rule.ruleId, rule)
     const { object, triggers } = rule.document
     const names: Names = { catalogue: this.catalogue, object }
     const equalities = equalitiesOf(rule.document.conditions, object, this.catalogue)
@@ -78,6 +80,7 @@ export class Matcher {
       const kind = TRIGGERS[trigger.kind]
       const entry: Entry = { rule, trigger, names, test: kind.compile(trigger.params, names), equalities }
       for (const listen of kind.listen(trigger.params, names)) {
+        if (listen.on === 'started') continue
         const key = listen.on === 'created' || listen.on === 'changed' || listen.on === 'deleted' ? `${object}!${listen.on}` : listen.on === 'field' ? `${object}.${listen.field}` : `${object}.${listen.field}=${listen.key}`
         const bucket = this.buckets.get(key) ?? new Bucket<Entry>((field) => this.catalogue.field(object, field), (field, value) => this.catalogue.compared(field, value))
         this.buckets.set(key, bucket)
@@ -98,6 +101,17 @@ export class Matcher {
     }
   }
 
+  /** The rule that somebody started for the record, while it is on. */
+  private startOf(event: ChangeEvent): readonly Hit[] {
+    const starts = event.cause.by === 'person' ? event.cause.starts : undefined
+    const rule = starts && this.byId.get(starts.ruleId)
+    if (!starts || rule?.document.object !== event.ref.object) return []
+    const names: Names = { catalogue: this.catalogue, object: rule.document.object }
+    const trigger = rule.document.triggers.find((one) => one.id === starts.triggerId)
+    const who = event.cause.by === 'person' ? (this.catalogue.person(event.cause.personId)?.name ?? event.cause.personId) : ''
+    return [{ rule, because: trigger ? `${TRIGGERS[trigger.kind].because(trigger.params, event, names)} by ${who}` : `it matched when ${who} switched the rule on` }]
+  }
+
   /** Whether the rules an event starts hang on what its record holds, so that they change when the record does. */
   looksAtValues(event: ChangeEvent): boolean {
     for (const bucket of this.bucketsOf(event)) if (bucket?.looksAtValues) return true
@@ -109,6 +123,7 @@ export class Matcher {
    * those whose "is" conditions `values` do not meet are passed over; without `values` none is.
    */
   match(event: ChangeEvent, values: Values | null = null): readonly Hit[] {
+    if (event.kind === 'started') return this.startOf(event)
     const hits = new Map<number, Hit>()
     for (const bucket of this.bucketsOf(event)) {
       for (const { rule, trigger, names, test } of bucket?.candidates(values) ?? []) {

@@ -16,9 +16,13 @@ export function sayWrote(wrote: Wrote, { catalogue, object }: Names, today: stri
   if (wrote.what === 'way' || wrote.what === 'gave') return wrote.say
   if (wrote.what === 'stop') return `stopped here: ${wrote.because}`
   if (wrote.what === 'link') return `linked to ${wrote.name}`
+  if (wrote.what === 'unlink') return `no longer linked to ${wrote.name}`
+  if (wrote.what === 'created') return `made ${wrote.ref.object} “${wrote.name}”`
+  if (wrote.what === 'notice') return `told ${catalogue.person(wrote.personId)?.name ?? wrote.personId}: “${wrote.subject}”`
   if (wrote.what === 'message') return `mail to ${wrote.recipient}`
+  const of = wrote.ref?.object ?? object
   return wrote.changes.filter((change) => !FOLLOWING.has(change.field)).map((change) => {
-    const field = catalogue.field(object, change.field)
+    const field = catalogue.field(of, change.field)
     return field ? `${fieldWord(field)}: ${sayValue(change.old, field, catalogue)} → ${sayValue(change.new, field, catalogue)}` : change.field
   }).join('; ')
 }

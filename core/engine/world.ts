@@ -65,7 +65,8 @@ export type StepRecord = { readonly on?: RecordRef; /** Who had it tried again, 
 
 /** What one effect left behind, as the journal shows it. */
 export type Wrote =
-  | { readonly what: 'fields'; readonly eventSeq: number; readonly changes: readonly { readonly field: string; readonly old: Value; readonly new: Value }[] }
+  /** `ref` names the record, where it was not the one that the step worked on. */
+  | { readonly what: 'fields'; readonly ref?: RecordRef; readonly eventSeq: number; readonly changes: readonly { readonly field: string; readonly old: Value; readonly new: Value }[] }
   /** The run went this way through a step that holds others. */
   | { readonly what: 'way'; readonly branch: string; readonly say: string; readonly seen: readonly Seen[] }
   /** What the step found, for the steps further down; by the keys under which they name it. */
@@ -73,6 +74,10 @@ export type Wrote =
   /** The run was ended here. */
   | { readonly what: 'stop'; readonly because: string }
   | { readonly what: 'link'; readonly from: RecordRef; readonly to: RecordRef; readonly name: string }
+  | { readonly what: 'unlink'; readonly from: RecordRef; readonly to: RecordRef; readonly role: string; readonly name: string }
+  | { readonly what: 'created'; readonly ref: RecordRef; readonly eventSeq: number; readonly name: string }
+  /** Somebody was told in the app. */
+  | { readonly what: 'notice'; readonly personId: string; readonly subject: string }
   | { readonly what: 'message'; readonly key: string; readonly recipient: string; readonly subject: string }
   | { readonly what: 'task'; readonly taskId: number; readonly title: string; readonly assigneeId: string; readonly due: string }
 
@@ -109,6 +114,8 @@ export interface World {
   related(ref: RecordRef, object: ObjectKind): RecordSnapshot | null
   /** Record, history and event together; `null` when nothing would change. */
   write(ref: RecordRef, values: { readonly [field: string]: Value }, cause: Cause, chain: ChainPlace): WriteResult
+  /** Keeps what would start a rule while that is paused; answers whether it did. */
+  hold(ruleId: number, event: ChangeEvent): boolean
   /** Opens a run; `null` when this identity has one already. */
   openRun(run: NewRun): number | null
   /** The earlier run of the rule for the record in the chain that got as far as its steps, or `null`. */

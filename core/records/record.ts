@@ -16,9 +16,18 @@ export interface FieldChange {
 
 /** Who or what made a change. */
 export type Cause =
-  | { readonly by: 'person'; readonly personId: string }
+  | { readonly by: 'person'; readonly personId: string; /** The rule it wants started for the record. */ readonly starts?: Start; /** The run that this takes back. */ readonly undoes?: number }
   | { readonly by: 'import'; readonly importId: number; readonly personId: string }
   | { readonly by: 'rule'; readonly ruleId: number; readonly runId: number; readonly stepId: string }
+
+/** A rule that a person starts for a record: by its button, or because the record matched when it was switched on. */
+export interface Start {
+  readonly ruleId: number
+  /** The trigger whose button it was; `null` when it was let through. */
+  readonly triggerId: string | null
+  /** What was answered, by the keys of the questions. */
+  readonly answers: Values
+}
 
 /** A change and everything that rules did because of it. `depth` is 0 for the change that began it. */
 export interface ChainPlace {
@@ -28,9 +37,10 @@ export interface ChainPlace {
 
 /**
  * What a change did. `merged` is told of the record that went into another one, `restored` of one that came back; of
- * these two no rule hears, and they name no fields: the values are what they were.
+ * these two no rule hears, and they name no fields: the values are what they were. `started` changes nothing: somebody
+ * wanted the rule run that its cause names.
  */
-export const EVENT_KINDS = ['created', 'changed', 'deleted', 'merged', 'restored'] as const
+export const EVENT_KINDS = ['created', 'changed', 'deleted', 'merged', 'restored', 'started'] as const
 export type EventKind = (typeof EVENT_KINDS)[number]
 
 /** What one committed change left behind in the log. `seq` grows with every commit and is never reused. */

@@ -5,6 +5,7 @@ import { OBJECTS, type ObjectKind } from '../records/kinds'
 import type { Branch, RuleDocument, Step } from './document'
 import { STEPS } from './steps'
 import { branchLabel, objectInside, placedSteps, stepLabel } from './tree'
+import { TRIGGERS } from './triggers'
 
 /**
  * What a step found or made can be used by the steps further down. There it looks like a field of the record that
@@ -37,15 +38,21 @@ function fieldsOf({ step, label, object }: Giving, catalogue: Catalogue, on: rea
   })))
 }
 
+/** What whoever starts the rule by hand has answered. */
+const answers = ({ triggers }: Pick<RuleDocument, 'triggers'>): readonly Field[] => triggers.flatMap((trigger) => TRIGGERS[trigger.kind].gives(trigger.params).flatMap((one) => OBJECTS.map((object): Field => ({
+  id: 0, object, key: resultKey(trigger.id, one.key), label: `${one.label} (answer)`, type: one.type, description: 'answered when it was started by hand', keptBy: 'was answered by hand', required: false,
+  choices: one.choices ?? [], currencyKey: null, synonyms: null,
+}))))
+
 /** The catalogue with the results of every step of a rule: for saying the rule and for running it. */
-export const withResults = (rule: Pick<RuleDocument, 'steps' | 'object'>, catalogue: Catalogue): Catalogue =>
-  catalogue.with(placedSteps(rule).flatMap((placed) => fieldsOf(placed, catalogue, OBJECTS)))
+export const withResults = (rule: Pick<RuleDocument, 'steps' | 'object' | 'triggers'>, catalogue: Catalogue): Catalogue =>
+  catalogue.with(answers(rule)).with(placedSteps(rule).flatMap((placed) => fieldsOf(placed, catalogue, OBJECTS)))
 
 /**
  * For each step and each way of a rule the catalogue with what it can use: the results of the steps before it and of
  * those before the steps it stands inside of. What stands inside another path may never have been done.
  */
-export function catalogues(rule: Pick<RuleDocument, 'steps' | 'object'>, catalogue: Catalogue): ReadonlyMap<string, Catalogue> {
+export function catalogues(rule: Pick<RuleDocument, 'steps' | 'object' | 'triggers'>, catalogue: Catalogue): ReadonlyMap<string, Catalogue> {
   const found = new Map<string, Catalogue>()
   const walk = (steps: readonly Step[], object: ObjectKind, prefix: string, before: Catalogue): void => {
     let here = before
@@ -59,14 +66,14 @@ export function catalogues(rule: Pick<RuleDocument, 'steps' | 'object'>, catalog
       here = here.with(fieldsOf({ step, label, object }, catalogue, OBJECTS))
     })
   }
-  walk(rule.steps, rule.object, '', catalogue)
+  walk(rule.steps, rule.object, '', catalogue.with(answers(rule)))
   return found
 }
 
 /** Whether a part of a rule names a result of any step: only then do runs carry results along. */
-export const namesResults = (rule: Pick<RuleDocument, 'steps'>): boolean => {
+export const namesResults = (rule: Pick<RuleDocument, 'steps' | 'triggers'>): boolean => {
   const text = JSON.stringify(rule.steps)
-  return text.includes('.') && placedIds(rule.steps).some((id) => text.includes(`"${id}.`) || new RegExp(`\\{\\{\\s*${id.replace(/[^\w]/g, '\\$&')}\\.`).test(text))
+  return text.includes('.') && [...placedIds(rule.steps), ...rule.triggers.map((one) => one.id)].some((id) => text.includes(`"${id}.`) || new RegExp(`\\{\\{\\s*${id.replace(/[^\w]/g, '\\$&')}\\.`).test(text))
 }
 
 const placedIds = (steps: readonly Step[]): readonly string[] => steps.flatMap((step) => [step.id, ...(step.branches ?? []).flatMap((branch) => placedIds(branch.steps))])

@@ -4,6 +4,7 @@ import type { Catalogue } from '../fields/catalogue'
 import type { ObjectKind } from '../records/kinds'
 import type { Values } from '../fields/value'
 import type { ChangeEvent } from '../records/record'
+import type { ResultSpec } from './results'
 import type { Names, SentencePart } from './sentence'
 import type { StepProblem } from './step'
 import type { Form } from './widgets'
@@ -16,6 +17,8 @@ export type Listen =
   | { readonly on: 'created' }
   | { readonly on: 'changed' }
   | { readonly on: 'deleted' }
+  /** By hand: such a rule is looked up by its number. */
+  | { readonly on: 'started' }
   | { readonly on: 'field'; readonly field: string }
   | { readonly on: 'value'; readonly field: string; readonly key: string | number }
 
@@ -41,6 +44,8 @@ export interface TriggerSpec<K extends string, P extends object> {
   listen(params: P, names: Names): readonly Listen[]
   /** Compiled once for a rule's version. Looks at the difference an event made, not at the value alone. */
   compile(params: P, names: Names): (event: Pick<ChangeEvent, 'kind' | 'changes'>) => boolean
+  /** What it gives to the steps: answers of whoever started it. */
+  gives?(params: P): readonly ResultSpec[]
   /** What the record surely holds right after it. */
   after?(params: P): Values
   /** What happened, in words, for the task and the journal: "stage went from Sized to Quoted". */
@@ -60,6 +65,7 @@ export interface TriggerKind<K extends string = string> {
   check(params: object, names: Names): readonly StepProblem[]
   listen(params: object, names: Names): readonly Listen[]
   compile(params: object, names: Names): (event: Pick<ChangeEvent, 'kind' | 'changes'>) => boolean
+  gives(params: object): readonly ResultSpec[]
   after(params: object): Values
   because(params: object, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names): string
   readonly examples: readonly TriggerExample<object>[]
@@ -80,6 +86,7 @@ export const defineTrigger = <const K extends string, P extends object>(spec: Tr
     check: (params, names) => spec.check(params as P, names),
     listen: (params, names) => spec.listen(params as P, names),
     compile: (params, names) => spec.compile(params as P, names),
+    gives: (params) => spec.gives?.(params as P) ?? [],
     after: (params) => spec.after?.(params as P) ?? {},
     because: (params, event, names) => spec.because(params as P, event, names),
     examples: spec.examples,

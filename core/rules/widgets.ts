@@ -23,6 +23,12 @@ export type Widget =
   | { readonly widget: 'otherField' }
   /** A whole number. */
   | { readonly widget: 'count'; readonly min: number; readonly max: number }
+  /** A few words, typed. */
+  | { readonly widget: 'words'; readonly most: number; readonly label: string }
+  /** Some fields of the record. */
+  | { readonly widget: 'fields' }
+  /** Questions to whoever starts the rule. */
+  | { readonly widget: 'questions' }
   /** A decision table. */
   | { readonly widget: 'table' }
   | { readonly widget: 'mergeText'; readonly lines: 'one' | 'many'; readonly most: number }

@@ -107,6 +107,8 @@ export class TestWorld implements World {
     return { ok: true, event }
   }
 
+  hold(): boolean { return false }
+
   openRun(run: NewRun): number | null {
     if (this.state.runs.some(({ run: other }) => other.ruleId === run.ruleId && sameRef(other.ref, run.ref) && other.occurrence === run.occurrence)) return null
     this.state.runs.push({ id: this.state.runs.length + 1, run, end: null, atMs: this.atMs })

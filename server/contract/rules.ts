@@ -5,7 +5,9 @@ import { SEVERITIES } from '../../core/rules/preflight/finding'
 import { zTable } from '../../core/tables/table'
 import { RUN_STATES } from '../../core/engine/world'
 import { zRule } from '../../core/rules/document'
-import { contract, zId, zIdParam, zInstant, zNext, zObject, zOk, zPaging, zRef, zRefParams } from './contract'
+import { QUESTION_TYPES } from '../../core/rules/triggers/by-hand'
+import { zFilterGroup } from './records'
+import { contract, zId, zIdParam, zInstant, zNext, zObject, zOk, zPaging, zRef, zRefParams, zValues } from './contract'
 
 const zState = z.enum(['draft', 'on', 'off', 'archived'])
 const zDocument = zRule.meta({ id: 'Rule' })
@@ -20,6 +22,20 @@ const zFinding = z.strictObject({
   fix: z.strictObject({ say: z.string(), rule: zDocument.describe('the rule with it mended') }).nullable(), others: z.array(zId).describe('the other rules that have to do with it'),
   key: z.string().describe('what it is told apart by when it is let stand'), accepted: z.strictObject({ reason: z.string(), person: z.string(), atMs: zInstant }).nullable(),
 }).meta({ id: 'Finding' })
+
+const zPeriod = z.strictObject({ fromMs: zInstant, toMs: zInstant.describe('not part of it') })
+const zUndo = z.strictObject({
+  undone: z.array(z.string()).describe('what goes back'), left: z.array(z.string()).describe('what stays, and why'), already: z.strictObject({ person: z.string(), atMs: zInstant }).nullable().describe('set when it was taken back before'),
+})
+const zUndoSurvey = z.strictObject({
+  runs: z.number().int(), undone: z.number().int().describe('of those, how many have something that goes back'), fields: z.number().int(), tasks: z.number().int(), links: z.number().int(), records: z.number().int(),
+  left: z.array(z.strictObject({ name: z.string(), what: z.string() })), leftCount: z.number().int(),
+})
+const zButton = z.strictObject({
+  ruleId: zId, ruleName: z.string(), trigger: z.string(), button: z.string(), facts: z.array(z.strictObject({ label: z.string(), value: z.string() })),
+  questions: z.array(z.strictObject({ key: z.string(), label: z.string(), type: z.enum(QUESTION_TYPES), choices: z.array(z.string()), required: z.boolean() })),
+  keeps: z.string().nullable().describe('the condition that keeps the record out, if one does'),
+})
 
 const zSeen = z.looseObject({ id: z.string(), text: z.string(), value: z.string(), holds: z.boolean() }).describe('a condition with the value it saw')
 
@@ -51,7 +67,7 @@ export const rules = {
   }),
   'POST /rules/:id/state': contract({
     section: 'Rules', does: 'Switches a rule on, off, or puts it away', more: 'Switching on publishes the draft, and refuses (422) one that is not finished.',
-    params: zIdParam, body: z.strictObject({ state: z.enum(['on', 'off', 'archived']), note: z.string().trim().max(500).default('').describe('what is to be remembered of the version that this publishes') }), answer: z.strictObject({ state: z.enum(['on', 'off', 'archived']), version: z.number().int().nullable() }),
+    params: zIdParam, body: z.strictObject({ state: z.enum(['on', 'off', 'archived']), through: z.boolean().default(false).describe('lets the records through that match already, in the background'), note: z.string().trim().max(500).default('').describe('what is to be remembered of the version that this publishes') }), answer: z.strictObject({ state: z.enum(['on', 'off', 'archived']), version: z.number().int().nullable(), job: zId.nullable().describe('the work of letting records through') }),
   }),
   'DELETE /rules/:id': contract({
     section: 'Rules', does: 'Deletes a rule for good', more: 'Only one that was put away and has never been on: whatever ran is told of by its runs, which name it.',
@@ -67,6 +83,31 @@ export const rules = {
   'POST /rules/:id/versions/:version': contract({
     section: 'Rules', does: 'Makes an older version the draft again', more: 'What runs goes on until the draft is published. Refused (409) when somebody saved another edit since `rev`.',
     params: zIdParam.extend({ version: z.coerce.number().int().positive().describe('its number') }), body: z.strictObject({ rev: z.number().int().positive() }), answer: z.strictObject({ rev: z.number().int() }),
+  }),
+  'GET /rules/:id/jobs': contract({
+    section: 'Rules', does: 'Work of a rule over many records, the newest first, and whether it is paused', params: zIdParam,
+    answer: z.strictObject({
+      jobs: z.array(z.strictObject({ id: zId, what: z.enum(['through', 'hand', 'undo', 'held']), state: z.enum(['running', 'stopped', 'done']), done: z.number().int(), total: z.number().int(), left: z.array(z.string()).describe('what could not be taken back'), person: z.string(), createdAt: zInstant, endedAt: zInstant.nullable() })),
+      paused: z.strictObject({ atMs: zInstant, starts: z.number().int(), usual: z.number(), held: z.number().int().describe('what would have started it since') }).nullable(),
+    }),
+  }),
+  'POST /rule-jobs/:id': contract({ section: 'Rules', does: 'Stops work of a rule over many records, or goes on with it', params: zIdParam, body: z.strictObject({ act: z.enum(['stop', 'goOn']) }), answer: z.strictObject({ state: z.enum(['running', 'stopped', 'done']) }) }),
+  'POST /rules/:id/pause': contract({
+    section: 'Rules', does: 'Lets a paused rule go on', more: 'What would have started it meanwhile is done, or dropped.', params: zIdParam, body: z.strictObject({ act: z.enum(['goOn', 'drop']) }), answer: z.strictObject({ job: zId.nullable() }),
+  }),
+  'POST /rules/:id/undo/preview': contract({ section: 'Runs', does: 'What taking back everything that a rule did in a period would do', params: zIdParam, body: zPeriod, answer: zUndoSurvey }),
+  'POST /rules/:id/undo': contract({ section: 'Runs', does: 'Takes back everything that a rule did in a period', more: 'In the background, newest first. What something newer stands on stays and is named.', params: zIdParam, body: zPeriod, answer: z.strictObject({ job: zId }) }),
+  'GET /runs/:id/undo': contract({ section: 'Runs', does: 'What taking a run back would do', params: zIdParam, answer: zUndo }),
+  'POST /runs/:id/undo': contract({ section: 'Runs', does: 'Takes a run back', more: 'As a change by whoever does it, that no rule looks at.', params: zIdParam, answer: zUndo }),
+  'POST /rules/:id/starts': contract({
+    section: 'Rules', does: 'Starts a rule by hand for all records that match', params: zIdParam,
+    body: z.strictObject({ trigger: z.string().max(40), filter: zFilterGroup, words: z.string().max(100).default(''), answers: zValues.default({}) }), answer: z.strictObject({ job: zId, total: z.number().int() }),
+  }),
+  'GET /starts/:object': contract({ section: 'Rules', does: 'The rules that can be started by hand for a kind of record', params: z.object({ object: zObject }), answer: z.strictObject({ buttons: z.array(zButton) }) }),
+  'GET /records/:object/:id/starts': contract({ section: 'Rules', does: 'The rules that can be started by hand for a record, with the facts that each shows', params: zRefParams, answer: z.strictObject({ buttons: z.array(zButton) }) }),
+  'POST /records/:object/:id/starts': contract({
+    section: 'Rules', does: 'Starts a rule by hand for a record', params: zRefParams, body: z.strictObject({ rule: zId, trigger: z.string().max(40), answers: zValues.default({}).describe('by the keys of its questions') }),
+    answer: z.strictObject({ run: zId.nullable().describe('null when the rule is not started after all'), state: z.enum(RUN_STATES).nullable(), text: z.string().describe('what it did, or why it did nothing') }),
   }),
   'GET /rules/:id/text': contract({
     section: 'Rules', does: 'A rule as a file or as readable text', more: 'The file holds the draft, or the version that runs, as the published schema describes it.', params: zIdParam,
@@ -131,7 +172,7 @@ export const rules = {
     section: 'Runs', does: 'One run: what it saw and wrote', more: 'Whoever may see the record may see why it is as it is.', params: zIdParam,
     answer: zRunLine.extend({
       version: z.number().int(), endedMs: zInstant.nullable(), triggers: z.array(z.string()), doer: z.looseObject({ by: z.string(), name: z.string() }).nullable(), mode: z.enum(['all', 'any', 'none']),
-      seen: z.array(z.looseObject({ text: z.string(), holds: z.boolean(), value: z.string() })).describe('each condition with the value it saw'), stop: z.string().nullable(),
+      seen: z.array(z.looseObject({ text: z.string(), holds: z.boolean(), value: z.string() })).describe('each condition with the value it saw'), stop: z.string().nullable(), undone: z.strictObject({ person: z.string(), atMs: zInstant }).nullable().describe('set once it was taken back'),
       steps: z.array(z.looseObject({ id: z.string(), sentence: z.string(), result: z.string() })),
       messages: z.array(z.strictObject({ recipient: z.string(), subject: z.string(), state: z.string(), deliveredAt: zInstant.nullable() })),
       chain: z.array(z.looseObject({ what: z.enum(['change', 'run']), id: zId, depth: z.number().int(), text: z.string() })).describe('the change that began it and everything that followed'),

@@ -121,6 +121,21 @@ export const formerNames = sqliteTable('former_names', {
   untilMs: integer('until_ms').notNull(),
 })
 
+/** Why a rule was paused: it was started so many times in an hour, when so many are usual. */
+export interface Pause {
+  readonly atMs: number
+  readonly starts: number
+  readonly usual: number
+}
+
+/** What a job of a rule is to do. */
+export type RuleJobOrder =
+  | { readonly what: 'through'; readonly object: ObjectKind; readonly filter: Group }
+  | { readonly what: 'hand'; readonly object: ObjectKind; readonly filter: Group; readonly triggerId: string; readonly answers: Readonly<Record<string, Value>>; /** Whose records; null for all. */ readonly owners: readonly string[] | null }
+  | { readonly what: 'undo'; readonly fromMs: number; readonly toMs: number }
+  /** What was kept while the rule was paused. */
+  | { readonly what: 'held' }
+
 /** Saved filters with the columns and the order in which their records are looked at. */
 export const segments = sqliteTable('segments', {
   id: integer().primaryKey({ autoIncrement: true }),
@@ -238,7 +253,40 @@ export const rules = sqliteTable('rules', {
   createdAt: integer('created_at').notNull(),
   changedBy: text('changed_by').notNull().references(() => people.id),
   changedAt: integer('changed_at').notNull(),
+  /** Set while it waits for somebody to say whether it may go on: it ran far more often than usual. */
+  paused: text({ mode: 'json' }).$type<Pause>(),
 })
+
+/** How often a rule was started in an hour of the clock, so that its usual rate is known. */
+export const ruleHours = sqliteTable('rule_hours', {
+  ruleId: integer('rule_id').notNull().references(() => rules.id),
+  /** Hours since 1970, UTC. */
+  hour: integer().notNull(),
+  starts: integer().notNull(),
+}, (t) => [primaryKey({ columns: [t.ruleId, t.hour] })])
+
+/** What would have started a rule while it was paused. */
+export const heldStarts = sqliteTable('held_starts', {
+  ruleId: integer('rule_id').notNull().references(() => rules.id),
+  eventSeq: integer('event_seq').notNull().references(() => events.seq),
+}, (t) => [primaryKey({ columns: [t.ruleId, t.eventSeq] })])
+
+/** Work of a rule over many records, done in small commits: letting records through, starting by hand, taking runs back. */
+export const ruleJobs = sqliteTable('rule_jobs', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  ruleId: integer('rule_id').notNull().references(() => rules.id),
+  order: text('work', { mode: 'json' }).$type<RuleJobOrder>().notNull(),
+  state: text().$type<'running' | 'stopped' | 'done'>().notNull(),
+  /** The last record or run that was worked, so that it goes on there. */
+  position: integer().notNull(),
+  done: integer().notNull(),
+  total: integer().notNull(),
+  /** What could not be taken back; the first thousand. */
+  left: text({ mode: 'json' }).$type<readonly string[]>().notNull(),
+  personId: text('person_id').notNull().references(() => people.id),
+  createdAt: integer('created_at').notNull(),
+  endedAt: integer('ended_at'),
+}, (t) => [index('rule_jobs_rule').on(t.ruleId)])
 
 /** Unchangeable once written: the migration adds triggers that refuse updates and deletes. */
 export const ruleVersions = sqliteTable('rule_versions', {
@@ -277,6 +325,9 @@ export const runs = sqliteTable('runs', {
   seen: text({ mode: 'json' }).$type<readonly Seen[]>().notNull(),
   startedAt: integer('started_at').notNull(),
   endedAt: integer('ended_at'),
+  /** Set once somebody has taken it back. */
+  undoneBy: text('undone_by').references(() => people.id),
+  undoneAt: integer('undone_at'),
 }, (t) => [
   uniqueIndex('runs_identity').on(t.ruleId, t.object, t.recordId, t.occurrence),
   index('runs_chain').on(t.chainId, t.ruleId),
@@ -303,7 +354,8 @@ export const tasks = sqliteTable('tasks', {
   priority: text().$type<Priority>().notNull(),
   due: text().notNull(),
   assigneeId: text('assignee_id').notNull().references(() => people.id),
-  state: text().$type<'open' | 'done'>().notNull(),
+  /** `withdrawn` when the run that made it was taken back. */
+  state: text().$type<'open' | 'done' | 'withdrawn'>().notNull(),
   outcome: text().notNull(),
   because: text().notNull(),
   ruleId: integer('rule_id').notNull().references(() => rules.id),
@@ -324,7 +376,7 @@ export const taskActs = sqliteTable('task_acts', {
   taskId: integer('task_id').notNull().references(() => tasks.id),
   atMs: integer('at_ms').notNull(),
   personId: text('person_id').notNull().references(() => people.id),
-  act: text().$type<'done' | 'reopened' | 'postponed' | 'handedOver'>().notNull(),
+  act: text().$type<'done' | 'reopened' | 'postponed' | 'handedOver' | 'withdrawn'>().notNull(),
   detail: text().notNull(),
 }, (t) => [index('task_acts_task').on(t.taskId)])
 

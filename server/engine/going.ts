@@ -3,7 +3,7 @@ import { PLAIN_STYLE } from '../../core/fields/kind'
 import { isEmpty, sameValue, type Value } from '../../core/fields/value'
 import { mergedValues, mergeFields } from '../../core/records/merge'
 import { sameRef, type RecordRef } from '../../core/records/kinds'
-import type { ChangeEvent, Link, RecordSnapshot } from '../../core/records/record'
+import type { ChainPlace, ChangeEvent, Link, RecordSnapshot } from '../../core/records/record'
 import type { RunReport } from '../../core/engine/handle-event'
 import type { GoneRow } from '../store/gone'
 import { newChain } from './live-world'
@@ -24,6 +24,18 @@ function keep(workspace: Workspace, record: RecordSnapshot, links: readonly Link
   gone.add({ object, id, version, held, links, personId, name: String(values.name ?? ''), createdAt: records.times(record)?.createdAt ?? nowMs, atMs: nowMs, seq: event.seq, ...merged })
   records.remove(record)
   workspace.world.forget(record)
+}
+
+/** Deletes a record that a rule made, when the run is taken back: no rule hears of it. The caller has the transaction. */
+export function deleteQuietly(workspace: Workspace, ref: RecordRef, personId: string, chain: ChainPlace): void {
+  const { store, world } = workspace
+  const record = store.records.read(ref)
+  if (!record) return
+  const links = store.links.take(ref)
+  for (const { from, to } of links) if (!sameRef(from, ref)) store.links.mend(from, to.object)
+  const changes = Object.entries(record.values).flatMap(([field, value]) => (isEmpty(value) ? [] : [{ field, old: value, new: null }]))
+  const event = world.log(ref, 'deleted', changes, { by: 'person', personId }, chain, true, workspace.clock.nowMs())
+  keep(workspace, record, links, event, personId, { intoId: null, intoSeq: null, linksGiven: [], tasksGiven: [] })
 }
 
 /** Deletes a record. Its history, runs and tasks stay, and it can be brought back. Rules that wait for this run. */

@@ -137,6 +137,15 @@ export class LiveWorld implements World {
     return this.store.events.append({ kind, ref, changes, cause, chainId: chain.chainId, depth: chain.depth, rulesOff, atMs }, (key) => catalogue.field(ref.object, key))
   }
 
+  /** Rules that are paused; the workspace keeps it up to date. */
+  paused: ReadonlySet<number> = new Set()
+
+  hold(ruleId: number, event: ChangeEvent): boolean {
+    if (!this.paused.has(ruleId)) return false
+    this.store.ruleJobs.hold(ruleId, event.seq)
+    return true
+  }
+
   openRun(run: NewRun): number | null {
     return this.store.runs.open(run, this.nowMs())
   }

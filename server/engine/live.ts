@@ -8,6 +8,8 @@ export type LiveMessage =
   | { readonly about: 'tasks'; readonly people: readonly string[] }
   | { readonly about: 'rules' }
   | { readonly about: 'segments' }
+  /** How far work of a rule over many records has come. */
+  | { readonly about: 'jobs'; readonly ruleId: number; readonly id: number; readonly state: 'running' | 'stopped' | 'done'; readonly done: number; readonly total: number }
   /** `progress` while it is under way; without it, read the import again. */
   | { readonly about: 'imports'; readonly id: number; readonly progress?: ImportProgress }
   /** Fields, pipelines or people are other than they were. */

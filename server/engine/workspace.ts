@@ -23,6 +23,10 @@ import { deliverDue } from './outbox'
 /** How many events are handled in one commit, at the most. */
 const BATCH = 500
 const READER = 'engine'
+const HOUR_MS = 3_600_000
+/** A rule pauses when it is started more often than this in an hour, and so many times as often as is usual. */
+const FLOOD_FROM = 500
+const FLOOD_TIMES = 10
 /** Of more runs in one batch than this, none is told one by one: nobody reads so many lines, and the journal has them. */
 const TOLD_MOST = 20
 
@@ -51,18 +55,20 @@ export class Workspace {
   /** Hears of every run once it is committed: for the log and the counts. */
   private readonly ran: (reports: readonly RunReport[]) => void
 
-  constructor(given: { readonly dbFile: string; readonly migrationsFolder: string; readonly clock?: Clock; readonly deliver?: Deliver; readonly turns?: Turns; readonly ran?: (reports: readonly RunReport[]) => void }) {
+  constructor(given: { readonly dbFile: string; readonly migrationsFolder: string; readonly clock?: Clock; readonly deliver?: Deliver; readonly turns?: Turns; /** Starts in an hour from which on a rule may be paused; `Infinity` for never. */ readonly floodFrom?: number; readonly ran?: (reports: readonly RunReport[]) => void }) {
     this.dbFile = given.dbFile
     this.db = openDb(given.dbFile, given.migrationsFolder, given.turns ?? null)
     this.ran = given.ran ?? (() => {})
     this.store = openStore(this.db)
     this.clock = given.clock ?? systemClock
+    this.floodFrom = given.floodFrom ?? FLOOD_FROM
     this.deliver = given.deliver ?? standInMailbox(this.db)
     this.world = new LiveWorld(this.db, this.store, this.clock, () => this.catalogue())
     this.catalogueChanged()
   }
 
   readonly clock: Clock
+  private readonly floodFrom: number
 
   /** Fields, pipelines and people. Throws while nobody has set the workspace up. */
   catalogue(): Catalogue {
@@ -128,8 +134,13 @@ export class Workspace {
     }
   }
 
-  private matcher(): Matcher {
-    return (this.matching ??= new Matcher(this.activeRules(), this.catalogue()))
+  /** The rules that run, and which of them are paused, as they are now. */
+  matcher(): Matcher {
+    if (!this.matching) {
+      this.world.paused = new Set(this.store.ruleJobs.pauses().keys())
+      this.matching = new Matcher(this.activeRules(), this.catalogue())
+    }
+    return this.matching
   }
 
   activeRules(): readonly ActiveRule[] {
@@ -214,7 +225,14 @@ export class Workspace {
       this.keepUp()
       const matcher = this.matcher()
       const events = this.store.events.after(this.store.events.position(READER), BATCH)
-      const reports = events.flatMap((event) => handleEvent(this.world, matcher, event, guarded))
+      const starts = new Map<number, number>()
+      const reports = events.flatMap((event) => {
+        const some = handleEvent(this.world, matcher, event, guarded)
+        // What somebody wanted started is no surprise, however much it is.
+        if (event.kind !== 'started') for (const { ruleId } of some) starts.set(ruleId, (starts.get(ruleId) ?? 0) + 1)
+        return some
+      })
+      for (const [ruleId, count] of starts) this.watchRate(ruleId, count)
       const last = events.at(-1)
       if (last) this.store.events.setPosition(READER, last.seq)
       return { events, reports }
@@ -224,6 +242,30 @@ export class Workspace {
     } catch {
       return this.db.atomically(work(true))
     }
+  }
+
+  /** Pauses a rule that is started far more often than usual, until somebody says that it may go on. */
+  private watchRate(ruleId: number, count: number): void {
+    if (this.floodFrom === Infinity) return
+    const { ruleJobs, revisions } = this.store
+    const nowMs = this.clock.nowMs()
+    const hour = Math.floor(nowMs / HOUR_MS)
+    const starts = ruleJobs.count(ruleId, hour, count)
+    if (starts <= this.floodFrom) return
+    const usual = ruleJobs.usual(ruleId, hour)
+    if (starts <= usual * FLOOD_TIMES) return
+    ruleJobs.pause(ruleId, { atMs: nowMs, starts, usual })
+    revisions.bump('rules')
+    this.matching = null
+    this.db.afterwards(() => this.live.tell({ about: 'rules' }))
+  }
+
+  /** Lets a paused rule go on; what it is started by in this hour is counted anew. */
+  goOn(ruleId: number): void {
+    const hour = Math.floor(this.clock.nowMs() / HOUR_MS)
+    this.store.ruleJobs.forget(ruleId, hour)
+    this.store.ruleJobs.pause(ruleId, null)
+    this.rulesChanged()
   }
 
   /** Hands over what is to leave the house and is due. */

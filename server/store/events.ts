@@ -1,4 +1,4 @@
-import { and, desc, eq, asc, lt, sql } from 'drizzle-orm'
+import { and, desc, eq, asc, gt, lt, sql } from 'drizzle-orm'
 import type { RecordRef } from '../../core/records/kinds'
 import type { ChangeEvent } from '../../core/records/record'
 import type { Listen } from '../../core/rules/trigger'
@@ -28,6 +28,7 @@ export class EventStore {
   private readonly readPosition
   private readonly writePosition
   private readonly readWriter
+  private readonly standing
 
   constructor(private readonly db: Db) {
     const { orm } = db
@@ -39,6 +40,12 @@ export class EventStore {
     ).raw()
     this.readWriter = db.sqlite.prepare<[string, number, number], { cause: string }>(
       'SELECT e.cause FROM history AS h JOIN events AS e ON e.seq = h.event_seq WHERE h.object = ? AND h.record_id = ? AND h.field_id = ? ORDER BY h.event_seq DESC LIMIT 1',
+    )
+    this.standing = db.sqlite.prepare<[string, number, number], { seq: number }>(
+      `SELECT h.event_seq AS seq FROM history AS h JOIN events AS e ON e.seq = h.event_seq
+      LEFT JOIN runs AS r ON r.id = json_extract(e.cause, '$.runId')
+      WHERE h.object = ? AND h.record_id = ? AND h.field_id = ? AND json_extract(e.cause, '$.undoes') IS NULL AND r.undone_at IS NULL
+      ORDER BY h.event_seq DESC LIMIT 1`,
     )
     this.readPosition = orm.select().from(eventPositions).where(eq(eventPositions.reader, at('reader'))).prepare()
     this.writePosition = orm.insert(eventPositions).values({ reader: at('reader'), seq: at('seq') })
@@ -103,7 +110,7 @@ export class EventStore {
   *since(object: RecordRef['object'], fromMs: number, afterSeq: number, listens: readonly Listen[]): Generator<Pick<ChangeEvent, 'kind' | 'changes'> & { readonly atMs: number }> {
     if (listens.length === 0) return
     // Fields are named in the text of the changes by their keys: a search in it is far cheaper than reading all of it.
-    const wanted = listens.map((one) => (one.on === 'created' || one.on === 'changed' || one.on === 'deleted' ? { text: 'kind = ?', bound: [one.on] } : { text: 'instr(changes, ?) > 0', bound: [`{"field":${JSON.stringify(one.field)},`] }))
+    const wanted = listens.map((one) => (one.on === 'created' || one.on === 'changed' || one.on === 'deleted' || one.on === 'started' ? { text: 'kind = ?', bound: [one.on] } : { text: 'instr(changes, ?) > 0', bound: [`{"field":${JSON.stringify(one.field)},`] }))
     const rows = this.db.sqlite.prepare<unknown[], readonly [number, ChangeEvent['kind'], string]>(
       `SELECT at_ms, kind, changes FROM events WHERE seq > ? AND at_ms >= ? AND object = ? AND (${wanted.map((one) => one.text).join(' OR ')}) ORDER BY seq`,
     ).raw().all(afterSeq, fromMs, object, ...wanted.flatMap((one) => one.bound))
@@ -115,6 +122,16 @@ export class EventStore {
   /** The number of the newest event; 0 when there is none. */
   last(): number {
     return this.db.orm.select({ last: sql<number>`coalesce(max(${events.seq}), 0)` }).from(events).get()?.last ?? 0
+  }
+
+  /** The last event that wrote a field of a record, apart from what was taken back since and from the taking back; `null` when there is none. */
+  lastStanding({ object, id }: RecordRef, fieldId: number): number | null {
+    return this.standing.get(object, id, fieldId)?.seq ?? null
+  }
+
+  /** Whether anything happened with a record behind an event. */
+  anyAfter({ object, id }: RecordRef, seq: number): boolean {
+    return this.db.orm.select({ seq: events.seq }).from(events).where(and(eq(events.object, object), eq(events.recordId, id), gt(events.seq, seq))).limit(1).get() !== undefined
   }
 
   /** What wrote the value that a field holds; `null` when nothing has. */

@@ -9,6 +9,7 @@ import { OutboxStore } from './outbox'
 import { PeopleStore } from './people'
 import { RevisionStore } from './revisions'
 import { RecordStore } from './records'
+import { RuleJobStore } from './rule-jobs'
 import { RuleStore } from './rules'
 import { RunStore } from './runs'
 import { SegmentStore } from './segments'
@@ -22,6 +23,7 @@ export interface Store {
   readonly links: LinkStore
   readonly events: EventStore
   readonly rules: RuleStore
+  readonly ruleJobs: RuleJobStore
   readonly runs: RunStore
   readonly segments: SegmentStore
   readonly tasks: TaskStore
@@ -39,6 +41,7 @@ export const openStore = (db: Db): Store => ({
   links: new LinkStore(db),
   events: new EventStore(db),
   rules: new RuleStore(db),
+  ruleJobs: new RuleJobStore(db),
   runs: new RunStore(db),
   segments: new SegmentStore(db),
   tasks: new TaskStore(db),

@@ -181,6 +181,11 @@ export class RecordStore {
       .get(...where.test.bound, object, fieldId) as { count: number; first: number | null }
   }
 
+  /** Ids of records that match behind an id, in their order. */
+  matchingAfter(object: ObjectKind, where: Pick<CompiledSql, 'test'>, after: number, limit: number): readonly number[] {
+    return (this.statement(`SELECT id FROM ${TABLES[object]} WHERE id > ? AND ${where.test.text} ORDER BY id LIMIT ?`).all(after, ...where.test.bound, limit) as { id: number }[]).map((row) => row.id)
+  }
+
   matching(object: ObjectKind, where: Pick<CompiledSql, 'test'>, limit: number): readonly RecordSnapshot[] {
     return this.readAll(object, this.sets.matching(TABLES[object], where, limit))
   }

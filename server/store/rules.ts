@@ -3,7 +3,7 @@ import type { ActiveRule } from '../../core/engine/matcher'
 import { sayProblem } from '../../core/problems'
 import { readRule, type RuleDocument } from '../../core/rules/document'
 import type { Db } from '../db/connect'
-import { acceptedFindings, rules, ruleVersions } from '../db/schema'
+import { acceptedFindings, rules, ruleVersions, type Pause } from '../db/schema'
 
 export type RuleState = 'draft' | 'on' | 'off' | 'archived'
 
@@ -18,6 +18,8 @@ export interface StoredRule {
   readonly createdAt: number
   readonly changedBy: string
   readonly changedAt: number
+  /** Set while it waits for somebody to say whether it may go on. */
+  readonly paused: Pause | null
 }
 
 export type AcceptedFinding = typeof acceptedFindings.$inferSelect

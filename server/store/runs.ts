@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, gte, inArray, lt, max, ne, sql } from 'drizzle-orm'
+import { and, asc, count, desc, eq, gte, inArray, isNull, lt, max, ne, sql } from 'drizzle-orm'
 import type { NewRun, RunEnd, RunState, StepRecord, StopReason } from '../../core/engine/world'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
@@ -81,6 +81,23 @@ export class RunStore {
 
   steps(runIds: readonly number[]): readonly RunStepRow[] {
     return runIds.length === 0 ? [] : this.db.orm.select().from(runSteps).where(inArray(runSteps.runId, [...runIds])).orderBy(asc(runSteps.runId), asc(runSteps.position)).all()
+  }
+
+  /** Runs of a rule in a period that got to their steps and were not taken back, newest first; behind an id, counting down. */
+  undoable(ruleId: number, fromMs: number, toMs: number, before: number, limit: number): readonly RunRow[] {
+    return this.db.orm.select().from(runs).where(this.inPeriod(ruleId, fromMs, toMs, before)).orderBy(desc(runs.id)).limit(limit).all()
+  }
+
+  undoableCount(ruleId: number, fromMs: number, toMs: number): number {
+    return this.db.orm.select({ n: count() }).from(runs).where(this.inPeriod(ruleId, fromMs, toMs, Number.MAX_SAFE_INTEGER)).get()?.n ?? 0
+  }
+
+  private inPeriod(ruleId: number, fromMs: number, toMs: number, before: number) {
+    return and(eq(runs.ruleId, ruleId), gte(runs.startedAt, fromMs), lt(runs.startedAt, toMs), lt(runs.id, before), inArray(runs.state, ['done', 'failed']), isNull(runs.undoneAt))
+  }
+
+  setUndone(id: number, personId: string, nowMs: number): void {
+    this.db.orm.update(runs).set({ undoneBy: personId, undoneAt: nowMs }).where(eq(runs.id, id)).run()
   }
 
   /** Newest first. `before` is the id of the last run of the page before. */

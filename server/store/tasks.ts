@@ -88,6 +88,12 @@ export class TaskStore {
     this.note(id, personId, 'done', outcome, nowMs)
   }
 
+  /** The run that made it was taken back. */
+  withdraw(id: number, personId: string, nowMs: number): void {
+    this.db.orm.update(tasks).set({ state: 'withdrawn' }).where(eq(tasks.id, id)).run()
+    this.note(id, personId, 'withdrawn', '', nowMs)
+  }
+
   reopen(id: number, personId: string, nowMs: number): void {
     this.db.orm.update(tasks).set({ state: 'open', outcome: '', doneAt: null, doneBy: null }).where(eq(tasks.id, id)).run()
     this.note(id, personId, 'reopened', '', nowMs)

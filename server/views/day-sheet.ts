@@ -28,7 +28,7 @@ export function daySheet(workspace: Workspace, personId: string, scope: Scope = 
   const catalogue = workspace.catalogue()
   const today = workspace.today()
   const who = (id: string) => catalogue.person(id)?.name ?? id
-  const actWords = { done: 'done by', reopened: 'opened again by', postponed: 'put off by', handedOver: 'handed over by' } as const
+  const actWords = { done: 'done by', reopened: 'opened again by', postponed: 'put off by', handedOver: 'handed over by', withdrawn: 'withdrawn by' } as const
   const toDay = (task: TaskRow): DayTask => {
     const ref: RecordRef = { object: task.object, id: task.recordId }
     const beside = (['company', 'contact'] as const).flatMap((object) => {

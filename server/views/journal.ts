@@ -102,6 +102,8 @@ export interface RunPage extends JournalLine {
   readonly mode: 'all' | 'any' | 'none'
   readonly seen: readonly Seen[]
   readonly stop: string | null
+  /** Set once somebody has taken it back. */
+  readonly undone: { readonly person: string; readonly atMs: number } | null
   /** The rule's steps as they stood then; those that were not reached have no result. */
   readonly steps: readonly RunLine[]
   readonly messages: readonly { readonly recipient: string; readonly subject: string; readonly state: string; readonly deliveredAt: number | null }[]
@@ -132,6 +134,7 @@ export function runPage(workspace: Workspace, id: number, scope: Scope = null): 
     mode: version.document.conditions.mode,
     seen: run.seen,
     stop: run.stop ? sayStop(run.stop) : null,
+    undone: run.undoneAt === null ? null : { person: catalogue.person(run.undoneBy ?? '')?.name ?? '', atMs: run.undoneAt },
     steps: runLines(workspace, version.document, results, withResults(version.document, catalogue), today),
     messages: outbox.ofRun(id).map(({ recipient, subject, state, deliveredAt }) => ({ recipient, subject, state, deliveredAt })),
     chain: chainOf(workspace, run, ref).filter((entry) => scope === null || seesRecord(scope, workspace.store.records.read(entry.ref)?.values ?? {})),
@@ -201,6 +204,7 @@ function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef): readonly Ch
 
 /** "stage: Sized → Quoted; amount: € 1 → € 2", or "created". */
 export function sayChanges(event: ChangeEvent, workspace: Workspace): string {
+  if (event.kind === 'started') return 'started by hand'
   if (event.kind !== 'changed') return event.kind
   const catalogue = workspace.catalogue().asOf(event.atMs)
   return event.changes.flatMap((change) => {

@@ -61,7 +61,7 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
     return field && event ? [[field.key, { doer: tell(event.cause), atMs: event.atMs }]] : []
   }))
   const timeline: TimelineEntry[] = [
-    ...past.map((event): TimelineEntry => (event.kind === 'deleted' || event.kind === 'merged' || event.kind === 'restored' ? {
+    ...past.filter((event) => event.kind !== 'started').map((event): TimelineEntry => (event.kind === 'deleted' || event.kind === 'merged' || event.kind === 'restored' ? {
       what: 'went', key: `e${event.seq}`, atMs: event.atMs, kind: event.kind, doer: tell(event.cause),
       of: event.ref.id === ref.id ? null : { ref: event.ref, name: ofName(event.ref.id) ?? '', canBringBack: event.kind === 'merged' && went.get(event.ref.id)?.intoId === ref.id },
     } : {

@@ -1,5 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads'
 import { continueImport, runImport, type ImportControl } from '../engine/import'
+import { workJob } from '../engine/rule-jobs'
 import { Gather } from '../engine/gather'
 import { TurnTaker } from '../engine/turns'
 import { Workspace } from '../engine/workspace'
@@ -44,7 +45,7 @@ const control: ImportControl = {
 let queue: Promise<void> = Promise.resolve()
 function inTurn(id: number, work: () => Promise<void>): void {
   queue = queue.then(work).catch((error: unknown) => {
-    tell({ told: 'trouble', text: `import ${id} stopped and goes on at the next start: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}` })
+    tell({ told: 'trouble', text: `work ${id} stopped and goes on at the next start: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}` })
   })
 }
 
@@ -70,6 +71,9 @@ parentPort?.on('message', (ask: Ask) => {
         workspace.takeStock()
       })
       return
+    case 'job':
+      inTurn(ask.id, () => workJob(workspace, ask.id, control))
+      return
     case 'close':
       workspace.close()
       process.exit(0)
@@ -77,5 +81,6 @@ parentPort?.on('message', (ask: Ask) => {
 })
 
 if (role === 'bulk' && workspace.catalogueOrNull()) for (const id of workspace.store.imports.running()) inTurn(id, () => continueImport(workspace, id, control))
+if (role === 'bulk' && workspace.catalogueOrNull()) for (const id of workspace.store.ruleJobs.running()) inTurn(id, () => workJob(workspace, id, control))
 if (role === 'bulk' && workspace.catalogueOrNull()) workspace.takeStock()
 tell({ told: 'ready' })

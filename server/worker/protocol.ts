@@ -6,6 +6,8 @@ export type Ask =
   | { readonly ask: 'question'; readonly n: number; readonly name: QuestionName; readonly given: unknown }
   /** Begins an import, or goes on with one that stopped. */
   | { readonly ask: 'import'; readonly id: number; readonly rulesOn: boolean }
+  /** Works an order of a rule over many records. */
+  | { readonly ask: 'job'; readonly id: number }
   | { readonly ask: 'close' }
 
 /** What comes back. */

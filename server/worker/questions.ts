@@ -7,6 +7,7 @@ import { makeBulk, previewBulk, type BulkEdit } from '../engine/bulk-edit'
 import { exportFile, exportSeen } from '../engine/export'
 import { makeLinks, planLinks, type LinkOrder } from '../engine/link-all'
 import { previewImport, type ImportPreview } from '../engine/import'
+import { surveyUndo } from '../engine/undo'
 import type { Workspace } from '../engine/workspace'
 import { board } from '../views/board'
 import { evidenceFor } from '../views/evidence'
@@ -50,6 +51,7 @@ export const QUESTIONS = {
   ledger: (workspace: Workspace, query: LedgerQuery) => ledgerPage(workspace, query),
   fields: (workspace: Workspace, object: ObjectKind) => fieldSheet(workspace, object),
   evidence: (workspace: Workspace, document: RuleDocument) => evidenceFor(workspace, document),
+  undoSurvey: (workspace: Workspace, { ruleId, fromMs, toMs }: { readonly ruleId: number; readonly fromMs: number; readonly toMs: number }) => surveyUndo(workspace, ruleId, fromMs, toMs),
   preflight: (workspace: Workspace, asked: { readonly ruleId: number; readonly document: RuleDocument }) => preflightOf(workspace, asked.ruleId, asked.document),
   preflightAll: (workspace: Workspace, _all: null) => preflightAll(workspace),
   board: (workspace: Workspace, { pipeline, owner, scope }: { readonly pipeline: string; readonly owner: string | null; readonly scope: Scope }) => board(workspace, pipeline, owner, scope),

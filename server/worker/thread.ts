@@ -82,6 +82,11 @@ export class Thread {
     this.say({ ask: 'import', id, rulesOn })
   }
 
+  /** Takes up an order of a rule over many records; answers at once. */
+  job(id: number): void {
+    this.say({ ask: 'job', id })
+  }
+
   /** Ends the thread between two commits. */
   async close(): Promise<void> {
     this.closing = true

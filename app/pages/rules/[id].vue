@@ -78,7 +78,7 @@ const asText = ref(false)
 async function copyWords(): Promise<void> {
   await navigator.clipboard.writeText(ruleToText(rule.value, store.catalogue))
   asText.value = false
-  useNotices().tell({ tone: 'done', title: 'Copied', text: 'The rule as text to be read.' })
+  useNotices().tell({ tone: 'plain', title: 'Copied', text: 'The rule as text to be read.' })
 }
 async function keepFile(as: 'yaml' | 'json'): Promise<void> {
   const { ruleToJson, ruleToYaml } = await import('#core/formats/rule-text')

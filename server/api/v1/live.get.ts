@@ -15,7 +15,7 @@ function heard(message: LiveMessage, workspace: Workspace, scope: Scope): LiveMe
     case 'run': return visible(message.ref) ? message : null
     case 'tasks': return message.people.some((id) => sees(scope, id)) ? message : null
     case 'imports': return null
-    case 'rules': return null
+    case 'rules': case 'jobs': return null
     case 'segments': return message
     case 'catalogue': return message
   }

@@ -7,6 +7,7 @@ export default defineRoute('POST /tasks/:id', ({ workspace, person, scope, param
   const task = tasks.get(id)
   if (!task || !sees(scope, task.assigneeId)) throw notFound(`task ${id}`)
   if (given.act === 'handOver' && !workspace.catalogue().person(given.personId)?.active) throw notFound(`person “${given.personId}”`)
+  if (task.state === 'withdrawn') throw new ProblemError(409, 'Withdrawn', 'The run that made this task was taken back.')
   if (task.state === 'done' && (given.act === 'postpone' || given.act === 'handOver')) throw new ProblemError(409, 'Done already', 'The task is done; open it again first.')
   workspace.db.atomically(() => {
     if (given.act === 'finish' && task.state === 'open') tasks.finish(id, person.id, given.outcome, nowMs)

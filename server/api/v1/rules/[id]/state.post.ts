@@ -1,8 +1,9 @@
 import { checkRule } from '../../../../../core/rules/check'
+import { addJob } from '../../../../engine/rule-jobs'
 import { isUnpublished } from '../../../../views/rule-list'
 
 /** Switches a rule on, off, or puts it away. Switching on publishes the draft, and refuses one that is not finished. */
-export default defineRoute('POST /rules/:id/state', ({ workspace, person, params: { id }, body: { state, note } }) => {
+export default defineRoute('POST /rules/:id/state', ({ workspace, person, params: { id }, body: { state, note, through } }) => {
   const { rules } = workspace.store
   const rule = rules.get(id)
   if (!rule) throw notFound(`rule ${id}`)
@@ -15,5 +16,9 @@ export default defineRoute('POST /rules/:id/state', ({ workspace, person, params
     rules.setState(id, state, person.id, workspace.clock.nowMs())
   })
   workspace.rulesChanged()
-  return { state, version: rules.get(id)?.version?.number ?? null }
+  const document = rules.get(id)?.version?.document
+  if (state !== 'on' || !through || !document) return { state, version: rules.get(id)?.version?.number ?? null, job: null }
+  const job = addJob(workspace, id, { what: 'through', object: document.object, filter: document.conditions }, person.id)
+  workspace.db.afterwards(() => useBulk().job(job))
+  return { state, version: rules.get(id)?.version?.number ?? null, job }
 })

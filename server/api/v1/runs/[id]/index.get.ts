@@ -1,4 +1,4 @@
-import { runPage } from '../../../views/journal'
+import { runPage } from '../../../../views/journal'
 
 /** One run: what it saw and wrote. Whoever may see the record may see why it is as it is. */
 export default defineRoute('GET /runs/:id', ({ workspace, scope, params: { id } }) => {

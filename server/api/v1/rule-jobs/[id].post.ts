@@ -1,0 +1,13 @@
+/** Stops work of a rule after the commit that is under way, or goes on behind what was done. */
+export default defineRoute('POST /rule-jobs/:id', ({ workspace, params: { id }, body: { act } }) => {
+  const { ruleJobs } = workspace.store
+  const job = ruleJobs.get(id)
+  if (!job) throw notFound(`work ${id}`)
+  if (act === 'stop' && job.state !== 'running') throw new ProblemError(409, 'Not under way', 'This is not under way.')
+  if (act === 'goOn' && job.state !== 'stopped') throw new ProblemError(409, 'Not stopped', job.state === 'done' ? 'This is done.' : 'This is under way already.')
+  const state = act === 'stop' ? 'stopped' : 'running'
+  ruleJobs.setState(id, state, null)
+  workspace.live.tell({ about: 'jobs', ruleId: job.ruleId, id, state, done: job.done, total: job.total })
+  if (act === 'goOn') workspace.db.afterwards(() => useBulk().job(id))
+  return { state } as const
+})

@@ -1,0 +1,114 @@
+import { handleEvent } from '../../core/engine/handle-event'
+import { Matcher } from '../../core/engine/matcher'
+import type { RecordRef } from '../../core/records/kinds'
+import { seesRecord } from '../auth/scope'
+import type { RuleJobOrder, RuleJobRow } from '../store/rule-jobs'
+import type { ImportControl } from './import'
+import { newChain } from './live-world'
+import { undoRun } from './undo'
+import type { Workspace } from './workspace'
+
+/**
+ * Work of a rule over many records. Each commit holds some of it together with the position, so that after a stop or
+ * a crash it goes on behind what was done, and nothing is done twice.
+ */
+
+const BATCH = 200
+/** A commit gives way to others after this long. */
+const BATCH_MS = 40
+
+/** How many records or runs an order is about, as things are now. */
+export function sizeOf(workspace: Workspace, ruleId: number, order: RuleJobOrder): number {
+  const { records, runs, ruleJobs } = workspace.store
+  switch (order.what) {
+    case 'through': case 'hand': return records.counted(order.object, records.where(order.filter, order.object, workspace.catalogue(), workspace.moment())).count
+    case 'undo': return runs.undoableCount(ruleId, order.fromMs, order.toMs)
+    case 'held': return ruleJobs.heldCount(ruleId)
+  }
+}
+
+/** Keeps an order to be worked; the thread that works in bulk takes it up. */
+export function addJob(workspace: Workspace, ruleId: number, order: RuleJobOrder, personId: string): number {
+  const position = order.what === 'undo' ? Number.MAX_SAFE_INTEGER : 0
+  return workspace.store.ruleJobs.add({ ruleId, order, total: sizeOf(workspace, ruleId, order), personId, createdAt: workspace.clock.nowMs(), position })
+}
+
+interface Worked {
+  readonly position: number
+  readonly done: number
+  readonly left: readonly string[]
+  readonly ended: boolean
+}
+
+/** Works the next piece of an order within the transaction that is open. */
+function workSome(workspace: Workspace, job: RuleJobRow, enough: () => boolean): Worked {
+  const { order, ruleId, position, personId } = job
+  const { records, runs, ruleJobs, events } = workspace.store
+  workspace.keepUp()
+  workspace.matcher()
+  switch (order.what) {
+    case 'through': case 'hand': {
+      const ids = records.matchingAfter(order.object, records.where(order.filter, order.object, workspace.catalogue(), workspace.moment()), position, BATCH)
+      const owners = order.what === 'hand' && order.owners ? new Set(order.owners) : null
+      let at = 0
+      for (; at < ids.length && !(at > 0 && enough()); at++) {
+        const id = ids[at] ?? 0
+        const ref: RecordRef = { object: order.object, id }
+        const record = owners ? records.read(ref) : null
+        if (record && !seesRecord(owners, record.values)) continue
+        const starts = { ruleId, triggerId: order.what === 'hand' ? order.triggerId : null, answers: order.what === 'hand' ? order.answers : {} }
+        workspace.world.log(ref, 'started', [], { by: 'person', personId, starts }, newChain(), false, workspace.clock.nowMs())
+      }
+      workspace.handleNew()
+      return { position: ids[at - 1] ?? position, done: at, left: [], ended: ids.length < BATCH && at === ids.length }
+    }
+    case 'undo': {
+      const some = runs.undoable(ruleId, order.fromMs, order.toMs, position, BATCH)
+      const left: string[] = []
+      let at = 0
+      for (; at < some.length && !(at > 0 && enough()); at++) {
+        const run = some[at]
+        const undone = run && undoRun(workspace, run.id, personId)
+        for (const what of undone?.plan.left ?? []) left.push(`${run ? workspace.nameOf({ object: run.object, id: run.recordId }) : ''}: ${what}`)
+      }
+      workspace.handleNew()
+      return { position: some[at - 1]?.id ?? position, done: at, left, ended: some.length < BATCH && at === some.length }
+    }
+    case 'held': {
+      const rule = workspace.activeRules().find((one) => one.ruleId === ruleId)
+      const seqs = ruleJobs.held(ruleId, position, BATCH)
+      const matcher = rule && new Matcher([rule], workspace.catalogue())
+      let at = 0
+      for (; at < seqs.length && !(at > 0 && enough()); at++) {
+        const event = events.get(seqs[at] ?? 0)
+        if (event && matcher) handleEvent(workspace.world, matcher, event)
+      }
+      ruleJobs.drop(ruleId, seqs.slice(0, at))
+      workspace.handleNew()
+      return { position: seqs[at - 1] ?? position, done: at, left: [], ended: seqs.length < BATCH && at === seqs.length }
+    }
+  }
+}
+
+/** Works an order to its end, or until somebody stops it. */
+export async function workJob(workspace: Workspace, id: number, control: ImportControl): Promise<void> {
+  const { ruleJobs } = workspace.store
+  for (;;) {
+    const until = control.nowMs() + BATCH_MS
+    const ended = workspace.db.atomically(() => {
+      const job = ruleJobs.get(id)
+      if (job?.state !== 'running') return true
+      const worked = workSome(workspace, job, () => control.nowMs() >= until || control.awaited())
+      ruleJobs.advance(id, worked.position, worked.done, worked.left)
+      if (worked.ended) ruleJobs.setState(id, 'done', workspace.clock.nowMs())
+      return worked.ended
+    })
+    const job = ruleJobs.get(id)
+    if (job) workspace.live.tell({ about: 'jobs', ruleId: job.ruleId, id, state: job.state, done: job.done, total: job.total })
+    if (ended) break
+    await control.pause()
+  }
+  workspace.deliverDue()
+  workspace.live.tell({ about: 'rules' })
+  workspace.live.tell({ about: 'tasks', people: [] })
+}

@@ -1,0 +1,39 @@
+import { isEmpty } from '../../core/fields/value'
+import type { ObjectKind } from '../../core/records/kinds'
+import type { RecordSnapshot } from '../../core/records/record'
+import { sayValue } from '../../core/rules/sentence'
+import type { ByHandParams, Question } from '../../core/rules/triggers/by-hand'
+import { compileGroup } from '../../core/conditions/compile'
+import type { Workspace } from '../engine/workspace'
+
+/** A button that starts a rule, with what it shows and asks. */
+export interface StartButton {
+  readonly ruleId: number
+  readonly ruleName: string
+  readonly trigger: string
+  readonly button: string
+  readonly facts: readonly { readonly label: string; readonly value: string }[]
+  readonly questions: readonly Question[]
+  /** The condition that keeps the record out, if one does. */
+  readonly keeps: string | null
+}
+
+/** The rules that can be started by hand for a kind of record; for one of them with its facts and what keeps it out. */
+export function startButtons(workspace: Workspace, object: ObjectKind, record: RecordSnapshot | null): readonly StartButton[] {
+  const catalogue = workspace.catalogue()
+  const moment = workspace.moment()
+  return workspace.activeRules().filter((rule) => rule.document.object === object).flatMap((rule) => rule.document.triggers.filter((trigger) => trigger.kind === 'byHand').map((trigger): StartButton => {
+    const { button, facts, questions } = trigger.params as ByHandParams
+    const subject = record && workspace.subject(record)
+    const group = compileGroup(rule.document.conditions, object, catalogue)
+    const missed = subject && !group.test(subject, moment) ? (group.explain(subject, moment).find((seen) => !seen.holds)?.text ?? 'its conditions do not hold') : null
+    return {
+      ruleId: rule.ruleId, ruleName: rule.document.name, trigger: trigger.id, button, questions, keeps: missed,
+      facts: record ? facts.flatMap((key) => {
+        const field = catalogue.field(object, key)
+        const value = record.values[key] ?? null
+        return field ? [{ label: field.label, value: isEmpty(value) ? '–' : sayValue(value, field, catalogue, record.values) }] : []
+      }) : [],
+    }
+  }))
+}
