@@ -15,7 +15,7 @@ const WARM_UP = 8
 const NOW_MS = Date.UTC(2026, 10, 24, 9)
 
 function fill(dbFile: string): Workspace {
-  const workspace = openLarkmoor({ dbFile, migrationsFolder: MIGRATIONS, nowMs: NOW_MS }, new SetClock(NOW_MS))
+  const workspace = openLarkmoor({ dbFile, migrationsFolder: MIGRATIONS, nowMs: NOW_MS, floodFrom: Infinity }, new SetClock(NOW_MS))
   workspace.db.atomically(() => {
     for (let i = 0; i < DEALS; i++) workspace.createBy('deal', { name: `Deal ${i}`, stage: 'hp-sized', owner: 'rosa', amount: i }, [], { by: 'person', personId: 'ines' }, true)
   })

@@ -60,7 +60,7 @@ export function checkAfter(dbFile: string, acknowledged: readonly number[], rows
   db.close()
 
   // Records are exactly what the log says, and history has every field of every change.
-  const workspace = new Workspace({ dbFile, migrationsFolder: MIGRATIONS })
+  const workspace = new Workspace({ dbFile, migrationsFolder: MIGRATIONS, floodFrom: Infinity })
   const replayed = new Map<string, { values: Map<string, Value>; version: number }>()
   let fields = 0
   for (const event of workspace.store.events.after(0, 10_000_000)) {

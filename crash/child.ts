@@ -9,7 +9,7 @@ import { MIGRATIONS } from './setting'
  * it was answered. With "--finish" it does what is left and ends by itself.
  */
 const [, , dbFile = '', seed = '1', finish] = process.argv
-const workspace = new Workspace({ dbFile, migrationsFolder: MIGRATIONS })
+const workspace = new Workspace({ dbFile, migrationsFolder: MIGRATIONS, floodFrom: Infinity })
 const random = new Random(Number(seed))
 const STAGES = ['hp-visit', 'hp-sized', 'hp-quoted', 'hp-terms'] as const
 

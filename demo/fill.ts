@@ -24,12 +24,14 @@ export interface FillOptions {
   /** Of the password that all demo accounts share; without one nobody can sign in. */
   readonly passwordHash?: string | null
   readonly size?: Size
+  /** As for a workspace: from how many starts in an hour on a rule may be paused. */
+  readonly floodFrom?: number
 }
 
 /** The workspace with its fields, pipelines and people, and nothing in it. */
-export function openLarkmoor({ dbFile, migrationsFolder, nowMs, passwordHash = null }: FillOptions, clock: SetClock): Workspace {
+export function openLarkmoor({ dbFile, migrationsFolder, nowMs, passwordHash = null, floodFrom }: FillOptions, clock: SetClock): Workspace {
   const today = dateAt(nowMs, 'Europe/Lisbon')
-  const workspace = new Workspace({ dbFile, migrationsFolder, clock })
+  const workspace = new Workspace({ dbFile, migrationsFolder, clock, ...(floodFrom === undefined ? {} : { floodFrom }) })
   workspace.db.atomically(() => {
     const { catalogue } = workspace.store
     catalogue.setUp(factsAt(today))

@@ -166,6 +166,7 @@ function touches(a: Piece | undefined, b: Piece | undefined): boolean {
 
 function sayStretch(first: Piece | undefined, last: Piece | undefined, show: (value: number | string) => string): string {
   if (first?.piece === 'point' && first === last) return `${show(first.at)} itself`
+  if (first?.piece === 'point' && last?.piece === 'point') return `from ${show(first.at)} to ${show(last.at)}`
   const from = first?.piece === 'point' ? `from ${show(first.at)}` : first?.piece === 'between' && first.from !== null ? `over ${show(first.from)}` : null
   const to = last?.piece === 'point' ? `up to ${show(last.at)}` : last?.piece === 'between' && last.to !== null ? `under ${show(last.to)}` : null
   return [from, to].filter(Boolean).join(' and ') || 'filled'

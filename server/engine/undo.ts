@@ -17,24 +17,20 @@ function factsOf(workspace: Workspace): UndoFacts {
       const field = workspace.catalogue().field(ref.object, key)
       return field ? events.lastStanding(ref, field.id) : null
     },
-    task(id) {
-      const task = tasks.get(id)
-      return task && { open: task.state === 'open', touched: tasks.acts(id).length > 0 }
-    },
+    task: (id) => tasks.standing(id),
     linked: (from, to) => links.of(from).some((link) => link.from.id === from.id && link.from.object === from.object && link.to.object === to.object && link.to.id === to.id),
     changedSince: (ref, seq) => events.anyAfter(ref, seq) || tasks.ofRecord(ref).length > 0,
     nameOf: (ref) => workspace.nameOf(ref),
   }
 }
 
-const refOf = (run: RunRow): RecordRef => ({ object: run.object, id: run.recordId })
+const refOf = (run: Pick<RunRow, 'object' | 'recordId'>): RecordRef => ({ object: run.object, id: run.recordId })
 
 /** What taking a run back would do now; `null` when there is no such run, or it was taken back before. */
 export function undoPlan(workspace: Workspace, runId: number): UndoPlan | null {
   const { runs } = workspace.store
-  const run = runs.get(runId)
-  if (!run || run.undoneAt !== null) return null
-  return planUndo(refOf(run), runs.steps([runId]).map((step) => step.result), factsOf(workspace))
+  const run = runs.deeds(runId)
+  return run && !run.undone ? planUndo(refOf(run), run.results, factsOf(workspace)) : null
 }
 
 /**
@@ -44,7 +40,7 @@ export function undoPlan(workspace: Workspace, runId: number): UndoPlan | null {
 export function undoRun(workspace: Workspace, runId: number, personId: string): { readonly plan: UndoPlan; readonly touched: readonly RecordRef[] } | null {
   const { runs, tasks } = workspace.store
   const plan = undoPlan(workspace, runId)
-  const run = runs.get(runId)
+  const run = plan && runs.deeds(runId)
   if (!plan || !run) return null
   const cause = { by: 'person', personId, undoes: runId } as const
   const chain = newChain()

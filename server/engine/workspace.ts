@@ -61,7 +61,7 @@ export class Workspace {
     this.ran = given.ran ?? (() => {})
     this.store = openStore(this.db)
     this.clock = given.clock ?? systemClock
-    this.floodFrom = given.floodFrom ?? FLOOD_FROM
+    this.floodFrom = given.floodFrom ?? Number(process.env.SKY_LEVER_FLOOD_FROM ?? FLOOD_FROM)
     this.deliver = given.deliver ?? standInMailbox(this.db)
     this.world = new LiveWorld(this.db, this.store, this.clock, () => this.catalogue())
     this.catalogueChanged()

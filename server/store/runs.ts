@@ -37,7 +37,14 @@ export class RunStore {
   private readonly earlier
   private readonly last
 
+  private readonly undone
+  private readonly light
+  private readonly results
+
   constructor(private readonly db: Db) {
+    this.undone = db.sqlite.prepare<[string, number, number]>('UPDATE runs SET undone_by = ?, undone_at = ? WHERE id = ?')
+    this.light = db.sqlite.prepare<[number], { object: ObjectKind; record_id: number; undone_at: number | null }>('SELECT object, record_id, undone_at FROM runs WHERE id = ?')
+    this.results = db.sqlite.prepare<[number], { result: string }>('SELECT result FROM run_steps WHERE run_id = ? ORDER BY position')
     this.insertRun = prepareInsert(db.sqlite, runs, [
       'ruleId', 'versionId', 'object', 'recordId', 'occurrence', 'eventSeq', 'chainId', 'depth', 'state', 'because', 'seen', 'startedAt',
     ], 'nothing')
@@ -84,8 +91,8 @@ export class RunStore {
   }
 
   /** Runs of a rule in a period that got to their steps and were not taken back, newest first; behind an id, counting down. */
-  undoable(ruleId: number, fromMs: number, toMs: number, before: number, limit: number): readonly RunRow[] {
-    return this.db.orm.select().from(runs).where(this.inPeriod(ruleId, fromMs, toMs, before)).orderBy(desc(runs.id)).limit(limit).all()
+  undoable(ruleId: number, fromMs: number, toMs: number, before: number, limit: number): readonly Pick<RunRow, 'id' | 'object' | 'recordId'>[] {
+    return this.db.orm.select({ id: runs.id, object: runs.object, recordId: runs.recordId }).from(runs).where(this.inPeriod(ruleId, fromMs, toMs, before)).orderBy(desc(runs.id)).limit(limit).all()
   }
 
   undoableCount(ruleId: number, fromMs: number, toMs: number): number {
@@ -97,7 +104,13 @@ export class RunStore {
   }
 
   setUndone(id: number, personId: string, nowMs: number): void {
-    this.db.orm.update(runs).set({ undoneBy: personId, undoneAt: nowMs }).where(eq(runs.id, id)).run()
+    this.undone.run(personId, nowMs, id)
+  }
+
+  /** What a run did, in order, and whether it was taken back; `null` when there is no such run. */
+  deeds(id: number): { readonly object: ObjectKind; readonly recordId: number; readonly undone: boolean; readonly results: readonly StepRecord[] } | null {
+    const run = this.light.get(id)
+    return run ? { object: run.object, recordId: run.record_id, undone: run.undone_at !== null, results: this.results.all(id).map(({ result }) => JSON.parse(result) as StepRecord) } : null
   }
 
   /** Newest first. `before` is the id of the last run of the page before. */

@@ -12,11 +12,17 @@ export type TaskActRow = typeof taskActs.$inferSelect
 export class TaskStore {
   private readonly insert
   private readonly open
+  private readonly withdrawing
+  private readonly noting
+  private readonly looking
 
   constructor(private readonly db: Db) {
     this.insert = prepareInsert(db.sqlite, tasks, [
       'object', 'recordId', 'title', 'notes', 'taskKind', 'priority', 'due', 'assigneeId', 'state', 'outcome', 'because', 'ruleId', 'runId', 'stepId', 'createdAt',
     ])
+    this.withdrawing = db.sqlite.prepare<[number]>("UPDATE tasks SET state = 'withdrawn' WHERE id = ?")
+    this.noting = prepareInsert(db.sqlite, taskActs, ['taskId', 'atMs', 'personId', 'act', 'detail'])
+    this.looking = db.sqlite.prepare<[number], { state: string; acts: number }>('SELECT state, (SELECT count(*) FROM task_acts AS a WHERE a.task_id = t.id) AS acts FROM tasks AS t WHERE id = ?')
     this.open = db.sqlite.prepare<[string, number, number, string], { title: string }>(
       "SELECT title FROM tasks WHERE object = ? AND record_id = ? AND state = 'open' AND rule_id = ? AND step_id = ? LIMIT 1",
     )
@@ -90,8 +96,14 @@ export class TaskStore {
 
   /** The run that made it was taken back. */
   withdraw(id: number, personId: string, nowMs: number): void {
-    this.db.orm.update(tasks).set({ state: 'withdrawn' }).where(eq(tasks.id, id)).run()
-    this.note(id, personId, 'withdrawn', '', nowMs)
+    this.withdrawing.run(id)
+    this.noting({ taskId: id, atMs: nowMs, personId, act: 'withdrawn', detail: '' })
+  }
+
+  /** Whether a task is open, and whether anybody has worked with it; `null` when there is none such. */
+  standing(id: number): { readonly open: boolean; readonly touched: boolean } | null {
+    const row = this.looking.get(id)
+    return row ? { open: row.state === 'open', touched: row.acts > 0 } : null
   }
 
   reopen(id: number, personId: string, nowMs: number): void {

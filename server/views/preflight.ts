@@ -2,7 +2,7 @@ import type { Group } from '../../core/conditions/document'
 import type { ObjectKind } from '../../core/records/kinds'
 import type { RuleDocument } from '../../core/rules/document'
 import { preflight } from '../../core/rules/preflight'
-import type { Example, Noted, PreflightContext, PreflightData, Reviewed } from '../../core/rules/preflight/finding'
+import { SEVERITIES, type Example, type Noted, type PreflightContext, type PreflightData, type Reviewed } from '../../core/rules/preflight/finding'
 import type { Workspace } from '../engine/workspace'
 import { startedIn30Days } from './started'
 
@@ -69,5 +69,6 @@ export function preflightOf(workspace: Workspace, ruleId: number, document: Rule
 export function preflightAll(workspace: Workspace): readonly FindingLine[] {
   const rules = reviewed(workspace)
   const context = contextOf(workspace, rules)
-  return withAccepted(workspace, rules.flatMap((rule) => preflight(rule, context)), rules)
+  const weight = (one: Noted) => SEVERITIES.indexOf(one.severity)
+  return withAccepted(workspace, rules.flatMap((rule) => preflight(rule, context)).sort((a, b) => weight(a) - weight(b)), rules)
 }

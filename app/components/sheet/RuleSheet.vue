@@ -66,8 +66,10 @@ function edit(path: string, param: string): void {
     return
   }
   if (part?.form[param]?.widget === 'table') {
-    document.querySelector<HTMLElement>(`[data-table="${refOf(path).id}"] [data-cell], [data-table="${refOf(path).id}"] [data-word]`)?.click()
-    document.querySelector<HTMLElement>(`[data-table="${refOf(path).id}"] [data-cell]`)?.focus()
+    const table = document.querySelector<HTMLElement>(`[data-table="${refOf(path).id}"]`)
+    const cell = table?.querySelector<HTMLElement>('[data-cell]')
+    if (cell) cell.focus()
+    else table?.querySelector<HTMLElement>('[data-add-input]')?.click()
     return
   }
   if (openKey.value === `${path}/${param}`) close()

@@ -195,21 +195,19 @@ function fill(at: number): void {
               <button v-if="editable" type="button" class="word" :data-input="at" :aria-label="`Looks at ${sayInput(fields[at] ?? null, input.via)}. Change`" @click="picking = at">{{ sayInput(fields[at] ?? null, input.via) }}</button><span v-else>{{ sayInput(fields[at] ?? null, input.via) }}</span>
               <button v-if="editable" type="button" class="quiet ml-1 px-1" :aria-label="`Take ${fieldWord(fields[at] ?? null) ?? 'this column'} out`" @click="removeInput(at)">×</button>
             </th>
-            <th v-if="editable" class="border-b border-hair px-1"><button type="button" class="quiet whitespace-nowrap" :class="table.inputs.length === 0 && 'word'" :data-word="`step:${stepId}/table`" @click="picking = 'new'">+ looks at</button></th>
             <th v-for="(output, at) in table.outputs" :key="output.key" scope="col" class="border-b border-l border-l-ink2 border-b-hair px-2 py-1 text-left font-semibold">
-              <template v-if="editable"><input :value="output.label" data-output :aria-label="`Name of result ${at + 1}`" class="w-24 bg-transparent font-semibold hover:bg-paper2" maxlength="100" @change="renameOutput(at, ($event.target as HTMLInputElement).value)"><select :value="output.type" class="quiet bg-transparent" :aria-label="`Kind of result ${at + 1}`" @change="retypeOutput(at, ($event.target as HTMLSelectElement).value as TableOutput['type'])"><option v-for="type in OUTPUT_TYPES" :key="type" :value="type">{{ OUTPUT_WORDS[type] }}</option></select><button type="button" class="quiet px-1" :aria-label="`Take ${output.label} out`" @click="removeOutput(at)">×</button></template>
+              <template v-if="editable"><input :value="output.label" data-output :aria-label="`Name of result ${at + 1}`" class="min-w-16 bg-transparent font-semibold [field-sizing:content] hover:bg-paper2" maxlength="100" @change="renameOutput(at, ($event.target as HTMLInputElement).value)"><select :value="output.type" class="quiet bg-transparent" :aria-label="`Kind of result ${at + 1}`" @change="retypeOutput(at, ($event.target as HTMLSelectElement).value as TableOutput['type'])"><option v-for="type in OUTPUT_TYPES" :key="type" :value="type">{{ OUTPUT_WORDS[type] }}</option></select><button type="button" class="quiet px-1" :aria-label="`Take ${output.label} out`" @click="removeOutput(at)">×</button></template>
               <template v-else>{{ output.label }}</template>
             </th>
-            <th v-if="editable" class="border-b border-hair px-1"><button type="button" class="quiet whitespace-nowrap" data-add-output @click="addOutput">+ gives</button></th>
+            <th v-if="editable" class="border-b border-hair" />
           </tr>
         </thead>
         <tbody>
           <tr v-for="(row, at) in table.rows" :key="row.id" class="group/row border-b border-hair">
             <th scope="row" class="pr-1 text-right font-normal text-ink2">{{ at + 1 }}</th>
             <template v-for="column in width" :key="column">
-              <td v-if="column - 1 === table.inputs.length && editable" />
               <td class="p-0" :class="[column - 1 >= table.inputs.length && 'border-l border-l-ink2', wrongAt(at, column - 1) && 'bg-brick-t']" :title="wrongAt(at, column - 1) ?? undefined">
-                <input v-if="editable" :value="textAt(at, column - 1)" :data-cell="`${at}.${column - 1}`" class="w-full min-w-28 bg-transparent px-2 py-1 focus:bg-violet-t" :class="[wrongAt(at, column - 1) && 'text-brick', textAt(at, column - 1) === '-' && 'text-ink2']" :aria-label="`Row ${at + 1}, ${column - 1 < table.inputs.length ? fieldWord(fields[column - 1] ?? null) : table.outputs[column - 1 - table.inputs.length]?.label}`" :aria-invalid="wrongAt(at, column - 1) !== null" spellcheck="false" @change="change(at, column - 1, $event)" @keydown="key(at, column - 1, $event)" @paste="paste(at, column - 1, $event)">
+                <input v-if="editable" :value="textAt(at, column - 1)" :data-cell="`${at}.${column - 1}`" class="max-w-72 min-w-20 bg-transparent px-2 py-1 [field-sizing:content] focus:bg-violet-t" :class="[wrongAt(at, column - 1) && 'text-brick', textAt(at, column - 1) === '-' && 'text-ink2']" :aria-label="`Row ${at + 1}, ${column - 1 < table.inputs.length ? fieldWord(fields[column - 1] ?? null) : table.outputs[column - 1 - table.inputs.length]?.label}`" :aria-invalid="wrongAt(at, column - 1) !== null" spellcheck="false" @change="change(at, column - 1, $event)" @keydown="key(at, column - 1, $event)" @paste="paste(at, column - 1, $event)">
                 <span v-else class="block px-2 py-1 whitespace-nowrap">{{ textAt(at, column - 1) }}</span>
                 <span v-if="wrongAt(at, column - 1)" class="block max-w-56 px-2 pb-1 text-[12px] text-brick">{{ wrongAt(at, column - 1) }}</span>
               </td>
@@ -227,13 +225,15 @@ function fill(at: number): void {
       <span v-if="coverage.gaps.length > 4" class="inline-block">and {{ coverage.gaps.length - 4 }} more holes</span>
     </p>
     <p v-if="editable" class="mt-1 flex flex-wrap items-baseline gap-x-4 text-ink2">
+      <button type="button" class="font-serif text-[15px] italic hover:text-ink" :class="table.inputs.length === 0 && 'word'" :data-missing="table.inputs.length === 0 ? '' : undefined" data-add-input @click="picking = 'new'">{{ table.inputs.length === 0 ? 'choose what it looks at' : 'look at more' }}</button>
+      <button type="button" class="font-serif text-[15px] italic hover:text-ink" :class="table.outputs.length === 0 && table.inputs.length > 0 && 'word'" data-add-output @click="addOutput">{{ table.outputs.length === 0 ? 'say what it gives' : 'give more' }}</button>
       <button type="button" class="font-serif text-[15px] italic hover:text-ink" data-add-row :disabled="table.inputs.length === 0" @click="addRow(); focusCell(table.rows.length, 0)">another row</button>
       <label>Takes <select class="bg-transparent underline decoration-violet underline-offset-4" :value="table.hit" aria-label="Which rows count" @change="emit('set', { ...table, hit: ($event.target as HTMLSelectElement).value as DecisionTable['hit'], collect: 'list' })"><option v-for="hit in HIT_POLICIES" :key="hit" :value="hit">{{ HIT_WORDS[hit] }}</option></select></label>
       <label v-if="table.hit === 'collect'"><select class="bg-transparent underline decoration-violet underline-offset-4" :value="table.collect" aria-label="What they come to" @change="emit('set', { ...table, collect: ($event.target as HTMLSelectElement).value as DecisionTable['collect'] })"><option v-for="how in AGGREGATIONS" :key="how" :value="how">{{ COLLECT_WORDS[how] }}</option></select></label>
       <span class="ml-auto" /><button type="button" class="hover:text-ink" @click="copyTable">Copy</button><button type="button" class="hover:text-ink" @click="take">DMN file</button><label class="cursor-pointer hover:text-ink">From a DMN file<input type="file" class="sr-only" accept=".dmn,.xml,application/xml" @change="bring"></label>
     </p>
     <p v-else class="quiet">Takes {{ HIT_WORDS[table.hit] }}<template v-if="table.hit === 'collect'">, {{ COLLECT_WORDS[table.collect] }}</template>.</p>
-    <PopOver v-if="picking !== null" :anchor="picking === 'new' ? `[data-table='${stepId}'] [data-word='step:${stepId}/table']` : `[data-table='${stepId}'] [data-input='${picking}']`" label="What the table looks at" @close="picking = null">
+    <PopOver v-if="picking !== null" :anchor="picking === 'new' ? `[data-table='${stepId}'] [data-add-input]` : `[data-table='${stepId}'] [data-input='${picking}']`" label="What the table looks at" @close="picking = null">
       <OptionList :options="inputOptions" label="Looks at" placeholder="Which field?" @pick="pickInput" />
     </PopOver>
   </div>

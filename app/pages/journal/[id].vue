@@ -12,6 +12,13 @@ useHead({ title: () => `${run.value.ruleName}, run ${id}` })
 const zone = computed(() => store.catalogue.workspace.zone)
 const STATE_WORDS = { running: 'running', waiting: 'waiting', done: 'done', stopped: 'stopped', failed: 'failed' } as const
 const MODES = { all: 'all of these hold', any: 'any of these holds', none: 'none of these holds' } as const
+const undo = shallowRef<{ undone: readonly string[]; left: readonly string[] } | null>(null)
+const lookUndo = async (): Promise<void> => { undo.value = await attempt(() => read<{ undone: readonly string[]; left: readonly string[] }>(`/api/v1/runs/${id}/undo`)) }
+async function takeBack(): Promise<void> {
+  if (!(await attempt(() => send('POST', `/api/v1/runs/${id}/undo`)))) return
+  undo.value = null
+  await refresh()
+}
 async function retry(): Promise<void> {
   const answer = await attempt(() => send<{ done: number; failed: number }>('POST', '/api/v1/run-retries', { ids: [id] }))
   if (!answer) return
@@ -30,6 +37,13 @@ async function retry(): Promise<void> {
         <NuxtLink :to="recordPath(run.ref)" class="word">{{ run.recordName }}</NuxtLink><span class="quiet">{{ OBJECT_WORDS[run.ref.object].one }}</span><span class="quiet">{{ sayInstant(run.atMs, zone) }}</span>
       </p>
       <p v-if="run.state === 'failed' && store.may('build')" class="mb-3 flex items-baseline gap-3"><button type="button" class="button main" data-retry @click="retry">Try again from where it failed</button><span class="quiet">What was done stays and is not done again.</span></p>
+      <p v-if="run.undone" class="mb-3 rounded-[3px] bg-saffron-t px-3 py-2 text-saffron" data-undone>Taken back by {{ run.undone.person }}, {{ sayInstant(run.undone.atMs, zone) }}.</p>
+      <p v-else-if="store.may('build') && (run.state === 'done' || run.state === 'failed') && !undo" class="mb-3"><button type="button" class="button" data-undo @click="lookUndo">Take it back …</button></p>
+      <section v-if="undo" class="mb-3 rounded-[3px] bg-paper2 px-3 py-2" aria-label="Taking it back">
+        <template v-if="undo.undone.length > 0"><p class="font-semibold">What goes back</p><ul><li v-for="line in undo.undone" :key="line">{{ line }}</li></ul></template><p v-else>Nothing can be taken back.</p>
+        <template v-if="undo.left.length > 0"><p class="mt-1 font-semibold text-saffron">What stays</p><ul><li v-for="line in undo.left" :key="line">{{ line }}</li></ul></template>
+        <p class="mt-2 flex gap-2"><button v-if="undo.undone.length > 0" type="button" class="button main" data-take-back @vue:mounted="($event.el as HTMLElement).focus()" @click="takeBack">Take it back</button><button type="button" class="button" @click="undo = null">Not now</button></p>
+      </section>
       <p v-if="run.stop" class="mb-3 rounded-[3px] px-3 py-2" :class="run.state === 'stopped' ? 'bg-paper2' : 'bg-brick-t text-brick'"><span class="mark stop mr-2" aria-hidden="true" />It {{ run.state }}: {{ run.stop }}.</p>
       <div class="grid grid-cols-[22px_minmax(0,1fr)] gap-x-3">
         <div class="relative"><span class="rail top-3" /><span class="mark start absolute top-2 left-[5px]" aria-hidden="true" /></div>

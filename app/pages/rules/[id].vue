@@ -26,6 +26,8 @@ const pane = useTemplateRef<{ showFindings: () => void }>('pane')
 const { findings } = draft
 const asking = ref(false)
 const note = ref('')
+const through = ref(false)
+const undoing = ref(false)
 const changes = shallowRef<readonly string[]>([])
 const warned = computed(() => draft.noted.value.filter((finding) => finding.accepted === null && finding.severity !== 'note').length)
 
@@ -49,6 +51,7 @@ async function ask(): Promise<void> {
     return
   }
   note.value = ''
+  through.value = false
   changes.value = []
   asking.value = true
   // What is still being typed goes to the server first, so that the words are those of what will be published.
@@ -62,7 +65,7 @@ async function removeForGood(): Promise<void> {
 async function setState(state: 'on' | 'off' | 'archived'): Promise<void> {
   asking.value = false
   if (!(await draft.settle())) return
-  if (await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state, ...(state === 'on' ? { note: note.value } : {}) }))) await refresh()
+  if (await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state, ...(state === 'on' ? { note: note.value, through: through.value } : {}) }))) await refresh()
 }
 
 /** What is being typed as the name: kept here, so that a page that reads itself anew does not take it back. */
@@ -140,14 +143,18 @@ useLive((message) => {
         <span>{{ store.personName(facts.changedBy) }}, {{ sayInstant(facts.changedAt, store.catalogue.workspace.zone) }}</span>
         <NuxtLink :to="`/journal?rule=${id}`" class="name-link">{{ facts.runs === 0 ? 'never run' : facts.runs === 1 ? 'ran once' : `ran ${facts.runs.toLocaleString('en')} times` }}</NuxtLink>
         <span aria-live="polite" :class="draft.save.value === 'conflict' || draft.save.value === 'offline' ? 'text-brick' : ''">{{ saveWord }}</span>
+        <button v-if="store.may('build') && facts.runs > 0" type="button" class="name-link" @click="undoing = true">take back what it did …</button>
         <span v-if="!store.may('build')">You can read this rule; specialists change it.</span>
       </p>
+      <Suspense><RuleWork :rule-id="id" :editable="store.may('build')" /></Suspense>
       <RuleSheet ref="sheet" :draft="draft" :editable="editable" :miss-id="missId" :gone="gone" />
 
+      <RuleUndo v-if="undoing" :rule-id="id" @close="undoing = false" @begun="undoing = false" />
       <div v-if="asking" class="pop absolute top-16 right-6 z-30 w-[400px] p-4" role="dialog" aria-label="Switch the rule on" @keydown.escape="asking = false">
         <h2>{{ facts.state === 'on' ? 'Publish this version?' : 'Switch it on?' }}</h2>
         <p class="mt-2">From now on it starts when {{ rule.triggers.length === 1 ? 'its start happens' : 'any of its starts happens' }}: <b>{{ started }} {{ started === 1 ? 'time' : 'times' }}</b> in the last 30 days. <b>{{ draft.evidence.value?.matched }} of {{ draft.evidence.value?.total }}</b> {{ OBJECT_WORDS[rule.object].many }} would get past its conditions today.</p>
-        <p class="mt-2">Nothing happens to records that are there until they change.</p>
+        <p class="mt-2">Nothing happens to records that are there until they change<template v-if="!draft.evidence.value?.matched">.</template><template v-else>, unless you let them through:</template></p>
+        <label v-if="draft.evidence.value?.matched" class="mt-1 flex items-baseline gap-2"><input v-model="through" type="checkbox" data-through><span>let the <b>{{ draft.evidence.value.matched.toLocaleString('en') }}</b> through that match now <span class="quiet">(listed beside the sheet)</span></span></label>
         <p v-if="warned > 0" class="mt-2 rounded-[3px] bg-saffron-t px-2 py-1 text-saffron">Preflight found {{ warned }} {{ warned === 1 ? 'thing' : 'things' }} to look at first. <button type="button" class="word" @click="asking = false; pane?.showFindings()">Look</button></p>
         <div v-if="changes.length > 0" class="mt-2 max-h-40 overflow-auto"><p class="font-semibold">Since version {{ facts.version }}</p><ul><li v-for="line in changes" :key="line" class="font-serif text-[15px]">{{ line }}</li></ul></div>
         <label class="quiet mt-2 block">a note for later<br><input v-model="note" class="entry w-full" maxlength="500" placeholder="why it is as it is" @keydown.enter="setState('on')"></label>

@@ -1,8 +1,10 @@
 import { OBJECT_WORDS } from '../../records/kinds'
 import type { Condition, Group } from '../../conditions/document'
 import { mergeObjects, splitText } from '../merge'
-import { fieldWord, oneOf } from '../sentence'
+import type { Trigger } from '../document'
+import { fieldWord, oneOf, type Names } from '../sentence'
 import { placedSteps } from '../tree'
+import { TRIGGERS } from '../triggers'
 import { definePreflight, noted } from './finding'
 import { allOf } from './possible'
 
@@ -28,6 +30,7 @@ export const emptyMerges = definePreflight({
         const kind = mergeObjects(object).find((one) => one === of)
         const field = kind && catalogue.field(kind, key)
         if (!kind || !field || (field.required && kind === object)) return []
+        if (kind === object && document.triggers.length > 0 && document.triggers.every((trigger) => leavesFilled(trigger, key, { catalogue, object }))) return []
         const empty: Group = kind === object ? allOf(document.conditions, emptyOf(key))
           : allOf(document.conditions, { kind: 'group', id: 'preflight-none', mode: 'none', items: [{ kind: 'linked', id: 'preflight-main', object: kind, how: 'main', count: 1, group: allOf(filledOf(key)) }] })
         const { count, first } = data.count(object, empty)
@@ -42,3 +45,9 @@ export const emptyMerges = definePreflight({
     })
   },
 })
+
+/** Whether the field surely holds something right after the trigger: it listens to it, and emptying it starts nothing. */
+function leavesFilled(trigger: Trigger, key: string, names: Names): boolean {
+  const kind = TRIGGERS[trigger.kind]
+  return kind.listen(trigger.params, names).some((listen) => 'field' in listen && listen.field === key) && !kind.compile(trigger.params, names)({ kind: 'changed', changes: [{ field: key, old: 'before', new: null }] })
+}

@@ -40,7 +40,7 @@ function conflict(rule: Reviewed, { catalogue, moment }: PreflightContext): Note
   return noted('neverTrue', rule, {
     severity: 'grave', part: 'condition', id, param: 'op',
     text: alone ? 'this can never hold' : pair ? `cannot hold together with ${words(pair[0])}` : 'these conditions can never hold together',
-    why: pair ? `No ${oneOf(object)} meets both ${words(pair[0])} and ${words(pair[1])}: the rule would never do anything.` : `No ${oneOf(object)} can meet them, whatever it holds: the rule would never do anything.`,
+    why: pair ? `No ${oneOf(object)} meets both ${words(pair[0])} and ${words(pair[1])}: the rule would never do anything.` : `No ${oneOf(object)} can meet ${alone ? 'it' : 'them'}, whatever it holds: the rule would never do anything.`,
     fix: culprit ? { say: `take ${words(culprit)} out`, rule: removePart(rule.document, { part: 'condition', id }) } : null,
   })
 }

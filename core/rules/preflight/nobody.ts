@@ -14,10 +14,11 @@ export const nobody = definePreflight({
     // What the rule itself writes before the task is written then.
     if (document.steps.slice(0, document.steps.indexOf(first.step)).some((step) => step.kind === 'assignOwner')) return []
     const { count, first: example } = data.count(document.object, allOf(document.conditions, { kind: 'condition', id: 'preflight-empty', field: 'owner', op: 'isEmpty', not: false, params: {} }))
+    const total = data.count(document.object, document.conditions).count
     if (count === 0 || !example) return []
     return [noted('nobody', rule, {
-      severity: 'likely', part: 'step', id: first.step.id, param: 'title', text: `nobody to give it to on ${count.toLocaleString('en')}`,
-      why: `${count.toLocaleString('en')} of the ${OBJECT_WORDS[document.object].many} that match now have no owner, “${example.name}” among them: the step would be skipped.`,
+      severity: count * 10 >= total ? 'likely' : 'note', part: 'step', id: first.step.id, param: 'title', text: `nobody to give it to on ${count.toLocaleString('en')}`,
+      why: `${count.toLocaleString('en')} of the ${total.toLocaleString('en')} ${OBJECT_WORDS[document.object].many} that match now have no owner, “${example.name}” among them: the step would be skipped.`,
     })]
   },
 })

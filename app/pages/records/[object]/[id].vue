@@ -41,6 +41,7 @@ const reload = () => reloadNuxtApp({ force: true })
     <aside class="min-h-0 overflow-auto border-r border-hair bg-paper2 px-5 pt-4 pb-12" aria-label="Fields and links" tabindex="0">
       <p class="quiet"><NuxtLink :to="`/records/${objectPath(object)}`" class="name-link">{{ OBJECT_WORDS[object].many }}</NuxtLink> · {{ OBJECT_WORDS[object].one }} {{ id }}</p>
       <h1 class="mt-0.5 mb-3 break-words">{{ name }}</h1>
+      <Suspense><StartButtons v-if="store.may('work')" :to="page.ref" @changed="reread()" /></Suspense>
       <RecordDoings v-if="store.may('work')" :page="page" @changed="reread()" @leaving="leaving = $event" />
       <RecordLinks :page="page" :editable="store.may('work')" @changed="reread()" />
       <RecordFacts :page="page" :editable="store.may('work')" @changed="reread()" />

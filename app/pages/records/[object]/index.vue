@@ -127,6 +127,7 @@ async function remove(): Promise<void> {
 }
 const picking = ref(false)
 const bulk = ref(false)
+const starting = ref(false)
 const file = computed(() => `/api/v1/seen/${object}?${new URLSearchParams({ ...(query.value.filter ? { filter: query.value.filter } : {}), ...(words.value ? { words: words.value } : {}), sort: sort.value, down: String(down.value), columns: columns.value.join() }).toString()}`)
 const making = ref(false)
 const newName = ref('')
@@ -162,12 +163,14 @@ async function create(): Promise<void> {
       <div class="flex flex-none gap-4 pb-1 text-[13px]">
         <button type="button" class="text-ink2 hover:text-ink" data-columns :aria-expanded="picking" @click="picking = !picking">columns</button>
         <button v-if="store.may('work') && counts.matched > 0" type="button" class="text-ink2 hover:text-ink" :aria-expanded="bulk" @click="bulk = !bulk">change all {{ counts.matched.toLocaleString('en') }} …</button>
+        <button v-if="store.may('work') && counts.matched > 0" type="button" class="text-ink2 hover:text-ink" data-start-all :aria-expanded="starting" @click="starting = !starting">start a rule …</button>
         <a v-if="counts.matched > 0" :href="file" class="text-ink2 hover:text-ink" download>file of these</a>
         <NuxtLink v-if="store.may('build')" :to="`/linking?of=${objectPath(object)}`" class="text-ink2 hover:text-ink">link by what matches</NuxtLink>
         <NuxtLink :to="`/records/${objectPath(object)}/gone`" class="text-ink2 hover:text-ink">deleted</NuxtLink>
       </div>
     </div>
     <PopOver v-if="picking" anchor="[data-columns]" label="Columns" @close="picking = false"><ColumnPicker :object="object" :columns="columns" @set="setColumns" /></PopOver>
+    <PopOver v-if="starting" anchor="[data-start-all]" label="Start a rule for them" @close="starting = false"><Suspense><StartAll :object="object" :filter="filter" :words="words" :matched="counts.matched" @close="starting = false" /></Suspense></PopOver>
     <BulkEditor v-if="bulk" class="flex-none" :object="object" :filter="filter" :words="words" :matched="counts.matched" @close="bulk = false" @done="reread" />
     <p v-if="error" class="text-brick" role="alert">The filter in the address cannot be read; take it out to see all {{ OBJECT_WORDS[object].many }}.</p>
     <div ref="scroller" class="min-h-0 flex-1 overflow-auto" tabindex="0" role="region" :aria-label="`${OBJECT_WORDS[object].many}, table`">
