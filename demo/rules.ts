@@ -260,6 +260,59 @@ export const RULES: readonly DemoRule[] = [
   {
     state: 'on',
     document: deal({
+      name: 'Hand over', description: 'For whoever cannot see to a deal any more.',
+      triggers: [{ id: 't1', kind: 'byHand', params: { button: 'Hand over', facts: ['amount', 'stage', 'closeDate'], questions: [
+        { key: 'why', label: 'Why?', type: 'choice', choices: ['Away', 'Too much to do', 'Not my field'], required: true }, { key: 'note', label: 'What should the next one know?', type: 'text', choices: [], required: false },
+      ] } }],
+      conditions: all({ field: 'stage', op: 'standing', params: { outcome: 'open' } }),
+      steps: [
+        { id: 's1', kind: 'assignOwner', params: { person: null, replace: true, who: { by: 'load', people: ['rosa', 'jude', 'anouk'] } } },
+        { id: 's4', kind: 'setField', params: { field: 'notes', source: { from: 'add', value: 'handed over' } } },
+        { id: 's2', kind: 'notify', params: { who: { by: 'owner' }, subject: '{{deal.name}} is yours now', body: '{{t1.why}}. {{t1.note}}', mail: true } },
+        { id: 's3', kind: 'createTask', params: { title: 'Say hello to {{contact.name}}', notes: '{{t1.note}}', taskKind: 'call', due: { count: 1, unit: 'workdays' }, priority: 'normal', again: false, tell: false } },
+      ],
+    }),
+  },
+  {
+    state: 'on',
+    document: deal({
+      name: 'Very large quote, tell the lead', description: 'Somebody should look twice at what is above 80,000.',
+      triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-quoted' } }],
+      conditions: all({ field: 'amount', op: 'moreThan', params: { value: 80_000 } }),
+      steps: [{ id: 's1', kind: 'notify', params: { who: { by: 'person', person: 'maren' }, subject: 'Quoted at {{deal.amount}}: {{deal.name}}', body: 'By the owner of the deal, expected to close {{deal.closeDate}}.', mail: true } }],
+    }),
+  },
+  {
+    state: 'on',
+    document: {
+      format: RULE_FORMAT, object: 'contact', name: 'Make an enquiry of it', description: 'A contact who is worth a deal becomes one, in Enquiries.',
+      triggers: [{ id: 't1', kind: 'byHand', params: { button: 'Qualify', facts: ['email'], questions: [] } }], conditions: { kind: 'group', id: 'c0', mode: 'none', items: [{ kind: 'condition', id: 'c1', not: false, field: 'optedOut', op: 'is', params: { value: true } }] },
+      steps: [{ id: 's1', kind: 'qualify', params: { stage: 'enq-fresh', name: 'Enquiry of {{contact.name}}', company: true, again: false } }],
+    },
+  },
+  {
+    state: 'off',
+    document: deal({
+      name: 'Renewed, next term', description: 'The following renewal is put on the board at once, with whoever is next in turn.',
+      triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'ren-renewed' } }],
+      conditions: all(),
+      steps: [
+        { id: 's1', kind: 'createRecord', params: { make: 'deal', name: '{{deal.name}}, next term', stage: 'ren-due', again: true } },
+        { id: 's2', kind: 'createTask', params: { title: 'Look after {{s1.name}}', notes: '', taskKind: 'todo', due: { count: 5, unit: 'workdays' }, priority: 'low', again: true, tell: false, who: { by: 'turn', people: ['rosa', 'jude'] } } },
+      ],
+    }),
+  },
+  {
+    state: 'off',
+    document: {
+      format: RULE_FORMAT, object: 'contact', name: 'Left the firm', description: 'Off until it is agreed how that is noted.',
+      triggers: [{ id: 't1', kind: 'byHand', params: { button: 'Has left the firm', facts: [], questions: [] } }], conditions: all(),
+      steps: [{ id: 's1', kind: 'unlink', params: { to: 'company', which: 'main' } }],
+    },
+  },
+  {
+    state: 'on',
+    document: deal({
       name: 'Signed, thank them', description: 'A thank-you by size and by whether we knew them.',
       triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-signed' } }],
       conditions: all(),

@@ -1,5 +1,5 @@
 import type { Value, Values } from '../fields/value'
-import type { RecordRef } from '../records/kinds'
+import type { ObjectKind, RecordRef } from '../records/kinds'
 
 export const TASK_KINDS = ['call', 'email', 'visit', 'todo'] as const
 export type TaskKind = (typeof TASK_KINDS)[number]
@@ -13,6 +13,13 @@ export type Effect =
   | { readonly effect: 'write'; readonly ref: RecordRef; readonly values: { readonly [field: string]: Value } }
   | { readonly effect: 'task'; readonly task: TaskDraft }
   | { readonly effect: 'send'; readonly message: Message }
+  /** Makes a record: linked to these, to the one this step made before it when `linkToMade`, and from `linkFrom`. */
+  | { readonly effect: 'create'; readonly object: ObjectKind; readonly values: Values; readonly linkTo: readonly RecordRef[]; readonly linkToMade?: boolean; readonly linkFrom: RecordRef | null; readonly name: string }
+  | { readonly effect: 'unlink'; readonly from: RecordRef; readonly to: RecordRef; readonly name: string }
+  /** Tells somebody in the app. */
+  | { readonly effect: 'notice'; readonly personId: string; readonly subject: string; readonly body: string }
+  /** Somebody's turn was taken. */
+  | { readonly effect: 'turn' }
   /** Links two records, in the direction in which links are kept; `name` is the other one's, for telling. */
   | { readonly effect: 'link'; readonly from: RecordRef; readonly to: RecordRef; readonly name: string }
 

@@ -251,24 +251,26 @@ function runStep(walk: Walk, step: Step, context: StepContext): StepRecord {
     case 'stop': return { state: 'done', wrote: [{ what: 'stop', because: outcome.because }] }
     case 'on': {
       const { event } = walk
-      const onGone = event.kind === 'deleted' && outcome.effects.some((effect) => (effect.effect === 'write' && sameRef(effect.ref, event.ref)) || (effect.effect === 'link' && (sameRef(effect.from, event.ref) || sameRef(effect.to, event.ref))))
+      const onGone = event.kind === 'deleted' && outcome.effects.some((effect) => (effect.effect === 'write' && sameRef(effect.ref, event.ref)) || ((effect.effect === 'link' || effect.effect === 'unlink') && (sameRef(effect.from, event.ref) || sameRef(effect.to, event.ref))) || (effect.effect === 'create' && (effect.linkTo.some((to) => sameRef(to, event.ref)) || (effect.linkFrom !== null && sameRef(effect.linkFrom, event.ref)))))
       if (onGone) return { state: 'skipped', reason: { code: 'own', say: 'the record was deleted' } }
       const wrote: Wrote[] = []
       const { gives, say } = outcome
       if (say !== undefined || (gives && walk.rule.results)) {
         wrote.push({ what: 'gave', say: say ?? '', values: Object.fromEntries(Object.entries(gives ?? {}).map(([key, value]) => [resultKey(step.id, key), value])) })
       }
+      let made: RecordRef | null = null
       for (const effect of outcome.effects) {
-        const result = carryOut(walk, step, context.record, effect)
+        const result = carryOut(walk, step, context.record, effect, made)
         if ('code' in result) return { state: 'failed', reason: result }
         wrote.push(...result)
+        for (const one of result) if (one.what === 'created') made = one.ref
       }
       return { state: 'done', wrote }
     }
   }
 }
 
-function carryOut({ world, rule, event, runId, because }: Walk, step: Step, record: RecordRef, effect: Effect): readonly Wrote[] | { readonly code: 'refused'; readonly reason: string } {
+function carryOut({ world, rule, event, runId, because }: Walk, step: Step, record: RecordRef, effect: Effect, made: RecordRef | null): readonly Wrote[] | { readonly code: 'refused'; readonly reason: string } {
   const { ruleId } = rule
   if (effect.effect === 'task') {
     const { ref, title, notes, taskKind, priority, due, assigneeId } = effect.task
@@ -283,6 +285,25 @@ function carryOut({ world, rule, event, runId, because }: Walk, step: Step, reco
     return [{ what: 'message', key, recipient, subject }]
   }
   const cause = { by: 'rule', ruleId, runId, stepId: step.id } as const
+  if (effect.effect === 'notice') {
+    world.tell(effect.personId, { ref: { object: record.object, id: record.id }, ruleId, runId, stepId: step.id, subject: effect.subject, body: effect.body })
+    return [{ what: 'notice', personId: effect.personId, subject: effect.subject }]
+  }
+  if (effect.effect === 'turn') {
+    world.takeTurn(ruleId, step.id)
+    return []
+  }
+  if (effect.effect === 'unlink') {
+    const role = world.unlink(effect.from, effect.to, cause)
+    return role === null ? [] : [{ what: 'unlink', from: effect.from, to: effect.to, role, name: effect.name }]
+  }
+  if (effect.effect === 'create') {
+    const created = world.create(effect.object, effect.values, [...effect.linkTo, ...(effect.linkToMade && made ? [made] : [])], cause, { chainId: event.chainId, depth: event.depth + 1 })
+    if (!created.ok) return { code: 'refused', reason: created.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; ') }
+    if (!created.ref || !created.event) return { code: 'refused', reason: 'it was not made' }
+    if (effect.linkFrom) world.link(effect.linkFrom, created.ref, cause)
+    return [{ what: 'created', ref: created.ref, eventSeq: created.event.seq, name: effect.name }]
+  }
   if (effect.effect === 'link') {
     const { from, to, name } = effect
     return world.link(from, to, cause) ? [{ what: 'link', from, to, name }] : []

@@ -11,7 +11,7 @@ import type { StepRecord, World } from './world'
 
 /** Whoever has to find the way through the steps of a rule. */
 export interface Chooser {
-  readonly world: Pick<World, 'catalogue' | 'related' | 'linked' | 'alike' | 'setBy' | 'openTask'>
+  readonly world: Pick<World, 'catalogue' | 'related' | 'linked' | 'alike' | 'setBy' | 'openTask' | 'turn' | 'openTasks'>
   readonly rule: CompiledRule
   /** The record that the rule runs for. */
   readonly own: RecordRef
@@ -32,6 +32,9 @@ export function contextOf({ world, rule, moment, results }: Chooser, step: Step,
     related: (object) => world.related(ref, object),
     linked: (object) => world.linked(ref, object),
     alike: (object, field, part, form) => world.alike(object, field, part, form),
+    linkedOf: (of, object) => world.linked(of, object),
+    turn: () => world.turn(rule.ruleId, step.id),
+    openTasks: (personId) => world.openTasks(personId),
     setBy: (field) => world.setBy(ref, field),
     openTask: () => world.openTask(rule.ruleId, step.id, ref),
   }

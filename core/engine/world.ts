@@ -81,6 +81,16 @@ export type Wrote =
   | { readonly what: 'message'; readonly key: string; readonly recipient: string; readonly subject: string }
   | { readonly what: 'task'; readonly taskId: number; readonly title: string; readonly assigneeId: string; readonly due: string }
 
+/** What somebody is told in the app, and which run wanted it. */
+export interface Notice {
+  readonly ref: RecordRef
+  readonly ruleId: number
+  readonly runId: number
+  readonly stepId: string
+  readonly subject: string
+  readonly body: string
+}
+
 export interface NewTask extends TaskDraft {
   readonly ruleId: number
   readonly runId: number
@@ -108,6 +118,17 @@ export interface World {
   alike(object: ObjectKind, field: string, part: MatchPart, form: string): readonly RecordSnapshot[]
   /** Links two records; answers whether they were not linked before. */
   link(from: RecordRef, to: RecordRef, cause: Cause): boolean
+  /** Takes a link away; answers the role it had, `null` when there was none. */
+  unlink(from: RecordRef, to: RecordRef, cause: Cause): string | null
+  /** Makes a record with its links, as one event. */
+  create(object: ObjectKind, values: Values, linkTo: readonly RecordRef[], cause: Cause, chain: ChainPlace): WriteResult & { readonly ref?: RecordRef }
+  /** Tells somebody in the app. */
+  tell(personId: string, notice: Notice): void
+  /** How often a step of a rule has given something to somebody in turn. */
+  turn(ruleId: number, stepId: string): number
+  takeTurn(ruleId: number, stepId: string): void
+  /** How many tasks of a person are open. */
+  openTasks(personId: string): number
   /** What wrote the value that a field holds; `null` when nothing has since the record was there. */
   setBy(ref: RecordRef, field: string): Cause | null
   /** The record's main linked record of a kind. */

@@ -20,7 +20,7 @@ describe.each(STEP_NAMES)('step %s', (name) => {
 
   it.each(step.examples.map((example) => [example.say, example] as const))('%s', (_say, { params, object = 'deal', record: given = {}, expect: expected }) => {
     expect(step.params.safeParse(params).success).toBe(true)
-    const outcome = step.run(params, { catalogue, moment, record: { object, id: 1, version: 1, values: given }, related: () => null, linked: () => [], alike: () => [], setBy: () => null, openTask: () => null })
+    const outcome = step.run(params, { catalogue, moment, record: { object, id: 1, version: 1, values: given }, related: () => null, linked: () => [], alike: () => [], setBy: () => null, openTask: () => null, linkedOf: () => [], turn: () => 0, openTasks: () => 0 })
     expect(outcome).toMatchObject(expected)
   })
 

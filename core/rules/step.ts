@@ -6,7 +6,7 @@ import type { Catalogue } from '../fields/catalogue'
 import type { MatchPart } from '../linking/link-by'
 import type { Value, Values } from '../fields/value'
 import type { Problem } from '../problems'
-import type { ObjectKind } from '../records/kinds'
+import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { Cause, RecordSnapshot } from '../records/record'
 import type { LinkedRecord } from '../records/subject'
 import { zId } from '../conditions/document'
@@ -33,6 +33,11 @@ export interface StepContext {
   readonly alike: (object: ObjectKind, field: string, part: MatchPart, form: string) => readonly RecordSnapshot[]
   /** What wrote the value that a field of the record holds; `null` when nothing has. */
   readonly setBy: (field: string) => Cause | null
+  /** The records linked to another one, of a kind. */
+  readonly linkedOf: (ref: RecordRef, object: ObjectKind) => readonly LinkedRecord[]
+  /** How often this step has given something to somebody in turn so far. */
+  readonly turn: () => number
+  readonly openTasks: (personId: string) => number
   /** The title of a task that this very step made for this record and that is still open, or `null`. */
   readonly openTask: () => string | null
 }

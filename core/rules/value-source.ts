@@ -7,25 +7,48 @@ import { PLAIN_STYLE } from '../fields/kind'
 import type { Problem, Result } from '../problems'
 import { bad, good } from '../problems'
 import type { Moment } from '../conditions/operator'
-import type { ObjectKind } from '../records/kinds'
+import { mainKinds } from '../conditions/operators/another-field'
+import { OBJECTS, type ObjectKind } from '../records/kinds'
 import type { RecordSnapshot } from '../records/record'
-import { fieldWord, quoteValue } from './sentence'
+import { fieldWord, oneOf, quoteValue } from './sentence'
 import { zValue } from './values'
 
 /** Where the value that a step writes comes from. */
 export const zSource = z.discriminatedUnion('from', [
   z.strictObject({ from: z.literal('value'), value: zValue }),
   z.strictObject({ from: z.literal('field'), field: z.string().max(100) }),
+  /** A field of the main linked record of a kind. */
+  z.strictObject({ from: z.literal('linked'), via: z.enum(OBJECTS), field: z.string().max(100) }),
+  /** What stands there with a number added to it, or a choice, or a line of text. */
+  z.strictObject({ from: z.literal('add'), value: zValue }),
   z.strictObject({ from: z.literal('today') }),
   z.strictObject({ from: z.literal('empty') }),
 ])
 export type ValueSource = z.infer<typeof zSource>
+
+/** Fields to which something can be added: numbers, several choices, texts. */
+export const canAdd = (field: Field): boolean => field.type === 'choices' || ['number', 'text', 'longText'].includes(FIELD_TYPES[field.type].widget)
+
+/** One choice of several is written as a list of itself. */
+const asAdded = (value: Value, field: Field): Value => (field.type === 'choices' && typeof value === 'string' ? [value] : value)
+
+/** The value with something added: a number to a number, a choice to the others, a text on a line of its own. An empty field begins with it. */
+function added(held: Value, more: Value, field: Field): Value {
+  const given = asAdded(more, field)
+  if (isEmpty(held) || isEmpty(given)) return isEmpty(given) ? held : given
+  if (typeof held === 'number' && typeof given === 'number') return Number((held + given).toFixed(6))
+  if (Array.isArray(held) && Array.isArray(given)) return [...held, ...given.filter((one: string) => !held.includes(one))]
+  if (typeof held === 'string' && typeof given === 'string') return field.type === 'longText' ? `${held}\n${given}` : `${held} ${given}`
+  return given
+}
 
 /** The source in words; `null` while it is still to be chosen. */
 export function saySource(source: ValueSource, field: Field, object: ObjectKind, catalogue: Catalogue): string | null {
   switch (source.from) {
     case 'value': return quoteValue(source.value, field, catalogue)
     case 'field': { const other = fieldWord(catalogue.field(object, source.field)); return other && `its ${other}` }
+    case 'linked': { const other = fieldWord(catalogue.field(source.via, source.field)); return other && `its ${oneOf(source.via)}’s ${other}` }
+    case 'add': { const said = quoteValue(asAdded(source.value, field), field, catalogue); return said && `what it holds and ${said}` }
     case 'today': return field.type === 'dateTime' ? 'now' : 'today'
     case 'empty': return 'nothing'
   }
@@ -52,16 +75,29 @@ export function checkSource(source: ValueSource, field: Field, object: ObjectKin
       if (!other) return { code: 'unknownField', field: source.field }
       return fits(other, field) ? null : { code: 'wrongType', type: FIELD_TYPES[field.type].word }
     }
+    case 'linked': {
+      const other = mainKinds(object).includes(source.via) ? catalogue.field(source.via, source.field) : null
+      if (!other) return { code: 'unknownField', field: `${source.via} ${source.field}` }
+      return fits(other, field) ? null : { code: 'wrongType', type: FIELD_TYPES[field.type].word }
+    }
+    case 'add': {
+      if (!canAdd(field)) return { code: 'shape', detail: `nothing can be added to a field of the type ${FIELD_TYPES[field.type].word}` }
+      if (isEmpty(source.value)) return { code: 'missing', what: 'what is added' }
+      const read = FIELD_TYPES[field.type].accept(asAdded(source.value, field), { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
+      return read.ok ? null : read.problem
+    }
     case 'today': return field.type === 'date' || field.type === 'dateTime' ? null : { code: 'wrongType', type: FIELD_TYPES[field.type].word }
     case 'empty': return field.required ? { code: 'required', field: field.label } : null
   }
 }
 
 /** The value at this moment for this record. */
-export function resolveSource(source: ValueSource, field: Field, record: RecordSnapshot, moment: Moment): Result<Value> {
+export function resolveSource(source: ValueSource, field: Field, record: RecordSnapshot, moment: Moment, related: (object: ObjectKind) => RecordSnapshot | null): Result<Value> {
   switch (source.from) {
     case 'value': return good(source.value)
     case 'field': return good(record.values[source.field] ?? null)
+    case 'linked': return good(related(source.via)?.values[source.field] ?? null)
+    case 'add': return good(added(record.values[field.key] ?? null, source.value, field))
     case 'today': return field.type === 'dateTime' ? good(moment.nowMs) : field.type === 'date' ? good(moment.today) : bad({ code: 'wrongType', type: FIELD_TYPES[field.type].word })
     case 'empty': return good(null)
   }

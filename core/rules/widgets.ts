@@ -29,6 +29,8 @@ export type Widget =
   | { readonly widget: 'fields' }
   /** Questions to whoever starts the rule. */
   | { readonly widget: 'questions' }
+  /** Who gets something: the owner too, where there is one. */
+  | { readonly widget: 'who'; readonly owner: boolean }
   /** A decision table. */
   | { readonly widget: 'table' }
   | { readonly widget: 'mergeText'; readonly lines: 'one' | 'many'; readonly most: number }

@@ -3,7 +3,7 @@ import type { Message } from '../engine/effects'
 import { handleEvent, type RunReport } from '../engine/handle-event'
 import { Matcher, type ActiveRule } from '../engine/matcher'
 import { momentAt } from '../engine/moment'
-import type { NewRun, NewTask, RunEnd, StepRecord, World, WriteResult } from '../engine/world'
+import type { NewRun, NewTask, Notice, RunEnd, StepRecord, World, WriteResult } from '../engine/world'
 import { Catalogue } from '../fields/catalogue'
 import type { Value, Values } from '../fields/value'
 import { matchForm, type MatchPart } from '../linking/link-by'
@@ -86,6 +86,27 @@ export class TestWorld implements World {
     const own = catalogue.field(object, field)
     return [...this.state.records.values()].filter((record) => record.object === object && own && matchForm(record.values[field] ?? null, own, part, catalogue) === form)
   }
+
+  unlink(from: RecordRef, to: RecordRef): string | null {
+    const at = this.state.links.findIndex(([a, b]) => sameRef(a, from) && sameRef(b, to))
+    if (at < 0) return null
+    this.state.links.splice(at, 1)
+    return ''
+  }
+
+  create(object: ObjectKind, values: Values, linkTo: readonly RecordRef[], cause: Cause, chain: ChainPlace): WriteResult & { readonly ref?: RecordRef } {
+    const ref = { object, id: 1000 + this.state.records.size }
+    const written = this.write(ref, values, cause, chain)
+    if (written.ok) for (const to of linkTo) this.link(ref, to)
+    return written.ok ? { ...written, ref } : written
+  }
+
+  readonly notices: { readonly personId: string; readonly subject: string }[] = []
+  private readonly turns = new Map<string, number>()
+  tell(personId: string, { subject }: Notice): void { this.notices.push({ personId, subject }) }
+  turn(ruleId: number, stepId: string): number { return this.turns.get(`${ruleId} ${stepId}`) ?? 0 }
+  takeTurn(ruleId: number, stepId: string): void { this.turns.set(`${ruleId} ${stepId}`, this.turn(ruleId, stepId) + 1) }
+  openTasks(personId: string): number { return this.state.tasks.filter((task) => task.open && task.assigneeId === personId).length }
 
   link(from: RecordRef, to: RecordRef): boolean {
     if (this.state.links.some(([a, b]) => sameRef(a, from) && sameRef(b, to))) return false

@@ -7,7 +7,7 @@ import { zEmail, zPassword, zTitle } from './account'
 
 const zDay = z.string().refine(isDate, 'is not a date').meta({ format: 'date' })
 const zTask = z.strictObject({
-  id: zId, ref: zRef, title: z.string(), notes: z.string(), kind: z.string(), priority: z.string(), due: z.string(), assigneeId: z.string(), state: z.enum(['open', 'done']), outcome: z.string(),
+  id: zId, ref: zRef, title: z.string(), notes: z.string(), kind: z.string(), priority: z.string(), due: z.string(), assigneeId: z.string(), state: z.enum(['open', 'done', 'withdrawn']), outcome: z.string(),
   because: z.string().describe('why it exists'), ruleId: zId, runId: zId, createdAt: zInstant, doneAt: zInstant.nullable(), doneBy: z.string().nullable(),
 }).meta({ id: 'Task' })
 const zImportState = z.enum(['ready', 'running', 'stopped', 'done'])
@@ -29,9 +29,14 @@ const zPerson = z.strictObject({
 const CONTENT_MOST = 32_000_000
 
 export const work = {
+  'GET /notices': contract({
+    section: 'Account', does: 'What one was told by rules, newest first', query: z.object({ ...zPaging }),
+    answer: z.strictObject({ unread: z.number().int(), notices: z.array(z.strictObject({ id: zId, atMs: zInstant, subject: z.string(), body: z.string(), ref: zRef, recordName: z.string(), ruleId: zId, ruleName: z.string(), runId: zId, read: z.boolean() })), next: zNext }),
+  }),
+  'POST /notices/read': contract({ section: 'Account', does: 'Marks notices as read', body: z.strictObject({ ids: z.array(zId).max(200).nullable().describe('null for all') }), answer: z.strictObject({ read: z.number().int() }) }),
   'GET /tasks': contract({
     section: 'Tasks', does: 'Lists follow-up tasks, newest first',
-    query: z.object({ person: zPersonId.optional(), state: z.enum(['open', 'done']).optional(), rule: z.coerce.number().int().positive().optional(), ...zPaging }),
+    query: z.object({ person: zPersonId.optional(), state: z.enum(['open', 'done', 'withdrawn']).optional(), rule: z.coerce.number().int().positive().optional(), ...zPaging }),
     answer: z.strictObject({ tasks: z.array(zTask), next: zNext }),
   }),
   'POST /tasks/:id': contract({
@@ -43,7 +48,7 @@ export const work = {
       z.strictObject({ act: z.literal('postpone'), due: zDay }),
       z.strictObject({ act: z.literal('handOver'), personId: zPersonId }),
     ]),
-    answer: z.strictObject({ state: z.enum(['open', 'done']) }),
+    answer: z.strictObject({ state: z.enum(['open', 'done', 'withdrawn']) }),
   }),
   'GET /day-sheet': contract({ section: 'Screens', does: 'A person’s follow-ups in the order to do them', query: z.object({ person: zPersonId.optional() }) }),
   'GET /imports': contract({ section: 'Files', does: 'The last 50 files brought in', answer: z.strictObject({ imports: z.array(zImportLine) }) }),

@@ -370,6 +370,27 @@ export const tasks = sqliteTable('tasks', {
   index('tasks_record').on(t.object, t.recordId, t.state),
 ])
 
+/** What colleagues are told in the app. */
+export const notices = sqliteTable('notices', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  personId: text('person_id').notNull().references(() => people.id),
+  object: text().$type<ObjectKind>().notNull(),
+  recordId: integer('record_id').notNull(),
+  subject: text().notNull(),
+  body: text().notNull(),
+  ruleId: integer('rule_id').notNull().references(() => rules.id),
+  runId: integer('run_id').notNull().references(() => runs.id),
+  atMs: integer('at_ms').notNull(),
+  readAt: integer('read_at'),
+}, (t) => [index('notices_person').on(t.personId, t.readAt, t.id)])
+
+/** How often a step has given something to somebody in turn. */
+export const turns = sqliteTable('turns', {
+  ruleId: integer('rule_id').notNull().references(() => rules.id),
+  stepId: text('step_id').notNull(),
+  taken: integer().notNull(),
+}, (t) => [primaryKey({ columns: [t.ruleId, t.stepId] })])
+
 /** What people did with a task, in order. */
 export const taskActs = sqliteTable('task_acts', {
   id: integer().primaryKey({ autoIncrement: true }),

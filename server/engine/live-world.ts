@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type { Message } from '../../core/engine/effects'
-import type { NewRun, NewTask, RunEnd, StepRecord, World, WriteResult } from '../../core/engine/world'
+import type { NewRun, NewTask, Notice, RunEnd, StepRecord, World, WriteResult } from '../../core/engine/world'
 import type { Catalogue } from '../../core/fields/catalogue'
 import type { Value, Values } from '../../core/fields/value'
 import { matchForm, type MatchPart } from '../../core/linking/link-by'
@@ -81,11 +81,28 @@ export class LiveWorld implements World {
     })
   }
 
-  unlink(from: RecordRef, to: RecordRef, cause: Cause): boolean {
+  tell(personId: string, notice: Notice): void {
+    this.store.notices.add(personId, notice, this.nowMs())
+  }
+
+  turn(ruleId: number, stepId: string): number {
+    return this.store.notices.turn(ruleId, stepId)
+  }
+
+  takeTurn(ruleId: number, stepId: string): void {
+    this.store.notices.takeTurn(ruleId, stepId)
+  }
+
+  openTasks(personId: string): number {
+    return this.store.tasks.openCount(personId)
+  }
+
+  unlink(from: RecordRef, to: RecordRef, cause: Cause): string | null {
     return this.db.together(() => {
+      const role = this.store.links.roleOf(from, to)
       const gone = this.store.links.remove(from, to)
       if (gone) this.store.links.log('unlinked', from, to, cause, this.nowMs())
-      return gone
+      return gone ? (role ?? '') : null
     })
   }
 

@@ -6,6 +6,8 @@ export type LiveMessage =
   | { readonly about: 'records'; readonly refs: readonly RecordRef[] }
   | { readonly about: 'run'; readonly runId: number; readonly ruleId: number; readonly ruleName: string; readonly ref: RecordRef; readonly recordName: string; readonly state: string; readonly text: string }
   | { readonly about: 'tasks'; readonly people: readonly string[] }
+  /** These people are told something. */
+  | { readonly about: 'notices'; readonly people: readonly string[] }
   | { readonly about: 'rules' }
   | { readonly about: 'segments' }
   /** How far work of a rule over many records has come. */

@@ -180,8 +180,8 @@ export class Workspace {
   /** Takes a link away; answers whether there was one. */
   unlink(from: RecordRef, to: RecordRef, personId: string): boolean {
     const gone = this.world.unlink(from, to, { by: 'person', personId })
-    if (gone) this.live.tell({ about: 'records', refs: [from, to] })
-    return gone
+    if (gone !== null) this.live.tell({ about: 'records', refs: [from, to] })
+    return gone !== null
   }
 
   /** Creates without letting rules run yet; `drain` does. */
@@ -276,7 +276,7 @@ export class Workspace {
   private tell(events: readonly ChangeEvent[], reports: readonly RunReport[]): void {
     if (events.length === 0 || !this.live.heard) return
     const wrote = reports.flatMap((report) => report.steps.flatMap((step) => (step.state === 'done' ? step.wrote : [])))
-    const touched = [...events.map((event) => event.ref), ...wrote.flatMap((one) => (one.what === 'link' ? [one.from, one.to] : []))]
+    const touched = [...events.map((event) => event.ref), ...wrote.flatMap((one) => (one.what === 'link' || one.what === 'unlink' ? [one.from, one.to] : one.what === 'created' ? [one.ref] : []))]
     const refs = new Map(touched.map((ref) => [`${ref.object}:${ref.id}`, ref]))
     this.live.tell({ about: 'records', refs: [...refs.values()] })
     const today = this.today()
@@ -289,6 +289,8 @@ export class Workspace {
         recordName: this.nameOf(report.ref), state: report.state, text,
       })
     }
+    const told = new Set(wrote.flatMap((one) => (one.what === 'notice' ? [one.personId] : [])))
+    if (told.size > 0) this.live.tell({ about: 'notices', people: [...told] })
     const people = new Set(wrote.flatMap((one) => (one.what === 'task' ? [one.assigneeId] : [])))
     if (people.size > 0) this.live.tell({ about: 'tasks', people: [...people] })
   }

@@ -5,6 +5,7 @@ import { EventStore } from './events'
 import { GoneStore } from './gone'
 import { ImportStore } from './imports'
 import { LinkStore } from './links'
+import { NoticeStore } from './notices'
 import { OutboxStore } from './outbox'
 import { PeopleStore } from './people'
 import { RevisionStore } from './revisions'
@@ -30,6 +31,7 @@ export interface Store {
   readonly answers: AnswerStore
   readonly gone: GoneStore
   readonly imports: ImportStore
+  readonly notices: NoticeStore
   readonly outbox: OutboxStore
   readonly revisions: RevisionStore
 }
@@ -48,6 +50,7 @@ export const openStore = (db: Db): Store => ({
   answers: new AnswerStore(db),
   gone: new GoneStore(db),
   imports: new ImportStore(db),
+  notices: new NoticeStore(db),
   outbox: new OutboxStore(db),
   revisions: new RevisionStore(db),
 })

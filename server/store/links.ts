@@ -51,6 +51,11 @@ export class LinkStore {
     return rows.map(({ id, main }) => ({ id, main: forward && main === 1 }))
   }
 
+  /** The role of a link; `null` when there is no such link. */
+  roleOf(from: RecordRef, to: RecordRef): string | null {
+    return this.db.orm.select({ role: links.role }).from(links).where(between(from, to)).get()?.role ?? null
+  }
+
   /** Gives a link that is there another role, and makes it the main one when asked. */
   change(from: RecordRef, to: RecordRef, role: string, main: boolean): void {
     const { orm } = this.db

@@ -15,6 +15,7 @@ export class TaskStore {
   private readonly withdrawing
   private readonly noting
   private readonly looking
+  private readonly counting
 
   constructor(private readonly db: Db) {
     this.insert = prepareInsert(db.sqlite, tasks, [
@@ -23,6 +24,7 @@ export class TaskStore {
     this.withdrawing = db.sqlite.prepare<[number]>("UPDATE tasks SET state = 'withdrawn' WHERE id = ?")
     this.noting = prepareInsert(db.sqlite, taskActs, ['taskId', 'atMs', 'personId', 'act', 'detail'])
     this.looking = db.sqlite.prepare<[number], { state: string; acts: number }>('SELECT state, (SELECT count(*) FROM task_acts AS a WHERE a.task_id = t.id) AS acts FROM tasks AS t WHERE id = ?')
+    this.counting = db.sqlite.prepare<[string], { n: number }>("SELECT count(*) AS n FROM tasks WHERE assignee_id = ? AND state = 'open'")
     this.open = db.sqlite.prepare<[string, number, number, string], { title: string }>(
       "SELECT title FROM tasks WHERE object = ? AND record_id = ? AND state = 'open' AND rule_id = ? AND step_id = ? LIMIT 1",
     )
@@ -67,6 +69,11 @@ export class TaskStore {
       filter.ruleId === undefined ? undefined : eq(tasks.ruleId, filter.ruleId),
       filter.before === null ? undefined : lt(tasks.id, filter.before),
     )).orderBy(desc(tasks.id)).limit(filter.limit).all()
+  }
+
+  /** How many tasks of a person are open. */
+  openCount(personId: string): number {
+    return this.counting.get(personId)?.n ?? 0
   }
 
   openCounts(): ReadonlyMap<string, number> {

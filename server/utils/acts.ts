@@ -84,6 +84,8 @@ export const ROUTES = {
   'POST /bulk-edits/preview': 'work',
   'POST /bulk-edits': 'work',
   'GET /seen/:object': 'read',
+  'GET /notices': 'self',
+  'POST /notices/read': 'self',
   'GET /tasks': 'read',
   'POST /tasks/:id': 'work',
   'GET /day-sheet': 'read',

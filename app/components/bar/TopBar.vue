@@ -61,6 +61,7 @@ async function leave(): Promise<void> {
     <div class="ml-auto flex items-center gap-3.5 text-[13px] text-ink2">
       <button type="button" class="rounded-[3px] px-1 py-0.5 hover:bg-paper2" @click="emit('find')">Find <kbd>Ctrl K</kbd></button>
       <button type="button" class="rounded-[3px] px-1 py-0.5 hover:bg-paper2" aria-label="Keys" @click="emit('help')"><kbd>?</kbd></button>
+      <Suspense><NoticeBell /></Suspense>
       <time class="font-semibold text-saffron" :title="`Workspace clock, ${zone}`">{{ clock }} <span class="font-normal max-[1180px]:hidden">{{ place }}</span></time>
       <Menu as="div" class="relative">
         <MenuButton class="grid h-[26px] w-[26px] place-items-center rounded-full bg-moss-t text-[11px] font-bold text-moss" :aria-label="`You are ${store.me?.name}`">{{ initials }}</MenuButton>

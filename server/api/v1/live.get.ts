@@ -4,7 +4,8 @@ import type { LiveMessage, Told } from '../../engine/live'
 import type { Workspace } from '../../engine/workspace'
 
 /** What of a message a person may hear; `null` for nothing. */
-function heard(message: LiveMessage, workspace: Workspace, scope: Scope): LiveMessage | null {
+function heard(message: LiveMessage, workspace: Workspace, scope: Scope, personId: string): LiveMessage | null {
+  if (message.about === 'notices') return message.people.includes(personId) ? message : null
   if (scope === null) return message
   const visible = (ref: Parameters<typeof workspace.store.records.read>[0]) => seesRecord(scope, workspace.store.records.read(ref)?.values ?? {})
   switch (message.about) {
@@ -41,7 +42,7 @@ export default defineEventHandler(async (event) => {
       void stream.close()
       return
     }
-    const told = heard(message, workspace, scopeOf(workspace.catalogue().person(person.id) ?? person, workspace.catalogue()))
+    const told = heard(message, workspace, scopeOf(workspace.catalogue().person(person.id) ?? person, workspace.catalogue()), person.id)
     if (told) void stream.push({ id: workspace.live.markOf(n), data: JSON.stringify(told) })
   }
   // The header is of a connection that broke off; the query of a page that was read before it connected.

@@ -2,8 +2,16 @@ import { z } from 'zod'
 import { isEmpty } from '../../../fields/value'
 import { oneOf, say, word } from '../../sentence'
 import { defineStep, valueOf } from '../../step'
+import { checkWho, chooseWho, sayWho, zWho, type Who } from '../../who'
 
-interface Params { person: string | null; replace: boolean }
+interface Params {
+  person: string | null
+  replace: boolean
+  /** Another way of choosing than naming one; then `person` says nothing. */
+  who?: Who | undefined
+}
+
+const wanted = ({ person, who }: Params): Who => who ?? { by: 'person', person }
 
 export const assignOwner = defineStep<'assignOwner', Params>({
   kind: 'assignOwner',
@@ -11,31 +19,36 @@ export const assignOwner = defineStep<'assignOwner', Params>({
   does: 'give the record to somebody',
   alsoCalled: ['assign', 'owner', 'hand over', 'responsible'],
   objects: ['deal', 'contact', 'company'],
-  params: z.strictObject({ person: z.string().max(100).nullable(), replace: z.boolean() }),
-  form: { person: { widget: 'person' }, replace: { widget: 'toggle', on: 'whoever has it now', off: 'unless it has an owner' } },
-  start: { person: null, replace: false },
-  sentence: ({ person, replace }, { catalogue, object }) => [
-    say(`give the ${oneOf(object)} to `), word('person', person === null ? null : (catalogue.person(person)?.name ?? person), 'somebody'), say(', '),
-    word('replace', replace ? 'whoever has it now' : 'unless it has an owner', ''),
+  params: z.strictObject({ person: z.string().max(100).nullable(), replace: z.boolean(), who: zWho.optional() }),
+  form: { person: { widget: 'person' }, who: { widget: 'who', owner: false }, replace: { widget: 'toggle', on: 'whoever has it now', off: 'unless it has an owner' } },
+  start: { person: null, replace: false, who: { by: 'person', person: null } },
+  sentence: (params, { catalogue, object }) => [
+    say(`give the ${oneOf(object)} to `), word('who', sayWho(wanted(params), object, catalogue), 'somebody'), say(', '),
+    word('replace', params.replace ? 'whoever has it now' : 'unless it has an owner', ''),
   ],
-  check({ person: id }, { catalogue }) {
-    if (id === null) return [{ param: 'person', problem: { code: 'missing', what: 'who gets it' } }]
-    return catalogue.person(id) ? [] : [{ param: 'person', problem: { code: 'unknownPerson', raw: id } }]
+  check(params, { catalogue }) {
+    const problem = checkWho(wanted(params), catalogue)
+    return problem ? [{ param: 'who', problem }] : []
   },
-  touches: ({ person }, { object }) => (person === null ? [] : [{ object, field: 'owner', value: person }]),
-  run({ person: id, replace }, { catalogue, record }) {
-    const named = id === null ? null : catalogue.person(id)
-    if (!named) return { go: 'fail', reason: { code: 'refused', reason: `there is no person “${id}” any more` } }
+  touches(params, { object }) {
+    const who = wanted(params)
+    return [{ object, field: 'owner', ...(who.by === 'person' && who.person !== null ? { value: who.person } : {}) }]
+  },
+  gives: () => [{ key: 'who', label: 'who got it', type: 'person' }],
+  run(params, context) {
+    const { catalogue, record, moment } = context
+    const who = wanted(params)
+    const named = who.by === 'person' && who.person !== null ? catalogue.person(who.person) : null
+    if (who.by === 'person' && !named) return { go: 'fail', reason: { code: 'refused', reason: `there is no person “${who.person}” any more` } }
     const owner = valueOf(record, 'owner')
-    if (!isEmpty(owner) && !replace) {
+    if (!isEmpty(owner) && !params.replace) {
       return { go: 'skip', reason: { code: 'own', say: `${catalogue.person(String(owner))?.name ?? String(owner)} has it already` } }
     }
-    // Being away passes, so the owner stays the owner; somebody who has left would never look at it again.
-    const deputy = named.deputyId === null ? null : catalogue.person(named.deputyId)
-    const who = named.active ? named : deputy
-    if (!who?.active) return { go: 'skip', reason: { code: 'left', person: named.name } }
-    if (owner === who.id) return { go: 'skip', reason: { code: 'sameValue', field: 'Owner' } }
-    return { go: 'on', effects: [{ effect: 'write', ref: { object: record.object, id: record.id }, values: { owner: who.id } }] }
+    // Being away passes, so somebody who is named gets it all the same; somebody who has left would never look at it again.
+    const chosen = named?.active ? { person: named, turn: false } : chooseWho(who, record.values, moment.today, context)
+    if ('none' in chosen) return { go: 'skip', reason: chosen.none }
+    if (owner === chosen.person.id) return { go: 'skip', reason: { code: 'sameValue', field: 'Owner' } }
+    return { go: 'on', effects: [{ effect: 'write', ref: { object: record.object, id: record.id }, values: { owner: chosen.person.id } }, ...(chosen.turn ? [{ effect: 'turn' as const }] : [])], gives: { who: chosen.person.id } }
   },
   examples: [
     {

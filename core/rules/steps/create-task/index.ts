@@ -1,13 +1,12 @@
 import { z } from 'zod'
 import { zAmount } from '../../../conditions/operators/dates'
 import { PRIORITIES, TASK_KINDS, TASK_KIND_WORDS, type Effect, type Outcome, type Priority, type TaskKind } from '../../../engine/effects'
-import type { Catalogue } from '../../../fields/catalogue'
-import type { Person } from '../../../fields/field'
 import { sayDate } from '../../../time/say'
 import { sayAmount, shiftDate, SPAN_UNITS, type SpanUnit } from '../../../time/spans'
 import { checkText, fillText, mergeParts } from '../../merge'
-import { oneOf, say, word } from '../../sentence'
-import { defineStep, valueOf, type StepProblem } from '../../step'
+import { say, word } from '../../sentence'
+import { defineStep, type StepProblem } from '../../step'
+import { checkWho, chooseWho, OWNER, sayWho, zWho, type Who } from '../../who'
 
 interface Params {
   title: string
@@ -18,6 +17,8 @@ interface Params {
   again: boolean
   /** Whether whoever gets the task is told by mail. */
   tell: boolean
+  /** Who gets it; the owner, when left out. */
+  who?: Who | undefined
 }
 
 const TITLE_MOST = 200
@@ -26,22 +27,11 @@ const NOTES_MOST = 4000
 /** A title may grow past its limit once its merge fields are filled; it is cut then, never refused. */
 const cut = (text: string, most: number): string => (text.length > most ? `${text.slice(0, most - 1)}…` : text)
 
-/** Who does the owner's work on a day: the owner; a deputy when away or gone; the owner all the same if merely away. */
-function whoDoes(ownerId: unknown, day: string, catalogue: Catalogue): Person | { readonly left: string } | null {
-  const owner = typeof ownerId === 'string' ? catalogue.person(ownerId) : null
-  if (!owner) return null
-  const away = owner.awayFrom !== null && owner.awayTo !== null && day >= owner.awayFrom && day <= owner.awayTo
-  if (owner.active && !away) return owner
-  const deputy = owner.deputyId === null ? null : catalogue.person(owner.deputyId)
-  if (deputy?.active) return deputy
-  return owner.active ? owner : { left: owner.name }
-}
-
 export const createTask = defineStep<'createTask', Params>({
   kind: 'createTask',
   hue: 'people',
-  does: 'create a task for the owner',
-  alsoCalled: ['follow up', 'remind', 'call', 'to-do', 'visit', 'email', 'activity'],
+  does: 'create a task',
+  alsoCalled: ['assign', 'follow up', 'remind', 'call', 'to-do', 'visit', 'email', 'activity'],
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({
     title: z.string().max(TITLE_MOST),
@@ -51,6 +41,7 @@ export const createTask = defineStep<'createTask', Params>({
     priority: z.enum(PRIORITIES),
     again: z.boolean(),
     tell: z.boolean(),
+    who: zWho.optional(),
   }),
   form: {
     title: { widget: 'mergeText', lines: 'one', most: TITLE_MOST },
@@ -60,12 +51,12 @@ export const createTask = defineStep<'createTask', Params>({
     priority: { widget: 'pick', options: PRIORITIES.map((value) => ({ value, label: `${value} priority` })) },
     again: { widget: 'toggle', on: 'even if the same is open', off: 'unless the same is open' },
     tell: { widget: 'toggle', on: 'told by mail', off: 'no mail' },
+    who: { widget: 'who', owner: true },
   },
-  start: { title: '', notes: '', taskKind: 'call', due: { count: 2, unit: 'workdays' }, priority: 'normal', again: false, tell: false },
-  sentence({ title, notes, taskKind, due, priority, again, tell }, names) {
-    const { object } = names
+  start: { title: '', notes: '', taskKind: 'call', due: { count: 2, unit: 'workdays' }, priority: 'normal', again: false, tell: false, who: OWNER },
+  sentence({ title, notes, taskKind, due, priority, again, tell, who = OWNER }, names) {
     return [
-      say(`task for the ${oneOf(object)}’s owner: `), word('taskKind', TASK_KIND_WORDS[taskKind], ''), say(', due '),
+      say('task for '), word('who', sayWho(who, names.object, names.catalogue), 'somebody'), say(': '), word('taskKind', TASK_KIND_WORDS[taskKind], ''), say(', due '),
       word('due', due.count === 0 ? (due.unit === 'workdays' ? 'on the first working day' : 'the same day') : `in ${sayAmount(due.count, due.unit)}`, ''),
       say(', '), word('priority', `${priority} priority`, ''), say(', '), word('again', again ? 'even if the same is open' : 'unless the same is open', ''),
       say(', '), word('tell', tell ? 'told by mail' : 'no mail', ''),
@@ -73,28 +64,31 @@ export const createTask = defineStep<'createTask', Params>({
       { break: true }, ...mergeParts('notes', notes, { param: 'notes', text: 'add notes', soft: true }, names),
     ]
   },
-  check({ title, notes }, { catalogue, object }) {
+  check({ title, notes, who = OWNER }, { catalogue, object }) {
     const problems: StepProblem[] = []
+    const nobody = checkWho(who, catalogue)
+    if (nobody) problems.push({ param: 'who', problem: nobody })
     if (title.trim() === '') problems.push({ param: 'title', problem: { code: 'missing', what: 'what to do' } })
     for (const problem of checkText(title, object, catalogue)) problems.push({ param: 'title', problem })
     for (const problem of checkText(notes, object, catalogue)) problems.push({ param: 'notes', problem })
     return problems
   },
-  run({ title, notes, taskKind, due, priority, again, tell }, context): Outcome {
+  gives: () => [{ key: 'title', label: 'title of the task', type: 'text' }, { key: 'due', label: 'day the task is due', type: 'date' }, { key: 'who', label: 'who got the task', type: 'person' }],
+  run({ title, notes, taskKind, due, priority, again, tell, who: wanted = OWNER }, context): Outcome {
     const { catalogue, moment, record, related } = context
     const open = again ? null : context.openTask()
     if (open !== null) return { go: 'skip', reason: { code: 'stillOpen', title: open } }
     const day = shiftDate(moment.today, due.count, due.unit, moment.calendar)
-    const who = whoDoes(valueOf(record, 'owner'), day, catalogue)
-    if (!who) return { go: 'skip', reason: { code: 'nobody', field: 'Owner' } }
-    if ('left' in who) return { go: 'skip', reason: { code: 'left', person: who.left } }
+    const chosen = chooseWho(wanted, record.values, day, context)
+    if ('none' in chosen) return { go: 'skip', reason: chosen.none }
+    const who = chosen.person
     const fill = (text: string, most: number) => cut(fillText(text, record, related, catalogue).trim(), most)
     const ref = { object: record.object, id: record.id }
     const task = {
       ref, title: fill(title, TITLE_MOST).replace(/\s+/g, ' '), notes: fill(notes, NOTES_MOST), taskKind, priority, due: day, assigneeId: who.id,
     }
     const mail: Effect = { effect: 'send', message: { channel: 'mail', recipient: who.email, subject: task.title, body: `Due ${sayDate(day)}. ${task.notes}`.trim() } }
-    return { go: 'on', effects: [{ effect: 'task', task }, ...(tell ? [mail] : [])] }
+    return { go: 'on', effects: [{ effect: 'task', task }, ...(tell ? [mail] : []), ...(chosen.turn ? [{ effect: 'turn' as const }] : [])], gives: { title: task.title, due: day, who: who.id } }
   },
   examples: [
     {

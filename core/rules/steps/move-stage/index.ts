@@ -2,7 +2,13 @@ import { z } from 'zod'
 import { say, word } from '../../sentence'
 import { defineStep, valueOf } from '../../step'
 
-interface Params { stage: string | null; backwards: boolean; across: boolean }
+interface Params {
+  stage: string | null
+  backwards: boolean
+  across: boolean
+  /** Also into a pipeline in which the company has an open deal of the same kind already. */
+  second?: boolean | undefined
+}
 
 export const moveStage = defineStep<'moveStage', Params>({
   kind: 'moveStage',
@@ -10,20 +16,22 @@ export const moveStage = defineStep<'moveStage', Params>({
   does: 'move the deal to a stage',
   alsoCalled: ['pipeline', 'advance', 'progress', 'stage'],
   objects: ['deal'],
-  params: z.strictObject({ stage: z.string().max(100).nullable(), backwards: z.boolean(), across: z.boolean() }),
+  params: z.strictObject({ stage: z.string().max(100).nullable(), backwards: z.boolean(), across: z.boolean(), second: z.boolean().optional() }),
   form: {
     stage: { widget: 'stage' },
     backwards: { widget: 'toggle', on: 'also backwards', off: 'never backwards' },
     across: { widget: 'toggle', on: 'from any pipeline', off: 'if it is in that pipeline' },
+    second: { widget: 'toggle', on: 'even beside an open deal of its company', off: 'not beside an open deal of its company' },
   },
-  start: { stage: null, backwards: false, across: false },
-  sentence({ stage, backwards, across }, { catalogue }) {
+  start: { stage: null, backwards: false, across: false, second: false },
+  sentence({ stage, backwards, across, second }, { catalogue }) {
     const found = stage === null ? null : catalogue.stage(stage)
     const pipeline = found ? catalogue.pipeline(found.pipelineId) : null
     return [
       say('move the deal to '), word('stage', found?.name ?? null, 'a stage'), say(pipeline ? ` in ${pipeline.name}, ` : ', '),
       word('across', across ? 'from any pipeline' : 'if it is in that pipeline', ''), say(', '),
       word('backwards', backwards ? 'also backwards' : 'never backwards', ''),
+      ...(across ? [say(', '), word('second', second ? 'even beside an open deal of its company' : 'not beside an open deal of its company', '')] : []),
     ]
   },
   check: ({ stage }, { catalogue }) =>
@@ -36,7 +44,7 @@ export const moveStage = defineStep<'moveStage', Params>({
     const stays = from && (from.id === to.id || (from.pipelineId === to.pipelineId ? from.position > to.position && !backwards : !across))
     return stays ? [] : [{ object: 'deal', field: 'stage', value: to.id }, { object: 'deal', field: 'pipeline', value: to.pipelineId }]
   },
-  run({ stage, backwards, across }, { catalogue, record }) {
+  run({ stage, backwards, across, second }, { catalogue, record, related, linkedOf }) {
     const to = stage === null ? null : catalogue.stage(stage)
     if (!to) return { go: 'fail', reason: { code: 'unknownStage', stage: String(stage) } }
     const current = valueOf(record, 'stage')
@@ -47,6 +55,14 @@ export const moveStage = defineStep<'moveStage', Params>({
     }
     if (from && from.pipelineId === to.pipelineId && from.position > to.position && !backwards) {
       return { go: 'skip', reason: { code: 'backwards', from: from.name, to: to.name } }
+    }
+    if (from && from.pipelineId !== to.pipelineId && to.outcome === 'open' && !second) {
+      const company = related('company')
+      const other = company && linkedOf({ object: 'company', id: company.id }, 'deal').find(({ record: deal }) => {
+        const at = catalogue.stage(String(deal.values.stage))
+        return deal.id !== record.id && at?.pipelineId === to.pipelineId && at.outcome === 'open' && (deal.values.kind ?? null) === (record.values.kind ?? null)
+      })
+      if (other) return { go: 'skip', reason: { code: 'own', say: `“${String(other.record.values.name)}” of the same company is open there already` } }
     }
     return { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: record.id }, values: { stage: to.id } }] }
   },

@@ -35,10 +35,10 @@ export const setField = defineStep<'setField', Params>({
     return problem ? [{ param: 'source', problem }] : []
   },
   touches: ({ field, source }, { object }) => (field === null ? [] : [{ object, field, ...(source.from === 'value' ? { value: source.value } : source.from === 'empty' ? { value: null } : {}) }]),
-  run({ field: key, source, keepByHand }, { catalogue, record, moment, setBy }) {
+  run({ field: key, source, keepByHand }, { catalogue, record, moment, setBy, related }) {
     const field = key === null ? null : catalogue.field(record.object, key)
     if (!field) return { go: 'fail', reason: { code: 'unknownField', field: String(key) } }
-    const value = resolveSource(source, field, record, moment)
+    const value = resolveSource(source, field, record, moment, related)
     if (!value.ok) return { go: 'fail', reason: { code: 'refused', reason: sayProblem(value.problem) } }
     if (sameValue(valueOf(record, field.key), value.value)) return { go: 'skip', reason: { code: 'sameValue', field: field.label } }
     if (keepByHand && valueOf(record, field.key) !== null && byHand(setBy(field.key))) return { go: 'skip', reason: { code: 'own', say: `${field.label} was set by hand, to ${sayValue(valueOf(record, field.key), field, catalogue, record.values)}` } }
@@ -55,6 +55,9 @@ export const setField = defineStep<'setField', Params>({
     },
     { say: 'leaves what stands there', params: { field: 'amount', source: { from: 'value', value: 4 } }, record: { amount: 4 }, expect: { go: 'skip', reason: { code: 'sameValue', field: 'Amount' } } },
     { say: 'empties', params: { field: 'amount', source: { from: 'empty' } }, record: { amount: 4 }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: null } }] } },
+    { say: 'adds to what stands there', params: { field: 'amount', source: { from: 'add', value: 5 } }, record: { amount: 4 }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: 9 } }] } },
+    { say: 'begins where nothing stands', params: { field: 'units', source: { from: 'add', value: -1 } }, record: { units: null }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { units: -1 } }] } },
+    { say: 'takes a linked record’s value, or nothing', params: { field: 'notes', source: { from: 'linked', via: 'company', field: 'name' } }, record: { notes: 'old' }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { notes: null } }] } },
     { say: 'leaves what a person set', params: { field: 'amount', source: { from: 'value', value: 5 }, keepByHand: true }, record: { amount: 4 }, expect: { go: 'skip', reason: { code: 'own', say: 'Amount was set by hand, to €4' } } },
     {
       say: 'fills what is empty, also then', params: { field: 'amount', source: { from: 'value', value: 5 }, keepByHand: true }, record: { amount: null },

@@ -1,0 +1,88 @@
+import { z } from 'zod'
+import type { Moment } from '../conditions/operator'
+import type { Catalogue } from '../fields/catalogue'
+import type { Person } from '../fields/field'
+import type { Values } from '../fields/value'
+import type { Problem } from '../problems'
+import type { SkipReason } from '../engine/effects'
+import type { ObjectKind } from '../records/kinds'
+import { oneOf } from './sentence'
+
+/** Who gets something to do, or is told of something. */
+export const zWho = z.discriminatedUnion('by', [
+  z.strictObject({ by: z.literal('owner') }),
+  z.strictObject({ by: z.literal('person'), person: z.string().max(100).nullable() }),
+  /** One after the other, in this order, over all records that come by. */
+  z.strictObject({ by: z.literal('turn'), people: z.array(z.string().max(100)).max(50) }),
+  /** Whoever of them has the fewest open tasks; of several, the first. */
+  z.strictObject({ by: z.literal('load'), people: z.array(z.string().max(100)).max(50) }),
+])
+export type Who = z.infer<typeof zWho>
+export const WHO_WAYS = ['owner', 'person', 'turn', 'load'] as const
+export type WhoWay = (typeof WHO_WAYS)[number]
+export const OWNER: Who = { by: 'owner' }
+
+export const WHO_WORDS: { readonly [W in WhoWay]: string } = { owner: 'the owner', person: 'somebody', turn: 'the next in turn', load: 'the least busy' }
+
+/** What choosing somebody may look at. */
+export interface WhoContext {
+  readonly catalogue: Catalogue
+  readonly moment: Moment
+  /** How often this step has given something to somebody in turn so far. */
+  readonly turn: () => number
+  readonly openTasks: (personId: string) => number
+}
+
+/** In words; `null` while it is still to be chosen. */
+export function sayWho(who: Who, object: ObjectKind, catalogue: Catalogue): string | null {
+  const name = (id: string): string => catalogue.person(id)?.name ?? id
+  switch (who.by) {
+    case 'owner': return `the ${oneOf(object)}’s owner`
+    case 'person': return who.person === null ? null : name(who.person)
+    case 'turn': return who.people.length === 0 ? null : `the next in turn of ${who.people.map(name).join(', ')}`
+    case 'load': return who.people.length === 0 ? null : `the least busy of ${who.people.map(name).join(', ')}`
+  }
+}
+
+export function checkWho(who: Who, catalogue: Catalogue): Problem | null {
+  if (who.by === 'owner') return null
+  const people = who.by === 'person' ? (who.person === null ? [] : [who.person]) : who.people
+  if (people.length === 0) return { code: 'missing', what: 'who gets it' }
+  const gone = people.find((id) => !catalogue.person(id))
+  return gone === undefined ? null : { code: 'unknownPerson', raw: gone }
+}
+
+const isAway = (person: Person, day: string): boolean => person.awayFrom !== null && person.awayTo !== null && day >= person.awayFrom && day <= person.awayTo
+
+/** Whoever does a person's work on a day: they, or their deputy when they are away or have left; they all the same when merely away. */
+function standIn(person: Person, day: string, catalogue: Catalogue): Person | null {
+  if (person.active && !isAway(person, day)) return person
+  const deputy = person.deputyId === null ? null : catalogue.person(person.deputyId)
+  if (deputy?.active) return deputy
+  return person.active ? person : null
+}
+
+/** Who it is on a day for a record with these values; or why it is nobody. `turn` says that a turn was taken. */
+export function chooseWho(who: Who, values: Values, day: string, { catalogue, turn, openTasks }: WhoContext): { readonly person: Person; readonly turn: boolean } | { readonly none: SkipReason } {
+  const one = (person: Person | null, takes = false): { readonly person: Person; readonly turn: boolean } | { readonly none: SkipReason } => {
+    if (!person) return { none: { code: 'nobody', field: 'Owner' } }
+    const found = standIn(person, day, catalogue)
+    return found ? { person: found, turn: takes } : { none: { code: 'left', person: person.name } }
+  }
+  switch (who.by) {
+    case 'owner': return one(typeof values.owner === 'string' ? catalogue.person(values.owner) : null)
+    case 'person': {
+      const person = who.person === null ? null : catalogue.person(who.person)
+      return person ? one(person) : { none: { code: 'own', say: `there is no person “${who.person}” any more` } }
+    }
+    case 'turn': case 'load': {
+      const known = who.people.flatMap((id) => catalogue.person(id) ?? [])
+      const there = known.filter((person) => person.active && !isAway(person, day))
+      const among = there.length > 0 ? there : known.filter((person) => standIn(person, day, catalogue) !== null)
+      const [first] = among
+      if (!first) return { none: { code: 'own', say: 'nobody of those named is there' } }
+      if (who.by === 'turn') return one(among[turn() % among.length] ?? first, true)
+      return one(among.reduce((least, person) => (openTasks(person.id) < openTasks(least.id) ? person : least), first))
+    }
+  }
+}
