@@ -63,3 +63,33 @@ export const usesChoice = (rule: RuleDocument, object: ObjectKind, key: string, 
 export const usesStage = (rule: RuleDocument, stage: string): boolean =>
   holds(rule.triggers, stage) || anyGroup(rule, (group, of) => groupUsesStage(group, of, stage)) || anyStep(rule, (params) => holds(params, stage))
   || placedBranches(rule).some(({ branch }) => branch.value === stage && branch.steps.length > 0)
+
+const MERGED = /\{\{\s*(deal|contact|company)\.([A-Za-z][A-Za-z\d]*)\s*\}\}/g
+
+/** Every field that a rule names, as "deal.amount", each once: for finding rules by what they touch. */
+export function fieldsNamed(rule: RuleDocument): readonly string[] {
+  const found = new Set<string>()
+  const add = (object: unknown, key: unknown) => { if (typeof object === 'string' && typeof key === 'string' && !key.includes('.')) found.add(`${object}.${key}`) }
+  const look = (part: unknown, of: ObjectKind): void => {
+    if (typeof part === 'string') for (const [, object, key] of part.matchAll(MERGED)) add(object, key)
+    if (typeof part !== 'object' || part === null) return
+    if (!Array.isArray(part)) {
+      const named = part as Readonly<Record<string, unknown>>
+      add(named.via ?? of, named.field)
+      add(of, named.ownField)
+      add(named.to, named.theirField)
+      if (typeof named.stage === 'string') add('deal', 'stage')
+    }
+    for (const inside of Object.values(part)) look(inside, of)
+  }
+  for (const trigger of rule.triggers) look(trigger.params, rule.object)
+  for (const { group, object } of groupsOf(rule)) for (const { condition, object: of } of placedConditions(group, object)) {
+    add(of, condition.field)
+    look(condition.params, of)
+  }
+  for (const { step, object } of placedSteps(rule)) {
+    look(step.params, object)
+    if (step.kind === 'assignOwner') add(object, 'owner')
+  }
+  return [...found].sort()
+}

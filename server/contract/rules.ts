@@ -44,7 +44,7 @@ export const rules = {
     section: 'Rules', does: 'Every rule as a line: its sentence, its state, and how it has been doing',
     answer: z.strictObject({
       rules: z.array(z.strictObject({
-        id: zId, state: zState, name: z.string(), object: zObject, when: z.string(), onlyIf: z.string(), then: z.array(z.string()), order: z.number().int(),
+        id: zId, state: zState, name: z.string(), object: zObject, when: z.string(), onlyIf: z.string(), then: z.array(z.string()), order: z.number().int().describe('rules that start on the same go by it, then by age'), description: z.string(), triggers: z.array(z.string()).describe('kinds of what starts it'), fields: z.array(z.string()).describe('what it names, as deal.amount'), paused: z.boolean(), createdBy: z.string(),
         version: z.number().int().nullable(), unpublished: z.boolean(), problems: z.number().int(), changedBy: z.string(), changedAt: zInstant,
         pulse: z.array(z.number().int()).describe('runs a day over the last 30 days, oldest first'), runs: z.number().int(), failed: z.number().int(), lastAt: zInstant.nullable(),
       })),
@@ -84,6 +84,7 @@ export const rules = {
     section: 'Rules', does: 'Makes an older version the draft again', more: 'What runs goes on until the draft is published. Refused (409) when somebody saved another edit since `rev`.',
     params: zIdParam.extend({ version: z.coerce.number().int().positive().describe('its number') }), body: z.strictObject({ rev: z.number().int().positive() }), answer: z.strictObject({ rev: z.number().int() }),
   }),
+  'PUT /rules/:id/order': contract({ section: 'Rules', does: 'Gives a rule another place among those that start on the same', params: zIdParam, body: z.strictObject({ order: z.number().int().min(0).max(1_000_000) }), answer: zOk }),
   'GET /rules/:id/jobs': contract({
     section: 'Rules', does: 'Work of a rule over many records, the newest first, and whether it is paused', params: zIdParam,
     answer: z.strictObject({

@@ -42,7 +42,27 @@ function parse(document: unknown, where: string): RuleDocument {
 
 /** Rules with their draft and their unchangeable versions. */
 export class RuleStore {
+  /** What was read and checked stays so: a version never changes, a draft only with its count of edits. */
+  private readonly drafts = new Map<number, { readonly rev: number; readonly document: RuleDocument }>()
+  private readonly versionsRead = new Map<number, RuleDocument>()
+
   constructor(private readonly db: Db) {}
+
+  private draftOf(rule: typeof rules.$inferSelect): RuleDocument {
+    const known = this.drafts.get(rule.id)
+    if (known?.rev === rule.draftRev) return known.document
+    const document = parse(rule.draft, `the draft of rule ${rule.id}`)
+    this.drafts.set(rule.id, { rev: rule.draftRev, document })
+    return document
+  }
+
+  private versionOf(version: typeof ruleVersions.$inferSelect): RuleDocument {
+    const known = this.versionsRead.get(version.id)
+    if (known) return known
+    const document = parse(version.document, `version ${version.number} of rule ${version.ruleId}`)
+    this.versionsRead.set(version.id, document)
+    return document
+  }
 
   private query() {
     return this.db.orm.select().from(rules).leftJoin(ruleVersions, eq(ruleVersions.id, rules.versionId))
@@ -51,8 +71,8 @@ export class RuleStore {
   private toRule({ rules: rule, rule_versions: version }: { readonly rules: typeof rules.$inferSelect; readonly rule_versions: typeof ruleVersions.$inferSelect | null }): StoredRule {
     const { versionId: _v, ...rest } = rule
     return {
-      ...rest, draft: parse(rule.draft, `the draft of rule ${rule.id}`),
-      version: version && { id: version.id, number: version.number, publishedAt: version.publishedAt, document: parse(version.document, `version ${version.number} of rule ${rule.id}`) },
+      ...rest, draft: this.draftOf(rule),
+      version: version && { id: version.id, number: version.number, publishedAt: version.publishedAt, document: this.versionOf(version) },
     }
   }
 
@@ -104,6 +124,11 @@ export class RuleStore {
   versions(ruleId: number): readonly RuleVersion[] {
     return this.db.orm.select().from(ruleVersions).where(eq(ruleVersions.ruleId, ruleId)).orderBy(desc(ruleVersions.number)).all()
       .map((row) => ({ id: row.id, number: row.number, publishedBy: row.publishedBy, publishedAt: row.publishedAt, note: row.note, document: parse(row.document, `version ${row.number} of rule ${row.ruleId}`) }))
+  }
+
+  /** Gives a rule another place among those that start on the same. */
+  setOrder(id: number, order: number): void {
+    this.db.orm.update(rules).set({ order }).where(eq(rules.id, id)).run()
   }
 
   /** Takes a rule that has never run away for good. */

@@ -137,10 +137,13 @@ export class RunStore {
     const day = sql<number>`cast(${runs.startedAt} / 86400000 as integer)`
     const days = orm.select({ ruleId: runs.ruleId, day, n: count() }).from(runs)
       .where(and(gte(runs.startedAt, sinceMs), ne(runs.state, 'stopped'))).groupBy(runs.ruleId, day).orderBy(day).all()
-    return new Map(totals.map((row) => [row.ruleId, {
-      ruleId: row.ruleId, runs: row.runs, failed: row.failed, lastAt: row.lastAt,
-      days: days.filter((one) => one.ruleId === row.ruleId).map((one) => [one.day, one.n] as const),
-    }]))
+    const byRule = new Map<number, (readonly [number, number])[]>()
+    for (const { ruleId, day: on, n } of days) {
+      const known = byRule.get(ruleId)
+      if (known) known.push([on, n])
+      else byRule.set(ruleId, [[on, n]])
+    }
+    return new Map(totals.map((row) => [row.ruleId, { ruleId: row.ruleId, runs: row.runs, failed: row.failed, lastAt: row.lastAt, days: byRule.get(row.ruleId) ?? [] }]))
   }
 }
 

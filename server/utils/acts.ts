@@ -100,6 +100,7 @@ export const ROUTES = {
   'DELETE /rules/:id': 'build',
   'GET /rules/:id/versions': 'readRules',
   'POST /rules/:id/versions/:version': 'build',
+  'PUT /rules/:id/order': 'build',
   'GET /rules/:id/jobs': 'readRules',
   'POST /rule-jobs/:id': 'build',
   'POST /rules/:id/pause': 'build',

@@ -1,4 +1,8 @@
+import type { Catalogue } from '../../core/fields/catalogue'
 import { checkRule } from '../../core/rules/check'
+import type { RuleDocument } from '../../core/rules/document'
+import type { TriggerName } from '../../core/rules/triggers'
+import { fieldsNamed } from '../../core/rules/uses'
 import { sayRule } from '../../core/rules/describe'
 import type { ObjectKind } from '../../core/records/kinds'
 import type { Workspace } from '../engine/workspace'
@@ -15,7 +19,16 @@ export interface RuleLine {
   readonly when: string
   readonly onlyIf: string
   readonly then: readonly string[]
+  /** Rules that start on the same go by this number, then by age. */
   readonly order: number
+  readonly description: string
+  /** Kinds of what starts it. */
+  readonly triggers: readonly TriggerName[]
+  /** Every field it names, as "deal.amount". */
+  readonly fields: readonly string[]
+  /** It ran far more often than usual and waits for an answer. */
+  readonly paused: boolean
+  readonly createdBy: string
   readonly version: number | null
   /** Whether the draft says something else than the version that runs. */
   readonly unpublished: boolean
@@ -30,7 +43,27 @@ export interface RuleLine {
 }
 
 export const isUnpublished = (rule: StoredRule): boolean =>
-  rule.version !== null && JSON.stringify(rule.version.document) !== JSON.stringify(rule.draft)
+  rule.version !== null && rule.version.document !== rule.draft && JSON.stringify(rule.version.document) !== JSON.stringify(rule.draft)
+
+/** What of a line hangs on the words of the rule alone. */
+type Said = Pick<RuleLine, 'name' | 'description' | 'object' | 'when' | 'onlyIf' | 'then' | 'triggers' | 'fields' | 'unpublished' | 'problems'>
+
+const said = new WeakMap<Catalogue, Map<number, { readonly draft: RuleDocument; readonly versionId: number | null; readonly words: Said }>>()
+
+/** Saying and checking a rule anew costs a thousand times what looking it up does, and hangs on nothing but these. */
+function wordsOf(rule: StoredRule, catalogue: Catalogue): Said {
+  const known = said.get(catalogue) ?? new Map<number, { readonly draft: RuleDocument; readonly versionId: number | null; readonly words: Said }>()
+  said.set(catalogue, known)
+  const found = known.get(rule.id)
+  const versionId = rule.version?.id ?? null
+  if (found && found.draft === rule.draft && found.versionId === versionId) return found.words
+  const words: Said = {
+    name: rule.draft.name, description: rule.draft.description, object: rule.draft.object, ...sayRule(rule.draft, catalogue), triggers: [...new Set(rule.draft.triggers.map((trigger) => trigger.kind))], fields: fieldsNamed(rule.draft),
+    unpublished: isUnpublished(rule), problems: checkRule(rule.draft, catalogue).length,
+  }
+  known.set(rule.id, { draft: rule.draft, versionId, words })
+  return words
+}
 
 /** Every rule as one line: its sentence, its state, and how it has been doing. */
 export function ruleLines(workspace: Workspace): readonly RuleLine[] {
@@ -42,9 +75,8 @@ export function ruleLines(workspace: Workspace): readonly RuleLine[] {
     const pulse = pulses.get(rule.id)
     const byDay = new Map(pulse?.days)
     return {
-      id: rule.id, state: rule.state, name: rule.draft.name, object: rule.draft.object, ...sayRule(rule.draft, catalogue), order: rule.order,
-      version: rule.version?.number ?? null, unpublished: isUnpublished(rule), problems: checkRule(rule.draft, catalogue).length,
-      changedBy: catalogue.person(rule.changedBy)?.name ?? rule.changedBy, changedAt: rule.changedAt,
+      id: rule.id, state: rule.state, ...wordsOf(rule, catalogue), order: rule.order, paused: rule.paused !== null, version: rule.version?.number ?? null,
+      createdBy: catalogue.person(rule.createdBy)?.name ?? rule.createdBy, changedBy: catalogue.person(rule.changedBy)?.name ?? rule.changedBy, changedAt: rule.changedAt,
       pulse: Array.from({ length: PULSE_DAYS }, (_, i) => byDay.get(lastDay - PULSE_DAYS + 1 + i) ?? 0),
       runs: pulse?.runs ?? 0, failed: pulse?.failed ?? 0, lastAt: pulse?.lastAt ?? null,
     }

@@ -47,7 +47,7 @@ async function retry(): Promise<void> {
       <p v-if="run.stop" class="mb-3 rounded-[3px] px-3 py-2" :class="run.state === 'stopped' ? 'bg-paper2' : 'bg-brick-t text-brick'"><span class="mark stop mr-2" aria-hidden="true" />It {{ run.state }}: {{ run.stop }}.</p>
       <div class="grid grid-cols-[22px_minmax(0,1fr)] gap-x-3">
         <div class="relative"><span class="rail top-3" /><span class="mark start absolute top-2 left-[5px]" aria-hidden="true" /></div>
-        <div><p class="part">When</p><p v-for="(trigger, i) in run.triggers" :key="trigger" class="font-serif text-[18px]">{{ i ? 'or ' : '' }}{{ trigger }}</p><p class="pb-2 text-[14px]"><b class="font-semibold">{{ run.because }}</b> <span class="quiet">by {{ run.doer?.name }}</span></p></div>
+        <div><p class="part">When</p><p v-for="(trigger, i) in run.triggers" :key="trigger" class="font-serif text-[18px]">{{ i ? 'or ' : '' }}{{ trigger }}</p><p class="pb-2 text-[14px]"><b class="font-semibold">{{ run.because }}</b> <span v-if="run.doer && !run.because.includes(run.doer.name)" class="quiet">by {{ run.doer.name }}</span></p></div>
         <div class="relative"><span class="rail" /></div>
         <div>
           <p class="part">Only if <span v-if="run.seen.length > 1" class="font-sans text-[13px] not-italic">{{ MODES[run.mode] }}</span></p>

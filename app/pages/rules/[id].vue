@@ -28,6 +28,8 @@ const asking = ref(false)
 const note = ref('')
 const through = ref(false)
 const undoing = ref(false)
+/** A rule that somebody starts by hand waits for that. */
+const canLetThrough = computed(() => (draft.evidence.value?.matched ?? 0) > 0 && rule.value.triggers.some((trigger) => trigger.kind !== 'byHand'))
 const changes = shallowRef<readonly string[]>([])
 const warned = computed(() => draft.noted.value.filter((finding) => finding.accepted === null && finding.severity !== 'note').length)
 
@@ -153,8 +155,8 @@ useLive((message) => {
       <div v-if="asking" class="pop absolute top-16 right-6 z-30 w-[400px] p-4" role="dialog" aria-label="Switch the rule on" @keydown.escape="asking = false">
         <h2>{{ facts.state === 'on' ? 'Publish this version?' : 'Switch it on?' }}</h2>
         <p class="mt-2">From now on it starts when {{ rule.triggers.length === 1 ? 'its start happens' : 'any of its starts happens' }}: <b>{{ started }} {{ started === 1 ? 'time' : 'times' }}</b> in the last 30 days. <b>{{ draft.evidence.value?.matched }} of {{ draft.evidence.value?.total }}</b> {{ OBJECT_WORDS[rule.object].many }} would get past its conditions today.</p>
-        <p class="mt-2">Nothing happens to records that are there until they change<template v-if="!draft.evidence.value?.matched">.</template><template v-else>, unless you let them through:</template></p>
-        <label v-if="draft.evidence.value?.matched" class="mt-1 flex items-baseline gap-2"><input v-model="through" type="checkbox" data-through><span>let the <b>{{ draft.evidence.value.matched.toLocaleString('en') }}</b> through that match now <span class="quiet">(listed beside the sheet)</span></span></label>
+        <p class="mt-2">Nothing happens to records that are there until they change<template v-if="!canLetThrough">.</template><template v-else>, unless you let them through:</template></p>
+        <label v-if="canLetThrough" class="mt-1 flex items-baseline gap-2"><input v-model="through" type="checkbox" data-through><span>let the <b>{{ draft.evidence.value?.matched.toLocaleString('en') }}</b> through that match now <span class="quiet">(listed beside the sheet)</span></span></label>
         <p v-if="warned > 0" class="mt-2 rounded-[3px] bg-saffron-t px-2 py-1 text-saffron">Preflight found {{ warned }} {{ warned === 1 ? 'thing' : 'things' }} to look at first. <button type="button" class="word" @click="asking = false; pane?.showFindings()">Look</button></p>
         <div v-if="changes.length > 0" class="mt-2 max-h-40 overflow-auto"><p class="font-semibold">Since version {{ facts.version }}</p><ul><li v-for="line in changes" :key="line" class="font-serif text-[15px]">{{ line }}</li></ul></div>
         <label class="quiet mt-2 block">a note for later<br><input v-model="note" class="entry w-full" maxlength="500" placeholder="why it is as it is" @keydown.enter="setState('on')"></label>

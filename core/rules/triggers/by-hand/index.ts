@@ -78,8 +78,8 @@ export const byHand = defineTrigger<'byHand', ByHandParams>({
     const shown = facts.map((key) => fieldWord(catalogue.field(object, key)) ?? key)
     return [
       say(`somebody presses “`), word('button', button, 'words on the button'), say(`” on ${aOne(object)}`),
-      { param: 'facts', text: shown.length > 0 ? `, sees its ${shown.join(', ')}` : ', sees nothing more', soft: shown.length === 0 },
-      { param: 'questions', text: questions.length > 0 ? `, answers ${questions.map((one) => `“${one.label}”`).join(', ')}` : ', answers nothing', soft: questions.length === 0 },
+      say(shown.length > 0 ? ', sees its ' : ' '), { param: 'facts', text: shown.length > 0 ? shown.join(', ') : 'sees nothing more', soft: shown.length === 0 },
+      say(questions.length > 0 ? ', answers ' : ' '), { param: 'questions', text: questions.length > 0 ? questions.map((one) => `“${one.label}”`).join(', ') : 'answers nothing', soft: questions.length === 0 },
     ]
   },
   check({ button, facts, questions }, { catalogue, object }) {
