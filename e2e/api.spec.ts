@@ -53,7 +53,7 @@ test('answers are what the description says they are', async ({ request }) => {
   await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-terms' } } })
   const { lines } = (await (await request.get('/api/v1/runs', { params: { rule } })).json()) as { lines: { id: number }[] }
   const file = (await (await request.post('/api/v1/imports', { data: { fileName: 'x.csv', content: 'Name,Stage\nA,Quoted\n' } })).json()) as { id: number }
-  const ids: Readonly<Record<string, string | number>> = { 'GET /rules/:id': rule, 'GET /runs/:id': lines[0]?.id ?? 0, 'GET /imports/:id': file.id, 'GET /records/:object/:id': deal.id, 'GET /records/:object/:id/links': deal.id, 'GET /records/:object/:id/rules': deal.id, 'GET /records/:object/:id/rules/:rule': deal.id, 'GET /records/:object/:id/fields/:key': deal.id, 'GET /records/:object/:id/merges/:other': deal.id, 'GET /gone/:object/:id': gone.id, 'GET /rules/:id/versions': rule }
+  const ids: Readonly<Record<string, string | number>> = { 'GET /rules/:id': rule, 'GET /runs/:id': lines[0]?.id ?? 0, 'GET /imports/:id': file.id, 'GET /records/:object/:id': deal.id, 'GET /records/:object/:id/links': deal.id, 'GET /records/:object/:id/rules': deal.id, 'GET /records/:object/:id/rules/:rule': deal.id, 'GET /records/:object/:id/fields/:key': deal.id, 'GET /records/:object/:id/merges/:other': deal.id, 'GET /gone/:object/:id': gone.id, 'GET /rules/:id/versions': rule, 'GET /rules/:id/jobs': rule, 'GET /runs/:id/undo': lines[0]?.id ?? 0, 'GET /records/:object/:id/starts': deal.id }
   let checked = 0
   for (const [route, { answer, media }] of Object.entries(CONTRACTS as Readonly<Record<string, Contract>>)) {
     const [method = '', path = ''] = route.split(' ')

@@ -16,7 +16,6 @@ const findings = computed(() => (data.value?.findings ?? []) as readonly Finding
 const shown = computed(() => findings.value.filter((finding) => severity.value === '' || finding.severity === severity.value))
 const count = (of: string): number => findings.value.filter((finding) => finding.accepted === null && (of === '' || finding.severity === of)).length
 /** Mended where it stands: on the sheet of its rule, where it can be looked at and taken back. */
-const look = (finding: FindingLine) => navigateTo(`/rules/${finding.ruleId}?look=preflight`)
 async function mend(finding: FindingLine): Promise<void> {
   if (!finding.fix) return
   const rule = await attempt(() => read<{ draftRev: number }>(`/api/v1/rules/${finding.ruleId}`))
@@ -34,7 +33,7 @@ async function mend(finding: FindingLine): Promise<void> {
       <NuxtLink to="/rules" class="button">Rules</NuxtLink>
     </div>
     <p v-if="error" class="mt-4 text-brick" role="alert">The rules cannot be looked through just now.</p>
-    <FindingList v-else-if="shown.length > 0" class="mt-4 max-w-[900px]" :findings="shown" :editable="store.may('build')" named @look="look" @mend="mend" @changed="refresh()" />
+    <FindingList v-else-if="shown.length > 0" class="mt-4 max-w-[900px]" :findings="shown" :editable="store.may('build')" named @mend="mend" @changed="refresh()" />
     <div v-else class="mt-16 text-center"><p class="font-serif text-[20px]">Nothing was found.</p><p class="quiet mt-1">Every rule that runs, and every draft, was read against the others and against your records.</p></div>
   </div>
 </template>

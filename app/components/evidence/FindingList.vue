@@ -44,7 +44,7 @@ function key(finding: FindingLine, event: KeyboardEvent): void {
       <li v-for="finding in open" :key="idOf(finding)" class="border-b border-hair pb-2" tabindex="0" :data-finding="finding.kind" @keydown="key(finding, $event)">
         <p class="flex items-baseline gap-2">
           <span class="mark" :class="MARKS[finding.severity]" aria-hidden="true" />
-          <button type="button" class="min-w-0 flex-1 text-left font-medium" @click="emit('look', finding)"><NuxtLink v-if="named" :to="`/rules/${finding.ruleId}`" class="name-link font-serif text-[16px]">{{ finding.ruleName }}</NuxtLink><template v-if="named">: </template>{{ finding.text }}</button>
+          <span class="min-w-0 flex-1 font-medium"><NuxtLink v-if="named" :to="`/rules/${finding.ruleId}?look=preflight`" class="name-link font-serif text-[16px]">{{ finding.ruleName }}</NuxtLink><template v-if="named">: {{ finding.text }}</template><button v-else type="button" class="text-left" @click="emit('look', finding)">{{ finding.text }}</button></span>
           <span class="flex-none text-[12px]" :class="finding.severity === 'grave' ? 'text-brick' : finding.severity === 'likely' ? 'text-saffron' : 'text-ink2'">{{ WORDS[finding.severity] }}</span>
         </p>
         <p class="quiet ml-5">{{ finding.why }}</p>

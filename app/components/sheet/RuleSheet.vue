@@ -127,7 +127,9 @@ function pickStep(kind: StepName): void {
   const made = addStep(rule.value, kind, atEnd(intoBranch.value), store.catalogue)
   props.draft.set(made.rule)
   target.value = null
-  void begin(`step:${made.id}`)
+  // A table is edited on the sheet itself.
+  if ('table' in STEPS[kind].form) void nextTick(() => edit(`step:${made.id}`, 'table'))
+  else void begin(`step:${made.id}`)
 }
 
 const stepOptions = computed(() => STEP_NAMES.filter((name) => STEPS[name].objects.includes(objectOfPlace(rule.value, intoBranch.value))).map((name) => ({ value: name, label: STEPS[name].does, words: STEPS[name].alsoCalled.join(' ') })))

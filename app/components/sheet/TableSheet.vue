@@ -8,7 +8,7 @@ import { mainKinds } from '#core/conditions/operators/another-field'
 import { FIELD_TYPES } from '#core/fields/types'
 import { fieldWord } from '#core/rules/sentence'
 import { inputFields, sayInput, sayOutput } from '#core/rules/steps/decide'
-import { rowForHole } from '#core/rules/preflight/table-holes'
+import { rowsForHole } from '#core/rules/preflight/table-holes'
 import { readCell, writeCell } from '#core/tables/cell-text'
 import { coverageOf, sayBox } from '#core/tables/coverage'
 import { AGGREGATIONS, HIT_POLICIES, OUTPUT_TYPES, outputKey, testedBy, type Cell, type DecisionTable, type TableOutput } from '#core/tables/table'
@@ -31,7 +31,14 @@ const OUTPUT_WORDS = { text: 'text', number: 'number', yesNo: 'yes or no' } as c
 const typed = ref<Readonly<Record<string, { readonly text: string; readonly wrong: string }>>>({})
 const width = computed(() => props.table.inputs.length + props.table.outputs.length)
 const cellKey = (row: string, column: number): string => `${row} ${column}`
+/** What is being typed: kept here, so that a table that is drawn anew meanwhile does not take it back. */
+const typing = ref<{ readonly key: string; readonly text: string } | null>(null)
 const textAt = (row: number, column: number): string => {
+  const line = props.table.rows[row]
+  return typing.value && line && typing.value.key === cellKey(line.id, column) ? typing.value.text : heldAt(row, column)
+}
+/** What stands in a cell, apart from what is being typed. */
+const heldAt = (row: number, column: number): string => {
   const line = props.table.rows[row]
   if (!line) return ''
   const kept = typed.value[cellKey(line.id, column)]
@@ -90,7 +97,8 @@ function freshRow(ids: readonly string[]): { id: string; when: Cell[]; then: Val
 
 function change(row: number, column: number, event: Event): void {
   const { value } = event.target as HTMLInputElement
-  if (value !== textAt(row, column)) put(row, column, [[value]])
+  typing.value = null
+  if (value !== heldAt(row, column)) put(row, column, [[value]])
 }
 function paste(row: number, column: number, event: ClipboardEvent): void {
   const text = event.clipboardData?.getData('text/plain') ?? ''
@@ -177,10 +185,10 @@ function take(): void {
 const copyTable = (): void => void navigator.clipboard.writeText([[...fields.value.map((field) => field?.label ?? '?'), ...props.table.outputs.map((one) => one.label)], ...props.table.rows.map((_, row) => Array.from({ length: width.value }, (_one, column) => textAt(row, column)))].map((line) => line.join('\t')).join('\n'))
 function fill(at: number): void {
   const hole = coverage.value?.gaps[at]
-  const next = hole && rowForHole(props.table, hole.box)
+  const next = hole && rowsForHole(props.table, hole.box)
   if (!next) return
   emit('set', next)
-  void focusCell(next.rows.length - 1, props.table.inputs.length)
+  void focusCell(props.table.rows.length, props.table.inputs.length)
 }
 </script>
 
@@ -207,7 +215,7 @@ function fill(at: number): void {
             <th scope="row" class="pr-1 text-right font-normal text-ink2">{{ at + 1 }}</th>
             <template v-for="column in width" :key="column">
               <td class="p-0" :class="[column - 1 >= table.inputs.length && 'border-l border-l-ink2', wrongAt(at, column - 1) && 'bg-brick-t']" :title="wrongAt(at, column - 1) ?? undefined">
-                <input v-if="editable" :value="textAt(at, column - 1)" :data-cell="`${at}.${column - 1}`" class="max-w-72 min-w-20 bg-transparent px-2 py-1 [field-sizing:content] focus:bg-violet-t" :class="[wrongAt(at, column - 1) && 'text-brick', textAt(at, column - 1) === '-' && 'text-ink2']" :aria-label="`Row ${at + 1}, ${column - 1 < table.inputs.length ? fieldWord(fields[column - 1] ?? null) : table.outputs[column - 1 - table.inputs.length]?.label}`" :aria-invalid="wrongAt(at, column - 1) !== null" spellcheck="false" @change="change(at, column - 1, $event)" @keydown="key(at, column - 1, $event)" @paste="paste(at, column - 1, $event)">
+                <input v-if="editable" :value="textAt(at, column - 1)" :data-cell="`${at}.${column - 1}`" class="max-w-72 min-w-20 bg-transparent px-2 py-1 [field-sizing:content] focus:bg-violet-t" :class="[wrongAt(at, column - 1) && 'text-brick', textAt(at, column - 1) === '-' && 'text-ink2']" :aria-label="`Row ${at + 1}, ${column - 1 < table.inputs.length ? fieldWord(fields[column - 1] ?? null) : table.outputs[column - 1 - table.inputs.length]?.label}`" :aria-invalid="wrongAt(at, column - 1) !== null" spellcheck="false" @input="typing = { key: cellKey(row.id, column - 1), text: ($event.target as HTMLInputElement).value }" @change="change(at, column - 1, $event)" @keydown="key(at, column - 1, $event)" @paste="paste(at, column - 1, $event)">
                 <span v-else class="block px-2 py-1 whitespace-nowrap">{{ textAt(at, column - 1) }}</span>
                 <span v-if="wrongAt(at, column - 1)" class="block max-w-56 px-2 pb-1 text-[12px] text-brick">{{ wrongAt(at, column - 1) }}</span>
               </td>

@@ -90,6 +90,14 @@ describe('tables', () => {
     expect(mended && found(mended)).toEqual(['likely tableHoles s1: row 4 gives nothing'])
   })
 
+  it('adds as many rows as a hole takes', () => {
+    const rule = of({ ...table([[null, false, 10, false], [20, false, null, false]]), rows: table([[null, false, 10, false], [20, false, null, false]]).rows.slice(0, 2) })
+    const [finding] = look(rule)
+    expect(finding).toMatchObject({ text: 'amount from €10 to €20, or empty falls in no row', fix: { say: 'add rows for it' } })
+    const mended = finding?.fix?.rule
+    expect(mended && found(mended)).toEqual(['likely tableHoles s1: row 3 gives nothing', 'likely tableHoles s1: row 4 gives nothing'])
+  })
+
   it('names what falls in two rows, and takes the first of them', () => {
     const rule = of(table([[null, false, 2500, true], [2500, true, null, false]]))
     expect(found(rule)).toEqual(['grave tableHoles s1: amount €2,500 itself falls in rows 1 and 2'])

@@ -13,29 +13,57 @@ const TOLD_MOST = 5
 
 const tableOf = (step: Step): DecisionTable => (step.params as { readonly table: DecisionTable }).table
 
-/** The test that takes in these pieces, where one does. */
-function cellFor(pieces: readonly Piece[] | null): Cell | null {
-  if (pieces === null) return { is: 'any' }
-  if (pieces.every((piece) => piece.piece === 'empty')) return { is: 'empty' }
+/** The tests that take in these pieces and nothing more: one for each stretch along the line, one for values, one for what is empty; `null` where none can say it. */
+function cellsFor(pieces: readonly Piece[] | null): readonly Cell[] | null {
+  if (pieces === null) return [{ is: 'any' }]
+  if (pieces.some((piece) => piece.piece === 'other')) return null
+  const cells: Cell[] = []
+  let stretch: Piece[] = []
+  const close = () => {
+    const [first, last] = [stretch[0], stretch.at(-1)]
+    if (first && last) cells.push({ is: 'band', ...edge(first, 'from'), ...edge(last, 'to') })
+    stretch = []
+  }
+  for (const piece of pieces) {
+    if (piece.piece !== 'point' && piece.piece !== 'between') continue
+    const before = stretch.at(-1)
+    if (before && !meets(before, piece)) close()
+    stretch.push(piece)
+  }
+  close()
   const values = pieces.flatMap((piece) => (piece.piece === 'value' ? [piece.value] : []))
-  if (values.length === pieces.length) return { is: 'values', values, not: false }
-  const line = pieces.filter((piece) => piece.piece === 'point' || piece.piece === 'between')
-  const [first, last] = [line[0], line.at(-1)]
-  if (line.length !== pieces.length || !first || !last) return null
-  const from = first.piece === 'point' ? { from: first.at, fromIn: true } : { from: first.from, fromIn: false }
-  const to = last.piece === 'point' ? { to: last.at, toIn: true } : { to: last.to, toIn: false }
-  const whole = line.every((piece, i) => i === 0 || (piece.piece === 'point' ? line[i - 1]?.piece === 'between' : line[i - 1]?.piece === 'point'))
-  return whole ? { is: 'band', ...from, ...to } : null
+  if (values.length > 0) cells.push({ is: 'values', values, not: false })
+  if (pieces.some((piece) => piece.piece === 'empty')) cells.push({ is: 'empty' })
+  return cells
 }
 
-/** The table with one more row for a hole, its results still to be written; `null` when one row cannot say it. */
-export function rowForHole(table: DecisionTable, box: Box): DecisionTable | null {
-  const when = box.map(cellFor)
-  const cells = when.filter((cell) => cell !== null)
-  if (cells.length !== when.length) return null
-  let n = table.rows.length + 1
-  while (table.rows.some((row) => row.id === `r${n}`)) n++
-  return { ...table, rows: [...table.rows, { id: `r${n}`, when: cells, then: table.outputs.map(() => null) }] }
+const meets = (a: Piece, b: Piece): boolean => (a.piece === 'between' && b.piece === 'point' ? a.to === b.at : a.piece === 'point' && b.piece === 'between' && a.at === b.from)
+
+type Edges = { readonly from: number | string | null; readonly fromIn: boolean } & { readonly to: number | string | null; readonly toIn: boolean }
+function edge<E extends 'from' | 'to'>(piece: Piece, end: E): E extends 'from' ? Pick<Edges, 'from' | 'fromIn'> : Pick<Edges, 'to' | 'toIn'>
+function edge(piece: Piece, end: 'from' | 'to'): object {
+  const at = piece.piece === 'point' ? piece.at : piece.piece === 'between' ? piece[end] : null
+  return { [end]: at, [`${end}In`]: piece.piece === 'point' }
+}
+
+/** More rows for one hole than this are not written by themselves. */
+const ROWS_FOR_HOLE = 12
+
+/** The table with rows for a hole, their results still to be written; `null` when a few rows cannot say it. */
+export function rowsForHole(table: DecisionTable, box: Box): DecisionTable | null {
+  let whens: readonly (readonly Cell[])[] = [[]]
+  for (const pieces of box) {
+    const cells = cellsFor(pieces)
+    if (!cells || whens.length * cells.length > ROWS_FOR_HOLE) return null
+    whens = whens.flatMap((when) => cells.map((cell) => [...when, cell]))
+  }
+  const rows = [...table.rows]
+  for (const when of whens) {
+    let n = rows.length + 1
+    while (rows.some((row) => row.id === `r${n}`)) n++
+    rows.push({ id: `r${n}`, when, then: table.outputs.map(() => null) })
+  }
+  return { ...table, rows }
 }
 
 /** What falls in no row of a decision table, in two where only one may, and rows that never have a say. */
@@ -56,11 +84,11 @@ export const tableHoles = definePreflight({
       return [
         ...gaps.slice(0, TOLD_MOST).map(({ box }) => {
           const said = sayBox(box, fields, catalogue)
-          const next = rowForHole(table, box)
+          const next = rowsForHole(table, box)
           return noted('tableHoles', rule, {
             ...at, severity: 'likely', about: said, text: `${said} falls in no row`,
             why: `The table of step ${label} gives nothing for it, and the step is skipped.${gaps.length > TOLD_MOST ? ` It has ${gaps.length} such holes.` : ''}`,
-            fix: next ? { say: 'add a row for it', rule: put(next) } : null,
+            fix: next ? { say: next.rows.length === table.rows.length + 1 ? 'add a row for it' : 'add rows for it', rule: put(next) } : null,
           })
         }),
         ...overlaps.slice(0, TOLD_MOST).map(({ box, rows }) => {
