@@ -35,22 +35,29 @@ try {
   await api('/session/demo', 'POST', { personId: 'ines' })
   const file = readFileSync('e2e/files/odd.csv', 'utf8')
   const { id: importId } = await api('/imports', 'POST', { fileName: 'enquiries-november.csv', content: file })
-  // A large file, with some rows that are refused, stopped in the middle of being written.
-  const rows = Array.from({ length: 24_000 }, (_, i) => `LARGE-${i};Cold room ${i};${i % 9 === 4 && i < 60 ? 'Somewhere' : 'Site visit'};${['Rosa Amara', 'Jude Okell', 'Nobody Known'][i < 40 ? i % 3 : i % 2]};${i % 7 === 3 && i < 40 ? 'much' : 900 + i}`)
-  const { id: largeId } = await api('/imports', 'POST', { fileName: 'catalogue-mailing-2026.csv', content: ['Reference;Name;Stage;Owner;Amount', ...rows].join('\n') })
-  const underWay = async (page) => {
-    await page.locator('[data-bring]').click()
-    await page.waitForFunction(() => Number(document.querySelector('[role=progressbar]')?.getAttribute('aria-valuenow')) >= 12)
-  }
   const { lines } = await api('/runs')
   const run = lines.find((line) => line.ruleName === 'Signed')
   const [moving] = (await dealIn('hp-sized')).filter((line) => line.amount > 40_000)
+
+  const { rules } = await api('/rules')
+  const idCalled = (name) => rules.find((rule) => rule.name === name).id
+  const ruleCalled = (name) => `/rules/${idCalled(name)}`
+  // A rule with a second version, and a third that is being written.
+  const visit = idCalled('Site visit booked')
+  const rewrite = async (change) => {
+    const { draft, draftRev } = await api(`/rules/${visit}`)
+    await api(`/rules/${visit}/draft`, 'PUT', { document: change(draft), rev: draftRev })
+  }
+  const task = (draft, params) => ({ ...draft, steps: draft.steps.map((step) => (step.kind === 'createTask' ? { ...step, params: { ...step.params, ...params } } : step)) })
+  await rewrite((draft) => task(draft, { priority: 'high' }))
+  await api(`/rules/${visit}/state`, 'POST', { state: 'on', note: 'Visits were prepared too late in October.' })
+  await rewrite((draft) => task(draft, { due: { count: 1, unit: 'workdays' } }))
 
   const views = [
     { name: 'api', path: '/reference' },
     { name: 'records', path: '/records/deals?segment=1' },
     { name: 'fields', path: '/fields', then: async (page) => { await page.getByRole('button', { name: 'Kind', exact: true }).click() } },
-    { name: 'rules', dark: true, path: '/rules' },
+    { name: 'rules', path: '/rules' },
     { name: 'rule-sheet', dark: true, path: '/rules/10', then: async (page) => { await page.locator('[data-see]').nth(4).click(); await page.getByText('✗ fails').first().waitFor() } },
     {
       name: 'board', dark: true, path: '/boards/hp',
@@ -63,10 +70,13 @@ try {
     },
     { name: 'day-sheet', dark: true, path: '/day-sheet?person=jude' },
     { name: 'record', dark: true, path: `/records/deals/${run.ref.id}` },
-    { name: 'journal', dark: true, path: '/journal' },
+    { name: 'journal', path: '/journal' },
+    { name: 'decision-table', path: ruleCalled('Renewed, thank them'), then: async (page) => { await page.locator('[data-holes]').waitFor() } },
+    { name: 'preflight', path: '/preflight' },
+    { name: 'versions', path: ruleCalled('Site visit booked'), then: async (page) => { await page.getByRole('tab', { name: 'Versions' }).click(); await page.getByText('Version 2').waitFor() } },
     { name: 'paths', path: '/rules/13', then: async (page) => { await page.locator('[data-see]').nth(2).click(); await page.getByText('only the way it goes').waitFor() } },
     { name: 'import', path: `/data/${importId}` },
-    { name: 'import-under-way', path: `/data/${largeId}`, then: underWay },
+    
   ]
   const browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',

@@ -98,5 +98,5 @@ export function fillText(
 export function mergeParts(param: string, text: string, empty: SentencePart, { catalogue, object }: Names): readonly SentencePart[] {
   if (text.trim() === '') return [empty]
   const labels = new Map(mergeFields(object, catalogue).map((field) => [field.name, field.label]))
-  return splitText(text).map((part) => ('merge' in part ? { merge: part.merge, label: labels.get(part.merge) ?? part.merge, param } : { param, text: part.text }))
+  return splitText(text).map((part) => ('merge' in part ? { merge: part.merge, label: labels.get(part.merge) ?? part.merge, param } : part.text.trim() === '' ? { text: part.text } : { param, text: part.text }))
 }

@@ -162,7 +162,9 @@ function addOutput(): void {
   })
 }
 const removeOutput = (at: number): void => emit('set', { ...props.table, outputs: props.table.outputs.filter((_, i) => i !== at), rows: props.table.rows.map((row) => ({ ...row, then: row.then.filter((_, i) => i !== at) })) })
+const naming = ref<{ readonly at: number; readonly text: string } | null>(null)
 function renameOutput(at: number, label: string): void {
+  naming.value = null
   const name = label.trim()
   if (name === '') return
   emit('set', { ...props.table, outputs: props.table.outputs.map((one, i) => (i === at ? { ...one, label: name, key: props.used(one.key) ? one.key : outputKey(name, props.table.outputs.filter((_, n) => n !== at).map((other) => other.key)) } : one)) })
@@ -199,15 +201,15 @@ function fill(at: number): void {
       <table class="border-collapse border-y border-ink2" :aria-label="`Decision table of ${name}`">
         <thead>
           <tr>
-            <th class="w-7" /><th v-for="(input, at) in table.inputs" :key="at" scope="col" class="border-b border-hair px-2 py-1 text-left font-semibold whitespace-nowrap">
+            <th class="w-7" scope="col"><span class="sr-only">Row</span></th><th v-for="(input, at) in table.inputs" :key="at" scope="col" class="border-b border-hair px-2 py-1 text-left font-semibold whitespace-nowrap">
               <button v-if="editable" type="button" class="word" :data-input="at" :aria-label="`Looks at ${sayInput(fields[at] ?? null, input.via)}. Change`" @click="picking = at">{{ sayInput(fields[at] ?? null, input.via) }}</button><span v-else>{{ sayInput(fields[at] ?? null, input.via) }}</span>
               <button v-if="editable" type="button" class="quiet ml-1 px-1" :aria-label="`Take ${fieldWord(fields[at] ?? null) ?? 'this column'} out`" @click="removeInput(at)">×</button>
             </th>
             <th v-for="(output, at) in table.outputs" :key="output.key" scope="col" class="border-b border-l border-l-ink2 border-b-hair px-2 py-1 text-left font-semibold">
-              <template v-if="editable"><input :value="output.label" data-output :aria-label="`Name of result ${at + 1}`" class="block min-w-16 bg-transparent font-semibold [field-sizing:content] hover:bg-paper2" maxlength="100" @change="renameOutput(at, ($event.target as HTMLInputElement).value)"><span class="flex whitespace-nowrap"><select :value="output.type" class="quiet bg-transparent" :aria-label="`Kind of result ${at + 1}`" @change="retypeOutput(at, ($event.target as HTMLSelectElement).value as TableOutput['type'])"><option v-for="type in OUTPUT_TYPES" :key="type" :value="type">{{ OUTPUT_WORDS[type] }}</option></select><button type="button" class="quiet px-1" :aria-label="`Take ${output.label} out`" @click="removeOutput(at)">×</button></span></template>
+              <template v-if="editable"><input :value="naming?.at === at ? naming.text : output.label" data-output :aria-label="`Name of result ${at + 1}`" class="block min-w-16 bg-transparent font-semibold [field-sizing:content] hover:bg-paper2" maxlength="100" @input="naming = { at, text: ($event.target as HTMLInputElement).value }" @change="renameOutput(at, ($event.target as HTMLInputElement).value)"><span class="flex whitespace-nowrap"><select :value="output.type" class="quiet bg-transparent" :aria-label="`Kind of result ${at + 1}`" @change="retypeOutput(at, ($event.target as HTMLSelectElement).value as TableOutput['type'])"><option v-for="type in OUTPUT_TYPES" :key="type" :value="type">{{ OUTPUT_WORDS[type] }}</option></select><button type="button" class="quiet px-1" :aria-label="`Take ${output.label} out`" @click="removeOutput(at)">×</button></span></template>
               <template v-else>{{ output.label }}</template>
             </th>
-            <th v-if="editable" class="border-b border-hair" />
+            <td v-if="editable" class="border-b border-hair" />
           </tr>
         </thead>
         <tbody>
