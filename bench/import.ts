@@ -38,7 +38,7 @@ export async function importing(rows: number): Promise<{ readonly rows: readonly
   workspace.rulesChanged()
   workspace.create('deal', { name: 'Mine', stage: 'hp-visit', owner: 'rosa' }, [], 'ines')
   workspace.close()
-  const server = spawn('node', ['.output/server/index.mjs'], { env: { ...process.env, PORT, SKY_LEVER_DB: dbFile }, stdio: 'ignore' })
+  const server = spawn('node', ['.output/server/index.mjs'], { env: { ...process.env, PORT, SKY_LEVER_DB: dbFile, SKY_LEVER_FLOOD_FROM: 'Infinity' }, stdio: 'ignore' })
   let cookie = ''
   const call = async (method: string, path: string, body?: object) => {
     const answer = await fetch(BASE + path, { method, headers: { cookie, ...(body ? { 'content-type': 'application/json' } : {}) }, ...(body ? { body: JSON.stringify(body) } : {}) })

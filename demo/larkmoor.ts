@@ -21,6 +21,7 @@ export const FIELDS: readonly FieldDefinition[] = [
     lostReason: { label: 'Lost reason', type: 'choice', choices: ['Price', 'Timing', 'Went elsewhere', 'No answer', 'Not needed'] },
     currency: { label: 'Currency', type: 'choice', choices: ['EUR', 'CAD', 'NZD'] },
     reference: { label: 'Reference', type: 'text', indexed: true, description: 'The number on the paperwork' },
+    labels: { label: 'Labels', type: 'choices', choices: ['Urgent', 'Press', 'Reference customer'], description: 'Free tags; rules add and take them off' },
     notes: { label: 'Notes', type: 'longText' },
     pipeline: KEPT.pipeline,
     stageSince: KEPT.stageSince,

@@ -303,6 +303,24 @@ export const RULES: readonly DemoRule[] = [
     }),
   },
   {
+    state: 'on',
+    document: deal({
+      name: 'Urgent, ring today', description: 'The label comes off once the deal has left Terms.',
+      triggers: [{ id: 't1', kind: 'fieldChanges', params: { field: 'labels', how: 'gains', from: null, to: ['urgent'] } }],
+      conditions: all(),
+      steps: [{ id: 's1', kind: 'createTask', params: { title: 'Ring {{contact.name}} today', notes: '', taskKind: 'call', due: { count: 0, unit: 'workdays' }, priority: 'high', again: false, tell: true } }],
+    }),
+  },
+  {
+    state: 'on',
+    document: deal({
+      name: 'No longer urgent', description: '',
+      triggers: [{ id: 't1', kind: 'leavesStage', params: { stage: 'hp-terms' } }],
+      conditions: all({ field: 'labels', op: 'includes', params: { values: ['urgent'] } }),
+      steps: [{ id: 's1', kind: 'setField', params: { field: 'labels', source: { from: 'remove', value: ['urgent'] } } }],
+    }),
+  },
+  {
     state: 'off',
     document: {
       format: RULE_FORMAT, object: 'contact', name: 'Left the firm', description: 'Off until it is agreed how that is noted.',

@@ -35,6 +35,13 @@ test('a large file comes in beside people’s work: progress is seen, it stops, 
   const ran = await deals(request, { units: 7, stage: 'ren-ended' })
   expect(ran.length).toBe(200) // the page's own limit; the count stands below
   const units = JSON.stringify({ kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'condition', id: 'c1', field: 'units', op: 'is', not: false, params: { value: 7 } }] })
+  // So many starts in one hour were not to be expected: the rule was paused, and goes on once somebody says so.
+  const work = async () => (await (await request.get(`/api/v1/rules/${rule}/jobs`)).json()) as { jobs: { what: string; state: string }[]; paused: { held: number } | null }
+  const { paused } = await work()
+  expect(paused?.held).toBeGreaterThan(0)
+  await open(page, `/rules/${rule}`)
+  await page.getByRole('button', { name: `Go on, and do the ${paused?.held.toLocaleString('en')}` }).click()
+  await expect(page.locator('[data-job-state]')).toContainText('done', { timeout: 60_000 })
   expect(((await (await request.get('/api/v1/ledgers/deal', { params: { filter: units, words: 'BULK', limit: 1 } })).json()) as { matched: number }).matched).toBe(ROWS / 4)
   await setRule(request, rule, 'archived')
 })

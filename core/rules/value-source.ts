@@ -21,6 +21,8 @@ export const zSource = z.discriminatedUnion('from', [
   z.strictObject({ from: z.literal('linked'), via: z.enum(OBJECTS), field: z.string().max(100) }),
   /** What stands there with a number added to it, or a choice, or a line of text. */
   z.strictObject({ from: z.literal('add'), value: zValue }),
+  /** What stands there without a choice, for several of them. */
+  z.strictObject({ from: z.literal('remove'), value: zValue }),
   z.strictObject({ from: z.literal('today') }),
   z.strictObject({ from: z.literal('empty') }),
 ])
@@ -42,6 +44,12 @@ function added(held: Value, more: Value, field: Field): Value {
   return given
 }
 
+function without(held: Value, less: Value): Value {
+  if (!Array.isArray(held) || !Array.isArray(less)) return held
+  const left = held.filter((one: string) => !less.includes(one))
+  return left.length === 0 ? null : left
+}
+
 /** The source in words; `null` while it is still to be chosen. */
 export function saySource(source: ValueSource, field: Field, object: ObjectKind, catalogue: Catalogue): string | null {
   switch (source.from) {
@@ -49,6 +57,7 @@ export function saySource(source: ValueSource, field: Field, object: ObjectKind,
     case 'field': { const other = fieldWord(catalogue.field(object, source.field)); return other && `its ${other}` }
     case 'linked': { const other = fieldWord(catalogue.field(source.via, source.field)); return other && `its ${oneOf(source.via)}’s ${other}` }
     case 'add': { const said = quoteValue(asAdded(source.value, field), field, catalogue); return said && `what it holds and ${said}` }
+    case 'remove': { const said = quoteValue(asAdded(source.value, field), field, catalogue); return said && `what it holds without ${said}` }
     case 'today': return field.type === 'dateTime' ? 'now' : 'today'
     case 'empty': return 'nothing'
   }
@@ -86,6 +95,12 @@ export function checkSource(source: ValueSource, field: Field, object: ObjectKin
       const read = FIELD_TYPES[field.type].accept(asAdded(source.value, field), { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
       return read.ok ? null : read.problem
     }
+    case 'remove': {
+      if (field.type !== 'choices') return { code: 'shape', detail: `nothing can be taken out of a field of the type ${FIELD_TYPES[field.type].word}` }
+      if (isEmpty(source.value)) return { code: 'missing', what: 'what is taken out' }
+      const read = FIELD_TYPES[field.type].accept(asAdded(source.value, field), { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
+      return read.ok ? null : read.problem
+    }
     case 'today': return field.type === 'date' || field.type === 'dateTime' ? null : { code: 'wrongType', type: FIELD_TYPES[field.type].word }
     case 'empty': return field.required ? { code: 'required', field: field.label } : null
   }
@@ -98,6 +113,7 @@ export function resolveSource(source: ValueSource, field: Field, record: RecordS
     case 'field': return good(record.values[source.field] ?? null)
     case 'linked': return good(related(source.via)?.values[source.field] ?? null)
     case 'add': return good(added(record.values[field.key] ?? null, source.value, field))
+    case 'remove': return good(without(record.values[field.key] ?? null, asAdded(source.value, field)))
     case 'today': return field.type === 'dateTime' ? good(moment.nowMs) : field.type === 'date' ? good(moment.today) : bad({ code: 'wrongType', type: FIELD_TYPES[field.type].word })
     case 'empty': return good(null)
   }

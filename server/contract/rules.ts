@@ -100,9 +100,9 @@ export const rules = {
   'POST /rules/:id/undo': contract({ section: 'Runs', does: 'Takes back everything that a rule did in a period', more: 'In the background, newest first. What something newer stands on stays and is named.', params: zIdParam, body: zPeriod, answer: z.strictObject({ job: zId }) }),
   'GET /runs/:id/undo': contract({ section: 'Runs', does: 'What taking a run back would do', params: zIdParam, answer: zUndo }),
   'POST /runs/:id/undo': contract({ section: 'Runs', does: 'Takes a run back', more: 'As a change by whoever does it, that no rule looks at.', params: zIdParam, answer: zUndo }),
-  'POST /rules/:id/starts': contract({
-    section: 'Rules', does: 'Starts a rule by hand for all records that match', params: zIdParam,
-    body: z.strictObject({ trigger: z.string().max(40), filter: zFilterGroup, words: z.string().max(100).default(''), answers: zValues.default({}) }), answer: z.strictObject({ job: zId, total: z.number().int() }),
+  'POST /starts/:object': contract({
+    section: 'Rules', does: 'Starts a rule by hand for all records that match', params: z.object({ object: zObject }),
+    body: z.strictObject({ rule: zId, trigger: z.string().max(40), filter: zFilterGroup, words: z.string().max(100).default(''), answers: zValues.default({}) }), answer: z.strictObject({ job: zId, total: z.number().int() }),
   }),
   'GET /starts/:object': contract({ section: 'Rules', does: 'The rules that can be started by hand for a kind of record', params: z.object({ object: zObject }), answer: z.strictObject({ buttons: z.array(zButton) }) }),
   'GET /records/:object/:id/starts': contract({ section: 'Rules', does: 'The rules that can be started by hand for a record, with the facts that each shows', params: zRefParams, answer: z.strictObject({ buttons: z.array(zButton) }) }),

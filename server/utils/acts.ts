@@ -108,7 +108,7 @@ export const ROUTES = {
   'POST /rules/:id/undo/preview': 'build',
   'GET /runs/:id/undo': 'readRules',
   'POST /runs/:id/undo': 'build',
-  'POST /rules/:id/starts': 'work',
+  'POST /starts/:object': 'work',
   'GET /records/:object/:id/starts': 'read',
   'POST /records/:object/:id/starts': 'work',
   'GET /starts/:object': 'read',

@@ -12,7 +12,7 @@ const chosen = ref<StartButton | null>(null)
 async function go(answers: Record<string, Value>): Promise<void> {
   const one = chosen.value
   if (!one) return
-  const made = await attempt(() => send<{ total: number }>('POST', `/api/v1/rules/${one.ruleId}/starts`, { trigger: one.trigger, filter: props.filter, words: props.words, answers }))
+  const made = await attempt(() => send<{ total: number }>('POST', `/api/v1/starts/${props.object}`, { rule: one.ruleId, trigger: one.trigger, filter: props.filter, words: props.words, answers }))
   if (!made) return
   useNotices().tell({ tone: 'rule', title: one.button, text: `Started for ${made.total.toLocaleString('en')} ${made.total === 1 ? OBJECT_WORDS[props.object].one : OBJECT_WORDS[props.object].many}, one after the other.` })
   emit('close')

@@ -9,7 +9,7 @@ import { canAdd, fits, type ValueSource } from '#core/rules/value-source'
 const props = defineProps<{ field: Field; source: ValueSource; object: ObjectKind }>()
 const emit = defineEmits<{ set: [source: ValueSource] }>()
 const here = useHere()
-type Way = 'value' | 'field' | 'linked' | 'add' | 'today' | 'empty'
+type Way = 'value' | 'field' | 'linked' | 'add' | 'remove' | 'today' | 'empty'
 const way = ref<Way>(props.source.from)
 const others = computed(() => here.value.fields(props.object).filter((field) => field.key !== props.field.key && fits(field, props.field)))
 const linked = computed(() => mainKinds(props.object).flatMap((via) => here.value.fields(via).filter((field) => field.id !== 0 && fits(field, props.field)).map((field) => ({ value: `${via}.${field.key}`, label: field.label, group: via }))))
@@ -19,14 +19,15 @@ const ways = computed((): readonly { value: Way; label: string }[] => [
   ...(others.value.length ? [{ value: 'field' as const, label: 'another field' }] : []),
   ...(linked.value.length ? [{ value: 'linked' as const, label: 'a linked record’s' }] : []),
   ...(canAdd(props.field) ? [{ value: 'add' as const, label: 'add to it' }] : []),
+  ...(props.field.type === 'choices' ? [{ value: 'remove' as const, label: 'take out' }] : []),
   ...(props.field.required ? [] : [{ value: 'empty' as const, label: 'nothing' }]),
 ])
 function choose(value: Way): void {
   way.value = value
   if (value === 'today' || value === 'empty') emit('set', { from: value })
 }
-const start = computed((): Value => (props.source.from === 'value' || props.source.from === 'add' ? props.source.value : null))
-const set = (value: Value) => emit('set', { from: way.value === 'add' ? 'add' : 'value', value })
+const start = computed((): Value => (props.source.from === 'value' || props.source.from === 'add' || props.source.from === 'remove' ? props.source.value : null))
+const set = (value: Value) => emit('set', { from: way.value === 'add' || way.value === 'remove' ? way.value : 'value', value })
 function setLinked(value: string): void {
   const [via = '', field = ''] = value.split('.')
   emit('set', { from: 'linked', via: via as ObjectKind, field })
@@ -37,7 +38,7 @@ function setLinked(value: string): void {
   <div role="group" aria-label="Where the value comes from" class="mb-2 flex flex-wrap gap-1.5">
     <button v-for="one in ways" :key="one.value" type="button" class="button py-0.5!" :class="way === one.value && 'bg-violet-t'" :aria-pressed="way === one.value" @click="choose(one.value)">{{ one.label }}</button>
   </div>
-  <ValueEditor v-if="way === 'value' || way === 'add'" :key="way" :field="field" :value="start" @set="set" />
+  <ValueEditor v-if="way === 'value' || way === 'add' || way === 'remove'" :key="way" :field="field" :value="start" @set="set" />
   <OptionList v-else-if="way === 'field'" :options="others.map((other) => ({ value: other.key, label: other.label }))" label="Other field" :current="source.from === 'field' ? source.field : null" @pick="emit('set', { from: 'field', field: $event })" />
   <OptionList v-else-if="way === 'linked'" :options="linked" label="Linked record’s field" :current="source.from === 'linked' ? `${source.via}.${source.field}` : null" @pick="setLinked" />
 </template>

@@ -15,7 +15,7 @@ export const setField = defineStep<'setField', Params>({
   kind: 'setField',
   hue: 'data',
   does: 'set a field',
-  alsoCalled: ['update', 'change', 'fill in', 'empty', 'write', 'copy a field'],
+  alsoCalled: ['label', 'tag', 'update', 'change', 'fill in', 'empty', 'write', 'copy a field'],
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({ field: z.string().max(100).nullable(), source: zSource, keepByHand: z.boolean().optional() }),
   form: { field: { widget: 'field', writable: true }, source: { widget: 'source', of: 'field' }, keepByHand: { widget: 'toggle', on: 'unless set by hand', off: 'whoever set it' } },
@@ -57,6 +57,9 @@ export const setField = defineStep<'setField', Params>({
     { say: 'empties', params: { field: 'amount', source: { from: 'empty' } }, record: { amount: 4 }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: null } }] } },
     { say: 'adds to what stands there', params: { field: 'amount', source: { from: 'add', value: 5 } }, record: { amount: 4 }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: 9 } }] } },
     { say: 'begins where nothing stands', params: { field: 'units', source: { from: 'add', value: -1 } }, record: { units: null }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { units: -1 } }] } },
+    { say: 'adds a label', params: { field: 'labels', source: { from: 'add', value: ['urgent'] } }, record: { labels: ['press'] }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { labels: ['press', 'urgent'] } }] } },
+    { say: 'has the label already', params: { field: 'labels', source: { from: 'add', value: ['urgent'] } }, record: { labels: ['urgent'] }, expect: { go: 'skip', reason: { code: 'sameValue', field: 'Labels' } } },
+    { say: 'takes a label off', params: { field: 'labels', source: { from: 'remove', value: ['urgent'] } }, record: { labels: ['urgent'] }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { labels: null } }] } },
     { say: 'takes a linked record’s value, or nothing', params: { field: 'notes', source: { from: 'linked', via: 'company', field: 'name' } }, record: { notes: 'old' }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { notes: null } }] } },
     { say: 'leaves what a person set', params: { field: 'amount', source: { from: 'value', value: 5 }, keepByHand: true }, record: { amount: 4 }, expect: { go: 'skip', reason: { code: 'own', say: 'Amount was set by hand, to €4' } } },
     {

@@ -8,12 +8,16 @@ import { fieldWord, oneOf, quoteValue, say, sayValue, word, type SentencePart } 
 import { defineTrigger, type Listen } from '../../trigger'
 import { zValue } from '../../values'
 
-const HOW = ['anything', 'to', 'fromTo', 'filled', 'emptied', 'up', 'down', 'past', 'below'] as const
+const HOW = ['anything', 'to', 'fromTo', 'filled', 'emptied', 'up', 'down', 'past', 'below', 'gains', 'loses'] as const
 type How = (typeof HOW)[number]
 
 const HOW_WORDS: { readonly [K in How]: string } = {
-  anything: 'changes', to: 'becomes', fromTo: 'goes from', filled: 'is filled in', emptied: 'is emptied', up: 'goes up', down: 'goes down', past: 'rises past', below: 'falls below',
+  anything: 'changes', to: 'becomes', fromTo: 'goes from', filled: 'is filled in', emptied: 'is emptied', up: 'goes up', down: 'goes down', past: 'rises past', below: 'falls below', gains: 'gain', loses: 'lose',
 }
+
+/** For several choices, such as labels. */
+const LISTS: ReadonlySet<How> = new Set<How>(['gains', 'loses'])
+const listOf = (value: Value): readonly string[] => (Array.isArray(value) ? value : typeof value === 'string' ? [value] : [])
 
 /** For values that have an order. */
 const ORDERED: ReadonlySet<How> = new Set<How>(['up', 'down', 'past', 'below'])
@@ -34,6 +38,9 @@ function wants({ how, from, to }: Params, field: Field, catalogue: Catalogue): (
     case 'down': return (change) => !isEmpty(change.old) && !isEmpty(change.new) && key(change.new) < key(change.old)
     // Having had no value is not having been beyond it.
     case 'past': return (change) => !isEmpty(to) && !isEmpty(change.new) && key(change.new) > key(to) && (isEmpty(change.old) || key(change.old) <= key(to))
+    // One of those that are named came or went, whatever else did.
+    case 'gains': return (change) => listOf(to).some((one) => listOf(change.new).includes(one) && !listOf(change.old).includes(one))
+    case 'loses': return (change) => listOf(to).some((one) => listOf(change.old).includes(one) && !listOf(change.new).includes(one))
     case 'below': return (change) => !isEmpty(to) && !isEmpty(change.new) && key(change.new) < key(to) && (isEmpty(change.old) || key(change.old) >= key(to))
   }
 }
@@ -46,7 +53,7 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
   params: z.strictObject({ field: z.string().max(100).nullable(), how: z.enum(HOW), from: zValue, to: zValue }),
   form: {
     field: { widget: 'field', writable: false },
-    how: { widget: 'pick', options: HOW.map((value) => ({ value, label: HOW_WORDS[value], ...(ORDERED.has(value) ? { hint: 'for numbers and dates' } : {}) })) },
+    how: { widget: 'pick', options: HOW.map((value) => ({ value, label: HOW_WORDS[value], ...(ORDERED.has(value) ? { hint: 'for numbers and dates' } : LISTS.has(value) ? { hint: 'for several choices, such as labels' } : {}) })) },
     from: { widget: 'value', of: 'field' },
     to: { widget: 'value', of: 'field' },
   },
@@ -55,7 +62,7 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
     const field = key === null ? null : catalogue.field(object, key)
     const parts: SentencePart[] = [say(`a ${oneOf(object)}’s `), word('field', fieldWord(field), 'field'), say(' '), word('how', HOW_WORDS[how], '')]
     const value = (param: 'from' | 'to', given: Value) => word(param, field ? quoteValue(given, field, catalogue) : null, '…')
-    if (how === 'to' || how === 'past' || how === 'below') parts.push(say(' '), value('to', to))
+    if (how === 'to' || how === 'past' || how === 'below' || LISTS.has(how)) parts.push(say(' '), value('to', to))
     if (how === 'fromTo') parts.push(say(' '), value('from', from), say(' to '), value('to', to))
     return parts
   },
@@ -65,6 +72,8 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
     if (ORDERED.has(how) && !FIELD_TYPES[field.type].ordered) {
       return [{ param: 'how', problem: { code: 'unknownOperator', op: HOW_WORDS[how], type: FIELD_TYPES[field.type].word } }]
     }
+    if (LISTS.has(how) && field.type !== 'choices') return [{ param: 'how', problem: { code: 'unknownOperator', op: HOW_WORDS[how], type: FIELD_TYPES[field.type].word } }]
+    if (LISTS.has(how) && isEmpty(to)) return [{ param: 'to', problem: { code: 'missing', what: how === 'gains' ? 'what it gains' : 'what it loses' } }]
     if ((how === 'past' || how === 'below') && isEmpty(to)) return [{ param: 'to', problem: { code: 'missing', what: 'the value to cross' } }]
     if ((how === 'to' || how === 'fromTo') && isEmpty(to)) return [{ param: 'to', problem: { code: 'missing', what: 'the new value' } }]
     return how === 'fromTo' && isEmpty(from) ? [{ param: 'from', problem: { code: 'missing', what: 'the old value' } }] : []
@@ -103,6 +112,9 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
     { say: 'past it from nothing', object: 'deal', params: { field: 'amount', how: 'past', from: null, to: 40_000 }, event: { kind: 'changed', changes: [{ field: 'amount', old: null, new: 50_000 }] }, starts: true },
     { say: 'below a number', object: 'deal', params: { field: 'amount', how: 'below', from: null, to: 40_000 }, event: { kind: 'changed', changes: [{ field: 'amount', old: 40_000, new: 39_999.5 }] }, starts: true },
     { say: 'not below it yet', object: 'deal', params: { field: 'amount', how: 'below', from: null, to: 40_000 }, event: { kind: 'changed', changes: [{ field: 'amount', old: 50_000, new: 40_000 }] }, starts: false },
+    { say: 'a label is added', object: 'deal', params: { field: 'labels', how: 'gains', from: null, to: ['urgent'] }, event: { kind: 'changed', changes: [{ field: 'labels', old: ['press'], new: ['press', 'urgent'] }] }, starts: true },
+    { say: 'another label is added', object: 'deal', params: { field: 'labels', how: 'gains', from: null, to: ['urgent'] }, event: { kind: 'changed', changes: [{ field: 'labels', old: ['urgent'], new: ['urgent', 'press'] }] }, starts: false },
+    { say: 'a label is taken off, with the last of them', object: 'deal', params: { field: 'labels', how: 'loses', from: null, to: ['urgent'] }, event: { kind: 'changed', changes: [{ field: 'labels', old: ['urgent'], new: null }] }, starts: true },
     { say: 'another field', object: 'deal', params: { field: 'amount', how: 'anything', from: null, to: null }, event: { kind: 'changed', changes: [{ field: 'kind', old: null, new: 'hire' }] }, starts: false },
   ],
 })
