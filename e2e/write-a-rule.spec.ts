@@ -56,7 +56,7 @@ test.describe('writing a rule', () => {
     await expect(page.locator('[data-line="step:s1"]')).toContainText('Fix a date with contact name for good')
 
     // New rules are off; switching on says what it means first.
-    await expect(page.getByRole('tab', { name: 'Still to do' })).toBeVisible()
+    await expect(page.getByRole('tab', { name: /^Preflight/ })).toBeVisible()
     await page.locator('[data-switch-on]').click()
     await expect(page.getByRole('dialog', { name: 'Switch the rule on' })).toContainText('Nothing happens to records that are there until they change')
     await page.keyboard.press('Enter')
@@ -73,7 +73,7 @@ test.describe('writing a rule', () => {
     const { id } = (await (await request.post('/api/v1/rules', { data: { name: 'Half a rule', object: 'deal' } })).json()) as { id: number }
     await open(page, `/rules/${id}`)
     await page.locator('[data-switch-on]').click()
-    const panel = page.getByRole('tabpanel', { name: 'Still to do' })
+    const panel = page.getByRole('tabpanel', { name: 'Preflight' })
     await expect(panel).toContainText('when it starts is still to be chosen')
     await panel.getByText('when it starts is still to be chosen').click()
     await expect(page.getByPlaceholder('What starts it?')).toBeFocused()
