@@ -9,7 +9,8 @@ import { sayInstant } from '#core/time/say'
 useHead({ title: 'Rules' })
 const store = useCatalogue()
 const route = useRoute()
-const { data, refresh } = await useFetch('/api/v1/rules', { key: 'rules' })
+// A thousand rules are a long page: it comes at once, and they follow.
+const { data, refresh } = useFetch('/api/v1/rules', { key: 'rules', lazy: true, server: false })
 const calmly = useCalm(() => refresh())
 useLive((message) => {
   if (message.about === 'rules' || message.about === 'run') calmly()
@@ -137,8 +138,8 @@ useKeys({ n: () => { if (store.may('build')) naming.value = true } })
       </div>
     </div>
     <div v-else class="mt-16 text-center">
-      <p class="font-serif text-[20px]">{{ all.length ? 'No rule fits.' : 'There are no rules yet.' }}</p>
-      <p class="quiet mt-1"><template v-if="all.length">Take a word away, or <button type="button" class="word" @click="clear">show all</button>.</template><template v-else>Write one: say when it starts, on which records, and what it does.</template></p>
+      <p class="font-serif text-[20px]">{{ !data ? 'Looking …' : all.length ? 'No rule fits.' : 'There are no rules yet.' }}</p>
+      <p v-if="data" class="quiet mt-1"><template v-if="all.length">Take a word away, or <button type="button" class="word" @click="clear">show all</button>.</template><template v-else>Write one: say when it starts, on which records, and what it does.</template></p>
     </div>
   </div>
 </template>

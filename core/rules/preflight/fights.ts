@@ -1,17 +1,14 @@
 import { OBJECT_WORDS } from '../../records/kinds'
 import { sameValue } from '../../fields/value'
 import { fieldWord, oneOf, sayValue } from '../sentence'
-import { TRIGGERS } from '../triggers'
 import { definePreflight, noted, type PreflightContext, type Reviewed } from './finding'
 import { goThrough, necessary } from './possible'
-import { touchesOf } from './touches'
+import { listening, touchesOf } from './touches'
 import type { Group } from '../../conditions/document'
 
 /** What the triggers of a rule listen to, as texts. */
-function listened(rule: Reviewed, { catalogue }: PreflightContext): ReadonlySet<string> {
-  const names = { catalogue, object: rule.document.object }
-  return new Set(rule.document.triggers.flatMap((trigger) => TRIGGERS[trigger.kind].listen(trigger.params, names).map((listen) => ('field' in listen ? `${listen.field}${listen.on === 'value' ? `=${listen.key}` : ''}` : listen.on))))
-}
+const listened = (rule: Reviewed, { catalogue }: PreflightContext): ReadonlySet<string> =>
+  new Set(listening(rule.document, catalogue).flatMap(({ listens }) => listens.map((listen) => ('field' in listen ? `${listen.field}${listen.on === 'value' ? `=${listen.key}` : ''}` : listen.on))))
 
 /** Whether one change may start both: they listen to the same, or one of them to everything. */
 function together(a: ReadonlySet<string>, b: ReadonlySet<string>): boolean {
@@ -20,6 +17,9 @@ function together(a: ReadonlySet<string>, b: ReadonlySet<string>): boolean {
   return [...a].some((x) => [...b].some((y) => meets(x, y) || meets(y, x)))
 }
 
+/** Records are asked about so many others at the most; where more rules write one field on one start, the first of them say enough. */
+const ASKED_MOST = 20
+
 /** Two rules that write one field of the same records with different values: which of them stands hangs on their order. */
 export const fights = definePreflight({
   kind: 'fights',
@@ -27,10 +27,12 @@ export const fights = definePreflight({
     const { catalogue, moment, data } = context
     const mine = touchesOf(rule.document, catalogue).filter((touch) => touch.object === rule.document.object && touch.field !== 'pipeline')
     const own = listened(rule, context)
+    let asked = 0
     return context.rules.filter((other) => other.on && other.ruleId !== rule.ruleId && other.document.object === rule.document.object).flatMap((other) => {
       const theirs = touchesOf(other.document, catalogue)
       const found = mine.flatMap((a) => theirs.filter((b) => b.object === a.object && b.field === a.field && !(a.value !== undefined && b.value !== undefined && sameValue(a.value, b.value))).map((b) => [a, b] as const))[0]
-      if (!found || !together(own, listened(other, context))) return []
+      if (asked >= ASKED_MOST || !found || !together(own, listened(other, context))) return []
+      asked++
       const both: Group = { kind: 'group', id: 'both', mode: 'all', items: [rule.document.conditions, other.document.conditions] }
       if (goThrough(necessary(both, rule.document.object, catalogue), rule.document.object, catalogue, moment)?.ever === false) return []
       const { count, first } = data.count(rule.document.object, both)

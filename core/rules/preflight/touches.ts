@@ -28,27 +28,40 @@ export function heldAfter(triggers: readonly Trigger[]): Values {
   return Object.fromEntries(Object.entries(first ?? {}).filter(([key, value]) => rest.every((values) => values[key] === value)))
 }
 
-export function touchesOf(rule: RuleDocument, catalogue: Catalogue): readonly StepTouch[] {
+/** Asked of each rule by all others: worked out once for a document and a catalogue. */
+function once<T>(make: (rule: RuleDocument, catalogue: Catalogue) => T): (rule: RuleDocument, catalogue: Catalogue) => T {
+  const known = new WeakMap<RuleDocument, { readonly catalogue: Catalogue; readonly value: T }>()
+  return (rule, catalogue) => {
+    const found = known.get(rule)
+    if (found?.catalogue === catalogue) return found.value
+    const value = make(rule, catalogue)
+    known.set(rule, { catalogue, value })
+    return value
+  }
+}
+
+/** What the triggers of a rule listen to, with their tests. */
+export const listening = once((rule, catalogue) => {
+  const names = { catalogue, object: rule.object }
+  return rule.triggers.map((trigger) => ({ trigger, listens: TRIGGERS[trigger.kind].listen(trigger.params, names), test: TRIGGERS[trigger.kind].compile(trigger.params, names) }))
+})
+
+export const touchesOf = once((rule, catalogue): readonly StepTouch[] => {
   const held = heldAfter(rule.triggers)
   return placedSteps(rule).flatMap(({ step, label, object }) =>
     STEPS[step.kind].touches(step.params, { catalogue, object }, object === rule.object ? held : {}).map((touch) => ({ ...touch, step, label })))
-}
+})
 
 /** The trigger of a rule that a touch may set off; `null` when none can be. */
 export function startedBy(touch: Touch, from: Values, rule: RuleDocument, catalogue: Catalogue, moment: Moment): Trigger | null {
   if (touch.object !== rule.object) return null
-  const names = { catalogue, object: rule.object }
   const field = catalogue.field(touch.object, touch.field)
-  const found = rule.triggers.find((trigger) => {
-    const kind = TRIGGERS[trigger.kind]
-    const test = kind.compile(trigger.params, names)
-    return kind.listen(trigger.params, names).some((listen) => {
+  const found = listening(rule, catalogue).find(({ listens, test }) => listens.some((listen) => {
       if (listen.on === 'changed') return true
       if (listen.on === 'field') return listen.field === touch.field && (touch.value === undefined || olds(touch, from).some((old) => test({ kind: 'changed', changes: [{ field: touch.field, old, new: touch.value ?? null }] })))
       if (listen.on === 'value') return listen.field === touch.field && (touch.value === undefined || (field !== null && !isEmpty(touch.value) && catalogue.compared(field, touch.value) === listen.key))
       return false
-    })
-  })
+    }))?.trigger ?? null
   if (!found) return null
   // What was just written may keep its conditions from holding.
   if (touch.value === undefined) return found
