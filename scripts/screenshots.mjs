@@ -73,7 +73,7 @@ try {
     { name: 'journal', path: '/journal' },
     { name: 'decision-table', path: ruleCalled('Renewed, thank them'), then: async (page) => { await page.locator('[data-holes]').waitFor() } },
     { name: 'preflight', path: '/preflight' },
-    { name: 'versions', path: ruleCalled('Site visit booked'), then: async (page) => { await page.getByRole('tab', { name: 'Versions' }).click(); await page.getByText('Version 2').waitFor() } },
+    { name: 'versions', path: ruleCalled('Site visit booked'), then: async (page) => { await page.getByRole('tab', { name: 'Versions' }).click(); await page.getByRole('list', { name: 'Versions, the newest first' }).getByText('Version 2').waitFor() } },
     { name: 'paths', path: '/rules/13', then: async (page) => { await page.locator('[data-see]').nth(2).click(); await page.getByText('only the way it goes').waitFor() } },
     { name: 'import', path: `/data/${importId}` },
     

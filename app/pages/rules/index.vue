@@ -48,7 +48,7 @@ const hands = computed(() => [...new Set(all.value.flatMap((rule) => [rule.chang
 const filtered = computed(() => [words, state, about, start, field, person, trouble].some((one) => one.value !== ''))
 const clear = (): void => { typing.value = ''; void navigateTo({ query: {} }, { replace: true }) }
 
-const ROW_PX = 76
+const ROW_PX = 69
 const scroller = useTemplateRef<HTMLElement>('scroller')
 const virtualizer = useVirtualizer(computed(() => ({ count: lines.value.length, getScrollElement: () => scroller.value, estimateSize: () => ROW_PX, overscan: 8, initialRect: { width: 1200, height: 640 } })))
 const shown = computed(() => virtualizer.value.getVirtualItems().flatMap((item) => {
@@ -146,6 +146,6 @@ useKeys({ n: () => { if (store.may('build')) naming.value = true } })
 
 <style scoped>
 .cols { display: grid; grid-template-columns: 72px 48px minmax(0, 1fr) 130px 56px 150px; column-gap: 12px; }
-.pick { background: transparent; text-decoration: underline; text-decoration-color: var(--violet); text-underline-offset: 4px; max-width: 190px; font-weight: 500; }
+.pick { background: transparent; text-decoration: underline; text-decoration-color: var(--violet); text-underline-offset: 4px; max-width: 190px; font-weight: 500; field-sizing: content; }
 .pick option { background: var(--paper); color: var(--ink); }
 </style>
