@@ -73,3 +73,19 @@ export async function setRule(request: APIRequestContext, id: number, state: 'on
   const answer = await request.post(`/api/v1/rules/${id}/state`, { data: { state } })
   expect(answer.ok(), await answer.text()).toBe(true)
 }
+
+/** Rules of a test file are put away after each test: others count which rules name a stage, and what runs. `keep` takes in one that was made otherwise. */
+export function ownRules(): { readonly newRule: typeof newRule; readonly keep: (id: number) => void } {
+  const mine: number[] = []
+  test.afterEach(async ({ request }) => {
+    for (const id of mine.splice(0)) await setRule(request, id, 'archived')
+  })
+  return {
+    keep: (id) => { mine.push(id) },
+    async newRule(request, name, parts) {
+      const id = await newRule(request, name, parts)
+      mine.push(id)
+      return id
+    },
+  }
+}

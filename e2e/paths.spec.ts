@@ -1,17 +1,7 @@
-import type { APIRequestContext } from '@playwright/test'
-import { expect, newDeal, newRule as ruleOn, open, setRule, test, type RuleParts } from './app'
+import { expect, newDeal, open, ownRules, setRule, test } from './app'
 
 const enters = (stage: string) => ({ id: 't1', kind: 'entersStage', params: { stage } })
-/** Rules of a test are put away after it: others count which rules name a stage, and what runs. */
-const mine: number[] = []
-async function newRule(request: APIRequestContext, name: string, parts: RuleParts): Promise<number> {
-  const id = await ruleOn(request, name, parts)
-  mine.push(id)
-  return id
-}
-test.afterEach(async ({ request }) => {
-  for (const id of mine.splice(0)) await setRule(request, id, 'archived')
-})
+const { newRule, keep } = ownRules()
 const set = (id: string, field: string, value: unknown) => ({ id, kind: 'setField', params: { field, source: { from: 'value', value } } })
 
 test('a rule with paths is written by keyboard, sends each deal its own way, and the run shows which', async ({ page, request }) => {
@@ -22,7 +12,7 @@ test('a rule with paths is written by keyboard, sends each deal its own way, and
   await expect(page).toHaveURL(/\/rules\/\d+$/)
   await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
   const id = Number(new URL(page.url()).pathname.split('/').at(-1))
-  mine.push(id)
+  keep(id)
   const choose = async (place: string, words: string) => {
     await expect(page.getByPlaceholder(place)).toBeFocused()
     await page.keyboard.type(words)

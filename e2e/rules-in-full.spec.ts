@@ -2,24 +2,18 @@ import AxeBuilder from '@axe-core/playwright'
 import type { APIRequestContext, Page } from '@playwright/test'
 import { STEPS, STEP_NAMES } from '../core/rules/steps'
 import { TRIGGERS, TRIGGER_NAMES } from '../core/rules/triggers'
-import { expect, newDeal, newRule as ruleOn, open, setRule, test, type RuleParts } from './app'
+import { expect, newDeal, open, ownRules, setRule, test } from './app'
 
-const mine: number[] = []
-async function newRule(request: APIRequestContext, name: string, parts: RuleParts): Promise<number> {
-  const id = await ruleOn(request, name, parts)
-  mine.push(id)
-  return id
-}
-test.afterEach(async ({ request }) => {
-  for (const id of mine.splice(0)) await setRule(request, id, 'archived')
-})
+const { newRule, keep } = ownRules()
 
 const enters = (stage: string) => ({ id: 't1', kind: 'entersStage', params: { stage } })
 const set = (id: string, field: string, value: unknown) => ({ id, kind: 'setField', params: { field, source: { from: 'value', value } } })
 const move = (stage: string) => ({ id: 's1', kind: 'moveStage', params: { stage, backwards: true, across: false } })
-const values = async (request: APIRequestContext, id: number) => ((await (await request.get(`/api/v1/records/deal/${id}`)).json()) as { values: Record<string, unknown> }).values
-const change = (request: APIRequestContext, id: number, given: object) => request.patch(`/api/v1/records/deal/${id}`, { data: { values: given } })
-const runsOf = async (request: APIRequestContext, rule: number) => ((await (await request.get('/api/v1/runs', { params: { rule, all: 'true', limit: 200 } })).json()) as { lines: { id: number; state: string; outcome: string; ref: { id: number } }[] }).lines
+/** A connection that was idle may be closed by the server just as it is used again: reading is then tried anew. */
+const ANEW = { maxRetries: 2 } as const
+const values = async (request: APIRequestContext, id: number) => ((await (await request.get(`/api/v1/records/deal/${id}`, ANEW)).json()) as { values: Record<string, unknown> }).values
+const change = (request: APIRequestContext, id: number, given: object) => request.patch(`/api/v1/records/deal/${id}`, { data: { values: given }, ...ANEW })
+const runsOf = async (request: APIRequestContext, rule: number) => ((await (await request.get('/api/v1/runs', { params: { rule, all: 'true', limit: 200 }, ...ANEW })).json()) as { lines: { id: number; state: string; outcome: string; ref: { id: number } }[] }).lines
 async function begin(page: Page, name: string): Promise<number> {
   await open(page, '/rules')
   await page.keyboard.press('n')
@@ -28,7 +22,7 @@ async function begin(page: Page, name: string): Promise<number> {
   await expect(page).toHaveURL(/\/rules\/\d+$/)
   await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
   const id = Number(new URL(page.url()).pathname.split('/').at(-1))
-  mine.push(id)
+  keep(id)
   return id
 }
 async function choose(page: Page, place: string, words: string): Promise<void> {
@@ -124,7 +118,7 @@ test('records that match at switch-on are let through; a run, and all of a day, 
   const marks = ['Through A', 'Through B', 'Through C'].map((one) => `${one} ${process.pid}`)
   const deals = await Promise.all(marks.map((reference) => newDeal(request, { reference, units: 1 })))
   const { id } = (await (await request.post('/api/v1/rules', { data: { name: 'Let through', object: 'deal' } })).json()) as { id: number }
-  mine.push(id)
+  keep(id)
   const only = { kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'condition', id: 'c1', field: 'reference', op: 'isAnyOf', not: false, params: { values: marks } }] }
   await request.put(`/api/v1/rules/${id}/draft`, { data: { rev: 1, document: { format: 1, name: 'Let through', description: '', object: 'deal', triggers: [enters('ren-ended')], conditions: only, steps: [set('s1', 'units', 5)] } } })
   await open(page, `/rules/${id}`)
@@ -195,7 +189,7 @@ test('a rule is kept as a file, begun from one, and refused with the line and th
   await open(page, '/rules')
   await page.locator('input[type=file]').setInputFiles({ name: 'rule.yaml', mimeType: 'application/yaml', buffer: Buffer.from(text.replace('Kept as a file', 'Begun from a file')) })
   await expect(page).toHaveURL(/\/rules\/\d+$/)
-  mine.push(Number(new URL(page.url()).pathname.split('/').at(-1)))
+  keep(Number(new URL(page.url()).pathname.split('/').at(-1)))
   await expect(page.getByLabel('Name of the rule')).toHaveValue('Begun from a file')
   await expect(page.locator('[data-state]')).toContainText('Draft')
   const refusal = async (given: string) => {
@@ -232,7 +226,7 @@ test('records are made, qualified and unlinked by rules, and what a run made goe
   const create = async (object: string, given: object) => ((await (await request.post(`/api/v1/records/${object}`, { data: { values: given } })).json()) as { ref: { id: number } }).ref.id
   const document = async (name: string, object: string, steps: readonly object[]) => {
     const { id } = (await (await request.post('/api/v1/rules', { data: { name, object } })).json()) as { id: number }
-    mine.push(id)
+    keep(id)
     const saved = await request.put(`/api/v1/rules/${id}/draft`, { data: { rev: 1, document: { format: 1, name, description: '', object, triggers: [{ id: 't1', kind: 'byHand', params: { button: name, facts: [], questions: [] } }], conditions: { kind: 'group', id: 'c0', mode: 'all', items: [] }, steps } } })
     expect(saved.ok(), await saved.text()).toBe(true)
     await setRule(request, id, 'on')
@@ -280,7 +274,7 @@ test('a deal is not moved beside an open one of its company unless that is allow
 
 test('params that do not fit are refused by path for every kind of step and trigger', async ({ request }) => {
   const { id } = (await (await request.post('/api/v1/rules', { data: { name: 'Refused', object: 'deal' } })).json()) as { id: number }
-  mine.push(id)
+  keep(id)
   const send = async (parts: object) => {
     const answer = await request.put(`/api/v1/rules/${id}/draft`, { data: { rev: 1, document: { format: 1, name: 'Refused', description: '', object: 'deal', triggers: [], steps: [], conditions: { kind: 'group', id: 'c0', mode: 'all', items: [] }, ...parts } } })
     return [answer.status(), ((await answer.json()) as { places: { path: string }[] }).places[0]?.path]

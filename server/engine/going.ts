@@ -26,30 +26,28 @@ function keep(workspace: Workspace, record: RecordSnapshot, links: readonly Link
   workspace.world.forget(record)
 }
 
-/** Deletes a record that a rule made, when the run is taken back: no rule hears of it. The caller has the transaction. */
-export function deleteQuietly(workspace: Workspace, ref: RecordRef, personId: string, chain: ChainPlace): void {
+/** Takes a record out and keeps what brings it back; answers every record that is touched, none when it is not there. The caller has the transaction. */
+function takeOut(workspace: Workspace, ref: RecordRef, personId: string, chain: ChainPlace, rulesOff: boolean): readonly RecordRef[] {
   const { store, world } = workspace
   const record = store.records.read(ref)
-  if (!record) return
+  if (!record) return []
   const links = store.links.take(ref)
   for (const { from, to } of links) if (!sameRef(from, ref)) store.links.mend(from, to.object)
   const changes = Object.entries(record.values).flatMap(([field, value]) => (isEmpty(value) ? [] : [{ field, old: value, new: null }]))
-  const event = world.log(ref, 'deleted', changes, { by: 'person', personId }, chain, true, workspace.clock.nowMs())
+  const event = world.log(ref, 'deleted', changes, { by: 'person', personId }, chain, rulesOff, workspace.clock.nowMs())
   keep(workspace, record, links, event, personId, { intoId: null, intoSeq: null, linksGiven: [], tasksGiven: [] })
+  return [ref, ...links.map(({ from, to }) => (sameRef(from, ref) ? to : from))]
 }
+
+/** Deletes a record that a rule made, when the run is taken back: no rule hears of it. The caller has the transaction. */
+export const deleteQuietly = (workspace: Workspace, ref: RecordRef, personId: string, chain: ChainPlace): readonly RecordRef[] => takeOut(workspace, ref, personId, chain, true)
 
 /** Deletes a record. Its history, runs and tasks stay, and it can be brought back. Rules that wait for this run. */
 export function deleteRecord(workspace: Workspace, ref: RecordRef, personId: string): readonly RunReport[] {
-  const { db, store, world } = workspace
-  db.together(() => {
-    const record = store.records.read(ref)
-    if (!record) throw refuse('id', `there is no ${ref.object} ${ref.id}`)
-    const links = store.links.take(ref)
-    for (const { from, to } of links) if (!sameRef(from, ref)) store.links.mend(from, to.object)
-    const changes = Object.entries(record.values).flatMap(([field, value]) => (isEmpty(value) ? [] : [{ field, old: value, new: null }]))
-    const event = world.log(ref, 'deleted', changes, { by: 'person', personId }, newChain(), false, workspace.clock.nowMs())
-    keep(workspace, record, links, event, personId, { intoId: null, intoSeq: null, linksGiven: [], tasksGiven: [] })
-    workspace.live.tell({ about: 'records', refs: [ref, ...links.map(({ from, to }) => (sameRef(from, ref) ? to : from))] })
+  workspace.db.together(() => {
+    const touched = takeOut(workspace, ref, personId, newChain(), false)
+    if (touched.length === 0) throw refuse('id', `there is no ${ref.object} ${ref.id}`)
+    workspace.live.tell({ about: 'records', refs: touched })
   })
   return workspace.drain()
 }

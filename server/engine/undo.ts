@@ -53,7 +53,7 @@ export function undoRun(workspace: Workspace, runId: number, personId: string): 
   for (const { id } of plan.tasks) tasks.withdraw(id, personId, workspace.clock.nowMs())
   for (const { from, to } of plan.unlink) { workspace.world.unlink(from, to, cause); touched.push(from, to) }
   for (const { from, to, role } of plan.link) { workspace.world.link(from, to, cause, role); touched.push(from, to) }
-  for (const { ref } of plan.remove) { deleteQuietly(workspace, ref, personId, chain); touched.push(ref) }
+  for (const { ref } of plan.remove) touched.push(...deleteQuietly(workspace, ref, personId, chain))
   runs.setUndone(runId, personId, workspace.clock.nowMs())
   return { plan, touched }
 }

@@ -21,7 +21,10 @@ function cellsFor(pieces: readonly Piece[] | null): readonly Cell[] | null {
   let stretch: Piece[] = []
   const close = () => {
     const [first, last] = [stretch[0], stretch.at(-1)]
-    if (first && last) cells.push({ is: 'band', ...edge(first, 'from'), ...edge(last, 'to') })
+    if (first && last) {
+      const [from, to] = [borderOf(first, 'from'), borderOf(last, 'to')]
+      cells.push({ is: 'band', from: from.at, fromIn: from.belongs, to: to.at, toIn: to.belongs })
+    }
     stretch = []
   }
   for (const piece of pieces) {
@@ -39,12 +42,9 @@ function cellsFor(pieces: readonly Piece[] | null): readonly Cell[] | null {
 
 const meets = (a: Piece, b: Piece): boolean => (a.piece === 'between' && b.piece === 'point' ? a.to === b.at : a.piece === 'point' && b.piece === 'between' && a.at === b.from)
 
-type Edges = { readonly from: number | string | null; readonly fromIn: boolean } & { readonly to: number | string | null; readonly toIn: boolean }
-function edge<E extends 'from' | 'to'>(piece: Piece, end: E): E extends 'from' ? Pick<Edges, 'from' | 'fromIn'> : Pick<Edges, 'to' | 'toIn'>
-function edge(piece: Piece, end: 'from' | 'to'): object {
-  const at = piece.piece === 'point' ? piece.at : piece.piece === 'between' ? piece[end] : null
-  return { [end]: at, [`${end}In`]: piece.piece === 'point' }
-}
+/** Where a stretch begins or ends, and whether that border belongs to it. */
+const borderOf = (piece: Piece, end: 'from' | 'to'): { readonly at: number | string | null; readonly belongs: boolean } =>
+  piece.piece === 'point' ? { at: piece.at, belongs: true } : { at: piece.piece === 'between' ? piece[end] : null, belongs: false }
 
 /** More rows for one hole than this are not written by themselves. */
 const ROWS_FOR_HOLE = 12

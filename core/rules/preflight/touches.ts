@@ -57,11 +57,11 @@ export function startedBy(touch: Touch, from: Values, rule: RuleDocument, catalo
   if (touch.object !== rule.object) return null
   const field = catalogue.field(touch.object, touch.field)
   const found = listening(rule, catalogue).find(({ listens, test }) => listens.some((listen) => {
-      if (listen.on === 'changed') return true
-      if (listen.on === 'field') return listen.field === touch.field && (touch.value === undefined || olds(touch, from).some((old) => test({ kind: 'changed', changes: [{ field: touch.field, old, new: touch.value ?? null }] })))
-      if (listen.on === 'value') return listen.field === touch.field && (touch.value === undefined || (field !== null && !isEmpty(touch.value) && catalogue.compared(field, touch.value) === listen.key))
-      return false
-    }))?.trigger ?? null
+    if (listen.on === 'changed') return true
+    if (listen.on === 'field') return listen.field === touch.field && (touch.value === undefined || olds(touch, from).some((old) => test({ kind: 'changed', changes: [{ field: touch.field, old, new: touch.value ?? null }] })))
+    if (listen.on === 'value') return listen.field === touch.field && (touch.value === undefined || (field !== null && !isEmpty(touch.value) && catalogue.compared(field, touch.value) === listen.key))
+    return false
+  }))?.trigger ?? null
   if (!found) return null
   // What was just written may keep its conditions from holding.
   if (touch.value === undefined) return found
