@@ -35,7 +35,8 @@ export const FIELDS: readonly FieldDefinition[] = [
     siteRole: { label: 'Role at site', type: 'choice', choices: ['Head baker', 'Chef', 'Pharmacist', 'Site manager', 'Owner', 'Brewer', 'Festival crew'] },
     buyingRole: { label: 'Buying role', type: 'choice', choices: ['Decides', 'Advises', 'Pays', 'Uses it'] },
     language: { label: 'Language', type: 'choice', choices: ['English', 'Portuguese', 'Polish', 'French'] },
-    birthday: { label: 'Birthday', type: 'date' },
+    birthday: { label: 'Birthday', type: 'date', indexed: true },
+    zone: { label: 'Time zone', type: 'text', description: 'As in the IANA database: America/Halifax' },
     optedOut: { label: 'Opted out', type: 'yesNo' },
     createdAt: KEPT.createdAt,
   }),
@@ -49,7 +50,8 @@ export const FIELDS: readonly FieldDefinition[] = [
     region: { label: 'Region', type: 'text' },
     coldVolume: { label: 'Cold volume', type: 'number', description: 'Cubic metres' },
     lastInspection: { label: 'Last inspection', type: 'date' },
-    hygieneUntil: { label: 'Hygiene certificate valid until', type: 'date' },
+    hygieneUntil: { label: 'Hygiene certificate valid until', type: 'date', indexed: true },
+    contractEnd: { label: 'Contract end', type: 'date', indexed: true },
     createdAt: KEPT.createdAt,
   }),
 ]
@@ -66,7 +68,7 @@ export const PIPELINES = [
 /** The people; the one who is away is so from three days before `today` for two weeks. */
 export function peopleAt(today: string): readonly Person[] {
   const person = (id: string, name: string, team: string, title: string, more: Partial<Person> = {}): Person => ({
-    id, name, email: `${id}@larkmoor.example`, role: 'owner', team, title, awayFrom: null, awayTo: null, deputyId: null, active: true, ...more,
+    id, name, email: `${id}@larkmoor.example`, role: 'owner', team, title, awayFrom: null, awayTo: null, deputyId: null, active: true, zone: null, ...more,
   })
   return [
     person('ines', 'Ines Calloway', 'Operations', 'Sales operations specialist', { role: 'specialist' }),
@@ -86,7 +88,7 @@ export function factsAt(today: string): WorkspaceFacts {
   const week = workCalendar({ workdays: [1, 2, 3, 4, 5], holidays: [] })
   const workdayFrom = (date: string): string => (isWorkday(date, week) ? date : workdayFrom(addDays(date, 1)))
   return {
-    name: 'Larkmoor Cold Rooms', zone: 'Europe/Lisbon', locale: 'en-GB', currency: 'EUR', demo: true, workdays: [1, 2, 3, 4, 5],
+    name: 'Larkmoor Cold Rooms', zone: 'Europe/Lisbon', locale: 'en-GB', currency: 'EUR', demo: true, workdays: [1, 2, 3, 4, 5], opensAt: 540, closesAt: 1080,
     holidays: [
       { date: workdayFrom(addDays(today, 9)), name: 'Founders’ day' },
       { date: workdayFrom(addMonths(today, 1)), name: 'Midwinter holiday' },

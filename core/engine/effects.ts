@@ -18,6 +18,8 @@ export type Effect =
   | { readonly effect: 'unlink'; readonly from: RecordRef; readonly to: RecordRef; readonly name: string }
   /** Tells somebody in the app. */
   | { readonly effect: 'notice'; readonly personId: string; readonly subject: string; readonly body: string }
+  /** Ends whatever waits for a record, of other runs than this one. */
+  | { readonly effect: 'endWaits'; readonly ref: RecordRef; readonly because: string }
   /** Somebody's turn was taken. */
   | { readonly effect: 'turn' }
   /** Links two records, in the direction in which links are kept; `name` is the other one's, for telling. */
@@ -32,7 +34,12 @@ export interface TaskDraft {
   readonly priority: Priority
   /** Plain date. */
   readonly due: string
-  readonly assigneeId: string
+  /** `null` for a task that lies in a queue. */
+  readonly assigneeId: string | null
+  /** The team whose queue it goes into; `null` when it goes to somebody. */
+  readonly queue: string | null
+  /** When whoever has it is reminded, in ms UTC; `null` for never. */
+  readonly remindAt: number | null
 }
 
 /** What leaves the house: put into the outbox in the run's own commit, delivered after it. */
@@ -67,6 +74,10 @@ export type Outcome =
   | { readonly go: 'on'; readonly effects: readonly Effect[]; readonly gives?: Values; readonly say?: string }
   /** The run ends here, as it was meant to. */
   | { readonly go: 'stop'; readonly because: string }
+  /** The run waits here: until a moment, until something happens to the record, or whichever comes first. */
+  | { readonly go: 'wait'; readonly dueMs: number | null; readonly say: string }
+  /** This step is done at a later moment, and the run goes on meanwhile. */
+  | { readonly go: 'later'; readonly dueMs: number; readonly say: string }
   | { readonly go: 'skip'; readonly reason: SkipReason }
   | { readonly go: 'fail'; readonly reason: FailReason }
 

@@ -11,6 +11,7 @@ import type { StepContext, Way } from '../rules/step'
 import { STEPS } from '../rules/steps'
 import type { Step } from '../rules/document'
 import { dateAt } from '../time/dates'
+import { sayInstant } from '../time/say'
 import type { Effect, Outcome } from './effects'
 import type { CompiledRule, Hit, Matcher } from './matcher'
 import { momentAt } from './moment'
@@ -89,7 +90,7 @@ function run(world: World, { rule, because }: Hit, event: ChangeEvent, mishap: s
   // The first change of a chain has nothing before it.
   const earlier = depth === 0 ? null : world.runInChain(chainId, rule.ruleId, ref)
   const runId = world.openRun({
-    ruleId: rule.ruleId, versionId: rule.versionId, ref, occurrence: `event:${event.seq}`, eventSeq: event.seq, chainId, depth, because,
+    ruleId: rule.ruleId, versionId: rule.versionId, ref, occurrence: event.cause.by === 'clock' ? event.cause.starts.occurrence : `event:${event.seq}`, eventSeq: event.seq, chainId, depth, because,
   })
   if (runId === null) return null
   const steps: StepRecord[] = []
@@ -105,6 +106,10 @@ function run(world: World, { rule, because }: Hit, event: ChangeEvent, mishap: s
     steps.push(failed)
     return close('failed', null, [])
   }
+  if (event.cause.by === 'clock' && event.cause.starts.missed) {
+    const { dueMs } = event.cause.starts
+    return close('stopped', { code: 'missed', atMs: dueMs, say: `it was due on ${sayInstant(dueMs, world.catalogue().workspace.zone)}, when nothing ran` }, [])
+  }
   if (earlier !== null) return close('stopped', { code: 'circle', runId: earlier }, [])
   if (depth >= DEPTH_MOST) return close('stopped', { code: 'tooDeep', depth }, [])
 
@@ -118,11 +123,17 @@ function run(world: World, { rule, because }: Hit, event: ChangeEvent, mishap: s
   if (!rule.conditions.test(subject, moment)) return close('stopped', { code: 'conditions' }, seen)
 
   const walk: Walk = { world, rule, own: ref, event, runId, because, moment, before: subject.before, steps, position: 0, again: null, results: answersIn(event) }
-  return runSteps(walk, rule.document.steps, ref) === 'failed' ? close('failed', null, seen) : close('done', null, seen)
+  return close(stateBehind(walk, runSteps(walk, rule.document.steps, ref)), null, seen)
+}
+
+/** What a run is once its steps were gone through as far as they go now. */
+export function stateBehind({ world, runId, rule }: Walk, going: Going): RunEnd['state'] {
+  if (going === 'failed') return 'failed'
+  return going === 'waiting' || (rule.waits && world.waitsOfRun(runId) > 0) ? 'waiting' : 'done'
 }
 
 /** What was answered by whoever started the run, by the keys under which steps name it. */
-function answersIn({ cause }: ChangeEvent): Values {
+export function answersIn({ cause }: ChangeEvent): Values {
   const starts = cause.by === 'person' ? cause.starts : undefined
   return starts?.triggerId ? Object.fromEntries(Object.entries(starts.answers).map(([key, value]) => [resultKey(starts.triggerId ?? '', key), value])) : {}
 }
@@ -135,7 +146,7 @@ function restOf(world: World, { ruleId, document: { repeats } }: CompiledRule, r
 }
 
 /** A run on its way through the steps. */
-interface Walk extends Chooser {
+export interface Walk extends Chooser {
   readonly world: World
   readonly event: ChangeEvent
   readonly runId: number
@@ -145,8 +156,8 @@ interface Walk extends Chooser {
   results: Values
   /** How many steps have been recorded. */
   position: number
-  /** For a run that is tried again: what was done before and is not done twice, and who wants it. */
-  readonly again: { readonly done: readonly DoneStep[]; readonly personId: string } | null
+  /** For a run that goes on: what was done before and is not done twice, and who wants it tried again, where somebody does. */
+  readonly again: { readonly done: readonly DoneStep[]; readonly personId: string | null } | null
 }
 
 /** A step that a run went through before. */
@@ -155,11 +166,11 @@ export interface DoneStep {
   readonly result: StepRecord
 }
 
-type Going = 'on' | 'stopped' | 'failed'
+export type Going = 'on' | 'stopped' | 'failed' | 'waiting'
 
 const wroteFields = (result: StepRecord): boolean => result.state === 'done' && result.wrote.some((wrote) => wrote.what === 'fields')
 
-function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Going {
+export function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Going {
   const { world, event } = walk
   const readAgain = () => (sameRef(ref, event.ref) ? recordOf(world, event) : world.read(ref))
   let current = readAgain()
@@ -174,10 +185,8 @@ function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Going {
     const context = current && contextOf(walk, step, current)
     const way = context && STEPS[step.kind].ways ? chooseWay(walk, step, context) : null
     const done = !context ? GONE : way ? way.result : runStep(walk, step, context)
-    const result: StepRecord = { ...done, ...(sameRef(ref, walk.event.ref) ? {} : { on: ref }), ...(walk.again ? { againBy: walk.again.personId } : {}) }
-    world.recordStep(walk.runId, walk.position++, step, result)
-    walk.steps.push(result)
-    keepResults(walk, result)
+    if (done.state === 'waiting') return 'waiting'
+    const result = record(walk, step, ref, done)
     if (result.state === 'failed') return 'failed'
     if (result.state === 'done' && result.wrote.some((wrote) => wrote.what === 'stop')) return 'stopped'
     const going = goInside(walk, way?.way ?? null)
@@ -185,6 +194,15 @@ function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Going {
     if (way || wroteFields(result)) current = readAgain()
   }
   return 'on'
+}
+
+/** Keeps what came of a step. */
+export function record(walk: Walk, step: Step, ref: RecordRef, done: StepRecord): StepRecord {
+  const result: StepRecord = { ...done, ...(sameRef(ref, walk.event.ref) ? {} : { on: ref }), ...(walk.again?.personId ? { againBy: walk.again.personId } : {}) }
+  walk.world.recordStep(walk.runId, walk.position++, step, result)
+  walk.steps.push(result)
+  keepResults(walk, result)
+  return result
 }
 
 /** What a step gave is at hand for those further down. */
@@ -236,19 +254,28 @@ export function retryRun(world: World, rule: CompiledRule, event: ChangeEvent, r
       return { runId, ruleId: rule.ruleId, ruleName: rule.document.name, ref: event.ref, state: 'stopped', stop, steps }
     }
   }
-  const state = runSteps(walk, rule.document.steps, event.ref) === 'failed' ? 'failed' : 'done'
+  const state = stateBehind(walk, runSteps(walk, rule.document.steps, event.ref))
   world.closeRun(runId, { state, stop: null, seen })
   return { runId, ruleId: rule.ruleId, ruleName: rule.document.name, ref: event.ref, state, stop: null, steps }
 }
 
 const GONE: StepRecord = { state: 'failed', reason: { code: 'refused', reason: 'the record is no longer there' } }
 
-function runStep(walk: Walk, step: Step, context: StepContext): StepRecord {
+export function runStep(walk: Walk, step: Step, context: StepContext): StepRecord | { readonly state: 'waiting' } {
   const outcome: Outcome = STEPS[step.kind].run(step.params, context)
   switch (outcome.go) {
     case 'skip': return { state: 'skipped', reason: outcome.reason }
     case 'fail': return { state: 'failed', reason: outcome.reason }
     case 'stop': return { state: 'done', wrote: [{ what: 'stop', because: outcome.because }] }
+    case 'wait': case 'later': {
+      const { world, rule, event, runId } = walk
+      const { anchor, awaited } = STEPS[step.kind].waitsFor(step.params)
+      const { object, id } = context.record
+      if (!sameRef(context.record, event.ref)) return { state: 'skipped', reason: { code: 'own', say: 'only the rule’s own record can be waited for' } }
+      if (event.kind === 'deleted') return { state: 'skipped', reason: { code: 'own', say: 'the record was deleted' } }
+      world.wait({ runId, ruleId: rule.ruleId, ref: { object, id }, stepId: step.id, then: outcome.go === 'wait' ? 'go' : 'do', dueMs: outcome.dueMs, anchor, awaited })
+      return outcome.go === 'wait' ? { state: 'waiting' } : { state: 'done', wrote: [{ what: 'planned', dueMs: outcome.dueMs, say: outcome.say }] }
+    }
     case 'on': {
       const { event } = walk
       const onGone = event.kind === 'deleted' && outcome.effects.some((effect) => (effect.effect === 'write' && sameRef(effect.ref, event.ref)) || ((effect.effect === 'link' || effect.effect === 'unlink') && (sameRef(effect.from, event.ref) || sameRef(effect.to, event.ref))) || (effect.effect === 'create' && (effect.linkTo.some((to) => sameRef(to, event.ref)) || (effect.linkFrom !== null && sameRef(effect.linkFrom, event.ref)))))
@@ -273,9 +300,9 @@ function runStep(walk: Walk, step: Step, context: StepContext): StepRecord {
 function carryOut({ world, rule, event, runId, because }: Walk, step: Step, record: RecordRef, effect: Effect, made: RecordRef | null): readonly Wrote[] | { readonly code: 'refused'; readonly reason: string } {
   const { ruleId } = rule
   if (effect.effect === 'task') {
-    const { ref, title, notes, taskKind, priority, due, assigneeId } = effect.task
-    const taskId = world.createTask({ ref, title, notes, taskKind, priority, due, assigneeId, runId, ruleId, stepId: step.id, because: `${rule.document.name}: ${because}` })
-    return [{ what: 'task', taskId, title, assigneeId, due }]
+    const { ref, title, notes, taskKind, priority, due, assigneeId, queue, remindAt } = effect.task
+    const taskId = world.createTask({ ref, title, notes, taskKind, priority, due, assigneeId, queue, remindAt, runId, ruleId, stepId: step.id, because: `${rule.document.name}: ${because}` })
+    return [{ what: 'task', taskId, title, assigneeId, ...(queue === null ? {} : { queue }), due }]
   }
   if (effect.effect === 'send') {
     const { recipient, subject } = effect.message
@@ -288,6 +315,10 @@ function carryOut({ world, rule, event, runId, because }: Walk, step: Step, reco
   if (effect.effect === 'notice') {
     world.tell(effect.personId, { ref: { object: record.object, id: record.id }, ruleId, runId, stepId: step.id, subject: effect.subject, body: effect.body })
     return [{ what: 'notice', personId: effect.personId, subject: effect.subject }]
+  }
+  if (effect.effect === 'endWaits') {
+    const runs = endWaits(world, effect.ref, { code: 'ended', say: effect.because }, runId)
+    return runs === 0 ? [] : [{ what: 'ended', runs, because: effect.because }]
   }
   if (effect.effect === 'turn') {
     world.takeTurn(ruleId, step.id)
@@ -311,4 +342,22 @@ function carryOut({ world, rule, event, runId, because }: Walk, step: Step, reco
   const written = world.write(effect.ref, effect.values, cause, { chainId: event.chainId, depth: event.depth + 1 })
   if (!written.ok) return { code: 'refused', reason: written.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; ') }
   return written.event ? [{ what: 'fields', eventSeq: written.event.seq, changes: written.event.changes }] : []
+}
+
+/** Ends what waits at a record, but for one run: each ends with the reason, and nothing is held up. Answers how many runs did. */
+export function endWaits(world: World, ref: RecordRef, stop: StopReason, but: number | null = null): number {
+  const ended = new Set<number>()
+  for (const wait of world.waitsOf(ref)) {
+    if (wait.runId === but) continue
+    world.endWait(wait.id)
+    ended.add(wait.runId)
+  }
+  for (const runId of ended) endRun(world, runId, stop)
+  return ended.size
+}
+
+/** Ends a run that waited; one that had failed or ended before stays what it is. */
+export function endRun(world: World, runId: number, stop: StopReason): void {
+  const run = world.openRunOf(runId)
+  if (run?.state === 'waiting') world.closeRun(runId, { state: 'stopped', stop, seen: run.seen })
 }

@@ -4,9 +4,11 @@ import type { Catalogue } from '../fields/catalogue'
 import { isEmpty, type Values } from '../fields/value'
 import type { ChangeEvent } from '../records/record'
 import type { RuleDocument, Trigger } from '../rules/document'
-import { placedBranches } from '../rules/tree'
+import { placedBranches, placedSteps } from '../rules/tree'
 import { namesResults, withResults } from '../rules/results'
 import type { Names } from '../rules/sentence'
+import type { ClockTrigger } from '../rules/clock'
+import { STEPS } from '../rules/steps'
 import { TRIGGERS } from '../rules/triggers'
 import { Bucket } from './bucket'
 
@@ -24,6 +26,10 @@ export interface CompiledRule extends ActiveRule {
   readonly conditions: CompiledGroup
   /** Conditions of the ways of its steps, by the id of the way. */
   readonly ways: ReadonlyMap<string, CompiledGroup>
+  /** Whether any of its steps may wait. */
+  readonly waits: boolean
+  /** Its triggers that go by the clock. */
+  readonly clocks: readonly { readonly triggerId: string; readonly trigger: ClockTrigger }[]
   /** With the results of its steps, where any of them is used; `null` where runs need not carry them along. */
   readonly results: Catalogue | null
 }
@@ -52,6 +58,11 @@ export function compileRule(rule: ActiveRule, catalogue: Catalogue): CompiledRul
   return {
     ...rule,
     results,
+    waits: placedSteps(rule.document).some(({ step }) => STEPS[step.kind].mayWait(step.params)),
+    clocks: rule.document.triggers.flatMap((one) => {
+      const trigger = TRIGGERS[one.kind].clock(one.params, { catalogue, object }, conditions)
+      return trigger ? [{ triggerId: one.id, trigger }] : []
+    }),
     conditions: compileGroup(conditions, object, catalogue),
     ways: branches.length === 0 ? NO_WAYS : new Map(branches.flatMap(({ branch, object: of }) => (branch.when ? [[branch.id, compileGroup(branch.when, of, results ?? catalogue)] as const] : []))),
   }
@@ -69,6 +80,7 @@ export class Matcher {
   constructor(rules: readonly ActiveRule[], private readonly catalogue: Catalogue) {
     this.size = rules.length
     for (const rule of rules) this.add(compileRule(rule, catalogue))
+    this.clocked = [...this.byId.values()].filter((rule) => rule.clocks.length > 0).sort((a, b) => a.order - b.order || a.ruleId - b.ruleId)
   }
 
   private add(rule: CompiledRule): void {
@@ -103,6 +115,10 @@ export class Matcher {
 
   /** The rule that somebody started for the record, while it is on. */
   private startOf(event: ChangeEvent): readonly Hit[] {
+    if (event.cause.by === 'clock') {
+      const rule = this.byId.get(event.cause.starts.ruleId)
+      return rule?.document.object === event.ref.object ? [{ rule, because: event.cause.starts.because }] : []
+    }
     const starts = event.cause.by === 'person' ? event.cause.starts : undefined
     const rule = starts && this.byId.get(starts.ruleId)
     if (!starts || rule?.document.object !== event.ref.object) return []
@@ -110,6 +126,14 @@ export class Matcher {
     const trigger = rule.document.triggers.find((one) => one.id === starts.triggerId)
     const who = event.cause.by === 'person' ? (this.catalogue.person(event.cause.personId)?.name ?? event.cause.personId) : ''
     return [{ rule, because: trigger ? `${TRIGGERS[trigger.kind].because(trigger.params, event, names)} by ${who}` : `it matched when ${who} switched the rule on` }]
+  }
+
+  /** Rules that go by the clock, in the order in which they run. */
+  readonly clocked: readonly CompiledRule[]
+
+  /** Rules by their numbers. */
+  rule(ruleId: number): CompiledRule | null {
+    return this.byId.get(ruleId) ?? null
   }
 
   /** Whether the rules an event starts hang on what its record holds, so that they change when the record does. */

@@ -1,4 +1,4 @@
-import { sayDay } from '../time/say'
+import { sayDay, sayInstant } from '../time/say'
 import { sayFail, saySkip } from './effects'
 import type { RunReport } from './handle-event'
 import { endedQuietly, sayStop, type StepRecord, type Wrote } from './world'
@@ -11,10 +11,13 @@ const FOLLOWING = new Set(['pipeline', 'stageSince'])
 /** What one effect left behind: "stage: Sized → Quoted", "task for Rosa Amara, due 26 Nov: “Ring …”". */
 export function sayWrote(wrote: Wrote, { catalogue, object }: Names, today: string): string {
   if (wrote.what === 'task') {
-    return `task for ${catalogue.person(wrote.assigneeId)?.name ?? wrote.assigneeId}, due ${sayDay(wrote.due, today)}: “${wrote.title}”`
+    return `task for ${wrote.assigneeId === null ? `the queue of ${wrote.queue ?? ''}` : (catalogue.person(wrote.assigneeId)?.name ?? wrote.assigneeId)}, due ${sayDay(wrote.due, today)}: “${wrote.title}”`
   }
   if (wrote.what === 'way' || wrote.what === 'gave') return wrote.say
   if (wrote.what === 'stop') return `stopped here: ${wrote.because}`
+  if (wrote.what === 'waited') return wrote.say || `waited until ${sayInstant(wrote.toMs, catalogue.workspace.zone)}`
+  if (wrote.what === 'planned') return `${wrote.say}: ${sayInstant(wrote.dueMs, catalogue.workspace.zone)}`
+  if (wrote.what === 'ended') return `${wrote.runs === 1 ? 'one run that waited was' : `${wrote.runs} runs that waited were`} ended: ${wrote.because}`
   if (wrote.what === 'link') return `linked to ${wrote.name}`
   if (wrote.what === 'unlink') return `no longer linked to ${wrote.name}`
   if (wrote.what === 'created') return `made ${wrote.ref.object} “${wrote.name}”`

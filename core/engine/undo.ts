@@ -85,7 +85,8 @@ export function planUndo(ref: RecordRef, steps: readonly StepRecord[], facts: Un
           break
         case 'message': left.push(`the mail to ${wrote.recipient} has left the house`); break
         case 'notice': left.push(`${catalogue.person(wrote.personId)?.name ?? wrote.personId} was told`); break
-        case 'gave': case 'way': case 'stop': break
+        case 'gave': case 'way': case 'stop': case 'waited': case 'planned': break
+        case 'ended': left.push(`what waited was ended: ${wrote.because}`); break
       }
     }
   }

@@ -18,12 +18,14 @@ export interface Chooser {
   readonly moment: Moment
   /** Its values before the change that started the rule. */
   readonly before: Values | null
+  /** The step whose moment has come, where one was put off. */
+  readonly due?: string | undefined
   /** What its steps gave so far, by the keys under which they are named. */
   readonly results?: Values
 }
 
 /** What a step of a rule may look at, for a record. */
-export function contextOf({ world, rule, moment, results }: Chooser, step: Step, record: RecordSnapshot): StepContext {
+export function contextOf({ world, rule, moment, results, due }: Chooser, step: Step, record: RecordSnapshot): StepContext {
   const ref: RecordRef = { object: record.object, id: record.id }
   return {
     catalogue: rule.results ?? world.catalogue(),
@@ -35,6 +37,7 @@ export function contextOf({ world, rule, moment, results }: Chooser, step: Step,
     linkedOf: (of, object) => world.linked(of, object),
     turn: () => world.turn(rule.ruleId, step.id),
     openTasks: (personId) => world.openTasks(personId),
+    due: due === step.id,
     setBy: (field) => world.setBy(ref, field),
     openTask: () => world.openTask(rule.ruleId, step.id, ref),
   }

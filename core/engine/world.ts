@@ -5,7 +5,8 @@ import type { MatchPart } from '../linking/link-by'
 import type { PlacedProblem } from '../problems'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { LinkedRecord } from '../records/subject'
-import type { Cause, ChainPlace, ChangeEvent, RecordSnapshot } from '../records/record'
+import type { Cause, ChainPlace, ChangeEvent, ClockMoment, RecordSnapshot } from '../records/record'
+import type { CompiledRule } from './matcher'
 import type { FailReason, Message, SkipReason, TaskDraft } from './effects'
 
 /** What a run can be. `waiting` belongs to steps that sleep; `stopped` ended early with a reason. */
@@ -21,6 +22,15 @@ export type StopReason =
   | { readonly code: 'circle'; readonly runId: number }
   | { readonly code: 'tooDeep'; readonly depth: number }
   | { readonly code: 'recordGone' }
+  /** Its moment came while nothing ran, longer ago than the rule makes up for. */
+  | { readonly code: 'missed'; readonly atMs: number; readonly say: string }
+  /** While it waited its conditions ceased to hold. */
+  | { readonly code: 'noLonger' }
+  /** While it waited something ended it, in words of that moment. */
+  | { readonly code: 'ended'; readonly say: string }
+
+/** Whether a run got past its conditions: what it did by then stays done, however it ended. */
+export const gotToSteps = (end: Pick<RunEnd, 'state' | 'stop'> | null): boolean => end?.state !== 'stopped' || end.stop?.code === 'noLonger' || end.stop?.code === 'ended'
 
 /** Whether a run ended where it was meant to, before doing anything: nobody on the spot needs to hear of it. */
 export const endedQuietly = (stop: StopReason | null | undefined): boolean => stop?.code === 'conditions' || stop?.code === 'repeats'
@@ -32,6 +42,9 @@ export function sayStop(reason: StopReason): string {
     case 'circle': return `cut: the rule ran for this record in this chain already (run ${reason.runId}), so the rules go round in a circle`
     case 'tooDeep': return `cut: the chain is ${reason.depth} changes deep, more than rules may cause one after another`
     case 'recordGone': return 'the record is no longer there'
+    case 'missed': return `missed: ${reason.say}`
+    case 'noLonger': return 'what it asks for is no longer true'
+    case 'ended': return `ended: ${reason.say}`
   }
 }
 
@@ -39,7 +52,7 @@ export function sayStop(reason: StopReason): string {
 export interface RunIdentity {
   readonly ruleId: number
   readonly ref: RecordRef
-  /** `event:<seq>` for a run started by a change. */
+  /** `event:<seq>` for a run started by a change; of the clock, what names the one moment. */
   readonly occurrence: string
 }
 
@@ -71,6 +84,12 @@ export type Wrote =
   | { readonly what: 'way'; readonly branch: string; readonly say: string; readonly seen: readonly Seen[] }
   /** What the step found, for the steps further down; by the keys under which they name it. */
   | { readonly what: 'gave'; readonly values: Values; readonly say: string }
+  /** The run waited here, from and until these instants. */
+  | { readonly what: 'waited'; readonly fromMs: number; readonly toMs: number; readonly say: string }
+  /** The step itself is to be done later. */
+  | { readonly what: 'planned'; readonly dueMs: number; readonly say: string }
+  /** What waited for a record was ended: so many runs. */
+  | { readonly what: 'ended'; readonly runs: number; readonly because: string }
   /** The run was ended here. */
   | { readonly what: 'stop'; readonly because: string }
   | { readonly what: 'link'; readonly from: RecordRef; readonly to: RecordRef; readonly name: string }
@@ -79,7 +98,7 @@ export type Wrote =
   /** Somebody was told in the app. */
   | { readonly what: 'notice'; readonly personId: string; readonly subject: string }
   | { readonly what: 'message'; readonly key: string; readonly recipient: string; readonly subject: string }
-  | { readonly what: 'task'; readonly taskId: number; readonly title: string; readonly assigneeId: string; readonly due: string }
+  | { readonly what: 'task'; readonly taskId: number; readonly title: string; readonly assigneeId: string | null; readonly queue?: string; readonly due: string }
 
 /** What somebody is told in the app, and which run wanted it. */
 export interface Notice {
@@ -89,6 +108,48 @@ export interface Notice {
   readonly stepId: string
   readonly subject: string
   readonly body: string
+}
+
+/** What comes when a wait is over. `go`: the run goes on behind the step. `do`: the step itself is done then. */
+export type WaitThen = 'go' | 'do'
+
+/** Somebody put it off to another moment. */
+export interface WaitMoved {
+  readonly personId: string
+  readonly atMs: number
+  readonly fromMs: number
+  readonly reason: string
+}
+
+/** What a run waits for at a step. */
+export interface NewWait {
+  readonly runId: number
+  readonly ruleId: number
+  readonly ref: RecordRef
+  readonly stepId: string
+  readonly then: WaitThen
+  readonly dueMs: number | null
+  /** The date field that the moment is counted from. */
+  readonly anchor: string | null
+  /** The field that is waited for. */
+  readonly awaited: string | null
+}
+
+export interface Wait extends NewWait {
+  readonly id: number
+  readonly sinceMs: number
+  /** The last change there was when it began: only what comes behind it counts. */
+  readonly sinceSeq: number
+}
+
+/** A run with what it did so far, to be taken on. */
+export interface OpenRun {
+  readonly runId: number
+  readonly state: RunState
+  readonly because: string
+  readonly seen: readonly Seen[]
+  readonly event: ChangeEvent
+  readonly done: readonly { readonly stepId: string; readonly result: StepRecord }[]
 }
 
 export interface NewTask extends TaskDraft {
@@ -144,6 +205,21 @@ export interface World {
   /** When the rule was last started for the record before this run and got past its conditions; `null` when it never was. */
   lastRunAt(ruleId: number, ref: RecordRef, beforeRunId: number): number | null
   closeRun(runId: number, end: RunEnd): void
+  /** Whether a run with this identity is there. */
+  ran(run: RunIdentity): boolean
+  /** Logs that the clock wants a rule run for a record. */
+  startByClock(ref: RecordRef, moment: ClockMoment): void
+  /** Keeps what a run waits for. */
+  wait(wait: NewWait): void
+  /** What is waited for at a record. */
+  waitsOf(ref: RecordRef): readonly Wait[]
+  /** How many things a run waits for. */
+  waitsOfRun(runId: number): number
+  setDue(waitId: number, dueMs: number): void
+  endWait(waitId: number): void
+  openRunOf(runId: number): OpenRun | null
+  /** The version of a rule that a run began with, compiled. */
+  ruleOfRun(runId: number): CompiledRule | null
   recordStep(runId: number, position: number, step: { readonly id: string; readonly kind: string }, result: StepRecord): void
   createTask(task: NewTask): number
   openTask(ruleId: number, stepId: string, ref: RecordRef): string | null

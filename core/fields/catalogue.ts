@@ -1,4 +1,5 @@
 import type { ObjectKind } from '../records/kinds'
+import type { Territory } from '../territories/territory'
 import type { Field, Person, Pipeline, Stage, SynonymSet, WorkspaceFacts } from './field'
 import { FIELD_TYPES } from './types'
 import { foldText, type Value } from './value'
@@ -21,6 +22,8 @@ export interface CatalogueData {
   readonly pipelines: readonly Pipeline[]
   readonly people: readonly Person[]
   readonly synonyms?: readonly SynonymSet[]
+  /** In the order in which they are tried. */
+  readonly territories?: readonly Territory[]
   /** Stages that were taken out of their pipelines, for telling what happened. */
   readonly goneStages?: readonly Stage[]
   /** In the order in which they ended; not sent to the browser. */

@@ -68,6 +68,8 @@ export interface Person {
   readonly deputyId: string | null
   /** False once the person has left. */
   readonly active: boolean
+  /** IANA name of the zone the person lives by; `null` for the workspace's. */
+  readonly zone: string | null
 }
 
 export interface WorkspaceFacts {
@@ -78,5 +80,8 @@ export interface WorkspaceFacts {
   readonly demo: boolean
   /** ISO weekday numbers (1 Monday … 7 Sunday) on which the firm works. */
   readonly workdays: readonly number[]
+  /** Office hours, in minutes from midnight. */
+  readonly opensAt: number
+  readonly closesAt: number
   readonly holidays: readonly { readonly date: string; readonly name: string }[]
 }

@@ -19,6 +19,20 @@ export type Cause =
   | { readonly by: 'person'; readonly personId: string; /** The rule it wants started for the record. */ readonly starts?: Start; /** The run that this takes back. */ readonly undoes?: number }
   | { readonly by: 'import'; readonly importId: number; readonly personId: string }
   | { readonly by: 'rule'; readonly ruleId: number; readonly runId: number; readonly stepId: string }
+  /** The moment of a trigger that goes by the clock has come. */
+  | { readonly by: 'clock'; readonly starts: ClockMoment }
+
+/** What the clock starts for a record. */
+export interface ClockMoment {
+  readonly ruleId: number
+  readonly triggerId: string
+  /** Names the one moment of the one record, so that it starts the rule once. */
+  readonly occurrence: string
+  readonly because: string
+  readonly dueMs: number
+  /** It came while nothing ran, too long ago to be made up for. */
+  readonly missed?: boolean
+}
 
 /** A rule that a person starts for a record: by its button, or because the record matched when it was switched on. */
 export interface Start {
@@ -38,7 +52,7 @@ export interface ChainPlace {
 /**
  * What a change did. `merged` is told of the record that went into another one, `restored` of one that came back; of
  * these two no rule hears, and they name no fields: the values are what they were. `started` changes nothing: somebody
- * wanted the rule run that its cause names.
+ * or the clock wanted the rule run that its cause names.
  */
 export const EVENT_KINDS = ['created', 'changed', 'deleted', 'merged', 'restored', 'started'] as const
 export type EventKind = (typeof EVENT_KINDS)[number]

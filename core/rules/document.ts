@@ -13,6 +13,7 @@ import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from './triggers'
 export const RULE_FORMAT = 1
 export const STEPS_MOST = 200
 export const TRIGGERS_MOST = 20
+export const GRACE_HOURS = 24
 export const BRANCHES_MOST = 100
 /** Steps inside of steps. */
 export const STEP_DEPTH_MOST = 10
@@ -48,6 +49,10 @@ export interface RuleDocument {
   readonly conditions: Group
   /** How often one record may go through it; each time that it starts, when left out. */
   readonly repeats?: Repeats | undefined
+  /** Whether conditions are asked again after each wait; they are, when left out. */
+  readonly recheck?: boolean | undefined
+  /** What fell due while nothing ran is made up for when it is not older than so many hours; 24, when left out. */
+  readonly graceHours?: number | undefined
   readonly steps: readonly Step[]
 }
 
@@ -76,6 +81,8 @@ export const zRule: z.ZodType<RuleDocument> = z.strictObject({
   triggers: z.array(z.discriminatedUnion('kind', triggerSchemas)).max(TRIGGERS_MOST),
   conditions: zGroup,
   repeats: zRepeats.optional(),
+  recheck: z.boolean().optional(),
+  graceHours: z.int().min(0).max(8760).optional(),
   steps: zSteps,
 }).superRefine((rule, context) => {
   for (const { group, object, branch } of groupsOf(rule)) {

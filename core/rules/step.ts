@@ -7,7 +7,7 @@ import type { MatchPart } from '../linking/link-by'
 import type { Value, Values } from '../fields/value'
 import type { Problem } from '../problems'
 import type { ObjectKind, RecordRef } from '../records/kinds'
-import type { Cause, RecordSnapshot } from '../records/record'
+import type { Cause, FieldChange, RecordSnapshot } from '../records/record'
 import type { LinkedRecord } from '../records/subject'
 import { zId } from '../conditions/document'
 import type { Branch } from './document'
@@ -38,6 +38,8 @@ export interface StepContext {
   /** How often this step has given something to somebody in turn so far. */
   readonly turn: () => number
   readonly openTasks: (personId: string) => number
+  /** Whether the moment has come for which this step was put off. */
+  readonly due: boolean
   /** The title of a task that this very step made for this record and that is still open, or `null`. */
   readonly openTask: () => string | null
 }
@@ -111,11 +113,26 @@ export interface StepSpec<K extends string, P extends object> {
   touches?(params: P, names: Names, held: Values): readonly Touch[]
   /** What it gives to the steps further down. */
   gives?(params: P, names: Names): readonly ResultSpec[]
+  /** Whether it may wait, or be put off. */
+  mayWait?(params: P): boolean
+  /** For a step that may wait: the date field its moment is counted from, and the field it waits for. */
+  waitsFor?(params: P): { readonly anchor: string | null; readonly awaited: string | null }
+  /** The moment, counted anew when the date it hangs on has moved; or why there is none any more. */
+  movedTo?(params: P, context: StepContext): number | { readonly none: string }
+  /** Whether a change is what it waits for. */
+  comes?(params: P, change: FieldChange, names: Names): boolean
+  /** What it gives when the wait is over, by the keys of its results. */
+  over?(params: P, how: WaitOver, names: Names): { readonly gives?: Values; readonly say: string }
+  /** Whether conditions are asked again behind it; as the rule says, when left out. */
+  recheck?(params: P): boolean | null
   /** Pure: reads through the context and returns what is to be done. A step that holds others has nothing to do itself. */
   run?(params: P, context: StepContext): Outcome
   readonly ways?: Ways<P>
   readonly examples: readonly StepExample<P>[]
 }
+
+/** How a wait came to its end: its moment came, what it waited for happened, or somebody wanted it over. */
+export type WaitOver = 'due' | 'came' | 'byHand'
 
 export interface StepKind<K extends string = string> {
   readonly kind: K
@@ -130,6 +147,12 @@ export interface StepKind<K extends string = string> {
   check(params: object, names: Names): readonly StepProblem[]
   touches(params: object, names: Names, held: Values): readonly Touch[]
   gives(params: object, names: Names): readonly ResultSpec[]
+  mayWait(params: object): boolean
+  waitsFor(params: object): { readonly anchor: string | null; readonly awaited: string | null }
+  movedTo(params: object, context: StepContext): number | { readonly none: string }
+  comes(params: object, change: FieldChange, names: Names): boolean
+  over(params: object, how: WaitOver, names: Names): { readonly gives?: Values; readonly say: string }
+  recheck(params: object): boolean | null
   run(params: object, context: StepContext): Outcome
   readonly ways: Ways<object> | null
   readonly examples: readonly StepExample<object>[]
@@ -156,6 +179,12 @@ export const defineStep = <const K extends string, P extends object>(spec: StepS
     check: (params, names) => spec.check(params as P, names),
     touches: (params, names, held) => spec.touches?.(params as P, names, held) ?? [],
     gives: (params, names) => spec.gives?.(params as P, names) ?? [],
+    mayWait: (params) => spec.mayWait?.(params as P) ?? false,
+    waitsFor: (params) => spec.waitsFor?.(params as P) ?? { anchor: null, awaited: null },
+    movedTo: (params, context) => spec.movedTo?.(params as P, context) ?? { none: 'it waits for no moment' },
+    comes: (params, change, names) => spec.comes?.(params as P, change, names) ?? false,
+    over: (params, how, names) => spec.over?.(params as P, how, names) ?? { say: '' },
+    recheck: (params) => spec.recheck?.(params as P) ?? null,
     run: (params, context) => spec.run?.(params as P, context) ?? NOTHING,
     ways: (spec.ways as Ways<object> | undefined) ?? null,
     examples: spec.examples,

@@ -98,6 +98,18 @@ export const changeBranch = (steps: readonly Step[], id: string, change: (branch
 export const withBranches = (step: Step, change: (branch: Branch) => Branch | null): Step =>
   step.branches ? { ...step, branches: step.branches.flatMap((branch) => change(branch) ?? []) } : step
 
+/** A step by its id, wherever it stands; `null` when there is none. */
+export function stepById(steps: readonly Step[], id: string): Step | null {
+  for (const step of steps) {
+    if (step.id === id) return step
+    for (const branch of step.branches ?? []) {
+      const found = stepById(branch.steps, id)
+      if (found) return found
+    }
+  }
+  return null
+}
+
 /** How deep steps stand inside of steps; 0 without any. */
 export const depthOf = (steps: readonly Step[]): number =>
   steps.length === 0 ? 0 : Math.max(...steps.map((step) => 1 + Math.max(0, ...(step.branches ?? []).map((branch) => depthOf(branch.steps)))))

@@ -1,9 +1,10 @@
 import { z } from 'zod'
-import { zId } from '../conditions/document'
+import { zId, type Group } from '../conditions/document'
 import type { Catalogue } from '../fields/catalogue'
 import type { ObjectKind } from '../records/kinds'
 import type { Values } from '../fields/value'
 import type { ChangeEvent } from '../records/record'
+import type { ClockTrigger } from './clock'
 import type { ResultSpec } from './results'
 import type { Names, SentencePart } from './sentence'
 import type { StepProblem } from './step'
@@ -17,7 +18,7 @@ export type Listen =
   | { readonly on: 'created' }
   | { readonly on: 'changed' }
   | { readonly on: 'deleted' }
-  /** By hand: such a rule is looked up by its number. */
+  /** By hand or by the clock: such a rule is looked up by its number. */
   | { readonly on: 'started' }
   | { readonly on: 'field'; readonly field: string }
   | { readonly on: 'value'; readonly field: string; readonly key: string | number }
@@ -44,6 +45,8 @@ export interface TriggerSpec<K extends string, P extends object> {
   listen(params: P, names: Names): readonly Listen[]
   /** Compiled once for a rule's version. Looks at the difference an event made, not at the value alone. */
   compile(params: P, names: Names): (event: Pick<ChangeEvent, 'kind' | 'changes'>) => boolean
+  /** For one that goes by the clock: how it finds its records; `null` while a part is still to be chosen. */
+  clock?(params: P, names: Names, conditions: Group): ClockTrigger | null
   /** What it gives to the steps: answers of whoever started it. */
   gives?(params: P): readonly ResultSpec[]
   /** What the record surely holds right after it. */
@@ -65,6 +68,7 @@ export interface TriggerKind<K extends string = string> {
   check(params: object, names: Names): readonly StepProblem[]
   listen(params: object, names: Names): readonly Listen[]
   compile(params: object, names: Names): (event: Pick<ChangeEvent, 'kind' | 'changes'>) => boolean
+  clock(params: object, names: Names, conditions: Group): ClockTrigger | null
   gives(params: object): readonly ResultSpec[]
   after(params: object): Values
   because(params: object, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names): string
@@ -86,6 +90,7 @@ export const defineTrigger = <const K extends string, P extends object>(spec: Tr
     check: (params, names) => spec.check(params as P, names),
     listen: (params, names) => spec.listen(params as P, names),
     compile: (params, names) => spec.compile(params as P, names),
+    clock: (params, names, conditions) => spec.clock?.(params as P, names, conditions) ?? null,
     gives: (params) => spec.gives?.(params as P) ?? [],
     after: (params) => spec.after?.(params as P) ?? {},
     because: (params, event, names) => spec.because(params as P, event, names),

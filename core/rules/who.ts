@@ -3,9 +3,12 @@ import type { Moment } from '../conditions/operator'
 import type { Catalogue } from '../fields/catalogue'
 import type { Person } from '../fields/field'
 import type { Values } from '../fields/value'
+import type { RecordSnapshot } from '../records/record'
+import type { LinkedRecord } from '../records/subject'
+import { territoryOf } from '../territories/territory'
 import type { Problem } from '../problems'
 import type { SkipReason } from '../engine/effects'
-import type { ObjectKind } from '../records/kinds'
+import type { ObjectKind, RecordRef } from '../records/kinds'
 import { oneOf } from './sentence'
 
 /** Who gets something to do, or is told of something. */
@@ -16,13 +19,17 @@ export const zWho = z.discriminatedUnion('by', [
   z.strictObject({ by: z.literal('turn'), people: z.array(z.string().max(100)).max(50) }),
   /** Whoever of them has the fewest open tasks; of several, the first. */
   z.strictObject({ by: z.literal('load'), people: z.array(z.string().max(100)).max(50) }),
+  /** Whoever covers the territory that the company lies in. */
+  z.strictObject({ by: z.literal('territory') }),
+  /** Nobody yet: it lies in the queue of a team until somebody takes it. For tasks. */
+  z.strictObject({ by: z.literal('queue'), team: z.string().max(100).nullable() }),
 ])
 export type Who = z.infer<typeof zWho>
-export const WHO_WAYS = ['owner', 'person', 'turn', 'load'] as const
+export const WHO_WAYS = ['owner', 'person', 'turn', 'load', 'territory', 'queue'] as const
 export type WhoWay = (typeof WHO_WAYS)[number]
 export const OWNER: Who = { by: 'owner' }
 
-export const WHO_WORDS: { readonly [W in WhoWay]: string } = { owner: 'the owner', person: 'somebody', turn: 'the next in turn', load: 'the least busy' }
+export const WHO_WORDS: { readonly [W in WhoWay]: string } = { owner: 'the owner', person: 'somebody', turn: 'the next in turn', load: 'the least busy', territory: 'by territory', queue: 'a team’s queue' }
 
 /** What choosing somebody may look at. */
 export interface WhoContext {
@@ -31,6 +38,9 @@ export interface WhoContext {
   /** How often this step has given something to somebody in turn so far. */
   readonly turn: () => number
   readonly openTasks: (personId: string) => number
+  readonly record: RecordSnapshot
+  readonly related: (object: ObjectKind) => RecordSnapshot | null
+  readonly linkedOf: (ref: RecordRef, object: ObjectKind) => readonly LinkedRecord[]
 }
 
 /** In words; `null` while it is still to be chosen. */
@@ -41,11 +51,23 @@ export function sayWho(who: Who, object: ObjectKind, catalogue: Catalogue): stri
     case 'person': return who.person === null ? null : name(who.person)
     case 'turn': return who.people.length === 0 ? null : `the next in turn of ${who.people.map(name).join(', ')}`
     case 'load': return who.people.length === 0 ? null : `the least busy of ${who.people.map(name).join(', ')}`
+    case 'territory': return 'whoever covers the territory'
+    case 'queue': return who.team === null ? null : `the queue of ${who.team}`
   }
 }
 
-export function checkWho(who: Who, catalogue: Catalogue): Problem | null {
+/** The teams that there are, in order. */
+export const teamsOf = (catalogue: Catalogue): readonly string[] => [...new Set(catalogue.people.filter((person) => person.active && person.team !== '').map((person) => person.team))].sort((a, b) => a.localeCompare(b, 'en'))
+
+/** What is missing or wrong with a choice; `queues` says that it may be a team's queue. */
+export function checkWho(who: Who, catalogue: Catalogue, queues = false): Problem | null {
   if (who.by === 'owner') return null
+  if (who.by === 'territory') return catalogue.data.territories?.length ? null : { code: 'shape', detail: 'there are no territories yet' }
+  if (who.by === 'queue') {
+    if (!queues) return { code: 'shape', detail: 'only a task can lie in a queue' }
+    if (who.team === null) return { code: 'missing', what: 'whose queue' }
+    return teamsOf(catalogue).includes(who.team) ? null : { code: 'shape', detail: `there is no team “${who.team}”` }
+  }
   const people = who.by === 'person' ? (who.person === null ? [] : [who.person]) : who.people
   if (people.length === 0) return { code: 'missing', what: 'who gets it' }
   const gone = people.find((id) => !catalogue.person(id))
@@ -63,7 +85,8 @@ function standIn(person: Person, day: string, catalogue: Catalogue): Person | nu
 }
 
 /** Who it is on a day for a record with these values; or why it is nobody. `turn` says that a turn was taken. */
-export function chooseWho(who: Who, values: Values, day: string, { catalogue, turn, openTasks }: WhoContext): { readonly person: Person; readonly turn: boolean } | { readonly none: SkipReason } {
+export function chooseWho(who: Who, values: Values, day: string, context: WhoContext): { readonly person: Person; readonly turn: boolean } | { readonly none: SkipReason } {
+  const { catalogue, turn, openTasks } = context
   const one = (person: Person | null, takes = false): { readonly person: Person; readonly turn: boolean } | { readonly none: SkipReason } => {
     if (!person) return { none: { code: 'nobody', field: 'Owner' } }
     const found = standIn(person, day, catalogue)
@@ -84,5 +107,15 @@ export function chooseWho(who: Who, values: Values, day: string, { catalogue, tu
       if (who.by === 'turn') return one(among[turn() % among.length] ?? first, true)
       return one(among.reduce((least, person) => (openTasks(person.id) < openTasks(least.id) ? person : least), first))
     }
+    case 'territory': {
+      const { record, related, linkedOf, moment } = context
+      const company = record.object === 'company' ? record : related('company')
+      if (!company) return { none: { code: 'own', say: 'it has no main company, so it lies in no territory' } }
+      const territory = territoryOf(company, catalogue, linkedOf, moment)
+      if (!territory) return { none: { code: 'own', say: `no territory covers ${String(company.values.name ?? 'the company')}` } }
+      return one(catalogue.person(territory.personId))
+    }
+    // Whoever can put something into a queue asks for it before.
+    case 'queue': return { none: { code: 'own', say: 'a queue is nobody' } }
   }
 }

@@ -21,6 +21,14 @@ export type Widget =
   | { readonly widget: 'amount'; readonly min: number; readonly max: number; readonly units: readonly string[]; /** What people should know about its ends. */ readonly note: string }
   /** Another field to compare with, of the same record or of its main linked ones. */
   | { readonly widget: 'otherField' }
+  /** A time of day, in minutes from midnight; `own` offers to leave it to what it is counted from. */
+  | { readonly widget: 'minute'; readonly own: string | null }
+  /** Some of several, none of them meaning any. */
+  | { readonly widget: 'several'; readonly options: readonly { readonly value: number; readonly label: string }[]; readonly none: string }
+  /** What comes again and again. */
+  | { readonly widget: 'recurrence' }
+  /** A later moment. */
+  | { readonly widget: 'when'; /** What it means to leave it open; `null` where it must be said. */ readonly none: string | null }
   /** A whole number. */
   | { readonly widget: 'count'; readonly min: number; readonly max: number }
   /** A few words, typed. */
@@ -30,7 +38,7 @@ export type Widget =
   /** Questions to whoever starts the rule. */
   | { readonly widget: 'questions' }
   /** Who gets something: the owner too, where there is one. */
-  | { readonly widget: 'who'; readonly owner: boolean }
+  | { readonly widget: 'who'; readonly owner: boolean; /** Whether it may be the queue of a team. */ readonly queue?: boolean }
   /** A decision table. */
   | { readonly widget: 'table' }
   | { readonly widget: 'mergeText'; readonly lines: 'one' | 'many'; readonly most: number }

@@ -1,16 +1,20 @@
 import { factsAt, FIELDS, peopleAt, PIPELINES } from '../../demo/larkmoor'
 import type { Message } from '../engine/effects'
 import { handleEvent, type RunReport } from '../engine/handle-event'
-import { Matcher, type ActiveRule } from '../engine/matcher'
+import { nextDue, noticeTimers, planTimers, workDue, type ClockWorld, type Reminder, type Timer } from '../engine/clockwork'
+import { compileRule, Matcher, type ActiveRule, type CompiledRule } from '../engine/matcher'
+import { noticeWaits } from '../engine/wake'
 import { momentAt } from '../engine/moment'
-import type { NewRun, NewTask, Notice, RunEnd, StepRecord, World, WriteResult } from '../engine/world'
+import { gotToSteps, type NewRun, type NewTask, type NewWait, type Notice, type OpenRun, type RunEnd, type RunIdentity, type StepRecord, type Wait, type WriteResult } from '../engine/world'
+import { compileGroup } from '../conditions/compile'
+import type { Group } from '../conditions/document'
 import { Catalogue } from '../fields/catalogue'
 import type { Value, Values } from '../fields/value'
 import { matchForm, type MatchPart } from '../linking/link-by'
 import { planWrite } from '../records/plan-write'
 import { sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
-import type { LinkedRecord } from '../records/subject'
-import type { Cause, ChainPlace, ChangeEvent, RecordSnapshot } from '../records/record'
+import { subjectOf, type LinkedRecord } from '../records/subject'
+import type { Cause, ChainPlace, ChangeEvent, ClockMoment, RecordSnapshot } from '../records/record'
 
 export const TODAY = '2026-11-24'
 export const NOW_MS = Date.UTC(2026, 10, 24, 9, 12)
@@ -33,13 +37,15 @@ interface State {
   readonly steps: { runId: number; stepId: string; result: StepRecord }[]
   readonly tasks: (NewTask & { id: number; open: boolean })[]
   readonly messages: Map<string, Message>
+  waits: Wait[]
+  timers: Timer[]
 }
 
 const key = (ref: RecordRef): string => `${ref.object}:${ref.id}`
 
 /** A world in memory, for driving the engine without a database. Rolls back like one. */
-export class TestWorld implements World {
-  state: State = { records: new Map(), links: [], events: [], runs: [], steps: [], tasks: [], messages: new Map() }
+export class TestWorld implements ClockWorld {
+  state: State = { records: new Map(), links: [], events: [], runs: [], steps: [], tasks: [], messages: new Map(), waits: [], timers: [] }
   position = 0
   /** Makes the next writes of a record throw, as a broken disk would. */
   broken: ((ref: RecordRef) => boolean) | null = null
@@ -50,9 +56,9 @@ export class TestWorld implements World {
   catalogue(): Catalogue { return catalogue }
 
   atomically<T>(work: () => T): T {
-    const { records, links, events, runs, steps, tasks, messages } = this.state
+    const { records, links, events, runs, steps, tasks, messages, waits, timers } = this.state
     const before: State = {
-      records: new Map(records), links: [...links], events: [...events], runs: runs.map((run) => ({ ...run })), steps: [...steps], tasks: tasks.map((task) => ({ ...task })), messages: new Map(messages),
+      records: new Map(records), links: [...links], events: [...events], runs: runs.map((run) => ({ ...run })), steps: [...steps], tasks: tasks.map((task) => ({ ...task })), messages: new Map(messages), waits: [...waits], timers: [...timers],
     }
     try {
       return work()
@@ -137,11 +143,112 @@ export class TestWorld implements World {
   }
 
   runInChain(chainId: string, ruleId: number, ref: RecordRef): number | null {
-    return this.state.runs.find(({ run, end }) => run.chainId === chainId && run.ruleId === ruleId && sameRef(run.ref, ref) && end?.state !== 'stopped')?.id ?? null
+    return this.state.runs.find(({ run, end }) => run.chainId === chainId && run.ruleId === ruleId && sameRef(run.ref, ref) && gotToSteps(end))?.id ?? null
   }
 
   lastRunAt(ruleId: number, ref: RecordRef, beforeRunId: number): number | null {
-    return this.state.runs.findLast(({ id, run, end }) => id < beforeRunId && run.ruleId === ruleId && sameRef(run.ref, ref) && end?.state !== 'stopped')?.atMs ?? null
+    return this.state.runs.findLast(({ id, run, end }) => id < beforeRunId && run.ruleId === ruleId && sameRef(run.ref, ref) && gotToSteps(end))?.atMs ?? null
+  }
+
+  rules: readonly ActiveRule[] = []
+  ran({ ruleId, ref, occurrence }: RunIdentity): boolean {
+    return this.state.runs.some(({ run }) => run.ruleId === ruleId && sameRef(run.ref, ref) && run.occurrence === occurrence)
+  }
+
+  startByClock(ref: RecordRef, starts: ClockMoment): void {
+    this.log({ kind: 'started', ref, changes: [], cause: { by: 'clock', starts } })
+  }
+
+  private log(given: Pick<ChangeEvent, 'kind' | 'ref' | 'changes' | 'cause'>): void {
+    this.state.events.push({ seq: this.state.events.length + 1, atMs: this.atMs, chainId: `chain-${this.state.events.length}`, depth: 0, rulesOff: false, ...given })
+  }
+
+  /** Takes a record away, as a person does. */
+  delete(ref: RecordRef): void {
+    const changes = Object.entries(this.read(ref)?.values ?? {}).map(([field, old]) => ({ field, old, new: null }))
+    this.state.records.delete(key(ref))
+    this.log({ kind: 'deleted', ref, changes, cause: { by: 'person', personId: 'ines' } })
+  }
+
+  private lastWait = 0
+  wait(wait: NewWait): void {
+    this.state.waits.push({ ...wait, id: ++this.lastWait, sinceMs: this.atMs, sinceSeq: this.state.events.length })
+  }
+
+  waitsOf(ref: RecordRef): readonly Wait[] { return this.state.waits.filter((wait) => sameRef(wait.ref, ref)) }
+  waitsOfRun(runId: number): number { return this.state.waits.filter((wait) => wait.runId === runId).length }
+  setDue(id: number, dueMs: number): void { this.state.waits = this.state.waits.map((wait) => (wait.id === id ? { ...wait, dueMs } : wait)) }
+  endWait(id: number): void { this.state.waits = this.state.waits.filter((wait) => wait.id !== id) }
+
+  openRunOf(runId: number): OpenRun | null {
+    const found = this.state.runs.find(({ id }) => id === runId)
+    const event = found && this.state.events.find(({ seq }) => seq === found.run.eventSeq)
+    return found && event ? { runId, state: found.end?.state ?? 'running', because: found.run.because, seen: found.end?.seen ?? [], event, done: this.state.steps.filter((step) => step.runId === runId) } : null
+  }
+
+  ruleOfRun(runId: number): CompiledRule | null {
+    const rule = this.rules.find(({ ruleId }) => ruleId === this.state.runs[runId - 1]?.run.ruleId)
+    return rule ? compileRule(rule, catalogue) : null
+  }
+
+  private readonly sorted = (object: ObjectKind, test: (record: RecordSnapshot) => boolean, afterId: number, limit: number): readonly RecordSnapshot[] =>
+    [...this.state.records.values()].filter((record) => record.object === object && record.id > afterId && test(record)).sort((a, b) => a.id - b.id).slice(0, limit)
+
+  least(object: ObjectKind, field: string, from: string | number): string | number | null {
+    const held = [...this.state.records.values()].filter((record) => record.object === object).map((record) => record.values[field] ?? null)
+    const found = held.filter((value) => typeof value === typeof from && value !== null && value >= from) as (string | number)[]
+    return found.sort((a, b) => (a < b ? -1 : 1))[0] ?? null
+  }
+
+  holding(object: ObjectKind, field: string, values: readonly (string | number)[], afterId: number, limit: number): readonly RecordSnapshot[] {
+    return this.sorted(object, (record) => values.includes(record.values[field] as string), afterId, limit)
+  }
+
+  between(object: ObjectKind, field: string, from: number, to: number, afterId: number, limit: number): readonly RecordSnapshot[] {
+    return this.sorted(object, ({ values }) => Number(values[field] ?? Number.NaN) >= from && Number(values[field] ?? Number.NaN) <= to, afterId, limit)
+  }
+
+  matching(object: ObjectKind, group: Group, afterId: number, limit: number): readonly number[] {
+    const conditions = compileGroup(group, object, catalogue)
+    return this.sorted(object, (record) => conditions.test(subjectOf(record, (ref, of) => this.linked(ref, of)), momentAt(this.atMs, catalogue.workspace)), afterId, limit).map(({ id }) => id)
+  }
+
+  private readonly first = <T>(all: readonly T[], due: (one: T) => number | null, untilMs: number): T | null =>
+    all.filter((one) => (due(one) ?? Infinity) <= untilMs && due(one) !== null).sort((a, b) => (due(a) ?? 0) - (due(b) ?? 0))[0] ?? null
+
+  firstTimer(untilMs: number): Timer | null { return this.first(this.state.timers, (timer) => timer.dueMs, untilMs) }
+  timer(ruleId: number, triggerId: string): Timer | null { return this.state.timers.find((one) => one.ruleId === ruleId && one.triggerId === triggerId) ?? null }
+  setTimer(timer: Timer): void {
+    this.dropTimer(timer.ruleId, timer.triggerId)
+    this.state.timers = [...this.state.timers, timer]
+  }
+
+  dropTimer(ruleId: number, triggerId: string): void { this.state.timers = this.state.timers.filter((one) => one.ruleId !== ruleId || one.triggerId !== triggerId) }
+  firstWait(untilMs: number): Wait | null { return this.first(this.state.waits, (wait) => wait.dueMs, untilMs) }
+  readonly reminded: number[] = []
+  firstReminder(untilMs: number): Reminder | null {
+    const task = this.first(this.state.tasks.filter(({ id, open }) => open && !this.reminded.includes(id)), ({ remindAt }) => remindAt, untilMs)
+    return task && { taskId: task.id, dueMs: task.remindAt ?? 0 }
+  }
+
+  remind(taskId: number): void { this.reminded.push(taskId) }
+
+  /** Lets time pass to an instant, moment by moment, and everything happen that it brings; `late` lets nothing run until then. */
+  pass(toMs: number, late = false): readonly RunReport[] {
+    const reports: RunReport[] = []
+    const matcher = new Matcher(this.rules, catalogue)
+    for (let at = nextDue(this); at !== null && at <= toMs; at = nextDue(this)) {
+      this.atMs = late ? toMs : Math.max(this.atMs, at)
+      reports.push(...(this.atomically(() => workDue(this, matcher, 3)) ?? []), ...this.drain(this.rules))
+    }
+    this.atMs = toMs
+    return reports
+  }
+
+  /** Puts rules on, timers and all. */
+  switchOn(...rules: readonly ActiveRule[]): void {
+    this.rules = rules
+    planTimers(this, new Matcher(rules, catalogue))
   }
 
   closeRun(runId: number, end: RunEnd): void {
@@ -178,7 +285,8 @@ export class TestWorld implements World {
     for (;;) {
       const event = this.state.events[this.position]
       if (!event) return reports
-      reports.push(...handleEvent(this, matcher, event))
+      noticeTimers(this, matcher, event)
+      reports.push(...noticeWaits(this, event), ...handleEvent(this, matcher, event))
       this.position++
     }
   }

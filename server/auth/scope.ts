@@ -15,4 +15,6 @@ export function scopeOf(person: Person, catalogue: Catalogue): Scope {
 }
 
 export const sees = (scope: Scope, ownerId: unknown): boolean => scope === null || typeof ownerId !== 'string' || scope.has(ownerId)
+/** Whether somebody sees the queue of a team: those who are in it, and whoever sees everything. */
+export const seesQueue = (scope: Scope, team: string | null, catalogue: Catalogue): boolean => scope === null || catalogue.people.some((one) => scope.has(one.id) && one.team === team)
 export const seesRecord = (scope: Scope, values: Values): boolean => sees(scope, values.owner)

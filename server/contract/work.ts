@@ -1,13 +1,15 @@
 import { z } from 'zod'
 import { ROLES } from '../../core/fields/field'
 import { zMapping } from '../../core/formats/csv/import'
+import { isZone } from '../../core/rules/clock'
 import { isDate } from '../../core/time/dates'
 import { contract, zId, zIdParam, zInstant, zNext, zObject, zOk, zPaging, zPersonId, zRef } from './contract'
 import { zEmail, zPassword, zTitle } from './account'
 
+const zZone = z.string().refine(isZone, 'is no time zone of the IANA database')
 const zDay = z.string().refine(isDate, 'is not a date').meta({ format: 'date' })
 const zTask = z.strictObject({
-  id: zId, ref: zRef, title: z.string(), notes: z.string(), kind: z.string(), priority: z.string(), due: z.string(), assigneeId: z.string(), state: z.enum(['open', 'done', 'withdrawn']), outcome: z.string(),
+  id: zId, ref: zRef, title: z.string(), notes: z.string(), kind: z.string(), priority: z.string(), due: z.string(), assigneeId: z.string().nullable().describe('null while it lies in a queue'), queue: z.string().nullable().describe('the team whose queue it was put into'), remindAt: zInstant.nullable().describe('when whoever has it is reminded'), state: z.enum(['open', 'done', 'withdrawn']), outcome: z.string(),
   because: z.string().describe('why it exists'), ruleId: zId, runId: zId, createdAt: zInstant, doneAt: zInstant.nullable(), doneBy: z.string().nullable(),
 }).meta({ id: 'Task' })
 const zImportState = z.enum(['ready', 'running', 'stopped', 'done'])
@@ -22,7 +24,7 @@ const zImportLine = z.strictObject({
 const zRowProblem = z.strictObject({ heading: z.string(), text: z.string() })
 const zPerson = z.strictObject({
   id: z.string(), name: z.string(), email: z.string(), role: z.enum(ROLES), team: z.string(), title: z.string(),
-  awayFrom: z.string().nullable(), awayTo: z.string().nullable(), deputyId: z.string().nullable(), active: z.boolean(),
+  awayFrom: z.string().nullable(), awayTo: z.string().nullable(), deputyId: z.string().nullable(), active: z.boolean(), zone: z.string().nullable().describe('the time zone they live by; null for the firm’s'),
 }).meta({ id: 'Person' })
 
 /** 32 million letters: a hundred thousand deals with ten columns are a third of it. */
@@ -36,15 +38,17 @@ export const work = {
   'POST /notices/read': contract({ section: 'Account', does: 'Marks notices as read', body: z.strictObject({ ids: z.array(zId).max(200).nullable().describe('null for all') }), answer: z.strictObject({ read: z.number().int() }) }),
   'GET /tasks': contract({
     section: 'Tasks', does: 'Lists follow-up tasks, newest first',
-    query: z.object({ person: zPersonId.optional(), state: z.enum(['open', 'done', 'withdrawn']).optional(), rule: z.coerce.number().int().positive().optional(), ...zPaging }),
+    query: z.object({ person: zPersonId.optional(), queue: z.string().max(100).optional().describe('the team whose queue is looked at'), state: z.enum(['open', 'done', 'withdrawn']).optional(), rule: z.coerce.number().int().positive().optional(), ...zPaging }),
     answer: z.strictObject({ tasks: z.array(zTask), next: zNext }),
   }),
   'POST /tasks/:id': contract({
-    section: 'Tasks', does: 'Finishes a task, opens it again, puts it off or hands it over', more: 'Finishing a finished one changes nothing, so that a repeated key does no harm.',
+    section: 'Tasks', does: 'Finishes a task, opens it again, puts it off, hands it over, or takes it from a queue', more: 'Finishing a finished one changes nothing, so that a repeated key does no harm.',
     params: zIdParam,
     body: z.discriminatedUnion('act', [
       z.strictObject({ act: z.literal('finish'), outcome: z.string().trim().max(1000) }),
       z.strictObject({ act: z.literal('reopen') }),
+      z.strictObject({ act: z.literal('pull') }).describe('takes it out of a queue'),
+      z.strictObject({ act: z.literal('putBack') }).describe('puts it back into its queue'),
       z.strictObject({ act: z.literal('postpone'), due: zDay }),
       z.strictObject({ act: z.literal('handOver'), personId: zPersonId }),
     ]),
@@ -86,7 +90,7 @@ export const work = {
     section: 'People', does: 'Changes somebody: role, team, away dates, deputy, whether they still work here, or a new first password', params: z.object({ id: zPersonId }),
     body: z.strictObject({
       name: zTitle.optional(), role: z.enum(ROLES).optional(), team: z.string().trim().max(100).optional(), title: z.string().trim().max(100).optional(), active: z.boolean().optional(),
-      awayFrom: zDay.nullable().optional(), awayTo: zDay.nullable().optional(), deputyId: z.string().max(100).nullable().optional(), password: zPassword.optional(),
+      awayFrom: zDay.nullable().optional(), awayTo: zDay.nullable().optional(), deputyId: z.string().max(100).nullable().optional(), password: zPassword.optional(), zone: zZone.nullable().optional(),
     }),
     answer: zOk,
   }),

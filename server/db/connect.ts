@@ -54,7 +54,10 @@ function prepare(sqlite: Database.Database, migrationsFolder: string): Orm {
   sqlite.function('fold', { deterministic: true }, (text: unknown) => (text === null ? null : foldText(String(text))))
   sqlite.function('lowered', { deterministic: true }, (text: unknown) => (text === null ? null : String(text).toLowerCase()))
   const orm = drizzle(sqlite, { schema, casing: 'snake_case' })
+  // A table that is made anew is away for a moment while others point at it; inside the migration's transaction this cannot be said.
+  sqlite.pragma('foreign_keys = OFF')
   migrate(orm, { migrationsFolder })
+  sqlite.pragma('foreign_keys = ON')
   return orm
 }
 

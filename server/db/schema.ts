@@ -2,7 +2,7 @@ import { index, integer, primaryKey, sqliteTable, text, uniqueIndex, type AnySQL
 import type { Group } from '../../core/conditions/document'
 import type { Seen } from '../../core/conditions/compile'
 import type { Priority, TaskKind } from '../../core/engine/effects'
-import type { RunState, StepRecord, StopReason } from '../../core/engine/world'
+import type { RunState, StepRecord, StopReason, WaitMoved, WaitThen } from '../../core/engine/world'
 import type { FormerName } from '../../core/fields/catalogue'
 import type { Role } from '../../core/fields/field'
 import type { FieldTypeName } from '../../core/fields/types'
@@ -25,6 +25,11 @@ export const workspace = sqliteTable('workspace', {
   currency: text().notNull(),
   demo: integer({ mode: 'boolean' }).notNull(),
   workdays: text({ mode: 'json' }).$type<readonly number[]>().notNull(),
+  /** Office hours, in minutes from midnight. */
+  opensAt: integer('opens_at').notNull().default(540),
+  closesAt: integer('closes_at').notNull().default(1020),
+  /** How far the clock of a demo workspace was turned forward. */
+  clockAheadMs: integer('clock_ahead_ms').notNull().default(0),
 })
 
 export const holidays = sqliteTable('holidays', { date: text().primaryKey(), name: text().notNull() })
@@ -40,6 +45,8 @@ export const people = sqliteTable('people', {
   awayTo: text(),
   deputyId: text(),
   active: integer({ mode: 'boolean' }).notNull(),
+  /** IANA name of the zone the person lives by; null for the workspace's. */
+  zone: text(),
   /** As `auth/password` makes it; null for somebody who cannot sign in. Leaves the people store never. */
   passwordHash: text('password_hash'),
   /** Grows when a person signs out everywhere or gets another password: cookies of an earlier number are void. */
@@ -150,6 +157,15 @@ export const segments = sqliteTable('segments', {
   changedAt: integer('changed_at').notNull(),
 }, (t) => [uniqueIndex('segments_name').on(t.object, t.name)])
 
+/** Who covers where: the first whose conditions a company meets, in order of position. */
+export const territories = sqliteTable('territories', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  name: text().notNull().unique(),
+  filter: text({ mode: 'json' }).$type<Group>().notNull(),
+  personId: text('person_id').notNull().references(() => people.id),
+  position: integer().notNull(),
+})
+
 const recordColumns = {
   id: integer().primaryKey({ autoIncrement: true }),
   version: integer().notNull(),
@@ -235,7 +251,7 @@ export const history = sqliteTable('history', {
 }, (t) => [primaryKey({ columns: [t.eventSeq, t.fieldId] }), index('history_field').on(t.object, t.recordId, t.fieldId, t.eventSeq)])
 
 /** Counts the changes of what every process and thread keeps in memory, so that each notices when it is out of date. */
-export const revisions = sqliteTable('revisions', { what: text().$type<'rules' | 'catalogue' | 'stock'>().primaryKey(), n: integer().notNull() })
+export const revisions = sqliteTable('revisions', { what: text().$type<'rules' | 'catalogue' | 'stock' | 'clock'>().primaryKey(), n: integer().notNull() })
 
 /** How far each reader of the log has come. */
 export const eventPositions = sqliteTable('event_positions', { reader: text().primaryKey(), seq: integer().notNull() })
@@ -335,6 +351,37 @@ export const runs = sqliteTable('runs', {
   index('runs_event').on(t.eventSeq),
 ])
 
+/** For each trigger of a rule that is on and goes by the clock: the next moment at which it may start something. */
+export const timers = sqliteTable('timers', {
+  ruleId: integer('rule_id').notNull().references(() => rules.id),
+  triggerId: text('trigger_id').notNull(),
+  dueMs: integer('due_ms').notNull(),
+  /** The last record that was started at this moment, so that many go in small commits. */
+  position: integer().notNull(),
+}, (t) => [primaryKey({ columns: [t.ruleId, t.triggerId] }), index('timers_due').on(t.dueMs)])
+
+/** What runs wait for: a moment, something that happens, or whichever comes first. */
+export const waits = sqliteTable('waits', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  runId: integer('run_id').notNull().references(() => runs.id),
+  ruleId: integer('rule_id').notNull().references(() => rules.id),
+  object: text().$type<ObjectKind>().notNull(),
+  recordId: integer('record_id').notNull(),
+  stepId: text('step_id').notNull(),
+  /** `go`: the run goes on behind the step. `do`: the step itself is done then, and the run has gone on meanwhile. */
+  then: text().$type<WaitThen>().notNull(),
+  dueMs: integer('due_ms'),
+  /** The date field of the record that the moment is counted from. */
+  anchor: text(),
+  /** The field whose becoming something is waited for. */
+  awaited: text(),
+  sinceMs: integer('since_ms').notNull(),
+  /** The last change there was when it began. */
+  sinceSeq: integer('since_seq').notNull(),
+  /** Who put it off, and why. */
+  moved: text({ mode: 'json' }).$type<WaitMoved>(),
+}, (t) => [index('waits_due').on(t.dueMs), index('waits_record').on(t.object, t.recordId), index('waits_rule').on(t.ruleId), index('waits_run').on(t.runId)])
+
 export const runSteps = sqliteTable('run_steps', {
   runId: integer('run_id').notNull().references(() => runs.id),
   position: integer().notNull(),
@@ -353,7 +400,12 @@ export const tasks = sqliteTable('tasks', {
   taskKind: text('task_kind').$type<TaskKind>().notNull(),
   priority: text().$type<Priority>().notNull(),
   due: text().notNull(),
-  assigneeId: text('assignee_id').notNull().references(() => people.id),
+  /** Null while it lies in a queue. */
+  assigneeId: text('assignee_id').references(() => people.id),
+  /** The team whose queue it was put into. */
+  queue: text(),
+  /** When whoever has it is reminded; null when nobody is, or was already. */
+  remindAt: integer('remind_at'),
   /** `withdrawn` when the run that made it was taken back. */
   state: text().$type<'open' | 'done' | 'withdrawn'>().notNull(),
   outcome: text().notNull(),
@@ -368,6 +420,8 @@ export const tasks = sqliteTable('tasks', {
   index('tasks_step').on(t.runId, t.stepId),
   index('tasks_assignee').on(t.assigneeId, t.state, t.due),
   index('tasks_record').on(t.object, t.recordId, t.state),
+  index('tasks_queue').on(t.queue, t.state, t.due),
+  index('tasks_remind').on(t.remindAt),
 ])
 
 /** What colleagues are told in the app. */
@@ -397,7 +451,7 @@ export const taskActs = sqliteTable('task_acts', {
   taskId: integer('task_id').notNull().references(() => tasks.id),
   atMs: integer('at_ms').notNull(),
   personId: text('person_id').notNull().references(() => people.id),
-  act: text().$type<'done' | 'reopened' | 'postponed' | 'handedOver' | 'withdrawn'>().notNull(),
+  act: text().$type<'done' | 'reopened' | 'postponed' | 'handedOver' | 'withdrawn' | 'pulled' | 'putBack'>().notNull(),
   detail: text().notNull(),
 }, (t) => [index('task_acts_task').on(t.taskId)])
 

@@ -1,13 +1,18 @@
 import { randomUUID } from 'node:crypto'
 import type { Message } from '../../core/engine/effects'
-import type { NewRun, NewTask, Notice, RunEnd, StepRecord, World, WriteResult } from '../../core/engine/world'
+import type { ClockWorld, Reminder, Timer } from '../../core/engine/clockwork'
+import { compileRule, type CompiledRule } from '../../core/engine/matcher'
+import { momentAt } from '../../core/engine/moment'
+import type { NewRun, NewTask, NewWait, Notice, OpenRun, RunEnd, RunIdentity, StepRecord, Wait, WriteResult } from '../../core/engine/world'
+import type { Group } from '../../core/conditions/document'
 import type { Catalogue } from '../../core/fields/catalogue'
 import type { Value, Values } from '../../core/fields/value'
 import { matchForm, type MatchPart } from '../../core/linking/link-by'
+import { sayDate } from '../../core/time/say'
 import { planWrite } from '../../core/records/plan-write'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { LinkedRecord } from '../../core/records/subject'
-import type { Cause, ChainPlace, ChangeEvent, EventKind, FieldChange, RecordSnapshot } from '../../core/records/record'
+import type { Cause, ChainPlace, ChangeEvent, ClockMoment, EventKind, FieldChange, RecordSnapshot } from '../../core/records/record'
 import type { Db } from '../db/connect'
 import type { Store } from '../store'
 import type { Clock } from './clock'
@@ -19,7 +24,7 @@ const ALIKE_MOST = 50
 const keyOf = ({ object, id }: RecordRef): string => `${object}:${id}`
 
 /** The world as it is: SQLite and the workspace's clock behind the port that the engine knows. */
-export class LiveWorld implements World {
+export class LiveWorld implements ClockWorld {
   /** Records read or written in the transaction that is open: nobody else can have changed them. */
   private readonly kept = new Map<string, RecordSnapshot>()
   private footing: number | null = null
@@ -178,6 +183,114 @@ export class LiveWorld implements World {
   closeRun(runId: number, end: RunEnd): void {
     this.store.runs.close(runId, end, this.nowMs())
   }
+
+  ran({ ruleId, ref, occurrence }: RunIdentity): boolean {
+    return this.store.runs.has(ruleId, ref, occurrence)
+  }
+
+  startByClock(ref: RecordRef, starts: ClockMoment): void {
+    this.log(ref, 'started', [], { by: 'clock', starts }, newChain(), false, this.nowMs())
+  }
+
+  wait(wait: NewWait): void {
+    this.store.waits.add(wait, this.nowMs(), this.store.events.last())
+  }
+
+  waitsOf(ref: RecordRef): readonly Wait[] {
+    return this.store.waits.of(ref)
+  }
+
+  waitsOfRun(runId: number): number {
+    return this.store.waits.ofRun(runId).length
+  }
+
+  setDue(waitId: number, dueMs: number): void {
+    this.store.waits.setDue(waitId, dueMs)
+  }
+
+  endWait(waitId: number): void {
+    this.store.waits.remove(waitId)
+  }
+
+  openRunOf(runId: number): OpenRun | null {
+    const run = this.store.runs.get(runId)
+    const event = run && this.store.events.get(run.eventSeq)
+    return run && event ? { runId, state: run.state, because: run.because, seen: run.seen, event, done: this.store.runs.steps([runId]) } : null
+  }
+
+  /** Versions never change; what they are compiled with does. */
+  private readonly compiled = new Map<number, CompiledRule>()
+  private compiledFor: Catalogue | null = null
+
+  ruleOfRun(runId: number): CompiledRule | null {
+    const run = this.store.runs.get(runId)
+    if (!run) return null
+    const catalogue = this.catalogue()
+    if (this.compiledFor !== catalogue) this.compiled.clear()
+    this.compiledFor = catalogue
+    let rule = this.compiled.get(run.versionId)
+    if (!rule) {
+      const version = this.store.rules.version(run.versionId)
+      if (!version) return null
+      this.compiled.set(run.versionId, (rule = compileRule({ ruleId: run.ruleId, versionId: run.versionId, order: 0, document: version.document }, catalogue)))
+    }
+    return rule
+  }
+
+  least(object: ObjectKind, field: string, from: string | number): string | number | null {
+    return this.store.records.least(object, field, from)
+  }
+
+  holding(object: ObjectKind, field: string, values: readonly (string | number)[], afterId: number, limit: number): readonly RecordSnapshot[] {
+    return this.store.records.holding(object, field, values, afterId, limit)
+  }
+
+  between(object: ObjectKind, field: string, from: number, to: number, afterId: number, limit: number): readonly RecordSnapshot[] {
+    return this.store.records.between(object, field, from, to, afterId, limit)
+  }
+
+  matching(object: ObjectKind, group: Group, afterId: number, limit: number): readonly number[] {
+    const catalogue = this.catalogue()
+    return this.store.records.matchingAfter(object, this.store.records.where(group, object, catalogue, momentAt(this.nowMs(), catalogue.workspace)), afterId, limit)
+  }
+
+  firstTimer(untilMs: number): Timer | null {
+    return this.store.waits.firstTimer(untilMs)
+  }
+
+  timer(ruleId: number, triggerId: string): Timer | null {
+    return this.store.waits.timer(ruleId, triggerId)
+  }
+
+  setTimer(timer: Timer): void {
+    this.store.waits.setTimer(timer)
+  }
+
+  dropTimer(ruleId: number, triggerId: string): void {
+    this.store.waits.dropTimer(ruleId, triggerId)
+  }
+
+  firstWait(untilMs: number): Wait | null {
+    return this.store.waits.firstDue(untilMs)
+  }
+
+  firstReminder(untilMs: number): Reminder | null {
+    return this.store.tasks.firstReminder(Number.isFinite(untilMs) ? untilMs : Number.MAX_SAFE_INTEGER)
+  }
+
+  remind(taskId: number): void {
+    const { tasks, notices } = this.store
+    const task = tasks.get(taskId)
+    tasks.reminded(taskId)
+    // Of what is done, or lies in a queue still, nobody needs to be reminded.
+    if (task?.state !== 'open' || task.assigneeId === null) return
+    const { object, recordId, ruleId, runId, stepId, title, due } = task
+    notices.add(task.assigneeId, { ref: { object, id: recordId }, ruleId, runId, stepId, subject: `Reminder: ${title}`, body: `Due ${sayDate(due)}` }, this.nowMs())
+    this.reminded(task.assigneeId)
+  }
+
+  /** Hears who was reminded; the workspace tells open screens. */
+  reminded: (personId: string) => void = () => {}
 
   recordStep(runId: number, position: number, step: { readonly id: string; readonly kind: string }, result: StepRecord): void {
     this.store.runs.recordStep(runId, position, step.id, step.kind, result, this.nowMs())

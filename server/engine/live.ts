@@ -14,6 +14,10 @@ export type LiveMessage =
   | { readonly about: 'jobs'; readonly ruleId: number; readonly id: number; readonly state: 'running' | 'stopped' | 'done'; readonly done: number; readonly total: number }
   /** `progress` while it is under way; without it, read the import again. */
   | { readonly about: 'imports'; readonly id: number; readonly progress?: ImportProgress }
+  /** The clock of the workspace was turned. */
+  | { readonly about: 'clock' }
+  /** What waits is other than it was. */
+  | { readonly about: 'ahead' }
   /** Fields, pipelines or people are other than they were. */
   | { readonly about: 'catalogue' }
 

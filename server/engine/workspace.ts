@@ -1,5 +1,7 @@
 import type { ActiveRule } from '../../core/engine/matcher'
+import { noticeTimers } from '../../core/engine/clockwork'
 import { handleEvent, type RunReport } from '../../core/engine/handle-event'
+import { noticeWaits } from '../../core/engine/wake'
 import { Matcher } from '../../core/engine/matcher'
 import { sayReport } from '../../core/engine/say-run'
 import { momentAt } from '../../core/engine/moment'
@@ -15,7 +17,7 @@ import { openDb, type Db, type Turns } from '../db/connect'
 import { openStore, type Store } from '../store'
 import type { NewField } from '../store/catalogue'
 import { standInMailbox, type Deliver } from '../stand-ins/mail'
-import { systemClock, type Clock } from './clock'
+import { TurnedClock, type Clock } from './clock'
 import { LiveHub } from './live'
 import { LiveWorld, newChain } from './live-world'
 import { deliverDue } from './outbox'
@@ -50,7 +52,7 @@ export class Workspace {
   private known: Catalogue | null = null
   private matching: Matcher | null = null
   /** The revision that what is kept in memory belongs to. */
-  private revision = { rules: -1, catalogue: -1, stock: -1 }
+  private revision = { rules: -1, catalogue: -1, stock: -1, clock: -1 }
   private readonly deliver: Deliver
   /** Hears of every run once it is committed: for the log and the counts. */
   private readonly ran: (reports: readonly RunReport[]) => void
@@ -60,11 +62,25 @@ export class Workspace {
     this.db = openDb(given.dbFile, given.migrationsFolder, given.turns ?? null)
     this.ran = given.ran ?? (() => {})
     this.store = openStore(this.db)
-    this.clock = given.clock ?? systemClock
+    this.clock = given.clock ?? new TurnedClock()
     this.floodFrom = given.floodFrom ?? Number(process.env.SKY_LEVER_FLOOD_FROM ?? FLOOD_FROM)
     this.deliver = given.deliver ?? standInMailbox(this.db)
     this.world = new LiveWorld(this.db, this.store, this.clock, () => this.catalogue())
+    this.world.reminded = (personId) => this.db.afterwards(() => this.live.tell({ about: 'notices', people: [personId] }))
     this.catalogueChanged()
+    this.readClock()
+  }
+
+  private readClock(): void {
+    if (this.clock instanceof TurnedClock) this.clock.aheadMs = this.known?.workspace.demo ? this.store.catalogue.clockAhead() : 0
+  }
+
+  /** Sets the clock of a demo workspace ahead of the machine's. */
+  turnTo(atMs: number): void {
+    if (!(this.clock instanceof TurnedClock)) return
+    this.clock.aheadMs = atMs - Date.now()
+    this.store.catalogue.setClockAhead(this.clock.aheadMs)
+    this.store.revisions.bump('clock')
   }
 
   readonly clock: Clock
@@ -114,6 +130,7 @@ export class Workspace {
     const now = this.store.revisions.now()
     if (now.catalogue !== this.revision.catalogue) this.catalogueChanged()
     if (now.rules !== this.revision.rules) this.matching = null
+    if (now.clock !== this.revision.clock) this.readClock()
     this.revision = now.stock === this.revision.stock || this.revision.stock < 0 || this.rereadStock() ? now : { ...now, stock: this.revision.stock }
   }
 
@@ -226,11 +243,15 @@ export class Workspace {
       const matcher = this.matcher()
       const events = this.store.events.after(this.store.events.position(READER), BATCH)
       const starts = new Map<number, number>()
+      let waiting = this.store.waits.any()
       const reports = events.flatMap((event) => {
+        noticeTimers(this.world, matcher, event)
+        const woken = waiting ? noticeWaits(this.world, event) : []
         const some = handleEvent(this.world, matcher, event, guarded)
+        waiting ||= some.some((report) => report.state === 'waiting')
         // What somebody wanted started is no surprise, however much it is.
         if (event.kind !== 'started') for (const { ruleId } of some) starts.set(ruleId, (starts.get(ruleId) ?? 0) + 1)
-        return some
+        return [...woken, ...some]
       })
       for (const [ruleId, count] of starts) this.watchRate(ruleId, count)
       const last = events.at(-1)
@@ -273,10 +294,17 @@ export class Workspace {
     return this.db.inTurn(() => deliverDue(this.store.outbox, this.deliver, this.clock.nowMs()))
   }
 
+  /** Counts and tells of runs that something else than an event took on. */
+  told(events: readonly ChangeEvent[], reports: readonly RunReport[]): void {
+    if (reports.length === 0) return
+    this.ran(reports)
+    this.db.afterwards(() => this.tell(events, reports))
+  }
+
   private tell(events: readonly ChangeEvent[], reports: readonly RunReport[]): void {
-    if (events.length === 0 || !this.live.heard) return
+    if (events.length + reports.length === 0 || !this.live.heard) return
     const wrote = reports.flatMap((report) => report.steps.flatMap((step) => (step.state === 'done' ? step.wrote : [])))
-    const touched = [...events.map((event) => event.ref), ...wrote.flatMap((one) => (one.what === 'link' || one.what === 'unlink' ? [one.from, one.to] : one.what === 'created' ? [one.ref] : []))]
+    const touched = [...events.map((event) => event.ref), ...reports.map((report) => report.ref), ...wrote.flatMap((one) => (one.what === 'link' || one.what === 'unlink' ? [one.from, one.to] : one.what === 'created' ? [one.ref] : []))]
     const refs = new Map(touched.map((ref) => [`${ref.object}:${ref.id}`, ref]))
     this.live.tell({ about: 'records', refs: [...refs.values()] })
     const today = this.today()
@@ -289,9 +317,10 @@ export class Workspace {
         recordName: this.nameOf(report.ref), state: report.state, text,
       })
     }
+    if (reports.some((report) => report.state === 'waiting' || report.steps.some((step) => step.state === 'done' && step.wrote.some((one) => one.what === 'waited' || one.what === 'planned' || one.what === 'ended')))) this.live.tell({ about: 'ahead' })
     const told = new Set(wrote.flatMap((one) => (one.what === 'notice' ? [one.personId] : [])))
     if (told.size > 0) this.live.tell({ about: 'notices', people: [...told] })
-    const people = new Set(wrote.flatMap((one) => (one.what === 'task' ? [one.assigneeId] : [])))
+    const people = new Set(wrote.flatMap((one) => (one.what !== 'task' ? [] : one.assigneeId !== null ? [one.assigneeId] : this.catalogue().people.filter((person) => person.team === one.queue).map((person) => person.id))))
     if (people.size > 0) this.live.tell({ about: 'tasks', people: [...people] })
   }
 

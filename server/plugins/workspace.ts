@@ -32,7 +32,12 @@ export default defineNitroPlugin((nitro) => {
   // The worker goes on by itself with imports that a stop cut short. It is a bundle of its own, beside the server's.
   const start = (role: 'bulk' | 'reader') => new Thread(
     resolve(home, import.meta.dev ? '.worker/engine-worker.mjs' : '.output/server/engine-worker.mjs'), { role, dbFile, migrationsFolder, turns: turns.buffer },
-    { live: (message) => workspace.live.tell(message), ran: countRuns, trouble: (text) => log.error(text) },
+    {
+      live(message) {
+        if (message.about === 'clock') workspace.keepUp()
+        workspace.live.tell(message)
+      },
+      ran: countRuns, trouble: (text) => log.error(text) },
   )
   const threads = { bulk: start('bulk'), reader: start('reader') }
   setThreads(threads)

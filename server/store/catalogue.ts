@@ -1,8 +1,9 @@
 import { and, asc, eq, sql } from 'drizzle-orm'
 import { Catalogue, type FormerName } from '../../core/fields/catalogue'
 import type { Field, Stage, WorkspaceFacts } from '../../core/fields/field'
+import type { Territory } from '../../core/territories/territory'
 import type { Db } from '../db/connect'
-import { choices, fields, formerNames, holidays, people, pipelines, stages, synonymSets, workspace } from '../db/schema'
+import { choices, fields, formerNames, holidays, people, pipelines, stages, synonymSets, territories, workspace } from '../db/schema'
 
 export type NewField = Omit<Field, 'id'> & { readonly indexed: boolean; readonly position: number }
 
@@ -11,7 +12,7 @@ type FieldRow = typeof fields.$inferSelect
 /** What everybody may know of a person; the password's hash is not among it. */
 const PERSON = {
   id: people.id, name: people.name, email: people.email, role: people.role, team: people.team, title: people.title,
-  awayFrom: people.awayFrom, awayTo: people.awayTo, deputyId: people.deputyId, active: people.active,
+  awayFrom: people.awayFrom, awayTo: people.awayTo, deputyId: people.deputyId, active: people.active, zone: people.zone,
 }
 
 /** The workspace, its fields, pipelines and people. Small, read whole, and kept by whoever asks. */
@@ -33,7 +34,7 @@ export class CatalogueStore {
     })
     return new Catalogue({
       workspace: {
-        name: facts.name, zone: facts.zone, locale: facts.locale, currency: facts.currency, demo: facts.demo, workdays: facts.workdays,
+        name: facts.name, zone: facts.zone, locale: facts.locale, currency: facts.currency, demo: facts.demo, workdays: facts.workdays, opensAt: facts.opensAt, closesAt: facts.closesAt,
         holidays: orm.select().from(holidays).orderBy(asc(holidays.date)).all(),
       },
       fields: all.filter((field) => !field.archived).map(toField),
@@ -44,8 +45,34 @@ export class CatalogueStore {
       goneStages: stageRows.filter((stage) => stage.archived).map(toStage),
       formerNames: orm.select({ what: formerNames.what, of: formerNames.of, name: formerNames.name, untilMs: formerNames.untilMs }).from(formerNames).orderBy(asc(formerNames.untilMs), asc(formerNames.id)).all(),
       people: orm.select(PERSON).from(people).orderBy(asc(people.name)).all(),
+      territories: orm.select({ id: territories.id, name: territories.name, filter: territories.filter, personId: territories.personId }).from(territories).orderBy(asc(territories.position), asc(territories.id)).all(),
       synonyms: orm.select().from(synonymSets).orderBy(asc(synonymSets.name)).all(),
     })
+  }
+
+  /** Puts the list of territories in place of the one that is there. */
+  setTerritories(list: readonly Omit<Territory, 'id'>[]): void {
+    this.db.orm.delete(territories).run()
+    list.forEach((territory, position) => this.db.orm.insert(territories).values({ ...territory, position }).run())
+  }
+
+  /** Changes when the firm works, or its zone. */
+  updateWorkspace(change: Partial<Pick<WorkspaceFacts, 'zone' | 'workdays' | 'opensAt' | 'closesAt'>>): void {
+    if (Object.keys(change).length > 0) this.db.orm.update(workspace).set(change).run()
+  }
+
+  setHolidays(list: WorkspaceFacts['holidays']): void {
+    this.db.orm.delete(holidays).run()
+    if (list.length > 0) this.db.orm.insert(holidays).values([...list]).run()
+  }
+
+  /** How far the clock of the workspace was turned forward, in ms. */
+  clockAhead(): number {
+    return this.db.orm.select({ ms: workspace.clockAheadMs }).from(workspace).get()?.ms ?? 0
+  }
+
+  setClockAhead(ms: number): void {
+    this.db.orm.update(workspace).set({ clockAheadMs: ms }).run()
   }
 
   indexedFields(): readonly { readonly id: number; readonly object: Field['object']; readonly type: Field['type']; readonly indexed: boolean }[] {

@@ -15,6 +15,7 @@ import { RuleStore } from './rules'
 import { RunStore } from './runs'
 import { SegmentStore } from './segments'
 import { TaskStore } from './tasks'
+import { WaitStore } from './waits'
 
 /** One repository a noun over one connection. SQL lives in these and nowhere else. */
 export interface Store {
@@ -28,6 +29,7 @@ export interface Store {
   readonly runs: RunStore
   readonly segments: SegmentStore
   readonly tasks: TaskStore
+  readonly waits: WaitStore
   readonly answers: AnswerStore
   readonly gone: GoneStore
   readonly imports: ImportStore
@@ -47,6 +49,7 @@ export const openStore = (db: Db): Store => ({
   runs: new RunStore(db),
   segments: new SegmentStore(db),
   tasks: new TaskStore(db),
+  waits: new WaitStore(db),
   answers: new AnswerStore(db),
   gone: new GoneStore(db),
   imports: new ImportStore(db),

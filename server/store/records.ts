@@ -290,6 +290,34 @@ export class RecordStore {
     return Number(statement.run(1, nowMs, nowMs, ...given.map(([, cell]) => cell)).lastInsertRowid)
   }
 
+  private dateColumn(object: ObjectKind, key: string): string | null {
+    const field = this.shape(object).byKey.get(key)
+    return field && (field.type === 'date' || field.type === 'dateTime') ? columnOf(field.id) : null
+  }
+
+  /** The smallest value of a date field that is not below this one. */
+  least(object: ObjectKind, key: string, from: string | number): string | number | null {
+    const column = this.dateColumn(object, key)
+    return column === null ? null : (this.statement(`SELECT min(${column}) AS value FROM ${TABLES[object]} WHERE ${column} >= ?`).get(from) as { value: string | number | null }).value
+  }
+
+  /** Records whose date field holds one of these values, by their numbers, behind one of them. */
+  holding(object: ObjectKind, key: string, values: readonly (string | number)[], afterId: number, limit: number): readonly RecordSnapshot[] {
+    const column = this.dateColumn(object, key)
+    if (column === null || values.length === 0) return []
+    // As one value, so that the statement is the same however many there are.
+    const rows = this.statement(`SELECT id FROM ${TABLES[object]} WHERE ${column} IN (SELECT value FROM json_each(?)) AND id > ? ORDER BY id LIMIT ?`).all(JSON.stringify(values), afterId, limit) as { id: number }[]
+    return this.readAll(object, rows.map((row) => row.id))
+  }
+
+  /** Records whose date field lies between two instants, both included. */
+  between(object: ObjectKind, key: string, from: number, to: number, afterId: number, limit: number): readonly RecordSnapshot[] {
+    const column = this.dateColumn(object, key)
+    if (column === null) return []
+    const rows = this.statement(`SELECT id FROM ${TABLES[object]} WHERE ${column} BETWEEN ? AND ? AND id > ? ORDER BY id LIMIT ?`).all(from, to, afterId, limit) as { id: number }[]
+    return this.readAll(object, rows.map((row) => row.id))
+  }
+
   /** Takes a record out of its table. Its number is never given again. */
   remove({ object, id }: RecordRef): void {
     this.statement(`DELETE FROM ${TABLES[object]} WHERE id = ?`).run(id)

@@ -1,7 +1,7 @@
 import type { Db } from '../db/connect'
 
 /** `stock` is what SQLite knows of how values are spread. */
-export type Revised = 'rules' | 'catalogue' | 'stock'
+export type Revised = 'rules' | 'catalogue' | 'stock' | 'clock'
 
 /** Counters by which every process and thread on the file notices that what it keeps in memory is out of date. */
 export class RevisionStore {
@@ -19,7 +19,7 @@ export class RevisionStore {
 
   /** All of them at this moment. */
   now(): { readonly [R in Revised]: number } {
-    const found = { rules: 0, catalogue: 0, stock: 0 }
+    const found = { rules: 0, catalogue: 0, stock: 0, clock: 0 }
     for (const { what, n } of this.read.all()) found[what] = n
     return found
   }

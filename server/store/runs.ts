@@ -29,12 +29,16 @@ export interface RulePulse {
   readonly days: readonly (readonly [day: number, count: number])[]
 }
 
+/** Runs that got past their conditions, however they ended. */
+const GOT_TO_STEPS = "(state <> 'stopped' OR json_extract(stop, '$.code') IN ('noLonger', 'ended'))"
+
 /** Runs and their steps. */
 export class RunStore {
   private readonly insertRun
   private readonly insertStep
   private readonly updateRun
   private readonly earlier
+  private readonly identity
   private readonly last
 
   private readonly undone
@@ -49,12 +53,13 @@ export class RunStore {
       'ruleId', 'versionId', 'object', 'recordId', 'occurrence', 'eventSeq', 'chainId', 'depth', 'state', 'because', 'seen', 'startedAt',
     ], 'nothing')
     this.insertStep = prepareInsert(db.sqlite, runSteps, ['runId', 'position', 'stepId', 'kind', 'result', 'atMs'])
+    this.identity = db.sqlite.prepare<[number, string, number, string], { id: number }>('SELECT id FROM runs WHERE rule_id = ? AND object = ? AND record_id = ? AND occurrence = ?')
     this.updateRun = db.sqlite.prepare<[RunState, string | null, string, number, number]>('UPDATE runs SET state = ?, stop = ?, seen = ?, ended_at = ? WHERE id = ?')
     this.last = db.sqlite.prepare<[number, string, number, number], { at: number }>(
-      "SELECT started_at AS at FROM runs WHERE rule_id = ? AND object = ? AND record_id = ? AND id < ? AND state <> 'stopped' ORDER BY id DESC LIMIT 1",
+      `SELECT started_at AS at FROM runs WHERE rule_id = ? AND object = ? AND record_id = ? AND id < ? AND ${GOT_TO_STEPS} ORDER BY id DESC LIMIT 1`,
     )
     this.earlier = db.sqlite.prepare<[string, number, string, number], { id: number }>(
-      "SELECT id FROM runs WHERE chain_id = ? AND rule_id = ? AND object = ? AND record_id = ? AND state <> 'stopped' ORDER BY id LIMIT 1",
+      `SELECT id FROM runs WHERE chain_id = ? AND rule_id = ? AND object = ? AND record_id = ? AND ${GOT_TO_STEPS} ORDER BY id LIMIT 1`,
     )
   }
 
@@ -82,6 +87,11 @@ export class RunStore {
     return this.earlier.get(chainId, ruleId, object, id)?.id ?? null
   }
 
+  /** Whether a run with this identity is there. */
+  has(ruleId: number, { object, id }: RecordRef, occurrence: string): boolean {
+    return this.identity.get(ruleId, object, id, occurrence) !== undefined
+  }
+
   get(id: number): RunRow | null {
     return this.db.orm.select().from(runs).where(eq(runs.id, id)).get() ?? null
   }
@@ -100,7 +110,7 @@ export class RunStore {
   }
 
   private inPeriod(ruleId: number, fromMs: number, toMs: number, before: number) {
-    return and(eq(runs.ruleId, ruleId), gte(runs.startedAt, fromMs), lt(runs.startedAt, toMs), lt(runs.id, before), inArray(runs.state, ['done', 'failed']), isNull(runs.undoneAt))
+    return and(eq(runs.ruleId, ruleId), gte(runs.startedAt, fromMs), lt(runs.startedAt, toMs), lt(runs.id, before), sql.raw(GOT_TO_STEPS), ne(runs.state, 'running'), isNull(runs.undoneAt))
   }
 
   setUndone(id: number, personId: string, nowMs: number): void {
@@ -133,10 +143,10 @@ export class RunStore {
     const { orm } = this.db
     const totals = orm.select({
       ruleId: runs.ruleId, runs: count(), lastAt: max(runs.startedAt), failed: sql<number>`sum(${runs.state} = 'failed')`,
-    }).from(runs).where(and(gte(runs.startedAt, sinceMs), ne(runs.state, 'stopped'))).groupBy(runs.ruleId).all()
+    }).from(runs).where(and(gte(runs.startedAt, sinceMs), sql.raw(GOT_TO_STEPS))).groupBy(runs.ruleId).all()
     const day = sql<number>`cast(${runs.startedAt} / 86400000 as integer)`
     const days = orm.select({ ruleId: runs.ruleId, day, n: count() }).from(runs)
-      .where(and(gte(runs.startedAt, sinceMs), ne(runs.state, 'stopped'))).groupBy(runs.ruleId, day).orderBy(day).all()
+      .where(and(gte(runs.startedAt, sinceMs), sql.raw(GOT_TO_STEPS))).groupBy(runs.ruleId, day).orderBy(day).all()
     const byRule = new Map<number, (readonly [number, number])[]>()
     for (const { ruleId, day: on, n } of days) {
       const known = byRule.get(ruleId)

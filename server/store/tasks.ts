@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, lt, lte, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, isNull, lt, lte, sql } from 'drizzle-orm'
 import type { NewTask } from '../../core/engine/world'
 import type { RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
@@ -15,14 +15,16 @@ export class TaskStore {
   private readonly withdrawing
   private readonly noting
   private readonly looking
+  private readonly reminding
   private readonly counting
 
   constructor(private readonly db: Db) {
     this.insert = prepareInsert(db.sqlite, tasks, [
-      'object', 'recordId', 'title', 'notes', 'taskKind', 'priority', 'due', 'assigneeId', 'state', 'outcome', 'because', 'ruleId', 'runId', 'stepId', 'createdAt',
+      'object', 'recordId', 'title', 'notes', 'taskKind', 'priority', 'due', 'assigneeId', 'queue', 'remindAt', 'state', 'outcome', 'because', 'ruleId', 'runId', 'stepId', 'createdAt',
     ])
     this.withdrawing = db.sqlite.prepare<[number]>("UPDATE tasks SET state = 'withdrawn' WHERE id = ?")
     this.noting = prepareInsert(db.sqlite, taskActs, ['taskId', 'atMs', 'personId', 'act', 'detail'])
+    this.reminding = db.sqlite.prepare<[number], { taskId: number; dueMs: number }>('SELECT id AS taskId, remind_at AS dueMs FROM tasks WHERE remind_at <= ? ORDER BY remind_at LIMIT 1')
     this.looking = db.sqlite.prepare<[number], { state: string; acts: number }>('SELECT state, (SELECT count(*) FROM task_acts AS a WHERE a.task_id = t.id) AS acts FROM tasks AS t WHERE id = ?')
     this.counting = db.sqlite.prepare<[string], { n: number }>("SELECT count(*) AS n FROM tasks WHERE assignee_id = ? AND state = 'open'")
     this.open = db.sqlite.prepare<[string, number, number, string], { title: string }>(
@@ -33,7 +35,7 @@ export class TaskStore {
   create(task: NewTask, nowMs: number): number {
     // Key by key: spreading one object into another costs more than SQLite does.
     return Number(this.insert({
-      object: task.ref.object, recordId: task.ref.id, title: task.title, notes: task.notes, taskKind: task.taskKind, priority: task.priority, due: task.due, assigneeId: task.assigneeId,
+      object: task.ref.object, recordId: task.ref.id, title: task.title, notes: task.notes, taskKind: task.taskKind, priority: task.priority, due: task.due, assigneeId: task.assigneeId, queue: task.queue, remindAt: task.remindAt,
       because: task.because, ruleId: task.ruleId, runId: task.runId, stepId: task.stepId, state: 'open', outcome: '', createdAt: nowMs,
     }).lastInsertRowid)
   }
@@ -55,6 +57,35 @@ export class TaskStore {
       .orderBy(asc(tasks.due), asc(weight), asc(tasks.id)).limit(500).all()
   }
 
+  /** Open tasks in the queue of a team that nobody has taken yet, in the same order. */
+  queued(team: string): readonly TaskRow[] {
+    const weight = sql`case ${tasks.priority} when 'high' then 0 when 'normal' then 1 else 2 end`
+    return this.db.orm.select().from(tasks).where(and(eq(tasks.queue, team), eq(tasks.state, 'open'), isNull(tasks.assigneeId))).orderBy(asc(tasks.due), asc(weight), asc(tasks.id)).limit(200).all()
+  }
+
+  /** Takes a task out of its queue; answers whether it was still there to be taken. */
+  pull(id: number, personId: string, nowMs: number): boolean {
+    const taken = this.db.orm.update(tasks).set({ assigneeId: personId }).where(and(eq(tasks.id, id), isNull(tasks.assigneeId), eq(tasks.state, 'open'))).run().changes > 0
+    if (taken) this.note(id, personId, 'pulled', '', nowMs)
+    return taken
+  }
+
+  /** Puts a task that somebody took back into its queue. */
+  putBack(id: number, personId: string, nowMs: number): void {
+    this.db.orm.update(tasks).set({ assigneeId: null }).where(eq(tasks.id, id)).run()
+    this.note(id, personId, 'putBack', '', nowMs)
+  }
+
+  /** The earliest reminder that is due by an instant. */
+  firstReminder(untilMs: number): { readonly taskId: number; readonly dueMs: number } | null {
+    return this.reminding.get(untilMs) ?? null
+  }
+
+  /** It has been reminded of, or nobody needs to be any more. */
+  reminded(id: number): void {
+    this.db.orm.update(tasks).set({ remindAt: null }).where(eq(tasks.id, id)).run()
+  }
+
   doneBy(personId: string, sinceMs: number): readonly TaskRow[] {
     return this.db.orm.select().from(tasks)
       .where(and(eq(tasks.doneBy, personId), eq(tasks.state, 'done'), sql`${tasks.doneAt} >= ${sinceMs}`))
@@ -62,9 +93,9 @@ export class TaskStore {
   }
 
   /** Newest first. `before` is the id of the last task of the page before; `people` the assignees that may be seen. */
-  list(filter: { readonly people: readonly string[] | null; readonly state?: TaskRow['state'] | undefined; readonly ruleId?: number | undefined; readonly before: number | null; readonly limit: number }): readonly TaskRow[] {
+  list(filter: { readonly people: readonly string[] | null; /** Only those that lie in the queue of a team. */ readonly queue?: string | undefined; readonly state?: TaskRow['state'] | undefined; readonly ruleId?: number | undefined; readonly before: number | null; readonly limit: number }): readonly TaskRow[] {
     return this.db.orm.select().from(tasks).where(and(
-      filter.people === null ? undefined : inArray(tasks.assigneeId, [...filter.people]),
+      filter.queue !== undefined ? and(eq(tasks.queue, filter.queue), isNull(tasks.assigneeId)) : filter.people === null ? undefined : inArray(tasks.assigneeId, [...filter.people]),
       filter.state === undefined ? undefined : eq(tasks.state, filter.state),
       filter.ruleId === undefined ? undefined : eq(tasks.ruleId, filter.ruleId),
       filter.before === null ? undefined : lt(tasks.id, filter.before),
@@ -78,7 +109,7 @@ export class TaskStore {
 
   openCounts(): ReadonlyMap<string, number> {
     const rows = this.db.orm.select({ id: tasks.assigneeId, n: sql<number>`count(*)` }).from(tasks).where(eq(tasks.state, 'open')).groupBy(tasks.assigneeId).all()
-    return new Map(rows.map((row) => [row.id, row.n]))
+    return new Map(rows.flatMap((row) => (row.id === null ? [] : [[row.id, row.n] as const])))
   }
 
   ofRecord({ object, id }: RecordRef): readonly TaskRow[] {

@@ -18,6 +18,8 @@ export interface DaySheet {
   /** In the order in which to do them. */
   readonly open: readonly DayTask[]
   readonly doneToday: readonly DayTask[]
+  /** What lies in the queue of the person's team, to be taken. */
+  readonly queue: { readonly team: string; readonly tasks: readonly DayTask[] } | null
   /** Open tasks of every person within the scope, for changing between them. */
   readonly counts: readonly { readonly personId: string; readonly open: number }[]
 }
@@ -27,8 +29,9 @@ export function daySheet(workspace: Workspace, personId: string, scope: Scope = 
   const { tasks, links } = workspace.store
   const catalogue = workspace.catalogue()
   const today = workspace.today()
+  const team = catalogue.person(personId)?.team ?? ''
   const who = (id: string) => catalogue.person(id)?.name ?? id
-  const actWords = { done: 'done by', reopened: 'opened again by', postponed: 'put off by', handedOver: 'handed over by', withdrawn: 'withdrawn by' } as const
+  const actWords = { done: 'done by', reopened: 'opened again by', postponed: 'put off by', handedOver: 'handed over by', withdrawn: 'withdrawn by', pulled: 'taken from the queue by', putBack: 'put back into the queue by' } as const
   const toDay = (task: TaskRow): DayTask => {
     const ref: RecordRef = { object: task.object, id: task.recordId }
     const beside = (['company', 'contact'] as const).flatMap((object) => {
@@ -46,6 +49,7 @@ export function daySheet(workspace: Workspace, personId: string, scope: Scope = 
     personId, today,
     open: tasks.openFor(personId, '9999-12-31').map(toDay),
     doneToday: tasks.doneBy(personId, instantOf(today, 0, 0, catalogue.workspace.zone)).map(toDay),
+    queue: team === '' ? null : { team, tasks: tasks.queued(team).map(toDay) },
     counts: [...tasks.openCounts()].filter(([id]) => sees(scope, id)).map(([id, open]) => ({ personId: id, open })),
   }
 }

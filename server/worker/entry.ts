@@ -1,5 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads'
 import { continueImport, runImport, type ImportControl } from '../engine/import'
+import { planClock, turnClock, workClock } from '../engine/clockwork'
 import { workJob } from '../engine/rule-jobs'
 import { Gather } from '../engine/gather'
 import { TurnTaker } from '../engine/turns'
@@ -74,6 +75,9 @@ parentPort?.on('message', (ask: Ask) => {
     case 'job':
       inTurn(ask.id, () => workJob(workspace, ask.id, control))
       return
+    case 'turn':
+      inTurn(0, () => turnClock(workspace, ask.toMs, control))
+      return
     case 'close':
       workspace.close()
       process.exit(0)
@@ -83,4 +87,26 @@ parentPort?.on('message', (ask: Ask) => {
 if (role === 'bulk' && workspace.catalogueOrNull()) for (const id of workspace.store.imports.running()) inTurn(id, () => continueImport(workspace, id, control))
 if (role === 'bulk' && workspace.catalogueOrNull()) for (const id of workspace.store.ruleJobs.running()) inTurn(id, () => workJob(workspace, id, control))
 if (role === 'bulk' && workspace.catalogueOrNull()) workspace.takeStock()
+/** What is due is looked for this often. */
+const CLOCK_EVERY_MS = 500
+let planned = ''
+/** One look at the clock at a time, and none beside other work in bulk: that one takes its turn in between. */
+let looking = false
+async function lookAtClock(): Promise<void> {
+  workspace.keepUp()
+  if (looking || !workspace.catalogueOrNull()) return
+  looking = true
+  try {
+    const { rules, catalogue } = workspace.store.revisions.now()
+    if (planned !== `${rules} ${catalogue}`) {
+      planClock(workspace)
+      planned = `${rules} ${catalogue}`
+    }
+    await workClock(workspace, control)
+  } catch (error) {
+    tell({ told: 'trouble', text: `the clock stopped and is looked at again: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}` })
+  }
+  looking = false
+}
+if (role === 'bulk') setInterval(() => void lookAtClock(), CLOCK_EVERY_MS)
 tell({ told: 'ready' })

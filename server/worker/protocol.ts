@@ -8,6 +8,8 @@ export type Ask =
   | { readonly ask: 'import'; readonly id: number; readonly rulesOn: boolean }
   /** Works an order of a rule over many records. */
   | { readonly ask: 'job'; readonly id: number }
+  /** Turns the clock of a demo workspace forward. */
+  | { readonly ask: 'turn'; readonly toMs: number }
   | { readonly ask: 'close' }
 
 /** What comes back. */

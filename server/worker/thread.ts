@@ -87,6 +87,11 @@ export class Thread {
     this.say({ ask: 'job', id })
   }
 
+  /** Turns the clock of a demo workspace forward; answers at once. */
+  turn(toMs: number): void {
+    this.say({ ask: 'turn', toMs })
+  }
+
   /** Ends the thread between two commits. */
   async close(): Promise<void> {
     this.closing = true

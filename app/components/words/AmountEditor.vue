@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import type { SpanUnit } from '#core/time/spans'
+import { UNIT_WORDS, type MomentUnit } from '#core/time/moments'
 
 /** A count and a unit: 2 working days. */
 const props = defineProps<{ amount: { readonly count: number; readonly unit: string }; min: number; max: number; units: readonly string[]; note: string }>()
-const emit = defineEmits<{ set: [amount: { count: number; unit: SpanUnit }] }>()
-const WORDS: Readonly<Record<string, string>> = { days: 'days', weeks: 'weeks', months: 'months', workdays: 'working days' }
+const emit = defineEmits<{ set: [amount: { count: number; unit: MomentUnit }] }>()
 const count = ref(String(props.amount.count))
 const unit = ref(props.amount.unit)
 const wrong = computed(() => {
@@ -12,7 +11,7 @@ const wrong = computed(() => {
   return Number.isInteger(n) && n >= props.min && n <= props.max && count.value.trim() !== '' ? '' : `A whole number from ${props.min} to ${props.max}`
 })
 function apply(): void {
-  if (!wrong.value) emit('set', { count: Number(count.value), unit: unit.value as SpanUnit })
+  if (!wrong.value) emit('set', { count: Number(count.value), unit: unit.value as MomentUnit })
 }
 const box = useTemplateRef<HTMLInputElement>('box')
 onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.select())))
@@ -22,7 +21,7 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.selec
   <form @submit.prevent="apply">
     <div class="flex gap-2">
       <input ref="box" v-model="count" class="entry w-20" inputmode="numeric" aria-label="How many" :aria-invalid="wrong !== ''">
-      <select v-model="unit" class="entry flex-1" aria-label="Unit"><option v-for="one in units" :key="one" :value="one">{{ WORDS[one] }}</option></select>
+      <select v-model="unit" class="entry flex-1" aria-label="Unit"><option v-for="one in units" :key="one" :value="one">{{ UNIT_WORDS[one as MomentUnit] }}</option></select>
     </div>
     <p v-if="wrong" class="mt-1 text-brick" role="alert">{{ wrong }}</p>
     <p class="quiet mt-1">{{ note }} Working days leave out weekends and the firm’s holidays.</p>

@@ -6,8 +6,11 @@ import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import type { Widget } from '#core/rules/widgets'
 import type { Value } from '#core/fields/value'
 import type { Question } from '#core/rules/triggers/by-hand'
+import type { When } from '#core/rules/when'
 import type { Who } from '#core/rules/who'
 import type { ValueSource } from '#core/rules/value-source'
+
+interface RecurrenceRule { rule: string; from: string }
 
 /** Draws the editor that a form names. Every widget of the core has its branch; one that is missing does not compile. */
 const props = defineProps<{ widget: Widget; param: string; params: Readonly<Record<string, unknown>>; object: ObjectKind }>()
@@ -36,7 +39,7 @@ function never(widget: never): never {
 const shape = computed(() => {
   const { widget } = props.widget
   switch (widget) {
-    case 'field': case 'value': case 'values': case 'source': case 'stage': case 'person': case 'pick': case 'toggle': case 'amount': case 'count': case 'otherField': case 'linkable': case 'lines': case 'mergeText': case 'table': case 'words': case 'fields': case 'questions': case 'who': return widget
+    case 'field': case 'value': case 'values': case 'source': case 'stage': case 'person': case 'pick': case 'toggle': case 'amount': case 'count': case 'otherField': case 'linkable': case 'lines': case 'mergeText': case 'table': case 'words': case 'fields': case 'questions': case 'who': case 'minute': case 'several': case 'recurrence': case 'when': return widget
     default: return never(widget)
   }
 })
@@ -49,7 +52,11 @@ const shape = computed(() => {
   <OptionList v-else-if="kind.widget === 'pick'" :options="kind.options" :label="param" :current="(value as string)" @pick="emit('set', $event)" />
   <AmountEditor v-else-if="kind.widget === 'amount'" :amount="(value as { count: number; unit: string })" :min="kind.min" :max="kind.max" :units="kind.units" :note="kind.note" @set="emit('set', $event)" />
   <OptionList v-else-if="kind.widget === 'linkable'" :options="linkedKinds(object).map((one) => ({ value: one, label: OBJECT_WORDS[one].one }))" label="Kind of record" :current="(value as ObjectKind | null)" placeholder="What kind?" @pick="emit('set', $event)" />
-  <WhoEditor v-else-if="kind.widget === 'who'" :who="(value as Who | undefined)" :owner="kind.owner" @set="emit('set', $event)" />
+  <WhoEditor v-else-if="kind.widget === 'who'" :who="(value as Who | undefined)" :owner="kind.owner" :queue="kind.queue ?? false" @set="emit('set', $event)" />
+  <MinuteEditor v-else-if="kind.widget === 'minute'" :minute="(value as number | null)" :own="kind.own" @set="emit('set', $event)" />
+  <SeveralEditor v-else-if="kind.widget === 'several'" :chosen="(value as number[])" :options="kind.options" :none="kind.none" @set="emit('set', $event)" />
+  <RecurrenceEditor v-else-if="kind.widget === 'recurrence'" :rule="(value as RecurrenceRule)" @set="emit('set', $event)" />
+  <WhenEditor v-else-if="kind.widget === 'when'" :when="(value as When | undefined)" :object="object" :none="kind.none" @set="emit('set', $event)" />
   <WordsEditor v-else-if="kind.widget === 'words'" :text="String(value ?? '')" :most="kind.most" :label="kind.label" @set="emit('set', $event)" />
   <FieldsEditor v-else-if="kind.widget === 'fields'" :fields="(value as string[])" :object="object" @set="emit('set', $event)" />
   <QuestionsEditor v-else-if="kind.widget === 'questions'" :questions="(value as Question[])" @set="emit('set', $event)" />

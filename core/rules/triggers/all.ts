@@ -1,4 +1,5 @@
 // Every trigger kind there is, one line each. Adding a kind is its folder and its line here.
+export { atDate } from './at-date'
 export { byHand } from './by-hand'
 export { changed } from './changed'
 export { created } from './created'
@@ -7,3 +8,4 @@ export { deleted } from './deleted'
 export { entersStage } from './enters-stage'
 export { fieldChanges } from './field-changes'
 export { leavesStage } from './leaves-stage'
+export { recurring } from './recurring'

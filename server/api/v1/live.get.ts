@@ -17,6 +17,7 @@ function heard(message: LiveMessage, workspace: Workspace, scope: Scope, personI
     case 'tasks': return message.people.some((id) => sees(scope, id)) ? message : null
     case 'imports': return null
     case 'rules': case 'jobs': return null
+    case 'ahead': case 'clock': return message
     case 'segments': return message
     case 'catalogue': return message
   }

@@ -1,11 +1,14 @@
 import { z } from 'zod'
+import { addWorkdays } from '../../../time/calendar'
+import { instantAt } from '../../../time/moments'
 import { zAmount } from '../../../conditions/operators/dates'
 import { PRIORITIES, TASK_KINDS, TASK_KIND_WORDS, type Effect, type Outcome, type Priority, type TaskKind } from '../../../engine/effects'
 import { sayDate } from '../../../time/say'
 import { sayAmount, shiftDate, SPAN_UNITS, type SpanUnit } from '../../../time/spans'
 import { checkText, fillText, mergeParts } from '../../merge'
-import { say, word } from '../../sentence'
-import { defineStep, type StepProblem } from '../../step'
+import { say, word, type Names } from '../../sentence'
+import { defineStep, type StepContext, type StepProblem } from '../../step'
+import { anchorOf, checkWhen, sayWhen, whenAt, zWhen, type When } from '../../when'
 import { checkWho, chooseWho, OWNER, sayWho, zWho, type Who } from '../../who'
 
 interface Params {
@@ -19,6 +22,27 @@ interface Params {
   tell: boolean
   /** Who gets it; the owner, when left out. */
   who?: Who | undefined
+  /** When it appears; at once, when left out. */
+  later?: When | undefined
+  /** When whoever has it is reminded in the app; never, when left out. */
+  remind?: Remind | undefined
+}
+
+const REMIND = ['never', 'onDay', 'dayBefore'] as const
+type Remind = (typeof REMIND)[number]
+const REMIND_WORDS: { readonly [R in Remind]: string } = { never: 'no reminder', onDay: 'a reminder on the morning it is due', dayBefore: 'a reminder on the working day before' }
+
+/** When the office opens on the day it is due, or on the working day before. */
+function reminderAt(remind: Remind, due: string, { catalogue, moment }: StepContext): number | null {
+  if (remind === 'never') return null
+  const day = remind === 'onDay' ? due : addWorkdays(due, -1, moment.calendar)
+  return instantAt(day, catalogue.workspace.opensAt, moment.zone)
+}
+
+/** "100 days later", "2 days before the deal’s expected close, at 9:00". */
+function laterWords(later: When, { object, catalogue }: Names): string | null {
+  const said = sayWhen(later, object, catalogue)
+  return said === null ? null : later.at === 'after' ? `${said} later` : later.at === 'hours' ? `when ${said}` : said
 }
 
 const TITLE_MOST = 200
@@ -42,6 +66,8 @@ export const createTask = defineStep<'createTask', Params>({
     again: z.boolean(),
     tell: z.boolean(),
     who: zWho.optional(),
+    later: zWhen.optional(),
+    remind: z.enum(REMIND).optional(),
   }),
   form: {
     title: { widget: 'mergeText', lines: 'one', most: TITLE_MOST },
@@ -51,22 +77,27 @@ export const createTask = defineStep<'createTask', Params>({
     priority: { widget: 'pick', options: PRIORITIES.map((value) => ({ value, label: `${value} priority` })) },
     again: { widget: 'toggle', on: 'even if the same is open', off: 'unless the same is open' },
     tell: { widget: 'toggle', on: 'told by mail', off: 'no mail' },
-    who: { widget: 'who', owner: true },
+    who: { widget: 'who', owner: true, queue: true },
+    later: { widget: 'when', none: 'at once' },
+    remind: { widget: 'pick', options: REMIND.map((value) => ({ value, label: REMIND_WORDS[value] })) },
   },
-  start: { title: '', notes: '', taskKind: 'call', due: { count: 2, unit: 'workdays' }, priority: 'normal', again: false, tell: false, who: OWNER },
-  sentence({ title, notes, taskKind, due, priority, again, tell, who = OWNER }, names) {
+  start: { title: '', notes: '', taskKind: 'call', due: { count: 2, unit: 'workdays' }, priority: 'normal', again: false, tell: false, who: OWNER, later: undefined, remind: 'never' },
+  sentence({ title, notes, taskKind, due, priority, again, tell, who = OWNER, later, remind = 'never' }, names) {
     return [
-      say('task for '), word('who', sayWho(who, names.object, names.catalogue), 'somebody'), say(': '), word('taskKind', TASK_KIND_WORDS[taskKind], ''), say(', due '),
+      ...(later ? [word('later', laterWords(later, names), 'later'), say(': ')] : []), say('task for '), word('who', sayWho(who, names.object, names.catalogue), 'somebody'), say(': '), word('taskKind', TASK_KIND_WORDS[taskKind], ''), say(', due '),
       word('due', due.count === 0 ? (due.unit === 'workdays' ? 'on the first working day' : 'the same day') : `in ${sayAmount(due.count, due.unit)}`, ''),
       say(', '), word('priority', `${priority} priority`, ''), say(', '), word('again', again ? 'even if the same is open' : 'unless the same is open', ''),
-      say(', '), word('tell', tell ? 'told by mail' : 'no mail', ''),
+      say(', '), word('tell', tell ? 'told by mail' : 'no mail', ''), say(', '), remind === 'never' ? { param: 'remind', text: REMIND_WORDS.never, soft: true } : word('remind', REMIND_WORDS[remind], ''),
+      ...(later ? [] : [say(', '), { param: 'later', text: 'at once', soft: true }]),
       { break: true }, say('“'), ...mergeParts('title', title, word('title', null, 'what to do'), names), say('”'),
       { break: true }, ...mergeParts('notes', notes, { param: 'notes', text: 'add notes', soft: true }, names),
     ]
   },
-  check({ title, notes, who = OWNER }, { catalogue, object }) {
+  check({ title, notes, who = OWNER, later }, { catalogue, object }) {
     const problems: StepProblem[] = []
-    const nobody = checkWho(who, catalogue)
+    const wrong = later ? checkWhen(later, object, catalogue) : null
+    if (wrong) problems.push({ param: 'later', problem: wrong })
+    const nobody = checkWho(who, catalogue, true)
     if (nobody) problems.push({ param: 'who', problem: nobody })
     if (title.trim() === '') problems.push({ param: 'title', problem: { code: 'missing', what: 'what to do' } })
     for (const problem of checkText(title, object, catalogue)) problems.push({ param: 'title', problem })
@@ -74,21 +105,31 @@ export const createTask = defineStep<'createTask', Params>({
     return problems
   },
   gives: () => [{ key: 'title', label: 'title of the task', type: 'text' }, { key: 'due', label: 'day the task is due', type: 'date' }, { key: 'who', label: 'who got the task', type: 'person' }],
-  run({ title, notes, taskKind, due, priority, again, tell, who: wanted = OWNER }, context): Outcome {
+  mayWait: ({ later }) => later !== undefined,
+  waitsFor: ({ later }) => ({ anchor: later ? anchorOf(later) : null, awaited: null }),
+  movedTo: ({ later }, { record, moment, catalogue }) => (later ? whenAt(later, record.values, record.object, moment, catalogue) : { none: 'it is done at once' }),
+  run({ title, notes, taskKind, due, priority, again, tell, who: wanted = OWNER, later, remind = 'never' }, context): Outcome {
     const { catalogue, moment, record, related } = context
+    if (later && !context.due) {
+      const at = whenAt(later, record.values, record.object, moment, catalogue)
+      if (typeof at !== 'number') return { go: 'skip', reason: { code: 'own', say: at.none } }
+      if (at > moment.nowMs) return { go: 'later', dueMs: at, say: 'the task is made later' }
+    }
     const open = again ? null : context.openTask()
     if (open !== null) return { go: 'skip', reason: { code: 'stillOpen', title: open } }
     const day = shiftDate(moment.today, due.count, due.unit, moment.calendar)
-    const chosen = chooseWho(wanted, record.values, day, context)
-    if ('none' in chosen) return { go: 'skip', reason: chosen.none }
-    const who = chosen.person
+    const queue = wanted.by === 'queue' ? wanted.team : null
+    const chosen = queue === null ? chooseWho(wanted, record.values, day, context) : null
+    if (chosen && 'none' in chosen) return { go: 'skip', reason: chosen.none }
+    const who = chosen?.person ?? null
     const fill = (text: string, most: number) => cut(fillText(text, record, related, catalogue).trim(), most)
     const ref = { object: record.object, id: record.id }
     const task = {
-      ref, title: fill(title, TITLE_MOST).replace(/\s+/g, ' '), notes: fill(notes, NOTES_MOST), taskKind, priority, due: day, assigneeId: who.id,
+      ref, title: fill(title, TITLE_MOST).replace(/\s+/g, ' '), notes: fill(notes, NOTES_MOST), taskKind, priority, due: day, assigneeId: who?.id ?? null, queue,
+      remindAt: reminderAt(remind, day, context),
     }
-    const mail: Effect = { effect: 'send', message: { channel: 'mail', recipient: who.email, subject: task.title, body: `Due ${sayDate(day)}. ${task.notes}`.trim() } }
-    return { go: 'on', effects: [{ effect: 'task', task }, ...(tell ? [mail] : []), ...(chosen.turn ? [{ effect: 'turn' as const }] : [])], gives: { title: task.title, due: day, who: who.id } }
+    const mail: readonly Effect[] = tell && who ? [{ effect: 'send', message: { channel: 'mail', recipient: who.email, subject: task.title, body: `Due ${sayDate(day)}. ${task.notes}`.trim() } }] : []
+    return { go: 'on', effects: [{ effect: 'task', task }, ...mail, ...(chosen?.turn ? [{ effect: 'turn' as const }] : [])], gives: { title: task.title, due: day, who: who?.id ?? null } }
   },
   examples: [
     {
@@ -98,7 +139,7 @@ export const createTask = defineStep<'createTask', Params>({
       expect: {
         go: 'on',
         effects: [
-          { effect: 'task', task: { ref: { object: 'deal', id: 1 }, title: 'Ring about Two rooms', notes: '', taskKind: 'call', priority: 'high', due: '2026-11-26', assigneeId: 'rosa' } },
+          { effect: 'task', task: { ref: { object: 'deal', id: 1 }, title: 'Ring about Two rooms', notes: '', taskKind: 'call', priority: 'high', due: '2026-11-26', assigneeId: 'rosa', queue: null, remindAt: null } },
           { effect: 'send', message: { channel: 'mail', recipient: 'rosa@larkmoor.example', subject: 'Ring about Two rooms', body: 'Due 26 Nov 2026.' } },
         ],
       },
@@ -109,8 +150,21 @@ export const createTask = defineStep<'createTask', Params>({
       record: { owner: 'piet' },
       expect: {
         go: 'on',
-        effects: [{ effect: 'task', task: { ref: { object: 'deal', id: 1 }, title: 'Visit', notes: '(no amount)', taskKind: 'visit', priority: 'low', due: '2026-11-24', assigneeId: 'rosa' } }],
+        effects: [{ effect: 'task', task: { ref: { object: 'deal', id: 1 }, title: 'Visit', notes: '(no amount)', taskKind: 'visit', priority: 'low', due: '2026-11-24', assigneeId: 'rosa', queue: null, remindAt: null } }],
       },
+    },
+    {
+      say: 'lies in a queue until somebody takes it, with a reminder',
+      params: { title: 'Visit', notes: '', taskKind: 'visit', due: { count: 1, unit: 'workdays' }, priority: 'low', again: true, tell: true, who: { by: 'queue', team: 'Hire' }, remind: 'onDay' },
+      expect: { go: 'on', effects: [{ effect: 'task', task: { ref: { object: 'deal', id: 1 }, title: 'Visit', notes: '', taskKind: 'visit', priority: 'low', due: '2026-11-25', assigneeId: null, queue: 'Hire', remindAt: Date.UTC(2026, 10, 25, 9) } }] },
+    },
+    {
+      say: 'appears later', params: { title: 'Review', notes: '', taskKind: 'todo', due: { count: 0, unit: 'days' }, priority: 'low', again: true, tell: false, later: { at: 'field', field: 'closeDate', side: 'before', amount: { count: 2, unit: 'days' }, minute: 540 } },
+      record: { owner: 'rosa', closeDate: '2026-12-10' }, expect: { go: 'later', dueMs: Date.UTC(2026, 11, 8, 9) },
+    },
+    {
+      say: 'has no date to be counted from', params: { title: 'Review', notes: '', taskKind: 'todo', due: { count: 0, unit: 'days' }, priority: 'low', again: true, tell: false, later: { at: 'field', field: 'closeDate', side: 'before', amount: { count: 2, unit: 'days' }, minute: 540 } },
+      record: { owner: 'rosa', closeDate: null }, expect: { go: 'skip', reason: { code: 'own', say: 'Expected close is empty' } },
     },
     {
       say: 'has nobody to go to', params: { title: 'Visit', notes: '', taskKind: 'visit', due: { count: 0, unit: 'days' }, priority: 'low', again: false, tell: false },

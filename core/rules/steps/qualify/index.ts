@@ -74,16 +74,18 @@ export const qualify = defineStep<'qualify', Params>({
     const effects: Effect[] = []
     if (makes) effects.push({ effect: 'create', object: 'company', values: { name: nameOfDomain(domain), ...(catalogue.field('company', 'domain')?.type === 'text' ? { domain } : {}), ...(catalogue.field('company', 'owner') ? owned : {}) }, linkTo: [], linkFrom: own, name: nameOfDomain(domain) })
     effects.push({ effect: 'create', object: 'deal', values: { name: called, stage: to.id, ...owned }, linkTo: firm ? [own, { object: 'company', id: firm.id }] : [own], ...(makes ? { linkToMade: true } : {}), linkFrom: null, name: called })
+    // What waited for the contact has had its time: a deal has come of it.
+    effects.push({ effect: 'endWaits', ref: own, because: `the contact was qualified into “${called}”` })
     return { go: 'on', effects, gives: { name: called } }
   },
   examples: [
     {
       say: 'makes a deal with its owner', object: 'contact', params: { stage: 'enq-fresh', name: '{{contact.name}}', company: false, again: false }, record: { name: 'Ana', owner: 'rosa', email: 'ana@lund.example' },
-      expect: { go: 'on', effects: [{ effect: 'create', object: 'deal', values: { name: 'Ana', stage: 'enq-fresh', owner: 'rosa' }, linkTo: [{ object: 'contact', id: 1 }], linkFrom: null, name: 'Ana' }] },
+      expect: { go: 'on', effects: [{ effect: 'create', object: 'deal', values: { name: 'Ana', stage: 'enq-fresh', owner: 'rosa' }, linkTo: [{ object: 'contact', id: 1 }], linkFrom: null, name: 'Ana' }, { effect: 'endWaits', ref: { object: 'contact', id: 1 }, because: 'the contact was qualified into “Ana”' }] },
     },
     {
       say: 'makes its company too', object: 'contact', params: { stage: 'enq-fresh', name: '{{contact.name}}', company: true, again: false }, record: { name: 'Ana', owner: null, email: 'ana@lund.example' },
-      expect: { go: 'on', effects: [{ effect: 'create', object: 'company', name: 'Lund' }, { effect: 'create', object: 'deal', linkToMade: true }] as never },
+      expect: { go: 'on', effects: [{ effect: 'create', object: 'company', name: 'Lund' }, { effect: 'create', object: 'deal', linkToMade: true }, { effect: 'endWaits' }] as never },
     },
     { say: 'a stage that has gone', object: 'contact', params: { stage: 'gone', name: 'x', company: false, again: false }, expect: { go: 'fail', reason: { code: 'unknownStage', stage: 'gone' } } },
   ],

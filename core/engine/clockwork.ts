@@ -1,0 +1,128 @@
+import { ZONE_FIELD, type ClockRecords } from '../rules/clock'
+import { GRACE_HOURS } from '../rules/document'
+import { sayInstant } from '../time/say'
+import type { ChangeEvent } from '../records/record'
+import type { RunReport } from './handle-event'
+import type { CompiledRule, Matcher } from './matcher'
+import { endLate, wake } from './wake'
+import type { Wait, World } from './world'
+
+/**
+ * What the clock does: triggers whose moment has come, waits that are over, reminders. Live and in a rehearsal it is
+ * taken piece by piece in the order of its moments; whoever calls commits each piece and lets rules see what it made.
+ */
+
+const HOUR_MS = 3_600_000
+
+/** The next moment of one trigger of a rule that is on. */
+export interface Timer {
+  readonly ruleId: number
+  readonly triggerId: string
+  readonly dueMs: number
+  /** The last record that was started at this moment. */
+  readonly position: number
+}
+
+export interface Reminder {
+  readonly taskId: number
+  readonly dueMs: number
+}
+
+export interface ClockWorld extends World, ClockRecords {
+  /** The earliest timer that is not later than an instant. */
+  firstTimer(untilMs: number): Timer | null
+  timer(ruleId: number, triggerId: string): Timer | null
+  setTimer(timer: Timer): void
+  dropTimer(ruleId: number, triggerId: string): void
+  firstWait(untilMs: number): Wait | null
+  firstReminder(untilMs: number): Reminder | null
+  /** Reminds whoever has the task now, once. */
+  remind(taskId: number): void
+}
+
+/** When the next thing is due; `null` when nothing is. */
+export function nextDue(world: ClockWorld): number | null {
+  const moments = [world.firstTimer(Infinity)?.dueMs, world.firstWait(Infinity)?.dueMs, world.firstReminder(Infinity)?.dueMs].flatMap((at) => (typeof at === 'number' ? [at] : []))
+  return moments.length === 0 ? null : Math.min(...moments)
+}
+
+/** Does the next piece of what is due; `null` when nothing is. `limit` is how many records a piece takes at the most. */
+export function workDue(world: ClockWorld, matcher: Matcher, limit: number): readonly RunReport[] | null {
+  const nowMs = world.nowMs()
+  const timer = world.firstTimer(nowMs)
+  const wait = world.firstWait(nowMs)
+  const reminder = world.firstReminder(nowMs)
+  const first = Math.min(timer?.dueMs ?? Infinity, wait?.dueMs ?? Infinity, reminder?.dueMs ?? Infinity)
+  if (first === Infinity) return null
+  if (timer?.dueMs === first) {
+    workTimer(world, matcher, timer, limit)
+    return []
+  }
+  if (wait?.dueMs === first) {
+    const rule = world.ruleOfRun(wait.runId)
+    const late = rule !== null && nowMs - first > graceMs(rule)
+    const report = late ? endLate(world, wait, `it was due on ${sayInstant(first, world.catalogue().workspace.zone)}, when nothing ran`) : wake(world, wait, 'due')
+    return report ? [report] : []
+  }
+  if (reminder) world.remind(reminder.taskId)
+  return []
+}
+
+const graceMs = ({ document }: CompiledRule): number => (document.graceHours ?? GRACE_HOURS) * HOUR_MS
+
+function workTimer(world: ClockWorld, matcher: Matcher, timer: Timer, limit: number): void {
+  const { ruleId, triggerId, dueMs, position } = timer
+  const rule = matcher.rule(ruleId)
+  const clock = rule?.clocks.find((one) => one.triggerId === triggerId)
+  if (!rule || !clock) {
+    world.dropTimer(ruleId, triggerId)
+    return
+  }
+  const { starts, last } = clock.trigger.due(world, dueMs, position, limit)
+  const missed = world.nowMs() - dueMs > graceMs(rule)
+  for (const { ref, occurrence, because } of starts) {
+    if (!world.ran({ ruleId, ref, occurrence })) world.startByClock(ref, { ruleId, triggerId, occurrence, because, dueMs, ...(missed ? { missed } : {}) })
+  }
+  if (last !== null) {
+    world.setTimer({ ...timer, position: last })
+    return
+  }
+  const next = clock.trigger.next(world, dueMs)
+  if (next === null) world.dropTimer(ruleId, triggerId)
+  else world.setTimer({ ruleId, triggerId, dueMs: next, position: 0 })
+}
+
+/** Brings timers forward for what a change moved: the moment that its record has now may come before all others. */
+export function noticeTimers(world: ClockWorld, matcher: Matcher, event: ChangeEvent): void {
+  if (matcher.clocked.length === 0 || event.kind === 'deleted' || event.kind === 'merged' || event.kind === 'started') return
+  const changed = new Set(event.changes.map((change) => change.field))
+  for (const { ruleId, document, clocks } of matcher.clocked) {
+    for (const { triggerId, trigger } of clocks) {
+      let next: number | null = null
+      if (document.object === event.ref.object) {
+        if (event.kind !== 'restored' && !trigger.fields.some((field) => changed.has(field))) continue
+        const record = world.read(event.ref)
+        next = record && trigger.momentOf(world, record, world.nowMs())
+      } else if (trigger.zone === 'contact' && event.ref.object === 'contact' && changed.has(ZONE_FIELD)) {
+        next = trigger.next(world, world.nowMs())
+      } else continue
+      if (next === null) continue
+      const timer = world.timer(ruleId, triggerId)
+      if (!timer || next < timer.dueMs) world.setTimer({ ruleId, triggerId, dueMs: next, position: 0 })
+    }
+  }
+}
+
+/** Sets the timers of rules that are on: those that have one keep it unless something comes before it. */
+export function planTimers(world: ClockWorld, matcher: Matcher): void {
+  for (const { ruleId, clocks } of matcher.clocked) {
+    for (const { triggerId, trigger } of clocks) {
+      const timer = world.timer(ruleId, triggerId)
+      const next = trigger.next(world, world.nowMs())
+      // What is due and has not been worked yet keeps its place.
+      if (timer && (timer.dueMs <= world.nowMs() || timer.dueMs === next)) continue
+      if (next === null) world.dropTimer(ruleId, triggerId)
+      else world.setTimer({ ruleId, triggerId, dueMs: next, position: 0 })
+    }
+  }
+}

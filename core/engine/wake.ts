@@ -1,0 +1,157 @@
+import type { Value } from '../fields/value'
+import type { ChangeEvent } from '../records/record'
+import { subjectOf, valuesBefore } from '../records/subject'
+import type { Step } from '../rules/document'
+import type { WaitOver } from '../rules/step'
+import { STEPS } from '../rules/steps'
+import { stepById } from '../rules/tree'
+
+import { answersIn, endRun, endWaits, record, runStep, runSteps, stateBehind, type RunReport, type Walk } from './handle-event'
+import { resultKey } from '../rules/results'
+import type { CompiledRule } from './matcher'
+import { momentAt } from './moment'
+import { contextOf } from './ways'
+import type { OpenRun, StepRecord, StopReason, Wait, World } from './world'
+
+/** What happens to runs that wait, and what the clock starts. Whoever calls commits. */
+
+/** A run as it goes on. */
+function walkOf(world: World, rule: CompiledRule, { runId, because, event, done }: OpenRun, due?: string): Walk {
+  const own = world.read(event.ref)
+  return {
+    world, rule, own: event.ref, event, runId, because, moment: momentAt(world.nowMs(), world.catalogue().workspace), before: own && valuesBefore(own.values, event.changes),
+    steps: [], position: done.length, again: { done, personId: null }, results: { ...answersIn(event), ...givenBefore(rule, done) }, due,
+  }
+}
+
+/** The results of steps that were done before. */
+function givenBefore(rule: CompiledRule, done: OpenRun['done']): Walk['results'] {
+  if (rule.results === null) return {}
+  return Object.assign({}, ...done.flatMap(({ result }) => (result.state === 'done' ? result.wrote.flatMap((wrote) => (wrote.what === 'gave' ? [wrote.values] : [])) : []))) as Walk['results']
+}
+
+/**
+ * Takes a waiting run on: what its wait was for has come. Before the next step its conditions are asked again, unless
+ * the rule or the step says otherwise; `null` when the run is no longer there to go on.
+ */
+export function wake(world: World, wait: Wait, how: WaitOver): RunReport | null {
+  world.endWait(wait.id)
+  const run = world.openRunOf(wait.runId)
+  const rule = world.ruleOfRun(wait.runId)
+  if (!run || !rule) return null
+  const step = stepById(rule.document.steps, wait.stepId)
+  const walk = walkOf(world, rule, run, wait.then === 'do' ? wait.stepId : undefined)
+  const close = (state: RunReport['state'], stop: StopReason | null, seen = run.seen): RunReport => {
+    // A run that had failed keeps that, whatever of it was put off to later.
+    if (run.state === 'waiting') world.closeRun(wait.runId, { state, stop, seen })
+    return { runId: wait.runId, ruleId: rule.ruleId, ruleName: rule.document.name, ref: wait.ref, state: run.state === 'waiting' ? state : run.state, stop, steps: walk.steps }
+  }
+  const own = world.read(wait.ref)
+  if (!own || !step) {
+    endWaits(world, wait.ref, { code: 'recordGone' })
+    return close('stopped', own ? { code: 'ended', say: 'the step it waited at is no longer there' } : { code: 'recordGone' })
+  }
+  if (STEPS[step.kind].recheck(step.params) ?? rule.document.recheck !== false) {
+    const subject = subjectOf(own, (ref, object) => world.linked(ref, object), walk.before)
+    const seen = rule.conditions.explain(subject, walk.moment)
+    if (!rule.conditions.test(subject, walk.moment)) {
+      // What was put off as well would ask the same and get the same answer.
+      for (const other of world.waitsOf(wait.ref)) if (other.runId === wait.runId) world.endWait(other.id)
+      return close('stopped', { code: 'noLonger' }, seen)
+    }
+  }
+  if (wait.then === 'do') {
+    const context = contextOf(walk, step, own)
+    const done = runStep(walk, step, context)
+    if (done.state === 'waiting') return close('waiting', null)
+    const result = record(walk, step, wait.ref, done)
+    const going = result.state === 'failed' ? 'failed' : 'on'
+    return close(stateBehind(walk, going), null)
+  }
+  const names = { catalogue: rule.results ?? world.catalogue(), object: wait.ref.object }
+  const { gives = {}, say } = STEPS[step.kind].over(step.params, how, names)
+  const waited: StepRecord = {
+    state: 'done', wrote: [
+      { what: 'waited', fromMs: wait.sinceMs, toMs: world.nowMs(), say },
+      ...(rule.results && Object.keys(gives).length > 0 ? [{ what: 'gave' as const, say: '', values: Object.fromEntries(Object.entries(gives).map(([key, value]) => [resultKey(step.id, key), value as Value])) }] : []),
+    ],
+  }
+  const result = record(walk, step, wait.ref, waited)
+  const on: Walk = { ...walk, again: { done: [...run.done, { stepId: step.id, result }], personId: null } }
+  return close(stateBehind(on, runSteps(on, rule.document.steps, run.event.ref)), null)
+}
+
+/**
+ * Lets what waits at a record know of a change: dates that moved move what hangs on them, and what was waited for has
+ * come. A record that is gone, or went into another one, ends them all.
+ */
+export function noticeWaits(world: World, event: ChangeEvent): readonly RunReport[] {
+  const waits = world.waitsOf(event.ref)
+  if (waits.length === 0) return []
+  if (event.kind === 'deleted' || event.kind === 'merged') {
+    endWaits(world, event.ref, event.kind === 'deleted' ? { code: 'recordGone' } : { code: 'ended', say: 'the record went into another one' })
+    return []
+  }
+  const reports: RunReport[] = []
+  for (const wait of waits) {
+    if (event.seq <= wait.sinceSeq) continue
+    const moved = wait.anchor !== null && event.changes.some((change) => change.field === wait.anchor)
+    const change = wait.awaited === null || event.rulesOff ? undefined : event.changes.find((one) => one.field === wait.awaited)
+    if (!moved && !change) continue
+    const rule = world.ruleOfRun(wait.runId)
+    const step = rule && stepById(rule.document.steps, wait.stepId)
+    if (!rule || !step) continue
+    if (change && STEPS[step.kind].comes(step.params, change, { catalogue: rule.results ?? world.catalogue(), object: wait.ref.object })) {
+      const report = wake(world, wait, 'came')
+      if (report) reports.push(report)
+    } else if (moved) plan(world, wait, rule, step)
+  }
+  return reports
+}
+
+/** Counts the moment of a wait anew. One that hangs on a date that is empty now is over. */
+function plan(world: World, wait: Wait, rule: CompiledRule, step: Step): void {
+  const own = world.read(wait.ref)
+  const run = world.openRunOf(wait.runId)
+  if (!own || !run) return
+  const walk = walkOf(world, rule, run)
+  const at = STEPS[step.kind].movedTo(step.params, contextOf(walk, step, own))
+  if (typeof at === 'number') {
+    world.setDue(wait.id, at)
+    return
+  }
+  world.endWait(wait.id)
+  if (wait.then === 'go') endRun(world, wait.runId, { code: 'ended', say: at.none })
+  else leaveOut(world, rule, run, step, wait, at.none)
+}
+
+/** Ends one wait because somebody wants it; the run goes no further. What it put off to other moments stays. */
+export function endByHand(world: World, wait: Wait, who: string, reason: string): void {
+  const say = `${who} ended it${reason === '' ? '' : `: ${reason}`}`
+  const run = world.openRunOf(wait.runId)
+  const rule = world.ruleOfRun(wait.runId)
+  const step = rule && stepById(rule.document.steps, wait.stepId)
+  world.endWait(wait.id)
+  if (!run || !rule || !step) return
+  if (wait.then === 'go') endRun(world, wait.runId, { code: 'ended', say })
+  else leaveOut(world, rule, run, step, wait, say)
+}
+
+/** Ends a wait whose moment came while nothing ran, too long ago to be made up for: it is recorded as missed. */
+export function endLate(world: World, wait: Wait, say: string): RunReport | null {
+  const run = world.openRunOf(wait.runId)
+  const rule = world.ruleOfRun(wait.runId)
+  const step = rule && stepById(rule.document.steps, wait.stepId)
+  world.endWait(wait.id)
+  if (!run || !rule || !step) return null
+  const stop: StopReason = { code: 'ended', say: `missed: ${say}` }
+  if (wait.then === 'go') endRun(world, wait.runId, stop)
+  else leaveOut(world, rule, run, step, wait, `missed: ${say}`)
+  return { runId: wait.runId, ruleId: rule.ruleId, ruleName: rule.document.name, ref: wait.ref, state: 'stopped', stop, steps: [] }
+}
+
+/** A step that was put off is not done after all; the run is over when it waits for nothing else. */
+function leaveOut(world: World, rule: CompiledRule, run: OpenRun, step: Step, wait: Wait, say: string): void {
+  record(walkOf(world, rule, run), step, wait.ref, { state: 'skipped', reason: { code: 'own', say } })
+  if (run.state === 'waiting' && world.waitsOfRun(wait.runId) === 0) world.closeRun(wait.runId, { state: 'done', stop: null, seen: run.seen })
+}

@@ -1,0 +1,79 @@
+import { z } from 'zod'
+import { sayDate } from '../../../time/say'
+import { sayMinute } from '../../../time/moments'
+import { dateAt } from '../../../time/dates'
+import { nextRecurrence, OFF_DAYS, readPlain, WEEKDAY_WORDS, wrongRule, type OffDays, type Plain, type Recurrence } from '../../../time/recurrence'
+import { OBJECT_WORDS } from '../../../records/kinds'
+import { calendarOf, type ClockTrigger } from '../../clock'
+import { say, word } from '../../sentence'
+import { defineTrigger } from '../../trigger'
+import { zMinute } from '../../when'
+
+interface Params {
+  /** RFC 5545, without its beginning. */
+  rule: { rule: string; from: string }
+  minute: number
+  offDays: OffDays
+}
+
+const OFF_WORDS: { readonly [O in OffDays]: string } = { keep: 'whether somebody works then or not', next: 'or on the next working day', before: 'or on the working day before', skip: 'but not on days off' }
+const ordinal = (n: number): string => `${n}${n % 10 === 1 && n !== 11 ? 'st' : n % 10 === 2 && n !== 12 ? 'nd' : n % 10 === 3 && n !== 13 ? 'rd' : 'th'}`
+
+/** "every Thursday", "every 2 months on the 15th", or the rule itself when it says more than words do. */
+export function sayRecurrence(rule: string): string {
+  const plain = readPlain(rule)
+  if (!plain) return rule
+  const { every, interval, weekdays, day }: Plain = plain
+  const often = interval === 1 ? `every ${every}` : `every ${interval} ${every}s`
+  if (every === 'week' && weekdays.length > 0) {
+    const days = weekdays.map((one) => WEEKDAY_WORDS[one]).join(', ')
+    return interval === 1 ? `every ${days}` : `${often} on ${days}`
+  }
+  return every === 'month' ? `${often} on ${day === 31 ? 'its last day' : `the ${ordinal(day)}`}` : often
+}
+
+const recurrenceOf = ({ rule, minute, offDays }: Params): Recurrence => ({ ...rule, minute, offDays })
+
+export const recurring = defineTrigger<'recurring', Params>({
+  kind: 'recurring',
+  does: 'a day and time comes again and again',
+  hint: 'For all records that meet Only if at that moment: every Thursday, the first working day of each month.',
+  objects: ['deal', 'contact', 'company'],
+  params: z.strictObject({ rule: z.strictObject({ rule: z.string().max(500), from: z.iso.date() }), minute: zMinute, offDays: z.enum(OFF_DAYS) }),
+  form: {
+    rule: { widget: 'recurrence' },
+    minute: { widget: 'minute', own: null },
+    offDays: { widget: 'pick', options: OFF_DAYS.map((value) => ({ value, label: OFF_WORDS[value] })) },
+  },
+  start: { rule: { rule: 'FREQ=WEEKLY;BYDAY=MO', from: '2026-01-01' }, minute: 510, offDays: 'keep' },
+  sentence: ({ rule, minute, offDays }, { catalogue, object }) => [
+    word('rule', sayRecurrence(rule.rule), ''), say(' at '), word('minute', sayMinute(minute), ''), say(` (${catalogue.workspace.zone.split('/').at(-1)?.replaceAll('_', ' ') ?? ''}), `), word('offDays', OFF_WORDS[offDays], ''),
+    say(`, for all ${OBJECT_WORDS[object].many} that match`),
+  ],
+  check({ rule }) {
+    const wrong = wrongRule(rule.rule, rule.from)
+    return wrong === null ? [] : [{ param: 'rule', problem: { code: 'shape', detail: `“${rule.rule}” ${wrong}` } }]
+  },
+  listen: () => [{ on: 'started' }],
+  compile: () => () => false,
+  clock(params, { object }, conditions): ClockTrigger {
+    const recurrence = recurrenceOf(params)
+    const said = sayRecurrence(params.rule.rule)
+    const next: ClockTrigger['next'] = (records, afterMs) => {
+      const catalogue = records.catalogue()
+      return nextRecurrence(recurrence, afterMs, catalogue.workspace.zone, calendarOf(catalogue))
+    }
+    return {
+      fields: [], zone: 'workspace', next,
+      due(records, atMs, afterId, limit) {
+        const ids = records.matching(object, conditions, afterId, limit)
+        const { zone } = records.catalogue().workspace
+        const because = `it is ${sayDate(dateAt(atMs, zone))}, and it comes ${said} at ${sayMinute(recurrence.minute)}`
+        return { starts: ids.map((id) => ({ ref: { object, id }, occurrence: `every:${atMs}`, because })), last: ids.length < limit ? null : (ids.at(-1) ?? null) }
+      },
+      momentOf: (records, _record, afterMs) => next(records, afterMs),
+    }
+  },
+  because: () => 'its moment came',
+  examples: [{ say: 'a change starts nothing', object: 'deal', params: { rule: { rule: 'FREQ=WEEKLY;BYDAY=TH', from: '2026-01-01' }, minute: 930, offDays: 'next' }, event: { kind: 'changed', changes: [] }, starts: false }],
+})

@@ -1,0 +1,131 @@
+import { RRuleTemporal } from 'rrule-temporal'
+import { Temporal } from 'temporal-polyfill'
+import { addDays, dateAt, weekday } from './dates'
+import { addWorkdays, isWorkday, type WorkCalendar } from './calendar'
+import { instantAt } from './moments'
+
+/**
+ * What comes again and again, as a recurrence rule of RFC 5545. Only its days are taken from it: the time of day stands
+ * beside it, so that gaps and overlaps of daylight saving are decided in one place.
+ */
+
+export const WEEKDAYS = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const
+export type Weekday = (typeof WEEKDAYS)[number]
+export const WEEKDAY_WORDS: { readonly [D in Weekday]: string } = { MO: 'Monday', TU: 'Tuesday', WE: 'Wednesday', TH: 'Thursday', FR: 'Friday', SA: 'Saturday', SU: 'Sunday' }
+
+export const EVERY = ['day', 'week', 'month', 'year'] as const
+export type Every = (typeof EVERY)[number]
+const FREQUENCY: { readonly [E in Every]: string } = { day: 'DAILY', week: 'WEEKLY', month: 'MONTHLY', year: 'YEARLY' }
+
+/** The part of RFC 5545 that people set word by word; anything else of it can be written as text. */
+export interface Plain {
+  readonly every: Every
+  readonly interval: number
+  /** For weeks. */
+  readonly weekdays: readonly Weekday[]
+  /** For months: 1 to 31, or -1 for the last. A month that is shorter has its last day. */
+  readonly day: number
+}
+
+/** The rule as RFC 5545 writes it; of a day that a month lacks its last one is meant, which takes `BYSETPOS`. */
+export function toRule({ every, interval, weekdays, day }: Plain): string {
+  const parts = [`FREQ=${FREQUENCY[every]}`, ...(interval > 1 ? [`INTERVAL=${interval}`] : [])]
+  if (every === 'week' && weekdays.length > 0) parts.push(`BYDAY=${WEEKDAYS.filter((one) => weekdays.includes(one)).join(',')}`)
+  if (every === 'month') parts.push(...(day > 28 ? [`BYMONTHDAY=${Array.from({ length: day - 27 }, (_, i) => 28 + i).join(',')}`, 'BYSETPOS=-1'] : [`BYMONTHDAY=${day}`]))
+  return parts.join(';')
+}
+
+/** What people set, of a rule that says no more than that; `null` of any other. */
+export function readPlain(rule: string): Plain | null {
+  const part = new Map(rule.split(';').map((one) => [one.split('=')[0] ?? '', one.split('=')[1] ?? '']))
+  const every = EVERY.find((one) => FREQUENCY[one] === part.get('FREQ'))
+  if (!every) return null
+  const days = (part.get('BYMONTHDAY') ?? '1').split(',').map(Number)
+  const plain: Plain = {
+    every, interval: Number(part.get('INTERVAL') ?? 1), weekdays: WEEKDAYS.filter((one) => part.get('BYDAY')?.split(',').includes(one)), day: days.at(-1) ?? 1,
+  }
+  return toRule(plain) === rule ? plain : null
+}
+
+const kept = new Map<string, RRuleTemporal>()
+const KEPT_MOST = 500
+
+function compiled(rule: string, from: string): RRuleTemporal {
+  const key = `${from} ${rule}`
+  let found = kept.get(key)
+  if (!found) {
+    if (kept.size >= KEPT_MOST) kept.clear()
+    kept.set(key, (found = new RRuleTemporal({ rruleString: `DTSTART:${from.replaceAll('-', '')}T000000Z\nRRULE:${rule}` })))
+  }
+  return found
+}
+
+const within = (text: string, most: number, negative = true): boolean => /^[+-]?\d+$/.test(text) && Number(text) !== 0 && Math.abs(Number(text)) <= most && (negative || Number(text) > 0)
+/** What RFC 5545, section 3.3.10, lets stand in the parts that are used most; the package passes over what does not fit. */
+const IN_RANGE: Readonly<Record<string, (text: string) => boolean>> = {
+  BYMONTHDAY: (text) => within(text, 31), BYMONTH: (text) => within(text, 12, false), INTERVAL: (text) => within(text, 1000, false), BYDAY: (text) => /^([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)$/.test(text),
+}
+
+/** What is wrong with a rule, in words; `null` when it can be used. Hours and smaller are refused: the time of day stands beside it. */
+export function wrongRule(rule: string, from: string): string | null {
+  if (!/^FREQ=(DAILY|WEEKLY|MONTHLY|YEARLY)(;[A-Z]+=[-+A-Z0-9,]+)*$/.test(rule)) return 'is no recurrence rule such as FREQ=WEEKLY;BYDAY=TH'
+  if (/BY(HOUR|MINUTE|SECOND)=/.test(rule)) return 'names a time of day, which stands beside it'
+  const outside = [...rule.matchAll(/(BYMONTHDAY|BYMONTH|BYDAY|INTERVAL)=([^;]+)/g)].find(([, name = '', list = '']) => list.split(',').some((one) => !IN_RANGE[name]?.(one)))
+  if (outside) return `cannot have ${outside[0]}`
+  try {
+    return nextDay(rule, from, addDays(from, -1)) === null ? 'never comes' : null
+  } catch (error) {
+    const said = error instanceof Error ? error.message : String(error)
+    return said.includes('iterations') ? 'never comes' : `cannot be read: ${said}`
+  }
+}
+
+/** The first day of a rule that begins on `from` after a day; `null` when there is none. */
+function nextDay(rule: string, from: string, after: string): string | null {
+  const next = compiled(rule, from).next(Temporal.PlainDate.from(after).toZonedDateTime('UTC'), false)
+  return next ? dateAt(next.epochMilliseconds, 'UTC') : null
+}
+
+/** What becomes of a day on which nobody works. */
+export const OFF_DAYS = ['keep', 'next', 'before', 'skip'] as const
+export type OffDays = (typeof OFF_DAYS)[number]
+
+export interface Recurrence {
+  /** RFC 5545, without its beginning. */
+  readonly rule: string
+  /** The first day from which it is counted. */
+  readonly from: string
+  /** Minutes from midnight. */
+  readonly minute: number
+  readonly offDays: OffDays
+}
+
+function moved(day: string, offDays: OffDays, calendar: WorkCalendar): string | null {
+  if (offDays === 'keep' || isWorkday(day, calendar)) return day
+  return offDays === 'skip' ? null : addWorkdays(day, offDays === 'next' ? 1 : -1, calendar)
+}
+
+/** More days than these are not looked through for one on which somebody works. */
+const TRIES = 400
+/** A moved day can come this much earlier than the one it was moved from. */
+const MOVED_MOST = 31
+
+/** The first moment after an instant; `null` when there is none. */
+export function nextRecurrence({ rule, from, minute, offDays }: Recurrence, afterMs: number, zone: string, calendar: WorkCalendar): number | null {
+  let best: number | null = null
+  const today = dateAt(afterMs, zone)
+  let day: string | null = addDays(today, offDays === 'next' ? -MOVED_MOST : -1)
+  for (let i = 0; i < TRIES; i++) {
+    day = nextDay(rule, from, day)
+    if (day === null) return best
+    const to = moved(day, offDays, calendar)
+    const at = to === null ? null : instantAt(to, minute, zone)
+    if (at !== null && at > afterMs && (best === null || at < best)) best = at
+    // Days that are moved back may come before one that was found.
+    if (best !== null && (offDays !== 'before' || addDays(day, -MOVED_MOST) > dateAt(best, zone))) return best
+  }
+  return best
+}
+
+/** Mondays to Sundays as RFC 5545 names them. */
+export const weekdayOf = (date: string): Weekday => WEEKDAYS[weekday(date) - 1] ?? 'MO'
