@@ -12,12 +12,14 @@ const store = useCatalogue()
 const notices = useNotices()
 const person = computed(() => (typeof route.query.person === 'string' ? route.query.person : (store.me?.id ?? '')))
 const { data, refresh } = await useFetch('/api/v1/day-sheet', { key: 'day-sheet', query: { person } })
-const tasks = computed(() => data.value?.open ?? [])
+const queued = computed(() => data.value?.queue?.tasks ?? [])
+const tasks = computed(() => [...(data.value?.open ?? []), ...queued.value])
 const today = computed(() => data.value?.today ?? store.today)
 const groups = computed(() => [
-  { name: 'Overdue', tasks: tasks.value.filter((task) => task.due < today.value) },
-  { name: 'Today', tasks: tasks.value.filter((task) => task.due === today.value) },
-  { name: 'Ahead', tasks: tasks.value.filter((task) => task.due > today.value) },
+  { name: 'Overdue', tasks: tasks.value.filter((task) => task.assigneeId !== null && task.due < today.value) },
+  { name: 'Today', tasks: tasks.value.filter((task) => task.assigneeId !== null && task.due === today.value) },
+  { name: 'Ahead', tasks: tasks.value.filter((task) => task.assigneeId !== null && task.due > today.value) },
+  { name: `In the queue of ${data.value?.queue?.team ?? ''}`, tasks: queued.value },
 ].filter((group) => group.tasks.length > 0))
 
 const currentId = ref<number | null>(tasks.value[0]?.id ?? null)
@@ -65,7 +67,17 @@ function finish(said = ''): void {
   outcome.value = ''
 }
 const later = (due: string): void => { if (current.value) void did(current.value, { act: 'postpone', due }, `Put off to ${sayWeekday(due)}`, { act: 'postpone', due: current.value.due }) }
-const hand = (personId: string): void => { if (current.value) void did(current.value, { act: 'handOver', personId }, `Handed to ${store.personName(personId)}`, { act: 'handOver', personId: current.value.assigneeId }) }
+const hand = (personId: string): void => { if (current.value) void did(current.value, { act: 'handOver', personId }, `Handed to ${store.personName(personId)}`, { act: 'handOver', personId: current.value.assigneeId ?? store.me?.id }) }
+
+const inQueue = computed(() => current.value?.assigneeId === null)
+/** Takes the chosen task from the queue, or the first that lies there. */
+function pull(): void {
+  const task = inQueue.value ? current.value : queued.value[0]
+  if (!task) return
+  currentId.value = task.id
+  void did(task, { act: 'pull' }, 'It is yours', { act: 'putBack' })
+}
+const putBack = (): void => { if (current.value) void did(current.value, { act: 'putBack' }, 'Back in the queue', { act: 'pull' }) }
 
 function go(by: 1 | -1): void {
   const at = tasks.value.findIndex((task) => task.id === currentId.value)
@@ -77,7 +89,8 @@ function go(by: 1 | -1): void {
 const may = computed(() => store.may('work'))
 useKeys({
   ArrowDown: () => go(1), ArrowUp: () => go(-1),
-  d: () => { if (may.value) finish() }, o: () => { if (may.value && current.value) mode.value = 'outcome' },
+  p: () => { if (may.value) pull() }, b: () => { if (may.value && current.value?.queue && !inQueue.value) putBack() },
+  d: () => { if (may.value && !inQueue.value) finish() }, o: () => { if (may.value && current.value && !inQueue.value) mode.value = 'outcome' },
   l: () => { if (may.value && current.value) mode.value = 'later' }, h: () => { if (may.value && current.value) mode.value = 'hand' },
   u: () => { if (last.value) void last.value.back() },
 })
@@ -91,7 +104,7 @@ const others = computed(() => (data.value?.counts ?? []).filter((one) => one.ope
     <section class="min-h-0 overflow-auto border-r border-hair px-7 pt-4 pb-24" aria-label="Tasks" tabindex="0">
       <div class="flex items-baseline gap-4">
         <h1>{{ person === store.me?.id ? 'Day sheet' : store.personName(person) }}</h1>
-        <p class="quiet">{{ sayWeekday(today) }} · {{ tasks.length }} open, {{ data?.doneToday.length ?? 0 }} done today</p>
+        <p class="quiet">{{ sayWeekday(today) }} · {{ tasks.length - queued.length }} open, {{ data?.doneToday.length ?? 0 }} done today</p>
         <select class="entry ml-auto" aria-label="Whose day" :value="person" @change="navigateTo({ query: { person: ($event.target as HTMLSelectElement).value } })">
           <option v-for="one in visiblePeople" :key="one.id" :value="one.id">{{ one.name }}{{ one.id === store.me?.id ? ' (you)' : '' }}</option>
         </select>
@@ -127,10 +140,12 @@ const others = computed(() => (data.value?.counts ?? []).filter((one) => one.ope
           <p class="mt-1.5"><i class="font-serif text-[15px] text-ink2">because {{ current.because }}</i> <NuxtLink :to="`/journal/${current.runId}`" class="quiet word">see the run</NuxtLink></p>
           <p v-for="one in current.acts" :key="one.atMs + one.text" class="quiet">{{ one.text }}</p>
           <div v-if="may" class="mt-3 flex flex-wrap gap-2">
-            <button type="button" class="button main" @click="finish()">Done <kbd>D</kbd></button>
-            <button type="button" class="button" data-word="task/outcome" @click="mode = 'outcome'">With outcome <kbd>O</kbd></button>
+            <button v-if="inQueue" type="button" class="button main" @click="pull">Take it <kbd>P</kbd></button>
+            <button v-if="!inQueue" type="button" class="button main" @click="finish()">Done <kbd>D</kbd></button>
+            <button v-if="!inQueue" type="button" class="button" data-word="task/outcome" @click="mode = 'outcome'">With outcome <kbd>O</kbd></button>
             <button type="button" class="button" data-word="task/later" @click="mode = 'later'">Later <kbd>L</kbd></button>
             <button type="button" class="button" data-word="task/hand" @click="mode = 'hand'">Hand over <kbd>H</kbd></button>
+            <button v-if="current.queue && !inQueue" type="button" class="button" @click="putBack">Back into the queue <kbd>B</kbd></button>
           </div>
           <PopOver v-if="mode === 'outcome'" anchor="[data-word='task/outcome']" label="Outcome" @close="mode = null">
             <form @submit.prevent="finish(outcome)"><input v-model="outcome" class="entry w-full" maxlength="1000" placeholder="What came of it?" aria-label="Outcome" @vue:mounted="($event.el as HTMLElement).focus()"><button class="button mt-2" type="submit">Done</button></form>

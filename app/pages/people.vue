@@ -10,11 +10,11 @@ const editable = computed(() => store.may('build'))
 const open = ref<string | null>(null)
 const blank = () => ({ name: '', email: '', role: 'owner' as Role, team: '', title: '', password: '' })
 const given = reactive(blank())
-const edited = reactive({ name: '', role: 'owner' as Role, team: '', title: '', awayFrom: '', awayTo: '', deputyId: '', active: true, password: '' })
+const edited = reactive({ name: '', role: 'owner' as Role, team: '', title: '', awayFrom: '', awayTo: '', deputyId: '', zone: '', active: true, password: '' })
 
 function begin(person: Person | null): void {
   open.value = person?.id ?? 'new'
-  if (person) Object.assign(edited, { ...person, awayFrom: person.awayFrom ?? '', awayTo: person.awayTo ?? '', deputyId: person.deputyId ?? '', password: '' })
+  if (person) Object.assign(edited, { ...person, awayFrom: person.awayFrom ?? '', awayTo: person.awayTo ?? '', deputyId: person.deputyId ?? '', zone: person.zone ?? '', password: '' })
   else Object.assign(given, blank())
   void nextTick(() => document.querySelector<HTMLElement>('[data-first]')?.focus())
 }
@@ -22,8 +22,8 @@ async function add(): Promise<void> {
   if (await attempt(() => send('POST', '/api/v1/people', given))) await done()
 }
 async function save(id: string): Promise<void> {
-  const { name, role, team, title, awayFrom, awayTo, deputyId, active, password } = edited
-  const body = { name, role, team, title, active, awayFrom: awayFrom || null, awayTo: awayTo || null, deputyId: deputyId || null, ...(password ? { password } : {}) }
+  const { name, role, team, title, awayFrom, awayTo, deputyId, zone, active, password } = edited
+  const body = { name, role, team, title, active, awayFrom: awayFrom || null, awayTo: awayTo || null, deputyId: deputyId || null, zone: zone || null, ...(password ? { password } : {}) }
   if (await attempt(() => send('PATCH', `/api/v1/people/${id}`, body))) await done()
 }
 async function done(): Promise<void> {
@@ -36,7 +36,7 @@ const away = (person: Person): string => (person.awayFrom && person.awayTo ? `${
 <template>
   <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
     <div class="flex items-baseline gap-4">
-      <h1>People</h1><p class="quiet">{{ people.filter((one) => one.active).length }} work here</p>
+      <h1>People</h1><PeopleNav current="people" /><p class="quiet">{{ people.filter((one) => one.active).length }} work here</p>
       <button v-if="editable" type="button" class="button main ml-auto" @click="begin(null)">Take somebody in</button>
     </div>
     <form v-if="open === 'new'" class="mt-3 flex flex-wrap items-end gap-3 rounded-[3px] bg-paper2 p-3" aria-label="A new person" @submit.prevent="add" @keydown.escape="open = null">
@@ -48,6 +48,7 @@ const away = (person: Person): string => (person.awayFrom && person.awayTo ? `${
       <label class="quiet">first password<br><input v-model="given.password" class="entry w-44" type="text" required minlength="10" autocomplete="off"></label>
       <button type="submit" class="button main">Take in</button><button type="button" class="button" @click="open = null">Not now</button>
     </form>
+    <ZoneList />
     <table class="ledger mt-3 table-fixed">
       <thead><tr><th class="w-[14%]">Name</th><th class="w-[17%]">Signs in as</th><th class="w-[8%]">Role</th><th class="w-[9%]">Team</th><th>Title</th><th class="w-[28%]">Away</th><th class="w-[84px]"><span class="sr-only">Change</span></th></tr></thead>
       <tbody>
@@ -66,6 +67,7 @@ const away = (person: Person): string => (person.awayFrom && person.awayTo ? `${
               <label class="quiet">until<br><input v-model="edited.awayTo" class="entry" type="date"></label>
               <label class="quiet">who steps in<br><select v-model="edited.deputyId" class="entry"><option value="">nobody</option><option v-for="other in people.filter((one) => one.active && one.id !== person.id)" :key="other.id" :value="other.id">{{ other.name }}</option></select></label>
               <label v-if="!store.catalogue.workspace.demo" class="quiet">new password<br><input v-model="edited.password" class="entry w-40" type="text" minlength="10" placeholder="as it is" autocomplete="off"></label>
+              <label class="quiet">time zone<br><input v-model="edited.zone" class="entry w-40" list="zones" :placeholder="store.catalogue.workspace.zone" autocomplete="off"></label>
               <label class="flex items-center gap-1.5 pb-1.5"><input v-model="edited.active" type="checkbox"> works here</label>
               <button type="submit" class="button main">Keep</button><button type="button" class="button" @click="open = null">Leave it</button>
             </form>

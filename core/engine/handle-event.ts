@@ -16,7 +16,7 @@ import type { Effect, Outcome } from './effects'
 import type { CompiledRule, Hit, Matcher } from './matcher'
 import { momentAt } from './moment'
 import { chooseWay, contextOf, type Chooser } from './ways'
-import type { RunEnd, StepRecord, StopReason, World, Wrote } from './world'
+import { BEFORE_ALL, type RunEnd, type StepRecord, type StopReason, type World, type Wrote } from './world'
 
 /** A change at this depth may start nothing more. */
 export const DEPTH_MOST = 10
@@ -106,9 +106,15 @@ function run(world: World, { rule, because }: Hit, event: ChangeEvent, mishap: s
     steps.push(failed)
     return close('failed', null, [])
   }
-  if (event.cause.by === 'clock' && event.cause.starts.missed) {
-    const { dueMs } = event.cause.starts
+  const starts = event.cause.by === 'clock' ? event.cause.starts : null
+  if (starts?.missed) {
+    const { dueMs } = starts
     return close('stopped', { code: 'missed', atMs: dueMs, say: `it was due on ${sayInstant(dueMs, world.catalogue().workspace.zone)}, when nothing ran` }, [])
+  }
+  if (starts?.calledOff !== undefined) return close('stopped', { code: 'calledOff', say: starts.calledOff }, [])
+  if (starts?.putOffTo !== undefined) {
+    world.wait({ runId, ruleId: rule.ruleId, ref, stepId: BEFORE_ALL, then: 'go', dueMs: starts.putOffTo, anchor: null, awaited: null })
+    return close('waiting', null, [])
   }
   if (earlier !== null) return close('stopped', { code: 'circle', runId: earlier }, [])
   if (depth >= DEPTH_MOST) return close('stopped', { code: 'tooDeep', depth }, [])

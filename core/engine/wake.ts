@@ -11,7 +11,7 @@ import { resultKey } from '../rules/results'
 import type { CompiledRule } from './matcher'
 import { momentAt } from './moment'
 import { contextOf } from './ways'
-import type { OpenRun, StepRecord, StopReason, Wait, World } from './world'
+import { BEFORE_ALL, type OpenRun, type StepRecord, type StopReason, type Wait, type World } from './world'
 
 /** What happens to runs that wait, and what the clock starts. Whoever calls commits. */
 
@@ -47,19 +47,22 @@ export function wake(world: World, wait: Wait, how: WaitOver): RunReport | null 
     return { runId: wait.runId, ruleId: rule.ruleId, ruleName: rule.document.name, ref: wait.ref, state: run.state === 'waiting' ? state : run.state, stop, steps: walk.steps }
   }
   const own = world.read(wait.ref)
-  if (!own || !step) {
+  if (!own || (!step && wait.stepId !== BEFORE_ALL)) {
     endWaits(world, wait.ref, { code: 'recordGone' })
     return close('stopped', own ? { code: 'ended', say: 'the step it waited at is no longer there' } : { code: 'recordGone' })
   }
-  if (STEPS[step.kind].recheck(step.params) ?? rule.document.recheck !== false) {
+  // Conditions are asked for the first time where the start itself was put off.
+  if ((step ? STEPS[step.kind].recheck(step.params) : true) ?? rule.document.recheck !== false) {
     const subject = subjectOf(own, (ref, object) => world.linked(ref, object), walk.before)
     const seen = rule.conditions.explain(subject, walk.moment)
     if (!rule.conditions.test(subject, walk.moment)) {
       // What was put off as well would ask the same and get the same answer.
       for (const other of world.waitsOf(wait.ref)) if (other.runId === wait.runId) world.endWait(other.id)
-      return close('stopped', { code: 'noLonger' }, seen)
+      return close('stopped', { code: step ? 'noLonger' : 'conditions' }, seen)
     }
+    if (!step) return close(stateBehind(walk, runSteps(walk, rule.document.steps, run.event.ref)), null, seen)
   }
+  if (!step) return null
   if (wait.then === 'do') {
     const context = contextOf(walk, step, own)
     const done = runStep(walk, step, context)
@@ -132,8 +135,8 @@ export function endByHand(world: World, wait: Wait, who: string, reason: string)
   const rule = world.ruleOfRun(wait.runId)
   const step = rule && stepById(rule.document.steps, wait.stepId)
   world.endWait(wait.id)
-  if (!run || !rule || !step) return
-  if (wait.then === 'go') endRun(world, wait.runId, { code: 'ended', say })
+  if (!run || !rule) return
+  if (wait.then === 'go' || !step) endRun(world, wait.runId, step ? { code: 'ended', say } : { code: 'calledOff', say })
   else leaveOut(world, rule, run, step, wait, say)
 }
 
@@ -143,9 +146,9 @@ export function endLate(world: World, wait: Wait, say: string): RunReport | null
   const rule = world.ruleOfRun(wait.runId)
   const step = rule && stepById(rule.document.steps, wait.stepId)
   world.endWait(wait.id)
-  if (!run || !rule || !step) return null
+  if (!run || !rule) return null
   const stop: StopReason = { code: 'ended', say: `missed: ${say}` }
-  if (wait.then === 'go') endRun(world, wait.runId, stop)
+  if (wait.then === 'go' || !step) endRun(world, wait.runId, stop)
   else leaveOut(world, rule, run, step, wait, `missed: ${say}`)
   return { runId: wait.runId, ruleId: rule.ruleId, ruleName: rule.document.name, ref: wait.ref, state: 'stopped', stop, steps: [] }
 }

@@ -24,6 +24,8 @@ export type StopReason =
   | { readonly code: 'recordGone' }
   /** Its moment came while nothing ran, longer ago than the rule makes up for. */
   | { readonly code: 'missed'; readonly atMs: number; readonly say: string }
+  /** Somebody called it off before its moment came, in words of then. */
+  | { readonly code: 'calledOff'; readonly say: string }
   /** While it waited its conditions ceased to hold. */
   | { readonly code: 'noLonger' }
   /** While it waited something ended it, in words of that moment. */
@@ -43,6 +45,7 @@ export function sayStop(reason: StopReason): string {
     case 'tooDeep': return `cut: the chain is ${reason.depth} changes deep, more than rules may cause one after another`
     case 'recordGone': return 'the record is no longer there'
     case 'missed': return `missed: ${reason.say}`
+    case 'calledOff': return reason.say
     case 'noLonger': return 'what it asks for is no longer true'
     case 'ended': return `ended: ${reason.say}`
   }
@@ -109,6 +112,9 @@ export interface Notice {
   readonly subject: string
   readonly body: string
 }
+
+/** Stands for the step of a wait before the first step: somebody put the start off. */
+export const BEFORE_ALL = ''
 
 /** What comes when a wait is over. `go`: the run goes on behind the step. `do`: the step itself is done then. */
 export type WaitThen = 'go' | 'do'

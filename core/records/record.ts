@@ -32,6 +32,10 @@ export interface ClockMoment {
   readonly dueMs: number
   /** It came while nothing ran, too long ago to be made up for. */
   readonly missed?: boolean
+  /** Somebody called it off before it came, in words. */
+  readonly calledOff?: string
+  /** Somebody put it off to another moment. */
+  readonly putOffTo?: number
 }
 
 /** A rule that a person starts for a record: by its button, or because the record matched when it was switched on. */

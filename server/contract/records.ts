@@ -50,6 +50,7 @@ export const records = {
       ref: zRef, version: z.number().int(), values: zValues, links: z.array(zLink),
       writers: z.record(z.string(), z.strictObject({ doer: zDoer, atMs: zInstant })).describe('who or what wrote each field last'),
       ahead: z.array(z.looseObject({ id: zId, title: z.string(), due: z.string() })).describe('open tasks, the soonest first'),
+      waiting: z.array(z.looseObject({ key: z.string(), kind: z.string(), dueMs: zInstant.nullable(), ruleId: zId, what: z.string() })).describe('what rules will do with it, the soonest first'),
       timeline: z.array(z.looseObject({ atMs: zInstant, what: z.string() })).describe('newest first'),
     }),
   }),

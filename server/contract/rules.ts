@@ -39,7 +39,35 @@ const zButton = z.strictObject({
 
 const zSeen = z.looseObject({ id: z.string(), text: z.string(), value: z.string(), holds: z.boolean() }).describe('a condition with the value it saw')
 
+const zAheadItem = z.union([
+  z.strictObject({ wait: zId }).describe('what a run waits for'),
+  z.strictObject({ rule: zId, trigger: z.string().max(40), ref: zRef, occurrence: z.string().max(300), dueMs: zInstant }).describe('the moment of a record that has not come yet'),
+])
+const zAheadLine = z.strictObject({
+  key: z.string(), kind: z.enum(['wait', 'task', 'start', 'again']).describe('`wait` a run goes on, `task` a task that was put off, `start` a date comes, `again` a recurring moment for all that match'),
+  dueMs: zInstant.nullable().describe('null for what is waited for however long it takes'), ruleId: zId, ruleName: z.string(), ref: zRef.nullable(), recordName: z.string(), ownerId: z.string().nullable(),
+  what: z.string().describe('what happens then'), count: z.number().int().nullable().describe('for a recurring moment, how many records match now'), runId: zId.nullable(), moved: z.string().nullable().describe('who put it off'), item: zAheadItem.nullable(),
+}).meta({ id: 'Ahead' })
+const zDayCounts = z.array(z.number().int())
+
 export const rules = {
+  'GET /ahead': contract({
+    section: 'Rules', does: 'What will happen later over all rules, soonest first', more: 'Waiting runs and tasks, dates that come for records whose conditions hold now, and recurring moments. For the next 92 days unless told otherwise.',
+    query: z.object({ from: z.coerce.number().int().optional(), to: z.coerce.number().int().optional(), rule: z.coerce.number().int().positive().optional(), owner: z.string().max(100).optional(), object: zObject.optional(), record: z.coerce.number().int().positive().optional(), limit: z.coerce.number().int().min(1).max(1000).default(300) }),
+    answer: z.strictObject({ lines: z.array(zAheadLine), total: z.number().int(), more: z.boolean().describe('whether there may be more than were counted') }),
+  }),
+  'GET /ahead/grid': contract({
+    section: 'Rules', does: 'How much is ahead, by owner and day', query: z.object({ days: z.coerce.number().int().min(1).max(92).default(14), rule: z.coerce.number().int().positive().optional() }),
+    answer: z.strictObject({
+      days: z.array(z.string()), owners: z.array(z.strictObject({ id: z.string().nullable(), counts: zDayCounts })), tasks: z.array(z.strictObject({ id: z.string(), counts: zDayCounts })).describe('tasks that are open already, by the day they are due'),
+      total: z.number().int(), more: z.boolean(),
+    }),
+  }),
+  'POST /ahead': contract({
+    section: 'Rules', does: 'Ends, puts off or does now what is ahead', more: 'A date that is called off or put off counts as come: the same moment does not start the rule again.',
+    body: z.strictObject({ act: z.enum(['end', 'now', 'postpone']), items: z.array(zAheadItem).min(1).max(500), toMs: zInstant.optional().describe('to when it is put off'), reason: z.string().trim().max(500).default('') }),
+    answer: z.strictObject({ done: z.number().int(), gone: z.number().int().describe('what was no longer there') }),
+  }),
   'GET /rules': contract({
     section: 'Rules', does: 'Every rule as a line: its sentence, its state, and how it has been doing',
     answer: z.strictObject({
@@ -58,7 +86,7 @@ export const rules = {
     section: 'Rules', does: 'A rule with its draft', params: zIdParam,
     answer: z.strictObject({
       id: zId, state: zState, draft: zDocument, draftRev: z.number().int().describe('counts the saved edits'), version: z.number().int().nullable(), unpublished: z.boolean(),
-      changedBy: z.string(), changedAt: zInstant, runs: z.number().int(), lastAt: zInstant.nullable(),
+      changedBy: z.string(), changedAt: zInstant, runs: z.number().int(), lastAt: zInstant.nullable(), waiting: z.number().int().describe('how many runs wait in it'),
     }),
   }),
   'PUT /rules/:id/draft': contract({
@@ -67,7 +95,7 @@ export const rules = {
   }),
   'POST /rules/:id/state': contract({
     section: 'Rules', does: 'Switches a rule on, off, or puts it away', more: 'Switching on publishes the draft, and refuses (422) one that is not finished.',
-    params: zIdParam, body: z.strictObject({ state: z.enum(['on', 'off', 'archived']), through: z.boolean().default(false).describe('lets the records through that match already, in the background'), note: z.string().trim().max(500).default('').describe('what is to be remembered of the version that this publishes') }), answer: z.strictObject({ state: z.enum(['on', 'off', 'archived']), version: z.number().int().nullable(), job: zId.nullable().describe('the work of letting records through') }),
+    params: zIdParam, body: z.strictObject({ state: z.enum(['on', 'off', 'archived']), waiting: z.enum(['finish', 'end']).default('finish').describe('what becomes of runs that wait, when it is switched off or put away'), through: z.boolean().default(false).describe('lets the records through that match already, in the background'), note: z.string().trim().max(500).default('').describe('what is to be remembered of the version that this publishes') }), answer: z.strictObject({ state: z.enum(['on', 'off', 'archived']), version: z.number().int().nullable(), job: zId.nullable().describe('the work of letting records through') }),
   }),
   'DELETE /rules/:id': contract({
     section: 'Rules', does: 'Deletes a rule for good', more: 'Only one that was put away and has never been on: whatever ran is told of by its runs, which name it.',

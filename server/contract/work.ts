@@ -3,6 +3,7 @@ import { ROLES } from '../../core/fields/field'
 import { zMapping } from '../../core/formats/csv/import'
 import { isZone } from '../../core/rules/clock'
 import { isDate } from '../../core/time/dates'
+import { zFilterGroup } from './records'
 import { contract, zId, zIdParam, zInstant, zNext, zObject, zOk, zPaging, zPersonId, zRef } from './contract'
 import { zEmail, zPassword, zTitle } from './account'
 
@@ -80,6 +81,25 @@ export const work = {
   'GET /imports/:id/refused': contract({ section: 'Files', does: 'The refused rows as a file of the same shape, with the reason at the end', params: zIdParam, media: 'text/csv' }),
   'GET /exports/:object': contract({
     section: 'Files', does: 'All records of a kind as a file', more: 'Brought in again it changes nothing.', params: z.object({ object: zObject }), media: 'text/csv',
+  }),
+  'GET /clock': contract({
+    section: 'Workspace', does: 'The clock that the workspace lives by', answer: z.strictObject({ nowMs: zInstant, aheadMs: z.number().int().describe('how far that of a demo was turned forward'), zone: z.string(), nextMs: zInstant.nullable().describe('when the next thing is due'), demo: z.boolean() }),
+  }),
+  'POST /clock': contract({
+    section: 'Workspace', does: 'Turns the clock of a demo workspace forward', more: 'Answers at once. Everything that falls due on the way is done in its order. Refused (409) where the clock is the real one.',
+    body: z.strictObject({ toMs: zInstant }), answer: z.strictObject({ nowMs: zInstant, toMs: zInstant }),
+  }),
+  'PUT /territories': contract({
+    section: 'People', does: 'Says who covers where, in the order in which it is tried', more: 'The first whose conditions a company meets. The list is put in place of the one that is there; it is part of the catalogue.',
+    body: z.strictObject({ territories: z.array(z.strictObject({ name: zTitle, filter: zFilterGroup, personId: zPersonId })).max(200) }), answer: zOk,
+  }),
+  'PUT /hours': contract({
+    section: 'Workspace', does: 'Says when the firm works', more: 'What waits for working days or office hours is planned anew where it has not begun to wait.',
+    body: z.strictObject({ zone: zZone, workdays: z.array(z.int().min(1).max(7)).min(1).max(7).describe('ISO weekdays, 1 is Monday'), opensAt: z.int().min(0).max(1439).describe('minutes from midnight'), closesAt: z.int().min(1).max(1440), holidays: z.array(z.strictObject({ date: zDay, name: z.string().trim().max(200) })).max(1000) }), answer: zOk,
+  }),
+  'POST /hours/holidays': contract({
+    section: 'Workspace', does: 'Reads holidays from an iCalendar file, without keeping them yet', body: z.strictObject({ text: z.string().max(2_000_000) }),
+    answer: z.strictObject({ holidays: z.array(z.strictObject({ date: z.string(), name: z.string() })), passed: z.number().int().describe('entries that are no whole days') }),
   }),
   'GET /people': contract({ section: 'People', does: 'Everybody who works or worked here', answer: z.strictObject({ people: z.array(zPerson) }) }),
   'POST /people': contract({

@@ -8,6 +8,7 @@ import type { ObjectKind } from '../../core/records/kinds'
 import { groupUsesChoice, usesChoice, usesField } from '../../core/rules/uses'
 import { all, condition } from './asking'
 import { newChain } from './live-world'
+import { territoryThatNames } from './hours'
 import { segmentsThatName } from './segments'
 import { RefusedError, type Workspace } from './workspace'
 
@@ -76,6 +77,8 @@ export function changeField(workspace: Workspace, field: Field, change: { readon
   if (change.required !== undefined && (field.keptBy !== null || field.key in KEPT)) throw refuse('required', `${field.label} stays as it is`)
   const [segment] = change.archived === true ? segmentsThatName(workspace, field) : []
   if (segment) throw refuse('archived', `the segment “${segment.name}” names it`)
+  const territory = change.archived === true ? territoryThatNames(workspace, field.object, field.key) : null
+  if (territory) throw refuse('archived', `the territory “${territory.name}” names it`)
   const named = change.archived === true ? rulesThatName(workspace, field) : []
   if (named.length > 0) throw refuse('archived', `${named.length === 1 ? 'the rule' : 'the rules'} ${named.slice(0, 5).map((rule) => `“${rule.draft.name}”`).join(', ')}${named.length > 5 ? ` and ${named.length - 5} more` : ''} ${named.length === 1 ? 'names' : 'name'} it`)
   const { label, description, required, archived } = change
@@ -143,6 +146,8 @@ export function removeChoice(workspace: Workspace, field: Field, id: string, int
   if (rules.length > 0) throw refuse('', `${rules.length === 1 ? 'the rule' : 'the rules'} ${rules.slice(0, 5).map((rule) => `“${rule.draft.name}”`).join(', ')} ${rules.length === 1 ? 'names' : 'name'} it`)
   const segment = workspace.store.segments.all().find((one) => groupUsesChoice(one.filter, one.object, object, key, id))
   if (segment) throw refuse('', `the segment “${segment.name}” names it`)
+  const territory = territoryThatNames(workspace, object, key, id)
+  if (territory) throw refuse('', `the territory “${territory.name}” names it`)
   if (field.choices.length === 1) throw refuse('', 'the last choice stays')
   if (into !== null && (into === id || !field.choices.some((one) => one.id === into))) throw refuse('into', 'there is no such other choice')
   const asked = all(field.type === 'choice' ? condition(key, 'is', { value: id }) : condition(key, 'includes', { values: [id] }))

@@ -5,6 +5,7 @@ import { FIELD_TYPES, type FieldTypeName } from '../../core/fields/types'
 import { foldText, type Value } from '../../core/fields/value'
 import { sayProblem } from '../../core/problems'
 import { rulesThatName } from './fields'
+import { territoryThatNames } from './hours'
 import { segmentsThatName } from './segments'
 import { RefusedError, type Workspace } from './workspace'
 
@@ -76,6 +77,8 @@ function refuseWhatMayNot(workspace: Workspace, field: Field, type: FieldTypeNam
   if (type === 'stage' || type === 'pipeline') throw refuse('type', 'is kept for deals, once')
   const [rule] = rulesThatName(workspace, field)
   if (rule) throw refuse('type', `the rule “${rule.draft.name}” names it`)
+  const territory = territoryThatNames(workspace, field.object, field.key)
+  if (territory) throw refuse('type', `the territory “${territory.name}” names it`)
   const [segment] = segmentsThatName(workspace, field)
   if (segment) throw refuse('type', `the segment “${segment.name}” names it`)
 }

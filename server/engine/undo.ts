@@ -1,3 +1,4 @@
+import { endRun } from '../../core/engine/handle-event'
 import { planUndo, undoesNothing, type UndoFacts, type UndoPlan } from '../../core/engine/undo'
 import type { RecordRef } from '../../core/records/kinds'
 import type { RunRow, RunStepRow } from '../store/runs'
@@ -45,6 +46,10 @@ export function undoRun(workspace: Workspace, runId: number, personId: string): 
   const cause = { by: 'person', personId, undoes: runId } as const
   const chain = newChain()
   const touched: RecordRef[] = [refOf(run)]
+  // What it was still waiting for is not done after it was taken back.
+  const waiting = workspace.store.waits.ofRun(runId)
+  for (const wait of waiting) workspace.store.waits.remove(wait.id)
+  if (waiting.length > 0) endRun(workspace.world, runId, { code: 'ended', say: `${workspace.catalogue().person(personId)?.name ?? personId} took it back` })
   for (const { ref, values } of plan.writes) {
     const written = workspace.world.write(ref, values, cause, chain, true)
     if (!written.ok) throw new RefusedError(written.problems)

@@ -57,6 +57,13 @@ export class TaskStore {
       .orderBy(asc(tasks.due), asc(weight), asc(tasks.id)).limit(500).all()
   }
 
+  /** How many open tasks people have by the day they are due, within some days. */
+  openByDay(from: string, to: string): readonly { readonly personId: string; readonly due: string; readonly n: number }[] {
+    return this.db.orm.select({ personId: tasks.assigneeId, due: tasks.due, n: sql<number>`count(*)` }).from(tasks)
+      .where(and(eq(tasks.state, 'open'), sql`${tasks.due} between ${from} and ${to}`)).groupBy(tasks.assigneeId, tasks.due).all()
+      .flatMap(({ personId, due, n }) => (personId === null ? [] : [{ personId, due, n }]))
+  }
+
   /** Open tasks in the queue of a team that nobody has taken yet, in the same order. */
   queued(team: string): readonly TaskRow[] {
     const weight = sql`case ${tasks.priority} when 'high' then 0 when 'normal' then 1 else 2 end`

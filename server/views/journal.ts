@@ -1,3 +1,4 @@
+import { sayInstant } from '../../core/time/say'
 import type { Seen } from '../../core/conditions/compile'
 import { sayStepRecord } from '../../core/engine/say-run'
 import { sayStop, type RunState, type StepRecord } from '../../core/engine/world'
@@ -103,6 +104,8 @@ export interface RunPage extends JournalLine {
   readonly seen: readonly Seen[]
   readonly stop: string | null
   /** Set once somebody has taken it back. */
+  /** What it waits for now. */
+  readonly waits: readonly { readonly id: number; readonly stepId: string; readonly say: string }[]
   readonly undone: { readonly person: string; readonly atMs: number } | null
   /** The rule's steps as they stood then; those that were not reached have no result. */
   readonly steps: readonly RunLine[]
@@ -128,24 +131,28 @@ export function runPage(workspace: Workspace, id: number, scope: Scope = null): 
   return {
     ...line,
     version: version.number,
-    endedMs: run.endedAt,
+    endedMs: run.state === 'waiting' ? null : run.endedAt,
     triggers: version.document.triggers.map((trigger) => sayTrigger(trigger, names)),
     doer: event ? doerTeller(workspace)(event.cause) : null,
     mode: version.document.conditions.mode,
     seen: run.seen,
     stop: run.stop ? sayStop(run.stop) : null,
+    waits: workspace.store.waits.ofRun(id).map((wait) => ({ id: wait.id, stepId: wait.stepId, say: sayWait(wait.dueMs, catalogue.workspace.zone) })),
     undone: run.undoneAt === null ? null : { person: catalogue.person(run.undoneBy ?? '')?.name ?? '', atMs: run.undoneAt },
-    steps: runLines(workspace, version.document, results, withResults(version.document, catalogue), today),
+    steps: runLines(workspace, version.document, results, new Map(workspace.store.waits.ofRun(id).map((wait) => [wait.stepId, sayWait(wait.dueMs, catalogue.workspace.zone)])), withResults(version.document, catalogue), today),
     messages: outbox.ofRun(id).map(({ recipient, subject, state, deliveredAt }) => ({ recipient, subject, state, deliveredAt })),
     chain: chainOf(workspace, run, ref).filter((entry) => scope === null || seesRecord(scope, workspace.store.records.read(entry.ref)?.values ?? {})),
   }
 }
 
+/** "waits until 3 Dec 2026, 9:00". */
+const sayWait = (dueMs: number | null, zone: string): string => (dueMs === null ? 'waits for as long as it takes' : `waits until ${sayInstant(dueMs, zone)}`)
+
 /**
  * The steps in reading order, each as often as the run went through it. Of a step that holds others, the ways that
  * were not gone are named and their steps left out.
  */
-function runLines(workspace: Workspace, document: RuleDocument, rows: readonly RunStepRow[], catalogue: Catalogue, today: string): readonly RunLine[] {
+function runLines(workspace: Workspace, document: RuleDocument, rows: readonly RunStepRow[], waiting: ReadonlyMap<string, string>, catalogue: Catalogue, today: string): readonly RunLine[] {
   const lines: RunLine[] = []
   const placed = new Map(placedSteps(document).map((one) => [one.step.id, one]))
   const gone = new Map(rows.flatMap(({ stepId, result }) => (result.state === 'done' ? result.wrote.flatMap((wrote) => (wrote.what === 'way' ? [[stepId, wrote.branch] as const] : [])) : [])))
@@ -157,7 +164,8 @@ function runLines(workspace: Workspace, document: RuleDocument, rows: readonly R
       const names = { catalogue, object }
       const own = rows.filter((row) => row.stepId === step.id)
       const line = { id: step.id, label, depth, hue: STEPS[step.kind].hue, sentence: sayStep(step, names) }
-      if (own.length === 0) lines.push({ ...line, state: null, result: 'not reached', taskId: null, on: null })
+      const wait = waiting.get(step.id)
+      if (own.length === 0) lines.push({ ...line, state: null, result: wait ?? 'not reached', taskId: null, on: null })
       for (const { result } of own) {
         const task = result.state === 'done' ? result.wrote.find((wrote) => wrote.what === 'task') : undefined
         lines.push({
@@ -204,7 +212,7 @@ function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef): readonly Ch
 
 /** "stage: Sized → Quoted; amount: € 1 → € 2", or "created". */
 export function sayChanges(event: ChangeEvent, workspace: Workspace): string {
-  if (event.kind === 'started') return 'started by hand'
+  if (event.kind === 'started') return event.cause.by === 'clock' ? 'the moment came' : 'started by hand'
   if (event.kind !== 'changed') return event.kind
   const catalogue = workspace.catalogue().asOf(event.atMs)
   return event.changes.flatMap((change) => {

@@ -5,9 +5,13 @@ import { sameRef, type RecordRef } from '../../core/records/kinds'
 import { seesRecord, type Scope } from '../auth/scope'
 import type { Workspace } from '../engine/workspace'
 import type { TaskRow } from '../store/tasks'
+import { aheadOf, type AheadLine } from './ahead'
 import { journalPage, type JournalLine } from './journal'
 import { doerTeller, type Doer } from './words'
 
+/** So far ahead is looked on the page of a record; what should have come and has not yet stands there as well. */
+const AHEAD_MS = 400 * 86_400_000
+const WAITING_SINCE_MS = 30 * 86_400_000
 const TIMELINE_MOST = 100
 
 export type TimelineEntry = { readonly atMs: number; readonly key: string } & (
@@ -27,6 +31,8 @@ export interface RecordPage {
   readonly links: readonly { readonly ref: RecordRef; readonly name: string; readonly role: string; readonly main: boolean }[]
   /** Who or what wrote each field last, by field key. */
   readonly writers: Readonly<Record<string, { readonly doer: Doer; readonly atMs: number }>>
+  /** What rules will do with it, the soonest first. */
+  readonly waiting: readonly AheadLine[]
   /** Open tasks, the soonest first. */
   readonly ahead: readonly TaskRow[]
   /** Newest first. */
@@ -87,6 +93,7 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
   ]
   return {
     ref, version: record.version, values: record.values, links: linked, writers,
+    waiting: aheadOf(workspace, { fromMs: workspace.clock.nowMs() - WAITING_SINCE_MS, toMs: workspace.clock.nowMs() + AHEAD_MS, ref, limit: 50, scope: null }).lines,
     ahead: ofRecord.filter((task) => task.state === 'open').sort((a, b) => (a.due < b.due ? -1 : a.due > b.due ? 1 : a.id - b.id)),
     timeline: timeline.sort((a, b) => b.atMs - a.atMs || b.key.localeCompare(a.key, 'en', { numeric: true })).slice(0, TIMELINE_MOST),
   }

@@ -9,6 +9,7 @@ import { makeLinks, planLinks, type LinkOrder } from '../engine/link-all'
 import { previewImport, type ImportPreview } from '../engine/import'
 import { surveyUndo } from '../engine/undo'
 import type { Workspace } from '../engine/workspace'
+import { aheadGrid, aheadOf, type AheadQuery } from '../views/ahead'
 import { board } from '../views/board'
 import { evidenceFor } from '../views/evidence'
 import { fieldSheet } from '../views/field-sheet'
@@ -54,6 +55,12 @@ export const QUESTIONS = {
   undoSurvey: (workspace: Workspace, { ruleId, fromMs, toMs }: { readonly ruleId: number; readonly fromMs: number; readonly toMs: number }) => surveyUndo(workspace, ruleId, fromMs, toMs),
   preflight: (workspace: Workspace, asked: { readonly ruleId: number; readonly document: RuleDocument }) => preflightOf(workspace, asked.ruleId, asked.document),
   preflightAll: (workspace: Workspace, _all: null) => preflightAll(workspace),
+  ahead: (workspace: Workspace, query: AheadQuery) => aheadOf(workspace, query),
+  /** Counts whatever is ahead of some days, by owner and day. */
+  aheadGrid(workspace: Workspace, { fromMs, days, ruleId, scope }: { readonly fromMs: number; readonly days: number; readonly ruleId: number | undefined; readonly scope: Scope }) {
+    const ahead = aheadOf(workspace, { fromMs, toMs: fromMs + days * 86_400_000, ruleId, limit: Infinity, scope })
+    return { ...aheadGrid(workspace, ahead.lines, fromMs, days, scope), total: ahead.total, more: ahead.more }
+  },
   board: (workspace: Workspace, { pipeline, owner, scope }: { readonly pipeline: string; readonly owner: string | null; readonly scope: Scope }) => board(workspace, pipeline, owner, scope),
 }
 

@@ -11,18 +11,27 @@ const theme = useCookie<'auto' | 'light' | 'dark'>('sky-lever-theme', { default:
 const groups = computed(() => [
   { name: 'Work', links: [{ to: '/day-sheet', label: 'Day sheet' }, { to: '/boards', label: 'Boards' }, { to: '/records', label: 'Records', also: ['/linking'] }] },
   ...(store.may('readRules') ? [
-    { name: 'Build', links: [{ to: '/rules', label: 'Rules' }, { to: '/fields', label: 'Fields', also: ['/synonyms', '/pipelines'] }] }, { name: 'Watch', links: [{ to: '/journal', label: 'Journal' }] },
-    { name: 'Set up', links: [{ to: '/people', label: 'People' }, { to: '/data', label: 'Data in' }] },
+    { name: 'Build', links: [{ to: '/rules', label: 'Rules' }, { to: '/fields', label: 'Fields', also: ['/synonyms', '/pipelines'] }] }, { name: 'Watch', links: [{ to: '/ahead', label: 'Ahead' }, { to: '/journal', label: 'Journal' }] },
+    { name: 'Set up', links: [{ to: '/people', label: 'People', also: ['/territories', '/hours'] }, { to: '/data', label: 'Data in' }] },
   ] : []),
 ])
 
 const isAt = (link: { readonly to: string; readonly also?: readonly string[] }): boolean => [link.to, ...(link.also ?? [])].some((path) => route.path.startsWith(path))
 
+useLive((message) => {
+  if (message.about === 'clock') void store.load()
+})
 // The page is made on the server at one moment and shown at another: the clock starts from the server's.
 const nowMs = ref(store.facts?.nowMs ?? 0)
 onMounted(() => {
-  const ahead = (store.facts?.nowMs ?? 0) - performance.now()
+  let ahead = (store.facts?.nowMs ?? 0) - performance.now()
   const timer = setInterval(() => { nowMs.value = Math.round(ahead + performance.now()) }, 10_000)
+  // A clock that was turned goes on from where it stands now, and today is another day.
+  watch(() => store.facts?.nowMs, (now) => {
+    if (now === undefined) return
+    ahead = now - performance.now()
+    nowMs.value = now
+  })
   onBeforeUnmount(() => clearInterval(timer))
 })
 const zone = computed(() => store.catalogue.workspace.zone)
@@ -62,7 +71,8 @@ async function leave(): Promise<void> {
       <button type="button" class="rounded-[3px] px-1 py-0.5 hover:bg-paper2" @click="emit('find')">Find <kbd>Ctrl K</kbd></button>
       <button type="button" class="rounded-[3px] px-1 py-0.5 hover:bg-paper2" aria-label="Keys" @click="emit('help')"><kbd>?</kbd></button>
       <Suspense><NoticeBell /></Suspense>
-      <time class="font-semibold text-saffron" :title="`Workspace clock, ${zone}`">{{ clock }} <span class="font-normal max-[1180px]:hidden">{{ place }}</span></time>
+      <ClockMenu v-if="store.catalogue.workspace.demo" :now-ms="nowMs" :said="clock" :place="place ?? ''" />
+      <time v-else class="font-semibold text-saffron" :title="`Workspace clock, ${zone}`">{{ clock }} <span class="font-normal max-[1180px]:hidden">{{ place }}</span></time>
       <Menu as="div" class="relative">
         <MenuButton class="grid h-[26px] w-[26px] place-items-center rounded-full bg-moss-t text-[11px] font-bold text-moss" :aria-label="`You are ${store.me?.name}`">{{ initials }}</MenuButton>
         <MenuItems class="pop absolute right-0 z-40 mt-1 w-72 p-2 text-ink focus:outline-none">

@@ -19,6 +19,13 @@ async function takeBack(): Promise<void> {
   undo.value = null
   await refresh()
 }
+async function ahead(act: 'now' | 'end', wait: number): Promise<void> {
+  await attempt(() => send('POST', '/api/v1/ahead', { act, items: [{ wait }] }))
+  await refresh()
+}
+useLive((message) => {
+  if (message.about === 'ahead' && run.value.state === 'waiting') void refresh()
+}, () => void refresh())
 async function retry(): Promise<void> {
   const answer = await attempt(() => send<{ done: number; failed: number }>('POST', '/api/v1/run-retries', { ids: [id] }))
   if (!answer) return
@@ -33,12 +40,13 @@ async function retry(): Promise<void> {
       <p class="quiet"><template v-if="store.may('readRules')"><NuxtLink to="/journal" class="name-link">Journal</NuxtLink> · run {{ id }} · <NuxtLink :to="`/rules/${run.ruleId}`" class="name-link">version {{ run.version }} of the rule</NuxtLink></template><template v-else>run {{ id }} · version {{ run.version }} of the rule</template></p>
       <h1 class="mt-0.5">{{ run.ruleName }}</h1>
       <p class="mt-1.5 mb-4 flex flex-wrap items-center gap-3 text-[13.5px]">
-        <span class="rounded-sm border px-2 py-px font-semibold" :class="run.state === 'done' ? 'border-moss text-moss' : run.state === 'failed' ? 'border-brick text-brick' : 'border-ink2 text-ink2'">{{ STATE_WORDS[run.state] }}</span>
+        <span class="rounded-sm border px-2 py-px font-semibold" :class="run.state === 'done' ? 'border-moss text-moss' : run.state === 'failed' ? 'border-brick text-brick' : run.state === 'waiting' ? 'border-saffron text-saffron' : 'border-ink2 text-ink2'">{{ STATE_WORDS[run.state] }}</span>
         <NuxtLink :to="recordPath(run.ref)" class="word">{{ run.recordName }}</NuxtLink><span class="quiet">{{ OBJECT_WORDS[run.ref.object].one }}</span><span class="quiet">{{ sayInstant(run.atMs, zone) }}</span>
       </p>
       <p v-if="run.state === 'failed' && store.may('build')" class="mb-3 flex items-baseline gap-3"><button type="button" class="button main" data-retry @click="retry">Try again from where it failed</button><span class="quiet">What was done stays and is not done again.</span></p>
       <p v-if="run.undone" class="mb-3 rounded-[3px] bg-saffron-t px-3 py-2 text-saffron" data-undone>Taken back by {{ run.undone.person }}, {{ sayInstant(run.undone.atMs, zone) }}.</p>
-      <p v-else-if="store.may('build') && (run.state === 'done' || run.state === 'failed') && !undo" class="mb-3"><button type="button" class="button" data-undo @click="lookUndo">Take it back …</button></p>
+      <p v-else-if="store.may('build') && (run.state === 'done' || run.state === 'failed' || run.state === 'waiting') && !undo" class="mb-3"><button type="button" class="button" data-undo @click="lookUndo">Take it back …</button></p>
+      <p v-for="one in run.waits" :key="one.id" class="mb-3 flex flex-wrap items-baseline gap-3 rounded-[3px] bg-saffron-t px-3 py-2 text-saffron" data-wait><span><span class="mark time mr-2" aria-hidden="true" />It {{ one.say }}.</span><template v-if="store.may('build')"><button type="button" class="button py-0.5!" @click="ahead('now', one.id)">Go on now</button><button type="button" class="button py-0.5!" @click="ahead('end', one.id)">End it</button></template></p>
       <section v-if="undo" class="mb-3 rounded-[3px] bg-paper2 px-3 py-2" aria-label="Taking it back">
         <template v-if="undo.undone.length > 0"><p class="font-semibold">What goes back</p><ul><li v-for="line in undo.undone" :key="line">{{ line }}</li></ul></template><p v-else>Nothing can be taken back.</p>
         <template v-if="undo.left.length > 0"><p class="mt-1 font-semibold text-saffron">What stays</p><ul><li v-for="line in undo.left" :key="line">{{ line }}</li></ul></template>

@@ -3,7 +3,7 @@ import { addJob } from '../../../../engine/rule-jobs'
 import { isUnpublished } from '../../../../views/rule-list'
 
 /** Switches a rule on, off, or puts it away. Switching on publishes the draft, and refuses one that is not finished. */
-export default defineRoute('POST /rules/:id/state', ({ workspace, person, params: { id }, body: { state, note, through } }) => {
+export default defineRoute('POST /rules/:id/state', ({ workspace, person, params: { id }, body: { state, note, through, waiting } }) => {
   const { rules } = workspace.store
   const rule = rules.get(id)
   if (!rule) throw notFound(`rule ${id}`)
@@ -14,8 +14,10 @@ export default defineRoute('POST /rules/:id/state', ({ workspace, person, params
   workspace.db.atomically(() => {
     if (state === 'on' && (rule.version === null || isUnpublished(rule))) rules.publish(id, rule.draft, person.id, workspace.clock.nowMs(), note)
     rules.setState(id, state, person.id, workspace.clock.nowMs())
+    if (state !== 'on' && waiting === 'end') workspace.store.waits.endAllOf(id, { code: 'ended', say: `${person.name} switched the rule off` }, workspace.clock.nowMs())
   })
   workspace.rulesChanged()
+  workspace.live.tell({ about: 'ahead' })
   const document = rules.get(id)?.version?.document
   if (state !== 'on' || !through || !document) return { state, version: rules.get(id)?.version?.number ?? null, job: null }
   const job = addJob(workspace, id, { what: 'through', object: document.object, filter: document.conditions }, person.id)

@@ -1,0 +1,43 @@
+import ICAL from 'ical.js'
+import { bad, good, type Result } from '../problems'
+
+export interface Holiday {
+  readonly date: string
+  readonly name: string
+}
+
+/** So many days of one entry are taken at the most; a holiday that repeats for ever is taken for some years. */
+const DAYS_MOST = 31
+const REPEATS_MOST = 10
+
+/**
+ * Holidays of an iCalendar file (RFC 5545): each whole day of its entries, in order; those with a time of day are passed
+ * over and counted. Entries that come every year are taken for the next ten.
+ */
+export function readHolidays(text: string): Result<{ readonly holidays: readonly Holiday[]; readonly passed: number }> {
+  let calendar: ICAL.Component
+  try {
+    calendar = new ICAL.Component(ICAL.parse(text) as [string, unknown[], unknown[]])
+  } catch (error) {
+    return bad({ code: 'shape', detail: `this is no iCalendar file: ${error instanceof Error ? error.message : String(error)}` })
+  }
+  const found = new Map<string, string>()
+  let passed = 0
+  for (const component of calendar.getAllSubcomponents('vevent')) {
+    const event = new ICAL.Event(component)
+    if (!event.startDate?.isDate) {
+      passed++
+      continue
+    }
+    const days = Math.min(DAYS_MOST, Math.max(1, Math.round(event.duration.toSeconds() / 86_400)))
+    const iterator = event.isRecurring() ? event.iterator() : null
+    for (let n = 0, start: ICAL.Time | null = iterator ? iterator.next() : event.startDate; start && n < REPEATS_MOST; n++, start = iterator ? iterator.next() : null) {
+      for (let day = 0; day < days; day++) {
+        const at = start.clone()
+        at.adjust(day, 0, 0, 0)
+        found.set(`${at.year}-${String(at.month).padStart(2, '0')}-${String(at.day).padStart(2, '0')}`, event.summary ?? '')
+      }
+    }
+  }
+  return good({ holidays: [...found].map(([date, name]) => ({ date, name })).sort((a, b) => a.date.localeCompare(b.date)), passed })
+}

@@ -1,0 +1,6 @@
+import { setHours } from '../../../engine/hours'
+
+export default defineRoute('PUT /hours', ({ workspace, body }) => {
+  setHours(workspace, body)
+  return { ok: true }
+})
