@@ -1,17 +1,19 @@
 import { existsSync, rmSync } from 'node:fs'
 import { countrySpellings } from '../core/synonyms/countries'
 import { JOB_ROLES } from '../core/synonyms/job-roles'
+import { nextDue, workDue } from '../core/engine/clockwork'
 import { momentAt } from '../core/engine/moment'
 import { addDays, dateAt, instantOf } from '../core/time/dates'
 import type { RecordRef } from '../core/records/kinds'
 import { DEMO_PASSWORD } from '../server/auth/demo'
 import { hashPassword } from '../server/auth/password'
+import { planClock } from '../server/engine/clockwork'
 import { SetClock } from '../server/engine/clock'
 import { Workspace } from '../server/engine/workspace'
 import { factsAt, FIELDS, peopleAt, PIPELINES } from './larkmoor'
 import { DEMO_SIZE, generate, type Act, type Size } from './generate'
 import { Random } from './random'
-import { RULES, SEGMENTS } from './rules'
+import { RULES, SEGMENTS, TERRITORIES } from './rules'
 
 const SPECIALIST = 'ines'
 const OUTCOMES = ['reached them, all well', 'left word, will ring again', 'done', 'they need another week', 'sent what they asked for']
@@ -40,6 +42,7 @@ export function openLarkmoor({ dbFile, migrationsFolder, nowMs, passwordHash = n
       catalogue.addPipeline({ ...pipeline, position, stages: stages.map(([id, name, outcome]) => ({ id, name, outcome })) }))
     const countries = catalogue.addSynonymSet('Countries', countrySpellings())
     catalogue.addSynonymSet('Job roles', JOB_ROLES)
+    catalogue.setTerritories(TERRITORIES)
     for (const field of FIELDS) catalogue.addField(field.object === 'company' && field.key === 'country' ? { ...field, synonyms: countries, indexed: true } : field)
   })
   workspace.catalogueChanged()
@@ -59,13 +62,24 @@ export function fillLarkmoor(options: FillOptions): Workspace {
   const random = new Random(seed + 1)
   workspace.db.atomically(() => {
     for (const act of acts) {
-      clock.set(act.atMs)
+      letTimePass(workspace, clock, act.atMs)
       play(workspace, act, addDays(today, -18), made, random)
     }
   })
+  letTimePass(workspace, clock, nowMs)
   workspace.db.atomically(() => { for (const segment of SEGMENTS) workspace.store.segments.add({ ...segment, down: false }, SPECIALIST, nowMs) })
   workspace.db.takeStock()
   return workspace
+}
+
+/** Goes to an instant by way of every moment before it at which something falls due. */
+function letTimePass(workspace: Workspace, clock: SetClock, toMs: number): void {
+  for (let due = nextDue(workspace.world); due !== null && due <= toMs; due = nextDue(workspace.world)) {
+    clock.set(Math.max(due, workspace.clock.nowMs()))
+    workDue(workspace.world, workspace.matcher(), 200)
+    workspace.drain()
+  }
+  clock.set(toMs)
 }
 
 function addRules(workspace: Workspace): void {
@@ -77,6 +91,7 @@ function addRules(workspace: Workspace): void {
     rules.setState(id, state, SPECIALIST, workspace.clock.nowMs())
   }
   workspace.rulesChanged()
+  planClock(workspace)
 }
 
 function play(workspace: Workspace, act: Act, recent: string, made: { readonly [K in 'company' | 'contact' | 'deal']: Map<number, RecordRef> }, random: Random): void {

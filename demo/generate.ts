@@ -42,6 +42,10 @@ const COUNTRIES = [
   { spelled: ['Canada', 'CA', 'Canada'], region: ['Nova Scotia', 'British Columbia'], currency: 'cad' },
   { spelled: ['New Zealand', 'NZ'], region: ['Otago', 'Auckland'], currency: 'nzd' },
 ] as const
+/** By region; elsewhere people live by the firm's clock. */
+const ZONES: Readonly<Record<string, string>> = {
+  Leinster: 'Europe/Dublin', Munster: 'Europe/Dublin', Mazovia: 'Europe/Warsaw', Silesia: 'Europe/Warsaw', 'Nova Scotia': 'America/Halifax', 'British Columbia': 'America/Vancouver', Otago: 'Pacific/Auckland', Auckland: 'Pacific/Auckland', Kent: 'Europe/London', Cumbria: 'Europe/London',
+}
 const BRITAIN = { spelled: ['UK', 'United Kingdom', 'Great Britain', 'GB'], region: ['Kent', 'Cumbria'], currency: 'eur' } as const
 const OWNERS_OF: { readonly [kind: string]: readonly string[] } = {
   hire: ['rosa', 'tomasz', 'brisa', 'piet'], purchase: ['jude', 'anouk', 'callum'], service: ['rosa', 'anouk'],
@@ -71,15 +75,18 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
     const name = `${place} ${sector.word}${index >= 900 ? ` ${index}` : ''}`
     // Two houses of one firm share a domain.
     const domain = index === 21 ? (acts.flatMap((act) => (act.act === 'company' && act.index === 20 ? [String(act.values.domain)] : []))[0] ?? '') : `${name.normalize('NFKD').toLowerCase().replace(/[^a-z\d]+/g, '')}.example`
+    const region = random.pick(country.region)
     acts.push({
       act: 'company', index, atMs: instantOf(start, 8, index % 60, when.zone),
       values: {
-        name, domain, sector: sector.id, country: country.spelled[index % country.spelled.length] ?? '', region: random.pick(country.region), coldVolume: random.int(4, 400),
+        name, domain, sector: sector.id, country: country.spelled[index % country.spelled.length] ?? '', region, coldVolume: random.int(4, 400),
         fitTier: random.pick(['a', 'b', 'b', 'c', null]), owner: random.pick(OWNERS),
         lastInspection: addDays(when.today, -random.int(10, 400)), hygieneUntil: addDays(when.today, random.int(-20, 420)),
+        // Every third is a customer with a contract; some of them are about as far from its end as the reviews are planned.
+        contractEnd: index % 3 === 0 ? addDays(when.today, (index * 37) % 520) : null,
       },
     })
-    return { name, domain, sector, country }
+    return { name, domain, sector, country, zone: ZONES[region] ?? null }
   })
 
   const contactsOf = new Map<number, number[]>()
@@ -95,7 +102,7 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
         phone: `+35121${random.int(1_000_000, 9_999_999)}`, buyingRole: random.pick(['decides', 'advises', 'pays', 'uses-it']),
         siteRole: random.pick(['head-baker', 'chef', 'pharmacist', 'site-manager', 'owner', 'brewer', 'festival-crew']),
         language: random.pick(['english', 'portuguese', 'polish', 'french']), optedOut: random.chance(0.08),
-        birthday: random.chance(0.5) ? addDays('1975-01-01', random.int(0, 9000)) : null, owner: random.pick(OWNERS),
+        birthday: random.chance(0.5) ? addDays('1975-01-01', random.int(0, 9000)) : null, owner: random.pick(OWNERS), zone: companies[company]?.zone ?? null,
       },
     })
   }

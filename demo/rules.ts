@@ -7,6 +7,13 @@ const all = (...items: readonly Omit<Condition, 'kind' | 'id' | 'not'>[]): Group
   kind: 'group', id: 'c0', mode: 'all', items: items.map((item, i) => ({ kind: 'condition', id: `c${i + 1}`, not: false, ...item })),
 })
 
+const atDate = (id: string, field: string, side: 'before' | 'on' | 'after', count: number, more: object = {}): RuleDocument['triggers'][number] => ({
+  id, kind: 'atDate', params: { field, side, amount: { count, unit: 'days' }, minute: 510, zone: 'workspace', every: 'once', leap: 'feb28', months: [], weekdays: [], ...more },
+})
+const plainTask = (id: string, title: string, more: object = {}): RuleDocument['steps'][number] => ({
+  id, kind: 'createTask', params: { title, notes: '', taskKind: 'call', due: { count: 1, unit: 'workdays' }, priority: 'normal', again: false, tell: false, ...more },
+})
+
 export interface DemoRule {
   readonly state: 'on' | 'off' | 'draft'
   readonly document: RuleDocument
@@ -38,6 +45,82 @@ const thanks = (top: number): DecisionTable => {
     rows: [...bands.flatMap((band, i) => customers.map((customer, n) => ({ id: `r${i * 3 + n + 1}`, when: [band, customer], then: [...(gifts[i * 3 + n] ?? [])] }))), { id: 'r10', when: [{ is: 'empty' }, { is: 'any' }], then: ['card', 'Find out what it came to, then write a card'] }],
   }
 }
+
+/** Rules in which time plays a part. */
+const TIME_RULES: readonly DemoRule[] = [
+  {
+    state: 'on',
+    document: deal({
+      name: 'Close date near, still in Terms', description: 'One call three days before the expected close, not one a day.',
+      triggers: [atDate('t1', 'closeDate', 'before', 3)],
+      conditions: all({ field: 'stage', op: 'is', params: { value: 'hp-terms' } }),
+      steps: [plainTask('s1', 'Ring {{contact.name}}: {{deal.name}} closes on {{deal.closeDate}}', { due: { count: 0, unit: 'workdays' }, priority: 'high', remind: 'onDay' })],
+    }),
+  },
+  {
+    state: 'on',
+    document: deal({
+      name: 'Quote without an answer', description: 'Two working days after the quote somebody rings, unless the deal has moved on.',
+      triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-quoted' } }],
+      conditions: all({ field: 'stage', op: 'is', params: { value: 'hp-quoted' } }),
+      steps: [
+        { id: 's1', kind: 'waitFor', params: { field: 'stage', how: 'changes', to: null, most: { count: 2, unit: 'workdays' }, recheck: true } },
+        plainTask('s2', 'Ask {{contact.name}} about the quote for {{deal.name}}'),
+        { id: 's3', kind: 'wait', params: { until: { at: 'after', amount: { count: 1, unit: 'weeks' }, minute: 540 }, recheck: true } },
+        plainTask('s4', 'Still no answer: {{deal.name}}', { priority: 'high' }),
+      ],
+    }),
+  },
+  {
+    state: 'on',
+    document: {
+      format: RULE_FORMAT, object: 'company', name: 'Hygiene certificate runs out', description: '45 days before its end the owner arranges the inspection.',
+      triggers: [atDate('t1', 'hygieneUntil', 'before', 45)], conditions: all(),
+      steps: [plainTask('s1', 'Arrange the inspection at {{company.name}}', { notes: 'The certificate is valid until {{company.hygieneUntil}}.', taskKind: 'visit', due: { count: 10, unit: 'workdays' } })],
+    },
+  },
+  {
+    state: 'on',
+    document: {
+      format: RULE_FORMAT, object: 'company', name: 'Contract end in sight', description: '300 days before the end two reviews are planned, 100 and 200 days later.',
+      triggers: [atDate('t1', 'contractEnd', 'before', 300)], conditions: all(),
+      steps: [
+        plainTask('s1', 'First review with {{company.name}}', { taskKind: 'visit', later: { at: 'after', amount: { count: 100, unit: 'days' }, minute: 540 }, due: { count: 5, unit: 'workdays' } }),
+        plainTask('s2', 'Second review with {{company.name}}', { taskKind: 'visit', later: { at: 'after', amount: { count: 200, unit: 'days' }, minute: 540 }, due: { count: 5, unit: 'workdays' } }),
+      ],
+    },
+  },
+  {
+    state: 'on',
+    document: {
+      format: RULE_FORMAT, object: 'contact', name: 'Birthday', description: 'At half past eight where they are.',
+      triggers: [atDate('t1', 'birthday', 'on', 0, { every: 'year', zone: 'contact' })], conditions: all({ field: 'buyingRole', op: 'is', params: { value: 'decides' } }),
+      steps: [{ id: 's1', kind: 'notify', params: { who: { by: 'owner' }, subject: '{{contact.name}} has their birthday', body: 'It is half past eight there.', mail: false } }],
+    },
+  },
+  {
+    state: 'on',
+    document: deal({
+      name: 'Thursday tidy-up', description: 'Deals past their expected close go into the queue of the Hire team.',
+      triggers: [{ id: 't1', kind: 'recurring', params: { rule: { rule: 'FREQ=WEEKLY;BYDAY=TH', from: '2026-01-01' }, minute: 930, offDays: 'next' } }],
+      conditions: all({ field: 'stage', op: 'standing', params: { outcome: 'open' } }, { field: 'closeDate', op: 'longAgo', params: { amount: { count: 5, unit: 'days' } } }, { field: 'kind', op: 'is', params: { value: 'hire' } }),
+      repeats: { how: 'rest', rest: { count: 4, unit: 'weeks' } },
+      steps: [plainTask('s1', 'New close date for {{deal.name}}?', { taskKind: 'todo', who: { by: 'queue', team: 'Hire' }, due: { count: 3, unit: 'workdays' } })],
+    }),
+  },
+  {
+    state: 'on',
+    document: deal({
+      name: 'Nobody has it', description: 'A deal without an owner goes to whoever covers the territory, in office hours.',
+      triggers: [{ id: 't1', kind: 'created', params: {} }],
+      conditions: all({ field: 'owner', op: 'isEmpty', params: {} }),
+      steps: [
+        { id: 's1', kind: 'wait', params: { until: { at: 'hours', from: 540, to: 1020, workdays: true }, recheck: true } },
+        { id: 's2', kind: 'assignOwner', params: { person: null, replace: false, who: { by: 'territory' } } },
+      ],
+    }),
+  },
+]
 
 /** The rules the demo starts with: every kind of trigger and step is seen at work, one is off and one is unfinished. */
 export const RULES: readonly DemoRule[] = [
@@ -355,6 +438,15 @@ export const RULES: readonly DemoRule[] = [
       ],
     }),
   },
+  ...TIME_RULES,
+]
+
+/** Who covers where. */
+export const TERRITORIES: readonly { readonly name: string; readonly filter: Group; readonly personId: string }[] = [
+  { name: 'Poland', personId: 'tomasz', filter: all({ field: 'country', op: 'is', params: { value: 'Poland' } }) },
+  { name: 'Overseas', personId: 'callum', filter: all({ field: 'country', op: 'isAnyOf', params: { values: ['Canada', 'New Zealand'] } }) },
+  { name: 'Clinics and laboratories', personId: 'anouk', filter: all({ field: 'sector', op: 'isAnyOf', params: { values: ['clinic', 'laboratory'] } }) },
+  { name: 'Everywhere else', personId: 'rosa', filter: all() },
 ]
 
 /** Saved filters that the demo starts with. */

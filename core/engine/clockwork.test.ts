@@ -112,6 +112,15 @@ describe('a date comes', () => {
     expect(starts(world, 'UTC')).toEqual(['1 2026-12-04T19:30', '4 2026-12-05T03:00', '5 2026-12-05T08:30', '3 2026-12-05T12:30', '2 2026-12-05T16:30'])
   })
 
+  it('of a birthday that has just been says nothing about those that come', () => {
+    const world = new TestWorld()
+    for (const [id, birthday] of [[1, '1990-11-23'], [2, '1990-11-24'], [3, '1990-12-05'], [4, '1990-12-07']] as const) world.add('contact', id, { birthday, owner: 'rosa' })
+    world.drain([])
+    world.switchOn(active(1, { object: 'contact', when: [['atDate', { ...atDate({ every: 'year', side: 'on', zone: 'contact' })[1], field: 'birthday' }]], then: [note('Greet')] }))
+    world.pass(at('2026-12-31'))
+    expect(starts(world)).toEqual(['3 2026-12-05T08:30', '4 2026-12-07T08:30'])
+  })
+
   it('is made up for when nothing ran for a while, in the order of the moments; what is older is recorded as missed', () => {
     const { world } = worldWith([active(1, { when: [atDate({ side: 'on' })], then: [note('{{deal.name}}')] })], { closeDate: '2026-11-30' }, { closeDate: '2026-11-29' }, { closeDate: '2026-11-26' })
     world.pass(at('2026-11-30', 8, 0), true)

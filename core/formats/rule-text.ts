@@ -6,6 +6,7 @@ import { bad, type Result } from '../problems'
 import { OBJECT_WORDS } from '../records/kinds'
 import { sayStep, sayTrigger } from '../rules/describe'
 import { readRule, zRule, type RuleDocument, type Step } from '../rules/document'
+import { goesByTime, goingOnSentence } from '../rules/going-on'
 import { repeatSentence } from '../rules/repeats'
 import { withResults } from '../rules/results'
 import { plainSentence } from '../rules/sentence'
@@ -57,7 +58,7 @@ export function ruleToText(rule: RuleDocument, plain: Catalogue): string {
   const lines = [`${rule.name} (for ${OBJECT_WORDS[rule.object].many})`, ...(rule.description ? [rule.description] : []), '', 'When']
   rule.triggers.forEach((trigger, i) => lines.push(`  ${i > 0 ? 'or ' : ''}${sayTrigger(trigger, names)}`))
   if (rule.triggers.length === 0) lines.push('  …')
-  lines.push(`  ${plainSentence(repeatSentence(rule.repeats))}`, 'Only if', `  ${rule.conditions.items.length > 0 ? sayGroup(rule.conditions, rule.object, catalogue) : 'always'}`, 'Then')
+  lines.push(`  ${plainSentence(repeatSentence(rule.repeats))}`, ...(goesByTime(rule) ? [`  ${plainSentence(goingOnSentence(rule))}`] : []), 'Only if', `  ${rule.conditions.items.length > 0 ? sayGroup(rule.conditions, rule.object, catalogue) : 'always'}`, 'Then')
   const write = (steps: readonly Step[], object: RuleDocument['object'], prefix: string, deep: string): void => {
     steps.forEach((step, at) => {
       const label = stepLabel(prefix, at)

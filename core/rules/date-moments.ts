@@ -152,10 +152,12 @@ function ofDates(moments: DateMoments, field: Field): ClockTrigger {
           continue
         }
         let best: number | null = null
-        const values = [0, 1, 2].flatMap((more) => valuesFor(records, addDays(day, more)))
-        for (const record of all(records, values)) {
-          const at = momentOf(records, record, afterMs)
-          if (at !== null && (best === null || at < best)) best = at
+        // Only the moments of these days: what has been is there again in a year, and that is not the next one.
+        for (const on of [0, 1, 2].map((more) => addDays(day, more))) {
+          for (const record of all(records, valuesFor(records, on))) {
+            const at = instantAt(on, minute, zoneFor(records, record))
+            if (at > afterMs && (best === null || at < best)) best = at
+          }
         }
         if (best !== null) return best
       }

@@ -5,6 +5,7 @@ import type { Catalogue } from '../fields/catalogue'
 import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
 import type { RuleDocument } from './document'
 import { sayStep, sayTrigger } from './describe'
+import { goesByTime, goingOnSentence } from './going-on'
 import { repeatSentence } from './repeats'
 import { withResults } from './results'
 import { plainSentence } from './sentence'
@@ -49,6 +50,7 @@ function partsOf(rule: RuleDocument, plain: Catalogue): readonly Part[] {
     { id: 'description', place: 'description', text: rule.description, within: '' },
     { id: 'object', place: 'records', text: OBJECT_WORDS[rule.object].many, within: '' },
     ...rule.triggers.map((trigger): Part => ({ id: trigger.id, place: 'when', text: sayTrigger(trigger, names), within: '' })),
+    ...(goesByTime(rule) ? [{ id: 'goingOn', place: 'waiting', text: plainSentence(goingOnSentence(rule)), within: '' }] : []),
     { id: 'repeats', place: 'repeats', text: plainSentence(repeatSentence(rule.repeats)), within: '' },
     ...groupsOf(rule).flatMap(({ group, object, branch }) => conditionParts(group, object, branch ? `path ${branch.label}` : 'only if', catalogue)),
     ...placedSteps(rule).map(({ step, label, object, branch, at }): Part => ({ id: step.id, place: `step ${label}`, text: sayStep(step, { catalogue, object }), within: `${branch?.id ?? ''} ${at}` })),

@@ -7,6 +7,7 @@ import type { Catalogue } from '../fields/catalogue'
 import type { Value } from '../fields/value'
 import { sayProblem, type Result, good, bad } from '../problems'
 import { freshId, zRule, zStep, type Branch, type RuleDocument, type Step } from './document'
+import { GOING_ON_FORM, goingOnOf, withGoingOn } from './going-on'
 import { REPEAT_FORM, repeatParams, repeatsOf, type RepeatParams } from './repeats'
 import { renameResults } from './results'
 import { STEPS, type StepName } from './steps'
@@ -17,7 +18,7 @@ import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
 
 /** Edits of a rule document, as the sheet makes them. Each returns a new document and leaves the old one as it is. */
 
-export type PartKind = 'trigger' | 'condition' | 'step' | 'repeats'
+export type PartKind = 'trigger' | 'condition' | 'step' | 'repeats' | 'goingOn'
 
 export interface PartRef {
   readonly part: PartKind
@@ -90,6 +91,7 @@ export function partOf(rule: RuleDocument, { part, id }: PartRef): { readonly pa
     return trigger ? { params: { ...trigger.params }, form: TRIGGERS[trigger.kind].form, start: TRIGGERS[trigger.kind].start } : null
   }
   if (part === 'repeats') return { params: { ...repeatParams(rule.repeats) }, form: REPEAT_FORM, start: repeatParams(undefined) }
+  if (part === 'goingOn') return { params: { ...goingOnOf(rule) }, form: GOING_ON_FORM, start: goingOnOf({}) }
   const step = stepOf(rule, id)?.step
   return step ? { params: { ...step.params }, form: STEPS[step.kind].form, start: STEPS[step.kind].start } : null
 }
@@ -120,6 +122,7 @@ export function setWord(rule: RuleDocument, { part, id }: PartRef, param: string
       triggers: rule.triggers.map((one) => (one.id === id ? { ...one, params: setParam(one.params, TRIGGERS[one.kind].form, TRIGGERS[one.kind].start, param, value) } : one)),
     }
   }
+  if (part === 'goingOn') return withGoingOn(rule, { ...goingOnOf(rule), [param]: value })
   if (part === 'repeats') return withRepeats(rule, { ...repeatParams(rule.repeats), [param]: value })
   const placed = stepOf(rule, id)
   if (!placed) return rule

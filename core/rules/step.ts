@@ -113,6 +113,8 @@ export interface StepSpec<K extends string, P extends object> {
   touches?(params: P, names: Names, held: Values): readonly Touch[]
   /** What it gives to the steps further down. */
   gives?(params: P, names: Names): readonly ResultSpec[]
+  /** What the line of time says beside it, and beside the step behind it. */
+  rail?(params: P, names: Names): { readonly own?: string | null; readonly next?: string | null }
   /** Whether it may wait, or be put off. */
   mayWait?(params: P): boolean
   /** For a step that may wait: the date field its moment is counted from, and the field it waits for. */
@@ -147,6 +149,7 @@ export interface StepKind<K extends string = string> {
   check(params: object, names: Names): readonly StepProblem[]
   touches(params: object, names: Names, held: Values): readonly Touch[]
   gives(params: object, names: Names): readonly ResultSpec[]
+  rail(params: object, names: Names): { readonly own?: string | null; readonly next?: string | null }
   mayWait(params: object): boolean
   waitsFor(params: object): { readonly anchor: string | null; readonly awaited: string | null }
   movedTo(params: object, context: StepContext): number | { readonly none: string }
@@ -179,6 +182,7 @@ export const defineStep = <const K extends string, P extends object>(spec: StepS
     check: (params, names) => spec.check(params as P, names),
     touches: (params, names, held) => spec.touches?.(params as P, names, held) ?? [],
     gives: (params, names) => spec.gives?.(params as P, names) ?? [],
+    rail: (params, names) => spec.rail?.(params as P, names) ?? {},
     mayWait: (params) => spec.mayWait?.(params as P) ?? false,
     waitsFor: (params) => spec.waitsFor?.(params as P) ?? { anchor: null, awaited: null },
     movedTo: (params, context) => spec.movedTo?.(params as P, context) ?? { none: 'it waits for no moment' },

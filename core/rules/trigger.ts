@@ -69,6 +69,8 @@ export interface TriggerKind<K extends string = string> {
   listen(params: object, names: Names): readonly Listen[]
   compile(params: object, names: Names): (event: Pick<ChangeEvent, 'kind' | 'changes'>) => boolean
   clock(params: object, names: Names, conditions: Group): ClockTrigger | null
+  /** Whether it goes by the clock and not by what happens. */
+  readonly byClock: boolean
   gives(params: object): readonly ResultSpec[]
   after(params: object): Values
   because(params: object, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names): string
@@ -90,6 +92,7 @@ export const defineTrigger = <const K extends string, P extends object>(spec: Tr
     check: (params, names) => spec.check(params as P, names),
     listen: (params, names) => spec.listen(params as P, names),
     compile: (params, names) => spec.compile(params as P, names),
+    byClock: spec.clock !== undefined,
     clock: (params, names, conditions) => spec.clock?.(params as P, names, conditions) ?? null,
     gives: (params) => spec.gives?.(params as P) ?? [],
     after: (params) => spec.after?.(params as P) ?? {},

@@ -69,5 +69,14 @@ export function whenAt(when: When, values: Values, object: ObjectKind, { nowMs, 
   }
 }
 
+/** As short as it can be said, for the line of time: "+ 4 days", "2 days before", "9:00–17:00". */
+export function shortWhen(when: When): string {
+  switch (when.at) {
+    case 'after': return `+ ${sayCount(when.amount.count, when.amount.unit)}`
+    case 'field': return when.side === 'on' ? 'on the date' : `${sayCount(when.amount.count, when.amount.unit)} ${when.side}`
+    case 'hours': return `${sayMinute(when.from)}–${sayMinute(when.to)}`
+  }
+}
+
 /** The field it is counted from. */
 export const anchorOf = (when: When): string | null => (when.at === 'field' ? when.field : null)

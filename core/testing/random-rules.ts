@@ -70,6 +70,7 @@ export const randomRule: fc.Arbitrary<RuleDocument> = fc.gen().map((pick) => {
   return {
     format: RULE_FORMAT, name: pick(() => text.map((one) => one.trim() || 'x')), description: pick(() => text), object, triggers,
     conditions: groupOf(object, 2)(ids, pick),
+    ...(pick(fc.boolean) ? { recheck: false, graceHours: 5 } : {}),
     ...(pick(fc.boolean) ? { repeats: one(pick, [{ how: 'once' as const }, { how: 'rest' as const, rest: { count: 3, unit: 'days' as const } }]) } : {}),
     steps: stepsOf(object, 2)(ids, pick),
   }

@@ -6,6 +6,8 @@ import { linkedKinds } from '#core/conditions/linked'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import { addBranch, addCondition, addGroup, addLinked, addStep, addTrigger, atEnd, conditionPartOf, moveBranch, moveStep, objectAt, objectOfPlace, partOf, pasteSteps, removeBranch, removePart, setGroupMode, setWord, stepOf, stepsToText, type PartKind, type PartRef } from '#core/rules/edit'
 import { sayProblem } from '#core/problems'
+import { goesByTime, goingOnSentence } from '#core/rules/going-on'
+import { sayInstant } from '#core/time/say'
 import { repeatSentence } from '#core/rules/repeats'
 import { STEPS, STEP_NAMES, type StepName } from '#core/rules/steps'
 import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from '#core/rules/triggers'
@@ -27,6 +29,8 @@ const usable = computed(() => catalogues(rule.value, store.catalogue))
 const names = computed(() => ({ catalogue: whole.value, object: rule.value.object }))
 const evidence = computed(() => props.draft.evidence.value)
 
+/** Triggers of which all next moments are listed. */
+const allMoments = ref<ReadonlySet<string>>(new Set())
 const bad = computed(() => {
   const found: Record<string, string[]> = {}
   for (const finding of props.draft.findings.value) (found[finding.id] ??= []).push(finding.param)
@@ -235,11 +239,19 @@ defineExpose({ open, edit })
           <span v-for="finding in findingsOf(trigger.id)" :key="finding.text" class="ml-2 rounded-[3px] px-1.5 py-0.5 font-sans text-[13px] font-medium" :class="finding.tone">{{ finding.text }}</span>
         </p>
         <button v-if="editable" type="button" class="quiet px-1 opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100" aria-label="Remove this start" @click="remove(`trigger:${trigger.id}`)">remove</button>
-        <span v-if="evidence && evidence.started[trigger.id] !== undefined" class="quiet whitespace-nowrap" :title="TRIGGERS[trigger.kind].hint">{{ evidence.started[trigger.id] }} {{ evidence.started[trigger.id] === 1 ? 'time' : 'times' }} in the last 30 days</span>
+        <span v-if="evidence && evidence.started[trigger.id] !== undefined && !TRIGGERS[trigger.kind].byClock" class="quiet whitespace-nowrap" :title="TRIGGERS[trigger.kind].hint">{{ evidence.started[trigger.id] }} {{ evidence.started[trigger.id] === 1 ? 'time' : 'times' }} in the last 30 days</span>
+      </div>
+      <div v-if="evidence?.clocks[trigger.id]" class="mb-1 border-l-2 border-saffron pl-3 text-[13px]" :data-moments="trigger.id">
+        <p class="quiet">{{ evidence.clocks[trigger.id]!.moments.length === 0 ? 'No moment is ahead on your records.' : 'Next:' }}
+          <template v-for="(one, m) in evidence.clocks[trigger.id]!.moments.slice(0, allMoments.has(trigger.id) ? 10 : 3)" :key="`${one.atMs} ${one.id}`"><template v-if="m">; </template>{{ sayInstant(one.atMs, store.catalogue.workspace.zone) }}<template v-if="one.id !== null"> <NuxtLink :to="recordPath({ object: rule.object, id: one.id })" class="word">{{ one.name }}</NuxtLink></template><template v-else>, for {{ one.count }}</template></template>
+          <button v-if="evidence.clocks[trigger.id]!.moments.length > 3" type="button" class="word ml-1" @click="allMoments = allMoments.has(trigger.id) ? new Set() : new Set([trigger.id])">{{ allMoments.has(trigger.id) ? 'fewer' : `the next ${evidence.clocks[trigger.id]!.moments.length}` }}</button>
+        </p>
+        <p v-if="evidence.clocks[trigger.id]!.looked > 0" class="quiet">Of {{ evidence.clocks[trigger.id]!.looked }} that match, {{ evidence.clocks[trigger.id]!.coming }} have it ahead<template v-if="evidence.clocks[trigger.id]!.passed > 0">, <b class="font-semibold text-saffron">{{ evidence.clocks[trigger.id]!.passed }} have it behind them: nothing starts for these</b></template><template v-if="evidence.clocks[trigger.id]!.empty > 0">, {{ evidence.clocks[trigger.id]!.empty }} hold no date</template>.</p>
       </div>
       <p v-if="neighbours(trigger.kind) !== ''" class="quiet pb-0.5" data-neighbours>instead: {{ neighbours(trigger.kind) }}</p>
       </template>
       <p v-if="rule.triggers.length > 0 && (editable || rule.repeats)" class="py-0.5 font-serif text-[15px] text-ink2" data-line="repeats:rule"><SentenceWords :parts="repeatSentence(rule.repeats)" path="repeats:rule" :editable="editable" :open="openKey" @edit="edit('repeats:rule', $event)" /></p>
+      <p v-if="goesByTime(rule)" class="py-0.5 font-serif text-[15px] text-ink2" data-line="goingOn:rule"><SentenceWords :parts="goingOnSentence(rule)" path="goingOn:rule" :editable="editable" :open="openKey" @edit="edit('goingOn:rule', $event)" /></p>
       <p v-if="editable" class="pb-1"><button type="button" class="font-serif text-[14px] text-ink2 italic hover:text-ink" :class="rule.triggers.length === 0 && 'text-[18px]! word'" :data-missing="rule.triggers.length === 0 ? '' : undefined" data-word="add:trigger/kind" @click="open('add:trigger', 'kind')">{{ rule.triggers.length ? 'or when …' : 'choose what starts it' }}</button></p>
     </section>
 

@@ -27,13 +27,19 @@ const valueWord = (step: Step, value: string | boolean): string => {
   const field = here.value.field(props.object, String((step.params as { readonly field: string | null }).field))
   return field ? sayValue(value, field, here.value) : String(value)
 }
+/** What the line of time says beside a step. */
+function timeAt(i: number): string {
+  const [step, before] = [props.steps[i], props.steps[i - 1]]
+  const own = step ? STEPS[step.kind].rail(step.params, names.value).own : null
+  return own ?? (before ? STEPS[before.kind].rail(before.params, names.value).next : 'at once') ?? ''
+}
 const stepsWord = (n: number): string => (n === 0 ? 'nothing' : n === 1 ? '1 step' : `${n} steps`)
 </script>
 
 <template>
   <template v-for="(step, i) in steps" :key="step.id">
-    <div class="pt-[5px] text-right text-[12px] whitespace-nowrap text-ink2">{{ i === 0 && branch === null ? 'at once' : '' }}</div>
-    <div class="relative"><span class="rail" :class="i === steps.length - 1 && branch === null && !sheet.editable && !step.branches && 'bottom-auto! h-4'" /><span class="mark absolute top-2 left-[5px]" :class="STEPS[step.kind].hue" aria-hidden="true" /></div>
+    <div class="pt-[5px] text-right text-[12px] leading-tight" :class="timeAt(i) === 'at once' ? 'text-ink2' : 'font-medium text-saffron'">{{ branch === null ? timeAt(i) : '' }}</div>
+    <div class="relative"><span class="rail" :class="[i === steps.length - 1 && branch === null && !sheet.editable && !step.branches && 'bottom-auto! h-4', STEPS[step.kind].hue === 'time' && 'waits']" /><span class="mark absolute top-2 left-[5px]" :class="STEPS[step.kind].hue" aria-hidden="true" /></div>
     <div :data-line="`step:${step.id}`" class="group/line flex min-w-0 items-baseline gap-2 py-0.5">
       <span class="min-w-4 flex-none text-[13px] font-semibold whitespace-nowrap text-ink2">{{ labelOf(i) }}</span>
       <p class="min-w-0 flex-1 font-serif leading-normal" :class="branch === null ? 'text-[18px]' : 'text-[17px]'">
@@ -96,4 +102,5 @@ const stepsWord = (n: number): string => (n === 0 ? 'nothing' : n === 1 ? '1 ste
 
 <style scoped>
 .rail { position: absolute; left: 10px; top: 0; bottom: 0; width: 2px; background: var(--ink); }
+.rail.waits { left: 9px; width: 4px; background: repeating-linear-gradient(180deg, var(--saffron) 0 5px, transparent 5px 9px); }
 </style>

@@ -5,16 +5,16 @@ import { readMinute, sayMinute } from '#core/time/moments'
 const props = defineProps<{ minute: number | null; own: string | null }>()
 const emit = defineEmits<{ set: [minute: number | null] }>()
 const text = ref(props.minute === null ? '' : sayMinute(props.minute))
-const minute = computed(() => readMinute(text.value))
+const readNow = computed(() => readMinute(text.value))
 const box = useTemplateRef<HTMLInputElement>('box')
 onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.select())))
 </script>
 
 <template>
-  <form class="flex flex-wrap items-center gap-2" @submit.prevent="minute !== null && emit('set', minute)">
-    <input ref="box" v-model="text" class="entry w-20" placeholder="8:30" aria-label="Time of day" :aria-invalid="minute === null && text !== ''">
-    <button class="button main" type="submit" :disabled="minute === null">Set</button>
+  <form class="flex flex-wrap items-center gap-2" @submit.prevent="readNow !== null && emit('set', readNow)">
+    <input ref="box" v-model="text" class="entry w-20" placeholder="8:30" aria-label="Time of day" :aria-invalid="readNow === null && text !== ''">
+    <button class="button main" type="submit" :disabled="readNow === null">Set</button>
     <button v-if="own !== null" class="button" type="button" @click="emit('set', null)">{{ own }}</button>
-    <p v-if="minute === null && text !== ''" class="w-full text-brick" role="alert">A time such as 8:30 or 17:05.</p>
+    <p v-if="readNow === null && text !== ''" class="w-full text-brick" role="alert">A time such as 8:30 or 17:05.</p>
   </form>
 </template>

@@ -12,14 +12,14 @@ const plain = reactive<{ every: Every; interval: number; weekdays: Weekday[]; da
 const asText = ref(readPlain(props.rule.rule) === null)
 const text = ref(props.rule.rule)
 const from = ref(props.rule.from)
-const rule = computed(() => (asText.value ? text.value.trim().toUpperCase() : toRule(plain as Plain)))
-const wrong = computed(() => (/^\d{4}-\d{2}-\d{2}$/.test(from.value) ? wrongRule(rule.value, from.value) : 'has no first day'))
+const made = computed(() => (asText.value ? text.value.trim().toUpperCase() : toRule(plain as Plain)))
+const wrong = computed(() => (/^\d{4}-\d{2}-\d{2}$/.test(from.value) ? wrongRule(made.value, from.value) : 'has no first day'))
 const next = computed(() => {
   if (wrong.value !== null) return []
   const found: string[] = []
   const { zone } = store.catalogue.workspace
   for (let at: number | null = store.facts?.nowMs ?? 0; found.length < 5;) {
-    at = nextRecurrence({ rule: rule.value, from: from.value, minute: 720, offDays: 'keep' }, at, zone, calendarOf(store.catalogue))
+    at = nextRecurrence({ rule: made.value, from: from.value, minute: 720, offDays: 'keep' }, at, zone, calendarOf(store.catalogue))
     if (at === null) break
     found.push(sayWeekday(dateAt(at, zone)))
   }
@@ -29,7 +29,7 @@ const toggle = (day: Weekday): void => { plain.weekdays = plain.weekdays.include
 </script>
 
 <template>
-  <form class="w-[340px]" @submit.prevent="wrong === null && emit('set', { rule, from })">
+  <form class="w-[340px]" @submit.prevent="wrong === null && emit('set', { rule: made, from })">
     <template v-if="!asText">
       <p class="flex items-center gap-2">every <input v-model.number="plain.interval" class="entry w-16" type="number" min="1" max="99" aria-label="How many" @vue:mounted="($event.el as HTMLElement).focus()">
         <select v-model="plain.every" class="entry flex-1" aria-label="Unit"><option v-for="one in EVERY" :key="one" :value="one">{{ plain.interval === 1 ? one : `${one}s` }}</option></select></p>
@@ -40,6 +40,6 @@ const toggle = (day: Weekday): void => { plain.weekdays = plain.weekdays.include
     <label class="quiet mt-2 block">counted from <input v-model="from" class="entry" type="date"></label>
     <p v-if="wrong !== null" class="mt-1 text-brick" role="alert">It {{ wrong }}.</p>
     <p v-else class="quiet mt-1">Next: {{ next.join(', ') || 'never' }}</p>
-    <p class="mt-2 flex gap-2"><button class="button main" type="submit" :disabled="wrong !== null">Set</button><button class="button" type="button" @click="text = rule; asText = !asText">{{ asText ? 'Word by word' : 'As a rule' }}</button></p>
+    <p class="mt-2 flex gap-2"><button class="button main" type="submit" :disabled="wrong !== null">Set</button><button class="button" type="button" @click="text = made; asText = !asText">{{ asText ? 'Word by word' : 'As a rule' }}</button></p>
   </form>
 </template>

@@ -64,10 +64,18 @@ async function removeForGood(): Promise<void> {
   if (await attempt(() => send('DELETE', `/api/v1/rules/${id}`))) await navigateTo('/rules')
 }
 
-async function setState(state: 'on' | 'off' | 'archived'): Promise<void> {
+/** Where the rule goes while runs wait in it: they finish, or end. */
+const leaving = ref<'off' | 'archived' | null>(null)
+async function leave(state: 'off' | 'archived'): Promise<void> {
+  await refresh()
+  if (facts.value.waiting > 0) leaving.value = state
+  else await setState(state)
+}
+async function setState(state: 'on' | 'off' | 'archived', waiting: 'finish' | 'end' = 'finish'): Promise<void> {
   asking.value = false
+  leaving.value = null
   if (!(await draft.settle())) return
-  if (await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state, ...(state === 'on' ? { note: note.value, through: through.value } : {}) }))) await refresh()
+  if (await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state, waiting, ...(state === 'on' ? { note: note.value, through: through.value } : {}) }))) await refresh()
 }
 
 /** What is being typed as the name: kept here, so that a page that reads itself anew does not take it back. */
@@ -128,10 +136,10 @@ useLive((message) => {
           </div>
         </PopOver>
         <div v-if="store.may('build')" class="flex flex-none gap-2">
-          <button v-if="facts.state === 'on'" type="button" class="button" @click="setState('off')">Switch off</button>
+          <button v-if="facts.state === 'on'" type="button" class="button" @click="leave('off')">Switch off</button>
           <button v-if="facts.state === 'on' && changed" type="button" class="button main" data-switch-on @click="ask">Publish …</button>
           <button v-if="facts.state === 'draft' || facts.state === 'off'" type="button" class="button main" data-switch-on @click="ask">Switch on …</button>
-          <button v-if="facts.state === 'draft' || facts.state === 'off'" type="button" class="button" @click="setState('archived')">Archive</button>
+          <button v-if="facts.state === 'draft' || facts.state === 'off'" type="button" class="button" @click="leave('archived')">Archive</button>
           <button v-if="facts.state === 'archived'" type="button" class="button" @click="setState('off').then(() => reloadNuxtApp())">Restore</button>
           <button v-if="facts.state === 'archived' && facts.version === null" type="button" class="button" @click="removeForGood">Delete for good</button>
         </div>
@@ -145,12 +153,17 @@ useLive((message) => {
         <span>{{ store.personName(facts.changedBy) }}, {{ sayInstant(facts.changedAt, store.catalogue.workspace.zone) }}</span>
         <NuxtLink :to="`/journal?rule=${id}`" class="name-link">{{ facts.runs === 0 ? 'never run' : facts.runs === 1 ? 'ran once' : `ran ${facts.runs.toLocaleString('en')} times` }}</NuxtLink>
         <span aria-live="polite" :class="draft.save.value === 'conflict' || draft.save.value === 'offline' ? 'text-brick' : ''">{{ saveWord }}</span>
+        <NuxtLink v-if="facts.waiting > 0" :to="`/ahead?rule=${id}`" class="name-link text-saffron">{{ facts.waiting }} waiting</NuxtLink>
         <button v-if="store.may('build') && facts.runs > 0" type="button" class="name-link" @click="undoing = true">take back what it did …</button>
         <span v-if="!store.may('build')">You can read this rule; specialists change it.</span>
       </p>
       <Suspense><RuleWork :rule-id="id" :editable="store.may('build')" /></Suspense>
       <RuleSheet ref="sheet" :draft="draft" :editable="editable" :miss-id="missId" :gone="gone" />
 
+      <section v-if="leaving" class="mt-3 rounded-[3px] bg-saffron-t px-3 py-2" role="alertdialog" aria-label="Runs wait in it" data-leaving @keydown.escape="leaving = null">
+        <p><b class="font-semibold">{{ facts.waiting === 1 ? 'One run waits' : `${facts.waiting.toLocaleString('en')} runs wait` }}</b> in this rule. <NuxtLink :to="`/ahead?rule=${id}`" class="word">Look at {{ facts.waiting === 1 ? 'it' : 'them' }}</NuxtLink></p>
+        <p class="mt-2 flex flex-wrap gap-2"><button type="button" class="button main" @vue:mounted="($event.el as HTMLElement).focus()" @click="setState(leaving, 'finish')">Let {{ facts.waiting === 1 ? 'it' : 'them' }} finish</button><button type="button" class="button" @click="setState(leaving, 'end')">End {{ facts.waiting === 1 ? 'it' : 'them' }} now</button><button type="button" class="button" @click="leaving = null">Leave it on</button></p>
+      </section>
       <RuleUndo v-if="undoing" :rule-id="id" @close="undoing = false" @begun="undoing = false" />
       <div v-if="asking" class="pop absolute top-16 right-6 z-30 w-[400px] p-4" role="dialog" aria-label="Switch the rule on" @keydown.escape="asking = false">
         <h2>{{ facts.state === 'on' ? 'Publish this version?' : 'Switch it on?' }}</h2>

@@ -8,7 +8,7 @@ import { sayAmount, shiftDate, SPAN_UNITS, type SpanUnit } from '../../../time/s
 import { checkText, fillText, mergeParts } from '../../merge'
 import { say, word, type Names } from '../../sentence'
 import { defineStep, type StepContext, type StepProblem } from '../../step'
-import { anchorOf, checkWhen, sayWhen, whenAt, zWhen, type When } from '../../when'
+import { anchorOf, checkWhen, sayWhen, shortWhen, whenAt, zWhen, type When } from '../../when'
 import { checkWho, chooseWho, OWNER, sayWho, zWho, type Who } from '../../who'
 
 interface Params {
@@ -105,6 +105,7 @@ export const createTask = defineStep<'createTask', Params>({
     return problems
   },
   gives: () => [{ key: 'title', label: 'title of the task', type: 'text' }, { key: 'due', label: 'day the task is due', type: 'date' }, { key: 'who', label: 'who got the task', type: 'person' }],
+  rail: ({ later }) => (later ? { own: shortWhen(later) } : {}),
   mayWait: ({ later }) => later !== undefined,
   waitsFor: ({ later }) => ({ anchor: later ? anchorOf(later) : null, awaited: null }),
   movedTo: ({ later }, { record, moment, catalogue }) => (later ? whenAt(later, record.values, record.object, moment, catalogue) : { none: 'it is done at once' }),

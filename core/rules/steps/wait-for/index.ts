@@ -49,6 +49,7 @@ export const waitFor = defineStep<'waitFor', Params>({
     if (!field) return [{ param: 'field', problem: key === null ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: key } }]
     return how === 'to' && isEmpty(to) ? [{ param: 'to', problem: { code: 'missing', what: 'the value' } }] : []
   },
+  rail: ({ most }) => ({ next: most.count === 0 ? 'then' : `≤ ${sayCount(most.count, most.unit)}` }),
   mayWait: () => true,
   waitsFor: ({ field }) => ({ anchor: null, awaited: field }),
   comes({ how, to }, change, { catalogue, object }) {

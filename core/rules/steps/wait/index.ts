@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { sayInstant } from '../../../time/say'
 import { say, word } from '../../sentence'
 import { defineStep } from '../../step'
-import { anchorOf, checkWhen, sayWhen, whenAt, zWhen, type When } from '../../when'
+import { anchorOf, checkWhen, sayWhen, shortWhen, whenAt, zWhen, type When } from '../../when'
 
 interface Params {
   until: When
@@ -27,6 +27,7 @@ export const wait = defineStep<'wait', Params>({
     const problem = checkWhen(until, object, catalogue)
     return problem ? [{ param: 'until', problem }] : []
   },
+  rail: ({ until }) => ({ next: shortWhen(until) }),
   mayWait: () => true,
   waitsFor: ({ until }) => ({ anchor: anchorOf(until), awaited: null }),
   movedTo: ({ until }, { record, moment, catalogue }) => whenAt(until, record.values, record.object, moment, catalogue),
