@@ -112,6 +112,16 @@ describe('a date comes', () => {
     expect(starts(world, 'UTC')).toEqual(['1 2026-12-04T19:30', '4 2026-12-05T03:00', '5 2026-12-05T08:30', '3 2026-12-05T12:30', '2 2026-12-05T16:30'])
   })
 
+  it('comes first where the day begins first', () => {
+    const world = new TestWorld()
+    world.add('contact', 1, { birthday: '1990-12-05', zone: 'Etc/GMT+12', owner: 'rosa' })
+    world.add('contact', 2, { birthday: '1990-12-06', zone: 'Pacific/Kiritimati', owner: 'rosa' })
+    world.drain([])
+    world.switchOn(active(1, { object: 'contact', when: [['atDate', { ...atDate({ every: 'year', side: 'on', zone: 'contact' })[1], field: 'birthday' }]], then: [note('Greet')] }))
+    world.pass(at('2026-12-31'))
+    expect(starts(world, 'UTC')).toEqual(['2 2026-12-05T18:30', '1 2026-12-05T20:30'])
+  })
+
   it('of a birthday that has just been says nothing about those that come', () => {
     const world = new TestWorld()
     for (const [id, birthday] of [[1, '1990-11-23'], [2, '1990-11-24'], [3, '1990-12-05'], [4, '1990-12-07']] as const) world.add('contact', id, { birthday, owner: 'rosa' })

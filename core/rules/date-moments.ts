@@ -153,12 +153,16 @@ function ofDates(moments: DateMoments, field: Field): ClockTrigger {
         }
         let best: number | null = null
         // Only the moments of these days: what has been is there again in a year, and that is not the next one.
-        for (const on of [0, 1, 2].map((more) => addDays(day, more))) {
+        let found = 0
+        for (const more of [0, 1, 2]) {
+          const on = addDays(day, more)
           for (const record of all(records, valuesFor(records, on))) {
             const at = instantAt(on, minute, zoneFor(records, record))
-            if (at > afterMs && (best === null || at < best)) best = at
+            if (at > afterMs && (best === null || at < best)) [best, found] = [at, more]
           }
         }
+        // East of the last of these days the next one may have begun already: it is looked at before this one counts.
+        if (found === 2) continue
         if (best !== null) return best
       }
       return instantAt(end, minute, zone)

@@ -57,4 +57,6 @@ export function quoteValue(value: Value, field: Field, catalogue: Catalogue): st
 
 /** The sentence as one text, for lists, the journal and screen readers. */
 export const plainSentence = (parts: readonly SentencePart[]): string =>
-  parts.map((part) => ('break' in part ? ' — ' : 'merge' in part ? `[${part.label}]` : 'soft' in part && part.soft ? '' : part.text)).join('').replace(/\s+/g, ' ').replace(/( — )+$/, '').trim()
+  parts.map((part) => ('break' in part ? ' — ' : 'merge' in part ? `[${part.label}]` : 'soft' in part && part.soft ? '' : part.text)).join('').replace(/\s+/g, ' ')
+    // What may be left out leaves the commas around it behind.
+    .replace(/(?:, )+(?=,| — |$)/g, '').replace(/, ?$/, '').replace(/( — )+$/, '').trim()

@@ -32,7 +32,7 @@ const exact = (unit: MomentUnit): boolean => unit === 'minutes' || unit === 'hou
 /** "4 working days", "2 days before the contract end, at 9:00"; `null` while a part is still to be chosen. */
 export function sayWhen(when: When, object: ObjectKind, catalogue: Catalogue): string | null {
   switch (when.at) {
-    case 'after': return `${sayCount(when.amount.count, when.amount.unit)}${when.minute === null || exact(when.amount.unit) ? '' : `, then at ${sayMinute(when.minute)}`}`
+    case 'after': return `${sayCount(when.amount.count, when.amount.unit)}${when.minute === null || exact(when.amount.unit) ? '' : `, to ${sayMinute(when.minute)} of that day`}`
     case 'field': {
       const name = when.field === null ? null : fieldWord(catalogue.field(object, when.field))
       if (name === null) return null

@@ -1,6 +1,9 @@
 import { compileGroup } from '../../core/conditions/compile'
 import type { CompiledRule } from '../../core/engine/matcher'
-import type { RecordRef } from '../../core/records/kinds'
+import { BEFORE_ALL } from '../../core/engine/world'
+import type { ObjectKind, RecordRef } from '../../core/records/kinds'
+import type { RecordSnapshot } from '../../core/records/record'
+import { fillText, mergeParts } from '../../core/rules/merge'
 import { plainSentence } from '../../core/rules/sentence'
 import { STEPS } from '../../core/rules/steps'
 import { stepById, placedSteps } from '../../core/rules/tree'
@@ -62,13 +65,20 @@ export interface Ahead {
 const STARTS_MOST = 2000
 const PAGE = 500
 
-/** The words of the first thing that is done behind a step. */
-function nextWords(document: RuleDocument, stepId: string, then: 'go' | 'do', catalogue: Parameters<typeof withResults>[1]): string {
-  const whole = withResults(document, catalogue)
+/** The words of the first thing that is done behind a step, as they will read for a record. */
+function nextWords(workspace: Workspace, document: RuleDocument, stepId: string, then: 'go' | 'do', record: RecordSnapshot | null): string {
+  const whole = withResults(document, workspace.catalogue())
   const placed = placedSteps(document)
   const at = placed.findIndex(({ step }) => step.id === stepId)
-  const next = stepId === '' ? placed[0] : then === 'do' ? placed[at] : placed[at + 1]
+  const next = stepId === BEFORE_ALL ? placed[0] : then === 'do' ? placed[at] : placed[at + 1]
   if (!next) return 'the run ends'
+  const { title, subject } = next.step.params as { readonly title?: unknown; readonly subject?: unknown }
+  const text = typeof title === 'string' ? title : typeof subject === 'string' ? subject : null
+  if (text !== null) {
+    const related = (object: ObjectKind) => (record ? workspace.world.related(record, object) : null)
+    const said = record ? fillText(text, record, related, whole) : plainSentence(mergeParts('title', text, { text }, { catalogue: whole, object: next.object }))
+    return `${typeof title === 'string' ? 'task' : 'tell'} “${said}”`
+  }
   return plainSentence(STEPS[next.step.kind].sentence(next.step.params, { catalogue: whole, object: next.object })).replace(/ — .*$/s, '')
 }
 
@@ -92,7 +102,7 @@ export function aheadOf(workspace: Workspace, query: AheadQuery): Ahead {
     const step = version && stepById(version.document.steps, row.stepId)
     lines.push({
       key: `w${row.id}`, kind: row.then === 'do' ? 'task' : 'wait', dueMs: row.dueMs, ruleId: row.ruleId, ruleName: version?.document.name ?? '', ref, recordName: workspace.nameOf(ref), ownerId: owner,
-      what: version ? `${row.awaited !== null && step ? `${plainSentence(STEPS[step.kind].sentence(step.params, { catalogue, object: row.object }))}; then ` : ''}${nextWords(version.document, row.stepId, row.then, catalogue)}` : '',
+      what: version ? `${row.awaited !== null && step ? `${plainSentence(STEPS[step.kind].sentence(step.params, { catalogue, object: row.object }))}; then ` : ''}${nextWords(workspace, version.document, row.stepId, row.then, records.read(ref))}` : '',
       count: null, runId: row.runId, item: { wait: row.id },
       moved: row.moved ? `${catalogue.person(row.moved.personId)?.name ?? row.moved.personId} put it off${row.moved.reason === '' ? '' : `: ${row.moved.reason}`}` : null,
     })
@@ -119,7 +129,7 @@ function startsOf(workspace: Workspace, rule: CompiledRule, { fromMs, toMs, ref:
   if (only && !own) return { lines: [], more: false }
   const lines: AheadLine[] = []
   let looked = 0
-  const what = nextWords(document, '', 'go', workspace.catalogue())
+  const what = (record: RecordSnapshot | null): string => nextWords(workspace, document, BEFORE_ALL, 'go', record)
   for (const { triggerId, trigger } of rule.clocks) {
     const kind = document.triggers.find((one) => one.id === triggerId)
     const next = (afterMs: number): number | null => (own && trigger.fields.length > 0 ? trigger.momentOf(world, own, afterMs) : trigger.next(world, afterMs))
@@ -130,7 +140,7 @@ function startsOf(workspace: Workspace, rule: CompiledRule, { fromMs, toMs, ref:
         looked++
         if (!own || conditions.test(workspace.subject(own), moment)) {
           lines.push({
-            key: `r${ruleId}${triggerId}${at}`, kind: 'again', dueMs: at, ruleId, ruleName: document.name, ref: null, recordName: kind ? sayTrigger(kind, { catalogue: workspace.catalogue(), object: document.object }) : '', ownerId: null, what,
+            key: `r${ruleId}${triggerId}${at}`, kind: 'again', dueMs: at, ruleId, ruleName: document.name, ref: null, recordName: kind ? sayTrigger(kind, { catalogue: workspace.catalogue(), object: document.object }) : '', ownerId: null, what: what(null),
             count: store.records.counted(document.object, store.records.where(document.conditions, document.object, workspace.catalogue(), moment)).count, runId: null, moved: null, item: null,
           })
         }
@@ -145,7 +155,7 @@ function startsOf(workspace: Workspace, rule: CompiledRule, { fromMs, toMs, ref:
             if (!record || !conditions.test(workspace.subject(record), moment) || store.runs.has(ruleId, ref, occurrence)) continue
             const owner = record.values.owner
             lines.push({
-              key: `d${ruleId}${triggerId}${ref.id}${at}`, kind: 'start', dueMs: at, ruleId, ruleName: document.name, ref, recordName: String(record.values.name ?? ''), ownerId: typeof owner === 'string' ? owner : null, what: `${what} (${because})`, count: null,
+              key: `d${ruleId}${triggerId}${ref.id}${at}`, kind: 'start', dueMs: at, ruleId, ruleName: document.name, ref, recordName: String(record.values.name ?? ''), ownerId: typeof owner === 'string' ? owner : null, what: `${what(record)}, because ${because}`, count: null,
               runId: null, moved: null, item: { rule: ruleId, trigger: triggerId, ref, occurrence, dueMs: at },
             })
           }

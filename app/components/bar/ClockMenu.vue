@@ -34,7 +34,7 @@ const ahead = computed(() => {
 
 <template>
   <Popover class="relative">
-    <PopoverButton class="rounded-[3px] border-b border-dashed border-saffron px-1 font-semibold text-saffron hover:bg-saffron-t" :title="`Workspace clock of the demo, ${zone}: it can be turned forward`" data-clock @click="look"><time>{{ said }}</time> <span class="font-normal max-[1180px]:hidden">{{ place }}</span></PopoverButton>
+    <PopoverButton class="rounded-[3px] border-b border-dashed border-saffron px-1 font-semibold text-saffron hover:bg-saffron-t" :title="`Workspace clock of the demo, ${zone}: it can be turned forward`" data-clock @click="look"><time>{{ said }}</time> <span class="font-normal max-[1340px]:hidden">{{ place }}</span></PopoverButton>
     <PopoverPanel class="pop absolute right-0 z-40 mt-1 w-80 p-3 whitespace-normal text-ink focus:outline-none">
       <p class="font-serif text-[16px]">The clock of this demo</p>
       <p class="quiet" aria-live="polite">{{ turning ? 'Turning: what falls due is being done …' : ahead }} Turned forward, rules do what falls due; it never goes back.</p>

@@ -53,12 +53,12 @@ async function leave(): Promise<void> {
 </script>
 
 <template>
-  <header class="relative flex h-[46px] flex-none items-center gap-5 border-b border-hair px-5 text-[13.5px] whitespace-nowrap">
+  <header class="relative flex h-[46px] flex-none items-center gap-5 max-[1340px]:gap-3.5 border-b border-hair px-5 text-[13.5px] whitespace-nowrap">
     <NuxtLink to="/day-sheet" class="flex items-center gap-2 font-serif text-[19px] font-semibold tracking-tight">
       <SkyMark />
       <span class="max-[1100px]:sr-only">Sky Lever</span>
     </NuxtLink>
-    <nav aria-label="Main" class="flex items-baseline gap-5">
+    <nav aria-label="Main" class="flex items-baseline gap-5 max-[1340px]:gap-3">
       <div v-for="group in groups" :key="group.name" class="flex items-baseline gap-1">
         <span class="mr-1.5 font-serif text-[14px] text-ink2 italic max-[1180px]:sr-only">{{ group.name }}</span>
         <NuxtLink
@@ -72,7 +72,7 @@ async function leave(): Promise<void> {
       <button type="button" class="rounded-[3px] px-1 py-0.5 hover:bg-paper2" aria-label="Keys" @click="emit('help')"><kbd>?</kbd></button>
       <Suspense><NoticeBell /></Suspense>
       <ClockMenu v-if="store.catalogue.workspace.demo" :now-ms="nowMs" :said="clock" :place="place ?? ''" />
-      <time v-else class="font-semibold text-saffron" :title="`Workspace clock, ${zone}`">{{ clock }} <span class="font-normal max-[1180px]:hidden">{{ place }}</span></time>
+      <time v-else class="font-semibold text-saffron" :title="`Workspace clock, ${zone}`">{{ clock }} <span class="font-normal max-[1340px]:hidden">{{ place }}</span></time>
       <Menu as="div" class="relative">
         <MenuButton class="grid h-[26px] w-[26px] place-items-center rounded-full bg-moss-t text-[11px] font-bold text-moss" :aria-label="`You are ${store.me?.name}`">{{ initials }}</MenuButton>
         <MenuItems class="pop absolute right-0 z-40 mt-1 w-72 p-2 text-ink focus:outline-none">

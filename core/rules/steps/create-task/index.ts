@@ -42,7 +42,7 @@ function reminderAt(remind: Remind, due: string, { catalogue, moment }: StepCont
 /** "100 days later", "2 days before the deal’s expected close, at 9:00". */
 function laterWords(later: When, { object, catalogue }: Names): string | null {
   const said = sayWhen(later, object, catalogue)
-  return said === null ? null : later.at === 'after' ? `${said} later` : later.at === 'hours' ? `when ${said}` : said
+  return said === null ? null : later.at === 'after' ? `after ${said}` : later.at === 'hours' ? `when ${said}` : said
 }
 
 const TITLE_MOST = 200

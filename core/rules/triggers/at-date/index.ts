@@ -27,6 +27,8 @@ const some = (numbers: readonly number[], names: readonly string[]): string => n
 const exact = (unit: Params['amount']['unit']): boolean => unit === 'minutes' || unit === 'hours'
 const DATES = ['date', 'dateTime'] as const
 
+/** "Lisbon" of "Europe/Lisbon". */
+const placeOf = (zone: string): string => zone.split('/').at(-1)?.replaceAll('_', ' ') ?? zone
 const fieldOf = ({ field }: Params, { catalogue, object }: Names) => (field === null ? null : catalogue.field(object, field))
 
 export const atDate = defineTrigger<'atDate', Params>({
@@ -55,7 +57,7 @@ export const atDate = defineTrigger<'atDate', Params>({
     const field = fieldOf(params, names)
     const parts: SentencePart[] = side === 'on' ? [word('side', SIDE_WORDS.on, '')] : [word('amount', sayCount(amount.count, amount.unit), ''), say(' '), word('side', SIDE_WORDS[side], '')]
     parts.push(say(` a ${oneOf(names.object)}’s `), word('field', fieldWord(field), 'date'))
-    if (side === 'on' || !exact(amount.unit)) parts.push(say(', '), word('minute', minute === null ? 'at the time it holds' : `at ${sayMinute(minute)}`, ''), say(' '), word('zone', ZONE_WORDS[zone], ''))
+    if (side === 'on' || !exact(amount.unit)) parts.push(say(', '), word('minute', minute === null ? 'at the time it holds' : `at ${sayMinute(minute)}`, ''), say(' '), word('zone', zone === 'workspace' ? `by the firm’s clock (${placeOf(names.catalogue.workspace.zone)})` : ZONE_WORDS[zone], ''))
     parts.push(say(', '), word('every', EVERY_WORDS[every], ''))
     if (every === 'year') parts.push(say(', '), { param: 'leap', text: leap === 'feb28' ? '29 February on the 28th' : '29 February on 1 March', soft: true })
     parts.push(say(', '), months.length > 0 ? word('months', `only in ${some(months, MONTHS)}`, '') : { param: 'months', text: 'in any month', soft: true })
