@@ -59,4 +59,4 @@ export function quoteValue(value: Value, field: Field, catalogue: Catalogue): st
 export const plainSentence = (parts: readonly SentencePart[]): string =>
   parts.map((part) => ('break' in part ? ' — ' : 'merge' in part ? `[${part.label}]` : 'soft' in part && part.soft ? '' : part.text)).join('').replace(/\s+/g, ' ')
     // What may be left out leaves the commas around it behind.
-    .replace(/(?:, )+(?=,| — |$)/g, '').replace(/, ?$/, '').replace(/( — )+$/, '').trim()
+    .replace(/,(?:\s*,)+/g, ',').replace(/,\s*—/g, ' —').replace(/( — )+$/, '').replace(/,\s*$/, '').trim()

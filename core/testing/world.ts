@@ -1,4 +1,5 @@
 import { factsAt, FIELDS, peopleAt, PIPELINES } from '../../demo/larkmoor'
+import { TERRITORIES } from '../../demo/rules'
 import type { Message } from '../engine/effects'
 import { handleEvent, type RunReport } from '../engine/handle-event'
 import { nextDue, noticeTimers, planTimers, workDue, type ClockWorld, type Reminder, type Timer } from '../engine/clockwork'
@@ -23,6 +24,7 @@ export const NOW_MS = Date.UTC(2026, 10, 24, 9, 12)
 export const catalogue = new Catalogue({
   workspace: factsAt(TODAY),
   people: peopleAt(TODAY),
+  territories: TERRITORIES.map((territory, i) => ({ ...territory, id: i + 1 })),
   fields: FIELDS.map((field, i) => ({ ...field, id: i + 1 })),
   pipelines: PIPELINES.map(({ stages, ...pipeline }) => ({ ...pipeline, stages: stages.map(([id, name, outcome], position) => ({ id, name, outcome, probability: null, position, pipelineId: pipeline.id })) })),
 })

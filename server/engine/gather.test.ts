@@ -35,3 +35,14 @@ it('the end of an import is the last that is told of it', () => {
   gather.add({ about: 'imports', id: 4 })
   expect(gather.take()).toEqual([{ about: 'imports', id: 4 }])
 })
+
+it('passes on everything that bulk work can tell of, once', () => {
+  const gather = new Gather()
+  const told = [
+    { about: 'clock' }, { about: 'ahead' }, { about: 'ahead' }, { about: 'notices', people: ['rosa'] }, { about: 'notices', people: ['rosa', 'jude'] }, { about: 'segments' },
+    { about: 'jobs', ruleId: 1, id: 4, state: 'running', done: 1, total: 9 }, { about: 'jobs', ruleId: 1, id: 4, state: 'running', done: 5, total: 9 },
+  ] as const
+  for (const message of told) gather.add(message)
+  expect(gather.take()).toEqual([{ about: 'clock' }, { about: 'ahead' }, { about: 'segments' }, { about: 'jobs', ruleId: 1, id: 4, state: 'running', done: 5, total: 9 }, { about: 'notices', people: ['rosa', 'jude'] }])
+  expect(gather.take()).toEqual([])
+})

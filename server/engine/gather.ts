@@ -10,6 +10,7 @@ const RUNS_TOLD = 3
 export class Gather {
   private readonly refs = new Map<string, Extract<LiveMessage, { about: 'records' }>['refs'][number]>()
   private readonly people = new Set<string>()
+  private readonly noticed = new Set<string>()
   private readonly runs: LiveMessage[] = []
   private readonly imports = new Map<number, LiveMessage>()
   private readonly others = new Map<string, LiveMessage>()
@@ -28,7 +29,13 @@ export class Gather {
       case 'imports':
         this.imports.set(message.id, message)
         return
-      case 'rules': case 'catalogue':
+      case 'notices':
+        for (const person of message.people) this.noticed.add(person)
+        return
+      case 'jobs':
+        this.others.set(`jobs ${message.id}`, message)
+        return
+      case 'rules': case 'catalogue': case 'segments': case 'ahead': case 'clock':
         this.others.set(message.about, message)
     }
   }
@@ -40,11 +47,13 @@ export class Gather {
       ...(this.refs.size > 0 ? [{ about: 'records' as const, refs: [...this.refs.values()] }] : []),
       ...(this.runs.length <= RUNS_TOLD ? this.runs : []),
       ...(this.people.size > 0 ? [{ about: 'tasks' as const, people: [...this.people] }] : []),
+      ...(this.noticed.size > 0 ? [{ about: 'notices' as const, people: [...this.noticed] }] : []),
       ...this.imports.values(),
     ]
     this.others.clear()
     this.refs.clear()
     this.people.clear()
+    this.noticed.clear()
     this.runs.length = 0
     this.imports.clear()
     return told
