@@ -1,0 +1,193 @@
+import { LineCounter, parseDocument } from 'yaml'
+import { z } from 'zod'
+import type { ActiveRule } from '../engine/matcher'
+import { Catalogue } from '../fields/catalogue'
+import { defineFields, type GivenField } from '../fields/define'
+import { STARTER_FIELDS, STARTER_PIPELINE } from '../fields/starter'
+import { FIELD_TYPES, type FieldTypeName } from '../fields/types'
+import type { Value } from '../fields/value'
+import { bad, good, sayProblem, type Result } from '../problems'
+import { OBJECTS, type ObjectKind, type RecordRef } from '../records/kinds'
+import { isLinkable, type Link, type RecordSnapshot } from '../records/record'
+import { planWrite } from '../records/plan-write'
+import { checkRule } from '../rules/check'
+import { isZone } from '../rules/clock'
+import { zRule } from '../rules/document'
+import { zValue } from '../rules/values'
+import { localMinute, readInstant } from '../time/dates'
+import { Memory } from './memory'
+import { Rehearsal, type ClockMove, type ScriptLine } from './rehearse'
+import { resultOf, type RehearsalResult } from './result'
+
+/**
+ * A rehearsal as a file: fields, people, records, rules, a moment to begin at, what is assumed to happen, and what is
+ * expected to come of it. Needs no server and no database.
+ */
+
+const zMoment = z.string().max(40).describe('a moment: 2026-11-24T09:30 in the zone of the case, or with an offset')
+const zRecordName = z.string().regex(/^(deal|contact|company) \d+$/, 'is no record such as “deal 1”')
+const zKey = z.string().regex(/^[a-z][A-Za-z\d]*$/)
+const zHour = z.string().regex(/^\d{1,2}:\d{2}$/, 'is no time such as 9:00')
+
+const zField = z.strictObject({ object: z.enum(OBJECTS), key: zKey, label: z.string().min(1).max(200), type: z.enum(Object.keys(FIELD_TYPES) as [FieldTypeName, ...FieldTypeName[]]), choices: z.array(z.string()).optional() })
+const zPerson = z.strictObject({ id: zKey, name: z.string().optional(), team: z.string().optional(), zone: z.string().refine(isZone, 'is no time zone').optional(), awayFrom: z.iso.date().optional(), awayTo: z.iso.date().optional(), deputy: zKey.optional(), active: z.boolean().optional() })
+const zExpect = z.strictObject({
+  starts: z.array(z.strictObject({ rule: z.string().optional().describe('the name of the rule, where there are several'), record: zRecordName, at: zMoment })).optional().describe('every run that got past its conditions, in order'),
+  tasks: z.array(z.strictObject({ record: zRecordName.optional(), title: z.string(), at: zMoment.optional(), due: z.iso.date().optional(), who: z.string().optional() })).optional().describe('every task, in order'),
+  states: z.array(z.string()).optional().describe('how each of these runs stands at the end: done, waiting, failed, or why it ended'),
+})
+
+export const zCase = z.strictObject({
+  format: z.literal(1),
+  name: z.string().min(1).max(300),
+  /** Where what it expects comes from, where that is a standard or another source. */
+  source: z.string().max(1000).optional(),
+  zone: z.string().refine(isZone, 'is no time zone of the IANA database'),
+  start: zMoment,
+  until: zMoment.optional().describe('where it ends; or see `clock`'),
+  clock: z.array(z.strictObject({ to: zMoment, down: z.boolean().default(false).describe('nothing runs until then') })).min(1).optional(),
+  workdays: z.array(z.int().min(1).max(7)).min(1).default([1, 2, 3, 4, 5]),
+  hours: z.strictObject({ opens: zHour, closes: zHour }).default({ opens: '9:00', closes: '17:00' }),
+  holidays: z.array(z.iso.date()).default([]),
+  people: z.array(zPerson).default([]),
+  fields: z.array(zField).default([]).describe('beside those that every workspace begins with'),
+  records: z.array(z.strictObject({ record: zRecordName, values: z.record(z.string(), zValue).default({}) })).default([]),
+  links: z.array(z.strictObject({ from: zRecordName, to: zRecordName, main: z.boolean().default(true) })).default([]),
+  rules: z.array(zRule).min(1),
+  script: z.array(z.strictObject({ at: zMoment, record: zRecordName.optional().describe('each of the records when left out'), object: z.enum(OBJECTS).optional(), set: z.record(z.string(), zValue).optional(), create: z.record(z.string(), zValue).optional(), delete: z.literal(true).optional() })).default([]),
+  expect: zExpect.optional(),
+})
+export type Case = z.infer<typeof zCase>
+
+/** The published schema of case files (JSON Schema, draft 2020-12). */
+export const caseSchema = (): object => ({ ...z.toJSONSchema(zCase, { target: 'draft-2020-12', io: 'input', unrepresentable: 'any' }), $id: 'urn:sky-lever:case:1', title: 'Case', description: 'A rehearsal of rules on records of its own, with what is expected of it.' })
+
+/** Reads YAML or JSON; refuses with the line or the path, and the reason. */
+export function readCase(text: string): Result<Case> {
+  const lines = new LineCounter()
+  const parsed = parseDocument(text, { version: '1.2', schema: 'core', lineCounter: lines, uniqueKeys: true, prettyErrors: false, merge: false })
+  const [error] = [...parsed.errors, ...parsed.warnings]
+  if (error) {
+    const { line, col } = lines.linePos(error.pos[0])
+    return bad({ code: 'shape', detail: `line ${line}, column ${col}: ${error.message}` })
+  }
+  const read = zCase.safeParse(parsed.toJS({ maxAliasCount: 100 }))
+  if (read.success) return good(read.data)
+  const issue = read.error.issues[0]
+  return bad({ code: 'shape', detail: `${issue?.path.join('.') || 'case'}: ${issue?.message ?? 'does not fit'}` })
+}
+
+const refOf = (name: string): RecordRef => {
+  const [object, id] = name.split(' ')
+  return { object: object as ObjectKind, id: Number(id) }
+}
+const nameOf = ({ object, id }: RecordRef): string => `${object} ${id}`
+const minute = (text: string): number => Number(text.split(':')[0]) * 60 + Number(text.split(':')[1])
+
+function catalogueOf(given: Case): Catalogue {
+  const more = OBJECTS.flatMap((object) => defineFields(object, Object.fromEntries(given.fields.filter((field) => field.object === object).map(({ key, label, type, choices }): [string, GivenField] => [key, { label, type, ...(choices ? { choices } : {}) }]))))
+  const fields = [...STARTER_FIELDS.filter((one) => !more.some((other) => other.object === one.object && other.key === one.key)), ...more]
+  return new Catalogue({
+    workspace: { name: given.name, zone: given.zone, locale: 'en-GB', currency: 'EUR', demo: false, workdays: given.workdays, opensAt: minute(given.hours.opens), closesAt: minute(given.hours.closes), holidays: given.holidays.map((date) => ({ date, name: '' })) },
+    people: given.people.map((person) => ({
+      id: person.id, name: person.name ?? person.id, email: `${person.id}@case.example`, role: 'owner', team: person.team ?? '', title: '', awayFrom: person.awayFrom ?? null, awayTo: person.awayTo ?? null, deputyId: person.deputy ?? null, active: person.active ?? true, zone: person.zone ?? null,
+    })),
+    fields: fields.map((field, i) => ({ ...field, id: i + 1 })),
+    pipelines: [{ id: STARTER_PIPELINE.id, name: STARTER_PIPELINE.name, stages: STARTER_PIPELINE.stages.map((stage, position) => ({ ...stage, position, probability: null, pipelineId: STARTER_PIPELINE.id })) }],
+  })
+}
+
+export interface CaseOutcome {
+  readonly name: string
+  readonly result: RehearsalResult
+  /** The moments by the clock of the case, for reading. */
+  readonly zone: string
+  /** What was expected and did not come, or came and was not expected. */
+  readonly wrong: readonly string[]
+}
+
+/** Runs a case to its end; refuses records, rules and moments that do not fit, by name. */
+export function runCase(given: Case): Result<CaseOutcome> {
+  const catalogue = catalogueOf(given)
+  const refuse = (detail: string): Result<CaseOutcome> => bad({ code: 'shape', detail })
+  const at = (text: string): number | null => readInstant(text.replace('T', ' ').length > 16 && /[Z+]|-\d{2}:\d{2}$/.test(text.slice(16)) ? text : text.replace('T', ' '), given.zone, 'dayFirst')
+  const startMs = at(given.start)
+  if (startMs === null) return refuse(`start: “${given.start}” is no moment`)
+  const moves: ClockMove[] = []
+  for (const { to, down } of given.clock ?? (given.until === undefined ? [] : [{ to: given.until, down: false }])) {
+    const toMs = at(to)
+    if (toMs === null) return refuse(`clock: “${to}” is no moment`)
+    moves.push({ toMs, down })
+  }
+  if (moves.length === 0) return refuse('until: say where it ends')
+  const records: RecordSnapshot[] = []
+  for (const { record, values } of given.records) {
+    const ref = refOf(record)
+    const filled = { name: record, ...(ref.object === 'deal' ? { stage: STARTER_PIPELINE.stages[0].id } : {}), ...values }
+    const { changes, problems } = planWrite(ref.object, null, filled, startMs, catalogue)
+    const [problem] = problems
+    if (problem) return refuse(`records: ${record}, ${problem.path}: ${sayProblem(problem.problem)}`)
+    records.push({ ...ref, version: 1, values: Object.fromEntries(changes.map((change) => [change.field, change.new])) })
+  }
+  const links: Link[] = []
+  for (const { from, to, main } of given.links) {
+    const link = { from: refOf(from), to: refOf(to), role: '', main }
+    if (!isLinkable(link.from, link.to)) return refuse(`links: ${from} cannot be linked to ${to}`)
+    links.push(link)
+  }
+  const rules: ActiveRule[] = []
+  for (const [i, document] of given.rules.entries()) {
+    const [finding] = checkRule(document, catalogue)
+    if (finding) return refuse(`rules: ${document.name}: ${finding.text}`)
+    rules.push({ ruleId: i + 1, versionId: i + 1, order: (i + 1) * 10, document })
+  }
+  const script: ScriptLine[] = []
+  for (const [i, { at: when, record, object, set, create, delete: gone }] of given.script.entries()) {
+    const atMs = at(when)
+    if (atMs === null) return refuse(`script.${i}: “${when}” is no moment`)
+    const ref = record === undefined ? null : refOf(record)
+    script.push({ atMs, object: ref?.object ?? object ?? 'deal', id: ref?.id ?? null, does: gone ? 'delete' : create ? 'create' : 'set', values: (create ?? set ?? {}) as Record<string, Value> })
+  }
+  const rehearsal = new Rehearsal(new Memory(catalogue, records, links), { rules, fromMs: startMs, moves, script, only: null })
+  rehearsal.goOn(() => false)
+  const result = resultOf(rehearsal, startMs)
+  const [refused] = rehearsal.refused
+  if (refused) return refuse(`script.${refused.line}: ${refused.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; ')}`)
+  return good({ name: given.name, result, zone: given.zone, wrong: given.expect ? wrongOf(given, result, at) : [] })
+}
+
+function wrongOf({ expect = {}, zone, rules }: Case, result: RehearsalResult, at: (text: string) => number | null): readonly string[] {
+  const wrong: string[] = []
+  const say = (atMs: number): string => localMinute(atMs, zone)
+  const compare = (what: string, expected: readonly string[], came: readonly string[]): void => {
+    for (let i = 0; i < Math.max(expected.length, came.length); i++) {
+      if (expected[i] !== came[i]) wrong.push(`${what} ${i + 1}: expected ${expected[i] ?? 'nothing'}, came ${came[i] ?? 'nothing'}`)
+    }
+  }
+  const past = result.runs.filter((run) => run.state !== 'stopped' || run.stop === null || /^(ended|missed)|no longer/.test(run.stop))
+  if (expect.starts) {
+    const named = rules.length > 1
+    compare('start', expect.starts.map((one) => `${named && one.rule ? `${one.rule}: ` : ''}${one.record} at ${say(at(one.at) ?? 0)}`), past.map((run, i) => `${named && expect.starts?.[i]?.rule ? `${run.ruleName}: ` : ''}${nameOf(run.ref)} at ${say(run.atMs)}`))
+  }
+  if (expect.states) compare('state', expect.states, past.map((run) => run.stop ?? run.state))
+  if (expect.tasks) {
+    const { tasks } = expect
+    compare('task', tasks.map((one) => `“${one.title}”${one.record ? ` for ${one.record}` : ''}${one.at ? ` at ${say(at(one.at) ?? 0)}` : ''}${one.due ? ` due ${one.due}` : ''}${one.who ? ` to ${one.who}` : ''}`),
+      result.tasks.map((task, i) => `“${task.title}”${tasks[i]?.record ? ` for ${nameOf(task.ref)}` : ''}${tasks[i]?.at ? ` at ${say(task.atMs)}` : ''}${tasks[i]?.due ? ` due ${task.due}` : ''}${tasks[i]?.who ? ` to ${task.assigneeId ?? `the queue of ${task.queue ?? ''}`}` : ''}`))
+  }
+  return wrong
+}
+
+/** The outcome with its moments by the clock of the case, as the command line prints it. */
+export function printable({ name, result, zone, wrong }: CaseOutcome): object {
+  const say = (atMs: number): string => localMinute(atMs, zone)
+  return {
+    name, zone, from: say(result.fromMs), to: say(result.endMs), cut: result.cut, keptOut: result.keptOut,
+    runs: result.runs.map(({ id, ruleName, ref, atMs, because, state, stop, steps }) => ({ run: id, rule: ruleName, record: nameOf(ref), at: say(atMs), because, state, stop, steps: steps.map((step) => ({ step: step.label, at: say(step.atMs), state: step.state, says: step.say })) })),
+    writes: result.writes.map(({ atMs, runId, ref, changes }) => ({ run: runId, at: say(atMs), record: nameOf(ref), changes })),
+    tasks: result.tasks.map((task) => ({ run: task.runId, at: say(task.atMs), record: nameOf(task.ref), title: task.title, notes: task.notes, due: task.due, who: task.assigneeId, queue: task.queue })),
+    sends: result.sends.map(({ atMs, runId, ...send }) => ({ run: runId, at: say(atMs), ...send })),
+    notices: result.notices.map(({ atMs, runId, ...notice }) => ({ run: runId, at: say(atMs), ...notice })),
+    warnings: result.warnings.map((warning) => warning.text), wrong,
+  }
+}

@@ -1,0 +1,143 @@
+import { nextDue, noticeTimers, planTimers, workDue } from '../engine/clockwork'
+import { handleEvent } from '../engine/handle-event'
+import { Matcher, type ActiveRule } from '../engine/matcher'
+import { noticeWaits } from '../engine/wake'
+import type { Values } from '../fields/value'
+import type { PlacedProblem } from '../problems'
+import type { ObjectKind, RecordRef } from '../records/kinds'
+import type { Cause } from '../records/record'
+import { Overlay, type Base } from './overlay'
+
+/**
+ * A rehearsal: the engine itself over a copy of the records, with a clock that jumps from one moment at which something
+ * happens to the next. It can be taken in pieces, and stopped between them.
+ */
+
+/** Something that is assumed to happen on the way. */
+export interface ScriptLine {
+  readonly atMs: number
+  readonly object: ObjectKind
+  /** The record it happens to; `null` for each of those that take part. */
+  readonly id: number | null
+  readonly does: 'set' | 'create' | 'delete'
+  readonly values: Values
+  /** Records that one that is created is linked to. */
+  readonly linkTo?: readonly RecordRef[]
+}
+
+/** The clock goes to a moment; `down` when nothing runs until it is there. */
+export interface ClockMove {
+  readonly toMs: number
+  readonly down: boolean
+}
+
+export interface RehearsalOrder {
+  readonly rules: readonly ActiveRule[]
+  readonly fromMs: number
+  /** In their order; the last is where it ends. */
+  readonly moves: readonly ClockMove[]
+  /** The records that take part; all, when left open. */
+  readonly only: readonly RecordRef[] | null
+  readonly script: readonly ScriptLine[]
+}
+
+/** A rehearsal ends when it has come to so many runs: nobody reads more, and a mistake would fill the machine. */
+export const RUNS_MOST = 100_000
+const PIECE = 200
+const SOMEBODY: Cause = { by: 'person', personId: '' }
+
+export class Rehearsal {
+  readonly world: Overlay
+  /** What the script wanted and could not be done, with its line. */
+  readonly refused: { readonly line: number; readonly problems: readonly PlacedProblem[] }[] = []
+  private readonly matcher: Matcher
+  private readonly script: readonly (ScriptLine & { readonly line: number })[]
+  private position = 0
+  private move = 0
+  private line = 0
+  /** Why it ended early; `null` while it goes on or came to its end. */
+  cut: string | null = null
+
+  constructor(base: Base, private readonly order: RehearsalOrder) {
+    this.world = new Overlay(base, order.fromMs)
+    this.world.rules = order.rules
+    this.world.only = order.only && new Set(order.only.map(({ object, id }) => `${object}:${id}`))
+    this.script = order.script.map((line, i) => ({ ...line, line: i })).sort((a, b) => a.atMs - b.atMs || a.line - b.line)
+    this.matcher = new Matcher(order.rules, base.catalogue)
+    planTimers(this.world, this.matcher)
+  }
+
+  get toMs(): number {
+    return this.order.moves.at(-1)?.toMs ?? this.order.fromMs
+  }
+
+  /** How far it has come, from 0 to 1. */
+  progress(): number {
+    const { fromMs } = this.order
+    return this.toMs > fromMs ? Math.min(1, (this.world.atMs - fromMs) / (this.toMs - fromMs)) : 1
+  }
+
+  /** Goes on until there is enough for now; answers whether it has come to its end. */
+  goOn(enough: () => boolean): boolean {
+    for (;;) {
+      const move = this.order.moves[this.move]
+      if (!move || this.cut !== null) return true
+      if (!this.next(move)) {
+        this.world.atMs = Math.max(this.world.atMs, move.toMs)
+        this.move++
+        continue
+      }
+      if (this.world.runs.length > RUNS_MOST) this.cut = `it came to more than ${RUNS_MOST.toLocaleString('en')} runs`
+      if (enough()) return false
+    }
+  }
+
+  /** The next thing on the way to a moment; answers whether there was one. */
+  private next({ toMs, down }: ClockMove): boolean {
+    const line = this.script[this.line]
+    const due = nextDue(this.world)
+    const lineMs = line && line.atMs <= toMs ? line.atMs : Infinity
+    // While nothing runs people go on working, and what fell due waits until something runs again.
+    const dueMs = due === null || due > toMs ? Infinity : down ? toMs : due
+    if (lineMs === Infinity && dueMs === Infinity) return false
+    if (line && lineMs <= dueMs) {
+      this.world.atMs = Math.max(this.world.atMs, lineMs)
+      this.line++
+      this.act(line)
+      if (!down) this.drain()
+      return true
+    }
+    this.world.atMs = Math.max(this.world.atMs, dueMs)
+    this.drain()
+    this.world.atomically(() => workDue(this.world, this.matcher, PIECE))
+    this.drain()
+    return true
+  }
+
+  private act({ object, id, does, values, linkTo = [], line }: ScriptLine & { readonly line: number }): void {
+    const refs: readonly RecordRef[] = id !== null ? [{ object, id }] : (this.order.only ?? []).filter((ref) => ref.object === object)
+    const chain = (n: number) => ({ chainId: `script-${line}-${n}`, depth: 0 })
+    if (does === 'create') {
+      const made = this.world.create(object, values, linkTo, SOMEBODY, chain(0), ...(id === null ? [] : [id]))
+      if (!made.ok) this.refused.push({ line, problems: made.problems })
+      return
+    }
+    refs.forEach((ref, n) => {
+      if (does === 'delete') this.world.remove(ref, SOMEBODY, chain(n))
+      else {
+        const written = this.world.write(ref, values, SOMEBODY, chain(n))
+        if (!written.ok) this.refused.push({ line, problems: written.problems })
+      }
+    })
+  }
+
+  /** Lets rules see every event that none has seen yet. */
+  private drain(): void {
+    for (let event = this.world.events[this.position]; event; event = this.world.events[this.position]) {
+      this.position++
+      noticeTimers(this.world, this.matcher, event)
+      noticeWaits(this.world, event)
+      handleEvent(this.world, this.matcher, event)
+    }
+  }
+}

@@ -1,0 +1,154 @@
+import { sayStepRecord } from '../engine/say-run'
+import { saySkip } from '../engine/effects'
+import { sayStop, type RunState, type StepRecord } from '../engine/world'
+import type { RecordRef } from '../records/kinds'
+import { withResults } from '../rules/results'
+import type { Hue } from '../rules/step'
+import { STEPS } from '../rules/steps'
+import { placedSteps, stepById } from '../rules/tree'
+import { dateAt } from '../time/dates'
+import type { Rehearsal } from './rehearse'
+
+/** What a rehearsal came to, as plain data. */
+
+export interface RehearsedStep {
+  readonly atMs: number
+  readonly stepId: string
+  /** "3a2", as on the sheet. */
+  readonly label: string
+  readonly hue: Hue
+  readonly state: StepRecord['state']
+  readonly say: string
+}
+
+export interface RehearsedRun {
+  readonly id: number
+  readonly ruleId: number
+  readonly ruleName: string
+  readonly ref: RecordRef
+  readonly recordName: string
+  readonly atMs: number
+  readonly because: string
+  readonly state: RunState
+  readonly stop: string | null
+  readonly steps: readonly RehearsedStep[]
+}
+
+export interface RehearsedTask {
+  readonly atMs: number
+  readonly runId: number
+  readonly ruleId: number
+  readonly stepId: string
+  readonly ref: RecordRef
+  readonly recordName: string
+  readonly title: string
+  readonly notes: string
+  readonly due: string
+  readonly assigneeId: string | null
+  readonly queue: string | null
+}
+
+export interface RehearsalWarning {
+  readonly kind: 'again' | 'nobody' | 'failed' | 'cut' | 'never' | 'script'
+  readonly ruleId: number | null
+  readonly text: string
+  /** A record to look at. */
+  readonly ref: RecordRef | null
+}
+
+export interface RehearsalResult {
+  readonly fromMs: number
+  readonly toMs: number
+  /** Where it ended; before `toMs` when it was cut. */
+  readonly endMs: number
+  readonly cut: string | null
+  readonly runs: readonly RehearsedRun[]
+  /** Runs that ended because a condition did not hold. */
+  readonly keptOut: number
+  readonly tasks: readonly RehearsedTask[]
+  readonly sends: readonly { readonly atMs: number; readonly runId: number; readonly recipient: string; readonly subject: string; readonly body: string }[]
+  readonly notices: readonly { readonly atMs: number; readonly runId: number; readonly personId: string; readonly subject: string; readonly body: string }[]
+  readonly writes: readonly { readonly atMs: number; readonly runId: number; readonly ref: RecordRef; readonly changes: readonly { readonly field: string; readonly old: unknown; readonly new: unknown }[] }[]
+  /** Things done by day (in the workspace's zone), by whom they fall to, and by kind of step. */
+  readonly byDay: readonly (readonly [day: string, n: number])[]
+  readonly byOwner: readonly (readonly [personId: string, n: number])[]
+  readonly byKind: readonly (readonly [kind: string, n: number])[]
+  readonly warnings: readonly RehearsalWarning[]
+}
+
+const count = (into: Map<string, number>, key: string): void => { into.set(key, (into.get(key) ?? 0) + 1) }
+
+export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult {
+  const { world } = rehearsal
+  const { catalogue } = world.base
+  const { zone } = catalogue.workspace
+  const today = dateAt(world.atMs, zone)
+  const nameOf = (ref: RecordRef): string => String((world.read(ref) ?? world.base.read(ref))?.values.name ?? `${ref.object} ${ref.id}`)
+  const rules = new Map(world.rules.map((rule) => [rule.ruleId, { document: rule.document, whole: withResults(rule.document, catalogue), labels: new Map(placedSteps(rule.document).map(({ step, label }) => [step.id, label])) }]))
+  const stepsOf = new Map<number, RehearsedStep[]>()
+  const [byDay, byOwner, byKind] = [new Map<string, number>(), new Map<string, number>(), new Map<string, number>()]
+  const writes: RehearsalResult['writes'][number][] = []
+  const nobody = new Map<number, { n: number; ref: RecordRef; text: string }>()
+  for (const { runId, stepId, result, atMs } of world.steps) {
+    const run = world.runs[runId - 1]
+    const rule = run && rules.get(run.run.ruleId)
+    if (!run || !rule) continue
+    const step = stepById(rule.document.steps, stepId)
+    if (!step) continue
+    const list = stepsOf.get(runId) ?? []
+    stepsOf.set(runId, list)
+    list.push({ atMs, stepId, label: rule.labels.get(stepId) ?? '', hue: STEPS[step.kind].hue, state: result.state, say: sayStepRecord(result, { catalogue: rule.whole, object: (result.on ?? run.run.ref).object }, today) })
+    if (result.state === 'done') {
+      if (!STEPS[step.kind].ways && STEPS[step.kind].hue !== 'time') {
+        count(byDay, dateAt(atMs, zone))
+        count(byKind, step.kind)
+      }
+      for (const wrote of result.wrote) if (wrote.what === 'fields') writes.push({ atMs, runId, ref: wrote.ref ?? result.on ?? run.run.ref, changes: wrote.changes })
+    } else if (result.state === 'skipped' && (result.reason.code === 'nobody' || result.reason.code === 'left')) {
+      const known = nobody.get(run.run.ruleId)
+      nobody.set(run.run.ruleId, { n: (known?.n ?? 0) + 1, ref: known?.ref ?? run.run.ref, text: saySkip(result.reason) })
+    }
+  }
+  const quiet = (code: string | undefined): boolean => code === 'conditions' || code === 'repeats'
+  const shown = world.runs.filter(({ end }) => !quiet(end?.stop?.code))
+  const runs = shown.map(({ id, run, atMs, end }): RehearsedRun => ({
+    id, ruleId: run.ruleId, ruleName: rules.get(run.ruleId)?.document.name ?? '', ref: run.ref, recordName: nameOf(run.ref), atMs, because: run.because, state: end?.state ?? 'running', stop: end?.stop ? sayStop(end.stop) : null,
+    steps: stepsOf.get(id) ?? [],
+  }))
+  const tasks = world.tasks.map(({ atMs, runId, ruleId, stepId, ref, title, notes, due, assigneeId, queue }): RehearsedTask => ({ atMs, runId, ruleId, stepId, ref, recordName: nameOf(ref), title, notes, due, assigneeId, queue }))
+  for (const task of tasks) count(byOwner, task.assigneeId ?? `queue of ${task.queue ?? ''}`)
+  return {
+    fromMs, toMs: rehearsal.toMs, endMs: world.atMs, cut: rehearsal.cut, runs, keptOut: world.runs.length - shown.length, tasks, writes,
+    sends: [...world.messages.values()].map(({ atMs, runId, recipient, subject, body }) => ({ atMs, runId, recipient, subject, body })),
+    notices: world.notices.map(({ atMs, runId, personId, subject, body }) => ({ atMs, runId, personId, subject, body })),
+    byDay: [...byDay].sort(([a], [b]) => a.localeCompare(b)), byOwner: [...byOwner].sort(([, a], [, b]) => b - a), byKind: [...byKind].sort(([, a], [, b]) => b - a),
+    warnings: warningsOf(),
+  }
+
+  function warningsOf(): readonly RehearsalWarning[] {
+    const found: RehearsalWarning[] = []
+    const times = new Map<string, RehearsedTask[]>()
+    for (const task of tasks) {
+      const key = `${task.ruleId} ${task.stepId} ${task.ref.object} ${task.ref.id}`
+      const list = times.get(key)
+      if (list) list.push(task)
+      else times.set(key, [task])
+    }
+    for (const [ruleId, rule] of rules) {
+      const own = runs.filter((run) => run.ruleId === ruleId)
+      const name = rule.document.name
+      const many = [...times.values()].filter((list) => list.length > 1 && list[0]?.ruleId === ruleId)
+      const most = many.reduce<RehearsedTask[]>((worst, list) => (list.length > worst.length ? list : worst), [])
+      if (most[0]) found.push({ kind: 'again', ruleId, ref: most[0].ref, text: `${name} makes the same task more than once for ${many.length === 1 ? 'one record' : `${many.length} records`}: “${most[0].title}” comes ${most.length} times` })
+      const failed = own.filter((run) => run.state === 'failed')
+      if (failed[0]) found.push({ kind: 'failed', ruleId, ref: failed[0].ref, text: `${name} fails for ${failed.length === 1 ? 'one record' : `${failed.length} records`}: ${failed[0].steps.at(-1)?.say ?? ''}` })
+      const gone = nobody.get(ruleId)
+      if (gone) found.push({ kind: 'nobody', ruleId, ref: gone.ref, text: `${name} has nobody to give ${gone.n === 1 ? 'a thing' : `${gone.n} things`} to: ${gone.text}` })
+      const cut = own.filter((run) => run.stop?.startsWith('cut:'))
+      if (cut[0]) found.push({ kind: 'cut', ruleId, ref: cut[0].ref, text: `${name} was ${cut[0].stop ?? ''}${cut.length > 1 ? `; ${cut.length} times` : ''}` })
+      if (own.length === 0) found.push({ kind: 'never', ruleId, ref: null, text: `${name} starts for no record in this time` })
+    }
+    for (const { line, problems } of rehearsal.refused) found.push({ kind: 'script', ruleId: null, ref: null, text: `line ${line + 1} of what is assumed could not be done: ${problems.map(({ path }) => path).join(', ')}` })
+    return found
+  }
+}
