@@ -183,7 +183,7 @@ export function printable({ name, result, zone, wrong }: CaseOutcome): object {
   const say = (atMs: number): string => localMinute(atMs, zone)
   return {
     name, zone, from: say(result.fromMs), to: say(result.endMs), cut: result.cut, keptOut: result.keptOut,
-    runs: result.runs.map(({ id, ruleName, ref, atMs, because, state, stop, steps }) => ({ run: id, rule: ruleName, record: nameOf(ref), at: say(atMs), because, state, stop, steps: steps.map((step) => ({ step: step.label, at: say(step.atMs), state: step.state, says: step.say })) })),
+    runs: result.runs.map(({ id, ruleName, ref, atMs, because, state, stop, steps }) => ({ run: id, rule: ruleName, record: nameOf(ref), at: say(atMs), utc: new Date(atMs).toISOString(), because, state, stop, steps: steps.map((step) => ({ step: step.label, at: say(step.atMs), state: step.state, says: step.say })) })),
     writes: result.writes.map(({ atMs, runId, ref, changes }) => ({ run: runId, at: say(atMs), record: nameOf(ref), changes })),
     tasks: result.tasks.map((task) => ({ run: task.runId, at: say(task.atMs), record: nameOf(task.ref), title: task.title, notes: task.notes, due: task.due, who: task.assigneeId, queue: task.queue })),
     sends: result.sends.map(({ atMs, runId, ...send }) => ({ run: runId, at: say(atMs), ...send })),

@@ -58,10 +58,13 @@ export function startOfDate(date: string, zone: string): number {
   return Temporal.PlainDate.from(date).toZonedDateTime(zone).epochMilliseconds
 }
 
-/** The instant of a date and a wall-clock time; a time that occurs twice is the first, a skipped one moves on. */
+/** The instant of a date and a wall-clock time. Of one that occurs twice the first; for one that a change of the clock skips, the first moment behind it. */
 export function instantOf(date: string, hour: number, minute: number, zone: string): number {
   const local = Temporal.PlainDate.from(date).toPlainDateTime({ hour, minute })
-  return local.toZonedDateTime(zone, { disambiguation: 'compatible' }).epochMilliseconds
+  const found = local.toZonedDateTime(zone, { disambiguation: 'compatible' })
+  if (found.toPlainDateTime().equals(local)) return found.epochMilliseconds
+  // It was moved on by the length of the gap; the gap ends at the change before it.
+  return found.add({ milliseconds: 1 }).getTimeZoneTransition('previous')?.epochMilliseconds ?? found.epochMilliseconds
 }
 
 /** The wall-clock time of an instant in a zone to the minute, `2026-11-24T09:30`, as date-time boxes take it. */

@@ -22,7 +22,7 @@ describe('what comes again', () => {
   it('comes on the last working day of each month', () => expect(some({ rule: toRule({ every: 'month', interval: 1, weekdays: [], day: 31 }), offDays: 'before' }, '2026-11-24T12:00:00Z', 'Europe/Lisbon', 4)).toEqual(['2026-11-30T08:30', '2026-12-31T08:30', '2027-01-29T08:30', '2027-02-26T08:30']))
   it('leaves days out on which nobody works', () => expect(some({ offDays: 'skip' }, '2026-12-31T12:00:00Z')).toEqual(['2027-01-04T08:30', '2027-01-05T08:30', '2027-01-06T08:30']))
   it('comes behind the gap of daylight saving, and once in the hour that comes twice', () => {
-    expect(some({ minute: 90 }, '2027-03-27T12:00:00Z', 'Europe/Lisbon', 2)).toEqual(['2027-03-28T02:30', '2027-03-29T01:30'])
+    expect(some({ minute: 90 }, '2027-03-27T12:00:00Z', 'Europe/Lisbon', 2)).toEqual(['2027-03-28T02:00', '2027-03-29T01:30'])
     expect(some({ minute: 90, from: '2026-10-01' }, '2026-10-24T12:00:00Z', 'Europe/Lisbon', 2)).toEqual(['2026-10-25T01:30', '2026-10-26T01:30'])
   })
   it('ends with its rule', () => expect(some({ rule: 'FREQ=DAILY;COUNT=2' }, '2026-11-02T12:00:00Z')).toEqual(['2026-11-03T08:30']))
