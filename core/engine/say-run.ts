@@ -41,5 +41,6 @@ export function sayStepRecord(record: StepRecord, names: Names, today: string): 
 /** What a rule did, in one line; `null` when there is nothing a person on the spot needs to know. */
 export function sayReport(report: Pick<RunReport, 'state' | 'stop' | 'steps'>, names: Names, today: string): string | null {
   if (report.stop) return endedQuietly(report.stop) ? null : sayStop(report.stop)
-  return report.steps.map((step) => sayStepRecord(step, names, today)).join('; ')
+  // One that only began to wait has nothing to tell yet.
+  return report.steps.map((step) => sayStepRecord(step, names, today)).join('; ') || null
 }

@@ -8,4 +8,4 @@ it('takes the whole days of an iCalendar file', () => {
   expect(read).toEqual({ ok: true, value: { passed: 1, holidays: [{ date: '2026-05-01', name: 'May day' }, { date: '2026-12-24', name: 'Midwinter' }, { date: '2026-12-25', name: 'Midwinter' }, { date: '2026-12-26', name: 'Midwinter' }, { date: '2027-05-01', name: 'May day' }] } })
 })
 
-it('refuses what is no such file, with the reason', () => expect(readHolidays('hello')).toMatchObject({ ok: false, problem: { detail: expect.stringContaining('this is no iCalendar file') as string } }))
+it.each(['hello', '', 'BEGIN:VCALENDAR\nBEGIN:VEVENT\nDTSTART;VALUE=DATE:2026'])('refuses what is no such file, with the reason: %j', (text) => expect(readHolidays(text)).toMatchObject({ ok: false, problem: { detail: expect.stringContaining('this is no iCalendar file') as string } }))

@@ -15,12 +15,15 @@ const REPEATS_MOST = 10
  * over and counted. Entries that come every year are taken for the next ten.
  */
 export function readHolidays(text: string): Result<{ readonly holidays: readonly Holiday[]; readonly passed: number }> {
-  let calendar: ICAL.Component
   try {
-    calendar = new ICAL.Component(ICAL.parse(text) as [string, unknown[], unknown[]])
+    if (!/^\s*BEGIN:VCALENDAR/i.test(text)) throw new Error('it does not begin with BEGIN:VCALENDAR')
+    return good(daysOf(new ICAL.Component(ICAL.parse(text) as [string, unknown[], unknown[]])))
   } catch (error) {
     return bad({ code: 'shape', detail: `this is no iCalendar file: ${error instanceof Error ? error.message : String(error)}` })
   }
+}
+
+function daysOf(calendar: ICAL.Component): { readonly holidays: readonly Holiday[]; readonly passed: number } {
   const found = new Map<string, string>()
   let passed = 0
   for (const component of calendar.getAllSubcomponents('vevent')) {
@@ -39,5 +42,5 @@ export function readHolidays(text: string): Result<{ readonly holidays: readonly
       }
     }
   }
-  return good({ holidays: [...found].map(([date, name]) => ({ date, name })).sort((a, b) => a.date.localeCompare(b.date)), passed })
+  return { holidays: [...found].map(([date, name]) => ({ date, name })).sort((a, b) => a.date.localeCompare(b.date)), passed }
 }

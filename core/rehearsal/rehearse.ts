@@ -5,7 +5,7 @@ import { noticeWaits } from '../engine/wake'
 import type { Values } from '../fields/value'
 import type { PlacedProblem } from '../problems'
 import type { ObjectKind, RecordRef } from '../records/kinds'
-import type { Cause } from '../records/record'
+import type { Cause, RecordSnapshot } from '../records/record'
 import { Overlay, type Base } from './overlay'
 
 /**
@@ -58,13 +58,22 @@ export class Rehearsal {
   /** Why it ended early; `null` while it goes on or came to its end. */
   cut: string | null = null
 
-  constructor(base: Base, private readonly order: RehearsalOrder) {
+  /** `before` are records that were otherwise when it begins; `null` for one that was not there. */
+  constructor(base: Base, private readonly order: RehearsalOrder, before: readonly { readonly ref: RecordRef; readonly record: RecordSnapshot | null }[] = []) {
     this.world = new Overlay(base, order.fromMs)
+    for (const { ref, record } of before) {
+      if (record) this.world.lay(record)
+      else this.world.lift(ref)
+    }
     this.world.rules = order.rules
     this.world.only = order.only && new Set(order.only.map(({ object, id }) => `${object}:${id}`))
     this.script = order.script.map((line, i) => ({ ...line, line: i })).sort((a, b) => a.atMs - b.atMs || a.line - b.line)
     this.matcher = new Matcher(order.rules, base.catalogue)
     planTimers(this.world, this.matcher)
+  }
+
+  get startMs(): number {
+    return this.order.fromMs
   }
 
   get toMs(): number {

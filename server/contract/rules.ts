@@ -63,6 +63,26 @@ export const rules = {
       total: z.number().int(), more: z.boolean(),
     }),
   }),
+  'POST /rehearsals': contract({
+    section: 'Rules', does: 'Begins a rehearsal: rules on a copy of the records, with a clock that jumps', more: 'Answers at once; nothing is written and nothing leaves. Drafts and unsaved edits can take part.',
+    body: z.strictObject({
+      rules: z.array(z.strictObject({ rule: zId, document: zDocument.optional().describe('an edit that is not saved; otherwise the draft') })).min(1).max(20),
+      ids: z.array(zId).max(5000).optional().describe('the records that take part'), filter: zFilterGroup.optional().describe('or those that match; all when neither is given'),
+      days: z.int().min(1).max(800).default(90), back: z.boolean().default(false).describe('goes through what really happened in the last days instead'),
+      script: z.array(z.strictObject({ day: z.int().min(0).max(800), minute: z.int().min(0).max(1439), id: zId.nullable().describe('a record; null for each that takes part'), values: zValues })).max(100).default([]).describe('what is assumed to happen'),
+      compare: z.boolean().default(false).describe('beside the version that runs'),
+    }), answer: z.strictObject({ id: zId }),
+  }),
+  'GET /rehearsals/:id': contract({
+    section: 'Rules', does: 'How far a rehearsal has come', params: zIdParam,
+    answer: z.strictObject({ id: zId, name: z.string(), state: z.enum(['running', 'done', 'stopped', 'failed']), progress: z.number().describe('from 0 to 1'), text: z.string().describe('why it failed') }),
+  }),
+  'GET /rehearsals/:id/lines': contract({
+    section: 'Rules', does: 'What came of a rehearsal, in the order in which it would happen', more: 'Kept for the last dozen, until the server stops.', params: zIdParam,
+    query: z.object({ object: zObject.optional(), record: z.coerce.number().int().positive().optional(), day: z.iso.date().optional(), owner: z.string().max(100).optional(), limit: z.coerce.number().int().min(1).max(2000).default(400) }),
+    answer: z.looseObject({ fromMs: zInstant, toMs: zInstant, endMs: zInstant, lines: z.array(z.looseObject({ atMs: zInstant, say: z.string() })), warnings: z.array(z.looseObject({ kind: z.string(), text: z.string() })) }),
+  }),
+  'POST /rehearsals/:id/stop': contract({ section: 'Rules', does: 'Stops a rehearsal; what has come of it so far is shown', params: zIdParam, answer: zOk }),
   'POST /ahead': contract({
     section: 'Rules', does: 'Ends, puts off or does now what is ahead', more: 'A date that is called off or put off counts as come: the same moment does not start the rule again.',
     body: z.strictObject({ act: z.enum(['end', 'now', 'postpone']), items: z.array(zAheadItem).min(1).max(500), toMs: zInstant.optional().describe('to when it is put off'), reason: z.string().trim().max(500).default('') }),
@@ -201,7 +221,7 @@ export const rules = {
     section: 'Runs', does: 'One run: what it saw and wrote', more: 'Whoever may see the record may see why it is as it is.', params: zIdParam,
     answer: zRunLine.extend({
       version: z.number().int(), endedMs: zInstant.nullable(), triggers: z.array(z.string()), doer: z.looseObject({ by: z.string(), name: z.string() }).nullable(), mode: z.enum(['all', 'any', 'none']),
-      seen: z.array(z.looseObject({ text: z.string(), holds: z.boolean(), value: z.string() })).describe('each condition with the value it saw'), stop: z.string().nullable(), undone: z.strictObject({ person: z.string(), atMs: zInstant }).nullable().describe('set once it was taken back'),
+      seen: z.array(z.looseObject({ text: z.string(), holds: z.boolean(), value: z.string() })).describe('each condition with the value it saw'), stop: z.string().nullable(), waits: z.array(z.strictObject({ id: zId, stepId: z.string(), say: z.string() })).describe('what it waits for now'), undone: z.strictObject({ person: z.string(), atMs: zInstant }).nullable().describe('set once it was taken back'),
       steps: z.array(z.looseObject({ id: z.string(), sentence: z.string(), result: z.string() })),
       messages: z.array(z.strictObject({ recipient: z.string(), subject: z.string(), state: z.string(), deliveredAt: zInstant.nullable() })),
       chain: z.array(z.looseObject({ what: z.enum(['change', 'run']), id: zId, depth: z.number().int(), text: z.string() })).describe('the change that began it and everything that followed'),

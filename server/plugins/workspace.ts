@@ -4,6 +4,7 @@ import { EmptyWorkspaceError, Workspace } from '../engine/workspace'
 import { readSecret, setSecret } from '../auth/session'
 import { log, logRuns } from '../utils/log'
 import { countRuns } from '../utils/metrics'
+import { heardOfRehearsal } from '../utils/rehearsals'
 import { setThreads, setWorkspace } from '../utils/workspace'
 import { Thread } from '../worker/thread'
 
@@ -30,22 +31,22 @@ export default defineNitroPlugin((nitro) => {
     if (!(error instanceof EmptyWorkspaceError)) throw error
   }
   // The worker goes on by itself with imports that a stop cut short. It is a bundle of its own, beside the server's.
-  const start = (role: 'bulk' | 'reader') => new Thread(
+  const start = (role: 'bulk' | 'reader' | 'rehearsal') => new Thread(
     resolve(home, import.meta.dev ? '.worker/engine-worker.mjs' : '.output/server/engine-worker.mjs'), { role, dbFile, migrationsFolder, turns: turns.buffer },
     {
       live(message) {
         if (message.about === 'clock') workspace.keepUp()
         workspace.live.tell(message)
       },
-      ran: countRuns, trouble: (text) => log.error(text) },
+      ran: countRuns, trouble: (text) => log.error(text), rehearsal: heardOfRehearsal },
   )
-  const threads = { bulk: start('bulk'), reader: start('reader') }
+  const threads = { bulk: start('bulk'), reader: start('reader'), rehearsal: start('rehearsal') }
   setThreads(threads)
   const timer = setInterval(() => workspace.deliverDue(), OUTBOX_EVERY_MS)
   nitro.hooks.hook('close', async () => {
     clearInterval(timer)
     setThreads(null)
-    await Promise.all([threads.bulk.close(), threads.reader.close()])
+    await Promise.all([threads.bulk.close(), threads.reader.close(), threads.rehearsal.close()])
     setWorkspace(null)
     workspace.close()
   })

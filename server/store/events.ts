@@ -1,4 +1,4 @@
-import { and, desc, eq, asc, gt, lt, sql } from 'drizzle-orm'
+import { and, desc, eq, asc, gt, gte, lt, sql } from 'drizzle-orm'
 import type { RecordRef } from '../../core/records/kinds'
 import type { ChangeEvent } from '../../core/records/record'
 import type { Listen } from '../../core/rules/trigger'
@@ -97,6 +97,11 @@ export class EventStore {
     return this.db.orm.select({ event: events }).from(history).innerJoin(events, eq(events.seq, history.eventSeq))
       .where(and(eq(history.object, object), eq(history.recordId, id), eq(history.fieldId, fieldId)))
       .orderBy(desc(history.eventSeq)).limit(limit).all().map((row) => toEvent(row.event))
+  }
+
+  /** Everything that was committed from an instant on, oldest first. */
+  from(atMs: number): readonly ChangeEvent[] {
+    return this.db.orm.select().from(events).where(gte(events.atMs, atMs)).orderBy(asc(events.seq)).all().map(toEvent)
   }
 
   ofChain(chainId: string): readonly ChangeEvent[] {

@@ -16,6 +16,7 @@ export function setWorkspace(workspace: Workspace | null): void {
 interface Threads {
   readonly bulk: Thread
   readonly reader: Thread
+  readonly rehearsal: Thread
 }
 let threads: Threads | null = null
 
@@ -28,6 +29,9 @@ function useThread(which: keyof Threads): Thread {
 export const useBulk = (): Thread => useThread('bulk')
 /** The thread that answers what screens ask of many records. */
 export const useReader = (): Thread => useThread('reader')
+
+/** The thread that tries rules on a copy of the records. */
+export const useRehearsals = (): Thread => useThread('rehearsal')
 
 export function setThreads(given: Threads | null): void {
   threads = given

@@ -4,6 +4,7 @@ import { planClock, turnClock, workClock } from '../engine/clockwork'
 import { workJob } from '../engine/rule-jobs'
 import { Gather } from '../engine/gather'
 import { TurnTaker } from '../engine/turns'
+import { endRehearsal, rehearsing } from './rehearsals'
 import { Workspace } from '../engine/workspace'
 import { logRuns } from '../utils/log'
 import { QUESTIONS, type Answer, type Given, type QuestionName } from './questions'
@@ -55,6 +56,8 @@ function answer<K extends QuestionName>(name: K, given: Given<K>): Answer<K> {
   return question(workspace, given)
 }
 
+const rehearse = rehearsing(workspace, (told) => tell({ told: 'rehearsal', ...told }))
+
 parentPort?.on('message', (ask: Ask) => {
   workspace.keepUp()
   switch (ask.ask) {
@@ -74,6 +77,12 @@ parentPort?.on('message', (ask: Ask) => {
       return
     case 'job':
       inTurn(ask.id, () => workJob(workspace, ask.id, control))
+      return
+    case 'rehearse':
+      void rehearse(ask.id, ask.wanted, ask.other)
+      return
+    case 'endRehearsal':
+      endRehearsal(ask.id)
       return
     case 'turn':
       inTurn(0, () => turnClock(workspace, ask.toMs, control))

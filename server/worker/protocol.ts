@@ -1,4 +1,5 @@
 import type { LiveMessage } from '../engine/live'
+import type { Wanted } from '../engine/rehearsal'
 import type { QuestionName } from './questions'
 
 /** What the thread that serves pages asks of the others. */
@@ -8,6 +9,9 @@ export type Ask =
   | { readonly ask: 'import'; readonly id: number; readonly rulesOn: boolean }
   /** Works an order of a rule over many records. */
   | { readonly ask: 'job'; readonly id: number }
+  /** Begins a rehearsal, in the thread that is there for them; or ends one. */
+  | { readonly ask: 'rehearse'; readonly id: number; readonly wanted: Wanted; readonly other: Wanted | null }
+  | { readonly ask: 'endRehearsal'; readonly id: number }
   /** Turns the clock of a demo workspace forward. */
   | { readonly ask: 'turn'; readonly toMs: number }
   | { readonly ask: 'close' }
@@ -20,11 +24,14 @@ export type Told =
   | { readonly told: 'live'; readonly message: LiveMessage }
   /** How many runs ended which way since the last time. */
   | { readonly told: 'ran'; readonly counts: Readonly<Record<string, number>> }
+  | { readonly told: 'rehearsal'; readonly id: number; readonly state: RehearsalState; readonly progress: number; readonly text: string }
   | { readonly told: 'trouble'; readonly text: string }
 
+export type RehearsalState = 'running' | 'done' | 'stopped' | 'failed'
+
 export interface WorkerSetting {
-  /** `bulk` writes imports and reads for them; `reader` only answers what screens ask, and never waits for an import. */
-  readonly role: 'bulk' | 'reader'
+  /** `bulk` writes imports and reads for them; `reader` only answers what screens ask, and never waits for an import; `rehearsal` tries rules on a copy. */
+  readonly role: 'bulk' | 'reader' | 'rehearsal'
   readonly dbFile: string
   readonly migrationsFolder: string
   readonly turns: SharedArrayBuffer

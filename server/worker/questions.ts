@@ -14,6 +14,7 @@ import { board } from '../views/board'
 import { evidenceFor } from '../views/evidence'
 import { fieldSheet } from '../views/field-sheet'
 import { segmentCounts } from '../views/segments'
+import { rehearsalView, type RehearsalQuery } from './rehearsals'
 import { ledgerPage, type LedgerQuery } from '../views/ledger'
 import { preflightAll, preflightOf } from '../views/preflight'
 
@@ -61,6 +62,8 @@ export const QUESTIONS = {
     const ahead = aheadOf(workspace, { fromMs, toMs: fromMs + days * 86_400_000, ruleId, limit: Infinity, scope })
     return { ...aheadGrid(workspace, ahead.lines, fromMs, days, scope), total: ahead.total, more: ahead.more }
   },
+  /** Asked of the thread that made it, and of no other. */
+  rehearsed: (workspace: Workspace, query: RehearsalQuery) => rehearsalView(workspace, query),
   board: (workspace: Workspace, { pipeline, owner, scope }: { readonly pipeline: string; readonly owner: string | null; readonly scope: Scope }) => board(workspace, pipeline, owner, scope),
 }
 

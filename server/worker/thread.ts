@@ -1,6 +1,7 @@
 import { Worker } from 'node:worker_threads'
 import type { LiveMessage } from '../engine/live'
 import type { Answer, Given, QuestionName } from './questions'
+import type { Wanted } from '../engine/rehearsal'
 import type { Ask, Told, WorkerSetting } from './protocol'
 
 interface Pending {
@@ -13,6 +14,7 @@ export interface ThreadEnds {
   readonly live: (message: LiveMessage) => void
   readonly ran: (counts: Readonly<Record<string, number>>) => void
   readonly trouble: (text: string) => void
+  readonly rehearsal?: (told: Extract<Told, { told: 'rehearsal' }>) => void
 }
 
 /** The other end of a thread that works beside the one that serves pages. A thread that dies is started again; whoever waited for it hears so. */
@@ -48,6 +50,7 @@ export class Thread {
       case 'ready': this.ready = true; return
       case 'live': this.ends.live(told.message); return
       case 'ran': this.ends.ran(told.counts); return
+      case 'rehearsal': this.ends.rehearsal?.(told); return
       case 'trouble': this.ends.trouble(told.text); return
       case 'answer': case 'failed': {
         const waiting = this.pending.get(told.n)
@@ -85,6 +88,15 @@ export class Thread {
   /** Takes up an order of a rule over many records; answers at once. */
   job(id: number): void {
     this.say({ ask: 'job', id })
+  }
+
+  /** Begins a rehearsal; answers at once. */
+  rehearse(id: number, wanted: Wanted, other: Wanted | null): void {
+    this.say({ ask: 'rehearse', id, wanted, other })
+  }
+
+  endRehearsal(id: number): void {
+    this.say({ ask: 'endRehearsal', id })
   }
 
   /** Turns the clock of a demo workspace forward; answers at once. */

@@ -71,6 +71,11 @@ async function leave(state: 'off' | 'archived'): Promise<void> {
   if (facts.value.waiting > 0) leaving.value = state
   else await setState(state)
 }
+/** Tries the draft on a copy of the records, with everything that was typed. */
+async function rehearse(): Promise<void> {
+  if (findings.value.length > 0) pane.value?.showFindings()
+  else if (await draft.settle()) await navigateTo(`/rehearsal?rules=${id}&go=1`)
+}
 async function setState(state: 'on' | 'off' | 'archived', waiting: 'finish' | 'end' = 'finish'): Promise<void> {
   asking.value = false
   leaving.value = null
@@ -136,6 +141,7 @@ useLive((message) => {
           </div>
         </PopOver>
         <div v-if="store.may('build')" class="flex flex-none gap-2">
+          <button v-if="facts.state !== 'archived'" type="button" class="button" data-rehearse @click="rehearse">Rehearse</button>
           <button v-if="facts.state === 'on'" type="button" class="button" @click="leave('off')">Switch off</button>
           <button v-if="facts.state === 'on' && changed" type="button" class="button main" data-switch-on @click="ask">Publish …</button>
           <button v-if="facts.state === 'draft' || facts.state === 'off'" type="button" class="button main" data-switch-on @click="ask">Switch on …</button>

@@ -1,0 +1,136 @@
+import type { Group } from '../../core/conditions/document'
+import type { Moment } from '../../core/conditions/operator'
+import type { ActiveRule } from '../../core/engine/matcher'
+import type { RunIdentity } from '../../core/engine/world'
+import type { Catalogue } from '../../core/fields/catalogue'
+import type { Value } from '../../core/fields/value'
+import { matchForm, type MatchPart } from '../../core/linking/link-by'
+import type { ObjectKind, RecordRef } from '../../core/records/kinds'
+import type { Cause, ChangeEvent, RecordSnapshot } from '../../core/records/record'
+import type { Base } from '../../core/rehearsal/overlay'
+import { Rehearsal, type RehearsalOrder, type ScriptLine } from '../../core/rehearsal/rehearse'
+import type { RuleDocument } from '../../core/rules/document'
+import { addDays, dateAt } from '../../core/time/dates'
+import { instantAt } from '../../core/time/moments'
+import type { Workspace } from './workspace'
+
+/** Rehearsals over the records of the workspace. Nothing is written and nothing leaves. */
+
+export interface RuleToRehearse {
+  readonly ruleId: number
+  readonly document: RuleDocument
+}
+
+/** What is assumed to happen, on a day counted from the beginning. */
+export interface Assumed {
+  readonly day: number
+  /** Minutes from midnight. */
+  readonly minute: number
+  /** A record; `null` for each that takes part. */
+  readonly id: number | null
+  readonly values: Readonly<Record<string, Value>>
+}
+
+export interface Wanted {
+  readonly rules: readonly RuleToRehearse[]
+  readonly object: ObjectKind
+  /** The records that take part: some, those that match, or all. */
+  readonly ids: readonly number[] | null
+  readonly filter: Group | null
+  /** Days forward from now, or back over what really happened. */
+  readonly days: number
+  readonly back: boolean
+  readonly script: readonly Assumed[]
+}
+
+/** So many records can be named one by one as those that take part. */
+const NAMED_MOST = 50_000
+
+/** The workspace as what lies below. `fresh` forgets what the rules did before: for going through the past again. */
+class WorkspaceBase implements Base {
+  readonly catalogue: Catalogue
+
+  constructor(private readonly workspace: Workspace, private readonly fresh: boolean) {
+    this.catalogue = workspace.catalogue()
+  }
+
+  private get store() { return this.workspace.store }
+  read(ref: RecordRef): RecordSnapshot | null { return this.store.records.read(ref) }
+  linked(ref: RecordRef, object: ObjectKind): readonly { readonly id: number; readonly main: boolean }[] { return this.store.links.linked(ref, object) }
+  least(object: ObjectKind, field: string, from: string | number): string | number | null { return this.store.records.least(object, field, from) }
+  holding(object: ObjectKind, field: string, values: readonly (string | number)[], afterId: number, limit: number): readonly RecordSnapshot[] { return this.store.records.holding(object, field, values, afterId, limit) }
+  between(object: ObjectKind, field: string, from: number, to: number, afterId: number, limit: number): readonly RecordSnapshot[] { return this.store.records.between(object, field, from, to, afterId, limit) }
+  matching(object: ObjectKind, group: Group, moment: Moment, afterId: number, limit: number): readonly number[] {
+    return this.store.records.matchingAfter(object, this.store.records.where(group, object, this.catalogue, moment), afterId, limit)
+  }
+
+  ids(object: ObjectKind, afterId: number, limit: number): readonly number[] { return this.store.records.matchingAfter(object, { test: { text: '1', bound: [] } }, afterId, limit) }
+  alike(object: ObjectKind, key: string, part: MatchPart, form: string): readonly RecordSnapshot[] {
+    const field = this.catalogue.field(object, key)
+    return field ? this.store.records.alike(field, part, form).filter((record) => matchForm(record.values[key] ?? null, field, part, this.catalogue) === form) : []
+  }
+
+  setBy(ref: RecordRef, key: string): Cause | null {
+    const field = this.catalogue.field(ref.object, key)
+    return field ? this.store.events.lastWriter(ref, field.id) : null
+  }
+
+  ran({ ruleId, ref, occurrence }: RunIdentity): boolean { return !this.fresh && this.store.runs.has(ruleId, ref, occurrence) }
+  lastRunAt(ruleId: number, ref: RecordRef): number | null { return this.fresh ? null : this.store.runs.lastAt(ruleId, ref, Number.MAX_SAFE_INTEGER) }
+  openTask(ruleId: number, stepId: string, ref: RecordRef): string | null { return this.fresh ? null : this.store.tasks.openOf(ruleId, stepId, ref) }
+  openTasks(personId: string): number { return this.fresh ? 0 : this.store.tasks.openCount(personId) }
+  turn(ruleId: number, stepId: string): number { return this.fresh ? 0 : this.store.notices.turn(ruleId, stepId) }
+}
+
+/** Sets a rehearsal up over the workspace as it is now. */
+export function setUpRehearsal(workspace: Workspace, wanted: Wanted): Rehearsal {
+  const { records } = workspace.store
+  const { zone } = workspace.catalogue().workspace
+  const nowMs = workspace.clock.nowMs()
+  const rules = wanted.rules.map(({ ruleId, document }, i): ActiveRule => ({ ruleId, versionId: ruleId, order: workspace.store.rules.get(ruleId)?.order ?? i, document }))
+  const ids = wanted.ids ?? (wanted.filter ? records.matchingAfter(wanted.object, records.where(wanted.filter, wanted.object, workspace.catalogue(), workspace.moment()), 0, NAMED_MOST) : null)
+  const only = ids && ids.map((id): RecordRef => ({ object: wanted.object, id }))
+  const fromMs = wanted.back ? nowMs - wanted.days * 86_400_000 : nowMs
+  const toMs = wanted.back ? nowMs : nowMs + wanted.days * 86_400_000
+  const today = dateAt(fromMs, zone)
+  const assumed = wanted.script.map(({ day, minute, id, values }): ScriptLine => ({ atMs: Math.max(fromMs, instantAt(addDays(today, day), minute, zone)), object: wanted.object, id, does: 'set', values }))
+  const base = new WorkspaceBase(workspace, wanted.back)
+  const order: RehearsalOrder = { rules, fromMs, moves: [{ toMs, down: false }], only, script: assumed }
+  if (!wanted.back) return new Rehearsal(base, order)
+  const past = pastOf(workspace, fromMs, new Set(wanted.rules.map((rule) => rule.ruleId)), only && new Set(only.map(({ object, id }) => `${object}:${id}`)))
+  return new Rehearsal(base, { ...order, script: [...past.script, ...assumed] }, past.before)
+}
+
+/**
+ * What really happened since an instant, as something to go through again, and the records as they were then. What the
+ * rules themselves did is left out: they do it again. Links are those of today.
+ */
+function pastOf(workspace: Workspace, fromMs: number, rules: ReadonlySet<number>, only: ReadonlySet<string> | null): { readonly script: readonly ScriptLine[]; readonly before: readonly { readonly ref: RecordRef; readonly record: RecordSnapshot | null }[] } {
+  const { events, records } = workspace.store
+  const catalogue = workspace.catalogue()
+  const now = new Map<string, { ref: RecordRef; values: Record<string, Value> | null }>()
+  const script: ScriptLine[] = []
+  const all: ChangeEvent[] = [...events.from(fromMs)]
+  const standing = (ref: RecordRef): { ref: RecordRef; values: Record<string, Value> | null } => {
+    const key = `${ref.object}:${ref.id}`
+    let found = now.get(key)
+    if (!found) now.set(key, (found = { ref, values: { ...records.read(ref)?.values } }))
+    return found
+  }
+  for (const event of all.toReversed()) {
+    const at = standing(event.ref)
+    if (event.kind === 'created') at.values = null
+    else if (event.kind === 'changed' || event.kind === 'deleted') for (const { field, old } of event.changes) at.values = { ...at.values, [field]: old }
+  }
+  for (const { kind, ref, changes, cause, atMs } of all) {
+    if (cause.by === 'rule' && rules.has(cause.ruleId)) continue
+    if (only && ref.object !== 'company' && !only.has(`${ref.object}:${ref.id}`) && kind !== 'created') continue
+    if (kind !== 'created' && kind !== 'changed' && kind !== 'deleted') continue
+    const values = Object.fromEntries(changes.flatMap(({ field, new: value }) => {
+      const known = catalogue.field(ref.object, field)
+      return known && !known.keptBy && !(kind === 'created' && value === null) ? [[field, value]] : []
+    }))
+    script.push({ atMs, object: ref.object, id: ref.id, does: kind === 'created' ? 'create' : kind === 'deleted' ? 'delete' : 'set', values, linkTo: [] })
+  }
+  return { script, before: [...now.values()].map(({ ref, values }) => ({ ref, record: values && { ...ref, version: 1, values } })) }
+}
