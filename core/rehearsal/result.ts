@@ -99,7 +99,7 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
     stepsOf.set(runId, list)
     list.push({ atMs, stepId, label: rule.labels.get(stepId) ?? '', hue: STEPS[step.kind].hue, state: result.state, say: sayStepRecord(result, { catalogue: rule.whole, object: (result.on ?? run.run.ref).object }, today) })
     if (result.state === 'done') {
-      if (!STEPS[step.kind].ways && STEPS[step.kind].hue !== 'time') {
+      if (!STEPS[step.kind].ways && STEPS[step.kind].hue !== 'time' && !result.wrote.some((wrote) => wrote.what === 'planned')) {
         count(byDay, dateAt(atMs, zone))
         count(byKind, step.kind)
       }

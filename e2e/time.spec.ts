@@ -1,0 +1,209 @@
+import { expect as expects, request as requests, type APIRequestContext } from '@playwright/test'
+import { sayWeekday } from '../core/time/say'
+import { addDays } from '../core/time/dates'
+import { expect, open, test } from './app'
+import { ownServer } from './own-server'
+
+/** Time is turned here, which nothing else shall notice: over a demo workspace of its own. */
+const PORT = 3124
+const BASE = `http://localhost:${PORT}`
+let server: Awaited<ReturnType<typeof ownServer>>
+let api: APIRequestContext
+test.beforeAll(async () => {
+  server = await ownServer(PORT, true)
+  api = await requests.newContext({ baseURL: BASE })
+  await api.post('/api/v1/session/demo', { data: { personId: 'ines' } })
+})
+test.afterAll(async () => {
+  await api.dispose()
+  expects(await server.stop()).toBe(0)
+  server.clear()
+})
+test.use({ baseURL: BASE })
+test.beforeEach(async ({ page }) => { await page.request.post('/api/v1/session/demo', { data: { personId: 'ines' } }) })
+
+const ANEW = { maxRetries: 2 } as const
+const get = async <T>(path: string): Promise<T> => (await (await api.get(`/api/v1${path}`, ANEW)).json()) as T
+const today = async (): Promise<string> => (await get<{ today: string }>('/catalogue')).today
+interface Line { readonly kind: string; readonly ruleName: string; readonly what: string; readonly dueMs: number | null; readonly recordName: string; readonly item: object | null }
+const ahead = async (query: string): Promise<readonly Line[]> => (await get<{ lines: readonly Line[] }>(`/ahead?${query}`)).lines
+const make = async (object: string, values: object): Promise<number> => ((await (await api.post(`/api/v1/records/${object}`, { data: { values }, ...ANEW })).json()) as { ref: { id: number } }).ref.id
+
+test('contract end 300 days away, reviews after 100 and 200 days: written by keyboard, rehearsed a year forward, seen on the rail', async ({ page }) => {
+  const company = await make('company', { name: 'Probe Contract', owner: 'rosa', contractEnd: addDays(await today(), 310) })
+  await open(page, '/rules')
+  await page.keyboard.press('n')
+  await page.keyboard.type('Contract reviews')
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/\/rules\/\d+$/)
+  await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
+  const id = Number(new URL(page.url()).pathname.split('/').at(-1))
+  await page.getByLabel('Kind of record').selectOption('company')
+  await page.locator('[data-word="add:trigger/kind"]').press('Enter')
+  await expect(page.getByPlaceholder('What starts it?')).toBeFocused()
+  await page.keyboard.type('a date comes')
+  await page.keyboard.press('Enter')
+  await expect(page.getByPlaceholder('Which field?')).toBeFocused()
+  await page.keyboard.type('contract')
+  await page.keyboard.press('Enter')
+  await page.locator('[data-word="trigger:t1/amount"]').press('Enter')
+  await page.getByLabel('How many').fill('300')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('region', { name: 'When' })).toContainText('300 days before a company’s contract end, at 8:30 by the firm’s clock (Lisbon)')
+  // Beside it stand the next moments on real records, and what has its moment behind it.
+  await expect(page.locator('[data-moments]')).toContainText('Probe Contract')
+  await expect(page.locator('[data-moments]')).toContainText('have it behind them: nothing starts for these')
+  for (const [n, days] of [[1, 100], [2, 200]] as const) {
+    await page.locator('[data-word="add:step/kind"]').press('Enter')
+    await expect(page.getByPlaceholder('What shall it do?')).toBeFocused()
+    await page.keyboard.type('create a task')
+    await page.keyboard.press('Enter')
+    await page.getByLabel('What to do').press('Control+a')
+    await page.keyboard.type(`Review ${n}`)
+    await page.keyboard.press('Enter')
+    await page.locator(`[data-word="step:s${n}/later"]`).press('Enter')
+    await page.getByRole('button', { name: 'so long from now' }).click()
+    await page.getByLabel('How many').fill(String(days))
+    await page.getByLabel('Unit').selectOption('days')
+    await page.keyboard.press('Tab')
+    await page.getByRole('button', { name: 'Set', exact: true }).click()
+    await expect(page.getByRole('group', { name: 'Rule sheet' })).toContainText(`+ ${days} days`)
+  }
+  await page.locator('[data-rehearse]').click()
+  await page.getByLabel('How long').selectOption('365')
+  await page.locator('[data-begin]').click()
+  await expect(page.locator('[data-rehearsed]')).toBeVisible()
+  await page.getByRole('button', { name: 'Probe Contract', exact: true }).click()
+  const rail = page.locator('[data-line-of-rehearsal]')
+  await expect(rail).toHaveCount(5)
+  await expect(rail.nth(0)).toContainText(sayWeekday(addDays(await today(), 10)))
+  await expect(rail.nth(3)).toContainText('“Review 1”')
+  await expect(rail.nth(4)).toContainText('“Review 2”')
+  // Moving the date moves it all, without a change of the rule; and nothing was written by trying.
+  await api.patch(`/api/v1/records/company/${company}`, { data: { values: { contractEnd: addDays(await today(), 320) } }, ...ANEW })
+  await page.locator('[data-begin]').click()
+  await expect(rail.nth(0)).toContainText(sayWeekday(addDays(await today(), 20)))
+  expect((await get<{ lines: readonly object[] }>(`/runs?rule=${id}&all=true`)).lines).toEqual([])
+  await api.post(`/api/v1/rules/${id}/state`, { data: { state: 'archived' }, ...ANEW })
+})
+
+test('a task that is meant once and comes daily is found by a rehearsal, with how often it comes', async ({ page }) => {
+  const { id } = (await (await api.post('/api/v1/rules', { data: { name: 'Daily by mistake', object: 'deal' } })).json()) as { id: number }
+  const deal = await make('deal', { name: 'Probe daily', stage: 'hp-terms', owner: 'rosa', closeDate: addDays(await today(), 5) })
+  const document = {
+    format: 1, name: 'Daily by mistake', description: '', object: 'deal', triggers: [{ id: 't1', kind: 'recurring', params: { rule: { rule: 'FREQ=DAILY', from: '2026-01-01' }, minute: 510, offDays: 'keep' } }],
+    conditions: { kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'condition', id: 'c1', field: 'closeDate', op: 'inNext', not: false, params: { amount: { count: 3, unit: 'days' } } }, { kind: 'condition', id: 'c2', field: 'name', op: 'is', not: false, params: { value: 'Probe daily' } }] },
+    steps: [{ id: 's1', kind: 'createTask', params: { title: 'Closes soon', notes: '', taskKind: 'call', due: { count: 0, unit: 'days' }, priority: 'normal', again: true, tell: false } }],
+  }
+  expect((await api.put(`/api/v1/rules/${id}/draft`, { data: { document, rev: 1 } })).ok()).toBe(true)
+  await open(page, `/rehearsal?rules=${id}&go=1&days=30`)
+  await expect(page.locator('[data-warning]')).toContainText('Daily by mistake makes the same task more than once for one record: “Closes soon” comes 4 times')
+  await page.locator('[data-warning]').getByRole('button', { name: 'look' }).click()
+  await expect(page).toHaveURL(new RegExp(`only=${deal}`))
+  await expect(page.locator('[data-line-of-rehearsal]').filter({ hasText: '“Closes soon”' })).toHaveCount(4)
+  expect((await get<{ tasks: readonly object[] }>(`/tasks?rule=${id}`)).tasks).toEqual([])
+})
+
+test('what a change would start is seen by assuming it, and beside the version that runs', async ({ page }) => {
+  const [rule] = (await get<{ rules: readonly { id: number; name: string }[] }>('/rules')).rules.filter((one) => one.name === 'Quote without an answer')
+  const deal = await make('deal', { name: 'Probe assumed', stage: 'hp-sized', owner: 'jude' })
+  await open(page, `/rehearsal?rules=${rule?.id}&record=${deal}&compare=1`)
+  await page.locator('[data-word="rehearse/assume"]').click()
+  await page.getByLabel('Which field').selectOption('stage')
+  await expect(page.getByPlaceholder('becomes …')).toBeFocused()
+  await page.keyboard.type('quoted')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('group', { name: 'What is rehearsed' })).toContainText('assuming that on day 3 at 10:00 its stage becomes Quoted')
+  await page.locator('[data-begin]').click()
+  await expect(page.locator('[data-line-of-rehearsal]').filter({ hasText: 'Still no answer: Probe assumed' })).toBeVisible()
+  await expect(page.locator('[data-compared]')).toContainText('1 the same')
+})
+
+test('a run waits, is seen ahead, and goes on when the clock of the demo is turned; nobody takes it for the real one', async ({ page }) => {
+  const deal = await make('deal', { name: 'Probe waiting', stage: 'hp-sized', owner: 'jude' })
+  await api.patch(`/api/v1/records/deal/${deal}`, { data: { values: { stage: 'hp-quoted' } }, ...ANEW })
+  await open(page, `/records/deals/${deal}`)
+  await expect(page.getByRole('list', { name: /What is ahead/ })).toContainText('Quote without an answer wait until the deal’s stage changes, at most 2 working days')
+  const before = await today()
+  await page.locator('[data-clock]').click()
+  await page.getByLabel('to noon of').fill(addDays(before, 8))
+  await page.getByRole('button', { name: 'Turn', exact: true }).click()
+  await expect(page.getByText(/days ahead of the real one/)).toBeVisible()
+  await expect(page.locator('[data-clock]')).toContainText(sayWeekday(addDays(before, 8)))
+  await expect(page.getByRole('list', { name: /What is ahead/ })).toContainText('Ask (no contact) about the quote for Probe waiting')
+  expect(await today()).toBe(addDays(before, 8))
+  await expect(async () => { expect((await ahead(`object=deal&record=${deal}`)).map((line) => line.what)).toEqual(['task “Still no answer: Probe waiting”']) }).toPass()
+})
+
+test('what is ahead is ended, put off and done now, and a rule is not switched off over the heads of what waits', async ({ page }) => {
+  const deals = [await make('deal', { name: 'Probe A', stage: 'hp-sized', owner: 'anouk' }), await make('deal', { name: 'Probe B', stage: 'hp-sized', owner: 'anouk' }), await make('deal', { name: 'Probe C', stage: 'hp-sized', owner: 'anouk' })]
+  for (const id of deals) await api.patch(`/api/v1/records/deal/${id}`, { data: { values: { stage: 'hp-quoted' } }, ...ANEW })
+  const rule = (await get<{ rules: readonly { id: number; name: string }[] }>('/rules')).rules.find((one) => one.name === 'Quote without an answer')?.id ?? 0
+  await open(page, `/ahead?rule=${rule}&owner=anouk`)
+  const choose = (name: string) => page.getByRole('checkbox', { name: `Choose ${name}, Quote without an answer` }).check()
+  await choose('Probe A')
+  await page.getByLabel('Why').fill('they rang')
+  await page.locator('[data-end]').click()
+  await expect(page.locator('[data-ahead]').filter({ hasText: 'Probe A' })).toHaveCount(0)
+  await choose('Probe B')
+  await page.locator('[data-now]').click()
+  await expect(page.locator('[data-ahead]').filter({ hasText: 'Probe B' })).toContainText('Still no answer: Probe B')
+  await choose('Probe C')
+  await page.locator('[data-put-off]').click()
+  await page.getByLabel('to', { exact: true }).fill(addDays(await today(), 30))
+  await page.getByRole('button', { name: 'Put off', exact: true }).last().click()
+  await expect(page.locator('[data-ahead]').filter({ hasText: 'Probe C' })).toContainText('Ines Calloway put it off')
+  const { lines } = await get<{ lines: readonly { id: number; ref: { id: number } }[] }>(`/runs?rule=${rule}&all=true`)
+  await open(page, `/journal/${lines.find((line) => line.ref.id === deals[0])?.id}`)
+  await expect(page.locator('main')).toContainText('It stopped: ended: Ines Calloway ended it: they rang.')
+  await open(page, `/rules/${rule}`)
+  await page.getByRole('button', { name: 'Switch off' }).click()
+  await expect(page.locator('[data-leaving]')).toContainText('wait in this rule')
+  await page.getByRole('button', { name: /^End (it|them) now$/ }).click()
+  await expect(page.locator('[data-state]')).toContainText('Off')
+  expect(await ahead(`rule=${rule}`)).toEqual([])
+  await api.post(`/api/v1/rules/${rule}/state`, { data: { state: 'on' }, ...ANEW })
+})
+
+test('territories and hours are changed where people are, and holidays come from a calendar file', async ({ page }) => {
+  await open(page, '/territories')
+  await page.getByRole('button', { name: 'New territory' }).click()
+  await page.keyboard.type('Iberia')
+  await page.locator('[data-territory]').last().getByRole('button', { name: 'add a condition' }).click()
+  await expect(page.getByPlaceholder('Which field?')).toBeFocused()
+  await page.keyboard.type('region')
+  await page.keyboard.press('Enter')
+  await page.locator('[data-keep]').isEnabled()
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Move Iberia up' }).click()
+  await page.locator('[data-keep]').click()
+  await expect(page.locator('[data-keep]')).toBeDisabled()
+  const { data } = await get<{ data: { territories: readonly { name: string }[] } }>('/catalogue')
+  expect(data.territories.map((one) => one.name).slice(-2)).toEqual(['Iberia', 'Everywhere else'])
+  await open(page, '/hours')
+  await page.getByLabel('and closes').fill('8:00')
+  await page.getByRole('button', { name: 'Keep' }).click()
+  await expect(page.locator('[data-notice]')).toContainText('the office closes before it opens')
+  await page.getByLabel('and closes').fill('17:30')
+  const ics = ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//Larkmoor//EN', 'BEGIN:VEVENT', 'UID:1', 'DTSTART;VALUE=DATE:20270402', 'SUMMARY:Spring day', 'END:VEVENT', 'END:VCALENDAR'].join('\r\n')
+  await page.locator('input[type=file]').setInputFiles({ name: 'days.ics', mimeType: 'text/calendar', buffer: Buffer.from(ics) })
+  await expect(page.getByText('1 day from days.ics.')).toBeVisible()
+  await page.getByRole('button', { name: 'Keep' }).click()
+  await expect(page.getByRole('button', { name: 'Keep' })).toBeDisabled()
+  await page.reload()
+  await expect(page.locator('main')).toContainText('Spring day')
+})
+
+test('a task in the queue is taken by one of the team with a key, and put back with another', async ({ page }) => {
+  await open(page, '/day-sheet?person=rosa')
+  const queue = page.getByRole('heading', { name: /In the queue of Hire/ })
+  await expect(queue).toBeVisible()
+  const before = Number((await queue.innerText()).match(/\d+$/)?.[0])
+  await page.keyboard.press('p')
+  await expect(queue).toContainText(String(before - 1))
+  await open(page, '/day-sheet?person=ines')
+  await expect(page.locator('[data-task]')).toHaveCount(1)
+  await page.locator('[data-task] button').click()
+  await page.keyboard.press('b')
+  await expect(page.locator('[data-task]')).toHaveCount(0)
+})
