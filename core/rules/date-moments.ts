@@ -191,7 +191,7 @@ function ofInstants(moments: DateMoments, field: Field): ClockTrigger {
   const days = { minutes: 1 / 1440, hours: 1 / 24, days: 1, weeks: 7, months: 30.5, workdays: 1.4 }[unit]
   const about = Math.round(count * days * DAY_MS)
   /** Between what the calendar gives and the rough reckoning lies no more than this. */
-  const slack = exact(unit) ? 0 : Math.abs(about) * 0.5 + 20 * DAY_MS
+  const leeway = exact(unit) ? 0 : Math.abs(about) * 0.5 + 20 * DAY_MS
   const momentFor = (records: ClockRecords, record: RecordSnapshot): number | null => {
     const value = record.values[key]
     if (typeof value !== 'number') return null
@@ -208,10 +208,10 @@ function ofInstants(moments: DateMoments, field: Field): ClockTrigger {
     },
     next(records, afterMs) {
       let best: number | null = null
-      for (let from = afterMs - about - slack; ;) {
+      for (let from = afterMs - about - leeway; ;) {
         const value = records.least(object, key, from)
         // What lies later than the best by more than both can be off is no better.
-        if (typeof value !== 'number' || (best !== null && value + about - slack > best)) return best
+        if (typeof value !== 'number' || (best !== null && value + about - leeway > best)) return best
         for (let id = 0; ;) {
           const some = records.holding(object, key, [value], id, PAGE)
           for (const record of some) {
@@ -227,7 +227,7 @@ function ofInstants(moments: DateMoments, field: Field): ClockTrigger {
       }
     },
     due(records, atMs, afterId, limit) {
-      const found = records.between(object, key, atMs - about - slack, atMs - about + slack, afterId, limit)
+      const found = records.between(object, key, atMs - about - leeway, atMs - about + leeway, afterId, limit)
       const starts = found.flatMap((record): readonly ClockStart[] => (momentFor(records, record) === atMs
         ? [{ ref: { object, id: record.id }, occurrence: `date:${key}:${String(record.values[key])}:${count}${unit}`, because: sayCome(moments, dateAt(Number(record.values[key]), records.catalogue().workspace.zone)) }] : []))
       return { starts, last: found.length < limit ? null : (found.at(-1)?.id ?? null) }

@@ -190,3 +190,36 @@ it('offers only fixes that leave the rule readable', () => {
   const broken = document({ when, onlyIf: all(more(5, 'c1'), condition('amount', 'lessThan', { value: 1 }, false, 'c2'), condition('name', 'isEmpty', {}, true, 'c3')), then: [['stop', { because: 'x' }], set('units', 1)] })
   for (const { fix } of look(broken)) if (fix) expect(checkRule(fix.rule, catalogue)).toEqual([])
 })
+
+describe('time', () => {
+  const rosa = { who: { by: 'person', person: 'rosa' } }
+  const thursdays = ['recurring', { rule: { rule: 'FREQ=DAILY', from: '2026-01-01' }, minute: 510, offDays: 'keep' }] as const
+  const near = ['atDate', { field: 'closeDate', side: 'before', amount: { count: 3, unit: 'days' }, minute: 510, zone: 'contact', every: 'once', leap: 'feb28', months: [], weekdays: [] }] as const
+  const soon = all(condition('closeDate', 'inNext', { amount: { count: 3, unit: 'days' } }, false, 'c1'))
+  const wait = (recheck: boolean): StepLine => ['wait', { until: { at: 'after', amount: { count: 2, unit: 'days' }, minute: null }, recheck }]
+  const five = { count: () => ({ count: 5, first: { id: 1, name: 'Two rooms' } }) }
+
+  it('the same task every day until the date comes is found, and mended', () => {
+    const daily = document({ when: [thursdays], onlyIf: soon, then: [task('Closes soon', rosa)] })
+    expect(found(daily, five)).toEqual(['likely everyDay t1: the same again every day, as long as it matches'])
+    const [finding] = look(daily, five)
+    expect(finding?.why).toContain('5 deals match now, Two rooms among them')
+    expect(finding?.fix && found(finding.fix.rule, five)).toEqual([])
+    expect(found(document({ when: [thursdays], onlyIf: all(condition('amount', 'moreThan', { value: 1 }, false, 'c1')), then: [task('x', rosa)] }), five)).toEqual([])
+  })
+
+  it('a wait behind which somebody is told whatever has changed is found, and mended', () => {
+    const blind = (recheck: boolean) => document({ when, onlyIf: all(condition('stage', 'is', { value: 'hp-quoted' }, false, 'c1')), then: [wait(recheck), task('Ring', { tell: true })] })
+    expect(found(blind(false))).toEqual(['likely blindWait s1: nobody asks whether it is still true'])
+    const [finding] = look(blind(false))
+    expect(finding?.fix && found(finding.fix.rule)).toEqual([])
+    expect(found(blind(true))).toEqual([])
+    expect(found({ ...blind(true), recheck: false })).toEqual(['likely blindWait s1: nobody asks whether it is still true'])
+  })
+
+  it('records without the date, and contacts without a time zone, are counted', () => {
+    expect(found(document({ when: [near], then: [task('x', rosa)] }), five)).toEqual(['note noMoment t1: 5 of 5 hold no expected close'])
+    const birthday = document({ object: 'contact', when: [[near[0], { ...near[1], field: 'birthday' }]], then: [task('x', rosa)] })
+    expect(found(birthday, { count: (_object, group) => ({ count: JSON.stringify(group).includes('"zone"') ? 2 : JSON.stringify(group).includes('birthday') ? 0 : 9, first: null }) })).toEqual(['note noMoment t1: 2 have no time zone'])
+  })
+})

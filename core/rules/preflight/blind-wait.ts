@@ -1,0 +1,29 @@
+import { setWord } from '../edit'
+import { STEPS } from '../steps'
+import { placedSteps } from '../tree'
+import { definePreflight, noted } from './finding'
+
+/** After a wait something goes to somebody, and nobody asks whether it is still true. */
+export const blindWait = definePreflight({
+  kind: 'blindWait',
+  look(rule, { catalogue }) {
+    const { document } = rule
+    if (document.conditions.items.length === 0) return []
+    const steps = placedSteps(document)
+    const tells = (params: object): boolean => {
+      const { tell, mail } = params as { readonly tell?: boolean; readonly mail?: boolean }
+      return tell === true || mail === true
+    }
+    return steps.flatMap(({ step }, i) => {
+      if (step.kind !== 'wait' && step.kind !== 'waitFor') return []
+      const asks = STEPS[step.kind].recheck(step.params) ?? document.recheck !== false
+      const told = steps.slice(i + 1).find((one) => tells(one.step.params))
+      if (asks || !told) return []
+      const own = STEPS[step.kind].recheck(step.params) === false
+      return [noted('blindWait', rule, {
+        severity: 'likely', part: 'step', id: step.id, param: 'recheck', text: 'nobody asks whether it is still true', why: `Behind it, step ${told.label} tells somebody, whatever has changed while it waited.`,
+        fix: { say: 'ask again', rule: own ? setWord(document, { part: 'step', id: step.id }, 'recheck', true, catalogue) : setWord(document, { part: 'goingOn', id: 'rule' }, 'recheck', true, catalogue) },
+      })]
+    })
+  },
+})
