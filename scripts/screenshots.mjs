@@ -52,15 +52,19 @@ try {
   await rewrite((draft) => task(draft, { priority: 'high' }))
   await api(`/rules/${visit}/state`, 'POST', { state: 'on', note: 'Visits were prepared too late in October.' })
   await rewrite((draft) => task(draft, { due: { count: 1, unit: 'workdays' } }))
+  // A draft that says another number of days than the version that runs.
+  const hygiene = idCalled('Hygiene certificate runs out')
+  const { draft: certificate, draftRev: certificateRev } = await api(`/rules/${hygiene}`)
+  await api(`/rules/${hygiene}/draft`, 'PUT', { document: { ...certificate, triggers: certificate.triggers.map((trigger) => ({ ...trigger, params: { ...trigger.params, amount: { count: 60, unit: 'days' } } })) }, rev: certificateRev })
 
   const views = [
     { name: 'api', path: '/reference' },
     { name: 'records', path: '/records/deals?segment=1' },
     { name: 'fields', path: '/fields', then: async (page) => { await page.getByRole('button', { name: 'Kind', exact: true }).click() } },
     { name: 'rules', path: '/rules' },
-    { name: 'rule-sheet', dark: true, path: '/rules/10', then: async (page) => { await page.locator('[data-see]').nth(4).click(); await page.getByText('✗ fails').first().waitFor() } },
+    { name: 'rule-sheet', path: '/rules/10', then: async (page) => { await page.locator('[data-see]').nth(4).click(); await page.getByText('✗ fails').first().waitFor() } },
     {
-      name: 'board', dark: true, path: '/boards/hp',
+      name: 'board', path: '/boards/hp',
       then: async (page, theme) => {
         if (theme === 'light') await page.evaluate(([id]) => fetch(`/api/v1/records/deal/${id}`, { method: 'PATCH', headers: { 'content-type': 'application/json' }, body: '{"values":{"stage":"hp-quoted"}}' }), [moving.id])
         if (theme === 'light') await page.locator('[data-did]').first().waitFor()
@@ -68,12 +72,15 @@ try {
         await page.waitForFunction(() => document.getAnimations().length === 0)
       },
     },
-    { name: 'day-sheet', dark: true, path: '/day-sheet?person=jude' },
+    { name: 'day-sheet', path: '/day-sheet?person=jude' },
     { name: 'record', dark: true, path: `/records/deals/${run.ref.id}` },
     { name: 'journal', path: '/journal' },
     { name: 'decision-table', path: ruleCalled('Renewed, thank them'), then: async (page) => { await page.locator('[data-holes]').waitFor() } },
     { name: 'preflight', path: '/preflight' },
-    { name: 'versions', path: ruleCalled('Site visit booked'), then: async (page) => { await page.getByRole('tab', { name: 'Versions' }).click(); await page.getByRole('list', { name: 'Versions, the newest first' }).getByText('Version 2').waitFor() } },
+    { name: 'date-rule', path: ruleCalled('Contract end in sight'), then: async (page) => { await page.locator('[data-moments]').waitFor() } },
+    { name: 'ahead', path: '/ahead' },
+    { name: 'clock', path: '/ahead?look=calendar', then: async (page) => { await page.locator('[data-clock]').click(); await page.getByText('it never goes back').waitFor() } },
+    { name: 'rehearsal', path: `/rehearsal?rules=${idCalled('Hygiene certificate runs out')}&go=1&compare=1`, then: async (page) => { await page.locator('[data-compared]').waitFor() } },
     { name: 'paths', path: '/rules/13', then: async (page) => { await page.locator('[data-see]').nth(2).click(); await page.getByText('only the way it goes').waitFor() } },
     { name: 'import', path: `/data/${importId}` },
     
