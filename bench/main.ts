@@ -1,5 +1,6 @@
 import { cpus } from 'node:os'
 import { writeFileSync } from 'node:fs'
+import { clocking } from './clock'
 import { endToEnd } from './end-to-end'
 import { importing } from './import'
 import { matching } from './matching'
@@ -17,6 +18,7 @@ export async function main(args: readonly string[]): Promise<void> {
   const matched = await matching()
   const written = endToEnd()
   const brought = await importing(100_000)
+  const clocked = await clocking(1_000_000, 10_000)
   const machine = `${cpus().length} × ${cpus()[0]?.model.trim() ?? 'unknown'}, Node ${process.version}`
   const text = `# Performance
 
@@ -39,6 +41,12 @@ ${table(written)}
 Through the built server (\`npm run build\` first), the file as one CSV, reads and moves one after the other every 50 ms while it is written.
 
 ${table(brought.rows)}
+
+## The clock
+
+A million deals with a date that a rule goes by; ten thousand of them are due at one moment.
+
+${table(clocked)}
 
 ## How the database goes about it
 

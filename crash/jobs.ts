@@ -1,5 +1,3 @@
-import { spawn } from 'node:child_process'
-import { createInterface } from 'node:readline'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -11,6 +9,7 @@ import { SetClock } from '../server/engine/clock'
 import { newChain } from '../server/engine/live-world'
 import { addJob } from '../server/engine/rule-jobs'
 import { Workspace } from '../server/engine/workspace'
+import { runChild } from './kill'
 import { MIGRATIONS } from './setting'
 
 const CHILD = '.worker/crash-jobs-child.mjs'
@@ -23,20 +22,6 @@ export interface JobsReport {
   readonly wrong: readonly string[]
   readonly throughMs: number
   readonly undoMs: number
-}
-
-/** Runs the child until it is killed, or to its end. */
-function runChild(dbFile: string, killAfterMs: number | null): Promise<void> {
-  return new Promise((resolve, reject) => {
-    const child = spawn('node', [CHILD, dbFile], { stdio: ['ignore', 'pipe', 'pipe'] })
-    let complaint = ''
-    createInterface({ input: child.stdout }).on('line', (line) => {
-      if (line === 'ready' && killAfterMs !== null) setTimeout(() => child.kill('SIGKILL'), killAfterMs)
-    })
-    child.stderr.on('data', (part: Buffer) => { complaint += part.toString() })
-    child.on('error', reject)
-    child.on('close', (code, signal) => (signal === 'SIGKILL' || code === 0 ? resolve() : reject(new Error(`the child ended with ${code}: ${complaint.slice(-2000)}`))))
-  })
 }
 
 /**
@@ -64,9 +49,9 @@ export async function jobsRounds({ deals, kills, seed }: { readonly deals: numbe
     addJob(workspace, ruleId, { what: 'through', object: 'deal', filter: RULE.conditions }, 'ines')
     workspace.close()
     const work = async (): Promise<number> => {
-      for (let round = 0; round < kills; round++) await runChild(dbFile, random.int(1, 300))
+      for (let round = 0; round < kills; round++) await runChild(CHILD, [dbFile], random.int(1, 300))
       const from = performance.now()
-      await runChild(dbFile, null)
+      await runChild(CHILD, [dbFile], null)
       return performance.now() - from
     }
     const throughMs = await work()
