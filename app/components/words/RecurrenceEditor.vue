@@ -29,10 +29,10 @@ const toggle = (day: Weekday): void => { plain.weekdays = plain.weekdays.include
 </script>
 
 <template>
-  <form class="w-[340px]" @submit.prevent="wrong === null && emit('set', { rule: made, from })">
+  <form @submit.prevent="wrong === null && emit('set', { rule: made, from })">
     <template v-if="!asText">
       <p class="flex items-center gap-2">every <input v-model.number="plain.interval" class="entry w-16" type="number" min="1" max="99" aria-label="How many" @vue:mounted="($event.el as HTMLElement).focus()">
-        <select v-model="plain.every" class="entry flex-1" aria-label="Unit"><option v-for="one in EVERY" :key="one" :value="one">{{ plain.interval === 1 ? one : `${one}s` }}</option></select></p>
+        <select v-model="plain.every" class="entry min-w-0 flex-1" aria-label="Unit"><option v-for="one in EVERY" :key="one" :value="one">{{ plain.interval === 1 ? one : `${one}s` }}</option></select></p>
       <p v-if="plain.every === 'week'" class="mt-2 flex flex-wrap gap-1" role="group" aria-label="Weekdays"><button v-for="day in WEEKDAYS" :key="day" type="button" class="button px-2! py-0.5!" :class="plain.weekdays.includes(day) && 'bg-saffron-t'" :aria-pressed="plain.weekdays.includes(day)" @click="toggle(day)">{{ WEEKDAY_WORDS[day].slice(0, 3) }}</button></p>
       <p v-else-if="plain.every === 'month'" class="mt-2">on day <select v-model.number="plain.day" class="entry" aria-label="Day of the month"><option v-for="n in 31" :key="n" :value="n">{{ n === 31 ? '31, or its last' : n > 28 ? `${n}, or its last` : n }}</option></select></p>
     </template>

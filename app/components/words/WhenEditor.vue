@@ -42,14 +42,14 @@ const wrong = computed(() => {
 </script>
 
 <template>
-  <form class="w-[360px]" @submit.prevent="made && !wrong && emit('set', made)">
+  <form @submit.prevent="made && !wrong && emit('set', made)">
     <div role="group" aria-label="How the moment is told" class="mb-2 flex flex-wrap gap-1.5">
       <button v-if="none !== null" type="button" class="button py-0.5!" :aria-pressed="when === undefined" @click="emit('set', undefined)">{{ none }}</button>
       <button v-for="one in WHEN_WAYS" :key="one" type="button" class="button py-0.5!" :class="way === one && 'bg-saffron-t'" :aria-pressed="way === one" @click="way = one">{{ WORDS[one] }}</button>
     </div>
     <template v-if="way !== 'hours'">
       <div class="flex gap-2">
-        <template v-if="way === 'after' || side !== 'on'"><input v-model="count" class="entry w-20" inputmode="numeric" aria-label="How many" @vue:mounted="($event.el as HTMLInputElement).select()"><select v-model="unit" class="entry flex-1" aria-label="Unit"><option v-for="one in MOMENT_UNITS" :key="one" :value="one">{{ UNIT_WORDS[one] }}</option></select></template>
+        <template v-if="way === 'after' || side !== 'on'"><input v-model="count" class="entry w-20" inputmode="numeric" aria-label="How many" @vue:mounted="($event.el as HTMLInputElement).select()"><select v-model="unit" class="entry min-w-0 flex-1" aria-label="Unit"><option v-for="one in MOMENT_UNITS" :key="one" :value="one">{{ UNIT_WORDS[one] }}</option></select></template>
         <select v-if="way === 'field'" v-model="side" class="entry" aria-label="Before or after"><option v-for="one in SIDES" :key="one" :value="one">{{ one }}</option></select>
       </div>
       <select v-if="way === 'field'" v-model="field" class="entry mt-2 w-full" aria-label="Which date"><option :value="null">which date?</option><option v-for="one in dates" :key="one.key" :value="one.key">{{ one.label }}</option></select>
