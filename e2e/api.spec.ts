@@ -52,8 +52,12 @@ test('answers are what the description says they are', async ({ request }) => {
   const rule = await newRule(request, 'Described', { triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-terms' } }], steps: [{ id: 's1', kind: 'setField', params: { field: 'units', source: { from: 'value', value: 4 } } }] })
   await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-terms' } } })
   const { lines } = (await (await request.get('/api/v1/runs', { params: { rule } })).json()) as { lines: { id: number }[] }
+  // What it did stays; others shall not be started by it.
+  await setRule(request, rule, 'archived')
+  const rehearsal = (await (await request.post('/api/v1/rehearsals', { data: { rules: [{ rule }], days: 3 } })).json()) as { id: number }
+  await expect.poll(async () => ((await (await request.get(`/api/v1/rehearsals/${rehearsal.id}`)).json()) as { state: string }).state).toBe('done')
   const file = (await (await request.post('/api/v1/imports', { data: { fileName: 'x.csv', content: 'Name,Stage\nA,Quoted\n' } })).json()) as { id: number }
-  const ids: Readonly<Record<string, string | number>> = { 'GET /rules/:id': rule, 'GET /runs/:id': lines[0]?.id ?? 0, 'GET /imports/:id': file.id, 'GET /records/:object/:id': deal.id, 'GET /records/:object/:id/links': deal.id, 'GET /records/:object/:id/rules': deal.id, 'GET /records/:object/:id/rules/:rule': deal.id, 'GET /records/:object/:id/fields/:key': deal.id, 'GET /records/:object/:id/merges/:other': deal.id, 'GET /gone/:object/:id': gone.id, 'GET /rules/:id/versions': rule, 'GET /rules/:id/jobs': rule, 'GET /runs/:id/undo': lines[0]?.id ?? 0, 'GET /records/:object/:id/starts': deal.id }
+  const ids: Readonly<Record<string, string | number>> = { 'GET /rules/:id': rule, 'GET /runs/:id': lines[0]?.id ?? 0, 'GET /imports/:id': file.id, 'GET /records/:object/:id': deal.id, 'GET /records/:object/:id/links': deal.id, 'GET /records/:object/:id/rules': deal.id, 'GET /records/:object/:id/rules/:rule': deal.id, 'GET /records/:object/:id/fields/:key': deal.id, 'GET /records/:object/:id/merges/:other': deal.id, 'GET /gone/:object/:id': gone.id, 'GET /rules/:id/versions': rule, 'GET /rules/:id/jobs': rule, 'GET /runs/:id/undo': lines[0]?.id ?? 0, 'GET /records/:object/:id/starts': deal.id, 'GET /rehearsals/:id': rehearsal.id, 'GET /rehearsals/:id/lines': rehearsal.id }
   let checked = 0
   for (const [route, { answer, media }] of Object.entries(CONTRACTS as Readonly<Record<string, Contract>>)) {
     const [method = '', path = ''] = route.split(' ')
@@ -66,7 +70,6 @@ test('answers are what the description says they are', async ({ request }) => {
     checked++
   }
   expect(checked).toBeGreaterThan(14)
-  await setRule(request, rule, 'archived')
 })
 
 test('lists are paged to their end, each thing once, while others add to them', async ({ request }) => {

@@ -1,6 +1,11 @@
 import { log } from '../utils/log'
 import { requestSeconds } from '../utils/metrics'
+import type { Server } from 'node:http'
+import type { Socket } from 'node:net'
 import type { H3Event } from 'h3'
+
+/** Longer than clients and proxies keep a connection that is idle: one that the server closes just as it is used again breaks a request. */
+const KEEP_ALIVE_MS = 75_000
 
 const started = new WeakMap<H3Event, number>()
 
@@ -12,7 +17,11 @@ const routeOf = (event: H3Event): string => {
 
 /** One line and one measurement a request. Files of the application itself are not worth either. */
 export default defineNitroPlugin((nitro) => {
-  nitro.hooks.hook('request', (event) => { started.set(event, performance.now()) })
+  nitro.hooks.hook('request', (event) => {
+    started.set(event, performance.now())
+    const { server } = event.node.req.socket as Socket & { readonly server?: Server }
+    if (server && server.keepAliveTimeout < KEEP_ALIVE_MS) server.keepAliveTimeout = KEEP_ALIVE_MS
+  })
   nitro.hooks.hook('afterResponse', (event) => {
     const [path = ''] = event.path.split('?')
     const from = started.get(event)
