@@ -75,16 +75,16 @@ describe('an import', () => {
 
   it('a row that does not fit any more when its turn comes is reported and loses no other', async () => {
     const { workspace } = larkmoor()
-    const id = upload(workspace, [head, ...lines(60).map((line, i) => (i === 55 ? line.replace('rosa', 'tomasz') : line))].join('\n'))
+    const id = upload(workspace, [head, ...lines(60).map((line, i) => (i === 55 ? line.replace('rosa', 'brisa') : line))].join('\n'))
     await runImport(workspace, id, true, control((commits) => {
       if (commits !== 50) return
       // Between two commits of the import somebody is taken out of the workspace.
-      workspace.db.sqlite.exec('DELETE FROM people WHERE id = \'tomasz\'')
+      workspace.db.sqlite.exec('DELETE FROM people WHERE id = \'brisa\'')
       workspace.tellCatalogue()
     }))
     expect(workspace.store.records.count('deal')).toBe(59)
     expect(counts(workspace, id)).toMatchObject({ new: 59, refused: 1 })
-    expect(workspace.store.imports.get(id)?.refused).toEqual([{ row: 57, problems: [{ heading: 'owner', text: 'nobody here is called “tomasz”' }] }])
+    expect(workspace.store.imports.get(id)?.refused).toEqual([{ row: 57, problems: [{ heading: 'owner', text: 'nobody here is called “brisa”' }] }])
   })
 
   it('stops where it is told to and goes on from there, with everything once', async () => {
