@@ -1,4 +1,4 @@
-import { LineCounter, parseDocument, stringify } from 'yaml'
+import { stringify } from 'yaml'
 import { z } from 'zod'
 import { sayGroup } from '../conditions/compile'
 import type { Catalogue } from '../fields/catalogue'
@@ -7,6 +7,7 @@ import { OBJECT_WORDS } from '../records/kinds'
 import { sayStep, sayTrigger } from '../rules/describe'
 import { readRule, zRule, type RuleDocument, type Step } from '../rules/document'
 import { goesByTime, goingOnSentence } from '../rules/going-on'
+import { readYaml } from './yaml'
 import { repeatSentence } from '../rules/repeats'
 import { withResults } from '../rules/results'
 import { plainSentence } from '../rules/sentence'
@@ -26,23 +27,8 @@ export const ruleToJson = (rule: RuleDocument): string => `${JSON.stringify(rule
 /** Reads YAML or JSON, which is a part of YAML. Refuses with the line what is no YAML, with the path what is no rule. */
 export function readRuleText(text: string): Result<RuleDocument> {
   if (text.length > RULE_TEXT_MOST) return bad({ code: 'limit', what: 'characters in the file', most: RULE_TEXT_MOST })
-  const lines = new LineCounter()
-  // No tags of one's own, no merging of keys: what stands there is what is meant.
-  const parsed = parseDocument(text, { version: '1.2', schema: 'core', lineCounter: lines, uniqueKeys: true, prettyErrors: false, merge: false })
-  const [error] = [...parsed.errors, ...parsed.warnings]
-  if (error) {
-    const { line, col } = lines.linePos(error.pos[0])
-    return bad({ code: 'shape', detail: `line ${line}, column ${col}: ${error.message}` })
-  }
-  let given: unknown
-  try {
-    // Names that stand for other parts could blow a small file up into a huge one.
-    given = parsed.toJS({ maxAliasCount: 0 })
-  } catch (problem) {
-    if (problem instanceof ReferenceError) return bad({ code: 'shape', detail: 'parts that stand for other parts (&, *) are not read' })
-    throw problem
-  }
-  return readRule(given)
+  const given = readYaml(text)
+  return given.ok ? readRule(given.value) : given
 }
 
 /** The one published schema of rule files (JSON Schema, draft 2020-12). */

@@ -1,4 +1,3 @@
-import { LineCounter, parseDocument } from 'yaml'
 import { z } from 'zod'
 import type { ActiveRule } from '../engine/matcher'
 import { Catalogue } from '../fields/catalogue'
@@ -6,6 +5,7 @@ import { defineFields, type GivenField } from '../fields/define'
 import { STARTER_FIELDS, STARTER_PIPELINE } from '../fields/starter'
 import { FIELD_TYPES, type FieldTypeName } from '../fields/types'
 import type { Value } from '../fields/value'
+import { readYaml } from '../formats/yaml'
 import { bad, good, sayProblem, type Result } from '../problems'
 import { OBJECTS, type ObjectKind, type RecordRef } from '../records/kinds'
 import { isLinkable, type Link, type RecordSnapshot } from '../records/record'
@@ -64,14 +64,9 @@ export const caseSchema = (): object => ({ ...z.toJSONSchema(zCase, { target: 'd
 
 /** Reads YAML or JSON; refuses with the line or the path, and the reason. */
 export function readCase(text: string): Result<Case> {
-  const lines = new LineCounter()
-  const parsed = parseDocument(text, { version: '1.2', schema: 'core', lineCounter: lines, uniqueKeys: true, prettyErrors: false, merge: false })
-  const [error] = [...parsed.errors, ...parsed.warnings]
-  if (error) {
-    const { line, col } = lines.linePos(error.pos[0])
-    return bad({ code: 'shape', detail: `line ${line}, column ${col}: ${error.message}` })
-  }
-  const read = zCase.safeParse(parsed.toJS({ maxAliasCount: 100 }))
+  const given = readYaml(text)
+  if (!given.ok) return given
+  const read = zCase.safeParse(given.value)
   if (read.success) return good(read.data)
   const issue = read.error.issues[0]
   return bad({ code: 'shape', detail: `${issue?.path.join('.') || 'case'}: ${issue?.message ?? 'does not fit'}` })
