@@ -102,7 +102,7 @@ useKeys({ e: () => { if (may.value && items.value.length > 0) void act('end') },
 
     <div v-if="grid && look === 'grid' && grid.owners.length > 0" class="mt-3 flex-none overflow-x-auto" role="region" aria-label="Owners and days" tabindex="0">
       <table class="w-full table-fixed border-collapse text-[13px] tabular-nums">
-        <thead><tr><th class="w-[190px] text-left font-normal text-ink2">Owner</th><th v-for="date in days.slice(0, SHOWN)" :key="date" scope="col" class="pb-1 text-center font-normal" :class="isOff(date) ? 'text-ink2/60' : 'text-ink2'" :title="sayDate(date)">{{ sayWeekday(date).slice(0, 3) }}<br>{{ Number(date.slice(8)) }}</th></tr></thead>
+        <thead><tr><th class="w-[190px] text-left font-normal text-ink2">Owner</th><th v-for="date in days.slice(0, SHOWN)" :key="date" scope="col" class="pb-1 text-center font-normal" :class="isOff(date) ? 'text-ink2 italic' : 'text-ink2'" :title="sayDate(date)">{{ sayWeekday(date).slice(0, 3) }}<br>{{ Number(date.slice(8)) }}</th></tr></thead>
         <tbody>
           <tr v-for="row in grid.owners" :key="row.id ?? ''" class="border-t border-hair">
             <th scope="row" class="truncate py-1 text-left font-normal"><button v-if="row.id" type="button" class="name-link" @click="go({ owner: row.id === owner ? undefined : row.id })">{{ ownerName(row.id) }}</button><span v-else class="quiet">{{ ownerName(row.id) }}</span></th>
