@@ -86,6 +86,22 @@ describe('the clock at work', () => {
     expect(titles(again)).toEqual(['Old words'])
   })
 
+  it('goes on by another version when it is moved there, and stays with its own where the step is gone', async () => {
+    const { workspace, clock } = larkmoor()
+    const rule = switchOn(workspace, document({ when: [enters('hp-quoted')], then: [wait(2), task('Old words')] }, 'Wait'))
+    workspace.change(deal(workspace), { stage: 'hp-quoted' }, 'rosa')
+    const publish = (then: readonly StepLine[]): number => {
+      workspace.store.rules.publish(rule, document({ when: [enters('hp-quoted')], then }, 'Wait'), 'ines', workspace.clock.nowMs())
+      workspace.rulesChanged()
+      return workspace.store.rules.get(rule)?.version?.id ?? 0
+    }
+    const { waits } = workspace.store
+    expect(waits.moveAllOf(rule, publish([task('x')]), ['s9'])).toBe(0)
+    expect(waits.moveAllOf(rule, publish([wait(2), task('New words')]), ['s1', 's2'])).toBe(1)
+    await until(workspace, clock, at('2026-11-27'))
+    expect(titles(workspace)).toEqual(['New words'])
+  })
+
   it('reminds whoever has a task, in the app', async () => {
     const { workspace, clock } = larkmoor()
     switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring', { remind: 'onDay' })] }, 'Ring'))

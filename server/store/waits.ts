@@ -1,6 +1,6 @@
-import { and, asc, eq, gt, inArray, isNotNull, lt, or, sql, count } from 'drizzle-orm'
+import { and, asc, eq, gt, inArray, isNotNull, lt, notInArray, or, sql, count } from 'drizzle-orm'
 import type { Timer } from '../../core/engine/clockwork'
-import type { NewWait, StopReason, Wait, WaitMoved } from '../../core/engine/world'
+import { BEFORE_ALL, type NewWait, type StopReason, type Wait, type WaitMoved } from '../../core/engine/world'
 import type { RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
 import { runs, timers, waits } from '../db/schema'
@@ -94,6 +94,14 @@ export class WaitStore {
     const ended = this.db.orm.update(runs).set({ state: 'stopped', stop, endedAt: nowMs }).where(and(inArray(runs.id, waiting), eq(runs.state, 'waiting'))).run().changes
     this.db.orm.delete(waits).where(eq(waits.ruleId, ruleId)).run()
     return ended
+  }
+
+  /** Takes runs that wait over to another version, those whose steps it still has; the others stay with theirs. */
+  moveAllOf(ruleId: number, versionId: number, stepIds: readonly string[]): number {
+    const there = sql`(select value from json_each(${JSON.stringify([...stepIds, BEFORE_ALL])}))`
+    const lost = this.db.orm.select({ id: waits.runId }).from(waits).where(and(eq(waits.ruleId, ruleId), sql`${waits.stepId} not in ${there}`))
+    const waiting = this.db.orm.select({ id: waits.runId }).from(waits).where(eq(waits.ruleId, ruleId))
+    return this.db.orm.update(runs).set({ versionId }).where(and(eq(runs.state, 'waiting'), inArray(runs.id, waiting), notInArray(runs.id, lost))).run().changes
   }
 
   firstTimer(untilMs: number): Timer | null {

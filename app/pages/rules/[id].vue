@@ -27,6 +27,8 @@ const { findings } = draft
 const asking = ref(false)
 const note = ref('')
 const through = ref(false)
+/** What becomes of runs that wait when another version is published. */
+const waitingGo = ref<'finish' | 'move' | 'end'>('finish')
 const undoing = ref(false)
 /** A rule that somebody starts by hand waits for that. */
 const canLetThrough = computed(() => (draft.evidence.value?.matched ?? 0) > 0 && rule.value.triggers.some((trigger) => trigger.kind !== 'byHand'))
@@ -54,6 +56,7 @@ async function ask(): Promise<void> {
   }
   note.value = ''
   through.value = false
+  waitingGo.value = 'finish'
   changes.value = []
   asking.value = true
   // What is still being typed goes to the server first, so that the words are those of what will be published.
@@ -76,7 +79,7 @@ async function rehearse(): Promise<void> {
   if (findings.value.length > 0) pane.value?.showFindings()
   else if (await draft.settle()) await navigateTo(`/rehearsal?rules=${id}&go=1`)
 }
-async function setState(state: 'on' | 'off' | 'archived', waiting: 'finish' | 'end' = 'finish'): Promise<void> {
+async function setState(state: 'on' | 'off' | 'archived', waiting: 'finish' | 'end' | 'move' = 'finish'): Promise<void> {
   asking.value = false
   leaving.value = null
   if (!(await draft.settle())) return
@@ -178,9 +181,10 @@ useLive((message) => {
         <label v-if="canLetThrough" class="mt-1 flex items-baseline gap-2"><input v-model="through" type="checkbox" data-through><span>let the <b>{{ draft.evidence.value?.matched.toLocaleString('en') }}</b> through that match now <span class="quiet">(listed beside the sheet)</span></span></label>
         <p v-if="warned > 0" class="mt-2 rounded-[3px] bg-saffron-t px-2 py-1 text-saffron">Preflight found {{ warned }} {{ warned === 1 ? 'thing' : 'things' }} to look at first. <button type="button" class="word" @click="asking = false; pane?.showFindings()">Look</button></p>
         <div v-if="changes.length > 0" class="mt-2 max-h-40 overflow-auto"><p class="font-semibold">Since version {{ facts.version }}</p><ul><li v-for="line in changes" :key="line" class="font-serif text-[15px]">{{ line }}</li></ul></div>
-        <label class="quiet mt-2 block">a note for later<br><input v-model="note" class="entry w-full" maxlength="500" placeholder="why it is as it is" @keydown.enter="setState('on')"></label>
+        <label v-if="facts.waiting > 0 && facts.state === 'on'" class="mt-2 block"><b class="font-semibold">{{ facts.waiting === 1 ? 'One run waits' : `${facts.waiting.toLocaleString('en')} runs wait` }}</b> in the version that runs: <select v-model="waitingGo" class="entry" aria-label="Runs that wait" data-waiting><option value="finish">finish by that version</option><option value="move">go on by this one, where it has their step</option><option value="end">end now</option></select></label>
+        <label class="quiet mt-2 block">a note for later<br><input v-model="note" class="entry w-full" maxlength="500" placeholder="why it is as it is" @keydown.enter="setState('on', waitingGo)"></label>
         <div class="mt-4 flex gap-2">
-          <button type="button" class="button main" data-confirm @vue:mounted="($event.el as HTMLElement).focus()" @click="setState('on')">{{ facts.state === 'on' ? 'Publish' : 'Switch on' }}</button>
+          <button type="button" class="button main" data-confirm @vue:mounted="($event.el as HTMLElement).focus()" @click="setState('on', waitingGo)">{{ facts.state === 'on' ? 'Publish' : 'Switch on' }}</button>
           <button type="button" class="button" @click="asking = false">Not yet</button>
         </div>
       </div>

@@ -1,4 +1,5 @@
 import { checkRule } from '../../../../../core/rules/check'
+import { placedSteps } from '../../../../../core/rules/tree'
 import { addJob } from '../../../../engine/rule-jobs'
 import { isUnpublished } from '../../../../views/rule-list'
 
@@ -12,9 +13,13 @@ export default defineRoute('POST /rules/:id/state', ({ workspace, person, params
     throw new ProblemError(422, 'Not finished', 'The rule cannot be switched on yet.', findings.map((finding) => ({ path: `${finding.part} ${finding.id} ${finding.param}`.trim(), text: finding.text })))
   }
   workspace.db.atomically(() => {
-    if (state === 'on' && (rule.version === null || isUnpublished(rule))) rules.publish(id, rule.draft, person.id, workspace.clock.nowMs(), note)
+    const publishes = state === 'on' && (rule.version === null || isUnpublished(rule))
+    if (publishes) rules.publish(id, rule.draft, person.id, workspace.clock.nowMs(), note)
     rules.setState(id, state, person.id, workspace.clock.nowMs())
-    if (state !== 'on' && waiting === 'end') workspace.store.waits.endAllOf(id, { code: 'ended', say: `${person.name} switched the rule off` }, workspace.clock.nowMs())
+    const { waits } = workspace.store
+    if (waiting === 'end' && (publishes || state !== 'on')) waits.endAllOf(id, { code: 'ended', say: publishes ? `${person.name} published another version` : `${person.name} switched the rule off` }, workspace.clock.nowMs())
+    const versionId = rules.get(id)?.version?.id
+    if (waiting === 'move' && publishes && versionId !== undefined) waits.moveAllOf(id, versionId, placedSteps(rule.draft).map(({ step }) => step.id))
   })
   workspace.rulesChanged()
   workspace.live.tell({ about: 'ahead' })
