@@ -23,6 +23,13 @@ describe('why a rule ran, or did not', () => {
     expect(rulesFor(workspace, ref)[0]).toMatchObject({ ruleId: id, name: 'Large quote', last: { state: 'done' } })
   })
 
+  it('a date has not come: when it does, or why it never will', () => {
+    const { workspace } = larkmoor()
+    const id = switchOn(workspace, document({ when: [['atDate', { field: 'closeDate', side: 'before', amount: { count: 3, unit: 'days' }, minute: 510, zone: 'workspace', every: 'once', leap: 'feb28', months: [], weekdays: [] }]], then: [set('units', 2)] }, 'Near'))
+    const answers = ['2026-12-10', '2026-11-25', null].map((closeDate) => ask(workspace, id, deal(workspace, { closeDate })).answer)
+    expect(answers.map((answer) => answer.split('. ').at(-1))).toEqual(['Its moment comes on 7 Dec 2026, 8:30.', 'Its moment had passed when the date was set or the rule was switched on: the expected close is 25 Nov 2026.', 'It holds no expected close.'])
+  })
+
   it('a condition failed: which, with the value of that moment and not of now', () => {
     const { workspace } = larkmoor()
     const id = switchOn(workspace, rule)

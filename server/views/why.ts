@@ -3,7 +3,8 @@ import { waysOf } from '../../core/engine/ways'
 import { compileGroup, type Seen } from '../../core/conditions/compile'
 import type { RuleDocument } from '../../core/rules/document'
 import { sayTrigger } from '../../core/rules/describe'
-import { sayValue } from '../../core/rules/sentence'
+import { isEmpty } from '../../core/fields/value'
+import { fieldWord, sayValue } from '../../core/rules/sentence'
 import { TRIGGERS } from '../../core/rules/triggers'
 import { OBJECT_WORDS, type RecordRef } from '../../core/records/kinds'
 import { valuesBefore } from '../../core/records/subject'
@@ -63,6 +64,20 @@ function lastStart(workspace: Workspace, rule: RuleDocument, record: RecordSnaps
   return null
 }
 
+/** For rules that go by the clock: when its moment comes for a record, or why it does not; empty for others. */
+function momentWords(workspace: Workspace, rule: RuleDocument, record: RecordSnapshot): string {
+  const { world } = workspace
+  const catalogue = workspace.catalogue()
+  const nowMs = workspace.clock.nowMs()
+  const clocks = rule.triggers.flatMap((one) => TRIGGERS[one.kind].clock(one.params, { catalogue, object: rule.object }, rule.conditions) ?? [])
+  if (clocks.length === 0) return ''
+  const moments = clocks.flatMap((clock) => clock.momentOf(world, record, nowMs) ?? [])
+  if (moments.length > 0) return ` Its moment comes on ${sayInstant(Math.min(...moments), catalogue.workspace.zone)}.`
+  const [field] = clocks.flatMap((clock) => catalogue.field(rule.object, clock.fields[0] ?? '') ?? [])
+  if (!field) return ''
+  return isEmpty(record.values[field.key] ?? null) ? ` It holds no ${fieldWord(field) ?? 'date'}.` : ` Its moment had passed when the date was set or the rule was switched on: the ${fieldWord(field) ?? 'date'} is ${sayValue(record.values[field.key] ?? null, field, catalogue, record.values)}.`
+}
+
 /** Whether a rule ran for a record and what came of it; if it did not, the first thing that kept it from it. */
 export function whyFor(workspace: Workspace, rule: StoredRule, ref: RecordRef): Why | null {
   const record = workspace.store.records.read(ref)
@@ -90,7 +105,7 @@ export function whyFor(workspace: Workspace, rule: StoredRule, ref: RecordRef): 
   const starts = document.triggers.map((trigger) => sayTrigger(trigger, { catalogue, object: document.object })).join(', or ')
   if (!rule.version) return { ...of, ...now, ran: false, answer: 'It is a draft that was never switched on.' }
   const start = lastStart(workspace, document, record)
-  if (!start) return { ...of, ...now, ran: false, answer: `Nothing has happened that starts it: ${starts}.${rule.state === 'on' ? '' : ` It is ${rule.state} besides.`}` }
+  if (!start) return { ...of, ...now, ran: false, answer: `Nothing has happened that starts it: ${starts}.${momentWords(workspace, document, record)}${rule.state === 'on' ? '' : ` It is ${rule.state} besides.`}` }
   const { event, then, because } = start
   const subject = { ...workspace.subject(then), before: valuesBefore(then.values, event.changes) }
   const moment = momentAt(event.atMs, catalogue.workspace)

@@ -41,7 +41,7 @@ const at = (ms: number): string => sayInstant(ms, store.catalogue.workspace.zone
             <p class="font-serif text-[17px]">{{ why.answer }}</p>
             <p class="quiet mt-2">{{ why.seenAt === null ? 'Its conditions on what the record holds now:' : `Its conditions on what the record held on ${at(why.seenAt)}:` }}</p>
             <SeenList :seen="why.seen" :mode="why.mode" />
-            <p class="mt-2 flex gap-4"><NuxtLink :to="`/rules/${line.ruleId}`" class="word">Open the rule</NuxtLink><NuxtLink v-for="run in why.runs.slice(0, 1)" :key="run.id" :to="`/journal/${run.id}`" class="word">See the run</NuxtLink><span v-if="why.runs.length > 1" class="quiet">{{ why.runs.length }} runs for this record</span></p>
+            <p class="mt-2 flex gap-4"><NuxtLink :to="`/rules/${line.ruleId}`" class="word">Open the rule</NuxtLink><NuxtLink :to="`/rehearsal?rules=${line.ruleId}&record=${of.id}&go=1`" class="word">Rehearse it for this one</NuxtLink><NuxtLink v-for="run in why.runs.slice(0, 1)" :key="run.id" :to="`/journal/${run.id}`" class="word">See the run</NuxtLink><span v-if="why.runs.length > 1" class="quiet">{{ why.runs.length }} runs for this record</span></p>
           </template>
         </div>
       </li>
