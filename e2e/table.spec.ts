@@ -48,6 +48,7 @@ test('a filter with its columns is kept as a segment, counts live, comes in a fi
   const bulk = page.getByRole('region', { name: 'Change them all' })
   await bulk.getByRole('combobox', { name: 'Field' }).fill('units')
   await page.keyboard.press('Enter')
+  await expect(bulk.getByRole('textbox', { name: 'Units' })).toBeFocused()
   await page.keyboard.type('6')
   await page.keyboard.press('Enter')
   await expect(bulk).toContainText('4 deals would change')
