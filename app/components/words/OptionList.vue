@@ -30,12 +30,19 @@ const shown = computed(() => {
 const input = useTemplateRef<{ el: HTMLInputElement }>('input')
 onMounted(() => void nextTick(() => requestAnimationFrame(() => input.value?.el.focus())))
 const offered = computed(() => Boolean(props.adds) && words.value.trim() !== '' && !props.options.some((option) => foldText(option.label) === foldText(words.value)))
+/** What was typed has found something, and Enter means the first of it, also where the list has not marked it yet. */
+function takeFirst(event: KeyboardEvent, marked: boolean): void {
+  const [first] = shown.value
+  if (marked || !first || words.value.trim() === '' || props.searched) return
+  event.preventDefault()
+  emit('pick', first.value)
+}
 const chosen = computed(() => props.options.find((option) => option.value === props.current) ?? null)
 </script>
 
 <template>
-  <Combobox :model-value="chosen" by="value" nullable @update:model-value="(option: Option<V> | null) => (option ? emit('pick', option.value) : offered && emit('add', words.trim()))">
-    <ComboboxInput ref="input" class="entry w-full" :placeholder="placeholder ?? 'Type to search'" :aria-label="label" autocomplete="off" :display-value="() => ''" @change="words = $event.target.value" />
+  <Combobox v-slot="{ activeOption }" :model-value="chosen" by="value" nullable @update:model-value="(option: Option<V> | null) => (option ? emit('pick', option.value) : offered && emit('add', words.trim()))">
+    <ComboboxInput ref="input" class="entry w-full" :placeholder="placeholder ?? 'Type to search'" :aria-label="label" autocomplete="off" :display-value="() => ''" @change="words = $event.target.value" @keydown.enter="takeFirst($event, activeOption !== null)" />
     <ComboboxOptions static class="mt-1.5 max-h-[300px] overflow-auto" :aria-label="label">
       <template v-for="(option, i) in shown" :key="String(option.value)">
         <li v-if="option.group && option.group !== shown[i - 1]?.group" role="presentation" class="px-1.5 pt-1.5 font-serif text-[13px] text-ink2 italic">{{ option.group }}</li>
