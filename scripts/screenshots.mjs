@@ -81,6 +81,7 @@ try {
     { name: 'ahead', path: '/ahead' },
     { name: 'clock', path: '/ahead?look=calendar', then: async (page) => { await page.locator('[data-clock]').click(); await page.getByText('it never goes back').waitFor() } },
     { name: 'rehearsal', path: `/rehearsal?rules=${idCalled('Hygiene certificate runs out')}&go=1&compare=1`, then: async (page) => { await page.locator('[data-compared]').waitFor() } },
+    { name: 'versions', path: ruleCalled('Site visit booked'), then: async (page) => { await page.getByRole('tab', { name: 'Versions' }).click(); await page.getByRole('list', { name: 'Versions, the newest first' }).getByText('Version 2').waitFor() } },
     { name: 'paths', path: '/rules/13', then: async (page) => { await page.locator('[data-see]').nth(2).click(); await page.getByText('only the way it goes').waitFor() } },
     { name: 'import', path: `/data/${importId}` },
     
@@ -92,11 +93,6 @@ try {
   for (const theme of ['light', 'dark']) {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme: theme, reducedMotion: 'reduce' })
     const page = await context.newPage()
-    if (theme === 'light') {
-      await page.goto(base)
-      await page.getByRole('heading', { name: 'A demo: come in as anybody' }).waitFor()
-      await page.screenshot({ path: 'docs/screenshots/sign-in.png' })
-    }
     const [name, value] = cookie.split('=')
     await context.addCookies([{ name, value, url: base }])
     for (const { name: view, path, then, dark } of views) {
