@@ -69,4 +69,5 @@ export class Memory implements Base {
   openTask(): null { return null }
   openTasks(): number { return 0 }
   turn(): number { return 0 }
+  waiting(): readonly [] { return [] }
 }

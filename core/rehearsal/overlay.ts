@@ -38,6 +38,17 @@ export interface Base {
   openTask(ruleId: number, stepId: string, ref: RecordRef): string | null
   openTasks(personId: string): number
   turn(ruleId: number, stepId: string): number
+  /** What waits below in some rules. */
+  waiting(ruleIds: readonly number[]): readonly WaitingBelow[]
+}
+
+/** A run that was begun below and waits there, with what it waits for. */
+export interface WaitingBelow {
+  readonly run: NewRun
+  readonly atMs: number
+  readonly open: OpenRun
+  readonly rule: CompiledRule
+  readonly waits: readonly Wait[]
 }
 
 const keyOf = ({ object, id }: RecordRef): string => `${object}:${id}`
@@ -51,6 +62,8 @@ export interface OverlayRun {
   readonly atMs: number
   end: RunEnd | null
   endMs: number | null
+  /** Where it was begun below. */
+  readonly below?: WaitingBelow
 }
 
 export interface OverlayStep {
@@ -333,6 +346,17 @@ export class Overlay implements ClockWorld {
     this.set(ref, null)
   }
 
+  /** Takes over a run that was begun below and waits there: it goes on here by the version it began with. */
+  take(below: WaitingBelow): void {
+    const { run, atMs, open, waits } = below
+    const made: OverlayRun = { id: this.runs.length + 1, run, atMs, end: { state: open.state, stop: null, seen: open.seen }, endMs: null, below }
+    this.push(this.runs, made)
+    this.put(this.identities, `${run.ruleId} ${keyOf(run.ref)} ${run.occurrence}`, made)
+    this.pushTo(this.ofRule, `${run.ruleId} ${keyOf(run.ref)}`, made)
+    // Changes here are counted from the first: all of them come behind it.
+    for (const wait of waits) this.keepWait({ ...wait, id: ++this.lastWait, runId: made.id, sinceSeq: 0 })
+  }
+
   private log(kind: EventKind, ref: RecordRef, changes: readonly FieldChange[], cause: Cause, chain: ChainPlace): ChangeEvent {
     const event: ChangeEvent = { seq: this.events.length + 1, atMs: this.atMs, kind, ref, changes, cause, chainId: chain.chainId, depth: chain.depth, rulesOff: false }
     this.push(this.events, event)
@@ -407,7 +431,10 @@ export class Overlay implements ClockWorld {
   }
 
   wait(given: NewWait): void {
-    const wait: Wait = { ...given, id: ++this.lastWait, sinceMs: this.atMs, sinceSeq: this.events.length }
+    this.keepWait({ ...given, id: ++this.lastWait, sinceMs: this.atMs, sinceSeq: this.events.length })
+  }
+
+  private keepWait(wait: Wait): void {
     this.put(this.waits, wait.id, wait)
     for (const [map, key] of [[this.waitsByRecord, keyOf(wait.ref)], [this.waitsByRun, wait.runId]] as const) {
       const ids = (map as Map<unknown, Set<number>>).get(key) ?? new Set<number>();
@@ -439,13 +466,16 @@ export class Overlay implements ClockWorld {
 
   openRunOf(runId: number): OpenRun | null {
     const found = this.runs[runId - 1]
+    if (found?.below) return { ...found.below.open, runId, state: found.end?.state ?? 'running', done: [...found.below.open.done, ...(this.stepsOf.get(runId) ?? [])] }
     const event = found && this.events[found.run.eventSeq - 1]
     return found && event ? { runId, state: found.end?.state ?? 'running', because: found.run.because, seen: found.end?.seen ?? [], event, done: this.stepsOf.get(runId) ?? [] } : null
   }
 
   ruleOfRun(runId: number): CompiledRule | null {
-    const ruleId = this.runs[runId - 1]?.run.ruleId
-    if (ruleId === undefined) return null
+    const run = this.runs[runId - 1]
+    if (!run) return null
+    if (run.below) return run.below.rule
+    const { ruleId } = run.run
     const known = this.compiled.get(ruleId)
     if (known) return known
     const rule = this.rules.find((one) => one.ruleId === ruleId)

@@ -70,6 +70,7 @@ export class Rehearsal {
     this.script = order.script.map((line, i) => ({ ...line, line: i })).sort((a, b) => a.atMs - b.atMs || a.line - b.line)
     this.matcher = new Matcher(order.rules, base.catalogue)
     planTimers(this.world, this.matcher)
+    for (const below of base.waiting(order.rules.map((rule) => rule.ruleId))) if (!this.world.only || this.world.only.has(`${below.run.ref.object}:${below.run.ref.id}`)) this.world.take(below)
   }
 
   get startMs(): number {

@@ -7,6 +7,8 @@ import type { Hue } from '../rules/step'
 import { STEPS } from '../rules/steps'
 import { placedSteps, stepById } from '../rules/tree'
 import { dateAt } from '../time/dates'
+import type { RuleDocument } from '../rules/document'
+import type { OverlayRun } from './overlay'
 import type { Rehearsal } from './rehearse'
 
 /** What a rehearsal came to, as plain data. */
@@ -84,14 +86,23 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
   const { zone } = catalogue.workspace
   const today = dateAt(world.atMs, zone)
   const nameOf = (ref: RecordRef): string => String((world.read(ref) ?? world.base.read(ref))?.values.name ?? `${ref.object} ${ref.id}`)
-  const rules = new Map(world.rules.map((rule) => [rule.ruleId, { document: rule.document, whole: withResults(rule.document, catalogue), labels: new Map(placedSteps(rule.document).map(({ step, label }) => [step.id, label])) }]))
+  const readable = (document: RuleDocument) => ({ document, whole: withResults(document, catalogue), labels: new Map(placedSteps(document).map(({ step, label }) => [step.id, label])) })
+  const rules = new Map(world.rules.map((rule) => [rule.ruleId, readable(rule.document)]))
+  const older = new Map<number, ReturnType<typeof readable>>()
+  /** What a run that was begun before goes by: the version it began with. */
+  const ruleOf = ({ run, below }: OverlayRun): ReturnType<typeof readable> | undefined => {
+    if (!below) return rules.get(run.ruleId)
+    let found = older.get(run.versionId)
+    if (!found) older.set(run.versionId, (found = readable(below.rule.document)))
+    return found
+  }
   const stepsOf = new Map<number, RehearsedStep[]>()
   const [byDay, byOwner, byKind] = [new Map<string, number>(), new Map<string, number>(), new Map<string, number>()]
   const writes: RehearsalResult['writes'][number][] = []
   const nobody = new Map<number, { n: number; ref: RecordRef; text: string }>()
   for (const { runId, stepId, result, atMs } of world.steps) {
     const run = world.runs[runId - 1]
-    const rule = run && rules.get(run.run.ruleId)
+    const rule = run && ruleOf(run)
     if (!run || !rule) continue
     const step = stepById(rule.document.steps, stepId)
     if (!step) continue
@@ -110,7 +121,8 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
     }
   }
   const quiet = (code: string | undefined): boolean => code === 'conditions' || code === 'repeats'
-  const shown = world.runs.filter(({ end }) => !quiet(end?.stop?.code))
+  // Of those that were begun before, the ones to which something happens.
+  const shown = world.runs.filter(({ id, end, below }) => !quiet(end?.stop?.code) && (!below || stepsOf.has(id) || end?.state !== 'waiting'))
   const runs = shown.map(({ id, run, atMs, end }): RehearsedRun => ({
     id, ruleId: run.ruleId, ruleName: rules.get(run.ruleId)?.document.name ?? '', ref: run.ref, recordName: nameOf(run.ref), atMs, because: run.because, state: end?.state ?? 'running', stop: end?.stop ? sayStop(end.stop) : null,
     steps: stepsOf.get(id) ?? [],
@@ -118,7 +130,7 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
   const tasks = world.tasks.map(({ atMs, runId, ruleId, stepId, ref, title, notes, due, assigneeId, queue }): RehearsedTask => ({ atMs, runId, ruleId, stepId, ref, recordName: nameOf(ref), title, notes, due, assigneeId, queue }))
   for (const task of tasks) count(byOwner, task.assigneeId ?? `queue of ${task.queue ?? ''}`)
   return {
-    fromMs, toMs: rehearsal.toMs, endMs: world.atMs, cut: rehearsal.cut, runs, keptOut: world.runs.length - shown.length, tasks, writes,
+    fromMs, toMs: rehearsal.toMs, endMs: world.atMs, cut: rehearsal.cut, runs, keptOut: world.runs.filter(({ end }) => quiet(end?.stop?.code)).length, tasks, writes,
     sends: [...world.messages.values()].map(({ atMs, runId, recipient, subject, body }) => ({ atMs, runId, recipient, subject, body })),
     notices: world.notices.map(({ atMs, runId, personId, subject, body }) => ({ atMs, runId, personId, subject, body })),
     byDay: [...byDay].sort(([a], [b]) => a.localeCompare(b)), byOwner: [...byOwner].sort(([, a], [, b]) => b - a), byKind: [...byKind].sort(([, a], [, b]) => b - a),

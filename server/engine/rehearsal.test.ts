@@ -41,6 +41,22 @@ describe('a rehearsal', () => {
     expect([workspace.store.events.last(), workspace.store.runs.list({ limit: 5 }), workspace.store.tasks.ofRecord({ object: 'deal', id: 1 })]).toEqual([events, [], []])
   })
 
+  it('takes runs on that wait now, by the version they began with', () => {
+    const { workspace } = larkmoor()
+    const waiting = document({ when: [enters('hp-quoted')], then: [wait(4), task('Ring {{deal.name}}'), wait(3), task('Visit {{deal.name}}')] }, 'Quoted')
+    const ruleId = switchOn(workspace, waiting)
+    const [ref, other] = [deal(workspace, { name: 'One' }), deal(workspace, { name: 'Two' })]
+    workspace.change(ref, { stage: 'hp-quoted' }, 'rosa')
+    workspace.change(other, { stage: 'hp-quoted' }, 'rosa')
+    const draft = { ruleId, document: document({ when: [enters('hp-quoted')], then: [task('At once')] }, 'Quoted') }
+    const result = rehearse(workspace, wanted([draft], { ids: [ref.id], days: 5 }))
+    expect(result.tasks).toMatchObject([{ title: 'Ring One', atMs: NOW_MS + 4 * 86_400_000 }])
+    expect(result.runs).toMatchObject([{ recordName: 'One', state: 'waiting', atMs: NOW_MS, steps: [{ label: '1' }, { label: '2' }] }])
+    expect(rehearse(workspace, wanted([draft], { days: 30 })).tasks.map((one) => one.title)).toEqual(['Ring One', 'Ring Two', 'Visit One', 'Visit Two'])
+    expect(rehearse(workspace, wanted([draft], { days: 2 })).runs).toEqual([])
+    expect(workspace.store.waits.countOf(ruleId)).toBe(2)
+  })
+
   it('goes by what is assumed to happen, for one or for each', () => {
     const { workspace } = larkmoor()
     const [a, b] = [deal(workspace, { name: 'A' }), deal(workspace, { name: 'B' })]

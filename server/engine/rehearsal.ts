@@ -1,13 +1,13 @@
 import type { Group } from '../../core/conditions/document'
 import type { Moment } from '../../core/conditions/operator'
 import type { ActiveRule } from '../../core/engine/matcher'
-import type { RunIdentity } from '../../core/engine/world'
+import type { RunIdentity, Wait } from '../../core/engine/world'
 import type { Catalogue } from '../../core/fields/catalogue'
 import type { Value } from '../../core/fields/value'
 import { matchForm, type MatchPart } from '../../core/linking/link-by'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { Cause, ChangeEvent, RecordSnapshot } from '../../core/records/record'
-import type { Base } from '../../core/rehearsal/overlay'
+import type { Base, WaitingBelow } from '../../core/rehearsal/overlay'
 import { Rehearsal, type RehearsalOrder, type ScriptLine } from '../../core/rehearsal/rehearse'
 import type { RuleDocument } from '../../core/rules/document'
 import { addDays, dateAt } from '../../core/time/dates'
@@ -79,6 +79,25 @@ class WorkspaceBase implements Base {
   lastRunAt(ruleId: number, ref: RecordRef): number | null { return this.fresh ? null : this.store.runs.lastAt(ruleId, ref, Number.MAX_SAFE_INTEGER) }
   openTask(ruleId: number, stepId: string, ref: RecordRef): string | null { return this.fresh ? null : this.store.tasks.openOf(ruleId, stepId, ref) }
   openTasks(personId: string): number { return this.fresh ? 0 : this.store.tasks.openCount(personId) }
+  /** What happened in the past is gone through from its beginning; forward, what waits goes on. */
+  waiting(ruleIds: readonly number[]): readonly WaitingBelow[] {
+    if (this.fresh) return []
+    const { world } = this.workspace
+    const found = new Map<number, WaitingBelow & { waits: Wait[] }>()
+    for (const ruleId of ruleIds) {
+      for (const wait of this.store.waits.allOf(ruleId)) {
+        const known = found.get(wait.runId)
+        if (known) known.waits.push(wait)
+        else {
+          const run = this.store.runs.get(wait.runId)
+          const [open, rule] = [world.openRunOf(wait.runId), world.ruleOfRun(wait.runId)]
+          if (run && open && rule) found.set(wait.runId, { run: { ruleId, ref: wait.ref, occurrence: run.occurrence, versionId: run.versionId, eventSeq: run.eventSeq, because: run.because, chainId: run.chainId, depth: run.depth }, atMs: run.startedAt, open, rule, waits: [wait] })
+        }
+      }
+    }
+    return [...found.values()]
+  }
+
   turn(ruleId: number, stepId: string): number { return this.fresh ? 0 : this.store.notices.turn(ruleId, stepId) }
 }
 

@@ -52,6 +52,11 @@ export class WaitStore {
     return this.ofRecord.all({ object, id }).map(toWait)
   }
 
+  /** Everything that waits in a rule. */
+  allOf(ruleId: number): readonly Wait[] {
+    return this.db.orm.select().from(waits).where(eq(waits.ruleId, ruleId)).orderBy(asc(waits.id)).all().map(toWait)
+  }
+
   ofRun(runId: number): readonly WaitRow[] {
     return this.db.orm.select().from(waits).where(eq(waits.runId, runId)).orderBy(asc(waits.id)).all()
   }

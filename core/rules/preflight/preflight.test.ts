@@ -1,7 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { compileGroup } from '../../conditions/compile'
-import type { Item } from '../../conditions/document'
+import type { Group, Item } from '../../conditions/document'
+import { Catalogue } from '../../fields/catalogue'
+import { defineFields } from '../../fields/define'
 import { alone } from '../../conditions/subject'
 import { RULES } from '../../../demo/rules'
 import { active, all, condition, document, enters, given, move, set, task, type StepLine } from '../../testing/rules'
@@ -221,5 +223,43 @@ describe('time', () => {
     expect(found(document({ when: [near], then: [task('x', rosa)] }), five)).toEqual(['note noMoment t1: 5 of 5 hold no expected close'])
     const birthday = document({ object: 'contact', when: [[near[0], { ...near[1], field: 'birthday' }]], then: [task('x', rosa)] })
     expect(found(birthday, { count: (_object, group) => ({ count: JSON.stringify(group).includes('"zone"') ? 2 : JSON.stringify(group).includes('birthday') ? 0 : 9, first: null }) })).toEqual(['note noMoment t1: 2 have no time zone'])
+  })
+
+  it('before where after was meant is found by the records it leaves without a moment', () => {
+    const dates = ['2026-11-01', '2026-11-20', '2026-10-15']
+    const counted = (group: Group) => { const held = compileGroup(group, 'deal', catalogue); const some = dates.filter((closeDate) => held.test(alone({ closeDate }), moment)); return { count: some.length, first: some[0] ? { id: 1, name: some[0] } : null } }
+    const data = { count: (_object: unknown, group: Group) => counted(group) }
+    const before = document({ when: [[near[0], { ...near[1], amount: { count: 10, unit: 'days' }, zone: 'workspace' }]], then: [task('x', rosa)] })
+    expect(found(before, data)).toEqual(['likely reversed t1: perhaps after the expected close, not before it'])
+    const [finding] = look(before, data)
+    expect(finding?.why).toContain('counted after the date one has, 2026-11-20 for one')
+    expect(finding?.fix && found(finding.fix.rule, data)).toEqual([])
+    const ago = document({ when, onlyIf: all(condition('closeDate', 'farAhead', { amount: { count: 2, unit: 'weeks' } }, false, 'c1')), then: [set('units', 1)] })
+    expect(found(ago, data)).toEqual(['likely reversed c1: perhaps the other way round: “its expected close is more than 2 weeks ago”'])
+    expect(look(ago, data)[0]?.fix && found(look(ago, data)[0]!.fix!.rule, data)).toEqual([])
+    expect(found(document({ when, onlyIf: soon, then: [set('units', 1)] }), { count: () => ({ count: 0, first: null }) })).toEqual([])
+  })
+
+  it('a moment that the hours of a wait always push away is found, and mended', () => {
+    const hours = (from: number, to: number): StepLine => ['wait', { until: { at: 'hours', from, to, workdays: true }, recheck: true }]
+    const at = (minute: number, ...then: readonly StepLine[]) => document({ when: [[near[0], { ...near[1], minute, zone: 'workspace' }]], then: [...then, task('x', rosa)] })
+    const six = { count: () => ({ count: 0, first: null }) }
+    expect(found(at(510, hours(540, 1020)), six)).toEqual(['note pushedAway s1: it is always pushed to 9:00'])
+    expect(found(at(1080, hours(540, 1020)), six)).toEqual(['note pushedAway s1: it is always pushed to 9:00 of a later day'])
+    expect(found(at(540, hours(540, 1020)), six)).toEqual([])
+    const [finding] = look(at(510, hours(540, 1020)), six)
+    expect(finding?.fix && found(finding.fix.rule, six)).toEqual([])
+    const hoursLater: StepLine = ['wait', { until: { at: 'after', amount: { count: 9, unit: 'hours' }, minute: null }, recheck: true }]
+    expect(found(at(540, hoursLater, hours(540, 1020)), six)).toEqual(['note pushedAway s2: it is always pushed to 9:00 of a later day'])
+    expect(found(at(1080, ['waitFor', { field: 'stage', how: 'changes', to: null, most: { count: 2, unit: 'days' }, recheck: true }], hours(540, 1020)), six)).toEqual([])
+  })
+
+  it('a day beside a field that holds the time as well is named', () => {
+    const visits = new Catalogue({ ...catalogue.data, fields: [...catalogue.data.fields, ...defineFields('deal', { visitDay: { label: 'Site visit', type: 'date' }, visitAt: { label: 'Site visit at', type: 'dateTime' } }).map((field, i) => ({ ...field, id: 9000 + i }))] })
+    const rule = document({ when: [[near[0], { ...near[1], field: 'visitDay', zone: 'workspace' }]], then: [task('x', rosa)] })
+    const asked = (one: RuleDocument) => preflight(reviewed(one), { catalogue: visits, moment, data: NO_DATA, rules: [reviewed(one)] })
+    const [finding] = asked(rule)
+    expect(finding).toMatchObject({ kind: 'dayForMoment', severity: 'note', text: 'site visit is a day; site visit at holds the time as well' })
+    expect(finding?.fix && asked(finding.fix.rule).map((one) => one.kind)).toEqual([])
   })
 })
