@@ -22,7 +22,10 @@ const SHOWN = 14
 const { data: grid, refresh: regrid } = await useFetch('/api/v1/ahead/grid', { key: 'ahead-grid', query: { days: DAYS, rule } })
 const period = computed(() => (day.value ? { from: instantAt(day.value, 0, zone.value), to: instantAt(addDays(day.value, 1), 0, zone.value) } : {}))
 const { data, refresh, status } = await useFetch('/api/v1/ahead', { key: 'ahead', query: computed(() => ({ ...period.value, rule: rule.value, owner: owner.value, limit: 500 })) })
-const calmly = useCalm(() => Promise.all([regrid(), refresh()]))
+/** The tasks that rules will make: what runs now, rehearsed. */
+const { data: foretold, refresh: foretell, error: notForetold } = await useFetch('/api/v1/ahead/load', { key: 'ahead-load', query: { days: SHOWN }, immediate: look.value === 'load', server: false, lazy: true })
+watch(look, (now) => { if (now === 'load') void foretell() })
+const calmly = useCalm(() => Promise.all([regrid(), refresh(), ...(look.value === 'load' ? [foretell()] : [])]))
 useLive((message) => {
   if (message.about === 'ahead' || message.about === 'records' || message.about === 'rules' || message.about === 'clock') calmly()
 }, calmly)
@@ -41,9 +44,9 @@ const weeks = computed(() => {
 const ownerName = (id: string | null): string => (id === null ? 'all that match, or nobody' : store.personName(id))
 /** What people have to do already and what rules will add, by day. */
 const load = computed(() => {
-  const ids = [...new Set([...(grid.value?.tasks ?? []).map((row) => row.id), ...(grid.value?.owners ?? []).flatMap((row) => (row.id === null ? [] : [row.id]))])]
+  const ids = [...new Set([...(grid.value?.tasks ?? []).map((row) => row.id), ...(foretold.value?.owners ?? []).map((row) => row.id)])]
   return ids.map((id) => ({
-    id, name: store.personName(id), open: grid.value?.tasks.find((row) => row.id === id)?.counts.slice(0, SHOWN) ?? [], ahead: grid.value?.owners.find((row) => row.id === id)?.counts.slice(0, SHOWN) ?? [],
+    id, name: store.personName(id), open: grid.value?.tasks.find((row) => row.id === id)?.counts.slice(0, SHOWN) ?? [], ahead: foretold.value?.owners.find((row) => row.id === id)?.counts ?? [],
   })).sort((a, b) => a.name.localeCompare(b.name, 'en'))
 })
 const loadMost = computed(() => Math.max(1, ...load.value.flatMap((row) => days.value.slice(0, SHOWN).map((_, i) => (row.open[i] ?? 0) + (row.ahead[i] ?? 0)))))
@@ -121,7 +124,7 @@ useKeys({ e: () => { if (may.value && items.value.length > 0) void act('end') },
       </td></tr></tbody>
     </table>
     <div v-else-if="grid && look === 'load'" class="mt-3 flex-none overflow-x-auto" role="region" aria-label="Load" tabindex="0">
-      <p class="quiet mb-1"><span class="mr-1 inline-block h-2.5 w-2.5 bg-moss" aria-hidden="true" /> tasks that are open already, by the day they are due; <span class="mr-1 ml-2 inline-block h-2.5 w-2.5 bg-saffron" aria-hidden="true" /> what rules will do then</p>
+      <p class="quiet mb-1"><span class="mr-1 inline-block h-2.5 w-2.5 bg-moss" aria-hidden="true" /> tasks that are open already, by the day they are due; <span class="mr-1 ml-2 inline-block h-2.5 w-2.5 bg-saffron" aria-hidden="true" /> tasks that rules will make<span v-if="notForetold" class="text-brick"> could not be foretold</span><span v-else-if="!foretold">: being rehearsed …</span></p>
       <table class="w-full table-fixed border-collapse text-[12px] tabular-nums">
         <thead><tr><th class="w-[150px] text-left font-normal text-ink2">Owner</th><th v-for="date in days.slice(0, SHOWN)" :key="date" scope="col" class="text-center font-normal text-ink2">{{ sayWeekday(date).slice(0, 6) }}</th></tr></thead>
         <tbody><tr v-for="row in load" :key="row.id" class="border-t border-hair"><th scope="row" class="truncate text-left font-normal">{{ row.name }}</th>

@@ -7,6 +7,7 @@ import { dateAt } from '#core/time/dates'
 import { readMinute } from '#core/time/moments'
 import { sayDate, sayInstant, sayTime, sayWeekday } from '#core/time/say'
 import type { Value } from '#core/fields/value'
+import type { RehearsedSheet } from '#core/rehearsal/result'
 import type { RehearsalView } from '~~/server/worker/rehearsals'
 
 /** Rules on a copy of the records, with a clock that jumps: what they would do, when, and to whom. Nothing is written. */
@@ -51,6 +52,7 @@ const sayAssumed = (line: Assumed): string => {
   return `on day ${line.day} at ${line.time} ${record.value ? 'its' : 'each one’s'} ${field ? fieldWord(field) : line.field} becomes ${field ? sayValue(line.value, field, store.catalogue) : String(line.value)}`
 }
 
+const assumed = computed(() => script.value.map((line) => ({ day: line.day, minute: readMinute(line.time) ?? 0, id: record.value, values: { [line.field]: line.value } })))
 const id = ref<number | null>(null)
 const state = ref<'idle' | 'running' | 'done' | 'stopped' | 'failed'>('idle')
 const progress = ref(0)
@@ -65,10 +67,11 @@ async function filterOf(): Promise<Group | undefined> {
 async function begin(): Promise<void> {
   if (chosen.value.length === 0) return
   view.value = null
+  sheet.value = null
   const filter = await filterOf()
   const begun = await attempt(() => send<{ id: number }>('POST', '/api/v1/rehearsals', {
     rules: chosen.value.map((rule) => ({ rule })), days: days.value, back: back.value, compare: compare.value, ...(record.value ? { ids: [record.value] } : filter ? { filter } : {}),
-    script: script.value.map((line) => ({ day: line.day, minute: readMinute(line.time) ?? 0, id: record.value, values: { [line.field]: line.value } })),
+    script: assumed.value,
   }))
   if (!begun) return
   id.value = begun.id
@@ -91,6 +94,29 @@ async function show(): Promise<void> {
   const query = new URLSearchParams({ limit: '500', ...(only.value ? { object: object.value, record: String(only.value) } : {}), ...(day.value ? { day: day.value } : {}), ...(owner.value ? { owner: owner.value } : {}) })
   view.value = await attempt(() => read<RehearsalView>(`/api/v1/rehearsals/${id.value}/lines?${query}`))
 }
+/** One record's way through the sheet. */
+const sheet = shallowRef<RehearsedSheet | null>(null)
+async function way(run: number): Promise<void> {
+  sheet.value = await attempt(() => read<RehearsedSheet>(`/api/v1/rehearsals/${id.value}/runs/${run}`))
+}
+/** The next of those that are listed, or the one before. */
+function wayOf(by: 1 | -1): void {
+  const runs = [...new Set((view.value?.lines ?? []).map((line) => line.runId))]
+  const next = runs[runs.indexOf(sheet.value?.run.id ?? -1) + by]
+  if (next !== undefined) void way(next)
+}
+/** Kept as a case: these records as they are now, with what came of them. */
+const CASE_MOST = 50
+const naming = ref<string | null>(null)
+const taking = computed(() => (record.value ? [record.value] : [...new Set((view.value?.lines ?? []).filter((line) => line.ref.object === object.value).map((line) => line.ref.id))].slice(0, CASE_MOST)))
+async function keepCase(): Promise<void> {
+  const name = naming.value?.trim()
+  if (!name) return
+  const kept = await attempt(() => send<{ id: number }>('POST', '/api/v1/cases', { name, rules: chosen.value.map((rule) => ({ rule })), ids: taking.value, days: days.value, script: assumed.value }))
+  if (!kept) return
+  naming.value = null
+  await navigateTo('/cases')
+}
 watch([only, day, owner], () => { if (state.value === 'done' || state.value === 'stopped') void show() })
 const stop = (): void => { if (id.value !== null) void send('POST', `/api/v1/rehearsals/${id.value}/stop`) }
 onMounted(() => { if (chosen.value.length > 0 && text('go') === '1') void begin() })
@@ -108,7 +134,7 @@ useKeys({ r: () => { if (state.value !== 'running') void begin() } })
 
 <template>
   <div class="flex h-full min-h-0 flex-col px-8 pt-4">
-    <div class="flex flex-none flex-wrap items-baseline gap-x-4 gap-y-1"><h1>Rehearsal</h1><p class="quiet">A copy of your records and a clock that jumps: nothing is written, and nothing leaves.</p></div>
+    <div class="flex flex-none flex-wrap items-baseline gap-x-4 gap-y-1"><h1>Rehearsal</h1><p class="quiet">A copy of your records and a clock that jumps: nothing is written, and nothing leaves.</p><NuxtLink to="/cases" class="button ml-auto">Cases</NuxtLink></div>
     <div class="mt-2 flex-none border-b border-ink2 pb-3 font-serif text-[18px] leading-relaxed" role="group" aria-label="What is rehearsed">
       Rehearse
       <template v-for="(rule, i) in picked" :key="rule.id"><template v-if="i">, </template><NuxtLink :to="`/rules/${rule.id}`" class="name-link font-semibold text-violet">{{ rule.name }}</NuxtLink><button v-if="picked.length > 1" type="button" class="quiet px-1 font-sans" :aria-label="`Without ${rule.name}`" @click="go({ rules: chosen.filter((one) => one !== rule.id).join(',') })">×</button></template>
@@ -148,7 +174,7 @@ useKeys({ r: () => { if (state.value !== 'running') void begin() } })
             <span class="pt-1 text-right text-[12.5px] leading-tight whitespace-nowrap text-saffron" :title="sayInstant(line.atMs, zone)"><template v-if="dayAbove(i) !== dayOf(line.atMs)">{{ sayWeekday(dayOf(line.atMs)) }}<template v-if="dayOf(line.atMs).slice(0, 4) !== store.today.slice(0, 4)">&nbsp;{{ dayOf(line.atMs).slice(0, 4) }}</template>, </template>{{ sayTime(line.atMs, zone) }}</span>
             <span class="relative"><span class="rail" /><span class="mark absolute top-2 left-[5px]" :class="line.kind === 'start' ? 'start' : line.state === 'failed' ? 'stop' : line.hue" aria-hidden="true" /></span>
             <span class="min-w-0 py-0.5">
-              <template v-if="line.kind === 'start'"><button type="button" class="name-link font-serif text-[16px]" :title="`Only ${line.recordName}`" @click="go({ only: only ? undefined : String(line.ref.id) })">{{ line.recordName }}</button> <span class="font-semibold text-violet">{{ line.ruleName }}</span> <i class="font-serif text-ink2">because {{ line.say }}</i></template>
+              <template v-if="line.kind === 'start'"><button type="button" class="name-link font-serif text-[16px]" :title="`Only ${line.recordName}`" @click="go({ only: only ? undefined : String(line.ref.id) })">{{ line.recordName }}</button> <button type="button" class="name-link font-semibold text-violet" :title="`${line.recordName}’s way through the sheet`" data-see-way @click="way(line.runId)">{{ line.ruleName }}</button> <i class="font-serif text-ink2">because {{ line.say }}</i></template>
               <template v-else><button v-if="line.task" type="button" class="text-left hover:underline" :aria-expanded="open === line.key" @click="open = open === line.key ? null : line.key"><span class="mr-1.5 text-[12.5px] font-semibold text-ink2">{{ line.label }}</span>{{ line.say }}</button><span v-else-if="line.label" class="mr-1.5 text-[12.5px] font-semibold text-ink2">{{ line.label }}</span><span v-if="!line.task" :class="line.state === 'failed' ? 'text-brick' : line.state === 'skipped' ? 'text-ink2' : ''">{{ line.say }}</span><span v-if="dayAbove(i) !== dayOf(line.atMs) || view.lines[i - 1]?.runId !== line.runId" class="quiet"> · {{ line.recordName }}</span></template>
               <span v-if="line.task && open === line.key" class="mt-1 block rounded-[3px] bg-paper2 px-3 py-2"><b class="font-serif text-[16px] font-medium">{{ line.task.title }}</b><br><span class="quiet">for {{ line.task.assigneeId ? store.personName(line.task.assigneeId) : `the queue of ${line.task.queue}` }}, due {{ sayDate(line.task.due) }}</span><span v-if="line.task.notes" class="block whitespace-pre-line">{{ line.task.notes }}</span><NuxtLink :to="recordPath(line.ref)" class="word">Open {{ line.recordName }}</NuxtLink></span>
             </span>
@@ -157,7 +183,12 @@ useKeys({ r: () => { if (state.value !== 'running') void begin() } })
           <li v-else-if="view.total > view.lines.length" class="quiet py-2 pl-36">The first {{ view.lines.length }} of {{ view.total.toLocaleString('en') }}: choose a day, an owner or a record for the others.</li>
         </ol>
       </section>
-      <aside class="min-h-0 overflow-auto bg-paper2 px-5 pt-3 pb-12" aria-label="In all" tabindex="0">
+      <aside v-if="sheet" class="min-h-0 overflow-auto bg-paper2 px-5 pt-3 pb-12" aria-label="One record" tabindex="0"><RehearsedRun :sheet="sheet" @close="sheet = null" @next="wayOf" /></aside>
+      <aside v-else class="min-h-0 overflow-auto bg-paper2 px-5 pt-3 pb-12" aria-label="In all" tabindex="0">
+        <div v-if="!back && taking.length > 0 && store.may('build')" class="mb-3">
+          <button v-if="naming === null" type="button" class="button" data-keep-case @click="naming = `${picked[0]?.name ?? ''}: ${taking.length === 1 ? view.lines[0]?.recordName : `${taking.length} ${OBJECT_WORDS[object].many}`}`">Keep as a case …</button>
+          <form v-else class="rounded-[3px] bg-paper px-3 py-2" @submit.prevent="keepCase" @keydown.escape="naming = null"><label class="quiet block">the case is called<br><input v-model="naming" class="entry w-full" maxlength="300" @vue:mounted="($event.el as HTMLInputElement).select()"></label><p class="quiet mt-1">{{ taking.length === 1 ? 'This record' : `The first ${taking.length} of these records` }} as {{ taking.length === 1 ? 'it is' : 'they are' }} now, with what is linked, and what comes is expected from now on. It runs again before the rule is published.</p><p class="mt-2 flex gap-2"><button type="submit" class="button main">Keep</button><button type="button" class="button" @click="naming = null">Not now</button></p></form>
+        </div>
         <template v-if="view.warnings.length > 0"><h2 class="text-[17px]!">To look at</h2><ul class="mt-1 mb-4 space-y-1.5"><li v-for="warning in view.warnings" :key="warning.text" class="rounded-[3px] px-2.5 py-1.5" :class="warning.kind === 'never' ? 'bg-slate-t text-slate' : warning.kind === 'failed' || warning.kind === 'cut' ? 'bg-brick-t text-brick' : 'bg-saffron-t text-saffron'" data-warning>{{ warning.text }} <button v-if="warning.ref" type="button" class="word" @click="go({ only: String(warning.ref.id) })">look</button></li></ul></template>
         <template v-if="view.compared">
           <h2 class="text-[17px]!">Beside the version that runs</h2>

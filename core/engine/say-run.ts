@@ -30,6 +30,9 @@ export function sayWrote(wrote: Wrote, { catalogue, object }: Names, today: stri
   }).join('; ')
 }
 
+/** "waits until 3 Dec 2026, 9:00". */
+export const sayWait = (dueMs: number | null, zone: string): string => (dueMs === null ? 'waits for as long as it takes' : `waits until ${sayInstant(dueMs, zone)}`)
+
 export function sayStepRecord(record: StepRecord, names: Names, today: string): string {
   switch (record.state) {
     case 'done': return record.wrote.map((wrote) => sayWrote(wrote, names, today)).filter(Boolean).join('; ') || 'nothing was to be done'

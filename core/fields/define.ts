@@ -12,7 +12,8 @@ export interface GivenField {
   readonly description?: string
   readonly keptBy?: string
   readonly required?: boolean
-  readonly choices?: readonly string[]
+  /** Names, whose ids are made of them; or both. */
+  readonly choices?: readonly (string | Choice)[]
   readonly currencyKey?: string
   readonly indexed?: boolean
   readonly synonyms?: number
@@ -20,7 +21,7 @@ export interface GivenField {
 
 /** An id made of a label: lower case, with dashes. */
 export const slug = (label: string): string => label.normalize('NFKD').replace(/\p{M}+/gu, '').toLowerCase().replace(/[^a-z\d]+/g, '-').replace(/^-|-$/g, '')
-const toChoice = (label: string): Choice => ({ id: slug(label), label })
+const toChoice = (given: string | Choice): Choice => (typeof given === 'string' ? { id: slug(given), label: given } : given)
 
 /** Fields of a kind of record by key, in the order given. */
 export function defineFields(object: ObjectKind, fields: { readonly [key: string]: GivenField }): readonly FieldDefinition[] {

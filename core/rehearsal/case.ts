@@ -12,7 +12,7 @@ import { isLinkable, type Link, type RecordSnapshot } from '../records/record'
 import { planWrite } from '../records/plan-write'
 import { checkRule } from '../rules/check'
 import { isZone } from '../rules/clock'
-import { zRule } from '../rules/document'
+import { zRule, type RuleDocument } from '../rules/document'
 import { zValue } from '../rules/values'
 import { localMinute, readInstant } from '../time/dates'
 import { Memory } from './memory'
@@ -29,7 +29,8 @@ const zRecordName = z.string().regex(/^(deal|contact|company) \d+$/, 'is no reco
 const zKey = z.string().regex(/^[a-z][A-Za-z\d]*$/)
 const zHour = z.string().regex(/^\d{1,2}:\d{2}$/, 'is no time such as 9:00')
 
-const zField = z.strictObject({ object: z.enum(OBJECTS), key: zKey, label: z.string().min(1).max(200), type: z.enum(Object.keys(FIELD_TYPES) as [FieldTypeName, ...FieldTypeName[]]), choices: z.array(z.string()).optional() })
+const zField = z.strictObject({ object: z.enum(OBJECTS), key: zKey, label: z.string().min(1).max(200), type: z.enum(Object.keys(FIELD_TYPES) as [FieldTypeName, ...FieldTypeName[]]), choices: z.array(z.union([z.string(), z.strictObject({ id: z.string(), label: z.string() })])).optional().describe('names, whose ids are made of them; or ids with names') })
+const zPipeline = z.strictObject({ id: z.string(), name: z.string(), stages: z.array(z.strictObject({ id: z.string(), name: z.string(), outcome: z.enum(['open', 'won', 'lost']) })).min(1) })
 const zPerson = z.strictObject({ id: zKey, name: z.string().optional(), team: z.string().optional(), zone: z.string().refine(isZone, 'is no time zone').optional(), awayFrom: z.iso.date().optional(), awayTo: z.iso.date().optional(), deputy: zKey.optional(), active: z.boolean().optional() })
 const zExpect = z.strictObject({
   starts: z.array(z.strictObject({ rule: z.string().optional().describe('the name of the rule, where there are several'), record: zRecordName, at: zMoment })).optional().describe('every run that got past its conditions, in order'),
@@ -51,8 +52,10 @@ export const zCase = z.strictObject({
   holidays: z.array(z.iso.date()).default([]),
   people: z.array(zPerson).default([]),
   fields: z.array(zField).default([]).describe('beside those that every workspace begins with'),
+  pipelines: z.array(zPipeline).min(1).optional().describe('in place of the one that every workspace begins with'),
   records: z.array(z.strictObject({ record: zRecordName, values: z.record(z.string(), zValue).default({}) })).default([]),
   links: z.array(z.strictObject({ from: zRecordName, to: zRecordName, main: z.boolean().default(true) })).default([]),
+  only: z.array(zRecordName).min(1).optional().describe('the records that take part; the others are only there. All, when left out'),
   rules: z.array(zRule).min(1),
   script: z.array(z.strictObject({ at: zMoment, record: zRecordName.optional().describe('each of the records when left out'), object: z.enum(OBJECTS).optional(), set: z.record(z.string(), zValue).optional(), create: z.record(z.string(), zValue).optional(), delete: z.literal(true).optional() })).default([]),
   expect: zExpect.optional(),
@@ -62,11 +65,11 @@ export type Case = z.infer<typeof zCase>
 /** The published schema of case files (JSON Schema, draft 2020-12). */
 export const caseSchema = (): object => ({ ...z.toJSONSchema(zCase, { target: 'draft-2020-12', io: 'input', unrepresentable: 'any' }), $id: 'urn:sky-lever:case:1', title: 'Case', description: 'A rehearsal of rules on records of its own, with what is expected of it.' })
 
-/** Reads YAML or JSON; refuses with the line or the path, and the reason. */
-export function readCase(text: string): Result<Case> {
+/** Reads YAML or JSON; refuses with the line or the path, and the reason. With `rules`, those are its rules, whatever the text says. */
+export function readCase(text: string, rules?: readonly RuleDocument[]): Result<Case> {
   const given = readYaml(text)
   if (!given.ok) return given
-  const read = zCase.safeParse(given.value)
+  const read = zCase.safeParse(rules && typeof given.value === 'object' ? { ...given.value, rules } : given.value)
   if (read.success) return good(read.data)
   const issue = read.error.issues[0]
   return bad({ code: 'shape', detail: `${issue?.path.join('.') || 'case'}: ${issue?.message ?? 'does not fit'}` })
@@ -88,7 +91,7 @@ function catalogueOf(given: Case): Catalogue {
       id: person.id, name: person.name ?? person.id, email: `${person.id}@case.example`, role: 'owner', team: person.team ?? '', title: '', awayFrom: person.awayFrom ?? null, awayTo: person.awayTo ?? null, deputyId: person.deputy ?? null, active: person.active ?? true, zone: person.zone ?? null,
     })),
     fields: fields.map((field, i) => ({ ...field, id: i + 1 })),
-    pipelines: [{ id: STARTER_PIPELINE.id, name: STARTER_PIPELINE.name, stages: STARTER_PIPELINE.stages.map((stage, position) => ({ ...stage, position, probability: null, pipelineId: STARTER_PIPELINE.id })) }],
+    pipelines: (given.pipelines ?? [STARTER_PIPELINE]).map(({ id, name, stages }) => ({ id, name, stages: stages.map((stage, position) => ({ ...stage, position, probability: null, pipelineId: id })) })),
   })
 }
 
@@ -101,9 +104,11 @@ export interface CaseOutcome {
   readonly wrong: readonly string[]
 }
 
-/** Runs a case to its end; refuses records, rules and moments that do not fit, by name. */
-export function runCase(given: Case): Result<CaseOutcome> {
-  const catalogue = catalogueOf(given)
+/**
+ * Runs a case to its end; refuses records, rules and moments that do not fit, by name. With a catalogue, its fields,
+ * pipelines, people and hours are those of the case; without, the file says what there is.
+ */
+export function runCase(given: Case, catalogue = catalogueOf(given)): Result<CaseOutcome> {
   const refuse = (detail: string): Result<CaseOutcome> => bad({ code: 'shape', detail })
   const at = (text: string): number | null => readInstant(text.replace('T', ' ').length > 16 && /[Z+]|-\d{2}:\d{2}$/.test(text.slice(16)) ? text : text.replace('T', ' '), given.zone, 'dayFirst')
   const startMs = at(given.start)
@@ -118,11 +123,13 @@ export function runCase(given: Case): Result<CaseOutcome> {
   const records: RecordSnapshot[] = []
   for (const { record, values } of given.records) {
     const ref = refOf(record)
-    const filled = { name: record, ...(ref.object === 'deal' ? { stage: STARTER_PIPELINE.stages[0].id } : {}), ...values }
+    const [kept, own] = [true, false].map((keeps) => Object.fromEntries(Object.entries(values).filter(([key]) => (catalogue.field(ref.object, key)?.keptBy != null) === keeps)))
+    const filled = { name: record, ...(ref.object === 'deal' ? { stage: catalogue.pipelines[0]?.stages[0]?.id ?? null } : {}), ...own }
     const { changes, problems } = planWrite(ref.object, null, filled, startMs, catalogue)
     const [problem] = problems
     if (problem) return refuse(`records: ${record}, ${problem.path}: ${sayProblem(problem.problem)}`)
-    records.push({ ...ref, version: 1, values: Object.fromEntries(changes.map((change) => [change.field, change.new])) })
+    // What is kept by the system itself (since when a deal is in its stage) is as the case says.
+    records.push({ ...ref, version: 1, values: { ...Object.fromEntries(changes.map((change) => [change.field, change.new])), ...kept } })
   }
   const links: Link[] = []
   for (const { from, to, main } of given.links) {
@@ -140,16 +147,43 @@ export function runCase(given: Case): Result<CaseOutcome> {
   for (const [i, { at: when, record, object, set, create, delete: gone }] of given.script.entries()) {
     const atMs = at(when)
     if (atMs === null) return refuse(`script.${i}: “${when}” is no moment`)
-    const ref = record === undefined ? null : refOf(record)
-    script.push({ atMs, object: ref?.object ?? object ?? 'deal', id: ref?.id ?? null, does: gone ? 'delete' : create ? 'create' : 'set', values: (create ?? set ?? {}) as Record<string, Value> })
+    const does = gone ? 'delete' as const : create ? 'create' as const : 'set' as const
+    const values = (create ?? set ?? {}) as Record<string, Value>
+    const refs = record !== undefined ? [refOf(record)] : does === 'create' ? [] : records.filter((one) => one.object === (object ?? 'deal') && (given.only?.includes(nameOf(one)) ?? true))
+    for (const ref of refs) script.push({ atMs, object: ref.object, id: ref.id, does, values })
+    if (record === undefined && does === 'create') script.push({ atMs, object: object ?? 'deal', id: null, does, values })
   }
-  const rehearsal = new Rehearsal(new Memory(catalogue, records, links), { rules, fromMs: startMs, moves, script, only: null })
+  const rehearsal = new Rehearsal(new Memory(catalogue, records, links), { rules, fromMs: startMs, moves, script, only: given.only?.map(refOf) ?? null })
   rehearsal.goOn(() => false)
   const result = resultOf(rehearsal, startMs)
   const [refused] = rehearsal.refused
   if (refused) return refuse(`script.${refused.line}: ${refused.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; ')}`)
   return good({ name: given.name, result, zone: given.zone, wrong: given.expect ? wrongOf(given, result, at) : [] })
 }
+
+/** What a case came to, as what is expected of it from now on. */
+export function expectationsOf({ rules }: Case, { result, zone }: CaseOutcome): NonNullable<Case['expect']> {
+  const past = gotThrough(result)
+  return {
+    starts: past.map((run) => ({ ...(rules.length > 1 ? { rule: run.ruleName } : {}), record: nameOf(run.ref), at: localMinute(run.atMs, zone) })),
+    states: past.map((run) => run.stop ?? run.state),
+    tasks: result.tasks.map((task) => ({ record: nameOf(task.ref), title: task.title, at: localMinute(task.atMs, zone), due: task.due, ...(task.assigneeId === null ? {} : { who: task.assigneeId }) })),
+  }
+}
+
+/** A case with everything of a workspace that it needs to be run by itself. */
+export function withCatalogue(given: Case, { workspace, data, people, pipelines }: Catalogue): Case {
+  const hour = (minutes: number): string => `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`
+  return {
+    ...given, zone: workspace.zone, workdays: [...workspace.workdays], hours: { opens: hour(workspace.opensAt), closes: hour(workspace.closesAt) }, holidays: workspace.holidays.map((one) => one.date),
+    people: people.map(({ id, name, team, zone, awayFrom, awayTo, deputyId, active }) => ({ id, name, team, active, ...(zone === null ? {} : { zone }), ...(awayFrom === null ? {} : { awayFrom }), ...(awayTo === null ? {} : { awayTo }), ...(deputyId === null ? {} : { deputy: deputyId }) })),
+    fields: data.fields.filter((field) => field.keptBy === null).map(({ object, key, label, type, choices }) => ({ object, key, label, type, ...(choices.length > 0 ? { choices: choices.map(({ id, label: name }) => ({ id, label: name })) } : {}) })),
+    pipelines: pipelines.map(({ id, name, stages }) => ({ id, name, stages: stages.map(({ id: stage, name: called, outcome }) => ({ id: stage, name: called, outcome })) })),
+  }
+}
+
+/** Runs that got past their conditions, whatever became of them. */
+const gotThrough = (result: RehearsalResult): RehearsalResult['runs'] => result.runs.filter((run) => run.state !== 'stopped' || run.stop === null || /^(ended|missed)|no longer/.test(run.stop))
 
 function wrongOf({ expect = {}, zone, rules }: Case, result: RehearsalResult, at: (text: string) => number | null): readonly string[] {
   const wrong: string[] = []
@@ -159,7 +193,7 @@ function wrongOf({ expect = {}, zone, rules }: Case, result: RehearsalResult, at
       if (expected[i] !== came[i]) wrong.push(`${what} ${i + 1}: expected ${expected[i] ?? 'nothing'}, came ${came[i] ?? 'nothing'}`)
     }
   }
-  const past = result.runs.filter((run) => run.state !== 'stopped' || run.stop === null || /^(ended|missed)|no longer/.test(run.stop))
+  const past = gotThrough(result)
   if (expect.starts) {
     const named = rules.length > 1
     compare('start', expect.starts.map((one) => `${named && one.rule ? `${one.rule}: ` : ''}${one.record} at ${say(at(one.at) ?? 0)}`), past.map((run, i) => `${named && expect.starts?.[i]?.rule ? `${run.ruleName}: ` : ''}${nameOf(run.ref)} at ${say(run.atMs)}`))

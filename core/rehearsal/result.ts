@@ -1,4 +1,7 @@
-import { sayStepRecord } from '../engine/say-run'
+import type { Seen } from '../conditions/compile'
+import type { Group } from '../conditions/document'
+import { runLines, type RunLine } from '../engine/run-sheet'
+import { sayStepRecord, sayWait } from '../engine/say-run'
 import { saySkip } from '../engine/effects'
 import { sayStop, type RunState, type StepRecord } from '../engine/world'
 import type { RecordRef } from '../records/kinds'
@@ -7,6 +10,8 @@ import type { Hue } from '../rules/step'
 import { STEPS } from '../rules/steps'
 import { placedSteps, stepById } from '../rules/tree'
 import { dateAt } from '../time/dates'
+import type { Catalogue } from '../fields/catalogue'
+import { sayTrigger } from '../rules/describe'
 import type { RuleDocument } from '../rules/document'
 import type { OverlayRun } from './overlay'
 import type { Rehearsal } from './rehearse'
@@ -78,24 +83,86 @@ export interface RehearsalResult {
   readonly warnings: readonly RehearsalWarning[]
 }
 
+/** One run of a rehearsal as its sheet, with the values of that moment, and every text as it would read. */
+export interface RehearsedSheet {
+  readonly run: RehearsedRun
+  readonly triggers: readonly string[]
+  readonly mode: Group['mode']
+  readonly seen: readonly Seen[]
+  readonly lines: readonly RunLine[]
+  readonly texts: readonly RehearsedText[]
+}
+
+/** A text that somebody gets: a task, a mail, a word in the app. */
+export interface RehearsedText {
+  readonly atMs: number
+  readonly what: 'task' | 'mail' | 'notice'
+  readonly to: string
+  readonly subject: string
+  readonly body: string
+}
+
 const count = (into: Map<string, number>, key: string): void => { into.set(key, (into.get(key) ?? 0) + 1) }
+
+interface Readable {
+  readonly document: RuleDocument
+  readonly whole: Catalogue
+  /** "3a2" of each step. */
+  readonly labels: ReadonlyMap<string, string>
+}
+
+/** The rules of a rehearsal as they are read, and what each run goes by: one that was begun before, the version it began with. */
+function reading({ world }: Rehearsal): { readonly rules: ReadonlyMap<number, Readable>; readonly ruleOf: (run: OverlayRun) => Readable | undefined; readonly nameOf: (ref: RecordRef) => string } {
+  const { catalogue } = world.base
+  const readable = (document: RuleDocument): Readable => ({ document, whole: withResults(document, catalogue), labels: new Map(placedSteps(document).map(({ step, label }) => [step.id, label])) })
+  const rules = new Map(world.rules.map((rule) => [rule.ruleId, readable(rule.document)]))
+  const older = new Map<number, Readable>()
+  return {
+    rules,
+    nameOf: (ref) => String((world.read(ref) ?? world.base.read(ref))?.values.name ?? `${ref.object} ${ref.id}`),
+    ruleOf({ run, below }) {
+      if (!below) return rules.get(run.ruleId)
+      let found = older.get(run.versionId)
+      if (!found) older.set(run.versionId, (found = readable(below.rule.document)))
+      return found
+    },
+  }
+}
+
+/** One run as its sheet; `null` when there is none with this number. */
+export function sheetOf(rehearsal: Rehearsal, result: RehearsalResult, runId: number): RehearsedSheet | null {
+  const { world } = rehearsal
+  const { catalogue } = world.base
+  const { ruleOf, nameOf } = reading(rehearsal)
+  const found = world.runs[runId - 1]
+  const run = result.runs.find((one) => one.id === runId)
+  const rule = found && ruleOf(found)
+  if (!found || !run || !rule) return null
+  const { zone } = catalogue.workspace
+  const names = { catalogue, object: run.ref.object }
+  const person = (id: string): string => catalogue.person(id)?.name ?? id
+  const waits = [...world.waits.values()].filter((wait) => wait.runId === runId)
+  const own = <T extends { readonly runId: number }>(some: readonly T[]): readonly T[] => some.filter((one) => one.runId === runId)
+  return {
+    run, triggers: rule.document.triggers.map((trigger) => sayTrigger(trigger, names)), mode: rule.document.conditions.mode, seen: found.end?.seen ?? [],
+    lines: runLines({
+      document: rule.document, catalogue: rule.whole, today: dateAt(world.atMs, zone), nameOf, waiting: new Map(waits.map((wait) => [wait.stepId, sayWait(wait.dueMs, zone)])),
+      done: [...(found.below?.open.done ?? []).map((step) => ({ ...step, atMs: found.atMs })), ...own(world.steps)],
+    }),
+    texts: [
+      ...own(result.tasks).map((task): RehearsedText => ({ atMs: task.atMs, what: 'task', to: task.assigneeId === null ? `the queue of ${task.queue ?? ''}` : person(task.assigneeId), subject: task.title, body: task.notes })),
+      ...own(result.sends).map((mail): RehearsedText => ({ atMs: mail.atMs, what: 'mail', to: mail.recipient, subject: mail.subject, body: mail.body })),
+      ...own(result.notices).map((notice): RehearsedText => ({ atMs: notice.atMs, what: 'notice', to: person(notice.personId), subject: notice.subject, body: notice.body })),
+    ].sort((a, b) => a.atMs - b.atMs),
+  }
+}
 
 export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult {
   const { world } = rehearsal
   const { catalogue } = world.base
   const { zone } = catalogue.workspace
   const today = dateAt(world.atMs, zone)
-  const nameOf = (ref: RecordRef): string => String((world.read(ref) ?? world.base.read(ref))?.values.name ?? `${ref.object} ${ref.id}`)
-  const readable = (document: RuleDocument) => ({ document, whole: withResults(document, catalogue), labels: new Map(placedSteps(document).map(({ step, label }) => [step.id, label])) })
-  const rules = new Map(world.rules.map((rule) => [rule.ruleId, readable(rule.document)]))
-  const older = new Map<number, ReturnType<typeof readable>>()
-  /** What a run that was begun before goes by: the version it began with. */
-  const ruleOf = ({ run, below }: OverlayRun): ReturnType<typeof readable> | undefined => {
-    if (!below) return rules.get(run.ruleId)
-    let found = older.get(run.versionId)
-    if (!found) older.set(run.versionId, (found = readable(below.rule.document)))
-    return found
-  }
+  const { rules, ruleOf, nameOf } = reading(rehearsal)
   const stepsOf = new Map<number, RehearsedStep[]>()
   const [byDay, byOwner, byKind] = [new Map<string, number>(), new Map<string, number>(), new Map<string, number>()]
   const writes: RehearsalResult['writes'][number][] = []

@@ -11,6 +11,7 @@ import { contract, zId, zIdParam, zInstant, zNext, zObject, zOk, zPaging, zRef, 
 
 const zState = z.enum(['draft', 'on', 'off', 'archived'])
 const zDocument = zRule.meta({ id: 'Rule' })
+const zScript = z.array(z.strictObject({ day: z.int().min(0).max(800), minute: z.int().min(0).max(1439), id: zId.nullable().describe('a record; null for each that takes part'), values: zValues })).max(100).default([]).describe('what is assumed to happen')
 const zRunLine = z.strictObject({
   id: zId, atMs: zInstant, ruleId: zId, ruleName: z.string(), ref: zRef, recordName: z.string(), state: z.enum(RUN_STATES),
   because: z.string().describe('what started it'), outcome: z.string().describe('what it did, or why it did nothing'),
@@ -56,6 +57,10 @@ export const rules = {
     query: z.object({ from: z.coerce.number().int().optional(), to: z.coerce.number().int().optional(), rule: z.coerce.number().int().positive().optional(), owner: z.string().max(100).optional(), object: zObject.optional(), record: z.coerce.number().int().positive().optional(), limit: z.coerce.number().int().min(1).max(1000).default(300) }),
     answer: z.strictObject({ lines: z.array(zAheadLine), total: z.number().int(), more: z.boolean().describe('whether there may be more than were counted') }),
   }),
+  'GET /ahead/load': contract({
+    section: 'Rules', does: 'The tasks that rules will make, by whoever gets them and the day they are due', more: 'What runs now, rehearsed from now on: runs that wait, dates that come, days that come again.', query: z.object({ days: z.coerce.number().int().min(1).max(92).default(14) }),
+    answer: z.strictObject({ atMs: zInstant, days: z.array(z.string()), owners: z.array(z.strictObject({ id: z.string(), counts: zDayCounts })) }),
+  }),
   'GET /ahead/grid': contract({
     section: 'Rules', does: 'How much is ahead, by owner and day', query: z.object({ days: z.coerce.number().int().min(1).max(92).default(14), rule: z.coerce.number().int().positive().optional() }),
     answer: z.strictObject({
@@ -63,13 +68,29 @@ export const rules = {
       total: z.number().int(), more: z.boolean(),
     }),
   }),
+  'GET /cases': contract({
+    section: 'Rules', does: 'Rehearsals that were kept with what is expected of them', query: z.object({ rule: z.coerce.number().int().positive().optional() }),
+    answer: z.strictObject({ cases: z.array(z.strictObject({ id: zId, name: z.string(), changedBy: z.string(), changedAt: zInstant, start: z.string(), until: z.string(), records: z.number().int(), rules: z.array(z.strictObject({ id: zId, name: z.string() })) })) }),
+  }),
+  'POST /cases': contract({
+    section: 'Rules', does: 'Keeps records as they are now, and what rules come to on them from now on, as a case', more: 'With what is linked to them, up to 300 records. It is run again before a rule of it is published.',
+    body: z.strictObject({ name: z.string().trim().min(1).max(300), rules: z.array(z.strictObject({ rule: zId })).min(1).max(20), ids: z.array(zId).min(1).max(50), days: z.int().min(1).max(800), script: zScript }), answer: z.strictObject({ id: zId }),
+  }),
+  'POST /cases/runs': contract({
+    section: 'Rules', does: 'Runs the cases of a rule, or all of them, by the rules as they are written now', more: 'Nothing is written.', body: z.strictObject({ rule: zId.optional(), document: zDocument.optional().describe('the rule as it is being edited') }),
+    answer: z.strictObject({ cases: z.array(z.strictObject({ id: zId, name: z.string(), wrong: z.array(z.string()).describe('what did not come as expected; empty when all did'), starts: z.number().int(), tasks: z.number().int() })) }),
+  }),
+  'GET /cases/:id': contract({ section: 'Rules', does: 'A case as text to be edited, and as a file for the command line', params: zIdParam, answer: z.strictObject({ id: zId, name: z.string(), text: z.string(), file: z.string() }) }),
+  'PUT /cases/:id': contract({ section: 'Rules', does: 'Puts a text in place of a case', more: 'Refused (422) with the line or the path when it cannot be run. Its rules stay those of the workspace.', params: zIdParam, body: z.strictObject({ text: z.string().max(2_000_000) }), answer: zOk }),
+  'DELETE /cases/:id': contract({ section: 'Rules', does: 'Takes a case away', params: zIdParam, answer: zOk }),
+  'POST /cases/:id/accept': contract({ section: 'Rules', does: 'Expects of a case from now on what comes by the rules as they are written now', params: zIdParam, answer: zOk }),
   'POST /rehearsals': contract({
     section: 'Rules', does: 'Begins a rehearsal: rules on a copy of the records, with a clock that jumps', more: 'Answers at once; nothing is written and nothing leaves. Drafts and unsaved edits can take part.',
     body: z.strictObject({
       rules: z.array(z.strictObject({ rule: zId, document: zDocument.optional().describe('an edit that is not saved; otherwise the draft') })).min(1).max(20),
       ids: z.array(zId).max(5000).optional().describe('the records that take part'), filter: zFilterGroup.optional().describe('or those that match; all when neither is given'),
       days: z.int().min(1).max(800).default(90), back: z.boolean().default(false).describe('goes through what really happened in the last days instead'),
-      script: z.array(z.strictObject({ day: z.int().min(0).max(800), minute: z.int().min(0).max(1439), id: zId.nullable().describe('a record; null for each that takes part'), values: zValues })).max(100).default([]).describe('what is assumed to happen'),
+      script: zScript,
       compare: z.boolean().default(false).describe('beside the version that runs'),
     }), answer: z.strictObject({ id: zId }),
   }),
@@ -81,6 +102,13 @@ export const rules = {
     section: 'Rules', does: 'What came of a rehearsal, in the order in which it would happen', more: 'Kept for the last dozen, until the server stops.', params: zIdParam,
     query: z.object({ object: zObject.optional(), record: z.coerce.number().int().positive().optional(), day: z.iso.date().optional(), owner: z.string().max(100).optional(), limit: z.coerce.number().int().min(1).max(2000).default(400) }),
     answer: z.looseObject({ fromMs: zInstant, toMs: zInstant, endMs: zInstant, lines: z.array(z.looseObject({ atMs: zInstant, say: z.string() })), warnings: z.array(z.looseObject({ kind: z.string(), text: z.string() })) }),
+  }),
+  'GET /rehearsals/:id/runs/:run': contract({
+    section: 'Rules', does: 'One run of a rehearsal as its sheet, and every text as it would read', more: 'Of the last three rehearsals.', params: z.object({ id: z.coerce.number().int().positive(), run: z.coerce.number().int().positive() }),
+    answer: z.looseObject({
+      run: z.looseObject({ id: zId, ruleName: z.string(), state: z.string() }), lines: z.array(z.looseObject({ id: z.string(), sentence: z.string(), result: z.string(), atMs: zInstant.nullable() })),
+      texts: z.array(z.strictObject({ atMs: zInstant, what: z.enum(['task', 'mail', 'notice']), to: z.string(), subject: z.string(), body: z.string() })),
+    }),
   }),
   'POST /rehearsals/:id/stop': contract({ section: 'Rules', does: 'Stops a rehearsal; what has come of it so far is shown', params: zIdParam, answer: zOk }),
   'POST /ahead': contract({
@@ -106,7 +134,7 @@ export const rules = {
     section: 'Rules', does: 'A rule with its draft', params: zIdParam,
     answer: z.strictObject({
       id: zId, state: zState, draft: zDocument, draftRev: z.number().int().describe('counts the saved edits'), version: z.number().int().nullable(), unpublished: z.boolean(),
-      changedBy: z.string(), changedAt: zInstant, runs: z.number().int(), lastAt: zInstant.nullable(), waiting: z.number().int().describe('how many runs wait in it'),
+      changedBy: z.string(), changedAt: zInstant, runs: z.number().int(), lastAt: zInstant.nullable(), waiting: z.number().int().describe('how many runs wait in it'), cases: z.number().int().describe('rehearsals of it that were kept'),
     }),
   }),
   'PUT /rules/:id/draft': contract({
@@ -114,8 +142,8 @@ export const rules = {
     params: zIdParam, body: z.strictObject({ document: zDocument, rev: z.number().int().positive() }), answer: z.strictObject({ rev: z.number().int() }),
   }),
   'POST /rules/:id/state': contract({
-    section: 'Rules', does: 'Switches a rule on, off, or puts it away', more: 'Switching on publishes the draft, and refuses (422) one that is not finished.',
-    params: zIdParam, body: z.strictObject({ state: z.enum(['on', 'off', 'archived']), waiting: z.enum(['finish', 'end', 'move']).default('finish').describe('what becomes of runs that wait, when it is switched off, put away or another version is published: they finish on their version, end, or (at publishing) go on by the new one where it still has their step'), through: z.boolean().default(false).describe('lets the records through that match already, in the background'), note: z.string().trim().max(500).default('').describe('what is to be remembered of the version that this publishes') }), answer: z.strictObject({ state: z.enum(['on', 'off', 'archived']), version: z.number().int().nullable(), job: zId.nullable().describe('the work of letting records through') }),
+    section: 'Rules', does: 'Switches a rule on, off, or puts it away', more: 'Switching on publishes the draft, and refuses (422) one that is not finished, and (409) one by which a case of it comes otherwise than expected, unless that is wanted.',
+    params: zIdParam, body: z.strictObject({ state: z.enum(['on', 'off', 'archived']), waiting: z.enum(['finish', 'end', 'move']).default('finish').describe('what becomes of runs that wait, when it is switched off, put away or another version is published: they finish on their version, end, or (at publishing) go on by the new one where it still has their step'), anyway: z.boolean().default(false).describe('publishes although cases come otherwise'), through: z.boolean().default(false).describe('lets the records through that match already, in the background'), note: z.string().trim().max(500).default('').describe('what is to be remembered of the version that this publishes') }), answer: z.strictObject({ state: z.enum(['on', 'off', 'archived']), version: z.number().int().nullable(), job: zId.nullable().describe('the work of letting records through') }),
   }),
   'DELETE /rules/:id': contract({
     section: 'Rules', does: 'Deletes a rule for good', more: 'Only one that was put away and has never been on: whatever ran is told of by its runs, which name it.',

@@ -515,3 +515,13 @@ export const standInMail = sqliteTable('stand_in_mail', {
   body: text().notNull(),
   receivedAt: integer('received_at').notNull(),
 })
+
+/** Rehearsals that were kept with what is expected of them. The rules of the document are those of `ruleIds`, in that order. */
+export const cases = sqliteTable('cases', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  name: text().notNull(),
+  ruleIds: text('rule_ids', { mode: 'json' }).$type<readonly number[]>().notNull(),
+  document: text({ mode: 'json' }).notNull(),
+  changedBy: text('changed_by').notNull().references(() => people.id),
+  changedAt: integer('changed_at').notNull(),
+})

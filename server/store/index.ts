@@ -1,5 +1,6 @@
 import type { Db } from '../db/connect'
 import { AnswerStore } from './answers'
+import { CaseStore } from './cases'
 import { CatalogueStore } from './catalogue'
 import { EventStore } from './events'
 import { GoneStore } from './gone'
@@ -32,6 +33,7 @@ export interface Store {
   readonly waits: WaitStore
   readonly answers: AnswerStore
   readonly gone: GoneStore
+  readonly cases: CaseStore
   readonly imports: ImportStore
   readonly notices: NoticeStore
   readonly outbox: OutboxStore
@@ -52,6 +54,7 @@ export const openStore = (db: Db): Store => ({
   waits: new WaitStore(db),
   answers: new AnswerStore(db),
   gone: new GoneStore(db),
+  cases: new CaseStore(db),
   imports: new ImportStore(db),
   notices: new NoticeStore(db),
   outbox: new OutboxStore(db),

@@ -1,20 +1,16 @@
-import { sayInstant } from '../../core/time/say'
 import type { Seen } from '../../core/conditions/compile'
-import { sayStepRecord } from '../../core/engine/say-run'
-import { sayStop, type RunState, type StepRecord } from '../../core/engine/world'
+import { runLines, type RunLine } from '../../core/engine/run-sheet'
+import { sayStepRecord, sayWait } from '../../core/engine/say-run'
+import { sayStop, type RunState } from '../../core/engine/world'
 import { fieldWord, sayValue } from '../../core/rules/sentence'
 import type { Catalogue } from '../../core/fields/catalogue'
-import { sayStep, sayTrigger } from '../../core/rules/describe'
+import { sayTrigger } from '../../core/rules/describe'
 import { withResults } from '../../core/rules/results'
-import type { RuleDocument, Step } from '../../core/rules/document'
-import { placedBranches, placedSteps } from '../../core/rules/tree'
-import { STEPS } from '../../core/rules/steps'
-import type { Hue } from '../../core/rules/step'
 import type { RecordRef } from '../../core/records/kinds'
 import type { ChangeEvent } from '../../core/records/record'
 import { seesRecord, type Scope } from '../auth/scope'
 import type { Workspace } from '../engine/workspace'
-import type { RunFilter, RunRow, RunStepRow } from '../store/runs'
+import type { RunFilter, RunRow } from '../store/runs'
 import { doerTeller, type Doer } from './words'
 
 export interface JournalLine {
@@ -79,22 +75,6 @@ export interface ChainEntry {
   readonly state: RunState | null
 }
 
-/** A step as the run went through it, or a way of a step that holds others. */
-export interface RunLine {
-  readonly id: string
-  /** "3a2"; for a way "3a". */
-  readonly label: string
-  readonly depth: number
-  /** `null` for a way. */
-  readonly hue: Hue | null
-  readonly sentence: string
-  readonly state: StepRecord['state'] | null
-  readonly result: string
-  readonly taskId: number | null
-  /** The record it worked on, where that was not the run's own. */
-  readonly on: { readonly ref: RecordRef; readonly name: string } | null
-}
-
 export interface RunPage extends JournalLine {
   readonly version: number
   readonly endedMs: number | null
@@ -139,57 +119,10 @@ export function runPage(workspace: Workspace, id: number, scope: Scope = null): 
     stop: run.stop ? sayStop(run.stop) : null,
     waits: workspace.store.waits.ofRun(id).map((wait) => ({ id: wait.id, stepId: wait.stepId, say: sayWait(wait.dueMs, catalogue.workspace.zone) })),
     undone: run.undoneAt === null ? null : { person: catalogue.person(run.undoneBy ?? '')?.name ?? '', atMs: run.undoneAt },
-    steps: runLines(workspace, version.document, results, new Map(workspace.store.waits.ofRun(id).map((wait) => [wait.stepId, sayWait(wait.dueMs, catalogue.workspace.zone)])), withResults(version.document, catalogue), today),
+    steps: runLines({ document: version.document, done: results, waiting: new Map(workspace.store.waits.ofRun(id).map((wait) => [wait.stepId, sayWait(wait.dueMs, catalogue.workspace.zone)])), catalogue: withResults(version.document, catalogue), today, nameOf: (one) => workspace.nameOf(one) }),
     messages: outbox.ofRun(id).map(({ recipient, subject, state, deliveredAt }) => ({ recipient, subject, state, deliveredAt })),
     chain: chainOf(workspace, run, ref).filter((entry) => scope === null || seesRecord(scope, workspace.store.records.read(entry.ref)?.values ?? {})),
   }
-}
-
-/** "waits until 3 Dec 2026, 9:00". */
-const sayWait = (dueMs: number | null, zone: string): string => (dueMs === null ? 'waits for as long as it takes' : `waits until ${sayInstant(dueMs, zone)}`)
-
-/**
- * The steps in reading order, each as often as the run went through it. Of a step that holds others, the ways that
- * were not gone are named and their steps left out.
- */
-function runLines(workspace: Workspace, document: RuleDocument, rows: readonly RunStepRow[], waiting: ReadonlyMap<string, string>, catalogue: Catalogue, today: string): readonly RunLine[] {
-  const lines: RunLine[] = []
-  const placed = new Map(placedSteps(document).map((one) => [one.step.id, one]))
-  const gone = new Map(rows.flatMap(({ stepId, result }) => (result.state === 'done' ? result.wrote.flatMap((wrote) => (wrote.what === 'way' ? [[stepId, wrote.branch] as const] : [])) : [])))
-  const branches = placedBranches(document)
-  visit(document.steps)
-  function visit(steps: readonly Step[]): void {
-    for (const step of steps) {
-      const { label = '', object = document.object, depth = 0 } = placed.get(step.id) ?? {}
-      const names = { catalogue, object }
-      const own = rows.filter((row) => row.stepId === step.id)
-      const line = { id: step.id, label, depth, hue: STEPS[step.kind].hue, sentence: sayStep(step, names) }
-      const wait = waiting.get(step.id)
-      if (own.length === 0) lines.push({ ...line, state: null, result: wait ?? 'not reached', taskId: null, on: null })
-      for (const { result } of own) {
-        const task = result.state === 'done' ? result.wrote.find((wrote) => wrote.what === 'task') : undefined
-        lines.push({
-          ...line, state: result.state, taskId: task?.what === 'task' ? task.taskId : null, on: result.on ? { ref: result.on, name: workspace.nameOf(result.on) } : null,
-          result: `${sayStepRecord(result, names, today)}${result.againBy === undefined ? '' : ` (tried again by ${catalogue.person(result.againBy)?.name ?? result.againBy})`}`,
-        })
-      }
-      for (const branch of step.branches ?? []) {
-        heads(branch.id)
-        if (gone.get(step.id) === branch.id) visit(branch.steps)
-      }
-    }
-  }
-  function heads(id: string): void {
-    const placed = branches.find((one) => one.branch.id === id)
-    if (!placed) return
-    const all = placed.of.branches ?? []
-    const taken = gone.get(placed.of.id) === id
-    lines.push({
-      id, label: placed.label, depth: placed.depth, hue: null, taskId: null, on: null, state: taken ? 'done' : null, result: taken ? (placed.branch.steps.length === 0 ? 'this way was gone; nothing stands on it' : 'this way was gone') : 'not gone',
-      sentence: STEPS[placed.of.kind].ways?.label(placed.branch, all.indexOf(placed.branch), all, placed.of.params, { catalogue, object: placed.object }) ?? '',
-    })
-  }
-  return lines
 }
 
 /** The change that began it and everything rules did because of it, in order. */

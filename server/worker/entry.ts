@@ -56,7 +56,7 @@ function answer<K extends QuestionName>(name: K, given: Given<K>): Answer<K> {
   return question(workspace, given)
 }
 
-const rehearse = rehearsing(workspace, (told) => tell({ told: 'rehearsal', ...told }))
+const { rehearse, load } = rehearsing(workspace, (told) => tell({ told: 'rehearsal', ...told }))
 
 parentPort?.on('message', (ask: Ask) => {
   workspace.keepUp()
@@ -67,6 +67,9 @@ parentPort?.on('message', (ask: Ask) => {
       } catch (error) {
         tell({ told: 'failed', n: ask.n, text: error instanceof Error ? error.message : String(error) })
       }
+      return
+    case 'load':
+      load(ask.days).then((value) => tell({ told: 'answer', n: ask.n, value }), (error: unknown) => tell({ told: 'failed', n: ask.n, text: error instanceof Error ? error.message : String(error) }))
       return
     case 'import':
       inTurn(ask.id, async () => {

@@ -5,6 +5,8 @@ import type { QuestionName } from './questions'
 /** What the thread that serves pages asks of the others. */
 export type Ask =
   | { readonly ask: 'question'; readonly n: number; readonly name: QuestionName; readonly given: unknown }
+  /** What rules will give people to do, asked of the thread for rehearsals. */
+  | { readonly ask: 'load'; readonly n: number; readonly days: number }
   /** Begins an import, or goes on with one that stopped. */
   | { readonly ask: 'import'; readonly id: number; readonly rulesOn: boolean }
   /** Works an order of a rule over many records. */

@@ -3,6 +3,7 @@ import { refusedCsv } from '../../core/formats/csv/refused'
 import type { ObjectKind } from '../../core/records/kinds'
 import type { RuleDocument } from '../../core/rules/document'
 import type { Scope } from '../auth/scope'
+import { runCases } from '../engine/cases'
 import { makeBulk, previewBulk, type BulkEdit } from '../engine/bulk-edit'
 import { exportFile, exportSeen } from '../engine/export'
 import { makeLinks, planLinks, type LinkOrder } from '../engine/link-all'
@@ -14,7 +15,7 @@ import { board } from '../views/board'
 import { evidenceFor } from '../views/evidence'
 import { fieldSheet } from '../views/field-sheet'
 import { segmentCounts } from '../views/segments'
-import { rehearsalView, type RehearsalQuery } from './rehearsals'
+import { rehearsalView, rehearsedSheet, type RehearsalQuery } from './rehearsals'
 import { ledgerPage, type LedgerQuery } from '../views/ledger'
 import { preflightAll, preflightOf } from '../views/preflight'
 
@@ -64,6 +65,8 @@ export const QUESTIONS = {
   },
   /** Asked of the thread that made it, and of no other. */
   rehearsed: (workspace: Workspace, query: RehearsalQuery) => rehearsalView(workspace, query),
+  rehearsedSheet,
+  cases: (workspace: Workspace, asked: Parameters<typeof runCases>[1]) => runCases(workspace, asked),
   board: (workspace: Workspace, { pipeline, owner, scope }: { readonly pipeline: string; readonly owner: string | null; readonly scope: Scope }) => board(workspace, pipeline, owner, scope),
 }
 

@@ -1,14 +1,24 @@
 import type { RecordRef } from '../../core/records/kinds'
 import type { Rehearsal } from '../../core/rehearsal/rehearse'
 import { compareResults, type Compared } from '../../core/rehearsal/compare'
-import { resultOf, type RehearsalResult, type RehearsedRun, type RehearsedTask } from '../../core/rehearsal/result'
+import { resultOf, sheetOf, type RehearsalResult, type RehearsedRun, type RehearsedSheet, type RehearsedTask } from '../../core/rehearsal/result'
 import { setUpRehearsal, type Wanted } from '../engine/rehearsal'
+import { addDays, dateAt, daysBetween } from '../../core/time/dates'
 import type { Workspace } from '../engine/workspace'
 import type { RehearsalState } from './protocol'
 
 /** Rehearsals and what came of them stay in the thread that made them; screens ask for the part that they show. */
 
+/** Tasks that rules will make, by owner and day. */
+export interface Load {
+  readonly atMs: number
+  readonly days: readonly string[]
+  readonly owners: readonly { readonly id: string; readonly counts: readonly number[] }[]
+}
+
 interface Kept {
+  /** The records as they were left; given up sooner than what it came to. */
+  rehearsal: Rehearsal | null
   readonly result: RehearsalResult
   readonly compared: Compared | null
 }
@@ -16,6 +26,7 @@ interface Kept {
 const kept = new Map<number, Kept>()
 const ended = new Set<number>()
 const KEPT_MOST = 12
+const WORLDS_MOST = 3
 /** So long it goes on before it looks whether somebody wants it to stop. */
 const PIECE_MS = 40
 
@@ -24,9 +35,17 @@ export function endRehearsal(id: number): void {
 }
 
 /** Makes what runs rehearsals, one after the other. The records are those of the moment at which each begins. */
-export function rehearsing(workspace: Workspace, tell: (told: { readonly id: number; readonly state: RehearsalState; readonly progress: number; readonly text: string }) => void): (id: number, wanted: Wanted, other: Wanted | null) => Promise<void> {
-  let queue: Promise<void> = Promise.resolve()
-  return (id, wanted, other) => (queue = queue.then(() => work(id, wanted, other)))
+export function rehearsing(workspace: Workspace, tell: (told: { readonly id: number; readonly state: RehearsalState; readonly progress: number; readonly text: string }) => void): {
+  readonly rehearse: (id: number, wanted: Wanted, other: Wanted | null) => Promise<void>
+  readonly load: (days: number) => Promise<Load>
+} {
+  let queue: Promise<unknown> = Promise.resolve()
+  const inTurn = <T>(job: () => Promise<T>): Promise<T> => {
+    const done = queue.then(job)
+    queue = done.catch(() => undefined)
+    return done
+  }
+  return { rehearse: (id, wanted, other) => inTurn(() => work(id, wanted, other)), load: (days) => inTurn(() => foretell(days)) }
 
   async function work(id: number, wanted: Wanted, other: Wanted | null): Promise<void> {
     const { sqlite } = workspace.db
@@ -37,11 +56,36 @@ export function rehearsing(workspace: Workspace, tell: (told: { readonly id: num
       const first = await through(id, wanted, 0, other ? 0.5 : 1)
       const second = other && !ended.has(id) ? await through(id, other, 0.5, 0.5) : null
       const result = resultOf(first, first.startMs)
-      kept.set(id, { result, compared: second && compareResults(result, resultOf(second, second.startMs), workspace.catalogue().workspace.zone) })
+      kept.set(id, { rehearsal: first, result, compared: second && compareResults(result, resultOf(second, second.startMs), workspace.catalogue().workspace.zone) })
       for (const old of [...kept.keys()].slice(0, -KEPT_MOST)) kept.delete(old)
+      for (const old of [...kept.values()].slice(0, -WORLDS_MOST)) old.rehearsal = null
       tell({ id, state: ended.has(id) ? 'stopped' : 'done', progress: 1, text: '' })
     } catch (error) {
       tell({ id, state: 'failed', progress: 1, text: error instanceof Error ? error.message : String(error) })
+    } finally {
+      if (sqlite.inTransaction) sqlite.exec('COMMIT')
+    }
+  }
+
+  /** The tasks that rules which run now will make, by whoever gets them and the day on which they are due. */
+  async function foretell(days: number): Promise<Load> {
+    workspace.keepUp()
+    const nowMs = workspace.clock.nowMs()
+    const { sqlite } = workspace.db
+    sqlite.exec('BEGIN')
+    try {
+      const rules = workspace.store.rules.all().flatMap(({ id, state, version }) => (state === 'on' && version ? [{ ruleId: id, document: version.document }] : []))
+      const rehearsal = await through(0, { rules, object: 'deal', ids: null, filter: null, days, back: false, script: [] }, 0, 0)
+      const first = dateAt(nowMs, workspace.catalogue().workspace.zone)
+      const counts = new Map<string, number[]>()
+      for (const { assigneeId, due } of rehearsal.world.tasks) {
+        const i = daysBetween(first, due)
+        if (assigneeId === null || i < 0 || i >= days) continue
+        const own = counts.get(assigneeId) ?? Array.from({ length: days }, () => 0)
+        counts.set(assigneeId, own)
+        own[i] = (own[i] ?? 0) + 1
+      }
+      return { atMs: nowMs, days: Array.from({ length: days }, (_, i) => addDays(first, i)), owners: [...counts].map(([id, own]) => ({ id, counts: own })) }
     } finally {
       if (sqlite.inTransaction) sqlite.exec('COMMIT')
     }
@@ -53,7 +97,7 @@ export function rehearsing(workspace: Workspace, tell: (told: { readonly id: num
     for (;;) {
       const until = performance.now() + PIECE_MS
       if (rehearsal.goOn(() => performance.now() >= until) || ended.has(id)) return rehearsal
-      if (performance.now() - told > 200) {
+      if (share > 0 && performance.now() - told > 200) {
         told = performance.now()
         tell({ id, state: 'running', progress: from + share * rehearsal.progress(), text: '' })
       }
@@ -95,6 +139,12 @@ export interface RehearsalLine {
   readonly state: string
   readonly say: string
   readonly task: RehearsedTask | null
+}
+
+/** One run of a rehearsal as its sheet; `null` when it is not there, or not any more. */
+export function rehearsedSheet(_workspace: Workspace, { id, run }: { readonly id: number; readonly run: number }): RehearsedSheet | null {
+  const found = kept.get(id)
+  return found?.rehearsal ? sheetOf(found.rehearsal, found.result, run) : null
 }
 
 /** A part of what came of a rehearsal; `null` when it is not there any more. */

@@ -3,6 +3,7 @@ import type { LiveMessage } from '../engine/live'
 import type { Answer, Given, QuestionName } from './questions'
 import type { Wanted } from '../engine/rehearsal'
 import type { Ask, Told, WorkerSetting } from './protocol'
+import type { Load } from './rehearsals'
 
 interface Pending {
   readonly resolve: (value: unknown) => void
@@ -72,11 +73,20 @@ export class Thread {
 
   /** Asks about many records, without keeping whoever asks from serving others. */
   ask<K extends QuestionName>(name: K, given: Given<K>): Promise<Answer<K>> {
+    return this.awaiting((n) => ({ ask: 'question', n, name, given }))
+  }
+
+  /** What rules will give people to do, in the days to come. */
+  load(days: number): Promise<Load> {
+    return this.awaiting((n) => ({ ask: 'load', n, days }))
+  }
+
+  private awaiting<T>(question: (n: number) => Ask): Promise<T> {
     const n = ++this.last
     if (this.ended) return Promise.reject(new Error('the worker could not be started; see the log'))
     return new Promise((resolve, reject) => {
-      this.pending.set(n, { resolve: (value) => resolve(value as Answer<K>), reject })
-      this.say({ ask: 'question', n, name, given })
+      this.pending.set(n, { resolve: (value) => resolve(value as T), reject })
+      this.say(question(n))
     })
   }
 

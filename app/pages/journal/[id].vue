@@ -11,7 +11,6 @@ const run = computed(() => data.value!)
 useHead({ title: () => `${run.value.ruleName}, run ${id}` })
 const zone = computed(() => store.catalogue.workspace.zone)
 const STATE_WORDS = { running: 'running', waiting: 'waiting', done: 'done', stopped: 'stopped', failed: 'failed' } as const
-const MODES = { all: 'all of these hold', any: 'any of these holds', none: 'none of these holds' } as const
 const undo = shallowRef<{ undone: readonly string[]; left: readonly string[] } | null>(null)
 const lookUndo = async (): Promise<void> => { undo.value = await attempt(() => read<{ undone: readonly string[]; left: readonly string[] }>(`/api/v1/runs/${id}/undo`)) }
 async function takeBack(): Promise<void> {
@@ -53,22 +52,7 @@ async function retry(): Promise<void> {
         <p class="mt-2 flex gap-2"><button v-if="undo.undone.length > 0" type="button" class="button main" data-take-back @vue:mounted="($event.el as HTMLElement).focus()" @click="takeBack">Take it back</button><button type="button" class="button" @click="undo = null">Not now</button></p>
       </section>
       <p v-if="run.stop" class="mb-3 rounded-[3px] px-3 py-2" :class="run.state === 'stopped' ? 'bg-paper2' : 'bg-brick-t text-brick'"><span class="mark stop mr-2" aria-hidden="true" />It {{ run.state }}: {{ run.stop }}.</p>
-      <div class="grid grid-cols-[22px_minmax(0,1fr)] gap-x-3">
-        <div class="relative"><span class="rail top-3" /><span class="mark start absolute top-2 left-[5px]" aria-hidden="true" /></div>
-        <div><p class="part">When</p><p v-for="(trigger, i) in run.triggers" :key="trigger" class="font-serif text-[18px]">{{ i ? 'or ' : '' }}{{ trigger }}</p><p class="pb-2 text-[14px]"><b class="font-semibold">{{ run.because }}</b> <span v-if="run.doer && !run.because.includes(run.doer.name)" class="quiet">by {{ run.doer.name }}</span></p></div>
-        <div class="relative"><span class="rail" /></div>
-        <div>
-          <p class="part">Only if <span v-if="run.seen.length > 1" class="font-sans text-[13px] not-italic">{{ MODES[run.mode] }}</span></p>
-          <p v-if="run.seen.length === 0" class="pb-2 font-serif text-[18px] text-ink2">{{ run.state === 'stopped' ? 'not asked' : 'always' }}</p>
-          <p v-for="one in run.seen" :key="one.id" class="flex items-baseline justify-between gap-4 py-0.5"><span class="font-serif text-[18px]" :class="!one.holds && 'text-brick'">{{ one.text }}</span><span class="text-[13px] whitespace-nowrap" :class="one.holds ? 'text-moss' : 'text-brick'">it was {{ one.value }} · {{ one.holds ? 'holds' : 'does not hold' }}</span></p>
-        </div>
-        <div class="relative"><span class="rail" /></div><p class="part pt-1">Then</p>
-        <template v-for="(step, i) in run.steps" :key="`${step.id}-${i}`">
-          <div class="relative"><span class="rail" :class="i === run.steps.length - 1 && 'last'" /><span v-if="step.hue !== null" class="mark absolute top-2 left-[5px]" :class="step.state === 'failed' ? 'stop' : step.state === 'done' ? step.hue : ''" aria-hidden="true" /></div>
-          <div v-if="step.hue === null" :style="{ paddingLeft: `${step.depth * 18}px` }" class="flex min-w-0 items-baseline gap-2 pb-1" :class="step.state === null && 'text-ink2'"><span class="flex-none text-[13px] font-semibold text-ink2">{{ step.label }}</span><span class="min-w-0 truncate font-serif text-[17px] italic" :title="step.sentence">{{ step.sentence }}</span><span class="flex-none text-[13px]" :class="step.state === 'done' ? 'text-moss' : 'text-ink2'">{{ step.result }}</span></div>
-          <div v-else class="pb-2" :style="{ paddingLeft: `${step.depth * 18}px` }" :class="step.state === null && 'text-ink2'"><p class="font-serif text-[18px]"><span class="mr-2 font-sans text-[13px] font-semibold text-ink2">{{ step.label }}</span>{{ step.sentence }}<NuxtLink v-if="step.on" :to="recordPath(step.on.ref)" class="name-link ml-2 font-sans text-[14px] font-semibold">{{ step.on.name }}</NuxtLink></p><p class="ml-5 text-[14px]" :class="step.state === 'failed' ? 'text-brick' : step.state === 'done' ? '' : 'text-ink2'"><b v-if="step.state === 'done'" class="font-semibold">{{ run.steps[i + 1]?.hue === null ? 'Because ' : 'Wrote ' }}</b>{{ step.result }}</p></div>
-        </template>
-      </div>
+      <RunSheet :triggers="run.triggers" :because="run.because" :doer="run.doer?.name ?? null" :mode="run.mode" :seen="run.seen" :state="run.state" :lines="run.steps" />
       <p v-for="message in run.messages" :key="message.subject + message.recipient" class="mt-2 text-[13.5px]"><span class="mark outside mr-2" aria-hidden="true" />Mail to {{ message.recipient }}, “{{ message.subject }}”: {{ message.state === 'delivered' ? `delivered ${sayTime(message.deliveredAt ?? 0, zone)} to the simulated mailbox` : message.state === 'pending' ? 'waiting to go out' : 'given up' }}</p>
     </section>
     <aside class="min-h-0 overflow-auto bg-paper2 px-6 pt-5 pb-12" aria-label="The chain" tabindex="0">
@@ -83,8 +67,3 @@ async function retry(): Promise<void> {
     </aside>
   </div>
 </template>
-
-<style scoped>
-.rail { position: absolute; left: 10px; top: 0; bottom: 0; width: 2px; background: var(--ink); }
-.rail.last { bottom: auto; height: 14px; }
-</style>

@@ -27,6 +27,10 @@ const { findings } = draft
 const asking = ref(false)
 const note = ref('')
 const through = ref(false)
+/** What its cases come to by what is written now. */
+const caseRuns = shallowRef<readonly { readonly id: number; readonly name: string; readonly wrong: readonly string[] }[] | null>(null)
+const otherwise = computed(() => (caseRuns.value ?? []).filter((one) => one.wrong.length > 0))
+const anyway = ref(false)
 /** What becomes of runs that wait when another version is published. */
 const waitingGo = ref<'finish' | 'move' | 'end'>('finish')
 const undoing = ref(false)
@@ -59,6 +63,9 @@ async function ask(): Promise<void> {
   waitingGo.value = 'finish'
   changes.value = []
   asking.value = true
+  anyway.value = false
+  caseRuns.value = null
+  void attempt(async () => { caseRuns.value = (await send<{ cases: { id: number; name: string; wrong: string[] }[] }>('POST', '/api/v1/cases/runs', { rule: id, document: rule.value })).cases })
   // What is still being typed goes to the server first, so that the words are those of what will be published.
   if (facts.value.version !== null && (await draft.settle())) changes.value = (await read<{ draft: readonly string[] }>(`/api/v1/rules/${id}/versions`).catch(() => ({ draft: [] }))).draft
 }
@@ -83,7 +90,7 @@ async function setState(state: 'on' | 'off' | 'archived', waiting: 'finish' | 'e
   asking.value = false
   leaving.value = null
   if (!(await draft.settle())) return
-  if (await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state, waiting, ...(state === 'on' ? { note: note.value, through: through.value } : {}) }))) await refresh()
+  if (await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state, waiting, ...(state === 'on' ? { note: note.value, through: through.value, anyway: anyway.value } : {}) }))) await refresh()
 }
 
 /** What is being typed as the name: kept here, so that a page that reads itself anew does not take it back. */
@@ -162,6 +169,7 @@ useLive((message) => {
         <span>{{ store.personName(facts.changedBy) }}, {{ sayInstant(facts.changedAt, store.catalogue.workspace.zone) }}</span>
         <NuxtLink :to="`/journal?rule=${id}`" class="name-link">{{ facts.runs === 0 ? 'never run' : facts.runs === 1 ? 'ran once' : `ran ${facts.runs.toLocaleString('en')} times` }}</NuxtLink>
         <span aria-live="polite" :class="draft.save.value === 'conflict' || draft.save.value === 'offline' ? 'text-brick' : ''">{{ saveWord }}</span>
+        <NuxtLink v-if="facts.cases > 0" :to="`/cases?rule=${id}`" class="name-link">{{ facts.cases === 1 ? 'one case' : `${facts.cases} cases` }}</NuxtLink>
         <NuxtLink v-if="facts.waiting > 0" :to="`/ahead?rule=${id}`" class="name-link text-saffron">{{ facts.waiting }} waiting</NuxtLink>
         <button v-if="store.may('build') && facts.runs > 0" type="button" class="name-link" @click="undoing = true">take back what it did …</button>
         <span v-if="!store.may('build')">You can read this rule; specialists change it.</span>
@@ -182,9 +190,11 @@ useLive((message) => {
         <p v-if="warned > 0" class="mt-2 rounded-[3px] bg-saffron-t px-2 py-1 text-saffron">Preflight found {{ warned }} {{ warned === 1 ? 'thing' : 'things' }} to look at first. <button type="button" class="word" @click="asking = false; pane?.showFindings()">Look</button></p>
         <div v-if="changes.length > 0" class="mt-2 max-h-40 overflow-auto"><p class="font-semibold">Since version {{ facts.version }}</p><ul><li v-for="line in changes" :key="line" class="font-serif text-[15px]">{{ line }}</li></ul></div>
         <label v-if="facts.waiting > 0 && facts.state === 'on'" class="mt-2 block"><b class="font-semibold">{{ facts.waiting === 1 ? 'One run waits' : `${facts.waiting.toLocaleString('en')} runs wait` }}</b> in the version that runs: <select v-model="waitingGo" class="entry" aria-label="Runs that wait" data-waiting><option value="finish">finish by that version</option><option value="move">go on by this one, where it has their step</option><option value="end">end now</option></select></label>
+        <p v-if="caseRuns && caseRuns.length > 0 && otherwise.length === 0" class="mt-2 text-moss" data-cases>{{ caseRuns.length === 1 ? 'Its case comes' : `All its ${caseRuns.length} cases come` }} as expected.</p>
+        <div v-else-if="otherwise.length > 0" class="mt-2 max-h-44 overflow-auto rounded-[3px] bg-brick-t px-2 py-1 text-brick" data-cases><p v-for="one in otherwise" :key="one.id"><b class="font-semibold">{{ one.name }}</b> comes otherwise: {{ one.wrong[0] }}<template v-if="one.wrong.length > 1"> and {{ one.wrong.length - 1 }} more</template></p><p class="flex items-baseline gap-3"><NuxtLink :to="`/cases?rule=${id}`" class="word">Look at {{ otherwise.length === 1 ? 'it' : 'them' }}</NuxtLink><label class="text-ink"><input v-model="anyway" type="checkbox" data-anyway> that is meant</label></p></div>
         <label class="quiet mt-2 block">a note for later<br><input v-model="note" class="entry w-full" maxlength="500" placeholder="why it is as it is" @keydown.enter="setState('on', waitingGo)"></label>
         <div class="mt-4 flex gap-2">
-          <button type="button" class="button main" data-confirm @vue:mounted="($event.el as HTMLElement).focus()" @click="setState('on', waitingGo)">{{ facts.state === 'on' ? 'Publish' : 'Switch on' }}</button>
+          <button type="button" class="button main" data-confirm :disabled="otherwise.length > 0 && !anyway" @vue:mounted="($event.el as HTMLElement).focus()" @click="setState('on', waitingGo)">{{ facts.state === 'on' ? 'Publish' : 'Switch on' }}</button>
           <button type="button" class="button" @click="asking = false">Not yet</button>
         </div>
       </div>

@@ -4,7 +4,10 @@ export default defineRoute('DELETE /rules/:id', ({ workspace, params: { id } }) 
   if (!rule) throw notFound(`rule ${id}`)
   if (rule.state !== 'archived') throw new ProblemError(422, 'Refused', 'Put the rule away first: deleting it is for good.')
   if (rule.version) throw new ProblemError(422, 'Refused', 'This rule has been on. Its runs and tasks name it, so it stays put away and can be restored.')
-  workspace.store.rules.remove(id)
+  workspace.db.atomically(() => {
+    for (const kept of workspace.store.cases.list(id)) workspace.store.cases.remove(kept.id)
+    workspace.store.rules.remove(id)
+  })
   workspace.rulesChanged()
   return { ok: true as const }
 })

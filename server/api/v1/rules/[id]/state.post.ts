@@ -4,7 +4,7 @@ import { addJob } from '../../../../engine/rule-jobs'
 import { isUnpublished } from '../../../../views/rule-list'
 
 /** Switches a rule on, off, or puts it away. Switching on publishes the draft, and refuses one that is not finished. */
-export default defineRoute('POST /rules/:id/state', ({ workspace, person, params: { id }, body: { state, note, through, waiting } }) => {
+export default defineRoute('POST /rules/:id/state', async ({ workspace, person, params: { id }, body: { state, note, through, waiting, anyway } }) => {
   const { rules } = workspace.store
   const rule = rules.get(id)
   if (!rule) throw notFound(`rule ${id}`)
@@ -12,6 +12,8 @@ export default defineRoute('POST /rules/:id/state', ({ workspace, person, params
   if (findings.length > 0) {
     throw new ProblemError(422, 'Not finished', 'The rule cannot be switched on yet.', findings.map((finding) => ({ path: `${finding.part} ${finding.id} ${finding.param}`.trim(), text: finding.text })))
   }
+  const other = state === 'on' && !anyway ? (await useReader().ask('cases', { ruleId: id, document: rule.draft })).filter((one) => one.wrong.length > 0) : []
+  if (other.length > 0) throw new ProblemError(409, 'Cases come otherwise', `${other.length === 1 ? 'A case of the rule comes' : `${other.length} cases of the rule come`} otherwise than expected. Look at what differs, or publish anyway.`, other.map((one) => ({ path: one.name, text: one.wrong[0] ?? '' })))
   workspace.db.atomically(() => {
     const publishes = state === 'on' && (rule.version === null || isUnpublished(rule))
     if (publishes) rules.publish(id, rule.draft, person.id, workspace.clock.nowMs(), note)
