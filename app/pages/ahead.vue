@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { workdaysOf } from '#core/rules/clock'
+import { isWorkday } from '#core/time/calendar'
 import { addDays, dateAt } from '#core/time/dates'
 import { instantAt } from '#core/time/moments'
 import { sayDate, sayInstant, sayTime, sayWeekday } from '#core/time/say'
@@ -33,7 +35,7 @@ const lines = computed(() => (data.value?.lines ?? []) as readonly AheadLine[])
 const days = computed(() => grid.value?.days ?? [])
 const most = computed(() => Math.max(1, ...(grid.value?.owners ?? []).flatMap((row) => row.counts.slice(0, SHOWN))))
 const perDay = computed(() => days.value.map((_, i) => (grid.value?.owners ?? []).reduce((sum, row) => sum + (row.counts[i] ?? 0), 0)))
-const isOff = (date: string): boolean => !store.catalogue.workspace.workdays.includes(new Date(`${date}T12:00:00Z`).getUTCDay() || 7) || store.catalogue.workspace.holidays.some((holiday) => holiday.date === date)
+const isOff = (date: string, personId: string | null = null): boolean => !isWorkday(date, workdaysOf(store.catalogue, personId))
 /** Weeks of the calendar, from the Monday before the first day. */
 const weeks = computed(() => {
   const [first] = days.value
@@ -109,7 +111,7 @@ useKeys({ e: () => { if (may.value && items.value.length > 0) void act('end') },
         <tbody>
           <tr v-for="row in grid.owners" :key="row.id ?? ''" class="border-t border-hair">
             <th scope="row" class="truncate py-1 text-left font-normal"><button v-if="row.id" type="button" class="name-link" @click="go({ owner: row.id === owner ? undefined : row.id })">{{ ownerName(row.id) }}</button><span v-else class="quiet">{{ ownerName(row.id) }}</span></th>
-            <td v-for="(date, i) in days.slice(0, SHOWN)" :key="date" class="p-0.5 text-center" :class="isOff(date) && 'bg-paper2'">
+            <td v-for="(date, i) in days.slice(0, SHOWN)" :key="date" class="p-0.5 text-center" :class="isOff(date, row.id) && 'bg-paper2'">
               <button v-if="row.counts[i]" type="button" class="w-full rounded-[3px] py-0.5 text-saffron hover:outline" :class="day === date && owner === (row.id ?? undefined) ? 'outline-2' : ''" :style="{ background: `color-mix(in srgb, var(--saffron-t) ${20 + Math.round(80 * (row.counts[i] ?? 0) / most)}%, transparent)`, fontWeight: (row.counts[i] ?? 0) > most / 2 ? 700 : 400 }" :aria-label="`${row.counts[i]} for ${ownerName(row.id)} on ${sayDate(date)}`" @click="go({ day: date, owner: row.id ?? undefined })">{{ row.counts[i] }}</button>
             </td>
           </tr>
@@ -128,7 +130,7 @@ useKeys({ e: () => { if (may.value && items.value.length > 0) void act('end') },
       <table class="w-full table-fixed border-collapse text-[12px] tabular-nums">
         <thead><tr><th class="w-[150px] text-left font-normal text-ink2">Owner</th><th v-for="date in days.slice(0, SHOWN)" :key="date" scope="col" class="text-center font-normal text-ink2">{{ sayWeekday(date).slice(0, 6) }}</th></tr></thead>
         <tbody><tr v-for="row in load" :key="row.id" class="border-t border-hair"><th scope="row" class="truncate text-left font-normal">{{ row.name }}</th>
-          <td v-for="(date, i) in days.slice(0, SHOWN)" :key="date" class="h-9 px-1 align-bottom" :class="(isOff(date) || isAway(row.id, date)) && 'bg-paper2'" :title="`${row.name}, ${sayDate(date)}: ${row.open[i] ?? 0} open, ${row.ahead[i] ?? 0} by rules${isAway(row.id, date) ? ', away' : ''}`">
+          <td v-for="(date, i) in days.slice(0, SHOWN)" :key="date" class="h-9 px-1 align-bottom" :class="(isOff(date, row.id) || isAway(row.id, date)) && 'bg-paper2'" :title="`${row.name}, ${sayDate(date)}: ${row.open[i] ?? 0} open, ${row.ahead[i] ?? 0} by rules${isAway(row.id, date) ? ', away' : ''}`">
             <span class="sr-only">{{ row.open[i] ?? 0 }} open, {{ row.ahead[i] ?? 0 }} by rules</span><span class="flex h-8 flex-col justify-end" aria-hidden="true"><span v-if="(row.open[i] ?? 0) + (row.ahead[i] ?? 0) > 0" class="text-center leading-none text-ink2">{{ (row.open[i] ?? 0) + (row.ahead[i] ?? 0) }}</span><span class="bg-saffron" :style="{ height: `${20 * (row.ahead[i] ?? 0) / loadMost}px` }" /><span class="bg-moss" :style="{ height: `${20 * (row.open[i] ?? 0) / loadMost}px` }" /></span>
           </td></tr></tbody>
       </table>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { PRIORITIES, TASK_KIND_WORDS } from '#core/engine/effects'
 import { addDays } from '#core/time/dates'
-import { addWorkdays, workCalendar } from '#core/time/calendar'
+import { workdaysOf } from '#core/rules/clock'
+import { addWorkdays } from '#core/time/calendar'
 import { sayDate, sayRelative, sayTime, sayWeekday } from '#core/time/say'
 import type { DayTask } from '~~/server/views/day-sheet'
 import type { RecordPage } from '~~/server/views/record'
@@ -39,7 +40,7 @@ useLive((message) => {
 const mode = ref<'outcome' | 'later' | 'hand' | null>(null)
 const outcome = ref('')
 const last = shallowRef<{ task: DayTask; back: () => Promise<void> } | null>(null)
-const calendar = computed(() => workCalendar(store.catalogue.workspace))
+const calendar = computed(() => workdaysOf(store.catalogue, person.value))
 const laters = computed(() => [
   { value: addWorkdays(today.value, 1, calendar.value), label: 'the next working day' }, { value: addWorkdays(today.value, 2, calendar.value), label: 'in 2 working days' },
   { value: addWorkdays(addDays(today.value, 6), 1, calendar.value), label: 'in a week' }, { value: addWorkdays(addDays(today.value, 27), 1, calendar.value), label: 'in four weeks' },

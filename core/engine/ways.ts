@@ -3,6 +3,7 @@ import type { Values } from '../fields/value'
 import { sameRef, type RecordRef } from '../records/kinds'
 import type { RecordSnapshot } from '../records/record'
 import { subjectOf } from '../records/subject'
+import { workdaysOf } from '../rules/clock'
 import type { Step } from '../rules/document'
 import type { StepContext, Way } from '../rules/step'
 import { STEPS } from '../rules/steps'
@@ -30,7 +31,8 @@ export function contextOf({ world, rule, moment, results, due }: Chooser, step: 
   return {
     catalogue: rule.results ?? world.catalogue(),
     record: rule.results && results ? { ...record, values: { ...record.values, ...results } } : record,
-    moment,
+    // Working days are those of the team whose record it is.
+    moment: { ...moment, calendar: workdaysOf(world.catalogue(), record.values.owner) },
     related: (object) => world.related(ref, object),
     linked: (object) => world.linked(ref, object),
     alike: (object, field, part, form) => world.alike(object, field, part, form),

@@ -72,16 +72,26 @@ export interface Person {
   readonly zone: string | null
 }
 
-export interface WorkspaceFacts {
-  readonly name: string
-  readonly zone: string
-  readonly locale: string
-  readonly currency: string
-  readonly demo: boolean
+/** When people work. */
+export interface Hours {
   /** ISO weekday numbers (1 Monday … 7 Sunday) on which the firm works. */
   readonly workdays: readonly number[]
   /** Office hours, in minutes from midnight. */
   readonly opensAt: number
   readonly closesAt: number
   readonly holidays: readonly { readonly date: string; readonly name: string }[]
+}
+
+export interface TeamHours extends Hours {
+  readonly team: string
+}
+
+/** What is said of a workspace as a whole; its hours are those of every team that has none of its own. */
+export interface WorkspaceFacts extends Hours {
+  readonly name: string
+  readonly zone: string
+  readonly locale: string
+  readonly currency: string
+  readonly demo: boolean
+  readonly teams?: readonly TeamHours[]
 }

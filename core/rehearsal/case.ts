@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { ActiveRule } from '../engine/matcher'
 import { Catalogue } from '../fields/catalogue'
+import type { Hours } from '../fields/field'
 import { defineFields, type GivenField } from '../fields/define'
 import { STARTER_FIELDS, STARTER_PIPELINE } from '../fields/starter'
 import { FIELD_TYPES, type FieldTypeName } from '../fields/types'
@@ -50,6 +51,7 @@ export const zCase = z.strictObject({
   workdays: z.array(z.int().min(1).max(7)).min(1).default([1, 2, 3, 4, 5]),
   hours: z.strictObject({ opens: zHour, closes: zHour }).default({ opens: '9:00', closes: '17:00' }),
   holidays: z.array(z.iso.date()).default([]),
+  teams: z.array(z.strictObject({ team: z.string(), workdays: z.array(z.int().min(1).max(7)).min(1), hours: z.strictObject({ opens: zHour, closes: zHour }), holidays: z.array(z.iso.date()).default([]) })).optional().describe('teams that work at other hours'),
   people: z.array(zPerson).default([]),
   fields: z.array(zField).default([]).describe('beside those that every workspace begins with'),
   pipelines: z.array(zPipeline).min(1).optional().describe('in place of the one that every workspace begins with'),
@@ -82,11 +84,17 @@ const refOf = (name: string): RecordRef => {
 const nameOf = ({ object, id }: RecordRef): string => `${object} ${id}`
 const minute = (text: string): number => Number(text.split(':')[0]) * 60 + Number(text.split(':')[1])
 
+const hour = (minutes: number): string => `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`
+
+/** Hours as a case tells them. */
+const hoursTold = ({ workdays, opensAt, closesAt, holidays }: Hours) => ({ workdays: [...workdays], hours: { opens: hour(opensAt), closes: hour(closesAt) }, holidays: holidays.map((one) => one.date) })
+const hoursFrom = ({ workdays, hours, holidays }: Pick<Case, 'workdays' | 'hours' | 'holidays'>): Hours => ({ workdays, opensAt: minute(hours.opens), closesAt: minute(hours.closes), holidays: holidays.map((date) => ({ date, name: '' })) })
+
 function catalogueOf(given: Case): Catalogue {
   const more = OBJECTS.flatMap((object) => defineFields(object, Object.fromEntries(given.fields.filter((field) => field.object === object).map(({ key, label, type, choices }): [string, GivenField] => [key, { label, type, ...(choices ? { choices } : {}) }]))))
   const fields = [...STARTER_FIELDS.filter((one) => !more.some((other) => other.object === one.object && other.key === one.key)), ...more]
   return new Catalogue({
-    workspace: { name: given.name, zone: given.zone, locale: 'en-GB', currency: 'EUR', demo: false, workdays: given.workdays, opensAt: minute(given.hours.opens), closesAt: minute(given.hours.closes), holidays: given.holidays.map((date) => ({ date, name: '' })) },
+    workspace: { name: given.name, zone: given.zone, locale: 'en-GB', currency: 'EUR', demo: false, ...hoursFrom(given), teams: (given.teams ?? []).map((one) => ({ team: one.team, ...hoursFrom(one) })) },
     people: given.people.map((person) => ({
       id: person.id, name: person.name ?? person.id, email: `${person.id}@case.example`, role: 'owner', team: person.team ?? '', title: '', awayFrom: person.awayFrom ?? null, awayTo: person.awayTo ?? null, deputyId: person.deputy ?? null, active: person.active ?? true, zone: person.zone ?? null,
     })),
@@ -173,9 +181,8 @@ export function expectationsOf({ rules }: Case, { result, zone }: CaseOutcome): 
 
 /** A case with everything of a workspace that it needs to be run by itself. */
 export function withCatalogue(given: Case, { workspace, data, people, pipelines }: Catalogue): Case {
-  const hour = (minutes: number): string => `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`
   return {
-    ...given, zone: workspace.zone, workdays: [...workspace.workdays], hours: { opens: hour(workspace.opensAt), closes: hour(workspace.closesAt) }, holidays: workspace.holidays.map((one) => one.date),
+    ...given, zone: workspace.zone, ...hoursTold(workspace), ...(workspace.teams?.length ? { teams: workspace.teams.map((one) => ({ team: one.team, ...hoursTold(one) })) } : {}),
     people: people.map(({ id, name, team, zone, awayFrom, awayTo, deputyId, active }) => ({ id, name, team, active, ...(zone === null ? {} : { zone }), ...(awayFrom === null ? {} : { awayFrom }), ...(awayTo === null ? {} : { awayTo }), ...(deputyId === null ? {} : { deputy: deputyId }) })),
     fields: data.fields.filter((field) => field.keptBy === null).map(({ object, key, label, type, choices }) => ({ object, key, label, type, ...(choices.length > 0 ? { choices: choices.map(({ id, label: name }) => ({ id, label: name })) } : {}) })),
     pipelines: pipelines.map(({ id, name, stages }) => ({ id, name, stages: stages.map(({ id: stage, name: called, outcome }) => ({ id: stage, name: called, outcome })) })),

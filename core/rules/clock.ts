@@ -4,7 +4,7 @@ import type { Values } from '../fields/value'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { RecordSnapshot } from '../records/record'
 import { workCalendar, type WorkCalendar } from '../time/calendar'
-import type { WorkspaceFacts } from '../fields/field'
+import type { Hours } from '../fields/field'
 
 /** How triggers that go by the clock find their records. A record and one moment start a rule once, whatever happens. */
 
@@ -78,9 +78,23 @@ export function zoneOf(whose: ZoneOf, record: { readonly object: ObjectKind; rea
   return isZone(zone) ? zone : own
 }
 
-const calendars = new WeakMap<WorkspaceFacts, WorkCalendar>()
-export function calendarOf({ workspace }: Catalogue): WorkCalendar {
-  let found = calendars.get(workspace)
-  if (!found) calendars.set(workspace, (found = workCalendar(workspace)))
+const calendars = new WeakMap<Hours, WorkCalendar>()
+function kept(hours: Hours): WorkCalendar {
+  let found = calendars.get(hours)
+  if (!found) calendars.set(hours, (found = workCalendar(hours)))
   return found
 }
+
+/** The days on which the firm works. */
+export const calendarOf = ({ workspace }: Catalogue): WorkCalendar => kept(workspace)
+
+/** When somebody works: by their team's hours where it has its own, otherwise by the firm's. */
+export function hoursOf(catalogue: Catalogue, personId: unknown): Hours {
+  const { workspace } = catalogue
+  if (!workspace.teams || workspace.teams.length === 0 || typeof personId !== 'string') return workspace
+  const team = catalogue.person(personId)?.team
+  return workspace.teams.find((one) => one.team === team) ?? workspace
+}
+
+/** The days on which somebody works. */
+export const workdaysOf = (catalogue: Catalogue, personId: unknown): WorkCalendar => kept(hoursOf(catalogue, personId))

@@ -31,6 +31,11 @@ const zPerson = z.strictObject({
 /** 32 million letters: a hundred thousand deals with ten columns are a third of it. */
 const CONTENT_MOST = 32_000_000
 
+const HOURS = {
+  workdays: z.array(z.int().min(1).max(7)).min(1).max(7).describe('ISO weekdays, 1 is Monday'), opensAt: z.int().min(0).max(1439).describe('minutes from midnight'), closesAt: z.int().min(1).max(1440),
+  holidays: z.array(z.strictObject({ date: zDay, name: z.string().trim().max(200) })).max(1000),
+}
+
 export const work = {
   'GET /notices': contract({
     section: 'Account', does: 'What one was told by rules, newest first', query: z.object({ ...zPaging }),
@@ -95,7 +100,7 @@ export const work = {
   }),
   'PUT /hours': contract({
     section: 'Workspace', does: 'Says when the firm works', more: 'What waits for working days or office hours is planned anew where it has not begun to wait.',
-    body: z.strictObject({ zone: zZone, workdays: z.array(z.int().min(1).max(7)).min(1).max(7).describe('ISO weekdays, 1 is Monday'), opensAt: z.int().min(0).max(1439).describe('minutes from midnight'), closesAt: z.int().min(1).max(1440), holidays: z.array(z.strictObject({ date: zDay, name: z.string().trim().max(200) })).max(1000) }), answer: zOk,
+    body: z.strictObject({ zone: zZone, ...HOURS, teams: z.array(z.strictObject({ team: z.string().max(100), ...HOURS })).max(100).optional().describe('teams that work at other hours; theirs count for the records of their people') }), answer: zOk,
   }),
   'POST /hours/holidays': contract({
     section: 'Workspace', does: 'Reads holidays from an iCalendar file, without keeping them yet', body: z.strictObject({ text: z.string().max(2_000_000) }),

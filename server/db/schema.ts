@@ -4,7 +4,7 @@ import type { Seen } from '../../core/conditions/compile'
 import type { Priority, TaskKind } from '../../core/engine/effects'
 import type { RunState, StepRecord, StopReason, WaitMoved, WaitThen } from '../../core/engine/world'
 import type { FormerName } from '../../core/fields/catalogue'
-import type { Role } from '../../core/fields/field'
+import type { Role, TeamHours } from '../../core/fields/field'
 import type { FieldTypeName } from '../../core/fields/types'
 import type { Value } from '../../core/fields/value'
 import type { ImportCounts, ImportMapping, RefusedRow } from '../../core/formats/csv/import'
@@ -28,6 +28,8 @@ export const workspace = sqliteTable('workspace', {
   /** Office hours, in minutes from midnight. */
   opensAt: integer('opens_at').notNull().default(540),
   closesAt: integer('closes_at').notNull().default(1020),
+  /** Teams that work at other hours than the firm. */
+  teams: text({ mode: 'json' }).$type<readonly TeamHours[]>().notNull().default([]),
   /** How far the clock of a demo workspace was turned forward. */
   clockAheadMs: integer('clock_ahead_ms').notNull().default(0),
 })

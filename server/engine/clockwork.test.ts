@@ -235,6 +235,22 @@ describe('hours, territories and queues', () => {
     expect(refusal(() => setHours(workspace, { zone, workdays: [1], opensAt: 600, closesAt: 540, holidays }))).toBe('closesAt: the office closes before it opens')
   })
 
+  it('counts working days by the hours of the team whose record it is', () => {
+    const { workspace } = larkmoor()
+    const { zone, workdays, opensAt, closesAt, holidays } = workspace.catalogue().workspace
+    const firm = { zone, workdays, opensAt, closesAt, holidays }
+    const own = { workdays: [1, 2], opensAt: 420, closesAt: 900, holidays: [{ date: '2026-12-01', name: 'Stocktaking' }] }
+    setHours(workspace, { ...firm, teams: [{ team: 'Hire', ...own }] })
+    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring', { due: { count: 2, unit: 'workdays' }, remind: 'onDay' })] }))
+    // Rosa is of Hire, Jude of Purchase.
+    for (const owner of ['rosa', 'jude']) workspace.change(deal(workspace, { owner }), { stage: 'hp-quoted' }, 'ines')
+    expect(workspace.store.tasks.list({ people: null, before: null, limit: 2 }).map((one) => [one.assigneeId, one.due, one.remindAt])).toEqual([
+      ['jude', '2026-11-26', at('2026-11-26', opensAt / 60)], ['rosa', '2026-12-07', at('2026-12-07', 7)],
+    ])
+    expect(refusal(() => setHours(workspace, { ...firm, teams: [{ team: 'Nobody', ...own }] }))).toBe('teams.0.team: there is no team “Nobody”')
+    expect(refusal(() => setHours(workspace, { ...firm, teams: [{ team: 'Hire', ...own, opensAt: 960 }] }))).toBe('teams.0.closesAt: the office closes before it opens')
+  })
+
   it('gives what nobody has to whoever covers the territory', () => {
     const { workspace } = larkmoor()
     setTerritories(workspace, [{ name: 'Clinics', personId: 'anouk', filter: all(condition('sector', 'is', { value: 'clinic' })) }, { name: 'All', personId: 'piet', filter: all() }])

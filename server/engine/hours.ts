@@ -1,6 +1,6 @@
 import { placedConditions } from '../../core/conditions/document'
 import { foldText } from '../../core/fields/value'
-import type { WorkspaceFacts } from '../../core/fields/field'
+import type { Hours, WorkspaceFacts } from '../../core/fields/field'
 import { groupUsesChoice, groupUsesField } from '../../core/rules/uses'
 import type { Territory } from '../../core/territories/territory'
 import { RefusedError, type Workspace } from './workspace'
@@ -22,13 +22,25 @@ export function setTerritories(workspace: Workspace, list: readonly Omit<Territo
   workspace.tellCatalogue()
 }
 
-/** Changes the zone, the working week, the office hours and the holidays. */
-export function setHours(workspace: Workspace, { holidays, ...facts }: Pick<WorkspaceFacts, 'zone' | 'workdays' | 'opensAt' | 'closesAt' | 'holidays'>): void {
-  if (facts.opensAt >= facts.closesAt) throw refuse('closesAt', 'the office closes before it opens')
-  const twice = holidays.find(({ date }, i) => holidays.findIndex((other) => other.date === date) !== i)
-  if (twice) throw refuse('holidays', `${twice.date} stands twice`)
+/** Hours in their one form; refuses those that end before they begin and days that stand twice. */
+function checked<H extends Hours>(hours: H, path: string): H {
+  if (hours.opensAt >= hours.closesAt) throw refuse(`${path}closesAt`, 'the office closes before it opens')
+  const twice = hours.holidays.find(({ date }, i) => hours.holidays.findIndex((other) => other.date === date) !== i)
+  if (twice) throw refuse(`${path}holidays`, `${twice.date} stands twice`)
+  return { ...hours, workdays: [...new Set(hours.workdays)].sort((a, b) => a - b) }
+}
+
+/** Changes the zone, the working week, the office hours and the holidays; of the firm, and of teams that have their own. */
+export function setHours(workspace: Workspace, { zone, teams = [], ...firm }: Hours & Pick<WorkspaceFacts, 'zone' | 'teams'>): void {
+  const { holidays, ...facts } = checked(firm, '')
+  const known = new Set(workspace.catalogue().people.map((person) => person.team))
+  const own = teams.map((hours, i) => {
+    if (hours.team === '' || !known.has(hours.team)) throw refuse(`teams.${i}.team`, `there is no team “${hours.team}”`)
+    if (teams.findIndex((other) => other.team === hours.team) !== i) throw refuse(`teams.${i}.team`, `${hours.team} stands twice`)
+    return checked(hours, `teams.${i}.`)
+  })
   workspace.db.atomically(() => {
-    workspace.store.catalogue.updateWorkspace({ ...facts, workdays: [...new Set(facts.workdays)].sort((a, b) => a - b) })
+    workspace.store.catalogue.updateWorkspace({ zone, ...facts, teams: own })
     workspace.store.catalogue.setHolidays(holidays)
   })
   workspace.tellCatalogue()

@@ -34,7 +34,7 @@ export class CatalogueStore {
     })
     return new Catalogue({
       workspace: {
-        name: facts.name, zone: facts.zone, locale: facts.locale, currency: facts.currency, demo: facts.demo, workdays: facts.workdays, opensAt: facts.opensAt, closesAt: facts.closesAt,
+        name: facts.name, zone: facts.zone, locale: facts.locale, currency: facts.currency, demo: facts.demo, workdays: facts.workdays, opensAt: facts.opensAt, closesAt: facts.closesAt, teams: facts.teams,
         holidays: orm.select().from(holidays).orderBy(asc(holidays.date)).all(),
       },
       fields: all.filter((field) => !field.archived).map(toField),
@@ -57,7 +57,7 @@ export class CatalogueStore {
   }
 
   /** Changes when the firm works, or its zone. */
-  updateWorkspace(change: Partial<Pick<WorkspaceFacts, 'zone' | 'workdays' | 'opensAt' | 'closesAt'>>): void {
+  updateWorkspace(change: Partial<Pick<WorkspaceFacts, 'zone' | 'workdays' | 'opensAt' | 'closesAt' | 'teams'>>): void {
     if (Object.keys(change).length > 0) this.db.orm.update(workspace).set(change).run()
   }
 
@@ -80,8 +80,8 @@ export class CatalogueStore {
   }
 
   setUp(facts: WorkspaceFacts): void {
-    const { holidays: days, ...rest } = facts
-    this.db.orm.insert(workspace).values({ id: 1, ...rest }).run()
+    const { holidays: days, teams = [], ...rest } = facts
+    this.db.orm.insert(workspace).values({ id: 1, ...rest, teams }).run()
     if (days.length) this.db.orm.insert(holidays).values([...days]).run()
   }
 

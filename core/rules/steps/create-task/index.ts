@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { hoursOf } from '../../clock'
 import { addWorkdays } from '../../../time/calendar'
 import { instantAt } from '../../../time/moments'
 import { zAmount } from '../../../conditions/operators/dates'
@@ -33,10 +34,10 @@ type Remind = (typeof REMIND)[number]
 const REMIND_WORDS: { readonly [R in Remind]: string } = { never: 'no reminder', onDay: 'a reminder on the morning it is due', dayBefore: 'a reminder on the working day before' }
 
 /** When the office opens on the day it is due, or on the working day before. */
-function reminderAt(remind: Remind, due: string, { catalogue, moment }: StepContext): number | null {
+function reminderAt(remind: Remind, due: string, { catalogue, moment, record }: StepContext): number | null {
   if (remind === 'never') return null
   const day = remind === 'onDay' ? due : addWorkdays(due, -1, moment.calendar)
-  return instantAt(day, catalogue.workspace.opensAt, moment.zone)
+  return instantAt(day, hoursOf(catalogue, record.values.owner).opensAt, moment.zone)
 }
 
 /** "100 days later", "2 days before the deal’s expected close, at 9:00". */

@@ -1,0 +1,1 @@
+ALTER TABLE `workspace` ADD `teams` text DEFAULT '[]' NOT NULL;
