@@ -54,15 +54,16 @@ test('answers are what the description says they are', async ({ request }) => {
   const { lines } = (await (await request.get('/api/v1/runs', { params: { rule } })).json()) as { lines: { id: number }[] }
   // What it did stays; others shall not be started by it.
   await setRule(request, rule, 'archived')
-  const rehearsal = (await (await request.post('/api/v1/rehearsals', { data: { rules: [{ rule }], days: 3 } })).json()) as { id: number }
+  const rehearsal = (await (await request.post('/api/v1/rehearsals', { data: { rules: [{ rule }], days: 3, ids: [deal.id], script: ['hp-visit', 'hp-terms'].map((stage, i) => ({ day: i + 1, minute: 600, id: null, values: { stage } })) } })).json()) as { id: number }
   await expect.poll(async () => ((await (await request.get(`/api/v1/rehearsals/${rehearsal.id}`)).json()) as { state: string }).state).toBe('done')
+  const kept = (await (await request.post('/api/v1/cases', { data: { name: 'Described', rules: [{ rule }], ids: [deal.id], days: 3, script: [] } })).json()) as { id: number }
   const file = (await (await request.post('/api/v1/imports', { data: { fileName: 'x.csv', content: 'Name,Stage\nA,Quoted\n' } })).json()) as { id: number }
-  const ids: Readonly<Record<string, string | number>> = { 'GET /rules/:id': rule, 'GET /runs/:id': lines[0]?.id ?? 0, 'GET /imports/:id': file.id, 'GET /records/:object/:id': deal.id, 'GET /records/:object/:id/links': deal.id, 'GET /records/:object/:id/rules': deal.id, 'GET /records/:object/:id/rules/:rule': deal.id, 'GET /records/:object/:id/fields/:key': deal.id, 'GET /records/:object/:id/merges/:other': deal.id, 'GET /gone/:object/:id': gone.id, 'GET /rules/:id/versions': rule, 'GET /rules/:id/jobs': rule, 'GET /runs/:id/undo': lines[0]?.id ?? 0, 'GET /records/:object/:id/starts': deal.id, 'GET /rehearsals/:id': rehearsal.id, 'GET /rehearsals/:id/lines': rehearsal.id }
+  const ids: Readonly<Record<string, string | number>> = { 'GET /rules/:id': rule, 'GET /runs/:id': lines[0]?.id ?? 0, 'GET /imports/:id': file.id, 'GET /records/:object/:id': deal.id, 'GET /records/:object/:id/links': deal.id, 'GET /records/:object/:id/rules': deal.id, 'GET /records/:object/:id/rules/:rule': deal.id, 'GET /records/:object/:id/fields/:key': deal.id, 'GET /records/:object/:id/merges/:other': deal.id, 'GET /gone/:object/:id': gone.id, 'GET /rules/:id/versions': rule, 'GET /rules/:id/jobs': rule, 'GET /runs/:id/undo': lines[0]?.id ?? 0, 'GET /records/:object/:id/starts': deal.id, 'GET /rehearsals/:id': rehearsal.id, 'GET /rehearsals/:id/lines': rehearsal.id, 'GET /rehearsals/:id/runs/:run': rehearsal.id, 'GET /cases/:id': kept.id }
   let checked = 0
   for (const [route, { answer, media }] of Object.entries(CONTRACTS as Readonly<Record<string, Contract>>)) {
     const [method = '', path = ''] = route.split(' ')
     if (method !== 'GET' || !answer || media) continue
-    const filled = path.replace(':object', 'deal').replace(':id', String(ids[route] ?? 1)).replace(':rule', String(rule)).replace(':key', 'units').replace(':other', '1')
+    const filled = path.replace(':object', 'deal').replace(':id', String(ids[route] ?? 1)).replace(':rule', String(rule)).replace(':run', '1').replace(':key', 'units').replace(':other', '1')
     const got = await request.get(`/api/v1${filled}`, { params: route === 'GET /segments' ? { object: 'deal' } : {} })
     expect(got.status(), route).toBe(200)
     const read = (answer as z.ZodType).safeParse(await got.json())

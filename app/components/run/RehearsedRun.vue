@@ -14,7 +14,7 @@ watch(() => sheet.run.id, () => { at.value = Infinity })
 const reached = computed(() => (at.value === Infinity ? stops.value.length : at.value))
 const until = computed(() => (reached.value >= stops.value.length ? Infinity : reached.value === 0 ? 0 : (stops.value[reached.value - 1] ?? 0) + 1))
 const nowMs = computed(() => (reached.value === 0 ? sheet.run.atMs : (sheet.lines[stops.value[reached.value - 1] ?? 0]?.atMs ?? sheet.run.atMs)))
-const told = computed(() => sheet.texts.filter((text) => reached.value >= stops.value.length || text.atMs <= nowMs.value))
+const told = computed(() => sheet.texts.filter((text) => reached.value >= stops.value.length || (reached.value > 0 && text.atMs <= nowMs.value)))
 function step(by: 1 | -1): void {
   at.value = Math.max(0, Math.min(stops.value.length, reached.value + by))
 }
