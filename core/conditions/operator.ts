@@ -67,6 +67,8 @@ export interface Operator<K extends string = string> {
   readonly form: Form<Record<string, unknown>>
   readonly start: object
   readonly asksEmpty: boolean
+  /** Whether the answer can be another one on another day. */
+  readonly byDay: boolean
   sentence(params: object, field: Field, catalogue: Catalogue): readonly SentencePart[]
   missing(params: object): readonly string[]
   wrong(params: object, field: Field, catalogue: Catalogue): { readonly param: string; readonly problem: Problem } | null
@@ -97,6 +99,7 @@ export const defineOperator = <const K extends string, P extends object>(spec: O
     form: spec.form as Form<Record<string, unknown>>,
     start: spec.start,
     asksEmpty: spec.asksEmpty ?? false,
+    byDay: spec.readOn !== undefined,
     sentence: (params, field, catalogue) => spec.sentence(params as P, field, catalogue),
     missing: (params) => spec.missing(params as P),
     wrong: (params, field, catalogue) => spec.wrong?.(params as P, field, catalogue) ?? null,

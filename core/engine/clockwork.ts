@@ -1,7 +1,11 @@
+import { derivationsOf, type Derived } from '../derived/derivations'
+import type { ObjectKind } from '../records/kinds'
 import { ZONE_FIELD, type ClockRecords } from '../rules/clock'
+import { addDays, dateAt, startOfDate } from '../time/dates'
 import { GRACE_HOURS } from '../rules/document'
 import { sayInstant } from '../time/say'
-import type { ChangeEvent } from '../records/record'
+import type { ChainPlace, ChangeEvent, RecordSnapshot } from '../records/record'
+import { kindsByDay, turnDay, type DayTurn, type DerivingWorld } from './derive'
 import type { RunReport } from './handle-event'
 import type { CompiledRule, Matcher } from './matcher'
 import { endLate, wake } from './wake'
@@ -28,7 +32,15 @@ export interface Reminder {
   readonly dueMs: number
 }
 
-export interface ClockWorld extends World, ClockRecords {
+export interface ClockWorld extends World, DerivingWorld, ClockRecords {
+  /** How far the turn of the day has come; `null` when nobody has begun to look. */
+  dayTurn(): DayTurn | null
+  setDayTurn(turn: DayTurn): void
+  /** Whether a value that hangs on the day is kept up to date here; all are, when left out. */
+  keepsDaily?(derived: Derived): boolean
+  /** Records of a kind behind a number, in their order. */
+  behind(object: ObjectKind, afterId: number, limit: number): readonly RecordSnapshot[]
+  newChain(): ChainPlace
   /** The earliest timer that is not later than an instant. */
   firstTimer(untilMs: number): Timer | null
   timer(ruleId: number, triggerId: string): Timer | null
@@ -40,9 +52,16 @@ export interface ClockWorld extends World, ClockRecords {
   remind(taskId: number): void
 }
 
+/** When the day turns that has not been gone through yet; `null` where nothing hangs on the day. */
+function nextTurn(world: ClockWorld): number | null {
+  if (kindsByDay(derivationsOf(world.catalogue()), world.keepsDaily ? (one) => world.keepsDaily?.(one) ?? true : null).length === 0) return null
+  const turn = world.dayTurn()
+  return turn && startOfDate(addDays(turn.through, 1), world.catalogue().workspace.zone)
+}
+
 /** When the next thing is due; `null` when nothing is. */
 export function nextDue(world: ClockWorld): number | null {
-  const moments = [world.firstTimer(Infinity)?.dueMs, world.firstWait(Infinity)?.dueMs, world.firstReminder(Infinity)?.dueMs].flatMap((at) => (typeof at === 'number' ? [at] : []))
+  const moments = [nextTurn(world), world.firstTimer(Infinity)?.dueMs, world.firstWait(Infinity)?.dueMs, world.firstReminder(Infinity)?.dueMs].flatMap((at) => (typeof at === 'number' ? [at] : []))
   return moments.length === 0 ? null : Math.min(...moments)
 }
 
@@ -52,8 +71,14 @@ export function workDue(world: ClockWorld, matcher: Matcher, limit: number): rea
   const timer = world.firstTimer(nowMs)
   const wait = world.firstWait(nowMs)
   const reminder = world.firstReminder(nowMs)
-  const first = Math.min(timer?.dueMs ?? Infinity, wait?.dueMs ?? Infinity, reminder?.dueMs ?? Infinity)
+  const turnMs = nextTurn(world)
+  const first = Math.min(turnMs !== null && turnMs <= nowMs ? turnMs : Infinity, timer?.dueMs ?? Infinity, wait?.dueMs ?? Infinity, reminder?.dueMs ?? Infinity)
   if (first === Infinity) return null
+  // Whatever else is due at midnight finds the values of the new day.
+  if (turnMs === first) {
+    workTurn(world, limit)
+    return []
+  }
   if (timer?.dueMs === first) {
     workTimer(world, matcher, timer, limit)
     return []
@@ -66,6 +91,22 @@ export function workDue(world: ClockWorld, matcher: Matcher, limit: number): rea
   }
   if (reminder) world.remind(reminder.taskId)
   return []
+}
+
+/** Works out what hangs on the day for the next records; a pass keeps to the day on which it began. */
+function workTurn(world: ClockWorld, limit: number): void {
+  const turn = world.dayTurn()
+  if (!turn) return
+  const only = world.keepsDaily ? (one: Derived): boolean => world.keepsDaily?.(one) ?? true : null
+  const kinds = kindsByDay(derivationsOf(world.catalogue()), only)
+  const turning = turn.turning ?? dateAt(world.nowMs(), world.catalogue().workspace.zone)
+  const object = turn.turning !== null && turn.object !== null && kinds.includes(turn.object) ? turn.object : kinds[0]
+  if (!object) return
+  const records = world.behind(object, turn.turning === null ? 0 : turn.afterId, limit)
+  turnDay(world, records, () => world.newChain(), only)
+  const last = records.length < limit ? null : (records.at(-1)?.id ?? null)
+  const next = last === null ? kinds[kinds.indexOf(object) + 1] : object
+  world.setDayTurn(next ? { through: turn.through, turning, object: next, afterId: last ?? 0 } : { through: turning, turning: null, object: null, afterId: 0 })
 }
 
 const graceMs = ({ document }: CompiledRule): number => (document.graceHours ?? GRACE_HOURS) * HOUR_MS
@@ -94,13 +135,15 @@ function workTimer(world: ClockWorld, matcher: Matcher, timer: Timer, limit: num
 
 /** Brings timers forward for what a change moved: the moment that its record has now may come before all others. */
 export function noticeTimers(world: ClockWorld, matcher: Matcher, event: ChangeEvent): void {
-  if (matcher.clocked.length === 0 || event.kind === 'deleted' || event.kind === 'merged' || event.kind === 'started') return
+  if (matcher.clocked.length === 0 || event.kind === 'deleted' || event.kind === 'merged' || event.kind === 'started' || event.kind === 'happened') return
   const changed = new Set(event.changes.map((change) => change.field))
   for (const { ruleId, document, clocks } of matcher.clocked) {
     for (const { triggerId, trigger } of clocks) {
       let next: number | null = null
       if (document.object === event.ref.object) {
-        if (event.kind !== 'restored' && !trigger.fields.some((field) => changed.has(field))) continue
+        // Whose clock a moment goes by may hang on a link.
+        const moved = event.kind === 'linked' ? trigger.zone === 'contact' : event.kind === 'restored' || trigger.fields.some((field) => changed.has(field))
+        if (!moved) continue
         const record = world.read(event.ref)
         next = record && trigger.momentOf(world, record, world.nowMs())
       } else if (trigger.zone === 'contact' && event.ref.object === 'contact' && changed.has(ZONE_FIELD)) {

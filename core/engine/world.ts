@@ -196,6 +196,8 @@ export interface World {
   takeTurn(ruleId: number, stepId: string): void
   /** How many tasks of a person are open. */
   openTasks(personId: string): number
+  /** What a field held before a change, the newest first; not more than a few hundred. */
+  past(ref: RecordRef, field: string, beforeSeq: number): Iterable<Value>
   /** What wrote the value that a field holds; `null` when nothing has since the record was there. */
   setBy(ref: RecordRef, field: string): Cause | null
   /** The record's main linked record of a kind. */

@@ -1,6 +1,8 @@
+import type { Group } from '../conditions/document'
 import type { ObjectKind } from '../records/kinds'
 import type { Territory } from '../territories/territory'
-import type { Field, Person, Pipeline, Stage, SynonymSet, WorkspaceFacts } from './field'
+import type { Scorecard } from '../scoring/scorecard'
+import { isShown, type Field, type Person, type Pipeline, type Stage, type SynonymSet, type WorkspaceFacts } from './field'
 import { FIELD_TYPES } from './types'
 import { foldText, type Value } from './value'
 
@@ -11,6 +13,14 @@ export interface FormerName {
   readonly of: string
   readonly name: string
   readonly untilMs: number
+}
+
+/** A saved filter as rules name it. */
+export interface NamedSegment {
+  readonly id: number
+  readonly object: ObjectKind
+  readonly name: string
+  readonly filter: Group
 }
 
 /** Everything rules can name, as plain data: it travels to the browser and into workers as it is. */
@@ -24,6 +34,8 @@ export interface CatalogueData {
   readonly synonyms?: readonly SynonymSet[]
   /** In the order in which they are tried. */
   readonly territories?: readonly Territory[]
+  readonly scorecards?: readonly Scorecard[]
+  readonly segments?: readonly NamedSegment[]
   /** Stages that were taken out of their pipelines, for telling what happened. */
   readonly goneStages?: readonly Stage[]
   /** In the order in which they ended; not sent to the browser. */
@@ -41,6 +53,7 @@ export class Catalogue {
   readonly pipelines: readonly Pipeline[]
   readonly people: readonly Person[]
   private readonly byObject = new Map<ObjectKind, readonly Field[]>()
+  private readonly all = new Map<ObjectKind, readonly Field[]>()
   private readonly byKey = new Map<string, Field>()
   private readonly away = new Map<string, Field>()
   private readonly stages = new Map<string, Stage>()
@@ -56,7 +69,8 @@ export class Catalogue {
     this.pipelines = data.pipelines
     this.people = data.people
     for (const field of data.fields) {
-      this.byObject.set(field.object, [...(this.byObject.get(field.object) ?? []), field])
+      this.all.set(field.object, [...(this.all.get(field.object) ?? []), field])
+      if (isShown(field)) this.byObject.set(field.object, [...(this.byObject.get(field.object) ?? []), field])
       this.byKey.set(`${field.object}.${field.key}`, field)
     }
     for (const field of data.archived ?? []) this.away.set(`${field.object}.${field.key}`, field)
@@ -106,6 +120,19 @@ export class Catalogue {
   fields(object: ObjectKind): readonly Field[] {
     const own = this.byObject.get(object) ?? []
     return this.extra ? [...own, ...[...this.extra.values()].filter((field) => field.object === object)] : own
+  }
+
+  /** The same with those that nobody sees. */
+  everyField(object: ObjectKind): readonly Field[] {
+    return this.all.get(object) ?? []
+  }
+
+  segment(id: number): NamedSegment | null {
+    return this.data.segments?.find((one) => one.id === id) ?? null
+  }
+
+  scorecard(id: number): Scorecard | null {
+    return this.data.scorecards?.find((card) => card.id === id) ?? null
   }
 
   field(object: ObjectKind, key: string): Field | null {

@@ -1,4 +1,5 @@
 import type { ObjectKind } from '../records/kinds'
+import type { Making } from '../derived/making'
 import type { FieldTypeName } from './types'
 
 export interface Choice {
@@ -27,7 +28,12 @@ export interface Field {
   readonly currencyKey: string | null
   /** For texts: the synonym set by which spellings count as one value, or `null`. */
   readonly synonyms: number | null
+  /** How its value comes about, where it is worked out; otherwise left out or `null`. */
+  readonly made?: Making | null
 }
+
+/** Whether a field is one that people see: what a segment keeps is looked at as the segment. */
+export const isShown = ({ made }: Pick<Field, 'made'>): boolean => made?.by !== 'segment'
 
 /** Spellings that count as one value. Each group's first is the one that the others count as. */
 export interface SynonymSet {

@@ -1,3 +1,5 @@
+import { Asked, derivationsOf } from '../derived/derivations'
+import { momentAt } from '../engine/moment'
 import type { Catalogue } from '../fields/catalogue'
 import { PLAIN_STYLE } from '../fields/kind'
 import { FIELD_TYPES } from '../fields/types'
@@ -16,6 +18,31 @@ export interface WritePlan {
 function follow(object: ObjectKind, field: string, value: Value, nowMs: number, catalogue: Catalogue): readonly (readonly [string, Value])[] {
   if (object !== 'deal' || field !== 'stage' || typeof value !== 'string') return []
   return [['pipeline', catalogue.stage(value)?.pipelineId ?? null], ['stageSince', nowMs]]
+}
+
+/** Adds what is worked out from the record itself, in the same change. */
+function workOut(object: ObjectKind, old: Values | null, changes: FieldChange[], nowMs: number, catalogue: Catalogue): void {
+  const near = derivationsOf(catalogue).near(object)
+  if (near.length === 0 || (old !== null && changes.length === 0)) return
+  const moment = momentAt(nowMs, catalogue.workspace)
+  const touched = new Set(changes.map((change) => change.field))
+  let values: Values = { ...old, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) }
+  for (const one of near) {
+    const { key } = one.field
+    if (old !== null && ![...one.depends.own].some((field) => touched.has(field))) continue
+    const value = one.value(new Asked(null, { object, id: 0, values }, moment))
+    if (sameValue(values[key] ?? null, value)) continue
+    changes.push({ field: key, old: old?.[key] ?? null, new: value })
+    values = { ...values, [key]: value }
+    touched.add(key)
+  }
+}
+
+/** What writing values that are worked out comes to: they fit their fields already, and nobody else may write them. */
+export function planKept(object: ObjectKind, old: Values, values: { readonly [field: string]: Value }, nowMs: number, catalogue: Catalogue): readonly FieldChange[] {
+  const changes = Object.entries(values).flatMap(([field, value]): FieldChange[] => (sameValue(old[field] ?? null, value) ? [] : [{ field, old: old[field] ?? null, new: value }]))
+  workOut(object, old, changes, nowMs, catalogue)
+  return changes
 }
 
 /**
@@ -55,5 +82,6 @@ export function planWrite(
       if (field.required && !(field.key in values)) problems.push({ path: field.key, problem: { code: 'required', field: field.label } })
     }
   }
+  if (problems.length === 0) workOut(object, old, changes, nowMs, catalogue)
   return { changes, problems }
 }

@@ -21,6 +21,10 @@ export type Cause =
   | { readonly by: 'rule'; readonly ruleId: number; readonly runId: number; readonly stepId: string }
   /** The moment of a trigger that goes by the clock has come. */
   | { readonly by: 'clock'; readonly starts: ClockMoment }
+  /** Worked out anew, because of the record that is named, or because the day turned. */
+  | { readonly by: 'kept'; readonly of: readonly [object: ObjectKind, id: number] | null }
+  /** Something happened around the record. */
+  | { readonly by: 'happening'; readonly happeningId: number }
 
 /** What the clock starts for a record. */
 export interface ClockMoment {
@@ -56,9 +60,10 @@ export interface ChainPlace {
 /**
  * What a change did. `merged` is told of the record that went into another one, `restored` of one that came back; of
  * these two no rule hears, and they name no fields: the values are what they were. `started` changes nothing: somebody
- * or the clock wanted the rule run that its cause names.
+ * or the clock wanted the rule run that its cause names. `linked` is told of both ends of a link that came or went where
+ * something hangs on it, and `happened` of a record around which something happened: values that are worked out follow.
  */
-export const EVENT_KINDS = ['created', 'changed', 'deleted', 'merged', 'restored', 'started'] as const
+export const EVENT_KINDS = ['created', 'changed', 'deleted', 'merged', 'restored', 'started', 'linked', 'happened'] as const
 export type EventKind = (typeof EVENT_KINDS)[number]
 
 /** What one committed change left behind in the log. `seq` grows with every commit and is never reused. */

@@ -64,6 +64,8 @@ export class Memory implements Base {
   }
 
   setBy(): null { return null }
+  happenings(): readonly [] { return [] }
+  past(): readonly [] { return [] }
   ran(): boolean { return false }
   lastRunAt(): null { return null }
   openTask(): null { return null }

@@ -10,8 +10,14 @@ import { gotToSteps, type NewRun, type NewTask, type NewWait, type Notice, type 
 import type { Catalogue } from '../fields/catalogue'
 import type { Value, Values } from '../fields/value'
 import { matchForm, type MatchPart } from '../linking/link-by'
-import { planWrite } from '../records/plan-write'
-import { sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
+import { derivationsOf, type Derived } from '../derived/derivations'
+import type { RollUp } from '../derived/making'
+import { compileWhere, rollUp } from '../derived/roll-up'
+import type { DayTurn } from '../engine/derive'
+import type { Field } from '../fields/field'
+import type { Happening } from '../records/happening'
+import { planKept, planWrite } from '../records/plan-write'
+import { OBJECTS, sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
 import { isLinkable, type Cause, type ChainPlace, type ChangeEvent, type ClockMoment, type EventKind, type FieldChange, type RecordSnapshot } from '../records/record'
 import { subjectOf, type LinkedRecord } from '../records/subject'
 
@@ -33,6 +39,9 @@ export interface Base {
   ids(object: ObjectKind, afterId: number, limit: number): readonly number[]
   alike(object: ObjectKind, field: string, part: MatchPart, form: string): readonly RecordSnapshot[]
   setBy(ref: RecordRef, field: string): Cause | null
+  happenings(ref: RecordRef): readonly Happening[]
+  /** What a field held, the newest first. */
+  past(ref: RecordRef, field: string): Iterable<Value>
   ran(run: RunIdentity): boolean
   lastRunAt(ruleId: number, ref: RecordRef): number | null
   openTask(ruleId: number, stepId: string, ref: RecordRef): string | null
@@ -55,6 +64,8 @@ const keyOf = ({ object, id }: RecordRef): string => `${object}:${id}`
 /** Records made here get numbers that nothing below has. */
 const MADE_FROM = 1_000_000_000
 const PAGE = 500
+const SOMEBODY: Cause = { by: 'person', personId: '' }
+const FORGOTTEN: ChangeEvent = { seq: 0, atMs: 0, kind: 'changed', ref: { object: 'deal', id: 0 }, changes: [], cause: { by: 'kept', of: null }, chainId: '', depth: 0, rulesOff: true }
 
 export interface OverlayRun {
   readonly id: number
@@ -288,13 +299,82 @@ export class Overlay implements ClockWorld {
     return this.writers.get(`${keyOf(ref)} ${field}`) ?? this.base.setBy(ref, field)
   }
 
-  link(from: RecordRef, to: RecordRef): boolean {
+  link(from: RecordRef, to: RecordRef, cause: Cause = SOMEBODY): boolean {
     if (!isLinkable(from, to) || this.linksOf(from, to.object).some(({ id }) => id === to.id)) return false
     this.push(this.linksAdded, { from, to, main: !this.linksOf(from, to.object).some((link) => link.main) })
+    this.linksChanged([from, to], cause)
     return true
   }
 
-  unlink(from: RecordRef, to: RecordRef): string | null {
+  /** Lets records know that links of theirs came or went, where something hangs on those. */
+  private linksChanged(refs: readonly RecordRef[], cause: Cause): void {
+    const { byLinks } = derivationsOf(this.base.catalogue)
+    const run = cause.by === 'rule' ? this.runs[cause.runId - 1]?.run : undefined
+    for (const ref of refs) if (byLinks.has(ref.object) || ref.object === 'deal') this.log('linked', ref, [], cause, run ? { chainId: run.chainId, depth: run.depth + 1 } : this.newChain())
+  }
+
+  newChain(): ChainPlace { return { chainId: `own-${this.events.length}`, depth: 0 } }
+
+  keep(ref: RecordRef, values: { readonly [field: string]: Value }, cause: Cause, chain: ChainPlace): ChangeEvent | null {
+    const record = this.read(ref)
+    const changes = record ? planKept(ref.object, record.values, values, this.atMs, this.base.catalogue) : []
+    if (!record || changes.length === 0) return null
+    this.set(ref, { ...record, version: record.version + 1, values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) } })
+    return this.log('changed', ref, changes, cause, chain)
+  }
+
+  rollUp(ref: RecordRef, field: Field, spec: RollUp, moment: Moment): Value {
+    let where = this.wheres.get(field.id)
+    if (!where) this.wheres.set(field.id, (where = compileWhere(spec, this.base.catalogue)))
+    return rollUp(spec, where, this.linked(ref, spec.over), (of, object) => this.linked(of, object), moment)
+  }
+
+  private readonly wheres = new Map<number, CompiledGroup>()
+
+  happenings(ref: RecordRef): readonly Happening[] { return this.base.happenings(ref) }
+
+  *past(ref: RecordRef, field: string, beforeSeq: number): Generator<Value> {
+    for (let i = beforeSeq - 2; i >= 0; i--) {
+      const event = this.events[i]
+      if (!event || !sameRef(event.ref, ref)) continue
+      const change = event.changes.find((one) => one.field === field)
+      if (change) yield change.old
+    }
+    yield* this.base.past(ref, field)
+  }
+
+  private turn0: DayTurn | null = null
+  dayTurn(): DayTurn | null { return this.turn0 }
+  setDayTurn(turn: DayTurn): void {
+    const old = this.turn0
+    this.turn0 = turn
+    this.undoable(() => { this.turn0 = old })
+  }
+
+  /** Which values that hang on the day are kept up to date: those that somebody looks at. */
+  keepsDaily = (_derived: Derived): boolean => true
+
+  behind(object: ObjectKind, afterId: number, limit: number): readonly RecordSnapshot[] {
+    const found: RecordSnapshot[] = []
+    for (let at = afterId; found.length < limit;) {
+      const ids = this.base.ids(object, at, PAGE)
+      for (const id of ids) {
+        const record = this.only && !this.only.has(keyOf({ object, id })) ? null : this.read({ object, id })
+        if (record && found.length < limit) found.push(record)
+      }
+      const last = ids.at(-1)
+      if (last === undefined || ids.length < PAGE) break
+      at = last
+    }
+    return found.length < limit ? [...found, ...this.own(object, ({ id }) => id >= MADE_FROM, Math.max(afterId, MADE_FROM - 1)).toSorted((a, b) => a.id - b.id).slice(0, limit - found.length)] : found
+  }
+
+  /** What nobody has asked about since it was handled needs no room: values that change daily would fill the machine. */
+  forget(seq: number): void {
+    this.events[seq - 1] = FORGOTTEN
+  }
+
+  unlink(from: RecordRef, to: RecordRef, cause: Cause = SOMEBODY): string | null {
     if (!this.linksOf(from, to.object).some(({ id }) => id === to.id)) return null
     const at = this.linksAdded.findIndex((one) => sameRef(one.from, from) && sameRef(one.to, to))
     const [added] = at < 0 ? [] : this.linksAdded.splice(at, 1)
@@ -305,6 +385,7 @@ export class Overlay implements ClockWorld {
         this.undoable(() => { this.linksGone.delete(key) })
       }
     }
+    this.linksChanged([from, to], cause)
     return ''
   }
 
@@ -323,8 +404,9 @@ export class Overlay implements ClockWorld {
     if (problems.length > 0) return { ok: false, problems }
     const ref: RecordRef = { object, id }
     this.set(ref, { ...ref, version: 1, values: Object.fromEntries(changes.map((change) => [change.field, change.new])) })
-    for (const to of linkTo) this.link(ref, to)
-    return { ok: true, ref, event: this.log('created', ref, changes, cause, chain) }
+    const event = this.log('created', ref, changes, cause, chain)
+    for (const to of linkTo) this.link(ref, to, cause)
+    return { ok: true, ref, event }
   }
 
   /** Takes a record away, as a person does. */
@@ -332,8 +414,10 @@ export class Overlay implements ClockWorld {
     const record = this.read(ref)
     if (!record) return
     const changes = Object.entries(record.values).flatMap(([field, old]) => (old === null ? [] : [{ field, old, new: null }]))
+    const ends = OBJECTS.flatMap((object) => this.linksOf(ref, object).map(({ id }): RecordRef => ({ object, id })))
     this.set(ref, null)
     this.log('deleted', ref, changes, cause, chain)
+    this.linksChanged(ends, cause)
   }
 
   /** Puts a record here as it was, without anything happening. */

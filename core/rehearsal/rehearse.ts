@@ -1,4 +1,6 @@
 import { nextDue, noticeTimers, planTimers, workDue } from '../engine/clockwork'
+import { derivationsOf, type Derived } from '../derived/derivations'
+import { noticeDerived } from '../engine/derive'
 import { handleEvent } from '../engine/handle-event'
 import { Matcher, type ActiveRule } from '../engine/matcher'
 import { noticeWaits } from '../engine/wake'
@@ -6,6 +8,8 @@ import type { Values } from '../fields/value'
 import type { PlacedProblem } from '../problems'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { Cause, RecordSnapshot } from '../records/record'
+import { usesField } from '../rules/uses'
+import { dateAt } from '../time/dates'
 import { Overlay, type Base } from './overlay'
 
 /**
@@ -46,6 +50,13 @@ export const RUNS_MOST = 100_000
 const PIECE = 200
 const SOMEBODY: Cause = { by: 'person', personId: '' }
 
+/** Values that hang on the day and that rules look at, or those that hang on them. */
+function dayFields({ catalogue }: Base, rules: readonly ActiveRule[]): ReadonlySet<Derived> {
+  const derivations = derivationsOf(catalogue)
+  const looksAt = ({ field }: Derived): boolean => rules.some(({ document }) => usesField(document, field.object, field.key) || (field.made?.by === 'segment' && document.triggers.some(({ params }) => 'segment' in params && params.segment === (field.made?.by === 'segment' ? field.made.segment : null))))
+  return new Set(derivations.byDay.filter((one) => looksAt(one) || derivations.behind([one.field]).some(looksAt)))
+}
+
 export class Rehearsal {
   readonly world: Overlay
   /** What the script wanted and could not be done, with its line. */
@@ -69,6 +80,10 @@ export class Rehearsal {
     this.world.only = order.only && new Set(order.only.map(({ object, id }) => `${object}:${id}`))
     this.script = order.script.map((line, i) => ({ ...line, line: i })).sort((a, b) => a.atMs - b.atMs || a.line - b.line)
     this.matcher = new Matcher(order.rules, base.catalogue)
+    const { workspace } = base.catalogue
+    const wanted = dayFields(base, order.rules)
+    this.world.keepsDaily = (one) => wanted.has(one)
+    this.world.setDayTurn({ through: dateAt(order.fromMs, workspace.zone), turning: null, object: null, afterId: 0 })
     planTimers(this.world, this.matcher)
     for (const below of base.waiting(order.rules.map((rule) => rule.ruleId))) if (!this.world.only || this.world.only.has(`${below.run.ref.object}:${below.run.ref.id}`)) this.world.take(below)
   }
@@ -145,9 +160,12 @@ export class Rehearsal {
   private drain(): void {
     for (let event = this.world.events[this.position]; event; event = this.world.events[this.position]) {
       this.position++
+      const { length } = this.world.runs
+      noticeDerived(this.world, event)
       noticeTimers(this.world, this.matcher, event)
       noticeWaits(this.world, event)
       handleEvent(this.world, this.matcher, event)
+      if (event.cause.by === 'kept' && event.cause.of === null && this.world.runs.length === length) this.world.forget(event.seq)
     }
   }
 }

@@ -12,7 +12,10 @@ import type { Group } from '../conditions/document'
 import { Catalogue } from '../fields/catalogue'
 import type { Value, Values } from '../fields/value'
 import { matchForm, type MatchPart } from '../linking/link-by'
-import { planWrite } from '../records/plan-write'
+import type { RollUp } from '../derived/making'
+import { compileWhere, rollUp } from '../derived/roll-up'
+import type { Field } from '../fields/field'
+import { planKept, planWrite } from '../records/plan-write'
 import { sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
 import { subjectOf, type LinkedRecord } from '../records/subject'
 import type { Cause, ChainPlace, ChangeEvent, ClockMoment, RecordSnapshot } from '../records/record'
@@ -171,6 +174,27 @@ export class TestWorld implements ClockWorld {
     this.state.records.delete(key(ref))
     this.log({ kind: 'deleted', ref, changes, cause: { by: 'person', personId: 'ines' } })
   }
+
+  /** Worked out values, happenings and the turn of the day are looked at through the overlay and the workspace. */
+  keep(ref: RecordRef, values: { readonly [field: string]: Value }, cause: Cause, chain: ChainPlace): ChangeEvent | null {
+    const record = this.read(ref)
+    if (!record) return null
+    const changes = planKept(ref.object, record.values, values, this.atMs, catalogue)
+    this.state.records.set(key(ref), { ...record, values: { ...record.values, ...values } })
+    this.log({ kind: 'changed', ref, changes, cause, ...chain })
+    return this.state.events.at(-1) ?? null
+  }
+
+  rollUp(ref: RecordRef, _field: Field, spec: RollUp): Value { return rollUp(spec, compileWhere(spec, catalogue), this.linked(ref, spec.over), (of, object) => this.linked(of, object), momentAt(this.atMs, catalogue.workspace)) }
+  happenings(): readonly [] { return [] }
+  past(ref: RecordRef, field: string, beforeSeq: number): readonly Value[] {
+    return this.state.events.filter((event) => event.seq < beforeSeq && sameRef(event.ref, ref)).toReversed().flatMap((event) => event.changes.filter((change) => change.field === field).map((change) => change.old))
+  }
+
+  dayTurn(): null { return null }
+  setDayTurn(): void {}
+  behind(object: ObjectKind, afterId: number, limit: number): readonly RecordSnapshot[] { return this.sorted(object, () => true, afterId, limit) }
+  newChain(): ChainPlace { return { chainId: `chain-${this.state.events.length}`, depth: 0 } }
 
   private lastWait = 0
   wait(wait: NewWait): void {

@@ -1,4 +1,4 @@
-import { index, integer, primaryKey, sqliteTable, text, uniqueIndex, type AnySQLiteColumn } from 'drizzle-orm/sqlite-core'
+import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex, type AnySQLiteColumn } from 'drizzle-orm/sqlite-core'
 import type { Group } from '../../core/conditions/document'
 import type { Seen } from '../../core/conditions/compile'
 import type { Priority, TaskKind } from '../../core/engine/effects'
@@ -11,6 +11,9 @@ import type { ImportCounts, ImportMapping, RefusedRow } from '../../core/formats
 import type { ObjectKind } from '../../core/records/kinds'
 import type { Cause, EventKind, FieldChange, Link } from '../../core/records/record'
 import type { RuleDocument } from '../../core/rules/document'
+import type { Making } from '../../core/derived/making'
+import type { HappeningKind } from '../../core/records/happening'
+import type { Band, ScoreLine } from '../../core/scoring/scorecard'
 
 /**
  * The static tables. Values of records live in `deals`, `contacts` and `companies`, whose value columns (`c_17`) are
@@ -76,6 +79,8 @@ export const fields = sqliteTable('fields', {
   type: text().$type<FieldTypeName>().notNull(),
   description: text().notNull(),
   keptBy: text(),
+  /** How its value comes about, where it is worked out. */
+  made: text({ mode: 'json' }).$type<Making>(),
   required: integer({ mode: 'boolean' }).notNull(),
   currencyKey: text(),
   /** For texts: the set of spellings that count as one value. */
@@ -236,6 +241,7 @@ export const goneRecords = sqliteTable('gone_records', {
   linksGiven: text('links_given', { mode: 'json' }).$type<readonly Link[]>().notNull(),
   /** Tasks that the other one got because of it. */
   tasksGiven: text('tasks_given', { mode: 'json' }).$type<readonly number[]>().notNull(),
+  happeningsGiven: text('happenings_given', { mode: 'json' }).$type<readonly number[]>().notNull().default([]),
   /** The event that tells of it. */
   seq: integer().notNull().unique().references(() => events.seq),
   atMs: integer('at_ms').notNull(),
@@ -527,3 +533,54 @@ export const cases = sqliteTable('cases', {
   changedBy: text('changed_by').notNull().references(() => people.id),
   changedAt: integer('changed_at').notNull(),
 })
+
+/** Scorecards; each keeps two fields, of its points and of its band. */
+export const scorecards = sqliteTable('scorecards', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  object: text().$type<ObjectKind>().notNull(),
+  name: text().notNull(),
+  key: text().notNull(),
+  lines: text({ mode: 'json' }).$type<readonly ScoreLine[]>().notNull(),
+  least: real(),
+  most: real(),
+  bands: text({ mode: 'json' }).$type<readonly Band[]>().notNull(),
+  changedBy: text('changed_by').notNull().references(() => people.id),
+  changedAt: integer('changed_at').notNull(),
+})
+
+/** What happened around records. */
+export const happenings = sqliteTable('happenings', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  object: text().$type<ObjectKind>().notNull(),
+  recordId: integer('record_id').notNull(),
+  kind: text().$type<HappeningKind>().notNull(),
+  about: text().notNull(),
+  atMs: integer('at_ms').notNull(),
+  /** What whoever told of it calls it, so that it is kept once. */
+  key: text().unique(),
+  toldAt: integer('told_at').notNull(),
+}, (t) => [index('happenings_record').on(t.object, t.recordId, t.atMs), index('happenings_at').on(t.atMs)])
+
+/** How far values that hang on the day were worked out for the day it is. */
+export const dayTurn = sqliteTable('day_turn', {
+  id: integer().primaryKey(),
+  through: text().notNull(),
+  turning: text(),
+  object: text().$type<ObjectKind>(),
+  afterId: integer('after_id').notNull(),
+})
+
+/** Fields that are being worked out for all records, after somebody said how. */
+export const deriveJobs = sqliteTable('derive_jobs', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  /** Ids of the fields, in the order in which they are worked out. */
+  fieldIds: text('field_ids', { mode: 'json' }).$type<readonly number[]>().notNull(),
+  /** The field it has come to, and the last record of it. */
+  at: integer().notNull(),
+  afterId: integer('after_id').notNull(),
+  done: integer().notNull(),
+  total: integer().notNull(),
+  personId: text('person_id').notNull().references(() => people.id),
+  createdAt: integer('created_at').notNull(),
+  endedAt: integer('ended_at'),
+}, (t) => [index('derive_jobs_open').on(t.endedAt)])

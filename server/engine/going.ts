@@ -13,7 +13,7 @@ import { RefusedError, type Workspace } from './workspace'
 
 const refuse = (path: string, detail: string): RefusedError => new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
-function keep(workspace: Workspace, record: RecordSnapshot, links: readonly Link[], event: ChangeEvent, personId: string, merged: Pick<GoneRow, 'intoId' | 'intoSeq' | 'linksGiven' | 'tasksGiven'>): void {
+function keep(workspace: Workspace, record: RecordSnapshot, links: readonly Link[], event: ChangeEvent, personId: string, merged: Pick<GoneRow, 'intoId' | 'intoSeq' | 'linksGiven' | 'tasksGiven'> & Partial<Pick<GoneRow, 'happeningsGiven'>>): void {
   const { records, gone } = workspace.store
   const { object, id, version, values } = record
   const held = Object.fromEntries(workspace.catalogue().data.fields.filter((field) => field.object === object).flatMap((field): [string, Value][] => {
@@ -21,10 +21,12 @@ function keep(workspace: Workspace, record: RecordSnapshot, links: readonly Link
     return value === null ? [] : [[String(field.id), value]]
   }))
   const nowMs = workspace.clock.nowMs()
-  gone.add({ object, id, version, held, links, personId, name: String(values.name ?? ''), createdAt: records.times(record)?.createdAt ?? nowMs, atMs: nowMs, seq: event.seq, ...merged })
+  gone.add({ happeningsGiven: [], object, id, version, held, links, personId, name: String(values.name ?? ''), createdAt: records.times(record)?.createdAt ?? nowMs, atMs: nowMs, seq: event.seq, ...merged })
   records.remove(record)
   workspace.world.forget(record)
 }
+
+const otherEnds = (ref: RecordRef, links: readonly Link[]): readonly RecordRef[] => links.map(({ from, to }) => (sameRef(from, ref) ? to : from))
 
 /** Takes a record out and keeps what brings it back; answers every record that is touched, none when it is not there. The caller has the transaction. */
 function takeOut(workspace: Workspace, ref: RecordRef, personId: string, chain: ChainPlace, rulesOff: boolean): readonly RecordRef[] {
@@ -36,6 +38,7 @@ function takeOut(workspace: Workspace, ref: RecordRef, personId: string, chain: 
   const changes = Object.entries(record.values).flatMap(([field, value]) => (isEmpty(value) ? [] : [{ field, old: value, new: null }]))
   const event = world.log(ref, 'deleted', changes, { by: 'person', personId }, chain, rulesOff, workspace.clock.nowMs())
   keep(workspace, record, links, event, personId, { intoId: null, intoSeq: null, linksGiven: [], tasksGiven: [] })
+  world.linksChanged(otherEnds(ref, links), { by: 'person', personId }, chain, rulesOff)
   return [ref, ...links.map(({ from, to }) => (sameRef(from, ref) ? to : from))]
 }
 
@@ -81,7 +84,8 @@ export function mergeRecords(workspace: Workspace, kept: RecordRef, otherId: num
     for (const { from, to } of linksGiven) store.links.log('linked', from, to, cause, nowMs)
     const tasksGiven = store.tasks.moveTo(other, kept)
     const event = world.log(other, 'merged', [], cause, chain, true, nowMs)
-    keep(workspace, theirs, links, event, personId, { intoId: kept.id, intoSeq: written.event?.seq ?? null, linksGiven, tasksGiven })
+    keep(workspace, theirs, links, event, personId, { intoId: kept.id, intoSeq: written.event?.seq ?? null, linksGiven, tasksGiven, happeningsGiven: store.happenings.moveTo(other, kept) })
+    world.linksChanged([kept, ...otherEnds(other, links)], cause, chain, true)
     workspace.live.tell({ about: 'records', refs: [kept, other, ...moved.map((link) => (sameRef(link.from, kept) ? link.to : link.from))] })
     workspace.live.tell({ about: 'tasks', people: [] })
   })
@@ -117,7 +121,9 @@ export function restoreRecord(workspace: Workspace, ref: RecordRef, personId: st
       if (!store.records.read(end)) stayed.push(`the link to ${workspace.nameOf(end)}, which is gone`)
       else if (store.links.put(link, nowMs)) store.links.log('linked', link.from, link.to, cause, nowMs)
     }
+    if (into) store.happenings.moveBack(into, ref, row.happeningsGiven)
     world.log(ref, 'restored', [], cause, newChain(), true, nowMs)
+    world.linksChanged([...(into ? [into] : []), ...otherEnds(ref, row.links)], cause, newChain(), true)
     const touched = new Map([ref, ...(into ? [into] : []), ...row.links.map((link) => (sameRef(link.from, ref) ? link.to : link.from))].map((one) => [`${one.object} ${one.id}`, one]))
     workspace.live.tell({ about: 'records', refs: [...touched.values()] })
     workspace.live.tell({ about: 'tasks', people: [] })

@@ -2,14 +2,20 @@ import { randomUUID } from 'node:crypto'
 import type { Message } from '../../core/engine/effects'
 import type { ClockWorld, Reminder, Timer } from '../../core/engine/clockwork'
 import { compileRule, type CompiledRule } from '../../core/engine/matcher'
+import type { DayTurn } from '../../core/engine/derive'
 import { momentAt } from '../../core/engine/moment'
+import type { Moment } from '../../core/conditions/operator'
+import { derivationsOf } from '../../core/derived/derivations'
+import type { RollUp } from '../../core/derived/making'
+import type { Field } from '../../core/fields/field'
+import type { Happening } from '../../core/records/happening'
 import type { NewRun, NewTask, NewWait, Notice, OpenRun, RunEnd, RunIdentity, StepRecord, Wait, WriteResult } from '../../core/engine/world'
 import type { Group } from '../../core/conditions/document'
 import type { Catalogue } from '../../core/fields/catalogue'
 import type { Value, Values } from '../../core/fields/value'
 import { matchForm, type MatchPart } from '../../core/linking/link-by'
 import { sayDate } from '../../core/time/say'
-import { planWrite } from '../../core/records/plan-write'
+import { planKept, planWrite } from '../../core/records/plan-write'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { LinkedRecord } from '../../core/records/subject'
 import type { Cause, ChainPlace, ChangeEvent, ClockMoment, EventKind, FieldChange, RecordSnapshot } from '../../core/records/record'
@@ -19,6 +25,8 @@ import type { Clock } from './clock'
 
 /** So many records are kept at the most; a batch touches fewer. */
 const KEPT_MOST = 4000
+/** So far back one looks for what a field held. */
+const PAST_MOST = 300
 /** Whoever is told of several that match needs no more of them. */
 const ALIKE_MOST = 50
 const keyOf = ({ object, id }: RecordRef): string => `${object}:${id}`
@@ -49,7 +57,7 @@ export class LiveWorld implements ClockWorld {
     const known = this.kept.get(keyOf(ref))
     if (known) return known
     const record = this.store.records.read(ref)
-    if (record) this.keep(record)
+    if (record) this.keepRead(record)
     return record
   }
 
@@ -59,7 +67,7 @@ export class LiveWorld implements ClockWorld {
     this.footing = footing
   }
 
-  private keep(record: RecordSnapshot): void {
+  private keepRead(record: RecordSnapshot): void {
     if (this.kept.size >= KEPT_MOST) this.kept.clear()
     this.kept.set(keyOf(record), record)
   }
@@ -81,7 +89,10 @@ export class LiveWorld implements ClockWorld {
     return this.db.together(() => {
       const nowMs = this.nowMs()
       const added = this.store.links.add(from, to, role, nowMs)
-      if (added) this.store.links.log('linked', from, to, cause, nowMs)
+      if (added) {
+        this.store.links.log('linked', from, to, cause, nowMs)
+        this.linksChanged([from, to], cause)
+      }
       return added
     })
   }
@@ -106,7 +117,10 @@ export class LiveWorld implements ClockWorld {
     return this.db.together(() => {
       const role = this.store.links.roleOf(from, to)
       const gone = this.store.links.remove(from, to)
-      if (gone) this.store.links.log('unlinked', from, to, cause, this.nowMs())
+      if (gone) {
+        this.store.links.log('unlinked', from, to, cause, this.nowMs())
+        this.linksChanged([from, to], cause)
+      }
       return gone ? (role ?? '') : null
     })
   }
@@ -130,7 +144,7 @@ export class LiveWorld implements ClockWorld {
       if (problems.length > 0) return { ok: false, problems }
       if (changes.length === 0) return { ok: true, event: null }
       this.store.records.update(ref, changes, nowMs)
-      this.keep({ ...record, version: record.version + 1, values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) } })
+      this.keepRead({ ...record, version: record.version + 1, values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) } })
       return { ok: true, event: this.log(ref, 'changed', changes, cause, chain, rulesOff, nowMs) }
     })
   }
@@ -144,8 +158,66 @@ export class LiveWorld implements ClockWorld {
       const id = this.store.records.insert(object, Object.fromEntries(changes.map((change) => [change.field, change.new])), nowMs)
       const ref: RecordRef = { object, id }
       for (const to of linkTo) this.store.links.add(ref, to, '', nowMs)
-      return { ok: true, ref, event: this.log(ref, 'created', changes, cause, chain, rulesOff, nowMs) }
+      const event = this.log(ref, 'created', changes, cause, chain, rulesOff, nowMs)
+      this.linksChanged(linkTo, cause, chain, rulesOff)
+      return { ok: true, ref, event }
     })
+  }
+
+  /** Whether moments of rules go by the clock of whoever deals are linked to; the workspace keeps it up to date. */
+  byContact = false
+
+  /** Lets records know that links of theirs came or went, where something hangs on those. Belongs into the transaction that does it. */
+  linksChanged(refs: readonly RecordRef[], cause: Cause, chain: ChainPlace = this.chainOf(cause), rulesOff = false): void {
+    const { byLinks } = derivationsOf(this.catalogue())
+    for (const ref of refs) if (byLinks.has(ref.object) || (this.byContact && ref.object === 'deal')) this.log(ref, 'linked', [], cause, chain, rulesOff, this.nowMs())
+  }
+
+  /** What a run does is of its chain, one deeper. */
+  private chainOf(cause: Cause): ChainPlace {
+    const run = cause.by === 'rule' ? this.store.runs.get(cause.runId) : null
+    return run ? { chainId: run.chainId, depth: run.depth + 1 } : newChain()
+  }
+
+  newChain(): ChainPlace {
+    return newChain()
+  }
+
+  keep(ref: RecordRef, values: { readonly [field: string]: Value }, cause: Cause, chain: ChainPlace, rulesOff: boolean): ChangeEvent | null {
+    return this.db.together(() => {
+      const record = this.read(ref)
+      const nowMs = this.nowMs()
+      const changes = record ? planKept(ref.object, record.values, values, nowMs, this.catalogue()) : []
+      if (!record || changes.length === 0) return null
+      this.store.records.update(ref, changes, nowMs)
+      this.keepRead({ ...record, version: record.version + 1, values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) } })
+      return this.log(ref, 'changed', changes, cause, chain, rulesOff, nowMs)
+    })
+  }
+
+  rollUp(ref: RecordRef, _field: Field, spec: RollUp, moment: Moment): Value {
+    return this.store.records.rollUp(ref, spec, this.store.records.where(spec.where, spec.over, this.catalogue(), moment))
+  }
+
+  happenings(ref: RecordRef): readonly Happening[] {
+    return this.store.happenings.of(ref)
+  }
+
+  past(ref: RecordRef, key: string, beforeSeq: number): readonly Value[] {
+    const field = this.catalogue().field(ref.object, key)
+    return field ? this.store.events.past(ref, field.id, beforeSeq, PAST_MOST) : []
+  }
+
+  dayTurn(): DayTurn | null {
+    return this.store.derive.turn()
+  }
+
+  setDayTurn(turn: DayTurn): void {
+    this.store.derive.setTurn(turn)
+  }
+
+  behind(object: ObjectKind, afterId: number, limit: number): readonly RecordSnapshot[] {
+    return this.store.records.behind(object, afterId, limit)
   }
 
   /** What was kept of a record is not what is there any more. */

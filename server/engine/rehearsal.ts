@@ -5,6 +5,7 @@ import type { RunIdentity, Wait } from '../../core/engine/world'
 import type { Catalogue } from '../../core/fields/catalogue'
 import type { Value } from '../../core/fields/value'
 import { matchForm, type MatchPart } from '../../core/linking/link-by'
+import type { Happening } from '../../core/records/happening'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { Cause, ChangeEvent, RecordSnapshot } from '../../core/records/record'
 import type { Base, WaitingBelow } from '../../core/rehearsal/overlay'
@@ -75,6 +76,8 @@ class WorkspaceBase implements Base {
     return field ? this.store.events.lastWriter(ref, field.id) : null
   }
 
+  happenings(ref: RecordRef): readonly Happening[] { return this.store.happenings.of(ref) }
+  past(ref: RecordRef, key: string): readonly Value[] { return this.workspace.world.past(ref, key, Number.MAX_SAFE_INTEGER) }
   ran({ ruleId, ref, occurrence }: RunIdentity): boolean { return !this.fresh && this.store.runs.has(ruleId, ref, occurrence) }
   lastRunAt(ruleId: number, ref: RecordRef): number | null { return this.fresh ? null : this.store.runs.lastAt(ruleId, ref, Number.MAX_SAFE_INTEGER) }
   openTask(ruleId: number, stepId: string, ref: RecordRef): string | null { return this.fresh ? null : this.store.tasks.openOf(ruleId, stepId, ref) }

@@ -1,5 +1,6 @@
 import type { ActiveRule } from '../../core/engine/matcher'
 import { noticeTimers } from '../../core/engine/clockwork'
+import { noticeDerived } from '../../core/engine/derive'
 import { handleEvent, type RunReport } from '../../core/engine/handle-event'
 import { noticeWaits } from '../../core/engine/wake'
 import { Matcher } from '../../core/engine/matcher'
@@ -156,6 +157,7 @@ export class Workspace {
     if (!this.matching) {
       this.world.paused = new Set(this.store.ruleJobs.pauses().keys())
       this.matching = new Matcher(this.activeRules(), this.catalogue())
+      this.world.byContact = this.matching.clocked.some(({ document, clocks }) => document.object === 'deal' && clocks.some(({ trigger }) => trigger.zone === 'contact'))
     }
     return this.matching
   }
@@ -190,13 +192,17 @@ export class Workspace {
     this.db.together(() => {
       this.world.link(from, to, { by: 'person', personId }, role)
       this.store.links.change(from, to, role, main)
+      // Which is the main one may be another now.
+      if (main) this.world.linksChanged([from, to], { by: 'person', personId })
     })
+    this.drain()
     this.live.tell({ about: 'records', refs: [from, to] })
   }
 
   /** Takes a link away; answers whether there was one. */
   unlink(from: RecordRef, to: RecordRef, personId: string): boolean {
     const gone = this.world.unlink(from, to, { by: 'person', personId })
+    this.drain()
     if (gone !== null) this.live.tell({ about: 'records', refs: [from, to] })
     return gone !== null
   }
@@ -245,6 +251,7 @@ export class Workspace {
       const starts = new Map<number, number>()
       let waiting = this.store.waits.any()
       const reports = events.flatMap((event) => {
+        noticeDerived(this.world, event)
         noticeTimers(this.world, matcher, event)
         const woken = waiting ? noticeWaits(this.world, event) : []
         const some = handleEvent(this.world, matcher, event, guarded)

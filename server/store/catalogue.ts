@@ -1,9 +1,11 @@
 import { and, asc, eq, sql } from 'drizzle-orm'
 import { Catalogue, type FormerName } from '../../core/fields/catalogue'
+import type { Making } from '../../core/derived/making'
 import type { Field, Stage, WorkspaceFacts } from '../../core/fields/field'
+import type { Scorecard } from '../../core/scoring/scorecard'
 import type { Territory } from '../../core/territories/territory'
 import type { Db } from '../db/connect'
-import { choices, fields, formerNames, holidays, people, pipelines, stages, synonymSets, territories, workspace } from '../db/schema'
+import { choices, fields, formerNames, holidays, people, pipelines, scorecards, segments, stages, synonymSets, territories, workspace } from '../db/schema'
 
 export type NewField = Omit<Field, 'id'> & { readonly indexed: boolean; readonly position: number }
 
@@ -14,6 +16,8 @@ const PERSON = {
   id: people.id, name: people.name, email: people.email, role: people.role, team: people.team, title: people.title,
   awayFrom: people.awayFrom, awayTo: people.awayTo, deputyId: people.deputyId, active: people.active, zone: people.zone,
 }
+
+const CARD = { id: scorecards.id, object: scorecards.object, name: scorecards.name, key: scorecards.key, lines: scorecards.lines, least: scorecards.least, most: scorecards.most, bands: scorecards.bands }
 
 /** The workspace, its fields, pipelines and people. Small, read whole, and kept by whoever asks. */
 export class CatalogueStore {
@@ -46,6 +50,8 @@ export class CatalogueStore {
       formerNames: orm.select({ what: formerNames.what, of: formerNames.of, name: formerNames.name, untilMs: formerNames.untilMs }).from(formerNames).orderBy(asc(formerNames.untilMs), asc(formerNames.id)).all(),
       people: orm.select(PERSON).from(people).orderBy(asc(people.name)).all(),
       territories: orm.select({ id: territories.id, name: territories.name, filter: territories.filter, personId: territories.personId }).from(territories).orderBy(asc(territories.position), asc(territories.id)).all(),
+      scorecards: orm.select(CARD).from(scorecards).orderBy(asc(scorecards.id)).all(),
+      segments: orm.select({ id: segments.id, object: segments.object, name: segments.name, filter: segments.filter }).from(segments).orderBy(asc(segments.name)).all(),
       synonyms: orm.select().from(synonymSets).orderBy(asc(synonymSets.name)).all(),
     })
   }
@@ -99,6 +105,36 @@ export class CatalogueStore {
   /** Changes what a field is called and says, whether it must be filled, and whether it is put away. */
   updateField(id: number, change: Partial<Pick<FieldRow, 'label' | 'description' | 'required' | 'archived' | 'synonyms' | 'indexed'>>): void {
     if (Object.keys(change).length > 0) this.db.orm.update(fields).set(change).where(eq(fields.id, id)).run()
+  }
+
+  /** Says how a field's value comes about. */
+  setMaking(id: number, made: Making, keptBy: string): void {
+    this.db.orm.update(fields).set({ made, keptBy }).where(eq(fields.id, id)).run()
+  }
+
+  /** Takes a field out altogether; only for those that nobody ever saw. */
+  dropField(id: number): void {
+    this.db.orm.delete(fields).where(eq(fields.id, id)).run()
+  }
+
+  addScorecard(card: Omit<Scorecard, 'id'>, personId: string, nowMs: number): number {
+    return this.db.orm.insert(scorecards).values({ ...card, changedBy: personId, changedAt: nowMs }).returning({ id: scorecards.id }).get().id
+  }
+
+  updateScorecard(id: number, change: Partial<Omit<Scorecard, 'id' | 'object' | 'key'>>, personId: string, nowMs: number): void {
+    this.db.orm.update(scorecards).set({ ...change, changedBy: personId, changedAt: nowMs }).where(eq(scorecards.id, id)).run()
+  }
+
+  removeScorecard(id: number): void {
+    this.db.orm.delete(scorecards).where(eq(scorecards.id, id)).run()
+  }
+
+  /** Puts the choices of a field that the system keeps in step with its bands, without losing what earlier ones were called. */
+  setChoices(fieldId: number, list: readonly { readonly id: string; readonly label: string }[]): void {
+    const { orm } = this.db
+    orm.update(choices).set({ archived: true }).where(eq(choices.fieldId, fieldId)).run()
+    list.forEach(({ id, label }, position) => orm.insert(choices).values({ fieldId, id, label, position })
+      .onConflictDoUpdate({ target: [choices.fieldId, choices.id], set: { label, position, archived: false } }).run())
   }
 
   addSynonymSet(name: string, groups: readonly (readonly string[])[]): number {

@@ -3,6 +3,7 @@ import type { RecordRef } from '../../core/records/kinds'
 import type { ChangeEvent } from '../../core/records/record'
 import type { Listen } from '../../core/rules/trigger'
 import type { Field } from '../../core/fields/field'
+import type { Value } from '../../core/fields/value'
 import type { Db } from '../db/connect'
 import { prepareInsert } from '../db/prepared'
 import { eventPositions, events, history } from '../db/schema'
@@ -50,6 +51,13 @@ export class EventStore {
     this.readPosition = orm.select().from(eventPositions).where(eq(eventPositions.reader, at('reader'))).prepare()
     this.writePosition = orm.insert(eventPositions).values({ reader: at('reader'), seq: at('seq') })
       .onConflictDoUpdate({ target: eventPositions.reader, set: { seq: sql`excluded.seq` } }).prepare()
+  }
+
+  /** What a field held before a change, the newest first. */
+  past({ object, id }: RecordRef, fieldId: number, beforeSeq: number, limit: number): readonly Value[] {
+    return this.db.orm.select({ old: history.old }).from(history)
+      .where(and(eq(history.object, object), eq(history.recordId, id), eq(history.fieldId, fieldId), lt(history.eventSeq, beforeSeq)))
+      .orderBy(desc(history.eventSeq)).limit(limit).all().map((row) => row.old ?? null)
   }
 
   /** Adds an event and the history of its fields. Belongs into the transaction that writes the record. */

@@ -2,8 +2,10 @@ import type { Db } from '../db/connect'
 import { AnswerStore } from './answers'
 import { CaseStore } from './cases'
 import { CatalogueStore } from './catalogue'
+import { DeriveStore } from './derive'
 import { EventStore } from './events'
 import { GoneStore } from './gone'
+import { HappeningStore } from './happenings'
 import { ImportStore } from './imports'
 import { LinkStore } from './links'
 import { NoticeStore } from './notices'
@@ -34,6 +36,8 @@ export interface Store {
   readonly answers: AnswerStore
   readonly gone: GoneStore
   readonly cases: CaseStore
+  readonly derive: DeriveStore
+  readonly happenings: HappeningStore
   readonly imports: ImportStore
   readonly notices: NoticeStore
   readonly outbox: OutboxStore
@@ -55,6 +59,8 @@ export const openStore = (db: Db): Store => ({
   answers: new AnswerStore(db),
   gone: new GoneStore(db),
   cases: new CaseStore(db),
+  derive: new DeriveStore(db),
+  happenings: new HappeningStore(db),
   imports: new ImportStore(db),
   notices: new NoticeStore(db),
   outbox: new OutboxStore(db),

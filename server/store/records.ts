@@ -3,7 +3,8 @@ import type { Field } from '../../core/fields/field'
 import { FIELD_TYPES } from '../../core/fields/types'
 import type { Value, Values } from '../../core/fields/value'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
-import type { FieldChange, RecordSnapshot } from '../../core/records/record'
+import { LINKABLE, type FieldChange, type RecordSnapshot } from '../../core/records/record'
+import type { RollUp } from '../../core/derived/making'
 import type { Group } from '../../core/conditions/document'
 import type { Moment } from '../../core/conditions/operator'
 import type { Catalogue } from '../../core/fields/catalogue'
@@ -316,6 +317,60 @@ export class RecordStore {
     if (column === null) return []
     const rows = this.statement(`SELECT id FROM ${TABLES[object]} WHERE ${column} BETWEEN ? AND ? AND id > ? ORDER BY id LIMIT ?`).all(from, to, afterId, limit) as { id: number }[]
     return this.readAll(object, rows.map((row) => row.id))
+  }
+
+  /** Records of a kind behind a number, in their order. */
+  behind(object: ObjectKind, afterId: number, limit: number): readonly RecordSnapshot[] {
+    const { fields } = this.shape(object)
+    const columns = ['id', 'version', ...fields.map((field) => columnOf(field.id))].join(', ')
+    return this.rows(`SELECT ${columns} FROM ${TABLES[object]} WHERE id > ? ORDER BY id LIMIT ?`).all(afterId, limit).map((row) => this.snapshot(object, row, fields))
+  }
+
+  /** What a roll-up comes to over the records linked to one; `where` are those that count. */
+  rollUp({ object, id }: RecordRef, { over, what, field: key, order: orderKey, down }: RollUp, where: Pick<CompiledSql, 'test'>): Value {
+    const table = TABLES[over]
+    const { byKey } = this.shape(over)
+    const forward = LINKABLE.some((pair) => pair.from === object && pair.to === over)
+    const among = forward ? 'SELECT to_id FROM links WHERE from_object = ? AND from_id = ? AND to_object = ?' : 'SELECT from_id FROM links WHERE to_object = ? AND to_id = ? AND from_object = ?'
+    const from = `FROM ${table} WHERE id IN (${among}) AND (${where.test.text})`
+    const bound: readonly Bound[] = [object, id, over, ...where.test.bound]
+    const one = (sql: string): Cell => (this.statement(sql).get(...bound) as { value: Cell } | undefined)?.value ?? null
+    if (what === 'count') return one(`SELECT count(*) AS value ${from}`)
+    const field = key === null ? undefined : byKey.get(key)
+    if (!field) return null
+    const column = columnOf(field.id)
+    if (what === 'first') {
+      const order = orderKey === null ? null : byKey.get(orderKey)
+      if (order === undefined) return null
+      const by = order === null ? null : columnOf(order.id)
+      const way = down ? 'DESC' : 'ASC'
+      return decode(one(`SELECT ${column} AS value ${from}${by === null ? '' : ` AND ${by} IS NOT NULL`} ORDER BY ${by === null ? `id ${way}` : `${by} ${way}, id`} LIMIT 1`), field)
+    }
+    if (what === 'sum') {
+      const sum = one(`SELECT sum(${column}) AS value ${from}`)
+      return typeof sum === 'number' ? Number(sum.toFixed(6)) + 0 : null
+    }
+    return one(`SELECT ${what === 'least' || what === 'earliest' ? 'min' : 'max'}(${column}) AS value ${from}`)
+  }
+
+  /** Writes one field of many records as it is worked out: no change of theirs, and nothing that anybody hears of. */
+  fill(field: Field, values: readonly (readonly [id: number, value: Value])[]): void {
+    for (const [id, value] of values) {
+      const given = this.cells(field.object, [[field.key, value]])
+      this.statement(`UPDATE ${TABLES[field.object]} SET ${given.map(([name]) => `${name} = ?`).join(', ')} WHERE id = ?`).run(...given.map(([, cell]) => cell), id)
+    }
+  }
+
+  /** Writes whether each record meets conditions. */
+  fillTest(field: Field, where: Pick<CompiledSql, 'test'>): void {
+    this.statement(`UPDATE ${TABLES[field.object]} SET ${columnOf(field.id)} = CASE WHEN ${where.test.text} THEN 1 ELSE 0 END`).run(...where.test.bound)
+  }
+
+  /** Takes the column of a field away for good. */
+  dropColumn(field: Field): void {
+    const table = TABLES[field.object]
+    this.db.sqlite.exec(`DROP INDEX IF EXISTS ${table}_${columnOf(field.id)}`)
+    this.db.sqlite.exec(`ALTER TABLE ${table} DROP COLUMN ${columnOf(field.id)}`)
   }
 
   /** Takes a record out of its table. Its number is never given again. */

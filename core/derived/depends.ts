@@ -1,0 +1,55 @@
+import type { Group } from '../conditions/document'
+import { OPERATORS } from '../conditions/operators'
+import type { OtherField } from '../conditions/operators/another-field'
+import type { Formula } from '../formulas/formula'
+import type { ObjectKind } from '../records/kinds'
+
+/** What a value hangs on: fields of its own record, of records on the way of some links, what happens, and the day. */
+export interface Depends {
+  readonly own: Set<string>
+  readonly reaches: Reach[]
+  /** What happens around the record itself. */
+  happenings: boolean
+  byDay: boolean
+}
+
+/** Records so many links away: `path` is the kinds one goes through, the last of them theirs. */
+export interface Reach {
+  readonly path: readonly ObjectKind[]
+  readonly fields: Set<string>
+  happenings: boolean
+}
+
+export const nothing = (): Depends => ({ own: new Set(), reaches: [], happenings: false, byDay: false })
+
+export function reachOf(depends: Depends, path: readonly ObjectKind[]): Reach {
+  let found = depends.reaches.find((one) => one.path.join() === path.join())
+  if (!found) depends.reaches.push((found = { path, fields: new Set(), happenings: false }))
+  return found
+}
+
+/** Adds what conditions look at; they are asked of the record at the end of `path`, of the record itself when that is empty. */
+export function addGroup(depends: Depends, group: Group, path: readonly ObjectKind[] = []): void {
+  const add = (key: string, at: readonly ObjectKind[]): void => void (at.length === 0 ? depends.own : reachOf(depends, at).fields).add(key)
+  for (const item of group.items) {
+    if (item.kind === 'group') addGroup(depends, item, path)
+    else if (item.kind === 'linked') {
+      reachOf(depends, [...path, item.object])
+      addGroup(depends, item.group, [...path, item.object])
+    } else {
+      add(item.field, path)
+      if (OPERATORS[item.op].byDay) depends.byDay = true
+      const { other } = item.params as { readonly other?: OtherField | null }
+      if (other) add(other.field, other.via ? [...path, other.via] : path)
+    }
+  }
+}
+
+export function addFormula(depends: Depends, { uses }: Formula): void {
+  for (const key of uses.own) depends.own.add(key)
+  for (const [object, keys] of uses.linked) {
+    const reach = reachOf(depends, [object])
+    for (const key of keys) reach.fields.add(key)
+  }
+  if (uses.today || uses.now) depends.byDay = true
+}

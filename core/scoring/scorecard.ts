@@ -1,0 +1,180 @@
+import { z } from 'zod'
+import { compileGroup, type CompiledGroup } from '../conditions/compile'
+import { zGroup, zId, type Group } from '../conditions/document'
+import type { Moment } from '../conditions/operator'
+import type { Subject } from '../conditions/subject'
+import type { Catalogue } from '../fields/catalogue'
+import { foldText } from '../fields/value'
+import { HAPPENING_KINDS, HAPPENING_WORDS, type Happening, type HappeningKind } from '../records/happening'
+import type { ObjectKind } from '../records/kinds'
+import { dateAt, daysBetween } from '../time/dates'
+import { sayGroup } from '../conditions/compile'
+
+/** Scorecards: points for what records are and for what people do. */
+
+/** How the points of something that happened grow less: by half every so many days, or gone after so many. */
+export type Fading = { readonly how: 'never' } | { readonly how: 'half'; readonly days: number } | { readonly how: 'gone'; readonly days: number }
+
+export interface ScoreLine {
+  readonly id: string
+  /** For each time; below 0 they are taken off. */
+  readonly points: number
+  /** How far the line alone goes, whichever way its points do; `null` for no end. */
+  readonly most: number | null
+  readonly for:
+    | { readonly what: 'being'; readonly where: Group }
+    /** `from` its linked records of a kind; its own, when `null`. */
+    | { readonly what: 'doing'; readonly kind: HappeningKind; readonly about: string; readonly from: ObjectKind | null; readonly fading: Fading }
+}
+
+export interface Band {
+  readonly id: string
+  readonly name: string
+  /** The fewest points in it; the lowest band begins wherever. */
+  readonly from: number
+}
+
+export interface Scorecard {
+  readonly id: number
+  readonly object: ObjectKind
+  readonly name: string
+  /** The key of the field that holds the points; that of the band is the same with "Band" behind it. */
+  readonly key: string
+  readonly lines: readonly ScoreLine[]
+  readonly least: number | null
+  readonly most: number | null
+  /** From the lowest to the highest. */
+  readonly bands: readonly Band[]
+}
+
+export const LINES_MOST = 50
+export const BANDS_MOST = 10
+const zPoints = z.number().min(-1000).max(1000)
+const zDays = z.int().min(1).max(3650)
+export const zFading = z.discriminatedUnion('how', [z.strictObject({ how: z.literal('never') }), z.strictObject({ how: z.literal('half'), days: zDays }), z.strictObject({ how: z.literal('gone'), days: zDays })])
+export const zLine = z.strictObject({
+  id: zId, points: zPoints, most: z.number().min(0).max(100_000).nullable(),
+  for: z.discriminatedUnion('what', [
+    z.strictObject({ what: z.literal('being'), where: zGroup }),
+    z.strictObject({ what: z.literal('doing'), kind: z.enum(HAPPENING_KINDS), about: z.string().max(200), from: z.enum(['contact', 'deal']).nullable(), fading: zFading }),
+  ]),
+})
+export const zBand = z.strictObject({ id: zId, name: z.string().trim().min(1).max(60), from: z.number().min(-100_000).max(100_000) })
+export const zCard = z.strictObject({
+  name: z.string().trim().min(1).max(60), lines: z.array(zLine).max(LINES_MOST), least: z.number().min(-100_000).max(100_000).nullable(), most: z.number().min(-100_000).max(100_000).nullable(), bands: z.array(zBand).max(BANDS_MOST),
+})
+export type GivenCard = z.infer<typeof zCard>
+
+/** What one line gave. */
+export interface LineScore {
+  readonly id: string
+  readonly points: number
+  /** How often it happened; 1 or 0 for what a record is. */
+  readonly times: number
+  /** When it happened last. */
+  readonly lastMs: number | null
+  /** Whether it would give more and may not. */
+  readonly capped: boolean
+}
+
+export interface Score {
+  readonly points: number
+  readonly band: string | null
+  readonly lines: readonly LineScore[]
+}
+
+export interface ScoredBy {
+  readonly subject: Subject
+  /** What happened around the record itself, or around its linked ones of a kind. */
+  happenings(from: ObjectKind | null): readonly Happening[]
+}
+
+export interface CompiledCard {
+  readonly card: Scorecard
+  score(by: ScoredBy, moment: Moment): Score
+}
+
+/** Points are kept to a tenth: fading would otherwise change every one of them a little every day. */
+const rounded = (points: number): number => Math.round(points * 10) / 10 + 0
+
+const weight = (fading: Fading, days: number): number => {
+  switch (fading.how) {
+    case 'never': return 1
+    case 'half': return 0.5 ** (Math.max(0, days) / fading.days)
+    case 'gone': return days < fading.days ? 1 : 0
+  }
+}
+
+/** Days are kept by their first moment: a score asks for the same few dates again and again. */
+const dayKept = new Map<string, Map<number, string>>()
+function dayAt(atMs: number, zone: string): string {
+  const hour = Math.floor(atMs / 900_000)
+  const known = dayKept.get(zone) ?? new Map<number, string>()
+  dayKept.set(zone, known)
+  let found = known.get(hour)
+  if (found === undefined) {
+    if (known.size > 20_000) known.clear()
+    known.set(hour, (found = dateAt(atMs, zone)))
+  }
+  return found
+}
+
+export function bandOf(card: Pick<Scorecard, 'bands'>, points: number): Band | null {
+  return card.bands.findLast((band, i) => i === 0 || points >= band.from) ?? null
+}
+
+/** Compiled once for a version of a card. */
+export function compileCard(card: Scorecard, catalogue: Catalogue): CompiledCard {
+  const groups = new Map<string, CompiledGroup>(card.lines.flatMap((line) => (line.for.what === 'being' ? [[line.id, compileGroup(line.for.where, card.object, catalogue)] as const] : [])))
+  const folded = new Map(card.lines.flatMap((line) => (line.for.what === 'doing' ? [[line.id, foldText(line.for.about)] as const] : [])))
+  function lineScore(line: ScoreLine, by: ScoredBy, moment: Moment): LineScore {
+    const { id, points, most } = line
+    if (line.for.what === 'being') {
+      const holds = groups.get(id)?.test(by.subject, moment) ?? false
+      return { id, points: holds ? points : 0, times: holds ? 1 : 0, lastMs: null, capped: false }
+    }
+    const { kind, from, fading } = line.for
+    const about = folded.get(id) ?? ''
+    let [sum, times, lastMs]: [number, number, number | null] = [0, 0, null]
+    for (const one of by.happenings(from)) {
+      if (one.kind !== kind || one.atMs > moment.nowMs || (about !== '' && !foldText(one.about).includes(about))) continue
+      times++
+      lastMs = Math.max(lastMs ?? 0, one.atMs)
+      sum += points * weight(fading, fading.how === 'never' ? 0 : daysBetween(dayAt(one.atMs, moment.zone), moment.today))
+    }
+    const capped = most !== null && Math.abs(sum) > most
+    return { id, points: rounded(capped ? Math.sign(sum) * most : sum), times, lastMs, capped }
+  }
+  return {
+    card,
+    score(by, moment) {
+      const lines = card.lines.map((line) => lineScore(line, by, moment))
+      const sum = lines.reduce((all, line) => all + line.points, 0)
+      const points = rounded(Math.min(card.most ?? Infinity, Math.max(card.least ?? -Infinity, sum)))
+      return { points, band: bandOf(card, points)?.id ?? null, lines }
+    },
+  }
+}
+
+/** Whether a line counts less as days go by. */
+export const fades = (line: ScoreLine): boolean => line.for.what === 'doing' && line.for.fading.how !== 'never'
+
+/** What a line is for, in words: "visits of a page with “prices” in its address, half after 14 days". */
+export function sayLine(line: ScoreLine, object: ObjectKind, catalogue: Catalogue): string {
+  if (line.for.what === 'being') return line.for.where.items.length === 0 ? `every ${object}` : sayGroup(line.for.where, object, catalogue)
+  const { kind, about, from, fading } = line.for
+  const words = HAPPENING_WORDS[kind]
+  return `${from ? `${from}s’ ` : ''}${words.many}${about === '' ? '' : ` with “${about}” in ${words.about}`}${fading.how === 'half' ? `, half after ${fading.days} ${fading.days === 1 ? 'day' : 'days'}` : fading.how === 'gone' ? `, gone after ${fading.days} ${fading.days === 1 ? 'day' : 'days'}` : ''}`
+}
+
+/** What keeps a card from being kept, with its place; `null` when nothing does. */
+export function cardProblem(card: Pick<Scorecard, 'lines' | 'bands' | 'least' | 'most'>): { readonly path: string; readonly text: string } | null {
+  if (card.least !== null && card.most !== null && card.least >= card.most) return { path: 'most', text: 'the most is not more than the least' }
+  const wrong = card.bands.findIndex((band, i) => i > 0 && band.from <= (card.bands[i - 1]?.from ?? -Infinity))
+  if (wrong >= 0) return { path: `bands.${wrong}.from`, text: `${card.bands[wrong]?.name ?? ''} begins where the band before it does, or below` }
+  const ids = [...card.bands.map((band) => band.id), ...card.lines.map((line) => line.id)]
+  const double = ids.find((id, i) => ids.indexOf(id) !== i)
+  if (double !== undefined) return { path: 'lines', text: `the id “${double}” stands twice` }
+  const idle = card.lines.findIndex((line) => line.points === 0)
+  return idle >= 0 ? { path: `lines.${idle}.points`, text: 'a line gives or takes some points' } : null
+}
