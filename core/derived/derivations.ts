@@ -102,6 +102,11 @@ export class Derivations {
     })
   }
 
+  /** The fields that are worked out from a field, whatever record it is of. */
+  hungOn({ object, key }: Pick<Field, 'object' | 'key'>): readonly Field[] {
+    return this.all.filter(({ field, depends }) => namesOf(field.object, depends).includes(`${object}.${key}`)).map(({ field }) => field)
+  }
+
   private derived(field: Field): Derived | null {
     const { made, object } = field
     if (!made) return null

@@ -10,6 +10,7 @@ import { resultKey } from '../rules/results'
 import type { StepContext, Way } from '../rules/step'
 import { STEPS } from '../rules/steps'
 import type { Step } from '../rules/document'
+import type { Past } from '../rules/trigger'
 import { dateAt } from '../time/dates'
 import { sayInstant } from '../time/say'
 import type { Effect, Outcome } from './effects'
@@ -43,14 +44,15 @@ export interface RunReport {
 export function handleEvent(world: World, matcher: Matcher, event: ChangeEvent, guarded = true): readonly RunReport[] {
   if (event.rulesOff) return []
   const reports: RunReport[] = []
+  const past: Past = (field) => world.past(event.ref, field, event.seq)
   if (!matcher.looksAtValues(event)) {
-    for (const hit of matcher.match(event)) add(reports, startRun(world, hit, event, guarded))
+    for (const hit of matcher.match(event, null, past)) add(reports, startRun(world, hit, event, guarded))
     return reports
   }
   // The rules an event starts hang on its record here, and a rule sees what those before it changed: after each run
   // that wrote on the record, the rules behind it are looked up anew.
   let values = recordOf(world, event)?.values ?? {}
-  let waiting = matcher.match(event, values)
+  let waiting = matcher.match(event, values, past)
   for (let hit = waiting[0]; hit; hit = waiting[0]) {
     const report = startRun(world, hit, event, guarded)
     add(reports, report)
@@ -58,7 +60,7 @@ export function handleEvent(world: World, matcher: Matcher, event: ChangeEvent, 
     if (!report?.steps.some(wroteFields)) continue
     values = world.read(event.ref)?.values ?? {}
     const { order, ruleId } = hit.rule
-    waiting = matcher.match(event, values).filter(({ rule }) => rule.order > order || (rule.order === order && rule.ruleId > ruleId))
+    waiting = matcher.match(event, values, past).filter(({ rule }) => rule.order > order || (rule.order === order && rule.ruleId > ruleId))
   }
   return reports
 }

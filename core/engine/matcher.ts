@@ -7,6 +7,7 @@ import type { RuleDocument, Trigger } from '../rules/document'
 import { placedBranches, placedSteps } from '../rules/tree'
 import { namesResults, withResults } from '../rules/results'
 import type { Names } from '../rules/sentence'
+import type { Past } from '../rules/trigger'
 import type { ClockTrigger } from '../rules/clock'
 import { STEPS } from '../rules/steps'
 import { TRIGGERS } from '../rules/triggers'
@@ -44,7 +45,7 @@ interface Entry {
   readonly rule: CompiledRule
   readonly trigger: Trigger
   readonly names: Names
-  readonly test: (event: ChangeEvent) => boolean
+  readonly test: (event: ChangeEvent, past?: Past) => boolean
   readonly equalities: readonly Equality[]
 }
 
@@ -146,12 +147,12 @@ export class Matcher {
    * The rules the event starts, each once, in the order in which they run. Where very many wait for the same thing,
    * those whose "is" conditions `values` do not meet are passed over; without `values` none is.
    */
-  match(event: ChangeEvent, values: Values | null = null): readonly Hit[] {
+  match(event: ChangeEvent, values: Values | null = null, past?: Past): readonly Hit[] {
     if (event.kind === 'started') return this.startOf(event)
     const hits = new Map<number, Hit>()
     for (const bucket of this.bucketsOf(event)) {
       for (const { rule, trigger, names, test } of bucket?.candidates(values) ?? []) {
-        if (hits.has(rule.ruleId) || !test(event)) continue
+        if (hits.has(rule.ruleId) || !test(event, past)) continue
         hits.set(rule.ruleId, { rule, because: TRIGGERS[trigger.kind].because(trigger.params, event, names) })
       }
     }

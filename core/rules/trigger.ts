@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { zId, type Group } from '../conditions/document'
 import type { Catalogue } from '../fields/catalogue'
 import type { ObjectKind } from '../records/kinds'
-import type { Values } from '../fields/value'
+import type { Value, Values } from '../fields/value'
 import type { ChangeEvent } from '../records/record'
 import type { ClockTrigger } from './clock'
 import type { ResultSpec } from './results'
@@ -22,6 +22,9 @@ export type Listen =
   | { readonly on: 'started' }
   | { readonly on: 'field'; readonly field: string }
   | { readonly on: 'value'; readonly field: string; readonly key: string | number }
+
+/** What a field of the record held before, the newest first; what it held just before is not among it. */
+export type Past = (field: string) => Iterable<Value>
 
 export interface TriggerExample<P> {
   readonly say: string
@@ -44,7 +47,7 @@ export interface TriggerSpec<K extends string, P extends object> {
   check(params: P, names: Names): readonly StepProblem[]
   listen(params: P, names: Names): readonly Listen[]
   /** Compiled once for a rule's version. Looks at the difference an event made, not at the value alone. */
-  compile(params: P, names: Names): (event: Pick<ChangeEvent, 'kind' | 'changes'>) => boolean
+  compile(params: P, names: Names): (event: Pick<ChangeEvent, 'kind' | 'changes'>, past?: Past) => boolean
   /** For one that goes by the clock: how it finds its records; `null` while a part is still to be chosen. */
   clock?(params: P, names: Names, conditions: Group): ClockTrigger | null
   /** What it gives to the steps: answers of whoever started it. */
@@ -67,7 +70,7 @@ export interface TriggerKind<K extends string = string> {
   sentence(params: object, names: Names): readonly SentencePart[]
   check(params: object, names: Names): readonly StepProblem[]
   listen(params: object, names: Names): readonly Listen[]
-  compile(params: object, names: Names): (event: Pick<ChangeEvent, 'kind' | 'changes'>) => boolean
+  compile(params: object, names: Names): (event: Pick<ChangeEvent, 'kind' | 'changes'>, past?: Past) => boolean
   clock(params: object, names: Names, conditions: Group): ClockTrigger | null
   /** Whether it goes by the clock and not by what happens. */
   readonly byClock: boolean

@@ -3,7 +3,7 @@ import type { FieldTypeName } from '../fields/types'
 /** How one part of a trigger, condition or step is edited. Data only: the application maps each name to a component. */
 export type Widget =
   /** A field of the rule's object; `writable` leaves out what rules cannot write. */
-  | { readonly widget: 'field'; readonly writable: boolean; /** Only fields of these types. */ readonly types?: readonly FieldTypeName[]; /** The param that names the kind of record, when it is not the rule's own. */ readonly object?: string }
+  | { readonly widget: 'field'; readonly writable: boolean; /** Only fields of these types. */ readonly types?: readonly FieldTypeName[]; /** Only those that a scorecard keeps. */ readonly made?: 'score'; /** The param that names the kind of record, when it is not the rule's own. */ readonly object?: string }
   /** A kind of record that the rule's own can be linked to. */
   | { readonly widget: 'linkable' }
   /** Texts, typed or pasted one a line; `of` says what they are. */
@@ -14,6 +14,10 @@ export type Widget =
   /** A value, another field's value, today, or empty. */
   | { readonly widget: 'source'; readonly of: string }
   | { readonly widget: 'stage' }
+  /** A saved filter of the rule's object. */
+  | { readonly widget: 'segment' }
+  /** A band of the score named by the param `of`. */
+  | { readonly widget: 'band'; readonly of: string }
   /** Somebody who works here. */
   | { readonly widget: 'person' }
   | { readonly widget: 'pick'; readonly options: readonly { readonly value: string; readonly label: string; readonly hint?: string }[] }

@@ -7,6 +7,7 @@ import { foldText } from '../../core/fields/value'
 import type { ObjectKind } from '../../core/records/kinds'
 import { groupUsesChoice, usesChoice, usesField } from '../../core/rules/uses'
 import { all, condition } from './asking'
+import { derivationsOf } from '../../core/derived/derivations'
 import { newChain } from './live-world'
 import { territoryThatNames } from './hours'
 import { segmentsThatName } from './segments'
@@ -31,7 +32,7 @@ export function keyOf(label: string, taken: ReadonlySet<string>): string {
   }
 }
 
-function refuseSameLabel(workspace: Workspace, object: ObjectKind, label: string, but: number | null): void {
+export function refuseSameLabel(workspace: Workspace, object: ObjectKind, label: string, but: number | null): void {
   const same = workspace.catalogue().fields(object).find((field) => field.id !== but && foldText(field.label) === foldText(label))
   if (same) throw refuse('label', `there is a field “${same.label}” already`)
 }
@@ -73,7 +74,10 @@ export function changeField(workspace: Workspace, field: Field, change: { readon
   const { id } = field
   const away = !workspace.catalogue().field(field.object, field.key)
   if (change.label !== undefined || (change.archived === false && away)) refuseSameLabel(workspace, field.object, change.label ?? field.label, id)
-  if (change.archived === true && (field.keptBy !== null || field.key in KEPT)) throw refuse('archived', `${field.label} is needed by the system itself`)
+  const worked = field.made?.by === 'formula' || field.made?.by === 'rollUp'
+  if (change.archived === true && !worked && (field.keptBy !== null || field.key in KEPT)) throw refuse('archived', `${field.label} is needed by the system itself`)
+  const [hung] = change.archived === true ? derivationsOf(workspace.catalogue()).hungOn(field) : []
+  if (hung) throw refuse('archived', hung.made?.by === 'score' ? `the scorecard “${hung.label}” names it` : hung.made?.by === 'segment' ? 'a segment that starts rules names it' : `${hung.label} is worked out from it`)
   if (change.required !== undefined && (field.keptBy !== null || field.key in KEPT)) throw refuse('required', `${field.label} stays as it is`)
   const [segment] = change.archived === true ? segmentsThatName(workspace, field) : []
   if (segment) throw refuse('archived', `the segment “${segment.name}” names it`)

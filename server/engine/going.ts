@@ -83,8 +83,10 @@ export function mergeRecords(workspace: Workspace, kept: RecordRef, otherId: num
     const linksGiven = moved.filter((link) => store.links.put(link, nowMs))
     for (const { from, to } of linksGiven) store.links.log('linked', from, to, cause, nowMs)
     const tasksGiven = store.tasks.moveTo(other, kept)
+    const happened = store.happenings.moveTo(other, kept)
     const event = world.log(other, 'merged', [], cause, chain, true, nowMs)
-    keep(workspace, theirs, links, event, personId, { intoId: kept.id, intoSeq: written.event?.seq ?? null, linksGiven, tasksGiven, happeningsGiven: store.happenings.moveTo(other, kept) })
+    keep(workspace, theirs, links, event, personId, { intoId: kept.id, intoSeq: written.event?.seq ?? null, linksGiven, tasksGiven, happeningsGiven: happened })
+    if (happened.length > 0) world.log(kept, 'happened', [], cause, chain, true, nowMs)
     world.linksChanged([kept, ...otherEnds(other, links)], cause, chain, true)
     workspace.live.tell({ about: 'records', refs: [kept, other, ...moved.map((link) => (sameRef(link.from, kept) ? link.to : link.from))] })
     workspace.live.tell({ about: 'tasks', people: [] })
@@ -121,7 +123,10 @@ export function restoreRecord(workspace: Workspace, ref: RecordRef, personId: st
       if (!store.records.read(end)) stayed.push(`the link to ${workspace.nameOf(end)}, which is gone`)
       else if (store.links.put(link, nowMs)) store.links.log('linked', link.from, link.to, cause, nowMs)
     }
-    if (into) store.happenings.moveBack(into, ref, row.happeningsGiven)
+    if (into && row.happeningsGiven.length > 0) {
+      store.happenings.moveBack(into, ref, row.happeningsGiven)
+      world.log(into, 'happened', [], cause, newChain(), true, nowMs)
+    }
     world.log(ref, 'restored', [], cause, newChain(), true, nowMs)
     world.linksChanged([...(into ? [into] : []), ...otherEnds(ref, row.links)], cause, newChain(), true)
     const touched = new Map([ref, ...(into ? [into] : []), ...row.links.map((link) => (sameRef(link.from, ref) ? link.to : link.from))].map((one) => [`${one.object} ${one.id}`, one]))

@@ -1,8 +1,10 @@
+import { compileGroup, type CompiledGroup } from '../../core/conditions/compile'
 import type { Group } from '../../core/conditions/document'
 import type { Moment } from '../../core/conditions/operator'
 import type { ActiveRule } from '../../core/engine/matcher'
 import type { RunIdentity, Wait } from '../../core/engine/world'
-import type { Catalogue } from '../../core/fields/catalogue'
+import { momentAt } from '../../core/engine/moment'
+import { Catalogue, type NamedSegment } from '../../core/fields/catalogue'
 import type { Value } from '../../core/fields/value'
 import { matchForm, type MatchPart } from '../../core/linking/link-by'
 import type { Happening } from '../../core/records/happening'
@@ -11,6 +13,9 @@ import type { Cause, ChangeEvent, RecordSnapshot } from '../../core/records/reco
 import type { Base, WaitingBelow } from '../../core/rehearsal/overlay'
 import { Rehearsal, type RehearsalOrder, type ScriptLine } from '../../core/rehearsal/rehearse'
 import type { RuleDocument } from '../../core/rules/document'
+import { segmentKey } from '../../core/rules/triggers/at-segment'
+import { subjectOf, type LinkedRecord } from '../../core/records/subject'
+import { segmentField } from './segment-fields'
 import { addDays, dateAt } from '../../core/time/dates'
 import { instantAt } from '../../core/time/moments'
 import type { Workspace } from './workspace'
@@ -51,12 +56,32 @@ const NAMED_MOST = 50_000
 class WorkspaceBase implements Base {
   readonly catalogue: Catalogue
 
-  constructor(private readonly workspace: Workspace, private readonly fresh: boolean) {
-    this.catalogue = workspace.catalogue()
+  constructor(private readonly workspace: Workspace, private readonly fresh: boolean, rules: readonly RuleToRehearse[], private readonly startMs: number) {
+    const own = workspace.catalogue()
+    const named = new Set(rules.flatMap(({ document }) => document.triggers.flatMap(({ params }) => ('segment' in params && typeof params.segment === 'number' ? [params.segment] : []))))
+    const missing = [...named].flatMap((id) => { const segment = own.segment(id); return segment && !own.field(segment.object, segmentKey(id)) ? [segment] : [] })
+    this.catalogue = missing.length === 0 ? own : new Catalogue({ ...own.data, fields: [...own.data.fields, ...missing.map(segmentField)] })
+    this.segments = missing.map((segment) => ({ ...segment, group: compileGroup(segment.filter, segment.object, this.catalogue) }))
+  }
+
+  /** Segments that no rule goes by yet: who is in them when it begins. */
+  private readonly segments: readonly (NamedSegment & { readonly group: CompiledGroup })[]
+
+  /** A record with whether it is in those segments. */
+  inSegments(record: RecordSnapshot): RecordSnapshot {
+    const own = this.segments.filter((segment) => segment.object === record.object)
+    if (own.length === 0) return record
+    const linked = (ref: RecordRef, object: ObjectKind): readonly LinkedRecord[] => this.linked(ref, object).flatMap(({ id, main }) => { const found = this.store.records.read({ object, id }); return found ? [{ record: found, main }] : [] })
+    const moment = momentAt(this.startMs, this.catalogue.workspace)
+    return { ...record, values: { ...record.values, ...Object.fromEntries(own.map(({ id, group }) => [segmentKey(id), group.test(subjectOf(record, linked), moment)])) } }
   }
 
   private get store() { return this.workspace.store }
-  read(ref: RecordRef): RecordSnapshot | null { return this.store.records.read(ref) }
+  read(ref: RecordRef): RecordSnapshot | null {
+    const record = this.store.records.read(ref)
+    return record && this.inSegments(record)
+  }
+
   linked(ref: RecordRef, object: ObjectKind): readonly { readonly id: number; readonly main: boolean }[] { return this.store.links.linked(ref, object) }
   least(object: ObjectKind, field: string, from: string | number): string | number | null { return this.store.records.least(object, field, from) }
   holding(object: ObjectKind, field: string, values: readonly (string | number)[], afterId: number, limit: number): readonly RecordSnapshot[] { return this.store.records.holding(object, field, values, afterId, limit) }
@@ -116,11 +141,11 @@ export function setUpRehearsal(workspace: Workspace, wanted: Wanted): Rehearsal 
   const toMs = wanted.back ? nowMs : nowMs + wanted.days * 86_400_000
   const today = dateAt(fromMs, zone)
   const assumed = wanted.script.map(({ day, minute, id, values }): ScriptLine => ({ atMs: Math.max(fromMs, instantAt(addDays(today, day), minute, zone)), object: wanted.object, id, does: 'set', values }))
-  const base = new WorkspaceBase(workspace, wanted.back)
+  const base = new WorkspaceBase(workspace, wanted.back, wanted.rules, fromMs)
   const order: RehearsalOrder = { rules, fromMs, moves: [{ toMs, down: false }], only, script: assumed }
   if (!wanted.back) return new Rehearsal(base, order)
   const past = pastOf(workspace, fromMs, new Set(wanted.rules.map((rule) => rule.ruleId)), only && new Set(only.map(({ object, id }) => `${object}:${id}`)))
-  return new Rehearsal(base, { ...order, script: [...past.script, ...assumed] }, past.before)
+  return new Rehearsal(base, { ...order, script: [...past.script, ...assumed] }, past.before.map(({ ref, record }) => ({ ref, record: record && base.inSegments(record) })))
 }
 
 /**

@@ -3,6 +3,7 @@ import { placedConditions } from '../../core/conditions/document'
 import { groupUsesField } from '../../core/rules/uses'
 import type { Field } from '../../core/fields/field'
 import type { Segment } from '../store/segments'
+import { refillSegment } from './segment-fields'
 import { RefusedError, type Workspace } from './workspace'
 
 export const SEGMENTS_MOST = 200
@@ -25,18 +26,31 @@ function check(workspace: Workspace, id: number | null, given: Omit<Segment, 'id
 export function makeSegment(workspace: Workspace, given: Omit<Segment, 'id'>, personId: string): number {
   check(workspace, null, given)
   const id = workspace.db.atomically(() => workspace.store.segments.add(given, personId, workspace.clock.nowMs()))
+  workspace.tellCatalogue()
   workspace.live.tell({ about: 'segments' })
   return id
 }
 
 export function changeSegment(workspace: Workspace, segment: Segment, change: Partial<Omit<Segment, 'id' | 'object'>>): void {
   check(workspace, segment.id, { ...segment, ...change })
-  workspace.db.atomically(() => workspace.store.segments.change(segment.id, change, workspace.clock.nowMs()))
+  workspace.db.atomically(() => {
+    workspace.store.segments.change(segment.id, change, workspace.clock.nowMs())
+    if (change.filter !== undefined) refillSegment(workspace, { ...segment, filter: change.filter })
+  })
+  workspace.tellCatalogue()
   workspace.live.tell({ about: 'segments' })
 }
 
+/** Takes a segment away; refused while a rule goes by it. */
 export function removeSegment(workspace: Workspace, id: number): void {
-  workspace.db.atomically(() => workspace.store.segments.remove(id))
+  const [rule] = workspace.store.rules.all().filter((one) => one.state !== 'archived' && [one.draft, ...(one.version ? [one.version.document] : [])].some(({ triggers }) => triggers.some(({ params }) => 'segment' in params && params.segment === id)))
+  if (rule) throw refuse('', `the rule “${rule.draft.name}” names it`)
+  const field = workspace.catalogue().data.fields.find(({ made }) => made?.by === 'segment' && made.segment === id)
+  workspace.db.atomically(() => {
+    workspace.store.segments.remove(id)
+    if (field) workspace.store.catalogue.updateField(field.id, { archived: true })
+  })
+  workspace.tellCatalogue()
   workspace.live.tell({ about: 'segments' })
 }
 

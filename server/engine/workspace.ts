@@ -22,6 +22,7 @@ import { TurnedClock, type Clock } from './clock'
 import { LiveHub } from './live'
 import { LiveWorld, newChain } from './live-world'
 import { deliverDue } from './outbox'
+import { tidySegments } from './segment-fields'
 
 /** How many events are handled in one commit, at the most. */
 const BATCH = 500
@@ -121,6 +122,7 @@ export class Workspace {
   }
 
   rulesChanged(): void {
+    tidySegments(this)
     this.store.revisions.bump('rules')
     this.matching = null
     this.live.tell({ about: 'rules' })

@@ -1,6 +1,7 @@
 import { parentPort, workerData } from 'node:worker_threads'
 import { continueImport, runImport, type ImportControl } from '../engine/import'
 import { planClock, turnClock, workClock } from '../engine/clockwork'
+import { workDerived } from '../engine/derived'
 import { workJob } from '../engine/rule-jobs'
 import { Gather } from '../engine/gather'
 import { TurnTaker } from '../engine/turns'
@@ -114,6 +115,7 @@ async function lookAtClock(): Promise<void> {
       planClock(workspace)
       planned = `${rules} ${catalogue}`
     }
+    await workDerived(workspace, control)
     await workClock(workspace, control)
   } catch (error) {
     tell({ told: 'trouble', text: `the clock stopped and is looked at again: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}` })

@@ -7,12 +7,12 @@ import type { ObjectKind } from '#core/records/kinds'
  * Fields of a kind of record, with what tells near-namesakes apart: the type, what keeps it, how far it is filled, and
  * for those that could be taken for one another what they mean and hold.
  */
-const props = defineProps<{ object: ObjectKind; writable?: boolean; /** Only fields of these types. */ types?: readonly FieldTypeName[] | undefined; current?: string | null }>()
+const props = defineProps<{ object: ObjectKind; writable?: boolean; /** Only fields of these types. */ types?: readonly FieldTypeName[] | undefined; /** Only the points of scorecards. */ made?: 'score' | undefined; current?: string | null }>()
 const emit = defineEmits<{ pick: [key: string] }>()
 const here = useHere()
 const { sheet, look } = useFieldSheet(() => props.object)
 onMounted(look)
-const fields = computed(() => here.value.fields(props.object).filter((field) => (!props.writable || field.keptBy === null) && (!props.types || props.types.includes(field.type))))
+const fields = computed(() => here.value.fields(props.object).filter((field) => (!props.writable || field.keptBy === null) && (!props.types || props.types.includes(field.type)) && (props.made === undefined || (field.made?.by === 'score' && field.made.part === 'points'))))
 const options = computed(() => {
   const alike = namesakes(fields.value)
   return fields.value.map((field) => {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sayGroup } from '#core/conditions/compile'
 import type { OtherField } from '#core/conditions/operators/another-field'
 import type { Field } from '#core/fields/field'
 import { linkedKinds } from '#core/conditions/linked'
@@ -31,6 +32,8 @@ const kind = computed(() => props.widget)
 const stages = computed(() => store.catalogue.pipelines.flatMap((pipeline) => pipeline.stages.map((stage) => ({
   value: stage.id, label: stage.name, group: pipeline.name, hint: stage.outcome === 'open' ? '' : stage.outcome,
 }))))
+const segments = computed(() => (store.catalogue.data.segments ?? []).filter((one) => one.object === props.object).map((one) => ({ value: String(one.id), label: one.name, hint: sayGroup(one.filter, one.object, store.catalogue) })))
+const bands = computed(() => (field.value ? (here.value.field(props.object, `${field.value.key}Band`)?.choices ?? []).map((one) => ({ value: one.id, label: one.label })) : []))
 const people = computed(() => store.catalogue.people.filter((person) => person.active).map((person) => ({ value: person.id, label: person.name, hint: person.title })))
 function never(widget: never): never {
   throw new Error(`no editor for ${JSON.stringify(widget)}`)
@@ -39,15 +42,17 @@ function never(widget: never): never {
 const shape = computed(() => {
   const { widget } = props.widget
   switch (widget) {
-    case 'field': case 'value': case 'values': case 'source': case 'stage': case 'person': case 'pick': case 'toggle': case 'amount': case 'count': case 'otherField': case 'linkable': case 'lines': case 'mergeText': case 'table': case 'words': case 'fields': case 'questions': case 'who': case 'minute': case 'several': case 'recurrence': case 'when': return widget
+    case 'field': case 'value': case 'values': case 'source': case 'stage': case 'segment': case 'band': case 'person': case 'pick': case 'toggle': case 'amount': case 'count': case 'otherField': case 'linkable': case 'lines': case 'mergeText': case 'table': case 'words': case 'fields': case 'questions': case 'who': case 'minute': case 'several': case 'recurrence': case 'when': return widget
     default: return never(widget)
   }
 })
 </script>
 
 <template>
-  <FieldPicker v-if="kind.widget === 'field' && fieldObject" :object="fieldObject" :writable="kind.writable" :types="kind.types" :current="(value as string | null)" @pick="emit('set', $event)" />
+  <FieldPicker v-if="kind.widget === 'field' && fieldObject" :object="fieldObject" :writable="kind.writable" :types="kind.types" :made="kind.made" :current="(value as string | null)" @pick="emit('set', $event)" />
   <OptionList v-else-if="kind.widget === 'stage'" :options="stages" label="Stage" :current="(value as string | null)" placeholder="Which stage?" @pick="emit('set', $event)" />
+  <OptionList v-else-if="kind.widget === 'segment'" :options="segments" label="Segment" :current="value === null ? null : String(value)" placeholder="Which segment?" @pick="emit('set', Number($event))" />
+  <OptionList v-else-if="kind.widget === 'band' && field" :options="bands" label="Band" :current="(value as string | null)" placeholder="Which band?" @pick="emit('set', $event)" />
   <OptionList v-else-if="kind.widget === 'person'" :options="people" label="Person" :current="(value as string | null)" placeholder="Who?" @pick="emit('set', $event)" />
   <OptionList v-else-if="kind.widget === 'pick'" :options="kind.options" :label="param" :current="(value as string)" @pick="emit('set', $event)" />
   <AmountEditor v-else-if="kind.widget === 'amount'" :amount="(value as { count: number; unit: string })" :min="kind.min" :max="kind.max" :units="kind.units" :note="kind.note" @set="emit('set', $event)" />

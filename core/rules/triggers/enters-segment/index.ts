@@ -1,0 +1,23 @@
+import { defineTrigger } from '../../trigger'
+import { becauseSegment, checkSegment, crossed, listenSegment, NO_SEGMENT, SEGMENT_FORM, segmentSentence, zSegmentParams } from '../at-segment'
+
+export const entersSegment = defineTrigger({
+  kind: 'entersSegment',
+  does: 'a record enters a segment',
+  hint: 'When it comes to meet what the segment asks: by a change, by a link, or because a day has passed. Being in it already starts nothing.',
+  objects: ['deal', 'contact', 'company'],
+  params: zSegmentParams,
+  form: SEGMENT_FORM,
+  start: NO_SEGMENT,
+  sentence: (params, names) => segmentSentence(params, 'enters', names),
+  check: checkSegment,
+  listen: listenSegment,
+  compile: (params) => (event) => crossed(params, event, true),
+  because: (params, _event, names) => becauseSegment(params, 'entered', names),
+  examples: [
+    { say: 'comes to meet it', object: 'deal', params: { segment: 1 }, event: { kind: 'changed', changes: [{ field: 'segment1', old: false, new: true }] }, starts: true },
+    { say: 'meets it when it is new', object: 'deal', params: { segment: 1 }, event: { kind: 'changed', changes: [{ field: 'segment1', old: null, new: true }] }, starts: true },
+    { say: 'meets it no longer', object: 'deal', params: { segment: 1 }, event: { kind: 'changed', changes: [{ field: 'segment1', old: true, new: false }] }, starts: false },
+    { say: 'another segment', object: 'deal', params: { segment: 1 }, event: { kind: 'changed', changes: [{ field: 'segment2', old: false, new: true }] }, starts: false },
+  ],
+})

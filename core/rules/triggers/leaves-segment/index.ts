@@ -1,0 +1,22 @@
+import { defineTrigger } from '../../trigger'
+import { becauseSegment, checkSegment, crossed, listenSegment, NO_SEGMENT, SEGMENT_FORM, segmentSentence, zSegmentParams } from '../at-segment'
+
+export const leavesSegment = defineTrigger({
+  kind: 'leavesSegment',
+  does: 'a record leaves a segment',
+  hint: 'When it no longer meets what the segment asks: by a change, by a link, or because a day has passed. A record that is deleted leaves nothing.',
+  objects: ['deal', 'contact', 'company'],
+  params: zSegmentParams,
+  form: SEGMENT_FORM,
+  start: NO_SEGMENT,
+  sentence: (params, names) => segmentSentence(params, 'leaves', names),
+  check: checkSegment,
+  listen: listenSegment,
+  compile: (params) => (event) => crossed(params, event, false),
+  because: (params, _event, names) => becauseSegment(params, 'left', names),
+  examples: [
+    { say: 'meets it no longer', object: 'deal', params: { segment: 1 }, event: { kind: 'changed', changes: [{ field: 'segment1', old: true, new: false }] }, starts: true },
+    { say: 'never met it', object: 'deal', params: { segment: 1 }, event: { kind: 'changed', changes: [{ field: 'segment1', old: null, new: false }] }, starts: false },
+    { say: 'comes to meet it', object: 'deal', params: { segment: 1 }, event: { kind: 'changed', changes: [{ field: 'segment1', old: false, new: true }] }, starts: false },
+  ],
+})

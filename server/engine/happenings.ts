@@ -1,0 +1,92 @@
+import { HAPPENING_KINDS, type HappeningKind } from '../../core/records/happening'
+import type { ObjectKind, RecordRef } from '../../core/records/kinds'
+import { readCsv } from '../../core/formats/csv/read'
+import { readInstant } from '../../core/time/dates'
+import { foldText } from '../../core/fields/value'
+import { newChain } from './live-world'
+import type { Workspace } from './workspace'
+
+/** What happens around records, as programs and files tell of it. */
+
+export interface GivenHappening {
+  /** The record by its number, or a contact by an email address. */
+  readonly record: { readonly object: ObjectKind; readonly id: number } | { readonly email: string }
+  readonly kind: HappeningKind
+  readonly about: string
+  /** When it happened; now, where nothing is said. */
+  readonly atMs: number | null
+  /** What the sender calls it: told again, it is not kept again. */
+  readonly key: string | null
+}
+
+export interface HappeningsTold {
+  readonly kept: number
+  /** Those whose key was there already. */
+  readonly known: number
+  readonly refused: readonly { readonly row: number; readonly text: string }[]
+}
+
+/** How far ahead of the clock something may be said to have happened: clocks of senders are never quite right. */
+const AHEAD_MOST_MS = 5 * 60_000
+const BATCH = 200
+
+/** Keeps what happened, and lets scores and rules follow. What does not fit is told by its place and never holds up the others. */
+export function tellHappenings(workspace: Workspace, given: readonly (GivenHappening & { readonly row?: number })[]): HappeningsTold {
+  const { db, store, world } = workspace
+  let [kept, known] = [0, 0]
+  const refused: { row: number; text: string }[] = []
+  for (let from = 0; from < given.length; from += BATCH) {
+    db.inTurn(() => db.atomically(() => {
+      workspace.keepUp()
+      given.slice(from, from + BATCH).forEach((one, i) => {
+        const row = one.row ?? from + i + 1
+        const ref = recordOf(workspace, one.record)
+        const nowMs = workspace.clock.nowMs()
+        if (typeof ref === 'string') refused.push({ row, text: ref })
+        else if (one.atMs !== null && one.atMs > nowMs + AHEAD_MOST_MS) refused.push({ row, text: 'it has not happened yet' })
+        else {
+          const id = store.happenings.add({ ref, kind: one.kind, about: one.about.trim(), atMs: Math.min(one.atMs ?? nowMs, nowMs), key: one.key }, nowMs)
+          if (id === null) known++
+          else {
+            kept++
+            world.log(ref, 'happened', [], { by: 'happening', happeningId: id }, newChain(), false, nowMs)
+          }
+        }
+      })
+    }))
+    workspace.drain()
+  }
+  return { kept, known, refused }
+}
+
+function recordOf(workspace: Workspace, record: GivenHappening['record']): RecordRef | string {
+  if ('id' in record) return workspace.store.records.read(record) ? { object: record.object, id: record.id } : `there is no ${record.object} ${record.id}`
+  const found = workspace.store.records.findBy('contact', 'email', record.email.trim().toLowerCase())
+  if (found.length === 0) return `no contact has the address ${record.email.trim().slice(0, 100)}`
+  // Of several with one address the one that was there first counts, always.
+  return { object: 'contact', id: found[0]?.id ?? 0 }
+}
+
+const COLUMNS = ['email', 'contact', 'company', 'deal', 'kind', 'about', 'at', 'key'] as const
+
+/** Reads happenings from a CSV file with a heading: email (or contact, company, deal: a number), kind, about, at, key. */
+export function readHappenings(workspace: Workspace, text: string): { readonly given: readonly (GivenHappening & { readonly row: number })[]; readonly refused: readonly { readonly row: number; readonly text: string }[] } {
+  const { headings, rows } = readCsv(text)
+  const at = Object.fromEntries(COLUMNS.map((column) => [column, headings.findIndex((one) => foldText(one) === column)])) as Record<(typeof COLUMNS)[number], number>
+  if (at.kind < 0 || [at.email, at.contact, at.company, at.deal].every((column) => column < 0)) return { given: [], refused: [{ row: 1, text: 'the heading needs “kind”, and one of “email”, “contact”, “company”, “deal”' }] }
+  const given: (GivenHappening & { row: number })[] = []
+  const refused: { row: number; text: string }[] = []
+  for (const { row, cells, broken } of rows) {
+    const cell = (column: (typeof COLUMNS)[number]): string => (at[column] < 0 ? '' : (cells[at[column]] ?? '').trim())
+    const kind = HAPPENING_KINDS.find((one) => one === foldText(cell('kind')))
+    const object = (['contact', 'company', 'deal'] as const).find((one) => cell(one) !== '')
+    const atMs = cell('at') === '' ? null : readInstant(cell('at'), workspace.catalogue().workspace.zone, 'dayFirst')
+    if (broken !== null) refused.push({ row, text: broken })
+    else if (!kind) refused.push({ row, text: `“${cell('kind').slice(0, 40)}” is not one of ${HAPPENING_KINDS.join(', ')}` })
+    else if (!object && cell('email') === '') refused.push({ row, text: 'it names no record' })
+    else if (object && !/^\d{1,15}$/.test(cell(object))) refused.push({ row, text: `“${cell(object).slice(0, 40)}” is no number of a ${object}` })
+    else if (atMs === null && cell('at') !== '') refused.push({ row, text: `“${cell('at').slice(0, 40)}” is no date with a time` })
+    else given.push({ row, record: object ? { object, id: Number(cell(object)) } : { email: cell('email') }, kind, about: cell('about').slice(0, 500), atMs, key: cell('key') === '' ? null : cell('key').slice(0, 200) })
+  }
+  return { given, refused }
+}
