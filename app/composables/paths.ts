@@ -7,4 +7,4 @@ export const objectOfPath = (path: unknown): ObjectKind | null => OBJECTS.find((
 export const recordPath = (ref: RecordRef): string => `/records/${objectPath(ref.object)}/${ref.id}`
 
 /** What it takes to open a page; the server asks the same of the data behind it. */
-export const actOfPath = (path: string): ActName => (/^\/(?:rules|fields|synonyms|pipelines|people|territories|hours|data|rehearsal|cases|preflight)(?:\/|$)|^\/journal\/?$/.test(path) ? 'readRules' : path.startsWith('/linking') ? 'build' : 'read')
+export const actOfPath = (path: string): ActName => (/^\/(?:rules|fields|worked-out|scorecards|synonyms|pipelines|people|territories|hours|data|rehearsal|cases|preflight)(?:\/|$)|^\/journal\/?$/.test(path) ? 'readRules' : path.startsWith('/linking') ? 'build' : 'read')

@@ -57,7 +57,7 @@ const active = computed(() => (data.value?.lines ?? []).filter((one) => !one.arc
         <FieldsNav :current="object" />
         <p class="quiet">{{ active }} {{ active === 1 ? 'field' : 'fields' }}, {{ (data?.total ?? 0).toLocaleString('en') }} {{ OBJECT_WORDS[object].many }}</p>
         <input v-model="words" class="entry ml-auto w-52" type="search" placeholder="Words of a field" aria-label="Words of a field">
-        <button v-if="editable" type="button" class="button main" @click="making = !making">New field</button>
+        <template v-if="editable"><NuxtLink :to="`/worked-out?of=${objectPath(object)}`" class="button" data-worked-out>New, worked out</NuxtLink><button type="button" class="button main" @click="making = !making">New field</button></template>
       </div>
       <form v-if="making" class="mt-3 rounded-[3px] bg-paper2 p-3" aria-label="A new field" @submit.prevent="make" @keydown.escape="making = false">
         <div class="flex flex-wrap items-end gap-3">

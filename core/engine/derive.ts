@@ -52,6 +52,8 @@ function affected(world: DerivingWorld, { all, far }: Pick<Derivations, 'all'> &
     const { own, reaches, happenings } = one.depends
     if (fresh || (kind === 'changed' && touches(own)) || (kind === 'happened' && happenings) || (kind === 'linked' && reaches.length > 0)) add(ref, one)
   }
+  // While it was gone days went by, and somebody may have said anew what fields come to.
+  if (kind === 'restored') for (const one of all) if (one.near && one.field.object === ref.object) add(ref, one)
   for (const one of all) {
     if (one.near) continue
     for (const reach of one.depends.reaches) {

@@ -3,7 +3,7 @@ import { OBJECTS } from '../../core/records/kinds'
 import { zValue } from '../../core/rules/values'
 
 /** The parts of the API, in the order in which they are read about. */
-export const SECTIONS = ['Records', 'Links', 'Fields', 'Rules', 'Runs', 'Tasks', 'Files', 'People', 'Account', 'Workspace', 'Screens'] as const
+export const SECTIONS = ['Records', 'Links', 'Fields', 'Rules', 'Runs', 'Tasks', 'Scores', 'Files', 'People', 'Account', 'Workspace', 'Screens'] as const
 export type Section = (typeof SECTIONS)[number]
 
 /** What a route takes and gives. The same schemas check requests, make the OpenAPI document, and test the answers. */

@@ -14,7 +14,8 @@ const refuse = (path: string, detail: string): RefusedError => new RefusedError(
 const CARDS_MOST = 20
 const bandKey = (key: string): string => `${key}Band`
 
-function check(workspace: Workspace, object: ObjectKind, given: GivenCard, id: number | null): void {
+/** Refuses a scorecard whose lines, bands or name do not fit. */
+export function checkCard(workspace: Workspace, object: ObjectKind, given: GivenCard, id: number | null): void {
   const catalogue = workspace.catalogue()
   const problem = cardProblem(given)
   if (problem) throw refuse(problem.path, problem.text)
@@ -31,7 +32,7 @@ export function makeCard(workspace: Workspace, object: ObjectKind, given: GivenC
   const catalogue = workspace.catalogue()
   if (object === 'deal') throw refuse('object', 'contacts and companies have scores')
   if ((catalogue.data.scorecards ?? []).length >= CARDS_MOST) throw refuse('name', `there are ${CARDS_MOST} scorecards at the most`)
-  check(workspace, object, given, null)
+  checkCard(workspace, object, given, null)
   refuseSameLabel(workspace, object, given.name, null)
   refuseSameLabel(workspace, object, `${given.name} band`, null)
   const taken = new Set([...[...catalogue.data.fields, ...(catalogue.data.archived ?? [])].filter((field) => field.object === object).map((field) => field.key), ...Object.keys(KEPT)])
@@ -56,7 +57,7 @@ const fieldsOf = (workspace: Workspace, card: Scorecard) => workspace.catalogue(
 
 /** Changes a scorecard; everybody's score is worked out anew, and no rule hears of that. */
 export function changeCard(workspace: Workspace, card: Scorecard, given: GivenCard, personId: string): void {
-  check(workspace, card.object, given, card.id)
+  checkCard(workspace, card.object, given, card.id)
   const fields = fieldsOf(workspace, card)
   const lost = card.bands.filter((band) => !given.bands.some((one) => one.id === band.id))
   const band = fields.find(({ made }) => made?.by === 'score' && made.part === 'band')
@@ -135,7 +136,7 @@ export interface ScorePreview {
 
 /** What a scorecard as it is written comes to for all records, beside what they have now. */
 export function previewCard(workspace: Workspace, object: ObjectKind, given: GivenCard, cardId: number | null): ScorePreview {
-  check(workspace, object, given, cardId)
+  checkCard(workspace, object, given, cardId)
   const base = workspace.catalogue()
   const kept = cardId === null ? null : base.scorecard(cardId)
   const card: Scorecard = { id: cardId ?? 0, object, key: kept?.key ?? '', ...given }

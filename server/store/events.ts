@@ -21,6 +21,9 @@ const fromRaw = ([seq, atMs, kind, object, id, changes, cause, chainId, depth, r
   seq, atMs, kind, ref: { object, id }, changes: JSON.parse(changes) as ChangeEvent['changes'], cause: JSON.parse(cause) as ChangeEvent['cause'], chainId, depth, rulesOff: rulesOff === 1,
 })
 
+/** Values that hang on the day are other ones every day. */
+const NOT_DAILY = sql`NOT (${events.cause} ->> '$.by' = 'kept' AND ${events.cause} ->> '$.of' IS NULL)`
+
 /** The log of committed changes, the history of each field, and how far each reader of the log has come. */
 export class EventStore {
   private readonly insertEvent
@@ -93,10 +96,10 @@ export class EventStore {
     return row ? toEvent(row) : null
   }
 
-  /** The newest events of a record, newest first. */
+  /** The newest events of a record, newest first; what the turn of the day works out anew every day would bury all others, and is left out. */
   ofRecord({ object, id }: RecordRef, limit: number, beforeSeq = Number.MAX_SAFE_INTEGER): readonly ChangeEvent[] {
     return this.db.orm.select().from(events)
-      .where(and(eq(events.object, object), eq(events.recordId, id), lt(events.seq, beforeSeq)))
+      .where(and(eq(events.object, object), eq(events.recordId, id), lt(events.seq, beforeSeq), NOT_DAILY))
       .orderBy(desc(events.seq)).limit(limit).all().map(toEvent)
   }
 

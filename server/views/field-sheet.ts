@@ -1,5 +1,6 @@
 import { KEPT } from '../../core/fields/define'
-import type { Field } from '../../core/fields/field'
+import { derivationsOf } from '../../core/derived/derivations'
+import { isShown, type Field } from '../../core/fields/field'
 import { sayValue } from '../../core/rules/sentence'
 import { usesChoice } from '../../core/rules/uses'
 import type { ObjectKind } from '../../core/records/kinds'
@@ -17,6 +18,8 @@ export interface FieldLine {
   readonly filled: number
   /** The values that occur most, in words. */
   readonly samples: readonly { readonly text: string; readonly count: number }[]
+  /** The fields that are worked out from it. */
+  readonly madeInto: readonly Pick<Field, 'id' | 'object' | 'label'>[]
   readonly uses: readonly { readonly ruleId: number; readonly name: string; readonly state: string }[]
   /** For choice fields: how many records and rules hold each, by its id. */
   readonly choices: Readonly<Record<string, { readonly records: number; readonly rules: number }>>
@@ -39,6 +42,7 @@ export function fieldSheet(workspace: Workspace, object: ObjectKind): FieldSheet
     return {
       field, archived, kept: field.keptBy !== null || field.key in KEPT, filled: records.filled(field),
       samples: records.commonest(field, SAMPLES).map(({ value, count }) => ({ text: sayValue(value, field, catalogue), count })),
+      madeInto: derivationsOf(catalogue).hungOn(field).filter(isShown).map(({ id, object: of, label }) => ({ id, object: of, label })),
       uses: named.map((rule) => ({ ruleId: rule.id, name: rule.draft.name, state: rule.state })),
       choices: Object.fromEntries(field.choices.map(({ id }) => [id, { records: held[id] ?? 0, rules: named.filter((rule) => usesChoice(rule.draft, object, field.key, id)).length }])),
     }

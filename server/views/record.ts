@@ -1,3 +1,6 @@
+import { isShown } from '../../core/fields/field'
+import type { HappeningKind } from '../../core/records/happening'
+import { scoresOf, type ScoreShown } from '../engine/scorecards'
 import { endedQuietly, sayStop, type RunState } from '../../core/engine/world'
 import type { Values } from '../../core/fields/value'
 import { sayValue } from '../../core/rules/sentence'
@@ -17,6 +20,7 @@ const TIMELINE_MOST = 100
 export type TimelineEntry = { readonly atMs: number; readonly key: string } & (
   | { readonly what: 'change'; readonly created: boolean; readonly of: string | null; readonly doer: Doer; readonly changes: readonly { readonly label: string; readonly old: string; readonly new: string }[] }
   | { readonly what: 'task'; readonly task: TaskRow; readonly ruleName: string }
+  | { readonly what: 'happening'; readonly kind: HappeningKind; readonly about: string }
   | { readonly what: 'done'; readonly task: TaskRow; readonly person: string }
   | { readonly what: 'link'; readonly act: 'linked' | 'unlinked'; readonly other: RecordRef; readonly name: string; readonly doer: Doer }
   /** It came back, or another record went into it or came out of it again: `of` names that one. */
@@ -29,6 +33,7 @@ export interface RecordPage {
   readonly version: number
   readonly values: Values
   readonly links: readonly { readonly ref: RecordRef; readonly name: string; readonly role: string; readonly main: boolean }[]
+  readonly scores: readonly ScoreShown[]
   /** Who or what wrote each field last, by field key. */
   readonly writers: Readonly<Record<string, { readonly doer: Doer; readonly atMs: number }>>
   /** What rules will do with it, the soonest first. */
@@ -67,7 +72,7 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
     return field && event ? [[field.key, { doer: tell(event.cause), atMs: event.atMs }]] : []
   }))
   const timeline: TimelineEntry[] = [
-    ...past.filter((event) => event.kind !== 'started').map((event): TimelineEntry => (event.kind === 'deleted' || event.kind === 'merged' || event.kind === 'restored' ? {
+    ...past.filter((event) => event.kind !== 'started' && event.kind !== 'linked' && event.kind !== 'happened').map((event): TimelineEntry => (event.kind === 'deleted' || event.kind === 'merged' || event.kind === 'restored' ? {
       what: 'went', key: `e${event.seq}`, atMs: event.atMs, kind: event.kind, doer: tell(event.cause),
       of: event.ref.id === ref.id ? null : { ref: event.ref, name: ofName(event.ref.id) ?? '', canBringBack: event.kind === 'merged' && went.get(event.ref.id)?.intoId === ref.id },
     } : {
@@ -75,10 +80,11 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
       changes: event.changes.flatMap((change) => {
         const then = catalogue.asOf(event.atMs)
         const field = then.fieldOnce(ref.object, change.field)
-        return !field || field.keptBy ? [] : [{ label: field.label, old: sayValue(change.old, field, then, record.values), new: sayValue(change.new, field, then, record.values) }]
+        return !field || (field.keptBy && !field.made) || !isShown(field) ? [] : [{ label: field.label, old: sayValue(change.old, field, then, record.values), new: sayValue(change.new, field, then, record.values) }]
       }),
     })),
     ...ofRecord.map((task): TimelineEntry => ({ what: 'task', key: `t${task.id}`, atMs: task.createdAt, task, ruleName: workspace.store.rules.get(task.ruleId)?.draft.name ?? '' })),
+    ...family.flatMap((one) => workspace.store.happenings.newest(one, TIMELINE_MOST)).map(({ id, kind, about, atMs }): TimelineEntry => ({ what: 'happening', key: `h${id}`, atMs, kind, about })),
     ...ofRecord.flatMap((task): TimelineEntry[] => (task.doneAt === null ? [] : [{ what: 'done', key: `d${task.id}`, atMs: task.doneAt, task, person: catalogue.person(task.doneBy ?? '')?.name ?? '' }])),
     ...family.flatMap((one) => workspace.store.links.acts(one, TIMELINE_MOST)).flatMap((act): TimelineEntry[] => {
       if (scope !== null && !seesRecord(scope, workspace.store.records.read(act.other)?.values ?? {})) return []
@@ -92,7 +98,7 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
     }),
   ]
   return {
-    ref, version: record.version, values: record.values, links: linked, writers,
+    ref, version: record.version, values: record.values, links: linked, writers, scores: scoresOf(workspace, ref),
     waiting: aheadOf(workspace, { fromMs: workspace.clock.nowMs() - WAITING_SINCE_MS, toMs: workspace.clock.nowMs() + AHEAD_MS, ref, limit: 50, scope: null }).lines,
     ahead: ofRecord.filter((task) => task.state === 'open').sort((a, b) => (a.due < b.due ? -1 : a.due > b.due ? 1 : a.id - b.id)),
     timeline: timeline.sort((a, b) => b.atMs - a.atMs || b.key.localeCompare(a.key, 'en', { numeric: true })).slice(0, TIMELINE_MOST),

@@ -9,10 +9,13 @@ import { exportFile, exportSeen } from '../engine/export'
 import { makeLinks, planLinks, type LinkOrder } from '../engine/link-all'
 import { previewImport, type ImportPreview } from '../engine/import'
 import { surveyUndo } from '../engine/undo'
+import { previewCard } from '../engine/scorecards'
+import type { GivenCard } from '../../core/scoring/scorecard'
 import type { Workspace } from '../engine/workspace'
 import { aheadGrid, aheadOf, type AheadQuery } from '../views/ahead'
 import { board } from '../views/board'
 import { evidenceFor } from '../views/evidence'
+import { showMaking, type MakingAsked } from '../views/derived'
 import { fieldSheet } from '../views/field-sheet'
 import { segmentCounts } from '../views/segments'
 import { rehearsalView, rehearsedSheet, type RehearsalQuery } from './rehearsals'
@@ -52,6 +55,8 @@ export const QUESTIONS = {
   makeLinks: (workspace: Workspace, order: { readonly by: LinkOrder; readonly personId: string }) => makeLinks(workspace, order),
   export: (workspace: Workspace, object: ObjectKind) => exportFile(workspace, object),
   ledger: (workspace: Workspace, query: LedgerQuery) => ledgerPage(workspace, query),
+  making: (workspace: Workspace, asked: MakingAsked) => showMaking(workspace, asked),
+  scoring: (workspace: Workspace, { object, card, id }: { readonly object: ObjectKind; readonly card: GivenCard; readonly id: number | null }) => previewCard(workspace, object, card, id),
   fields: (workspace: Workspace, object: ObjectKind) => fieldSheet(workspace, object),
   evidence: (workspace: Workspace, document: RuleDocument) => evidenceFor(workspace, document),
   undoSurvey: (workspace: Workspace, { ruleId, fromMs, toMs }: { readonly ruleId: number; readonly fromMs: number; readonly toMs: number }) => surveyUndo(workspace, ruleId, fromMs, toMs),

@@ -11,7 +11,7 @@ const theme = useCookie<'auto' | 'light' | 'dark'>('sky-lever-theme', { default:
 const groups = computed(() => [
   { name: 'Work', links: [{ to: '/day-sheet', label: 'Day sheet' }, { to: '/boards', label: 'Boards' }, { to: '/records', label: 'Records', also: ['/linking'] }] },
   ...(store.may('readRules') ? [
-    { name: 'Build', links: [{ to: '/rules', label: 'Rules', also: ['/rehearsal', '/cases', '/preflight'] }, { to: '/fields', label: 'Fields', also: ['/synonyms', '/pipelines'] }] }, { name: 'Watch', links: [{ to: '/ahead', label: 'Ahead' }, { to: '/journal', label: 'Journal' }] },
+    { name: 'Build', links: [{ to: '/rules', label: 'Rules', also: ['/rehearsal', '/cases', '/preflight'] }, { to: '/fields', label: 'Fields', also: ['/worked-out', '/scorecards', '/synonyms', '/pipelines'] }] }, { name: 'Watch', links: [{ to: '/ahead', label: 'Ahead' }, { to: '/journal', label: 'Journal' }] },
     { name: 'Set up', links: [{ to: '/people', label: 'People', also: ['/territories', '/hours'] }, { to: '/data', label: 'Data in' }] },
   ] : []),
 ])

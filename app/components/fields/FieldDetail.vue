@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { FIELD_TYPES, FIELD_TYPE_NAMES, type FieldTypeName } from '#core/fields/types'
+import { OBJECT_WORDS } from '#core/records/kinds'
 import type { RetypePlan } from '~~/server/engine/retype'
 import type { FieldLine } from '~~/server/views/field-sheet'
 
@@ -92,7 +93,10 @@ const held = (id: string): string => {
       <p v-if="field.synonyms !== null" class="quiet mt-1">Spellings that count as one value. <NuxtLink :to="`/synonyms?set=${field.synonyms}`" class="word">See them</NuxtLink></p>
       <p v-if="!line.kept" class="mt-2"><button type="button" class="quiet underline decoration-hair hover:text-ink" :aria-expanded="retyping !== null" @click="retyping = retyping === null ? '' : null">let it hold something else …</button></p>
       <p v-if="line.kept && field.keptBy" class="quiet mt-2">Nobody writes it: {{ field.keptBy }}.</p>
-      <p class="mt-3 flex gap-2"><button type="submit" class="button main">Keep</button><button v-if="!line.kept" type="button" class="button" data-put-away @click="change({ archived: true })">Put away</button></p>
+      <p v-if="field.made?.by === 'formula' || field.made?.by === 'rollUp'" class="mt-2"><NuxtLink :to="`/worked-out?field=${field.id}`" class="word" data-edit-made>What it is worked out from …</NuxtLink></p>
+      <p v-else-if="field.made?.by === 'score'" class="mt-2"><NuxtLink :to="`/scorecards?card=${field.made.card}`" class="word">The scorecard …</NuxtLink></p>
+      <ul v-if="line.madeInto.length > 0" class="quiet mt-2"><li v-for="one in line.madeInto" :key="one.id">{{ one.label }} of {{ OBJECT_WORDS[one.object].many }} hangs on it</li></ul>
+      <p class="mt-3 flex gap-2"><button type="submit" class="button main">Keep</button><button v-if="!line.kept || field.made?.by === 'formula' || field.made?.by === 'rollUp'" type="button" class="button" data-put-away @click="change({ archived: true })">Put away</button></p>
     </form>
     <template v-else>
       <h2 class="mt-1">{{ field.label }}</h2><p class="mt-1">{{ field.description }}</p>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '#core/records/kinds'
 
-/** What records are made of: the fields of each kind, the pipelines, and the spellings that count as one. */
-const props = defineProps<{ current: ObjectKind | 'pipelines' | 'synonyms' }>()
+/** What records are made of: the fields of each kind, the scorecards, the pipelines, and the spellings that count as one. */
+const props = defineProps<{ current: ObjectKind | 'pipelines' | 'synonyms' | 'scorecards' }>()
 const places = computed(() => [
   ...OBJECTS.map((one) => ({ key: one as string, label: OBJECT_WORDS[one].many, to: one === 'deal' ? '/fields' : `/fields?of=${objectPath(one)}` })),
-  { key: 'pipelines', label: 'pipelines', to: '/pipelines' }, { key: 'synonyms', label: 'synonyms', to: '/synonyms' },
+  { key: 'scorecards', label: 'scorecards', to: '/scorecards' }, { key: 'pipelines', label: 'pipelines', to: '/pipelines' }, { key: 'synonyms', label: 'synonyms', to: '/synonyms' },
 ])
 const isAt = (key: string): boolean => key === props.current
 </script>

@@ -2,6 +2,7 @@
 import { sayInstant, sayRelative, sayTime, sayWeekday } from '#core/time/say'
 import { dateAt } from '#core/time/dates'
 import { TASK_KIND_WORDS } from '#core/engine/effects'
+import { HAPPENING_WORDS } from '#core/records/happening'
 import type { RecordRef } from '#core/records/kinds'
 import type { RecordPage, TimelineEntry } from '~~/server/views/record'
 
@@ -16,13 +17,14 @@ const ahead = computed(() => [...props.page.ahead].reverse())
 const coming = computed(() => [...props.page.waiting].reverse())
 const until = (dueMs: number | null): string => (dueMs === null ? 'some day' : sayRelative(day(dueMs), store.today))
 /** Entries that say nothing (only kept fields moved) are left out; the day is written once. */
-const KINDS = [['all', 'everything'], ['change', 'changes'], ['rules', 'by rules'], ['tasks', 'tasks'], ['link', 'links']] as const
+const KINDS = [['all', 'everything'], ['change', 'changes'], ['rules', 'by rules'], ['tasks', 'tasks'], ['happening', 'what they did'], ['link', 'links']] as const
 const only = ref<(typeof KINDS)[number][0]>('all')
 function wanted(entry: TimelineEntry): boolean {
   switch (only.value) {
     case 'all': return true
     case 'change': return entry.what === 'change' || entry.what === 'went'
     case 'link': return entry.what === 'link'
+    case 'happening': return entry.what === 'happening'
     case 'tasks': return entry.what === 'task' || entry.what === 'done'
     case 'rules': return entry.what === 'run' || entry.what === 'task' || ((entry.what === 'change' || entry.what === 'link') && entry.doer.by === 'rule')
   }
@@ -30,7 +32,7 @@ function wanted(entry: TimelineEntry): boolean {
 const past = computed(() => props.page.timeline.filter((entry) => (entry.what !== 'change' || entry.created || entry.changes.length > 0) && wanted(entry)))
 /** Only kinds that there are are offered. */
 const offered = computed(() => KINDS.filter(([key]) => key === 'all' || key === only.value || props.page.timeline.some((entry) => {
-  if (key === 'rules') return 'doer' in entry ? entry.doer.by === 'rule' : entry.what !== 'done'
+  if (key === 'rules') return 'doer' in entry ? entry.doer.by === 'rule' : entry.what !== 'done' && entry.what !== 'happening'
   return key === 'tasks' ? entry.what === 'task' : entry.what === key
 })))
 const dayAbove = (index: number): string => {
@@ -43,6 +45,7 @@ const hue = (entry: TimelineEntry): string => {
     case 'task': return 'people'
     case 'done': return 'people'
     case 'link': return entry.doer.by === 'rule' ? 'data' : ''
+    case 'happening': return 'outside'
     case 'went': return 'stop'
     case 'run': return 'stop'
   }
@@ -77,6 +80,7 @@ async function bringBack(ref: RecordRef): Promise<void> {
         <template v-if="entry.what === 'change'">
           <NuxtLink v-if="entry.doer.runId" :to="`/journal/${entry.doer.runId}`" class="name-link font-semibold text-violet">{{ entry.doer.name }}</NuxtLink>
           <NuxtLink v-else-if="entry.doer.importId && store.may('build')" :to="`/data/${entry.doer.importId}`" class="name-link font-semibold text-slate">{{ entry.doer.name }}</NuxtLink>
+          <span v-else-if="entry.doer.by === 'kept'" class="text-ink2">worked out, because of {{ entry.doer.name }}:</span>
           <b v-else class="font-semibold">{{ entry.doer.name }}</b>
           <template v-if="entry.created"> created {{ entry.of ?? 'it' }}</template>
           <template v-else><template v-if="entry.of"> on {{ entry.of }}:</template><span v-for="change in entry.changes" :key="change.label" class="mr-2">{{ ' ' }}{{ change.label.toLowerCase() }}: <s class="text-ink2 decoration-hair">{{ change.old }}</s> → {{ change.new }}</span></template>
@@ -89,6 +93,7 @@ async function bringBack(ref: RecordRef): Promise<void> {
           <template v-else-if="entry.of"> {{ entry.kind === 'deleted' ? 'deleted' : 'brought back' }} {{ entry.of.name }}</template>
           <template v-else>{{ entry.kind === 'restored' ? ' brought it back' : entry.kind === 'deleted' ? ' deleted it' : ' merged it into another' }}</template>
         </template>
+        <template v-else-if="entry.what === 'happening'"><span class="text-slate">{{ HAPPENING_WORDS[entry.kind].did }}</span><template v-if="entry.about">: {{ entry.about }}</template></template>
         <template v-else-if="entry.what === 'done'"><b class="font-semibold">{{ entry.person }}</b> did “{{ entry.task.title }}”<template v-if="entry.task.outcome">: {{ entry.task.outcome }}</template></template>
         <template v-else><NuxtLink :to="`/journal/${entry.run.id}`" class="name-link font-semibold text-brick">{{ entry.run.ruleName }}</NuxtLink> {{ entry.state }}: {{ entry.text }}</template>
       </span>

@@ -44,6 +44,7 @@ const reload = () => reloadNuxtApp({ force: true })
       <Suspense><StartButtons v-if="store.may('work')" :to="page.ref" @changed="reread()" /></Suspense>
       <RecordDoings v-if="store.may('work')" :page="page" @changed="reread()" @leaving="leaving = $event" />
       <RecordLinks :page="page" :editable="store.may('work')" @changed="reread()" />
+      <RecordScores :scores="page.scores" />
       <RecordFacts :page="page" :editable="store.may('work')" @changed="reread()" />
     </aside>
     <section class="min-h-0 overflow-auto px-6 pt-4 pb-12" aria-label="Ahead and past" tabindex="0">

@@ -1,0 +1,49 @@
+import type { SyntaxNode } from '@lezer/common'
+import type { Catalogue } from '../fields/catalogue'
+import type { ObjectKind } from '../records/kinds'
+import { fieldWord } from '../rules/sentence'
+import { children, parseFormula } from './parse'
+import { BrokenFormula } from './problems'
+
+/**
+ * What the sign of a difference of dates means, in words; `null` where a formula holds none. The commonest mistake in
+ * formulas is a subtraction the wrong way round, and nothing but words shows it.
+ */
+export function readingOf(text: string, object: ObjectKind, catalogue: Catalogue): string | null {
+  try {
+    return difference(parseFormula(text), text, object, catalogue)
+  } catch (error) {
+    if (error instanceof BrokenFormula) return null
+    throw error
+  }
+}
+
+type Side = { readonly today: true } | { readonly label: string }
+
+function difference(node: SyntaxNode, text: string, object: ObjectKind, catalogue: Catalogue): string | null {
+  const parts = children(node)
+  const [left, sign, right] = parts
+  if (node.name === 'ArithmeticExpression' && left && right && sign && text.slice(sign.from, sign.to) === '-') {
+    const [a, b] = [sideOf(left, text, object, catalogue), sideOf(right, text, object, catalogue)]
+    if (a && b) return said(a, b)
+  }
+  for (const part of parts) {
+    const found = difference(part, text, object, catalogue)
+    if (found !== null) return found
+  }
+  return null
+}
+
+function sideOf(node: SyntaxNode, text: string, object: ObjectKind, catalogue: Catalogue): Side | null {
+  const written = text.slice(node.from, node.to).replace(/\s/g, '')
+  if (/^(today|now)\(\)$/.test(written)) return { today: true }
+  const field = catalogue.field(object, written.replace(/^date\((\w+)\)$/, '$1'))
+  return field && (field.type === 'date' || field.type === 'dateTime') ? { label: fieldWord(field) ?? field.key } : null
+}
+
+function said(a: Side, b: Side): string | null {
+  if ('today' in a && 'label' in b) return `It is above 0 once the ${b.label} has passed, and below 0 while that lies ahead.`
+  if ('label' in a && 'today' in b) return `It is above 0 while the ${a.label} lies ahead, and below 0 once that has passed.`
+  if ('label' in a && 'label' in b) return `It is above 0 where the ${a.label} comes after the ${b.label}, and below 0 where it comes before.`
+  return null
+}

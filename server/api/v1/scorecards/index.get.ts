@@ -1,0 +1,1 @@
+export default defineRoute('GET /scorecards', ({ workspace }) => ({ scorecards: workspace.catalogue().data.scorecards ?? [] }))
