@@ -9,11 +9,15 @@ import { DEMO_PASSWORD } from '../server/auth/demo'
 import { hashPassword } from '../server/auth/password'
 import { planClock } from '../server/engine/clockwork'
 import { SetClock } from '../server/engine/clock'
+import { makeDerived, workSomeDerived } from '../server/engine/derived'
+import { tellHappenings } from '../server/engine/happenings'
+import { makeCard } from '../server/engine/scorecards'
 import { Workspace } from '../server/engine/workspace'
 import { factsAt, FIELDS, peopleAt, PIPELINES } from './larkmoor'
 import { DEMO_SIZE, generate, type Act, type Size } from './generate'
 import { Random } from './random'
-import { RULES, SEGMENTS, TERRITORIES } from './rules'
+import { rulesByWorth, SCORECARDS, WORKED_OUT } from './derived'
+import { RULES, SEGMENTS, TERRITORIES, type DemoRule } from './rules'
 
 const SPECIALIST = 'ines'
 const OUTCOMES = ['reached them, all well', 'left word, will ring again', 'done', 'they need another week', 'sent what they asked for']
@@ -56,20 +60,39 @@ export function fillLarkmoor(options: FillOptions): Workspace {
   const clock = new SetClock(instantOf(addDays(today, -90), 7, 0, 'Europe/Lisbon'))
   const workspace = openLarkmoor(options, clock)
   const { zone } = workspace.catalogue().workspace
+  workspace.db.atomically(() => { for (const segment of SEGMENTS) workspace.store.segments.add({ ...segment, down: false }, SPECIALIST, clock.nowMs()) })
+  workspace.catalogueChanged()
   addRules(workspace)
+  // The daily reckoning of the last weeks is played through as well; with very many records there are none to play through.
+  const reckonFrom = size.deals > DEMO_SIZE.deals ? nowMs : instantOf(addDays(today, -21), 6, 0, 'Europe/Lisbon')
+  let reckoned = false
   const acts = generate(seed, size, { today, zone, nowMs, calendar: momentAt(nowMs, workspace.catalogue().workspace).calendar })
   const made = { company: new Map<number, RecordRef>(), contact: new Map<number, RecordRef>(), deal: new Map<number, RecordRef>() }
   const random = new Random(seed + 1)
   workspace.db.atomically(() => {
     for (const act of acts) {
+      if (!reckoned && act.atMs >= reckonFrom) {
+        letTimePass(workspace, clock, reckonFrom)
+        reckon(workspace)
+        reckoned = true
+      }
       letTimePass(workspace, clock, act.atMs)
       play(workspace, act, addDays(today, -18), made, random)
     }
   })
   letTimePass(workspace, clock, nowMs)
-  workspace.db.atomically(() => { for (const segment of SEGMENTS) workspace.store.segments.add({ ...segment, down: false }, SPECIALIST, nowMs) })
+  if (!reckoned) reckon(workspace)
   workspace.db.takeStock()
   return workspace
+}
+
+/** Fields that are worked out, scorecards, and the rules that go by them. */
+function reckon(workspace: Workspace): void {
+  for (const given of WORKED_OUT) makeDerived(workspace, given, SPECIALIST)
+  for (const { object, ...card } of SCORECARDS) makeCard(workspace, object, card, SPECIALIST)
+  while (workSomeDerived(workspace, () => false)) { /* Until all of them are. */ }
+  const segment = workspace.store.segments.named('deal', 'Close date long gone')
+  addRules(workspace, segment ? rulesByWorth(segment.id) : [])
 }
 
 /** Goes to an instant by way of every moment before it at which something falls due. */
@@ -82,9 +105,9 @@ function letTimePass(workspace: Workspace, clock: SetClock, toMs: number): void 
   clock.set(toMs)
 }
 
-function addRules(workspace: Workspace): void {
+function addRules(workspace: Workspace, some: readonly DemoRule[] = RULES): void {
   const { rules } = workspace.store
-  for (const { state, document } of RULES) {
+  for (const { state, document } of some) {
     const id = rules.create(document, SPECIALIST, workspace.clock.nowMs())
     if (state === 'draft') continue
     rules.publish(id, document, SPECIALIST, workspace.clock.nowMs())
@@ -110,6 +133,11 @@ function play(workspace: Workspace, act: Act, recent: string, made: { readonly [
     case 'change': {
       const ref = made.deal.get(act.index)
       if (ref) workspace.change(ref, act.values, act.by)
+      return
+    }
+    case 'happening': {
+      const ref = made.contact.get(act.contact)
+      if (ref) tellHappenings(workspace, [{ record: ref, kind: act.kind, about: act.about, atMs: act.atMs, key: null }])
       return
     }
     case 'workOff':

@@ -1,6 +1,7 @@
 import { addDays, instantOf } from '../core/time/dates'
 import { addWorkdays, isWorkday, type WorkCalendar } from '../core/time/calendar'
 import type { Value } from '../core/fields/value'
+import type { HappeningKind } from '../core/records/happening'
 import { Random } from './random'
 
 /**
@@ -13,6 +14,7 @@ export type Act = { readonly atMs: number } & (
   | { readonly act: 'deal'; readonly index: number; readonly company: number; readonly contact: number; readonly by: string; readonly values: Readonly<Record<string, Value>> }
   | { readonly act: 'change'; readonly index: number; readonly by: string; readonly values: Readonly<Record<string, Value>> }
   | { readonly act: 'workOff'; readonly by: string; readonly day: string }
+  | { readonly act: 'happening'; readonly contact: number; readonly kind: HappeningKind; readonly about: string }
 )
 
 export interface Size {
@@ -51,6 +53,11 @@ const OWNERS_OF: { readonly [kind: string]: readonly string[] } = {
   hire: ['rosa', 'tomasz', 'brisa', 'piet'], purchase: ['jude', 'anouk', 'callum'], service: ['rosa', 'anouk'],
 }
 const OWNERS = ['rosa', 'tomasz', 'brisa', 'jude', 'anouk', 'callum', 'piet']
+
+const DOINGS: readonly (readonly [HappeningKind, string])[] = [
+  ['visit', '/prices/walk-in-rooms'], ['visit', '/prices/freezer-trailers'], ['visit', '/prices/vaccine-fridges'], ['visit', '/rooms'], ['visit', '/about'], ['visit', '/jobs'], ['visit', '/prices/hire'],
+  ['form', 'Ask for a quote'], ['form', 'Ring me back'], ['message', 'Your quote from Larkmoor'], ['message', 'The season ahead'], ['appointment', 'Site visit'], ['call', 'reached'],
+]
 
 interface When {
   readonly today: string
@@ -151,6 +158,18 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
         day = addWorkdays(day, 1, when.calendar)
         change({ amount: Math.round(amount * 0.9) })
       }
+    }
+  }
+
+  // What customers do hangs on a chance of its own, so that the deals above stay the same.
+  const doings = new Random(seed + 7)
+  for (let contact = 0; contact < size.contacts; contact++) {
+    const keen = doings.chance(0.22)
+    const times = keen ? doings.int(5, 18) : doings.int(0, 4)
+    for (let i = 0; i < times; i++) {
+      const day = addDays(when.today, -(keen && doings.chance(0.7) ? doings.int(1, 30) : doings.int(1, 89)))
+      const [kind, about] = doings.pick(DOINGS)
+      acts.push({ act: 'happening', contact, kind, about, atMs: instantOf(day, doings.int(7, 21), doings.int(0, 59), when.zone) })
     }
   }
 

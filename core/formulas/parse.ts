@@ -28,6 +28,7 @@ function brokenAt(text: string, from: number, to: number): FormulaProblem {
     return rest === '' ? { from: Math.max(0, text.trimEnd().length - 1), to: text.length, text: 'something is missing behind this' } : { from, to: Math.min(text.length, from + 1), text: 'something is missing here' }
   }
   const piece = text.slice(from, to)
+  if (piece.startsWith('"')) return { from, to: text.length, text: 'this text has no end: it stands in double quotes' }
   return { from, to, text: piece.includes("'") ? 'texts stand in double quotes: "like this"' : `“${piece.slice(0, 40)}” does not fit here` }
 }
 

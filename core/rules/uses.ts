@@ -19,6 +19,10 @@ const mergesField = (part: unknown, object: ObjectKind, key: string): boolean =>
   typeof part === 'string' ? new RegExp(`\\{\\{\\s*${object}\\.${key}\\s*\\}\\}`).test(part)
     : typeof part === 'object' && part !== null && Object.values(part).some((one) => mergesField(one, object, key))
 
+/** Formulas name a field of their own record by its key, and one of a linked record behind a point. */
+const formulaNames = (part: Readonly<Record<string, unknown>>, of: ObjectKind, object: ObjectKind, key: string): boolean =>
+  part.from === 'formula' && typeof part.text === 'string' && new RegExp(of === object ? `(?<![.\\w])${key}(?!\\w)` : `\\.${key}(?!\\w)|\\[[^\\]]*\\b${key}\\b`).test(part.text)
+
 /** Whether a condition compares with the field. */
 function comparesWith({ condition, object: of }: Placed, object: ObjectKind, key: string): boolean {
   const { other } = condition.params as { readonly other?: OtherField | null }
@@ -49,7 +53,7 @@ const anyStep = (rule: RuleDocument, uses: (params: object, of: ObjectKind) => b
 export const usesField = (rule: RuleDocument, object: ObjectKind, key: string): boolean =>
   (rule.object === object && somewhere(rule.triggers, (part) => part.field === key))
   || anyGroup(rule, (group, of) => groupUsesField(group, of, object, key))
-  || anyStep(rule, (params, of) => somewhere(params, (part) => ((part.via ?? of) === object && part.field === key) || (of === object && part.ownField === key) || (part.theirField === key && part.to === object)) || mergesField(params, object, key))
+  || anyStep(rule, (params, of) => somewhere(params, (part) => ((part.via ?? of) === object && part.field === key) || (of === object && part.ownField === key) || (part.theirField === key && part.to === object) || formulaNames(part, of, object, key)) || mergesField(params, object, key))
 
 /** Whether a rule names a choice of a field: beside the field, in whatever asks for it or sets it, or as the value of a path. */
 export const usesChoice = (rule: RuleDocument, object: ObjectKind, key: string, choice: string): boolean =>

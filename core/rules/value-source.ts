@@ -4,6 +4,10 @@ import type { Field } from '../fields/field'
 import { FIELD_TYPES } from '../fields/types'
 import { isEmpty, type Value } from '../fields/value'
 import { PLAIN_STYLE } from '../fields/kind'
+import { compileFormula, fitted, type Compiled } from '../formulas/formula'
+import { FORMULA_MOST } from '../formulas/parse'
+import { keptAs, sayType } from '../formulas/types'
+import type { LinkedRecord } from '../records/subject'
 import type { Problem, Result } from '../problems'
 import { bad, good } from '../problems'
 import type { Moment } from '../conditions/operator'
@@ -23,6 +27,8 @@ export const zSource = z.discriminatedUnion('from', [
   z.strictObject({ from: z.literal('add'), value: zValue }),
   /** What stands there without a choice, for several of them. */
   z.strictObject({ from: z.literal('remove'), value: zValue }),
+  /** A formula that stands in this rule alone. */
+  z.strictObject({ from: z.literal('formula'), text: z.string().max(FORMULA_MOST) }),
   z.strictObject({ from: z.literal('today') }),
   z.strictObject({ from: z.literal('empty') }),
 ])
@@ -59,6 +65,7 @@ export function saySource(source: ValueSource, field: Field, object: ObjectKind,
     case 'add': { const said = quoteValue(asAdded(source.value, field), field, catalogue); return said && `what it holds and ${said}` }
     case 'remove': { const said = quoteValue(asAdded(source.value, field), field, catalogue); return said && `what it holds without ${said}` }
     case 'today': return field.type === 'dateTime' ? 'now' : 'today'
+    case 'formula': return source.text.trim() === '' ? null : source.text
     case 'empty': return 'nothing'
   }
 }
@@ -101,19 +108,40 @@ export function checkSource(source: ValueSource, field: Field, object: ObjectKin
       const read = FIELD_TYPES[field.type].accept(asAdded(source.value, field), { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
       return read.ok ? null : read.problem
     }
+    case 'formula': {
+      if (source.text.trim() === '') return { code: 'missing', what: 'the formula' }
+      const read = compileFormula(source.text, object, catalogue)
+      if (!read.ok) return { code: 'shape', detail: `${read.problem.from + 1}–${read.problem.to}: ${read.problem.text}` }
+      return keptAs(read.formula.type).includes(field.type) ? null : { code: 'shape', detail: `it comes to ${sayType(read.formula.type)}, and ${field.label} holds ${FIELD_TYPES[field.type].word}` }
+    }
     case 'today': return field.type === 'date' || field.type === 'dateTime' ? null : { code: 'wrongType', type: FIELD_TYPES[field.type].word }
     case 'empty': return field.required ? { code: 'required', field: field.label } : null
   }
 }
 
+/** Formulas of rules, compiled once for a catalogue. */
+const compiled = new WeakMap<Catalogue, Map<string, Compiled>>()
+function formulaOf(text: string, object: ObjectKind, catalogue: Catalogue): Compiled {
+  const known = compiled.get(catalogue) ?? new Map<string, Compiled>()
+  compiled.set(catalogue, known)
+  let found = known.get(`${object} ${text}`)
+  if (!found) known.set(`${object} ${text}`, (found = compileFormula(text, object, catalogue)))
+  return found
+}
+
 /** The value at this moment for this record. */
-export function resolveSource(source: ValueSource, field: Field, record: RecordSnapshot, moment: Moment, related: (object: ObjectKind) => RecordSnapshot | null): Result<Value> {
+export function resolveSource(source: ValueSource, field: Field, record: RecordSnapshot, moment: Moment, related: (object: ObjectKind) => RecordSnapshot | null, asked: { readonly catalogue: Catalogue; linked(object: ObjectKind): readonly LinkedRecord[] }): Result<Value> {
   switch (source.from) {
     case 'value': return good(source.value)
     case 'field': return good(record.values[source.field] ?? null)
     case 'linked': return good(related(source.via)?.values[source.field] ?? null)
     case 'add': return good(added(record.values[field.key] ?? null, source.value, field))
     case 'remove': return good(without(record.values[field.key] ?? null, asAdded(source.value, field)))
+    case 'formula': {
+      const read = formulaOf(source.text, record.object, asked.catalogue)
+      if (!read.ok) return bad({ code: 'shape', detail: read.problem.text })
+      return good(fitted(read.formula.value({ values: record.values, linked: (object) => asked.linked(object).map((one) => one.record) }, moment), field, asked.catalogue))
+    }
     case 'today': return field.type === 'dateTime' ? good(moment.nowMs) : field.type === 'date' ? good(moment.today) : bad({ code: 'wrongType', type: FIELD_TYPES[field.type].word })
     case 'empty': return good(null)
   }

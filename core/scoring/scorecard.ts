@@ -24,7 +24,7 @@ export interface ScoreLine {
   readonly for:
     | { readonly what: 'being'; readonly where: Group }
     /** `from` its linked records of a kind; its own, when `null`. */
-    | { readonly what: 'doing'; readonly kind: HappeningKind; readonly about: string; readonly from: ObjectKind | null; readonly fading: Fading }
+    | { readonly what: 'doing'; readonly kind: HappeningKind; readonly about: string; readonly from: 'contact' | 'deal' | null; readonly fading: Fading }
 }
 
 export interface Band {

@@ -371,7 +371,7 @@ describe('after any operations', () => {
         }
       }
     }), { numRuns: runs, endOnFailure: true })
-  }, 120_000)
+  }, 60_000 + 200 * Number(process.env.SKY_LEVER_CASES ?? 0))
 })
 
 async function turnTo(workspace: Workspace, clock: { set(atMs: number): void }, day: string): Promise<void> {

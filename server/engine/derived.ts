@@ -115,32 +115,39 @@ const BATCH_MS = 25
 
 /** Works out fields that somebody said anew, for all records: as what stands there, not as changes; no rule hears of it. */
 export async function workDerived(workspace: Workspace, control: ImportControl): Promise<void> {
-  const { store } = workspace
-  for (let job = store.derive.open(); job; job = store.derive.open()) {
+  for (;;) {
     const until = control.nowMs() + BATCH_MS
-    const ended = workspace.db.atomically(() => {
-      workspace.keepUp()
-      for (let now = store.derive.open(); now && now.id === job?.id; now = store.derive.open()) {
-        const derived = derivationsOf(workspace.catalogue()).all.find((one) => one.field.id === now?.fieldIds[now.at])
-        const some = derived ? fillSome(workspace, derived, now.afterId) : { count: 0, last: null }
-        if (some.last !== null) store.derive.move(now.id, { afterId: some.last, done: now.done + some.count })
-        else if (now.at + 1 < now.fieldIds.length) store.derive.move(now.id, { at: now.at + 1, afterId: 0, done: now.done + some.count })
-        else {
-          store.derive.move(now.id, { done: now.total, endedAt: workspace.clock.nowMs() })
-          return true
-        }
-        if (control.nowMs() >= until || control.awaited()) return false
-      }
-      return true
-    })
-    if (ended) {
-      // Dates that are worked out may move what goes by them.
-      store.revisions.bump('rules')
-      workspace.live.tell({ about: 'catalogue' })
-      workspace.live.tell({ about: 'rules' })
-    }
+    if (!workSomeDerived(workspace, () => control.nowMs() >= until || control.awaited())) return
     await control.pause()
   }
+}
+
+/** Goes on with the oldest such work in one commit, as far as there is time; answers whether there was any. */
+export function workSomeDerived(workspace: Workspace, enough: () => boolean): boolean {
+  const { store } = workspace
+  const job = store.derive.open()
+  if (!job) return false
+  const ended = workspace.db.atomically(() => {
+    workspace.keepUp()
+    for (let now = store.derive.open(); now && now.id === job.id; now = store.derive.open()) {
+      const derived = derivationsOf(workspace.catalogue()).all.find((one) => one.field.id === now?.fieldIds[now.at])
+      const some = derived ? fillSome(workspace, derived, now.afterId) : { count: 0, last: null }
+      if (some.last !== null) store.derive.move(now.id, { afterId: some.last, done: now.done + some.count })
+      else if (now.at + 1 < now.fieldIds.length) store.derive.move(now.id, { at: now.at + 1, afterId: 0, done: now.done + some.count })
+      else {
+        store.derive.move(now.id, { done: now.total, endedAt: workspace.clock.nowMs() })
+        return true
+      }
+      if (enough()) return false
+    }
+    return true
+  })
+  if (!ended) return true
+  // Dates that are worked out may move what goes by them.
+  store.revisions.bump('rules')
+  workspace.live.tell({ about: 'catalogue' })
+  workspace.live.tell({ about: 'rules' })
+  return true
 }
 
 /** Works out one field for the next records. */

@@ -7,7 +7,7 @@ const props = defineProps<{ shown: MakingShown | null; object: ObjectKind; busy:
 const parts = computed(() => {
   const { above = 0, zero = 0, below = 0, empty = 0, other = 0 } = props.shown?.counts ?? {}
   return [
-    { name: 'below 0', count: below, tone: 'bg-brick' }, { name: '0', count: zero, tone: 'bg-ink2' }, { name: 'above 0', count: above, tone: 'bg-violet' }, { name: 'with something', count: other, tone: 'bg-violet' }, { name: 'empty', count: empty, tone: 'bg-hair' },
+    { name: 'below 0', count: below, tone: 'bg-brick' }, { name: 'at 0', count: zero, tone: 'bg-ink2' }, { name: 'above 0', count: above, tone: 'bg-violet' }, { name: 'with something', count: other, tone: 'bg-violet' }, { name: 'empty', count: empty, tone: 'bg-hair' },
   ].filter((part) => part.count > 0)
 })
 const labels = computed(() => props.shown?.samples[0]?.inputs.map((one) => one.label) ?? [])

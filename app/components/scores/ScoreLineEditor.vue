@@ -28,7 +28,7 @@ function setDays(days: number): void {
 function turn(what: 'being' | 'doing'): void {
   set({ for: what === 'being' ? { what, where: EMPTY_GROUP } : { what, kind: 'visit', about: '', from: null, fading: { how: 'never' } } })
 }
-const ENTRY = 'sentence-entry min-w-0! px-1! text-[17px]!'
+const ENTRY = 'sentence-entry sized min-w-0! px-1! text-[17px]!'
 </script>
 
 <template>

@@ -9,14 +9,16 @@ import { canAdd, fits, type ValueSource } from '#core/rules/value-source'
 const props = defineProps<{ field: Field; source: ValueSource; object: ObjectKind }>()
 const emit = defineEmits<{ set: [source: ValueSource] }>()
 const here = useHere()
-type Way = 'value' | 'field' | 'linked' | 'add' | 'remove' | 'today' | 'empty'
+type Way = ValueSource['from']
 const way = ref<Way>(props.source.from)
 const others = computed(() => here.value.fields(props.object).filter((field) => field.key !== props.field.key && fits(field, props.field)))
 const linked = computed(() => mainKinds(props.object).flatMap((via) => here.value.fields(via).filter((field) => field.id !== 0 && fits(field, props.field)).map((field) => ({ value: `${via}.${field.key}`, label: field.label, group: via }))))
+const keptAsFormula = ['number', 'currency', 'percent', 'text', 'longText', 'yesNo', 'date', 'dateTime'].includes(props.field.type)
 const ways = computed((): readonly { value: Way; label: string }[] => [
   { value: 'value', label: 'a value' },
   ...(props.field.type === 'date' ? [{ value: 'today' as const, label: 'today' }] : props.field.type === 'dateTime' ? [{ value: 'today' as const, label: 'now' }] : []),
   ...(others.value.length ? [{ value: 'field' as const, label: 'another field' }] : []),
+  ...(keptAsFormula ? [{ value: 'formula' as const, label: 'a formula' }] : []),
   ...(linked.value.length ? [{ value: 'linked' as const, label: 'a linked record’s' }] : []),
   ...(canAdd(props.field) ? [{ value: 'add' as const, label: 'add to it' }] : []),
   ...(props.field.type === 'choices' ? [{ value: 'remove' as const, label: 'take out' }] : []),
@@ -40,5 +42,6 @@ function setLinked(value: string): void {
   </div>
   <ValueEditor v-if="way === 'value' || way === 'add' || way === 'remove'" :key="way" :field="field" :value="start" @set="set" />
   <OptionList v-else-if="way === 'field'" :options="others.map((other) => ({ value: other.key, label: other.label }))" label="Other field" :current="source.from === 'field' ? source.field : null" @pick="emit('set', { from: 'field', field: $event })" />
+  <SourceFormula v-else-if="way === 'formula'" :field="field" :object="object" :text="source.from === 'formula' ? source.text : ''" @set="emit('set', { from: 'formula', text: $event })" />
   <OptionList v-else-if="way === 'linked'" :options="linked" label="Linked record’s field" :current="source.from === 'linked' ? `${source.via}.${source.field}` : null" @pick="setLinked" />
 </template>

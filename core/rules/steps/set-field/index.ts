@@ -35,10 +35,10 @@ export const setField = defineStep<'setField', Params>({
     return problem ? [{ param: 'source', problem }] : []
   },
   touches: ({ field, source }, { object }) => (field === null ? [] : [{ object, field, ...(source.from === 'value' ? { value: source.value } : source.from === 'empty' ? { value: null } : {}) }]),
-  run({ field: key, source, keepByHand }, { catalogue, record, moment, setBy, related }) {
+  run({ field: key, source, keepByHand }, { catalogue, record, moment, setBy, related, linked }) {
     const field = key === null ? null : catalogue.field(record.object, key)
     if (!field) return { go: 'fail', reason: { code: 'unknownField', field: String(key) } }
-    const value = resolveSource(source, field, record, moment, related)
+    const value = resolveSource(source, field, record, moment, related, { catalogue, linked })
     if (!value.ok) return { go: 'fail', reason: { code: 'refused', reason: sayProblem(value.problem) } }
     if (sameValue(valueOf(record, field.key), value.value)) return { go: 'skip', reason: { code: 'sameValue', field: field.label } }
     if (keepByHand && valueOf(record, field.key) !== null && byHand(setBy(field.key))) return { go: 'skip', reason: { code: 'own', say: `${field.label} was set by hand, to ${sayValue(valueOf(record, field.key), field, catalogue, record.values)}` } }
@@ -66,6 +66,12 @@ export const setField = defineStep<'setField', Params>({
       say: 'fills what is empty, also then', params: { field: 'amount', source: { from: 'value', value: 5 }, keepByHand: true }, record: { amount: null },
       expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: 5 } }] },
     },
+    {
+      say: 'works it out', params: { field: 'amount', source: { from: 'formula', text: 'units * 250.5' } }, record: { amount: 4, units: 3 },
+      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: 751.5 } }] },
+    },
+    { say: 'works out nothing from nothing', params: { field: 'amount', source: { from: 'formula', text: 'units * 250' } }, record: { amount: 4, units: null }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: null } }] } },
+    { say: 'a formula that no longer reads', params: { field: 'amount', source: { from: 'formula', text: 'gone * 2' } }, expect: { go: 'fail', reason: { code: 'refused', reason: 'there is no “gone” of a deal' } } },
     { say: 'a field that has gone', params: { field: 'gone', source: { from: 'empty' } }, expect: { go: 'fail', reason: { code: 'unknownField', field: 'gone' } } },
   ],
 })
