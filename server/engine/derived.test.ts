@@ -74,6 +74,18 @@ describe('calculated fields', () => {
     expect(titles(workspace)).toEqual(['Large'])
   })
 
+  it('do not count as a change of the record by themselves', async () => {
+    const { workspace, clock } = larkmoor()
+    formula(workspace, 'Days past', 'today() - closeDate')
+    switchOn(workspace, document({ when: [['changed', {}]], then: [task('Changed', { again: true })] }))
+    const ref = deal(workspace, { closeDate: '2026-12-01' })
+    await workDerived(workspace, control)
+    await until(workspace, clock, at('2026-11-27'))
+    expect([value(workspace, ref, 'daysPast'), titles(workspace)]).toEqual([-4, []])
+    workspace.change(ref, { closeDate: '2026-12-02' }, 'rosa')
+    expect(titles(workspace)).toEqual(['Changed'])
+  })
+
   it('are refused with the place and the reason, and where they would go round in a circle', () => {
     const { workspace } = larkmoor()
     expect(refusal(() => formula(workspace, 'A', 'amonut * 2'))).toBe('text: 1–6: there is no “amonut” of a deal')

@@ -29,7 +29,7 @@ export function startedIn30Days(workspace: Workspace, rule: Pick<RuleDocument, '
     const so = known.get(key) ?? { seq: 0, times: [] }
     const test = trigger.compile(params, names)
     const listens = trigger.listen(params, names)
-    for (const event of events.since(rule.object, fromMs, so.seq, listens)) if (test(event)) so.times.push(event.atMs)
+    for (const event of events.since(rule.object, fromMs, so.seq, listens)) if (test(event, (field) => workspace.world.past(event.ref, field, event.seq))) so.times.push(event.atMs)
     so.seq = events.last()
     const first = so.times.findIndex((atMs) => atMs >= fromMs)
     so.times.splice(0, first < 0 ? so.times.length : first)

@@ -80,7 +80,7 @@ async function bringBack(ref: RecordRef): Promise<void> {
         <template v-if="entry.what === 'change'">
           <NuxtLink v-if="entry.doer.runId" :to="`/journal/${entry.doer.runId}`" class="name-link font-semibold text-violet">{{ entry.doer.name }}</NuxtLink>
           <NuxtLink v-else-if="entry.doer.importId && store.may('build')" :to="`/data/${entry.doer.importId}`" class="name-link font-semibold text-slate">{{ entry.doer.name }}</NuxtLink>
-          <span v-else-if="entry.doer.by === 'kept'" class="text-ink2">worked out, because of {{ entry.doer.name }}:</span>
+          <span v-else-if="entry.doer.by === 'kept'" class="text-ink2">{{ entry.doer.name === page.values.name ? 'with that' : `because of ${entry.doer.name}` }}</span>
           <b v-else class="font-semibold">{{ entry.doer.name }}</b>
           <template v-if="entry.created"> created {{ entry.of ?? 'it' }}</template>
           <template v-else><template v-if="entry.of"> on {{ entry.of }}:</template><span v-for="change in entry.changes" :key="change.label" class="mr-2">{{ ' ' }}{{ change.label.toLowerCase() }}: <s class="text-ink2 decoration-hair">{{ change.old }}</s> → {{ change.new }}</span></template>

@@ -32,7 +32,7 @@ const kind = computed(() => props.widget)
 const stages = computed(() => store.catalogue.pipelines.flatMap((pipeline) => pipeline.stages.map((stage) => ({
   value: stage.id, label: stage.name, group: pipeline.name, hint: stage.outcome === 'open' ? '' : stage.outcome,
 }))))
-const segments = computed(() => (store.catalogue.data.segments ?? []).filter((one) => one.object === props.object).map((one) => ({ value: String(one.id), label: one.name, hint: sayGroup(one.filter, one.object, store.catalogue) })))
+const segments = computed(() => (store.catalogue.data.segments ?? []).filter((one) => one.object === props.object).map((one) => ({ value: String(one.id), label: one.name, detail: sayGroup(one.filter, one.object, store.catalogue) })))
 const bands = computed(() => (field.value ? (here.value.field(props.object, `${field.value.key}Band`)?.choices ?? []).map((one) => ({ value: one.id, label: one.label })) : []))
 const people = computed(() => store.catalogue.people.filter((person) => person.active).map((person) => ({ value: person.id, label: person.name, hint: person.title })))
 function never(widget: never): never {

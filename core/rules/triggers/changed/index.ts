@@ -14,7 +14,7 @@ export function sayChanged(event: Pick<ChangeEvent, 'changes'>, { catalogue, obj
 export const changed = wholeRecord({
   kind: 'changed',
   does: 'a record changes in any way',
-  hint: 'Any field of a record that is there already. Creating one does not count; writing what stands there already is no change.',
+  hint: 'Any field of a record that is there already. Creating one does not count; writing what stands there already is no change, and what is worked out does not count by itself.',
   says: 'changes in any way',
   on: ['changed'],
   because: sayChanged,
