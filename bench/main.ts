@@ -1,6 +1,7 @@
 import { cpus } from 'node:os'
 import { writeFileSync } from 'node:fs'
 import { clocking, rehearsing } from './clock'
+import { derived, formulas } from './derived'
 import { endToEnd } from './end-to-end'
 import { importing } from './import'
 import { matching } from './matching'
@@ -15,10 +16,16 @@ const code = (text: string): string => `\`${text}\``
 
 /** Prints the ratios and keeps them in `docs/performance.md` when called with `--keep`. */
 export async function main(args: readonly string[]): Promise<void> {
+  if (args.includes('--worked-out')) {
+    // This part alone, to be looked at.
+    console.log(table([...formulas(), ...await derived(100_000)]))
+    return
+  }
   const matched = await matching()
   const written = endToEnd()
   const brought = await importing(100_000)
   const clocked = [...await clocking(1_000_000, 10_000), ...rehearsing(10_000)]
+  const worked = [...formulas(), ...await derived(100_000)]
   const machine = `${cpus().length} × ${cpus()[0]?.model.trim() ?? 'unknown'}, Node ${process.version}`
   const text = `# Performance
 
@@ -47,6 +54,12 @@ ${table(brought.rows)}
 A million deals with a date that a rule goes by; ten thousand of them are due at one moment.
 
 ${table(clocked)}
+
+## What is worked out
+
+Formulas beside an interpreter of the same language; values that hang on the day, roll-ups, and a formula that somebody says anew.
+
+${table(worked)}
 
 ## How the database goes about it
 

@@ -44,7 +44,7 @@ function addLine(what: 'being' | 'doing'): void {
   const lines = given.value?.lines ?? []
   const line: ScoreLine = { id: freshId('l', lines), points: 5, most: what === 'doing' ? 30 : null, for: what === 'being' ? { what, where: EMPTY_GROUP } : { what, kind: 'visit', about: '', from: null, fading: { how: 'never' } } }
   set({ lines: [...lines, line] })
-  void nextTick(() => document.querySelector<HTMLElement>(`[data-line="${line.id}"] input`)?.focus())
+  void nextTick(() => document.querySelector<HTMLInputElement>(`[data-line="${line.id}"] input`)?.select())
 }
 function moveLine(at: number, by: 1 | -1): void {
   const lines = [...(given.value?.lines ?? [])]

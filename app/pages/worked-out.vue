@@ -98,6 +98,7 @@ useKeys({ 'Ctrl-Enter': () => void keep() })
 <template>
   <div class="grid h-full grid-cols-[minmax(0,56fr)_minmax(0,44fr)]">
     <form class="min-h-0 overflow-auto px-8 pt-4 pb-12" tabindex="0" @submit.prevent="keep" @keydown.ctrl.enter.prevent="keep">
+      <h1 class="sr-only">A field that is worked out</h1>
       <p class="quiet"><NuxtLink :to="`/fields?of=${objectPath(object)}`" class="word">Fields of {{ OBJECT_WORDS[object].many }}</NuxtLink></p>
       <div class="mt-1 flex flex-wrap items-end gap-x-4 gap-y-2">
         <label class="quiet">called<br><input v-model="label" class="sentence-entry w-[430px] text-[24px]!" :disabled="!editable" required maxlength="100" placeholder="Days past expected close"></label>

@@ -123,15 +123,15 @@ export class EventStore {
    * Events of a kind of record from an instant on and behind a number, oldest first; only those that may be among what
    * is listened to. What changed is read when it is asked for.
    */
-  *since(object: RecordRef['object'], fromMs: number, afterSeq: number, listens: readonly Listen[]): Generator<Pick<ChangeEvent, 'kind' | 'changes'> & { readonly atMs: number }> {
+  *since(object: RecordRef['object'], fromMs: number, afterSeq: number, listens: readonly Listen[]): Generator<Pick<ChangeEvent, 'kind' | 'changes' | 'atMs' | 'seq' | 'ref'>> {
     if (listens.length === 0) return
     // Fields are named in the text of the changes by their keys: a search in it is far cheaper than reading all of it.
     const wanted = listens.map((one) => (one.on === 'created' || one.on === 'changed' || one.on === 'deleted' || one.on === 'started' ? { text: 'kind = ?', bound: [one.on] } : { text: 'instr(changes, ?) > 0', bound: [`{"field":${JSON.stringify(one.field)},`] }))
-    const rows = this.db.sqlite.prepare<unknown[], readonly [number, ChangeEvent['kind'], string]>(
-      `SELECT at_ms, kind, changes FROM events WHERE seq > ? AND at_ms >= ? AND object = ? AND (${wanted.map((one) => one.text).join(' OR ')}) ORDER BY seq`,
+    const rows = this.db.sqlite.prepare<unknown[], readonly [number, number, number, ChangeEvent['kind'], string]>(
+      `SELECT seq, record_id, at_ms, kind, changes FROM events WHERE seq > ? AND at_ms >= ? AND object = ? AND (${wanted.map((one) => one.text).join(' OR ')}) ORDER BY seq`,
     ).raw().all(afterSeq, fromMs, object, ...wanted.flatMap((one) => one.bound))
-    for (const [atMs, kind, changes] of rows) {
-      yield { atMs, kind, get changes() { return JSON.parse(changes) as ChangeEvent['changes'] } }
+    for (const [seq, id, atMs, kind, changes] of rows) {
+      yield { seq, ref: { object, id }, atMs, kind, get changes() { return JSON.parse(changes) as ChangeEvent['changes'] } }
     }
   }
 

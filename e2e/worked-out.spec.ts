@@ -1,0 +1,201 @@
+import { expect as expects, request as requests, type APIRequestContext } from '@playwright/test'
+import { addDays } from '../core/time/dates'
+import { expect, open, test } from './app'
+import { ownServer } from './own-server'
+
+/** Fields that are worked out, scores, and what starts by them: over a demo workspace of its own, since everybody's values change. */
+const PORT = 3125
+const BASE = `http://localhost:${PORT}`
+let server: Awaited<ReturnType<typeof ownServer>>
+let api: APIRequestContext
+test.beforeAll(async () => {
+  server = await ownServer(PORT, true)
+  api = await requests.newContext({ baseURL: BASE })
+  await api.post('/api/v1/session/demo', { data: { personId: 'ines' } })
+})
+test.afterAll(async () => {
+  await api.dispose()
+  expects(await server.stop()).toBe(0)
+  server.clear()
+})
+test.use({ baseURL: BASE })
+test.beforeEach(async ({ page }) => { await page.request.post('/api/v1/session/demo', { data: { personId: 'ines' } }) })
+
+const ANEW = { maxRetries: 2 } as const
+const get = async <T>(path: string): Promise<T> => (await (await api.get(`/api/v1${path}`, ANEW)).json()) as T
+const post = async <T>(path: string, data: object): Promise<T> => {
+  const answer = await api.post(`/api/v1${path}`, { data, ...ANEW })
+  expects(answer.ok(), await answer.text()).toBe(true)
+  return (await answer.json()) as T
+}
+const today = async (): Promise<string> => (await get<{ today: string }>('/catalogue')).today
+const make = async (object: string, values: object): Promise<number> => (await post<{ ref: { id: number } }>(`/records/${object}`, { values })).ref.id
+const values = async (object: string, id: number): Promise<Readonly<Record<string, unknown>>> => (await get<{ values: Record<string, unknown> }>(`/records/${object}/${id}`)).values
+
+test('commission, days past the close, a segment of those long past and a task for each that enters it, by keyboard; a subtraction the wrong way round is seen before it is kept', async ({ page }) => {
+  const began = Date.now()
+  const late = await make('deal', { name: 'Probe late', stage: 'hp-terms', owner: 'rosa', kind: 'hire', amount: 1000, margin: 400, closeDate: addDays(await today(), -5) })
+  await open(page, '/fields')
+  await page.locator('[data-worked-out]').click()
+  await page.getByLabel('called').fill('Share of the owner')
+  await page.locator('[data-formula]').click()
+  await page.keyboard.type('marg')
+  await expect(page.getByRole('listbox').getByRole('option').first()).toContainText('margin')
+  await page.keyboard.press('Enter')
+  await page.keyboard.type(' * 0.1')
+  await expect(page.locator('[data-proof]')).toContainText('comes to')
+  await page.locator('select.entry').selectOption('currency')
+  await expect(page.locator('[data-proof]')).toContainText('€')
+  await page.locator('[data-keep]').click()
+  await expect(page).toHaveURL(/\/fields/)
+  await expect(page.getByRole('button', { name: 'Share of the owner', exact: true })).toBeVisible()
+  expect((await values('deal', late)).shareOfTheOwner).toBe(40)
+
+  await page.locator('[data-worked-out]').click()
+  await page.getByLabel('called').fill('Days overdue')
+  await page.locator('[data-formula]').click()
+  await page.keyboard.type('closeDate - today(')
+  await page.keyboard.press('Escape')
+  await expect(page.locator('[data-problem]')).toBeVisible()
+  await expect(page.locator('[data-keep]')).toBeDisabled()
+  await page.keyboard.type(')')
+  // The wrong way round: the sentence says so, and so do the records.
+  await expect(page.locator('[data-reading]')).toHaveText('It is above 0 while the expected close lies ahead, and below 0 once that has passed.')
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('today() - closeDate')
+  await page.keyboard.press('Escape')
+  await expect(page.locator('[data-reading]')).toHaveText('It is above 0 once the expected close has passed, and below 0 while that lies ahead.')
+  await expect(page.locator('[data-keep]')).toBeEnabled()
+  await page.locator('[data-keep]').click()
+  await expect(page).toHaveURL(/\/fields/)
+
+  await open(page, '/records/deals')
+  for (const [field, value] of [['days overdue', '3'], ['stage', 'Terms']] as const) {
+    await page.locator('[data-word="add:c0/condition"]').click()
+    await expect(page.getByPlaceholder('Which field?')).toBeFocused()
+    await page.keyboard.type(field)
+    await page.keyboard.press('Enter')
+    await page.keyboard.type(value)
+    await page.keyboard.press('Enter')
+    if (field === 'stage') continue
+    await page.locator('[data-word="condition:c1/op"]').click()
+    await page.keyboard.type('is more than')
+    await page.keyboard.press('Enter')
+    await page.keyboard.press('Escape')
+  }
+  await expect(page.locator('[data-line="condition:c1"]')).toContainText('its days overdue is more than 3')
+  await page.getByRole('button', { name: 'keep as a segment' }).click()
+  await page.keyboard.type('Overdue in Terms')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('navigation', { name: 'Segments of deals' }).getByRole('button', { name: /^Overdue in Terms/ })).toBeVisible()
+
+  await open(page, '/rules')
+  await page.keyboard.press('n')
+  await page.keyboard.type('Overdue, ring them')
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/\/rules\/\d+$/)
+  await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
+  await page.locator('[data-word="add:trigger/kind"]').press('Enter')
+  await expect(page.getByPlaceholder('What starts it?')).toBeFocused()
+  await page.keyboard.type('enters a segment')
+  await page.keyboard.press('Enter')
+  await expect(page.getByPlaceholder('Which segment?')).toBeFocused()
+  await page.keyboard.type('Overdue')
+  await page.keyboard.press('Enter')
+  await page.locator('[data-word="add:step/kind"]').press('Enter')
+  await expect(page.getByPlaceholder('What shall it do?')).toBeFocused()
+  await page.keyboard.type('create a task')
+  await page.keyboard.press('Enter')
+  await page.getByLabel('What to do').press('Control+a')
+  await page.keyboard.type('Ring about the close')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('region', { name: 'When' })).toContainText('a deal enters the segment Overdue in Terms')
+  await page.locator('[data-switch-on]').click()
+  await page.locator('[data-confirm]').click()
+  await expect(page.locator('[data-state]')).toContainText('On')
+  console.log(`      written in the browser in ${((Date.now() - began) / 1000).toFixed(1)} s`)
+
+  // Whoever is in it already starts nothing; whoever enters does, once, by a change or by the day.
+  const tasks = async (id: number): Promise<number> => (await get<{ tasks: { title: string; ref: { id: number } }[] }>('/tasks?limit=200')).tasks.filter((task) => task.title === 'Ring about the close' && task.ref.id === id).length
+  const soon = await make('deal', { name: 'Probe soon', stage: 'hp-terms', owner: 'rosa', closeDate: addDays(await today(), -3) })
+  const moved = await make('deal', { name: 'Probe moved', stage: 'hp-quoted', owner: 'rosa', closeDate: addDays(await today(), -9) })
+  await api.patch(`/api/v1/records/deal/${moved}`, { data: { values: { stage: 'hp-terms' } }, ...ANEW })
+  await expect.poll(() => Promise.all([late, soon, moved].map(tasks))).toEqual([0, 0, 1])
+  const { nowMs } = await get<{ nowMs: number }>('/clock')
+  await post('/clock', { toMs: nowMs + 86_400_000 })
+  await expect.poll(() => Promise.all([late, soon, moved].map(tasks)), { timeout: 30_000 }).toEqual([0, 1, 1])
+  expect(await values('deal', soon)).toMatchObject({ daysOverdue: 4 })
+})
+
+test('from one happening to the deal on the board, explained line by line', async ({ page }) => {
+  const contact = await make('contact', { name: 'Probe Keen', email: 'probe.keen@probe.example', owner: 'rosa', buyingRole: 'decides' })
+  await post('/happenings', { happenings: [...Array.from({ length: 4 }, (_, i) => ({ email: 'probe.keen@probe.example', kind: 'visit', about: '/prices/hire', key: `probe-${i}` })), { email: 'probe.keen@probe.example', kind: 'visit', about: '/prices/hire', key: 'probe-0' }] })
+  expect(await values('contact', contact)).toMatchObject({ interestScore: 32, interestScoreBand: 'warm', openDeals: 0 })
+  await open(page, '/boards/enq')
+  const began = Date.now()
+  const told = await post<{ kept: number }>('/happenings/files', { text: 'kind,about,email\nform,Ask for a quote,probe.keen@probe.example\nform,x,nobody@probe.example\n' })
+  expect(told).toMatchObject({ kept: 1, refused: [{ row: 3, text: 'no contact has the address nobody@probe.example' }] })
+  await expect(page.getByText('Enquiry of Probe Keen')).toBeVisible()
+  console.log(`      on the board after ${Date.now() - began} ms`)
+  await open(page, `/records/contacts/${contact}`)
+  const scores = page.locator('[data-scores]')
+  await expect(scores).toContainText('Interest score47Keen')
+  await scores.locator('summary').first().click()
+  await expect(scores).toContainText('+24')
+  await expect(scores).toContainText('visits of a page with “/prices” in its address, half after 21 days: 4 times')
+  await expect(scores).toContainText('+15')
+  await expect(scores).toContainText('its buying role is Decides')
+  // The same key is not kept twice, and nothing starts twice.
+  expect(await post('/happenings', { happenings: [{ email: 'probe.keen@probe.example', kind: 'visit', about: '/prices/hire', key: 'probe-3' }] })).toEqual({ kept: 0, known: 1, refused: [] })
+  expect(await values('contact', contact)).toMatchObject({ interestScore: 47, openDeals: 1 })
+})
+
+test('a scorecard shows before it is kept how everybody’s points change and who comes into another band', async ({ page }) => {
+  await open(page, '/scorecards')
+  await expect(page.locator('[data-distribution]')).toBeVisible()
+  const aside = page.getByRole('complementary', { name: 'Everybody' })
+  await expect(aside).toContainText('Nobody.')
+  await page.getByLabel('Points of line 1').fill('14')
+  await page.keyboard.press('Tab')
+  await expect(aside).toContainText('→ Keen')
+  await expect(page.locator('[data-distribution] svg')).toHaveAttribute('aria-label', /Keen: \d+ before, \d+ now/)
+  await page.locator('[data-add-being]').click()
+  await page.keyboard.type('-7')
+  await page.locator('[data-line]').last().locator('[data-word^="add:"]').first().click()
+  await page.keyboard.type('language')
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('French')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Escape')
+  await expect(page.locator('[data-line]').last()).toContainText('its language is')
+  await page.getByRole('button', { name: 'Keep', exact: true }).click()
+  await expect(page.getByRole('button', { name: 'Keep', exact: true })).toBeDisabled()
+  await expect(aside).toContainText('Nobody.')
+  const { scorecards } = await get<{ scorecards: { lines: { points: number }[] }[] }>('/scorecards')
+  expect([scorecards[0]?.lines[0]?.points, scorecards[0]?.lines.at(-1)?.points]).toEqual([14, -7])
+  // A band that begins below the one before it is told at once.
+  await page.getByLabel('Keen begins at').fill('5')
+  await page.keyboard.press('Tab')
+  await expect(page.getByRole('alert')).toContainText('Keen begins where the band before it does, or below')
+})
+
+test('a roll-up follows linked records; what something hangs on stays, and is told', async ({ page }) => {
+  const company = await make('company', { name: 'Probe Rolled', owner: 'rosa' })
+  await open(page, '/worked-out?of=companies&by=rollUp')
+  await page.getByLabel('called').fill('Largest open deal')
+  await page.getByLabel('What is worked out').selectOption('most')
+  await page.getByLabel('Field', { exact: true }).selectOption('amount')
+  await expect(page.locator('[data-proof]')).toContainText('Company')
+  await page.locator('[data-keep]').click()
+  await expect(page).toHaveURL(/\/fields\?of=companies/)
+  const deal = await make('deal', { name: 'Probe of it', stage: 'hp-sized', owner: 'rosa', amount: 7200 })
+  await post(`/records/deal/${deal}/links`, { to: { object: 'company', id: company } })
+  expect((await values('company', company)).largestOpenDeal).toBe(7200)
+  await page.getByRole('button', { name: 'Largest open deal', exact: true }).click()
+  await expect(page.locator('[data-edit-made]')).toBeVisible()
+  await open(page, '/fields')
+  await page.getByRole('button', { name: 'Amount', exact: true }).click()
+  await expect(page.getByRole('complementary', { name: 'The field' })).toContainText('Largest open deal of companies hangs on it')
+  await page.locator('[data-put-away]').click()
+  await expect(page.getByRole('status').or(page.locator('[data-notice]')).first()).toContainText('is worked out from it')
+})
