@@ -1,7 +1,7 @@
 import { compileGroup } from '../conditions/compile'
 import type { Moment } from '../conditions/operator'
 import type { Subject } from '../conditions/subject'
-import { Catalogue } from '../fields/catalogue'
+import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
 import { sameValue, type Value, type Values } from '../fields/value'
 import { compileFormula, fitted, type Formula } from '../formulas/formula'

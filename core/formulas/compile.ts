@@ -1,7 +1,7 @@
 import type { SyntaxNode } from '@lezer/common'
 import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
-import { OBJECTS, type ObjectKind } from '../records/kinds'
+import type { ObjectKind } from '../records/kinds'
 import { isEitherWayLinkable } from '../records/record'
 import { any, arithmetic, both, compare, known, negative, same, type ArithmeticOp, type CompareOp } from './operators'
 import { constant, step, type Built, type Building, type Env, type Run, type Scope, type Uses } from './build'
