@@ -42,25 +42,15 @@ try {
   const { rules } = await api('/rules')
   const idCalled = (name) => rules.find((rule) => rule.name === name).id
   const ruleCalled = (name) => `/rules/${idCalled(name)}`
-  // A rule with a second version, and a third that is being written.
-  const visit = idCalled('Site visit booked')
-  const rewrite = async (change) => {
-    const { draft, draftRev } = await api(`/rules/${visit}`)
-    await api(`/rules/${visit}/draft`, 'PUT', { document: change(draft), rev: draftRev })
-  }
-  const task = (draft, params) => ({ ...draft, steps: draft.steps.map((step) => (step.kind === 'createTask' ? { ...step, params: { ...step.params, ...params } } : step)) })
-  await rewrite((draft) => task(draft, { priority: 'high' }))
-  await api(`/rules/${visit}/state`, 'POST', { state: 'on', note: 'Visits were prepared too late in October.' })
-  await rewrite((draft) => task(draft, { due: { count: 1, unit: 'workdays' } }))
   // A draft that says another number of days than the version that runs.
   const hygiene = idCalled('Hygiene certificate runs out')
   const { draft: certificate, draftRev: certificateRev } = await api(`/rules/${hygiene}`)
   await api(`/rules/${hygiene}/draft`, 'PUT', { document: { ...certificate, triggers: certificate.triggers.map((trigger) => ({ ...trigger, params: { ...trigger.params, amount: { count: 60, unit: 'days' } } })) }, rev: certificateRev })
 
+  const { rows: [keenest] } = await api('/ledgers/contact?sort=interestScore&down=true&limit=1')
+
   const views = [
-    { name: 'api', path: '/reference' },
     { name: 'records', path: '/records/deals?segment=1' },
-    { name: 'fields', path: '/fields', then: async (page) => { await page.getByRole('button', { name: 'Kind', exact: true }).click() } },
     { name: 'rules', path: '/rules' },
     { name: 'rule-sheet', path: '/rules/10', then: async (page) => { await page.locator('[data-see]').nth(4).click(); await page.getByText('✗ fails').first().waitFor() } },
     {
@@ -81,10 +71,20 @@ try {
     { name: 'ahead', path: '/ahead' },
     { name: 'clock', path: '/ahead?look=calendar', then: async (page) => { await page.locator('[data-clock]').click(); await page.getByText('it never goes back').waitFor() } },
     { name: 'rehearsal', path: `/rehearsal?rules=${idCalled('Hygiene certificate runs out')}&go=1&compare=1`, then: async (page) => { await page.locator('[data-compared]').waitFor() } },
-    { name: 'versions', path: ruleCalled('Site visit booked'), then: async (page) => { await page.getByRole('tab', { name: 'Versions' }).click(); await page.getByRole('list', { name: 'Versions, the newest first' }).getByText('Version 2').waitFor() } },
-    { name: 'paths', path: '/rules/13', then: async (page) => { await page.locator('[data-see]').nth(2).click(); await page.getByText('only the way it goes').waitFor() } },
     { name: 'import', path: `/data/${importId}` },
-    
+    {
+      name: 'formula', path: '/worked-out?of=deals',
+      then: async (page) => {
+        await page.getByLabel('called').fill('Days until the close')
+        await page.locator('[data-formula]').click()
+        await page.keyboard.type('closeDate - today()')
+        await page.keyboard.press('Escape')
+        await page.locator('[data-reading]').waitFor()
+      },
+    },
+    { name: 'scorecard', path: '/scorecards', then: async (page) => { await page.getByLabel('Points of line 1').fill('12'); await page.keyboard.press('Tab'); await page.getByText('→ Keen').first().waitFor() } },
+    { name: 'segment', path: ruleCalled('Two weeks past its close') },
+    { name: 'scores', path: `/records/contacts/${keenest.id}`, then: async (page) => { await page.locator('[data-scores] summary').first().click() } },
   ]
   const browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',

@@ -17,11 +17,23 @@ const line = computed(() => data.value?.lines.find((one) => one.field.id === cho
 watch(object, () => { chosen.value = null })
 const calmly = useCalm(() => refresh())
 useLive((message) => {
+  if (message.about === 'catalogue') void lookAgain()
   if (message.about === 'catalogue' || message.about === 'rules') calmly()
 }, calmly)
 async function changed(): Promise<void> {
   await Promise.all([store.load(), refresh()])
 }
+
+/** Fields that are being worked out for all records just now; looked at again while there are any. */
+const { data: work, refresh: lookAgain } = await useFetch('/api/v1/derived-fields', { key: 'derived-fields' })
+const jobs = computed(() => (work.value?.jobs ?? []).map((job) => ({ ...job, names: job.fieldIds.flatMap((id) => { const field = store.catalogue.data.fields.find((one) => one.id === id); return field ? [field.label] : [] }) })))
+let looking: ReturnType<typeof setTimeout> | undefined
+onMounted(() => watch(jobs, (now, before) => {
+  clearTimeout(looking)
+  if (now.length > 0) looking = setTimeout(() => void lookAgain(), 700)
+  else if (before && before.length > 0) void refresh()
+}, { immediate: true }))
+onBeforeUnmount(() => clearTimeout(looking))
 
 const making = ref(false)
 const types = FIELD_TYPE_NAMES.filter((type) => type !== 'stage' && type !== 'pipeline')
@@ -59,6 +71,7 @@ const active = computed(() => (data.value?.lines ?? []).filter((one) => !one.arc
         <input v-model="words" class="entry ml-auto w-52" type="search" placeholder="Words of a field" aria-label="Words of a field">
         <template v-if="editable"><NuxtLink :to="`/worked-out?of=${objectPath(object)}`" class="button" data-worked-out>New, worked out</NuxtLink><button type="button" class="button main" @click="making = !making">New field</button></template>
       </div>
+      <p v-for="job in jobs" :key="job.id" class="mt-3 flex items-center gap-3 rounded-[3px] bg-violet-t px-3 py-1.5" data-working-out>Being worked out for all records: {{ job.names.join(', ') }}<progress class="ml-auto w-40" :max="Math.max(1, job.total)" :value="job.done" :aria-label="`Working out ${job.names.join(', ')}`" /><span class="w-12 text-right tabular-nums">{{ Math.floor((100 * job.done) / Math.max(1, job.total)) }} %</span></p>
       <form v-if="making" class="mt-3 rounded-[3px] bg-paper2 p-3" aria-label="A new field" @submit.prevent="make" @keydown.escape="making = false">
         <div class="flex flex-wrap items-end gap-3">
           <label class="quiet">called<br><input v-model="given.label" class="entry w-52" required maxlength="100" @vue:mounted="($event.el as HTMLElement).focus()"></label>

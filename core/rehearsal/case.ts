@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import type { ActiveRule } from '../engine/matcher'
 import { Catalogue } from '../fields/catalogue'
-import type { Hours } from '../fields/field'
+import type { Field, Hours } from '../fields/field'
 import { defineFields, type GivenField } from '../fields/define'
 import { STARTER_FIELDS, STARTER_PIPELINE } from '../fields/starter'
 import { FIELD_TYPES, type FieldTypeName } from '../fields/types'
@@ -30,7 +30,7 @@ const zRecordName = z.string().regex(/^(deal|contact|company) \d+$/, 'is no reco
 const zKey = z.string().regex(/^[a-z][A-Za-z\d]*$/)
 const zHour = z.string().regex(/^\d{1,2}:\d{2}$/, 'is no time such as 9:00')
 
-const zField = z.strictObject({ object: z.enum(OBJECTS), key: zKey, label: z.string().min(1).max(200), type: z.enum(Object.keys(FIELD_TYPES) as [FieldTypeName, ...FieldTypeName[]]), choices: z.array(z.union([z.string(), z.strictObject({ id: z.string(), label: z.string() })])).optional().describe('names, whose ids are made of them; or ids with names') })
+const zField = z.strictObject({ object: z.enum(OBJECTS), key: zKey, label: z.string().min(1).max(200), type: z.enum(Object.keys(FIELD_TYPES) as [FieldTypeName, ...FieldTypeName[]]), choices: z.array(z.union([z.string(), z.strictObject({ id: z.string(), label: z.string() })])).optional().describe('names, whose ids are made of them; or ids with names'), formula: z.string().max(2000).optional().describe('what it is worked out from; nobody writes it then') })
 const zPipeline = z.strictObject({ id: z.string(), name: z.string(), stages: z.array(z.strictObject({ id: z.string(), name: z.string(), outcome: z.enum(['open', 'won', 'lost']) })).min(1) })
 const zPerson = z.strictObject({ id: zKey, name: z.string().optional(), team: z.string().optional(), zone: z.string().refine(isZone, 'is no time zone').optional(), awayFrom: z.iso.date().optional(), awayTo: z.iso.date().optional(), deputy: zKey.optional(), active: z.boolean().optional() })
 const zExpect = z.strictObject({
@@ -98,7 +98,10 @@ function catalogueOf(given: Case): Catalogue {
     people: given.people.map((person) => ({
       id: person.id, name: person.name ?? person.id, email: `${person.id}@case.example`, role: 'owner', team: person.team ?? '', title: '', awayFrom: person.awayFrom ?? null, awayTo: person.awayTo ?? null, deputyId: person.deputy ?? null, active: person.active ?? true, zone: person.zone ?? null,
     })),
-    fields: fields.map((field, i) => ({ ...field, id: i + 1 })),
+    fields: fields.map((field, i): Field => {
+      const text = given.fields.find((one) => one.object === field.object && one.key === field.key)?.formula
+      return { ...field, id: i + 1, ...(text === undefined ? {} : { made: { by: 'formula', text }, keptBy: `worked out from ${text}` }) }
+    }),
     pipelines: (given.pipelines ?? [STARTER_PIPELINE]).map(({ id, name, stages }) => ({ id, name, stages: stages.map((stage, position) => ({ ...stage, position, probability: null, pipelineId: id })) })),
   })
 }
@@ -184,7 +187,7 @@ export function withCatalogue(given: Case, { workspace, data, people, pipelines 
   return {
     ...given, zone: workspace.zone, ...hoursTold(workspace), ...(workspace.teams?.length ? { teams: workspace.teams.map((one) => ({ team: one.team, ...hoursTold(one) })) } : {}),
     people: people.map(({ id, name, team, zone, awayFrom, awayTo, deputyId, active }) => ({ id, name, team, active, ...(zone === null ? {} : { zone }), ...(awayFrom === null ? {} : { awayFrom }), ...(awayTo === null ? {} : { awayTo }), ...(deputyId === null ? {} : { deputy: deputyId }) })),
-    fields: data.fields.filter((field) => field.keptBy === null).map(({ object, key, label, type, choices }) => ({ object, key, label, type, ...(choices.length > 0 ? { choices: choices.map(({ id, label: name }) => ({ id, label: name })) } : {}) })),
+    fields: data.fields.filter((field) => field.keptBy === null || field.made?.by === 'formula').map(({ object, key, label, type, choices, made }) => ({ object, key, label, type, ...(made?.by === 'formula' ? { formula: made.text } : {}), ...(choices.length > 0 ? { choices: choices.map(({ id, label: name }) => ({ id, label: name })) } : {}) })),
     pipelines: pipelines.map(({ id, name, stages }) => ({ id, name, stages: stages.map(({ id: stage, name: called, outcome }) => ({ id: stage, name: called, outcome })) })),
   }
 }
