@@ -235,6 +235,19 @@ describe('hours, territories and queues', () => {
     expect(refusal(() => setHours(workspace, { zone, workdays: [1], opensAt: 600, closesAt: 540, holidays }))).toBe('closesAt: the office closes before it opens')
   })
 
+  it('brings a moment by the contact’s clock forward when another contact becomes the main one', () => {
+    const { workspace } = larkmoor()
+    const [trigger, params] = near()
+    switchOn(workspace, document({ when: [[trigger, { ...params, zone: 'contact' }]], then: [task('x')] }))
+    const [here, there] = [null, 'Pacific/Auckland'].map((zone) => workspace.create('contact', { name: 'A', zone }, [], 'ines').ref)
+    const ref = workspace.create('deal', { name: 'Room', stage: 'hp-sized', closeDate: '2026-12-14' }, here ? [here] : [], 'ines').ref
+    planClock(workspace)
+    expect(workspace.store.waits.timers()[0]?.dueMs).toBe(at('2026-12-11', 8, 30))
+    if (there) workspace.link(ref, there, '', true, 'ines')
+    expect(workspace.store.waits.timers()[0]?.dueMs).toBe(instantOf('2026-12-11', 8, 30, 'Pacific/Auckland'))
+    expect(workspace.store.events.ofRecord(ref, 9).map((event) => event.kind)).toContain('linked')
+  })
+
   it('counts working days by the hours of the team whose record it is', () => {
     const { workspace } = larkmoor()
     const { zone, workdays, opensAt, closesAt, holidays } = workspace.catalogue().workspace
