@@ -150,6 +150,19 @@ test('from one happening to the deal on the board, explained line by line', asyn
   expect(await values('contact', contact)).toMatchObject({ interestScore: 47, openDeals: 1 })
 })
 
+test('what people did comes from a file, and what does not fit is told by its row', async ({ page }) => {
+  const contact = await make('contact', { name: 'Probe File', email: 'probe.file@probe.example', owner: 'rosa' })
+  await open(page, '/data')
+  const text = 'kind;about;email;at;key\nvisit;/prices;probe.file@probe.example;2026-11-20 10:00;f1\nvisit;/prices;probe.file@probe.example;2026-11-20 10:00;f1\nsale;x;probe.file@probe.example;;\nvisit;x;probe.file@probe.example;tomorrow;\n'
+  await page.getByLabel('A CSV file of what people did').setInputFiles({ name: 'visits.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
+  const told = page.locator('[data-told]')
+  await expect(told).toContainText('visits.csv: 1 kept, 1 known already, 2 refused.')
+  await expect(told).toContainText('row 4: “sale” is not one of visit, message, call, appointment, form, request')
+  await expect(told).toContainText('row 5: “tomorrow” is no date with a time')
+  await open(page, `/records/contacts/${contact}`)
+  await expect(page.getByRole('list', { name: 'What is ahead and what happened, latest first' })).toContainText('visited a page: /prices')
+})
+
 test('a scorecard shows before it is kept how everybody’s points change and who comes into another band', async ({ page }) => {
   await open(page, '/scorecards')
   await expect(page.locator('[data-distribution]')).toBeVisible()

@@ -63,6 +63,7 @@ async function take(file: File | undefined): Promise<void> {
       </tbody>
     </table>
     <p v-else class="quiet mt-6">Nothing has been brought in yet.</p>
+    <Suspense><HappeningsIn v-if="store.may('build')" /></Suspense>
     <section v-if="store.may('build')" class="mt-10" aria-labelledby="out-title">
       <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1"><h2 id="out-title">Data out</h2><a v-for="object in OBJECTS" :key="object" :href="`/api/v1/exports/${object}`" download class="word">all {{ OBJECT_WORDS[object].many }}</a><span class="quiet">as CSV; brought in again it changes nothing but what you changed in it</span></div>
     </section>
