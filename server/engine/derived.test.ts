@@ -178,6 +178,23 @@ describe('roll-ups', () => {
     expect(events[0]).toMatchObject({ cause: { by: 'kept', of: ['deal', ref.id] }, depth: 0, chainId: workspace.store.events.ofRecord(ref, 1)[0]?.chainId })
   })
 
+  it('are dates that rules go by, and move what hangs on them', async () => {
+    const { workspace, clock } = larkmoor()
+    roll(workspace, 'Renewal', { what: 'latest', field: 'closeDate', where: all(condition('stage', 'is', { value: 'hp-signed' })) }, 'date')
+    await workDerived(workspace, control)
+    switchOn(workspace, document({ object: 'company', when: [['atDate', { field: 'renewal', side: 'before', amount: { count: 3, unit: 'days' }, minute: 510, zone: 'workspace', every: 'once', leap: 'feb28', months: [], weekdays: [] }]], then: [task('Renew {{company.name}}')] }))
+    const company = workspace.create('company', { name: 'A', owner: 'rosa' }, [], 'ines').ref
+    const first = deal(workspace, { stage: 'hp-signed', closeDate: '2026-12-01' }, [company])
+    planClock(workspace)
+    expect(workspace.store.waits.timers()[0]?.dueMs).toBe(at('2026-11-28', 8, 30))
+    deal(workspace, { stage: 'hp-signed', closeDate: '2026-12-20' }, [company])
+    await until(workspace, clock, at('2026-12-10'))
+    expect(titles(workspace)).toEqual([])
+    deleteRecord(workspace, first, 'ines')
+    await until(workspace, clock, at('2026-12-18'))
+    expect(titles(workspace)).toEqual(['Renew A'])
+  })
+
   it('do not go round for ever when rules link because of them', () => {
     const { workspace } = larkmoor()
     roll(workspace, 'Deals', {})
