@@ -25,9 +25,9 @@ const WHY = { least: 'the least', most: 'the most', empty: 'empty', '': '' } as 
         <thead><tr><th>{{ OBJECT_WORDS[object].one[0]?.toUpperCase() }}{{ OBJECT_WORDS[object].one.slice(1) }}</th><th v-for="label in labels" :key="label">{{ label }}</th><th class="text-right!">comes to</th></tr></thead>
         <tbody>
           <tr v-for="sample in shown.samples" :key="sample.id">
-            <td class="max-w-[190px] truncate"><NuxtLink :to="recordPath({ object, id: sample.id })" class="name-link" :title="sample.name">{{ sample.name }}</NuxtLink></td>
+            <td class="max-w-[190px] truncate max-[1200px]:max-w-[110px]"><NuxtLink :to="recordPath({ object, id: sample.id })" class="name-link" :title="sample.name">{{ sample.name }}</NuxtLink></td>
             <td v-for="one in sample.inputs" :key="one.label" :class="one.text === 'empty' && 'text-ink2 italic'">{{ one.text }}</td>
-            <td class="num whitespace-nowrap"><span v-if="sample.why" class="quiet mr-2">{{ sample.why === 'empty' ? '' : WHY[sample.why] }}</span><b class="font-semibold" :class="sample.result === 'empty' && 'font-normal! text-ink2 italic'">{{ sample.result }}</b></td>
+            <td class="num whitespace-nowrap"><span v-if="sample.why" class="quiet mr-2 max-[1200px]:hidden">{{ sample.why === 'empty' ? '' : WHY[sample.why] }}</span><b class="font-semibold" :class="sample.result === 'empty' && 'font-normal! text-ink2 italic'">{{ sample.result }}</b></td>
           </tr>
         </tbody>
       </table>

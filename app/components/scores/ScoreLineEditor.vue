@@ -45,8 +45,8 @@ const ENTRY = 'sentence-entry sized min-w-0! px-1! text-[17px]!'
         <template v-if="doing.fading.how !== 'never'">{{ ' ' }}<input type="number" min="1" max="3650" :class="[ENTRY, 'w-[58px] text-right']" :aria-label="`Days, line ${number}`" :value="doing.fading.days" @change="setDays(valueOf($event))"> days</template>,
         <label class="whitespace-nowrap">at the most <input type="number" min="0" step="any" :class="[ENTRY, 'w-[62px] text-right']" :value="line.most ?? ''" placeholder="any" :aria-label="`At the most, line ${number}`" @change="set({ most: ($event.target as HTMLInputElement).value === '' ? null : Math.abs(valueOf($event)) })"></label>
       </template>
-      <FilterSentence v-else-if="line.for.what === 'being' && editable" :group="line.for.where" :object="object" @set="set({ for: { what: 'being', where: $event } })" />
-      <ConditionGroup v-else-if="line.for.what === 'being'" :group="line.for.where" :object="object" :editable="false" :open-word="null" />
+      <FilterSentence v-else-if="line.for.what === 'being' && editable" bare :group="line.for.where" :object="object" @set="set({ for: { what: 'being', where: $event } })" />
+      <ConditionGroup v-else-if="line.for.what === 'being'" :group="line.for.where" :object="object" :editable="false" :open-word="null" nested of-linked />
     </fieldset>
     <div class="pt-1 text-right text-[13px]">
       <p v-if="gives"><b class="font-semibold">{{ gives.points.toLocaleString('en') }}</b> to <b class="font-semibold">{{ gives.records.toLocaleString('en') }}</b></p>

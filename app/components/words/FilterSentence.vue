@@ -6,7 +6,7 @@ import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import { conditionPart } from '#core/rules/edit'
 
 /** Conditions by themselves, edited word by word as on a rule's sheet: the filter above a table, a segment. */
-const props = defineProps<{ group: Group; object: ObjectKind }>()
+const props = defineProps<{ group: Group; object: ObjectKind; /** Without “Only if” above it: it goes on behind other words. */ bare?: boolean }>()
 const emit = defineEmits<{ set: [group: Group] }>()
 const store = useCatalogue()
 const { target, openKey, open, close, goOn, begin } = useWords()
@@ -48,7 +48,7 @@ function addLinked(other: ObjectKind): void {
 <template>
   <div>
     <ConditionGroup
-      :group="group" :object="object" editable :open-word="openKey"
+      :group="group" :object="object" editable :open-word="openKey" :nested="bare" :of-linked="bare"
       @edit="(id, param) => (openKey === `condition:${id}/${param}` ? close() : open(`condition:${id}`, param))" @mode="(id, mode) => emit('set', setMode(group, id, mode))"
       @add="open(`add:${$event}`, 'condition')" @add-linked="open(`linked:${$event}`, 'object')" @remove="emit('set', removeNode(group, $event))"
       @add-group="emit('set', addNode(group, $event, { kind: 'group', id: freshId(), mode: 'any', items: [] }))"
