@@ -54,7 +54,7 @@ export const rulesByWorth = (segment: number): readonly DemoRule[] => [
       triggers: [{ id: 't1', kind: 'scoreCrosses', params: { field: 'interestScore', how: 'past', points: 40, margin: 5, band: null } }],
       conditions: all({ field: 'openDeals', op: 'lessThan', params: { value: 1 } }),
       steps: [
-        { id: 's1', kind: 'qualify', params: { stage: 'enq-fresh', name: 'Enquiry of {{contact.name}}', company: true, again: false } },
+        { id: 's1', kind: 'qualify', params: { stage: 'enq-fresh', name: 'Enquiry of {{contact.name}}', company: false, again: false } },
         { id: 's2', kind: 'createTask', params: { title: 'Ring {{contact.name}}: interest is at {{contact.interestScore}}', notes: '', taskKind: 'call', due: { count: 1, unit: 'workdays' }, priority: 'high', again: false, tell: false } },
       ],
     },
@@ -63,7 +63,7 @@ export const rulesByWorth = (segment: number): readonly DemoRule[] => [
     state: 'on',
     document: {
       format: RULE_FORMAT, object: 'deal', name: 'Two weeks past its close', description: 'One task when a deal enters the segment, not one a day.',
-      triggers: [{ id: 't1', kind: 'entersSegment', params: { segment } }], conditions: all(),
+      triggers: [{ id: 't1', kind: 'segmentEntered', params: { segment } }], conditions: all(),
       steps: [{ id: 's1', kind: 'createTask', params: { title: '{{deal.name}} is {{deal.daysPastExpectedClose}} days past its close: win it, move it or let it go', notes: '', taskKind: 'call', due: { count: 1, unit: 'workdays' }, priority: 'normal', again: false, tell: false } }],
     },
   },

@@ -59,9 +59,9 @@ function nextTurn(world: ClockWorld): number | null {
   return turn && startOfDate(addDays(turn.through, 1), world.catalogue().workspace.zone)
 }
 
-/** When the next thing is due; `null` when nothing is. */
-export function nextDue(world: ClockWorld): number | null {
-  const moments = [nextTurn(world), world.firstTimer(Infinity)?.dueMs, world.firstWait(Infinity)?.dueMs, world.firstReminder(Infinity)?.dueMs].flatMap((at) => (typeof at === 'number' ? [at] : []))
+/** When the next thing is due; `null` when nothing is. Without `turns` the turn of the day is passed over: nobody waits for it. */
+export function nextDue(world: ClockWorld, turns = true): number | null {
+  const moments = [turns ? nextTurn(world) : null, world.firstTimer(Infinity)?.dueMs, world.firstWait(Infinity)?.dueMs, world.firstReminder(Infinity)?.dueMs].flatMap((at) => (typeof at === 'number' ? [at] : []))
   return moments.length === 0 ? null : Math.min(...moments)
 }
 

@@ -319,7 +319,7 @@ export class Overlay implements ClockWorld {
     const record = this.read(ref)
     const changes = record ? planKept(ref.object, record.values, values, this.atMs, this.base.catalogue) : []
     if (!record || changes.length === 0) return null
-    this.set(ref, { ...record, version: record.version + 1, values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) } })
+    this.set(ref, { ...record, values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) } })
     return this.log('changed', ref, changes, cause, chain)
   }
 

@@ -48,6 +48,7 @@ export const records = {
     params: zRefParams,
     answer: z.strictObject({
       ref: zRef, version: z.number().int(), values: zValues, links: z.array(zLink),
+      scores: z.array(z.looseObject({ points: z.number(), band: z.string().nullable() })).describe('line by line; see the route of its own'),
       writers: z.record(z.string(), z.strictObject({ doer: zDoer, atMs: zInstant })).describe('who or what wrote each field last'),
       ahead: z.array(z.looseObject({ id: zId, title: z.string(), due: z.string() })).describe('open tasks, the soonest first'),
       waiting: z.array(z.looseObject({ key: z.string(), kind: z.string(), dueMs: zInstant.nullable(), ruleId: zId, what: z.string() })).describe('what rules will do with it, the soonest first'),
@@ -214,6 +215,7 @@ export const records = {
       fields: z.array(z.strictObject({
         id: zId, object: zObject, key: z.string(), label: z.string(), type: z.enum(FIELD_TYPE_NAMES), description: z.string(),
         keptBy: z.string().nullable().describe('what keeps it when nobody may write it'), required: z.boolean(),
+        made: z.looseObject({ by: z.enum(['formula', 'rollUp', 'score', 'segment']) }).nullable().optional().describe('how its value comes about, where it is worked out'),
         choices: z.array(z.strictObject({ id: z.string(), label: z.string() })), currencyKey: z.string().nullable(), synonyms: zId.nullable(),
       }).meta({ id: 'Field' })),
       pipelines: z.array(z.strictObject({

@@ -300,8 +300,8 @@ describe('segments that start rules', () => {
     const { workspace, clock } = larkmoor()
     const past = makeSegment(workspace, { object: 'deal', name: 'Long past', columns: [], sort: '', down: false, filter: all(condition('closeDate', 'longAgo', { amount: { count: 2, unit: 'weeks' } }), condition('stage', 'isAnyOf', { values: ['hp-sized', 'hp-quoted'] })) }, 'ines')
     const inside = deal(workspace, { name: 'Inside', closeDate: '2026-11-01' })
-    switchOn(workspace, document({ when: [['entersSegment', { segment: past }]], then: [task('In {{deal.name}}')] }, 'Enters'))
-    switchOn(workspace, document({ when: [['leavesSegment', { segment: past }]], then: [task('Out {{deal.name}}')] }, 'Leaves'))
+    switchOn(workspace, document({ when: [['segmentEntered', { segment: past }]], then: [task('In {{deal.name}}')] }, 'Enters'))
+    switchOn(workspace, document({ when: [['segmentLeft', { segment: past }]], then: [task('Out {{deal.name}}')] }, 'Leaves'))
     expect(titles(workspace)).toEqual([])
     deal(workspace, { name: 'Soon', closeDate: '2026-11-12' })
     workspace.change(inside, { stage: 'hp-signed' }, 'rosa')
@@ -319,7 +319,7 @@ describe('segments that start rules', () => {
     const { workspace } = larkmoor()
     const linked = (object: 'company' | 'deal', group: object) => ({ kind: 'linked', id: `k-${object}`, object, how: 'any', count: 1, group }) as const
     const id = makeSegment(workspace, { object: 'contact', name: 'Of busy firms', columns: [], sort: '', down: false, filter: all(linked('company', { ...all(linked('deal', { ...all(condition('amount', 'moreThan', { value: 100 })), id: 'g2' }) as never), id: 'g1' }) as never) }, 'ines')
-    switchOn(workspace, document({ object: 'contact', when: [['entersSegment', { segment: id }]], then: [task('In {{contact.name}}')] }))
+    switchOn(workspace, document({ object: 'contact', when: [['segmentEntered', { segment: id }]], then: [task('In {{contact.name}}')] }))
     const company = workspace.create('company', { name: 'A' }, [], 'ines').ref
     workspace.create('contact', { name: 'Ada', owner: 'rosa' }, [company], 'ines')
     const ref = deal(workspace, { amount: 50 }, [company])
@@ -337,7 +337,7 @@ describe('a rehearsal', () => {
     const segment = makeSegment(workspace, { object: 'deal', name: 'Past', columns: [], sort: '', down: false, filter: all(condition('daysPast', 'moreThan', { value: 3 })) }, 'ines')
     for (const [name, closeDate] of [['A', '2026-11-25'], ['B', '2026-12-01'], ['C', '2026-11-01']] as const) deal(workspace, { name, closeDate })
     await workDerived(workspace, control)
-    const rules = [document({ when: [['fieldChanges', { field: 'daysPast', how: 'past', from: null, to: 5 }]], then: [task('Past 5: {{deal.name}}')] }, 'Five'), document({ when: [['entersSegment', { segment }]], then: [task('In: {{deal.name}}')] }, 'Segment')]
+    const rules = [document({ when: [['fieldChanges', { field: 'daysPast', how: 'past', from: null, to: 5 }]], then: [task('Past 5: {{deal.name}}')] }, 'Five'), document({ when: [['segmentEntered', { segment }]], then: [task('In: {{deal.name}}')] }, 'Segment')]
     const rehearsal = setUpRehearsal(workspace, { rules: rules.map((one, i) => ({ ruleId: 100 + i, document: one })), object: 'deal', ids: null, filter: null, days: 20, back: false, script: [] })
     rehearsal.goOn(() => false)
     const foretold = rehearsal.world.tasks.map((one) => one.title)
@@ -362,7 +362,7 @@ describe('after any operations', () => {
     makeCard(workspace, 'contact', card(visit(7, { fading: { how: 'half', days: 5 } })), 'ines')
     makeCard(workspace, 'company', { ...card(visit(3, { from: 'contact', fading: { how: 'gone', days: 4 } }), { id: 'l2', points: 5, most: null, for: { what: 'being', where: all(condition('deals', 'moreThan', { value: 0 })) } }), name: 'Stir' }, 'ines')
     const segment = makeSegment(workspace, { object: 'company', name: 'Stirred', columns: [], sort: '', down: false, filter: all(condition('stir', 'moreThan', { value: 4 })) }, 'ines')
-    switchOn(workspace, document({ object: 'company', when: [['entersSegment', { segment }]], then: [task('x', { again: true })] }))
+    switchOn(workspace, document({ object: 'company', when: [['segmentEntered', { segment }]], then: [task('x', { again: true })] }))
     await workDerived(workspace, control)
     planClock(workspace)
     const id = fc.integer({ min: 0, max: 5 })

@@ -189,8 +189,8 @@ export class LiveWorld implements ClockWorld {
       const nowMs = this.nowMs()
       const changes = record ? planKept(ref.object, record.values, values, nowMs, this.catalogue()) : []
       if (!record || changes.length === 0) return null
-      this.store.records.update(ref, changes, nowMs)
-      this.keepRead({ ...record, version: record.version + 1, values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) } })
+      this.store.records.update(ref, changes, nowMs, false)
+      this.keepRead({ ...record, values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) } })
       return this.log(ref, 'changed', changes, cause, chain, rulesOff, nowMs)
     })
   }

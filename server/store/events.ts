@@ -145,9 +145,9 @@ export class EventStore {
     return this.standing.get(object, id, fieldId)?.seq ?? null
   }
 
-  /** Whether anything happened with a record behind an event. */
+  /** Whether anything happened with a record behind an event, apart from what was worked out and what it was linked to. */
   anyAfter({ object, id }: RecordRef, seq: number): boolean {
-    return this.db.orm.select({ seq: events.seq }).from(events).where(and(eq(events.object, object), eq(events.recordId, id), gt(events.seq, seq))).limit(1).get() !== undefined
+    return this.db.orm.select({ seq: events.seq }).from(events).where(and(eq(events.object, object), eq(events.recordId, id), gt(events.seq, seq), sql`${events.kind} <> 'linked' AND ${events.cause} ->> '$.by' <> 'kept'`)).limit(1).get() !== undefined
   }
 
   /** What wrote the value that a field holds; `null` when nothing has. */

@@ -386,10 +386,11 @@ export class RecordStore {
       .run(id, version, createdMs, nowMs, ...given.map(([, cell]) => cell))
   }
 
-  update({ object, id }: RecordRef, changes: readonly FieldChange[], nowMs: number): void {
+  /** Without `counts` the version stays as it is: what is worked out is in nobody's way. */
+  update({ object, id }: RecordRef, changes: readonly FieldChange[], nowMs: number, counts = true): void {
     const given = this.cells(object, changes.map((change) => [change.field, change.new] as const))
     const set = given.map(([name]) => `${name} = ?`).join(', ')
-    this.statement(`UPDATE ${TABLES[object]} SET version = version + 1, updated_at = ?, ${set} WHERE id = ?`)
+    this.statement(`UPDATE ${TABLES[object]} SET version = version + ${counts ? 1 : 0}, updated_at = ?, ${set} WHERE id = ?`)
       .run(nowMs, ...given.map(([, cell]) => cell), id)
   }
 

@@ -1,8 +1,8 @@
 import { defineTrigger } from '../../trigger'
 import { becauseSegment, checkSegment, crossed, listenSegment, NO_SEGMENT, SEGMENT_FORM, segmentSentence, zSegmentParams } from '../at-segment'
 
-export const leavesSegment = defineTrigger({
-  kind: 'leavesSegment',
+export const segmentLeft = defineTrigger({
+  kind: 'segmentLeft',
   does: 'a record leaves a segment',
   hint: 'When it no longer meets what the segment asks: by a change, by a link, or because a day has passed. A record that is deleted leaves nothing.',
   objects: ['deal', 'contact', 'company'],

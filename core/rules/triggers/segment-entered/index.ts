@@ -1,8 +1,8 @@
 import { defineTrigger } from '../../trigger'
 import { becauseSegment, checkSegment, crossed, listenSegment, NO_SEGMENT, SEGMENT_FORM, segmentSentence, zSegmentParams } from '../at-segment'
 
-export const entersSegment = defineTrigger({
-  kind: 'entersSegment',
+export const segmentEntered = defineTrigger({
+  kind: 'segmentEntered',
   does: 'a record enters a segment',
   hint: 'When it comes to meet what the segment asks: by a change, by a link, or because a day has passed. Being in it already starts nothing.',
   objects: ['deal', 'contact', 'company'],
