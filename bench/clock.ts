@@ -1,4 +1,3 @@
-import { spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -13,9 +12,9 @@ import { SetClock } from '../server/engine/clock'
 import { planClock } from '../server/engine/clockwork'
 import { setUpRehearsal } from '../server/engine/rehearsal'
 import { row, type Row } from './measure'
+import { withServer } from './served'
 
 const PORT = '3122'
-const BASE = `http://localhost:${PORT}/api/v1`
 const near = (days: number) => ['atDate', { field: 'closeDate', side: 'before', amount: { count: days, unit: 'days' }, minute: 510, zone: 'workspace', every: 'once', leap: 'feb28', months: [], weekdays: [] }] as const
 const p95 = (times: readonly number[]): number => [...times].sort((a, b) => a - b)[Math.floor(times.length * 0.95)] ?? 0
 
@@ -88,20 +87,7 @@ export function rehearsing(deals: number): readonly Row[] {
 
 /** Through the built server: the clock is turned to the moment, and pages are read until all of them are done. */
 async function served(dbFile: string, dueAtOnce: number): Promise<readonly Row[]> {
-  const server = spawn('node', ['.output/server/index.mjs'], { env: { ...process.env, PORT, SKY_LEVER_DB: dbFile, SKY_LEVER_FLOOD_FROM: 'Infinity', SKY_LEVER_LOG: 'silent' }, stdio: 'ignore' })
-  let cookie = ''
-  const call = async (method: string, path: string, body?: object): Promise<Record<string, unknown>> => {
-    const answer = await fetch(BASE + path, { method, headers: { cookie, ...(body ? { 'content-type': 'application/json' } : {}) }, ...(body ? { body: JSON.stringify(body) } : {}) })
-    cookie = answer.headers.get('set-cookie')?.split(';')[0] ?? cookie
-    if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${await answer.text()}`)
-    return await answer.json() as Record<string, unknown>
-  }
-  try {
-    for (let tries = 0; tries < 300; tries++) {
-      if (await fetch(`${BASE}/session`).then((answer) => answer.ok, () => false)) break
-      await new Promise((resolve) => setTimeout(resolve, 100))
-    }
-    await call('POST', '/session/demo', { personId: 'ines' })
+  return await withServer(PORT, dbFile, async (call) => {
     const state = new Database(dbFile, { readonly: true })
     const done = state.prepare('SELECT count(*) AS n FROM tasks')
     const { nowMs } = await call('GET', '/clock') as { nowMs: number }
@@ -124,8 +110,5 @@ async function served(dbFile: string, dueAtOnce: number): Promise<readonly Row[]
       row('`GET /api/v1/records/deal` meanwhile, p95 in ms', `p95 ${p95(records).toFixed(0)} ms`, p95(records), { most: 100 }),
       row('one deal meanwhile, p95 in ms', `p95 ${p95(record).toFixed(0)} ms`, p95(record), { most: 100 }),
     ]
-  } finally {
-    server.kill()
-    await new Promise((resolve) => server.once('exit', resolve))
-  }
+  })
 }

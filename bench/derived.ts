@@ -1,4 +1,3 @@
-import { spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -16,9 +15,9 @@ import { SetClock } from '../server/engine/clock'
 import { makeDerived, workSomeDerived } from '../server/engine/derived'
 import { setUpRehearsal } from '../server/engine/rehearsal'
 import { rate, row, say, type Row } from './measure'
+import { withServer } from './served'
 
 const PORT = '3123'
-const BASE = `http://localhost:${PORT}/api/v1`
 const p95 = (times: readonly number[]): number => [...times].sort((a, b) => a - b)[Math.floor(times.length * 0.95)] ?? 0
 
 const FORMULAS = ['amount * 0.08', 'decimal(margin * (if kind = "hire" then 0.05 else 0.08), 2)', 'today() - closeDate', 'if closeDate < today() and amount > 1000 then "late" else "fine"', 'closeDate + duration("P14D")', 'sum([amount, margin, units]) / 3', 'string length(name) + (if units between 1 and 5 then 1 else 0)']
@@ -107,20 +106,7 @@ export async function derived(deals: number): Promise<readonly Row[]> {
 
 /** Through the built server: a formula is said anew, and pages are read until it is worked out for all. */
 async function served(dbFile: string, id: number, deals: number): Promise<readonly Row[]> {
-  const server = spawn('node', ['.output/server/index.mjs'], { env: { ...process.env, PORT, SKY_LEVER_DB: dbFile, SKY_LEVER_FLOOD_FROM: 'Infinity', SKY_LEVER_LOG: 'silent' }, stdio: 'ignore' })
-  let cookie = ''
-  const call = async (method: string, path: string, body?: object): Promise<Record<string, unknown>> => {
-    const answer = await fetch(BASE + path, { method, headers: { cookie, ...(body ? { 'content-type': 'application/json' } : {}) }, ...(body ? { body: JSON.stringify(body) } : {}) })
-    cookie = answer.headers.get('set-cookie')?.split(';')[0] ?? cookie
-    if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${await answer.text()}`)
-    return await answer.json() as Record<string, unknown>
-  }
-  try {
-    for (let tries = 0; tries < 300; tries++) {
-      if (await fetch(`${BASE}/session`).then((answer) => answer.ok, () => false)) break
-      await new Promise((resolve) => setTimeout(resolve, 100))
-    }
-    await call('POST', '/session/demo', { personId: 'ines' })
+  return await withServer(PORT, dbFile, async (call) => {
     const [records, record] = [[] as number[], [] as number[]]
     const from = performance.now()
     await call('PUT', `/derived-fields/${id}`, { made: { by: 'formula', text: 'closeDate - today()' } })
@@ -139,8 +125,5 @@ async function served(dbFile: string, id: number, deals: number): Promise<readon
       row('`GET /api/v1/records/deal` during that, p95 in ms', `p95 ${p95(records).toFixed(0)} ms`, p95(records), { most: 100 }),
       row('one deal during that, p95 in ms', `p95 ${p95(record).toFixed(0)} ms`, p95(record), { most: 100 }),
     ]
-  } finally {
-    server.kill()
-    await new Promise((resolve) => server.once('exit', resolve))
-  }
+  })
 }
