@@ -1,33 +1,12 @@
-import { expect as expects, request as requests, type APIRequestContext } from '@playwright/test'
 import { sayWeekday } from '../core/time/say'
 import { addDays } from '../core/time/dates'
 import { expect, open, test } from './app'
-import { ownServer } from './own-server'
+import { ANEW, ownDemo } from './own-demo'
 
 /** Time is turned here, which nothing else shall notice: over a demo workspace of its own. */
-const PORT = 3124
-const BASE = `http://localhost:${PORT}`
-let server: Awaited<ReturnType<typeof ownServer>>
-let api: APIRequestContext
-test.beforeAll(async () => {
-  server = await ownServer(PORT, true)
-  api = await requests.newContext({ baseURL: BASE })
-  await api.post('/api/v1/session/demo', { data: { personId: 'ines' } })
-})
-test.afterAll(async () => {
-  await api.dispose()
-  expects(await server.stop()).toBe(0)
-  server.clear()
-})
-test.use({ baseURL: BASE })
-test.beforeEach(async ({ page }) => { await page.request.post('/api/v1/session/demo', { data: { personId: 'ines' } }) })
-
-const ANEW = { maxRetries: 2 } as const
-const get = async <T>(path: string): Promise<T> => (await (await api.get(`/api/v1${path}`, ANEW)).json()) as T
-const today = async (): Promise<string> => (await get<{ today: string }>('/catalogue')).today
+const { api, get, today, make } = ownDemo(3124)
 interface Line { readonly kind: string; readonly ruleName: string; readonly what: string; readonly dueMs: number | null; readonly recordName: string; readonly item: object | null }
 const ahead = async (query: string): Promise<readonly Line[]> => (await get<{ lines: readonly Line[] }>(`/ahead?${query}`)).lines
-const make = async (object: string, values: object): Promise<number> => ((await (await api.post(`/api/v1/records/${object}`, { data: { values }, ...ANEW })).json()) as { ref: { id: number } }).ref.id
 
 test('contract end 300 days away, reviews after 100 and 200 days: written by keyboard, rehearsed a year forward, seen on the rail', async ({ page }) => {
   const company = await make('company', { name: 'Probe Contract', owner: 'rosa', contractEnd: addDays(await today(), 310) })
@@ -80,22 +59,22 @@ test('contract end 300 days away, reviews after 100 and 200 days: written by key
   await expect(rail.nth(3)).toContainText('“Review 1”')
   await expect(rail.nth(4)).toContainText('“Review 2”')
   // Moving the date moves it all, without a change of the rule; and nothing was written by trying.
-  await api.patch(`/api/v1/records/company/${company}`, { data: { values: { contractEnd: addDays(await today(), 320) } }, ...ANEW })
+  await api().patch(`/api/v1/records/company/${company}`, { data: { values: { contractEnd: addDays(await today(), 320) } }, ...ANEW })
   await page.locator('[data-begin]').click()
   await expect(rail.nth(0)).toContainText(sayWeekday(addDays(await today(), 20)))
   expect((await get<{ lines: readonly object[] }>(`/runs?rule=${id}&all=true`)).lines).toEqual([])
-  await api.post(`/api/v1/rules/${id}/state`, { data: { state: 'archived' }, ...ANEW })
+  await api().post(`/api/v1/rules/${id}/state`, { data: { state: 'archived' }, ...ANEW })
 })
 
 test('a task that is meant once and comes daily is found by a rehearsal, with how often it comes', async ({ page }) => {
-  const { id } = (await (await api.post('/api/v1/rules', { data: { name: 'Daily by mistake', object: 'deal' } })).json()) as { id: number }
+  const { id } = (await (await api().post('/api/v1/rules', { data: { name: 'Daily by mistake', object: 'deal' } })).json()) as { id: number }
   const deal = await make('deal', { name: 'Probe daily', stage: 'hp-terms', owner: 'rosa', closeDate: addDays(await today(), 5) })
   const document = {
     format: 1, name: 'Daily by mistake', description: '', object: 'deal', triggers: [{ id: 't1', kind: 'recurring', params: { rule: { rule: 'FREQ=DAILY', from: '2026-01-01' }, minute: 510, offDays: 'keep' } }],
     conditions: { kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'condition', id: 'c1', field: 'closeDate', op: 'inNext', not: false, params: { amount: { count: 3, unit: 'days' } } }, { kind: 'condition', id: 'c2', field: 'name', op: 'is', not: false, params: { value: 'Probe daily' } }] },
     steps: [{ id: 's1', kind: 'createTask', params: { title: 'Closes soon', notes: '', taskKind: 'call', due: { count: 0, unit: 'days' }, priority: 'normal', again: true, tell: false } }],
   }
-  expect((await api.put(`/api/v1/rules/${id}/draft`, { data: { document, rev: 1 } })).ok()).toBe(true)
+  expect((await api().put(`/api/v1/rules/${id}/draft`, { data: { document, rev: 1 } })).ok()).toBe(true)
   await open(page, `/rehearsal?rules=${id}&go=1&days=30`)
   await expect(page.locator('[data-warning]')).toContainText('Daily by mistake makes the same task more than once for one record: “Closes soon” comes 4 times')
   await page.locator('[data-warning]').getByRole('button', { name: 'look' }).click()
@@ -138,8 +117,8 @@ test('a rehearsal is gone through step by step, kept as a case, and holds back a
 
   const { draft, draftRev } = await get<{ draft: { triggers: { id: string; params: object }[] }; draftRev: number }>(`/rules/${rule}`)
   const edited = { ...draft, triggers: draft.triggers.map((trigger) => ({ ...trigger, params: { ...trigger.params, amount: { count: 5, unit: 'days' } } })) }
-  expect((await api.put(`/api/v1/rules/${rule}/draft`, { data: { document: edited, rev: draftRev }, ...ANEW })).status()).toBe(200)
-  const refused = await api.post(`/api/v1/rules/${rule}/state`, { data: { state: 'on' }, ...ANEW })
+  expect((await api().put(`/api/v1/rules/${rule}/draft`, { data: { document: edited, rev: draftRev }, ...ANEW })).status()).toBe(200)
+  const refused = await api().post(`/api/v1/rules/${rule}/state`, { data: { state: 'on' }, ...ANEW })
   expect([refused.status(), (await refused.json() as { title: string }).title]).toEqual([409, 'Cases come otherwise'])
   await open(page, `/rules/${rule}`)
   await page.locator('[data-switch-on]').click()
@@ -162,7 +141,7 @@ test('a rehearsal is gone through step by step, kept as a case, and holds back a
 
 test('a run waits, is seen ahead, and goes on when the clock of the demo is turned; nobody takes it for the real one', async ({ page }) => {
   const deal = await make('deal', { name: 'Probe waiting', stage: 'hp-sized', owner: 'jude' })
-  await api.patch(`/api/v1/records/deal/${deal}`, { data: { values: { stage: 'hp-quoted' } }, ...ANEW })
+  await api().patch(`/api/v1/records/deal/${deal}`, { data: { values: { stage: 'hp-quoted' } }, ...ANEW })
   await open(page, `/records/deals/${deal}`)
   await expect(page.getByRole('list', { name: /What is ahead/ })).toContainText('Quote without an answer wait until the deal’s stage changes, at most 2 working days')
   const before = await today()
@@ -178,7 +157,7 @@ test('a run waits, is seen ahead, and goes on when the clock of the demo is turn
 
 test('what is ahead is ended, put off and done now, and a rule is not switched off over the heads of what waits', async ({ page }) => {
   const deals = [await make('deal', { name: 'Probe A', stage: 'hp-sized', owner: 'anouk' }), await make('deal', { name: 'Probe B', stage: 'hp-sized', owner: 'anouk' }), await make('deal', { name: 'Probe C', stage: 'hp-sized', owner: 'anouk' })]
-  for (const id of deals) await api.patch(`/api/v1/records/deal/${id}`, { data: { values: { stage: 'hp-quoted' } }, ...ANEW })
+  for (const id of deals) await api().patch(`/api/v1/records/deal/${id}`, { data: { values: { stage: 'hp-quoted' } }, ...ANEW })
   const rule = (await get<{ rules: readonly { id: number; name: string }[] }>('/rules')).rules.find((one) => one.name === 'Quote without an answer')?.id ?? 0
   await open(page, `/ahead?rule=${rule}&owner=anouk`)
   const choose = (name: string) => page.getByRole('checkbox', { name: `Choose ${name}, Quote without an answer` }).check()
@@ -203,7 +182,7 @@ test('what is ahead is ended, put off and done now, and a rule is not switched o
   await page.getByRole('button', { name: /^End (it|them) now$/ }).click()
   await expect(page.locator('[data-state]')).toContainText('Off')
   expect(await ahead(`rule=${rule}`)).toEqual([])
-  await api.post(`/api/v1/rules/${rule}/state`, { data: { state: 'on' }, ...ANEW })
+  await api().post(`/api/v1/rules/${rule}/state`, { data: { state: 'on' }, ...ANEW })
 })
 
 test('territories and hours are changed where people are, and holidays come from a calendar file', async ({ page }) => {

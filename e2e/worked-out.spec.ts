@@ -1,35 +1,9 @@
-import { expect as expects, request as requests, type APIRequestContext } from '@playwright/test'
 import { addDays } from '../core/time/dates'
 import { expect, open, test } from './app'
-import { ownServer } from './own-server'
+import { ANEW, ownDemo } from './own-demo'
 
 /** Fields that are worked out, scores, and what starts by them: over a demo workspace of its own, since everybody's values change. */
-const PORT = 3125
-const BASE = `http://localhost:${PORT}`
-let server: Awaited<ReturnType<typeof ownServer>>
-let api: APIRequestContext
-test.beforeAll(async () => {
-  server = await ownServer(PORT, true)
-  api = await requests.newContext({ baseURL: BASE })
-  await api.post('/api/v1/session/demo', { data: { personId: 'ines' } })
-})
-test.afterAll(async () => {
-  await api.dispose()
-  expects(await server.stop()).toBe(0)
-  server.clear()
-})
-test.use({ baseURL: BASE })
-test.beforeEach(async ({ page }) => { await page.request.post('/api/v1/session/demo', { data: { personId: 'ines' } }) })
-
-const ANEW = { maxRetries: 2 } as const
-const get = async <T>(path: string): Promise<T> => (await (await api.get(`/api/v1${path}`, ANEW)).json()) as T
-const post = async <T>(path: string, data: object): Promise<T> => {
-  const answer = await api.post(`/api/v1${path}`, { data, ...ANEW })
-  expects(answer.ok(), await answer.text()).toBe(true)
-  return (await answer.json()) as T
-}
-const today = async (): Promise<string> => (await get<{ today: string }>('/catalogue')).today
-const make = async (object: string, values: object): Promise<number> => (await post<{ ref: { id: number } }>(`/records/${object}`, { values })).ref.id
+const { api, get, post, today, make } = ownDemo(3125)
 const values = async (object: string, id: number): Promise<Readonly<Record<string, unknown>>> => (await get<{ values: Record<string, unknown> }>(`/records/${object}/${id}`)).values
 
 test('commission, days past the close, a segment of those long past and a task for each that enters it, by keyboard; a subtraction the wrong way round is seen before it is kept', async ({ page }) => {
@@ -119,7 +93,7 @@ test('commission, days past the close, a segment of those long past and a task f
   const tasks = async (id: number): Promise<number> => (await get<{ tasks: { title: string; ref: { id: number } }[] }>('/tasks?limit=200')).tasks.filter((task) => task.title === 'Ring about the close' && task.ref.id === id).length
   const soon = await make('deal', { name: 'Probe soon', stage: 'hp-terms', owner: 'rosa', closeDate: addDays(await today(), -3) })
   const moved = await make('deal', { name: 'Probe moved', stage: 'hp-quoted', owner: 'rosa', closeDate: addDays(await today(), -9) })
-  await api.patch(`/api/v1/records/deal/${moved}`, { data: { values: { stage: 'hp-terms' } }, ...ANEW })
+  await api().patch(`/api/v1/records/deal/${moved}`, { data: { values: { stage: 'hp-terms' } }, ...ANEW })
   await expect.poll(() => Promise.all([late, soon, moved].map(tasks))).toEqual([0, 0, 1])
   const { nowMs } = await get<{ nowMs: number }>('/clock')
   await post('/clock', { toMs: nowMs + 86_400_000 })

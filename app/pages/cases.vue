@@ -58,7 +58,7 @@ useKeys({ r: () => void run() })
       <h1>Cases</h1><p class="quiet">Rehearsals that were kept, on copies of a few records, with what is expected of them. They run again before a rule of them is published.</p>
       <span class="ml-auto flex gap-2"><NuxtLink v-if="rule" to="/cases" class="button">All rules</NuxtLink><button v-if="(data?.cases.length ?? 0) > 0" type="button" class="button main" @click="run">Run them <kbd>R</kbd></button><NuxtLink to="/rehearsal" class="button">Rehearsal</NuxtLink></span>
     </div>
-    <p v-if="ran" class="mt-3 flex gap-6 text-[13px] text-ink2" aria-live="polite" data-cases-ran><span><b class="block font-serif text-[22px] leading-none font-medium text-moss">{{ counted.right }}</b>as expected</span><span><b class="block font-serif text-[22px] leading-none font-medium" :class="counted.wrong > 0 ? 'text-brick' : 'text-ink'">{{ counted.wrong }}</b>otherwise</span></p>
+    <p v-if="ran && ran.size > 0" class="mt-3 flex gap-6 text-[13px] text-ink2" aria-live="polite" data-cases-ran><span><b class="block font-serif text-[22px] leading-none font-medium text-moss">{{ counted.right }}</b>as expected</span><span><b class="block font-serif text-[22px] leading-none font-medium" :class="counted.wrong > 0 ? 'text-brick' : 'text-ink'">{{ counted.wrong }}</b>otherwise</span></p>
     <ul class="mt-3">
       <li v-for="one in data?.cases ?? []" :key="one.id" class="border-t border-hair py-2" data-case>
         <div class="flex flex-wrap items-baseline gap-x-3 gap-y-1">

@@ -26,7 +26,7 @@ const misfit = computed(() => shown.value !== null && shown.value.problem === nu
 </script>
 
 <template>
-  <form class="w-[440px]" @submit.prevent="emit('set', text)" @keydown.ctrl.enter.prevent="emit('set', text)">
+  <form @submit.prevent="emit('set', text)" @keydown.ctrl.enter.prevent="emit('set', text)">
     <LazyFormulaEditor :text="text" :object="object" :problem="shown?.problem ?? null" label="The formula" @set="text = $event" />
     <p class="mt-1 min-h-[20px] text-[13px]" aria-live="polite"><span v-if="shown?.problem" class="said-wrong">{{ shown.problem.text }}</span><span v-else-if="misfit" class="said-wrong">It comes to {{ shown?.comesTo }}, which this field does not hold.</span><span v-else-if="shown?.reading">{{ shown.reading }}</span></p>
     <ul v-if="shown && !misfit" class="text-[13px]"><li v-for="sample in shown.samples.slice(0, 4)" :key="sample.id" class="flex gap-3 border-b border-hair py-0.5"><span class="min-w-0 flex-1 truncate">{{ sample.name }}</span><b class="font-semibold">{{ sample.result }}</b></li></ul>
