@@ -55,8 +55,12 @@ export function makeField(workspace: Workspace, given: { readonly object: Object
   if (new Set(choices.map((choice) => foldText(choice.label))).size < choices.length) throw refuse('choices', 'name one thing twice')
   const key = keyOf(label, new Set([...own.map((field) => field.key), ...Object.keys(KEPT)]))
   const indexed = ['choice', 'person', 'date', 'email', 'currency'].includes(FIELD_TYPES[type].type)
-  const id = workspace.db.atomically(() => workspace.store.catalogue.addField({ object, key, label, type, description, keptBy: null, required: false, currencyKey: null, synonyms: null, choices, indexed, position: own.length }))
-  workspace.tellCatalogue()
+  const id = workspace.db.atomically(() => {
+    const made = workspace.store.catalogue.addField({ object, key, label, type, description, keptBy: null, required: false, currencyKey: null, synonyms: null, choices, indexed, position: own.length })
+    // A field whose columns cannot be made is not made.
+    workspace.tellCatalogue()
+    return made
+  })
   return { id, key }
 }
 

@@ -116,8 +116,11 @@ export class Workspace {
 
   /** Fields, pipelines or people are other than they were: reads them anew and tells open screens. */
   tellCatalogue(): void {
-    this.store.revisions.bump('catalogue')
-    this.catalogueChanged()
+    // In one commit: who hears of a field finds its columns there.
+    this.db.together(() => {
+      this.store.revisions.bump('catalogue')
+      this.catalogueChanged()
+    })
     this.live.tell({ about: 'catalogue' })
   }
 

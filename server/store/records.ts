@@ -80,28 +80,50 @@ export class RecordStore {
     this.updates.clear()
     this.queries.clear()
     this.sets.clear()
+    this.addColumns(fields, indexed)
     for (const object of Object.keys(TABLES) as ObjectKind[]) {
-      const table = TABLES[object]
       const own = fields.filter((field) => field.object === object)
-      const there = new Set((sqlite.pragma(`table_info(${table})`) as { name: string }[]).map((column) => column.name))
-      for (const field of own) {
-        const name = columnOf(field.id)
-        if (!there.has(name)) sqlite.exec(`ALTER TABLE ${table} ADD COLUMN ${name} ${FIELD_TYPES[field.type].storage.toUpperCase()}`)
-        if (!indexed.has(field.id)) continue
-        sqlite.exec(`CREATE INDEX IF NOT EXISTS ${table}_${name} ON ${table} (${name})`)
-        if (!hasKey(field)) continue
-        const key = keyColumnOf(field.id)
-        if (!there.has(key)) this.addKeyColumn(table, field)
-        sqlite.exec(`CREATE INDEX IF NOT EXISTS ${table}_${key} ON ${table} (${key}, id)`)
-      }
       const columns = ['id', 'version', ...own.map((field) => columnOf(field.id))].join(', ')
       this.shapes.set(object, {
         fields: own,
         byKey: new Map(own.map((field) => [field.key, field])),
         keyed: new Set(own.filter((field) => indexed.has(field.id) && hasKey(field)).map((field) => field.id)),
-        read: sqlite.prepare<[number], Row>(`SELECT ${columns} FROM ${table} WHERE id = ?`).raw(),
+        read: sqlite.prepare<[number], Row>(`SELECT ${columns} FROM ${TABLES[object]} WHERE id = ?`).raw(),
       })
     }
+  }
+
+  /**
+   * Adds the columns and indexes that are missing. Other threads and processes do the same for the same fields: what is
+   * missing is looked for again once nobody else can write, so that two never add one column.
+   */
+  private addColumns(fields: readonly Field[], indexed: ReadonlySet<number>): void {
+    if (this.missingColumns(fields, indexed).length === 0) return
+    this.db.together(() => {
+      for (const add of this.missingColumns(fields, indexed)) add()
+    })
+  }
+
+  /** What is to be done so that each field has its columns and indexes, in order. */
+  private missingColumns(fields: readonly Field[], indexed: ReadonlySet<number>): readonly (() => void)[] {
+    const { sqlite } = this.db
+    const work: (() => void)[] = []
+    for (const object of Object.keys(TABLES) as ObjectKind[]) {
+      const table = TABLES[object]
+      const names = (pragma: 'table_info' | 'index_list') => new Set((sqlite.pragma(`${pragma}(${table})`) as { name: string }[]).map(({ name }) => name))
+      const [columns, indexes] = [names('table_info'), names('index_list')]
+      for (const field of fields) {
+        if (field.object !== object) continue
+        const [name, key] = [columnOf(field.id), keyColumnOf(field.id)]
+        if (!columns.has(name)) work.push(() => sqlite.exec(`ALTER TABLE ${table} ADD COLUMN ${name} ${FIELD_TYPES[field.type].storage.toUpperCase()}`))
+        if (!indexed.has(field.id)) continue
+        if (!indexes.has(`${table}_${name}`)) work.push(() => sqlite.exec(`CREATE INDEX ${table}_${name} ON ${table} (${name})`))
+        if (!hasKey(field)) continue
+        if (!columns.has(key)) work.push(() => this.addKeyColumn(table, field))
+        if (!indexes.has(`${table}_${key}`)) work.push(() => sqlite.exec(`CREATE INDEX ${table}_${key} ON ${table} (${key}, id)`))
+      }
+    }
+    return work
   }
 
   /** Adds the column of compared forms and fills it for the records that are there. */
