@@ -9,7 +9,12 @@ export default defineNuxtConfig({
   modules: ['@pinia/nuxt', '@nuxt/eslint', 'nuxt-security'],
   telemetry: false,
   devtools: { enabled: false },
-  css: ['@fontsource-variable/newsreader/index.css', '@fontsource-variable/newsreader/wght-italic.css', '@fontsource-variable/hanken-grotesk/index.css', '~/assets/main.css'],
+  css: [
+    '@fontsource-variable/newsreader/index.css',
+    '@fontsource-variable/newsreader/wght-italic.css',
+    '@fontsource-variable/hanken-grotesk/index.css',
+    '~/assets/main.css',
+  ],
   // Small fonts stay files: the policy allows none that stand in a style.
   vite: { build: { assetsInlineLimit: 0 } },
   alias: { '#core': fileURLToPath(new URL('./core', import.meta.url)) },
@@ -50,19 +55,31 @@ export default defineNuxtConfig({
     },
   },
   nitro: { preset: 'node-server' },
-  typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true, noImplicitOverride: true } } },
+  typescript: {
+    strict: true,
+    tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true, noImplicitOverride: true } },
+  },
   app: {
     head: {
       title: 'Sky Lever',
       htmlAttrs: { lang: 'en' },
-      meta: [{ name: 'viewport', content: 'width=device-width, initial-scale=1' }, { name: 'description', content: 'Rules for your records: prove them first, see what is ahead, explain everything they did.' }],
+      meta: [
+        { name: 'viewport', content: 'width=device-width, initial-scale=1' },
+        {
+          name: 'description',
+          content: 'Rules for your records: prove them first, see what is ahead, explain everything they did.',
+        },
+      ],
       link: [{ rel: 'icon', type: 'image/svg+xml', href: '/mark.svg' }],
     },
   },
   hooks: {
     async 'nitro:init'(nitro) {
       if (nitro.options.dev) await bundleWorker('.worker')
-      else nitro.hooks.hook('compiled', async () => { await bundleWorker(nitro.options.output.serverDir) })
+      else
+        nitro.hooks.hook('compiled', async () => {
+          await bundleWorker(nitro.options.output.serverDir)
+        })
     },
   },
   eslint: { config: { standalone: true } },

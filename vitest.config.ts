@@ -4,7 +4,13 @@ import { defineConfig } from 'vitest/config'
 export default defineConfig({
   resolve: { alias: { '#core': fileURLToPath(new URL('./core', import.meta.url)) } },
   test: {
-    include: ['core/**/*.test.ts', 'server/**/*.test.ts', 'demo/**/*.test.ts', 'crash/**/*.test.ts', 'cases/**/*.test.ts'],
+    include: [
+      'core/**/*.test.ts',
+      'server/**/*.test.ts',
+      'demo/**/*.test.ts',
+      'crash/**/*.test.ts',
+      'cases/**/*.test.ts',
+    ],
     // The disk of a busy machine may take its time; only what hangs is to be ended.
     testTimeout: 60_000,
     reporters: ['default', ['json', { outputFile: 'test-results/unit.json' }]],

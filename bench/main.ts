@@ -7,10 +7,15 @@ import { importing } from './import'
 import { matching } from './matching'
 import type { Row } from './measure'
 
-const table = (rows: readonly Row[]): string => [
-  '| | figure | ratio | target | |', '|---|---|---|---|---|',
-  ...rows.map((row) => `| ${row.what} | ${row.figure} | ${row.ratio ?? ''} | ${row.target ?? ''} | ${row.target === null ? '' : row.met ? 'met' : '**missed**'} |`),
-].join('\n')
+const table = (rows: readonly Row[]): string =>
+  [
+    '| | figure | ratio | target | |',
+    '|---|---|---|---|---|',
+    ...rows.map(
+      (row) =>
+        `| ${row.what} | ${row.figure} | ${row.ratio ?? ''} | ${row.target ?? ''} | ${row.target === null ? '' : row.met ? 'met' : '**missed**'} |`,
+    ),
+  ].join('\n')
 
 const code = (text: string): string => `\`${text}\``
 
@@ -18,14 +23,14 @@ const code = (text: string): string => `\`${text}\``
 export async function main(args: readonly string[]): Promise<void> {
   if (args.includes('--worked-out')) {
     // This part alone, to be looked at.
-    console.log(table([...formulas(), ...await derived(100_000)]))
+    console.log(table([...formulas(), ...(await derived(100_000))]))
     return
   }
   const matched = await matching()
   const written = endToEnd()
   const brought = await importing(100_000)
-  const clocked = [...await clocking(1_000_000, 10_000), ...rehearsing(10_000)]
-  const worked = [...formulas(), ...await derived(100_000)]
+  const clocked = [...(await clocking(1_000_000, 10_000)), ...rehearsing(10_000)]
+  const worked = [...formulas(), ...(await derived(100_000))]
   const machine = `${cpus().length} × ${cpus()[0]?.model.trim() ?? 'unknown'}, Node ${process.version}`
   const text = `# Performance
 

@@ -20,7 +20,8 @@ export async function rateAsync(work: () => Promise<number>, ms = 1500): Promise
 }
 
 /** "1,240" or "3.2 M". */
-export const say = (n: number): string => (n >= 1e6 ? `${(n / 1e6).toFixed(2)} M` : n >= 100 ? Math.round(n).toLocaleString('en') : n.toFixed(2))
+export const say = (n: number): string =>
+  n >= 1e6 ? `${(n / 1e6).toFixed(2)} M` : n >= 100 ? Math.round(n).toLocaleString('en') : n.toFixed(2)
 
 export interface Row {
   readonly what: string
@@ -31,9 +32,20 @@ export interface Row {
   readonly met: boolean
 }
 
-export const row = (what: string, figure: string, ratio: number | null = null, target: { readonly least: number } | { readonly most: number } | null = null): Row => ({
-  what, figure,
+export const row = (
+  what: string,
+  figure: string,
+  ratio: number | null = null,
+  target: { readonly least: number } | { readonly most: number } | null = null,
+): Row => ({
+  what,
+  figure,
   ratio: ratio === null ? null : say(ratio),
-  target: target === null ? null : 'least' in target ? `≥ ${target.least.toLocaleString('en')}` : `≤ ${target.most.toLocaleString('en')}`,
+  target:
+    target === null
+      ? null
+      : 'least' in target
+        ? `≥ ${target.least.toLocaleString('en')}`
+        : `≤ ${target.most.toLocaleString('en')}`,
   met: ratio === null || target === null || ('least' in target ? ratio >= target.least : ratio <= target.most),
 })

@@ -28,18 +28,60 @@ export function plans(dbFile: string): readonly Plan[] {
     const text = heard.find((one) => wanted.test(one))
     if (!text) throw new Error(`${what}: no such statement among ${heard.length}`)
     const marks = text.split('?').length - 1
-    return { what, steps: (prepare(`EXPLAIN QUERY PLAN ${text}`).all(...Array.from({ length: marks }, () => 1)) as { detail: string }[]).map((row) => row.detail) }
+    return {
+      what,
+      steps: (
+        prepare(`EXPLAIN QUERY PLAN ${text}`).all(...Array.from({ length: marks }, () => 1)) as { detail: string }[]
+      ).map((row) => row.detail),
+    }
   }
-  const page = (filter: Group, sort: string, down = false) => () => ledgerPage(workspace, { object: 'deal', scope: null, filter, words: '', sort, down, offset: 0, limit: 100 })
-  const open: Group = all({ kind: 'linked', id: 'l1', object: 'deal', how: 'none', count: 1, group: { ...all(condition('stage', 'standing', { outcome: 'open' })), id: 'g1' } })
+  const page =
+    (filter: Group, sort: string, down = false) =>
+    () =>
+      ledgerPage(workspace, { object: 'deal', scope: null, filter, words: '', sort, down, offset: 0, limit: 100 })
+  const open: Group = all({
+    kind: 'linked',
+    id: 'l1',
+    object: 'deal',
+    how: 'none',
+    count: 1,
+    group: { ...all(condition('stage', 'standing', { outcome: 'open' })), id: 'g1' },
+  })
   try {
     return [
       explain('the table sorted by name', page(EMPTY_GROUP, 'name'), /ORDER BY k_\d+/),
       explain('the table sorted by amount, downwards', page(EMPTY_GROUP, 'amount', true), /ORDER BY c_\d+ DESC/),
-      explain('the table, deals in one stage, sorted by name', page(all(condition('stage', 'is', { value: 'hp-quoted' })), 'name'), /ORDER BY k_\d+/),
-      explain('the table, one owner, sorted by amount', page(all(condition('owner', 'is', { value: 'rosa' })), 'amount'), /NULLS LAST/),
-      explain('the evidence with two conditions', () => evidenceFor(workspace, document({ when: [['created', {}]], onlyIf: all(condition('stage', 'is', { value: 'hp-quoted' }), condition('amount', 'moreThan', { value: 5 })), then: [] })), /<< 1/),
-      explain('the evidence: companies without an open deal', () => evidenceFor(workspace, document({ object: 'company', when: [['created', {}]], onlyIf: open, then: [] })), /FROM links/),
+      explain(
+        'the table, deals in one stage, sorted by name',
+        page(all(condition('stage', 'is', { value: 'hp-quoted' })), 'name'),
+        /ORDER BY k_\d+/,
+      ),
+      explain(
+        'the table, one owner, sorted by amount',
+        page(all(condition('owner', 'is', { value: 'rosa' })), 'amount'),
+        /NULLS LAST/,
+      ),
+      explain(
+        'the evidence with two conditions',
+        () =>
+          evidenceFor(
+            workspace,
+            document({
+              when: [['created', {}]],
+              onlyIf: all(
+                condition('stage', 'is', { value: 'hp-quoted' }),
+                condition('amount', 'moreThan', { value: 5 }),
+              ),
+              then: [],
+            }),
+          ),
+        /<< 1/,
+      ),
+      explain(
+        'the evidence: companies without an open deal',
+        () => evidenceFor(workspace, document({ object: 'company', when: [['created', {}]], onlyIf: open, then: [] })),
+        /FROM links/,
+      ),
     ]
   } finally {
     workspace.close()

@@ -5,17 +5,36 @@ export type Call = (method: string, path: string, body?: object) => Promise<Reco
 /** Starts the built server over a database of a demo, signs in, and lets `work` ask it; stops it whatever happens. */
 export async function withServer<T>(port: string, dbFile: string, work: (call: Call) => Promise<T>): Promise<T> {
   const base = `http://localhost:${port}/api/v1`
-  const server = spawn('node', ['.output/server/index.mjs'], { env: { ...process.env, PORT: port, SKY_LEVER_DB: dbFile, SKY_LEVER_FLOOD_FROM: 'Infinity', SKY_LEVER_LOG: 'silent' }, stdio: 'ignore' })
+  const server = spawn('node', ['.output/server/index.mjs'], {
+    env: {
+      ...process.env,
+      PORT: port,
+      SKY_LEVER_DB: dbFile,
+      SKY_LEVER_FLOOD_FROM: 'Infinity',
+      SKY_LEVER_LOG: 'silent',
+    },
+    stdio: 'ignore',
+  })
   let cookie = ''
   const call: Call = async (method, path, body) => {
-    const answer = await fetch(base + path, { method, headers: { cookie, ...(body ? { 'content-type': 'application/json' } : {}) }, ...(body ? { body: JSON.stringify(body) } : {}) })
+    const answer = await fetch(base + path, {
+      method,
+      headers: { cookie, ...(body ? { 'content-type': 'application/json' } : {}) },
+      ...(body ? { body: JSON.stringify(body) } : {}),
+    })
     cookie = answer.headers.get('set-cookie')?.split(';')[0] ?? cookie
     if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${await answer.text()}`)
-    return await answer.json() as Record<string, unknown>
+    return (await answer.json()) as Record<string, unknown>
   }
   try {
     for (let tries = 0; tries < 300; tries++) {
-      if (await fetch(`${base}/session`).then((answer) => answer.ok, () => false)) break
+      if (
+        await fetch(`${base}/session`).then(
+          (answer) => answer.ok,
+          () => false,
+        )
+      )
+        break
       await new Promise((resolve) => setTimeout(resolve, 100))
     }
     await call('POST', '/session/demo', { personId: 'ines' })

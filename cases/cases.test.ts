@@ -12,19 +12,37 @@ interface Printed {
 }
 
 let folder = ''
-beforeAll(() => { folder = mkdtempSync(join(tmpdir(), 'sky-lever-cases-')) })
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'sky-lever-cases-'))
+})
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
 
 /** The command line on some files: its exit code, what it printed and what it complained of. */
 function skylever(...args: readonly string[]): { readonly code: number; readonly out: string; readonly wrong: string } {
   let [out, wrong] = ['', '']
-  const code = main(args, (text) => { out += text }, (text) => { wrong += text })
+  const code = main(
+    args,
+    (text) => {
+      out += text
+    },
+    (text) => {
+      wrong += text
+    },
+  )
   return { code, out, wrong }
 }
 
 /** What the platform's own zone data says an instant is by the clock of a zone. */
 const byIntl = (utc: number, zone: string): string => {
-  const parts = new Intl.DateTimeFormat('en-CA', { timeZone: zone, hourCycle: 'h23', year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit' }).formatToParts(utc)
+  const parts = new Intl.DateTimeFormat('en-CA', {
+    timeZone: zone,
+    hourCycle: 'h23',
+    year: 'numeric',
+    month: '2-digit',
+    day: '2-digit',
+    hour: '2-digit',
+    minute: '2-digit',
+  }).formatToParts(utc)
   const part = (type: string): string => parts.find((one) => one.type === type)?.value ?? ''
   return `${part('year')}-${part('month')}-${part('day')}T${part('hour')}:${part('minute')}`
 }
@@ -60,17 +78,55 @@ describe('the command line', () => {
     const [row] = DATED
     if (!row) throw new Error('no row')
     writeFileSync(file, stringify(caseOf({ ...row, starts: ['2027-03-01T08:30'] })))
-    expect(skylever('rehearse', file, '--quiet')).toEqual({ code: 1, out: '', wrong: `${file}: start 1: expected deal 1 at 2027-03-01T08:30, came deal 1 at 2027-02-28T08:30\n` })
+    expect(skylever('rehearse', file, '--quiet')).toEqual({
+      code: 1,
+      out: '',
+      wrong: `${file}: start 1: expected deal 1 at 2027-03-01T08:30, came deal 1 at 2027-02-28T08:30\n`,
+    })
   })
 
   it.each([
     ['no such file', null, 'cannot be read'],
     ['what is no YAML', 'format: [', 'line 1'],
     ['an unknown part', 'format: 1\nwhatever: 2\n', 'name'],
-    ['an unknown zone', stringify({ ...caseOf(DATED[0] ?? ({} as never)), zone: 'Europe/Nowhere' }), 'zone: is no time zone'],
-    ['a moment that is none', stringify({ ...caseOf(DATED[0] ?? ({} as never)), start: 'soon' }), 'start: “soon” is no moment'],
-    ['a field that is not there', stringify({ ...caseOf(DATED[0] ?? ({} as never)), records: [{ record: 'deal 1', values: { gone: 1 } }] }), 'records: deal 1, gone'],
-    ['a rule that is not finished', stringify(caseOf({ ...(DATED[0] ?? ({} as never)), trigger: { kind: 'atDate', params: { field: null, side: 'on', amount: { count: 0, unit: 'days' }, minute: 510, zone: 'workspace', every: 'once', leap: 'feb28', months: [], weekdays: [] } } })), 'rules: one month before 31 March: the date is still to be chosen'],
+    [
+      'an unknown zone',
+      stringify({ ...caseOf(DATED[0] ?? ({} as never)), zone: 'Europe/Nowhere' }),
+      'zone: is no time zone',
+    ],
+    [
+      'a moment that is none',
+      stringify({ ...caseOf(DATED[0] ?? ({} as never)), start: 'soon' }),
+      'start: “soon” is no moment',
+    ],
+    [
+      'a field that is not there',
+      stringify({ ...caseOf(DATED[0] ?? ({} as never)), records: [{ record: 'deal 1', values: { gone: 1 } }] }),
+      'records: deal 1, gone',
+    ],
+    [
+      'a rule that is not finished',
+      stringify(
+        caseOf({
+          ...(DATED[0] ?? ({} as never)),
+          trigger: {
+            kind: 'atDate',
+            params: {
+              field: null,
+              side: 'on',
+              amount: { count: 0, unit: 'days' },
+              minute: 510,
+              zone: 'workspace',
+              every: 'once',
+              leap: 'feb28',
+              months: [],
+              weekdays: [],
+            },
+          },
+        }),
+      ),
+      'rules: one month before 31 March: the date is still to be chosen',
+    ],
   ])('refuses %s by place and reason', (_what, text, reason) => {
     const file = join(folder, `${_what}.yaml`)
     if (text !== null) writeFileSync(file, text)
@@ -81,7 +137,10 @@ describe('the command line', () => {
 
   it('says how it is used, and prints its schema', () => {
     expect(skylever()).toMatchObject({ code: 2, wrong: expect.stringContaining('skylever rehearse FILE') as string })
-    expect(skylever('rehearse', 'x', '--loud')).toMatchObject({ code: 2, wrong: expect.stringContaining('no option --loud') as string })
+    expect(skylever('rehearse', 'x', '--loud')).toMatchObject({
+      code: 2,
+      wrong: expect.stringContaining('no option --loud') as string,
+    })
     expect(JSON.parse(skylever('schema').out)).toMatchObject({ $id: 'urn:sky-lever:case:1', type: 'object' })
   })
 })

@@ -10,7 +10,11 @@ Exit code 0: everything came as expected; 1: something did not; 2: a file could 
 `
 
 /** The command line. Answers the exit code. */
-export function main(args: readonly string[], print: (text: string) => void = (text) => process.stdout.write(text), complain: (text: string) => void = (text) => process.stderr.write(text)): number {
+export function main(
+  args: readonly string[],
+  print: (text: string) => void = (text) => process.stdout.write(text),
+  complain: (text: string) => void = (text) => process.stderr.write(text),
+): number {
   const [command, ...rest] = args
   if (command === 'schema') {
     print(`${JSON.stringify(caseSchema(), null, 2)}\n`)

@@ -49,32 +49,58 @@ function listSome(items: readonly string[], most = 8): string {
 /** The problem in words, without its place. */
 export function sayProblem(problem: Problem): string {
   switch (problem.code) {
-    case 'notANumber': return `${quote(problem.raw)} is not a number`
-    case 'notADate': return `${quote(problem.raw)} is not a date`
-    case 'notAnInstant': return `${quote(problem.raw)} is not a date with a time`
-    case 'notYesNo': return `${quote(problem.raw)} is neither yes nor no`
-    case 'notAnEmail': return `${quote(problem.raw)} is not an email address`
-    case 'notAPhone': return `${quote(problem.raw)} is not a phone number with its country code`
-    case 'notALink': return `${quote(problem.raw)} is not a web address`
-    case 'tooLong': return `${problem.length.toLocaleString('en')} characters are too many; at most ${problem.most.toLocaleString('en')} fit`
-    case 'notAChoice': return `${quote(problem.raw)} is not one of ${listSome(problem.choices)}`
-    case 'unknownPerson': return `nobody here is called ${quote(problem.raw)}`
-    case 'unknownStage': return `${quote(problem.raw)} is not a stage; there are ${listSome(problem.stages, 12)}`
-    case 'severalStages': return `${quote(problem.raw)} is a stage of ${problem.pipelines.join(' and of ')}; say which pipeline`
-    case 'unknownPipeline': return `${quote(problem.raw)} is not a pipeline`
-    case 'wrongType': return `this value does not fit a field of the type ${problem.type}`
-    case 'unknownField': return `there is no field ${quote(problem.field)}`
-    case 'readOnly': return `${problem.field} cannot be written: ${problem.keptBy}`
-    case 'required': return `${problem.field} must not be empty`
-    case 'unknownOperator': return `“${problem.op}” cannot be asked of a field of the type ${problem.type}`
-    case 'missing': return `${problem.what} is still to be chosen`
-    case 'limit': return `at most ${problem.most} ${problem.what}`
-    case 'unknownMerge': return `there is no merge field {{${problem.name}}}`
-    case 'sameRow': return `the same record stands in row ${problem.row} already`
-    case 'severalRecords': return `${problem.count} records are called ${quote(problem.name)}; give the reference or the company`
-    case 'unknownRecord': return `there is no ${problem.object} ${quote(problem.raw)}`
-    case 'brokenRow': return problem.detail
-    case 'shape': return problem.detail
+    case 'notANumber':
+      return `${quote(problem.raw)} is not a number`
+    case 'notADate':
+      return `${quote(problem.raw)} is not a date`
+    case 'notAnInstant':
+      return `${quote(problem.raw)} is not a date with a time`
+    case 'notYesNo':
+      return `${quote(problem.raw)} is neither yes nor no`
+    case 'notAnEmail':
+      return `${quote(problem.raw)} is not an email address`
+    case 'notAPhone':
+      return `${quote(problem.raw)} is not a phone number with its country code`
+    case 'notALink':
+      return `${quote(problem.raw)} is not a web address`
+    case 'tooLong':
+      return `${problem.length.toLocaleString('en')} characters are too many; at most ${problem.most.toLocaleString('en')} fit`
+    case 'notAChoice':
+      return `${quote(problem.raw)} is not one of ${listSome(problem.choices)}`
+    case 'unknownPerson':
+      return `nobody here is called ${quote(problem.raw)}`
+    case 'unknownStage':
+      return `${quote(problem.raw)} is not a stage; there are ${listSome(problem.stages, 12)}`
+    case 'severalStages':
+      return `${quote(problem.raw)} is a stage of ${problem.pipelines.join(' and of ')}; say which pipeline`
+    case 'unknownPipeline':
+      return `${quote(problem.raw)} is not a pipeline`
+    case 'wrongType':
+      return `this value does not fit a field of the type ${problem.type}`
+    case 'unknownField':
+      return `there is no field ${quote(problem.field)}`
+    case 'readOnly':
+      return `${problem.field} cannot be written: ${problem.keptBy}`
+    case 'required':
+      return `${problem.field} must not be empty`
+    case 'unknownOperator':
+      return `“${problem.op}” cannot be asked of a field of the type ${problem.type}`
+    case 'missing':
+      return `${problem.what} is still to be chosen`
+    case 'limit':
+      return `at most ${problem.most} ${problem.what}`
+    case 'unknownMerge':
+      return `there is no merge field {{${problem.name}}}`
+    case 'sameRow':
+      return `the same record stands in row ${problem.row} already`
+    case 'severalRecords':
+      return `${problem.count} records are called ${quote(problem.name)}; give the reference or the company`
+    case 'unknownRecord':
+      return `there is no ${problem.object} ${quote(problem.raw)}`
+    case 'brokenRow':
+      return problem.detail
+    case 'shape':
+      return problem.detail
   }
 }
 

@@ -14,17 +14,22 @@ const random = new Random(Number(seed))
 const STAGES = ['hp-visit', 'hp-sized', 'hp-quoted', 'hp-terms'] as const
 
 /** Writes at once: what stands in a buffer when the process is killed was never said. */
-const say = (line: string): void => { process.stdout.write(`${line}\n`) }
+const say = (line: string): void => {
+  process.stdout.write(`${line}\n`)
+}
 
 workspace.drain()
 const running = workspace.store.imports.running().map((id) => continueImport(workspace, id))
 say('ready')
 
-
 async function people(): Promise<void> {
   for (;;) {
     const count = workspace.store.records.count('deal')
-    const { event } = workspace.change({ object: 'deal', id: random.int(1, count) }, { stage: random.pick(STAGES), amount: random.int(1, 90) * 1000 }, 'rosa')
+    const { event } = workspace.change(
+      { object: 'deal', id: random.int(1, count) },
+      { stage: random.pick(STAGES), amount: random.int(1, 90) * 1000 },
+      'rosa',
+    )
     if (event) say(`changed ${event.seq}`)
     await new Promise((resolve) => setImmediate(resolve))
   }
@@ -32,7 +37,8 @@ async function people(): Promise<void> {
 
 const others = finish === '--finish' ? Promise.resolve() : people()
 await Promise.all(running)
-for (const { id, state } of [...workspace.store.imports.list()].reverse()) if (state === 'ready') await runImport(workspace, id, true)
+for (const { id, state } of [...workspace.store.imports.list()].reverse())
+  if (state === 'ready') await runImport(workspace, id, true)
 if (finish === '--finish') {
   while (workspace.deliverDue() > 0);
   workspace.close()

@@ -8,7 +8,11 @@ const workspace = new Workspace({ dbFile, migrationsFolder: MIGRATIONS, floodFro
 workspace.drain()
 planClock(workspace)
 process.stdout.write('ready\n')
-const control = { awaited: () => false, nowMs: () => performance.now(), pause: () => new Promise<void>((resolve) => setImmediate(resolve)) }
+const control = {
+  awaited: () => false,
+  nowMs: () => performance.now(),
+  pause: () => new Promise<void>((resolve) => setImmediate(resolve)),
+}
 await turnClock(workspace, Number(toMs), control)
 workspace.close()
 process.stdout.write('finished\n')

@@ -7,11 +7,17 @@ const [, , dbFile = '', what = 'read', fields = '0'] = process.argv
 const workspace = new Workspace({ dbFile, migrationsFolder: MIGRATIONS, floodFrom: Infinity })
 const pause = () => new Promise<void>((resolve) => setImmediate(resolve))
 process.stdout.write('ready\n')
-if (what === 'import') await runImport(workspace, 1, true, { awaited: () => false, nowMs: () => performance.now(), pause })
-const count = () => workspace.catalogue().fields('deal').filter((field) => field.label.startsWith('Probe ')).length
+if (what === 'import')
+  await runImport(workspace, 1, true, { awaited: () => false, nowMs: () => performance.now(), pause })
+const count = () =>
+  workspace
+    .catalogue()
+    .fields('deal')
+    .filter((field) => field.label.startsWith('Probe ')).length
 while (count() < Number(fields)) {
   workspace.catalogueChanged()
-  for (const { id } of workspace.catalogue().fields('deal').slice(0, 3)) workspace.store.records.read({ object: 'deal', id })
+  for (const { id } of workspace.catalogue().fields('deal').slice(0, 3))
+    workspace.store.records.read({ object: 'deal', id })
   await pause()
 }
 workspace.close()

@@ -18,15 +18,23 @@ it('fields are made while others read the catalogue and a file comes in', { time
     await bundle('crash/columns-child.ts', CHILD)
     prepare(dbFile, 1, 60)
     const workspace = new Workspace({ dbFile, migrationsFolder: MIGRATIONS, floodFrom: Infinity })
-    const beside = Promise.all(['read', 'read', 'import'].map((what) => runChild(CHILD, [dbFile, what, String(FIELDS)], null)))
-    const settled = beside.then(() => 'fine', (error: unknown) => String(error))
+    const beside = Promise.all(
+      ['read', 'read', 'import'].map((what) => runChild(CHILD, [dbFile, what, String(FIELDS)], null)),
+    )
+    const settled = beside.then(
+      () => 'fine',
+      (error: unknown) => String(error),
+    )
     for (let n = 1; n <= FIELDS; n++) {
       const type = n % 3 === 0 ? 'email' : n % 3 === 1 ? 'text' : 'date'
       makeField(workspace, { object: 'deal', label: `Probe ${n}`, type, description: '', choices: [] })
       await new Promise((resolve) => setImmediate(resolve))
     }
     expect(await settled).toBe('fine')
-    const fields = workspace.catalogue().fields('deal').filter((field) => field.label.startsWith('Probe '))
+    const fields = workspace
+      .catalogue()
+      .fields('deal')
+      .filter((field) => field.label.startsWith('Probe '))
     expect(fields).toHaveLength(FIELDS)
     const columns = (workspace.db.sqlite.pragma('table_info(deals)') as { name: string }[]).map((column) => column.name)
     expect(fields.filter((field) => !columns.includes(`c_${field.id}`))).toEqual([])

@@ -7,7 +7,11 @@ const [, , dbFile = ''] = process.argv
 const workspace = new Workspace({ dbFile, migrationsFolder: MIGRATIONS, floodFrom: Infinity })
 workspace.drain()
 process.stdout.write('ready\n')
-const control = { awaited: () => false, nowMs: () => performance.now(), pause: () => new Promise<void>((resolve) => setImmediate(resolve)) }
+const control = {
+  awaited: () => false,
+  nowMs: () => performance.now(),
+  pause: () => new Promise<void>((resolve) => setImmediate(resolve)),
+}
 for (const id of workspace.store.ruleJobs.running()) await workJob(workspace, id, control)
 workspace.close()
 process.stdout.write('finished\n')

@@ -13,7 +13,14 @@ import { runChild } from './kill'
 import { MIGRATIONS } from './setting'
 
 const CHILD = '.worker/crash-jobs-child.mjs'
-const RULE = document({ when: [enters('hp-quoted')], onlyIf: all(condition('amount', 'moreThan', { value: 100 }, false, 'c1')), then: [set('units', 3), task('Ring {{deal.name}}')] }, 'Large')
+const RULE = document(
+  {
+    when: [enters('hp-quoted')],
+    onlyIf: all(condition('amount', 'moreThan', { value: 100 }, false, 'c1')),
+    then: [set('units', 3), task('Ring {{deal.name}}')],
+  },
+  'Large',
+)
 
 export interface JobsReport {
   readonly matching: number
@@ -28,16 +35,35 @@ export interface JobsReport {
  * Switches a rule on over records that match already, in a process that is killed again and again; looks whether each
  * was taken through once; changes some of them by hand, takes everything back in the same manner, and looks again.
  */
-export async function jobsRounds({ deals, kills, seed }: { readonly deals: number; readonly kills: number; readonly seed: number }): Promise<JobsReport> {
+export async function jobsRounds({
+  deals,
+  kills,
+  seed,
+}: {
+  readonly deals: number
+  readonly kills: number
+  readonly seed: number
+}): Promise<JobsReport> {
   const folder = mkdtempSync(join(tmpdir(), 'sky-lever-jobs-'))
   const dbFile = join(folder, 'jobs.db')
   const random = new Random(seed)
   const wrong: string[] = []
   try {
     await bundle('crash/jobs-child.ts', CHILD)
-    const workspace = openLarkmoor({ dbFile, migrationsFolder: MIGRATIONS, nowMs: Date.now(), floodFrom: Infinity }, new SetClock(Date.now()))
+    const workspace = openLarkmoor(
+      { dbFile, migrationsFolder: MIGRATIONS, nowMs: Date.now(), floodFrom: Infinity },
+      new SetClock(Date.now()),
+    )
     workspace.db.atomically(() => {
-      for (let i = 0; i < deals; i++) workspace.world.create('deal', { name: `Deal ${i}`, stage: 'hp-sized', owner: 'rosa', amount: i % 10 === 0 ? 50 : 500, units: i % 7 }, [], { by: 'person', personId: 'ines' }, newChain(), true)
+      for (let i = 0; i < deals; i++)
+        workspace.world.create(
+          'deal',
+          { name: `Deal ${i}`, stage: 'hp-sized', owner: 'rosa', amount: i % 10 === 0 ? 50 : 500, units: i % 7 },
+          [],
+          { by: 'person', personId: 'ines' },
+          newChain(),
+          true,
+        )
     })
     workspace.drain()
     const { rules } = workspace.store
@@ -58,7 +84,9 @@ export async function jobsRounds({ deals, kills, seed }: { readonly deals: numbe
 
     const between = new Workspace({ dbFile, migrationsFolder: MIGRATIONS, floodFrom: Infinity })
     const one = (sql: string): number => (between.db.sqlite.prepare(sql).get() as { n: number }).n
-    const expectIs = (what: string, found: number, wanted: number) => { if (found !== wanted) wrong.push(`${what}: ${found} instead of ${wanted}`) }
+    const expectIs = (what: string, found: number, wanted: number) => {
+      if (found !== wanted) wrong.push(`${what}: ${found} instead of ${wanted}`)
+    }
     expectIs('runs done', one("SELECT count(*) AS n FROM runs WHERE state = 'done'"), matching)
     expectIs('runs', one('SELECT count(*) AS n FROM runs'), matching)
     expectIs('records with a run', one('SELECT count(DISTINCT record_id) AS n FROM runs'), matching)
@@ -73,7 +101,9 @@ export async function jobsRounds({ deals, kills, seed }: { readonly deals: numbe
     const undoMs = await work()
 
     const after = new Workspace({ dbFile, migrationsFolder: MIGRATIONS, floodFrom: Infinity })
-    const open = (after.db.sqlite.prepare("SELECT count(*) AS n FROM tasks WHERE state = 'open'").get() as { n: number }).n
+    const open = (
+      after.db.sqlite.prepare("SELECT count(*) AS n FROM tasks WHERE state = 'open'").get() as { n: number }
+    ).n
     if (open !== 0) wrong.push(`${open} tasks are still open`)
     let other = 0
     for (let id = 1; id <= deals; id++) {

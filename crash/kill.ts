@@ -9,8 +9,14 @@ export function runChild(file: string, args: readonly string[], killAfterMs: num
     createInterface({ input: child.stdout }).on('line', (line) => {
       if (line === 'ready' && killAfterMs !== null) setTimeout(() => child.kill('SIGKILL'), killAfterMs)
     })
-    child.stderr.on('data', (part: Buffer) => { complaint += part.toString() })
+    child.stderr.on('data', (part: Buffer) => {
+      complaint += part.toString()
+    })
     child.on('error', reject)
-    child.on('close', (code, signal) => (signal === 'SIGKILL' || code === 0 ? resolve() : reject(new Error(`the child ended with ${code}: ${complaint.slice(-2000)}`))))
+    child.on('close', (code, signal) =>
+      signal === 'SIGKILL' || code === 0
+        ? resolve()
+        : reject(new Error(`the child ended with ${code}: ${complaint.slice(-2000)}`)),
+    )
   })
 }

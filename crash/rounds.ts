@@ -24,9 +24,15 @@ export interface CrashReport {
 }
 
 /** Runs the child until `killAfterMs` after it is ready (or to its end); answers what it acknowledged. */
-function runChild(dbFile: string, seed: number, killAfterMs: number | null): Promise<{ readonly acknowledged: number[]; readonly said: string }> {
+function runChild(
+  dbFile: string,
+  seed: number,
+  killAfterMs: number | null,
+): Promise<{ readonly acknowledged: number[]; readonly said: string }> {
   return new Promise((resolve, reject) => {
-    const child = spawn('node', [CHILD, dbFile, String(seed), ...(killAfterMs === null ? ['--finish'] : [])], { stdio: ['ignore', 'pipe', 'pipe'] })
+    const child = spawn('node', [CHILD, dbFile, String(seed), ...(killAfterMs === null ? ['--finish'] : [])], {
+      stdio: ['ignore', 'pipe', 'pipe'],
+    })
     const acknowledged: number[] = []
     let last = ''
     let complaint = ''
@@ -35,7 +41,9 @@ function runChild(dbFile: string, seed: number, killAfterMs: number | null): Pro
       if (line === 'ready' && killAfterMs !== null) setTimeout(() => child.kill('SIGKILL'), killAfterMs)
       if (line.startsWith('changed ')) acknowledged.push(Number(line.slice(8)))
     })
-    child.stderr.on('data', (part: Buffer) => { complaint += part.toString() })
+    child.stderr.on('data', (part: Buffer) => {
+      complaint += part.toString()
+    })
     child.on('error', reject)
     child.on('close', (code, signal) => {
       if (signal === 'SIGKILL' || code === 0) resolve({ acknowledged, said: last })
@@ -59,7 +67,9 @@ export async function crashRounds({ rounds, seed, tell = () => undefined }: Roun
       const killAfterMs = random.int(1, 400)
       const heard = await runChild(dbFile, seed * 1000 + round, killAfterMs)
       acknowledged.push(...heard.acknowledged)
-      tell(`round ${round}: killed ${killAfterMs} ms after it was ready, ${heard.acknowledged.length} changes acknowledged`)
+      tell(
+        `round ${round}: killed ${killAfterMs} ms after it was ready, ${heard.acknowledged.length} changes acknowledged`,
+      )
     }
     await runChild(dbFile, seed, null)
     return { killed: rounds, acknowledged: acknowledged.length, wrong: checkAfter(dbFile, acknowledged, files * rows) }
@@ -70,10 +80,13 @@ export async function crashRounds({ rounds, seed, tell = () => undefined }: Roun
 
 /** From the command line: `--rounds N`, `--seed N`. */
 export async function main(args: readonly string[]): Promise<void> {
-  const number = (name: string, otherwise: number) => Number(args[args.indexOf(`--${name}`) + 1] ?? otherwise) || otherwise
+  const number = (name: string, otherwise: number) =>
+    Number(args[args.indexOf(`--${name}`) + 1] ?? otherwise) || otherwise
   const rounds = args.includes('--rounds') ? number('rounds', 20) : 20
   const seed = args.includes('--seed') ? number('seed', 1) : 1
   const report = await crashRounds({ rounds, seed, tell: (line) => console.log(line) })
-  console.log(`${report.killed} crashes, ${report.acknowledged} acknowledged changes: ${report.wrong.length === 0 ? 'nothing lost, nothing twice' : report.wrong.join('\n')}`)
+  console.log(
+    `${report.killed} crashes, ${report.acknowledged} acknowledged changes: ${report.wrong.length === 0 ? 'nothing lost, nothing twice' : report.wrong.join('\n')}`,
+  )
   if (report.wrong.length > 0) process.exitCode = 1
 }

@@ -8,11 +8,26 @@ import { SetClock } from '../server/engine/clock'
 export const MIGRATIONS = 'server/db/migrations'
 
 export const RULES: readonly RuleDocument[] = [
-  document({ when: [enters('hp-quoted')], then: [set('units', 3), task('Ring {{deal.name}}', { again: true, tell: true })] }, 'Quoted'),
+  document(
+    { when: [enters('hp-quoted')], then: [set('units', 3), task('Ring {{deal.name}}', { again: true, tell: true })] },
+    'Quoted',
+  ),
   document({ when: [['created', {}]], then: [task('Say hello', { again: true })] }, 'New'),
-  document({ when: [['fieldChanges', { field: 'amount', how: 'up', from: null, to: null }]], then: [set('notes', 'went up'), task('Ask why', { again: true, tell: true })] }, 'Up'),
+  document(
+    {
+      when: [['fieldChanges', { field: 'amount', how: 'up', from: null, to: null }]],
+      then: [set('notes', 'went up'), task('Ask why', { again: true, tell: true })],
+    },
+    'Up',
+  ),
   // Started by what another rule wrote, so that chains are cut short too.
-  document({ when: [['fieldChanges', { field: 'notes', how: 'to', from: null, to: 'went up' }]], then: [set('notes', 'seen')] }, 'Seen'),
+  document(
+    {
+      when: [['fieldChanges', { field: 'notes', how: 'to', from: null, to: 'went up' }]],
+      then: [set('notes', 'seen')],
+    },
+    'Seen',
+  ),
 ]
 
 /** A workspace with rules on, some deals, and files that wait to be brought in. */
@@ -25,11 +40,29 @@ export function prepare(dbFile: string, files: number, rows: number): void {
     rules.setState(id, 'on', 'ines', Date.now())
   }
   workspace.rulesChanged()
-  for (let i = 0; i < 20; i++) workspace.create('deal', { name: `Deal ${i}`, stage: 'hp-sized', owner: 'rosa', amount: 10_000, reference: `OLD-${i}` }, [], 'ines')
+  for (let i = 0; i < 20; i++)
+    workspace.create(
+      'deal',
+      { name: `Deal ${i}`, stage: 'hp-sized', owner: 'rosa', amount: 10_000, reference: `OLD-${i}` },
+      [],
+      'ines',
+    )
   for (let file = 0; file < files; file++) {
-    const lines = Array.from({ length: rows }, (_, row) => `F${file}-${row},Imported ${file} ${row},Firm ${row % 40},${row % 3 === 0 ? 'Quoted' : 'Sized'},Rosa Amara,${1000 + row}`)
+    const lines = Array.from(
+      { length: rows },
+      (_, row) =>
+        `F${file}-${row},Imported ${file} ${row},Firm ${row % 40},${row % 3 === 0 ? 'Quoted' : 'Sized'},Rosa Amara,${1000 + row}`,
+    )
     const content = `Reference,Name,Company,Stage,Owner,Amount\n${lines.join('\n')}\n`
-    imports.create({ fileName: `f${file}.csv`, content, mapping: guessMapping(readCsv(content), workspace.catalogue()), personId: 'ines' }, Date.now())
+    imports.create(
+      {
+        fileName: `f${file}.csv`,
+        content,
+        mapping: guessMapping(readCsv(content), workspace.catalogue()),
+        personId: 'ines',
+      },
+      Date.now(),
+    )
   }
   workspace.close()
 }

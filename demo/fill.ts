@@ -20,7 +20,13 @@ import { rulesByWorth, SCORECARDS, WORKED_OUT } from './derived'
 import { RULES, SEGMENTS, TERRITORIES, type DemoRule } from './rules'
 
 const SPECIALIST = 'ines'
-const OUTCOMES = ['reached them, all well', 'left word, will ring again', 'done', 'they need another week', 'sent what they asked for']
+const OUTCOMES = [
+  'reached them, all well',
+  'left word, will ring again',
+  'done',
+  'they need another week',
+  'sent what they asked for',
+]
 
 export interface FillOptions {
   readonly dbFile: string
@@ -35,19 +41,37 @@ export interface FillOptions {
 }
 
 /** The workspace with its fields, pipelines and people, and nothing in it. */
-export function openLarkmoor({ dbFile, migrationsFolder, nowMs, passwordHash = null, floodFrom }: FillOptions, clock: SetClock): Workspace {
+export function openLarkmoor(
+  { dbFile, migrationsFolder, nowMs, passwordHash = null, floodFrom }: FillOptions,
+  clock: SetClock,
+): Workspace {
   const today = dateAt(nowMs, 'Europe/Lisbon')
-  const workspace = new Workspace({ dbFile, migrationsFolder, clock, ...(floodFrom === undefined ? {} : { floodFrom }) })
+  const workspace = new Workspace({
+    dbFile,
+    migrationsFolder,
+    clock,
+    ...(floodFrom === undefined ? {} : { floodFrom }),
+  })
   workspace.db.atomically(() => {
     const { catalogue } = workspace.store
     catalogue.setUp(factsAt(today))
     for (const person of peopleAt(today)) workspace.store.people.add(person, passwordHash)
     PIPELINES.forEach(({ stages, ...pipeline }, position) =>
-      catalogue.addPipeline({ ...pipeline, position, stages: stages.map(([id, name, outcome]) => ({ id, name, outcome })) }))
+      catalogue.addPipeline({
+        ...pipeline,
+        position,
+        stages: stages.map(([id, name, outcome]) => ({ id, name, outcome })),
+      }),
+    )
     const countries = catalogue.addSynonymSet('Countries', countrySpellings())
     catalogue.addSynonymSet('Job roles', JOB_ROLES)
     catalogue.setTerritories(TERRITORIES)
-    for (const field of FIELDS) catalogue.addField(field.object === 'company' && field.key === 'country' ? { ...field, synonyms: countries, indexed: true } : field)
+    for (const field of FIELDS)
+      catalogue.addField(
+        field.object === 'company' && field.key === 'country'
+          ? { ...field, synonyms: countries, indexed: true }
+          : field,
+      )
   })
   workspace.catalogueChanged()
   return workspace
@@ -60,14 +84,25 @@ export function fillLarkmoor(options: FillOptions): Workspace {
   const clock = new SetClock(instantOf(addDays(today, -90), 7, 0, 'Europe/Lisbon'))
   const workspace = openLarkmoor(options, clock)
   const { zone } = workspace.catalogue().workspace
-  workspace.db.atomically(() => { for (const segment of SEGMENTS) workspace.store.segments.add({ ...segment, down: false }, SPECIALIST, clock.nowMs()) })
+  workspace.db.atomically(() => {
+    for (const segment of SEGMENTS) workspace.store.segments.add({ ...segment, down: false }, SPECIALIST, clock.nowMs())
+  })
   workspace.catalogueChanged()
   addRules(workspace)
   // The daily reckoning of the last weeks is played through as well; with very many records there are none to play through.
   const reckonFrom = size.deals > DEMO_SIZE.deals ? nowMs : instantOf(addDays(today, -21), 6, 0, 'Europe/Lisbon')
   let reckoned = false
-  const acts = generate(seed, size, { today, zone, nowMs, calendar: momentAt(nowMs, workspace.catalogue().workspace).calendar })
-  const made = { company: new Map<number, RecordRef>(), contact: new Map<number, RecordRef>(), deal: new Map<number, RecordRef>() }
+  const acts = generate(seed, size, {
+    today,
+    zone,
+    nowMs,
+    calendar: momentAt(nowMs, workspace.catalogue().workspace).calendar,
+  })
+  const made = {
+    company: new Map<number, RecordRef>(),
+    contact: new Map<number, RecordRef>(),
+    deal: new Map<number, RecordRef>(),
+  }
   const random = new Random(seed + 1)
   workspace.db.atomically(() => {
     for (const act of acts) {
@@ -90,7 +125,9 @@ export function fillLarkmoor(options: FillOptions): Workspace {
 function reckon(workspace: Workspace): void {
   for (const given of WORKED_OUT) makeDerived(workspace, given, SPECIALIST)
   for (const { object, ...card } of SCORECARDS) makeCard(workspace, object, card, SPECIALIST)
-  while (workSomeDerived(workspace, () => false)) { /* Until all of them are. */ }
+  while (workSomeDerived(workspace, () => false)) {
+    /* Until all of them are. */
+  }
   const segment = workspace.store.segments.named('deal', 'Close date long gone')
   addRules(workspace, segment ? rulesByWorth(segment.id) : [])
 }
@@ -117,13 +154,27 @@ function addRules(workspace: Workspace, some: readonly DemoRule[] = RULES): void
   planClock(workspace)
 }
 
-function play(workspace: Workspace, act: Act, recent: string, made: { readonly [K in 'company' | 'contact' | 'deal']: Map<number, RecordRef> }, random: Random): void {
+function play(
+  workspace: Workspace,
+  act: Act,
+  recent: string,
+  made: { readonly [K in 'company' | 'contact' | 'deal']: Map<number, RecordRef> },
+  random: Random,
+): void {
   switch (act.act) {
     case 'company':
       made.company.set(act.index, workspace.create('company', act.values, [], SPECIALIST).ref)
       return
     case 'contact':
-      made.contact.set(act.index, workspace.create('contact', act.values, act.company === null ? [] : [made.company.get(act.company)].flatMap((ref) => ref ?? []), SPECIALIST).ref)
+      made.contact.set(
+        act.index,
+        workspace.create(
+          'contact',
+          act.values,
+          act.company === null ? [] : [made.company.get(act.company)].flatMap((ref) => ref ?? []),
+          SPECIALIST,
+        ).ref,
+      )
       return
     case 'deal': {
       const linked = [made.company.get(act.company), made.contact.get(act.contact)].flatMap((ref) => ref ?? [])
@@ -142,7 +193,8 @@ function play(workspace: Workspace, act: Act, recent: string, made: { readonly [
     }
     case 'workOff':
       for (const task of workspace.store.tasks.openFor(act.by, act.day)) {
-        if (random.chance(act.day > recent ? 0.06 : 0.4)) workspace.store.tasks.finish(task.id, act.by, random.pick(OUTCOMES), workspace.clock.nowMs())
+        if (random.chance(act.day > recent ? 0.06 : 0.4))
+          workspace.store.tasks.finish(task.id, act.by, random.pick(OUTCOMES), workspace.clock.nowMs())
       }
   }
 }
@@ -158,8 +210,16 @@ export async function main(args: readonly string[]): Promise<void> {
   const started = Date.now()
   const size = Number(process.env.SKY_LEVER_DEALS ?? DEMO_SIZE.deals)
   const half = { companies: Math.ceil(size * 0.55), contacts: Math.ceil(size * 1.36), deals: size }
-  const workspace = fillLarkmoor({ dbFile, migrationsFolder: 'server/db/migrations', nowMs: Date.now(), passwordHash: await hashPassword(DEMO_PASSWORD), size: size === DEMO_SIZE.deals ? DEMO_SIZE : half })
+  const workspace = fillLarkmoor({
+    dbFile,
+    migrationsFolder: 'server/db/migrations',
+    nowMs: Date.now(),
+    passwordHash: await hashPassword(DEMO_PASSWORD),
+    size: size === DEMO_SIZE.deals ? DEMO_SIZE : half,
+  })
   const count = workspace.store.records.count('deal')
   workspace.close()
-  console.log(`Filled ${dbFile}: ${count} deals and 90 days of history in ${((Date.now() - started) / 1000).toFixed(1)} s.`)
+  console.log(
+    `Filled ${dbFile}: ${count} deals and 90 days of history in ${((Date.now() - started) / 1000).toFixed(1)} s.`,
+  )
 }

@@ -5,7 +5,12 @@ import { planWrite } from '../core/records/plan-write'
 import { DEMO_SIZE, generate } from './generate'
 import { Random } from './random'
 
-const when = { today: '2026-11-24', zone: 'Europe/Lisbon', nowMs: Date.UTC(2026, 10, 24, 9), calendar: workCalendar(catalogue.workspace) }
+const when = {
+  today: '2026-11-24',
+  zone: 'Europe/Lisbon',
+  nowMs: Date.UTC(2026, 10, 24, 9),
+  calendar: workCalendar(catalogue.workspace),
+}
 
 describe('the demo’s generator', () => {
   const acts = generate(20_261, DEMO_SIZE, when)
@@ -25,12 +30,17 @@ describe('the demo’s generator', () => {
   it('makes as many as asked, all of them valid', () => {
     const count = (act: string) => acts.filter((one) => one.act === act).length
     expect([count('company'), count('contact'), count('deal')]).toEqual([60, 150, 110])
-    for (const act of acts) if (act.act === 'company' || act.act === 'contact' || act.act === 'deal') expect(planWrite(act.act, null, act.values, act.atMs, catalogue).problems).toEqual([])
+    for (const act of acts)
+      if (act.act === 'company' || act.act === 'contact' || act.act === 'deal')
+        expect(planWrite(act.act, null, act.values, act.atMs, catalogue).problems).toEqual([])
   })
 
   it('chance is even enough', () => {
     const random = new Random(1)
-    const counts = Array.from({ length: 6000 }, () => random.int(1, 6)).reduce<Record<number, number>>((sum, n) => ({ ...sum, [n]: (sum[n] ?? 0) + 1 }), {})
+    const counts = Array.from({ length: 6000 }, () => random.int(1, 6)).reduce<Record<number, number>>(
+      (sum, n) => ({ ...sum, [n]: (sum[n] ?? 0) + 1 }),
+      {},
+    )
     for (let n = 1; n <= 6; n++) expect(Math.abs((counts[n] ?? 0) - 1000)).toBeLessThan(150)
     expect(() => random.pick([])).toThrow(RangeError)
   })

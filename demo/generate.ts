@@ -10,9 +10,26 @@ import { Random } from './random'
  */
 export type Act = { readonly atMs: number } & (
   | { readonly act: 'company'; readonly index: number; readonly values: Readonly<Record<string, Value>> }
-  | { readonly act: 'contact'; readonly index: number; /** Some came from a fair, and nobody has linked them yet. */ readonly company: number | null; readonly values: Readonly<Record<string, Value>> }
-  | { readonly act: 'deal'; readonly index: number; readonly company: number; readonly contact: number; readonly by: string; readonly values: Readonly<Record<string, Value>> }
-  | { readonly act: 'change'; readonly index: number; readonly by: string; readonly values: Readonly<Record<string, Value>> }
+  | {
+      readonly act: 'contact'
+      readonly index: number
+      /** Some came from a fair, and nobody has linked them yet. */ readonly company: number | null
+      readonly values: Readonly<Record<string, Value>>
+    }
+  | {
+      readonly act: 'deal'
+      readonly index: number
+      readonly company: number
+      readonly contact: number
+      readonly by: string
+      readonly values: Readonly<Record<string, Value>>
+    }
+  | {
+      readonly act: 'change'
+      readonly index: number
+      readonly by: string
+      readonly values: Readonly<Record<string, Value>>
+    }
   | { readonly act: 'workOff'; readonly by: string; readonly day: string }
   | { readonly act: 'happening'; readonly contact: number; readonly kind: HappeningKind; readonly about: string }
 )
@@ -25,9 +42,91 @@ export interface Size {
 
 export const DEMO_SIZE: Size = { companies: 60, contacts: 150, deals: 110 }
 
-const FIRST = ['Ada', 'Bruno', 'Carys', 'Dário', 'Elif', 'Fergus', 'Greta', 'Hugo', 'Isla', 'Joana', 'Kasia', 'Liam', 'Mirela', 'Nuno', 'Orla', 'Paweł', 'Quentin', 'Ruth', 'Sinead', 'Tiago', 'Una', 'Vera', 'Wanda', 'Yann', 'Zofia']
-const LAST = ['Almeida', 'Brennan', 'Cardoso', 'Dufour', 'Eriksen', 'Finch', 'Gorski', 'Hanlon', 'Iverson', 'Jardim', 'Kowal', 'Lisboa', 'MacBride', 'Nowak', 'Orr', 'Pereira', 'Quill', 'Rocha', 'Sampson', 'Tierney', 'Urban', 'Vale', 'Whelan', 'Zieliński']
-const PLACES = ['Brackwater', 'Fennimore', 'Hollin', 'Kestrel', 'Tide', 'St Odile', 'Marlow Quay', 'Alder Row', 'Corvo', 'Penhallow', 'Sableford', 'Ribeira', 'Wolska', 'Dartry', 'Moss Lane', 'Old Ferry', 'Larch Hill', 'Serra', 'Kilbrack', 'Northmere', 'Vila Clara', 'Thornby', 'Saltmarsh', 'Juniper', 'Harrow End', 'Oakmere', 'Blue Heron', 'Pell & Daughter', 'Redcastle', 'Winterbourne']
+const FIRST = [
+  'Ada',
+  'Bruno',
+  'Carys',
+  'Dário',
+  'Elif',
+  'Fergus',
+  'Greta',
+  'Hugo',
+  'Isla',
+  'Joana',
+  'Kasia',
+  'Liam',
+  'Mirela',
+  'Nuno',
+  'Orla',
+  'Paweł',
+  'Quentin',
+  'Ruth',
+  'Sinead',
+  'Tiago',
+  'Una',
+  'Vera',
+  'Wanda',
+  'Yann',
+  'Zofia',
+]
+const LAST = [
+  'Almeida',
+  'Brennan',
+  'Cardoso',
+  'Dufour',
+  'Eriksen',
+  'Finch',
+  'Gorski',
+  'Hanlon',
+  'Iverson',
+  'Jardim',
+  'Kowal',
+  'Lisboa',
+  'MacBride',
+  'Nowak',
+  'Orr',
+  'Pereira',
+  'Quill',
+  'Rocha',
+  'Sampson',
+  'Tierney',
+  'Urban',
+  'Vale',
+  'Whelan',
+  'Zieliński',
+]
+const PLACES = [
+  'Brackwater',
+  'Fennimore',
+  'Hollin',
+  'Kestrel',
+  'Tide',
+  'St Odile',
+  'Marlow Quay',
+  'Alder Row',
+  'Corvo',
+  'Penhallow',
+  'Sableford',
+  'Ribeira',
+  'Wolska',
+  'Dartry',
+  'Moss Lane',
+  'Old Ferry',
+  'Larch Hill',
+  'Serra',
+  'Kilbrack',
+  'Northmere',
+  'Vila Clara',
+  'Thornby',
+  'Saltmarsh',
+  'Juniper',
+  'Harrow End',
+  'Oakmere',
+  'Blue Heron',
+  'Pell & Daughter',
+  'Redcastle',
+  'Winterbourne',
+]
 const SECTORS = [
   { id: 'bakery', word: 'Bakery', what: ['cold room', 'proving room', '2 rooms'], low: 6, high: 60 },
   { id: 'catering', word: 'Catering', what: ['walk-in room', 'freezer trailer', 'event trailers'], low: 5, high: 45 },
@@ -46,17 +145,43 @@ const COUNTRIES = [
 ] as const
 /** By region; elsewhere people live by the firm's clock. */
 const ZONES: Readonly<Record<string, string>> = {
-  Leinster: 'Europe/Dublin', Munster: 'Europe/Dublin', Mazovia: 'Europe/Warsaw', Silesia: 'Europe/Warsaw', 'Nova Scotia': 'America/Halifax', 'British Columbia': 'America/Vancouver', Otago: 'Pacific/Auckland', Auckland: 'Pacific/Auckland', Kent: 'Europe/London', Cumbria: 'Europe/London',
+  Leinster: 'Europe/Dublin',
+  Munster: 'Europe/Dublin',
+  Mazovia: 'Europe/Warsaw',
+  Silesia: 'Europe/Warsaw',
+  'Nova Scotia': 'America/Halifax',
+  'British Columbia': 'America/Vancouver',
+  Otago: 'Pacific/Auckland',
+  Auckland: 'Pacific/Auckland',
+  Kent: 'Europe/London',
+  Cumbria: 'Europe/London',
 }
-const BRITAIN = { spelled: ['UK', 'United Kingdom', 'Great Britain', 'GB'], region: ['Kent', 'Cumbria'], currency: 'eur' } as const
+const BRITAIN = {
+  spelled: ['UK', 'United Kingdom', 'Great Britain', 'GB'],
+  region: ['Kent', 'Cumbria'],
+  currency: 'eur',
+} as const
 const OWNERS_OF: { readonly [kind: string]: readonly string[] } = {
-  hire: ['rosa', 'tomasz', 'brisa', 'piet'], purchase: ['jude', 'anouk', 'callum'], service: ['rosa', 'anouk'],
+  hire: ['rosa', 'tomasz', 'brisa', 'piet'],
+  purchase: ['jude', 'anouk', 'callum'],
+  service: ['rosa', 'anouk'],
 }
 const OWNERS = ['rosa', 'tomasz', 'brisa', 'jude', 'anouk', 'callum', 'piet']
 
 const DOINGS: readonly (readonly [HappeningKind, string])[] = [
-  ['visit', '/prices/walk-in-rooms'], ['visit', '/prices/freezer-trailers'], ['visit', '/prices/vaccine-fridges'], ['visit', '/rooms'], ['visit', '/about'], ['visit', '/jobs'], ['visit', '/prices/hire'],
-  ['form', 'Ask for a quote'], ['form', 'Ring me back'], ['message', 'Your quote from Larkmoor'], ['message', 'The season ahead'], ['appointment', 'Site visit'], ['call', 'reached'],
+  ['visit', '/prices/walk-in-rooms'],
+  ['visit', '/prices/freezer-trailers'],
+  ['visit', '/prices/vaccine-fridges'],
+  ['visit', '/rooms'],
+  ['visit', '/about'],
+  ['visit', '/jobs'],
+  ['visit', '/prices/hire'],
+  ['form', 'Ask for a quote'],
+  ['form', 'Ring me back'],
+  ['message', 'Your quote from Larkmoor'],
+  ['message', 'The season ahead'],
+  ['appointment', 'Site visit'],
+  ['call', 'reached'],
 ]
 
 interface When {
@@ -81,14 +206,30 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
     const place = index < PLACES.length ? PLACES[index] : `${random.pick(PLACES)} ${random.pick(LAST)}`
     const name = `${place} ${sector.word}${index >= 900 ? ` ${index}` : ''}`
     // Two houses of one firm share a domain.
-    const domain = index === 21 ? (acts.flatMap((act) => (act.act === 'company' && act.index === 20 ? [String(act.values.domain)] : []))[0] ?? '') : `${name.normalize('NFKD').toLowerCase().replace(/[^a-z\d]+/g, '')}.example`
+    const domain =
+      index === 21
+        ? (acts.flatMap((act) => (act.act === 'company' && act.index === 20 ? [String(act.values.domain)] : []))[0] ??
+          '')
+        : `${name
+            .normalize('NFKD')
+            .toLowerCase()
+            .replace(/[^a-z\d]+/g, '')}.example`
     const region = random.pick(country.region)
     acts.push({
-      act: 'company', index, atMs: instantOf(start, 8, index % 60, when.zone),
+      act: 'company',
+      index,
+      atMs: instantOf(start, 8, index % 60, when.zone),
       values: {
-        name, domain, sector: sector.id, country: country.spelled[index % country.spelled.length] ?? '', region, coldVolume: random.int(4, 400),
-        fitTier: random.pick(['a', 'b', 'b', 'c', null]), owner: random.pick(OWNERS),
-        lastInspection: addDays(when.today, -random.int(10, 400)), hygieneUntil: addDays(when.today, random.int(-20, 420)),
+        name,
+        domain,
+        sector: sector.id,
+        country: country.spelled[index % country.spelled.length] ?? '',
+        region,
+        coldVolume: random.int(4, 400),
+        fitTier: random.pick(['a', 'b', 'b', 'c', null]),
+        owner: random.pick(OWNERS),
+        lastInspection: addDays(when.today, -random.int(10, 400)),
+        hygieneUntil: addDays(when.today, random.int(-20, 420)),
         // Every third is a customer with a contract; some of them are about as far from its end as the reviews are planned.
         contractEnd: index % 3 === 0 ? addDays(when.today, (index * 37) % 520) : null,
       },
@@ -101,15 +242,28 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
     const company = index < size.companies ? index : random.int(0, size.companies - 1)
     const [first, last] = [random.pick(FIRST), random.pick(LAST)]
     contactsOf.set(company, [...(contactsOf.get(company) ?? []), index])
-    const plain = (text: string) => text.normalize('NFKD').replace(/ł/g, 'l').toLowerCase().replace(/[^a-z]/g, '')
+    const plain = (text: string) =>
+      text
+        .normalize('NFKD')
+        .replace(/ł/g, 'l')
+        .toLowerCase()
+        .replace(/[^a-z]/g, '')
     acts.push({
-      act: 'contact', index, company: index % 11 === 10 ? null : company, atMs: instantOf(start, 9, index % 60, when.zone),
+      act: 'contact',
+      index,
+      company: index % 11 === 10 ? null : company,
+      atMs: instantOf(start, 9, index % 60, when.zone),
       values: {
-        name: `${first} ${last}`, email: `${plain(first)}.${plain(last)}@${index % 44 === 32 ? 'openpost.example' : (companies[company]?.domain ?? 'larkmoor.example')}`,
-        phone: `+35121${random.int(1_000_000, 9_999_999)}`, buyingRole: random.pick(['decides', 'advises', 'pays', 'uses-it']),
+        name: `${first} ${last}`,
+        email: `${plain(first)}.${plain(last)}@${index % 44 === 32 ? 'openpost.example' : (companies[company]?.domain ?? 'larkmoor.example')}`,
+        phone: `+35121${random.int(1_000_000, 9_999_999)}`,
+        buyingRole: random.pick(['decides', 'advises', 'pays', 'uses-it']),
         siteRole: random.pick(['head-baker', 'chef', 'pharmacist', 'site-manager', 'owner', 'brewer', 'festival-crew']),
-        language: random.pick(['english', 'portuguese', 'polish', 'french']), optedOut: random.chance(0.08),
-        birthday: random.chance(0.5) ? addDays('1975-01-01', random.int(0, 9000)) : null, owner: random.pick(OWNERS), zone: companies[company]?.zone ?? null,
+        language: random.pick(['english', 'portuguese', 'polish', 'french']),
+        optedOut: random.chance(0.08),
+        birthday: random.chance(0.5) ? addDays('1975-01-01', random.int(0, 9000)) : null,
+        owner: random.pick(OWNERS),
+        zone: companies[company]?.zone ?? null,
       },
     })
   }
@@ -125,9 +279,12 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
     const owner = random.pick(OWNERS_OF[kind] ?? OWNERS)
     const amount = random.int(company.sector.low, company.sector.high) * 1000 + random.pick([0, 0, 200, 450, 500, 900])
     const path = random.next()
-    const way = path < 0.17 ? ['enq-fresh', 'enq-talking', 'enq-quiet']
-      : path < 0.85 ? ['hp-visit', 'hp-sized', 'hp-quoted', 'hp-terms', random.chance(0.6) ? 'hp-signed' : 'hp-lost']
-        : ['ren-due', 'ren-offered', random.chance(0.7) ? 'ren-renewed' : 'ren-ended']
+    const way =
+      path < 0.17
+        ? ['enq-fresh', 'enq-talking', 'enq-quiet']
+        : path < 0.85
+          ? ['hp-visit', 'hp-sized', 'hp-quoted', 'hp-terms', random.chance(0.6) ? 'hp-signed' : 'hp-lost']
+          : ['ren-due', 'ren-offered', random.chance(0.7) ? 'ren-renewed' : 'ren-ended']
     let day = addWorkdays(addDays(start, random.int(1, 86)), 0, when.calendar)
     const reference = `LM-${4000 + index}`
     const change = (values: Readonly<Record<string, Value>>): void => {
@@ -137,11 +294,24 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
     const born = at(day)
     if (born >= when.nowMs) return
     acts.push({
-      act: 'deal', index, company: companyIndex, contact: contacts.length ? random.pick(contacts) : -1, by: owner, atMs: born,
+      act: 'deal',
+      index,
+      company: companyIndex,
+      contact: contacts.length ? random.pick(contacts) : -1,
+      by: owner,
+      atMs: born,
       values: {
-        name: `${company.name}, ${random.pick(company.sector.what)}`, stage: way[0] ?? 'hp-visit', amount, owner: random.chance(0.03) ? null : owner, kind,
-        customer: random.pick(['new', 'new', 'returning']), currency: company.country.currency, units: random.int(1, 6),
-        margin: Math.round(amount * random.int(12, 34)) / 100, closeDate: addDays(day, random.int(20, 75)), reference,
+        name: `${company.name}, ${random.pick(company.sector.what)}`,
+        stage: way[0] ?? 'hp-visit',
+        amount,
+        owner: random.chance(0.03) ? null : owner,
+        kind,
+        customer: random.pick(['new', 'new', 'returning']),
+        currency: company.country.currency,
+        units: random.int(1, 6),
+        margin: Math.round(amount * random.int(12, 34)) / 100,
+        closeDate: addDays(day, random.int(20, 75)),
+        reference,
       },
     })
     for (const stage of way.slice(1)) {
@@ -152,7 +322,12 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
         return
       }
       if (stage === 'hp-sized') change({ siteVisit: day })
-      if (stage === 'hp-lost') change(random.chance(0.5) ? { stage, lostReason: random.pick(['price', 'timing', 'went-elsewhere', 'no-answer']) } : { stage })
+      if (stage === 'hp-lost')
+        change(
+          random.chance(0.5)
+            ? { stage, lostReason: random.pick(['price', 'timing', 'went-elsewhere', 'no-answer']) }
+            : { stage },
+        )
       else change({ stage })
       if (stage === 'hp-quoted' && random.chance(0.3)) {
         day = addWorkdays(day, 1, when.calendar)
@@ -169,13 +344,20 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
     for (let i = 0; i < times; i++) {
       const day = addDays(when.today, -(keen && doings.chance(0.7) ? doings.int(1, 30) : doings.int(1, 89)))
       const [kind, about] = doings.pick(DOINGS)
-      acts.push({ act: 'happening', contact, kind, about, atMs: instantOf(day, doings.int(7, 21), doings.int(0, 59), when.zone) })
+      acts.push({
+        act: 'happening',
+        contact,
+        kind,
+        about,
+        atMs: instantOf(day, doings.int(7, 21), doings.int(0, 59), when.zone),
+      })
     }
   }
 
   for (let day = addDays(start, 1); day < when.today; day = addDays(day, 1)) {
     if (!isWorkday(day, when.calendar)) continue
-    for (const by of OWNERS) acts.push({ act: 'workOff', by, day, atMs: instantOf(day, 17, random.int(0, 30), when.zone) })
+    for (const by of OWNERS)
+      acts.push({ act: 'workOff', by, day, atMs: instantOf(day, 17, random.int(0, 30), when.zone) })
   }
   return acts.sort((a, b) => a.atMs - b.atMs)
 }

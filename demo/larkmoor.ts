@@ -9,7 +9,13 @@ export const FIELDS: readonly FieldDefinition[] = [
   ...defineFields('deal', {
     name: KEPT.name,
     stage: KEPT.stage,
-    amount: { label: 'Amount', type: 'currency', indexed: true, currencyKey: 'currency', description: 'What the customer pays, without tax' },
+    amount: {
+      label: 'Amount',
+      type: 'currency',
+      indexed: true,
+      currencyKey: 'currency',
+      description: 'What the customer pays, without tax',
+    },
     owner: KEPT.owner,
     kind: { label: 'Kind', type: 'choice', choices: ['Hire', 'Purchase', 'Service'] },
     customer: { label: 'Customer', type: 'choice', choices: ['New', 'Returning'] },
@@ -18,10 +24,19 @@ export const FIELDS: readonly FieldDefinition[] = [
     siteVisit: { label: 'Site-visit date', type: 'date' },
     units: { label: 'Units', type: 'number', description: 'Rooms, trailers or fridges' },
     margin: { label: 'Margin', type: 'currency', currencyKey: 'currency' },
-    lostReason: { label: 'Lost reason', type: 'choice', choices: ['Price', 'Timing', 'Went elsewhere', 'No answer', 'Not needed'] },
+    lostReason: {
+      label: 'Lost reason',
+      type: 'choice',
+      choices: ['Price', 'Timing', 'Went elsewhere', 'No answer', 'Not needed'],
+    },
     currency: { label: 'Currency', type: 'choice', choices: ['EUR', 'CAD', 'NZD'] },
     reference: { label: 'Reference', type: 'text', indexed: true, description: 'The number on the paperwork' },
-    labels: { label: 'Labels', type: 'choices', choices: ['Urgent', 'Press', 'Reference customer'], description: 'Free tags; rules add and take them off' },
+    labels: {
+      label: 'Labels',
+      type: 'choices',
+      choices: ['Urgent', 'Press', 'Reference customer'],
+      description: 'Free tags; rules add and take them off',
+    },
     notes: { label: 'Notes', type: 'longText' },
     pipeline: KEPT.pipeline,
     stageSince: KEPT.stageSince,
@@ -32,7 +47,11 @@ export const FIELDS: readonly FieldDefinition[] = [
     email: { label: 'Email', type: 'email', indexed: true },
     phone: { label: 'Phone', type: 'phone' },
     owner: KEPT.owner,
-    siteRole: { label: 'Role at site', type: 'choice', choices: ['Head baker', 'Chef', 'Pharmacist', 'Site manager', 'Owner', 'Brewer', 'Festival crew'] },
+    siteRole: {
+      label: 'Role at site',
+      type: 'choice',
+      choices: ['Head baker', 'Chef', 'Pharmacist', 'Site manager', 'Owner', 'Brewer', 'Festival crew'],
+    },
     buyingRole: { label: 'Buying role', type: 'choice', choices: ['Decides', 'Advises', 'Pays', 'Uses it'] },
     language: { label: 'Language', type: 'choice', choices: ['English', 'Portuguese', 'Polish', 'French'] },
     birthday: { label: 'Birthday', type: 'date', indexed: true },
@@ -44,7 +63,11 @@ export const FIELDS: readonly FieldDefinition[] = [
     name: KEPT.name,
     domain: { label: 'Domain', type: 'text', indexed: true },
     owner: KEPT.owner,
-    sector: { label: 'Sector', type: 'choice', choices: ['Bakery', 'Catering', 'Florist', 'Brewery', 'Clinic', 'Laboratory', 'Festival'] },
+    sector: {
+      label: 'Sector',
+      type: 'choice',
+      choices: ['Bakery', 'Catering', 'Florist', 'Brewery', 'Clinic', 'Laboratory', 'Festival'],
+    },
     fitTier: { label: 'Fit tier', type: 'choice', choices: ['A', 'B', 'C'] },
     country: { label: 'Country', type: 'text' },
     region: { label: 'Region', type: 'text' },
@@ -57,18 +80,54 @@ export const FIELDS: readonly FieldDefinition[] = [
 ]
 
 export const PIPELINES = [
-  { id: 'enq', name: 'Enquiries', stages: [['enq-fresh', 'Fresh', 'open'], ['enq-talking', 'Talking', 'open'], ['enq-quiet', 'Gone quiet', 'lost']] },
   {
-    id: 'hp', name: 'Hire & purchase',
-    stages: [['hp-visit', 'Site visit', 'open'], ['hp-sized', 'Sized', 'open'], ['hp-quoted', 'Quoted', 'open'], ['hp-terms', 'Terms', 'open'], ['hp-signed', 'Signed', 'won'], ['hp-lost', 'Lost', 'lost']],
+    id: 'enq',
+    name: 'Enquiries',
+    stages: [
+      ['enq-fresh', 'Fresh', 'open'],
+      ['enq-talking', 'Talking', 'open'],
+      ['enq-quiet', 'Gone quiet', 'lost'],
+    ],
   },
-  { id: 'ren', name: 'Renewals', stages: [['ren-due', 'Due', 'open'], ['ren-offered', 'Offered', 'open'], ['ren-renewed', 'Renewed', 'won'], ['ren-ended', 'Ended', 'lost']] },
+  {
+    id: 'hp',
+    name: 'Hire & purchase',
+    stages: [
+      ['hp-visit', 'Site visit', 'open'],
+      ['hp-sized', 'Sized', 'open'],
+      ['hp-quoted', 'Quoted', 'open'],
+      ['hp-terms', 'Terms', 'open'],
+      ['hp-signed', 'Signed', 'won'],
+      ['hp-lost', 'Lost', 'lost'],
+    ],
+  },
+  {
+    id: 'ren',
+    name: 'Renewals',
+    stages: [
+      ['ren-due', 'Due', 'open'],
+      ['ren-offered', 'Offered', 'open'],
+      ['ren-renewed', 'Renewed', 'won'],
+      ['ren-ended', 'Ended', 'lost'],
+    ],
+  },
 ] as const
 
 /** The people; the one who is away is so from three days before `today` for two weeks. */
 export function peopleAt(today: string): readonly Person[] {
   const person = (id: string, name: string, team: string, title: string, more: Partial<Person> = {}): Person => ({
-    id, name, email: `${id}@larkmoor.example`, role: 'owner', team, title, awayFrom: null, awayTo: null, deputyId: null, active: true, zone: null, ...more,
+    id,
+    name,
+    email: `${id}@larkmoor.example`,
+    role: 'owner',
+    team,
+    title,
+    awayFrom: null,
+    awayTo: null,
+    deputyId: null,
+    active: true,
+    zone: null,
+    ...more,
   })
   return [
     person('ines', 'Ines Calloway', 'Operations', 'Sales operations specialist', { role: 'specialist' }),
@@ -79,7 +138,11 @@ export function peopleAt(today: string): readonly Person[] {
     person('jude', 'Jude Okell', 'Purchase', 'Purchase, breweries'),
     person('anouk', 'Anouk Delacourt', 'Purchase', 'Purchase, clinics and laboratories'),
     person('callum', 'Callum Reyne', 'Purchase', 'Purchase, overseas'),
-    person('piet', 'Piet Vandermeer', 'Hire', 'Hire, florists', { awayFrom: addDays(today, -3), awayTo: addDays(today, 11), deputyId: 'rosa' }),
+    person('piet', 'Piet Vandermeer', 'Hire', 'Hire, florists', {
+      awayFrom: addDays(today, -3),
+      awayTo: addDays(today, 11),
+      deputyId: 'rosa',
+    }),
   ]
 }
 
@@ -88,7 +151,14 @@ export function factsAt(today: string): WorkspaceFacts {
   const week = workCalendar({ workdays: [1, 2, 3, 4, 5], holidays: [] })
   const workdayFrom = (date: string): string => (isWorkday(date, week) ? date : workdayFrom(addDays(date, 1)))
   return {
-    name: 'Larkmoor Cold Rooms', zone: 'Europe/Lisbon', locale: 'en-GB', currency: 'EUR', demo: true, workdays: [1, 2, 3, 4, 5], opensAt: 540, closesAt: 1080,
+    name: 'Larkmoor Cold Rooms',
+    zone: 'Europe/Lisbon',
+    locale: 'en-GB',
+    currency: 'EUR',
+    demo: true,
+    workdays: [1, 2, 3, 4, 5],
+    opensAt: 540,
+    closesAt: 1080,
     holidays: [
       { date: workdayFrom(addDays(today, 9)), name: 'Founders’ day' },
       { date: workdayFrom(addMonths(today, 1)), name: 'Midwinter holiday' },

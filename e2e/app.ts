@@ -2,16 +2,25 @@ import { test as base, expect, type APIRequestContext, type Page } from '@playwr
 
 /** A page that fails its test when the console says anything it should not. */
 export const test = base.extend<{ quiet: readonly string[] }>({
-  quiet: [async ({ page }, use) => {
-    const said: string[] = []
-    page.on('console', (message) => {
-      if (message.type() === 'error' || message.type() === 'warning') said.push(`${message.type()}: ${message.text()}`)
-    })
-    page.on('pageerror', (error) => said.push(`uncaught: ${error.message}`))
-    await use(said)
-    // Answers that refuse are part of what is tested; the browser notes each of them in the console.
-    expect(said.filter((line) => !/status of (401|403|409|412|422)|caught during app initialization.* may not /.test(line)), 'the console stays empty').toEqual([])
-  }, { auto: true }],
+  quiet: [
+    async ({ page }, use) => {
+      const said: string[] = []
+      page.on('console', (message) => {
+        if (message.type() === 'error' || message.type() === 'warning')
+          said.push(`${message.type()}: ${message.text()}`)
+      })
+      page.on('pageerror', (error) => said.push(`uncaught: ${error.message}`))
+      await use(said)
+      // Answers that refuse are part of what is tested; the browser notes each of them in the console.
+      expect(
+        said.filter(
+          (line) => !/status of (401|403|409|412|422)|caught during app initialization.* may not /.test(line),
+        ),
+        'the console stays empty',
+      ).toEqual([])
+    },
+    { auto: true },
+  ],
 })
 
 export { expect }
@@ -22,16 +31,36 @@ export async function open(page: Page, path: string): Promise<void> {
   await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
 }
 
-interface Found { readonly rows: readonly { readonly id: number; readonly values: Readonly<Record<string, unknown>> }[]; readonly next: string | null }
+interface Found {
+  readonly rows: readonly { readonly id: number; readonly values: Readonly<Record<string, unknown>> }[]
+  readonly next: string | null
+}
 
-const is = (field: string, value: unknown) => ({ kind: 'condition', id: `c-${field}`, field, op: 'is', not: false, params: { value } })
+const is = (field: string, value: unknown) => ({
+  kind: 'condition',
+  id: `c-${field}`,
+  field,
+  op: 'is',
+  not: false,
+  params: { value },
+})
 
 /** Deals whose fields hold these values, at most two hundred. */
-export async function deals(request: APIRequestContext, values: Readonly<Record<string, unknown>>): Promise<Found['rows']> {
-  const filter = JSON.stringify({ kind: 'group', id: 'c0', mode: 'all', items: Object.entries(values).map(([field, value]) => is(field, value)) })
+export async function deals(
+  request: APIRequestContext,
+  values: Readonly<Record<string, unknown>>,
+): Promise<Found['rows']> {
+  const filter = JSON.stringify({
+    kind: 'group',
+    id: 'c0',
+    mode: 'all',
+    items: Object.entries(values).map(([field, value]) => is(field, value)),
+  })
   const rows: Found['rows'][number][] = []
   for (let cursor: string | null = ''; cursor !== null && rows.length < 200;) {
-    const answer = await request.get('/api/v1/records/deal', { params: { filter, limit: 200 - rows.length, ...(cursor ? { cursor } : {}) } })
+    const answer = await request.get('/api/v1/records/deal', {
+      params: { filter, limit: 200 - rows.length, ...(cursor ? { cursor } : {}) },
+    })
     expect(answer.ok()).toBe(true)
     const page = (await answer.json()) as Found
     rows.push(...page.rows)
@@ -43,9 +72,14 @@ export async function deals(request: APIRequestContext, values: Readonly<Record<
 let made = 0
 
 /** A deal of one's own, so that no test depends on what another did. */
-export async function newDeal(request: APIRequestContext, values: Readonly<Record<string, unknown>>): Promise<{ readonly id: number; readonly name: string }> {
+export async function newDeal(
+  request: APIRequestContext,
+  values: Readonly<Record<string, unknown>>,
+): Promise<{ readonly id: number; readonly name: string }> {
   const name = `Probe ${process.pid}-${++made}`
-  const answer = await request.post('/api/v1/records/deal', { data: { values: { name, stage: 'hp-sized', owner: 'rosa', ...values } } })
+  const answer = await request.post('/api/v1/records/deal', {
+    data: { values: { name, stage: 'hp-sized', owner: 'rosa', ...values } },
+  })
   expect(answer.ok(), await answer.text()).toBe(true)
   return { id: ((await answer.json()) as { ref: { id: number } }).ref.id, name }
 }
@@ -58,9 +92,16 @@ export interface RuleParts {
 
 /** A rule made through the API and switched on. */
 export async function newRule(request: APIRequestContext, name: string, parts: RuleParts): Promise<number> {
-  const { id } = (await (await request.post('/api/v1/rules', { data: { name, object: 'deal' } })).json()) as { id: number }
+  const { id } = (await (await request.post('/api/v1/rules', { data: { name, object: 'deal' } })).json()) as {
+    id: number
+  }
   const document = {
-    format: 1, name, description: '', object: 'deal', triggers: parts.triggers, steps: parts.steps,
+    format: 1,
+    name,
+    description: '',
+    object: 'deal',
+    triggers: parts.triggers,
+    steps: parts.steps,
     conditions: { kind: 'group', id: 'c0', mode: 'all', items: parts.conditions ?? [] },
   }
   const saved = await request.put(`/api/v1/rules/${id}/draft`, { data: { document, rev: 1 } })
@@ -81,7 +122,9 @@ export function ownRules(): { readonly newRule: typeof newRule; readonly keep: (
     for (const id of mine.splice(0)) await setRule(request, id, 'archived')
   })
   return {
-    keep: (id) => { mine.push(id) },
+    keep: (id) => {
+      mine.push(id)
+    },
     async newRule(request, name, parts) {
       const id = await newRule(request, name, parts)
       mine.push(id)

@@ -28,7 +28,14 @@ test.describe('bringing records in', () => {
     await page.locator('[data-bring]').click()
     await expect(page.locator('[data-state]')).toContainText('Brought in.')
     const [bakery] = await deals(request, { reference: 'ODD-1' })
-    expect(bakery?.values).toMatchObject({ name: 'Ovens; "warm" & cold', amount: 51234.5, closeDate: '2027-02-03', stage: 'hp-quoted', owner: 'rosa', kind: 'hire' })
+    expect(bakery?.values).toMatchObject({
+      name: 'Ovens; "warm" & cold',
+      amount: 51234.5,
+      closeDate: '2027-02-03',
+      stage: 'hp-quoted',
+      owner: 'rosa',
+      kind: 'hire',
+    })
     const [second] = await deals(request, { reference: 'ODD-2' })
     expect(second?.values).toMatchObject({ closeDate: '2027-03-14', amount: 900, notes: 'two\nlines' })
     const [third] = await deals(request, { reference: 'ODD-3' })
@@ -41,9 +48,20 @@ test.describe('bringing records in', () => {
     await expect(page.getByRole('link', { name: 'Fern & Frost' })).toBeVisible()
   })
 
-  test('the same file again finds nothing new, changes only what differs, and leaves rules out when unticked', async ({ page, request }) => {
+  test('the same file again finds nothing new, changes only what differs, and leaves rules out when unticked', async ({
+    page,
+    request,
+  }) => {
     await open(page, '/data')
-    await page.getByLabel('Choose a CSV file').setInputFiles({ name: 'again.csv', mimeType: 'text/csv', buffer: Buffer.from('Reference,Name,Stage,Amount,Company\nODD-1,"Ovens; ""warm"" & cold",Quoted,51234.5,Fern & Frost\nODD-2,Second,Quoted,88000,Fern & Frost\n') })
+    await page
+      .getByLabel('Choose a CSV file')
+      .setInputFiles({
+        name: 'again.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from(
+          'Reference,Name,Stage,Amount,Company\nODD-1,"Ovens; ""warm"" & cold",Quoted,51234.5,Fern & Frost\nODD-2,Second,Quoted,88000,Fern & Frost\n',
+        ),
+      })
     await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
     const counts = page.locator('[data-counts]')
     await expect(counts).toContainText('0new')
@@ -58,14 +76,22 @@ test.describe('bringing records in', () => {
 
   test('a file without rows is refused with the reason', async ({ page }) => {
     await open(page, '/data')
-    await page.getByLabel('Choose a CSV file').setInputFiles({ name: 'empty.csv', mimeType: 'text/csv', buffer: Buffer.from('Name,Stage\n') })
+    await page
+      .getByLabel('Choose a CSV file')
+      .setInputFiles({ name: 'empty.csv', mimeType: 'text/csv', buffer: Buffer.from('Name,Stage\n') })
     await expect(page.locator('[data-notice]')).toContainText('The file has no rows below its headings.')
   })
 
-  test('contacts and companies come in too; columns that were put right once are remembered', async ({ page, request }) => {
-    const content = 'Full name,Mail,Firm,Speaks\nHedda Quist,hedda@quist.example,Quist Bakery,\nOle Quist,ole@quist.example,Quist Bakery,\nNo Address,not an address,Quist Bakery,\n'
+  test('contacts and companies come in too; columns that were put right once are remembered', async ({
+    page,
+    request,
+  }) => {
+    const content =
+      'Full name,Mail,Firm,Speaks\nHedda Quist,hedda@quist.example,Quist Bakery,\nOle Quist,ole@quist.example,Quist Bakery,\nNo Address,not an address,Quist Bakery,\n'
     await open(page, '/data')
-    await page.getByLabel('Choose a CSV file').setInputFiles({ name: 'people.csv', mimeType: 'text/csv', buffer: Buffer.from(content) })
+    await page
+      .getByLabel('Choose a CSV file')
+      .setInputFiles({ name: 'people.csv', mimeType: 'text/csv', buffer: Buffer.from(content) })
     await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
     await expect(page.locator('[data-object]')).toHaveValue('contact')
     await expect(page.locator('[data-known-by]')).toContainText('email, else name and company')
@@ -83,8 +109,13 @@ test.describe('bringing records in', () => {
 
     // The same headings in another order: everything goes where it went, and the records are found again.
     const other = 'Mail,Speaks,Full name,Firm\nhedda@quist.example,,Hedda A. Quist,Quist Bakery\n'
-    const { id } = (await (await request.post('/api/v1/imports', { data: { fileName: 'again.csv', content: other } })).json()) as { id: number }
-    const again = (await (await request.get(`/api/v1/imports/${id}`)).json()) as { mapping: { targets: { field?: string }[] }; preview: { counts: object } }
+    const { id } = (await (
+      await request.post('/api/v1/imports', { data: { fileName: 'again.csv', content: other } })
+    ).json()) as { id: number }
+    const again = (await (await request.get(`/api/v1/imports/${id}`)).json()) as {
+      mapping: { targets: { field?: string }[] }
+      preview: { counts: object }
+    }
     expect(again.mapping.targets.map((target) => target.field)).toEqual(['email', 'language', 'name', undefined])
     expect(again.preview.counts).toMatchObject({ new: 0, changed: 1, companies: 0 })
 
@@ -98,15 +129,29 @@ test.describe('bringing records in', () => {
   test('everything taken out and brought in again changes nothing', async ({ page, request }) => {
     for (const object of ['company', 'contact', 'deal']) {
       const content = await (await request.get(`/api/v1/exports/${object}`)).text()
-      const { id } = (await (await request.post('/api/v1/imports', { data: { fileName: `${object}.csv`, content } })).json()) as { id: number }
-      const file = (await (await request.get(`/api/v1/imports/${id}`)).json()) as { object: string; preview: { counts: { same: number }; mappingProblems: object[]; rows: { verdict: string; problems: object[]; changes: object[] }[] } }
+      const { id } = (await (
+        await request.post('/api/v1/imports', { data: { fileName: `${object}.csv`, content } })
+      ).json()) as { id: number }
+      const file = (await (await request.get(`/api/v1/imports/${id}`)).json()) as {
+        object: string
+        preview: {
+          counts: { same: number }
+          mappingProblems: object[]
+          rows: { verdict: string; problems: object[]; changes: object[] }[]
+        }
+      }
       expect(file.preview.rows.filter((row) => row.verdict !== 'same').slice(0, 3)).toEqual([])
       expect(file.object).toBe(object)
-      const { total } = (await (await request.get(`/api/v1/ledgers/${object}`, { params: { limit: 1 } })).json()) as { total: number }
+      const { total } = (await (await request.get(`/api/v1/ledgers/${object}`, { params: { limit: 1 } })).json()) as {
+        total: number
+      }
       expect(file.preview.counts).toEqual({ new: 0, changed: 0, same: total, refused: 0, companies: 0, contacts: 0 })
     }
     await open(page, '/data')
-    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'all contacts' }).click()])
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name: 'all contacts' }).click(),
+    ])
     expect(download.suggestedFilename()).toMatch(/^contacts-\d{4}-\d\d-\d\d\.csv$/)
   })
 })

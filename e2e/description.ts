@@ -24,7 +24,9 @@ export interface Operation {
   readonly 'x-act': string
   readonly parameters: readonly { readonly name: string; readonly in: string; readonly schema: JsonSchema }[]
   readonly requestBody?: { readonly content: { readonly 'application/json': { readonly schema: JsonSchema } } }
-  readonly responses: Readonly<Record<string, { readonly content: Readonly<Record<string, { readonly schema: JsonSchema }>> }>>
+  readonly responses: Readonly<
+    Record<string, { readonly content: Readonly<Record<string, { readonly schema: JsonSchema }>> }>
+  >
 }
 
 export interface Description {
@@ -33,15 +35,49 @@ export interface Description {
 }
 
 export async function describeApi(request: APIRequestContext): Promise<Description> {
-  const document = (await (await request.get('/api/v1/openapi.json')).json()) as { paths: Record<string, Record<string, Omit<Operation, 'method' | 'path'>>>; components: { schemas: Record<string, JsonSchema> } }
+  const document = (await (await request.get('/api/v1/openapi.json')).json()) as {
+    paths: Record<string, Record<string, Omit<Operation, 'method' | 'path'>>>
+    components: { schemas: Record<string, JsonSchema> }
+  }
   return {
     schemas: document.components.schemas,
-    operations: Object.entries(document.paths).flatMap(([path, methods]) => Object.entries(methods).map(([method, operation]) => ({ ...operation, method: method.toUpperCase(), path }))),
+    operations: Object.entries(document.paths).flatMap(([path, methods]) =>
+      Object.entries(methods).map(([method, operation]) => ({ ...operation, method: method.toUpperCase(), path })),
+    ),
   }
 }
 
-const nasty = fc.oneof(fc.string(), fc.constantFrom('deal', 'hp', 'hp-quoted', 'rosa', 'name', 'amount', '1', '-1', '0', '1e9', '999999999999999999999', '../..', '%00', '{{deal.name}}', '<b>x</b>', 'null', '2026-12-24', ''))
-const junk: fc.Arbitrary<unknown> = fc.oneof(nasty, fc.integer(), fc.double(), fc.boolean(), fc.constant(null), fc.jsonValue({ maxDepth: 2 }))
+const nasty = fc.oneof(
+  fc.string(),
+  fc.constantFrom(
+    'deal',
+    'hp',
+    'hp-quoted',
+    'rosa',
+    'name',
+    'amount',
+    '1',
+    '-1',
+    '0',
+    '1e9',
+    '999999999999999999999',
+    '../..',
+    '%00',
+    '{{deal.name}}',
+    '<b>x</b>',
+    'null',
+    '2026-12-24',
+    '',
+  ),
+)
+const junk: fc.Arbitrary<unknown> = fc.oneof(
+  nasty,
+  fc.integer(),
+  fc.double(),
+  fc.boolean(),
+  fc.constant(null),
+  fc.jsonValue({ maxDepth: 2 }),
+)
 
 /** What a schema describes; now and then something else, so that what is refused is tried as well. */
 export function arbitraryOf(schema: JsonSchema, schemas: Description['schemas'], depth = 0): fc.Arbitrary<unknown> {
@@ -58,17 +94,33 @@ function fittingOf(schema: JsonSchema, schemas: Description['schemas'], depth: n
   if (several) return fc.oneof(...several.map((one) => fittingOf(one, schemas, depth + 1)))
   switch (Array.isArray(schema.type) ? (schema.type as readonly string[])[0] : schema.type) {
     case 'object': {
-      const own = fc.record(Object.fromEntries(Object.entries(schema.properties ?? {}).map(([key, field]) => [key, arbitraryOf(field, schemas, depth + 1)])), { requiredKeys: [...(schema.required ?? [])] })
+      const own = fc.record(
+        Object.fromEntries(
+          Object.entries(schema.properties ?? {}).map(([key, field]) => [key, arbitraryOf(field, schemas, depth + 1)]),
+        ),
+        { requiredKeys: [...(schema.required ?? [])] },
+      )
       if (typeof schema.additionalProperties !== 'object') return own
-      const more = fc.dictionary(fc.constantFrom('name', 'stage', 'amount', 'owner', 'units', 'closeDate', 'notes', 'email', '__proto__', 'x'), arbitraryOf(schema.additionalProperties, schemas, depth + 1), { maxKeys: 4 })
+      const more = fc.dictionary(
+        fc.constantFrom('name', 'stage', 'amount', 'owner', 'units', 'closeDate', 'notes', 'email', '__proto__', 'x'),
+        arbitraryOf(schema.additionalProperties, schemas, depth + 1),
+        { maxKeys: 4 },
+      )
       return fc.tuple(own, more).map(([a, b]) => ({ ...a, ...b }))
     }
-    case 'array': return fc.array(arbitraryOf(schema.items ?? {}, schemas, depth + 1), { maxLength: 3 })
-    case 'integer': return fc.oneof(fc.integer({ min: 1, max: 40 }), fc.integer())
-    case 'number': return fc.oneof(fc.integer({ min: -5, max: 5000 }), fc.double())
-    case 'boolean': return fc.boolean()
-    case 'null': return fc.constant(null)
-    case 'string': return nasty
-    default: return junk
+    case 'array':
+      return fc.array(arbitraryOf(schema.items ?? {}, schemas, depth + 1), { maxLength: 3 })
+    case 'integer':
+      return fc.oneof(fc.integer({ min: 1, max: 40 }), fc.integer())
+    case 'number':
+      return fc.oneof(fc.integer({ min: -5, max: 5000 }), fc.double())
+    case 'boolean':
+      return fc.boolean()
+    case 'null':
+      return fc.constant(null)
+    case 'string':
+      return nasty
+    default:
+      return junk
   }
 }

@@ -1,7 +1,10 @@
 import { expect, newDeal, newRule, open, setRule, test } from './app'
 
 test.describe('fields', () => {
-  test('one is made, described, filled, and tells what stands in it; another kind of record has its own', async ({ page, request }) => {
+  test('one is made, described, filled, and tells what stands in it; another kind of record has its own', async ({
+    page,
+    request,
+  }) => {
     await open(page, '/fields')
     await page.getByRole('button', { name: 'New field' }).click()
     await page.getByLabel('called').fill('Door height')
@@ -35,18 +38,29 @@ test.describe('fields', () => {
     // Something else of the field changes while she types: her words stay.
     await pane.getByLabel('called').fill('Lowest door')
     const { fields } = (await (await request.get('/api/v1/fields')).json()) as { fields: { id: number; key: string }[] }
-    await request.patch(`/api/v1/fields/${fields.find((one) => one.key === 'doorHeight')?.id}`, { data: { description: 'Of the opening' } })
+    await request.patch(`/api/v1/fields/${fields.find((one) => one.key === 'doorHeight')?.id}`, {
+      data: { description: 'Of the opening' },
+    })
     await expect(pane.getByLabel('what it means')).toHaveValue('Of the opening')
     await expect(pane.getByLabel('called')).toHaveValue('Lowest door')
     await page.keyboard.press('Enter')
     await expect(page.getByRole('button', { name: 'Lowest door', exact: true })).toBeVisible()
     await open(page, `/records/deals/${deal.id}`)
-    await expect(page.getByRole('region', { name: 'Ahead and past' })).toContainText('door height: High → Low', { ignoreCase: true })
+    await expect(page.getByRole('region', { name: 'Ahead and past' })).toContainText('door height: High → Low', {
+      ignoreCase: true,
+    })
   })
 
   test('what a rule names stays until the rule lets it go; what is put away comes back', async ({ page, request }) => {
-    const { id } = (await (await request.post('/api/v1/fields', { data: { object: 'deal', label: 'Loading bay', type: 'yesNo', description: '' } })).json()) as { id: number }
-    const rule = await newRule(request, 'Bay known', { triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-terms' } }], steps: [{ id: 's1', kind: 'setField', params: { field: 'loadingBay', source: { from: 'value', value: true } } }] })
+    const { id } = (await (
+      await request.post('/api/v1/fields', {
+        data: { object: 'deal', label: 'Loading bay', type: 'yesNo', description: '' },
+      })
+    ).json()) as { id: number }
+    const rule = await newRule(request, 'Bay known', {
+      triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-terms' } }],
+      steps: [{ id: 's1', kind: 'setField', params: { field: 'loadingBay', source: { from: 'value', value: true } } }],
+    })
     await open(page, '/fields')
     await page.getByRole('button', { name: 'Loading bay', exact: true }).click()
     const pane = page.getByRole('complementary', { name: 'The field' })
@@ -56,14 +70,25 @@ test.describe('fields', () => {
     await setRule(request, rule, 'archived')
     await pane.locator('[data-put-away]').click()
     await expect(pane).toContainText('put away')
-    expect((await request.post('/api/v1/records/deal', { data: { values: { name: 'X', stage: 'hp-sized', loadingBay: true } } })).status()).toBe(422)
+    expect(
+      (
+        await request.post('/api/v1/records/deal', {
+          data: { values: { name: 'X', stage: 'hp-sized', loadingBay: true } },
+        })
+      ).status(),
+    ).toBe(422)
     await pane.getByRole('button', { name: 'Bring back' }).click()
     await expect(pane.getByRole('button', { name: 'Put away' })).toBeVisible()
     expect((await request.patch(`/api/v1/fields/${id}`, { data: { label: 'Stage' } })).status()).toBe(422)
   })
 
   test('the order is changed by keyboard and holds', async ({ page, request }) => {
-    const keys = async () => ((await (await request.get('/api/v1/fields', { params: { object: 'company' } })).json()) as { fields: { key: string }[] }).fields.map((field) => field.key)
+    const keys = async () =>
+      (
+        (await (await request.get('/api/v1/fields', { params: { object: 'company' } })).json()) as {
+          fields: { key: string }[]
+        }
+      ).fields.map((field) => field.key)
     const before = await keys()
     await open(page, '/fields?of=companies')
     await page.getByRole('button', { name: 'Move Sector up' }).focus()
@@ -74,8 +99,16 @@ test.describe('fields', () => {
     await expect(page.getByRole('button', { name: 'Sector', exact: true })).toBeFocused()
   })
 
-  test('a choice that is missing is added from inside the rule, and other windows know it', async ({ page, request, context }) => {
-    const rule = await newRule(request, 'Missing choice', { triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-lost' } }], conditions: [{ kind: 'condition', id: 'c1', field: 'kind', op: 'is', not: false, params: { value: 'hire' } }], steps: [{ id: 's1', kind: 'setField', params: { field: 'units', source: { from: 'value', value: 2 } } }] })
+  test('a choice that is missing is added from inside the rule, and other windows know it', async ({
+    page,
+    request,
+    context,
+  }) => {
+    const rule = await newRule(request, 'Missing choice', {
+      triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-lost' } }],
+      conditions: [{ kind: 'condition', id: 'c1', field: 'kind', op: 'is', not: false, params: { value: 'hire' } }],
+      steps: [{ id: 's1', kind: 'setField', params: { field: 'units', source: { from: 'value', value: 2 } } }],
+    })
     await setRule(request, rule, 'off')
     const deal = await newDeal(request, {})
     const second = await context.newPage()
@@ -89,8 +122,12 @@ test.describe('fields', () => {
     await page.keyboard.press('Enter')
     await expect(page.locator('[data-line="condition:c1"]')).toContainText('kind is Lease to own')
     await expect(page.getByLabel('Name of the rule')).toHaveValue('Half typed')
-    const { fields } = (await (await request.get('/api/v1/fields', { params: { object: 'deal' } })).json()) as { fields: { key: string; choices: { label: string }[] }[] }
-    expect(fields.find((field) => field.key === 'kind')?.choices.map((choice) => choice.label)).toContain('Lease to own')
+    const { fields } = (await (await request.get('/api/v1/fields', { params: { object: 'deal' } })).json()) as {
+      fields: { key: string; choices: { label: string }[] }[]
+    }
+    expect(fields.find((field) => field.key === 'kind')?.choices.map((choice) => choice.label)).toContain(
+      'Lease to own',
+    )
     await second.getByRole('button', { name: /^Kind: / }).click()
     await expect(second.getByRole('option', { name: 'Lease to own' })).toBeVisible()
     await setRule(request, rule, 'archived')

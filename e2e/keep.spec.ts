@@ -3,8 +3,11 @@ import { BASE } from './address'
 import { expect, open, test } from './app'
 
 test('refused rows come back as a file, and once mended they go in', async ({ page, request }) => {
-  const content = 'Name;Stage;Owner;Notes\nMended one;Nowhere;Jude Okell;"a; ""b"""\nGood one;Sized;Jude Okell;\nMended two;Sized;Nobody Known;\n'
-  const { id } = (await (await request.post('/api/v1/imports', { data: { fileName: 'mend.csv', content } })).json()) as { id: number }
+  const content =
+    'Name;Stage;Owner;Notes\nMended one;Nowhere;Jude Okell;"a; ""b"""\nGood one;Sized;Jude Okell;\nMended two;Sized;Nobody Known;\n'
+  const { id } = (await (
+    await request.post('/api/v1/imports', { data: { fileName: 'mend.csv', content } })
+  ).json()) as { id: number }
   await open(page, `/data/${id}`)
   const download = page.waitForEvent('download')
   await page.getByRole('link', { name: 'All refused rows as a file' }).click()
@@ -22,8 +25,12 @@ test('refused rows come back as a file, and once mended they go in', async ({ pa
   expect(await (await request.get(`/api/v1/imports/${id}/refused`)).text()).toBe(text)
 
   const mended = text.replace('Nowhere', 'Sized').replace('Nobody Known', 'Rosa Amara')
-  const again = (await (await request.post('/api/v1/imports', { data: { fileName: 'mended.csv', content: mended } })).json()) as { id: number }
-  const { preview } = (await (await request.get(`/api/v1/imports/${again.id}`)).json()) as { preview: { counts: object } }
+  const again = (await (
+    await request.post('/api/v1/imports', { data: { fileName: 'mended.csv', content: mended } })
+  ).json()) as { id: number }
+  const { preview } = (await (await request.get(`/api/v1/imports/${again.id}`)).json()) as {
+    preview: { counts: object }
+  }
   expect(preview.counts).toMatchObject({ new: 2, refused: 0 })
 })
 
@@ -32,7 +39,9 @@ test('a backup is made at the press of a button and listed', async ({ page, requ
   const before = ((await (await request.get('/api/v1/backups')).json()) as { backups: unknown[] }).backups.length
   await page.locator('[data-backup]').click()
   await expect(page.getByRole('region', { name: 'Backups' }).locator('tbody tr')).toHaveCount(before + 1)
-  const { backups } = (await (await request.get('/api/v1/backups')).json()) as { backups: { name: string; bytes: number }[] }
+  const { backups } = (await (await request.get('/api/v1/backups')).json()) as {
+    backups: { name: string; bytes: number }[]
+  }
   expect(backups[0]?.name).toMatch(/^e2e-\d{4}-\d\d-\d\dT\d{6}Z\.db$/)
   expect(backups[0]?.bytes).toBeGreaterThan(100_000)
 })

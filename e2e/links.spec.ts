@@ -2,10 +2,17 @@ import type { APIRequestContext } from '@playwright/test'
 import { expect, newDeal, open, test } from './app'
 
 async function make(request: APIRequestContext, object: string, name: string): Promise<number> {
-  return ((await (await request.post(`/api/v1/records/${object}`, { data: { values: { name } } })).json()) as { ref: { id: number } }).ref.id
+  return (
+    (await (await request.post(`/api/v1/records/${object}`, { data: { values: { name } } })).json()) as {
+      ref: { id: number }
+    }
+  ).ref.id
 }
 
-test('records are linked by name, from either end, given a role, made the main one, and taken apart', async ({ page, request }) => {
+test('records are linked by name, from either end, given a role, made the main one, and taken apart', async ({
+  page,
+  request,
+}) => {
   const deal = await newDeal(request, {})
   const firm = await make(request, 'company', 'Quillfeather Dairy')
   await make(request, 'company', 'Quillfeather Farm')
@@ -41,6 +48,8 @@ test('records are linked by name, from either end, given a role, made the main o
   await open(page, `/records/companies/${firm}`)
   await expect(links.getByRole('link', { name: deal.name })).toBeVisible()
   await link(other.name, other.name)
-  const { links: kept } = (await (await request.get(`/api/v1/records/deal/${other.id}/links`)).json()) as { links: object[] }
+  const { links: kept } = (await (await request.get(`/api/v1/records/deal/${other.id}/links`)).json()) as {
+    links: object[]
+  }
   expect(kept).toMatchObject([{ ref: { object: 'company', id: firm }, main: true }])
 })

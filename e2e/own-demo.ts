@@ -25,7 +25,9 @@ export function ownDemo(port: number) {
     server.clear()
   })
   test.use({ baseURL: base })
-  test.beforeEach(async ({ page }) => { await page.request.post('/api/v1/session/demo', { data: { personId: 'ines' } }) })
+  test.beforeEach(async ({ page }) => {
+    await page.request.post('/api/v1/session/demo', { data: { personId: 'ines' } })
+  })
   const get = async <T>(path: string): Promise<T> => (await (await api().get(`/api/v1${path}`, ANEW)).json()) as T
   const post = async <T>(path: string, data: object): Promise<T> => {
     const answer = await api().post(`/api/v1${path}`, { data, ...ANEW })
@@ -33,8 +35,11 @@ export function ownDemo(port: number) {
     return (await answer.json()) as T
   }
   return {
-    api, get, post,
+    api,
+    get,
+    post,
     today: async (): Promise<string> => (await get<{ today: string }>('/catalogue')).today,
-    make: async (object: string, values: object): Promise<number> => (await post<{ ref: { id: number } }>(`/records/${object}`, { values })).ref.id,
+    make: async (object: string, values: object): Promise<number> =>
+      (await post<{ ref: { id: number } }>(`/records/${object}`, { values })).ref.id,
   }
 }

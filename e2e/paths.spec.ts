@@ -2,9 +2,16 @@ import { expect, newDeal, open, ownRules, setRule, test } from './app'
 
 const enters = (stage: string) => ({ id: 't1', kind: 'entersStage', params: { stage } })
 const { newRule, keep } = ownRules()
-const set = (id: string, field: string, value: unknown) => ({ id, kind: 'setField', params: { field, source: { from: 'value', value } } })
+const set = (id: string, field: string, value: unknown) => ({
+  id,
+  kind: 'setField',
+  params: { field, source: { from: 'value', value } },
+})
 
-test('a rule with paths is written by keyboard, sends each deal its own way, and the run shows which', async ({ page, request }) => {
+test('a rule with paths is written by keyboard, sends each deal its own way, and the run shows which', async ({
+  page,
+  request,
+}) => {
   await open(page, '/rules')
   await page.keyboard.press('n')
   await page.keyboard.type('Units by size')
@@ -75,8 +82,26 @@ test('a rule with paths is written by keyboard, sends each deal its own way, and
 })
 
 test('a choice that a field gains is offered as a path of its own', async ({ page, request }) => {
-  const made = (await (await request.post('/api/v1/fields', { data: { object: 'deal', label: 'Kind of door', type: 'choice', description: '', choices: ['Sliding', 'Hinged'] } })).json()) as { id: number; key: string }
-  const rule = await newRule(request, 'By door', { triggers: [enters('hp-terms')], steps: [{ id: 's1', kind: 'pathPerValue', params: { field: made.key }, branches: [{ id: 'b1', value: 'sliding', steps: [set('s2', 'units', 1)] }, { id: 'b2', value: 'hinged', steps: [] }, { id: 'b3', steps: [] }] }] })
+  const made = (await (
+    await request.post('/api/v1/fields', {
+      data: { object: 'deal', label: 'Kind of door', type: 'choice', description: '', choices: ['Sliding', 'Hinged'] },
+    })
+  ).json()) as { id: number; key: string }
+  const rule = await newRule(request, 'By door', {
+    triggers: [enters('hp-terms')],
+    steps: [
+      {
+        id: 's1',
+        kind: 'pathPerValue',
+        params: { field: made.key },
+        branches: [
+          { id: 'b1', value: 'sliding', steps: [set('s2', 'units', 1)] },
+          { id: 'b2', value: 'hinged', steps: [] },
+          { id: 'b3', steps: [] },
+        ],
+      },
+    ],
+  })
   await open(page, `/rules/${rule}`)
   await expect(page.getByRole('button', { name: /^add a path for/ })).toHaveCount(0)
   await request.post(`/api/v1/fields/${made.id}/choices`, { data: { label: 'Rolling' } })
@@ -87,14 +112,19 @@ test('a choice that a field gains is offered as a path of its own', async ({ pag
 })
 
 test('versions say what each changed, and an older one becomes the draft again', async ({ page, request }) => {
-  const rule = await newRule(request, 'Versions of it', { triggers: [enters('hp-terms')], steps: [set('s1', 'units', 4)] })
+  const rule = await newRule(request, 'Versions of it', {
+    triggers: [enters('hp-terms')],
+    steps: [set('s1', 'units', 4)],
+  })
   await open(page, `/rules/${rule}`)
   await page.locator('[data-word="trigger:t1/stage"]').click()
   await page.getByPlaceholder('Which stage?').fill('signed')
   await page.keyboard.press('Enter')
   await page.locator('[data-switch-on]').click()
   const dialog = page.getByRole('dialog', { name: 'Switch the rule on' })
-  await expect(dialog).toContainText('when: a deal enters Terms in Hire & purchase → a deal enters Signed in Hire & purchase')
+  await expect(dialog).toContainText(
+    'when: a deal enters Terms in Hire & purchase → a deal enters Signed in Hire & purchase',
+  )
   await dialog.getByLabel('a note for later').fill('Terms was too early')
   await page.keyboard.press('Enter')
   await expect(page.locator('[data-state]')).toHaveText('On · version 2')
@@ -107,7 +137,9 @@ test('versions say what each changed, and an older one becomes the draft again',
 })
 
 test('a rule that never ran can be deleted for good, and only that', async ({ request }) => {
-  const { id } = (await (await request.post('/api/v1/rules', { data: { name: 'Never on', object: 'deal' } })).json()) as { id: number }
+  const { id } = (await (
+    await request.post('/api/v1/rules', { data: { name: 'Never on', object: 'deal' } })
+  ).json()) as { id: number }
   expect((await request.delete(`/api/v1/rules/${id}`)).status()).toBe(422)
   await request.post(`/api/v1/rules/${id}/state`, { data: { state: 'archived' } })
   expect((await request.delete(`/api/v1/rules/${id}`)).status()).toBe(200)
@@ -127,21 +159,41 @@ test('a rule that shall run once ever for each record says so, and does', async 
   await page.getByRole('button', { name: 'Publish', exact: true }).click()
   await expect(page.locator('[data-state]')).toHaveText('On · version 2')
   const deal = await newDeal(request, {})
-  for (const stage of ['hp-terms', 'hp-sized', 'hp-terms']) await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage, units: 1 } } })
-  const { lines } = (await (await request.get(`/api/v1/runs?rule=${rule}&all=true`)).json()) as { lines: { state: string; outcome: string }[] }
+  for (const stage of ['hp-terms', 'hp-sized', 'hp-terms'])
+    await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage, units: 1 } } })
+  const { lines } = (await (await request.get(`/api/v1/runs?rule=${rule}&all=true`)).json()) as {
+    lines: { state: string; outcome: string }[]
+  }
   expect(lines.map((line) => line.state)).toEqual(['stopped', 'done'])
   expect(lines[0]?.outcome).toMatch(/^it ran for this record on .*, and does so once$/)
 })
 
 test('a failed run is tried again from where it failed, once the field is back', async ({ page, request }) => {
-  const field = (await (await request.post('/api/v1/fields', { data: { object: 'deal', label: 'Meter reading', type: 'number', description: '', choices: [] } })).json()) as { id: number; key: string }
-  const other = (await (await request.post('/api/v1/fields', { data: { object: 'deal', label: 'Meter kind', type: 'text', description: '', choices: [] } })).json()) as { id: number; key: string }
+  const field = (await (
+    await request.post('/api/v1/fields', {
+      data: { object: 'deal', label: 'Meter reading', type: 'number', description: '', choices: [] },
+    })
+  ).json()) as { id: number; key: string }
+  const other = (await (
+    await request.post('/api/v1/fields', {
+      data: { object: 'deal', label: 'Meter kind', type: 'text', description: '', choices: [] },
+    })
+  ).json()) as { id: number; key: string }
   // A required text that is emptied is refused, and with it the step.
-  const rule = await newRule(request, 'Reads the meter', { triggers: [enters('hp-terms')], steps: [set('s1', 'units', 6), { id: 's2', kind: 'setField', params: { field: field.key, source: { from: 'empty' } } }, set('s3', other.key, 'seen')] })
+  const rule = await newRule(request, 'Reads the meter', {
+    triggers: [enters('hp-terms')],
+    steps: [
+      set('s1', 'units', 6),
+      { id: 's2', kind: 'setField', params: { field: field.key, source: { from: 'empty' } } },
+      set('s3', other.key, 'seen'),
+    ],
+  })
   await request.patch(`/api/v1/fields/${field.id}`, { data: { required: true } })
   const deal = await newDeal(request, { [field.key]: 5 })
   await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-terms' } } })
-  const { lines } = (await (await request.get(`/api/v1/runs?rule=${rule}`)).json()) as { lines: { id: number; state: string }[] }
+  const { lines } = (await (await request.get(`/api/v1/runs?rule=${rule}`)).json()) as {
+    lines: { id: number; state: string }[]
+  }
   expect(lines[0]?.state).toBe('failed')
   await open(page, `/journal/${lines[0]!.id}`)
   await page.locator('[data-retry]').click()
@@ -150,6 +202,8 @@ test('a failed run is tried again from where it failed, once the field is back',
   await page.locator('[data-retry]').click()
   await expect(page.getByText('Done now')).toBeVisible()
   await expect(page.getByText('tried again by Ines Calloway').first()).toBeVisible()
-  const values = ((await (await request.get(`/api/v1/records/deal/${deal.id}`)).json()) as { values: Record<string, unknown> }).values
+  const values = (
+    (await (await request.get(`/api/v1/records/deal/${deal.id}`)).json()) as { values: Record<string, unknown> }
+  ).values
   expect([values.units, values[field.key], values[other.key]]).toEqual([6, null, 'seen'])
 })

@@ -1,6 +1,9 @@
 import { expect, newDeal, open, test } from './app'
 
-test('a pipeline is made, its stages change, and one that leaves gives its deals to another', async ({ page, request }) => {
+test('a pipeline is made, its stages change, and one that leaves gives its deals to another', async ({
+  page,
+  request,
+}) => {
   await open(page, '/pipelines')
   await page.getByRole('button', { name: 'New pipeline' }).click()
   await page.keyboard.type('Trade fairs')
@@ -43,8 +46,14 @@ test('a stage that a rule names says so instead of leaving', async ({ page }) =>
   await expect(page.getByText(/Rules name it: “Signed”.* Take it out of them first\./)).toBeVisible()
 })
 
-test('two choices are merged, and a field is given another type once everything in it fits', async ({ page, request }) => {
-  const field = async (label: string, type: string, choices: readonly string[] = []) => (await (await request.post('/api/v1/fields', { data: { object: 'deal', label, type, description: '', choices } })).json()) as { id: number; key: string }
+test('two choices are merged, and a field is given another type once everything in it fits', async ({
+  page,
+  request,
+}) => {
+  const field = async (label: string, type: string, choices: readonly string[] = []) =>
+    (await (
+      await request.post('/api/v1/fields', { data: { object: 'deal', label, type, description: '', choices } })
+    ).json()) as { id: number; key: string }
   const floor = await field('Kind of floor', 'choice', ['Tile', 'Tiles', 'Concrete'])
   const size = await field('Door size', 'text')
   const deal = await newDeal(request, { [floor.key]: 'tile', [size.key]: '90' })
@@ -55,7 +64,8 @@ test('two choices are merged, and a field is given another type once everything 
   await page.getByLabel('records with it get').selectOption({ label: 'Tiles' })
   await page.getByRole('button', { name: 'Merge' }).click()
   await expect(page.getByRole('button', { name: 'Rename Tile', exact: true })).toHaveCount(0)
-  const values = async (id: number) => ((await (await request.get(`/api/v1/records/deal/${id}`)).json()) as { values: Record<string, unknown> }).values
+  const values = async (id: number) =>
+    ((await (await request.get(`/api/v1/records/deal/${id}`)).json()) as { values: Record<string, unknown> }).values
   expect((await values(deal.id))[floor.key]).toBe('tiles')
 
   await page.getByRole('button', { name: 'Door size', exact: true }).click()
@@ -70,5 +80,7 @@ test('two choices are merged, and a field is given another type once everything 
   await expect(other).toContainText('2 records fit')
   await other.getByRole('combobox').selectOption({ label: 'number' })
   await other.getByRole('button', { name: 'Change what it holds' }).click()
-  await expect.poll(async () => [(await values(deal.id))[size.key], (await values(odd.id))[size.key]]).toEqual([90, 200])
+  await expect
+    .poll(async () => [(await values(deal.id))[size.key], (await values(odd.id))[size.key]])
+    .toEqual([90, 200])
 })

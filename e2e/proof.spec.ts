@@ -10,7 +10,10 @@ async function pick(page: Page, word: string, typed: string): Promise<void> {
   await page.keyboard.press('Enter')
 }
 
-test('a company rule with spellings, linked deals and a protected value is written by keyboard, and proven on her records', async ({ page, request }) => {
+test('a company rule with spellings, linked deals and a protected value is written by keyboard, and proven on her records', async ({
+  page,
+  request,
+}) => {
   await open(page, '/rules')
   await page.keyboard.press('n')
   await page.keyboard.type('Tier A near home')
@@ -30,14 +33,18 @@ test('a company rule with spellings, linked deals and a protected value is writt
     await expect(page.getByRole('combobox', { name: 'Sector' })).toHaveValue('')
   }
   await page.keyboard.press('Control+Enter')
-  await expect(page.locator('[data-line="condition:c1"]')).toContainText('its sector is one of Bakery, Catering, Brewery')
+  await expect(page.locator('[data-line="condition:c1"]')).toContainText(
+    'its sector is one of Bakery, Catering, Brewery',
+  )
   // Country is any spelling of the UK or Ireland: pasted as a list, compared by synonyms.
   await pick(page, 'add:c0/condition', 'country')
   await page.keyboard.press('Escape')
   await pick(page, 'condition:c2/op', 'is one of')
   await page.locator('[data-pop] textarea').fill('United Kingdom\nIreland')
   await page.keyboard.press('Control+Enter')
-  await expect(page.locator('[data-line="condition:c2"]')).toContainText('its country is one of “United Kingdom”, “Ireland”')
+  await expect(page.locator('[data-line="condition:c2"]')).toContainText(
+    'its country is one of “United Kingdom”, “Ireland”',
+  )
   await expect(page.locator('[data-line="condition:c2"]')).toContainText(/1\d of \d+/)
   // No open deal.
   await pick(page, 'linked:c0/object', 'deals')
@@ -68,12 +75,22 @@ test('a company rule with spellings, linked deals and a protected value is writt
   await expect(page.getByText('✗ fails').first()).toBeVisible()
   await expect(page.getByText('✓ holds').first()).toBeVisible()
 
-  const made = await request.post('/api/v1/records/company', { data: { values: { name: 'Pinfold Bakery', sector: 'bakery', country: 'éire' } } })
+  const made = await request.post('/api/v1/records/company', {
+    data: { values: { name: 'Pinfold Bakery', sector: 'bakery', country: 'éire' } },
+  })
   const company = ((await made.json()) as { ref: { id: number } }).ref.id
   const rule = Number(new URL(page.url()).pathname.split('/').at(-1))
-  await expect.poll(async () => ((await (await request.get(`/api/v1/rules/${rule}`)).json()) as { draft: { steps: unknown[] } }).draft.steps.length).toBe(1)
+  await expect
+    .poll(
+      async () =>
+        ((await (await request.get(`/api/v1/rules/${rule}`)).json()) as { draft: { steps: unknown[] } }).draft.steps
+          .length,
+    )
+    .toBe(1)
   const seen = (await (await request.get(`/api/v1/rules/${rule}`)).json()) as { draft: unknown }
-  const proof = (await (await request.post('/api/v1/evidence/record', { data: { document: seen.draft, id: company } })).json()) as { holds: boolean; seen: { value: string }[] }
+  const proof = (await (
+    await request.post('/api/v1/evidence/record', { data: { document: seen.draft, id: company } })
+  ).json()) as { holds: boolean; seen: { value: string }[] }
   expect([proof.holds, proof.seen.map((one) => one.value)]).toEqual([true, ['Bakery', 'éire', 'no deal']])
 })
 
@@ -112,8 +129,13 @@ test('the record’s page says why a rule ran or did not, and who set a value', 
   await expect(page.getByRole('list', { name: 'What is ahead and what happened' })).toContainText(name)
 })
 
-test('contacts are linked to companies by mail domain in one go, and a second time nothing is left to do', async ({ page, request }) => {
-  const make = async (object: string, values: object) => ((await (await request.post(`/api/v1/records/${object}`, { data: { values } })).json()) as { ref: { id: number } }).ref.id
+test('contacts are linked to companies by mail domain in one go, and a second time nothing is left to do', async ({
+  page,
+  request,
+}) => {
+  const make = async (object: string, values: object) =>
+    ((await (await request.post(`/api/v1/records/${object}`, { data: { values } })).json()) as { ref: { id: number } })
+      .ref.id
   await make('company', { name: 'Thistledown Dairy', domain: 'www.thistledown.example' })
   const ada = await make('contact', { name: 'Ada Thistle', email: 'ada@thistledown.example' })
   await make('contact', { name: 'Bo Public', email: 'bo@gmail.com' })
@@ -126,20 +148,36 @@ test('contacts are linked to companies by mail domain in one go, and a second ti
   await expect(page.locator('[data-links]')).toHaveText('0')
   await open(page, `/records/contacts/${ada}`)
   await expect(page.getByRole('region', { name: 'Links' })).toContainText('Thistledown Dairy')
-  await expect(page.getByRole('list', { name: 'What is ahead and what happened' })).toContainText('linked it to Thistledown Dairy')
+  await expect(page.getByRole('list', { name: 'What is ahead and what happened' })).toContainText(
+    'linked it to Thistledown Dairy',
+  )
 })
 
 test('what counts as one value is edited in one place and compared at once', async ({ page, request }) => {
-  await request.post('/api/v1/records/company', { data: { values: { name: 'Odd Spelling Dairy', country: 'Lusitania' } } })
+  await request.post('/api/v1/records/company', {
+    data: { values: { name: 'Odd Spelling Dairy', country: 'Lusitania' } },
+  })
   await open(page, '/synonyms')
   const row = page.getByRole('row', { name: /Lusitania/ })
   await row.getByRole('button', { name: 'only itself' }).click()
   const text = page.getByRole('textbox', { name: /One value a line/ })
-  await text.fill(`${(await text.inputValue()).replace('Lusitania = ', '').replace(/^Portugal\b/m, 'Portugal = Lusitania').trim()}\n`)
+  await text.fill(
+    `${(await text.inputValue())
+      .replace('Lusitania = ', '')
+      .replace(/^Portugal\b/m, 'Portugal = Lusitania')
+      .trim()}\n`,
+  )
   await page.getByRole('button', { name: 'Keep' }).click()
   await expect(row).toContainText('Portugal')
-  const filter = JSON.stringify({ kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'condition', id: 'c1', field: 'country', op: 'is', not: false, params: { value: 'Portugal' } }] })
-  const found = (await (await request.get('/api/v1/records/company', { params: { filter, words: 'odd spelling' } })).json()) as { rows: unknown[] }
+  const filter = JSON.stringify({
+    kind: 'group',
+    id: 'c0',
+    mode: 'all',
+    items: [{ kind: 'condition', id: 'c1', field: 'country', op: 'is', not: false, params: { value: 'Portugal' } }],
+  })
+  const found = (await (
+    await request.get('/api/v1/records/company', { params: { filter, words: 'odd spelling' } })
+  ).json()) as { rows: unknown[] }
   expect(found.rows).toHaveLength(1)
   // A spelling that would be two things is named before anything is kept.
   await text.fill('Ireland = Eire\nIceland = EIRE')

@@ -7,13 +7,24 @@ import { expect, newDeal, open, ownRules, setRule, test } from './app'
 const { newRule, keep } = ownRules()
 
 const enters = (stage: string) => ({ id: 't1', kind: 'entersStage', params: { stage } })
-const set = (id: string, field: string, value: unknown) => ({ id, kind: 'setField', params: { field, source: { from: 'value', value } } })
+const set = (id: string, field: string, value: unknown) => ({
+  id,
+  kind: 'setField',
+  params: { field, source: { from: 'value', value } },
+})
 const move = (stage: string) => ({ id: 's1', kind: 'moveStage', params: { stage, backwards: true, across: false } })
 /** A connection that was idle may be closed by the server just as it is used again: reading is then tried anew. */
 const ANEW = { maxRetries: 2 } as const
-const values = async (request: APIRequestContext, id: number) => ((await (await request.get(`/api/v1/records/deal/${id}`, ANEW)).json()) as { values: Record<string, unknown> }).values
-const change = (request: APIRequestContext, id: number, given: object) => request.patch(`/api/v1/records/deal/${id}`, { data: { values: given }, ...ANEW })
-const runsOf = async (request: APIRequestContext, rule: number) => ((await (await request.get('/api/v1/runs', { params: { rule, all: 'true', limit: 200 }, ...ANEW })).json()) as { lines: { id: number; state: string; outcome: string; ref: { id: number } }[] }).lines
+const values = async (request: APIRequestContext, id: number) =>
+  ((await (await request.get(`/api/v1/records/deal/${id}`, ANEW)).json()) as { values: Record<string, unknown> }).values
+const change = (request: APIRequestContext, id: number, given: object) =>
+  request.patch(`/api/v1/records/deal/${id}`, { data: { values: given }, ...ANEW })
+const runsOf = async (request: APIRequestContext, rule: number) =>
+  (
+    (await (await request.get('/api/v1/runs', { params: { rule, all: 'true', limit: 200 }, ...ANEW })).json()) as {
+      lines: { id: number; state: string; outcome: string; ref: { id: number } }[]
+    }
+  ).lines
 async function begin(page: Page, name: string): Promise<number> {
   await open(page, '/rules')
   await page.keyboard.press('n')
@@ -31,7 +42,10 @@ async function choose(page: Page, place: string, words: string): Promise<void> {
   await page.keyboard.press('Enter')
 }
 
-test('a thank-you by decision table is written like a spreadsheet, preflight finds its hole, and a signed deal gets its own task', async ({ page, request }) => {
+test('a thank-you by decision table is written like a spreadsheet, preflight finds its hole, and a signed deal gets its own task', async ({
+  page,
+  request,
+}) => {
   const id = await begin(page, 'Thank by size')
   await page.locator('[data-word="add:trigger/kind"]').press('Enter')
   await choose(page, 'What starts it?', 'enters')
@@ -94,7 +108,10 @@ test('a thank-you by decision table is written like a spreadsheet, preflight fin
   expect(await outcome(null)).toContain('“Thank with card”')
 })
 
-test('two rules that push a deal back and forth are found by preflight before, cut when they run, and may be let stand', async ({ page, request }) => {
+test('two rules that push a deal back and forth are found by preflight before, cut when they run, and may be let stand', async ({
+  page,
+  request,
+}) => {
   const forth = await newRule(request, 'Forth', { triggers: [enters('hp-quoted')], steps: [move('hp-terms')] })
   const back = await newRule(request, 'Back', { triggers: [enters('hp-terms')], steps: [move('hp-quoted')] })
   await open(page, '/preflight?severity=grave')
@@ -114,13 +131,36 @@ test('two rules that push a deal back and forth are found by preflight before, c
   expect((await runsOf(request, back)).filter((run) => run.ref.id === deal.id)).toHaveLength(1)
 })
 
-test('records that match at switch-on are let through; a run, and all of a day, are taken back', async ({ page, request }) => {
+test('records that match at switch-on are let through; a run, and all of a day, are taken back', async ({
+  page,
+  request,
+}) => {
   const marks = ['Through A', 'Through B', 'Through C'].map((one) => `${one} ${process.pid}`)
   const deals = await Promise.all(marks.map((reference) => newDeal(request, { reference, units: 1 })))
-  const { id } = (await (await request.post('/api/v1/rules', { data: { name: 'Let through', object: 'deal' } })).json()) as { id: number }
+  const { id } = (await (
+    await request.post('/api/v1/rules', { data: { name: 'Let through', object: 'deal' } })
+  ).json()) as { id: number }
   keep(id)
-  const only = { kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'condition', id: 'c1', field: 'reference', op: 'isAnyOf', not: false, params: { values: marks } }] }
-  await request.put(`/api/v1/rules/${id}/draft`, { data: { rev: 1, document: { format: 1, name: 'Let through', description: '', object: 'deal', triggers: [enters('ren-ended')], conditions: only, steps: [set('s1', 'units', 5)] } } })
+  const only = {
+    kind: 'group',
+    id: 'c0',
+    mode: 'all',
+    items: [{ kind: 'condition', id: 'c1', field: 'reference', op: 'isAnyOf', not: false, params: { values: marks } }],
+  }
+  await request.put(`/api/v1/rules/${id}/draft`, {
+    data: {
+      rev: 1,
+      document: {
+        format: 1,
+        name: 'Let through',
+        description: '',
+        object: 'deal',
+        triggers: [enters('ren-ended')],
+        conditions: only,
+        steps: [set('s1', 'units', 5)],
+      },
+    },
+  })
   await open(page, `/rules/${id}`)
   await expect(page.locator('[data-matched]')).toHaveText('3')
   await page.locator('[data-switch-on]').click()
@@ -151,10 +191,28 @@ test('records that match at switch-on are let through; a run, and all of a day, 
 
 test('a button on the record shows facts, asks, and tells the one who gets the deal', async ({ page, request }) => {
   const id = await newRule(request, 'Pass on', {
-    triggers: [{ id: 't1', kind: 'byHand', params: { button: 'Pass on', facts: ['amount'], questions: [{ key: 'why', label: 'Why is that?', type: 'choice', choices: ['Ill', 'Full'], required: true }] } }],
+    triggers: [
+      {
+        id: 't1',
+        kind: 'byHand',
+        params: {
+          button: 'Pass on',
+          facts: ['amount'],
+          questions: [{ key: 'why', label: 'Why is that?', type: 'choice', choices: ['Ill', 'Full'], required: true }],
+        },
+      },
+    ],
     steps: [
-      { id: 's1', kind: 'assignOwner', params: { person: null, replace: true, who: { by: 'turn', people: ['ines', 'rosa'] } } },
-      { id: 's2', kind: 'notify', params: { who: { by: 'owner' }, subject: '{{deal.name}} is yours', body: '{{t1.why}}', mail: false } },
+      {
+        id: 's1',
+        kind: 'assignOwner',
+        params: { person: null, replace: true, who: { by: 'turn', people: ['ines', 'rosa'] } },
+      },
+      {
+        id: 's2',
+        kind: 'notify',
+        params: { who: { by: 'owner' }, subject: '{{deal.name}} is yours', body: '{{t1.why}}', mail: false },
+      },
     ],
   })
   const [deal, second] = [await newDeal(request, { amount: 4321 }), await newDeal(request, {})]
@@ -173,21 +231,44 @@ test('a button on the record shows facts, asks, and tells the one who gets the d
   await page.keyboard.press('Escape')
   await expect(page.locator('[data-unread]')).toHaveCount(0)
   // The next one in turn gets the next.
-  await request.post(`/api/v1/records/deal/${second.id}/starts`, { data: { rule: id, trigger: 't1', answers: { why: 'Full' } } })
+  await request.post(`/api/v1/records/deal/${second.id}/starts`, {
+    data: { rule: id, trigger: 't1', answers: { why: 'Full' } },
+  })
   expect((await values(request, second.id)).owner).toBe('rosa')
 
-  const refused = await request.post(`/api/v1/records/deal/${deal.id}/starts`, { data: { rule: id, trigger: 't1', answers: { why: 'Bored', more: 1 } } })
-  expect([refused.status(), ((await refused.json()) as { places: { path: string }[] }).places.map((place) => place.path)]).toEqual([422, ['more', 'why']])
-  expect((await request.post(`/api/v1/records/deal/${deal.id}/starts`, { data: { rule: id, trigger: 't9' } })).status()).toBe(404)
+  const refused = await request.post(`/api/v1/records/deal/${deal.id}/starts`, {
+    data: { rule: id, trigger: 't1', answers: { why: 'Bored', more: 1 } },
+  })
+  expect([
+    refused.status(),
+    ((await refused.json()) as { places: { path: string }[] }).places.map((place) => place.path),
+  ]).toEqual([422, ['more', 'why']])
+  expect(
+    (await request.post(`/api/v1/records/deal/${deal.id}/starts`, { data: { rule: id, trigger: 't9' } })).status(),
+  ).toBe(404)
 })
 
-test('a rule is kept as a file, begun from one, and refused with the line and the reason', async ({ page, request }) => {
-  const rule = await newRule(request, 'Kept as a file', { triggers: [enters('hp-quoted')], steps: [set('s1', 'units', 2)] })
+test('a rule is kept as a file, begun from one, and refused with the line and the reason', async ({
+  page,
+  request,
+}) => {
+  const rule = await newRule(request, 'Kept as a file', {
+    triggers: [enters('hp-quoted')],
+    steps: [set('s1', 'units', 2)],
+  })
   const text = await (await request.get(`/api/v1/rules/${rule}/text`)).text()
   expect(text).toContain('name: Kept as a file')
-  expect(await (await request.get(`/api/v1/rules/${rule}/text`, { params: { as: 'words' } })).text()).toContain('1. set units to 2')
+  expect(await (await request.get(`/api/v1/rules/${rule}/text`, { params: { as: 'words' } })).text()).toContain(
+    '1. set units to 2',
+  )
   await open(page, '/rules')
-  await page.locator('input[type=file]').setInputFiles({ name: 'rule.yaml', mimeType: 'application/yaml', buffer: Buffer.from(text.replace('Kept as a file', 'Begun from a file')) })
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({
+      name: 'rule.yaml',
+      mimeType: 'application/yaml',
+      buffer: Buffer.from(text.replace('Kept as a file', 'Begun from a file')),
+    })
   await expect(page).toHaveURL(/\/rules\/\d+$/)
   keep(Number(new URL(page.url()).pathname.split('/').at(-1)))
   await expect(page.getByLabel('Name of the rule')).toHaveValue('Begun from a file')
@@ -197,14 +278,26 @@ test('a rule is kept as a file, begun from one, and refused with the line and th
     return [answer.status(), ((await answer.json()) as { places: { text: string }[] }).places[0]?.text]
   }
   expect(await refusal('name: [')).toEqual([422, expect.stringMatching(/line \d+, column \d+/)])
-  expect(await refusal(text.replace('kind: setField', 'kind: launch'))).toEqual([422, expect.stringContaining('steps.0.kind')])
+  expect(await refusal(text.replace('kind: setField', 'kind: launch'))).toEqual([
+    422,
+    expect.stringContaining('steps.0.kind'),
+  ])
   const schema = (await (await request.get('/api/v1/rule-schema')).json()) as { $schema: string }
   expect(schema.$schema).toContain('2020-12')
 })
 
-test('rules are found by what they touch, in the address, and their order is changed in place', async ({ page, request }) => {
+test('rules are found by what they touch, in the address, and their order is changed in place', async ({
+  page,
+  request,
+}) => {
   const name = `Found by field ${process.pid}`
-  const id = await newRule(request, name, { triggers: [enters('hp-quoted')], steps: [set('s1', 'lostReason', null)].map((step) => ({ ...step, params: { field: 'lostReason', source: { from: 'empty' } } })) })
+  const id = await newRule(request, name, {
+    triggers: [enters('hp-quoted')],
+    steps: [set('s1', 'lostReason', null)].map((step) => ({
+      ...step,
+      params: { field: 'lostReason', source: { from: 'empty' } },
+    })),
+  })
   await open(page, '/rules')
   await page.getByLabel('Field').selectOption('deal.lostReason')
   await page.getByLabel('Words in the sentence').fill('found by field')
@@ -216,42 +309,108 @@ test('rules are found by what they touch, in the address, and their order is cha
   await expect(page.getByRole('link', { name })).toBeVisible()
   await page.getByLabel(`Order of ${name}`).fill('7')
   await page.getByLabel(`Order of ${name}`).press('Tab')
-  await expect.poll(async () => ((await (await request.get('/api/v1/rules')).json()) as { rules: { id: number; order: number }[] }).rules.find((rule) => rule.id === id)?.order).toBe(7)
+  await expect
+    .poll(
+      async () =>
+        ((await (await request.get('/api/v1/rules')).json()) as { rules: { id: number; order: number }[] }).rules.find(
+          (rule) => rule.id === id,
+        )?.order,
+    )
+    .toBe(7)
   await page.getByLabel('Trouble').selectOption('paused')
   await expect(page.getByText('No rule fits.')).toBeVisible()
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
 })
 
-test('records are made, qualified and unlinked by rules, and what a run made goes when it is taken back', async ({ request }) => {
-  const create = async (object: string, given: object) => ((await (await request.post(`/api/v1/records/${object}`, { data: { values: given } })).json()) as { ref: { id: number } }).ref.id
+test('records are made, qualified and unlinked by rules, and what a run made goes when it is taken back', async ({
+  request,
+}) => {
+  const create = async (object: string, given: object) =>
+    (
+      (await (await request.post(`/api/v1/records/${object}`, { data: { values: given } })).json()) as {
+        ref: { id: number }
+      }
+    ).ref.id
   const document = async (name: string, object: string, steps: readonly object[]) => {
     const { id } = (await (await request.post('/api/v1/rules', { data: { name, object } })).json()) as { id: number }
     keep(id)
-    const saved = await request.put(`/api/v1/rules/${id}/draft`, { data: { rev: 1, document: { format: 1, name, description: '', object, triggers: [{ id: 't1', kind: 'byHand', params: { button: name, facts: [], questions: [] } }], conditions: { kind: 'group', id: 'c0', mode: 'all', items: [] }, steps } } })
+    const saved = await request.put(`/api/v1/rules/${id}/draft`, {
+      data: {
+        rev: 1,
+        document: {
+          format: 1,
+          name,
+          description: '',
+          object,
+          triggers: [{ id: 't1', kind: 'byHand', params: { button: name, facts: [], questions: [] } }],
+          conditions: { kind: 'group', id: 'c0', mode: 'all', items: [] },
+          steps,
+        },
+      },
+    })
     expect(saved.ok(), await saved.text()).toBe(true)
     await setRule(request, id, 'on')
     return id
   }
-  const press = async (object: string, record: number, rule: number) => (await (await request.post(`/api/v1/records/${object}/${record}/starts`, { data: { rule, trigger: 't1' } })).json()) as { run: number; state: string; text: string }
-  const linksOf = async (object: string, id: number) => ((await (await request.get(`/api/v1/records/${object}/${id}/links`)).json()) as { links: { ref: { object: string; id: number }; name: string }[] }).links
+  const press = async (object: string, record: number, rule: number) =>
+    (await (
+      await request.post(`/api/v1/records/${object}/${record}/starts`, { data: { rule, trigger: 't1' } })
+    ).json()) as { run: number; state: string; text: string }
+  const linksOf = async (object: string, id: number) =>
+    (
+      (await (await request.get(`/api/v1/records/${object}/${id}/links`)).json()) as {
+        links: { ref: { object: string; id: number }; name: string }[]
+      }
+    ).links
 
-  const contact = await create('contact', { name: 'Ana Quill', email: `ana@quill-${process.pid}.example`, owner: 'rosa' })
-  const qualify = await document('Qualify her', 'contact', [{ id: 's1', kind: 'qualify', params: { stage: 'enq-fresh', name: 'Enquiry of {{contact.name}}', company: true, again: false } }])
+  const contact = await create('contact', {
+    name: 'Ana Quill',
+    email: `ana@quill-${process.pid}.example`,
+    owner: 'rosa',
+  })
+  const qualify = await document('Qualify her', 'contact', [
+    {
+      id: 's1',
+      kind: 'qualify',
+      params: { stage: 'enq-fresh', name: 'Enquiry of {{contact.name}}', company: true, again: false },
+    },
+  ])
   const made = await press('contact', contact, qualify)
   expect(made).toMatchObject({ state: 'done', text: expect.stringContaining('made deal “Enquiry of Ana Quill”') })
   const links = await linksOf('contact', contact)
-  expect(links.map((link) => [link.ref.object, link.name]).sort()).toEqual([['company', `Quill-${process.pid}`], ['deal', 'Enquiry of Ana Quill']])
+  expect(links.map((link) => [link.ref.object, link.name]).sort()).toEqual([
+    ['company', `Quill-${process.pid}`],
+    ['deal', 'Enquiry of Ana Quill'],
+  ])
   const deal = links.find((link) => link.ref.object === 'deal')!.ref.id
   expect(await linksOf('deal', deal)).toHaveLength(2)
   expect((await press('contact', contact, qualify)).text).toContain('“Enquiry of Ana Quill” is open there already')
 
-  const part = await document('Part them', 'contact', [{ id: 's1', kind: 'unlink', params: { to: 'company', which: 'all' } }])
+  const part = await document('Part them', 'contact', [
+    { id: 's1', kind: 'unlink', params: { to: 'company', which: 'all' } },
+  ])
   const parted = await press('contact', contact, part)
   expect((await linksOf('contact', contact)).map((link) => link.ref.object)).toEqual(['deal'])
   await request.post(`/api/v1/runs/${parted.run}/undo`)
   expect(await linksOf('contact', contact)).toHaveLength(2)
 
-  const next = await document('Next term', 'deal', [{ id: 's1', kind: 'createRecord', params: { make: 'deal', name: '{{deal.name}} again', stage: 'ren-due', again: true } }, { id: 's2', kind: 'setField', params: { field: 'notes', source: { from: 'linked', via: 'company', field: 'name' } } }, { id: 's3', kind: 'setField', params: { field: 'notes', source: { from: 'add', value: 'next: {{no merge here}}' } } }])
+  const next = await document('Next term', 'deal', [
+    {
+      id: 's1',
+      kind: 'createRecord',
+      params: { make: 'deal', name: '{{deal.name}} again', stage: 'ren-due', again: true },
+    },
+    {
+      id: 's2',
+      kind: 'setField',
+      params: { field: 'notes', source: { from: 'linked', via: 'company', field: 'name' } },
+    },
+    {
+      id: 's3',
+      kind: 'setField',
+      params: { field: 'notes', source: { from: 'add', value: 'next: {{no merge here}}' } },
+    },
+  ])
   const followed = await press('deal', deal, next)
   expect(followed.state).toBe('done')
   expect((await values(request, deal)).notes).toBe(`Quill-${process.pid}\nnext: {{no merge here}}`)
@@ -261,22 +420,51 @@ test('records are made, qualified and unlinked by rules, and what a run made goe
 })
 
 test('a deal is not moved beside an open one of its company unless that is allowed', async ({ request }) => {
-  const company = ((await (await request.post('/api/v1/records/company', { data: { values: { name: `Twice ${process.pid}` } } })).json()) as { ref: { id: number } }).ref
-  const [first, second] = [await newDeal(request, { stage: 'hp-sized' }), await newDeal(request, { stage: 'enq-fresh' })]
-  for (const deal of [first, second]) await request.post(`/api/v1/records/deal/${deal.id}/links`, { data: { to: { object: 'company', id: company.id } } })
-  const rule = await newRule(request, 'Across', { triggers: [{ id: 't1', kind: 'fieldChanges', params: { field: 'units', how: 'anything', from: null, to: null } }], steps: [{ id: 's1', kind: 'moveStage', params: { stage: 'hp-visit', backwards: false, across: true } }] })
+  const company = (
+    (await (
+      await request.post('/api/v1/records/company', { data: { values: { name: `Twice ${process.pid}` } } })
+    ).json()) as { ref: { id: number } }
+  ).ref
+  const [first, second] = [
+    await newDeal(request, { stage: 'hp-sized' }),
+    await newDeal(request, { stage: 'enq-fresh' }),
+  ]
+  for (const deal of [first, second])
+    await request.post(`/api/v1/records/deal/${deal.id}/links`, { data: { to: { object: 'company', id: company.id } } })
+  const rule = await newRule(request, 'Across', {
+    triggers: [{ id: 't1', kind: 'fieldChanges', params: { field: 'units', how: 'anything', from: null, to: null } }],
+    steps: [{ id: 's1', kind: 'moveStage', params: { stage: 'hp-visit', backwards: false, across: true } }],
+  })
   await change(request, second.id, { units: 1 })
-  expect((await runsOf(request, rule))[0]?.outcome).toContain(`“${first.name}” of the same company is open there already`)
+  expect((await runsOf(request, rule))[0]?.outcome).toContain(
+    `“${first.name}” of the same company is open there already`,
+  )
   await change(request, first.id, { stage: 'hp-lost' })
   await change(request, second.id, { units: 2 })
   expect((await values(request, second.id)).stage).toBe('hp-visit')
 })
 
 test('params that do not fit are refused by path for every kind of step and trigger', async ({ request }) => {
-  const { id } = (await (await request.post('/api/v1/rules', { data: { name: 'Refused', object: 'deal' } })).json()) as { id: number }
+  const { id } = (await (
+    await request.post('/api/v1/rules', { data: { name: 'Refused', object: 'deal' } })
+  ).json()) as { id: number }
   keep(id)
   const send = async (parts: object) => {
-    const answer = await request.put(`/api/v1/rules/${id}/draft`, { data: { rev: 1, document: { format: 1, name: 'Refused', description: '', object: 'deal', triggers: [], steps: [], conditions: { kind: 'group', id: 'c0', mode: 'all', items: [] }, ...parts } } })
+    const answer = await request.put(`/api/v1/rules/${id}/draft`, {
+      data: {
+        rev: 1,
+        document: {
+          format: 1,
+          name: 'Refused',
+          description: '',
+          object: 'deal',
+          triggers: [],
+          steps: [],
+          conditions: { kind: 'group', id: 'c0', mode: 'all', items: [] },
+          ...parts,
+        },
+      },
+    })
     return [answer.status(), ((await answer.json()) as { places: { path: string }[] }).places[0]?.path]
   }
   for (const kind of STEP_NAMES) {
@@ -287,12 +475,23 @@ test('params that do not fit are refused by path for every kind of step and trig
   }
   for (const kind of TRIGGER_NAMES) {
     expect(TRIGGERS[kind].kind).toBe(kind)
-    expect(await send({ triggers: [{ id: 't1', kind, params: { nonsense: true } }] }), kind).toEqual([400, expect.stringMatching(/^document\.triggers\.0\.params/)])
+    expect(await send({ triggers: [{ id: 't1', kind, params: { nonsense: true } }] }), kind).toEqual([
+      400,
+      expect.stringMatching(/^document\.triggers\.0\.params/),
+    ])
   }
 })
 
 test('a label that is added starts a rule, and one is taken off by another', async ({ request }) => {
-  const rule = await newRule(request, 'Labelled', { triggers: [{ id: 't1', kind: 'fieldChanges', params: { field: 'labels', how: 'gains', from: null, to: ['press'] } }], steps: [set('s1', 'units', 8), { id: 's2', kind: 'setField', params: { field: 'labels', source: { from: 'remove', value: ['press'] } } }] })
+  const rule = await newRule(request, 'Labelled', {
+    triggers: [
+      { id: 't1', kind: 'fieldChanges', params: { field: 'labels', how: 'gains', from: null, to: ['press'] } },
+    ],
+    steps: [
+      set('s1', 'units', 8),
+      { id: 's2', kind: 'setField', params: { field: 'labels', source: { from: 'remove', value: ['press'] } } },
+    ],
+  })
   const deal = await newDeal(request, { labels: ['urgent'] })
   await change(request, deal.id, { labels: ['urgent', 'reference-customer'] })
   expect(await runsOf(request, rule)).toEqual([])
@@ -300,16 +499,33 @@ test('a label that is added starts a rule, and one is taken off by another', asy
   expect(await values(request, deal.id)).toMatchObject({ units: 8, labels: ['urgent'] })
 })
 
-test('a rule is started for all records that are seen, and what was kept of a paused one is dropped when told to', async ({ page, request }) => {
+test('a rule is started for all records that are seen, and what was kept of a paused one is dropped when told to', async ({
+  page,
+  request,
+}) => {
   const reference = `Selection ${process.pid}`
-  const rule = await newRule(request, 'For a selection', { triggers: [{ id: 't1', kind: 'byHand', params: { button: 'Count them', facts: [], questions: [] } }], steps: [{ id: 's1', kind: 'setField', params: { field: 'units', source: { from: 'add', value: 1 } } }] })
+  const rule = await newRule(request, 'For a selection', {
+    triggers: [{ id: 't1', kind: 'byHand', params: { button: 'Count them', facts: [], questions: [] } }],
+    steps: [{ id: 's1', kind: 'setField', params: { field: 'units', source: { from: 'add', value: 1 } } }],
+  })
   const deals = await Promise.all([1, 2, 3].map((units) => newDeal(request, { reference, units })))
-  const filter = JSON.stringify({ kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'condition', id: 'c1', field: 'reference', op: 'is', not: false, params: { value: reference } }] })
+  const filter = JSON.stringify({
+    kind: 'group',
+    id: 'c0',
+    mode: 'all',
+    items: [{ kind: 'condition', id: 'c1', field: 'reference', op: 'is', not: false, params: { value: reference } }],
+  })
   await open(page, `/records/deals?filter=${encodeURIComponent(filter)}`)
   await page.locator('[data-start-all]').click()
   await page.getByRole('dialog', { name: 'Start a rule for them' }).getByRole('button', { name: 'Count them' }).click()
   await page.getByRole('button', { name: 'Start for 3' }).click()
-  await expect.poll(async () => (await Promise.all(deals.map(async (deal) => (await values(request, deal.id)).units))).join()).toBe('2,3,4')
+  await expect
+    .poll(async () => (await Promise.all(deals.map(async (deal) => (await values(request, deal.id)).units))).join())
+    .toBe('2,3,4')
   expect((await request.post(`/api/v1/rules/${rule}/pause`, { data: { act: 'drop' } })).status()).toBe(409)
-  expect((await request.post('/api/v1/starts/deal', { data: { rule, trigger: 't9', filter: JSON.parse(filter) as object } })).status()).toBe(404)
+  expect(
+    (
+      await request.post('/api/v1/starts/deal', { data: { rule, trigger: 't9', filter: JSON.parse(filter) as object } })
+    ).status(),
+  ).toBe(404)
 })

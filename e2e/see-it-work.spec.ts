@@ -4,13 +4,23 @@ import { deals, expect, newDeal, newRule, open, setRule, test } from './app'
 
 const enters = (stage: string) => ({ id: 't1', kind: 'entersStage', params: { stage } })
 
-interface Heard { readonly id: string; readonly event: string; readonly data: string }
+interface Heard {
+  readonly id: string
+  readonly event: string
+  readonly data: string
+}
 
 /** The stream of what changes, one message after the other. */
-async function listenTo(request: APIRequestContext, headers: Readonly<Record<string, string>>): Promise<{ readonly next: () => Promise<Heard>; readonly stop: () => void }> {
+async function listenTo(
+  request: APIRequestContext,
+  headers: Readonly<Record<string, string>>,
+): Promise<{ readonly next: () => Promise<Heard>; readonly stop: () => void }> {
   const { cookies } = await request.storageState()
   const stop = new AbortController()
-  const answer = await fetch(`${BASE}/api/v1/live`, { headers: { ...headers, cookie: cookies.map(({ name, value }) => `${name}=${value}`).join('; ') }, signal: stop.signal })
+  const answer = await fetch(`${BASE}/api/v1/live`, {
+    headers: { ...headers, cookie: cookies.map(({ name, value }) => `${name}=${value}`).join('; ') },
+    signal: stop.signal,
+  })
   const reader = answer.body!.pipeThrough(new TextDecoderStream()).getReader()
   let text = ''
   const next = async (): Promise<Heard> => {
@@ -19,7 +29,14 @@ async function listenTo(request: APIRequestContext, headers: Readonly<Record<str
       if (end >= 0) {
         const lines = text.slice(0, end).split('\n').filter(Boolean)
         text = text.slice(end + 2)
-        return { id: '', event: 'message', data: '', ...Object.fromEntries(lines.map((line) => [line.slice(0, line.indexOf(':')), line.slice(line.indexOf(':') + 1).trim()])) }
+        return {
+          id: '',
+          event: 'message',
+          data: '',
+          ...Object.fromEntries(
+            lines.map((line) => [line.slice(0, line.indexOf(':')), line.slice(line.indexOf(':') + 1).trim()]),
+          ),
+        }
       }
       const part = await reader.read()
       if (part.done) throw new Error('the stream ended')
@@ -30,7 +47,11 @@ async function listenTo(request: APIRequestContext, headers: Readonly<Record<str
 }
 
 test.describe('seeing it work', () => {
-  test('a deal moved by keyboard starts the rule; this window and a second one say so without reloading', async ({ page, context, request }) => {
+  test('a deal moved by keyboard starts the rule; this window and a second one say so without reloading', async ({
+    page,
+    context,
+    request,
+  }) => {
     const deal = await newDeal(request, { amount: 55_000, owner: 'jude' })
     await open(page, '/boards/hp')
     const second = await context.newPage()
@@ -39,7 +60,9 @@ test.describe('seeing it work', () => {
     await page.keyboard.press('Shift+ArrowRight')
     for (const window of [page, second]) {
       await expect(window.locator('[data-stage="hp-quoted"]').locator(`[data-deal="${deal.id}"]`)).toBeVisible()
-      await expect(window.locator(`[data-deal="${deal.id}"] [data-did]`)).toContainText('Large quote, ring them: task for Jude Okell')
+      await expect(window.locator(`[data-deal="${deal.id}"] [data-did]`)).toContainText(
+        'Large quote, ring them: task for Jude Okell',
+      )
       await expect(window.locator('[data-notice]').filter({ hasText: 'Large quote, ring them' })).toBeVisible()
     }
     await expect(page.locator(`[data-deal="${deal.id}"]`)).toBeFocused()
@@ -56,7 +79,10 @@ test.describe('seeing it work', () => {
     expect(await deals(request, { name: deal.name, stage: 'hp-quoted' })).toHaveLength(1)
   })
 
-  test('the owner’s day sheet has the task with its reason; one key finishes it, another undoes that', async ({ page, request }) => {
+  test('the owner’s day sheet has the task with its reason; one key finishes it, another undoes that', async ({
+    page,
+    request,
+  }) => {
     const deal = await newDeal(request, { amount: 70_000, owner: 'callum' })
     await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-quoted' } } })
     await open(page, '/day-sheet')
@@ -103,18 +129,35 @@ test.describe('seeing it work', () => {
 
   test('moving a deal into the stage it is in starts nothing', async ({ request }) => {
     const deal = await newDeal(request, { amount: 90_000, stage: 'hp-quoted' })
-    const runs = async () => ((await (await request.get('/api/v1/runs', { params: { all: 'true', limit: 1 } })).json()) as { lines: { id: number }[] }).lines[0]?.id
+    const runs = async () =>
+      (
+        (await (await request.get('/api/v1/runs', { params: { all: 'true', limit: 1 } })).json()) as {
+          lines: { id: number }[]
+        }
+      ).lines[0]?.id
     const before = await runs()
-    const answer = (await (await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-quoted' } } })).json()) as { changed: boolean; runs: number }
+    const answer = (await (
+      await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-quoted' } } })
+    ).json()) as { changed: boolean; runs: number }
     expect(answer).toMatchObject({ changed: false, runs: 0 })
     expect(await runs()).toBe(before)
   })
 
   test('two rules that move a deal back and forth are cut, and the chain is shown whole', async ({ page, request }) => {
     const move = (stage: string) => ({ id: 's1', kind: 'moveStage', params: { stage, backwards: true, across: false } })
-    const mine = [{ kind: 'condition', id: 'c1', field: 'reference', op: 'is', not: false, params: { value: 'circle' } }]
-    const back = await newRule(request, 'Back to Sized', { triggers: [enters('hp-terms')], conditions: mine, steps: [move('hp-sized')] })
-    const forth = await newRule(request, 'Forth to Terms', { triggers: [enters('hp-sized')], conditions: mine, steps: [move('hp-terms')] })
+    const mine = [
+      { kind: 'condition', id: 'c1', field: 'reference', op: 'is', not: false, params: { value: 'circle' } },
+    ]
+    const back = await newRule(request, 'Back to Sized', {
+      triggers: [enters('hp-terms')],
+      conditions: mine,
+      steps: [move('hp-sized')],
+    })
+    const forth = await newRule(request, 'Forth to Terms', {
+      triggers: [enters('hp-sized')],
+      conditions: mine,
+      steps: [move('hp-terms')],
+    })
     const deal = await newDeal(request, { stage: 'hp-visit', reference: 'circle' })
     await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-terms' } } })
     await open(page, `/records/deals/${deal.id}`)
@@ -158,13 +201,22 @@ test.describe('seeing it work', () => {
     await page.getByRole('textbox', { name: 'Amount' }).fill('3.500,50')
     await page.keyboard.press('Enter')
     await expect(facts).toContainText('€3,500.50')
-    await expect(page.getByRole('region', { name: 'Ahead and past' })).toContainText('Ines Calloway amount: €2,000 → €3,500.50')
+    await expect(page.getByRole('region', { name: 'Ahead and past' })).toContainText(
+      'Ines Calloway amount: €2,000 → €3,500.50',
+    )
   })
 
   test('two people changing one field: the later one sees both values and chooses', async ({ page, request }) => {
     const deal = await newDeal(request, { amount: 2_000, units: 1 })
-    const rosas = async (values: object) => { expect((await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values } })).ok()).toBe(true) }
-    const amount = async () => ((await (await request.get(`/api/v1/records/deal/${deal.id}`)).json()) as { values: { amount: number; units: number } }).values
+    const rosas = async (values: object) => {
+      expect((await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values } })).ok()).toBe(true)
+    }
+    const amount = async () =>
+      (
+        (await (await request.get(`/api/v1/records/deal/${deal.id}`)).json()) as {
+          values: { amount: number; units: number }
+        }
+      ).values
     await open(page, `/records/deals/${deal.id}`)
     const box = page.getByRole('textbox', { name: 'Amount' })
     const begin = async (text: string) => {
@@ -200,13 +252,19 @@ test.describe('seeing it work', () => {
     const hello = await mark.next()
     expect(hello.event).toBe('hello')
     mark.stop()
-    const units = async (value: number) => { expect((await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { units: value } } })).ok()).toBe(true) }
+    const units = async (value: number) => {
+      expect(
+        (await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { units: value } } })).ok(),
+      ).toBe(true)
+    }
     await units(3)
     await units(4)
     const back = await listenTo(request, { 'last-event-id': hello.id })
     expect((await back.next()).event).toBe('hello')
     const [one, two] = [await back.next(), await back.next()]
-    expect([one.data, two.data].map((data) => JSON.parse(data) as object)).toEqual([1, 2].map(() => ({ about: 'records', refs: [{ object: 'deal', id: deal.id }] })))
+    expect([one.data, two.data].map((data) => JSON.parse(data) as object)).toEqual(
+      [1, 2].map(() => ({ about: 'records', refs: [{ object: 'deal', id: deal.id }] })),
+    )
     back.stop()
     // Whoever has heard everything hears only what comes then.
     const other = await newDeal(request, {})

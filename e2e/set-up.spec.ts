@@ -10,7 +10,9 @@ let server: OwnServer
 test.describe('an empty workspace', () => {
   test.use({ baseURL: BASE, storageState: { cookies: [], origins: [] } })
 
-  test.beforeAll(async () => { server = await ownServer(PORT, false) })
+  test.beforeAll(async () => {
+    server = await ownServer(PORT, false)
+  })
   test.afterAll(async () => {
     // Asked to stop, it closes the database and ends by itself: the log is folded in, and nothing has to be mended at the next start.
     expect(await server.stop()).toBe(0)
@@ -18,7 +20,11 @@ test.describe('an empty workspace', () => {
     server.clear()
   })
 
-  test('asks for its first specialist, who then works in it; nobody else can begin it again', async ({ page, request, browser }) => {
+  test('asks for its first specialist, who then works in it; nobody else can begin it again', async ({
+    page,
+    request,
+    browser,
+  }) => {
     await page.goto('/rules')
     await expect(page).toHaveURL(/\/set-up$/)
     expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
@@ -36,7 +42,14 @@ test.describe('an empty workspace', () => {
     await page.goto('/rules')
     await expect(page.getByText('There are no rules yet.')).toBeVisible()
 
-    const again = await request.post('/api/v1/workspace', { data: { name: 'Other', zone: 'UTC', currency: 'EUR', person: { name: 'X', email: 'x@y.example', password: 'something long' } } })
+    const again = await request.post('/api/v1/workspace', {
+      data: {
+        name: 'Other',
+        zone: 'UTC',
+        currency: 'EUR',
+        person: { name: 'X', email: 'x@y.example', password: 'something long' },
+      },
+    })
     expect(again.status()).toBe(409)
     expect((await request.post('/api/v1/session/demo', { data: { personId: 'ana-cardoso' } })).status()).toBe(403)
 
@@ -66,7 +79,19 @@ test.describe('an empty workspace', () => {
     await door.reload()
     await expect(door.getByRole('heading', { name: 'Bruno Vale' })).toBeVisible()
     await other.close()
-    expect((await request.post('/api/v1/session', { data: { email: 'bruno@brackwater.example', password: 'first of many' } })).status()).toBe(401)
-    expect((await request.post('/api/v1/session', { data: { email: 'BRUNO@brackwater.example', password: 'mine from today' } })).status()).toBe(200)
+    expect(
+      (
+        await request.post('/api/v1/session', {
+          data: { email: 'bruno@brackwater.example', password: 'first of many' },
+        })
+      ).status(),
+    ).toBe(401)
+    expect(
+      (
+        await request.post('/api/v1/session', {
+          data: { email: 'BRUNO@brackwater.example', password: 'mine from today' },
+        })
+      ).status(),
+    ).toBe(200)
   })
 })

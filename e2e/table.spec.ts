@@ -1,6 +1,9 @@
 import { expect, newDeal, open, test } from './app'
 
-test('a filter with its columns is kept as a segment, counts live, comes in a file, and all in it are changed at once', async ({ page, request }) => {
+test('a filter with its columns is kept as a segment, counts live, comes in a file, and all in it are changed at once', async ({
+  page,
+  request,
+}) => {
   for (const amount of [71, 72, 73]) await newDeal(request, { amount, reference: 'SEG' })
   await open(page, '/records/deals')
   await page.locator('[data-word="add:c0/condition"]').click()
@@ -24,7 +27,9 @@ test('a filter with its columns is kept as a segment, counts live, comes in a fi
   await page.getByRole('button', { name: 'keep as a segment' }).click()
   await page.keyboard.type('Segment probe')
   await page.keyboard.press('Enter')
-  const segment = page.getByRole('navigation', { name: 'Segments of deals' }).getByRole('button', { name: /^Segment probe/ })
+  const segment = page
+    .getByRole('navigation', { name: 'Segments of deals' })
+    .getByRole('button', { name: /^Segment probe/ })
   await expect(segment).toHaveText(/3$/)
   await newDeal(request, { amount: 74, reference: 'seg' })
   await expect(segment).toHaveText(/4$/)

@@ -5,11 +5,25 @@ import { ANEW, ownDemo } from './own-demo'
 
 /** Time is turned here, which nothing else shall notice: over a demo workspace of its own. */
 const { api, get, today, make } = ownDemo(3124)
-interface Line { readonly kind: string; readonly ruleName: string; readonly what: string; readonly dueMs: number | null; readonly recordName: string; readonly item: object | null }
-const ahead = async (query: string): Promise<readonly Line[]> => (await get<{ lines: readonly Line[] }>(`/ahead?${query}`)).lines
+interface Line {
+  readonly kind: string
+  readonly ruleName: string
+  readonly what: string
+  readonly dueMs: number | null
+  readonly recordName: string
+  readonly item: object | null
+}
+const ahead = async (query: string): Promise<readonly Line[]> =>
+  (await get<{ lines: readonly Line[] }>(`/ahead?${query}`)).lines
 
-test('contract end 300 days away, reviews after 100 and 200 days: written by keyboard, rehearsed a year forward, seen on the rail', async ({ page }) => {
-  const company = await make('company', { name: 'Probe Contract', owner: 'rosa', contractEnd: addDays(await today(), 310) })
+test('contract end 300 days away, reviews after 100 and 200 days: written by keyboard, rehearsed a year forward, seen on the rail', async ({
+  page,
+}) => {
+  const company = await make('company', {
+    name: 'Probe Contract',
+    owner: 'rosa',
+    contractEnd: addDays(await today(), 310),
+  })
   await open(page, '/rules')
   await page.keyboard.press('n')
   await page.keyboard.type('Contract reviews')
@@ -28,11 +42,16 @@ test('contract end 300 days away, reviews after 100 and 200 days: written by key
   await page.locator('[data-word="trigger:t1/amount"]').press('Enter')
   await page.getByLabel('How many').fill('300')
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('region', { name: 'When' })).toContainText('300 days before a company’s contract end, at 8:30 by the firm’s clock (Lisbon)')
+  await expect(page.getByRole('region', { name: 'When' })).toContainText(
+    '300 days before a company’s contract end, at 8:30 by the firm’s clock (Lisbon)',
+  )
   // Beside it stand the next moments on real records, and what has its moment behind it.
   await expect(page.locator('[data-moments]')).toContainText('Probe Contract')
   await expect(page.locator('[data-moments]')).toContainText('have it behind them: nothing starts for these')
-  for (const [n, days] of [[1, 100], [2, 200]] as const) {
+  for (const [n, days] of [
+    [1, 100],
+    [2, 200],
+  ] as const) {
     await page.locator('[data-word="add:step/kind"]').press('Enter')
     await expect(page.getByPlaceholder('What shall it do?')).toBeFocused()
     await page.keyboard.type('create a task')
@@ -59,7 +78,10 @@ test('contract end 300 days away, reviews after 100 and 200 days: written by key
   await expect(rail.nth(3)).toContainText('“Review 1”')
   await expect(rail.nth(4)).toContainText('“Review 2”')
   // Moving the date moves it all, without a change of the rule; and nothing was written by trying.
-  await api().patch(`/api/v1/records/company/${company}`, { data: { values: { contractEnd: addDays(await today(), 320) } }, ...ANEW })
+  await api().patch(`/api/v1/records/company/${company}`, {
+    data: { values: { contractEnd: addDays(await today(), 320) } },
+    ...ANEW,
+  })
   await page.locator('[data-begin]').click()
   await expect(rail.nth(0)).toContainText(sayWeekday(addDays(await today(), 20)))
   expect((await get<{ lines: readonly object[] }>(`/runs?rule=${id}&all=true`)).lines).toEqual([])
@@ -67,16 +89,64 @@ test('contract end 300 days away, reviews after 100 and 200 days: written by key
 })
 
 test('a task that is meant once and comes daily is found by a rehearsal, with how often it comes', async ({ page }) => {
-  const { id } = (await (await api().post('/api/v1/rules', { data: { name: 'Daily by mistake', object: 'deal' } })).json()) as { id: number }
-  const deal = await make('deal', { name: 'Probe daily', stage: 'hp-terms', owner: 'rosa', closeDate: addDays(await today(), 5) })
+  const { id } = (await (
+    await api().post('/api/v1/rules', { data: { name: 'Daily by mistake', object: 'deal' } })
+  ).json()) as { id: number }
+  const deal = await make('deal', {
+    name: 'Probe daily',
+    stage: 'hp-terms',
+    owner: 'rosa',
+    closeDate: addDays(await today(), 5),
+  })
   const document = {
-    format: 1, name: 'Daily by mistake', description: '', object: 'deal', triggers: [{ id: 't1', kind: 'recurring', params: { rule: { rule: 'FREQ=DAILY', from: '2026-01-01' }, minute: 510, offDays: 'keep' } }],
-    conditions: { kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'condition', id: 'c1', field: 'closeDate', op: 'inNext', not: false, params: { amount: { count: 3, unit: 'days' } } }, { kind: 'condition', id: 'c2', field: 'name', op: 'is', not: false, params: { value: 'Probe daily' } }] },
-    steps: [{ id: 's1', kind: 'createTask', params: { title: 'Closes soon', notes: '', taskKind: 'call', due: { count: 0, unit: 'days' }, priority: 'normal', again: true, tell: false } }],
+    format: 1,
+    name: 'Daily by mistake',
+    description: '',
+    object: 'deal',
+    triggers: [
+      {
+        id: 't1',
+        kind: 'recurring',
+        params: { rule: { rule: 'FREQ=DAILY', from: '2026-01-01' }, minute: 510, offDays: 'keep' },
+      },
+    ],
+    conditions: {
+      kind: 'group',
+      id: 'c0',
+      mode: 'all',
+      items: [
+        {
+          kind: 'condition',
+          id: 'c1',
+          field: 'closeDate',
+          op: 'inNext',
+          not: false,
+          params: { amount: { count: 3, unit: 'days' } },
+        },
+        { kind: 'condition', id: 'c2', field: 'name', op: 'is', not: false, params: { value: 'Probe daily' } },
+      ],
+    },
+    steps: [
+      {
+        id: 's1',
+        kind: 'createTask',
+        params: {
+          title: 'Closes soon',
+          notes: '',
+          taskKind: 'call',
+          due: { count: 0, unit: 'days' },
+          priority: 'normal',
+          again: true,
+          tell: false,
+        },
+      },
+    ],
   }
   expect((await api().put(`/api/v1/rules/${id}/draft`, { data: { document, rev: 1 } })).ok()).toBe(true)
   await open(page, `/rehearsal?rules=${id}&go=1&days=30`)
-  await expect(page.locator('[data-warning]')).toContainText('Daily by mistake makes the same task more than once for one record: “Closes soon” comes 4 times')
+  await expect(page.locator('[data-warning]')).toContainText(
+    'Daily by mistake makes the same task more than once for one record: “Closes soon” comes 4 times',
+  )
   await page.locator('[data-warning]').getByRole('button', { name: 'look' }).click()
   await expect(page).toHaveURL(new RegExp(`only=${deal}`))
   await expect(page.locator('[data-line-of-rehearsal]').filter({ hasText: '“Closes soon”' })).toHaveCount(4)
@@ -84,7 +154,9 @@ test('a task that is meant once and comes daily is found by a rehearsal, with ho
 })
 
 test('what a change would start is seen by assuming it, and beside the version that runs', async ({ page }) => {
-  const [rule] = (await get<{ rules: readonly { id: number; name: string }[] }>('/rules')).rules.filter((one) => one.name === 'Quote without an answer')
+  const [rule] = (await get<{ rules: readonly { id: number; name: string }[] }>('/rules')).rules.filter(
+    (one) => one.name === 'Quote without an answer',
+  )
   const deal = await make('deal', { name: 'Probe assumed', stage: 'hp-sized', owner: 'jude' })
   await open(page, `/rehearsal?rules=${rule?.id}&record=${deal}&compare=1`)
   await page.locator('[data-word="rehearse/assume"]').click()
@@ -92,15 +164,29 @@ test('what a change would start is seen by assuming it, and beside the version t
   await expect(page.getByPlaceholder('becomes …')).toBeFocused()
   await page.keyboard.type('quoted')
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('group', { name: 'What is rehearsed' })).toContainText('assuming that on day 3 at 10:00 its stage becomes Quoted')
+  await expect(page.getByRole('group', { name: 'What is rehearsed' })).toContainText(
+    'assuming that on day 3 at 10:00 its stage becomes Quoted',
+  )
   await page.locator('[data-begin]').click()
-  await expect(page.locator('[data-line-of-rehearsal]').filter({ hasText: 'Still no answer: Probe assumed' })).toBeVisible()
+  await expect(
+    page.locator('[data-line-of-rehearsal]').filter({ hasText: 'Still no answer: Probe assumed' }),
+  ).toBeVisible()
   await expect(page.locator('[data-compared]')).toContainText('1 the same')
 })
 
-test('a rehearsal is gone through step by step, kept as a case, and holds back an edit by which something else comes', async ({ page }) => {
-  const rule = (await get<{ rules: readonly { id: number; name: string }[] }>('/rules')).rules.find((one) => one.name === 'Close date near, still in Terms')?.id ?? 0
-  const deal = await make('deal', { name: 'Probe case', stage: 'hp-terms', owner: 'rosa', closeDate: addDays(await today(), 20) })
+test('a rehearsal is gone through step by step, kept as a case, and holds back an edit by which something else comes', async ({
+  page,
+}) => {
+  const rule =
+    (await get<{ rules: readonly { id: number; name: string }[] }>('/rules')).rules.find(
+      (one) => one.name === 'Close date near, still in Terms',
+    )?.id ?? 0
+  const deal = await make('deal', {
+    name: 'Probe case',
+    stage: 'hp-terms',
+    owner: 'rosa',
+    closeDate: addDays(await today(), 20),
+  })
   await open(page, `/rehearsal?rules=${rule}&record=${deal}&go=1`)
   await page.locator('[data-see-way]').click()
   await expect(page.locator('[data-way]')).toContainText('step 1 of 1')
@@ -113,13 +199,25 @@ test('a rehearsal is gone through step by step, kept as a case, and holds back a
   await page.keyboard.type('Probe: one call')
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/cases/)
-  await expect(page.locator('[data-case]').filter({ hasText: 'Probe: one call' })).toContainText('as expected: 1 start, 1 task')
+  await expect(page.locator('[data-case]').filter({ hasText: 'Probe: one call' })).toContainText(
+    'as expected: 1 start, 1 task',
+  )
 
-  const { draft, draftRev } = await get<{ draft: { triggers: { id: string; params: object }[] }; draftRev: number }>(`/rules/${rule}`)
-  const edited = { ...draft, triggers: draft.triggers.map((trigger) => ({ ...trigger, params: { ...trigger.params, amount: { count: 5, unit: 'days' } } })) }
-  expect((await api().put(`/api/v1/rules/${rule}/draft`, { data: { document: edited, rev: draftRev }, ...ANEW })).status()).toBe(200)
+  const { draft, draftRev } = await get<{ draft: { triggers: { id: string; params: object }[] }; draftRev: number }>(
+    `/rules/${rule}`,
+  )
+  const edited = {
+    ...draft,
+    triggers: draft.triggers.map((trigger) => ({
+      ...trigger,
+      params: { ...trigger.params, amount: { count: 5, unit: 'days' } },
+    })),
+  }
+  expect(
+    (await api().put(`/api/v1/rules/${rule}/draft`, { data: { document: edited, rev: draftRev }, ...ANEW })).status(),
+  ).toBe(200)
   const refused = await api().post(`/api/v1/rules/${rule}/state`, { data: { state: 'on' }, ...ANEW })
-  expect([refused.status(), (await refused.json() as { title: string }).title]).toEqual([409, 'Cases come otherwise'])
+  expect([refused.status(), ((await refused.json()) as { title: string }).title]).toEqual([409, 'Cases come otherwise'])
   await open(page, `/rules/${rule}`)
   await page.locator('[data-switch-on]').click()
   await expect(page.locator('[data-cases]')).toContainText('Probe: one call comes otherwise: start 1: expected')
@@ -139,28 +237,49 @@ test('a rehearsal is gone through step by step, kept as a case, and holds back a
   await expect(page.locator('[data-state]')).toContainText('version 2')
 })
 
-test('a run waits, is seen ahead, and goes on when the clock of the demo is turned; nobody takes it for the real one', async ({ page }) => {
+test('a run waits, is seen ahead, and goes on when the clock of the demo is turned; nobody takes it for the real one', async ({
+  page,
+}) => {
   const deal = await make('deal', { name: 'Probe waiting', stage: 'hp-sized', owner: 'jude' })
   await api().patch(`/api/v1/records/deal/${deal}`, { data: { values: { stage: 'hp-quoted' } }, ...ANEW })
   await open(page, `/records/deals/${deal}`)
-  await expect(page.getByRole('list', { name: /What is ahead/ })).toContainText('Quote without an answer wait until the deal’s stage changes, at most 2 working days')
+  await expect(page.getByRole('list', { name: /What is ahead/ })).toContainText(
+    'Quote without an answer wait until the deal’s stage changes, at most 2 working days',
+  )
   const before = await today()
   await page.locator('[data-clock]').click()
   await page.getByLabel('to noon of').fill(addDays(before, 8))
   await page.getByRole('button', { name: 'Turn', exact: true }).click()
   await expect(page.getByText(/days ahead of the real one/)).toBeVisible()
   await expect(page.locator('[data-clock]')).toContainText(sayWeekday(addDays(before, 8)))
-  await expect(page.getByRole('list', { name: /What is ahead/ })).toContainText('Ask (no contact) about the quote for Probe waiting')
+  await expect(page.getByRole('list', { name: /What is ahead/ })).toContainText(
+    'Ask (no contact) about the quote for Probe waiting',
+  )
   expect(await today()).toBe(addDays(before, 8))
-  await expect(async () => { expect((await ahead(`object=deal&record=${deal}`)).map((line) => line.what)).toEqual(['task “Still no answer: Probe waiting”']) }).toPass()
+  await expect(async () => {
+    expect((await ahead(`object=deal&record=${deal}`)).map((line) => line.what)).toEqual([
+      'task “Still no answer: Probe waiting”',
+    ])
+  }).toPass()
 })
 
-test('what is ahead is ended, put off and done now, and a rule is not switched off over the heads of what waits', async ({ page }) => {
-  const deals = [await make('deal', { name: 'Probe A', stage: 'hp-sized', owner: 'anouk' }), await make('deal', { name: 'Probe B', stage: 'hp-sized', owner: 'anouk' }), await make('deal', { name: 'Probe C', stage: 'hp-sized', owner: 'anouk' })]
-  for (const id of deals) await api().patch(`/api/v1/records/deal/${id}`, { data: { values: { stage: 'hp-quoted' } }, ...ANEW })
-  const rule = (await get<{ rules: readonly { id: number; name: string }[] }>('/rules')).rules.find((one) => one.name === 'Quote without an answer')?.id ?? 0
+test('what is ahead is ended, put off and done now, and a rule is not switched off over the heads of what waits', async ({
+  page,
+}) => {
+  const deals = [
+    await make('deal', { name: 'Probe A', stage: 'hp-sized', owner: 'anouk' }),
+    await make('deal', { name: 'Probe B', stage: 'hp-sized', owner: 'anouk' }),
+    await make('deal', { name: 'Probe C', stage: 'hp-sized', owner: 'anouk' }),
+  ]
+  for (const id of deals)
+    await api().patch(`/api/v1/records/deal/${id}`, { data: { values: { stage: 'hp-quoted' } }, ...ANEW })
+  const rule =
+    (await get<{ rules: readonly { id: number; name: string }[] }>('/rules')).rules.find(
+      (one) => one.name === 'Quote without an answer',
+    )?.id ?? 0
   await open(page, `/ahead?rule=${rule}&owner=anouk`)
-  const choose = (name: string) => page.getByRole('checkbox', { name: `Choose ${name}, Quote without an answer` }).check()
+  const choose = (name: string) =>
+    page.getByRole('checkbox', { name: `Choose ${name}, Quote without an answer` }).check()
   await choose('Probe A')
   await page.getByLabel('Why').fill('they rang')
   await page.locator('[data-end]').click()
@@ -205,8 +324,20 @@ test('territories and hours are changed where people are, and holidays come from
   await page.getByRole('button', { name: 'Keep' }).click()
   await expect(page.locator('[data-notice]')).toContainText('the office closes before it opens')
   await page.getByLabel('and closes').fill('17:30')
-  const ics = ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//Larkmoor//EN', 'BEGIN:VEVENT', 'UID:1', 'DTSTART;VALUE=DATE:20270402', 'SUMMARY:Spring day', 'END:VEVENT', 'END:VCALENDAR'].join('\r\n')
-  await page.locator('input[type=file]').setInputFiles({ name: 'days.ics', mimeType: 'text/calendar', buffer: Buffer.from(ics) })
+  const ics = [
+    'BEGIN:VCALENDAR',
+    'VERSION:2.0',
+    'PRODID:-//Larkmoor//EN',
+    'BEGIN:VEVENT',
+    'UID:1',
+    'DTSTART;VALUE=DATE:20270402',
+    'SUMMARY:Spring day',
+    'END:VEVENT',
+    'END:VCALENDAR',
+  ].join('\r\n')
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'days.ics', mimeType: 'text/calendar', buffer: Buffer.from(ics) })
   await expect(page.getByText('1 day from days.ics.')).toBeVisible()
   await page.getByRole('button', { name: 'Keep' }).click()
   await expect(page.getByRole('button', { name: 'Keep' })).toBeDisabled()

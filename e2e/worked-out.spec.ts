@@ -4,11 +4,22 @@ import { ANEW, ownDemo } from './own-demo'
 
 /** Fields that are worked out, scores, and what starts by them: over a demo workspace of its own, since everybody's values change. */
 const { api, get, post, today, make } = ownDemo(3125)
-const values = async (object: string, id: number): Promise<Readonly<Record<string, unknown>>> => (await get<{ values: Record<string, unknown> }>(`/records/${object}/${id}`)).values
+const values = async (object: string, id: number): Promise<Readonly<Record<string, unknown>>> =>
+  (await get<{ values: Record<string, unknown> }>(`/records/${object}/${id}`)).values
 
-test('commission, days past the close, a segment of those long past and a task for each that enters it, by keyboard; a subtraction the wrong way round is seen before it is kept', async ({ page }) => {
+test('commission, days past the close, a segment of those long past and a task for each that enters it, by keyboard; a subtraction the wrong way round is seen before it is kept', async ({
+  page,
+}) => {
   const began = Date.now()
-  const late = await make('deal', { name: 'Probe late', stage: 'hp-terms', owner: 'rosa', kind: 'hire', amount: 1000, margin: 400, closeDate: addDays(await today(), -5) })
+  const late = await make('deal', {
+    name: 'Probe late',
+    stage: 'hp-terms',
+    owner: 'rosa',
+    kind: 'hire',
+    amount: 1000,
+    margin: 400,
+    closeDate: addDays(await today(), -5),
+  })
   await open(page, '/fields')
   await page.locator('[data-worked-out]').click()
   await page.getByLabel('called').fill('Share of the owner')
@@ -34,17 +45,24 @@ test('commission, days past the close, a segment of those long past and a task f
   await expect(page.locator('[data-keep]')).toBeDisabled()
   await page.keyboard.type(')')
   // The wrong way round: the sentence says so, and so do the records.
-  await expect(page.locator('[data-reading]')).toHaveText('It is above 0 while the expected close lies ahead, and below 0 once that has passed.')
+  await expect(page.locator('[data-reading]')).toHaveText(
+    'It is above 0 while the expected close lies ahead, and below 0 once that has passed.',
+  )
   await page.keyboard.press('Control+a')
   await page.keyboard.type('today() - closeDate')
   await page.keyboard.press('Escape')
-  await expect(page.locator('[data-reading]')).toHaveText('It is above 0 once the expected close has passed, and below 0 while that lies ahead.')
+  await expect(page.locator('[data-reading]')).toHaveText(
+    'It is above 0 once the expected close has passed, and below 0 while that lies ahead.',
+  )
   await expect(page.locator('[data-keep]')).toBeEnabled()
   await page.locator('[data-keep]').click()
   await expect(page).toHaveURL(/\/fields/)
 
   await open(page, '/records/deals')
-  for (const [field, value] of [['days overdue', '3'], ['stage', 'Terms']] as const) {
+  for (const [field, value] of [
+    ['days overdue', '3'],
+    ['stage', 'Terms'],
+  ] as const) {
     await page.locator('[data-word="add:c0/condition"]').click()
     await expect(page.getByPlaceholder('Which field?')).toBeFocused()
     await page.keyboard.type(field)
@@ -61,7 +79,9 @@ test('commission, days past the close, a segment of those long past and a task f
   await page.getByRole('button', { name: 'keep as a segment' }).click()
   await page.keyboard.type('Overdue in Terms')
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('navigation', { name: 'Segments of deals' }).getByRole('button', { name: /^Overdue in Terms/ })).toBeVisible()
+  await expect(
+    page.getByRole('navigation', { name: 'Segments of deals' }).getByRole('button', { name: /^Overdue in Terms/ }),
+  ).toBeVisible()
 
   await open(page, '/rules')
   await page.keyboard.press('n')
@@ -90,9 +110,22 @@ test('commission, days past the close, a segment of those long past and a task f
   console.log(`      written in the browser in ${((Date.now() - began) / 1000).toFixed(1)} s`)
 
   // Whoever is in it already starts nothing; whoever enters does, once, by a change or by the day.
-  const tasks = async (id: number): Promise<number> => (await get<{ tasks: { title: string; ref: { id: number } }[] }>('/tasks?limit=200')).tasks.filter((task) => task.title === 'Ring about the close' && task.ref.id === id).length
-  const soon = await make('deal', { name: 'Probe soon', stage: 'hp-terms', owner: 'rosa', closeDate: addDays(await today(), -3) })
-  const moved = await make('deal', { name: 'Probe moved', stage: 'hp-quoted', owner: 'rosa', closeDate: addDays(await today(), -9) })
+  const tasks = async (id: number): Promise<number> =>
+    (await get<{ tasks: { title: string; ref: { id: number } }[] }>('/tasks?limit=200')).tasks.filter(
+      (task) => task.title === 'Ring about the close' && task.ref.id === id,
+    ).length
+  const soon = await make('deal', {
+    name: 'Probe soon',
+    stage: 'hp-terms',
+    owner: 'rosa',
+    closeDate: addDays(await today(), -3),
+  })
+  const moved = await make('deal', {
+    name: 'Probe moved',
+    stage: 'hp-quoted',
+    owner: 'rosa',
+    closeDate: addDays(await today(), -9),
+  })
   await api().patch(`/api/v1/records/deal/${moved}`, { data: { values: { stage: 'hp-terms' } }, ...ANEW })
   await expect.poll(() => Promise.all([late, soon, moved].map(tasks))).toEqual([0, 0, 1])
   const { nowMs } = await get<{ nowMs: number }>('/clock')
@@ -102,13 +135,33 @@ test('commission, days past the close, a segment of those long past and a task f
 })
 
 test('from one happening to the deal on the board, explained line by line', async ({ page }) => {
-  const contact = await make('contact', { name: 'Probe Keen', email: 'probe.keen@probe.example', owner: 'rosa', buyingRole: 'decides' })
-  await post('/happenings', { happenings: [...Array.from({ length: 4 }, (_, i) => ({ email: 'probe.keen@probe.example', kind: 'visit', about: '/prices/hire', key: `probe-${i}` })), { email: 'probe.keen@probe.example', kind: 'visit', about: '/prices/hire', key: 'probe-0' }] })
+  const contact = await make('contact', {
+    name: 'Probe Keen',
+    email: 'probe.keen@probe.example',
+    owner: 'rosa',
+    buyingRole: 'decides',
+  })
+  await post('/happenings', {
+    happenings: [
+      ...Array.from({ length: 4 }, (_, i) => ({
+        email: 'probe.keen@probe.example',
+        kind: 'visit',
+        about: '/prices/hire',
+        key: `probe-${i}`,
+      })),
+      { email: 'probe.keen@probe.example', kind: 'visit', about: '/prices/hire', key: 'probe-0' },
+    ],
+  })
   expect(await values('contact', contact)).toMatchObject({ interestScore: 32, interestScoreBand: 'warm', openDeals: 0 })
   await open(page, '/boards/enq')
   const began = Date.now()
-  const told = await post<{ kept: number }>('/happenings/files', { text: 'kind,about,email\nform,Ask for a quote,probe.keen@probe.example\nform,x,nobody@probe.example\n' })
-  expect(told).toMatchObject({ kept: 1, refused: [{ row: 3, text: 'no contact has the address nobody@probe.example' }] })
+  const told = await post<{ kept: number }>('/happenings/files', {
+    text: 'kind,about,email\nform,Ask for a quote,probe.keen@probe.example\nform,x,nobody@probe.example\n',
+  })
+  expect(told).toMatchObject({
+    kept: 1,
+    refused: [{ row: 3, text: 'no contact has the address nobody@probe.example' }],
+  })
   await expect(page.getByText('Enquiry of Probe Keen')).toBeVisible()
   console.log(`      on the board after ${Date.now() - began} ms`)
   await open(page, `/records/contacts/${contact}`)
@@ -120,24 +173,35 @@ test('from one happening to the deal on the board, explained line by line', asyn
   await expect(scores).toContainText('+15')
   await expect(scores).toContainText('its buying role is Decides')
   // The same key is not kept twice, and nothing starts twice.
-  expect(await post('/happenings', { happenings: [{ email: 'probe.keen@probe.example', kind: 'visit', about: '/prices/hire', key: 'probe-3' }] })).toEqual({ kept: 0, known: 1, refused: [] })
+  expect(
+    await post('/happenings', {
+      happenings: [{ email: 'probe.keen@probe.example', kind: 'visit', about: '/prices/hire', key: 'probe-3' }],
+    }),
+  ).toEqual({ kept: 0, known: 1, refused: [] })
   expect(await values('contact', contact)).toMatchObject({ interestScore: 47, openDeals: 1 })
 })
 
 test('what people did comes from a file, and what does not fit is told by its row', async ({ page }) => {
   const contact = await make('contact', { name: 'Probe File', email: 'probe.file@probe.example', owner: 'rosa' })
   await open(page, '/data')
-  const text = 'kind;about;email;at;key\nvisit;/prices;probe.file@probe.example;2026-11-20 10:00;f1\nvisit;/prices;probe.file@probe.example;2026-11-20 10:00;f1\nsale;x;probe.file@probe.example;;\nvisit;x;probe.file@probe.example;tomorrow;\n'
-  await page.getByLabel('A CSV file of what people did').setInputFiles({ name: 'visits.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
+  const text =
+    'kind;about;email;at;key\nvisit;/prices;probe.file@probe.example;2026-11-20 10:00;f1\nvisit;/prices;probe.file@probe.example;2026-11-20 10:00;f1\nsale;x;probe.file@probe.example;;\nvisit;x;probe.file@probe.example;tomorrow;\n'
+  await page
+    .getByLabel('A CSV file of what people did')
+    .setInputFiles({ name: 'visits.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
   const told = page.locator('[data-told]')
   await expect(told).toContainText('visits.csv: 1 kept, 1 known already, 2 refused.')
   await expect(told).toContainText('row 4: “sale” is not one of visit, message, call, appointment, form, request')
   await expect(told).toContainText('row 5: “tomorrow” is no date with a time')
   await open(page, `/records/contacts/${contact}`)
-  await expect(page.getByRole('list', { name: 'What is ahead and what happened, latest first' })).toContainText('visited a page: /prices')
+  await expect(page.getByRole('list', { name: 'What is ahead and what happened, latest first' })).toContainText(
+    'visited a page: /prices',
+  )
 })
 
-test('a scorecard shows before it is kept how everybody’s points change and who comes into another band', async ({ page }) => {
+test('a scorecard shows before it is kept how everybody’s points change and who comes into another band', async ({
+  page,
+}) => {
   await open(page, '/scorecards')
   await expect(page.locator('[data-distribution]')).toBeVisible()
   const aside = page.getByRole('complementary', { name: 'Everybody' })
@@ -182,7 +246,11 @@ test('a roll-up follows linked records; what something hangs on stays, and is to
   await expect(page.locator('[data-edit-made]')).toBeVisible()
   await open(page, '/fields')
   await page.getByRole('button', { name: 'Amount', exact: true }).click()
-  await expect(page.getByRole('complementary', { name: 'The field' })).toContainText('Largest open deal of companies hangs on it')
+  await expect(page.getByRole('complementary', { name: 'The field' })).toContainText(
+    'Largest open deal of companies hangs on it',
+  )
   await page.locator('[data-put-away]').click()
-  await expect(page.getByRole('status').or(page.locator('[data-notice]')).first()).toContainText('is worked out from it')
+  await expect(page.getByRole('status').or(page.locator('[data-notice]')).first()).toContainText(
+    'is worked out from it',
+  )
 })

@@ -58,7 +58,9 @@ test.describe('writing a rule', () => {
     // New rules are off; switching on says what it means first.
     await expect(page.getByRole('tab', { name: /^Preflight/ })).toBeVisible()
     await page.locator('[data-switch-on]').click()
-    await expect(page.getByRole('dialog', { name: 'Switch the rule on' })).toContainText('Nothing happens to records that are there until they change')
+    await expect(page.getByRole('dialog', { name: 'Switch the rule on' })).toContainText(
+      'Nothing happens to records that are there until they change',
+    )
     await page.keyboard.press('Enter')
     await expect(page.locator('[data-state]')).toHaveText('On · version 1')
 
@@ -70,7 +72,9 @@ test.describe('writing a rule', () => {
   })
 
   test('what is unfinished is named, led to, and keeps the rule off', async ({ page, request }) => {
-    const { id } = (await (await request.post('/api/v1/rules', { data: { name: 'Half a rule', object: 'deal' } })).json()) as { id: number }
+    const { id } = (await (
+      await request.post('/api/v1/rules', { data: { name: 'Half a rule', object: 'deal' } })
+    ).json()) as { id: number }
     await open(page, `/rules/${id}`)
     await page.locator('[data-switch-on]').click()
     const panel = page.getByRole('tabpanel', { name: 'Preflight' })
@@ -82,7 +86,9 @@ test.describe('writing a rule', () => {
   })
 
   test('every edit survives a reload at once, and can be undone', async ({ page, request }) => {
-    const { id } = (await (await request.post('/api/v1/rules', { data: { name: 'Undo me', object: 'deal' } })).json()) as { id: number }
+    const { id } = (await (
+      await request.post('/api/v1/rules', { data: { name: 'Undo me', object: 'deal' } })
+    ).json()) as { id: number }
     await open(page, `/rules/${id}`)
     await page.locator('[data-word="add:trigger/kind"]').click()
     await page.getByRole('option', { name: /^a record is created(?! or)/ }).click()
@@ -109,7 +115,9 @@ test.describe('writing a rule', () => {
     await open(page, '/rules/5')
     await page.locator('[data-word="step:s1/field"]').focus()
     await page.keyboard.press('Control+c')
-    const { id } = (await (await request.post('/api/v1/rules', { data: { name: 'Pasted', object: 'deal' } })).json()) as { id: number }
+    const { id } = (await (
+      await request.post('/api/v1/rules', { data: { name: 'Pasted', object: 'deal' } })
+    ).json()) as { id: number }
     await open(page, `/rules/${id}`)
     await page.locator('[data-word="add:trigger/kind"]').focus()
     await page.keyboard.press('Control+v')
@@ -133,9 +141,14 @@ test.describe('writing a rule', () => {
   })
 
   test('two people on one rule: the later one is told and overwrites nothing', async ({ page, request }) => {
-    const { id } = (await (await request.post('/api/v1/rules', { data: { name: 'Shared', object: 'deal' } })).json()) as { id: number }
+    const { id } = (await (
+      await request.post('/api/v1/rules', { data: { name: 'Shared', object: 'deal' } })
+    ).json()) as { id: number }
     await open(page, `/rules/${id}`)
-    const { draft, draftRev } = (await (await request.get(`/api/v1/rules/${id}`)).json()) as { draft: Record<string, unknown>; draftRev: number }
+    const { draft, draftRev } = (await (await request.get(`/api/v1/rules/${id}`)).json()) as {
+      draft: Record<string, unknown>
+      draftRev: number
+    }
     await page.getByLabel('Name of the rule').fill('Mine')
     const heard = page.waitForResponse((answer) => answer.url().endsWith(`/api/v1/rules/${id}`))
     await request.put(`/api/v1/rules/${id}/draft`, { data: { document: { ...draft, name: 'Theirs' }, rev: draftRev } })

@@ -6,12 +6,17 @@ import { chromium } from '@playwright/test'
 const PORT = '3118'
 const base = `http://localhost:${PORT}`
 const env = { ...process.env, PORT, SKY_LEVER_DB: '.data/pictures.db' }
-if (spawnSync('node', ['scripts/bundled.mjs', 'demo/fill.ts', '--fresh'], { env, stdio: 'inherit' }).status !== 0) process.exit(1)
+if (spawnSync('node', ['scripts/bundled.mjs', 'demo/fill.ts', '--fresh'], { env, stdio: 'inherit' }).status !== 0)
+  process.exit(1)
 const server = spawn('node', ['.output/server/index.mjs'], { env, stdio: 'inherit' })
 
 let cookie = ''
 async function api(path, method = 'GET', body = undefined) {
-  const answer = await fetch(`${base}/api/v1${path}`, { method, headers: { 'content-type': 'application/json', cookie }, body: body && JSON.stringify(body) })
+  const answer = await fetch(`${base}/api/v1${path}`, {
+    method,
+    headers: { 'content-type': 'application/json', cookie },
+    body: body && JSON.stringify(body),
+  })
   cookie = answer.headers.get('set-cookie')?.split(';')[0] ?? cookie
   if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${await answer.text()}`)
   return answer.json()
@@ -19,7 +24,13 @@ async function api(path, method = 'GET', body = undefined) {
 
 async function ready() {
   for (let tries = 0; tries < 100; tries++) {
-    if (await fetch(`${base}/api/v1/session`).then((answer) => answer.ok, () => false)) return
+    if (
+      await fetch(`${base}/api/v1/session`).then(
+        (answer) => answer.ok,
+        () => false,
+      )
+    )
+      return
     await new Promise((resolve) => setTimeout(resolve, 200))
   }
   throw new Error('the server did not start')
@@ -45,18 +56,46 @@ try {
   // A draft that says another number of days than the version that runs.
   const hygiene = idCalled('Hygiene certificate runs out')
   const { draft: certificate, draftRev: certificateRev } = await api(`/rules/${hygiene}`)
-  await api(`/rules/${hygiene}/draft`, 'PUT', { document: { ...certificate, triggers: certificate.triggers.map((trigger) => ({ ...trigger, params: { ...trigger.params, amount: { count: 60, unit: 'days' } } })) }, rev: certificateRev })
+  await api(`/rules/${hygiene}/draft`, 'PUT', {
+    document: {
+      ...certificate,
+      triggers: certificate.triggers.map((trigger) => ({
+        ...trigger,
+        params: { ...trigger.params, amount: { count: 60, unit: 'days' } },
+      })),
+    },
+    rev: certificateRev,
+  })
 
-  const { rows: [keenest] } = await api('/ledgers/contact?sort=interestScore&down=true&limit=1')
+  const {
+    rows: [keenest],
+  } = await api('/ledgers/contact?sort=interestScore&down=true&limit=1')
 
   const views = [
     { name: 'records', path: '/records/deals?segment=1' },
     { name: 'rules', path: '/rules' },
-    { name: 'rule-sheet', path: '/rules/10', then: async (page) => { await page.locator('[data-see]').nth(4).click(); await page.getByText('✗ fails').first().waitFor() } },
     {
-      name: 'board', path: '/boards/hp',
+      name: 'rule-sheet',
+      path: '/rules/10',
+      then: async (page) => {
+        await page.locator('[data-see]').nth(4).click()
+        await page.getByText('✗ fails').first().waitFor()
+      },
+    },
+    {
+      name: 'board',
+      path: '/boards/hp',
       then: async (page, theme) => {
-        if (theme === 'light') await page.evaluate(([id]) => fetch(`/api/v1/records/deal/${id}`, { method: 'PATCH', headers: { 'content-type': 'application/json' }, body: '{"values":{"stage":"hp-quoted"}}' }), [moving.id])
+        if (theme === 'light')
+          await page.evaluate(
+            ([id]) =>
+              fetch(`/api/v1/records/deal/${id}`, {
+                method: 'PATCH',
+                headers: { 'content-type': 'application/json' },
+                body: '{"values":{"stage":"hp-quoted"}}',
+              }),
+            [moving.id],
+          )
         if (theme === 'light') await page.locator('[data-did]').first().waitFor()
         // The line slides to its new place; the picture is taken when it has come to rest.
         await page.waitForFunction(() => document.getAnimations().length === 0)
@@ -65,15 +104,41 @@ try {
     { name: 'day-sheet', path: '/day-sheet?person=jude' },
     { name: 'record', dark: true, path: `/records/deals/${run.ref.id}` },
     { name: 'journal', path: '/journal' },
-    { name: 'decision-table', path: ruleCalled('Renewed, thank them'), then: async (page) => { await page.locator('[data-holes]').waitFor() } },
+    {
+      name: 'decision-table',
+      path: ruleCalled('Renewed, thank them'),
+      then: async (page) => {
+        await page.locator('[data-holes]').waitFor()
+      },
+    },
     { name: 'preflight', path: '/preflight' },
-    { name: 'date-rule', path: ruleCalled('Contract end in sight'), then: async (page) => { await page.locator('[data-moments]').waitFor() } },
+    {
+      name: 'date-rule',
+      path: ruleCalled('Contract end in sight'),
+      then: async (page) => {
+        await page.locator('[data-moments]').waitFor()
+      },
+    },
     { name: 'ahead', path: '/ahead' },
-    { name: 'clock', path: '/ahead?look=calendar', then: async (page) => { await page.locator('[data-clock]').click(); await page.getByText('it never goes back').waitFor() } },
-    { name: 'rehearsal', path: `/rehearsal?rules=${idCalled('Hygiene certificate runs out')}&go=1&compare=1`, then: async (page) => { await page.locator('[data-compared]').waitFor() } },
+    {
+      name: 'clock',
+      path: '/ahead?look=calendar',
+      then: async (page) => {
+        await page.locator('[data-clock]').click()
+        await page.getByText('it never goes back').waitFor()
+      },
+    },
+    {
+      name: 'rehearsal',
+      path: `/rehearsal?rules=${idCalled('Hygiene certificate runs out')}&go=1&compare=1`,
+      then: async (page) => {
+        await page.locator('[data-compared]').waitFor()
+      },
+    },
     { name: 'import', path: `/data/${importId}` },
     {
-      name: 'formula', path: '/worked-out?of=deals',
+      name: 'formula',
+      path: '/worked-out?of=deals',
       then: async (page) => {
         await page.getByLabel('called').fill('Days until the close')
         await page.locator('[data-formula]').click()
@@ -82,16 +147,42 @@ try {
         await page.locator('[data-reading]').waitFor()
       },
     },
-    { name: 'scorecard', path: '/scorecards', then: async (page) => { await page.getByLabel('Points of line 1').fill('12'); await page.keyboard.press('Tab'); await page.getByText('→ Keen').first().waitFor() } },
+    {
+      name: 'scorecard',
+      path: '/scorecards',
+      then: async (page) => {
+        await page.getByLabel('Points of line 1').fill('12')
+        await page.keyboard.press('Tab')
+        await page.getByText('→ Keen').first().waitFor()
+      },
+    },
     { name: 'segment', path: ruleCalled('Two weeks past its close') },
-    { name: 'scores', path: `/records/contacts/${keenest.id}`, then: async (page) => { await page.locator('[data-scores] summary').first().click() } },
+    {
+      name: 'scores',
+      path: `/records/contacts/${keenest.id}`,
+      then: async (page) => {
+        await page.locator('[data-scores] summary').first().click()
+      },
+    },
   ]
   const browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
   })
   for (const theme of ['light', 'dark']) {
-    const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme: theme, reducedMotion: 'reduce' })
+    const context = await browser.newContext({
+      viewport: { width: 1280, height: 800 },
+      colorScheme: theme,
+      reducedMotion: 'reduce',
+    })
     const page = await context.newPage()
     const [name, value] = cookie.split('=')
     await context.addCookies([{ name, value, url: base }])

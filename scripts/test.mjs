@@ -13,7 +13,9 @@ function run(name, command, args) {
     for (const stream of [child.stdout, child.stderr]) stream.on('data', (part) => said.push(part))
     child.on('error', (error) => said.push(Buffer.from(`${error.message}\n`)))
     child.on('close', (status) => {
-      console.log(`\n— ${name}\n${Buffer.concat(said).toString()}— ${name}: ${status === 0 ? 'passed' : 'failed'} after ${Math.round((Date.now() - started) / 1000)} s`)
+      console.log(
+        `\n— ${name}\n${Buffer.concat(said).toString()}— ${name}: ${status === 0 ? 'passed' : 'failed'} after ${Math.round((Date.now() - started) / 1000)} s`,
+      )
       resolve(status === 0)
     })
   })
@@ -50,7 +52,9 @@ if (!(await run('settings', 'npx', ['nuxt', 'prepare']))) sum.failed++
 
 // Two at a time, one a core. Types and the build both write .nuxt and so come one after the other.
 await Promise.all([
-  single('types', 'npx', ['nuxt', 'typecheck']).then(() => single('types of core and tools', 'npx', ['tsc', '-p', 'tsconfig.tools.json'])),
+  single('types', 'npx', ['nuxt', 'typecheck']).then(() =>
+    single('types of core and tools', 'npx', ['tsc', '-p', 'tsconfig.tools.json']),
+  ),
   counted('unit', 'npx', ['vitest', 'run'], 'test-results/unit.json', vitest),
 ])
 const [, built] = await Promise.all([single('lint', 'npx', ['eslint', '.']), single('build', 'npx', ['nuxt', 'build'])])

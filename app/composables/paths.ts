@@ -3,8 +3,16 @@ import { OBJECT_WORDS, OBJECTS, type ObjectKind, type RecordRef } from '#core/re
 
 /** The word in addresses: `/records/deals/12`. */
 export const objectPath = (object: ObjectKind): string => OBJECT_WORDS[object].many
-export const objectOfPath = (path: unknown): ObjectKind | null => OBJECTS.find((object) => OBJECT_WORDS[object].many === path) ?? null
+export const objectOfPath = (path: unknown): ObjectKind | null =>
+  OBJECTS.find((object) => OBJECT_WORDS[object].many === path) ?? null
 export const recordPath = (ref: RecordRef): string => `/records/${objectPath(ref.object)}/${ref.id}`
 
 /** What it takes to open a page; the server asks the same of the data behind it. */
-export const actOfPath = (path: string): ActName => (/^\/(?:rules|fields|worked-out|scorecards|synonyms|pipelines|people|territories|hours|data|rehearsal|cases|preflight)(?:\/|$)|^\/journal\/?$/.test(path) ? 'readRules' : path.startsWith('/linking') ? 'build' : 'read')
+export const actOfPath = (path: string): ActName =>
+  /^\/(?:rules|fields|worked-out|scorecards|synonyms|pipelines|people|territories|hours|data|rehearsal|cases|preflight)(?:\/|$)|^\/journal\/?$/.test(
+    path,
+  )
+    ? 'readRules'
+    : path.startsWith('/linking')
+      ? 'build'
+      : 'read'

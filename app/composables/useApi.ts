@@ -10,30 +10,54 @@ export interface ApiProblem {
 /** What went wrong with a request, in words a person can act on. */
 export function problemOf(error: unknown): ApiProblem {
   const data = (error as { data?: Partial<ApiProblem> }).data
-  if (data?.title) return { status: data.status ?? 500, title: data.title, detail: data.detail ?? '', places: data.places ?? [] }
+  if (data?.title)
+    return { status: data.status ?? 500, title: data.title, detail: data.detail ?? '', places: data.places ?? [] }
   const status = (error as { status?: number }).status
-  if (status === undefined || status === 0) return { status: 0, title: 'No connection', detail: 'The server cannot be reached. Nothing was changed; try again.', places: [] }
-  return { status, title: 'That did not work', detail: 'The server could not do this. Nothing was changed.', places: [] }
+  if (status === undefined || status === 0)
+    return {
+      status: 0,
+      title: 'No connection',
+      detail: 'The server cannot be reached. Nothing was changed; try again.',
+      places: [],
+    }
+  return {
+    status,
+    title: 'That did not work',
+    detail: 'The server could not do this. Nothing was changed.',
+    places: [],
+  }
 }
 
 export const sayApiProblem = (problem: ApiProblem): string =>
-  problem.places.length > 0 ? problem.places.map((place) => (place.path ? `${place.path}: ${place.text}` : place.text)).join('; ') : problem.detail
+  problem.places.length > 0
+    ? problem.places.map((place) => (place.path ? `${place.path}: ${place.text}` : place.text)).join('; ')
+    : problem.detail
 
 /** Reads something in the browser; pages read with `useFetch`. The types of all routes together are more than the compiler tries. */
-export const read = <T>(path: string, query: Readonly<Record<string, unknown>> = {}): Promise<T> => ($fetch as (path: string, options: { query: object }) => Promise<unknown>)(path, { query }) as Promise<T>
+export const read = <T>(path: string, query: Readonly<Record<string, unknown>> = {}): Promise<T> =>
+  ($fetch as (path: string, options: { query: object }) => Promise<unknown>)(path, { query }) as Promise<T>
 
 type Method = 'POST' | 'PUT' | 'PATCH' | 'DELETE'
-type Call = (path: string, options: { method: Method; body?: unknown; headers: Readonly<Record<string, string>> }) => Promise<unknown>
+type Call = (
+  path: string,
+  options: { method: Method; body?: unknown; headers: Readonly<Record<string, string>> },
+) => Promise<unknown>
 const SECRET = ['/api/v1/session', '/api/v1/account', '/api/v1/people', '/api/v1/workspace']
 
 /** 128 random bits; `crypto.randomUUID` is missing where the page came over plain http. */
-const ownKey = (): string => Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, '0')).join('')
+const ownKey = (): string =>
+  Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, '0')).join('')
 
 /**
  * Sends something that changes something. It carries a key of its own, and when the connection breaks off it is sent
  * once more: it is done once, whether the first got through or not.
  */
-export async function send<T = unknown>(method: Method, path: string, body?: unknown, given: Readonly<Record<string, string>> = {}): Promise<T> {
+export async function send<T = unknown>(
+  method: Method,
+  path: string,
+  body?: unknown,
+  given: Readonly<Record<string, string>> = {},
+): Promise<T> {
   const call = $fetch as Call
   const keyed = !SECRET.some((start) => path.startsWith(start))
   const headers = keyed ? { 'idempotency-key': ownKey(), ...given } : given

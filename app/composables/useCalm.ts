@@ -24,6 +24,9 @@ export function useCalm(work: () => unknown): () => void {
     again = false
     await run()
   }
-  if (getCurrentInstance()) onBeforeUnmount(() => { gone = true })
+  if (getCurrentInstance())
+    onBeforeUnmount(() => {
+      gone = true
+    })
   return () => void run()
 }

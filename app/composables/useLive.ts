@@ -13,7 +13,9 @@ let source: EventSource | null = null
 function connect(): void {
   if (source) return
   source = new EventSource(`/api/v1/live?after=${encodeURIComponent(useCatalogue().facts?.live ?? '')}`)
-  source.addEventListener('hello', () => { document.documentElement.dataset.live = 'yes' })
+  source.addEventListener('hello', () => {
+    document.documentElement.dataset.live = 'yes'
+  })
   source.addEventListener('anew', () => {
     document.documentElement.dataset.live = 'yes'
     for (const reread of again) reread()

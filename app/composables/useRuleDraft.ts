@@ -10,7 +10,11 @@ const HISTORY_MOST = 200
 const SAVE_AFTER_MS = 400
 
 /** A rule's draft as it is being written: every edit is kept here at once, saved soon after, and can be undone. */
-export function useRuleDraft(id: number, start: { readonly draft: RuleDocument; readonly rev: number }, editable: boolean) {
+export function useRuleDraft(
+  id: number,
+  start: { readonly draft: RuleDocument; readonly rev: number },
+  editable: boolean,
+) {
   const document = shallowRef<RuleDocument>(start.draft)
   const save = ref<SaveState>('saved')
   const evidence = shallowRef<Evidence | null>(null)
@@ -32,9 +36,12 @@ export function useRuleDraft(id: number, start: { readonly draft: RuleDocument; 
     weighing.value = true
     const looked = document.value
     // What it comes to is shown as soon as it is known; reading it against all other rules may take longer.
-    void send<{ findings: readonly FindingLine[] }>('POST', '/api/v1/preflight', { ruleId: id, document: looked }).then((answer) => {
-      if (mine === asked) noted.value = answer.findings.filter((finding) => finding.kind !== 'unfinished')
-    }, () => {})
+    void send<{ findings: readonly FindingLine[] }>('POST', '/api/v1/preflight', { ruleId: id, document: looked }).then(
+      (answer) => {
+        if (mine === asked) noted.value = answer.findings.filter((finding) => finding.kind !== 'unfinished')
+      },
+      () => {},
+    )
     const found = await send<Evidence>('POST', '/api/v1/evidence', { document: looked }).catch(() => null)
     if (mine !== asked) return
     weighing.value = false
@@ -118,7 +125,22 @@ export function useRuleDraft(id: number, start: { readonly draft: RuleDocument; 
     if (message.about === 'records' && message.refs.some((ref) => ref.object === document.value.object)) calmly()
   }, calmly)
 
-  return { noted, weigh, rev: () => rev, document, save, evidence, findings, weighing, past, future, set, undo, redo, settle }
+  return {
+    noted,
+    weigh,
+    rev: () => rev,
+    document,
+    save,
+    evidence,
+    findings,
+    weighing,
+    past,
+    future,
+    set,
+    undo,
+    redo,
+    settle,
+  }
 }
 
 export type RuleDraft = ReturnType<typeof useRuleDraft>

@@ -6,7 +6,11 @@ const finding = ref(false)
 const helping = ref(false)
 const notices = useNotices()
 
-useKeys({ '?': () => { helping.value = true } })
+useKeys({
+  '?': () => {
+    helping.value = true
+  },
+})
 if (import.meta.client) {
   useEventListener(window, 'keydown', (event) => {
     if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
@@ -17,8 +21,17 @@ if (import.meta.client) {
 }
 const store = useCatalogue()
 useLive((message) => {
-  if (message.about === 'catalogue') void store.load().then(() => { if (store.way !== 'in') reloadNuxtApp({ force: true }) })
-  if (message.about === 'run') notices.tell({ tone: 'rule', title: `${message.ruleName} · ${message.recordName}`, text: message.text, to: recordPath(message.ref) })
+  if (message.about === 'catalogue')
+    void store.load().then(() => {
+      if (store.way !== 'in') reloadNuxtApp({ force: true })
+    })
+  if (message.about === 'run')
+    notices.tell({
+      tone: 'rule',
+      title: `${message.ruleName} · ${message.recordName}`,
+      text: message.text,
+      to: recordPath(message.ref),
+    })
 })
 </script>
 

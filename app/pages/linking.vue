@@ -37,7 +37,9 @@ async function look(): Promise<void> {
     return
   }
   looking.value = true
-  const found = await attempt(() => send<LinkPlan>('POST', '/api/v1/link-plans', { object: object.value, ...step.value.params }))
+  const found = await attempt(() =>
+    send<LinkPlan>('POST', '/api/v1/link-plans', { object: object.value, ...step.value.params }),
+  )
   if (mine !== asked) return
   looking.value = false
   plan.value = found
@@ -62,7 +64,9 @@ function set(param: string, value: unknown): void {
 const linking = ref(false)
 async function make(): Promise<void> {
   linking.value = true
-  const done = await attempt(() => send<{ made: number }>('POST', '/api/v1/link-plans/make', { object: object.value, ...step.value.params }))
+  const done = await attempt(() =>
+    send<{ made: number }>('POST', '/api/v1/link-plans/make', { object: object.value, ...step.value.params }),
+  )
   linking.value = false
   if (!done) return
   made.value = done.made
@@ -70,47 +74,153 @@ async function make(): Promise<void> {
 }
 const many = computed(() => OBJECT_WORDS[object.value].many)
 const to = computed(() => (step.value.params as { to: ObjectKind | null }).to ?? 'company')
-const counts = computed(() => (plan.value ? [
-  { n: plan.value.counts.linked, text: 'linked already, left as they are' }, { n: plan.value.counts.several, text: 'match several' },
-  { n: plan.value.counts.leftOut, text: 'hold what does not count' }, { n: plan.value.counts.none, text: 'match nothing' }, { n: plan.value.counts.empty, text: 'hold nothing to match by' },
-].filter((one) => one.n > 0) : []))
+const counts = computed(() =>
+  plan.value
+    ? [
+        { n: plan.value.counts.linked, text: 'linked already, left as they are' },
+        { n: plan.value.counts.several, text: 'match several' },
+        { n: plan.value.counts.leftOut, text: 'hold what does not count' },
+        { n: plan.value.counts.none, text: 'match nothing' },
+        { n: plan.value.counts.empty, text: 'hold nothing to match by' },
+      ].filter((one) => one.n > 0)
+    : [],
+)
 const n = (count: number): string => count.toLocaleString('en')
 </script>
 
 <template>
-  <div class="mx-auto h-full max-w-[1180px] overflow-auto px-8 pt-5 pb-16" tabindex="0" role="region" aria-label="Link by what matches">
+  <div
+    class="mx-auto h-full max-w-[1180px] overflow-auto px-8 pt-5 pb-16"
+    tabindex="0"
+    role="region"
+    aria-label="Link by what matches"
+  >
     <div class="flex items-baseline gap-4">
       <h1>Link by what matches</h1>
-      <nav aria-label="Kinds of records" class="flex gap-3 font-serif text-[16px]"><NuxtLink v-for="one in OBJECTS" :key="one" :to="{ query: { of: objectPath(one) } }" :class="one === object ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic hover:text-ink'" :aria-current="one === object ? 'page' : undefined">{{ OBJECT_WORDS[one].many }}</NuxtLink></nav>
+      <nav aria-label="Kinds of records" class="flex gap-3 font-serif text-[16px]">
+        <NuxtLink
+          v-for="one in OBJECTS"
+          :key="one"
+          :to="{ query: { of: objectPath(one) } }"
+          :class="one === object ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic hover:text-ink'"
+          :aria-current="one === object ? 'page' : undefined"
+          >{{ OBJECT_WORDS[one].many }}</NuxtLink
+        >
+      </nav>
     </div>
-    <p class="mt-4 font-serif text-[19px] leading-relaxed">For every {{ OBJECT_WORDS[object].one }}: <SentenceWords :parts="kind.sentence(step.params, names)" path="step:link" editable :open="openKey" :bad="problems.map((problem) => problem.param)" @edit="edit" /></p>
-    <WordPop v-if="target" :target="target" :object="object" :params="{ ...step.params }" :form="kind.form" :condition="null" @set="set(target.param, $event)" @close="close" />
+    <p class="mt-4 font-serif text-[19px] leading-relaxed">
+      For every {{ OBJECT_WORDS[object].one }}:
+      <SentenceWords
+        :parts="kind.sentence(step.params, names)"
+        path="step:link"
+        editable
+        :open="openKey"
+        :bad="problems.map((problem) => problem.param)"
+        @edit="edit"
+      />
+    </p>
+    <WordPop
+      v-if="target"
+      :target="target"
+      :object="object"
+      :params="{ ...step.params }"
+      :form="kind.form"
+      :condition="null"
+      @set="set(target.param, $event)"
+      @close="close"
+    />
 
-    <p v-if="problems.length" class="quiet mt-4">{{ problems.some((problem) => problem.problem.code !== 'missing') ? 'These two fields do not hold what could be compared.' : 'Choose the words that are still open, and what would happen stands here.' }}</p>
+    <p v-if="problems.length" class="quiet mt-4">
+      {{
+        problems.some((problem) => problem.problem.code !== 'missing')
+          ? 'These two fields do not hold what could be compared.'
+          : 'Choose the words that are still open, and what would happen stands here.'
+      }}
+    </p>
     <template v-else-if="plan">
       <div class="mt-5 flex flex-wrap items-end gap-x-8 gap-y-3" aria-live="polite">
-        <p><b class="block font-serif text-[30px] leading-none font-medium" data-links>{{ n(plan.links) }}</b><span class="quiet">{{ plan.links === 1 ? 'link' : 'links' }} would be made, for {{ n(plan.counts.link) }} of {{ n(plan.total) }} {{ many }}</span></p>
-        <p v-for="one in counts" :key="one.text"><b class="block font-serif text-[22px] leading-none font-medium">{{ n(one.n) }}</b><span class="quiet">{{ one.text }}</span></p>
-        <button v-if="store.may('build')" type="button" class="button main ml-auto" :disabled="plan.links === 0 || linking" @click="make">{{ linking ? 'Linking …' : plan.links === 1 ? 'Make this link' : `Make ${n(plan.links)} links` }}</button>
+        <p>
+          <b class="block font-serif text-[30px] leading-none font-medium" data-links>{{ n(plan.links) }}</b
+          ><span class="quiet"
+            >{{ plan.links === 1 ? 'link' : 'links' }} would be made, for {{ n(plan.counts.link) }} of
+            {{ n(plan.total) }} {{ many }}</span
+          >
+        </p>
+        <p v-for="one in counts" :key="one.text">
+          <b class="block font-serif text-[22px] leading-none font-medium">{{ n(one.n) }}</b
+          ><span class="quiet">{{ one.text }}</span>
+        </p>
+        <button
+          v-if="store.may('build')"
+          type="button"
+          class="button main ml-auto"
+          :disabled="plan.links === 0 || linking"
+          @click="make"
+        >
+          {{ linking ? 'Linking …' : plan.links === 1 ? 'Make this link' : `Make ${n(plan.links)} links` }}
+        </button>
       </div>
-      <p v-if="made !== null" class="mt-3 rounded-[3px] bg-moss-t px-3 py-2" role="status">{{ made === 1 ? '1 link was made' : `${n(made)} links were made` }}; each stands on the pages of both records.</p>
+      <p v-if="made !== null" class="mt-3 rounded-[3px] bg-moss-t px-3 py-2" role="status">
+        {{ made === 1 ? '1 link was made' : `${n(made)} links were made` }}; each stands on the pages of both records.
+      </p>
       <div class="mt-6 grid grid-cols-2 gap-10">
         <section v-if="plan.doubtful.length" aria-label="Doubtful">
           <h2 class="font-serif text-[19px]">Doubtful: several match</h2>
-          <table class="ledger mt-1"><tbody><tr v-for="one in plan.doubtful" :key="one.record.id">
-            <td class="align-top"><NuxtLink :to="recordPath({ object, id: one.record.id })" class="name-link font-medium">{{ one.record.name }}</NuxtLink><br><span class="quiet">{{ one.form }}</span></td>
-            <td><span v-for="other in one.among" :key="other.id" class="block"><NuxtLink :to="recordPath({ object: to, id: other.id })" class="name-link">{{ other.name }}</NuxtLink></span></td>
-          </tr></tbody></table>
+          <table class="ledger mt-1">
+            <tbody>
+              <tr v-for="one in plan.doubtful" :key="one.record.id">
+                <td class="align-top">
+                  <NuxtLink :to="recordPath({ object, id: one.record.id })" class="name-link font-medium">{{
+                    one.record.name
+                  }}</NuxtLink
+                  ><br /><span class="quiet">{{ one.form }}</span>
+                </td>
+                <td>
+                  <span v-for="other in one.among" :key="other.id" class="block"
+                    ><NuxtLink :to="recordPath({ object: to, id: other.id })" class="name-link">{{
+                      other.name
+                    }}</NuxtLink></span
+                  >
+                </td>
+              </tr>
+            </tbody>
+          </table>
         </section>
         <section v-if="plan.unmatched.length" aria-label="Without a match">
           <h2 class="font-serif text-[19px]">Without a match</h2>
-          <table class="ledger mt-1"><tbody><tr v-for="one in plan.unmatched.slice(0, 40)" :key="one.form"><td>{{ one.form }}</td><td class="quiet">{{ one.leftOut ? 'does not count' : `no ${OBJECT_WORDS[to].one}` }}</td><td class="num">{{ n(one.count) }}</td></tr></tbody></table>
+          <table class="ledger mt-1">
+            <tbody>
+              <tr v-for="one in plan.unmatched.slice(0, 40)" :key="one.form">
+                <td>{{ one.form }}</td>
+                <td class="quiet">{{ one.leftOut ? 'does not count' : `no ${OBJECT_WORDS[to].one}` }}</td>
+                <td class="num">{{ n(one.count) }}</td>
+              </tr>
+            </tbody>
+          </table>
         </section>
         <section v-if="plan.sample.length" aria-label="What would be linked">
           <h2 class="font-serif text-[19px]">What would be linked</h2>
-          <table class="ledger mt-1"><tbody><tr v-for="one in plan.sample.slice(0, 60)" :key="one.record.id">
-            <td><NuxtLink :to="recordPath({ object, id: one.record.id })" class="name-link font-medium">{{ one.record.name }}</NuxtLink></td><td><NuxtLink v-for="other in one.to.slice(0, 4)" :key="other.id" :to="recordPath({ object: to, id: other.id })" class="name-link mr-2">{{ other.name }}</NuxtLink><span v-if="one.to.length > 4" class="quiet">and {{ one.to.length - 4 }} more</span></td><td class="quiet">{{ one.form }}</td>
-          </tr></tbody></table>
+          <table class="ledger mt-1">
+            <tbody>
+              <tr v-for="one in plan.sample.slice(0, 60)" :key="one.record.id">
+                <td>
+                  <NuxtLink :to="recordPath({ object, id: one.record.id })" class="name-link font-medium">{{
+                    one.record.name
+                  }}</NuxtLink>
+                </td>
+                <td>
+                  <NuxtLink
+                    v-for="other in one.to.slice(0, 4)"
+                    :key="other.id"
+                    :to="recordPath({ object: to, id: other.id })"
+                    class="name-link mr-2"
+                    >{{ other.name }}</NuxtLink
+                  ><span v-if="one.to.length > 4" class="quiet">and {{ one.to.length - 4 }} more</span>
+                </td>
+                <td class="quiet">{{ one.form }}</td>
+              </tr>
+            </tbody>
+          </table>
           <p v-if="plan.counts.link > 60" class="quiet pt-1">The first 60 of {{ n(plan.counts.link) }}.</p>
         </section>
       </div>

@@ -31,14 +31,39 @@ const become = (personId: string) => enter(() => send('POST', '/api/v1/session/d
 </script>
 
 <template>
-  <div class="mx-auto grid max-w-[1040px] gap-x-20 gap-y-12 px-8 pt-20 pb-16" :class="data?.demo ? 'grid-cols-[minmax(0,1fr)_minmax(0,1fr)]' : 'max-w-[560px]'">
+  <div
+    class="mx-auto grid max-w-[1040px] gap-x-20 gap-y-12 px-8 pt-20 pb-16"
+    :class="data?.demo ? 'grid-cols-[minmax(0,1fr)_minmax(0,1fr)]' : 'max-w-[560px]'"
+  >
     <form @submit.prevent="submit">
       <h1>{{ data?.workspace || 'Sky Lever' }}</h1>
       <div class="mt-6 font-serif text-[20px] leading-[2.3]">
-        <label for="email">I am </label><input id="email" v-model="email" class="sentence-entry" type="email" required autocomplete="username" placeholder="your email address" autofocus>
-        <br><label for="password">and my password is </label><input id="password" v-model="password" class="sentence-entry" type="password" required autocomplete="current-password" :aria-invalid="wrong !== ''" :aria-describedby="wrong ? 'wrong' : undefined">
+        <label for="email">I am </label
+        ><input
+          id="email"
+          v-model="email"
+          class="sentence-entry"
+          type="email"
+          required
+          autocomplete="username"
+          placeholder="your email address"
+          autofocus
+        />
+        <br /><label for="password">and my password is </label
+        ><input
+          id="password"
+          v-model="password"
+          class="sentence-entry"
+          type="password"
+          required
+          autocomplete="current-password"
+          :aria-invalid="wrong !== ''"
+          :aria-describedby="wrong ? 'wrong' : undefined"
+        />
       </div>
-      <p v-if="wrong" id="wrong" class="mt-3 text-brick" role="alert"><span class="mark stop mr-2" aria-hidden="true" />{{ wrong }}</p>
+      <p v-if="wrong" id="wrong" class="mt-3 text-brick" role="alert">
+        <span class="mark stop mr-2" aria-hidden="true" />{{ wrong }}
+      </p>
       <button type="submit" class="button main mt-6" :disabled="busy">Sign in</button>
       <p v-if="!data?.demo" class="quiet mt-6">Forgotten it? A specialist of your workspace gives you a new one.</p>
     </form>
@@ -47,8 +72,16 @@ const become = (personId: string) => enter(() => send('POST', '/api/v1/session/d
       <p class="quiet mt-1 mb-3">An invented firm. Every account has the password “{{ data.demo.password }}”.</p>
       <ul>
         <li v-for="person in data.demo.people" :key="person.id" class="border-b border-hair">
-          <button type="button" class="group grid w-full grid-cols-[150px_1fr_auto] items-baseline gap-3 py-1.5 text-left hover:bg-paper2" :disabled="busy" @click="become(person.id)">
-            <span class="word w-fit font-serif text-[17px]">{{ person.name }}</span><span class="quiet truncate">{{ person.title }}</span><span class="quiet">{{ person.role }}</span>
+          <button
+            type="button"
+            class="group grid w-full grid-cols-[150px_1fr_auto] items-baseline gap-3 py-1.5 text-left hover:bg-paper2"
+            :disabled="busy"
+            @click="become(person.id)"
+          >
+            <span class="word w-fit font-serif text-[17px]">{{ person.name }}</span><span class="quiet truncate">{{
+              person.title
+            }}</span
+            ><span class="quiet">{{ person.role }}</span>
           </button>
         </li>
       </ul>

@@ -6,6 +6,11 @@ export default defineNuxtPlugin(async () => {
     await store.load()
   } catch (error) {
     const { status, title, detail } = problemOf(error)
-    throw createError({ statusCode: status || 500, statusMessage: title, message: detail || 'The workspace cannot be read.', fatal: true })
+    throw createError({
+      statusCode: status || 500,
+      statusMessage: title,
+      message: detail || 'The workspace cannot be read.',
+      fatal: true,
+    })
   }
 })

@@ -45,7 +45,11 @@ export const useCatalogue = defineStore('catalogue', () => {
   function show(value: Value | undefined, field: Field, values: Values = {}): string {
     if (isEmpty(value)) return ''
     const code = field.currencyKey ? values[field.currencyKey] : null
-    return FIELD_TYPES[field.type].write(value, { catalogue: catalogue.value, field, currency: typeof code === 'string' ? code.toUpperCase() : null })
+    return FIELD_TYPES[field.type].write(value, {
+      catalogue: catalogue.value,
+      field,
+      currency: typeof code === 'string' ? code.toUpperCase() : null,
+    })
   }
 
   return { facts, way, load, catalogue, me, may, today, personName, show }

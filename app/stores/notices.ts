@@ -19,9 +19,25 @@ export const useNotices = defineStore('notices', () => {
     list.value = list.value.filter((notice) => notice.id !== id)
   }
 
-  function tell(notice: { tone?: Notice['tone']; title: string; text?: string; to?: string | null; undo?: (() => void) | null }): number {
+  function tell(notice: {
+    tone?: Notice['tone']
+    title: string
+    text?: string
+    to?: string | null
+    undo?: (() => void) | null
+  }): number {
     const id = ++last
-    list.value = [...list.value.slice(1 - MOST), { id, tone: notice.tone ?? 'plain', title: notice.title, text: notice.text ?? '', to: notice.to ?? null, undo: notice.undo ?? null }]
+    list.value = [
+      ...list.value.slice(1 - MOST),
+      {
+        id,
+        tone: notice.tone ?? 'plain',
+        title: notice.title,
+        text: notice.text ?? '',
+        to: notice.to ?? null,
+        undo: notice.undo ?? null,
+      },
+    ]
     setTimeout(() => drop(id), SHOWN_MS)
     return id
   }

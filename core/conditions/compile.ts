@@ -51,12 +51,14 @@ function compileCondition(condition: Condition, object: ObjectKind, catalogue: C
   const field = catalogue.field(object, condition.field)
   const operator = OPERATORS[condition.op]
   // A condition that is not finished holds for nothing, whichever way round it is asked.
-  if (!field || !operator.types.includes(field.type) || operator.missing(condition.params).length > 0) return () => false
+  if (!field || !operator.types.includes(field.type) || operator.missing(condition.params).length > 0)
+    return () => false
   const test = operator.compile(condition.params, field, catalogue)
   const { field: key, not } = condition
-  const valueOf = condition.at === 'before'
-    ? (subject: Subject): Value => (subject.before ?? subject.values)[key] ?? null
-    : (subject: Subject): Value => subject.values[key] ?? null
+  const valueOf =
+    condition.at === 'before'
+      ? (subject: Subject): Value => (subject.before ?? subject.values)[key] ?? null
+      : (subject: Subject): Value => subject.values[key] ?? null
   if (operator.asksEmpty) return (subject, moment) => test(valueOf(subject), moment, subject) !== not
   return (subject, moment) => {
     const value = valueOf(subject)
@@ -66,9 +68,12 @@ function compileCondition(condition: Condition, object: ObjectKind, catalogue: C
 
 function combine(mode: Group['mode'], tests: readonly Predicate[]): Predicate {
   switch (mode) {
-    case 'all': return (subject, moment) => tests.every((test) => test(subject, moment))
-    case 'any': return (subject, moment) => tests.length === 0 || tests.some((test) => test(subject, moment))
-    case 'none': return (subject, moment) => !tests.some((test) => test(subject, moment))
+    case 'all':
+      return (subject, moment) => tests.every((test) => test(subject, moment))
+    case 'any':
+      return (subject, moment) => tests.length === 0 || tests.some((test) => test(subject, moment))
+    case 'none':
+      return (subject, moment) => !tests.some((test) => test(subject, moment))
   }
 }
 
@@ -77,14 +82,26 @@ export function compileGroup(group: Group, object: ObjectKind, catalogue: Catalo
   const one = (item: Item): Predicate => {
     if (item.kind === 'group') return build(item).test
     const inner = item.kind === 'linked' ? compileGroup(item.group, item.object, catalogue).test : null
-    const test: Predicate = item.kind === 'condition' ? compileCondition(item, object, catalogue)
-      : canAsk(item, object) && inner ? (subject, moment) => linkedHolds(item, subject.linked(item.object), inner, moment) : () => false
+    const test: Predicate =
+      item.kind === 'condition'
+        ? compileCondition(item, object, catalogue)
+        : canAsk(item, object) && inner
+          ? (subject, moment) => linkedHolds(item, subject.linked(item.object), inner, moment)
+          : () => false
     leaves.push({ item, test, inner })
     return test
   }
-  const build = (node: Group): { readonly test: Predicate; readonly tops: readonly { id: string; test: Predicate }[] } => {
+  const build = (
+    node: Group,
+  ): { readonly test: Predicate; readonly tops: readonly { id: string; test: Predicate }[] } => {
     const tops = node.items.map((item) => ({ id: item.id, test: one(item) }))
-    return { test: combine(node.mode, tops.map((top) => top.test)), tops }
+    return {
+      test: combine(
+        node.mode,
+        tops.map((top) => top.test),
+      ),
+      tops,
+    }
   }
   const { test, tops } = build(group)
   return {
@@ -101,12 +118,26 @@ export function compileGroup(group: Group, object: ObjectKind, catalogue: Catalo
   }
 }
 
-function seen({ item, test, inner }: Leaf, subject: Subject, moment: Moment, object: ObjectKind, catalogue: Catalogue): Seen {
+function seen(
+  { item, test, inner }: Leaf,
+  subject: Subject,
+  moment: Moment,
+  object: ObjectKind,
+  catalogue: Catalogue,
+): Seen {
   const holds = test(subject, moment)
   if (item.kind === 'linked') {
     const records = subject.linked(item.object)
     const fit = inner ? records.filter((record) => inner(record, moment)).length : 0
-    return { id: item.id, text: sayItem(item, object, catalogue), value: sayLinked(item, fit, records.length), holds, off: null, gap: null, linked: true }
+    return {
+      id: item.id,
+      text: sayItem(item, object, catalogue),
+      value: sayLinked(item, fit, records.length),
+      holds,
+      off: null,
+      gap: null,
+      linked: true,
+    }
   }
   const field = catalogue.field(object, item.field)
   const values = item.at === 'before' ? (subject.before ?? subject.values) : subject.values
@@ -123,26 +154,39 @@ function seen({ item, test, inner }: Leaf, subject: Subject, moment: Moment, obj
 }
 
 /** "its amount is more than € 15,000": the field and the operator are words that can be edited too. */
-export function conditionSentence(condition: Condition, object: ObjectKind, catalogue: Catalogue): readonly SentencePart[] {
+export function conditionSentence(
+  condition: Condition,
+  object: ObjectKind,
+  catalogue: Catalogue,
+): readonly SentencePart[] {
   const field = catalogue.field(object, condition.field)
   const operator = OPERATORS[condition.op]
-  if (!field) return [say(`the ${oneOf(object)}’s `), { param: 'field', text: condition.field || 'field', missing: true }]
+  if (!field)
+    return [say(`the ${oneOf(object)}’s `), { param: 'field', text: condition.field || 'field', missing: true }]
   const words = operator.words[condition.not ? 1 : 0]
   return [
-    say('its '), { param: 'field', text: fieldWord(field) ?? '' }, say(' '),
+    say('its '),
+    { param: 'field', text: fieldWord(field) ?? '' },
+    say(' '),
     ...(condition.at === 'before' ? [{ param: 'at', text: 'before the change' }, say(' ')] : []),
-    { param: 'op', text: words }, say(' '), ...operator.sentence(condition.params, field, catalogue),
+    { param: 'op', text: words },
+    say(' '),
+    ...operator.sentence(condition.params, field, catalogue),
   ]
 }
 
 /** An item in plain words; what is asked of linked records stands in brackets behind it. */
 export function sayItem(item: Item, object: ObjectKind, catalogue: Catalogue): string {
   switch (item.kind) {
-    case 'condition': return plainSentence(conditionSentence(item, object, catalogue))
-    case 'group': return `(${sayGroup(item, object, catalogue)})`
+    case 'condition':
+      return plainSentence(conditionSentence(item, object, catalogue))
+    case 'group':
+      return `(${sayGroup(item, object, catalogue)})`
     case 'linked': {
       const said = plainSentence(linkedSentence(item, object, catalogue))
-      return item.group.items.length === 0 ? said : `${said} ${item.group.items.length === 1 ? sayGroup(item.group, item.object, catalogue) : `(${sayGroup(item.group, item.object, catalogue)})`}`
+      return item.group.items.length === 0
+        ? said
+        : `${said} ${item.group.items.length === 1 ? sayGroup(item.group, item.object, catalogue) : `(${sayGroup(item.group, item.object, catalogue)})`}`
     }
   }
 }

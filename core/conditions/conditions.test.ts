@@ -14,22 +14,35 @@ import { OPERATORS, OPERATOR_NAMES, operatorsFor } from './operators'
 
 const fieldOf = (type: string): Field => {
   const found = catalogue.data.fields.find((field) => field.type === type)
-  return found ?? { ...catalogue.data.fields[0]!, type: type as Field['type'], choices: [{ id: 'hire', label: 'Hire' }, { id: 'service', label: 'Service' }] }
+  return (
+    found ?? {
+      ...catalogue.data.fields[0]!,
+      type: type as Field['type'],
+      choices: [
+        { id: 'hire', label: 'Hire' },
+        { id: 'service', label: 'Service' },
+      ],
+    }
+  )
 }
 
 describe.each(OPERATOR_NAMES)('operator %s', (op) => {
   const operator = OPERATORS[op]
 
-  it.each(operator.examples.map((example) => [JSON.stringify(example), example] as const))('%s', (_name, { type, value, params, holds }) => {
-    expect(operator.types).toContain(type)
-    expect(operator.params.safeParse(params).success).toBe(true)
-    const test = operator.compile(params, fieldOf(type), catalogue)
-    expect(value === null && !operator.asksEmpty ? false : test(value, moment, alone({}))).toBe(holds)
-  })
+  it.each(operator.examples.map((example) => [JSON.stringify(example), example] as const))(
+    '%s',
+    (_name, { type, value, params, holds }) => {
+      expect(operator.types).toContain(type)
+      expect(operator.params.safeParse(params).success).toBe(true)
+      const test = operator.compile(params, fieldOf(type), catalogue)
+      expect(value === null && !operator.asksEmpty ? false : test(value, moment, alone({}))).toBe(holds)
+    },
+  )
 
   it('begins with params that its schema takes and a sentence that can be read', () => {
     expect(operator.params.safeParse(operator.start).success).toBe(true)
-    for (const type of operator.types) expect(plainSentence(operator.sentence(operator.start, fieldOf(type), catalogue))).not.toMatch(/undefined|null/)
+    for (const type of operator.types)
+      expect(plainSentence(operator.sentence(operator.start, fieldOf(type), catalogue))).not.toMatch(/undefined|null/)
     expect(Object.keys(operator.form).sort()).toEqual(Object.keys(operator.start).sort())
   })
 
@@ -37,7 +50,8 @@ describe.each(OPERATOR_NAMES)('operator %s', (op) => {
     const [type] = operator.types
     const field = catalogue.data.fields.find((one) => one.type === type)
     if (!field) return
-    const ask = (params: object, not: boolean) => compileGroup(all(condition(field.key, op, params, not)), field.object, catalogue).test(alone({}), moment)
+    const ask = (params: object, not: boolean) =>
+      compileGroup(all(condition(field.key, op, params, not)), field.object, catalogue).test(alone({}), moment)
     if (operator.missing(operator.start).length > 0) {
       expect([ask(operator.start, false), ask(operator.start, true)]).toEqual([false, false])
     } else {
@@ -59,17 +73,29 @@ describe('groups', () => {
   const group = (mode: Group['mode'], ...items: Group['items']): Group => ({ kind: 'group', id: 'g', mode, items })
   const test = (one: Group) => compileGroup(one, 'deal', catalogue).test(alone({ units: 1 }), moment)
 
-  it('an empty one lets everything through', () => expect([test(group('all')), test(group('any')), test(group('none'))]).toEqual([true, true, true]))
+  it('an empty one lets everything through', () =>
+    expect([test(group('all')), test(group('any')), test(group('none'))]).toEqual([true, true, true]))
   it('all, any, none', () => {
-    expect([test(group('all', yes, no)), test(group('any', yes, no)), test(group('none', yes, no)), test(group('none', no))]).toEqual([false, true, false, true])
+    expect([
+      test(group('all', yes, no)),
+      test(group('any', yes, no)),
+      test(group('none', yes, no)),
+      test(group('none', no)),
+    ]).toEqual([false, true, false, true])
     expect(test(group('all', yes, group('any', no, group('none', no))))).toBe(true)
   })
 
   it('agrees with plain logic on random trees', () => {
-    const leaf = fc.record({ field: fc.constantFrom('units', 'amount'), not: fc.boolean(), value: fc.integer({ min: 0, max: 2 }) })
+    const leaf = fc
+      .record({ field: fc.constantFrom('units', 'amount'), not: fc.boolean(), value: fc.integer({ min: 0, max: 2 }) })
       .map(({ field, not, value }) => condition(field, 'is', { value }, not, 'x'))
     const { tree } = fc.letrec<{ tree: Group }>((tie) => ({
-      tree: fc.record({ kind: fc.constant('group' as const), id: fc.constant('g'), mode: fc.constantFrom('all' as const, 'any' as const, 'none' as const), items: fc.array(fc.oneof({ maxDepth: 3 }, leaf, tie('tree')), { maxLength: 3 }) }),
+      tree: fc.record({
+        kind: fc.constant('group' as const),
+        id: fc.constant('g'),
+        mode: fc.constantFrom('all' as const, 'any' as const, 'none' as const),
+        items: fc.array(fc.oneof({ maxDepth: 3 }, leaf, tie('tree')), { maxLength: 3 }),
+      }),
     }))
     const plain = (node: Item, values: Values): boolean => {
       if (node.kind === 'linked') throw new Error('there is none here')
@@ -78,31 +104,57 @@ describe('groups', () => {
         return (value !== null && value === (node.params as { value: number }).value) !== node.not
       }
       const answers = node.items.map((item) => plain(item, values))
-      return node.mode === 'all' ? answers.every(Boolean) : node.mode === 'any' ? answers.length === 0 || answers.some(Boolean) : !answers.some(Boolean)
+      return node.mode === 'all'
+        ? answers.every(Boolean)
+        : node.mode === 'any'
+          ? answers.length === 0 || answers.some(Boolean)
+          : !answers.some(Boolean)
     }
     const maybe = fc.option(fc.integer({ min: 0, max: 2 }), { nil: null })
-    fc.assert(fc.property(tree, maybe, maybe, (one, units, amount) => {
-      expect(compileGroup(one, 'deal', catalogue).test(alone({ units, amount }), moment)).toBe(plain(one, { units, amount }))
-    }), { seed: 7, numRuns: 500 })
+    fc.assert(
+      fc.property(tree, maybe, maybe, (one, units, amount) => {
+        expect(compileGroup(one, 'deal', catalogue).test(alone({ units, amount }), moment)).toBe(
+          plain(one, { units, amount }),
+        )
+      }),
+      { seed: 7, numRuns: 500 },
+    )
   })
 
   it('finds the one thing a near miss fails, and none when two fail', () => {
-    const compiled = compileGroup(all(condition('amount', 'moreThan', { value: 100 }, false, 'a'), condition('units', 'is', { value: 1 }, false, 'u')), 'deal', catalogue)
+    const compiled = compileGroup(
+      all(
+        condition('amount', 'moreThan', { value: 100 }, false, 'a'),
+        condition('units', 'is', { value: 1 }, false, 'u'),
+      ),
+      'deal',
+      catalogue,
+    )
     expect(compiled.onlyMiss(alone({ amount: 99, units: 1 }), moment)).toBe('a')
     expect(compiled.onlyMiss(alone({ amount: 99, units: 2 }), moment)).toBeNull()
-    expect(compiled.explain(alone({ amount: 99, units: 1 }), moment)[0]).toMatchObject({ holds: false, off: '€1 too low', gap: 1 })
+    expect(compiled.explain(alone({ amount: 99, units: 1 }), moment)[0]).toMatchObject({
+      holds: false,
+      off: '€1 too low',
+      gap: 1,
+    })
   })
 
   it('refuses what is no group, by place', () => {
     expect(zGroup.safeParse({ kind: 'group', id: 'g', mode: 'most', items: [] }).success).toBe(false)
-    expect(zGroup.safeParse({ kind: 'group', id: 'g', mode: 'all', items: [{ ...yes, op: 'sounds like' }] }).success).toBe(false)
+    expect(
+      zGroup.safeParse({ kind: 'group', id: 'g', mode: 'all', items: [{ ...yes, op: 'sounds like' }] }).success,
+    ).toBe(false)
   })
 
   it('the edge of relative days moves with the day and not only at compiling', () => {
     const compiled = compileGroup(all(condition('closeDate', 'within', { span: 'today' })), 'deal', catalogue)
     expect(compiled.test(alone({ closeDate: '2026-11-24' }), moment)).toBe(true)
     expect(compiled.test(alone({ closeDate: '2026-11-24' }), { ...moment, today: '2026-11-25' })).toBe(false)
-    const ahead = compileGroup(all(condition('closeDate', 'inNext', { amount: { count: 1, unit: 'workdays' } })), 'deal', catalogue)
+    const ahead = compileGroup(
+      all(condition('closeDate', 'inNext', { amount: { count: 1, unit: 'workdays' } })),
+      'deal',
+      catalogue,
+    )
     expect(ahead.test(alone({ closeDate: '2026-11-30' }), { ...moment, today: '2026-11-27' })).toBe(true)
     expect(ahead.test(alone({ closeDate: '2026-11-30' }), moment)).toBe(false)
   })
@@ -117,18 +169,28 @@ describe('editing', () => {
     const kind = setConditionWord(asked, 'c1', 'field', 'kind', 'deal', catalogue)
     expect(kind.items[0]).toMatchObject({ field: 'kind', op: 'is', not: false, params: { value: null } })
     const one = setConditionWord(kind, 'c1', 'value', 'hire', 'deal', catalogue)
-    expect(setConditionWord(one, 'c1', 'op', 'isAnyOf', 'deal', catalogue).items[0]).toMatchObject({ params: { values: ['hire'] } })
+    expect(setConditionWord(one, 'c1', 'op', 'isAnyOf', 'deal', catalogue).items[0]).toMatchObject({
+      params: { values: ['hire'] },
+    })
     expect(start.items[0]).toMatchObject({ params: { value: null } })
   })
 
   it('nests, joins and takes out', () => {
-    const nested = addNode(addNode(EMPTY_GROUP, 'c0', { kind: 'group', id: 'c1', mode: 'any', items: [] }), 'c1', newCondition('c2', 'units', 'deal', catalogue))
+    const nested = addNode(
+      addNode(EMPTY_GROUP, 'c0', { kind: 'group', id: 'c1', mode: 'any', items: [] }),
+      'c1',
+      newCondition('c2', 'units', 'deal', catalogue),
+    )
     expect(groupDepth(nested)).toBe(2)
     expect(setMode(nested, 'c1', 'none').items[0]).toMatchObject({ mode: 'none' })
     expect(removeNode(nested, 'c2').items[0]).toMatchObject({ items: [] })
   })
 
   it('says a condition on a field that has gone as something to be mended', () => {
-    expect(conditionSentence(condition('gone', 'is', { value: 1 }), 'deal', catalogue)).toContainEqual({ param: 'field', text: 'gone', missing: true })
+    expect(conditionSentence(condition('gone', 'is', { value: 1 }), 'deal', catalogue)).toContainEqual({
+      param: 'field',
+      text: 'gone',
+      missing: true,
+    })
   })
 })

@@ -101,7 +101,10 @@ export function placedConditions(group: Group, object: ObjectKind): readonly Pla
 }
 
 /** Every question about linked records, with the kind of record it is asked of. */
-export function placedLinked(group: Group, object: ObjectKind): readonly { readonly linked: Linked; readonly object: ObjectKind }[] {
+export function placedLinked(
+  group: Group,
+  object: ObjectKind,
+): readonly { readonly linked: Linked; readonly object: ObjectKind }[] {
   return group.items.flatMap((item) => {
     if (item.kind === 'condition') return []
     if (item.kind === 'group') return placedLinked(item, object)
@@ -113,32 +116,56 @@ export function placedLinked(group: Group, object: ObjectKind): readonly { reado
 export function objectOfGroup(group: Group, object: ObjectKind, id: string): ObjectKind | null {
   if (group.id === id) return object
   for (const item of group.items) {
-    const found = item.kind === 'group' ? objectOfGroup(item, object, id) : item.kind === 'linked' ? objectOfGroup(item.group, item.object, id) : null
+    const found =
+      item.kind === 'group'
+        ? objectOfGroup(item, object, id)
+        : item.kind === 'linked'
+          ? objectOfGroup(item.group, item.object, id)
+          : null
     if (found) return found
   }
   return null
 }
 
 /** Ids of everything in the group, its own included. */
-export const idsIn = (group: Group): readonly string[] =>
-  [group.id, ...group.items.flatMap((item) => (item.kind === 'condition' ? [item.id] : item.kind === 'group' ? idsIn(item) : [item.id, ...idsIn(item.group)]))]
+export const idsIn = (group: Group): readonly string[] => [
+  group.id,
+  ...group.items.flatMap((item) =>
+    item.kind === 'condition' ? [item.id] : item.kind === 'group' ? idsIn(item) : [item.id, ...idsIn(item.group)],
+  ),
+]
 
 export const groupDepth = (group: Group): number =>
-  1 + Math.max(0, ...group.items.map((item) => (item.kind === 'condition' ? 0 : item.kind === 'group' ? groupDepth(item) : groupDepth(item.group))))
+  1 +
+  Math.max(
+    0,
+    ...group.items.map((item) =>
+      item.kind === 'condition' ? 0 : item.kind === 'group' ? groupDepth(item) : groupDepth(item.group),
+    ),
+  )
 
 /** How many times one goes from a record to linked ones. */
 export const linkedDepth = (group: Group): number =>
-  Math.max(0, ...group.items.map((item) => (item.kind === 'condition' ? 0 : item.kind === 'group' ? linkedDepth(item) : 1 + linkedDepth(item.group))))
+  Math.max(
+    0,
+    ...group.items.map((item) =>
+      item.kind === 'condition' ? 0 : item.kind === 'group' ? linkedDepth(item) : 1 + linkedDepth(item.group),
+    ),
+  )
 
 /** What keeps a group of the right shape from being asked of a kind of record, and where; `null` when nothing does. */
-export function misfit(group: Group, object: ObjectKind): { readonly path: readonly string[]; readonly text: string } | null {
+export function misfit(
+  group: Group,
+  object: ObjectKind,
+): { readonly path: readonly string[]; readonly text: string } | null {
   const placed = placedConditions(group, object)
   const at = (text: string, ...path: string[]) => ({ path, text })
   if (placed.length > CONDITIONS_MOST) return at(`at most ${CONDITIONS_MOST} conditions`)
   if (groupDepth(group) > GROUP_DEPTH_MOST) return at(`groups nest at most ${GROUP_DEPTH_MOST} deep`)
   if (linkedDepth(group) > LINKED_DEPTH_MOST) return at(`linked records can be at most ${LINKED_DEPTH_MOST} steps away`)
   for (const { linked, object: from } of placedLinked(group, object)) {
-    if (!isEitherWayLinkable(from, linked.object)) return at(`a ${from} is not linked to a ${linked.object}`, linked.id, 'object')
+    if (!isEitherWayLinkable(from, linked.object))
+      return at(`a ${from} is not linked to a ${linked.object}`, linked.id, 'object')
   }
   for (const { condition } of placed) {
     const read = OPERATORS[condition.op].params.safeParse(condition.params)

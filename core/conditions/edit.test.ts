@@ -8,9 +8,15 @@ import { OPERATORS, operatorsFor } from './operators'
 
 const allConditions = (of: Group) => placedConditions(of, 'deal').map((placed) => placed.condition)
 
-const inner: Group = { kind: 'group', id: 'g1', mode: 'any', items: [condition('kind', 'is', { value: 'hire' }, false, 'c2')] }
+const inner: Group = {
+  kind: 'group',
+  id: 'g1',
+  mode: 'any',
+  items: [condition('kind', 'is', { value: 'hire' }, false, 'c2')],
+}
 const group = all(condition('amount', 'moreThan', { value: 5 }, false, 'c1'), inner)
-const word = (param: string, value: unknown, id = 'c1', of: Group = group) => allConditions(setConditionWord(of, id, param, value, 'deal', catalogue)).find((one) => one.id === id)
+const word = (param: string, value: unknown, id = 'c1', of: Group = group) =>
+  allConditions(setConditionWord(of, id, param, value, 'deal', catalogue)).find((one) => one.id === id)
 
 describe('editing conditions', () => {
   it('reaches into groups and leaves the old one as it was', () => {
@@ -19,7 +25,9 @@ describe('editing conditions', () => {
     expect(removeNode(group, 'g1').items).toHaveLength(1)
     expect(setMode(group, 'g1', 'none').items[1]).toMatchObject({ mode: 'none' })
     expect(setMode(group, 'c0', 'any').mode).toBe('any')
-    expect(allConditions(addNode(group, 'g1', newCondition('c3', 'owner', 'deal', catalogue))).map((one) => one.id)).toEqual(['c1', 'c2', 'c3'])
+    expect(
+      allConditions(addNode(group, 'g1', newCondition('c3', 'owner', 'deal', catalogue))).map((one) => one.id),
+    ).toEqual(['c1', 'c2', 'c3'])
     expect(groupDepth(group)).toBe(2)
     expect(JSON.stringify(group)).toBe(before)
   })
@@ -28,7 +36,9 @@ describe('editing conditions', () => {
     expect(word('op', 'lessThan')).toMatchObject({ op: 'lessThan', not: false, params: { value: 5 } })
     expect(word('op', 'not moreThan')).toMatchObject({ op: 'moreThan', not: true, params: { value: 5 } })
     expect(word('op', 'isAnyOf', 'c2')).toMatchObject({ op: 'isAnyOf', params: { values: ['hire'] } })
-    expect(word('op', 'is', 'c2', setConditionWord(group, 'c2', 'op', 'isAnyOf', 'deal', catalogue))).toMatchObject({ params: { value: 'hire' } })
+    expect(word('op', 'is', 'c2', setConditionWord(group, 'c2', 'op', 'isAnyOf', 'deal', catalogue))).toMatchObject({
+      params: { value: 'hire' },
+    })
     expect(word('op', 'between')).toMatchObject({ params: { low: null, high: null } })
   })
 
@@ -43,13 +53,18 @@ describe('editing conditions', () => {
     const fields = catalogue.fields('deal').map((field) => field.key)
     const act = fc.oneof(
       fc.constantFrom(...fields).map((key) => ({ param: 'field', value: key })),
-      fc.constantFrom(...Object.keys(OPERATORS)).chain((op) => fc.boolean().map((not) => ({ param: 'op', value: not ? `not ${op}` : op }))),
+      fc
+        .constantFrom(...Object.keys(OPERATORS))
+        .chain((op) => fc.boolean().map((not) => ({ param: 'op', value: not ? `not ${op}` : op }))),
     )
-    fc.assert(fc.property(fc.array(act, { maxLength: 8 }), (acts) => {
-      let now = group
-      for (const { param, value } of acts) now = setConditionWord(now, 'c1', param, value, 'deal', catalogue)
-      expect(zGroup.safeParse(now).success).toBe(true)
-      for (const one of allConditions(now)) expect(OPERATORS[one.op].params.safeParse(one.params).success).toBe(true)
-    }), { seed: 23, numRuns: 300 })
+    fc.assert(
+      fc.property(fc.array(act, { maxLength: 8 }), (acts) => {
+        let now = group
+        for (const { param, value } of acts) now = setConditionWord(now, 'c1', param, value, 'deal', catalogue)
+        expect(zGroup.safeParse(now).success).toBe(true)
+        for (const one of allConditions(now)) expect(OPERATORS[one.op].params.safeParse(one.params).success).toBe(true)
+      }),
+      { seed: 23, numRuns: 300 },
+    )
   })
 })

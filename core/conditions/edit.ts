@@ -1,6 +1,15 @@
 import type { Catalogue } from '../fields/catalogue'
 import type { ObjectKind } from '../records/kinds'
-import { placedConditions, placedLinked, type Condition, type Group, type GroupMode, type Item, type Linked, type LinkedHow } from './document'
+import {
+  placedConditions,
+  placedLinked,
+  type Condition,
+  type Group,
+  type GroupMode,
+  type Item,
+  type Linked,
+  type LinkedHow,
+} from './document'
 import { howsFor } from './linked'
 import { OPERATORS, operatorsFor, type OperatorName } from './operators'
 
@@ -12,7 +21,13 @@ function replace(group: Group, id: string, change: (item: Item) => Item | null):
     ...group,
     items: group.items.flatMap((item) => {
       if (item.id === id) return change(item) ?? []
-      return [item.kind === 'group' ? replace(item, id, change) : item.kind === 'linked' ? withGroup(item, replace(item.group, id, change)) : item]
+      return [
+        item.kind === 'group'
+          ? replace(item, id, change)
+          : item.kind === 'linked'
+            ? withGroup(item, replace(item.group, id, change))
+            : item,
+      ]
     }),
   }
 }
@@ -26,16 +41,30 @@ function changeGroup(group: Group, id: string, change: (group: Group) => Group):
   if (group.id === id) return change(group)
   return {
     ...group,
-    items: group.items.map((item) => (item.kind === 'group' ? changeGroup(item, id, change) : item.kind === 'linked' ? withGroup(item, changeGroup(item.group, id, change)) : item)),
+    items: group.items.map((item) =>
+      item.kind === 'group'
+        ? changeGroup(item, id, change)
+        : item.kind === 'linked'
+          ? withGroup(item, changeGroup(item.group, id, change))
+          : item,
+    ),
   }
 }
 
-export const setMode = (group: Group, id: string, mode: GroupMode): Group => changeGroup(group, id, (found) => ({ ...found, mode }))
-export const addNode = (group: Group, into: string, item: Item): Group => changeGroup(group, into, (found) => ({ ...found, items: [...found.items, item] }))
+export const setMode = (group: Group, id: string, mode: GroupMode): Group =>
+  changeGroup(group, id, (found) => ({ ...found, mode }))
+export const addNode = (group: Group, into: string, item: Item): Group =>
+  changeGroup(group, into, (found) => ({ ...found, items: [...found.items, item] }))
 
 /** A question about linked records of a kind, asking at first only whether there is one. `groupId` is for what is asked of them. */
-export const newLinked = (id: string, groupId: string, object: ObjectKind): Linked =>
-  ({ kind: 'linked', id, object, how: 'any', count: 2, group: { kind: 'group', id: groupId, mode: 'all', items: [] } })
+export const newLinked = (id: string, groupId: string, object: ObjectKind): Linked => ({
+  kind: 'linked',
+  id,
+  object,
+  how: 'any',
+  count: 2,
+  group: { kind: 'group', id: groupId, mode: 'all', items: [] },
+})
 
 /** A condition on a field, asked with the operator that its type offers first. */
 export function newCondition(id: string, key: string, object: ObjectKind, catalogue: Catalogue): Condition {
@@ -48,12 +77,14 @@ export function newCondition(id: string, key: string, object: ObjectKind, catalo
 function carry(params: object, op: OperatorName): object {
   const old = params as Readonly<Record<string, unknown>>
   const start = OPERATORS[op].start as Readonly<Record<string, unknown>>
-  const kept = Object.fromEntries(Object.entries(start).map(([key, value]) => {
-    if (key in old) return [key, old[key]]
-    if (key === 'values' && typeof old.value === 'string') return [key, [old.value]]
-    if (key === 'value' && Array.isArray(old.values)) return [key, (old.values as unknown[])[0] ?? null]
-    return [key, value]
-  }))
+  const kept = Object.fromEntries(
+    Object.entries(start).map(([key, value]) => {
+      if (key in old) return [key, old[key]]
+      if (key === 'values' && typeof old.value === 'string') return [key, [old.value]]
+      if (key === 'value' && Array.isArray(old.values)) return [key, (old.values as unknown[])[0] ?? null]
+      return [key, value]
+    }),
+  )
   return OPERATORS[op].params.safeParse(kept).success ? kept : start
 }
 
@@ -61,14 +92,26 @@ function carry(params: object, op: OperatorName): object {
  * Sets one word of a condition: its `field` (which begins the question anew unless the type is the same), its `op`
  * (as `is` or `not is`), or one of the operator's own params.
  */
-export function setConditionWord(group: Group, id: string, param: string, value: unknown, object: ObjectKind, catalogue: Catalogue): Group {
-  const of = placedConditions(group, object).find(({ condition }) => condition.id === id)?.object
-    ?? placedLinked(group, object).find(({ linked }) => linked.id === id)?.object ?? object
+export function setConditionWord(
+  group: Group,
+  id: string,
+  param: string,
+  value: unknown,
+  object: ObjectKind,
+  catalogue: Catalogue,
+): Group {
+  const of =
+    placedConditions(group, object).find(({ condition }) => condition.id === id)?.object ??
+    placedLinked(group, object).find(({ linked }) => linked.id === id)?.object ??
+    object
   return replace(group, id, (item) => {
     switch (item.kind) {
-      case 'group': return item
-      case 'linked': return setLinkedWord(item, param, value, of)
-      case 'condition': return setOwnWord(item, param, value, of, catalogue)
+      case 'group':
+        return item
+      case 'linked':
+        return setLinkedWord(item, param, value, of)
+      case 'condition':
+        return setOwnWord(item, param, value, of, catalogue)
     }
   })
 }
@@ -79,10 +122,21 @@ function setLinkedWord(linked: Linked, param: string, value: unknown, object: Ob
   if (param !== 'object' || value === linked.object) return linked
   const other = value as ObjectKind
   // What was asked of one kind of record cannot be asked of another.
-  return { ...linked, object: other, how: howsFor(object, other).includes(linked.how) ? linked.how : 'any', group: { ...linked.group, items: [] } }
+  return {
+    ...linked,
+    object: other,
+    how: howsFor(object, other).includes(linked.how) ? linked.how : 'any',
+    group: { ...linked.group, items: [] },
+  }
 }
 
-function setOwnWord(condition: Condition, param: string, value: unknown, object: ObjectKind, catalogue: Catalogue): Condition {
+function setOwnWord(
+  condition: Condition,
+  param: string,
+  value: unknown,
+  object: ObjectKind,
+  catalogue: Catalogue,
+): Condition {
   if (param === 'at') {
     const { at: _, ...rest } = condition
     return value === 'before' ? { ...rest, at: 'before' } : rest
@@ -91,7 +145,8 @@ function setOwnWord(condition: Condition, param: string, value: unknown, object:
     const key = String(value)
     const [before, after] = [catalogue.field(object, condition.field), catalogue.field(object, key)]
     const fits = after !== null && OPERATORS[condition.op].types.includes(after.type)
-    if (fits && before?.type === after.type && before.type !== 'choice' && before.type !== 'choices') return { ...condition, field: key }
+    if (fits && before?.type === after.type && before.type !== 'choice' && before.type !== 'choices')
+      return { ...condition, field: key }
     return { ...newCondition(condition.id, key, object, catalogue), ...(condition.at ? { at: condition.at } : {}) }
   }
   if (param === 'op') {

@@ -18,7 +18,10 @@ export function equalitiesOf(group: Group, object: ObjectKind, catalogue: Catalo
   return group.items.flatMap((item): Equality[] => {
     if (item.kind !== 'condition' || item.not || item.at) return []
     const field = catalogue.field(object, item.field)
-    const keys = field && OPERATORS[item.op].types.includes(field.type) ? OPERATORS[item.op].keys(item.params, field, catalogue) : null
+    const keys =
+      field && OPERATORS[item.op].types.includes(field.type)
+        ? OPERATORS[item.op].keys(item.params, field, catalogue)
+        : null
     return field && keys && keys.length > 0 ? [{ field: field.key, keys }] : []
   })
 }

@@ -7,26 +7,47 @@ import { mainKinds } from './operators/another-field'
 import type { Moment } from './operator'
 import type { LinkedSubject } from './subject'
 
-export const LINKED_HOW_WORDS: { readonly [K in LinkedHow]: string } = { any: 'a', atLeast: 'at least', none: 'no', every: 'only', main: 'the main' }
+export const LINKED_HOW_WORDS: { readonly [K in LinkedHow]: string } = {
+  any: 'a',
+  atLeast: 'at least',
+  none: 'no',
+  every: 'only',
+  main: 'the main',
+}
 
 /** Kinds that a record can have linked ones of. */
-export const linkedKinds = (object: ObjectKind): readonly ObjectKind[] => (['deal', 'contact', 'company'] as const).filter((other) => isEitherWayLinkable(object, other))
+export const linkedKinds = (object: ObjectKind): readonly ObjectKind[] =>
+  (['deal', 'contact', 'company'] as const).filter((other) => isEitherWayLinkable(object, other))
 
 /** What can be asked; only where the record itself points to others is one of them the main one. */
-export const howsFor = (object: ObjectKind, other: ObjectKind): readonly LinkedHow[] =>
-  ['any', 'atLeast', 'none', 'every', ...(mainKinds(object).includes(other) ? (['main'] as const) : [])]
+export const howsFor = (object: ObjectKind, other: ObjectKind): readonly LinkedHow[] => [
+  'any',
+  'atLeast',
+  'none',
+  'every',
+  ...(mainKinds(object).includes(other) ? (['main'] as const) : []),
+]
 
 /** Whether the question is one that can be asked of such a record. */
 export const canAsk = (linked: Linked, object: ObjectKind): boolean =>
   isEitherWayLinkable(object, linked.object) && (linked.how !== 'main' || mainKinds(object).includes(linked.object))
 
 /** Whether the linked records answer yes. `test` is what is asked of each. */
-export function linkedHolds(linked: Linked, records: readonly LinkedSubject[], test: (subject: LinkedSubject, moment: Moment) => boolean, moment: Moment): boolean {
+export function linkedHolds(
+  linked: Linked,
+  records: readonly LinkedSubject[],
+  test: (subject: LinkedSubject, moment: Moment) => boolean,
+  moment: Moment,
+): boolean {
   switch (linked.how) {
-    case 'any': return records.some((one) => test(one, moment))
-    case 'none': return !records.some((one) => test(one, moment))
-    case 'every': return records.length > 0 && records.every((one) => test(one, moment))
-    case 'main': return records.some((one) => one.main && test(one, moment))
+    case 'any':
+      return records.some((one) => test(one, moment))
+    case 'none':
+      return !records.some((one) => test(one, moment))
+    case 'every':
+      return records.length > 0 && records.every((one) => test(one, moment))
+    case 'main':
+      return records.some((one) => one.main && test(one, moment))
     case 'atLeast': {
       let left = linked.count
       return records.some((one) => test(one, moment) && --left === 0)
@@ -40,7 +61,9 @@ export function linkedSentence(linked: Linked, _object: ObjectKind, _catalogue: 
   const { how } = linked
   const plural = how === 'every' || (how === 'atLeast' && linked.count !== 1)
   return [
-    say('has '), { param: 'how', text: LINKED_HOW_WORDS[how] }, say(' '),
+    say('has '),
+    { param: 'how', text: LINKED_HOW_WORDS[how] },
+    say(' '),
     ...(how === 'atLeast' ? [{ param: 'count', text: String(linked.count) }, say(' ')] : []),
     { param: 'object', text: plural ? many : one },
     ...(linked.group.items.length > 0 ? [say(plural ? ', each such that' : ' such that')] : []),
@@ -52,5 +75,7 @@ export function sayLinked(linked: Linked, fit: number, of: number): string {
   const { one, many } = OBJECT_WORDS[linked.object]
   if (of === 0) return `no ${one}`
   if (linked.group.items.length === 0) return `${of} ${of === 1 ? one : many}`
-  return of === 1 ? `its one ${one} ${fit === 1 ? 'is' : 'is not'} such` : `${fit} of its ${of} ${many} ${fit === 1 ? 'is' : 'are'} such`
+  return of === 1
+    ? `its one ${one} ${fit === 1 ? 'is' : 'is not'} such`
+    : `${fit} of its ${of} ${many} ${fit === 1 ? 'is' : 'are'} such`
 }

@@ -45,7 +45,11 @@ export interface OperatorSpec<K extends string, P extends object> {
   /** What follows the operator's words. */
   sentence(params: P, field: Field, catalogue: Catalogue): readonly SentencePart[]
   /** What in finished params does not fit the field or has gone since. */
-  wrong?(params: P, field: Field, catalogue: Catalogue): { readonly param: keyof P & string; readonly problem: Problem } | null
+  wrong?(
+    params: P,
+    field: Field,
+    catalogue: Catalogue,
+  ): { readonly param: keyof P & string; readonly problem: Problem } | null
   /** The names of params that must still be chosen. */
   missing(params: P): readonly (keyof P & string)[]
   /** What it comes to: at any time, when it does not hang on the day. One of `read` and `readOn` is there. */
@@ -71,7 +75,11 @@ export interface Operator<K extends string = string> {
   readonly byDay: boolean
   sentence(params: object, field: Field, catalogue: Catalogue): readonly SentencePart[]
   missing(params: object): readonly string[]
-  wrong(params: object, field: Field, catalogue: Catalogue): { readonly param: string; readonly problem: Problem } | null
+  wrong(
+    params: object,
+    field: Field,
+    catalogue: Catalogue,
+  ): { readonly param: string; readonly problem: Problem } | null
   /** Compiled once for a rule's version; `value` is never empty, but for "is empty". */
   compile(params: object, field: Field, catalogue: Catalogue): Test
   read(params: object, field: Field, moment: Moment, catalogue: Catalogue): Reading

@@ -33,8 +33,10 @@ export type Relation = 'same' | 'above' | 'below'
 /** The reading as a predicate; the value is never empty, but for "empty". */
 export function predicateOf(reading: Reading, field: Field, catalogue: Catalogue): Test {
   switch (reading.is) {
-    case 'empty': return (value) => value === null
-    case 'never': return () => false
+    case 'empty':
+      return (value) => value === null
+    case 'never':
+      return () => false
     case 'oneOf': {
       const wanted = new Set(reading.keys)
       return (value) => value !== null && wanted.has(catalogue.compared(field, value))
@@ -43,7 +45,9 @@ export function predicateOf(reading: Reading, field: Field, catalogue: Catalogue
       const { from, to, ends } = reading
       return (value) => {
         const given = Number(value)
-        return (from === null || (ends ? given >= from : given > from)) && (to === null || (ends ? given <= to : given < to))
+        return (
+          (from === null || (ends ? given >= from : given > from)) && (to === null || (ends ? given <= to : given < to))
+        )
       }
     }
     case 'days': {
@@ -53,7 +57,8 @@ export function predicateOf(reading: Reading, field: Field, catalogue: Catalogue
         return (from === null || day >= from) && (to === null || day <= to)
       }
     }
-    case 'contains': return (value) => foldText(String(value)).includes(reading.folded)
+    case 'contains':
+      return (value) => foldText(String(value)).includes(reading.folded)
     case 'field': {
       const { other, relation, via } = reading
       return (value, _moment, subject) => {
@@ -79,7 +84,11 @@ export function gapOf(reading: Reading, value: Value, moment: Moment): number | 
   }
   if (reading.is === 'days') {
     const day = dayOf(typeof value === 'number' ? value : String(value), moment.zone)
-    return Math.max(reading.from === null ? 0 : daysBetween(day, reading.from), reading.to === null ? 0 : daysBetween(reading.to, day), 0)
+    return Math.max(
+      reading.from === null ? 0 : daysBetween(day, reading.from),
+      reading.to === null ? 0 : daysBetween(reading.to, day),
+      0,
+    )
   }
   return null
 }

@@ -30,7 +30,8 @@ export function reachOf(depends: Depends, path: readonly ObjectKind[]): Reach {
 
 /** Adds what conditions look at; they are asked of the record at the end of `path`, of the record itself when that is empty. */
 export function addGroup(depends: Depends, group: Group, path: readonly ObjectKind[] = []): void {
-  const add = (key: string, at: readonly ObjectKind[]): void => void (at.length === 0 ? depends.own : reachOf(depends, at).fields).add(key)
+  const add = (key: string, at: readonly ObjectKind[]): void =>
+    void (at.length === 0 ? depends.own : reachOf(depends, at).fields).add(key)
   for (const item of group.items) {
     if (item.kind === 'group') addGroup(depends, item, path)
     else if (item.kind === 'linked') {

@@ -34,7 +34,11 @@ export class Asked {
   readonly subject: Subject
   private readonly scores = new Map<number, Score>()
 
-  constructor(readonly world: DerivedWorld | null, readonly record: { readonly object: ObjectKind; readonly id: number; readonly values: Values }, readonly moment: Moment) {
+  constructor(
+    readonly world: DerivedWorld | null,
+    readonly record: { readonly object: ObjectKind; readonly id: number; readonly values: Values },
+    readonly moment: Moment,
+  ) {
     const { world: from } = this
     this.subject = subjectOf({ ...record, version: 0 }, (ref, object) => from?.linked(ref, object) ?? [])
   }
@@ -44,13 +48,19 @@ export class Asked {
   }
 
   /** The linked records as formulas look at them. */
-  linked = (object: ObjectKind): readonly { readonly values: Values }[] => this.world?.linked(this.ref, object).map(({ record }) => record) ?? []
+  linked = (object: ObjectKind): readonly { readonly values: Values }[] =>
+    this.world?.linked(this.ref, object).map(({ record }) => record) ?? []
 
   score({ card, score }: CompiledCard): Score {
     let found = this.scores.get(card.id)
     if (!found) {
       const { world } = this
-      const happenings = (from: ObjectKind | null): readonly Happening[] => (world === null ? [] : from === null ? world.happenings(this.ref) : world.linked(this.ref, from).flatMap(({ record }) => world.happenings(record)))
+      const happenings = (from: ObjectKind | null): readonly Happening[] =>
+        world === null
+          ? []
+          : from === null
+            ? world.happenings(this.ref)
+            : world.linked(this.ref, from).flatMap(({ record }) => world.happenings(record))
       this.scores.set(card.id, (found = score({ subject: this.subject, happenings }, this.moment)))
     }
     return found
@@ -73,11 +83,19 @@ export class Derivations {
     const made = OBJECTS.flatMap((object) => catalogue.everyField(object)).flatMap((field) => this.derived(field) ?? [])
     this.all = inOrder(made).order
     for (const object of OBJECTS) {
-      this.nearOf.set(object, this.all.filter((one) => one.near && one.field.object === object))
-      this.farOf.set(object, this.all.filter((one) => !one.near && one.field.object === object))
+      this.nearOf.set(
+        object,
+        this.all.filter((one) => one.near && one.field.object === object),
+      )
+      this.farOf.set(
+        object,
+        this.all.filter((one) => !one.near && one.field.object === object),
+      )
     }
     this.byDay = this.all.filter((one) => one.depends.byDay)
-    this.byLinks = new Set(this.all.flatMap(({ field, depends }) => depends.reaches.flatMap(({ path }) => [field.object, ...path])))
+    this.byLinks = new Set(
+      this.all.flatMap(({ field, depends }) => depends.reaches.flatMap(({ path }) => [field.object, ...path])),
+    )
   }
 
   near(object: ObjectKind): readonly Derived[] {
@@ -96,7 +114,8 @@ export class Derivations {
   behind(fields: readonly Pick<Field, 'object' | 'key'>[]): readonly Derived[] {
     const touched = new Set(fields.map(({ object, key }) => `${object}.${key}`))
     return this.all.filter(({ field, depends }) => {
-      const hangs = touched.has(`${field.object}.${field.key}`) || namesOf(field.object, depends).some((name) => touched.has(name))
+      const hangs =
+        touched.has(`${field.object}.${field.key}`) || namesOf(field.object, depends).some((name) => touched.has(name))
       if (hangs) touched.add(`${field.object}.${field.key}`)
       return hangs
     })
@@ -104,7 +123,9 @@ export class Derivations {
 
   /** The fields that are worked out from a field, whatever record it is of. */
   hungOn({ object, key }: Pick<Field, 'object' | 'key'>): readonly Field[] {
-    return this.all.filter(({ field, depends }) => namesOf(field.object, depends).includes(`${object}.${key}`)).map(({ field }) => field)
+    return this.all
+      .filter(({ field, depends }) => namesOf(field.object, depends).includes(`${object}.${key}`))
+      .map(({ field }) => field)
   }
 
   private derived(field: Field): Derived | null {
@@ -119,14 +140,25 @@ export class Derivations {
         if (!read.ok) return { field, depends, near: true, value: () => null }
         const formula: Formula = read.formula
         addFormula(depends, formula)
-        return { field, depends, near: depends.reaches.length === 0, value: ({ record, linked, moment }) => fitted(formula.value({ values: record.values, linked }, moment), field, catalogue) }
+        return {
+          field,
+          depends,
+          near: depends.reaches.length === 0,
+          value: ({ record, linked, moment }) =>
+            fitted(formula.value({ values: record.values, linked }, moment), field, catalogue),
+        }
       }
       case 'rollUp': {
         const reach = reachOf(depends, [made.over])
         if (made.field !== null) reach.fields.add(made.field)
         if (made.order !== null) reach.fields.add(made.order)
         addGroup(depends, made.where, [made.over])
-        return { field, depends, near: false, value: ({ world, ref, moment }) => world?.rollUp(ref, field, made, moment) ?? null }
+        return {
+          field,
+          depends,
+          near: false,
+          value: ({ world, ref, moment }) => world?.rollUp(ref, field, made, moment) ?? null,
+        }
       }
       case 'segment': {
         addGroup(depends, made.where)
@@ -142,18 +174,28 @@ export class Derivations {
           else reachOf(depends, [line.for.from]).happenings = true
           if (fades(line)) depends.byDay = true
         }
-        return { field, depends, near: false, value: (asked) => (made.part === 'points' ? asked.score(compiled).points : asked.score(compiled).band) }
+        return {
+          field,
+          depends,
+          near: false,
+          value: (asked) => (made.part === 'points' ? asked.score(compiled).points : asked.score(compiled).band),
+        }
       }
     }
   }
 }
 
 /** Everything a value hangs on, as "deal.amount". */
-const namesOf = (object: ObjectKind, { own, reaches }: Depends): readonly string[] =>
-  [...[...own].map((key) => `${object}.${key}`), ...reaches.flatMap(({ path, fields }) => [...fields].map((key) => `${path.at(-1) ?? object}.${key}`))]
+const namesOf = (object: ObjectKind, { own, reaches }: Depends): readonly string[] => [
+  ...[...own].map((key) => `${object}.${key}`),
+  ...reaches.flatMap(({ path, fields }) => [...fields].map((key) => `${path.at(-1) ?? object}.${key}`)),
+]
 
 /** Puts each behind what it hangs on; names the first circle there is. */
-function inOrder(made: readonly Derived[]): { readonly order: readonly Derived[]; readonly circle: readonly Field[] | null } {
+function inOrder(made: readonly Derived[]): {
+  readonly order: readonly Derived[]
+  readonly circle: readonly Field[] | null
+} {
   const byName = new Map(made.map((one) => [`${one.field.object}.${one.field.key}`, one]))
   const order: Derived[] = []
   const done = new Set<Derived>()
@@ -202,4 +244,3 @@ export function differing(some: readonly Derived[], asked: Asked): { readonly [k
   }
   return found
 }
-

@@ -30,5 +30,10 @@ export type Making =
   | { readonly by: 'segment'; readonly segment: number; readonly where: Group }
 
 export const zRollUp = z.strictObject({
-  over: z.enum(OBJECTS), what: z.enum(ROLL_UPS), field: z.string().max(100).nullable(), order: z.string().max(100).nullable(), down: z.boolean(), where: zGroup,
+  over: z.enum(OBJECTS),
+  what: z.enum(ROLL_UPS),
+  field: z.string().max(100).nullable(),
+  order: z.string().max(100).nullable(),
+  down: z.boolean(),
+  where: zGroup,
 })

@@ -14,24 +14,41 @@ import type { RollUp } from './making'
 const sixDigits = (value: number): number => Number(value.toFixed(6)) + 0
 
 /** What a roll-up comes to over linked records. Empty values count for nothing; over nothing at all it is empty, but for a count. */
-export function rollUp(spec: RollUp, where: CompiledGroup, records: readonly LinkedRecord[], read: ReadLinked, moment: Moment): Value {
+export function rollUp(
+  spec: RollUp,
+  where: CompiledGroup,
+  records: readonly LinkedRecord[],
+  read: ReadLinked,
+  moment: Moment,
+): Value {
   const { what, field, order, down } = spec
-  const counted = records.filter(({ record }) => where.test(subjectOf(record, read), moment)).map(({ record }) => record)
+  const counted = records
+    .filter(({ record }) => where.test(subjectOf(record, read), moment))
+    .map(({ record }) => record)
   if (what === 'count') return counted.length
   if (field === null) return null
   if (what === 'first') {
-    const ordered = counted.filter(({ values }) => order === null || !isEmpty(values[order]))
-      .sort((a, b) => (order === null ? 0 : compare(a.values[order] ?? null, b.values[order] ?? null) * (down ? -1 : 1)) || (order === null && down ? b.id - a.id : a.id - b.id))
+    const ordered = counted
+      .filter(({ values }) => order === null || !isEmpty(values[order]))
+      .sort(
+        (a, b) =>
+          (order === null ? 0 : compare(a.values[order] ?? null, b.values[order] ?? null) * (down ? -1 : 1)) ||
+          (order === null && down ? b.id - a.id : a.id - b.id),
+      )
     return ordered[0]?.values[field] ?? null
   }
-  const values = counted.flatMap(({ values: all }): (string | number)[] => { const value = all[field]; return typeof value === 'string' || typeof value === 'number' ? [value] : [] })
+  const values = counted.flatMap(({ values: all }): (string | number)[] => {
+    const value = all[field]
+    return typeof value === 'string' || typeof value === 'number' ? [value] : []
+  })
   if (values.length === 0) return null
   if (what === 'sum') return sixDigits(values.reduce<number>((sum, value) => sum + Number(value), 0))
   const sign = what === 'least' || what === 'earliest' ? 1 : -1
   return values.reduce((best, value) => (compare(value, best) * sign < 0 ? value : best))
 }
 
-const compare = (a: Value, b: Value): number => ((a as number) < (b as number) ? -1 : (a as number) > (b as number) ? 1 : 0)
+const compare = (a: Value, b: Value): number =>
+  (a as number) < (b as number) ? -1 : (a as number) > (b as number) ? 1 : 0
 
 /** The type of field that holds a roll-up; `null` where it makes no sense. */
 export function rollUpType({ over, what, field: key }: RollUp, catalogue: Catalogue): FieldTypeName | null {
@@ -47,23 +64,52 @@ export function rollUpType({ over, what, field: key }: RollUp, catalogue: Catalo
 }
 
 /** What keeps a roll-up from being kept; `null` when nothing does. */
-export function rollUpProblem(spec: RollUp, object: ObjectKind, catalogue: Catalogue): { readonly path: string; readonly text: string } | null {
-  if (!isEitherWayLinkable(object, spec.over)) return { path: 'over', text: `a ${object} is not linked to a ${spec.over}` }
+export function rollUpProblem(
+  spec: RollUp,
+  object: ObjectKind,
+  catalogue: Catalogue,
+): { readonly path: string; readonly text: string } | null {
+  if (!isEitherWayLinkable(object, spec.over))
+    return { path: 'over', text: `a ${object} is not linked to a ${spec.over}` }
   const order = spec.order === null ? null : catalogue.field(spec.over, spec.order)
-  if (spec.what === 'first' && spec.order !== null && !(order && FIELD_TYPES[order.type].ordered)) return { path: 'order', text: 'which is first is said by a number or a date' }
-  if (rollUpType(spec, catalogue) === null) return { path: 'field', text: spec.field === null ? 'the field is still to be chosen' : `this field has no ${ROLL_UP_WORDS[spec.what]}` }
+  if (spec.what === 'first' && spec.order !== null && !(order && FIELD_TYPES[order.type].ordered))
+    return { path: 'order', text: 'which is first is said by a number or a date' }
+  if (rollUpType(spec, catalogue) === null)
+    return {
+      path: 'field',
+      text: spec.field === null ? 'the field is still to be chosen' : `this field has no ${ROLL_UP_WORDS[spec.what]}`,
+    }
   return null
 }
 
-export const ROLL_UP_WORDS: { readonly [K in RollUp['what']]: string } = { count: 'number of', sum: 'sum of', least: 'least', most: 'most', earliest: 'earliest', latest: 'latest', first: 'first' }
+export const ROLL_UP_WORDS: { readonly [K in RollUp['what']]: string } = {
+  count: 'number of',
+  sum: 'sum of',
+  least: 'least',
+  most: 'most',
+  earliest: 'earliest',
+  latest: 'latest',
+  first: 'first',
+}
 
 /** "the sum of the amount of its deals, of those whose stage is Signed". */
 export function sayRollUp(spec: RollUp, catalogue: Catalogue): string {
   const many = OBJECT_WORDS[spec.over].many
   const field = fieldWord(spec.field === null ? null : catalogue.field(spec.over, spec.field)) ?? '…'
-  const order = spec.order === null ? (spec.down ? 'newest' : 'oldest') : `${spec.down ? 'greatest' : 'least'} by ${fieldWord(catalogue.field(spec.over, spec.order)) ?? '…'}`
-  const said = spec.what === 'count' ? `the number of its ${many}` : spec.what === 'first' ? `the ${field} of the ${order} of its ${many}` : `the ${ROLL_UP_WORDS[spec.what]} ${field} of its ${many}`.replace('sum of', 'sum of the')
+  const order =
+    spec.order === null
+      ? spec.down
+        ? 'newest'
+        : 'oldest'
+      : `${spec.down ? 'greatest' : 'least'} by ${fieldWord(catalogue.field(spec.over, spec.order)) ?? '…'}`
+  const said =
+    spec.what === 'count'
+      ? `the number of its ${many}`
+      : spec.what === 'first'
+        ? `the ${field} of the ${order} of its ${many}`
+        : `the ${ROLL_UP_WORDS[spec.what]} ${field} of its ${many}`.replace('sum of', 'sum of the')
   return spec.where.items.length === 0 ? said : `${said}, of those with: ${sayGroup(spec.where, spec.over, catalogue)}`
 }
 
-export const compileWhere = (spec: RollUp, catalogue: Catalogue): CompiledGroup => compileGroup(spec.where, spec.over, catalogue)
+export const compileWhere = (spec: RollUp, catalogue: Catalogue): CompiledGroup =>
+  compileGroup(spec.where, spec.over, catalogue)

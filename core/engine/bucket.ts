@@ -18,9 +18,16 @@ export interface Listener {
  */
 export class Bucket<L extends Listener> {
   private readonly all: L[] = []
-  private index: { readonly fields: readonly Field[]; readonly sub: ReadonlyMap<string, ReadonlyMap<string | number, readonly L[]>>; readonly rest: readonly L[] } | null = null
+  private index: {
+    readonly fields: readonly Field[]
+    readonly sub: ReadonlyMap<string, ReadonlyMap<string | number, readonly L[]>>
+    readonly rest: readonly L[]
+  } | null = null
 
-  constructor(private readonly fieldOf: (key: string) => Field | null, private readonly compared: (field: Field, value: Value) => string | number) {}
+  constructor(
+    private readonly fieldOf: (key: string) => Field | null,
+    private readonly compared: (field: Field, value: Value) => string | number,
+  ) {}
 
   add(listener: L): void {
     this.all.push(listener)
@@ -59,7 +66,10 @@ export class Bucket<L extends Listener> {
     const sub = new Map<string, Map<string | number, L[]>>()
     const rest: L[] = []
     for (const listener of this.all) {
-      const [best] = [...listener.equalities].sort((a, b) => (distinct.get(b.field)?.size ?? 0) / b.keys.length - (distinct.get(a.field)?.size ?? 0) / a.keys.length)
+      const [best] = [...listener.equalities].sort(
+        (a, b) =>
+          (distinct.get(b.field)?.size ?? 0) / b.keys.length - (distinct.get(a.field)?.size ?? 0) / a.keys.length,
+      )
       if (!best) {
         rest.push(listener)
         continue

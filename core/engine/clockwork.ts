@@ -54,14 +54,23 @@ export interface ClockWorld extends World, DerivingWorld, ClockRecords {
 
 /** When the day turns that has not been gone through yet; `null` where nothing hangs on the day. */
 function nextTurn(world: ClockWorld): number | null {
-  if (kindsByDay(derivationsOf(world.catalogue()), world.keepsDaily ? (one) => world.keepsDaily?.(one) ?? true : null).length === 0) return null
+  if (
+    kindsByDay(derivationsOf(world.catalogue()), world.keepsDaily ? (one) => world.keepsDaily?.(one) ?? true : null)
+      .length === 0
+  )
+    return null
   const turn = world.dayTurn()
   return turn && startOfDate(addDays(turn.through, 1), world.catalogue().workspace.zone)
 }
 
 /** When the next thing is due; `null` when nothing is. Without `turns` the turn of the day is passed over: nobody waits for it. */
 export function nextDue(world: ClockWorld, turns = true): number | null {
-  const moments = [turns ? nextTurn(world) : null, world.firstTimer(Infinity)?.dueMs, world.firstWait(Infinity)?.dueMs, world.firstReminder(Infinity)?.dueMs].flatMap((at) => (typeof at === 'number' ? [at] : []))
+  const moments = [
+    turns ? nextTurn(world) : null,
+    world.firstTimer(Infinity)?.dueMs,
+    world.firstWait(Infinity)?.dueMs,
+    world.firstReminder(Infinity)?.dueMs,
+  ].flatMap((at) => (typeof at === 'number' ? [at] : []))
   return moments.length === 0 ? null : Math.min(...moments)
 }
 
@@ -72,7 +81,12 @@ export function workDue(world: ClockWorld, matcher: Matcher, limit: number): rea
   const wait = world.firstWait(nowMs)
   const reminder = world.firstReminder(nowMs)
   const turnMs = nextTurn(world)
-  const first = Math.min(turnMs !== null && turnMs <= nowMs ? turnMs : Infinity, timer?.dueMs ?? Infinity, wait?.dueMs ?? Infinity, reminder?.dueMs ?? Infinity)
+  const first = Math.min(
+    turnMs !== null && turnMs <= nowMs ? turnMs : Infinity,
+    timer?.dueMs ?? Infinity,
+    wait?.dueMs ?? Infinity,
+    reminder?.dueMs ?? Infinity,
+  )
   if (first === Infinity) return null
   // Whatever else is due at midnight finds the values of the new day.
   if (turnMs === first) {
@@ -86,7 +100,9 @@ export function workDue(world: ClockWorld, matcher: Matcher, limit: number): rea
   if (wait?.dueMs === first) {
     const rule = world.ruleOfRun(wait.runId)
     const late = rule !== null && nowMs - first > graceMs(rule)
-    const report = late ? endLate(world, wait, `it was due on ${sayInstant(first, world.catalogue().workspace.zone)}, when nothing ran`) : wake(world, wait, 'due')
+    const report = late
+      ? endLate(world, wait, `it was due on ${sayInstant(first, world.catalogue().workspace.zone)}, when nothing ran`)
+      : wake(world, wait, 'due')
     return report ? [report] : []
   }
   if (reminder) world.remind(reminder.taskId)
@@ -106,7 +122,11 @@ function workTurn(world: ClockWorld, limit: number): void {
   turnDay(world, records, () => world.newChain(), only)
   const last = records.length < limit ? null : (records.at(-1)?.id ?? null)
   const next = last === null ? kinds[kinds.indexOf(object) + 1] : object
-  world.setDayTurn(next ? { through: turn.through, turning, object: next, afterId: last ?? 0 } : { through: turning, turning: null, object: null, afterId: 0 })
+  world.setDayTurn(
+    next
+      ? { through: turn.through, turning, object: next, afterId: last ?? 0 }
+      : { through: turning, turning: null, object: null, afterId: 0 },
+  )
 }
 
 const graceMs = ({ document }: CompiledRule): number => (document.graceHours ?? GRACE_HOURS) * HOUR_MS
@@ -122,7 +142,8 @@ function workTimer(world: ClockWorld, matcher: Matcher, timer: Timer, limit: num
   const { starts, last } = clock.trigger.due(world, dueMs, position, limit)
   const missed = world.nowMs() - dueMs > graceMs(rule)
   for (const { ref, occurrence, because } of starts) {
-    if (!world.ran({ ruleId, ref, occurrence })) world.startByClock(ref, { ruleId, triggerId, occurrence, because, dueMs, ...(missed ? { missed } : {}) })
+    if (!world.ran({ ruleId, ref, occurrence }))
+      world.startByClock(ref, { ruleId, triggerId, occurrence, because, dueMs, ...(missed ? { missed } : {}) })
   }
   if (last !== null) {
     world.setTimer({ ...timer, position: last })
@@ -135,14 +156,24 @@ function workTimer(world: ClockWorld, matcher: Matcher, timer: Timer, limit: num
 
 /** Brings timers forward for what a change moved: the moment that its record has now may come before all others. */
 export function noticeTimers(world: ClockWorld, matcher: Matcher, event: ChangeEvent): void {
-  if (matcher.clocked.length === 0 || event.kind === 'deleted' || event.kind === 'merged' || event.kind === 'started' || event.kind === 'happened') return
+  if (
+    matcher.clocked.length === 0 ||
+    event.kind === 'deleted' ||
+    event.kind === 'merged' ||
+    event.kind === 'started' ||
+    event.kind === 'happened'
+  )
+    return
   const changed = new Set(event.changes.map((change) => change.field))
   for (const { ruleId, document, clocks } of matcher.clocked) {
     for (const { triggerId, trigger } of clocks) {
       let next: number | null = null
       if (document.object === event.ref.object) {
         // Whose clock a moment goes by may hang on a link.
-        const moved = event.kind === 'linked' ? trigger.zone === 'contact' : event.kind === 'restored' || trigger.fields.some((field) => changed.has(field))
+        const moved =
+          event.kind === 'linked'
+            ? trigger.zone === 'contact'
+            : event.kind === 'restored' || trigger.fields.some((field) => changed.has(field))
         if (!moved) continue
         const record = world.read(event.ref)
         next = record && trigger.momentOf(world, record, world.nowMs())

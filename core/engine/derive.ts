@@ -1,4 +1,11 @@
-import { Asked, derivationsOf, differing, type Derivations, type Derived, type DerivedWorld } from '../derived/derivations'
+import {
+  Asked,
+  derivationsOf,
+  differing,
+  type Derivations,
+  type Derived,
+  type DerivedWorld,
+} from '../derived/derivations'
 import type { Reach } from '../derived/depends'
 import type { Value } from '../fields/value'
 import { OBJECTS, type ObjectKind, type RecordRef } from '../records/kinds'
@@ -20,23 +27,40 @@ export interface DayTurn {
 
 export interface DerivingWorld extends World, DerivedWorld {
   /** Writes values that nobody else may write; `null` when they stand there already. */
-  keep(ref: RecordRef, values: { readonly [field: string]: Value }, cause: Cause, chain: ChainPlace, rulesOff: boolean): ChangeEvent | null
+  keep(
+    ref: RecordRef,
+    values: { readonly [field: string]: Value },
+    cause: Cause,
+    chain: ChainPlace,
+    rulesOff: boolean,
+  ): ChangeEvent | null
 }
 
 /** A way of links back from a record at the end of a reach (or on it) to the records whose values hang on it. */
-function back(world: Pick<World, 'linked'>, ref: RecordRef, { path }: Reach, at: number, own: ObjectKind): readonly RecordRef[] {
+function back(
+  world: Pick<World, 'linked'>,
+  ref: RecordRef,
+  { path }: Reach,
+  at: number,
+  own: ObjectKind,
+): readonly RecordRef[] {
   let refs: readonly RecordRef[] = [ref]
   for (let i = at - 1; i >= -1; i--) {
     const kind = i < 0 ? own : (path[i] ?? own)
     const seen = new Map<number, RecordRef>()
-    for (const one of refs) for (const { record } of world.linked(one, kind)) seen.set(record.id, { object: kind, id: record.id })
+    for (const one of refs)
+      for (const { record } of world.linked(one, kind)) seen.set(record.id, { object: kind, id: record.id })
     refs = [...seen.values()]
   }
   return refs
 }
 
 /** The fields of records that an event may have changed, by record. */
-function affected(world: DerivingWorld, { all, far }: Pick<Derivations, 'all'> & { readonly far: readonly Derived[] }, event: ChangeEvent): ReadonlyMap<string, { readonly ref: RecordRef; readonly fields: Set<Derived> }> {
+function affected(
+  world: DerivingWorld,
+  { all, far }: Pick<Derivations, 'all'> & { readonly far: readonly Derived[] },
+  event: ChangeEvent,
+): ReadonlyMap<string, { readonly ref: RecordRef; readonly fields: Set<Derived> }> {
   const found = new Map<string, { readonly ref: RecordRef; readonly fields: Set<Derived> }>()
   const add = (ref: RecordRef, one: Derived): void => {
     const key = `${ref.object}:${ref.id}`
@@ -46,11 +70,20 @@ function affected(world: DerivingWorld, { all, far }: Pick<Derivations, 'all'> &
   }
   const { ref, kind } = event
   const changed = new Set(event.changes.map((change) => change.field))
-  const touches = (fields: ReadonlySet<string>): boolean => { for (const key of fields) if (changed.has(key)) return true; return false }
+  const touches = (fields: ReadonlySet<string>): boolean => {
+    for (const key of fields) if (changed.has(key)) return true
+    return false
+  }
   const fresh = kind === 'created' || kind === 'restored'
   for (const one of far) {
     const { own, reaches, happenings } = one.depends
-    if (fresh || (kind === 'changed' && touches(own)) || (kind === 'happened' && happenings) || (kind === 'linked' && reaches.length > 0)) add(ref, one)
+    if (
+      fresh ||
+      (kind === 'changed' && touches(own)) ||
+      (kind === 'happened' && happenings) ||
+      (kind === 'linked' && reaches.length > 0)
+    )
+      add(ref, one)
   }
   // While it was gone days went by, and somebody may have said anew what fields come to.
   if (kind === 'restored') for (const one of all) if (one.near && one.field.object === ref.object) add(ref, one)
@@ -61,7 +94,9 @@ function affected(world: DerivingWorld, { all, far }: Pick<Derivations, 'all'> &
         if (object !== ref.object) return
         const last = at === reach.path.length - 1
         // A record that is new, or comes back, brings its links: both ends are told of those by themselves.
-        const hangs = last ? (kind === 'changed' && touches(reach.fields)) || (kind === 'happened' && reach.happenings) : kind === 'linked'
+        const hangs = last
+          ? (kind === 'changed' && touches(reach.fields)) || (kind === 'happened' && reach.happenings)
+          : kind === 'linked'
         if (hangs) for (const to of back(world, ref, reach, at, one.field.object)) add(to, one)
       })
     }
@@ -76,7 +111,14 @@ function affected(world: DerivingWorld, { all, far }: Pick<Derivations, 'all'> &
  */
 export function noticeDerived(world: DerivingWorld, event: ChangeEvent): void {
   const derivations = derivationsOf(world.catalogue())
-  if (derivations.all.length === 0 || event.kind === 'deleted' || event.kind === 'merged' || event.kind === 'started' || event.cause.by === 'kept') return
+  if (
+    derivations.all.length === 0 ||
+    event.kind === 'deleted' ||
+    event.kind === 'merged' ||
+    event.kind === 'started' ||
+    event.cause.by === 'kept'
+  )
+    return
   follow(world, derivations, event, event.ref)
 }
 
@@ -85,18 +127,45 @@ function follow(world: DerivingWorld, derivations: Derivations, event: ChangeEve
   for (const { ref, fields } of affected(world, { all: derivations.all, far }, event).values()) {
     const record = world.read(ref)
     if (!record) continue
-    const made = workOut(world, record, derivations.all.filter((one) => fields.has(one)), { by: 'kept', of: [of.object, of.id] }, event, event.rulesOff)
+    const made = workOut(
+      world,
+      record,
+      derivations.all.filter((one) => fields.has(one)),
+      { by: 'kept', of: [of.object, of.id] },
+      event,
+      event.rulesOff,
+    )
     if (made) follow(world, derivations, made, of)
   }
 }
 
-function workOut(world: DerivingWorld, record: RecordSnapshot, fields: readonly Derived[], cause: Cause, chain: ChainPlace, rulesOff: boolean): ChangeEvent | null {
+function workOut(
+  world: DerivingWorld,
+  record: RecordSnapshot,
+  fields: readonly Derived[],
+  cause: Cause,
+  chain: ChainPlace,
+  rulesOff: boolean,
+): ChangeEvent | null {
   const values = differing(fields, new Asked(world, record, momentAt(world.nowMs(), world.catalogue().workspace)))
-  return Object.keys(values).length === 0 ? null : world.keep({ object: record.object, id: record.id }, values, cause, { chainId: chain.chainId, depth: chain.depth }, rulesOff)
+  return Object.keys(values).length === 0
+    ? null
+    : world.keep(
+        { object: record.object, id: record.id },
+        values,
+        cause,
+        { chainId: chain.chainId, depth: chain.depth },
+        rulesOff,
+      )
 }
 
 /** Works out what hangs on the day for some records: real changes are events, and rules hear of them. */
-export function turnDay(world: DerivingWorld, records: readonly RecordSnapshot[], newChain: () => ChainPlace, only: ((one: Derived) => boolean) | null = null): number {
+export function turnDay(
+  world: DerivingWorld,
+  records: readonly RecordSnapshot[],
+  newChain: () => ChainPlace,
+  only: ((one: Derived) => boolean) | null = null,
+): number {
   const derivations = derivationsOf(world.catalogue())
   let changed = 0
   for (const record of records) {
@@ -110,5 +179,8 @@ export function turnDay(world: DerivingWorld, records: readonly RecordSnapshot[]
 }
 
 /** The kinds of records that the turn of the day goes through, in their order. */
-export const kindsByDay = (derivations: Derivations, only: ((one: Derived) => boolean) | null = null): readonly ObjectKind[] =>
+export const kindsByDay = (
+  derivations: Derivations,
+  only: ((one: Derived) => boolean) | null = null,
+): readonly ObjectKind[] =>
   OBJECTS.filter((object) => derivations.byDay.some((one) => one.field.object === object && (only?.(one) ?? true)))

@@ -3,7 +3,12 @@ import type { ObjectKind, RecordRef } from '../records/kinds'
 
 export const TASK_KINDS = ['call', 'email', 'visit', 'todo'] as const
 export type TaskKind = (typeof TASK_KINDS)[number]
-export const TASK_KIND_WORDS: { readonly [K in TaskKind]: string } = { call: 'call', email: 'email', visit: 'visit', todo: 'to-do' }
+export const TASK_KIND_WORDS: { readonly [K in TaskKind]: string } = {
+  call: 'call',
+  email: 'email',
+  visit: 'visit',
+  todo: 'to-do',
+}
 
 export const PRIORITIES = ['low', 'normal', 'high'] as const
 export type Priority = (typeof PRIORITIES)[number]
@@ -14,7 +19,15 @@ export type Effect =
   | { readonly effect: 'task'; readonly task: TaskDraft }
   | { readonly effect: 'send'; readonly message: Message }
   /** Makes a record: linked to these, to the one this step made before it when `linkToMade`, and from `linkFrom`. */
-  | { readonly effect: 'create'; readonly object: ObjectKind; readonly values: Values; readonly linkTo: readonly RecordRef[]; readonly linkToMade?: boolean; readonly linkFrom: RecordRef | null; readonly name: string }
+  | {
+      readonly effect: 'create'
+      readonly object: ObjectKind
+      readonly values: Values
+      readonly linkTo: readonly RecordRef[]
+      readonly linkToMade?: boolean
+      readonly linkFrom: RecordRef | null
+      readonly name: string
+    }
   | { readonly effect: 'unlink'; readonly from: RecordRef; readonly to: RecordRef; readonly name: string }
   /** Tells somebody in the app. */
   | { readonly effect: 'notice'; readonly personId: string; readonly subject: string; readonly body: string }
@@ -83,22 +96,34 @@ export type Outcome =
 
 export function saySkip(reason: SkipReason): string {
   switch (reason.code) {
-    case 'alreadyThere': return `it is in ${reason.stage} already`
-    case 'otherPipeline': return `it is in ${reason.stage} of ${reason.pipeline}, another pipeline`
-    case 'backwards': return `that would go back from ${reason.from} to ${reason.to}`
-    case 'sameValue': return `${reason.field} holds that value already`
-    case 'nobody': return `${reason.field} is empty, so there is nobody to give it to`
-    case 'left': return `${reason.person} has left and has no deputy`
-    case 'stillOpen': return `“${reason.title}” is still open`
-    case 'own': return reason.say
+    case 'alreadyThere':
+      return `it is in ${reason.stage} already`
+    case 'otherPipeline':
+      return `it is in ${reason.stage} of ${reason.pipeline}, another pipeline`
+    case 'backwards':
+      return `that would go back from ${reason.from} to ${reason.to}`
+    case 'sameValue':
+      return `${reason.field} holds that value already`
+    case 'nobody':
+      return `${reason.field} is empty, so there is nobody to give it to`
+    case 'left':
+      return `${reason.person} has left and has no deputy`
+    case 'stillOpen':
+      return `“${reason.title}” is still open`
+    case 'own':
+      return reason.say
   }
 }
 
 export function sayFail(reason: FailReason): string {
   switch (reason.code) {
-    case 'unknownField': return `there is no field “${reason.field}” any more`
-    case 'unknownStage': return `there is no stage “${reason.stage}” any more`
-    case 'refused': return `the change was refused: ${reason.reason}`
-    case 'unexpected': return `something unforeseen went wrong: ${reason.reason}`
+    case 'unknownField':
+      return `there is no field “${reason.field}” any more`
+    case 'unknownStage':
+      return `there is no stage “${reason.stage}” any more`
+    case 'refused':
+      return `the change was refused: ${reason.reason}`
+    case 'unexpected':
+      return `something unforeseen went wrong: ${reason.reason}`
   }
 }

@@ -60,7 +60,9 @@ export function handleEvent(world: World, matcher: Matcher, event: ChangeEvent, 
     if (!report?.steps.some(wroteFields)) continue
     values = world.read(event.ref)?.values ?? {}
     const { order, ruleId } = hit.rule
-    waiting = matcher.match(event, values, past).filter(({ rule }) => rule.order > order || (rule.order === order && rule.ruleId > ruleId))
+    waiting = matcher
+      .match(event, values, past)
+      .filter(({ rule }) => rule.order > order || (rule.order === order && rule.ruleId > ruleId))
   }
   return reports
 }
@@ -92,7 +94,14 @@ function run(world: World, { rule, because }: Hit, event: ChangeEvent, mishap: s
   // The first change of a chain has nothing before it.
   const earlier = depth === 0 ? null : world.runInChain(chainId, rule.ruleId, ref)
   const runId = world.openRun({
-    ruleId: rule.ruleId, versionId: rule.versionId, ref, occurrence: event.cause.by === 'clock' ? event.cause.starts.occurrence : `event:${event.seq}`, eventSeq: event.seq, chainId, depth, because,
+    ruleId: rule.ruleId,
+    versionId: rule.versionId,
+    ref,
+    occurrence: event.cause.by === 'clock' ? event.cause.starts.occurrence : `event:${event.seq}`,
+    eventSeq: event.seq,
+    chainId,
+    depth,
+    because,
   })
   if (runId === null) return null
   const steps: StepRecord[] = []
@@ -111,11 +120,28 @@ function run(world: World, { rule, because }: Hit, event: ChangeEvent, mishap: s
   const starts = event.cause.by === 'clock' ? event.cause.starts : null
   if (starts?.missed) {
     const { dueMs } = starts
-    return close('stopped', { code: 'missed', atMs: dueMs, say: `it was due on ${sayInstant(dueMs, world.catalogue().workspace.zone)}, when nothing ran` }, [])
+    return close(
+      'stopped',
+      {
+        code: 'missed',
+        atMs: dueMs,
+        say: `it was due on ${sayInstant(dueMs, world.catalogue().workspace.zone)}, when nothing ran`,
+      },
+      [],
+    )
   }
   if (starts?.calledOff !== undefined) return close('stopped', { code: 'calledOff', say: starts.calledOff }, [])
   if (starts?.putOffTo !== undefined) {
-    world.wait({ runId, ruleId: rule.ruleId, ref, stepId: BEFORE_ALL, then: 'go', dueMs: starts.putOffTo, anchor: null, awaited: null })
+    world.wait({
+      runId,
+      ruleId: rule.ruleId,
+      ref,
+      stepId: BEFORE_ALL,
+      then: 'go',
+      dueMs: starts.putOffTo,
+      anchor: null,
+      awaited: null,
+    })
     return close('waiting', null, [])
   }
   if (earlier !== null) return close('stopped', { code: 'circle', runId: earlier }, [])
@@ -126,11 +152,28 @@ function run(world: World, { rule, because }: Hit, event: ChangeEvent, mishap: s
   const moment = momentAt(world.nowMs(), world.catalogue().workspace)
   const resting = restOf(world, rule, ref, runId, moment)
   if (resting !== null) return close('stopped', { code: 'repeats', say: resting }, [])
-  const subject = subjectOf(record, (from, object) => world.linked(from, object), valuesBefore(record.values, event.changes))
+  const subject = subjectOf(
+    record,
+    (from, object) => world.linked(from, object),
+    valuesBefore(record.values, event.changes),
+  )
   const seen = rule.conditions.explain(subject, moment)
   if (!rule.conditions.test(subject, moment)) return close('stopped', { code: 'conditions' }, seen)
 
-  const walk: Walk = { world, rule, own: ref, event, runId, because, moment, before: subject.before, steps, position: 0, again: null, results: answersIn(event) }
+  const walk: Walk = {
+    world,
+    rule,
+    own: ref,
+    event,
+    runId,
+    because,
+    moment,
+    before: subject.before,
+    steps,
+    position: 0,
+    again: null,
+    results: answersIn(event),
+  }
   return close(stateBehind(walk, runSteps(walk, rule.document.steps, ref)), null, seen)
 }
 
@@ -143,11 +186,21 @@ export function stateBehind({ world, runId, rule }: Walk, going: Going): RunEnd[
 /** What was answered by whoever started the run, by the keys under which steps name it. */
 export function answersIn({ cause }: ChangeEvent): Values {
   const starts = cause.by === 'person' ? cause.starts : undefined
-  return starts?.triggerId ? Object.fromEntries(Object.entries(starts.answers).map(([key, value]) => [resultKey(starts.triggerId ?? '', key), value])) : {}
+  return starts?.triggerId
+    ? Object.fromEntries(
+        Object.entries(starts.answers).map(([key, value]) => [resultKey(starts.triggerId ?? '', key), value]),
+      )
+    : {}
 }
 
 /** What keeps the record from going through the rule again now, in words; `null` when nothing does. */
-function restOf(world: World, { ruleId, document: { repeats } }: CompiledRule, ref: RecordRef, runId: number, moment: Moment): string | null {
+function restOf(
+  world: World,
+  { ruleId, document: { repeats } }: CompiledRule,
+  ref: RecordRef,
+  runId: number,
+  moment: Moment,
+): string | null {
   if (!repeats) return null
   const lastMs = world.lastRunAt(ruleId, ref, runId)
   return lastMs === null ? null : stillResting(repeats, dateAt(lastMs, moment.zone), moment)
@@ -176,7 +229,8 @@ export interface DoneStep {
 
 export type Going = 'on' | 'stopped' | 'failed' | 'waiting'
 
-const wroteFields = (result: StepRecord): boolean => result.state === 'done' && result.wrote.some((wrote) => wrote.what === 'fields')
+const wroteFields = (result: StepRecord): boolean =>
+  result.state === 'done' && result.wrote.some((wrote) => wrote.what === 'fields')
 
 export function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Going {
   const { world, event } = walk
@@ -206,7 +260,11 @@ export function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Go
 
 /** Keeps what came of a step. */
 export function record(walk: Walk, step: Step, ref: RecordRef, done: StepRecord): StepRecord {
-  const result: StepRecord = { ...done, ...(sameRef(ref, walk.event.ref) ? {} : { on: ref }), ...(walk.again?.personId ? { againBy: walk.again.personId } : {}) }
+  const result: StepRecord = {
+    ...done,
+    ...(sameRef(ref, walk.event.ref) ? {} : { on: ref }),
+    ...(walk.again?.personId ? { againBy: walk.again.personId } : {}),
+  }
   walk.world.recordStep(walk.runId, walk.position++, step, result)
   walk.steps.push(result)
   keepResults(walk, result)
@@ -232,11 +290,19 @@ function doneBefore({ again, event }: Walk, step: Step, ref: RecordRef): StepRec
   if (!again) return null
   // Each linked record is looked for anew: those that were gone through are known by their own steps.
   if (STEPS[step.kind].ways?.single) return null
-  return again.done.find(({ stepId, result }) => stepId === step.id && result.state !== 'failed' && sameRef(result.on ?? event.ref, ref))?.result ?? null
+  return (
+    again.done.find(
+      ({ stepId, result }) => stepId === step.id && result.state !== 'failed' && sameRef(result.on ?? event.ref, ref),
+    )?.result ?? null
+  )
 }
 
 /** The way that a run went through a step before. */
-function wayBefore(step: Step, result: StepRecord, record: RecordSnapshot | null): Pick<Way, 'branch' | 'records'> | null {
+function wayBefore(
+  step: Step,
+  result: StepRecord,
+  record: RecordSnapshot | null,
+): Pick<Way, 'branch' | 'records'> | null {
   const wrote = result.state === 'done' ? result.wrote.find((one) => one.what === 'way') : undefined
   const branch = wrote?.what === 'way' ? step.branches?.find((one) => one.id === wrote.branch) : undefined
   return branch && record ? { branch, records: [record] } : null
@@ -246,12 +312,36 @@ function wayBefore(step: Step, result: StepRecord, record: RecordSnapshot | null
  * Takes a run that failed on from the step at which it did: what was done stays and is not done again, in the way that
  * was gone then. The caller has the run, its event and its steps at hand, and commits.
  */
-export function retryRun(world: World, rule: CompiledRule, event: ChangeEvent, run: { readonly runId: number; readonly because: string; readonly seen: readonly Seen[]; readonly done: readonly DoneStep[] }, personId: string): RunReport {
+export function retryRun(
+  world: World,
+  rule: CompiledRule,
+  event: ChangeEvent,
+  run: {
+    readonly runId: number
+    readonly because: string
+    readonly seen: readonly Seen[]
+    readonly done: readonly DoneStep[]
+  },
+  personId: string,
+): RunReport {
   const { runId, because, seen, done } = run
   const steps: StepRecord[] = []
   const moment = momentAt(world.nowMs(), world.catalogue().workspace)
   const record = recordOf(world, event)
-  const walk: Walk = { world, rule, own: event.ref, event, runId, because, moment, before: record && valuesBefore(record.values, event.changes), steps, position: done.length, again: { done, personId }, results: answersIn(event) }
+  const walk: Walk = {
+    world,
+    rule,
+    own: event.ref,
+    event,
+    runId,
+    because,
+    moment,
+    before: record && valuesBefore(record.values, event.changes),
+    steps,
+    position: done.length,
+    again: { done, personId },
+    results: answersIn(event),
+  }
   // A run that threw was rolled back as a whole: nobody has asked its conditions yet.
   if (record && done.every(({ result }) => result.state === 'failed' && result.reason.code === 'unexpected')) {
     const subject = subjectOf(record, (from, object) => world.linked(from, object), walk.before)
@@ -272,26 +362,58 @@ const GONE: StepRecord = { state: 'failed', reason: { code: 'refused', reason: '
 export function runStep(walk: Walk, step: Step, context: StepContext): StepRecord | { readonly state: 'waiting' } {
   const outcome: Outcome = STEPS[step.kind].run(step.params, context)
   switch (outcome.go) {
-    case 'skip': return { state: 'skipped', reason: outcome.reason }
-    case 'fail': return { state: 'failed', reason: outcome.reason }
-    case 'stop': return { state: 'done', wrote: [{ what: 'stop', because: outcome.because }] }
-    case 'wait': case 'later': {
+    case 'skip':
+      return { state: 'skipped', reason: outcome.reason }
+    case 'fail':
+      return { state: 'failed', reason: outcome.reason }
+    case 'stop':
+      return { state: 'done', wrote: [{ what: 'stop', because: outcome.because }] }
+    case 'wait':
+    case 'later': {
       const { world, rule, event, runId } = walk
       const { anchor, awaited } = STEPS[step.kind].waitsFor(step.params)
       const { object, id } = context.record
-      if (!sameRef(context.record, event.ref)) return { state: 'skipped', reason: { code: 'own', say: 'only the rule’s own record can be waited for' } }
+      if (!sameRef(context.record, event.ref))
+        return { state: 'skipped', reason: { code: 'own', say: 'only the rule’s own record can be waited for' } }
       if (event.kind === 'deleted') return { state: 'skipped', reason: { code: 'own', say: 'the record was deleted' } }
-      world.wait({ runId, ruleId: rule.ruleId, ref: { object, id }, stepId: step.id, then: outcome.go === 'wait' ? 'go' : 'do', dueMs: outcome.dueMs, anchor, awaited })
-      return outcome.go === 'wait' ? { state: 'waiting' } : { state: 'done', wrote: [{ what: 'planned', dueMs: outcome.dueMs, say: outcome.say }] }
+      world.wait({
+        runId,
+        ruleId: rule.ruleId,
+        ref: { object, id },
+        stepId: step.id,
+        then: outcome.go === 'wait' ? 'go' : 'do',
+        dueMs: outcome.dueMs,
+        anchor,
+        awaited,
+      })
+      return outcome.go === 'wait'
+        ? { state: 'waiting' }
+        : { state: 'done', wrote: [{ what: 'planned', dueMs: outcome.dueMs, say: outcome.say }] }
     }
     case 'on': {
       const { event } = walk
-      const onGone = event.kind === 'deleted' && outcome.effects.some((effect) => (effect.effect === 'write' && sameRef(effect.ref, event.ref)) || ((effect.effect === 'link' || effect.effect === 'unlink') && (sameRef(effect.from, event.ref) || sameRef(effect.to, event.ref))) || (effect.effect === 'create' && (effect.linkTo.some((to) => sameRef(to, event.ref)) || (effect.linkFrom !== null && sameRef(effect.linkFrom, event.ref)))))
+      const onGone =
+        event.kind === 'deleted' &&
+        outcome.effects.some(
+          (effect) =>
+            (effect.effect === 'write' && sameRef(effect.ref, event.ref)) ||
+            ((effect.effect === 'link' || effect.effect === 'unlink') &&
+              (sameRef(effect.from, event.ref) || sameRef(effect.to, event.ref))) ||
+            (effect.effect === 'create' &&
+              (effect.linkTo.some((to) => sameRef(to, event.ref)) ||
+                (effect.linkFrom !== null && sameRef(effect.linkFrom, event.ref)))),
+        )
       if (onGone) return { state: 'skipped', reason: { code: 'own', say: 'the record was deleted' } }
       const wrote: Wrote[] = []
       const { gives, say } = outcome
       if (say !== undefined || (gives && walk.rule.results)) {
-        wrote.push({ what: 'gave', say: say ?? '', values: Object.fromEntries(Object.entries(gives ?? {}).map(([key, value]) => [resultKey(step.id, key), value])) })
+        wrote.push({
+          what: 'gave',
+          say: say ?? '',
+          values: Object.fromEntries(
+            Object.entries(gives ?? {}).map(([key, value]) => [resultKey(step.id, key), value]),
+          ),
+        })
       }
       let made: RecordRef | null = null
       for (const effect of outcome.effects) {
@@ -305,23 +427,52 @@ export function runStep(walk: Walk, step: Step, context: StepContext): StepRecor
   }
 }
 
-function carryOut({ world, rule, event, runId, because }: Walk, step: Step, record: RecordRef, effect: Effect, made: RecordRef | null): readonly Wrote[] | { readonly code: 'refused'; readonly reason: string } {
+function carryOut(
+  { world, rule, event, runId, because }: Walk,
+  step: Step,
+  record: RecordRef,
+  effect: Effect,
+  made: RecordRef | null,
+): readonly Wrote[] | { readonly code: 'refused'; readonly reason: string } {
   const { ruleId } = rule
   if (effect.effect === 'task') {
     const { ref, title, notes, taskKind, priority, due, assigneeId, queue, remindAt } = effect.task
-    const taskId = world.createTask({ ref, title, notes, taskKind, priority, due, assigneeId, queue, remindAt, runId, ruleId, stepId: step.id, because: `${rule.document.name}: ${because}` })
+    const taskId = world.createTask({
+      ref,
+      title,
+      notes,
+      taskKind,
+      priority,
+      due,
+      assigneeId,
+      queue,
+      remindAt,
+      runId,
+      ruleId,
+      stepId: step.id,
+      because: `${rule.document.name}: ${because}`,
+    })
     return [{ what: 'task', taskId, title, assigneeId, ...(queue === null ? {} : { queue }), due }]
   }
   if (effect.effect === 'send') {
     const { recipient, subject } = effect.message
     // The same step of one run may send once for each of several records.
-    const key = sameRef(record, event.ref) ? `run-${runId}-${step.id}` : `run-${runId}-${step.id}-${record.object}-${record.id}`
+    const key = sameRef(record, event.ref)
+      ? `run-${runId}-${step.id}`
+      : `run-${runId}-${step.id}-${record.object}-${record.id}`
     world.send(effect.message, key, runId)
     return [{ what: 'message', key, recipient, subject }]
   }
   const cause = { by: 'rule', ruleId, runId, stepId: step.id } as const
   if (effect.effect === 'notice') {
-    world.tell(effect.personId, { ref: { object: record.object, id: record.id }, ruleId, runId, stepId: step.id, subject: effect.subject, body: effect.body })
+    world.tell(effect.personId, {
+      ref: { object: record.object, id: record.id },
+      ruleId,
+      runId,
+      stepId: step.id,
+      subject: effect.subject,
+      body: effect.body,
+    })
     return [{ what: 'notice', personId: effect.personId, subject: effect.subject }]
   }
   if (effect.effect === 'endWaits') {
@@ -337,8 +488,18 @@ function carryOut({ world, rule, event, runId, because }: Walk, step: Step, reco
     return role === null ? [] : [{ what: 'unlink', from: effect.from, to: effect.to, role, name: effect.name }]
   }
   if (effect.effect === 'create') {
-    const created = world.create(effect.object, effect.values, [...effect.linkTo, ...(effect.linkToMade && made ? [made] : [])], cause, { chainId: event.chainId, depth: event.depth + 1 })
-    if (!created.ok) return { code: 'refused', reason: created.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; ') }
+    const created = world.create(
+      effect.object,
+      effect.values,
+      [...effect.linkTo, ...(effect.linkToMade && made ? [made] : [])],
+      cause,
+      { chainId: event.chainId, depth: event.depth + 1 },
+    )
+    if (!created.ok)
+      return {
+        code: 'refused',
+        reason: created.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; '),
+      }
     if (!created.ref || !created.event) return { code: 'refused', reason: 'it was not made' }
     if (effect.linkFrom) world.link(effect.linkFrom, created.ref, cause)
     return [{ what: 'created', ref: created.ref, eventSeq: created.event.seq, name: effect.name }]
@@ -348,7 +509,11 @@ function carryOut({ world, rule, event, runId, because }: Walk, step: Step, reco
     return world.link(from, to, cause) ? [{ what: 'link', from, to, name }] : []
   }
   const written = world.write(effect.ref, effect.values, cause, { chainId: event.chainId, depth: event.depth + 1 })
-  if (!written.ok) return { code: 'refused', reason: written.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; ') }
+  if (!written.ok)
+    return {
+      code: 'refused',
+      reason: written.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; '),
+    }
   return written.event ? [{ what: 'fields', eventSeq: written.event.seq, changes: written.event.changes }] : []
 }
 

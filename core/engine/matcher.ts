@@ -65,7 +65,14 @@ export function compileRule(rule: ActiveRule, catalogue: Catalogue): CompiledRul
       return trigger ? [{ triggerId: one.id, trigger }] : []
     }),
     conditions: compileGroup(conditions, object, catalogue),
-    ways: branches.length === 0 ? NO_WAYS : new Map(branches.flatMap(({ branch, object: of }) => (branch.when ? [[branch.id, compileGroup(branch.when, of, results ?? catalogue)] as const] : []))),
+    ways:
+      branches.length === 0
+        ? NO_WAYS
+        : new Map(
+            branches.flatMap(({ branch, object: of }) =>
+              branch.when ? [[branch.id, compileGroup(branch.when, of, results ?? catalogue)] as const] : [],
+            ),
+          ),
   }
 }
 
@@ -78,10 +85,15 @@ export class Matcher {
   private readonly buckets = new Map<string, Bucket<Entry>>()
   readonly size: number
 
-  constructor(rules: readonly ActiveRule[], private readonly catalogue: Catalogue) {
+  constructor(
+    rules: readonly ActiveRule[],
+    private readonly catalogue: Catalogue,
+  ) {
     this.size = rules.length
     for (const rule of rules) this.add(compileRule(rule, catalogue))
-    this.clocked = [...this.byId.values()].filter((rule) => rule.clocks.length > 0).sort((a, b) => a.order - b.order || a.ruleId - b.ruleId)
+    this.clocked = [...this.byId.values()]
+      .filter((rule) => rule.clocks.length > 0)
+      .sort((a, b) => a.order - b.order || a.ruleId - b.ruleId)
   }
 
   private add(rule: CompiledRule): void {
@@ -94,8 +106,18 @@ export class Matcher {
       const entry: Entry = { rule, trigger, names, test: kind.compile(trigger.params, names), equalities }
       for (const listen of kind.listen(trigger.params, names)) {
         if (listen.on === 'started') continue
-        const key = listen.on === 'created' || listen.on === 'changed' || listen.on === 'deleted' ? `${object}!${listen.on}` : listen.on === 'field' ? `${object}.${listen.field}` : `${object}.${listen.field}=${listen.key}`
-        const bucket = this.buckets.get(key) ?? new Bucket<Entry>((field) => this.catalogue.field(object, field), (field, value) => this.catalogue.compared(field, value))
+        const key =
+          listen.on === 'created' || listen.on === 'changed' || listen.on === 'deleted'
+            ? `${object}!${listen.on}`
+            : listen.on === 'field'
+              ? `${object}.${listen.field}`
+              : `${object}.${listen.field}=${listen.key}`
+        const bucket =
+          this.buckets.get(key) ??
+          new Bucket<Entry>(
+            (field) => this.catalogue.field(object, field),
+            (field, value) => this.catalogue.compared(field, value),
+          )
         this.buckets.set(key, bucket)
         bucket.add(entry)
       }
@@ -110,7 +132,8 @@ export class Matcher {
     for (const change of event.changes) {
       yield this.buckets.get(`${object}.${change.field}`)
       const field = this.catalogue.field(object, change.field)
-      if (field && !isEmpty(change.new)) yield this.buckets.get(`${object}.${change.field}=${this.catalogue.compared(field, change.new)}`)
+      if (field && !isEmpty(change.new))
+        yield this.buckets.get(`${object}.${change.field}=${this.catalogue.compared(field, change.new)}`)
     }
   }
 
@@ -125,8 +148,16 @@ export class Matcher {
     if (!starts || rule?.document.object !== event.ref.object) return []
     const names: Names = { catalogue: this.catalogue, object: rule.document.object }
     const trigger = rule.document.triggers.find((one) => one.id === starts.triggerId)
-    const who = event.cause.by === 'person' ? (this.catalogue.person(event.cause.personId)?.name ?? event.cause.personId) : ''
-    return [{ rule, because: trigger ? `${TRIGGERS[trigger.kind].because(trigger.params, event, names)} by ${who}` : `it matched when ${who} switched the rule on` }]
+    const who =
+      event.cause.by === 'person' ? (this.catalogue.person(event.cause.personId)?.name ?? event.cause.personId) : ''
+    return [
+      {
+        rule,
+        because: trigger
+          ? `${TRIGGERS[trigger.kind].because(trigger.params, event, names)} by ${who}`
+          : `it matched when ${who} switched the rule on`,
+      },
+    ]
   }
 
   /** Rules that go by the clock, in the order in which they run. */

@@ -20,7 +20,12 @@ export function momentAt(nowMs: number, workspace: WorkspaceFacts): Moment {
   let day = days.get(workspace)
   if (!day || nowMs < day.fromMs || nowMs >= day.toMs) {
     const today = dateAt(nowMs, zone)
-    day = { calendar: day?.calendar ?? workCalendar(workspace), today, fromMs: startOfDate(today, zone), toMs: startOfDate(addDays(today, 1), zone) }
+    day = {
+      calendar: day?.calendar ?? workCalendar(workspace),
+      today,
+      fromMs: startOfDate(today, zone),
+      toMs: startOfDate(addDays(today, 1), zone),
+    }
     days.set(workspace, day)
   }
   return { nowMs, today: day.today, zone, calendar: day.calendar }

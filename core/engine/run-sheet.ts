@@ -50,7 +50,13 @@ export interface RunSheetGiven {
 export function runLines({ document, done, waiting, catalogue, today, nameOf }: RunSheetGiven): readonly RunLine[] {
   const lines: RunLine[] = []
   const placed = new Map(placedSteps(document).map((one) => [one.step.id, one]))
-  const gone = new Map(done.flatMap(({ stepId, result }) => (result.state === 'done' ? result.wrote.flatMap((wrote) => (wrote.what === 'way' ? [[stepId, wrote.branch] as const] : [])) : [])))
+  const gone = new Map(
+    done.flatMap(({ stepId, result }) =>
+      result.state === 'done'
+        ? result.wrote.flatMap((wrote) => (wrote.what === 'way' ? [[stepId, wrote.branch] as const] : []))
+        : [],
+    ),
+  )
   const branches = placedBranches(document)
   visit(document.steps)
   return lines
@@ -61,11 +67,23 @@ export function runLines({ document, done, waiting, catalogue, today, nameOf }: 
       const names = { catalogue, object }
       const own = done.filter((row) => row.stepId === step.id)
       const line = { id: step.id, label, depth, hue: STEPS[step.kind].hue, sentence: sayStep(step, names) }
-      if (own.length === 0) lines.push({ ...line, state: null, result: waiting.get(step.id) ?? 'not reached', atMs: null, taskId: null, on: null })
+      if (own.length === 0)
+        lines.push({
+          ...line,
+          state: null,
+          result: waiting.get(step.id) ?? 'not reached',
+          atMs: null,
+          taskId: null,
+          on: null,
+        })
       for (const { result, atMs } of own) {
         const task = result.state === 'done' ? result.wrote.find((wrote) => wrote.what === 'task') : undefined
         lines.push({
-          ...line, atMs, state: result.state, taskId: task?.what === 'task' ? task.taskId : null, on: result.on ? { ref: result.on, name: nameOf(result.on) } : null,
+          ...line,
+          atMs,
+          state: result.state,
+          taskId: task?.what === 'task' ? task.taskId : null,
+          on: result.on ? { ref: result.on, name: nameOf(result.on) } : null,
           result: `${sayStepRecord(result, names, today)}${result.againBy === undefined ? '' : ` (tried again by ${catalogue.person(result.againBy)?.name ?? result.againBy})`}`,
         })
       }
@@ -82,8 +100,24 @@ export function runLines({ document, done, waiting, catalogue, today, nameOf }: 
     const all = found.of.branches ?? []
     const taken = gone.get(found.of.id) === id
     lines.push({
-      id, label: found.label, depth: found.depth, hue: null, atMs: null, taskId: null, on: null, state: taken ? 'done' : null, result: taken ? (found.branch.steps.length === 0 ? 'this way was gone; nothing stands on it' : 'this way was gone') : 'not gone',
-      sentence: STEPS[found.of.kind].ways?.label(found.branch, all.indexOf(found.branch), all, found.of.params, { catalogue, object: found.object }) ?? '',
+      id,
+      label: found.label,
+      depth: found.depth,
+      hue: null,
+      atMs: null,
+      taskId: null,
+      on: null,
+      state: taken ? 'done' : null,
+      result: taken
+        ? found.branch.steps.length === 0
+          ? 'this way was gone; nothing stands on it'
+          : 'this way was gone'
+        : 'not gone',
+      sentence:
+        STEPS[found.of.kind].ways?.label(found.branch, all.indexOf(found.branch), all, found.of.params, {
+          catalogue,
+          object: found.object,
+        }) ?? '',
     })
   }
 }

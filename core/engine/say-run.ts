@@ -17,32 +17,52 @@ export function sayWrote(wrote: Wrote, { catalogue, object }: Names, today: stri
   if (wrote.what === 'stop') return `stopped here: ${wrote.because}`
   if (wrote.what === 'waited') return wrote.say || `waited until ${sayInstant(wrote.toMs, catalogue.workspace.zone)}`
   if (wrote.what === 'planned') return `${wrote.say}: ${sayInstant(wrote.dueMs, catalogue.workspace.zone)}`
-  if (wrote.what === 'ended') return `${wrote.runs === 1 ? 'one run that waited was' : `${wrote.runs} runs that waited were`} ended: ${wrote.because}`
+  if (wrote.what === 'ended')
+    return `${wrote.runs === 1 ? 'one run that waited was' : `${wrote.runs} runs that waited were`} ended: ${wrote.because}`
   if (wrote.what === 'link') return `linked to ${wrote.name}`
   if (wrote.what === 'unlink') return `no longer linked to ${wrote.name}`
   if (wrote.what === 'created') return `made ${wrote.ref.object} “${wrote.name}”`
-  if (wrote.what === 'notice') return `told ${catalogue.person(wrote.personId)?.name ?? wrote.personId}: “${wrote.subject}”`
+  if (wrote.what === 'notice')
+    return `told ${catalogue.person(wrote.personId)?.name ?? wrote.personId}: “${wrote.subject}”`
   if (wrote.what === 'message') return `mail to ${wrote.recipient}`
   const of = wrote.ref?.object ?? object
-  return wrote.changes.filter((change) => !FOLLOWING.has(change.field)).map((change) => {
-    const field = catalogue.field(of, change.field)
-    return field ? `${fieldWord(field)}: ${sayValue(change.old, field, catalogue)} → ${sayValue(change.new, field, catalogue)}` : change.field
-  }).join('; ')
+  return wrote.changes
+    .filter((change) => !FOLLOWING.has(change.field))
+    .map((change) => {
+      const field = catalogue.field(of, change.field)
+      return field
+        ? `${fieldWord(field)}: ${sayValue(change.old, field, catalogue)} → ${sayValue(change.new, field, catalogue)}`
+        : change.field
+    })
+    .join('; ')
 }
 
 /** "waits until 3 Dec 2026, 9:00". */
-export const sayWait = (dueMs: number | null, zone: string): string => (dueMs === null ? 'waits for as long as it takes' : `waits until ${sayInstant(dueMs, zone)}`)
+export const sayWait = (dueMs: number | null, zone: string): string =>
+  dueMs === null ? 'waits for as long as it takes' : `waits until ${sayInstant(dueMs, zone)}`
 
 export function sayStepRecord(record: StepRecord, names: Names, today: string): string {
   switch (record.state) {
-    case 'done': return record.wrote.map((wrote) => sayWrote(wrote, names, today)).filter(Boolean).join('; ') || 'nothing was to be done'
-    case 'skipped': return `skipped: ${saySkip(record.reason)}`
-    case 'failed': return `failed: ${sayFail(record.reason)}`
+    case 'done':
+      return (
+        record.wrote
+          .map((wrote) => sayWrote(wrote, names, today))
+          .filter(Boolean)
+          .join('; ') || 'nothing was to be done'
+      )
+    case 'skipped':
+      return `skipped: ${saySkip(record.reason)}`
+    case 'failed':
+      return `failed: ${sayFail(record.reason)}`
   }
 }
 
 /** What a rule did, in one line; `null` when there is nothing a person on the spot needs to know. */
-export function sayReport(report: Pick<RunReport, 'state' | 'stop' | 'steps'>, names: Names, today: string): string | null {
+export function sayReport(
+  report: Pick<RunReport, 'state' | 'stop' | 'steps'>,
+  names: Names,
+  today: string,
+): string | null {
   if (report.stop) return endedQuietly(report.stop) ? null : sayStop(report.stop)
   // One that only began to wait has nothing to tell yet.
   return report.steps.map((step) => sayStepRecord(step, names, today)).join('; ') || null

@@ -29,7 +29,12 @@ export interface UndoPlan {
   /** Tasks that are withdrawn. */
   readonly tasks: readonly { readonly id: number; readonly title: string }[]
   readonly unlink: readonly { readonly from: RecordRef; readonly to: RecordRef; readonly say: string }[]
-  readonly link: readonly { readonly from: RecordRef; readonly to: RecordRef; readonly role: string; readonly say: string }[]
+  readonly link: readonly {
+    readonly from: RecordRef
+    readonly to: RecordRef
+    readonly role: string
+    readonly say: string
+  }[]
   /** Records it made, which go again. */
   readonly remove: readonly { readonly ref: RecordRef; readonly name: string }[]
   /** What stays as it is, and why. */
@@ -49,7 +54,12 @@ interface Written {
 export function planUndo(ref: RecordRef, steps: readonly StepRecord[], facts: UndoFacts): UndoPlan {
   const catalogue = facts.catalogue()
   const left: string[] = []
-  const [tasks, unlink, link, remove]: [UndoPlan['tasks'][number][], UndoPlan['unlink'][number][], UndoPlan['link'][number][], UndoPlan['remove'][number][]] = [[], [], [], []]
+  const [tasks, unlink, link, remove]: [
+    UndoPlan['tasks'][number][],
+    UndoPlan['unlink'][number][],
+    UndoPlan['link'][number][],
+    UndoPlan['remove'][number][],
+  ] = [[], [], [], []]
   const own = new Set<number>()
   const written: Written[] = []
   for (const step of steps) {
@@ -69,24 +79,39 @@ export function planUndo(ref: RecordRef, steps: readonly StepRecord[], facts: Un
         case 'task': {
           const task = facts.task(wrote.taskId)
           if (task?.open && !task.touched) tasks.push({ id: wrote.taskId, title: wrote.title })
-          else left.push(`task “${wrote.title}”: ${task?.open ? 'somebody has worked with it' : 'it is no longer open'}`)
+          else
+            left.push(`task “${wrote.title}”: ${task?.open ? 'somebody has worked with it' : 'it is no longer open'}`)
           break
         }
         case 'link':
-          if (facts.linked(wrote.from, wrote.to)) unlink.push({ from: wrote.from, to: wrote.to, say: `the link to ${wrote.name}` })
+          if (facts.linked(wrote.from, wrote.to))
+            unlink.push({ from: wrote.from, to: wrote.to, say: `the link to ${wrote.name}` })
           break
         case 'unlink':
-          if (!facts.linked(wrote.from, wrote.to) && facts.read(wrote.from) && facts.read(wrote.to)) link.push({ from: wrote.from, to: wrote.to, role: wrote.role, say: `the link to ${wrote.name}` })
+          if (!facts.linked(wrote.from, wrote.to) && facts.read(wrote.from) && facts.read(wrote.to))
+            link.push({ from: wrote.from, to: wrote.to, role: wrote.role, say: `the link to ${wrote.name}` })
           break
         case 'created':
           if (!facts.read(wrote.ref)) break
-          if (facts.changedSince(wrote.ref, wrote.eventSeq)) left.push(`${wrote.name}: something happened with it since it was made`)
+          if (facts.changedSince(wrote.ref, wrote.eventSeq))
+            left.push(`${wrote.name}: something happened with it since it was made`)
           else remove.push({ ref: wrote.ref, name: wrote.name })
           break
-        case 'message': left.push(`the mail to ${wrote.recipient} has left the house`); break
-        case 'notice': left.push(`${catalogue.person(wrote.personId)?.name ?? wrote.personId} was told`); break
-        case 'gave': case 'way': case 'stop': case 'waited': case 'planned': break
-        case 'ended': left.push(`what waited was ended: ${wrote.because}`); break
+        case 'message':
+          left.push(`the mail to ${wrote.recipient} has left the house`)
+          break
+        case 'notice':
+          left.push(`${catalogue.person(wrote.personId)?.name ?? wrote.personId} was told`)
+          break
+        case 'gave':
+        case 'way':
+        case 'stop':
+        case 'waited':
+        case 'planned':
+          break
+        case 'ended':
+          left.push(`what waited was ended: ${wrote.because}`)
+          break
       }
     }
   }
@@ -98,7 +123,10 @@ export function planUndo(ref: RecordRef, steps: readonly StepRecord[], facts: Un
     const word = `${sameRef(on, ref) ? '' : `${facts.nameOf(on)}: `}${fieldWord(field)}`
     const last = record && facts.lastWrite(on, key)
     if (!record) left.push(`${word}: the record is no longer there`)
-    else if (last === null || !own.has(last) || !sameValue(record.values[key] ?? null, value)) left.push(`${word}: something newer stands there, ${sayValue(record.values[key] ?? null, field, catalogue, record.values)}`)
+    else if (last === null || !own.has(last) || !sameValue(record.values[key] ?? null, value))
+      left.push(
+        `${word}: something newer stands there, ${sayValue(record.values[key] ?? null, field, catalogue, record.values)}`,
+      )
     else {
       const wrong = planWrite(on.object, record.values, { [key]: old }, facts.nowMs(), catalogue).problems[0]
       if (wrong) {
@@ -114,9 +142,16 @@ export function planUndo(ref: RecordRef, steps: readonly StepRecord[], facts: Un
   }
   const gone = (one: RecordRef) => remove.some((other) => sameRef(other.ref, one))
   return {
-    writes: [...byRecord.values()].filter((one) => !gone(one.ref)).map(({ ref: on, values, said }) => ({ ref: on, values, say: said.join(', ') })),
-    tasks, unlink: unlink.filter(({ from, to }) => !gone(from) && !gone(to)), link, remove, left,
+    writes: [...byRecord.values()]
+      .filter((one) => !gone(one.ref))
+      .map(({ ref: on, values, said }) => ({ ref: on, values, say: said.join(', ') })),
+    tasks,
+    unlink: unlink.filter(({ from, to }) => !gone(from) && !gone(to)),
+    link,
+    remove,
+    left,
   }
 }
 
-export const undoesNothing = (plan: UndoPlan): boolean => plan.writes.length + plan.tasks.length + plan.unlink.length + plan.link.length + plan.remove.length === 0
+export const undoesNothing = (plan: UndoPlan): boolean =>
+  plan.writes.length + plan.tasks.length + plan.unlink.length + plan.link.length + plan.remove.length === 0

@@ -6,7 +6,17 @@ import type { WaitOver } from '../rules/step'
 import { STEPS } from '../rules/steps'
 import { stepById } from '../rules/tree'
 
-import { answersIn, endRun, endWaits, record, runStep, runSteps, stateBehind, type RunReport, type Walk } from './handle-event'
+import {
+  answersIn,
+  endRun,
+  endWaits,
+  record,
+  runStep,
+  runSteps,
+  stateBehind,
+  type RunReport,
+  type Walk,
+} from './handle-event'
 import { resultKey } from '../rules/results'
 import type { CompiledRule } from './matcher'
 import { momentAt } from './moment'
@@ -19,15 +29,31 @@ import { BEFORE_ALL, type OpenRun, type StepRecord, type StopReason, type Wait, 
 function walkOf(world: World, rule: CompiledRule, { runId, because, event, done }: OpenRun, due?: string): Walk {
   const own = world.read(event.ref)
   return {
-    world, rule, own: event.ref, event, runId, because, moment: momentAt(world.nowMs(), world.catalogue().workspace), before: own && valuesBefore(own.values, event.changes),
-    steps: [], position: done.length, again: { done, personId: null }, results: { ...answersIn(event), ...givenBefore(rule, done) }, due,
+    world,
+    rule,
+    own: event.ref,
+    event,
+    runId,
+    because,
+    moment: momentAt(world.nowMs(), world.catalogue().workspace),
+    before: own && valuesBefore(own.values, event.changes),
+    steps: [],
+    position: done.length,
+    again: { done, personId: null },
+    results: { ...answersIn(event), ...givenBefore(rule, done) },
+    due,
   }
 }
 
 /** The results of steps that were done before. */
 function givenBefore(rule: CompiledRule, done: OpenRun['done']): Walk['results'] {
   if (rule.results === null) return {}
-  return Object.assign({}, ...done.flatMap(({ result }) => (result.state === 'done' ? result.wrote.flatMap((wrote) => (wrote.what === 'gave' ? [wrote.values] : [])) : []))) as Walk['results']
+  return Object.assign(
+    {},
+    ...done.flatMap(({ result }) =>
+      result.state === 'done' ? result.wrote.flatMap((wrote) => (wrote.what === 'gave' ? [wrote.values] : [])) : [],
+    ),
+  ) as Walk['results']
 }
 
 /**
@@ -44,12 +70,23 @@ export function wake(world: World, wait: Wait, how: WaitOver): RunReport | null 
   const close = (state: RunReport['state'], stop: StopReason | null, seen = run.seen): RunReport => {
     // A run that had failed keeps that, whatever of it was put off to later.
     if (run.state === 'waiting') world.closeRun(wait.runId, { state, stop, seen })
-    return { runId: wait.runId, ruleId: rule.ruleId, ruleName: rule.document.name, ref: wait.ref, state: run.state === 'waiting' ? state : run.state, stop, steps: walk.steps }
+    return {
+      runId: wait.runId,
+      ruleId: rule.ruleId,
+      ruleName: rule.document.name,
+      ref: wait.ref,
+      state: run.state === 'waiting' ? state : run.state,
+      stop,
+      steps: walk.steps,
+    }
   }
   const own = world.read(wait.ref)
   if (!own || (!step && wait.stepId !== BEFORE_ALL)) {
     endWaits(world, wait.ref, { code: 'recordGone' })
-    return close('stopped', own ? { code: 'ended', say: 'the step it waited at is no longer there' } : { code: 'recordGone' })
+    return close(
+      'stopped',
+      own ? { code: 'ended', say: 'the step it waited at is no longer there' } : { code: 'recordGone' },
+    )
   }
   // Conditions are asked for the first time where the start itself was put off.
   if ((step ? STEPS[step.kind].recheck(step.params) : true) ?? rule.document.recheck !== false) {
@@ -74,9 +111,20 @@ export function wake(world: World, wait: Wait, how: WaitOver): RunReport | null 
   const names = { catalogue: rule.results ?? world.catalogue(), object: wait.ref.object }
   const { gives = {}, say } = STEPS[step.kind].over(step.params, how, names)
   const waited: StepRecord = {
-    state: 'done', wrote: [
+    state: 'done',
+    wrote: [
       { what: 'waited', fromMs: wait.sinceMs, toMs: world.nowMs(), say },
-      ...(rule.results && Object.keys(gives).length > 0 ? [{ what: 'gave' as const, say: '', values: Object.fromEntries(Object.entries(gives).map(([key, value]) => [resultKey(step.id, key), value as Value])) }] : []),
+      ...(rule.results && Object.keys(gives).length > 0
+        ? [
+            {
+              what: 'gave' as const,
+              say: '',
+              values: Object.fromEntries(
+                Object.entries(gives).map(([key, value]) => [resultKey(step.id, key), value as Value]),
+              ),
+            },
+          ]
+        : []),
     ],
   }
   const result = record(walk, step, wait.ref, waited)
@@ -92,19 +140,30 @@ export function noticeWaits(world: World, event: ChangeEvent): readonly RunRepor
   const waits = world.waitsOf(event.ref)
   if (waits.length === 0) return []
   if (event.kind === 'deleted' || event.kind === 'merged') {
-    endWaits(world, event.ref, event.kind === 'deleted' ? { code: 'recordGone' } : { code: 'ended', say: 'the record went into another one' })
+    endWaits(
+      world,
+      event.ref,
+      event.kind === 'deleted' ? { code: 'recordGone' } : { code: 'ended', say: 'the record went into another one' },
+    )
     return []
   }
   const reports: RunReport[] = []
   for (const wait of waits) {
     if (event.seq <= wait.sinceSeq) continue
     const moved = wait.anchor !== null && event.changes.some((change) => change.field === wait.anchor)
-    const change = wait.awaited === null || event.rulesOff ? undefined : event.changes.find((one) => one.field === wait.awaited)
+    const change =
+      wait.awaited === null || event.rulesOff ? undefined : event.changes.find((one) => one.field === wait.awaited)
     if (!moved && !change) continue
     const rule = world.ruleOfRun(wait.runId)
     const step = rule && stepById(rule.document.steps, wait.stepId)
     if (!rule || !step) continue
-    if (change && STEPS[step.kind].comes(step.params, change, { catalogue: rule.results ?? world.catalogue(), object: wait.ref.object })) {
+    if (
+      change &&
+      STEPS[step.kind].comes(step.params, change, {
+        catalogue: rule.results ?? world.catalogue(),
+        object: wait.ref.object,
+      })
+    ) {
       const report = wake(world, wait, 'came')
       if (report) reports.push(report)
     } else if (moved) plan(world, wait, rule, step)
@@ -150,11 +209,20 @@ export function endLate(world: World, wait: Wait, say: string): RunReport | null
   const stop: StopReason = { code: 'ended', say: `missed: ${say}` }
   if (wait.then === 'go' || !step) endRun(world, wait.runId, stop)
   else leaveOut(world, rule, run, step, wait, `missed: ${say}`)
-  return { runId: wait.runId, ruleId: rule.ruleId, ruleName: rule.document.name, ref: wait.ref, state: 'stopped', stop, steps: [] }
+  return {
+    runId: wait.runId,
+    ruleId: rule.ruleId,
+    ruleName: rule.document.name,
+    ref: wait.ref,
+    state: 'stopped',
+    stop,
+    steps: [],
+  }
 }
 
 /** A step that was put off is not done after all; the run is over when it waits for nothing else. */
 function leaveOut(world: World, rule: CompiledRule, run: OpenRun, step: Step, wait: Wait, say: string): void {
   record(walkOf(world, rule, run), step, wait.ref, { state: 'skipped', reason: { code: 'own', say } })
-  if (run.state === 'waiting' && world.waitsOfRun(wait.runId) === 0) world.closeRun(wait.runId, { state: 'done', stop: null, seen: run.seen })
+  if (run.state === 'waiting' && world.waitsOfRun(wait.runId) === 0)
+    world.closeRun(wait.runId, { state: 'done', stop: null, seen: run.seen })
 }

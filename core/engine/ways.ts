@@ -12,7 +12,10 @@ import type { StepRecord, World } from './world'
 
 /** Whoever has to find the way through the steps of a rule. */
 export interface Chooser {
-  readonly world: Pick<World, 'catalogue' | 'related' | 'linked' | 'alike' | 'setBy' | 'openTask' | 'turn' | 'openTasks'>
+  readonly world: Pick<
+    World,
+    'catalogue' | 'related' | 'linked' | 'alike' | 'setBy' | 'openTask' | 'turn' | 'openTasks'
+  >
   readonly rule: CompiledRule
   /** The record that the rule runs for. */
   readonly own: RecordRef
@@ -26,7 +29,11 @@ export interface Chooser {
 }
 
 /** What a step of a rule may look at, for a record. */
-export function contextOf({ world, rule, moment, results, due }: Chooser, step: Step, record: RecordSnapshot): StepContext {
+export function contextOf(
+  { world, rule, moment, results, due }: Chooser,
+  step: Step,
+  record: RecordSnapshot,
+): StepContext {
   const ref: RecordRef = { object: record.object, id: record.id }
   return {
     catalogue: rule.results ?? world.catalogue(),
@@ -46,24 +53,37 @@ export function contextOf({ world, rule, moment, results, due }: Chooser, step: 
 }
 
 /** The way that is gone through a step that holds others, and how the journal tells of it. */
-export function chooseWay(chooser: Chooser, step: Step, context: StepContext): { readonly result: StepRecord; readonly way: Way | null } {
+export function chooseWay(
+  chooser: Chooser,
+  step: Step,
+  context: StepContext,
+): { readonly result: StepRecord; readonly way: Way | null } {
   const { world, rule, moment, own, before } = chooser
   const chosen = STEPS[step.kind].ways?.choose(step.params, step.branches ?? [], {
     ...context,
     holds: (branch, record = context.record) => {
       const conditions = rule.ways.get(branch.id)
       if (!conditions) return { holds: true, seen: [] }
-      const subject = subjectOf(record, (from, object) => world.linked(from, object), sameRef(record, own) ? before : null)
+      const subject = subjectOf(
+        record,
+        (from, object) => world.linked(from, object),
+        sameRef(record, own) ? before : null,
+      )
       return { holds: conditions.test(subject, moment), seen: conditions.explain(subject, moment) }
     },
   })
-  if (!chosen || 'none' in chosen) return { way: null, result: { state: 'skipped', reason: chosen?.none ?? { code: 'own', say: 'it has no path' } } }
+  if (!chosen || 'none' in chosen)
+    return { way: null, result: { state: 'skipped', reason: chosen?.none ?? { code: 'own', say: 'it has no path' } } }
   const { branch, say, seen } = chosen
   return { way: chosen, result: { state: 'done', wrote: [{ what: 'way', branch: branch.id, say, seen }] } }
 }
 
 /** The ways that a record would go with the values it has now, by their ids; what steps would write on the way is not looked at. */
-export function waysOf(chooser: Chooser, record: RecordSnapshot, steps: readonly Step[] = chooser.rule.document.steps): readonly string[] {
+export function waysOf(
+  chooser: Chooser,
+  record: RecordSnapshot,
+  steps: readonly Step[] = chooser.rule.document.steps,
+): readonly string[] {
   return steps.flatMap((step) => {
     if (!STEPS[step.kind].ways) return []
     const { way } = chooseWay(chooser, step, contextOf(chooser, step, record))

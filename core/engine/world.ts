@@ -32,22 +32,33 @@ export type StopReason =
   | { readonly code: 'ended'; readonly say: string }
 
 /** Whether a run got past its conditions: what it did by then stays done, however it ended. */
-export const gotToSteps = (end: Pick<RunEnd, 'state' | 'stop'> | null): boolean => end?.state !== 'stopped' || end.stop?.code === 'noLonger' || end.stop?.code === 'ended'
+export const gotToSteps = (end: Pick<RunEnd, 'state' | 'stop'> | null): boolean =>
+  end?.state !== 'stopped' || end.stop?.code === 'noLonger' || end.stop?.code === 'ended'
 
 /** Whether a run ended where it was meant to, before doing anything: nobody on the spot needs to hear of it. */
-export const endedQuietly = (stop: StopReason | null | undefined): boolean => stop?.code === 'conditions' || stop?.code === 'repeats'
+export const endedQuietly = (stop: StopReason | null | undefined): boolean =>
+  stop?.code === 'conditions' || stop?.code === 'repeats'
 
 export function sayStop(reason: StopReason): string {
   switch (reason.code) {
-    case 'conditions': return 'not every condition held'
-    case 'repeats': return reason.say
-    case 'circle': return `cut: the rule ran for this record in this chain already (run ${reason.runId}), so the rules go round in a circle`
-    case 'tooDeep': return `cut: the chain is ${reason.depth} changes deep, more than rules may cause one after another`
-    case 'recordGone': return 'the record is no longer there'
-    case 'missed': return `missed: ${reason.say}`
-    case 'calledOff': return reason.say
-    case 'noLonger': return 'what it asks for is no longer true'
-    case 'ended': return `ended: ${reason.say}`
+    case 'conditions':
+      return 'not every condition held'
+    case 'repeats':
+      return reason.say
+    case 'circle':
+      return `cut: the rule ran for this record in this chain already (run ${reason.runId}), so the rules go round in a circle`
+    case 'tooDeep':
+      return `cut: the chain is ${reason.depth} changes deep, more than rules may cause one after another`
+    case 'recordGone':
+      return 'the record is no longer there'
+    case 'missed':
+      return `missed: ${reason.say}`
+    case 'calledOff':
+      return reason.say
+    case 'noLonger':
+      return 'what it asks for is no longer true'
+    case 'ended':
+      return `ended: ${reason.say}`
   }
 }
 
@@ -73,7 +84,10 @@ export interface RunEnd {
 }
 
 /** What came of a step. `on` names the record it worked on, where that was not the run's own. */
-export type StepRecord = { readonly on?: RecordRef; /** Who had it tried again, where somebody had. */ readonly againBy?: string } & (
+export type StepRecord = {
+  readonly on?: RecordRef
+  /** Who had it tried again, where somebody had. */ readonly againBy?: string
+} & (
   | { readonly state: 'done'; readonly wrote: readonly Wrote[] }
   | { readonly state: 'skipped'; readonly reason: SkipReason }
   | { readonly state: 'failed'; readonly reason: FailReason }
@@ -82,7 +96,12 @@ export type StepRecord = { readonly on?: RecordRef; /** Who had it tried again, 
 /** What one effect left behind, as the journal shows it. */
 export type Wrote =
   /** `ref` names the record, where it was not the one that the step worked on. */
-  | { readonly what: 'fields'; readonly ref?: RecordRef; readonly eventSeq: number; readonly changes: readonly { readonly field: string; readonly old: Value; readonly new: Value }[] }
+  | {
+      readonly what: 'fields'
+      readonly ref?: RecordRef
+      readonly eventSeq: number
+      readonly changes: readonly { readonly field: string; readonly old: Value; readonly new: Value }[]
+    }
   /** The run went this way through a step that holds others. */
   | { readonly what: 'way'; readonly branch: string; readonly say: string; readonly seen: readonly Seen[] }
   /** What the step found, for the steps further down; by the keys under which they name it. */
@@ -96,12 +115,25 @@ export type Wrote =
   /** The run was ended here. */
   | { readonly what: 'stop'; readonly because: string }
   | { readonly what: 'link'; readonly from: RecordRef; readonly to: RecordRef; readonly name: string }
-  | { readonly what: 'unlink'; readonly from: RecordRef; readonly to: RecordRef; readonly role: string; readonly name: string }
+  | {
+      readonly what: 'unlink'
+      readonly from: RecordRef
+      readonly to: RecordRef
+      readonly role: string
+      readonly name: string
+    }
   | { readonly what: 'created'; readonly ref: RecordRef; readonly eventSeq: number; readonly name: string }
   /** Somebody was told in the app. */
   | { readonly what: 'notice'; readonly personId: string; readonly subject: string }
   | { readonly what: 'message'; readonly key: string; readonly recipient: string; readonly subject: string }
-  | { readonly what: 'task'; readonly taskId: number; readonly title: string; readonly assigneeId: string | null; readonly queue?: string; readonly due: string }
+  | {
+      readonly what: 'task'
+      readonly taskId: number
+      readonly title: string
+      readonly assigneeId: string | null
+      readonly queue?: string
+      readonly due: string
+    }
 
 /** What somebody is told in the app, and which run wanted it. */
 export interface Notice {
@@ -188,7 +220,13 @@ export interface World {
   /** Takes a link away; answers the role it had, `null` when there was none. */
   unlink(from: RecordRef, to: RecordRef, cause: Cause): string | null
   /** Makes a record with its links, as one event. */
-  create(object: ObjectKind, values: Values, linkTo: readonly RecordRef[], cause: Cause, chain: ChainPlace): WriteResult & { readonly ref?: RecordRef }
+  create(
+    object: ObjectKind,
+    values: Values,
+    linkTo: readonly RecordRef[],
+    cause: Cause,
+    chain: ChainPlace,
+  ): WriteResult & { readonly ref?: RecordRef }
   /** Tells somebody in the app. */
   tell(personId: string, notice: Notice): void
   /** How often a step of a rule has given something to somebody in turn. */
@@ -228,7 +266,12 @@ export interface World {
   openRunOf(runId: number): OpenRun | null
   /** The version of a rule that a run began with, compiled. */
   ruleOfRun(runId: number): CompiledRule | null
-  recordStep(runId: number, position: number, step: { readonly id: string; readonly kind: string }, result: StepRecord): void
+  recordStep(
+    runId: number,
+    position: number,
+    step: { readonly id: string; readonly kind: string },
+    result: StepRecord,
+  ): void
   createTask(task: NewTask): number
   openTask(ruleId: number, stepId: string, ref: RecordRef): string | null
   /** Keeps what is to leave the house until after the commit; the same key is never kept twice. */

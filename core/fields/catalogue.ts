@@ -2,7 +2,15 @@ import type { Group } from '../conditions/document'
 import type { ObjectKind } from '../records/kinds'
 import type { Territory } from '../territories/territory'
 import type { Scorecard } from '../scoring/scorecard'
-import { isShown, type Field, type Person, type Pipeline, type Stage, type SynonymSet, type WorkspaceFacts } from './field'
+import {
+  isShown,
+  type Field,
+  type Person,
+  type Pipeline,
+  type Stage,
+  type SynonymSet,
+  type WorkspaceFacts,
+} from './field'
 import { FIELD_TYPES } from './types'
 import { foldText, type Value } from './value'
 
@@ -44,7 +52,9 @@ export interface CatalogueData {
 
 /** What each spelling of a set counts as, both folded. */
 function spellings(set: SynonymSet): ReadonlyMap<string, string> {
-  return new Map(set.groups.flatMap((group) => group.map((spelling) => [foldText(spelling), foldText(group[0] ?? '')] as const)))
+  return new Map(
+    set.groups.flatMap((group) => group.map((spelling) => [foldText(spelling), foldText(group[0] ?? '')] as const)),
+  )
 }
 
 /** Look-ups over the catalogue, each built once. */
@@ -94,15 +104,26 @@ export class Catalogue {
     // Of several names that something had since, the one that ended first is the one it had then.
     const then = new Map([...names.slice(first)].reverse().map((one) => [`${one.what} ${one.of}`, one.name]))
     const renamed = (what: FormerName['what'], of: string, now: string): string => then.get(`${what} ${of}`) ?? now
-    const choicesOf = (id: number, choices: Field['choices']): Field['choices'] => choices.map((choice) => ({ ...choice, label: renamed('choice', `${id}:${choice.id}`, choice.label) }))
+    const choicesOf = (id: number, choices: Field['choices']): Field['choices'] =>
+      choices.map((choice) => ({ ...choice, label: renamed('choice', `${id}:${choice.id}`, choice.label) }))
     const toField = (field: Field): Field => ({
-      ...field, label: renamed('field', String(field.id), field.label), choices: choicesOf(field.id, field.choices), ...(field.gone ? { gone: choicesOf(field.id, field.gone) } : {}),
+      ...field,
+      label: renamed('field', String(field.id), field.label),
+      choices: choicesOf(field.id, field.choices),
+      ...(field.gone ? { gone: choicesOf(field.id, field.gone) } : {}),
     })
     const toStage = (stage: Stage): Stage => ({ ...stage, name: renamed('stage', stage.id, stage.name) })
     const { archived = [], goneStages = [], formerNames: _f, ...data } = this.data
     const made = new Catalogue({
-      ...data, fields: data.fields.map(toField), archived: archived.map(toField), goneStages: goneStages.map(toStage),
-      pipelines: data.pipelines.map((pipeline) => ({ ...pipeline, name: renamed('pipeline', pipeline.id, pipeline.name), stages: pipeline.stages.map(toStage) })),
+      ...data,
+      fields: data.fields.map(toField),
+      archived: archived.map(toField),
+      goneStages: goneStages.map(toStage),
+      pipelines: data.pipelines.map((pipeline) => ({
+        ...pipeline,
+        name: renamed('pipeline', pipeline.id, pipeline.name),
+        stages: pipeline.stages.map(toStage),
+      })),
     })
     this.former.set(first, made)
     return made
@@ -113,7 +134,10 @@ export class Catalogue {
     if (fields.length === 0) return this
     // Shares every look-up with this one: it is made for each step of a rule, while somebody types.
     const made = Object.create(this) as Catalogue
-    made.extra = new Map([...(this.extra ?? []), ...fields.map((field) => [`${field.object}.${field.key}`, field] as const)])
+    made.extra = new Map([
+      ...(this.extra ?? []),
+      ...fields.map((field) => [`${field.object}.${field.key}`, field] as const),
+    ])
     return made
   }
 
@@ -161,7 +185,11 @@ export class Catalogue {
   /** How a text reads in its synonym set's own spelling; as it is where no set knows it. */
   ownSpelling(field: Field, text: string): string {
     const folded = this.compared(field, text)
-    return this.synonymSet(field.synonyms)?.groups.find((group) => group[0] !== undefined && foldText(group[0]) === folded)?.[0] ?? text
+    return (
+      this.synonymSet(field.synonyms)?.groups.find(
+        (group) => group[0] !== undefined && foldText(group[0]) === folded,
+      )?.[0] ?? text
+    )
   }
 
   stage(id: string): Stage | null {

@@ -20,15 +20,34 @@ export interface GivenField {
 }
 
 /** An id made of a label: lower case, with dashes. */
-export const slug = (label: string): string => label.normalize('NFKD').replace(/\p{M}+/gu, '').toLowerCase().replace(/[^a-z\d]+/g, '-').replace(/^-|-$/g, '')
-const toChoice = (given: string | Choice): Choice => (typeof given === 'string' ? { id: slug(given), label: given } : given)
+export const slug = (label: string): string =>
+  label
+    .normalize('NFKD')
+    .replace(/\p{M}+/gu, '')
+    .toLowerCase()
+    .replace(/[^a-z\d]+/g, '-')
+    .replace(/^-|-$/g, '')
+const toChoice = (given: string | Choice): Choice =>
+  typeof given === 'string' ? { id: slug(given), label: given } : given
 
 /** Fields of a kind of record by key, in the order given. */
-export function defineFields(object: ObjectKind, fields: { readonly [key: string]: GivenField }): readonly FieldDefinition[] {
+export function defineFields(
+  object: ObjectKind,
+  fields: { readonly [key: string]: GivenField },
+): readonly FieldDefinition[] {
   return Object.entries(fields).map(([key, given], position) => ({
-    object, key, label: given.label, type: given.type, description: given.description ?? '', keptBy: given.keptBy ?? null,
-    required: given.required ?? false, choices: (given.choices ?? []).map(toChoice), currencyKey: given.currencyKey ?? null,
-    indexed: given.indexed ?? false, synonyms: given.synonyms ?? null, position,
+    object,
+    key,
+    label: given.label,
+    type: given.type,
+    description: given.description ?? '',
+    keptBy: given.keptBy ?? null,
+    required: given.required ?? false,
+    choices: (given.choices ?? []).map(toChoice),
+    currencyKey: given.currencyKey ?? null,
+    indexed: given.indexed ?? false,
+    synonyms: given.synonyms ?? null,
+    position,
   }))
 }
 

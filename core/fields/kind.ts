@@ -28,7 +28,17 @@ export interface WriteContext {
 
 /** How a value is edited: data only, the application maps each to one component. */
 export type ValueWidget =
-  | 'text' | 'longText' | 'number' | 'date' | 'dateTime' | 'yesNo' | 'choice' | 'choices' | 'stage' | 'person' | 'pipeline'
+  | 'text'
+  | 'longText'
+  | 'number'
+  | 'date'
+  | 'dateTime'
+  | 'yesNo'
+  | 'choice'
+  | 'choices'
+  | 'stage'
+  | 'person'
+  | 'pipeline'
 
 /** How the value column is declared in SQLite, and what a prepared statement is given. */
 export type Storage = 'text' | 'integer' | 'real'

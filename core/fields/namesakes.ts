@@ -5,7 +5,12 @@ function distance(a: string, b: string): number {
   let before = Array.from({ length: b.length + 1 }, (_, i) => i)
   for (let i = 1; i <= a.length; i++) {
     const row = [i]
-    for (let j = 1; j <= b.length; j++) row[j] = Math.min((row[j - 1] ?? 0) + 1, (before[j] ?? 0) + 1, (before[j - 1] ?? 0) + (a[i - 1] === b[j - 1] ? 0 : 1))
+    for (let j = 1; j <= b.length; j++)
+      row[j] = Math.min(
+        (row[j - 1] ?? 0) + 1,
+        (before[j] ?? 0) + 1,
+        (before[j - 1] ?? 0) + (a[i - 1] === b[j - 1] ? 0 : 1),
+      )
     before = row
   }
   return before[b.length] ?? 0
@@ -27,5 +32,9 @@ export function nearNames(a: string, b: string): boolean {
 
 /** The keys of those fields that another one of the list could be taken for. */
 export function namesakes(fields: readonly { readonly key: string; readonly label: string }[]): ReadonlySet<string> {
-  return new Set(fields.filter((field) => fields.some((other) => other !== field && nearNames(field.label, other.label))).map((field) => field.key))
+  return new Set(
+    fields
+      .filter((field) => fields.some((other) => other !== field && nearNames(field.label, other.label)))
+      .map((field) => field.key),
+  )
 }

@@ -9,8 +9,7 @@ export type Value = string | number | boolean | null | readonly string[]
 export type Values = { readonly [key: string]: Value }
 
 /** True when there is nothing there. Every type agrees on this one meaning of empty. */
-export const isEmpty = (value: Value | undefined): value is null | undefined =>
-  value === null || value === undefined
+export const isEmpty = (value: Value | undefined): value is null | undefined => value === null || value === undefined
 
 /** True when both hold the same, element by element and in order for lists. */
 export function sameValue(a: Value | undefined, b: Value | undefined): boolean {
@@ -20,5 +19,10 @@ export function sameValue(a: Value | undefined, b: Value | undefined): boolean {
 
 /** Case, surrounding blanks and accents do not count when texts are compared. */
 export function foldText(text: string): string {
-  return text.normalize('NFKD').replace(/\p{M}+/gu, '').replace(/\s+/g, ' ').trim().toLocaleLowerCase('en')
+  return text
+    .normalize('NFKD')
+    .replace(/\p{M}+/gu, '')
+    .replace(/\s+/g, ' ')
+    .trim()
+    .toLocaleLowerCase('en')
 }

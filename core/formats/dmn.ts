@@ -7,7 +7,20 @@ import { bad, good, sayProblem, type Result } from '../problems'
 import { OBJECTS, type ObjectKind } from '../records/kinds'
 import type { Names } from '../rules/sentence'
 import { readCell } from '../tables/cell-text'
-import { inputField, INPUTS_MOST, outputKey, OUTPUTS_MOST, ROWS_MOST, testedBy, type Aggregation, type Cell, type DecisionTable, type HitPolicy, type TableInput, type TableOutput } from '../tables/table'
+import {
+  inputField,
+  INPUTS_MOST,
+  outputKey,
+  OUTPUTS_MOST,
+  ROWS_MOST,
+  testedBy,
+  type Aggregation,
+  type Cell,
+  type DecisionTable,
+  type HitPolicy,
+  type TableInput,
+  type TableOutput,
+} from '../tables/table'
 
 /**
  * Decision tables as files of the OMG's Decision Model and Notation 1.3: one decision with one table. Inputs are
@@ -19,8 +32,17 @@ const NAMESPACE = 'https://www.omg.org/spec/DMN/20191111/MODEL/'
 export const DMN_MOST = 2_000_000
 
 const POLICY_WORDS: { readonly [H in HitPolicy]: string } = { unique: 'UNIQUE', first: 'FIRST', collect: 'COLLECT' }
-const AGGREGATION_WORDS: { readonly [A in Exclude<Aggregation, 'list'>]: string } = { sum: 'SUM', min: 'MIN', max: 'MAX', count: 'COUNT' }
-const OUTPUT_TYPE_WORDS: { readonly [T in TableOutput['type']]: string } = { text: 'string', number: 'number', yesNo: 'boolean' }
+const AGGREGATION_WORDS: { readonly [A in Exclude<Aggregation, 'list'>]: string } = {
+  sum: 'SUM',
+  min: 'MIN',
+  max: 'MAX',
+  count: 'COUNT',
+}
+const OUTPUT_TYPE_WORDS: { readonly [T in TableOutput['type']]: string } = {
+  text: 'string',
+  number: 'number',
+  yesNo: 'boolean',
+}
 
 const typeRef = (field: Field): string => {
   const { widget } = FIELD_TYPES[field.type]
@@ -29,34 +51,62 @@ const typeRef = (field: Field): string => {
 
 /** A value as a literal of FEEL. */
 const literal = (value: Value): string =>
-  isEmpty(value) ? 'null' : typeof value === 'string' && isDate(value) ? `date("${value}")` : typeof value === 'string' ? JSON.stringify(value) : String(value)
+  isEmpty(value)
+    ? 'null'
+    : typeof value === 'string' && isDate(value)
+      ? `date("${value}")`
+      : typeof value === 'string'
+        ? JSON.stringify(value)
+        : String(value)
 
 function feelOf(cell: Cell): string {
   switch (cell.is) {
-    case 'any': return '-'
-    case 'empty': return 'null'
-    case 'values': return cell.not ? `not(${cell.values.map(literal).join(', ')})` : cell.values.map(literal).join(', ')
+    case 'any':
+      return '-'
+    case 'empty':
+      return 'null'
+    case 'values':
+      return cell.not ? `not(${cell.values.map(literal).join(', ')})` : cell.values.map(literal).join(', ')
     case 'band':
-      if (cell.from !== null && cell.to !== null) return cell.from === cell.to && cell.fromIn && cell.toIn ? literal(cell.from) : `${cell.fromIn ? '[' : '('}${literal(cell.from)}..${literal(cell.to)}${cell.toIn ? ']' : ')'}`
+      if (cell.from !== null && cell.to !== null)
+        return cell.from === cell.to && cell.fromIn && cell.toIn
+          ? literal(cell.from)
+          : `${cell.fromIn ? '[' : '('}${literal(cell.from)}..${literal(cell.to)}${cell.toIn ? ']' : ')'}`
       if (cell.from !== null) return `${cell.fromIn ? '>=' : '>'} ${literal(cell.from)}`
       return cell.to === null ? 'not(null)' : `${cell.toIn ? '<=' : '<'} ${literal(cell.to)}`
   }
 }
 
-const expressionOf = ({ via, field }: TableInput, object: ObjectKind): string => (field.includes('.') ? `step.${field}` : `${via ?? object}.${field}`)
+const expressionOf = ({ via, field }: TableInput, object: ObjectKind): string =>
+  field.includes('.') ? `step.${field}` : `${via ?? object}.${field}`
 
 /** The table as a file. `name` is the decision's. */
 export function writeDmn(table: DecisionTable, name: string, { catalogue, object }: Names): string {
   const fields = table.inputs.map((input) => inputField(input, object, catalogue))
   const decision = {
-    '@id': 'decision', '@name': name,
+    '@id': 'decision',
+    '@name': name,
     decisionTable: {
-      '@id': 'table', '@hitPolicy': POLICY_WORDS[table.hit], ...(table.hit === 'collect' && table.collect !== 'list' ? { '@aggregation': AGGREGATION_WORDS[table.collect] } : {}),
+      '@id': 'table',
+      '@hitPolicy': POLICY_WORDS[table.hit],
+      ...(table.hit === 'collect' && table.collect !== 'list'
+        ? { '@aggregation': AGGREGATION_WORDS[table.collect] }
+        : {}),
       input: table.inputs.map((input, i) => ({
-        '@id': `input${i + 1}`, '@label': fields[i]?.label ?? input.field,
-        inputExpression: { '@id': `expression${i + 1}`, ...(fields[i] ? { '@typeRef': typeRef(fields[i]) } : {}), text: expressionOf(input, object) },
+        '@id': `input${i + 1}`,
+        '@label': fields[i]?.label ?? input.field,
+        inputExpression: {
+          '@id': `expression${i + 1}`,
+          ...(fields[i] ? { '@typeRef': typeRef(fields[i]) } : {}),
+          text: expressionOf(input, object),
+        },
       })),
-      output: table.outputs.map((output) => ({ '@id': `output-${output.key}`, '@name': output.key, '@label': output.label, '@typeRef': OUTPUT_TYPE_WORDS[output.type] })),
+      output: table.outputs.map((output) => ({
+        '@id': `output-${output.key}`,
+        '@name': output.key,
+        '@label': output.label,
+        '@typeRef': OUTPUT_TYPE_WORDS[output.type],
+      })),
       rule: table.rows.map((row) => ({
         '@id': row.id,
         inputEntry: row.when.map((cell, i) => ({ '@id': `${row.id}-in${i + 1}`, text: feelOf(cell) })),
@@ -64,21 +114,63 @@ export function writeDmn(table: DecisionTable, name: string, { catalogue, object
       })),
     },
   }
-  const builder = new XMLBuilder({ ignoreAttributes: false, attributeNamePrefix: '@', format: true, suppressEmptyNode: true })
-  const built: unknown = builder.build({ '?xml': { '@version': '1.0', '@encoding': 'UTF-8' }, definitions: { '@xmlns': NAMESPACE, '@id': 'definitions', '@name': name, '@namespace': 'urn:sky-lever', decision } })
+  const builder = new XMLBuilder({
+    ignoreAttributes: false,
+    attributeNamePrefix: '@',
+    format: true,
+    suppressEmptyNode: true,
+  })
+  const built: unknown = builder.build({
+    '?xml': { '@version': '1.0', '@encoding': 'UTF-8' },
+    definitions: { '@xmlns': NAMESPACE, '@id': 'definitions', '@name': name, '@namespace': 'urn:sky-lever', decision },
+  })
   return String(built)
 }
 
 /** What may stand in a file. Everything else is refused by its name; drawings and extensions say nothing about the table. */
-const KNOWN = new Set(['definitions', 'decision', 'decisionTable', 'input', 'inputExpression', 'inputValues', 'output', 'outputValues', 'rule', 'inputEntry', 'outputEntry', 'text', 'annotation', 'annotationEntry', 'description', 'inputData', 'variable', 'informationRequirement', 'requiredInput'])
+const KNOWN = new Set([
+  'definitions',
+  'decision',
+  'decisionTable',
+  'input',
+  'inputExpression',
+  'inputValues',
+  'output',
+  'outputValues',
+  'rule',
+  'inputEntry',
+  'outputEntry',
+  'text',
+  'annotation',
+  'annotationEntry',
+  'description',
+  'inputData',
+  'variable',
+  'informationRequirement',
+  'requiredInput',
+])
 const SILENT = new Set(['DMNDI', 'extensionElements'])
-const LISTS = new Set(['decision', 'input', 'output', 'rule', 'inputEntry', 'outputEntry', 'annotation', 'annotationEntry', 'inputData', 'informationRequirement'])
+const LISTS = new Set([
+  'decision',
+  'input',
+  'output',
+  'rule',
+  'inputEntry',
+  'outputEntry',
+  'annotation',
+  'annotationEntry',
+  'inputData',
+  'informationRequirement',
+])
 
 type Node = { readonly [name: string]: unknown }
 const isNode = (given: unknown): given is Node => typeof given === 'object' && given !== null && !Array.isArray(given)
-const list = (node: Node, name: string): readonly Node[] => (Array.isArray(node[name]) ? node[name].map((one) => (isNode(one) ? one : {})) : [])
-const attribute = (node: Node, name: string): string => (typeof node[`@${name}`] === 'string' ? String(node[`@${name}`]) : '')
-const textIn = (node: Node): string => (typeof node.text === 'string' ? node.text : isNode(node.text) ? String(node.text['#text'] ?? '') : '').trim()
+const list = (node: Node, name: string): readonly Node[] =>
+  Array.isArray(node[name]) ? node[name].map((one) => (isNode(one) ? one : {})) : []
+const attribute = (node: Node, name: string): string =>
+  typeof node[`@${name}`] === 'string' ? String(node[`@${name}`]) : ''
+const textIn = (node: Node): string =>
+  (typeof node.text === 'string' ? node.text : isNode(node.text) ? String(node.text['#text'] ?? '') : '').trim()
 
 /** The first element that is not covered. */
 function foreign(node: Node): string | null {
@@ -107,7 +199,8 @@ function readExpression(text: string, { catalogue, object }: Names): TableInput 
 /** A test in FEEL as a cell: literals are brought into the form in which people write them. */
 function readEntry(text: string, field: Field, names: Names): Result<Cell> {
   const raw = text.replace(/date\(\s*"([^"]*)"\s*\)/g, '$1')
-  if (/^not\(\s*null\s*\)$/.test(raw) && testedBy(field) === 'band') return good({ is: 'band', from: null, fromIn: false, to: null, toIn: false })
+  if (/^not\(\s*null\s*\)$/.test(raw) && testedBy(field) === 'band')
+    return good({ is: 'band', from: null, fromIn: false, to: null, toIn: false })
   return readCell(raw, field, names.catalogue)
 }
 
@@ -122,7 +215,9 @@ function readLiteral(text: string, type: TableOutput['type']): Result<Value> {
       if (!(error instanceof SyntaxError)) throw error
     }
   }
-  return refuse(`only a fixed ${type === 'text' ? 'text in quotes' : type === 'number' ? 'number' : 'true or false'} can be read, not ${text}`)
+  return refuse(
+    `only a fixed ${type === 'text' ? 'text in quotes' : type === 'number' ? 'number' : 'true or false'} can be read, not ${text}`,
+  )
 }
 
 /** Reads a file for rules on a kind of record. Refuses with the place what cannot be read whole. */
@@ -131,7 +226,13 @@ export function readDmn(text: string, names: Names): Result<{ readonly name: str
   if (/<!DOCTYPE/i.test(text)) return refuse('a document type is not read')
   const valid = XMLValidator.validate(text)
   if (valid !== true) return refuse(`line ${valid.err.line}, column ${valid.err.col}: ${valid.err.msg}`)
-  const parsed: unknown = new XMLParser({ ignoreAttributes: false, attributeNamePrefix: '@', removeNSPrefix: true, parseTagValue: false, isArray: (name) => LISTS.has(name) }).parse(text)
+  const parsed: unknown = new XMLParser({
+    ignoreAttributes: false,
+    attributeNamePrefix: '@',
+    removeNSPrefix: true,
+    parseTagValue: false,
+    isArray: (name) => LISTS.has(name),
+  }).parse(text)
   const root = isNode(parsed) ? parsed.definitions : null
   if (!isNode(root)) return refuse('the file holds no definitions')
   const strange = foreign({ definitions: root })
@@ -144,12 +245,21 @@ export function readDmn(text: string, names: Names): Result<{ readonly name: str
   return readTable(decision.decisionTable, attribute(decision, 'name') || 'Decision', names)
 }
 
-function readTable(node: Node, name: string, names: Names): Result<{ readonly name: string; readonly table: DecisionTable }> {
+function readTable(
+  node: Node,
+  name: string,
+  names: Names,
+): Result<{ readonly name: string; readonly table: DecisionTable }> {
   const policy = attribute(node, 'hitPolicy') || 'UNIQUE'
   const hit = (Object.keys(POLICY_WORDS) as HitPolicy[]).find((one) => POLICY_WORDS[one] === policy)
   if (!hit) return refuse(`the hit policy ${policy} is not covered; UNIQUE, FIRST and COLLECT are`)
   const gathered = attribute(node, 'aggregation')
-  const collect = gathered === '' ? 'list' : (Object.keys(AGGREGATION_WORDS) as Exclude<Aggregation, 'list'>[]).find((one) => AGGREGATION_WORDS[one] === gathered)
+  const collect =
+    gathered === ''
+      ? 'list'
+      : (Object.keys(AGGREGATION_WORDS) as Exclude<Aggregation, 'list'>[]).find(
+          (one) => AGGREGATION_WORDS[one] === gathered,
+        )
   if (!collect) return refuse(`the aggregation ${gathered} is not covered`)
 
   const [inputNodes, outputNodes, ruleNodes] = [list(node, 'input'), list(node, 'output'), list(node, 'rule')]
@@ -162,7 +272,10 @@ function readTable(node: Node, name: string, names: Names): Result<{ readonly na
     const expression = isNode(one.inputExpression) ? textIn(one.inputExpression) : ''
     const input = readExpression(expression, names)
     const field = input && inputField(input, names.object, names.catalogue)
-    if (!input || !field) return refuse(`input ${i + 1}: “${expression}” is no field of a ${names.object}; write it as ${names.object}.name`)
+    if (!input || !field)
+      return refuse(
+        `input ${i + 1}: “${expression}” is no field of a ${names.object}; write it as ${names.object}.name`,
+      )
     inputs.push(input)
     fields.push(field)
   }
@@ -172,17 +285,28 @@ function readTable(node: Node, name: string, names: Names): Result<{ readonly na
     const ref = attribute(one, 'typeRef') || 'string'
     const type = (Object.keys(OUTPUT_TYPE_WORDS) as TableOutput['type'][]).find((t) => OUTPUT_TYPE_WORDS[t] === ref)
     if (!type) return refuse(`output ${i + 1}: the type ${ref} is not covered; string, number and boolean are`)
-    outputs.push({ key: outputKey(given, outputs.map((output) => output.key)), label: attribute(one, 'label') || given, type })
+    outputs.push({
+      key: outputKey(
+        given,
+        outputs.map((output) => output.key),
+      ),
+      label: attribute(one, 'label') || given,
+      type,
+    })
   }
   const rows: DecisionTable['rows'][number][] = []
   for (const [i, rule] of ruleNodes.entries()) {
     const [ins, outs] = [list(rule, 'inputEntry'), list(rule, 'outputEntry')]
-    if (ins.length !== inputs.length || outs.length !== outputs.length) return refuse(`row ${i + 1}: ${ins.length} tests and ${outs.length} results for ${inputs.length} inputs and ${outputs.length} outputs`)
+    if (ins.length !== inputs.length || outs.length !== outputs.length)
+      return refuse(
+        `row ${i + 1}: ${ins.length} tests and ${outs.length} results for ${inputs.length} inputs and ${outputs.length} outputs`,
+      )
     const when: Cell[] = []
     for (const [at, entry] of ins.entries()) {
       const field = fields[at]
       const cell = field ? readEntry(textIn(entry), field, names) : null
-      if (!cell?.ok) return refuse(`row ${i + 1}, input ${at + 1}: ${cell ? sayProblem(cell.problem) : 'no such input'}`)
+      if (!cell?.ok)
+        return refuse(`row ${i + 1}, input ${at + 1}: ${cell ? sayProblem(cell.problem) : 'no such input'}`)
       when.push(cell.value)
     }
     const then: Value[] = []

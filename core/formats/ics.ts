@@ -19,7 +19,10 @@ export function readHolidays(text: string): Result<{ readonly holidays: readonly
     if (!/^\s*BEGIN:VCALENDAR/i.test(text)) throw new Error('it does not begin with BEGIN:VCALENDAR')
     return good(daysOf(new ICAL.Component(ICAL.parse(text) as [string, unknown[], unknown[]])))
   } catch (error) {
-    return bad({ code: 'shape', detail: `this is no iCalendar file: ${error instanceof Error ? error.message : String(error)}` })
+    return bad({
+      code: 'shape',
+      detail: `this is no iCalendar file: ${error instanceof Error ? error.message : String(error)}`,
+    })
   }
 }
 
@@ -34,13 +37,23 @@ function daysOf(calendar: ICAL.Component): { readonly holidays: readonly Holiday
     }
     const days = Math.min(DAYS_MOST, Math.max(1, Math.round(event.duration.toSeconds() / 86_400)))
     const iterator = event.isRecurring() ? event.iterator() : null
-    for (let n = 0, start: ICAL.Time | null = iterator ? iterator.next() : event.startDate; start && n < REPEATS_MOST; n++, start = iterator ? iterator.next() : null) {
+    for (
+      let n = 0, start: ICAL.Time | null = iterator ? iterator.next() : event.startDate;
+      start && n < REPEATS_MOST;
+      n++, start = iterator ? iterator.next() : null
+    ) {
       for (let day = 0; day < days; day++) {
         const at = start.clone()
         at.adjust(day, 0, 0, 0)
-        found.set(`${at.year}-${String(at.month).padStart(2, '0')}-${String(at.day).padStart(2, '0')}`, event.summary ?? '')
+        found.set(
+          `${at.year}-${String(at.month).padStart(2, '0')}-${String(at.day).padStart(2, '0')}`,
+          event.summary ?? '',
+        )
       }
     }
   }
-  return { holidays: [...found].map(([date, name]) => ({ date, name })).sort((a, b) => a.date.localeCompare(b.date)), passed }
+  return {
+    holidays: [...found].map(([date, name]) => ({ date, name })).sort((a, b) => a.date.localeCompare(b.date)),
+    passed,
+  }
 }

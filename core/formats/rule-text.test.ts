@@ -9,30 +9,39 @@ import { readRuleText, ruleSchema, ruleToJson, ruleToText, ruleToYaml } from './
 const numRuns = Number(process.env.SKY_LEVER_CASES ?? 500)
 
 describe('a rule as text', () => {
-  it.each(RULES.map(({ document }) => [document.name, document] as const))('“%s” is the same after YAML and after JSON', (_name, rule) => {
-    expect(readRuleText(ruleToYaml(rule))).toEqual({ ok: true, value: rule })
-    expect(readRuleText(ruleToJson(rule))).toEqual({ ok: true, value: rule })
-  })
+  it.each(RULES.map(({ document }) => [document.name, document] as const))(
+    '“%s” is the same after YAML and after JSON',
+    (_name, rule) => {
+      expect(readRuleText(ruleToYaml(rule))).toEqual({ ok: true, value: rule })
+      expect(readRuleText(ruleToJson(rule))).toEqual({ ok: true, value: rule })
+    },
+  )
 
   it('every rule that loads is the same after YAML and JSON', () => {
-    fc.assert(fc.property(randomRule, (rule) => {
-      const read = readRule(JSON.parse(JSON.stringify(rule)))
-      if (!read.ok) throw new Error(JSON.stringify(read.problem))
-      expect(readRuleText(ruleToYaml(read.value))).toEqual(read)
-      expect(readRuleText(ruleToJson(read.value))).toEqual(read)
-    }), { numRuns })
+    fc.assert(
+      fc.property(randomRule, (rule) => {
+        const read = readRule(JSON.parse(JSON.stringify(rule)))
+        if (!read.ok) throw new Error(JSON.stringify(read.problem))
+        expect(readRuleText(ruleToYaml(read.value))).toEqual(read)
+        expect(readRuleText(ruleToJson(read.value))).toEqual(read)
+      }),
+      { numRuns },
+    )
   })
 
   it('one with something wrong in it either loads and is the same afterwards, or is refused with path and reason', () => {
     let refused = 0
-    fc.assert(fc.property(randomRule.chain(spoiled), (given) => {
-      const read = readRuleText(JSON.stringify(given))
-      if (read.ok) expect(readRuleText(ruleToYaml(read.value))).toEqual(read)
-      else {
-        refused++
-        expect(read.problem.code === 'shape' ? read.problem.detail : '').toMatch(/^[^:]+: .+/s)
-      }
-    }), { numRuns })
+    fc.assert(
+      fc.property(randomRule.chain(spoiled), (given) => {
+        const read = readRuleText(JSON.stringify(given))
+        if (read.ok) expect(readRuleText(ruleToYaml(read.value))).toEqual(read)
+        else {
+          refused++
+          expect(read.problem.code === 'shape' ? read.problem.detail : '').toMatch(/^[^:]+: .+/s)
+        }
+      }),
+      { numRuns },
+    )
     expect(refused).toBeGreaterThan(numRuns / 4)
   })
 

@@ -21,7 +21,8 @@ import { branchLabel, objectInside, stepLabel } from '../rules/tree'
 
 export const RULE_TEXT_MOST = 2_000_000
 
-export const ruleToYaml = (rule: RuleDocument): string => stringify(rule, { lineWidth: 0, aliasDuplicateObjects: false })
+export const ruleToYaml = (rule: RuleDocument): string =>
+  stringify(rule, { lineWidth: 0, aliasDuplicateObjects: false })
 export const ruleToJson = (rule: RuleDocument): string => `${JSON.stringify(rule, null, 2)}\n`
 
 /** Reads YAML or JSON, which is a part of YAML. Refuses with the line what is no YAML, with the path what is no rule. */
@@ -34,17 +35,30 @@ export function readRuleText(text: string): Result<RuleDocument> {
 /** The one published schema of rule files (JSON Schema, draft 2020-12). */
 export const ruleSchema = (): object => ({
   ...z.toJSONSchema(zRule, { target: 'draft-2020-12', io: 'input', unrepresentable: 'any' }),
-  $id: 'urn:sky-lever:rule:1', title: 'Rule', description: 'A rule of Sky Lever: when it starts, on which records, and what it does.',
+  $id: 'urn:sky-lever:rule:1',
+  title: 'Rule',
+  description: 'A rule of Sky Lever: when it starts, on which records, and what it does.',
 })
 
 /** The rule as people read it aloud. */
 export function ruleToText(rule: RuleDocument, plain: Catalogue): string {
   const catalogue = withResults(rule, plain)
   const names = { catalogue, object: rule.object }
-  const lines = [`${rule.name} (for ${OBJECT_WORDS[rule.object].many})`, ...(rule.description ? [rule.description] : []), '', 'When']
+  const lines = [
+    `${rule.name} (for ${OBJECT_WORDS[rule.object].many})`,
+    ...(rule.description ? [rule.description] : []),
+    '',
+    'When',
+  ]
   rule.triggers.forEach((trigger, i) => lines.push(`  ${i > 0 ? 'or ' : ''}${sayTrigger(trigger, names)}`))
   if (rule.triggers.length === 0) lines.push('  …')
-  lines.push(`  ${plainSentence(repeatSentence(rule.repeats))}`, ...(goesByTime(rule) ? [`  ${plainSentence(goingOnSentence(rule))}`] : []), 'Only if', `  ${rule.conditions.items.length > 0 ? sayGroup(rule.conditions, rule.object, catalogue) : 'always'}`, 'Then')
+  lines.push(
+    `  ${plainSentence(repeatSentence(rule.repeats))}`,
+    ...(goesByTime(rule) ? [`  ${plainSentence(goingOnSentence(rule))}`] : []),
+    'Only if',
+    `  ${rule.conditions.items.length > 0 ? sayGroup(rule.conditions, rule.object, catalogue) : 'always'}`,
+    'Then',
+  )
   const write = (steps: readonly Step[], object: RuleDocument['object'], prefix: string, deep: string): void => {
     steps.forEach((step, at) => {
       const label = stepLabel(prefix, at)
@@ -54,7 +68,9 @@ export function ruleToText(rule: RuleDocument, plain: Catalogue): string {
       branches.forEach((branch, i) => {
         const name = branchLabel(step, label, i)
         const ways = STEPS[step.kind].ways
-        lines.push(`${deep}  ${name} ${ways?.label(branch, i, branches, step.params, inside) ?? ''}${ways?.single && branch.when?.items.length ? ` ${sayGroup(branch.when, inside.object, catalogue)}` : ''}`)
+        lines.push(
+          `${deep}  ${name} ${ways?.label(branch, i, branches, step.params, inside) ?? ''}${ways?.single && branch.when?.items.length ? ` ${sayGroup(branch.when, inside.object, catalogue)}` : ''}`,
+        )
         write(branch.steps, inside.object, name, `${deep}    `)
       })
     })

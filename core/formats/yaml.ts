@@ -8,7 +8,14 @@ import { bad, good, type Result } from '../problems'
 export function readYaml(text: string): Result<unknown> {
   const lines = new LineCounter()
   // No tags of one's own, no merging of keys: what stands there is what is meant.
-  const parsed = parseDocument(text, { version: '1.2', schema: 'core', lineCounter: lines, uniqueKeys: true, prettyErrors: false, merge: false })
+  const parsed = parseDocument(text, {
+    version: '1.2',
+    schema: 'core',
+    lineCounter: lines,
+    uniqueKeys: true,
+    prettyErrors: false,
+    merge: false,
+  })
   const [error] = [...parsed.errors, ...parsed.warnings]
   if (error) {
     const { line, col } = lines.linePos(error.pos[0])
@@ -17,7 +24,8 @@ export function readYaml(text: string): Result<unknown> {
   try {
     return good(parsed.toJS({ maxAliasCount: 0 }))
   } catch (problem) {
-    if (problem instanceof ReferenceError) return bad({ code: 'shape', detail: 'parts that stand for other parts (&, *) are not read' })
+    if (problem instanceof ReferenceError)
+      return bad({ code: 'shape', detail: 'parts that stand for other parts (&, *) are not read' })
     throw problem
   }
 }

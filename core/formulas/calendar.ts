@@ -23,20 +23,31 @@ export function civilOf(dayNo: number): Civil {
   const z = dayNo + 719_468
   const era = Math.floor(z / 146_097)
   const dayOfEra = z - era * 146_097
-  const yearOfEra = Math.floor((dayOfEra - Math.floor(dayOfEra / 1460) + Math.floor(dayOfEra / 36_524) - Math.floor(dayOfEra / 146_096)) / 365)
+  const yearOfEra = Math.floor(
+    (dayOfEra - Math.floor(dayOfEra / 1460) + Math.floor(dayOfEra / 36_524) - Math.floor(dayOfEra / 146_096)) / 365,
+  )
   const dayOfYear = dayOfEra - (365 * yearOfEra + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100))
   const mp = Math.floor((5 * dayOfYear + 2) / 153)
   const month = mp < 10 ? mp + 3 : mp - 9
-  return { year: yearOfEra + era * 400 + (month <= 2 ? 1 : 0), month, day: dayOfYear - Math.floor((153 * mp + 2) / 5) + 1 }
+  return {
+    year: yearOfEra + era * 400 + (month <= 2 ? 1 : 0),
+    month,
+    day: dayOfYear - Math.floor((153 * mp + 2) / 5) + 1,
+  }
 }
 
 export const isLeap = (year: number): boolean => (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0
-export const daysInMonth = (year: number, month: number): number => (month === 2 ? (isLeap(year) ? 29 : 28) : month === 4 || month === 6 || month === 9 || month === 11 ? 30 : 31)
+export const daysInMonth = (year: number, month: number): number =>
+  month === 2 ? (isLeap(year) ? 29 : 28) : month === 4 || month === 6 || month === 9 || month === 11 ? 30 : 31
 
 /** `YYYY-MM-DD`, known to be a date, as a day number. */
 export function dayOfText(text: string): number {
   const digit = (i: number): number => text.charCodeAt(i) - 48
-  return dayNumber(digit(0) * 1000 + digit(1) * 100 + digit(2) * 10 + digit(3), digit(5) * 10 + digit(6), digit(8) * 10 + digit(9))
+  return dayNumber(
+    digit(0) * 1000 + digit(1) * 100 + digit(2) * 10 + digit(3),
+    digit(5) * 10 + digit(6),
+    digit(8) * 10 + digit(9),
+  )
 }
 
 /** A day number as `YYYY-MM-DD`; `null` outside the years 1000 to 9999, which no field can hold. */
@@ -83,13 +94,29 @@ export function readSpan(text: string): { readonly is: 'days' | 'months'; readon
   const dated = years !== undefined || months !== undefined
   if (dated && (days ?? hours ?? minutes ?? seconds) !== undefined) return null
   if (dated) return { is: 'months', value: sign * (Number(years ?? 0) * 12 + Number(months ?? 0)) + 0 }
-  return { is: 'days', value: sign * Math.round(Number(days ?? 0) * DAY_MS + Number(hours ?? 0) * 3_600_000 + Number(minutes ?? 0) * 60_000 + Number(seconds ?? 0) * 1000) + 0 }
+  return {
+    is: 'days',
+    value:
+      sign *
+        Math.round(
+          Number(days ?? 0) * DAY_MS +
+            Number(hours ?? 0) * 3_600_000 +
+            Number(minutes ?? 0) * 60_000 +
+            Number(seconds ?? 0) * 1000,
+        ) +
+      0,
+  }
 }
 
 /** A span of days as ISO 8601 writes it: P2DT3H. */
 export function writeDays(ms: number): string {
   const all = Math.abs(ms)
-  const [days, hours, minutes, seconds] = [Math.floor(all / DAY_MS), Math.floor(all / 3_600_000) % 24, Math.floor(all / 60_000) % 60, (all % 60_000) / 1000]
+  const [days, hours, minutes, seconds] = [
+    Math.floor(all / DAY_MS),
+    Math.floor(all / 3_600_000) % 24,
+    Math.floor(all / 60_000) % 60,
+    (all % 60_000) / 1000,
+  ]
   const time = `${hours ? `${hours}H` : ''}${minutes ? `${minutes}M` : ''}${seconds ? `${seconds}S` : ''}`
   return all === 0 ? 'PT0S' : `${ms < 0 ? '-' : ''}P${days ? `${days}D` : ''}${time ? `T${time}` : ''}`
 }
@@ -97,5 +124,7 @@ export function writeDays(ms: number): string {
 /** A span of months as ISO 8601 writes it: P1Y2M. */
 export function writeMonths(months: number): string {
   const all = Math.abs(months)
-  return all === 0 ? 'P0M' : `${months < 0 ? '-' : ''}P${all >= 12 ? `${Math.floor(all / 12)}Y` : ''}${all % 12 ? `${all % 12}M` : ''}`
+  return all === 0
+    ? 'P0M'
+    : `${months < 0 ? '-' : ''}P${all >= 12 ? `${Math.floor(all / 12)}Y` : ''}${all % 12 ? `${all % 12}M` : ''}`
 }

@@ -26,7 +26,8 @@ export interface Formula {
   raw(subject: FormulaSubject, moment: Moment): FeelValue
 }
 
-export type Compiled = { readonly ok: true; readonly formula: Formula } | { readonly ok: false; readonly problem: FormulaProblem }
+export type Compiled =
+  { readonly ok: true; readonly formula: Formula } | { readonly ok: false; readonly problem: FormulaProblem }
 
 /** Reads a formula about a kind of record, checks the type of every part, and makes closures of it. Pure. */
 export function compileFormula(text: string, object: ObjectKind, catalogue: Catalogue): Compiled {
@@ -42,7 +43,10 @@ export function compileFormula(text: string, object: ObjectKind, catalogue: Cata
         throw error
       }
     }
-    return { ok: true, formula: { text, type, uses, raw, value: (subject, moment) => toValue(raw(subject, moment), type) } }
+    return {
+      ok: true,
+      formula: { text, type, uses, raw, value: (subject, moment) => toValue(raw(subject, moment), type) },
+    }
   } catch (error) {
     if (error instanceof BrokenFormula) return { ok: false, problem: error.problem }
     throw error
@@ -60,12 +64,24 @@ function dayNumberOf(text: string): number {
 function toValue(value: FeelValue, type: FeelType): Value {
   if (value === null) return null
   switch (type.is) {
-    case 'date': return textOfDay(value as number)
-    case 'days': return (value as number) / DAY_MS
-    case 'number': case 'months': case 'dateTime': return Number.isFinite(value as number) ? (value as number) : null
-    case 'string': return value as string
-    case 'boolean': return value as boolean
-    case 'null': case 'list': case 'record': case 'context': case 'range': return null
+    case 'date':
+      return textOfDay(value as number)
+    case 'days':
+      return (value as number) / DAY_MS
+    case 'number':
+    case 'months':
+    case 'dateTime':
+      return Number.isFinite(value as number) ? (value as number) : null
+    case 'string':
+      return value as string
+    case 'boolean':
+      return value as boolean
+    case 'null':
+    case 'list':
+    case 'record':
+    case 'context':
+    case 'range':
+      return null
   }
 }
 

@@ -2,25 +2,44 @@ import { dateAt, instantOf } from '../time/dates'
 import type { Built, Env, Run } from './build'
 import { addMonthsTo, DAY_MS, dayOfText, textOfDay } from './calendar'
 import { refuse, type Span } from './problems'
-import { alike, BOOLEAN, DATE, DATE_TIME, DAYS, isOrdered, MONTHS, NUMBER, sayType, STRING, type FeelType, type FeelValue } from './types'
+import {
+  alike,
+  BOOLEAN,
+  DATE,
+  DATE_TIME,
+  DAYS,
+  isOrdered,
+  MONTHS,
+  NUMBER,
+  sayType,
+  STRING,
+  type FeelType,
+  type FeelValue,
+} from './types'
 
 /** Arithmetic and comparisons. An empty side makes the result empty (DMN 1.3, tables 42 to 55). */
 
 export type ArithmeticOp = '+' | '-' | '*' | '/' | '**'
 export type CompareOp = '=' | '!=' | '<' | '<=' | '>' | '>='
 
-const numbers = (a: Run, b: Run, work: (x: number, y: number) => number): Run => (env) => {
-  const x = a(env)
-  if (x === null) return null
-  const y = b(env)
-  if (y === null) return null
-  const made = work(x as number, y as number)
-  // Nothing is divided by nothing, and no result is too large to be one.
-  return Number.isFinite(made) ? made + 0 : null
-}
+const numbers =
+  (a: Run, b: Run, work: (x: number, y: number) => number): Run =>
+  (env) => {
+    const x = a(env)
+    if (x === null) return null
+    const y = b(env)
+    if (y === null) return null
+    const made = work(x as number, y as number)
+    // Nothing is divided by nothing, and no result is too large to be one.
+    return Number.isFinite(made) ? made + 0 : null
+  }
 
 const WORK: { readonly [O in ArithmeticOp]: (x: number, y: number) => number } = {
-  '+': (x, y) => x + y, '-': (x, y) => x - y, '*': (x, y) => x * y, '/': (x, y) => x / y, '**': (x, y) => x ** y,
+  '+': (x, y) => x + y,
+  '-': (x, y) => x - y,
+  '*': (x, y) => x * y,
+  '/': (x, y) => x / y,
+  '**': (x, y) => x ** y,
 }
 
 /** So many calendar months after an instant, by the clock of the zone. */
@@ -35,22 +54,51 @@ type Pair = `${FeelType['is']} ${ArithmeticOp} ${FeelType['is']}`
 
 /** Which kinds go together, and what they come to. */
 const PAIRS: { readonly [P in Pair]?: readonly [gives: FeelType, work: (x: number, y: number, env: Env) => number] } = {
-  'number + number': [NUMBER, WORK['+']], 'number - number': [NUMBER, WORK['-']], 'number * number': [NUMBER, WORK['*']], 'number / number': [NUMBER, WORK['/']], 'number ** number': [NUMBER, WORK['**']],
+  'number + number': [NUMBER, WORK['+']],
+  'number - number': [NUMBER, WORK['-']],
+  'number * number': [NUMBER, WORK['*']],
+  'number / number': [NUMBER, WORK['/']],
+  'number ** number': [NUMBER, WORK['**']],
   'date - date': [DAYS, (x, y) => (x - y) * DAY_MS],
   'dateTime - dateTime': [DAYS, WORK['-']],
-  'date + days': [DATE, (x, y) => x + Math.floor(y / DAY_MS)], 'days + date': [DATE, (x, y) => y + Math.floor(x / DAY_MS)], 'date - days': [DATE, (x, y) => x + Math.floor(-y / DAY_MS)],
-  'date + months': [DATE, addMonthsTo], 'months + date': [DATE, (x, y) => addMonthsTo(y, x)], 'date - months': [DATE, (x, y) => addMonthsTo(x, -y)],
-  'dateTime + days': [DATE_TIME, WORK['+']], 'days + dateTime': [DATE_TIME, WORK['+']], 'dateTime - days': [DATE_TIME, WORK['-']],
-  'dateTime + months': [DATE_TIME, (x, y, env) => addMonthsAt(x, y, env.zone)], 'months + dateTime': [DATE_TIME, (x, y, env) => addMonthsAt(y, x, env.zone)], 'dateTime - months': [DATE_TIME, (x, y, env) => addMonthsAt(x, -y, env.zone)],
-  'days + days': [DAYS, WORK['+']], 'days - days': [DAYS, WORK['-']], 'days * number': [DAYS, WORK['*']], 'number * days': [DAYS, WORK['*']], 'days / number': [DAYS, WORK['/']], 'days / days': [NUMBER, WORK['/']],
-  'months + months': [MONTHS, WORK['+']], 'months - months': [MONTHS, WORK['-']], 'months * number': [MONTHS, (x, y) => Math.trunc(x * y)], 'number * months': [MONTHS, (x, y) => Math.trunc(x * y)],
-  'months / number': [MONTHS, (x, y) => Math.trunc(x / y)], 'months / months': [NUMBER, WORK['/']],
+  'date + days': [DATE, (x, y) => x + Math.floor(y / DAY_MS)],
+  'days + date': [DATE, (x, y) => y + Math.floor(x / DAY_MS)],
+  'date - days': [DATE, (x, y) => x + Math.floor(-y / DAY_MS)],
+  'date + months': [DATE, addMonthsTo],
+  'months + date': [DATE, (x, y) => addMonthsTo(y, x)],
+  'date - months': [DATE, (x, y) => addMonthsTo(x, -y)],
+  'dateTime + days': [DATE_TIME, WORK['+']],
+  'days + dateTime': [DATE_TIME, WORK['+']],
+  'dateTime - days': [DATE_TIME, WORK['-']],
+  'dateTime + months': [DATE_TIME, (x, y, env) => addMonthsAt(x, y, env.zone)],
+  'months + dateTime': [DATE_TIME, (x, y, env) => addMonthsAt(y, x, env.zone)],
+  'dateTime - months': [DATE_TIME, (x, y, env) => addMonthsAt(x, -y, env.zone)],
+  'days + days': [DAYS, WORK['+']],
+  'days - days': [DAYS, WORK['-']],
+  'days * number': [DAYS, WORK['*']],
+  'number * days': [DAYS, WORK['*']],
+  'days / number': [DAYS, WORK['/']],
+  'days / days': [NUMBER, WORK['/']],
+  'months + months': [MONTHS, WORK['+']],
+  'months - months': [MONTHS, WORK['-']],
+  'months * number': [MONTHS, (x, y) => Math.trunc(x * y)],
+  'number * months': [MONTHS, (x, y) => Math.trunc(x * y)],
+  'months / number': [MONTHS, (x, y) => Math.trunc(x / y)],
+  'months / months': [NUMBER, WORK['/']],
 }
 
 export function arithmetic(op: ArithmeticOp, a: Built, b: Built, at: Span): Built {
-  if (a.type.is === 'null' || b.type.is === 'null') return { type: a.type.is === 'null' ? b.type : a.type, run: () => null }
+  if (a.type.is === 'null' || b.type.is === 'null')
+    return { type: a.type.is === 'null' ? b.type : a.type, run: () => null }
   if (op === '+' && a.type.is === 'string' && b.type.is === 'string') {
-    return { type: STRING, run: (env) => { const x = a.run(env); const y = x === null ? null : b.run(env); return y === null ? null : `${x as string}${y as string}` } }
+    return {
+      type: STRING,
+      run: (env) => {
+        const x = a.run(env)
+        const y = x === null ? null : b.run(env)
+        return y === null ? null : `${x as string}${y as string}`
+      },
+    }
   }
   const pair = PAIRS[`${a.type.is} ${op} ${b.type.is}`]
   if (!pair) return refuse(at, misfit(op, a.type, b.type))
@@ -64,36 +112,56 @@ export function arithmetic(op: ArithmeticOp, a: Built, b: Built, at: Span): Buil
 
 function misfit(op: ArithmeticOp, a: FeelType, b: FeelType): string {
   const words = `${sayType(a)} ${op} ${sayType(b)} comes to nothing`
-  if ((a.is === 'date' && b.is === 'dateTime') || (a.is === 'dateTime' && b.is === 'date')) return `${words}: write date(…) around the one with a time`
-  if ((a.is === 'date' || a.is === 'dateTime') && b.is === 'number') return `${words}: write duration("P1D") times the number, for days`
+  if ((a.is === 'date' && b.is === 'dateTime') || (a.is === 'dateTime' && b.is === 'date'))
+    return `${words}: write date(…) around the one with a time`
+  if ((a.is === 'date' || a.is === 'dateTime') && b.is === 'number')
+    return `${words}: write duration("P1D") times the number, for days`
   if (a.is === 'string' && op === '+') return `${words}: write string(…) around it to join it to a text`
   if (b.is === 'string' && op === '+') return `${words}: write string(…) around the first to join it to a text`
   return words
 }
 
 export function negative(a: Built, at: Span): Built {
-  if (a.type.is !== 'number' && a.type.is !== 'days' && a.type.is !== 'months' && a.type.is !== 'null') return refuse(at, `${sayType(a.type)} has no negative`)
+  if (a.type.is !== 'number' && a.type.is !== 'days' && a.type.is !== 'months' && a.type.is !== 'null')
+    return refuse(at, `${sayType(a.type)} has no negative`)
   const { run } = a
   if (typeof a.literal === 'number') {
     const value = -a.literal + 0
     return { type: a.type, run: () => value, literal: value }
   }
-  return { type: a.type, run: (env) => { const x = run(env); return x === null ? null : -(x as number) + 0 } }
+  return {
+    type: a.type,
+    run: (env) => {
+      const x = run(env)
+      return x === null ? null : -(x as number) + 0
+    },
+  }
 }
 
 /** Whether two values of one type are the same; lists and groups element by element. */
 export function same(a: FeelValue, b: FeelValue): boolean {
   if (a === b) return true
-  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((one, i) => same(one as FeelValue, b[i] as FeelValue))
+  if (Array.isArray(a) && Array.isArray(b))
+    return a.length === b.length && a.every((one, i) => same(one as FeelValue, b[i] as FeelValue))
   if (typeof a === 'object' && typeof b === 'object' && a !== null && b !== null && 'entries' in a && 'entries' in b) {
     const [x, y] = [a.entries, b.entries]
-    return typeof x === 'object' && typeof y === 'object' && Object.keys(x).length === Object.keys(y).length && Object.entries(x).every(([key, one]) => same(one as FeelValue, (y as { readonly [name: string]: FeelValue })[key] ?? null))
+    return (
+      typeof x === 'object' &&
+      typeof y === 'object' &&
+      Object.keys(x).length === Object.keys(y).length &&
+      Object.entries(x).every(([key, one]) =>
+        same(one as FeelValue, (y as { readonly [name: string]: FeelValue })[key] ?? null),
+      )
+    )
   }
   return false
 }
 
 const ORDER: { readonly [O in '<' | '<=' | '>' | '>=']: (x: number | string, y: number | string) => boolean } = {
-  '<': (x, y) => x < y, '<=': (x, y) => x <= y, '>': (x, y) => x > y, '>=': (x, y) => x >= y,
+  '<': (x, y) => x < y,
+  '<=': (x, y) => x <= y,
+  '>': (x, y) => x > y,
+  '>=': (x, y) => x >= y,
 }
 
 export function compare(op: CompareOp, a: Built, b: Built, at: Span): Built {
@@ -123,18 +191,30 @@ function unlike(a: FeelType, b: FeelType): string {
   const words = `${sayType(a)} is never the same as ${sayType(b)}`
   const kinds = new Set([a.is, b.is])
   if (kinds.has('date') && kinds.has('dateTime')) return `${words}: write date(…) around the one with a time`
-  if (kinds.has('days') && kinds.has('number')) return `${words}: write duration("P7D"), say, or divide the span by duration("P1D")`
+  if (kinds.has('days') && kinds.has('number'))
+    return `${words}: write duration("P7D"), say, or divide the span by duration("P1D")`
   if (kinds.has('date') && kinds.has('string')) return `${words}: write date("2026-11-24"), say`
   return words
 }
 
 /** A text that a choice, stage or person is compared with must be one. */
 export function known(a: Built, b: Built, at: Span): void {
-  for (const [field, literal] of [[a.type.is === 'string' ? a.type.field : undefined, b.literal], [b.type.is === 'string' ? b.type.field : undefined, a.literal]] as const) {
+  for (const [field, literal] of [
+    [a.type.is === 'string' ? a.type.field : undefined, b.literal],
+    [b.type.is === 'string' ? b.type.field : undefined, a.literal],
+  ] as const) {
     if (!field || typeof literal !== 'string' || field.type !== 'choice') continue
     if (field.choices.some((choice) => choice.id === literal)) continue
     const meant = field.choices.find((choice) => choice.label.toLowerCase() === literal.toLowerCase())
-    refuse(at, meant ? `“${literal}” is written "${meant.id}" in formulas` : `“${literal}” is no choice of ${field.label}: ${field.choices.slice(0, 8).map((choice) => `"${choice.id}"`).join(', ')}`)
+    refuse(
+      at,
+      meant
+        ? `“${literal}” is written "${meant.id}" in formulas`
+        : `“${literal}” is no choice of ${field.label}: ${field.choices
+            .slice(0, 8)
+            .map((choice) => `"${choice.id}"`)
+            .join(', ')}`,
+    )
   }
 }
 

@@ -8,7 +8,12 @@ const expressions = parser.configure({ top: 'Expression', contextTracker: trackV
 
 /** The tree of a formula's text; throws `BrokenFormula` at the first place that does not read. */
 export function parseFormula(text: string): SyntaxNode {
-  if (text.length > FORMULA_MOST) throw new BrokenFormula({ from: FORMULA_MOST, to: text.length, text: `a formula is at most ${FORMULA_MOST.toLocaleString('en')} characters` })
+  if (text.length > FORMULA_MOST)
+    throw new BrokenFormula({
+      from: FORMULA_MOST,
+      to: text.length,
+      text: `a formula is at most ${FORMULA_MOST.toLocaleString('en')} characters`,
+    })
   const tree = expressions.parse(text)
   let problem: FormulaProblem | null = null
   tree.iterate({
@@ -25,16 +30,25 @@ export function parseFormula(text: string): SyntaxNode {
 function brokenAt(text: string, from: number, to: number): FormulaProblem {
   if (from === to) {
     const rest = text.slice(from).trim()
-    return rest === '' ? { from: Math.max(0, text.trimEnd().length - 1), to: text.length, text: 'something is missing behind this' } : { from, to: Math.min(text.length, from + 1), text: 'something is missing here' }
+    return rest === ''
+      ? { from: Math.max(0, text.trimEnd().length - 1), to: text.length, text: 'something is missing behind this' }
+      : { from, to: Math.min(text.length, from + 1), text: 'something is missing here' }
   }
   const piece = text.slice(from, to)
   if (piece.startsWith('"')) return { from, to: text.length, text: 'this text has no end: it stands in double quotes' }
-  return { from, to, text: piece.includes("'") ? 'texts stand in double quotes: "like this"' : `“${piece.slice(0, 40)}” does not fit here` }
+  return {
+    from,
+    to,
+    text: piece.includes("'")
+      ? 'texts stand in double quotes: "like this"'
+      : `“${piece.slice(0, 40)}” does not fit here`,
+  }
 }
 
 /** The parts of a node, comments left out. */
 export function children(node: SyntaxNode): readonly SyntaxNode[] {
   const found: SyntaxNode[] = []
-  for (let child = node.firstChild; child; child = child.nextSibling) if (child.name !== 'LineComment' && child.name !== 'BlockComment') found.push(child)
+  for (let child = node.firstChild; child; child = child.nextSibling)
+    if (child.name !== 'LineComment' && child.name !== 'BlockComment') found.push(child)
   return found
 }

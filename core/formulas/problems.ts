@@ -25,4 +25,5 @@ export function refuse({ from, to }: Span, text: string): never {
   throw new BrokenFormula({ from, to, text })
 }
 
-export const wants = (at: Span, what: string, wanted: string, came: FeelType): never => refuse(at, `${what} takes ${wanted}, and this is ${sayType(came)}`)
+export const wants = (at: Span, what: string, wanted: string, came: FeelType): never =>
+  refuse(at, `${what} takes ${wanted}, and this is ${sayType(came)}`)

@@ -42,8 +42,11 @@ function sideOf(node: SyntaxNode, text: string, object: ObjectKind, catalogue: C
 }
 
 function said(a: Side, b: Side): string | null {
-  if ('today' in a && 'label' in b) return `It is above 0 once the ${b.label} has passed, and below 0 while that lies ahead.`
-  if ('label' in a && 'today' in b) return `It is above 0 while the ${a.label} lies ahead, and below 0 once that has passed.`
-  if ('label' in a && 'label' in b) return `It is above 0 where the ${a.label} comes after the ${b.label}, and below 0 where it comes before.`
+  if ('today' in a && 'label' in b)
+    return `It is above 0 once the ${b.label} has passed, and below 0 while that lies ahead.`
+  if ('label' in a && 'today' in b)
+    return `It is above 0 while the ${a.label} lies ahead, and below 0 once that has passed.`
+  if ('label' in a && 'label' in b)
+    return `It is above 0 where the ${a.label} comes after the ${b.label}, and below 0 where it comes before.`
   return null
 }

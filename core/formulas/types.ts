@@ -56,8 +56,18 @@ export const NULL: FeelType = { is: 'null' }
 export const listOf = (of: FeelType): FeelType => ({ is: 'list', of })
 
 const WORDS: { readonly [K in FeelType['is']]: string } = {
-  number: 'a number', string: 'a text', boolean: 'yes or no', date: 'a date', dateTime: 'a date with a time', days: 'a span of days', months: 'a span of months',
-  null: 'nothing', list: 'a list', record: 'a record', context: 'a group of values', range: 'a range',
+  number: 'a number',
+  string: 'a text',
+  boolean: 'yes or no',
+  date: 'a date',
+  dateTime: 'a date with a time',
+  days: 'a span of days',
+  months: 'a span of months',
+  null: 'nothing',
+  list: 'a list',
+  record: 'a record',
+  context: 'a group of values',
+  range: 'a range',
 }
 
 /** The type in words: "a number", "a list of dates". */
@@ -89,11 +99,26 @@ export function either(a: FeelType, b: FeelType): FeelType | null {
 }
 
 /** Types whose values have an order. */
-export const isOrdered = ({ is }: FeelType): boolean => is === 'number' || is === 'string' || is === 'date' || is === 'dateTime' || is === 'days' || is === 'months'
+export const isOrdered = ({ is }: FeelType): boolean =>
+  is === 'number' || is === 'string' || is === 'date' || is === 'dateTime' || is === 'days' || is === 'months'
 
 const OF_FIELD: { readonly [T in FieldTypeName]: FeelType | 'choice' } = {
-  text: STRING, longText: STRING, number: NUMBER, currency: NUMBER, percent: NUMBER, date: DATE, dateTime: DATE_TIME, yesNo: BOOLEAN,
-  choice: 'choice', choices: listOf(STRING), email: STRING, phone: STRING, link: STRING, person: 'choice', stage: 'choice', pipeline: 'choice',
+  text: STRING,
+  longText: STRING,
+  number: NUMBER,
+  currency: NUMBER,
+  percent: NUMBER,
+  date: DATE,
+  dateTime: DATE_TIME,
+  yesNo: BOOLEAN,
+  choice: 'choice',
+  choices: listOf(STRING),
+  email: STRING,
+  phone: STRING,
+  link: STRING,
+  person: 'choice',
+  stage: 'choice',
+  pipeline: 'choice',
 }
 
 /** What a field is in a formula. */
@@ -105,13 +130,25 @@ export function typeOfField(field: Field): FeelType {
 /** The types of fields that can hold what a formula comes to; a span of days is kept as a number of days. */
 export function keptAs(type: FeelType): readonly FieldTypeName[] {
   switch (type.is) {
-    case 'number': return ['number', 'currency', 'percent']
-    case 'days': case 'months': return ['number']
-    case 'string': return ['text', 'longText']
-    case 'boolean': return ['yesNo']
-    case 'date': return ['date']
-    case 'dateTime': return ['dateTime']
-    case 'null': return ['number', 'currency', 'percent', 'text', 'longText', 'yesNo', 'date', 'dateTime']
-    case 'list': case 'record': case 'context': case 'range': return []
+    case 'number':
+      return ['number', 'currency', 'percent']
+    case 'days':
+    case 'months':
+      return ['number']
+    case 'string':
+      return ['text', 'longText']
+    case 'boolean':
+      return ['yesNo']
+    case 'date':
+      return ['date']
+    case 'dateTime':
+      return ['dateTime']
+    case 'null':
+      return ['number', 'currency', 'percent', 'text', 'longText', 'yesNo', 'date', 'dateTime']
+    case 'list':
+    case 'record':
+    case 'context':
+    case 'range':
+      return []
   }
 }

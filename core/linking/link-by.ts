@@ -8,12 +8,20 @@ import { PUBLIC_MAIL_DOMAINS } from './public-mail'
 /** Which part of two values must be the same. */
 export const MATCH_PARTS = ['whole', 'domain', 'digits'] as const
 export type MatchPart = (typeof MATCH_PARTS)[number]
-export const MATCH_PART_WORDS: { readonly [K in MatchPart]: string } = { whole: 'the whole of', domain: 'the domain of', digits: 'the digits of' }
+export const MATCH_PART_WORDS: { readonly [K in MatchPart]: string } = {
+  whole: 'the whole of',
+  domain: 'the domain of',
+  digits: 'the digits of',
+}
 
 /** What happens when several records match. */
 export const SEVERAL = ['leave', 'oldest', 'all'] as const
 export type Several = (typeof SEVERAL)[number]
-export const SEVERAL_WORDS: { readonly [K in Several]: string } = { leave: 'link none of them', oldest: 'link the oldest', all: 'link all of them' }
+export const SEVERAL_WORDS: { readonly [K in Several]: string } = {
+  leave: 'link none of them',
+  oldest: 'link the oldest',
+  all: 'link all of them',
+}
 
 /** How records are linked by what they hold. */
 export interface LinkBy {
@@ -36,8 +44,11 @@ const DIGITS: readonly string[] = ['text', 'phone']
 export function partsFor(own: Field, their: Field): readonly MatchPart[] {
   const both = (types: readonly string[]) => types.includes(own.type) && types.includes(their.type)
   return [
-    ...(both(TEXTS) && (own.type === their.type || own.type === 'text' || their.type === 'text') ? ['whole' as const] : []),
-    ...(both(DOMAINS) ? ['domain' as const] : []), ...(both(DIGITS) ? ['digits' as const] : []),
+    ...(both(TEXTS) && (own.type === their.type || own.type === 'text' || their.type === 'text')
+      ? ['whole' as const]
+      : []),
+    ...(both(DOMAINS) ? ['domain' as const] : []),
+    ...(both(DIGITS) ? ['digits' as const] : []),
   ]
 }
 
@@ -50,9 +61,16 @@ const DIGITS_LEAST = 6
 export function matchForm(value: Value, field: Field, part: MatchPart, catalogue: Catalogue): string | null {
   if (isEmpty(value) || typeof value !== 'string') return null
   switch (part) {
-    case 'whole': return String(catalogue.compared(field, value))
+    case 'whole':
+      return String(catalogue.compared(field, value))
     case 'domain': {
-      const host = (value.includes('@') ? value.slice(value.lastIndexOf('@') + 1) : value.replace(/^[a-z][a-z\d+.-]*:\/\//i, '')).trim().toLowerCase().split(/[/?#:]/, 1)[0]?.replace(/^www\./, '').replace(/\.$/, '') ?? ''
+      const host =
+        (value.includes('@') ? value.slice(value.lastIndexOf('@') + 1) : value.replace(/^[a-z][a-z\d+.-]*:\/\//i, ''))
+          .trim()
+          .toLowerCase()
+          .split(/[/?#:]/, 1)[0]
+          ?.replace(/^www\./, '')
+          .replace(/\.$/, '') ?? ''
       return /^[^\s.]+(?:\.[^\s.]+)+$/.test(host) ? host : null
     }
     case 'digits': {

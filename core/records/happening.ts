@@ -2,7 +2,9 @@
 export const HAPPENING_KINDS = ['visit', 'message', 'call', 'appointment', 'form', 'request'] as const
 export type HappeningKind = (typeof HAPPENING_KINDS)[number]
 
-export const HAPPENING_WORDS: { readonly [K in HappeningKind]: { readonly did: string; readonly many: string; readonly about: string } } = {
+export const HAPPENING_WORDS: {
+  readonly [K in HappeningKind]: { readonly did: string; readonly many: string; readonly about: string }
+} = {
   visit: { did: 'visited a page', many: 'visits of a page', about: 'its address' },
   message: { did: 'answered a message', many: 'answers to a message', about: 'its subject' },
   call: { did: 'had a call', many: 'calls', about: 'its outcome' },

@@ -13,7 +13,12 @@ export interface MergeField {
 }
 
 /** The fields in which the two differ, in the order of the catalogue; those kept by the system are not chosen. */
-export const mergeFields = (object: ObjectKind, kept: Values, other: Values, catalogue: Catalogue): readonly MergeField[] =>
+export const mergeFields = (
+  object: ObjectKind,
+  kept: Values,
+  other: Values,
+  catalogue: Catalogue,
+): readonly MergeField[] =>
   catalogue.fields(object).flatMap((field): MergeField[] => {
     const [mine, theirs] = [kept[field.key] ?? null, other[field.key] ?? null]
     if (field.keptBy || sameValue(mine, theirs)) return []
@@ -21,5 +26,13 @@ export const mergeFields = (object: ObjectKind, kept: Values, other: Values, cat
   })
 
 /** The values that are to be written on the kept record: what it lacks, and what is to be taken from the other one. */
-export const mergedValues = (fields: readonly MergeField[], take: ReadonlySet<string>): Readonly<Record<string, Value>> =>
-  Object.fromEntries(fields.filter((field) => field.from === 'other' || take.has(field.key)).filter((field) => !isEmpty(field.other)).map((field) => [field.key, field.other]))
+export const mergedValues = (
+  fields: readonly MergeField[],
+  take: ReadonlySet<string>,
+): Readonly<Record<string, Value>> =>
+  Object.fromEntries(
+    fields
+      .filter((field) => field.from === 'other' || take.has(field.key))
+      .filter((field) => !isEmpty(field.other))
+      .map((field) => [field.key, field.other]),
+  )

@@ -15,13 +15,28 @@ export interface WritePlan {
 }
 
 /** Fields that follow from another one and are kept by the system itself. */
-function follow(object: ObjectKind, field: string, value: Value, nowMs: number, catalogue: Catalogue): readonly (readonly [string, Value])[] {
+function follow(
+  object: ObjectKind,
+  field: string,
+  value: Value,
+  nowMs: number,
+  catalogue: Catalogue,
+): readonly (readonly [string, Value])[] {
   if (object !== 'deal' || field !== 'stage' || typeof value !== 'string') return []
-  return [['pipeline', catalogue.stage(value)?.pipelineId ?? null], ['stageSince', nowMs]]
+  return [
+    ['pipeline', catalogue.stage(value)?.pipelineId ?? null],
+    ['stageSince', nowMs],
+  ]
 }
 
 /** Adds what is worked out from the record itself, in the same change. */
-function workOut(object: ObjectKind, old: Values | null, changes: FieldChange[], nowMs: number, catalogue: Catalogue): void {
+function workOut(
+  object: ObjectKind,
+  old: Values | null,
+  changes: FieldChange[],
+  nowMs: number,
+  catalogue: Catalogue,
+): void {
   const near = derivationsOf(catalogue).near(object)
   if (near.length === 0 || (old !== null && changes.length === 0)) return
   const moment = momentAt(nowMs, catalogue.workspace)
@@ -39,8 +54,16 @@ function workOut(object: ObjectKind, old: Values | null, changes: FieldChange[],
 }
 
 /** What writing values that are worked out comes to: they fit their fields already, and nobody else may write them. */
-export function planKept(object: ObjectKind, old: Values, values: { readonly [field: string]: Value }, nowMs: number, catalogue: Catalogue): readonly FieldChange[] {
-  const changes = Object.entries(values).flatMap(([field, value]): FieldChange[] => (sameValue(old[field] ?? null, value) ? [] : [{ field, old: old[field] ?? null, new: value }]))
+export function planKept(
+  object: ObjectKind,
+  old: Values,
+  values: { readonly [field: string]: Value },
+  nowMs: number,
+  catalogue: Catalogue,
+): readonly FieldChange[] {
+  const changes = Object.entries(values).flatMap(([field, value]): FieldChange[] =>
+    sameValue(old[field] ?? null, value) ? [] : [{ field, old: old[field] ?? null, new: value }],
+  )
   workOut(object, old, changes, nowMs, catalogue)
   return changes
 }
@@ -51,7 +74,11 @@ export function planKept(object: ObjectKind, old: Values, values: { readonly [fi
  * `old` is `null` for a record that is to be created: then its required fields must be there.
  */
 export function planWrite(
-  object: ObjectKind, old: Values | null, values: { readonly [field: string]: Value }, nowMs: number, catalogue: Catalogue,
+  object: ObjectKind,
+  old: Values | null,
+  values: { readonly [field: string]: Value },
+  nowMs: number,
+  catalogue: Catalogue,
 ): WritePlan {
   const changes: FieldChange[] = []
   const problems: PlacedProblem[] = []
@@ -68,18 +95,21 @@ export function planWrite(
     }
     const read = FIELD_TYPES[field.type].accept(given, { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
     if (!read.ok) problems.push({ path: key, problem: read.problem })
-    else if (field.required && isEmpty(read.value)) problems.push({ path: key, problem: { code: 'required', field: field.label } })
+    else if (field.required && isEmpty(read.value))
+      problems.push({ path: key, problem: { code: 'required', field: field.label } })
     else if (!sameValue(before(key), read.value)) {
       changes.push({ field: key, old: before(key), new: read.value })
       for (const [other, value] of follow(object, key, read.value, nowMs, catalogue)) {
-        if (catalogue.field(object, other) && !sameValue(before(other), value)) changes.push({ field: other, old: before(other), new: value })
+        if (catalogue.field(object, other) && !sameValue(before(other), value))
+          changes.push({ field: other, old: before(other), new: value })
       }
     }
   }
   if (old === null) {
     if (catalogue.field(object, 'createdAt')) changes.push({ field: 'createdAt', old: null, new: nowMs })
     for (const field of catalogue.fields(object)) {
-      if (field.required && !(field.key in values)) problems.push({ path: field.key, problem: { code: 'required', field: field.label } })
+      if (field.required && !(field.key in values))
+        problems.push({ path: field.key, problem: { code: 'required', field: field.label } })
     }
   }
   if (problems.length === 0) workOut(object, old, changes, nowMs, catalogue)

@@ -16,7 +16,12 @@ export interface FieldChange {
 
 /** Who or what made a change. */
 export type Cause =
-  | { readonly by: 'person'; readonly personId: string; /** The rule it wants started for the record. */ readonly starts?: Start; /** The run that this takes back. */ readonly undoes?: number }
+  | {
+      readonly by: 'person'
+      readonly personId: string
+      /** The rule it wants started for the record. */ readonly starts?: Start
+      /** The run that this takes back. */ readonly undoes?: number
+    }
   | { readonly by: 'import'; readonly importId: number; readonly personId: string }
   | { readonly by: 'rule'; readonly ruleId: number; readonly runId: number; readonly stepId: string }
   /** The moment of a trigger that goes by the clock has come. */
@@ -63,7 +68,16 @@ export interface ChainPlace {
  * or the clock wanted the rule run that its cause names. `linked` is told of both ends of a link that came or went where
  * something hangs on it, and `happened` of a record around which something happened: values that are worked out follow.
  */
-export const EVENT_KINDS = ['created', 'changed', 'deleted', 'merged', 'restored', 'started', 'linked', 'happened'] as const
+export const EVENT_KINDS = [
+  'created',
+  'changed',
+  'deleted',
+  'merged',
+  'restored',
+  'started',
+  'linked',
+  'happened',
+] as const
 export type EventKind = (typeof EVENT_KINDS)[number]
 
 /** What one committed change left behind in the log. `seq` grows with every commit and is never reused. */
@@ -86,9 +100,11 @@ export const LINKABLE: readonly { readonly from: ObjectKind; readonly to: Object
 ]
 
 /** Whether the two kinds can be linked, in whichever direction the link is kept. */
-export const isEitherWayLinkable = (a: ObjectKind, b: ObjectKind): boolean => LINKABLE.some((pair) => (pair.from === a && pair.to === b) || (pair.from === b && pair.to === a))
+export const isEitherWayLinkable = (a: ObjectKind, b: ObjectKind): boolean =>
+  LINKABLE.some((pair) => (pair.from === a && pair.to === b) || (pair.from === b && pair.to === a))
 
-export const isLinkable = (from: RecordRef, to: RecordRef): boolean => LINKABLE.some((pair) => pair.from === from.object && pair.to === to.object)
+export const isLinkable = (from: RecordRef, to: RecordRef): boolean =>
+  LINKABLE.some((pair) => pair.from === from.object && pair.to === to.object)
 
 export interface Link {
   readonly from: RecordRef

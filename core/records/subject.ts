@@ -20,12 +20,18 @@ export function subjectOf(record: RecordSnapshot, read: ReadLinked, before: Valu
     before,
     linked(object) {
       let found = kept.get(object)
-      if (!found) kept.set(object, (found = read(record, object).map(({ record: other, main }) => ({ ...subjectOf(other, read), main }))))
+      if (!found)
+        kept.set(
+          object,
+          (found = read(record, object).map(({ record: other, main }) => ({ ...subjectOf(other, read), main }))),
+        )
       return found
     },
   }
 }
 
 /** What a record held before some changes of it. */
-export const valuesBefore = (values: Values, changes: readonly FieldChange[]): Values =>
-  ({ ...values, ...Object.fromEntries(changes.map((change) => [change.field, change.old])) })
+export const valuesBefore = (values: Values, changes: readonly FieldChange[]): Values => ({
+  ...values,
+  ...Object.fromEntries(changes.map((change) => [change.field, change.old])),
+})

@@ -30,13 +30,61 @@ const zRecordName = z.string().regex(/^(deal|contact|company) \d+$/, 'is no reco
 const zKey = z.string().regex(/^[a-z][A-Za-z\d]*$/)
 const zHour = z.string().regex(/^\d{1,2}:\d{2}$/, 'is no time such as 9:00')
 
-const zField = z.strictObject({ object: z.enum(OBJECTS), key: zKey, label: z.string().min(1).max(200), type: z.enum(Object.keys(FIELD_TYPES) as [FieldTypeName, ...FieldTypeName[]]), choices: z.array(z.union([z.string(), z.strictObject({ id: z.string(), label: z.string() })])).optional().describe('names, whose ids are made of them; or ids with names'), formula: z.string().max(2000).optional().describe('what it is worked out from; nobody writes it then') })
-const zPipeline = z.strictObject({ id: z.string(), name: z.string(), stages: z.array(z.strictObject({ id: z.string(), name: z.string(), outcome: z.enum(['open', 'won', 'lost']) })).min(1) })
-const zPerson = z.strictObject({ id: zKey, name: z.string().optional(), team: z.string().optional(), zone: z.string().refine(isZone, 'is no time zone').optional(), awayFrom: z.iso.date().optional(), awayTo: z.iso.date().optional(), deputy: zKey.optional(), active: z.boolean().optional() })
+const zField = z.strictObject({
+  object: z.enum(OBJECTS),
+  key: zKey,
+  label: z.string().min(1).max(200),
+  type: z.enum(Object.keys(FIELD_TYPES) as [FieldTypeName, ...FieldTypeName[]]),
+  choices: z
+    .array(z.union([z.string(), z.strictObject({ id: z.string(), label: z.string() })]))
+    .optional()
+    .describe('names, whose ids are made of them; or ids with names'),
+  formula: z.string().max(2000).optional().describe('what it is worked out from; nobody writes it then'),
+})
+const zPipeline = z.strictObject({
+  id: z.string(),
+  name: z.string(),
+  stages: z
+    .array(z.strictObject({ id: z.string(), name: z.string(), outcome: z.enum(['open', 'won', 'lost']) }))
+    .min(1),
+})
+const zPerson = z.strictObject({
+  id: zKey,
+  name: z.string().optional(),
+  team: z.string().optional(),
+  zone: z.string().refine(isZone, 'is no time zone').optional(),
+  awayFrom: z.iso.date().optional(),
+  awayTo: z.iso.date().optional(),
+  deputy: zKey.optional(),
+  active: z.boolean().optional(),
+})
 const zExpect = z.strictObject({
-  starts: z.array(z.strictObject({ rule: z.string().optional().describe('the name of the rule, where there are several'), record: zRecordName, at: zMoment })).optional().describe('every run that got past its conditions, in order'),
-  tasks: z.array(z.strictObject({ record: zRecordName.optional(), title: z.string(), at: zMoment.optional(), due: z.iso.date().optional(), who: z.string().optional() })).optional().describe('every task, in order'),
-  states: z.array(z.string()).optional().describe('how each of these runs stands at the end: done, waiting, failed, or why it ended'),
+  starts: z
+    .array(
+      z.strictObject({
+        rule: z.string().optional().describe('the name of the rule, where there are several'),
+        record: zRecordName,
+        at: zMoment,
+      }),
+    )
+    .optional()
+    .describe('every run that got past its conditions, in order'),
+  tasks: z
+    .array(
+      z.strictObject({
+        record: zRecordName.optional(),
+        title: z.string(),
+        at: zMoment.optional(),
+        due: z.iso.date().optional(),
+        who: z.string().optional(),
+      }),
+    )
+    .optional()
+    .describe('every task, in order'),
+  states: z
+    .array(z.string())
+    .optional()
+    .describe('how each of these runs stands at the end: done, waiting, failed, or why it ended'),
 })
 
 export const zCase = z.strictObject({
@@ -47,25 +95,60 @@ export const zCase = z.strictObject({
   zone: z.string().refine(isZone, 'is no time zone of the IANA database'),
   start: zMoment,
   until: zMoment.optional().describe('where it ends; or see `clock`'),
-  clock: z.array(z.strictObject({ to: zMoment, down: z.boolean().default(false).describe('nothing runs until then') })).min(1).optional(),
+  clock: z
+    .array(z.strictObject({ to: zMoment, down: z.boolean().default(false).describe('nothing runs until then') }))
+    .min(1)
+    .optional(),
   workdays: z.array(z.int().min(1).max(7)).min(1).default([1, 2, 3, 4, 5]),
   hours: z.strictObject({ opens: zHour, closes: zHour }).default({ opens: '9:00', closes: '17:00' }),
   holidays: z.array(z.iso.date()).default([]),
-  teams: z.array(z.strictObject({ team: z.string(), workdays: z.array(z.int().min(1).max(7)).min(1), hours: z.strictObject({ opens: zHour, closes: zHour }), holidays: z.array(z.iso.date()).default([]) })).optional().describe('teams that work at other hours'),
+  teams: z
+    .array(
+      z.strictObject({
+        team: z.string(),
+        workdays: z.array(z.int().min(1).max(7)).min(1),
+        hours: z.strictObject({ opens: zHour, closes: zHour }),
+        holidays: z.array(z.iso.date()).default([]),
+      }),
+    )
+    .optional()
+    .describe('teams that work at other hours'),
   people: z.array(zPerson).default([]),
   fields: z.array(zField).default([]).describe('beside those that every workspace begins with'),
   pipelines: z.array(zPipeline).min(1).optional().describe('in place of the one that every workspace begins with'),
-  records: z.array(z.strictObject({ record: zRecordName, values: z.record(z.string(), zValue).default({}) })).default([]),
+  records: z
+    .array(z.strictObject({ record: zRecordName, values: z.record(z.string(), zValue).default({}) }))
+    .default([]),
   links: z.array(z.strictObject({ from: zRecordName, to: zRecordName, main: z.boolean().default(true) })).default([]),
-  only: z.array(zRecordName).min(1).optional().describe('the records that take part; the others are only there. All, when left out'),
+  only: z
+    .array(zRecordName)
+    .min(1)
+    .optional()
+    .describe('the records that take part; the others are only there. All, when left out'),
   rules: z.array(zRule).min(1),
-  script: z.array(z.strictObject({ at: zMoment, record: zRecordName.optional().describe('each of the records when left out'), object: z.enum(OBJECTS).optional(), set: z.record(z.string(), zValue).optional(), create: z.record(z.string(), zValue).optional(), delete: z.literal(true).optional() })).default([]),
+  script: z
+    .array(
+      z.strictObject({
+        at: zMoment,
+        record: zRecordName.optional().describe('each of the records when left out'),
+        object: z.enum(OBJECTS).optional(),
+        set: z.record(z.string(), zValue).optional(),
+        create: z.record(z.string(), zValue).optional(),
+        delete: z.literal(true).optional(),
+      }),
+    )
+    .default([]),
   expect: zExpect.optional(),
 })
 export type Case = z.infer<typeof zCase>
 
 /** The published schema of case files (JSON Schema, draft 2020-12). */
-export const caseSchema = (): object => ({ ...z.toJSONSchema(zCase, { target: 'draft-2020-12', io: 'input', unrepresentable: 'any' }), $id: 'urn:sky-lever:case:1', title: 'Case', description: 'A rehearsal of rules on records of its own, with what is expected of it.' })
+export const caseSchema = (): object => ({
+  ...z.toJSONSchema(zCase, { target: 'draft-2020-12', io: 'input', unrepresentable: 'any' }),
+  $id: 'urn:sky-lever:case:1',
+  title: 'Case',
+  description: 'A rehearsal of rules on records of its own, with what is expected of it.',
+})
 
 /** Reads YAML or JSON; refuses with the line or the path, and the reason. With `rules`, those are its rules, whatever the text says. */
 export function readCase(text: string, rules?: readonly RuleDocument[]): Result<Case> {
@@ -87,22 +170,72 @@ const minute = (text: string): number => Number(text.split(':')[0]) * 60 + Numbe
 const hour = (minutes: number): string => `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`
 
 /** Hours as a case tells them. */
-const hoursTold = ({ workdays, opensAt, closesAt, holidays }: Hours) => ({ workdays: [...workdays], hours: { opens: hour(opensAt), closes: hour(closesAt) }, holidays: holidays.map((one) => one.date) })
-const hoursFrom = ({ workdays, hours, holidays }: Pick<Case, 'workdays' | 'hours' | 'holidays'>): Hours => ({ workdays, opensAt: minute(hours.opens), closesAt: minute(hours.closes), holidays: holidays.map((date) => ({ date, name: '' })) })
+const hoursTold = ({ workdays, opensAt, closesAt, holidays }: Hours) => ({
+  workdays: [...workdays],
+  hours: { opens: hour(opensAt), closes: hour(closesAt) },
+  holidays: holidays.map((one) => one.date),
+})
+const hoursFrom = ({ workdays, hours, holidays }: Pick<Case, 'workdays' | 'hours' | 'holidays'>): Hours => ({
+  workdays,
+  opensAt: minute(hours.opens),
+  closesAt: minute(hours.closes),
+  holidays: holidays.map((date) => ({ date, name: '' })),
+})
 
 function catalogueOf(given: Case): Catalogue {
-  const more = OBJECTS.flatMap((object) => defineFields(object, Object.fromEntries(given.fields.filter((field) => field.object === object).map(({ key, label, type, choices }): [string, GivenField] => [key, { label, type, ...(choices ? { choices } : {}) }]))))
-  const fields = [...STARTER_FIELDS.filter((one) => !more.some((other) => other.object === one.object && other.key === one.key)), ...more]
+  const more = OBJECTS.flatMap((object) =>
+    defineFields(
+      object,
+      Object.fromEntries(
+        given.fields
+          .filter((field) => field.object === object)
+          .map(({ key, label, type, choices }): [string, GivenField] => [
+            key,
+            { label, type, ...(choices ? { choices } : {}) },
+          ]),
+      ),
+    ),
+  )
+  const fields = [
+    ...STARTER_FIELDS.filter((one) => !more.some((other) => other.object === one.object && other.key === one.key)),
+    ...more,
+  ]
   return new Catalogue({
-    workspace: { name: given.name, zone: given.zone, locale: 'en-GB', currency: 'EUR', demo: false, ...hoursFrom(given), teams: (given.teams ?? []).map((one) => ({ team: one.team, ...hoursFrom(one) })) },
+    workspace: {
+      name: given.name,
+      zone: given.zone,
+      locale: 'en-GB',
+      currency: 'EUR',
+      demo: false,
+      ...hoursFrom(given),
+      teams: (given.teams ?? []).map((one) => ({ team: one.team, ...hoursFrom(one) })),
+    },
     people: given.people.map((person) => ({
-      id: person.id, name: person.name ?? person.id, email: `${person.id}@case.example`, role: 'owner', team: person.team ?? '', title: '', awayFrom: person.awayFrom ?? null, awayTo: person.awayTo ?? null, deputyId: person.deputy ?? null, active: person.active ?? true, zone: person.zone ?? null,
+      id: person.id,
+      name: person.name ?? person.id,
+      email: `${person.id}@case.example`,
+      role: 'owner',
+      team: person.team ?? '',
+      title: '',
+      awayFrom: person.awayFrom ?? null,
+      awayTo: person.awayTo ?? null,
+      deputyId: person.deputy ?? null,
+      active: person.active ?? true,
+      zone: person.zone ?? null,
     })),
     fields: fields.map((field, i): Field => {
       const text = given.fields.find((one) => one.object === field.object && one.key === field.key)?.formula
-      return { ...field, id: i + 1, ...(text === undefined ? {} : { made: { by: 'formula', text }, keptBy: `worked out from ${text}` }) }
+      return {
+        ...field,
+        id: i + 1,
+        ...(text === undefined ? {} : { made: { by: 'formula', text }, keptBy: `worked out from ${text}` }),
+      }
     }),
-    pipelines: (given.pipelines ?? [STARTER_PIPELINE]).map(({ id, name, stages }) => ({ id, name, stages: stages.map((stage, position) => ({ ...stage, position, probability: null, pipelineId: id })) })),
+    pipelines: (given.pipelines ?? [STARTER_PIPELINE]).map(({ id, name, stages }) => ({
+      id,
+      name,
+      stages: stages.map((stage, position) => ({ ...stage, position, probability: null, pipelineId: id })),
+    })),
   })
 }
 
@@ -121,7 +254,12 @@ export interface CaseOutcome {
  */
 export function runCase(given: Case, catalogue = catalogueOf(given)): Result<CaseOutcome> {
   const refuse = (detail: string): Result<CaseOutcome> => bad({ code: 'shape', detail })
-  const at = (text: string): number | null => readInstant(text.replace('T', ' ').length > 16 && /[Z+]|-\d{2}:\d{2}$/.test(text.slice(16)) ? text : text.replace('T', ' '), given.zone, 'dayFirst')
+  const at = (text: string): number | null =>
+    readInstant(
+      text.replace('T', ' ').length > 16 && /[Z+]|-\d{2}:\d{2}$/.test(text.slice(16)) ? text : text.replace('T', ' '),
+      given.zone,
+      'dayFirst',
+    )
   const startMs = at(given.start)
   if (startMs === null) return refuse(`start: “${given.start}” is no moment`)
   const moves: ClockMove[] = []
@@ -134,13 +272,25 @@ export function runCase(given: Case, catalogue = catalogueOf(given)): Result<Cas
   const records: RecordSnapshot[] = []
   for (const { record, values } of given.records) {
     const ref = refOf(record)
-    const [kept, own] = [true, false].map((keeps) => Object.fromEntries(Object.entries(values).filter(([key]) => (catalogue.field(ref.object, key)?.keptBy != null) === keeps)))
-    const filled = { name: record, ...(ref.object === 'deal' ? { stage: catalogue.pipelines[0]?.stages[0]?.id ?? null } : {}), ...own }
+    const [kept, own] = [true, false].map((keeps) =>
+      Object.fromEntries(
+        Object.entries(values).filter(([key]) => (catalogue.field(ref.object, key)?.keptBy != null) === keeps),
+      ),
+    )
+    const filled = {
+      name: record,
+      ...(ref.object === 'deal' ? { stage: catalogue.pipelines[0]?.stages[0]?.id ?? null } : {}),
+      ...own,
+    }
     const { changes, problems } = planWrite(ref.object, null, filled, startMs, catalogue)
     const [problem] = problems
     if (problem) return refuse(`records: ${record}, ${problem.path}: ${sayProblem(problem.problem)}`)
     // What is kept by the system itself (since when a deal is in its stage) is as the case says.
-    records.push({ ...ref, version: 1, values: { ...Object.fromEntries(changes.map((change) => [change.field, change.new])), ...kept } })
+    records.push({
+      ...ref,
+      version: 1,
+      values: { ...Object.fromEntries(changes.map((change) => [change.field, change.new])), ...kept },
+    })
   }
   const links: Link[] = []
   for (const { from, to, main } of given.links) {
@@ -158,17 +308,32 @@ export function runCase(given: Case, catalogue = catalogueOf(given)): Result<Cas
   for (const [i, { at: when, record, object, set, create, delete: gone }] of given.script.entries()) {
     const atMs = at(when)
     if (atMs === null) return refuse(`script.${i}: “${when}” is no moment`)
-    const does = gone ? 'delete' as const : create ? 'create' as const : 'set' as const
+    const does = gone ? ('delete' as const) : create ? ('create' as const) : ('set' as const)
     const values = (create ?? set ?? {}) as Record<string, Value>
-    const refs = record !== undefined ? [refOf(record)] : does === 'create' ? [] : records.filter((one) => one.object === (object ?? 'deal') && (given.only?.includes(nameOf(one)) ?? true))
+    const refs =
+      record !== undefined
+        ? [refOf(record)]
+        : does === 'create'
+          ? []
+          : records.filter((one) => one.object === (object ?? 'deal') && (given.only?.includes(nameOf(one)) ?? true))
     for (const ref of refs) script.push({ atMs, object: ref.object, id: ref.id, does, values })
-    if (record === undefined && does === 'create') script.push({ atMs, object: object ?? 'deal', id: null, does, values })
+    if (record === undefined && does === 'create')
+      script.push({ atMs, object: object ?? 'deal', id: null, does, values })
   }
-  const rehearsal = new Rehearsal(new Memory(catalogue, records, links), { rules, fromMs: startMs, moves, script, only: given.only?.map(refOf) ?? null })
+  const rehearsal = new Rehearsal(new Memory(catalogue, records, links), {
+    rules,
+    fromMs: startMs,
+    moves,
+    script,
+    only: given.only?.map(refOf) ?? null,
+  })
   rehearsal.goOn(() => false)
   const result = resultOf(rehearsal, startMs)
   const [refused] = rehearsal.refused
-  if (refused) return refuse(`script.${refused.line}: ${refused.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; ')}`)
+  if (refused)
+    return refuse(
+      `script.${refused.line}: ${refused.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; ')}`,
+    )
   return good({ name: given.name, result, zone: given.zone, wrong: given.expect ? wrongOf(given, result, at) : [] })
 }
 
@@ -176,43 +341,109 @@ export function runCase(given: Case, catalogue = catalogueOf(given)): Result<Cas
 export function expectationsOf({ rules }: Case, { result, zone }: CaseOutcome): NonNullable<Case['expect']> {
   const past = gotThrough(result)
   return {
-    starts: past.map((run) => ({ ...(rules.length > 1 ? { rule: run.ruleName } : {}), record: nameOf(run.ref), at: localMinute(run.atMs, zone) })),
+    starts: past.map((run) => ({
+      ...(rules.length > 1 ? { rule: run.ruleName } : {}),
+      record: nameOf(run.ref),
+      at: localMinute(run.atMs, zone),
+    })),
     states: past.map((run) => run.stop ?? run.state),
-    tasks: result.tasks.map((task) => ({ record: nameOf(task.ref), title: task.title, at: localMinute(task.atMs, zone), due: task.due, ...(task.assigneeId === null ? {} : { who: task.assigneeId }) })),
+    tasks: result.tasks.map((task) => ({
+      record: nameOf(task.ref),
+      title: task.title,
+      at: localMinute(task.atMs, zone),
+      due: task.due,
+      ...(task.assigneeId === null ? {} : { who: task.assigneeId }),
+    })),
   }
 }
 
 /** A case with everything of a workspace that it needs to be run by itself. */
 export function withCatalogue(given: Case, { workspace, data, people, pipelines }: Catalogue): Case {
   return {
-    ...given, zone: workspace.zone, ...hoursTold(workspace), ...(workspace.teams?.length ? { teams: workspace.teams.map((one) => ({ team: one.team, ...hoursTold(one) })) } : {}),
-    people: people.map(({ id, name, team, zone, awayFrom, awayTo, deputyId, active }) => ({ id, name, team, active, ...(zone === null ? {} : { zone }), ...(awayFrom === null ? {} : { awayFrom }), ...(awayTo === null ? {} : { awayTo }), ...(deputyId === null ? {} : { deputy: deputyId }) })),
-    fields: data.fields.filter((field) => field.keptBy === null || field.made?.by === 'formula').map(({ object, key, label, type, choices, made }) => ({ object, key, label, type, ...(made?.by === 'formula' ? { formula: made.text } : {}), ...(choices.length > 0 ? { choices: choices.map(({ id, label: name }) => ({ id, label: name })) } : {}) })),
-    pipelines: pipelines.map(({ id, name, stages }) => ({ id, name, stages: stages.map(({ id: stage, name: called, outcome }) => ({ id: stage, name: called, outcome })) })),
+    ...given,
+    zone: workspace.zone,
+    ...hoursTold(workspace),
+    ...(workspace.teams?.length
+      ? { teams: workspace.teams.map((one) => ({ team: one.team, ...hoursTold(one) })) }
+      : {}),
+    people: people.map(({ id, name, team, zone, awayFrom, awayTo, deputyId, active }) => ({
+      id,
+      name,
+      team,
+      active,
+      ...(zone === null ? {} : { zone }),
+      ...(awayFrom === null ? {} : { awayFrom }),
+      ...(awayTo === null ? {} : { awayTo }),
+      ...(deputyId === null ? {} : { deputy: deputyId }),
+    })),
+    fields: data.fields
+      .filter((field) => field.keptBy === null || field.made?.by === 'formula')
+      .map(({ object, key, label, type, choices, made }) => ({
+        object,
+        key,
+        label,
+        type,
+        ...(made?.by === 'formula' ? { formula: made.text } : {}),
+        ...(choices.length > 0 ? { choices: choices.map(({ id, label: name }) => ({ id, label: name })) } : {}),
+      })),
+    pipelines: pipelines.map(({ id, name, stages }) => ({
+      id,
+      name,
+      stages: stages.map(({ id: stage, name: called, outcome }) => ({ id: stage, name: called, outcome })),
+    })),
   }
 }
 
 /** Runs that got past their conditions, whatever became of them. */
-const gotThrough = (result: RehearsalResult): RehearsalResult['runs'] => result.runs.filter((run) => run.state !== 'stopped' || run.stop === null || /^(ended|missed)|no longer/.test(run.stop))
+const gotThrough = (result: RehearsalResult): RehearsalResult['runs'] =>
+  result.runs.filter(
+    (run) => run.state !== 'stopped' || run.stop === null || /^(ended|missed)|no longer/.test(run.stop),
+  )
 
-function wrongOf({ expect = {}, zone, rules }: Case, result: RehearsalResult, at: (text: string) => number | null): readonly string[] {
+function wrongOf(
+  { expect = {}, zone, rules }: Case,
+  result: RehearsalResult,
+  at: (text: string) => number | null,
+): readonly string[] {
   const wrong: string[] = []
   const say = (atMs: number): string => localMinute(atMs, zone)
   const compare = (what: string, expected: readonly string[], came: readonly string[]): void => {
     for (let i = 0; i < Math.max(expected.length, came.length); i++) {
-      if (expected[i] !== came[i]) wrong.push(`${what} ${i + 1}: expected ${expected[i] ?? 'nothing'}, came ${came[i] ?? 'nothing'}`)
+      if (expected[i] !== came[i])
+        wrong.push(`${what} ${i + 1}: expected ${expected[i] ?? 'nothing'}, came ${came[i] ?? 'nothing'}`)
     }
   }
   const past = gotThrough(result)
   if (expect.starts) {
     const named = rules.length > 1
-    compare('start', expect.starts.map((one) => `${named && one.rule ? `${one.rule}: ` : ''}${one.record} at ${say(at(one.at) ?? 0)}`), past.map((run, i) => `${named && expect.starts?.[i]?.rule ? `${run.ruleName}: ` : ''}${nameOf(run.ref)} at ${say(run.atMs)}`))
+    compare(
+      'start',
+      expect.starts.map((one) => `${named && one.rule ? `${one.rule}: ` : ''}${one.record} at ${say(at(one.at) ?? 0)}`),
+      past.map(
+        (run, i) =>
+          `${named && expect.starts?.[i]?.rule ? `${run.ruleName}: ` : ''}${nameOf(run.ref)} at ${say(run.atMs)}`,
+      ),
+    )
   }
-  if (expect.states) compare('state', expect.states, past.map((run) => run.stop ?? run.state))
+  if (expect.states)
+    compare(
+      'state',
+      expect.states,
+      past.map((run) => run.stop ?? run.state),
+    )
   if (expect.tasks) {
     const { tasks } = expect
-    compare('task', tasks.map((one) => `“${one.title}”${one.record ? ` for ${one.record}` : ''}${one.at ? ` at ${say(at(one.at) ?? 0)}` : ''}${one.due ? ` due ${one.due}` : ''}${one.who ? ` to ${one.who}` : ''}`),
-      result.tasks.map((task, i) => `“${task.title}”${tasks[i]?.record ? ` for ${nameOf(task.ref)}` : ''}${tasks[i]?.at ? ` at ${say(task.atMs)}` : ''}${tasks[i]?.due ? ` due ${task.due}` : ''}${tasks[i]?.who ? ` to ${task.assigneeId ?? `the queue of ${task.queue ?? ''}`}` : ''}`))
+    compare(
+      'task',
+      tasks.map(
+        (one) =>
+          `“${one.title}”${one.record ? ` for ${one.record}` : ''}${one.at ? ` at ${say(at(one.at) ?? 0)}` : ''}${one.due ? ` due ${one.due}` : ''}${one.who ? ` to ${one.who}` : ''}`,
+      ),
+      result.tasks.map(
+        (task, i) =>
+          `“${task.title}”${tasks[i]?.record ? ` for ${nameOf(task.ref)}` : ''}${tasks[i]?.at ? ` at ${say(task.atMs)}` : ''}${tasks[i]?.due ? ` due ${task.due}` : ''}${tasks[i]?.who ? ` to ${task.assigneeId ?? `the queue of ${task.queue ?? ''}`}` : ''}`,
+      ),
+    )
   }
   return wrong
 }
@@ -221,12 +452,42 @@ function wrongOf({ expect = {}, zone, rules }: Case, result: RehearsalResult, at
 export function printable({ name, result, zone, wrong }: CaseOutcome): object {
   const say = (atMs: number): string => localMinute(atMs, zone)
   return {
-    name, zone, from: say(result.fromMs), to: say(result.endMs), cut: result.cut, keptOut: result.keptOut,
-    runs: result.runs.map(({ id, ruleName, ref, atMs, because, state, stop, steps }) => ({ run: id, rule: ruleName, record: nameOf(ref), at: say(atMs), utc: new Date(atMs).toISOString(), because, state, stop, steps: steps.map((step) => ({ step: step.label, at: say(step.atMs), state: step.state, says: step.say })) })),
-    writes: result.writes.map(({ atMs, runId, ref, changes }) => ({ run: runId, at: say(atMs), record: nameOf(ref), changes })),
-    tasks: result.tasks.map((task) => ({ run: task.runId, at: say(task.atMs), record: nameOf(task.ref), title: task.title, notes: task.notes, due: task.due, who: task.assigneeId, queue: task.queue })),
+    name,
+    zone,
+    from: say(result.fromMs),
+    to: say(result.endMs),
+    cut: result.cut,
+    keptOut: result.keptOut,
+    runs: result.runs.map(({ id, ruleName, ref, atMs, because, state, stop, steps }) => ({
+      run: id,
+      rule: ruleName,
+      record: nameOf(ref),
+      at: say(atMs),
+      utc: new Date(atMs).toISOString(),
+      because,
+      state,
+      stop,
+      steps: steps.map((step) => ({ step: step.label, at: say(step.atMs), state: step.state, says: step.say })),
+    })),
+    writes: result.writes.map(({ atMs, runId, ref, changes }) => ({
+      run: runId,
+      at: say(atMs),
+      record: nameOf(ref),
+      changes,
+    })),
+    tasks: result.tasks.map((task) => ({
+      run: task.runId,
+      at: say(task.atMs),
+      record: nameOf(task.ref),
+      title: task.title,
+      notes: task.notes,
+      due: task.due,
+      who: task.assigneeId,
+      queue: task.queue,
+    })),
     sends: result.sends.map(({ atMs, runId, ...send }) => ({ run: runId, at: say(atMs), ...send })),
     notices: result.notices.map(({ atMs, runId, ...notice }) => ({ run: runId, at: say(atMs), ...notice })),
-    warnings: result.warnings.map((warning) => warning.text), wrong,
+    warnings: result.warnings.map((warning) => warning.text),
+    wrong,
   }
 }

@@ -25,7 +25,10 @@ export interface Compared {
 const SHOWN_MOST = 300
 
 /** What happens to a record, in order: when, and what. */
-function waysOf({ runs }: RehearsalResult, zone: string): ReadonlyMap<string, { readonly run: RehearsedRun; readonly ways: string[] }> {
+function waysOf(
+  { runs }: RehearsalResult,
+  zone: string,
+): ReadonlyMap<string, { readonly run: RehearsedRun; readonly ways: string[] }> {
   const found = new Map<string, { readonly run: RehearsedRun; readonly ways: string[] }>()
   for (const run of runs) {
     const key = `${run.ref.object} ${run.ref.id}`
@@ -53,7 +56,14 @@ export function compareResults(left: RehearsalResult, right: RehearsalResult, zo
     if (!other) onlyLeft++
     else if (!one) onlyRight++
     else different++
-    if (records.length < SHOWN_MOST) records.push({ ref: run.ref, recordName: run.recordName, how: !other ? 'left' : !one ? 'right' : 'different', left: one?.ways ?? [], right: other?.ways ?? [] })
+    if (records.length < SHOWN_MOST)
+      records.push({
+        ref: run.ref,
+        recordName: run.recordName,
+        how: !other ? 'left' : !one ? 'right' : 'different',
+        left: one?.ways ?? [],
+        right: other?.ways ?? [],
+      })
   }
   return { same, onlyLeft, onlyRight, different, records }
 }

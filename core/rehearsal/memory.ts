@@ -12,36 +12,80 @@ import type { Base } from './overlay'
 export class Memory implements Base {
   private readonly byKey: ReadonlyMap<string, RecordSnapshot>
 
-  constructor(readonly catalogue: Catalogue, private readonly records: readonly RecordSnapshot[] = [], private readonly links: readonly Link[] = []) {
+  constructor(
+    readonly catalogue: Catalogue,
+    private readonly records: readonly RecordSnapshot[] = [],
+    private readonly links: readonly Link[] = [],
+  ) {
     this.byKey = new Map(records.map((record) => [`${record.object}:${record.id}`, record]))
   }
 
-  read({ object, id }: RecordRef): RecordSnapshot | null { return this.byKey.get(`${object}:${id}`) ?? null }
-
-  linked(ref: RecordRef, object: ObjectKind): readonly { readonly id: number; readonly main: boolean }[] {
-    return this.links.flatMap(({ from, to, main }) => (sameRef(from, ref) && to.object === object ? [{ id: to.id, main }] : sameRef(to, ref) && from.object === object ? [{ id: from.id, main: false }] : []))
+  read({ object, id }: RecordRef): RecordSnapshot | null {
+    return this.byKey.get(`${object}:${id}`) ?? null
   }
 
-  private some(object: ObjectKind, test: (record: RecordSnapshot) => boolean, afterId: number, limit: number): readonly RecordSnapshot[] {
-    return this.records.filter((record) => record.object === object && record.id > afterId && test(record)).sort((a, b) => a.id - b.id).slice(0, limit)
+  linked(ref: RecordRef, object: ObjectKind): readonly { readonly id: number; readonly main: boolean }[] {
+    return this.links.flatMap(({ from, to, main }) =>
+      sameRef(from, ref) && to.object === object
+        ? [{ id: to.id, main }]
+        : sameRef(to, ref) && from.object === object
+          ? [{ id: from.id, main: false }]
+          : [],
+    )
+  }
+
+  private some(
+    object: ObjectKind,
+    test: (record: RecordSnapshot) => boolean,
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[] {
+    return this.records
+      .filter((record) => record.object === object && record.id > afterId && test(record))
+      .sort((a, b) => a.id - b.id)
+      .slice(0, limit)
   }
 
   least(object: ObjectKind, field: string, from: string | number): string | number | null {
     let best: string | number | null = null
     for (const { object: of, values } of this.records) {
       const value = of === object ? values[field] : null
-      if ((typeof value === 'string' || typeof value === 'number') && typeof value === typeof from && value >= from && (best === null || value < best)) best = value
+      if (
+        (typeof value === 'string' || typeof value === 'number') &&
+        typeof value === typeof from &&
+        value >= from &&
+        (best === null || value < best)
+      )
+        best = value
     }
     return best
   }
 
-  holding(object: ObjectKind, field: string, values: readonly (string | number)[], afterId: number, limit: number): readonly RecordSnapshot[] {
+  holding(
+    object: ObjectKind,
+    field: string,
+    values: readonly (string | number)[],
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[] {
     const wanted: ReadonlySet<unknown> = new Set(values)
     return this.some(object, (record) => wanted.has(record.values[field]), afterId, limit)
   }
 
-  between(object: ObjectKind, field: string, from: number, to: number, afterId: number, limit: number): readonly RecordSnapshot[] {
-    return this.some(object, ({ values }) => typeof values[field] === 'number' && values[field] >= from && values[field] <= to, afterId, limit)
+  between(
+    object: ObjectKind,
+    field: string,
+    from: number,
+    to: number,
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[] {
+    return this.some(
+      object,
+      ({ values }) => typeof values[field] === 'number' && values[field] >= from && values[field] <= to,
+      afterId,
+      limit,
+    )
   }
 
   private readLinked(ref: RecordRef, object: ObjectKind): readonly LinkedRecord[] {
@@ -53,23 +97,59 @@ export class Memory implements Base {
 
   matching(object: ObjectKind, group: Group, moment: Moment, afterId: number, limit: number): readonly number[] {
     const conditions = compileGroup(group, object, this.catalogue)
-    return this.some(object, (record) => conditions.test(subjectOf(record, (ref, of) => this.readLinked(ref, of)), moment), afterId, limit).map(({ id }) => id)
+    return this.some(
+      object,
+      (record) =>
+        conditions.test(
+          subjectOf(record, (ref, of) => this.readLinked(ref, of)),
+          moment,
+        ),
+      afterId,
+      limit,
+    ).map(({ id }) => id)
   }
 
-  ids(object: ObjectKind, afterId: number, limit: number): readonly number[] { return this.some(object, () => true, afterId, limit).map(({ id }) => id) }
+  ids(object: ObjectKind, afterId: number, limit: number): readonly number[] {
+    return this.some(object, () => true, afterId, limit).map(({ id }) => id)
+  }
 
   alike(object: ObjectKind, key: string, part: MatchPart, form: string): readonly RecordSnapshot[] {
     const field = this.catalogue.field(object, key)
-    return field ? this.some(object, (record) => matchForm(record.values[key] ?? null, field, part, this.catalogue) === form, 0, Infinity) : []
+    return field
+      ? this.some(
+          object,
+          (record) => matchForm(record.values[key] ?? null, field, part, this.catalogue) === form,
+          0,
+          Infinity,
+        )
+      : []
   }
 
-  setBy(): null { return null }
-  happenings(): readonly [] { return [] }
-  past(): readonly [] { return [] }
-  ran(): boolean { return false }
-  lastRunAt(): null { return null }
-  openTask(): null { return null }
-  openTasks(): number { return 0 }
-  turn(): number { return 0 }
-  waiting(): readonly [] { return [] }
+  setBy(): null {
+    return null
+  }
+  happenings(): readonly [] {
+    return []
+  }
+  past(): readonly [] {
+    return []
+  }
+  ran(): boolean {
+    return false
+  }
+  lastRunAt(): null {
+    return null
+  }
+  openTask(): null {
+    return null
+  }
+  openTasks(): number {
+    return 0
+  }
+  turn(): number {
+    return 0
+  }
+  waiting(): readonly [] {
+    return []
+  }
 }

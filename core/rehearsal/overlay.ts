@@ -6,7 +6,19 @@ import type { ClockWorld, Reminder, Timer } from '../engine/clockwork'
 import type { Message } from '../engine/effects'
 import { compileRule, type ActiveRule, type CompiledRule } from '../engine/matcher'
 import { momentAt } from '../engine/moment'
-import { gotToSteps, type NewRun, type NewTask, type NewWait, type Notice, type OpenRun, type RunEnd, type RunIdentity, type StepRecord, type Wait, type WriteResult } from '../engine/world'
+import {
+  gotToSteps,
+  type NewRun,
+  type NewTask,
+  type NewWait,
+  type Notice,
+  type OpenRun,
+  type RunEnd,
+  type RunIdentity,
+  type StepRecord,
+  type Wait,
+  type WriteResult,
+} from '../engine/world'
 import type { Catalogue } from '../fields/catalogue'
 import type { Value, Values } from '../fields/value'
 import { matchForm, type MatchPart } from '../linking/link-by'
@@ -18,7 +30,16 @@ import type { Field } from '../fields/field'
 import type { Happening } from '../records/happening'
 import { planKept, planWrite } from '../records/plan-write'
 import { OBJECTS, sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
-import { isLinkable, type Cause, type ChainPlace, type ChangeEvent, type ClockMoment, type EventKind, type FieldChange, type RecordSnapshot } from '../records/record'
+import {
+  isLinkable,
+  type Cause,
+  type ChainPlace,
+  type ChangeEvent,
+  type ClockMoment,
+  type EventKind,
+  type FieldChange,
+  type RecordSnapshot,
+} from '../records/record'
 import { subjectOf, type LinkedRecord } from '../records/subject'
 
 /**
@@ -33,8 +54,21 @@ export interface Base {
   /** The records linked to it, of a kind, main ones first. */
   linked(ref: RecordRef, object: ObjectKind): readonly { readonly id: number; readonly main: boolean }[]
   least(object: ObjectKind, field: string, from: string | number): string | number | null
-  holding(object: ObjectKind, field: string, values: readonly (string | number)[], afterId: number, limit: number): readonly RecordSnapshot[]
-  between(object: ObjectKind, field: string, from: number, to: number, afterId: number, limit: number): readonly RecordSnapshot[]
+  holding(
+    object: ObjectKind,
+    field: string,
+    values: readonly (string | number)[],
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[]
+  between(
+    object: ObjectKind,
+    field: string,
+    from: number,
+    to: number,
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[]
   matching(object: ObjectKind, group: Group, moment: Moment, afterId: number, limit: number): readonly number[]
   ids(object: ObjectKind, afterId: number, limit: number): readonly number[]
   alike(object: ObjectKind, field: string, part: MatchPart, form: string): readonly RecordSnapshot[]
@@ -65,7 +99,17 @@ const keyOf = ({ object, id }: RecordRef): string => `${object}:${id}`
 const MADE_FROM = 1_000_000_000
 const PAGE = 500
 const SOMEBODY: Cause = { by: 'person', personId: '' }
-const FORGOTTEN: ChangeEvent = { seq: 0, atMs: 0, kind: 'changed', ref: { object: 'deal', id: 0 }, changes: [], cause: { by: 'kept', of: null }, chainId: '', depth: 0, rulesOff: true }
+const FORGOTTEN: ChangeEvent = {
+  seq: 0,
+  atMs: 0,
+  kind: 'changed',
+  ref: { object: 'deal', id: 0 },
+  changes: [],
+  cause: { by: 'kept', of: null },
+  chainId: '',
+  depth: 0,
+  rulesOff: true,
+}
 
 export interface OverlayRun {
   readonly id: number
@@ -122,7 +166,10 @@ export class Overlay implements ClockWorld {
   private readonly stepsOf = new Map<number, OverlayStep[]>()
   private readonly waitsByRecord = new Map<string, Set<number>>()
   private readonly waitsByRun = new Map<number, Set<number>>()
-  private readonly dueWaits = new TinyQueue<{ readonly dueMs: number; readonly id: number }>([], (a, b) => a.dueMs - b.dueMs || a.id - b.id)
+  private readonly dueWaits = new TinyQueue<{ readonly dueMs: number; readonly id: number }>(
+    [],
+    (a, b) => a.dueMs - b.dueMs || a.id - b.id,
+  )
   private readonly dueReminders = new TinyQueue<Reminder>([], (a, b) => a.dueMs - b.dueMs || a.taskId - b.taskId)
   private readonly reminded = new Set<number>()
   private readonly openByStep = new Map<string, OverlayTask[]>()
@@ -136,10 +183,17 @@ export class Overlay implements ClockWorld {
   private lastWait = 0
   private lastMade = MADE_FROM
 
-  constructor(readonly base: Base, public atMs: number) {}
+  constructor(
+    readonly base: Base,
+    public atMs: number,
+  ) {}
 
-  nowMs(): number { return this.atMs }
-  catalogue(): Catalogue { return this.base.catalogue }
+  nowMs(): number {
+    return this.atMs
+  }
+  catalogue(): Catalogue {
+    return this.base.catalogue
+  }
 
   atomically<T>(work: () => T): T {
     const mark = this.undo.length
@@ -163,12 +217,17 @@ export class Overlay implements ClockWorld {
     const old = map.get(key)
     const had = map.has(key)
     map.set(key, value)
-    this.undoable(() => { if (had) map.set(key, old as V); else map.delete(key) })
+    this.undoable(() => {
+      if (had) map.set(key, old as V)
+      else map.delete(key)
+    })
   }
 
   private push<V>(list: V[], value: V): void {
     list.push(value)
-    this.undoable(() => { list.splice(list.lastIndexOf(value), 1) })
+    this.undoable(() => {
+      list.splice(list.lastIndexOf(value), 1)
+    })
   }
 
   private pushTo<K, V>(map: Map<K, V[]>, key: K, value: V): void {
@@ -191,7 +250,13 @@ export class Overlay implements ClockWorld {
 
   private linksOf(ref: RecordRef, object: ObjectKind): readonly { readonly id: number; readonly main: boolean }[] {
     const below = this.base.linked(ref, object).filter(({ id }) => !this.linksGone.has(`${keyOf(ref)} ${object}:${id}`))
-    const own = this.linksAdded.flatMap(({ from, to, main }) => (sameRef(from, ref) && to.object === object ? [{ id: to.id, main }] : sameRef(to, ref) && from.object === object ? [{ id: from.id, main: false }] : []))
+    const own = this.linksAdded.flatMap(({ from, to, main }) =>
+      sameRef(from, ref) && to.object === object
+        ? [{ id: to.id, main }]
+        : sameRef(to, ref) && from.object === object
+          ? [{ id: from.id, main: false }]
+          : [],
+    )
     return own.length === 0 ? below : [...below, ...own].sort((a, b) => Number(b.main) - Number(a.main))
   }
 
@@ -210,8 +275,15 @@ export class Overlay implements ClockWorld {
   alike(object: ObjectKind, key: string, part: MatchPart, form: string): readonly RecordSnapshot[] {
     const field = this.base.catalogue.field(object, key)
     if (!field) return []
-    const fits = (record: RecordSnapshot): boolean => matchForm(record.values[key] ?? null, field, part, this.base.catalogue) === form
-    return [...this.base.alike(object, key, part, form).flatMap((record) => this.read(record) ?? []).filter(fits), ...this.own(object, fits)]
+    const fits = (record: RecordSnapshot): boolean =>
+      matchForm(record.values[key] ?? null, field, part, this.base.catalogue) === form
+    return [
+      ...this.base
+        .alike(object, key, part, form)
+        .flatMap((record) => this.read(record) ?? [])
+        .filter(fits),
+      ...this.own(object, fits),
+    ]
   }
 
   /** Records changed or made here that pass a test and are not below as they were. */
@@ -225,7 +297,13 @@ export class Overlay implements ClockWorld {
   }
 
   /** A page of what lies below and of what is here, by their numbers. */
-  private page(object: ObjectKind, below: (afterId: number, limit: number) => readonly RecordSnapshot[], test: (record: RecordSnapshot) => boolean, afterId: number, limit: number): readonly RecordSnapshot[] {
+  private page(
+    object: ObjectKind,
+    below: (afterId: number, limit: number) => readonly RecordSnapshot[],
+    test: (record: RecordSnapshot) => boolean,
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[] {
     const changed = this.changedOf.get(object)
     if (!changed || changed.size === 0) return below(afterId, limit)
     const found: RecordSnapshot[] = []
@@ -243,20 +321,52 @@ export class Overlay implements ClockWorld {
     let best = this.base.least(object, field, from)
     for (const record of this.own(object, () => true)) {
       const value = record.values[field]
-      if ((typeof value === 'string' || typeof value === 'number') && typeof value === typeof from && value >= from && (best === null || value < best)) best = value
+      if (
+        (typeof value === 'string' || typeof value === 'number') &&
+        typeof value === typeof from &&
+        value >= from &&
+        (best === null || value < best)
+      )
+        best = value
     }
     return best
   }
 
-  holding(object: ObjectKind, field: string, values: readonly (string | number)[], afterId: number, limit: number): readonly RecordSnapshot[] {
+  holding(
+    object: ObjectKind,
+    field: string,
+    values: readonly (string | number)[],
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[] {
     if (values.length === 0) return []
     const wanted: ReadonlySet<unknown> = new Set(values)
-    return this.page(object, (after, most) => this.base.holding(object, field, values, after, most), (record) => wanted.has(record.values[field]), afterId, limit)
+    return this.page(
+      object,
+      (after, most) => this.base.holding(object, field, values, after, most),
+      (record) => wanted.has(record.values[field]),
+      afterId,
+      limit,
+    )
   }
 
-  between(object: ObjectKind, field: string, from: number, to: number, afterId: number, limit: number): readonly RecordSnapshot[] {
-    const within = ({ values }: RecordSnapshot): boolean => typeof values[field] === 'number' && values[field] >= from && values[field] <= to
-    return this.page(object, (after, most) => this.base.between(object, field, from, to, after, most), within, afterId, limit)
+  between(
+    object: ObjectKind,
+    field: string,
+    from: number,
+    to: number,
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[] {
+    const within = ({ values }: RecordSnapshot): boolean =>
+      typeof values[field] === 'number' && values[field] >= from && values[field] <= to
+    return this.page(
+      object,
+      (after, most) => this.base.between(object, field, from, to, after, most),
+      within,
+      afterId,
+      limit,
+    )
   }
 
   matching(object: ObjectKind, group: Group, afterId: number, limit: number): readonly number[] {
@@ -264,7 +374,11 @@ export class Overlay implements ClockWorld {
     let conditions = this.groups.get(group)
     if (!conditions) this.groups.set(group, (conditions = compileGroup(group, object, this.base.catalogue)))
     const test = conditions
-    const fits = (record: RecordSnapshot): boolean => test.test(subjectOf(record, (ref, of) => this.linked(ref, of)), moment)
+    const fits = (record: RecordSnapshot): boolean =>
+      test.test(
+        subjectOf(record, (ref, of) => this.linked(ref, of)),
+        moment,
+      )
     // What is asked of linked records may have changed here, which nothing below knows.
     const asksLinked = JSON.stringify(group).includes('"kind":"linked"')
     const changed = this.records.size > 0 || this.linksAdded.length > 0 || this.linksGone.size > 0
@@ -310,16 +424,28 @@ export class Overlay implements ClockWorld {
   private linksChanged(refs: readonly RecordRef[], cause: Cause): void {
     const { byLinks } = derivationsOf(this.base.catalogue)
     const run = cause.by === 'rule' ? this.runs[cause.runId - 1]?.run : undefined
-    for (const ref of refs) if (byLinks.has(ref.object) || ref.object === 'deal') this.log('linked', ref, [], cause, run ? { chainId: run.chainId, depth: run.depth + 1 } : this.newChain())
+    for (const ref of refs)
+      if (byLinks.has(ref.object) || ref.object === 'deal')
+        this.log('linked', ref, [], cause, run ? { chainId: run.chainId, depth: run.depth + 1 } : this.newChain())
   }
 
-  newChain(): ChainPlace { return { chainId: `own-${this.events.length}`, depth: 0 } }
+  newChain(): ChainPlace {
+    return { chainId: `own-${this.events.length}`, depth: 0 }
+  }
 
-  keep(ref: RecordRef, values: { readonly [field: string]: Value }, cause: Cause, chain: ChainPlace): ChangeEvent | null {
+  keep(
+    ref: RecordRef,
+    values: { readonly [field: string]: Value },
+    cause: Cause,
+    chain: ChainPlace,
+  ): ChangeEvent | null {
     const record = this.read(ref)
     const changes = record ? planKept(ref.object, record.values, values, this.atMs, this.base.catalogue) : []
     if (!record || changes.length === 0) return null
-    this.set(ref, { ...record, values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) } })
+    this.set(ref, {
+      ...record,
+      values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) },
+    })
     return this.log('changed', ref, changes, cause, chain)
   }
 
@@ -331,7 +457,9 @@ export class Overlay implements ClockWorld {
 
   private readonly wheres = new Map<number, CompiledGroup>()
 
-  happenings(ref: RecordRef): readonly Happening[] { return this.base.happenings(ref) }
+  happenings(ref: RecordRef): readonly Happening[] {
+    return this.base.happenings(ref)
+  }
 
   *past(ref: RecordRef, field: string, beforeSeq: number): Generator<Value> {
     for (let i = beforeSeq - 2; i >= 0; i--) {
@@ -344,11 +472,15 @@ export class Overlay implements ClockWorld {
   }
 
   private turn0: DayTurn | null = null
-  dayTurn(): DayTurn | null { return this.turn0 }
+  dayTurn(): DayTurn | null {
+    return this.turn0
+  }
   setDayTurn(turn: DayTurn): void {
     const old = this.turn0
     this.turn0 = turn
-    this.undoable(() => { this.turn0 = old })
+    this.undoable(() => {
+      this.turn0 = old
+    })
   }
 
   /** Which values that hang on the day are kept up to date: those that somebody looks at. */
@@ -366,7 +498,14 @@ export class Overlay implements ClockWorld {
       if (last === undefined || ids.length < PAGE) break
       at = last
     }
-    return found.length < limit ? [...found, ...this.own(object, ({ id }) => id >= MADE_FROM, Math.max(afterId, MADE_FROM - 1)).toSorted((a, b) => a.id - b.id).slice(0, limit - found.length)] : found
+    return found.length < limit
+      ? [
+          ...found,
+          ...this.own(object, ({ id }) => id >= MADE_FROM, Math.max(afterId, MADE_FROM - 1))
+            .toSorted((a, b) => a.id - b.id)
+            .slice(0, limit - found.length),
+        ]
+      : found
   }
 
   /** What nobody has asked about since it was handled needs no room: values that change daily would fill the machine. */
@@ -378,11 +517,16 @@ export class Overlay implements ClockWorld {
     if (!this.linksOf(from, to.object).some(({ id }) => id === to.id)) return null
     const at = this.linksAdded.findIndex((one) => sameRef(one.from, from) && sameRef(one.to, to))
     const [added] = at < 0 ? [] : this.linksAdded.splice(at, 1)
-    if (added) this.undoable(() => { this.linksAdded.push(added) })
+    if (added)
+      this.undoable(() => {
+        this.linksAdded.push(added)
+      })
     else {
       for (const key of [`${keyOf(from)} ${keyOf(to)}`, `${keyOf(to)} ${keyOf(from)}`]) {
         this.linksGone.add(key)
-        this.undoable(() => { this.linksGone.delete(key) })
+        this.undoable(() => {
+          this.linksGone.delete(key)
+        })
       }
     }
     this.linksChanged([from, to], cause)
@@ -391,19 +535,38 @@ export class Overlay implements ClockWorld {
 
   write(ref: RecordRef, values: { readonly [field: string]: Value }, cause: Cause, chain: ChainPlace): WriteResult {
     const record = this.read(ref)
-    if (!record) return { ok: false, problems: [{ path: '', problem: { code: 'shape', detail: `there is no ${ref.object} ${ref.id}` } }] }
+    if (!record)
+      return {
+        ok: false,
+        problems: [{ path: '', problem: { code: 'shape', detail: `there is no ${ref.object} ${ref.id}` } }],
+      }
     const { changes, problems } = planWrite(ref.object, record.values, values, this.atMs, this.base.catalogue)
     if (problems.length > 0) return { ok: false, problems }
     if (changes.length === 0) return { ok: true, event: null }
-    this.set(ref, { ...record, version: record.version + 1, values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) } })
+    this.set(ref, {
+      ...record,
+      version: record.version + 1,
+      values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) },
+    })
     return { ok: true, event: this.log('changed', ref, changes, cause, chain) }
   }
 
-  create(object: ObjectKind, values: Values, linkTo: readonly RecordRef[], cause: Cause, chain: ChainPlace, id = ++this.lastMade): WriteResult & { readonly ref?: RecordRef } {
+  create(
+    object: ObjectKind,
+    values: Values,
+    linkTo: readonly RecordRef[],
+    cause: Cause,
+    chain: ChainPlace,
+    id = ++this.lastMade,
+  ): WriteResult & { readonly ref?: RecordRef } {
     const { changes, problems } = planWrite(object, null, values, this.atMs, this.base.catalogue)
     if (problems.length > 0) return { ok: false, problems }
     const ref: RecordRef = { object, id }
-    this.set(ref, { ...ref, version: 1, values: Object.fromEntries(changes.map((change) => [change.field, change.new])) })
+    this.set(ref, {
+      ...ref,
+      version: 1,
+      values: Object.fromEntries(changes.map((change) => [change.field, change.new])),
+    })
     const event = this.log('created', ref, changes, cause, chain)
     for (const to of linkTo) this.link(ref, to, cause)
     return { ok: true, ref, event }
@@ -413,7 +576,9 @@ export class Overlay implements ClockWorld {
   remove(ref: RecordRef, cause: Cause, chain: ChainPlace): void {
     const record = this.read(ref)
     if (!record) return
-    const changes = Object.entries(record.values).flatMap(([field, old]) => (old === null ? [] : [{ field, old, new: null }]))
+    const changes = Object.entries(record.values).flatMap(([field, old]) =>
+      old === null ? [] : [{ field, old, new: null }],
+    )
     const ends = OBJECTS.flatMap((object) => this.linksOf(ref, object).map(({ id }): RecordRef => ({ object, id })))
     this.set(ref, null)
     this.log('deleted', ref, changes, cause, chain)
@@ -433,7 +598,14 @@ export class Overlay implements ClockWorld {
   /** Takes over a run that was begun below and waits there: it goes on here by the version it began with. */
   take(below: WaitingBelow): void {
     const { run, atMs, open, waits } = below
-    const made: OverlayRun = { id: this.runs.length + 1, run, atMs, end: { state: open.state, stop: null, seen: open.seen }, endMs: null, below }
+    const made: OverlayRun = {
+      id: this.runs.length + 1,
+      run,
+      atMs,
+      end: { state: open.state, stop: null, seen: open.seen },
+      endMs: null,
+      below,
+    }
     this.push(this.runs, made)
     this.put(this.identities, `${run.ruleId} ${keyOf(run.ref)} ${run.occurrence}`, made)
     this.pushTo(this.ofRule, `${run.ruleId} ${keyOf(run.ref)}`, made)
@@ -441,8 +613,24 @@ export class Overlay implements ClockWorld {
     for (const wait of waits) this.keepWait({ ...wait, id: ++this.lastWait, runId: made.id, sinceSeq: 0 })
   }
 
-  private log(kind: EventKind, ref: RecordRef, changes: readonly FieldChange[], cause: Cause, chain: ChainPlace): ChangeEvent {
-    const event: ChangeEvent = { seq: this.events.length + 1, atMs: this.atMs, kind, ref, changes, cause, chainId: chain.chainId, depth: chain.depth, rulesOff: false }
+  private log(
+    kind: EventKind,
+    ref: RecordRef,
+    changes: readonly FieldChange[],
+    cause: Cause,
+    chain: ChainPlace,
+  ): ChangeEvent {
+    const event: ChangeEvent = {
+      seq: this.events.length + 1,
+      atMs: this.atMs,
+      kind,
+      ref,
+      changes,
+      cause,
+      chainId: chain.chainId,
+      depth: chain.depth,
+      rulesOff: false,
+    }
     this.push(this.events, event)
     for (const { field } of changes) this.put(this.writers, `${keyOf(ref)} ${field}`, cause)
     return event
@@ -453,11 +641,21 @@ export class Overlay implements ClockWorld {
     this.log('started', ref, [], { by: 'clock', starts }, { chainId: `clock-${this.events.length}`, depth: 0 })
   }
 
-  tell(personId: string, notice: Notice): void { this.push(this.notices, { ...notice, personId, atMs: this.atMs }) }
-  turn(ruleId: number, stepId: string): number { return this.turns.get(`${ruleId} ${stepId}`) ?? this.base.turn(ruleId, stepId) }
-  takeTurn(ruleId: number, stepId: string): void { this.put(this.turns, `${ruleId} ${stepId}`, this.turn(ruleId, stepId) + 1) }
-  openTasks(personId: string): number { return this.base.openTasks(personId) + (this.openByPerson.get(personId) ?? 0) }
-  hold(): boolean { return false }
+  tell(personId: string, notice: Notice): void {
+    this.push(this.notices, { ...notice, personId, atMs: this.atMs })
+  }
+  turn(ruleId: number, stepId: string): number {
+    return this.turns.get(`${ruleId} ${stepId}`) ?? this.base.turn(ruleId, stepId)
+  }
+  takeTurn(ruleId: number, stepId: string): void {
+    this.put(this.turns, `${ruleId} ${stepId}`, this.turn(ruleId, stepId) + 1)
+  }
+  openTasks(personId: string): number {
+    return this.base.openTasks(personId) + (this.openByPerson.get(personId) ?? 0)
+  }
+  hold(): boolean {
+    return false
+  }
 
   openRun(run: NewRun): number | null {
     if (this.ran(run)) return null
@@ -471,7 +669,10 @@ export class Overlay implements ClockWorld {
 
   ran(run: RunIdentity): boolean {
     // Events here have numbers of their own; only what the clock starts is known below by the same name.
-    return this.identities.has(`${run.ruleId} ${keyOf(run.ref)} ${run.occurrence}`) || (!run.occurrence.startsWith('event:') && this.base.ran(run))
+    return (
+      this.identities.has(`${run.ruleId} ${keyOf(run.ref)} ${run.occurrence}`) ||
+      (!run.occurrence.startsWith('event:') && this.base.ran(run))
+    )
   }
 
   runInChain(chainId: string, ruleId: number, ref: RecordRef): number | null {
@@ -479,7 +680,10 @@ export class Overlay implements ClockWorld {
   }
 
   lastRunAt(ruleId: number, ref: RecordRef, beforeRunId: number): number | null {
-    return this.ofRule.get(`${ruleId} ${keyOf(ref)}`)?.findLast(({ id, end }) => id < beforeRunId && gotToSteps(end))?.atMs ?? this.base.lastRunAt(ruleId, ref)
+    return (
+      this.ofRule.get(`${ruleId} ${keyOf(ref)}`)?.findLast(({ id, end }) => id < beforeRunId && gotToSteps(end))
+        ?.atMs ?? this.base.lastRunAt(ruleId, ref)
+    )
   }
 
   closeRun(runId: number, end: RunEnd): void {
@@ -488,10 +692,18 @@ export class Overlay implements ClockWorld {
     const { end: old, endMs } = run
     run.end = end
     run.endMs = this.atMs
-    this.undoable(() => { run.end = old; run.endMs = endMs })
+    this.undoable(() => {
+      run.end = old
+      run.endMs = endMs
+    })
   }
 
-  recordStep(runId: number, _position: number, step: { readonly id: string; readonly kind: string }, result: StepRecord): void {
+  recordStep(
+    runId: number,
+    _position: number,
+    step: { readonly id: string; readonly kind: string },
+    result: StepRecord,
+  ): void {
     const made: OverlayStep = { runId, stepId: step.id, kind: step.kind, result, atMs: this.atMs }
     this.push(this.steps, made)
     this.pushTo(this.stepsOf, runId, made)
@@ -501,13 +713,17 @@ export class Overlay implements ClockWorld {
     const made: OverlayTask = { ...task, id: this.tasks.length + 1, atMs: this.atMs, open: true }
     this.push(this.tasks, made)
     this.pushTo(this.openByStep, `${task.ruleId} ${task.stepId} ${keyOf(task.ref)}`, made)
-    if (task.assigneeId !== null) this.put(this.openByPerson, task.assigneeId, (this.openByPerson.get(task.assigneeId) ?? 0) + 1)
+    if (task.assigneeId !== null)
+      this.put(this.openByPerson, task.assigneeId, (this.openByPerson.get(task.assigneeId) ?? 0) + 1)
     if (task.remindAt !== null) this.dueReminders.push({ taskId: made.id, dueMs: task.remindAt })
     return made.id
   }
 
   openTask(ruleId: number, stepId: string, ref: RecordRef): string | null {
-    return this.openByStep.get(`${ruleId} ${stepId} ${keyOf(ref)}`)?.find((task) => task.open)?.title ?? this.base.openTask(ruleId, stepId, ref)
+    return (
+      this.openByStep.get(`${ruleId} ${stepId} ${keyOf(ref)}`)?.find((task) => task.open)?.title ??
+      this.base.openTask(ruleId, stepId, ref)
+    )
   }
 
   send(message: Message, messageKey: string, runId: number): void {
@@ -520,16 +736,23 @@ export class Overlay implements ClockWorld {
 
   private keepWait(wait: Wait): void {
     this.put(this.waits, wait.id, wait)
-    for (const [map, key] of [[this.waitsByRecord, keyOf(wait.ref)], [this.waitsByRun, wait.runId]] as const) {
-      const ids = (map as Map<unknown, Set<number>>).get(key) ?? new Set<number>();
-      (map as Map<unknown, Set<number>>).set(key, ids)
+    for (const [map, key] of [
+      [this.waitsByRecord, keyOf(wait.ref)],
+      [this.waitsByRun, wait.runId],
+    ] as const) {
+      const ids = (map as Map<unknown, Set<number>>).get(key) ?? new Set<number>()
+      ;(map as Map<unknown, Set<number>>).set(key, ids)
       ids.add(wait.id)
     }
     if (wait.dueMs !== null) this.dueWaits.push({ dueMs: wait.dueMs, id: wait.id })
   }
 
-  waitsOf(ref: RecordRef): readonly Wait[] { return [...(this.waitsByRecord.get(keyOf(ref)) ?? [])].flatMap((id) => this.waits.get(id) ?? []) }
-  waitsOfRun(runId: number): number { return [...(this.waitsByRun.get(runId) ?? [])].filter((id) => this.waits.has(id)).length }
+  waitsOf(ref: RecordRef): readonly Wait[] {
+    return [...(this.waitsByRecord.get(keyOf(ref)) ?? [])].flatMap((id) => this.waits.get(id) ?? [])
+  }
+  waitsOfRun(runId: number): number {
+    return [...(this.waitsByRun.get(runId) ?? [])].filter((id) => this.waits.has(id)).length
+  }
 
   setDue(waitId: number, dueMs: number): void {
     const wait = this.waits.get(waitId)
@@ -550,9 +773,24 @@ export class Overlay implements ClockWorld {
 
   openRunOf(runId: number): OpenRun | null {
     const found = this.runs[runId - 1]
-    if (found?.below) return { ...found.below.open, runId, state: found.end?.state ?? 'running', done: [...found.below.open.done, ...(this.stepsOf.get(runId) ?? [])] }
+    if (found?.below)
+      return {
+        ...found.below.open,
+        runId,
+        state: found.end?.state ?? 'running',
+        done: [...found.below.open.done, ...(this.stepsOf.get(runId) ?? [])],
+      }
     const event = found && this.events[found.run.eventSeq - 1]
-    return found && event ? { runId, state: found.end?.state ?? 'running', because: found.run.because, seen: found.end?.seen ?? [], event, done: this.stepsOf.get(runId) ?? [] } : null
+    return found && event
+      ? {
+          runId,
+          state: found.end?.state ?? 'running',
+          because: found.run.because,
+          seen: found.end?.seen ?? [],
+          event,
+          done: this.stepsOf.get(runId) ?? [],
+        }
+      : null
   }
 
   ruleOfRun(runId: number): CompiledRule | null {
@@ -571,18 +809,25 @@ export class Overlay implements ClockWorld {
 
   firstTimer(untilMs: number): Timer | null {
     let first: Timer | null = null
-    for (const timer of this.timers.values()) if (timer.dueMs <= untilMs && (first === null || timer.dueMs < first.dueMs)) first = timer
+    for (const timer of this.timers.values())
+      if (timer.dueMs <= untilMs && (first === null || timer.dueMs < first.dueMs)) first = timer
     return first
   }
 
-  timer(ruleId: number, triggerId: string): Timer | null { return this.timers.get(`${ruleId} ${triggerId}`) ?? null }
-  setTimer(timer: Timer): void { this.put(this.timers, `${timer.ruleId} ${timer.triggerId}`, timer) }
+  timer(ruleId: number, triggerId: string): Timer | null {
+    return this.timers.get(`${ruleId} ${triggerId}`) ?? null
+  }
+  setTimer(timer: Timer): void {
+    this.put(this.timers, `${timer.ruleId} ${timer.triggerId}`, timer)
+  }
   dropTimer(ruleId: number, triggerId: string): void {
     const key = `${ruleId} ${triggerId}`
     const timer = this.timers.get(key)
     if (!timer) return
     this.timers.delete(key)
-    this.undoable(() => { this.timers.set(key, timer) })
+    this.undoable(() => {
+      this.timers.set(key, timer)
+    })
   }
 
   firstWait(untilMs: number): Wait | null {
@@ -598,7 +843,8 @@ export class Overlay implements ClockWorld {
   firstReminder(untilMs: number): Reminder | null {
     for (let first = this.dueReminders.peek(); first; first = this.dueReminders.peek()) {
       const task = this.tasks[first.taskId - 1]
-      if (task?.open && task.remindAt === first.dueMs && !this.reminded.has(first.taskId)) return first.dueMs <= untilMs ? first : null
+      if (task?.open && task.remindAt === first.dueMs && !this.reminded.has(first.taskId))
+        return first.dueMs <= untilMs ? first : null
       this.dueReminders.pop()
     }
     return null
@@ -607,6 +853,14 @@ export class Overlay implements ClockWorld {
   remind(taskId: number): void {
     this.reminded.add(taskId)
     const task = this.tasks[taskId - 1]
-    if (task?.assigneeId) this.tell(task.assigneeId, { ref: task.ref, ruleId: task.ruleId, runId: task.runId, stepId: task.stepId, subject: `Reminder: ${task.title}`, body: '' })
+    if (task?.assigneeId)
+      this.tell(task.assigneeId, {
+        ref: task.ref,
+        ruleId: task.ruleId,
+        runId: task.runId,
+        stepId: task.stepId,
+        subject: `Reminder: ${task.title}`,
+        body: '',
+      })
   }
 }

@@ -53,7 +53,16 @@ const SOMEBODY: Cause = { by: 'person', personId: '' }
 /** Values that hang on the day and that rules look at, or those that hang on them. */
 function dayFields({ catalogue }: Base, rules: readonly ActiveRule[]): ReadonlySet<Derived> {
   const derivations = derivationsOf(catalogue)
-  const looksAt = ({ field }: Derived): boolean => rules.some(({ document }) => usesField(document, field.object, field.key) || (field.made?.by === 'segment' && document.triggers.some(({ params }) => 'segment' in params && params.segment === (field.made?.by === 'segment' ? field.made.segment : null))))
+  const looksAt = ({ field }: Derived): boolean =>
+    rules.some(
+      ({ document }) =>
+        usesField(document, field.object, field.key) ||
+        (field.made?.by === 'segment' &&
+          document.triggers.some(
+            ({ params }) =>
+              'segment' in params && params.segment === (field.made?.by === 'segment' ? field.made.segment : null),
+          )),
+    )
   return new Set(derivations.byDay.filter((one) => looksAt(one) || derivations.behind([one.field]).some(looksAt)))
 }
 
@@ -70,7 +79,11 @@ export class Rehearsal {
   cut: string | null = null
 
   /** `before` are records that were otherwise when it begins; `null` for one that was not there. */
-  constructor(base: Base, private readonly order: RehearsalOrder, before: readonly { readonly ref: RecordRef; readonly record: RecordSnapshot | null }[] = []) {
+  constructor(
+    base: Base,
+    private readonly order: RehearsalOrder,
+    before: readonly { readonly ref: RecordRef; readonly record: RecordSnapshot | null }[] = [],
+  ) {
     this.world = new Overlay(base, order.fromMs)
     for (const { ref, record } of before) {
       if (record) this.world.lay(record)
@@ -78,14 +91,17 @@ export class Rehearsal {
     }
     this.world.rules = order.rules
     this.world.only = order.only && new Set(order.only.map(({ object, id }) => `${object}:${id}`))
-    this.script = order.script.map((line, i) => ({ ...line, line: i })).sort((a, b) => a.atMs - b.atMs || a.line - b.line)
+    this.script = order.script
+      .map((line, i) => ({ ...line, line: i }))
+      .sort((a, b) => a.atMs - b.atMs || a.line - b.line)
     this.matcher = new Matcher(order.rules, base.catalogue)
     const { workspace } = base.catalogue
     const wanted = dayFields(base, order.rules)
     this.world.keepsDaily = (one) => wanted.has(one)
     this.world.setDayTurn({ through: dateAt(order.fromMs, workspace.zone), turning: null, object: null, afterId: 0 })
     planTimers(this.world, this.matcher)
-    for (const below of base.waiting(order.rules.map((rule) => rule.ruleId))) if (!this.world.only || this.world.only.has(`${below.run.ref.object}:${below.run.ref.id}`)) this.world.take(below)
+    for (const below of base.waiting(order.rules.map((rule) => rule.ruleId)))
+      if (!this.world.only || this.world.only.has(`${below.run.ref.object}:${below.run.ref.id}`)) this.world.take(below)
   }
 
   get startMs(): number {
@@ -140,7 +156,8 @@ export class Rehearsal {
   }
 
   private act({ object, id, does, values, linkTo = [], line }: ScriptLine & { readonly line: number }): void {
-    const refs: readonly RecordRef[] = id !== null ? [{ object, id }] : (this.order.only ?? []).filter((ref) => ref.object === object)
+    const refs: readonly RecordRef[] =
+      id !== null ? [{ object, id }] : (this.order.only ?? []).filter((ref) => ref.object === object)
     const chain = (n: number) => ({ chainId: `script-${line}-${n}`, depth: 0 })
     if (does === 'create') {
       const made = this.world.create(object, values, linkTo, SOMEBODY, chain(0), ...(id === null ? [] : [id]))
@@ -165,7 +182,8 @@ export class Rehearsal {
       noticeTimers(this.world, this.matcher, event)
       noticeWaits(this.world, event)
       handleEvent(this.world, this.matcher, event)
-      if (event.cause.by === 'kept' && event.cause.of === null && this.world.runs.length === length) this.world.forget(event.seq)
+      if (event.cause.by === 'kept' && event.cause.of === null && this.world.runs.length === length)
+        this.world.forget(event.seq)
     }
   }
 }

@@ -73,9 +73,26 @@ export interface RehearsalResult {
   /** Runs that ended because a condition did not hold. */
   readonly keptOut: number
   readonly tasks: readonly RehearsedTask[]
-  readonly sends: readonly { readonly atMs: number; readonly runId: number; readonly recipient: string; readonly subject: string; readonly body: string }[]
-  readonly notices: readonly { readonly atMs: number; readonly runId: number; readonly personId: string; readonly subject: string; readonly body: string }[]
-  readonly writes: readonly { readonly atMs: number; readonly runId: number; readonly ref: RecordRef; readonly changes: readonly { readonly field: string; readonly old: unknown; readonly new: unknown }[] }[]
+  readonly sends: readonly {
+    readonly atMs: number
+    readonly runId: number
+    readonly recipient: string
+    readonly subject: string
+    readonly body: string
+  }[]
+  readonly notices: readonly {
+    readonly atMs: number
+    readonly runId: number
+    readonly personId: string
+    readonly subject: string
+    readonly body: string
+  }[]
+  readonly writes: readonly {
+    readonly atMs: number
+    readonly runId: number
+    readonly ref: RecordRef
+    readonly changes: readonly { readonly field: string; readonly old: unknown; readonly new: unknown }[]
+  }[]
   /** Things done by day (in the workspace's zone), by whom they fall to, and by kind of step. */
   readonly byDay: readonly (readonly [day: string, n: number])[]
   readonly byOwner: readonly (readonly [personId: string, n: number])[]
@@ -102,7 +119,9 @@ export interface RehearsedText {
   readonly body: string
 }
 
-const count = (into: Map<string, number>, key: string): void => { into.set(key, (into.get(key) ?? 0) + 1) }
+const count = (into: Map<string, number>, key: string): void => {
+  into.set(key, (into.get(key) ?? 0) + 1)
+}
 
 interface Readable {
   readonly document: RuleDocument
@@ -112,9 +131,17 @@ interface Readable {
 }
 
 /** The rules of a rehearsal as they are read, and what each run goes by: one that was begun before, the version it began with. */
-function reading({ world }: Rehearsal): { readonly rules: ReadonlyMap<number, Readable>; readonly ruleOf: (run: OverlayRun) => Readable | undefined; readonly nameOf: (ref: RecordRef) => string } {
+function reading({ world }: Rehearsal): {
+  readonly rules: ReadonlyMap<number, Readable>
+  readonly ruleOf: (run: OverlayRun) => Readable | undefined
+  readonly nameOf: (ref: RecordRef) => string
+} {
   const { catalogue } = world.base
-  const readable = (document: RuleDocument): Readable => ({ document, whole: withResults(document, catalogue), labels: new Map(placedSteps(document).map(({ step, label }) => [step.id, label])) })
+  const readable = (document: RuleDocument): Readable => ({
+    document,
+    whole: withResults(document, catalogue),
+    labels: new Map(placedSteps(document).map(({ step, label }) => [step.id, label])),
+  })
   const rules = new Map(world.rules.map((rule) => [rule.ruleId, readable(rule.document)]))
   const older = new Map<number, Readable>()
   return {
@@ -142,17 +169,43 @@ export function sheetOf(rehearsal: Rehearsal, result: RehearsalResult, runId: nu
   const names = { catalogue, object: run.ref.object }
   const person = (id: string): string => catalogue.person(id)?.name ?? id
   const waits = [...world.waits.values()].filter((wait) => wait.runId === runId)
-  const own = <T extends { readonly runId: number }>(some: readonly T[]): readonly T[] => some.filter((one) => one.runId === runId)
+  const own = <T extends { readonly runId: number }>(some: readonly T[]): readonly T[] =>
+    some.filter((one) => one.runId === runId)
   return {
-    run, triggers: rule.document.triggers.map((trigger) => sayTrigger(trigger, names)), mode: rule.document.conditions.mode, seen: found.end?.seen ?? [],
+    run,
+    triggers: rule.document.triggers.map((trigger) => sayTrigger(trigger, names)),
+    mode: rule.document.conditions.mode,
+    seen: found.end?.seen ?? [],
     lines: runLines({
-      document: rule.document, catalogue: rule.whole, today: dateAt(world.atMs, zone), nameOf, waiting: new Map(waits.map((wait) => [wait.stepId, sayWait(wait.dueMs, zone)])),
+      document: rule.document,
+      catalogue: rule.whole,
+      today: dateAt(world.atMs, zone),
+      nameOf,
+      waiting: new Map(waits.map((wait) => [wait.stepId, sayWait(wait.dueMs, zone)])),
       done: [...(found.below?.open.done ?? []).map((step) => ({ ...step, atMs: found.atMs })), ...own(world.steps)],
     }),
     texts: [
-      ...own(result.tasks).map((task): RehearsedText => ({ atMs: task.atMs, what: 'task', to: task.assigneeId === null ? `the queue of ${task.queue ?? ''}` : person(task.assigneeId), subject: task.title, body: task.notes })),
-      ...own(result.sends).map((mail): RehearsedText => ({ atMs: mail.atMs, what: 'mail', to: mail.recipient, subject: mail.subject, body: mail.body })),
-      ...own(result.notices).map((notice): RehearsedText => ({ atMs: notice.atMs, what: 'notice', to: person(notice.personId), subject: notice.subject, body: notice.body })),
+      ...own(result.tasks).map((task): RehearsedText => ({
+        atMs: task.atMs,
+        what: 'task',
+        to: task.assigneeId === null ? `the queue of ${task.queue ?? ''}` : person(task.assigneeId),
+        subject: task.title,
+        body: task.notes,
+      })),
+      ...own(result.sends).map((mail): RehearsedText => ({
+        atMs: mail.atMs,
+        what: 'mail',
+        to: mail.recipient,
+        subject: mail.subject,
+        body: mail.body,
+      })),
+      ...own(result.notices).map((notice): RehearsedText => ({
+        atMs: notice.atMs,
+        what: 'notice',
+        to: person(notice.personId),
+        subject: notice.subject,
+        body: notice.body,
+      })),
     ].sort((a, b) => a.atMs - b.atMs),
   }
 }
@@ -175,32 +228,94 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
     if (!step) continue
     const list = stepsOf.get(runId) ?? []
     stepsOf.set(runId, list)
-    list.push({ atMs, stepId, label: rule.labels.get(stepId) ?? '', hue: STEPS[step.kind].hue, state: result.state, say: sayStepRecord(result, { catalogue: rule.whole, object: (result.on ?? run.run.ref).object }, today) })
+    list.push({
+      atMs,
+      stepId,
+      label: rule.labels.get(stepId) ?? '',
+      hue: STEPS[step.kind].hue,
+      state: result.state,
+      say: sayStepRecord(result, { catalogue: rule.whole, object: (result.on ?? run.run.ref).object }, today),
+    })
     if (result.state === 'done') {
-      if (!STEPS[step.kind].ways && STEPS[step.kind].hue !== 'time' && !result.wrote.some((wrote) => wrote.what === 'planned')) {
+      if (
+        !STEPS[step.kind].ways &&
+        STEPS[step.kind].hue !== 'time' &&
+        !result.wrote.some((wrote) => wrote.what === 'planned')
+      ) {
         count(byDay, dateAt(atMs, zone))
         count(byKind, step.kind)
       }
-      for (const wrote of result.wrote) if (wrote.what === 'fields') writes.push({ atMs, runId, ref: wrote.ref ?? result.on ?? run.run.ref, changes: wrote.changes })
+      for (const wrote of result.wrote)
+        if (wrote.what === 'fields')
+          writes.push({ atMs, runId, ref: wrote.ref ?? result.on ?? run.run.ref, changes: wrote.changes })
     } else if (result.state === 'skipped' && (result.reason.code === 'nobody' || result.reason.code === 'left')) {
       const known = nobody.get(run.run.ruleId)
-      nobody.set(run.run.ruleId, { n: (known?.n ?? 0) + 1, ref: known?.ref ?? run.run.ref, text: saySkip(result.reason) })
+      nobody.set(run.run.ruleId, {
+        n: (known?.n ?? 0) + 1,
+        ref: known?.ref ?? run.run.ref,
+        text: saySkip(result.reason),
+      })
     }
   }
   const quiet = (code: string | undefined): boolean => code === 'conditions' || code === 'repeats'
   // Of those that were begun before, the ones to which something happens.
-  const shown = world.runs.filter(({ id, end, below }) => !quiet(end?.stop?.code) && (!below || stepsOf.has(id) || end?.state !== 'waiting'))
+  const shown = world.runs.filter(
+    ({ id, end, below }) => !quiet(end?.stop?.code) && (!below || stepsOf.has(id) || end?.state !== 'waiting'),
+  )
   const runs = shown.map(({ id, run, atMs, end }): RehearsedRun => ({
-    id, ruleId: run.ruleId, ruleName: rules.get(run.ruleId)?.document.name ?? '', ref: run.ref, recordName: nameOf(run.ref), atMs, because: run.because, state: end?.state ?? 'running', stop: end?.stop ? sayStop(end.stop) : null,
+    id,
+    ruleId: run.ruleId,
+    ruleName: rules.get(run.ruleId)?.document.name ?? '',
+    ref: run.ref,
+    recordName: nameOf(run.ref),
+    atMs,
+    because: run.because,
+    state: end?.state ?? 'running',
+    stop: end?.stop ? sayStop(end.stop) : null,
     steps: stepsOf.get(id) ?? [],
   }))
-  const tasks = world.tasks.map(({ atMs, runId, ruleId, stepId, ref, title, notes, due, assigneeId, queue }): RehearsedTask => ({ atMs, runId, ruleId, stepId, ref, recordName: nameOf(ref), title, notes, due, assigneeId, queue }))
+  const tasks = world.tasks.map(
+    ({ atMs, runId, ruleId, stepId, ref, title, notes, due, assigneeId, queue }): RehearsedTask => ({
+      atMs,
+      runId,
+      ruleId,
+      stepId,
+      ref,
+      recordName: nameOf(ref),
+      title,
+      notes,
+      due,
+      assigneeId,
+      queue,
+    }),
+  )
   for (const task of tasks) count(byOwner, task.assigneeId ?? `queue of ${task.queue ?? ''}`)
   return {
-    fromMs, toMs: rehearsal.toMs, endMs: world.atMs, cut: rehearsal.cut, runs, keptOut: world.runs.filter(({ end }) => quiet(end?.stop?.code)).length, tasks, writes,
-    sends: [...world.messages.values()].map(({ atMs, runId, recipient, subject, body }) => ({ atMs, runId, recipient, subject, body })),
-    notices: world.notices.map(({ atMs, runId, personId, subject, body }) => ({ atMs, runId, personId, subject, body })),
-    byDay: [...byDay].sort(([a], [b]) => a.localeCompare(b)), byOwner: [...byOwner].sort(([, a], [, b]) => b - a), byKind: [...byKind].sort(([, a], [, b]) => b - a),
+    fromMs,
+    toMs: rehearsal.toMs,
+    endMs: world.atMs,
+    cut: rehearsal.cut,
+    runs,
+    keptOut: world.runs.filter(({ end }) => quiet(end?.stop?.code)).length,
+    tasks,
+    writes,
+    sends: [...world.messages.values()].map(({ atMs, runId, recipient, subject, body }) => ({
+      atMs,
+      runId,
+      recipient,
+      subject,
+      body,
+    })),
+    notices: world.notices.map(({ atMs, runId, personId, subject, body }) => ({
+      atMs,
+      runId,
+      personId,
+      subject,
+      body,
+    })),
+    byDay: [...byDay].sort(([a], [b]) => a.localeCompare(b)),
+    byOwner: [...byOwner].sort(([, a], [, b]) => b - a),
+    byKind: [...byKind].sort(([, a], [, b]) => b - a),
     warnings: warningsOf(),
   }
 
@@ -218,16 +333,47 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
       const name = rule.document.name
       const many = [...times.values()].filter((list) => list.length > 1 && list[0]?.ruleId === ruleId)
       const most = many.reduce<RehearsedTask[]>((worst, list) => (list.length > worst.length ? list : worst), [])
-      if (most[0]) found.push({ kind: 'again', ruleId, ref: most[0].ref, text: `${name} makes the same task more than once for ${many.length === 1 ? 'one record' : `${many.length} records`}: “${most[0].title}” comes ${most.length} times` })
+      if (most[0])
+        found.push({
+          kind: 'again',
+          ruleId,
+          ref: most[0].ref,
+          text: `${name} makes the same task more than once for ${many.length === 1 ? 'one record' : `${many.length} records`}: “${most[0].title}” comes ${most.length} times`,
+        })
       const failed = own.filter((run) => run.state === 'failed')
-      if (failed[0]) found.push({ kind: 'failed', ruleId, ref: failed[0].ref, text: `${name} fails for ${failed.length === 1 ? 'one record' : `${failed.length} records`}: ${failed[0].steps.at(-1)?.say ?? ''}` })
+      if (failed[0])
+        found.push({
+          kind: 'failed',
+          ruleId,
+          ref: failed[0].ref,
+          text: `${name} fails for ${failed.length === 1 ? 'one record' : `${failed.length} records`}: ${failed[0].steps.at(-1)?.say ?? ''}`,
+        })
       const gone = nobody.get(ruleId)
-      if (gone) found.push({ kind: 'nobody', ruleId, ref: gone.ref, text: `${name} has nobody to give ${gone.n === 1 ? 'a thing' : `${gone.n} things`} to: ${gone.text}` })
+      if (gone)
+        found.push({
+          kind: 'nobody',
+          ruleId,
+          ref: gone.ref,
+          text: `${name} has nobody to give ${gone.n === 1 ? 'a thing' : `${gone.n} things`} to: ${gone.text}`,
+        })
       const cut = own.filter((run) => run.stop?.startsWith('cut:'))
-      if (cut[0]) found.push({ kind: 'cut', ruleId, ref: cut[0].ref, text: `${name} was ${cut[0].stop ?? ''}${cut.length > 1 ? `; ${cut.length} times` : ''}` })
-      if (own.length === 0) found.push({ kind: 'never', ruleId, ref: null, text: `${name} starts for no record in this time` })
+      if (cut[0])
+        found.push({
+          kind: 'cut',
+          ruleId,
+          ref: cut[0].ref,
+          text: `${name} was ${cut[0].stop ?? ''}${cut.length > 1 ? `; ${cut.length} times` : ''}`,
+        })
+      if (own.length === 0)
+        found.push({ kind: 'never', ruleId, ref: null, text: `${name} starts for no record in this time` })
     }
-    for (const { line, problems } of rehearsal.refused) found.push({ kind: 'script', ruleId: null, ref: null, text: `line ${line + 1} of what is assumed could not be done: ${problems.map(({ path }) => path).join(', ')}` })
+    for (const { line, problems } of rehearsal.refused)
+      found.push({
+        kind: 'script',
+        ruleId: null,
+        ref: null,
+        text: `line ${line + 1} of what is assumed could not be done: ${problems.map(({ path }) => path).join(', ')}`,
+      })
     return found
   }
 }

@@ -22,16 +22,34 @@ export interface Finding {
   readonly text: string
 }
 
-const finding = (part: Finding['part'], id: string, param: string, problem: Problem): Finding => ({ part, id, param, problem, text: sayProblem(problem) })
+const finding = (part: Finding['part'], id: string, param: string, problem: Problem): Finding => ({
+  part,
+  id,
+  param,
+  problem,
+  text: sayProblem(problem),
+})
 
 function checkCondition(condition: Condition, { catalogue, object }: Names): readonly Finding[] {
   const field = catalogue.field(object, condition.field)
   const operator = OPERATORS[condition.op]
   const at = (param: string, problem: Problem) => finding('condition', condition.id, param, problem)
-  if (!field) return [at('field', condition.field === '' ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: condition.field })]
-  if (!operator.types.includes(field.type)) return [at('op', { code: 'unknownOperator', op: operator.words[0], type: FIELD_TYPES[field.type].word })]
+  if (!field)
+    return [
+      at(
+        'field',
+        condition.field === ''
+          ? { code: 'missing', what: 'the field' }
+          : { code: 'unknownField', field: condition.field },
+      ),
+    ]
+  if (!operator.types.includes(field.type))
+    return [at('op', { code: 'unknownOperator', op: operator.words[0], type: FIELD_TYPES[field.type].word })]
   const missing = operator.missing(condition.params)
-  if (missing.length > 0) return missing.map((param) => at(param, { code: 'missing', what: param === 'other' ? 'the other field' : 'the value' }))
+  if (missing.length > 0)
+    return missing.map((param) =>
+      at(param, { code: 'missing', what: param === 'other' ? 'the other field' : 'the value' }),
+    )
   const wrong = operator.wrong(condition.params, field, catalogue)
   if (wrong) return [at(wrong.param, wrong.problem)]
   // Values that were right when they were written may name a choice, stage or person that has gone since.
@@ -40,7 +58,12 @@ function checkCondition(condition: Condition, { catalogue, object }: Names): rea
   if (operator.op === 'contains') return []
   return values.flatMap((value: string | number | boolean | null) => {
     const type = FIELD_TYPES[field.type]
-    const read = type.accept(field.type === 'choices' && typeof value === 'string' ? [value] : value, { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
+    const read = type.accept(field.type === 'choices' && typeof value === 'string' ? [value] : value, {
+      catalogue,
+      field,
+      style: PLAIN_STYLE,
+      pipelineId: null,
+    })
     return read.ok ? [] : [at('values' in params ? 'values' : 'value', read.problem)]
   })
 }
@@ -49,30 +72,52 @@ function checkCondition(condition: Condition, { catalogue, object }: Names): rea
 export function checkRule(rule: RuleDocument, catalogue: Catalogue): readonly Finding[] {
   const names: Names = { catalogue, object: rule.object }
   const found: Finding[] = []
-  if (rule.triggers.length === 0) found.push(finding('rule', '', 'triggers', { code: 'missing', what: 'when it starts' }))
+  if (rule.triggers.length === 0)
+    found.push(finding('rule', '', 'triggers', { code: 'missing', what: 'when it starts' }))
   if (rule.steps.length === 0) found.push(finding('rule', '', 'steps', { code: 'missing', what: 'what it does' }))
   for (const trigger of rule.triggers) {
     const kind = TRIGGERS[trigger.kind]
-    if (!kind.objects.includes(rule.object)) found.push(finding('trigger', trigger.id, 'kind', { code: 'shape', detail: `“${kind.does}” is not for ${rule.object} records` }))
-    for (const { param, problem } of kind.check(trigger.params, names)) found.push(finding('trigger', trigger.id, param, problem))
+    if (!kind.objects.includes(rule.object))
+      found.push(
+        finding('trigger', trigger.id, 'kind', {
+          code: 'shape',
+          detail: `“${kind.does}” is not for ${rule.object} records`,
+        }),
+      )
+    for (const { param, problem } of kind.check(trigger.params, names))
+      found.push(finding('trigger', trigger.id, param, problem))
   }
   const usable = catalogues(rule, catalogue)
   for (const { group, object: of, branch } of groupsOf(rule)) {
     const at = (branch && usable.get(branch.branch.id)) ?? catalogue
-    for (const { condition, object } of placedConditions(group, of)) found.push(...checkCondition(condition, { catalogue: at, object }))
+    for (const { condition, object } of placedConditions(group, of))
+      found.push(...checkCondition(condition, { catalogue: at, object }))
     for (const { linked, object } of placedLinked(group, of)) {
-      if (!canAsk(linked, object)) found.push(finding('condition', linked.id, 'how', { code: 'shape', detail: `a ${object} has no main ${linked.object}` }))
+      if (!canAsk(linked, object))
+        found.push(
+          finding('condition', linked.id, 'how', { code: 'shape', detail: `a ${object} has no main ${linked.object}` }),
+        )
     }
   }
   for (const { step, object } of placedSteps(rule)) {
     const kind = STEPS[step.kind]
     const own: Names = { catalogue: usable.get(step.id) ?? catalogue, object }
-    if (!kind.objects.includes(object)) found.push(finding('step', step.id, 'kind', { code: 'shape', detail: `“${kind.does}” is not for ${object} records` }))
+    if (!kind.objects.includes(object))
+      found.push(
+        finding('step', step.id, 'kind', { code: 'shape', detail: `“${kind.does}” is not for ${object} records` }),
+      )
     for (const { param, problem } of kind.check(step.params, own)) found.push(finding('step', step.id, param, problem))
     if (!kind.ways || !step.branches) continue
-    if (step.branches.every((branch) => branch.steps.length === 0)) found.push(finding('step', step.id, 'kind', { code: 'missing', what: kind.ways.single ? 'what is done for each' : 'a step on one of its paths' }))
+    if (step.branches.every((branch) => branch.steps.length === 0))
+      found.push(
+        finding('step', step.id, 'kind', {
+          code: 'missing',
+          what: kind.ways.single ? 'what is done for each' : 'a step on one of its paths',
+        }),
+      )
     step.branches.forEach((branch, i) => {
-      for (const problem of kind.ways?.check(branch, i, step.branches ?? [], step.params, own) ?? []) found.push(finding('branch', branch.id, 'when', problem))
+      for (const problem of kind.ways?.check(branch, i, step.branches ?? [], step.params, own) ?? [])
+        found.push(finding('branch', branch.id, 'when', problem))
     })
   }
   return found

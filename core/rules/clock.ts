@@ -24,9 +24,22 @@ export interface ClockRecords {
   /** The smallest value of a date field that is not below this one. */
   least(object: ObjectKind, field: string, from: string | number): string | number | null
   /** Records whose field holds one of these values, by their numbers, behind one of them. */
-  holding(object: ObjectKind, field: string, values: readonly (string | number)[], afterId: number, limit: number): readonly RecordSnapshot[]
+  holding(
+    object: ObjectKind,
+    field: string,
+    values: readonly (string | number)[],
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[]
   /** Records whose field lies between two values, both included, by their numbers. */
-  between(object: ObjectKind, field: string, from: number, to: number, afterId: number, limit: number): readonly RecordSnapshot[]
+  between(
+    object: ObjectKind,
+    field: string,
+    from: number,
+    to: number,
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[]
   /** Numbers of records that meet conditions now. */
   matching(object: ObjectKind, group: Group, afterId: number, limit: number): readonly number[]
 }
@@ -39,7 +52,12 @@ export interface ClockTrigger {
   /** The first moment behind an instant at which it may start something; `null` when none is known. */
   next(records: ClockRecords, afterMs: number): number | null
   /** What it starts at a moment, by the numbers of the records; `last` is the last one looked at, `null` when all were. */
-  due(records: ClockRecords, atMs: number, afterId: number, limit: number): { readonly starts: readonly ClockStart[]; readonly last: number | null }
+  due(
+    records: ClockRecords,
+    atMs: number,
+    afterId: number,
+    limit: number,
+  ): { readonly starts: readonly ClockStart[]; readonly last: number | null }
   /** The next moment of one record with these values. */
   momentOf(records: ClockRecords, record: RecordSnapshot, afterMs: number): number | null
 }
@@ -47,7 +65,11 @@ export interface ClockTrigger {
 /** By whose clock a time of day is meant. */
 export const ZONE_OF = ['workspace', 'owner', 'contact'] as const
 export type ZoneOf = (typeof ZONE_OF)[number]
-export const ZONE_WORDS: { readonly [Z in ZoneOf]: string } = { workspace: 'by the firm’s clock', owner: 'by the owner’s clock', contact: 'by the contact’s clock' }
+export const ZONE_WORDS: { readonly [Z in ZoneOf]: string } = {
+  workspace: 'by the firm’s clock',
+  owner: 'by the owner’s clock',
+  contact: 'by the contact’s clock',
+}
 
 const known = new Map<string, boolean>()
 /** Whether a text names a time zone of the IANA database. */
@@ -69,10 +91,16 @@ export function isZone(text: unknown): text is string {
 export const ZONE_FIELD = 'zone'
 
 /** The zone of a record: its owner's, its contact's, or the workspace's where they have none. */
-export function zoneOf(whose: ZoneOf, record: { readonly object: ObjectKind; readonly id: number; readonly values: Values }, related: ClockRecords['related'], catalogue: Catalogue): string {
+export function zoneOf(
+  whose: ZoneOf,
+  record: { readonly object: ObjectKind; readonly id: number; readonly values: Values },
+  related: ClockRecords['related'],
+  catalogue: Catalogue,
+): string {
   const own = catalogue.workspace.zone
   if (whose === 'workspace') return own
-  if (whose === 'owner') return (typeof record.values.owner === 'string' ? catalogue.person(record.values.owner)?.zone : null) ?? own
+  if (whose === 'owner')
+    return (typeof record.values.owner === 'string' ? catalogue.person(record.values.owner)?.zone : null) ?? own
   const contact = record.object === 'contact' ? record : related({ object: record.object, id: record.id }, 'contact')
   const zone = contact?.values[ZONE_FIELD]
   return isZone(zone) ? zone : own

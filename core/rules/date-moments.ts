@@ -3,10 +3,28 @@ import type { Field } from '../fields/field'
 import type { RecordSnapshot } from '../records/record'
 import { addDays, addMonths, dateAt, weekday } from '../time/dates'
 import { addWorkdays, isWorkday } from '../time/calendar'
-import { anniversary, fromInstant, instantAt, monthly, sayCount, shiftDays, type DayUnit, type Leap, type MomentUnit } from '../time/moments'
+import {
+  anniversary,
+  fromInstant,
+  instantAt,
+  monthly,
+  sayCount,
+  shiftDays,
+  type DayUnit,
+  type Leap,
+  type MomentUnit,
+} from '../time/moments'
 import { sayDate } from '../time/say'
 import { fieldWord } from './sentence'
-import { calendarOf, ZONE_FIELD, zoneOf, type ClockRecords, type ClockStart, type ClockTrigger, type ZoneOf } from './clock'
+import {
+  calendarOf,
+  ZONE_FIELD,
+  zoneOf,
+  type ClockRecords,
+  type ClockStart,
+  type ClockTrigger,
+  type ZoneOf,
+} from './clock'
 
 /** The moments that a date field has: once for what it holds, or every month or year from then on. */
 export interface DateMoments {
@@ -36,7 +54,8 @@ const DAY_MS = 86_400_000
 const exact = (unit: MomentUnit): unit is 'minutes' | 'hours' => unit === 'minutes' || unit === 'hours'
 
 const allows = ({ months, weekdays }: DateMoments, day: string): boolean =>
-  (months.length === 0 || months.includes(Number(day.slice(5, 7)))) && (weekdays.length === 0 || weekdays.includes(weekday(day)))
+  (months.length === 0 || months.includes(Number(day.slice(5, 7)))) &&
+  (weekdays.length === 0 || weekdays.includes(weekday(day)))
 
 /** The days that, shifted, come to a day. Several do where months are short or nobody works; sometimes none does. */
 function unshifted(day: string, count: number, unit: DayUnit, catalogue: Catalogue): readonly string[] {
@@ -63,17 +82,27 @@ function datesOn(on: string, every: 'month' | 'year', leap: Leap, firstYear: num
   const years = Array.from({ length: Math.max(0, year - firstYear + 1) }, (_, i) => firstYear + i)
   if (every === 'year') {
     const moved = !isLeapYear(year) && on.slice(5) === (leap === 'feb28' ? '02-28' : '03-01')
-    return years.flatMap((y) => [...(on.slice(5) === '02-29' && !isLeapYear(y) ? [] : [`${y}${on.slice(4)}`]), ...(moved && isLeapYear(y) ? [`${y}-02-29`] : [])])
+    return years.flatMap((y) => [
+      ...(on.slice(5) === '02-29' && !isLeapYear(y) ? [] : [`${y}${on.slice(4)}`]),
+      ...(moved && isLeapYear(y) ? [`${y}-02-29`] : []),
+    ])
   }
   // The last day of a month stands for those that it lacks.
-  const days = addDays(on, 1).endsWith('-01') ? Array.from({ length: 32 - Number(on.slice(8)) }, (_, i) => Number(on.slice(8)) + i) : [Number(on.slice(8))]
-  return years.flatMap((y) => Array.from({ length: 12 }, (_, m) => m + 1).flatMap((m) => days.flatMap((d) => {
-    const value = `${y}-${String(m).padStart(2, '0')}-${String(d).padStart(2, '0')}`
-    return value <= on && d <= monthLength(y, m) ? [value] : []
-  })))
+  const days = addDays(on, 1).endsWith('-01')
+    ? Array.from({ length: 32 - Number(on.slice(8)) }, (_, i) => Number(on.slice(8)) + i)
+    : [Number(on.slice(8))]
+  return years.flatMap((y) =>
+    Array.from({ length: 12 }, (_, m) => m + 1).flatMap((m) =>
+      days.flatMap((d) => {
+        const value = `${y}-${String(m).padStart(2, '0')}-${String(d).padStart(2, '0')}`
+        return value <= on && d <= monthLength(y, m) ? [value] : []
+      }),
+    ),
+  )
 }
 
-const monthLength = (year: number, month: number): number => (month === 2 ? (isLeapYear(year) ? 29 : 28) : [4, 6, 9, 11].includes(month) ? 30 : 31)
+const monthLength = (year: number, month: number): number =>
+  month === 2 ? (isLeapYear(year) ? 29 : 28) : [4, 6, 9, 11].includes(month) ? 30 : 31
 
 /** For a date that holds no time of day. */
 function ofDates(moments: DateMoments, field: Field): ClockTrigger {
@@ -92,27 +121,48 @@ function ofDates(moments: DateMoments, field: Field): ClockTrigger {
     if (typeof least !== 'string') return []
     return days.flatMap((on) => datesOn(on, every, leap, Number(least.slice(0, 4))))
   }
-  const zoneFor = (records: ClockRecords, record: RecordSnapshot): string => zoneOf(moments.zone, record, (ref, of) => records.related(ref, of), records.catalogue())
+  const zoneFor = (records: ClockRecords, record: RecordSnapshot): string =>
+    zoneOf(moments.zone, record, (ref, of) => records.related(ref, of), records.catalogue())
   /** The days on which a value has moments around a day. */
-  const daysOf = (value: string, around: string, catalogue: Catalogue): readonly { readonly day: string; readonly on: string }[] => {
+  const daysOf = (
+    value: string,
+    around: string,
+    catalogue: Catalogue,
+  ): readonly { readonly day: string; readonly on: string }[] => {
     const calendar = calendarOf(catalogue)
     const year = Number(around.slice(0, 4))
-    const on = every === 'once' ? [value]
-      : every === 'year' ? Array.from({ length: 5 }, (_, i) => anniversary(value, year - 2 + i, leap))
-        : Array.from({ length: 27 }, (_, i) => monthly(value, addMonths(`${around.slice(0, 7)}-01`, i - 13).slice(0, 7)))
-    return on.filter((one) => one >= value).map((one) => ({ on: one, day: shiftDays(one, count, unit, calendar) })).filter(({ day }) => allows(moments, day))
+    const on =
+      every === 'once'
+        ? [value]
+        : every === 'year'
+          ? Array.from({ length: 5 }, (_, i) => anniversary(value, year - 2 + i, leap))
+          : Array.from({ length: 27 }, (_, i) =>
+              monthly(value, addMonths(`${around.slice(0, 7)}-01`, i - 13).slice(0, 7)),
+            )
+    return on
+      .filter((one) => one >= value)
+      .map((one) => ({ on: one, day: shiftDays(one, count, unit, calendar) }))
+      .filter(({ day }) => allows(moments, day))
   }
   const startOf = (records: ClockRecords, record: RecordSnapshot, day: string): ClockStart | null => {
     const value = record.values[key]
     if (typeof value !== 'string') return null
     const found = daysOf(value, day, records.catalogue()).find((one) => one.day === day)
-    return found ? { ref: { object, id: record.id }, occurrence: `date:${key}:${value}:${count}${unit}${every === 'once' ? '' : `:${found.on}`}`, because: sayCome(moments, found.on) } : null
+    return found
+      ? {
+          ref: { object, id: record.id },
+          occurrence: `date:${key}:${value}:${count}${unit}${every === 'once' ? '' : `:${found.on}`}`,
+          because: sayCome(moments, found.on),
+        }
+      : null
   }
   const momentOf: ClockTrigger['momentOf'] = (records, record, afterMs) => {
     const value = record.values[key]
     if (typeof value !== 'string') return null
     const zone = zoneFor(records, record)
-    const found = daysOf(value, dateAt(afterMs, zone), records.catalogue()).map(({ day }) => instantAt(day, minute, zone)).filter((at) => at > afterMs)
+    const found = daysOf(value, dateAt(afterMs, zone), records.catalogue())
+      .map(({ day }) => instantAt(day, minute, zone))
+      .filter((at) => at > afterMs)
     return found.length > 0 ? Math.min(...found) : null
   }
   function* all(records: ClockRecords, values: readonly string[], afterId = 0): Generator<RecordSnapshot> {
@@ -170,19 +220,29 @@ function ofDates(moments: DateMoments, field: Field): ClockTrigger {
     due(records, atMs, afterId, limit) {
       const middle = dateAt(atMs, byRecord ? 'UTC' : records.catalogue().workspace.zone)
       const days = byRecord ? [-1, 0, 1].map((more) => addDays(middle, more)) : [middle]
-      const found = records.holding(object, key, days.flatMap((day) => valuesFor(records, day)), afterId, limit)
-      const starts = found.flatMap((record) => days.flatMap((day) => {
-        const zone = byRecord ? zoneFor(records, record) : records.catalogue().workspace.zone
-        return instantAt(day, minute, zone) === atMs ? (startOf(records, record, day) ?? []) : []
-      }))
+      const found = records.holding(
+        object,
+        key,
+        days.flatMap((day) => valuesFor(records, day)),
+        afterId,
+        limit,
+      )
+      const starts = found.flatMap((record) =>
+        days.flatMap((day) => {
+          const zone = byRecord ? zoneFor(records, record) : records.catalogue().workspace.zone
+          return instantAt(day, minute, zone) === atMs ? (startOf(records, record, day) ?? []) : []
+        }),
+      )
       return { starts, last: found.length < limit ? null : (found.at(-1)?.id ?? null) }
     },
   }
 }
 
 /** What of a record moves its moments. */
-const fieldsOf = ({ field, zone }: DateMoments): readonly string[] => [field.key, ...(zone === 'owner' ? ['owner'] : zone === 'contact' ? [ZONE_FIELD] : [])]
-
+const fieldsOf = ({ field, zone }: DateMoments): readonly string[] => [
+  field.key,
+  ...(zone === 'owner' ? ['owner'] : zone === 'contact' ? [ZONE_FIELD] : []),
+]
 
 /** For a date with a time of day. */
 function ofInstants(moments: DateMoments, field: Field): ClockTrigger {
@@ -228,8 +288,17 @@ function ofInstants(moments: DateMoments, field: Field): ClockTrigger {
     },
     due(records, atMs, afterId, limit) {
       const found = records.between(object, key, atMs - about - leeway, atMs - about + leeway, afterId, limit)
-      const starts = found.flatMap((record): readonly ClockStart[] => (momentFor(records, record) === atMs
-        ? [{ ref: { object, id: record.id }, occurrence: `date:${key}:${String(record.values[key])}:${count}${unit}`, because: sayCome(moments, dateAt(Number(record.values[key]), records.catalogue().workspace.zone)) }] : []))
+      const starts = found.flatMap((record): readonly ClockStart[] =>
+        momentFor(records, record) === atMs
+          ? [
+              {
+                ref: { object, id: record.id },
+                occurrence: `date:${key}:${String(record.values[key])}:${count}${unit}`,
+                because: sayCome(moments, dateAt(Number(record.values[key]), records.catalogue().workspace.zone)),
+              },
+            ]
+          : [],
+      )
       return { starts, last: found.length < limit ? null : (found.at(-1)?.id ?? null) }
     },
   }
@@ -240,8 +309,10 @@ function sayCome({ field, count, unit, every }: DateMoments, on: string): string
   const name = `its ${fieldWord(field) ?? ''}${every === 'once' ? '' : every === 'year' ? ', each year,' : ', each month,'}`
   const day = sayDate(on)
   if (count === 0) return `${name} came, ${day}`
-  return count < 0 ? `${name} was ${sayCount(-count, unit)} away, ${day}` : `${name} was ${sayCount(count, unit)} ago, ${day}`
+  return count < 0
+    ? `${name} was ${sayCount(-count, unit)} away, ${day}`
+    : `${name} was ${sayCount(count, unit)} ago, ${day}`
 }
 
-export const clockOfDate = (moments: DateMoments): ClockTrigger => (moments.field.type === 'dateTime' ? ofInstants(moments, moments.field) : ofDates(moments, moments.field))
-
+export const clockOfDate = (moments: DateMoments): ClockTrigger =>
+  moments.field.type === 'dateTime' ? ofInstants(moments, moments.field) : ofDates(moments, moments.field)

@@ -34,11 +34,18 @@ const MODE_WORDS = { all: 'all of these hold', any: 'any of these holds', none: 
 
 function conditionParts(group: Group, object: ObjectKind, place: string, catalogue: Catalogue): readonly Part[] {
   const one = (item: Item): readonly Part[] => {
-    if (item.kind === 'condition') return [{ id: item.id, place, text: plainSentence(conditionSentence(item, object, catalogue)), within: group.id }]
+    if (item.kind === 'condition')
+      return [{ id: item.id, place, text: plainSentence(conditionSentence(item, object, catalogue)), within: group.id }]
     if (item.kind === 'group') return conditionParts(item, object, place, catalogue)
-    return [{ id: item.id, place, text: plainSentence(linkedSentence(item, object, catalogue)), within: group.id }, ...conditionParts(item.group, item.object, place, catalogue)]
+    return [
+      { id: item.id, place, text: plainSentence(linkedSentence(item, object, catalogue)), within: group.id },
+      ...conditionParts(item.group, item.object, place, catalogue),
+    ]
   }
-  const joined: readonly Part[] = group.items.length > 1 || group.mode !== 'all' ? [{ id: `${group.id} mode`, place, text: MODE_WORDS[group.mode], within: '' }] : []
+  const joined: readonly Part[] =
+    group.items.length > 1 || group.mode !== 'all'
+      ? [{ id: `${group.id} mode`, place, text: MODE_WORDS[group.mode], within: '' }]
+      : []
   return [...joined, ...group.items.flatMap(one)]
 }
 
@@ -49,14 +56,33 @@ function partsOf(rule: RuleDocument, plain: Catalogue): readonly Part[] {
     { id: 'name', place: 'name', text: rule.name, within: '' },
     { id: 'description', place: 'description', text: rule.description, within: '' },
     { id: 'object', place: 'records', text: OBJECT_WORDS[rule.object].many, within: '' },
-    ...rule.triggers.map((trigger): Part => ({ id: trigger.id, place: 'when', text: sayTrigger(trigger, names), within: '' })),
-    ...(goesByTime(rule) ? [{ id: 'goingOn', place: 'waiting', text: plainSentence(goingOnSentence(rule)), within: '' }] : []),
-    { id: 'repeats', place: 'repeats', text: plainSentence(repeatSentence(rule.repeats)), within: '' },
-    ...groupsOf(rule).flatMap(({ group, object, branch }) => conditionParts(group, object, branch ? `path ${branch.label}` : 'only if', catalogue)),
-    ...placedSteps(rule).map(({ step, label, object, branch, at }): Part => ({ id: step.id, place: `step ${label}`, text: sayStep(step, { catalogue, object }), within: `${branch?.id ?? ''} ${at}` })),
-    ...placedBranches(rule).filter(({ branch }) => branch.when === undefined && branch.value !== undefined).map(({ branch, of, label, object }): Part => ({
-      id: branch.id, place: `path ${label}`, text: STEPS[of.kind].ways?.label(branch, 0, of.branches ?? [], of.params, { catalogue, object }) ?? '', within: '',
+    ...rule.triggers.map((trigger): Part => ({
+      id: trigger.id,
+      place: 'when',
+      text: sayTrigger(trigger, names),
+      within: '',
     })),
+    ...(goesByTime(rule)
+      ? [{ id: 'goingOn', place: 'waiting', text: plainSentence(goingOnSentence(rule)), within: '' }]
+      : []),
+    { id: 'repeats', place: 'repeats', text: plainSentence(repeatSentence(rule.repeats)), within: '' },
+    ...groupsOf(rule).flatMap(({ group, object, branch }) =>
+      conditionParts(group, object, branch ? `path ${branch.label}` : 'only if', catalogue),
+    ),
+    ...placedSteps(rule).map(({ step, label, object, branch, at }): Part => ({
+      id: step.id,
+      place: `step ${label}`,
+      text: sayStep(step, { catalogue, object }),
+      within: `${branch?.id ?? ''} ${at}`,
+    })),
+    ...placedBranches(rule)
+      .filter(({ branch }) => branch.when === undefined && branch.value !== undefined)
+      .map(({ branch, of, label, object }): Part => ({
+        id: branch.id,
+        place: `path ${label}`,
+        text: STEPS[of.kind].ways?.label(branch, 0, of.branches ?? [], of.params, { catalogue, object }) ?? '',
+        within: '',
+      })),
   ]
 }
 
@@ -70,7 +96,8 @@ export function diffRules(before: RuleDocument, after: RuleDocument, catalogue: 
   const stays = new Set(next.map((part) => part.id))
   const gone = old.filter((part) => !stays.has(part.id))
   /** Moved are only those that stand in another order among those that stayed, not those that others made room for. */
-  const order = (parts: readonly Part[]) => parts.filter((part) => known.has(part.id) && stays.has(part.id)).map((part) => part.id)
+  const order = (parts: readonly Part[]) =>
+    parts.filter((part) => known.has(part.id) && stays.has(part.id)).map((part) => part.id)
   const [was, is] = [order(old), order(next)]
   const moved = new Set(is.filter((id, i) => was[i] !== id))
   return [
@@ -79,7 +106,9 @@ export function diffRules(before: RuleDocument, after: RuleDocument, catalogue: 
       if (!same) return [{ how: 'added', place: part.place, before: null, after: part.text }]
       if (same.text !== part.text) return [{ how: 'changed', place: part.place, before: same.text, after: part.text }]
       const elsewhere = part.within.split(' ')[0] !== same.within.split(' ')[0]
-      return part.place.startsWith('step') && (elsewhere || moved.has(part.id)) ? [{ how: 'moved', place: part.place, before: same.place, after: part.text }] : []
+      return part.place.startsWith('step') && (elsewhere || moved.has(part.id))
+        ? [{ how: 'moved', place: part.place, before: same.place, after: part.text }]
+        : []
     }),
     ...gone.map((part): RuleChange => ({ how: 'taken out', place: part.place, before: part.text, after: null })),
   ].filter((change) => change.before !== '' || change.after !== '')
@@ -88,9 +117,13 @@ export function diffRules(before: RuleDocument, after: RuleDocument, catalogue: 
 /** A change as one line: "step 2: set units to 1 → set units to 2". */
 export function sayChange({ how, place, before, after }: RuleChange): string {
   switch (how) {
-    case 'added': return `${place} added: ${after}`
-    case 'taken out': return `${place} taken out: ${before}`
-    case 'moved': return `${place}, ${before} before: ${after}`
-    case 'changed': return `${place}: ${before || 'nothing'} → ${after || 'nothing'}`
+    case 'added':
+      return `${place} added: ${after}`
+    case 'taken out':
+      return `${place} taken out: ${before}`
+    case 'moved':
+      return `${place}, ${before} before: ${after}`
+    case 'changed':
+      return `${place}: ${before || 'nothing'} → ${after || 'nothing'}`
   }
 }

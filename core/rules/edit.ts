@@ -1,5 +1,15 @@
 import { z } from 'zod'
-import { idsIn, LINKED_COUNT_MOST, objectOfGroup, placedConditions, placedLinked, type Condition, type Group, type GroupMode, type Item } from '../conditions/document'
+import {
+  idsIn,
+  LINKED_COUNT_MOST,
+  objectOfGroup,
+  placedConditions,
+  placedLinked,
+  type Condition,
+  type Group,
+  type GroupMode,
+  type Item,
+} from '../conditions/document'
 import { addNode, newCondition, newLinked, removeNode, setConditionWord, setMode } from '../conditions/edit'
 import { howsFor, linkedKinds, LINKED_HOW_WORDS } from '../conditions/linked'
 import { OPERATORS } from '../conditions/operators'
@@ -28,9 +38,15 @@ export interface PartRef {
 /** The words that a question about linked records is made of. */
 function linkedForm(object: ObjectKind, other: ObjectKind): Form<Record<string, unknown>> {
   return {
-    how: { widget: 'pick', options: howsFor(object, other).map((value) => ({ value, label: LINKED_HOW_WORDS[value] })) },
+    how: {
+      widget: 'pick',
+      options: howsFor(object, other).map((value) => ({ value, label: LINKED_HOW_WORDS[value] })),
+    },
     count: { widget: 'count', min: 1, max: LINKED_COUNT_MOST },
-    object: { widget: 'pick', options: linkedKinds(object).map((value) => ({ value, label: OBJECT_WORDS[value].one })) },
+    object: {
+      widget: 'pick',
+      options: linkedKinds(object).map((value) => ({ value, label: OBJECT_WORDS[value].one })),
+    },
   }
 }
 
@@ -49,24 +65,49 @@ export function conditionPart(group: Group, of: ObjectKind, id: string): Conditi
   if (placed) {
     const { condition, object } = placed
     const { form, start } = OPERATORS[condition.op]
-    return { params: { ...condition.params, field: condition.field }, form: { ...form, at: AT }, start, object, condition }
+    return {
+      params: { ...condition.params, field: condition.field },
+      form: { ...form, at: AT },
+      start,
+      object,
+      condition,
+    }
   }
   const found = placedLinked(group, of).find(({ linked }) => linked.id === id)
   if (!found) return null
-  const { linked: { how, count, object: other }, object } = found
+  const {
+    linked: { how, count, object: other },
+    object,
+  } = found
   return { params: { how, count, object: other }, form: linkedForm(object, other), start: {}, object, condition: null }
 }
 
-const AT: Widget = { widget: 'pick', options: [{ value: 'before', label: 'before the change that started the rule', hint: 'in lists and counts, the value of now' }, { value: 'now', label: 'now' }] }
+const AT: Widget = {
+  widget: 'pick',
+  options: [
+    {
+      value: 'before',
+      label: 'before the change that started the rule',
+      hint: 'in lists and counts, the value of now',
+    },
+    { value: 'now', label: 'now' },
+  ],
+}
 
 /** The group of conditions that holds something of that id, whether it is the rule's own or that of a way; with what puts another one in its place. */
-function groupWith(rule: RuleDocument, id: string): { readonly group: Group; readonly object: ObjectKind; readonly put: (group: Group) => RuleDocument } | null {
+function groupWith(
+  rule: RuleDocument,
+  id: string,
+): { readonly group: Group; readonly object: ObjectKind; readonly put: (group: Group) => RuleDocument } | null {
   const found = groupsOf(rule).find(({ group }) => idsIn(group).includes(id))
   if (!found) return null
   const { branch } = found
   return {
     ...found,
-    put: (group) => (branch ? { ...rule, steps: changeBranch(rule.steps, branch.branch.id, (one) => ({ ...one, when: group })) } : { ...rule, conditions: group }),
+    put: (group) =>
+      branch
+        ? { ...rule, steps: changeBranch(rule.steps, branch.branch.id, (one) => ({ ...one, when: group })) }
+        : { ...rule, conditions: group },
   }
 }
 
@@ -81,37 +122,66 @@ export const conditionPartOf = (rule: RuleDocument, id: string): ConditionPart |
   return at && conditionPart(at.group, at.object, id)
 }
 
-export const stepOf = (rule: RuleDocument, id: string): PlacedStep | null => placedSteps(rule).find(({ step }) => step.id === id) ?? null
+export const stepOf = (rule: RuleDocument, id: string): PlacedStep | null =>
+  placedSteps(rule).find(({ step }) => step.id === id) ?? null
 
 /** A part's params, the form they are edited with and what a new one begins with; `null` when it has gone. */
-export function partOf(rule: RuleDocument, { part, id }: PartRef): { readonly params: Readonly<Record<string, unknown>>; readonly form: Form<Record<string, unknown>>; readonly start: object } | null {
+export function partOf(
+  rule: RuleDocument,
+  { part, id }: PartRef,
+): {
+  readonly params: Readonly<Record<string, unknown>>
+  readonly form: Form<Record<string, unknown>>
+  readonly start: object
+} | null {
   if (part === 'condition') return conditionPartOf(rule, id)
   if (part === 'trigger') {
     const trigger = rule.triggers.find((one) => one.id === id)
-    return trigger ? { params: { ...trigger.params }, form: TRIGGERS[trigger.kind].form, start: TRIGGERS[trigger.kind].start } : null
+    return trigger
+      ? { params: { ...trigger.params }, form: TRIGGERS[trigger.kind].form, start: TRIGGERS[trigger.kind].start }
+      : null
   }
-  if (part === 'repeats') return { params: { ...repeatParams(rule.repeats) }, form: REPEAT_FORM, start: repeatParams(undefined) }
+  if (part === 'repeats')
+    return { params: { ...repeatParams(rule.repeats) }, form: REPEAT_FORM, start: repeatParams(undefined) }
   if (part === 'goingOn') return { params: { ...goingOnOf(rule) }, form: GOING_ON_FORM, start: goingOnOf({}) }
   const step = stepOf(rule, id)?.step
   return step ? { params: { ...step.params }, form: STEPS[step.kind].form, start: STEPS[step.kind].start } : null
 }
 
-const dependsOn = (widget: Widget, param: string): boolean => ('of' in widget && widget.of === param) || ('object' in widget && widget.object === param)
+const dependsOn = (widget: Widget, param: string): boolean =>
+  ('of' in widget && widget.of === param) || ('object' in widget && widget.object === param)
 
 /** Sets a param; those whose value hangs on it (a value on its field) begin anew. */
-function setParam(params: object, form: Form<Record<string, unknown>>, start: object, param: string, value: unknown): object {
+function setParam(
+  params: object,
+  form: Form<Record<string, unknown>>,
+  start: object,
+  param: string,
+  value: unknown,
+): object {
   const begin = start as Readonly<Record<string, unknown>>
   const old = params as Readonly<Record<string, unknown>>
-  return Object.fromEntries(Object.entries(form).map(([key, widget]) => {
-    if (key === param) return [key, value]
-    return [key, dependsOn(widget, param) && old[param] !== value ? begin[key] : old[key]]
-  }))
+  return Object.fromEntries(
+    Object.entries(form).map(([key, widget]) => {
+      if (key === param) return [key, value]
+      return [key, dependsOn(widget, param) && old[param] !== value ? begin[key] : old[key]]
+    }),
+  )
 }
 
 /** Sets one word of a step by itself. */
-export const setStepWord = (step: Step, param: string, value: unknown): Step => ({ ...step, params: setParam(step.params, STEPS[step.kind].form, STEPS[step.kind].start, param, value) })
+export const setStepWord = (step: Step, param: string, value: unknown): Step => ({
+  ...step,
+  params: setParam(step.params, STEPS[step.kind].form, STEPS[step.kind].start, param, value),
+})
 
-export function setWord(rule: RuleDocument, { part, id }: PartRef, param: string, value: unknown, catalogue: Catalogue): RuleDocument {
+export function setWord(
+  rule: RuleDocument,
+  { part, id }: PartRef,
+  param: string,
+  value: unknown,
+  catalogue: Catalogue,
+): RuleDocument {
   if (part === 'condition') {
     const at = groupWith(rule, id)
     return at ? at.put(setConditionWord(at.group, id, param, value, at.object, catalogue)) : rule
@@ -119,7 +189,11 @@ export function setWord(rule: RuleDocument, { part, id }: PartRef, param: string
   if (part === 'trigger') {
     return {
       ...rule,
-      triggers: rule.triggers.map((one) => (one.id === id ? { ...one, params: setParam(one.params, TRIGGERS[one.kind].form, TRIGGERS[one.kind].start, param, value) } : one)),
+      triggers: rule.triggers.map((one) =>
+        one.id === id
+          ? { ...one, params: setParam(one.params, TRIGGERS[one.kind].form, TRIGGERS[one.kind].start, param, value) }
+          : one,
+      ),
     }
   }
   if (part === 'goingOn') return withGoingOn(rule, { ...goingOnOf(rule), [param]: value })
@@ -130,8 +204,17 @@ export function setWord(rule: RuleDocument, { part, id }: PartRef, param: string
   const next = setStepWord(step, param, value)
   const { ways } = STEPS[step.kind]
   // What its ways are made of is another thing now; those that hold something already stay, to be looked through.
-  const anew = ways && step.params !== next.params && JSON.stringify(step.params) !== JSON.stringify(next.params) && (step.branches ?? []).every((branch) => branch.steps.length === 0 && !branch.when?.items.length)
-  return { ...rule, steps: changeStep(rule.steps, id, () => [anew ? { ...next, branches: ways.begin(next.params, { catalogue, object }, freshFor(rule)) } : next]) }
+  const anew =
+    ways &&
+    step.params !== next.params &&
+    JSON.stringify(step.params) !== JSON.stringify(next.params) &&
+    (step.branches ?? []).every((branch) => branch.steps.length === 0 && !branch.when?.items.length)
+  return {
+    ...rule,
+    steps: changeStep(rule.steps, id, () => [
+      anew ? { ...next, branches: ways.begin(next.params, { catalogue, object }, freshFor(rule)) } : next,
+    ]),
+  }
 }
 
 /** Without a word about it a rule has no such part at all. */
@@ -159,7 +242,10 @@ export function removePart(rule: RuleDocument, { part, id }: PartRef): RuleDocum
   return { ...rule, steps: changeStep(rule.steps, id, () => []) }
 }
 
-export function addTrigger(rule: RuleDocument, kind: TriggerName): { readonly rule: RuleDocument; readonly id: string } {
+export function addTrigger(
+  rule: RuleDocument,
+  kind: TriggerName,
+): { readonly rule: RuleDocument; readonly id: string } {
   const id = freshId('t', rule)
   return { id, rule: { ...rule, triggers: [...rule.triggers, { id, kind, params: TRIGGERS[kind].start }] } }
 }
@@ -169,7 +255,12 @@ function addItem(rule: RuleDocument, groupId: string, make: (object: ObjectKind)
   return at ? at.put(addNode(at.group, groupId, make(objectOfGroup(at.group, at.object, groupId) ?? at.object))) : rule
 }
 
-export function addCondition(rule: RuleDocument, groupId: string, field: string, catalogue: Catalogue): { readonly rule: RuleDocument; readonly id: string } {
+export function addCondition(
+  rule: RuleDocument,
+  groupId: string,
+  field: string,
+  catalogue: Catalogue,
+): { readonly rule: RuleDocument; readonly id: string } {
   const id = freshId('c', rule)
   return { id, rule: addItem(rule, groupId, (object) => newCondition(id, field, object, catalogue)) }
 }
@@ -180,7 +271,11 @@ export function addGroup(rule: RuleDocument, groupId: string): { readonly rule: 
 }
 
 /** A question about linked records, asking at first only whether there is one. */
-export function addLinked(rule: RuleDocument, groupId: string, other: ObjectKind): { readonly rule: RuleDocument; readonly id: string } {
+export function addLinked(
+  rule: RuleDocument,
+  groupId: string,
+  other: ObjectKind,
+): { readonly rule: RuleDocument; readonly id: string } {
   const fresh = freshFor(rule)
   const id = fresh('c')
   return { id, rule: addItem(rule, groupId, () => newLinked(id, fresh('c'), other)) }
@@ -202,20 +297,33 @@ export interface StepPlace {
 export const atEnd = (branch: string | null): StepPlace => ({ branch, at: Number.MAX_SAFE_INTEGER })
 
 /** The kind of record that steps at a place work on. */
-export const objectOfPlace = (rule: RuleDocument, branch: string | null): ObjectKind => placedBranches(rule).find((one) => one.branch.id === branch)?.object ?? rule.object
+export const objectOfPlace = (rule: RuleDocument, branch: string | null): ObjectKind =>
+  placedBranches(rule).find((one) => one.branch.id === branch)?.object ?? rule.object
 
 function insertAt(rule: RuleDocument, { branch, at }: StepPlace, steps: readonly Step[]): RuleDocument {
   const put = (list: readonly Step[]): readonly Step[] => [...list.slice(0, at), ...steps, ...list.slice(at)]
-  return branch === null ? { ...rule, steps: put(rule.steps) } : { ...rule, steps: changeBranch(rule.steps, branch, (one) => ({ ...one, steps: put(one.steps) })) }
+  return branch === null
+    ? { ...rule, steps: put(rule.steps) }
+    : { ...rule, steps: changeBranch(rule.steps, branch, (one) => ({ ...one, steps: put(one.steps) })) }
 }
 
 /** Puts a new step at a place. */
-export function addStep(rule: RuleDocument, kind: StepName, place: StepPlace, catalogue: Catalogue): { readonly rule: RuleDocument; readonly id: string } {
+export function addStep(
+  rule: RuleDocument,
+  kind: StepName,
+  place: StepPlace,
+  catalogue: Catalogue,
+): { readonly rule: RuleDocument; readonly id: string } {
   const fresh = freshFor(rule)
   const id = fresh('s')
   const { start, ways } = STEPS[kind]
   const names = { catalogue, object: objectOfPlace(rule, place.branch) }
-  return { id, rule: insertAt(rule, place, [{ id, kind, params: start, ...(ways ? { branches: ways.begin(start, names, fresh) } : {}) }]) }
+  return {
+    id,
+    rule: insertAt(rule, place, [
+      { id, kind, params: start, ...(ways ? { branches: ways.begin(start, names, fresh) } : {}) },
+    ]),
+  }
 }
 
 /**
@@ -237,14 +345,32 @@ export function moveStep(rule: RuleDocument, id: string, by: -1 | 1): RuleDocume
 }
 
 /** Adds a way before the last one of a step, for a value where the step has ways by value. */
-export function addBranch(rule: RuleDocument, stepId: string, value?: Value): { readonly rule: RuleDocument; readonly id: string } {
+export function addBranch(
+  rule: RuleDocument,
+  stepId: string,
+  value?: Value,
+): { readonly rule: RuleDocument; readonly id: string } {
   const fresh = freshFor(rule)
   const id = fresh('b')
-  const branch: Branch = value === undefined ? { id, when: { kind: 'group', id: fresh('c'), mode: 'all', items: [] }, steps: [] } : { id, value, steps: [] }
-  return { id, rule: { ...rule, steps: changeStep(rule.steps, stepId, (step) => [{ ...step, branches: [...(step.branches ?? []).slice(0, -1), branch, ...(step.branches ?? []).slice(-1)] }]) } }
+  const branch: Branch =
+    value === undefined
+      ? { id, when: { kind: 'group', id: fresh('c'), mode: 'all', items: [] }, steps: [] }
+      : { id, value, steps: [] }
+  return {
+    id,
+    rule: {
+      ...rule,
+      steps: changeStep(rule.steps, stepId, (step) => [
+        { ...step, branches: [...(step.branches ?? []).slice(0, -1), branch, ...(step.branches ?? []).slice(-1)] },
+      ]),
+    },
+  }
 }
 
-export const removeBranch = (rule: RuleDocument, id: string): RuleDocument => ({ ...rule, steps: changeBranch(rule.steps, id, () => null) })
+export const removeBranch = (rule: RuleDocument, id: string): RuleDocument => ({
+  ...rule,
+  steps: changeBranch(rule.steps, id, () => null),
+})
 
 /** Moves a way before or behind its neighbour; "otherwise" stays the last. */
 export function moveBranch(rule: RuleDocument, id: string, by: -1 | 1): RuleDocument {
@@ -254,7 +380,12 @@ export function moveBranch(rule: RuleDocument, id: string, by: -1 | 1): RuleDocu
   const to = from + by
   if (!placed || to < 0 || to >= branches.length - 1 || from === branches.length - 1) return rule
   const rest = branches.filter((one) => one.id !== id)
-  return { ...rule, steps: changeStep(rule.steps, placed.of.id, (step) => [{ ...step, branches: [...rest.slice(0, to), placed.branch, ...rest.slice(to)] }]) }
+  return {
+    ...rule,
+    steps: changeStep(rule.steps, placed.of.id, (step) => [
+      { ...step, branches: [...rest.slice(0, to), placed.branch, ...rest.slice(to)] },
+    ]),
+  }
 }
 
 /** Steps as text, for the clipboard. */
@@ -263,24 +394,46 @@ export const stepsToText = (steps: readonly Step[]): string => JSON.stringify({ 
 /** The same steps under ids of their own, with everything inside them. */
 function renamed(steps: readonly Step[], fresh: (letter: 's' | 'b' | 'c') => string): readonly Step[] {
   const group = (one: Group): Group => ({
-    ...one, id: fresh('c'),
-    items: one.items.map((item) => (item.kind === 'group' ? group(item) : item.kind === 'linked' ? { ...item, id: fresh('c'), group: group(item.group) } : { ...item, id: fresh('c') })),
+    ...one,
+    id: fresh('c'),
+    items: one.items.map((item) =>
+      item.kind === 'group'
+        ? group(item)
+        : item.kind === 'linked'
+          ? { ...item, id: fresh('c'), group: group(item.group) }
+          : { ...item, id: fresh('c') },
+    ),
   })
   const ids = new Map<string, string>()
-  const anew = (some: readonly Step[]): readonly Step[] => some.map((step) => {
-    const id = fresh('s')
-    ids.set(step.id, id)
-    return {
-      ...step, id,
-      ...(step.branches ? { branches: step.branches.map((branch) => ({ ...branch, id: fresh('b'), ...(branch.when ? { when: group(branch.when) } : {}), steps: anew(branch.steps) })) } : {}),
-    }
-  })
+  const anew = (some: readonly Step[]): readonly Step[] =>
+    some.map((step) => {
+      const id = fresh('s')
+      ids.set(step.id, id)
+      return {
+        ...step,
+        id,
+        ...(step.branches
+          ? {
+              branches: step.branches.map((branch) => ({
+                ...branch,
+                id: fresh('b'),
+                ...(branch.when ? { when: group(branch.when) } : {}),
+                steps: anew(branch.steps),
+              })),
+            }
+          : {}),
+      }
+    })
   // Results that steps use of each other are theirs also under the new ids.
   return renameResults(anew(steps), ids)
 }
 
 /** Steps from text, put in at a place with fresh ids. Refuses with the reason what is no text of steps. */
-export function pasteSteps(rule: RuleDocument, text: string, place: StepPlace): Result<{ readonly rule: RuleDocument; readonly ids: readonly string[] }> {
+export function pasteSteps(
+  rule: RuleDocument,
+  text: string,
+  place: StepPlace,
+): Result<{ readonly rule: RuleDocument; readonly ids: readonly string[] }> {
   let given: unknown
   try {
     given = (JSON.parse(text) as Readonly<Record<string, unknown>> | null)?.['sky-lever-steps']
@@ -288,14 +441,21 @@ export function pasteSteps(rule: RuleDocument, text: string, place: StepPlace): 
     if (error instanceof SyntaxError) return bad({ code: 'shape', detail: 'the clipboard does not hold steps' })
     throw error
   }
-  if (!Array.isArray(given) || given.length === 0) return bad({ code: 'shape', detail: 'the clipboard does not hold steps' })
+  if (!Array.isArray(given) || given.length === 0)
+    return bad({ code: 'shape', detail: 'the clipboard does not hold steps' })
   const read = z.array(zStep).safeParse(given)
-  if (!read.success) return bad({ code: 'shape', detail: `the steps cannot be read: ${read.error.issues[0]?.message ?? ''}` })
+  if (!read.success)
+    return bad({ code: 'shape', detail: `the steps cannot be read: ${read.error.issues[0]?.message ?? ''}` })
   const steps = renamed(read.data, freshFor(rule))
   const next = insertAt(rule, place, steps)
   const whole = zRule.safeParse(next)
-  if (!whole.success) return bad({ code: 'shape', detail: `the steps cannot be put here: ${whole.error.issues[0]?.message ?? ''}` })
+  if (!whole.success)
+    return bad({ code: 'shape', detail: `the steps cannot be put here: ${whole.error.issues[0]?.message ?? ''}` })
   const odd = placedSteps(next).find(({ step, object }) => !STEPS[step.kind].objects.includes(object))
-  if (odd) return bad({ code: 'shape', detail: sayProblem({ code: 'shape', detail: `one of the steps is not for a ${odd.object}` }) })
+  if (odd)
+    return bad({
+      code: 'shape',
+      detail: sayProblem({ code: 'shape', detail: `one of the steps is not for a ${odd.object}` }),
+    })
   return good({ rule: next, ids: steps.map((step) => step.id) })
 }

@@ -16,19 +16,31 @@ export const GOING_ON_FORM: Form<GoingOnParams> = {
   graceHours: { widget: 'count', min: 0, max: 8760 },
 }
 
-export const goingOnOf = ({ recheck = true, graceHours = GRACE_HOURS }: Pick<RuleDocument, 'recheck' | 'graceHours'>): GoingOnParams => ({ recheck, graceHours })
+export const goingOnOf = ({
+  recheck = true,
+  graceHours = GRACE_HOURS,
+}: Pick<RuleDocument, 'recheck' | 'graceHours'>): GoingOnParams => ({ recheck, graceHours })
 
 /** The rule with it; what is as usual is left out. */
-export function withGoingOn({ recheck: _r, graceHours: _g, ...rule }: RuleDocument, { recheck, graceHours }: GoingOnParams): RuleDocument {
+export function withGoingOn(
+  { recheck: _r, graceHours: _g, ...rule }: RuleDocument,
+  { recheck, graceHours }: GoingOnParams,
+): RuleDocument {
   return { ...rule, ...(recheck ? {} : { recheck }), ...(graceHours === GRACE_HOURS ? {} : { graceHours }) }
 }
 
 /** Whether time plays a part in it: only then there is something to say. */
 export const goesByTime = (rule: Pick<RuleDocument, 'triggers' | 'steps'>): boolean =>
-  rule.triggers.some((trigger) => TRIGGERS[trigger.kind].byClock) || placedSteps({ object: 'deal', ...rule }).some(({ step }) => STEPS[step.kind].mayWait(step.params))
+  rule.triggers.some((trigger) => TRIGGERS[trigger.kind].byClock) ||
+  placedSteps({ object: 'deal', ...rule }).some(({ step }) => STEPS[step.kind].mayWait(step.params))
 
 /** "Only if is asked again after each wait; what falls due while nothing runs is made up for within 24 hours". */
 export const goingOnSentence = (rule: Pick<RuleDocument, 'recheck' | 'graceHours'>): readonly SentencePart[] => {
   const { recheck, graceHours } = goingOnOf(rule)
-  return [say('Only if '), word('recheck', recheck ? 'is asked again after each wait' : 'is asked once only', ''), say('; what falls due while nothing runs is made up for within '), word('graceHours', `${graceHours} ${graceHours === 1 ? 'hour' : 'hours'}`, '')]
+  return [
+    say('Only if '),
+    word('recheck', recheck ? 'is asked again after each wait' : 'is asked once only', ''),
+    say('; what falls due while nothing runs is made up for within '),
+    word('graceHours', `${graceHours} ${graceHours === 1 ? 'hour' : 'hours'}`, ''),
+  ]
 }

@@ -30,9 +30,17 @@ const isResult = (key: string): boolean => key.includes('.')
 
 /** Every merge field a text of a rule on `object` may hold. */
 export function mergeFields(object: ObjectKind, catalogue: Catalogue): readonly MergeField[] {
-  return mergeObjects(object).flatMap((one) => catalogue.fields(one).map((field) => ({
-    ...(isResult(field.key) ? { name: field.key, label: fieldWord(field) ?? field.key } : { name: `${one}.${field.key}`, label: `${one} ${fieldWord(field)}` }), object: one, field: field.key,
-  }))).filter((field) => field.object === object || !isResult(field.field))
+  return mergeObjects(object)
+    .flatMap((one) =>
+      catalogue.fields(one).map((field) => ({
+        ...(isResult(field.key)
+          ? { name: field.key, label: fieldWord(field) ?? field.key }
+          : { name: `${one}.${field.key}`, label: `${one} ${fieldWord(field)}` }),
+        object: one,
+        field: field.key,
+      })),
+    )
+    .filter((field) => field.object === object || !isResult(field.field))
 }
 
 export type TextPart = { readonly text: string } | { readonly merge: string }
@@ -79,24 +87,43 @@ export function checkText(text: string, object: ObjectKind, catalogue: Catalogue
  * of a record that is not linked, reads "(no expected close)": visible, and never mistaken for a value.
  */
 export function fillText(
-  text: string, record: RecordSnapshot, related: (object: ObjectKind) => RecordSnapshot | null, catalogue: Catalogue,
+  text: string,
+  record: RecordSnapshot,
+  related: (object: ObjectKind) => RecordSnapshot | null,
+  catalogue: Catalogue,
 ): string {
-  return splitText(text).map((part) => {
-    if (!('merge' in part)) return part.text
-    const result = catalogue.field(record.object, part.merge)
-    if (result) return isEmpty(record.values[part.merge] ?? null) ? `(no ${fieldWord(result)})` : sayValue(record.values[part.merge] ?? null, result, catalogue)
-    const [of, key] = part.merge.split('.') as [ObjectKind, string]
-    const source = of === record.object ? record : related(of)
-    const field = catalogue.field(of, key)
-    const value = source?.values[key] ?? null
-    if (!field || isEmpty(value)) return `(no ${source ? fieldWord(field) ?? key : of})`
-    return sayValue(value, field, catalogue, source?.values)
-  }).join('')
+  return splitText(text)
+    .map((part) => {
+      if (!('merge' in part)) return part.text
+      const result = catalogue.field(record.object, part.merge)
+      if (result)
+        return isEmpty(record.values[part.merge] ?? null)
+          ? `(no ${fieldWord(result)})`
+          : sayValue(record.values[part.merge] ?? null, result, catalogue)
+      const [of, key] = part.merge.split('.') as [ObjectKind, string]
+      const source = of === record.object ? record : related(of)
+      const field = catalogue.field(of, key)
+      const value = source?.values[key] ?? null
+      if (!field || isEmpty(value)) return `(no ${source ? (fieldWord(field) ?? key) : of})`
+      return sayValue(value, field, catalogue, source?.values)
+    })
+    .join('')
 }
 
 /** A text in a sentence, with its merge fields as pieces of their own; `empty` stands for a text that is still to be written. */
-export function mergeParts(param: string, text: string, empty: SentencePart, { catalogue, object }: Names): readonly SentencePart[] {
+export function mergeParts(
+  param: string,
+  text: string,
+  empty: SentencePart,
+  { catalogue, object }: Names,
+): readonly SentencePart[] {
   if (text.trim() === '') return [empty]
   const labels = new Map(mergeFields(object, catalogue).map((field) => [field.name, field.label]))
-  return splitText(text).map((part) => ('merge' in part ? { merge: part.merge, label: labels.get(part.merge) ?? part.merge, param } : part.text.trim() === '' ? { text: part.text } : { param, text: part.text }))
+  return splitText(text).map((part) =>
+    'merge' in part
+      ? { merge: part.merge, label: labels.get(part.merge) ?? part.merge, param }
+      : part.text.trim() === ''
+        ? { text: part.text }
+        : { param, text: part.text },
+  )
 }

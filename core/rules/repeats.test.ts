@@ -10,7 +10,14 @@ import { setWord } from './edit'
 import { repeatParams, repeatsOf, stillResting, type Repeats } from './repeats'
 
 const DAY_MS = 86_400_000
-const rule = (repeats?: Repeats): RuleDocument => ({ ...document({ when: [enters('hp-quoted')], onlyIf: all(condition('amount', 'moreThan', { value: 10 })), then: [task('Ring', { again: true })] }), ...(repeats ? { repeats } : {}) })
+const rule = (repeats?: Repeats): RuleDocument => ({
+  ...document({
+    when: [enters('hp-quoted')],
+    onlyIf: all(condition('amount', 'moreThan', { value: 10 })),
+    then: [task('Ring', { again: true })],
+  }),
+  ...(repeats ? { repeats } : {}),
+})
 
 /** A deal that enters Quoted on these days; answers on which of them the rule ran, and what it said on the others. */
 function on(days: readonly number[], repeats?: Repeats, amount = 50) {
@@ -23,31 +30,56 @@ function on(days: readonly number[], repeats?: Repeats, amount = 50) {
     world.change(ref, { stage: 'hp-sized' })
     world.change(ref, { stage: 'hp-quoted' })
     const report = world.drain([{ ...active(1, { when: [], then: [] }), document: rule(repeats) }]).at(-1)
-    return report?.stop?.code === 'repeats' ? report.stop.say : report?.state ?? ''
+    return report?.stop?.code === 'repeats' ? report.stop.say : (report?.state ?? '')
   })
   return { said, tasks: world.state.tasks.length }
 }
 
 describe('how often a record goes through a rule', () => {
-  it('is each time, unless something is said', () => expect(on([0, 0, 1])).toEqual({ said: ['done', 'done', 'done'], tasks: 3 }))
+  it('is each time, unless something is said', () =>
+    expect(on([0, 0, 1])).toEqual({ said: ['done', 'done', 'done'], tasks: 3 }))
 
-  it('can be once ever', () => expect(on([0, 400], { how: 'once' })).toEqual({ said: ['done', 'it ran for this record on 24 Nov 2026, and does so once'], tasks: 1 }))
+  it('can be once ever', () =>
+    expect(on([0, 400], { how: 'once' })).toEqual({
+      said: ['done', 'it ran for this record on 24 Nov 2026, and does so once'],
+      tasks: 1,
+    }))
 
   it('can be again only after a rest, on the last day of which it may', () => {
-    expect(on([0, 2, 3, 4], { how: 'rest', rest: { count: 3, unit: 'days' } })).toEqual({ said: ['done', 'it ran for this record on 24 Nov and rests until 27 Nov', 'done', 'it ran for this record on 27 Nov and rests until 30 Nov'], tasks: 2 })
+    expect(on([0, 2, 3, 4], { how: 'rest', rest: { count: 3, unit: 'days' } })).toEqual({
+      said: [
+        'done',
+        'it ran for this record on 24 Nov and rests until 27 Nov',
+        'done',
+        'it ran for this record on 27 Nov and rests until 30 Nov',
+      ],
+      tasks: 2,
+    })
   })
 
-  it('counts only runs that got past the conditions', () => expect(on([0, 1], { how: 'once' }, 5)).toEqual({ said: ['stopped', 'stopped'], tasks: 0 }))
+  it('counts only runs that got past the conditions', () =>
+    expect(on([0, 1], { how: 'once' }, 5)).toEqual({ said: ['stopped', 'stopped'], tasks: 0 }))
 
   it('never rests longer than it says, whatever the span', () => {
-    fc.assert(fc.property(fc.integer({ min: 1, max: 800 }), fc.constantFrom('days', 'weeks', 'months', 'workdays'), fc.integer({ min: 0, max: 60 }), (count, unit, past) => {
-      const repeats: Repeats = { how: 'rest', rest: { count, unit } }
-      const lastDay = addDays(moment.today, -past)
-      const rests = stillResting(repeats, lastDay, moment) !== null
-      // A longer rest that is over means that a shorter one is.
-      expect(rests || stillResting({ how: 'rest', rest: { count: Math.max(1, count - 1), unit } }, lastDay, moment) === null).toBe(true)
-      if (past === 0) expect(rests).toBe(true)
-    }), { seed: 5, numRuns: 200 })
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 800 }),
+        fc.constantFrom('days', 'weeks', 'months', 'workdays'),
+        fc.integer({ min: 0, max: 60 }),
+        (count, unit, past) => {
+          const repeats: Repeats = { how: 'rest', rest: { count, unit } }
+          const lastDay = addDays(moment.today, -past)
+          const rests = stillResting(repeats, lastDay, moment) !== null
+          // A longer rest that is over means that a shorter one is.
+          expect(
+            rests ||
+              stillResting({ how: 'rest', rest: { count: Math.max(1, count - 1), unit } }, lastDay, moment) === null,
+          ).toBe(true)
+          if (past === 0) expect(rests).toBe(true)
+        },
+      ),
+      { seed: 5, numRuns: 200 },
+    )
   })
 })
 
@@ -56,15 +88,30 @@ describe('the words for it', () => {
     const once = setWord(rule(), { part: 'repeats', id: 'rule' }, 'how', 'once', catalogue)
     expect(once.repeats).toEqual({ how: 'once' })
     expect(sayRule(once, catalogue).when).toBe('a deal enters Quoted in Hire & purchase (once ever for each record)')
-    expect(diffRules(rule(), once, catalogue).map(sayChange)).toEqual(['repeats: each time → once ever for each record'])
-    const rest = setWord(setWord(once, { part: 'repeats', id: 'rule' }, 'how', 'rest', catalogue), { part: 'repeats', id: 'rule' }, 'rest', { count: 2, unit: 'weeks' }, catalogue)
+    expect(diffRules(rule(), once, catalogue).map(sayChange)).toEqual([
+      'repeats: each time → once ever for each record',
+    ])
+    const rest = setWord(
+      setWord(once, { part: 'repeats', id: 'rule' }, 'how', 'rest', catalogue),
+      { part: 'repeats', id: 'rule' },
+      'rest',
+      { count: 2, unit: 'weeks' },
+      catalogue,
+    )
     expect(rest.repeats).toEqual({ how: 'rest', rest: { count: 2, unit: 'weeks' } })
     expect(setWord(rest, { part: 'repeats', id: 'rule' }, 'how', 'each', catalogue)).toEqual(rule())
     expect(repeatsOf(repeatParams(rest.repeats))).toEqual(rest.repeats)
   })
 
   it('are refused when they rest for nothing or say something else', () => {
-    const read = (repeats: unknown) => readRule({ ...JSON.parse(JSON.stringify(document({ when: [], then: [set('units', 1)] }))) as object, repeats }).ok
-    expect([read({ how: 'once' }), read({ how: 'rest', rest: { count: 0, unit: 'days' } }), read({ how: 'never' }), read({ how: 'rest' })]).toEqual([true, false, false, false])
+    const read = (repeats: unknown) =>
+      readRule({ ...(JSON.parse(JSON.stringify(document({ when: [], then: [set('units', 1)] }))) as object), repeats })
+        .ok
+    expect([
+      read({ how: 'once' }),
+      read({ how: 'rest', rest: { count: 0, unit: 'days' } }),
+      read({ how: 'never' }),
+      read({ how: 'rest' }),
+    ]).toEqual([true, false, false, false])
   })
 })

@@ -15,7 +15,11 @@ export type Repeats = z.infer<typeof zRepeats>
 
 export const REPEAT_HOWS = ['each', 'once', 'rest'] as const
 export type RepeatHow = (typeof REPEAT_HOWS)[number]
-const HOW_WORDS: { readonly [H in RepeatHow]: string } = { each: 'each time', once: 'once ever for each record', rest: 'each time, but then not again for' }
+const HOW_WORDS: { readonly [H in RepeatHow]: string } = {
+  each: 'each time',
+  once: 'once ever for each record',
+  rest: 'each time, but then not again for',
+}
 
 const REST = { count: 7, unit: 'days' } as const
 
@@ -24,24 +28,38 @@ export interface RepeatParams {
   readonly rest: { readonly count: number; readonly unit: (typeof SPAN_UNITS)[number] }
 }
 
-export const repeatParams = (repeats: Repeats | undefined): RepeatParams => ({ how: repeats?.how ?? 'each', rest: repeats?.how === 'rest' ? repeats.rest : REST })
-export const repeatsOf = ({ how, rest }: RepeatParams): Repeats | undefined => (how === 'each' ? undefined : how === 'once' ? { how } : { how, rest })
+export const repeatParams = (repeats: Repeats | undefined): RepeatParams => ({
+  how: repeats?.how ?? 'each',
+  rest: repeats?.how === 'rest' ? repeats.rest : REST,
+})
+export const repeatsOf = ({ how, rest }: RepeatParams): Repeats | undefined =>
+  how === 'each' ? undefined : how === 'once' ? { how } : { how, rest }
 
 export const REPEAT_FORM: Form<RepeatParams> = {
   how: {
-    widget: 'pick', options: [
+    widget: 'pick',
+    options: [
       { value: 'each', label: HOW_WORDS.each, hint: 'every time that it starts' },
       { value: 'once', label: HOW_WORDS.once, hint: 'never again, whatever happens' },
       { value: 'rest', label: 'each time, with a rest', hint: 'not again until it is over' },
     ],
   },
-  rest: { widget: 'amount', min: 1, max: 3650, units: SPAN_UNITS, note: 'Counted in days from the day on which it ran; on the last of them it may run again.' },
+  rest: {
+    widget: 'amount',
+    min: 1,
+    max: 3650,
+    units: SPAN_UNITS,
+    note: 'Counted in days from the day on which it ran; on the last of them it may run again.',
+  },
 }
 
 /** "each time", "once ever for each record", "each time, but then not again for 7 days". */
 export function repeatSentence(repeats: Repeats | undefined): readonly SentencePart[] {
   const { how, rest } = repeatParams(repeats)
-  return [word('how', HOW_WORDS[how], ''), ...(how === 'rest' ? [say(' '), word('rest', sayAmount(rest.count, rest.unit), '')] : [])]
+  return [
+    word('how', HOW_WORDS[how], ''),
+    ...(how === 'rest' ? [say(' '), word('rest', sayAmount(rest.count, rest.unit), '')] : []),
+  ]
 }
 
 /**
@@ -51,5 +69,7 @@ export function repeatSentence(repeats: Repeats | undefined): readonly SentenceP
 export function stillResting(repeats: Repeats, lastDay: string, { today, calendar }: Moment): string | null {
   if (repeats.how === 'once') return `it ran for this record on ${sayDay(lastDay, today)}, and does so once`
   const again = shiftDate(lastDay, repeats.rest.count, repeats.rest.unit, calendar)
-  return again > today ? `it ran for this record on ${sayDay(lastDay, today)} and rests until ${sayDay(again, today)}` : null
+  return again > today
+    ? `it ran for this record on ${sayDay(lastDay, today)} and rests until ${sayDay(again, today)}`
+    : null
 }

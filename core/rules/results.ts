@@ -31,28 +31,59 @@ interface Giving {
 export const resultKey = (stepId: string, key: string): string => `${stepId}.${key}`
 
 function fieldsOf({ step, label, object }: Giving, catalogue: Catalogue, on: readonly ObjectKind[]): readonly Field[] {
-  return STEPS[step.kind].gives(step.params, { catalogue, object }).flatMap((one) => on.map((kind): Field => ({
-    // Stored fields count from 1: this one is nowhere stored.
-    id: 0, object: kind, key: resultKey(step.id, one.key), label: `${one.label} (step ${label})`, type: one.type, description: `from step ${label}`, keptBy: `comes from step ${label}`,
-    required: false, choices: one.choices ?? [], currencyKey: null, synonyms: null,
-  })))
+  return STEPS[step.kind].gives(step.params, { catalogue, object }).flatMap((one) =>
+    on.map((kind): Field => ({
+      // Stored fields count from 1: this one is nowhere stored.
+      id: 0,
+      object: kind,
+      key: resultKey(step.id, one.key),
+      label: `${one.label} (step ${label})`,
+      type: one.type,
+      description: `from step ${label}`,
+      keptBy: `comes from step ${label}`,
+      required: false,
+      choices: one.choices ?? [],
+      currencyKey: null,
+      synonyms: null,
+    })),
+  )
 }
 
 /** What whoever starts the rule by hand has answered. */
-const answers = ({ triggers }: Pick<RuleDocument, 'triggers'>): readonly Field[] => triggers.flatMap((trigger) => TRIGGERS[trigger.kind].gives(trigger.params).flatMap((one) => OBJECTS.map((object): Field => ({
-  id: 0, object, key: resultKey(trigger.id, one.key), label: `${one.label} (answer)`, type: one.type, description: 'answered when it was started by hand', keptBy: 'was answered by hand', required: false,
-  choices: one.choices ?? [], currencyKey: null, synonyms: null,
-}))))
+const answers = ({ triggers }: Pick<RuleDocument, 'triggers'>): readonly Field[] =>
+  triggers.flatMap((trigger) =>
+    TRIGGERS[trigger.kind].gives(trigger.params).flatMap((one) =>
+      OBJECTS.map((object): Field => ({
+        id: 0,
+        object,
+        key: resultKey(trigger.id, one.key),
+        label: `${one.label} (answer)`,
+        type: one.type,
+        description: 'answered when it was started by hand',
+        keptBy: 'was answered by hand',
+        required: false,
+        choices: one.choices ?? [],
+        currencyKey: null,
+        synonyms: null,
+      })),
+    ),
+  )
 
 /** The catalogue with the results of every step of a rule: for saying the rule and for running it. */
-export const withResults = (rule: Pick<RuleDocument, 'steps' | 'object' | 'triggers'>, catalogue: Catalogue): Catalogue =>
+export const withResults = (
+  rule: Pick<RuleDocument, 'steps' | 'object' | 'triggers'>,
+  catalogue: Catalogue,
+): Catalogue =>
   catalogue.with(answers(rule)).with(placedSteps(rule).flatMap((placed) => fieldsOf(placed, catalogue, OBJECTS)))
 
 /**
  * For each step and each way of a rule the catalogue with what it can use: the results of the steps before it and of
  * those before the steps it stands inside of. What stands inside another path may never have been done.
  */
-export function catalogues(rule: Pick<RuleDocument, 'steps' | 'object' | 'triggers'>, catalogue: Catalogue): ReadonlyMap<string, Catalogue> {
+export function catalogues(
+  rule: Pick<RuleDocument, 'steps' | 'object' | 'triggers'>,
+  catalogue: Catalogue,
+): ReadonlyMap<string, Catalogue> {
   const found = new Map<string, Catalogue>()
   const walk = (steps: readonly Step[], object: ObjectKind, prefix: string, before: Catalogue): void => {
     let here = before
@@ -73,18 +104,34 @@ export function catalogues(rule: Pick<RuleDocument, 'steps' | 'object' | 'trigge
 /** Whether a part of a rule names a result of any step: only then do runs carry results along. */
 export const namesResults = (rule: Pick<RuleDocument, 'steps' | 'triggers'>): boolean => {
   const text = JSON.stringify(rule.steps)
-  return text.includes('.') && [...placedIds(rule.steps), ...rule.triggers.map((one) => one.id)].some((id) => text.includes(`"${id}.`) || new RegExp(`\\{\\{\\s*${id.replace(/[^\w]/g, '\\$&')}\\.`).test(text))
+  return (
+    text.includes('.') &&
+    [...placedIds(rule.steps), ...rule.triggers.map((one) => one.id)].some(
+      (id) => text.includes(`"${id}.`) || new RegExp(`\\{\\{\\s*${id.replace(/[^\w]/g, '\\$&')}\\.`).test(text),
+    )
+  )
 }
 
-const placedIds = (steps: readonly Step[]): readonly string[] => steps.flatMap((step) => [step.id, ...(step.branches ?? []).flatMap((branch) => placedIds(branch.steps))])
+const placedIds = (steps: readonly Step[]): readonly string[] =>
+  steps.flatMap((step) => [step.id, ...(step.branches ?? []).flatMap((branch) => placedIds(branch.steps))])
 
 /** The same part with the ids of steps in the results it names replaced. */
 export function renameResults<T>(part: T, ids: ReadonlyMap<string, string>): T {
-  const text = (given: string): string => given
-    .replace(/\{\{\s*([^{}.\s]+)\.([A-Za-z][A-Za-z\d]*)\s*\}\}/g, (whole, id: string, key: string) => (ids.has(id) ? `{{${ids.get(id)}.${key}}}` : whole))
-    .replace(/^([^{}.\s]+)\.([A-Za-z][A-Za-z\d]*)$/, (whole, id: string, key: string) => (ids.has(id) ? `${ids.get(id)}.${key}` : whole))
-  const one = (given: unknown): unknown => (typeof given === 'string' ? text(given)
-    : Array.isArray(given) ? given.map(one)
-      : typeof given === 'object' && given !== null ? Object.fromEntries(Object.entries(given).map(([key, value]) => [key, one(value)])) : given)
+  const text = (given: string): string =>
+    given
+      .replace(/\{\{\s*([^{}.\s]+)\.([A-Za-z][A-Za-z\d]*)\s*\}\}/g, (whole, id: string, key: string) =>
+        ids.has(id) ? `{{${ids.get(id)}.${key}}}` : whole,
+      )
+      .replace(/^([^{}.\s]+)\.([A-Za-z][A-Za-z\d]*)$/, (whole, id: string, key: string) =>
+        ids.has(id) ? `${ids.get(id)}.${key}` : whole,
+      )
+  const one = (given: unknown): unknown =>
+    typeof given === 'string'
+      ? text(given)
+      : Array.isArray(given)
+        ? given.map(one)
+        : typeof given === 'object' && given !== null
+          ? Object.fromEntries(Object.entries(given).map(([key, value]) => [key, one(value)]))
+          : given
   return one(part) as T
 }

@@ -7,28 +7,66 @@ import { catalogue, moment, names } from '../testing/world'
 import { checkRule } from './check'
 import { sayRule } from './describe'
 import { blankRule, readRule, RULE_FORMAT, zRule } from './document'
-import { addCondition, addGroup, addStep, addTrigger, atEnd, moveStep, partOf, pasteSteps, removePart, setWord, stepsToText } from './edit'
+import {
+  addCondition,
+  addGroup,
+  addStep,
+  addTrigger,
+  atEnd,
+  moveStep,
+  partOf,
+  pasteSteps,
+  removePart,
+  setWord,
+  stepsToText,
+} from './edit'
 import { checkText, fillText, mergeFields, splitText } from './merge'
 import { plainSentence } from './sentence'
 import { STEPS, STEP_NAMES } from './steps'
 import { TRIGGERS, TRIGGER_NAMES } from './triggers'
 
-const record: RecordSnapshot = { object: 'deal', id: 1, version: 1, values: { name: 'Two rooms', stage: 'hp-sized', pipeline: 'hp' } }
+const record: RecordSnapshot = {
+  object: 'deal',
+  id: 1,
+  version: 1,
+  values: { name: 'Two rooms', stage: 'hp-sized', pipeline: 'hp' },
+}
 
 describe.each(STEP_NAMES)('step %s', (name) => {
   const step = STEPS[name]
 
-  it.each(step.examples.map((example) => [example.say, example] as const))('%s', (_say, { params, object = 'deal', record: given = {}, expect: expected }) => {
-    expect(step.params.safeParse(params).success).toBe(true)
-    const outcome = step.run(params, { catalogue, moment, record: { object, id: 1, version: 1, values: given }, related: () => null, linked: () => [], alike: () => [], setBy: () => null, openTask: () => null, linkedOf: () => [], turn: () => 0, due: false, openTasks: () => 0 })
-    expect(outcome).toMatchObject(expected)
-  })
+  it.each(step.examples.map((example) => [example.say, example] as const))(
+    '%s',
+    (_say, { params, object = 'deal', record: given = {}, expect: expected }) => {
+      expect(step.params.safeParse(params).success).toBe(true)
+      const outcome = step.run(params, {
+        catalogue,
+        moment,
+        record: { object, id: 1, version: 1, values: given },
+        related: () => null,
+        linked: () => [],
+        alike: () => [],
+        setBy: () => null,
+        openTask: () => null,
+        linkedOf: () => [],
+        turn: () => 0,
+        due: false,
+        openTasks: () => 0,
+      })
+      expect(outcome).toMatchObject(expected)
+    },
+  )
 
   it('has a form for each param, can be looked for, and begins with something that names what is missing', () => {
     expect(Object.keys(step.form).sort()).toEqual(Object.keys(step.start).sort())
     expect(step.alsoCalled.length).toBeGreaterThan(0)
     for (const object of step.objects) {
-      const { rule } = addStep({ ...blankRule(object, 'x'), triggers: [{ id: 't1', kind: 'created', params: {} }] }, name, atEnd(null), catalogue)
+      const { rule } = addStep(
+        { ...blankRule(object, 'x'), triggers: [{ id: 't1', kind: 'created', params: {} }] },
+        name,
+        atEnd(null),
+        catalogue,
+      )
       // Only a wait is whole from the beginning.
       expect(checkRule(rule, catalogue).length > 0).toBe(name !== 'wait')
       expect(readRule(JSON.parse(JSON.stringify(rule))).ok).toBe(true)
@@ -38,7 +76,8 @@ describe.each(STEP_NAMES)('step %s', (name) => {
 
   it('puts every param that a sentence names into its form', () => {
     for (const { params } of step.examples) {
-      for (const part of step.sentence(params, names())) if ('param' in part) expect(step.form).toHaveProperty(part.param)
+      for (const part of step.sentence(params, names()))
+        if ('param' in part) expect(step.form).toHaveProperty(part.param)
     }
   })
 })
@@ -46,35 +85,58 @@ describe.each(STEP_NAMES)('step %s', (name) => {
 describe.each(TRIGGER_NAMES)('trigger %s', (name) => {
   const trigger = TRIGGERS[name]
 
-  it.each(trigger.examples.map((example) => [example.say, example] as const))('%s', (_say, { object, params, event, starts }) => {
-    expect(trigger.params.safeParse(params).success).toBe(true)
-    expect(trigger.compile(params, names(object))(event)).toBe(starts)
-    if (starts) expect(trigger.because(params, event, names(object))).not.toMatch(/undefined|null/)
-  })
+  it.each(trigger.examples.map((example) => [example.say, example] as const))(
+    '%s',
+    (_say, { object, params, event, starts }) => {
+      expect(trigger.params.safeParse(params).success).toBe(true)
+      expect(trigger.compile(params, names(object))(event)).toBe(starts)
+      if (starts) expect(trigger.because(params, event, names(object))).not.toMatch(/undefined|null/)
+    },
+  )
 
   it('has a form for each param and says itself before it is finished', () => {
     expect(Object.keys(trigger.form).sort()).toEqual(Object.keys(trigger.start).sort())
-    for (const object of trigger.objects) expect(plainSentence(trigger.sentence(trigger.start, names(object)))).not.toMatch(/undefined|null/)
+    for (const object of trigger.objects)
+      expect(plainSentence(trigger.sentence(trigger.start, names(object)))).not.toMatch(/undefined|null/)
   })
 })
 
 describe('the document', () => {
-  it.each(RULES.map(({ document: rule, state }) => [rule.name, rule, state] as const))('of the demo rule “%s” is read, said and checked', (_name, rule, state) => {
-    expect(readRule(JSON.parse(JSON.stringify(rule)))).toEqual({ ok: true, value: rule })
-    expect(sayRule(rule, catalogue).when).not.toBe('')
-    expect(checkRule(rule, catalogue).length === 0).toBe(state !== 'draft')
-  })
+  it.each(RULES.map(({ document: rule, state }) => [rule.name, rule, state] as const))(
+    'of the demo rule “%s” is read, said and checked',
+    (_name, rule, state) => {
+      expect(readRule(JSON.parse(JSON.stringify(rule)))).toEqual({ ok: true, value: rule })
+      expect(sayRule(rule, catalogue).when).not.toBe('')
+      expect(checkRule(rule, catalogue).length === 0).toBe(state !== 'draft')
+    },
+  )
 
-  const good = document({ when: [enters('hp-quoted')], onlyIf: all(condition('amount', 'moreThan', { value: 1 }, false, 'c1')), then: [set('units', 1)] })
+  const good = document({
+    when: [enters('hp-quoted')],
+    onlyIf: all(condition('amount', 'moreThan', { value: 1 }, false, 'c1')),
+    then: [set('units', 1)],
+  })
   it.each([
     ['an unknown step', { ...good, steps: [{ id: 's1', kind: 'launch', params: {} }] }, /steps/],
     ['an unknown trigger', { ...good, triggers: [{ id: 't1', kind: 'fullMoon', params: {} }] }, /triggers/],
-    ['params that do not fit a step', { ...good, steps: [{ id: 's1', kind: 'setField', params: { field: 7 } }] }, /steps\.0\.params/],
-    ['params that do not fit an operator', { ...good, conditions: all(condition('amount', 'moreThan', { value: 'much' }, false, 'c1')) }, /conditions\.c1\.params\.value/],
+    [
+      'params that do not fit a step',
+      { ...good, steps: [{ id: 's1', kind: 'setField', params: { field: 7 } }] },
+      /steps\.0\.params/,
+    ],
+    [
+      'params that do not fit an operator',
+      { ...good, conditions: all(condition('amount', 'moreThan', { value: 'much' }, false, 'c1')) },
+      /conditions\.c1\.params\.value/,
+    ],
     ['a later format', { ...good, format: RULE_FORMAT + 1 }, /format/],
     ['a field of its own making', { ...good, colour: 'red' }, /colour/],
     ['an id that stands twice', { ...good, steps: [...good.steps, ...good.steps] }, /stands twice/],
-    ['too many steps', { ...good, steps: Array.from({ length: 201 }, (_, i) => ({ ...good.steps[0]!, id: `s${i}` })) }, /steps/],
+    [
+      'too many steps',
+      { ...good, steps: Array.from({ length: 201 }, (_, i) => ({ ...good.steps[0]!, id: `s${i}` })) },
+      /steps/,
+    ],
   ])('refuses %s with its place', (_what, given, place) => {
     const read = readRule(given)
     expect(read.ok).toBe(false)
@@ -89,11 +151,26 @@ describe('the document', () => {
 })
 
 describe('what keeps a rule off', () => {
-  const at = (rule: Parameters<typeof checkRule>[0]) => checkRule(rule, catalogue).map((finding) => `${finding.part} ${finding.id} ${finding.param}: ${finding.text}`)
+  const at = (rule: Parameters<typeof checkRule>[0]) =>
+    checkRule(rule, catalogue).map((finding) => `${finding.part} ${finding.id} ${finding.param}: ${finding.text}`)
 
   it('names each thing at its place', () => {
-    expect(at(blankRule('deal', 'x'))).toEqual(['rule  triggers: when it starts is still to be chosen', 'rule  steps: what it does is still to be chosen'])
-    expect(at(document({ when: [enters('gone')], onlyIf: all(condition('kind', 'is', { value: 'rented' }, false, 'c1'), condition('amount', 'contains', { value: 'x' }, false, 'c2')), then: [set('pipeline', 'hp'), set('amount', 'much'), task('Ring {{deal.nothing}}')] }))).toEqual([
+    expect(at(blankRule('deal', 'x'))).toEqual([
+      'rule  triggers: when it starts is still to be chosen',
+      'rule  steps: what it does is still to be chosen',
+    ])
+    expect(
+      at(
+        document({
+          when: [enters('gone')],
+          onlyIf: all(
+            condition('kind', 'is', { value: 'rented' }, false, 'c1'),
+            condition('amount', 'contains', { value: 'x' }, false, 'c2'),
+          ),
+          then: [set('pipeline', 'hp'), set('amount', 'much'), task('Ring {{deal.nothing}}')],
+        }),
+      ),
+    ).toEqual([
       'trigger t1 stage: the stage is still to be chosen',
       'condition c1 value: “rented” is not one of Hire, Purchase, Service',
       'condition c2 op: “contains” cannot be asked of a field of the type money',
@@ -104,7 +181,15 @@ describe('what keeps a rule off', () => {
   })
 
   it('refuses parts that are not for this kind of record', () => {
-    expect(at(document({ object: 'contact', when: [enters('hp-quoted')], then: [['moveStage', { stage: 'hp-terms', backwards: false, across: false }]] })).filter((line) => line.includes('is not for contact records'))).toHaveLength(2)
+    expect(
+      at(
+        document({
+          object: 'contact',
+          when: [enters('hp-quoted')],
+          then: [['moveStage', { stage: 'hp-terms', backwards: false, across: false }]],
+        }),
+      ).filter((line) => line.includes('is not for contact records')),
+    ).toHaveLength(2)
   })
 })
 
@@ -118,14 +203,27 @@ describe('editing', () => {
     const step = addStep(rule, 'setField', atEnd(null), catalogue)
     rule = setWord(step.rule, { part: 'step', id: step.id }, 'field', 'units', catalogue)
     rule = setWord(rule, { part: 'step', id: step.id }, 'source', { from: 'value', value: 2 }, catalogue)
-    expect(sayRule(rule, catalogue)).toEqual({ when: 'a deal enters Quoted in Hire & purchase', onlyIf: 'its amount is €7', then: ['set units to 2'] })
+    expect(sayRule(rule, catalogue)).toEqual({
+      when: 'a deal enters Quoted in Hire & purchase',
+      onlyIf: 'its amount is €7',
+      then: ['set units to 2'],
+    })
     expect(checkRule(rule, catalogue)).toEqual([])
     expect(partOf(rule, { part: 'condition', id: asked.id })?.params).toEqual({ field: 'amount', value: 7 })
     expect(partOf(rule, { part: 'step', id: 'gone' })).toBeNull()
     // Another field begins its value anew; the same one leaves it.
-    expect(setWord(rule, { part: 'step', id: step.id }, 'field', 'kind', catalogue).steps[0]?.params).toEqual({ field: 'kind', source: { from: 'value', value: null }, keepByHand: false })
+    expect(setWord(rule, { part: 'step', id: step.id }, 'field', 'kind', catalogue).steps[0]?.params).toEqual({
+      field: 'kind',
+      source: { from: 'value', value: null },
+      keepByHand: false,
+    })
     expect(setWord(rule, { part: 'step', id: step.id }, 'field', 'units', catalogue).steps[0]).toEqual(rule.steps[0])
-    expect(removePart(removePart(removePart(rule, { part: 'step', id: 's1' }), { part: 'trigger', id: 't1' }), { part: 'condition', id: 'c1' })).toEqual(blankRule('deal', 'Built'))
+    expect(
+      removePart(removePart(removePart(rule, { part: 'step', id: 's1' }), { part: 'trigger', id: 't1' }), {
+        part: 'condition',
+        id: 'c1',
+      }),
+    ).toEqual(blankRule('deal', 'Built'))
     expect(addGroup(rule, 'c0').rule.conditions.items).toHaveLength(2)
   })
 
@@ -138,34 +236,78 @@ describe('editing', () => {
 
   it('carries steps between rules as text, with ids of their own', () => {
     const rule = document({ when: [], then: [set('units', 1)] })
-    const pasted = pasteSteps(rule, stepsToText([...rule.steps, { ...rule.steps[0]!, id: 's9' }]), { branch: null, at: 0 })
+    const pasted = pasteSteps(rule, stepsToText([...rule.steps, { ...rule.steps[0]!, id: 's9' }]), {
+      branch: null,
+      at: 0,
+    })
     expect(pasted.ok && pasted.value.rule.steps.map((step) => step.id)).toEqual(['s2', 's3', 's1'])
-    for (const text of ['', 'hello', '{}', '{"sky-lever-steps":[]}', '{"sky-lever-steps":[{"id":"s1","kind":"nope","params":{}}]}', 'null']) expect(pasteSteps(rule, text, atEnd(null)).ok).toBe(false)
-    expect(pasteSteps({ ...rule, object: 'contact' }, stepsToText([{ id: 's1', kind: 'moveStage', params: { stage: 'hp-terms', backwards: false, across: false } }]), atEnd(null)).ok).toBe(false)
+    for (const text of [
+      '',
+      'hello',
+      '{}',
+      '{"sky-lever-steps":[]}',
+      '{"sky-lever-steps":[{"id":"s1","kind":"nope","params":{}}]}',
+      'null',
+    ])
+      expect(pasteSteps(rule, text, atEnd(null)).ok).toBe(false)
+    expect(
+      pasteSteps(
+        { ...rule, object: 'contact' },
+        stepsToText([{ id: 's1', kind: 'moveStage', params: { stage: 'hp-terms', backwards: false, across: false } }]),
+        atEnd(null),
+      ).ok,
+    ).toBe(false)
   })
 })
 
 describe('merge fields', () => {
   it('are the fields of the record and of its main linked ones', () => {
-    const of = (object: 'deal' | 'contact' | 'company') => new Set(mergeFields(object, catalogue).map((field) => field.object))
-    expect([of('deal'), of('contact'), of('company')]).toEqual([new Set(['deal', 'contact', 'company']), new Set(['contact', 'company']), new Set(['company'])])
+    const of = (object: 'deal' | 'contact' | 'company') =>
+      new Set(mergeFields(object, catalogue).map((field) => field.object))
+    expect([of('deal'), of('contact'), of('company')]).toEqual([
+      new Set(['deal', 'contact', 'company']),
+      new Set(['contact', 'company']),
+      new Set(['company']),
+    ])
   })
 
   it('are filled, and a blank one says so', () => {
     const contact: RecordSnapshot = { object: 'contact', id: 2, version: 1, values: { name: 'Ida <b>Frost</b>' } }
-    const fill = (text: string) => fillText(text, { ...record, values: { ...record.values, amount: 5, currency: 'cad' } }, (object) => (object === 'contact' ? contact : null), catalogue)
-    expect(fill('{{contact.name}}: {{ deal.amount }} {{deal.closeDate}} {{company.name}}')).toBe('Ida <b>Frost</b>: CA$5 (no expected close) (no company)')
+    const fill = (text: string) =>
+      fillText(
+        text,
+        { ...record, values: { ...record.values, amount: 5, currency: 'cad' } },
+        (object) => (object === 'contact' ? contact : null),
+        catalogue,
+      )
+    expect(fill('{{contact.name}}: {{ deal.amount }} {{deal.closeDate}} {{company.name}}')).toBe(
+      'Ida <b>Frost</b>: CA$5 (no expected close) (no company)',
+    )
   })
 
   it('cut any text into pieces that make it up again', () => {
-    fc.assert(fc.property(fc.array(fc.oneof(fc.string(), fc.constantFrom('{{deal.name}}', '{{', '}}', '{{deal}}', '{{ contact.email }}'))).map((parts) => parts.join('')), (text) => {
-      const parts = splitText(text)
-      expect(parts.map((part) => ('merge' in part ? '{{x}}' : part.text)).join('')).toBe(text.replace(/\{\{\s*[a-z]+\.[A-Za-z][A-Za-z\d]*\s*\}\}/g, '{{x}}'))
-    }), { seed: 11, numRuns: 300 })
+    fc.assert(
+      fc.property(
+        fc
+          .array(fc.oneof(fc.string(), fc.constantFrom('{{deal.name}}', '{{', '}}', '{{deal}}', '{{ contact.email }}')))
+          .map((parts) => parts.join('')),
+        (text) => {
+          const parts = splitText(text)
+          expect(parts.map((part) => ('merge' in part ? '{{x}}' : part.text)).join('')).toBe(
+            text.replace(/\{\{\s*[a-z]+\.[A-Za-z][A-Za-z\d]*\s*\}\}/g, '{{x}}'),
+          )
+        },
+      ),
+      { seed: 11, numRuns: 300 },
+    )
   })
 
   it('never run anything', () => {
-    expect(checkText('{{deal.constructor}} {{deal.__proto__}} {{process.env}}', 'deal', catalogue).map((problem) => problem.code)).toEqual(['unknownMerge', 'unknownMerge'])
+    expect(
+      checkText('{{deal.constructor}} {{deal.__proto__}} {{process.env}}', 'deal', catalogue).map(
+        (problem) => problem.code,
+      ),
+    ).toEqual(['unknownMerge', 'unknownMerge'])
     expect(fillText('{{deal.constructor}}', record, () => null, catalogue)).toBe('(no constructor)')
   })
 })

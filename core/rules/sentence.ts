@@ -45,7 +45,11 @@ export function sayValue(value: Value, field: Field, catalogue: Catalogue, value
   if (typeof value === 'string' && FIELD_TYPES[field.type].storage !== 'text') return value
   if (typeof value === 'number' && FIELD_TYPES[field.type].storage === 'text') return String(value)
   const currency = field.currencyKey ? (values[field.currencyKey] ?? null) : null
-  return FIELD_TYPES[field.type].write(value, { catalogue, field, currency: typeof currency === 'string' ? currency.toUpperCase() : null })
+  return FIELD_TYPES[field.type].write(value, {
+    catalogue,
+    field,
+    currency: typeof currency === 'string' ? currency.toUpperCase() : null,
+  })
 }
 
 /** A value inside a sentence: texts in quotes, everything else plain. */
@@ -57,6 +61,15 @@ export function quoteValue(value: Value, field: Field, catalogue: Catalogue): st
 
 /** The sentence as one text, for lists, the journal and screen readers. */
 export const plainSentence = (parts: readonly SentencePart[]): string =>
-  parts.map((part) => ('break' in part ? ' — ' : 'merge' in part ? `[${part.label}]` : 'soft' in part && part.soft ? '' : part.text)).join('').replace(/\s+/g, ' ')
+  parts
+    .map((part) =>
+      'break' in part ? ' — ' : 'merge' in part ? `[${part.label}]` : 'soft' in part && part.soft ? '' : part.text,
+    )
+    .join('')
+    .replace(/\s+/g, ' ')
     // What may be left out leaves the commas around it behind.
-    .replace(/,(?:\s*,)+/g, ',').replace(/,\s*—/g, ' —').replace(/( — )+$/, '').replace(/,\s*$/, '').trim()
+    .replace(/,(?:\s*,)+/g, ',')
+    .replace(/,\s*—/g, ' —')
+    .replace(/( — )+$/, '')
+    .replace(/,\s*$/, '')
+    .trim()

@@ -62,7 +62,10 @@ export interface StepExample<P> {
 /** What a step that holds others may look at while it chooses its way. */
 export interface WayContext extends StepContext {
   /** Whether the conditions of a way hold for a record; the run's own unless told otherwise. */
-  readonly holds: (branch: Branch, record?: RecordSnapshot) => { readonly holds: boolean; readonly seen: readonly Seen[] }
+  readonly holds: (
+    branch: Branch,
+    record?: RecordSnapshot,
+  ) => { readonly holds: boolean; readonly seen: readonly Seen[] }
 }
 
 /** The way that is gone and for which records: the run's own, or some that are linked to it. */
@@ -192,7 +195,11 @@ export const defineStep = <const K extends string, P extends object>(spec: StepS
     run: (params, context) => spec.run?.(params as P, context) ?? NOTHING,
     ways: (spec.ways as Ways<object> | undefined) ?? null,
     examples: spec.examples,
-    schema: z.strictObject({ id: zId as z.ZodString, kind: z.literal(spec.kind), params: spec.params as z.ZodType<object> }),
+    schema: z.strictObject({
+      id: zId as z.ZodString,
+      kind: z.literal(spec.kind),
+      params: spec.params as z.ZodType<object>,
+    }),
   }
   return Object.freeze(made)
 }

@@ -33,10 +33,12 @@ export interface PlacedBranch {
 }
 
 /** "a" to "z", then "aa". */
-const letters = (n: number): string => (n < 26 ? '' : letters(Math.floor(n / 26) - 1)) + String.fromCharCode(97 + (n % 26))
+const letters = (n: number): string =>
+  (n < 26 ? '' : letters(Math.floor(n / 26) - 1)) + String.fromCharCode(97 + (n % 26))
 
 /** What the step at a place (from 0) of a way is called; the way of the rule itself is called nothing. */
-export const stepLabel = (prefix: string, at: number): string => `${prefix}${/\d$/.test(prefix) ? '.' : prefix.endsWith('otherwise') ? ' ' : ''}${at + 1}`
+export const stepLabel = (prefix: string, at: number): string =>
+  `${prefix}${/\d$/.test(prefix) ? '.' : prefix.endsWith('otherwise') ? ' ' : ''}${at + 1}`
 
 /** What a way is called: a letter, or "otherwise" for the last one where there is always such a one. */
 export const branchLabel = (step: Step, label: string, index: number): string => {
@@ -45,14 +47,22 @@ export const branchLabel = (step: Step, label: string, index: number): string =>
   return ways?.otherwise && last ? `${label}·otherwise` : ways?.single ? label : `${label}${letters(index)}`
 }
 
-export const objectInside = (step: Step, object: ObjectKind): ObjectKind => STEPS[step.kind].ways?.object(step.params, object) ?? object
+export const objectInside = (step: Step, object: ObjectKind): ObjectKind =>
+  STEPS[step.kind].ways?.object(step.params, object) ?? object
 
 interface Visit {
   step(placed: PlacedStep): void
   branch(placed: PlacedBranch): void
 }
 
-function walk(steps: readonly Step[], object: ObjectKind, prefix: string, depth: number, branch: Branch | null, visit: Visit): void {
+function walk(
+  steps: readonly Step[],
+  object: ObjectKind,
+  prefix: string,
+  depth: number,
+  branch: Branch | null,
+  visit: Visit,
+): void {
   steps.forEach((step, at) => {
     const label = stepLabel(prefix, at)
     visit.step({ step, label, object, depth, branch, at })
@@ -82,18 +92,38 @@ export function placedBranches(rule: Steps): readonly PlacedBranch[] {
 }
 
 /** Every group of conditions of a rule with the kind of record it is asked of: its own, and those of its ways. */
-export const groupsOf = (rule: RuleDocument): readonly { readonly group: Group; readonly object: ObjectKind; readonly branch: PlacedBranch | null }[] => [
+export const groupsOf = (
+  rule: RuleDocument,
+): readonly { readonly group: Group; readonly object: ObjectKind; readonly branch: PlacedBranch | null }[] => [
   { group: rule.conditions, object: rule.object, branch: null },
-  ...placedBranches(rule).flatMap((placed) => (placed.branch.when ? [{ group: placed.branch.when, object: placed.object, branch: placed }] : [])),
+  ...placedBranches(rule).flatMap((placed) =>
+    placed.branch.when ? [{ group: placed.branch.when, object: placed.object, branch: placed }] : [],
+  ),
 ]
 
 /** Replaces each step of that id by what `change` makes of it, wherever it stands. */
-export const changeStep = (steps: readonly Step[], id: string, change: (step: Step) => readonly Step[]): readonly Step[] =>
-  steps.flatMap((step) => (step.id === id ? change(step) : [withBranches(step, (branch) => ({ ...branch, steps: changeStep(branch.steps, id, change) }))]))
+export const changeStep = (
+  steps: readonly Step[],
+  id: string,
+  change: (step: Step) => readonly Step[],
+): readonly Step[] =>
+  steps.flatMap((step) =>
+    step.id === id
+      ? change(step)
+      : [withBranches(step, (branch) => ({ ...branch, steps: changeStep(branch.steps, id, change) }))],
+  )
 
 /** Replaces each way of that id; `null` takes it out. */
-export const changeBranch = (steps: readonly Step[], id: string, change: (branch: Branch) => Branch | null): readonly Step[] =>
-  steps.map((step) => withBranches(step, (branch) => (branch.id === id ? change(branch) : { ...branch, steps: changeBranch(branch.steps, id, change) })))
+export const changeBranch = (
+  steps: readonly Step[],
+  id: string,
+  change: (branch: Branch) => Branch | null,
+): readonly Step[] =>
+  steps.map((step) =>
+    withBranches(step, (branch) =>
+      branch.id === id ? change(branch) : { ...branch, steps: changeBranch(branch.steps, id, change) },
+    ),
+  )
 
 export const withBranches = (step: Step, change: (branch: Branch) => Branch | null): Step =>
   step.branches ? { ...step, branches: step.branches.flatMap((branch) => change(branch) ?? []) } : step
@@ -112,8 +142,17 @@ export function stepById(steps: readonly Step[], id: string): Step | null {
 
 /** How deep steps stand inside of steps; 0 without any. */
 export const depthOf = (steps: readonly Step[]): number =>
-  steps.length === 0 ? 0 : Math.max(...steps.map((step) => 1 + Math.max(0, ...(step.branches ?? []).map((branch) => depthOf(branch.steps)))))
+  steps.length === 0
+    ? 0
+    : Math.max(...steps.map((step) => 1 + Math.max(0, ...(step.branches ?? []).map((branch) => depthOf(branch.steps)))))
 
 /** Ids of steps, ways and everything in the conditions of ways. */
 export const idsInSteps = (steps: readonly Step[], idsIn: (group: Group) => readonly string[]): readonly string[] =>
-  steps.flatMap((step) => [step.id, ...(step.branches ?? []).flatMap((branch) => [branch.id, ...(branch.when ? idsIn(branch.when) : []), ...idsInSteps(branch.steps, idsIn)])])
+  steps.flatMap((step) => [
+    step.id,
+    ...(step.branches ?? []).flatMap((branch) => [
+      branch.id,
+      ...(branch.when ? idsIn(branch.when) : []),
+      ...idsInSteps(branch.steps, idsIn),
+    ]),
+  ])

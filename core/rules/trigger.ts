@@ -101,9 +101,14 @@ export const defineTrigger = <const K extends string, P extends object>(spec: Tr
     after: (params) => spec.after?.(params as P) ?? {},
     because: (params, event, names) => spec.because(params as P, event, names),
     examples: spec.examples,
-    schema: z.strictObject({ id: zId as z.ZodString, kind: z.literal(spec.kind), params: spec.params as z.ZodType<object> }),
+    schema: z.strictObject({
+      id: zId as z.ZodString,
+      kind: z.literal(spec.kind),
+      params: spec.params as z.ZodType<object>,
+    }),
   }
   return Object.freeze(made)
 }
 
-export const unknownField = (catalogue: Catalogue, object: ObjectKind, key: string): boolean => catalogue.field(object, key) === null
+export const unknownField = (catalogue: Catalogue, object: ObjectKind, key: string): boolean =>
+  catalogue.field(object, key) === null

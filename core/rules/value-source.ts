@@ -35,18 +35,22 @@ export const zSource = z.discriminatedUnion('from', [
 export type ValueSource = z.infer<typeof zSource>
 
 /** Fields to which something can be added: numbers, several choices, texts. */
-export const canAdd = (field: Field): boolean => field.type === 'choices' || ['number', 'text', 'longText'].includes(FIELD_TYPES[field.type].widget)
+export const canAdd = (field: Field): boolean =>
+  field.type === 'choices' || ['number', 'text', 'longText'].includes(FIELD_TYPES[field.type].widget)
 
 /** One choice of several is written as a list of itself. */
-const asAdded = (value: Value, field: Field): Value => (field.type === 'choices' && typeof value === 'string' ? [value] : value)
+const asAdded = (value: Value, field: Field): Value =>
+  field.type === 'choices' && typeof value === 'string' ? [value] : value
 
 /** The value with something added: a number to a number, a choice to the others, a text on a line of its own. An empty field begins with it. */
 function added(held: Value, more: Value, field: Field): Value {
   const given = asAdded(more, field)
   if (isEmpty(held) || isEmpty(given)) return isEmpty(given) ? held : given
   if (typeof held === 'number' && typeof given === 'number') return Number((held + given).toFixed(6))
-  if (Array.isArray(held) && Array.isArray(given)) return [...held, ...given.filter((one: string) => !held.includes(one))]
-  if (typeof held === 'string' && typeof given === 'string') return field.type === 'longText' ? `${held}\n${given}` : `${held} ${given}`
+  if (Array.isArray(held) && Array.isArray(given))
+    return [...held, ...given.filter((one: string) => !held.includes(one))]
+  if (typeof held === 'string' && typeof given === 'string')
+    return field.type === 'longText' ? `${held}\n${given}` : `${held} ${given}`
   return given
 }
 
@@ -59,14 +63,30 @@ function without(held: Value, less: Value): Value {
 /** The source in words; `null` while it is still to be chosen. */
 export function saySource(source: ValueSource, field: Field, object: ObjectKind, catalogue: Catalogue): string | null {
   switch (source.from) {
-    case 'value': return quoteValue(source.value, field, catalogue)
-    case 'field': { const other = fieldWord(catalogue.field(object, source.field)); return other && `its ${other}` }
-    case 'linked': { const other = fieldWord(catalogue.field(source.via, source.field)); return other && `its ${oneOf(source.via)}’s ${other}` }
-    case 'add': { const said = quoteValue(asAdded(source.value, field), field, catalogue); return said && `what it holds and ${said}` }
-    case 'remove': { const said = quoteValue(asAdded(source.value, field), field, catalogue); return said && `what it holds without ${said}` }
-    case 'today': return field.type === 'dateTime' ? 'now' : 'today'
-    case 'formula': return source.text.trim() === '' ? null : source.text
-    case 'empty': return 'nothing'
+    case 'value':
+      return quoteValue(source.value, field, catalogue)
+    case 'field': {
+      const other = fieldWord(catalogue.field(object, source.field))
+      return other && `its ${other}`
+    }
+    case 'linked': {
+      const other = fieldWord(catalogue.field(source.via, source.field))
+      return other && `its ${oneOf(source.via)}’s ${other}`
+    }
+    case 'add': {
+      const said = quoteValue(asAdded(source.value, field), field, catalogue)
+      return said && `what it holds and ${said}`
+    }
+    case 'remove': {
+      const said = quoteValue(asAdded(source.value, field), field, catalogue)
+      return said && `what it holds without ${said}`
+    }
+    case 'today':
+      return field.type === 'dateTime' ? 'now' : 'today'
+    case 'formula':
+      return source.text.trim() === '' ? null : source.text
+    case 'empty':
+      return 'nothing'
   }
 }
 
@@ -76,14 +96,28 @@ export function fits(from: Field, to: Field): boolean {
   // A text that a step found is one of a known list, and still a text.
   if (from.id === 0 && from.type === 'choice' && (to.type === 'text' || to.type === 'longText')) return true
   const loose = (field: Field) => FIELD_TYPES[field.type].widget
-  return (loose(to) === 'number' && loose(from) === 'number') || (to.type === 'text' && from.type === 'text') || to.type === 'longText' && loose(from) === 'text'
+  return (
+    (loose(to) === 'number' && loose(from) === 'number') ||
+    (to.type === 'text' && from.type === 'text') ||
+    (to.type === 'longText' && loose(from) === 'text')
+  )
 }
 
-export function checkSource(source: ValueSource, field: Field, object: ObjectKind, catalogue: Catalogue): Problem | null {
+export function checkSource(
+  source: ValueSource,
+  field: Field,
+  object: ObjectKind,
+  catalogue: Catalogue,
+): Problem | null {
   switch (source.from) {
     case 'value': {
       if (isEmpty(source.value)) return { code: 'missing', what: 'the value' }
-      const read = FIELD_TYPES[field.type].accept(source.value, { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
+      const read = FIELD_TYPES[field.type].accept(source.value, {
+        catalogue,
+        field,
+        style: PLAIN_STYLE,
+        pipelineId: null,
+      })
       return read.ok ? null : read.problem
     }
     case 'field': {
@@ -97,25 +131,50 @@ export function checkSource(source: ValueSource, field: Field, object: ObjectKin
       return fits(other, field) ? null : { code: 'wrongType', type: FIELD_TYPES[field.type].word }
     }
     case 'add': {
-      if (!canAdd(field)) return { code: 'shape', detail: `nothing can be added to a field of the type ${FIELD_TYPES[field.type].word}` }
+      if (!canAdd(field))
+        return { code: 'shape', detail: `nothing can be added to a field of the type ${FIELD_TYPES[field.type].word}` }
       if (isEmpty(source.value)) return { code: 'missing', what: 'what is added' }
-      const read = FIELD_TYPES[field.type].accept(asAdded(source.value, field), { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
+      const read = FIELD_TYPES[field.type].accept(asAdded(source.value, field), {
+        catalogue,
+        field,
+        style: PLAIN_STYLE,
+        pipelineId: null,
+      })
       return read.ok ? null : read.problem
     }
     case 'remove': {
-      if (field.type !== 'choices') return { code: 'shape', detail: `nothing can be taken out of a field of the type ${FIELD_TYPES[field.type].word}` }
+      if (field.type !== 'choices')
+        return {
+          code: 'shape',
+          detail: `nothing can be taken out of a field of the type ${FIELD_TYPES[field.type].word}`,
+        }
       if (isEmpty(source.value)) return { code: 'missing', what: 'what is taken out' }
-      const read = FIELD_TYPES[field.type].accept(asAdded(source.value, field), { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
+      const read = FIELD_TYPES[field.type].accept(asAdded(source.value, field), {
+        catalogue,
+        field,
+        style: PLAIN_STYLE,
+        pipelineId: null,
+      })
       return read.ok ? null : read.problem
     }
     case 'formula': {
       if (source.text.trim() === '') return { code: 'missing', what: 'the formula' }
       const read = compileFormula(source.text, object, catalogue)
-      if (!read.ok) return { code: 'shape', detail: `${read.problem.from + 1}–${read.problem.to}: ${read.problem.text}` }
-      return keptAs(read.formula.type).includes(field.type) ? null : { code: 'shape', detail: `it comes to ${sayType(read.formula.type)}, and ${field.label} holds ${FIELD_TYPES[field.type].word}` }
+      if (!read.ok)
+        return { code: 'shape', detail: `${read.problem.from + 1}–${read.problem.to}: ${read.problem.text}` }
+      return keptAs(read.formula.type).includes(field.type)
+        ? null
+        : {
+            code: 'shape',
+            detail: `it comes to ${sayType(read.formula.type)}, and ${field.label} holds ${FIELD_TYPES[field.type].word}`,
+          }
     }
-    case 'today': return field.type === 'date' || field.type === 'dateTime' ? null : { code: 'wrongType', type: FIELD_TYPES[field.type].word }
-    case 'empty': return field.required ? { code: 'required', field: field.label } : null
+    case 'today':
+      return field.type === 'date' || field.type === 'dateTime'
+        ? null
+        : { code: 'wrongType', type: FIELD_TYPES[field.type].word }
+    case 'empty':
+      return field.required ? { code: 'required', field: field.label } : null
   }
 }
 
@@ -130,19 +189,46 @@ function formulaOf(text: string, object: ObjectKind, catalogue: Catalogue): Comp
 }
 
 /** The value at this moment for this record. */
-export function resolveSource(source: ValueSource, field: Field, record: RecordSnapshot, moment: Moment, related: (object: ObjectKind) => RecordSnapshot | null, asked: { readonly catalogue: Catalogue; linked(object: ObjectKind): readonly LinkedRecord[] }): Result<Value> {
+export function resolveSource(
+  source: ValueSource,
+  field: Field,
+  record: RecordSnapshot,
+  moment: Moment,
+  related: (object: ObjectKind) => RecordSnapshot | null,
+  asked: { readonly catalogue: Catalogue; linked(object: ObjectKind): readonly LinkedRecord[] },
+): Result<Value> {
   switch (source.from) {
-    case 'value': return good(source.value)
-    case 'field': return good(record.values[source.field] ?? null)
-    case 'linked': return good(related(source.via)?.values[source.field] ?? null)
-    case 'add': return good(added(record.values[field.key] ?? null, source.value, field))
-    case 'remove': return good(without(record.values[field.key] ?? null, asAdded(source.value, field)))
+    case 'value':
+      return good(source.value)
+    case 'field':
+      return good(record.values[source.field] ?? null)
+    case 'linked':
+      return good(related(source.via)?.values[source.field] ?? null)
+    case 'add':
+      return good(added(record.values[field.key] ?? null, source.value, field))
+    case 'remove':
+      return good(without(record.values[field.key] ?? null, asAdded(source.value, field)))
     case 'formula': {
       const read = formulaOf(source.text, record.object, asked.catalogue)
       if (!read.ok) return bad({ code: 'shape', detail: read.problem.text })
-      return good(fitted(read.formula.value({ values: record.values, linked: (object) => asked.linked(object).map((one) => one.record) }, moment), field, asked.catalogue))
+      return good(
+        fitted(
+          read.formula.value(
+            { values: record.values, linked: (object) => asked.linked(object).map((one) => one.record) },
+            moment,
+          ),
+          field,
+          asked.catalogue,
+        ),
+      )
     }
-    case 'today': return field.type === 'dateTime' ? good(moment.nowMs) : field.type === 'date' ? good(moment.today) : bad({ code: 'wrongType', type: FIELD_TYPES[field.type].word })
-    case 'empty': return good(null)
+    case 'today':
+      return field.type === 'dateTime'
+        ? good(moment.nowMs)
+        : field.type === 'date'
+          ? good(moment.today)
+          : bad({ code: 'wrongType', type: FIELD_TYPES[field.type].word })
+    case 'empty':
+      return good(null)
   }
 }

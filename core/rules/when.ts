@@ -19,7 +19,13 @@ export const zWhen = z.discriminatedUnion('at', [
   /** Counted from now; `minute` is the time of day at which it is then, for days and more. */
   z.strictObject({ at: z.literal('after'), amount: zCount, minute: zMinute.nullable() }),
   /** Counted from a date that the record holds; it moves when that does. */
-  z.strictObject({ at: z.literal('field'), field: z.string().max(100).nullable(), side: z.enum(SIDES), amount: zCount, minute: zMinute.nullable() }),
+  z.strictObject({
+    at: z.literal('field'),
+    field: z.string().max(100).nullable(),
+    side: z.enum(SIDES),
+    amount: zCount,
+    minute: zMinute.nullable(),
+  }),
   /** Now, when it is within these hours; otherwise when they next begin. */
   z.strictObject({ at: z.literal('hours'), from: zMinute, to: zMinute, workdays: z.boolean() }),
 ])
@@ -32,49 +38,72 @@ const exact = (unit: MomentUnit): boolean => unit === 'minutes' || unit === 'hou
 /** "4 working days", "2 days before the contract end, at 9:00"; `null` while a part is still to be chosen. */
 export function sayWhen(when: When, object: ObjectKind, catalogue: Catalogue): string | null {
   switch (when.at) {
-    case 'after': return `${sayCount(when.amount.count, when.amount.unit)}${when.minute === null || exact(when.amount.unit) ? '' : `, to ${sayMinute(when.minute)} of that day`}`
+    case 'after':
+      return `${sayCount(when.amount.count, when.amount.unit)}${when.minute === null || exact(when.amount.unit) ? '' : `, to ${sayMinute(when.minute)} of that day`}`
     case 'field': {
       const name = when.field === null ? null : fieldWord(catalogue.field(object, when.field))
       if (name === null) return null
       const at = when.minute === null ? '' : `, at ${sayMinute(when.minute)}`
-      return when.side === 'on' ? `the ${oneOf(object)}’s ${name}${at}` : `${sayCount(when.amount.count, when.amount.unit)} ${when.side} the ${oneOf(object)}’s ${name}${at}`
+      return when.side === 'on'
+        ? `the ${oneOf(object)}’s ${name}${at}`
+        : `${sayCount(when.amount.count, when.amount.unit)} ${when.side} the ${oneOf(object)}’s ${name}${at}`
     }
-    case 'hours': return `it is between ${sayMinute(when.from)} and ${sayMinute(when.to)}${when.workdays ? ' on a working day' : ''}`
+    case 'hours':
+      return `it is between ${sayMinute(when.from)} and ${sayMinute(when.to)}${when.workdays ? ' on a working day' : ''}`
   }
 }
 
 export function checkWhen(when: When, object: ObjectKind, catalogue: Catalogue): Problem | null {
-  if (when.at === 'hours') return when.from < when.to ? null : { code: 'shape', detail: 'the hours end before they begin' }
+  if (when.at === 'hours')
+    return when.from < when.to ? null : { code: 'shape', detail: 'the hours end before they begin' }
   if (when.at === 'after') return null
   if (when.field === null) return { code: 'missing', what: 'the date' }
   const field = catalogue.field(object, when.field)
   if (!field) return { code: 'unknownField', field: when.field }
   if (!isDated(field)) return { code: 'shape', detail: `${field.label} is no date` }
-  if (field.type === 'date' && when.side !== 'on' && exact(when.amount.unit)) return { code: 'shape', detail: `${field.label} is a day without a time, so count in days or more` }
+  if (field.type === 'date' && when.side !== 'on' && exact(when.amount.unit))
+    return { code: 'shape', detail: `${field.label} is a day without a time, so count in days or more` }
   return null
 }
 
 /** The moment it is, in ms UTC, for a record with these values; or why there is none. It may lie in the past. */
-export function whenAt(when: When, values: Values, object: ObjectKind, { nowMs, zone, calendar }: Moment, catalogue: Catalogue): number | { readonly none: string } {
+export function whenAt(
+  when: When,
+  values: Values,
+  object: ObjectKind,
+  { nowMs, zone, calendar }: Moment,
+  catalogue: Catalogue,
+): number | { readonly none: string } {
   switch (when.at) {
-    case 'after': return fromInstant(nowMs, { ...when.amount, minute: when.minute }, zone, calendar)
+    case 'after':
+      return fromInstant(nowMs, { ...when.amount, minute: when.minute }, zone, calendar)
     case 'field': {
       const field = when.field === null ? null : catalogue.field(object, when.field)
       const value = field && values[field.key]
-      if (!field || !isDated(field) || (typeof value !== 'string' && typeof value !== 'number')) return { none: `${catalogue.field(object, when.field ?? '')?.label ?? 'the date'} is empty` }
+      if (!field || !isDated(field) || (typeof value !== 'string' && typeof value !== 'number'))
+        return { none: `${catalogue.field(object, when.field ?? '')?.label ?? 'the date'} is empty` }
       const count = when.side === 'on' ? 0 : when.side === 'before' ? -when.amount.count : when.amount.count
-      return fromValue(value, { count, unit: when.side === 'on' ? 'days' : when.amount.unit, minute: when.minute }, zone, calendar)
+      return fromValue(
+        value,
+        { count, unit: when.side === 'on' ? 'days' : when.amount.unit, minute: when.minute },
+        zone,
+        calendar,
+      )
     }
-    case 'hours': return nextWithin(nowMs, when.from, when.to, when.workdays, zone, calendar)
+    case 'hours':
+      return nextWithin(nowMs, when.from, when.to, when.workdays, zone, calendar)
   }
 }
 
 /** As short as it can be said, for the line of time: "+ 4 days", "2 days before", "9:00–17:00". */
 export function shortWhen(when: When): string {
   switch (when.at) {
-    case 'after': return `+ ${sayCount(when.amount.count, when.amount.unit)}`
-    case 'field': return when.side === 'on' ? 'on the date' : `${sayCount(when.amount.count, when.amount.unit)} ${when.side}`
-    case 'hours': return `${sayMinute(when.from)}–${sayMinute(when.to)}`
+    case 'after':
+      return `+ ${sayCount(when.amount.count, when.amount.unit)}`
+    case 'field':
+      return when.side === 'on' ? 'on the date' : `${sayCount(when.amount.count, when.amount.unit)} ${when.side}`
+    case 'hours':
+      return `${sayMinute(when.from)}–${sayMinute(when.to)}`
   }
 }
 

@@ -29,7 +29,14 @@ export const WHO_WAYS = ['owner', 'person', 'turn', 'load', 'territory', 'queue'
 export type WhoWay = (typeof WHO_WAYS)[number]
 export const OWNER: Who = { by: 'owner' }
 
-export const WHO_WORDS: { readonly [W in WhoWay]: string } = { owner: 'the owner', person: 'somebody', turn: 'the next in turn', load: 'the least busy', territory: 'by territory', queue: 'a team’s queue' }
+export const WHO_WORDS: { readonly [W in WhoWay]: string } = {
+  owner: 'the owner',
+  person: 'somebody',
+  turn: 'the next in turn',
+  load: 'the least busy',
+  territory: 'by territory',
+  queue: 'a team’s queue',
+}
 
 /** What choosing somebody may look at. */
 export interface WhoContext {
@@ -47,22 +54,32 @@ export interface WhoContext {
 export function sayWho(who: Who, object: ObjectKind, catalogue: Catalogue): string | null {
   const name = (id: string): string => catalogue.person(id)?.name ?? id
   switch (who.by) {
-    case 'owner': return `the ${oneOf(object)}’s owner`
-    case 'person': return who.person === null ? null : name(who.person)
-    case 'turn': return who.people.length === 0 ? null : `the next in turn of ${who.people.map(name).join(', ')}`
-    case 'load': return who.people.length === 0 ? null : `the least busy of ${who.people.map(name).join(', ')}`
-    case 'territory': return 'whoever covers the territory'
-    case 'queue': return who.team === null ? null : `the queue of ${who.team}`
+    case 'owner':
+      return `the ${oneOf(object)}’s owner`
+    case 'person':
+      return who.person === null ? null : name(who.person)
+    case 'turn':
+      return who.people.length === 0 ? null : `the next in turn of ${who.people.map(name).join(', ')}`
+    case 'load':
+      return who.people.length === 0 ? null : `the least busy of ${who.people.map(name).join(', ')}`
+    case 'territory':
+      return 'whoever covers the territory'
+    case 'queue':
+      return who.team === null ? null : `the queue of ${who.team}`
   }
 }
 
 /** The teams that there are, in order. */
-export const teamsOf = (catalogue: Catalogue): readonly string[] => [...new Set(catalogue.people.filter((person) => person.active && person.team !== '').map((person) => person.team))].sort((a, b) => a.localeCompare(b, 'en'))
+export const teamsOf = (catalogue: Catalogue): readonly string[] =>
+  [
+    ...new Set(catalogue.people.filter((person) => person.active && person.team !== '').map((person) => person.team)),
+  ].sort((a, b) => a.localeCompare(b, 'en'))
 
 /** What is missing or wrong with a choice; `queues` says that it may be a team's queue. */
 export function checkWho(who: Who, catalogue: Catalogue, queues = false): Problem | null {
   if (who.by === 'owner') return null
-  if (who.by === 'territory') return catalogue.data.territories?.length ? null : { code: 'shape', detail: 'there are no territories yet' }
+  if (who.by === 'territory')
+    return catalogue.data.territories?.length ? null : { code: 'shape', detail: 'there are no territories yet' }
   if (who.by === 'queue') {
     if (!queues) return { code: 'shape', detail: 'only a task can lie in a queue' }
     if (who.team === null) return { code: 'missing', what: 'whose queue' }
@@ -74,7 +91,8 @@ export function checkWho(who: Who, catalogue: Catalogue, queues = false): Proble
   return gone === undefined ? null : { code: 'unknownPerson', raw: gone }
 }
 
-const isAway = (person: Person, day: string): boolean => person.awayFrom !== null && person.awayTo !== null && day >= person.awayFrom && day <= person.awayTo
+const isAway = (person: Person, day: string): boolean =>
+  person.awayFrom !== null && person.awayTo !== null && day >= person.awayFrom && day <= person.awayTo
 
 /** Whoever does a person's work on a day: they, or their deputy when they are away or have left; they all the same when merely away. */
 function standIn(person: Person, day: string, catalogue: Catalogue): Person | null {
@@ -85,20 +103,30 @@ function standIn(person: Person, day: string, catalogue: Catalogue): Person | nu
 }
 
 /** Who it is on a day for a record with these values; or why it is nobody. `turn` says that a turn was taken. */
-export function chooseWho(who: Who, values: Values, day: string, context: WhoContext): { readonly person: Person; readonly turn: boolean } | { readonly none: SkipReason } {
+export function chooseWho(
+  who: Who,
+  values: Values,
+  day: string,
+  context: WhoContext,
+): { readonly person: Person; readonly turn: boolean } | { readonly none: SkipReason } {
   const { catalogue, turn, openTasks } = context
-  const one = (person: Person | null, takes = false): { readonly person: Person; readonly turn: boolean } | { readonly none: SkipReason } => {
+  const one = (
+    person: Person | null,
+    takes = false,
+  ): { readonly person: Person; readonly turn: boolean } | { readonly none: SkipReason } => {
     if (!person) return { none: { code: 'nobody', field: 'Owner' } }
     const found = standIn(person, day, catalogue)
     return found ? { person: found, turn: takes } : { none: { code: 'left', person: person.name } }
   }
   switch (who.by) {
-    case 'owner': return one(typeof values.owner === 'string' ? catalogue.person(values.owner) : null)
+    case 'owner':
+      return one(typeof values.owner === 'string' ? catalogue.person(values.owner) : null)
     case 'person': {
       const person = who.person === null ? null : catalogue.person(who.person)
       return person ? one(person) : { none: { code: 'own', say: `there is no person “${who.person}” any more` } }
     }
-    case 'turn': case 'load': {
+    case 'turn':
+    case 'load': {
       const known = who.people.flatMap((id) => catalogue.person(id) ?? [])
       const there = known.filter((person) => person.active && !isAway(person, day))
       const among = there.length > 0 ? there : known.filter((person) => standIn(person, day, catalogue) !== null)
@@ -112,10 +140,12 @@ export function chooseWho(who: Who, values: Values, day: string, context: WhoCon
       const company = record.object === 'company' ? record : related('company')
       if (!company) return { none: { code: 'own', say: 'it has no main company, so it lies in no territory' } }
       const territory = territoryOf(company, catalogue, linkedOf, moment)
-      if (!territory) return { none: { code: 'own', say: `no territory covers ${String(company.values.name ?? 'the company')}` } }
+      if (!territory)
+        return { none: { code: 'own', say: `no territory covers ${String(company.values.name ?? 'the company')}` } }
       return one(catalogue.person(territory.personId))
     }
     // Whoever can put something into a queue asks for it before.
-    case 'queue': return { none: { code: 'own', say: 'a queue is nobody' } }
+    case 'queue':
+      return { none: { code: 'own', say: 'a queue is nobody' } }
   }
 }

@@ -3,7 +3,13 @@ import type { FieldTypeName } from '../fields/types'
 /** How one part of a trigger, condition or step is edited. Data only: the application maps each name to a component. */
 export type Widget =
   /** A field of the rule's object; `writable` leaves out what rules cannot write. */
-  | { readonly widget: 'field'; readonly writable: boolean; /** Only fields of these types. */ readonly types?: readonly FieldTypeName[]; /** Only those that a scorecard keeps. */ readonly made?: 'score'; /** The param that names the kind of record, when it is not the rule's own. */ readonly object?: string }
+  | {
+      readonly widget: 'field'
+      readonly writable: boolean
+      /** Only fields of these types. */ readonly types?: readonly FieldTypeName[]
+      /** Only those that a scorecard keeps. */ readonly made?: 'score'
+      /** The param that names the kind of record, when it is not the rule's own. */ readonly object?: string
+    }
   /** A kind of record that the rule's own can be linked to. */
   | { readonly widget: 'linkable' }
   /** Texts, typed or pasted one a line; `of` says what they are. */
@@ -20,19 +26,35 @@ export type Widget =
   | { readonly widget: 'band'; readonly of: string }
   /** Somebody who works here. */
   | { readonly widget: 'person' }
-  | { readonly widget: 'pick'; readonly options: readonly { readonly value: string; readonly label: string; readonly hint?: string }[] }
+  | {
+      readonly widget: 'pick'
+      readonly options: readonly { readonly value: string; readonly label: string; readonly hint?: string }[]
+    }
   | { readonly widget: 'toggle'; readonly on: string; readonly off: string }
-  | { readonly widget: 'amount'; readonly min: number; readonly max: number; readonly units: readonly string[]; /** What people should know about its ends. */ readonly note: string }
+  | {
+      readonly widget: 'amount'
+      readonly min: number
+      readonly max: number
+      readonly units: readonly string[]
+      /** What people should know about its ends. */ readonly note: string
+    }
   /** Another field to compare with, of the same record or of its main linked ones. */
   | { readonly widget: 'otherField' }
   /** A time of day, in minutes from midnight; `own` offers to leave it to what it is counted from. */
   | { readonly widget: 'minute'; readonly own: string | null }
   /** Some of several, none of them meaning any. */
-  | { readonly widget: 'several'; readonly options: readonly { readonly value: number; readonly label: string }[]; readonly none: string }
+  | {
+      readonly widget: 'several'
+      readonly options: readonly { readonly value: number; readonly label: string }[]
+      readonly none: string
+    }
   /** What comes again and again. */
   | { readonly widget: 'recurrence' }
   /** A later moment. */
-  | { readonly widget: 'when'; /** What it means to leave it open; `null` where it must be said. */ readonly none: string | null }
+  | {
+      readonly widget: 'when'
+      /** What it means to leave it open; `null` where it must be said. */ readonly none: string | null
+    }
   /** A whole number. */
   | { readonly widget: 'count'; readonly min: number; readonly max: number }
   /** A few words, typed. */
@@ -42,7 +64,11 @@ export type Widget =
   /** Questions to whoever starts the rule. */
   | { readonly widget: 'questions' }
   /** Who gets something: the owner too, where there is one. */
-  | { readonly widget: 'who'; readonly owner: boolean; /** Whether it may be the queue of a team. */ readonly queue?: boolean }
+  | {
+      readonly widget: 'who'
+      readonly owner: boolean
+      /** Whether it may be the queue of a team. */ readonly queue?: boolean
+    }
   /** A decision table. */
   | { readonly widget: 'table' }
   | { readonly widget: 'mergeText'; readonly lines: 'one' | 'many'; readonly most: number }

@@ -13,7 +13,10 @@ import { sayGroup } from '../conditions/compile'
 /** Scorecards: points for what records are and for what people do. */
 
 /** How the points of something that happened grow less: by half every so many days, or gone after so many. */
-export type Fading = { readonly how: 'never' } | { readonly how: 'half'; readonly days: number } | { readonly how: 'gone'; readonly days: number }
+export type Fading =
+  | { readonly how: 'never' }
+  | { readonly how: 'half'; readonly days: number }
+  | { readonly how: 'gone'; readonly days: number }
 
 export interface ScoreLine {
   readonly id: string
@@ -24,7 +27,13 @@ export interface ScoreLine {
   readonly for:
     | { readonly what: 'being'; readonly where: Group }
     /** `from` its linked records of a kind; its own, when `null`. */
-    | { readonly what: 'doing'; readonly kind: HappeningKind; readonly about: string; readonly from: 'contact' | 'deal' | null; readonly fading: Fading }
+    | {
+        readonly what: 'doing'
+        readonly kind: HappeningKind
+        readonly about: string
+        readonly from: 'contact' | 'deal' | null
+        readonly fading: Fading
+      }
 }
 
 export interface Band {
@@ -51,17 +60,37 @@ export const LINES_MOST = 50
 export const BANDS_MOST = 10
 const zPoints = z.number().min(-1000).max(1000)
 const zDays = z.int().min(1).max(3650)
-export const zFading = z.discriminatedUnion('how', [z.strictObject({ how: z.literal('never') }), z.strictObject({ how: z.literal('half'), days: zDays }), z.strictObject({ how: z.literal('gone'), days: zDays })])
+export const zFading = z.discriminatedUnion('how', [
+  z.strictObject({ how: z.literal('never') }),
+  z.strictObject({ how: z.literal('half'), days: zDays }),
+  z.strictObject({ how: z.literal('gone'), days: zDays }),
+])
 export const zLine = z.strictObject({
-  id: zId, points: zPoints, most: z.number().min(0).max(100_000).nullable(),
+  id: zId,
+  points: zPoints,
+  most: z.number().min(0).max(100_000).nullable(),
   for: z.discriminatedUnion('what', [
     z.strictObject({ what: z.literal('being'), where: zGroup }),
-    z.strictObject({ what: z.literal('doing'), kind: z.enum(HAPPENING_KINDS), about: z.string().max(200), from: z.enum(['contact', 'deal']).nullable(), fading: zFading }),
+    z.strictObject({
+      what: z.literal('doing'),
+      kind: z.enum(HAPPENING_KINDS),
+      about: z.string().max(200),
+      from: z.enum(['contact', 'deal']).nullable(),
+      fading: zFading,
+    }),
   ]),
 })
-export const zBand = z.strictObject({ id: zId, name: z.string().trim().min(1).max(60), from: z.number().min(-100_000).max(100_000) })
+export const zBand = z.strictObject({
+  id: zId,
+  name: z.string().trim().min(1).max(60),
+  from: z.number().min(-100_000).max(100_000),
+})
 export const zCard = z.strictObject({
-  name: z.string().trim().min(1).max(60), lines: z.array(zLine).max(LINES_MOST), least: z.number().min(-100_000).max(100_000).nullable(), most: z.number().min(-100_000).max(100_000).nullable(), bands: z.array(zBand).max(BANDS_MOST),
+  name: z.string().trim().min(1).max(60),
+  lines: z.array(zLine).max(LINES_MOST),
+  least: z.number().min(-100_000).max(100_000).nullable(),
+  most: z.number().min(-100_000).max(100_000).nullable(),
+  bands: z.array(zBand).max(BANDS_MOST),
 })
 export type GivenCard = z.infer<typeof zCard>
 
@@ -99,9 +128,12 @@ const rounded = (points: number): number => Math.round(points * 10) / 10 + 0
 
 const weight = (fading: Fading, days: number): number => {
   switch (fading.how) {
-    case 'never': return 1
-    case 'half': return 0.5 ** (Math.max(0, days) / fading.days)
-    case 'gone': return days < fading.days ? 1 : 0
+    case 'never':
+      return 1
+    case 'half':
+      return 0.5 ** (Math.max(0, days) / fading.days)
+    case 'gone':
+      return days < fading.days ? 1 : 0
   }
 }
 
@@ -125,8 +157,14 @@ export function bandOf(card: Pick<Scorecard, 'bands'>, points: number): Band | n
 
 /** Compiled once for a version of a card. */
 export function compileCard(card: Scorecard, catalogue: Catalogue): CompiledCard {
-  const groups = new Map<string, CompiledGroup>(card.lines.flatMap((line) => (line.for.what === 'being' ? [[line.id, compileGroup(line.for.where, card.object, catalogue)] as const] : [])))
-  const folded = new Map(card.lines.flatMap((line) => (line.for.what === 'doing' ? [[line.id, foldText(line.for.about)] as const] : [])))
+  const groups = new Map<string, CompiledGroup>(
+    card.lines.flatMap((line) =>
+      line.for.what === 'being' ? [[line.id, compileGroup(line.for.where, card.object, catalogue)] as const] : [],
+    ),
+  )
+  const folded = new Map(
+    card.lines.flatMap((line) => (line.for.what === 'doing' ? [[line.id, foldText(line.for.about)] as const] : [])),
+  )
   function lineScore(line: ScoreLine, by: ScoredBy, moment: Moment): LineScore {
     const { id, points, most } = line
     if (line.for.what === 'being') {
@@ -137,10 +175,12 @@ export function compileCard(card: Scorecard, catalogue: Catalogue): CompiledCard
     const about = folded.get(id) ?? ''
     let [sum, times, lastMs]: [number, number, number | null] = [0, 0, null]
     for (const one of by.happenings(from)) {
-      if (one.kind !== kind || one.atMs > moment.nowMs || (about !== '' && !foldText(one.about).includes(about))) continue
+      if (one.kind !== kind || one.atMs > moment.nowMs || (about !== '' && !foldText(one.about).includes(about)))
+        continue
       times++
       lastMs = Math.max(lastMs ?? 0, one.atMs)
-      sum += points * weight(fading, fading.how === 'never' ? 0 : daysBetween(dayAt(one.atMs, moment.zone), moment.today))
+      sum +=
+        points * weight(fading, fading.how === 'never' ? 0 : daysBetween(dayAt(one.atMs, moment.zone), moment.today))
     }
     const capped = most !== null && Math.abs(sum) > most
     return { id, points: rounded(capped ? Math.sign(sum) * most : sum), times, lastMs, capped }
@@ -161,17 +201,25 @@ export const fades = (line: ScoreLine): boolean => line.for.what === 'doing' && 
 
 /** What a line is for, in words: "visits of a page with “prices” in its address, half after 14 days". */
 export function sayLine(line: ScoreLine, object: ObjectKind, catalogue: Catalogue): string {
-  if (line.for.what === 'being') return line.for.where.items.length === 0 ? `every ${object}` : sayGroup(line.for.where, object, catalogue)
+  if (line.for.what === 'being')
+    return line.for.where.items.length === 0 ? `every ${object}` : sayGroup(line.for.where, object, catalogue)
   const { kind, about, from, fading } = line.for
   const words = HAPPENING_WORDS[kind]
   return `${from ? `${from}s’ ` : ''}${words.many}${about === '' ? '' : ` with “${about}” in ${words.about}`}${fading.how === 'half' ? `, half after ${fading.days} ${fading.days === 1 ? 'day' : 'days'}` : fading.how === 'gone' ? `, gone after ${fading.days} ${fading.days === 1 ? 'day' : 'days'}` : ''}`
 }
 
 /** What keeps a card from being kept, with its place; `null` when nothing does. */
-export function cardProblem(card: Pick<Scorecard, 'lines' | 'bands' | 'least' | 'most'>): { readonly path: string; readonly text: string } | null {
-  if (card.least !== null && card.most !== null && card.least >= card.most) return { path: 'most', text: 'the most is not more than the least' }
+export function cardProblem(
+  card: Pick<Scorecard, 'lines' | 'bands' | 'least' | 'most'>,
+): { readonly path: string; readonly text: string } | null {
+  if (card.least !== null && card.most !== null && card.least >= card.most)
+    return { path: 'most', text: 'the most is not more than the least' }
   const wrong = card.bands.findIndex((band, i) => i > 0 && band.from <= (card.bands[i - 1]?.from ?? -Infinity))
-  if (wrong >= 0) return { path: `bands.${wrong}.from`, text: `${card.bands[wrong]?.name ?? ''} begins where the band before it does, or below` }
+  if (wrong >= 0)
+    return {
+      path: `bands.${wrong}.from`,
+      text: `${card.bands[wrong]?.name ?? ''} begins where the band before it does, or below`,
+    }
   const ids = [...card.bands.map((band) => band.id), ...card.lines.map((line) => line.id)]
   const double = ids.find((id, i) => ids.indexOf(id) !== i)
   if (double !== undefined) return { path: 'lines', text: `the id “${double}” stands twice` }

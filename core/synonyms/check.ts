@@ -4,10 +4,14 @@ import { foldText } from '../fields/value'
 export const GROUPS_MOST = 2000
 export const SPELLINGS_MOST = 200
 
-export const zSpellings = z.array(z.array(z.string().trim().min(1, 'is empty').max(200)).min(1, 'has no spelling').max(SPELLINGS_MOST)).max(GROUPS_MOST)
+export const zSpellings = z
+  .array(z.array(z.string().trim().min(1, 'is empty').max(200)).min(1, 'has no spelling').max(SPELLINGS_MOST))
+  .max(GROUPS_MOST)
 
 /** The spelling that stands twice, and where; `null` when each counts as one thing only. */
-export function doubleSpelling(groups: readonly (readonly string[])[]): { readonly spelling: string; readonly first: string; readonly second: string } | null {
+export function doubleSpelling(
+  groups: readonly (readonly string[])[],
+): { readonly spelling: string; readonly first: string; readonly second: string } | null {
   const seen = new Map<string, string>()
   for (const group of groups) {
     const [own = ''] = group
@@ -25,7 +29,16 @@ export function doubleSpelling(groups: readonly (readonly string[])[]): { readon
 }
 
 /** Spellings as lines of text: one thing a line, its spellings parted by "=". */
-export const spellingsToText = (groups: readonly (readonly string[])[]): string => groups.map((group) => group.join(' = ')).join('\n')
+export const spellingsToText = (groups: readonly (readonly string[])[]): string =>
+  groups.map((group) => group.join(' = ')).join('\n')
 
 export const spellingsFromText = (text: string): readonly (readonly string[])[] =>
-  text.split(/\r?\n/).map((line) => line.split(/\s*=\s*/).map((spelling) => spelling.trim()).filter(Boolean)).filter((group) => group.length > 0)
+  text
+    .split(/\r?\n/)
+    .map((line) =>
+      line
+        .split(/\s*=\s*/)
+        .map((spelling) => spelling.trim())
+        .filter(Boolean),
+    )
+    .filter((group) => group.length > 0)

@@ -17,15 +17,21 @@ const plain = (value: number | string | null): string => (value === null ? '' : 
 /** A test in its one written form. */
 export function writeCell(cell: Cell, field: Field, catalogue: Catalogue): string {
   switch (cell.is) {
-    case 'any': return '-'
-    case 'empty': return 'empty'
+    case 'any':
+      return '-'
+    case 'empty':
+      return 'empty'
     case 'values': {
-      const values = cell.values.map((value) => quote(isEmpty(value) ? 'empty' : sayValue(value, field, catalogue))).join(', ')
+      const values = cell.values
+        .map((value) => quote(isEmpty(value) ? 'empty' : sayValue(value, field, catalogue)))
+        .join(', ')
       return cell.not ? `not(${values})` : values
     }
     case 'band': {
       if (cell.from !== null && cell.to !== null) {
-        return cell.from === cell.to && cell.fromIn && cell.toIn ? plain(cell.from) : `${cell.fromIn ? '[' : '('}${plain(cell.from)}..${plain(cell.to)}${cell.toIn ? ']' : ')'}`
+        return cell.from === cell.to && cell.fromIn && cell.toIn
+          ? plain(cell.from)
+          : `${cell.fromIn ? '[' : '('}${plain(cell.from)}..${plain(cell.to)}${cell.toIn ? ']' : ')'}`
       }
       if (cell.from !== null) return `${cell.fromIn ? '>=' : '>'} ${plain(cell.from)}`
       return cell.to === null ? 'filled' : `${cell.toIn ? '<=' : '<'} ${plain(cell.to)}`
@@ -34,7 +40,8 @@ export function writeCell(cell: Cell, field: Field, catalogue: Catalogue): strin
 }
 
 /** Values that could be taken for something else stand in quotes. */
-const quote = (text: string): string => (/[",()]|^\s|\s$|^-$/.test(text) || /^(?:empty|not|filled)$/i.test(text) ? JSON.stringify(text) : text)
+const quote = (text: string): string =>
+  /[",()]|^\s|\s$|^-$/.test(text) || /^(?:empty|not|filled)$/i.test(text) ? JSON.stringify(text) : text
 
 /** The values of a list, cut at its commas outside of quotes; `null` when a quote does not end. */
 function listed(text: string): readonly string[] | null {
@@ -90,7 +97,9 @@ function readBand(raw: string, field: Field, catalogue: Catalogue): Result<Cell>
   const border = (text: string): Result<number | string> => {
     const read = readOne(text, field, catalogue)
     if (!read.ok) return read
-    return typeof read.value === 'number' || typeof read.value === 'string' ? good(read.value) : bad({ code: 'missing', what: 'the border' })
+    return typeof read.value === 'number' || typeof read.value === 'string'
+      ? good(read.value)
+      : bad({ code: 'missing', what: 'the border' })
   }
   const range = RANGE.exec(raw)
   if (range) {
@@ -103,17 +112,25 @@ function readBand(raw: string, field: Field, catalogue: Catalogue): Result<Cell>
   }
   const loose = /^(.+?)\s*(?:\.\.|–|to\s)\s*(.+)$/.exec(raw)
   if (loose && border(loose[1] ?? '').ok && border(loose[2] ?? '').ok) {
-    return bad({ code: 'shape', detail: `say whether the borders belong to it: [${loose[1]}..${loose[2]}] with both, [${loose[1]}..${loose[2]}) without the last` })
+    return bad({
+      code: 'shape',
+      detail: `say whether the borders belong to it: [${loose[1]}..${loose[2]}] with both, [${loose[1]}..${loose[2]}) without the last`,
+    })
   }
   const compare = COMPARE.exec(raw)
   const value = border(compare?.[2] ?? raw)
   if (!value.ok) return value
   switch (compare?.[1]) {
-    case '<': return good({ is: 'band', from: null, fromIn: false, to: value.value, toIn: false })
-    case '<=': return good({ is: 'band', from: null, fromIn: false, to: value.value, toIn: true })
-    case '>': return good({ is: 'band', from: value.value, fromIn: false, to: null, toIn: false })
-    case '>=': return good({ is: 'band', from: value.value, fromIn: true, to: null, toIn: false })
-    default: return good({ is: 'band', from: value.value, fromIn: true, to: value.value, toIn: true })
+    case '<':
+      return good({ is: 'band', from: null, fromIn: false, to: value.value, toIn: false })
+    case '<=':
+      return good({ is: 'band', from: null, fromIn: false, to: value.value, toIn: true })
+    case '>':
+      return good({ is: 'band', from: value.value, fromIn: false, to: null, toIn: false })
+    case '>=':
+      return good({ is: 'band', from: value.value, fromIn: true, to: null, toIn: false })
+    default:
+      return good({ is: 'band', from: value.value, fromIn: true, to: value.value, toIn: true })
   }
 }
 

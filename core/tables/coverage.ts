@@ -59,17 +59,27 @@ function pieceFits(cell: Cell, piece: Piece, field: Field, catalogue: Catalogue)
     return cell.values.some((one) => !isEmpty(one) && catalogue.compared(field, one) === form) !== cell.not
   }
   if (piece.piece === 'point') {
-    return (cell.from === null || (cell.fromIn ? piece.at >= cell.from : piece.at > cell.from)) && (cell.to === null || (cell.toIn ? piece.at <= cell.to : piece.at < cell.to))
+    return (
+      (cell.from === null || (cell.fromIn ? piece.at >= cell.from : piece.at > cell.from)) &&
+      (cell.to === null || (cell.toIn ? piece.at <= cell.to : piece.at < cell.to))
+    )
   }
   if (piece.piece !== 'between') return false
-  return (cell.from === null || (piece.from !== null && piece.from >= cell.from)) && (cell.to === null || (piece.to !== null && piece.to <= cell.to))
+  return (
+    (cell.from === null || (piece.from !== null && piece.from >= cell.from)) &&
+    (cell.to === null || (piece.to !== null && piece.to <= cell.to))
+  )
 }
 
 /** The pieces of one input, in order: along the line for bands, and what is empty at the end. */
 export function piecesOf(cells: readonly Cell[], field: Field, catalogue: Catalogue): readonly Piece[] {
   const empty: readonly Piece[] = field.required ? [] : [{ piece: 'empty' }]
   if (testedBy(field) === 'band') {
-    const borders = [...new Set(cells.flatMap((cell) => (cell.is === 'band' ? [cell.from, cell.to].filter((one) => one !== null) : [])))].sort((a, b) => (a < b ? -1 : 1))
+    const borders = [
+      ...new Set(
+        cells.flatMap((cell) => (cell.is === 'band' ? [cell.from, cell.to].filter((one) => one !== null) : [])),
+      ),
+    ].sort((a, b) => (a < b ? -1 : 1))
     const days = FIELD_TYPES[field.type].widget === 'date'
     const line = borders.flatMap((at, i): Piece[] => {
       const next = borders[i + 1] ?? null
@@ -81,18 +91,29 @@ export function piecesOf(cells: readonly Cell[], field: Field, catalogue: Catalo
   }
   const known = allValues(field, catalogue)
   if (known) return [...known.map((value): Piece => ({ piece: 'value', value })), ...empty]
-  const named = new Map(cells.flatMap((cell) => (cell.is === 'values' ? cell.values.filter((one) => !isEmpty(one)).map((value) => [catalogue.compared(field, value), value] as const) : [])))
+  const named = new Map(
+    cells.flatMap((cell) =>
+      cell.is === 'values'
+        ? cell.values.filter((one) => !isEmpty(one)).map((value) => [catalogue.compared(field, value), value] as const)
+        : [],
+    ),
+  )
   return [...[...named.values()].map((value): Piece => ({ piece: 'value', value })), { piece: 'other' }, ...empty]
 }
 
 /** Every value a field can hold, where they can be listed. */
 function allValues(field: Field, catalogue: Catalogue): readonly Value[] | null {
   switch (field.type) {
-    case 'choice': return field.choices.map((choice) => choice.id)
-    case 'yesNo': return [true, false]
-    case 'stage': return catalogue.allStages().map((stage) => stage.id)
-    case 'pipeline': return catalogue.pipelines.map((pipeline) => pipeline.id)
-    default: return null
+    case 'choice':
+      return field.choices.map((choice) => choice.id)
+    case 'yesNo':
+      return [true, false]
+    case 'stage':
+      return catalogue.allStages().map((stage) => stage.id)
+    case 'pipeline':
+      return catalogue.pipelines.map((pipeline) => pipeline.id)
+    default:
+      return null
   }
 }
 
@@ -102,7 +123,13 @@ export function coverageOf(table: DecisionTable, fields: readonly Field[], catal
   const overlaps: Overlap[] = []
   const used = new Set<number>()
   let visits = 0
-  const pieces = fields.map((field, at) => piecesOf(table.rows.flatMap((row) => row.when[at] ?? []), field, catalogue))
+  const pieces = fields.map((field, at) =>
+    piecesOf(
+      table.rows.flatMap((row) => row.when[at] ?? []),
+      field,
+      catalogue,
+    ),
+  )
 
   const look = (at: number, rows: readonly number[], box: Box): void => {
     if (visits++ > VISITS_MOST) return
@@ -119,7 +146,9 @@ export function coverageOf(table: DecisionTable, fields: readonly Field[], catal
     }
     const groups = new Map<string, { readonly rows: readonly number[]; readonly pieces: Piece[] }>()
     for (const piece of pieces[at] ?? []) {
-      const fitting = rows.filter((row) => pieceFits(table.rows[row]?.when[at] ?? { is: 'any' }, piece, field, catalogue))
+      const fitting = rows.filter((row) =>
+        pieceFits(table.rows[row]?.when[at] ?? { is: 'any' }, piece, field, catalogue),
+      )
       const key = fitting.join(' ')
       const known = groups.get(key)
       if (known) known.pieces.push(piece)
@@ -127,7 +156,11 @@ export function coverageOf(table: DecisionTable, fields: readonly Field[], catal
     }
     for (const group of groups.values()) look(at + 1, group.rows, [...box, groups.size === 1 ? null : group.pieces])
   }
-  look(0, table.rows.map((_, i) => i), [])
+  look(
+    0,
+    table.rows.map((_, i) => i),
+    [],
+  )
   const whole = visits <= VISITS_MOST
   return {
     gaps: table.hit === 'collect' && table.collect === 'count' ? [] : gaps,
@@ -138,12 +171,19 @@ export function coverageOf(table: DecisionTable, fields: readonly Field[], catal
 }
 
 /** Which rows a piece of one input fits, whatever the others hold. */
-export const rowsOnPiece = (table: DecisionTable, at: number, piece: Piece, field: Field, catalogue: Catalogue): readonly number[] =>
+export const rowsOnPiece = (
+  table: DecisionTable,
+  at: number,
+  piece: Piece,
+  field: Field,
+  catalogue: Catalogue,
+): readonly number[] =>
   table.rows.flatMap((row, i) => (pieceFits(row.when[at] ?? { is: 'any' }, piece, field, catalogue) ? [i] : []))
 
 function sayPieces(given: readonly Piece[], field: Field, catalogue: Catalogue): string {
   const word = fieldWord(field) ?? field.key
-  const show = (value: number | string) => (FIELD_TYPES[field.type].widget === 'date' ? sayDate(String(value)) : sayValue(value, field, catalogue))
+  const show = (value: number | string) =>
+    FIELD_TYPES[field.type].widget === 'date' ? sayDate(String(value)) : sayValue(value, field, catalogue)
   const joined: string[] = []
   const line = given.filter((piece) => piece.piece === 'point' || piece.piece === 'between')
   // Neighbours along the line are one stretch, its borders said: "from 10,000 up to, but without, 40,000".
@@ -153,7 +193,9 @@ function sayPieces(given: readonly Piece[], field: Field, catalogue: Catalogue):
     joined.push(sayStretch(line[i], line[end], show))
     i = end + 1
   }
-  const values = given.flatMap((piece) => (piece.piece === 'value' ? [sayValue(piece.value, field, catalogue)] : piece.piece === 'other' ? ['any other'] : []))
+  const values = given.flatMap((piece) =>
+    piece.piece === 'value' ? [sayValue(piece.value, field, catalogue)] : piece.piece === 'other' ? ['any other'] : [],
+  )
   if (values.length > 0) joined.push(values.join(' or '))
   if (given.some((piece) => piece.piece === 'empty')) joined.push('empty')
   return `${word} ${joined.join(', or ')}`
@@ -164,17 +206,33 @@ function touches(a: Piece | undefined, b: Piece | undefined): boolean {
   return a?.piece === 'point' && b?.piece === 'between' && a.at === b.from
 }
 
-function sayStretch(first: Piece | undefined, last: Piece | undefined, show: (value: number | string) => string): string {
+function sayStretch(
+  first: Piece | undefined,
+  last: Piece | undefined,
+  show: (value: number | string) => string,
+): string {
   if (first?.piece === 'point' && first === last) return `${show(first.at)} itself`
   if (first?.piece === 'point' && last?.piece === 'point') return `from ${show(first.at)} to ${show(last.at)}`
-  const from = first?.piece === 'point' ? `from ${show(first.at)}` : first?.piece === 'between' && first.from !== null ? `over ${show(first.from)}` : null
-  const to = last?.piece === 'point' ? `up to ${show(last.at)}` : last?.piece === 'between' && last.to !== null ? `under ${show(last.to)}` : null
+  const from =
+    first?.piece === 'point'
+      ? `from ${show(first.at)}`
+      : first?.piece === 'between' && first.from !== null
+        ? `over ${show(first.from)}`
+        : null
+  const to =
+    last?.piece === 'point'
+      ? `up to ${show(last.at)}`
+      : last?.piece === 'between' && last.to !== null
+        ? `under ${show(last.to)}`
+        : null
   return [from, to].filter(Boolean).join(' and ') || 'filled'
 }
 
 /** A part of what can come in, in words: "amount €40,000 itself, customer empty". */
 export const sayBox = (box: Box, fields: readonly Field[], catalogue: Catalogue): string =>
-  box.flatMap((given, at) => {
-    const field = fields[at]
-    return given && field ? [sayPieces(given, field, catalogue)] : []
-  }).join(', ') || 'whatever comes in'
+  box
+    .flatMap((given, at) => {
+      const field = fields[at]
+      return given && field ? [sayPieces(given, field, catalogue)] : []
+    })
+    .join(', ') || 'whatever comes in'

@@ -33,9 +33,19 @@ export interface TableOutput {
 export type Cell =
   | { readonly is: 'any' }
   | { readonly is: 'empty' }
-  | { readonly is: 'values'; readonly values: readonly Value[]; /** None of them; an empty input is none of them either. */ readonly not: boolean }
+  | {
+      readonly is: 'values'
+      readonly values: readonly Value[]
+      /** None of them; an empty input is none of them either. */ readonly not: boolean
+    }
   /** From and to; `null` is without end. The borders belong to it where they say so. */
-  | { readonly is: 'band'; readonly from: number | string | null; readonly fromIn: boolean; readonly to: number | string | null; readonly toIn: boolean }
+  | {
+      readonly is: 'band'
+      readonly from: number | string | null
+      readonly fromIn: boolean
+      readonly to: number | string | null
+      readonly toIn: boolean
+    }
 
 export interface TableRow {
   readonly id: string
@@ -68,43 +78,83 @@ const zCell: z.ZodType<Cell> = z.discriminatedUnion('is', [
 ])
 
 /** The shape of a table; whether its cells fit their fields is checked with the catalogue at hand. */
-export const zTable: z.ZodType<DecisionTable> = z.strictObject({
-  hit: z.enum(HIT_POLICIES),
-  collect: z.enum(AGGREGATIONS),
-  inputs: z.array(z.strictObject({ via: z.enum(OBJECTS).nullable(), field: z.string().min(1).max(100) })).max(INPUTS_MOST),
-  outputs: z.array(z.strictObject({ key: z.string().regex(/^[A-Za-z][A-Za-z\d]{0,39}$/), label: z.string().trim().min(1).max(100), type: z.enum(OUTPUT_TYPES) })).max(OUTPUTS_MOST),
-  rows: z.array(z.strictObject({ id: z.string().min(1).max(40), when: z.array(zCell), then: z.array(zValue) })).max(ROWS_MOST),
-}).superRefine((table, context) => {
-  table.rows.forEach((row, i) => {
-    if (row.when.length !== table.inputs.length) context.addIssue({ code: 'custom', path: ['rows', i, 'when'], message: `has ${row.when.length} tests for ${table.inputs.length} inputs` })
-    if (row.then.length !== table.outputs.length) context.addIssue({ code: 'custom', path: ['rows', i, 'then'], message: `has ${row.then.length} values for ${table.outputs.length} outputs` })
+export const zTable: z.ZodType<DecisionTable> = z
+  .strictObject({
+    hit: z.enum(HIT_POLICIES),
+    collect: z.enum(AGGREGATIONS),
+    inputs: z
+      .array(z.strictObject({ via: z.enum(OBJECTS).nullable(), field: z.string().min(1).max(100) }))
+      .max(INPUTS_MOST),
+    outputs: z
+      .array(
+        z.strictObject({
+          key: z.string().regex(/^[A-Za-z][A-Za-z\d]{0,39}$/),
+          label: z.string().trim().min(1).max(100),
+          type: z.enum(OUTPUT_TYPES),
+        }),
+      )
+      .max(OUTPUTS_MOST),
+    rows: z
+      .array(z.strictObject({ id: z.string().min(1).max(40), when: z.array(zCell), then: z.array(zValue) }))
+      .max(ROWS_MOST),
   })
-  const keys = table.outputs.map((output) => output.key)
-  const double = keys.find((key, i) => keys.indexOf(key) !== i)
-  if (double !== undefined) context.addIssue({ code: 'custom', path: ['outputs'], message: `the output “${double}” stands twice` })
-  const ids = table.rows.map((row) => row.id)
-  const twice = ids.find((id, i) => ids.indexOf(id) !== i)
-  if (twice !== undefined) context.addIssue({ code: 'custom', path: ['rows'], message: `the row “${twice}” stands twice` })
-})
+  .superRefine((table, context) => {
+    table.rows.forEach((row, i) => {
+      if (row.when.length !== table.inputs.length)
+        context.addIssue({
+          code: 'custom',
+          path: ['rows', i, 'when'],
+          message: `has ${row.when.length} tests for ${table.inputs.length} inputs`,
+        })
+      if (row.then.length !== table.outputs.length)
+        context.addIssue({
+          code: 'custom',
+          path: ['rows', i, 'then'],
+          message: `has ${row.then.length} values for ${table.outputs.length} outputs`,
+        })
+    })
+    const keys = table.outputs.map((output) => output.key)
+    const double = keys.find((key, i) => keys.indexOf(key) !== i)
+    if (double !== undefined)
+      context.addIssue({ code: 'custom', path: ['outputs'], message: `the output “${double}” stands twice` })
+    const ids = table.rows.map((row) => row.id)
+    const twice = ids.find((id, i) => ids.indexOf(id) !== i)
+    if (twice !== undefined)
+      context.addIssue({ code: 'custom', path: ['rows'], message: `the row “${twice}” stands twice` })
+  })
 
 export const EMPTY_TABLE: DecisionTable = { hit: 'unique', collect: 'list', inputs: [], outputs: [], rows: [] }
 
 /** How an input is tested: by bands, or by values. `null` for fields that cannot be. */
 export function testedBy(field: Field): 'band' | 'values' | null {
   switch (FIELD_TYPES[field.type].widget) {
-    case 'number': case 'date': return 'band'
-    case 'yesNo': case 'choice': case 'stage': case 'person': case 'pipeline': case 'text': return 'values'
-    case 'longText': case 'dateTime': case 'choices': return null
+    case 'number':
+    case 'date':
+      return 'band'
+    case 'yesNo':
+    case 'choice':
+    case 'stage':
+    case 'person':
+    case 'pipeline':
+    case 'text':
+      return 'values'
+    case 'longText':
+    case 'dateTime':
+    case 'choices':
+      return null
   }
 }
 
-export const inputField = (input: TableInput, object: ObjectKind, catalogue: Catalogue): Field | null => catalogue.field(input.via ?? object, input.field)
+export const inputField = (input: TableInput, object: ObjectKind, catalogue: Catalogue): Field | null =>
+  catalogue.field(input.via ?? object, input.field)
 
 /** Whether a value passes a test. Equality is that of conditions: by the compared form, synonyms included. */
 export function passes(cell: Cell, value: Value, field: Field, catalogue: Catalogue): boolean {
   switch (cell.is) {
-    case 'any': return true
-    case 'empty': return isEmpty(value)
+    case 'any':
+      return true
+    case 'empty':
+      return isEmpty(value)
     case 'values': {
       if (isEmpty(value)) return cell.not
       const form = catalogue.compared(field, value)
@@ -119,11 +169,20 @@ export function passes(cell: Cell, value: Value, field: Field, catalogue: Catalo
 }
 
 /** The rows that fit, by their places from 0. */
-export const fittingRows = (table: DecisionTable, values: readonly Value[], fields: readonly Field[], catalogue: Catalogue): readonly number[] =>
-  table.rows.flatMap((row, i) => (row.when.every((cell, at) => {
-    const field = fields[at]
-    return field !== undefined && passes(cell, values[at] ?? null, field, catalogue)
-  }) ? [i] : []))
+export const fittingRows = (
+  table: DecisionTable,
+  values: readonly Value[],
+  fields: readonly Field[],
+  catalogue: Catalogue,
+): readonly number[] =>
+  table.rows.flatMap((row, i) =>
+    row.when.every((cell, at) => {
+      const field = fields[at]
+      return field !== undefined && passes(cell, values[at] ?? null, field, catalogue)
+    })
+      ? [i]
+      : [],
+  )
 
 export type Decision =
   /** `rows` are the places of those that gave the result. */
@@ -132,13 +191,28 @@ export type Decision =
   | { readonly ok: false; readonly why: 'several'; readonly rows: readonly number[] }
 
 /** What the table comes to for the values of its inputs, in their order. */
-export function decide(table: DecisionTable, values: readonly Value[], fields: readonly Field[], catalogue: Catalogue): Decision {
+export function decide(
+  table: DecisionTable,
+  values: readonly Value[],
+  fields: readonly Field[],
+  catalogue: Catalogue,
+): Decision {
   const fitting = fittingRows(table, values, fields, catalogue)
   const [first] = fitting
   if (first === undefined) return { ok: false, why: 'none' }
   if (table.hit === 'unique' && fitting.length > 1) return { ok: false, why: 'several', rows: fitting }
   if (table.hit !== 'collect') return { ok: true, rows: [first], values: table.rows[first]?.then ?? [] }
-  return { ok: true, rows: fitting, values: table.outputs.map((output, at) => gather(table.collect, output, fitting.map((row) => table.rows[row]?.then[at] ?? null))) }
+  return {
+    ok: true,
+    rows: fitting,
+    values: table.outputs.map((output, at) =>
+      gather(
+        table.collect,
+        output,
+        fitting.map((row) => table.rows[row]?.then[at] ?? null),
+      ),
+    ),
+  }
 }
 
 /** Several results as one; what cannot be reckoned with is passed over. */
@@ -146,18 +220,31 @@ function gather(how: Aggregation, output: TableOutput, values: readonly Value[])
   const there = values.filter((value) => !isEmpty(value))
   const numbers = there.filter((value) => typeof value === 'number')
   switch (how) {
-    case 'count': return there.length
-    case 'sum': return numbers.length === 0 ? null : numbers.reduce((sum, one) => sum + one, 0)
-    case 'min': return numbers.length === 0 ? null : Math.min(...numbers)
-    case 'max': return numbers.length === 0 ? null : Math.max(...numbers)
-    case 'list': return output.type === 'text' ? there.map(String).join(', ') || null : (there[0] ?? null)
+    case 'count':
+      return there.length
+    case 'sum':
+      return numbers.length === 0 ? null : numbers.reduce((sum, one) => sum + one, 0)
+    case 'min':
+      return numbers.length === 0 ? null : Math.min(...numbers)
+    case 'max':
+      return numbers.length === 0 ? null : Math.max(...numbers)
+    case 'list':
+      return output.type === 'text' ? there.map(String).join(', ') || null : (there[0] ?? null)
   }
 }
 
 /** A key by which steps further down name an output, from what people call it. */
 export function outputKey(name: string, taken: readonly string[]): string {
-  const words = name.normalize('NFKD').replace(/\p{M}/gu, '').split(/[^A-Za-z\d]+/).filter(Boolean)
-  const joined = words.map((word, i) => (i === 0 ? word.charAt(0).toLowerCase() + word.slice(1) : word.charAt(0).toUpperCase() + word.slice(1))).join('')
+  const words = name
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .split(/[^A-Za-z\d]+/)
+    .filter(Boolean)
+  const joined = words
+    .map((word, i) =>
+      i === 0 ? word.charAt(0).toLowerCase() + word.slice(1) : word.charAt(0).toUpperCase() + word.slice(1),
+    )
+    .join('')
   const base = (/^[A-Za-z]/.test(joined) ? joined : `result${joined}`).slice(0, 36)
   if (!taken.includes(base)) return base
   let n = 2

@@ -15,10 +15,18 @@ const field = (key: string): Field => {
 const [amount, customer, close] = [field('amount'), field('customer'), field('closeDate')]
 const FIELDS = [amount, customer, close]
 
-const table = (rows: readonly (readonly string[])[], hit: HitPolicy = 'unique', fields: readonly Field[] = [amount, customer]): DecisionTable => ({
-  hit, collect: 'list', inputs: fields.map(({ key }) => ({ via: null, field: key })), outputs: [{ key: 'thanks', label: 'Thanks', type: 'text' }],
+const table = (
+  rows: readonly (readonly string[])[],
+  hit: HitPolicy = 'unique',
+  fields: readonly Field[] = [amount, customer],
+): DecisionTable => ({
+  hit,
+  collect: 'list',
+  inputs: fields.map(({ key }) => ({ via: null, field: key })),
+  outputs: [{ key: 'thanks', label: 'Thanks', type: 'text' }],
   rows: rows.map((row, i) => ({
-    id: `r${i}`, then: [`row ${i + 1}`],
+    id: `r${i}`,
+    then: [`row ${i + 1}`],
     when: fields.map((one, at) => {
       const read = readCell(row[at] ?? '', one, catalogue)
       if (!read.ok) throw new Error(`${row[at]}: ${JSON.stringify(read.problem)}`)
@@ -26,7 +34,8 @@ const table = (rows: readonly (readonly string[])[], hit: HitPolicy = 'unique', 
     }),
   })),
 })
-const gapsOf = (of: DecisionTable, fields = [amount, customer]) => coverageOf(of, fields, catalogue).gaps.map((gap) => sayBox(gap.box, fields, catalogue))
+const gapsOf = (of: DecisionTable, fields = [amount, customer]) =>
+  coverageOf(of, fields, catalogue).gaps.map((gap) => sayBox(gap.box, fields, catalogue))
 
 describe('tests of a cell', () => {
   it.each<[text: string, written: string, ...cases: [Value, boolean][]]>([
@@ -41,10 +50,13 @@ describe('tests of a cell', () => {
   ])('“%s” of an amount is %s', (text, written, ...cases) => {
     const read = readCell(text, amount, catalogue)
     if (!read.ok) throw new Error(text)
-    for (const [value, fits] of cases) expect([value, passes(read.value, value, amount, catalogue)]).toEqual([value, fits])
+    for (const [value, fits] of cases)
+      expect([value, passes(read.value, value, amount, catalogue)]).toEqual([value, fits])
     expect(writeCell(read.value, amount, catalogue)).toBe(written)
     const again = readCell(writeCell(read.value, amount, catalogue), amount, catalogue)
-    expect(again.ok && cases.every(([value, fits]) => passes(again.value, value, amount, catalogue) === fits)).toBe(true)
+    expect(again.ok && cases.every(([value, fits]) => passes(again.value, value, amount, catalogue) === fits)).toBe(
+      true,
+    )
   })
 
   it.each<[text: string, of: Field, ...cases: [Value, boolean][]]>([
@@ -73,47 +85,114 @@ describe('tests of a cell', () => {
 
   it('reads back what it writes', () => {
     const border = fc.option(fc.integer({ min: -1e6, max: 1e6 }), { nil: null })
-    const band = fc.record({ is: fc.constant('band' as const), from: border, fromIn: fc.boolean(), to: border, toIn: fc.boolean() })
+    const band = fc
+      .record({ is: fc.constant('band' as const), from: border, fromIn: fc.boolean(), to: border, toIn: fc.boolean() })
       .map((cell) => ({ ...cell, fromIn: cell.from !== null && cell.fromIn, toIn: cell.to !== null && cell.toIn }))
-      .filter(({ from, to, fromIn, toIn }) => from === null || to === null || from < to || (from === to && fromIn && toIn))
-    fc.assert(fc.property(band, (cell) => {
-      expect(readCell(writeCell(cell, amount, catalogue), amount, catalogue)).toEqual({ ok: true, value: cell })
-    }))
-    const texts = fc.record({ is: fc.constant('values' as const), values: fc.uniqueArray(fc.string({ minLength: 1, maxLength: 12 }).map((one) => one.trim()).filter((one) => one !== ''), { minLength: 1, maxLength: 4 }), not: fc.boolean() })
-    fc.assert(fc.property(texts, (cell) => {
-      const read = readCell(writeCell(cell, field('name'), catalogue), field('name'), catalogue)
-      expect(read).toEqual({ ok: true, value: cell })
-    }))
+      .filter(
+        ({ from, to, fromIn, toIn }) => from === null || to === null || from < to || (from === to && fromIn && toIn),
+      )
+    fc.assert(
+      fc.property(band, (cell) => {
+        expect(readCell(writeCell(cell, amount, catalogue), amount, catalogue)).toEqual({ ok: true, value: cell })
+      }),
+    )
+    const texts = fc.record({
+      is: fc.constant('values' as const),
+      values: fc.uniqueArray(
+        fc
+          .string({ minLength: 1, maxLength: 12 })
+          .map((one) => one.trim())
+          .filter((one) => one !== ''),
+        { minLength: 1, maxLength: 4 },
+      ),
+      not: fc.boolean(),
+    })
+    fc.assert(
+      fc.property(texts, (cell) => {
+        const read = readCell(writeCell(cell, field('name'), catalogue), field('name'), catalogue)
+        expect(read).toEqual({ ok: true, value: cell })
+      }),
+    )
   })
 })
 
 describe('what a table leaves out and says twice', () => {
   it('finds nothing in one that is whole', () => {
-    const whole = table([['< 10000', '-'], ['[10000..40000)', 'New'], ['[10000..40000)', 'Returning'], ['[10000..40000)', 'empty'], ['>= 40000', '-'], ['empty', '-']])
+    const whole = table([
+      ['< 10000', '-'],
+      ['[10000..40000)', 'New'],
+      ['[10000..40000)', 'Returning'],
+      ['[10000..40000)', 'empty'],
+      ['>= 40000', '-'],
+      ['empty', '-'],
+    ])
     expect(coverageOf(whole, [amount, customer], catalogue)).toEqual({ gaps: [], overlaps: [], never: [], whole: true })
   })
 
   it('says which border falls in no row', () => {
-    expect(gapsOf(table([['< 2500', '-'], ['> 2500', '-'], ['empty', '-']]))).toEqual(['amount €2,500 itself'])
+    expect(
+      gapsOf(
+        table([
+          ['< 2500', '-'],
+          ['> 2500', '-'],
+          ['empty', '-'],
+        ]),
+      ),
+    ).toEqual(['amount €2,500 itself'])
   })
 
   it('says what is empty, and what only one of several choices has', () => {
-    expect(gapsOf(table([['< 10000', '-'], ['>= 10000', 'New']]))).toEqual(['amount from €10,000, customer Returning, or empty', 'amount empty'])
+    expect(
+      gapsOf(
+        table([
+          ['< 10000', '-'],
+          ['>= 10000', 'New'],
+        ]),
+      ),
+    ).toEqual(['amount from €10,000, customer Returning, or empty', 'amount empty'])
   })
 
   it('finds a stretch and joins neighbours of it', () => {
-    expect(gapsOf(table([['< 10', '-'], ['[20..30]', 'New'], ['[20..30]', 'not(New)'], ['> 40', '-'], ['empty', '-']]))).toEqual(['amount from €10 and under €20, or over €30 and up to €40'])
+    expect(
+      gapsOf(
+        table([
+          ['< 10', '-'],
+          ['[20..30]', 'New'],
+          ['[20..30]', 'not(New)'],
+          ['> 40', '-'],
+          ['empty', '-'],
+        ]),
+      ),
+    ).toEqual(['amount from €10 and under €20, or over €30 and up to €40'])
   })
 
   it('names rows that both fit, where only one may', () => {
-    const double = table([['<= 10000', '-'], ['>= 10000', '-'], ['empty', '-']])
+    const double = table([
+      ['<= 10000', '-'],
+      ['>= 10000', '-'],
+      ['empty', '-'],
+    ])
     const { overlaps } = coverageOf(double, [amount, customer], catalogue)
-    expect(overlaps.map(({ box, rows }) => [sayBox(box, [amount, customer], catalogue), rows])).toEqual([['amount €10,000 itself', [0, 1]]])
+    expect(overlaps.map(({ box, rows }) => [sayBox(box, [amount, customer], catalogue), rows])).toEqual([
+      ['amount €10,000 itself', [0, 1]],
+    ])
     expect(coverageOf({ ...double, hit: 'first' }, [amount, customer], catalogue).overlaps).toEqual([])
   })
 
   it('names rows that never have a say', () => {
-    expect(coverageOf(table([['-', '-'], ['< 5', '-']], 'first'), [amount, customer], catalogue).never).toEqual([1])
+    expect(
+      coverageOf(
+        table(
+          [
+            ['-', '-'],
+            ['< 5', '-'],
+          ],
+          'first',
+        ),
+        [amount, customer],
+        catalogue,
+      ).never,
+    ).toEqual([1])
   })
 
   it('knows that no day lies between two neighbouring ones', () => {
@@ -122,21 +201,37 @@ describe('what a table leaves out and says twice', () => {
   })
 
   it('agrees with asking for every value', () => {
-    const cells: readonly (readonly string[])[] = [['-', 'empty', '< 2', '<= 2', '> 2', '[1..3)', '(1..3]', '[2..2]', '>= 3'], ['-', 'empty', 'New', 'Returning', 'not(New)'], ['-', '<= 2026-11-24', '> 2026-11-24', '[2026-11-23..2026-11-26)', 'empty']]
-    const values: readonly (readonly Value[])[] = [[null, 0, 1, 1.5, 2, 2.5, 3, 4], [null, 'new', 'returning'], [null, '2026-11-22', '2026-11-23', '2026-11-24', '2026-11-25', '2026-11-26', '2026-11-27']]
+    const cells: readonly (readonly string[])[] = [
+      ['-', 'empty', '< 2', '<= 2', '> 2', '[1..3)', '(1..3]', '[2..2]', '>= 3'],
+      ['-', 'empty', 'New', 'Returning', 'not(New)'],
+      ['-', '<= 2026-11-24', '> 2026-11-24', '[2026-11-23..2026-11-26)', 'empty'],
+    ]
+    const values: readonly (readonly Value[])[] = [
+      [null, 0, 1, 1.5, 2, 2.5, 3, 4],
+      [null, 'new', 'returning'],
+      [null, '2026-11-22', '2026-11-23', '2026-11-24', '2026-11-25', '2026-11-26', '2026-11-27'],
+    ]
     const row = fc.tuple(...cells.map((texts) => fc.constantFrom(...texts)))
-    fc.assert(fc.property(fc.array(row, { maxLength: 7 }), fc.constantFrom<HitPolicy>('unique', 'first'), (rows, hit) => {
-      const of = table(rows, hit, FIELDS)
-      const { gaps, overlaps, never } = coverageOf(of, FIELDS, catalogue)
-      const said = new Set<number>()
-      for (const a of values[0] ?? []) for (const b of values[1] ?? []) for (const c of values[2] ?? []) {
-        const fitting = fittingRows(of, [a, b, c], FIELDS, catalogue)
-        if (fitting[0] !== undefined) said.add(fitting[0])
-        expect(gaps.some(({ box }) => inside(box, [a, b, c]))).toBe(fitting.length === 0)
-        if (hit === 'unique') expect(overlaps.some((one) => inside(one.box, [a, b, c]) && one.rows.join() === fitting.join())).toBe(fitting.length > 1)
-      }
-      if (hit === 'first') expect(never).toEqual(of.rows.map((_, i) => i).filter((i) => !said.has(i)))
-    }), { numRuns: 150 })
+    fc.assert(
+      fc.property(fc.array(row, { maxLength: 7 }), fc.constantFrom<HitPolicy>('unique', 'first'), (rows, hit) => {
+        const of = table(rows, hit, FIELDS)
+        const { gaps, overlaps, never } = coverageOf(of, FIELDS, catalogue)
+        const said = new Set<number>()
+        for (const a of values[0] ?? [])
+          for (const b of values[1] ?? [])
+            for (const c of values[2] ?? []) {
+              const fitting = fittingRows(of, [a, b, c], FIELDS, catalogue)
+              if (fitting[0] !== undefined) said.add(fitting[0])
+              expect(gaps.some(({ box }) => inside(box, [a, b, c]))).toBe(fitting.length === 0)
+              if (hit === 'unique')
+                expect(overlaps.some((one) => inside(one.box, [a, b, c]) && one.rows.join() === fitting.join())).toBe(
+                  fitting.length > 1,
+                )
+            }
+        if (hit === 'first') expect(never).toEqual(of.rows.map((_, i) => i).filter((i) => !said.has(i)))
+      }),
+      { numRuns: 150 },
+    )
   })
 })
 
@@ -146,33 +241,78 @@ function inside(box: Box, values: readonly Value[]): boolean {
 
 function holds(piece: Piece, value: Value): boolean {
   switch (piece.piece) {
-    case 'empty': return value === null
-    case 'value': return value === piece.value
-    case 'other': return false
-    case 'point': return value === piece.at
-    case 'between': return (typeof value === 'number' || (typeof value === 'string' && /^\d{4}-/.test(value))) && (piece.from === null || value > piece.from) && (piece.to === null || value < piece.to)
+    case 'empty':
+      return value === null
+    case 'value':
+      return value === piece.value
+    case 'other':
+      return false
+    case 'point':
+      return value === piece.at
+    case 'between':
+      return (
+        (typeof value === 'number' || (typeof value === 'string' && /^\d{4}-/.test(value))) &&
+        (piece.from === null || value > piece.from) &&
+        (piece.to === null || value < piece.to)
+      )
   }
 }
 
 describe('deciding', () => {
-  const several = table([['-', '-'], ['> 5', '-']], 'unique')
+  const several = table(
+    [
+      ['-', '-'],
+      ['> 5', '-'],
+    ],
+    'unique',
+  )
   it('follows the hit policy', () => {
-    expect(decide(several, [1, null], [amount, customer], catalogue)).toEqual({ ok: true, rows: [0], values: ['row 1'] })
-    expect(decide(several, [9, null], [amount, customer], catalogue)).toEqual({ ok: false, why: 'several', rows: [0, 1] })
-    expect(decide({ ...several, hit: 'first' }, [9, null], [amount, customer], catalogue)).toMatchObject({ values: ['row 1'] })
-    expect(decide({ ...several, hit: 'collect' }, [9, null], [amount, customer], catalogue)).toMatchObject({ rows: [0, 1], values: ['row 1, row 2'] })
-    expect(decide({ ...several, rows: [] }, [9, null], [amount, customer], catalogue)).toEqual({ ok: false, why: 'none' })
+    expect(decide(several, [1, null], [amount, customer], catalogue)).toEqual({
+      ok: true,
+      rows: [0],
+      values: ['row 1'],
+    })
+    expect(decide(several, [9, null], [amount, customer], catalogue)).toEqual({
+      ok: false,
+      why: 'several',
+      rows: [0, 1],
+    })
+    expect(decide({ ...several, hit: 'first' }, [9, null], [amount, customer], catalogue)).toMatchObject({
+      values: ['row 1'],
+    })
+    expect(decide({ ...several, hit: 'collect' }, [9, null], [amount, customer], catalogue)).toMatchObject({
+      rows: [0, 1],
+      values: ['row 1, row 2'],
+    })
+    expect(decide({ ...several, rows: [] }, [9, null], [amount, customer], catalogue)).toEqual({
+      ok: false,
+      why: 'none',
+    })
   })
 
   it('reckons with what it gathers', () => {
-    const points: DecisionTable = { ...several, hit: 'collect', outputs: [{ key: 'points', label: 'Points', type: 'number' }], rows: several.rows.map((one, i) => ({ ...one, then: [i + 3] })) }
-    expect((['sum', 'min', 'max', 'count'] as const).map((collect) => decide({ ...points, collect }, [9, null], [amount, customer], catalogue))).toMatchObject([{ values: [7] }, { values: [3] }, { values: [4] }, { values: [2] }])
+    const points: DecisionTable = {
+      ...several,
+      hit: 'collect',
+      outputs: [{ key: 'points', label: 'Points', type: 'number' }],
+      rows: several.rows.map((one, i) => ({ ...one, then: [i + 3] })),
+    }
+    expect(
+      (['sum', 'min', 'max', 'count'] as const).map((collect) =>
+        decide({ ...points, collect }, [9, null], [amount, customer], catalogue),
+      ),
+    ).toMatchObject([{ values: [7] }, { values: [3] }, { values: [4] }, { values: [2] }])
   })
 
   it('refuses a row that does not fit its columns, and what stands twice', () => {
     const wrong = { ...several, rows: [{ id: 'r1', when: [], then: ['x'] }] }
-    expect(zTable.safeParse(wrong).error?.issues[0]).toMatchObject({ path: ['rows', 0, 'when'], message: 'has 0 tests for 2 inputs' })
-    expect(zTable.safeParse({ ...several, outputs: [...several.outputs, ...several.outputs], rows: [] }).success).toBe(false)
+    expect(zTable.safeParse(wrong).error?.issues[0]).toMatchObject({
+      path: ['rows', 0, 'when'],
+      message: 'has 0 tests for 2 inputs',
+    })
+    expect(zTable.safeParse({ ...several, outputs: [...several.outputs, ...several.outputs], rows: [] }).success).toBe(
+      false,
+    )
     expect(zTable.safeParse({ ...several, hit: 'priority' }).success).toBe(false)
   })
 })

@@ -7,7 +7,10 @@ export interface WorkCalendar {
   readonly holidays: ReadonlySet<string>
 }
 
-export function workCalendar(given: { readonly workdays: readonly number[]; readonly holidays: readonly { readonly date: string }[] }): WorkCalendar {
+export function workCalendar(given: {
+  readonly workdays: readonly number[]
+  readonly holidays: readonly { readonly date: string }[]
+}): WorkCalendar {
   if (given.workdays.length === 0) throw new RangeError('a working week needs at least one day')
   return { workdays: given.workdays, holidays: new Set(given.holidays.map((holiday) => holiday.date)) }
 }

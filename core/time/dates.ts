@@ -25,7 +25,8 @@ export function isDate(text: string): boolean {
 }
 
 /** Two-digit years are of this century up to 69, of the last one from 70. */
-const fullYear = (text: string): number => (text.length > 2 ? Number(text) : Number(text) + (Number(text) < 70 ? 2000 : 1900))
+const fullYear = (text: string): number =>
+  text.length > 2 ? Number(text) : Number(text) + (Number(text) < 70 ? 2000 : 1900)
 
 /**
  * Reads a date in one of the styles people write: `2026-11-24`, `24.11.2026`, `24/11/2026`, `24 Nov 2026`,
@@ -39,7 +40,7 @@ export function readDate(raw: string, order: 'dayFirst' | 'monthFirst'): string 
   if (found) {
     const [a, b, year] = [Number(found[1]), Number(found[3]), fullYear(found[4] ?? '')]
     const dayFirst = found[2] === '.' || order === 'dayFirst'
-    return (dayFirst ? plainDate(year, b, a) : plainDate(year, a, b))
+    return dayFirst ? plainDate(year, b, a) : plainDate(year, a, b)
   }
   found = /^(\d{1,2})\.?[\s-]*([a-z]{3})[a-z]*\.?[\s,-]*(\d{2}|\d{4})$/.exec(text)
   if (found) return plainDate(fullYear(found[3] ?? ''), MONTHS.indexOf(found[2] ?? '') + 1, Number(found[1]))
@@ -69,7 +70,10 @@ export function instantOf(date: string, hour: number, minute: number, zone: stri
 
 /** The wall-clock time of an instant in a zone to the minute, `2026-11-24T09:30`, as date-time boxes take it. */
 export function localMinute(atMs: number, zone: string): string {
-  return Temporal.Instant.fromEpochMilliseconds(atMs).toZonedDateTimeISO(zone).toPlainDateTime().toString({ smallestUnit: 'minute' })
+  return Temporal.Instant.fromEpochMilliseconds(atMs)
+    .toZonedDateTimeISO(zone)
+    .toPlainDateTime()
+    .toString({ smallestUnit: 'minute' })
 }
 
 /** Reads `2026-11-24 09:30`, with or without seconds, `T`, and an offset; without one it is of `zone`. */
@@ -88,7 +92,8 @@ export function readInstant(raw: string, zone: string, order: 'dayFirst' | 'mont
 export const addDays = (date: string, days: number): string => Temporal.PlainDate.from(date).add({ days }).toString()
 
 /** Calendar months; clamps to the month's end (31 January + 1 month is 28 or 29 February). */
-export const addMonths = (date: string, months: number): string => Temporal.PlainDate.from(date).add({ months }).toString()
+export const addMonths = (date: string, months: number): string =>
+  Temporal.PlainDate.from(date).add({ months }).toString()
 
 /** Whole days from `a` to `b`; negative when `b` is earlier. */
 export const daysBetween = (a: string, b: string): number =>

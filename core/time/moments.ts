@@ -11,9 +11,21 @@ export type MomentUnit = (typeof MOMENT_UNITS)[number]
 export type DayUnit = Exclude<MomentUnit, 'minutes' | 'hours'>
 
 const WORDS: { readonly [U in MomentUnit]: readonly [one: string, many: string] } = {
-  minutes: ['minute', 'minutes'], hours: ['hour', 'hours'], days: ['day', 'days'], weeks: ['week', 'weeks'], months: ['month', 'months'], workdays: ['working day', 'working days'],
+  minutes: ['minute', 'minutes'],
+  hours: ['hour', 'hours'],
+  days: ['day', 'days'],
+  weeks: ['week', 'weeks'],
+  months: ['month', 'months'],
+  workdays: ['working day', 'working days'],
 }
-export const UNIT_WORDS: { readonly [U in MomentUnit]: string } = { minutes: 'minutes', hours: 'hours', days: 'days', weeks: 'weeks', months: 'months', workdays: 'working days' }
+export const UNIT_WORDS: { readonly [U in MomentUnit]: string } = {
+  minutes: 'minutes',
+  hours: 'hours',
+  days: 'days',
+  weeks: 'weeks',
+  months: 'months',
+  workdays: 'working days',
+}
 /** "1 working day", "45 minutes". */
 export const sayCount = (count: number, unit: MomentUnit): string => `${count} ${WORDS[unit][count === 1 ? 0 : 1]}`
 
@@ -21,7 +33,8 @@ const UNIT_MS = { minutes: 60_000, hours: 3_600_000 } as const
 const isExact = (unit: MomentUnit): unit is 'minutes' | 'hours' => unit === 'minutes' || unit === 'hours'
 
 /** "8:30" of minutes from midnight. */
-export const sayMinute = (minute: number): string => `${Math.floor(minute / 60)}:${String(minute % 60).padStart(2, '0')}`
+export const sayMinute = (minute: number): string =>
+  `${Math.floor(minute / 60)}:${String(minute % 60).padStart(2, '0')}`
 
 /** Minutes from midnight of "8:30", "08:30" or "8"; `null` when it is no time of a day. */
 export function readMinute(text: string): number | null {
@@ -37,15 +50,20 @@ export function minuteAt(atMs: number, zone: string): number {
 }
 
 /** The instant of a day and minutes from midnight: behind a gap, the first of two. */
-export const instantAt = (date: string, minute: number, zone: string): number => instantOf(date, Math.floor(minute / 60), minute % 60, zone)
+export const instantAt = (date: string, minute: number, zone: string): number =>
+  instantOf(date, Math.floor(minute / 60), minute % 60, zone)
 
 /** Days forward or back; months clamp to the month's end, and with `workdays` 0 is the day itself or the next working one. */
 export function shiftDays(date: string, count: number, unit: DayUnit, calendar: WorkCalendar): string {
   switch (unit) {
-    case 'days': return addDays(date, count)
-    case 'weeks': return addDays(date, 7 * count)
-    case 'months': return addMonths(date, count)
-    case 'workdays': return addWorkdays(date, count, calendar)
+    case 'days':
+      return addDays(date, count)
+    case 'weeks':
+      return addDays(date, 7 * count)
+    case 'months':
+      return addMonths(date, count)
+    case 'workdays':
+      return addWorkdays(date, count, calendar)
   }
 }
 
@@ -58,7 +76,12 @@ export interface Offset {
 }
 
 /** A moment counted from an instant. Hours and minutes are exact; days go by the calendar and keep the time of day. */
-export function fromInstant(atMs: number, { count, unit, minute }: Offset, zone: string, calendar: WorkCalendar): number {
+export function fromInstant(
+  atMs: number,
+  { count, unit, minute }: Offset,
+  zone: string,
+  calendar: WorkCalendar,
+): number {
   if (isExact(unit)) return atMs + count * UNIT_MS[unit]
   return instantAt(shiftDays(dateAt(atMs, zone), count, unit, calendar), minute ?? minuteAt(atMs, zone), zone)
 }
@@ -71,7 +94,7 @@ export function fromDate(date: string, { count, unit, minute }: Offset, zone: st
 
 /** Counted from whichever a field holds. */
 export const fromValue = (value: string | number, offset: Offset, zone: string, calendar: WorkCalendar): number =>
-  (typeof value === 'number' ? fromInstant(value, offset, zone, calendar) : fromDate(value, offset, zone, calendar))
+  typeof value === 'number' ? fromInstant(value, offset, zone, calendar) : fromDate(value, offset, zone, calendar)
 
 /** Where 29 February falls in a common year. */
 export type Leap = 'feb28' | 'mar1'
@@ -85,13 +108,23 @@ export function anniversary(date: string, year: number, leap: Leap): string {
 /** The day that a date has in a month (`YYYY-MM`): its own number, or the month's last. */
 export function monthly(date: string, month: string): string {
   const day = Number(date.slice(8, 10))
-  return plainDate(Number(month.slice(0, 4)), Number(month.slice(5, 7)), day) ?? addDays(addMonths(`${month}-01`, 1), -1)
+  return (
+    plainDate(Number(month.slice(0, 4)), Number(month.slice(5, 7)), day) ?? addDays(addMonths(`${month}-01`, 1), -1)
+  )
 }
 
 /** The next moment that is within some hours of a day: now, when it is; otherwise when they next begin. Only on working days, when asked. */
-export function nextWithin(atMs: number, from: number, to: number, workdaysOnly: boolean, zone: string, calendar: WorkCalendar): number {
+export function nextWithin(
+  atMs: number,
+  from: number,
+  to: number,
+  workdaysOnly: boolean,
+  zone: string,
+  calendar: WorkCalendar,
+): number {
   const today = dateAt(atMs, zone)
-  const allowed = (date: string): boolean => !workdaysOnly || (calendar.workdays.includes(weekday(date)) && !calendar.holidays.has(date))
+  const allowed = (date: string): boolean =>
+    !workdaysOnly || (calendar.workdays.includes(weekday(date)) && !calendar.holidays.has(date))
   for (let date = today; ; date = addDays(date, 1)) {
     if (!allowed(date)) continue
     const [begins, ends] = [instantAt(date, from, zone), instantAt(date, to, zone)]

@@ -8,30 +8,75 @@ const some = (given: Partial<Recurrence>, afterIso: string, zone = 'Europe/Lisbo
   const found: string[] = []
   let at: number | null = Date.parse(afterIso)
   for (let i = 0; i < count && at !== null; i++) {
-    at = nextRecurrence({ rule: 'FREQ=DAILY', from: '2026-11-02', minute: 510, offDays: 'keep', ...given }, at, zone, calendar)
+    at = nextRecurrence(
+      { rule: 'FREQ=DAILY', from: '2026-11-02', minute: 510, offDays: 'keep', ...given },
+      at,
+      zone,
+      calendar,
+    )
     if (at !== null) found.push(localMinute(at, zone))
   }
   return found
 }
 
 describe('what comes again', () => {
-  it('comes every day at half past eight', () => expect(some({}, '2026-11-24T08:30:00Z')).toEqual(['2026-11-25T08:30', '2026-11-26T08:30', '2026-11-27T08:30']))
-  it('comes every Thursday', () => expect(some({ rule: 'FREQ=WEEKLY;BYDAY=TH', minute: 930 }, '2026-11-24T12:00:00Z')).toEqual(['2026-11-26T15:30', '2026-12-03T15:30', '2026-12-10T15:30']))
-  it('comes every second week from the first', () => expect(some({ rule: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=MO' }, '2026-11-24T12:00:00Z')).toEqual(['2026-11-30T08:30', '2026-12-14T08:30', '2026-12-28T08:30']))
-  it('comes on the first working day of each month', () => expect(some({ rule: 'FREQ=MONTHLY;BYMONTHDAY=1', offDays: 'next' }, '2026-11-24T12:00:00Z')).toEqual(['2026-12-01T08:30', '2027-01-04T08:30', '2027-02-01T08:30']))
-  it('comes on the last working day of each month', () => expect(some({ rule: toRule({ every: 'month', interval: 1, weekdays: [], day: 31 }), offDays: 'before' }, '2026-11-24T12:00:00Z', 'Europe/Lisbon', 4)).toEqual(['2026-11-30T08:30', '2026-12-31T08:30', '2027-01-29T08:30', '2027-02-26T08:30']))
-  it('leaves days out on which nobody works', () => expect(some({ offDays: 'skip' }, '2026-12-31T12:00:00Z')).toEqual(['2027-01-04T08:30', '2027-01-05T08:30', '2027-01-06T08:30']))
+  it('comes every day at half past eight', () =>
+    expect(some({}, '2026-11-24T08:30:00Z')).toEqual(['2026-11-25T08:30', '2026-11-26T08:30', '2026-11-27T08:30']))
+  it('comes every Thursday', () =>
+    expect(some({ rule: 'FREQ=WEEKLY;BYDAY=TH', minute: 930 }, '2026-11-24T12:00:00Z')).toEqual([
+      '2026-11-26T15:30',
+      '2026-12-03T15:30',
+      '2026-12-10T15:30',
+    ]))
+  it('comes every second week from the first', () =>
+    expect(some({ rule: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=MO' }, '2026-11-24T12:00:00Z')).toEqual([
+      '2026-11-30T08:30',
+      '2026-12-14T08:30',
+      '2026-12-28T08:30',
+    ]))
+  it('comes on the first working day of each month', () =>
+    expect(some({ rule: 'FREQ=MONTHLY;BYMONTHDAY=1', offDays: 'next' }, '2026-11-24T12:00:00Z')).toEqual([
+      '2026-12-01T08:30',
+      '2027-01-04T08:30',
+      '2027-02-01T08:30',
+    ]))
+  it('comes on the last working day of each month', () =>
+    expect(
+      some(
+        { rule: toRule({ every: 'month', interval: 1, weekdays: [], day: 31 }), offDays: 'before' },
+        '2026-11-24T12:00:00Z',
+        'Europe/Lisbon',
+        4,
+      ),
+    ).toEqual(['2026-11-30T08:30', '2026-12-31T08:30', '2027-01-29T08:30', '2027-02-26T08:30']))
+  it('leaves days out on which nobody works', () =>
+    expect(some({ offDays: 'skip' }, '2026-12-31T12:00:00Z')).toEqual([
+      '2027-01-04T08:30',
+      '2027-01-05T08:30',
+      '2027-01-06T08:30',
+    ]))
   it('comes behind the gap of daylight saving, and once in the hour that comes twice', () => {
-    expect(some({ minute: 90 }, '2027-03-27T12:00:00Z', 'Europe/Lisbon', 2)).toEqual(['2027-03-28T02:00', '2027-03-29T01:30'])
-    expect(some({ minute: 90, from: '2026-10-01' }, '2026-10-24T12:00:00Z', 'Europe/Lisbon', 2)).toEqual(['2026-10-25T01:30', '2026-10-26T01:30'])
+    expect(some({ minute: 90 }, '2027-03-27T12:00:00Z', 'Europe/Lisbon', 2)).toEqual([
+      '2027-03-28T02:00',
+      '2027-03-29T01:30',
+    ])
+    expect(some({ minute: 90, from: '2026-10-01' }, '2026-10-24T12:00:00Z', 'Europe/Lisbon', 2)).toEqual([
+      '2026-10-25T01:30',
+      '2026-10-26T01:30',
+    ])
   })
-  it('ends with its rule', () => expect(some({ rule: 'FREQ=DAILY;COUNT=2' }, '2026-11-02T12:00:00Z')).toEqual(['2026-11-03T08:30']))
+  it('ends with its rule', () =>
+    expect(some({ rule: 'FREQ=DAILY;COUNT=2' }, '2026-11-02T12:00:00Z')).toEqual(['2026-11-03T08:30']))
 })
 
 it('what people set is read back from the rule, and no more than that', () => {
   for (const plain of [
-    { every: 'day', interval: 3, weekdays: [], day: 1 }, { every: 'week', interval: 1, weekdays: ['MO', 'FR'], day: 1 }, { every: 'month', interval: 2, weekdays: [], day: 31 }, { every: 'month', interval: 1, weekdays: [], day: 15 },
-  ] as const) expect(readPlain(toRule(plain))).toEqual(plain)
+    { every: 'day', interval: 3, weekdays: [], day: 1 },
+    { every: 'week', interval: 1, weekdays: ['MO', 'FR'], day: 1 },
+    { every: 'month', interval: 2, weekdays: [], day: 31 },
+    { every: 'month', interval: 1, weekdays: [], day: 15 },
+  ] as const)
+    expect(readPlain(toRule(plain))).toEqual(plain)
   expect(readPlain('FREQ=MONTHLY;BYDAY=-1FR')).toBeNull()
 })
 

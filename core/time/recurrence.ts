@@ -11,7 +11,15 @@ import { instantAt } from './moments'
 
 export const WEEKDAYS = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const
 export type Weekday = (typeof WEEKDAYS)[number]
-export const WEEKDAY_WORDS: { readonly [D in Weekday]: string } = { MO: 'Monday', TU: 'Tuesday', WE: 'Wednesday', TH: 'Thursday', FR: 'Friday', SA: 'Saturday', SU: 'Sunday' }
+export const WEEKDAY_WORDS: { readonly [D in Weekday]: string } = {
+  MO: 'Monday',
+  TU: 'Tuesday',
+  WE: 'Wednesday',
+  TH: 'Thursday',
+  FR: 'Friday',
+  SA: 'Saturday',
+  SU: 'Sunday',
+}
 
 export const EVERY = ['day', 'week', 'month', 'year'] as const
 export type Every = (typeof EVERY)[number]
@@ -30,8 +38,14 @@ export interface Plain {
 /** The rule as RFC 5545 writes it; of a day that a month lacks its last one is meant, which takes `BYSETPOS`. */
 export function toRule({ every, interval, weekdays, day }: Plain): string {
   const parts = [`FREQ=${FREQUENCY[every]}`, ...(interval > 1 ? [`INTERVAL=${interval}`] : [])]
-  if (every === 'week' && weekdays.length > 0) parts.push(`BYDAY=${WEEKDAYS.filter((one) => weekdays.includes(one)).join(',')}`)
-  if (every === 'month') parts.push(...(day > 28 ? [`BYMONTHDAY=${Array.from({ length: day - 27 }, (_, i) => 28 + i).join(',')}`, 'BYSETPOS=-1'] : [`BYMONTHDAY=${day}`]))
+  if (every === 'week' && weekdays.length > 0)
+    parts.push(`BYDAY=${WEEKDAYS.filter((one) => weekdays.includes(one)).join(',')}`)
+  if (every === 'month')
+    parts.push(
+      ...(day > 28
+        ? [`BYMONTHDAY=${Array.from({ length: day - 27 }, (_, i) => 28 + i).join(',')}`, 'BYSETPOS=-1']
+        : [`BYMONTHDAY=${day}`]),
+    )
   return parts.join(';')
 }
 
@@ -42,7 +56,10 @@ export function readPlain(rule: string): Plain | null {
   if (!every) return null
   const days = (part.get('BYMONTHDAY') ?? '1').split(',').map(Number)
   const plain: Plain = {
-    every, interval: Number(part.get('INTERVAL') ?? 1), weekdays: WEEKDAYS.filter((one) => part.get('BYDAY')?.split(',').includes(one)), day: days.at(-1) ?? 1,
+    every,
+    interval: Number(part.get('INTERVAL') ?? 1),
+    weekdays: WEEKDAYS.filter((one) => part.get('BYDAY')?.split(',').includes(one)),
+    day: days.at(-1) ?? 1,
   }
   return toRule(plain) === rule ? plain : null
 }
@@ -55,22 +72,32 @@ function compiled(rule: string, from: string): RRuleTemporal {
   let found = kept.get(key)
   if (!found) {
     if (kept.size >= KEPT_MOST) kept.clear()
-    kept.set(key, (found = new RRuleTemporal({ rruleString: `DTSTART:${from.replaceAll('-', '')}T000000Z\nRRULE:${rule}` })))
+    kept.set(
+      key,
+      (found = new RRuleTemporal({ rruleString: `DTSTART:${from.replaceAll('-', '')}T000000Z\nRRULE:${rule}` })),
+    )
   }
   return found
 }
 
-const within = (text: string, most: number, negative = true): boolean => /^[+-]?\d+$/.test(text) && Number(text) !== 0 && Math.abs(Number(text)) <= most && (negative || Number(text) > 0)
+const within = (text: string, most: number, negative = true): boolean =>
+  /^[+-]?\d+$/.test(text) && Number(text) !== 0 && Math.abs(Number(text)) <= most && (negative || Number(text) > 0)
 /** What RFC 5545, section 3.3.10, lets stand in the parts that are used most; the package passes over what does not fit. */
 const IN_RANGE: Readonly<Record<string, (text: string) => boolean>> = {
-  BYMONTHDAY: (text) => within(text, 31), BYMONTH: (text) => within(text, 12, false), INTERVAL: (text) => within(text, 1000, false), BYDAY: (text) => /^([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)$/.test(text),
+  BYMONTHDAY: (text) => within(text, 31),
+  BYMONTH: (text) => within(text, 12, false),
+  INTERVAL: (text) => within(text, 1000, false),
+  BYDAY: (text) => /^([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)$/.test(text),
 }
 
 /** What is wrong with a rule, in words; `null` when it can be used. Hours and smaller are refused: the time of day stands beside it. */
 export function wrongRule(rule: string, from: string): string | null {
-  if (!/^FREQ=(DAILY|WEEKLY|MONTHLY|YEARLY)(;[A-Z]+=[-+A-Z0-9,]+)*$/.test(rule)) return 'is no recurrence rule such as FREQ=WEEKLY;BYDAY=TH'
+  if (!/^FREQ=(DAILY|WEEKLY|MONTHLY|YEARLY)(;[A-Z]+=[-+A-Z0-9,]+)*$/.test(rule))
+    return 'is no recurrence rule such as FREQ=WEEKLY;BYDAY=TH'
   if (/BY(HOUR|MINUTE|SECOND)=/.test(rule)) return 'names a time of day, which stands beside it'
-  const outside = [...rule.matchAll(/(BYMONTHDAY|BYMONTH|BYDAY|INTERVAL)=([^;]+)/g)].find(([, name = '', list = '']) => list.split(',').some((one) => !IN_RANGE[name]?.(one)))
+  const outside = [...rule.matchAll(/(BYMONTHDAY|BYMONTH|BYDAY|INTERVAL)=([^;]+)/g)].find(([, name = '', list = '']) =>
+    list.split(',').some((one) => !IN_RANGE[name]?.(one)),
+  )
   if (outside) return `cannot have ${outside[0]}`
   try {
     return nextDay(rule, from, addDays(from, -1)) === null ? 'never comes' : null
@@ -111,7 +138,12 @@ const TRIES = 400
 const MOVED_MOST = 31
 
 /** The first moment after an instant; `null` when there is none. */
-export function nextRecurrence({ rule, from, minute, offDays }: Recurrence, afterMs: number, zone: string, calendar: WorkCalendar): number | null {
+export function nextRecurrence(
+  { rule, from, minute, offDays }: Recurrence,
+  afterMs: number,
+  zone: string,
+  calendar: WorkCalendar,
+): number | null {
   let best: number | null = null
   const today = dateAt(afterMs, zone)
   let day: string | null = addDays(today, offDays === 'next' ? -MOVED_MOST : -1)

@@ -8,13 +8,30 @@ export interface DaySpan {
 }
 
 export const SPAN_NAMES = [
-  'today', 'yesterday', 'tomorrow', 'thisWeek', 'lastWeek', 'nextWeek', 'thisMonth', 'lastMonth', 'nextMonth', 'thisYear',
+  'today',
+  'yesterday',
+  'tomorrow',
+  'thisWeek',
+  'lastWeek',
+  'nextWeek',
+  'thisMonth',
+  'lastMonth',
+  'nextMonth',
+  'thisYear',
 ] as const
 export type SpanName = (typeof SPAN_NAMES)[number]
 
 export const SPAN_WORDS: { readonly [K in SpanName]: string } = {
-  today: 'today', yesterday: 'yesterday', tomorrow: 'tomorrow', thisWeek: 'this week', lastWeek: 'last week', nextWeek: 'next week',
-  thisMonth: 'this month', lastMonth: 'last month', nextMonth: 'next month', thisYear: 'this year',
+  today: 'today',
+  yesterday: 'yesterday',
+  tomorrow: 'tomorrow',
+  thisWeek: 'this week',
+  lastWeek: 'last week',
+  nextWeek: 'next week',
+  thisMonth: 'this month',
+  lastMonth: 'last month',
+  nextMonth: 'next month',
+  thisYear: 'this year',
 }
 
 const single = (date: string): DaySpan => ({ from: date, to: date })
@@ -32,16 +49,26 @@ function month(today: string, shift: number): DaySpan {
 /** The days a named span covers, seen from `today`. Weeks run Monday to Sunday (ISO 8601). */
 export function namedSpan(name: SpanName, today: string): DaySpan {
   switch (name) {
-    case 'today': return single(today)
-    case 'yesterday': return single(addDays(today, -1))
-    case 'tomorrow': return single(addDays(today, 1))
-    case 'thisWeek': return week(today, 0)
-    case 'lastWeek': return week(today, -1)
-    case 'nextWeek': return week(today, 1)
-    case 'thisMonth': return month(today, 0)
-    case 'lastMonth': return month(today, -1)
-    case 'nextMonth': return month(today, 1)
-    case 'thisYear': return { from: `${today.slice(0, 4)}-01-01`, to: `${today.slice(0, 4)}-12-31` }
+    case 'today':
+      return single(today)
+    case 'yesterday':
+      return single(addDays(today, -1))
+    case 'tomorrow':
+      return single(addDays(today, 1))
+    case 'thisWeek':
+      return week(today, 0)
+    case 'lastWeek':
+      return week(today, -1)
+    case 'nextWeek':
+      return week(today, 1)
+    case 'thisMonth':
+      return month(today, 0)
+    case 'lastMonth':
+      return month(today, -1)
+    case 'nextMonth':
+      return month(today, 1)
+    case 'thisYear':
+      return { from: `${today.slice(0, 4)}-01-01`, to: `${today.slice(0, 4)}-12-31` }
   }
 }
 
@@ -49,7 +76,10 @@ export const SPAN_UNITS = ['days', 'weeks', 'months', 'workdays'] as const
 export type SpanUnit = (typeof SPAN_UNITS)[number]
 
 const UNIT_WORDS: { readonly [K in SpanUnit]: readonly [one: string, many: string] } = {
-  days: ['day', 'days'], weeks: ['week', 'weeks'], months: ['month', 'months'], workdays: ['working day', 'working days'],
+  days: ['day', 'days'],
+  weeks: ['week', 'weeks'],
+  months: ['month', 'months'],
+  workdays: ['working day', 'working days'],
 }
 
 /** "1 working day", "3 weeks". */
@@ -74,9 +104,13 @@ const shifted = new WeakMap<WorkCalendar, Map<string, string>>()
 
 function shift(date: string, count: number, unit: SpanUnit, calendar: WorkCalendar): string {
   switch (unit) {
-    case 'days': return addDays(date, count)
-    case 'weeks': return addDays(date, 7 * count)
-    case 'months': return addMonths(date, count)
-    case 'workdays': return addWorkdays(date, count, calendar)
+    case 'days':
+      return addDays(date, count)
+    case 'weeks':
+      return addDays(date, 7 * count)
+    case 'months':
+      return addMonths(date, count)
+    case 'workdays':
+      return addWorkdays(date, count, calendar)
   }
 }

@@ -26,7 +26,8 @@ export class Attempts {
     const tally = this.tallies.get(name) ?? { failed: 0, lastAt: nowMs, until: 0 }
     tally.failed++
     tally.lastAt = nowMs
-    if (tally.failed >= FREE) tally.until = nowMs + Math.min(LONGEST_PAUSE_MS, FIRST_PAUSE_MS * 2 ** (tally.failed - FREE))
+    if (tally.failed >= FREE)
+      tally.until = nowMs + Math.min(LONGEST_PAUSE_MS, FIRST_PAUSE_MS * 2 ** (tally.failed - FREE))
     this.tallies.set(name, tally)
   }
 
@@ -35,6 +36,7 @@ export class Attempts {
   }
 
   private forgetOld(nowMs: number): void {
-    for (const [name, tally] of this.tallies) if (nowMs - tally.lastAt > FORGET_AFTER_MS && tally.until <= nowMs) this.tallies.delete(name)
+    for (const [name, tally] of this.tallies)
+      if (nowMs - tally.lastAt > FORGET_AFTER_MS && tally.until <= nowMs) this.tallies.delete(name)
   }
 }

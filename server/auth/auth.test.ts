@@ -13,7 +13,9 @@ describe('passwords', () => {
   })
 
   it('do not care how a keyboard composes an accent', async () => {
-    expect(await isPassword('p\u00e3o de l\u00f3 quente', await hashPassword('pa\u0303o de lo\u0301 quente'))).toBe(true)
+    expect(await isPassword('p\u00e3o de l\u00f3 quente', await hashPassword('pa\u0303o de lo\u0301 quente'))).toBe(
+      true,
+    )
   })
 
   it('never fit where there is no hash, or none that can be read', async () => {

@@ -8,7 +8,11 @@ export const PASSWORD_MOST = 200
 const COST = { N: 2 ** 16, r: 8, p: 2 } as const
 const KEY_BYTES = 32
 
-const derive = (password: string, salt: Buffer, { N, r, p }: { readonly N: number; readonly r: number; readonly p: number }): Promise<Buffer> => {
+const derive = (
+  password: string,
+  salt: Buffer,
+  { N, r, p }: { readonly N: number; readonly r: number; readonly p: number },
+): Promise<Buffer> => {
   const options: ScryptOptions = { N, r, p, maxmem: 256 * N * r }
   return new Promise((resolve, reject) => {
     scrypt(password.normalize('NFKC'), salt, KEY_BYTES, options, (error, key) => (error ? reject(error) : resolve(key)))

@@ -11,10 +11,16 @@ export type Scope = ReadonlySet<string> | null
  */
 export function scopeOf(person: Person, catalogue: Catalogue): Scope {
   if (person.role !== 'owner') return null
-  return new Set(catalogue.people.filter((one) => one.id === person.id || (person.team !== '' && one.team === person.team)).map((one) => one.id))
+  return new Set(
+    catalogue.people
+      .filter((one) => one.id === person.id || (person.team !== '' && one.team === person.team))
+      .map((one) => one.id),
+  )
 }
 
-export const sees = (scope: Scope, ownerId: unknown): boolean => scope === null || typeof ownerId !== 'string' || scope.has(ownerId)
+export const sees = (scope: Scope, ownerId: unknown): boolean =>
+  scope === null || typeof ownerId !== 'string' || scope.has(ownerId)
 /** Whether somebody sees the queue of a team: those who are in it, and whoever sees everything. */
-export const seesQueue = (scope: Scope, team: string | null, catalogue: Catalogue): boolean => scope === null || catalogue.people.some((one) => scope.has(one.id) && one.team === team)
+export const seesQueue = (scope: Scope, team: string | null, catalogue: Catalogue): boolean =>
+  scope === null || catalogue.people.some((one) => scope.has(one.id) && one.team === team)
 export const seesRecord = (scope: Scope, values: Values): boolean => sees(scope, values.owner)

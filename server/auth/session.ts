@@ -36,10 +36,18 @@ export function setSecret(value: string): void {
 }
 
 /** Sealed (encrypted and signed, iron), for this site only, and out of reach of scripts. */
-const cookie = (event: H3Event) => useSession<Kept>(event, {
-  name: 'sky-lever', password: secret, maxAge: LASTS_S,
-  cookie: { httpOnly: true, sameSite: 'lax', path: '/', secure: getRequestProtocol(event, { xForwardedProto: true }) === 'https' },
-})
+const cookie = (event: H3Event) =>
+  useSession<Kept>(event, {
+    name: 'sky-lever',
+    password: secret,
+    maxAge: LASTS_S,
+    cookie: {
+      httpOnly: true,
+      sameSite: 'lax',
+      path: '/',
+      secure: getRequestProtocol(event, { xForwardedProto: true }) === 'https',
+    },
+  })
 
 export async function signIn(event: H3Event, workspace: Workspace, personId: string): Promise<void> {
   const account = workspace.store.people.accountOf(personId)
@@ -71,11 +79,17 @@ export async function signedIn(event: H3Event, workspace: Workspace): Promise<Si
   const header = getHeader(event, 'authorization')
   if (header !== undefined) {
     const token = /^Bearer (\S{8,200})$/i.exec(header)?.[1]
-    const personId = token === undefined ? null : workspace.db.inTurn(() => workspace.store.people.personOfToken(token, workspace.clock.nowMs()))
-    if (personId === null || !workspace.store.people.accountOf(personId)?.active) throw new ProblemError(401, 'Not signed in', 'The key is not known here, or was revoked.')
+    const personId =
+      token === undefined
+        ? null
+        : workspace.db.inTurn(() => workspace.store.people.personOfToken(token, workspace.clock.nowMs()))
+    if (personId === null || !workspace.store.people.accountOf(personId)?.active)
+      throw new ProblemError(401, 'Not signed in', 'The key is not known here, or was revoked.')
     return { personId, epoch: null }
   }
-  const { data: { personId, epoch } } = await cookie(event)
+  const {
+    data: { personId, epoch },
+  } = await cookie(event)
   if (personId === undefined || epoch === undefined || !isCurrent(workspace, personId, epoch)) return null
   // A browser says where a request comes from; one that another site set off must not act in this person's name.
   if (event.method !== 'GET' && event.method !== 'HEAD') refuseForeign(event)
@@ -86,7 +100,8 @@ export async function signedIn(event: H3Event, workspace: Workspace): Promise<Si
 export function refuseForeign(event: H3Event): void {
   const site = getHeader(event, 'sec-fetch-site')
   const origin = getHeader(event, 'origin')
-  const foreign = (site !== undefined && site !== 'same-origin' && site !== 'none')
-    || (origin !== undefined && (!URL.canParse(origin) || new URL(origin).host !== getRequestHost(event)))
+  const foreign =
+    (site !== undefined && site !== 'same-origin' && site !== 'none') ||
+    (origin !== undefined && (!URL.canParse(origin) || new URL(origin).host !== getRequestHost(event)))
   if (foreign) throw new ProblemError(403, 'Not from here', 'The request came from another site.')
 }

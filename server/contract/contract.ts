@@ -3,7 +3,20 @@ import { OBJECTS } from '../../core/records/kinds'
 import { zValue } from '../../core/rules/values'
 
 /** The parts of the API, in the order in which they are read about. */
-export const SECTIONS = ['Records', 'Links', 'Fields', 'Rules', 'Runs', 'Tasks', 'Scores', 'Files', 'People', 'Account', 'Workspace', 'Screens'] as const
+export const SECTIONS = [
+  'Records',
+  'Links',
+  'Fields',
+  'Rules',
+  'Runs',
+  'Tasks',
+  'Scores',
+  'Files',
+  'People',
+  'Account',
+  'Workspace',
+  'Screens',
+] as const
 export type Section = (typeof SECTIONS)[number]
 
 /** What a route takes and gives. The same schemas check requests, make the OpenAPI document, and test the answers. */
@@ -19,7 +32,8 @@ export interface Contract {
   /** Left out where the answer is made for one screen and changes with it. */
   readonly answer?: z.ZodType
   /** When it does not answer in JSON. */
-  readonly media?: 'text/csv' | 'application/yaml' | 'application/xml' | 'application/schema+json' | 'text/plain' | 'text/event-stream'
+  readonly media?:
+    'text/csv' | 'application/yaml' | 'application/xml' | 'application/schema+json' | 'text/plain' | 'text/event-stream'
   /** Answers carry the record's version as an entity tag (RFC 9110, 8.8.3); writes take it back in `If-Match`. */
   readonly tagged?: true
 }
@@ -32,16 +46,32 @@ export const zIdParam = z.object({ id: z.coerce.number().int().positive() })
 export const zRef = z.strictObject({ object: zObject, id: zId }).meta({ id: 'RecordRef' })
 export const zRefParams = z.object({ object: zObject, id: z.coerce.number().int().positive() })
 export const zInstant = z.number().int().describe('an instant in milliseconds since 1970, UTC')
-export const zValues = z.record(z.string().max(100), zValue.meta({ id: 'Value' })).describe('values by field key; see the fields for what each may hold').meta({ id: 'Values' })
+export const zValues = z
+  .record(z.string().max(100), zValue.meta({ id: 'Value' }))
+  .describe('values by field key; see the fields for what each may hold')
+  .meta({ id: 'Values' })
 export const zPersonId = z.string().max(100).describe('the id of a person')
 export const zOk = z.strictObject({ ok: z.literal(true) })
 
 /** Where the following page begins; `null` after the last. */
 export const zNext = z.string().nullable().describe('give it as `cursor` for the following page; null after the last')
-export const zPaging = { cursor: z.string().max(200).optional().describe('`next` of the page before'), limit: z.coerce.number().int().min(1).max(200).default(100) }
+export const zPaging = {
+  cursor: z.string().max(200).optional().describe('`next` of the page before'),
+  limit: z.coerce.number().int().min(1).max(200).default(100),
+}
 
 /** Problem details as RFC 9457 has them, with the places that are wrong. */
-export const zProblem = z.strictObject({
-  type: z.literal('about:blank'), title: z.string(), status: z.number().int(), detail: z.string(),
-  places: z.array(z.strictObject({ path: z.string().describe('which part of the request'), text: z.string().describe('what is wrong with it') })),
-}).meta({ id: 'Problem' })
+export const zProblem = z
+  .strictObject({
+    type: z.literal('about:blank'),
+    title: z.string(),
+    status: z.number().int(),
+    detail: z.string(),
+    places: z.array(
+      z.strictObject({
+        path: z.string().describe('which part of the request'),
+        text: z.string().describe('what is wrong with it'),
+      }),
+    ),
+  })
+  .meta({ id: 'Problem' })

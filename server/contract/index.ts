@@ -7,4 +7,6 @@ import { rules } from './rules'
 import { work } from './work'
 
 /** What every route takes and gives. A route without its contract does not compile. */
-export const CONTRACTS = { ...records, ...rules, ...work, ...derived, ...account } as const satisfies { readonly [R in RouteName]: Contract }
+export const CONTRACTS = { ...records, ...rules, ...work, ...derived, ...account } as const satisfies {
+  readonly [R in RouteName]: Contract
+}

@@ -7,11 +7,27 @@ import { openApi } from './open-api'
 
 const made = JSON.parse(JSON.stringify(openApi())) as {
   openapi: string
-  paths: Record<string, Record<string, { operationId: string; summary: string; tags: string[]; parameters: { name: string; in: string; required: boolean; schema: object }[]; requestBody?: { content: object }; responses: Record<string, object>; security: object[] }>>
+  paths: Record<
+    string,
+    Record<
+      string,
+      {
+        operationId: string
+        summary: string
+        tags: string[]
+        parameters: { name: string; in: string; required: boolean; schema: object }[]
+        requestBody?: { content: object }
+        responses: Record<string, object>
+        security: object[]
+      }
+    >
+  >
   components: { schemas: Record<string, object> }
   tags: { name: string }[]
 }
-const operations = Object.entries(made.paths).flatMap(([path, methods]) => Object.entries(methods).map(([method, operation]) => ({ path, method, operation })))
+const operations = Object.entries(made.paths).flatMap(([path, methods]) =>
+  Object.entries(methods).map(([method, operation]) => ({ path, method, operation })),
+)
 
 /** Every `$ref` anywhere in a part of the document. */
 function refsOf(part: unknown): string[] {
@@ -23,25 +39,34 @@ function refsOf(part: unknown): string[] {
 describe('the OpenAPI document', () => {
   it('has every route once, with a name of its own', () => {
     expect(made.openapi).toBe('3.1.0')
-    expect(operations.map(({ path, method }) => `${method.toUpperCase()} ${path.replace(/\{(\w+)\}/g, ':$1')}`).sort()).toEqual(Object.keys(ROUTES).sort())
+    expect(
+      operations.map(({ path, method }) => `${method.toUpperCase()} ${path.replace(/\{(\w+)\}/g, ':$1')}`).sort(),
+    ).toEqual(Object.keys(ROUTES).sort())
     expect(new Set(operations.map(({ operation }) => operation.operationId)).size).toBe(operations.length)
   })
 
   it('every reference leads to a schema that is there', () => {
     const refs = refsOf(made)
     expect(refs.length).toBeGreaterThan(50)
-    for (const ref of refs) expect(made.components.schemas, ref).toHaveProperty(ref.replace('#/components/schemas/', ''))
+    for (const ref of refs)
+      expect(made.components.schemas, ref).toHaveProperty(ref.replace('#/components/schemas/', ''))
     expect(JSON.stringify(made)).not.toContain('$defs')
   })
 
   it('says of each route its parameters, its body, and how it refuses', () => {
     for (const { path, method, operation } of operations) {
       const places = [...path.matchAll(/\{(\w+)\}/g)].map((found) => found[1])
-      expect(operation.parameters.filter((one) => one.in === 'path').map((one) => one.name), path).toEqual(places)
-      for (const one of operation.parameters.filter((parameter) => parameter.in === 'path')) expect(one.required).toBe(true)
-      const contract: Contract = CONTRACTS[`${method.toUpperCase()} ${path.replace(/\{(\w+)\}/g, ':$1')}` as keyof typeof CONTRACTS]
+      expect(
+        operation.parameters.filter((one) => one.in === 'path').map((one) => one.name),
+        path,
+      ).toEqual(places)
+      for (const one of operation.parameters.filter((parameter) => parameter.in === 'path'))
+        expect(one.required).toBe(true)
+      const contract: Contract =
+        CONTRACTS[`${method.toUpperCase()} ${path.replace(/\{(\w+)\}/g, ':$1')}` as keyof typeof CONTRACTS]
       expect(operation.requestBody !== undefined, path).toBe(contract.body !== undefined)
-      if (operation.security.length > 0) expect(Object.keys(operation.responses)).toEqual(expect.arrayContaining(['200', '401', '403']))
+      if (operation.security.length > 0)
+        expect(Object.keys(operation.responses)).toEqual(expect.arrayContaining(['200', '401', '403']))
       expect(made.tags.map((tag) => tag.name)).toContain(operation.tags[0])
       expect(operation.summary).not.toMatch(/\.$/)
     }
@@ -50,8 +75,12 @@ describe('the OpenAPI document', () => {
   it('describes requests as they are checked: a rule and a task can be told by it', () => {
     const schemas = JSON.stringify(made.components.schemas)
     for (const word of ['createTask', 'entersStage', 'RecordRef', 'Problem']) expect(schemas).toContain(word)
-    expect(made.paths['/tasks/{id}']?.post?.requestBody?.content).toMatchObject({ 'application/json': { schema: { oneOf: expect.arrayContaining([expect.objectContaining({ type: 'object' })]) } } })
-    expect(made.paths['/records/{object}/{id}']?.patch?.parameters.map((one) => one.name)).toEqual(expect.arrayContaining(['If-Match', 'Idempotency-Key']))
+    expect(made.paths['/tasks/{id}']?.post?.requestBody?.content).toMatchObject({
+      'application/json': { schema: { oneOf: expect.arrayContaining([expect.objectContaining({ type: 'object' })]) } },
+    })
+    expect(made.paths['/records/{object}/{id}']?.patch?.parameters.map((one) => one.name)).toEqual(
+      expect.arrayContaining(['If-Match', 'Idempotency-Key']),
+    )
   })
 
   it('is not written by hand anywhere: the routes take nothing but their contract', () => {

@@ -14,9 +14,20 @@ class Components {
   /** The JSON Schema (2020-12, as OpenAPI 3.1 has it) of what goes in or comes out. */
   of(schema: z.ZodType, io: 'input' | 'output'): Json {
     // `$schema` stands for the whole document; `id` is a name here and not an address.
-    const { $defs = {}, $schema: _, ...own } = z.toJSONSchema(schema, { io, unrepresentable: 'any', override: ({ jsonSchema }) => { delete jsonSchema.id } }) as Json & { readonly $defs?: Record<string, Json> }
+    const {
+      $defs = {},
+      $schema: _,
+      ...own
+    } = z.toJSONSchema(schema, {
+      io,
+      unrepresentable: 'any',
+      override: ({ jsonSchema }) => {
+        delete jsonSchema.id
+      },
+    }) as Json & { readonly $defs?: Record<string, Json> }
     const names = new Map(Object.keys($defs).map((name) => [name, this.nameOf(name, $defs[name] ?? {}, io)]))
-    for (const [name, given] of Object.entries($defs)) this.schemas[names.get(name) ?? name] = this.led(given, names, '') as Json
+    for (const [name, given] of Object.entries($defs))
+      this.schemas[names.get(name) ?? name] = this.led(given, names, '') as Json
     // A schema that refers to itself is named by where it stands.
     const self = JSON.stringify(own).includes('"$ref":"#"') ? `Recursive${Object.keys(this.schemas).length}` : ''
     const led = this.led(own, names, self) as Json
@@ -30,63 +41,118 @@ class Components {
     for (let n = 0; ; n++) {
       const tried = n === 0 ? wanted : `${wanted}${n === 1 && io === 'input' ? 'Input' : n}`
       const there = this.schemas[tried]
-      if (!there || (!name.startsWith('__') && JSON.stringify(there) === JSON.stringify(this.led(given, new Map(), '')))) return tried
+      if (
+        !there ||
+        (!name.startsWith('__') && JSON.stringify(there) === JSON.stringify(this.led(given, new Map(), '')))
+      )
+        return tried
     }
   }
 
   private led(part: unknown, names: ReadonlyMap<string, string>, self: string): unknown {
     if (Array.isArray(part)) return part.map((one: unknown) => this.led(one, names, self))
     if (typeof part !== 'object' || part === null) return part
-    return Object.fromEntries(Object.entries(part).flatMap(([key, value]): [string, unknown][] => {
-      if (key === 'id' && typeof value === 'string') return []
-      if (key !== '$ref' || typeof value !== 'string') return [[key, this.led(value, names, self)]]
-      if (value === '#') return [[key, COMPONENTS + self]]
-      const name = value.replace('#/$defs/', '')
-      return [[key, COMPONENTS + (names.get(name) ?? name)]]
-    }))
+    return Object.fromEntries(
+      Object.entries(part).flatMap(([key, value]): [string, unknown][] => {
+        if (key === 'id' && typeof value === 'string') return []
+        if (key !== '$ref' || typeof value !== 'string') return [[key, this.led(value, names, self)]]
+        if (value === '#') return [[key, COMPONENTS + self]]
+        const name = value.replace('#/$defs/', '')
+        return [[key, COMPONENTS + (names.get(name) ?? name)]]
+      }),
+    )
   }
 }
 
 /** Named after what they do: `PATCH /records/:object/:id` is `patchRecordsObjectId`. */
 const operationId = (route: RouteName): string =>
-  route.replace(/^\w+/, (method) => method.toLowerCase()).replace(/[^A-Za-z]+([A-Za-z]?)/g, (_, letter: string) => letter.toUpperCase())
+  route
+    .replace(/^\w+/, (method) => method.toLowerCase())
+    .replace(/[^A-Za-z]+([A-Za-z]?)/g, (_, letter: string) => letter.toUpperCase())
 
 function parameters(contract: Contract, components: Components): Json[] {
   const of = (schema: z.ZodType | undefined, where: 'path' | 'query'): Json[] => {
     if (!schema) return []
-    const { properties = {}, required = [] } = components.of(schema, 'input') as { properties?: Record<string, Json>; required?: string[] }
+    const { properties = {}, required = [] } = components.of(schema, 'input') as {
+      properties?: Record<string, Json>
+      required?: string[]
+    }
     return Object.entries(properties).map(([name, { description, ...given }]) => ({
-      name, in: where, required: where === 'path' || required.includes(name), ...(description === undefined ? {} : { description }), schema: given,
+      name,
+      in: where,
+      required: where === 'path' || required.includes(name),
+      ...(description === undefined ? {} : { description }),
+      schema: given,
     }))
   }
   return [...of(contract.params, 'path'), ...of(contract.query, 'query')]
 }
 
-const header = (name: string, description: string): Json => ({ name, in: 'header', required: false, description, schema: { type: 'string' } })
+const header = (name: string, description: string): Json => ({
+  name,
+  in: 'header',
+  required: false,
+  description,
+  schema: { type: 'string' },
+})
 const TAG: Json = { ETag: { description: 'the version of the record', schema: { type: 'string' } } }
 
 function operation(route: RouteName, components: Components): Json {
   const contract: Contract = CONTRACTS[route]
   const act = ROUTES[route]
   const writes = !route.startsWith('GET ')
-  const roles = Object.entries(ACTS).filter(([, acts]) => acts.includes(act)).map(([role]) => role)
-  const problem = (description: string): Json => ({ description, content: { 'application/problem+json': { schema: components.of(zProblem, 'output') } } })
-  const content = contract.media ? { [contract.media]: { schema: { type: 'string' } } }
-    : { 'application/json': { schema: contract.answer ? components.of(contract.answer, 'output') : { type: 'object', description: 'made for one screen; it changes with it' } } }
+  const roles = Object.entries(ACTS)
+    .filter(([, acts]) => acts.includes(act))
+    .map(([role]) => role)
+  const problem = (description: string): Json => ({
+    description,
+    content: { 'application/problem+json': { schema: components.of(zProblem, 'output') } },
+  })
+  const content = contract.media
+    ? { [contract.media]: { schema: { type: 'string' } } }
+    : {
+        'application/json': {
+          schema: contract.answer
+            ? components.of(contract.answer, 'output')
+            : { type: 'object', description: 'made for one screen; it changes with it' },
+        },
+      }
   return {
-    operationId: operationId(route), summary: contract.does, ...(contract.more ? { description: contract.more } : {}), tags: [contract.section],
+    operationId: operationId(route),
+    summary: contract.does,
+    ...(contract.more ? { description: contract.more } : {}),
+    tags: [contract.section],
     security: act === 'enter' ? [] : [{ key: [] }, { cookie: [] }],
-    'x-act': act, 'x-roles': act === 'enter' ? ['anybody'] : roles,
+    'x-act': act,
+    'x-roles': act === 'enter' ? ['anybody'] : roles,
     parameters: [
       ...parameters(contract, components),
-      ...(writes && act !== 'enter' && act !== 'self' && contract.section !== 'People' ? [header('Idempotency-Key', 'a text of your own; the same request under the same key is done once and answered again for a day')] : []),
+      ...(writes && act !== 'enter' && act !== 'self' && contract.section !== 'People'
+        ? [
+            header(
+              'Idempotency-Key',
+              'a text of your own; the same request under the same key is done once and answered again for a day',
+            ),
+          ]
+        : []),
       ...(writes && contract.tagged ? [header('If-Match', 'the ETag of the version the change is made for')] : []),
     ],
-    ...(contract.body ? { requestBody: { required: true, content: { 'application/json': { schema: components.of(contract.body, 'input') } } } } : {}),
+    ...(contract.body
+      ? {
+          requestBody: {
+            required: true,
+            content: { 'application/json': { schema: components.of(contract.body, 'input') } },
+          },
+        }
+      : {}),
     responses: {
       200: { description: contract.does, ...(contract.tagged ? { headers: TAG } : {}), content },
-      ...(contract.params || contract.query || contract.body ? { 400: problem('The request does not fit: which part, and why') } : {}),
-      ...(act === 'enter' ? {} : { 401: problem('Not signed in'), 403: problem(`Only somebody who may ${ACT_WORDS[act]}`) }),
+      ...(contract.params || contract.query || contract.body
+        ? { 400: problem('The request does not fit: which part, and why') }
+        : {}),
+      ...(act === 'enter'
+        ? {}
+        : { 401: problem('Not signed in'), 403: problem(`Only somebody who may ${ACT_WORDS[act]}`) }),
       ...(contract.params ? { 404: problem('Not there, or not to be seen') } : {}),
       ...(writes && contract.tagged ? { 412: problem('Changed meanwhile') } : {}),
       ...(contract.body ? { 422: problem('Refused: what is wrong with which part; nothing was written') } : {}),
@@ -106,8 +172,10 @@ export function openApi(): Json & { readonly openapi: '3.1.0' } {
   return {
     openapi: '3.1.0',
     info: {
-      title: 'Sky Lever', version: '1',
-      description: 'Records, rules and what rules did. Refusals are problem details (RFC 9457) that name the place and the reason; lists are paged by cursor.',
+      title: 'Sky Lever',
+      version: '1',
+      description:
+        'Records, rules and what rules did. Refusals are problem details (RFC 9457) that name the place and the reason; lists are paged by cursor.',
     },
     servers: [{ url: '/api/v1' }],
     tags: SECTIONS.map((name) => ({ name })),
@@ -115,8 +183,17 @@ export function openApi(): Json & { readonly openapi: '3.1.0' } {
     components: {
       schemas: components.schemas,
       securitySchemes: {
-        key: { type: 'http', scheme: 'bearer', description: 'a key from “Password and keys”; a program that brings it may do what its person may' },
-        cookie: { type: 'apiKey', in: 'cookie', name: 'sky-lever', description: 'the cookie of a browser that signed in' },
+        key: {
+          type: 'http',
+          scheme: 'bearer',
+          description: 'a key from “Password and keys”; a program that brings it may do what its person may',
+        },
+        cookie: {
+          type: 'apiKey',
+          in: 'cookie',
+          name: 'sky-lever',
+          description: 'the cookie of a browser that signed in',
+        },
       },
     },
   }

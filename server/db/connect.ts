@@ -52,7 +52,9 @@ function prepare(sqlite: Database.Database, migrationsFolder: string): Orm {
   sqlite.pragma('cache_size = -65536')
   // What texts are compared as, for columns that do not keep it beside them.
   sqlite.function('fold', { deterministic: true }, (text: unknown) => (text === null ? null : foldText(String(text))))
-  sqlite.function('lowered', { deterministic: true }, (text: unknown) => (text === null ? null : String(text).toLowerCase()))
+  sqlite.function('lowered', { deterministic: true }, (text: unknown) =>
+    text === null ? null : String(text).toLowerCase(),
+  )
   const orm = drizzle(sqlite, { schema, casing: 'snake_case' })
   // A table that is made anew is away for a moment while others point at it; inside the migration's transaction this cannot be said.
   sqlite.pragma('foreign_keys = OFF')
@@ -74,11 +76,22 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
   } catch (error) {
     // What failed is undone by SQLite; the file is as it was, and must not be held open.
     sqlite.close()
-    throw new Error(`the database ${file} cannot be opened: ${error instanceof Error ? [error.message, error.cause instanceof Error ? error.cause.message : ''].filter(Boolean).join(': ') : String(error)}`, { cause: error })
+    throw new Error(
+      `the database ${file} cannot be opened: ${error instanceof Error ? [error.message, error.cause instanceof Error ? error.cause.message : ''].filter(Boolean).join(': ') : String(error)}`,
+      { cause: error },
+    )
   }
   // Immediate: a writer that finds out only at its first write that another holds the lock could not be retried.
-  const whole = { begin: sqlite.prepare('BEGIN IMMEDIATE'), keep: sqlite.prepare('COMMIT'), drop: [sqlite.prepare('ROLLBACK')] }
-  const part = { begin: sqlite.prepare('SAVEPOINT part'), keep: sqlite.prepare('RELEASE part'), drop: [sqlite.prepare('ROLLBACK TO part'), sqlite.prepare('RELEASE part')] }
+  const whole = {
+    begin: sqlite.prepare('BEGIN IMMEDIATE'),
+    keep: sqlite.prepare('COMMIT'),
+    drop: [sqlite.prepare('ROLLBACK')],
+  }
+  const part = {
+    begin: sqlite.prepare('SAVEPOINT part'),
+    keep: sqlite.prepare('RELEASE part'),
+    drop: [sqlite.prepare('ROLLBACK TO part'), sqlite.prepare('RELEASE part')],
+  }
   const reading = { begin: sqlite.prepare('BEGIN DEFERRED'), end: sqlite.prepare('COMMIT') }
   let footing = 0
   let inside = false
@@ -132,7 +145,10 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
         const result = work()
         if (result instanceof Promise) {
           kept = true
-          void result.then(() => turns?.after(), () => turns?.after())
+          void result.then(
+            () => turns?.after(),
+            () => turns?.after(),
+          )
         }
         return result
       } finally {

@@ -9,7 +9,9 @@ import { storageProblem } from '../utils/problem'
 import { openDb } from './connect'
 
 let folder = ''
-beforeAll(() => { folder = mkdtempSync(join(tmpdir(), 'sky-lever-faults-')) })
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'sky-lever-faults-'))
+})
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
 
 const rule = document({ when: [enters('hp-quoted')], then: [task('Ring', { again: true })] })
@@ -24,25 +26,42 @@ describe('when something breaks underneath', () => {
     sqlite.pragma(`max_page_count = ${sqlite.pragma('page_count', { simple: true }) as number}`)
     let changes = 0
     expect(() => {
-      for (; changes < 5000; changes++) workspace.change(ref, { stage: changes % 2 ? 'hp-sized' : 'hp-quoted', notes: 'x'.repeat(2000) + changes }, 'rosa')
+      for (; changes < 5000; changes++)
+        workspace.change(
+          ref,
+          { stage: changes % 2 ? 'hp-sized' : 'hp-quoted', notes: 'x'.repeat(2000) + changes },
+          'rosa',
+        )
     }).toThrow(/full/)
-    expect(storageProblem(Object.assign(new Error(), { code: 'SQLITE_FULL' }))).toMatchObject({ status: 507, title: 'The disk is full' })
+    expect(storageProblem(Object.assign(new Error(), { code: 'SQLITE_FULL' }))).toMatchObject({
+      status: 507,
+      title: 'The disk is full',
+    })
     expect(sqlite.inTransaction).toBe(false)
     sqlite.pragma('max_page_count = 1000000')
     expect(sqlite.pragma('integrity_check', { simple: true })).toBe('ok')
     workspace.drain()
     // Every change that is in the log, the one whose rules found no room included, has its task and its value.
-    const { quoted } = sqlite.prepare(`SELECT count(*) AS quoted FROM events, json_each(events.changes) AS change WHERE json_extract(change.value, '$.new') = 'hp-quoted'`).get() as { quoted: number }
+    const { quoted } = sqlite
+      .prepare(
+        `SELECT count(*) AS quoted FROM events, json_each(events.changes) AS change WHERE json_extract(change.value, '$.new') = 'hp-quoted'`,
+      )
+      .get() as { quoted: number }
     expect((sqlite.prepare('SELECT count(*) AS n FROM tasks').get() as { n: number }).n).toBe(quoted)
     const last = workspace.store.events.ofRecord(ref, 1)[0]
-    expect(workspace.store.records.read(ref)?.values.stage).toBe(last?.changes.find((change) => change.field === 'stage')?.new)
+    expect(workspace.store.records.read(ref)?.values.stage).toBe(
+      last?.changes.find((change) => change.field === 'stage')?.new,
+    )
     expect(workspace.change(ref, { units: 4 }, 'rosa').event).not.toBeNull()
   })
 
   it('a log that was cut off by a power cut: what it still holds whole is there, and nothing half', () => {
     const { workspace, dbFile, reopen } = larkmoor()
     switchOn(workspace, rule)
-    const refs = Array.from({ length: 40 }, (_, i) => workspace.create('deal', { name: `Deal ${i}`, stage: 'hp-sized', owner: 'rosa' }, [], 'ines').ref)
+    const refs = Array.from(
+      { length: 40 },
+      (_, i) => workspace.create('deal', { name: `Deal ${i}`, stage: 'hp-sized', owner: 'rosa' }, [], 'ines').ref,
+    )
     for (const ref of refs) workspace.change(ref, { stage: 'hp-quoted' }, 'rosa')
     // The files as a crash would leave them, the log torn in its last third.
     const torn = { main: readFileSync(dbFile), log: `${dbFile}-wal` }
@@ -59,7 +78,9 @@ describe('when something breaks underneath', () => {
     back.drain()
     const count = (sql: string) => (back.db.sqlite.prepare(sql).get() as { n: number }).n
     expect(count("SELECT count(*) AS n FROM events WHERE kind = 'created'")).toBe(back.store.records.count('deal'))
-    expect(count('SELECT count(*) AS n FROM tasks')).toBe([...back.store.records.scan('deal', ['stage'])].filter((deal) => deal.values.stage === 'hp-quoted').length)
+    expect(count('SELECT count(*) AS n FROM tasks')).toBe(
+      [...back.store.records.scan('deal', ['stage'])].filter((deal) => deal.values.stage === 'hp-quoted').length,
+    )
   })
 
   it('a migration that fails midway: the start is refused with its reason, and the database is as it was', () => {
@@ -69,14 +90,27 @@ describe('when something breaks underneath', () => {
     const bad = join(folder, 'migrations')
     cpSync(MIGRATIONS, bad, { recursive: true })
     const journal = join(bad, 'meta', '_journal.json')
-    const { entries, ...rest } = JSON.parse(readFileSync(journal, 'utf8')) as { entries: { idx: number; version: string; when: number; tag: string; breakpoints: boolean }[] }
+    const { entries, ...rest } = JSON.parse(readFileSync(journal, 'utf8')) as {
+      entries: { idx: number; version: string; when: number; tag: string; breakpoints: boolean }[]
+    }
     const last = entries.at(-1)!
-    writeFileSync(journal, JSON.stringify({ ...rest, entries: [...entries, { ...last, idx: last.idx + 1, when: last.when + 1, tag: '9999_bad' }] }))
-    writeFileSync(join(bad, '9999_bad.sql'), 'CREATE TABLE half (id integer);\n--> statement-breakpoint\nALTER TABLE nowhere ADD COLUMN x text;\n')
+    writeFileSync(
+      journal,
+      JSON.stringify({
+        ...rest,
+        entries: [...entries, { ...last, idx: last.idx + 1, when: last.when + 1, tag: '9999_bad' }],
+      }),
+    )
+    writeFileSync(
+      join(bad, '9999_bad.sql'),
+      'CREATE TABLE half (id integer);\n--> statement-breakpoint\nALTER TABLE nowhere ADD COLUMN x text;\n',
+    )
     expect(() => openDb(dbFile, bad)).toThrow(/nowhere/)
     const back = reopen()
     expect(back.store.records.count('deal')).toBe(1)
-    expect(back.db.sqlite.prepare("SELECT count(*) AS n FROM sqlite_master WHERE name = 'half'").get()).toEqual({ n: 0 })
+    expect(back.db.sqlite.prepare("SELECT count(*) AS n FROM sqlite_master WHERE name = 'half'").get()).toEqual({
+      n: 0,
+    })
   })
 
   it('a file that may not be written: the change is refused with its reason, readers go on, and it is made once it may', () => {

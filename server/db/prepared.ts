@@ -20,7 +20,10 @@ function encoderOf(dataType: string): Encode {
  * is stored for what is left out.
  */
 export function prepareInsert<T extends SQLiteTable, K extends keyof T['$inferInsert'] & string>(
-  sqlite: Database, table: T, keys: readonly K[], onConflict: 'fail' | 'nothing' = 'fail',
+  sqlite: Database,
+  table: T,
+  keys: readonly K[],
+  onConflict: 'fail' | 'nothing' = 'fail',
 ): (row: Pick<T['$inferInsert'], K>) => RunResult {
   const columns = getTableColumns(table)
   const chosen = keys.map((key) => {

@@ -4,7 +4,8 @@ import type { AheadItem } from '../views/ahead'
 import type { Workspace } from './workspace'
 
 /** What people do with what is ahead. */
-export type AheadAct = { readonly act: 'end' } | { readonly act: 'now' } | { readonly act: 'postpone'; readonly toMs: number }
+export type AheadAct =
+  { readonly act: 'end' } | { readonly act: 'now' } | { readonly act: 'postpone'; readonly toMs: number }
 
 export interface AheadDone {
   readonly done: number
@@ -16,15 +17,23 @@ export interface AheadDone {
  * Ends, puts off or does now what is ahead. A date of a record that is called off or put off counts as come: the same
  * moment does not start the rule again.
  */
-export function actAhead(workspace: Workspace, items: readonly AheadItem[], given: AheadAct, reason: string, personId: string): AheadDone {
+export function actAhead(
+  workspace: Workspace,
+  items: readonly AheadItem[],
+  given: AheadAct,
+  reason: string,
+  personId: string,
+): AheadDone {
   const { world, store, db } = workspace
   const who = workspace.catalogue().person(personId)?.name ?? personId
   let done = 0
   const reports: RunReport[] = []
-  db.inTurn(() => db.atomically(() => {
-    workspace.keepUp()
-    for (const item of items) if ('wait' in item ? onWait(item.wait) : onStart(item)) done++
-  }))
+  db.inTurn(() =>
+    db.atomically(() => {
+      workspace.keepUp()
+      for (const item of items) if ('wait' in item ? onWait(item.wait) : onStart(item)) done++
+    }),
+  )
   workspace.told([], reports)
   workspace.drain()
   workspace.live.tell({ about: 'ahead' })
@@ -34,8 +43,17 @@ export function actAhead(workspace: Workspace, items: readonly AheadItem[], give
     const wait = store.waits.wait(id)
     if (!wait) return false
     switch (given.act) {
-      case 'end': endByHand(world, wait, who, reason); return true
-      case 'postpone': store.waits.setDue(id, given.toMs, { personId, atMs: world.nowMs(), fromMs: wait.dueMs ?? world.nowMs(), reason }); return true
+      case 'end':
+        endByHand(world, wait, who, reason)
+        return true
+      case 'postpone':
+        store.waits.setDue(id, given.toMs, {
+          personId,
+          atMs: world.nowMs(),
+          fromMs: wait.dueMs ?? world.nowMs(),
+          reason,
+        })
+        return true
       case 'now': {
         const report = wake(world, wait, 'byHand')
         if (report) reports.push(report)
@@ -44,13 +62,28 @@ export function actAhead(workspace: Workspace, items: readonly AheadItem[], give
     }
   }
 
-  function onStart({ rule: ruleId, trigger: triggerId, ref, occurrence, dueMs }: Exclude<AheadItem, { wait: number }>): boolean {
-    const clock = workspace.matcher().rule(ruleId)?.clocks.find((one) => one.triggerId === triggerId)
-    const start = clock?.trigger.due(world, dueMs, ref.id - 1, 1).starts.find((one) => one.ref.id === ref.id && one.occurrence === occurrence)
+  function onStart({
+    rule: ruleId,
+    trigger: triggerId,
+    ref,
+    occurrence,
+    dueMs,
+  }: Exclude<AheadItem, { wait: number }>): boolean {
+    const clock = workspace
+      .matcher()
+      .rule(ruleId)
+      ?.clocks.find((one) => one.triggerId === triggerId)
+    const start = clock?.trigger
+      .due(world, dueMs, ref.id - 1, 1)
+      .starts.find((one) => one.ref.id === ref.id && one.occurrence === occurrence)
     if (!start || world.ran({ ruleId, ref, occurrence })) return false
     const say = `${who} ${given.act === 'end' ? 'called it off' : 'wanted it now'}${reason === '' ? '' : `: ${reason}`}`
     world.startByClock(ref, {
-      ruleId, triggerId, occurrence, dueMs, because: given.act === 'now' ? `${start.because}; ${say}` : start.because,
+      ruleId,
+      triggerId,
+      occurrence,
+      dueMs,
+      because: given.act === 'now' ? `${start.because}; ${say}` : start.because,
       ...(given.act === 'end' ? { calledOff: say } : given.act === 'postpone' ? { putOffTo: given.toMs } : {}),
     })
     return true

@@ -8,7 +8,10 @@ describe('a backup', () => {
   it('made while people work is whole, and put back it is the workspace of that moment', async () => {
     const { workspace, dbFile, reopen } = larkmoor()
     switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring')] }))
-    const refs = Array.from({ length: 30 }, (_, i) => workspace.create('deal', { name: `Deal ${i}`, stage: 'hp-sized', owner: 'rosa' }, [], 'ines').ref)
+    const refs = Array.from(
+      { length: 30 },
+      (_, i) => workspace.create('deal', { name: `Deal ${i}`, stage: 'hp-sized', owner: 'rosa' }, [], 'ines').ref,
+    )
     const making = makeBackup(dbFile, NOW_MS)
     for (const ref of refs) workspace.change(ref, { stage: 'hp-quoted' }, 'rosa')
     const { file, bytes } = await making
@@ -24,8 +27,10 @@ describe('a backup', () => {
     back.drain()
     expect(back.store.records.count('deal')).toBe(30)
     // Every deal that the copy has in Quoted has its task, and no other.
-    const { n } = back.db.sqlite.prepare("SELECT count(*) AS n FROM tasks").get() as { n: number }
-    const quoted = [...back.store.records.scan('deal', ['stage'])].filter((record) => record.values.stage === 'hp-quoted')
+    const { n } = back.db.sqlite.prepare('SELECT count(*) AS n FROM tasks').get() as { n: number }
+    const quoted = [...back.store.records.scan('deal', ['stage'])].filter(
+      (record) => record.values.stage === 'hp-quoted',
+    )
     expect(n).toBe(quoted.length)
     expect(back.db.sqlite.pragma('integrity_check', { simple: true })).toBe('ok')
   })

@@ -18,7 +18,10 @@ export async function makeBackup(dbFile: string, nowMs: number): Promise<Backup>
   if (!existsSync(dbFile)) throw new Error(`there is no database at ${dbFile}`)
   const folder = folderOf(dbFile)
   mkdirSync(folder, { recursive: true })
-  const stamp = new Date(nowMs).toISOString().replace(/\.\d+Z$/, 'Z').replaceAll(':', '')
+  const stamp = new Date(nowMs)
+    .toISOString()
+    .replace(/\.\d+Z$/, 'Z')
+    .replaceAll(':', '')
   const file = join(folder, `${basename(dbFile, '.db')}-${stamp}.db`)
   const part = `${file}.part`
   rmSync(part, { force: true })
@@ -46,10 +49,13 @@ export function listBackups(dbFile: string): readonly Backup[] {
   const folder = folderOf(dbFile)
   if (!existsSync(folder)) return []
   const own = `${basename(dbFile, '.db')}-`
-  return readdirSync(folder).filter((name) => name.startsWith(own) && name.endsWith('.db')).map((name) => {
-    const { size, mtimeMs } = statSync(join(folder, name))
-    return { file: join(folder, name), bytes: size, atMs: Math.round(mtimeMs) }
-  }).sort((a, b) => b.atMs - a.atMs || b.file.localeCompare(a.file, 'en'))
+  return readdirSync(folder)
+    .filter((name) => name.startsWith(own) && name.endsWith('.db'))
+    .map((name) => {
+      const { size, mtimeMs } = statSync(join(folder, name))
+      return { file: join(folder, name), bytes: size, atMs: Math.round(mtimeMs) }
+    })
+    .sort((a, b) => b.atMs - a.atMs || b.file.localeCompare(a.file, 'en'))
 }
 
 /** From the command line: backs up the file that `SKY_LEVER_DB` names. */

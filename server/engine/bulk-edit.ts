@@ -55,33 +55,69 @@ export function previewBulk(workspace: Workspace, edit: BulkEdit): BulkPreview {
     else {
       changed++
       const change = changes.find((one) => one.field === edit.field)
-      if (field && change && sample.length < SHOWN) sample.push({ id, name, old: sayValue(change.old, field, catalogue, values), new: sayValue(change.new, field, catalogue, values) })
+      if (field && change && sample.length < SHOWN)
+        sample.push({
+          id,
+          name,
+          old: sayValue(change.old, field, catalogue, values),
+          new: sayValue(change.new, field, catalogue, values),
+        })
     }
   }
   const event = { kind: 'changed', changes: [{ field: edit.field, old: null, new: edit.value }] } as const
-  const rules = workspace.activeRules().filter(({ document }) => document.object === edit.object && document.triggers.some((trigger) => {
-    const names = { catalogue, object: document.object }
-    return TRIGGERS[trigger.kind].compile(trigger.params, names)(event) || TRIGGERS[trigger.kind].listen(trigger.params, names).some((one) => one.on === 'field' && one.field === edit.field)
-  })).map(({ ruleId, document }) => ({ ruleId, name: document.name, when: sayRule(document, catalogue).when }))
-  return { matched: found.length, changed, same, tooMany: found.length > BULK_MOST, refused: refused.slice(0, SHOWN), sample, rules }
+  const rules = workspace
+    .activeRules()
+    .filter(
+      ({ document }) =>
+        document.object === edit.object &&
+        document.triggers.some((trigger) => {
+          const names = { catalogue, object: document.object }
+          return (
+            TRIGGERS[trigger.kind].compile(trigger.params, names)(event) ||
+            TRIGGERS[trigger.kind]
+              .listen(trigger.params, names)
+              .some((one) => one.on === 'field' && one.field === edit.field)
+          )
+        }),
+    )
+    .map(({ ruleId, document }) => ({ ruleId, name: document.name, when: sayRule(document, catalogue).when }))
+  return {
+    matched: found.length,
+    changed,
+    same,
+    tooMany: found.length > BULK_MOST,
+    refused: refused.slice(0, SHOWN),
+    sample,
+    rules,
+  }
 }
 
 /** Writes it, in commits of their own with everything rules do because of it; each record is a change of its own. */
-export function makeBulk(workspace: Workspace, { edit, personId }: { readonly edit: BulkEdit; readonly personId: string }): { readonly changed: number; readonly runs: number } {
+export function makeBulk(
+  workspace: Workspace,
+  { edit, personId }: { readonly edit: BulkEdit; readonly personId: string },
+): { readonly changed: number; readonly runs: number } {
   const ids = matchingRecords(workspace, edit, BULK_MOST).map((record) => record.id)
   let [changed, runs] = [0, 0]
   for (let at = 0; at < ids.length; at += BATCH) {
-    workspace.db.inTurn(() => workspace.db.atomically(() => {
-      for (const id of ids.slice(at, at + BATCH)) {
-        const ref: RecordRef = { object: edit.object, id }
-        const record = workspace.store.records.read(ref)
-        // It may have gone out of sight since the filter was asked.
-        if (!record || !seesRecord(edit.scope, record.values)) continue
-        const written = workspace.world.write(ref, { [edit.field]: edit.value }, { by: 'person', personId }, newChain())
-        if (written.ok && written.event) changed++
-      }
-      runs += workspace.handleNew().length
-    }))
+    workspace.db.inTurn(() =>
+      workspace.db.atomically(() => {
+        for (const id of ids.slice(at, at + BATCH)) {
+          const ref: RecordRef = { object: edit.object, id }
+          const record = workspace.store.records.read(ref)
+          // It may have gone out of sight since the filter was asked.
+          if (!record || !seesRecord(edit.scope, record.values)) continue
+          const written = workspace.world.write(
+            ref,
+            { [edit.field]: edit.value },
+            { by: 'person', personId },
+            newChain(),
+          )
+          if (written.ok && written.event) changed++
+        }
+        runs += workspace.handleNew().length
+      }),
+    )
   }
   workspace.deliverDue()
   return { changed, runs }

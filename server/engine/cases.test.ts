@@ -6,21 +6,61 @@ import { larkmoor, switchOn } from '../testing/workspace'
 import { acceptCase, caseFile, keepCase, outcomeOf, rewriteCase, runCases } from './cases'
 import type { Workspace } from './workspace'
 
-const near = (days: number) => ['atDate', { field: 'closeDate', side: 'before', amount: { count: days, unit: 'days' }, minute: 510, zone: 'workspace', every: 'once', leap: 'feb28', months: [], weekdays: [] }] as const
-const wait: StepLine = ['wait', { until: { at: 'after', amount: { count: 2, unit: 'days' }, minute: null }, recheck: true }]
-const closing = (days: number, least = 100) => document({ when: [near(days)], onlyIf: all(condition('amount', 'moreThan', { value: least })), then: [task('Ring about {{deal.name}}'), wait, task('Visit {{company.name}}')] }, 'Near')
+const near = (days: number) =>
+  [
+    'atDate',
+    {
+      field: 'closeDate',
+      side: 'before',
+      amount: { count: days, unit: 'days' },
+      minute: 510,
+      zone: 'workspace',
+      every: 'once',
+      leap: 'feb28',
+      months: [],
+      weekdays: [],
+    },
+  ] as const
+const wait: StepLine = [
+  'wait',
+  { until: { at: 'after', amount: { count: 2, unit: 'days' }, minute: null }, recheck: true },
+]
+const closing = (days: number, least = 100) =>
+  document(
+    {
+      when: [near(days)],
+      onlyIf: all(condition('amount', 'moreThan', { value: least })),
+      then: [task('Ring about {{deal.name}}'), wait, task('Visit {{company.name}}')],
+    },
+    'Near',
+  )
 
 function setting(): { workspace: Workspace; ruleId: number; ids: readonly number[] } {
   const { workspace } = larkmoor()
   const ruleId = switchOn(workspace, closing(3))
   const company = workspace.create('company', { name: 'Brine & Batch' }, [], 'ines').ref
-  const ids = [500, 900, 50].map((amount, i) => workspace.create('deal', { name: `Room ${i + 1}`, stage: 'hp-terms', owner: 'rosa', amount, closeDate: '2026-12-10' }, [company], 'ines').ref.id)
+  const ids = [500, 900, 50].map(
+    (amount, i) =>
+      workspace.create(
+        'deal',
+        { name: `Room ${i + 1}`, stage: 'hp-terms', owner: 'rosa', amount, closeDate: '2026-12-10' },
+        [company],
+        'ines',
+      ).ref.id,
+  )
   return { workspace, ruleId, ids }
 }
-const keep = ({ workspace, ruleId, ids }: ReturnType<typeof setting>, more: Partial<Parameters<typeof keepCase>[1]> = {}) => {
+const keep = (
+  { workspace, ruleId, ids }: ReturnType<typeof setting>,
+  more: Partial<Parameters<typeof keepCase>[1]> = {},
+) => {
   const rule = workspace.store.rules.get(ruleId)
   if (!rule) throw new Error('no rule')
-  return keepCase(workspace, { name: 'Near: three rooms', rules: [{ ruleId, document: rule.draft }], ids, days: 60, script: [], ...more }, 'ines')
+  return keepCase(
+    workspace,
+    { name: 'Near: three rooms', rules: [{ ruleId, document: rule.draft }], ids, days: 60, script: [], ...more },
+    'ines',
+  )
 }
 
 describe('a case', () => {
@@ -29,11 +69,25 @@ describe('a case', () => {
     const { workspace } = all_
     const id = keep(all_)
     const kept = workspace.store.cases.get(id)
-    expect(kept?.document).toMatchObject({ start: '2026-11-24T09:12', expect: { starts: [{ record: 'deal 1', at: '2026-12-07T08:30' }, { record: 'deal 2' }], states: ['done', 'done'], tasks: [{ title: 'Ring about Room 1', who: 'rosa' }, { title: 'Ring about Room 2' }, { title: 'Visit Brine & Batch' }, { title: 'Visit Brine & Batch' }] } })
+    expect(kept?.document).toMatchObject({
+      start: '2026-11-24T09:12',
+      expect: {
+        starts: [{ record: 'deal 1', at: '2026-12-07T08:30' }, { record: 'deal 2' }],
+        states: ['done', 'done'],
+        tasks: [
+          { title: 'Ring about Room 1', who: 'rosa' },
+          { title: 'Ring about Room 2' },
+          { title: 'Visit Brine & Batch' },
+          { title: 'Visit Brine & Batch' },
+        ],
+      },
+    })
     expect(kept?.document.records.map((one) => one.record).sort()).toEqual(['company 1', 'deal 1', 'deal 2', 'deal 3'])
     // What becomes of the records themselves is no matter.
     workspace.change({ object: 'deal', id: all_.ids[0] ?? 0 }, { amount: 1, name: 'Other' }, 'rosa')
-    expect(runCases(workspace, { ruleId: all_.ruleId, document: null })).toEqual([{ id, name: 'Near: three rooms', wrong: [], starts: 2, tasks: 4 }])
+    expect(runCases(workspace, { ruleId: all_.ruleId, document: null })).toEqual([
+      { id, name: 'Near: three rooms', wrong: [], starts: 2, tasks: 4 },
+    ])
   })
 
   it('says what comes otherwise by an edit, and takes it as right when somebody says so', () => {
@@ -43,7 +97,15 @@ describe('a case', () => {
     const [found] = runCases(workspace, { ruleId, document: closing(5, 800) })
     expect(found?.wrong[0]).toBe('start 1: expected deal 1 at 2026-12-07T08:30, came deal 2 at 2026-12-05T08:30')
     const { store } = workspace
-    expect(store.rules.saveDraft(ruleId, closing(5, 800), store.rules.get(ruleId)?.draftRev ?? 0, 'ines', workspace.clock.nowMs())).toBeTruthy()
+    expect(
+      store.rules.saveDraft(
+        ruleId,
+        closing(5, 800),
+        store.rules.get(ruleId)?.draftRev ?? 0,
+        'ines',
+        workspace.clock.nowMs(),
+      ),
+    ).toBeTruthy()
     const kept = store.cases.get(id)
     if (!kept) throw new Error('no case')
     acceptCase(workspace, kept, 'rosa')
@@ -54,7 +116,10 @@ describe('a case', () => {
   it('goes by what is assumed, and runs by itself as a file', () => {
     const all_ = setting()
     const { workspace, ids } = all_
-    const id = keep(all_, { ids: ids.slice(0, 1), script: [{ day: 2, minute: 600, id: null, values: { closeDate: '2026-12-20' } }] })
+    const id = keep(all_, {
+      ids: ids.slice(0, 1),
+      script: [{ day: 2, minute: 600, id: null, values: { closeDate: '2026-12-20' } }],
+    })
     const kept = workspace.store.cases.get(id)
     if (!kept) throw new Error('no case')
     expect(kept.document.expect?.starts).toEqual([{ record: 'deal 1', at: '2026-12-17T08:30' }])
@@ -73,7 +138,14 @@ describe('a case', () => {
     expect(workspace.store.cases.get(kept.id)).toMatchObject({ name: 'Renamed', document: { expect: { starts: [] } } })
     expect(runCases(workspace, { ruleId: null, document: null })[0]?.wrong).toHaveLength(2)
     expect(() => rewriteCase(workspace, kept, 'name: x\n  broken', 'ines')).toThrow()
-    expect(() => rewriteCase(workspace, kept, stringify({ ...rest, records: [{ record: 'deal 1', values: { amount: 'much' } }] }), 'ines')).toThrow()
+    expect(() =>
+      rewriteCase(
+        workspace,
+        kept,
+        stringify({ ...rest, records: [{ record: 'deal 1', values: { amount: 'much' } }] }),
+        'ines',
+      ),
+    ).toThrow()
     expect(workspace.store.cases.get(kept.id)?.name).toBe('Renamed')
   })
 
@@ -82,7 +154,13 @@ describe('a case', () => {
     const { workspace, ruleId } = all_
     const kept = workspace.store.cases.get(keep(all_))
     if (!kept) throw new Error('no case')
-    expect(outcomeOf(workspace, kept, new Map([[ruleId, document({ when: [enters('hp-quoted')], then: [set('nowhere', 1)] }, 'Near')]]))).toContain('nowhere')
+    expect(
+      outcomeOf(
+        workspace,
+        kept,
+        new Map([[ruleId, document({ when: [enters('hp-quoted')], then: [set('nowhere', 1)] }, 'Near')]]),
+      ),
+    ).toContain('nowhere')
     expect(() => keep(all_, { ids: [99] })).toThrow()
   })
 })

@@ -1,6 +1,13 @@
 import { sayProblem } from '../../core/problems'
 import { OBJECTS, type RecordRef } from '../../core/records/kinds'
-import { expectationsOf, readCase, runCase, withCatalogue, type Case, type CaseOutcome } from '../../core/rehearsal/case'
+import {
+  expectationsOf,
+  readCase,
+  runCase,
+  withCatalogue,
+  type Case,
+  type CaseOutcome,
+} from '../../core/rehearsal/case'
 import { isLinkable } from '../../core/records/record'
 import type { RuleDocument } from '../../core/rules/document'
 import { addDays, dateAt, localMinute } from '../../core/time/dates'
@@ -24,7 +31,8 @@ const RECORDS_MOST = 300
 /** Records two links away may be asked about by conditions. */
 const LINKS_DEEP = 2
 
-const refuse = (path: string, detail: string): RefusedError => new RefusedError([{ path, problem: { code: 'shape', detail } }])
+const refuse = (path: string, detail: string): RefusedError =>
+  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 const nameOf = ({ object, id }: RecordRef): string => `${object} ${id}`
 
 /** What a case came to by the rules as they are now. */
@@ -38,7 +46,11 @@ export interface CaseRun {
 }
 
 /** Keeps records as they are now, with what is linked to them, and what rules come to on them from now on. */
-export function keepCase(workspace: Workspace, { name, rules, ids, days, script }: CaseOrder, personId: string): number {
+export function keepCase(
+  workspace: Workspace,
+  { name, rules, ids, days, script }: CaseOrder,
+  personId: string,
+): number {
   const { store } = workspace
   const { zone } = workspace.catalogue().workspace
   const object = rules[0]?.document.object ?? 'deal'
@@ -47,15 +59,24 @@ export function keepCase(workspace: Workspace, { name, rules, ids, days, script 
   const take = (ref: RecordRef, deep: number): void => {
     const record = store.records.read(ref)
     if (!record) throw refuse('ids', `there is no ${nameOf(ref)}`)
-    if (!taken.has(nameOf(ref))) taken.set(nameOf(ref), { ref, values: Object.fromEntries(Object.entries(record.values).filter(([, value]) => value !== null)) })
-    if (taken.size > RECORDS_MOST) throw refuse('ids', `with what is linked to them these are more than ${RECORDS_MOST} records; keep fewer`)
+    if (!taken.has(nameOf(ref)))
+      taken.set(nameOf(ref), {
+        ref,
+        values: Object.fromEntries(Object.entries(record.values).filter(([, value]) => value !== null)),
+      })
+    if (taken.size > RECORDS_MOST)
+      throw refuse('ids', `with what is linked to them these are more than ${RECORDS_MOST} records; keep fewer`)
     if (deep === 0) return
     for (const of of OBJECTS) {
       for (const { id } of store.links.linked(ref, of)) {
         const other = { object: of, id }
         const [from, to] = isLinkable(ref, other) ? [ref, other] : [other, ref]
         // Which of its links is the main one is known from the side that the link goes out from.
-        links.set(`${nameOf(from)} ${nameOf(to)}`, { from: nameOf(from), to: nameOf(to), main: store.links.linked(from, to.object).some((one) => one.id === to.id && one.main) })
+        links.set(`${nameOf(from)} ${nameOf(to)}`, {
+          from: nameOf(from),
+          to: nameOf(to),
+          main: store.links.linked(from, to.object).some((one) => one.id === to.id && one.main),
+        })
         take(other, deep - 1)
       }
     }
@@ -64,17 +85,50 @@ export function keepCase(workspace: Workspace, { name, rules, ids, days, script 
   const startMs = Math.floor(workspace.clock.nowMs() / 60_000) * 60_000
   const today = dateAt(startMs, zone)
   const bare: Case = {
-    format: 1, name, zone, start: localMinute(startMs, zone), until: localMinute(startMs + days * 86_400_000, zone), workdays: [1, 2, 3, 4, 5], hours: { opens: '9:00', closes: '17:00' }, holidays: [], people: [], fields: [],
-    records: [...taken.values()].map(({ ref, values }) => ({ record: nameOf(ref), values: values as Case['records'][number]['values'] })), links: [...links.values()], only: ids.map((id) => `${object} ${id}`), rules: rules.map((rule) => rule.document),
-    script: script.flatMap(({ day, minute, id, values }) => (id === null ? ids : [id]).map((one) => ({ at: localMinute(Math.max(startMs, instantAt(addDays(today, day), minute, zone)), zone), record: `${object} ${one}`, set: { ...values } }))),
+    format: 1,
+    name,
+    zone,
+    start: localMinute(startMs, zone),
+    until: localMinute(startMs + days * 86_400_000, zone),
+    workdays: [1, 2, 3, 4, 5],
+    hours: { opens: '9:00', closes: '17:00' },
+    holidays: [],
+    people: [],
+    fields: [],
+    records: [...taken.values()].map(({ ref, values }) => ({
+      record: nameOf(ref),
+      values: values as Case['records'][number]['values'],
+    })),
+    links: [...links.values()],
+    only: ids.map((id) => `${object} ${id}`),
+    rules: rules.map((rule) => rule.document),
+    script: script.flatMap(({ day, minute, id, values }) =>
+      (id === null ? ids : [id]).map((one) => ({
+        at: localMinute(Math.max(startMs, instantAt(addDays(today, day), minute, zone)), zone),
+        record: `${object} ${one}`,
+        set: { ...values },
+      })),
+    ),
   }
   const ran = runCase(bare, workspace.catalogue())
   if (!ran.ok) throw new RefusedError([{ path: 'case', problem: ran.problem }])
-  return workspace.db.atomically(() => store.cases.add({ name, ruleIds: rules.map((rule) => rule.ruleId), document: { ...bare, expect: expectationsOf(bare, ran.value) }, changedBy: personId, changedAt: workspace.clock.nowMs() }))
+  return workspace.db.atomically(() =>
+    store.cases.add({
+      name,
+      ruleIds: rules.map((rule) => rule.ruleId),
+      document: { ...bare, expect: expectationsOf(bare, ran.value) },
+      changedBy: personId,
+      changedAt: workspace.clock.nowMs(),
+    }),
+  )
 }
 
 /** The case with the rules as they are written now; one of them may be given as it is being edited. */
-function current(workspace: Workspace, { ruleIds, document }: KeptCase, edited: ReadonlyMap<number, RuleDocument>): Case | string {
+function current(
+  workspace: Workspace,
+  { ruleIds, document }: KeptCase,
+  edited: ReadonlyMap<number, RuleDocument>,
+): Case | string {
   const rules: RuleDocument[] = []
   for (const id of ruleIds) {
     const rule = edited.get(id) ?? workspace.store.rules.get(id)?.draft
@@ -85,7 +139,11 @@ function current(workspace: Workspace, { ruleIds, document }: KeptCase, edited: 
 }
 
 /** Runs a case by the rules as they are written now. */
-export function outcomeOf(workspace: Workspace, kept: KeptCase, edited: ReadonlyMap<number, RuleDocument> = new Map()): CaseOutcome | string {
+export function outcomeOf(
+  workspace: Workspace,
+  kept: KeptCase,
+  edited: ReadonlyMap<number, RuleDocument> = new Map(),
+): CaseOutcome | string {
   const given = current(workspace, kept, edited)
   if (typeof given === 'string') return given
   const ran = runCase(given, workspace.catalogue())
@@ -93,12 +151,22 @@ export function outcomeOf(workspace: Workspace, kept: KeptCase, edited: Readonly
 }
 
 /** Runs the cases of a rule, or all of them. */
-export function runCases(workspace: Workspace, { ruleId, document }: { readonly ruleId: number | null; readonly document: RuleDocument | null }): readonly CaseRun[] {
+export function runCases(
+  workspace: Workspace,
+  { ruleId, document }: { readonly ruleId: number | null; readonly document: RuleDocument | null },
+): readonly CaseRun[] {
   const edited = new Map(ruleId !== null && document ? [[ruleId, document]] : [])
   return workspace.store.cases.list(ruleId).map((kept): CaseRun => {
     const outcome = outcomeOf(workspace, kept, edited)
-    if (typeof outcome === 'string') return { id: kept.id, name: kept.name, wrong: [`it cannot be run: ${outcome}`], starts: 0, tasks: 0 }
-    return { id: kept.id, name: kept.name, wrong: outcome.wrong, starts: outcome.result.runs.length, tasks: outcome.result.tasks.length }
+    if (typeof outcome === 'string')
+      return { id: kept.id, name: kept.name, wrong: [`it cannot be run: ${outcome}`], starts: 0, tasks: 0 }
+    return {
+      id: kept.id,
+      name: kept.name,
+      wrong: outcome.wrong,
+      starts: outcome.result.runs.length,
+      tasks: outcome.result.tasks.length,
+    }
   })
 }
 
@@ -106,7 +174,14 @@ export function runCases(workspace: Workspace, { ruleId, document }: { readonly 
 export function acceptCase(workspace: Workspace, kept: KeptCase, personId: string): void {
   const outcome = outcomeOf(workspace, kept)
   if (typeof outcome === 'string') throw refuse('case', outcome)
-  workspace.db.atomically(() => workspace.store.cases.change(kept.id, { name: kept.name, document: { ...kept.document, expect: expectationsOf(kept.document, outcome) }, changedBy: personId, changedAt: workspace.clock.nowMs() }))
+  workspace.db.atomically(() =>
+    workspace.store.cases.change(kept.id, {
+      name: kept.name,
+      document: { ...kept.document, expect: expectationsOf(kept.document, outcome) },
+      changedBy: personId,
+      changedAt: workspace.clock.nowMs(),
+    }),
+  )
 }
 
 /** Puts a text in place of a case: another name, other records, moments or expectations. Its rules stay those of the workspace. */
@@ -116,7 +191,14 @@ export function rewriteCase(workspace: Workspace, kept: KeptCase, text: string, 
   const ran = runCase(read.value, workspace.catalogue())
   if (!ran.ok) throw new RefusedError([{ path: 'text', problem: ran.problem }])
   const { name } = read.value
-  workspace.db.atomically(() => workspace.store.cases.change(kept.id, { name, document: read.value, changedBy: personId, changedAt: workspace.clock.nowMs() }))
+  workspace.db.atomically(() =>
+    workspace.store.cases.change(kept.id, {
+      name,
+      document: read.value,
+      changedBy: personId,
+      changedAt: workspace.clock.nowMs(),
+    }),
+  )
 }
 
 /** The case as a file that the command line runs by itself. */

@@ -19,16 +19,48 @@ import { Workspace } from './workspace'
 
 const control = { awaited: () => false, nowMs: () => 0, pause: () => Promise.resolve() }
 const at = (date: string, hour = 9, minute = 0) => instantOf(date, hour, minute, 'Europe/Lisbon')
-const near = (field = 'closeDate', days = 3) => ['atDate', { field, side: 'before', amount: { count: days, unit: 'days' }, minute: 510, zone: 'workspace', every: 'once', leap: 'feb28', months: [], weekdays: [] }] as const
-const wait = (count: number): StepLine => ['wait', { until: { at: 'after', amount: { count, unit: 'days' }, minute: null }, recheck: true }]
-const deal = (workspace: Workspace, values: object = {}) => workspace.create('deal', { name: 'Room', stage: 'hp-sized', owner: 'rosa', ...values }, [], 'ines').ref
-const titles = (workspace: Workspace) => workspace.store.tasks.list({ people: null, before: null, limit: 200 }).map((one) => one.title).reverse()
-const query = (more: Partial<AheadQuery> = {}): AheadQuery => ({ fromMs: at('2026-11-24', 0), toMs: at('2027-06-01'), limit: 100, scope: null, ...more })
+const near = (field = 'closeDate', days = 3) =>
+  [
+    'atDate',
+    {
+      field,
+      side: 'before',
+      amount: { count: days, unit: 'days' },
+      minute: 510,
+      zone: 'workspace',
+      every: 'once',
+      leap: 'feb28',
+      months: [],
+      weekdays: [],
+    },
+  ] as const
+const wait = (count: number): StepLine => [
+  'wait',
+  { until: { at: 'after', amount: { count, unit: 'days' }, minute: null }, recheck: true },
+]
+const deal = (workspace: Workspace, values: object = {}) =>
+  workspace.create('deal', { name: 'Room', stage: 'hp-sized', owner: 'rosa', ...values }, [], 'ines').ref
+const titles = (workspace: Workspace) =>
+  workspace.store.tasks
+    .list({ people: null, before: null, limit: 200 })
+    .map((one) => one.title)
+    .reverse()
+const query = (more: Partial<AheadQuery> = {}): AheadQuery => ({
+  fromMs: at('2026-11-24', 0),
+  toMs: at('2027-06-01'),
+  limit: 100,
+  scope: null,
+  ...more,
+})
 /** Lets the clock come to an instant, moment by moment as a second after a second would. */
 async function until(workspace: Workspace, clock: SetClock, atMs: number): Promise<void> {
   planClock(workspace)
   for (;;) {
-    const due = [workspace.store.waits.firstTimer(atMs)?.dueMs, workspace.store.waits.firstDue(atMs)?.dueMs, workspace.store.tasks.firstReminder(atMs)?.dueMs].flatMap((one) => one ?? [])
+    const due = [
+      workspace.store.waits.firstTimer(atMs)?.dueMs,
+      workspace.store.waits.firstDue(atMs)?.dueMs,
+      workspace.store.tasks.firstReminder(atMs)?.dueMs,
+    ].flatMap((one) => one ?? [])
     if (due.length === 0) break
     clock.set(Math.max(workspace.clock.nowMs(), Math.min(...due)))
     await workClock(workspace, control)
@@ -39,20 +71,34 @@ async function until(workspace: Workspace, clock: SetClock, atMs: number): Promi
 describe('the clock at work', () => {
   it('starts what a date brings, by an index it has made itself', async () => {
     const { workspace, clock } = larkmoor()
-    const rule = switchOn(workspace, document({ when: [near('siteVisit')], then: [task('Prepare {{deal.name}}')] }, 'Visit near'))
-    for (const [name, siteVisit] of [['A', '2026-12-10'], ['B', '2026-12-03'], ['C', null]] as const) deal(workspace, { name, siteVisit })
+    const rule = switchOn(
+      workspace,
+      document({ when: [near('siteVisit')], then: [task('Prepare {{deal.name}}')] }, 'Visit near'),
+    )
+    for (const [name, siteVisit] of [
+      ['A', '2026-12-10'],
+      ['B', '2026-12-03'],
+      ['C', null],
+    ] as const)
+      deal(workspace, { name, siteVisit })
     await until(workspace, clock, at('2026-12-31'))
     expect(titles(workspace)).toEqual(['Prepare B', 'Prepare A'])
     const field = workspace.catalogue().field('deal', 'siteVisit')
     expect(workspace.store.catalogue.indexedFields().find((one) => one.id === field?.id)?.indexed).toBe(true)
     const [run] = workspace.store.runs.list({ ruleId: rule, limit: 10 })
-    expect(run && runPage(workspace, run.id)).toMatchObject({ because: 'its site-visit date was 3 days away, 10 Dec 2026', doer: { by: 'clock' }, chain: [{ text: 'the clock: the moment came' }, {}] })
+    expect(run && runPage(workspace, run.id)).toMatchObject({
+      because: 'its site-visit date was 3 days away, 10 Dec 2026',
+      doer: { by: 'clock' },
+      chain: [{ text: 'the clock: the moment came' }, {}],
+    })
   })
 
   it('of ten thousand at once starts each once, in small commits, whoever else is at work', async () => {
     const { workspace, clock, reopen } = larkmoor()
     switchOn(workspace, document({ when: [near()], then: [task('x', { again: true })] }, 'Near'))
-    workspace.db.atomically(() => { for (let i = 0; i < 450; i++) deal(workspace, { name: `D${i}`, closeDate: '2026-12-10' }) })
+    workspace.db.atomically(() => {
+      for (let i = 0; i < 450; i++) deal(workspace, { name: `D${i}`, closeDate: '2026-12-10' })
+    })
     planClock(workspace)
     clock.set(at('2026-12-07', 8, 30))
     const other = reopen()
@@ -64,11 +110,19 @@ describe('the clock at work', () => {
   it('goes on behind a crash in the middle of many, and does nothing twice', async () => {
     const { workspace, clock, reopen } = larkmoor()
     switchOn(workspace, document({ when: [near()], then: [wait(1), task('x', { again: true })] }, 'Near'))
-    workspace.db.atomically(() => { for (let i = 0; i < 450; i++) deal(workspace, { name: `D${i}`, closeDate: '2026-12-10' }) })
+    workspace.db.atomically(() => {
+      for (let i = 0; i < 450; i++) deal(workspace, { name: `D${i}`, closeDate: '2026-12-10' })
+    })
     planClock(workspace)
     clock.set(at('2026-12-07', 8, 30))
     let commits = 0
-    await expect(workClock(workspace, { ...control, awaited: () => true, pause: () => (++commits === 2 ? Promise.reject(new Error('killed')) : Promise.resolve()) })).rejects.toThrow('killed')
+    await expect(
+      workClock(workspace, {
+        ...control,
+        awaited: () => true,
+        pause: () => (++commits === 2 ? Promise.reject(new Error('killed')) : Promise.resolve()),
+      }),
+    ).rejects.toThrow('killed')
     const again = reopen()
     expect(again.store.waits.timers()[0]?.position).toBeGreaterThan(0)
     await until(again, clock, at('2026-12-09'))
@@ -77,9 +131,17 @@ describe('the clock at work', () => {
 
   it('keeps what waits through a restart, with the version it began with', async () => {
     const { workspace, clock, reopen } = larkmoor()
-    const rule = switchOn(workspace, document({ when: [enters('hp-quoted')], then: [wait(2), task('Old words')] }, 'Wait'))
+    const rule = switchOn(
+      workspace,
+      document({ when: [enters('hp-quoted')], then: [wait(2), task('Old words')] }, 'Wait'),
+    )
     workspace.change(deal(workspace), { stage: 'hp-quoted' }, 'rosa')
-    workspace.store.rules.publish(rule, document({ when: [enters('hp-quoted')], then: [task('New words')] }, 'Wait'), 'ines', workspace.clock.nowMs())
+    workspace.store.rules.publish(
+      rule,
+      document({ when: [enters('hp-quoted')], then: [task('New words')] }, 'Wait'),
+      'ines',
+      workspace.clock.nowMs(),
+    )
     workspace.rulesChanged()
     const again = reopen()
     await until(again, clock, at('2026-11-27'))
@@ -88,10 +150,18 @@ describe('the clock at work', () => {
 
   it('goes on by another version when it is moved there, and stays with its own where the step is gone', async () => {
     const { workspace, clock } = larkmoor()
-    const rule = switchOn(workspace, document({ when: [enters('hp-quoted')], then: [wait(2), task('Old words')] }, 'Wait'))
+    const rule = switchOn(
+      workspace,
+      document({ when: [enters('hp-quoted')], then: [wait(2), task('Old words')] }, 'Wait'),
+    )
     workspace.change(deal(workspace), { stage: 'hp-quoted' }, 'rosa')
     const publish = (then: readonly StepLine[]): number => {
-      workspace.store.rules.publish(rule, document({ when: [enters('hp-quoted')], then }, 'Wait'), 'ines', workspace.clock.nowMs())
+      workspace.store.rules.publish(
+        rule,
+        document({ when: [enters('hp-quoted')], then }, 'Wait'),
+        'ines',
+        workspace.clock.nowMs(),
+      )
       workspace.rulesChanged()
       return workspace.store.rules.get(rule)?.version?.id ?? 0
     }
@@ -107,7 +177,9 @@ describe('the clock at work', () => {
     switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring', { remind: 'onDay' })] }, 'Ring'))
     workspace.change(deal(workspace), { stage: 'hp-quoted' }, 'rosa')
     await until(workspace, clock, at('2026-11-27'))
-    expect(workspace.store.notices.of('rosa', null, 10)).toMatchObject([{ subject: 'Reminder: Ring', body: 'Due 26 Nov 2026', atMs: at('2026-11-26') }])
+    expect(workspace.store.notices.of('rosa', null, 10)).toMatchObject([
+      { subject: 'Reminder: Ring', body: 'Due 26 Nov 2026', atMs: at('2026-11-26') },
+    ])
   })
 
   it('of a demo is turned by way of every moment, and of a real workspace it is not', async () => {
@@ -131,25 +203,68 @@ describe('the clock at work', () => {
 describe('what is ahead', () => {
   it('is told over all rules in the order of the moments, for records whose conditions hold now', () => {
     const { workspace } = larkmoor()
-    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [wait(2), task('Ask about {{deal.name}}')] }, 'Wait'))
-    const dates = switchOn(workspace, document({ when: [near()], onlyIf: all(condition('amount', 'moreThan', { value: 100 })), then: [task('Ring')] }, 'Near'))
-    switchOn(workspace, document({ when: [['recurring', { rule: { rule: 'FREQ=WEEKLY;BYDAY=TH', from: '2026-01-01' }, minute: 930, offDays: 'keep' }]], then: [task('Tidy')] }, 'Thursdays'))
+    switchOn(
+      workspace,
+      document({ when: [enters('hp-quoted')], then: [wait(2), task('Ask about {{deal.name}}')] }, 'Wait'),
+    )
+    const dates = switchOn(
+      workspace,
+      document(
+        { when: [near()], onlyIf: all(condition('amount', 'moreThan', { value: 100 })), then: [task('Ring')] },
+        'Near',
+      ),
+    )
+    switchOn(
+      workspace,
+      document(
+        {
+          when: [
+            ['recurring', { rule: { rule: 'FREQ=WEEKLY;BYDAY=TH', from: '2026-01-01' }, minute: 930, offDays: 'keep' }],
+          ],
+          then: [task('Tidy')],
+        },
+        'Thursdays',
+      ),
+    )
     const one = deal(workspace, { name: 'One', closeDate: '2026-11-30', amount: 500 })
     deal(workspace, { name: 'Two', closeDate: '2026-11-30', amount: 5 })
     workspace.change(one, { stage: 'hp-quoted' }, 'rosa')
     planClock(workspace)
     const { lines, total } = aheadOf(workspace, query({ toMs: at('2026-12-01') }))
-    expect(lines.map(({ kind, recordName, what, dueMs, count }) => [kind, recordName, what, localMinute(dueMs ?? 0, 'Europe/Lisbon'), count])).toEqual([
+    expect(
+      lines.map(({ kind, recordName, what, dueMs, count }) => [
+        kind,
+        recordName,
+        what,
+        localMinute(dueMs ?? 0, 'Europe/Lisbon'),
+        count,
+      ]),
+    ).toEqual([
       ['wait', 'One', 'task “Ask about One”', '2026-11-26T09:12', null],
-      ['again', 'every Thursday at 15:30 (Lisbon), whether somebody works then or not, for all deals that match', 'task “Tidy”', '2026-11-26T15:30', 2],
-      ['start', 'One', 'task “Ring”, because its expected close was 3 days away, 30 Nov 2026', '2026-11-27T08:30', null],
+      [
+        'again',
+        'every Thursday at 15:30 (Lisbon), whether somebody works then or not, for all deals that match',
+        'task “Tidy”',
+        '2026-11-26T15:30',
+        2,
+      ],
+      [
+        'start',
+        'One',
+        'task “Ring”, because its expected close was 3 days away, 30 Nov 2026',
+        '2026-11-27T08:30',
+        null,
+      ],
     ])
     expect(total).toBe(3)
     expect(aheadOf(workspace, query({ ruleId: dates })).lines).toHaveLength(1)
     expect(aheadOf(workspace, query({ ownerId: 'jude' })).lines).toHaveLength(0)
     expect(aheadOf(workspace, query({ scope: new Set(['jude']) })).lines.filter((line) => line.ref)).toHaveLength(0)
     const grid = aheadGrid(workspace, lines, at('2026-11-24'), 7, null)
-    expect(grid.owners).toEqual([{ id: 'rosa', counts: [0, 0, 1, 1, 0, 0, 0] }, { id: null, counts: [0, 0, 2, 0, 0, 0, 0] }])
+    expect(grid.owners).toEqual([
+      { id: 'rosa', counts: [0, 0, 1, 1, 0, 0, 0] },
+      { id: null, counts: [0, 0, 2, 0, 0, 0, 0] },
+    ])
     expect(recordPage(workspace, one)?.waiting.map((line) => line.kind)).toEqual(['wait', 'again', 'start'])
   })
 
@@ -173,14 +288,23 @@ describe('what is ahead', () => {
     workspace.change(ref, { closeDate: '2026-12-10' }, 'rosa')
     await until(workspace, clock, at('2027-01-31'))
     expect(titles(workspace)).toEqual([])
-    expect(workspace.store.runs.list({ limit: 9 }).map((run) => run.stop)).toEqual([{ code: 'calledOff', say: 'Ines Calloway called it off: they rang' }, { code: 'ended', say: 'Ines Calloway ended it: they rang' }])
+    expect(workspace.store.runs.list({ limit: 9 }).map((run) => run.stop)).toEqual([
+      { code: 'calledOff', say: 'Ines Calloway called it off: they rang' },
+      { code: 'ended', say: 'Ines Calloway ended it: they rang' },
+    ])
   })
 
   it('is put off, and done now', async () => {
     const { workspace, clock, items } = three()
-    expect(actAhead(workspace, items, { act: 'postpone', toMs: at('2026-12-15') }, 'fair', 'ines')).toEqual({ done: 2, gone: 0 })
+    expect(actAhead(workspace, items, { act: 'postpone', toMs: at('2026-12-15') }, 'fair', 'ines')).toEqual({
+      done: 2,
+      gone: 0,
+    })
     const put = aheadOf(workspace, query()).lines
-    expect(put.map((line) => [line.dueMs, line.what])).toEqual([[at('2026-12-15'), 'task “Waited”'], [at('2026-12-15'), 'task “Near”']])
+    expect(put.map((line) => [line.dueMs, line.what])).toEqual([
+      [at('2026-12-15'), 'task “Waited”'],
+      [at('2026-12-15'), 'task “Near”'],
+    ])
     expect(put[0]?.moved).toBe('Ines Calloway put it off: fair')
     await until(workspace, clock, at('2026-12-14'))
     expect(titles(workspace)).toEqual([])
@@ -199,7 +323,10 @@ describe('what is ahead', () => {
     expect(deleted.workspace.store.runs.list({ limit: 1 })[0]?.stop).toEqual({ code: 'recordGone' })
     const merged = three()
     mergeRecords(merged.workspace, deal(merged.workspace, { name: 'Other' }), merged.ref.id, [], 'ines')
-    expect(merged.workspace.store.runs.list({ limit: 1 })[0]?.stop).toEqual({ code: 'ended', say: 'the record went into another one' })
+    expect(merged.workspace.store.runs.list({ limit: 1 })[0]?.stop).toEqual({
+      code: 'ended',
+      say: 'the record went into another one',
+    })
     const off = three()
     expect(off.workspace.store.waits.endAllOf(off.rule, { code: 'ended', say: 'off' }, 0)).toBe(1)
     const undone = three()
@@ -209,14 +336,23 @@ describe('what is ahead', () => {
       await until(workspace, clock, at('2026-11-30'))
       expect(titles(workspace)).toEqual([])
     }
-    expect(runPage(undone.workspace, run)).toMatchObject({ state: 'stopped', stop: 'ended: Ines Calloway took it back' })
+    expect(runPage(undone.workspace, run)).toMatchObject({
+      state: 'stopped',
+      stop: 'ended: Ines Calloway took it back',
+    })
   })
 
   it('is shown beside the trigger while it is written, with those whose moment has passed', () => {
     const { workspace } = larkmoor()
     for (const closeDate of ['2026-12-10', '2026-11-25', null]) deal(workspace, { closeDate })
     const { clocks } = evidenceFor(workspace, document({ when: [near()], then: [task('x')] }))
-    expect(clocks.t1).toMatchObject({ moments: [{ atMs: at('2026-12-07', 8, 30), id: 1 }], looked: 3, coming: 1, passed: 1, empty: 1 })
+    expect(clocks.t1).toMatchObject({
+      moments: [{ atMs: at('2026-12-07', 8, 30), id: 1 }],
+      looked: 3,
+      coming: 1,
+      passed: 1,
+      empty: 1,
+    })
   })
 })
 
@@ -224,7 +360,10 @@ describe('hours, territories and queues', () => {
   it('moves what goes by working days when the week changes', () => {
     const { workspace } = larkmoor()
     const [trigger, params] = near()
-    switchOn(workspace, document({ when: [[trigger, { ...params, amount: { count: 2, unit: 'workdays' } }]], then: [task('x')] }))
+    switchOn(
+      workspace,
+      document({ when: [[trigger, { ...params, amount: { count: 2, unit: 'workdays' } }]], then: [task('x')] }),
+    )
     deal(workspace, { closeDate: '2026-12-14' })
     planClock(workspace)
     expect(workspace.store.waits.timers()[0]?.dueMs).toBe(at('2026-12-10', 8, 30))
@@ -232,15 +371,24 @@ describe('hours, territories and queues', () => {
     setHours(workspace, { zone, workdays: [1, 2, 3, 4, 5, 6], opensAt: 480, closesAt: 1080, holidays })
     planClock(workspace)
     expect(workspace.store.waits.timers()[0]?.dueMs).toBe(at('2026-12-11', 8, 30))
-    expect(refusal(() => setHours(workspace, { zone, workdays: [1], opensAt: 600, closesAt: 540, holidays }))).toBe('closesAt: the office closes before it opens')
+    expect(refusal(() => setHours(workspace, { zone, workdays: [1], opensAt: 600, closesAt: 540, holidays }))).toBe(
+      'closesAt: the office closes before it opens',
+    )
   })
 
   it('brings a moment by the contact’s clock forward when another contact becomes the main one', () => {
     const { workspace } = larkmoor()
     const [trigger, params] = near()
     switchOn(workspace, document({ when: [[trigger, { ...params, zone: 'contact' }]], then: [task('x')] }))
-    const [here, there] = [null, 'Pacific/Auckland'].map((zone) => workspace.create('contact', { name: 'A', zone }, [], 'ines').ref)
-    const ref = workspace.create('deal', { name: 'Room', stage: 'hp-sized', closeDate: '2026-12-14' }, here ? [here] : [], 'ines').ref
+    const [here, there] = [null, 'Pacific/Auckland'].map(
+      (zone) => workspace.create('contact', { name: 'A', zone }, [], 'ines').ref,
+    )
+    const ref = workspace.create(
+      'deal',
+      { name: 'Room', stage: 'hp-sized', closeDate: '2026-12-14' },
+      here ? [here] : [],
+      'ines',
+    ).ref
     planClock(workspace)
     expect(workspace.store.waits.timers()[0]?.dueMs).toBe(at('2026-12-11', 8, 30))
     if (there) workspace.link(ref, there, '', true, 'ines')
@@ -252,40 +400,95 @@ describe('hours, territories and queues', () => {
     const { workspace } = larkmoor()
     const { zone, workdays, opensAt, closesAt, holidays } = workspace.catalogue().workspace
     const firm = { zone, workdays, opensAt, closesAt, holidays }
-    const own = { workdays: [1, 2], opensAt: 420, closesAt: 900, holidays: [{ date: '2026-12-01', name: 'Stocktaking' }] }
+    const own = {
+      workdays: [1, 2],
+      opensAt: 420,
+      closesAt: 900,
+      holidays: [{ date: '2026-12-01', name: 'Stocktaking' }],
+    }
     setHours(workspace, { ...firm, teams: [{ team: 'Hire', ...own }] })
-    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring', { due: { count: 2, unit: 'workdays' }, remind: 'onDay' })] }))
+    switchOn(
+      workspace,
+      document({
+        when: [enters('hp-quoted')],
+        then: [task('Ring', { due: { count: 2, unit: 'workdays' }, remind: 'onDay' })],
+      }),
+    )
     // Rosa is of Hire, Jude of Purchase.
     for (const owner of ['rosa', 'jude']) workspace.change(deal(workspace, { owner }), { stage: 'hp-quoted' }, 'ines')
-    expect(workspace.store.tasks.list({ people: null, before: null, limit: 2 }).map((one) => [one.assigneeId, one.due, one.remindAt])).toEqual([
-      ['jude', '2026-11-26', at('2026-11-26', opensAt / 60)], ['rosa', '2026-12-07', at('2026-12-07', 7)],
+    expect(
+      workspace.store.tasks
+        .list({ people: null, before: null, limit: 2 })
+        .map((one) => [one.assigneeId, one.due, one.remindAt]),
+    ).toEqual([
+      ['jude', '2026-11-26', at('2026-11-26', opensAt / 60)],
+      ['rosa', '2026-12-07', at('2026-12-07', 7)],
     ])
-    expect(refusal(() => setHours(workspace, { ...firm, teams: [{ team: 'Nobody', ...own }] }))).toBe('teams.0.team: there is no team “Nobody”')
-    expect(refusal(() => setHours(workspace, { ...firm, teams: [{ team: 'Hire', ...own, opensAt: 960 }] }))).toBe('teams.0.closesAt: the office closes before it opens')
+    expect(refusal(() => setHours(workspace, { ...firm, teams: [{ team: 'Nobody', ...own }] }))).toBe(
+      'teams.0.team: there is no team “Nobody”',
+    )
+    expect(refusal(() => setHours(workspace, { ...firm, teams: [{ team: 'Hire', ...own, opensAt: 960 }] }))).toBe(
+      'teams.0.closesAt: the office closes before it opens',
+    )
   })
 
   it('gives what nobody has to whoever covers the territory', () => {
     const { workspace } = larkmoor()
-    setTerritories(workspace, [{ name: 'Clinics', personId: 'anouk', filter: all(condition('sector', 'is', { value: 'clinic' })) }, { name: 'All', personId: 'piet', filter: all() }])
-    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [['assignOwner', { person: null, replace: true, who: { by: 'territory' } }]] }))
-    const [clinic, other] = ['clinic', 'bakery'].map((sector) => workspace.create('company', { name: sector, sector }, [], 'ines').ref)
-    const [a, b, c] = [clinic, other, null].map((company) => workspace.create('deal', { name: 'x', stage: 'hp-sized' }, company ? [company] : [], 'ines').ref)
+    setTerritories(workspace, [
+      { name: 'Clinics', personId: 'anouk', filter: all(condition('sector', 'is', { value: 'clinic' })) },
+      { name: 'All', personId: 'piet', filter: all() },
+    ])
+    switchOn(
+      workspace,
+      document({
+        when: [enters('hp-quoted')],
+        then: [['assignOwner', { person: null, replace: true, who: { by: 'territory' } }]],
+      }),
+    )
+    const [clinic, other] = ['clinic', 'bakery'].map(
+      (sector) => workspace.create('company', { name: sector, sector }, [], 'ines').ref,
+    )
+    const [a, b, c] = [clinic, other, null].map(
+      (company) => workspace.create('deal', { name: 'x', stage: 'hp-sized' }, company ? [company] : [], 'ines').ref,
+    )
     for (const ref of [a, b, c]) if (ref) workspace.change(ref, { stage: 'hp-quoted' }, 'ines')
     // Piet is away, and Rosa steps in.
-    expect([a, b, c].map((ref) => ref && workspace.store.records.read(ref)?.values.owner)).toEqual(['anouk', 'rosa', null])
-    expect(refusal(() => setTerritories(workspace, [{ name: 'A', personId: 'anouk', filter: all() }, { name: 'a', personId: 'anouk', filter: all() }]))).toBe('territories.1.name: there are two territories “a”')
-    expect(refusal(() => setTerritories(workspace, [{ name: 'A', personId: 'nobody', filter: all() }]))).toContain('there is nobody “nobody”')
+    expect([a, b, c].map((ref) => ref && workspace.store.records.read(ref)?.values.owner)).toEqual([
+      'anouk',
+      'rosa',
+      null,
+    ])
+    expect(
+      refusal(() =>
+        setTerritories(workspace, [
+          { name: 'A', personId: 'anouk', filter: all() },
+          { name: 'a', personId: 'anouk', filter: all() },
+        ]),
+      ),
+    ).toBe('territories.1.name: there are two territories “a”')
+    expect(refusal(() => setTerritories(workspace, [{ name: 'A', personId: 'nobody', filter: all() }]))).toContain(
+      'there is nobody “nobody”',
+    )
   })
 
   it('puts a task into a queue, from which one of the team takes it, once', () => {
     const { workspace } = larkmoor()
-    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Whoever', { who: { by: 'queue', team: 'Hire' } })] }))
+    switchOn(
+      workspace,
+      document({ when: [enters('hp-quoted')], then: [task('Whoever', { who: { by: 'queue', team: 'Hire' } })] }),
+    )
     workspace.change(deal(workspace), { stage: 'hp-quoted' }, 'ines')
     const { tasks } = workspace.store
-    expect(daySheet(workspace, 'brisa')).toMatchObject({ open: [], queue: { team: 'Hire', tasks: [{ title: 'Whoever', assigneeId: null }] } })
+    expect(daySheet(workspace, 'brisa')).toMatchObject({
+      open: [],
+      queue: { team: 'Hire', tasks: [{ title: 'Whoever', assigneeId: null }] },
+    })
     expect(daySheet(workspace, 'jude').queue?.tasks).toEqual([])
     expect([tasks.pull(1, 'brisa', 1), tasks.pull(1, 'rosa', 2)]).toEqual([true, false])
-    expect(daySheet(workspace, 'brisa')).toMatchObject({ open: [{ title: 'Whoever', acts: [{ text: 'taken from the queue by Brisa Teixeira' }] }], queue: { tasks: [] } })
+    expect(daySheet(workspace, 'brisa')).toMatchObject({
+      open: [{ title: 'Whoever', acts: [{ text: 'taken from the queue by Brisa Teixeira' }] }],
+      queue: { tasks: [] },
+    })
     tasks.putBack(1, 'brisa', 3)
     expect(daySheet(workspace, 'rosa').queue?.tasks).toHaveLength(1)
   })

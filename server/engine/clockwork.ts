@@ -16,12 +16,22 @@ const BATCH_MS = 25
 /** Sets the timers of rules that are on, and sees to it that the dates they go by are found by an index. */
 export function planClock(workspace: Workspace): void {
   const { catalogue, waits } = workspace.store
-  const dates = (): readonly number[] => workspace.matcher().clocked.flatMap(({ document, clocks }) => clocks.flatMap(({ trigger }) => trigger.fields.flatMap((key) => {
-    const field = workspace.catalogue().field(document.object, key)
-    return field && (field.type === 'date' || field.type === 'dateTime') ? [field.id] : []
-  })))
+  const dates = (): readonly number[] =>
+    workspace.matcher().clocked.flatMap(({ document, clocks }) =>
+      clocks.flatMap(({ trigger }) =>
+        trigger.fields.flatMap((key) => {
+          const field = workspace.catalogue().field(document.object, key)
+          return field && (field.type === 'date' || field.type === 'dateTime') ? [field.id] : []
+        }),
+      ),
+    )
   workspace.keepUp()
-  const indexed = new Set(catalogue.indexedFields().filter((field) => field.indexed).map((field) => field.id))
+  const indexed = new Set(
+    catalogue
+      .indexedFields()
+      .filter((field) => field.indexed)
+      .map((field) => field.id),
+  )
   const missing = new Set(dates().filter((id) => !indexed.has(id)))
   workspace.db.atomically(() => {
     for (const id of missing) catalogue.updateField(id, { indexed: true })

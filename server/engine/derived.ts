@@ -16,7 +16,8 @@ import { RefusedError, type Workspace } from './workspace'
 
 /** Fields whose values are worked out: how people say what they come to, and working them out for all records. */
 
-const refuse = (path: string, detail: string): RefusedError => new RefusedError([{ path, problem: { code: 'shape', detail } }])
+const refuse = (path: string, detail: string): RefusedError =>
+  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
 export interface GivenMaking {
   readonly object: ObjectKind
@@ -36,25 +37,60 @@ export function checkMaking({ object, type, made }: GivenMaking, catalogue: Cata
     if (!read.ok) throw refuse('text', `${read.problem.from + 1}–${read.problem.to}: ${read.problem.text}`)
     if (read.formula.uses.now) throw refuse('text', 'now() is another moment all the time: a field can go by today()')
     const types = keptAs(read.formula.type)
-    if (!types.includes(type)) throw refuse('type', types.length === 0 ? `${sayType(read.formula.type)} cannot be kept in a field` : `it comes to ${sayType(read.formula.type)}: kept as ${types.map((one) => FIELD_TYPES[one].word).join(' or ')}`)
+    if (!types.includes(type))
+      throw refuse(
+        'type',
+        types.length === 0
+          ? `${sayType(read.formula.type)} cannot be kept in a field`
+          : `it comes to ${sayType(read.formula.type)}: kept as ${types.map((one) => FIELD_TYPES[one].word).join(' or ')}`,
+      )
   } else {
     const problem = rollUpProblem(made, object, catalogue)
     if (problem) throw refuse(problem.path, problem.text)
     refuseUnknown(made.where, made.over, catalogue)
-    if (rollUpType(made, catalogue) !== type) throw refuse('type', `it is kept as ${FIELD_TYPES[rollUpType(made, catalogue) ?? 'number'].word}`)
+    if (rollUpType(made, catalogue) !== type)
+      throw refuse('type', `it is kept as ${FIELD_TYPES[rollUpType(made, catalogue) ?? 'number'].word}`)
   }
-  const own: Field = { id: id ?? 0, object, key: id === null ? 'itself' : (catalogue.data.fields.find((field) => field.id === id)?.key ?? ''), label: '', type, description: '', keptBy: '', required: false, choices: [], currencyKey: null, synonyms: null, made }
-  const circle = circleIn(new Catalogue({ ...catalogue.data, fields: [...catalogue.data.fields.filter((field) => field.id !== id), own] }))
-  if (circle) throw refuse(made.by === 'formula' ? 'text' : 'field', `goes round in a circle: ${[...circle, ...circle.slice(0, 1)].map((field) => (field.id === own.id ? 'this field' : field.label)).join(' → ')}`)
+  const own: Field = {
+    id: id ?? 0,
+    object,
+    key: id === null ? 'itself' : (catalogue.data.fields.find((field) => field.id === id)?.key ?? ''),
+    label: '',
+    type,
+    description: '',
+    keptBy: '',
+    required: false,
+    choices: [],
+    currencyKey: null,
+    synonyms: null,
+    made,
+  }
+  const circle = circleIn(
+    new Catalogue({ ...catalogue.data, fields: [...catalogue.data.fields.filter((field) => field.id !== id), own] }),
+  )
+  if (circle)
+    throw refuse(
+      made.by === 'formula' ? 'text' : 'field',
+      `goes round in a circle: ${[...circle, ...circle.slice(0, 1)].map((field) => (field.id === own.id ? 'this field' : field.label)).join(' → ')}`,
+    )
 }
 
 export function refuseUnknown(group: Group, object: ObjectKind, catalogue: Catalogue, path = 'where'): void {
-  const unknown = placedConditions(group, object).find(({ condition, object: of }) => !catalogue.field(of, condition.field))
-  if (unknown) throw new RefusedError([{ path: `${path}.${unknown.condition.id}`, problem: { code: 'unknownField', field: unknown.condition.field } }])
+  const unknown = placedConditions(group, object).find(
+    ({ condition, object: of }) => !catalogue.field(of, condition.field),
+  )
+  if (unknown)
+    throw new RefusedError([
+      { path: `${path}.${unknown.condition.id}`, problem: { code: 'unknownField', field: unknown.condition.field } },
+    ])
 }
 
 /** Makes a field whose value is worked out, and begins to work it out for all records. */
-export function makeDerived(workspace: Workspace, given: GivenMaking & { readonly label: string; readonly description: string }, personId: string): { readonly id: number; readonly key: string } {
+export function makeDerived(
+  workspace: Workspace,
+  given: GivenMaking & { readonly label: string; readonly description: string },
+  personId: string,
+): { readonly id: number; readonly key: string } {
   const catalogue = workspace.catalogue()
   const { object, label, type, description, made } = given
   const own = [...catalogue.data.fields, ...(catalogue.data.archived ?? [])].filter((field) => field.object === object)
@@ -63,7 +99,21 @@ export function makeDerived(workspace: Workspace, given: GivenMaking & { readonl
   checkMaking(given, catalogue, null)
   const key = keyOf(label, new Set([...own.map((field) => field.key), ...Object.keys(KEPT)]))
   const id = workspace.db.atomically(() => {
-    const made0 = workspace.store.catalogue.addField({ object, key, label, type, description, keptBy: keptBy(made, catalogue), made, required: false, currencyKey: currencyOf(made, object, catalogue), synonyms: null, choices: [], indexed: type === 'date' || type === 'dateTime', position: own.length })
+    const made0 = workspace.store.catalogue.addField({
+      object,
+      key,
+      label,
+      type,
+      description,
+      keptBy: keptBy(made, catalogue),
+      made,
+      required: false,
+      currencyKey: currencyOf(made, object, catalogue),
+      synonyms: null,
+      choices: [],
+      indexed: type === 'date' || type === 'dateTime',
+      position: own.length,
+    })
     workspace.catalogueChanged()
     workAnew(workspace, [made0], personId)
     return made0
@@ -76,12 +126,23 @@ export function makeDerived(workspace: Workspace, given: GivenMaking & { readonl
 const currencyOf = (made: GivenMaking['made'], object: ObjectKind, catalogue: Catalogue): string | null => {
   if (made.by !== 'formula') return null
   const read = compileFormula(made.text, object, catalogue)
-  const keys = read.ok ? [...read.formula.uses.own].flatMap((key) => catalogue.field(object, key)?.currencyKey ?? []) : []
+  const keys = read.ok
+    ? [...read.formula.uses.own].flatMap((key) => catalogue.field(object, key)?.currencyKey ?? [])
+    : []
   return keys[0] ?? null
 }
 
 /** Says anew how a field's value comes about; its name and what it is for may change with it. */
-export function changeDerived(workspace: Workspace, field: Field, change: { readonly label?: string | undefined; readonly description?: string | undefined; readonly made: GivenMaking['made'] }, personId: string): void {
+export function changeDerived(
+  workspace: Workspace,
+  field: Field,
+  change: {
+    readonly label?: string | undefined
+    readonly description?: string | undefined
+    readonly made: GivenMaking['made']
+  },
+  personId: string,
+): void {
   if (field.made?.by !== change.made.by) throw refuse('made', `${field.label} is not kept like that`)
   const catalogue = workspace.catalogue()
   if (change.label !== undefined) refuseSameLabel(workspace, field.object, change.label, field.id)
@@ -89,7 +150,10 @@ export function changeDerived(workspace: Workspace, field: Field, change: { read
   const { label, description } = change
   workspace.db.atomically(() => {
     if (label !== undefined) keepName(workspace, 'field', String(field.id), field.label, label)
-    workspace.store.catalogue.updateField(field.id, { ...(label === undefined ? {} : { label }), ...(description === undefined ? {} : { description }) })
+    workspace.store.catalogue.updateField(field.id, {
+      ...(label === undefined ? {} : { label }),
+      ...(description === undefined ? {} : { description }),
+    })
     if (JSON.stringify(field.made) === JSON.stringify(change.made)) return
     workspace.store.catalogue.setMaking(field.id, change.made, keptBy(change.made, catalogue))
     workspace.catalogueChanged()
@@ -105,9 +169,15 @@ export function workAnew(workspace: Workspace, ids: readonly number[], personId:
   const own = derivations.all.filter((one) => ids.includes(one.field.id))
   const all = [...own, ...derivations.behind(own.map((one) => one.field)).filter((one) => !own.includes(one))]
   const inOrder = derivations.all.filter((one) => all.includes(one))
-  store.derive.addJob(inOrder.map((one) => one.field.id), inOrder.reduce((sum, { field }) => sum + store.records.count(field.object), 0), personId, workspace.clock.nowMs())
+  store.derive.addJob(
+    inOrder.map((one) => one.field.id),
+    inOrder.reduce((sum, { field }) => sum + store.records.count(field.object), 0),
+    personId,
+    workspace.clock.nowMs(),
+  )
   // What hangs on the day is worked out for the day it is.
-  if (store.derive.turn() === null) store.derive.setTurn({ through: workspace.today(), turning: null, object: null, afterId: 0 })
+  if (store.derive.turn() === null)
+    store.derive.setTurn({ through: workspace.today(), turning: null, object: null, afterId: 0 })
 }
 
 const BATCH = 250
@@ -133,7 +203,8 @@ export function workSomeDerived(workspace: Workspace, enough: () => boolean): bo
       const derived = derivationsOf(workspace.catalogue()).all.find((one) => one.field.id === now?.fieldIds[now.at])
       const some = derived ? fillSome(workspace, derived, now.afterId) : { count: 0, last: null }
       if (some.last !== null) store.derive.move(now.id, { afterId: some.last, done: now.done + some.count })
-      else if (now.at + 1 < now.fieldIds.length) store.derive.move(now.id, { at: now.at + 1, afterId: 0, done: now.done + some.count })
+      else if (now.at + 1 < now.fieldIds.length)
+        store.derive.move(now.id, { at: now.at + 1, afterId: 0, done: now.done + some.count })
       else {
         store.derive.move(now.id, { done: now.total, endedAt: workspace.clock.nowMs() })
         return true
@@ -151,7 +222,11 @@ export function workSomeDerived(workspace: Workspace, enough: () => boolean): bo
 }
 
 /** Works out one field for the next records. */
-function fillSome(workspace: Workspace, derived: Derived, afterId: number): { readonly count: number; readonly last: number | null } {
+function fillSome(
+  workspace: Workspace,
+  derived: Derived,
+  afterId: number,
+): { readonly count: number; readonly last: number | null } {
   const { world, store } = workspace
   const { object } = derived.field
   const moment = workspace.moment()

@@ -7,14 +7,24 @@ import type { Workspace } from './workspace'
 const TOGETHER = 1000
 
 /** What is seen of a table as a CSV file: the records that the filter lets through, in its order, with its columns. */
-export function exportSeen(workspace: Workspace, query: Omit<LedgerQuery, 'offset' | 'limit'> & { readonly columns: readonly string[] }): string {
+export function exportSeen(
+  workspace: Workspace,
+  query: Omit<LedgerQuery, 'offset' | 'limit'> & { readonly columns: readonly string[] },
+): string {
   const catalogue = workspace.catalogue()
   const columns = seenColumns(query.object, catalogue, query.columns)
   return workspace.db.atSameMoment(() => {
     const parts = [exportHead(columns)]
     for (let offset = 0; ; offset += TOGETHER) {
       const { rows } = ledgerPage(workspace, { ...query, offset, limit: TOGETHER })
-      parts.push(exportRows(rows.map(({ id, values }) => ({ id, values, company: null, contact: null })), columns, query.object, catalogue))
+      parts.push(
+        exportRows(
+          rows.map(({ id, values }) => ({ id, values, company: null, contact: null })),
+          columns,
+          query.object,
+          catalogue,
+        ),
+      )
       if (rows.length < TOGETHER) return parts.join('')
     }
   })
@@ -33,12 +43,20 @@ export function exportFile(workspace: Workspace, object: ObjectKind): string {
     const contact = linked(id, 'contact')
     const company = linked(id, 'company')
     const { email } = contact?.values ?? {}
-    return { id, values, company: company ? String(company.values.name) : null, contact: contact ? { name: String(contact.values.name), email: typeof email === 'string' ? email : null } : null }
+    return {
+      id,
+      values,
+      company: company ? String(company.values.name) : null,
+      contact: contact ? { name: String(contact.values.name), email: typeof email === 'string' ? email : null } : null,
+    }
   }
   return workspace.db.atSameMoment(() => {
     const parts = [exportHead(columns)]
     let rows: ExportRow[] = []
-    for (const { id, values } of records.scan(object, catalogue.fields(object).map((field) => field.key))) {
+    for (const { id, values } of records.scan(
+      object,
+      catalogue.fields(object).map((field) => field.key),
+    )) {
       rows.push(rowOf(id, values))
       if (rows.length < TOGETHER) continue
       parts.push(exportRows(rows, columns, object, catalogue))

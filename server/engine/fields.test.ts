@@ -7,11 +7,23 @@ import { recordPage } from '../views/record'
 import { addChoice, changeChoice, changeField, fieldOf, keyOf, makeField } from './fields'
 import { RefusedError, type Workspace } from './workspace'
 
-const given = { object: 'deal', label: 'Floor type', type: 'choice', description: 'What it stands on', choices: ['Concrete', 'Tiles'] } as const
+const given = {
+  object: 'deal',
+  label: 'Floor type',
+  type: 'choice',
+  description: 'What it stands on',
+  choices: ['Concrete', 'Tiles'],
+} as const
 const field = (workspace: Workspace, key: string) => workspace.catalogue().fieldOnce('deal', key)!
 
 describe('keys of fields', () => {
-  it.each([['Floor type', 'floorType'], ['  Größe (m²) ', 'groeM2'], ['2nd visit', 'ndVisit'], ['!!!', 'field'], ['Name', 'name2']])('%s is %s', (label, key) => {
+  it.each([
+    ['Floor type', 'floorType'],
+    ['  Größe (m²) ', 'groeM2'],
+    ['2nd visit', 'ndVisit'],
+    ['!!!', 'field'],
+    ['Name', 'name2'],
+  ])('%s is %s', (label, key) => {
     expect(keyOf(label, new Set(['name']))).toMatch(key === 'groeM2' ? /^gro\w*M2$/ : new RegExp(`^${key}$`))
   })
 })
@@ -24,18 +36,36 @@ describe('making a field', () => {
     expect(key).toBe('floorType')
     const ref = workspace.create('deal', { name: 'D', stage: 'hp-sized', floorType: 'tiles' }, [], 'ines').ref
     other.keepUp()
-    expect(other.catalogue().field('deal', 'floorType')).toMatchObject({ id, label: 'Floor type', choices: [{ id: 'concrete', label: 'Concrete' }, { id: 'tiles', label: 'Tiles' }] })
+    expect(other.catalogue().field('deal', 'floorType')).toMatchObject({
+      id,
+      label: 'Floor type',
+      choices: [
+        { id: 'concrete', label: 'Concrete' },
+        { id: 'tiles', label: 'Tiles' },
+      ],
+    })
     expect(other.store.records.read(ref)?.values.floorType).toBe('tiles')
-    expect(fieldSheet(other, 'deal').lines.find((line) => line.field.key === key)).toMatchObject({ filled: 1, samples: [{ text: 'Tiles', count: 1 }], uses: [], choices: { concrete: { records: 0, rules: 0 }, tiles: { records: 1, rules: 0 } } })
+    expect(fieldSheet(other, 'deal').lines.find((line) => line.field.key === key)).toMatchObject({
+      filled: 1,
+      samples: [{ text: 'Tiles', count: 1 }],
+      uses: [],
+      choices: { concrete: { records: 0, rules: 0 }, tiles: { records: 1, rules: 0 } },
+    })
   })
 
   it('refuses what would confuse: a label twice, choices twice or none, a second stage', () => {
     const { workspace } = larkmoor()
     makeField(workspace, given)
-    expect(refusal(() => makeField(workspace, { ...given, label: ' FLOOR  type' }))).toBe('label: there is a field “Floor type” already')
+    expect(refusal(() => makeField(workspace, { ...given, label: ' FLOOR  type' }))).toBe(
+      'label: there is a field “Floor type” already',
+    )
     expect(refusal(() => makeField(workspace, { ...given, label: 'Other', choices: [] }))).toBe('choices: are missing')
-    expect(refusal(() => makeField(workspace, { ...given, label: 'Other', choices: ['A', 'á'] }))).toBe('choices: name one thing twice')
-    expect(refusal(() => makeField(workspace, { ...given, label: 'Other', type: 'stage' }))).toBe('type: is kept for deals, once')
+    expect(refusal(() => makeField(workspace, { ...given, label: 'Other', choices: ['A', 'á'] }))).toBe(
+      'choices: name one thing twice',
+    )
+    expect(refusal(() => makeField(workspace, { ...given, label: 'Other', type: 'stage' }))).toBe(
+      'type: is kept for deals, once',
+    )
     expect(makeField(workspace, { ...given, object: 'company' }).key).toBe('floorType')
   })
 })
@@ -57,9 +87,25 @@ describe('changing a field', () => {
     const { workspace } = larkmoor()
     const { id } = makeField(workspace, given)
     const ref = workspace.create('deal', { name: 'D', stage: 'hp-sized', floorType: 'tiles' }, [], 'ines').ref
-    const rule = switchOn(workspace, document({ when: [enters('hp-quoted')], onlyIf: all(condition('floorType', 'is', { value: 'tiles' }, false, 'c1')), then: [set('units', 2)] }, 'Tiles'))
-    const another = workspace.store.rules.create(document({ when: [enters('hp-quoted')], then: [task('On {{deal.floorType}}')] }, 'Draft'), 'ines', 1)
-    expect(refusal(() => changeField(workspace, field(workspace, 'floorType'), { archived: true }))).toBe('archived: the rules “Tiles”, “Draft” name it')
+    const rule = switchOn(
+      workspace,
+      document(
+        {
+          when: [enters('hp-quoted')],
+          onlyIf: all(condition('floorType', 'is', { value: 'tiles' }, false, 'c1')),
+          then: [set('units', 2)],
+        },
+        'Tiles',
+      ),
+    )
+    const another = workspace.store.rules.create(
+      document({ when: [enters('hp-quoted')], then: [task('On {{deal.floorType}}')] }, 'Draft'),
+      'ines',
+      1,
+    )
+    expect(refusal(() => changeField(workspace, field(workspace, 'floorType'), { archived: true }))).toBe(
+      'archived: the rules “Tiles”, “Draft” name it',
+    )
     for (const one of [rule, another]) workspace.store.rules.setState(one, 'archived', 'ines', 1)
     changeField(workspace, field(workspace, 'floorType'), { archived: true })
     expect(workspace.catalogue().field('deal', 'floorType')).toBeNull()
@@ -67,10 +113,15 @@ describe('changing a field', () => {
     expect(() => workspace.change(ref, { floorType: 'concrete' }, 'rosa')).toThrow(RefusedError)
     // What happened to it can still be told, by what it was called.
     expect(JSON.stringify(recordPage(workspace, ref)?.timeline)).toContain('Floor type')
-    expect(fieldSheet(workspace, 'deal').lines.find((line) => line.archived)).toMatchObject({ field: { key: 'floorType' }, filled: 1 })
+    expect(fieldSheet(workspace, 'deal').lines.find((line) => line.archived)).toMatchObject({
+      field: { key: 'floorType' },
+      filled: 1,
+    })
     // Its key is not given to another one, whose values would be mistaken for its own.
     expect(makeField(workspace, given).key).toBe('floorType2')
-    expect(refusal(() => changeField(workspace, fieldOf(workspace, id)!, { archived: false }))).toBe('label: there is a field “Floor type” already')
+    expect(refusal(() => changeField(workspace, fieldOf(workspace, id)!, { archived: false }))).toBe(
+      'label: there is a field “Floor type” already',
+    )
     changeField(workspace, field(workspace, 'floorType2'), { label: 'Other floor' })
     changeField(workspace, fieldOf(workspace, id)!, { archived: false })
     expect(workspace.store.records.read(ref)?.values).toMatchObject({ floorType: 'tiles', floorType2: null })
@@ -79,8 +130,12 @@ describe('changing a field', () => {
   it('what the system needs can be renamed and no more', () => {
     const { workspace } = larkmoor()
     const stage = field(workspace, 'stage')
-    expect(refusal(() => changeField(workspace, stage, { archived: true }))).toBe('archived: Stage is needed by the system itself')
-    expect(refusal(() => changeField(workspace, field(workspace, 'owner'), { required: true }))).toBe('required: Owner stays as it is')
+    expect(refusal(() => changeField(workspace, stage, { archived: true }))).toBe(
+      'archived: Stage is needed by the system itself',
+    )
+    expect(refusal(() => changeField(workspace, field(workspace, 'owner'), { required: true }))).toBe(
+      'required: Owner stays as it is',
+    )
     changeField(workspace, stage, { label: 'Phase' })
     expect(workspace.catalogue().field('deal', 'stage')?.label).toBe('Phase')
     expect(refusal(() => addChoice(workspace, field(workspace, 'stage'), 'X'))).toBe(': Phase has no choices')
@@ -100,7 +155,11 @@ describe('choices', () => {
     changeChoice(workspace, now(), 'epoxy-2', { before: 'concrete' })
     changeChoice(workspace, now(), 'concrete', { before: null })
     expect(now().choices.map((choice) => choice.id)).toEqual(['epoxy-2', 'tiles', 'epoxy', 'concrete'])
-    expect(refusal(() => changeChoice(workspace, now(), 'tiles', { label: 'resin' }))).toBe('label: there is a choice “Resin” already')
-    expect(refusal(() => changeChoice(workspace, now(), 'tiles', { before: 'gone' }))).toBe('before: there is no choice “gone”')
+    expect(refusal(() => changeChoice(workspace, now(), 'tiles', { label: 'resin' }))).toBe(
+      'label: there is a choice “Resin” already',
+    )
+    expect(refusal(() => changeChoice(workspace, now(), 'tiles', { before: 'gone' }))).toBe(
+      'before: there is no choice “gone”',
+    )
   })
 })

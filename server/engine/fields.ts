@@ -17,15 +17,24 @@ import { RefusedError, type Workspace } from './workspace'
 export const FIELDS_MOST = 200
 const CHOICES_MOST = 500
 
-const refuse = (path: string, detail: string): RefusedError => new RefusedError([{ path, problem: { code: 'shape', detail } }])
-const everyField = (workspace: Workspace): readonly Field[] => [...workspace.catalogue().data.fields, ...(workspace.catalogue().data.archived ?? [])]
+const refuse = (path: string, detail: string): RefusedError =>
+  new RefusedError([{ path, problem: { code: 'shape', detail } }])
+const everyField = (workspace: Workspace): readonly Field[] => [
+  ...workspace.catalogue().data.fields,
+  ...(workspace.catalogue().data.archived ?? []),
+]
 
 /** The field, also when it was put away; `null` when there is none. */
-export const fieldOf = (workspace: Workspace, id: number): Field | null => everyField(workspace).find((field) => field.id === id) ?? null
+export const fieldOf = (workspace: Workspace, id: number): Field | null =>
+  everyField(workspace).find((field) => field.id === id) ?? null
 
 /** How rules and programs name it: its label in one word, with a number when that is taken. */
 export function keyOf(label: string, taken: ReadonlySet<string>): string {
-  const word = slug(label).replace(/^[\d-]+/, '').replace(/-([a-z\d])/g, (_, letter: string) => letter.toUpperCase()).slice(0, 40) || 'field'
+  const word =
+    slug(label)
+      .replace(/^[\d-]+/, '')
+      .replace(/-([a-z\d])/g, (_, letter: string) => letter.toUpperCase())
+      .slice(0, 40) || 'field'
   for (let n = 1; ; n++) {
     const key = n === 1 ? word : `${word}${n}`
     if (!taken.has(key)) return key
@@ -33,12 +42,24 @@ export function keyOf(label: string, taken: ReadonlySet<string>): string {
 }
 
 export function refuseSameLabel(workspace: Workspace, object: ObjectKind, label: string, but: number | null): void {
-  const same = workspace.catalogue().fields(object).find((field) => field.id !== but && foldText(field.label) === foldText(label))
+  const same = workspace
+    .catalogue()
+    .fields(object)
+    .find((field) => field.id !== but && foldText(field.label) === foldText(label))
   if (same) throw refuse('label', `there is a field “${same.label}” already`)
 }
 
 /** Makes a field at the end of its kind of record. Refuses a label that another one has. */
-export function makeField(workspace: Workspace, given: { readonly object: ObjectKind; readonly label: string; readonly type: FieldTypeName; readonly description: string; readonly choices: readonly string[] }): { readonly id: number; readonly key: string } {
+export function makeField(
+  workspace: Workspace,
+  given: {
+    readonly object: ObjectKind
+    readonly label: string
+    readonly type: FieldTypeName
+    readonly description: string
+    readonly choices: readonly string[]
+  },
+): { readonly id: number; readonly key: string } {
   const { object, label, type, description } = given
   if (type === 'stage' || type === 'pipeline') throw refuse('type', 'is kept for deals, once')
   const own = everyField(workspace).filter((field) => field.object === object)
@@ -52,11 +73,25 @@ export function makeField(workspace: Workspace, given: { readonly object: Object
     seen.add(id)
     return { id, label: word }
   })
-  if (new Set(choices.map((choice) => foldText(choice.label))).size < choices.length) throw refuse('choices', 'name one thing twice')
+  if (new Set(choices.map((choice) => foldText(choice.label))).size < choices.length)
+    throw refuse('choices', 'name one thing twice')
   const key = keyOf(label, new Set([...own.map((field) => field.key), ...Object.keys(KEPT)]))
   const indexed = ['choice', 'person', 'date', 'email', 'currency'].includes(FIELD_TYPES[type].type)
   const id = workspace.db.atomically(() => {
-    const made = workspace.store.catalogue.addField({ object, key, label, type, description, keptBy: null, required: false, currencyKey: null, synonyms: null, choices, indexed, position: own.length })
+    const made = workspace.store.catalogue.addField({
+      object,
+      key,
+      label,
+      type,
+      description,
+      keptBy: null,
+      required: false,
+      currencyKey: null,
+      synonyms: null,
+      choices,
+      indexed,
+      position: own.length,
+    })
     // A field whose columns cannot be made is not made.
     workspace.tellCatalogue()
     return made
@@ -65,8 +100,16 @@ export function makeField(workspace: Workspace, given: { readonly object: Object
 }
 
 /** Rules that name a field, in their draft or in the version that runs. */
-export const rulesThatName = (workspace: Workspace, field: Pick<Field, 'object' | 'key'>) => workspace.store.rules.all().filter((rule) =>
-  rule.state !== 'archived' && [rule.draft, ...(rule.version ? [rule.version.document] : [])].some((document) => usesField(document, field.object, field.key)))
+export const rulesThatName = (workspace: Workspace, field: Pick<Field, 'object' | 'key'>) =>
+  workspace.store.rules
+    .all()
+    .filter(
+      (rule) =>
+        rule.state !== 'archived' &&
+        [rule.draft, ...(rule.version ? [rule.version.document] : [])].some((document) =>
+          usesField(document, field.object, field.key),
+        ),
+    )
 
 /** Before something gets another name: what happened until now is told by the one it has. */
 export function keepName(workspace: Workspace, what: FormerName['what'], of: string, name: string, next: string): void {
@@ -74,26 +117,58 @@ export function keepName(workspace: Workspace, what: FormerName['what'], of: str
 }
 
 /** Renames, describes, requires, puts away or brings back. What a rule names, or the system keeps, cannot be put away. */
-export function changeField(workspace: Workspace, field: Field, change: { readonly label?: string | undefined; readonly description?: string | undefined; readonly required?: boolean | undefined; readonly archived?: boolean | undefined }): void {
+export function changeField(
+  workspace: Workspace,
+  field: Field,
+  change: {
+    readonly label?: string | undefined
+    readonly description?: string | undefined
+    readonly required?: boolean | undefined
+    readonly archived?: boolean | undefined
+  },
+): void {
   const { id } = field
   const away = !workspace.catalogue().field(field.object, field.key)
-  if (change.label !== undefined || (change.archived === false && away)) refuseSameLabel(workspace, field.object, change.label ?? field.label, id)
+  if (change.label !== undefined || (change.archived === false && away))
+    refuseSameLabel(workspace, field.object, change.label ?? field.label, id)
   const worked = field.made?.by === 'formula' || field.made?.by === 'rollUp'
-  if (change.archived === true && !worked && (field.keptBy !== null || field.key in KEPT)) throw refuse('archived', `${field.label} is needed by the system itself`)
+  if (change.archived === true && !worked && (field.keptBy !== null || field.key in KEPT))
+    throw refuse('archived', `${field.label} is needed by the system itself`)
   const [hung] = change.archived === true ? derivationsOf(workspace.catalogue()).hungOn(field) : []
-  if (hung) throw refuse('archived', hung.made?.by === 'score' ? `the scorecard “${hung.label}” names it` : hung.made?.by === 'segment' ? 'a segment that starts rules names it' : `${hung.label} is worked out from it`)
-  if (change.required !== undefined && (field.keptBy !== null || field.key in KEPT)) throw refuse('required', `${field.label} stays as it is`)
+  if (hung)
+    throw refuse(
+      'archived',
+      hung.made?.by === 'score'
+        ? `the scorecard “${hung.label}” names it`
+        : hung.made?.by === 'segment'
+          ? 'a segment that starts rules names it'
+          : `${hung.label} is worked out from it`,
+    )
+  if (change.required !== undefined && (field.keptBy !== null || field.key in KEPT))
+    throw refuse('required', `${field.label} stays as it is`)
   const [segment] = change.archived === true ? segmentsThatName(workspace, field) : []
   if (segment) throw refuse('archived', `the segment “${segment.name}” names it`)
   const territory = change.archived === true ? territoryThatNames(workspace, field.object, field.key) : null
   if (territory) throw refuse('archived', `the territory “${territory.name}” names it`)
   const named = change.archived === true ? rulesThatName(workspace, field) : []
-  if (named.length > 0) throw refuse('archived', `${named.length === 1 ? 'the rule' : 'the rules'} ${named.slice(0, 5).map((rule) => `“${rule.draft.name}”`).join(', ')}${named.length > 5 ? ` and ${named.length - 5} more` : ''} ${named.length === 1 ? 'names' : 'name'} it`)
+  if (named.length > 0)
+    throw refuse(
+      'archived',
+      `${named.length === 1 ? 'the rule' : 'the rules'} ${named
+        .slice(0, 5)
+        .map((rule) => `“${rule.draft.name}”`)
+        .join(
+          ', ',
+        )}${named.length > 5 ? ` and ${named.length - 5} more` : ''} ${named.length === 1 ? 'names' : 'name'} it`,
+    )
   const { label, description, required, archived } = change
   workspace.db.atomically(() => {
     if (label !== undefined) keepName(workspace, 'field', String(id), field.label, label)
     workspace.store.catalogue.updateField(id, {
-      ...(label === undefined ? {} : { label }), ...(description === undefined ? {} : { description }), ...(required === undefined ? {} : { required }), ...(archived === undefined ? {} : { archived }),
+      ...(label === undefined ? {} : { label }),
+      ...(description === undefined ? {} : { description }),
+      ...(required === undefined ? {} : { required }),
+      ...(archived === undefined ? {} : { archived }),
     })
   })
   workspace.tellCatalogue()
@@ -112,7 +187,11 @@ function refuseOther(field: Field): void {
 }
 
 /** Adds a choice, or gives back the one that reads the same. */
-export function addChoice(workspace: Workspace, field: Field, label: string): { readonly id: string; readonly added: boolean } {
+export function addChoice(
+  workspace: Workspace,
+  field: Field,
+  label: string,
+): { readonly id: string; readonly added: boolean } {
   refuseOther(field)
   const same = field.choices.find((choice) => foldText(choice.label) === foldText(label))
   if (same) return { id: same.id, added: false }
@@ -124,12 +203,21 @@ export function addChoice(workspace: Workspace, field: Field, label: string): { 
 }
 
 /** Renames a choice, or moves it before another one. */
-export function changeChoice(workspace: Workspace, field: Field, id: string, change: { readonly label?: string | undefined; readonly before?: string | null | undefined }): void {
+export function changeChoice(
+  workspace: Workspace,
+  field: Field,
+  id: string,
+  change: { readonly label?: string | undefined; readonly before?: string | null | undefined },
+): void {
   refuseOther(field)
   const { label, before } = change
-  const same = label === undefined ? undefined : field.choices.find((one) => one.id !== id && foldText(one.label) === foldText(label))
+  const same =
+    label === undefined
+      ? undefined
+      : field.choices.find((one) => one.id !== id && foldText(one.label) === foldText(label))
   if (same) throw refuse('label', `there is a choice “${same.label}” already`)
-  if (before !== undefined && before !== null && !field.choices.some((one) => one.id === before)) throw refuse('before', `there is no choice “${before}”`)
+  if (before !== undefined && before !== null && !field.choices.some((one) => one.id === before))
+    throw refuse('before', `there is no choice “${before}”`)
   workspace.db.atomically(() => {
     if (label !== undefined) {
       keepName(workspace, 'choice', `${field.id}:${id}`, field.choices.find((one) => one.id === id)?.label ?? id, label)
@@ -147,25 +235,63 @@ export function changeChoice(workspace: Workspace, field: Field, id: string, cha
  * Takes a choice out of a list; with `into`, records that hold it get the other one first, as changes of the person
  * who does it that rules do not look at. Refused while a rule or segment names it, or records would be left with it.
  */
-export function removeChoice(workspace: Workspace, field: Field, id: string, into: string | null, personId: string): { readonly changed: number } {
+export function removeChoice(
+  workspace: Workspace,
+  field: Field,
+  id: string,
+  into: string | null,
+  personId: string,
+): { readonly changed: number } {
   refuseOther(field)
   const { object, key } = field
-  const rules = workspace.store.rules.all().filter((rule) => rule.state !== 'archived' && [rule.draft, ...(rule.version ? [rule.version.document] : [])].some((document) => usesChoice(document, object, key, id)))
-  if (rules.length > 0) throw refuse('', `${rules.length === 1 ? 'the rule' : 'the rules'} ${rules.slice(0, 5).map((rule) => `“${rule.draft.name}”`).join(', ')} ${rules.length === 1 ? 'names' : 'name'} it`)
+  const rules = workspace.store.rules
+    .all()
+    .filter(
+      (rule) =>
+        rule.state !== 'archived' &&
+        [rule.draft, ...(rule.version ? [rule.version.document] : [])].some((document) =>
+          usesChoice(document, object, key, id),
+        ),
+    )
+  if (rules.length > 0)
+    throw refuse(
+      '',
+      `${rules.length === 1 ? 'the rule' : 'the rules'} ${rules
+        .slice(0, 5)
+        .map((rule) => `“${rule.draft.name}”`)
+        .join(', ')} ${rules.length === 1 ? 'names' : 'name'} it`,
+    )
   const segment = workspace.store.segments.all().find((one) => groupUsesChoice(one.filter, one.object, object, key, id))
   if (segment) throw refuse('', `the segment “${segment.name}” names it`)
   const territory = territoryThatNames(workspace, object, key, id)
   if (territory) throw refuse('', `the territory “${territory.name}” names it`)
   if (field.choices.length === 1) throw refuse('', 'the last choice stays')
-  if (into !== null && (into === id || !field.choices.some((one) => one.id === into))) throw refuse('into', 'there is no such other choice')
-  const asked = all(field.type === 'choice' ? condition(key, 'is', { value: id }) : condition(key, 'includes', { values: [id] }))
-  const held = workspace.store.records.matching(object, workspace.store.records.where(asked, object, workspace.catalogue(), workspace.moment()), 1_000_000)
-  if (held.length > 0 && into === null) throw refuse('into', `${held.length} ${held.length === 1 ? 'record holds' : 'records hold'} it: say which choice ${held.length === 1 ? 'it gets' : 'they get'}`)
+  if (into !== null && (into === id || !field.choices.some((one) => one.id === into)))
+    throw refuse('into', 'there is no such other choice')
+  const asked = all(
+    field.type === 'choice' ? condition(key, 'is', { value: id }) : condition(key, 'includes', { values: [id] }),
+  )
+  const held = workspace.store.records.matching(
+    object,
+    workspace.store.records.where(asked, object, workspace.catalogue(), workspace.moment()),
+    1_000_000,
+  )
+  if (held.length > 0 && into === null)
+    throw refuse(
+      'into',
+      `${held.length} ${held.length === 1 ? 'record holds' : 'records hold'} it: say which choice ${held.length === 1 ? 'it gets' : 'they get'}`,
+    )
   workspace.db.atomically(() => {
     for (const { id: recordId, values } of held) {
       const now = values[key]
       const next = Array.isArray(now) ? [...new Set(now.map((one: string) => (one === id ? String(into) : one)))] : into
-      const written = workspace.world.write({ object, id: recordId }, { [key]: next }, { by: 'person', personId }, newChain(), true)
+      const written = workspace.world.write(
+        { object, id: recordId },
+        { [key]: next },
+        { by: 'person', personId },
+        newChain(),
+        true,
+      )
       if (!written.ok) throw new RefusedError(written.problems)
     }
     workspace.store.catalogue.archiveChoice(field.id, id)

@@ -3,7 +3,16 @@ import { Gather } from './gather'
 import type { LiveMessage } from './live'
 
 const ref = (id: number) => ({ object: 'deal' as const, id })
-const run = (runId: number): LiveMessage => ({ about: 'run', runId, ruleId: 1, ruleName: 'R', ref: ref(runId), recordName: 'x', state: 'done', text: 'did' })
+const run = (runId: number): LiveMessage => ({
+  about: 'run',
+  runId,
+  ruleId: 1,
+  ruleName: 'R',
+  ref: ref(runId),
+  recordName: 'x',
+  state: 'done',
+  text: 'did',
+})
 
 it('gathers many messages into few, names each record and person once, and forgets what it told', () => {
   const gather = new Gather()
@@ -17,7 +26,9 @@ it('gathers many messages into few, names each record and person once, and forge
   gather.add({ about: 'rules' })
   const told = gather.take()
   expect(told.map((message) => message.about)).toEqual(['rules', 'records', 'tasks', 'imports'])
-  expect(told[1]).toMatchObject({ refs: [ref(0), { object: 'company', id: 1 }, ref(1), ref(2), ref(3), ref(4), ref(5), ref(6)] })
+  expect(told[1]).toMatchObject({
+    refs: [ref(0), { object: 'company', id: 1 }, ref(1), ref(2), ref(3), ref(4), ref(5), ref(6)],
+  })
   expect(told[2]).toEqual({ about: 'tasks', people: ['rosa', 'piet', 'jude'] })
   expect(told[3]).toMatchObject({ id: 4, progress: { row: 49 } })
   expect(gather.take()).toEqual([])
@@ -39,10 +50,22 @@ it('the end of an import is the last that is told of it', () => {
 it('passes on everything that bulk work can tell of, once', () => {
   const gather = new Gather()
   const told = [
-    { about: 'clock' }, { about: 'ahead' }, { about: 'ahead' }, { about: 'notices', people: ['rosa'] }, { about: 'notices', people: ['rosa', 'jude'] }, { about: 'segments' },
-    { about: 'jobs', ruleId: 1, id: 4, state: 'running', done: 1, total: 9 }, { about: 'jobs', ruleId: 1, id: 4, state: 'running', done: 5, total: 9 },
+    { about: 'clock' },
+    { about: 'ahead' },
+    { about: 'ahead' },
+    { about: 'notices', people: ['rosa'] },
+    { about: 'notices', people: ['rosa', 'jude'] },
+    { about: 'segments' },
+    { about: 'jobs', ruleId: 1, id: 4, state: 'running', done: 1, total: 9 },
+    { about: 'jobs', ruleId: 1, id: 4, state: 'running', done: 5, total: 9 },
   ] as const
   for (const message of told) gather.add(message)
-  expect(gather.take()).toEqual([{ about: 'clock' }, { about: 'ahead' }, { about: 'segments' }, { about: 'jobs', ruleId: 1, id: 4, state: 'running', done: 5, total: 9 }, { about: 'notices', people: ['rosa', 'jude'] }])
+  expect(gather.take()).toEqual([
+    { about: 'clock' },
+    { about: 'ahead' },
+    { about: 'segments' },
+    { about: 'jobs', ruleId: 1, id: 4, state: 'running', done: 5, total: 9 },
+    { about: 'notices', people: ['rosa', 'jude'] },
+  ])
   expect(gather.take()).toEqual([])
 })

@@ -35,7 +35,11 @@ export class Gather {
       case 'jobs':
         this.others.set(`jobs ${message.id}`, message)
         return
-      case 'rules': case 'catalogue': case 'segments': case 'ahead': case 'clock':
+      case 'rules':
+      case 'catalogue':
+      case 'segments':
+      case 'ahead':
+      case 'clock':
         this.others.set(message.about, message)
     }
   }

@@ -11,31 +11,66 @@ import { RefusedError, type Workspace } from './workspace'
 
 /** Records that go: deleted, or merged into another one; and how they come back. */
 
-const refuse = (path: string, detail: string): RefusedError => new RefusedError([{ path, problem: { code: 'shape', detail } }])
+const refuse = (path: string, detail: string): RefusedError =>
+  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
-function keep(workspace: Workspace, record: RecordSnapshot, links: readonly Link[], event: ChangeEvent, personId: string, merged: Pick<GoneRow, 'intoId' | 'intoSeq' | 'linksGiven' | 'tasksGiven'> & Partial<Pick<GoneRow, 'happeningsGiven'>>): void {
+function keep(
+  workspace: Workspace,
+  record: RecordSnapshot,
+  links: readonly Link[],
+  event: ChangeEvent,
+  personId: string,
+  merged: Pick<GoneRow, 'intoId' | 'intoSeq' | 'linksGiven' | 'tasksGiven'> & Partial<Pick<GoneRow, 'happeningsGiven'>>,
+): void {
   const { records, gone } = workspace.store
   const { object, id, version, values } = record
-  const held = Object.fromEntries(workspace.catalogue().data.fields.filter((field) => field.object === object).flatMap((field): [string, Value][] => {
-    const value = values[field.key] ?? null
-    return value === null ? [] : [[String(field.id), value]]
-  }))
+  const held = Object.fromEntries(
+    workspace
+      .catalogue()
+      .data.fields.filter((field) => field.object === object)
+      .flatMap((field): [string, Value][] => {
+        const value = values[field.key] ?? null
+        return value === null ? [] : [[String(field.id), value]]
+      }),
+  )
   const nowMs = workspace.clock.nowMs()
-  gone.add({ happeningsGiven: [], object, id, version, held, links, personId, name: String(values.name ?? ''), createdAt: records.times(record)?.createdAt ?? nowMs, atMs: nowMs, seq: event.seq, ...merged })
+  gone.add({
+    happeningsGiven: [],
+    object,
+    id,
+    version,
+    held,
+    links,
+    personId,
+    name: String(values.name ?? ''),
+    createdAt: records.times(record)?.createdAt ?? nowMs,
+    atMs: nowMs,
+    seq: event.seq,
+    ...merged,
+  })
   records.remove(record)
   workspace.world.forget(record)
 }
 
-const otherEnds = (ref: RecordRef, links: readonly Link[]): readonly RecordRef[] => links.map(({ from, to }) => (sameRef(from, ref) ? to : from))
+const otherEnds = (ref: RecordRef, links: readonly Link[]): readonly RecordRef[] =>
+  links.map(({ from, to }) => (sameRef(from, ref) ? to : from))
 
 /** Takes a record out and keeps what brings it back; answers every record that is touched, none when it is not there. The caller has the transaction. */
-function takeOut(workspace: Workspace, ref: RecordRef, personId: string, chain: ChainPlace, rulesOff: boolean): readonly RecordRef[] {
+function takeOut(
+  workspace: Workspace,
+  ref: RecordRef,
+  personId: string,
+  chain: ChainPlace,
+  rulesOff: boolean,
+): readonly RecordRef[] {
   const { store, world } = workspace
   const record = store.records.read(ref)
   if (!record) return []
   const links = store.links.take(ref)
   for (const { from, to } of links) if (!sameRef(from, ref)) store.links.mend(from, to.object)
-  const changes = Object.entries(record.values).flatMap(([field, value]) => (isEmpty(value) ? [] : [{ field, old: value, new: null }]))
+  const changes = Object.entries(record.values).flatMap(([field, value]) =>
+    isEmpty(value) ? [] : [{ field, old: value, new: null }],
+  )
   const event = world.log(ref, 'deleted', changes, { by: 'person', personId }, chain, rulesOff, workspace.clock.nowMs())
   keep(workspace, record, links, event, personId, { intoId: null, intoSeq: null, linksGiven: [], tasksGiven: [] })
   world.linksChanged(otherEnds(ref, links), { by: 'person', personId }, chain, rulesOff)
@@ -43,7 +78,12 @@ function takeOut(workspace: Workspace, ref: RecordRef, personId: string, chain: 
 }
 
 /** Deletes a record that a rule made, when the run is taken back: no rule hears of it. The caller has the transaction. */
-export const deleteQuietly = (workspace: Workspace, ref: RecordRef, personId: string, chain: ChainPlace): readonly RecordRef[] => takeOut(workspace, ref, personId, chain, true)
+export const deleteQuietly = (
+  workspace: Workspace,
+  ref: RecordRef,
+  personId: string,
+  chain: ChainPlace,
+): readonly RecordRef[] => takeOut(workspace, ref, personId, chain, true)
 
 /** Deletes a record. Its history, runs and tasks stay, and it can be brought back. Rules that wait for this run. */
 export function deleteRecord(workspace: Workspace, ref: RecordRef, personId: string): readonly RunReport[] {
@@ -59,7 +99,13 @@ export function deleteRecord(workspace: Workspace, ref: RecordRef, personId: str
  * Makes one record of two of a kind: the other one's links and tasks are the kept one's from now on, its values fill
  * what the kept one lacks and replace what `take` names, and its history is told with the kept one's.
  */
-export function mergeRecords(workspace: Workspace, kept: RecordRef, otherId: number, take: readonly string[], personId: string): { readonly reports: readonly RunReport[] } {
+export function mergeRecords(
+  workspace: Workspace,
+  kept: RecordRef,
+  otherId: number,
+  take: readonly string[],
+  personId: string,
+): { readonly reports: readonly RunReport[] } {
   const { db, store, world } = workspace
   const other: RecordRef = { object: kept.object, id: otherId }
   if (kept.id === otherId) throw refuse('other', 'a record cannot be merged with itself')
@@ -76,19 +122,30 @@ export function mergeRecords(workspace: Workspace, kept: RecordRef, otherId: num
     const nowMs = workspace.clock.nowMs()
     const links = store.links.take(other)
     // Main ones first, so that a kept record that has none of a kind gets the other one's main one.
-    const moved = [...links].sort((a, b) => Number(b.main) - Number(a.main)).map((link): Link => {
-      if (sameRef(link.from, other)) return { ...link, from: kept, main: false }
-      return { ...link, to: kept }
-    })
+    const moved = [...links]
+      .sort((a, b) => Number(b.main) - Number(a.main))
+      .map((link): Link => {
+        if (sameRef(link.from, other)) return { ...link, from: kept, main: false }
+        return { ...link, to: kept }
+      })
     const linksGiven = moved.filter((link) => store.links.put(link, nowMs))
     for (const { from, to } of linksGiven) store.links.log('linked', from, to, cause, nowMs)
     const tasksGiven = store.tasks.moveTo(other, kept)
     const happened = store.happenings.moveTo(other, kept)
     const event = world.log(other, 'merged', [], cause, chain, true, nowMs)
-    keep(workspace, theirs, links, event, personId, { intoId: kept.id, intoSeq: written.event?.seq ?? null, linksGiven, tasksGiven, happeningsGiven: happened })
+    keep(workspace, theirs, links, event, personId, {
+      intoId: kept.id,
+      intoSeq: written.event?.seq ?? null,
+      linksGiven,
+      tasksGiven,
+      happeningsGiven: happened,
+    })
     if (happened.length > 0) world.log(kept, 'happened', [], cause, chain, true, nowMs)
     world.linksChanged([kept, ...otherEnds(other, links)], cause, chain, true)
-    workspace.live.tell({ about: 'records', refs: [kept, other, ...moved.map((link) => (sameRef(link.from, kept) ? link.to : link.from))] })
+    workspace.live.tell({
+      about: 'records',
+      refs: [kept, other, ...moved.map((link) => (sameRef(link.from, kept) ? link.to : link.from))],
+    })
     workspace.live.tell({ about: 'tasks', people: [] })
   })
   return { reports: workspace.drain() }
@@ -112,7 +169,8 @@ export function restoreRecord(workspace: Workspace, ref: RecordRef, personId: st
     const row = store.gone.get(ref)
     if (!row) throw refuse('id', `${ref.object} ${ref.id} was neither deleted nor merged`)
     const into: RecordRef | null = row.intoId === null ? null : { object: ref.object, id: row.intoId }
-    if (into && !store.records.read(into)) throw refuse('id', `${workspace.nameOf(into)}, which it was merged into, is gone itself: bring that back first`)
+    if (into && !store.records.read(into))
+      throw refuse('id', `${workspace.nameOf(into)}, which it was merged into, is gone itself: bring that back first`)
     const nowMs = workspace.clock.nowMs()
     store.gone.remove(ref)
     store.records.putBack(ref, row.version + 1, valuesBack(workspace, row, stayed), row.createdAt, nowMs)
@@ -129,7 +187,11 @@ export function restoreRecord(workspace: Workspace, ref: RecordRef, personId: st
     }
     world.log(ref, 'restored', [], cause, newChain(), true, nowMs)
     world.linksChanged([...(into ? [into] : []), ...otherEnds(ref, row.links)], cause, newChain(), true)
-    const touched = new Map([ref, ...(into ? [into] : []), ...row.links.map((link) => (sameRef(link.from, ref) ? link.to : link.from))].map((one) => [`${one.object} ${one.id}`, one]))
+    const touched = new Map(
+      [ref, ...(into ? [into] : []), ...row.links.map((link) => (sameRef(link.from, ref) ? link.to : link.from))].map(
+        (one) => [`${one.object} ${one.id}`, one],
+      ),
+    )
     workspace.live.tell({ about: 'records', refs: [...touched.values()] })
     workspace.live.tell({ about: 'tasks', people: [] })
   })
@@ -144,13 +206,17 @@ function valuesBack(workspace: Workspace, row: GoneRow, stayed: string[]): Reado
   for (const field of catalogue.data.fields.filter((one) => one.object === row.object)) {
     const held = row.held[String(field.id)] ?? null
     if (held === null) continue
-    const read = field.keptBy ? null : FIELD_TYPES[field.type].accept(held, { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
+    const read = field.keptBy
+      ? null
+      : FIELD_TYPES[field.type].accept(held, { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
     if (read && !read.ok) stayed.push(`${field.label}, which cannot hold what it held`)
     else values[field.key] = held
   }
   const stage = row.object === 'deal' && values.stage === undefined ? catalogue.data.pipelines[0]?.stages[0] : undefined
   // Its stage is no longer there, and every deal is somewhere.
-  return stage ? { ...values, stage: stage.id, pipeline: stage.pipelineId, stageSince: workspace.clock.nowMs() } : values
+  return stage
+    ? { ...values, stage: stage.id, pipeline: stage.pipelineId, stageSince: workspace.clock.nowMs() }
+    : values
 }
 
 function takeBack(workspace: Workspace, row: GoneRow, into: RecordRef, personId: string, stayed: string[]): void {
@@ -158,7 +224,8 @@ function takeBack(workspace: Workspace, row: GoneRow, into: RecordRef, personId:
   const { object, id } = row
   for (const { from, to } of row.linksGiven) store.links.remove(from, to)
   const back = store.tasks.moveTo(into, { object, id }, row.tasksGiven)
-  if (back.length < row.tasksGiven.length) stayed.push(`${row.tasksGiven.length - back.length} of its tasks, which hang on another record now`)
+  if (back.length < row.tasksGiven.length)
+    stayed.push(`${row.tasksGiven.length - back.length} of its tasks, which hang on another record now`)
   const event = row.intoSeq === null ? null : store.events.get(row.intoSeq)
   const catalogue = workspace.catalogue()
   const writers = store.events.lastWriters(into)
@@ -167,7 +234,8 @@ function takeBack(workspace: Workspace, row: GoneRow, into: RecordRef, personId:
   for (const change of event?.changes ?? []) {
     const field = catalogue.field(object, change.field)
     if (!field || field.keptBy) continue
-    if (writers.get(field.id) === row.intoSeq && sameValue(values[change.field] ?? null, change.new)) undo[change.field] = change.old
+    if (writers.get(field.id) === row.intoSeq && sameValue(values[change.field] ?? null, change.new))
+      undo[change.field] = change.old
     else stayed.push(`${field.label} of ${workspace.nameOf(into)}, which was written since`)
   }
   const written = world.write(into, undo, { by: 'person', personId }, newChain(), true)

@@ -31,36 +31,48 @@ const AHEAD_MOST_MS = 5 * 60_000
 const BATCH = 200
 
 /** Keeps what happened, and lets scores and rules follow. What does not fit is told by its place and never holds up the others. */
-export function tellHappenings(workspace: Workspace, given: readonly (GivenHappening & { readonly row?: number })[]): HappeningsTold {
+export function tellHappenings(
+  workspace: Workspace,
+  given: readonly (GivenHappening & { readonly row?: number })[],
+): HappeningsTold {
   const { db, store, world } = workspace
   let [kept, known] = [0, 0]
   const refused: { row: number; text: string }[] = []
   for (let from = 0; from < given.length; from += BATCH) {
-    db.inTurn(() => db.atomically(() => {
-      workspace.keepUp()
-      given.slice(from, from + BATCH).forEach((one, i) => {
-        const row = one.row ?? from + i + 1
-        const ref = recordOf(workspace, one.record)
-        const nowMs = workspace.clock.nowMs()
-        if (typeof ref === 'string') refused.push({ row, text: ref })
-        else if (one.atMs !== null && one.atMs > nowMs + AHEAD_MOST_MS) refused.push({ row, text: 'it has not happened yet' })
-        else {
-          const id = store.happenings.add({ ref, kind: one.kind, about: one.about.trim(), atMs: Math.min(one.atMs ?? nowMs, nowMs), key: one.key }, nowMs)
-          if (id === null) known++
+    db.inTurn(() =>
+      db.atomically(() => {
+        workspace.keepUp()
+        given.slice(from, from + BATCH).forEach((one, i) => {
+          const row = one.row ?? from + i + 1
+          const ref = recordOf(workspace, one.record)
+          const nowMs = workspace.clock.nowMs()
+          if (typeof ref === 'string') refused.push({ row, text: ref })
+          else if (one.atMs !== null && one.atMs > nowMs + AHEAD_MOST_MS)
+            refused.push({ row, text: 'it has not happened yet' })
           else {
-            kept++
-            world.log(ref, 'happened', [], { by: 'happening', happeningId: id }, newChain(), false, nowMs)
+            const id = store.happenings.add(
+              { ref, kind: one.kind, about: one.about.trim(), atMs: Math.min(one.atMs ?? nowMs, nowMs), key: one.key },
+              nowMs,
+            )
+            if (id === null) known++
+            else {
+              kept++
+              world.log(ref, 'happened', [], { by: 'happening', happeningId: id }, newChain(), false, nowMs)
+            }
           }
-        }
-      })
-    }))
+        })
+      }),
+    )
     workspace.drain()
   }
   return { kept, known, refused }
 }
 
 function recordOf(workspace: Workspace, record: GivenHappening['record']): RecordRef | string {
-  if ('id' in record) return workspace.store.records.read(record) ? { object: record.object, id: record.id } : `there is no ${record.object} ${record.id}`
+  if ('id' in record)
+    return workspace.store.records.read(record)
+      ? { object: record.object, id: record.id }
+      : `there is no ${record.object} ${record.id}`
   const found = workspace.store.records.findBy('contact', 'email', record.email.trim().toLowerCase())
   if (found.length === 0) return `no contact has the address ${record.email.trim().slice(0, 100)}`
   // Of several with one address the one that was there first counts, always.
@@ -70,10 +82,22 @@ function recordOf(workspace: Workspace, record: GivenHappening['record']): Recor
 const COLUMNS = ['email', 'contact', 'company', 'deal', 'kind', 'about', 'at', 'key'] as const
 
 /** Reads happenings from a CSV file with a heading: email (or contact, company, deal: a number), kind, about, at, key. */
-export function readHappenings(workspace: Workspace, text: string): { readonly given: readonly (GivenHappening & { readonly row: number })[]; readonly refused: readonly { readonly row: number; readonly text: string }[] } {
+export function readHappenings(
+  workspace: Workspace,
+  text: string,
+): {
+  readonly given: readonly (GivenHappening & { readonly row: number })[]
+  readonly refused: readonly { readonly row: number; readonly text: string }[]
+} {
   const { headings, rows } = readCsv(text)
-  const at = Object.fromEntries(COLUMNS.map((column) => [column, headings.findIndex((one) => foldText(one) === column)])) as Record<(typeof COLUMNS)[number], number>
-  if (at.kind < 0 || [at.email, at.contact, at.company, at.deal].every((column) => column < 0)) return { given: [], refused: [{ row: 1, text: 'the heading needs “kind”, and one of “email”, “contact”, “company”, “deal”' }] }
+  const at = Object.fromEntries(
+    COLUMNS.map((column) => [column, headings.findIndex((one) => foldText(one) === column)]),
+  ) as Record<(typeof COLUMNS)[number], number>
+  if (at.kind < 0 || [at.email, at.contact, at.company, at.deal].every((column) => column < 0))
+    return {
+      given: [],
+      refused: [{ row: 1, text: 'the heading needs “kind”, and one of “email”, “contact”, “company”, “deal”' }],
+    }
   const given: (GivenHappening & { row: number })[] = []
   const refused: { row: number; text: string }[] = []
   for (const { row, cells, broken } of rows) {
@@ -82,11 +106,22 @@ export function readHappenings(workspace: Workspace, text: string): { readonly g
     const object = (['contact', 'company', 'deal'] as const).find((one) => cell(one) !== '')
     const atMs = cell('at') === '' ? null : readInstant(cell('at'), workspace.catalogue().workspace.zone, 'dayFirst')
     if (broken !== null) refused.push({ row, text: broken })
-    else if (!kind) refused.push({ row, text: `“${cell('kind').slice(0, 40)}” is not one of ${HAPPENING_KINDS.join(', ')}` })
+    else if (!kind)
+      refused.push({ row, text: `“${cell('kind').slice(0, 40)}” is not one of ${HAPPENING_KINDS.join(', ')}` })
     else if (!object && cell('email') === '') refused.push({ row, text: 'it names no record' })
-    else if (object && !/^\d{1,15}$/.test(cell(object))) refused.push({ row, text: `“${cell(object).slice(0, 40)}” is no number of a ${object}` })
-    else if (atMs === null && cell('at') !== '') refused.push({ row, text: `“${cell('at').slice(0, 40)}” is no date with a time` })
-    else given.push({ row, record: object ? { object, id: Number(cell(object)) } : { email: cell('email') }, kind, about: cell('about').slice(0, 500), atMs, key: cell('key') === '' ? null : cell('key').slice(0, 200) })
+    else if (object && !/^\d{1,15}$/.test(cell(object)))
+      refused.push({ row, text: `“${cell(object).slice(0, 40)}” is no number of a ${object}` })
+    else if (atMs === null && cell('at') !== '')
+      refused.push({ row, text: `“${cell('at').slice(0, 40)}” is no date with a time` })
+    else
+      given.push({
+        row,
+        record: object ? { object, id: Number(cell(object)) } : { email: cell('email') },
+        kind,
+        about: cell('about').slice(0, 500),
+        atMs,
+        key: cell('key') === '' ? null : cell('key').slice(0, 200),
+      })
   }
   return { given, refused }
 }

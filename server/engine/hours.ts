@@ -7,16 +7,27 @@ import { RefusedError, type Workspace } from './workspace'
 
 /** When the firm works, and who covers where. */
 
-const refuse = (path: string, detail: string): RefusedError => new RefusedError([{ path, problem: { code: 'shape', detail } }])
+const refuse = (path: string, detail: string): RefusedError =>
+  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
 /** Puts a list of territories in place of the one that is there. Refuses names that stand twice, and people and fields that are not there. */
 export function setTerritories(workspace: Workspace, list: readonly Omit<Territory, 'id'>[]): void {
   const catalogue = workspace.catalogue()
   list.forEach(({ name, filter, personId }, i) => {
-    if (list.findIndex((other) => foldText(other.name) === foldText(name)) !== i) throw refuse(`territories.${i}.name`, `there are two territories “${name}”`)
-    if (!catalogue.person(personId)?.active) throw refuse(`territories.${i}.personId`, `there is nobody “${personId}” who could cover ${name}`)
-    const unknown = placedConditions(filter, 'company').find(({ condition, object }) => !catalogue.field(object, condition.field))
-    if (unknown) throw new RefusedError([{ path: `territories.${i}.filter.${unknown.condition.id}`, problem: { code: 'unknownField', field: unknown.condition.field } }])
+    if (list.findIndex((other) => foldText(other.name) === foldText(name)) !== i)
+      throw refuse(`territories.${i}.name`, `there are two territories “${name}”`)
+    if (!catalogue.person(personId)?.active)
+      throw refuse(`territories.${i}.personId`, `there is nobody “${personId}” who could cover ${name}`)
+    const unknown = placedConditions(filter, 'company').find(
+      ({ condition, object }) => !catalogue.field(object, condition.field),
+    )
+    if (unknown)
+      throw new RefusedError([
+        {
+          path: `territories.${i}.filter.${unknown.condition.id}`,
+          problem: { code: 'unknownField', field: unknown.condition.field },
+        },
+      ])
   })
   workspace.db.atomically(() => workspace.store.catalogue.setTerritories(list))
   workspace.tellCatalogue()
@@ -31,12 +42,16 @@ function checked<H extends Hours>(hours: H, path: string): H {
 }
 
 /** Changes the zone, the working week, the office hours and the holidays; of the firm, and of teams that have their own. */
-export function setHours(workspace: Workspace, { zone, teams = [], ...firm }: Hours & Pick<WorkspaceFacts, 'zone' | 'teams'>): void {
+export function setHours(
+  workspace: Workspace,
+  { zone, teams = [], ...firm }: Hours & Pick<WorkspaceFacts, 'zone' | 'teams'>,
+): void {
   const { holidays, ...facts } = checked(firm, '')
   const known = new Set(workspace.catalogue().people.map((person) => person.team))
   const own = teams.map((hours, i) => {
     if (hours.team === '' || !known.has(hours.team)) throw refuse(`teams.${i}.team`, `there is no team “${hours.team}”`)
-    if (teams.findIndex((other) => other.team === hours.team) !== i) throw refuse(`teams.${i}.team`, `${hours.team} stands twice`)
+    if (teams.findIndex((other) => other.team === hours.team) !== i)
+      throw refuse(`teams.${i}.team`, `${hours.team} stands twice`)
     return checked(hours, `teams.${i}.`)
   })
   workspace.db.atomically(() => {
@@ -47,5 +62,14 @@ export function setHours(workspace: Workspace, { zone, teams = [], ...firm }: Ho
 }
 
 /** The territory whose conditions name a field, or a choice of it. */
-export const territoryThatNames = (workspace: Workspace, object: 'deal' | 'contact' | 'company', key: string, choice: string | null = null): Territory | null =>
-  (workspace.catalogue().data.territories ?? []).find(({ filter }) => (choice === null ? groupUsesField(filter, 'company', object, key) : groupUsesChoice(filter, 'company', object, key, choice))) ?? null
+export const territoryThatNames = (
+  workspace: Workspace,
+  object: 'deal' | 'contact' | 'company',
+  key: string,
+  choice: string | null = null,
+): Territory | null =>
+  (workspace.catalogue().data.territories ?? []).find(({ filter }) =>
+    choice === null
+      ? groupUsesField(filter, 'company', object, key)
+      : groupUsesChoice(filter, 'company', object, key, choice),
+  ) ?? null

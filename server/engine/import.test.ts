@@ -7,10 +7,14 @@ import { continueImport, previewImport, runImport, type ImportControl } from './
 import type { Workspace } from './workspace'
 
 function upload(workspace: Workspace, content: string): number {
-  return workspace.store.imports.create({ fileName: 'x.csv', content, mapping: guessMapping(readCsv(content), workspace.catalogue()), personId: 'ines' }, workspace.clock.nowMs())
+  return workspace.store.imports.create(
+    { fileName: 'x.csv', content, mapping: guessMapping(readCsv(content), workspace.catalogue()), personId: 'ines' },
+    workspace.clock.nowMs(),
+  )
 }
 
-const lines = (count: number) => Array.from({ length: count }, (_, i) => `Deal ${i},Quoted,${i},rosa,Firm ${i % 7},Person ${i % 11},R${i}`)
+const lines = (count: number) =>
+  Array.from({ length: count }, (_, i) => `Deal ${i},Quoted,${i},rosa,Firm ${i % 7},Person ${i % 11},R${i}`)
 const head = 'Name,Stage,Amount,Owner,Company,Contact,Reference'
 const counts = (workspace: Workspace, id: number) => workspace.store.imports.get(id)?.counts
 
@@ -59,7 +63,16 @@ describe('an import', () => {
   it('goes on after a stop where it was, and makes nothing twice', async () => {
     const { workspace, reopen } = larkmoor()
     const id = upload(workspace, [head, ...lines(170)].join('\n'))
-    await expect(runImport(workspace, id, true, control((commits) => { if (commits === 100) throw new Error('killed') }))).rejects.toThrow('killed')
+    await expect(
+      runImport(
+        workspace,
+        id,
+        true,
+        control((commits) => {
+          if (commits === 100) throw new Error('killed')
+        }),
+      ),
+    ).rejects.toThrow('killed')
     workspace.close()
     const second = reopen()
     expect(second.store.imports.get(id)).toMatchObject({ state: 'running', position: 101 })
@@ -75,23 +88,40 @@ describe('an import', () => {
 
   it('a row that does not fit any more when its turn comes is reported and loses no other', async () => {
     const { workspace } = larkmoor()
-    const id = upload(workspace, [head, ...lines(60).map((line, i) => (i === 55 ? line.replace('rosa', 'brisa') : line))].join('\n'))
-    await runImport(workspace, id, true, control((commits) => {
-      if (commits !== 50) return
-      // Between two commits of the import somebody is taken out of the workspace.
-      workspace.db.sqlite.exec('DELETE FROM people WHERE id = \'brisa\'')
-      workspace.tellCatalogue()
-    }))
+    const id = upload(
+      workspace,
+      [head, ...lines(60).map((line, i) => (i === 55 ? line.replace('rosa', 'brisa') : line))].join('\n'),
+    )
+    await runImport(
+      workspace,
+      id,
+      true,
+      control((commits) => {
+        if (commits !== 50) return
+        // Between two commits of the import somebody is taken out of the workspace.
+        workspace.db.sqlite.exec("DELETE FROM people WHERE id = 'brisa'")
+        workspace.tellCatalogue()
+      }),
+    )
     expect(workspace.store.records.count('deal')).toBe(59)
     expect(counts(workspace, id)).toMatchObject({ new: 59, refused: 1 })
-    expect(workspace.store.imports.get(id)?.refused).toEqual([{ row: 57, problems: [{ heading: 'owner', text: 'nobody here is called “brisa”' }] }])
+    expect(workspace.store.imports.get(id)?.refused).toEqual([
+      { row: 57, problems: [{ heading: 'owner', text: 'nobody here is called “brisa”' }] },
+    ])
   })
 
   it('stops where it is told to and goes on from there, with everything once', async () => {
     const { workspace } = larkmoor()
     switchOn(workspace, document({ when: [['created', {}]], then: [task('Say hello')] }))
     const id = upload(workspace, [head, ...lines(90)].join('\n'))
-    await runImport(workspace, id, true, control((commits) => { if (commits === 30) workspace.store.imports.setState(id, 'stopped') }))
+    await runImport(
+      workspace,
+      id,
+      true,
+      control((commits) => {
+        if (commits === 30) workspace.store.imports.setState(id, 'stopped')
+      }),
+    )
     expect(workspace.store.imports.get(id)).toMatchObject({ state: 'stopped', position: 31, endedAt: null })
     expect(workspace.store.records.count('deal')).toBe(30)
     await continueImport(workspace, id)
@@ -109,10 +139,15 @@ describe('an import', () => {
     const other = workspace.create('deal', { name: 'Mine', stage: 'hp-sized', owner: 'rosa' }, [], 'ines').ref
     const id = upload(workspace, [head, ...lines(20)].join('\n'))
     const seen: number[] = []
-    await runImport(workspace, id, true, control((commits) => {
-      workspace.change(other, { units: commits }, 'rosa')
-      seen.push(workspace.store.records.count('deal'))
-    }))
+    await runImport(
+      workspace,
+      id,
+      true,
+      control((commits) => {
+        workspace.change(other, { units: commits }, 'rosa')
+        seen.push(workspace.store.records.count('deal'))
+      }),
+    )
     expect(seen).toEqual(Array.from({ length: 20 }, (_, i) => i + 2))
     expect(workspace.store.records.read(other)?.values.units).toBe(20)
   })
@@ -120,9 +155,21 @@ describe('an import', () => {
   it('says how far it has come', async () => {
     const { workspace } = larkmoor()
     const heard: unknown[] = []
-    workspace.live.listen(({ message }) => { if (message.about === 'imports') heard.push(message.progress ?? 'read again') })
-    await runImport(workspace, upload(workspace, [head, ...lines(3)].join('\n')), true, control(() => undefined))
-    expect(heard).toMatchObject([{ row: 2, total: 4 }, { row: 3, total: 4 }, { row: 4, total: 4, leftSeconds: 0 }, 'read again'])
+    workspace.live.listen(({ message }) => {
+      if (message.about === 'imports') heard.push(message.progress ?? 'read again')
+    })
+    await runImport(
+      workspace,
+      upload(workspace, [head, ...lines(3)].join('\n')),
+      true,
+      control(() => undefined),
+    )
+    expect(heard).toMatchObject([
+      { row: 2, total: 4 },
+      { row: 3, total: 4 },
+      { row: 4, total: 4, leftSeconds: 0 },
+      'read again',
+    ])
   })
 
   it('runs by the rules as they are at that moment, even when another thread changed them', async () => {
@@ -130,11 +177,16 @@ describe('an import', () => {
     const rule = switchOn(workspace, document({ when: [['created', {}]], then: [task('Say hello')] }))
     const id = upload(workspace, [head, ...lines(10)].join('\n'))
     const other = reopen()
-    await runImport(workspace, id, true, control((commits) => {
-      if (commits !== 4) return
-      other.store.rules.setState(rule, 'off', 'ines', NOW_MS)
-      other.rulesChanged()
-    }))
+    await runImport(
+      workspace,
+      id,
+      true,
+      control((commits) => {
+        if (commits !== 4) return
+        other.store.rules.setState(rule, 'off', 'ines', NOW_MS)
+        other.rulesChanged()
+      }),
+    )
     const { n } = workspace.db.sqlite.prepare('SELECT count(*) AS n FROM tasks').get() as { n: number }
     expect(n).toBe(4)
   })

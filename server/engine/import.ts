@@ -1,6 +1,15 @@
 import { headingKey, toKept } from '../../core/formats/csv/guess'
 import { readCsv } from '../../core/formats/csv/read'
-import { checkMapping, countPlan, planImport, type ImportCounts, type ImportLookup, type NamedRecord, type RowPlan, type RowProblem } from '../../core/formats/csv/import'
+import {
+  checkMapping,
+  countPlan,
+  planImport,
+  type ImportCounts,
+  type ImportLookup,
+  type NamedRecord,
+  type RowPlan,
+  type RowProblem,
+} from '../../core/formats/csv/import'
 import { foldText, isEmpty, type Value } from '../../core/fields/value'
 import { sayProblem } from '../../core/problems'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
@@ -23,7 +32,11 @@ export interface ImportControl {
   readonly nowMs: () => number
 }
 
-const ALONE: ImportControl = { awaited: () => false, pause: () => new Promise((resolve) => setImmediate(resolve)), nowMs: () => performance.now() }
+const ALONE: ImportControl = {
+  awaited: () => false,
+  pause: () => new Promise((resolve) => setImmediate(resolve)),
+  nowMs: () => performance.now(),
+}
 
 export interface ImportPreview {
   readonly headings: readonly string[]
@@ -43,14 +56,24 @@ function lookUp(workspace: Workspace): ImportLookup {
   const allOf = (object: ObjectKind): readonly RecordSnapshot[] => {
     const known = kinds.get(object)
     if (known) return known
-    const all = [...records.scan(object, workspace.catalogue().fields(object).map((field) => field.key))]
+    const all = [
+      ...records.scan(
+        object,
+        workspace
+          .catalogue()
+          .fields(object)
+          .map((field) => field.key),
+      ),
+    ]
     kinds.set(object, all)
     return all
   }
   // Spellings that count as one value find the same record.
   const compared = (object: ObjectKind, key: string, value: Value): string => {
     const field = workspace.catalogue().field(object, key)
-    return field && field.synonyms !== null ? String(workspace.catalogue().compared(field, value)) : foldText(String(value))
+    return field && field.synonyms !== null
+      ? String(workspace.catalogue().compared(field, value))
+      : foldText(String(value))
   }
   const indexOf = (object: ObjectKind, key: string): ReadonlyMap<string, readonly RecordSnapshot[]> => {
     const known = indexes.get(`${object} ${key}`)
@@ -85,21 +108,40 @@ export function previewImport(workspace: Workspace, row: Pick<ImportRow, 'conten
   const table = readCsv(row.content)
   const catalogue = workspace.catalogue()
   const mappingProblems = checkMapping(table, row.mapping, catalogue)
-  const rows = mappingProblems.length > 0 ? [] : planImport(table, row.mapping, lookUp(workspace), catalogue, workspace.clock.nowMs())
+  const rows =
+    mappingProblems.length > 0
+      ? []
+      : planImport(table, row.mapping, lookUp(workspace), catalogue, workspace.clock.nowMs())
   return {
-    headings: table.headings, sample: table.rows.slice(0, 5).map(({ cells }) => cells), delimiter: table.delimiter, mappingProblems, counts: countPlan(rows), rows,
+    headings: table.headings,
+    sample: table.rows.slice(0, 5).map(({ cells }) => cells),
+    delimiter: table.delimiter,
+    mappingProblems,
+    counts: countPlan(rows),
+    rows,
   }
 }
 
 /** Starts the import: keeps what it will do, then writes it in small commits, between which others get their turn. */
-export async function runImport(workspace: Workspace, id: number, rulesOn: boolean, control: ImportControl = ALONE): Promise<void> {
+export async function runImport(
+  workspace: Workspace,
+  id: number,
+  rulesOn: boolean,
+  control: ImportControl = ALONE,
+): Promise<void> {
   const row = workspace.store.imports.get(id)
   if (!row || row.state !== 'ready') throw new Error(`import ${id} is not ready to run`)
   const preview = previewImport(workspace, row)
-  const refused = preview.rows.filter((one) => one.verdict === 'refused').map(({ row: number, problems }) => ({ row: number, problems }))
+  const refused = preview.rows
+    .filter((one) => one.verdict === 'refused')
+    .map(({ row: number, problems }) => ({ row: number, problems }))
   workspace.db.together(() => {
     workspace.store.imports.start(id, rulesOn, preview.counts, refused)
-    workspace.store.imports.remember(headingKey(preview.headings), toKept(row.mapping, preview.headings), workspace.clock.nowMs())
+    workspace.store.imports.remember(
+      headingKey(preview.headings),
+      toKept(row.mapping, preview.headings),
+      workspace.clock.nowMs(),
+    )
   })
   await continueImport(workspace, id, control)
 }
@@ -130,7 +172,11 @@ export async function continueImport(workspace: Workspace, id: number, control: 
       workspace.handleNew()
     })
     const perSecond = at / Math.max(0.001, (control.nowMs() - started) / 1000)
-    workspace.live.tell({ about: 'imports', id, progress: { row: rest[at - 1]?.row ?? 0, total, perSecond, leftSeconds: (rest.length - at) / perSecond } })
+    workspace.live.tell({
+      about: 'imports',
+      id,
+      progress: { row: rest[at - 1]?.row ?? 0, total, perSecond, leftSeconds: (rest.length - at) / perSecond },
+    })
     await control.pause()
   }
   workspace.deliverDue()
@@ -139,7 +185,15 @@ export async function continueImport(workspace: Workspace, id: number, control: 
 }
 
 /** A row that is refused after all, because its record changed since the plan, is reported and loses no other. */
-function tryRow(workspace: Workspace, importId: number, object: ObjectKind, plan: RowPlan, cause: Cause, rulesOff: boolean, made: Map<string, RecordRef>): void {
+function tryRow(
+  workspace: Workspace,
+  importId: number,
+  object: ObjectKind,
+  plan: RowPlan,
+  cause: Cause,
+  rulesOff: boolean,
+  made: Map<string, RecordRef>,
+): void {
   try {
     workspace.db.atomically(() => writeRow(workspace, object, plan, cause, rulesOff, made))
   } catch (error) {
@@ -149,10 +203,18 @@ function tryRow(workspace: Workspace, importId: number, object: ObjectKind, plan
   }
 }
 
-function writeRow(workspace: Workspace, object: ObjectKind, plan: RowPlan, cause: Cause, rulesOff: boolean, made: Map<string, RecordRef>): void {
+function writeRow(
+  workspace: Workspace,
+  object: ObjectKind,
+  plan: RowPlan,
+  cause: Cause,
+  rulesOff: boolean,
+  made: Map<string, RecordRef>,
+): void {
   const nowMs = workspace.clock.nowMs()
   const company = plan.company && named(workspace, 'company', plan.company, [], cause, rulesOff, made)
-  const contact = plan.contact && named(workspace, 'contact', plan.contact, company ? [company] : [], cause, rulesOff, made)
+  const contact =
+    plan.contact && named(workspace, 'contact', plan.contact, company ? [company] : [], cause, rulesOff, made)
   const linked = [company, contact].filter((ref): ref is RecordRef => ref !== null)
   if (plan.id === null) {
     workspace.createBy(object, plan.values, linked, cause, rulesOff)
@@ -165,7 +227,15 @@ function writeRow(workspace: Workspace, object: ObjectKind, plan: RowPlan, cause
 }
 
 /** The company or contact a row names: the one that is there, the one an earlier row made, or a new one. */
-function named(workspace: Workspace, object: 'company' | 'contact', given: NamedRecord, linkTo: readonly RecordRef[], cause: Cause, rulesOff: boolean, made: Map<string, RecordRef>): RecordRef {
+function named(
+  workspace: Workspace,
+  object: 'company' | 'contact',
+  given: NamedRecord,
+  linkTo: readonly RecordRef[],
+  cause: Cause,
+  rulesOff: boolean,
+  made: Map<string, RecordRef>,
+): RecordRef {
   if (given.id !== null) return { object, id: given.id }
   const key = `${object} ${foldText(given.email ?? given.name)} ${given.email === null ? (linkTo[0]?.id ?? '') : ''}`
   const known = made.get(key)

@@ -40,7 +40,10 @@ export function checkOrder(workspace: Workspace, { object, ...params }: LinkOrde
 }
 
 /** What each record of a kind is to be linked to; the other kind is read once for all of them. */
-function* choices(workspace: Workspace, by: LinkOrder): Generator<{ readonly record: RecordSnapshot; readonly choice: LinkChoice }> {
+function* choices(
+  workspace: Workspace,
+  by: LinkOrder,
+): Generator<{ readonly record: RecordSnapshot; readonly choice: LinkChoice }> {
   const catalogue = workspace.catalogue()
   const { records, links } = workspace.store
   const their = catalogue.field(by.to, by.theirField)
@@ -75,35 +78,59 @@ export function planLinks(workspace: Workspace, by: LinkOrder): LinkPlan {
     counts[choice.is]++
     if (choice.is === 'link') {
       made += choice.to.length
-      if (sample.length < SHOWN) sample.push({ record: named(record), to: choice.to.map(named), form: (own && matchForm(record.values[by.ownField] ?? null, own, by.part, workspace.catalogue())) ?? '' })
-    } else if (choice.is === 'several' && doubtful.length < SHOWN) doubtful.push({ record: named(record), form: choice.form, among: choice.among.map(named) })
-    else if (choice.is === 'leftOut' || choice.is === 'none') unmatched.set(choice.form, { leftOut: choice.is === 'leftOut', count: (unmatched.get(choice.form)?.count ?? 0) + 1 })
+      if (sample.length < SHOWN)
+        sample.push({
+          record: named(record),
+          to: choice.to.map(named),
+          form: (own && matchForm(record.values[by.ownField] ?? null, own, by.part, workspace.catalogue())) ?? '',
+        })
+    } else if (choice.is === 'several' && doubtful.length < SHOWN)
+      doubtful.push({ record: named(record), form: choice.form, among: choice.among.map(named) })
+    else if (choice.is === 'leftOut' || choice.is === 'none')
+      unmatched.set(choice.form, {
+        leftOut: choice.is === 'leftOut',
+        count: (unmatched.get(choice.form)?.count ?? 0) + 1,
+      })
   }
   return {
-    total, counts, links: made, sample, doubtful,
-    unmatched: [...unmatched].map(([form, one]) => ({ form, ...one })).sort((a, b) => b.count - a.count || (a.form < b.form ? -1 : 1)).slice(0, SHOWN),
+    total,
+    counts,
+    links: made,
+    sample,
+    doubtful,
+    unmatched: [...unmatched]
+      .map(([form, one]) => ({ form, ...one }))
+      .sort((a, b) => b.count - a.count || (a.form < b.form ? -1 : 1))
+      .slice(0, SHOWN),
   }
 }
 
 /** Makes the links, in commits of their own so that nobody waits long. A second time there is nothing left to do. */
-export function makeLinks(workspace: Workspace, { by, personId }: { readonly by: LinkOrder; readonly personId: string }): { readonly made: number } {
+export function makeLinks(
+  workspace: Workspace,
+  { by, personId }: { readonly by: LinkOrder; readonly personId: string },
+): { readonly made: number } {
   const wanted: { readonly from: RecordRef; readonly to: RecordRef }[] = []
   for (const { record, choice } of choices(workspace, by)) {
-    if (choice.is === 'link') for (const other of choice.to) wanted.push(linkEnds({ object: record.object, id: record.id }, { object: other.object, id: other.id }))
+    if (choice.is === 'link')
+      for (const other of choice.to)
+        wanted.push(linkEnds({ object: record.object, id: record.id }, { object: other.object, id: other.id }))
   }
   let made = 0
   for (let at = 0; at < wanted.length; at += BATCH) {
     const batch = wanted.slice(at, at + BATCH)
     const refs = new Map<string, RecordRef>()
-    workspace.db.inTurn(() => workspace.db.atomically(() => {
-      for (const { from, to } of batch) {
-        // Somebody may have linked it meanwhile.
-        if (workspace.store.links.linked(from, to.object).length > 0 && by.several !== 'all') continue
-        if (!workspace.world.link(from, to, { by: 'person', personId })) continue
-        made++
-        for (const ref of [from, to]) refs.set(`${ref.object}:${ref.id}`, ref)
-      }
-    }))
+    workspace.db.inTurn(() =>
+      workspace.db.atomically(() => {
+        for (const { from, to } of batch) {
+          // Somebody may have linked it meanwhile.
+          if (workspace.store.links.linked(from, to.object).length > 0 && by.several !== 'all') continue
+          if (!workspace.world.link(from, to, { by: 'person', personId })) continue
+          made++
+          for (const ref of [from, to]) refs.set(`${ref.object}:${ref.id}`, ref)
+        }
+      }),
+    )
     if (refs.size > 0) workspace.live.tell({ about: 'records', refs: [...refs.values()] })
   }
   return { made }

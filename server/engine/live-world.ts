@@ -9,7 +9,18 @@ import { derivationsOf } from '../../core/derived/derivations'
 import type { RollUp } from '../../core/derived/making'
 import type { Field } from '../../core/fields/field'
 import type { Happening } from '../../core/records/happening'
-import type { NewRun, NewTask, NewWait, Notice, OpenRun, RunEnd, RunIdentity, StepRecord, Wait, WriteResult } from '../../core/engine/world'
+import type {
+  NewRun,
+  NewTask,
+  NewWait,
+  Notice,
+  OpenRun,
+  RunEnd,
+  RunIdentity,
+  StepRecord,
+  Wait,
+  WriteResult,
+} from '../../core/engine/world'
 import type { Group } from '../../core/conditions/document'
 import type { Catalogue } from '../../core/fields/catalogue'
 import type { Value, Values } from '../../core/fields/value'
@@ -18,7 +29,15 @@ import { sayDate } from '../../core/time/say'
 import { planKept, planWrite } from '../../core/records/plan-write'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { LinkedRecord } from '../../core/records/subject'
-import type { Cause, ChainPlace, ChangeEvent, ClockMoment, EventKind, FieldChange, RecordSnapshot } from '../../core/records/record'
+import type {
+  Cause,
+  ChainPlace,
+  ChangeEvent,
+  ClockMoment,
+  EventKind,
+  FieldChange,
+  RecordSnapshot,
+} from '../../core/records/record'
 import type { Db } from '../db/connect'
 import type { Store } from '../store'
 import type { Clock } from './clock'
@@ -38,7 +57,9 @@ export class LiveWorld implements ClockWorld {
   private footing: number | null = null
 
   constructor(
-    private readonly db: Db, private readonly store: Store, private readonly clock: Clock,
+    private readonly db: Db,
+    private readonly store: Store,
+    private readonly clock: Clock,
     readonly catalogue: () => Catalogue,
   ) {}
 
@@ -82,7 +103,12 @@ export class LiveWorld implements ClockWorld {
   alike(object: ObjectKind, key: string, part: MatchPart, form: string): readonly RecordSnapshot[] {
     const catalogue = this.catalogue()
     const field = catalogue.field(object, key)
-    return field ? this.store.records.alike(field, part, form).filter((record) => matchForm(record.values[key] ?? null, field, part, catalogue) === form).slice(0, ALIKE_MOST) : []
+    return field
+      ? this.store.records
+          .alike(field, part, form)
+          .filter((record) => matchForm(record.values[key] ?? null, field, part, catalogue) === form)
+          .slice(0, ALIKE_MOST)
+      : []
   }
 
   link(from: RecordRef, to: RecordRef, cause: Cause, role = ''): boolean {
@@ -135,27 +161,52 @@ export class LiveWorld implements ClockWorld {
     return id === null ? null : this.read({ object, id })
   }
 
-  write(ref: RecordRef, values: { readonly [field: string]: Value }, cause: Cause, chain: ChainPlace, rulesOff = false): WriteResult {
+  write(
+    ref: RecordRef,
+    values: { readonly [field: string]: Value },
+    cause: Cause,
+    chain: ChainPlace,
+    rulesOff = false,
+  ): WriteResult {
     return this.db.together(() => {
       const record = this.read(ref)
-      if (!record) return { ok: false, problems: [{ path: '', problem: { code: 'shape', detail: `there is no ${ref.object} ${ref.id}` } }] }
+      if (!record)
+        return {
+          ok: false,
+          problems: [{ path: '', problem: { code: 'shape', detail: `there is no ${ref.object} ${ref.id}` } }],
+        }
       const nowMs = this.nowMs()
       const { changes, problems } = planWrite(ref.object, record.values, values, nowMs, this.catalogue())
       if (problems.length > 0) return { ok: false, problems }
       if (changes.length === 0) return { ok: true, event: null }
       this.store.records.update(ref, changes, nowMs)
-      this.keepRead({ ...record, version: record.version + 1, values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) } })
+      this.keepRead({
+        ...record,
+        version: record.version + 1,
+        values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) },
+      })
       return { ok: true, event: this.log(ref, 'changed', changes, cause, chain, rulesOff, nowMs) }
     })
   }
 
   /** Creates a record and logs it as one event; links are added in the same commit. */
-  create(object: ObjectKind, values: Values, linkTo: readonly RecordRef[], cause: Cause, chain: ChainPlace = newChain(), rulesOff = false): WriteResult & { readonly ref?: RecordRef } {
+  create(
+    object: ObjectKind,
+    values: Values,
+    linkTo: readonly RecordRef[],
+    cause: Cause,
+    chain: ChainPlace = newChain(),
+    rulesOff = false,
+  ): WriteResult & { readonly ref?: RecordRef } {
     return this.db.together(() => {
       const nowMs = this.nowMs()
       const { changes, problems } = planWrite(object, null, values, nowMs, this.catalogue())
       if (problems.length > 0) return { ok: false, problems }
-      const id = this.store.records.insert(object, Object.fromEntries(changes.map((change) => [change.field, change.new])), nowMs)
+      const id = this.store.records.insert(
+        object,
+        Object.fromEntries(changes.map((change) => [change.field, change.new])),
+        nowMs,
+      )
       const ref: RecordRef = { object, id }
       for (const to of linkTo) this.store.links.add(ref, to, '', nowMs)
       const event = this.log(ref, 'created', changes, cause, chain, rulesOff, nowMs)
@@ -168,9 +219,16 @@ export class LiveWorld implements ClockWorld {
   byContact = false
 
   /** Lets records know that links of theirs came or went, where something hangs on those. Belongs into the transaction that does it. */
-  linksChanged(refs: readonly RecordRef[], cause: Cause, chain: ChainPlace = this.chainOf(cause), rulesOff = false): void {
+  linksChanged(
+    refs: readonly RecordRef[],
+    cause: Cause,
+    chain: ChainPlace = this.chainOf(cause),
+    rulesOff = false,
+  ): void {
     const { byLinks } = derivationsOf(this.catalogue())
-    for (const ref of refs) if (byLinks.has(ref.object) || (this.byContact && ref.object === 'deal')) this.log(ref, 'linked', [], cause, chain, rulesOff, this.nowMs())
+    for (const ref of refs)
+      if (byLinks.has(ref.object) || (this.byContact && ref.object === 'deal'))
+        this.log(ref, 'linked', [], cause, chain, rulesOff, this.nowMs())
   }
 
   /** What a run does is of its chain, one deeper. */
@@ -183,20 +241,33 @@ export class LiveWorld implements ClockWorld {
     return newChain()
   }
 
-  keep(ref: RecordRef, values: { readonly [field: string]: Value }, cause: Cause, chain: ChainPlace, rulesOff: boolean): ChangeEvent | null {
+  keep(
+    ref: RecordRef,
+    values: { readonly [field: string]: Value },
+    cause: Cause,
+    chain: ChainPlace,
+    rulesOff: boolean,
+  ): ChangeEvent | null {
     return this.db.together(() => {
       const record = this.read(ref)
       const nowMs = this.nowMs()
       const changes = record ? planKept(ref.object, record.values, values, nowMs, this.catalogue()) : []
       if (!record || changes.length === 0) return null
       this.store.records.update(ref, changes, nowMs, false)
-      this.keepRead({ ...record, values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) } })
+      this.keepRead({
+        ...record,
+        values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) },
+      })
       return this.log(ref, 'changed', changes, cause, chain, rulesOff, nowMs)
     })
   }
 
   rollUp(ref: RecordRef, _field: Field, spec: RollUp, moment: Moment): Value {
-    return this.store.records.rollUp(ref, spec, this.store.records.where(spec.where, spec.over, this.catalogue(), moment))
+    return this.store.records.rollUp(
+      ref,
+      spec,
+      this.store.records.where(spec.where, spec.over, this.catalogue(), moment),
+    )
   }
 
   happenings(ref: RecordRef): readonly Happening[] {
@@ -226,9 +297,20 @@ export class LiveWorld implements ClockWorld {
   }
 
   /** Adds to the log what was done with a record. Belongs into the transaction that does it. */
-  log(ref: RecordRef, kind: EventKind, changes: readonly FieldChange[], cause: Cause, chain: ChainPlace, rulesOff: boolean, atMs: number): ChangeEvent {
+  log(
+    ref: RecordRef,
+    kind: EventKind,
+    changes: readonly FieldChange[],
+    cause: Cause,
+    chain: ChainPlace,
+    rulesOff: boolean,
+    atMs: number,
+  ): ChangeEvent {
     const catalogue = this.catalogue()
-    return this.store.events.append({ kind, ref, changes, cause, chainId: chain.chainId, depth: chain.depth, rulesOff, atMs }, (key) => catalogue.field(ref.object, key))
+    return this.store.events.append(
+      { kind, ref, changes, cause, chainId: chain.chainId, depth: chain.depth, rulesOff, atMs },
+      (key) => catalogue.field(ref.object, key),
+    )
   }
 
   /** Rules that are paused; the workspace keeps it up to date. */
@@ -287,7 +369,9 @@ export class LiveWorld implements ClockWorld {
   openRunOf(runId: number): OpenRun | null {
     const run = this.store.runs.get(runId)
     const event = run && this.store.events.get(run.eventSeq)
-    return run && event ? { runId, state: run.state, because: run.because, seen: run.seen, event, done: this.store.runs.steps([runId]) } : null
+    return run && event
+      ? { runId, state: run.state, because: run.because, seen: run.seen, event, done: this.store.runs.steps([runId]) }
+      : null
   }
 
   /** Versions never change; what they are compiled with does. */
@@ -304,7 +388,13 @@ export class LiveWorld implements ClockWorld {
     if (!rule) {
       const version = this.store.rules.version(run.versionId)
       if (!version) return null
-      this.compiled.set(run.versionId, (rule = compileRule({ ruleId: run.ruleId, versionId: run.versionId, order: 0, document: version.document }, catalogue)))
+      this.compiled.set(
+        run.versionId,
+        (rule = compileRule(
+          { ruleId: run.ruleId, versionId: run.versionId, order: 0, document: version.document },
+          catalogue,
+        )),
+      )
     }
     return rule
   }
@@ -313,17 +403,35 @@ export class LiveWorld implements ClockWorld {
     return this.store.records.least(object, field, from)
   }
 
-  holding(object: ObjectKind, field: string, values: readonly (string | number)[], afterId: number, limit: number): readonly RecordSnapshot[] {
+  holding(
+    object: ObjectKind,
+    field: string,
+    values: readonly (string | number)[],
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[] {
     return this.store.records.holding(object, field, values, afterId, limit)
   }
 
-  between(object: ObjectKind, field: string, from: number, to: number, afterId: number, limit: number): readonly RecordSnapshot[] {
+  between(
+    object: ObjectKind,
+    field: string,
+    from: number,
+    to: number,
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[] {
     return this.store.records.between(object, field, from, to, afterId, limit)
   }
 
   matching(object: ObjectKind, group: Group, afterId: number, limit: number): readonly number[] {
     const catalogue = this.catalogue()
-    return this.store.records.matchingAfter(object, this.store.records.where(group, object, catalogue, momentAt(this.nowMs(), catalogue.workspace)), afterId, limit)
+    return this.store.records.matchingAfter(
+      object,
+      this.store.records.where(group, object, catalogue, momentAt(this.nowMs(), catalogue.workspace)),
+      afterId,
+      limit,
+    )
   }
 
   firstTimer(untilMs: number): Timer | null {
@@ -357,14 +465,30 @@ export class LiveWorld implements ClockWorld {
     // Of what is done, or lies in a queue still, nobody needs to be reminded.
     if (task?.state !== 'open' || task.assigneeId === null) return
     const { object, recordId, ruleId, runId, stepId, title, due } = task
-    notices.add(task.assigneeId, { ref: { object, id: recordId }, ruleId, runId, stepId, subject: `Reminder: ${title}`, body: `Due ${sayDate(due)}` }, this.nowMs())
+    notices.add(
+      task.assigneeId,
+      {
+        ref: { object, id: recordId },
+        ruleId,
+        runId,
+        stepId,
+        subject: `Reminder: ${title}`,
+        body: `Due ${sayDate(due)}`,
+      },
+      this.nowMs(),
+    )
     this.reminded(task.assigneeId)
   }
 
   /** Hears who was reminded; the workspace tells open screens. */
   reminded: (personId: string) => void = () => {}
 
-  recordStep(runId: number, position: number, step: { readonly id: string; readonly kind: string }, result: StepRecord): void {
+  recordStep(
+    runId: number,
+    position: number,
+    step: { readonly id: string; readonly kind: string },
+    result: StepRecord,
+  ): void {
     this.store.runs.recordStep(runId, position, step.id, step.kind, result, this.nowMs())
   }
 

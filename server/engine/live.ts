@@ -4,14 +4,30 @@ import type { RecordRef } from '../../core/records/kinds'
 /** What open screens are told. Only what changed, never the data itself: each screen reads what it may see. */
 export type LiveMessage =
   | { readonly about: 'records'; readonly refs: readonly RecordRef[] }
-  | { readonly about: 'run'; readonly runId: number; readonly ruleId: number; readonly ruleName: string; readonly ref: RecordRef; readonly recordName: string; readonly state: string; readonly text: string }
+  | {
+      readonly about: 'run'
+      readonly runId: number
+      readonly ruleId: number
+      readonly ruleName: string
+      readonly ref: RecordRef
+      readonly recordName: string
+      readonly state: string
+      readonly text: string
+    }
   | { readonly about: 'tasks'; readonly people: readonly string[] }
   /** These people are told something. */
   | { readonly about: 'notices'; readonly people: readonly string[] }
   | { readonly about: 'rules' }
   | { readonly about: 'segments' }
   /** How far work of a rule over many records has come. */
-  | { readonly about: 'jobs'; readonly ruleId: number; readonly id: number; readonly state: 'running' | 'stopped' | 'done'; readonly done: number; readonly total: number }
+  | {
+      readonly about: 'jobs'
+      readonly ruleId: number
+      readonly id: number
+      readonly state: 'running' | 'stopped' | 'done'
+      readonly done: number
+      readonly total: number
+    }
   /** `progress` while it is under way; without it, read the import again. */
   | { readonly about: 'imports'; readonly id: number; readonly progress?: ImportProgress }
   /** The clock of the workspace was turned. */

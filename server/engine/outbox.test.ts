@@ -30,12 +30,17 @@ describe('the outbox', () => {
     let last = clock.nowMs()
     for (let minute = 0; minute < 12 * 60; minute++) {
       clock.set(clock.nowMs() + MINUTE / 6)
-      if (workspace.deliverDue() === 0) { clock.set(clock.nowMs() + (5 * MINUTE) / 6); if (workspace.deliverDue() === 0) continue }
+      if (workspace.deliverDue() === 0) {
+        clock.set(clock.nowMs() + (5 * MINUTE) / 6)
+        if (workspace.deliverDue() === 0) continue
+      }
       waits.push(Math.round((clock.nowMs() - last) / MINUTE))
       last = clock.nowMs()
     }
     expect(state()).toEqual({ state: 'givenUp', attempts: 6, error: 'busy' })
-    expect(waits).toEqual([0, 1, 10, 60, 360].map((minutes) => expect.toSatisfy((wait: number) => Math.abs(wait - minutes) <= 1)))
+    expect(waits).toEqual(
+      [0, 1, 10, 60, 360].map((minutes) => expect.toSatisfy((wait: number) => Math.abs(wait - minutes) <= 1)),
+    )
     expect(new Set(receiver.keys).size).toBe(1)
     expect(workspace.deliverDue()).toBe(0)
   })
@@ -56,11 +61,19 @@ describe('the outbox', () => {
     const taken: string[] = []
     const notes: string[] = []
     const rows = ['a', 'b', 'c'].map((key, id) => ({ id, key, attempts: 0 }))
-    const store = { due: () => rows, delivered: (id: number) => notes.push(`delivered ${id}`), failed: (id: number, error: string) => notes.push(`failed ${id} ${error}`) }
-    const count = deliverDue(store as unknown as Parameters<typeof deliverDue>[0], ({ key }) => {
-      if (key === 'b') throw new Error('no')
-      taken.push(key)
-    }, 0)
+    const store = {
+      due: () => rows,
+      delivered: (id: number) => notes.push(`delivered ${id}`),
+      failed: (id: number, error: string) => notes.push(`failed ${id} ${error}`),
+    }
+    const count = deliverDue(
+      store as unknown as Parameters<typeof deliverDue>[0],
+      ({ key }) => {
+        if (key === 'b') throw new Error('no')
+        taken.push(key)
+      },
+      0,
+    )
     expect([count, taken, notes]).toEqual([3, ['a', 'c'], ['delivered 0', 'failed 1 no', 'delivered 2']])
   })
 })

@@ -15,7 +15,11 @@ export function deliverDue(outbox: OutboxStore, deliver: Deliver, nowMs: number)
       outbox.delivered(message.id, nowMs)
     } catch (error) {
       const pause = PAUSES_MS[message.attempts]
-      outbox.failed(message.id, error instanceof Error ? error.message : String(error), pause === undefined ? null : nowMs + pause)
+      outbox.failed(
+        message.id,
+        error instanceof Error ? error.message : String(error),
+        pause === undefined ? null : nowMs + pause,
+      )
     }
   }
   return due.length

@@ -14,34 +14,81 @@ import { makeSegment } from './segments'
 import { RefusedError, type Workspace } from './workspace'
 
 const stage = (workspace: Workspace, id: string) => workspace.catalogue().stage(id)!
-const deal = (workspace: Workspace, values: object): RecordRef => workspace.create('deal', { name: 'Room', stage: 'hp-sized', ...values }, [], 'ines').ref
+const deal = (workspace: Workspace, values: object): RecordRef =>
+  workspace.create('deal', { name: 'Room', stage: 'hp-sized', ...values }, [], 'ines').ref
 
 describe('pipelines', () => {
   it('are made, renamed and ordered; deals can go there at once, in every thread', () => {
     const { workspace, reopen } = larkmoor()
     const other = reopen()
-    const id = makePipeline(workspace, 'Spare parts', [{ name: 'Asked', outcome: 'open' }, { name: 'Sent', outcome: 'won' }])
+    const id = makePipeline(workspace, 'Spare parts', [
+      { name: 'Asked', outcome: 'open' },
+      { name: 'Sent', outcome: 'won' },
+    ])
     changePipeline(workspace, workspace.catalogue().pipeline(id)!, { name: 'Parts', before: 'hp' })
     other.keepUp()
-    expect(other.catalogue().pipelines.map((one) => one.name)).toEqual(['Enquiries', 'Parts', 'Hire & purchase', 'Renewals'])
+    expect(other.catalogue().pipelines.map((one) => one.name)).toEqual([
+      'Enquiries',
+      'Parts',
+      'Hire & purchase',
+      'Renewals',
+    ])
     const ref = deal(workspace, { stage: 'spare-parts-asked' })
     expect(workspace.store.records.read(ref)?.values.pipeline).toBe(id)
-    expect(refusal(() => makePipeline(workspace, 'PARTS', [{ name: 'A', outcome: 'open' }]))).toBe('name: there is a pipeline “Parts” already')
-    expect(refusal(() => makePipeline(workspace, 'More', [{ name: 'A', outcome: 'open' }, { name: 'a', outcome: 'won' }]))).toBe('stages: name one thing twice')
-    expect(refusal(() => changePipeline(workspace, workspace.catalogue().pipeline(id)!, { before: 'gone' }))).toBe('before: there is no “gone”')
+    expect(refusal(() => makePipeline(workspace, 'PARTS', [{ name: 'A', outcome: 'open' }]))).toBe(
+      'name: there is a pipeline “Parts” already',
+    )
+    expect(
+      refusal(() =>
+        makePipeline(workspace, 'More', [
+          { name: 'A', outcome: 'open' },
+          { name: 'a', outcome: 'won' },
+        ]),
+      ),
+    ).toBe('stages: name one thing twice')
+    expect(refusal(() => changePipeline(workspace, workspace.catalogue().pipeline(id)!, { before: 'gone' }))).toBe(
+      'before: there is no “gone”',
+    )
   })
 
   it('have stages that are added, renamed, ordered, and say what they count as', () => {
     const { workspace } = larkmoor()
     const hp = () => workspace.catalogue().pipeline('hp')!
     const id = addStage(workspace, hp(), { name: 'On hold', outcome: 'open', probability: 20 })
-    changeStage(workspace, stage(workspace, id), { name: 'Parked', outcome: 'lost', probability: null, before: 'hp-sized' })
-    expect(hp().stages.map((one) => one.name)).toEqual(['Site visit', 'Parked', 'Sized', 'Quoted', 'Terms', 'Signed', 'Lost'])
+    changeStage(workspace, stage(workspace, id), {
+      name: 'Parked',
+      outcome: 'lost',
+      probability: null,
+      before: 'hp-sized',
+    })
+    expect(hp().stages.map((one) => one.name)).toEqual([
+      'Site visit',
+      'Parked',
+      'Sized',
+      'Quoted',
+      'Terms',
+      'Signed',
+      'Lost',
+    ])
     expect(stage(workspace, id)).toMatchObject({ outcome: 'lost', probability: null })
-    expect(refusal(() => changeStage(workspace, stage(workspace, id), { name: 'QUOTED' }))).toBe('name: Hire & purchase has a stage “Quoted” already')
+    expect(refusal(() => changeStage(workspace, stage(workspace, id), { name: 'QUOTED' }))).toBe(
+      'name: Hire & purchase has a stage “Quoted” already',
+    )
     // A condition on what a stage counts as follows at once.
     const ref = deal(workspace, { stage: id })
-    const lost = () => workspace.store.records.matching('deal', workspace.store.records.where(all(condition('stage', 'standing', { outcome: 'lost' })), 'deal', workspace.catalogue(), workspace.moment()), 5).map((record) => record.id)
+    const lost = () =>
+      workspace.store.records
+        .matching(
+          'deal',
+          workspace.store.records.where(
+            all(condition('stage', 'standing', { outcome: 'lost' })),
+            'deal',
+            workspace.catalogue(),
+            workspace.moment(),
+          ),
+          5,
+        )
+        .map((record) => record.id)
     expect(lost()).toEqual([ref.id])
     changeStage(workspace, stage(workspace, id), { outcome: 'open' })
     expect(lost()).toEqual([])
@@ -51,21 +98,51 @@ describe('pipelines', () => {
     const { workspace } = larkmoor()
     const rule = switchOn(workspace, document({ when: [enters('hp-terms')], then: [set('units', 9)] }, 'On terms'))
     const ref = deal(workspace, { stage: 'hp-quoted' })
-    expect(refusal(() => removeStage(workspace, stage(workspace, 'hp-terms'), null, 'ines'))).toBe(': the rule “On terms” names it')
-    const segment = makeSegment(workspace, { object: 'deal', name: 'Quoted ones', filter: all(condition('stage', 'is', { value: 'hp-quoted' })), columns: [], sort: 'name', down: false }, 'ines')
-    expect(refusal(() => removeStage(workspace, stage(workspace, 'hp-quoted'), 'hp-terms', 'ines'))).toBe(': the segment “Quoted ones” names it')
+    expect(refusal(() => removeStage(workspace, stage(workspace, 'hp-terms'), null, 'ines'))).toBe(
+      ': the rule “On terms” names it',
+    )
+    const segment = makeSegment(
+      workspace,
+      {
+        object: 'deal',
+        name: 'Quoted ones',
+        filter: all(condition('stage', 'is', { value: 'hp-quoted' })),
+        columns: [],
+        sort: 'name',
+        down: false,
+      },
+      'ines',
+    )
+    expect(refusal(() => removeStage(workspace, stage(workspace, 'hp-quoted'), 'hp-terms', 'ines'))).toBe(
+      ': the segment “Quoted ones” names it',
+    )
     workspace.store.segments.remove(segment)
-    expect(refusal(() => removeStage(workspace, stage(workspace, 'hp-quoted'), null, 'ines'))).toBe('to: 1 deal is in it: say where it goes')
-    expect(refusal(() => removeStage(workspace, stage(workspace, 'hp-quoted'), 'hp-quoted', 'ines'))).toBe('to: there is no such other stage')
+    expect(refusal(() => removeStage(workspace, stage(workspace, 'hp-quoted'), null, 'ines'))).toBe(
+      'to: 1 deal is in it: say where it goes',
+    )
+    expect(refusal(() => removeStage(workspace, stage(workspace, 'hp-quoted'), 'hp-quoted', 'ines'))).toBe(
+      'to: there is no such other stage',
+    )
     expect(removeStage(workspace, stage(workspace, 'hp-quoted'), 'hp-terms', 'jude')).toEqual({ moved: 1 })
     // Rules did not look at the move, and the stage is nowhere to be chosen.
     expect(workspace.store.records.read(ref)?.values).toMatchObject({ stage: 'hp-terms', units: null })
     expect(workspace.store.runs.list({ ruleId: rule, limit: 5 })).toEqual([])
-    expect([workspace.catalogue().stage('hp-quoted'), JSON.stringify(board(workspace, 'hp', null, null)).includes('hp-quoted')]).toEqual([null, false])
+    expect([
+      workspace.catalogue().stage('hp-quoted'),
+      JSON.stringify(board(workspace, 'hp', null, null)).includes('hp-quoted'),
+    ]).toEqual([null, false])
     expect(() => workspace.change(ref, { stage: 'hp-quoted' }, 'ines')).toThrow(RefusedError)
-    expect(fieldPast(workspace, ref, 'stage')?.changes.map((change) => [change.old, change.new, change.doer.name])).toEqual([['Quoted', 'Terms', 'Jude Okell'], ['empty', 'Quoted', 'Ines Calloway']])
+    expect(
+      fieldPast(workspace, ref, 'stage')?.changes.map((change) => [change.old, change.new, change.doer.name]),
+    ).toEqual([
+      ['Quoted', 'Terms', 'Jude Okell'],
+      ['empty', 'Quoted', 'Ines Calloway'],
+    ])
     expect(recordPage(workspace, ref)?.timeline[0]).toMatchObject({ changes: [{ old: 'Quoted', new: 'Terms' }] })
-    expect(pipelineSheet(workspace).stages['hp-terms']).toEqual({ deals: 1, rules: [{ ruleId: rule, name: 'On terms' }] })
+    expect(pipelineSheet(workspace).stages['hp-terms']).toEqual({
+      deals: 1,
+      rules: [{ ruleId: rule, name: 'On terms' }],
+    })
   })
 })
 
@@ -74,11 +151,23 @@ describe('choices that leave a list', () => {
     const { workspace } = larkmoor()
     const kind = () => fieldOf(workspace, workspace.catalogue().field('deal', 'kind')!.id)!
     const ref = deal(workspace, { kind: 'hire' })
-    const rule = switchOn(workspace, document({ when: [['fieldChanges', { field: 'kind', how: 'to', from: null, to: 'hire' }]], then: [set('units', 1)] }, 'Hired'))
-    expect(refusal(() => removeChoice(workspace, kind(), 'hire', 'service', 'ines'))).toBe(': the rule “Hired” names it')
+    const rule = switchOn(
+      workspace,
+      document(
+        { when: [['fieldChanges', { field: 'kind', how: 'to', from: null, to: 'hire' }]], then: [set('units', 1)] },
+        'Hired',
+      ),
+    )
+    expect(refusal(() => removeChoice(workspace, kind(), 'hire', 'service', 'ines'))).toBe(
+      ': the rule “Hired” names it',
+    )
     workspace.store.rules.setState(rule, 'archived', 'ines', 1)
-    expect(refusal(() => removeChoice(workspace, kind(), 'hire', null, 'ines'))).toBe('into: 1 record holds it: say which choice it gets')
-    expect(refusal(() => removeChoice(workspace, kind(), 'hire', 'gone', 'ines'))).toBe('into: there is no such other choice')
+    expect(refusal(() => removeChoice(workspace, kind(), 'hire', null, 'ines'))).toBe(
+      'into: 1 record holds it: say which choice it gets',
+    )
+    expect(refusal(() => removeChoice(workspace, kind(), 'hire', 'gone', 'ines'))).toBe(
+      'into: there is no such other choice',
+    )
     expect(removeChoice(workspace, kind(), 'hire', 'service', 'ines')).toEqual({ changed: 1 })
     expect(workspace.store.records.read(ref)?.values.kind).toBe('service')
     expect(kind().choices.map((choice) => choice.label)).toEqual(['Purchase', 'Service'])
@@ -100,7 +189,10 @@ describe('what happened under an older name', () => {
     }
     changeChoice(workspace, kind, 'hire', { label: 'Rent' })
     changeField(workspace, fieldOf(workspace, kind.id)!, { label: 'What it is' })
-    const past = () => recordPage(workspace, ref)!.timeline.flatMap((entry) => (entry.what === 'change' ? entry.changes.map((one) => `${one.label}: ${one.old} → ${one.new}`) : []))
+    const past = () =>
+      recordPage(workspace, ref)!.timeline.flatMap((entry) =>
+        entry.what === 'change' ? entry.changes.map((one) => `${one.label}: ${one.old} → ${one.new}`) : [],
+      )
     expect(past()).toContain('Stage: Sized → Quoted')
     expect(past()).toContain('Kind: Purchase → Hire')
     expect(journalPage(workspace, { limit: 1 }).lines[0]?.outcome).toBe('kind: Purchase → Hire')

@@ -12,7 +12,8 @@ import { RefusedError, type Workspace } from './workspace'
 export const PIPELINES_MOST = 50
 export const STAGES_MOST = 50
 
-const refuse = (path: string, detail: string): RefusedError => new RefusedError([{ path, problem: { code: 'shape', detail } }])
+const refuse = (path: string, detail: string): RefusedError =>
+  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
 function freshId(label: string, taken: ReadonlySet<string>): string {
   const word = slug(label).slice(0, 60) || 'stage'
@@ -22,7 +23,10 @@ function freshId(label: string, taken: ReadonlySet<string>): string {
   }
 }
 
-const stageIds = (workspace: Workspace): ReadonlySet<string> => new Set([...workspace.catalogue().allStages(), ...(workspace.catalogue().data.goneStages ?? [])].map((stage) => stage.id))
+const stageIds = (workspace: Workspace): ReadonlySet<string> =>
+  new Set(
+    [...workspace.catalogue().allStages(), ...(workspace.catalogue().data.goneStages ?? [])].map((stage) => stage.id),
+  )
 
 function refuseSameStage(pipeline: Pipeline, name: string, but: string | null): void {
   const same = pipeline.stages.find((stage) => stage.id !== but && foldText(stage.name) === foldText(name))
@@ -44,7 +48,8 @@ export function makePipeline(workspace: Workspace, name: string, stages: readonl
   const { pipelines } = workspace.catalogue()
   if (pipelines.length >= PIPELINES_MOST) throw refuse('name', `there are ${PIPELINES_MOST} pipelines at the most`)
   refuseSamePipeline(workspace, name, null)
-  if (new Set(stages.map((stage) => foldText(stage.name))).size < stages.length) throw refuse('stages', 'name one thing twice')
+  if (new Set(stages.map((stage) => foldText(stage.name))).size < stages.length)
+    throw refuse('stages', 'name one thing twice')
   const id = freshId(name, new Set(pipelines.map((one) => one.id)))
   const taken = new Set(stageIds(workspace))
   const rows = stages.map((stage) => {
@@ -52,20 +57,33 @@ export function makePipeline(workspace: Workspace, name: string, stages: readonl
     taken.add(stageId)
     return { id: stageId, ...stage }
   })
-  workspace.db.atomically(() => workspace.store.catalogue.addPipeline({ id, name, position: pipelines.length, stages: rows }))
+  workspace.db.atomically(() =>
+    workspace.store.catalogue.addPipeline({ id, name, position: pipelines.length, stages: rows }),
+  )
   workspace.tellCatalogue()
   return id
 }
 
 /** Renames a pipeline, or moves it before another one. */
-export function changePipeline(workspace: Workspace, pipeline: Pipeline, { name, before }: { readonly name?: string | undefined; readonly before?: string | null | undefined }): void {
+export function changePipeline(
+  workspace: Workspace,
+  pipeline: Pipeline,
+  { name, before }: { readonly name?: string | undefined; readonly before?: string | null | undefined },
+): void {
   if (name !== undefined) refuseSamePipeline(workspace, name, pipeline.id)
   workspace.db.atomically(() => {
     if (name !== undefined) {
       keepName(workspace, 'pipeline', pipeline.id, pipeline.name, name)
       workspace.store.catalogue.renamePipeline(pipeline.id, name)
     }
-    if (before !== undefined) workspace.store.catalogue.orderPipelines(placed(workspace.catalogue().pipelines.map((one) => one.id), pipeline.id, before))
+    if (before !== undefined)
+      workspace.store.catalogue.orderPipelines(
+        placed(
+          workspace.catalogue().pipelines.map((one) => one.id),
+          pipeline.id,
+          before,
+        ),
+      )
   })
   workspace.tellCatalogue()
 }
@@ -79,48 +97,109 @@ function placed(ids: readonly string[], id: string, before: string | null): read
   return [...rest.slice(0, at), id, ...rest.slice(at)]
 }
 
-export function addStage(workspace: Workspace, pipeline: Pipeline, given: GivenStage & { readonly probability?: number | null | undefined }): string {
+export function addStage(
+  workspace: Workspace,
+  pipeline: Pipeline,
+  given: GivenStage & { readonly probability?: number | null | undefined },
+): string {
   if (pipeline.stages.length >= STAGES_MOST) throw refuse('name', `a pipeline has ${STAGES_MOST} stages at the most`)
   refuseSameStage(pipeline, given.name, null)
   const id = freshId(`${pipeline.id}-${given.name}`, stageIds(workspace))
-  workspace.db.atomically(() => workspace.store.catalogue.addStage({ id, pipelineId: pipeline.id, name: given.name, outcome: given.outcome, probability: given.probability ?? null, position: pipeline.stages.length }))
+  workspace.db.atomically(() =>
+    workspace.store.catalogue.addStage({
+      id,
+      pipelineId: pipeline.id,
+      name: given.name,
+      outcome: given.outcome,
+      probability: given.probability ?? null,
+      position: pipeline.stages.length,
+    }),
+  )
   workspace.tellCatalogue()
   return id
 }
 
 /** Renames a stage, says what it counts as and how likely it is won, or moves it before another one. */
-export function changeStage(workspace: Workspace, stage: Stage, change: { readonly name?: string | undefined; readonly outcome?: Stage['outcome'] | undefined; readonly probability?: number | null | undefined; readonly before?: string | null | undefined }): void {
+export function changeStage(
+  workspace: Workspace,
+  stage: Stage,
+  change: {
+    readonly name?: string | undefined
+    readonly outcome?: Stage['outcome'] | undefined
+    readonly probability?: number | null | undefined
+    readonly before?: string | null | undefined
+  },
+): void {
   const pipeline = workspace.catalogue().pipeline(stage.pipelineId)
   if (!pipeline) throw new Error(`stage ${stage.id} has no pipeline`)
   const { name, outcome, probability, before } = change
   if (name !== undefined) refuseSameStage(pipeline, name, stage.id)
   workspace.db.atomically(() => {
     if (name !== undefined) keepName(workspace, 'stage', stage.id, stage.name, name)
-    workspace.store.catalogue.updateStage(stage.id, { ...(name === undefined ? {} : { name }), ...(outcome === undefined ? {} : { outcome }), ...(probability === undefined ? {} : { probability }) })
-    if (before !== undefined) workspace.store.catalogue.orderStages(placed(pipeline.stages.map((one) => one.id), stage.id, before))
+    workspace.store.catalogue.updateStage(stage.id, {
+      ...(name === undefined ? {} : { name }),
+      ...(outcome === undefined ? {} : { outcome }),
+      ...(probability === undefined ? {} : { probability }),
+    })
+    if (before !== undefined)
+      workspace.store.catalogue.orderStages(
+        placed(
+          pipeline.stages.map((one) => one.id),
+          stage.id,
+          before,
+        ),
+      )
   })
   workspace.tellCatalogue()
 }
 
 /** Rules that name a stage, in their draft or in the version that runs. */
-export const rulesWithStage = (workspace: Workspace, stage: string): readonly StoredRule[] => workspace.store.rules.all().filter((rule) =>
-  rule.state !== 'archived' && [rule.draft, ...(rule.version ? [rule.version.document] : [])].some((document) => usesStage(document, stage)))
+export const rulesWithStage = (workspace: Workspace, stage: string): readonly StoredRule[] =>
+  workspace.store.rules
+    .all()
+    .filter(
+      (rule) =>
+        rule.state !== 'archived' &&
+        [rule.draft, ...(rule.version ? [rule.version.document] : [])].some((document) => usesStage(document, stage)),
+    )
 
 /**
  * Takes a stage out of its pipeline. Its deals go to another one first, as changes of the person who does it that
  * rules do not look at. Refused while rules or segments name it, and for the last stage of a pipeline.
  */
-export function removeStage(workspace: Workspace, stage: Stage, to: string | null, personId: string): { readonly moved: number } {
+export function removeStage(
+  workspace: Workspace,
+  stage: Stage,
+  to: string | null,
+  personId: string,
+): { readonly moved: number } {
   const pipeline = workspace.catalogue().pipeline(stage.pipelineId)
   if ((pipeline?.stages.length ?? 0) <= 1) throw refuse('', 'a pipeline keeps one stage at least')
   const rules = rulesWithStage(workspace, stage.id)
-  if (rules.length > 0) throw refuse('', `${rules.length === 1 ? 'the rule' : 'the rules'} ${rules.slice(0, 5).map((rule) => `“${rule.draft.name}”`).join(', ')} ${rules.length === 1 ? 'names' : 'name'} it`)
+  if (rules.length > 0)
+    throw refuse(
+      '',
+      `${rules.length === 1 ? 'the rule' : 'the rules'} ${rules
+        .slice(0, 5)
+        .map((rule) => `“${rule.draft.name}”`)
+        .join(', ')} ${rules.length === 1 ? 'names' : 'name'} it`,
+    )
   const segment = workspace.store.segments.all().find((one) => groupUsesStage(one.filter, one.object, stage.id))
   if (segment) throw refuse('', `the segment “${segment.name}” names it`)
-  const where = workspace.store.records.where(all(condition('stage', 'is', { value: stage.id })), 'deal', workspace.catalogue(), workspace.moment())
+  const where = workspace.store.records.where(
+    all(condition('stage', 'is', { value: stage.id })),
+    'deal',
+    workspace.catalogue(),
+    workspace.moment(),
+  )
   const held = workspace.store.records.matching('deal', where, 1_000_000)
-  if (held.length > 0 && to === null) throw refuse('to', `${held.length} ${held.length === 1 ? 'deal is' : 'deals are'} in it: say where ${held.length === 1 ? 'it goes' : 'they go'}`)
-  if (to !== null && (to === stage.id || !workspace.catalogue().stage(to))) throw refuse('to', 'there is no such other stage')
+  if (held.length > 0 && to === null)
+    throw refuse(
+      'to',
+      `${held.length} ${held.length === 1 ? 'deal is' : 'deals are'} in it: say where ${held.length === 1 ? 'it goes' : 'they go'}`,
+    )
+  if (to !== null && (to === stage.id || !workspace.catalogue().stage(to)))
+    throw refuse('to', 'there is no such other stage')
   workspace.db.atomically(() => {
     for (const { id } of held) {
       const ref: RecordRef = { object: 'deal', id }

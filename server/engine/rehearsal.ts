@@ -56,12 +56,32 @@ const NAMED_MOST = 50_000
 class WorkspaceBase implements Base {
   readonly catalogue: Catalogue
 
-  constructor(private readonly workspace: Workspace, private readonly fresh: boolean, rules: readonly RuleToRehearse[], private readonly startMs: number) {
+  constructor(
+    private readonly workspace: Workspace,
+    private readonly fresh: boolean,
+    rules: readonly RuleToRehearse[],
+    private readonly startMs: number,
+  ) {
     const own = workspace.catalogue()
-    const named = new Set(rules.flatMap(({ document }) => document.triggers.flatMap(({ params }) => ('segment' in params && typeof params.segment === 'number' ? [params.segment] : []))))
-    const missing = [...named].flatMap((id) => { const segment = own.segment(id); return segment && !own.field(segment.object, segmentKey(id)) ? [segment] : [] })
-    this.catalogue = missing.length === 0 ? own : new Catalogue({ ...own.data, fields: [...own.data.fields, ...missing.map(segmentField)] })
-    this.segments = missing.map((segment) => ({ ...segment, group: compileGroup(segment.filter, segment.object, this.catalogue) }))
+    const named = new Set(
+      rules.flatMap(({ document }) =>
+        document.triggers.flatMap(({ params }) =>
+          'segment' in params && typeof params.segment === 'number' ? [params.segment] : [],
+        ),
+      ),
+    )
+    const missing = [...named].flatMap((id) => {
+      const segment = own.segment(id)
+      return segment && !own.field(segment.object, segmentKey(id)) ? [segment] : []
+    })
+    this.catalogue =
+      missing.length === 0
+        ? own
+        : new Catalogue({ ...own.data, fields: [...own.data.fields, ...missing.map(segmentField)] })
+    this.segments = missing.map((segment) => ({
+      ...segment,
+      group: compileGroup(segment.filter, segment.object, this.catalogue),
+    }))
   }
 
   /** Segments that no rule goes by yet: who is in them when it begins. */
@@ -71,29 +91,75 @@ class WorkspaceBase implements Base {
   inSegments(record: RecordSnapshot): RecordSnapshot {
     const own = this.segments.filter((segment) => segment.object === record.object)
     if (own.length === 0) return record
-    const linked = (ref: RecordRef, object: ObjectKind): readonly LinkedRecord[] => this.linked(ref, object).flatMap(({ id, main }) => { const found = this.store.records.read({ object, id }); return found ? [{ record: found, main }] : [] })
+    const linked = (ref: RecordRef, object: ObjectKind): readonly LinkedRecord[] =>
+      this.linked(ref, object).flatMap(({ id, main }) => {
+        const found = this.store.records.read({ object, id })
+        return found ? [{ record: found, main }] : []
+      })
     const moment = momentAt(this.startMs, this.catalogue.workspace)
-    return { ...record, values: { ...record.values, ...Object.fromEntries(own.map(({ id, group }) => [segmentKey(id), group.test(subjectOf(record, linked), moment)])) } }
+    return {
+      ...record,
+      values: {
+        ...record.values,
+        ...Object.fromEntries(
+          own.map(({ id, group }) => [segmentKey(id), group.test(subjectOf(record, linked), moment)]),
+        ),
+      },
+    }
   }
 
-  private get store() { return this.workspace.store }
+  private get store() {
+    return this.workspace.store
+  }
   read(ref: RecordRef): RecordSnapshot | null {
     const record = this.store.records.read(ref)
     return record && this.inSegments(record)
   }
 
-  linked(ref: RecordRef, object: ObjectKind): readonly { readonly id: number; readonly main: boolean }[] { return this.store.links.linked(ref, object) }
-  least(object: ObjectKind, field: string, from: string | number): string | number | null { return this.store.records.least(object, field, from) }
-  holding(object: ObjectKind, field: string, values: readonly (string | number)[], afterId: number, limit: number): readonly RecordSnapshot[] { return this.store.records.holding(object, field, values, afterId, limit) }
-  between(object: ObjectKind, field: string, from: number, to: number, afterId: number, limit: number): readonly RecordSnapshot[] { return this.store.records.between(object, field, from, to, afterId, limit) }
+  linked(ref: RecordRef, object: ObjectKind): readonly { readonly id: number; readonly main: boolean }[] {
+    return this.store.links.linked(ref, object)
+  }
+  least(object: ObjectKind, field: string, from: string | number): string | number | null {
+    return this.store.records.least(object, field, from)
+  }
+  holding(
+    object: ObjectKind,
+    field: string,
+    values: readonly (string | number)[],
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[] {
+    return this.store.records.holding(object, field, values, afterId, limit)
+  }
+  between(
+    object: ObjectKind,
+    field: string,
+    from: number,
+    to: number,
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[] {
+    return this.store.records.between(object, field, from, to, afterId, limit)
+  }
   matching(object: ObjectKind, group: Group, moment: Moment, afterId: number, limit: number): readonly number[] {
-    return this.store.records.matchingAfter(object, this.store.records.where(group, object, this.catalogue, moment), afterId, limit)
+    return this.store.records.matchingAfter(
+      object,
+      this.store.records.where(group, object, this.catalogue, moment),
+      afterId,
+      limit,
+    )
   }
 
-  ids(object: ObjectKind, afterId: number, limit: number): readonly number[] { return this.store.records.matchingAfter(object, { test: { text: '1', bound: [] } }, afterId, limit) }
+  ids(object: ObjectKind, afterId: number, limit: number): readonly number[] {
+    return this.store.records.matchingAfter(object, { test: { text: '1', bound: [] } }, afterId, limit)
+  }
   alike(object: ObjectKind, key: string, part: MatchPart, form: string): readonly RecordSnapshot[] {
     const field = this.catalogue.field(object, key)
-    return field ? this.store.records.alike(field, part, form).filter((record) => matchForm(record.values[key] ?? null, field, part, this.catalogue) === form) : []
+    return field
+      ? this.store.records
+          .alike(field, part, form)
+          .filter((record) => matchForm(record.values[key] ?? null, field, part, this.catalogue) === form)
+      : []
   }
 
   setBy(ref: RecordRef, key: string): Cause | null {
@@ -101,12 +167,24 @@ class WorkspaceBase implements Base {
     return field ? this.store.events.lastWriter(ref, field.id) : null
   }
 
-  happenings(ref: RecordRef): readonly Happening[] { return this.store.happenings.of(ref) }
-  past(ref: RecordRef, key: string): readonly Value[] { return this.workspace.world.past(ref, key, Number.MAX_SAFE_INTEGER) }
-  ran({ ruleId, ref, occurrence }: RunIdentity): boolean { return !this.fresh && this.store.runs.has(ruleId, ref, occurrence) }
-  lastRunAt(ruleId: number, ref: RecordRef): number | null { return this.fresh ? null : this.store.runs.lastAt(ruleId, ref, Number.MAX_SAFE_INTEGER) }
-  openTask(ruleId: number, stepId: string, ref: RecordRef): string | null { return this.fresh ? null : this.store.tasks.openOf(ruleId, stepId, ref) }
-  openTasks(personId: string): number { return this.fresh ? 0 : this.store.tasks.openCount(personId) }
+  happenings(ref: RecordRef): readonly Happening[] {
+    return this.store.happenings.of(ref)
+  }
+  past(ref: RecordRef, key: string): readonly Value[] {
+    return this.workspace.world.past(ref, key, Number.MAX_SAFE_INTEGER)
+  }
+  ran({ ruleId, ref, occurrence }: RunIdentity): boolean {
+    return !this.fresh && this.store.runs.has(ruleId, ref, occurrence)
+  }
+  lastRunAt(ruleId: number, ref: RecordRef): number | null {
+    return this.fresh ? null : this.store.runs.lastAt(ruleId, ref, Number.MAX_SAFE_INTEGER)
+  }
+  openTask(ruleId: number, stepId: string, ref: RecordRef): string | null {
+    return this.fresh ? null : this.store.tasks.openOf(ruleId, stepId, ref)
+  }
+  openTasks(personId: string): number {
+    return this.fresh ? 0 : this.store.tasks.openCount(personId)
+  }
   /** What happened in the past is gone through from its beginning; forward, what waits goes on. */
   waiting(ruleIds: readonly number[]): readonly WaitingBelow[] {
     if (this.fresh) return []
@@ -119,14 +197,32 @@ class WorkspaceBase implements Base {
         else {
           const run = this.store.runs.get(wait.runId)
           const [open, rule] = [world.openRunOf(wait.runId), world.ruleOfRun(wait.runId)]
-          if (run && open && rule) found.set(wait.runId, { run: { ruleId, ref: wait.ref, occurrence: run.occurrence, versionId: run.versionId, eventSeq: run.eventSeq, because: run.because, chainId: run.chainId, depth: run.depth }, atMs: run.startedAt, open, rule, waits: [wait] })
+          if (run && open && rule)
+            found.set(wait.runId, {
+              run: {
+                ruleId,
+                ref: wait.ref,
+                occurrence: run.occurrence,
+                versionId: run.versionId,
+                eventSeq: run.eventSeq,
+                because: run.because,
+                chainId: run.chainId,
+                depth: run.depth,
+              },
+              atMs: run.startedAt,
+              open,
+              rule,
+              waits: [wait],
+            })
         }
       }
     }
     return [...found.values()]
   }
 
-  turn(ruleId: number, stepId: string): number { return this.fresh ? 0 : this.store.notices.turn(ruleId, stepId) }
+  turn(ruleId: number, stepId: string): number {
+    return this.fresh ? 0 : this.store.notices.turn(ruleId, stepId)
+  }
 }
 
 /** Sets a rehearsal up over the workspace as it is now. */
@@ -134,25 +230,62 @@ export function setUpRehearsal(workspace: Workspace, wanted: Wanted): Rehearsal 
   const { records } = workspace.store
   const { zone } = workspace.catalogue().workspace
   const nowMs = workspace.clock.nowMs()
-  const rules = wanted.rules.map(({ ruleId, document }, i): ActiveRule => ({ ruleId, versionId: ruleId, order: workspace.store.rules.get(ruleId)?.order ?? i, document }))
-  const ids = wanted.ids ?? (wanted.filter ? records.matchingAfter(wanted.object, records.where(wanted.filter, wanted.object, workspace.catalogue(), workspace.moment()), 0, NAMED_MOST) : null)
+  const rules = wanted.rules.map(({ ruleId, document }, i): ActiveRule => ({
+    ruleId,
+    versionId: ruleId,
+    order: workspace.store.rules.get(ruleId)?.order ?? i,
+    document,
+  }))
+  const ids =
+    wanted.ids ??
+    (wanted.filter
+      ? records.matchingAfter(
+          wanted.object,
+          records.where(wanted.filter, wanted.object, workspace.catalogue(), workspace.moment()),
+          0,
+          NAMED_MOST,
+        )
+      : null)
   const only = ids && ids.map((id): RecordRef => ({ object: wanted.object, id }))
   const fromMs = wanted.back ? nowMs - wanted.days * 86_400_000 : nowMs
   const toMs = wanted.back ? nowMs : nowMs + wanted.days * 86_400_000
   const today = dateAt(fromMs, zone)
-  const assumed = wanted.script.map(({ day, minute, id, values }): ScriptLine => ({ atMs: Math.max(fromMs, instantAt(addDays(today, day), minute, zone)), object: wanted.object, id, does: 'set', values }))
+  const assumed = wanted.script.map(({ day, minute, id, values }): ScriptLine => ({
+    atMs: Math.max(fromMs, instantAt(addDays(today, day), minute, zone)),
+    object: wanted.object,
+    id,
+    does: 'set',
+    values,
+  }))
   const base = new WorkspaceBase(workspace, wanted.back, wanted.rules, fromMs)
   const order: RehearsalOrder = { rules, fromMs, moves: [{ toMs, down: false }], only, script: assumed }
   if (!wanted.back) return new Rehearsal(base, order)
-  const past = pastOf(workspace, fromMs, new Set(wanted.rules.map((rule) => rule.ruleId)), only && new Set(only.map(({ object, id }) => `${object}:${id}`)))
-  return new Rehearsal(base, { ...order, script: [...past.script, ...assumed] }, past.before.map(({ ref, record }) => ({ ref, record: record && base.inSegments(record) })))
+  const past = pastOf(
+    workspace,
+    fromMs,
+    new Set(wanted.rules.map((rule) => rule.ruleId)),
+    only && new Set(only.map(({ object, id }) => `${object}:${id}`)),
+  )
+  return new Rehearsal(
+    base,
+    { ...order, script: [...past.script, ...assumed] },
+    past.before.map(({ ref, record }) => ({ ref, record: record && base.inSegments(record) })),
+  )
 }
 
 /**
  * What really happened since an instant, as something to go through again, and the records as they were then. What the
  * rules themselves did is left out: they do it again. Links are those of today.
  */
-function pastOf(workspace: Workspace, fromMs: number, rules: ReadonlySet<number>, only: ReadonlySet<string> | null): { readonly script: readonly ScriptLine[]; readonly before: readonly { readonly ref: RecordRef; readonly record: RecordSnapshot | null }[] } {
+function pastOf(
+  workspace: Workspace,
+  fromMs: number,
+  rules: ReadonlySet<number>,
+  only: ReadonlySet<string> | null,
+): {
+  readonly script: readonly ScriptLine[]
+  readonly before: readonly { readonly ref: RecordRef; readonly record: RecordSnapshot | null }[]
+} {
   const { events, records } = workspace.store
   const catalogue = workspace.catalogue()
   const now = new Map<string, { ref: RecordRef; values: Record<string, Value> | null }>()
@@ -167,17 +300,30 @@ function pastOf(workspace: Workspace, fromMs: number, rules: ReadonlySet<number>
   for (const event of all.toReversed()) {
     const at = standing(event.ref)
     if (event.kind === 'created') at.values = null
-    else if (event.kind === 'changed' || event.kind === 'deleted') for (const { field, old } of event.changes) at.values = { ...at.values, [field]: old }
+    else if (event.kind === 'changed' || event.kind === 'deleted')
+      for (const { field, old } of event.changes) at.values = { ...at.values, [field]: old }
   }
   for (const { kind, ref, changes, cause, atMs } of all) {
     if (cause.by === 'rule' && rules.has(cause.ruleId)) continue
     if (only && ref.object !== 'company' && !only.has(`${ref.object}:${ref.id}`) && kind !== 'created') continue
     if (kind !== 'created' && kind !== 'changed' && kind !== 'deleted') continue
-    const values = Object.fromEntries(changes.flatMap(({ field, new: value }) => {
-      const known = catalogue.field(ref.object, field)
-      return known && !known.keptBy && !(kind === 'created' && value === null) ? [[field, value]] : []
-    }))
-    script.push({ atMs, object: ref.object, id: ref.id, does: kind === 'created' ? 'create' : kind === 'deleted' ? 'delete' : 'set', values, linkTo: [] })
+    const values = Object.fromEntries(
+      changes.flatMap(({ field, new: value }) => {
+        const known = catalogue.field(ref.object, field)
+        return known && !known.keptBy && !(kind === 'created' && value === null) ? [[field, value]] : []
+      }),
+    )
+    script.push({
+      atMs,
+      object: ref.object,
+      id: ref.id,
+      does: kind === 'created' ? 'create' : kind === 'deleted' ? 'delete' : 'set',
+      values,
+      linkTo: [],
+    })
   }
-  return { script, before: [...now.values()].map(({ ref, values }) => ({ ref, record: values && { ...ref, version: 1, values } })) }
+  return {
+    script,
+    before: [...now.values()].map(({ ref, values }) => ({ ref, record: values && { ...ref, version: 1, values } })),
+  }
 }

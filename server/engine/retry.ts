@@ -13,14 +13,32 @@ export function retry(workspace: Workspace, runId: number, personId: string): Ru
     const version = run && rules.version(run.versionId)
     const event = run && events.get(run.eventSeq)
     if (run?.state !== 'failed' || !version || !event) return null
-    const rule = compileRule({ ruleId: run.ruleId, versionId: run.versionId, order: 0, document: version.document }, workspace.catalogue())
-    return retryRun(workspace.world, rule, event, { runId, because: run.because, seen: run.seen, done: runs.steps([runId]) }, personId)
+    const rule = compileRule(
+      { ruleId: run.ruleId, versionId: run.versionId, order: 0, document: version.document },
+      workspace.catalogue(),
+    )
+    return retryRun(
+      workspace.world,
+      rule,
+      event,
+      { runId, because: run.because, seen: run.seen, done: runs.steps([runId]) },
+      personId,
+    )
   }
   const report = workspace.db.inTurn(() => workspace.db.atomically(work))
   if (!report) return null
   workspace.drain()
   workspace.live.tell({ about: 'records', refs: [report.ref] })
-  workspace.live.tell({ about: 'run', runId, ruleId: report.ruleId, ruleName: report.ruleName, ref: report.ref, recordName: workspace.nameOf(report.ref), state: report.state, text: report.state === 'done' ? 'tried again, and done' : 'tried again, and failed again' })
+  workspace.live.tell({
+    about: 'run',
+    runId,
+    ruleId: report.ruleId,
+    ruleName: report.ruleName,
+    ref: report.ref,
+    recordName: workspace.nameOf(report.ref),
+    state: report.state,
+    text: report.state === 'done' ? 'tried again, and done' : 'tried again, and failed again',
+  })
   workspace.live.tell({ about: 'tasks', people: [] })
   return report
 }

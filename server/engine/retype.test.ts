@@ -10,13 +10,19 @@ import { planRetype, retype } from './retype'
 import type { Workspace } from './workspace'
 
 const field = (workspace: Workspace, key: string) => workspace.catalogue().field('deal', key)!
-const values = (workspace: Workspace, key: string): readonly Value[] => [...workspace.store.records.scan('deal', [key])].map((record) => record.values[key] ?? null)
+const values = (workspace: Workspace, key: string): readonly Value[] =>
+  [...workspace.store.records.scan('deal', [key])].map((record) => record.values[key] ?? null)
 
-function withField(type: FieldTypeName, held: readonly Value[], choices: readonly string[] = []): { readonly workspace: Workspace; readonly other: Workspace } {
+function withField(
+  type: FieldTypeName,
+  held: readonly Value[],
+  choices: readonly string[] = [],
+): { readonly workspace: Workspace; readonly other: Workspace } {
   const { workspace, reopen } = larkmoor()
   const other = reopen()
   makeField(workspace, { object: 'deal', label: 'Probe', type, description: '', choices })
-  for (const [i, probe] of held.entries()) workspace.create('deal', { name: `Deal ${i}`, stage: 'hp-sized', probe }, [], 'ines')
+  for (const [i, probe] of held.entries())
+    workspace.create('deal', { name: `Deal ${i}`, stage: 'hp-sized', probe }, [], 'ines')
   return { workspace, other }
 }
 
@@ -42,7 +48,13 @@ describe('giving a field another type', () => {
     other.keepUp()
     expect(values(other, 'probe')).toEqual(expected)
     const filled = all(condition('probe', 'isEmpty', {}, true))
-    expect(other.store.records.matching('deal', other.store.records.where(filled, 'deal', other.catalogue(), other.moment()), 10)).toHaveLength(expected.filter((one) => one !== null).length)
+    expect(
+      other.store.records.matching(
+        'deal',
+        other.store.records.where(filled, 'deal', other.catalogue(), other.moment()),
+        10,
+      ),
+    ).toHaveLength(expected.filter((one) => one !== null).length)
     workspace.change({ object: 'deal', id: 1 }, { probe: null }, 'ines')
     expect(values(other, 'probe')[0]).toBeNull()
     expect(recordPage(workspace, { object: 'deal', id: 1 })?.timeline.length).toBeGreaterThan(1)
@@ -50,18 +62,39 @@ describe('giving a field another type', () => {
 
   it('tells what does not fit and changes nothing then', () => {
     const { workspace } = withField('text', ['12', 'a dozen', 'a dozen', null])
-    expect(planRetype(workspace, field(workspace, 'probe'), 'number')).toMatchObject({ fit: 1, wrongRecords: 2, wrong: [{ text: 'a dozen', count: 2, why: expect.stringContaining('a dozen') as string }] })
-    expect(refusal(() => retype(workspace, field(workspace, 'probe'), 'number'))).toMatch(/^type: 2 records hold what does not fit, as “a dozen”: /)
-    expect([field(workspace, 'probe').type, values(workspace, 'probe')]).toEqual(['text', ['12', 'a dozen', 'a dozen', null]])
+    expect(planRetype(workspace, field(workspace, 'probe'), 'number')).toMatchObject({
+      fit: 1,
+      wrongRecords: 2,
+      wrong: [{ text: 'a dozen', count: 2, why: expect.stringContaining('a dozen') as string }],
+    })
+    expect(refusal(() => retype(workspace, field(workspace, 'probe'), 'number'))).toMatch(
+      /^type: 2 records hold what does not fit, as “a dozen”: /,
+    )
+    expect([field(workspace, 'probe').type, values(workspace, 'probe')]).toEqual([
+      'text',
+      ['12', 'a dozen', 'a dozen', null],
+    ])
     expect(planRetype(workspace, field(workspace, 'probe'), 'choice').choices).toEqual(['a dozen', '12'])
   })
 
   it('is refused for what the system, a rule or nobody needs changed', () => {
     const { workspace } = withField('text', [])
-    switchOn(workspace, document({ when: [enters('hp-terms')], onlyIf: all(condition('probe', 'isEmpty', {})), then: [set('units', 9)] }, 'Names it'))
-    expect(refusal(() => retype(workspace, field(workspace, 'probe'), 'number'))).toBe('type: the rule “Names it” names it')
-    expect(refusal(() => retype(workspace, field(workspace, 'name'), 'number'))).toBe('type: Name is needed as it is by the system itself')
-    expect(refusal(() => retype(workspace, field(workspace, 'notes'), 'longText'))).toBe('type: Notes holds that already')
+    switchOn(
+      workspace,
+      document(
+        { when: [enters('hp-terms')], onlyIf: all(condition('probe', 'isEmpty', {})), then: [set('units', 9)] },
+        'Names it',
+      ),
+    )
+    expect(refusal(() => retype(workspace, field(workspace, 'probe'), 'number'))).toBe(
+      'type: the rule “Names it” names it',
+    )
+    expect(refusal(() => retype(workspace, field(workspace, 'name'), 'number'))).toBe(
+      'type: Name is needed as it is by the system itself',
+    )
+    expect(refusal(() => retype(workspace, field(workspace, 'notes'), 'longText'))).toBe(
+      'type: Notes holds that already',
+    )
     expect(refusal(() => retype(workspace, field(workspace, 'notes'), 'stage'))).toBe('type: is kept for deals, once')
   })
 })

@@ -13,7 +13,8 @@ import { RefusedError, type Workspace } from './workspace'
 const CHOICES_MOST = 100
 const SHOWN = 50
 
-const refuse = (path: string, detail: string): RefusedError => new RefusedError([{ path, problem: { code: 'shape', detail } }])
+const refuse = (path: string, detail: string): RefusedError =>
+  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
 export interface RetypePlan {
   /** Records whose value can be kept as the other type. */
@@ -41,7 +42,9 @@ function readAs(workspace: Workspace, field: Field, type: FieldTypeName): Read {
   const choices: Choice[] = []
   if (isChoice) {
     const words = new Map<string, string>()
-    for (const { value } of held) for (const word of type === 'choices' ? said(value).split(/[;|]/) : [said(value)]) if (word.trim() !== '' && !words.has(foldText(word))) words.set(foldText(word), word.trim())
+    for (const { value } of held)
+      for (const word of type === 'choices' ? said(value).split(/[;|]/) : [said(value)])
+        if (word.trim() !== '' && !words.has(foldText(word))) words.set(foldText(word), word.trim())
     for (const word of [...words.values()].slice(0, CHOICES_MOST)) {
       const own = slug(word) || 'choice'
       const taken = new Set(choices.map((choice) => choice.id))
@@ -65,14 +68,16 @@ function readAs(workspace: Workspace, field: Field, type: FieldTypeName): Read {
       values.push({ old: value, next: read.value })
     } else {
       wrongRecords += count
-      if (wrong.length < SHOWN) wrong.push({ text: said(value), count, why: sayProblem(first.ok ? read.problem : first.problem) })
+      if (wrong.length < SHOWN)
+        wrong.push({ text: said(value), count, why: sayProblem(first.ok ? read.problem : first.problem) })
     }
   }
   return { plan: { fit, wrong, wrongRecords, choices: choices.map((choice) => choice.label) }, field: next, values }
 }
 
 function refuseWhatMayNot(workspace: Workspace, field: Field, type: FieldTypeName): void {
-  if (field.keptBy !== null || field.key in KEPT) throw refuse('type', `${field.label} is needed as it is by the system itself`)
+  if (field.keptBy !== null || field.key in KEPT)
+    throw refuse('type', `${field.label} is needed as it is by the system itself`)
   if (type === field.type) throw refuse('type', `${field.label} holds that already`)
   if (type === 'stage' || type === 'pipeline') throw refuse('type', 'is kept for deals, once')
   const [rule] = rulesThatName(workspace, field)
@@ -94,7 +99,11 @@ export function retype(workspace: Workspace, field: Field, type: FieldTypeName):
   refuseWhatMayNot(workspace, field, type)
   const read = readAs(workspace, field, type)
   const [first] = read.plan.wrong
-  if (first) throw refuse('type', `${read.plan.wrongRecords} ${read.plan.wrongRecords === 1 ? 'record holds' : 'records hold'} what does not fit, as “${first.text}”: ${first.why}`)
+  if (first)
+    throw refuse(
+      'type',
+      `${read.plan.wrongRecords} ${read.plan.wrongRecords === 1 ? 'record holds' : 'records hold'} what does not fit, as “${first.text}”: ${first.why}`,
+    )
   workspace.db.atomically(() => {
     workspace.store.records.unmake(field)
     workspace.store.catalogue.retypeField(field.id, type, read.field.choices)

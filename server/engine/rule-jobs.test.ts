@@ -9,11 +9,21 @@ import { addJob, workJob } from './rule-jobs'
 import { surveyUndo, undoOne } from './undo'
 import { RefusedError, Workspace } from './workspace'
 
-const deal = (workspace: Workspace, values: object = {}) => workspace.create('deal', { name: 'Room', stage: 'hp-sized', owner: 'rosa', ...values }, [], 'ines').ref
+const deal = (workspace: Workspace, values: object = {}) =>
+  workspace.create('deal', { name: 'Room', stage: 'hp-sized', owner: 'rosa', ...values }, [], 'ines').ref
 const control = { awaited: () => false, nowMs: () => 0, pause: () => Promise.resolve() }
-const open = (workspace: Workspace) => workspace.store.tasks.list({ people: null, state: 'open', before: null, limit: 200 }).map((one) => one.title)
-const large = document({ when: [enters('hp-quoted')], onlyIf: all(condition('amount', 'moreThan', { value: 100 }, false, 'c1')), then: [set('units', 3), task('Ring {{deal.name}}')] }, 'Large')
-const through = (workspace: Workspace, ruleId: number, rule: RuleDocument) => addJob(workspace, ruleId, { what: 'through', object: rule.object, filter: rule.conditions }, 'ines')
+const open = (workspace: Workspace) =>
+  workspace.store.tasks.list({ people: null, state: 'open', before: null, limit: 200 }).map((one) => one.title)
+const large = document(
+  {
+    when: [enters('hp-quoted')],
+    onlyIf: all(condition('amount', 'moreThan', { value: 100 }, false, 'c1')),
+    then: [set('units', 3), task('Ring {{deal.name}}')],
+  },
+  'Large',
+)
+const through = (workspace: Workspace, ruleId: number, rule: RuleDocument) =>
+  addJob(workspace, ruleId, { what: 'through', object: rule.object, filter: rule.conditions }, 'ines')
 
 describe('letting records through that match already', () => {
   it('takes each of them through once, stops, and goes on behind what was done', async () => {
@@ -24,10 +34,14 @@ describe('letting records through that match already', () => {
     expect(workspace.store.ruleJobs.get(job)).toMatchObject({ state: 'running', total: 4, done: 0 })
     // One record a commit; somebody stops it after the second.
     let commits = 0
-    await workJob(workspace, job, { ...control, awaited: () => true, pause: () => {
-      if (++commits === 2) workspace.store.ruleJobs.setState(job, 'stopped', null)
-      return Promise.resolve()
-    } })
+    await workJob(workspace, job, {
+      ...control,
+      awaited: () => true,
+      pause: () => {
+        if (++commits === 2) workspace.store.ruleJobs.setState(job, 'stopped', null)
+        return Promise.resolve()
+      },
+    })
     expect(open(workspace)).toEqual(['Ring Deal 4', 'Ring Deal 3'])
     workspace.store.ruleJobs.setState(job, 'running', null)
     await workJob(workspace, job, control)
@@ -53,11 +67,21 @@ describe('taking back', () => {
   it('puts values back and withdraws tasks, as a change that no rule looks at', () => {
     const { workspace } = larkmoor()
     switchOn(workspace, large)
-    switchOn(workspace, document({ when: [['fieldChanges', { field: 'units', how: 'emptied', from: null, to: null }]], then: [task('Never')] }, 'Units gone'))
+    switchOn(
+      workspace,
+      document(
+        { when: [['fieldChanges', { field: 'units', how: 'emptied', from: null, to: null }]], then: [task('Never')] },
+        'Units gone',
+      ),
+    )
     const ref = deal(workspace, { amount: 500 })
     const [report] = workspace.change(ref, { stage: 'hp-quoted' }, 'rosa').reports
     const run = report!.runId
-    expect(sayUndo(workspace, run)).toEqual({ undone: ['units back to empty', 'task “Ring Room” is withdrawn'], left: [], already: null })
+    expect(sayUndo(workspace, run)).toEqual({
+      undone: ['units back to empty', 'task “Ring Room” is withdrawn'],
+      left: [],
+      already: null,
+    })
     undoOne(workspace, run, 'ines')
     expect(workspace.store.records.read(ref)?.values).toMatchObject({ units: null, stage: 'hp-quoted' })
     expect(open(workspace)).toEqual([])
@@ -71,7 +95,13 @@ describe('taking back', () => {
 
   it('leaves what somebody changed since, and names it', () => {
     const { workspace, clock } = larkmoor()
-    const rule = document({ when: [enters('hp-quoted')], then: [set('units', 3), set('notes', 'quoted'), task('Ring', { tell: true }), task('Write', { again: true })] }, 'Several')
+    const rule = document(
+      {
+        when: [enters('hp-quoted')],
+        then: [set('units', 3), set('notes', 'quoted'), task('Ring', { tell: true }), task('Write', { again: true })],
+      },
+      'Several',
+    )
     const id = switchOn(workspace, rule)
     const ref = deal(workspace)
     const [report] = workspace.change(ref, { stage: 'hp-quoted' }, 'rosa').reports
@@ -81,9 +111,20 @@ describe('taking back', () => {
     workspace.store.tasks.finish(ring!.id, 'rosa', 'reached', clock.nowMs())
     expect(sayUndo(workspace, report!.runId)).toMatchObject({
       undone: ['notes back to empty', 'task “Write” is withdrawn'],
-      left: ['task “Ring”: it is no longer open', 'the mail to rosa@larkmoor.example has left the house', 'units: something newer stands there, 7'],
+      left: [
+        'task “Ring”: it is no longer open',
+        'the mail to rosa@larkmoor.example has left the house',
+        'units: something newer stands there, 7',
+      ],
     })
-    expect(surveyUndo(workspace, id, 0, clock.nowMs())).toMatchObject({ runs: 1, undone: 1, fields: 1, tasks: 1, leftCount: 3, left: [{ name: 'Room' }, {}, {}] })
+    expect(surveyUndo(workspace, id, 0, clock.nowMs())).toMatchObject({
+      runs: 1,
+      undone: 1,
+      fields: 1,
+      tasks: 1,
+      leftCount: 3,
+      left: [{ name: 'Room' }, {}, {}],
+    })
     undoOne(workspace, report!.runId, 'ines')
     expect(workspace.store.records.read(ref)?.values).toMatchObject({ units: 7, notes: null })
   })
@@ -99,7 +140,19 @@ describe('taking back', () => {
 
   it('takes back all runs of a rule in a period, the newest first, and keeps what stays', async () => {
     const { workspace, clock } = larkmoor()
-    const id = switchOn(workspace, document({ when: [['fieldChanges', { field: 'amount', how: 'anything', from: null, to: null }]], then: [['setField', { field: 'notes', source: { from: 'value', value: 'x' } }], ['setField', { field: 'units', source: { from: 'field', field: 'amount' } }]] }, 'Copies'))
+    const id = switchOn(
+      workspace,
+      document(
+        {
+          when: [['fieldChanges', { field: 'amount', how: 'anything', from: null, to: null }]],
+          then: [
+            ['setField', { field: 'notes', source: { from: 'value', value: 'x' } }],
+            ['setField', { field: 'units', source: { from: 'field', field: 'amount' } }],
+          ],
+        },
+        'Copies',
+      ),
+    )
     const refs = [deal(workspace, { units: 0 }), deal(workspace, { units: 0, name: 'Kept' })]
     workspace.change(refs[0]!, { amount: 1 }, 'rosa')
     clock.set(clock.nowMs() + 1000)
@@ -111,15 +164,42 @@ describe('taking back', () => {
     await workJob(workspace, job, { ...control, awaited: () => true })
     expect(workspace.store.ruleJobs.get(job)).toMatchObject({ state: 'done', done: 6 })
     expect(refs.map((ref) => workspace.store.records.read(ref)?.values.units)).toEqual([1, 99])
-    expect(workspace.store.ruleJobs.get(job)?.left).toEqual(['Kept: units: something newer stands there, 99', 'Kept: units: something newer stands there, 99', 'Kept: units: something newer stands there, 99'])
+    expect(workspace.store.ruleJobs.get(job)?.left).toEqual([
+      'Kept: units: something newer stands there, 99',
+      'Kept: units: something newer stands there, 99',
+      'Kept: units: something newer stands there, 99',
+    ])
   })
 })
 
 describe('by hand', () => {
-  const handOver = document({
-    when: [['byHand', { button: 'Hand over', facts: ['amount'], questions: [{ key: 'why', label: 'Why?', type: 'choice', choices: ['Ill', 'Full'], required: true }, { key: 'from', label: 'From when?', type: 'date', choices: [], required: false }] }]],
-    then: [set('units', 1), ['pathPerValue', { field: 't1.why' }, ['Ill', task('Stand in for {{deal.name}} from {{t1.from}}')], [null, task('Share out {{deal.name}}')]]],
-  }, 'Hand over')
+  const handOver = document(
+    {
+      when: [
+        [
+          'byHand',
+          {
+            button: 'Hand over',
+            facts: ['amount'],
+            questions: [
+              { key: 'why', label: 'Why?', type: 'choice', choices: ['Ill', 'Full'], required: true },
+              { key: 'from', label: 'From when?', type: 'date', choices: [], required: false },
+            ],
+          },
+        ],
+      ],
+      then: [
+        set('units', 1),
+        [
+          'pathPerValue',
+          { field: 't1.why' },
+          ['Ill', task('Stand in for {{deal.name}} from {{t1.from}}')],
+          [null, task('Share out {{deal.name}}')],
+        ],
+      ],
+    },
+    'Hand over',
+  )
 
   it('starts for the record, and steps use what was answered', () => {
     const { workspace } = larkmoor()
@@ -132,7 +212,9 @@ describe('by hand', () => {
     expect(text).toContain('task for Rosa Amara')
     expect(open(workspace)).toEqual(['Stand in for Room from 1 Dec 2026'])
     expect(workspace.store.runs.get(report!.runId)?.because).toBe('“Hand over” was pressed by Rosa Amara')
-    expect(startByHand(workspace, ref, { ruleId, triggerId: 't1', answers: { why: 'Full' } }, 'rosa').report?.state).toBe('done')
+    expect(
+      startByHand(workspace, ref, { ruleId, triggerId: 't1', answers: { why: 'Full' } }, 'rosa').report?.state,
+    ).toBe('done')
     expect(open(workspace)).toContain('Share out Room')
   })
 
@@ -149,7 +231,11 @@ describe('by hand', () => {
       return []
     }
     expect(problems({})).toEqual(['why: required'])
-    expect(problems({ why: 'Bored', from: 'soon', more: 1 })).toEqual(['more: shape', 'why: notAChoice', 'from: notADate'])
+    expect(problems({ why: 'Bored', from: 'soon', more: 1 })).toEqual([
+      'more: shape',
+      'why: notAChoice',
+      'from: notADate',
+    ])
   })
 
   it('never starts a rule by itself, nor one that is off', () => {
@@ -166,7 +252,13 @@ describe('by hand', () => {
 })
 
 describe('a rule that runs far more than usual', () => {
-  const quick = document({ when: [['fieldChanges', { field: 'amount', how: 'anything', from: null, to: null }]], then: [['setField', { field: 'units', source: { from: 'field', field: 'amount' } }]] }, 'Quick')
+  const quick = document(
+    {
+      when: [['fieldChanges', { field: 'amount', how: 'anything', from: null, to: null }]],
+      then: [['setField', { field: 'units', source: { from: 'field', field: 'amount' } }]],
+    },
+    'Quick',
+  )
 
   it('pauses, keeps what would have started it, and goes on when told to', async () => {
     const { workspace: first, dbFile, clock } = larkmoor()

@@ -21,16 +21,30 @@ const BATCH_MS = 40
 export function sizeOf(workspace: Workspace, ruleId: number, order: RuleJobOrder): number {
   const { records, runs, ruleJobs } = workspace.store
   switch (order.what) {
-    case 'through': case 'hand': return records.counted(order.object, records.where(order.filter, order.object, workspace.catalogue(), workspace.moment())).count
-    case 'undo': return runs.undoableCount(ruleId, order.fromMs, order.toMs)
-    case 'held': return ruleJobs.heldCount(ruleId)
+    case 'through':
+    case 'hand':
+      return records.counted(
+        order.object,
+        records.where(order.filter, order.object, workspace.catalogue(), workspace.moment()),
+      ).count
+    case 'undo':
+      return runs.undoableCount(ruleId, order.fromMs, order.toMs)
+    case 'held':
+      return ruleJobs.heldCount(ruleId)
   }
 }
 
 /** Keeps an order to be worked; the thread that works in bulk takes it up. */
 export function addJob(workspace: Workspace, ruleId: number, order: RuleJobOrder, personId: string): number {
   const position = order.what === 'undo' ? Number.MAX_SAFE_INTEGER : 0
-  return workspace.store.ruleJobs.add({ ruleId, order, total: sizeOf(workspace, ruleId, order), personId, createdAt: workspace.clock.nowMs(), position })
+  return workspace.store.ruleJobs.add({
+    ruleId,
+    order,
+    total: sizeOf(workspace, ruleId, order),
+    personId,
+    createdAt: workspace.clock.nowMs(),
+    position,
+  })
 }
 
 interface Worked {
@@ -47,8 +61,14 @@ function workSome(workspace: Workspace, job: RuleJobRow, enough: () => boolean):
   workspace.keepUp()
   workspace.matcher()
   switch (order.what) {
-    case 'through': case 'hand': {
-      const ids = records.matchingAfter(order.object, records.where(order.filter, order.object, workspace.catalogue(), workspace.moment()), position, BATCH)
+    case 'through':
+    case 'hand': {
+      const ids = records.matchingAfter(
+        order.object,
+        records.where(order.filter, order.object, workspace.catalogue(), workspace.moment()),
+        position,
+        BATCH,
+      )
       const owners = order.what === 'hand' && order.owners ? new Set(order.owners) : null
       let at = 0
       for (; at < ids.length && !(at > 0 && enough()); at++) {
@@ -56,8 +76,20 @@ function workSome(workspace: Workspace, job: RuleJobRow, enough: () => boolean):
         const ref: RecordRef = { object: order.object, id }
         const record = owners ? records.read(ref) : null
         if (record && !seesRecord(owners, record.values)) continue
-        const starts = { ruleId, triggerId: order.what === 'hand' ? order.triggerId : null, answers: order.what === 'hand' ? order.answers : {} }
-        workspace.world.log(ref, 'started', [], { by: 'person', personId, starts }, newChain(), false, workspace.clock.nowMs())
+        const starts = {
+          ruleId,
+          triggerId: order.what === 'hand' ? order.triggerId : null,
+          answers: order.what === 'hand' ? order.answers : {},
+        }
+        workspace.world.log(
+          ref,
+          'started',
+          [],
+          { by: 'person', personId, starts },
+          newChain(),
+          false,
+          workspace.clock.nowMs(),
+        )
       }
       workspace.handleNew()
       return { position: ids[at - 1] ?? position, done: at, left: [], ended: ids.length < BATCH && at === ids.length }
@@ -69,10 +101,16 @@ function workSome(workspace: Workspace, job: RuleJobRow, enough: () => boolean):
       for (; at < some.length && !(at > 0 && enough()); at++) {
         const run = some[at]
         const undone = run && undoRun(workspace, run.id, personId)
-        for (const what of undone?.plan.left ?? []) left.push(`${run ? workspace.nameOf({ object: run.object, id: run.recordId }) : ''}: ${what}`)
+        for (const what of undone?.plan.left ?? [])
+          left.push(`${run ? workspace.nameOf({ object: run.object, id: run.recordId }) : ''}: ${what}`)
       }
       workspace.handleNew()
-      return { position: some[at - 1]?.id ?? position, done: at, left, ended: some.length < BATCH && at === some.length }
+      return {
+        position: some[at - 1]?.id ?? position,
+        done: at,
+        left,
+        ended: some.length < BATCH && at === some.length,
+      }
     }
     case 'held': {
       const rule = workspace.activeRules().find((one) => one.ruleId === ruleId)
@@ -85,7 +123,12 @@ function workSome(workspace: Workspace, job: RuleJobRow, enough: () => boolean):
       }
       ruleJobs.drop(ruleId, seqs.slice(0, at))
       workspace.handleNew()
-      return { position: seqs[at - 1] ?? position, done: at, left: [], ended: seqs.length < BATCH && at === seqs.length }
+      return {
+        position: seqs[at - 1] ?? position,
+        done: at,
+        left: [],
+        ended: seqs.length < BATCH && at === seqs.length,
+      }
     }
   }
 }
@@ -104,7 +147,8 @@ export async function workJob(workspace: Workspace, id: number, control: ImportC
       return worked.ended
     })
     const job = ruleJobs.get(id)
-    if (job) workspace.live.tell({ about: 'jobs', ruleId: job.ruleId, id, state: job.state, done: job.done, total: job.total })
+    if (job)
+      workspace.live.tell({ about: 'jobs', ruleId: job.ruleId, id, state: job.state, done: job.done, total: job.total })
     if (ended) break
     await control.pause()
   }

@@ -3,14 +3,23 @@ import { Catalogue } from '../../core/fields/catalogue'
 import { KEPT } from '../../core/fields/define'
 import { foldText } from '../../core/fields/value'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
-import { bandOf, cardProblem, compileCard, sayLine, type GivenCard, type LineScore, type Scorecard } from '../../core/scoring/scorecard'
+import {
+  bandOf,
+  cardProblem,
+  compileCard,
+  sayLine,
+  type GivenCard,
+  type LineScore,
+  type Scorecard,
+} from '../../core/scoring/scorecard'
 import { refuseUnknown, workAnew } from './derived'
 import { keyOf, refuseSameLabel, rulesThatName } from './fields'
 import { RefusedError, type Workspace } from './workspace'
 
 /** Scorecards: kept with two fields each, one for the points and one for the band. */
 
-const refuse = (path: string, detail: string): RefusedError => new RefusedError([{ path, problem: { code: 'shape', detail } }])
+const refuse = (path: string, detail: string): RefusedError =>
+  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 const CARDS_MOST = 20
 const bandKey = (key: string): string => `${key}Band`
 
@@ -23,7 +32,8 @@ export function checkCard(workspace: Workspace, object: ObjectKind, given: Given
   if (same) throw refuse('name', `there is a scorecard “${same.name}” already`)
   given.lines.forEach((line, i) => {
     if (line.for.what === 'being') refuseUnknown(line.for.where, object, catalogue, `lines.${i}.where`)
-    else if (line.for.from === object) throw refuse(`lines.${i}.from`, `what happens around the ${object} itself is its own`)
+    else if (line.for.from === object)
+      throw refuse(`lines.${i}.from`, `what happens around the ${object} itself is its own`)
   })
 }
 
@@ -31,19 +41,49 @@ export function checkCard(workspace: Workspace, object: ObjectKind, given: Given
 export function makeCard(workspace: Workspace, object: ObjectKind, given: GivenCard, personId: string): number {
   const catalogue = workspace.catalogue()
   if (object === 'deal') throw refuse('object', 'contacts and companies have scores')
-  if ((catalogue.data.scorecards ?? []).length >= CARDS_MOST) throw refuse('name', `there are ${CARDS_MOST} scorecards at the most`)
+  if ((catalogue.data.scorecards ?? []).length >= CARDS_MOST)
+    throw refuse('name', `there are ${CARDS_MOST} scorecards at the most`)
   checkCard(workspace, object, given, null)
   refuseSameLabel(workspace, object, given.name, null)
   refuseSameLabel(workspace, object, `${given.name} band`, null)
-  const taken = new Set([...[...catalogue.data.fields, ...(catalogue.data.archived ?? [])].filter((field) => field.object === object).map((field) => field.key), ...Object.keys(KEPT)])
+  const taken = new Set([
+    ...[...catalogue.data.fields, ...(catalogue.data.archived ?? [])]
+      .filter((field) => field.object === object)
+      .map((field) => field.key),
+    ...Object.keys(KEPT),
+  ])
   const key = keyOf(given.name, new Set([...taken, ...[...taken].map((one) => one.replace(/Band$/, ''))]))
   const { store } = workspace
   const id = workspace.db.atomically(() => {
     const card = store.catalogue.addScorecard({ object, key, ...given }, personId, workspace.clock.nowMs())
-    const base = { object, description: '', keptBy: `kept by the scorecard ${given.name}`, required: false, currencyKey: null, synonyms: null, position: 500 } as const
+    const base = {
+      object,
+      description: '',
+      keptBy: `kept by the scorecard ${given.name}`,
+      required: false,
+      currencyKey: null,
+      synonyms: null,
+      position: 500,
+    } as const
     const ids = [
-      store.catalogue.addField({ ...base, key, label: given.name, type: 'number', made: { by: 'score', card, part: 'points' }, choices: [], indexed: true }),
-      store.catalogue.addField({ ...base, key: bandKey(key), label: `${given.name} band`, type: 'choice', made: { by: 'score', card, part: 'band' }, choices: given.bands.map(({ id: band, name }) => ({ id: band, label: name })), indexed: false }),
+      store.catalogue.addField({
+        ...base,
+        key,
+        label: given.name,
+        type: 'number',
+        made: { by: 'score', card, part: 'points' },
+        choices: [],
+        indexed: true,
+      }),
+      store.catalogue.addField({
+        ...base,
+        key: bandKey(key),
+        label: `${given.name} band`,
+        type: 'choice',
+        made: { by: 'score', card, part: 'band' },
+        choices: given.bands.map(({ id: band, name }) => ({ id: band, label: name })),
+        indexed: false,
+      }),
     ]
     workspace.catalogueChanged()
     workAnew(workspace, ids, personId)
@@ -53,7 +93,8 @@ export function makeCard(workspace: Workspace, object: ObjectKind, given: GivenC
   return id
 }
 
-const fieldsOf = (workspace: Workspace, card: Scorecard) => workspace.catalogue().data.fields.filter(({ made }) => made?.by === 'score' && made.card === card.id)
+const fieldsOf = (workspace: Workspace, card: Scorecard) =>
+  workspace.catalogue().data.fields.filter(({ made }) => made?.by === 'score' && made.card === card.id)
 
 /** Changes a scorecard; everybody's score is worked out anew, and no rule hears of that. */
 export function changeCard(workspace: Workspace, card: Scorecard, given: GivenCard, personId: string): void {
@@ -62,15 +103,28 @@ export function changeCard(workspace: Workspace, card: Scorecard, given: GivenCa
   const lost = card.bands.filter((band) => !given.bands.some((one) => one.id === band.id))
   const band = fields.find(({ made }) => made?.by === 'score' && made.part === 'band')
   const named = band && lost.length > 0 ? rulesThatName(workspace, band)[0] : undefined
-  if (named && lost.some(({ id }) => JSON.stringify([named.draft, named.version?.document]).includes(`"${id}"`))) throw refuse('bands', `the rule “${named.draft.name}” names the band ${lost[0]?.name ?? ''}`)
-  if (given.name !== card.name) for (const field of fields) refuseSameLabel(workspace, card.object, field === band ? `${given.name} band` : given.name, field.id)
+  if (named && lost.some(({ id }) => JSON.stringify([named.draft, named.version?.document]).includes(`"${id}"`)))
+    throw refuse('bands', `the rule “${named.draft.name}” names the band ${lost[0]?.name ?? ''}`)
+  if (given.name !== card.name)
+    for (const field of fields)
+      refuseSameLabel(workspace, card.object, field === band ? `${given.name} band` : given.name, field.id)
   const { store } = workspace
   workspace.db.atomically(() => {
     store.catalogue.updateScorecard(card.id, given, personId, workspace.clock.nowMs())
-    for (const field of fields) if (given.name !== card.name) store.catalogue.updateField(field.id, { label: field === band ? `${given.name} band` : given.name })
-    if (band) store.catalogue.setChoices(band.id, given.bands.map(({ id, name }) => ({ id, label: name })))
+    for (const field of fields)
+      if (given.name !== card.name)
+        store.catalogue.updateField(field.id, { label: field === band ? `${given.name} band` : given.name })
+    if (band)
+      store.catalogue.setChoices(
+        band.id,
+        given.bands.map(({ id, name }) => ({ id, label: name })),
+      )
     workspace.catalogueChanged()
-    workAnew(workspace, fields.map((field) => field.id), personId)
+    workAnew(
+      workspace,
+      fields.map((field) => field.id),
+      personId,
+    )
   })
   workspace.tellCatalogue()
 }
@@ -104,12 +158,24 @@ export function scoresOf(workspace: Workspace, ref: RecordRef): readonly ScoreSh
   const record = workspace.store.records.read(ref)
   if (!record) return []
   const asked = new Asked(workspace.world, record, workspace.moment())
-  return (catalogue.data.scorecards ?? []).filter((card) => card.object === ref.object).flatMap((card): ScoreShown[] => {
-    const compiled = derivationsOf(catalogue).card(card.id)
-    if (!compiled) return []
-    const { points, lines } = asked.score(compiled)
-    return [{ card: { id: card.id, name: card.name, key: card.key }, points, band: bandOf(card, points)?.name ?? null, lines: lines.map((line, i) => { const of = card.lines[i]; return { ...line, text: of ? sayLine(of, card.object, catalogue) : '' } }) }]
-  })
+  return (catalogue.data.scorecards ?? [])
+    .filter((card) => card.object === ref.object)
+    .flatMap((card): ScoreShown[] => {
+      const compiled = derivationsOf(catalogue).card(card.id)
+      if (!compiled) return []
+      const { points, lines } = asked.score(compiled)
+      return [
+        {
+          card: { id: card.id, name: card.name, key: card.key },
+          points,
+          band: bandOf(card, points)?.name ?? null,
+          lines: lines.map((line, i) => {
+            const of = card.lines[i]
+            return { ...line, text: of ? sayLine(of, card.object, catalogue) : '' }
+          }),
+        },
+      ]
+    })
 }
 
 /** So many bars a distribution has at the most. */
@@ -126,16 +192,33 @@ export interface ScorePreview {
   readonly step: number
   readonly before: readonly number[] | null
   readonly after: readonly number[]
-  readonly bands: readonly { readonly id: string; readonly name: string; readonly before: number | null; readonly after: number }[]
+  readonly bands: readonly {
+    readonly id: string
+    readonly name: string
+    readonly before: number | null
+    readonly after: number
+  }[]
   /** Records that come into another band, the greatest differences first. */
-  readonly crossing: readonly { readonly id: number; readonly name: string; readonly before: number; readonly after: number; readonly from: string; readonly to: string }[]
+  readonly crossing: readonly {
+    readonly id: number
+    readonly name: string
+    readonly before: number
+    readonly after: number
+    readonly from: string
+    readonly to: string
+  }[]
   readonly crossings: number
   /** How much each line gives all records together, and to how many of them. */
   readonly lines: readonly { readonly id: string; readonly points: number; readonly records: number }[]
 }
 
 /** What a scorecard as it is written comes to for all records, beside what they have now. */
-export function previewCard(workspace: Workspace, object: ObjectKind, given: GivenCard, cardId: number | null): ScorePreview {
+export function previewCard(
+  workspace: Workspace,
+  object: ObjectKind,
+  given: GivenCard,
+  cardId: number | null,
+): ScorePreview {
   checkCard(workspace, object, given, cardId)
   const base = workspace.catalogue()
   const kept = cardId === null ? null : base.scorecard(cardId)
@@ -156,7 +239,12 @@ export function previewCard(workspace: Workspace, object: ObjectKind, given: Giv
           sum.records++
         }
       }
-      found.push({ id: record.id, name: String(record.values.name ?? ''), before: kept ? Number(record.values[kept.key] ?? 0) : 0, after: score.points })
+      found.push({
+        id: record.id,
+        name: String(record.values.name ?? ''),
+        before: kept ? Number(record.values[kept.key] ?? 0) : 0,
+        after: score.points,
+      })
     }
     const last = some.at(-1)
     if (!last || some.length < 500) break
@@ -177,10 +265,26 @@ export function previewCard(workspace: Workspace, object: ObjectKind, given: Giv
   }
   const crossing = kept ? found.filter((one) => bandOf(kept, one.before)?.id !== bandOf(card, one.after)?.id) : []
   return {
-    looked: found.length, total: workspace.store.records.count(object), from, step, before: kept ? spread(found.map((one) => one.before)) : null, after: spread(found.map((one) => one.after)),
-    bands: given.bands.map(({ id, name }) => ({ id, name, before: kept ? found.filter((one) => bandOf(kept, one.before)?.id === id).length : null, after: found.filter((one) => bandOf(card, one.after)?.id === id).length })),
-    crossing: crossing.toSorted((a, b) => Math.abs(b.after - b.before) - Math.abs(a.after - a.before) || a.id - b.id).slice(0, NAMED_MOST)
-      .map((one) => ({ ...one, from: (kept && bandOf(kept, one.before)?.name) ?? '', to: bandOf(card, one.after)?.name ?? '' })),
+    looked: found.length,
+    total: workspace.store.records.count(object),
+    from,
+    step,
+    before: kept ? spread(found.map((one) => one.before)) : null,
+    after: spread(found.map((one) => one.after)),
+    bands: given.bands.map(({ id, name }) => ({
+      id,
+      name,
+      before: kept ? found.filter((one) => bandOf(kept, one.before)?.id === id).length : null,
+      after: found.filter((one) => bandOf(card, one.after)?.id === id).length,
+    })),
+    crossing: crossing
+      .toSorted((a, b) => Math.abs(b.after - b.before) - Math.abs(a.after - a.before) || a.id - b.id)
+      .slice(0, NAMED_MOST)
+      .map((one) => ({
+        ...one,
+        from: (kept && bandOf(kept, one.before)?.name) ?? '',
+        to: bandOf(card, one.after)?.name ?? '',
+      })),
     crossings: crossing.length,
     lines: [...lines].map(([id, sum]) => ({ id, points: Math.round(sum.points * 10) / 10, records: sum.records })),
   }

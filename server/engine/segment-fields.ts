@@ -9,13 +9,31 @@ import type { Workspace } from './workspace'
 
 /** The segments that triggers of rules that are on name. */
 function needed(workspace: Workspace): ReadonlySet<number> {
-  return new Set(workspace.store.rules.active().flatMap(({ document }) => document.triggers.flatMap(({ params }) => ('segment' in params && typeof params.segment === 'number' ? [params.segment] : []))))
+  return new Set(
+    workspace.store.rules
+      .active()
+      .flatMap(({ document }) =>
+        document.triggers.flatMap(({ params }) =>
+          'segment' in params && typeof params.segment === 'number' ? [params.segment] : [],
+        ),
+      ),
+  )
 }
 
 /** The field of a segment, before it is kept. */
 export const segmentField = ({ id, object, name, filter }: NamedSegment): Field => ({
-  id: -id, object, key: segmentKey(id), label: `In ${name}`, type: 'yesNo', description: '', keptBy: 'follows from the segment', made: { by: 'segment', segment: id, where: filter },
-  required: false, choices: [], currencyKey: null, synonyms: null,
+  id: -id,
+  object,
+  key: segmentKey(id),
+  label: `In ${name}`,
+  type: 'yesNo',
+  description: '',
+  keptBy: 'follows from the segment',
+  made: { by: 'segment', segment: id, where: filter },
+  required: false,
+  choices: [],
+  currencyKey: null,
+  synonyms: null,
 })
 
 /** Makes the fields that are missing, filled with who is in the segment now; one that is there is kept up to date from then on. */
@@ -35,21 +53,30 @@ export function tidySegments(workspace: Workspace): void {
     }
     workspace.catalogueChanged()
     for (const { id, object, filter } of missing) fill(workspace, id, object, filter)
-    if (store.derive.turn() === null) store.derive.setTurn({ through: workspace.today(), turning: null, object: null, afterId: 0 })
+    if (store.derive.turn() === null)
+      store.derive.setTurn({ through: workspace.today(), turning: null, object: null, afterId: 0 })
   })
   workspace.tellCatalogue()
 }
 
 function fill(workspace: Workspace, id: number, object: Segment['object'], filter: Group): void {
   const field = workspace.catalogue().field(object, segmentKey(id))
-  if (field) workspace.store.records.fillTest(field, workspace.store.records.where(filter, object, workspace.catalogue(), workspace.moment()))
+  if (field)
+    workspace.store.records.fillTest(
+      field,
+      workspace.store.records.where(filter, object, workspace.catalogue(), workspace.moment()),
+    )
 }
 
 /** A segment asks for something else: who is in it is found anew, and no rule hears of it. Belongs into the transaction that changes it. */
 export function refillSegment(workspace: Workspace, segment: Pick<Segment, 'id' | 'object' | 'filter'>): void {
   const field = workspace.catalogue().field(segment.object, segmentKey(segment.id))
   if (!field) return
-  workspace.store.catalogue.setMaking(field.id, { by: 'segment', segment: segment.id, where: segment.filter }, field.keptBy ?? '')
+  workspace.store.catalogue.setMaking(
+    field.id,
+    { by: 'segment', segment: segment.id, where: segment.filter },
+    field.keptBy ?? '',
+  )
   workspace.catalogueChanged()
   fill(workspace, segment.id, segment.object, segment.filter)
 }

@@ -8,18 +8,26 @@ import { RefusedError, type Workspace } from './workspace'
 
 export const SEGMENTS_MOST = 200
 
-const refuse = (path: string, detail: string): RefusedError => new RefusedError([{ path, problem: { code: 'shape', detail } }])
+const refuse = (path: string, detail: string): RefusedError =>
+  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
 function check(workspace: Workspace, id: number | null, given: Omit<Segment, 'id'>): void {
   const all = workspace.store.segments.all(given.object)
   const same = all.find((one) => one.id !== id && foldText(one.name) === foldText(given.name))
   if (same) throw refuse('name', `there is a segment “${same.name}” already`)
-  if (id === null && all.length >= SEGMENTS_MOST) throw refuse('name', `a kind of record has ${SEGMENTS_MOST} segments at the most`)
+  if (id === null && all.length >= SEGMENTS_MOST)
+    throw refuse('name', `a kind of record has ${SEGMENTS_MOST} segments at the most`)
   const catalogue = workspace.catalogue()
-  const unknown = placedConditions(given.filter, given.object).find(({ condition, object }) => !catalogue.field(object, condition.field))
-  if (unknown) throw new RefusedError([{ path: `filter.${unknown.condition.id}`, problem: { code: 'unknownField', field: unknown.condition.field } }])
+  const unknown = placedConditions(given.filter, given.object).find(
+    ({ condition, object }) => !catalogue.field(object, condition.field),
+  )
+  if (unknown)
+    throw new RefusedError([
+      { path: `filter.${unknown.condition.id}`, problem: { code: 'unknownField', field: unknown.condition.field } },
+    ])
   const column = given.columns.find((key) => !catalogue.field(given.object, key))
-  if (column !== undefined) throw new RefusedError([{ path: 'columns', problem: { code: 'unknownField', field: column } }])
+  if (column !== undefined)
+    throw new RefusedError([{ path: 'columns', problem: { code: 'unknownField', field: column } }])
 }
 
 /** Saves a filter under a name, with the columns and the order it is looked at in. Refuses a name that is taken. */
@@ -31,7 +39,11 @@ export function makeSegment(workspace: Workspace, given: Omit<Segment, 'id'>, pe
   return id
 }
 
-export function changeSegment(workspace: Workspace, segment: Segment, change: Partial<Omit<Segment, 'id' | 'object'>>): void {
+export function changeSegment(
+  workspace: Workspace,
+  segment: Segment,
+  change: Partial<Omit<Segment, 'id' | 'object'>>,
+): void {
   check(workspace, segment.id, { ...segment, ...change })
   workspace.db.atomically(() => {
     workspace.store.segments.change(segment.id, change, workspace.clock.nowMs())
@@ -43,7 +55,15 @@ export function changeSegment(workspace: Workspace, segment: Segment, change: Pa
 
 /** Takes a segment away; refused while a rule goes by it. */
 export function removeSegment(workspace: Workspace, id: number): void {
-  const [rule] = workspace.store.rules.all().filter((one) => one.state !== 'archived' && [one.draft, ...(one.version ? [one.version.document] : [])].some(({ triggers }) => triggers.some(({ params }) => 'segment' in params && params.segment === id)))
+  const [rule] = workspace.store.rules
+    .all()
+    .filter(
+      (one) =>
+        one.state !== 'archived' &&
+        [one.draft, ...(one.version ? [one.version.document] : [])].some(({ triggers }) =>
+          triggers.some(({ params }) => 'segment' in params && params.segment === id),
+        ),
+    )
   if (rule) throw refuse('', `the rule “${rule.draft.name}” names it`)
   const field = workspace.catalogue().data.fields.find(({ made }) => made?.by === 'segment' && made.segment === id)
   workspace.db.atomically(() => {
@@ -56,4 +76,6 @@ export function removeSegment(workspace: Workspace, id: number): void {
 
 /** Segments whose filter names a field. */
 export const segmentsThatName = (workspace: Workspace, field: Pick<Field, 'object' | 'key'>): readonly Segment[] =>
-  workspace.store.segments.all().filter((segment) => groupUsesField(segment.filter, segment.object, field.object, field.key))
+  workspace.store.segments
+    .all()
+    .filter((segment) => groupUsesField(segment.filter, segment.object, field.object, field.key))

@@ -23,8 +23,14 @@ export function freshPersonId(name: string, taken: readonly string[]): string {
   return `${wanted}-${n}`
 }
 
-export const newPerson = (given: { readonly id: string; readonly name: string; readonly email: string; readonly role: Role; readonly team: string; readonly title: string }): Person =>
-  ({ ...given, awayFrom: null, awayTo: null, deputyId: null, active: true, zone: null })
+export const newPerson = (given: {
+  readonly id: string
+  readonly name: string
+  readonly email: string
+  readonly role: Role
+  readonly team: string
+  readonly title: string
+}): Person => ({ ...given, awayFrom: null, awayTo: null, deputyId: null, active: true, zone: null })
 
 /** Makes an empty database a workspace, with fields to begin with and its first specialist; answers who that is. */
 export function setUpWorkspace(workspace: Workspace, { name, zone, currency, specialist }: SetUp): string {
@@ -32,12 +38,33 @@ export function setUpWorkspace(workspace: Workspace, { name, zone, currency, spe
   const id = freshPersonId(specialist.name, [])
   workspace.db.atomically(() => {
     if (catalogue.read()) throw new Error('the workspace is set up already')
-    catalogue.setUp({ name, zone, locale: 'en-GB', currency, demo: false, workdays: [1, 2, 3, 4, 5], opensAt: 540, closesAt: 1020, holidays: [] })
-    people.add(newPerson({ id, name: specialist.name, email: specialist.email, role: 'specialist', team: '', title: 'Sales operations' }), specialist.passwordHash)
+    catalogue.setUp({
+      name,
+      zone,
+      locale: 'en-GB',
+      currency,
+      demo: false,
+      workdays: [1, 2, 3, 4, 5],
+      opensAt: 540,
+      closesAt: 1020,
+      holidays: [],
+    })
+    people.add(
+      newPerson({
+        id,
+        name: specialist.name,
+        email: specialist.email,
+        role: 'specialist',
+        team: '',
+        title: 'Sales operations',
+      }),
+      specialist.passwordHash,
+    )
     catalogue.addPipeline({ ...STARTER_PIPELINE, position: 0 })
     const countries = catalogue.addSynonymSet('Countries', countrySpellings())
     catalogue.addSynonymSet('Job roles', JOB_ROLES)
-    for (const field of STARTER_FIELDS) catalogue.addField(field.key === 'country' ? { ...field, synonyms: countries, indexed: true } : field)
+    for (const field of STARTER_FIELDS)
+      catalogue.addField(field.key === 'country' ? { ...field, synonyms: countries, indexed: true } : field)
   })
   workspace.tellCatalogue()
   return id

@@ -7,24 +7,56 @@ import { newChain } from './live-world'
 import { RefusedError, type Workspace } from './workspace'
 
 /** The button of a rule that is on; `null` when there is none such for this kind of record. */
-export function buttonOf(workspace: Workspace, ruleId: number, triggerId: string, object: RecordRef['object']): ByHandParams | null {
+export function buttonOf(
+  workspace: Workspace,
+  ruleId: number,
+  triggerId: string,
+  object: RecordRef['object'],
+): ByHandParams | null {
   const rule = workspace.activeRules().find((one) => one.ruleId === ruleId && one.document.object === object)
   const trigger = rule?.document.triggers.find((one) => one.id === triggerId && one.kind === 'byHand')
   return trigger ? (trigger.params as ByHandParams) : null
 }
 
 /** The answers as steps will find them. Throws `RefusedError` with each that is missing or does not fit. */
-export function answersTo(workspace: Workspace, button: ByHandParams, given: Values, object: RecordRef['object']): Values {
+export function answersTo(
+  workspace: Workspace,
+  button: ByHandParams,
+  given: Values,
+  object: RecordRef['object'],
+): Values {
   const { values, problems } = readAnswers(button.questions, given, object, workspace.catalogue())
   if (problems.length > 0) throw new RefusedError(problems)
   return values
 }
 
 /** Starts a rule for a record, as somebody pressed its button; what it did has been committed when this returns. */
-export function startByHand(workspace: Workspace, ref: RecordRef, start: { readonly ruleId: number; readonly triggerId: string; readonly answers: Values }, personId: string): { readonly report: RunReport | null; readonly text: string } {
-  workspace.db.together(() => workspace.world.log(ref, 'started', [], { by: 'person', personId, starts: start }, newChain(), false, workspace.clock.nowMs()))
+export function startByHand(
+  workspace: Workspace,
+  ref: RecordRef,
+  start: { readonly ruleId: number; readonly triggerId: string; readonly answers: Values },
+  personId: string,
+): { readonly report: RunReport | null; readonly text: string } {
+  workspace.db.together(() =>
+    workspace.world.log(
+      ref,
+      'started',
+      [],
+      { by: 'person', personId, starts: start },
+      newChain(),
+      false,
+      workspace.clock.nowMs(),
+    ),
+  )
   const report = workspace.drain().find((one) => one.ruleId === start.ruleId) ?? null
   const names = { catalogue: workspace.catalogue(), object: ref.object }
-  const text = report ? (sayReport(report, names, workspace.today()) ?? (report.stop?.code === 'conditions' ? 'its conditions do not hold for this record' : report.stop?.code === 'repeats' ? report.stop.say : '')) : 'the rule is paused; it is kept until somebody lets it go on'
+  const text = report
+    ? (sayReport(report, names, workspace.today()) ??
+      (report.stop?.code === 'conditions'
+        ? 'its conditions do not hold for this record'
+        : report.stop?.code === 'repeats'
+          ? report.stop.say
+          : ''))
+    : 'the rule is paused; it is kept until somebody lets it go on'
   return { report, text }
 }

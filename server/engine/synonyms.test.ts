@@ -9,17 +9,36 @@ import { changeSynonymSet, compareBy, makeSynonymSet, removeSynonymSet } from '.
 import type { Workspace } from './workspace'
 
 const field = (workspace: Workspace, key: string) => workspace.catalogue().field('company', key)!
-const company = (workspace: Workspace, name: string, values: Readonly<Record<string, Value>>) => workspace.create('company', { name, ...values }, [], 'ines').ref.id
+const company = (workspace: Workspace, name: string, values: Readonly<Record<string, Value>>) =>
+  workspace.create('company', { name, ...values }, [], 'ines').ref.id
 const where = (workspace: Workspace, key: string, op: 'is' | 'isAnyOf' | 'contains', params: object) => {
   const group = all(condition(key, op, params))
-  return workspace.store.records.matching('company', workspace.store.records.where(group, 'company', workspace.catalogue(), workspace.moment()), 100).map((record) => record.values.name)
+  return workspace.store.records
+    .matching(
+      'company',
+      workspace.store.records.where(group, 'company', workspace.catalogue(), workspace.moment()),
+      100,
+    )
+    .map((record) => record.values.name)
 }
 
 describe('synonym sets', () => {
   it('ship with a workspace: countries are compared by theirs, in whatever spelling', () => {
     const workspace = blank()
-    setUpWorkspace(workspace, { name: 'Lund', zone: 'Europe/Lisbon', currency: 'EUR', specialist: { name: 'Ada Lund', email: 'ada@lund.example', passwordHash: 'x' } })
-    for (const [name, country] of [['A', 'UK'], ['B', 'great britain'], ['C', 'Éire'], ['D', 'Portugal'], ['E', null]] as const) workspace.create('company', { name, country }, [], 'ada-lund')
+    setUpWorkspace(workspace, {
+      name: 'Lund',
+      zone: 'Europe/Lisbon',
+      currency: 'EUR',
+      specialist: { name: 'Ada Lund', email: 'ada@lund.example', passwordHash: 'x' },
+    })
+    for (const [name, country] of [
+      ['A', 'UK'],
+      ['B', 'great britain'],
+      ['C', 'Éire'],
+      ['D', 'Portugal'],
+      ['E', null],
+    ] as const)
+      workspace.create('company', { name, country }, [], 'ada-lund')
     expect(where(workspace, 'country', 'isAnyOf', { values: ['United Kingdom', 'Ireland'] })).toEqual(['A', 'B', 'C'])
     // The record keeps what was written.
     expect(workspace.store.records.read({ object: 'company', id: 2 })?.values.country).toBe('great britain')
@@ -28,12 +47,23 @@ describe('synonym sets', () => {
   it('can be given to a text that has values already, changed and taken from it: what matches follows at once, in every thread', () => {
     const { workspace, reopen } = larkmoor()
     const other = reopen()
-    for (const [name, region] of [['A', 'Lisbon'], ['B', 'LISBOA'], ['C', 'Oporto'], ['D', 'Lx']] as const) company(workspace, name, { region })
+    for (const [name, region] of [
+      ['A', 'Lisbon'],
+      ['B', 'LISBOA'],
+      ['C', 'Oporto'],
+      ['D', 'Lx'],
+    ] as const)
+      company(workspace, name, { region })
     expect(where(workspace, 'region', 'is', { value: 'lisbon' })).toEqual(['A'])
     const id = makeSynonymSet(workspace, 'Regions', [['Lisbon', 'Lisboa']])
     compareBy(workspace, field(workspace, 'region'), id)
     expect(where(workspace, 'region', 'is', { value: 'lisbon' })).toEqual(['A', 'B'])
-    changeSynonymSet(workspace, id, { groups: [['Lisbon', 'Lisboa', 'LX'], ['Porto', 'Oporto']] })
+    changeSynonymSet(workspace, id, {
+      groups: [
+        ['Lisbon', 'Lisboa', 'LX'],
+        ['Porto', 'Oporto'],
+      ],
+    })
     other.keepUp()
     for (const one of [workspace, other]) {
       expect(where(one, 'region', 'is', { value: 'Lx' })).toEqual(['A', 'B', 'D'])
@@ -50,11 +80,19 @@ describe('synonym sets', () => {
 
   it('show what is written in records beside what it counts as', () => {
     const { workspace } = larkmoor()
-    for (const [name, country] of [['A', 'UK'], ['B', 'UK'], ['C', 'Ruritania']] as const) company(workspace, name, { country })
+    for (const [name, country] of [
+      ['A', 'UK'],
+      ['B', 'UK'],
+      ['C', 'Ruritania'],
+    ] as const)
+      company(workspace, name, { country })
     const set = workspace.catalogue().synonymSet(field(workspace, 'country').synonyms)!
     expect(synonymSheet(workspace, set)).toMatchObject({
       fields: [{ object: 'company', label: 'Country' }],
-      seen: [{ spelling: 'UK', countsAs: 'United Kingdom', known: true, count: 2 }, { spelling: 'Ruritania', countsAs: 'Ruritania', known: false, count: 1 }],
+      seen: [
+        { spelling: 'UK', countsAs: 'United Kingdom', known: true, count: 2 },
+        { spelling: 'Ruritania', countsAs: 'Ruritania', known: false, count: 1 },
+      ],
     })
   })
 
@@ -68,10 +106,23 @@ describe('synonym sets', () => {
   it('are refused when a spelling would count as two things, when one is called that, and while fields need them', () => {
     const { workspace } = larkmoor()
     expect(refusal(() => makeSynonymSet(workspace, 'COUNTRIES', []))).toBe('name: there is a set “Countries” already')
-    expect(refusal(() => makeSynonymSet(workspace, 'Regions', [['Lisbon', 'LX'], ['Luxembourg', 'lx']]))).toBe('groups: “lx” would count as “Lisbon” and as “Luxembourg”')
-    expect(refusal(() => removeSynonymSet(workspace, field(workspace, 'country').synonyms!))).toBe(': Country of company records is compared by it')
-    expect(refusal(() => compareBy(workspace, field(workspace, 'fitTier'), null))).toBe('synonyms: Fit tier does not hold text')
-    expect(refusal(() => compareBy(workspace, field(workspace, 'name'), 1))).toBe('synonyms: names are compared as they are')
+    expect(
+      refusal(() =>
+        makeSynonymSet(workspace, 'Regions', [
+          ['Lisbon', 'LX'],
+          ['Luxembourg', 'lx'],
+        ]),
+      ),
+    ).toBe('groups: “lx” would count as “Lisbon” and as “Luxembourg”')
+    expect(refusal(() => removeSynonymSet(workspace, field(workspace, 'country').synonyms!))).toBe(
+      ': Country of company records is compared by it',
+    )
+    expect(refusal(() => compareBy(workspace, field(workspace, 'fitTier'), null))).toBe(
+      'synonyms: Fit tier does not hold text',
+    )
+    expect(refusal(() => compareBy(workspace, field(workspace, 'name'), 1))).toBe(
+      'synonyms: names are compared as they are',
+    )
     expect(refusal(() => compareBy(workspace, field(workspace, 'region'), 99))).toBe('synonyms: there is no such set')
   })
 })

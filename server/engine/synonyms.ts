@@ -3,15 +3,28 @@ import { foldText } from '../../core/fields/value'
 import { doubleSpelling } from '../../core/synonyms/check'
 import { RefusedError, type Workspace } from './workspace'
 
-const refuse = (path: string, detail: string): RefusedError => new RefusedError([{ path, problem: { code: 'shape', detail } }])
+const refuse = (path: string, detail: string): RefusedError =>
+  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 const setsOf = (workspace: Workspace): readonly SynonymSet[] => workspace.catalogue().data.synonyms ?? []
 
 /** The fields whose values are compared by a set; those that were put away as well. */
 export const fieldsBySet = (workspace: Workspace, id: number): readonly Field[] =>
-  [...workspace.catalogue().data.fields, ...(workspace.catalogue().data.archived ?? [])].filter((field) => field.synonyms === id)
+  [...workspace.catalogue().data.fields, ...(workspace.catalogue().data.archived ?? [])].filter(
+    (field) => field.synonyms === id,
+  )
 
-function check(workspace: Workspace, id: number | null, { name, groups }: { readonly name?: string | undefined; readonly groups?: readonly (readonly string[])[] | undefined }): void {
-  const same = name === undefined ? undefined : setsOf(workspace).find((set) => set.id !== id && foldText(set.name) === foldText(name))
+function check(
+  workspace: Workspace,
+  id: number | null,
+  {
+    name,
+    groups,
+  }: { readonly name?: string | undefined; readonly groups?: readonly (readonly string[])[] | undefined },
+): void {
+  const same =
+    name === undefined
+      ? undefined
+      : setsOf(workspace).find((set) => set.id !== id && foldText(set.name) === foldText(name))
   if (same) throw refuse('name', `there is a set “${same.name}” already`)
   const double = groups ? doubleSpelling(groups) : null
   if (double) throw refuse('groups', `“${double.spelling}” would count as “${double.first}” and as “${double.second}”`)
@@ -26,11 +39,18 @@ export function makeSynonymSet(workspace: Workspace, name: string, groups: reado
 }
 
 /** Renames a set or gives it other spellings; what is compared by it is compared anew at once. */
-export function changeSynonymSet(workspace: Workspace, id: number, change: { readonly name?: string | undefined; readonly groups?: readonly (readonly string[])[] | undefined }): void {
+export function changeSynonymSet(
+  workspace: Workspace,
+  id: number,
+  change: { readonly name?: string | undefined; readonly groups?: readonly (readonly string[])[] | undefined },
+): void {
   check(workspace, id, change)
   const { name, groups } = change
   workspace.db.atomically(() => {
-    workspace.store.catalogue.updateSynonymSet(id, { ...(name === undefined ? {} : { name }), ...(groups === undefined ? {} : { groups }) })
+    workspace.store.catalogue.updateSynonymSet(id, {
+      ...(name === undefined ? {} : { name }),
+      ...(groups === undefined ? {} : { groups }),
+    })
     if (groups) compareAnew(workspace, fieldsBySet(workspace, id))
   })
   workspace.tellCatalogue()

@@ -19,7 +19,16 @@ function factsOf(workspace: Workspace): UndoFacts {
       return field ? events.lastStanding(ref, field.id) : null
     },
     task: (id) => tasks.standing(id),
-    linked: (from, to) => links.of(from).some((link) => link.from.id === from.id && link.from.object === from.object && link.to.object === to.object && link.to.id === to.id),
+    linked: (from, to) =>
+      links
+        .of(from)
+        .some(
+          (link) =>
+            link.from.id === from.id &&
+            link.from.object === from.object &&
+            link.to.object === to.object &&
+            link.to.id === to.id,
+        ),
     changedSince: (ref, seq) => events.anyAfter(ref, seq) || tasks.ofRecord(ref).length > 0,
     nameOf: (ref) => workspace.nameOf(ref),
   }
@@ -38,7 +47,11 @@ export function undoPlan(workspace: Workspace, runId: number): UndoPlan | null {
  * Takes a run back, as a person's change in a chain of its own that no rule looks at. What something newer stands on
  * stays and is named. The caller has the turn and the transaction.
  */
-export function undoRun(workspace: Workspace, runId: number, personId: string): { readonly plan: UndoPlan; readonly touched: readonly RecordRef[] } | null {
+export function undoRun(
+  workspace: Workspace,
+  runId: number,
+  personId: string,
+): { readonly plan: UndoPlan; readonly touched: readonly RecordRef[] } | null {
   const { runs, tasks } = workspace.store
   const plan = undoPlan(workspace, runId)
   const run = plan && runs.deeds(runId)
@@ -49,15 +62,25 @@ export function undoRun(workspace: Workspace, runId: number, personId: string): 
   // What it was still waiting for is not done after it was taken back.
   const waiting = workspace.store.waits.ofRun(runId)
   for (const wait of waiting) workspace.store.waits.remove(wait.id)
-  if (waiting.length > 0) endRun(workspace.world, runId, { code: 'ended', say: `${workspace.catalogue().person(personId)?.name ?? personId} took it back` })
+  if (waiting.length > 0)
+    endRun(workspace.world, runId, {
+      code: 'ended',
+      say: `${workspace.catalogue().person(personId)?.name ?? personId} took it back`,
+    })
   for (const { ref, values } of plan.writes) {
     const written = workspace.world.write(ref, values, cause, chain, true)
     if (!written.ok) throw new RefusedError(written.problems)
     touched.push(ref)
   }
   for (const { id } of plan.tasks) tasks.withdraw(id, personId, workspace.clock.nowMs())
-  for (const { from, to } of plan.unlink) { workspace.world.unlink(from, to, cause); touched.push(from, to) }
-  for (const { from, to, role } of plan.link) { workspace.world.link(from, to, cause, role); touched.push(from, to) }
+  for (const { from, to } of plan.unlink) {
+    workspace.world.unlink(from, to, cause)
+    touched.push(from, to)
+  }
+  for (const { from, to, role } of plan.link) {
+    workspace.world.link(from, to, cause, role)
+    touched.push(from, to)
+  }
   for (const { ref } of plan.remove) touched.push(...deleteQuietly(workspace, ref, personId, chain))
   runs.setUndone(runId, personId, workspace.clock.nowMs())
   return { plan, touched }
@@ -112,7 +135,11 @@ export function surveyUndo(workspace: Workspace, ruleId: number, fromMs: number,
     before = last.id
     const steps = stepsByRun(runs.steps(some.map((run) => run.id)))
     for (const run of some) {
-      const plan = planUndo(refOf(run), (steps.get(run.id) ?? []).map((step) => step.result), facts)
+      const plan = planUndo(
+        refOf(run),
+        (steps.get(run.id) ?? []).map((step) => step.result),
+        facts,
+      )
       count++
       if (!undoesNothing(plan)) undone++
       fields += plan.writes.reduce((sum, one) => sum + Object.keys(one.values).length, 0)
@@ -120,7 +147,8 @@ export function surveyUndo(workspace: Workspace, ruleId: number, fromMs: number,
       links += plan.unlink.length + plan.link.length
       records += plan.remove.length
       leftCount += plan.left.length
-      for (const what of plan.left) if (left.length < LEFT_SHOWN) left.push({ name: workspace.nameOf(refOf(run)), what })
+      for (const what of plan.left)
+        if (left.length < LEFT_SHOWN) left.push({ name: workspace.nameOf(refOf(run)), what })
     }
   }
   return { runs: count, undone, fields, tasks, links, records, left, leftCount }

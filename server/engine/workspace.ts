@@ -59,7 +59,15 @@ export class Workspace {
   /** Hears of every run once it is committed: for the log and the counts. */
   private readonly ran: (reports: readonly RunReport[]) => void
 
-  constructor(given: { readonly dbFile: string; readonly migrationsFolder: string; readonly clock?: Clock; readonly deliver?: Deliver; readonly turns?: Turns; /** Starts in an hour from which on a rule may be paused; `Infinity` for never. */ readonly floodFrom?: number; readonly ran?: (reports: readonly RunReport[]) => void }) {
+  constructor(given: {
+    readonly dbFile: string
+    readonly migrationsFolder: string
+    readonly clock?: Clock
+    readonly deliver?: Deliver
+    readonly turns?: Turns
+    /** Starts in an hour from which on a rule may be paused; `Infinity` for never. */ readonly floodFrom?: number
+    readonly ran?: (reports: readonly RunReport[]) => void
+  }) {
     this.dbFile = given.dbFile
     this.db = openDb(given.dbFile, given.migrationsFolder, given.turns ?? null)
     this.ran = given.ran ?? (() => {})
@@ -68,13 +76,15 @@ export class Workspace {
     this.floodFrom = given.floodFrom ?? Number(process.env.SKY_LEVER_FLOOD_FROM ?? FLOOD_FROM)
     this.deliver = given.deliver ?? standInMailbox(this.db)
     this.world = new LiveWorld(this.db, this.store, this.clock, () => this.catalogue())
-    this.world.reminded = (personId) => this.db.afterwards(() => this.live.tell({ about: 'notices', people: [personId] }))
+    this.world.reminded = (personId) =>
+      this.db.afterwards(() => this.live.tell({ about: 'notices', people: [personId] }))
     this.catalogueChanged()
     this.readClock()
   }
 
   private readClock(): void {
-    if (this.clock instanceof TurnedClock) this.clock.aheadMs = this.known?.workspace.demo ? this.store.catalogue.clockAhead() : 0
+    if (this.clock instanceof TurnedClock)
+      this.clock.aheadMs = this.known?.workspace.demo ? this.store.catalogue.clockAhead() : 0
   }
 
   /** Sets the clock of a demo workspace ahead of the machine's. */
@@ -90,7 +100,10 @@ export class Workspace {
 
   /** Fields, pipelines and people. Throws while nobody has set the workspace up. */
   catalogue(): Catalogue {
-    if (!this.known) throw new EmptyWorkspaceError('this workspace is empty: open it in the browser to set it up, or fill the demo with “npm run demo”')
+    if (!this.known)
+      throw new EmptyWorkspaceError(
+        'this workspace is empty: open it in the browser to set it up, or fill the demo with “npm run demo”',
+      )
     return this.known
   }
 
@@ -137,7 +150,10 @@ export class Workspace {
     if (now.catalogue !== this.revision.catalogue) this.catalogueChanged()
     if (now.rules !== this.revision.rules) this.matching = null
     if (now.clock !== this.revision.clock) this.readClock()
-    this.revision = now.stock === this.revision.stock || this.revision.stock < 0 || this.rereadStock() ? now : { ...now, stock: this.revision.stock }
+    this.revision =
+      now.stock === this.revision.stock || this.revision.stock < 0 || this.rereadStock()
+        ? now
+        : { ...now, stock: this.revision.stock }
   }
 
   /** Lets SQLite look how values are spread, and every other thread and process know that it did. */
@@ -162,7 +178,10 @@ export class Workspace {
     if (!this.matching) {
       this.world.paused = new Set(this.store.ruleJobs.pauses().keys())
       this.matching = new Matcher(this.activeRules(), this.catalogue())
-      this.world.byContact = this.matching.clocked.some(({ document, clocks }) => document.object === 'deal' && clocks.some(({ trigger }) => trigger.zone === 'contact'))
+      this.world.byContact = this.matching.clocked.some(
+        ({ document, clocks }) =>
+          document.object === 'deal' && clocks.some(({ trigger }) => trigger.zone === 'contact'),
+      )
     }
     return this.matching
   }
@@ -180,14 +199,23 @@ export class Workspace {
   }
 
   /** A person's change of a record, with everything rules do because of it. Throws `RefusedError`. */
-  change(ref: RecordRef, values: { readonly [field: string]: Value }, personId: string): { readonly event: ChangeEvent | null; readonly reports: readonly RunReport[] } {
+  change(
+    ref: RecordRef,
+    values: { readonly [field: string]: Value },
+    personId: string,
+  ): { readonly event: ChangeEvent | null; readonly reports: readonly RunReport[] } {
     const written = this.world.write(ref, values, { by: 'person', personId }, newChain())
     if (!written.ok) throw new RefusedError(written.problems)
     return { event: written.event, reports: written.event ? this.drain() : [] }
   }
 
   /** A new record made by a person, with everything rules do because of it. Throws `RefusedError`. */
-  create(object: ObjectKind, values: Values, linkTo: readonly RecordRef[], personId: string): { readonly ref: RecordRef; readonly reports: readonly RunReport[] } {
+  create(
+    object: ObjectKind,
+    values: Values,
+    linkTo: readonly RecordRef[],
+    personId: string,
+  ): { readonly ref: RecordRef; readonly reports: readonly RunReport[] } {
     const ref = this.createBy(object, values, linkTo, { by: 'person', personId })
     return { ref, reports: this.drain() }
   }
@@ -213,7 +241,13 @@ export class Workspace {
   }
 
   /** Creates without letting rules run yet; `drain` does. */
-  createBy(object: ObjectKind, values: Values, linkTo: readonly RecordRef[], cause: Cause, rulesOff = false): RecordRef {
+  createBy(
+    object: ObjectKind,
+    values: Values,
+    linkTo: readonly RecordRef[],
+    cause: Cause,
+    rulesOff = false,
+  ): RecordRef {
     const made = this.world.create(object, values, linkTo, cause, newChain(), rulesOff)
     if (!made.ok) throw new RefusedError(made.problems)
     if (!made.ref) throw new Error('a created record has a reference')
@@ -316,7 +350,13 @@ export class Workspace {
   private tell(events: readonly ChangeEvent[], reports: readonly RunReport[]): void {
     if (events.length + reports.length === 0 || !this.live.heard) return
     const wrote = reports.flatMap((report) => report.steps.flatMap((step) => (step.state === 'done' ? step.wrote : [])))
-    const touched = [...events.map((event) => event.ref), ...reports.map((report) => report.ref), ...wrote.flatMap((one) => (one.what === 'link' || one.what === 'unlink' ? [one.from, one.to] : one.what === 'created' ? [one.ref] : []))]
+    const touched = [
+      ...events.map((event) => event.ref),
+      ...reports.map((report) => report.ref),
+      ...wrote.flatMap((one) =>
+        one.what === 'link' || one.what === 'unlink' ? [one.from, one.to] : one.what === 'created' ? [one.ref] : [],
+      ),
+    ]
     const refs = new Map(touched.map((ref) => [`${ref.object}:${ref.id}`, ref]))
     this.live.tell({ about: 'records', refs: [...refs.values()] })
     const today = this.today()
@@ -325,14 +365,41 @@ export class Workspace {
       const text = sayReport(report, names, today)
       if (text === null) continue
       this.live.tell({
-        about: 'run', runId: report.runId, ruleId: report.ruleId, ruleName: report.ruleName, ref: report.ref,
-        recordName: this.nameOf(report.ref), state: report.state, text,
+        about: 'run',
+        runId: report.runId,
+        ruleId: report.ruleId,
+        ruleName: report.ruleName,
+        ref: report.ref,
+        recordName: this.nameOf(report.ref),
+        state: report.state,
+        text,
       })
     }
-    if (reports.some((report) => report.state === 'waiting' || report.steps.some((step) => step.state === 'done' && step.wrote.some((one) => one.what === 'waited' || one.what === 'planned' || one.what === 'ended')))) this.live.tell({ about: 'ahead' })
+    if (
+      reports.some(
+        (report) =>
+          report.state === 'waiting' ||
+          report.steps.some(
+            (step) =>
+              step.state === 'done' &&
+              step.wrote.some((one) => one.what === 'waited' || one.what === 'planned' || one.what === 'ended'),
+          ),
+      )
+    )
+      this.live.tell({ about: 'ahead' })
     const told = new Set(wrote.flatMap((one) => (one.what === 'notice' ? [one.personId] : [])))
     if (told.size > 0) this.live.tell({ about: 'notices', people: [...told] })
-    const people = new Set(wrote.flatMap((one) => (one.what !== 'task' ? [] : one.assigneeId !== null ? [one.assigneeId] : this.catalogue().people.filter((person) => person.team === one.queue).map((person) => person.id))))
+    const people = new Set(
+      wrote.flatMap((one) =>
+        one.what !== 'task'
+          ? []
+          : one.assigneeId !== null
+            ? [one.assigneeId]
+            : this.catalogue()
+                .people.filter((person) => person.team === one.queue)
+                .map((person) => person.id),
+      ),
+    )
     if (people.size > 0) this.live.tell({ about: 'tasks', people: [...people] })
   }
 

@@ -18,7 +18,9 @@ export default defineNitroPlugin((nitro) => {
   const migrationsFolder = resolve(home, 'server/db/migrations')
   const turns = new TurnTaker()
   const workspace = new Workspace({
-    dbFile, migrationsFolder, turns,
+    dbFile,
+    migrationsFolder,
+    turns,
     ran(reports) {
       logRuns(reports)
       for (const { state } of reports) countRuns({ [state]: 1 })
@@ -31,15 +33,20 @@ export default defineNitroPlugin((nitro) => {
     if (!(error instanceof EmptyWorkspaceError)) throw error
   }
   // The worker goes on by itself with imports that a stop cut short. It is a bundle of its own, beside the server's.
-  const start = (role: 'bulk' | 'reader' | 'rehearsal') => new Thread(
-    resolve(home, import.meta.dev ? '.worker/engine-worker.mjs' : '.output/server/engine-worker.mjs'), { role, dbFile, migrationsFolder, turns: turns.buffer },
-    {
-      live(message) {
-        if (message.about === 'clock') workspace.keepUp()
-        workspace.live.tell(message)
+  const start = (role: 'bulk' | 'reader' | 'rehearsal') =>
+    new Thread(
+      resolve(home, import.meta.dev ? '.worker/engine-worker.mjs' : '.output/server/engine-worker.mjs'),
+      { role, dbFile, migrationsFolder, turns: turns.buffer },
+      {
+        live(message) {
+          if (message.about === 'clock') workspace.keepUp()
+          workspace.live.tell(message)
+        },
+        ran: countRuns,
+        trouble: (text) => log.error(text),
+        rehearsal: heardOfRehearsal,
       },
-      ran: countRuns, trouble: (text) => log.error(text), rehearsal: heardOfRehearsal },
-  )
+    )
   const threads = { bulk: start('bulk'), reader: start('reader'), rehearsal: start('rehearsal') }
   setThreads(threads)
   const timer = setInterval(() => workspace.deliverDue(), OUTBOX_EVERY_MS)

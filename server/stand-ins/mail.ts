@@ -6,6 +6,8 @@ import type { OutboxRow } from '../store/outbox'
 export type Deliver = (message: Pick<OutboxRow, 'key' | 'recipient' | 'subject' | 'body'>, nowMs: number) => void
 
 /** The simulated mail service: no message ever leaves the machine. */
-export const standInMailbox = (db: Db): Deliver => ({ key, recipient, subject, body }, nowMs) => {
-  db.orm.insert(standInMail).values({ key, recipient, subject, body, receivedAt: nowMs }).onConflictDoNothing().run()
-}
+export const standInMailbox =
+  (db: Db): Deliver =>
+  ({ key, recipient, subject, body }, nowMs) => {
+    db.orm.insert(standInMail).values({ key, recipient, subject, body, receivedAt: nowMs }).onConflictDoNothing().run()
+  }

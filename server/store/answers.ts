@@ -17,13 +17,25 @@ export class AnswerStore {
 
   get(personId: string, key: string): KeptAnswer | null {
     const { fingerprint, answer, tag } = keptAnswers
-    return this.db.orm.select({ fingerprint, answer, tag }).from(keptAnswers).where(and(eq(keptAnswers.personId, personId), eq(keptAnswers.key, key))).get() ?? null
+    return (
+      this.db.orm
+        .select({ fingerprint, answer, tag })
+        .from(keptAnswers)
+        .where(and(eq(keptAnswers.personId, personId), eq(keptAnswers.key, key)))
+        .get() ?? null
+    )
   }
 
   /** Belongs into the transaction of what was asked for. Forgets the answers that are too old. */
   keep(personId: string, key: string, kept: KeptAnswer, nowMs: number): void {
     const { orm } = this.db
-    orm.delete(keptAnswers).where(lt(keptAnswers.atMs, nowMs - KEPT_MS)).run()
-    orm.insert(keptAnswers).values({ personId, key, ...kept, atMs: nowMs }).run()
+    orm
+      .delete(keptAnswers)
+      .where(lt(keptAnswers.atMs, nowMs - KEPT_MS))
+      .run()
+    orm
+      .insert(keptAnswers)
+      .values({ personId, key, ...kept, atMs: nowMs })
+      .run()
   }
 }

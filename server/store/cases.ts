@@ -20,14 +20,24 @@ export class CaseStore {
   /** Stored documents are read like foreign ones: one that no longer fits is refused by name. */
   private parse(row: typeof cases.$inferSelect): KeptCase {
     const document = zCase.safeParse(row.document)
-    if (!document.success) throw new Error(`case ${row.id} cannot be read: ${document.error.issues[0]?.path.join('.') ?? ''} ${document.error.issues[0]?.message ?? ''}`)
+    if (!document.success)
+      throw new Error(
+        `case ${row.id} cannot be read: ${document.error.issues[0]?.path.join('.') ?? ''} ${document.error.issues[0]?.message ?? ''}`,
+      )
     return { ...row, document: document.data }
   }
 
   /** Those of a rule, or all. */
   list(ruleId: number | null): readonly KeptCase[] {
-    const ofRule = ruleId === null ? undefined : sql`exists (select 1 from json_each(${cases.ruleIds}) where value = ${ruleId})`
-    return this.db.orm.select().from(cases).where(ofRule).orderBy(asc(cases.id)).all().map((row) => this.parse(row))
+    const ofRule =
+      ruleId === null ? undefined : sql`exists (select 1 from json_each(${cases.ruleIds}) where value = ${ruleId})`
+    return this.db.orm
+      .select()
+      .from(cases)
+      .where(ofRule)
+      .orderBy(asc(cases.id))
+      .all()
+      .map((row) => this.parse(row))
   }
 
   get(id: number): KeptCase | null {

@@ -15,36 +15,93 @@ import type { RecordSnapshot } from '../../core/records/record'
 import { larkmoor } from '../testing/workspace'
 import type { Workspace } from '../engine/workspace'
 
-const CHOICES = [{ id: 'a', label: 'Ähnlich' }, { id: 'b', label: 'B' }, { id: 'c', label: 'C' }]
+const CHOICES = [
+  { id: 'a', label: 'Ähnlich' },
+  { id: 'b', label: 'B' },
+  { id: 'c', label: 'C' },
+]
 const TEXTS = ['', 'Éclair', 'eclair', 'ECLAIR  two', 'a', 'b', '10', '9', '%', "it's", 'ß', 'İ', 'ﬁ', '100 %']
 /** Around the ends of summer time in Lisbon and the turn of days, where a day is easily mistaken. */
-const INSTANTS = ['2026-10-25T00:30:00Z', '2026-10-25T23:59:59.999Z', '2026-10-26T00:00:00Z', '2026-11-23T23:59:59.999Z', '2026-11-24T00:00:00Z', '2026-11-24T23:59:59.999Z', '2026-11-25T00:00:00Z', '2027-03-28T00:59:59Z', '2027-03-28T23:30:00Z'].map((text) => Date.parse(text))
-const DATES = ['2026-10-25', '2026-11-16', '2026-11-22', '2026-11-23', '2026-11-24', '2026-11-25', '2026-11-30', '2026-12-01', '2027-02-28']
+const INSTANTS = [
+  '2026-10-25T00:30:00Z',
+  '2026-10-25T23:59:59.999Z',
+  '2026-10-26T00:00:00Z',
+  '2026-11-23T23:59:59.999Z',
+  '2026-11-24T00:00:00Z',
+  '2026-11-24T23:59:59.999Z',
+  '2026-11-25T00:00:00Z',
+  '2027-03-28T00:59:59Z',
+  '2027-03-28T23:30:00Z',
+].map((text) => Date.parse(text))
+const DATES = [
+  '2026-10-25',
+  '2026-11-16',
+  '2026-11-22',
+  '2026-11-23',
+  '2026-11-24',
+  '2026-11-25',
+  '2026-11-30',
+  '2026-12-01',
+  '2027-02-28',
+]
 
 /** A workspace whose deals have a field of every type, some with an index and some without. */
 function everyType(): { readonly workspace: Workspace; readonly fields: readonly Field[] } {
   const { workspace } = larkmoor()
   const types = FIELD_TYPE_NAMES.filter((type) => type !== 'stage' && type !== 'pipeline')
-  workspace.addFields(types.flatMap((type, i) => [false, true].map((indexed) => ({
-    object: 'deal' as const, key: `t${i}${indexed ? 'i' : ''}`, label: `${type} ${indexed ? 'indexed' : ''}`, type, description: '', keptBy: null, required: false, currencyKey: null, synonyms: null,
-    indexed, position: 100 + i, choices: type === 'choice' || type === 'choices' ? CHOICES : [],
-  }))))
-  return { workspace, fields: workspace.catalogue().fields('deal').filter((field) => /^t\d+i?$/.test(field.key)) }
+  workspace.addFields(
+    types.flatMap((type, i) =>
+      [false, true].map((indexed) => ({
+        object: 'deal' as const,
+        key: `t${i}${indexed ? 'i' : ''}`,
+        label: `${type} ${indexed ? 'indexed' : ''}`,
+        type,
+        description: '',
+        keptBy: null,
+        required: false,
+        currencyKey: null,
+        synonyms: null,
+        indexed,
+        position: 100 + i,
+        choices: type === 'choice' || type === 'choices' ? CHOICES : [],
+      })),
+    ),
+  )
+  return {
+    workspace,
+    fields: workspace
+      .catalogue()
+      .fields('deal')
+      .filter((field) => /^t\d+i?$/.test(field.key)),
+  }
 }
 
 function valueOf(type: FieldTypeName): fc.Arbitrary<Value> {
   switch (FIELD_TYPES[type].widget) {
-    case 'number': return fc.constantFrom<Value>(null, 0, -1, 1, 1.5, 99.99, 100, 1e6)
-    case 'date': return fc.constantFrom<Value>(null, ...DATES)
-    case 'dateTime': return fc.constantFrom<Value>(null, ...INSTANTS)
-    case 'yesNo': return fc.constantFrom<Value>(null, true, false)
-    case 'choice': return fc.constantFrom<Value>(null, 'a', 'b', 'c')
-    case 'choices': return fc.constantFrom<Value>(null, ['a'], ['a', 'b'], ['c'])
-    case 'person': return fc.constantFrom<Value>(null, 'rosa', 'jude')
-    case 'stage': return fc.constantFrom<Value>('hp-sized', 'hp-quoted')
-    default: return type === 'email' ? fc.constantFrom<Value>(null, 'ida@lund.example', 'ole@lund.example')
-      : type === 'phone' ? fc.constantFrom<Value>(null, '+351210000123', '+4412345678')
-        : type === 'link' ? fc.constantFrom<Value>(null, 'https://lund.example/Path', 'https://lund.example/path') : fc.constantFrom<Value>(...TEXTS, null)
+    case 'number':
+      return fc.constantFrom<Value>(null, 0, -1, 1, 1.5, 99.99, 100, 1e6)
+    case 'date':
+      return fc.constantFrom<Value>(null, ...DATES)
+    case 'dateTime':
+      return fc.constantFrom<Value>(null, ...INSTANTS)
+    case 'yesNo':
+      return fc.constantFrom<Value>(null, true, false)
+    case 'choice':
+      return fc.constantFrom<Value>(null, 'a', 'b', 'c')
+    case 'choices':
+      return fc.constantFrom<Value>(null, ['a'], ['a', 'b'], ['c'])
+    case 'person':
+      return fc.constantFrom<Value>(null, 'rosa', 'jude')
+    case 'stage':
+      return fc.constantFrom<Value>('hp-sized', 'hp-quoted')
+    default:
+      return type === 'email'
+        ? fc.constantFrom<Value>(null, 'ida@lund.example', 'ole@lund.example')
+        : type === 'phone'
+          ? fc.constantFrom<Value>(null, '+351210000123', '+4412345678')
+          : type === 'link'
+            ? fc.constantFrom<Value>(null, 'https://lund.example/Path', 'https://lund.example/path')
+            : fc.constantFrom<Value>(...TEXTS, null)
   }
 }
 
@@ -53,18 +110,52 @@ function paramsOf(op: OperatorName, field: Field, catalogue: Catalogue): fc.Arbi
   const value = valueOf(field.type)
   const number = fc.constantFrom(null, 0, 1, 1.5, 99.99, 100, -5)
   switch (op) {
-    case 'is': return fc.record({ value })
-    case 'contains': return fc.record({ value: fc.constantFrom<Value>(null, '', 'CLAIR', 'e', '%', 'lund', '35121', ' ') })
-    case 'isAnyOf': return fc.record({ values: fc.array(valueOf(field.type).filter((one): one is string => typeof one === 'string'), { maxLength: 3 }) })
-    case 'includes': return fc.record({ values: fc.subarray(['a', 'b', 'c', 'gone']) })
-    case 'moreThan': case 'lessThan': return fc.record({ value: number })
-    case 'between': return fc.record({ low: number, high: number })
-    case 'within': return fc.record({ span: fc.constantFrom(...SPAN_NAMES) })
-    case 'inNext': case 'inLast': case 'longAgo': case 'farAhead': return fc.record({ amount: fc.record({ count: fc.constantFrom(0, 1, 2, 5, 30), unit: fc.constantFrom(...SPAN_UNITS) }) })
-    case 'before': case 'after': return fc.record({ date: fc.constantFrom(null, ...DATES, 'no date') })
-    case 'standing': return fc.record({ outcome: fc.constantFrom('open', 'won', 'lost') })
-    case 'sameAs': case 'aboveField': case 'belowField': case 'earlierThan': case 'laterThan': return fc.record({ other: fc.constantFrom(null, { via: null, field: 'gone' }, ...othersFor(field, catalogue).map(({ other }) => other)) })
-    case 'isEmpty': return fc.constant({})
+    case 'is':
+      return fc.record({ value })
+    case 'contains':
+      return fc.record({ value: fc.constantFrom<Value>(null, '', 'CLAIR', 'e', '%', 'lund', '35121', ' ') })
+    case 'isAnyOf':
+      return fc.record({
+        values: fc.array(
+          valueOf(field.type).filter((one): one is string => typeof one === 'string'),
+          { maxLength: 3 },
+        ),
+      })
+    case 'includes':
+      return fc.record({ values: fc.subarray(['a', 'b', 'c', 'gone']) })
+    case 'moreThan':
+    case 'lessThan':
+      return fc.record({ value: number })
+    case 'between':
+      return fc.record({ low: number, high: number })
+    case 'within':
+      return fc.record({ span: fc.constantFrom(...SPAN_NAMES) })
+    case 'inNext':
+    case 'inLast':
+    case 'longAgo':
+    case 'farAhead':
+      return fc.record({
+        amount: fc.record({ count: fc.constantFrom(0, 1, 2, 5, 30), unit: fc.constantFrom(...SPAN_UNITS) }),
+      })
+    case 'before':
+    case 'after':
+      return fc.record({ date: fc.constantFrom(null, ...DATES, 'no date') })
+    case 'standing':
+      return fc.record({ outcome: fc.constantFrom('open', 'won', 'lost') })
+    case 'sameAs':
+    case 'aboveField':
+    case 'belowField':
+    case 'earlierThan':
+    case 'laterThan':
+      return fc.record({
+        other: fc.constantFrom(
+          null,
+          { via: null, field: 'gone' },
+          ...othersFor(field, catalogue).map(({ other }) => other),
+        ),
+      })
+    case 'isEmpty':
+      return fc.constant({})
   }
 }
 
@@ -72,20 +163,68 @@ function paramsOf(op: OperatorName, field: Field, catalogue: Catalogue): fc.Arbi
 const CASES = Number(process.env.SKY_LEVER_CASES ?? 250)
 let ids = 0
 /** What can be asked of each kind of record: of deals the fields of every type, of the others those that Larkmoor has. */
-interface Asked { readonly catalogue: Catalogue; readonly fields: { readonly [K in ObjectKind]: readonly Field[] } }
+interface Asked {
+  readonly catalogue: Catalogue
+  readonly fields: { readonly [K in ObjectKind]: readonly Field[] }
+}
 
-const conditionOn = ({ catalogue, fields }: Asked, object: ObjectKind): fc.Arbitrary<Condition> => fc.constantFrom(...fields[object]).chain((field) => fc.constantFrom(...operatorsFor(field.type)).chain((op) =>
-  fc.record({ params: paramsOf(op, field, catalogue), not: fc.boolean() }).map(({ params, not }): Condition => ({ kind: 'condition', id: `c${++ids}`, field: field.key, op, not, params }))))
+const conditionOn = ({ catalogue, fields }: Asked, object: ObjectKind): fc.Arbitrary<Condition> =>
+  fc
+    .constantFrom(...fields[object])
+    .chain((field) =>
+      fc
+        .constantFrom(...operatorsFor(field.type))
+        .chain((op) =>
+          fc
+            .record({ params: paramsOf(op, field, catalogue), not: fc.boolean() })
+            .map(({ params, not }): Condition => ({
+              kind: 'condition',
+              id: `c${++ids}`,
+              field: field.key,
+              op,
+              not,
+              params,
+            })),
+        ),
+    )
 
-const linkedOn = (asked: Asked, object: ObjectKind, steps: number): fc.Arbitrary<Linked> => fc.constantFrom(...linkedKinds(object)).chain((other) =>
-  fc.record({ how: fc.constantFrom(...howsFor(object, other)), count: fc.constantFrom(1, 2, 3), group: groupOn(asked, other, steps - 1) }).map(({ how, count, group }): Linked => ({ kind: 'linked', id: `l${++ids}`, object: other, how, count, group })))
+const linkedOn = (asked: Asked, object: ObjectKind, steps: number): fc.Arbitrary<Linked> =>
+  fc
+    .constantFrom(...linkedKinds(object))
+    .chain((other) =>
+      fc
+        .record({
+          how: fc.constantFrom(...howsFor(object, other)),
+          count: fc.constantFrom(1, 2, 3),
+          group: groupOn(asked, other, steps - 1),
+        })
+        .map(({ how, count, group }): Linked => ({
+          kind: 'linked',
+          id: `l${++ids}`,
+          object: other,
+          how,
+          count,
+          group,
+        })),
+    )
 
-const groupOn = (asked: Asked, object: ObjectKind, steps: number): fc.Arbitrary<Group> => fc.letrec<{ group: Group }>((tie) => ({
-  group: fc.record({
-    mode: fc.constantFrom('all' as const, 'any' as const, 'none' as const),
-    items: fc.array(fc.oneof({ maxDepth: 2, withCrossShrink: true }, { weight: 3, arbitrary: conditionOn(asked, object) }, ...(steps > 0 ? [{ weight: 1, arbitrary: linkedOn(asked, object, steps) }] : []), { weight: 1, arbitrary: tie('group') }), { maxLength: 3 }),
-  }).map(({ mode, items }): Group => ({ kind: 'group', id: `g${++ids}`, mode, items })),
-})).group
+const groupOn = (asked: Asked, object: ObjectKind, steps: number): fc.Arbitrary<Group> =>
+  fc.letrec<{ group: Group }>((tie) => ({
+    group: fc
+      .record({
+        mode: fc.constantFrom('all' as const, 'any' as const, 'none' as const),
+        items: fc.array(
+          fc.oneof(
+            { maxDepth: 2, withCrossShrink: true },
+            { weight: 3, arbitrary: conditionOn(asked, object) },
+            ...(steps > 0 ? [{ weight: 1, arbitrary: linkedOn(asked, object, steps) }] : []),
+            { weight: 1, arbitrary: tie('group') },
+          ),
+          { maxLength: 3 },
+        ),
+      })
+      .map(({ mode, items }): Group => ({ kind: 'group', id: `g${++ids}`, mode, items })),
+  })).group
 
 /** Companies, contacts and deals linked any which way, many to many, some with nothing. */
 function linkUp(workspace: Workspace, deals: readonly RecordSnapshot[]): void {
@@ -94,14 +233,48 @@ function linkUp(workspace: Workspace, deals: readonly RecordSnapshot[]): void {
   workspace.db.atomically(() => {
     const make = (object: ObjectKind, count: number, seed: number) => {
       const fields = catalogue.fields(object).filter((field) => field.keptBy === null && field.key !== 'name')
-      return fc.sample(fc.record(Object.fromEntries(fields.map((field) => [field.key, FIELD_TYPES[field.type].widget === 'choice' ? fc.constantFrom<Value>(null, ...field.choices.map((choice) => choice.id)) : valueOf(field.type)]))), { numRuns: count, seed })
-        .map((values, i) => workspace.createBy(object, { ...values, name: `${object} ${i}` }, [], { by: 'person', personId: 'ines' }, true))
+      return fc
+        .sample(
+          fc.record(
+            Object.fromEntries(
+              fields.map((field) => [
+                field.key,
+                FIELD_TYPES[field.type].widget === 'choice'
+                  ? fc.constantFrom<Value>(null, ...field.choices.map((choice) => choice.id))
+                  : valueOf(field.type),
+              ]),
+            ),
+          ),
+          { numRuns: count, seed },
+        )
+        .map((values, i) =>
+          workspace.createBy(
+            object,
+            { ...values, name: `${object} ${i}` },
+            [],
+            { by: 'person', personId: 'ines' },
+            true,
+          ),
+        )
     }
     const companies = make('company', 14, 7)
     const contacts = make('contact', 20, 8)
     const pick = <T>(from: readonly T[], n: number): T | undefined => from[n % (from.length + 4)]
-    contacts.forEach((contact, i) => { for (const n of [i * 5, i * 11 + 3]) { const company = pick(companies, n); if (company && i % 3) links.add(contact, company, '', 1) } })
-    deals.forEach((deal, i) => { for (const other of [pick(companies, i * 7), pick(companies, i * 3 + 1), pick(contacts, i * 5), pick(contacts, i + 9)]) if (other && i % 4) links.add({ object: 'deal', id: deal.id }, other, '', 1) })
+    contacts.forEach((contact, i) => {
+      for (const n of [i * 5, i * 11 + 3]) {
+        const company = pick(companies, n)
+        if (company && i % 3) links.add(contact, company, '', 1)
+      }
+    })
+    deals.forEach((deal, i) => {
+      for (const other of [
+        pick(companies, i * 7),
+        pick(companies, i * 3 + 1),
+        pick(contacts, i * 5),
+        pick(contacts, i + 9),
+      ])
+        if (other && i % 4) links.add({ object: 'deal', id: deal.id }, other, '', 1)
+    })
     const first = companies[0]
     if (first) for (const deal of deals.slice(0, 6)) links.change({ object: 'deal', id: deal.id }, first, 'pays', true)
   })
@@ -112,10 +285,24 @@ function fillWith(workspace: Workspace, fields: readonly Field[], count: number)
   const record = fc.record(Object.fromEntries(fields.map((field) => [field.key, valueOf(field.type)])))
   workspace.db.atomically(() => {
     fc.sample(record, { numRuns: count, seed: 5 }).forEach((values, i) => {
-      workspace.createBy('deal', { ...values, name: `Deal ${i}`, stage: i % 2 ? 'hp-sized' : 'hp-quoted' }, [], { by: 'person', personId: 'ines' }, true)
+      workspace.createBy(
+        'deal',
+        { ...values, name: `Deal ${i}`, stage: i % 2 ? 'hp-sized' : 'hp-quoted' },
+        [],
+        { by: 'person', personId: 'ines' },
+        true,
+      )
     })
   })
-  return [...workspace.store.records.scan('deal', workspace.catalogue().fields('deal').map((field) => field.key))]
+  return [
+    ...workspace.store.records.scan(
+      'deal',
+      workspace
+        .catalogue()
+        .fields('deal')
+        .map((field) => field.key),
+    ),
+  ]
 }
 
 describe('a condition as a predicate and as a query', () => {
@@ -128,10 +315,19 @@ describe('a condition as a predicate and as a query', () => {
     for (const field of [...fields, catalogue.field('deal', 'stage')!, catalogue.field('deal', 'pipeline')!]) {
       for (const op of operatorsFor(field.type)) {
         for (const [i, params] of fc.sample(paramsOf(op, field, catalogue), { numRuns: 12, seed: 3 }).entries()) {
-          const group: Group = { kind: 'group', id: 'g', mode: 'all', items: [{ kind: 'condition', id: 'c', field: field.key, op, not: i % 2 === 1, params }] }
+          const group: Group = {
+            kind: 'group',
+            id: 'g',
+            mode: 'all',
+            items: [{ kind: 'condition', id: 'c', field: field.key, op, not: i % 2 === 1, params }],
+          }
           const plain = compileGroup(group, 'deal', catalogue)
-          const found = workspace.store.records.matching('deal', workspace.store.records.where(group, 'deal', catalogue, moment), 1000).map((record) => record.id)
-          expect(found, `${field.label} ${op} ${JSON.stringify(params)} ${i % 2}`).toEqual(all.filter((record) => plain.test(workspace.subject(record), moment)).map((record) => record.id))
+          const found = workspace.store.records
+            .matching('deal', workspace.store.records.where(group, 'deal', catalogue, moment), 1000)
+            .map((record) => record.id)
+          expect(found, `${field.label} ${op} ${JSON.stringify(params)} ${i % 2}`).toEqual(
+            all.filter((record) => plain.test(workspace.subject(record), moment)).map((record) => record.id),
+          )
           compared += all.length
         }
       }
@@ -146,31 +342,63 @@ describe('a condition as a predicate and as a query', () => {
     const catalogue = workspace.catalogue()
     const { records } = workspace.store
     const moment = workspace.moment()
-    const asked: Asked = { catalogue, fields: { deal: [...fields, ...['stage', 'owner', 'createdAt'].map((key) => catalogue.field('deal', key)!)], contact: catalogue.fields('contact'), company: catalogue.fields('company') } }
-    const everything = (object: ObjectKind) => [...records.scan(object, catalogue.fields(object).map((field) => field.key))]
+    const asked: Asked = {
+      catalogue,
+      fields: {
+        deal: [...fields, ...['stage', 'owner', 'createdAt'].map((key) => catalogue.field('deal', key)!)],
+        contact: catalogue.fields('contact'),
+        company: catalogue.fields('company'),
+      },
+    }
+    const everything = (object: ObjectKind) => [
+      ...records.scan(
+        object,
+        catalogue.fields(object).map((field) => field.key),
+      ),
+    ]
     const all = { deal: everything('deal'), contact: everything('contact'), company: everything('company') }
     let yes = 0
-    fc.assert(fc.property(fc.constantFrom('deal' as const, 'deal' as const, 'contact' as const, 'company' as const).chain((object) => groupOn(asked, object, 2).map((group) => ({ object, group }))), ({ object, group }) => {
-      const plain = compileGroup(group, object, catalogue)
-      const where = records.where(group, object, catalogue, moment)
-      const subjects = new Map(all[object].map((record) => [record.id, workspace.subject(record)]))
-      const subject = (record: { readonly id: number }) => subjects.get(record.id)!
-      const matched = all[object].filter((record) => plain.test(subject(record), moment))
-      if (matched.length > 0 && matched.length < all[object].length) yes++
-      expect(records.matching(object, where, 1000).map((record) => record.id)).toEqual(matched.map((record) => record.id))
-      const missed = all[object].flatMap((record) => plain.onlyMiss(subject(record), moment) ?? [])
-      const counts = records.survey(object, where, 1000)
-      expect(counts.matching).toEqual(matched.map((record) => record.id))
-      expect([counts.total, counts.matched, counts.near]).toEqual([all[object].length, matched.length, missed.length])
-      plain.leaves.forEach(({ id }, i) => { expect(counts.alone.get(id)).toBe(all[object].filter((record) => plain.each(subject(record), moment)[i]).length) })
-      if (group.mode !== 'all') return
-      const { nearest } = counts
-      expect(nearest.map(({ missId }) => missId).sort()).toEqual([...missed].sort())
-      for (const one of nearest) expect(plain.onlyMiss(subject(one), moment)).toBe(one.missId)
-      // The nearest come first, by the same measure as a single record is measured by.
-      const gaps = nearest.map((one) => plain.explain(subject(one), moment).find((seen) => seen.id === one.missId)?.gap ?? Infinity)
-      for (const [i, gap] of gaps.slice(1).entries()) expect(gap).toBeGreaterThanOrEqual((gaps[i] ?? 0) - 1.05)
-    }), { seed: 12, numRuns: CASES })
+    fc.assert(
+      fc.property(
+        fc
+          .constantFrom('deal' as const, 'deal' as const, 'contact' as const, 'company' as const)
+          .chain((object) => groupOn(asked, object, 2).map((group) => ({ object, group }))),
+        ({ object, group }) => {
+          const plain = compileGroup(group, object, catalogue)
+          const where = records.where(group, object, catalogue, moment)
+          const subjects = new Map(all[object].map((record) => [record.id, workspace.subject(record)]))
+          const subject = (record: { readonly id: number }) => subjects.get(record.id)!
+          const matched = all[object].filter((record) => plain.test(subject(record), moment))
+          if (matched.length > 0 && matched.length < all[object].length) yes++
+          expect(records.matching(object, where, 1000).map((record) => record.id)).toEqual(
+            matched.map((record) => record.id),
+          )
+          const missed = all[object].flatMap((record) => plain.onlyMiss(subject(record), moment) ?? [])
+          const counts = records.survey(object, where, 1000)
+          expect(counts.matching).toEqual(matched.map((record) => record.id))
+          expect([counts.total, counts.matched, counts.near]).toEqual([
+            all[object].length,
+            matched.length,
+            missed.length,
+          ])
+          plain.leaves.forEach(({ id }, i) => {
+            expect(counts.alone.get(id)).toBe(
+              all[object].filter((record) => plain.each(subject(record), moment)[i]).length,
+            )
+          })
+          if (group.mode !== 'all') return
+          const { nearest } = counts
+          expect(nearest.map(({ missId }) => missId).sort()).toEqual([...missed].sort())
+          for (const one of nearest) expect(plain.onlyMiss(subject(one), moment)).toBe(one.missId)
+          // The nearest come first, by the same measure as a single record is measured by.
+          const gaps = nearest.map(
+            (one) => plain.explain(subject(one), moment).find((seen) => seen.id === one.missId)?.gap ?? Infinity,
+          )
+          for (const [i, gap] of gaps.slice(1).entries()) expect(gap).toBeGreaterThanOrEqual((gaps[i] ?? 0) - 1.05)
+        },
+      ),
+      { seed: 12, numRuns: CASES },
+    )
     expect(yes).toBeGreaterThan(CASES / 10)
   })
 })

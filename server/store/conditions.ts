@@ -26,8 +26,14 @@ export interface FieldColumns {
 }
 
 const raw = (text: string, ...bound: Bound[]): Sql => ({ text, bound })
-const join = (parts: readonly Sql[], by: string): Sql => ({ text: parts.map((part) => part.text).join(by), bound: parts.flatMap((part) => part.bound) })
-const around = (before: string, part: Sql, after: string): Sql => ({ text: `${before}${part.text}${after}`, bound: part.bound })
+const join = (parts: readonly Sql[], by: string): Sql => ({
+  text: parts.map((part) => part.text).join(by),
+  bound: parts.flatMap((part) => part.bound),
+})
+const around = (before: string, part: Sql, after: string): Sql => ({
+  text: `${before}${part.text}${after}`,
+  bound: part.bound,
+})
 const marks = (some: readonly unknown[]): string => some.map(() => '?').join(', ')
 export const NEVER = raw('0')
 export const ALWAYS = raw('1')
@@ -47,44 +53,79 @@ function readingSql(reading: Reading, field: Field, place: At, places: Places, m
   const columns = places.columns(field)
   const { column } = columns
   switch (reading.is) {
-    case 'empty': return raw(`${column} IS NULL`)
-    case 'never': return NEVER
+    case 'empty':
+      return raw(`${column} IS NULL`)
+    case 'never':
+      return NEVER
     case 'oneOf': {
       const compared = comparedColumn(field, columns)
       if (reading.keys.length === 0) return NEVER
-      return reading.keys.length === 1 ? raw(`${compared} = ?`, ...reading.keys) : raw(`${compared} IN (${marks(reading.keys)})`, ...reading.keys)
+      return reading.keys.length === 1
+        ? raw(`${compared} = ?`, ...reading.keys)
+        : raw(`${compared} IN (${marks(reading.keys)})`, ...reading.keys)
     }
-    case 'range': return between(column, reading.from, reading.to, reading.ends)
+    case 'range':
+      return between(column, reading.from, reading.to, reading.ends)
     case 'days': {
       if (field.type === 'date') return between(column, reading.from, reading.to, true)
       // An instant lies on a day from its first moment to before the first moment of the next one, in the workspace's zone.
       const { from, to } = reading
-      const ends = [...(from === null ? [] : [raw(`${column} >= ?`, startOfDate(from, moment.zone))]), ...(to === null ? [] : [raw(`${column} < ?`, startOfDate(addDays(to, 1), moment.zone))])]
+      const ends = [
+        ...(from === null ? [] : [raw(`${column} >= ?`, startOfDate(from, moment.zone))]),
+        ...(to === null ? [] : [raw(`${column} < ?`, startOfDate(addDays(to, 1), moment.zone))]),
+      ]
       return ends.length === 0 ? raw(`${column} IS NOT NULL`) : around('(', join(ends, ' AND '), ')')
     }
     case 'field': {
       const mark = { same: '=', above: '>', below: '<' }[reading.relation]
-      return raw(`${comparedColumn(field, columns)} ${mark} ${otherSql(comparedColumn(reading.other, places.columns(reading.other)), field.object, reading.via, place, places)}`)
+      return raw(
+        `${comparedColumn(field, columns)} ${mark} ${otherSql(comparedColumn(reading.other, places.columns(reading.other)), field.object, reading.via, place, places)}`,
+      )
     }
     // Spellings that count as one value have one compared form; what they contain is asked of the spelling.
-    case 'contains': return raw(`instr(${columns.key !== null && field.type === 'text' && field.synonyms === null ? columns.key : `fold(${column})`}, ?) > 0`, reading.folded)
-    case 'includes': return reading.ids.length === 0 ? NEVER : raw(`CASE WHEN ${column} IS NULL THEN NULL ELSE EXISTS (SELECT 1 FROM json_each(${column}) WHERE value IN (${marks(reading.ids)})) END`, ...reading.ids)
+    case 'contains':
+      return raw(
+        `instr(${columns.key !== null && field.type === 'text' && field.synonyms === null ? columns.key : `fold(${column})`}, ?) > 0`,
+        reading.folded,
+      )
+    case 'includes':
+      return reading.ids.length === 0
+        ? NEVER
+        : raw(
+            `CASE WHEN ${column} IS NULL THEN NULL ELSE EXISTS (SELECT 1 FROM json_each(${column}) WHERE value IN (${marks(reading.ids)})) END`,
+            ...reading.ids,
+          )
   }
 }
 
 function between(column: string, from: Bound | null, to: Bound | null, ends: boolean): Sql {
-  const parts = [...(from === null ? [] : [raw(`${column} ${ends ? '>=' : '>'} ?`, from)]), ...(to === null ? [] : [raw(`${column} ${ends ? '<=' : '<'} ?`, to)])]
+  const parts = [
+    ...(from === null ? [] : [raw(`${column} ${ends ? '>=' : '>'} ?`, from)]),
+    ...(to === null ? [] : [raw(`${column} ${ends ? '<=' : '<'} ?`, to)]),
+  ]
   return parts.length === 0 ? raw(`${column} IS NOT NULL`) : around('(', join(parts, ' AND '), ')')
 }
 
 /** How far the value is from the reading; NULL where that cannot be measured. */
 function gapSql(reading: Reading, field: Field, { column }: FieldColumns, { zone }: Moment): Sql {
-  const far = (from: Sql | null, to: Sql | null): Sql => around('max(', join([raw('0'), ...(from ? [from] : []), ...(to ? [to] : [])], ', '), ')')
-  if (reading.is === 'range') return far(reading.from === null ? null : raw(`? - ${column}`, reading.from), reading.to === null ? null : raw(`${column} - ?`, reading.to))
+  const far = (from: Sql | null, to: Sql | null): Sql =>
+    around('max(', join([raw('0'), ...(from ? [from] : []), ...(to ? [to] : [])], ', '), ')')
+  if (reading.is === 'range')
+    return far(
+      reading.from === null ? null : raw(`? - ${column}`, reading.from),
+      reading.to === null ? null : raw(`${column} - ?`, reading.to),
+    )
   if (reading.is !== 'days') return raw('NULL')
-  if (field.type === 'date') return far(reading.from === null ? null : raw(`julianday(?) - julianday(${column})`, reading.from), reading.to === null ? null : raw(`julianday(${column}) - julianday(?)`, reading.to))
+  if (field.type === 'date')
+    return far(
+      reading.from === null ? null : raw(`julianday(?) - julianday(${column})`, reading.from),
+      reading.to === null ? null : raw(`julianday(${column}) - julianday(?)`, reading.to),
+    )
   const DAY_MS = 86_400_000
-  return far(reading.from === null ? null : raw(`(? - ${column}) / ${DAY_MS}.0`, startOfDate(reading.from, zone)), reading.to === null ? null : raw(`(${column} - ?) / ${DAY_MS}.0`, startOfDate(addDays(reading.to, 1), zone)))
+  return far(
+    reading.from === null ? null : raw(`(? - ${column}) / ${DAY_MS}.0`, startOfDate(reading.from, zone)),
+    reading.to === null ? null : raw(`(${column} - ?) / ${DAY_MS}.0`, startOfDate(addDays(reading.to, 1), zone)),
+  )
 }
 
 /** How a group is built: its conditions by their place in reading order. */
@@ -117,7 +158,13 @@ interface At {
 }
 
 /** A group of conditions as a query: lets through exactly the records that `compileGroup` lets through. */
-export function compileSql(group: Group, object: ObjectKind, catalogue: Catalogue, moment: Moment, places: Places): CompiledSql {
+export function compileSql(
+  group: Group,
+  object: ObjectKind,
+  catalogue: Catalogue,
+  moment: Moment,
+  places: Places,
+): CompiledSql {
   return compileAt(group, { object, id: `${places.table(object)}.id`, depth: 0 }, catalogue, moment, places)
 }
 
@@ -126,15 +173,22 @@ function compileAt(group: Group, place: At, catalogue: Catalogue, moment: Moment
   const own = (condition: Condition): { readonly test: Sql; readonly gap: Sql } => {
     const field = catalogue.field(place.object, condition.field)
     const operator = OPERATORS[condition.op]
-    const asked = field !== null && operator.types.includes(field.type) && operator.missing(condition.params).length === 0
+    const asked =
+      field !== null && operator.types.includes(field.type) && operator.missing(condition.params).length === 0
     const reading = asked ? operator.read(condition.params, field, moment, catalogue) : null
     const plain = reading && field ? readingSql(reading, field, place, places, moment) : NEVER
     // An unfinished condition holds for nothing, whichever way round it is asked.
     const test = reading && condition.not ? negated(plain) : plain
-    return { test, gap: reading && field && !condition.not ? gapSql(reading, field, places.columns(field), moment) : raw('NULL') }
+    return {
+      test,
+      gap: reading && field && !condition.not ? gapSql(reading, field, places.columns(field), moment) : raw('NULL'),
+    }
   }
   const leaf = (item: Condition | Linked): { readonly test: Sql; readonly gap: Sql } => {
-    const made = item.kind === 'condition' ? own(item) : { test: linkedSql(item, place, catalogue, moment, places), gap: raw('NULL') }
+    const made =
+      item.kind === 'condition'
+        ? own(item)
+        : { test: linkedSql(item, place, catalogue, moment, places), gap: raw('NULL') }
     each.push({ id: item.id, test: made.test })
     return made
   }
@@ -149,7 +203,14 @@ function compileAt(group: Group, place: At, catalogue: Catalogue, moment: Moment
       items.push(inner.shape)
       return { id: item.id, test: inner.test, gap: raw('NULL') }
     })
-    return { test: combine(node.mode, tops.map((top) => top.test)), tops, shape: { mode: node.mode, items } }
+    return {
+      test: combine(
+        node.mode,
+        tops.map((top) => top.test),
+      ),
+      tops,
+      shape: { mode: node.mode, items },
+    }
   }
   const { test, tops, shape } = build(group)
   return { test, each, tops, shape }
@@ -159,26 +220,56 @@ function compileAt(group: Group, place: At, catalogue: Catalogue, moment: Moment
  * A question about linked records. The records that answer yes are found once for the whole query, by a set that does
  * not hang on the record asked, and not once a record.
  */
-function linkedSql(linked: Linked, { object, id, depth }: At, catalogue: Catalogue, moment: Moment, places: Places): Sql {
+function linkedSql(
+  linked: Linked,
+  { object, id, depth }: At,
+  catalogue: Catalogue,
+  moment: Moment,
+  places: Places,
+): Sql {
   if (!canAsk(linked, object)) return NEVER
   const [link, other] = [`l${depth}`, `r${depth}`]
   const forward = LINKABLE.some((pair) => pair.from === object && pair.to === linked.object)
   const [mine, theirs] = forward ? ['from', 'to'] : ['to', 'from']
-  const { test } = compileAt(linked.group, { object: linked.object, id: `${other}.id`, depth: depth + 1 }, catalogue, moment, places)
-  const such = (fit: Sql, more = ''): Sql => around(
-    `SELECT ${link}.${mine}_id FROM links AS ${link} JOIN ${places.table(linked.object)} AS ${other} ON ${other}.id = ${link}.${theirs}_id WHERE ${link}.${mine}_object = '${object}' AND ${link}.${theirs}_object = '${linked.object}' AND `, fit, more)
+  const { test } = compileAt(
+    linked.group,
+    { object: linked.object, id: `${other}.id`, depth: depth + 1 },
+    catalogue,
+    moment,
+    places,
+  )
+  const such = (fit: Sql, more = ''): Sql =>
+    around(
+      `SELECT ${link}.${mine}_id FROM links AS ${link} JOIN ${places.table(linked.object)} AS ${other} ON ${other}.id = ${link}.${theirs}_id WHERE ${link}.${mine}_object = '${object}' AND ${link}.${theirs}_object = '${linked.object}' AND `,
+      fit,
+      more,
+    )
   const among = (set: Sql): Sql => around(`${id} IN (`, set, ')')
   switch (linked.how) {
-    case 'any': return among(such(test))
-    case 'none': return negated(among(such(test)))
-    case 'main': return among(such(around(`${link}.main = 1 AND `, test, '')))
-    case 'every': return around('(', join([among(such(ALWAYS)), negated(among(such(negated(test))))], ' AND '), ')')
-    case 'atLeast': return among({ ...such(test, ` GROUP BY ${link}.${mine}_id HAVING count(*) >= ?`), bound: [...such(test).bound, linked.count] })
+    case 'any':
+      return among(such(test))
+    case 'none':
+      return negated(among(such(test)))
+    case 'main':
+      return among(such(around(`${link}.main = 1 AND `, test, '')))
+    case 'every':
+      return around('(', join([among(such(ALWAYS)), negated(among(such(negated(test))))], ' AND '), ')')
+    case 'atLeast':
+      return among({
+        ...such(test, ` GROUP BY ${link}.${mine}_id HAVING count(*) >= ?`),
+        bound: [...such(test).bound, linked.count],
+      })
   }
 }
 
 /** What the other field of a comparison holds for the record asked. */
-function otherSql(column: string, object: ObjectKind, via: ObjectKind | null, { id, depth }: At, places: Places): string {
+function otherSql(
+  column: string,
+  object: ObjectKind,
+  via: ObjectKind | null,
+  { id, depth }: At,
+  places: Places,
+): string {
   if (via === null) return column
   return `(SELECT ${column} FROM links AS m${depth} JOIN ${places.table(via)} AS n${depth} ON n${depth}.id = m${depth}.to_id WHERE m${depth}.from_object = '${object}' AND m${depth}.from_id = ${id} AND m${depth}.to_object = '${via}' AND m${depth}.main = 1)`
 }
@@ -186,8 +277,11 @@ function otherSql(column: string, object: ObjectKind, via: ObjectKind | null, { 
 function combine(mode: Group['mode'], tests: readonly Sql[]): Sql {
   if (tests.length === 0) return ALWAYS
   switch (mode) {
-    case 'all': return around('(', join(tests, ' AND '), ')')
-    case 'any': return around('(', join(tests, ' OR '), ')')
-    case 'none': return negated(around('(', join(tests, ' OR '), ')'))
+    case 'all':
+      return around('(', join(tests, ' AND '), ')')
+    case 'any':
+      return around('(', join(tests, ' OR '), ')')
+    case 'none':
+      return negated(around('(', join(tests, ' OR '), ')'))
   }
 }

@@ -17,7 +17,9 @@ export class DeriveStore {
   private readonly readTurn
 
   constructor(private readonly db: Db) {
-    this.readTurn = db.sqlite.prepare<[], DayTurn>('SELECT through, turning, object, after_id AS afterId FROM day_turn WHERE id = 1')
+    this.readTurn = db.sqlite.prepare<[], DayTurn>(
+      'SELECT through, turning, object, after_id AS afterId FROM day_turn WHERE id = 1',
+    )
   }
 
   turn(): DayTurn | null {
@@ -25,16 +27,32 @@ export class DeriveStore {
   }
 
   setTurn(turn: DayTurn): void {
-    this.db.orm.insert(dayTurn).values({ id: 1, ...turn }).onConflictDoUpdate({ target: dayTurn.id, set: turn }).run()
+    this.db.orm
+      .insert(dayTurn)
+      .values({ id: 1, ...turn })
+      .onConflictDoUpdate({ target: dayTurn.id, set: turn })
+      .run()
   }
 
   addJob(fieldIds: readonly number[], total: number, personId: string, nowMs: number): number {
-    return this.db.orm.insert(deriveJobs).values({ fieldIds, at: 0, afterId: 0, done: 0, total, personId, createdAt: nowMs }).returning({ id: deriveJobs.id }).get().id
+    return this.db.orm
+      .insert(deriveJobs)
+      .values({ fieldIds, at: 0, afterId: 0, done: 0, total, personId, createdAt: nowMs })
+      .returning({ id: deriveJobs.id })
+      .get().id
   }
 
   /** The oldest job that is not at its end. */
   open(): DeriveJob | null {
-    return this.db.orm.select().from(deriveJobs).where(isNull(deriveJobs.endedAt)).orderBy(asc(deriveJobs.id)).limit(1).get() ?? null
+    return (
+      this.db.orm
+        .select()
+        .from(deriveJobs)
+        .where(isNull(deriveJobs.endedAt))
+        .orderBy(asc(deriveJobs.id))
+        .limit(1)
+        .get() ?? null
+    )
   }
 
   move(id: number, change: Partial<Pick<DeriveJob, 'at' | 'afterId' | 'done'>> & { readonly endedAt?: number }): void {

@@ -14,11 +14,28 @@ const toEvent = ({ object, recordId, ...row }: EventRow): ChangeEvent => ({ ...r
 
 /** A row as an array, on the path that every event takes: an object a row would cost more than its query. */
 type RawEvent = readonly [
-  seq: number, atMs: number, kind: ChangeEvent['kind'], object: RecordRef['object'], recordId: number, changes: string, cause: string, chainId: string, depth: number, rulesOff: number,
+  seq: number,
+  atMs: number,
+  kind: ChangeEvent['kind'],
+  object: RecordRef['object'],
+  recordId: number,
+  changes: string,
+  cause: string,
+  chainId: string,
+  depth: number,
+  rulesOff: number,
 ]
 
 const fromRaw = ([seq, atMs, kind, object, id, changes, cause, chainId, depth, rulesOff]: RawEvent): ChangeEvent => ({
-  seq, atMs, kind, ref: { object, id }, changes: JSON.parse(changes) as ChangeEvent['changes'], cause: JSON.parse(cause) as ChangeEvent['cause'], chainId, depth, rulesOff: rulesOff === 1,
+  seq,
+  atMs,
+  kind,
+  ref: { object, id },
+  changes: JSON.parse(changes) as ChangeEvent['changes'],
+  cause: JSON.parse(cause) as ChangeEvent['cause'],
+  chainId,
+  depth,
+  rulesOff: rulesOff === 1,
 })
 
 /** Values that hang on the day are other ones every day. */
@@ -37,11 +54,23 @@ export class EventStore {
   constructor(private readonly db: Db) {
     const { orm } = db
     const at = sql.placeholder
-    this.insertEvent = prepareInsert(db.sqlite, events, ['atMs', 'kind', 'object', 'recordId', 'changes', 'cause', 'chainId', 'depth', 'rulesOff'])
+    this.insertEvent = prepareInsert(db.sqlite, events, [
+      'atMs',
+      'kind',
+      'object',
+      'recordId',
+      'changes',
+      'cause',
+      'chainId',
+      'depth',
+      'rulesOff',
+    ])
     this.insertHistory = prepareInsert(db.sqlite, history, ['eventSeq', 'fieldId', 'object', 'recordId', 'old', 'new'])
-    this.readAfter = db.sqlite.prepare<[number, number], RawEvent>(
-      'SELECT seq, at_ms, kind, object, record_id, changes, cause, chain_id, depth, rules_off FROM events WHERE seq > ? ORDER BY seq LIMIT ?',
-    ).raw()
+    this.readAfter = db.sqlite
+      .prepare<[number, number], RawEvent>(
+        'SELECT seq, at_ms, kind, object, record_id, changes, cause, chain_id, depth, rules_off FROM events WHERE seq > ? ORDER BY seq LIMIT ?',
+      )
+      .raw()
     this.readWriter = db.sqlite.prepare<[string, number, number], { cause: string }>(
       'SELECT e.cause FROM history AS h JOIN events AS e ON e.seq = h.event_seq WHERE h.object = ? AND h.record_id = ? AND h.field_id = ? ORDER BY h.event_seq DESC LIMIT 1',
     )
@@ -51,25 +80,55 @@ export class EventStore {
       WHERE h.object = ? AND h.record_id = ? AND h.field_id = ? AND json_extract(e.cause, '$.undoes') IS NULL AND r.undone_at IS NULL
       ORDER BY h.event_seq DESC LIMIT 1`,
     )
-    this.readPosition = orm.select().from(eventPositions).where(eq(eventPositions.reader, at('reader'))).prepare()
-    this.writePosition = orm.insert(eventPositions).values({ reader: at('reader'), seq: at('seq') })
-      .onConflictDoUpdate({ target: eventPositions.reader, set: { seq: sql`excluded.seq` } }).prepare()
+    this.readPosition = orm
+      .select()
+      .from(eventPositions)
+      .where(eq(eventPositions.reader, at('reader')))
+      .prepare()
+    this.writePosition = orm
+      .insert(eventPositions)
+      .values({ reader: at('reader'), seq: at('seq') })
+      .onConflictDoUpdate({ target: eventPositions.reader, set: { seq: sql`excluded.seq` } })
+      .prepare()
   }
 
   /** What a field held before a change, the newest first. */
   past({ object, id }: RecordRef, fieldId: number, beforeSeq: number, limit: number): readonly Value[] {
-    return this.db.orm.select({ old: history.old }).from(history)
-      .where(and(eq(history.object, object), eq(history.recordId, id), eq(history.fieldId, fieldId), lt(history.eventSeq, beforeSeq)))
-      .orderBy(desc(history.eventSeq)).limit(limit).all().map((row) => row.old ?? null)
+    return this.db.orm
+      .select({ old: history.old })
+      .from(history)
+      .where(
+        and(
+          eq(history.object, object),
+          eq(history.recordId, id),
+          eq(history.fieldId, fieldId),
+          lt(history.eventSeq, beforeSeq),
+        ),
+      )
+      .orderBy(desc(history.eventSeq))
+      .limit(limit)
+      .all()
+      .map((row) => row.old ?? null)
   }
 
   /** Adds an event and the history of its fields. Belongs into the transaction that writes the record. */
   append(event: Omit<ChangeEvent, 'seq'>, fieldOf: (key: string) => Field | null): ChangeEvent {
     const { ref, atMs, kind, changes, cause, chainId, depth, rulesOff } = event
-    const seq = Number(this.insertEvent({ atMs, kind, object: ref.object, recordId: ref.id, changes, cause, chainId, depth, rulesOff }).lastInsertRowid)
+    const seq = Number(
+      this.insertEvent({ atMs, kind, object: ref.object, recordId: ref.id, changes, cause, chainId, depth, rulesOff })
+        .lastInsertRowid,
+    )
     for (const change of changes) {
       const field = fieldOf(change.field)
-      if (field) this.insertHistory({ eventSeq: seq, fieldId: field.id, object: ref.object, recordId: ref.id, old: change.old, new: change.new })
+      if (field)
+        this.insertHistory({
+          eventSeq: seq,
+          fieldId: field.id,
+          object: ref.object,
+          recordId: ref.id,
+          old: change.old,
+          new: change.new,
+        })
     }
     return { seq, atMs, kind, ref, changes, cause, chainId, depth, rulesOff }
   }
@@ -98,16 +157,27 @@ export class EventStore {
 
   /** The newest events of a record, newest first; what the turn of the day works out anew every day would bury all others, and is left out. */
   ofRecord({ object, id }: RecordRef, limit: number, beforeSeq = Number.MAX_SAFE_INTEGER): readonly ChangeEvent[] {
-    return this.db.orm.select().from(events)
+    return this.db.orm
+      .select()
+      .from(events)
       .where(and(eq(events.object, object), eq(events.recordId, id), lt(events.seq, beforeSeq), NOT_DAILY))
-      .orderBy(desc(events.seq)).limit(limit).all().map(toEvent)
+      .orderBy(desc(events.seq))
+      .limit(limit)
+      .all()
+      .map(toEvent)
   }
 
   /** The newest events of a record that wrote a field, newest first. */
   ofField({ object, id }: RecordRef, fieldId: number, limit: number): readonly ChangeEvent[] {
-    return this.db.orm.select({ event: events }).from(history).innerJoin(events, eq(events.seq, history.eventSeq))
+    return this.db.orm
+      .select({ event: events })
+      .from(history)
+      .innerJoin(events, eq(events.seq, history.eventSeq))
       .where(and(eq(history.object, object), eq(history.recordId, id), eq(history.fieldId, fieldId)))
-      .orderBy(desc(history.eventSeq)).limit(limit).all().map((row) => toEvent(row.event))
+      .orderBy(desc(history.eventSeq))
+      .limit(limit)
+      .all()
+      .map((row) => toEvent(row.event))
   }
 
   /** Everything that was committed from an instant on, oldest first. */
@@ -116,28 +186,59 @@ export class EventStore {
   }
 
   ofChain(chainId: string): readonly ChangeEvent[] {
-    return this.db.orm.select().from(events).where(eq(events.chainId, chainId)).orderBy(asc(events.seq)).all().map(toEvent)
+    return this.db.orm
+      .select()
+      .from(events)
+      .where(eq(events.chainId, chainId))
+      .orderBy(asc(events.seq))
+      .all()
+      .map(toEvent)
   }
 
   /**
    * Events of a kind of record from an instant on and behind a number, oldest first; only those that may be among what
    * is listened to. What changed is read when it is asked for.
    */
-  *since(object: RecordRef['object'], fromMs: number, afterSeq: number, listens: readonly Listen[]): Generator<Pick<ChangeEvent, 'kind' | 'changes' | 'atMs' | 'seq' | 'ref'>> {
+  *since(
+    object: RecordRef['object'],
+    fromMs: number,
+    afterSeq: number,
+    listens: readonly Listen[],
+  ): Generator<Pick<ChangeEvent, 'kind' | 'changes' | 'atMs' | 'seq' | 'ref'>> {
     if (listens.length === 0) return
     // Fields are named in the text of the changes by their keys: a search in it is far cheaper than reading all of it.
-    const wanted = listens.map((one) => (one.on === 'created' || one.on === 'changed' || one.on === 'deleted' || one.on === 'started' ? { text: 'kind = ?', bound: [one.on] } : { text: 'instr(changes, ?) > 0', bound: [`{"field":${JSON.stringify(one.field)},`] }))
-    const rows = this.db.sqlite.prepare<unknown[], readonly [number, number, number, ChangeEvent['kind'], string]>(
-      `SELECT seq, record_id, at_ms, kind, changes FROM events WHERE seq > ? AND at_ms >= ? AND object = ? AND (${wanted.map((one) => one.text).join(' OR ')}) ORDER BY seq`,
-    ).raw().all(afterSeq, fromMs, object, ...wanted.flatMap((one) => one.bound))
+    const wanted = listens.map((one) =>
+      one.on === 'created' || one.on === 'changed' || one.on === 'deleted' || one.on === 'started'
+        ? { text: 'kind = ?', bound: [one.on] }
+        : { text: 'instr(changes, ?) > 0', bound: [`{"field":${JSON.stringify(one.field)},`] },
+    )
+    const rows = this.db.sqlite
+      .prepare<unknown[], readonly [number, number, number, ChangeEvent['kind'], string]>(
+        `SELECT seq, record_id, at_ms, kind, changes FROM events WHERE seq > ? AND at_ms >= ? AND object = ? AND (${wanted.map((one) => one.text).join(' OR ')}) ORDER BY seq`,
+      )
+      .raw()
+      .all(afterSeq, fromMs, object, ...wanted.flatMap((one) => one.bound))
     for (const [seq, id, atMs, kind, changes] of rows) {
-      yield { seq, ref: { object, id }, atMs, kind, get changes() { return JSON.parse(changes) as ChangeEvent['changes'] } }
+      yield {
+        seq,
+        ref: { object, id },
+        atMs,
+        kind,
+        get changes() {
+          return JSON.parse(changes) as ChangeEvent['changes']
+        },
+      }
     }
   }
 
   /** The number of the newest event; 0 when there is none. */
   last(): number {
-    return this.db.orm.select({ last: sql<number>`coalesce(max(${events.seq}), 0)` }).from(events).get()?.last ?? 0
+    return (
+      this.db.orm
+        .select({ last: sql<number>`coalesce(max(${events.seq}), 0)` })
+        .from(events)
+        .get()?.last ?? 0
+    )
   }
 
   /** The last event that wrote a field of a record, apart from what was taken back since and from the taking back; `null` when there is none. */
@@ -147,7 +248,21 @@ export class EventStore {
 
   /** Whether anything happened with a record behind an event, apart from what was worked out and what it was linked to. */
   anyAfter({ object, id }: RecordRef, seq: number): boolean {
-    return this.db.orm.select({ seq: events.seq }).from(events).where(and(eq(events.object, object), eq(events.recordId, id), gt(events.seq, seq), sql`${events.kind} <> 'linked' AND ${events.cause} ->> '$.by' <> 'kept'`)).limit(1).get() !== undefined
+    return (
+      this.db.orm
+        .select({ seq: events.seq })
+        .from(events)
+        .where(
+          and(
+            eq(events.object, object),
+            eq(events.recordId, id),
+            gt(events.seq, seq),
+            sql`${events.kind} <> 'linked' AND ${events.cause} ->> '$.by' <> 'kept'`,
+          ),
+        )
+        .limit(1)
+        .get() !== undefined
+    )
   }
 
   /** What wrote the value that a field holds; `null` when nothing has. */
@@ -158,8 +273,12 @@ export class EventStore {
 
   /** The last event that wrote each field of a record, by field id. */
   lastWriters({ object, id }: RecordRef): ReadonlyMap<number, number> {
-    const rows = this.db.orm.select({ fieldId: history.fieldId, seq: sql<number>`max(${history.eventSeq})` }).from(history)
-      .where(and(eq(history.object, object), eq(history.recordId, id))).groupBy(history.fieldId).all()
+    const rows = this.db.orm
+      .select({ fieldId: history.fieldId, seq: sql<number>`max(${history.eventSeq})` })
+      .from(history)
+      .where(and(eq(history.object, object), eq(history.recordId, id)))
+      .groupBy(history.fieldId)
+      .all()
     return new Map(rows.map((row) => [row.fieldId, row.seq]))
   }
 }

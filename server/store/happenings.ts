@@ -17,12 +17,21 @@ export class HappeningStore {
   private readonly ofRecord
 
   constructor(private readonly db: Db) {
-    this.ofRecord = db.sqlite.prepare<[string, number], Happening>('SELECT id, kind, about, at_ms AS atMs FROM happenings WHERE object = ? AND record_id = ? ORDER BY at_ms, id')
+    this.ofRecord = db.sqlite.prepare<[string, number], Happening>(
+      'SELECT id, kind, about, at_ms AS atMs FROM happenings WHERE object = ? AND record_id = ? ORDER BY at_ms, id',
+    )
   }
 
   /** Keeps one; `null` when its key is there already. */
   add({ ref, kind, about, atMs, key }: Told, nowMs: number): number | null {
-    return this.db.orm.insert(happenings).values({ object: ref.object, recordId: ref.id, kind, about, atMs, key, toldAt: nowMs }).onConflictDoNothing().returning({ id: happenings.id }).get()?.id ?? null
+    return (
+      this.db.orm
+        .insert(happenings)
+        .values({ object: ref.object, recordId: ref.id, kind, about, atMs, key, toldAt: nowMs })
+        .onConflictDoNothing()
+        .returning({ id: happenings.id })
+        .get()?.id ?? null
+    )
   }
 
   /** All of a record, the oldest first. */
@@ -32,7 +41,13 @@ export class HappeningStore {
 
   /** The newest of a record, newest first. */
   newest({ object, id }: RecordRef, limit: number): readonly Happening[] {
-    return this.db.orm.select(COLUMNS).from(happenings).where(and(eq(happenings.object, object), eq(happenings.recordId, id))).orderBy(desc(happenings.atMs), desc(happenings.id)).limit(limit).all()
+    return this.db.orm
+      .select(COLUMNS)
+      .from(happenings)
+      .where(and(eq(happenings.object, object), eq(happenings.recordId, id)))
+      .orderBy(desc(happenings.atMs), desc(happenings.id))
+      .limit(limit)
+      .all()
   }
 
   get(id: number): Happening | null {
@@ -41,21 +56,43 @@ export class HappeningStore {
 
   /** The newest of all, behind a number where one is given. */
   list(before: number | null, limit: number): readonly (Happening & { readonly ref: RecordRef })[] {
-    return this.db.orm.select().from(happenings).where(before === null ? undefined : lt(happenings.id, before)).orderBy(desc(happenings.id)).limit(limit).all()
+    return this.db.orm
+      .select()
+      .from(happenings)
+      .where(before === null ? undefined : lt(happenings.id, before))
+      .orderBy(desc(happenings.id))
+      .limit(limit)
+      .all()
       .map(({ id, kind, about, atMs, object, recordId }) => ({ id, kind, about, atMs, ref: { object, id: recordId } }))
   }
 
   /** Gives those of a record to another one. */
   moveTo(from: RecordRef, to: RecordRef): readonly number[] {
-    return this.db.orm.update(happenings).set({ recordId: to.id }).where(and(eq(happenings.object, from.object), eq(happenings.recordId, from.id))).returning({ id: happenings.id }).all().map((row) => row.id)
+    return this.db.orm
+      .update(happenings)
+      .set({ recordId: to.id })
+      .where(and(eq(happenings.object, from.object), eq(happenings.recordId, from.id)))
+      .returning({ id: happenings.id })
+      .all()
+      .map((row) => row.id)
   }
 
   /** Gives some of a record back to the one they came from. */
   moveBack(from: RecordRef, to: RecordRef, ids: readonly number[]): void {
-    if (ids.length > 0) this.db.orm.update(happenings).set({ recordId: to.id }).where(and(eq(happenings.object, from.object), eq(happenings.recordId, from.id), inArray(happenings.id, [...ids]))).run()
+    if (ids.length > 0)
+      this.db.orm
+        .update(happenings)
+        .set({ recordId: to.id })
+        .where(
+          and(eq(happenings.object, from.object), eq(happenings.recordId, from.id), inArray(happenings.id, [...ids])),
+        )
+        .run()
   }
 
   oldest(): number | null {
-    return this.db.orm.select({ atMs: happenings.atMs }).from(happenings).orderBy(asc(happenings.atMs)).limit(1).get()?.atMs ?? null
+    return (
+      this.db.orm.select({ atMs: happenings.atMs }).from(happenings).orderBy(asc(happenings.atMs)).limit(1).get()
+        ?.atMs ?? null
+    )
   }
 }

@@ -13,8 +13,20 @@ const whole = (mapping: ImportMapping): ImportMapping => ({ ...{ object: 'deal',
 export class ImportStore {
   constructor(private readonly db: Db) {}
 
-  create(given: { readonly fileName: string; readonly content: string; readonly mapping: ImportMapping; readonly personId: string }, nowMs: number): number {
-    return this.db.orm.insert(imports).values({ ...given, state: 'ready', rulesOn: true, position: 0, createdAt: nowMs }).returning({ id: imports.id }).get().id
+  create(
+    given: {
+      readonly fileName: string
+      readonly content: string
+      readonly mapping: ImportMapping
+      readonly personId: string
+    },
+    nowMs: number,
+  ): number {
+    return this.db.orm
+      .insert(imports)
+      .values({ ...given, state: 'ready', rulesOn: true, position: 0, createdAt: nowMs })
+      .returning({ id: imports.id })
+      .get().id
   }
 
   get(id: number): ImportRow | null {
@@ -25,18 +37,31 @@ export class ImportStore {
   list(): readonly (Omit<ImportRow, 'content' | 'mapping' | 'refused'> & { readonly object: ObjectKind })[] {
     const { id, fileName, state, rulesOn, counts, position, personId, createdAt, endedAt } = imports
     const object = sql<ObjectKind>`coalesce(json_extract(${imports.mapping}, '$.object'), 'deal')`
-    return this.db.orm.select({ id, object, fileName, state, rulesOn, counts, position, personId, createdAt, endedAt }).from(imports).orderBy(desc(imports.id)).limit(50).all()
+    return this.db.orm
+      .select({ id, object, fileName, state, rulesOn, counts, position, personId, createdAt, endedAt })
+      .from(imports)
+      .orderBy(desc(imports.id))
+      .limit(50)
+      .all()
   }
 
   /** Where the columns went of the last file with these headings; `null` when there was none. */
   remembered(headings: string): ImportMapping | null {
-    const found = this.db.orm.select({ mapping: knownHeadings.mapping }).from(knownHeadings).where(eq(knownHeadings.headings, headings)).get()
+    const found = this.db.orm
+      .select({ mapping: knownHeadings.mapping })
+      .from(knownHeadings)
+      .where(eq(knownHeadings.headings, headings))
+      .get()
     return found ? whole(found.mapping) : null
   }
 
   remember(headings: string, mapping: ImportMapping, nowMs: number): void {
     const set = { mapping, usedAt: nowMs }
-    this.db.orm.insert(knownHeadings).values({ headings, ...set }).onConflictDoUpdate({ target: knownHeadings.headings, set }).run()
+    this.db.orm
+      .insert(knownHeadings)
+      .values({ headings, ...set })
+      .onConflictDoUpdate({ target: knownHeadings.headings, set })
+      .run()
   }
 
   setMapping(id: number, mapping: ImportMapping): void {
@@ -58,14 +83,23 @@ export class ImportStore {
   }
 
   running(): readonly number[] {
-    return this.db.orm.select({ id: imports.id }).from(imports).where(eq(imports.state, 'running')).all().map((row) => row.id)
+    return this.db.orm
+      .select({ id: imports.id })
+      .from(imports)
+      .where(eq(imports.state, 'running'))
+      .all()
+      .map((row) => row.id)
   }
 
   refuse(id: number, row: RefusedRow, verdict: 'new' | 'changed' | 'same' | 'refused'): void {
     const found = this.get(id)
     if (!found?.counts) return
     const counts = { ...found.counts, [verdict]: found.counts[verdict] - 1, refused: found.counts.refused + 1 }
-    this.db.orm.update(imports).set({ counts, refused: [...(found.refused ?? []), row] }).where(eq(imports.id, id)).run()
+    this.db.orm
+      .update(imports)
+      .set({ counts, refused: [...(found.refused ?? []), row] })
+      .where(eq(imports.id, id))
+      .run()
   }
 
   /** Rows up to `position` are written; belongs into the transaction that wrote them. */

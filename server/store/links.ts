@@ -6,10 +6,19 @@ import { linkActs, links } from '../db/schema'
 
 type Row = typeof links.$inferSelect
 const toLink = (row: Row): Link => ({
-  from: { object: row.fromObject, id: row.fromId }, to: { object: row.toObject, id: row.toId }, role: row.role, main: row.main,
+  from: { object: row.fromObject, id: row.fromId },
+  to: { object: row.toObject, id: row.toId },
+  role: row.role,
+  main: row.main,
 })
 
-const between = (from: RecordRef, to: RecordRef) => and(eq(links.fromObject, from.object), eq(links.fromId, from.id), eq(links.toObject, to.object), eq(links.toId, to.id))
+const between = (from: RecordRef, to: RecordRef) =>
+  and(
+    eq(links.fromObject, from.object),
+    eq(links.fromId, from.id),
+    eq(links.toObject, to.object),
+    eq(links.toId, to.id),
+  )
 
 /** One thing that was done with a link of a record. */
 export interface LinkAct {
@@ -59,8 +68,17 @@ export class LinkStore {
   /** Gives a link that is there another role, and makes it the main one when asked. */
   change(from: RecordRef, to: RecordRef, role: string, main: boolean): void {
     const { orm } = this.db
-    if (main) orm.update(links).set({ main: false }).where(and(eq(links.fromObject, from.object), eq(links.fromId, from.id), eq(links.toObject, to.object))).run()
-    orm.update(links).set({ role, ...(main ? { main: true } : {}) }).where(between(from, to)).run()
+    if (main)
+      orm
+        .update(links)
+        .set({ main: false })
+        .where(and(eq(links.fromObject, from.object), eq(links.fromId, from.id), eq(links.toObject, to.object)))
+        .run()
+    orm
+      .update(links)
+      .set({ role, ...(main ? { main: true } : {}) })
+      .where(between(from, to))
+      .run()
   }
 
   /** Takes a link away; when it was the main one, the oldest that is left takes its place. Answers whether there was one. */
@@ -68,7 +86,12 @@ export class LinkStore {
     const { orm } = this.db
     const gone = orm.delete(links).where(between(from, to)).returning({ main: links.main }).get()
     const next = gone?.main ? this.main(from, to.object) : null
-    if (next !== null) orm.update(links).set({ main: true }).where(between(from, { object: to.object, id: next })).run()
+    if (next !== null)
+      orm
+        .update(links)
+        .set({ main: true })
+        .where(between(from, { object: to.object, id: next }))
+        .run()
     return gone !== undefined
   }
 
@@ -78,17 +101,36 @@ export class LinkStore {
       throw new RangeError(`a ${from.object} cannot be linked to a ${to.object} in this direction`)
     }
     const main = this.main(from, to.object) === null
-    const { changes } = this.db.orm.insert(links).values({ fromObject: from.object, fromId: from.id, toObject: to.object, toId: to.id, role, main, createdAt: nowMs })
-      .onConflictDoNothing().run()
+    const { changes } = this.db.orm
+      .insert(links)
+      .values({
+        fromObject: from.object,
+        fromId: from.id,
+        toObject: to.object,
+        toId: to.id,
+        role,
+        main,
+        createdAt: nowMs,
+      })
+      .onConflictDoNothing()
+      .run()
     return changes > 0
   }
 
   /** Takes all links of a record away, in both directions, and answers them. Main ones are not replaced. */
   take(ref: RecordRef): readonly Link[] {
     const { object, id } = ref
-    return this.db.orm.delete(links)
-      .where(or(and(eq(links.fromObject, object), eq(links.fromId, id)), and(eq(links.toObject, object), eq(links.toId, id))))
-      .returning().all().map(toLink)
+    return this.db.orm
+      .delete(links)
+      .where(
+        or(
+          and(eq(links.fromObject, object), eq(links.fromId, id)),
+          and(eq(links.toObject, object), eq(links.toId, id)),
+        ),
+      )
+      .returning()
+      .all()
+      .map(toLink)
   }
 
   /** Puts a link in as it is told; a main one takes the place of the main one that is there. Answers whether it is new. */
@@ -110,22 +152,54 @@ export class LinkStore {
 
   /** Keeps that two records were linked, or are no longer, and by whom or what. */
   log(act: LinkAct['act'], from: RecordRef, to: RecordRef, cause: Cause, atMs: number): void {
-    this.db.orm.insert(linkActs).values({ act, fromObject: from.object, fromId: from.id, toObject: to.object, toId: to.id, cause, atMs }).run()
+    this.db.orm
+      .insert(linkActs)
+      .values({ act, fromObject: from.object, fromId: from.id, toObject: to.object, toId: to.id, cause, atMs })
+      .run()
   }
 
   /** What was done with a record's links, newest first. */
   acts({ object, id }: RecordRef, limit: number): readonly LinkAct[] {
-    return this.db.orm.select().from(linkActs)
-      .where(or(and(eq(linkActs.fromObject, object), eq(linkActs.fromId, id)), and(eq(linkActs.toObject, object), eq(linkActs.toId, id))))
-      .orderBy(desc(linkActs.id)).limit(limit).all()
-      .map((row) => ({ id: row.id, atMs: row.atMs, act: row.act, cause: row.cause, other: row.fromObject === object && row.fromId === id ? { object: row.toObject, id: row.toId } : { object: row.fromObject, id: row.fromId } }))
+    return this.db.orm
+      .select()
+      .from(linkActs)
+      .where(
+        or(
+          and(eq(linkActs.fromObject, object), eq(linkActs.fromId, id)),
+          and(eq(linkActs.toObject, object), eq(linkActs.toId, id)),
+        ),
+      )
+      .orderBy(desc(linkActs.id))
+      .limit(limit)
+      .all()
+      .map((row) => ({
+        id: row.id,
+        atMs: row.atMs,
+        act: row.act,
+        cause: row.cause,
+        other:
+          row.fromObject === object && row.fromId === id
+            ? { object: row.toObject, id: row.toId }
+            : { object: row.fromObject, id: row.fromId },
+      }))
   }
 
   /** All links of a record, in both directions, main ones first. */
   of({ object, id }: RecordRef): readonly Link[] {
     const { orm } = this.db
-    const out = orm.select().from(links).where(and(eq(links.fromObject, object), eq(links.fromId, id))).orderBy(desc(links.main), links.id).all()
-    const back = orm.select().from(links).where(and(eq(links.toObject, object), eq(links.toId, id))).orderBy(desc(links.main), links.id).limit(200).all()
+    const out = orm
+      .select()
+      .from(links)
+      .where(and(eq(links.fromObject, object), eq(links.fromId, id)))
+      .orderBy(desc(links.main), links.id)
+      .all()
+    const back = orm
+      .select()
+      .from(links)
+      .where(and(eq(links.toObject, object), eq(links.toId, id)))
+      .orderBy(desc(links.main), links.id)
+      .limit(200)
+      .all()
     return [...out, ...back].map(toLink)
   }
 }

@@ -35,7 +35,11 @@ describe('keys for the API', () => {
     expect(JSON.stringify(workspace.db.sqlite.prepare('SELECT * FROM api_tokens').all())).not.toContain(token)
     expect(people.revokeToken('jude', line?.id ?? 0, NOW_MS)).toBe(false)
     expect(people.revokeToken('rosa', line?.id ?? 0, NOW_MS)).toBe(true)
-    expect([people.personOfToken(token, NOW_MS), people.tokensOf('rosa'), people.personOfToken('slv_made-up', NOW_MS)]).toEqual([null, [], null])
+    expect([
+      people.personOfToken(token, NOW_MS),
+      people.tokensOf('rosa'),
+      people.personOfToken('slv_made-up', NOW_MS),
+    ]).toEqual([null, [], null])
   })
 
   it('note their last use to the hour', () => {
@@ -51,7 +55,12 @@ describe('setting a workspace up', () => {
   it('gives it fields, a pipeline and its first specialist, once', () => {
     const workspace = blank()
     expect(workspace.catalogueOrNull()).toBeNull()
-    const given = { name: 'Brackwater', zone: 'Europe/Lisbon', currency: 'EUR', specialist: { name: 'Ána Órdem', email: 'ana@brackwater.example', passwordHash: 'scrypt$…' } }
+    const given = {
+      name: 'Brackwater',
+      zone: 'Europe/Lisbon',
+      currency: 'EUR',
+      specialist: { name: 'Ána Órdem', email: 'ana@brackwater.example', passwordHash: 'scrypt$…' },
+    }
     const id = setUpWorkspace(workspace, given)
     expect(id).toBe('ana-ordem')
     expect(workspace.catalogue().person(id)).toMatchObject({ name: 'Ána Órdem', role: 'specialist', active: true })

@@ -32,14 +32,29 @@ export class PeopleStore {
   private readonly byToken
 
   constructor(private readonly db: Db) {
-    const fields = { id: people.id, active: people.active, passwordHash: people.passwordHash, sessionEpoch: people.sessionEpoch }
-    this.account = db.orm.select(fields).from(people).where(eq(people.id, sql.placeholder('id'))).prepare()
-    this.byToken = db.orm.select({ id: apiTokens.id, personId: apiTokens.personId, lastUsedAt: apiTokens.lastUsedAt }).from(apiTokens)
-      .where(and(eq(apiTokens.hash, sql.placeholder('hash')), isNull(apiTokens.revokedAt))).prepare()
+    const fields = {
+      id: people.id,
+      active: people.active,
+      passwordHash: people.passwordHash,
+      sessionEpoch: people.sessionEpoch,
+    }
+    this.account = db.orm
+      .select(fields)
+      .from(people)
+      .where(eq(people.id, sql.placeholder('id')))
+      .prepare()
+    this.byToken = db.orm
+      .select({ id: apiTokens.id, personId: apiTokens.personId, lastUsedAt: apiTokens.lastUsedAt })
+      .from(apiTokens)
+      .where(and(eq(apiTokens.hash, sql.placeholder('hash')), isNull(apiTokens.revokedAt)))
+      .prepare()
   }
 
   add(person: Person, passwordHash: string | null = null): void {
-    this.db.orm.insert(people).values({ ...person, passwordHash }).run()
+    this.db.orm
+      .insert(people)
+      .values({ ...person, passwordHash })
+      .run()
   }
 
   update(id: string, change: Partial<Omit<Person, 'id'>>): void {
@@ -52,24 +67,36 @@ export class PeopleStore {
 
   /** Sets the password and makes every cookie of the person void. */
   setPassword(id: string, passwordHash: string): void {
-    this.db.orm.update(people).set({ passwordHash, sessionEpoch: sql`${people.sessionEpoch} + 1` }).where(eq(people.id, id)).run()
+    this.db.orm
+      .update(people)
+      .set({ passwordHash, sessionEpoch: sql`${people.sessionEpoch} + 1` })
+      .where(eq(people.id, id))
+      .run()
   }
 
   /** Makes every cookie of the person void. */
   endSessions(id: string): void {
-    this.db.orm.update(people).set({ sessionEpoch: sql`${people.sessionEpoch} + 1` }).where(eq(people.id, id)).run()
+    this.db.orm
+      .update(people)
+      .set({ sessionEpoch: sql`${people.sessionEpoch} + 1` })
+      .where(eq(people.id, id))
+      .run()
   }
 
   /** Makes a key for the API and returns it: the only time anybody can read it. */
   createToken(personId: string, name: string, nowMs: number): string {
     const token = `slv_${randomBytes(TOKEN_BYTES).toString('base64url')}`
-    this.db.orm.insert(apiTokens).values({ personId, name, hash: hashToken(token), start: token.slice(0, START_LENGTH), createdAt: nowMs }).run()
+    this.db.orm
+      .insert(apiTokens)
+      .values({ personId, name, hash: hashToken(token), start: token.slice(0, START_LENGTH), createdAt: nowMs })
+      .run()
     return token
   }
 
   /** Whose key it is, or `null` when it is none or was revoked. */
   personOfToken(token: string, nowMs: number): string | null {
-    const found = this.byToken.get({ hash: hashToken(token) }) as { id: number; personId: string; lastUsedAt: number | null } | undefined
+    const found = this.byToken.get({ hash: hashToken(token) }) as
+      { id: number; personId: string; lastUsedAt: number | null } | undefined
     if (!found) return null
     if (found.lastUsedAt === null || nowMs - found.lastUsedAt > USED_EVERY_MS) {
       this.db.orm.update(apiTokens).set({ lastUsedAt: nowMs }).where(eq(apiTokens.id, found.id)).run()
@@ -79,13 +106,22 @@ export class PeopleStore {
 
   tokensOf(personId: string): readonly TokenLine[] {
     const { id, name, start, createdAt, lastUsedAt } = apiTokens
-    return this.db.orm.select({ id, name, start, createdAt, lastUsedAt }).from(apiTokens)
-      .where(and(eq(apiTokens.personId, personId), isNull(apiTokens.revokedAt))).orderBy(desc(apiTokens.id)).all()
+    return this.db.orm
+      .select({ id, name, start, createdAt, lastUsedAt })
+      .from(apiTokens)
+      .where(and(eq(apiTokens.personId, personId), isNull(apiTokens.revokedAt)))
+      .orderBy(desc(apiTokens.id))
+      .all()
   }
 
   /** Revokes a key of the person; answers whether there was one. */
   revokeToken(personId: string, id: number, nowMs: number): boolean {
-    return this.db.orm.update(apiTokens).set({ revokedAt: nowMs })
-      .where(and(eq(apiTokens.id, id), eq(apiTokens.personId, personId), isNull(apiTokens.revokedAt))).run().changes > 0
+    return (
+      this.db.orm
+        .update(apiTokens)
+        .set({ revokedAt: nowMs })
+        .where(and(eq(apiTokens.id, id), eq(apiTokens.personId, personId), isNull(apiTokens.revokedAt)))
+        .run().changes > 0
+    )
   }
 }

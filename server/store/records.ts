@@ -110,17 +110,23 @@ export class RecordStore {
     const work: (() => void)[] = []
     for (const object of Object.keys(TABLES) as ObjectKind[]) {
       const table = TABLES[object]
-      const names = (pragma: 'table_info' | 'index_list') => new Set((sqlite.pragma(`${pragma}(${table})`) as { name: string }[]).map(({ name }) => name))
+      const names = (pragma: 'table_info' | 'index_list') =>
+        new Set((sqlite.pragma(`${pragma}(${table})`) as { name: string }[]).map(({ name }) => name))
       const [columns, indexes] = [names('table_info'), names('index_list')]
       for (const field of fields) {
         if (field.object !== object) continue
         const [name, key] = [columnOf(field.id), keyColumnOf(field.id)]
-        if (!columns.has(name)) work.push(() => sqlite.exec(`ALTER TABLE ${table} ADD COLUMN ${name} ${FIELD_TYPES[field.type].storage.toUpperCase()}`))
+        if (!columns.has(name))
+          work.push(() =>
+            sqlite.exec(`ALTER TABLE ${table} ADD COLUMN ${name} ${FIELD_TYPES[field.type].storage.toUpperCase()}`),
+          )
         if (!indexed.has(field.id)) continue
-        if (!indexes.has(`${table}_${name}`)) work.push(() => sqlite.exec(`CREATE INDEX ${table}_${name} ON ${table} (${name})`))
+        if (!indexes.has(`${table}_${name}`))
+          work.push(() => sqlite.exec(`CREATE INDEX ${table}_${name} ON ${table} (${name})`))
         if (!hasKey(field)) continue
         if (!columns.has(key)) work.push(() => this.addKeyColumn(table, field))
-        if (!indexes.has(`${table}_${key}`)) work.push(() => sqlite.exec(`CREATE INDEX ${table}_${key} ON ${table} (${key}, id)`))
+        if (!indexes.has(`${table}_${key}`))
+          work.push(() => sqlite.exec(`CREATE INDEX ${table}_${key} ON ${table} (${key}, id)`))
       }
     }
     return work
@@ -132,7 +138,9 @@ export class RecordStore {
     this.db.together(() => {
       sqlite.exec(`ALTER TABLE ${table} ADD COLUMN ${keyColumnOf(field.id)} TEXT`)
       const fill = sqlite.prepare(`UPDATE ${table} SET ${keyColumnOf(field.id)} = ? WHERE id = ?`)
-      const rows = sqlite.prepare(`SELECT id, ${columnOf(field.id)} AS value FROM ${table} WHERE ${columnOf(field.id)} IS NOT NULL`).all() as { id: number; value: string }[]
+      const rows = sqlite
+        .prepare(`SELECT id, ${columnOf(field.id)} AS value FROM ${table} WHERE ${columnOf(field.id)} IS NOT NULL`)
+        .all() as { id: number; value: string }[]
       for (const { id, value } of rows) fill.run(this.keyOf(value, field), id)
     })
   }
@@ -146,9 +154,15 @@ export class RecordStore {
     if (!this.shape(field.object).keyed.has(field.id)) return
     const table = TABLES[field.object]
     this.db.together(() => {
-      const set = this.db.sqlite.prepare(`UPDATE ${table} SET ${keyColumnOf(field.id)} = ? WHERE ${columnOf(field.id)} = ?`)
-      const values = this.db.sqlite.prepare(`SELECT DISTINCT ${columnOf(field.id)} AS value FROM ${table} WHERE ${columnOf(field.id)} IS NOT NULL`).all() as { value: string }[]
-      this.db.sqlite.exec(`CREATE INDEX IF NOT EXISTS ${table}_${columnOf(field.id)} ON ${table} (${columnOf(field.id)})`)
+      const set = this.db.sqlite.prepare(
+        `UPDATE ${table} SET ${keyColumnOf(field.id)} = ? WHERE ${columnOf(field.id)} = ?`,
+      )
+      const values = this.db.sqlite
+        .prepare(`SELECT DISTINCT ${columnOf(field.id)} AS value FROM ${table} WHERE ${columnOf(field.id)} IS NOT NULL`)
+        .all() as { value: string }[]
+      this.db.sqlite.exec(
+        `CREATE INDEX IF NOT EXISTS ${table}_${columnOf(field.id)} ON ${table} (${columnOf(field.id)})`,
+      )
       for (const { value } of values) set.run(this.keyOf(value, field), value)
     })
   }
@@ -170,7 +184,9 @@ export class RecordStore {
     const table = TABLES[field.object]
     const column = columnOf(field.id)
     const keyed = this.shape(field.object).keyed.has(field.id)
-    const set = sqlite.prepare(`UPDATE ${table} SET ${column} = ?${keyed ? `, ${keyColumnOf(field.id)} = ?` : ''} WHERE old_${column} = ?`)
+    const set = sqlite.prepare(
+      `UPDATE ${table} SET ${column} = ?${keyed ? `, ${keyColumnOf(field.id)} = ?` : ''} WHERE old_${column} = ?`,
+    )
     for (const { old, next } of values) set.run(encode(next), ...(keyed ? [this.keyOf(next, field)] : []), encode(old))
     sqlite.exec(`ALTER TABLE ${table} DROP COLUMN old_${column}`)
   }
@@ -178,7 +194,10 @@ export class RecordStore {
   /** Where the values of fields lie, for queries over whole tables. */
   private readonly places: Places = {
     table: (object) => TABLES[object],
-    columns: (field) => ({ column: columnOf(field.id), key: this.shape(field.object).keyed.has(field.id) ? keyColumnOf(field.id) : null }),
+    columns: (field) => ({
+      column: columnOf(field.id),
+      key: this.shape(field.object).keyed.has(field.id) ? keyColumnOf(field.id) : null,
+    }),
   }
 
   /** A group of conditions as a query over the records of a kind. */
@@ -192,21 +211,37 @@ export class RecordStore {
   }
 
   /** How many records match, and the first of them. */
-  counted(object: ObjectKind, where: Pick<CompiledSql, 'test'>): { readonly count: number; readonly first: number | null } {
-    return this.statement(`SELECT count(*) AS count, min(id) AS first FROM ${TABLES[object]} WHERE ${where.test.text}`).get(...where.test.bound) as { count: number; first: number | null }
+  counted(
+    object: ObjectKind,
+    where: Pick<CompiledSql, 'test'>,
+  ): { readonly count: number; readonly first: number | null } {
+    return this.statement(
+      `SELECT count(*) AS count, min(id) AS first FROM ${TABLES[object]} WHERE ${where.test.text}`,
+    ).get(...where.test.bound) as { count: number; first: number | null }
   }
 
   /** How many of those that match got a value of the field by a change after they had been created. */
-  filledLater(object: ObjectKind, fieldId: number, where: Pick<CompiledSql, 'test'>): { readonly count: number; readonly first: number | null } {
+  filledLater(
+    object: ObjectKind,
+    fieldId: number,
+    where: Pick<CompiledSql, 'test'>,
+  ): { readonly count: number; readonly first: number | null } {
     const table = TABLES[object]
-    return this.statement(`SELECT count(*) AS count, min(id) AS first FROM ${table} WHERE ${where.test.text} AND EXISTS (
-      SELECT 1 FROM history AS h JOIN events AS e ON e.seq = h.event_seq WHERE h.object = ? AND h.record_id = ${table}.id AND h.field_id = ? AND e.kind = 'changed')`)
-      .get(...where.test.bound, object, fieldId) as { count: number; first: number | null }
+    return this.statement(
+      `SELECT count(*) AS count, min(id) AS first FROM ${table} WHERE ${where.test.text} AND EXISTS (
+      SELECT 1 FROM history AS h JOIN events AS e ON e.seq = h.event_seq WHERE h.object = ? AND h.record_id = ${table}.id AND h.field_id = ? AND e.kind = 'changed')`,
+    ).get(...where.test.bound, object, fieldId) as { count: number; first: number | null }
   }
 
   /** Ids of records that match behind an id, in their order. */
   matchingAfter(object: ObjectKind, where: Pick<CompiledSql, 'test'>, after: number, limit: number): readonly number[] {
-    return (this.statement(`SELECT id FROM ${TABLES[object]} WHERE id > ? AND ${where.test.text} ORDER BY id LIMIT ?`).all(after, ...where.test.bound, limit) as { id: number }[]).map((row) => row.id)
+    return (
+      this.statement(`SELECT id FROM ${TABLES[object]} WHERE id > ? AND ${where.test.text} ORDER BY id LIMIT ?`).all(
+        after,
+        ...where.test.bound,
+        limit,
+      ) as { id: number }[]
+    ).map((row) => row.id)
   }
 
   matching(object: ObjectKind, where: Pick<CompiledSql, 'test'>, limit: number): readonly RecordSnapshot[] {
@@ -239,7 +274,10 @@ export class RecordStore {
   }
 
   /** The columns that values go to, each with its cell. */
-  private cells(object: ObjectKind, values: readonly (readonly [key: string, value: Value])[]): readonly (readonly [column: string, cell: Cell])[] {
+  private cells(
+    object: ObjectKind,
+    values: readonly (readonly [key: string, value: Value])[],
+  ): readonly (readonly [column: string, cell: Cell])[] {
     const { byKey, keyed } = this.shape(object)
     return values.flatMap(([key, value]) => {
       const field = byKey.get(key)
@@ -255,31 +293,63 @@ export class RecordStore {
    * skipped is read from an index or sorted anyway.
    */
   page(
-    object: ObjectKind, order: PageOrder | null, owners: ReadonlySet<string> | null, offset: number, limit: number, fits: readonly Sql[] = [],
+    object: ObjectKind,
+    order: PageOrder | null,
+    owners: ReadonlySet<string> | null,
+    offset: number,
+    limit: number,
+    fits: readonly Sql[] = [],
   ): { readonly total: number; readonly matched: number; readonly records: readonly RecordSnapshot[] } | null {
     const { byKey, fields, keyed } = this.shape(object)
     const orderBy = order === null ? 'id' : this.orderBy(order, keyed)
     const owner = byKey.get('owner')
     if (orderBy === null || (owners !== null && !owner)) return null
-    const seen: readonly Sql[] = owners === null || !owner ? [] : [{ text: `(${columnOf(owner.id)} IS NULL OR ${columnOf(owner.id)} IN (${[...owners].map(() => '?').join(', ')}))`, bound: [...owners] }]
+    const seen: readonly Sql[] =
+      owners === null || !owner
+        ? []
+        : [
+            {
+              text: `(${columnOf(owner.id)} IS NULL OR ${columnOf(owner.id)} IN (${[...owners].map(() => '?').join(', ')}))`,
+              bound: [...owners],
+            },
+          ]
     const ranks = order?.ranks ?? []
     const columns = ['id', 'version', ...fields.map((field) => columnOf(field.id))].join(', ')
-    const whereOf = (parts: readonly Sql[]): string => (parts.length === 0 ? '' : `WHERE ${parts.map((part) => part.text).join(' AND ')}`)
+    const whereOf = (parts: readonly Sql[]): string =>
+      parts.length === 0 ? '' : `WHERE ${parts.map((part) => part.text).join(' AND ')}`
     const boundOf = (parts: readonly Sql[]): readonly Bound[] => parts.flatMap((part) => part.bound)
     const asked = [...seen, ...fits]
     // Sorted by ids alone: a sort that carries every column of every record along costs several times as much.
     const picked = `SELECT id FROM ${TABLES[object]} ${whereOf(asked)} ORDER BY ${orderBy} LIMIT ? OFFSET ?`
-    const rows = this.rows(`SELECT ${columns} FROM ${TABLES[object]} WHERE id IN (${picked}) ORDER BY ${orderBy}`).all(...boundOf(asked), ...ranks, limit, offset, ...ranks)
-    const count = (parts: readonly Sql[]): number => (this.statement(`SELECT count(*) AS n FROM ${TABLES[object]} ${whereOf(parts)}`).get(...boundOf(parts)) as { n: number }).n
+    const rows = this.rows(`SELECT ${columns} FROM ${TABLES[object]} WHERE id IN (${picked}) ORDER BY ${orderBy}`).all(
+      ...boundOf(asked),
+      ...ranks,
+      limit,
+      offset,
+      ...ranks,
+    )
+    const count = (parts: readonly Sql[]): number =>
+      (
+        this.statement(`SELECT count(*) AS n FROM ${TABLES[object]} ${whereOf(parts)}`).get(...boundOf(parts)) as {
+          n: number
+        }
+      ).n
     const total = count(seen)
-    return { total, matched: fits.length === 0 ? total : count(asked), records: rows.map((row) => this.snapshot(object, row, fields)) }
+    return {
+      total,
+      matched: fits.length === 0 ? total : count(asked),
+      records: rows.map((row) => this.snapshot(object, row, fields)),
+    }
   }
 
   /** Records in the order of their ids, from the one behind `after` on; of certain owners and of nobody, when given. */
   *from(object: ObjectKind, after: number, owners: ReadonlySet<string> | null): Generator<RecordSnapshot> {
     const { byKey, fields } = this.shape(object)
     const owner = byKey.get('owner')
-    const where = owners === null || !owner ? '' : `AND (${columnOf(owner.id)} IS NULL OR ${columnOf(owner.id)} IN (${[...owners].map(() => '?').join(', ')}))`
+    const where =
+      owners === null || !owner
+        ? ''
+        : `AND (${columnOf(owner.id)} IS NULL OR ${columnOf(owner.id)} IN (${[...owners].map(() => '?').join(', ')}))`
     const columns = ['id', 'version', ...fields.map((field) => columnOf(field.id))].join(', ')
     const rows = this.rows(`SELECT ${columns} FROM ${TABLES[object]} WHERE id > ? ${where} ORDER BY id`)
     for (const row of rows.iterate(after, ...(owners === null ? [] : owners))) yield this.snapshot(object, row, fields)
@@ -288,7 +358,12 @@ export class RecordStore {
   /** Whether the name contains words, already folded. */
   named(object: ObjectKind, folded: string): Sql {
     const field = this.shape(object).byKey.get('name')
-    return field ? { text: `instr(${this.shape(object).keyed.has(field.id) && field.synonyms === null ? keyColumnOf(field.id) : `fold(${columnOf(field.id)})`}, ?) > 0`, bound: [folded] } : { text: '0', bound: [] }
+    return field
+      ? {
+          text: `instr(${this.shape(object).keyed.has(field.id) && field.synonyms === null ? keyColumnOf(field.id) : `fold(${columnOf(field.id)})`}, ?) > 0`,
+          bound: [folded],
+        }
+      : { text: '0', bound: [] }
   }
 
   private orderBy({ field, down, ranks }: PageOrder, keyed: ReadonlySet<number>): string | null {
@@ -301,15 +376,20 @@ export class RecordStore {
     }
     const column = columnOf(field.id)
     // Downwards the empty ones come last by themselves; written like this an index gives the order either way.
-    if (widget === 'number' || widget === 'date' || widget === 'dateTime') return down ? `${column} DESC, id` : `${column} ASC NULLS LAST, id`
+    if (widget === 'number' || widget === 'date' || widget === 'dateTime')
+      return down ? `${column} DESC, id` : `${column} ASC NULLS LAST, id`
     if (ranks === null || ranks.length > 500) return null
-    return ranks.length === 0 ? 'id' : `${column} IS NULL, CASE ${column} ${ranks.map((_, rank) => `WHEN ? THEN ${rank}`).join(' ')} ELSE ${ranks.length} END ${way}, id`
+    return ranks.length === 0
+      ? 'id'
+      : `${column} IS NULL, CASE ${column} ${ranks.map((_, rank) => `WHEN ? THEN ${rank}`).join(' ')} ELSE ${ranks.length} END ${way}, id`
   }
 
   insert(object: ObjectKind, values: Values, nowMs: number): number {
     const given = this.cells(object, Object.entries(values))
     const names = ['version', 'created_at', 'updated_at', ...given.map(([name]) => name)]
-    const statement = this.statement(`INSERT INTO ${TABLES[object]} (${names.join(', ')}) VALUES (${names.map(() => '?').join(', ')})`)
+    const statement = this.statement(
+      `INSERT INTO ${TABLES[object]} (${names.join(', ')}) VALUES (${names.map(() => '?').join(', ')})`,
+    )
     return Number(statement.run(1, nowMs, nowMs, ...given.map(([, cell]) => cell)).lastInsertRowid)
   }
 
@@ -321,39 +401,76 @@ export class RecordStore {
   /** The smallest value of a date field that is not below this one. */
   least(object: ObjectKind, key: string, from: string | number): string | number | null {
     const column = this.dateColumn(object, key)
-    return column === null ? null : (this.statement(`SELECT min(${column}) AS value FROM ${TABLES[object]} WHERE ${column} >= ?`).get(from) as { value: string | number | null }).value
+    return column === null
+      ? null
+      : (
+          this.statement(`SELECT min(${column}) AS value FROM ${TABLES[object]} WHERE ${column} >= ?`).get(from) as {
+            value: string | number | null
+          }
+        ).value
   }
 
   /** Records whose date field holds one of these values, by their numbers, behind one of them. */
-  holding(object: ObjectKind, key: string, values: readonly (string | number)[], afterId: number, limit: number): readonly RecordSnapshot[] {
+  holding(
+    object: ObjectKind,
+    key: string,
+    values: readonly (string | number)[],
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[] {
     const column = this.dateColumn(object, key)
     if (column === null || values.length === 0) return []
     // As one value, so that the statement is the same however many there are.
-    const rows = this.statement(`SELECT id FROM ${TABLES[object]} WHERE ${column} IN (SELECT value FROM json_each(?)) AND id > ? ORDER BY id LIMIT ?`).all(JSON.stringify(values), afterId, limit) as { id: number }[]
-    return this.readAll(object, rows.map((row) => row.id))
+    const rows = this.statement(
+      `SELECT id FROM ${TABLES[object]} WHERE ${column} IN (SELECT value FROM json_each(?)) AND id > ? ORDER BY id LIMIT ?`,
+    ).all(JSON.stringify(values), afterId, limit) as { id: number }[]
+    return this.readAll(
+      object,
+      rows.map((row) => row.id),
+    )
   }
 
   /** Records whose date field lies between two instants, both included. */
-  between(object: ObjectKind, key: string, from: number, to: number, afterId: number, limit: number): readonly RecordSnapshot[] {
+  between(
+    object: ObjectKind,
+    key: string,
+    from: number,
+    to: number,
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[] {
     const column = this.dateColumn(object, key)
     if (column === null) return []
-    const rows = this.statement(`SELECT id FROM ${TABLES[object]} WHERE ${column} BETWEEN ? AND ? AND id > ? ORDER BY id LIMIT ?`).all(from, to, afterId, limit) as { id: number }[]
-    return this.readAll(object, rows.map((row) => row.id))
+    const rows = this.statement(
+      `SELECT id FROM ${TABLES[object]} WHERE ${column} BETWEEN ? AND ? AND id > ? ORDER BY id LIMIT ?`,
+    ).all(from, to, afterId, limit) as { id: number }[]
+    return this.readAll(
+      object,
+      rows.map((row) => row.id),
+    )
   }
 
   /** Records of a kind behind a number, in their order. */
   behind(object: ObjectKind, afterId: number, limit: number): readonly RecordSnapshot[] {
     const { fields } = this.shape(object)
     const columns = ['id', 'version', ...fields.map((field) => columnOf(field.id))].join(', ')
-    return this.rows(`SELECT ${columns} FROM ${TABLES[object]} WHERE id > ? ORDER BY id LIMIT ?`).all(afterId, limit).map((row) => this.snapshot(object, row, fields))
+    return this.rows(`SELECT ${columns} FROM ${TABLES[object]} WHERE id > ? ORDER BY id LIMIT ?`)
+      .all(afterId, limit)
+      .map((row) => this.snapshot(object, row, fields))
   }
 
   /** What a roll-up comes to over the records linked to one; `where` are those that count. */
-  rollUp({ object, id }: RecordRef, { over, what, field: key, order: orderKey, down }: RollUp, where: Pick<CompiledSql, 'test'>): Value {
+  rollUp(
+    { object, id }: RecordRef,
+    { over, what, field: key, order: orderKey, down }: RollUp,
+    where: Pick<CompiledSql, 'test'>,
+  ): Value {
     const table = TABLES[over]
     const { byKey } = this.shape(over)
     const forward = LINKABLE.some((pair) => pair.from === object && pair.to === over)
-    const among = forward ? 'SELECT to_id FROM links WHERE from_object = ? AND from_id = ? AND to_object = ?' : 'SELECT from_id FROM links WHERE to_object = ? AND to_id = ? AND from_object = ?'
+    const among = forward
+      ? 'SELECT to_id FROM links WHERE from_object = ? AND from_id = ? AND to_object = ?'
+      : 'SELECT from_id FROM links WHERE to_object = ? AND to_id = ? AND from_object = ?'
     const from = `FROM ${table} WHERE id IN (${among}) AND (${where.test.text})`
     const bound: readonly Bound[] = [object, id, over, ...where.test.bound]
     const one = (sql: string): Cell => (this.statement(sql).get(...bound) as { value: Cell } | undefined)?.value ?? null
@@ -366,7 +483,12 @@ export class RecordStore {
       if (order === undefined) return null
       const by = order === null ? null : columnOf(order.id)
       const way = down ? 'DESC' : 'ASC'
-      return decode(one(`SELECT ${column} AS value ${from}${by === null ? '' : ` AND ${by} IS NOT NULL`} ORDER BY ${by === null ? `id ${way}` : `${by} ${way}, id`} LIMIT 1`), field)
+      return decode(
+        one(
+          `SELECT ${column} AS value ${from}${by === null ? '' : ` AND ${by} IS NOT NULL`} ORDER BY ${by === null ? `id ${way}` : `${by} ${way}, id`} LIMIT 1`,
+        ),
+        field,
+      )
     }
     if (what === 'sum') {
       const sum = one(`SELECT sum(${column}) AS value ${from}`)
@@ -379,13 +501,17 @@ export class RecordStore {
   fill(field: Field, values: readonly (readonly [id: number, value: Value])[]): void {
     for (const [id, value] of values) {
       const given = this.cells(field.object, [[field.key, value]])
-      this.statement(`UPDATE ${TABLES[field.object]} SET ${given.map(([name]) => `${name} = ?`).join(', ')} WHERE id = ?`).run(...given.map(([, cell]) => cell), id)
+      this.statement(
+        `UPDATE ${TABLES[field.object]} SET ${given.map(([name]) => `${name} = ?`).join(', ')} WHERE id = ?`,
+      ).run(...given.map(([, cell]) => cell), id)
     }
   }
 
   /** Writes whether each record meets conditions. */
   fillTest(field: Field, where: Pick<CompiledSql, 'test'>): void {
-    this.statement(`UPDATE ${TABLES[field.object]} SET ${columnOf(field.id)} = CASE WHEN ${where.test.text} THEN 1 ELSE 0 END`).run(...where.test.bound)
+    this.statement(
+      `UPDATE ${TABLES[field.object]} SET ${columnOf(field.id)} = CASE WHEN ${where.test.text} THEN 1 ELSE 0 END`,
+    ).run(...where.test.bound)
   }
 
   /** Takes the column of a field away for good. */
@@ -404,16 +530,21 @@ export class RecordStore {
   putBack({ object, id }: RecordRef, version: number, values: Values, createdMs: number, nowMs: number): void {
     const given = this.cells(object, Object.entries(values))
     const names = ['id', 'version', 'created_at', 'updated_at', ...given.map(([name]) => name)]
-    this.statement(`INSERT INTO ${TABLES[object]} (${names.join(', ')}) VALUES (${names.map(() => '?').join(', ')})`)
-      .run(id, version, createdMs, nowMs, ...given.map(([, cell]) => cell))
+    this.statement(
+      `INSERT INTO ${TABLES[object]} (${names.join(', ')}) VALUES (${names.map(() => '?').join(', ')})`,
+    ).run(id, version, createdMs, nowMs, ...given.map(([, cell]) => cell))
   }
 
   /** Without `counts` the version stays as it is: what is worked out is in nobody's way. */
   update({ object, id }: RecordRef, changes: readonly FieldChange[], nowMs: number, counts = true): void {
-    const given = this.cells(object, changes.map((change) => [change.field, change.new] as const))
+    const given = this.cells(
+      object,
+      changes.map((change) => [change.field, change.new] as const),
+    )
     const set = given.map(([name]) => `${name} = ?`).join(', ')
-    this.statement(`UPDATE ${TABLES[object]} SET version = version + ${counts ? 1 : 0}, updated_at = ?, ${set} WHERE id = ?`)
-      .run(nowMs, ...given.map(([, cell]) => cell), id)
+    this.statement(
+      `UPDATE ${TABLES[object]} SET version = version + ${counts ? 1 : 0}, updated_at = ?, ${set} WHERE id = ?`,
+    ).run(nowMs, ...given.map(([, cell]) => cell), id)
   }
 
   private rows(sql: string): Statement<unknown[], Row> {
@@ -450,7 +581,9 @@ export class RecordStore {
     const field = shape.byKey.get(key)
     if (!field) return []
     const columns = ['id', 'version', ...shape.fields.map((one) => columnOf(one.id))].join(', ')
-    const rows = this.rows(`SELECT ${columns} FROM ${TABLES[object]} WHERE ${columnOf(field.id)} = ? ORDER BY id`).all(encode(value))
+    const rows = this.rows(`SELECT ${columns} FROM ${TABLES[object]} WHERE ${columnOf(field.id)} = ? ORDER BY id`).all(
+      encode(value),
+    )
     return rows.map((row) => this.snapshot(object, row, shape.fields))
   }
 
@@ -461,28 +594,45 @@ export class RecordStore {
   alike(field: Field, part: MatchPart, form: string): readonly RecordSnapshot[] {
     const { fields, keyed } = this.shape(field.object)
     const column = columnOf(field.id)
-    const compared = keyed.has(field.id) ? keyColumnOf(field.id) : field.type === 'text' ? `fold(${column})` : `lowered(${column})`
+    const compared = keyed.has(field.id)
+      ? keyColumnOf(field.id)
+      : field.type === 'text'
+        ? `fold(${column})`
+        : `lowered(${column})`
     const where = (): Sql => {
       if (part === 'whole') return { text: `${compared} = ?`, bound: [form] }
-      if (part === 'digits') return field.type === 'phone' ? { text: `${column} = ?`, bound: [`+${form}`] } : { text: `${column} IS NOT NULL`, bound: [] }
-      if (field.type !== 'text' || field.synonyms !== null) return { text: `instr(lowered(${column}), ?) > 0`, bound: [form] }
-      const spelled = ['', 'www.', 'http://', 'https://', 'http://www.', 'https://www.'].flatMap((start) => [`${start}${form}`, `${start}${form}/`])
+      if (part === 'digits')
+        return field.type === 'phone'
+          ? { text: `${column} = ?`, bound: [`+${form}`] }
+          : { text: `${column} IS NOT NULL`, bound: [] }
+      if (field.type !== 'text' || field.synonyms !== null)
+        return { text: `instr(lowered(${column}), ?) > 0`, bound: [form] }
+      const spelled = ['', 'www.', 'http://', 'https://', 'http://www.', 'https://www.'].flatMap((start) => [
+        `${start}${form}`,
+        `${start}${form}/`,
+      ])
       return { text: `${compared} IN (${spelled.map(() => '?').join(', ')})`, bound: spelled }
     }
     const { text, bound } = where()
     const columns = ['id', 'version', ...fields.map((one) => columnOf(one.id))].join(', ')
-    return this.rows(`SELECT ${columns} FROM ${TABLES[field.object]} WHERE ${text} ORDER BY id`).all(...bound).map((row) => this.snapshot(field.object, row, fields))
+    return this.rows(`SELECT ${columns} FROM ${TABLES[field.object]} WHERE ${text} ORDER BY id`)
+      .all(...bound)
+      .map((row) => this.snapshot(field.object, row, fields))
   }
 
   /** How many records have something in a field; also of one that was put away. */
   filled(field: Field): number {
-    return (this.statement(`SELECT count(${columnOf(field.id)}) AS n FROM ${TABLES[field.object]}`).get() as { n: number }).n
+    return (
+      this.statement(`SELECT count(${columnOf(field.id)}) AS n FROM ${TABLES[field.object]}`).get() as { n: number }
+    ).n
   }
 
   /** The values of a field that occur most; where none occurs twice, some of them. */
   commonest(field: Field, limit: number): readonly { readonly value: Value; readonly count: number }[] {
     const column = columnOf(field.id)
-    const rows = this.statement(`SELECT ${column} AS value, count(*) AS n FROM ${TABLES[field.object]} WHERE ${column} IS NOT NULL GROUP BY ${column} ORDER BY n DESC, value LIMIT ?`).all(limit) as { value: Cell; n: number }[]
+    const rows = this.statement(
+      `SELECT ${column} AS value, count(*) AS n FROM ${TABLES[field.object]} WHERE ${column} IS NOT NULL GROUP BY ${column} ORDER BY n DESC, value LIMIT ?`,
+    ).all(limit) as { value: Cell; n: number }[]
     return rows.map(({ value, n }) => ({ value: decode(value, field), count: n }))
   }
 
@@ -490,9 +640,11 @@ export class RecordStore {
   choiceCounts(field: Field): Readonly<Record<string, number>> {
     const column = columnOf(field.id)
     const table = TABLES[field.object]
-    const rows = this.statement(field.type === 'choices'
-      ? `SELECT one.value AS id, count(*) AS n FROM ${table}, json_each(${column}) AS one GROUP BY one.value`
-      : `SELECT ${column} AS id, count(*) AS n FROM ${table} WHERE ${column} IS NOT NULL GROUP BY ${column}`).all() as { id: string; n: number }[]
+    const rows = this.statement(
+      field.type === 'choices'
+        ? `SELECT one.value AS id, count(*) AS n FROM ${table}, json_each(${column}) AS one GROUP BY one.value`
+        : `SELECT ${column} AS id, count(*) AS n FROM ${table} WHERE ${column} IS NOT NULL GROUP BY ${column}`,
+    ).all() as { id: string; n: number }[]
     return Object.fromEntries(rows.map(({ id, n }) => [id, n]))
   }
 
@@ -502,7 +654,8 @@ export class RecordStore {
   }
 
   times({ object, id }: RecordRef): { readonly createdAt: number; readonly updatedAt: number } | null {
-    const row = this.statement(`SELECT created_at, updated_at FROM ${TABLES[object]} WHERE id = ?`).get(id) as { created_at: number; updated_at: number } | undefined
+    const row = this.statement(`SELECT created_at, updated_at FROM ${TABLES[object]} WHERE id = ?`).get(id) as
+      { created_at: number; updated_at: number } | undefined
     return row ? { createdAt: row.created_at, updatedAt: row.updated_at } : null
   }
 }

@@ -10,7 +10,9 @@ export class RevisionStore {
 
   constructor(db: Db) {
     this.read = db.sqlite.prepare<[], { what: Revised; n: number }>('SELECT what, n FROM revisions')
-    this.write = db.sqlite.prepare<[Revised]>('INSERT INTO revisions (what, n) VALUES (?, 1) ON CONFLICT (what) DO UPDATE SET n = n + 1')
+    this.write = db.sqlite.prepare<[Revised]>(
+      'INSERT INTO revisions (what, n) VALUES (?, 1) ON CONFLICT (what) DO UPDATE SET n = n + 1',
+    )
   }
 
   bump(what: Revised): void {

@@ -13,7 +13,12 @@ export interface StoredRule {
   readonly order: number
   readonly draft: RuleDocument
   readonly draftRev: number
-  readonly version: { readonly id: number; readonly number: number; readonly publishedAt: number; readonly document: RuleDocument } | null
+  readonly version: {
+    readonly id: number
+    readonly number: number
+    readonly publishedAt: number
+    readonly document: RuleDocument
+  } | null
   readonly createdBy: string
   readonly createdAt: number
   readonly changedBy: string
@@ -68,11 +73,23 @@ export class RuleStore {
     return this.db.orm.select().from(rules).leftJoin(ruleVersions, eq(ruleVersions.id, rules.versionId))
   }
 
-  private toRule({ rules: rule, rule_versions: version }: { readonly rules: typeof rules.$inferSelect; readonly rule_versions: typeof ruleVersions.$inferSelect | null }): StoredRule {
+  private toRule({
+    rules: rule,
+    rule_versions: version,
+  }: {
+    readonly rules: typeof rules.$inferSelect
+    readonly rule_versions: typeof ruleVersions.$inferSelect | null
+  }): StoredRule {
     const { versionId: _v, ...rest } = rule
     return {
-      ...rest, draft: this.draftOf(rule),
-      version: version && { id: version.id, number: version.number, publishedAt: version.publishedAt, document: this.versionOf(version) },
+      ...rest,
+      draft: this.draftOf(rule),
+      version: version && {
+        id: version.id,
+        number: version.number,
+        publishedAt: version.publishedAt,
+        document: this.versionOf(version),
+      },
     }
   }
 
@@ -82,36 +99,71 @@ export class RuleStore {
   }
 
   all(): readonly StoredRule[] {
-    return this.query().orderBy(asc(rules.order), asc(rules.id)).all().map((row) => this.toRule(row))
+    return this.query()
+      .orderBy(asc(rules.order), asc(rules.id))
+      .all()
+      .map((row) => this.toRule(row))
   }
 
   active(): readonly ActiveRule[] {
-    return this.query().where(eq(rules.state, 'on')).orderBy(asc(rules.order), asc(rules.id)).all().flatMap((row) => {
-      const rule = this.toRule(row)
-      return rule.version ? [{ ruleId: rule.id, versionId: rule.version.id, order: rule.order, document: rule.version.document }] : []
-    })
+    return this.query()
+      .where(eq(rules.state, 'on'))
+      .orderBy(asc(rules.order), asc(rules.id))
+      .all()
+      .flatMap((row) => {
+        const rule = this.toRule(row)
+        return rule.version
+          ? [{ ruleId: rule.id, versionId: rule.version.id, order: rule.order, document: rule.version.document }]
+          : []
+      })
   }
 
   create(document: RuleDocument, personId: string, nowMs: number): number {
-    const last = this.db.orm.select({ order: max(rules.order) }).from(rules).get()?.order ?? 0
-    return this.db.orm.insert(rules).values({
-      state: 'draft', order: last + 10, draft: document, draftRev: 1, createdBy: personId, createdAt: nowMs, changedBy: personId, changedAt: nowMs,
-    }).returning({ id: rules.id }).get().id
+    const last =
+      this.db.orm
+        .select({ order: max(rules.order) })
+        .from(rules)
+        .get()?.order ?? 0
+    return this.db.orm
+      .insert(rules)
+      .values({
+        state: 'draft',
+        order: last + 10,
+        draft: document,
+        draftRev: 1,
+        createdBy: personId,
+        createdAt: nowMs,
+        changedBy: personId,
+        changedAt: nowMs,
+      })
+      .returning({ id: rules.id })
+      .get().id
   }
 
   /** Saves the draft if `rev` is still the newest; `null` when somebody else saved in between. */
   saveDraft(id: number, document: RuleDocument, rev: number, personId: string, nowMs: number): number | null {
-    const row = this.db.orm.update(rules)
+    const row = this.db.orm
+      .update(rules)
       .set({ draft: document, draftRev: sql`${rules.draftRev} + 1`, changedBy: personId, changedAt: nowMs })
-      .where(and(eq(rules.id, id), eq(rules.draftRev, rev))).returning({ rev: rules.draftRev }).get()
+      .where(and(eq(rules.id, id), eq(rules.draftRev, rev)))
+      .returning({ rev: rules.draftRev })
+      .get()
     return row?.rev ?? null
   }
 
   /** Makes the draft the next version and the one that runs. */
   publish(id: number, document: RuleDocument, personId: string, nowMs: number, note = ''): number {
-    const last = this.db.orm.select({ number: max(ruleVersions.number) }).from(ruleVersions).where(eq(ruleVersions.ruleId, id)).get()?.number ?? 0
-    const version = this.db.orm.insert(ruleVersions).values({ ruleId: id, number: last + 1, document, publishedBy: personId, publishedAt: nowMs, note })
-      .returning({ id: ruleVersions.id }).get()
+    const last =
+      this.db.orm
+        .select({ number: max(ruleVersions.number) })
+        .from(ruleVersions)
+        .where(eq(ruleVersions.ruleId, id))
+        .get()?.number ?? 0
+    const version = this.db.orm
+      .insert(ruleVersions)
+      .values({ ruleId: id, number: last + 1, document, publishedBy: personId, publishedAt: nowMs, note })
+      .returning({ id: ruleVersions.id })
+      .get()
     this.db.orm.update(rules).set({ versionId: version.id }).where(eq(rules.id, id)).run()
     return last + 1
   }
@@ -122,8 +174,20 @@ export class RuleStore {
 
   /** Every version of a rule, the newest first. */
   versions(ruleId: number): readonly RuleVersion[] {
-    return this.db.orm.select().from(ruleVersions).where(eq(ruleVersions.ruleId, ruleId)).orderBy(desc(ruleVersions.number)).all()
-      .map((row) => ({ id: row.id, number: row.number, publishedBy: row.publishedBy, publishedAt: row.publishedAt, note: row.note, document: parse(row.document, `version ${row.number} of rule ${row.ruleId}`) }))
+    return this.db.orm
+      .select()
+      .from(ruleVersions)
+      .where(eq(ruleVersions.ruleId, ruleId))
+      .orderBy(desc(ruleVersions.number))
+      .all()
+      .map((row) => ({
+        id: row.id,
+        number: row.number,
+        publishedBy: row.publishedBy,
+        publishedAt: row.publishedAt,
+        note: row.note,
+        document: parse(row.document, `version ${row.number} of rule ${row.ruleId}`),
+      }))
   }
 
   /** Gives a rule another place among those that start on the same. */
@@ -139,21 +203,38 @@ export class RuleStore {
 
   /** Findings that were let stand, of one rule or of all. */
   accepted(ruleId: number | null): readonly AcceptedFinding[] {
-    return this.db.orm.select().from(acceptedFindings).where(ruleId === null ? undefined : eq(acceptedFindings.ruleId, ruleId)).all()
+    return this.db.orm
+      .select()
+      .from(acceptedFindings)
+      .where(ruleId === null ? undefined : eq(acceptedFindings.ruleId, ruleId))
+      .all()
   }
 
   accept(given: AcceptedFinding): void {
-    this.db.orm.insert(acceptedFindings).values(given)
-      .onConflictDoUpdate({ target: [acceptedFindings.ruleId, acceptedFindings.key], set: { reason: given.reason, personId: given.personId, atMs: given.atMs } }).run()
+    this.db.orm
+      .insert(acceptedFindings)
+      .values(given)
+      .onConflictDoUpdate({
+        target: [acceptedFindings.ruleId, acceptedFindings.key],
+        set: { reason: given.reason, personId: given.personId, atMs: given.atMs },
+      })
+      .run()
   }
 
   /** Takes up a finding again; answers whether it had been let stand. */
   takeUp(ruleId: number, key: string): boolean {
-    return this.db.orm.delete(acceptedFindings).where(and(eq(acceptedFindings.ruleId, ruleId), eq(acceptedFindings.key, key))).run().changes > 0
+    return (
+      this.db.orm
+        .delete(acceptedFindings)
+        .where(and(eq(acceptedFindings.ruleId, ruleId), eq(acceptedFindings.key, key)))
+        .run().changes > 0
+    )
   }
 
   version(id: number): { readonly number: number; readonly document: RuleDocument } | null {
     const row = this.db.orm.select().from(ruleVersions).where(eq(ruleVersions.id, id)).get()
-    return row ? { number: row.number, document: parse(row.document, `version ${row.number} of rule ${row.ruleId}`) } : null
+    return row
+      ? { number: row.number, document: parse(row.document, `version ${row.number} of rule ${row.ruleId}`) }
+      : null
   }
 }

@@ -46,15 +46,41 @@ export class RunStore {
   private readonly results
 
   constructor(private readonly db: Db) {
-    this.undone = db.sqlite.prepare<[string, number, number]>('UPDATE runs SET undone_by = ?, undone_at = ? WHERE id = ?')
-    this.light = db.sqlite.prepare<[number], { object: ObjectKind; record_id: number; undone_at: number | null }>('SELECT object, record_id, undone_at FROM runs WHERE id = ?')
-    this.results = db.sqlite.prepare<[number], { result: string }>('SELECT result FROM run_steps WHERE run_id = ? ORDER BY position')
-    this.insertRun = prepareInsert(db.sqlite, runs, [
-      'ruleId', 'versionId', 'object', 'recordId', 'occurrence', 'eventSeq', 'chainId', 'depth', 'state', 'because', 'seen', 'startedAt',
-    ], 'nothing')
+    this.undone = db.sqlite.prepare<[string, number, number]>(
+      'UPDATE runs SET undone_by = ?, undone_at = ? WHERE id = ?',
+    )
+    this.light = db.sqlite.prepare<[number], { object: ObjectKind; record_id: number; undone_at: number | null }>(
+      'SELECT object, record_id, undone_at FROM runs WHERE id = ?',
+    )
+    this.results = db.sqlite.prepare<[number], { result: string }>(
+      'SELECT result FROM run_steps WHERE run_id = ? ORDER BY position',
+    )
+    this.insertRun = prepareInsert(
+      db.sqlite,
+      runs,
+      [
+        'ruleId',
+        'versionId',
+        'object',
+        'recordId',
+        'occurrence',
+        'eventSeq',
+        'chainId',
+        'depth',
+        'state',
+        'because',
+        'seen',
+        'startedAt',
+      ],
+      'nothing',
+    )
     this.insertStep = prepareInsert(db.sqlite, runSteps, ['runId', 'position', 'stepId', 'kind', 'result', 'atMs'])
-    this.identity = db.sqlite.prepare<[number, string, number, string], { id: number }>('SELECT id FROM runs WHERE rule_id = ? AND object = ? AND record_id = ? AND occurrence = ?')
-    this.updateRun = db.sqlite.prepare<[RunState, string | null, string, number, number]>('UPDATE runs SET state = ?, stop = ?, seen = ?, ended_at = ? WHERE id = ?')
+    this.identity = db.sqlite.prepare<[number, string, number, string], { id: number }>(
+      'SELECT id FROM runs WHERE rule_id = ? AND object = ? AND record_id = ? AND occurrence = ?',
+    )
+    this.updateRun = db.sqlite.prepare<[RunState, string | null, string, number, number]>(
+      'UPDATE runs SET state = ?, stop = ?, seen = ?, ended_at = ? WHERE id = ?',
+    )
     this.last = db.sqlite.prepare<[number, string, number, number], { at: number }>(
       `SELECT started_at AS at FROM runs WHERE rule_id = ? AND object = ? AND record_id = ? AND id < ? AND ${GOT_TO_STEPS} ORDER BY id DESC LIMIT 1`,
     )
@@ -69,8 +95,18 @@ export class RunStore {
 
   open(run: NewRun, nowMs: number): number | null {
     const { changes, lastInsertRowid } = this.insertRun({
-      ruleId: run.ruleId, versionId: run.versionId, object: run.ref.object, recordId: run.ref.id, occurrence: run.occurrence, eventSeq: run.eventSeq, chainId: run.chainId, depth: run.depth,
-      because: run.because, state: 'running', seen: [], startedAt: nowMs,
+      ruleId: run.ruleId,
+      versionId: run.versionId,
+      object: run.ref.object,
+      recordId: run.ref.id,
+      occurrence: run.occurrence,
+      eventSeq: run.eventSeq,
+      chainId: run.chainId,
+      depth: run.depth,
+      because: run.because,
+      state: 'running',
+      seen: [],
+      startedAt: nowMs,
     })
     return changes === 0 ? null : Number(lastInsertRowid)
   }
@@ -97,20 +133,53 @@ export class RunStore {
   }
 
   steps(runIds: readonly number[]): readonly RunStepRow[] {
-    return runIds.length === 0 ? [] : this.db.orm.select().from(runSteps).where(inArray(runSteps.runId, [...runIds])).orderBy(asc(runSteps.runId), asc(runSteps.position)).all()
+    return runIds.length === 0
+      ? []
+      : this.db.orm
+          .select()
+          .from(runSteps)
+          .where(inArray(runSteps.runId, [...runIds]))
+          .orderBy(asc(runSteps.runId), asc(runSteps.position))
+          .all()
   }
 
   /** Runs of a rule in a period that got to their steps and were not taken back, newest first; behind an id, counting down. */
-  undoable(ruleId: number, fromMs: number, toMs: number, before: number, limit: number): readonly Pick<RunRow, 'id' | 'object' | 'recordId'>[] {
-    return this.db.orm.select({ id: runs.id, object: runs.object, recordId: runs.recordId }).from(runs).where(this.inPeriod(ruleId, fromMs, toMs, before)).orderBy(desc(runs.id)).limit(limit).all()
+  undoable(
+    ruleId: number,
+    fromMs: number,
+    toMs: number,
+    before: number,
+    limit: number,
+  ): readonly Pick<RunRow, 'id' | 'object' | 'recordId'>[] {
+    return this.db.orm
+      .select({ id: runs.id, object: runs.object, recordId: runs.recordId })
+      .from(runs)
+      .where(this.inPeriod(ruleId, fromMs, toMs, before))
+      .orderBy(desc(runs.id))
+      .limit(limit)
+      .all()
   }
 
   undoableCount(ruleId: number, fromMs: number, toMs: number): number {
-    return this.db.orm.select({ n: count() }).from(runs).where(this.inPeriod(ruleId, fromMs, toMs, Number.MAX_SAFE_INTEGER)).get()?.n ?? 0
+    return (
+      this.db.orm
+        .select({ n: count() })
+        .from(runs)
+        .where(this.inPeriod(ruleId, fromMs, toMs, Number.MAX_SAFE_INTEGER))
+        .get()?.n ?? 0
+    )
   }
 
   private inPeriod(ruleId: number, fromMs: number, toMs: number, before: number) {
-    return and(eq(runs.ruleId, ruleId), gte(runs.startedAt, fromMs), lt(runs.startedAt, toMs), lt(runs.id, before), sql.raw(GOT_TO_STEPS), ne(runs.state, 'running'), isNull(runs.undoneAt))
+    return and(
+      eq(runs.ruleId, ruleId),
+      gte(runs.startedAt, fromMs),
+      lt(runs.startedAt, toMs),
+      lt(runs.id, before),
+      sql.raw(GOT_TO_STEPS),
+      ne(runs.state, 'running'),
+      isNull(runs.undoneAt),
+    )
   }
 
   setUndone(id: number, personId: string, nowMs: number): void {
@@ -118,21 +187,45 @@ export class RunStore {
   }
 
   /** What a run did, in order, and whether it was taken back; `null` when there is no such run. */
-  deeds(id: number): { readonly object: ObjectKind; readonly recordId: number; readonly undone: boolean; readonly results: readonly StepRecord[] } | null {
+  deeds(
+    id: number,
+  ): {
+    readonly object: ObjectKind
+    readonly recordId: number
+    readonly undone: boolean
+    readonly results: readonly StepRecord[]
+  } | null {
     const run = this.light.get(id)
-    return run ? { object: run.object, recordId: run.record_id, undone: run.undone_at !== null, results: this.results.all(id).map(({ result }) => JSON.parse(result) as StepRecord) } : null
+    return run
+      ? {
+          object: run.object,
+          recordId: run.record_id,
+          undone: run.undone_at !== null,
+          results: this.results.all(id).map(({ result }) => JSON.parse(result) as StepRecord),
+        }
+      : null
   }
 
   /** Newest first. `before` is the id of the last run of the page before. */
   list(filter: RunFilter): readonly RunRow[] {
-    return this.db.orm.select().from(runs).where(and(
-      filter.ruleId === undefined ? undefined : eq(runs.ruleId, filter.ruleId),
-      filter.state === undefined ? undefined : eq(runs.state, filter.state),
-      filter.actedOnly ? sql`(${runs.stop} is null or json_extract(${runs.stop}, '$.code') not in ('conditions', 'repeats'))` : undefined,
-      filter.object === undefined ? undefined : eq(runs.object, filter.object),
-      filter.recordId === undefined ? undefined : eq(runs.recordId, filter.recordId),
-      filter.before === undefined ? undefined : lt(runs.id, filter.before),
-    )).orderBy(desc(runs.id)).limit(filter.limit).all()
+    return this.db.orm
+      .select()
+      .from(runs)
+      .where(
+        and(
+          filter.ruleId === undefined ? undefined : eq(runs.ruleId, filter.ruleId),
+          filter.state === undefined ? undefined : eq(runs.state, filter.state),
+          filter.actedOnly
+            ? sql`(${runs.stop} is null or json_extract(${runs.stop}, '$.code') not in ('conditions', 'repeats'))`
+            : undefined,
+          filter.object === undefined ? undefined : eq(runs.object, filter.object),
+          filter.recordId === undefined ? undefined : eq(runs.recordId, filter.recordId),
+          filter.before === undefined ? undefined : lt(runs.id, filter.before),
+        ),
+      )
+      .orderBy(desc(runs.id))
+      .limit(filter.limit)
+      .all()
   }
 
   ofChain(chainId: string): readonly RunRow[] {
@@ -141,19 +234,43 @@ export class RunStore {
 
   pulses(sinceMs: number): ReadonlyMap<number, RulePulse> {
     const { orm } = this.db
-    const totals = orm.select({
-      ruleId: runs.ruleId, runs: count(), lastAt: max(runs.startedAt), failed: sql<number>`sum(${runs.state} = 'failed')`,
-    }).from(runs).where(and(gte(runs.startedAt, sinceMs), sql.raw(GOT_TO_STEPS))).groupBy(runs.ruleId).all()
+    const totals = orm
+      .select({
+        ruleId: runs.ruleId,
+        runs: count(),
+        lastAt: max(runs.startedAt),
+        failed: sql<number>`sum(${runs.state} = 'failed')`,
+      })
+      .from(runs)
+      .where(and(gte(runs.startedAt, sinceMs), sql.raw(GOT_TO_STEPS)))
+      .groupBy(runs.ruleId)
+      .all()
     const day = sql<number>`cast(${runs.startedAt} / 86400000 as integer)`
-    const days = orm.select({ ruleId: runs.ruleId, day, n: count() }).from(runs)
-      .where(and(gte(runs.startedAt, sinceMs), sql.raw(GOT_TO_STEPS))).groupBy(runs.ruleId, day).orderBy(day).all()
+    const days = orm
+      .select({ ruleId: runs.ruleId, day, n: count() })
+      .from(runs)
+      .where(and(gte(runs.startedAt, sinceMs), sql.raw(GOT_TO_STEPS)))
+      .groupBy(runs.ruleId, day)
+      .orderBy(day)
+      .all()
     const byRule = new Map<number, (readonly [number, number])[]>()
     for (const { ruleId, day: on, n } of days) {
       const known = byRule.get(ruleId)
       if (known) known.push([on, n])
       else byRule.set(ruleId, [[on, n]])
     }
-    return new Map(totals.map((row) => [row.ruleId, { ruleId: row.ruleId, runs: row.runs, failed: row.failed, lastAt: row.lastAt, days: byRule.get(row.ruleId) ?? [] }]))
+    return new Map(
+      totals.map((row) => [
+        row.ruleId,
+        {
+          ruleId: row.ruleId,
+          runs: row.runs,
+          failed: row.failed,
+          lastAt: row.lastAt,
+          days: byRule.get(row.ruleId) ?? [],
+        },
+      ]),
+    )
   }
 }
 

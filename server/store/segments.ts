@@ -16,7 +16,15 @@ export interface Segment {
   readonly down: boolean
 }
 
-const COLUMNS = { id: segments.id, object: segments.object, name: segments.name, filter: segments.filter, columns: segments.columns, sort: segments.sort, down: segments.down }
+const COLUMNS = {
+  id: segments.id,
+  object: segments.object,
+  name: segments.name,
+  filter: segments.filter,
+  columns: segments.columns,
+  sort: segments.sort,
+  down: segments.down,
+}
 const zColumns = z.array(z.string())
 
 /** Saved filters. Stored groups are read like foreign ones: one that no longer fits is refused by name. */
@@ -30,7 +38,13 @@ export class SegmentStore {
   }
 
   all(object: ObjectKind | null = null): readonly Segment[] {
-    return this.db.orm.select(COLUMNS).from(segments).where(object === null ? undefined : eq(segments.object, object)).orderBy(asc(segments.name)).all().map((row) => this.parse(row))
+    return this.db.orm
+      .select(COLUMNS)
+      .from(segments)
+      .where(object === null ? undefined : eq(segments.object, object))
+      .orderBy(asc(segments.name))
+      .all()
+      .map((row) => this.parse(row))
   }
 
   get(id: number): Segment | null {
@@ -39,16 +53,28 @@ export class SegmentStore {
   }
 
   named(object: ObjectKind, name: string): Segment | null {
-    const row = this.db.orm.select(COLUMNS).from(segments).where(and(eq(segments.object, object), eq(segments.name, name))).get()
+    const row = this.db.orm
+      .select(COLUMNS)
+      .from(segments)
+      .where(and(eq(segments.object, object), eq(segments.name, name)))
+      .get()
     return row ? this.parse(row) : null
   }
 
   add(given: Omit<Segment, 'id'>, personId: string, nowMs: number): number {
-    return this.db.orm.insert(segments).values({ ...given, createdBy: personId, createdAt: nowMs, changedAt: nowMs }).returning({ id: segments.id }).get().id
+    return this.db.orm
+      .insert(segments)
+      .values({ ...given, createdBy: personId, createdAt: nowMs, changedAt: nowMs })
+      .returning({ id: segments.id })
+      .get().id
   }
 
   change(id: number, change: Partial<Omit<Segment, 'id' | 'object'>>, nowMs: number): void {
-    this.db.orm.update(segments).set({ ...change, changedAt: nowMs }).where(eq(segments.id, id)).run()
+    this.db.orm
+      .update(segments)
+      .set({ ...change, changedAt: nowMs })
+      .where(eq(segments.id, id))
+      .run()
   }
 
   remove(id: number): void {

@@ -20,13 +20,35 @@ export class TaskStore {
 
   constructor(private readonly db: Db) {
     this.insert = prepareInsert(db.sqlite, tasks, [
-      'object', 'recordId', 'title', 'notes', 'taskKind', 'priority', 'due', 'assigneeId', 'queue', 'remindAt', 'state', 'outcome', 'because', 'ruleId', 'runId', 'stepId', 'createdAt',
+      'object',
+      'recordId',
+      'title',
+      'notes',
+      'taskKind',
+      'priority',
+      'due',
+      'assigneeId',
+      'queue',
+      'remindAt',
+      'state',
+      'outcome',
+      'because',
+      'ruleId',
+      'runId',
+      'stepId',
+      'createdAt',
     ])
     this.withdrawing = db.sqlite.prepare<[number]>("UPDATE tasks SET state = 'withdrawn' WHERE id = ?")
     this.noting = prepareInsert(db.sqlite, taskActs, ['taskId', 'atMs', 'personId', 'act', 'detail'])
-    this.reminding = db.sqlite.prepare<[number], { taskId: number; dueMs: number }>('SELECT id AS taskId, remind_at AS dueMs FROM tasks WHERE remind_at <= ? ORDER BY remind_at LIMIT 1')
-    this.looking = db.sqlite.prepare<[number], { state: string; acts: number }>('SELECT state, (SELECT count(*) FROM task_acts AS a WHERE a.task_id = t.id) AS acts FROM tasks AS t WHERE id = ?')
-    this.counting = db.sqlite.prepare<[string], { n: number }>("SELECT count(*) AS n FROM tasks WHERE assignee_id = ? AND state = 'open'")
+    this.reminding = db.sqlite.prepare<[number], { taskId: number; dueMs: number }>(
+      'SELECT id AS taskId, remind_at AS dueMs FROM tasks WHERE remind_at <= ? ORDER BY remind_at LIMIT 1',
+    )
+    this.looking = db.sqlite.prepare<[number], { state: string; acts: number }>(
+      'SELECT state, (SELECT count(*) FROM task_acts AS a WHERE a.task_id = t.id) AS acts FROM tasks AS t WHERE id = ?',
+    )
+    this.counting = db.sqlite.prepare<[string], { n: number }>(
+      "SELECT count(*) AS n FROM tasks WHERE assignee_id = ? AND state = 'open'",
+    )
     this.open = db.sqlite.prepare<[string, number, number, string], { title: string }>(
       "SELECT title FROM tasks WHERE object = ? AND record_id = ? AND state = 'open' AND rule_id = ? AND step_id = ? LIMIT 1",
     )
@@ -34,10 +56,27 @@ export class TaskStore {
 
   create(task: NewTask, nowMs: number): number {
     // Key by key: spreading one object into another costs more than SQLite does.
-    return Number(this.insert({
-      object: task.ref.object, recordId: task.ref.id, title: task.title, notes: task.notes, taskKind: task.taskKind, priority: task.priority, due: task.due, assigneeId: task.assigneeId, queue: task.queue, remindAt: task.remindAt,
-      because: task.because, ruleId: task.ruleId, runId: task.runId, stepId: task.stepId, state: 'open', outcome: '', createdAt: nowMs,
-    }).lastInsertRowid)
+    return Number(
+      this.insert({
+        object: task.ref.object,
+        recordId: task.ref.id,
+        title: task.title,
+        notes: task.notes,
+        taskKind: task.taskKind,
+        priority: task.priority,
+        due: task.due,
+        assigneeId: task.assigneeId,
+        queue: task.queue,
+        remindAt: task.remindAt,
+        because: task.because,
+        ruleId: task.ruleId,
+        runId: task.runId,
+        stepId: task.stepId,
+        state: 'open',
+        outcome: '',
+        createdAt: nowMs,
+      }).lastInsertRowid,
+    )
   }
 
   /** The title of a task that this step of the rule made for the record and that is still open. */
@@ -52,27 +91,49 @@ export class TaskStore {
   /** Open tasks of a person in the order of the day: earlier due first, then by priority, then as they came. */
   openFor(personId: string, until: string): readonly TaskRow[] {
     const weight = sql`case ${tasks.priority} when 'high' then 0 when 'normal' then 1 else 2 end`
-    return this.db.orm.select().from(tasks)
+    return this.db.orm
+      .select()
+      .from(tasks)
       .where(and(eq(tasks.assigneeId, personId), eq(tasks.state, 'open'), lte(tasks.due, until)))
-      .orderBy(asc(tasks.due), asc(weight), asc(tasks.id)).limit(500).all()
+      .orderBy(asc(tasks.due), asc(weight), asc(tasks.id))
+      .limit(500)
+      .all()
   }
 
   /** How many open tasks people have by the day they are due, within some days. */
-  openByDay(from: string, to: string): readonly { readonly personId: string; readonly due: string; readonly n: number }[] {
-    return this.db.orm.select({ personId: tasks.assigneeId, due: tasks.due, n: sql<number>`count(*)` }).from(tasks)
-      .where(and(eq(tasks.state, 'open'), sql`${tasks.due} between ${from} and ${to}`)).groupBy(tasks.assigneeId, tasks.due).all()
+  openByDay(
+    from: string,
+    to: string,
+  ): readonly { readonly personId: string; readonly due: string; readonly n: number }[] {
+    return this.db.orm
+      .select({ personId: tasks.assigneeId, due: tasks.due, n: sql<number>`count(*)` })
+      .from(tasks)
+      .where(and(eq(tasks.state, 'open'), sql`${tasks.due} between ${from} and ${to}`))
+      .groupBy(tasks.assigneeId, tasks.due)
+      .all()
       .flatMap(({ personId, due, n }) => (personId === null ? [] : [{ personId, due, n }]))
   }
 
   /** Open tasks in the queue of a team that nobody has taken yet, in the same order. */
   queued(team: string): readonly TaskRow[] {
     const weight = sql`case ${tasks.priority} when 'high' then 0 when 'normal' then 1 else 2 end`
-    return this.db.orm.select().from(tasks).where(and(eq(tasks.queue, team), eq(tasks.state, 'open'), isNull(tasks.assigneeId))).orderBy(asc(tasks.due), asc(weight), asc(tasks.id)).limit(200).all()
+    return this.db.orm
+      .select()
+      .from(tasks)
+      .where(and(eq(tasks.queue, team), eq(tasks.state, 'open'), isNull(tasks.assigneeId)))
+      .orderBy(asc(tasks.due), asc(weight), asc(tasks.id))
+      .limit(200)
+      .all()
   }
 
   /** Takes a task out of its queue; answers whether it was still there to be taken. */
   pull(id: number, personId: string, nowMs: number): boolean {
-    const taken = this.db.orm.update(tasks).set({ assigneeId: personId }).where(and(eq(tasks.id, id), isNull(tasks.assigneeId), eq(tasks.state, 'open'))).run().changes > 0
+    const taken =
+      this.db.orm
+        .update(tasks)
+        .set({ assigneeId: personId })
+        .where(and(eq(tasks.id, id), isNull(tasks.assigneeId), eq(tasks.state, 'open')))
+        .run().changes > 0
     if (taken) this.note(id, personId, 'pulled', '', nowMs)
     return taken
   }
@@ -94,19 +155,42 @@ export class TaskStore {
   }
 
   doneBy(personId: string, sinceMs: number): readonly TaskRow[] {
-    return this.db.orm.select().from(tasks)
+    return this.db.orm
+      .select()
+      .from(tasks)
       .where(and(eq(tasks.doneBy, personId), eq(tasks.state, 'done'), sql`${tasks.doneAt} >= ${sinceMs}`))
-      .orderBy(desc(tasks.doneAt)).limit(100).all()
+      .orderBy(desc(tasks.doneAt))
+      .limit(100)
+      .all()
   }
 
   /** Newest first. `before` is the id of the last task of the page before; `people` the assignees that may be seen. */
-  list(filter: { readonly people: readonly string[] | null; /** Only those that lie in the queue of a team. */ readonly queue?: string | undefined; readonly state?: TaskRow['state'] | undefined; readonly ruleId?: number | undefined; readonly before: number | null; readonly limit: number }): readonly TaskRow[] {
-    return this.db.orm.select().from(tasks).where(and(
-      filter.queue !== undefined ? and(eq(tasks.queue, filter.queue), isNull(tasks.assigneeId)) : filter.people === null ? undefined : inArray(tasks.assigneeId, [...filter.people]),
-      filter.state === undefined ? undefined : eq(tasks.state, filter.state),
-      filter.ruleId === undefined ? undefined : eq(tasks.ruleId, filter.ruleId),
-      filter.before === null ? undefined : lt(tasks.id, filter.before),
-    )).orderBy(desc(tasks.id)).limit(filter.limit).all()
+  list(filter: {
+    readonly people: readonly string[] | null
+    /** Only those that lie in the queue of a team. */ readonly queue?: string | undefined
+    readonly state?: TaskRow['state'] | undefined
+    readonly ruleId?: number | undefined
+    readonly before: number | null
+    readonly limit: number
+  }): readonly TaskRow[] {
+    return this.db.orm
+      .select()
+      .from(tasks)
+      .where(
+        and(
+          filter.queue !== undefined
+            ? and(eq(tasks.queue, filter.queue), isNull(tasks.assigneeId))
+            : filter.people === null
+              ? undefined
+              : inArray(tasks.assigneeId, [...filter.people]),
+          filter.state === undefined ? undefined : eq(tasks.state, filter.state),
+          filter.ruleId === undefined ? undefined : eq(tasks.ruleId, filter.ruleId),
+          filter.before === null ? undefined : lt(tasks.id, filter.before),
+        ),
+      )
+      .orderBy(desc(tasks.id))
+      .limit(filter.limit)
+      .all()
   }
 
   /** How many tasks of a person are open. */
@@ -115,19 +199,40 @@ export class TaskStore {
   }
 
   openCounts(): ReadonlyMap<string, number> {
-    const rows = this.db.orm.select({ id: tasks.assigneeId, n: sql<number>`count(*)` }).from(tasks).where(eq(tasks.state, 'open')).groupBy(tasks.assigneeId).all()
+    const rows = this.db.orm
+      .select({ id: tasks.assigneeId, n: sql<number>`count(*)` })
+      .from(tasks)
+      .where(eq(tasks.state, 'open'))
+      .groupBy(tasks.assigneeId)
+      .all()
     return new Map(rows.flatMap((row) => (row.id === null ? [] : [[row.id, row.n] as const])))
   }
 
   ofRecord({ object, id }: RecordRef): readonly TaskRow[] {
-    return this.db.orm.select().from(tasks).where(and(eq(tasks.object, object), eq(tasks.recordId, id))).orderBy(desc(tasks.id)).limit(200).all()
+    return this.db.orm
+      .select()
+      .from(tasks)
+      .where(and(eq(tasks.object, object), eq(tasks.recordId, id)))
+      .orderBy(desc(tasks.id))
+      .limit(200)
+      .all()
   }
 
   /** Gives all tasks of a record, or those of some numbers among them, to another record; answers their numbers. */
   moveTo(from: RecordRef, to: RecordRef, ids: readonly number[] | null = null): readonly number[] {
-    return this.db.orm.update(tasks).set({ recordId: to.id })
-      .where(and(eq(tasks.object, from.object), eq(tasks.recordId, from.id), ids === null ? undefined : inArray(tasks.id, [...ids])))
-      .returning({ id: tasks.id }).all().map((row) => row.id)
+    return this.db.orm
+      .update(tasks)
+      .set({ recordId: to.id })
+      .where(
+        and(
+          eq(tasks.object, from.object),
+          eq(tasks.recordId, from.id),
+          ids === null ? undefined : inArray(tasks.id, [...ids]),
+        ),
+      )
+      .returning({ id: tasks.id })
+      .all()
+      .map((row) => row.id)
   }
 
   ofRun(runId: number): readonly TaskRow[] {
@@ -135,7 +240,11 @@ export class TaskStore {
   }
 
   finish(id: number, personId: string, outcome: string, nowMs: number): void {
-    this.db.orm.update(tasks).set({ state: 'done', outcome, doneAt: nowMs, doneBy: personId }).where(eq(tasks.id, id)).run()
+    this.db.orm
+      .update(tasks)
+      .set({ state: 'done', outcome, doneAt: nowMs, doneBy: personId })
+      .where(eq(tasks.id, id))
+      .run()
     this.note(id, personId, 'done', outcome, nowMs)
   }
 
@@ -152,7 +261,11 @@ export class TaskStore {
   }
 
   reopen(id: number, personId: string, nowMs: number): void {
-    this.db.orm.update(tasks).set({ state: 'open', outcome: '', doneAt: null, doneBy: null }).where(eq(tasks.id, id)).run()
+    this.db.orm
+      .update(tasks)
+      .set({ state: 'open', outcome: '', doneAt: null, doneBy: null })
+      .where(eq(tasks.id, id))
+      .run()
     this.note(id, personId, 'reopened', '', nowMs)
   }
 

@@ -24,9 +24,26 @@ export class WaitStore {
   private readonly anyThere
 
   constructor(private readonly db: Db) {
-    this.first = db.orm.select().from(waits).where(and(isNotNull(waits.dueMs), sql`${waits.dueMs} <= ${sql.placeholder('until')}`)).orderBy(asc(waits.dueMs), asc(waits.id)).limit(1).prepare()
-    this.firstTimerOf = db.orm.select().from(timers).where(sql`${timers.dueMs} <= ${sql.placeholder('until')}`).orderBy(asc(timers.dueMs), asc(timers.ruleId)).limit(1).prepare()
-    this.ofRecord = db.orm.select().from(waits).where(and(eq(waits.object, sql.placeholder('object')), eq(waits.recordId, sql.placeholder('id')))).orderBy(asc(waits.id)).prepare()
+    this.first = db.orm
+      .select()
+      .from(waits)
+      .where(and(isNotNull(waits.dueMs), sql`${waits.dueMs} <= ${sql.placeholder('until')}`))
+      .orderBy(asc(waits.dueMs), asc(waits.id))
+      .limit(1)
+      .prepare()
+    this.firstTimerOf = db.orm
+      .select()
+      .from(timers)
+      .where(sql`${timers.dueMs} <= ${sql.placeholder('until')}`)
+      .orderBy(asc(timers.dueMs), asc(timers.ruleId))
+      .limit(1)
+      .prepare()
+    this.ofRecord = db.orm
+      .select()
+      .from(waits)
+      .where(and(eq(waits.object, sql.placeholder('object')), eq(waits.recordId, sql.placeholder('id'))))
+      .orderBy(asc(waits.id))
+      .prepare()
     this.anyThere = db.sqlite.prepare<[], { there: number }>('SELECT EXISTS (SELECT 1 FROM waits) AS there')
   }
 
@@ -36,7 +53,10 @@ export class WaitStore {
   }
 
   add({ ref, ...wait }: NewWait, sinceMs: number, sinceSeq: number): void {
-    this.db.orm.insert(waits).values({ ...wait, object: ref.object, recordId: ref.id, sinceMs, sinceSeq }).run()
+    this.db.orm
+      .insert(waits)
+      .values({ ...wait, object: ref.object, recordId: ref.id, sinceMs, sinceSeq })
+      .run()
   }
 
   get(id: number): WaitRow | null {
@@ -67,7 +87,14 @@ export class WaitStore {
   }
 
   counts(): ReadonlyMap<number, number> {
-    return new Map(this.db.orm.select({ id: waits.ruleId, n: count() }).from(waits).groupBy(waits.ruleId).all().map((row) => [row.id, row.n]))
+    return new Map(
+      this.db.orm
+        .select({ id: waits.ruleId, n: count() })
+        .from(waits)
+        .groupBy(waits.ruleId)
+        .all()
+        .map((row) => [row.id, row.n]),
+    )
   }
 
   firstDue(untilMs: number): Wait | null {
@@ -76,7 +103,11 @@ export class WaitStore {
   }
 
   setDue(id: number, dueMs: number, moved: WaitMoved | null = null): void {
-    this.db.orm.update(waits).set({ dueMs, ...(moved ? { moved } : {}) }).where(eq(waits.id, id)).run()
+    this.db.orm
+      .update(waits)
+      .set({ dueMs, ...(moved ? { moved } : {}) })
+      .where(eq(waits.id, id))
+      .run()
   }
 
   remove(id: number): void {
@@ -85,18 +116,30 @@ export class WaitStore {
 
   /** In the order of their moments; those that wait for something to happen, however long, come last. */
   list({ ruleId, ref, fromMs, toMs, limit }: WaitFilter): readonly WaitRow[] {
-    return this.db.orm.select().from(waits).where(and(
-      ruleId === undefined ? undefined : eq(waits.ruleId, ruleId),
-      ref === undefined ? undefined : and(eq(waits.object, ref.object), eq(waits.recordId, ref.id)),
-      fromMs === undefined ? undefined : or(gt(waits.dueMs, fromMs - 1), sql`${waits.dueMs} is null`),
-      toMs === undefined ? undefined : lt(waits.dueMs, toMs),
-    )).orderBy(sql`${waits.dueMs} is null`, asc(waits.dueMs), asc(waits.id)).limit(limit).all()
+    return this.db.orm
+      .select()
+      .from(waits)
+      .where(
+        and(
+          ruleId === undefined ? undefined : eq(waits.ruleId, ruleId),
+          ref === undefined ? undefined : and(eq(waits.object, ref.object), eq(waits.recordId, ref.id)),
+          fromMs === undefined ? undefined : or(gt(waits.dueMs, fromMs - 1), sql`${waits.dueMs} is null`),
+          toMs === undefined ? undefined : lt(waits.dueMs, toMs),
+        ),
+      )
+      .orderBy(sql`${waits.dueMs} is null`, asc(waits.dueMs), asc(waits.id))
+      .limit(limit)
+      .all()
   }
 
   /** Ends everything that waits in a rule, in one go; answers how many runs that ends. */
   endAllOf(ruleId: number, stop: StopReason, nowMs: number): number {
     const waiting = this.db.orm.select({ id: waits.runId }).from(waits).where(eq(waits.ruleId, ruleId))
-    const ended = this.db.orm.update(runs).set({ state: 'stopped', stop, endedAt: nowMs }).where(and(inArray(runs.id, waiting), eq(runs.state, 'waiting'))).run().changes
+    const ended = this.db.orm
+      .update(runs)
+      .set({ state: 'stopped', stop, endedAt: nowMs })
+      .where(and(inArray(runs.id, waiting), eq(runs.state, 'waiting')))
+      .run().changes
     this.db.orm.delete(waits).where(eq(waits.ruleId, ruleId)).run()
     return ended
   }
@@ -104,9 +147,16 @@ export class WaitStore {
   /** Takes runs that wait over to another version, those whose steps it still has; the others stay with theirs. */
   moveAllOf(ruleId: number, versionId: number, stepIds: readonly string[]): number {
     const there = sql`(select value from json_each(${JSON.stringify([...stepIds, BEFORE_ALL])}))`
-    const lost = this.db.orm.select({ id: waits.runId }).from(waits).where(and(eq(waits.ruleId, ruleId), sql`${waits.stepId} not in ${there}`))
+    const lost = this.db.orm
+      .select({ id: waits.runId })
+      .from(waits)
+      .where(and(eq(waits.ruleId, ruleId), sql`${waits.stepId} not in ${there}`))
     const waiting = this.db.orm.select({ id: waits.runId }).from(waits).where(eq(waits.ruleId, ruleId))
-    return this.db.orm.update(runs).set({ versionId }).where(and(eq(runs.state, 'waiting'), inArray(runs.id, waiting), notInArray(runs.id, lost))).run().changes
+    return this.db.orm
+      .update(runs)
+      .set({ versionId })
+      .where(and(eq(runs.state, 'waiting'), inArray(runs.id, waiting), notInArray(runs.id, lost)))
+      .run().changes
   }
 
   firstTimer(untilMs: number): Timer | null {
@@ -114,7 +164,13 @@ export class WaitStore {
   }
 
   timer(ruleId: number, triggerId: string): Timer | null {
-    return this.db.orm.select().from(timers).where(and(eq(timers.ruleId, ruleId), eq(timers.triggerId, triggerId))).get() ?? null
+    return (
+      this.db.orm
+        .select()
+        .from(timers)
+        .where(and(eq(timers.ruleId, ruleId), eq(timers.triggerId, triggerId)))
+        .get() ?? null
+    )
   }
 
   timers(): readonly Timer[] {
@@ -122,15 +178,28 @@ export class WaitStore {
   }
 
   setTimer(timer: Timer): void {
-    this.db.orm.insert(timers).values(timer).onConflictDoUpdate({ target: [timers.ruleId, timers.triggerId], set: { dueMs: timer.dueMs, position: timer.position } }).run()
+    this.db.orm
+      .insert(timers)
+      .values(timer)
+      .onConflictDoUpdate({
+        target: [timers.ruleId, timers.triggerId],
+        set: { dueMs: timer.dueMs, position: timer.position },
+      })
+      .run()
   }
 
   dropTimer(ruleId: number, triggerId: string): void {
-    this.db.orm.delete(timers).where(and(eq(timers.ruleId, ruleId), eq(timers.triggerId, triggerId))).run()
+    this.db.orm
+      .delete(timers)
+      .where(and(eq(timers.ruleId, ruleId), eq(timers.triggerId, triggerId)))
+      .run()
   }
 
   /** Takes away the timers of rules that do not run. */
   keepTimersOf(ruleIds: readonly number[]): void {
-    this.db.orm.delete(timers).where(ruleIds.length === 0 ? undefined : sql`${timers.ruleId} not in ${[...ruleIds]}`).run()
+    this.db.orm
+      .delete(timers)
+      .where(ruleIds.length === 0 ? undefined : sql`${timers.ruleId} not in ${[...ruleIds]}`)
+      .run()
   }
 }

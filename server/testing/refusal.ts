@@ -5,7 +5,10 @@ export function refusal(work: () => unknown): string {
   try {
     work()
   } catch (error) {
-    if (error instanceof RefusedError) return error.problems.map(({ path, problem }) => `${path}: ${'detail' in problem ? problem.detail : problem.code}`).join('; ')
+    if (error instanceof RefusedError)
+      return error.problems
+        .map(({ path, problem }) => `${path}: ${'detail' in problem ? problem.detail : problem.code}`)
+        .join('; ')
     throw error
   }
   return 'it was not refused'

@@ -19,7 +19,12 @@ afterEach(() => {
 })
 
 /** An empty Larkmoor in a file of its own, on a clock that is set by hand. Closed and removed after the test. */
-export function larkmoor(): { readonly workspace: Workspace; readonly clock: SetClock; readonly dbFile: string; readonly reopen: (deliver?: Deliver) => Workspace } {
+export function larkmoor(): {
+  readonly workspace: Workspace
+  readonly clock: SetClock
+  readonly dbFile: string
+  readonly reopen: (deliver?: Deliver) => Workspace
+} {
   const folder = mkdtempSync(join(tmpdir(), 'sky-lever-'))
   folders.push(folder)
   const dbFile = join(folder, 'test.db')
@@ -27,7 +32,9 @@ export function larkmoor(): { readonly workspace: Workspace; readonly clock: Set
   const workspace = openLarkmoor({ dbFile, migrationsFolder: MIGRATIONS, nowMs: NOW_MS }, clock)
   open.push({ workspace })
   return {
-    workspace, clock, dbFile,
+    workspace,
+    clock,
+    dbFile,
     reopen: (deliver) => {
       const again = new Workspace({ dbFile, migrationsFolder: MIGRATIONS, clock, ...(deliver ? { deliver } : {}) })
       open.push({ workspace: again })
@@ -40,7 +47,11 @@ export function larkmoor(): { readonly workspace: Workspace; readonly clock: Set
 export function blank(): Workspace {
   const folder = mkdtempSync(join(tmpdir(), 'sky-lever-'))
   folders.push(folder)
-  const workspace = new Workspace({ dbFile: join(folder, 'test.db'), migrationsFolder: MIGRATIONS, clock: new SetClock(NOW_MS) })
+  const workspace = new Workspace({
+    dbFile: join(folder, 'test.db'),
+    migrationsFolder: MIGRATIONS,
+    clock: new SetClock(NOW_MS),
+  })
   open.push({ workspace })
   return workspace
 }

@@ -6,7 +6,15 @@ import { ACTS, ROUTES } from './acts'
 
 const API = 'server/api/v1'
 /** What is asked with a body because an address could not hold it; it changes nothing. */
-const ASKING = ['POST /evidence', 'POST /preflight', 'POST /tables/', 'POST /rehearsals', 'POST /cases/runs', 'POST /derived-fields/preview', 'POST /scorecards/preview']
+const ASKING = [
+  'POST /evidence',
+  'POST /preflight',
+  'POST /tables/',
+  'POST /rehearsals',
+  'POST /cases/runs',
+  'POST /derived-fields/preview',
+  'POST /scorecards/preview',
+]
 
 /** What a file of the API answers to, by its name: `records/[object]/[id].patch.ts` is `PATCH /records/:object/:id`. */
 function routeOf(file: string): string {

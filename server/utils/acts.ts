@@ -14,7 +14,12 @@ export const ACTS: { readonly [R in Role]: readonly ActName[] } = {
 }
 
 export const ACT_WORDS: { readonly [A in ActName]: string } = {
-  enter: 'come in', self: 'change the account', read: 'look at this', work: 'change records and tasks', readRules: 'look at rules', build: 'build rules and bring data in',
+  enter: 'come in',
+  self: 'change the account',
+  read: 'look at this',
+  work: 'change records and tasks',
+  readRules: 'look at rules',
+  build: 'build rules and bring data in',
 }
 
 /** Every route there is, under `/api/v1`, with what it takes to be let in. A file without its line here does not start. */

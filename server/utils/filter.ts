@@ -3,7 +3,8 @@ import type { ObjectKind } from '../../core/records/kinds'
 import { RefusedError, type Workspace } from '../engine/workspace'
 import { ProblemError } from './problem'
 
-const refuse = (detail: string, text: string): ProblemError => new ProblemError(400, 'The request does not fit', detail, [{ path: 'filter', text }])
+const refuse = (detail: string, text: string): ProblemError =>
+  new ProblemError(400, 'The request does not fit', detail, [{ path: 'filter', text }])
 
 /** The group of conditions that a query parameter holds as JSON. Refuses what is none, and says which condition. */
 export function readFilter(text: string | undefined, object: ObjectKind): Group {
@@ -27,8 +28,12 @@ export function fitting(group: Group, object: ObjectKind): Group {
 }
 
 /** Refuses to write a field that is not there, or that nobody writes. */
-export function writableField(workspace: Workspace, { object, field: key }: { readonly object: ObjectKind; readonly field: string }): void {
+export function writableField(
+  workspace: Workspace,
+  { object, field: key }: { readonly object: ObjectKind; readonly field: string },
+): void {
   const field = workspace.catalogue().field(object, key)
   if (!field) throw new RefusedError([{ path: 'field', problem: { code: 'unknownField', field: key } }])
-  if (field.keptBy) throw new RefusedError([{ path: 'field', problem: { code: 'readOnly', field: field.label, keptBy: field.keptBy } }])
+  if (field.keptBy)
+    throw new RefusedError([{ path: 'field', problem: { code: 'readOnly', field: field.label, keptBy: field.keptBy } }])
 }

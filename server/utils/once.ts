@@ -15,15 +15,32 @@ const under = new Set<string>()
  * has it): the same request under the same key gets the same answer again. The answer is kept in the commit that made
  * it, so that a crash in between loses neither. A refusal wrote nothing and is not kept: the request may be tried again.
  */
-export function once<A>(event: H3Event, workspace: Workspace, personId: string, section: Section, given: unknown, run: () => A): A {
+export function once<A>(
+  event: H3Event,
+  workspace: Workspace,
+  personId: string,
+  section: Section,
+  given: unknown,
+  run: () => A,
+): A {
   const key = getHeader(event, 'idempotency-key')
   if (key === undefined || SECRET.includes(section)) return run()
-  if (key.length === 0 || key.length > KEY_MOST) throw new ProblemError(400, 'The request does not fit', `An Idempotency-Key has 1 to ${KEY_MOST} characters.`, [{ path: 'Idempotency-Key', text: 'is empty or too long' }])
+  if (key.length === 0 || key.length > KEY_MOST)
+    throw new ProblemError(400, 'The request does not fit', `An Idempotency-Key has 1 to ${KEY_MOST} characters.`, [
+      { path: 'Idempotency-Key', text: 'is empty or too long' },
+    ])
   const { answers } = workspace.store
-  const fingerprint = createHash('sha256').update(JSON.stringify([event.method, event.path, given])).digest('hex')
+  const fingerprint = createHash('sha256')
+    .update(JSON.stringify([event.method, event.path, given]))
+    .digest('hex')
   const known = answers.get(personId, key)
   if (known) {
-    if (known.fingerprint !== fingerprint) throw new ProblemError(422, 'The key was used before', 'This Idempotency-Key belongs to another request; take a new one.')
+    if (known.fingerprint !== fingerprint)
+      throw new ProblemError(
+        422,
+        'The key was used before',
+        'This Idempotency-Key belongs to another request; take a new one.',
+      )
     if (known.tag !== null) setResponseHeader(event, 'etag', known.tag)
     setResponseHeader(event, 'idempotent-replay', 'true')
     return known.answer as A
@@ -32,7 +49,12 @@ export function once<A>(event: H3Event, workspace: Workspace, personId: string, 
   if (under.has(own)) throw new ProblemError(409, 'Under way already', 'The same request is being worked on.')
   const keep = (answer: unknown) => {
     const tag = getResponseHeader(event, 'etag')
-    answers.keep(personId, key, { fingerprint, answer, tag: typeof tag === 'string' ? tag : null }, workspace.clock.nowMs())
+    answers.keep(
+      personId,
+      key,
+      { fingerprint, answer, tag: typeof tag === 'string' ? tag : null },
+      workspace.clock.nowMs(),
+    )
   }
   under.add(own)
   let waiting = false
@@ -43,7 +65,14 @@ export function once<A>(event: H3Event, workspace: Workspace, personId: string, 
       if (!waiting) keep(answer)
       return answer
     })
-    return waiting ? (result as Promise<unknown>).then((answer) => { keep(answer); return answer }).finally(() => under.delete(own)) as A : result
+    return waiting
+      ? ((result as Promise<unknown>)
+          .then((answer) => {
+            keep(answer)
+            return answer
+          })
+          .finally(() => under.delete(own)) as A)
+      : result
   } finally {
     if (!waiting) under.delete(own)
   }

@@ -8,7 +8,12 @@ export interface ProblemPlace {
 
 /** An answer that is a refusal, as RFC 9457 problem details: what happened, where, and how to mend it. */
 export class ProblemError extends Error {
-  constructor(readonly status: number, readonly title: string, readonly detail: string, readonly places: readonly ProblemPlace[] = []) {
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    readonly detail: string,
+    readonly places: readonly ProblemPlace[] = [],
+  ) {
     super(detail)
   }
 }
@@ -19,7 +24,12 @@ const STORAGE: readonly (readonly [code: string, status: number, title: string, 
   ['SQLITE_READONLY', 503, 'The database cannot be written', 'Nothing was written. Its file or folder is read-only.'],
   ['SQLITE_BUSY', 503, 'The database is held by another program', 'Nothing was written. Try again in a moment.'],
   ['SQLITE_IOERR', 503, 'The disk failed', 'Nothing was written. Look at the disk where the database lies.'],
-  ['SQLITE_CORRUPT', 503, 'The database is damaged', 'Nothing was written. Stop, keep the files, and bring a backup back.'],
+  [
+    'SQLITE_CORRUPT',
+    503,
+    'The database is damaged',
+    'Nothing was written. Stop, keep the files, and bring a backup back.',
+  ],
 ]
 
 /** A failure of the database as a problem that says what to do; `null` for any other error. */

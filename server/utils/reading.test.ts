@@ -17,18 +17,35 @@ const refusal = (work: () => unknown): ProblemError => {
 
 describe('cursors', () => {
   it('lead back to where they were made', () => {
-    fc.assert(fc.property(fc.nat(), (id) => { expect(readCursor(sayCursor(id) ?? undefined)).toBe(id) }), { seed: 1 })
+    fc.assert(
+      fc.property(fc.nat(), (id) => {
+        expect(readCursor(sayCursor(id) ?? undefined)).toBe(id)
+      }),
+      { seed: 1 },
+    )
     expect([readCursor(undefined), sayCursor(null)]).toEqual([null, null])
   })
 
   it('of anybody else are refused with their place', () => {
-    fc.assert(fc.property(fc.string(), (text) => { expect(refusal(() => readCursor(text)).places[0]?.path).toBe('cursor') }), { seed: 2 })
+    fc.assert(
+      fc.property(fc.string(), (text) => {
+        expect(refusal(() => readCursor(text)).places[0]?.path).toBe('cursor')
+      }),
+      { seed: 2 },
+    )
     expect(refusal(() => readCursor(Buffer.from('after 9999999999999999').toString('base64url'))).status).toBe(400)
   })
 })
 
 describe('filters', () => {
-  const condition = { kind: 'condition', id: 'c1', field: 'stage', op: 'is', not: false, params: { value: 'hp-quoted' } }
+  const condition = {
+    kind: 'condition',
+    id: 'c1',
+    field: 'stage',
+    op: 'is',
+    not: false,
+    params: { value: 'hp-quoted' },
+  }
   const group = { kind: 'group', id: 'c0', mode: 'all', items: [condition] }
 
   it('are the groups of conditions that rules have; nothing lets everything through', () => {
@@ -37,7 +54,10 @@ describe('filters', () => {
   })
 
   it.each([
-    ['{', 'is not JSON'], ['[]', /expected object/], [JSON.stringify({ ...group, mode: 'some' }), /Invalid option|expected one of/], [JSON.stringify({ ...group, items: [{ ...condition, params: {} }] }), /^c1\.params\.value: /],
+    ['{', 'is not JSON'],
+    ['[]', /expected object/],
+    [JSON.stringify({ ...group, mode: 'some' }), /Invalid option|expected one of/],
+    [JSON.stringify({ ...group, items: [{ ...condition, params: {} }] }), /^c1\.params\.value: /],
   ])('%s is refused with its reason', (text, reason) => {
     const { status, places } = refusal(() => readFilter(text, 'deal'))
     expect([status, places[0]?.path]).toEqual([400, 'filter'])

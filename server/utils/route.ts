@@ -28,21 +28,33 @@ export interface RouteContext<P, Q, B> {
 /** Acts that change something; the others may be asked while somebody writes. */
 const WRITING: readonly ActName[] = ['work', 'build', 'self']
 
-type Of<R extends RouteName, K extends 'params' | 'query' | 'body'> = (typeof CONTRACTS)[R] extends { readonly [k in K]: z.ZodType<infer T> } ? T : undefined
+type Of<R extends RouteName, K extends 'params' | 'query' | 'body'> = (typeof CONTRACTS)[R] extends {
+  readonly [k in K]: z.ZodType<infer T>
+}
+  ? T
+  : undefined
 
 /** Who acts; refuses nobody, and somebody whose role does not allow it. */
-export async function admit(event: H3Event, route: RouteName, workspace: Workspace): Promise<{ readonly person: Person; readonly epoch: number | null }> {
+export async function admit(
+  event: H3Event,
+  route: RouteName,
+  workspace: Workspace,
+): Promise<{ readonly person: Person; readonly epoch: number | null }> {
   const catalogue = workspace.catalogue()
   const found = await signedIn(event, workspace)
   const person = found && catalogue.person(found.personId)
   if (!found || !person) throw new ProblemError(401, 'Not signed in', 'Sign in to go on.')
   const act = ROUTES[route]
-  if (!ACTS[person.role].includes(act)) throw new ProblemError(403, 'Not allowed', `${person.name} may not ${ACT_WORDS[act]}.`)
+  if (!ACTS[person.role].includes(act))
+    throw new ProblemError(403, 'Not allowed', `${person.name} may not ${ACT_WORDS[act]}.`)
   return { person, epoch: found.epoch }
 }
 
 /** The record, if it is there and within the scope; what may not be seen is answered as if it were not there. */
-export function visibleRecord({ workspace, scope }: { readonly workspace: Workspace; readonly scope: Scope }, ref: RecordRef): RecordSnapshot {
+export function visibleRecord(
+  { workspace, scope }: { readonly workspace: Workspace; readonly scope: Scope },
+  ref: RecordRef,
+): RecordSnapshot {
   const record = workspace.store.records.read(ref)
   if (!record || !seesRecord(scope, record.values)) throw notFound(`${ref.object} ${ref.id}`)
   return record
@@ -52,19 +64,33 @@ function check(schema: z.ZodType | undefined, given: unknown, where: string): un
   if (!schema) return undefined
   const read = schema.safeParse(given)
   if (read.success) return read.data
-  throw new ProblemError(400, 'The request does not fit', `The ${where} of the request cannot be read.`,
-    read.error.issues.slice(0, 20).map((issue) => ({ path: issue.path.join('.') || where, text: issue.message })))
+  throw new ProblemError(
+    400,
+    'The request does not fit',
+    `The ${where} of the request cannot be read.`,
+    read.error.issues.slice(0, 20).map((issue) => ({ path: issue.path.join('.') || where, text: issue.message })),
+  )
 }
 
 export function answerProblem(event: H3Event, error: unknown): unknown {
-  const problem = error instanceof ProblemError ? error
-    : error instanceof RefusedError ? new ProblemError(422, 'Refused', 'Nothing was written.', placesOf(error.problems))
-      : error instanceof EmptyWorkspaceError ? new ProblemError(503, 'The workspace is empty', error.message)
-        : storageProblem(error)
+  const problem =
+    error instanceof ProblemError
+      ? error
+      : error instanceof RefusedError
+        ? new ProblemError(422, 'Refused', 'Nothing was written.', placesOf(error.problems))
+        : error instanceof EmptyWorkspaceError
+          ? new ProblemError(503, 'The workspace is empty', error.message)
+          : storageProblem(error)
   if (!problem) throw error
   setResponseStatus(event, problem.status)
   setResponseHeader(event, 'content-type', 'application/problem+json')
-  return { type: 'about:blank', title: problem.title, status: problem.status, detail: problem.detail, places: problem.places }
+  return {
+    type: 'about:blank',
+    title: problem.title,
+    status: problem.status,
+    detail: problem.detail,
+    places: problem.places,
+  }
 }
 
 async function answering<R>(event: H3Event, work: () => Promise<R>): Promise<R> {
@@ -80,7 +106,8 @@ async function bodyOf(event: H3Event, schema: z.ZodType | undefined): Promise<un
   if (!schema) return undefined
   // Other kinds of bodies can be sent from a foreign page without asking; JSON cannot.
   const kind = getHeader(event, 'content-type') ?? ''
-  if (!/^application\/(?:[\w.+-]+\+)?json\b/i.test(kind)) throw new ProblemError(415, 'The request does not fit', 'The body must be JSON (content-type: application/json).')
+  if (!/^application\/(?:[\w.+-]+\+)?json\b/i.test(kind))
+    throw new ProblemError(415, 'The request does not fit', 'The body must be JSON (content-type: application/json).')
   const body = await readBody<unknown>(event).catch(() => {
     throw new ProblemError(400, 'The request does not fit', 'The body is not JSON.')
   })
@@ -91,28 +118,38 @@ async function bodyOf(event: H3Event, schema: z.ZodType | undefined): Promise<un
  * The one way a route is made: it knows who acts, whether they may, and that what came fits its contract before
  * anything runs. A request that writes takes its turn beside the bulk worker, and is done once under its key.
  */
-export function defineRoute<R extends RouteName, A>(route: R, handler: (context: RouteContext<Of<R, 'params'>, Of<R, 'query'>, Of<R, 'body'>>) => A) {
+export function defineRoute<R extends RouteName, A>(
+  route: R,
+  handler: (context: RouteContext<Of<R, 'params'>, Of<R, 'query'>, Of<R, 'body'>>) => A,
+) {
   const { params, query, body, section }: Contract = CONTRACTS[route]
-  return defineEventHandler((event): Promise<Awaited<A>> => answering(event, async (): Promise<Awaited<A>> => {
-    const workspace = useWorkspace()
-    const { person } = await admit(event, route, workspace)
-    const given = {
-      params: check(params, getRouterParams(event, { decode: true }), 'path') as Of<R, 'params'>,
-      query: check(query, getQuery(event), 'query') as Of<R, 'query'>,
-      body: await bodyOf(event, body) as Of<R, 'body'>,
-    }
-    const run = () => handler({ event, workspace, person, scope: scopeOf(person, workspace.catalogue()), ...given })
-    if (event.method === 'GET' || !WRITING.includes(ROUTES[route])) return await run()
-    return await workspace.db.inTurn(() => once(event, workspace, person.id, section, given, run))
-  }))
+  return defineEventHandler((event): Promise<Awaited<A>> =>
+    answering(event, async (): Promise<Awaited<A>> => {
+      const workspace = useWorkspace()
+      const { person } = await admit(event, route, workspace)
+      const given = {
+        params: check(params, getRouterParams(event, { decode: true }), 'path') as Of<R, 'params'>,
+        query: check(query, getQuery(event), 'query') as Of<R, 'query'>,
+        body: (await bodyOf(event, body)) as Of<R, 'body'>,
+      }
+      const run = () => handler({ event, workspace, person, scope: scopeOf(person, workspace.catalogue()), ...given })
+      if (event.method === 'GET' || !WRITING.includes(ROUTES[route])) return await run()
+      return await workspace.db.inTurn(() => once(event, workspace, person.id, section, given, run))
+    }),
+  )
 }
 
 /** A route that needs nobody signed in, nor a workspace that is set up. */
-export function defineEntry<R extends RouteName, A>(route: R, handler: (context: { readonly event: H3Event; readonly workspace: Workspace; readonly body: Of<R, 'body'> }) => A) {
+export function defineEntry<R extends RouteName, A>(
+  route: R,
+  handler: (context: { readonly event: H3Event; readonly workspace: Workspace; readonly body: Of<R, 'body'> }) => A,
+) {
   if (ROUTES[route] !== 'enter') throw new Error(`${route} is not an entry`)
   const { body }: Contract = CONTRACTS[route]
-  return defineEventHandler((event): Promise<Awaited<A>> => answering(event, async (): Promise<Awaited<A>> => {
-    if (event.method !== 'GET') refuseForeign(event)
-    return await handler({ event, workspace: useWorkspace(), body: await bodyOf(event, body) as Of<R, 'body'> })
-  }))
+  return defineEventHandler((event): Promise<Awaited<A>> =>
+    answering(event, async (): Promise<Awaited<A>> => {
+      if (event.method !== 'GET') refuseForeign(event)
+      return await handler({ event, workspace: useWorkspace(), body: (await bodyOf(event, body)) as Of<R, 'body'> })
+    }),
+  )
 }

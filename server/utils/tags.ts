@@ -13,5 +13,10 @@ export function refuseOutdated(event: H3Event, record: RecordSnapshot): void {
   if (given === undefined || given.trim() === '*') return
   if (given.split(',').some((tag) => tag.trim() === `"${record.version}"`)) return
   setTag(event, record.version)
-  throw new ProblemError(412, 'Changed meanwhile', 'Somebody or a rule has changed the record since you read it; nothing was written.', [{ path: 'If-Match', text: `is ${given}, and the record is at version ${record.version}` }])
+  throw new ProblemError(
+    412,
+    'Changed meanwhile',
+    'Somebody or a rule has changed the record since you read it; nothing was written.',
+    [{ path: 'If-Match', text: `is ${given}, and the record is at version ${record.version}` }],
+  )
 }

@@ -19,7 +19,13 @@ import type { Workspace } from '../engine/workspace'
 /** What one can do something with: a wait of a run, or the moment of a record that has not come yet. */
 export type AheadItem =
   | { readonly wait: number }
-  | { readonly rule: number; readonly trigger: string; readonly ref: RecordRef; readonly occurrence: string; readonly dueMs: number }
+  | {
+      readonly rule: number
+      readonly trigger: string
+      readonly ref: RecordRef
+      readonly occurrence: string
+      readonly dueMs: number
+    }
 
 export interface AheadLine {
   readonly key: string
@@ -66,7 +72,13 @@ const STARTS_MOST = 2000
 const PAGE = 500
 
 /** The words of the first thing that is done behind a step, as they will read for a record. */
-function nextWords(workspace: Workspace, document: RuleDocument, stepId: string, then: 'go' | 'do', record: RecordSnapshot | null): string {
+function nextWords(
+  workspace: Workspace,
+  document: RuleDocument,
+  stepId: string,
+  then: 'go' | 'do',
+  record: RecordSnapshot | null,
+): string {
   const whole = withResults(document, workspace.catalogue())
   const placed = placedSteps(document)
   const at = placed.findIndex(({ step }) => step.id === stepId)
@@ -76,10 +88,14 @@ function nextWords(workspace: Workspace, document: RuleDocument, stepId: string,
   const text = typeof title === 'string' ? title : typeof subject === 'string' ? subject : null
   if (text !== null) {
     const related = (object: ObjectKind) => (record ? workspace.world.related(record, object) : null)
-    const said = record ? fillText(text, record, related, whole) : plainSentence(mergeParts('title', text, { text }, { catalogue: whole, object: next.object }))
+    const said = record
+      ? fillText(text, record, related, whole)
+      : plainSentence(mergeParts('title', text, { text }, { catalogue: whole, object: next.object }))
     return `${typeof title === 'string' ? 'task' : 'tell'} “${said}”`
   }
-  return plainSentence(STEPS[next.step.kind].sentence(next.step.params, { catalogue: whole, object: next.object })).replace(/ — .*$/s, '')
+  return plainSentence(
+    STEPS[next.step.kind].sentence(next.step.params, { catalogue: whole, object: next.object }),
+  ).replace(/ — .*$/s, '')
 }
 
 /** What waits and what comes within a period, soonest first. Reads only. */
@@ -91,8 +107,16 @@ export function aheadOf(workspace: Workspace, query: AheadQuery): Ahead {
     const owner = records.read(ref)?.values.owner
     return typeof owner === 'string' ? owner : null
   }
-  const mayShow = (ref: RecordRef, owner: string | null): boolean => (query.ownerId === undefined || owner === query.ownerId) && (query.scope === null || seesRecord(query.scope, records.read(ref)?.values ?? {}))
-  const waiting = waits.list({ ruleId: query.ruleId, ref: query.ref, fromMs: query.fromMs, toMs: query.toMs, limit: STARTS_MOST })
+  const mayShow = (ref: RecordRef, owner: string | null): boolean =>
+    (query.ownerId === undefined || owner === query.ownerId) &&
+    (query.scope === null || seesRecord(query.scope, records.read(ref)?.values ?? {}))
+  const waiting = waits.list({
+    ruleId: query.ruleId,
+    ref: query.ref,
+    fromMs: query.fromMs,
+    toMs: query.toMs,
+    limit: STARTS_MOST,
+  })
   for (const row of waiting) {
     const ref: RecordRef = { object: row.object, id: row.recordId }
     const owner = ownerOf(ref)
@@ -101,10 +125,23 @@ export function aheadOf(workspace: Workspace, query: AheadQuery): Ahead {
     const version = run && rules.version(run.versionId)
     const step = version && stepById(version.document.steps, row.stepId)
     lines.push({
-      key: `w${row.id}`, kind: row.then === 'do' ? 'task' : 'wait', dueMs: row.dueMs, ruleId: row.ruleId, ruleName: version?.document.name ?? '', ref, recordName: workspace.nameOf(ref), ownerId: owner,
-      what: version ? `${row.awaited !== null && step ? `${plainSentence(STEPS[step.kind].sentence(step.params, { catalogue, object: row.object }))}; then ` : ''}${nextWords(workspace, version.document, row.stepId, row.then, records.read(ref))}` : '',
-      count: null, runId: row.runId, item: { wait: row.id },
-      moved: row.moved ? `${catalogue.person(row.moved.personId)?.name ?? row.moved.personId} put it off${row.moved.reason === '' ? '' : `: ${row.moved.reason}`}` : null,
+      key: `w${row.id}`,
+      kind: row.then === 'do' ? 'task' : 'wait',
+      dueMs: row.dueMs,
+      ruleId: row.ruleId,
+      ruleName: version?.document.name ?? '',
+      ref,
+      recordName: workspace.nameOf(ref),
+      ownerId: owner,
+      what: version
+        ? `${row.awaited !== null && step ? `${plainSentence(STEPS[step.kind].sentence(step.params, { catalogue, object: row.object }))}; then ` : ''}${nextWords(workspace, version.document, row.stepId, row.then, records.read(ref))}`
+        : '',
+      count: null,
+      runId: row.runId,
+      item: { wait: row.id },
+      moved: row.moved
+        ? `${catalogue.person(row.moved.personId)?.name ?? row.moved.personId} put it off${row.moved.reason === '' ? '' : `: ${row.moved.reason}`}`
+        : null,
     })
   }
   let more = waiting.length >= STARTS_MOST
@@ -113,14 +150,21 @@ export function aheadOf(workspace: Workspace, query: AheadQuery): Ahead {
     if (query.ref && rule.document.object !== query.ref.object) continue
     const found = startsOf(workspace, rule, query)
     more ||= found.more
-    for (const line of found.lines) if (line.ref === null ? query.ownerId === undefined : mayShow(line.ref, line.ownerId)) lines.push(line)
+    for (const line of found.lines)
+      if (line.ref === null ? query.ownerId === undefined : mayShow(line.ref, line.ownerId)) lines.push(line)
   }
-  const sorted = lines.sort((a, b) => (a.dueMs ?? Infinity) - (b.dueMs ?? Infinity) || a.key.localeCompare(b.key, 'en', { numeric: true }))
+  const sorted = lines.sort(
+    (a, b) => (a.dueMs ?? Infinity) - (b.dueMs ?? Infinity) || a.key.localeCompare(b.key, 'en', { numeric: true }),
+  )
   return { lines: sorted.slice(0, query.limit), total: sorted.length, more }
 }
 
 /** The moments that triggers of one rule have in a period, of records that meet its conditions now. */
-function startsOf(workspace: Workspace, rule: CompiledRule, { fromMs, toMs, ref: only }: AheadQuery): { readonly lines: readonly AheadLine[]; readonly more: boolean } {
+function startsOf(
+  workspace: Workspace,
+  rule: CompiledRule,
+  { fromMs, toMs, ref: only }: AheadQuery,
+): { readonly lines: readonly AheadLine[]; readonly more: boolean } {
   const { world, store } = workspace
   const { document, ruleId } = rule
   const moment = workspace.moment()
@@ -132,7 +176,8 @@ function startsOf(workspace: Workspace, rule: CompiledRule, { fromMs, toMs, ref:
   const what = (record: RecordSnapshot | null): string => nextWords(workspace, document, BEFORE_ALL, 'go', record)
   for (const { triggerId, trigger } of rule.clocks) {
     const kind = document.triggers.find((one) => one.id === triggerId)
-    const next = (afterMs: number): number | null => (own && trigger.fields.length > 0 ? trigger.momentOf(world, own, afterMs) : trigger.next(world, afterMs))
+    const next = (afterMs: number): number | null =>
+      own && trigger.fields.length > 0 ? trigger.momentOf(world, own, afterMs) : trigger.next(world, afterMs)
     // What stands in the past of the query has been worked, or is being worked now.
     let at = next(Math.max(fromMs, workspace.clock.nowMs()) - 1)
     while (at !== null && at < toMs && looked < STARTS_MOST) {
@@ -140,8 +185,22 @@ function startsOf(workspace: Workspace, rule: CompiledRule, { fromMs, toMs, ref:
         looked++
         if (!own || conditions.test(workspace.subject(own), moment)) {
           lines.push({
-            key: `r${ruleId}${triggerId}${at}`, kind: 'again', dueMs: at, ruleId, ruleName: document.name, ref: null, recordName: kind ? sayTrigger(kind, { catalogue: workspace.catalogue(), object: document.object }) : '', ownerId: null, what: what(null),
-            count: store.records.counted(document.object, store.records.where(document.conditions, document.object, workspace.catalogue(), moment)).count, runId: null, moved: null, item: null,
+            key: `r${ruleId}${triggerId}${at}`,
+            kind: 'again',
+            dueMs: at,
+            ruleId,
+            ruleName: document.name,
+            ref: null,
+            recordName: kind ? sayTrigger(kind, { catalogue: workspace.catalogue(), object: document.object }) : '',
+            ownerId: null,
+            what: what(null),
+            count: store.records.counted(
+              document.object,
+              store.records.where(document.conditions, document.object, workspace.catalogue(), moment),
+            ).count,
+            runId: null,
+            moved: null,
+            item: null,
           })
         }
         if (own) break
@@ -152,11 +211,27 @@ function startsOf(workspace: Workspace, rule: CompiledRule, { fromMs, toMs, ref:
             looked++
             if (own && ref.id !== own.id) continue
             const record = store.records.read(ref)
-            if (!record || !conditions.test(workspace.subject(record), moment) || store.runs.has(ruleId, ref, occurrence)) continue
+            if (
+              !record ||
+              !conditions.test(workspace.subject(record), moment) ||
+              store.runs.has(ruleId, ref, occurrence)
+            )
+              continue
             const owner = record.values.owner
             lines.push({
-              key: `d${ruleId}${triggerId}${ref.id}${at}`, kind: 'start', dueMs: at, ruleId, ruleName: document.name, ref, recordName: String(record.values.name ?? ''), ownerId: typeof owner === 'string' ? owner : null, what: `${what(record)}, because ${because}`, count: null,
-              runId: null, moved: null, item: { rule: ruleId, trigger: triggerId, ref, occurrence, dueMs: at },
+              key: `d${ruleId}${triggerId}${ref.id}${at}`,
+              kind: 'start',
+              dueMs: at,
+              ruleId,
+              ruleName: document.name,
+              ref,
+              recordName: String(record.values.name ?? ''),
+              ownerId: typeof owner === 'string' ? owner : null,
+              what: `${what(record)}, because ${because}`,
+              count: null,
+              runId: null,
+              moved: null,
+              item: { rule: ruleId, trigger: triggerId, ref, occurrence, dueMs: at },
             })
           }
           after = due.last
@@ -177,7 +252,13 @@ export interface AheadGrid {
 }
 
 /** How much is ahead, by owner and day, in the workspace's zone. */
-export function aheadGrid(workspace: Workspace, lines: readonly AheadLine[], fromMs: number, dayCount: number, scope: Scope): AheadGrid {
+export function aheadGrid(
+  workspace: Workspace,
+  lines: readonly AheadLine[],
+  fromMs: number,
+  dayCount: number,
+  scope: Scope,
+): AheadGrid {
   const { zone } = workspace.catalogue().workspace
   const first = dateAt(fromMs, zone)
   const days = Array.from({ length: dayCount }, (_, i) => addDays(first, i))
@@ -200,7 +281,10 @@ export function aheadGrid(workspace: Workspace, lines: readonly AheadLine[], fro
   }
   const name = (id: string | null): string => (id === null ? '￿' : (workspace.catalogue().person(id)?.name ?? id))
   return {
-    days, owners: [...byOwner].map(([id, counts]) => ({ id, counts })).sort((a, b) => name(a.id).localeCompare(name(b.id), 'en')),
+    days,
+    owners: [...byOwner]
+      .map(([id, counts]) => ({ id, counts }))
+      .sort((a, b) => name(a.id).localeCompare(name(b.id), 'en')),
     tasks: [...open].map(([id, counts]) => ({ id, counts })).sort((a, b) => name(a.id).localeCompare(name(b.id), 'en')),
   }
 }

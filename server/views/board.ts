@@ -32,17 +32,27 @@ export interface BoardStage {
 const KEYS = ['name', 'stage', 'pipeline', 'amount', 'currency', 'owner', 'stageSince'] as const
 
 /** A pipeline by stage. */
-export function board(workspace: Workspace, pipelineId: string, ownerId: string | null, scope: Scope = null): readonly BoardStage[] {
+export function board(
+  workspace: Workspace,
+  pipelineId: string,
+  ownerId: string | null,
+  scope: Scope = null,
+): readonly BoardStage[] {
   const catalogue = workspace.catalogue()
   const nowMs = workspace.clock.nowMs()
   const lines = new Map<string, (BoardLine & { readonly sinceMs: number })[]>()
   for (const { id, values } of workspace.store.records.scan('deal', KEYS)) {
-    if (values.pipeline !== pipelineId || (ownerId !== null && values.owner !== ownerId) || !seesRecord(scope, values)) continue
+    if (values.pipeline !== pipelineId || (ownerId !== null && values.owner !== ownerId) || !seesRecord(scope, values))
+      continue
     const sinceMs = typeof values.stageSince === 'number' ? values.stageSince : nowMs
     const line = {
-      id, name: String(values.name ?? ''), amount: typeof values.amount === 'number' ? values.amount : null,
-      currency: isEmpty(values.currency) ? null : String(values.currency).toUpperCase(), ownerId: isEmpty(values.owner) ? null : String(values.owner),
-      age: Math.max(0, Math.floor((nowMs - sinceMs) / DAY_MS)), sinceMs,
+      id,
+      name: String(values.name ?? ''),
+      amount: typeof values.amount === 'number' ? values.amount : null,
+      currency: isEmpty(values.currency) ? null : String(values.currency).toUpperCase(),
+      ownerId: isEmpty(values.owner) ? null : String(values.owner),
+      age: Math.max(0, Math.floor((nowMs - sinceMs) / DAY_MS)),
+      sinceMs,
     }
     const stage = String(values.stage)
     const known = lines.get(stage)
@@ -60,8 +70,15 @@ export function board(workspace: Workspace, pipelineId: string, ownerId: string 
       ages[line.age <= 7 ? 0 : line.age <= 14 ? 1 : line.age <= 30 ? 2 : 3]++
     }
     return {
-      stage, count: all.length, ages, lines: (all.length > LINES_MOST ? [...all.slice(0, LINES_MOST - LATEST), ...all.slice(-LATEST)] : all).map(({ sinceMs: _since, ...line }) => line),
-      sums: [...sums].map(([currency, sum]) => ({ currency, sum })).sort((a, b) => Number(b.currency === own) - Number(a.currency === own) || b.sum - a.sum),
+      stage,
+      count: all.length,
+      ages,
+      lines: (all.length > LINES_MOST ? [...all.slice(0, LINES_MOST - LATEST), ...all.slice(-LATEST)] : all).map(
+        ({ sinceMs: _since, ...line }) => line,
+      ),
+      sums: [...sums]
+        .map(([currency, sum]) => ({ currency, sum }))
+        .sort((a, b) => Number(b.currency === own) - Number(a.currency === own) || b.sum - a.sum),
     }
   })
 }

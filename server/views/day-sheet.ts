@@ -31,7 +31,15 @@ export function daySheet(workspace: Workspace, personId: string, scope: Scope = 
   const today = workspace.today()
   const team = catalogue.person(personId)?.team ?? ''
   const who = (id: string) => catalogue.person(id)?.name ?? id
-  const actWords = { done: 'done by', reopened: 'opened again by', postponed: 'put off by', handedOver: 'handed over by', withdrawn: 'withdrawn by', pulled: 'taken from the queue by', putBack: 'put back into the queue by' } as const
+  const actWords = {
+    done: 'done by',
+    reopened: 'opened again by',
+    postponed: 'put off by',
+    handedOver: 'handed over by',
+    withdrawn: 'withdrawn by',
+    pulled: 'taken from the queue by',
+    putBack: 'put back into the queue by',
+  } as const
   const toDay = (task: TaskRow): DayTask => {
     const ref: RecordRef = { object: task.object, id: task.recordId }
     const beside = (['company', 'contact'] as const).flatMap((object) => {
@@ -39,14 +47,19 @@ export function daySheet(workspace: Workspace, personId: string, scope: Scope = 
       return id === null ? [] : [{ ref: { object, id }, name: workspace.nameOf({ object, id }) }]
     })
     return {
-      ...task, ref, recordName: workspace.nameOf(ref), beside,
+      ...task,
+      ref,
+      recordName: workspace.nameOf(ref),
+      beside,
       acts: tasks.acts(task.id).map((act) => ({
-        atMs: act.atMs, text: `${actWords[act.act]} ${who(act.personId)}${act.detail === '' ? '' : `: ${act.act === 'handedOver' ? who(act.detail) : act.detail}`}`,
+        atMs: act.atMs,
+        text: `${actWords[act.act]} ${who(act.personId)}${act.detail === '' ? '' : `: ${act.act === 'handedOver' ? who(act.detail) : act.detail}`}`,
       })),
     }
   }
   return {
-    personId, today,
+    personId,
+    today,
     open: tasks.openFor(personId, '9999-12-31').map(toDay),
     doneToday: tasks.doneBy(personId, instantOf(today, 0, 0, catalogue.workspace.zone)).map(toDay),
     queue: team === '' ? null : { team, tasks: tasks.queued(team).map(toDay) },

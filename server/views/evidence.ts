@@ -15,7 +15,12 @@ export interface Evidence {
   /** How many records each condition lets through by itself, by its id. */
   readonly alone: Readonly<Record<string, number>>
   readonly rows: readonly { readonly id: number; readonly values: Values }[]
-  readonly misses: readonly { readonly id: number; readonly values: Values; readonly missId: string; readonly why: string }[]
+  readonly misses: readonly {
+    readonly id: number
+    readonly values: Values
+    readonly missId: string
+    readonly why: string
+  }[]
   /** How often each trigger would have started the rule in the last 30 days of real history, by its id. */
   readonly started: Readonly<Record<string, number>>
   /** The same for each kind of trigger that asks for nothing more, whether the rule has it or not: for choosing between them. */
@@ -26,7 +31,12 @@ export interface Evidence {
 
 export interface ClockEvidence {
   /** The soonest; of a recurring one without a record, with how many match now. */
-  readonly moments: readonly { readonly atMs: number; readonly id: number | null; readonly name: string; readonly count: number | null }[]
+  readonly moments: readonly {
+    readonly atMs: number
+    readonly id: number | null
+    readonly name: string
+    readonly count: number | null
+  }[]
   /** Of so many that match, how many have a moment ahead, have it behind them, or hold no date. */
   readonly looked: number
   readonly coming: number
@@ -40,7 +50,12 @@ const AGAIN_MOST = 5
 const TRIES = 150
 const LOOKED_MOST = 2000
 
-function clockEvidence(workspace: Workspace, rule: RuleDocument, matched: number, ids: readonly number[]): Evidence['clocks'] {
+function clockEvidence(
+  workspace: Workspace,
+  rule: RuleDocument,
+  matched: number,
+  ids: readonly number[],
+): Evidence['clocks'] {
   const { world } = workspace
   const catalogue = workspace.catalogue()
   const moment = workspace.moment()
@@ -57,7 +72,8 @@ function clockEvidence(workspace: Workspace, rule: RuleDocument, matched: number
       else {
         for (const { ref } of clock.due(world, at, 0, 200).starts) {
           const record = world.read(ref)
-          if (record && moments.length < MOMENTS_MOST && group.test(workspace.subject(record), moment)) moments.push({ atMs: at, id: ref.id, name: String(record.values.name ?? ''), count: null })
+          if (record && moments.length < MOMENTS_MOST && group.test(workspace.subject(record), moment))
+            moments.push({ atMs: at, id: ref.id, name: String(record.values.name ?? ''), count: null })
         }
       }
       at = clock.next(world, at)
@@ -71,7 +87,13 @@ function clockEvidence(workspace: Workspace, rule: RuleDocument, matched: number
         else if (clock.momentOf(world, record, moment.nowMs) !== null) coming++
       }
     }
-    found[one.id] = { moments, looked: again ? 0 : ids.length, coming, empty, passed: again ? 0 : ids.length - coming - empty }
+    found[one.id] = {
+      moments,
+      looked: again ? 0 : ids.length,
+      coming,
+      empty,
+      passed: again ? 0 : ids.length - coming - empty,
+    }
   }
   return found
 }
@@ -94,13 +116,33 @@ export function evidenceFor(workspace: Workspace, rule: RuleDocument): Evidence 
     if (!record) return []
     const { id, values } = record
     const seen = group.explain(workspace.subject(record), moment).find((one) => one.id === missId)
-    return [{ id, values, missId, why: seen ? (seen.off ?? (seen.linked ? seen.value : `is ${seen.value}`)) : 'fails a group of conditions' }]
+    return [
+      {
+        id,
+        values,
+        missId,
+        why: seen ? (seen.off ?? (seen.linked ? seen.value : `is ${seen.value}`)) : 'fails a group of conditions',
+      },
+    ]
   })
 
-  const clocked = rule.triggers.some((one) => TRIGGERS[one.kind].clock(one.params, { catalogue, object: rule.object }, rule.conditions) !== null)
+  const clocked = rule.triggers.some(
+    (one) => TRIGGERS[one.kind].clock(one.params, { catalogue, object: rule.object }, rule.conditions) !== null,
+  )
   return {
-    clocks: clocked ? clockEvidence(workspace, rule, matched, records.matchingAfter(rule.object, where, 0, LOOKED_MOST)) : {},
-    total, matched, near, alone: Object.fromEntries(alone), rows, misses, started: startedIn30Days(workspace, rule),
-    kinds: startedIn30Days(workspace, { object: rule.object, triggers: WHOLE.map((kind) => ({ id: kind, kind, params: TRIGGERS[kind].start })) }),
+    clocks: clocked
+      ? clockEvidence(workspace, rule, matched, records.matchingAfter(rule.object, where, 0, LOOKED_MOST))
+      : {},
+    total,
+    matched,
+    near,
+    alone: Object.fromEntries(alone),
+    rows,
+    misses,
+    started: startedIn30Days(workspace, rule),
+    kinds: startedIn30Days(workspace, {
+      object: rule.object,
+      triggers: WHOLE.map((kind) => ({ id: kind, kind, params: TRIGGERS[kind].start })),
+    }),
   }
 }

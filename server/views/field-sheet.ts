@@ -40,12 +40,32 @@ export function fieldSheet(workspace: Workspace, object: ObjectKind): FieldSheet
     const named = rulesThatName(workspace, field)
     const held = field.choices.length === 0 ? {} : records.choiceCounts(field)
     return {
-      field, archived, kept: field.keptBy !== null || field.key in KEPT, filled: records.filled(field),
-      samples: records.commonest(field, SAMPLES).map(({ value, count }) => ({ text: sayValue(value, field, catalogue), count })),
-      madeInto: derivationsOf(catalogue).hungOn(field).filter(isShown).map(({ id, object: of, label }) => ({ id, object: of, label })),
+      field,
+      archived,
+      kept: field.keptBy !== null || field.key in KEPT,
+      filled: records.filled(field),
+      samples: records
+        .commonest(field, SAMPLES)
+        .map(({ value, count }) => ({ text: sayValue(value, field, catalogue), count })),
+      madeInto: derivationsOf(catalogue)
+        .hungOn(field)
+        .filter(isShown)
+        .map(({ id, object: of, label }) => ({ id, object: of, label })),
       uses: named.map((rule) => ({ ruleId: rule.id, name: rule.draft.name, state: rule.state })),
-      choices: Object.fromEntries(field.choices.map(({ id }) => [id, { records: held[id] ?? 0, rules: named.filter((rule) => usesChoice(rule.draft, object, field.key, id)).length }])),
+      choices: Object.fromEntries(
+        field.choices.map(({ id }) => [
+          id,
+          {
+            records: held[id] ?? 0,
+            rules: named.filter((rule) => usesChoice(rule.draft, object, field.key, id)).length,
+          },
+        ]),
+      ),
     }
   }
-  return { object, total: records.count(object), lines: [...catalogue.fields(object).map((field) => line(field, false)), ...away.map((field) => line(field, true))] }
+  return {
+    object,
+    total: records.count(object),
+    lines: [...catalogue.fields(object).map((field) => line(field, false)), ...away.map((field) => line(field, true))],
+  }
 }

@@ -18,14 +18,21 @@ export interface GoneRecord {
   readonly canBringBack: boolean
 }
 
-const valuesOf = (workspace: Workspace, row: GoneRow): Values => Object.fromEntries(
-  workspace.catalogue().data.fields.filter((field) => field.object === row.object).map((field): [string, Value] => [field.key, row.held[String(field.id)] ?? null]),
-)
+const valuesOf = (workspace: Workspace, row: GoneRow): Values =>
+  Object.fromEntries(
+    workspace
+      .catalogue()
+      .data.fields.filter((field) => field.object === row.object)
+      .map((field): [string, Value] => [field.key, row.held[String(field.id)] ?? null]),
+  )
 
 function toGone(workspace: Workspace, row: GoneRow): GoneRecord {
   const into: RecordRef | null = row.intoId === null ? null : { object: row.object, id: row.intoId }
   return {
-    ref: { object: row.object, id: row.id }, name: row.name, how: into ? 'merged' : 'deleted', atMs: row.atMs,
+    ref: { object: row.object, id: row.id },
+    name: row.name,
+    how: into ? 'merged' : 'deleted',
+    atMs: row.atMs,
     into: into && { ref: into, name: workspace.nameOf(into) },
     person: workspace.catalogue().person(row.personId)?.name ?? row.personId,
     canBringBack: !into || workspace.store.records.read(into) !== null,
@@ -39,10 +46,19 @@ export function goneRecord(workspace: Workspace, ref: RecordRef, scope: Scope): 
 }
 
 /** Those that went before one, the newest first. */
-export function goneRecords(workspace: Workspace, object: ObjectKind, scope: Scope, before: number | null, limit: number): { readonly rows: readonly GoneRecord[]; readonly next: number | null } {
+export function goneRecords(
+  workspace: Workspace,
+  object: ObjectKind,
+  scope: Scope,
+  before: number | null,
+  limit: number,
+): { readonly rows: readonly GoneRecord[]; readonly next: number | null } {
   const rows = workspace.store.gone.list(object, before, limit + 1)
   return {
-    rows: rows.slice(0, limit).filter((row) => seesRecord(scope, valuesOf(workspace, row))).map((row) => toGone(workspace, row)),
+    rows: rows
+      .slice(0, limit)
+      .filter((row) => seesRecord(scope, valuesOf(workspace, row)))
+      .map((row) => toGone(workspace, row)),
     next: rows.length > limit ? (rows[limit - 1]?.seq ?? null) : null,
   }
 }
@@ -51,7 +67,13 @@ export interface MergePreview {
   readonly name: string
   readonly links: number
   readonly tasks: number
-  readonly fields: readonly { readonly key: string; readonly label: string; readonly kept: string; readonly other: string; readonly from: 'kept' | 'other' }[]
+  readonly fields: readonly {
+    readonly key: string
+    readonly label: string
+    readonly kept: string
+    readonly other: string
+    readonly from: 'kept' | 'other'
+  }[]
 }
 
 /** What merging one record into another would do. Reads only. */
@@ -59,10 +81,22 @@ export function previewMerge(workspace: Workspace, kept: RecordSnapshot, other: 
   const catalogue = workspace.catalogue()
   const { links, tasks } = workspace.store
   return {
-    name: workspace.nameOf(other), links: links.of(other).length, tasks: tasks.ofRecord(other).length,
+    name: workspace.nameOf(other),
+    links: links.of(other).length,
+    tasks: tasks.ofRecord(other).length,
     fields: mergeFields(kept.object, kept.values, other.values, catalogue).flatMap((one) => {
       const field = catalogue.field(kept.object, one.key)
-      return field ? [{ key: one.key, label: one.label, from: one.from, kept: sayValue(one.kept, field, catalogue, kept.values), other: sayValue(one.other, field, catalogue, other.values) }] : []
+      return field
+        ? [
+            {
+              key: one.key,
+              label: one.label,
+              from: one.from,
+              kept: sayValue(one.kept, field, catalogue, kept.values),
+              other: sayValue(one.other, field, catalogue, other.values),
+            },
+          ]
+        : []
     }),
   }
 }

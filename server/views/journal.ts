@@ -39,11 +39,16 @@ function ruleNames(workspace: Workspace): (run: RunRow) => string {
 /** The first condition that did not hold, with what it saw. */
 function firstMiss(seen: readonly Seen[]): string {
   const miss = seen.find((one) => !one.holds)
-  return miss ? `${miss.text} did not hold: ${miss.linked ? '' : 'it was '}${miss.value}` : 'the conditions did not hold'
+  return miss
+    ? `${miss.text} did not hold: ${miss.linked ? '' : 'it was '}${miss.value}`
+    : 'the conditions did not hold'
 }
 
 /** The newest runs that fit the filter. `next` is where the following page begins. */
-export function journalPage(workspace: Workspace, filter: RunFilter): { readonly lines: readonly JournalLine[]; readonly next: number | null } {
+export function journalPage(
+  workspace: Workspace,
+  filter: RunFilter,
+): { readonly lines: readonly JournalLine[]; readonly next: number | null } {
   const rows = workspace.store.runs.list({ ...filter, limit: filter.limit + 1 })
   const shown = rows.slice(0, filter.limit)
   const steps = workspace.store.runs.steps(shown.map((run) => run.id))
@@ -53,11 +58,23 @@ export function journalPage(workspace: Workspace, filter: RunFilter): { readonly
     const ref: RecordRef = { object: run.object, id: run.recordId }
     const names = { catalogue: workspace.catalogue().asOf(run.startedAt), object: run.object }
     const outcome = run.stop
-      ? (run.stop.code === 'conditions' ? firstMiss(run.seen) : sayStop(run.stop))
-      : steps.filter((step) => step.runId === run.id && (run.state !== 'done' || step.result.state !== 'failed')).map((step) => sayStepRecord(step.result, names, today)).join('; ')
+      ? run.stop.code === 'conditions'
+        ? firstMiss(run.seen)
+        : sayStop(run.stop)
+      : steps
+          .filter((step) => step.runId === run.id && (run.state !== 'done' || step.result.state !== 'failed'))
+          .map((step) => sayStepRecord(step.result, names, today))
+          .join('; ')
     return {
-      id: run.id, atMs: run.startedAt, ruleId: run.ruleId, ruleName: nameOf(run), ref, recordName: workspace.nameOf(ref),
-      state: run.state, because: run.because, outcome,
+      id: run.id,
+      atMs: run.startedAt,
+      ruleId: run.ruleId,
+      ruleName: nameOf(run),
+      ref,
+      recordName: workspace.nameOf(ref),
+      state: run.state,
+      because: run.because,
+      outcome,
     }
   })
   return { lines, next: rows.length > filter.limit ? (shown.at(-1)?.id ?? null) : null }
@@ -88,7 +105,12 @@ export interface RunPage extends JournalLine {
   readonly undone: { readonly person: string; readonly atMs: number } | null
   /** The rule's steps as they stood then; those that were not reached have no result. */
   readonly steps: readonly RunLine[]
-  readonly messages: readonly { readonly recipient: string; readonly subject: string; readonly state: string; readonly deliveredAt: number | null }[]
+  readonly messages: readonly {
+    readonly recipient: string
+    readonly subject: string
+    readonly state: string
+    readonly deliveredAt: number | null
+  }[]
   readonly chain: readonly ChainEntry[]
 }
 
@@ -116,11 +138,27 @@ export function runPage(workspace: Workspace, id: number, scope: Scope = null): 
     mode: version.document.conditions.mode,
     seen: run.seen,
     stop: run.stop ? sayStop(run.stop) : null,
-    waits: workspace.store.waits.ofRun(id).map((wait) => ({ id: wait.id, stepId: wait.stepId, say: sayWait(wait.dueMs, catalogue.workspace.zone) })),
-    undone: run.undoneAt === null ? null : { person: catalogue.person(run.undoneBy ?? '')?.name ?? '', atMs: run.undoneAt },
-    steps: runLines({ document: version.document, done: results, waiting: new Map(workspace.store.waits.ofRun(id).map((wait) => [wait.stepId, sayWait(wait.dueMs, catalogue.workspace.zone)])), catalogue: withResults(version.document, catalogue), today, nameOf: (one) => workspace.nameOf(one) }),
-    messages: outbox.ofRun(id).map(({ recipient, subject, state, deliveredAt }) => ({ recipient, subject, state, deliveredAt })),
-    chain: chainOf(workspace, run, ref).filter((entry) => scope === null || seesRecord(scope, workspace.store.records.read(entry.ref)?.values ?? {})),
+    waits: workspace.store.waits
+      .ofRun(id)
+      .map((wait) => ({ id: wait.id, stepId: wait.stepId, say: sayWait(wait.dueMs, catalogue.workspace.zone) })),
+    undone:
+      run.undoneAt === null ? null : { person: catalogue.person(run.undoneBy ?? '')?.name ?? '', atMs: run.undoneAt },
+    steps: runLines({
+      document: version.document,
+      done: results,
+      waiting: new Map(
+        workspace.store.waits.ofRun(id).map((wait) => [wait.stepId, sayWait(wait.dueMs, catalogue.workspace.zone)]),
+      ),
+      catalogue: withResults(version.document, catalogue),
+      today,
+      nameOf: (one) => workspace.nameOf(one),
+    }),
+    messages: outbox
+      .ofRun(id)
+      .map(({ recipient, subject, state, deliveredAt }) => ({ recipient, subject, state, deliveredAt })),
+    chain: chainOf(workspace, run, ref).filter(
+      (entry) => scope === null || seesRecord(scope, workspace.store.records.read(entry.ref)?.values ?? {}),
+    ),
   }
 }
 
@@ -133,11 +171,29 @@ function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef): readonly Ch
   const byEvent = new Map<number, RunRow[]>()
   for (const one of runs.ofChain(run.chainId)) byEvent.set(one.eventSeq, [...(byEvent.get(one.eventSeq) ?? []), one])
   return events.ofChain(run.chainId).flatMap((event): ChainEntry[] => [
-    { what: 'change', id: event.seq, atMs: event.atMs, depth: event.depth, text: `${tell(event.cause).name}: ${sayChanges(event, workspace)}`, ref: event.ref, recordName: recordName(event.ref), state: null },
+    {
+      what: 'change',
+      id: event.seq,
+      atMs: event.atMs,
+      depth: event.depth,
+      text: `${tell(event.cause).name}: ${sayChanges(event, workspace)}`,
+      ref: event.ref,
+      recordName: recordName(event.ref),
+      state: null,
+    },
     ...(byEvent.get(event.seq) ?? []).map((one): ChainEntry => {
       const of: RecordRef = { object: one.object, id: one.recordId }
       const did = one.stop ? (one.stop.code === 'conditions' ? firstMiss(one.seen) : sayStop(one.stop)) : one.state
-      return { what: 'run', id: one.id, atMs: one.startedAt, depth: one.depth, text: `${nameOf(one)}: ${did}`, ref: of, recordName: recordName(of), state: one.state }
+      return {
+        what: 'run',
+        id: one.id,
+        atMs: one.startedAt,
+        depth: one.depth,
+        text: `${nameOf(one)}: ${did}`,
+        ref: of,
+        recordName: recordName(of),
+        state: one.state,
+      }
     }),
   ])
 }
@@ -147,8 +203,12 @@ export function sayChanges(event: ChangeEvent, workspace: Workspace): string {
   if (event.kind === 'started') return event.cause.by === 'clock' ? 'the moment came' : 'started by hand'
   if (event.kind !== 'changed') return event.kind
   const catalogue = workspace.catalogue().asOf(event.atMs)
-  return event.changes.flatMap((change) => {
-    const field = catalogue.field(event.ref.object, change.field)
-    return !field || field.keptBy ? [] : [`${fieldWord(field)}: ${sayValue(change.old, field, catalogue)} → ${sayValue(change.new, field, catalogue)}`]
-  }).join('; ')
+  return event.changes
+    .flatMap((change) => {
+      const field = catalogue.field(event.ref.object, change.field)
+      return !field || field.keptBy
+        ? []
+        : [`${fieldWord(field)}: ${sayValue(change.old, field, catalogue)} → ${sayValue(change.new, field, catalogue)}`]
+    })
+    .join('; ')
 }

@@ -35,8 +35,12 @@ const LOOKED_AT_MOST = 5_000
  * leads on, when it would have to look at too many of them.
  */
 export function recordsAfter(
-  workspace: Workspace, query: Pick<LedgerQuery, 'object' | 'scope' | 'filter' | 'words' | 'limit'> & { readonly after: number },
-): { readonly rows: readonly { readonly id: number; readonly version: number; readonly values: Values }[]; readonly next: number | null } {
+  workspace: Workspace,
+  query: Pick<LedgerQuery, 'object' | 'scope' | 'filter' | 'words' | 'limit'> & { readonly after: number },
+): {
+  readonly rows: readonly { readonly id: number; readonly version: number; readonly values: Values }[]
+  readonly next: number | null
+} {
   const group = compileGroup(query.filter, query.object, workspace.catalogue())
   const moment = workspace.moment()
   const words = foldText(query.words)
@@ -58,25 +62,33 @@ export function recordsAfter(
 function compare(a: Value, b: Value, key: (value: Value) => string | number, down: boolean): number {
   if (isEmpty(a) || isEmpty(b)) return isEmpty(a) ? (isEmpty(b) ? 0 : 1) : -1
   const [x, y] = [key(a), key(b)]
-  const order = typeof x === 'number' && typeof y === 'number' ? x - y : String(x) < String(y) ? -1 : String(x) > String(y) ? 1 : 0
+  const order =
+    typeof x === 'number' && typeof y === 'number' ? x - y : String(x) < String(y) ? -1 : String(x) > String(y) ? 1 : 0
   return down ? -order : order
 }
 
 /** The ids a field can hold, in the order of their words; `null` when its values are not ids. */
 function ranksOf(field: Field, catalogue: Catalogue): readonly string[] | null {
-  const byWords = (items: readonly { readonly id: string; readonly words: string }[]) => [...items].sort((a, b) => (a.words < b.words ? -1 : a.words > b.words ? 1 : 0)).map((item) => item.id)
+  const byWords = (items: readonly { readonly id: string; readonly words: string }[]) =>
+    [...items].sort((a, b) => (a.words < b.words ? -1 : a.words > b.words ? 1 : 0)).map((item) => item.id)
   switch (FIELD_TYPES[field.type].widget) {
-    case 'choice': return byWords(field.choices.map(({ id, label }) => ({ id, words: foldText(label) })))
-    case 'person': return byWords(catalogue.people.map(({ id, name }) => ({ id, words: foldText(name) })))
-    case 'stage': return byWords(catalogue.allStages().map(({ id, name }) => ({ id, words: foldText(name) })))
-    case 'pipeline': return byWords(catalogue.pipelines.map(({ id, name }) => ({ id, words: foldText(name) })))
-    default: return null
+    case 'choice':
+      return byWords(field.choices.map(({ id, label }) => ({ id, words: foldText(label) })))
+    case 'person':
+      return byWords(catalogue.people.map(({ id, name }) => ({ id, words: foldText(name) })))
+    case 'stage':
+      return byWords(catalogue.allStages().map(({ id, name }) => ({ id, words: foldText(name) })))
+    case 'pipeline':
+      return byWords(catalogue.pipelines.map(({ id, name }) => ({ id, words: foldText(name) })))
+    default:
+      return null
   }
 }
 
 /** Two ids with the same words (stages of two pipelines) must sort as one; the database's ranks would keep them apart. */
 const distinctWords = (field: Field, catalogue: Catalogue): boolean =>
-  FIELD_TYPES[field.type].widget !== 'stage' || new Set(catalogue.allStages().map((stage) => foldText(stage.name))).size === catalogue.allStages().length
+  FIELD_TYPES[field.type].widget !== 'stage' ||
+  new Set(catalogue.allStages().map((stage) => foldText(stage.name))).size === catalogue.allStages().length
 
 /** One page of the records that a filter lets through, with how many there are. */
 export function ledgerPage(workspace: Workspace, query: LedgerQuery): LedgerPage {
@@ -86,18 +98,34 @@ export function ledgerPage(workspace: Workspace, query: LedgerQuery): LedgerPage
   const by = catalogue.field(object, query.sort)
   const where = records.where(query.filter, object, catalogue, workspace.moment())
   const words = foldText(query.words)
-  const fits = [...(query.filter.items.length > 0 ? [where.test] : []), ...(words === '' ? [] : [records.named(object, words)])]
-  const page = by && !distinctWords(by, catalogue) ? null : records.page(object, by && { field: by, down, ranks: ranksOf(by, catalogue) }, scope, offset, limit, fits)
-  if (page && (by || !down)) return { total: page.total, matched: page.matched, rows: page.records.map(({ id, values }) => ({ id, values })) }
+  const fits = [
+    ...(query.filter.items.length > 0 ? [where.test] : []),
+    ...(words === '' ? [] : [records.named(object, words)]),
+  ]
+  const page =
+    by && !distinctWords(by, catalogue)
+      ? null
+      : records.page(object, by && { field: by, down, ranks: ranksOf(by, catalogue) }, scope, offset, limit, fits)
+  if (page && (by || !down))
+    return { total: page.total, matched: page.matched, rows: page.records.map(({ id, values }) => ({ id, values })) }
   return sortedHere(workspace, query, by)
 }
 
 /** The records that a filter, words and a scope let through, in the order of their ids. */
-export function matchingRecords(workspace: Workspace, query: Pick<LedgerQuery, 'object' | 'scope' | 'filter' | 'words'>, limit: number): readonly RecordSnapshot[] {
+export function matchingRecords(
+  workspace: Workspace,
+  query: Pick<LedgerQuery, 'object' | 'scope' | 'filter' | 'words'>,
+  limit: number,
+): readonly RecordSnapshot[] {
   const { records } = workspace.store
   const where = records.where(query.filter, query.object, workspace.catalogue(), workspace.moment())
   const words = foldText(query.words)
-  return records.page(query.object, null, query.scope, 0, limit, [...(query.filter.items.length > 0 ? [where.test] : []), ...(words === '' ? [] : [records.named(query.object, words)])])?.records ?? []
+  return (
+    records.page(query.object, null, query.scope, 0, limit, [
+      ...(query.filter.items.length > 0 ? [where.test] : []),
+      ...(words === '' ? [] : [records.named(query.object, words)]),
+    ])?.records ?? []
+  )
 }
 
 /** The same in an order that the database cannot make: every record that fits is looked at. */
@@ -114,13 +142,16 @@ function sortedHere(workspace: Workspace, query: LedgerQuery, sortField: Field |
     if (!seesRecord(query.scope, record.values)) continue
     total++
     if (words !== '' && !foldText(String(record.values.name ?? '')).includes(words)) continue
-    if (group.test(workspace.subject(record), moment)) found.push({ id: record.id, sort: sortField ? (record.values[sortField.key] ?? null) : null })
+    if (group.test(workspace.subject(record), moment))
+      found.push({ id: record.id, sort: sortField ? (record.values[sortField.key] ?? null) : null })
   }
   if (sortField) {
     const { key, widget, write } = FIELD_TYPES[sortField.type]
     // Stages, people and choices sort as they read, not by their ids.
-    const order = widget === 'number' || widget === 'date' || widget === 'dateTime' ? key
-      : (value: Value) => foldText(write(value, { catalogue, field: sortField, currency: null }))
+    const order =
+      widget === 'number' || widget === 'date' || widget === 'dateTime'
+        ? key
+        : (value: Value) => foldText(write(value, { catalogue, field: sortField, currency: null }))
     found.sort((a, b) => compare(a.sort, b.sort, order, query.down) || a.id - b.id)
   } else if (query.down) found.reverse()
   const rows = found.slice(query.offset, query.offset + query.limit).flatMap(({ id }) => {

@@ -16,10 +16,21 @@ function filled() {
   const stages = workspace.catalogue().allStages()
   workspace.db.atomically(() => {
     NAMES.forEach((name, i) => {
-      workspace.createBy('deal', {
-        name, stage: stages[(i * 5) % stages.length]?.id ?? 'hp-sized', owner: [null, 'rosa', 'jude', 'piet'][i % 4] ?? null, amount: i % 3 === 0 ? null : (i * 37) % 11,
-        closeDate: i % 4 === 0 ? null : `2026-12-${10 + ((i * 7) % 15)}`, kind: [null, 'hire', 'service', 'purchase'][(i * 3) % 4] ?? null, reference: i % 2 ? null : `R${(i * 5) % 7}`, units: i % 2,
-      }, [], { by: 'person', personId: 'ines' })
+      workspace.createBy(
+        'deal',
+        {
+          name,
+          stage: stages[(i * 5) % stages.length]?.id ?? 'hp-sized',
+          owner: [null, 'rosa', 'jude', 'piet'][i % 4] ?? null,
+          amount: i % 3 === 0 ? null : (i * 37) % 11,
+          closeDate: i % 4 === 0 ? null : `2026-12-${10 + ((i * 7) % 15)}`,
+          kind: [null, 'hire', 'service', 'purchase'][(i * 3) % 4] ?? null,
+          reference: i % 2 ? null : `R${(i * 5) % 7}`,
+          units: i % 2,
+        },
+        [],
+        { by: 'person', personId: 'ines' },
+      )
     })
   })
   return workspace
@@ -29,7 +40,13 @@ describe('a page of records', () => {
   it('is the same whether the database orders it or every record is looked at', () => {
     const workspace = filled()
     for (const scope of [null, scopeOf(workspace.catalogue().person('rosa')!, workspace.catalogue())]) {
-      for (const sort of [...workspace.catalogue().fields('deal').map((field) => field.key), 'nothing']) {
+      for (const sort of [
+        ...workspace
+          .catalogue()
+          .fields('deal')
+          .map((field) => field.key),
+        'nothing',
+      ]) {
         for (const down of [false, true]) {
           for (const offset of [0, 5]) {
             const query = { object: 'deal' as ObjectKind, scope, words: '', sort, down, offset, limit: 4 }
@@ -43,7 +60,17 @@ describe('a page of records', () => {
 
   it('keeps the compared form of names as they change', () => {
     const workspace = filled()
-    const first = () => ledgerPage(workspace, { object: 'deal', scope: null, filter: EMPTY_GROUP, words: '', sort: 'name', down: true, offset: 0, limit: 1 }).rows[0]
+    const first = () =>
+      ledgerPage(workspace, {
+        object: 'deal',
+        scope: null,
+        filter: EMPTY_GROUP,
+        words: '',
+        sort: 'name',
+        down: true,
+        offset: 0,
+        limit: 1,
+      }).rows[0]
     const top = first()
     expect(top?.values.name).toBe('Łódź')
     workspace.change({ object: 'deal', id: top?.id ?? 0 }, { name: 'aaa' }, 'ines')
@@ -67,7 +94,10 @@ describe('a stage with more deals than fit', () => {
     const start = clock.nowMs()
     for (let i = 0; i < LINES_MOST + 15; i++) {
       clock.set(start + i * 60_000)
-      workspace.createBy('deal', { name: `Deal ${i}`, stage: 'hp-sized', owner: 'rosa' }, [], { by: 'person', personId: 'ines' })
+      workspace.createBy('deal', { name: `Deal ${i}`, stage: 'hp-sized', owner: 'rosa' }, [], {
+        by: 'person',
+        personId: 'ines',
+      })
     }
     clock.set(start + 86_400_000)
     workspace.change({ object: 'deal', id: 3 }, { stage: 'hp-visit' }, 'rosa')
@@ -85,11 +115,27 @@ describe('records for programs', () => {
     const workspace = filled()
     const catalogue = workspace.catalogue()
     for (const scope of [null, scopeOf(catalogue.person('rosa')!, catalogue)]) {
-      const whole = ledgerPage(workspace, { object: 'deal', scope, filter: everybody, words: '', sort: 'nothing', down: false, offset: 0, limit: 100 }).rows.map((row) => row.id)
+      const whole = ledgerPage(workspace, {
+        object: 'deal',
+        scope,
+        filter: everybody,
+        words: '',
+        sort: 'nothing',
+        down: false,
+        offset: 0,
+        limit: 100,
+      }).rows.map((row) => row.id)
       for (const limit of [1, 3, 12, 100]) {
         const seen: number[] = []
         for (let after: number | null = 0; after !== null;) {
-          const page: ReturnType<typeof recordsAfter> = recordsAfter(workspace, { object: 'deal', scope, filter: EMPTY_GROUP, words: '', after, limit })
+          const page: ReturnType<typeof recordsAfter> = recordsAfter(workspace, {
+            object: 'deal',
+            scope,
+            filter: EMPTY_GROUP,
+            words: '',
+            after,
+            limit,
+          })
           expect(page.rows.length).toBeLessThanOrEqual(limit)
           seen.push(...page.rows.map((row) => row.id))
           after = page.next
@@ -97,7 +143,14 @@ describe('records for programs', () => {
         expect(seen).toEqual(whole)
       }
     }
-    const named = recordsAfter(workspace, { object: 'deal', scope: null, filter: all(condition('units', 'is', { value: 1 }, false, 'c1')), words: 'ECLAIR', after: 0, limit: 9 })
+    const named = recordsAfter(workspace, {
+      object: 'deal',
+      scope: null,
+      filter: all(condition('units', 'is', { value: 1 }, false, 'c1')),
+      words: 'ECLAIR',
+      after: 0,
+      limit: 9,
+    })
     expect([named.rows.map((row) => row.values.name), named.next]).toEqual([['eclair'], null])
   })
 })

@@ -5,7 +5,12 @@ import { rulesWithStage } from '../engine/pipelines'
 export interface PipelineSheet {
   readonly pipelines: readonly Pipeline[]
   /** By stage: how many deals are in it, and which rules name it. */
-  readonly stages: Readonly<Record<string, { readonly deals: number; readonly rules: readonly { readonly ruleId: number; readonly name: string }[] }>>
+  readonly stages: Readonly<
+    Record<
+      string,
+      { readonly deals: number; readonly rules: readonly { readonly ruleId: number; readonly name: string }[] }
+    >
+  >
 }
 
 /** Every pipeline with how many deals each stage holds and which rules name it. */
@@ -15,6 +20,16 @@ export function pipelineSheet(workspace: Workspace): PipelineSheet {
   const held = field ? workspace.store.records.choiceCounts(field) : {}
   return {
     pipelines: catalogue.pipelines,
-    stages: Object.fromEntries(catalogue.allStages().map((stage) => [stage.id, { deals: held[stage.id] ?? 0, rules: rulesWithStage(workspace, stage.id).map((rule) => ({ ruleId: rule.id, name: rule.draft.name })) }])),
+    stages: Object.fromEntries(
+      catalogue
+        .allStages()
+        .map((stage) => [
+          stage.id,
+          {
+            deals: held[stage.id] ?? 0,
+            rules: rulesWithStage(workspace, stage.id).map((rule) => ({ ruleId: rule.id, name: rule.draft.name })),
+          },
+        ]),
+    ),
   }
 }

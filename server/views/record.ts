@@ -18,13 +18,30 @@ const WAITING_SINCE_MS = 30 * 86_400_000
 const TIMELINE_MOST = 100
 
 export type TimelineEntry = { readonly atMs: number; readonly key: string } & (
-  | { readonly what: 'change'; readonly created: boolean; readonly of: string | null; readonly doer: Doer; readonly changes: readonly { readonly label: string; readonly old: string; readonly new: string }[] }
+  | {
+      readonly what: 'change'
+      readonly created: boolean
+      readonly of: string | null
+      readonly doer: Doer
+      readonly changes: readonly { readonly label: string; readonly old: string; readonly new: string }[]
+    }
   | { readonly what: 'task'; readonly task: TaskRow; readonly ruleName: string }
   | { readonly what: 'happening'; readonly kind: HappeningKind; readonly about: string }
   | { readonly what: 'done'; readonly task: TaskRow; readonly person: string }
-  | { readonly what: 'link'; readonly act: 'linked' | 'unlinked'; readonly other: RecordRef; readonly name: string; readonly doer: Doer }
+  | {
+      readonly what: 'link'
+      readonly act: 'linked' | 'unlinked'
+      readonly other: RecordRef
+      readonly name: string
+      readonly doer: Doer
+    }
   /** It came back, or another record went into it or came out of it again: `of` names that one. */
-  | { readonly what: 'went'; readonly kind: 'deleted' | 'merged' | 'restored'; readonly of: { readonly ref: RecordRef; readonly name: string; readonly canBringBack: boolean } | null; readonly doer: Doer }
+  | {
+      readonly what: 'went'
+      readonly kind: 'deleted' | 'merged' | 'restored'
+      readonly of: { readonly ref: RecordRef; readonly name: string; readonly canBringBack: boolean } | null
+      readonly doer: Doer
+    }
   | { readonly what: 'run'; readonly run: JournalLine; readonly text: string; readonly state: RunState }
 )
 
@@ -32,7 +49,12 @@ export interface RecordPage {
   readonly ref: RecordRef
   readonly version: number
   readonly values: Values
-  readonly links: readonly { readonly ref: RecordRef; readonly name: string; readonly role: string; readonly main: boolean }[]
+  readonly links: readonly {
+    readonly ref: RecordRef
+    readonly name: string
+    readonly role: string
+    readonly main: boolean
+  }[]
   readonly scores: readonly ScoreShown[]
   /** Who or what wrote each field last, by field key. */
   readonly writers: Readonly<Record<string, { readonly doer: Doer; readonly atMs: number }>>
@@ -45,11 +67,12 @@ export interface RecordPage {
 }
 
 /** The records a record is linked to, in both directions, main ones first; of those, the ones that may be seen. */
-export const linksOf = (workspace: Workspace, ref: RecordRef, scope: Scope): RecordPage['links'] => workspace.store.links.of(ref).flatMap((link) => {
-  const other = sameRef(link.from, ref) ? link.to : link.from
-  if (scope !== null && !seesRecord(scope, workspace.store.records.read(other)?.values ?? {})) return []
-  return [{ ref: other, name: workspace.nameOf(other), role: link.role, main: link.main && sameRef(link.from, ref) }]
-})
+export const linksOf = (workspace: Workspace, ref: RecordRef, scope: Scope): RecordPage['links'] =>
+  workspace.store.links.of(ref).flatMap((link) => {
+    const other = sameRef(link.from, ref) ? link.to : link.from
+    if (scope !== null && !seesRecord(scope, workspace.store.records.read(other)?.values ?? {})) return []
+    return [{ ref: other, name: workspace.nameOf(other), role: link.role, main: link.main && sameRef(link.from, ref) }]
+  })
 
 /** A record with its links, what is ahead of it and what happened to it, each with who or what did it. */
 export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = null): RecordPage | null {
@@ -66,41 +89,131 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
   const ofName = (id: number): string | null => went.get(id)?.name ?? null
   const past = family.flatMap((one) => events.ofRecord(one, TIMELINE_MOST))
   const bySeq = new Map(past.map((event) => [event.seq, event]))
-  const writers = Object.fromEntries([...events.lastWriters(ref)].flatMap(([fieldId, seq]) => {
-    const field = catalogue.fields(ref.object).find((one) => one.id === fieldId)
-    const event = bySeq.get(seq) ?? events.get(seq)
-    return field && event ? [[field.key, { doer: tell(event.cause), atMs: event.atMs }]] : []
-  }))
+  const writers = Object.fromEntries(
+    [...events.lastWriters(ref)].flatMap(([fieldId, seq]) => {
+      const field = catalogue.fields(ref.object).find((one) => one.id === fieldId)
+      const event = bySeq.get(seq) ?? events.get(seq)
+      return field && event ? [[field.key, { doer: tell(event.cause), atMs: event.atMs }]] : []
+    }),
+  )
   const timeline: TimelineEntry[] = [
-    ...past.filter((event) => event.kind !== 'started' && event.kind !== 'linked' && event.kind !== 'happened').map((event): TimelineEntry => (event.kind === 'deleted' || event.kind === 'merged' || event.kind === 'restored' ? {
-      what: 'went', key: `e${event.seq}`, atMs: event.atMs, kind: event.kind, doer: tell(event.cause),
-      of: event.ref.id === ref.id ? null : { ref: event.ref, name: ofName(event.ref.id) ?? '', canBringBack: event.kind === 'merged' && went.get(event.ref.id)?.intoId === ref.id },
-    } : {
-      what: 'change', of: ofName(event.ref.id), key: `e${event.seq}`, atMs: event.atMs, created: event.kind === 'created', doer: tell(event.cause),
-      changes: event.changes.flatMap((change) => {
-        const then = catalogue.asOf(event.atMs)
-        const field = then.fieldOnce(ref.object, change.field)
-        return !field || (field.keptBy && !field.made) || !isShown(field) ? [] : [{ label: field.label, old: sayValue(change.old, field, then, record.values), new: sayValue(change.new, field, then, record.values) }]
-      }),
+    ...past
+      .filter((event) => event.kind !== 'started' && event.kind !== 'linked' && event.kind !== 'happened')
+      .map((event): TimelineEntry =>
+        event.kind === 'deleted' || event.kind === 'merged' || event.kind === 'restored'
+          ? {
+              what: 'went',
+              key: `e${event.seq}`,
+              atMs: event.atMs,
+              kind: event.kind,
+              doer: tell(event.cause),
+              of:
+                event.ref.id === ref.id
+                  ? null
+                  : {
+                      ref: event.ref,
+                      name: ofName(event.ref.id) ?? '',
+                      canBringBack: event.kind === 'merged' && went.get(event.ref.id)?.intoId === ref.id,
+                    },
+            }
+          : {
+              what: 'change',
+              of: ofName(event.ref.id),
+              key: `e${event.seq}`,
+              atMs: event.atMs,
+              created: event.kind === 'created',
+              doer: tell(event.cause),
+              changes: event.changes.flatMap((change) => {
+                const then = catalogue.asOf(event.atMs)
+                const field = then.fieldOnce(ref.object, change.field)
+                return !field || (field.keptBy && !field.made) || !isShown(field)
+                  ? []
+                  : [
+                      {
+                        label: field.label,
+                        old: sayValue(change.old, field, then, record.values),
+                        new: sayValue(change.new, field, then, record.values),
+                      },
+                    ]
+              }),
+            },
+      ),
+    ...ofRecord.map((task): TimelineEntry => ({
+      what: 'task',
+      key: `t${task.id}`,
+      atMs: task.createdAt,
+      task,
+      ruleName: workspace.store.rules.get(task.ruleId)?.draft.name ?? '',
     })),
-    ...ofRecord.map((task): TimelineEntry => ({ what: 'task', key: `t${task.id}`, atMs: task.createdAt, task, ruleName: workspace.store.rules.get(task.ruleId)?.draft.name ?? '' })),
-    ...family.flatMap((one) => workspace.store.happenings.newest(one, TIMELINE_MOST)).map(({ id, kind, about, atMs }): TimelineEntry => ({ what: 'happening', key: `h${id}`, atMs, kind, about })),
-    ...ofRecord.flatMap((task): TimelineEntry[] => (task.doneAt === null ? [] : [{ what: 'done', key: `d${task.id}`, atMs: task.doneAt, task, person: catalogue.person(task.doneBy ?? '')?.name ?? '' }])),
-    ...family.flatMap((one) => workspace.store.links.acts(one, TIMELINE_MOST)).flatMap((act): TimelineEntry[] => {
-      if (scope !== null && !seesRecord(scope, workspace.store.records.read(act.other)?.values ?? {})) return []
-      return [{ what: 'link', key: `l${act.id}`, atMs: act.atMs, act: act.act, other: act.other, name: workspace.nameOf(act.other), doer: tell(act.cause) }]
-    }),
-    ...family.flatMap((one) => journalPage(workspace, { object: one.object, recordId: one.id, limit: TIMELINE_MOST }).lines).flatMap((run): TimelineEntry[] => {
-      if (run.state !== 'failed' && run.state !== 'stopped') return []
-      const stop = workspace.store.runs.get(run.id)?.stop
-      if (endedQuietly(stop)) return []
-      return [{ what: 'run', key: `r${run.id}`, atMs: run.atMs, run, text: stop ? sayStop(stop) : run.outcome, state: run.state }]
-    }),
+    ...family
+      .flatMap((one) => workspace.store.happenings.newest(one, TIMELINE_MOST))
+      .map(({ id, kind, about, atMs }): TimelineEntry => ({ what: 'happening', key: `h${id}`, atMs, kind, about })),
+    ...ofRecord.flatMap((task): TimelineEntry[] =>
+      task.doneAt === null
+        ? []
+        : [
+            {
+              what: 'done',
+              key: `d${task.id}`,
+              atMs: task.doneAt,
+              task,
+              person: catalogue.person(task.doneBy ?? '')?.name ?? '',
+            },
+          ],
+    ),
+    ...family
+      .flatMap((one) => workspace.store.links.acts(one, TIMELINE_MOST))
+      .flatMap((act): TimelineEntry[] => {
+        if (scope !== null && !seesRecord(scope, workspace.store.records.read(act.other)?.values ?? {})) return []
+        return [
+          {
+            what: 'link',
+            key: `l${act.id}`,
+            atMs: act.atMs,
+            act: act.act,
+            other: act.other,
+            name: workspace.nameOf(act.other),
+            doer: tell(act.cause),
+          },
+        ]
+      }),
+    ...family
+      .flatMap((one) => journalPage(workspace, { object: one.object, recordId: one.id, limit: TIMELINE_MOST }).lines)
+      .flatMap((run): TimelineEntry[] => {
+        if (run.state !== 'failed' && run.state !== 'stopped') return []
+        const stop = workspace.store.runs.get(run.id)?.stop
+        if (endedQuietly(stop)) return []
+        return [
+          {
+            what: 'run',
+            key: `r${run.id}`,
+            atMs: run.atMs,
+            run,
+            text: stop ? sayStop(stop) : run.outcome,
+            state: run.state,
+          },
+        ]
+      }),
   ]
   return {
-    ref, version: record.version, values: record.values, links: linked, writers, scores: scoresOf(workspace, ref),
-    waiting: aheadOf(workspace, { fromMs: workspace.clock.nowMs() - WAITING_SINCE_MS, toMs: workspace.clock.nowMs() + AHEAD_MS, ref, limit: 50, scope: null }).lines,
-    ahead: ofRecord.filter((task) => task.state === 'open').sort((a, b) => (a.due < b.due ? -1 : a.due > b.due ? 1 : a.id - b.id)),
-    timeline: timeline.sort((a, b) => b.atMs - a.atMs || b.key.localeCompare(a.key, 'en', { numeric: true })).slice(0, TIMELINE_MOST),
+    ref,
+    version: record.version,
+    values: record.values,
+    links: linked,
+    writers,
+    scores: scoresOf(workspace, ref),
+    waiting: aheadOf(workspace, {
+      fromMs: workspace.clock.nowMs() - WAITING_SINCE_MS,
+      toMs: workspace.clock.nowMs() + AHEAD_MS,
+      ref,
+      limit: 50,
+      scope: null,
+    }).lines,
+    ahead: ofRecord
+      .filter((task) => task.state === 'open')
+      .sort((a, b) => (a.due < b.due ? -1 : a.due > b.due ? 1 : a.id - b.id)),
+    timeline: timeline
+      .sort((a, b) => b.atMs - a.atMs || b.key.localeCompare(a.key, 'en', { numeric: true }))
+      .slice(0, TIMELINE_MOST),
   }
 }

@@ -43,23 +43,39 @@ export interface RuleLine {
 }
 
 export const isUnpublished = (rule: StoredRule): boolean =>
-  rule.version !== null && rule.version.document !== rule.draft && JSON.stringify(rule.version.document) !== JSON.stringify(rule.draft)
+  rule.version !== null &&
+  rule.version.document !== rule.draft &&
+  JSON.stringify(rule.version.document) !== JSON.stringify(rule.draft)
 
 /** What of a line hangs on the words of the rule alone. */
-type Said = Pick<RuleLine, 'name' | 'description' | 'object' | 'when' | 'onlyIf' | 'then' | 'triggers' | 'fields' | 'unpublished' | 'problems'>
+type Said = Pick<
+  RuleLine,
+  'name' | 'description' | 'object' | 'when' | 'onlyIf' | 'then' | 'triggers' | 'fields' | 'unpublished' | 'problems'
+>
 
-const said = new WeakMap<Catalogue, Map<number, { readonly draft: RuleDocument; readonly versionId: number | null; readonly words: Said }>>()
+const said = new WeakMap<
+  Catalogue,
+  Map<number, { readonly draft: RuleDocument; readonly versionId: number | null; readonly words: Said }>
+>()
 
 /** Saying and checking a rule anew costs a thousand times what looking it up does, and hangs on nothing but these. */
 function wordsOf(rule: StoredRule, catalogue: Catalogue): Said {
-  const known = said.get(catalogue) ?? new Map<number, { readonly draft: RuleDocument; readonly versionId: number | null; readonly words: Said }>()
+  const known =
+    said.get(catalogue) ??
+    new Map<number, { readonly draft: RuleDocument; readonly versionId: number | null; readonly words: Said }>()
   said.set(catalogue, known)
   const found = known.get(rule.id)
   const versionId = rule.version?.id ?? null
   if (found && found.draft === rule.draft && found.versionId === versionId) return found.words
   const words: Said = {
-    name: rule.draft.name, description: rule.draft.description, object: rule.draft.object, ...sayRule(rule.draft, catalogue), triggers: [...new Set(rule.draft.triggers.map((trigger) => trigger.kind))], fields: fieldsNamed(rule.draft),
-    unpublished: isUnpublished(rule), problems: checkRule(rule.draft, catalogue).length,
+    name: rule.draft.name,
+    description: rule.draft.description,
+    object: rule.draft.object,
+    ...sayRule(rule.draft, catalogue),
+    triggers: [...new Set(rule.draft.triggers.map((trigger) => trigger.kind))],
+    fields: fieldsNamed(rule.draft),
+    unpublished: isUnpublished(rule),
+    problems: checkRule(rule.draft, catalogue).length,
   }
   known.set(rule.id, { draft: rule.draft, versionId, words })
   return words
@@ -75,10 +91,19 @@ export function ruleLines(workspace: Workspace): readonly RuleLine[] {
     const pulse = pulses.get(rule.id)
     const byDay = new Map(pulse?.days)
     return {
-      id: rule.id, state: rule.state, ...wordsOf(rule, catalogue), order: rule.order, paused: rule.paused !== null, version: rule.version?.number ?? null,
-      createdBy: catalogue.person(rule.createdBy)?.name ?? rule.createdBy, changedBy: catalogue.person(rule.changedBy)?.name ?? rule.changedBy, changedAt: rule.changedAt,
+      id: rule.id,
+      state: rule.state,
+      ...wordsOf(rule, catalogue),
+      order: rule.order,
+      paused: rule.paused !== null,
+      version: rule.version?.number ?? null,
+      createdBy: catalogue.person(rule.createdBy)?.name ?? rule.createdBy,
+      changedBy: catalogue.person(rule.changedBy)?.name ?? rule.changedBy,
+      changedAt: rule.changedAt,
       pulse: Array.from({ length: PULSE_DAYS }, (_, i) => byDay.get(lastDay - PULSE_DAYS + 1 + i) ?? 0),
-      runs: pulse?.runs ?? 0, failed: pulse?.failed ?? 0, lastAt: pulse?.lastAt ?? null,
+      runs: pulse?.runs ?? 0,
+      failed: pulse?.failed ?? 0,
+      lastAt: pulse?.lastAt ?? null,
     }
   })
 }

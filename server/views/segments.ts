@@ -11,4 +11,18 @@ export interface SegmentLine extends Segment {
 
 /** The segments of a kind of record with how many are in each now. */
 export const segmentCounts = (workspace: Workspace, object: ObjectKind, scope: Scope): readonly SegmentLine[] =>
-  workspace.store.segments.all(object).map((segment) => ({ ...segment, count: ledgerPage(workspace, { object, scope, filter: segment.filter, words: '', sort: '', down: false, offset: 0, limit: 1 }).matched }))
+  workspace.store.segments
+    .all(object)
+    .map((segment) => ({
+      ...segment,
+      count: ledgerPage(workspace, {
+        object,
+        scope,
+        filter: segment.filter,
+        words: '',
+        sort: '',
+        down: false,
+        offset: 0,
+        limit: 1,
+      }).matched,
+    }))

@@ -8,9 +8,17 @@ const DAY_MS = 86_400_000
 describe('how often a rule would have started', () => {
   it('counts the last 30 days, goes on counting from where it was, and lets what is too old go', () => {
     const { workspace, clock } = larkmoor()
-    const rule = document({ when: [enters('hp-quoted'), ['created', {}], ['fieldChanges', { field: 'units', from: null, to: null, how: 'any' }]], then: [set('units', 1)] })
+    const rule = document({
+      when: [
+        enters('hp-quoted'),
+        ['created', {}],
+        ['fieldChanges', { field: 'units', from: null, to: null, how: 'any' }],
+      ],
+      then: [set('units', 1)],
+    })
     const ref = workspace.create('deal', { name: 'Two rooms', stage: 'hp-sized', owner: 'rosa' }, [], 'ines').ref
-    const counts = () => Object.values(startedIn30Days(workspace, { object: rule.object, triggers: rule.triggers.slice(0, 2) }))
+    const counts = () =>
+      Object.values(startedIn30Days(workspace, { object: rule.object, triggers: rule.triggers.slice(0, 2) }))
     expect(counts()).toEqual([0, 1])
     workspace.change(ref, { stage: 'hp-quoted' }, 'rosa')
     expect(counts()).toEqual([1, 1])
@@ -25,6 +33,8 @@ describe('how often a rule would have started', () => {
     clock.set(clock.nowMs() + 31 * DAY_MS)
     expect(counts()).toEqual([0, 0])
     // Another window asks for the first time and counts the same.
-    expect(startedIn30Days(workspace, { object: 'deal', triggers: [{ ...rule.triggers[0]!, id: 'other' }] })).toEqual({ other: 0 })
+    expect(startedIn30Days(workspace, { object: 'deal', triggers: [{ ...rule.triggers[0]!, id: 'other' }] })).toEqual({
+      other: 0,
+    })
   })
 })

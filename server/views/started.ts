@@ -17,25 +17,31 @@ interface Counted {
 const counted = new WeakMap<Workspace, Map<string, Counted>>()
 
 /** How often each trigger of a rule would have started it in the last 30 days of real history, by its id. */
-export function startedIn30Days(workspace: Workspace, rule: Pick<RuleDocument, 'object' | 'triggers'>): Readonly<Record<string, number>> {
+export function startedIn30Days(
+  workspace: Workspace,
+  rule: Pick<RuleDocument, 'object' | 'triggers'>,
+): Readonly<Record<string, number>> {
   const { events } = workspace.store
   const names = { catalogue: workspace.catalogue(), object: rule.object }
   const fromMs = workspace.clock.nowMs() - PAST_DAYS * DAY_MS
   const known = counted.get(workspace) ?? new Map<string, Counted>()
   counted.set(workspace, known)
-  return Object.fromEntries(rule.triggers.map(({ id, kind, params }) => {
-    const trigger = TRIGGERS[kind]
-    const key = JSON.stringify([rule.object, kind, params])
-    const so = known.get(key) ?? { seq: 0, times: [] }
-    const test = trigger.compile(params, names)
-    const listens = trigger.listen(params, names)
-    for (const event of events.since(rule.object, fromMs, so.seq, listens)) if (test(event, (field) => workspace.world.past(event.ref, field, event.seq))) so.times.push(event.atMs)
-    so.seq = events.last()
-    const first = so.times.findIndex((atMs) => atMs >= fromMs)
-    so.times.splice(0, first < 0 ? so.times.length : first)
-    known.delete(key)
-    if (known.size >= KEPT_MOST) known.clear()
-    known.set(key, so)
-    return [id, so.times.length]
-  }))
+  return Object.fromEntries(
+    rule.triggers.map(({ id, kind, params }) => {
+      const trigger = TRIGGERS[kind]
+      const key = JSON.stringify([rule.object, kind, params])
+      const so = known.get(key) ?? { seq: 0, times: [] }
+      const test = trigger.compile(params, names)
+      const listens = trigger.listen(params, names)
+      for (const event of events.since(rule.object, fromMs, so.seq, listens))
+        if (test(event, (field) => workspace.world.past(event.ref, field, event.seq))) so.times.push(event.atMs)
+      so.seq = events.last()
+      const first = so.times.findIndex((atMs) => atMs >= fromMs)
+      so.times.splice(0, first < 0 ? so.times.length : first)
+      known.delete(key)
+      if (known.size >= KEPT_MOST) known.clear()
+      known.set(key, so)
+      return [id, so.times.length]
+    }),
+  )
 }

@@ -19,21 +19,49 @@ export interface StartButton {
 }
 
 /** The rules that can be started by hand for a kind of record; for one of them with its facts and what keeps it out. */
-export function startButtons(workspace: Workspace, object: ObjectKind, record: RecordSnapshot | null): readonly StartButton[] {
+export function startButtons(
+  workspace: Workspace,
+  object: ObjectKind,
+  record: RecordSnapshot | null,
+): readonly StartButton[] {
   const catalogue = workspace.catalogue()
   const moment = workspace.moment()
-  return workspace.activeRules().filter((rule) => rule.document.object === object).flatMap((rule) => rule.document.triggers.filter((trigger) => trigger.kind === 'byHand').map((trigger): StartButton => {
-    const { button, facts, questions } = trigger.params as ByHandParams
-    const subject = record && workspace.subject(record)
-    const group = compileGroup(rule.document.conditions, object, catalogue)
-    const missed = subject && !group.test(subject, moment) ? (group.explain(subject, moment).find((seen) => !seen.holds)?.text ?? 'its conditions do not hold') : null
-    return {
-      ruleId: rule.ruleId, ruleName: rule.document.name, trigger: trigger.id, button, questions, keeps: missed,
-      facts: record ? facts.flatMap((key) => {
-        const field = catalogue.field(object, key)
-        const value = record.values[key] ?? null
-        return field ? [{ label: field.label, value: isEmpty(value) ? '–' : sayValue(value, field, catalogue, record.values) }] : []
-      }) : [],
-    }
-  }))
+  return workspace
+    .activeRules()
+    .filter((rule) => rule.document.object === object)
+    .flatMap((rule) =>
+      rule.document.triggers
+        .filter((trigger) => trigger.kind === 'byHand')
+        .map((trigger): StartButton => {
+          const { button, facts, questions } = trigger.params as ByHandParams
+          const subject = record && workspace.subject(record)
+          const group = compileGroup(rule.document.conditions, object, catalogue)
+          const missed =
+            subject && !group.test(subject, moment)
+              ? (group.explain(subject, moment).find((seen) => !seen.holds)?.text ?? 'its conditions do not hold')
+              : null
+          return {
+            ruleId: rule.ruleId,
+            ruleName: rule.document.name,
+            trigger: trigger.id,
+            button,
+            questions,
+            keeps: missed,
+            facts: record
+              ? facts.flatMap((key) => {
+                  const field = catalogue.field(object, key)
+                  const value = record.values[key] ?? null
+                  return field
+                    ? [
+                        {
+                          label: field.label,
+                          value: isEmpty(value) ? '–' : sayValue(value, field, catalogue, record.values),
+                        },
+                      ]
+                    : []
+                })
+              : [],
+          }
+        }),
+    )
 }

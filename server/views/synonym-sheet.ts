@@ -9,7 +9,12 @@ const SEEN_MOST = 500
 export interface SynonymSheet {
   readonly set: SynonymSet
   readonly fields: readonly { readonly id: number; readonly object: ObjectKind; readonly label: string }[]
-  readonly seen: readonly { readonly spelling: string; readonly countsAs: string; readonly known: boolean; readonly count: number }[]
+  readonly seen: readonly {
+    readonly spelling: string
+    readonly countsAs: string
+    readonly known: boolean
+    readonly count: number
+  }[]
 }
 
 /** A set of spellings beside what is really written in the fields that are compared by it. */
@@ -28,6 +33,8 @@ export function synonymSheet(workspace: Workspace, set: SynonymSet): SynonymShee
   return {
     set,
     fields: fields.map(({ id, object, label }) => ({ id, object, label })),
-    seen: [...seen].map(([spelling, one]) => ({ spelling, ...one, known: known.has(foldText(spelling)) })).sort((a, b) => b.count - a.count || (a.spelling < b.spelling ? -1 : 1)),
+    seen: [...seen]
+      .map(([spelling, one]) => ({ spelling, ...one, known: known.has(foldText(spelling)) }))
+      .sort((a, b) => b.count - a.count || (a.spelling < b.spelling ? -1 : 1)),
   }
 }

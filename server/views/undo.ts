@@ -9,14 +9,21 @@ export interface UndoSaid {
 }
 
 const sayPlan = ({ writes, tasks, unlink, link, remove }: UndoPlan): readonly string[] => [
-  ...writes.map((one) => one.say), ...tasks.map((one) => `task “${one.title}” is withdrawn`), ...unlink.map((one) => `${one.say} goes`), ...link.map((one) => `${one.say} comes back`), ...remove.map((one) => `“${one.name}”, which it made, is deleted`),
+  ...writes.map((one) => one.say),
+  ...tasks.map((one) => `task “${one.title}” is withdrawn`),
+  ...unlink.map((one) => `${one.say} goes`),
+  ...link.map((one) => `${one.say} comes back`),
+  ...remove.map((one) => `“${one.name}”, which it made, is deleted`),
 ]
 
 /** What taking a run back would do, in words; `null` when there is no such run. */
 export function sayUndo(workspace: Workspace, runId: number): UndoSaid | null {
   const run = workspace.store.runs.get(runId)
   if (!run) return null
-  const already = run.undoneAt === null ? null : { person: workspace.catalogue().person(run.undoneBy ?? '')?.name ?? '', atMs: run.undoneAt }
+  const already =
+    run.undoneAt === null
+      ? null
+      : { person: workspace.catalogue().person(run.undoneBy ?? '')?.name ?? '', atMs: run.undoneAt }
   const plan = undoPlan(workspace, runId)
   return { undone: plan ? sayPlan(plan) : [], left: plan?.left ?? [], already }
 }

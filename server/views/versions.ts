@@ -14,7 +14,10 @@ export interface VersionLine {
 }
 
 /** The versions of a rule, the newest first, and what its draft says differently from the newest. */
-export function ruleVersions(workspace: Workspace, rule: StoredRule): { readonly draft: readonly string[]; readonly versions: readonly VersionLine[] } {
+export function ruleVersions(
+  workspace: Workspace,
+  rule: StoredRule,
+): { readonly draft: readonly string[]; readonly versions: readonly VersionLine[] } {
   const catalogue = workspace.catalogue()
   const versions = workspace.store.rules.versions(rule.id)
   const [newest] = versions
@@ -23,8 +26,12 @@ export function ruleVersions(workspace: Workspace, rule: StoredRule): { readonly
     versions: versions.map((version, i) => {
       const before = versions[i + 1]
       return {
-        number: version.number, atMs: version.publishedAt, person: catalogue.person(version.publishedBy)?.name ?? version.publishedBy, note: version.note,
-        running: rule.version?.id === version.id, changes: before ? diffRules(before.document, version.document, catalogue).map(sayChange) : [],
+        number: version.number,
+        atMs: version.publishedAt,
+        person: catalogue.person(version.publishedBy)?.name ?? version.publishedBy,
+        note: version.note,
+        running: rule.version?.id === version.id,
+        changes: before ? diffRules(before.document, version.document, catalogue).map(sayChange) : [],
       }
     }),
   }

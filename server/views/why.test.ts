@@ -7,9 +7,18 @@ import { larkmoor, switchOn } from '../testing/workspace'
 import type { Workspace } from '../engine/workspace'
 import { fieldPast, rulesFor, seeRecord, whyFor, type Why } from './why'
 
-const rule: RuleDocument = document({ when: [enters('hp-quoted')], onlyIf: all(condition('amount', 'moreThan', { value: 15_000 })), then: [set('units', 2)] }, 'Large quote')
-const deal = (workspace: Workspace, values: Readonly<Record<string, Value>>): RecordRef => workspace.create('deal', { name: 'Two rooms', stage: 'hp-sized', ...values }, [], 'ines').ref
-const ask = (workspace: Workspace, id: number, ref: RecordRef): Why => whyFor(workspace, workspace.store.rules.get(id)!, ref)!
+const rule: RuleDocument = document(
+  {
+    when: [enters('hp-quoted')],
+    onlyIf: all(condition('amount', 'moreThan', { value: 15_000 })),
+    then: [set('units', 2)],
+  },
+  'Large quote',
+)
+const deal = (workspace: Workspace, values: Readonly<Record<string, Value>>): RecordRef =>
+  workspace.create('deal', { name: 'Two rooms', stage: 'hp-sized', ...values }, [], 'ines').ref
+const ask = (workspace: Workspace, id: number, ref: RecordRef): Why =>
+  whyFor(workspace, workspace.store.rules.get(id)!, ref)!
 
 describe('why a rule ran, or did not', () => {
   it('it ran: when, why and what it did', () => {
@@ -18,16 +27,50 @@ describe('why a rule ran, or did not', () => {
     const ref = deal(workspace, { amount: 20_000 })
     workspace.change(ref, { stage: 'hp-quoted' }, 'ines')
     const why = ask(workspace, id, ref)
-    expect(why).toMatchObject({ ran: true, holds: true, answer: 'It ran on 24 Nov 2026, 9:12 because it went from Sized to Quoted: units: empty → 2.' })
+    expect(why).toMatchObject({
+      ran: true,
+      holds: true,
+      answer: 'It ran on 24 Nov 2026, 9:12 because it went from Sized to Quoted: units: empty → 2.',
+    })
     expect(why.runs).toHaveLength(1)
     expect(rulesFor(workspace, ref)[0]).toMatchObject({ ruleId: id, name: 'Large quote', last: { state: 'done' } })
   })
 
   it('a date has not come: when it does, or why it never will', () => {
     const { workspace } = larkmoor()
-    const id = switchOn(workspace, document({ when: [['atDate', { field: 'closeDate', side: 'before', amount: { count: 3, unit: 'days' }, minute: 510, zone: 'workspace', every: 'once', leap: 'feb28', months: [], weekdays: [] }]], then: [set('units', 2)] }, 'Near'))
-    const answers = ['2026-12-10', '2026-11-25', null].map((closeDate) => ask(workspace, id, deal(workspace, { closeDate })).answer)
-    expect(answers.map((answer) => answer.split('. ').at(-1))).toEqual(['Its moment comes on 7 Dec 2026, 8:30.', 'Its moment had passed when the date was set or the rule was switched on: the expected close is 25 Nov 2026.', 'It holds no expected close.'])
+    const id = switchOn(
+      workspace,
+      document(
+        {
+          when: [
+            [
+              'atDate',
+              {
+                field: 'closeDate',
+                side: 'before',
+                amount: { count: 3, unit: 'days' },
+                minute: 510,
+                zone: 'workspace',
+                every: 'once',
+                leap: 'feb28',
+                months: [],
+                weekdays: [],
+              },
+            ],
+          ],
+          then: [set('units', 2)],
+        },
+        'Near',
+      ),
+    )
+    const answers = ['2026-12-10', '2026-11-25', null].map(
+      (closeDate) => ask(workspace, id, deal(workspace, { closeDate })).answer,
+    )
+    expect(answers.map((answer) => answer.split('. ').at(-1))).toEqual([
+      'Its moment comes on 7 Dec 2026, 8:30.',
+      'Its moment had passed when the date was set or the rule was switched on: the expected close is 25 Nov 2026.',
+      'It holds no expected close.',
+    ])
   })
 
   it('a condition failed: which, with the value of that moment and not of now', () => {
@@ -37,7 +80,9 @@ describe('why a rule ran, or did not', () => {
     workspace.change(ref, { stage: 'hp-quoted' }, 'ines')
     workspace.change(ref, { amount: 99_000 }, 'ines')
     expect(ask(workspace, id, ref)).toMatchObject({
-      ran: false, answer: 'It started on 24 Nov 2026, 9:12 because it went from Sized to Quoted, and went no further: its amount is more than €15,000 did not hold: it was €12,000.',
+      ran: false,
+      answer:
+        'It started on 24 Nov 2026, 9:12 because it went from Sized to Quoted, and went no further: its amount is more than €15,000 did not hold: it was €12,000.',
       seen: [{ value: '€12,000', holds: false }],
     })
   })
@@ -46,7 +91,12 @@ describe('why a rule ran, or did not', () => {
     const { workspace } = larkmoor()
     const id = switchOn(workspace, rule)
     const ref = deal(workspace, { amount: 20_000 })
-    expect(ask(workspace, id, ref)).toMatchObject({ ran: false, seenAt: null, holds: true, answer: 'Nothing has happened that starts it: a deal enters Quoted in Hire & purchase.' })
+    expect(ask(workspace, id, ref)).toMatchObject({
+      ran: false,
+      seenAt: null,
+      holds: true,
+      answer: 'Nothing has happened that starts it: a deal enters Quoted in Hire & purchase.',
+    })
     const draft = workspace.store.rules.create(rule, 'ines', 1)
     expect(ask(workspace, draft, ref).answer).toBe('It is a draft that was never switched on.')
     const { ref: company } = workspace.create('company', { name: 'Lund' }, [], 'ines')
@@ -62,7 +112,9 @@ describe('why a rule ran, or did not', () => {
     clock.set(clock.nowMs() + 60_000)
     const id = switchOn(workspace, rule)
     const why = ask(workspace, id, ref)
-    expect(why.answer).toBe('What starts it happened on 24 Nov 2026, 9:12 (it went from Sized to Quoted), before its version 1 was there.')
+    expect(why.answer).toBe(
+      'What starts it happened on 24 Nov 2026, 9:12 (it went from Sized to Quoted), before its version 1 was there.',
+    )
     expect([why.seen[0]?.value, why.holds, why.seenAt]).toEqual(['€12,000', false, clock.nowMs() - 60_000])
   })
 
@@ -74,8 +126,17 @@ describe('why a rule ran, or did not', () => {
     const ref = deal(workspace, { amount: 20_000 })
     workspace.change(ref, { stage: 'hp-quoted' }, 'ines')
     expect(ask(workspace, id, ref).answer).toContain('; the rule is off.')
-    const quiet = workspace.createBy('deal', { name: 'Quiet', stage: 'hp-sized' }, [], { by: 'person', personId: 'ines' })
-    workspace.world.write(quiet, { stage: 'hp-quoted' }, { by: 'import', importId: 1, personId: 'ines' }, { chainId: 'x', depth: 0 }, true)
+    const quiet = workspace.createBy('deal', { name: 'Quiet', stage: 'hp-sized' }, [], {
+      by: 'person',
+      personId: 'ines',
+    })
+    workspace.world.write(
+      quiet,
+      { stage: 'hp-quoted' },
+      { by: 'import', importId: 1, personId: 'ines' },
+      { chainId: 'x', depth: 0 },
+      true,
+    )
     expect(ask(workspace, id, quiet).answer).toContain('in a change that rules were not to look at.')
   })
 })
@@ -86,8 +147,27 @@ describe('one record under a rule that is being written', () => {
     const { ref: company } = workspace.create('company', { name: 'Lund', sector: 'bakery' }, [], 'ines')
     workspace.create('deal', { name: 'One', stage: 'hp-sized' }, [company], 'ines')
     workspace.create('deal', { name: 'Two', stage: 'hp-lost' }, [company], 'ines')
-    const draft = document({ object: 'company', when: [['created', {}]], onlyIf: all(condition('sector', 'is', { value: 'bakery' }), { kind: 'linked', id: 'l1', object: 'deal', how: 'none', count: 1, group: { ...all(condition('stage', 'standing', { outcome: 'open' })), id: 'g1' } }), then: [] })
-    expect(seeRecord(workspace, draft, company.id)).toMatchObject({ name: 'Lund', holds: false, seen: [{ holds: true, value: 'Bakery' }, { holds: false, value: '1 of its 2 deals is such', linked: true }] })
+    const draft = document({
+      object: 'company',
+      when: [['created', {}]],
+      onlyIf: all(condition('sector', 'is', { value: 'bakery' }), {
+        kind: 'linked',
+        id: 'l1',
+        object: 'deal',
+        how: 'none',
+        count: 1,
+        group: { ...all(condition('stage', 'standing', { outcome: 'open' })), id: 'g1' },
+      }),
+      then: [],
+    })
+    expect(seeRecord(workspace, draft, company.id)).toMatchObject({
+      name: 'Lund',
+      holds: false,
+      seen: [
+        { holds: true, value: 'Bakery' },
+        { holds: false, value: '1 of its 2 deals is such', linked: true },
+      ],
+    })
     expect(seeRecord(workspace, draft, 99)).toBeNull()
   })
 })
@@ -99,8 +179,17 @@ describe('who set a field', () => {
     const ref = deal(workspace, { amount: 20_000, units: 1 })
     workspace.change(ref, { stage: 'hp-quoted' }, 'rosa')
     workspace.change(ref, { units: 7 }, 'jude')
-    expect(fieldPast(workspace, ref, 'units')?.changes.map((change) => [change.doer.name, change.old, change.new, change.created])).toEqual([
-      ['Jude Okell', '2', '7', false], ['Large quote', '1', '2', false], ['Ines Calloway', 'empty', '1', true],
+    expect(
+      fieldPast(workspace, ref, 'units')?.changes.map((change) => [
+        change.doer.name,
+        change.old,
+        change.new,
+        change.created,
+      ]),
+    ).toEqual([
+      ['Jude Okell', '2', '7', false],
+      ['Large quote', '1', '2', false],
+      ['Ines Calloway', 'empty', '1', true],
     ])
     expect(fieldPast(workspace, ref, 'margin')).toEqual({ label: 'Margin', changes: [] })
     expect(fieldPast(workspace, ref, 'gone')).toBeNull()

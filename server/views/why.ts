@@ -39,26 +39,49 @@ export interface Why {
 }
 
 /** Every condition of a document with the value it sees on one record, unsaved edits included. */
-export function seeRecord(workspace: Workspace, rule: RuleDocument, id: number): { readonly name: string; readonly holds: boolean; readonly seen: readonly Seen[]; readonly ways: readonly string[] } | null {
+export function seeRecord(
+  workspace: Workspace,
+  rule: RuleDocument,
+  id: number,
+): {
+  readonly name: string
+  readonly holds: boolean
+  readonly seen: readonly Seen[]
+  readonly ways: readonly string[]
+} | null {
   const record = workspace.store.records.read({ object: rule.object, id })
   if (!record) return null
   const compiled = compileRule({ ruleId: 0, versionId: 0, order: 0, document: rule }, workspace.catalogue())
   const subject = workspace.subject(record)
   const moment = workspace.moment()
   return {
-    name: String(record.values.name ?? ''), holds: compiled.conditions.test(subject, moment), seen: compiled.conditions.explain(subject, moment),
+    name: String(record.values.name ?? ''),
+    holds: compiled.conditions.test(subject, moment),
+    seen: compiled.conditions.explain(subject, moment),
     ways: waysOf({ world: workspace.world, rule: compiled, own: record, moment, before: null }, record),
   }
 }
 
 /** The newest change of a record that would start a rule, with what the record held then. */
-function lastStart(workspace: Workspace, rule: RuleDocument, record: RecordSnapshot): { readonly event: ChangeEvent; readonly then: RecordSnapshot; readonly because: string } | null {
+function lastStart(
+  workspace: Workspace,
+  rule: RuleDocument,
+  record: RecordSnapshot,
+): { readonly event: ChangeEvent; readonly then: RecordSnapshot; readonly because: string } | null {
   const names = { catalogue: workspace.catalogue(), object: rule.object }
-  const triggers = rule.triggers.map((trigger) => ({ trigger, test: TRIGGERS[trigger.kind].compile(trigger.params, names) }))
+  const triggers = rule.triggers.map((trigger) => ({
+    trigger,
+    test: TRIGGERS[trigger.kind].compile(trigger.params, names),
+  }))
   let { values } = record
   for (const event of workspace.store.events.ofRecord(record, LOOKED_AT_MOST)) {
     const hit = triggers.find(({ test }) => test(event))
-    if (hit) return { event, then: { ...record, values }, because: TRIGGERS[hit.trigger.kind].because(hit.trigger.params, event, names) }
+    if (hit)
+      return {
+        event,
+        then: { ...record, values },
+        because: TRIGGERS[hit.trigger.kind].because(hit.trigger.params, event, names),
+      }
     values = valuesBefore(values, event.changes)
   }
   return null
@@ -69,13 +92,17 @@ function momentWords(workspace: Workspace, rule: RuleDocument, record: RecordSna
   const { world } = workspace
   const catalogue = workspace.catalogue()
   const nowMs = workspace.clock.nowMs()
-  const clocks = rule.triggers.flatMap((one) => TRIGGERS[one.kind].clock(one.params, { catalogue, object: rule.object }, rule.conditions) ?? [])
+  const clocks = rule.triggers.flatMap(
+    (one) => TRIGGERS[one.kind].clock(one.params, { catalogue, object: rule.object }, rule.conditions) ?? [],
+  )
   if (clocks.length === 0) return ''
   const moments = clocks.flatMap((clock) => clock.momentOf(world, record, nowMs) ?? [])
   if (moments.length > 0) return ` Its moment comes on ${sayInstant(Math.min(...moments), catalogue.workspace.zone)}.`
   const [field] = clocks.flatMap((clock) => catalogue.field(rule.object, clock.fields[0] ?? '') ?? [])
   if (!field) return ''
-  return isEmpty(record.values[field.key] ?? null) ? ` It holds no ${fieldWord(field) ?? 'date'}.` : ` Its moment had passed when the date was set or the rule was switched on: the ${fieldWord(field) ?? 'date'} is ${sayValue(record.values[field.key] ?? null, field, catalogue, record.values)}.`
+  return isEmpty(record.values[field.key] ?? null)
+    ? ` It holds no ${fieldWord(field) ?? 'date'}.`
+    : ` Its moment had passed when the date was set or the rule was switched on: the ${fieldWord(field) ?? 'date'} is ${sayValue(record.values[field.key] ?? null, field, catalogue, record.values)}.`
 }
 
 /** Whether a rule ran for a record and what came of it; if it did not, the first thing that kept it from it. */
@@ -87,42 +114,93 @@ export function whyFor(workspace: Workspace, rule: StoredRule, ref: RecordRef): 
   const { lines } = journalPage(workspace, { ruleId: rule.id, object: ref.object, recordId: ref.id, limit: RUNS_SHOWN })
   const [last] = lines
   const say = (atMs: number) => `on ${sayInstant(atMs, catalogue.workspace.zone)}`
-  const of = { ruleId: rule.id, ruleName: rule.draft.name, state: rule.state, runs: lines, mode: document.conditions.mode }
-  if (document.object !== ref.object) return { ...of, ran: false, answer: `It is about ${OBJECT_WORDS[document.object].many}, and this is a ${OBJECT_WORDS[ref.object].one}.`, seen: [], seenAt: null, holds: false }
+  const of = {
+    ruleId: rule.id,
+    ruleName: rule.draft.name,
+    state: rule.state,
+    runs: lines,
+    mode: document.conditions.mode,
+  }
+  if (document.object !== ref.object)
+    return {
+      ...of,
+      ran: false,
+      answer: `It is about ${OBJECT_WORDS[document.object].many}, and this is a ${OBJECT_WORDS[ref.object].one}.`,
+      seen: [],
+      seenAt: null,
+      holds: false,
+    }
 
   const group = compileGroup(document.conditions, document.object, catalogue)
   const nowSubject = workspace.subject(record)
-  const now = { seen: group.explain(nowSubject, workspace.moment()), seenAt: null, holds: group.test(nowSubject, workspace.moment()) }
+  const now = {
+    seen: group.explain(nowSubject, workspace.moment()),
+    seenAt: null,
+    holds: group.test(nowSubject, workspace.moment()),
+  }
   if (last) {
     const run = workspace.store.runs.get(last.id)
     const kept = last.state === 'stopped' && endedQuietly(run?.stop)
     const at = say(last.atMs)
     return {
-      ...of, ran: !kept, seen: run && run.seen.length > 0 ? run.seen : now.seen, seenAt: run && run.seen.length > 0 ? last.atMs : null, holds: !kept,
-      answer: kept ? `It started ${at} because ${last.because}, and went no further: ${last.outcome}.` : `It ran ${at} because ${last.because}: ${last.outcome || last.state}.`,
+      ...of,
+      ran: !kept,
+      seen: run && run.seen.length > 0 ? run.seen : now.seen,
+      seenAt: run && run.seen.length > 0 ? last.atMs : null,
+      holds: !kept,
+      answer: kept
+        ? `It started ${at} because ${last.because}, and went no further: ${last.outcome}.`
+        : `It ran ${at} because ${last.because}: ${last.outcome || last.state}.`,
     }
   }
-  const starts = document.triggers.map((trigger) => sayTrigger(trigger, { catalogue, object: document.object })).join(', or ')
+  const starts = document.triggers
+    .map((trigger) => sayTrigger(trigger, { catalogue, object: document.object }))
+    .join(', or ')
   if (!rule.version) return { ...of, ...now, ran: false, answer: 'It is a draft that was never switched on.' }
   const start = lastStart(workspace, document, record)
-  if (!start) return { ...of, ...now, ran: false, answer: `Nothing has happened that starts it: ${starts}.${momentWords(workspace, document, record)}${rule.state === 'on' ? '' : ` It is ${rule.state} besides.`}` }
+  if (!start)
+    return {
+      ...of,
+      ...now,
+      ran: false,
+      answer: `Nothing has happened that starts it: ${starts}.${momentWords(workspace, document, record)}${rule.state === 'on' ? '' : ` It is ${rule.state} besides.`}`,
+    }
   const { event, then, because } = start
   const subject = { ...workspace.subject(then), before: valuesBefore(then.values, event.changes) }
   const moment = momentAt(event.atMs, catalogue.workspace)
   const seen = group.explain(subject, moment)
   const kept = { ...of, ran: false, seen, seenAt: event.atMs, holds: group.test(subject, moment) }
   const at = say(event.atMs)
-  if (event.rulesOff) return { ...kept, answer: `What starts it happened ${at} (${because}), in a change that rules were not to look at.` }
-  if (event.atMs < rule.version.publishedAt) return { ...kept, answer: `What starts it happened ${at} (${because}), before its version ${rule.version.number} was there.` }
-  if (rule.state !== 'on') return { ...kept, answer: `What starts it happened ${at} (${because}); the rule is ${rule.state}.` }
+  if (event.rulesOff)
+    return {
+      ...kept,
+      answer: `What starts it happened ${at} (${because}), in a change that rules were not to look at.`,
+    }
+  if (event.atMs < rule.version.publishedAt)
+    return {
+      ...kept,
+      answer: `What starts it happened ${at} (${because}), before its version ${rule.version.number} was there.`,
+    }
+  if (rule.state !== 'on')
+    return { ...kept, answer: `What starts it happened ${at} (${because}); the rule is ${rule.state}.` }
   const miss = seen.find((one) => !one.holds)
-  return { ...kept, answer: `What starts it happened ${at} (${because}), and it was passed over${miss ? `: ${miss.text} did not hold` : ' because it was off then'}.` }
+  return {
+    ...kept,
+    answer: `What starts it happened ${at} (${because}), and it was passed over${miss ? `: ${miss.text} did not hold` : ' because it was off then'}.`,
+  }
 }
 
 /** Every value that a field of a record has held, newest first, each with who or what set it. */
 export interface FieldPast {
   readonly label: string
-  readonly changes: readonly { readonly seq: number; readonly atMs: number; readonly old: string; readonly new: string; readonly doer: Doer; readonly created: boolean }[]
+  readonly changes: readonly {
+    readonly seq: number
+    readonly atMs: number
+    readonly old: string
+    readonly new: string
+    readonly doer: Doer
+    readonly created: boolean
+  }[]
 }
 
 const PAST_MOST = 100
@@ -138,8 +216,20 @@ export function fieldPast(workspace: Workspace, ref: RecordRef, key: string): Fi
     changes: workspace.store.events.ofField(ref, field.id, PAST_MOST).flatMap((event) => {
       const change = event.changes.find((one) => one.field === key)
       const then = catalogue.asOf(event.atMs)
-      const said = (value: Parameters<typeof sayValue>[0]) => sayValue(value, then.fieldOnce(ref.object, key) ?? field, then, record.values)
-      return change ? [{ seq: event.seq, atMs: event.atMs, old: said(change.old), new: said(change.new), doer: tell(event.cause), created: event.kind === 'created' }] : []
+      const said = (value: Parameters<typeof sayValue>[0]) =>
+        sayValue(value, then.fieldOnce(ref.object, key) ?? field, then, record.values)
+      return change
+        ? [
+            {
+              seq: event.seq,
+              atMs: event.atMs,
+              old: said(change.old),
+              new: said(change.new),
+              doer: tell(event.cause),
+              created: event.kind === 'created',
+            },
+          ]
+        : []
     }),
   }
 }
@@ -155,8 +245,15 @@ export interface WhyLine {
 
 /** The rules about a kind of record, each with what it last did for this one; those that did something first. */
 export function rulesFor(workspace: Workspace, ref: RecordRef): readonly WhyLine[] {
-  return workspace.store.rules.all()
+  return workspace.store.rules
+    .all()
     .filter((rule) => rule.state !== 'archived' && (rule.version?.document ?? rule.draft).object === ref.object)
-    .map((rule): WhyLine => ({ ruleId: rule.id, name: rule.draft.name, state: rule.state, last: journalPage(workspace, { ruleId: rule.id, object: ref.object, recordId: ref.id, limit: 1 }).lines[0] ?? null }))
+    .map((rule): WhyLine => ({
+      ruleId: rule.id,
+      name: rule.draft.name,
+      state: rule.state,
+      last:
+        journalPage(workspace, { ruleId: rule.id, object: ref.object, recordId: ref.id, limit: 1 }).lines[0] ?? null,
+    }))
     .sort((a, b) => (b.last?.atMs ?? 0) - (a.last?.atMs ?? 0))
 }

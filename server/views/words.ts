@@ -22,14 +22,27 @@ export function doerTeller(workspace: Workspace): (cause: Cause) => Doer {
   }
   const nobody = { ruleId: null, runId: null, importId: null }
   return (cause) => {
-    const person = cause.by !== 'person' && cause.by !== 'import' ? null : (workspace.catalogue().person(cause.personId)?.name ?? cause.personId)
+    const person =
+      cause.by !== 'person' && cause.by !== 'import'
+        ? null
+        : (workspace.catalogue().person(cause.personId)?.name ?? cause.personId)
     switch (cause.by) {
-      case 'person': return { ...nobody, by: 'person', name: person ?? '' }
-      case 'import': return { ...nobody, by: 'import', name: `import by ${person}`, importId: cause.importId }
-      case 'clock': return { ...nobody, by: 'clock', name: 'the clock', ruleId: cause.starts.ruleId }
-      case 'kept': return { ...nobody, by: 'kept', name: cause.of === null ? 'the turn of the day' : workspace.nameOf({ object: cause.of[0], id: cause.of[1] }) }
-      case 'happening': return { ...nobody, by: 'happening', name: 'what happened' }
-      case 'rule': return { ...nobody, by: 'rule', name: ruleName(cause.ruleId), ruleId: cause.ruleId, runId: cause.runId }
+      case 'person':
+        return { ...nobody, by: 'person', name: person ?? '' }
+      case 'import':
+        return { ...nobody, by: 'import', name: `import by ${person}`, importId: cause.importId }
+      case 'clock':
+        return { ...nobody, by: 'clock', name: 'the clock', ruleId: cause.starts.ruleId }
+      case 'kept':
+        return {
+          ...nobody,
+          by: 'kept',
+          name: cause.of === null ? 'the turn of the day' : workspace.nameOf({ object: cause.of[0], id: cause.of[1] }),
+        }
+      case 'happening':
+        return { ...nobody, by: 'happening', name: 'what happened' }
+      case 'rule':
+        return { ...nobody, by: 'rule', name: ruleName(cause.ruleId), ruleId: cause.ruleId, runId: cause.runId }
     }
   }
 }

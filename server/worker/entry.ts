@@ -16,7 +16,8 @@ const { role, dbFile, migrationsFolder, turns } = workerData as WorkerSetting
 const taker = new TurnTaker(turns)
 const counts: Record<string, number> = {}
 const workspace = new Workspace({
-  dbFile, migrationsFolder,
+  dbFile,
+  migrationsFolder,
   ran(reports) {
     logRuns(reports)
     for (const { state } of reports) counts[state] = (counts[state] ?? 0) + 1
@@ -48,7 +49,10 @@ const control: ImportControl = {
 let queue: Promise<void> = Promise.resolve()
 function inTurn(id: number, work: () => Promise<void>): void {
   queue = queue.then(work).catch((error: unknown) => {
-    tell({ told: 'trouble', text: `work ${id} stopped and goes on at the next start: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}` })
+    tell({
+      told: 'trouble',
+      text: `work ${id} stopped and goes on at the next start: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}`,
+    })
   })
 }
 
@@ -70,11 +74,16 @@ parentPort?.on('message', (ask: Ask) => {
       }
       return
     case 'load':
-      load(ask.days).then((value) => tell({ told: 'answer', n: ask.n, value }), (error: unknown) => tell({ told: 'failed', n: ask.n, text: error instanceof Error ? error.message : String(error) }))
+      load(ask.days).then(
+        (value) => tell({ told: 'answer', n: ask.n, value }),
+        (error: unknown) =>
+          tell({ told: 'failed', n: ask.n, text: error instanceof Error ? error.message : String(error) }),
+      )
       return
     case 'import':
       inTurn(ask.id, async () => {
-        if (workspace.store.imports.stateOf(ask.id) === 'ready') await runImport(workspace, ask.id, ask.rulesOn, control)
+        if (workspace.store.imports.stateOf(ask.id) === 'ready')
+          await runImport(workspace, ask.id, ask.rulesOn, control)
         else await continueImport(workspace, ask.id, control)
         workspace.takeStock()
       })
@@ -97,8 +106,10 @@ parentPort?.on('message', (ask: Ask) => {
   }
 })
 
-if (role === 'bulk' && workspace.catalogueOrNull()) for (const id of workspace.store.imports.running()) inTurn(id, () => continueImport(workspace, id, control))
-if (role === 'bulk' && workspace.catalogueOrNull()) for (const id of workspace.store.ruleJobs.running()) inTurn(id, () => workJob(workspace, id, control))
+if (role === 'bulk' && workspace.catalogueOrNull())
+  for (const id of workspace.store.imports.running()) inTurn(id, () => continueImport(workspace, id, control))
+if (role === 'bulk' && workspace.catalogueOrNull())
+  for (const id of workspace.store.ruleJobs.running()) inTurn(id, () => workJob(workspace, id, control))
 if (role === 'bulk' && workspace.catalogueOrNull()) workspace.takeStock()
 /** What is due is looked for this often. */
 const CLOCK_EVERY_MS = 500
@@ -118,7 +129,10 @@ async function lookAtClock(): Promise<void> {
     await workDerived(workspace, control)
     await workClock(workspace, control)
   } catch (error) {
-    tell({ told: 'trouble', text: `the clock stopped and is looked at again: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}` })
+    tell({
+      told: 'trouble',
+      text: `the clock stopped and is looked at again: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}`,
+    })
   }
   looking = false
 }

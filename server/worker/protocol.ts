@@ -26,7 +26,13 @@ export type Told =
   | { readonly told: 'live'; readonly message: LiveMessage }
   /** How many runs ended which way since the last time. */
   | { readonly told: 'ran'; readonly counts: Readonly<Record<string, number>> }
-  | { readonly told: 'rehearsal'; readonly id: number; readonly state: RehearsalState; readonly progress: number; readonly text: string }
+  | {
+      readonly told: 'rehearsal'
+      readonly id: number
+      readonly state: RehearsalState
+      readonly progress: number
+      readonly text: string
+    }
   | { readonly told: 'trouble'; readonly text: string }
 
 export type RehearsalState = 'running' | 'done' | 'stopped' | 'failed'

@@ -37,34 +37,58 @@ export const QUESTIONS = {
   preview(workspace: Workspace, id: number): ImportPreview {
     const { rows, ...rest } = previewImport(workspace, importOf(workspace, id))
     const weight = { refused: 0, changed: 1, new: 2, same: 3 } as const
-    return { ...rest, rows: [...rows].sort((a, b) => weight[a.verdict] - weight[b.verdict] || a.row - b.row).slice(0, PREVIEW_ROWS) }
+    return {
+      ...rest,
+      rows: [...rows].sort((a, b) => weight[a.verdict] - weight[b.verdict] || a.row - b.row).slice(0, PREVIEW_ROWS),
+    }
   },
   /** The refused rows of an import as CSV; before it is run they are those of its preview. */
   refused(workspace: Workspace, id: number): string {
     const row = importOf(workspace, id)
-    const rows = row.state === 'ready' ? previewImport(workspace, row).rows.filter((one) => one.verdict === 'refused') : (row.refused ?? [])
+    const rows =
+      row.state === 'ready'
+        ? previewImport(workspace, row).rows.filter((one) => one.verdict === 'refused')
+        : (row.refused ?? [])
     return refusedCsv(readCsv(row.content), rows)
   },
-  segmentCounts: (workspace: Workspace, { object, scope }: { readonly object: ObjectKind; readonly scope: Scope }) => segmentCounts(workspace, object, scope),
+  segmentCounts: (workspace: Workspace, { object, scope }: { readonly object: ObjectKind; readonly scope: Scope }) =>
+    segmentCounts(workspace, object, scope),
   previewBulk: (workspace: Workspace, edit: BulkEdit) => previewBulk(workspace, edit),
   /** Writes: asked of the thread that works in bulk, and of no other. */
-  makeBulk: (workspace: Workspace, order: { readonly edit: BulkEdit; readonly personId: string }) => makeBulk(workspace, order),
+  makeBulk: (workspace: Workspace, order: { readonly edit: BulkEdit; readonly personId: string }) =>
+    makeBulk(workspace, order),
   exportSeen: (workspace: Workspace, query: Parameters<typeof exportSeen>[1]) => exportSeen(workspace, query),
   linkPlan: (workspace: Workspace, by: LinkOrder) => planLinks(workspace, by),
   /** Writes: asked of the thread that works in bulk, and of no other. */
-  makeLinks: (workspace: Workspace, order: { readonly by: LinkOrder; readonly personId: string }) => makeLinks(workspace, order),
+  makeLinks: (workspace: Workspace, order: { readonly by: LinkOrder; readonly personId: string }) =>
+    makeLinks(workspace, order),
   export: (workspace: Workspace, object: ObjectKind) => exportFile(workspace, object),
   ledger: (workspace: Workspace, query: LedgerQuery) => ledgerPage(workspace, query),
   making: (workspace: Workspace, asked: MakingAsked) => showMaking(workspace, asked),
-  scoring: (workspace: Workspace, { object, card, id }: { readonly object: ObjectKind; readonly card: GivenCard; readonly id: number | null }) => previewCard(workspace, object, card, id),
+  scoring: (
+    workspace: Workspace,
+    { object, card, id }: { readonly object: ObjectKind; readonly card: GivenCard; readonly id: number | null },
+  ) => previewCard(workspace, object, card, id),
   fields: (workspace: Workspace, object: ObjectKind) => fieldSheet(workspace, object),
   evidence: (workspace: Workspace, document: RuleDocument) => evidenceFor(workspace, document),
-  undoSurvey: (workspace: Workspace, { ruleId, fromMs, toMs }: { readonly ruleId: number; readonly fromMs: number; readonly toMs: number }) => surveyUndo(workspace, ruleId, fromMs, toMs),
-  preflight: (workspace: Workspace, asked: { readonly ruleId: number; readonly document: RuleDocument }) => preflightOf(workspace, asked.ruleId, asked.document),
+  undoSurvey: (
+    workspace: Workspace,
+    { ruleId, fromMs, toMs }: { readonly ruleId: number; readonly fromMs: number; readonly toMs: number },
+  ) => surveyUndo(workspace, ruleId, fromMs, toMs),
+  preflight: (workspace: Workspace, asked: { readonly ruleId: number; readonly document: RuleDocument }) =>
+    preflightOf(workspace, asked.ruleId, asked.document),
   preflightAll: (workspace: Workspace, _all: null) => preflightAll(workspace),
   ahead: (workspace: Workspace, query: AheadQuery) => aheadOf(workspace, query),
   /** Counts whatever is ahead of some days, by owner and day. */
-  aheadGrid(workspace: Workspace, { fromMs, days, ruleId, scope }: { readonly fromMs: number; readonly days: number; readonly ruleId: number | undefined; readonly scope: Scope }) {
+  aheadGrid(
+    workspace: Workspace,
+    {
+      fromMs,
+      days,
+      ruleId,
+      scope,
+    }: { readonly fromMs: number; readonly days: number; readonly ruleId: number | undefined; readonly scope: Scope },
+  ) {
     const ahead = aheadOf(workspace, { fromMs, toMs: fromMs + days * 86_400_000, ruleId, limit: Infinity, scope })
     return { ...aheadGrid(workspace, ahead.lines, fromMs, days, scope), total: ahead.total, more: ahead.more }
   },
@@ -72,7 +96,10 @@ export const QUESTIONS = {
   rehearsed: (workspace: Workspace, query: RehearsalQuery) => rehearsalView(workspace, query),
   rehearsedSheet,
   cases: (workspace: Workspace, asked: Parameters<typeof runCases>[1]) => runCases(workspace, asked),
-  board: (workspace: Workspace, { pipeline, owner, scope }: { readonly pipeline: string; readonly owner: string | null; readonly scope: Scope }) => board(workspace, pipeline, owner, scope),
+  board: (
+    workspace: Workspace,
+    { pipeline, owner, scope }: { readonly pipeline: string; readonly owner: string | null; readonly scope: Scope },
+  ) => board(workspace, pipeline, owner, scope),
 }
 
 export type Questions = typeof QUESTIONS

@@ -1,7 +1,14 @@
 import type { RecordRef } from '../../core/records/kinds'
 import type { Rehearsal } from '../../core/rehearsal/rehearse'
 import { compareResults, type Compared } from '../../core/rehearsal/compare'
-import { resultOf, sheetOf, type RehearsalResult, type RehearsedRun, type RehearsedSheet, type RehearsedTask } from '../../core/rehearsal/result'
+import {
+  resultOf,
+  sheetOf,
+  type RehearsalResult,
+  type RehearsedRun,
+  type RehearsedSheet,
+  type RehearsedTask,
+} from '../../core/rehearsal/result'
 import { setUpRehearsal, type Wanted } from '../engine/rehearsal'
 import { addDays, dateAt, daysBetween } from '../../core/time/dates'
 import type { Workspace } from '../engine/workspace'
@@ -35,7 +42,15 @@ export function endRehearsal(id: number): void {
 }
 
 /** Makes what runs rehearsals, one after the other. The records are those of the moment at which each begins. */
-export function rehearsing(workspace: Workspace, tell: (told: { readonly id: number; readonly state: RehearsalState; readonly progress: number; readonly text: string }) => void): {
+export function rehearsing(
+  workspace: Workspace,
+  tell: (told: {
+    readonly id: number
+    readonly state: RehearsalState
+    readonly progress: number
+    readonly text: string
+  }) => void,
+): {
   readonly rehearse: (id: number, wanted: Wanted, other: Wanted | null) => Promise<void>
   readonly load: (days: number) => Promise<Load>
 } {
@@ -45,7 +60,10 @@ export function rehearsing(workspace: Workspace, tell: (told: { readonly id: num
     queue = done.catch(() => undefined)
     return done
   }
-  return { rehearse: (id, wanted, other) => inTurn(() => work(id, wanted, other)), load: (days) => inTurn(() => foretell(days)) }
+  return {
+    rehearse: (id, wanted, other) => inTurn(() => work(id, wanted, other)),
+    load: (days) => inTurn(() => foretell(days)),
+  }
 
   async function work(id: number, wanted: Wanted, other: Wanted | null): Promise<void> {
     const { sqlite } = workspace.db
@@ -56,7 +74,12 @@ export function rehearsing(workspace: Workspace, tell: (told: { readonly id: num
       const first = await through(id, wanted, 0, other ? 0.5 : 1)
       const second = other && !ended.has(id) ? await through(id, other, 0.5, 0.5) : null
       const result = resultOf(first, first.startMs)
-      kept.set(id, { rehearsal: first, result, compared: second && compareResults(result, resultOf(second, second.startMs), workspace.catalogue().workspace.zone) })
+      kept.set(id, {
+        rehearsal: first,
+        result,
+        compared:
+          second && compareResults(result, resultOf(second, second.startMs), workspace.catalogue().workspace.zone),
+      })
       for (const old of [...kept.keys()].slice(0, -KEPT_MOST)) kept.delete(old)
       for (const old of [...kept.values()].slice(0, -WORLDS_MOST)) old.rehearsal = null
       tell({ id, state: ended.has(id) ? 'stopped' : 'done', progress: 1, text: '' })
@@ -74,8 +97,17 @@ export function rehearsing(workspace: Workspace, tell: (told: { readonly id: num
     const { sqlite } = workspace.db
     sqlite.exec('BEGIN')
     try {
-      const rules = workspace.store.rules.all().flatMap(({ id, state, version }) => (state === 'on' && version ? [{ ruleId: id, document: version.document }] : []))
-      const rehearsal = await through(0, { rules, object: 'deal', ids: null, filter: null, days, back: false, script: [] }, 0, 0)
+      const rules = workspace.store.rules
+        .all()
+        .flatMap(({ id, state, version }) =>
+          state === 'on' && version ? [{ ruleId: id, document: version.document }] : [],
+        )
+      const rehearsal = await through(
+        0,
+        { rules, object: 'deal', ids: null, filter: null, days, back: false, script: [] },
+        0,
+        0,
+      )
       const first = dateAt(nowMs, workspace.catalogue().workspace.zone)
       const counts = new Map<string, number[]>()
       for (const { assigneeId, due } of rehearsal.world.tasks) {
@@ -85,7 +117,11 @@ export function rehearsing(workspace: Workspace, tell: (told: { readonly id: num
         counts.set(assigneeId, own)
         own[i] = (own[i] ?? 0) + 1
       }
-      return { atMs: nowMs, days: Array.from({ length: days }, (_, i) => addDays(first, i)), owners: [...counts].map(([id, own]) => ({ id, counts: own })) }
+      return {
+        atMs: nowMs,
+        days: Array.from({ length: days }, (_, i) => addDays(first, i)),
+        owners: [...counts].map(([id, own]) => ({ id, counts: own })),
+      }
     } finally {
       if (sqlite.inTransaction) sqlite.exec('COMMIT')
     }
@@ -117,7 +153,13 @@ export interface RehearsalQuery {
 
 /** What a screen shows of a rehearsal. */
 export interface RehearsalView extends Omit<RehearsalResult, 'runs' | 'tasks' | 'sends' | 'notices' | 'writes'> {
-  readonly counts: { readonly runs: number; readonly tasks: number; readonly sends: number; readonly notices: number; readonly records: number }
+  readonly counts: {
+    readonly runs: number
+    readonly tasks: number
+    readonly sends: number
+    readonly notices: number
+    readonly records: number
+  }
   /** In the order in which things happen. */
   readonly lines: readonly RehearsalLine[]
   readonly total: number
@@ -142,33 +184,88 @@ export interface RehearsalLine {
 }
 
 /** One run of a rehearsal as its sheet; `null` when it is not there, or not any more. */
-export function rehearsedSheet(_workspace: Workspace, { id, run }: { readonly id: number; readonly run: number }): RehearsedSheet | null {
+export function rehearsedSheet(
+  _workspace: Workspace,
+  { id, run }: { readonly id: number; readonly run: number },
+): RehearsedSheet | null {
   const found = kept.get(id)
   return found?.rehearsal ? sheetOf(found.rehearsal, found.result, run) : null
 }
 
 /** A part of what came of a rehearsal; `null` when it is not there any more. */
-export function rehearsalView(workspace: Workspace, { id, ref, day, ownerId, limit }: RehearsalQuery): RehearsalView | null {
+export function rehearsalView(
+  workspace: Workspace,
+  { id, ref, day, ownerId, limit }: RehearsalQuery,
+): RehearsalView | null {
   const found = kept.get(id)
   if (!found) return null
   const { runs, tasks, sends, notices, writes: _w, ...rest } = found.result
   const { zone } = workspace.catalogue().workspace
   const taskOf = new Map(tasks.map((task) => [`${task.runId} ${task.stepId} ${task.atMs}`, task]))
   const lines: RehearsalLine[] = []
-  for (const run of runs) if (!ref || (run.ref.object === ref.object && run.ref.id === ref.id)) lines.push(...linesOf(run))
+  for (const run of runs)
+    if (!ref || (run.ref.object === ref.object && run.ref.id === ref.id)) lines.push(...linesOf(run))
   const dayOf = new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit' })
-  const shown = lines.filter((line) => (day === null || dayOf.format(line.atMs) === day) && (ownerId === null || line.task?.assigneeId === ownerId)).sort((a, b) => a.atMs - b.atMs || a.runId - b.runId || a.key.localeCompare(b.key, 'en', { numeric: true }))
+  const shown = lines
+    .filter(
+      (line) =>
+        (day === null || dayOf.format(line.atMs) === day) && (ownerId === null || line.task?.assigneeId === ownerId),
+    )
+    .sort((a, b) => a.atMs - b.atMs || a.runId - b.runId || a.key.localeCompare(b.key, 'en', { numeric: true }))
   return {
-    ...rest, counts: { runs: runs.length, tasks: tasks.length, sends: sends.length, notices: notices.length, records: new Set(runs.map((run) => `${run.ref.object} ${run.ref.id}`)).size },
-    lines: shown.slice(0, limit), total: shown.length, compared: found.compared,
+    ...rest,
+    counts: {
+      runs: runs.length,
+      tasks: tasks.length,
+      sends: sends.length,
+      notices: notices.length,
+      records: new Set(runs.map((run) => `${run.ref.object} ${run.ref.id}`)).size,
+    },
+    lines: shown.slice(0, limit),
+    total: shown.length,
+    compared: found.compared,
   }
 
   function linesOf(run: RehearsedRun): readonly RehearsalLine[] {
     const of = { runId: run.id, ruleId: run.ruleId, ruleName: run.ruleName, ref: run.ref, recordName: run.recordName }
     return [
-      { ...of, key: `${run.id} 0`, atMs: run.atMs, label: '', kind: 'start', hue: '', state: run.state, say: run.because, task: null },
-      ...run.steps.map((step, i): RehearsalLine => ({ ...of, key: `${run.id} ${i + 1}`, atMs: step.atMs, label: step.label, kind: 'step', hue: step.hue, state: step.state, say: step.say, task: taskOf.get(`${run.id} ${step.stepId} ${step.atMs}`) ?? null })),
-      ...(run.stop === null ? [] : [{ ...of, key: `${run.id} 9999`, atMs: run.steps.at(-1)?.atMs ?? run.atMs, label: '', kind: 'end' as const, hue: 'stop', state: run.state, say: run.stop, task: null }]),
+      {
+        ...of,
+        key: `${run.id} 0`,
+        atMs: run.atMs,
+        label: '',
+        kind: 'start',
+        hue: '',
+        state: run.state,
+        say: run.because,
+        task: null,
+      },
+      ...run.steps.map((step, i): RehearsalLine => ({
+        ...of,
+        key: `${run.id} ${i + 1}`,
+        atMs: step.atMs,
+        label: step.label,
+        kind: 'step',
+        hue: step.hue,
+        state: step.state,
+        say: step.say,
+        task: taskOf.get(`${run.id} ${step.stepId} ${step.atMs}`) ?? null,
+      })),
+      ...(run.stop === null
+        ? []
+        : [
+            {
+              ...of,
+              key: `${run.id} 9999`,
+              atMs: run.steps.at(-1)?.atMs ?? run.atMs,
+              label: '',
+              kind: 'end' as const,
+              hue: 'stop',
+              state: run.state,
+              say: run.stop,
+              task: null,
+            },
+          ]),
     ]
   }
 }

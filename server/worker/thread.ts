@@ -28,7 +28,11 @@ export class Thread {
   private ready = false
   private ended = false
 
-  constructor(private readonly file: string, private readonly setting: WorkerSetting, private readonly ends: ThreadEnds) {
+  constructor(
+    private readonly file: string,
+    private readonly setting: WorkerSetting,
+    private readonly ends: ThreadEnds,
+  ) {
     this.worker = this.start()
   }
 
@@ -48,12 +52,23 @@ export class Thread {
 
   private hear(told: Told): void {
     switch (told.told) {
-      case 'ready': this.ready = true; return
-      case 'live': this.ends.live(told.message); return
-      case 'ran': this.ends.ran(told.counts); return
-      case 'rehearsal': this.ends.rehearsal?.(told); return
-      case 'trouble': this.ends.trouble(told.text); return
-      case 'answer': case 'failed': {
+      case 'ready':
+        this.ready = true
+        return
+      case 'live':
+        this.ends.live(told.message)
+        return
+      case 'ran':
+        this.ends.ran(told.counts)
+        return
+      case 'rehearsal':
+        this.ends.rehearsal?.(told)
+        return
+      case 'trouble':
+        this.ends.trouble(told.text)
+        return
+      case 'answer':
+      case 'failed': {
         const waiting = this.pending.get(told.n)
         this.pending.delete(told.n)
         if (told.told === 'answer') waiting?.resolve(told.value)

@@ -9,7 +9,9 @@ const store = useCatalogue()
 const past = shallowRef<FieldPast | null>(null)
 const box = useTemplateRef<HTMLElement>('box')
 onMounted(async () => {
-  past.value = await attempt(() => read<FieldPast>(`/api/v1/records/${props.of.object}/${props.of.id}/fields/${props.field}`))
+  past.value = await attempt(() =>
+    read<FieldPast>(`/api/v1/records/${props.of.object}/${props.of.id}/fields/${props.field}`),
+  )
   await nextTick()
   box.value?.focus()
 })
@@ -23,9 +25,16 @@ onMounted(async () => {
       <p v-if="past.changes.length === 0" class="quiet mt-1">Nobody: it has been empty from the start.</p>
       <ol class="mt-1">
         <li v-for="change in past.changes" :key="change.seq" class="border-b border-hair py-1">
-          <NuxtLink v-if="change.doer.runId" :to="`/journal/${change.doer.runId}`" class="name-link font-semibold text-violet">{{ change.doer.name }}</NuxtLink><b v-else class="font-semibold">{{ change.doer.name }}</b>
-          <span class="quiet"> {{ sayInstant(change.atMs, store.catalogue.workspace.zone) }}</span><br>
-          <template v-if="change.created">{{ change.new }}<span class="quiet"> when it was created</span></template><template v-else><s class="text-ink2 decoration-hair">{{ change.old }}</s> → {{ change.new }}</template>
+          <NuxtLink
+            v-if="change.doer.runId"
+            :to="`/journal/${change.doer.runId}`"
+            class="name-link font-semibold text-violet"
+            >{{ change.doer.name }}</NuxtLink><b v-else class="font-semibold">{{ change.doer.name }}</b>
+          <span class="quiet"> {{ sayInstant(change.atMs, store.catalogue.workspace.zone) }}</span><br />
+          <template v-if="change.created">{{ change.new }}<span class="quiet"> when it was created</span></template
+          ><template v-else
+            ><s class="text-ink2 decoration-hair">{{ change.old }}</s> → {{ change.new }}</template
+          >
         </li>
       </ol>
     </template>

@@ -65,7 +65,8 @@ async function write(key: string, value: Value, version: number): Promise<void> 
   if (done) emit('changed')
 }
 const bothField = computed(() => (both.value ? store.catalogue.field(props.page.ref.object, both.value.key) : null))
-const say = (value: Value): string => (bothField.value ? store.show(value, bothField.value, props.page.values) || 'empty' : '')
+const say = (value: Value): string =>
+  bothField.value ? store.show(value, bothField.value, props.page.values) || 'empty' : ''
 function leave(): void {
   const key = both.value?.key
   both.value = null
@@ -82,25 +83,80 @@ async function keepMine(): Promise<void> {
 
 <template>
   <dl class="text-[13.5px]">
-    <div v-for="one in fields" :key="one.key" class="group/fact relative grid grid-cols-[130px_1fr] gap-2 border-b border-hair py-[3px]">
+    <div
+      v-for="one in fields"
+      :key="one.key"
+      class="group/fact relative grid grid-cols-[130px_1fr] gap-2 border-b border-hair py-[3px]"
+    >
       <dt class="text-ink2" :title="one.description">{{ one.label }}</dt>
       <dd class="min-w-0">
-        <button v-if="canEdit(one)" type="button" class="w-full truncate rounded-[2px] text-left hover:bg-violet-t" :class="isEmpty(page.values[one.key]) && 'text-ink2 italic'" :data-fact="one.key" :title="writer(one.key)" :aria-label="`${one.label}: ${store.show(page.values[one.key], one, page.values) || 'empty'}. Change`" @click="begin(one.key)">{{ store.show(page.values[one.key], one, page.values) || 'empty' }}</button>
-        <span v-else class="block truncate" :title="one.keptBy ? `Kept: ${one.keptBy}. ${writer(one.key)}` : writer(one.key)">{{ store.show(page.values[one.key], one, page.values) || '—' }}</span>
-        <span v-if="page.writers[one.key]?.doer.by === 'rule'" class="block truncate text-[12px] text-violet"><span class="mark data mr-1.5 scale-75" aria-hidden="true" />{{ page.writers[one.key]?.doer.name }}</span>
-        <button v-if="page.writers[one.key]" type="button" class="quiet absolute top-[3px] right-0 rounded-[2px] bg-paper2 px-1 opacity-0 focus:opacity-100 group-hover/fact:opacity-100" :data-past="one.key" :aria-label="`Who set ${one.label}?`" @click="asked = asked === one.key ? null : one.key">who?</button>
+        <button
+          v-if="canEdit(one)"
+          type="button"
+          class="w-full truncate rounded-[2px] text-left hover:bg-violet-t"
+          :class="isEmpty(page.values[one.key]) && 'text-ink2 italic'"
+          :data-fact="one.key"
+          :title="writer(one.key)"
+          :aria-label="`${one.label}: ${store.show(page.values[one.key], one, page.values) || 'empty'}. Change`"
+          @click="begin(one.key)"
+        >
+          {{ store.show(page.values[one.key], one, page.values) || 'empty' }}
+        </button>
+        <span
+          v-else
+          class="block truncate"
+          :title="one.keptBy ? `Kept: ${one.keptBy}. ${writer(one.key)}` : writer(one.key)"
+          >{{ store.show(page.values[one.key], one, page.values) || '—' }}</span
+        >
+        <span v-if="page.writers[one.key]?.doer.by === 'rule'" class="block truncate text-[12px] text-violet"
+          ><span class="mark data mr-1.5 scale-75" aria-hidden="true" />{{ page.writers[one.key]?.doer.name }}</span
+        >
+        <button
+          v-if="page.writers[one.key]"
+          type="button"
+          class="quiet absolute top-[3px] right-0 rounded-[2px] bg-paper2 px-1 opacity-0 group-hover/fact:opacity-100 focus:opacity-100"
+          :data-past="one.key"
+          :aria-label="`Who set ${one.label}?`"
+          @click="asked = asked === one.key ? null : one.key"
+        >
+          who?
+        </button>
       </dd>
     </div>
-    <PopOver v-if="asked" :anchor="`[data-past='${asked}']`" label="Who set this?" wide @close="closePast"><FieldPast :key="asked" :of="page.ref" :field="asked" /></PopOver>
+    <PopOver v-if="asked" :anchor="`[data-past='${asked}']`" label="Who set this?" wide @close="closePast"
+      ><FieldPast :key="asked" :of="page.ref" :field="asked"
+    /></PopOver>
     <PopOver v-if="editing && field" :anchor="`[data-fact='${editing}']`" :label="`Set ${field.label}`" @close="close">
       <ValueEditor :field="field" :value="page.values[field.key] ?? null" @set="set" />
     </PopOver>
-    <PopOver v-if="both && bothField" :anchor="`[data-fact='${both.key}']`" :label="`Two values for ${bothField.label}`" @close="leave">
+    <PopOver
+      v-if="both && bothField"
+      :anchor="`[data-fact='${both.key}']`"
+      :label="`Two values for ${bothField.label}`"
+      @close="leave"
+    >
       <div class="w-[320px] p-3" data-both>
         <h2>Changed meanwhile</h2>
-        <p class="mt-1">{{ page.writers[both.key]?.doer.name ?? 'Somebody' }} changed {{ bothField.label.toLowerCase() }} while you did.</p>
-        <dl class="mt-2 grid grid-cols-[90px_1fr] gap-y-1"><dt class="text-ink2">There now</dt><dd class="break-words font-medium">{{ say(both.theirs) }}</dd><dt class="text-ink2">Yours</dt><dd class="break-words font-medium">{{ say(both.mine) }}</dd></dl>
-        <div class="mt-3 flex gap-2"><button type="button" class="button main" @vue:mounted="({ el }: { readonly el: unknown }) => focusSoon(el)" @click="leave">Leave it</button><button type="button" class="button" @click="keepMine">Write mine</button></div>
+        <p class="mt-1">
+          {{ page.writers[both.key]?.doer.name ?? 'Somebody' }} changed {{ bothField.label.toLowerCase() }} while you
+          did.
+        </p>
+        <dl class="mt-2 grid grid-cols-[90px_1fr] gap-y-1">
+          <dt class="text-ink2">There now</dt>
+          <dd class="font-medium break-words">{{ say(both.theirs) }}</dd>
+          <dt class="text-ink2">Yours</dt>
+          <dd class="font-medium break-words">{{ say(both.mine) }}</dd>
+        </dl>
+        <div class="mt-3 flex gap-2">
+          <button
+            type="button"
+            class="button main"
+            @vue:mounted="({ el }: { readonly el: unknown }) => focusSoon(el)"
+            @click="leave"
+          >
+            Leave it</button
+          ><button type="button" class="button" @click="keepMine">Write mine</button>
+        </div>
       </div>
     </PopOver>
   </dl>

@@ -13,7 +13,8 @@ const all = ref(false)
 const shown = computed(() => (all.value ? props.page.links : props.page.links.slice(0, SHOWN)))
 
 /** Links go one way, from deals to contacts and companies: seen from the other end they are the other record's. */
-const ends = (other: RecordRef) => (isLinkable(props.page.ref, other) ? { from: props.page.ref, to: other } : { from: other, to: props.page.ref })
+const ends = (other: RecordRef) =>
+  isLinkable(props.page.ref, other) ? { from: props.page.ref, to: other } : { from: other, to: props.page.ref }
 const pathOf = (ref: RecordRef): string => `/api/v1/records/${ref.object}/${ref.id}/links`
 
 const editing = ref<string | null>(null)
@@ -38,14 +39,25 @@ async function remove(link: Link): Promise<void> {
 const adding = ref(false)
 const words = ref('')
 const found = shallowRef<readonly { readonly ref: RecordRef; readonly name: string }[]>([])
-const fits = (ref: RecordRef): boolean => (isLinkable(props.page.ref, ref) || isLinkable(ref, props.page.ref)) && !props.page.links.some((link) => sameRef(link.ref, ref))
+const fits = (ref: RecordRef): boolean =>
+  (isLinkable(props.page.ref, ref) || isLinkable(ref, props.page.ref)) &&
+  !props.page.links.some((link) => sameRef(link.ref, ref))
 let asked = 0
-watchDebounced(words, async (value) => {
-  const mine = ++asked
-  const answer = value.trim() === '' ? null : await read<{ records: typeof found.value }>('/api/v1/find', { words: value }).catch(() => null)
-  if (mine === asked) found.value = (answer?.records ?? []).filter((one) => fits(one.ref))
-}, { debounce: 120 })
-const options = computed(() => found.value.map((one) => ({ value: keyOf(one.ref), label: one.name, hint: OBJECT_WORDS[one.ref.object].one })))
+watchDebounced(
+  words,
+  async (value) => {
+    const mine = ++asked
+    const answer =
+      value.trim() === ''
+        ? null
+        : await read<{ records: typeof found.value }>('/api/v1/find', { words: value }).catch(() => null)
+    if (mine === asked) found.value = (answer?.records ?? []).filter((one) => fits(one.ref))
+  },
+  { debounce: 120 },
+)
+const options = computed(() =>
+  found.value.map((one) => ({ value: keyOf(one.ref), label: one.name, hint: OBJECT_WORDS[one.ref.object].one })),
+)
 async function add(key: string): Promise<void> {
   const one = found.value.find((other) => keyOf(other.ref) === key)
   close()
@@ -68,21 +80,62 @@ function close(): void {
 <template>
   <section aria-label="Links" class="mb-3">
     <div v-for="link in shown" :key="keyOf(link.ref)" class="flex items-baseline gap-2 py-px">
-      <span class="w-[130px] flex-none truncate text-ink2" :title="link.role">{{ link.main ? 'main ' : '' }}{{ OBJECT_WORDS[link.ref.object].one }}<template v-if="link.role">, {{ link.role }}</template></span>
-      <NuxtLink :to="recordPath(link.ref)" class="name-link min-w-0 flex-1 truncate font-semibold">{{ link.name }}</NuxtLink>
-      <button v-if="editable" type="button" class="quiet px-1" :data-link="keyOf(link.ref)" :aria-label="`Change the link to ${link.name}`" @click="edit(link)">…</button>
+      <span class="w-[130px] flex-none truncate text-ink2" :title="link.role"
+        >{{ link.main ? 'main ' : '' }}{{ OBJECT_WORDS[link.ref.object].one
+        }}<template v-if="link.role">, {{ link.role }}</template></span
+      >
+      <NuxtLink :to="recordPath(link.ref)" class="name-link min-w-0 flex-1 truncate font-semibold">{{
+        link.name
+      }}</NuxtLink>
+      <button
+        v-if="editable"
+        type="button"
+        class="quiet px-1"
+        :data-link="keyOf(link.ref)"
+        :aria-label="`Change the link to ${link.name}`"
+        @click="edit(link)"
+      >
+        …
+      </button>
     </div>
     <p class="mt-0.5 flex gap-4">
-      <button v-if="page.links.length > SHOWN" type="button" class="word" @click="all = !all">{{ all ? 'fewer' : `and ${page.links.length - SHOWN} more` }}</button>
+      <button v-if="page.links.length > SHOWN" type="button" class="word" @click="all = !all">
+        {{ all ? 'fewer' : `and ${page.links.length - SHOWN} more` }}
+      </button>
       <button v-if="editable" type="button" class="word" data-link-add @click="begin">link to …</button>
     </p>
     <PopOver v-if="adding" anchor="[data-link-add]" label="Link to" @close="close">
-      <OptionList :options="options" :current="null" label="Name of a record" placeholder="Words in its name" searched @words="words = $event" @pick="add" />
+      <OptionList
+        :options="options"
+        :current="null"
+        label="Name of a record"
+        placeholder="Words in its name"
+        searched
+        @words="words = $event"
+        @pick="add"
+      />
     </PopOver>
     <PopOver v-if="edited" :anchor="`[data-link='${editing}']`" label="The link" @close="close">
       <form @submit.prevent="save(edited, edited.main)">
-        <label class="quiet block">as what<br><input v-model="role" class="entry w-full" maxlength="100" placeholder="buyer, pays, runs the site …" @vue:mounted="({ el }: { readonly el: unknown }) => focusSoon(el)"></label>
-        <p class="mt-2 flex flex-wrap gap-2"><button type="submit" class="button main">Keep</button><button v-if="!edited.main && isLinkable(page.ref, edited.ref)" type="button" class="button" @click="save(edited, true)">Make it the main {{ OBJECT_WORDS[edited.ref.object].one }}</button><button type="button" class="button" @click="remove(edited)">Take away</button></p>
+        <label class="quiet block"
+          >as what<br /><input
+            v-model="role"
+            class="entry w-full"
+            maxlength="100"
+            placeholder="buyer, pays, runs the site …"
+            @vue:mounted="({ el }: { readonly el: unknown }) => focusSoon(el)"
+        /></label>
+        <p class="mt-2 flex flex-wrap gap-2">
+          <button type="submit" class="button main">Keep</button
+          ><button
+            v-if="!edited.main && isLinkable(page.ref, edited.ref)"
+            type="button"
+            class="button"
+            @click="save(edited, true)"
+          >
+            Make it the main {{ OBJECT_WORDS[edited.ref.object].one }}</button
+          ><button type="button" class="button" @click="remove(edited)">Take away</button>
+        </p>
       </form>
     </PopOver>
   </section>

@@ -9,7 +9,9 @@ const props = defineProps<{ start: StartButton; object: ObjectKind; act: string 
 const emit = defineEmits<{ go: [answers: Record<string, Value>]; close: [] }>()
 const answers = ref<Record<string, Value>>({})
 const typed = (text: string, type: string): Value => (text === '' ? null : type === 'number' ? Number(text) : text)
-const missing = computed(() => props.start.questions.some((one) => one.required && (answers.value[one.key] ?? null) === null))
+const missing = computed(() =>
+  props.start.questions.some((one) => one.required && (answers.value[one.key] ?? null) === null),
+)
 const INPUTS = { text: 'text', number: 'number', date: 'date' } as const
 </script>
 
@@ -17,17 +19,53 @@ const INPUTS = { text: 'text', number: 'number', date: 'date' } as const
   <form @submit.prevent="!missing && emit('go', answers)">
     <p class="font-serif text-[16px]">{{ start.button }}</p>
     <p class="quiet">starts “{{ start.ruleName }}”</p>
-    <dl v-if="start.facts.length > 0" class="mt-2 grid grid-cols-[auto_1fr] gap-x-3 rounded-[3px] bg-paper2 px-2 py-1"><template v-for="fact in start.facts" :key="fact.label"><dt class="text-ink2">{{ fact.label }}</dt><dd>{{ fact.value }}</dd></template></dl>
+    <dl v-if="start.facts.length > 0" class="mt-2 grid grid-cols-[auto_1fr] gap-x-3 rounded-[3px] bg-paper2 px-2 py-1">
+      <template v-for="fact in start.facts" :key="fact.label"
+        ><dt class="text-ink2">{{ fact.label }}</dt>
+        <dd>{{ fact.value }}</dd></template
+      >
+    </dl>
     <p v-for="question in start.questions" :key="question.key" class="mt-2">
-      <label class="block">{{ question.label }} <span v-if="!question.required" class="quiet">(may be left out)</span>
-        <select v-if="question.type === 'choice' || question.type === 'yesNo'" class="entry mt-0.5 w-full" @change="answers[question.key] = question.type === 'yesNo' ? (($event.target as HTMLSelectElement).value === '' ? null : ($event.target as HTMLSelectElement).value === 'yes') : (($event.target as HTMLSelectElement).value || null)">
+      <label class="block"
+        >{{ question.label }} <span v-if="!question.required" class="quiet">(may be left out)</span>
+        <select
+          v-if="question.type === 'choice' || question.type === 'yesNo'"
+          class="entry mt-0.5 w-full"
+          @change="
+            answers[question.key] =
+              question.type === 'yesNo'
+                ? ($event.target as HTMLSelectElement).value === ''
+                  ? null
+                  : ($event.target as HTMLSelectElement).value === 'yes'
+                : ($event.target as HTMLSelectElement).value || null
+          "
+        >
           <option value="" />
-          <option v-for="choice in question.type === 'yesNo' ? ['yes', 'no'] : questionField(question, object).choices.map((one) => one.label)" :key="choice" :value="choice">{{ choice }}</option>
+          <option
+            v-for="choice in question.type === 'yesNo'
+              ? ['yes', 'no']
+              : questionField(question, object).choices.map((one) => one.label)"
+            :key="choice"
+            :value="choice"
+          >
+            {{ choice }}
+          </option>
         </select>
-        <input v-else class="entry mt-0.5 w-full" :type="INPUTS[question.type]" :step="question.type === 'number' ? 'any' : undefined" @input="answers[question.key] = typed(($event.target as HTMLInputElement).value, question.type)">
+        <input
+          v-else
+          class="entry mt-0.5 w-full"
+          :type="INPUTS[question.type]"
+          :step="question.type === 'number' ? 'any' : undefined"
+          @input="answers[question.key] = typed(($event.target as HTMLInputElement).value, question.type)"
+        />
       </label>
     </p>
-    <p v-if="start.keeps" class="mt-2 text-brick" role="alert">It will do nothing here: {{ start.keeps }} does not hold.</p>
-    <p class="mt-3 flex gap-2"><button type="submit" class="button main" :disabled="missing">{{ act }}</button><button type="button" class="button" @click="emit('close')">Not now</button></p>
+    <p v-if="start.keeps" class="mt-2 text-brick" role="alert">
+      It will do nothing here: {{ start.keeps }} does not hold.
+    </p>
+    <p class="mt-3 flex gap-2">
+      <button type="submit" class="button main" :disabled="missing">{{ act }}</button
+      ><button type="button" class="button" @click="emit('close')">Not now</button>
+    </p>
   </form>
 </template>

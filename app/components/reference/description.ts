@@ -20,7 +20,13 @@ export interface Schema {
   readonly maxItems?: number
   readonly exclusiveMinimum?: number
 }
-export interface Parameter { readonly name: string; readonly in: 'path' | 'query' | 'header'; readonly required: boolean; readonly description?: string; readonly schema: Schema }
+export interface Parameter {
+  readonly name: string
+  readonly in: 'path' | 'query' | 'header'
+  readonly required: boolean
+  readonly description?: string
+  readonly schema: Schema
+}
 type Content = Readonly<Record<string, { readonly schema: Schema }>>
 interface Described {
   readonly operationId: string
@@ -33,7 +39,11 @@ interface Described {
   readonly 'x-roles': readonly string[]
 }
 export const OPERATION_METHODS = ['get', 'post', 'put', 'patch', 'delete'] as const
-export interface Operation extends Described { readonly method: (typeof OPERATION_METHODS)[number]; readonly path: string; readonly id: string }
+export interface Operation extends Described {
+  readonly method: (typeof OPERATION_METHODS)[number]
+  readonly path: string
+  readonly id: string
+}
 export interface Description {
   readonly info: { readonly description: string }
   readonly tags: readonly { readonly name: string }[]
@@ -41,10 +51,15 @@ export interface Description {
   readonly components: { readonly schemas: Readonly<Record<string, Schema>> }
 }
 
-export const groupBy = (operations: readonly Operation[], tag: string): readonly Operation[] => operations.filter((one) => one.tags.includes(tag))
+export const groupBy = (operations: readonly Operation[], tag: string): readonly Operation[] =>
+  operations.filter((one) => one.tags.includes(tag))
 
 const nameOf = (ref: string): string => ref.split('/').at(-1) ?? ref
-const some = (items: readonly unknown[]): string => items.slice(0, 12).map((item) => JSON.stringify(item)).join(' | ') + (items.length > 12 ? ' | …' : '')
+const some = (items: readonly unknown[]): string =>
+  items
+    .slice(0, 12)
+    .map((item) => JSON.stringify(item))
+    .join(' | ') + (items.length > 12 ? ' | …' : '')
 
 /** A schema as one line: `integer, at least 1`, `"on" | "off"`, `list of Record`. */
 export function sayType(schema: Schema): string {
@@ -54,30 +69,63 @@ export function sayType(schema: Schema): string {
   const several = schema.oneOf ?? schema.anyOf
   if (several) return [...new Set(several.map(sayType))].join(' or ')
   if (schema.type === 'array') return `list of ${schema.items ? sayType(schema.items) : 'anything'}`
-  if (schema.type === 'object') return typeof schema.additionalProperties === 'object' && Object.keys(schema.additionalProperties).length > 0 ? `${sayType(schema.additionalProperties)} by key` : 'object'
+  if (schema.type === 'object')
+    return typeof schema.additionalProperties === 'object' && Object.keys(schema.additionalProperties).length > 0
+      ? `${sayType(schema.additionalProperties)} by key`
+      : 'object'
   const limits = [
-    schema.minimum !== undefined && schema.minimum > -1e15 ? `at least ${schema.minimum}` : schema.exclusiveMinimum === 0 ? 'above 0' : '', schema.maximum !== undefined && schema.maximum < 1e15 ? `at most ${schema.maximum.toLocaleString('en')}` : '',
-    schema.maxLength !== undefined ? `up to ${schema.maxLength.toLocaleString('en')} characters` : '', schema.default !== undefined ? `${JSON.stringify(schema.default)} when left out` : '',
+    schema.minimum !== undefined && schema.minimum > -1e15
+      ? `at least ${schema.minimum}`
+      : schema.exclusiveMinimum === 0
+        ? 'above 0'
+        : '',
+    schema.maximum !== undefined && schema.maximum < 1e15 ? `at most ${schema.maximum.toLocaleString('en')}` : '',
+    schema.maxLength !== undefined ? `up to ${schema.maxLength.toLocaleString('en')} characters` : '',
+    schema.default !== undefined ? `${JSON.stringify(schema.default)} when left out` : '',
   ].filter(Boolean)
-  return [schema.format === 'date' ? 'date' : Array.isArray(schema.type) ? schema.type.join(' or ') : (schema.type ?? 'anything'), ...limits].join(', ')
+  return [
+    schema.format === 'date'
+      ? 'date'
+      : Array.isArray(schema.type)
+        ? schema.type.join(' or ')
+        : (schema.type ?? 'anything'),
+    ...limits,
+  ].join(', ')
 }
 
-export interface SchemaLine { readonly path: string; readonly depth: number; readonly type: string; readonly required: boolean; readonly description: string }
+export interface SchemaLine {
+  readonly path: string
+  readonly depth: number
+  readonly type: string
+  readonly required: boolean
+  readonly description: string
+}
 
 /** The fields of a schema as lines, those of objects inside it behind them. Schemas with a name are shown once they are asked for. */
 export function linesOf(schema: Schema, schemas: Readonly<Record<string, Schema>>, depth = 0): readonly SchemaLine[] {
   const own = schema.$ref && depth === 0 ? (schemas[nameOf(schema.$ref)] ?? {}) : schema
   const variants = own.oneOf ?? own.anyOf
-  if (depth === 0 && variants && variants.some((one) => one.properties)) return variants.flatMap((one) => linesOf(one, schemas, 0))
+  if (depth === 0 && variants && variants.some((one) => one.properties))
+    return variants.flatMap((one) => linesOf(one, schemas, 0))
   if (own.type === 'array' && own.items && depth < 3) return linesOf(own.items, schemas, depth)
   return Object.entries(own.properties ?? {}).flatMap(([name, field]): SchemaLine[] => [
-    { path: name, depth, type: sayType(field), required: own.required?.includes(name) ?? false, description: field.description ?? '' },
+    {
+      path: name,
+      depth,
+      type: sayType(field),
+      required: own.required?.includes(name) ?? false,
+      description: field.description ?? '',
+    },
     ...(depth < 2 && !field.$ref ? linesOf(field, schemas, depth + 1) : []),
   ])
 }
 
 /** The named schemas that a schema speaks of, each once, those inside them as well. */
-export function namesIn(schema: Schema, schemas: Readonly<Record<string, Schema>>, seen = new Set<string>()): ReadonlySet<string> {
+export function namesIn(
+  schema: Schema,
+  schemas: Readonly<Record<string, Schema>>,
+  seen = new Set<string>(),
+): ReadonlySet<string> {
   const walk = (part: unknown): void => {
     if (Array.isArray(part)) part.forEach(walk)
     else if (typeof part === 'object' && part !== null) {

@@ -5,7 +5,9 @@ const emit = defineEmits<{ set: [count: number] }>()
 const text = ref(String(props.count))
 const wrong = computed(() => {
   const n = Number(text.value)
-  return text.value.trim() !== '' && Number.isInteger(n) && n >= props.min && n <= props.max ? '' : `A whole number from ${props.min} to ${props.max}`
+  return text.value.trim() !== '' && Number.isInteger(n) && n >= props.min && n <= props.max
+    ? ''
+    : `A whole number from ${props.min} to ${props.max}`
 })
 const box = useTemplateRef<HTMLInputElement>('box')
 onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.select())))
@@ -13,7 +15,14 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.selec
 
 <template>
   <form class="flex gap-2" @submit.prevent="wrong || emit('set', Number(text))">
-    <input ref="box" v-model="text" class="entry w-20" inputmode="numeric" aria-label="How many" :aria-invalid="wrong !== ''">
+    <input
+      ref="box"
+      v-model="text"
+      class="entry w-20"
+      inputmode="numeric"
+      aria-label="How many"
+      :aria-invalid="wrong !== ''"
+    />
     <button class="button" type="submit" :disabled="wrong !== ''">Set</button>
     <span v-if="wrong" class="text-brick" role="alert">{{ wrong }}</span>
   </form>

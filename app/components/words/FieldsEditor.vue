@@ -13,7 +13,18 @@ function pick(key: string): void {
 </script>
 
 <template>
-  <ul v-if="chosen.length > 0" class="mb-2 flex flex-wrap gap-1.5"><li v-for="key in chosen" :key="key"><button type="button" class="button py-0.5!" :aria-label="`Take ${label(key)} out`" @click="chosen = chosen.filter((one) => one !== key)">{{ label(key) }} ×</button></li></ul>
+  <ul v-if="chosen.length > 0" class="mb-2 flex flex-wrap gap-1.5">
+    <li v-for="key in chosen" :key="key">
+      <button
+        type="button"
+        class="button py-0.5!"
+        :aria-label="`Take ${label(key)} out`"
+        @click="chosen = chosen.filter((one) => one !== key)"
+      >
+        {{ label(key) }} ×
+      </button>
+    </li>
+  </ul>
   <FieldPicker :object="object" @pick="pick" />
   <p class="mt-2"><button type="button" class="button main" @click="emit('set', chosen)">Set</button></p>
 </template>

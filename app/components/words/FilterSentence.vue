@@ -6,13 +6,21 @@ import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import { conditionPart } from '#core/rules/edit'
 
 /** Conditions by themselves, edited word by word as on a rule's sheet: the filter above a table, a segment. */
-const props = defineProps<{ group: Group; object: ObjectKind; /** Without “Only if” above it: it goes on behind other words. */ bare?: boolean }>()
+const props = defineProps<{
+  group: Group
+  object: ObjectKind
+  /** Without “Only if” above it: it goes on behind other words. */ bare?: boolean
+}>()
 const emit = defineEmits<{ set: [group: Group] }>()
 const store = useCatalogue()
 const { target, openKey, open, close, goOn, begin } = useWords()
 const place = computed(() => target.value?.path.split(':') ?? [])
-const part = computed(() => (place.value[0] === 'condition' ? conditionPart(props.group, props.object, place.value[1] ?? '') : null))
-const groupObject = computed((): ObjectKind => objectOfGroup(props.group, props.object, place.value[1] ?? '') ?? props.object)
+const part = computed(() =>
+  place.value[0] === 'condition' ? conditionPart(props.group, props.object, place.value[1] ?? '') : null,
+)
+const groupObject = computed(
+  (): ObjectKind => objectOfGroup(props.group, props.object, place.value[1] ?? '') ?? props.object,
+)
 
 function freshId(also: readonly string[] = []): string {
   const taken = new Set([...idsIn(props.group), ...also])
@@ -48,15 +56,50 @@ function addLinked(other: ObjectKind): void {
 <template>
   <div>
     <ConditionGroup
-      :group="group" :object="object" editable :open-word="openKey" :nested="bare" :of-linked="bare"
-      @edit="(id, param) => (openKey === `condition:${id}/${param}` ? close() : open(`condition:${id}`, param))" @mode="(id, mode) => emit('set', setMode(group, id, mode))"
-      @add="open(`add:${$event}`, 'condition')" @add-linked="open(`linked:${$event}`, 'object')" @remove="emit('set', removeNode(group, $event))"
+      :group="group"
+      :object="object"
+      editable
+      :open-word="openKey"
+      :nested="bare"
+      :of-linked="bare"
+      @edit="(id, param) => (openKey === `condition:${id}/${param}` ? close() : open(`condition:${id}`, param))"
+      @mode="(id, mode) => emit('set', setMode(group, id, mode))"
+      @add="open(`add:${$event}`, 'condition')"
+      @add-linked="open(`linked:${$event}`, 'object')"
+      @remove="emit('set', removeNode(group, $event))"
       @add-group="emit('set', addNode(group, $event, { kind: 'group', id: freshId(), mode: 'any', items: [] }))"
     />
-    <PopOver v-if="place[0] === 'add'" :anchor="`[data-word='${openKey}']`" label="Which field" @close="close"><FieldPicker :object="groupObject" @pick="addCondition" /></PopOver>
-    <PopOver v-else-if="place[0] === 'linked'" :anchor="`[data-word='${openKey}']`" label="Which linked records" @close="close">
-      <OptionList :options="linkedKinds(groupObject).map((kind) => ({ value: kind, label: OBJECT_WORDS[kind].many, hint: `linked to the ${OBJECT_WORDS[groupObject].one}` }))" label="Linked records" placeholder="Which linked records?" @pick="addLinked" />
+    <PopOver v-if="place[0] === 'add'" :anchor="`[data-word='${openKey}']`" label="Which field" @close="close"
+      ><FieldPicker :object="groupObject" @pick="addCondition"
+    /></PopOver>
+    <PopOver
+      v-else-if="place[0] === 'linked'"
+      :anchor="`[data-word='${openKey}']`"
+      label="Which linked records"
+      @close="close"
+    >
+      <OptionList
+        :options="
+          linkedKinds(groupObject).map((kind) => ({
+            value: kind,
+            label: OBJECT_WORDS[kind].many,
+            hint: `linked to the ${OBJECT_WORDS[groupObject].one}`,
+          }))
+        "
+        label="Linked records"
+        placeholder="Which linked records?"
+        @pick="addLinked"
+      />
     </PopOver>
-    <WordPop v-else-if="target && part" :target="target" :object="part.object" :params="part.params" :form="part.form" :condition="part.condition" @set="set" @close="close" />
+    <WordPop
+      v-else-if="target && part"
+      :target="target"
+      :object="part.object"
+      :params="part.params"
+      :form="part.form"
+      :condition="part.condition"
+      @set="set"
+      @close="close"
+    />
   </div>
 </template>

@@ -5,12 +5,26 @@ const emit = defineEmits<{ set: [lines: string[]] }>()
 const text = ref(props.lines.join('\n'))
 const box = useTemplateRef<HTMLTextAreaElement>('box')
 onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.focus())))
-const apply = () => emit('set', [...new Set(text.value.split(/\r?\n/).map((line) => line.trim()).filter(Boolean))])
+const apply = () =>
+  emit('set', [
+    ...new Set(
+      text.value
+        .split(/\r?\n/)
+        .map((line) => line.trim())
+        .filter(Boolean),
+    ),
+  ])
 </script>
 
 <template>
   <form @submit.prevent="apply">
-    <label class="quiet block">{{ what }}<textarea ref="box" v-model="text" class="entry mt-1 w-full" rows="5" @keydown.ctrl.enter.prevent="apply" /></label>
-    <p class="mt-2 flex items-center justify-between"><button class="button" type="submit">Set</button><span class="quiet"><kbd>Ctrl Enter</kbd> sets, <kbd>Esc</kbd> leaves it</span></p>
+    <label class="quiet block"
+      >{{ what
+      }}<textarea ref="box" v-model="text" class="entry mt-1 w-full" rows="5" @keydown.ctrl.enter.prevent="apply" />
+    </label>
+    <p class="mt-2 flex items-center justify-between">
+      <button class="button" type="submit">Set</button
+      ><span class="quiet"><kbd>Ctrl Enter</kbd> sets, <kbd>Esc</kbd> leaves it</span>
+    </p>
   </form>
 </template>

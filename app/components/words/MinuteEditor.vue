@@ -12,7 +12,14 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.selec
 
 <template>
   <form class="flex flex-wrap items-center gap-2" @submit.prevent="readNow !== null && emit('set', readNow)">
-    <input ref="box" v-model="text" class="entry w-20" placeholder="8:30" aria-label="Time of day" :aria-invalid="readNow === null && text !== ''">
+    <input
+      ref="box"
+      v-model="text"
+      class="entry w-20"
+      placeholder="8:30"
+      aria-label="Time of day"
+      :aria-invalid="readNow === null && text !== ''"
+    />
     <button class="button main" type="submit" :disabled="readNow === null">Set</button>
     <button v-if="own !== null" class="button" type="button" @click="emit('set', null)">{{ own }}</button>
     <p v-if="readNow === null && text !== ''" class="w-full text-brick" role="alert">A time such as 8:30 or 17:05.</p>

@@ -7,14 +7,16 @@ import { plainSentence } from '#core/rules/sentence'
 const props = defineProps<{ field: Field; op: OperatorName; not: boolean }>()
 const emit = defineEmits<{ pick: [value: string] }>()
 const here = useHere()
-const options = computed(() => operatorsFor(props.field.type).flatMap((op) => {
-  const operator = OPERATORS[op]
-  const tail = plainSentence(operator.sentence(operator.start, props.field, here.value)).replace(/^…( to …)?$/, '')
-  return [
-    { value: op as string, label: `${operator.words[0]} ${tail}`.trim() },
-    { value: `not ${op}`, label: `${operator.words[1]} ${tail}`.trim() },
-  ]
-}))
+const options = computed(() =>
+  operatorsFor(props.field.type).flatMap((op) => {
+    const operator = OPERATORS[op]
+    const tail = plainSentence(operator.sentence(operator.start, props.field, here.value)).replace(/^…( to …)?$/, '')
+    return [
+      { value: op as string, label: `${operator.words[0]} ${tail}`.trim() },
+      { value: `not ${op}`, label: `${operator.words[1]} ${tail}`.trim() },
+    ]
+  }),
+)
 </script>
 
 <template>

@@ -15,21 +15,35 @@ export interface Option<T> {
 }
 
 /** A searchable list, by keyboard first: type, arrows, Enter. */
-const props = defineProps<{ options: readonly Option<V>[]; current?: V | null; label: string; placeholder?: string; /** Lets what is typed be added when nothing is called that; says what it is. */ adds?: string | null; /** The options are those that were searched for already, by the words that are told. */ searched?: boolean }>()
+const props = defineProps<{
+  options: readonly Option<V>[]
+  current?: V | null
+  label: string
+  placeholder?: string
+  /** Lets what is typed be added when nothing is called that; says what it is. */ adds?: string | null
+  /** The options are those that were searched for already, by the words that are told. */ searched?: boolean
+}>()
 const emit = defineEmits<{ pick: [value: V]; add: [word: string]; words: [words: string] }>()
 const words = ref('')
 watch(words, (now) => emit('words', now))
 const shown = computed(() => {
   if (props.searched) return props.options
   const wanted = foldText(words.value).split(' ').filter(Boolean)
-  return props.options.filter((option) => {
-    const text = foldText(`${option.label} ${option.words ?? ''} ${option.group ?? ''} ${option.hint ?? ''}`)
-    return wanted.every((word) => text.includes(word))
-  }).slice(0, 200)
+  return props.options
+    .filter((option) => {
+      const text = foldText(`${option.label} ${option.words ?? ''} ${option.group ?? ''} ${option.hint ?? ''}`)
+      return wanted.every((word) => text.includes(word))
+    })
+    .slice(0, 200)
 })
 const input = useTemplateRef<{ el: HTMLInputElement }>('input')
 onMounted(() => void nextTick(() => requestAnimationFrame(() => input.value?.el.focus())))
-const offered = computed(() => Boolean(props.adds) && words.value.trim() !== '' && !props.options.some((option) => foldText(option.label) === foldText(words.value)))
+const offered = computed(
+  () =>
+    Boolean(props.adds) &&
+    words.value.trim() !== '' &&
+    !props.options.some((option) => foldText(option.label) === foldText(words.value)),
+)
 /** What was typed has found something, and Enter means the first of it, also where the list has not marked it yet. */
 function takeFirst(event: KeyboardEvent, marked: boolean): void {
   const [first] = shown.value
@@ -41,19 +55,58 @@ const chosen = computed(() => props.options.find((option) => option.value === pr
 </script>
 
 <template>
-  <Combobox v-slot="{ activeOption }" :model-value="chosen" by="value" nullable @update:model-value="(option: Option<V> | null) => (option ? emit('pick', option.value) : offered && emit('add', words.trim()))">
-    <ComboboxInput ref="input" class="entry w-full" :placeholder="placeholder ?? 'Type to search'" :aria-label="label" autocomplete="off" :display-value="() => ''" @change="words = $event.target.value" @keydown.enter="takeFirst($event, activeOption !== null)" />
+  <Combobox
+    v-slot="{ activeOption }"
+    :model-value="chosen"
+    by="value"
+    nullable
+    @update:model-value="
+      (option: Option<V> | null) => (option ? emit('pick', option.value) : offered && emit('add', words.trim()))
+    "
+  >
+    <ComboboxInput
+      ref="input"
+      class="entry w-full"
+      :placeholder="placeholder ?? 'Type to search'"
+      :aria-label="label"
+      autocomplete="off"
+      :display-value="() => ''"
+      @change="words = $event.target.value"
+      @keydown.enter="takeFirst($event, activeOption !== null)"
+    />
     <ComboboxOptions static class="mt-1.5 max-h-[300px] overflow-auto" :aria-label="label">
       <template v-for="(option, i) in shown" :key="String(option.value)">
-        <li v-if="option.group && option.group !== shown[i - 1]?.group" role="presentation" class="px-1.5 pt-1.5 font-serif text-[13px] text-ink2 italic">{{ option.group }}</li>
+        <li
+          v-if="option.group && option.group !== shown[i - 1]?.group"
+          role="presentation"
+          class="px-1.5 pt-1.5 font-serif text-[13px] text-ink2 italic"
+        >
+          {{ option.group }}
+        </li>
         <ComboboxOption v-slot="{ active }" :value="option" as="template">
-          <li class="flex cursor-pointer items-baseline justify-between gap-3 rounded-[3px] px-1.5 py-1" :class="active && 'bg-violet-t'">
-            <span class="min-w-0"><span :class="option.value === current && 'font-semibold'">{{ option.label }}</span><span v-if="option.detail" class="quiet block truncate text-[12px]">{{ option.detail }}</span></span><span class="quiet flex-none truncate text-right text-[12px]">{{ option.hint }}</span>
+          <li
+            class="flex cursor-pointer items-baseline justify-between gap-3 rounded-[3px] px-1.5 py-1"
+            :class="active && 'bg-violet-t'"
+          >
+            <span class="min-w-0"
+              ><span :class="option.value === current && 'font-semibold'">{{ option.label }}</span
+              ><span v-if="option.detail" class="quiet block truncate text-[12px]">{{ option.detail }}</span></span
+            ><span class="quiet flex-none truncate text-right text-[12px]">{{ option.hint }}</span>
           </li>
         </ComboboxOption>
       </template>
-      <ComboboxOption v-if="offered" v-slot="{ active }" :value="null" as="template"><li class="flex cursor-pointer gap-2 rounded-[3px] border-t border-hair px-1.5 py-1" :class="active && 'bg-violet-t'" data-add-choice>Add “{{ words.trim() }}” {{ adds }}</li></ComboboxOption>
-      <li v-else-if="shown.length === 0" class="quiet px-1.5 py-1">{{ searched && words.trim() === '' ? 'Type a word of its name.' : 'Nothing is called that.' }}</li>
+      <ComboboxOption v-if="offered" v-slot="{ active }" :value="null" as="template"
+        ><li
+          class="flex cursor-pointer gap-2 rounded-[3px] border-t border-hair px-1.5 py-1"
+          :class="active && 'bg-violet-t'"
+          data-add-choice
+        >
+          Add “{{ words.trim() }}” {{ adds }}
+        </li></ComboboxOption
+      >
+      <li v-else-if="shown.length === 0" class="quiet px-1.5 py-1">
+        {{ searched && words.trim() === '' ? 'Type a word of its name.' : 'Nothing is called that.' }}
+      </li>
     </ComboboxOptions>
   </Combobox>
 </template>

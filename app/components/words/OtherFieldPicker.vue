@@ -9,7 +9,13 @@ const emit = defineEmits<{ set: [other: OtherField] }>()
 const here = useHere()
 const idOf = (other: OtherField): string => `${other.via ?? ''}.${other.field}`
 const others = computed(() => othersFor(props.field, here.value))
-const options = computed(() => others.value.map(({ other, field }) => ({ value: idOf(other), label: sayOther(other, props.field, here.value) ?? field.label, hint: FIELD_TYPES[field.type].word })))
+const options = computed(() =>
+  others.value.map(({ other, field }) => ({
+    value: idOf(other),
+    label: sayOther(other, props.field, here.value) ?? field.label,
+    hint: FIELD_TYPES[field.type].word,
+  })),
+)
 function pick(id: string): void {
   const found = others.value.find(({ other }) => idOf(other) === id)
   if (found) emit('set', found.other)
@@ -17,6 +23,13 @@ function pick(id: string): void {
 </script>
 
 <template>
-  <OptionList v-if="options.length" :options="options" :current="other && idOf(other)" label="Other field" placeholder="Which field?" @pick="pick" />
+  <OptionList
+    v-if="options.length"
+    :options="options"
+    :current="other && idOf(other)"
+    label="Other field"
+    placeholder="Which field?"
+    @pick="pick"
+  />
   <p v-else class="quiet">No other field holds something that could be compared with this one.</p>
 </template>

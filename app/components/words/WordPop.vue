@@ -21,12 +21,54 @@ const field = computed(() => (props.condition ? here.value.field(props.object, p
 </script>
 
 <template>
-  <PopOver :anchor="`[data-word='${target.path}/${target.param}']`" :label="`Set ${target.param}`" :wide="widget?.widget === 'mergeText'" @close="emit('close')">
-    <FieldPicker v-if="condition && target.param === 'field'" :object="object" :current="condition.field" @pick="emit('set', $event)" />
-    <OperatorPicker v-else-if="condition && target.param === 'op' && field" :field="field" :op="condition.op" :not="condition.not" @pick="emit('set', $event)" />
-    <WidgetEditor v-else-if="widget" :key="`${target.path}/${target.param}`" :widget="widget" :param="target.param" :params="params" :object="object" @set="emit('set', $event)" />
-    <div v-if="hasBefore && condition?.field && target.param === 'op'" role="group" aria-label="Which value" class="mt-2 flex gap-1.5 border-t border-hair pt-2">
-      <button v-for="[value, label] in ([['now', 'its value now'], ['before', 'its value before the change']] as const)" :key="value" type="button" class="button py-0.5!" :class="(condition.at ?? 'now') === value && 'bg-violet-t'" :aria-pressed="(condition.at ?? 'now') === value" @click="emit('at', value)">{{ label }}</button>
+  <PopOver
+    :anchor="`[data-word='${target.path}/${target.param}']`"
+    :label="`Set ${target.param}`"
+    :wide="widget?.widget === 'mergeText'"
+    @close="emit('close')"
+  >
+    <FieldPicker
+      v-if="condition && target.param === 'field'"
+      :object="object"
+      :current="condition.field"
+      @pick="emit('set', $event)"
+    />
+    <OperatorPicker
+      v-else-if="condition && target.param === 'op' && field"
+      :field="field"
+      :op="condition.op"
+      :not="condition.not"
+      @pick="emit('set', $event)"
+    />
+    <WidgetEditor
+      v-else-if="widget"
+      :key="`${target.path}/${target.param}`"
+      :widget="widget"
+      :param="target.param"
+      :params="params"
+      :object="object"
+      @set="emit('set', $event)"
+    />
+    <div
+      v-if="hasBefore && condition?.field && target.param === 'op'"
+      role="group"
+      aria-label="Which value"
+      class="mt-2 flex gap-1.5 border-t border-hair pt-2"
+    >
+      <button
+        v-for="[value, label] in [
+          ['now', 'its value now'],
+          ['before', 'its value before the change'],
+        ] as const"
+        :key="value"
+        type="button"
+        class="button py-0.5!"
+        :class="(condition.at ?? 'now') === value && 'bg-violet-t'"
+        :aria-pressed="(condition.at ?? 'now') === value"
+        @click="emit('at', value)"
+      >
+        {{ label }}
+      </button>
     </div>
   </PopOver>
 </template>

@@ -8,5 +8,14 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.focus
 </script>
 
 <template>
-  <form class="flex gap-2" @submit.prevent="emit('set', typed.trim())"><input ref="box" v-model="typed" class="entry flex-1" :maxlength="most" :aria-label="label" :placeholder="label"><button class="button" type="submit">Set</button></form>
+  <form class="flex gap-2" @submit.prevent="emit('set', typed.trim())">
+    <input
+      ref="box"
+      v-model="typed"
+      class="entry flex-1"
+      :maxlength="most"
+      :aria-label="label"
+      :placeholder="label"
+    /><button class="button" type="submit">Set</button>
+  </form>
 </template>

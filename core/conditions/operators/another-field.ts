@@ -15,7 +15,9 @@ export interface OtherField {
 }
 
 export const zOtherField = z.strictObject({ via: z.enum(OBJECTS).nullable(), field: z.string().max(100) }).nullable()
-interface Params { other: OtherField | null }
+interface Params {
+  other: OtherField | null
+}
 
 /**
  * Two fields can be compared when their values are kept in the same form. A date and an instant cannot: which day an
@@ -29,13 +31,20 @@ export function comparable(a: Field, b: Field): boolean {
 }
 
 /** The kinds of which a record has one main linked record. */
-export const mainKinds = (object: ObjectKind): readonly ObjectKind[] => LINKABLE.filter((pair) => pair.from === object).map((pair) => pair.to)
+export const mainKinds = (object: ObjectKind): readonly ObjectKind[] =>
+  LINKABLE.filter((pair) => pair.from === object).map((pair) => pair.to)
 
 /** Everything a field can be compared with. */
-export const othersFor = (field: Field, catalogue: Catalogue): readonly { readonly other: OtherField; readonly field: Field }[] =>
-  [null, ...mainKinds(field.object)].flatMap((via) => catalogue.fields(via ?? field.object)
-    .filter((one) => comparable(field, one) && !(via === null && one.key === field.key))
-    .map((one) => ({ other: { via, field: one.key }, field: one })))
+export const othersFor = (
+  field: Field,
+  catalogue: Catalogue,
+): readonly { readonly other: OtherField; readonly field: Field }[] =>
+  [null, ...mainKinds(field.object)].flatMap((via) =>
+    catalogue
+      .fields(via ?? field.object)
+      .filter((one) => comparable(field, one) && !(via === null && one.key === field.key))
+      .map((one) => ({ other: { via, field: one.key }, field: one })),
+  )
 
 const found = ({ via, field: key }: OtherField, field: Field, catalogue: Catalogue): Field | null => {
   const other = catalogue.field(via ?? field.object, key)
@@ -64,9 +73,14 @@ function withField<const K extends string>({ op, types, words, relation, example
     params: z.strictObject({ other: zOtherField }),
     form: { other: { widget: 'otherField' } },
     start: { other: null },
-    sentence: ({ other }, field, catalogue) => [word('other', other && (sayOther(other, field, catalogue) ?? other.field), 'another field')],
+    sentence: ({ other }, field, catalogue) => [
+      word('other', other && (sayOther(other, field, catalogue) ?? other.field), 'another field'),
+    ],
     missing: ({ other }) => (other === null ? ['other'] : []),
-    wrong: ({ other }, field, catalogue) => (other === null || found(other, field, catalogue) ? null : { param: 'other', problem: { code: 'unknownField', field: other.field } }),
+    wrong: ({ other }, field, catalogue) =>
+      other === null || found(other, field, catalogue)
+        ? null
+        : { param: 'other', problem: { code: 'unknownField', field: other.field } },
     read({ other }, field, catalogue) {
       const against = other && found(other, field, catalogue)
       return against && other ? { is: 'field', relation, other: against, via: other.via } : { is: 'never' }
@@ -78,24 +92,56 @@ function withField<const K extends string>({ op, types, words, relation, example
 const ALONE = { other: { via: null, field: 'gone' } } as const
 
 export const sameAs = withField({
-  op: 'sameAs', types: ['text', 'email', 'phone', 'link', 'person', 'stage', 'pipeline', 'number', 'currency', 'percent', 'yesNo', 'date', 'dateTime', 'choice'],
-  words: ['is the same as', 'is not the same as'], relation: 'same',
+  op: 'sameAs',
+  types: [
+    'text',
+    'email',
+    'phone',
+    'link',
+    'person',
+    'stage',
+    'pipeline',
+    'number',
+    'currency',
+    'percent',
+    'yesNo',
+    'date',
+    'dateTime',
+    'choice',
+  ],
+  words: ['is the same as', 'is not the same as'],
+  relation: 'same',
   // Against a field that is not there, or is empty, nothing is the same.
-  examples: [{ type: 'text', value: 'Lund', params: ALONE, holds: false }, { type: 'text', value: null, params: ALONE, holds: false }],
+  examples: [
+    { type: 'text', value: 'Lund', params: ALONE, holds: false },
+    { type: 'text', value: null, params: ALONE, holds: false },
+  ],
 })
 export const aboveField = withField({
-  op: 'aboveField', types: ['number', 'currency', 'percent'], words: ['is more than the value of', 'is at most the value of'], relation: 'above',
+  op: 'aboveField',
+  types: ['number', 'currency', 'percent'],
+  words: ['is more than the value of', 'is at most the value of'],
+  relation: 'above',
   examples: [{ type: 'number', value: 1, params: ALONE, holds: false }],
 })
 export const belowField = withField({
-  op: 'belowField', types: ['number', 'currency', 'percent'], words: ['is below the value of', 'is at least the value of'], relation: 'below',
+  op: 'belowField',
+  types: ['number', 'currency', 'percent'],
+  words: ['is below the value of', 'is at least the value of'],
+  relation: 'below',
   examples: [{ type: 'number', value: 1, params: ALONE, holds: false }],
 })
 export const laterThan = withField({
-  op: 'laterThan', types: ['date', 'dateTime'], words: ['is later than', 'is not later than'], relation: 'above',
+  op: 'laterThan',
+  types: ['date', 'dateTime'],
+  words: ['is later than', 'is not later than'],
+  relation: 'above',
   examples: [{ type: 'date', value: '2026-11-24', params: ALONE, holds: false }],
 })
 export const earlierThan = withField({
-  op: 'earlierThan', types: ['date', 'dateTime'], words: ['is earlier than', 'is not earlier than'], relation: 'below',
+  op: 'earlierThan',
+  types: ['date', 'dateTime'],
+  words: ['is earlier than', 'is not earlier than'],
+  relation: 'below',
   examples: [{ type: 'date', value: '2026-11-24', params: ALONE, holds: false }],
 })

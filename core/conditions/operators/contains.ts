@@ -30,7 +30,9 @@ export const includes = defineOperator({
   params: z.strictObject({ values: z.array(z.string().max(500)).max(500) }),
   form: { values: { widget: 'values', of: 'field' } },
   start: { values: [] },
-  sentence: ({ values }, field, catalogue) => [word('values', values.map((value) => quoteValue([value], field, catalogue)).join(' or '), '…')],
+  sentence: ({ values }, field, catalogue) => [
+    word('values', values.map((value) => quoteValue([value], field, catalogue)).join(' or '), '…'),
+  ],
   missing: ({ values }) => (values.length === 0 ? ['values'] : []),
   read: ({ values }) => ({ is: 'includes', ids: values }),
   examples: [

@@ -1,13 +1,24 @@
 import { z } from 'zod'
 import { addDays, daysBetween, isDate } from '../../time/dates'
-import { namedSpan, sayAmount, shiftDate, SPAN_NAMES, SPAN_UNITS, SPAN_WORDS, type SpanName, type SpanUnit } from '../../time/spans'
+import {
+  namedSpan,
+  sayAmount,
+  shiftDate,
+  SPAN_NAMES,
+  SPAN_UNITS,
+  SPAN_WORDS,
+  type SpanName,
+  type SpanUnit,
+} from '../../time/spans'
 import { quoteValue, word } from '../../rules/sentence'
 import { defineOperator, type OperatorExample } from '../operator'
 
 const TYPES = ['date', 'dateTime'] as const
 
 export const zAmount = z.strictObject({ count: z.int().min(0).max(3650), unit: z.enum(SPAN_UNITS) })
-interface AmountParams { amount: { count: number; unit: SpanUnit } }
+interface AmountParams {
+  amount: { count: number; unit: SpanUnit }
+}
 
 interface Relative<K extends string> {
   readonly op: K
@@ -31,14 +42,22 @@ function relative<const K extends string>(given: Relative<K>) {
     start: given.start,
     sentence: ({ amount }) => [word('amount', sayAmount(amount.count, amount.unit), '…'), { text: given.tail }],
     missing: () => [],
-    readOn: ({ amount }, _field, { today, calendar }) => ({ is: 'days', ...given.days(today, shiftDate(today, given.direction * amount.count, amount.unit, calendar)) }),
+    readOn: ({ amount }, _field, { today, calendar }) => ({
+      is: 'days',
+      ...given.days(today, shiftDate(today, given.direction * amount.count, amount.unit, calendar)),
+    }),
     examples: given.examples,
   })
 }
 
 /** "in the next 5 days" includes today and the 5th day. */
 export const inNext = relative({
-  op: 'inNext', words: ['is in the next', 'is not in the next'], tail: '', note: 'Both ends count: “in the next 5 days” takes in today and the 5th day.', start: { amount: { count: 7, unit: 'days' } }, direction: 1,
+  op: 'inNext',
+  words: ['is in the next', 'is not in the next'],
+  tail: '',
+  note: 'Both ends count: “in the next 5 days” takes in today and the 5th day.',
+  start: { amount: { count: 7, unit: 'days' } },
+  direction: 1,
   days: (today, edge) => ({ from: today, to: edge }),
   examples: [
     { type: 'date', value: '2026-11-24', params: { amount: { count: 5, unit: 'days' } }, holds: true },
@@ -50,7 +69,12 @@ export const inNext = relative({
 
 /** "in the last 5 days" includes today and the 5th day back. */
 export const inLast = relative({
-  op: 'inLast', words: ['is in the last', 'is not in the last'], tail: '', note: 'Both ends count: “in the last 5 days” takes in today and the 5th day back.', start: { amount: { count: 7, unit: 'days' } }, direction: -1,
+  op: 'inLast',
+  words: ['is in the last', 'is not in the last'],
+  tail: '',
+  note: 'Both ends count: “in the last 5 days” takes in today and the 5th day back.',
+  start: { amount: { count: 7, unit: 'days' } },
+  direction: -1,
   days: (today, edge) => ({ from: edge, to: today }),
   examples: [
     { type: 'date', value: '2026-11-19', params: { amount: { count: 5, unit: 'days' } }, holds: true },
@@ -61,7 +85,12 @@ export const inLast = relative({
 
 /** "more than 2 weeks ago" leaves out the day exactly two weeks back. */
 export const longAgo = relative({
-  op: 'longAgo', words: ['is more than', 'is not more than'], tail: ' ago', note: 'The edge does not count: “more than 2 weeks ago” leaves out the day exactly two weeks back.', start: { amount: { count: 2, unit: 'weeks' } }, direction: -1,
+  op: 'longAgo',
+  words: ['is more than', 'is not more than'],
+  tail: ' ago',
+  note: 'The edge does not count: “more than 2 weeks ago” leaves out the day exactly two weeks back.',
+  start: { amount: { count: 2, unit: 'weeks' } },
+  direction: -1,
   days: (_today, edge) => ({ from: null, to: addDays(edge, -1) }),
   examples: [
     { type: 'date', value: '2026-11-09', params: { amount: { count: 2, unit: 'weeks' } }, holds: true },
@@ -71,7 +100,12 @@ export const longAgo = relative({
 
 /** "more than 2 weeks ahead" leaves out the day exactly two weeks on. */
 export const farAhead = relative({
-  op: 'farAhead', words: ['is more than', 'is not more than'], tail: ' ahead', note: 'The edge does not count: “more than 2 weeks ahead” leaves out the day exactly two weeks on.', start: { amount: { count: 2, unit: 'weeks' } }, direction: 1,
+  op: 'farAhead',
+  words: ['is more than', 'is not more than'],
+  tail: ' ahead',
+  note: 'The edge does not count: “more than 2 weeks ahead” leaves out the day exactly two weeks on.',
+  start: { amount: { count: 2, unit: 'weeks' } },
+  direction: 1,
   days: (_today, edge) => ({ from: addDays(edge, 1), to: null }),
   examples: [
     { type: 'date', value: '2026-12-09', params: { amount: { count: 2, unit: 'weeks' } }, holds: true },
@@ -98,9 +132,16 @@ export const within = defineOperator<'within', { span: SpanName }>({
 })
 
 const zDate = z.string().refine(isDate, 'is not a date').nullable()
-interface FixedParams { date: string | null }
+interface FixedParams {
+  date: string | null
+}
 
-function fixed<const K extends string>(op: K, words: readonly [string, string], sign: 1 | -1, examples: readonly [OperatorExample<FixedParams>, ...OperatorExample<FixedParams>[]]) {
+function fixed<const K extends string>(
+  op: K,
+  words: readonly [string, string],
+  sign: 1 | -1,
+  examples: readonly [OperatorExample<FixedParams>, ...OperatorExample<FixedParams>[]],
+) {
   return defineOperator<K, FixedParams>({
     op,
     types: TYPES,
@@ -108,9 +149,16 @@ function fixed<const K extends string>(op: K, words: readonly [string, string], 
     params: z.strictObject({ date: zDate }),
     form: { date: { widget: 'value', of: 'field' } },
     start: { date: null },
-    sentence: ({ date }, field, catalogue) => [word('date', date === null ? null : quoteValue(date, { ...field, type: 'date' }, catalogue), '…')],
+    sentence: ({ date }, field, catalogue) => [
+      word('date', date === null ? null : quoteValue(date, { ...field, type: 'date' }, catalogue), '…'),
+    ],
     missing: ({ date }) => (date === null ? ['date'] : []),
-    read: ({ date }) => (date === null || !isDate(date) ? { is: 'never' } : sign > 0 ? { is: 'days', from: addDays(date, 1), to: null } : { is: 'days', from: null, to: addDays(date, -1) }),
+    read: ({ date }) =>
+      date === null || !isDate(date)
+        ? { is: 'never' }
+        : sign > 0
+          ? { is: 'days', from: addDays(date, 1), to: null }
+          : { is: 'days', from: null, to: addDays(date, -1) },
     distance: (value, { date }) => {
       if (date === null || !isDate(date) || typeof value !== 'string') return null
       const days = Math.abs(daysBetween(date, value))

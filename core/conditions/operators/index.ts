@@ -10,7 +10,29 @@ import { aboveField, belowField, earlierThan, laterThan, sameAs } from './anothe
 import { standing } from './standing'
 
 /** Every operator, in the order in which a field's list offers them. */
-const rows = { is, isAnyOf, standing, contains, includes, moreThan, lessThan, between, within, inNext, inLast, longAgo, farAhead, before, after, sameAs, aboveField, belowField, earlierThan, laterThan, isEmpty }
+const rows = {
+  is,
+  isAnyOf,
+  standing,
+  contains,
+  includes,
+  moreThan,
+  lessThan,
+  between,
+  within,
+  inNext,
+  inLast,
+  longAgo,
+  farAhead,
+  before,
+  after,
+  sameAs,
+  aboveField,
+  belowField,
+  earlierThan,
+  laterThan,
+  isEmpty,
+}
 
 export type OperatorName = keyof typeof rows
 export const OPERATORS: { readonly [K in OperatorName]: Operator } = rows

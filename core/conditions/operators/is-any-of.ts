@@ -11,10 +11,19 @@ export const isAnyOf = defineOperator({
   start: { values: [] },
   sentence: ({ values }, field, catalogue) => {
     const said = values.map((value) => quoteValue(value, field, catalogue) ?? '')
-    return [word('values', said.length > 4 ? `${said.slice(0, 3).join(', ')} and ${said.length - 3} more` : said.join(', '), '…')]
+    return [
+      word(
+        'values',
+        said.length > 4 ? `${said.slice(0, 3).join(', ')} and ${said.length - 3} more` : said.join(', '),
+        '…',
+      ),
+    ]
   },
   missing: ({ values }) => (values.length === 0 ? ['values'] : []),
-  read: ({ values }, field, catalogue) => ({ is: 'oneOf', keys: values.map((value) => catalogue.compared(field, value)) }),
+  read: ({ values }, field, catalogue) => ({
+    is: 'oneOf',
+    keys: values.map((value) => catalogue.compared(field, value)),
+  }),
   examples: [
     { type: 'choice', value: 'hire', params: { values: ['hire', 'service'] }, holds: true },
     { type: 'choice', value: 'purchase', params: { values: ['hire', 'service'] }, holds: false },

@@ -5,14 +5,29 @@ import { defineOperator } from '../operator'
 
 export const is = defineOperator({
   op: 'is',
-  types: ['text', 'email', 'phone', 'link', 'choice', 'person', 'stage', 'pipeline', 'number', 'currency', 'percent', 'yesNo', 'date'],
+  types: [
+    'text',
+    'email',
+    'phone',
+    'link',
+    'choice',
+    'person',
+    'stage',
+    'pipeline',
+    'number',
+    'currency',
+    'percent',
+    'yesNo',
+    'date',
+  ],
   words: ['is', 'is not'],
   params: z.strictObject({ value: zValue }),
   form: { value: { widget: 'value', of: 'field' } },
   start: { value: null },
   sentence: ({ value }, field, catalogue) => [word('value', quoteValue(value, field, catalogue), '…')],
   missing: ({ value }) => (value === null ? ['value'] : []),
-  read: ({ value }, field, catalogue) => (value === null ? { is: 'never' } : { is: 'oneOf', keys: [catalogue.compared(field, value)] }),
+  read: ({ value }, field, catalogue) =>
+    value === null ? { is: 'never' } : { is: 'oneOf', keys: [catalogue.compared(field, value)] },
   examples: [
     { type: 'text', value: 'Bäckerei  Lund', params: { value: 'backerei lund' }, holds: true },
     { type: 'number', value: 7, params: { value: 7 }, holds: true },

@@ -7,8 +7,10 @@ import { defineOperator } from '../operator'
 const zNumber = z.number().nullable()
 const TYPES = ['number', 'currency', 'percent'] as const
 
-const tooLow = (by: number, field: Field, catalogue: Catalogue): string => `${sayValue(Number(by.toFixed(6)), field, catalogue)} too low`
-const tooHigh = (by: number, field: Field, catalogue: Catalogue): string => `${sayValue(Number(by.toFixed(6)), field, catalogue)} too high`
+const tooLow = (by: number, field: Field, catalogue: Catalogue): string =>
+  `${sayValue(Number(by.toFixed(6)), field, catalogue)} too low`
+const tooHigh = (by: number, field: Field, catalogue: Catalogue): string =>
+  `${sayValue(Number(by.toFixed(6)), field, catalogue)} too high`
 
 export const moreThan = defineOperator({
   op: 'moreThan',
@@ -22,7 +24,11 @@ export const moreThan = defineOperator({
   read: ({ value }) => (value === null ? { is: 'never' } : { is: 'range', from: value, to: null, ends: false }),
   distance: (given, { value }, field, catalogue) => {
     if (value === null) return null
-    return Number(given) === value ? 'exactly on the line' : Number(given) < value ? tooLow(value - Number(given), field, catalogue) : null
+    return Number(given) === value
+      ? 'exactly on the line'
+      : Number(given) < value
+        ? tooLow(value - Number(given), field, catalogue)
+        : null
   },
   examples: [
     { type: 'currency', value: 15_000.01, params: { value: 15_000 }, holds: true },
@@ -43,7 +49,11 @@ export const lessThan = defineOperator({
   read: ({ value }) => (value === null ? { is: 'never' } : { is: 'range', from: null, to: value, ends: false }),
   distance: (given, { value }, field, catalogue) => {
     if (value === null) return null
-    return Number(given) === value ? 'exactly on the line' : Number(given) > value ? tooHigh(Number(given) - value, field, catalogue) : null
+    return Number(given) === value
+      ? 'exactly on the line'
+      : Number(given) > value
+        ? tooHigh(Number(given) - value, field, catalogue)
+        : null
   },
   examples: [
     { type: 'number', value: 0, params: { value: 1 }, holds: true },
@@ -61,10 +71,16 @@ export const between = defineOperator({
   form: { low: { widget: 'value', of: 'field' }, high: { widget: 'value', of: 'field' } },
   start: { low: null, high: null },
   sentence: ({ low, high }, field, catalogue) => [
-    word('low', quoteValue(low, field, catalogue), '…'), say(' to '), word('high', quoteValue(high, field, catalogue), '…'),
+    word('low', quoteValue(low, field, catalogue), '…'),
+    say(' to '),
+    word('high', quoteValue(high, field, catalogue), '…'),
   ],
-  missing: ({ low, high }) => [...(low === null ? (['low'] as const) : []), ...(high === null ? (['high'] as const) : [])],
-  read: ({ low, high }) => (low === null || high === null ? { is: 'never' } : { is: 'range', from: low, to: high, ends: true }),
+  missing: ({ low, high }) => [
+    ...(low === null ? (['low'] as const) : []),
+    ...(high === null ? (['high'] as const) : []),
+  ],
+  read: ({ low, high }) =>
+    low === null || high === null ? { is: 'never' } : { is: 'range', from: low, to: high, ends: true },
   distance: (given, { low, high }, field, catalogue) => {
     if (low !== null && Number(given) < low) return tooLow(low - Number(given), field, catalogue)
     return high !== null && Number(given) > high ? tooHigh(Number(given) - high, field, catalogue) : null

@@ -15,7 +15,13 @@ export const standing = defineOperator<'standing', { outcome: StageOutcome }>({
   start: { outcome: 'open' },
   sentence: ({ outcome }) => [word('outcome', outcome, '…')],
   missing: () => [],
-  read: ({ outcome }, _field, catalogue) => ({ is: 'oneOf', keys: catalogue.allStages().filter((stage) => stage.outcome === outcome).map((stage) => stage.id) }),
+  read: ({ outcome }, _field, catalogue) => ({
+    is: 'oneOf',
+    keys: catalogue
+      .allStages()
+      .filter((stage) => stage.outcome === outcome)
+      .map((stage) => stage.id),
+  }),
   examples: [
     { type: 'stage', value: 'hp-quoted', params: { outcome: 'open' }, holds: true },
     { type: 'stage', value: 'ren-renewed', params: { outcome: 'won' }, holds: true },

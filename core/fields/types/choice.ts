@@ -15,11 +15,16 @@ export const yesNo = defineFieldType({
     if (text === '') return good(null)
     return YES.has(text) ? good(true) : NO.has(text) ? good(false) : bad({ code: 'notYesNo', raw })
   },
-  accept: (value) => (value === null || typeof value === 'boolean' ? good(value) : bad({ code: 'wrongType', type: 'yes or no' })),
+  accept: (value) =>
+    value === null || typeof value === 'boolean' ? good(value) : bad({ code: 'wrongType', type: 'yes or no' }),
   write: (value) => (value ? 'yes' : 'no'),
   key: (value) => (value ? 1 : 0),
   ordered: false,
-  examples: [['Yes', true], ['no', false], ['', null]],
+  examples: [
+    ['Yes', true],
+    ['no', false],
+    ['', null],
+  ],
 })
 
 function findChoice(raw: string, { field }: ReadContext): Result<string> {
@@ -44,7 +49,11 @@ export const choice = defineFieldType({
   write: (value, { field }) => label(String(value), [...field.choices, ...(field.gone ?? [])]),
   key: (value) => String(value),
   ordered: false,
-  examples: [['Hire', 'hire'], [' HIRE ', 'hire'], ['', null]],
+  examples: [
+    ['Hire', 'hire'],
+    [' HIRE ', 'hire'],
+    ['', null],
+  ],
 })
 
 function findAll(items: readonly string[], context: ReadContext): Result<Value> {
@@ -64,13 +73,26 @@ export const choices = defineFieldType({
   word: 'several choices',
   storage: 'text',
   widget: 'choices',
-  read: (raw, context) => findAll(raw.split(/[;|]/).map((item) => item.trim()).filter(Boolean), context),
+  read: (raw, context) =>
+    findAll(
+      raw
+        .split(/[;|]/)
+        .map((item) => item.trim())
+        .filter(Boolean),
+      context,
+    ),
   accept: (value, context) => {
     if (value === null) return good(null)
     return Array.isArray(value) ? findAll(value, context) : bad({ code: 'wrongType', type: 'several choices' })
   },
-  write: (value, { field }) => (Array.isArray(value) ? value.map((id: string) => label(id, [...field.choices, ...(field.gone ?? [])])).join(', ') : String(value)),
+  write: (value, { field }) =>
+    Array.isArray(value)
+      ? value.map((id: string) => label(id, [...field.choices, ...(field.gone ?? [])])).join(', ')
+      : String(value),
   key: (value) => JSON.stringify(value),
   ordered: false,
-  examples: [['Service; Hire', ['hire', 'service']], ['', null]],
+  examples: [
+    ['Service; Hire', ['hire', 'service']],
+    ['', null],
+  ],
 })

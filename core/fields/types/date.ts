@@ -22,8 +22,12 @@ export const date = defineFieldType({
   key: (value) => String(value),
   ordered: true,
   examples: [
-    ['2026-11-24', '2026-11-24'], ['24.11.2026', '2026-11-24'], ['24/11/2026', '2026-11-24'], ['24 Nov 2026', '2026-11-24'],
-    ['November 24, 2026', '2026-11-24'], ['', null],
+    ['2026-11-24', '2026-11-24'],
+    ['24.11.2026', '2026-11-24'],
+    ['24/11/2026', '2026-11-24'],
+    ['24 Nov 2026', '2026-11-24'],
+    ['November 24, 2026', '2026-11-24'],
+    ['', null],
   ],
 })
 
@@ -39,13 +43,19 @@ export const dateTime = defineFieldType({
   },
   accept: (value) => {
     if (value === null) return good(null)
-    return typeof value === 'number' && Number.isSafeInteger(value) ? good(value) : bad({ code: 'wrongType', type: 'date and time' })
+    return typeof value === 'number' && Number.isSafeInteger(value)
+      ? good(value)
+      : bad({ code: 'wrongType', type: 'date and time' })
   },
   write: (value, { catalogue }) => sayInstant(Number(value), catalogue.workspace.zone),
   key: (value) => Number(value),
   ordered: true,
-  examples: [['2026-01-05 09:30', Date.UTC(2026, 0, 5, 9, 30)], ['2026-01-05T09:30:00Z', Date.UTC(2026, 0, 5, 9, 30)]],
+  examples: [
+    ['2026-01-05 09:30', Date.UTC(2026, 0, 5, 9, 30)],
+    ['2026-01-05T09:30:00Z', Date.UTC(2026, 0, 5, 9, 30)],
+  ],
 })
 
 /** The day an instant or a date falls on in the workspace's zone. */
-export const dayOf = (value: string | number, zone: string): string => (typeof value === 'number' ? dateAt(value, zone) : value)
+export const dayOf = (value: string | number, zone: string): string =>
+  typeof value === 'number' ? dateAt(value, zone) : value

@@ -8,7 +8,24 @@ import { pipeline, stage } from './stage'
 import { longText, text } from './text'
 
 /** Every field type there is. A new type is one export above and its name here. */
-const rows = { text, longText, number, currency, percent, date, dateTime, yesNo, choice, choices, email, phone, link, person, stage, pipeline }
+const rows = {
+  text,
+  longText,
+  number,
+  currency,
+  percent,
+  date,
+  dateTime,
+  yesNo,
+  choice,
+  choices,
+  email,
+  phone,
+  link,
+  person,
+  stage,
+  pipeline,
+}
 
 export type FieldTypeName = keyof typeof rows
 export const FIELD_TYPES: { readonly [K in FieldTypeName]: FieldType } = rows

@@ -8,7 +8,10 @@ import type { Value } from '../value'
  * or else separates groups of three. Returns `null` when the text is anything else.
  */
 export function readNumber(raw: string, decimal: 'point' | 'comma'): number | null {
-  const bare = raw.replace(/[\s\u00a0\u202f'’]/g, '').replace(/^([+-]?)(?:€|\$|£|[A-Z]{3})([+-]?)/, '$1$2').replace(/(?:€|\$|£|%|[A-Z]{3})$/, '')
+  const bare = raw
+    .replace(/[\s\u00a0\u202f'’]/g, '')
+    .replace(/^([+-]?)(?:€|\$|£|[A-Z]{3})([+-]?)/, '$1$2')
+    .replace(/(?:€|\$|£|%|[A-Z]{3})$/, '')
   if (!/^[+-]?[\d.,]*\d[\d.,]*$/.test(bare)) return null
   const lastComma = bare.lastIndexOf(',')
   const lastPoint = bare.lastIndexOf('.')
@@ -43,7 +46,9 @@ function numberType<const K extends string>(given: Given<K>): FieldType<K> {
       raw.trim() === '' ? good(null) : check(readNumber(raw, context.style.decimal), raw),
     accept: (value) => {
       if (value === null) return good(null)
-      return typeof value === 'number' ? check(Number.isFinite(value) ? value : null, String(value)) : bad({ code: 'wrongType', type: given.word })
+      return typeof value === 'number'
+        ? check(Number.isFinite(value) ? value : null, String(value))
+        : bad({ code: 'wrongType', type: given.word })
     },
     write: (value, context) => given.show(Number(value), context),
     key: (value) => Number(value),
@@ -61,23 +66,44 @@ function formatter(locale: string, options: Intl.NumberFormatOptions): Intl.Numb
 }
 
 export const number = numberType({
-  type: 'number', word: 'number', digits: 6,
+  type: 'number',
+  word: 'number',
+  digits: 6,
   show: (value, { catalogue }) => formatter(catalogue.workspace.locale, { maximumFractionDigits: 6 }).format(value),
-  examples: [['12', 12], ['-3.5', -3.5], ['1,234', 1234], ['', null]],
+  examples: [
+    ['12', 12],
+    ['-3.5', -3.5],
+    ['1,234', 1234],
+    ['', null],
+  ],
 })
 
 export const percent = numberType({
-  type: 'percent', word: 'percent', digits: 4,
-  show: (value, { catalogue }) => `${formatter(catalogue.workspace.locale, { maximumFractionDigits: 4 }).format(value)} %`,
-  examples: [['12 %', 12], ['7.5', 7.5]],
+  type: 'percent',
+  word: 'percent',
+  digits: 4,
+  show: (value, { catalogue }) =>
+    `${formatter(catalogue.workspace.locale, { maximumFractionDigits: 4 }).format(value)} %`,
+  examples: [
+    ['12 %', 12],
+    ['7.5', 7.5],
+  ],
 })
 
 export const currency = numberType({
-  type: 'currency', word: 'money', digits: 2,
+  type: 'currency',
+  word: 'money',
+  digits: 2,
   show: (value, { catalogue, currency: code }) =>
     formatter(catalogue.workspace.locale, {
-      style: 'currency', currency: code ?? catalogue.workspace.currency,
+      style: 'currency',
+      currency: code ?? catalogue.workspace.currency,
       minimumFractionDigits: Number.isInteger(value) ? 0 : 2,
     }).format(value),
-  examples: [['€ 1,234.50', 1234.5], ['1.234,50', 1234.5], ['40000', 40000], ['900 EUR', 900]],
+  examples: [
+    ['€ 1,234.50', 1234.5],
+    ['1.234,50', 1234.5],
+    ['40000', 40000],
+    ['900 EUR', 900],
+  ],
 })

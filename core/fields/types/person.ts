@@ -10,7 +10,9 @@ export const person = defineFieldType({
   read: (raw, { catalogue }) => {
     const wanted = foldText(raw)
     if (wanted === '') return good(null)
-    const found = catalogue.people.find((one) => one.id === raw || foldText(one.name) === wanted || one.email === wanted)
+    const found = catalogue.people.find(
+      (one) => one.id === raw || foldText(one.name) === wanted || one.email === wanted,
+    )
     return found ? good(found.id) : bad({ code: 'unknownPerson', raw })
   },
   accept: (value, { catalogue }) => {
@@ -21,5 +23,9 @@ export const person = defineFieldType({
   write: (value, { catalogue }) => catalogue.person(String(value))?.name ?? String(value),
   key: (value) => String(value),
   ordered: false,
-  examples: [['rosa amara', 'rosa'], ['rosa@larkmoor.example', 'rosa'], ['', null]],
+  examples: [
+    ['rosa amara', 'rosa'],
+    ['rosa@larkmoor.example', 'rosa'],
+    ['', null],
+  ],
 })

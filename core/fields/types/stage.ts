@@ -6,10 +6,16 @@ function findStage(raw: string, { catalogue, pipelineId }: ReadContext): Result<
   if (catalogue.stage(raw)) return good(raw)
   const wanted = foldText(raw)
   const all = catalogue.allStages()
-  const found = all.filter((stage) => foldText(stage.name) === wanted && (pipelineId === null || stage.pipelineId === pipelineId))
+  const found = all.filter(
+    (stage) => foldText(stage.name) === wanted && (pipelineId === null || stage.pipelineId === pipelineId),
+  )
   if (found.length === 1 && found[0]) return good(found[0].id)
   if (found.length > 1) {
-    return bad({ code: 'severalStages', raw, pipelines: found.map((stage) => catalogue.pipeline(stage.pipelineId)?.name ?? stage.pipelineId) })
+    return bad({
+      code: 'severalStages',
+      raw,
+      pipelines: found.map((stage) => catalogue.pipeline(stage.pipelineId)?.name ?? stage.pipelineId),
+    })
   }
   return bad({ code: 'unknownStage', raw, stages: all.map((stage) => stage.name) })
 }
@@ -27,7 +33,10 @@ export const stage = defineFieldType({
   write: (value, { catalogue }) => catalogue.stageOnce(String(value))?.name ?? String(value),
   key: (value) => String(value),
   ordered: false,
-  examples: [['quoted', 'hp-quoted'], ['', null]],
+  examples: [
+    ['quoted', 'hp-quoted'],
+    ['', null],
+  ],
 })
 
 export const pipeline = defineFieldType({
@@ -49,5 +58,8 @@ export const pipeline = defineFieldType({
   write: (value, { catalogue }) => catalogue.pipeline(String(value))?.name ?? String(value),
   key: (value) => String(value),
   ordered: false,
-  examples: [['Hire & purchase', 'hp'], ['', null]],
+  examples: [
+    ['Hire & purchase', 'hp'],
+    ['', null],
+  ],
 })

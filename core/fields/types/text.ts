@@ -14,9 +14,12 @@ function accept(value: Value, most: number, type: string): Result<Value> {
 }
 
 /** A type whose values are texts, up to `most` UTF-16 units. */
-export function textType<const K extends string>(
-  given: { readonly type: K; readonly word: string; readonly most: number; readonly widget: 'text' | 'longText' },
-): FieldType<K> {
+export function textType<const K extends string>(given: {
+  readonly type: K
+  readonly word: string
+  readonly most: number
+  readonly widget: 'text' | 'longText'
+}): FieldType<K> {
   return defineFieldType({
     type: given.type,
     word: given.word,
@@ -27,7 +30,11 @@ export function textType<const K extends string>(
     write: (value) => String(value),
     key: (value) => foldText(String(value)),
     ordered: false,
-    examples: [['  Larkmoor ', 'Larkmoor'], ['   ', null], ['<b>not markup</b>', '<b>not markup</b>']],
+    examples: [
+      ['  Larkmoor ', 'Larkmoor'],
+      ['   ', null],
+      ['<b>not markup</b>', '<b>not markup</b>'],
+    ],
   })
 }
 

@@ -16,30 +16,58 @@ function plan(content: string, lookup: Partial<ImportLookup> = {}, change: Parti
 }
 
 describe('reading', () => {
-  it.each([[';', 'semicolons'], [',', 'commas'], ['\t', 'tabs'], ['|', 'bars']])('tells %j', (mark) => {
+  it.each([
+    [';', 'semicolons'],
+    [',', 'commas'],
+    ['\t', 'tabs'],
+    ['|', 'bars'],
+  ])('tells %j', (mark) => {
     const table = readCsv(`\ufeffName${mark}Stage\r\n"a ""b"" ${mark} c"${mark}"two\nlines"\r\n\r\n`)
-    expect(table).toMatchObject({ delimiter: mark, headings: ['Name', 'Stage'], rows: [{ row: 2, cells: [`a "b" ${mark} c`, 'two\nlines'], broken: null }] })
+    expect(table).toMatchObject({
+      delimiter: mark,
+      headings: ['Name', 'Stage'],
+      rows: [{ row: 2, cells: [`a "b" ${mark} c`, 'two\nlines'], broken: null }],
+    })
   })
 
   it('marks rows that are broken and keeps the others', () => {
     const table = readCsv('Name,Stage\nA,Quoted,extra\nB,Quoted\nC\n"never closed,Quoted\n')
-    expect(table.rows.map((row) => row.broken)).toEqual(['it has 3 cells where there are 2 headings', null, null, 'a quote is opened and never closed'])
+    expect(table.rows.map((row) => row.broken)).toEqual([
+      'it has 3 cells where there are 2 headings',
+      null,
+      null,
+      'a quote is opened and never closed',
+    ])
   })
 
   it('reads back whatever is written by the rules', () => {
     const cell = fc.string().map((text) => text.replaceAll('\r', ''))
-    fc.assert(fc.property(fc.array(fc.tuple(cell, cell, fc.constant('x')), { minLength: 1, maxLength: 6 }), (rows) => {
-      const table = readCsv(Papa.unparse({ fields: ['A', 'B', 'C'], data: rows }, { delimiter: ';', quotes: true }))
-      expect(table.rows.map((row) => row.cells)).toEqual(rows)
-    }), { seed: 6 })
+    fc.assert(
+      fc.property(fc.array(fc.tuple(cell, cell, fc.constant('x')), { minLength: 1, maxLength: 6 }), (rows) => {
+        const table = readCsv(Papa.unparse({ fields: ['A', 'B', 'C'], data: rows }, { delimiter: ';', quotes: true }))
+        expect(table.rows.map((row) => row.cells)).toEqual(rows)
+      }),
+      { seed: 6 },
+    )
   })
 })
 
 describe('guessing', () => {
   it('goes by headings, then by values', () => {
-    const mapping = guessMapping(readCsv('Titel;Betrag;Seller;Where it is;Customer name;Email;Colour\nX;1,5;Rosa Amara;Quoted;Lund;a@b.example;red\nY;2,5;Jude Okell;Terms;Lund;;blue\n'), catalogue)
+    const mapping = guessMapping(
+      readCsv(
+        'Titel;Betrag;Seller;Where it is;Customer name;Email;Colour\nX;1,5;Rosa Amara;Quoted;Lund;a@b.example;red\nY;2,5;Jude Okell;Terms;Lund;;blue\n',
+      ),
+      catalogue,
+    )
     expect(mapping.targets).toEqual([
-      { to: 'field', field: 'name' }, { to: 'field', field: 'amount' }, { to: 'field', field: 'owner' }, { to: 'field', field: 'stage' }, { to: 'company' }, { to: 'contactEmail' }, { to: 'skip' },
+      { to: 'field', field: 'name' },
+      { to: 'field', field: 'amount' },
+      { to: 'field', field: 'owner' },
+      { to: 'field', field: 'stage' },
+      { to: 'company' },
+      { to: 'contactEmail' },
+      { to: 'skip' },
     ])
     expect(mapping.decimal).toBe('comma')
   })
@@ -56,107 +84,212 @@ describe('guessing', () => {
 
   it('names what is wrong with a mapping that was chosen', () => {
     const table = readCsv('A,B,C\n1,2,3\n')
-    const mapping: ImportMapping = { object: 'deal', knownBy: null, decimal: 'point', dateOrder: 'dayFirst', targets: [{ to: 'field', field: 'amount' }, { to: 'field', field: 'amount' }, { to: 'field', field: 'createdAt' }] }
+    const mapping: ImportMapping = {
+      object: 'deal',
+      knownBy: null,
+      decimal: 'point',
+      dateOrder: 'dayFirst',
+      targets: [
+        { to: 'field', field: 'amount' },
+        { to: 'field', field: 'amount' },
+        { to: 'field', field: 'createdAt' },
+      ],
+    }
     expect(checkMapping(table, mapping, catalogue).map((problem) => problem.text)).toEqual([
-      'goes where “A” goes already', 'Created cannot be written: set once, when the record is created', 'no column goes to the deal’s name; choose the one that holds it',
+      'goes where “A” goes already',
+      'Created cannot be written: set once, when the record is created',
+      'no column goes to the deal’s name; choose the one that holds it',
     ])
   })
 })
 
 describe('telling what the rows are', () => {
   it.each([
-    ['Name,Stage,Amount,Owner,Company', 'deal'], ['Full name,Email,Phone,Company', 'contact'], ['Company name,Sector,Country', 'company'], ['A,B', 'deal'],
+    ['Name,Stage,Amount,Owner,Company', 'deal'],
+    ['Full name,Email,Phone,Company', 'contact'],
+    ['Company name,Sector,Country', 'company'],
+    ['A,B', 'deal'],
   ] as const)('%s are of a %s', (headings, object) => {
     expect(guessMapping(readCsv(`${headings}\n`), catalogue).object).toBe(object)
   })
 
   it('sends the columns of contacts and companies to their own fields', () => {
     const contacts = guessMapping(readCsv('Full name,Mail,Company,Colour\nIda,ida@b.example,Lund,red\n'), catalogue)
-    expect(contacts).toMatchObject({ object: 'contact', targets: [{ to: 'field', field: 'name' }, { to: 'field', field: 'email' }, { to: 'company' }, { to: 'skip' }] })
+    expect(contacts).toMatchObject({
+      object: 'contact',
+      targets: [{ to: 'field', field: 'name' }, { to: 'field', field: 'email' }, { to: 'company' }, { to: 'skip' }],
+    })
   })
 
   it('remembers columns by their headings, in whatever order these stand', () => {
-    fc.assert(fc.property(fc.array(fc.constantFrom('Name', 'name', 'Stage', 'X', '', 'Ünit'), { minLength: 1, maxLength: 8 }), fc.integer(), (headings, seed) => {
-      const mapping: ImportMapping = { object: 'deal', knownBy: null, decimal: 'point', dateOrder: 'dayFirst', targets: headings.map((heading, i) => (i % 2 ? { to: 'skip' } : { to: 'field', field: `${heading}${i}` })) }
-      const kept = toKept(mapping, headings)
-      expect(fromKept(kept, headings)).toEqual(mapping)
-      // Another order of distinct headings finds each of them again.
-      const distinct = [...new Set(headings.map((heading) => foldText(heading)))]
-      if (distinct.length !== headings.length) return
-      const turned = [...headings.slice(Math.abs(seed) % headings.length), ...headings.slice(0, Math.abs(seed) % headings.length)]
-      expect(headingKey(turned)).toBe(headingKey(headings))
-      expect(fromKept(kept, turned).targets).toEqual(turned.map((heading) => mapping.targets[headings.indexOf(heading)]))
-    }), { seed: 11 })
+    fc.assert(
+      fc.property(
+        fc.array(fc.constantFrom('Name', 'name', 'Stage', 'X', '', 'Ünit'), { minLength: 1, maxLength: 8 }),
+        fc.integer(),
+        (headings, seed) => {
+          const mapping: ImportMapping = {
+            object: 'deal',
+            knownBy: null,
+            decimal: 'point',
+            dateOrder: 'dayFirst',
+            targets: headings.map((heading, i) => (i % 2 ? { to: 'skip' } : { to: 'field', field: `${heading}${i}` })),
+          }
+          const kept = toKept(mapping, headings)
+          expect(fromKept(kept, headings)).toEqual(mapping)
+          // Another order of distinct headings finds each of them again.
+          const distinct = [...new Set(headings.map((heading) => foldText(heading)))]
+          if (distinct.length !== headings.length) return
+          const turned = [
+            ...headings.slice(Math.abs(seed) % headings.length),
+            ...headings.slice(0, Math.abs(seed) % headings.length),
+          ]
+          expect(headingKey(turned)).toBe(headingKey(headings))
+          expect(fromKept(kept, turned).targets).toEqual(
+            turned.map((heading) => mapping.targets[headings.indexOf(heading)]),
+          )
+        },
+      ),
+      { seed: 11 },
+    )
   })
 })
 
 describe('planning', () => {
   const head = 'Name,Stage,Amount,Owner,Company,Contact,Reference\n'
-  const there = (values: Values): Partial<ImportLookup> => ({ find: (object, field, value) => (object === 'deal' && values[field] === value ? [{ id: 9, values }] : []) })
+  const there = (values: Values): Partial<ImportLookup> => ({
+    find: (object, field, value) => (object === 'deal' && values[field] === value ? [{ id: 9, values }] : []),
+  })
 
   it('counts new, changed, same and refused, each row once', () => {
     const rows = plan(`${head}A,Quoted,1,rosa,Lund,Ida,\nB,Quoted,much,nobody,Lund,Ida,\nA,Quoted,2,rosa,Lund,Ida,\n`)
     expect(countPlan(rows)).toEqual({ new: 1, changed: 0, same: 0, refused: 2, companies: 1, contacts: 1 })
-    expect(rows[1]?.problems).toEqual([{ heading: 'Amount', text: '“much” is not a number' }, { heading: 'Owner', text: 'nobody here is called “nobody”' }])
+    expect(rows[1]?.problems).toEqual([
+      { heading: 'Amount', text: '“much” is not a number' },
+      { heading: 'Owner', text: 'nobody here is called “nobody”' },
+    ])
     expect(rows[2]?.problems[0]?.text).toBe('the same record stands in row 2 already')
   })
 
   it('changes only what differs; an empty cell leaves what stands there', () => {
     const deal = { name: 'A', stage: 'hp-quoted', pipeline: 'hp', amount: 5, owner: 'rosa' }
     const [row] = plan(`${head}A,Quoted,7,,,,R1\n`, there({ ...deal, reference: 'R1' }))
-    expect(row).toMatchObject({ verdict: 'changed', id: 9, changes: [{ field: 'amount', old: 5, new: 7 }], values: { amount: 7 } })
+    expect(row).toMatchObject({
+      verdict: 'changed',
+      id: 9,
+      changes: [{ field: 'amount', old: 5, new: 7 }],
+      values: { amount: 7 },
+    })
     expect(plan(`${head}A,Quoted,5,Rosa Amara,,,R1\n`, there({ ...deal, reference: 'R1' }))[0]?.verdict).toBe('same')
   })
 
   it('asks for the pipeline when a stage stands in several, and takes it from the column beside', () => {
-    const double = { ...catalogue.data, pipelines: catalogue.pipelines.map((pipeline) => ({ ...pipeline, stages: pipeline.stages.map((stage) => (stage.id === 'ren-due' ? { ...stage, name: 'Quoted' } : stage)) })) }
+    const double = {
+      ...catalogue.data,
+      pipelines: catalogue.pipelines.map((pipeline) => ({
+        ...pipeline,
+        stages: pipeline.stages.map((stage) => (stage.id === 'ren-due' ? { ...stage, name: 'Quoted' } : stage)),
+      })),
+    }
     const other = new (catalogue.constructor as new (data: typeof double) => typeof catalogue)(double)
     const run = (content: string) => {
       const table = readCsv(content)
       return planImport(table, guessMapping(table, other), nobody, other, NOW_MS)[0]
     }
-    expect(run('Name,Stage\nA,Quoted\n')?.problems[0]?.text).toBe('“Quoted” is a stage of Hire & purchase and of Renewals; say which pipeline')
-    expect(run('Name,Stage,Pipeline\nA,Quoted,Renewals\n')).toMatchObject({ verdict: 'new', values: { stage: 'ren-due' } })
+    expect(run('Name,Stage\nA,Quoted\n')?.problems[0]?.text).toBe(
+      '“Quoted” is a stage of Hire & purchase and of Renewals; say which pipeline',
+    )
+    expect(run('Name,Stage,Pipeline\nA,Quoted,Renewals\n')).toMatchObject({
+      verdict: 'new',
+      values: { stage: 'ren-due' },
+    })
   })
 
   it('refuses a name that several records share, and rows without what is required', () => {
-    expect(plan(`${head}A,Quoted,1,,Lund,,\n`, { find: (object) => (object === 'company' ? [{ id: 1, values: {} }, { id: 2, values: {} }] : []) })[0]?.problems[0]?.text).toBe('2 records are called “Lund”; give the reference or the company')
+    expect(
+      plan(`${head}A,Quoted,1,,Lund,,\n`, {
+        find: (object) =>
+          object === 'company'
+            ? [
+                { id: 1, values: {} },
+                { id: 2, values: {} },
+              ]
+            : [],
+      })[0]?.problems[0]?.text,
+    ).toBe('2 records are called “Lund”; give the reference or the company')
     expect(plan(`${head},Quoted,1,,,,\n`)[0]?.problems).toEqual([{ heading: 'Name', text: 'Name must not be empty' }])
     expect(plan('Name,Amount\nA,1\n')[0]?.problems).toEqual([{ heading: '', text: 'Stage must not be empty' }])
   })
 
   it('contacts are known by their email, then by name and company; companies by name', () => {
     const ida = { name: 'Ida Lund', email: 'ida@lund.example' }
-    const found: Partial<ImportLookup> = { find: (object, field, value) => (object === 'contact' && (field === 'email' ? ida.email : ida.name) === value ? [{ id: 4, values: ida }] : object === 'company' && value === 'Lund' ? [{ id: 1, values: { name: 'Lund' } }] : []) }
-    const rows = plan('Full name,Email,Phone,Company\nIda L.,ida@lund.example,,Lund\nIda Lund,,+351210000123,Lund\nOther,o@x.example,,New\n', found)
-    expect(rows.map((row) => [row.verdict, row.id])).toEqual([['changed', 4], ['refused', null], ['new', null]])
+    const found: Partial<ImportLookup> = {
+      find: (object, field, value) =>
+        object === 'contact' && (field === 'email' ? ida.email : ida.name) === value
+          ? [{ id: 4, values: ida }]
+          : object === 'company' && value === 'Lund'
+            ? [{ id: 1, values: { name: 'Lund' } }]
+            : [],
+    }
+    const rows = plan(
+      'Full name,Email,Phone,Company\nIda L.,ida@lund.example,,Lund\nIda Lund,,+351210000123,Lund\nOther,o@x.example,,New\n',
+      found,
+    )
+    expect(rows.map((row) => [row.verdict, row.id])).toEqual([
+      ['changed', 4],
+      ['refused', null],
+      ['new', null],
+    ])
     expect(rows[1]?.problems[0]?.text).toBe('the same record stands in row 2 already')
     expect(rows[2]?.company).toEqual({ name: 'New', email: null, id: null })
     expect(plan('Company name,Sector\nLund,\n', found)[0]).toMatchObject({ id: 1, verdict: 'same' })
   })
 
   it('finds records by the field that was chosen, and refuses a row that leaves it empty', () => {
-    const by = (values: Values): Partial<ImportLookup> => ({ find: (_, field, value) => (values[field] === value ? [{ id: 7, values }] : []) })
-    const rows = plan('Name,Stage,Reference\nA,Quoted,\nB,Quoted,R2\n', by({ name: 'A', stage: 'hp-quoted', pipeline: 'hp', reference: 'R2' }), { knownBy: 'reference' })
-    expect(rows.map((row) => [row.verdict, row.id, row.problems[0]?.text])).toEqual([['refused', null, 'Reference must not be empty'], ['changed', 7, undefined]])
+    const by = (values: Values): Partial<ImportLookup> => ({
+      find: (_, field, value) => (values[field] === value ? [{ id: 7, values }] : []),
+    })
+    const rows = plan(
+      'Name,Stage,Reference\nA,Quoted,\nB,Quoted,R2\n',
+      by({ name: 'A', stage: 'hp-quoted', pipeline: 'hp', reference: 'R2' }),
+      { knownBy: 'reference' },
+    )
+    expect(rows.map((row) => [row.verdict, row.id, row.problems[0]?.text])).toEqual([
+      ['refused', null, 'Reference must not be empty'],
+      ['changed', 7, undefined],
+    ])
     const table = readCsv('Name,Stage\nA,Quoted\n')
-    expect(checkMapping(table, { ...guessMapping(table, catalogue), knownBy: 'reference' }, catalogue).map((one) => one.text)).toEqual(['no column goes to Reference, by which rows are to find their deal'])
-    expect(checkMapping(table, { ...guessMapping(table, catalogue), knownBy: 'stage' }, catalogue)[0]?.text).toBe('a deal cannot be known by “stage”')
+    expect(
+      checkMapping(table, { ...guessMapping(table, catalogue), knownBy: 'reference' }, catalogue).map(
+        (one) => one.text,
+      ),
+    ).toEqual(['no column goes to Reference, by which rows are to find their deal'])
+    expect(checkMapping(table, { ...guessMapping(table, catalogue), knownBy: 'stage' }, catalogue)[0]?.text).toBe(
+      'a deal cannot be known by “stage”',
+    )
   })
 
   it('finds a record by its id here, and refuses an id that nobody has', () => {
     const deal = { name: 'A', stage: 'hp-quoted', pipeline: 'hp' }
-    const rows = plan('Sky Lever id,Name,Stage\n9,B,Quoted\n10,C,Quoted\nx,D,Quoted\n', { get: (_, id) => (id === 9 ? { id, values: deal } : null) })
-    expect(rows.map((row) => [row.verdict, row.problems[0]?.text])).toEqual([['changed', undefined], ['refused', 'there is no deal “10”'], ['refused', 'there is no deal “x”']])
+    const rows = plan('Sky Lever id,Name,Stage\n9,B,Quoted\n10,C,Quoted\nx,D,Quoted\n', {
+      get: (_, id) => (id === 9 ? { id, values: deal } : null),
+    })
+    expect(rows.map((row) => [row.verdict, row.problems[0]?.text])).toEqual([
+      ['changed', undefined],
+      ['refused', 'there is no deal “10”'],
+      ['refused', 'there is no deal “x”'],
+    ])
   })
 
   it('never throws and never loses a row, whatever the cells hold', () => {
     const cell = fc.oneof(fc.string(), fc.constantFrom('Quoted', 'rosa', '1.234,50', '24.11.2026', ''))
-    fc.assert(fc.property(fc.array(fc.array(cell, { minLength: 7, maxLength: 7 }), { minLength: 1, maxLength: 8 }), (rows) => {
-      const content = Papa.unparse({ fields: head.trim().split(','), data: rows }, { quotes: true })
-      const planned = plan(content)
-      expect(planned).toHaveLength(readCsv(content).rows.length)
-      for (const row of planned) expect(row.verdict === 'refused').toBe(row.problems.length > 0)
-    }), { seed: 8, numRuns: 150 })
+    fc.assert(
+      fc.property(fc.array(fc.array(cell, { minLength: 7, maxLength: 7 }), { minLength: 1, maxLength: 8 }), (rows) => {
+        const content = Papa.unparse({ fields: head.trim().split(','), data: rows }, { quotes: true })
+        const planned = plan(content)
+        expect(planned).toHaveLength(readCsv(content).rows.length)
+        for (const row of planned) expect(row.verdict === 'refused').toBe(row.problems.length > 0)
+      }),
+      { seed: 8, numRuns: 150 },
+    )
   })
 })

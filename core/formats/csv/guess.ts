@@ -31,7 +31,10 @@ const NAMES: { readonly [O in ObjectKind]: readonly string[] } = {
   company: ['company', 'company name', 'firm', 'organisation', 'organization', 'empresa'],
 }
 
-const tidy = (text: string): string => foldText(text).replace(/[^\p{L}\p{N}]+/gu, ' ').trim()
+const tidy = (text: string): string =>
+  foldText(text)
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim()
 
 /** How numbers and dates are written in the file, judged by those cells that can mean only one thing. */
 export function guessStyle(table: CsvTable): ReadStyle {
@@ -51,9 +54,19 @@ export function guessStyle(table: CsvTable): ReadStyle {
 }
 
 /** The share of filled cells of a column that a field can read; 0 when there are none. */
-function fitOf(table: CsvTable, column: number, object: ObjectKind, fieldKey: string, style: ReadStyle, catalogue: Catalogue): number {
+function fitOf(
+  table: CsvTable,
+  column: number,
+  object: ObjectKind,
+  fieldKey: string,
+  style: ReadStyle,
+  catalogue: Catalogue,
+): number {
   const field = catalogue.field(object, fieldKey)
-  const filled = table.rows.map((row) => row.cells[column] ?? '').filter((cell) => cell.trim() !== '').slice(0, 200)
+  const filled = table.rows
+    .map((row) => row.cells[column] ?? '')
+    .filter((cell) => cell.trim() !== '')
+    .slice(0, 200)
   if (!field || filled.length === 0) return 0
   const context = { catalogue, field, style, pipelineId: null }
   const read = filled.filter((cell) => {
@@ -65,8 +78,14 @@ function fitOf(table: CsvTable, column: number, object: ObjectKind, fieldKey: st
 
 function looksLikeNames(table: CsvTable, column: number, style: ReadStyle): boolean {
   const filled = table.rows.map((row) => (row.cells[column] ?? '').trim()).filter(Boolean)
-  const words = filled.filter((cell) => readNumber(cell, style.decimal) === null && readDate(cell, style.dateOrder) === null)
-  return filled.length > table.rows.length / 2 && words.length > filled.length * 0.8 && new Set(filled).size > filled.length * 0.6
+  const words = filled.filter(
+    (cell) => readNumber(cell, style.decimal) === null && readDate(cell, style.dateOrder) === null,
+  )
+  return (
+    filled.length > table.rows.length / 2 &&
+    words.length > filled.length * 0.8 &&
+    new Set(filled).size > filled.length * 0.6
+  )
 }
 
 /** The words that a heading for a target may be, the field's own first. */
@@ -76,8 +95,10 @@ function namesOf(object: ObjectKind, target: string, catalogue: Catalogue): read
   return [...(field ? [tidy(field.label), tidy(field.key)] : []), ...also]
 }
 
-const targetsOf = (object: ObjectKind, catalogue: Catalogue): readonly string[] =>
-  [...importFields(object, catalogue).map((field) => field.key), ...OTHER_TARGETS[object].filter((to) => to !== 'id')]
+const targetsOf = (object: ObjectKind, catalogue: Catalogue): readonly string[] => [
+  ...importFields(object, catalogue).map((field) => field.key),
+  ...OTHER_TARGETS[object].filter((to) => to !== 'id'),
+]
 
 /** What the rows of a file are, judged by how many of its headings fit; deals when in doubt. */
 export function guessObject(table: CsvTable, catalogue: Catalogue): ObjectKind {
@@ -90,11 +111,21 @@ export function guessObject(table: CsvTable, catalogue: Catalogue): ObjectKind {
 }
 
 /** Guesses where each column goes, by its heading first and by what stands in it second. Everything can be changed. */
-export function guessMapping(table: CsvTable, catalogue: Catalogue, object: ObjectKind = guessObject(table, catalogue)): ImportMapping {
+export function guessMapping(
+  table: CsvTable,
+  catalogue: Catalogue,
+  object: ObjectKind = guessObject(table, catalogue),
+): ImportMapping {
   if (table.headings.includes(ID_HEADING)) {
     // A file of ours: nothing needs to be guessed.
     const own = new Map(exportColumns(object, catalogue).map((column) => [column.heading, column.target]))
-    return { object, knownBy: null, targets: table.headings.map((heading) => own.get(heading) ?? { to: 'skip' }), decimal: 'point', dateOrder: 'dayFirst' }
+    return {
+      object,
+      knownBy: null,
+      targets: table.headings.map((heading) => own.get(heading) ?? { to: 'skip' }),
+      decimal: 'point',
+      dateOrder: 'dayFirst',
+    }
   }
   const style = guessStyle(table)
   const fields = importFields(object, catalogue)
@@ -102,7 +133,9 @@ export function guessMapping(table: CsvTable, catalogue: Catalogue, object: Obje
   const targets: (Target | null)[] = table.headings.map(() => null)
   const take = (column: number, name: string): void => {
     free.delete(name)
-    targets[column] = catalogue.field(object, name) ? { to: 'field', field: name } : { to: name as 'company' | 'contact' | 'contactEmail' }
+    targets[column] = catalogue.field(object, name)
+      ? { to: 'field', field: name }
+      : { to: name as 'company' | 'contact' | 'contactEmail' }
   }
 
   table.headings.forEach((heading, column) => {
@@ -113,13 +146,21 @@ export function guessMapping(table: CsvTable, catalogue: Catalogue, object: Obje
   table.headings.forEach((heading, column) => {
     if (targets[column]) return
     const wanted = ` ${tidy(heading)} `
-    const found = [...free].find((target) => namesOf(object, target, catalogue).some((name) => name.length > 3 && wanted.includes(` ${name} `)))
-    if (found && (!catalogue.field(object, found) || fitOf(table, column, object, found, style, catalogue) > 0.5)) take(column, found)
+    const found = [...free].find((target) =>
+      namesOf(object, target, catalogue).some((name) => name.length > 3 && wanted.includes(` ${name} `)),
+    )
+    if (found && (!catalogue.field(object, found) || fitOf(table, column, object, found, style, catalogue) > 0.5))
+      take(column, found)
   })
   // What stands in a column tells only where hardly anything else could stand there.
   table.headings.forEach((_, column) => {
     if (targets[column]) return
-    const found = fields.find((field) => free.has(field.key) && ['stage', 'person', 'choice'].includes(field.type) && fitOf(table, column, object, field.key, style, catalogue) > 0.6)
+    const found = fields.find(
+      (field) =>
+        free.has(field.key) &&
+        ['stage', 'person', 'choice'].includes(field.type) &&
+        fitOf(table, column, object, field.key, style, catalogue) > 0.6,
+    )
     if (found) take(column, found.key)
   })
   // A record is known by its name: without a heading that says so, it is the first column of texts that hardly repeat.
@@ -127,22 +168,35 @@ export function guessMapping(table: CsvTable, catalogue: Catalogue, object: Obje
     const column = table.headings.findIndex((_, i) => !targets[i] && looksLikeNames(table, i, style))
     if (column >= 0) take(column, 'name')
   }
-  return { object, knownBy: null, targets: targets.map((target) => target ?? { to: 'skip' }), decimal: style.decimal, dateOrder: style.dateOrder }
+  return {
+    object,
+    knownBy: null,
+    targets: targets.map((target) => target ?? { to: 'skip' }),
+    decimal: style.decimal,
+    dateOrder: style.dateOrder,
+  }
 }
 
 /** The headings in one order, with the columns they stand over: files with the same headings are of one kind. */
 const inOrder = (headings: readonly string[]): readonly (readonly [heading: string, column: number])[] =>
-  headings.map((heading, column) => [foldText(heading), column] as const).sort(([a, i], [b, j]) => (a < b ? -1 : a > b ? 1 : i - j))
+  headings
+    .map((heading, column) => [foldText(heading), column] as const)
+    .sort(([a, i], [b, j]) => (a < b ? -1 : a > b ? 1 : i - j))
 
 /** What files with the same headings are known by, whatever the order of their columns. */
-export const headingKey = (headings: readonly string[]): string => JSON.stringify(inOrder(headings).map(([heading]) => heading))
+export const headingKey = (headings: readonly string[]): string =>
+  JSON.stringify(inOrder(headings).map(([heading]) => heading))
 
 /** A mapping with its columns in the order of `headingKey`, to be kept; `fromKept` brings it to the order of a file. */
-export const toKept = (mapping: ImportMapping, headings: readonly string[]): ImportMapping =>
-  ({ ...mapping, targets: inOrder(headings).map(([, column]) => mapping.targets[column] ?? { to: 'skip' }) })
+export const toKept = (mapping: ImportMapping, headings: readonly string[]): ImportMapping => ({
+  ...mapping,
+  targets: inOrder(headings).map(([, column]) => mapping.targets[column] ?? { to: 'skip' }),
+})
 
 export function fromKept(kept: ImportMapping, headings: readonly string[]): ImportMapping {
   const targets: Target[] = headings.map(() => ({ to: 'skip' }))
-  inOrder(headings).forEach(([, column], i) => { targets[column] = kept.targets[i] ?? { to: 'skip' } })
+  inOrder(headings).forEach(([, column], i) => {
+    targets[column] = kept.targets[i] ?? { to: 'skip' }
+  })
   return { ...kept, targets }
 }

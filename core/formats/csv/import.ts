@@ -23,7 +23,12 @@ export type Target = z.infer<typeof zTarget>
 
 export const zMapping = z.strictObject({
   object: z.enum(OBJECTS).default('deal').describe('what the rows are'),
-  knownBy: z.string().max(100).nullable().default(null).describe('the field by which a row finds its record; null for the usual one'),
+  knownBy: z
+    .string()
+    .max(100)
+    .nullable()
+    .default(null)
+    .describe('the field by which a row finds its record; null for the usual one'),
   targets: z.array(zTarget).max(500).describe('where each column goes, in the order of the file'),
   decimal: z.enum(['point', 'comma']),
   dateOrder: z.enum(['dayFirst', 'monthFirst']),
@@ -38,7 +43,11 @@ export const OTHER_TARGETS: { readonly [O in ObjectKind]: readonly Exclude<Targe
 }
 
 /** The fields by which a row is taken for a record that is there, in this order; the name counts within the company. */
-export const USUAL_KEYS: { readonly [O in ObjectKind]: readonly string[] } = { deal: ['reference', 'name'], contact: ['email', 'name'], company: ['name'] }
+export const USUAL_KEYS: { readonly [O in ObjectKind]: readonly string[] } = {
+  deal: ['reference', 'name'],
+  contact: ['email', 'name'],
+  company: ['name'],
+}
 
 /** Fields that can tell records apart. */
 export const keyFields = (object: ObjectKind, catalogue: Catalogue): readonly Field[] =>
@@ -114,17 +123,25 @@ export function checkMapping(table: CsvTable, mapping: ImportMapping, catalogue:
     if (earlier !== undefined) problems.push({ heading, text: `goes where “${earlier}” goes already` })
     seen.set(name, heading)
     if (target.to !== 'field') {
-      if (!OTHER_TARGETS[mapping.object].includes(target.to)) problems.push({ heading, text: `a ${one} has no such link` })
+      if (!OTHER_TARGETS[mapping.object].includes(target.to))
+        problems.push({ heading, text: `a ${one} has no such link` })
       return
     }
     const field = catalogue.field(mapping.object, target.field)
     if (!field) problems.push({ heading, text: sayProblem({ code: 'unknownField', field: target.field }) })
-    else if (field.keptBy && field.type !== 'pipeline') problems.push({ heading, text: sayProblem({ code: 'readOnly', field: field.label, keptBy: field.keptBy }) })
+    else if (field.keptBy && field.type !== 'pipeline')
+      problems.push({ heading, text: sayProblem({ code: 'readOnly', field: field.label, keptBy: field.keptBy }) })
   })
-  if (!seen.has('name')) problems.push({ heading: '', text: `no column goes to the ${one}’s name; choose the one that holds it` })
+  if (!seen.has('name'))
+    problems.push({ heading: '', text: `no column goes to the ${one}’s name; choose the one that holds it` })
   const { knownBy } = mapping
-  if (knownBy !== null && !keyFields(mapping.object, catalogue).some((field) => field.key === knownBy)) problems.push({ heading: '', text: `a ${one} cannot be known by “${knownBy}”` })
-  else if (knownBy !== null && !seen.has(knownBy)) problems.push({ heading: '', text: `no column goes to ${catalogue.field(mapping.object, knownBy)?.label}, by which rows are to find their ${one}` })
+  if (knownBy !== null && !keyFields(mapping.object, catalogue).some((field) => field.key === knownBy))
+    problems.push({ heading: '', text: `a ${one} cannot be known by “${knownBy}”` })
+  else if (knownBy !== null && !seen.has(knownBy))
+    problems.push({
+      heading: '',
+      text: `no column goes to ${catalogue.field(mapping.object, knownBy)?.label}, by which rows are to find their ${one}`,
+    })
   return problems
 }
 
@@ -132,7 +149,13 @@ export function checkMapping(table: CsvTable, mapping: ImportMapping, catalogue:
  * Plans a whole file against the records that are there; writes nothing. Every row gets one verdict, and a refused
  * row says for each column what is wrong and never keeps another row out.
  */
-export function planImport(table: CsvTable, mapping: ImportMapping, lookup: ImportLookup, catalogue: Catalogue, nowMs: number): readonly RowPlan[] {
+export function planImport(
+  table: CsvTable,
+  mapping: ImportMapping,
+  lookup: ImportLookup,
+  catalogue: Catalogue,
+  nowMs: number,
+): readonly RowPlan[] {
   const planner = new Planner(table, mapping, lookup, catalogue, nowMs)
   return table.rows.map((row) => planner.plan(row))
 }
@@ -145,7 +168,13 @@ class Planner {
   private readonly own: boolean
   private problems: RowProblem[] = []
 
-  constructor(private readonly table: CsvTable, private readonly mapping: ImportMapping, private readonly lookup: ImportLookup, private readonly catalogue: Catalogue, private readonly nowMs: number) {
+  constructor(
+    private readonly table: CsvTable,
+    private readonly mapping: ImportMapping,
+    private readonly lookup: ImportLookup,
+    private readonly catalogue: Catalogue,
+    private readonly nowMs: number,
+  ) {
     this.style = { decimal: mapping.decimal, dateOrder: mapping.dateOrder }
     this.own = table.headings.includes(ID_HEADING)
   }
@@ -165,8 +194,16 @@ class Planner {
     }
     const values = this.valuesOf(row)
     const byId = this.byId(this.cell(row, (target) => target.to === 'id'))
-    const company = this.company(this.cell(row, (target) => target.to === 'company'), byId)
-    const contact = this.contact(this.cell(row, (target) => target.to === 'contact'), this.cell(row, (target) => target.to === 'contactEmail'), company, byId)
+    const company = this.company(
+      this.cell(row, (target) => target.to === 'company'),
+      byId,
+    )
+    const contact = this.contact(
+      this.cell(row, (target) => target.to === 'contact'),
+      this.cell(row, (target) => target.to === 'contactEmail'),
+      company,
+      byId,
+    )
     const existing = byId ?? this.existing(values, company)
     const old = existing?.values ?? null
     if (existing) {
@@ -197,12 +234,19 @@ class Planner {
   }
 
   private headingOf(key: string): string {
-    return this.table.headings[column(this.table, this.mapping, (target) => target.to === 'field' && target.field === key)] ?? ''
+    return (
+      this.table.headings[
+        column(this.table, this.mapping, (target) => target.to === 'field' && target.field === key)
+      ] ?? ''
+    )
   }
 
   private valuesOf(row: CsvRow): Record<string, Value> {
     const { catalogue, style, mapping } = this
-    const pipelineId = pipelineOf(this.cell(row, (target) => target.to === 'field' && target.field === 'pipeline'), catalogue)
+    const pipelineId = pipelineOf(
+      this.cell(row, (target) => target.to === 'field' && target.field === 'pipeline'),
+      catalogue,
+    )
     const values: Record<string, Value> = {}
     this.table.headings.forEach((heading, i) => {
       const target = mapping.targets[i]
@@ -221,7 +265,12 @@ class Planner {
   private byId(text: string): Known | null {
     if (text === '') return null
     const found = /^\d{1,15}$/.test(text) ? this.lookup.get(this.mapping.object, Number(text)) : null
-    if (!found) this.wrong(this.table.headings[column(this.table, this.mapping, (target) => target.to === 'id')] ?? '', { code: 'unknownRecord', object: OBJECT_WORDS[this.mapping.object].one, raw: text })
+    if (!found)
+      this.wrong(this.table.headings[column(this.table, this.mapping, (target) => target.to === 'id')] ?? '', {
+        code: 'unknownRecord',
+        object: OBJECT_WORDS[this.mapping.object].one,
+        raw: text,
+      })
     return found
   }
 
@@ -237,12 +286,20 @@ class Planner {
   private contact(name: string, email: string, company: NamedRecord | null, of: Known | null): NamedRecord | null {
     const { catalogue, lookup } = this
     const field = catalogue.field('contact', 'email')
-    const read = field && email !== '' ? FIELD_TYPES.email.read(email, { catalogue, field, style: PLAIN_STYLE, pipelineId: null }) : null
+    const read =
+      field && email !== ''
+        ? FIELD_TYPES.email.read(email, { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
+        : null
     if (read && !read.ok) this.wrong('', read.problem)
     const address = read?.ok && typeof read.value === 'string' ? read.value : null
     if (name === '' && address === null) return null
     const linked = of && lookup.main(this.mapping.object, of.id, 'contact')
-    if (linked && (name === '' || foldText(String(linked.values.name)) === foldText(name)) && (address === null || linked.values.email === address)) return { name, email: address, id: linked.id }
+    if (
+      linked &&
+      (name === '' || foldText(String(linked.values.name)) === foldText(name)) &&
+      (address === null || linked.values.email === address)
+    )
+      return { name, email: address, id: linked.id }
     const byEmail = address === null ? [] : lookup.find('contact', 'email', address, null)
     const found = byEmail.length > 0 ? byEmail : lookup.find('contact', 'name', name, company?.id ?? null)
     if (found.length > 1) this.wrong('', { code: 'severalRecords', name: address ?? name, count: found.length })
@@ -269,7 +326,9 @@ class Planner {
 
   /** What makes two new rows the same record. */
   private identity(values: Values, company: NamedRecord | null): string {
-    const key = this.mapping.knownBy ?? USUAL_KEYS[this.mapping.object].find((one) => one !== 'name' && !isEmpty(values[one] ?? null))
+    const key =
+      this.mapping.knownBy ??
+      USUAL_KEYS[this.mapping.object].find((one) => one !== 'name' && !isEmpty(values[one] ?? null))
     if (key !== undefined) return `${key} ${foldText(String(values[key] ?? ''))}`
     return `${foldText(String(values.name ?? ''))}|${foldText(company?.name ?? '')}`
   }
@@ -283,13 +342,26 @@ function pipelineOf(raw: string, catalogue: Catalogue): string | null {
 /** The counts of a plan. New companies and contacts are counted once each, and only for rows that are taken. */
 export function countPlan(plan: readonly RowPlan[]): ImportCounts {
   const count = (verdict: RowPlan['verdict']) => plan.filter((row) => row.verdict === verdict).length
-  const made = (pick: (row: RowPlan) => NamedRecord | null, beside: (row: RowPlan) => string) => new Set(plan.flatMap((row) => {
-    const named = row.verdict === 'refused' ? null : pick(row)
-    return named && named.id === null ? [foldText(named.email ?? `${named.name}|${beside(row)}`)] : []
-  })).size
+  const made = (pick: (row: RowPlan) => NamedRecord | null, beside: (row: RowPlan) => string) =>
+    new Set(
+      plan.flatMap((row) => {
+        const named = row.verdict === 'refused' ? null : pick(row)
+        return named && named.id === null ? [foldText(named.email ?? `${named.name}|${beside(row)}`)] : []
+      }),
+    ).size
   return {
-    new: count('new'), changed: count('changed'), same: count('same'), refused: count('refused'),
-    companies: made((row) => row.company, () => ''), contacts: made((row) => row.contact, (row) => row.company?.name ?? ''),
+    new: count('new'),
+    changed: count('changed'),
+    same: count('same'),
+    refused: count('refused'),
+    companies: made(
+      (row) => row.company,
+      () => '',
+    ),
+    contacts: made(
+      (row) => row.contact,
+      (row) => row.company?.name ?? '',
+    ),
   }
 }
 

@@ -21,7 +21,8 @@ const QUOTE_WORDS: { readonly [code: string]: string } = {
 
 /** The mark that cuts the headings into most cells; the rows may hold any of the others inside their texts. */
 function delimiterOf(text: string): string {
-  const cells = (delimiter: string): number => Papa.parse<string[]>(text, { delimiter, preview: 1 }).data[0]?.length ?? 0
+  const cells = (delimiter: string): number =>
+    Papa.parse<string[]>(text, { delimiter, preview: 1 }).data[0]?.length ?? 0
   return [';', ',', '\t', '|'].reduce((best, mark) => (cells(mark) > cells(best) ? mark : best))
 }
 
@@ -31,7 +32,11 @@ function delimiterOf(text: string): string {
  */
 export function readCsv(content: string, rowsMost = Infinity): CsvTable {
   const text = content.replace(/^\ufeff/, '')
-  const parsed = Papa.parse<string[]>(text, { skipEmptyLines: false, delimiter: delimiterOf(text), ...(Number.isFinite(rowsMost) ? { preview: rowsMost + 1 } : {}) })
+  const parsed = Papa.parse<string[]>(text, {
+    skipEmptyLines: false,
+    delimiter: delimiterOf(text),
+    ...(Number.isFinite(rowsMost) ? { preview: rowsMost + 1 } : {}),
+  })
   const broken = new Map<number, string>()
   for (const error of parsed.errors) {
     const words = QUOTE_WORDS[error.code]
@@ -41,8 +46,13 @@ export function readCsv(content: string, rowsMost = Infinity): CsvTable {
   const headings = (head ?? []).map((cell) => cell.trim())
   const rows = rest.map((cells, i): CsvRow => {
     const extra = cells.slice(headings.length).some((cell) => cell.trim() !== '')
-    const reason = broken.get(i + 1) ?? (extra ? `it has ${cells.length} cells where there are ${headings.length} headings` : null)
+    const reason =
+      broken.get(i + 1) ?? (extra ? `it has ${cells.length} cells where there are ${headings.length} headings` : null)
     return { row: i + 2, cells: headings.map((_, column) => cells[column] ?? ''), broken: reason }
   })
-  return { delimiter: parsed.meta.delimiter, headings, rows: rows.filter((row) => row.broken !== null || row.cells.some((cell) => cell.trim() !== '')) }
+  return {
+    delimiter: parsed.meta.delimiter,
+    headings,
+    rows: rows.filter((row) => row.broken !== null || row.cells.some((cell) => cell.trim() !== '')),
+  }
 }

@@ -25,22 +25,45 @@ export interface Signature {
 }
 
 /** A function of fixed arguments; of several signatures the first that fits counts. */
-export function plain(name: string, takes: string, does: string, ...signatures: readonly [Signature, ...Signature[]]): FeelFunction {
+export function plain(
+  name: string,
+  takes: string,
+  does: string,
+  ...signatures: readonly [Signature, ...Signature[]]
+): FeelFunction {
   return {
-    name, takes: `${name}(${takes})`, does,
+    name,
+    takes: `${name}(${takes})`,
+    does,
     build(args, places, at) {
-      const counted = signatures.filter((one) => args.length <= one.takes.length && args.length >= one.takes.length - (one.optional ?? 0))
+      const counted = signatures.filter(
+        (one) => args.length <= one.takes.length && args.length >= one.takes.length - (one.optional ?? 0),
+      )
       const [first] = counted
-      if (!first) return refuse(at, `${name}(${takes}) takes ${countWords(signatures)}, and here ${args.length === 1 ? 'is 1' : `are ${args.length}`}`)
+      if (!first)
+        return refuse(
+          at,
+          `${name}(${takes}) takes ${countWords(signatures)}, and here ${args.length === 1 ? 'is 1' : `are ${args.length}`}`,
+        )
       const found = counted.find((one) => args.every((arg, i) => alike(arg.type, one.takes[i] ?? NULL)))
       if (!found) {
         const wrong = args.findIndex((arg, i) => !alike(arg.type, first.takes[i] ?? NULL))
-        return refuse(places[wrong] ?? at, `${name} takes ${[...new Set(counted.map((one) => sayType(one.takes[wrong] ?? NULL)))].join(' or ')} here, and this is ${sayType(args[wrong]?.type ?? NULL)}`)
+        return refuse(
+          places[wrong] ?? at,
+          `${name} takes ${[...new Set(counted.map((one) => sayType(one.takes[wrong] ?? NULL)))].join(' or ')} here, and this is ${sayType(args[wrong]?.type ?? NULL)}`,
+        )
       }
       const runs = args.map((arg) => arg.run)
       const { gives, run } = found
       const [only] = runs
-      if (runs.length === 1 && only) return { type: gives, run: (env) => { const x = only(env); return x === null ? null : run([x], env) } }
+      if (runs.length === 1 && only)
+        return {
+          type: gives,
+          run: (env) => {
+            const x = only(env)
+            return x === null ? null : run([x], env)
+          },
+        }
       return {
         type: gives,
         run: (env) => {
@@ -58,23 +81,37 @@ export function plain(name: string, takes: string, does: string, ...signatures: 
 }
 
 function countWords(signatures: readonly Signature[]): string {
-  const counts = signatures.flatMap((one) => Array.from({ length: (one.optional ?? 0) + 1 }, (_, i) => one.takes.length - i))
+  const counts = signatures.flatMap((one) =>
+    Array.from({ length: (one.optional ?? 0) + 1 }, (_, i) => one.takes.length - i),
+  )
   const [least, most] = [Math.min(...counts), Math.max(...counts)]
   return least === most ? `${least} ${least === 1 ? 'value' : 'values'}` : `${least} to ${most} values`
 }
 
 /** The list that a function is given: as one list, or as its values one after the other. */
-export function asList(name: string, args: readonly Built[], places: readonly Span[], at: Span): { readonly of: FeelType; readonly run: (env: Env) => readonly FeelValue[] | null } {
+export function asList(
+  name: string,
+  args: readonly Built[],
+  places: readonly Span[],
+  at: Span,
+): { readonly of: FeelType; readonly run: (env: Env) => readonly FeelValue[] | null } {
   const [first] = args
   if (!first) return refuse(at, `${name} takes a list, or several values`)
   if (args.length === 1 && (first.type.is === 'list' || first.type.is === 'null')) {
     const { run } = first
-    return { of: first.type.is === 'list' ? first.type.of : NULL, run: (env) => run(env) as readonly FeelValue[] | null }
+    return {
+      of: first.type.is === 'list' ? first.type.of : NULL,
+      run: (env) => run(env) as readonly FeelValue[] | null,
+    }
   }
   let of: FeelType = NULL
   args.forEach((arg, i) => {
     const next = either(of, arg.type)
-    if (!next) refuse(places[i] ?? at, `${name} takes values of one kind: this is ${sayType(arg.type)}, and those before it are each ${sayType(of)}`)
+    if (!next)
+      refuse(
+        places[i] ?? at,
+        `${name} takes values of one kind: this is ${sayType(arg.type)}, and those before it are each ${sayType(of)}`,
+      )
     else of = next
   })
   const runs = args.map((arg) => arg.run)
@@ -82,13 +119,29 @@ export function asList(name: string, args: readonly Built[], places: readonly Sp
 }
 
 /** A function of a list of values of some kinds. */
-export function overList(name: string, does: string, fits: (of: FeelType) => boolean, wanted: string, gives: (of: FeelType) => FeelType, run: (list: readonly FeelValue[], env: Env) => FeelValue): FeelFunction {
+export function overList(
+  name: string,
+  does: string,
+  fits: (of: FeelType) => boolean,
+  wanted: string,
+  gives: (of: FeelType) => FeelType,
+  run: (list: readonly FeelValue[], env: Env) => FeelValue,
+): FeelFunction {
   return {
-    name, takes: `${name}(list)`, does,
+    name,
+    takes: `${name}(list)`,
+    does,
     build(args, places, at) {
       const { of, run: read } = asList(name, args, places, at)
-      if (of.is !== 'null' && !fits(of)) refuse(places[0] ?? at, `${name} takes a list of ${wanted}, and this is ${sayType(listOf(of))}`)
-      return { type: gives(of), run: (env) => { const list = read(env); return list === null ? null : run(list, env) } }
+      if (of.is !== 'null' && !fits(of))
+        refuse(places[0] ?? at, `${name} takes a list of ${wanted}, and this is ${sayType(listOf(of))}`)
+      return {
+        type: gives(of),
+        run: (env) => {
+          const list = read(env)
+          return list === null ? null : run(list, env)
+        },
+      }
     },
   }
 }

@@ -5,7 +5,12 @@ import { NUMBER_FUNCTIONS } from './numbers'
 import { TEXT_FUNCTIONS } from './texts'
 
 /** Every function there is. */
-export const FUNCTIONS: readonly FeelFunction[] = [...NUMBER_FUNCTIONS, ...DATE_FUNCTIONS, ...TEXT_FUNCTIONS, ...LIST_FUNCTIONS]
+export const FUNCTIONS: readonly FeelFunction[] = [
+  ...NUMBER_FUNCTIONS,
+  ...DATE_FUNCTIONS,
+  ...TEXT_FUNCTIONS,
+  ...LIST_FUNCTIONS,
+]
 
 const byName = new Map(FUNCTIONS.map((one) => [one.name, one]))
 export const functionNamed = (name: string): FeelFunction | null => byName.get(name) ?? null

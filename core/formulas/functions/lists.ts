@@ -1,10 +1,22 @@
 import { same } from '../operators'
 import { refuse } from '../problems'
-import { alike, BOOLEAN, either, isOrdered, listOf, NULL, NUMBER, sayType, type FeelType, type FeelValue } from '../types'
+import {
+  alike,
+  BOOLEAN,
+  either,
+  isOrdered,
+  listOf,
+  NULL,
+  NUMBER,
+  sayType,
+  type FeelType,
+  type FeelValue,
+} from '../types'
 import { step } from '../build'
 import { overList, plain, type FeelFunction } from './define'
 
-const nums = (list: readonly FeelValue[]): readonly number[] | null => (list.length === 0 || list.some((one) => one === null) ? null : (list as readonly number[]))
+const nums = (list: readonly FeelValue[]): readonly number[] | null =>
+  list.length === 0 || list.some((one) => one === null) ? null : (list as readonly number[])
 const isNumber = ({ is }: FeelType): boolean => is === 'number'
 const isSum = ({ is }: FeelType): boolean => is === 'number' || is === 'days' || is === 'months'
 const total = (list: readonly number[]): number => list.reduce((sum, one) => sum + one, 0)
@@ -14,7 +26,8 @@ function most(list: readonly FeelValue[], sign: 1 | -1): FeelValue {
   let found: FeelValue = null
   for (const one of list) {
     if (one === null) return null
-    if (found === null || (sign > 0 ? (one as number) > (found as number) : (one as number) < (found as number))) found = one
+    if (found === null || (sign > 0 ? (one as number) > (found as number) : (one as number) < (found as number)))
+      found = one
   }
   return found
 }
@@ -35,13 +48,16 @@ function distinct(list: readonly FeelValue[]): readonly FeelValue[] {
 /** Something done with two lists, or a list and values. */
 function joined(name: string, takes: string, does: string, lists: boolean): FeelFunction {
   return {
-    name, takes: `${name}(${takes})`, does,
+    name,
+    takes: `${name}(${takes})`,
+    does,
     build(args, places, at) {
       if (args.length < 2) refuse(at, `${name} takes ${takes}`)
       let of: FeelType = NULL
       args.forEach((arg, i) => {
         const isList = lists || i === 0
-        if (isList && arg.type.is !== 'list' && arg.type.is !== 'null') refuse(places[i] ?? at, `${name} takes a list here, and this is ${sayType(arg.type)}`)
+        if (isList && arg.type.is !== 'list' && arg.type.is !== 'null')
+          refuse(places[i] ?? at, `${name} takes a list here, and this is ${sayType(arg.type)}`)
         const next = either(of, isList && arg.type.is === 'list' ? arg.type.of : arg.type)
         if (!next) refuse(places[i] ?? at, `a list holds values of one kind, and this is ${sayType(arg.type)}`)
         else of = next
@@ -67,44 +83,142 @@ function joined(name: string, takes: string, does: string, lists: boolean): Feel
 
 /** DMN 1.3, 10.3.4.4. */
 export const LIST_FUNCTIONS: readonly FeelFunction[] = [
-  overList('count', 'how many values', () => true, 'anything', () => NUMBER, (list) => list.length),
-  overList('sum', 'all of them together', isSum, 'numbers or spans', itself, (list) => { const all = nums(list); return all && total(all) }),
-  overList('product', 'all of them multiplied', isNumber, 'numbers', () => NUMBER, (list) => { const all = nums(list); return all && all.reduce((made, one) => made * one, 1) }),
-  overList('mean', 'their average', isNumber, 'numbers', () => NUMBER, (list) => { const all = nums(list); return all && total(all) / all.length }),
-  overList('median', 'the one in the middle', isNumber, 'numbers', () => NUMBER, (list) => { const all = nums(list); return all && median(all) }),
+  overList(
+    'count',
+    'how many values',
+    () => true,
+    'anything',
+    () => NUMBER,
+    (list) => list.length,
+  ),
+  overList('sum', 'all of them together', isSum, 'numbers or spans', itself, (list) => {
+    const all = nums(list)
+    return all && total(all)
+  }),
+  overList(
+    'product',
+    'all of them multiplied',
+    isNumber,
+    'numbers',
+    () => NUMBER,
+    (list) => {
+      const all = nums(list)
+      return all && all.reduce((made, one) => made * one, 1)
+    },
+  ),
+  overList(
+    'mean',
+    'their average',
+    isNumber,
+    'numbers',
+    () => NUMBER,
+    (list) => {
+      const all = nums(list)
+      return all && total(all) / all.length
+    },
+  ),
+  overList(
+    'median',
+    'the one in the middle',
+    isNumber,
+    'numbers',
+    () => NUMBER,
+    (list) => {
+      const all = nums(list)
+      return all && median(all)
+    },
+  ),
   overList('min', 'the least of them', isOrdered, 'values with an order', itself, (list) => most(list, -1)),
   overList('max', 'the most of them', isOrdered, 'values with an order', itself, (list) => most(list, 1)),
-  overList('all', 'whether all are true', ({ is }) => is === 'boolean', 'yes and no', () => BOOLEAN, (list) => (list.some((one) => one === false) ? false : list.some((one) => one === null) ? null : true)),
-  overList('any', 'whether one is true', ({ is }) => is === 'boolean', 'yes and no', () => BOOLEAN, (list) => (list.some((one) => one === true) ? true : list.some((one) => one === null) ? null : false)),
-  overList('distinct values', 'every value once', () => true, 'anything', listOf, (list, env) => { for (const _ of list) step(env); return distinct(list) }),
-  overList('reverse', 'the other way round', () => true, 'anything', listOf, (list) => [...list].reverse()),
+  overList(
+    'all',
+    'whether all are true',
+    ({ is }) => is === 'boolean',
+    'yes and no',
+    () => BOOLEAN,
+    (list) => (list.some((one) => one === false) ? false : list.some((one) => one === null) ? null : true),
+  ),
+  overList(
+    'any',
+    'whether one is true',
+    ({ is }) => is === 'boolean',
+    'yes and no',
+    () => BOOLEAN,
+    (list) => (list.some((one) => one === true) ? true : list.some((one) => one === null) ? null : false),
+  ),
+  overList(
+    'distinct values',
+    'every value once',
+    () => true,
+    'anything',
+    listOf,
+    (list, env) => {
+      for (const _ of list) step(env)
+      return distinct(list)
+    },
+  ),
+  overList(
+    'reverse',
+    'the other way round',
+    () => true,
+    'anything',
+    listOf,
+    (list) => [...list].reverse(),
+  ),
   joined('concatenate', 'lists', 'several lists in one', true),
   joined('append', 'list, values', 'a list with more values', false),
   {
-    name: 'list contains', takes: 'list contains(list, value)', does: 'whether a value is among them',
+    name: 'list contains',
+    takes: 'list contains(list, value)',
+    does: 'whether a value is among them',
     build(args, places, at) {
       const [list, value] = args
       if (!list || !value || args.length > 2) return refuse(at, 'list contains takes a list and a value')
-      if (list.type.is !== 'list' && list.type.is !== 'null') return refuse(places[0] ?? at, `list contains takes a list, and this is ${sayType(list.type)}`)
-      if (list.type.is === 'list' && !alike(list.type.of, value.type)) return refuse(places[1] ?? at, `the list holds ${sayType(list.type.of)} each, and this is ${sayType(value.type)}`)
-      return { type: BOOLEAN, run: (env) => { const all = list.run(env) as readonly FeelValue[] | null; const one = value.run(env); return all === null ? null : all.some((other) => same(one, other)) } }
+      if (list.type.is !== 'list' && list.type.is !== 'null')
+        return refuse(places[0] ?? at, `list contains takes a list, and this is ${sayType(list.type)}`)
+      if (list.type.is === 'list' && !alike(list.type.of, value.type))
+        return refuse(
+          places[1] ?? at,
+          `the list holds ${sayType(list.type.of)} each, and this is ${sayType(value.type)}`,
+        )
+      return {
+        type: BOOLEAN,
+        run: (env) => {
+          const all = list.run(env) as readonly FeelValue[] | null
+          const one = value.run(env)
+          return all === null ? null : all.some((other) => same(one, other))
+        },
+      }
     },
   },
   {
-    name: 'index of', takes: 'index of(list, value)', does: 'at which places a value stands',
+    name: 'index of',
+    takes: 'index of(list, value)',
+    does: 'at which places a value stands',
     build(args, places, at) {
       const [list, value] = args
       if (!list || !value || args.length > 2) return refuse(at, 'index of takes a list and a value')
-      if (list.type.is !== 'list' || !alike(list.type.of, value.type)) return refuse(places[0] ?? at, `index of takes a list of such values, and this is ${sayType(list.type)}`)
-      return { type: listOf(NUMBER), run: (env) => { const all = list.run(env) as readonly FeelValue[] | null; const one = value.run(env); return all && all.flatMap((other, i) => (same(one, other) ? [i + 1] : [])) } }
+      if (list.type.is !== 'list' || !alike(list.type.of, value.type))
+        return refuse(places[0] ?? at, `index of takes a list of such values, and this is ${sayType(list.type)}`)
+      return {
+        type: listOf(NUMBER),
+        run: (env) => {
+          const all = list.run(env) as readonly FeelValue[] | null
+          const one = value.run(env)
+          return all && all.flatMap((other, i) => (same(one, other) ? [i + 1] : []))
+        },
+      }
     },
   },
   {
-    name: 'sublist', takes: 'sublist(list, from, count)', does: 'a piece of a list, counted from 1',
+    name: 'sublist',
+    takes: 'sublist(list, from, count)',
+    does: 'a piece of a list, counted from 1',
     build(args, places, at) {
       const [list, from, count] = args
       if (!list || !from || args.length > 3) return refuse(at, 'sublist takes a list, a place and a count')
-      if (list.type.is !== 'list') return refuse(places[0] ?? at, `sublist takes a list, and this is ${sayType(list.type)}`)
+      if (list.type.is !== 'list')
+        return refuse(places[0] ?? at, `sublist takes a list, and this is ${sayType(list.type)}`)
       if (from.type.is !== 'number') return refuse(places[1] ?? at, 'sublist counts its places with numbers')
       if (count && count.type.is !== 'number') return refuse(places[2] ?? at, 'sublist counts with numbers')
       return {

@@ -16,24 +16,60 @@ const halfEven = (x: number): number => {
   const floor = Math.floor(x)
   return x - floor === 0.5 ? (floor % 2 === 0 ? floor : floor + 1) : Math.round(x)
 }
-const away = (how: (x: number) => number) => (x: number): number => Math.sign(x) * how(Math.abs(x))
-const scaled = (how: (x: number) => number, scaleFree = false): Signature => ({ takes: [NUMBER, NUMBER], ...(scaleFree ? { optional: 1 } : {}), gives: NUMBER, run: ([x, scale]) => rounded(n(x), n(scale), how) })
+const away =
+  (how: (x: number) => number) =>
+  (x: number): number =>
+    Math.sign(x) * how(Math.abs(x))
+const scaled = (how: (x: number) => number, scaleFree = false): Signature => ({
+  takes: [NUMBER, NUMBER],
+  ...(scaleFree ? { optional: 1 } : {}),
+  gives: NUMBER,
+  run: ([x, scale]) => rounded(n(x), n(scale), how),
+})
 
 /** DMN 1.3, 10.3.4.5. */
 export const NUMBER_FUNCTIONS: readonly FeelFunction[] = [
-  plain('abs', 'number', 'without its sign', { takes: [NUMBER], gives: NUMBER, run: ([x]) => Math.abs(n(x)) }, { takes: [DAYS], gives: DAYS, run: ([x]) => Math.abs(n(x)) }, { takes: [MONTHS], gives: MONTHS, run: ([x]) => Math.abs(n(x)) }),
+  plain(
+    'abs',
+    'number',
+    'without its sign',
+    { takes: [NUMBER], gives: NUMBER, run: ([x]) => Math.abs(n(x)) },
+    { takes: [DAYS], gives: DAYS, run: ([x]) => Math.abs(n(x)) },
+    { takes: [MONTHS], gives: MONTHS, run: ([x]) => Math.abs(n(x)) },
+  ),
   plain('floor', 'number, digits', 'the next lower number', scaled(Math.floor, true)),
   plain('ceiling', 'number, digits', 'the next higher number', scaled(Math.ceil, true)),
   plain('decimal', 'number, digits', 'rounded; a half goes to the even side', scaled(halfEven)),
   plain('round up', 'number, digits', 'rounded away from 0', scaled(away(Math.ceil))),
   plain('round down', 'number, digits', 'rounded towards 0', scaled(away(Math.floor))),
-  plain('round half up', 'number, digits', 'rounded; a half goes away from 0', scaled(away((x) => Math.floor(x + 0.5)))),
+  plain(
+    'round half up',
+    'number, digits',
+    'rounded; a half goes away from 0',
+    scaled(away((x) => Math.floor(x + 0.5))),
+  ),
   plain('round half down', 'number, digits', 'rounded; a half goes towards 0', scaled(away((x) => Math.ceil(x - 0.5)))),
-  plain('modulo', 'number, by', 'what is left of a division', { takes: [NUMBER, NUMBER], gives: NUMBER, run: ([x, y]) => finite(n(x) - n(y) * Math.floor(n(x) / n(y))) }),
+  plain('modulo', 'number, by', 'what is left of a division', {
+    takes: [NUMBER, NUMBER],
+    gives: NUMBER,
+    run: ([x, y]) => finite(n(x) - n(y) * Math.floor(n(x) / n(y))),
+  }),
   plain('sqrt', 'number', 'the square root', { takes: [NUMBER], gives: NUMBER, run: ([x]) => finite(Math.sqrt(n(x))) }),
   plain('exp', 'number', 'e to this power', { takes: [NUMBER], gives: NUMBER, run: ([x]) => finite(Math.exp(n(x))) }),
-  plain('log', 'number', 'the natural logarithm', { takes: [NUMBER], gives: NUMBER, run: ([x]) => finite(Math.log(n(x))) }),
-  plain('odd', 'number', 'whether it is odd', { takes: [NUMBER], gives: BOOLEAN, run: ([x]) => Math.abs(n(x) % 2) === 1 }),
+  plain('log', 'number', 'the natural logarithm', {
+    takes: [NUMBER],
+    gives: NUMBER,
+    run: ([x]) => finite(Math.log(n(x))),
+  }),
+  plain('odd', 'number', 'whether it is odd', {
+    takes: [NUMBER],
+    gives: BOOLEAN,
+    run: ([x]) => Math.abs(n(x) % 2) === 1,
+  }),
   plain('even', 'number', 'whether it is even', { takes: [NUMBER], gives: BOOLEAN, run: ([x]) => n(x) % 2 === 0 }),
-  plain('number', 'text', 'a text such as "1.5" as a number', { takes: [STRING], gives: NUMBER, run: ([x]) => (/^-?\d+(\.\d+)?$/.test(String(x)) ? finite(Number(x)) : null) }),
+  plain('number', 'text', 'a text such as "1.5" as a number', {
+    takes: [STRING],
+    gives: NUMBER,
+    run: ([x]) => (/^-?\d+(\.\d+)?$/.test(String(x)) ? finite(Number(x)) : null),
+  }),
 ]

@@ -16,34 +16,90 @@ function substring(text: readonly string[], start: number, length: number | null
 /** A value as a text, in the form in which formulas write it. */
 export function written(value: FeelValue, type: FeelType): string | null {
   switch (type.is) {
-    case 'number': case 'string': case 'boolean': return String(value)
-    case 'date': return textOfDay(Number(value))
-    case 'dateTime': return new Date(Number(value)).toISOString().replace('.000Z', 'Z')
-    case 'days': return writeDays(Number(value))
-    case 'months': return writeMonths(Number(value))
-    case 'null': case 'list': case 'record': case 'context': case 'range': return null
+    case 'number':
+    case 'string':
+    case 'boolean':
+      return String(value)
+    case 'date':
+      return textOfDay(Number(value))
+    case 'dateTime':
+      return new Date(Number(value)).toISOString().replace('.000Z', 'Z')
+    case 'days':
+      return writeDays(Number(value))
+    case 'months':
+      return writeMonths(Number(value))
+    case 'null':
+    case 'list':
+    case 'record':
+    case 'context':
+    case 'range':
+      return null
   }
 }
 
 /** DMN 1.3, 10.3.4.3; `matches`, `replace` and `split` are left out: patterns somebody writes can take for ever. */
 export const TEXT_FUNCTIONS: readonly FeelFunction[] = [
-  plain('string length', 'text', 'how many letters', { takes: [STRING], gives: NUMBER, run: ([x]) => letters(x).length }),
+  plain('string length', 'text', 'how many letters', {
+    takes: [STRING],
+    gives: NUMBER,
+    run: ([x]) => letters(x).length,
+  }),
   plain('upper case', 'text', 'in capitals', { takes: [STRING], gives: STRING, run: ([x]) => s(x).toUpperCase() }),
   plain('lower case', 'text', 'in small letters', { takes: [STRING], gives: STRING, run: ([x]) => s(x).toLowerCase() }),
-  plain('contains', 'text, part', 'whether it holds another text', { takes: [STRING, STRING], gives: BOOLEAN, run: ([x, y]) => s(x).includes(s(y)) }),
-  plain('starts with', 'text, part', 'whether it begins with another text', { takes: [STRING, STRING], gives: BOOLEAN, run: ([x, y]) => s(x).startsWith(s(y)) }),
-  plain('ends with', 'text, part', 'whether it ends with another text', { takes: [STRING, STRING], gives: BOOLEAN, run: ([x, y]) => s(x).endsWith(s(y)) }),
-  plain('substring', 'text, from, count', 'a piece of it, counted from 1', { takes: [STRING, NUMBER, NUMBER], optional: 1, gives: STRING, run: ([x, from, count]) => substring(letters(x), Number(from), count === undefined ? null : Number(count)) }),
-  plain('substring before', 'text, part', 'what stands before another text', { takes: [STRING, STRING], gives: STRING, run: ([x, y]) => (s(x).includes(s(y)) ? s(x).slice(0, s(x).indexOf(s(y))) : '') }),
-  plain('substring after', 'text, part', 'what stands behind another text', { takes: [STRING, STRING], gives: STRING, run: ([x, y]) => (s(x).includes(s(y)) ? s(x).slice(s(x).indexOf(s(y)) + s(y).length) : '') }),
-  plain('string join', 'list, between', 'the texts of a list in one', { takes: [listOf(STRING), STRING], optional: 1, gives: STRING, run: ([list, between]) => (Array.isArray(list) ? (list as readonly FeelValue[]).filter((one) => one !== null).join(s(between)) : null) }),
+  plain('contains', 'text, part', 'whether it holds another text', {
+    takes: [STRING, STRING],
+    gives: BOOLEAN,
+    run: ([x, y]) => s(x).includes(s(y)),
+  }),
+  plain('starts with', 'text, part', 'whether it begins with another text', {
+    takes: [STRING, STRING],
+    gives: BOOLEAN,
+    run: ([x, y]) => s(x).startsWith(s(y)),
+  }),
+  plain('ends with', 'text, part', 'whether it ends with another text', {
+    takes: [STRING, STRING],
+    gives: BOOLEAN,
+    run: ([x, y]) => s(x).endsWith(s(y)),
+  }),
+  plain('substring', 'text, from, count', 'a piece of it, counted from 1', {
+    takes: [STRING, NUMBER, NUMBER],
+    optional: 1,
+    gives: STRING,
+    run: ([x, from, count]) => substring(letters(x), Number(from), count === undefined ? null : Number(count)),
+  }),
+  plain('substring before', 'text, part', 'what stands before another text', {
+    takes: [STRING, STRING],
+    gives: STRING,
+    run: ([x, y]) => (s(x).includes(s(y)) ? s(x).slice(0, s(x).indexOf(s(y))) : ''),
+  }),
+  plain('substring after', 'text, part', 'what stands behind another text', {
+    takes: [STRING, STRING],
+    gives: STRING,
+    run: ([x, y]) => (s(x).includes(s(y)) ? s(x).slice(s(x).indexOf(s(y)) + s(y).length) : ''),
+  }),
+  plain('string join', 'list, between', 'the texts of a list in one', {
+    takes: [listOf(STRING), STRING],
+    optional: 1,
+    gives: STRING,
+    run: ([list, between]) =>
+      Array.isArray(list) ? (list as readonly FeelValue[]).filter((one) => one !== null).join(s(between)) : null,
+  }),
   {
-    name: 'string', takes: 'string(value)', does: 'a value as a text',
+    name: 'string',
+    takes: 'string(value)',
+    does: 'a value as a text',
     build([arg], _places, at) {
       if (!arg) return refuse(at, 'string takes a value')
       const { type, run } = arg
-      if (type.is === 'list' || type.is === 'record' || type.is === 'context' || type.is === 'range') return refuse(at, `${sayType(type)} is no text; string join makes one of a list of texts`)
-      return { type: STRING, run: (env) => { const value = run(env); return value === null ? null : written(value, type) } }
+      if (type.is === 'list' || type.is === 'record' || type.is === 'context' || type.is === 'range')
+        return refuse(at, `${sayType(type)} is no text; string join makes one of a list of texts`)
+      return {
+        type: STRING,
+        run: (env) => {
+          const value = run(env)
+          return value === null ? null : written(value, type)
+        },
+      }
     },
   },
 ]

@@ -13,11 +13,17 @@ export const alwaysTrue = definePreflight({
       if (item.kind === 'linked' || (item.kind === 'group' && item.items.length === 0)) return []
       const group = item.kind === 'group' ? item : allOf(item)
       if (!isStrict(group, object, catalogue) || goThrough(group, object, catalogue, moment)?.always !== true) return []
-      return [noted('alwaysTrue', rule, {
-        severity: 'likely', part: 'condition', id: item.id, param: item.kind === 'group' ? 'mode' : 'op',
-        text: 'this always holds', why: `Every ${oneOf(object)} meets it, whatever it holds.`,
-        fix: { say: 'take it out', rule: removePart(rule.document, { part: 'condition', id: item.id }) },
-      })]
+      return [
+        noted('alwaysTrue', rule, {
+          severity: 'likely',
+          part: 'condition',
+          id: item.id,
+          param: item.kind === 'group' ? 'mode' : 'op',
+          text: 'this always holds',
+          why: `Every ${oneOf(object)} meets it, whatever it holds.`,
+          fix: { say: 'take it out', rule: removePart(rule.document, { part: 'condition', id: item.id }) },
+        }),
+      ]
     })
   },
 })

@@ -20,10 +20,22 @@ export const blindWait = definePreflight({
       const told = steps.slice(i + 1).find((one) => tells(one.step.params))
       if (asks || !told) return []
       const own = STEPS[step.kind].recheck(step.params) === false
-      return [noted('blindWait', rule, {
-        severity: 'likely', part: 'step', id: step.id, param: 'recheck', text: 'nobody asks whether it is still true', why: `Behind it, step ${told.label} tells somebody, whatever has changed while it waited.`,
-        fix: { say: 'ask again', rule: own ? setWord(document, { part: 'step', id: step.id }, 'recheck', true, catalogue) : setWord(document, { part: 'goingOn', id: 'rule' }, 'recheck', true, catalogue) },
-      })]
+      return [
+        noted('blindWait', rule, {
+          severity: 'likely',
+          part: 'step',
+          id: step.id,
+          param: 'recheck',
+          text: 'nobody asks whether it is still true',
+          why: `Behind it, step ${told.label} tells somebody, whatever has changed while it waited.`,
+          fix: {
+            say: 'ask again',
+            rule: own
+              ? setWord(document, { part: 'step', id: step.id }, 'recheck', true, catalogue)
+              : setWord(document, { part: 'goingOn', id: 'rule' }, 'recheck', true, catalogue),
+          },
+        }),
+      ]
     })
   },
 })

@@ -13,23 +13,33 @@ interface Edge {
 const sayTouch = (touch: StepTouch, catalogue: Catalogue): string => {
   const field = catalogue.field(touch.object, touch.field)
   const word = fieldWord(field) ?? touch.field
-  return touch.value === undefined ? `writes its ${word}` : `sets its ${word} to ${field ? sayValue(touch.value, field, catalogue) : String(touch.value)}`
+  return touch.value === undefined
+    ? `writes its ${word}`
+    : `sets its ${word} to ${field ? sayValue(touch.value, field, catalogue) : String(touch.value)}`
 }
 
 /** What each rule starts among the others, each edge once. */
 function edgesFrom(rule: Reviewed, { catalogue, moment, rules }: PreflightContext): readonly Edge[] {
   const held = heldAfter(rule.document.triggers)
   const touches = touchesOf(rule.document, catalogue)
-  return rules.filter((one) => one.on || one.ruleId === rule.ruleId).flatMap((to) => {
-    const touch = touches.find((one) => startedBy(one, one.object === rule.document.object ? held : {}, to.document, catalogue, moment))
-    return touch ? [{ from: rule, to, touch }] : []
-  })
+  return rules
+    .filter((one) => one.on || one.ruleId === rule.ruleId)
+    .flatMap((to) => {
+      const touch = touches.find((one) =>
+        startedBy(one, one.object === rule.document.object ? held : {}, to.document, catalogue, moment),
+      )
+      return touch ? [{ from: rule, to, touch }] : []
+    })
 }
 
 /** The shortest way from a rule back to itself; circles of more than this many rules are not looked for. */
 const LONGEST = 8
 
-function circleOf(rule: Reviewed, context: PreflightContext, edges: (of: Reviewed) => readonly Edge[]): readonly Edge[] | null {
+function circleOf(
+  rule: Reviewed,
+  context: PreflightContext,
+  edges: (of: Reviewed) => readonly Edge[],
+): readonly Edge[] | null {
   let ways: readonly (readonly Edge[])[] = edges(rule).map((edge) => [edge])
   const seen = new Set<number>()
   for (let long = 1; long <= LONGEST; long++) {
@@ -60,11 +70,25 @@ export const circles = definePreflight({
     if (!circle || !first) return []
     const { catalogue } = context
     const others = circle.map((edge) => edge.to.ruleId).filter((id) => id !== rule.ruleId)
-    const drawn = circle.map(({ from, touch, to }) => `“${from.document.name}” ${sayTouch(touch, catalogue)} (step ${touch.label}), which starts “${to.document.name}”`).join('; ')
-    return [noted('circles', rule, {
-      severity: others.length > 0 ? 'grave' : 'note', part: 'step', id: first.touch.step.id, param: Object.keys(first.touch.step.params)[0] ?? 'kind', others,
-      text: others.length > 0 ? `goes round in a circle with ${others.map((id) => `“${context.rules.find((one) => one.ruleId === id)?.document.name ?? id}”`).join(', ')}` : 'starts its own rule again',
-      why: `${drawn}. Within one chain of changes the second round for the same ${oneOf(rule.document.object)} is cut and reported.`,
-    })]
+    const drawn = circle
+      .map(
+        ({ from, touch, to }) =>
+          `“${from.document.name}” ${sayTouch(touch, catalogue)} (step ${touch.label}), which starts “${to.document.name}”`,
+      )
+      .join('; ')
+    return [
+      noted('circles', rule, {
+        severity: others.length > 0 ? 'grave' : 'note',
+        part: 'step',
+        id: first.touch.step.id,
+        param: Object.keys(first.touch.step.params)[0] ?? 'kind',
+        others,
+        text:
+          others.length > 0
+            ? `goes round in a circle with ${others.map((id) => `“${context.rules.find((one) => one.ruleId === id)?.document.name ?? id}”`).join(', ')}`
+            : 'starts its own rule again',
+        why: `${drawn}. Within one chain of changes the second round for the same ${oneOf(rule.document.object)} is cut and reported.`,
+      }),
+    ]
   },
 })

@@ -12,17 +12,28 @@ export const createdTooEarly = definePreflight({
     const { object } = document
     const trigger = document.triggers.find((one) => one.kind === 'created')
     if (!trigger || document.triggers.length > 1) return []
-    const asked = placedConditions(document.conditions, object).filter((placed) => placed.object === object && !placed.condition.not && !OPERATORS[placed.condition.op].asksEmpty).map(({ condition }) => condition)
+    const asked = placedConditions(document.conditions, object)
+      .filter(
+        (placed) => placed.object === object && !placed.condition.not && !OPERATORS[placed.condition.op].asksEmpty,
+      )
+      .map(({ condition }) => condition)
     for (const condition of asked) {
       const field = catalogue.field(object, condition.field)
       const { count, first, total } = data.filledLater(object, condition.field, document.conditions)
       if (!field || !first || total < 5 || count * 2 < total) continue
       const changed = addTrigger(removePart(document, { part: 'trigger', id: trigger.id }), 'createdOrChanged')
-      return [noted('createdTooEarly', rule, {
-        severity: 'likely', part: 'trigger', id: trigger.id, param: 'kind', about: field.key, text: `${fieldWord(field)} is mostly set later`,
-        why: `${count.toLocaleString('en')} of the ${total.toLocaleString('en')} that match now got their ${fieldWord(field)} only after they had been created, “${first.name}” among them: a rule that starts when a ${oneOf(object)} is created would have missed them.`,
-        fix: { say: 'start when it is created or changed', rule: changed.rule },
-      })]
+      return [
+        noted('createdTooEarly', rule, {
+          severity: 'likely',
+          part: 'trigger',
+          id: trigger.id,
+          param: 'kind',
+          about: field.key,
+          text: `${fieldWord(field)} is mostly set later`,
+          why: `${count.toLocaleString('en')} of the ${total.toLocaleString('en')} that match now got their ${fieldWord(field)} only after they had been created, “${first.name}” among them: a rule that starts when a ${oneOf(object)} is created would have missed them.`,
+          fix: { say: 'start when it is created or changed', rule: changed.rule },
+        }),
+      ]
     }
     return []
   },

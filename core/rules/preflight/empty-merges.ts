@@ -12,7 +12,14 @@ import { allOf } from './possible'
 const NOTE_PERCENT = 5
 const LIKELY_PERCENT = 25
 
-const emptyOf = (field: string): Condition => ({ kind: 'condition', id: 'preflight-empty', field, op: 'isEmpty', not: false, params: {} })
+const emptyOf = (field: string): Condition => ({
+  kind: 'condition',
+  id: 'preflight-empty',
+  field,
+  op: 'isEmpty',
+  not: false,
+  params: {},
+})
 const filledOf = (field: string): Condition => ({ ...emptyOf(field), not: true })
 
 /** Texts whose merge fields have nothing to say on many of the records that match. */
@@ -22,32 +29,68 @@ export const emptyMerges = definePreflight({
     const { document } = rule
     const total = data.count(document.object, document.conditions).count
     if (total === 0) return []
-    return placedSteps(document).filter(({ object, depth }) => object === document.object || depth === 0).flatMap(({ step, object }) => {
-      const texts = Object.entries(step.params).filter((entry): entry is [string, string] => typeof entry[1] === 'string')
-      return texts.flatMap(([param, text]) => splitText(text).flatMap((part) => {
-        if (!('merge' in part)) return []
-        const [of = '', key = ''] = part.merge.split('.')
-        const kind = mergeObjects(object).find((one) => one === of)
-        const field = kind && catalogue.field(kind, key)
-        if (!kind || !field || (field.required && kind === object)) return []
-        if (kind === object && document.triggers.length > 0 && document.triggers.every((trigger) => leavesFilled(trigger, key, { catalogue, object }))) return []
-        const empty: Group = kind === object ? allOf(document.conditions, emptyOf(key))
-          : allOf(document.conditions, { kind: 'group', id: 'preflight-none', mode: 'none', items: [{ kind: 'linked', id: 'preflight-main', object: kind, how: 'main', count: 1, group: allOf(filledOf(key)) }] })
-        const { count, first } = data.count(object, empty)
-        const percent = Math.round((100 * count) / total)
-        if (percent < NOTE_PERCENT || !first) return []
-        return [noted('emptyMerges', rule, {
-          severity: percent >= LIKELY_PERCENT ? 'likely' : 'note', part: 'step', id: step.id, param, about: part.merge,
-          text: `${kind === object ? '' : `${oneOf(kind)} `}${fieldWord(field)} is empty on ${percent} %`,
-          why: `${count.toLocaleString('en')} of the ${total.toLocaleString('en')} ${OBJECT_WORDS[object].many} that match now have none, “${first.name}” among them: the text would read “(no ${fieldWord(field)})” there.`,
-        })]
-      }))
-    })
+    return placedSteps(document)
+      .filter(({ object, depth }) => object === document.object || depth === 0)
+      .flatMap(({ step, object }) => {
+        const texts = Object.entries(step.params).filter(
+          (entry): entry is [string, string] => typeof entry[1] === 'string',
+        )
+        return texts.flatMap(([param, text]) =>
+          splitText(text).flatMap((part) => {
+            if (!('merge' in part)) return []
+            const [of = '', key = ''] = part.merge.split('.')
+            const kind = mergeObjects(object).find((one) => one === of)
+            const field = kind && catalogue.field(kind, key)
+            if (!kind || !field || (field.required && kind === object)) return []
+            if (
+              kind === object &&
+              document.triggers.length > 0 &&
+              document.triggers.every((trigger) => leavesFilled(trigger, key, { catalogue, object }))
+            )
+              return []
+            const empty: Group =
+              kind === object
+                ? allOf(document.conditions, emptyOf(key))
+                : allOf(document.conditions, {
+                    kind: 'group',
+                    id: 'preflight-none',
+                    mode: 'none',
+                    items: [
+                      {
+                        kind: 'linked',
+                        id: 'preflight-main',
+                        object: kind,
+                        how: 'main',
+                        count: 1,
+                        group: allOf(filledOf(key)),
+                      },
+                    ],
+                  })
+            const { count, first } = data.count(object, empty)
+            const percent = Math.round((100 * count) / total)
+            if (percent < NOTE_PERCENT || !first) return []
+            return [
+              noted('emptyMerges', rule, {
+                severity: percent >= LIKELY_PERCENT ? 'likely' : 'note',
+                part: 'step',
+                id: step.id,
+                param,
+                about: part.merge,
+                text: `${kind === object ? '' : `${oneOf(kind)} `}${fieldWord(field)} is empty on ${percent} %`,
+                why: `${count.toLocaleString('en')} of the ${total.toLocaleString('en')} ${OBJECT_WORDS[object].many} that match now have none, “${first.name}” among them: the text would read “(no ${fieldWord(field)})” there.`,
+              }),
+            ]
+          }),
+        )
+      })
   },
 })
 
 /** Whether the field surely holds something right after the trigger: it listens to it, and emptying it starts nothing. */
 function leavesFilled(trigger: Trigger, key: string, names: Names): boolean {
   const kind = TRIGGERS[trigger.kind]
-  return kind.listen(trigger.params, names).some((listen) => 'field' in listen && listen.field === key) && !kind.compile(trigger.params, names)({ kind: 'changed', changes: [{ field: key, old: 'before', new: null }] })
+  return (
+    kind.listen(trigger.params, names).some((listen) => 'field' in listen && listen.field === key) &&
+    !kind.compile(trigger.params, names)({ kind: 'changed', changes: [{ field: key, old: 'before', new: null }] })
+  )
 }

@@ -16,14 +16,22 @@ export const everyDay = definePreflight({
     const recurring = document.triggers.find((trigger) => trigger.kind === 'recurring')
     const task = placedSteps(document).find(({ step }) => step.kind === 'createTask' || step.kind === 'notify')
     if (!recurring || !task || document.repeats) return []
-    const dated = placedConditions(document.conditions, document.object).filter(({ condition }) => STRETCH.has(condition.op) && OPERATORS[condition.op].types.includes('date'))
+    const dated = placedConditions(document.conditions, document.object).filter(
+      ({ condition }) => STRETCH.has(condition.op) && OPERATORS[condition.op].types.includes('date'),
+    )
     if (dated.length === 0) return []
     const { count, first } = data.count(document.object, document.conditions)
     const every = (recurring.params as { readonly rule: { readonly rule: string } }).rule.rule
-    return [noted('everyDay', rule, {
-      severity: 'likely', part: 'trigger', id: recurring.id, param: 'rule', text: `the same again ${sayRecurrence(every)}, as long as it matches`,
-      why: `${count.toLocaleString('en')} ${count === 1 ? OBJECT_WORDS[document.object].one : OBJECT_WORDS[document.object].many} match now${first ? `, ${first.name} among them` : ''}: each comes again the next time. A start “when a date comes near” comes once.`,
-      fix: { say: 'once ever for each record', rule: { ...document, repeats: { how: 'once' } } },
-    })]
+    return [
+      noted('everyDay', rule, {
+        severity: 'likely',
+        part: 'trigger',
+        id: recurring.id,
+        param: 'rule',
+        text: `the same again ${sayRecurrence(every)}, as long as it matches`,
+        why: `${count.toLocaleString('en')} ${count === 1 ? OBJECT_WORDS[document.object].one : OBJECT_WORDS[document.object].many} match now${first ? `, ${first.name} among them` : ''}: each comes again the next time. A start “when a date comes near” comes once.`,
+        fix: { say: 'once ever for each record', rule: { ...document, repeats: { how: 'once' } } },
+      }),
+    ]
   },
 })

@@ -8,12 +8,19 @@ import type { Group } from '../../conditions/document'
 
 /** What the triggers of a rule listen to, as texts. */
 const listened = (rule: Reviewed, { catalogue }: PreflightContext): ReadonlySet<string> =>
-  new Set(listening(rule.document, catalogue).flatMap(({ listens }) => listens.map((listen) => ('field' in listen ? `${listen.field}${listen.on === 'value' ? `=${listen.key}` : ''}` : listen.on))))
+  new Set(
+    listening(rule.document, catalogue).flatMap(({ listens }) =>
+      listens.map((listen) =>
+        'field' in listen ? `${listen.field}${listen.on === 'value' ? `=${listen.key}` : ''}` : listen.on,
+      ),
+    ),
+  )
 
 /** Whether one change may start both: they listen to the same, or one of them to everything. */
 function together(a: ReadonlySet<string>, b: ReadonlySet<string>): boolean {
   const field = (key: string) => key.split('=')[0] ?? key
-  const meets = (x: string, y: string) => x === y || (x === 'changed' && y !== 'deleted' && y !== 'created') || (!x.includes('=') && field(y) === x)
+  const meets = (x: string, y: string) =>
+    x === y || (x === 'changed' && y !== 'deleted' && y !== 'created') || (!x.includes('=') && field(y) === x)
   return [...a].some((x) => [...b].some((y) => meets(x, y) || meets(y, x)))
 }
 
@@ -25,26 +32,56 @@ export const fights = definePreflight({
   kind: 'fights',
   look(rule, context) {
     const { catalogue, moment, data } = context
-    const mine = touchesOf(rule.document, catalogue).filter((touch) => touch.object === rule.document.object && touch.field !== 'pipeline')
+    const mine = touchesOf(rule.document, catalogue).filter(
+      (touch) => touch.object === rule.document.object && touch.field !== 'pipeline',
+    )
     const own = listened(rule, context)
     let asked = 0
-    return context.rules.filter((other) => other.on && other.ruleId !== rule.ruleId && other.document.object === rule.document.object).flatMap((other) => {
-      const theirs = touchesOf(other.document, catalogue)
-      const found = mine.flatMap((a) => theirs.filter((b) => b.object === a.object && b.field === a.field && !(a.value !== undefined && b.value !== undefined && sameValue(a.value, b.value))).map((b) => [a, b] as const))[0]
-      if (asked >= ASKED_MOST || !found || !together(own, listened(other, context))) return []
-      asked++
-      const both: Group = { kind: 'group', id: 'both', mode: 'all', items: [rule.document.conditions, other.document.conditions] }
-      if (goThrough(necessary(both, rule.document.object, catalogue), rule.document.object, catalogue, moment)?.ever === false) return []
-      const { count, first } = data.count(rule.document.object, both)
-      if (count === 0 || !first) return []
-      const [a, b] = found
-      const field = catalogue.field(a.object, a.field)
-      const to = (value: typeof a.value) => (value === undefined ? 'something else' : field ? sayValue(value, field, catalogue) : String(value))
-      return [noted('fights', rule, {
-        severity: 'likely', part: 'step', id: a.step.id, param: Object.keys(a.step.params)[0] ?? 'kind', others: [other.ruleId], about: a.field,
-        text: `“${other.document.name}” writes ${fieldWord(field) ?? a.field} as well`,
-        why: `One change can start both, and ${count.toLocaleString('en')} ${count === 1 ? oneOf(a.object) : OBJECT_WORDS[a.object].many}, such as “${first.name}”, would get past both: this one sets it to ${to(a.value)}, the other (step ${b.label}) to ${to(b.value)}. ${rule.order > other.order || (rule.order === other.order && rule.ruleId > other.ruleId) ? 'This one comes later and stands.' : 'The other comes later and stands.'}`,
-      })]
-    })
+    return context.rules
+      .filter((other) => other.on && other.ruleId !== rule.ruleId && other.document.object === rule.document.object)
+      .flatMap((other) => {
+        const theirs = touchesOf(other.document, catalogue)
+        const found = mine.flatMap((a) =>
+          theirs
+            .filter(
+              (b) =>
+                b.object === a.object &&
+                b.field === a.field &&
+                !(a.value !== undefined && b.value !== undefined && sameValue(a.value, b.value)),
+            )
+            .map((b) => [a, b] as const),
+        )[0]
+        if (asked >= ASKED_MOST || !found || !together(own, listened(other, context))) return []
+        asked++
+        const both: Group = {
+          kind: 'group',
+          id: 'both',
+          mode: 'all',
+          items: [rule.document.conditions, other.document.conditions],
+        }
+        if (
+          goThrough(necessary(both, rule.document.object, catalogue), rule.document.object, catalogue, moment)?.ever ===
+          false
+        )
+          return []
+        const { count, first } = data.count(rule.document.object, both)
+        if (count === 0 || !first) return []
+        const [a, b] = found
+        const field = catalogue.field(a.object, a.field)
+        const to = (value: typeof a.value) =>
+          value === undefined ? 'something else' : field ? sayValue(value, field, catalogue) : String(value)
+        return [
+          noted('fights', rule, {
+            severity: 'likely',
+            part: 'step',
+            id: a.step.id,
+            param: Object.keys(a.step.params)[0] ?? 'kind',
+            others: [other.ruleId],
+            about: a.field,
+            text: `“${other.document.name}” writes ${fieldWord(field) ?? a.field} as well`,
+            why: `One change can start both, and ${count.toLocaleString('en')} ${count === 1 ? oneOf(a.object) : OBJECT_WORDS[a.object].many}, such as “${first.name}”, would get past both: this one sets it to ${to(a.value)}, the other (step ${b.label}) to ${to(b.value)}. ${rule.order > other.order || (rule.order === other.order && rule.ruleId > other.ruleId) ? 'This one comes later and stands.' : 'The other comes later and stands.'}`,
+          }),
+        ]
+      })
   },
 })

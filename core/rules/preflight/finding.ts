@@ -55,7 +55,11 @@ export interface PreflightData {
   /** How many records of a kind a group holds for, with the first of them. */
   count(object: ObjectKind, group: Group): { readonly count: number; readonly first: Example | null }
   /** Of the records a group holds for: how many got the value of a field only after they had been created. */
-  filledLater(object: ObjectKind, field: string, group: Group): { readonly total: number; readonly count: number; readonly first: Example | null }
+  filledLater(
+    object: ObjectKind,
+    field: string,
+    group: Group,
+  ): { readonly total: number; readonly count: number; readonly first: Example | null }
   /** How often a whole-record trigger would have started in 30 days. */
   started(object: ObjectKind, kind: 'created' | 'changed' | 'createdOrChanged'): number
 }
@@ -76,7 +80,18 @@ export interface PreflightSpec<K extends string = string> {
 
 export const definePreflight = <const K extends string>(spec: PreflightSpec<K>): PreflightSpec<K> => Object.freeze(spec)
 
-type Given = Pick<Noted, 'severity' | 'part' | 'id' | 'param' | 'text' | 'why'> & Partial<Pick<Noted, 'fix' | 'others'>> & { /** What tells it apart beside its place. */ readonly about?: string }
+type Given = Pick<Noted, 'severity' | 'part' | 'id' | 'param' | 'text' | 'why'> &
+  Partial<Pick<Noted, 'fix' | 'others'>> & { /** What tells it apart beside its place. */ readonly about?: string }
 
-export const noted = (kind: string, rule: Reviewed, { about = '', fix = null, others = [], ...given }: Given): Noted =>
-  ({ kind, ruleId: rule.ruleId, fix, others, ...given, key: [kind, given.part, given.id, given.param, ...[...others].sort((a, b) => a - b), about].join(' ') })
+export const noted = (
+  kind: string,
+  rule: Reviewed,
+  { about = '', fix = null, others = [], ...given }: Given,
+): Noted => ({
+  kind,
+  ruleId: rule.ruleId,
+  fix,
+  others,
+  ...given,
+  key: [kind, given.part, given.id, given.param, ...[...others].sort((a, b) => a - b), about].join(' '),
+})

@@ -10,7 +10,18 @@ export const FINDINGS: { readonly [K in keyof typeof rows]: PreflightSpec<K> } =
  */
 export function preflight(rule: Reviewed, context: PreflightContext): readonly Noted[] {
   const unfinished = checkRule(rule.document, context.catalogue).map(({ part, id, param, text, problem }) =>
-    noted('unfinished', rule, { severity: 'grave', part, id, param, text, about: problem.code, why: 'The rule cannot be switched on before this is done.' }))
+    noted('unfinished', rule, {
+      severity: 'grave',
+      part,
+      id,
+      param,
+      text,
+      about: problem.code,
+      why: 'The rule cannot be switched on before this is done.',
+    }),
+  )
   const weight = (one: Noted) => SEVERITIES.indexOf(one.severity)
-  return [...unfinished, ...Object.values(FINDINGS).flatMap((spec) => spec.look(rule, context))].sort((a, b) => weight(a) - weight(b))
+  return [...unfinished, ...Object.values(FINDINGS).flatMap((spec) => spec.look(rule, context))].sort(
+    (a, b) => weight(a) - weight(b),
+  )
 }

@@ -5,7 +5,12 @@ import { fieldWord } from '../sentence'
 import { definePreflight, noted, type Noted } from './finding'
 
 /** The rule's conditions, and a field that is empty. */
-const withEmpty = (group: Group, field: string): Group => ({ kind: 'group', id: 'p0', mode: 'all', items: [group, { kind: 'condition', id: 'p1', field, op: 'isEmpty', not: false, params: {} }] })
+const withEmpty = (group: Group, field: string): Group => ({
+  kind: 'group',
+  id: 'p0',
+  mode: 'all',
+  items: [group, { kind: 'condition', id: 'p1', field, op: 'isEmpty', not: false, params: {} }],
+})
 
 /** Records that a date would start, and that hold no date or no time zone. */
 export const noMoment = definePreflight({
@@ -13,19 +18,52 @@ export const noMoment = definePreflight({
   look(rule, { catalogue, data }) {
     const { object, conditions, triggers } = rule.document
     const many = OBJECT_WORDS[object].many
-    return triggers.filter((trigger) => trigger.kind === 'atDate').flatMap(({ id, params }): Noted[] => {
-      const { field: key, zone } = params as { readonly field: string | null; readonly zone: string }
-      const field = key === null ? null : catalogue.field(object, key)
-      if (!field) return []
-      const all = data.count(object, conditions).count
-      const empty = data.count(object, withEmpty(conditions, field.key))
-      const found: Noted[] = []
-      if (all > 0 && empty.count * 2 >= all) found.push(noted('noMoment', rule, { severity: 'note', part: 'trigger', id, param: 'field', text: `${empty.count.toLocaleString('en')} of ${all.toLocaleString('en')} hold no ${fieldWord(field) ?? ''}`, why: `Nothing starts for ${empty.count === all ? 'any of them' : `these ${many}`} until the date is filled in${empty.first ? `: ${empty.first.name} is one` : ''}.` }))
-      if (zone !== 'contact') return found
-      if (!catalogue.field('contact', ZONE_FIELD)) return [...found, noted('noMoment', rule, { severity: 'likely', part: 'trigger', id, param: 'zone', text: 'contacts have no field for their time zone', why: `It goes by the firm’s clock until there is a text field “${ZONE_FIELD}” that holds names such as America/Halifax.` })]
-      const lost = object === 'contact' ? data.count('contact', withEmpty(conditions, ZONE_FIELD)) : null
-      if (lost && lost.count > 0) found.push(noted('noMoment', rule, { severity: 'note', part: 'trigger', id, param: 'zone', text: `${lost.count.toLocaleString('en')} have no time zone`, why: `For them it goes by the firm’s clock${lost.first ? `: ${lost.first.name} is one` : ''}.` }))
-      return found
-    })
+    return triggers
+      .filter((trigger) => trigger.kind === 'atDate')
+      .flatMap(({ id, params }): Noted[] => {
+        const { field: key, zone } = params as { readonly field: string | null; readonly zone: string }
+        const field = key === null ? null : catalogue.field(object, key)
+        if (!field) return []
+        const all = data.count(object, conditions).count
+        const empty = data.count(object, withEmpty(conditions, field.key))
+        const found: Noted[] = []
+        if (all > 0 && empty.count * 2 >= all)
+          found.push(
+            noted('noMoment', rule, {
+              severity: 'note',
+              part: 'trigger',
+              id,
+              param: 'field',
+              text: `${empty.count.toLocaleString('en')} of ${all.toLocaleString('en')} hold no ${fieldWord(field) ?? ''}`,
+              why: `Nothing starts for ${empty.count === all ? 'any of them' : `these ${many}`} until the date is filled in${empty.first ? `: ${empty.first.name} is one` : ''}.`,
+            }),
+          )
+        if (zone !== 'contact') return found
+        if (!catalogue.field('contact', ZONE_FIELD))
+          return [
+            ...found,
+            noted('noMoment', rule, {
+              severity: 'likely',
+              part: 'trigger',
+              id,
+              param: 'zone',
+              text: 'contacts have no field for their time zone',
+              why: `It goes by the firm’s clock until there is a text field “${ZONE_FIELD}” that holds names such as America/Halifax.`,
+            }),
+          ]
+        const lost = object === 'contact' ? data.count('contact', withEmpty(conditions, ZONE_FIELD)) : null
+        if (lost && lost.count > 0)
+          found.push(
+            noted('noMoment', rule, {
+              severity: 'note',
+              part: 'trigger',
+              id,
+              param: 'zone',
+              text: `${lost.count.toLocaleString('en')} have no time zone`,
+              why: `For them it goes by the firm’s clock${lost.first ? `: ${lost.first.name} is one` : ''}.`,
+            }),
+          )
+        return found
+      })
   },
 })

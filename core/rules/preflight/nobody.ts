@@ -8,19 +8,40 @@ export const nobody = definePreflight({
   kind: 'nobody',
   look(rule, { data }) {
     const { document } = rule
-    const steps = placedSteps(document).filter(({ step, object, depth }) => step.kind === 'createTask' && object === document.object && depth === 0 && forOwner(step.params))
+    const steps = placedSteps(document).filter(
+      ({ step, object, depth }) =>
+        step.kind === 'createTask' && object === document.object && depth === 0 && forOwner(step.params),
+    )
     const [first] = steps
     if (!first) return []
     // What the rule itself writes before the task is written then.
-    if (document.steps.slice(0, document.steps.indexOf(first.step)).some((step) => step.kind === 'assignOwner')) return []
-    const { count, first: example } = data.count(document.object, allOf(document.conditions, { kind: 'condition', id: 'preflight-empty', field: 'owner', op: 'isEmpty', not: false, params: {} }))
+    if (document.steps.slice(0, document.steps.indexOf(first.step)).some((step) => step.kind === 'assignOwner'))
+      return []
+    const { count, first: example } = data.count(
+      document.object,
+      allOf(document.conditions, {
+        kind: 'condition',
+        id: 'preflight-empty',
+        field: 'owner',
+        op: 'isEmpty',
+        not: false,
+        params: {},
+      }),
+    )
     const total = data.count(document.object, document.conditions).count
     if (count === 0 || !example) return []
-    return [noted('nobody', rule, {
-      severity: count * 10 >= total ? 'likely' : 'note', part: 'step', id: first.step.id, param: 'title', text: `nobody to give it to on ${count.toLocaleString('en')}`,
-      why: `${count.toLocaleString('en')} of the ${total.toLocaleString('en')} ${OBJECT_WORDS[document.object].many} that match now have no owner, “${example.name}” among them: the step would be skipped.`,
-    })]
+    return [
+      noted('nobody', rule, {
+        severity: count * 10 >= total ? 'likely' : 'note',
+        part: 'step',
+        id: first.step.id,
+        param: 'title',
+        text: `nobody to give it to on ${count.toLocaleString('en')}`,
+        why: `${count.toLocaleString('en')} of the ${total.toLocaleString('en')} ${OBJECT_WORDS[document.object].many} that match now have no owner, “${example.name}” among them: the step would be skipped.`,
+      }),
+    ]
   },
 })
 
-const forOwner = (params: object): boolean => !('who' in params) || (params as { readonly who: { readonly by: string } }).who.by === 'owner'
+const forOwner = (params: object): boolean =>
+  !('who' in params) || (params as { readonly who: { readonly by: string } }).who.by === 'owner'

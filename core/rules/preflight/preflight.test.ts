@@ -15,13 +15,23 @@ import { preflight } from '.'
 import type { PreflightData, Reviewed } from './finding'
 import { goThrough } from './possible'
 
-const NO_DATA: PreflightData = { count: () => ({ count: 0, first: null }), started: () => 0, filledLater: () => ({ total: 0, count: 0, first: null }) }
-const reviewed = (rule: RuleDocument, ruleId = 1, on = true): Reviewed => ({ ruleId, order: ruleId * 10, on, document: rule })
+const NO_DATA: PreflightData = {
+  count: () => ({ count: 0, first: null }),
+  started: () => 0,
+  filledLater: () => ({ total: 0, count: 0, first: null }),
+}
+const reviewed = (rule: RuleDocument, ruleId = 1, on = true): Reviewed => ({
+  ruleId,
+  order: ruleId * 10,
+  on,
+  document: rule,
+})
 const look = (rule: RuleDocument, data: Partial<PreflightData> = {}, others: readonly RuleDocument[] = []) => {
   const rules = [reviewed(rule), ...others.map((one, i) => reviewed(one, i + 2))]
   return preflight(rules[0]!, { catalogue, moment, data: { ...NO_DATA, ...data }, rules })
 }
-const found = (...given: Parameters<typeof look>) => look(...given).map(({ kind, severity, id, text }) => `${severity} ${kind} ${id}: ${text}`)
+const found = (...given: Parameters<typeof look>) =>
+  look(...given).map(({ kind, severity, id, text }) => `${severity} ${kind} ${id}: ${text}`)
 const when = [enters('hp-quoted')]
 const more = (value: number, id: string, not = false) => condition('amount', 'moreThan', { value }, not, id)
 
@@ -29,13 +39,47 @@ describe('conditions', () => {
   const of = (...items: readonly Item[]) => document({ when, onlyIf: all(...items), then: [set('units', 1)] })
 
   it.each([
-    ['two numbers that exclude each other', of(more(50_000, 'c1'), condition('amount', 'lessThan', { value: 10_000 }, false, 'c2')), 'grave neverTrue c2: cannot hold together with “its amount is more than €50,000”'],
-    ['a border that neither has', of(more(5, 'c1'), more(5, 'c2', true)), 'grave neverTrue c2: cannot hold together with “its amount is more than €5”'],
-    ['two values of one choice', of(condition('kind', 'is', { value: 'hire' }, false, 'c1'), condition('kind', 'is', { value: 'purchase' }, false, 'c2')), 'grave neverTrue c2: cannot hold together with “its kind is Hire”'],
-    ['a date both ahead and past', of(condition('closeDate', 'inNext', { amount: { count: 5, unit: 'workdays' } }, false, 'c1'), condition('closeDate', 'longAgo', { amount: { count: 2, unit: 'weeks' } }, false, 'c2')), /neverTrue c2/],
-    ['empty and filled', of(condition('kind', 'isEmpty', {}, false, 'c1'), condition('kind', 'isEmpty', {}, true, 'c2')), /neverTrue c2/],
-    ['a stage that the start rules out', of(condition('stage', 'is', { value: 'hp-sized' }, false, 'c1')), 'grave neverTrue t1: what starts it and what it asks for cannot both be'],
-    ['what every record has', of(condition('name', 'isEmpty', {}, true, 'c1')), 'likely alwaysTrue c1: this always holds'],
+    [
+      'two numbers that exclude each other',
+      of(more(50_000, 'c1'), condition('amount', 'lessThan', { value: 10_000 }, false, 'c2')),
+      'grave neverTrue c2: cannot hold together with “its amount is more than €50,000”',
+    ],
+    [
+      'a border that neither has',
+      of(more(5, 'c1'), more(5, 'c2', true)),
+      'grave neverTrue c2: cannot hold together with “its amount is more than €5”',
+    ],
+    [
+      'two values of one choice',
+      of(
+        condition('kind', 'is', { value: 'hire' }, false, 'c1'),
+        condition('kind', 'is', { value: 'purchase' }, false, 'c2'),
+      ),
+      'grave neverTrue c2: cannot hold together with “its kind is Hire”',
+    ],
+    [
+      'a date both ahead and past',
+      of(
+        condition('closeDate', 'inNext', { amount: { count: 5, unit: 'workdays' } }, false, 'c1'),
+        condition('closeDate', 'longAgo', { amount: { count: 2, unit: 'weeks' } }, false, 'c2'),
+      ),
+      /neverTrue c2/,
+    ],
+    [
+      'empty and filled',
+      of(condition('kind', 'isEmpty', {}, false, 'c1'), condition('kind', 'isEmpty', {}, true, 'c2')),
+      /neverTrue c2/,
+    ],
+    [
+      'a stage that the start rules out',
+      of(condition('stage', 'is', { value: 'hp-sized' }, false, 'c1')),
+      'grave neverTrue t1: what starts it and what it asks for cannot both be',
+    ],
+    [
+      'what every record has',
+      of(condition('name', 'isEmpty', {}, true, 'c1')),
+      'likely alwaysTrue c1: this always holds',
+    ],
   ] as const)('finds %s', (_what, rule, expected) => {
     const texts = found(rule)
     expect(texts).toHaveLength(1)
@@ -43,8 +87,24 @@ describe('conditions', () => {
   })
 
   it('leaves alone what can hold, and what cannot be gone through', () => {
-    expect(found(of(more(10, 'c1'), condition('amount', 'lessThan', { value: 10.5 }, false, 'c2'), condition('name', 'contains', { value: 'a' }, false, 'c3'), condition('name', 'contains', { value: 'b' }, false, 'c4')))).toEqual([])
-    expect(found(of(condition('stage', 'is', { value: 'hp-sized' }, false, 'c1'), { ...condition('stage', 'is', { value: 'hp-quoted' }, false, 'c2'), at: 'before' as const }))).toEqual(['grave neverTrue t1: what starts it and what it asks for cannot both be'])
+    expect(
+      found(
+        of(
+          more(10, 'c1'),
+          condition('amount', 'lessThan', { value: 10.5 }, false, 'c2'),
+          condition('name', 'contains', { value: 'a' }, false, 'c3'),
+          condition('name', 'contains', { value: 'b' }, false, 'c4'),
+        ),
+      ),
+    ).toEqual([])
+    expect(
+      found(
+        of(condition('stage', 'is', { value: 'hp-sized' }, false, 'c1'), {
+          ...condition('stage', 'is', { value: 'hp-quoted' }, false, 'c2'),
+          at: 'before' as const,
+        }),
+      ),
+    ).toEqual(['grave neverTrue t1: what starts it and what it asks for cannot both be'])
   })
 
   it('mends what it finds', () => {
@@ -55,18 +115,39 @@ describe('conditions', () => {
 
   it('never says “never” of conditions that some value meets', () => {
     const op = fc.constantFrom('moreThan' as const, 'lessThan' as const, 'is' as const)
-    const one = fc.tuple(op, fc.integer({ min: -3, max: 3 }), fc.boolean()).map(([name, value, not]) => condition('amount', name, { value }, not))
-    const group = fc.record({ mode: fc.constantFrom('all' as const, 'any' as const, 'none' as const), items: fc.array(one, { maxLength: 4 }) }).map(({ mode, items }) => ({ ...all(...items.map((item, i) => ({ ...item, id: `c${i + 1}` }))), mode }))
-    fc.assert(fc.property(group, (given) => {
-      const compiled = compileGroup(given, 'deal', catalogue)
-      const held = [null, ...Array.from({ length: 33 }, (_, i) => i / 4 - 4), -1e6, 1e6].map((amount) => compiled.test(alone({ amount }), moment))
-      expect(goThrough(given, 'deal', catalogue, moment)).toEqual({ ever: held.some(Boolean), always: held.every(Boolean) })
-    }), { numRuns: 400 })
+    const one = fc
+      .tuple(op, fc.integer({ min: -3, max: 3 }), fc.boolean())
+      .map(([name, value, not]) => condition('amount', name, { value }, not))
+    const group = fc
+      .record({
+        mode: fc.constantFrom('all' as const, 'any' as const, 'none' as const),
+        items: fc.array(one, { maxLength: 4 }),
+      })
+      .map(({ mode, items }) => ({ ...all(...items.map((item, i) => ({ ...item, id: `c${i + 1}` }))), mode }))
+    fc.assert(
+      fc.property(group, (given) => {
+        const compiled = compileGroup(given, 'deal', catalogue)
+        const held = [null, ...Array.from({ length: 33 }, (_, i) => i / 4 - 4), -1e6, 1e6].map((amount) =>
+          compiled.test(alone({ amount }), moment),
+        )
+        expect(goThrough(given, 'deal', catalogue, moment)).toEqual({
+          ever: held.some(Boolean),
+          always: held.every(Boolean),
+        })
+      }),
+      { numRuns: 400 },
+    )
   })
 })
 
 describe('paths', () => {
-  const path = (id: string, value: number): StepLine => ['choosePath', {}, [given(`${id}0`, more(value, `${id}1`)), set('units', 1)], [given(`${id}2`, more(100, `${id}3`)), set('units', 2)], [null, set('units', 3)]]
+  const path = (id: string, value: number): StepLine => [
+    'choosePath',
+    {},
+    [given(`${id}0`, more(value, `${id}1`)), set('units', 1)],
+    [given(`${id}2`, more(100, `${id}3`)), set('units', 2)],
+    [null, set('units', 3)],
+  ]
 
   it('finds one to which those before it leave nothing', () => {
     expect(found(document({ when, then: [path('c', 10)] }))).toEqual(['grave unreachable b2: this path is never gone'])
@@ -74,41 +155,94 @@ describe('paths', () => {
   })
 
   it('finds steps below one that stops', () => {
-    expect(found(document({ when, then: [['stop', { because: 'enough' }], set('units', 1)] }))).toEqual(['grave unreachable s2: never reached: step 1 stops here'])
+    expect(found(document({ when, then: [['stop', { because: 'enough' }], set('units', 1)] }))).toEqual([
+      'grave unreachable s2: never reached: step 1 stops here',
+    ])
   })
 })
 
 describe('tables', () => {
-  const table = (rows: readonly (readonly [number | null, boolean, number | null, boolean])[], hit: DecisionTable['hit'] = 'unique'): DecisionTable => ({
-    hit, collect: 'list', inputs: [{ via: null, field: 'amount' }], outputs: [{ key: 'thanks', label: 'Thanks', type: 'text' }],
-    rows: [...rows.map(([from, fromIn, to, toIn], i) => ({ id: `r${i + 1}`, when: [{ is: 'band' as const, from, fromIn, to, toIn }], then: [`gift ${i}`] })), { id: 'r9', when: [{ is: 'empty' as const }], then: ['card'] }],
+  const table = (
+    rows: readonly (readonly [number | null, boolean, number | null, boolean])[],
+    hit: DecisionTable['hit'] = 'unique',
+  ): DecisionTable => ({
+    hit,
+    collect: 'list',
+    inputs: [{ via: null, field: 'amount' }],
+    outputs: [{ key: 'thanks', label: 'Thanks', type: 'text' }],
+    rows: [
+      ...rows.map(([from, fromIn, to, toIn], i) => ({
+        id: `r${i + 1}`,
+        when: [{ is: 'band' as const, from, fromIn, to, toIn }],
+        then: [`gift ${i}`],
+      })),
+      { id: 'r9', when: [{ is: 'empty' as const }], then: ['card'] },
+    ],
   })
-  const of = (given: DecisionTable) => document({ when, then: [['decide', { table: given }], task('Thank with {{s1.thanks}}')] })
+  const of = (given: DecisionTable) =>
+    document({ when, then: [['decide', { table: given }], task('Thank with {{s1.thanks}}')] })
 
   it('names a border that falls in no row, and adds a row for it', () => {
-    const rule = of(table([[null, false, 2500, false], [2500, false, null, false]]))
+    const rule = of(
+      table([
+        [null, false, 2500, false],
+        [2500, false, null, false],
+      ]),
+    )
     expect(found(rule)).toEqual(['likely tableHoles s1: amount €2,500 itself falls in no row'])
     const mended = look(rule)[0]?.fix?.rule
     expect(mended && found(mended)).toEqual(['likely tableHoles s1: row 4 gives nothing'])
   })
 
   it('adds as many rows as a hole takes', () => {
-    const rule = of({ ...table([[null, false, 10, false], [20, false, null, false]]), rows: table([[null, false, 10, false], [20, false, null, false]]).rows.slice(0, 2) })
+    const rule = of({
+      ...table([
+        [null, false, 10, false],
+        [20, false, null, false],
+      ]),
+      rows: table([
+        [null, false, 10, false],
+        [20, false, null, false],
+      ]).rows.slice(0, 2),
+    })
     const [finding] = look(rule)
-    expect(finding).toMatchObject({ text: 'amount from €10 to €20, or empty falls in no row', fix: { say: 'add rows for it' } })
+    expect(finding).toMatchObject({
+      text: 'amount from €10 to €20, or empty falls in no row',
+      fix: { say: 'add rows for it' },
+    })
     const mended = finding?.fix?.rule
-    expect(mended && found(mended)).toEqual(['likely tableHoles s1: row 3 gives nothing', 'likely tableHoles s1: row 4 gives nothing'])
+    expect(mended && found(mended)).toEqual([
+      'likely tableHoles s1: row 3 gives nothing',
+      'likely tableHoles s1: row 4 gives nothing',
+    ])
   })
 
   it('names what falls in two rows, and takes the first of them', () => {
-    const rule = of(table([[null, false, 2500, true], [2500, true, null, false]]))
+    const rule = of(
+      table([
+        [null, false, 2500, true],
+        [2500, true, null, false],
+      ]),
+    )
     expect(found(rule)).toEqual(['grave tableHoles s1: amount €2,500 itself falls in rows 1 and 2'])
     const mended = look(rule)[0]?.fix?.rule
     expect(mended && found(mended)).toEqual([])
   })
 
   it('names a row that is never used', () => {
-    expect(found(of(table([[null, false, null, false], [5, true, 9, true]], 'first')))).toEqual(['likely tableHoles s1: row 2 is never used'])
+    expect(
+      found(
+        of(
+          table(
+            [
+              [null, false, null, false],
+              [5, true, 9, true],
+            ],
+            'first',
+          ),
+        ),
+      ),
+    ).toEqual(['likely tableHoles s1: row 2 is never used'])
   })
 })
 
@@ -118,40 +252,84 @@ describe('rules among each other', () => {
 
   it('draws a circle in words, and the engine cuts the same one', () => {
     const [finding] = look(forth, {}, [back])
-    expect(finding).toMatchObject({ kind: 'circles', severity: 'grave', others: [2], text: 'goes round in a circle with “Back”' })
-    expect(finding?.why).toBe('“Forth” sets its stage to Terms (step 1), which starts “Back”; “Back” sets its stage to Quoted (step 1), which starts “Forth”. Within one chain of changes the second round for the same deal is cut and reported.')
+    expect(finding).toMatchObject({
+      kind: 'circles',
+      severity: 'grave',
+      others: [2],
+      text: 'goes round in a circle with “Back”',
+    })
+    expect(finding?.why).toBe(
+      '“Forth” sets its stage to Terms (step 1), which starts “Back”; “Back” sets its stage to Quoted (step 1), which starts “Forth”. Within one chain of changes the second round for the same deal is cut and reported.',
+    )
     const world = new TestWorld()
     const ref = world.add('deal', 1, { stage: 'hp-sized' })
     world.drain([])
     world.change(ref, { stage: 'hp-quoted' })
-    const reports = world.drain([{ ...active(1, { when: [], then: [] }), document: forth }, { ...active(2, { when: [], then: [] }), document: back }])
-    expect(reports.map(({ ruleId, stop }) => [ruleId, stop?.code ?? 'done'])).toEqual([[1, 'done'], [2, 'done'], [1, 'circle']])
+    const reports = world.drain([
+      { ...active(1, { when: [], then: [] }), document: forth },
+      { ...active(2, { when: [], then: [] }), document: back },
+    ])
+    expect(reports.map(({ ruleId, stop }) => [ruleId, stop?.code ?? 'done'])).toEqual([
+      [1, 'done'],
+      [2, 'done'],
+      [1, 'circle'],
+    ])
   })
 
   it('finds no circle where a step would be skipped, conditions forbid it, or the other is off', () => {
     expect(found(forth, {}, [document({ when: [enters('hp-terms')], then: [move('hp-quoted', false)] })])).toEqual([])
-    expect(found(forth, {}, [document({ when: [enters('hp-terms')], onlyIf: all(condition('stage', 'is', { value: 'hp-sized' }, false, 'c1')), then: [move('hp-quoted')] })])).toEqual([])
-    expect(preflight(reviewed(forth), { catalogue, moment, data: NO_DATA, rules: [reviewed(forth), reviewed(back, 2, false)] })).toEqual([])
+    expect(
+      found(forth, {}, [
+        document({
+          when: [enters('hp-terms')],
+          onlyIf: all(condition('stage', 'is', { value: 'hp-sized' }, false, 'c1')),
+          then: [move('hp-quoted')],
+        }),
+      ]),
+    ).toEqual([])
+    expect(
+      preflight(reviewed(forth), {
+        catalogue,
+        moment,
+        data: NO_DATA,
+        rules: [reviewed(forth), reviewed(back, 2, false)],
+      }),
+    ).toEqual([])
   })
 
   it('finds a circle of three through different fields', () => {
-    const a = document({ when: [['fieldChanges', { field: 'units', how: 'to', from: null, to: 1 }]], then: [set('kind', 'hire')] }, 'A')
-    const b = document({ when: [['fieldChanges', { field: 'kind', how: 'to', from: null, to: 'hire' }]], then: [set('notes', 'x')] }, 'B')
-    const c = document({ when: [['fieldChanges', { field: 'notes', how: 'filled', from: null, to: null }]], then: [set('units', 1)] }, 'C')
+    const a = document(
+      { when: [['fieldChanges', { field: 'units', how: 'to', from: null, to: 1 }]], then: [set('kind', 'hire')] },
+      'A',
+    )
+    const b = document(
+      { when: [['fieldChanges', { field: 'kind', how: 'to', from: null, to: 'hire' }]], then: [set('notes', 'x')] },
+      'B',
+    )
+    const c = document(
+      { when: [['fieldChanges', { field: 'notes', how: 'filled', from: null, to: null }]], then: [set('units', 1)] },
+      'C',
+    )
     expect(look(a, {}, [b, c])[0]).toMatchObject({ kind: 'circles', others: [2, 3] })
     expect(found(a, {}, [b])).toEqual([])
   })
 
   it('notes a rule that starts itself', () => {
-    expect(found(document({ when: [['changed', {}]], then: [set('units', 1)] }))).toEqual(['note circles s1: starts its own rule again'])
+    expect(found(document({ when: [['changed', {}]], then: [set('units', 1)] }))).toEqual([
+      'note circles s1: starts its own rule again',
+    ])
   })
 
   it('finds two that write one field of the same records', () => {
     const data = { count: () => ({ count: 3, first: { id: 7, name: 'Two rooms' } }) }
-    const [one, two, same] = [2, 3, 2].map((units, i) => document({ when, onlyIf: all(more(i, 'c1')), then: [set('units', units)] }, `Rule ${i}`))
+    const [one, two, same] = [2, 3, 2].map((units, i) =>
+      document({ when, onlyIf: all(more(i, 'c1')), then: [set('units', units)] }, `Rule ${i}`),
+    )
     const [finding] = look(one!, data, [two!])
     expect(finding).toMatchObject({ kind: 'fights', others: [2], text: '“Rule 1” writes units as well' })
-    expect(finding?.why).toContain('3 deals, such as “Two rooms”, would get past both: this one sets it to 2, the other (step 1) to 3. The other comes later and stands.')
+    expect(finding?.why).toContain(
+      '3 deals, such as “Two rooms”, would get past both: this one sets it to 2, the other (step 1) to 3. The other comes later and stands.',
+    )
     expect(found(one!, data, [same!])).toEqual([])
     expect(found(one!, {}, [two!])).toEqual([])
     expect(found(one!, data, [document({ when: [enters('hp-lost')], then: [set('units', 3)] })])).toEqual([])
@@ -160,27 +338,47 @@ describe('rules among each other', () => {
 
 describe('with her records', () => {
   it('says on how many a merge field has nothing to say', () => {
-    const data: Partial<PreflightData> = { count: (_object, group) => (JSON.stringify(group).includes('preflight-empty') ? { count: 3, first: { id: 1, name: 'Two rooms' } } : { count: 10, first: { id: 1, name: 'Two rooms' } }) }
-    expect(found(document({ when, then: [task('Ring about {{deal.siteVisit}}')] }), data)).toEqual(['likely nobody s1: nobody to give it to on 3', 'likely emptyMerges s1: site-visit date is empty on 30 %'])
+    const data: Partial<PreflightData> = {
+      count: (_object, group) =>
+        JSON.stringify(group).includes('preflight-empty')
+          ? { count: 3, first: { id: 1, name: 'Two rooms' } }
+          : { count: 10, first: { id: 1, name: 'Two rooms' } },
+    }
+    expect(found(document({ when, then: [task('Ring about {{deal.siteVisit}}')] }), data)).toEqual([
+      'likely nobody s1: nobody to give it to on 3',
+      'likely emptyMerges s1: site-visit date is empty on 30 %',
+    ])
   })
 
   it('says when a task would come again and again', () => {
     const rule = document({ when: [['createdOrChanged', {}]], then: [task('Ring', { again: true })] })
-    expect(found(rule, { started: (_object, kind) => (kind === 'created' ? 41 : 1920) })).toEqual(['likely againAndAgain s1: the same task at every change', 'note againAndAgain t1: 1,920 starts in 30 days'])
+    expect(found(rule, { started: (_object, kind) => (kind === 'created' ? 41 : 1920) })).toEqual([
+      'likely againAndAgain s1: the same task at every change',
+      'note againAndAgain t1: 1,920 starts in 30 days',
+    ])
     expect(found({ ...rule, repeats: { how: 'once' } })).toEqual([])
   })
 
   it('says when creation comes before what is asked', () => {
     const rule = document({ when: [['created', {}]], onlyIf: all(more(5, 'c1')), then: [set('units', 1)] })
     const [finding] = look(rule, { filledLater: () => ({ total: 40, count: 31, first: { id: 1, name: 'Two rooms' } }) })
-    expect(finding).toMatchObject({ kind: 'createdTooEarly', text: 'amount is mostly set later', fix: { rule: { triggers: [{ kind: 'createdOrChanged' }] } } })
-    expect(found(rule, { filledLater: () => ({ total: 40, count: 3, first: { id: 1, name: 'Two rooms' } }) })).toEqual([])
+    expect(finding).toMatchObject({
+      kind: 'createdTooEarly',
+      text: 'amount is mostly set later',
+      fix: { rule: { triggers: [{ kind: 'createdOrChanged' }] } },
+    })
+    expect(found(rule, { filledLater: () => ({ total: 40, count: 3, first: { id: 1, name: 'Two rooms' } }) })).toEqual(
+      [],
+    )
   })
 })
 
 it('finds what is unfinished as well, and every finding can be told apart', () => {
   const rule = document({ when: [], then: [] })
-  expect(found(rule)).toEqual(['grave unfinished : when it starts is still to be chosen', 'grave unfinished : what it does is still to be chosen'])
+  expect(found(rule)).toEqual([
+    'grave unfinished : when it starts is still to be chosen',
+    'grave unfinished : what it does is still to be chosen',
+  ])
   const all = RULES.map(({ document: one }, i) => reviewed(one, i + 1))
   for (const one of all) {
     const keys = preflight(one, { catalogue, moment, data: NO_DATA, rules: all }).map((finding) => finding.key)
@@ -189,16 +387,43 @@ it('finds what is unfinished as well, and every finding can be told apart', () =
 })
 
 it('offers only fixes that leave the rule readable', () => {
-  const broken = document({ when, onlyIf: all(more(5, 'c1'), condition('amount', 'lessThan', { value: 1 }, false, 'c2'), condition('name', 'isEmpty', {}, true, 'c3')), then: [['stop', { because: 'x' }], set('units', 1)] })
+  const broken = document({
+    when,
+    onlyIf: all(
+      more(5, 'c1'),
+      condition('amount', 'lessThan', { value: 1 }, false, 'c2'),
+      condition('name', 'isEmpty', {}, true, 'c3'),
+    ),
+    then: [['stop', { because: 'x' }], set('units', 1)],
+  })
   for (const { fix } of look(broken)) if (fix) expect(checkRule(fix.rule, catalogue)).toEqual([])
 })
 
 describe('time', () => {
   const rosa = { who: { by: 'person', person: 'rosa' } }
-  const thursdays = ['recurring', { rule: { rule: 'FREQ=DAILY', from: '2026-01-01' }, minute: 510, offDays: 'keep' }] as const
-  const near = ['atDate', { field: 'closeDate', side: 'before', amount: { count: 3, unit: 'days' }, minute: 510, zone: 'contact', every: 'once', leap: 'feb28', months: [], weekdays: [] }] as const
+  const thursdays = [
+    'recurring',
+    { rule: { rule: 'FREQ=DAILY', from: '2026-01-01' }, minute: 510, offDays: 'keep' },
+  ] as const
+  const near = [
+    'atDate',
+    {
+      field: 'closeDate',
+      side: 'before',
+      amount: { count: 3, unit: 'days' },
+      minute: 510,
+      zone: 'contact',
+      every: 'once',
+      leap: 'feb28',
+      months: [],
+      weekdays: [],
+    },
+  ] as const
   const soon = all(condition('closeDate', 'inNext', { amount: { count: 3, unit: 'days' } }, false, 'c1'))
-  const wait = (recheck: boolean): StepLine => ['wait', { until: { at: 'after', amount: { count: 2, unit: 'days' }, minute: null }, recheck }]
+  const wait = (recheck: boolean): StepLine => [
+    'wait',
+    { until: { at: 'after', amount: { count: 2, unit: 'days' }, minute: null }, recheck },
+  ]
   const five = { count: () => ({ count: 5, first: { id: 1, name: 'Two rooms' } }) }
 
   it('the same task every day until the date comes is found, and mended', () => {
@@ -207,59 +432,140 @@ describe('time', () => {
     const [finding] = look(daily, five)
     expect(finding?.why).toContain('5 deals match now, Two rooms among them')
     expect(finding?.fix && found(finding.fix.rule, five)).toEqual([])
-    expect(found(document({ when: [thursdays], onlyIf: all(condition('amount', 'moreThan', { value: 1 }, false, 'c1')), then: [task('x', rosa)] }), five)).toEqual([])
+    expect(
+      found(
+        document({
+          when: [thursdays],
+          onlyIf: all(condition('amount', 'moreThan', { value: 1 }, false, 'c1')),
+          then: [task('x', rosa)],
+        }),
+        five,
+      ),
+    ).toEqual([])
   })
 
   it('a wait behind which somebody is told whatever has changed is found, and mended', () => {
-    const blind = (recheck: boolean) => document({ when, onlyIf: all(condition('stage', 'is', { value: 'hp-quoted' }, false, 'c1')), then: [wait(recheck), task('Ring', { tell: true })] })
+    const blind = (recheck: boolean) =>
+      document({
+        when,
+        onlyIf: all(condition('stage', 'is', { value: 'hp-quoted' }, false, 'c1')),
+        then: [wait(recheck), task('Ring', { tell: true })],
+      })
     expect(found(blind(false))).toEqual(['likely blindWait s1: nobody asks whether it is still true'])
     const [finding] = look(blind(false))
     expect(finding?.fix && found(finding.fix.rule)).toEqual([])
     expect(found(blind(true))).toEqual([])
-    expect(found({ ...blind(true), recheck: false })).toEqual(['likely blindWait s1: nobody asks whether it is still true'])
+    expect(found({ ...blind(true), recheck: false })).toEqual([
+      'likely blindWait s1: nobody asks whether it is still true',
+    ])
   })
 
   it('records without the date, and contacts without a time zone, are counted', () => {
-    expect(found(document({ when: [near], then: [task('x', rosa)] }), five)).toEqual(['note noMoment t1: 5 of 5 hold no expected close'])
-    const birthday = document({ object: 'contact', when: [[near[0], { ...near[1], field: 'birthday' }]], then: [task('x', rosa)] })
-    expect(found(birthday, { count: (_object, group) => ({ count: JSON.stringify(group).includes('"zone"') ? 2 : JSON.stringify(group).includes('birthday') ? 0 : 9, first: null }) })).toEqual(['note noMoment t1: 2 have no time zone'])
+    expect(found(document({ when: [near], then: [task('x', rosa)] }), five)).toEqual([
+      'note noMoment t1: 5 of 5 hold no expected close',
+    ])
+    const birthday = document({
+      object: 'contact',
+      when: [[near[0], { ...near[1], field: 'birthday' }]],
+      then: [task('x', rosa)],
+    })
+    expect(
+      found(birthday, {
+        count: (_object, group) => ({
+          count: JSON.stringify(group).includes('"zone"') ? 2 : JSON.stringify(group).includes('birthday') ? 0 : 9,
+          first: null,
+        }),
+      }),
+    ).toEqual(['note noMoment t1: 2 have no time zone'])
   })
 
   it('before where after was meant is found by the records it leaves without a moment', () => {
     const dates = ['2026-11-01', '2026-11-20', '2026-10-15']
-    const counted = (group: Group) => { const held = compileGroup(group, 'deal', catalogue); const some = dates.filter((closeDate) => held.test(alone({ closeDate }), moment)); return { count: some.length, first: some[0] ? { id: 1, name: some[0] } : null } }
+    const counted = (group: Group) => {
+      const held = compileGroup(group, 'deal', catalogue)
+      const some = dates.filter((closeDate) => held.test(alone({ closeDate }), moment))
+      return { count: some.length, first: some[0] ? { id: 1, name: some[0] } : null }
+    }
     const data = { count: (_object: unknown, group: Group) => counted(group) }
-    const before = document({ when: [[near[0], { ...near[1], amount: { count: 10, unit: 'days' }, zone: 'workspace' }]], then: [task('x', rosa)] })
+    const before = document({
+      when: [[near[0], { ...near[1], amount: { count: 10, unit: 'days' }, zone: 'workspace' }]],
+      then: [task('x', rosa)],
+    })
     expect(found(before, data)).toEqual(['likely reversed t1: perhaps after the expected close, not before it'])
     const [finding] = look(before, data)
     expect(finding?.why).toContain('counted after the date one has, 2026-11-20 for one')
     expect(finding?.fix && found(finding.fix.rule, data)).toEqual([])
-    const ago = document({ when, onlyIf: all(condition('closeDate', 'farAhead', { amount: { count: 2, unit: 'weeks' } }, false, 'c1')), then: [set('units', 1)] })
-    expect(found(ago, data)).toEqual(['likely reversed c1: perhaps the other way round: “its expected close is more than 2 weeks ago”'])
+    const ago = document({
+      when,
+      onlyIf: all(condition('closeDate', 'farAhead', { amount: { count: 2, unit: 'weeks' } }, false, 'c1')),
+      then: [set('units', 1)],
+    })
+    expect(found(ago, data)).toEqual([
+      'likely reversed c1: perhaps the other way round: “its expected close is more than 2 weeks ago”',
+    ])
     expect(look(ago, data)[0]?.fix && found(look(ago, data)[0]!.fix!.rule, data)).toEqual([])
-    expect(found(document({ when, onlyIf: soon, then: [set('units', 1)] }), { count: () => ({ count: 0, first: null }) })).toEqual([])
+    expect(
+      found(document({ when, onlyIf: soon, then: [set('units', 1)] }), { count: () => ({ count: 0, first: null }) }),
+    ).toEqual([])
   })
 
   it('a moment that the hours of a wait always push away is found, and mended', () => {
-    const hours = (from: number, to: number): StepLine => ['wait', { until: { at: 'hours', from, to, workdays: true }, recheck: true }]
-    const at = (minute: number, ...then: readonly StepLine[]) => document({ when: [[near[0], { ...near[1], minute, zone: 'workspace' }]], then: [...then, task('x', rosa)] })
+    const hours = (from: number, to: number): StepLine => [
+      'wait',
+      { until: { at: 'hours', from, to, workdays: true }, recheck: true },
+    ]
+    const at = (minute: number, ...then: readonly StepLine[]) =>
+      document({ when: [[near[0], { ...near[1], minute, zone: 'workspace' }]], then: [...then, task('x', rosa)] })
     const six = { count: () => ({ count: 0, first: null }) }
     expect(found(at(510, hours(540, 1020)), six)).toEqual(['note pushedAway s1: it is always pushed to 9:00'])
-    expect(found(at(1080, hours(540, 1020)), six)).toEqual(['note pushedAway s1: it is always pushed to 9:00 of a later day'])
+    expect(found(at(1080, hours(540, 1020)), six)).toEqual([
+      'note pushedAway s1: it is always pushed to 9:00 of a later day',
+    ])
     expect(found(at(540, hours(540, 1020)), six)).toEqual([])
     const [finding] = look(at(510, hours(540, 1020)), six)
     expect(finding?.fix && found(finding.fix.rule, six)).toEqual([])
-    const hoursLater: StepLine = ['wait', { until: { at: 'after', amount: { count: 9, unit: 'hours' }, minute: null }, recheck: true }]
-    expect(found(at(540, hoursLater, hours(540, 1020)), six)).toEqual(['note pushedAway s2: it is always pushed to 9:00 of a later day'])
-    expect(found(at(1080, ['waitFor', { field: 'stage', how: 'changes', to: null, most: { count: 2, unit: 'days' }, recheck: true }], hours(540, 1020)), six)).toEqual([])
+    const hoursLater: StepLine = [
+      'wait',
+      { until: { at: 'after', amount: { count: 9, unit: 'hours' }, minute: null }, recheck: true },
+    ]
+    expect(found(at(540, hoursLater, hours(540, 1020)), six)).toEqual([
+      'note pushedAway s2: it is always pushed to 9:00 of a later day',
+    ])
+    expect(
+      found(
+        at(
+          1080,
+          ['waitFor', { field: 'stage', how: 'changes', to: null, most: { count: 2, unit: 'days' }, recheck: true }],
+          hours(540, 1020),
+        ),
+        six,
+      ),
+    ).toEqual([])
   })
 
   it('a day beside a field that holds the time as well is named', () => {
-    const visits = new Catalogue({ ...catalogue.data, fields: [...catalogue.data.fields, ...defineFields('deal', { visitDay: { label: 'Site visit', type: 'date' }, visitAt: { label: 'Site visit at', type: 'dateTime' } }).map((field, i) => ({ ...field, id: 9000 + i }))] })
-    const rule = document({ when: [[near[0], { ...near[1], field: 'visitDay', zone: 'workspace' }]], then: [task('x', rosa)] })
-    const asked = (one: RuleDocument) => preflight(reviewed(one), { catalogue: visits, moment, data: NO_DATA, rules: [reviewed(one)] })
+    const visits = new Catalogue({
+      ...catalogue.data,
+      fields: [
+        ...catalogue.data.fields,
+        ...defineFields('deal', {
+          visitDay: { label: 'Site visit', type: 'date' },
+          visitAt: { label: 'Site visit at', type: 'dateTime' },
+        }).map((field, i) => ({ ...field, id: 9000 + i })),
+      ],
+    })
+    const rule = document({
+      when: [[near[0], { ...near[1], field: 'visitDay', zone: 'workspace' }]],
+      then: [task('x', rosa)],
+    })
+    const asked = (one: RuleDocument) =>
+      preflight(reviewed(one), { catalogue: visits, moment, data: NO_DATA, rules: [reviewed(one)] })
     const [finding] = asked(rule)
-    expect(finding).toMatchObject({ kind: 'dayForMoment', severity: 'note', text: 'site visit is a day; site visit at holds the time as well' })
+    expect(finding).toMatchObject({
+      kind: 'dayForMoment',
+      severity: 'note',
+      text: 'site visit is a day; site visit at holds the time as well',
+    })
     expect(finding?.fix && asked(finding.fix.rule).map((one) => one.kind)).toEqual([])
   })
 })

@@ -12,11 +12,14 @@ export const pushedAway = definePreflight({
   kind: 'pushedAway',
   look(rule, { catalogue }) {
     const { document } = rule
-    const times = document.triggers.map(({ kind, params }) => (kind === 'atDate' || kind === 'recurring' ? ((params as Timed).minute ?? null) : null))
+    const times = document.triggers.map(({ kind, params }) =>
+      kind === 'atDate' || kind === 'recurring' ? ((params as Timed).minute ?? null) : null,
+    )
     const [first] = times
     // Several starts at several times of a day, or one at any time, come as they come.
     let minute = first !== undefined && times.every((one) => one === first) ? first : null
-    let from: { readonly part: 'trigger' | 'step'; readonly id: string } | null = document.triggers.length === 1 && document.triggers[0] ? { part: 'trigger', id: document.triggers[0].id } : null
+    let from: { readonly part: 'trigger' | 'step'; readonly id: string } | null =
+      document.triggers.length === 1 && document.triggers[0] ? { part: 'trigger', id: document.triggers[0].id } : null
     const found: Noted[] = []
     for (const step of document.steps) {
       if (step.kind !== 'wait') {
@@ -26,18 +29,35 @@ export const pushedAway = definePreflight({
       const until = (step.params as { readonly until: When }).until
       if (until.at !== 'hours') {
         const exact = until.at === 'after' && (until.amount.unit === 'hours' || until.amount.unit === 'minutes')
-        if (exact) minute = minute === null ? null : (minute + until.amount.count * (until.amount.unit === 'hours' ? 60 : 1)) % DAY_MINUTES
+        if (exact)
+          minute =
+            minute === null
+              ? null
+              : (minute + until.amount.count * (until.amount.unit === 'hours' ? 60 : 1)) % DAY_MINUTES
         else if (until.minute !== null) [minute, from] = [until.minute, { part: 'step', id: step.id }]
         else if (until.at === 'field') [minute, from] = [null, null]
         if (exact) from = null
         continue
       }
       if (minute !== null && (minute < until.from || minute >= until.to)) {
-        const fix = from?.part === 'trigger' ? { say: `start at ${sayMinute(until.from)}`, rule: setWord(document, from, 'minute', until.from, catalogue) } : null
-        found.push(noted('pushedAway', rule, {
-          severity: 'note', part: 'step', id: step.id, param: 'until', text: `it is always pushed to ${sayMinute(until.from)}${minute >= until.to ? ' of a later day' : ''}`,
-          why: `It comes here at ${sayMinute(minute)}, which is never between ${sayMinute(until.from)} and ${sayMinute(until.to)}.`, fix,
-        }))
+        const fix =
+          from?.part === 'trigger'
+            ? {
+                say: `start at ${sayMinute(until.from)}`,
+                rule: setWord(document, from, 'minute', until.from, catalogue),
+              }
+            : null
+        found.push(
+          noted('pushedAway', rule, {
+            severity: 'note',
+            part: 'step',
+            id: step.id,
+            param: 'until',
+            text: `it is always pushed to ${sayMinute(until.from)}${minute >= until.to ? ' of a later day' : ''}`,
+            why: `It comes here at ${sayMinute(minute)}, which is never between ${sayMinute(until.from)} and ${sayMinute(until.to)}.`,
+            fix,
+          }),
+        )
       }
       minute = minute === null || minute < until.from || minute >= until.to ? until.from : minute
       from = null
@@ -47,4 +67,5 @@ export const pushedAway = definePreflight({
 })
 
 /** Whether it is still the same moment behind a step. */
-const holdsMoment = ({ kind }: Step): boolean => kind !== 'waitFor' && kind !== 'choosePath' && kind !== 'pathPerValue' && kind !== 'eachLinked'
+const holdsMoment = ({ kind }: Step): boolean =>
+  kind !== 'waitFor' && kind !== 'choosePath' && kind !== 'pathPerValue' && kind !== 'eachLinked'

@@ -9,10 +9,25 @@ import { fieldWord } from '../sentence'
 import { definePreflight, noted, type Noted, type PreflightContext, type Reviewed } from './finding'
 
 /** Looking ahead and looking back, of the operators on dates. */
-const OTHER_WAY: { readonly [op: string]: Condition['op'] | undefined } = { inNext: 'inLast', inLast: 'inNext', longAgo: 'farAhead', farAhead: 'longAgo' }
+const OTHER_WAY: { readonly [op: string]: Condition['op'] | undefined } = {
+  inNext: 'inLast',
+  inLast: 'inNext',
+  longAgo: 'farAhead',
+  farAhead: 'longAgo',
+}
 
-const turned = (group: Group, id: string, op: Condition['op']): Group => ({ ...group, items: group.items.map((item) => (item.kind === 'group' ? turned(item, id, op) : item.id === id ? { ...item, op } : item)) })
-const withOne = (group: Group, condition: Condition): Group => ({ kind: 'group', id: 'p0', mode: 'all', items: [group, condition] })
+const turned = (group: Group, id: string, op: Condition['op']): Group => ({
+  ...group,
+  items: group.items.map((item) =>
+    item.kind === 'group' ? turned(item, id, op) : item.id === id ? { ...item, op } : item,
+  ),
+})
+const withOne = (group: Group, condition: Condition): Group => ({
+  kind: 'group',
+  id: 'p0',
+  mode: 'all',
+  items: [group, condition],
+})
 
 /** Nothing fits as it is written, and some would with before and after, or ahead and back, changed over. */
 export const reversed = definePreflight({
@@ -29,11 +44,17 @@ export const reversed = definePreflight({
       const group = turned(conditions, condition.id, other)
       const { count, first } = data.count(object, group)
       if (count === 0) continue
-      found.push(noted('reversed', rule, {
-        severity: 'likely', part: 'condition', id: condition.id, param: 'op', text: `perhaps the other way round: “${sayItem({ ...condition, op: other }, object, catalogue)}”`,
-        why: `As it stands no ${OBJECT_WORDS[object].one} matches; that way ${count === 1 ? 'one would' : `${count.toLocaleString('en')} would`}${first ? `, ${first.name} for one` : ''}.`,
-        fix: { say: 'turn it round', rule: { ...document, conditions: group } },
-      }))
+      found.push(
+        noted('reversed', rule, {
+          severity: 'likely',
+          part: 'condition',
+          id: condition.id,
+          param: 'op',
+          text: `perhaps the other way round: “${sayItem({ ...condition, op: other }, object, catalogue)}”`,
+          why: `As it stands no ${OBJECT_WORDS[object].one} matches; that way ${count === 1 ? 'one would' : `${count.toLocaleString('en')} would`}${first ? `, ${first.name} for one` : ''}.`,
+          fix: { say: 'turn it round', rule: { ...document, conditions: group } },
+        }),
+      )
     }
     return found
   },
@@ -43,23 +64,54 @@ export const reversed = definePreflight({
 function ofTriggers(rule: Reviewed, { catalogue, data, moment }: PreflightContext): Noted[] {
   const { document } = rule
   const { object, conditions } = document
-  return document.triggers.filter((trigger) => trigger.kind === 'atDate').flatMap(({ id, params }): Noted[] => {
-    const { field: key, side, amount, every } = params as { readonly field: string | null; readonly side: string; readonly amount: { readonly count: number; readonly unit: string }; readonly every: string }
-    const field = key === null ? null : catalogue.field(object, key)
-    if (!field || side !== 'before' || every !== 'once') return []
-    const { zone } = catalogue.workspace
-    const unit: DayUnit = amount.unit === 'minutes' || amount.unit === 'hours' ? 'days' : amount.unit as DayUnit
-    /** Records whose date lies behind a day that is so far from today. */
-    const behind = (count: number) => {
-      const day = addDays(shiftDays(moment.today, count, unit, calendarOf(catalogue)), -1)
-      return data.count(object, withOne(conditions, { kind: 'condition', id: 'p1', field: field.key, op: 'after', not: false, params: { date: field.type === 'dateTime' ? dateAt(instantAt(day, 0, zone), zone) : day } }))
-    }
-    const [ahead, back] = [behind(amount.count), behind(-amount.count)]
-    if (ahead.count > 0 || back.count === 0) return []
-    return [noted('reversed', rule, {
-      severity: 'likely', part: 'trigger', id, param: 'side', text: `perhaps after the ${fieldWord(field) ?? ''}, not before it`,
-      why: `No ${OBJECT_WORDS[object].one} that matches has that moment ahead; counted after the date ${back.count === 1 ? 'one has' : `${back.count.toLocaleString('en')} have`}${back.first ? `, ${back.first.name} for one` : ''}.`,
-      fix: { say: 'count after the date', rule: setWord(document, { part: 'trigger', id }, 'side', 'after', catalogue) },
-    })]
-  })
+  return document.triggers
+    .filter((trigger) => trigger.kind === 'atDate')
+    .flatMap(({ id, params }): Noted[] => {
+      const {
+        field: key,
+        side,
+        amount,
+        every,
+      } = params as {
+        readonly field: string | null
+        readonly side: string
+        readonly amount: { readonly count: number; readonly unit: string }
+        readonly every: string
+      }
+      const field = key === null ? null : catalogue.field(object, key)
+      if (!field || side !== 'before' || every !== 'once') return []
+      const { zone } = catalogue.workspace
+      const unit: DayUnit = amount.unit === 'minutes' || amount.unit === 'hours' ? 'days' : (amount.unit as DayUnit)
+      /** Records whose date lies behind a day that is so far from today. */
+      const behind = (count: number) => {
+        const day = addDays(shiftDays(moment.today, count, unit, calendarOf(catalogue)), -1)
+        return data.count(
+          object,
+          withOne(conditions, {
+            kind: 'condition',
+            id: 'p1',
+            field: field.key,
+            op: 'after',
+            not: false,
+            params: { date: field.type === 'dateTime' ? dateAt(instantAt(day, 0, zone), zone) : day },
+          }),
+        )
+      }
+      const [ahead, back] = [behind(amount.count), behind(-amount.count)]
+      if (ahead.count > 0 || back.count === 0) return []
+      return [
+        noted('reversed', rule, {
+          severity: 'likely',
+          part: 'trigger',
+          id,
+          param: 'side',
+          text: `perhaps after the ${fieldWord(field) ?? ''}, not before it`,
+          why: `No ${OBJECT_WORDS[object].one} that matches has that moment ahead; counted after the date ${back.count === 1 ? 'one has' : `${back.count.toLocaleString('en')} have`}${back.first ? `, ${back.first.name} for one` : ''}.`,
+          fix: {
+            say: 'count after the date',
+            rule: setWord(document, { part: 'trigger', id }, 'side', 'after', catalogue),
+          },
+        }),
+      ]
+    })
 }

@@ -40,11 +40,19 @@ function cellsFor(pieces: readonly Piece[] | null): readonly Cell[] | null {
   return cells
 }
 
-const meets = (a: Piece, b: Piece): boolean => (a.piece === 'between' && b.piece === 'point' ? a.to === b.at : a.piece === 'point' && b.piece === 'between' && a.at === b.from)
+const meets = (a: Piece, b: Piece): boolean =>
+  a.piece === 'between' && b.piece === 'point'
+    ? a.to === b.at
+    : a.piece === 'point' && b.piece === 'between' && a.at === b.from
 
 /** Where a stretch begins or ends, and whether that border belongs to it. */
-const borderOf = (piece: Piece, end: 'from' | 'to'): { readonly at: number | string | null; readonly belongs: boolean } =>
-  piece.piece === 'point' ? { at: piece.at, belongs: true } : { at: piece.piece === 'between' ? piece[end] : null, belongs: false }
+const borderOf = (
+  piece: Piece,
+  end: 'from' | 'to',
+): { readonly at: number | string | null; readonly belongs: boolean } =>
+  piece.piece === 'point'
+    ? { at: piece.at, belongs: true }
+    : { at: piece.piece === 'between' ? piece[end] : null, belongs: false }
 
 /** More rows for one hole than this are not written by themselves. */
 const ROWS_FOR_HOLE = 12
@@ -72,40 +80,71 @@ export const tableHoles = definePreflight({
   look(rule, { catalogue: plain }) {
     const { document } = rule
     const usable = catalogues(document, plain)
-    return placedSteps(document).filter(({ step }) => step.kind === 'decide').flatMap(({ step, label, object }): Noted[] => {
-      const catalogue = usable.get(step.id) ?? plain
-      const table = tableOf(step)
-      const found = inputFields(table, { catalogue, object })
-      const fields = found.filter((field): field is Field => field !== null)
-      if (fields.length !== found.length || fields.length === 0 || table.rows.length === 0) return []
-      const { gaps, overlaps, never } = coverageOf(table, fields, catalogue)
-      const put = (next: DecisionTable): RuleDocument => setWord(document, { part: 'step', id: step.id }, 'table', next, catalogue)
-      const at = { part: 'step' as const, id: step.id, param: 'table' }
-      return [
-        ...gaps.slice(0, TOLD_MOST).map(({ box }) => {
-          const said = sayBox(box, fields, catalogue)
-          const next = rowsForHole(table, box)
-          return noted('tableHoles', rule, {
-            ...at, severity: 'likely', about: said, text: `${said} falls in no row`,
-            why: `The table of step ${label} gives nothing for it, and the step is skipped.${gaps.length > TOLD_MOST ? ` It has ${gaps.length} such holes.` : ''}`,
-            fix: next ? { say: next.rows.length === table.rows.length + 1 ? 'add a row for it' : 'add rows for it', rule: put(next) } : null,
-          })
-        }),
-        ...overlaps.slice(0, TOLD_MOST).map(({ box, rows }) => {
-          const said = sayBox(box, fields, catalogue)
-          return noted('tableHoles', rule, {
-            ...at, severity: 'grave', about: said, text: `${said} falls in rows ${rows.map((row) => row + 1).join(' and ')}`,
-            why: `Only one row may fit in the table of step ${label}: the run would fail there.`, fix: { say: 'take the first row that fits', rule: put({ ...table, hit: 'first' }) },
-          })
-        }),
-        ...never.map((row) => noted('tableHoles', rule, {
-          ...at, severity: 'likely', about: `row ${row + 1}`, text: `row ${row + 1} is never used`, why: `Whatever fits it fits a row above it in the table of step ${label}.`,
-          fix: { say: 'take the row out', rule: put({ ...table, rows: table.rows.filter((_, i) => i !== row) }) },
-        })),
-        ...table.rows.flatMap((row, i) => (row.then.length > 0 && row.then.every((value) => value === null) ? [noted('tableHoles', rule, {
-          ...at, severity: 'likely', about: `empty ${row.id}`, text: `row ${i + 1} gives nothing`, why: 'Steps further down will find its results empty.',
-        })] : [])),
-      ]
-    })
+    return placedSteps(document)
+      .filter(({ step }) => step.kind === 'decide')
+      .flatMap(({ step, label, object }): Noted[] => {
+        const catalogue = usable.get(step.id) ?? plain
+        const table = tableOf(step)
+        const found = inputFields(table, { catalogue, object })
+        const fields = found.filter((field): field is Field => field !== null)
+        if (fields.length !== found.length || fields.length === 0 || table.rows.length === 0) return []
+        const { gaps, overlaps, never } = coverageOf(table, fields, catalogue)
+        const put = (next: DecisionTable): RuleDocument =>
+          setWord(document, { part: 'step', id: step.id }, 'table', next, catalogue)
+        const at = { part: 'step' as const, id: step.id, param: 'table' }
+        return [
+          ...gaps.slice(0, TOLD_MOST).map(({ box }) => {
+            const said = sayBox(box, fields, catalogue)
+            const next = rowsForHole(table, box)
+            return noted('tableHoles', rule, {
+              ...at,
+              severity: 'likely',
+              about: said,
+              text: `${said} falls in no row`,
+              why: `The table of step ${label} gives nothing for it, and the step is skipped.${gaps.length > TOLD_MOST ? ` It has ${gaps.length} such holes.` : ''}`,
+              fix: next
+                ? {
+                    say: next.rows.length === table.rows.length + 1 ? 'add a row for it' : 'add rows for it',
+                    rule: put(next),
+                  }
+                : null,
+            })
+          }),
+          ...overlaps.slice(0, TOLD_MOST).map(({ box, rows }) => {
+            const said = sayBox(box, fields, catalogue)
+            return noted('tableHoles', rule, {
+              ...at,
+              severity: 'grave',
+              about: said,
+              text: `${said} falls in rows ${rows.map((row) => row + 1).join(' and ')}`,
+              why: `Only one row may fit in the table of step ${label}: the run would fail there.`,
+              fix: { say: 'take the first row that fits', rule: put({ ...table, hit: 'first' }) },
+            })
+          }),
+          ...never.map((row) =>
+            noted('tableHoles', rule, {
+              ...at,
+              severity: 'likely',
+              about: `row ${row + 1}`,
+              text: `row ${row + 1} is never used`,
+              why: `Whatever fits it fits a row above it in the table of step ${label}.`,
+              fix: { say: 'take the row out', rule: put({ ...table, rows: table.rows.filter((_, i) => i !== row) }) },
+            }),
+          ),
+          ...table.rows.flatMap((row, i) =>
+            row.then.length > 0 && row.then.every((value) => value === null)
+              ? [
+                  noted('tableHoles', rule, {
+                    ...at,
+                    severity: 'likely',
+                    about: `empty ${row.id}`,
+                    text: `row ${i + 1} gives nothing`,
+                    why: 'Steps further down will find its results empty.',
+                  }),
+                ]
+              : [],
+          ),
+        ]
+      })
   },
 })

@@ -25,11 +25,15 @@ export interface StepTouch extends Touch {
 /** What a record holds right after a trigger fired, as far as the trigger says; for several triggers, where they agree. */
 export function heldAfter(triggers: readonly Trigger[]): Values {
   const [first, ...rest] = triggers.map((trigger) => TRIGGERS[trigger.kind].after(trigger.params))
-  return Object.fromEntries(Object.entries(first ?? {}).filter(([key, value]) => rest.every((values) => values[key] === value)))
+  return Object.fromEntries(
+    Object.entries(first ?? {}).filter(([key, value]) => rest.every((values) => values[key] === value)),
+  )
 }
 
 /** Asked of each rule by all others: worked out once for a document and a catalogue. */
-function once<T>(make: (rule: RuleDocument, catalogue: Catalogue) => T): (rule: RuleDocument, catalogue: Catalogue) => T {
+function once<T>(
+  make: (rule: RuleDocument, catalogue: Catalogue) => T,
+): (rule: RuleDocument, catalogue: Catalogue) => T {
   const known = new WeakMap<RuleDocument, { readonly catalogue: Catalogue; readonly value: T }>()
   return (rule, catalogue) => {
     const found = known.get(rule)
@@ -43,29 +47,60 @@ function once<T>(make: (rule: RuleDocument, catalogue: Catalogue) => T): (rule: 
 /** What the triggers of a rule listen to, with their tests. */
 export const listening = once((rule, catalogue) => {
   const names = { catalogue, object: rule.object }
-  return rule.triggers.map((trigger) => ({ trigger, listens: TRIGGERS[trigger.kind].listen(trigger.params, names), test: TRIGGERS[trigger.kind].compile(trigger.params, names) }))
+  return rule.triggers.map((trigger) => ({
+    trigger,
+    listens: TRIGGERS[trigger.kind].listen(trigger.params, names),
+    test: TRIGGERS[trigger.kind].compile(trigger.params, names),
+  }))
 })
 
 export const touchesOf = once((rule, catalogue): readonly StepTouch[] => {
   const held = heldAfter(rule.triggers)
   return placedSteps(rule).flatMap(({ step, label, object }) =>
-    STEPS[step.kind].touches(step.params, { catalogue, object }, object === rule.object ? held : {}).map((touch) => ({ ...touch, step, label })))
+    STEPS[step.kind]
+      .touches(step.params, { catalogue, object }, object === rule.object ? held : {})
+      .map((touch) => ({ ...touch, step, label })),
+  )
 })
 
 /** The trigger of a rule that a touch may set off; `null` when none can be. */
-export function startedBy(touch: Touch, from: Values, rule: RuleDocument, catalogue: Catalogue, moment: Moment): Trigger | null {
+export function startedBy(
+  touch: Touch,
+  from: Values,
+  rule: RuleDocument,
+  catalogue: Catalogue,
+  moment: Moment,
+): Trigger | null {
   if (touch.object !== rule.object) return null
   const field = catalogue.field(touch.object, touch.field)
-  const found = listening(rule, catalogue).find(({ listens, test }) => listens.some((listen) => {
-    if (listen.on === 'changed') return true
-    if (listen.on === 'field') return listen.field === touch.field && (touch.value === undefined || olds(touch, from).some((old) => test({ kind: 'changed', changes: [{ field: touch.field, old, new: touch.value ?? null }] })))
-    if (listen.on === 'value') return listen.field === touch.field && (touch.value === undefined || (field !== null && !isEmpty(touch.value) && catalogue.compared(field, touch.value) === listen.key))
-    return false
-  }))?.trigger ?? null
+  const found =
+    listening(rule, catalogue).find(({ listens, test }) =>
+      listens.some((listen) => {
+        if (listen.on === 'changed') return true
+        if (listen.on === 'field')
+          return (
+            listen.field === touch.field &&
+            (touch.value === undefined ||
+              olds(touch, from).some((old) =>
+                test({ kind: 'changed', changes: [{ field: touch.field, old, new: touch.value ?? null }] }),
+              ))
+          )
+        if (listen.on === 'value')
+          return (
+            listen.field === touch.field &&
+            (touch.value === undefined ||
+              (field !== null && !isEmpty(touch.value) && catalogue.compared(field, touch.value) === listen.key))
+          )
+        return false
+      }),
+    )?.trigger ?? null
   if (!found) return null
   // What was just written may keep its conditions from holding.
   if (touch.value === undefined) return found
-  const possible = goThrough(necessary(rule.conditions, rule.object, catalogue), rule.object, catalogue, moment, { ...from, [touch.field]: touch.value })
+  const possible = goThrough(necessary(rule.conditions, rule.object, catalogue), rule.object, catalogue, moment, {
+    ...from,
+    [touch.field]: touch.value,
+  })
   return possible === null || possible.ever ? found : null
 }
 
@@ -73,5 +108,9 @@ export function startedBy(touch: Touch, from: Values, rule: RuleDocument, catalo
 function olds(touch: Touch, from: Values): readonly Value[] {
   const known = from[touch.field]
   if (known !== undefined) return [known]
-  return typeof touch.value === 'number' ? [null, touch.value - 1, touch.value + 1, -1e12, 1e12] : typeof touch.value === 'boolean' ? [null, !touch.value] : [null, 'before']
+  return typeof touch.value === 'number'
+    ? [null, touch.value - 1, touch.value + 1, -1e12, 1e12]
+    : typeof touch.value === 'boolean'
+      ? [null, !touch.value]
+      : [null, 'before']
 }

@@ -21,25 +21,49 @@ export const unreachable = definePreflight({
       if (of.kind !== 'choosePath' || !branch.when || branch.when.items.length === 0) return []
       const must = necessary(branch.when, object, catalogue)
       // Only of those before it that can be gone through is it known what they take away.
-      const before = branches.slice(0, at).flatMap((one) => (one.when && one.when.items.length > 0 && isStrict(one.when, object, catalogue) ? [one.when] : []))
+      const before = branches
+        .slice(0, at)
+        .flatMap((one) =>
+          one.when && one.when.items.length > 0 && isStrict(one.when, object, catalogue) ? [one.when] : [],
+        )
       const all = combinations([must, ...before], object, catalogue, moment)
       if (!all) return []
       const [own, ...earlier] = [must, ...before].map((group) => compileGroup(group, object, catalogue))
-      const reached = all.some((values) => own?.test(alone(values), moment) && !earlier.some((group) => group.test(alone(values), moment)))
+      const reached = all.some(
+        (values) => own?.test(alone(values), moment) && !earlier.some((group) => group.test(alone(values), moment)),
+      )
       if (reached) return []
-      return [noted('unreachable', rule, {
-        severity: 'grave', part: 'branch', id: branch.id, param: 'when', text: 'this path is never gone',
-        why: all.some((values) => own?.test(alone(values), moment)) ? 'Whatever fits it fits one of the paths before it, and the first that fits is gone.' : 'Its conditions cannot hold together.',
-        fix: { say: 'take the path out', rule: removeBranch(document, branch.id) },
-      })]
+      return [
+        noted('unreachable', rule, {
+          severity: 'grave',
+          part: 'branch',
+          id: branch.id,
+          param: 'when',
+          text: 'this path is never gone',
+          why: all.some((values) => own?.test(alone(values), moment))
+            ? 'Whatever fits it fits one of the paths before it, and the first that fits is gone.'
+            : 'Its conditions cannot hold together.',
+          fix: { say: 'take the path out', rule: removeBranch(document, branch.id) },
+        }),
+      ]
     })
-    const below = (steps: readonly Step[]): readonly ReturnType<typeof noted>[] => steps.flatMap((step, i) => [
-      ...(step.branches ?? []).flatMap((branch) => below(branch.steps)),
-      ...(step.kind === 'stop' && i < steps.length - 1 ? [noted('unreachable', rule, {
-        severity: 'grave' as const, part: 'step' as const, id: steps[i + 1]?.id ?? '', param: 'kind', text: `never reached: step ${labels.get(step.id) ?? ''} stops here`,
-        why: 'A step that stops ends the rule on its path.', fix: { say: 'take the stop out', rule: removePart(document, { part: 'step', id: step.id }) },
-      })] : []),
-    ])
+    const below = (steps: readonly Step[]): readonly ReturnType<typeof noted>[] =>
+      steps.flatMap((step, i) => [
+        ...(step.branches ?? []).flatMap((branch) => below(branch.steps)),
+        ...(step.kind === 'stop' && i < steps.length - 1
+          ? [
+              noted('unreachable', rule, {
+                severity: 'grave' as const,
+                part: 'step' as const,
+                id: steps[i + 1]?.id ?? '',
+                param: 'kind',
+                text: `never reached: step ${labels.get(step.id) ?? ''} stops here`,
+                why: 'A step that stops ends the rule on its path.',
+                fix: { say: 'take the stop out', rule: removePart(document, { part: 'step', id: step.id }) },
+              }),
+            ]
+          : []),
+      ])
     return [...paths, ...below(document.steps)]
   },
 })

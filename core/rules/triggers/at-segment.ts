@@ -6,7 +6,9 @@ import type { Listen } from '../trigger'
 import type { Form } from '../widgets'
 
 /** What triggers about one segment have in common. */
-export interface SegmentParams { segment: number | null }
+export interface SegmentParams {
+  segment: number | null
+}
 
 export const zSegmentParams = z.strictObject({ segment: z.int().min(1).nullable() })
 export const SEGMENT_FORM: Form<SegmentParams> = { segment: { widget: 'segment' } }
@@ -16,22 +18,37 @@ export const NO_SEGMENT: SegmentParams = { segment: null }
 export const segmentKey = (id: number): string => `segment${id}`
 
 /** "a deal enters the segment Long past". */
-export function segmentSentence({ segment }: SegmentParams, verb: string, { catalogue, object }: Names): readonly SentencePart[] {
-  return [say(`${aOne(object)} ${verb} the segment `), word('segment', segment === null ? null : (catalogue.segment(segment)?.name ?? null), 'a segment')]
+export function segmentSentence(
+  { segment }: SegmentParams,
+  verb: string,
+  { catalogue, object }: Names,
+): readonly SentencePart[] {
+  return [
+    say(`${aOne(object)} ${verb} the segment `),
+    word('segment', segment === null ? null : (catalogue.segment(segment)?.name ?? null), 'a segment'),
+  ]
 }
 
 export function checkSegment({ segment }: SegmentParams, { catalogue, object }: Names): readonly StepProblem[] {
   const found = segment === null ? null : catalogue.segment(segment)
   if (!found) return [{ param: 'segment', problem: { code: 'missing', what: 'the segment' } }]
-  return found.object === object ? [] : [{ param: 'segment', problem: { code: 'shape', detail: `${found.name} is a segment of another kind of record` } }]
+  return found.object === object
+    ? []
+    : [{ param: 'segment', problem: { code: 'shape', detail: `${found.name} is a segment of another kind of record` } }]
 }
 
-export const listenSegment = ({ segment }: SegmentParams): readonly Listen[] => (segment === null ? [] : [{ on: 'field', field: segmentKey(segment) }])
+export const listenSegment = ({ segment }: SegmentParams): readonly Listen[] =>
+  segment === null ? [] : [{ on: 'field', field: segmentKey(segment) }]
 
 /** Whether an event says that the record is in the segment now, or no longer. One that is created in it enters it. */
-export function crossed({ segment }: SegmentParams, event: Pick<ChangeEvent, 'kind' | 'changes'>, inside: boolean): boolean {
+export function crossed(
+  { segment }: SegmentParams,
+  event: Pick<ChangeEvent, 'kind' | 'changes'>,
+  inside: boolean,
+): boolean {
   const change = segment === null ? undefined : event.changes.find((one) => one.field === segmentKey(segment))
   return change !== undefined && change.new === inside && (inside || change.old === true)
 }
 
-export const becauseSegment = ({ segment }: SegmentParams, verb: string, { catalogue }: Names): string => `it ${verb} the segment ${segment === null ? '' : (catalogue.segment(segment)?.name ?? '')}`
+export const becauseSegment = ({ segment }: SegmentParams, verb: string, { catalogue }: Names): string =>
+  `it ${verb} the segment ${segment === null ? '' : (catalogue.segment(segment)?.name ?? '')}`

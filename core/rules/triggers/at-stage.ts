@@ -4,18 +4,28 @@ import { aOne, say, word, type Names, type SentencePart } from '../sentence'
 import type { StepProblem } from '../step'
 
 /** What triggers about one stage have in common. */
-export interface StageParams { stage: string | null }
+export interface StageParams {
+  stage: string | null
+}
 
 export const zStageParams = z.strictObject({ stage: z.string().max(100).nullable() })
 export const STAGE_FORM: Form<StageParams> = { stage: { widget: 'stage' } }
 export const NO_STAGE: StageParams = { stage: null }
 
 /** "a deal enters Quoted in Hire & purchase". */
-export function stageSentence({ stage }: StageParams, verb: string, { catalogue, object }: Names): readonly SentencePart[] {
+export function stageSentence(
+  { stage }: StageParams,
+  verb: string,
+  { catalogue, object }: Names,
+): readonly SentencePart[] {
   const found = stage === null ? null : catalogue.stage(stage)
   const pipeline = found ? catalogue.pipeline(found.pipelineId) : null
-  return [say(`${aOne(object)} ${verb} `), word('stage', found?.name ?? null, 'a stage'), say(pipeline ? ` in ${pipeline.name}` : '')]
+  return [
+    say(`${aOne(object)} ${verb} `),
+    word('stage', found?.name ?? null, 'a stage'),
+    say(pipeline ? ` in ${pipeline.name}` : ''),
+  ]
 }
 
 export const checkStage = ({ stage }: StageParams, { catalogue }: Names): readonly StepProblem[] =>
-  (stage !== null && catalogue.stage(stage) ? [] : [{ param: 'stage', problem: { code: 'missing', what: 'the stage' } }])
+  stage !== null && catalogue.stage(stage) ? [] : [{ param: 'stage', problem: { code: 'missing', what: 'the stage' } }]

@@ -29,7 +29,11 @@ export const wholeRecord = <const K extends string>(given: {
     check: () => [],
     listen: () => given.on.map((on) => ({ on })),
     // Values that are worked out change with the days: that is no doing of anybody.
-    compile: (_params, { catalogue, object }) => (event) => kinds.has(event.kind) && (event.kind !== 'changed' || event.changes.some((change) => !catalogue.field(object, change.field)?.made)),
+    compile:
+      (_params, { catalogue, object }) =>
+      (event) =>
+        kinds.has(event.kind) &&
+        (event.kind !== 'changed' || event.changes.some((change) => !catalogue.field(object, change.field)?.made)),
     because: (_params, event, names) => given.because(event, names),
     examples: given.examples,
   })

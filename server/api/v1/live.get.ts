@@ -7,19 +7,29 @@ import type { Workspace } from '../../engine/workspace'
 function heard(message: LiveMessage, workspace: Workspace, scope: Scope, personId: string): LiveMessage | null {
   if (message.about === 'notices') return message.people.includes(personId) ? message : null
   if (scope === null) return message
-  const visible = (ref: Parameters<typeof workspace.store.records.read>[0]) => seesRecord(scope, workspace.store.records.read(ref)?.values ?? {})
+  const visible = (ref: Parameters<typeof workspace.store.records.read>[0]) =>
+    seesRecord(scope, workspace.store.records.read(ref)?.values ?? {})
   switch (message.about) {
     case 'records': {
       const refs = message.refs.filter(visible)
       return refs.length > 0 ? { ...message, refs } : null
     }
-    case 'run': return visible(message.ref) ? message : null
-    case 'tasks': return message.people.some((id) => sees(scope, id)) ? message : null
-    case 'imports': return null
-    case 'rules': case 'jobs': return null
-    case 'ahead': case 'clock': return message
-    case 'segments': return message
-    case 'catalogue': return message
+    case 'run':
+      return visible(message.ref) ? message : null
+    case 'tasks':
+      return message.people.some((id) => sees(scope, id)) ? message : null
+    case 'imports':
+      return null
+    case 'rules':
+    case 'jobs':
+      return null
+    case 'ahead':
+    case 'clock':
+      return message
+    case 'segments':
+      return message
+    case 'catalogue':
+      return message
   }
 }
 
@@ -43,14 +53,23 @@ export default defineEventHandler(async (event) => {
       void stream.close()
       return
     }
-    const told = heard(message, workspace, scopeOf(workspace.catalogue().person(person.id) ?? person, workspace.catalogue()), person.id)
+    const told = heard(
+      message,
+      workspace,
+      scopeOf(workspace.catalogue().person(person.id) ?? person, workspace.catalogue()),
+      person.id,
+    )
     if (told) void stream.push({ id: workspace.live.markOf(n), data: JSON.stringify(told) })
   }
   // The header is of a connection that broke off; the query of a page that was read before it connected.
   const mark = getHeader(event, 'last-event-id') ?? String(getQuery(event).after ?? '')
   const rest = mark === '' ? [] : workspace.live.sinceMark(mark)
   // A first message tells the screen that it hears from here on, and what to name when it comes back.
-  void stream.push({ event: rest ? 'hello' : 'anew', id: workspace.live.markOf(rest?.[0] ? rest[0].n - 1 : undefined), data: String(workspace.clock.nowMs()) })
+  void stream.push({
+    event: rest ? 'hello' : 'anew',
+    id: workspace.live.markOf(rest?.[0] ? rest[0].n - 1 : undefined),
+    data: String(workspace.clock.nowMs()),
+  })
   for (const told of rest ?? []) hear(told)
   const stop = workspace.live.listen(hear)
   stream.onClosed(async () => {

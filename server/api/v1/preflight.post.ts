@@ -1,1 +1,3 @@
-export default defineRoute('POST /preflight', async ({ body }) => ({ findings: await useReader().ask('preflight', body) }))
+export default defineRoute('POST /preflight', async ({ body }) => ({
+  findings: await useReader().ask('preflight', body),
+}))

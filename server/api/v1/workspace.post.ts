@@ -5,8 +5,14 @@ import { setUpWorkspace } from '../../engine/set-up'
 /** Sets an empty workspace up and signs its first specialist in. Refused once there is one. */
 export default defineEntry('POST /workspace', async ({ event, workspace, body: { name, zone, currency, person } }) => {
   const passwordHash = await hashPassword(person.password)
-  if (workspace.catalogueOrNull()) throw new ProblemError(409, 'Set up already', 'This workspace has been set up; sign in.')
-  const id = setUpWorkspace(workspace, { name, zone, currency, specialist: { name: person.name, email: person.email, passwordHash } })
+  if (workspace.catalogueOrNull())
+    throw new ProblemError(409, 'Set up already', 'This workspace has been set up; sign in.')
+  const id = setUpWorkspace(workspace, {
+    name,
+    zone,
+    currency,
+    specialist: { name: person.name, email: person.email, passwordHash },
+  })
   await signIn(event, workspace, id)
   return { person: id }
 })

@@ -18,7 +18,8 @@ const COLUMNS: Readonly<Record<string, readonly string[]>> = {
 const route = useRoute()
 const store = useCatalogue()
 const object = objectOfPath(route.params.object) ?? 'deal'
-if (!objectOfPath(route.params.object)) throw createError({ statusCode: 404, message: 'There is no such kind of record.', fatal: true })
+if (!objectOfPath(route.params.object))
+  throw createError({ statusCode: 404, message: 'There is no such kind of record.', fatal: true })
 useHead({ title: OBJECT_WORDS[object].many })
 
 const text = (value: unknown): string => (typeof value === 'string' ? value : '')
@@ -29,7 +30,11 @@ function readFilter(): Group {
     return EMPTY_GROUP
   }
 }
-const { data: segmentData, refresh: readSegments } = await useAsyncData(`segments-${object}`, () => useRequestFetch()<{ segments: readonly SegmentLine[] }>(`/api/v1/segments?object=${object}`), { lazy: !route.query.segment })
+const { data: segmentData, refresh: readSegments } = await useAsyncData(
+  `segments-${object}`,
+  () => useRequestFetch()<{ segments: readonly SegmentLine[] }>(`/api/v1/segments?object=${object}`),
+  { lazy: !route.query.segment },
+)
 const segments = computed(() => segmentData.value?.segments ?? [])
 const segmentId = ref(Number(route.query.segment) || null)
 const segment = computed(() => segments.value.find((one) => one.id === segmentId.value) ?? null)
@@ -37,14 +42,28 @@ const filter = shallowRef(route.query.filter || !segment.value ? readFilter() : 
 const usual = (COLUMNS[object] ?? ['name']).filter((key) => store.catalogue.field(object, key))
 /** What she looks at without a segment stays as she left it. */
 const own = useCookie<string>(`sky-lever-columns-${object}`, { default: () => '', maxAge: 31_536_000, sameSite: 'lax' })
-const columns = ref<readonly string[]>(route.query.columns ? text(route.query.columns).split(',') : segment.value && segment.value.columns.length > 0 ? segment.value.columns : own.value ? own.value.split(',') : usual)
+const columns = ref<readonly string[]>(
+  route.query.columns
+    ? text(route.query.columns).split(',')
+    : segment.value && segment.value.columns.length > 0
+      ? segment.value.columns
+      : own.value
+        ? own.value.split(',')
+        : usual,
+)
 const words = ref(text(route.query.words))
 const sort = computed(() => text(route.query.sort) || (segment.value?.sort ?? 'name'))
 const down = computed(() => (route.query.sort ? route.query.down === 'true' : (segment.value?.down ?? false)))
 const query = computed(() => ({
-  filter: filter.value.items.length ? JSON.stringify(filter.value) : undefined, words: words.value || undefined, sort: sort.value, down: String(down.value), limit: PAGE,
+  filter: filter.value.items.length ? JSON.stringify(filter.value) : undefined,
+  words: words.value || undefined,
+  sort: sort.value,
+  down: String(down.value),
+  limit: PAGE,
 }))
-const { data, error } = await useAsyncData(`ledger-${object}`, () => useRequestFetch()<LedgerPage>(`/api/v1/ledgers/${object}`, { query: query.value }))
+const { data, error } = await useAsyncData(`ledger-${object}`, () =>
+  useRequestFetch()<LedgerPage>(`/api/v1/ledgers/${object}`, { query: query.value }),
+)
 
 // Pages are kept by where they begin; a new question begins anew.
 const rows = shallowRef<ReadonlyMap<number, { id: number; values: Values }>>(new Map())
@@ -70,11 +89,26 @@ async function more(offset: number): Promise<void> {
   const answer = await read<LedgerPage>(`/api/v1/ledgers/${object}`, { ...query.value, offset }).catch(() => null)
   if (answer) take(answer, offset)
 }
-watchDebounced([filter, words, sort, down, segmentId], () => {
-  const { sort: sorted, down: turned } = route.query
-  void navigateTo({ query: { ...(segmentId.value ? { segment: segmentId.value } : {}), ...(query.value.filter ? { filter: query.value.filter } : {}), ...(words.value ? { words: words.value } : {}), ...(sorted ? { sort: sorted } : {}), ...(turned ? { down: turned } : {}) } }, { replace: true })
-  void reread()
-}, { debounce: 150 })
+watchDebounced(
+  [filter, words, sort, down, segmentId],
+  () => {
+    const { sort: sorted, down: turned } = route.query
+    void navigateTo(
+      {
+        query: {
+          ...(segmentId.value ? { segment: segmentId.value } : {}),
+          ...(query.value.filter ? { filter: query.value.filter } : {}),
+          ...(words.value ? { words: words.value } : {}),
+          ...(sorted ? { sort: sorted } : {}),
+          ...(turned ? { down: turned } : {}),
+        },
+      },
+      { replace: true },
+    )
+    void reread()
+  },
+  { debounce: 150 },
+)
 const calmly = useCalm(() => reread())
 const recount = useCalm(() => readSegments())
 useLive((message) => {
@@ -85,18 +119,44 @@ useLive((message) => {
 }, calmly)
 
 const scroller = useTemplateRef<HTMLElement>('scroller')
-const virtualizer = useVirtualizer(computed(() => ({ count: counts.value.matched, getScrollElement: () => scroller.value, estimateSize: () => ROW_PX, overscan: 12, initialRect: { width: 1200, height: 620 } })))
+const virtualizer = useVirtualizer(
+  computed(() => ({
+    count: counts.value.matched,
+    getScrollElement: () => scroller.value,
+    estimateSize: () => ROW_PX,
+    overscan: 12,
+    initialRect: { width: 1200, height: 620 },
+  })),
+)
 const visible = computed(() => virtualizer.value.getVirtualItems())
 watch(visible, (items) => {
   for (const item of items) if (!rows.value.has(item.index)) void more(Math.floor(item.index / PAGE) * PAGE)
 })
 const fields = computed(() => columns.value.flatMap((key) => store.catalogue.field(object, key) ?? []))
-const grid = computed(() => `minmax(220px,2fr) ${fields.value.slice(1).map((field) => (field.type === 'currency' || field.type === 'number' ? 'minmax(80px,0.8fr)' : 'minmax(90px,1fr)')).join(' ')}`)
+const grid = computed(
+  () =>
+    `minmax(220px,2fr) ${fields.value
+      .slice(1)
+      .map((field) =>
+        field.type === 'currency' || field.type === 'number' ? 'minmax(80px,0.8fr)' : 'minmax(90px,1fr)',
+      )
+      .join(' ')}`,
+)
 function sortBy(key: string): void {
-  void navigateTo({ query: { ...route.query, sort: key, down: sort.value === key && !down.value ? 'true' : 'false' } }, { replace: true })
+  void navigateTo(
+    { query: { ...route.query, sort: key, down: sort.value === key && !down.value ? 'true' : 'false' } },
+    { replace: true },
+  )
 }
 
-const changed = computed(() => segment.value !== null && (JSON.stringify(segment.value.filter) !== JSON.stringify(filter.value) || (segment.value.columns.length > 0 ? segment.value.columns.join() : usual.join()) !== columns.value.join() || segment.value.sort !== sort.value || segment.value.down !== down.value))
+const changed = computed(
+  () =>
+    segment.value !== null &&
+    (JSON.stringify(segment.value.filter) !== JSON.stringify(filter.value) ||
+      (segment.value.columns.length > 0 ? segment.value.columns.join() : usual.join()) !== columns.value.join() ||
+      segment.value.sort !== sort.value ||
+      segment.value.down !== down.value),
+)
 async function choose(next: SegmentLine | null): Promise<void> {
   segmentId.value = next?.id ?? null
   filter.value = next?.filter ?? EMPTY_GROUP
@@ -108,7 +168,12 @@ function setColumns(next: readonly string[]): void {
   columns.value = next
   if (segmentId.value === null) own.value = next.join() === usual.join() ? '' : next.join()
 }
-const looked = computed(() => ({ filter: filter.value, columns: columns.value.join() === usual.join() ? [] : columns.value, sort: sort.value, down: down.value }))
+const looked = computed(() => ({
+  filter: filter.value,
+  columns: columns.value.join() === usual.join() ? [] : columns.value,
+  sort: sort.value,
+  down: down.value,
+}))
 async function save(name: string): Promise<void> {
   const made = await attempt(() => send<{ id: number }>('POST', '/api/v1/segments', { object, name, ...looked.value }))
   if (!made) return
@@ -128,14 +193,23 @@ async function remove(): Promise<void> {
 const picking = ref(false)
 const bulk = ref(false)
 const starting = ref(false)
-const file = computed(() => `/api/v1/seen/${object}?${new URLSearchParams({ ...(query.value.filter ? { filter: query.value.filter } : {}), ...(words.value ? { words: words.value } : {}), sort: sort.value, down: String(down.value), columns: columns.value.join() }).toString()}`)
+const file = computed(
+  () =>
+    `/api/v1/seen/${object}?${new URLSearchParams({ ...(query.value.filter ? { filter: query.value.filter } : {}), ...(words.value ? { words: words.value } : {}), sort: sort.value, down: String(down.value), columns: columns.value.join() }).toString()}`,
+)
 const making = ref(false)
 const newName = ref('')
 const newStage = ref(store.catalogue.pipelines[0]?.stages[0]?.id ?? '')
 async function create(): Promise<void> {
-  const made = await attempt(() => send<{ ref: { object: typeof object; id: number } }>('POST', `/api/v1/records/${object}`, {
-    values: { name: newName.value, owner: store.me?.id ?? null, ...(object === 'deal' ? { stage: newStage.value } : {}) },
-  }))
+  const made = await attempt(() =>
+    send<{ ref: { object: typeof object; id: number } }>('POST', `/api/v1/records/${object}`, {
+      values: {
+        name: newName.value,
+        owner: store.me?.id ?? null,
+        ...(object === 'deal' ? { stage: newStage.value } : {}),
+      },
+    }),
+  )
   if (made) await navigateTo(recordPath(made.ref))
 }
 </script>
@@ -144,48 +218,190 @@ async function create(): Promise<void> {
   <div class="flex h-full flex-col px-8 pt-4">
     <div class="flex flex-none items-baseline gap-4">
       <h1 class="capitalize">{{ OBJECT_WORDS[object].many }}</h1>
-      <nav aria-label="Kinds of records" class="flex gap-3 font-serif text-[16px]"><NuxtLink v-for="other in OBJECTS.filter((one) => one !== object)" :key="other" :to="`/records/${objectPath(other)}`" class="text-ink2 italic hover:text-ink">{{ OBJECT_WORDS[other].many }}</NuxtLink></nav>
-      <p class="quiet" aria-live="polite">{{ counts.matched === counts.total ? counts.total.toLocaleString('en') : `${counts.matched.toLocaleString('en')} of ${counts.total.toLocaleString('en')}` }}</p>
-      <input v-model="words" class="entry ml-auto w-56" type="search" placeholder="Words in the name" aria-label="Words in the name">
-      <button v-if="store.may('work')" type="button" class="button" @click="making = !making">New {{ OBJECT_WORDS[object].one }}</button>
+      <nav aria-label="Kinds of records" class="flex gap-3 font-serif text-[16px]">
+        <NuxtLink
+          v-for="other in OBJECTS.filter((one) => one !== object)"
+          :key="other"
+          :to="`/records/${objectPath(other)}`"
+          class="text-ink2 italic hover:text-ink"
+          >{{ OBJECT_WORDS[other].many }}</NuxtLink
+        >
+      </nav>
+      <p class="quiet" aria-live="polite">
+        {{
+          counts.matched === counts.total
+            ? counts.total.toLocaleString('en')
+            : `${counts.matched.toLocaleString('en')} of ${counts.total.toLocaleString('en')}`
+        }}
+      </p>
+      <input
+        v-model="words"
+        class="entry ml-auto w-56"
+        type="search"
+        placeholder="Words in the name"
+        aria-label="Words in the name"
+      />
+      <button v-if="store.may('work')" type="button" class="button" @click="making = !making">
+        New {{ OBJECT_WORDS[object].one }}
+      </button>
     </div>
-    <form v-if="making" class="mt-2 flex items-center gap-2 rounded-[3px] bg-paper2 p-2" @submit.prevent="create" @keydown.escape="making = false">
-      <input v-model="newName" class="entry flex-1" required maxlength="500" placeholder="Name" aria-label="Name" @vue:mounted="($event.el as HTMLElement).focus()">
-      <select v-if="object === 'deal'" v-model="newStage" class="entry" aria-label="Stage"><optgroup v-for="pipeline in store.catalogue.pipelines" :key="pipeline.id" :label="pipeline.name"><option v-for="stage in pipeline.stages" :key="stage.id" :value="stage.id">{{ stage.name }}</option></optgroup></select>
-      <button type="submit" class="button main">Create</button><button type="button" class="button" @click="making = false">Not now</button>
+    <form
+      v-if="making"
+      class="mt-2 flex items-center gap-2 rounded-[3px] bg-paper2 p-2"
+      @submit.prevent="create"
+      @keydown.escape="making = false"
+    >
+      <input
+        v-model="newName"
+        class="entry flex-1"
+        required
+        maxlength="500"
+        placeholder="Name"
+        aria-label="Name"
+        @vue:mounted="($event.el as HTMLElement).focus()"
+      />
+      <select v-if="object === 'deal'" v-model="newStage" class="entry" aria-label="Stage">
+        <optgroup v-for="pipeline in store.catalogue.pipelines" :key="pipeline.id" :label="pipeline.name">
+          <option v-for="stage in pipeline.stages" :key="stage.id" :value="stage.id">{{ stage.name }}</option>
+        </optgroup>
+      </select>
+      <button type="submit" class="button main">Create</button
+      ><button type="button" class="button" @click="making = false">Not now</button>
     </form>
     <SegmentBar
-      class="mt-1 flex-none" :object="object" :segments="segments" :current="segmentId" :changed="changed" :something="filter.items.length > 0 || looked.columns.length > 0"
-      @choose="choose" @save="save" @keep="change(looked)" @rename="change({ name: $event })" @remove="remove"
+      class="mt-1 flex-none"
+      :object="object"
+      :segments="segments"
+      :current="segmentId"
+      :changed="changed"
+      :something="filter.items.length > 0 || looked.columns.length > 0"
+      @choose="choose"
+      @save="save"
+      @keep="change(looked)"
+      @rename="change({ name: $event })"
+      @remove="remove"
     />
     <div class="flex flex-none items-end gap-6">
       <FilterSentence class="min-w-0 flex-1" :group="filter" :object="object" @set="filter = $event" />
       <div class="flex flex-none gap-4 pb-1 text-[13px]">
-        <button type="button" class="text-ink2 hover:text-ink" data-columns :aria-expanded="picking" @click="picking = !picking">columns</button>
-        <button v-if="store.may('work') && counts.matched > 0" type="button" class="text-ink2 hover:text-ink" :aria-expanded="bulk" @click="bulk = !bulk">change all {{ counts.matched.toLocaleString('en') }} …</button>
-        <button v-if="store.may('work') && counts.matched > 0" type="button" class="text-ink2 hover:text-ink" data-start-all :aria-expanded="starting" @click="starting = !starting">start a rule …</button>
+        <button
+          type="button"
+          class="text-ink2 hover:text-ink"
+          data-columns
+          :aria-expanded="picking"
+          @click="picking = !picking"
+        >
+          columns
+        </button>
+        <button
+          v-if="store.may('work') && counts.matched > 0"
+          type="button"
+          class="text-ink2 hover:text-ink"
+          :aria-expanded="bulk"
+          @click="bulk = !bulk"
+        >
+          change all {{ counts.matched.toLocaleString('en') }} …
+        </button>
+        <button
+          v-if="store.may('work') && counts.matched > 0"
+          type="button"
+          class="text-ink2 hover:text-ink"
+          data-start-all
+          :aria-expanded="starting"
+          @click="starting = !starting"
+        >
+          start a rule …
+        </button>
         <a v-if="counts.matched > 0" :href="file" class="text-ink2 hover:text-ink" download>file of these</a>
-        <NuxtLink v-if="store.may('build')" :to="`/linking?of=${objectPath(object)}`" class="text-ink2 hover:text-ink">link by what matches</NuxtLink>
+        <NuxtLink v-if="store.may('build')" :to="`/linking?of=${objectPath(object)}`" class="text-ink2 hover:text-ink"
+          >link by what matches</NuxtLink
+        >
         <NuxtLink :to="`/records/${objectPath(object)}/gone`" class="text-ink2 hover:text-ink">deleted</NuxtLink>
       </div>
     </div>
-    <PopOver v-if="picking" anchor="[data-columns]" label="Columns" @close="picking = false"><ColumnPicker :object="object" :columns="columns" @set="setColumns" /></PopOver>
-    <PopOver v-if="starting" anchor="[data-start-all]" label="Start a rule for them" @close="starting = false"><Suspense><StartAll :object="object" :filter="filter" :words="words" :matched="counts.matched" @close="starting = false" /></Suspense></PopOver>
-    <BulkEditor v-if="bulk" class="flex-none" :object="object" :filter="filter" :words="words" :matched="counts.matched" @close="bulk = false" @done="reread" />
-    <p v-if="error" class="text-brick" role="alert">The filter in the address cannot be read; take it out to see all {{ OBJECT_WORDS[object].many }}.</p>
-    <div ref="scroller" class="min-h-0 flex-1 overflow-auto" tabindex="0" role="region" :aria-label="`${OBJECT_WORDS[object].many}, table`">
-      <div role="table" :aria-label="OBJECT_WORDS[object].many" :aria-rowcount="counts.matched + 1" class="min-w-[900px] text-[13.5px]">
-        <div role="rowgroup" class="sticky top-0 z-10 bg-paper"><div role="row" class="grid gap-3 border-b border-ink2" :style="{ gridTemplateColumns: grid }">
-          <span v-for="field in fields" :key="field.key" role="columnheader" :aria-sort="sort === field.key ? (down ? 'descending' : 'ascending') : 'none'" :class="(field.type === 'currency' || field.type === 'number') && 'text-right'">
-            <button type="button" class="py-1 text-[12px] font-semibold text-ink2 hover:text-ink" @click="sortBy(field.key)">{{ field.label }} {{ sort === field.key ? (down ? '↓' : '↑') : '' }}</button>
-          </span>
-        </div></div>
+    <PopOver v-if="picking" anchor="[data-columns]" label="Columns" @close="picking = false"
+      ><ColumnPicker :object="object" :columns="columns" @set="setColumns"
+    /></PopOver>
+    <PopOver v-if="starting" anchor="[data-start-all]" label="Start a rule for them" @close="starting = false"
+      ><Suspense
+        ><StartAll
+          :object="object"
+          :filter="filter"
+          :words="words"
+          :matched="counts.matched"
+          @close="starting = false" /></Suspense
+    ></PopOver>
+    <BulkEditor
+      v-if="bulk"
+      class="flex-none"
+      :object="object"
+      :filter="filter"
+      :words="words"
+      :matched="counts.matched"
+      @close="bulk = false"
+      @done="reread"
+    />
+    <p v-if="error" class="text-brick" role="alert">
+      The filter in the address cannot be read; take it out to see all {{ OBJECT_WORDS[object].many }}.
+    </p>
+    <div
+      ref="scroller"
+      class="min-h-0 flex-1 overflow-auto"
+      tabindex="0"
+      role="region"
+      :aria-label="`${OBJECT_WORDS[object].many}, table`"
+    >
+      <div
+        role="table"
+        :aria-label="OBJECT_WORDS[object].many"
+        :aria-rowcount="counts.matched + 1"
+        class="min-w-[900px] text-[13.5px]"
+      >
+        <div role="rowgroup" class="sticky top-0 z-10 bg-paper">
+          <div role="row" class="grid gap-3 border-b border-ink2" :style="{ gridTemplateColumns: grid }">
+            <span
+              v-for="field in fields"
+              :key="field.key"
+              role="columnheader"
+              :aria-sort="sort === field.key ? (down ? 'descending' : 'ascending') : 'none'"
+              :class="(field.type === 'currency' || field.type === 'number') && 'text-right'"
+            >
+              <button
+                type="button"
+                class="py-1 text-[12px] font-semibold text-ink2 hover:text-ink"
+                @click="sortBy(field.key)"
+              >
+                {{ field.label }} {{ sort === field.key ? (down ? '↓' : '↑') : '' }}
+              </button>
+            </span>
+          </div>
+        </div>
         <div role="rowgroup" class="relative" :style="{ height: `${virtualizer.getTotalSize()}px` }">
-          <div v-for="item in visible" :key="item.index" role="row" :aria-rowindex="item.index + 2" class="absolute inset-x-0 grid items-center gap-3 border-b border-hair hover:bg-paper2" :style="{ gridTemplateColumns: grid, height: `${ROW_PX}px`, transform: `translateY(${item.start}px)` }">
+          <div
+            v-for="item in visible"
+            :key="item.index"
+            role="row"
+            :aria-rowindex="item.index + 2"
+            class="absolute inset-x-0 grid items-center gap-3 border-b border-hair hover:bg-paper2"
+            :style="{ gridTemplateColumns: grid, height: `${ROW_PX}px`, transform: `translateY(${item.start}px)` }"
+          >
             <template v-if="rows.get(item.index)">
-              <span v-for="(field, i) in fields" :key="field.key" role="cell" class="truncate" :class="(field.type === 'currency' || field.type === 'number') && 'text-right'">
-                <NuxtLink v-if="i === 0" :to="recordPath({ object, id: rows.get(item.index)!.id })" class="name-link font-medium">{{ rows.get(item.index)!.values.name }}</NuxtLink>
-                <template v-else>{{ store.show(rows.get(item.index)!.values[field.key], field, rows.get(item.index)!.values) }}</template>
+              <span
+                v-for="(field, i) in fields"
+                :key="field.key"
+                role="cell"
+                class="truncate"
+                :class="(field.type === 'currency' || field.type === 'number') && 'text-right'"
+              >
+                <NuxtLink
+                  v-if="i === 0"
+                  :to="recordPath({ object, id: rows.get(item.index)!.id })"
+                  class="name-link font-medium"
+                  >{{ rows.get(item.index)!.values.name }}</NuxtLink
+                >
+                <template v-else>{{
+                  store.show(rows.get(item.index)!.values[field.key], field, rows.get(item.index)!.values)
+                }}</template>
               </span>
             </template>
             <span v-else role="cell" class="quiet">…</span>
@@ -193,8 +409,18 @@ async function create(): Promise<void> {
         </div>
       </div>
       <div v-if="counts.matched === 0" class="py-16 text-center">
-        <p class="font-serif text-[20px]">{{ counts.total === 0 ? `There are no ${OBJECT_WORDS[object].many} yet.` : `No ${OBJECT_WORDS[object].one} fits.` }}</p>
-        <p class="quiet mt-1"><template v-if="counts.total === 0"><NuxtLink to="/data" class="word">Bring some in</NuxtLink> from a file.</template><template v-else>Take a condition or a word away.</template></p>
+        <p class="font-serif text-[20px]">
+          {{
+            counts.total === 0
+              ? `There are no ${OBJECT_WORDS[object].many} yet.`
+              : `No ${OBJECT_WORDS[object].one} fits.`
+          }}
+        </p>
+        <p class="quiet mt-1">
+          <template v-if="counts.total === 0"
+            ><NuxtLink to="/data" class="word">Bring some in</NuxtLink> from a file.</template
+          ><template v-else>Take a condition or a word away.</template>
+        </p>
       </div>
     </div>
   </div>

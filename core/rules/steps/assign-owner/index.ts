@@ -20,10 +20,16 @@ export const assignOwner = defineStep<'assignOwner', Params>({
   alsoCalled: ['assign', 'owner', 'hand over', 'responsible'],
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({ person: z.string().max(100).nullable(), replace: z.boolean(), who: zWho.optional() }),
-  form: { person: { widget: 'person' }, who: { widget: 'who', owner: false }, replace: { widget: 'toggle', on: 'whoever has it now', off: 'unless it has an owner' } },
+  form: {
+    person: { widget: 'person' },
+    who: { widget: 'who', owner: false },
+    replace: { widget: 'toggle', on: 'whoever has it now', off: 'unless it has an owner' },
+  },
   start: { person: null, replace: false, who: { by: 'person', person: null } },
   sentence: (params, { catalogue, object }) => [
-    say(`give the ${oneOf(object)} to `), word('who', sayWho(wanted(params), object, catalogue), 'somebody'), say(', '),
+    say(`give the ${oneOf(object)} to `),
+    word('who', sayWho(wanted(params), object, catalogue), 'somebody'),
+    say(', '),
     word('replace', params.replace ? 'whoever has it now' : 'unless it has an owner', ''),
   ],
   check(params, { catalogue }) {
@@ -39,28 +45,58 @@ export const assignOwner = defineStep<'assignOwner', Params>({
     const { catalogue, record, moment } = context
     const who = wanted(params)
     const named = who.by === 'person' && who.person !== null ? catalogue.person(who.person) : null
-    if (who.by === 'person' && !named) return { go: 'fail', reason: { code: 'refused', reason: `there is no person “${who.person}” any more` } }
+    if (who.by === 'person' && !named)
+      return { go: 'fail', reason: { code: 'refused', reason: `there is no person “${who.person}” any more` } }
     const owner = valueOf(record, 'owner')
     if (!isEmpty(owner) && !params.replace) {
-      return { go: 'skip', reason: { code: 'own', say: `${catalogue.person(String(owner))?.name ?? String(owner)} has it already` } }
+      return {
+        go: 'skip',
+        reason: { code: 'own', say: `${catalogue.person(String(owner))?.name ?? String(owner)} has it already` },
+      }
     }
     // Being away passes, so somebody who is named gets it all the same; somebody who has left would never look at it again.
     const chosen = named?.active ? { person: named, turn: false } : chooseWho(who, record.values, moment.today, context)
     if ('none' in chosen) return { go: 'skip', reason: chosen.none }
     if (owner === chosen.person.id) return { go: 'skip', reason: { code: 'sameValue', field: 'Owner' } }
-    return { go: 'on', effects: [{ effect: 'write', ref: { object: record.object, id: record.id }, values: { owner: chosen.person.id } }, ...(chosen.turn ? [{ effect: 'turn' as const }] : [])], gives: { who: chosen.person.id } }
+    return {
+      go: 'on',
+      effects: [
+        { effect: 'write', ref: { object: record.object, id: record.id }, values: { owner: chosen.person.id } },
+        ...(chosen.turn ? [{ effect: 'turn' as const }] : []),
+      ],
+      gives: { who: chosen.person.id },
+    }
   },
   examples: [
     {
-      say: 'gives nobody’s deal to somebody', params: { person: 'rosa', replace: false }, record: { owner: null },
+      say: 'gives nobody’s deal to somebody',
+      params: { person: 'rosa', replace: false },
+      record: { owner: null },
       expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { owner: 'rosa' } }] },
     },
-    { say: 'leaves a deal with its owner', params: { person: 'rosa', replace: false }, record: { owner: 'jude' }, expect: { go: 'skip', reason: { code: 'own', say: 'Jude Okell has it already' } } },
     {
-      say: 'takes it from its owner when told to', params: { person: 'piet', replace: true }, record: { owner: 'jude' },
+      say: 'leaves a deal with its owner',
+      params: { person: 'rosa', replace: false },
+      record: { owner: 'jude' },
+      expect: { go: 'skip', reason: { code: 'own', say: 'Jude Okell has it already' } },
+    },
+    {
+      say: 'takes it from its owner when told to',
+      params: { person: 'piet', replace: true },
+      record: { owner: 'jude' },
       expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { owner: 'piet' } }] },
     },
-    { say: 'does nothing when that is the owner', params: { person: 'jude', replace: true }, record: { owner: 'jude' }, expect: { go: 'skip', reason: { code: 'sameValue', field: 'Owner' } } },
-    { say: 'fails when nobody is called that any more', params: { person: 'gone', replace: true }, record: { owner: null }, expect: { go: 'fail', reason: { code: 'refused', reason: 'there is no person “gone” any more' } } },
+    {
+      say: 'does nothing when that is the owner',
+      params: { person: 'jude', replace: true },
+      record: { owner: 'jude' },
+      expect: { go: 'skip', reason: { code: 'sameValue', field: 'Owner' } },
+    },
+    {
+      say: 'fails when nobody is called that any more',
+      params: { person: 'gone', replace: true },
+      record: { owner: null },
+      expect: { go: 'fail', reason: { code: 'refused', reason: 'there is no person “gone” any more' } },
+    },
   ],
 })

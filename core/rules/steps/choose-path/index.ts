@@ -6,7 +6,11 @@ import { defineStep } from '../../step'
 
 const emptyGroup = (id: string) => ({ kind: 'group', id, mode: 'all', items: [] }) as const
 /** A way with conditions that are still to be written. */
-export const newPath = (fresh: (letter: 'b' | 'c') => string): Branch => ({ id: fresh('b'), when: emptyGroup(fresh('c')), steps: [] })
+export const newPath = (fresh: (letter: 'b' | 'c') => string): Branch => ({
+  id: fresh('b'),
+  when: emptyGroup(fresh('c')),
+  steps: [],
+})
 
 /** Goes the first way whose conditions hold, and the last one when none of them do. */
 export const choosePath = defineStep<'choosePath', Record<never, never>>({
@@ -28,15 +32,29 @@ export const choosePath = defineStep<'choosePath', Record<never, never>>({
     misfit(branches, branch) {
       if (branch.value !== undefined) return 'a path by conditions has no value'
       const last = branch === branches.at(-1)
-      return last === (branch.when === undefined) ? null : last ? 'the last path has no conditions' : 'its conditions are missing'
+      return last === (branch.when === undefined)
+        ? null
+        : last
+          ? 'the last path has no conditions'
+          : 'its conditions are missing'
     },
-    label: (branch, _index, _branches, _params, { catalogue, object }) => (branch.when ? `if ${branch.when.items.length > 0 ? sayGroup(branch.when, object, catalogue) : '…'}` : 'in every other case'),
-    check: (branch) => (branch.when?.items.length === 0 ? [{ code: 'missing', what: 'what the path is gone for' }] : []),
+    label: (branch, _index, _branches, _params, { catalogue, object }) =>
+      branch.when
+        ? `if ${branch.when.items.length > 0 ? sayGroup(branch.when, object, catalogue) : '…'}`
+        : 'in every other case',
+    check: (branch) =>
+      branch.when?.items.length === 0 ? [{ code: 'missing', what: 'what the path is gone for' }] : [],
     choose(_params, branches, context) {
       for (const branch of branches) {
         if (!branch.when) return { branch, records: [context.record], say: 'no path before it fitted', seen: [] }
         const { holds, seen } = context.holds(branch)
-        if (holds) return { branch, records: [context.record], say: seen.map((one) => (one.linked ? one.text : `${one.text}: it was ${one.value}`)).join('; '), seen }
+        if (holds)
+          return {
+            branch,
+            records: [context.record],
+            say: seen.map((one) => (one.linked ? one.text : `${one.text}: it was ${one.value}`)).join('; '),
+            seen,
+          }
       }
       return { none: { code: 'own', say: 'no path fitted' } }
     },

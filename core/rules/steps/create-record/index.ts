@@ -21,7 +21,9 @@ const NAME_MOST = 300
 /** The records that a new one is linked to: the one it is made for, and that one's main linked ones that fit as well. */
 export function linksFor(make: ObjectKind, own: RecordRef, mains: readonly RecordRef[]): readonly RecordRef[] {
   const fits = (to: RecordRef) => LINKABLE.some((pair) => pair.from === make && pair.to === to.object)
-  return [own, ...mains].filter((one, i, all) => fits(one) && all.findIndex((other) => other.object === one.object) === i)
+  return [own, ...mains].filter(
+    (one, i, all) => fits(one) && all.findIndex((other) => other.object === one.object) === i,
+  )
 }
 
 export const createRecord = defineStep<'createRecord', Params>({
@@ -30,7 +32,12 @@ export const createRecord = defineStep<'createRecord', Params>({
   does: 'create a record',
   alsoCalled: ['new deal', 'new contact', 'new company', 'add', 'insert', 'make'],
   objects: ['deal', 'contact', 'company'],
-  params: z.strictObject({ make: z.enum(OBJECTS).nullable(), name: z.string().max(NAME_MOST), stage: z.string().max(100).nullable(), again: z.boolean() }),
+  params: z.strictObject({
+    make: z.enum(OBJECTS).nullable(),
+    name: z.string().max(NAME_MOST),
+    stage: z.string().max(100).nullable(),
+    again: z.boolean(),
+  }),
   form: {
     make: { widget: 'pick', options: OBJECTS.map((value) => ({ value, label: OBJECT_WORDS[value].one })) },
     name: { widget: 'mergeText', lines: 'one', most: NAME_MOST },
@@ -42,9 +49,24 @@ export const createRecord = defineStep<'createRecord', Params>({
     const found = stage === null ? null : names.catalogue.stage(stage)
     const pipeline = found && names.catalogue.pipeline(found.pipelineId)
     return [
-      say('create '), word('make', make && `a ${OBJECT_WORDS[make].one}`, 'a record'), say(' called “'), ...mergeParts('name', name, word('name', null, 'its name'), names), say('”'),
-      ...(make === 'deal' ? [say(' in '), word('stage', found?.name ?? null, 'a stage'), say(pipeline ? ` in ${pipeline.name}` : '')] : []),
-      say(', linked to it, '), word('again', again ? 'even if one is linked already' : make === 'deal' ? 'unless an open one is linked already' : 'unless one is linked already', ''),
+      say('create '),
+      word('make', make && `a ${OBJECT_WORDS[make].one}`, 'a record'),
+      say(' called “'),
+      ...mergeParts('name', name, word('name', null, 'its name'), names),
+      say('”'),
+      ...(make === 'deal'
+        ? [say(' in '), word('stage', found?.name ?? null, 'a stage'), say(pipeline ? ` in ${pipeline.name}` : '')]
+        : []),
+      say(', linked to it, '),
+      word(
+        'again',
+        again
+          ? 'even if one is linked already'
+          : make === 'deal'
+            ? 'unless an open one is linked already'
+            : 'unless one is linked already',
+        '',
+      ),
     ]
   },
   check({ make, name, stage }, { catalogue, object }) {
@@ -52,7 +74,8 @@ export const createRecord = defineStep<'createRecord', Params>({
     if (make === null) problems.push({ param: 'make', problem: { code: 'missing', what: 'what it creates' } })
     if (name.trim() === '') problems.push({ param: 'name', problem: { code: 'missing', what: 'its name' } })
     for (const problem of checkText(name, object, catalogue)) problems.push({ param: 'name', problem })
-    if (make === 'deal' && (stage === null || !catalogue.stage(stage))) problems.push({ param: 'stage', problem: { code: 'missing', what: 'the stage' } })
+    if (make === 'deal' && (stage === null || !catalogue.stage(stage)))
+      problems.push({ param: 'stage', problem: { code: 'missing', what: 'the stage' } })
     return problems
   },
   gives: () => [{ key: 'name', label: 'name of what was made', type: 'text' }],
@@ -60,8 +83,14 @@ export const createRecord = defineStep<'createRecord', Params>({
     if (make === null) return { go: 'fail', reason: { code: 'refused', reason: 'it does not say what to create' } }
     const own: RecordRef = { object: record.object, id: record.id }
     if (!again && make !== record.object) {
-      const there = linked(make).find(({ record: other }) => make !== 'deal' || catalogue.stage(String(other.values.stage))?.outcome === 'open')
-      if (there) return { go: 'skip', reason: { code: 'own', say: `“${String(there.record.values.name)}” is linked to it already` } }
+      const there = linked(make).find(
+        ({ record: other }) => make !== 'deal' || catalogue.stage(String(other.values.stage))?.outcome === 'open',
+      )
+      if (there)
+        return {
+          go: 'skip',
+          reason: { code: 'own', say: `“${String(there.record.values.name)}” is linked to it already` },
+        }
     }
     const mains = OBJECTS.flatMap((kind) => {
       const main = kind === record.object ? null : related(kind)
@@ -69,20 +98,63 @@ export const createRecord = defineStep<'createRecord', Params>({
     })
     const called = fillText(name, record, related, catalogue).trim().slice(0, NAME_MOST)
     const owner = record.values.owner ?? null
-    const values: Record<string, Value> = { name: called, ...(catalogue.field(make, 'owner') && !isEmpty(owner) ? { owner } : {}), ...(make === 'deal' ? { stage } : {}) }
+    const values: Record<string, Value> = {
+      name: called,
+      ...(catalogue.field(make, 'owner') && !isEmpty(owner) ? { owner } : {}),
+      ...(make === 'deal' ? { stage } : {}),
+    }
     // A link is kept from the deal or the contact: a company that is made for one of these is linked from there.
     const from = LINKABLE.some((pair) => pair.from === record.object && pair.to === make) ? own : null
-    return { go: 'on', effects: [{ effect: 'create', object: make, values, linkTo: linksFor(make, own, mains), linkFrom: from, name: called }], gives: { name: called } }
+    return {
+      go: 'on',
+      effects: [
+        { effect: 'create', object: make, values, linkTo: linksFor(make, own, mains), linkFrom: from, name: called },
+      ],
+      gives: { name: called },
+    }
   },
   examples: [
     {
-      say: 'makes a deal for a company', object: 'company', params: { make: 'deal', name: 'Renewal, {{company.name}}', stage: 'ren-due', again: false }, record: { name: 'Lund', owner: 'rosa' },
-      expect: { go: 'on', effects: [{ effect: 'create', object: 'deal', values: { name: 'Renewal, Lund', owner: 'rosa', stage: 'ren-due' }, linkTo: [{ object: 'company', id: 1 }], linkFrom: null, name: 'Renewal, Lund' }] },
+      say: 'makes a deal for a company',
+      object: 'company',
+      params: { make: 'deal', name: 'Renewal, {{company.name}}', stage: 'ren-due', again: false },
+      record: { name: 'Lund', owner: 'rosa' },
+      expect: {
+        go: 'on',
+        effects: [
+          {
+            effect: 'create',
+            object: 'deal',
+            values: { name: 'Renewal, Lund', owner: 'rosa', stage: 'ren-due' },
+            linkTo: [{ object: 'company', id: 1 }],
+            linkFrom: null,
+            name: 'Renewal, Lund',
+          },
+        ],
+      },
     },
     {
-      say: 'makes a company for a deal', params: { make: 'company', name: '{{deal.name}}', stage: null, again: false }, record: { name: 'Lund', owner: null },
-      expect: { go: 'on', effects: [{ effect: 'create', object: 'company', values: { name: 'Lund' }, linkTo: [], linkFrom: { object: 'deal', id: 1 }, name: 'Lund' }] },
+      say: 'makes a company for a deal',
+      params: { make: 'company', name: '{{deal.name}}', stage: null, again: false },
+      record: { name: 'Lund', owner: null },
+      expect: {
+        go: 'on',
+        effects: [
+          {
+            effect: 'create',
+            object: 'company',
+            values: { name: 'Lund' },
+            linkTo: [],
+            linkFrom: { object: 'deal', id: 1 },
+            name: 'Lund',
+          },
+        ],
+      },
     },
-    { say: 'does not know what', params: { make: null, name: 'x', stage: null, again: false }, expect: { go: 'fail', reason: { code: 'refused', reason: 'it does not say what to create' } } },
+    {
+      say: 'does not know what',
+      params: { make: null, name: 'x', stage: null, again: false },
+      expect: { go: 'fail', reason: { code: 'refused', reason: 'it does not say what to create' } },
+    },
   ],
 })

@@ -3,7 +3,15 @@ import { hoursOf } from '../../clock'
 import { addWorkdays } from '../../../time/calendar'
 import { instantAt } from '../../../time/moments'
 import { zAmount } from '../../../conditions/operators/dates'
-import { PRIORITIES, TASK_KINDS, TASK_KIND_WORDS, type Effect, type Outcome, type Priority, type TaskKind } from '../../../engine/effects'
+import {
+  PRIORITIES,
+  TASK_KINDS,
+  TASK_KIND_WORDS,
+  type Effect,
+  type Outcome,
+  type Priority,
+  type TaskKind,
+} from '../../../engine/effects'
 import { sayDate } from '../../../time/say'
 import { sayAmount, shiftDate, SPAN_UNITS, type SpanUnit } from '../../../time/spans'
 import { checkText, fillText, mergeParts } from '../../merge'
@@ -31,7 +39,11 @@ interface Params {
 
 const REMIND = ['never', 'onDay', 'dayBefore'] as const
 type Remind = (typeof REMIND)[number]
-const REMIND_WORDS: { readonly [R in Remind]: string } = { never: 'no reminder', onDay: 'a reminder on the morning it is due', dayBefore: 'a reminder on the working day before' }
+const REMIND_WORDS: { readonly [R in Remind]: string } = {
+  never: 'no reminder',
+  onDay: 'a reminder on the morning it is due',
+  dayBefore: 'a reminder on the working day before',
+}
 
 /** When the office opens on the day it is due, or on the working day before. */
 function reminderAt(remind: Remind, due: string, { catalogue, moment, record }: StepContext): number | null {
@@ -74,7 +86,13 @@ export const createTask = defineStep<'createTask', Params>({
     title: { widget: 'mergeText', lines: 'one', most: TITLE_MOST },
     notes: { widget: 'mergeText', lines: 'many', most: NOTES_MOST },
     taskKind: { widget: 'pick', options: TASK_KINDS.map((value) => ({ value, label: TASK_KIND_WORDS[value] })) },
-    due: { widget: 'amount', min: 0, max: 3650, units: SPAN_UNITS, note: 'Counted from the day the step runs; 0 is that day, or the first working day from it.' },
+    due: {
+      widget: 'amount',
+      min: 0,
+      max: 3650,
+      units: SPAN_UNITS,
+      note: 'Counted from the day the step runs; 0 is that day, or the first working day from it.',
+    },
     priority: { widget: 'pick', options: PRIORITIES.map((value) => ({ value, label: `${value} priority` })) },
     again: { widget: 'toggle', on: 'even if the same is open', off: 'unless the same is open' },
     tell: { widget: 'toggle', on: 'told by mail', off: 'no mail' },
@@ -82,16 +100,52 @@ export const createTask = defineStep<'createTask', Params>({
     later: { widget: 'when', none: 'at once' },
     remind: { widget: 'pick', options: REMIND.map((value) => ({ value, label: REMIND_WORDS[value] })) },
   },
-  start: { title: '', notes: '', taskKind: 'call', due: { count: 2, unit: 'workdays' }, priority: 'normal', again: false, tell: false, who: OWNER, later: undefined, remind: 'never' },
+  start: {
+    title: '',
+    notes: '',
+    taskKind: 'call',
+    due: { count: 2, unit: 'workdays' },
+    priority: 'normal',
+    again: false,
+    tell: false,
+    who: OWNER,
+    later: undefined,
+    remind: 'never',
+  },
   sentence({ title, notes, taskKind, due, priority, again, tell, who = OWNER, later, remind = 'never' }, names) {
     return [
-      ...(later ? [word('later', laterWords(later, names), 'later'), say(': ')] : []), say('task for '), word('who', sayWho(who, names.object, names.catalogue), 'somebody'), say(': '), word('taskKind', TASK_KIND_WORDS[taskKind], ''), say(', due '),
-      word('due', due.count === 0 ? (due.unit === 'workdays' ? 'on the first working day' : 'the same day') : `in ${sayAmount(due.count, due.unit)}`, ''),
-      say(', '), word('priority', `${priority} priority`, ''), say(', '), word('again', again ? 'even if the same is open' : 'unless the same is open', ''),
-      say(', '), word('tell', tell ? 'told by mail' : 'no mail', ''), say(', '), remind === 'never' ? { param: 'remind', text: REMIND_WORDS.never, soft: true } : word('remind', REMIND_WORDS[remind], ''),
+      ...(later ? [word('later', laterWords(later, names), 'later'), say(': ')] : []),
+      say('task for '),
+      word('who', sayWho(who, names.object, names.catalogue), 'somebody'),
+      say(': '),
+      word('taskKind', TASK_KIND_WORDS[taskKind], ''),
+      say(', due '),
+      word(
+        'due',
+        due.count === 0
+          ? due.unit === 'workdays'
+            ? 'on the first working day'
+            : 'the same day'
+          : `in ${sayAmount(due.count, due.unit)}`,
+        '',
+      ),
+      say(', '),
+      word('priority', `${priority} priority`, ''),
+      say(', '),
+      word('again', again ? 'even if the same is open' : 'unless the same is open', ''),
+      say(', '),
+      word('tell', tell ? 'told by mail' : 'no mail', ''),
+      say(', '),
+      remind === 'never'
+        ? { param: 'remind', text: REMIND_WORDS.never, soft: true }
+        : word('remind', REMIND_WORDS[remind], ''),
       ...(later ? [] : [say(', '), { param: 'later', text: 'at once', soft: true }]),
-      { break: true }, say('“'), ...mergeParts('title', title, word('title', null, 'what to do'), names), say('”'),
-      { break: true }, ...mergeParts('notes', notes, { param: 'notes', text: 'add notes', soft: true }, names),
+      { break: true },
+      say('“'),
+      ...mergeParts('title', title, word('title', null, 'what to do'), names),
+      say('”'),
+      { break: true },
+      ...mergeParts('notes', notes, { param: 'notes', text: 'add notes', soft: true }, names),
     ]
   },
   check({ title, notes, who = OWNER, later }, { catalogue, object }) {
@@ -105,12 +159,20 @@ export const createTask = defineStep<'createTask', Params>({
     for (const problem of checkText(notes, object, catalogue)) problems.push({ param: 'notes', problem })
     return problems
   },
-  gives: () => [{ key: 'title', label: 'title of the task', type: 'text' }, { key: 'due', label: 'day the task is due', type: 'date' }, { key: 'who', label: 'who got the task', type: 'person' }],
+  gives: () => [
+    { key: 'title', label: 'title of the task', type: 'text' },
+    { key: 'due', label: 'day the task is due', type: 'date' },
+    { key: 'who', label: 'who got the task', type: 'person' },
+  ],
   rail: ({ later }) => (later ? { own: shortWhen(later) } : {}),
   mayWait: ({ later }) => later !== undefined,
   waitsFor: ({ later }) => ({ anchor: later ? anchorOf(later) : null, awaited: null }),
-  movedTo: ({ later }, { record, moment, catalogue }) => (later ? whenAt(later, record.values, record.object, moment, catalogue) : { none: 'it is done at once' }),
-  run({ title, notes, taskKind, due, priority, again, tell, who: wanted = OWNER, later, remind = 'never' }, context): Outcome {
+  movedTo: ({ later }, { record, moment, catalogue }) =>
+    later ? whenAt(later, record.values, record.object, moment, catalogue) : { none: 'it is done at once' },
+  run(
+    { title, notes, taskKind, due, priority, again, tell, who: wanted = OWNER, later, remind = 'never' },
+    context,
+  ): Outcome {
     const { catalogue, moment, record, related } = context
     if (later && !context.due) {
       const at = whenAt(later, record.values, record.object, moment, catalogue)
@@ -127,50 +189,186 @@ export const createTask = defineStep<'createTask', Params>({
     const fill = (text: string, most: number) => cut(fillText(text, record, related, catalogue).trim(), most)
     const ref = { object: record.object, id: record.id }
     const task = {
-      ref, title: fill(title, TITLE_MOST).replace(/\s+/g, ' '), notes: fill(notes, NOTES_MOST), taskKind, priority, due: day, assigneeId: who?.id ?? null, queue,
+      ref,
+      title: fill(title, TITLE_MOST).replace(/\s+/g, ' '),
+      notes: fill(notes, NOTES_MOST),
+      taskKind,
+      priority,
+      due: day,
+      assigneeId: who?.id ?? null,
+      queue,
       remindAt: reminderAt(remind, day, context),
     }
-    const mail: readonly Effect[] = tell && who ? [{ effect: 'send', message: { channel: 'mail', recipient: who.email, subject: task.title, body: `Due ${sayDate(day)}. ${task.notes}`.trim() } }] : []
-    return { go: 'on', effects: [{ effect: 'task', task }, ...mail, ...(chosen?.turn ? [{ effect: 'turn' as const }] : [])], gives: { title: task.title, due: day, who: who?.id ?? null } }
+    const mail: readonly Effect[] =
+      tell && who
+        ? [
+            {
+              effect: 'send',
+              message: {
+                channel: 'mail',
+                recipient: who.email,
+                subject: task.title,
+                body: `Due ${sayDate(day)}. ${task.notes}`.trim(),
+              },
+            },
+          ]
+        : []
+    return {
+      go: 'on',
+      effects: [{ effect: 'task', task }, ...mail, ...(chosen?.turn ? [{ effect: 'turn' as const }] : [])],
+      gives: { title: task.title, due: day, who: who?.id ?? null },
+    }
   },
   examples: [
     {
       say: 'gives the owner a task',
-      params: { title: 'Ring about {{deal.name}}', notes: '', taskKind: 'call', due: { count: 2, unit: 'workdays' }, priority: 'high', again: false, tell: true },
+      params: {
+        title: 'Ring about {{deal.name}}',
+        notes: '',
+        taskKind: 'call',
+        due: { count: 2, unit: 'workdays' },
+        priority: 'high',
+        again: false,
+        tell: true,
+      },
       record: { name: 'Two rooms', owner: 'rosa' },
       expect: {
         go: 'on',
         effects: [
-          { effect: 'task', task: { ref: { object: 'deal', id: 1 }, title: 'Ring about Two rooms', notes: '', taskKind: 'call', priority: 'high', due: '2026-11-26', assigneeId: 'rosa', queue: null, remindAt: null } },
-          { effect: 'send', message: { channel: 'mail', recipient: 'rosa@larkmoor.example', subject: 'Ring about Two rooms', body: 'Due 26 Nov 2026.' } },
+          {
+            effect: 'task',
+            task: {
+              ref: { object: 'deal', id: 1 },
+              title: 'Ring about Two rooms',
+              notes: '',
+              taskKind: 'call',
+              priority: 'high',
+              due: '2026-11-26',
+              assigneeId: 'rosa',
+              queue: null,
+              remindAt: null,
+            },
+          },
+          {
+            effect: 'send',
+            message: {
+              channel: 'mail',
+              recipient: 'rosa@larkmoor.example',
+              subject: 'Ring about Two rooms',
+              body: 'Due 26 Nov 2026.',
+            },
+          },
         ],
       },
     },
     {
       say: 'goes to the deputy while the owner is away',
-      params: { title: 'Visit', notes: '{{deal.amount}}', taskKind: 'visit', due: { count: 0, unit: 'days' }, priority: 'low', again: true, tell: false },
+      params: {
+        title: 'Visit',
+        notes: '{{deal.amount}}',
+        taskKind: 'visit',
+        due: { count: 0, unit: 'days' },
+        priority: 'low',
+        again: true,
+        tell: false,
+      },
       record: { owner: 'piet' },
       expect: {
         go: 'on',
-        effects: [{ effect: 'task', task: { ref: { object: 'deal', id: 1 }, title: 'Visit', notes: '(no amount)', taskKind: 'visit', priority: 'low', due: '2026-11-24', assigneeId: 'rosa', queue: null, remindAt: null } }],
+        effects: [
+          {
+            effect: 'task',
+            task: {
+              ref: { object: 'deal', id: 1 },
+              title: 'Visit',
+              notes: '(no amount)',
+              taskKind: 'visit',
+              priority: 'low',
+              due: '2026-11-24',
+              assigneeId: 'rosa',
+              queue: null,
+              remindAt: null,
+            },
+          },
+        ],
       },
     },
     {
       say: 'lies in a queue until somebody takes it, with a reminder',
-      params: { title: 'Visit', notes: '', taskKind: 'visit', due: { count: 1, unit: 'workdays' }, priority: 'low', again: true, tell: true, who: { by: 'queue', team: 'Hire' }, remind: 'onDay' },
-      expect: { go: 'on', effects: [{ effect: 'task', task: { ref: { object: 'deal', id: 1 }, title: 'Visit', notes: '', taskKind: 'visit', priority: 'low', due: '2026-11-25', assigneeId: null, queue: 'Hire', remindAt: Date.UTC(2026, 10, 25, 9) } }] },
+      params: {
+        title: 'Visit',
+        notes: '',
+        taskKind: 'visit',
+        due: { count: 1, unit: 'workdays' },
+        priority: 'low',
+        again: true,
+        tell: true,
+        who: { by: 'queue', team: 'Hire' },
+        remind: 'onDay',
+      },
+      expect: {
+        go: 'on',
+        effects: [
+          {
+            effect: 'task',
+            task: {
+              ref: { object: 'deal', id: 1 },
+              title: 'Visit',
+              notes: '',
+              taskKind: 'visit',
+              priority: 'low',
+              due: '2026-11-25',
+              assigneeId: null,
+              queue: 'Hire',
+              remindAt: Date.UTC(2026, 10, 25, 9),
+            },
+          },
+        ],
+      },
     },
     {
-      say: 'appears later', params: { title: 'Review', notes: '', taskKind: 'todo', due: { count: 0, unit: 'days' }, priority: 'low', again: true, tell: false, later: { at: 'field', field: 'closeDate', side: 'before', amount: { count: 2, unit: 'days' }, minute: 540 } },
-      record: { owner: 'rosa', closeDate: '2026-12-10' }, expect: { go: 'later', dueMs: Date.UTC(2026, 11, 8, 9) },
+      say: 'appears later',
+      params: {
+        title: 'Review',
+        notes: '',
+        taskKind: 'todo',
+        due: { count: 0, unit: 'days' },
+        priority: 'low',
+        again: true,
+        tell: false,
+        later: { at: 'field', field: 'closeDate', side: 'before', amount: { count: 2, unit: 'days' }, minute: 540 },
+      },
+      record: { owner: 'rosa', closeDate: '2026-12-10' },
+      expect: { go: 'later', dueMs: Date.UTC(2026, 11, 8, 9) },
     },
     {
-      say: 'has no date to be counted from', params: { title: 'Review', notes: '', taskKind: 'todo', due: { count: 0, unit: 'days' }, priority: 'low', again: true, tell: false, later: { at: 'field', field: 'closeDate', side: 'before', amount: { count: 2, unit: 'days' }, minute: 540 } },
-      record: { owner: 'rosa', closeDate: null }, expect: { go: 'skip', reason: { code: 'own', say: 'Expected close is empty' } },
+      say: 'has no date to be counted from',
+      params: {
+        title: 'Review',
+        notes: '',
+        taskKind: 'todo',
+        due: { count: 0, unit: 'days' },
+        priority: 'low',
+        again: true,
+        tell: false,
+        later: { at: 'field', field: 'closeDate', side: 'before', amount: { count: 2, unit: 'days' }, minute: 540 },
+      },
+      record: { owner: 'rosa', closeDate: null },
+      expect: { go: 'skip', reason: { code: 'own', say: 'Expected close is empty' } },
     },
     {
-      say: 'has nobody to go to', params: { title: 'Visit', notes: '', taskKind: 'visit', due: { count: 0, unit: 'days' }, priority: 'low', again: false, tell: false },
-      record: { owner: null }, expect: { go: 'skip', reason: { code: 'nobody', field: 'Owner' } },
+      say: 'has nobody to go to',
+      params: {
+        title: 'Visit',
+        notes: '',
+        taskKind: 'visit',
+        due: { count: 0, unit: 'days' },
+        priority: 'low',
+        again: false,
+        tell: false,
+      },
+      record: { owner: null },
+      expect: { go: 'skip', reason: { code: 'nobody', field: 'Owner' } },
     },
   ],
 })

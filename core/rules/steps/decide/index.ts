@@ -5,18 +5,30 @@ import { FIELD_TYPES } from '../../../fields/types'
 import { isEmpty, type Value } from '../../../fields/value'
 import { mainKinds } from '../../../conditions/operators/another-field'
 import type { Problem } from '../../../problems'
-import { decide as decideBy, EMPTY_TABLE, inputField, testedBy, zTable, type DecisionTable, type TableOutput } from '../../../tables/table'
+import {
+  decide as decideBy,
+  EMPTY_TABLE,
+  inputField,
+  testedBy,
+  zTable,
+  type DecisionTable,
+  type TableOutput,
+} from '../../../tables/table'
 import type { ResultSpec } from '../../results'
 import { fieldWord, oneOf, say, sayValue, word, type Names } from '../../sentence'
 import { defineStep } from '../../step'
 
-interface Params { table: DecisionTable }
+interface Params {
+  table: DecisionTable
+}
 
 /** An input in words: "amount", "the company's fit tier". */
-export const sayInput = (field: Field | null, via: DecisionTable['inputs'][number]['via']): string => `${via === null ? '' : `the ${oneOf(via)}’s `}${fieldWord(field) ?? '…'}`
+export const sayInput = (field: Field | null, via: DecisionTable['inputs'][number]['via']): string =>
+  `${via === null ? '' : `the ${oneOf(via)}’s `}${fieldWord(field) ?? '…'}`
 
 /** The fields of the inputs; `null` in place of those that have gone. */
-export const inputFields = (table: DecisionTable, { catalogue, object }: Names): readonly (Field | null)[] => table.inputs.map((input) => inputField(input, object, catalogue))
+export const inputFields = (table: DecisionTable, { catalogue, object }: Names): readonly (Field | null)[] =>
+  table.inputs.map((input) => inputField(input, object, catalogue))
 
 /** What an output is to the steps further down: a text of which all values are known can be gone by path. */
 function resultOf(output: TableOutput, at: number, table: DecisionTable): ResultSpec {
@@ -24,11 +36,18 @@ function resultOf(output: TableOutput, at: number, table: DecisionTable): Result
   if (counted || output.type === 'number') return { key: output.key, label: output.label, type: 'number' }
   if (output.type === 'yesNo') return { key: output.key, label: output.label, type: 'yesNo' }
   const values = [...new Set(table.rows.flatMap((row) => (typeof row.then[at] === 'string' ? [row.then[at]] : [])))]
-  return table.hit === 'collect' ? { key: output.key, label: output.label, type: 'text' } : { key: output.key, label: output.label, type: 'choice', choices: values.map((id) => ({ id, label: id })) }
+  return table.hit === 'collect'
+    ? { key: output.key, label: output.label, type: 'text' }
+    : { key: output.key, label: output.label, type: 'choice', choices: values.map((id) => ({ id, label: id })) }
 }
 
 const fitsOutput = (value: Value, { type }: TableOutput): boolean =>
-  isEmpty(value) || (type === 'text' ? typeof value === 'string' : type === 'number' ? typeof value === 'number' : typeof value === 'boolean')
+  isEmpty(value) ||
+  (type === 'text'
+    ? typeof value === 'string'
+    : type === 'number'
+      ? typeof value === 'number'
+      : typeof value === 'boolean')
 
 function checkTable(table: DecisionTable, names: Names): Problem | null {
   const { catalogue, object } = names
@@ -38,12 +57,19 @@ function checkTable(table: DecisionTable, names: Names): Problem | null {
   for (const [at, input] of table.inputs.entries()) {
     const field = inputField(input, object, catalogue)
     if (!field) return { code: 'unknownField', field: input.field }
-    if (input.via !== null && !mainKinds(object).includes(input.via)) return { code: 'shape', detail: `a ${object} has no main ${input.via}` }
+    if (input.via !== null && !mainKinds(object).includes(input.via))
+      return { code: 'shape', detail: `a ${object} has no main ${input.via}` }
     if (testedBy(field) === null) return { code: 'wrongType', type: FIELD_TYPES[field.type].word }
     for (const [i, row] of table.rows.entries()) {
       const cell = row.when[at]
-      const values = cell?.is === 'values' ? cell.values : cell?.is === 'band' ? [cell.from, cell.to].filter((one) => one !== null) : []
-      if (cell?.is === 'band' && testedBy(field) !== 'band') return { code: 'shape', detail: `row ${i + 1}: ${fieldWord(field)} has no order` }
+      const values =
+        cell?.is === 'values'
+          ? cell.values
+          : cell?.is === 'band'
+            ? [cell.from, cell.to].filter((one) => one !== null)
+            : []
+      if (cell?.is === 'band' && testedBy(field) !== 'band')
+        return { code: 'shape', detail: `row ${i + 1}: ${fieldWord(field)} has no order` }
       for (const value of values) {
         const read = FIELD_TYPES[field.type].accept(value, { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
         if (!read.ok) return { code: 'shape', detail: `row ${i + 1}: ${String(value)} is no ${fieldWord(field)}` }
@@ -51,16 +77,26 @@ function checkTable(table: DecisionTable, names: Names): Problem | null {
     }
   }
   for (const [i, row] of table.rows.entries()) {
-    const at = row.then.findIndex((value, n) => !fitsOutput(value, table.outputs[n] ?? { key: '', label: '', type: 'text' }))
-    if (at >= 0) return { code: 'shape', detail: `row ${i + 1}: ${String(row.then[at])} is no ${table.outputs[at]?.type === 'number' ? 'number' : table.outputs[at]?.type === 'yesNo' ? 'yes or no' : 'text'}` }
+    const at = row.then.findIndex(
+      (value, n) => !fitsOutput(value, table.outputs[n] ?? { key: '', label: '', type: 'text' }),
+    )
+    if (at >= 0)
+      return {
+        code: 'shape',
+        detail: `row ${i + 1}: ${String(row.then[at])} is no ${table.outputs[at]?.type === 'number' ? 'number' : table.outputs[at]?.type === 'yesNo' ? 'yes or no' : 'text'}`,
+      }
   }
   return null
 }
 
-export const sayOutput = (value: Value): string => (isEmpty(value) ? '–' : typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value))
+export const sayOutput = (value: Value): string =>
+  isEmpty(value) ? '–' : typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value)
 
 const THANKS: DecisionTable = {
-  hit: 'unique', collect: 'list', inputs: [{ via: null, field: 'amount' }], outputs: [{ key: 'thanks', label: 'Thanks', type: 'text' }],
+  hit: 'unique',
+  collect: 'list',
+  inputs: [{ via: null, field: 'amount' }],
+  outputs: [{ key: 'thanks', label: 'Thanks', type: 'text' }],
   rows: [
     { id: 'r1', when: [{ is: 'band', from: null, fromIn: false, to: 10_000, toIn: false }], then: ['card'] },
     { id: 'r2', when: [{ is: 'band', from: 10_000, fromIn: true, to: null, toIn: false }], then: ['hamper'] },
@@ -96,30 +132,71 @@ export const decide = defineStep<'decide', Params>({
     const known = fields.filter((field) => field !== null)
     const from = table.inputs.map((input) => (input.via === null ? record : related(input.via)))
     const values = table.inputs.map((input, i) => from[i]?.values[input.field] ?? null)
-    const saw = known.map((field, i) => `${sayInput(field, table.inputs[i]?.via ?? null)} ${sayValue(values[i] ?? null, field, catalogue, from[i]?.values)}`).join(', ')
+    const saw = known
+      .map(
+        (field, i) =>
+          `${sayInput(field, table.inputs[i]?.via ?? null)} ${sayValue(values[i] ?? null, field, catalogue, from[i]?.values)}`,
+      )
+      .join(', ')
     const decision = decideBy(table, values, known, catalogue)
     if (!decision.ok) {
-      return decision.why === 'none' ? { go: 'skip', reason: { code: 'own', say: `no row fits ${saw}` } }
-        : { go: 'fail', reason: { code: 'refused', reason: `rows ${decision.rows.map((i) => i + 1).join(' and ')} both fit ${saw}, where only one may` } }
+      return decision.why === 'none'
+        ? { go: 'skip', reason: { code: 'own', say: `no row fits ${saw}` } }
+        : {
+            go: 'fail',
+            reason: {
+              code: 'refused',
+              reason: `rows ${decision.rows.map((i) => i + 1).join(' and ')} both fit ${saw}, where only one may`,
+            },
+          }
     }
     const gives = Object.fromEntries(table.outputs.map((output, i) => [output.key, decision.values[i] ?? null]))
     const rows = decision.rows.map((i) => i + 1)
     return {
-      go: 'on', effects: [], gives,
+      go: 'on',
+      effects: [],
+      gives,
       say: `${table.outputs.map((output, i) => `${output.label}: ${sayOutput(decision.values[i] ?? null)}`).join(', ')} (${rows.length === 1 ? 'row' : 'rows'} ${rows.join(', ')}, as ${saw})`,
     }
   },
   examples: [
-    { say: 'gives what the row says', params: { table: THANKS }, record: { amount: 10_000 }, expect: { go: 'on', gives: { thanks: 'hamper' }, say: 'Thanks: hamper (row 2, as amount €10,000)' } },
-    { say: 'is skipped when no row fits', params: { table: THANKS }, record: { amount: null }, expect: { go: 'skip', reason: { code: 'own', say: 'no row fits amount empty' } } },
     {
-      say: 'fails when two rows fit and only one may', params: { table: { ...THANKS, rows: [row('r1', 'card'), row('r2', 'hamper')] } }, record: { amount: 5 },
-      expect: { go: 'fail', reason: { code: 'refused', reason: 'rows 1 and 2 both fit amount €5, where only one may' } },
+      say: 'gives what the row says',
+      params: { table: THANKS },
+      record: { amount: 10_000 },
+      expect: { go: 'on', gives: { thanks: 'hamper' }, say: 'Thanks: hamper (row 2, as amount €10,000)' },
     },
-    { say: 'takes the first row that fits when told to', params: { table: { ...THANKS, hit: 'first', rows: [row('r1', 'card'), row('r2', 'hamper')] } }, record: { amount: 5 }, expect: { go: 'on', gives: { thanks: 'card' } } },
-    { say: 'gathers what all rows give when told to', params: { table: { ...THANKS, hit: 'collect', rows: [row('r1', 'card'), row('r2', 'hamper')] } }, record: { amount: 5 }, expect: { go: 'on', gives: { thanks: 'card, hamper' } } },
     {
-      say: 'a field that has gone', params: { table: { ...THANKS, inputs: [{ via: null, field: 'gone' }] } }, expect: { go: 'fail', reason: { code: 'unknownField', field: 'gone' } },
+      say: 'is skipped when no row fits',
+      params: { table: THANKS },
+      record: { amount: null },
+      expect: { go: 'skip', reason: { code: 'own', say: 'no row fits amount empty' } },
+    },
+    {
+      say: 'fails when two rows fit and only one may',
+      params: { table: { ...THANKS, rows: [row('r1', 'card'), row('r2', 'hamper')] } },
+      record: { amount: 5 },
+      expect: {
+        go: 'fail',
+        reason: { code: 'refused', reason: 'rows 1 and 2 both fit amount €5, where only one may' },
+      },
+    },
+    {
+      say: 'takes the first row that fits when told to',
+      params: { table: { ...THANKS, hit: 'first', rows: [row('r1', 'card'), row('r2', 'hamper')] } },
+      record: { amount: 5 },
+      expect: { go: 'on', gives: { thanks: 'card' } },
+    },
+    {
+      say: 'gathers what all rows give when told to',
+      params: { table: { ...THANKS, hit: 'collect', rows: [row('r1', 'card'), row('r2', 'hamper')] } },
+      record: { amount: 5 },
+      expect: { go: 'on', gives: { thanks: 'card, hamper' } },
+    },
+    {
+      say: 'a field that has gone',
+      params: { table: { ...THANKS, inputs: [{ via: null, field: 'gone' }] } },
+      expect: { go: 'fail', reason: { code: 'unknownField', field: 'gone' } },
     },
   ],
 })

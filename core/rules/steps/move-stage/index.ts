@@ -16,33 +16,63 @@ export const moveStage = defineStep<'moveStage', Params>({
   does: 'move the deal to a stage',
   alsoCalled: ['pipeline', 'advance', 'progress', 'stage'],
   objects: ['deal'],
-  params: z.strictObject({ stage: z.string().max(100).nullable(), backwards: z.boolean(), across: z.boolean(), second: z.boolean().optional() }),
+  params: z.strictObject({
+    stage: z.string().max(100).nullable(),
+    backwards: z.boolean(),
+    across: z.boolean(),
+    second: z.boolean().optional(),
+  }),
   form: {
     stage: { widget: 'stage' },
     backwards: { widget: 'toggle', on: 'also backwards', off: 'never backwards' },
     across: { widget: 'toggle', on: 'from any pipeline', off: 'if it is in that pipeline' },
-    second: { widget: 'toggle', on: 'even beside an open deal of its company', off: 'not beside an open deal of its company' },
+    second: {
+      widget: 'toggle',
+      on: 'even beside an open deal of its company',
+      off: 'not beside an open deal of its company',
+    },
   },
   start: { stage: null, backwards: false, across: false, second: false },
   sentence({ stage, backwards, across, second }, { catalogue }) {
     const found = stage === null ? null : catalogue.stage(stage)
     const pipeline = found ? catalogue.pipeline(found.pipelineId) : null
     return [
-      say('move the deal to '), word('stage', found?.name ?? null, 'a stage'), say(pipeline ? ` in ${pipeline.name}, ` : ', '),
-      word('across', across ? 'from any pipeline' : 'if it is in that pipeline', ''), say(', '),
+      say('move the deal to '),
+      word('stage', found?.name ?? null, 'a stage'),
+      say(pipeline ? ` in ${pipeline.name}, ` : ', '),
+      word('across', across ? 'from any pipeline' : 'if it is in that pipeline', ''),
+      say(', '),
       word('backwards', backwards ? 'also backwards' : 'never backwards', ''),
-      ...(across ? [say(', '), word('second', second ? 'even beside an open deal of its company' : 'not beside an open deal of its company', '')] : []),
+      ...(across
+        ? [
+            say(', '),
+            word(
+              'second',
+              second ? 'even beside an open deal of its company' : 'not beside an open deal of its company',
+              '',
+            ),
+          ]
+        : []),
     ]
   },
   check: ({ stage }, { catalogue }) =>
-    stage !== null && catalogue.stage(stage) ? [] : [{ param: 'stage', problem: { code: 'missing', what: 'the stage' } }],
+    stage !== null && catalogue.stage(stage)
+      ? []
+      : [{ param: 'stage', problem: { code: 'missing', what: 'the stage' } }],
   touches({ stage, backwards, across }, { catalogue }, held) {
     const to = stage === null ? null : catalogue.stage(stage)
     if (!to) return []
     const from = typeof held.stage === 'string' ? catalogue.stage(held.stage) : null
     // It will be skipped: the deal stands there already, further on, or in another pipeline.
-    const stays = from && (from.id === to.id || (from.pipelineId === to.pipelineId ? from.position > to.position && !backwards : !across))
-    return stays ? [] : [{ object: 'deal', field: 'stage', value: to.id }, { object: 'deal', field: 'pipeline', value: to.pipelineId }]
+    const stays =
+      from &&
+      (from.id === to.id || (from.pipelineId === to.pipelineId ? from.position > to.position && !backwards : !across))
+    return stays
+      ? []
+      : [
+          { object: 'deal', field: 'stage', value: to.id },
+          { object: 'deal', field: 'pipeline', value: to.pipelineId },
+        ]
   },
   run({ stage, backwards, across, second }, { catalogue, record, related, linkedOf }) {
     const to = stage === null ? null : catalogue.stage(stage)
@@ -51,35 +81,81 @@ export const moveStage = defineStep<'moveStage', Params>({
     const from = typeof current === 'string' ? catalogue.stage(current) : null
     if (from?.id === to.id) return { go: 'skip', reason: { code: 'alreadyThere', stage: to.name } }
     if (from && from.pipelineId !== to.pipelineId && !across) {
-      return { go: 'skip', reason: { code: 'otherPipeline', stage: from.name, pipeline: catalogue.pipeline(from.pipelineId)?.name ?? from.pipelineId } }
+      return {
+        go: 'skip',
+        reason: {
+          code: 'otherPipeline',
+          stage: from.name,
+          pipeline: catalogue.pipeline(from.pipelineId)?.name ?? from.pipelineId,
+        },
+      }
     }
     if (from && from.pipelineId === to.pipelineId && from.position > to.position && !backwards) {
       return { go: 'skip', reason: { code: 'backwards', from: from.name, to: to.name } }
     }
     if (from && from.pipelineId !== to.pipelineId && to.outcome === 'open' && !second) {
       const company = related('company')
-      const other = company && linkedOf({ object: 'company', id: company.id }, 'deal').find(({ record: deal }) => {
-        const at = catalogue.stage(String(deal.values.stage))
-        return deal.id !== record.id && at?.pipelineId === to.pipelineId && at.outcome === 'open' && (deal.values.kind ?? null) === (record.values.kind ?? null)
-      })
-      if (other) return { go: 'skip', reason: { code: 'own', say: `“${String(other.record.values.name)}” of the same company is open there already` } }
+      const other =
+        company &&
+        linkedOf({ object: 'company', id: company.id }, 'deal').find(({ record: deal }) => {
+          const at = catalogue.stage(String(deal.values.stage))
+          return (
+            deal.id !== record.id &&
+            at?.pipelineId === to.pipelineId &&
+            at.outcome === 'open' &&
+            (deal.values.kind ?? null) === (record.values.kind ?? null)
+          )
+        })
+      if (other)
+        return {
+          go: 'skip',
+          reason: {
+            code: 'own',
+            say: `“${String(other.record.values.name)}” of the same company is open there already`,
+          },
+        }
     }
-    return { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: record.id }, values: { stage: to.id } }] }
+    return {
+      go: 'on',
+      effects: [{ effect: 'write', ref: { object: 'deal', id: record.id }, values: { stage: to.id } }],
+    }
   },
   examples: [
     {
-      say: 'goes forward', params: { stage: 'hp-terms', backwards: false, across: false }, record: { stage: 'hp-quoted', pipeline: 'hp' },
-      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { stage: 'hp-terms' } }] },
+      say: 'goes forward',
+      params: { stage: 'hp-terms', backwards: false, across: false },
+      record: { stage: 'hp-quoted', pipeline: 'hp' },
+      expect: {
+        go: 'on',
+        effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { stage: 'hp-terms' } }],
+      },
     },
-    { say: 'is there already', params: { stage: 'hp-terms', backwards: true, across: true }, record: { stage: 'hp-terms', pipeline: 'hp' }, expect: { go: 'skip', reason: { code: 'alreadyThere', stage: 'Terms' } } },
-    { say: 'would go back', params: { stage: 'hp-sized', backwards: false, across: false }, record: { stage: 'hp-terms', pipeline: 'hp' }, expect: { go: 'skip', reason: { code: 'backwards', from: 'Terms', to: 'Sized' } } },
     {
-      say: 'is in another pipeline', params: { stage: 'hp-sized', backwards: false, across: false }, record: { stage: 'enq-talking', pipeline: 'enq' },
+      say: 'is there already',
+      params: { stage: 'hp-terms', backwards: true, across: true },
+      record: { stage: 'hp-terms', pipeline: 'hp' },
+      expect: { go: 'skip', reason: { code: 'alreadyThere', stage: 'Terms' } },
+    },
+    {
+      say: 'would go back',
+      params: { stage: 'hp-sized', backwards: false, across: false },
+      record: { stage: 'hp-terms', pipeline: 'hp' },
+      expect: { go: 'skip', reason: { code: 'backwards', from: 'Terms', to: 'Sized' } },
+    },
+    {
+      say: 'is in another pipeline',
+      params: { stage: 'hp-sized', backwards: false, across: false },
+      record: { stage: 'enq-talking', pipeline: 'enq' },
       expect: { go: 'skip', reason: { code: 'otherPipeline', stage: 'Talking', pipeline: 'Enquiries' } },
     },
     {
-      say: 'may come from another pipeline', params: { stage: 'hp-sized', backwards: false, across: true }, record: { stage: 'enq-talking', pipeline: 'enq' },
-      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { stage: 'hp-sized' } }] },
+      say: 'may come from another pipeline',
+      params: { stage: 'hp-sized', backwards: false, across: true },
+      record: { stage: 'enq-talking', pipeline: 'enq' },
+      expect: {
+        go: 'on',
+        effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { stage: 'hp-sized' } }],
+      },
     },
   ],
 })

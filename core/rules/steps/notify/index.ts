@@ -24,7 +24,12 @@ export const notify = defineStep<'notify', Params>({
   does: 'tell a colleague',
   alsoCalled: ['notify', 'inform', 'alert', 'message', 'bell', 'internal mail'],
   objects: ['deal', 'contact', 'company'],
-  params: z.strictObject({ who: zWho, subject: z.string().max(SUBJECT_MOST), body: z.string().max(BODY_MOST), mail: z.boolean() }),
+  params: z.strictObject({
+    who: zWho,
+    subject: z.string().max(SUBJECT_MOST),
+    body: z.string().max(BODY_MOST),
+    mail: z.boolean(),
+  }),
   form: {
     who: { widget: 'who', owner: true },
     subject: { widget: 'mergeText', lines: 'one', most: SUBJECT_MOST },
@@ -33,9 +38,16 @@ export const notify = defineStep<'notify', Params>({
   },
   start: { who: OWNER, subject: '', body: '', mail: false },
   sentence: ({ who, subject, body, mail }, names) => [
-    say('tell '), word('who', sayWho(who, names.object, names.catalogue), 'somebody'), say(' '), word('mail', mail ? 'and by mail' : 'in the app only', ''),
-    { break: true }, say('“'), ...mergeParts('subject', subject, word('subject', null, 'what about'), names), say('”'),
-    { break: true }, ...mergeParts('body', body, { param: 'body', text: 'say more', soft: true }, names),
+    say('tell '),
+    word('who', sayWho(who, names.object, names.catalogue), 'somebody'),
+    say(' '),
+    word('mail', mail ? 'and by mail' : 'in the app only', ''),
+    { break: true },
+    say('“'),
+    ...mergeParts('subject', subject, word('subject', null, 'what about'), names),
+    say('”'),
+    { break: true },
+    ...mergeParts('body', body, { param: 'body', text: 'say more', soft: true }, names),
   ],
   check({ who, subject, body }, { catalogue, object }) {
     const problems: StepProblem[] = []
@@ -55,17 +67,41 @@ export const notify = defineStep<'notify', Params>({
     const about = fill(subject, SUBJECT_MOST).replace(/\s+/g, ' ')
     const said = fill(body, BODY_MOST)
     const effects: Effect[] = [{ effect: 'notice', personId: person.id, subject: about, body: said }]
-    if (mail) effects.push({ effect: 'send', message: { channel: 'mail', recipient: person.email, subject: about, body: said } })
+    if (mail)
+      effects.push({
+        effect: 'send',
+        message: { channel: 'mail', recipient: person.email, subject: about, body: said },
+      })
     if (chosen.turn) effects.push({ effect: 'turn' })
     return { go: 'on', effects, gives: { who: person.id } }
   },
   gives: () => [{ key: 'who', label: 'who was told', type: 'person' }],
   examples: [
     {
-      say: 'tells the owner, by mail as well', params: { who: { by: 'owner' }, subject: 'Look at {{deal.name}}', body: '', mail: true }, record: { name: 'Two rooms', owner: 'rosa' },
-      expect: { go: 'on', effects: [{ effect: 'notice', personId: 'rosa', subject: 'Look at Two rooms', body: '' }, { effect: 'send', message: { channel: 'mail', recipient: 'rosa@larkmoor.example', subject: 'Look at Two rooms', body: '' } }] },
+      say: 'tells the owner, by mail as well',
+      params: { who: { by: 'owner' }, subject: 'Look at {{deal.name}}', body: '', mail: true },
+      record: { name: 'Two rooms', owner: 'rosa' },
+      expect: {
+        go: 'on',
+        effects: [
+          { effect: 'notice', personId: 'rosa', subject: 'Look at Two rooms', body: '' },
+          {
+            effect: 'send',
+            message: { channel: 'mail', recipient: 'rosa@larkmoor.example', subject: 'Look at Two rooms', body: '' },
+          },
+        ],
+      },
     },
-    { say: 'tells somebody who is named', params: { who: { by: 'person', person: 'jude' }, subject: 'x', body: 'y', mail: false }, expect: { go: 'on', effects: [{ effect: 'notice', personId: 'jude', subject: 'x', body: 'y' }] } },
-    { say: 'has nobody to tell', params: { who: { by: 'owner' }, subject: 'x', body: '', mail: false }, record: { owner: null }, expect: { go: 'skip', reason: { code: 'nobody', field: 'Owner' } } },
+    {
+      say: 'tells somebody who is named',
+      params: { who: { by: 'person', person: 'jude' }, subject: 'x', body: 'y', mail: false },
+      expect: { go: 'on', effects: [{ effect: 'notice', personId: 'jude', subject: 'x', body: 'y' }] },
+    },
+    {
+      say: 'has nobody to tell',
+      params: { who: { by: 'owner' }, subject: 'x', body: '', mail: false },
+      record: { owner: null },
+      expect: { go: 'skip', reason: { code: 'nobody', field: 'Owner' } },
+    },
   ],
 })

@@ -8,17 +8,24 @@ import type { Branch } from '../../document'
 import { fieldWord, say, sayValue, word, type Names } from '../../sentence'
 import { defineStep } from '../../step'
 
-const fieldOf = (key: string | null, { catalogue, object }: Names): Field | null => (key === null ? null : catalogue.field(object, key))
+const fieldOf = (key: string | null, { catalogue, object }: Names): Field | null =>
+  key === null ? null : catalogue.field(object, key)
 
 /** The values of a field that a path can be made for; `null` for a field with too many of them. */
 export function valuesOf(field: Field, catalogue: Catalogue): readonly Value[] | null {
   switch (field.type) {
-    case 'choice': return field.choices.map((choice) => choice.id)
-    case 'yesNo': return [true, false]
-    case 'stage': return catalogue.allStages().map((stage) => stage.id)
-    case 'pipeline': return catalogue.pipelines.map((pipeline) => pipeline.id)
-    case 'person': return catalogue.people.filter((person) => person.active).map((person) => person.id)
-    default: return null
+    case 'choice':
+      return field.choices.map((choice) => choice.id)
+    case 'yesNo':
+      return [true, false]
+    case 'stage':
+      return catalogue.allStages().map((stage) => stage.id)
+    case 'pipeline':
+      return catalogue.pipelines.map((pipeline) => pipeline.id)
+    case 'person':
+      return catalogue.people.filter((person) => person.active).map((person) => person.id)
+    default:
+      return null
   }
 }
 
@@ -39,11 +46,22 @@ export const pathPerValue = defineStep<'pathPerValue', { field: string | null }>
   params: z.strictObject({ field: z.string().max(100).nullable() }),
   form: { field: { widget: 'field', writable: false, types: ['choice', 'yesNo', 'stage', 'pipeline', 'person'] } },
   start: { field: null },
-  sentence: ({ field }, names) => [say('go the path of its '), word('field', fieldWord(fieldOf(field, names)), 'field')],
+  sentence: ({ field }, names) => [
+    say('go the path of its '),
+    word('field', fieldWord(fieldOf(field, names)), 'field'),
+  ],
   check({ field: key }, names) {
     const field = fieldOf(key, names)
-    if (!field) return [{ param: 'field', problem: key === null ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: key } }]
-    return valuesOf(field, names.catalogue) ? [] : [{ param: 'field', problem: { code: 'wrongType', type: FIELD_TYPES[field.type].word } }]
+    if (!field)
+      return [
+        {
+          param: 'field',
+          problem: key === null ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: key },
+        },
+      ]
+    return valuesOf(field, names.catalogue)
+      ? []
+      : [{ param: 'field', problem: { code: 'wrongType', type: FIELD_TYPES[field.type].word } }]
   },
   ways: {
     otherwise: true,
@@ -52,30 +70,52 @@ export const pathPerValue = defineStep<'pathPerValue', { field: string | null }>
     begin({ field: key }, names, fresh) {
       const field = fieldOf(key, names)
       const values = field ? (valuesOf(field, names.catalogue) ?? []) : []
-      return [...values.slice(0, 90).map((value) => ({ id: fresh('b'), value, steps: [] })), { id: fresh('b'), steps: [] }]
+      return [
+        ...values.slice(0, 90).map((value) => ({ id: fresh('b'), value, steps: [] })),
+        { id: fresh('b'), steps: [] },
+      ]
     },
     misfit(branches, branch) {
       if (branch.when !== undefined) return 'a path of a value has no conditions'
       const last = branch === branches.at(-1)
       if (last !== (branch.value === undefined)) return last ? 'the last path has no value' : 'its value is missing'
-      return branch.value !== undefined && branches.some((one) => one !== branch && one.value === branch.value) ? 'another path has the same value' : null
+      return branch.value !== undefined && branches.some((one) => one !== branch && one.value === branch.value)
+        ? 'another path has the same value'
+        : null
     },
     label(branch, _index, _branches, { field: key }, names) {
       const field = fieldOf(key, names)
-      return branch.value === undefined ? 'any other value, or none' : field ? sayValue(branch.value, field, names.catalogue) : String(branch.value)
+      return branch.value === undefined
+        ? 'any other value, or none'
+        : field
+          ? sayValue(branch.value, field, names.catalogue)
+          : String(branch.value)
     },
     check(branch, _index, _branches, { field: key }, names) {
       const field = fieldOf(key, names)
       if (!field || branch.value === undefined) return []
-      const read = FIELD_TYPES[field.type].accept(branch.value, { catalogue: names.catalogue, field, style: PLAIN_STYLE, pipelineId: null })
+      const read = FIELD_TYPES[field.type].accept(branch.value, {
+        catalogue: names.catalogue,
+        field,
+        style: PLAIN_STYLE,
+        pipelineId: null,
+      })
       return read.ok ? [] : [read.problem]
     },
     choose({ field: key }, branches, { record, catalogue }) {
       const field = key === null ? null : catalogue.field(record.object, key)
       if (!field) return { none: { code: 'own', say: 'there is no such field' } }
       const value = record.values[field.key] ?? null
-      const branch = branches.find((one) => one.value !== undefined && !isEmpty(value) && one.value === value) ?? branches.at(-1)
-      return branch ? { branch, records: [record], say: `its ${fieldWord(field)} was ${sayValue(value, field, catalogue, record.values)}`, seen: [] } : { none: { code: 'own', say: 'there is no path' } }
+      const branch =
+        branches.find((one) => one.value !== undefined && !isEmpty(value) && one.value === value) ?? branches.at(-1)
+      return branch
+        ? {
+            branch,
+            records: [record],
+            say: `its ${fieldWord(field)} was ${sayValue(value, field, catalogue, record.values)}`,
+            seen: [],
+          }
+        : { none: { code: 'own', say: 'there is no path' } }
     },
   },
   examples: [],

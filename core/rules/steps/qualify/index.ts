@@ -31,11 +31,20 @@ export const qualify = defineStep<'qualify', Params>({
   does: 'qualify the contact into a deal',
   alsoCalled: ['convert', 'lead', 'opportunity', 'new deal', 'promote'],
   objects: ['contact'],
-  params: z.strictObject({ stage: z.string().max(100).nullable(), name: z.string().max(NAME_MOST), company: z.boolean(), again: z.boolean() }),
+  params: z.strictObject({
+    stage: z.string().max(100).nullable(),
+    name: z.string().max(NAME_MOST),
+    company: z.boolean(),
+    again: z.boolean(),
+  }),
   form: {
     stage: { widget: 'stage' },
     name: { widget: 'mergeText', lines: 'one', most: NAME_MOST },
-    company: { widget: 'toggle', on: 'with a company of its mail domain if it has none', off: 'with its company if it has one' },
+    company: {
+      widget: 'toggle',
+      on: 'with a company of its mail domain if it has none',
+      off: 'with its company if it has one',
+    },
     again: { widget: 'toggle', on: 'even beside an open deal', off: 'unless it has an open deal there' },
   },
   start: { stage: null, name: '{{contact.name}}', company: false, again: false },
@@ -43,13 +52,26 @@ export const qualify = defineStep<'qualify', Params>({
     const found = stage === null ? null : names.catalogue.stage(stage)
     const pipeline = found && names.catalogue.pipeline(found.pipelineId)
     return [
-      say('qualify the contact into '), word('stage', found?.name ?? null, 'a stage'), say(pipeline ? ` in ${pipeline.name}, ` : ', '), word('company', company ? 'with a company of its mail domain if it has none' : 'with its company if it has one', ''),
-      say(', '), word('again', again ? 'even beside an open deal' : 'unless it has an open deal there', ''), { break: true }, say('called “'), ...mergeParts('name', name, word('name', null, 'its name'), names), say('”'),
+      say('qualify the contact into '),
+      word('stage', found?.name ?? null, 'a stage'),
+      say(pipeline ? ` in ${pipeline.name}, ` : ', '),
+      word(
+        'company',
+        company ? 'with a company of its mail domain if it has none' : 'with its company if it has one',
+        '',
+      ),
+      say(', '),
+      word('again', again ? 'even beside an open deal' : 'unless it has an open deal there', ''),
+      { break: true },
+      say('called “'),
+      ...mergeParts('name', name, word('name', null, 'its name'), names),
+      say('”'),
     ]
   },
   check({ stage, name }, { catalogue, object }) {
     const problems: StepProblem[] = []
-    if (stage === null || !catalogue.stage(stage)) problems.push({ param: 'stage', problem: { code: 'missing', what: 'the stage' } })
+    if (stage === null || !catalogue.stage(stage))
+      problems.push({ param: 'stage', problem: { code: 'missing', what: 'the stage' } })
     if (name.trim() === '') problems.push({ param: 'name', problem: { code: 'missing', what: 'the name of the deal' } })
     for (const problem of checkText(name, object, catalogue)) problems.push({ param: 'name', problem })
     return problems
@@ -58,35 +80,90 @@ export const qualify = defineStep<'qualify', Params>({
   run({ stage, name, company, again }, { catalogue, record, related, linked }): Outcome {
     const to = stage === null ? null : catalogue.stage(stage)
     if (!to) return { go: 'fail', reason: { code: 'unknownStage', stage: String(stage) } }
-    const open = again ? undefined : linked('deal').find(({ record: deal }) => {
-      const at = catalogue.stage(String(deal.values.stage))
-      return at?.outcome === 'open' && at.pipelineId === to.pipelineId
-    })
-    if (open) return { go: 'skip', reason: { code: 'own', say: `“${String(open.record.values.name)}” is open there already` } }
+    const open = again
+      ? undefined
+      : linked('deal').find(({ record: deal }) => {
+          const at = catalogue.stage(String(deal.values.stage))
+          return at?.outcome === 'open' && at.pipelineId === to.pipelineId
+        })
+    if (open)
+      return { go: 'skip', reason: { code: 'own', say: `“${String(open.record.values.name)}” is open there already` } }
     const called = fillText(name, record, related, catalogue).trim().slice(0, NAME_MOST)
     const own = { object: 'contact' as const, id: record.id }
     const owner = record.values.owner ?? null
     const owned: Values = isEmpty(owner) ? {} : { owner }
     const firm = related('company')
     const email = catalogue.field('contact', 'email')
-    const domain = email && !isEmpty(record.values.email) ? matchForm(record.values.email ?? null, email, 'domain', catalogue) : null
+    const domain =
+      email && !isEmpty(record.values.email) ? matchForm(record.values.email ?? null, email, 'domain', catalogue) : null
     const makes = !firm && company && domain !== null && !PUBLIC_MAIL_DOMAINS.has(domain)
     const effects: Effect[] = []
-    if (makes) effects.push({ effect: 'create', object: 'company', values: { name: nameOfDomain(domain), ...(catalogue.field('company', 'domain')?.type === 'text' ? { domain } : {}), ...(catalogue.field('company', 'owner') ? owned : {}) }, linkTo: [], linkFrom: own, name: nameOfDomain(domain) })
-    effects.push({ effect: 'create', object: 'deal', values: { name: called, stage: to.id, ...owned }, linkTo: firm ? [own, { object: 'company', id: firm.id }] : [own], ...(makes ? { linkToMade: true } : {}), linkFrom: null, name: called })
+    if (makes)
+      effects.push({
+        effect: 'create',
+        object: 'company',
+        values: {
+          name: nameOfDomain(domain),
+          ...(catalogue.field('company', 'domain')?.type === 'text' ? { domain } : {}),
+          ...(catalogue.field('company', 'owner') ? owned : {}),
+        },
+        linkTo: [],
+        linkFrom: own,
+        name: nameOfDomain(domain),
+      })
+    effects.push({
+      effect: 'create',
+      object: 'deal',
+      values: { name: called, stage: to.id, ...owned },
+      linkTo: firm ? [own, { object: 'company', id: firm.id }] : [own],
+      ...(makes ? { linkToMade: true } : {}),
+      linkFrom: null,
+      name: called,
+    })
     // What waited for the contact has had its time: a deal has come of it.
     effects.push({ effect: 'endWaits', ref: own, because: `the contact was qualified into “${called}”` })
     return { go: 'on', effects, gives: { name: called } }
   },
   examples: [
     {
-      say: 'makes a deal with its owner', object: 'contact', params: { stage: 'enq-fresh', name: '{{contact.name}}', company: false, again: false }, record: { name: 'Ana', owner: 'rosa', email: 'ana@lund.example' },
-      expect: { go: 'on', effects: [{ effect: 'create', object: 'deal', values: { name: 'Ana', stage: 'enq-fresh', owner: 'rosa' }, linkTo: [{ object: 'contact', id: 1 }], linkFrom: null, name: 'Ana' }, { effect: 'endWaits', ref: { object: 'contact', id: 1 }, because: 'the contact was qualified into “Ana”' }] },
+      say: 'makes a deal with its owner',
+      object: 'contact',
+      params: { stage: 'enq-fresh', name: '{{contact.name}}', company: false, again: false },
+      record: { name: 'Ana', owner: 'rosa', email: 'ana@lund.example' },
+      expect: {
+        go: 'on',
+        effects: [
+          {
+            effect: 'create',
+            object: 'deal',
+            values: { name: 'Ana', stage: 'enq-fresh', owner: 'rosa' },
+            linkTo: [{ object: 'contact', id: 1 }],
+            linkFrom: null,
+            name: 'Ana',
+          },
+          { effect: 'endWaits', ref: { object: 'contact', id: 1 }, because: 'the contact was qualified into “Ana”' },
+        ],
+      },
     },
     {
-      say: 'makes its company too', object: 'contact', params: { stage: 'enq-fresh', name: '{{contact.name}}', company: true, again: false }, record: { name: 'Ana', owner: null, email: 'ana@lund.example' },
-      expect: { go: 'on', effects: [{ effect: 'create', object: 'company', name: 'Lund' }, { effect: 'create', object: 'deal', linkToMade: true }, { effect: 'endWaits' }] as never },
+      say: 'makes its company too',
+      object: 'contact',
+      params: { stage: 'enq-fresh', name: '{{contact.name}}', company: true, again: false },
+      record: { name: 'Ana', owner: null, email: 'ana@lund.example' },
+      expect: {
+        go: 'on',
+        effects: [
+          { effect: 'create', object: 'company', name: 'Lund' },
+          { effect: 'create', object: 'deal', linkToMade: true },
+          { effect: 'endWaits' },
+        ] as never,
+      },
     },
-    { say: 'a stage that has gone', object: 'contact', params: { stage: 'gone', name: 'x', company: false, again: false }, expect: { go: 'fail', reason: { code: 'unknownStage', stage: 'gone' } } },
+    {
+      say: 'a stage that has gone',
+      object: 'contact',
+      params: { stage: 'gone', name: 'x', company: false, again: false },
+      expect: { go: 'fail', reason: { code: 'unknownStage', stage: 'gone' } },
+    },
   ],
 })

@@ -6,7 +6,12 @@ import { fieldWord, say, sayValue, word } from '../../sentence'
 import { defineStep, valueOf } from '../../step'
 import { checkSource, resolveSource, saySource, zSource, type ValueSource } from '../../value-source'
 
-interface Params { field: string | null; source: ValueSource; /** Leaves a value alone that a person wrote, in the app, over the API or with a file. */ keepByHand?: boolean | undefined }
+interface Params {
+  field: string | null
+  source: ValueSource
+  /** Leaves a value alone that a person wrote, in the app, over the API or with a file. */ keepByHand?:
+    boolean | undefined
+}
 
 /** A value that nothing wrote came with the record, from whoever made it: it counts as set by hand. */
 const byHand = (cause: Cause | null): boolean => cause === null || cause.by !== 'rule'
@@ -17,61 +22,173 @@ export const setField = defineStep<'setField', Params>({
   does: 'set a field',
   alsoCalled: ['label', 'tag', 'update', 'change', 'fill in', 'empty', 'write', 'copy a field'],
   objects: ['deal', 'contact', 'company'],
-  params: z.strictObject({ field: z.string().max(100).nullable(), source: zSource, keepByHand: z.boolean().optional() }),
-  form: { field: { widget: 'field', writable: true }, source: { widget: 'source', of: 'field' }, keepByHand: { widget: 'toggle', on: 'unless set by hand', off: 'whoever set it' } },
+  params: z.strictObject({
+    field: z.string().max(100).nullable(),
+    source: zSource,
+    keepByHand: z.boolean().optional(),
+  }),
+  form: {
+    field: { widget: 'field', writable: true },
+    source: { widget: 'source', of: 'field' },
+    keepByHand: { widget: 'toggle', on: 'unless set by hand', off: 'whoever set it' },
+  },
   start: { field: null, source: { from: 'value', value: null }, keepByHand: false },
   sentence({ field: key, source, keepByHand }, { catalogue, object }) {
     const field = key === null ? null : catalogue.field(object, key)
     return [
-      say('set '), word('field', fieldWord(field), 'a field'), say(' to '), word('source', field ? saySource(source, field, object, catalogue) : null, '…'),
-      say(keepByHand ? ', ' : ' '), { param: 'keepByHand', text: keepByHand ? 'unless set by hand' : 'whoever set it', soft: !keepByHand },
+      say('set '),
+      word('field', fieldWord(field), 'a field'),
+      say(' to '),
+      word('source', field ? saySource(source, field, object, catalogue) : null, '…'),
+      say(keepByHand ? ', ' : ' '),
+      { param: 'keepByHand', text: keepByHand ? 'unless set by hand' : 'whoever set it', soft: !keepByHand },
     ]
   },
   check({ field: key, source }, { catalogue, object }) {
     const field = key === null ? null : catalogue.field(object, key)
-    if (!field) return [{ param: 'field', problem: key === null ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: key } }]
-    if (field.keptBy) return [{ param: 'field', problem: { code: 'readOnly', field: field.label, keptBy: field.keptBy } }]
+    if (!field)
+      return [
+        {
+          param: 'field',
+          problem: key === null ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: key },
+        },
+      ]
+    if (field.keptBy)
+      return [{ param: 'field', problem: { code: 'readOnly', field: field.label, keptBy: field.keptBy } }]
     const problem = checkSource(source, field, object, catalogue)
     return problem ? [{ param: 'source', problem }] : []
   },
-  touches: ({ field, source }, { object }) => (field === null ? [] : [{ object, field, ...(source.from === 'value' ? { value: source.value } : source.from === 'empty' ? { value: null } : {}) }]),
+  touches: ({ field, source }, { object }) =>
+    field === null
+      ? []
+      : [
+          {
+            object,
+            field,
+            ...(source.from === 'value' ? { value: source.value } : source.from === 'empty' ? { value: null } : {}),
+          },
+        ],
   run({ field: key, source, keepByHand }, { catalogue, record, moment, setBy, related, linked }) {
     const field = key === null ? null : catalogue.field(record.object, key)
     if (!field) return { go: 'fail', reason: { code: 'unknownField', field: String(key) } }
     const value = resolveSource(source, field, record, moment, related, { catalogue, linked })
     if (!value.ok) return { go: 'fail', reason: { code: 'refused', reason: sayProblem(value.problem) } }
-    if (sameValue(valueOf(record, field.key), value.value)) return { go: 'skip', reason: { code: 'sameValue', field: field.label } }
-    if (keepByHand && valueOf(record, field.key) !== null && byHand(setBy(field.key))) return { go: 'skip', reason: { code: 'own', say: `${field.label} was set by hand, to ${sayValue(valueOf(record, field.key), field, catalogue, record.values)}` } }
-    return { go: 'on', effects: [{ effect: 'write', ref: { object: record.object, id: record.id }, values: { [field.key]: value.value } }] }
+    if (sameValue(valueOf(record, field.key), value.value))
+      return { go: 'skip', reason: { code: 'sameValue', field: field.label } }
+    if (keepByHand && valueOf(record, field.key) !== null && byHand(setBy(field.key)))
+      return {
+        go: 'skip',
+        reason: {
+          code: 'own',
+          say: `${field.label} was set by hand, to ${sayValue(valueOf(record, field.key), field, catalogue, record.values)}`,
+        },
+      }
+    return {
+      go: 'on',
+      effects: [
+        { effect: 'write', ref: { object: record.object, id: record.id }, values: { [field.key]: value.value } },
+      ],
+    }
   },
   examples: [
     {
-      say: 'writes a value', params: { field: 'amount', source: { from: 'value', value: 5 } }, record: { amount: 4 },
+      say: 'writes a value',
+      params: { field: 'amount', source: { from: 'value', value: 5 } },
+      record: { amount: 4 },
       expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: 5 } }] },
     },
     {
-      say: 'writes today', params: { field: 'quoteSentOn', source: { from: 'today' } },
-      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { quoteSentOn: '2026-11-24' } }] },
+      say: 'writes today',
+      params: { field: 'quoteSentOn', source: { from: 'today' } },
+      expect: {
+        go: 'on',
+        effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { quoteSentOn: '2026-11-24' } }],
+      },
     },
-    { say: 'leaves what stands there', params: { field: 'amount', source: { from: 'value', value: 4 } }, record: { amount: 4 }, expect: { go: 'skip', reason: { code: 'sameValue', field: 'Amount' } } },
-    { say: 'empties', params: { field: 'amount', source: { from: 'empty' } }, record: { amount: 4 }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: null } }] } },
-    { say: 'adds to what stands there', params: { field: 'amount', source: { from: 'add', value: 5 } }, record: { amount: 4 }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: 9 } }] } },
-    { say: 'begins where nothing stands', params: { field: 'units', source: { from: 'add', value: -1 } }, record: { units: null }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { units: -1 } }] } },
-    { say: 'adds a label', params: { field: 'labels', source: { from: 'add', value: ['urgent'] } }, record: { labels: ['press'] }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { labels: ['press', 'urgent'] } }] } },
-    { say: 'has the label already', params: { field: 'labels', source: { from: 'add', value: ['urgent'] } }, record: { labels: ['urgent'] }, expect: { go: 'skip', reason: { code: 'sameValue', field: 'Labels' } } },
-    { say: 'takes a label off', params: { field: 'labels', source: { from: 'remove', value: ['urgent'] } }, record: { labels: ['urgent'] }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { labels: null } }] } },
-    { say: 'takes a linked record’s value, or nothing', params: { field: 'notes', source: { from: 'linked', via: 'company', field: 'name' } }, record: { notes: 'old' }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { notes: null } }] } },
-    { say: 'leaves what a person set', params: { field: 'amount', source: { from: 'value', value: 5 }, keepByHand: true }, record: { amount: 4 }, expect: { go: 'skip', reason: { code: 'own', say: 'Amount was set by hand, to €4' } } },
     {
-      say: 'fills what is empty, also then', params: { field: 'amount', source: { from: 'value', value: 5 }, keepByHand: true }, record: { amount: null },
+      say: 'leaves what stands there',
+      params: { field: 'amount', source: { from: 'value', value: 4 } },
+      record: { amount: 4 },
+      expect: { go: 'skip', reason: { code: 'sameValue', field: 'Amount' } },
+    },
+    {
+      say: 'empties',
+      params: { field: 'amount', source: { from: 'empty' } },
+      record: { amount: 4 },
+      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: null } }] },
+    },
+    {
+      say: 'adds to what stands there',
+      params: { field: 'amount', source: { from: 'add', value: 5 } },
+      record: { amount: 4 },
+      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: 9 } }] },
+    },
+    {
+      say: 'begins where nothing stands',
+      params: { field: 'units', source: { from: 'add', value: -1 } },
+      record: { units: null },
+      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { units: -1 } }] },
+    },
+    {
+      say: 'adds a label',
+      params: { field: 'labels', source: { from: 'add', value: ['urgent'] } },
+      record: { labels: ['press'] },
+      expect: {
+        go: 'on',
+        effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { labels: ['press', 'urgent'] } }],
+      },
+    },
+    {
+      say: 'has the label already',
+      params: { field: 'labels', source: { from: 'add', value: ['urgent'] } },
+      record: { labels: ['urgent'] },
+      expect: { go: 'skip', reason: { code: 'sameValue', field: 'Labels' } },
+    },
+    {
+      say: 'takes a label off',
+      params: { field: 'labels', source: { from: 'remove', value: ['urgent'] } },
+      record: { labels: ['urgent'] },
+      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { labels: null } }] },
+    },
+    {
+      say: 'takes a linked record’s value, or nothing',
+      params: { field: 'notes', source: { from: 'linked', via: 'company', field: 'name' } },
+      record: { notes: 'old' },
+      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { notes: null } }] },
+    },
+    {
+      say: 'leaves what a person set',
+      params: { field: 'amount', source: { from: 'value', value: 5 }, keepByHand: true },
+      record: { amount: 4 },
+      expect: { go: 'skip', reason: { code: 'own', say: 'Amount was set by hand, to €4' } },
+    },
+    {
+      say: 'fills what is empty, also then',
+      params: { field: 'amount', source: { from: 'value', value: 5 }, keepByHand: true },
+      record: { amount: null },
       expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: 5 } }] },
     },
     {
-      say: 'works it out', params: { field: 'amount', source: { from: 'formula', text: 'units * 250.5' } }, record: { amount: 4, units: 3 },
+      say: 'works it out',
+      params: { field: 'amount', source: { from: 'formula', text: 'units * 250.5' } },
+      record: { amount: 4, units: 3 },
       expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: 751.5 } }] },
     },
-    { say: 'works out nothing from nothing', params: { field: 'amount', source: { from: 'formula', text: 'units * 250' } }, record: { amount: 4, units: null }, expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: null } }] } },
-    { say: 'a formula that no longer reads', params: { field: 'amount', source: { from: 'formula', text: 'gone * 2' } }, expect: { go: 'fail', reason: { code: 'refused', reason: 'there is no “gone” of a deal' } } },
-    { say: 'a field that has gone', params: { field: 'gone', source: { from: 'empty' } }, expect: { go: 'fail', reason: { code: 'unknownField', field: 'gone' } } },
+    {
+      say: 'works out nothing from nothing',
+      params: { field: 'amount', source: { from: 'formula', text: 'units * 250' } },
+      record: { amount: 4, units: null },
+      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: null } }] },
+    },
+    {
+      say: 'a formula that no longer reads',
+      params: { field: 'amount', source: { from: 'formula', text: 'gone * 2' } },
+      expect: { go: 'fail', reason: { code: 'refused', reason: 'there is no “gone” of a deal' } },
+    },
+    {
+      say: 'a field that has gone',
+      params: { field: 'gone', source: { from: 'empty' } },
+      expect: { go: 'fail', reason: { code: 'unknownField', field: 'gone' } },
+    },
   ],
 })

@@ -5,7 +5,10 @@ import { isEitherWayLinkable, LINKABLE } from '../../../records/record'
 import { say, word } from '../../sentence'
 import { defineStep } from '../../step'
 
-interface Params { to: ObjectKind | null; which: 'main' | 'all' }
+interface Params {
+  to: ObjectKind | null
+  which: 'main' | 'all'
+}
 
 export const unlink = defineStep<'unlink', Params>({
   kind: 'unlink',
@@ -14,24 +17,56 @@ export const unlink = defineStep<'unlink', Params>({
   alsoCalled: ['unlink', 'disconnect', 'detach', 'remove association'],
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({ to: z.enum(OBJECTS).nullable(), which: z.enum(['main', 'all']) }),
-  form: { to: { widget: 'linkable' }, which: { widget: 'pick', options: [{ value: 'main', label: 'its main', hint: 'the first where none is marked' }, { value: 'all', label: 'every' }] } },
+  form: {
+    to: { widget: 'linkable' },
+    which: {
+      widget: 'pick',
+      options: [
+        { value: 'main', label: 'its main', hint: 'the first where none is marked' },
+        { value: 'all', label: 'every' },
+      ],
+    },
+  },
   start: { to: null, which: 'main' },
-  sentence: ({ to, which }) => [say('take the link to '), word('which', which === 'main' ? 'its main' : 'every', ''), say(' '), word('to', to && OBJECT_WORDS[to].one, 'kind of record'), say(' away')],
-  check: ({ to }, { object }) => (to === null ? [{ param: 'to', problem: { code: 'missing', what: 'the kind of record' } }]
-    : isEitherWayLinkable(object, to) ? [] : [{ param: 'to', problem: { code: 'shape', detail: `a ${object} is not linked to a ${to}` } }]),
+  sentence: ({ to, which }) => [
+    say('take the link to '),
+    word('which', which === 'main' ? 'its main' : 'every', ''),
+    say(' '),
+    word('to', to && OBJECT_WORDS[to].one, 'kind of record'),
+    say(' away'),
+  ],
+  check: ({ to }, { object }) =>
+    to === null
+      ? [{ param: 'to', problem: { code: 'missing', what: 'the kind of record' } }]
+      : isEitherWayLinkable(object, to)
+        ? []
+        : [{ param: 'to', problem: { code: 'shape', detail: `a ${object} is not linked to a ${to}` } }],
   run({ to, which }, { record, linked }) {
     if (to === null) return { go: 'fail', reason: { code: 'refused', reason: 'it does not say which links' } }
     const found = linked(to)
-    const some = which === 'all' ? found : [found.find((one) => one.main) ?? found[0]].filter((one) => one !== undefined)
+    const some =
+      which === 'all' ? found : [found.find((one) => one.main) ?? found[0]].filter((one) => one !== undefined)
     if (some.length === 0) return { go: 'skip', reason: { code: 'own', say: `no ${to} is linked to it` } }
     const own: RecordRef = { object: record.object, id: record.id }
     const forward = LINKABLE.some((pair) => pair.from === own.object && pair.to === to)
     return {
-      go: 'on', effects: some.map(({ record: other }): Effect => {
+      go: 'on',
+      effects: some.map(({ record: other }): Effect => {
         const ref: RecordRef = { object: other.object, id: other.id }
-        return { effect: 'unlink', from: forward ? own : ref, to: forward ? ref : own, name: String(other.values.name ?? '') }
+        return {
+          effect: 'unlink',
+          from: forward ? own : ref,
+          to: forward ? ref : own,
+          name: String(other.values.name ?? ''),
+        }
       }),
     }
   },
-  examples: [{ say: 'has nothing to take away', params: { to: 'company', which: 'all' }, expect: { go: 'skip', reason: { code: 'own', say: 'no company is linked to it' } } }],
+  examples: [
+    {
+      say: 'has nothing to take away',
+      params: { to: 'company', which: 'all' },
+      expect: { go: 'skip', reason: { code: 'own', say: 'no company is linked to it' } },
+    },
+  ],
 })

@@ -8,7 +8,12 @@ import { zValue } from '../../values'
 
 const HOW = ['changes', 'to', 'filled', 'emptied'] as const
 type How = (typeof HOW)[number]
-const HOW_WORDS: { readonly [H in How]: string } = { changes: 'changes', to: 'becomes', filled: 'is filled in', emptied: 'is emptied' }
+const HOW_WORDS: { readonly [H in How]: string } = {
+  changes: 'changes',
+  to: 'becomes',
+  filled: 'is filled in',
+  emptied: 'is emptied',
+}
 
 interface Params {
   field: string | null
@@ -19,7 +24,10 @@ interface Params {
   recheck: boolean
 }
 
-const OUTCOMES = [{ id: 'came', label: 'It happened' }, { id: 'ranOut', label: 'Time ran out' }]
+const OUTCOMES = [
+  { id: 'came', label: 'It happened' },
+  { id: 'ranOut', label: 'Time ran out' },
+]
 
 /** Lets time pass until a field of the record changes, or at most so long. Only what changes behind its beginning counts. */
 export const waitFor = defineStep<'waitFor', Params>({
@@ -28,7 +36,13 @@ export const waitFor = defineStep<'waitFor', Params>({
   does: 'wait until something happens',
   alsoCalled: ['until', 'answer', 'becomes', 'event', 'timeout', 'at most'],
   objects: ['deal', 'contact', 'company'],
-  params: z.strictObject({ field: z.string().max(100).nullable(), how: z.enum(HOW), to: zValue, most: zCount, recheck: z.boolean() }),
+  params: z.strictObject({
+    field: z.string().max(100).nullable(),
+    how: z.enum(HOW),
+    to: zValue,
+    most: zCount,
+    recheck: z.boolean(),
+  }),
   form: {
     field: { widget: 'field', writable: false },
     how: { widget: 'pick', options: HOW.map((value) => ({ value, label: HOW_WORDS[value] })) },
@@ -39,14 +53,30 @@ export const waitFor = defineStep<'waitFor', Params>({
   start: { field: null, how: 'to', to: null, most: { count: 2, unit: 'workdays' }, recheck: true },
   sentence({ field: key, how, to, most, recheck }, { catalogue, object }) {
     const field = key === null ? null : catalogue.field(object, key)
-    const parts: SentencePart[] = [say(`wait until the ${oneOf(object)}’s `), word('field', fieldWord(field), 'field'), say(' '), word('how', HOW_WORDS[how], '')]
+    const parts: SentencePart[] = [
+      say(`wait until the ${oneOf(object)}’s `),
+      word('field', fieldWord(field), 'field'),
+      say(' '),
+      word('how', HOW_WORDS[how], ''),
+    ]
     if (how === 'to') parts.push(say(' '), word('to', field ? quoteValue(to, field, catalogue) : null, '…'))
-    parts.push(say(', '), word('most', most.count === 0 ? 'for as long as it takes' : `at most ${sayCount(most.count, most.unit)}`, ''), say(', '), word('recheck', recheck ? 'then go on if Only if still holds' : 'then go on whatever has changed', ''))
+    parts.push(
+      say(', '),
+      word('most', most.count === 0 ? 'for as long as it takes' : `at most ${sayCount(most.count, most.unit)}`, ''),
+      say(', '),
+      word('recheck', recheck ? 'then go on if Only if still holds' : 'then go on whatever has changed', ''),
+    )
     return parts
   },
   check({ field: key, how, to }, { catalogue, object }) {
     const field = key === null ? null : catalogue.field(object, key)
-    if (!field) return [{ param: 'field', problem: key === null ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: key } }]
+    if (!field)
+      return [
+        {
+          param: 'field',
+          problem: key === null ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: key },
+        },
+      ]
     return how === 'to' && isEmpty(to) ? [{ param: 'to', problem: { code: 'missing', what: 'the value' } }] : []
   },
   rail: ({ most }) => ({ next: most.count === 0 ? 'then' : `≤ ${sayCount(most.count, most.unit)}` }),
@@ -57,14 +87,31 @@ export const waitFor = defineStep<'waitFor', Params>({
     if (how === 'filled') return isEmpty(change.old) && !isEmpty(change.new)
     if (how === 'emptied') return isEmpty(change.new)
     const field = catalogue.field(object, change.field)
-    return field !== null && !isEmpty(change.new) && catalogue.compared(field, change.new) === catalogue.compared(field, to)
+    return (
+      field !== null && !isEmpty(change.new) && catalogue.compared(field, change.new) === catalogue.compared(field, to)
+    )
   },
   recheck: ({ recheck }) => (recheck ? null : false),
   gives: () => [{ key: 'came', label: 'how the wait ended', type: 'choice', choices: OUTCOMES }],
-  over: (_params, how) => (how === 'came' ? { gives: { came: 'came' }, say: 'it happened' } : { gives: { came: 'ranOut' }, say: how === 'due' ? 'time ran out' : 'somebody wanted it to go on' }),
-  run: ({ most }, { moment }) => ({ go: 'wait', dueMs: most.count === 0 ? null : fromInstant(moment.nowMs, { ...most, minute: null }, moment.zone, moment.calendar), say: '' }),
+  over: (_params, how) =>
+    how === 'came'
+      ? { gives: { came: 'came' }, say: 'it happened' }
+      : { gives: { came: 'ranOut' }, say: how === 'due' ? 'time ran out' : 'somebody wanted it to go on' },
+  run: ({ most }, { moment }) => ({
+    go: 'wait',
+    dueMs: most.count === 0 ? null : fromInstant(moment.nowMs, { ...most, minute: null }, moment.zone, moment.calendar),
+    say: '',
+  }),
   examples: [
-    { say: 'waits two working days at most', params: { field: 'stage', how: 'to', to: 'hp-terms', most: { count: 2, unit: 'workdays' }, recheck: true }, expect: { go: 'wait', dueMs: Date.UTC(2026, 10, 26, 9, 12) } },
-    { say: 'waits for as long as it takes', params: { field: 'amount', how: 'filled', to: null, most: { count: 0, unit: 'days' }, recheck: false }, expect: { go: 'wait', dueMs: null } },
+    {
+      say: 'waits two working days at most',
+      params: { field: 'stage', how: 'to', to: 'hp-terms', most: { count: 2, unit: 'workdays' }, recheck: true },
+      expect: { go: 'wait', dueMs: Date.UTC(2026, 10, 26, 9, 12) },
+    },
+    {
+      say: 'waits for as long as it takes',
+      params: { field: 'amount', how: 'filled', to: null, most: { count: 0, unit: 'days' }, recheck: false },
+      expect: { go: 'wait', dueMs: null },
+    },
   ],
 })

@@ -18,10 +18,16 @@ export const wait = defineStep<'wait', Params>({
   alsoCalled: ['delay', 'pause', 'later', 'sleep', 'until', 'days', 'office hours'],
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({ until: zWhen, recheck: z.boolean() }),
-  form: { until: { widget: 'when', none: null }, recheck: { widget: 'toggle', on: 'then go on if Only if still holds', off: 'then go on whatever has changed' } },
+  form: {
+    until: { widget: 'when', none: null },
+    recheck: { widget: 'toggle', on: 'then go on if Only if still holds', off: 'then go on whatever has changed' },
+  },
   start: { until: { at: 'after', amount: { count: 2, unit: 'workdays' }, minute: null }, recheck: true },
   sentence: ({ until, recheck }, { object, catalogue }) => [
-    say(until.at === 'after' ? 'wait ' : 'wait until '), word('until', sayWhen(until, object, catalogue), 'a moment'), say(', '), word('recheck', recheck ? 'then go on if Only if still holds' : 'then go on whatever has changed', ''),
+    say(until.at === 'after' ? 'wait ' : 'wait until '),
+    word('until', sayWhen(until, object, catalogue), 'a moment'),
+    say(', '),
+    word('recheck', recheck ? 'then go on if Only if still holds' : 'then go on whatever has changed', ''),
   ],
   check({ until }, { object, catalogue }) {
     const problem = checkWhen(until, object, catalogue)
@@ -37,13 +43,43 @@ export const wait = defineStep<'wait', Params>({
     const at = whenAt(until, record.values, record.object, moment, catalogue)
     if (typeof at !== 'number') return { go: 'skip', reason: { code: 'own', say: at.none } }
     // A moment that has come already keeps nobody waiting.
-    return at <= moment.nowMs ? { go: 'on', effects: [], say: `its moment has come already, ${sayInstant(at, moment.zone)}` } : { go: 'wait', dueMs: at, say: '' }
+    return at <= moment.nowMs
+      ? { go: 'on', effects: [], say: `its moment has come already, ${sayInstant(at, moment.zone)}` }
+      : { go: 'wait', dueMs: at, say: '' }
   },
   examples: [
-    { say: 'waits two working days', params: { until: { at: 'after', amount: { count: 2, unit: 'workdays' }, minute: null }, recheck: true }, expect: { go: 'wait', dueMs: Date.UTC(2026, 10, 26, 9, 12) } },
-    { say: 'waits until before a date', params: { until: { at: 'field', field: 'closeDate', side: 'before', amount: { count: 1, unit: 'weeks' }, minute: 510 }, recheck: true }, record: { closeDate: '2026-12-10' }, expect: { go: 'wait', dueMs: Date.UTC(2026, 11, 3, 8, 30) } },
-    { say: 'has no date to wait for', params: { until: { at: 'field', field: 'closeDate', side: 'on', amount: { count: 0, unit: 'days' }, minute: 510 }, recheck: true }, record: { closeDate: null }, expect: { go: 'skip', reason: { code: 'own', say: 'Expected close is empty' } } },
-    { say: 'goes on at once within the hours', params: { until: { at: 'hours', from: 540, to: 1020, workdays: true }, recheck: true }, expect: { go: 'on' } },
-    { say: 'waits for the hours to begin', params: { until: { at: 'hours', from: 600, to: 1020, workdays: true }, recheck: true }, expect: { go: 'wait', dueMs: Date.UTC(2026, 10, 24, 10) } },
+    {
+      say: 'waits two working days',
+      params: { until: { at: 'after', amount: { count: 2, unit: 'workdays' }, minute: null }, recheck: true },
+      expect: { go: 'wait', dueMs: Date.UTC(2026, 10, 26, 9, 12) },
+    },
+    {
+      say: 'waits until before a date',
+      params: {
+        until: { at: 'field', field: 'closeDate', side: 'before', amount: { count: 1, unit: 'weeks' }, minute: 510 },
+        recheck: true,
+      },
+      record: { closeDate: '2026-12-10' },
+      expect: { go: 'wait', dueMs: Date.UTC(2026, 11, 3, 8, 30) },
+    },
+    {
+      say: 'has no date to wait for',
+      params: {
+        until: { at: 'field', field: 'closeDate', side: 'on', amount: { count: 0, unit: 'days' }, minute: 510 },
+        recheck: true,
+      },
+      record: { closeDate: null },
+      expect: { go: 'skip', reason: { code: 'own', say: 'Expected close is empty' } },
+    },
+    {
+      say: 'goes on at once within the hours',
+      params: { until: { at: 'hours', from: 540, to: 1020, workdays: true }, recheck: true },
+      expect: { go: 'on' },
+    },
+    {
+      say: 'waits for the hours to begin',
+      params: { until: { at: 'hours', from: 600, to: 1020, workdays: true }, recheck: true },
+      expect: { go: 'wait', dueMs: Date.UTC(2026, 10, 24, 10) },
+    },
   ],
 })

@@ -19,17 +19,32 @@ interface Params {
   weekdays: number[]
 }
 
-export const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'] as const
+export const MONTHS = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+] as const
 export const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const
 const EVERY_WORDS = { once: 'once', month: 'and every month after', year: 'and every year after' } as const
 const SIDE_WORDS: { readonly [S in Side]: string } = { before: 'before', on: 'on', after: 'after' }
-const some = (numbers: readonly number[], names: readonly string[]): string => numbers.map((n) => names[n - 1]).join(', ')
+const some = (numbers: readonly number[], names: readonly string[]): string =>
+  numbers.map((n) => names[n - 1]).join(', ')
 const exact = (unit: Params['amount']['unit']): boolean => unit === 'minutes' || unit === 'hours'
 const DATES = ['date', 'dateTime'] as const
 
 /** "Lisbon" of "Europe/Lisbon". */
 const placeOf = (zone: string): string => zone.split('/').at(-1)?.replaceAll('_', ' ') ?? zone
-const fieldOf = ({ field }: Params, { catalogue, object }: Names) => (field === null ? null : catalogue.field(object, field))
+const fieldOf = ({ field }: Params, { catalogue, object }: Names) =>
+  field === null ? null : catalogue.field(object, field)
 
 export const atDate = defineTrigger<'atDate', Params>({
   kind: 'atDate',
@@ -37,41 +52,131 @@ export const atDate = defineTrigger<'atDate', Params>({
   hint: 'Of any date that a record holds. A date that moves, moves this along; one whose moment has passed already starts nothing.',
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({
-    field: z.string().max(100).nullable(), side: z.enum(SIDES), amount: zCount, minute: zMinute.nullable(), zone: z.enum(ZONE_OF), every: z.enum(['once', 'month', 'year']), leap: z.enum(['feb28', 'mar1']),
-    months: z.array(z.int().min(1).max(12)).max(12), weekdays: z.array(z.int().min(1).max(7)).max(7),
+    field: z.string().max(100).nullable(),
+    side: z.enum(SIDES),
+    amount: zCount,
+    minute: zMinute.nullable(),
+    zone: z.enum(ZONE_OF),
+    every: z.enum(['once', 'month', 'year']),
+    leap: z.enum(['feb28', 'mar1']),
+    months: z.array(z.int().min(1).max(12)).max(12),
+    weekdays: z.array(z.int().min(1).max(7)).max(7),
   }),
   form: {
     field: { widget: 'field', writable: false, types: DATES },
-    side: { widget: 'pick', options: [{ value: 'before', label: 'before the date', hint: 'it lies ahead' }, { value: 'on', label: 'on the date' }, { value: 'after', label: 'after the date', hint: 'it has passed' }] },
-    amount: { widget: 'amount', min: 0, max: 3650, units: MOMENT_UNITS, note: 'Months end with the month: one month before 31 March is 28 or 29 February. Minutes and hours need a date with a time.' },
+    side: {
+      widget: 'pick',
+      options: [
+        { value: 'before', label: 'before the date', hint: 'it lies ahead' },
+        { value: 'on', label: 'on the date' },
+        { value: 'after', label: 'after the date', hint: 'it has passed' },
+      ],
+    },
+    amount: {
+      widget: 'amount',
+      min: 0,
+      max: 3650,
+      units: MOMENT_UNITS,
+      note: 'Months end with the month: one month before 31 March is 28 or 29 February. Minutes and hours need a date with a time.',
+    },
     minute: { widget: 'minute', own: 'at the time of day it holds' },
-    zone: { widget: 'pick', options: ZONE_OF.map((value) => ({ value, label: ZONE_WORDS[value], hint: value === 'workspace' ? '' : 'or the firm’s, where no zone is known' })) },
-    every: { widget: 'pick', options: [{ value: 'once', label: EVERY_WORDS.once }, { value: 'month', label: 'every month', hint: 'from that date on, on its day' }, { value: 'year', label: 'every year', hint: 'birthdays, anniversaries' }] },
-    leap: { widget: 'pick', options: [{ value: 'feb28', label: '28 February in common years', hint: 'for 29 February' }, { value: 'mar1', label: '1 March in common years', hint: 'for 29 February' }] },
+    zone: {
+      widget: 'pick',
+      options: ZONE_OF.map((value) => ({
+        value,
+        label: ZONE_WORDS[value],
+        hint: value === 'workspace' ? '' : 'or the firm’s, where no zone is known',
+      })),
+    },
+    every: {
+      widget: 'pick',
+      options: [
+        { value: 'once', label: EVERY_WORDS.once },
+        { value: 'month', label: 'every month', hint: 'from that date on, on its day' },
+        { value: 'year', label: 'every year', hint: 'birthdays, anniversaries' },
+      ],
+    },
+    leap: {
+      widget: 'pick',
+      options: [
+        { value: 'feb28', label: '28 February in common years', hint: 'for 29 February' },
+        { value: 'mar1', label: '1 March in common years', hint: 'for 29 February' },
+      ],
+    },
     months: { widget: 'several', options: MONTHS.map((label, i) => ({ value: i + 1, label })), none: 'in any month' },
     weekdays: { widget: 'several', options: DAYS.map((label, i) => ({ value: i + 1, label })), none: 'on any weekday' },
   },
-  start: { field: null, side: 'before', amount: { count: 7, unit: 'days' }, minute: 510, zone: 'workspace', every: 'once', leap: 'feb28', months: [], weekdays: [] },
+  start: {
+    field: null,
+    side: 'before',
+    amount: { count: 7, unit: 'days' },
+    minute: 510,
+    zone: 'workspace',
+    every: 'once',
+    leap: 'feb28',
+    months: [],
+    weekdays: [],
+  },
   sentence(params, names) {
     const { side, amount, minute, zone, every, leap, months, weekdays } = params
     const field = fieldOf(params, names)
-    const parts: SentencePart[] = side === 'on' ? [word('side', SIDE_WORDS.on, '')] : [word('amount', sayCount(amount.count, amount.unit), ''), say(' '), word('side', SIDE_WORDS[side], '')]
+    const parts: SentencePart[] =
+      side === 'on'
+        ? [word('side', SIDE_WORDS.on, '')]
+        : [word('amount', sayCount(amount.count, amount.unit), ''), say(' '), word('side', SIDE_WORDS[side], '')]
     parts.push(say(` a ${oneOf(names.object)}’s `), word('field', fieldWord(field), 'date'))
-    if (side === 'on' || !exact(amount.unit)) parts.push(say(', '), word('minute', minute === null ? 'at the time it holds' : `at ${sayMinute(minute)}`, ''), say(' '), word('zone', zone === 'workspace' ? `by the firm’s clock (${placeOf(names.catalogue.workspace.zone)})` : ZONE_WORDS[zone], ''))
+    if (side === 'on' || !exact(amount.unit))
+      parts.push(
+        say(', '),
+        word('minute', minute === null ? 'at the time it holds' : `at ${sayMinute(minute)}`, ''),
+        say(' '),
+        word(
+          'zone',
+          zone === 'workspace' ? `by the firm’s clock (${placeOf(names.catalogue.workspace.zone)})` : ZONE_WORDS[zone],
+          '',
+        ),
+      )
     parts.push(say(', '), word('every', EVERY_WORDS[every], ''))
-    if (every === 'year') parts.push(say(', '), { param: 'leap', text: leap === 'feb28' ? '29 February on the 28th' : '29 February on 1 March', soft: true })
-    parts.push(say(', '), months.length > 0 ? word('months', `only in ${some(months, MONTHS)}`, '') : { param: 'months', text: 'in any month', soft: true })
-    parts.push(say(', '), weekdays.length > 0 ? word('weekdays', `only on a ${some(weekdays, DAYS)}`, '') : { param: 'weekdays', text: 'on any weekday', soft: true })
+    if (every === 'year')
+      parts.push(say(', '), {
+        param: 'leap',
+        text: leap === 'feb28' ? '29 February on the 28th' : '29 February on 1 March',
+        soft: true,
+      })
+    parts.push(
+      say(', '),
+      months.length > 0
+        ? word('months', `only in ${some(months, MONTHS)}`, '')
+        : { param: 'months', text: 'in any month', soft: true },
+    )
+    parts.push(
+      say(', '),
+      weekdays.length > 0
+        ? word('weekdays', `only on a ${some(weekdays, DAYS)}`, '')
+        : { param: 'weekdays', text: 'on any weekday', soft: true },
+    )
     return parts
   },
   check(params, names) {
     const field = fieldOf(params, names)
-    if (!field) return [{ param: 'field', problem: params.field === null ? { code: 'missing', what: 'the date' } : { code: 'unknownField', field: params.field } }]
+    if (!field)
+      return [
+        {
+          param: 'field',
+          problem:
+            params.field === null
+              ? { code: 'missing', what: 'the date' }
+              : { code: 'unknownField', field: params.field },
+        },
+      ]
     const wrong = (param: string, detail: string) => [{ param, problem: { code: 'shape' as const, detail } }]
     if (field.type !== 'date' && field.type !== 'dateTime') return wrong('field', `${field.label} is no date`)
-    if (field.type === 'date' && params.side !== 'on' && exact(params.amount.unit)) return wrong('amount', `${field.label} is a day without a time, so count in days or more`)
-    if (field.type === 'date' && params.minute === null) return wrong('minute', `${field.label} is a day without a time, so say at what time`)
-    if (field.type === 'dateTime' && params.every !== 'once') return wrong('every', `${field.label} has a time of day; only days come every month or year`)
+    if (field.type === 'date' && params.side !== 'on' && exact(params.amount.unit))
+      return wrong('amount', `${field.label} is a day without a time, so count in days or more`)
+    if (field.type === 'date' && params.minute === null)
+      return wrong('minute', `${field.label} is a day without a time, so say at what time`)
+    if (field.type === 'dateTime' && params.every !== 'once')
+      return wrong('every', `${field.label} has a time of day; only days come every month or year`)
     return []
   },
   listen: () => [{ on: 'started' }],
@@ -81,10 +186,36 @@ export const atDate = defineTrigger<'atDate', Params>({
     if (!field || (field.type !== 'date' && field.type !== 'dateTime')) return null
     const { side, amount, minute, zone, every, leap, months, weekdays } = params
     const moments: DateMoments = {
-      field, count: side === 'on' ? 0 : side === 'before' ? -amount.count : amount.count, unit: side === 'on' ? 'days' : amount.unit, minute, zone, every, leap, months, weekdays,
+      field,
+      count: side === 'on' ? 0 : side === 'before' ? -amount.count : amount.count,
+      unit: side === 'on' ? 'days' : amount.unit,
+      minute,
+      zone,
+      every,
+      leap,
+      months,
+      weekdays,
     }
     return clockOfDate(moments)
   },
   because: () => 'its moment came',
-  examples: [{ say: 'a change of the date itself starts nothing', object: 'deal', params: { field: 'closeDate', side: 'before', amount: { count: 3, unit: 'days' }, minute: 510, zone: 'workspace', every: 'once', leap: 'feb28', months: [], weekdays: [] }, event: { kind: 'changed', changes: [{ field: 'closeDate', old: null, new: '2026-12-01' }] }, starts: false }],
+  examples: [
+    {
+      say: 'a change of the date itself starts nothing',
+      object: 'deal',
+      params: {
+        field: 'closeDate',
+        side: 'before',
+        amount: { count: 3, unit: 'days' },
+        minute: 510,
+        zone: 'workspace',
+        every: 'once',
+        leap: 'feb28',
+        months: [],
+        weekdays: [],
+      },
+      event: { kind: 'changed', changes: [{ field: 'closeDate', old: null, new: '2026-12-01' }] },
+      starts: false,
+    },
+  ],
 })

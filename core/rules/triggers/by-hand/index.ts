@@ -34,36 +34,72 @@ export interface ByHandParams {
 }
 
 const zQuestion: z.ZodType<Question> = z.strictObject({
-  key: z.string().regex(/^[A-Za-z][A-Za-z\d]{0,39}$/), label: z.string().trim().min(1).max(200), type: z.enum(QUESTION_TYPES), choices: z.array(z.string().trim().min(1).max(100)).max(50), required: z.boolean(),
+  key: z.string().regex(/^[A-Za-z][A-Za-z\d]{0,39}$/),
+  label: z.string().trim().min(1).max(200),
+  type: z.enum(QUESTION_TYPES),
+  choices: z.array(z.string().trim().min(1).max(100)).max(50),
+  required: z.boolean(),
 })
 
-const zQuestions = z.array(zQuestion).max(QUESTIONS_MOST).superRefine((questions, context) => {
-  const keys = questions.map((one) => one.key)
-  const twice = keys.findIndex((key, i) => keys.indexOf(key) !== i)
-  if (twice >= 0) context.addIssue({ code: 'custom', path: [twice, 'key'], message: `the question “${keys[twice]}” stands twice` })
-})
+const zQuestions = z
+  .array(zQuestion)
+  .max(QUESTIONS_MOST)
+  .superRefine((questions, context) => {
+    const keys = questions.map((one) => one.key)
+    const twice = keys.findIndex((key, i) => keys.indexOf(key) !== i)
+    if (twice >= 0)
+      context.addIssue({ code: 'custom', path: [twice, 'key'], message: `the question “${keys[twice]}” stands twice` })
+  })
 
 /** A question as a field, for its editor and its checks. */
 export const questionField = ({ key, label, type, choices, required }: Question, object: ObjectKind): Field => ({
-  id: 0, object, key, label, type, description: '', keptBy: null, required, choices: choices.map((one) => ({ id: one, label: one })), currencyKey: null, synonyms: null,
+  id: 0,
+  object,
+  key,
+  label,
+  type,
+  description: '',
+  keptBy: null,
+  required,
+  choices: choices.map((one) => ({ id: one, label: one })),
+  currencyKey: null,
+  synonyms: null,
 })
 
 /** The answers in the form in which steps find them; each that is missing or does not fit with its place. */
-export function readAnswers(questions: readonly Question[], given: Values, object: ObjectKind, catalogue: Catalogue): { readonly values: Values; readonly problems: readonly PlacedProblem[] } {
+export function readAnswers(
+  questions: readonly Question[],
+  given: Values,
+  object: ObjectKind,
+  catalogue: Catalogue,
+): { readonly values: Values; readonly problems: readonly PlacedProblem[] } {
   const values: Record<string, Value> = {}
-  const problems: PlacedProblem[] = Object.keys(given).filter((key) => !questions.some((one) => one.key === key)).map((key) => ({ path: key, problem: { code: 'shape', detail: 'nobody asked this' } }))
+  const problems: PlacedProblem[] = Object.keys(given)
+    .filter((key) => !questions.some((one) => one.key === key))
+    .map((key) => ({ path: key, problem: { code: 'shape', detail: 'nobody asked this' } }))
   for (const question of questions) {
     const field = questionField(question, object)
-    const read = FIELD_TYPES[question.type].accept(given[question.key] ?? null, { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
+    const read = FIELD_TYPES[question.type].accept(given[question.key] ?? null, {
+      catalogue,
+      field,
+      style: PLAIN_STYLE,
+      pipelineId: null,
+    })
     if (!read.ok) problems.push({ path: question.key, problem: read.problem })
-    else if (question.required && isEmpty(read.value)) problems.push({ path: question.key, problem: { code: 'required', field: question.label } })
+    else if (question.required && isEmpty(read.value))
+      problems.push({ path: question.key, problem: { code: 'required', field: question.label } })
     else values[question.key] = read.value
   }
   return { values, problems }
 }
 
 export const answersOf = (questions: readonly Question[]): readonly ResultSpec[] =>
-  questions.map(({ key, label, type, choices }) => ({ key, label, type, choices: choices.map((one) => ({ id: one, label: one })) }))
+  questions.map(({ key, label, type, choices }) => ({
+    key,
+    label,
+    type,
+    choices: choices.map((one) => ({ id: one, label: one })),
+  }))
 
 /** Somebody presses a button: on a record, or for all records of a selection. */
 export const byHand = defineTrigger<'byHand', ByHandParams>({
@@ -71,24 +107,49 @@ export const byHand = defineTrigger<'byHand', ByHandParams>({
   does: 'somebody starts it by hand',
   hint: 'A button on the record, and for a selection of records. It can show facts and ask questions, whose answers steps can use.',
   objects: ['deal', 'contact', 'company'],
-  params: z.strictObject({ button: z.string().trim().max(60), facts: z.array(z.string().max(100)).max(FACTS_MOST), questions: zQuestions }),
-  form: { button: { widget: 'words', most: 60, label: 'The words on the button' }, facts: { widget: 'fields' }, questions: { widget: 'questions' } },
+  params: z.strictObject({
+    button: z.string().trim().max(60),
+    facts: z.array(z.string().max(100)).max(FACTS_MOST),
+    questions: zQuestions,
+  }),
+  form: {
+    button: { widget: 'words', most: 60, label: 'The words on the button' },
+    facts: { widget: 'fields' },
+    questions: { widget: 'questions' },
+  },
   start: { button: '', facts: [], questions: [] },
   sentence({ button, facts, questions }, { catalogue, object }) {
     const shown = facts.map((key) => fieldWord(catalogue.field(object, key)) ?? key)
     return [
-      say(`somebody presses “`), word('button', button, 'words on the button'), say(`” on ${aOne(object)}`),
-      say(shown.length > 0 ? ', sees its ' : ' '), { param: 'facts', text: shown.length > 0 ? shown.join(', ') : 'sees nothing more', soft: shown.length === 0 },
-      say(questions.length > 0 ? ', answers ' : ' '), { param: 'questions', text: questions.length > 0 ? questions.map((one) => `“${one.label}”`).join(', ') : 'answers nothing', soft: questions.length === 0 },
+      say(`somebody presses “`),
+      word('button', button, 'words on the button'),
+      say(`” on ${aOne(object)}`),
+      say(shown.length > 0 ? ', sees its ' : ' '),
+      { param: 'facts', text: shown.length > 0 ? shown.join(', ') : 'sees nothing more', soft: shown.length === 0 },
+      say(questions.length > 0 ? ', answers ' : ' '),
+      {
+        param: 'questions',
+        text: questions.length > 0 ? questions.map((one) => `“${one.label}”`).join(', ') : 'answers nothing',
+        soft: questions.length === 0,
+      },
     ]
   },
   check({ button, facts, questions }, { catalogue, object }) {
     const gone = facts.find((key) => !catalogue.field(object, key))
     const bare = questions.find((one) => one.type === 'choice' && one.choices.length === 0)
     return [
-      ...(button === '' ? [{ param: 'button', problem: { code: 'missing' as const, what: 'what stands on the button' } }] : []),
+      ...(button === ''
+        ? [{ param: 'button', problem: { code: 'missing' as const, what: 'what stands on the button' } }]
+        : []),
       ...(gone === undefined ? [] : [{ param: 'facts', problem: { code: 'unknownField' as const, field: gone } }]),
-      ...(bare ? [{ param: 'questions', problem: { code: 'missing' as const, what: `what can be answered to “${bare.label}”` } }] : []),
+      ...(bare
+        ? [
+            {
+              param: 'questions',
+              problem: { code: 'missing' as const, what: `what can be answered to “${bare.label}”` },
+            },
+          ]
+        : []),
     ]
   },
   listen: () => [{ on: 'started' }],
@@ -96,7 +157,23 @@ export const byHand = defineTrigger<'byHand', ByHandParams>({
   gives: ({ questions }) => answersOf(questions),
   because: ({ button }) => `“${button}” was pressed`,
   examples: [
-    { say: 'a press', object: 'deal', params: { button: 'Hand over', facts: [], questions: [] }, event: { kind: 'started', changes: [] }, starts: true },
-    { say: 'a change', object: 'deal', params: { button: 'Hand over', facts: ['amount'], questions: [{ key: 'why', label: 'Why?', type: 'text', choices: [], required: true }] }, event: { kind: 'changed', changes: [{ field: 'amount', old: 1, new: 2 }] }, starts: false },
+    {
+      say: 'a press',
+      object: 'deal',
+      params: { button: 'Hand over', facts: [], questions: [] },
+      event: { kind: 'started', changes: [] },
+      starts: true,
+    },
+    {
+      say: 'a change',
+      object: 'deal',
+      params: {
+        button: 'Hand over',
+        facts: ['amount'],
+        questions: [{ key: 'why', label: 'Why?', type: 'text', choices: [], required: true }],
+      },
+      event: { kind: 'changed', changes: [{ field: 'amount', old: 1, new: 2 }] },
+      starts: false,
+    },
   ],
 })

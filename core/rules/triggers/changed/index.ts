@@ -6,9 +6,17 @@ import { wholeRecord } from '../whole-record'
 export function sayChanged(event: Pick<ChangeEvent, 'changes'>, { catalogue, object }: Names): string {
   const said = event.changes.flatMap((change) => {
     const field = catalogue.field(object, change.field)
-    return field && !field.keptBy ? [`its ${fieldWord(field)} went from ${sayValue(change.old, field, catalogue)} to ${sayValue(change.new, field, catalogue)}`] : []
+    return field && !field.keptBy
+      ? [
+          `its ${fieldWord(field)} went from ${sayValue(change.old, field, catalogue)} to ${sayValue(change.new, field, catalogue)}`,
+        ]
+      : []
   })
-  return said.length === 0 ? 'it changed' : said.length > 3 ? `${said.slice(0, 2).join(', ')} and ${said.length - 2} more` : said.join(', ')
+  return said.length === 0
+    ? 'it changed'
+    : said.length > 3
+      ? `${said.slice(0, 2).join(', ')} and ${said.length - 2} more`
+      : said.join(', ')
 }
 
 export const changed = wholeRecord({
@@ -19,8 +27,26 @@ export const changed = wholeRecord({
   on: ['changed'],
   because: sayChanged,
   examples: [
-    { say: 'changed', object: 'contact', params: {}, event: { kind: 'changed', changes: [{ field: 'name', old: 'A', new: 'B' }] }, starts: true },
-    { say: 'created', object: 'contact', params: {}, event: { kind: 'created', changes: [{ field: 'name', old: null, new: 'B' }] }, starts: false },
-    { say: 'deleted', object: 'contact', params: {}, event: { kind: 'deleted', changes: [{ field: 'name', old: 'B', new: null }] }, starts: false },
+    {
+      say: 'changed',
+      object: 'contact',
+      params: {},
+      event: { kind: 'changed', changes: [{ field: 'name', old: 'A', new: 'B' }] },
+      starts: true,
+    },
+    {
+      say: 'created',
+      object: 'contact',
+      params: {},
+      event: { kind: 'created', changes: [{ field: 'name', old: null, new: 'B' }] },
+      starts: false,
+    },
+    {
+      say: 'deleted',
+      object: 'contact',
+      params: {},
+      event: { kind: 'deleted', changes: [{ field: 'name', old: 'B', new: null }] },
+      starts: false,
+    },
   ],
 })

@@ -9,7 +9,13 @@ export const createdOrChanged = wholeRecord({
   on: ['created', 'changed'],
   because: (event, names) => (event.kind === 'created' ? 'it was created' : sayChanged(event, names)),
   examples: [
-    { say: 'changed', object: 'deal', params: {}, event: { kind: 'changed', changes: [{ field: 'amount', old: 1, new: 2 }] }, starts: true },
+    {
+      say: 'changed',
+      object: 'deal',
+      params: {},
+      event: { kind: 'changed', changes: [{ field: 'amount', old: 1, new: 2 }] },
+      starts: true,
+    },
     { say: 'created', object: 'deal', params: {}, event: { kind: 'created', changes: [] }, starts: true },
     { say: 'deleted', object: 'deal', params: {}, event: { kind: 'deleted', changes: [] }, starts: false },
   ],

@@ -9,6 +9,12 @@ export const created = wholeRecord({
   because: () => 'it was created',
   examples: [
     { say: 'created', object: 'contact', params: {}, event: { kind: 'created', changes: [] }, starts: true },
-    { say: 'changed', object: 'contact', params: {}, event: { kind: 'changed', changes: [{ field: 'name', old: 'A', new: 'B' }] }, starts: false },
+    {
+      say: 'changed',
+      object: 'contact',
+      params: {},
+      event: { kind: 'changed', changes: [{ field: 'name', old: 'A', new: 'B' }] },
+      starts: false,
+    },
   ],
 })

@@ -8,8 +8,20 @@ export const deleted = wholeRecord({
   on: ['deleted'],
   because: () => 'it was deleted',
   examples: [
-    { say: 'deleted', object: 'company', params: {}, event: { kind: 'deleted', changes: [{ field: 'name', old: 'A', new: null }] }, starts: true },
+    {
+      say: 'deleted',
+      object: 'company',
+      params: {},
+      event: { kind: 'deleted', changes: [{ field: 'name', old: 'A', new: null }] },
+      starts: true,
+    },
     { say: 'merged', object: 'company', params: {}, event: { kind: 'merged', changes: [] }, starts: false },
-    { say: 'emptied', object: 'company', params: {}, event: { kind: 'changed', changes: [{ field: 'sector', old: 'bakery', new: null }] }, starts: false },
+    {
+      say: 'emptied',
+      object: 'company',
+      params: {},
+      event: { kind: 'changed', changes: [{ field: 'sector', old: 'bakery', new: null }] },
+      starts: false,
+    },
   ],
 })

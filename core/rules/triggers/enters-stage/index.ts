@@ -13,7 +13,10 @@ export const entersStage = defineTrigger({
   sentence: (params, names) => stageSentence(params, 'enters', names),
   check: checkStage,
   listen: ({ stage }) => (stage === null ? [] : [{ on: 'value', field: 'stage', key: stage }]),
-  compile: ({ stage }) => (event) => event.changes.some((change) => change.field === 'stage' && change.new === stage),
+  compile:
+    ({ stage }) =>
+    (event) =>
+      event.changes.some((change) => change.field === 'stage' && change.new === stage),
   after: ({ stage }): Values => (stage === null ? {} : { stage }),
   because({ stage }, event, { catalogue }) {
     const name = (id: unknown) => (typeof id === 'string' ? (catalogue.stage(id)?.name ?? id) : null)
@@ -21,8 +24,26 @@ export const entersStage = defineTrigger({
     return from ? `it went from ${from} to ${name(stage)}` : `it began in ${name(stage)}`
   },
   examples: [
-    { say: 'comes from another stage', object: 'deal', params: { stage: 'hp-quoted' }, event: { kind: 'changed', changes: [{ field: 'stage', old: 'hp-sized', new: 'hp-quoted' }] }, starts: true },
-    { say: 'is created there', object: 'deal', params: { stage: 'hp-quoted' }, event: { kind: 'created', changes: [{ field: 'stage', old: null, new: 'hp-quoted' }] }, starts: true },
-    { say: 'leaves it', object: 'deal', params: { stage: 'hp-quoted' }, event: { kind: 'changed', changes: [{ field: 'stage', old: 'hp-quoted', new: 'hp-terms' }] }, starts: false },
+    {
+      say: 'comes from another stage',
+      object: 'deal',
+      params: { stage: 'hp-quoted' },
+      event: { kind: 'changed', changes: [{ field: 'stage', old: 'hp-sized', new: 'hp-quoted' }] },
+      starts: true,
+    },
+    {
+      say: 'is created there',
+      object: 'deal',
+      params: { stage: 'hp-quoted' },
+      event: { kind: 'created', changes: [{ field: 'stage', old: null, new: 'hp-quoted' }] },
+      starts: true,
+    },
+    {
+      say: 'leaves it',
+      object: 'deal',
+      params: { stage: 'hp-quoted' },
+      event: { kind: 'changed', changes: [{ field: 'stage', old: 'hp-quoted', new: 'hp-terms' }] },
+      starts: false,
+    },
   ],
 })

@@ -12,36 +12,71 @@ const HOW = ['anything', 'to', 'fromTo', 'filled', 'emptied', 'up', 'down', 'pas
 type How = (typeof HOW)[number]
 
 const HOW_WORDS: { readonly [K in How]: string } = {
-  anything: 'changes', to: 'becomes', fromTo: 'goes from', filled: 'is filled in', emptied: 'is emptied', up: 'goes up', down: 'goes down', past: 'rises past', below: 'falls below', gains: 'gain', loses: 'lose',
+  anything: 'changes',
+  to: 'becomes',
+  fromTo: 'goes from',
+  filled: 'is filled in',
+  emptied: 'is emptied',
+  up: 'goes up',
+  down: 'goes down',
+  past: 'rises past',
+  below: 'falls below',
+  gains: 'gain',
+  loses: 'lose',
 }
 
 /** For several choices, such as labels. */
 const LISTS: ReadonlySet<How> = new Set<How>(['gains', 'loses'])
-const listOf = (value: Value): readonly string[] => (Array.isArray(value) ? value : typeof value === 'string' ? [value] : [])
+const listOf = (value: Value): readonly string[] =>
+  Array.isArray(value) ? value : typeof value === 'string' ? [value] : []
 
 /** For values that have an order. */
 const ORDERED: ReadonlySet<How> = new Set<How>(['up', 'down', 'past', 'below'])
 
-interface Params { field: string | null; how: How; from: Value; to: Value }
+interface Params {
+  field: string | null
+  how: How
+  from: Value
+  to: Value
+}
 
 /** Whether one change of the field is the wanted one. Up and down need a value on both sides. */
 function wants({ how, from, to }: Params, field: Field, catalogue: Catalogue): (change: FieldChange) => boolean {
   const key = (value: Value) => catalogue.compared(field, value)
   const same = (a: Value, b: Value) => (isEmpty(a) || isEmpty(b) ? isEmpty(a) && isEmpty(b) : key(a) === key(b))
   switch (how) {
-    case 'anything': return () => true
-    case 'to': return (change) => same(change.new, to) && !same(change.old, to)
-    case 'fromTo': return (change) => same(change.old, from) && same(change.new, to)
-    case 'filled': return (change) => isEmpty(change.old) && !isEmpty(change.new)
-    case 'emptied': return (change) => !isEmpty(change.old) && isEmpty(change.new)
-    case 'up': return (change) => !isEmpty(change.old) && !isEmpty(change.new) && key(change.new) > key(change.old)
-    case 'down': return (change) => !isEmpty(change.old) && !isEmpty(change.new) && key(change.new) < key(change.old)
+    case 'anything':
+      return () => true
+    case 'to':
+      return (change) => same(change.new, to) && !same(change.old, to)
+    case 'fromTo':
+      return (change) => same(change.old, from) && same(change.new, to)
+    case 'filled':
+      return (change) => isEmpty(change.old) && !isEmpty(change.new)
+    case 'emptied':
+      return (change) => !isEmpty(change.old) && isEmpty(change.new)
+    case 'up':
+      return (change) => !isEmpty(change.old) && !isEmpty(change.new) && key(change.new) > key(change.old)
+    case 'down':
+      return (change) => !isEmpty(change.old) && !isEmpty(change.new) && key(change.new) < key(change.old)
     // Having had no value is not having been beyond it.
-    case 'past': return (change) => !isEmpty(to) && !isEmpty(change.new) && key(change.new) > key(to) && (isEmpty(change.old) || key(change.old) <= key(to))
+    case 'past':
+      return (change) =>
+        !isEmpty(to) &&
+        !isEmpty(change.new) &&
+        key(change.new) > key(to) &&
+        (isEmpty(change.old) || key(change.old) <= key(to))
     // One of those that are named came or went, whatever else did.
-    case 'gains': return (change) => listOf(to).some((one) => listOf(change.new).includes(one) && !listOf(change.old).includes(one))
-    case 'loses': return (change) => listOf(to).some((one) => listOf(change.old).includes(one) && !listOf(change.new).includes(one))
-    case 'below': return (change) => !isEmpty(to) && !isEmpty(change.new) && key(change.new) < key(to) && (isEmpty(change.old) || key(change.old) >= key(to))
+    case 'gains':
+      return (change) => listOf(to).some((one) => listOf(change.new).includes(one) && !listOf(change.old).includes(one))
+    case 'loses':
+      return (change) => listOf(to).some((one) => listOf(change.old).includes(one) && !listOf(change.new).includes(one))
+    case 'below':
+      return (change) =>
+        !isEmpty(to) &&
+        !isEmpty(change.new) &&
+        key(change.new) < key(to) &&
+        (isEmpty(change.old) || key(change.old) >= key(to))
   }
 }
 
@@ -53,30 +88,63 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
   params: z.strictObject({ field: z.string().max(100).nullable(), how: z.enum(HOW), from: zValue, to: zValue }),
   form: {
     field: { widget: 'field', writable: false },
-    how: { widget: 'pick', options: HOW.map((value) => ({ value, label: HOW_WORDS[value], ...(ORDERED.has(value) ? { hint: 'for numbers and dates' } : LISTS.has(value) ? { hint: 'for several choices, such as labels' } : {}) })) },
+    how: {
+      widget: 'pick',
+      options: HOW.map((value) => ({
+        value,
+        label: HOW_WORDS[value],
+        ...(ORDERED.has(value)
+          ? { hint: 'for numbers and dates' }
+          : LISTS.has(value)
+            ? { hint: 'for several choices, such as labels' }
+            : {}),
+      })),
+    },
     from: { widget: 'value', of: 'field' },
     to: { widget: 'value', of: 'field' },
   },
   start: { field: null, how: 'anything', from: null, to: null },
   sentence({ field: key, how, from, to }, { catalogue, object }) {
     const field = key === null ? null : catalogue.field(object, key)
-    const parts: SentencePart[] = [say(`a ${oneOf(object)}’s `), word('field', fieldWord(field), 'field'), say(' '), word('how', HOW_WORDS[how], '')]
-    const value = (param: 'from' | 'to', given: Value) => word(param, field ? quoteValue(given, field, catalogue) : null, '…')
+    const parts: SentencePart[] = [
+      say(`a ${oneOf(object)}’s `),
+      word('field', fieldWord(field), 'field'),
+      say(' '),
+      word('how', HOW_WORDS[how], ''),
+    ]
+    const value = (param: 'from' | 'to', given: Value) =>
+      word(param, field ? quoteValue(given, field, catalogue) : null, '…')
     if (how === 'to' || how === 'past' || how === 'below' || LISTS.has(how)) parts.push(say(' '), value('to', to))
     if (how === 'fromTo') parts.push(say(' '), value('from', from), say(' to '), value('to', to))
     return parts
   },
   check({ field: key, how, from, to }, { catalogue, object }) {
     const field = key === null ? null : catalogue.field(object, key)
-    if (!field) return [{ param: 'field', problem: key === null ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: key } }]
+    if (!field)
+      return [
+        {
+          param: 'field',
+          problem: key === null ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: key },
+        },
+      ]
     if (ORDERED.has(how) && !FIELD_TYPES[field.type].ordered) {
-      return [{ param: 'how', problem: { code: 'unknownOperator', op: HOW_WORDS[how], type: FIELD_TYPES[field.type].word } }]
+      return [
+        { param: 'how', problem: { code: 'unknownOperator', op: HOW_WORDS[how], type: FIELD_TYPES[field.type].word } },
+      ]
     }
-    if (LISTS.has(how) && field.type !== 'choices') return [{ param: 'how', problem: { code: 'unknownOperator', op: HOW_WORDS[how], type: FIELD_TYPES[field.type].word } }]
-    if (LISTS.has(how) && isEmpty(to)) return [{ param: 'to', problem: { code: 'missing', what: how === 'gains' ? 'what it gains' : 'what it loses' } }]
-    if ((how === 'past' || how === 'below') && isEmpty(to)) return [{ param: 'to', problem: { code: 'missing', what: 'the value to cross' } }]
-    if ((how === 'to' || how === 'fromTo') && isEmpty(to)) return [{ param: 'to', problem: { code: 'missing', what: 'the new value' } }]
-    return how === 'fromTo' && isEmpty(from) ? [{ param: 'from', problem: { code: 'missing', what: 'the old value' } }] : []
+    if (LISTS.has(how) && field.type !== 'choices')
+      return [
+        { param: 'how', problem: { code: 'unknownOperator', op: HOW_WORDS[how], type: FIELD_TYPES[field.type].word } },
+      ]
+    if (LISTS.has(how) && isEmpty(to))
+      return [{ param: 'to', problem: { code: 'missing', what: how === 'gains' ? 'what it gains' : 'what it loses' } }]
+    if ((how === 'past' || how === 'below') && isEmpty(to))
+      return [{ param: 'to', problem: { code: 'missing', what: 'the value to cross' } }]
+    if ((how === 'to' || how === 'fromTo') && isEmpty(to))
+      return [{ param: 'to', problem: { code: 'missing', what: 'the new value' } }]
+    return how === 'fromTo' && isEmpty(from)
+      ? [{ param: 'from', problem: { code: 'missing', what: 'the old value' } }]
+      : []
   },
   listen({ field: key, how, to }, { catalogue, object }): readonly Listen[] {
     const field = key === null ? null : catalogue.field(object, key)
@@ -89,9 +157,15 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
     const field = params.field === null ? null : catalogue.field(object, params.field)
     if (!field) return () => false
     const wanted = wants(params, field, catalogue)
-    return (event) => event.kind === 'changed' && event.changes.some((change) => change.field === field.key && wanted(change))
+    return (event) =>
+      event.kind === 'changed' && event.changes.some((change) => change.field === field.key && wanted(change))
   },
-  after: ({ field, how, to }): Values => (field !== null && (how === 'to' || how === 'fromTo') && !isEmpty(to) ? { [field]: to } : field !== null && how === 'emptied' ? { [field]: null } : {}),
+  after: ({ field, how, to }): Values =>
+    field !== null && (how === 'to' || how === 'fromTo') && !isEmpty(to)
+      ? { [field]: to }
+      : field !== null && how === 'emptied'
+        ? { [field]: null }
+        : {},
   because({ field: key }, event, { catalogue, object }) {
     const field = key === null ? null : catalogue.field(object, key)
     const change = event.changes.find((one) => one.field === key)
@@ -99,22 +173,124 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
     return `its ${fieldWord(field)} went from ${sayValue(change.old, field, catalogue)} to ${sayValue(change.new, field, catalogue)}`
   },
   examples: [
-    { say: 'anything', object: 'deal', params: { field: 'amount', how: 'anything', from: null, to: null }, event: { kind: 'changed', changes: [{ field: 'amount', old: 1, new: 2 }] }, starts: true },
-    { say: 'creation is not a change', object: 'deal', params: { field: 'amount', how: 'anything', from: null, to: null }, event: { kind: 'created', changes: [{ field: 'amount', old: null, new: 2 }] }, starts: false },
-    { say: 'to a value', object: 'deal', params: { field: 'kind', how: 'to', from: null, to: 'hire' }, event: { kind: 'changed', changes: [{ field: 'kind', old: 'purchase', new: 'hire' }] }, starts: true },
-    { say: 'from a value to another', object: 'deal', params: { field: 'kind', how: 'fromTo', from: 'purchase', to: 'hire' }, event: { kind: 'changed', changes: [{ field: 'kind', old: 'service', new: 'hire' }] }, starts: false },
-    { say: 'filled', object: 'deal', params: { field: 'amount', how: 'filled', from: null, to: null }, event: { kind: 'changed', changes: [{ field: 'amount', old: null, new: 0 }] }, starts: true },
-    { say: 'emptied', object: 'deal', params: { field: 'amount', how: 'emptied', from: null, to: null }, event: { kind: 'changed', changes: [{ field: 'amount', old: 5, new: null }] }, starts: true },
-    { say: 'up from empty is not up', object: 'deal', params: { field: 'amount', how: 'up', from: null, to: null }, event: { kind: 'changed', changes: [{ field: 'amount', old: null, new: 5 }] }, starts: false },
-    { say: 'down', object: 'deal', params: { field: 'closeDate', how: 'down', from: null, to: null }, event: { kind: 'changed', changes: [{ field: 'closeDate', old: '2026-12-01', new: '2026-11-30' }] }, starts: true },
-    { say: 'past a number', object: 'deal', params: { field: 'amount', how: 'past', from: null, to: 40_000 }, event: { kind: 'changed', changes: [{ field: 'amount', old: 40_000, new: 40_001 }] }, starts: true },
-    { say: 'past it already', object: 'deal', params: { field: 'amount', how: 'past', from: null, to: 40_000 }, event: { kind: 'changed', changes: [{ field: 'amount', old: 50_000, new: 60_000 }] }, starts: false },
-    { say: 'past it from nothing', object: 'deal', params: { field: 'amount', how: 'past', from: null, to: 40_000 }, event: { kind: 'changed', changes: [{ field: 'amount', old: null, new: 50_000 }] }, starts: true },
-    { say: 'below a number', object: 'deal', params: { field: 'amount', how: 'below', from: null, to: 40_000 }, event: { kind: 'changed', changes: [{ field: 'amount', old: 40_000, new: 39_999.5 }] }, starts: true },
-    { say: 'not below it yet', object: 'deal', params: { field: 'amount', how: 'below', from: null, to: 40_000 }, event: { kind: 'changed', changes: [{ field: 'amount', old: 50_000, new: 40_000 }] }, starts: false },
-    { say: 'a label is added', object: 'deal', params: { field: 'labels', how: 'gains', from: null, to: ['urgent'] }, event: { kind: 'changed', changes: [{ field: 'labels', old: ['press'], new: ['press', 'urgent'] }] }, starts: true },
-    { say: 'another label is added', object: 'deal', params: { field: 'labels', how: 'gains', from: null, to: ['urgent'] }, event: { kind: 'changed', changes: [{ field: 'labels', old: ['urgent'], new: ['urgent', 'press'] }] }, starts: false },
-    { say: 'a label is taken off, with the last of them', object: 'deal', params: { field: 'labels', how: 'loses', from: null, to: ['urgent'] }, event: { kind: 'changed', changes: [{ field: 'labels', old: ['urgent'], new: null }] }, starts: true },
-    { say: 'another field', object: 'deal', params: { field: 'amount', how: 'anything', from: null, to: null }, event: { kind: 'changed', changes: [{ field: 'kind', old: null, new: 'hire' }] }, starts: false },
+    {
+      say: 'anything',
+      object: 'deal',
+      params: { field: 'amount', how: 'anything', from: null, to: null },
+      event: { kind: 'changed', changes: [{ field: 'amount', old: 1, new: 2 }] },
+      starts: true,
+    },
+    {
+      say: 'creation is not a change',
+      object: 'deal',
+      params: { field: 'amount', how: 'anything', from: null, to: null },
+      event: { kind: 'created', changes: [{ field: 'amount', old: null, new: 2 }] },
+      starts: false,
+    },
+    {
+      say: 'to a value',
+      object: 'deal',
+      params: { field: 'kind', how: 'to', from: null, to: 'hire' },
+      event: { kind: 'changed', changes: [{ field: 'kind', old: 'purchase', new: 'hire' }] },
+      starts: true,
+    },
+    {
+      say: 'from a value to another',
+      object: 'deal',
+      params: { field: 'kind', how: 'fromTo', from: 'purchase', to: 'hire' },
+      event: { kind: 'changed', changes: [{ field: 'kind', old: 'service', new: 'hire' }] },
+      starts: false,
+    },
+    {
+      say: 'filled',
+      object: 'deal',
+      params: { field: 'amount', how: 'filled', from: null, to: null },
+      event: { kind: 'changed', changes: [{ field: 'amount', old: null, new: 0 }] },
+      starts: true,
+    },
+    {
+      say: 'emptied',
+      object: 'deal',
+      params: { field: 'amount', how: 'emptied', from: null, to: null },
+      event: { kind: 'changed', changes: [{ field: 'amount', old: 5, new: null }] },
+      starts: true,
+    },
+    {
+      say: 'up from empty is not up',
+      object: 'deal',
+      params: { field: 'amount', how: 'up', from: null, to: null },
+      event: { kind: 'changed', changes: [{ field: 'amount', old: null, new: 5 }] },
+      starts: false,
+    },
+    {
+      say: 'down',
+      object: 'deal',
+      params: { field: 'closeDate', how: 'down', from: null, to: null },
+      event: { kind: 'changed', changes: [{ field: 'closeDate', old: '2026-12-01', new: '2026-11-30' }] },
+      starts: true,
+    },
+    {
+      say: 'past a number',
+      object: 'deal',
+      params: { field: 'amount', how: 'past', from: null, to: 40_000 },
+      event: { kind: 'changed', changes: [{ field: 'amount', old: 40_000, new: 40_001 }] },
+      starts: true,
+    },
+    {
+      say: 'past it already',
+      object: 'deal',
+      params: { field: 'amount', how: 'past', from: null, to: 40_000 },
+      event: { kind: 'changed', changes: [{ field: 'amount', old: 50_000, new: 60_000 }] },
+      starts: false,
+    },
+    {
+      say: 'past it from nothing',
+      object: 'deal',
+      params: { field: 'amount', how: 'past', from: null, to: 40_000 },
+      event: { kind: 'changed', changes: [{ field: 'amount', old: null, new: 50_000 }] },
+      starts: true,
+    },
+    {
+      say: 'below a number',
+      object: 'deal',
+      params: { field: 'amount', how: 'below', from: null, to: 40_000 },
+      event: { kind: 'changed', changes: [{ field: 'amount', old: 40_000, new: 39_999.5 }] },
+      starts: true,
+    },
+    {
+      say: 'not below it yet',
+      object: 'deal',
+      params: { field: 'amount', how: 'below', from: null, to: 40_000 },
+      event: { kind: 'changed', changes: [{ field: 'amount', old: 50_000, new: 40_000 }] },
+      starts: false,
+    },
+    {
+      say: 'a label is added',
+      object: 'deal',
+      params: { field: 'labels', how: 'gains', from: null, to: ['urgent'] },
+      event: { kind: 'changed', changes: [{ field: 'labels', old: ['press'], new: ['press', 'urgent'] }] },
+      starts: true,
+    },
+    {
+      say: 'another label is added',
+      object: 'deal',
+      params: { field: 'labels', how: 'gains', from: null, to: ['urgent'] },
+      event: { kind: 'changed', changes: [{ field: 'labels', old: ['urgent'], new: ['urgent', 'press'] }] },
+      starts: false,
+    },
+    {
+      say: 'a label is taken off, with the last of them',
+      object: 'deal',
+      params: { field: 'labels', how: 'loses', from: null, to: ['urgent'] },
+      event: { kind: 'changed', changes: [{ field: 'labels', old: ['urgent'], new: null }] },
+      starts: true,
+    },
+    {
+      say: 'another field',
+      object: 'deal',
+      params: { field: 'amount', how: 'anything', from: null, to: null },
+      event: { kind: 'changed', changes: [{ field: 'kind', old: null, new: 'hire' }] },
+      starts: false,
+    },
   ],
 })

@@ -12,14 +12,35 @@ export const leavesStage = defineTrigger({
   sentence: (params, names) => stageSentence(params, 'leaves', names),
   check: checkStage,
   listen: ({ stage }) => (stage === null ? [] : [{ on: 'field', field: 'stage' }]),
-  compile: ({ stage }) => (event) => event.kind === 'changed' && event.changes.some((change) => change.field === 'stage' && change.old === stage),
+  compile:
+    ({ stage }) =>
+    (event) =>
+      event.kind === 'changed' && event.changes.some((change) => change.field === 'stage' && change.old === stage),
   because({ stage }, event, { catalogue }) {
     const name = (id: unknown) => (typeof id === 'string' ? (catalogue.stage(id)?.name ?? id) : 'no stage')
     return `it left ${name(stage)} for ${name(event.changes.find((change) => change.field === 'stage')?.new)}`
   },
   examples: [
-    { say: 'goes on', object: 'deal', params: { stage: 'hp-quoted' }, event: { kind: 'changed', changes: [{ field: 'stage', old: 'hp-quoted', new: 'hp-terms' }] }, starts: true },
-    { say: 'comes in', object: 'deal', params: { stage: 'hp-quoted' }, event: { kind: 'changed', changes: [{ field: 'stage', old: 'hp-sized', new: 'hp-quoted' }] }, starts: false },
-    { say: 'is deleted there', object: 'deal', params: { stage: 'hp-quoted' }, event: { kind: 'deleted', changes: [{ field: 'stage', old: 'hp-quoted', new: null }] }, starts: false },
+    {
+      say: 'goes on',
+      object: 'deal',
+      params: { stage: 'hp-quoted' },
+      event: { kind: 'changed', changes: [{ field: 'stage', old: 'hp-quoted', new: 'hp-terms' }] },
+      starts: true,
+    },
+    {
+      say: 'comes in',
+      object: 'deal',
+      params: { stage: 'hp-quoted' },
+      event: { kind: 'changed', changes: [{ field: 'stage', old: 'hp-sized', new: 'hp-quoted' }] },
+      starts: false,
+    },
+    {
+      say: 'is deleted there',
+      object: 'deal',
+      params: { stage: 'hp-quoted' },
+      event: { kind: 'deleted', changes: [{ field: 'stage', old: 'hp-quoted', new: null }] },
+      starts: false,
+    },
   ],
 })

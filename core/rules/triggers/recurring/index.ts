@@ -2,7 +2,16 @@ import { z } from 'zod'
 import { sayDate } from '../../../time/say'
 import { sayMinute } from '../../../time/moments'
 import { dateAt } from '../../../time/dates'
-import { nextRecurrence, OFF_DAYS, readPlain, WEEKDAY_WORDS, wrongRule, type OffDays, type Plain, type Recurrence } from '../../../time/recurrence'
+import {
+  nextRecurrence,
+  OFF_DAYS,
+  readPlain,
+  WEEKDAY_WORDS,
+  wrongRule,
+  type OffDays,
+  type Plain,
+  type Recurrence,
+} from '../../../time/recurrence'
 import { OBJECT_WORDS } from '../../../records/kinds'
 import { calendarOf, type ClockTrigger } from '../../clock'
 import { say, word } from '../../sentence'
@@ -16,8 +25,14 @@ interface Params {
   offDays: OffDays
 }
 
-const OFF_WORDS: { readonly [O in OffDays]: string } = { keep: 'whether somebody works then or not', next: 'or on the next working day', before: 'or on the working day before', skip: 'but not on days off' }
-const ordinal = (n: number): string => `${n}${n % 10 === 1 && n !== 11 ? 'st' : n % 10 === 2 && n !== 12 ? 'nd' : n % 10 === 3 && n !== 13 ? 'rd' : 'th'}`
+const OFF_WORDS: { readonly [O in OffDays]: string } = {
+  keep: 'whether somebody works then or not',
+  next: 'or on the next working day',
+  before: 'or on the working day before',
+  skip: 'but not on days off',
+}
+const ordinal = (n: number): string =>
+  `${n}${n % 10 === 1 && n !== 11 ? 'st' : n % 10 === 2 && n !== 12 ? 'nd' : n % 10 === 3 && n !== 13 ? 'rd' : 'th'}`
 
 /** "every Thursday", "every 2 months on the 15th", or the rule itself when it says more than words do. */
 export function sayRecurrence(rule: string): string {
@@ -39,7 +54,11 @@ export const recurring = defineTrigger<'recurring', Params>({
   does: 'a day and time comes again and again',
   hint: 'For all records that meet Only if at that moment: every Thursday, the first working day of each month.',
   objects: ['deal', 'contact', 'company'],
-  params: z.strictObject({ rule: z.strictObject({ rule: z.string().max(500), from: z.iso.date() }), minute: zMinute, offDays: z.enum(OFF_DAYS) }),
+  params: z.strictObject({
+    rule: z.strictObject({ rule: z.string().max(500), from: z.iso.date() }),
+    minute: zMinute,
+    offDays: z.enum(OFF_DAYS),
+  }),
   form: {
     rule: { widget: 'recurrence' },
     minute: { widget: 'minute', own: null },
@@ -47,7 +66,11 @@ export const recurring = defineTrigger<'recurring', Params>({
   },
   start: { rule: { rule: 'FREQ=WEEKLY;BYDAY=MO', from: '2026-01-01' }, minute: 510, offDays: 'keep' },
   sentence: ({ rule, minute, offDays }, { catalogue, object }) => [
-    word('rule', sayRecurrence(rule.rule), ''), say(' at '), word('minute', sayMinute(minute), ''), say(` (${catalogue.workspace.zone.split('/').at(-1)?.replaceAll('_', ' ') ?? ''}), `), word('offDays', OFF_WORDS[offDays], ''),
+    word('rule', sayRecurrence(rule.rule), ''),
+    say(' at '),
+    word('minute', sayMinute(minute), ''),
+    say(` (${catalogue.workspace.zone.split('/').at(-1)?.replaceAll('_', ' ') ?? ''}), `),
+    word('offDays', OFF_WORDS[offDays], ''),
     say(`, for all ${OBJECT_WORDS[object].many} that match`),
   ],
   check({ rule }) {
@@ -64,16 +87,29 @@ export const recurring = defineTrigger<'recurring', Params>({
       return nextRecurrence(recurrence, afterMs, catalogue.workspace.zone, calendarOf(catalogue))
     }
     return {
-      fields: [], zone: 'workspace', next,
+      fields: [],
+      zone: 'workspace',
+      next,
       due(records, atMs, afterId, limit) {
         const ids = records.matching(object, conditions, afterId, limit)
         const { zone } = records.catalogue().workspace
         const because = `it is ${sayDate(dateAt(atMs, zone))}, and it comes ${said} at ${sayMinute(recurrence.minute)}`
-        return { starts: ids.map((id) => ({ ref: { object, id }, occurrence: `every:${atMs}`, because })), last: ids.length < limit ? null : (ids.at(-1) ?? null) }
+        return {
+          starts: ids.map((id) => ({ ref: { object, id }, occurrence: `every:${atMs}`, because })),
+          last: ids.length < limit ? null : (ids.at(-1) ?? null),
+        }
       },
       momentOf: (records, _record, afterMs) => next(records, afterMs),
     }
   },
   because: () => 'its moment came',
-  examples: [{ say: 'a change starts nothing', object: 'deal', params: { rule: { rule: 'FREQ=WEEKLY;BYDAY=TH', from: '2026-01-01' }, minute: 930, offDays: 'next' }, event: { kind: 'changed', changes: [] }, starts: false }],
+  examples: [
+    {
+      say: 'a change starts nothing',
+      object: 'deal',
+      params: { rule: { rule: 'FREQ=WEEKLY;BYDAY=TH', from: '2026-01-01' }, minute: 930, offDays: 'next' },
+      event: { kind: 'changed', changes: [] },
+      starts: false,
+    },
+  ],
 })

@@ -6,9 +6,20 @@ import { defineTrigger } from '../../trigger'
 
 const HOW = ['past', 'below', 'by', 'band'] as const
 type How = (typeof HOW)[number]
-const HOW_WORDS: { readonly [K in How]: string } = { past: 'rises to or past', below: 'falls below', by: 'changes at once by at least', band: 'comes into the band' }
+const HOW_WORDS: { readonly [K in How]: string } = {
+  past: 'rises to or past',
+  below: 'falls below',
+  by: 'changes at once by at least',
+  band: 'comes into the band',
+}
 
-interface Params { field: string | null; how: How; points: number; /** How far it must have gone back before it counts again. */ margin: number; band: string | null }
+interface Params {
+  field: string | null
+  how: How
+  points: number
+  /** How far it must have gone back before it counts again. */ margin: number
+  band: string | null
+}
 
 const scoreOf = ({ field: key }: Pick<Params, 'field'>, { catalogue, object }: Names): Field | null => {
   const field = key === null ? null : catalogue.field(object, key)
@@ -21,8 +32,12 @@ const bandField = (key: string): string => `${key}Band`
  * never beyond it has; one that jitters around the line has not.
  */
 function wentBack({ how, points, margin }: Params, past: Iterable<Value>): boolean {
-  const far = how === 'past' ? (value: number): boolean => value < points - margin : (value: number): boolean => value >= points + margin
-  const beyond = how === 'past' ? (value: number): boolean => value >= points : (value: number): boolean => value < points
+  const far =
+    how === 'past'
+      ? (value: number): boolean => value < points - margin
+      : (value: number): boolean => value >= points + margin
+  const beyond =
+    how === 'past' ? (value: number): boolean => value >= points : (value: number): boolean => value < points
   for (const value of past) {
     if (typeof value !== 'number') return true
     if (margin === 0 || far(value)) return true
@@ -36,7 +51,13 @@ export const scoreCrosses = defineTrigger<'scoreCrosses', Params>({
   does: 'a score crosses a line',
   hint: 'Each crossing counts once. With a margin, a score that jitters around the line does not count again until it has gone back that far.',
   objects: ['contact', 'company'],
-  params: z.strictObject({ field: z.string().max(100).nullable(), how: z.enum(HOW), points: z.int().min(-100_000).max(100_000), margin: z.int().min(0).max(1000), band: z.string().max(40).nullable() }),
+  params: z.strictObject({
+    field: z.string().max(100).nullable(),
+    how: z.enum(HOW),
+    points: z.int().min(-100_000).max(100_000),
+    margin: z.int().min(0).max(1000),
+    band: z.string().max(40).nullable(),
+  }),
   form: {
     field: { widget: 'field', writable: false, made: 'score' },
     how: { widget: 'pick', options: HOW.map((value) => ({ value, label: HOW_WORDS[value] })) },
@@ -48,32 +69,64 @@ export const scoreCrosses = defineTrigger<'scoreCrosses', Params>({
   sentence(params, names) {
     const field = scoreOf(params, names)
     const { how, points, margin, band } = params
-    const parts: SentencePart[] = [say(`a ${oneOf(names.object)}’s `), word('field', fieldWord(field), 'score'), say(' '), word('how', HOW_WORDS[how], '')]
+    const parts: SentencePart[] = [
+      say(`a ${oneOf(names.object)}’s `),
+      word('field', fieldWord(field), 'score'),
+      say(' '),
+      word('how', HOW_WORDS[how], ''),
+    ]
     if (how === 'band') {
       const bands = field ? names.catalogue.field(names.object, bandField(field.key))?.choices : undefined
       return [...parts, say(' '), word('band', bands?.find((one) => one.id === band)?.label ?? null, 'a band')]
     }
     parts.push(say(' '), word('points', String(points), '…'))
     if (how === 'by') return [...parts, say(points === 1 ? ' point' : ' points')]
-    return [...parts, say(', again only once it was '), word('margin', margin === 0 ? (how === 'past' ? 'below that' : 'back up to that') : `${margin} ${how === 'past' ? 'below' : 'above'} that`, '…')]
+    return [
+      ...parts,
+      say(', again only once it was '),
+      word(
+        'margin',
+        margin === 0
+          ? how === 'past'
+            ? 'below that'
+            : 'back up to that'
+          : `${margin} ${how === 'past' ? 'below' : 'above'} that`,
+        '…',
+      ),
+    ]
   },
   check(params, names) {
     const field = scoreOf(params, names)
     if (!field) return [{ param: 'field', problem: { code: 'missing', what: 'the score' } }]
-    if (params.how === 'band' && !names.catalogue.field(names.object, bandField(field.key))?.choices.some((one) => one.id === params.band)) return [{ param: 'band', problem: { code: 'missing', what: 'the band' } }]
-    return params.how === 'by' && params.points < 1 ? [{ param: 'points', problem: { code: 'shape', detail: 'at least 1 point' } }] : []
+    if (
+      params.how === 'band' &&
+      !names.catalogue.field(names.object, bandField(field.key))?.choices.some((one) => one.id === params.band)
+    )
+      return [{ param: 'band', problem: { code: 'missing', what: 'the band' } }]
+    return params.how === 'by' && params.points < 1
+      ? [{ param: 'points', problem: { code: 'shape', detail: 'at least 1 point' } }]
+      : []
   },
-  listen: ({ field, how, band }) => (field === null ? [] : how === 'band' ? (band === null ? [] : [{ on: 'value', field: bandField(field), key: band }]) : [{ on: 'field', field }]),
+  listen: ({ field, how, band }) =>
+    field === null
+      ? []
+      : how === 'band'
+        ? band === null
+          ? []
+          : [{ on: 'value', field: bandField(field), key: band }]
+        : [{ on: 'field', field }],
   compile(params) {
     const { field, how, points, band } = params
     if (field === null) return () => false
-    if (how === 'band') return (event) => event.changes.some((change) => change.field === bandField(field) && change.new === band)
+    if (how === 'band')
+      return (event) => event.changes.some((change) => change.field === bandField(field) && change.new === band)
     return (event, past) => {
       const change = event.changes.find((one) => one.field === field)
       if (!change || typeof change.new !== 'number') return false
       const [old, now] = [typeof change.old === 'number' ? change.old : null, change.new]
       if (how === 'by') return old !== null && Math.abs(now - old) >= points
-      const crosses = how === 'past' ? now >= points && (old === null || old < points) : now < points && old !== null && old >= points
+      const crosses =
+        how === 'past' ? now >= points && (old === null || old < points) : now < points && old !== null && old >= points
       return crosses && wentBack(params, [old, ...(past?.(field) ?? [])])
     }
   },
@@ -82,16 +135,72 @@ export const scoreCrosses = defineTrigger<'scoreCrosses', Params>({
     const name = how === 'band' && key !== null ? bandField(key) : key
     const field = name === null ? null : catalogue.field(object, name)
     const change = event.changes.find((one) => one.field === name)
-    return field && change ? `its ${fieldWord(field)} went from ${sayValue(change.old, field, catalogue)} to ${sayValue(change.new, field, catalogue)}` : 'its score changed'
+    return field && change
+      ? `its ${fieldWord(field)} went from ${sayValue(change.old, field, catalogue)} to ${sayValue(change.new, field, catalogue)}`
+      : 'its score changed'
   },
   examples: [
-    { say: 'rises past it', object: 'contact', params: { field: 'interest', how: 'past', points: 40, margin: 5, band: null }, event: { kind: 'changed', changes: [{ field: 'interest', old: 32, new: 41 }] }, starts: true },
-    { say: 'reaches it', object: 'contact', params: { field: 'interest', how: 'past', points: 40, margin: 0, band: null }, event: { kind: 'changed', changes: [{ field: 'interest', old: 39.9, new: 40 }] }, starts: true },
-    { say: 'was past it already', object: 'contact', params: { field: 'interest', how: 'past', points: 40, margin: 0, band: null }, event: { kind: 'changed', changes: [{ field: 'interest', old: 40, new: 60 }] }, starts: false },
-    { say: 'falls below it', object: 'contact', params: { field: 'interest', how: 'below', points: 10, margin: 0, band: null }, event: { kind: 'changed', changes: [{ field: 'interest', old: 10, new: 9.5 }] }, starts: true },
-    { say: 'changes by much at once', object: 'contact', params: { field: 'interest', how: 'by', points: 20, margin: 0, band: null }, event: { kind: 'changed', changes: [{ field: 'interest', old: 30, new: 10 }] }, starts: true },
-    { say: 'changes by little', object: 'contact', params: { field: 'interest', how: 'by', points: 20, margin: 0, band: null }, event: { kind: 'changed', changes: [{ field: 'interest', old: 30, new: 11 }] }, starts: false },
-    { say: 'comes into a band', object: 'contact', params: { field: 'interest', how: 'band', points: 0, margin: 0, band: 'warm' }, event: { kind: 'changed', changes: [{ field: 'interest', old: 5, new: 20 }, { field: 'interestBand', old: 'cold', new: 'warm' }] }, starts: true },
-    { say: 'another score', object: 'contact', params: { field: 'interest', how: 'past', points: 40, margin: 0, band: null }, event: { kind: 'changed', changes: [{ field: 'fit', old: 32, new: 41 }] }, starts: false },
+    {
+      say: 'rises past it',
+      object: 'contact',
+      params: { field: 'interest', how: 'past', points: 40, margin: 5, band: null },
+      event: { kind: 'changed', changes: [{ field: 'interest', old: 32, new: 41 }] },
+      starts: true,
+    },
+    {
+      say: 'reaches it',
+      object: 'contact',
+      params: { field: 'interest', how: 'past', points: 40, margin: 0, band: null },
+      event: { kind: 'changed', changes: [{ field: 'interest', old: 39.9, new: 40 }] },
+      starts: true,
+    },
+    {
+      say: 'was past it already',
+      object: 'contact',
+      params: { field: 'interest', how: 'past', points: 40, margin: 0, band: null },
+      event: { kind: 'changed', changes: [{ field: 'interest', old: 40, new: 60 }] },
+      starts: false,
+    },
+    {
+      say: 'falls below it',
+      object: 'contact',
+      params: { field: 'interest', how: 'below', points: 10, margin: 0, band: null },
+      event: { kind: 'changed', changes: [{ field: 'interest', old: 10, new: 9.5 }] },
+      starts: true,
+    },
+    {
+      say: 'changes by much at once',
+      object: 'contact',
+      params: { field: 'interest', how: 'by', points: 20, margin: 0, band: null },
+      event: { kind: 'changed', changes: [{ field: 'interest', old: 30, new: 10 }] },
+      starts: true,
+    },
+    {
+      say: 'changes by little',
+      object: 'contact',
+      params: { field: 'interest', how: 'by', points: 20, margin: 0, band: null },
+      event: { kind: 'changed', changes: [{ field: 'interest', old: 30, new: 11 }] },
+      starts: false,
+    },
+    {
+      say: 'comes into a band',
+      object: 'contact',
+      params: { field: 'interest', how: 'band', points: 0, margin: 0, band: 'warm' },
+      event: {
+        kind: 'changed',
+        changes: [
+          { field: 'interest', old: 5, new: 20 },
+          { field: 'interestBand', old: 'cold', new: 'warm' },
+        ],
+      },
+      starts: true,
+    },
+    {
+      say: 'another score',
+      object: 'contact',
+      params: { field: 'interest', how: 'past', points: 40, margin: 0, band: null },
+      event: { kind: 'changed', changes: [{ field: 'fit', old: 32, new: 41 }] },
+      starts: false,
+    },
   ],
 })

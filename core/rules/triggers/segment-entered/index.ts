@@ -1,5 +1,14 @@
 import { defineTrigger } from '../../trigger'
-import { becauseSegment, checkSegment, crossed, listenSegment, NO_SEGMENT, SEGMENT_FORM, segmentSentence, zSegmentParams } from '../at-segment'
+import {
+  becauseSegment,
+  checkSegment,
+  crossed,
+  listenSegment,
+  NO_SEGMENT,
+  SEGMENT_FORM,
+  segmentSentence,
+  zSegmentParams,
+} from '../at-segment'
 
 export const segmentEntered = defineTrigger({
   kind: 'segmentEntered',
@@ -15,9 +24,33 @@ export const segmentEntered = defineTrigger({
   compile: (params) => (event) => crossed(params, event, true),
   because: (params, _event, names) => becauseSegment(params, 'entered', names),
   examples: [
-    { say: 'comes to meet it', object: 'deal', params: { segment: 1 }, event: { kind: 'changed', changes: [{ field: 'segment1', old: false, new: true }] }, starts: true },
-    { say: 'meets it when it is new', object: 'deal', params: { segment: 1 }, event: { kind: 'changed', changes: [{ field: 'segment1', old: null, new: true }] }, starts: true },
-    { say: 'meets it no longer', object: 'deal', params: { segment: 1 }, event: { kind: 'changed', changes: [{ field: 'segment1', old: true, new: false }] }, starts: false },
-    { say: 'another segment', object: 'deal', params: { segment: 1 }, event: { kind: 'changed', changes: [{ field: 'segment2', old: false, new: true }] }, starts: false },
+    {
+      say: 'comes to meet it',
+      object: 'deal',
+      params: { segment: 1 },
+      event: { kind: 'changed', changes: [{ field: 'segment1', old: false, new: true }] },
+      starts: true,
+    },
+    {
+      say: 'meets it when it is new',
+      object: 'deal',
+      params: { segment: 1 },
+      event: { kind: 'changed', changes: [{ field: 'segment1', old: null, new: true }] },
+      starts: true,
+    },
+    {
+      say: 'meets it no longer',
+      object: 'deal',
+      params: { segment: 1 },
+      event: { kind: 'changed', changes: [{ field: 'segment1', old: true, new: false }] },
+      starts: false,
+    },
+    {
+      say: 'another segment',
+      object: 'deal',
+      params: { segment: 1 },
+      event: { kind: 'changed', changes: [{ field: 'segment2', old: false, new: true }] },
+      starts: false,
+    },
   ],
 })

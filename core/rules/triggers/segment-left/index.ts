@@ -1,5 +1,14 @@
 import { defineTrigger } from '../../trigger'
-import { becauseSegment, checkSegment, crossed, listenSegment, NO_SEGMENT, SEGMENT_FORM, segmentSentence, zSegmentParams } from '../at-segment'
+import {
+  becauseSegment,
+  checkSegment,
+  crossed,
+  listenSegment,
+  NO_SEGMENT,
+  SEGMENT_FORM,
+  segmentSentence,
+  zSegmentParams,
+} from '../at-segment'
 
 export const segmentLeft = defineTrigger({
   kind: 'segmentLeft',
@@ -15,8 +24,26 @@ export const segmentLeft = defineTrigger({
   compile: (params) => (event) => crossed(params, event, false),
   because: (params, _event, names) => becauseSegment(params, 'left', names),
   examples: [
-    { say: 'meets it no longer', object: 'deal', params: { segment: 1 }, event: { kind: 'changed', changes: [{ field: 'segment1', old: true, new: false }] }, starts: true },
-    { say: 'never met it', object: 'deal', params: { segment: 1 }, event: { kind: 'changed', changes: [{ field: 'segment1', old: null, new: false }] }, starts: false },
-    { say: 'comes to meet it', object: 'deal', params: { segment: 1 }, event: { kind: 'changed', changes: [{ field: 'segment1', old: false, new: true }] }, starts: false },
+    {
+      say: 'meets it no longer',
+      object: 'deal',
+      params: { segment: 1 },
+      event: { kind: 'changed', changes: [{ field: 'segment1', old: true, new: false }] },
+      starts: true,
+    },
+    {
+      say: 'never met it',
+      object: 'deal',
+      params: { segment: 1 },
+      event: { kind: 'changed', changes: [{ field: 'segment1', old: null, new: false }] },
+      starts: false,
+    },
+    {
+      say: 'comes to meet it',
+      object: 'deal',
+      params: { segment: 1 },
+      event: { kind: 'changed', changes: [{ field: 'segment1', old: false, new: true }] },
+      starts: false,
+    },
   ],
 })

@@ -1,7 +1,15 @@
 import { actAhead } from '../../../engine/ahead'
 
 export default defineRoute('POST /ahead', ({ workspace, person, body: { items, reason, ...act } }) => {
-  if (act.act === 'postpone' && act.toMs === undefined) throw new ProblemError(422, 'Refused', 'Nothing was moved.', [{ path: 'toMs', text: 'say to when it is put off' }])
-  if (act.act === 'postpone' && (act.toMs ?? 0) <= workspace.clock.nowMs()) throw new ProblemError(422, 'Refused', 'Nothing was moved.', [{ path: 'toMs', text: 'lies in the past' }])
-  return actAhead(workspace, items, act.act === 'postpone' ? { act: 'postpone', toMs: act.toMs ?? 0 } : { act: act.act }, reason, person.id)
+  if (act.act === 'postpone' && act.toMs === undefined)
+    throw new ProblemError(422, 'Refused', 'Nothing was moved.', [{ path: 'toMs', text: 'say to when it is put off' }])
+  if (act.act === 'postpone' && (act.toMs ?? 0) <= workspace.clock.nowMs())
+    throw new ProblemError(422, 'Refused', 'Nothing was moved.', [{ path: 'toMs', text: 'lies in the past' }])
+  return actAhead(
+    workspace,
+    items,
+    act.act === 'postpone' ? { act: 'postpone', toMs: act.toMs ?? 0 } : { act: act.act },
+    reason,
+    person.id,
+  )
 })

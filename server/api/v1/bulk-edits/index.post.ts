@@ -1,4 +1,7 @@
 export default defineRoute('POST /bulk-edits', async ({ workspace, person, scope, body }) => {
   writableField(workspace, body)
-  return await useBulk().ask('makeBulk', { edit: { ...body, filter: fitting(body.filter, body.object), scope }, personId: person.id })
+  return await useBulk().ask('makeBulk', {
+    edit: { ...body, filter: fitting(body.filter, body.object), scope },
+    personId: person.id,
+  })
 })

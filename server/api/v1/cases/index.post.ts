@@ -7,7 +7,13 @@ export default defineRoute('POST /cases', ({ workspace, person, body: { name, ru
     if (!found) throw notFound(`rule ${rule}`)
     return { ruleId: rule, document: found.draft }
   })
-  const unfinished = documents.flatMap(({ ruleId, document }) => checkRule(document, workspace.catalogue()).map((finding) => ({ path: `rule ${ruleId} ${finding.part} ${finding.id} ${finding.param}`.trim(), text: finding.text })))
-  if (unfinished.length > 0) throw new ProblemError(422, 'Not finished', 'A rule that is not finished cannot be rehearsed.', unfinished)
+  const unfinished = documents.flatMap(({ ruleId, document }) =>
+    checkRule(document, workspace.catalogue()).map((finding) => ({
+      path: `rule ${ruleId} ${finding.part} ${finding.id} ${finding.param}`.trim(),
+      text: finding.text,
+    })),
+  )
+  if (unfinished.length > 0)
+    throw new ProblemError(422, 'Not finished', 'A rule that is not finished cannot be rehearsed.', unfinished)
   return { id: keepCase(workspace, { name, rules: documents, ids, days, script }, person.id) }
 })

@@ -2,10 +2,19 @@
 const TURN_MOST = 800
 
 export default defineRoute('POST /clock', ({ workspace, body: { toMs } }) => {
-  if (!workspace.catalogue().workspace.demo) throw new ProblemError(409, 'A real clock', 'The clock of this workspace is the real one; only that of a demo can be turned.')
+  if (!workspace.catalogue().workspace.demo)
+    throw new ProblemError(
+      409,
+      'A real clock',
+      'The clock of this workspace is the real one; only that of a demo can be turned.',
+    )
   const nowMs = workspace.clock.nowMs()
-  if (toMs <= nowMs) throw new ProblemError(422, 'Refused', 'The clock goes forward only.', [{ path: 'toMs', text: 'lies in the past' }])
-  if (toMs > nowMs + TURN_MOST * 86_400_000) throw new ProblemError(422, 'Refused', 'That is too far.', [{ path: 'toMs', text: `at most ${TURN_MOST} days at once` }])
+  if (toMs <= nowMs)
+    throw new ProblemError(422, 'Refused', 'The clock goes forward only.', [{ path: 'toMs', text: 'lies in the past' }])
+  if (toMs > nowMs + TURN_MOST * 86_400_000)
+    throw new ProblemError(422, 'Refused', 'That is too far.', [
+      { path: 'toMs', text: `at most ${TURN_MOST} days at once` },
+    ])
   useBulk().turn(toMs)
   return { nowMs, toMs }
 })

@@ -4,6 +4,10 @@ import { OBJECT_WORDS } from '../../../../core/records/kinds'
 export default defineRoute('GET /exports/:object', async ({ event, workspace, params: { object } }) => {
   const text = await useBulk().ask('export', object)
   setResponseHeader(event, 'content-type', 'text/csv; charset=utf-8')
-  setResponseHeader(event, 'content-disposition', `attachment; filename="${OBJECT_WORDS[object].many}-${workspace.today()}.csv"`)
+  setResponseHeader(
+    event,
+    'content-disposition',
+    `attachment; filename="${OBJECT_WORDS[object].many}-${workspace.today()}.csv"`,
+  )
   return text
 })

@@ -1,7 +1,15 @@
 export default defineRoute('PUT /fields/order', ({ workspace, body: { object, ids } }) => {
-  const own = new Set(workspace.catalogue().fields(object).map((field) => field.id))
+  const own = new Set(
+    workspace
+      .catalogue()
+      .fields(object)
+      .map((field) => field.id),
+  )
   const strange = ids.find((id) => !own.has(id))
-  if (strange !== undefined || new Set(ids).size !== own.size) throw new ProblemError(422, 'Refused', 'Nothing was written.', [{ path: 'ids', text: strange === undefined ? 'does not name every field once' : `there is no field ${strange}` }])
+  if (strange !== undefined || new Set(ids).size !== own.size)
+    throw new ProblemError(422, 'Refused', 'Nothing was written.', [
+      { path: 'ids', text: strange === undefined ? 'does not name every field once' : `there is no field ${strange}` },
+    ])
   workspace.db.atomically(() => workspace.store.catalogue.orderFields(ids))
   workspace.tellCatalogue()
   return { ok: true }

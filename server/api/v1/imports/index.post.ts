@@ -8,12 +8,17 @@ const GUESS_ROWS = 1000
 /** Takes a file in and guesses its columns; those of a file with the same headings go where they went then. */
 export default defineRoute('POST /imports', ({ workspace, person, body: { fileName, content, object } }) => {
   const table = readCsv(content, GUESS_ROWS)
-  if (table.headings.length === 0 || table.rows.length === 0) throw new ProblemError(422, 'Nothing to bring in', 'The file has no rows below its headings.')
+  if (table.headings.length === 0 || table.rows.length === 0)
+    throw new ProblemError(422, 'Nothing to bring in', 'The file has no rows below its headings.')
   const catalogue = workspace.catalogue()
   const { imports } = workspace.store
   const kept = imports.remembered(headingKey(table.headings))
   const before = kept && fromKept(kept, table.headings)
-  const fits = before && (object === undefined || before.object === object) && checkMapping(table, before, catalogue).length === 0
-  const id = imports.create({ fileName, content, mapping: fits ? before : guessMapping(table, catalogue, object), personId: person.id }, workspace.clock.nowMs())
+  const fits =
+    before && (object === undefined || before.object === object) && checkMapping(table, before, catalogue).length === 0
+  const id = imports.create(
+    { fileName, content, mapping: fits ? before : guessMapping(table, catalogue, object), personId: person.id },
+    workspace.clock.nowMs(),
+  )
   return { id }
 })

@@ -1,2 +1,14 @@
-export default defineRoute('GET /ledgers/:object', ({ scope, params: { object }, query: { filter, words, sort, down, offset, limit } }) =>
-  useReader().ask('ledger', { object, scope, filter: readFilter(filter, object), words, sort, down: down === 'true', offset, limit }))
+export default defineRoute(
+  'GET /ledgers/:object',
+  ({ scope, params: { object }, query: { filter, words, sort, down, offset, limit } }) =>
+    useReader().ask('ledger', {
+      object,
+      scope,
+      filter: readFilter(filter, object),
+      words,
+      sort,
+      down: down === 'true',
+      offset,
+      limit,
+    }),
+)

@@ -1,25 +1,34 @@
 import { hashPassword } from '../../../auth/password'
 
 /** Changes somebody: role, team, away dates, deputy, whether they still work here, or a new first password. */
-export default defineRoute('PATCH /people/:id', async ({ workspace, params: { id }, body: { password, ...change } }) => {
-  const passwordHash = password === undefined ? null : await hashPassword(password)
-  const catalogue = workspace.catalogue()
-  const person = catalogue.person(id)
-  if (!person) throw notFound(`person “${id}”`)
-  const after = { ...person, ...change }
-  const refuse = (path: string, text: string) => new ProblemError(422, 'Refused', 'Nothing was written.', [{ path, text }])
-  // Somebody must be able to let people in again.
-  const others = catalogue.people.filter((one) => one.id !== id && one.active && one.role === 'specialist')
-  if (others.length === 0 && (after.role !== 'specialist' || !after.active)) throw refuse(after.active ? 'role' : 'active', 'the workspace would be left without a specialist')
-  if ((after.awayFrom === null) !== (after.awayTo === null)) throw refuse('awayTo', 'the first and the last day away belong together')
-  if (after.awayFrom !== null && after.awayTo !== null && after.awayTo < after.awayFrom) throw refuse('awayTo', 'is before the first day away')
-  if (after.deputyId !== null && (after.deputyId === id || !catalogue.person(after.deputyId))) throw refuse('deputyId', 'is nobody who could stand in')
-  if (passwordHash !== null && catalogue.workspace.demo) throw new ProblemError(403, 'Not allowed', 'Passwords of a demo workspace stay as they are.')
-  workspace.db.atomically(() => {
-    workspace.store.people.update(id, change)
-    if (passwordHash !== null) workspace.store.people.setPassword(id, passwordHash)
-    else if (!after.active || after.role !== person.role) workspace.store.people.endSessions(id)
-  })
-  workspace.tellCatalogue()
-  return { ok: true }
-})
+export default defineRoute(
+  'PATCH /people/:id',
+  async ({ workspace, params: { id }, body: { password, ...change } }) => {
+    const passwordHash = password === undefined ? null : await hashPassword(password)
+    const catalogue = workspace.catalogue()
+    const person = catalogue.person(id)
+    if (!person) throw notFound(`person “${id}”`)
+    const after = { ...person, ...change }
+    const refuse = (path: string, text: string) =>
+      new ProblemError(422, 'Refused', 'Nothing was written.', [{ path, text }])
+    // Somebody must be able to let people in again.
+    const others = catalogue.people.filter((one) => one.id !== id && one.active && one.role === 'specialist')
+    if (others.length === 0 && (after.role !== 'specialist' || !after.active))
+      throw refuse(after.active ? 'role' : 'active', 'the workspace would be left without a specialist')
+    if ((after.awayFrom === null) !== (after.awayTo === null))
+      throw refuse('awayTo', 'the first and the last day away belong together')
+    if (after.awayFrom !== null && after.awayTo !== null && after.awayTo < after.awayFrom)
+      throw refuse('awayTo', 'is before the first day away')
+    if (after.deputyId !== null && (after.deputyId === id || !catalogue.person(after.deputyId)))
+      throw refuse('deputyId', 'is nobody who could stand in')
+    if (passwordHash !== null && catalogue.workspace.demo)
+      throw new ProblemError(403, 'Not allowed', 'Passwords of a demo workspace stay as they are.')
+    workspace.db.atomically(() => {
+      workspace.store.people.update(id, change)
+      if (passwordHash !== null) workspace.store.people.setPassword(id, passwordHash)
+      else if (!after.active || after.role !== person.role) workspace.store.people.endSessions(id)
+    })
+    workspace.tellCatalogue()
+    return { ok: true }
+  },
+)

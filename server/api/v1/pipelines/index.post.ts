@@ -1,3 +1,5 @@
 import { makePipeline } from '../../../engine/pipelines'
 
-export default defineRoute('POST /pipelines', ({ workspace, body: { name, stages } }) => ({ id: makePipeline(workspace, name, stages) }))
+export default defineRoute('POST /pipelines', ({ workspace, body: { name, stages } }) => ({
+  id: makePipeline(workspace, name, stages),
+}))

@@ -5,7 +5,10 @@ import { sayProblem } from '../../../../core/problems'
 export default defineRoute('POST /rules/files', ({ workspace, person, body: { text, into, rev } }) => {
   const { rules } = workspace.store
   const read = readRuleText(text)
-  if (!read.ok) throw new ProblemError(422, 'The file cannot be read', 'Nothing was changed.', [{ path: 'text', text: sayProblem(read.problem) }])
+  if (!read.ok)
+    throw new ProblemError(422, 'The file cannot be read', 'Nothing was changed.', [
+      { path: 'text', text: sayProblem(read.problem) },
+    ])
   const document = read.value
   const nowMs = workspace.clock.nowMs()
   if (into === undefined) {
@@ -15,9 +18,15 @@ export default defineRoute('POST /rules/files', ({ workspace, person, body: { te
   }
   const rule = rules.get(into)
   if (!rule) throw notFound(`rule ${into}`)
-  if (rule.draft.object !== document.object && rule.version) throw new ProblemError(422, 'Refused', 'The kind of record of a rule that has run cannot change.')
+  if (rule.draft.object !== document.object && rule.version)
+    throw new ProblemError(422, 'Refused', 'The kind of record of a rule that has run cannot change.')
   const next = rules.saveDraft(into, document, rev ?? rule.draftRev, person.id, nowMs)
-  if (next === null) throw new ProblemError(409, 'Somebody else saved', `${workspace.catalogue().person(rule.changedBy)?.name ?? rule.changedBy} has saved another edit of this rule since you opened it.`)
+  if (next === null)
+    throw new ProblemError(
+      409,
+      'Somebody else saved',
+      `${workspace.catalogue().person(rule.changedBy)?.name ?? rule.changedBy} has saved another edit of this rule since you opened it.`,
+    )
   workspace.live.tell({ about: 'rules' })
   return { id: into, rev: next, document }
 })

@@ -1,6 +1,12 @@
 import { journalPage } from '../../../views/journal'
 
 export default defineRoute('GET /runs', ({ workspace, query: { rule, state, all, cursor, limit } }) => {
-  const { lines, next } = journalPage(workspace, { ruleId: rule, state, actedOnly: all === 'false', before: readCursor(cursor) ?? undefined, limit })
+  const { lines, next } = journalPage(workspace, {
+    ruleId: rule,
+    state,
+    actedOnly: all === 'false',
+    before: readCursor(cursor) ?? undefined,
+    limit,
+  })
   return { lines, next: sayCursor(next) }
 })

@@ -1,1 +1,3 @@
-export default defineRoute('GET /scorecards', ({ workspace }) => ({ scorecards: workspace.catalogue().data.scorecards ?? [] }))
+export default defineRoute('GET /scorecards', ({ workspace }) => ({
+  scorecards: workspace.catalogue().data.scorecards ?? [],
+}))

@@ -1,9 +1,18 @@
 import { changeSegment } from '../../../engine/segments'
 
-export default defineRoute('PATCH /segments/:id', ({ workspace, params: { id }, body: { name, filter, columns, sort, down } }) => {
-  const segment = workspace.store.segments.get(id)
-  if (!segment) throw notFound(`segment ${id}`)
-  if (filter) fitting(filter, segment.object)
-  changeSegment(workspace, segment, { ...(name === undefined ? {} : { name }), ...(filter === undefined ? {} : { filter }), ...(columns === undefined ? {} : { columns }), ...(sort === undefined ? {} : { sort }), ...(down === undefined ? {} : { down }) })
-  return { ok: true }
-})
+export default defineRoute(
+  'PATCH /segments/:id',
+  ({ workspace, params: { id }, body: { name, filter, columns, sort, down } }) => {
+    const segment = workspace.store.segments.get(id)
+    if (!segment) throw notFound(`segment ${id}`)
+    if (filter) fitting(filter, segment.object)
+    changeSegment(workspace, segment, {
+      ...(name === undefined ? {} : { name }),
+      ...(filter === undefined ? {} : { filter }),
+      ...(columns === undefined ? {} : { columns }),
+      ...(sort === undefined ? {} : { sort }),
+      ...(down === undefined ? {} : { down }),
+    })
+    return { ok: true }
+  },
+)

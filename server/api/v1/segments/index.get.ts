@@ -1,1 +1,3 @@
-export default defineRoute('GET /segments', async ({ scope, query: { object } }) => ({ segments: await useReader().ask('segmentCounts', { object, scope }) }))
+export default defineRoute('GET /segments', async ({ scope, query: { object } }) => ({
+  segments: await useReader().ask('segmentCounts', { object, scope }),
+}))

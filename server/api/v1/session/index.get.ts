@@ -8,9 +8,16 @@ export default defineEntry('GET /session', async ({ event, workspace }) => {
   const found = await signedIn(event, workspace)
   const { name, demo } = catalogue.workspace
   return {
-    state: found ? 'in' as const : 'out' as const,
+    state: found ? ('in' as const) : ('out' as const),
     workspace: name,
     person: found?.personId ?? null,
-    demo: demo ? { password: DEMO_PASSWORD, people: catalogue.people.filter((one) => one.active).map(({ id, name: who, email, role, title }) => ({ id, name: who, email, role, title })) } : null,
+    demo: demo
+      ? {
+          password: DEMO_PASSWORD,
+          people: catalogue.people
+            .filter((one) => one.active)
+            .map(({ id, name: who, email, role, title }) => ({ id, name: who, email, role, title })),
+        }
+      : null,
   }
 })

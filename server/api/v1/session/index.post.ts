@@ -11,7 +11,11 @@ export default defineEntry('POST /session', async ({ event, workspace, body: { e
   if (waitMs > 0) {
     const seconds = Math.ceil(waitMs / 1000)
     setResponseHeader(event, 'retry-after', seconds)
-    throw new ProblemError(429, 'Too many tries', `Wait ${seconds < 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`}, then try again.`)
+    throw new ProblemError(
+      429,
+      'Too many tries',
+      `Wait ${seconds < 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`}, then try again.`,
+    )
   }
   const person = workspace.catalogue().people.find((one) => one.active && one.email.toLowerCase() === email)
   const account = person ? workspace.store.people.accountOf(person.id) : null

@@ -3,15 +3,34 @@ import { answersTo, buttonOf } from '../../../engine/start-by-hand'
 import type { RuleJobOrder } from '../../../store/rule-jobs'
 
 /** Starts a rule by its button for all records that match, in the background. */
-export default defineRoute('POST /starts/:object', ({ workspace, person, scope, params: { object }, body: { rule, trigger, filter, words, answers } }) => {
-  const button = buttonOf(workspace, rule, trigger, object)
-  if (!button) throw notFound(`such a button of rule ${rule}`)
-  const named = words.trim() === '' ? [] : [{ kind: 'condition' as const, id: 'words', field: 'name', op: 'contains' as const, not: false, params: { value: words.trim() } }]
-  const order: RuleJobOrder = {
-    what: 'hand', object, triggerId: trigger, answers: answersTo(workspace, button, answers, object), owners: scope === null ? null : [...scope],
-    filter: { kind: 'group', id: 'selection', mode: 'all', items: [fitting(filter, object), ...named] },
-  }
-  const job = addJob(workspace, rule, order, person.id)
-  workspace.db.afterwards(() => useBulk().job(job))
-  return { job, total: sizeOf(workspace, rule, order) }
-})
+export default defineRoute(
+  'POST /starts/:object',
+  ({ workspace, person, scope, params: { object }, body: { rule, trigger, filter, words, answers } }) => {
+    const button = buttonOf(workspace, rule, trigger, object)
+    if (!button) throw notFound(`such a button of rule ${rule}`)
+    const named =
+      words.trim() === ''
+        ? []
+        : [
+            {
+              kind: 'condition' as const,
+              id: 'words',
+              field: 'name',
+              op: 'contains' as const,
+              not: false,
+              params: { value: words.trim() },
+            },
+          ]
+    const order: RuleJobOrder = {
+      what: 'hand',
+      object,
+      triggerId: trigger,
+      answers: answersTo(workspace, button, answers, object),
+      owners: scope === null ? null : [...scope],
+      filter: { kind: 'group', id: 'selection', mode: 'all', items: [fitting(filter, object), ...named] },
+    }
+    const job = addJob(workspace, rule, order, person.id)
+    workspace.db.afterwards(() => useBulk().job(job))
+    return { job, total: sizeOf(workspace, rule, order) }
+  },
+)

@@ -9,6 +9,9 @@ export default defineRoute('POST /tables/read', ({ workspace, body: { document, 
   if (!placed) throw notFound(`step ${step}`)
   const catalogue = catalogues(document, workspace.catalogue()).get(step) ?? workspace.catalogue()
   const read = readDmn(text, { catalogue, object: placed.object })
-  if (!read.ok) throw new ProblemError(422, 'The file cannot be read', 'Nothing was changed.', [{ path: 'text', text: sayProblem(read.problem) }])
+  if (!read.ok)
+    throw new ProblemError(422, 'The file cannot be read', 'Nothing was changed.', [
+      { path: 'text', text: sayProblem(read.problem) },
+    ])
   return read.value
 })

@@ -10,5 +10,8 @@ export default defineRoute('POST /tables/write', ({ event, workspace, body: { do
   const catalogue = catalogues(document, workspace.catalogue()).get(step) ?? workspace.catalogue()
   setResponseHeader(event, 'content-type', 'application/xml; charset=utf-8')
   setResponseHeader(event, 'content-disposition', 'attachment; filename="table.dmn"')
-  return writeDmn((placed.step.params as { readonly table: DecisionTable }).table, document.name, { catalogue, object: placed.object })
+  return writeDmn((placed.step.params as { readonly table: DecisionTable }).table, document.name, {
+    catalogue,
+    object: placed.object,
+  })
 })

@@ -5,13 +5,27 @@ export default defineRoute('POST /tasks/:id', ({ workspace, person, scope, param
   const { tasks } = workspace.store
   const nowMs = workspace.clock.nowMs()
   const task = tasks.get(id)
-  if (!task || !(task.assigneeId === null ? seesQueue(scope, task.queue, workspace.catalogue()) : sees(scope, task.assigneeId))) throw notFound(`task ${id}`)
-  if (given.act === 'handOver' && !workspace.catalogue().person(given.personId)?.active) throw notFound(`person “${given.personId}”`)
-  if (task.state === 'withdrawn') throw new ProblemError(409, 'Withdrawn', 'The run that made this task was taken back.')
-  if (task.state === 'done' && given.act !== 'reopen' && given.act !== 'finish') throw new ProblemError(409, 'Done already', 'The task is done; open it again first.')
-  if (given.act === 'pull' && task.assigneeId !== null) throw new ProblemError(409, 'Taken', `${workspace.catalogue().person(task.assigneeId)?.name ?? 'Somebody'} has taken it already.`)
-  if (given.act === 'putBack' && (task.queue === null || task.assigneeId === null)) throw new ProblemError(409, 'No queue', 'The task came from no queue.')
-  if (given.act === 'finish' && task.assigneeId === null) throw new ProblemError(409, 'In a queue', 'The task lies in a queue; take it first.')
+  if (
+    !task ||
+    !(task.assigneeId === null ? seesQueue(scope, task.queue, workspace.catalogue()) : sees(scope, task.assigneeId))
+  )
+    throw notFound(`task ${id}`)
+  if (given.act === 'handOver' && !workspace.catalogue().person(given.personId)?.active)
+    throw notFound(`person “${given.personId}”`)
+  if (task.state === 'withdrawn')
+    throw new ProblemError(409, 'Withdrawn', 'The run that made this task was taken back.')
+  if (task.state === 'done' && given.act !== 'reopen' && given.act !== 'finish')
+    throw new ProblemError(409, 'Done already', 'The task is done; open it again first.')
+  if (given.act === 'pull' && task.assigneeId !== null)
+    throw new ProblemError(
+      409,
+      'Taken',
+      `${workspace.catalogue().person(task.assigneeId)?.name ?? 'Somebody'} has taken it already.`,
+    )
+  if (given.act === 'putBack' && (task.queue === null || task.assigneeId === null))
+    throw new ProblemError(409, 'No queue', 'The task came from no queue.')
+  if (given.act === 'finish' && task.assigneeId === null)
+    throw new ProblemError(409, 'In a queue', 'The task lies in a queue; take it first.')
   workspace.db.atomically(() => {
     if (given.act === 'pull') tasks.pull(id, person.id, nowMs)
     if (given.act === 'putBack') tasks.putBack(id, person.id, nowMs)
@@ -20,7 +34,20 @@ export default defineRoute('POST /tasks/:id', ({ workspace, person, scope, param
     if (given.act === 'postpone') tasks.postpone(id, person.id, given.due, nowMs)
     if (given.act === 'handOver') tasks.handOver(id, person.id, given.personId, nowMs)
   })
-  workspace.live.tell({ about: 'tasks', people: [...(task.assigneeId === null ? [] : [task.assigneeId]), person.id, ...(given.act === 'handOver' ? [given.personId] : []), ...(task.queue === null ? [] : workspace.catalogue().people.filter((one) => one.team === task.queue).map((one) => one.id))] })
+  workspace.live.tell({
+    about: 'tasks',
+    people: [
+      ...(task.assigneeId === null ? [] : [task.assigneeId]),
+      person.id,
+      ...(given.act === 'handOver' ? [given.personId] : []),
+      ...(task.queue === null
+        ? []
+        : workspace
+            .catalogue()
+            .people.filter((one) => one.team === task.queue)
+            .map((one) => one.id)),
+    ],
+  })
   workspace.live.tell({ about: 'records', refs: [{ object: task.object, id: task.recordId }] })
   return { state: tasks.get(id)?.state ?? 'open' }
 })

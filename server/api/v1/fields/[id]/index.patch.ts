@@ -7,7 +7,8 @@ export default defineRoute('PATCH /fields/:id', ({ workspace, params: { id }, bo
   const { synonyms, ...rest } = body
   workspace.db.atomically(() => {
     changeField(workspace, field, rest)
-    if (synonyms !== undefined) compareBy(workspace, { ...field, ...(rest.label === undefined ? {} : { label: rest.label }) }, synonyms)
+    if (synonyms !== undefined)
+      compareBy(workspace, { ...field, ...(rest.label === undefined ? {} : { label: rest.label }) }, synonyms)
   })
   return { ok: true }
 })

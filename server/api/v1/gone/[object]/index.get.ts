@@ -1,6 +1,9 @@
 import { goneRecords } from '../../../../views/gone'
 
-export default defineRoute('GET /gone/:object', ({ workspace, scope, params: { object }, query: { cursor, limit } }) => {
-  const { rows, next } = goneRecords(workspace, object, scope, readCursor(cursor), limit)
-  return { rows, next: sayCursor(next) }
-})
+export default defineRoute(
+  'GET /gone/:object',
+  ({ workspace, scope, params: { object }, query: { cursor, limit } }) => {
+    const { rows, next } = goneRecords(workspace, object, scope, readCursor(cursor), limit)
+    return { rows, next: sayCursor(next) }
+  },
+)

@@ -2,5 +2,9 @@ export default defineRoute('GET /imports/:id', async ({ workspace, params: { id 
   const row = workspace.store.imports.get(id)
   if (!row) throw notFound(`import ${id}`)
   const { content: _content, ...facts } = row
-  return { ...facts, object: row.mapping.object, preview: row.state === 'ready' ? await useBulk().ask('preview', id) : null }
+  return {
+    ...facts,
+    object: row.mapping.object,
+    preview: row.state === 'ready' ? await useBulk().ask('preview', id) : null,
+  }
 })

@@ -7,8 +7,16 @@ const GUESS_ROWS = 1000
 export default defineRoute('PUT /imports/:id/mapping', ({ workspace, params: { id }, body }) => {
   const row = workspace.store.imports.get(id)
   if (!row) throw notFound(`import ${id}`)
-  if (row.state !== 'ready') throw new ProblemError(409, 'Under way already', 'This import has been started; its columns cannot change any more.')
-  const mapping = body.object === row.mapping.object ? body : guessMapping(readCsv(row.content, GUESS_ROWS), workspace.catalogue(), body.object)
+  if (row.state !== 'ready')
+    throw new ProblemError(
+      409,
+      'Under way already',
+      'This import has been started; its columns cannot change any more.',
+    )
+  const mapping =
+    body.object === row.mapping.object
+      ? body
+      : guessMapping(readCsv(row.content, GUESS_ROWS), workspace.catalogue(), body.object)
   workspace.store.imports.setMapping(id, mapping)
   return { ok: true }
 })

@@ -3,11 +3,17 @@ export default defineRoute('POST /imports/:id/run', async ({ workspace, params: 
   const { imports } = workspace.store
   const state = imports.stateOf(id)
   if (state === null) throw notFound(`import ${id}`)
-  if (state === 'running' || state === 'done') throw new ProblemError(409, 'Under way already', 'This import has been started before.')
+  if (state === 'running' || state === 'done')
+    throw new ProblemError(409, 'Under way already', 'This import has been started before.')
   if (state === 'ready') {
     const { mappingProblems } = await useBulk().ask('preview', id)
     if (mappingProblems.length > 0) {
-      throw new ProblemError(422, 'Refused', 'The columns do not fit yet.', mappingProblems.map(({ heading, text }) => ({ path: heading, text })))
+      throw new ProblemError(
+        422,
+        'Refused',
+        'The columns do not fit yet.',
+        mappingProblems.map(({ heading, text }) => ({ path: heading, text })),
+      )
     }
   } else imports.setState(id, 'running')
   // The worker looks for it in the database: it hears of it when it is there.

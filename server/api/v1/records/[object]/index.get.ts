@@ -1,7 +1,17 @@
 import { recordsAfter } from '../../../../views/ledger'
 
 /** Records in the order of their ids, so that a page is where it was whatever is added meanwhile. */
-export default defineRoute('GET /records/:object', ({ workspace, scope, params: { object }, query: { filter, words, cursor, limit } }) => {
-  const { rows, next } = recordsAfter(workspace, { object, scope, filter: readFilter(filter, object), words, after: readCursor(cursor) ?? 0, limit })
-  return { rows, next: sayCursor(next) }
-})
+export default defineRoute(
+  'GET /records/:object',
+  ({ workspace, scope, params: { object }, query: { filter, words, cursor, limit } }) => {
+    const { rows, next } = recordsAfter(workspace, {
+      object,
+      scope,
+      filter: readFilter(filter, object),
+      words,
+      after: readCursor(cursor) ?? 0,
+      limit,
+    })
+    return { rows, next: sayCursor(next) }
+  },
+)

@@ -4,30 +4,69 @@ import { addJob } from '../../../../engine/rule-jobs'
 import { isUnpublished } from '../../../../views/rule-list'
 
 /** Switches a rule on, off, or puts it away. Switching on publishes the draft, and refuses one that is not finished. */
-export default defineRoute('POST /rules/:id/state', async ({ workspace, person, params: { id }, body: { state, note, through, waiting, anyway } }) => {
-  const { rules } = workspace.store
-  const rule = rules.get(id)
-  if (!rule) throw notFound(`rule ${id}`)
-  const findings = state === 'on' ? checkRule(rule.draft, workspace.catalogue()) : []
-  if (findings.length > 0) {
-    throw new ProblemError(422, 'Not finished', 'The rule cannot be switched on yet.', findings.map((finding) => ({ path: `${finding.part} ${finding.id} ${finding.param}`.trim(), text: finding.text })))
-  }
-  const other = state === 'on' && !anyway ? (await useReader().ask('cases', { ruleId: id, document: rule.draft })).filter((one) => one.wrong.length > 0) : []
-  if (other.length > 0) throw new ProblemError(409, 'Cases come otherwise', `${other.length === 1 ? 'A case of the rule comes' : `${other.length} cases of the rule come`} otherwise than expected. Look at what differs, or publish anyway.`, other.map((one) => ({ path: one.name, text: one.wrong[0] ?? '' })))
-  workspace.db.atomically(() => {
-    const publishes = state === 'on' && (rule.version === null || isUnpublished(rule))
-    if (publishes) rules.publish(id, rule.draft, person.id, workspace.clock.nowMs(), note)
-    rules.setState(id, state, person.id, workspace.clock.nowMs())
-    const { waits } = workspace.store
-    if (waiting === 'end' && (publishes || state !== 'on')) waits.endAllOf(id, { code: 'ended', say: publishes ? `${person.name} published another version` : `${person.name} switched the rule off` }, workspace.clock.nowMs())
-    const versionId = rules.get(id)?.version?.id
-    if (waiting === 'move' && publishes && versionId !== undefined) waits.moveAllOf(id, versionId, placedSteps(rule.draft).map(({ step }) => step.id))
-  })
-  workspace.rulesChanged()
-  workspace.live.tell({ about: 'ahead' })
-  const document = rules.get(id)?.version?.document
-  if (state !== 'on' || !through || !document) return { state, version: rules.get(id)?.version?.number ?? null, job: null }
-  const job = addJob(workspace, id, { what: 'through', object: document.object, filter: document.conditions }, person.id)
-  workspace.db.afterwards(() => useBulk().job(job))
-  return { state, version: rules.get(id)?.version?.number ?? null, job }
-})
+export default defineRoute(
+  'POST /rules/:id/state',
+  async ({ workspace, person, params: { id }, body: { state, note, through, waiting, anyway } }) => {
+    const { rules } = workspace.store
+    const rule = rules.get(id)
+    if (!rule) throw notFound(`rule ${id}`)
+    const findings = state === 'on' ? checkRule(rule.draft, workspace.catalogue()) : []
+    if (findings.length > 0) {
+      throw new ProblemError(
+        422,
+        'Not finished',
+        'The rule cannot be switched on yet.',
+        findings.map((finding) => ({
+          path: `${finding.part} ${finding.id} ${finding.param}`.trim(),
+          text: finding.text,
+        })),
+      )
+    }
+    const other =
+      state === 'on' && !anyway
+        ? (await useReader().ask('cases', { ruleId: id, document: rule.draft })).filter((one) => one.wrong.length > 0)
+        : []
+    if (other.length > 0)
+      throw new ProblemError(
+        409,
+        'Cases come otherwise',
+        `${other.length === 1 ? 'A case of the rule comes' : `${other.length} cases of the rule come`} otherwise than expected. Look at what differs, or publish anyway.`,
+        other.map((one) => ({ path: one.name, text: one.wrong[0] ?? '' })),
+      )
+    workspace.db.atomically(() => {
+      const publishes = state === 'on' && (rule.version === null || isUnpublished(rule))
+      if (publishes) rules.publish(id, rule.draft, person.id, workspace.clock.nowMs(), note)
+      rules.setState(id, state, person.id, workspace.clock.nowMs())
+      const { waits } = workspace.store
+      if (waiting === 'end' && (publishes || state !== 'on'))
+        waits.endAllOf(
+          id,
+          {
+            code: 'ended',
+            say: publishes ? `${person.name} published another version` : `${person.name} switched the rule off`,
+          },
+          workspace.clock.nowMs(),
+        )
+      const versionId = rules.get(id)?.version?.id
+      if (waiting === 'move' && publishes && versionId !== undefined)
+        waits.moveAllOf(
+          id,
+          versionId,
+          placedSteps(rule.draft).map(({ step }) => step.id),
+        )
+    })
+    workspace.rulesChanged()
+    workspace.live.tell({ about: 'ahead' })
+    const document = rules.get(id)?.version?.document
+    if (state !== 'on' || !through || !document)
+      return { state, version: rules.get(id)?.version?.number ?? null, job: null }
+    const job = addJob(
+      workspace,
+      id,
+      { what: 'through', object: document.object, filter: document.conditions },
+      person.id,
+    )
+    workspace.db.afterwards(() => useBulk().job(job))
+    return { state, version: rules.get(id)?.version?.number ?? null, job }
+  },
+)

@@ -1,6 +1,10 @@
 import { ruleToJson, ruleToText, ruleToYaml } from '../../../../../core/formats/rule-text'
 
-const KINDS = { yaml: ['application/yaml', 'yaml'], json: ['application/json', 'json'], words: ['text/plain', 'txt'] } as const
+const KINDS = {
+  yaml: ['application/yaml', 'yaml'],
+  json: ['application/json', 'json'],
+  words: ['text/plain', 'txt'],
+} as const
 
 /** A rule as a file, or as text to be read. */
 export default defineRoute('GET /rules/:id/text', ({ event, workspace, params: { id }, query: { as, what } }) => {
@@ -10,5 +14,9 @@ export default defineRoute('GET /rules/:id/text', ({ event, workspace, params: {
   const [media, ending] = KINDS[as]
   setResponseHeader(event, 'content-type', `${media}; charset=utf-8`)
   setResponseHeader(event, 'content-disposition', `attachment; filename="rule-${id}.${ending}"`)
-  return as === 'yaml' ? ruleToYaml(document) : as === 'json' ? ruleToJson(document) : ruleToText(document, workspace.catalogue())
+  return as === 'yaml'
+    ? ruleToYaml(document)
+    : as === 'json'
+      ? ruleToJson(document)
+      : ruleToText(document, workspace.catalogue())
 })

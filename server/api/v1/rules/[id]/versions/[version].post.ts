@@ -1,10 +1,18 @@
 /** Makes an older version the draft again; what runs goes on. */
-export default defineRoute('POST /rules/:id/versions/:version', ({ workspace, person, params: { id, version }, body: { rev } }) => {
-  const { rules } = workspace.store
-  const found = rules.get(id) && rules.versions(id).find((one) => one.number === version)
-  if (!found) throw notFound(`version ${version} of rule ${id}`)
-  const next = rules.saveDraft(id, found.document, rev, person.id, workspace.clock.nowMs())
-  if (next === null) throw new ProblemError(409, 'Somebody else saved', 'Somebody has saved another edit of this rule since you opened it.')
-  workspace.live.tell({ about: 'rules' })
-  return { rev: next }
-})
+export default defineRoute(
+  'POST /rules/:id/versions/:version',
+  ({ workspace, person, params: { id, version }, body: { rev } }) => {
+    const { rules } = workspace.store
+    const found = rules.get(id) && rules.versions(id).find((one) => one.number === version)
+    if (!found) throw notFound(`version ${version} of rule ${id}`)
+    const next = rules.saveDraft(id, found.document, rev, person.id, workspace.clock.nowMs())
+    if (next === null)
+      throw new ProblemError(
+        409,
+        'Somebody else saved',
+        'Somebody has saved another edit of this rule since you opened it.',
+      )
+    workspace.live.tell({ about: 'rules' })
+    return { rev: next }
+  },
+)

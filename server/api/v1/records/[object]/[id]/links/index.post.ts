@@ -2,10 +2,16 @@ import { isLinkable } from '../../../../../../../core/records/record'
 import { linksOf } from '../../../../../../views/record'
 
 /** Links two records. Linking what is linked already changes the link. */
-export default defineRoute('POST /records/:object/:id/links', ({ workspace, scope, person, params: ref, body: { to, role, main } }) => {
-  visibleRecord({ workspace, scope }, ref)
-  visibleRecord({ workspace, scope }, to)
-  if (!isLinkable(ref, to)) throw new ProblemError(422, 'Refused', 'Nothing was written.', [{ path: 'to.object', text: `a ${ref.object} cannot be linked to a ${to.object}; the other way round it may` }])
-  workspace.link(ref, to, role, main, person.id)
-  return { links: linksOf(workspace, ref, scope) }
-})
+export default defineRoute(
+  'POST /records/:object/:id/links',
+  ({ workspace, scope, person, params: ref, body: { to, role, main } }) => {
+    visibleRecord({ workspace, scope }, ref)
+    visibleRecord({ workspace, scope }, to)
+    if (!isLinkable(ref, to))
+      throw new ProblemError(422, 'Refused', 'Nothing was written.', [
+        { path: 'to.object', text: `a ${ref.object} cannot be linked to a ${to.object}; the other way round it may` },
+      ])
+    workspace.link(ref, to, role, main, person.id)
+    return { links: linksOf(workspace, ref, scope) }
+  },
+)
