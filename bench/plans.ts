@@ -3,7 +3,7 @@ import { all, condition, document } from '../core/testing/rules'
 import { MIGRATIONS } from '../crash/setting'
 import { Workspace } from '../server/engine/workspace'
 import { evidenceFor } from '../server/views/evidence'
-import { ledgerPage } from '../server/views/ledger'
+import { ledgerPage } from '../server/engine/record-list'
 
 export interface Plan {
   readonly what: string

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { sayProblem } from '../core/problems'
+import { sayProblem } from '../core/language/problems'
 import { caseSchema, printable, readCase, runCase } from '../core/rehearsal/case'
 
 const HELP = `skylever rehearse FILE…   runs rehearsals from case files and prints what happened as JSON

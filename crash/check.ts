@@ -1,5 +1,5 @@
 import Database from 'better-sqlite3'
-import { sameValue, type Value } from '../core/fields/value'
+import { sameValue, type Value } from '../core/language/value'
 import type { FieldChange } from '../core/records/record'
 import { Workspace } from '../server/engine/workspace'
 import { MIGRATIONS } from './setting'

@@ -1,6 +1,6 @@
 import { addDays, instantOf } from '../core/time/dates'
 import { addWorkdays, isWorkday, type WorkCalendar } from '../core/time/calendar'
-import type { Value } from '../core/fields/value'
+import type { Value } from '../core/language/value'
 import type { HappeningKind } from '../core/records/happening'
 import { Random } from './random'
 

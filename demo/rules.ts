@@ -1,7 +1,7 @@
 import type { Condition, Group } from '../core/conditions/document'
-import type { OperatorName } from '../core/conditions/operators'
 import { RULE_FORMAT, type RuleDocument } from '../core/rules/document'
 import type { Cell, DecisionTable } from '../core/tables/table'
+import type { OperatorName } from '../core/conditions/operator-names'
 
 const all = (...items: readonly Omit<Condition, 'kind' | 'id' | 'not'>[]): Group => ({
   kind: 'group',

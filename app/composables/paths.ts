@@ -1,5 +1,5 @@
-import type { ActName } from '~~/server/utils/acts'
 import { OBJECT_WORDS, OBJECTS, type ObjectKind, type RecordRef } from '#core/records/kinds'
+import type { ActName } from '#core/access/acts'
 
 /** The word in addresses: `/records/deals/12`. */
 export const objectPath = (object: ObjectKind): string => OBJECT_WORDS[object].many

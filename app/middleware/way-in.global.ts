@@ -1,4 +1,4 @@
-import { ACT_WORDS } from '~~/server/utils/acts'
+import { ACT_WORDS } from '#core/access/acts'
 
 /** Leads whoever is not signed in to the door, and back to where they wanted to go. */
 export default defineNuxtRouteMiddleware((to) => {

@@ -4,7 +4,8 @@ import { isWorkday } from '#core/time/calendar'
 import { addDays, dateAt } from '#core/time/dates'
 import { instantAt } from '#core/time/moments'
 import { sayDate, sayInstant, sayTime, sayWeekday } from '#core/time/say'
-import type { AheadItem, AheadLine } from '~~/server/views/ahead'
+import type { AheadLine } from '~~/server/views/ahead'
+import type { AheadItem } from '~~/server/engine/ahead'
 
 /** Everything that will happen later: a grid of owners and days above the list on its line of time. */
 useHead({ title: 'Ahead' })
@@ -243,8 +244,7 @@ useKeys({
                 class="name-link"
                 @click="go({ owner: row.id === owner ? undefined : row.id })"
               >
-                {{ ownerName(row.id) }}</button
-              ><span v-else class="quiet">{{ ownerName(row.id) }}</span>
+                {{ ownerName(row.id) }}</button><span v-else class="quiet">{{ ownerName(row.id) }}</span>
             </th>
             <td
               v-for="(date, i) in days.slice(0, SHOWN)"

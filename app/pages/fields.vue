@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { FIELD_TYPES, FIELD_TYPE_NAMES, type FieldTypeName } from '#core/fields/types'
-import { foldText } from '#core/fields/value'
+import { FIELD_TYPES } from '#core/fields/types'
+import { foldText } from '#core/language/value'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import type { FieldSheet } from '~~/server/views/field-sheet'
+import { FIELD_TYPE_NAMES, type FieldTypeName } from '#core/language/field-types'
 
 useHead({ title: 'Fields' })
 const route = useRoute()
@@ -192,8 +193,7 @@ const active = computed(() => (data.value?.lines ?? []).filter((one) => !one.arc
                 :aria-expanded="one.field.id === chosen"
                 @click="chosen = one.field.id === chosen ? null : one.field.id"
               >
-                {{ one.field.label }}</button
-              ><span v-if="one.archived" class="quiet"> · put away</span
+                {{ one.field.label }}</button><span v-if="one.archived" class="quiet"> · put away</span
               ><span v-else-if="one.field.required" class="quiet"> · must be filled</span>
             </td>
             <td class="truncate">{{ FIELD_TYPES[one.field.type].word }}</td>

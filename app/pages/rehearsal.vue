@@ -2,13 +2,13 @@
 import type { Group } from '#core/conditions/document'
 import { OBJECT_WORDS } from '#core/records/kinds'
 import type { RuleDocument } from '#core/rules/document'
-import { fieldWord, sayValue } from '#core/rules/sentence'
 import { dateAt } from '#core/time/dates'
 import { readMinute } from '#core/time/moments'
 import { sayDate, sayInstant, sayTime, sayWeekday } from '#core/time/say'
-import type { Value } from '#core/fields/value'
+import type { Value } from '#core/language/value'
 import type { RehearsedSheet } from '#core/rehearsal/result'
 import type { RehearsalView } from '~~/server/worker/rehearsals'
+import { fieldWord, sayValue } from '#core/fields/say-value'
 
 /** Rules on a copy of the records, with a clock that jumps: what they would do, when, and to whom. Nothing is written. */
 useHead({ title: 'Rehearsal' })
@@ -482,8 +482,9 @@ useKeys({
                   :aria-expanded="open === line.key"
                   @click="open = open === line.key ? null : line.key"
                 >
-                  <span class="mr-1.5 text-[12.5px] font-semibold text-ink2">{{ line.label }}</span
-                  >{{ line.say }}</button
+                  <span class="mr-1.5 text-[12.5px] font-semibold text-ink2">{{ line.label }}</span>{{
+                    line.say
+                  }}</button
                 ><span v-else-if="line.label" class="mr-1.5 text-[12.5px] font-semibold text-ink2">{{
                   line.label
                 }}</span
@@ -637,11 +638,11 @@ useKeys({
             class="grid grid-cols-[96px_minmax(0,1fr)_40px] items-center gap-2 text-[13px] tabular-nums"
           >
             <button type="button" class="name-link text-left" @click="go({ day: day === on ? undefined : on })">
-              {{ sayWeekday(on) }}</button
-            ><span class="h-2.5 bg-saffron" :style="{ width: `${(100 * n) / most}%` }" aria-hidden="true" /><span
-              class="text-right"
-              >{{ n }}</span
-            >
+              {{ sayWeekday(on) }}</button><span
+              class="h-2.5 bg-saffron"
+              :style="{ width: `${(100 * n) / most}%` }"
+              aria-hidden="true"
+            /><span class="text-right">{{ n }}</span>
           </li>
         </ul>
         <h2 class="mt-4 text-[17px]!">Whose</h2>
@@ -653,16 +654,14 @@ useKeys({
               class="name-link"
               @click="go({ owner: owner === who_ ? undefined : who_ })"
             >
-              {{ ownerWord(who_) }}</button
-            ><span v-else>{{ who_ }}</span
+              {{ ownerWord(who_) }}</button><span v-else>{{ who_ }}</span
             ><span class="tabular-nums">{{ n }} {{ n === 1 ? 'task' : 'tasks' }}</span>
           </li>
         </ul>
         <h2 class="mt-4 text-[17px]!">What</h2>
         <ul>
           <li v-for="[kind, n] in view.byKind" :key="kind" class="flex justify-between text-[13px]">
-            <span>{{ KINDS[kind] ?? kind }}</span
-            ><span class="tabular-nums">{{ n }}</span>
+            <span>{{ KINDS[kind] ?? kind }}</span><span class="tabular-nums">{{ n }}</span>
           </li>
         </ul>
       </aside>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { EMPTY_GROUP } from '#core/conditions/document'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
-import { cardProblem, type Band, type ScoreLine, type Scorecard } from '#core/scoring/scorecard'
+import { cardProblem } from '#core/scoring/scorecard'
 import type { ScorePreview } from '~~/server/engine/scorecards'
+import type { Band, ScoreLine, Scorecard } from '#core/scoring/card'
 
 /** Scorecards: lines as sentences, and beside them what they come to for everybody before they are kept. */
 useHead({ title: 'Scorecards' })

@@ -3,10 +3,11 @@ import { EMPTY_GROUP } from '#core/conditions/document'
 import { linkedKinds } from '#core/conditions/linked'
 import { ROLL_UPS, type Making } from '#core/derived/making'
 import { ROLL_UP_WORDS } from '#core/derived/roll-up'
-import { FIELD_TYPES, type FieldTypeName } from '#core/fields/types'
+import { FIELD_TYPES } from '#core/fields/types'
 import { FUNCTIONS } from '#core/formulas/functions'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import type { MakingShown } from '~~/server/views/derived'
+import type { FieldTypeName } from '#core/language/field-types'
 
 /** A field whose value is worked out: from a formula on its own record, or from linked ones; with the result on real records beside it. */
 useHead({ title: 'A field that is worked out' })
@@ -191,8 +192,11 @@ useKeys({ 'Ctrl-Enter': () => void keep() })
           @set="text = $event"
         />
         <p class="mt-1 min-h-[22px] text-[13px]" aria-live="polite">
-          <span v-if="shown?.problem" class="said-wrong" data-problem>{{ shown.problem.text }}</span
-          ><span v-else-if="shown" class="text-ink2">It comes to {{ shown.comesTo }}.</span>
+          <span v-if="shown?.problem" class="said-wrong" data-problem>{{ shown.problem.text }}</span><span
+            v-else-if="shown"
+            class="text-ink2"
+            >It comes to {{ shown.comesTo }}.</span
+          >
         </p>
         <p v-if="shown && shown.types.length > 0" class="mt-1 flex flex-wrap items-center gap-3">
           kept as
@@ -215,8 +219,7 @@ useKeys({ 'Ctrl-Enter': () => void keep() })
                 class="flex items-baseline gap-2 border-b border-hair py-0.5 text-[13px]"
               >
                 <button type="button" class="name-link font-medium" @click="editor?.insert(one.key)">
-                  {{ one.key }}</button
-                ><span class="min-w-0 flex-1 truncate text-ink2">{{ one.label }}</span
+                  {{ one.key }}</button><span class="min-w-0 flex-1 truncate text-ink2">{{ one.label }}</span
                 ><span class="quiet">{{ FIELD_TYPES[one.type].word }}</span>
               </li>
             </ul>
@@ -226,8 +229,7 @@ useKeys({ 'Ctrl-Enter': () => void keep() })
             <ul class="max-h-[290px] overflow-auto" tabindex="0" aria-label="Functions">
               <li v-for="one in functionsThere" :key="one.name" class="border-b border-hair py-0.5 text-[13px]">
                 <button type="button" class="name-link font-medium" @click="editor?.insert(`${one.name}(`)">
-                  {{ one.takes }}</button
-                ><br /><span class="text-ink2">{{ one.does }}</span>
+                  {{ one.takes }}</button><br /><span class="text-ink2">{{ one.does }}</span>
               </li>
             </ul>
           </div>

@@ -1,8 +1,8 @@
 import { Catalogue, type CatalogueData } from '#core/fields/catalogue'
 import type { Field } from '#core/fields/field'
 import { FIELD_TYPES } from '#core/fields/types'
-import type { ActName } from '~~/server/utils/acts'
-import { isEmpty, type Value, type Values } from '#core/fields/value'
+import { isEmpty, type Value, type Values } from '#core/language/value'
+import type { ActName } from '#core/access/acts'
 
 interface Facts {
   data: CatalogueData

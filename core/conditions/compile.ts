@@ -1,13 +1,14 @@
 import type { Catalogue } from '../fields/catalogue'
-import { isEmpty, type Value } from '../fields/value'
-import type { ObjectKind } from '../records/kinds'
-import { fieldWord, oneOf, plainSentence, say, sayValue, type SentencePart } from '../rules/sentence'
+import { isEmpty, type Value } from '../language/value'
+import { type ObjectKind, oneOf } from '../records/kinds'
 import type { Condition, Group, Item, Linked } from './document'
 import { canAsk, linkedHolds, linkedSentence, sayLinked } from './linked'
-import type { Moment } from './operator'
 import { OPERATORS } from './operators'
 import { gapOf } from './reading'
 import type { Subject } from './subject'
+import { plainSentence, say, type SentencePart } from '../language/sentence'
+import { fieldWord, sayValue } from '../fields/say-value'
+import type { Moment } from './moment'
 
 /** One condition with the value it saw, in words of that moment, so that it stays readable after renames. */
 export interface Seen {

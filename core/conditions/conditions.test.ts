@@ -1,16 +1,17 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { FIELD_TYPE_NAMES } from '../fields/types'
 import type { Field } from '../fields/field'
-import type { Values } from '../fields/value'
-import { plainSentence } from '../rules/sentence'
+import type { Values } from '../language/value'
 import { all, condition } from '../testing/rules'
 import { catalogue, moment } from '../testing/world'
 import { compileGroup, conditionSentence } from './compile'
 import { alone } from './subject'
 import { EMPTY_GROUP, groupDepth, zGroup, type Group, type Item } from './document'
 import { addNode, newCondition, removeNode, setConditionWord, setMode } from './edit'
-import { OPERATORS, OPERATOR_NAMES, operatorsFor } from './operators'
+import { OPERATORS, operatorsFor } from './operators'
+import { plainSentence } from '../language/sentence'
+import { OPERATOR_NAMES } from './operator-names'
+import { FIELD_TYPE_NAMES } from '../language/field-types'
 
 const fieldOf = (type: string): Field => {
   const found = catalogue.data.fields.find((field) => field.type === type)

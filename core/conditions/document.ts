@@ -1,7 +1,6 @@
 import { z } from 'zod'
 import { OBJECTS, type ObjectKind } from '../records/kinds'
-import { isEitherWayLinkable } from '../records/record'
-import { OPERATOR_NAMES, OPERATORS, type OperatorName } from './operators'
+import { OPERATOR_NAMES, type OperatorName } from './operator-names'
 
 /** A question about one field of the record. `params` belong to the operator and are checked by its own schema. */
 export interface Condition {
@@ -58,7 +57,7 @@ const zCondition = z.strictObject({
   kind: z.literal('condition'),
   id: zId,
   field: z.string().max(100),
-  op: z.enum(OPERATOR_NAMES as [OperatorName, ...OperatorName[]]),
+  op: z.enum(OPERATOR_NAMES),
   not: z.boolean(),
   params: z.record(z.string(), z.unknown()),
   at: z.literal('before').optional(),
@@ -152,28 +151,3 @@ export const linkedDepth = (group: Group): number =>
       item.kind === 'condition' ? 0 : item.kind === 'group' ? linkedDepth(item) : 1 + linkedDepth(item.group),
     ),
   )
-
-/** What keeps a group of the right shape from being asked of a kind of record, and where; `null` when nothing does. */
-export function misfit(
-  group: Group,
-  object: ObjectKind,
-): { readonly path: readonly string[]; readonly text: string } | null {
-  const placed = placedConditions(group, object)
-  const at = (text: string, ...path: string[]) => ({ path, text })
-  if (placed.length > CONDITIONS_MOST) return at(`at most ${CONDITIONS_MOST} conditions`)
-  if (groupDepth(group) > GROUP_DEPTH_MOST) return at(`groups nest at most ${GROUP_DEPTH_MOST} deep`)
-  if (linkedDepth(group) > LINKED_DEPTH_MOST) return at(`linked records can be at most ${LINKED_DEPTH_MOST} steps away`)
-  for (const { linked, object: from } of placedLinked(group, object)) {
-    if (!isEitherWayLinkable(from, linked.object))
-      return at(`a ${from} is not linked to a ${linked.object}`, linked.id, 'object')
-  }
-  for (const { condition } of placed) {
-    const read = OPERATORS[condition.op].params.safeParse(condition.params)
-    if (read.success) continue
-    const issue = read.error.issues[0]
-    return at(issue?.message ?? 'does not fit', condition.id, 'params', ...(issue?.path ?? []).map(String))
-  }
-  const ids = idsIn(group)
-  const double = ids.find((id, i) => ids.indexOf(id) !== i)
-  return double === undefined ? null : at(`the id “${double}” stands twice`)
-}

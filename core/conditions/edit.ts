@@ -11,7 +11,8 @@ import {
   type LinkedHow,
 } from './document'
 import { howsFor } from './linked'
-import { OPERATORS, operatorsFor, type OperatorName } from './operators'
+import { OPERATORS, operatorsFor } from './operators'
+import type { OperatorName } from './operator-names'
 
 /** Edits of a group of conditions. Each returns a new group and leaves the old one as it is. */
 

@@ -1,11 +1,11 @@
 import type { Catalogue } from '../fields/catalogue'
 import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
 import { isEitherWayLinkable } from '../records/record'
-import { say, type SentencePart } from '../rules/sentence'
 import type { Linked, LinkedHow } from './document'
 import { mainKinds } from './operators/another-field'
-import type { Moment } from './operator'
 import type { LinkedSubject } from './subject'
+import { say, type SentencePart } from '../language/sentence'
+import type { Moment } from './moment'
 
 export const LINKED_HOW_WORDS: { readonly [K in LinkedHow]: string } = {
   any: 'a',

@@ -1,25 +1,13 @@
 import type { z } from 'zod'
 import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
-import type { FieldTypeName } from '../fields/types'
-import type { Value } from '../fields/value'
-import type { Problem } from '../problems'
-import type { SentencePart } from '../rules/sentence'
-import type { Form } from '../rules/widgets'
-import type { WorkCalendar } from '../time/calendar'
+import type { Value } from '../language/value'
+import type { Problem } from '../language/problems'
+import type { Form } from '../language/widgets'
 import { predicateOf, type Reading } from './reading'
-import type { Subject } from './subject'
-
-/** The moment a condition is asked at. Comes from the world, never from the machine's clock. */
-export interface Moment {
-  readonly nowMs: number
-  /** The date of `nowMs` in `zone`. */
-  readonly today: string
-  readonly zone: string
-  readonly calendar: WorkCalendar
-}
-
-export type Test = (value: Value, moment: Moment, subject: Subject) => boolean
+import type { SentencePart } from '../language/sentence'
+import type { Moment, Test } from './moment'
+import type { FieldTypeName } from '../language/field-types'
 
 export interface OperatorExample<P> {
   readonly type: FieldTypeName

@@ -2,9 +2,9 @@ import { dayOf } from '../fields/types/date'
 import type { Catalogue } from '../fields/catalogue'
 import type { ObjectKind } from '../records/kinds'
 import type { Field } from '../fields/field'
-import { foldText, type Value } from '../fields/value'
+import { foldText, type Value } from '../language/value'
 import { daysBetween } from '../time/dates'
-import type { Moment, Test } from './operator'
+import type { Moment, Test } from './moment'
 
 /**
  * What a question comes to at one moment, as data: the predicate for one record and the query for all of them are

@@ -1,4 +1,4 @@
-import type { Values } from '../fields/value'
+import type { Values } from '../language/value'
 import type { ObjectKind } from '../records/kinds'
 
 /** What conditions are asked of: a record with what can be reached from it. */

@@ -1,9 +1,8 @@
 import { compileGroup } from '../conditions/compile'
-import type { Moment } from '../conditions/operator'
 import type { Subject } from '../conditions/subject'
 import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
-import { sameValue, type Value, type Values } from '../fields/value'
+import { sameValue, type Value, type Values } from '../language/value'
 import { compileFormula, fitted, type Formula } from '../formulas/formula'
 import type { Happening } from '../records/happening'
 import { OBJECTS, type ObjectKind, type RecordRef } from '../records/kinds'
@@ -11,6 +10,7 @@ import { subjectOf, type LinkedRecord } from '../records/subject'
 import { compileCard, fades, type CompiledCard, type Score } from '../scoring/scorecard'
 import { addFormula, addGroup, nothing, reachOf, type Depends } from './depends'
 import type { RollUp } from './making'
+import type { Moment } from '../conditions/moment'
 
 /** What a value that is worked out needs of a world. */
 export interface DerivedWorld {

@@ -1,14 +1,15 @@
 import { compileGroup, type CompiledGroup } from '../conditions/compile'
-import type { Moment } from '../conditions/operator'
 import type { Catalogue } from '../fields/catalogue'
-import { FIELD_TYPES, type FieldTypeName } from '../fields/types'
-import { isEmpty, type Value } from '../fields/value'
+import { FIELD_TYPES } from '../fields/types'
+import { isEmpty, type Value } from '../language/value'
 import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
 import { isEitherWayLinkable } from '../records/record'
 import { subjectOf, type LinkedRecord, type ReadLinked } from '../records/subject'
-import { fieldWord } from '../rules/sentence'
 import { sayGroup } from '../conditions/compile'
 import type { RollUp } from './making'
+import { fieldWord } from '../fields/say-value'
+import type { Moment } from '../conditions/moment'
+import type { FieldTypeName } from '../language/field-types'
 
 /** Sums are kept to six digits, as numbers are: in which order they are added makes no difference then. */
 const sixDigits = (value: number): number => Number(value.toFixed(6)) + 0

@@ -1,4 +1,4 @@
-import { isEmpty, type Value, type Values } from '../fields/value'
+import { isEmpty, type Value, type Values } from '../language/value'
 import type { Equality } from '../conditions/equalities'
 import type { Field } from '../fields/field'
 

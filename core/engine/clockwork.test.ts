@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { Values } from '../fields/value'
+import type { Values } from '../language/value'
 import type { RecordRef } from '../records/kinds'
 import { instantOf, localMinute } from '../time/dates'
 import { active, all, condition, enters, given, move, set, task, type StepLine } from '../testing/rules'

@@ -7,7 +7,7 @@ import {
   type DerivedWorld,
 } from '../derived/derivations'
 import type { Reach } from '../derived/depends'
-import type { Value } from '../fields/value'
+import type { Value } from '../language/value'
 import { OBJECTS, type ObjectKind, type RecordRef } from '../records/kinds'
 import type { Cause, ChainPlace, ChangeEvent, RecordSnapshot } from '../records/record'
 import { momentAt } from './moment'

@@ -1,4 +1,4 @@
-import type { Value, Values } from '../fields/value'
+import type { Value, Values } from '../language/value'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 
 export const TASK_KINDS = ['call', 'email', 'visit', 'todo'] as const

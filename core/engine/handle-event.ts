@@ -1,7 +1,6 @@
 import type { Seen } from '../conditions/compile'
-import type { Moment } from '../conditions/operator'
-import type { Values } from '../fields/value'
-import { sayProblem } from '../problems'
+import type { Values } from '../language/value'
+import { sayProblem } from '../language/problems'
 import { sameRef, type RecordRef } from '../records/kinds'
 import type { ChangeEvent, RecordSnapshot } from '../records/record'
 import { subjectOf, valuesBefore } from '../records/subject'
@@ -9,7 +8,7 @@ import { stillResting } from '../rules/repeats'
 import { resultKey } from '../rules/results'
 import type { StepContext, Way } from '../rules/step'
 import { STEPS } from '../rules/steps'
-import type { Step } from '../rules/document'
+import type { Branch, Step } from '../rules/document'
 import type { Past } from '../rules/trigger'
 import { dateAt } from '../time/dates'
 import { sayInstant } from '../time/say'
@@ -18,6 +17,7 @@ import type { CompiledRule, Hit, Matcher } from './matcher'
 import { momentAt } from './moment'
 import { chooseWay, contextOf, type Chooser } from './ways'
 import { BEFORE_ALL, type RunEnd, type StepRecord, type StopReason, type World, type Wrote } from './world'
+import type { Moment } from '../conditions/moment'
 
 /** A change at this depth may start nothing more. */
 export const DEPTH_MOST = 10
@@ -277,7 +277,7 @@ function keepResults(walk: Walk, result: StepRecord): void {
   for (const wrote of result.wrote) if (wrote.what === 'gave') walk.results = { ...walk.results, ...wrote.values }
 }
 
-function goInside(walk: Walk, way: Pick<Way, 'branch' | 'records'> | null): Going {
+function goInside(walk: Walk, way: Pick<Way<Branch>, 'branch' | 'records'> | null): Going {
   for (const inside of way?.records ?? []) {
     const going = runSteps(walk, way?.branch.steps ?? [], inside)
     if (going !== 'on') return going
@@ -302,7 +302,7 @@ function wayBefore(
   step: Step,
   result: StepRecord,
   record: RecordSnapshot | null,
-): Pick<Way, 'branch' | 'records'> | null {
+): Pick<Way<Branch>, 'branch' | 'records'> | null {
   const wrote = result.state === 'done' ? result.wrote.find((one) => one.what === 'way') : undefined
   const branch = wrote?.what === 'way' ? step.branches?.find((one) => one.id === wrote.branch) : undefined
   return branch && record ? { branch, records: [record] } : null

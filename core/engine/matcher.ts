@@ -1,17 +1,17 @@
 import { compileGroup, type CompiledGroup } from '../conditions/compile'
 import { equalitiesOf, type Equality } from '../conditions/equalities'
 import type { Catalogue } from '../fields/catalogue'
-import { isEmpty, type Values } from '../fields/value'
+import { isEmpty, type Values } from '../language/value'
 import type { ChangeEvent } from '../records/record'
 import type { RuleDocument, Trigger } from '../rules/document'
 import { placedBranches, placedSteps } from '../rules/tree'
 import { namesResults, withResults } from '../rules/results'
-import type { Names } from '../rules/sentence'
 import type { Past } from '../rules/trigger'
 import type { ClockTrigger } from '../rules/clock'
 import { STEPS } from '../rules/steps'
 import { TRIGGERS } from '../rules/triggers'
 import { Bucket } from './bucket'
+import type { Names } from '../fields/names'
 
 /** A version of a rule that is on. */
 export interface ActiveRule {

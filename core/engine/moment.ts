@@ -1,7 +1,7 @@
-import type { Moment } from '../conditions/operator'
 import type { WorkspaceFacts } from '../fields/field'
 import { workCalendar, type WorkCalendar } from '../time/calendar'
 import { addDays, dateAt, startOfDate } from '../time/dates'
+import type { Moment } from '../conditions/moment'
 
 interface Day {
   readonly calendar: WorkCalendar

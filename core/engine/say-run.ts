@@ -2,8 +2,8 @@ import { sayDay, sayInstant } from '../time/say'
 import { sayFail, saySkip } from './effects'
 import type { RunReport } from './handle-event'
 import { endedQuietly, sayStop, type StepRecord, type Wrote } from './world'
-import type { Names } from '../rules/sentence'
-import { fieldWord, sayValue } from '../rules/sentence'
+import type { Names } from '../fields/names'
+import { fieldWord, sayValue } from '../fields/say-value'
 
 /** Fields that only follow from another one need no words of their own. */
 const FOLLOWING = new Set(['pipeline', 'stageSince'])

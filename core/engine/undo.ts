@@ -1,11 +1,11 @@
-import { sayProblem } from '../problems'
+import { sayProblem } from '../language/problems'
 import { planWrite } from '../records/plan-write'
 import { sameRef, type RecordRef } from '../records/kinds'
 import type { Catalogue } from '../fields/catalogue'
 import type { RecordSnapshot } from '../records/record'
-import { sameValue, type Value, type Values } from '../fields/value'
-import { fieldWord, sayValue } from '../rules/sentence'
+import { sameValue, type Value, type Values } from '../language/value'
 import type { StepRecord } from './world'
+import { fieldWord, sayValue } from '../fields/say-value'
 
 /** Taking back what a run did, where nothing newer stands on it. */
 

@@ -1,4 +1,4 @@
-import type { Value } from '../fields/value'
+import type { Value } from '../language/value'
 import type { ChangeEvent } from '../records/record'
 import { subjectOf, valuesBefore } from '../records/subject'
 import type { Step } from '../rules/document'

@@ -1,14 +1,14 @@
-import type { Moment } from '../conditions/operator'
-import type { Values } from '../fields/value'
+import type { Values } from '../language/value'
 import { sameRef, type RecordRef } from '../records/kinds'
 import type { RecordSnapshot } from '../records/record'
 import { subjectOf } from '../records/subject'
 import { workdaysOf } from '../rules/clock'
-import type { Step } from '../rules/document'
+import type { Branch, Step } from '../rules/document'
 import type { StepContext, Way } from '../rules/step'
 import { STEPS } from '../rules/steps'
 import type { CompiledRule } from './matcher'
 import type { StepRecord, World } from './world'
+import type { Moment } from '../conditions/moment'
 
 /** Whoever has to find the way through the steps of a rule. */
 export interface Chooser {
@@ -57,7 +57,7 @@ export function chooseWay(
   chooser: Chooser,
   step: Step,
   context: StepContext,
-): { readonly result: StepRecord; readonly way: Way | null } {
+): { readonly result: StepRecord; readonly way: Way<Branch> | null } {
   const { world, rule, moment, own, before } = chooser
   const chosen = STEPS[step.kind].ways?.choose(step.params, step.branches ?? [], {
     ...context,

@@ -1,7 +1,6 @@
 import type { Group } from '../conditions/document'
 import type { ObjectKind } from '../records/kinds'
 import type { Territory } from '../territories/territory'
-import type { Scorecard } from '../scoring/scorecard'
 import {
   isShown,
   type Field,
@@ -11,8 +10,10 @@ import {
   type SynonymSet,
   type WorkspaceFacts,
 } from './field'
+import type { Directory } from './directory'
 import { FIELD_TYPES } from './types'
-import { foldText, type Value } from './value'
+import { foldText, type Value } from '../language/value'
+import type { Scorecard } from '../scoring/card'
 
 /** What something was called until it was renamed. */
 export interface FormerName {
@@ -58,7 +59,7 @@ function spellings(set: SynonymSet): ReadonlyMap<string, string> {
 }
 
 /** Look-ups over the catalogue, each built once. */
-export class Catalogue {
+export class Catalogue implements Directory {
   readonly workspace: WorkspaceFacts
   readonly pipelines: readonly Pipeline[]
   readonly people: readonly Person[]

@@ -1,6 +1,6 @@
 import type { ObjectKind } from '../records/kinds'
 import type { Choice, Field } from './field'
-import type { FieldTypeName } from './types'
+import type { FieldTypeName } from '../language/field-types'
 
 /** A field before it is stored: it has no id yet. */
 export type FieldDefinition = Omit<Field, 'id'> & { readonly indexed: boolean; readonly position: number }

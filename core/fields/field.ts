@@ -1,6 +1,6 @@
 import type { ObjectKind } from '../records/kinds'
 import type { Making } from '../derived/making'
-import type { FieldTypeName } from './types'
+import type { FieldTypeName } from '../language/field-types'
 
 export interface Choice {
   /** Permanent; what records and rules hold. */

@@ -1,7 +1,7 @@
-import type { Catalogue } from './catalogue'
+import type { Directory } from './directory'
 import type { Field } from './field'
-import type { Result } from '../problems'
-import type { Value } from './value'
+import type { Result } from '../language/problems'
+import type { Value } from '../language/value'
 
 /** How texts from a file or a text box are to be read; the same text can mean two things. */
 export interface ReadStyle {
@@ -12,7 +12,7 @@ export interface ReadStyle {
 export const PLAIN_STYLE: ReadStyle = { decimal: 'point', dateOrder: 'dayFirst' }
 
 export interface ReadContext {
-  readonly catalogue: Catalogue
+  readonly catalogue: Directory
   readonly field: Field
   readonly style: ReadStyle
   /** The pipeline named beside a stage, when there is one: stage names may repeat between pipelines. */
@@ -20,7 +20,7 @@ export interface ReadContext {
 }
 
 export interface WriteContext {
-  readonly catalogue: Catalogue
+  readonly catalogue: Directory
   readonly field: Field
   /** The code money is in; `null` leaves the workspace's. */
   readonly currency: string | null

@@ -1,4 +1,4 @@
-import { foldText } from './value'
+import { foldText } from '../language/value'
 
 /** How many letters must be put in, taken out or changed to make one word of the other (Levenshtein distance). */
 function distance(a: string, b: string): number {

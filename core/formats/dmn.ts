@@ -2,10 +2,9 @@ import { XMLBuilder, XMLParser, XMLValidator } from 'fast-xml-parser'
 import { isDate } from '../time/dates'
 import { FIELD_TYPES } from '../fields/types'
 import type { Field } from '../fields/field'
-import { isEmpty, type Value } from '../fields/value'
-import { bad, good, sayProblem, type Result } from '../problems'
+import { isEmpty, type Value } from '../language/value'
+import { bad, good, sayProblem, type Result } from '../language/problems'
 import { OBJECTS, type ObjectKind } from '../records/kinds'
-import type { Names } from '../rules/sentence'
 import { readCell } from '../tables/cell-text'
 import {
   inputField,
@@ -21,6 +20,7 @@ import {
   type TableInput,
   type TableOutput,
 } from '../tables/table'
+import type { Names } from '../fields/names'
 
 /**
  * Decision tables as files of the OMG's Decision Model and Notation 1.3: one decision with one table. Inputs are

@@ -1,5 +1,5 @@
 import ICAL from 'ical.js'
-import { bad, good, type Result } from '../problems'
+import { bad, good, type Result } from '../language/problems'
 
 export interface Holiday {
   readonly date: string

@@ -1,5 +1,5 @@
 import { LineCounter, parseDocument } from 'yaml'
-import { bad, good, type Result } from '../problems'
+import { bad, good, type Result } from '../language/problems'
 
 /**
  * What a file holds, written as YAML 1.2 or as JSON (RFC 8259), which is a part of it. Refuses with line and column

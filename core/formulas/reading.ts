@@ -1,9 +1,9 @@
 import type { SyntaxNode } from '@lezer/common'
 import type { Catalogue } from '../fields/catalogue'
 import type { ObjectKind } from '../records/kinds'
-import { fieldWord } from '../rules/sentence'
 import { children, parseFormula } from './parse'
 import { BrokenFormula } from './problems'
+import { fieldWord } from '../fields/say-value'
 
 /**
  * What the sign of a difference of dates means, in words; `null` where a formula holds none. The commonest mistake in

@@ -1,6 +1,6 @@
 import type { Field } from '../fields/field'
-import type { FieldTypeName } from '../fields/types'
 import type { ObjectKind } from '../records/kinds'
+import type { FieldTypeName } from '../language/field-types'
 
 /**
  * The types of formulas, known before anything is worked out: FEEL (Decision Model and Notation 1.3, chapter 10) leaves

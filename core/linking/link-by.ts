@@ -1,6 +1,6 @@
 import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
-import { isEmpty, type Value } from '../fields/value'
+import { isEmpty, type Value } from '../language/value'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import { isLinkable, type RecordSnapshot } from '../records/record'
 import { PUBLIC_MAIL_DOMAINS } from './public-mail'

@@ -14,3 +14,9 @@ export interface RecordRef {
 }
 
 export const sameRef = (a: RecordRef, b: RecordRef): boolean => a.object === b.object && a.id === b.id
+
+/** "deal", "contact", "company". */
+export const oneOf = (object: ObjectKind): string => OBJECT_WORDS[object].one
+
+/** "a deal"; every kind of record begins with a consonant. */
+export const aOne = (object: ObjectKind): string => `a ${oneOf(object)}`

@@ -1,5 +1,5 @@
 import type { Catalogue } from '../fields/catalogue'
-import { isEmpty, sameValue, type Value, type Values } from '../fields/value'
+import { isEmpty, sameValue, type Value, type Values } from '../language/value'
 import type { ObjectKind } from './kinds'
 
 /** One field in which two records of a kind that are to become one differ. */

@@ -1,4 +1,4 @@
-import type { Value, Values } from '../fields/value'
+import type { Value, Values } from '../language/value'
 import type { ObjectKind, RecordRef } from './kinds'
 
 /** A record as it is at one moment. `version` counts its committed changes from 1. */

@@ -1,5 +1,5 @@
 import type { LinkedSubject, Subject } from '../conditions/subject'
-import type { Values } from '../fields/value'
+import type { Values } from '../language/value'
 import type { ObjectKind, RecordRef } from './kinds'
 import type { FieldChange, RecordSnapshot } from './record'
 

@@ -1,12 +1,12 @@
 import { compileGroup } from '../conditions/compile'
 import type { Group } from '../conditions/document'
-import type { Moment } from '../conditions/operator'
 import type { Catalogue } from '../fields/catalogue'
 import { matchForm, type MatchPart } from '../linking/link-by'
 import { sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
 import type { Link, RecordSnapshot } from '../records/record'
 import { subjectOf, type LinkedRecord } from '../records/subject'
 import type { Base } from './overlay'
+import type { Moment } from '../conditions/moment'
 
 /** Records of a file as what lies below a rehearsal. Nothing ran on them before. */
 export class Memory implements Base {

@@ -1,7 +1,6 @@
 import TinyQueue from 'tinyqueue'
 import { compileGroup, type CompiledGroup } from '../conditions/compile'
 import type { Group } from '../conditions/document'
-import type { Moment } from '../conditions/operator'
 import type { ClockWorld, Reminder, Timer } from '../engine/clockwork'
 import type { Message } from '../engine/effects'
 import { compileRule, type ActiveRule, type CompiledRule } from '../engine/matcher'
@@ -20,7 +19,7 @@ import {
   type WriteResult,
 } from '../engine/world'
 import type { Catalogue } from '../fields/catalogue'
-import type { Value, Values } from '../fields/value'
+import type { Value, Values } from '../language/value'
 import { matchForm, type MatchPart } from '../linking/link-by'
 import { derivationsOf, type Derived } from '../derived/derivations'
 import type { RollUp } from '../derived/making'
@@ -41,6 +40,7 @@ import {
   type RecordSnapshot,
 } from '../records/record'
 import { subjectOf, type LinkedRecord } from '../records/subject'
+import type { Moment } from '../conditions/moment'
 
 /**
  * A world over another one: what is there is read from below, and everything that happens stays here. The live

@@ -4,13 +4,13 @@ import { OPERATORS } from '../conditions/operators'
 import type { Catalogue } from '../fields/catalogue'
 import { FIELD_TYPES } from '../fields/types'
 import { PLAIN_STYLE } from '../fields/kind'
-import { sayProblem, type Problem } from '../problems'
+import { sayProblem, type Problem } from '../language/problems'
 import type { RuleDocument } from './document'
-import type { Names } from './sentence'
 import { STEPS } from './steps'
 import { catalogues } from './results'
 import { groupsOf, placedSteps } from './tree'
 import { TRIGGERS } from './triggers'
+import type { Names } from '../fields/names'
 
 /** Something that keeps a rule from being switched on, pinned to the word it is about. */
 export interface Finding {

@@ -1,6 +1,6 @@
 import type { Group } from '../conditions/document'
 import type { Catalogue } from '../fields/catalogue'
-import type { Values } from '../fields/value'
+import type { Values } from '../language/value'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { RecordSnapshot } from '../records/record'
 import { workCalendar, type WorkCalendar } from '../time/calendar'

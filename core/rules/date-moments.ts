@@ -15,7 +15,6 @@ import {
   type MomentUnit,
 } from '../time/moments'
 import { sayDate } from '../time/say'
-import { fieldWord } from './sentence'
 import {
   calendarOf,
   ZONE_FIELD,
@@ -25,6 +24,7 @@ import {
   type ClockTrigger,
   type ZoneOf,
 } from './clock'
+import { fieldWord } from '../fields/say-value'
 
 /** The moments that a date field has: once for what it holds, or every month or year from then on. */
 export interface DateMoments {

@@ -3,10 +3,11 @@ import type { Catalogue } from '../fields/catalogue'
 import type { RuleDocument, Step, Trigger } from './document'
 import { repeatSentence } from './repeats'
 import { withResults } from './results'
-import { plainSentence, type Names } from './sentence'
 import { STEPS } from './steps'
 import { objectInside } from './tree'
 import { TRIGGERS } from './triggers'
+import { plainSentence } from '../language/sentence'
+import type { Names } from '../fields/names'
 
 export const sayTrigger = (trigger: Trigger, names: Names): string =>
   plainSentence(TRIGGERS[trigger.kind].sentence(trigger.params, names))

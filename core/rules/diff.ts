@@ -8,9 +8,9 @@ import { sayStep, sayTrigger } from './describe'
 import { goesByTime, goingOnSentence } from './going-on'
 import { repeatSentence } from './repeats'
 import { withResults } from './results'
-import { plainSentence } from './sentence'
 import { STEPS } from './steps'
 import { groupsOf, placedBranches, placedSteps } from './tree'
+import { plainSentence } from '../language/sentence'
 
 /** One thing in which two versions of a rule differ, in words. */
 export interface RuleChange {

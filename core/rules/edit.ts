@@ -14,17 +14,18 @@ import { addNode, newCondition, newLinked, removeNode, setConditionWord, setMode
 import { howsFor, linkedKinds, LINKED_HOW_WORDS } from '../conditions/linked'
 import { OPERATORS } from '../conditions/operators'
 import type { Catalogue } from '../fields/catalogue'
-import type { Value } from '../fields/value'
-import { sayProblem, type Result, good, bad } from '../problems'
-import { freshId, zRule, zStep, type Branch, type RuleDocument, type Step } from './document'
+import type { Value } from '../language/value'
+import { sayProblem, type Result, good, bad } from '../language/problems'
+import type { Branch, RuleDocument, Step } from './document'
 import { GOING_ON_FORM, goingOnOf, withGoingOn } from './going-on'
 import { REPEAT_FORM, repeatParams, repeatsOf, type RepeatParams } from './repeats'
 import { renameResults } from './results'
 import { STEPS, type StepName } from './steps'
 import { changeBranch, changeStep, groupsOf, placedBranches, placedSteps, type PlacedStep } from './tree'
 import { TRIGGERS, type TriggerName } from './triggers'
-import type { Form, Widget } from './widgets'
+import type { Form, Widget } from '../language/widgets'
 import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
+import { freshId, zRule, zStep } from './schema'
 
 /** Edits of a rule document, as the sheet makes them. Each returns a new document and leaves the old one as it is. */
 

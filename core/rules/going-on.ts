@@ -1,9 +1,9 @@
 import { GRACE_HOURS, type RuleDocument } from './document'
-import { say, word, type SentencePart } from './sentence'
 import { STEPS } from './steps'
 import { placedSteps } from './tree'
 import { TRIGGERS } from './triggers'
-import type { Form } from './widgets'
+import type { Form } from '../language/widgets'
+import { say, word, type SentencePart } from '../language/sentence'
 
 /** How a rule goes on after it waited, and what it makes up for when nothing ran for a while. */
 export interface GoingOnParams {

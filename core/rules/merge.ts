@@ -1,9 +1,11 @@
 import type { Catalogue } from '../fields/catalogue'
-import { isEmpty } from '../fields/value'
-import type { Problem } from '../problems'
+import { isEmpty } from '../language/value'
+import type { Problem } from '../language/problems'
 import { LINKABLE, type RecordSnapshot } from '../records/record'
 import { OBJECTS, type ObjectKind } from '../records/kinds'
-import { fieldWord, sayValue, type Names, type SentencePart } from './sentence'
+import type { SentencePart } from '../language/sentence'
+import type { Names } from '../fields/names'
+import { fieldWord, sayValue } from '../fields/say-value'
 
 /**
  * Merge fields stand in texts as `{{deal.name}}`. They are looked up, never run: what stands between the braces is

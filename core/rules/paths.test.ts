@@ -3,7 +3,7 @@ import { active, all, condition, document, enters, given, set, task, type StepLi
 import { catalogue, TestWorld } from '../testing/world'
 import { checkRule } from './check'
 import { sayRule } from './describe'
-import { readRule, STEP_DEPTH_MOST, STEPS_MOST, type RuleDocument, type Step } from './document'
+import { STEP_DEPTH_MOST, STEPS_MOST, type RuleDocument, type Step } from './document'
 import {
   addBranch,
   addCondition,
@@ -22,6 +22,7 @@ import {
 } from './edit'
 import { placedBranches, placedSteps } from './tree'
 import { usesChoice, usesField, usesStage } from './uses'
+import { readRule } from './schema'
 
 const large = given('c10', condition('amount', 'moreThan', { value: 10_000 }, false, 'c11'))
 const middle = given('c20', condition('amount', 'moreThan', { value: 1_000 }, false, 'c21'))

@@ -5,9 +5,10 @@ import { catalogue, moment, TestWorld } from '../testing/world'
 import { addDays } from '../time/dates'
 import { sayRule } from './describe'
 import { diffRules, sayChange } from './diff'
-import { readRule, type RuleDocument } from './document'
+import type { RuleDocument } from './document'
 import { setWord } from './edit'
 import { repeatParams, repeatsOf, stillResting, type Repeats } from './repeats'
+import { readRule } from './schema'
 
 const DAY_MS = 86_400_000
 const rule = (repeats?: Repeats): RuleDocument => ({

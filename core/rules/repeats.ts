@@ -2,9 +2,9 @@ import { z } from 'zod'
 import { zAmount } from '../conditions/operators/dates'
 import { sayDay } from '../time/say'
 import { sayAmount, shiftDate, SPAN_UNITS } from '../time/spans'
-import type { Moment } from '../conditions/operator'
-import type { Form } from './widgets'
-import { word, say, type SentencePart } from './sentence'
+import type { Form } from '../language/widgets'
+import { word, say, type SentencePart } from '../language/sentence'
+import type { Moment } from '../conditions/moment'
 
 /** How often one record may go through a rule. Without a word about it: once for each time that it starts. */
 export const zRepeats = z.discriminatedUnion('how', [

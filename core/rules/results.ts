@@ -1,25 +1,10 @@
 import type { Catalogue } from '../fields/catalogue'
-import type { Choice, Field } from '../fields/field'
-import type { FieldTypeName } from '../fields/types'
+import type { Field } from '../fields/field'
 import { OBJECTS, type ObjectKind } from '../records/kinds'
 import type { Branch, RuleDocument, Step } from './document'
 import { STEPS } from './steps'
 import { branchLabel, objectInside, placedSteps, stepLabel } from './tree'
 import { TRIGGERS } from './triggers'
-
-/**
- * What a step found or made can be used by the steps further down. There it looks like a field of the record that
- * nobody may write: its key is the id of the step and the name of the result, "s3.thanks", which no field's key can be.
- */
-
-/** One result that a kind of step gives. */
-export interface ResultSpec {
-  /** Permanent within the kind of step, or made by whoever writes the rule. Letters and digits. */
-  readonly key: string
-  readonly label: string
-  readonly type: FieldTypeName
-  readonly choices?: readonly Choice[]
-}
 
 /** A step whose results are at hand, with what the sheet calls it. */
 interface Giving {

@@ -1,12 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { RULES } from '../../demo/rules'
 import type { RecordSnapshot } from '../records/record'
 import { active, all, condition, document, enters, set, task } from '../testing/rules'
 import { catalogue, moment, names } from '../testing/world'
 import { checkRule } from './check'
 import { sayRule } from './describe'
-import { blankRule, readRule, RULE_FORMAT, zRule } from './document'
+import { blankRule, RULE_FORMAT } from './document'
 import {
   addCondition,
   addGroup,
@@ -21,9 +20,10 @@ import {
   stepsToText,
 } from './edit'
 import { checkText, fillText, mergeFields, splitText } from './merge'
-import { plainSentence } from './sentence'
 import { STEPS, STEP_NAMES } from './steps'
 import { TRIGGERS, TRIGGER_NAMES } from './triggers'
+import { plainSentence } from '../language/sentence'
+import { readRule, zRule } from './schema'
 
 const record: RecordSnapshot = {
   object: 'deal',
@@ -102,15 +102,6 @@ describe.each(TRIGGER_NAMES)('trigger %s', (name) => {
 })
 
 describe('the document', () => {
-  it.each(RULES.map(({ document: rule, state }) => [rule.name, rule, state] as const))(
-    'of the demo rule “%s” is read, said and checked',
-    (_name, rule, state) => {
-      expect(readRule(JSON.parse(JSON.stringify(rule)))).toEqual({ ok: true, value: rule })
-      expect(sayRule(rule, catalogue).when).not.toBe('')
-      expect(checkRule(rule, catalogue).length === 0).toBe(state !== 'draft')
-    },
-  )
-
   const good = document({
     when: [enters('hp-quoted')],
     onlyIf: all(condition('amount', 'moreThan', { value: 1 }, false, 'c1')),

@@ -1,20 +1,21 @@
 import { z } from 'zod'
-import type { Moment } from '../conditions/operator'
 import type { Seen } from '../conditions/compile'
 import type { Outcome, SkipReason } from '../engine/effects'
 import type { Catalogue } from '../fields/catalogue'
 import type { MatchPart } from '../linking/link-by'
-import type { Value, Values } from '../fields/value'
-import type { Problem } from '../problems'
+import type { Value, Values } from '../language/value'
+import type { Problem } from '../language/problems'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { Cause, FieldChange, RecordSnapshot } from '../records/record'
 import type { LinkedRecord } from '../records/subject'
 import { zId } from '../conditions/document'
-import type { Branch } from './document'
-import type { Touch } from './preflight/touches'
-import type { ResultSpec } from './results'
-import type { Names, SentencePart } from './sentence'
-import type { Form } from './widgets'
+import type { AnyBranch, BranchOf } from './parts'
+import type { Form } from '../language/widgets'
+import type { SentencePart } from '../language/sentence'
+import type { Names } from '../fields/names'
+import type { Moment } from '../conditions/moment'
+import type { Touch } from './touch'
+import type { ResultSpec } from './result-spec'
 
 /** What colour and shape a step has on the rail: the kind of thing it does. */
 export type Hue = 'data' | 'people' | 'time' | 'outside' | 'stop'
@@ -63,14 +64,14 @@ export interface StepExample<P> {
 export interface WayContext extends StepContext {
   /** Whether the conditions of a way hold for a record; the run's own unless told otherwise. */
   readonly holds: (
-    branch: Branch,
+    branch: AnyBranch,
     record?: RecordSnapshot,
   ) => { readonly holds: boolean; readonly seen: readonly Seen[] }
 }
 
 /** The way that is gone and for which records: the run's own, or some that are linked to it. */
-export interface Way {
-  readonly branch: Branch
+export interface Way<B extends AnyBranch = AnyBranch> {
+  readonly branch: B
   readonly records: readonly RecordSnapshot[]
   /** Why this one, in words of this moment. */
   readonly say: string
@@ -86,14 +87,18 @@ export interface Ways<P> {
   /** The kind of record that the steps inside work on. */
   object(params: P, object: ObjectKind): ObjectKind
   /** The ways a new step begins with; `fresh` makes ids. */
-  begin(params: P, names: Names, fresh: (letter: 'b' | 'c') => string): readonly Branch[]
+  begin(params: P, names: Names, fresh: (letter: 'b' | 'c') => string): readonly BranchOf<never>[]
   /** What keeps a way from being one of this kind of step, whatever the catalogue says; `null` when nothing does. */
-  misfit(branches: readonly Branch[], branch: Branch): string | null
+  misfit(branches: readonly AnyBranch[], branch: AnyBranch): string | null
   /** What is gone it for, on the sheet; words that can be edited stand in the group of conditions below it. */
-  label(branch: Branch, index: number, branches: readonly Branch[], params: P, names: Names): string
+  label(branch: AnyBranch, index: number, branches: readonly AnyBranch[], params: P, names: Names): string
   /** What is still missing or does not fit on a way. */
-  check(branch: Branch, index: number, branches: readonly Branch[], params: P, names: Names): readonly Problem[]
-  choose(params: P, branches: readonly Branch[], context: WayContext): Way | { readonly none: SkipReason }
+  check(branch: AnyBranch, index: number, branches: readonly AnyBranch[], params: P, names: Names): readonly Problem[]
+  choose<B extends AnyBranch>(
+    params: P,
+    branches: readonly B[],
+    context: WayContext,
+  ): Way<B> | { readonly none: SkipReason }
 }
 
 /** One kind of step: everything about it in one place. See CONTRIBUTING.md for adding one. */

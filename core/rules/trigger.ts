@@ -2,13 +2,14 @@ import { z } from 'zod'
 import { zId, type Group } from '../conditions/document'
 import type { Catalogue } from '../fields/catalogue'
 import type { ObjectKind } from '../records/kinds'
-import type { Value, Values } from '../fields/value'
+import type { Value, Values } from '../language/value'
 import type { ChangeEvent } from '../records/record'
 import type { ClockTrigger } from './clock'
-import type { ResultSpec } from './results'
-import type { Names, SentencePart } from './sentence'
 import type { StepProblem } from './step'
-import type { Form } from './widgets'
+import type { Form } from '../language/widgets'
+import type { SentencePart } from '../language/sentence'
+import type { Names } from '../fields/names'
+import type { ResultSpec } from './result-spec'
 
 /**
  * What a trigger listens to, for the index. An event is looked up by what it is (`created`, `changed`, `deleted`), by each field it

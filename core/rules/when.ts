@@ -1,12 +1,12 @@
 import { z } from 'zod'
-import type { Moment } from '../conditions/operator'
 import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
-import type { Values } from '../fields/value'
-import type { Problem } from '../problems'
-import type { ObjectKind } from '../records/kinds'
+import type { Values } from '../language/value'
+import type { Problem } from '../language/problems'
+import { type ObjectKind, oneOf } from '../records/kinds'
 import { fromInstant, fromValue, MOMENT_UNITS, nextWithin, sayCount, sayMinute, type MomentUnit } from '../time/moments'
-import { fieldWord, oneOf } from './sentence'
+import { fieldWord } from '../fields/say-value'
+import type { Moment } from '../conditions/moment'
 
 /** A later moment, as a step names it. */
 

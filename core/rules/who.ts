@@ -1,15 +1,14 @@
 import { z } from 'zod'
-import type { Moment } from '../conditions/operator'
 import type { Catalogue } from '../fields/catalogue'
 import type { Person } from '../fields/field'
-import type { Values } from '../fields/value'
+import type { Values } from '../language/value'
 import type { RecordSnapshot } from '../records/record'
 import type { LinkedRecord } from '../records/subject'
-import { territoryOf } from '../territories/territory'
-import type { Problem } from '../problems'
+import type { Problem } from '../language/problems'
 import type { SkipReason } from '../engine/effects'
-import type { ObjectKind, RecordRef } from '../records/kinds'
-import { oneOf } from './sentence'
+import { type ObjectKind, type RecordRef, oneOf } from '../records/kinds'
+import type { Moment } from '../conditions/moment'
+import { territoryOf } from '../territories/territory-of'
 
 /** Who gets something to do, or is told of something. */
 export const zWho = z.discriminatedUnion('by', [

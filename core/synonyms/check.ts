@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { foldText } from '../fields/value'
+import { foldText } from '../language/value'
 
 export const GROUPS_MOST = 2000
 export const SPELLINGS_MOST = 200

@@ -1,4 +1,4 @@
-import { foldText } from '../fields/value'
+import { foldText } from '../language/value'
 
 /** ISO 3166-1 alpha-2. */
 const CODES =

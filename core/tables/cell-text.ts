@@ -2,10 +2,10 @@ import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
 import { PLAIN_STYLE } from '../fields/kind'
 import { FIELD_TYPES } from '../fields/types'
-import { isEmpty, type Value } from '../fields/value'
-import { bad, good, type Result } from '../problems'
-import { sayValue } from '../rules/sentence'
+import { isEmpty, type Value } from '../language/value'
+import { bad, good, type Result } from '../language/problems'
 import { testedBy, type Cell } from './table'
+import { sayValue } from '../fields/say-value'
 
 /**
  * Tests as people type them and as a spreadsheet holds them: the unary tests of FEEL (DMN 1.3, 10.3.1.2), with values

@@ -1,11 +1,11 @@
 import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
 import { FIELD_TYPES } from '../fields/types'
-import { isEmpty, type Value } from '../fields/value'
+import { isEmpty, type Value } from '../language/value'
 import { sayDate } from '../time/say'
 import { addDays } from '../time/dates'
-import { fieldWord, sayValue } from '../rules/sentence'
 import { testedBy, type Cell, type DecisionTable } from './table'
+import { fieldWord, sayValue } from '../fields/say-value'
 
 /**
  * What a table leaves out and what it says twice. Every input is cut into pieces inside of which all tests answer

@@ -2,9 +2,8 @@ import { z } from 'zod'
 import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
 import { FIELD_TYPES } from '../fields/types'
-import { isEmpty, type Value } from '../fields/value'
+import { isEmpty, type Value, zValue } from '../language/value'
 import { OBJECTS, type ObjectKind } from '../records/kinds'
-import { zValue } from '../rules/values'
 
 /**
  * Decision tables after the OMG's Decision Model and Notation (DMN 1.3, chapter 8): rows of tests on inputs, each

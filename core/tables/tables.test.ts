@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Field } from '../fields/field'
-import type { Value } from '../fields/value'
+import type { Value } from '../language/value'
 import { catalogue } from '../testing/world'
 import { readCell, writeCell } from './cell-text'
 import { coverageOf, sayBox, type Box, type Piece } from './coverage'

@@ -1,12 +1,13 @@
 import fc from 'fast-check'
 import type { Group, Item } from '../conditions/document'
-import { OPERATOR_NAMES, OPERATORS } from '../conditions/operators'
+import { OPERATORS } from '../conditions/operators'
 import { OBJECTS, type ObjectKind } from '../records/kinds'
 import { linkedKinds } from '../conditions/linked'
 import { RULE_FORMAT, type Branch, type RuleDocument, type Step, type Trigger } from '../rules/document'
 import { STEPS, STEP_NAMES } from '../rules/steps'
 import { TRIGGERS, TRIGGER_NAMES } from '../rules/triggers'
 import { catalogue } from './world'
+import { OPERATOR_NAMES } from '../conditions/operator-names'
 
 /** Rules of every shape that the schema allows, for property tests: each kind of trigger, step and operator comes up. */
 

@@ -1,9 +1,9 @@
 import type { Condition, Group, Item } from '../conditions/document'
-import type { OperatorName } from '../conditions/operators'
 import type { ActiveRule } from '../engine/matcher'
 import { RULE_FORMAT, type Branch, type RuleDocument, type Step } from '../rules/document'
 import type { StepName } from '../rules/steps'
 import type { TriggerName } from '../rules/triggers'
+import type { OperatorName } from '../conditions/operator-names'
 
 /** Short ways to write rules in tests. */
 export const condition = (

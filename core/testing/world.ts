@@ -1,5 +1,4 @@
-import { factsAt, FIELDS, peopleAt, PIPELINES } from '../../demo/larkmoor'
-import { TERRITORIES } from '../../demo/rules'
+import { FACTS, FIELDS, PEOPLE, PIPELINES, TERRITORIES } from './firm'
 import type { Message } from '../engine/effects'
 import { handleEvent, type RunReport } from '../engine/handle-event'
 import {
@@ -30,7 +29,7 @@ import {
 import { compileGroup } from '../conditions/compile'
 import type { Group } from '../conditions/document'
 import { Catalogue } from '../fields/catalogue'
-import type { Value, Values } from '../fields/value'
+import type { Value, Values } from '../language/value'
 import { matchForm, type MatchPart } from '../linking/link-by'
 import type { RollUp } from '../derived/making'
 import { compileWhere, rollUp } from '../derived/roll-up'
@@ -43,11 +42,11 @@ import type { Cause, ChainPlace, ChangeEvent, ClockMoment, RecordSnapshot } from
 export const TODAY = '2026-11-24'
 export const NOW_MS = Date.UTC(2026, 10, 24, 9, 12)
 
-/** The catalogue of the demo firm on one fixed day. */
+/** The catalogue of the firm that tests stand on. */
 export const catalogue = new Catalogue({
-  workspace: factsAt(TODAY),
-  people: peopleAt(TODAY),
-  territories: TERRITORIES.map((territory, i) => ({ ...territory, id: i + 1 })),
+  workspace: FACTS,
+  people: PEOPLE,
+  territories: TERRITORIES,
   fields: FIELDS.map((field, i) => ({ ...field, id: i + 1 })),
   pipelines: PIPELINES.map(({ stages, ...pipeline }) => ({
     ...pipeline,

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { OBJECTS } from '../../core/records/kinds'
-import { zValue } from '../../core/rules/values'
+import { zValue } from '../../core/language/value'
 
 /** The parts of the API, in the order in which they are read about. */
 export const SECTIONS = [

@@ -1,9 +1,9 @@
 import { z } from 'zod'
 import { zRollUp } from '../../core/derived/making'
-import { FIELD_TYPE_NAMES } from '../../core/fields/types'
 import { HAPPENING_KINDS } from '../../core/records/happening'
-import { zBand, zCard, zLine } from '../../core/scoring/scorecard'
 import { contract, zId, zIdParam, zInstant, zNext, zObject, zOk, zPaging, zRef, zRefParams } from './contract'
+import { zBand, zCard, zLine } from '../../core/scoring/card'
+import { FIELD_TYPE_NAMES } from '../../core/language/field-types'
 
 const zText = z.string().max(2000).describe('a FEEL expression; see docs/formulas.md')
 const zMaking = z

@@ -1,7 +1,8 @@
 import { z } from 'zod'
-import { ACTS, ACT_WORDS, ROUTES, type RouteName } from '../utils/acts'
+import { ROUTES, type RouteName } from '../utils/acts'
 import { CONTRACTS } from '.'
 import { SECTIONS, zProblem, type Contract } from './contract'
+import { ACTS, ACT_WORDS } from '../../core/access/acts'
 
 type Json = { readonly [key: string]: unknown }
 

@@ -1,10 +1,10 @@
 import { z } from 'zod'
-import { FIELD_TYPE_NAMES } from '../../core/fields/types'
 import { zGroup } from '../../core/conditions/document'
-import { zValue } from '../../core/rules/values'
 import { MATCH_PARTS, SEVERAL } from '../../core/linking/link-by'
 import { zSpellings } from '../../core/synonyms/check'
 import { contract, zId, zIdParam, zInstant, zOk, zNext, zObject, zPaging, zRef, zRefParams, zValues } from './contract'
+import { zValue } from '../../core/language/value'
+import { FIELD_TYPE_NAMES } from '../../core/language/field-types'
 
 const zRecord = z
   .strictObject({

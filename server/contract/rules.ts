@@ -4,10 +4,10 @@ import { RULE_TEXT_MOST } from '../../core/formats/rule-text'
 import { SEVERITIES } from '../../core/rules/preflight/finding'
 import { zTable } from '../../core/tables/table'
 import { RUN_STATES } from '../../core/engine/world'
-import { zRule } from '../../core/rules/document'
 import { QUESTION_TYPES } from '../../core/rules/triggers/by-hand'
 import { zFilterGroup } from './records'
 import { contract, zId, zIdParam, zInstant, zNext, zObject, zOk, zPaging, zRef, zRefParams, zValues } from './contract'
+import { zRule } from '../../core/rules/schema'
 
 const zState = z.enum(['draft', 'on', 'off', 'archived'])
 const zDocument = zRule.meta({ id: 'Rule' })

@@ -3,7 +3,7 @@ import { dirname } from 'node:path'
 import Database from 'better-sqlite3'
 import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3'
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator'
-import { foldText } from '../../core/fields/value'
+import { foldText } from '../../core/language/value'
 import * as schema from './schema'
 
 export type Orm = BetterSQLite3Database<typeof schema>

@@ -14,15 +14,15 @@ import type { Priority, TaskKind } from '../../core/engine/effects'
 import type { RunState, StepRecord, StopReason, WaitMoved, WaitThen } from '../../core/engine/world'
 import type { FormerName } from '../../core/fields/catalogue'
 import type { Role, TeamHours } from '../../core/fields/field'
-import type { FieldTypeName } from '../../core/fields/types'
-import type { Value } from '../../core/fields/value'
+import type { Value } from '../../core/language/value'
 import type { ImportCounts, ImportMapping, RefusedRow } from '../../core/formats/csv/import'
 import type { ObjectKind } from '../../core/records/kinds'
 import type { Cause, EventKind, FieldChange, Link } from '../../core/records/record'
 import type { RuleDocument } from '../../core/rules/document'
 import type { Making } from '../../core/derived/making'
 import type { HappeningKind } from '../../core/records/happening'
-import type { Band, ScoreLine } from '../../core/scoring/scorecard'
+import type { Band, ScoreLine } from '../../core/scoring/card'
+import type { FieldTypeName } from '../../core/language/field-types'
 
 /**
  * The static tables. Values of records live in `deals`, `contacts` and `companies`, whose value columns (`c_17`) are

@@ -1,7 +1,8 @@
 import { endByHand, wake } from '../../core/engine/wake'
 import type { RunReport } from '../../core/engine/handle-event'
-import type { AheadItem } from '../views/ahead'
+
 import type { Workspace } from './workspace'
+import type { RecordRef } from '../../core/records/kinds'
 
 /** What people do with what is ahead. */
 export type AheadAct =
@@ -89,3 +90,16 @@ export function actAhead(
     return true
   }
 }
+
+/** What will happen later, over all rules. */
+
+/** What one can do something with: a wait of a run, or the moment of a record that has not come yet. */
+export type AheadItem =
+  | { readonly wait: number }
+  | {
+      readonly rule: number
+      readonly trigger: string
+      readonly ref: RecordRef
+      readonly occurrence: string
+      readonly dueMs: number
+    }

@@ -1,5 +1,5 @@
 import type { Condition, Group } from '../../core/conditions/document'
-import type { OperatorName } from '../../core/conditions/operators'
+import type { OperatorName } from '../../core/conditions/operator-names'
 
 /** Questions that the server itself asks of records. */
 export const condition = (field: string, op: OperatorName, params: object): Condition => ({

@@ -1,15 +1,15 @@
 import type { Group } from '../../core/conditions/document'
-import type { Value } from '../../core/fields/value'
-import { sayProblem } from '../../core/problems'
+import type { Value } from '../../core/language/value'
+import { sayProblem } from '../../core/language/problems'
 import { planWrite } from '../../core/records/plan-write'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
-import { sayValue } from '../../core/rules/sentence'
 import { sayRule } from '../../core/rules/describe'
 import { TRIGGERS } from '../../core/rules/triggers'
-import { seesRecord, type Scope } from '../auth/scope'
-import { matchingRecords } from '../views/ledger'
+import { seesRecord, type Scope } from '../../core/access/scope'
+import { matchingRecords } from './record-list'
 import { newChain } from './live-world'
 import type { Workspace } from './workspace'
+import { sayValue } from '../../core/fields/say-value'
 
 /** More in one go is hardly ever meant; narrow the filter. */
 export const BULK_MOST = 10_000

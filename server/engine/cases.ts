@@ -1,4 +1,4 @@
-import { sayProblem } from '../../core/problems'
+import { sayProblem } from '../../core/language/problems'
 import { OBJECTS, type RecordRef } from '../../core/records/kinds'
 import {
   expectationsOf,

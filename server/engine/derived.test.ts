@@ -6,7 +6,6 @@ import { compileWhere, rollUp } from '../../core/derived/roll-up'
 import { addDays, instantOf } from '../../core/time/dates'
 import { all, condition, document, task } from '../../core/testing/rules'
 import type { RecordRef } from '../../core/records/kinds'
-import type { GivenCard } from '../../core/scoring/scorecard'
 import { refusal } from '../testing/refusal'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { planClock, workClock } from './clockwork'
@@ -18,6 +17,7 @@ import { setUpRehearsal } from './rehearsal'
 import { changeCard, makeCard, previewCard, removeCard, scoresOf } from './scorecards'
 import { changeSegment, makeSegment, removeSegment } from './segments'
 import type { Workspace } from './workspace'
+import type { GivenCard } from '../../core/scoring/card'
 
 const control = { awaited: () => false, nowMs: () => 0, pause: () => Promise.resolve() }
 const at = (date: string, hour = 9, minute = 0) => instantOf(date, hour, minute, 'Europe/Lisbon')

@@ -3,8 +3,8 @@ import type { Making } from '../../core/derived/making'
 import { rollUpProblem, rollUpType, sayRollUp } from '../../core/derived/roll-up'
 import { Catalogue } from '../../core/fields/catalogue'
 import type { Field } from '../../core/fields/field'
-import { FIELD_TYPES, type FieldTypeName } from '../../core/fields/types'
-import { sameValue, type Value } from '../../core/fields/value'
+import { FIELD_TYPES } from '../../core/fields/types'
+import { sameValue, type Value } from '../../core/language/value'
 import { compileFormula } from '../../core/formulas/formula'
 import { keptAs, sayType } from '../../core/formulas/types'
 import type { ObjectKind } from '../../core/records/kinds'
@@ -13,6 +13,7 @@ import { KEPT } from '../../core/fields/define'
 import { FIELDS_MOST, keepName, keyOf, refuseSameLabel } from './fields'
 import type { ImportControl } from './import'
 import { RefusedError, type Workspace } from './workspace'
+import type { FieldTypeName } from '../../core/language/field-types'
 
 /** Fields whose values are worked out: how people say what they come to, and working them out for all records. */
 

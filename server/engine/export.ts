@@ -1,7 +1,7 @@
 import { exportColumns, exportHead, exportRows, seenColumns, type ExportRow } from '../../core/formats/csv/export'
 import { OTHER_TARGETS } from '../../core/formats/csv/import'
 import type { ObjectKind } from '../../core/records/kinds'
-import { ledgerPage, type LedgerQuery } from '../views/ledger'
+import { ledgerPage, type LedgerQuery } from './record-list'
 import type { Workspace } from './workspace'
 
 const TOGETHER = 1000

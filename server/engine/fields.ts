@@ -1,9 +1,8 @@
 import { KEPT, slug } from '../../core/fields/define'
 import type { FormerName } from '../../core/fields/catalogue'
 import type { Field } from '../../core/fields/field'
-import type { FieldTypeName } from '../../core/fields/types'
 import { FIELD_TYPES } from '../../core/fields/types'
-import { foldText } from '../../core/fields/value'
+import { foldText } from '../../core/language/value'
 import type { ObjectKind } from '../../core/records/kinds'
 import { groupUsesChoice, usesChoice, usesField } from '../../core/rules/uses'
 import { all, condition } from './asking'
@@ -12,6 +11,7 @@ import { newChain } from './live-world'
 import { territoryThatNames } from './hours'
 import { segmentsThatName } from './segments'
 import { RefusedError, type Workspace } from './workspace'
+import type { FieldTypeName } from '../../core/language/field-types'
 
 /** More would make every read of a record slow, and nobody would find anything. */
 export const FIELDS_MOST = 200

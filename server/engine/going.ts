@@ -1,6 +1,6 @@
 import { FIELD_TYPES } from '../../core/fields/types'
 import { PLAIN_STYLE } from '../../core/fields/kind'
-import { isEmpty, sameValue, type Value } from '../../core/fields/value'
+import { isEmpty, sameValue, type Value } from '../../core/language/value'
 import { mergedValues, mergeFields } from '../../core/records/merge'
 import { sameRef, type RecordRef } from '../../core/records/kinds'
 import type { ChainPlace, ChangeEvent, Link, RecordSnapshot } from '../../core/records/record'

@@ -2,7 +2,7 @@ import { HAPPENING_KINDS, type HappeningKind } from '../../core/records/happenin
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import { readCsv } from '../../core/formats/csv/read'
 import { readInstant } from '../../core/time/dates'
-import { foldText } from '../../core/fields/value'
+import { foldText } from '../../core/language/value'
 import { newChain } from './live-world'
 import type { Workspace } from './workspace'
 

@@ -1,5 +1,5 @@
 import { placedConditions } from '../../core/conditions/document'
-import { foldText } from '../../core/fields/value'
+import { foldText } from '../../core/language/value'
 import type { Hours, WorkspaceFacts } from '../../core/fields/field'
 import { groupUsesChoice, groupUsesField } from '../../core/rules/uses'
 import type { Territory } from '../../core/territories/territory'

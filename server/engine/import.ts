@@ -10,8 +10,8 @@ import {
   type RowPlan,
   type RowProblem,
 } from '../../core/formats/csv/import'
-import { foldText, isEmpty, type Value } from '../../core/fields/value'
-import { sayProblem } from '../../core/problems'
+import { foldText, isEmpty, type Value } from '../../core/language/value'
+import { sayProblem } from '../../core/language/problems'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { Cause, RecordSnapshot } from '../../core/records/record'
 import type { ImportRow } from '../store/imports'

@@ -4,7 +4,6 @@ import type { ClockWorld, Reminder, Timer } from '../../core/engine/clockwork'
 import { compileRule, type CompiledRule } from '../../core/engine/matcher'
 import type { DayTurn } from '../../core/engine/derive'
 import { momentAt } from '../../core/engine/moment'
-import type { Moment } from '../../core/conditions/operator'
 import { derivationsOf } from '../../core/derived/derivations'
 import type { RollUp } from '../../core/derived/making'
 import type { Field } from '../../core/fields/field'
@@ -23,7 +22,7 @@ import type {
 } from '../../core/engine/world'
 import type { Group } from '../../core/conditions/document'
 import type { Catalogue } from '../../core/fields/catalogue'
-import type { Value, Values } from '../../core/fields/value'
+import type { Value, Values } from '../../core/language/value'
 import { matchForm, type MatchPart } from '../../core/linking/link-by'
 import { sayDate } from '../../core/time/say'
 import { planKept, planWrite } from '../../core/records/plan-write'
@@ -41,6 +40,7 @@ import type {
 import type { Db } from '../db/connect'
 import type { Store } from '../store'
 import type { Clock } from './clock'
+import type { Moment } from '../../core/conditions/moment'
 
 /** So many records are kept at the most; a batch touches fewer. */
 const KEPT_MOST = 4000

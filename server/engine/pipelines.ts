@@ -1,6 +1,6 @@
 import { slug } from '../../core/fields/define'
 import type { Pipeline, Stage } from '../../core/fields/field'
-import { foldText } from '../../core/fields/value'
+import { foldText } from '../../core/language/value'
 import type { RecordRef } from '../../core/records/kinds'
 import { groupUsesStage, usesStage } from '../../core/rules/uses'
 import type { StoredRule } from '../store/rules'

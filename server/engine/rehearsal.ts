@@ -1,11 +1,10 @@
 import { compileGroup, type CompiledGroup } from '../../core/conditions/compile'
 import type { Group } from '../../core/conditions/document'
-import type { Moment } from '../../core/conditions/operator'
 import type { ActiveRule } from '../../core/engine/matcher'
 import type { RunIdentity, Wait } from '../../core/engine/world'
 import { momentAt } from '../../core/engine/moment'
 import { Catalogue, type NamedSegment } from '../../core/fields/catalogue'
-import type { Value } from '../../core/fields/value'
+import type { Value } from '../../core/language/value'
 import { matchForm, type MatchPart } from '../../core/linking/link-by'
 import type { Happening } from '../../core/records/happening'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
@@ -19,6 +18,7 @@ import { segmentField } from './segment-fields'
 import { addDays, dateAt } from '../../core/time/dates'
 import { instantAt } from '../../core/time/moments'
 import type { Workspace } from './workspace'
+import type { Moment } from '../../core/conditions/moment'
 
 /** Rehearsals over the records of the workspace. Nothing is written and nothing leaves. */
 

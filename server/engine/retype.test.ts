@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest'
 import { all, condition, document, enters, set } from '../../core/testing/rules'
-import type { Value } from '../../core/fields/value'
-import type { FieldTypeName } from '../../core/fields/types'
+import type { Value } from '../../core/language/value'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { refusal } from '../testing/refusal'
 import { recordPage } from '../views/record'
 import { makeField } from './fields'
 import { planRetype, retype } from './retype'
 import type { Workspace } from './workspace'
+import type { FieldTypeName } from '../../core/language/field-types'
 
 const field = (workspace: Workspace, key: string) => workspace.catalogue().field('deal', key)!
 const values = (workspace: Workspace, key: string): readonly Value[] =>

@@ -1,13 +1,14 @@
 import { KEPT, slug } from '../../core/fields/define'
 import type { Choice, Field } from '../../core/fields/field'
 import { PLAIN_STYLE } from '../../core/fields/kind'
-import { FIELD_TYPES, type FieldTypeName } from '../../core/fields/types'
-import { foldText, type Value } from '../../core/fields/value'
-import { sayProblem } from '../../core/problems'
+import { FIELD_TYPES } from '../../core/fields/types'
+import { foldText, type Value } from '../../core/language/value'
+import { sayProblem } from '../../core/language/problems'
 import { rulesThatName } from './fields'
 import { territoryThatNames } from './hours'
 import { segmentsThatName } from './segments'
 import { RefusedError, type Workspace } from './workspace'
+import type { FieldTypeName } from '../../core/language/field-types'
 
 /** So many choices are made of what is written, at the most. */
 const CHOICES_MOST = 100

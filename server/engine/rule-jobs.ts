@@ -1,7 +1,7 @@
 import { handleEvent } from '../../core/engine/handle-event'
 import { Matcher } from '../../core/engine/matcher'
 import type { RecordRef } from '../../core/records/kinds'
-import { seesRecord } from '../auth/scope'
+import { seesRecord } from '../../core/access/scope'
 import type { RuleJobOrder, RuleJobRow } from '../store/rule-jobs'
 import type { ImportControl } from './import'
 import { newChain } from './live-world'

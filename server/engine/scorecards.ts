@@ -1,20 +1,13 @@
 import { Asked, derivationsOf } from '../../core/derived/derivations'
 import { Catalogue } from '../../core/fields/catalogue'
 import { KEPT } from '../../core/fields/define'
-import { foldText } from '../../core/fields/value'
+import { foldText } from '../../core/language/value'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
-import {
-  bandOf,
-  cardProblem,
-  compileCard,
-  sayLine,
-  type GivenCard,
-  type LineScore,
-  type Scorecard,
-} from '../../core/scoring/scorecard'
+import { bandOf, cardProblem, compileCard, sayLine, type LineScore } from '../../core/scoring/scorecard'
 import { refuseUnknown, workAnew } from './derived'
 import { keyOf, refuseSameLabel, rulesThatName } from './fields'
 import { RefusedError, type Workspace } from './workspace'
+import type { GivenCard, Scorecard } from '../../core/scoring/card'
 
 /** Scorecards: kept with two fields each, one for the points and one for the band. */
 

@@ -1,14 +1,29 @@
 import type { Group } from '../../core/conditions/document'
-import type { NamedSegment } from '../../core/fields/catalogue'
 import type { Field } from '../../core/fields/field'
 import { segmentKey } from '../../core/rules/triggers/at-segment'
 import type { Segment } from '../store/segments'
-import type { Workspace } from './workspace'
+import type { Store } from '../store'
+import type { Db } from '../db/connect'
+import type { Catalogue, NamedSegment } from '../../core/fields/catalogue'
+import type { Moment } from '../../core/conditions/moment'
 
 /** Whether records are in segments that rules go by: kept in a field each that nobody sees, from the first rule on that goes by it. */
 
+/** What it takes of the workspace that the fields are in. */
+interface Keeper {
+  readonly store: Store
+  readonly db: Db
+  catalogue(): Catalogue
+  catalogueOrNull(): Catalogue | null
+  /** Reads the fields anew; and, for `tellCatalogue`, lets everybody else know. */
+  catalogueChanged(): void
+  tellCatalogue(): void
+  moment(): Moment
+  today(): string
+}
+
 /** The segments that triggers of rules that are on name. */
-function needed(workspace: Workspace): ReadonlySet<number> {
+function needed(workspace: Keeper): ReadonlySet<number> {
   return new Set(
     workspace.store.rules
       .active()
@@ -37,7 +52,7 @@ export const segmentField = ({ id, object, name, filter }: NamedSegment): Field 
 })
 
 /** Makes the fields that are missing, filled with who is in the segment now; one that is there is kept up to date from then on. */
-export function tidySegments(workspace: Workspace): void {
+export function tidySegments(workspace: Keeper): void {
   const catalogue = workspace.catalogueOrNull()
   if (!catalogue) return
   const missing = [...needed(workspace)].flatMap((id) => {
@@ -59,7 +74,7 @@ export function tidySegments(workspace: Workspace): void {
   workspace.tellCatalogue()
 }
 
-function fill(workspace: Workspace, id: number, object: Segment['object'], filter: Group): void {
+function fill(workspace: Keeper, id: number, object: Segment['object'], filter: Group): void {
   const field = workspace.catalogue().field(object, segmentKey(id))
   if (field)
     workspace.store.records.fillTest(
@@ -69,7 +84,7 @@ function fill(workspace: Workspace, id: number, object: Segment['object'], filte
 }
 
 /** A segment asks for something else: who is in it is found anew, and no rule hears of it. Belongs into the transaction that changes it. */
-export function refillSegment(workspace: Workspace, segment: Pick<Segment, 'id' | 'object' | 'filter'>): void {
+export function refillSegment(workspace: Keeper, segment: Pick<Segment, 'id' | 'object' | 'filter'>): void {
   const field = workspace.catalogue().field(segment.object, segmentKey(segment.id))
   if (!field) return
   workspace.store.catalogue.setMaking(

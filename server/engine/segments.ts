@@ -1,4 +1,4 @@
-import { foldText } from '../../core/fields/value'
+import { foldText } from '../../core/language/value'
 import { placedConditions } from '../../core/conditions/document'
 import { groupUsesField } from '../../core/rules/uses'
 import type { Field } from '../../core/fields/field'

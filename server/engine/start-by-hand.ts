@@ -1,6 +1,6 @@
 import { sayReport } from '../../core/engine/say-run'
 import type { RunReport } from '../../core/engine/handle-event'
-import type { Values } from '../../core/fields/value'
+import type { Values } from '../../core/language/value'
 import type { RecordRef } from '../../core/records/kinds'
 import { readAnswers, type ByHandParams } from '../../core/rules/triggers/by-hand'
 import { newChain } from './live-world'

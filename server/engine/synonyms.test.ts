@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { all, condition } from '../../core/testing/rules'
-import type { Value } from '../../core/fields/value'
+import type { Value } from '../../core/language/value'
 import { blank, larkmoor } from '../testing/workspace'
 import { refusal } from '../testing/refusal'
 import { synonymSheet } from '../views/synonym-sheet'

@@ -1,5 +1,5 @@
 import type { Field, SynonymSet } from '../../core/fields/field'
-import { foldText } from '../../core/fields/value'
+import { foldText } from '../../core/language/value'
 import { doubleSpelling } from '../../core/synonyms/check'
 import { RefusedError, type Workspace } from './workspace'
 

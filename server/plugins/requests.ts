@@ -1,4 +1,4 @@
-import { log } from '../utils/log'
+import { log } from '../engine/log'
 import { requestSeconds } from '../utils/metrics'
 import type { Server } from 'node:http'
 import type { Socket } from 'node:net'

@@ -2,7 +2,6 @@ import { and, asc, eq, sql } from 'drizzle-orm'
 import { Catalogue, type FormerName } from '../../core/fields/catalogue'
 import type { Making } from '../../core/derived/making'
 import type { Field, Stage, WorkspaceFacts } from '../../core/fields/field'
-import type { Scorecard } from '../../core/scoring/scorecard'
 import type { Territory } from '../../core/territories/territory'
 import type { Db } from '../db/connect'
 import {
@@ -19,6 +18,7 @@ import {
   territories,
   workspace,
 } from '../db/schema'
+import type { Scorecard } from '../../core/scoring/card'
 
 export type NewField = Omit<Field, 'id'> & { readonly indexed: boolean; readonly position: number }
 

@@ -5,15 +5,17 @@ import type { Condition, Group, Linked } from '../../core/conditions/document'
 import { howsFor, linkedKinds } from '../../core/conditions/linked'
 import type { Catalogue } from '../../core/fields/catalogue'
 import { othersFor } from '../../core/conditions/operators/another-field'
-import { OPERATORS, operatorsFor, type OperatorName } from '../../core/conditions/operators'
+import { OPERATORS, operatorsFor } from '../../core/conditions/operators'
 import { SPAN_NAMES, SPAN_UNITS } from '../../core/time/spans'
 import type { Field } from '../../core/fields/field'
-import { FIELD_TYPES, FIELD_TYPE_NAMES, type FieldTypeName } from '../../core/fields/types'
-import type { Value } from '../../core/fields/value'
+import { FIELD_TYPES } from '../../core/fields/types'
+import type { Value } from '../../core/language/value'
 import type { ObjectKind } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
 import { larkmoor } from '../testing/workspace'
 import type { Workspace } from '../engine/workspace'
+import type { OperatorName } from '../../core/conditions/operator-names'
+import { FIELD_TYPE_NAMES, type FieldTypeName } from '../../core/language/field-types'
 
 const CHOICES = [
   { id: 'a', label: 'Ähnlich' },
@@ -169,44 +171,36 @@ interface Asked {
 }
 
 const conditionOn = ({ catalogue, fields }: Asked, object: ObjectKind): fc.Arbitrary<Condition> =>
-  fc
-    .constantFrom(...fields[object])
-    .chain((field) =>
-      fc
-        .constantFrom(...operatorsFor(field.type))
-        .chain((op) =>
-          fc
-            .record({ params: paramsOf(op, field, catalogue), not: fc.boolean() })
-            .map(({ params, not }): Condition => ({
-              kind: 'condition',
-              id: `c${++ids}`,
-              field: field.key,
-              op,
-              not,
-              params,
-            })),
-        ),
-    )
+  fc.constantFrom(...fields[object]).chain((field) =>
+    fc.constantFrom(...operatorsFor(field.type)).chain((op) =>
+      fc.record({ params: paramsOf(op, field, catalogue), not: fc.boolean() }).map(({ params, not }): Condition => ({
+        kind: 'condition',
+        id: `c${++ids}`,
+        field: field.key,
+        op,
+        not,
+        params,
+      })),
+    ),
+  )
 
 const linkedOn = (asked: Asked, object: ObjectKind, steps: number): fc.Arbitrary<Linked> =>
-  fc
-    .constantFrom(...linkedKinds(object))
-    .chain((other) =>
-      fc
-        .record({
-          how: fc.constantFrom(...howsFor(object, other)),
-          count: fc.constantFrom(1, 2, 3),
-          group: groupOn(asked, other, steps - 1),
-        })
-        .map(({ how, count, group }): Linked => ({
-          kind: 'linked',
-          id: `l${++ids}`,
-          object: other,
-          how,
-          count,
-          group,
-        })),
-    )
+  fc.constantFrom(...linkedKinds(object)).chain((other) =>
+    fc
+      .record({
+        how: fc.constantFrom(...howsFor(object, other)),
+        count: fc.constantFrom(1, 2, 3),
+        group: groupOn(asked, other, steps - 1),
+      })
+      .map(({ how, count, group }): Linked => ({
+        kind: 'linked',
+        id: `l${++ids}`,
+        object: other,
+        how,
+        count,
+        group,
+      })),
+  )
 
 const groupOn = (asked: Asked, object: ObjectKind, steps: number): fc.Arbitrary<Group> =>
   fc.letrec<{ group: Group }>((tie) => ({

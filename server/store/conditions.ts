@@ -1,6 +1,5 @@
 import type { Condition, Group, Linked } from '../../core/conditions/document'
 import { canAsk } from '../../core/conditions/linked'
-import type { Moment } from '../../core/conditions/operator'
 import { OPERATORS } from '../../core/conditions/operators'
 import type { Reading } from '../../core/conditions/reading'
 import type { Catalogue } from '../../core/fields/catalogue'
@@ -9,6 +8,7 @@ import { FIELD_TYPES } from '../../core/fields/types'
 import type { ObjectKind } from '../../core/records/kinds'
 import { LINKABLE } from '../../core/records/record'
 import { addDays, startOfDate } from '../../core/time/dates'
+import type { Moment } from '../../core/conditions/moment'
 
 export type Bound = string | number
 

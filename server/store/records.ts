@@ -1,17 +1,17 @@
 import type { Statement } from 'better-sqlite3'
 import type { Field } from '../../core/fields/field'
 import { FIELD_TYPES } from '../../core/fields/types'
-import type { Value, Values } from '../../core/fields/value'
+import type { Value, Values } from '../../core/language/value'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import { LINKABLE, type FieldChange, type RecordSnapshot } from '../../core/records/record'
 import type { RollUp } from '../../core/derived/making'
 import type { Group } from '../../core/conditions/document'
-import type { Moment } from '../../core/conditions/operator'
 import type { Catalogue } from '../../core/fields/catalogue'
 import type { Db } from '../db/connect'
 import type { MatchPart } from '../../core/linking/link-by'
 import { compileSql, type Bound, type CompiledSql, type Places, type Sql } from './conditions'
 import { SetStore, type Survey } from './sets'
+import type { Moment } from '../../core/conditions/moment'
 
 const TABLES: { readonly [K in ObjectKind]: string } = { deal: 'deals', contact: 'contacts', company: 'companies' }
 

@@ -1,9 +1,10 @@
 import { and, asc, desc, eq, max, sql } from 'drizzle-orm'
 import type { ActiveRule } from '../../core/engine/matcher'
-import { sayProblem } from '../../core/problems'
-import { readRule, type RuleDocument } from '../../core/rules/document'
+import { sayProblem } from '../../core/language/problems'
+import type { RuleDocument } from '../../core/rules/document'
 import type { Db } from '../db/connect'
 import { acceptedFindings, rules, ruleVersions, type Pause } from '../db/schema'
+import { readRule } from '../../core/rules/schema'
 
 export type RuleState = 'draft' | 'on' | 'off' | 'archived'
 

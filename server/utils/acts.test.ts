@@ -2,7 +2,8 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { ROLES } from '../../core/fields/field'
-import { ACTS, ROUTES } from './acts'
+import { ROUTES } from './acts'
+import { ACTS } from '../../core/access/acts'
 
 const API = 'server/api/v1'
 /** What is asked with a body because an address could not hold it; it changes nothing. */

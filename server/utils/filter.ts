@@ -1,7 +1,8 @@
-import { EMPTY_GROUP, misfit, zGroup, type Group } from '../../core/conditions/document'
+import { EMPTY_GROUP, zGroup, type Group } from '../../core/conditions/document'
 import type { ObjectKind } from '../../core/records/kinds'
 import { RefusedError, type Workspace } from '../engine/workspace'
 import { ProblemError } from './problem'
+import { misfit } from '../../core/conditions/misfit'
 
 const refuse = (detail: string, text: string): ProblemError =>
   new ProblemError(400, 'The request does not fit', detail, [{ path: 'filter', text }])

@@ -1,5 +1,5 @@
-import type { PlacedProblem } from '../../core/problems'
-import { sayProblem } from '../../core/problems'
+import type { PlacedProblem } from '../../core/language/problems'
+import { sayProblem } from '../../core/language/problems'
 
 export interface ProblemPlace {
   readonly path: string

@@ -1,4 +1,5 @@
-import type { RehearsalState, Told } from '../worker/protocol'
+import type { Told } from '../worker/protocol'
+import type { RehearsalState } from '../worker/rehearsal-state'
 
 /** Rehearsals that were begun in this process: how far each has come. What came of them stays in their own thread. */
 export interface Begun {

@@ -3,15 +3,16 @@ import type { z } from 'zod'
 import type { Person } from '../../core/fields/field'
 import type { RecordRef } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
-import { scopeOf, seesRecord, type Scope } from '../auth/scope'
+import { scopeOf, seesRecord, type Scope } from '../../core/access/scope'
 import { CONTRACTS } from '../contract'
 import type { Contract } from '../contract/contract'
 import { refuseForeign, signedIn } from '../auth/session'
 import { EmptyWorkspaceError, RefusedError, type Workspace } from '../engine/workspace'
-import { ACTS, ACT_WORDS, ROUTES, type ActName, type RouteName } from './acts'
+import { ROUTES, type RouteName } from './acts'
 import { once } from './once'
 import { notFound, placesOf, ProblemError, storageProblem } from './problem'
 import { useWorkspace } from './workspace'
+import { ACTS, ACT_WORDS, type ActName } from '../../core/access/acts'
 
 export interface RouteContext<P, Q, B> {
   readonly event: H3Event

@@ -4,28 +4,16 @@ import { BEFORE_ALL } from '../../core/engine/world'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
 import { fillText, mergeParts } from '../../core/rules/merge'
-import { plainSentence } from '../../core/rules/sentence'
 import { STEPS } from '../../core/rules/steps'
 import { stepById, placedSteps } from '../../core/rules/tree'
 import { sayTrigger } from '../../core/rules/describe'
 import type { RuleDocument } from '../../core/rules/document'
 import { withResults } from '../../core/rules/results'
 import { addDays, dateAt } from '../../core/time/dates'
-import { seesRecord, type Scope } from '../auth/scope'
+import { seesRecord, type Scope } from '../../core/access/scope'
 import type { Workspace } from '../engine/workspace'
-
-/** What will happen later, over all rules. */
-
-/** What one can do something with: a wait of a run, or the moment of a record that has not come yet. */
-export type AheadItem =
-  | { readonly wait: number }
-  | {
-      readonly rule: number
-      readonly trigger: string
-      readonly ref: RecordRef
-      readonly occurrence: string
-      readonly dueMs: number
-    }
+import { plainSentence } from '../../core/language/sentence'
+import type { AheadItem } from '../engine/ahead'
 
 export interface AheadLine {
   readonly key: string

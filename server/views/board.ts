@@ -1,6 +1,6 @@
 import type { Stage } from '../../core/fields/field'
-import { isEmpty } from '../../core/fields/value'
-import { seesRecord, type Scope } from '../auth/scope'
+import { isEmpty } from '../../core/language/value'
+import { seesRecord, type Scope } from '../../core/access/scope'
 import type { Workspace } from '../engine/workspace'
 
 export const LINES_MOST = 60

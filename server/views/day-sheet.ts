@@ -1,6 +1,6 @@
 import { instantOf } from '../../core/time/dates'
 import type { RecordRef } from '../../core/records/kinds'
-import { sees, type Scope } from '../auth/scope'
+import { sees, type Scope } from '../../core/access/scope'
 import type { Workspace } from '../engine/workspace'
 import type { TaskRow } from '../store/tasks'
 

@@ -1,5 +1,5 @@
 import { compileGroup } from '../../core/conditions/compile'
-import { isEmpty, type Values } from '../../core/fields/value'
+import { isEmpty, type Values } from '../../core/language/value'
 import type { RuleDocument } from '../../core/rules/document'
 import { TRIGGERS, TRIGGER_NAMES } from '../../core/rules/triggers'
 import type { Workspace } from '../engine/workspace'

@@ -1,11 +1,11 @@
 import { KEPT } from '../../core/fields/define'
 import { derivationsOf } from '../../core/derived/derivations'
 import { isShown, type Field } from '../../core/fields/field'
-import { sayValue } from '../../core/rules/sentence'
 import { usesChoice } from '../../core/rules/uses'
 import type { ObjectKind } from '../../core/records/kinds'
 import { rulesThatName } from '../engine/fields'
 import type { Workspace } from '../engine/workspace'
+import { sayValue } from '../../core/fields/say-value'
 
 const SAMPLES = 3
 

@@ -1,11 +1,11 @@
-import type { Value, Values } from '../../core/fields/value'
+import type { Value, Values } from '../../core/language/value'
 import { mergeFields } from '../../core/records/merge'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
-import { sayValue } from '../../core/rules/sentence'
-import { seesRecord, type Scope } from '../auth/scope'
+import { seesRecord, type Scope } from '../../core/access/scope'
 import type { Workspace } from '../engine/workspace'
 import type { GoneRow } from '../store/gone'
+import { sayValue } from '../../core/fields/say-value'
 
 /** A record that is no longer there, and what became of it. */
 export interface GoneRecord {

@@ -2,15 +2,15 @@ import type { Seen } from '../../core/conditions/compile'
 import { runLines, type RunLine } from '../../core/engine/run-sheet'
 import { sayStepRecord, sayWait } from '../../core/engine/say-run'
 import { sayStop, type RunState } from '../../core/engine/world'
-import { fieldWord, sayValue } from '../../core/rules/sentence'
 import { sayTrigger } from '../../core/rules/describe'
 import { withResults } from '../../core/rules/results'
 import type { RecordRef } from '../../core/records/kinds'
 import type { ChangeEvent } from '../../core/records/record'
-import { seesRecord, type Scope } from '../auth/scope'
+import { seesRecord, type Scope } from '../../core/access/scope'
 import type { Workspace } from '../engine/workspace'
 import type { RunFilter, RunRow } from '../store/runs'
 import { doerTeller, type Doer } from './words'
+import { fieldWord, sayValue } from '../../core/fields/say-value'
 
 export interface JournalLine {
   readonly id: number

@@ -2,10 +2,10 @@ import { describe, expect, it } from 'vitest'
 import { EMPTY_GROUP } from '../../core/conditions/document'
 import { all, condition } from '../../core/testing/rules'
 import type { ObjectKind } from '../../core/records/kinds'
-import { scopeOf } from '../auth/scope'
+import { scopeOf } from '../../core/access/scope'
 import { larkmoor } from '../testing/workspace'
 import { board, LINES_MOST } from './board'
-import { ledgerPage, recordsAfter } from './ledger'
+import { ledgerPage, recordsAfter } from '../engine/record-list'
 
 const NAMES = ['Éclair', 'eclair', 'Zebra', 'zébra 2', 'Ängel', 'angel', 'Łódź', 'lodz', '10', '9', 'Ölberg', 'olberg ']
 /** Lets every record through, but has to be asked of each. */

@@ -2,15 +2,15 @@ import { isShown } from '../../core/fields/field'
 import type { HappeningKind } from '../../core/records/happening'
 import { scoresOf, type ScoreShown } from '../engine/scorecards'
 import { endedQuietly, sayStop, type RunState } from '../../core/engine/world'
-import type { Values } from '../../core/fields/value'
-import { sayValue } from '../../core/rules/sentence'
+import type { Values } from '../../core/language/value'
 import { sameRef, type RecordRef } from '../../core/records/kinds'
-import { seesRecord, type Scope } from '../auth/scope'
+import { seesRecord, type Scope } from '../../core/access/scope'
 import type { Workspace } from '../engine/workspace'
 import type { TaskRow } from '../store/tasks'
 import { aheadOf, type AheadLine } from './ahead'
 import { journalPage, type JournalLine } from './journal'
 import { doerTeller, type Doer } from './words'
+import { sayValue } from '../../core/fields/say-value'
 
 /** So far ahead is looked on the page of a record; what should have come and has not yet stands there as well. */
 const AHEAD_MS = 400 * 86_400_000

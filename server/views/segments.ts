@@ -1,8 +1,8 @@
 import type { ObjectKind } from '../../core/records/kinds'
-import type { Scope } from '../auth/scope'
+import type { Scope } from '../../core/access/scope'
 import type { Workspace } from '../engine/workspace'
 import type { Segment } from '../store/segments'
-import { ledgerPage } from './ledger'
+import { ledgerPage } from '../engine/record-list'
 
 export interface SegmentLine extends Segment {
   /** How many records are in it now, of those that may be seen. */
@@ -11,18 +11,16 @@ export interface SegmentLine extends Segment {
 
 /** The segments of a kind of record with how many are in each now. */
 export const segmentCounts = (workspace: Workspace, object: ObjectKind, scope: Scope): readonly SegmentLine[] =>
-  workspace.store.segments
-    .all(object)
-    .map((segment) => ({
-      ...segment,
-      count: ledgerPage(workspace, {
-        object,
-        scope,
-        filter: segment.filter,
-        words: '',
-        sort: '',
-        down: false,
-        offset: 0,
-        limit: 1,
-      }).matched,
-    }))
+  workspace.store.segments.all(object).map((segment) => ({
+    ...segment,
+    count: ledgerPage(workspace, {
+      object,
+      scope,
+      filter: segment.filter,
+      words: '',
+      sort: '',
+      down: false,
+      offset: 0,
+      limit: 1,
+    }).matched,
+  }))

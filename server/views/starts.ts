@@ -1,10 +1,10 @@
-import { isEmpty } from '../../core/fields/value'
+import { isEmpty } from '../../core/language/value'
 import type { ObjectKind } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
-import { sayValue } from '../../core/rules/sentence'
 import type { ByHandParams, Question } from '../../core/rules/triggers/by-hand'
 import { compileGroup } from '../../core/conditions/compile'
 import type { Workspace } from '../engine/workspace'
+import { sayValue } from '../../core/fields/say-value'
 
 /** A button that starts a rule, with what it shows and asks. */
 export interface StartButton {

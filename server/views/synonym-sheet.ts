@@ -1,5 +1,5 @@
 import type { SynonymSet } from '../../core/fields/field'
-import { foldText } from '../../core/fields/value'
+import { foldText } from '../../core/language/value'
 import type { ObjectKind } from '../../core/records/kinds'
 import { fieldsBySet } from '../engine/synonyms'
 import type { Workspace } from '../engine/workspace'

@@ -3,8 +3,7 @@ import { waysOf } from '../../core/engine/ways'
 import { compileGroup, type Seen } from '../../core/conditions/compile'
 import type { RuleDocument } from '../../core/rules/document'
 import { sayTrigger } from '../../core/rules/describe'
-import { isEmpty } from '../../core/fields/value'
-import { fieldWord, sayValue } from '../../core/rules/sentence'
+import { isEmpty } from '../../core/language/value'
 import { TRIGGERS } from '../../core/rules/triggers'
 import { OBJECT_WORDS, type RecordRef } from '../../core/records/kinds'
 import { valuesBefore } from '../../core/records/subject'
@@ -16,6 +15,7 @@ import { sayInstant } from '../../core/time/say'
 import type { StoredRule } from '../store/rules'
 import { journalPage, type JournalLine } from './journal'
 import { doerTeller, type Doer } from './words'
+import { fieldWord, sayValue } from '../../core/fields/say-value'
 
 /** So far back the changes of a record are gone through. */
 const LOOKED_AT_MOST = 500

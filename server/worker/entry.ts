@@ -7,7 +7,7 @@ import { Gather } from '../engine/gather'
 import { TurnTaker } from '../engine/turns'
 import { endRehearsal, rehearsing } from './rehearsals'
 import { Workspace } from '../engine/workspace'
-import { logRuns } from '../utils/log'
+import { logRuns } from '../engine/log'
 import { QUESTIONS, type Answer, type Given, type QuestionName } from './questions'
 import type { Ask, Told, WorkerSetting } from './protocol'
 

@@ -1,6 +1,7 @@
 import type { LiveMessage } from '../engine/live'
 import type { Wanted } from '../engine/rehearsal'
 import type { QuestionName } from './questions'
+import type { RehearsalState } from './rehearsal-state'
 
 /** What the thread that serves pages asks of the others. */
 export type Ask =
@@ -34,8 +35,6 @@ export type Told =
       readonly text: string
     }
   | { readonly told: 'trouble'; readonly text: string }
-
-export type RehearsalState = 'running' | 'done' | 'stopped' | 'failed'
 
 export interface WorkerSetting {
   /** `bulk` writes imports and reads for them; `reader` only answers what screens ask, and never waits for an import; `rehearsal` tries rules on a copy. */

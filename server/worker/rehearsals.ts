@@ -12,7 +12,7 @@ import {
 import { setUpRehearsal, type Wanted } from '../engine/rehearsal'
 import { addDays, dateAt, daysBetween } from '../../core/time/dates'
 import type { Workspace } from '../engine/workspace'
-import type { RehearsalState } from './protocol'
+import type { RehearsalState } from './rehearsal-state'
 
 /** Rehearsals and what came of them stay in the thread that made them; screens ask for the part that they show. */
 

@@ -10,7 +10,7 @@ import {
 } from '@headlessui/vue'
 import { watchDebounced } from '@vueuse/core'
 import { OBJECT_WORDS, type RecordRef } from '#core/records/kinds'
-import { foldText } from '#core/fields/value'
+import { foldText } from '#core/language/value'
 
 interface Answer {
   readonly records: readonly { readonly ref: RecordRef; readonly name: string }[]
@@ -112,8 +112,7 @@ async function go(item: Found | null): Promise<void> {
                 class="flex cursor-pointer justify-between gap-4 rounded-[3px] px-2 py-1"
                 :class="active && 'bg-violet-t'"
               >
-                <span class="truncate">{{ item.name }}</span
-                ><span class="quiet">{{ item.what }}</span>
+                <span class="truncate">{{ item.name }}</span><span class="quiet">{{ item.what }}</span>
               </li>
             </ComboboxOption>
             <li v-if="list.length === 0" class="quiet px-2 py-1">Nothing is called that.</li>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Seen } from '#core/conditions/compile'
 import { OBJECT_WORDS } from '#core/records/kinds'
-import type { Values } from '#core/fields/value'
+import type { Values } from '#core/language/value'
 import type { Finding } from '#core/rules/check'
 import type { FindingLine } from '~~/server/views/preflight'
 import type { RuleDraft } from '~/composables/useRuleDraft'
@@ -100,14 +100,12 @@ defineExpose({
         <div>
           <b class="block font-serif text-[22px] leading-none font-medium text-ink" data-matched>{{
             evidence.matched.toLocaleString('en')
-          }}</b
-          >of {{ evidence.total.toLocaleString('en') }} {{ many }} match
+          }}</b>of {{ evidence.total.toLocaleString('en') }} {{ many }} match
         </div>
         <div v-if="rule.conditions.mode === 'all' && rule.conditions.items.length > 0">
           <b class="block font-serif text-[22px] leading-none font-medium text-ink" data-near>{{
             evidence.near.toLocaleString('en')
-          }}</b
-          >fail one thing only
+          }}</b>fail one thing only
         </div>
       </div>
       <p v-else class="quiet">Looking through your {{ many }} …</p>

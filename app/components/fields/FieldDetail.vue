@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { FIELD_TYPES, FIELD_TYPE_NAMES, type FieldTypeName } from '#core/fields/types'
+import { FIELD_TYPES } from '#core/fields/types'
 import { OBJECT_WORDS } from '#core/records/kinds'
 import type { RetypePlan } from '~~/server/engine/retype'
 import type { FieldLine } from '~~/server/views/field-sheet'
+import { FIELD_TYPE_NAMES, type FieldTypeName } from '#core/language/field-types'
 
 /** One field: what it is called and says, its choices, what stands in it, and the rules that name it. */
 const props = defineProps<{ line: FieldLine; total: number; editable: boolean }>()
@@ -210,8 +211,9 @@ const held = (id: string): string => {
           >.
         </p>
         <p v-for="one in plan.wrong.slice(0, 8)" :key="one.text" class="flex gap-3 border-b border-hair py-0.5">
-          <span class="min-w-0 flex-1 truncate" :title="one.why">{{ one.text }}</span
-          ><span class="quiet">{{ one.count }}</span>
+          <span class="min-w-0 flex-1 truncate" :title="one.why">{{ one.text }}</span><span class="quiet">{{
+            one.count
+          }}</span>
         </p>
         <p v-if="plan.choices.length && plan.wrongRecords === 0" class="quiet mt-1">
           Choices: {{ plan.choices.slice(0, 12).join(', ') }}{{ plan.choices.length > 12 ? ' …' : '' }}
@@ -340,15 +342,18 @@ const held = (id: string): string => {
     <template v-else>
       <p class="quiet">filled in {{ line.filled.toLocaleString('en') }} of {{ total.toLocaleString('en') }}</p>
       <p v-for="sample in line.samples" :key="sample.text" class="flex gap-3 border-b border-hair py-0.5">
-        <span class="min-w-0 flex-1 truncate">{{ sample.text }}</span
-        ><span class="quiet">{{ sample.count === 1 ? 'once' : `${sample.count.toLocaleString('en')} times` }}</span>
+        <span class="min-w-0 flex-1 truncate">{{ sample.text }}</span><span class="quiet">{{
+          sample.count === 1 ? 'once' : `${sample.count.toLocaleString('en')} times`
+        }}</span>
       </p>
     </template>
     <h3 class="mt-5 font-serif text-[17px]">Rules that name it</h3>
     <p v-if="line.uses.length === 0" class="quiet">None: nothing would change its way without it.</p>
     <p v-for="use in line.uses" :key="use.ruleId" class="flex gap-3 border-b border-hair py-0.5">
-      <NuxtLink :to="`/rules/${use.ruleId}`" class="name-link min-w-0 flex-1 truncate">{{ use.name }}</NuxtLink
-      ><span class="quiet">{{ use.state }}</span>
+      <NuxtLink :to="`/rules/${use.ruleId}`" class="name-link min-w-0 flex-1 truncate">{{ use.name }}</NuxtLink><span
+        class="quiet"
+        >{{ use.state }}</span
+      >
     </p>
   </section>
 </template>

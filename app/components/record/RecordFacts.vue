@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { isEmpty, sameValue, type Value } from '#core/fields/value'
+import { isEmpty, sameValue, type Value } from '#core/language/value'
 import type { Field } from '#core/fields/field'
 import { sayInstant } from '#core/time/say'
 import type { RecordPage } from '~~/server/views/record'

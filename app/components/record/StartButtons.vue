@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Value } from '#core/fields/value'
+import type { Value } from '#core/language/value'
 import type { RecordRef } from '#core/records/kinds'
 import type { StartButton } from '~~/server/views/starts'
 

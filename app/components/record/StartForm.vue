@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { questionField } from '#core/rules/triggers/by-hand'
-import type { Value } from '#core/fields/value'
+import type { Value } from '#core/language/value'
 import type { ObjectKind } from '#core/records/kinds'
 import type { StartButton } from '~~/server/views/starts'
 
@@ -64,8 +64,13 @@ const INPUTS = { text: 'text', number: 'number', date: 'date' } as const
       It will do nothing here: {{ start.keeps }} does not hold.
     </p>
     <p class="mt-3 flex gap-2">
-      <button type="submit" class="button main" :disabled="missing">{{ act }}</button
-      ><button type="button" class="button" @click="emit('close')">Not now</button>
+      <button type="submit" class="button main" :disabled="missing">{{ act }}</button><button
+        type="button"
+        class="button"
+        @click="emit('close')"
+      >
+        Not now
+      </button>
     </p>
   </form>
 </template>

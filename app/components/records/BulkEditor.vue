@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Group } from '#core/conditions/document'
-import type { Value } from '#core/fields/value'
+import type { Value } from '#core/language/value'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import type { BulkPreview } from '~~/server/engine/bulk-edit'
 
@@ -101,8 +101,13 @@ const many = (count: number): string =>
             :disabled="preview.changed === 0 || preview.tooMany || busy"
             @click="write"
           >
-            {{ busy ? 'Writing …' : `Change ${many(preview.changed)}` }}</button
-          ><button type="button" class="button" @click="emit('close')">Not now</button>
+            {{ busy ? 'Writing …' : `Change ${many(preview.changed)}` }}</button><button
+            type="button"
+            class="button"
+            @click="emit('close')"
+          >
+            Not now
+          </button>
         </p>
       </div>
       <table v-if="preview && preview.sample.length" class="ledger max-w-[420px]">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { foldText } from '#core/fields/value'
+import { foldText } from '#core/language/value'
 import type { ObjectKind } from '#core/records/kinds'
 
 /** Which fields stand in the table, and in which order; the name always comes first. */

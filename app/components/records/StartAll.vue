@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Group } from '#core/conditions/document'
-import type { Value } from '#core/fields/value'
+import type { Value } from '#core/language/value'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import type { StartButton } from '~~/server/views/starts'
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { Band } from '#core/scoring/scorecard'
 import type { ScorePreview } from '~~/server/engine/scorecards'
+import type { Band } from '#core/scoring/card'
 
 /** How many records have how many points: what they have now in outline, what they would have filled; the bands beneath. */
 const props = defineProps<{ preview: ScorePreview; bands: readonly Band[] }>()

@@ -3,7 +3,7 @@ import { EMPTY_GROUP } from '#core/conditions/document'
 import { linkedKinds } from '#core/conditions/linked'
 import { HAPPENING_KINDS, HAPPENING_WORDS, type HappeningKind } from '#core/records/happening'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
-import type { ScoreLine } from '#core/scoring/scorecard'
+import type { ScoreLine } from '#core/scoring/card'
 
 /** One line of a scorecard, as a sentence. */
 const props = defineProps<{

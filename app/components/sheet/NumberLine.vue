@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import type { Field } from '#core/fields/field'
 import { FIELD_TYPES } from '#core/fields/types'
-import { sayValue } from '#core/rules/sentence'
 import { sayDate } from '#core/time/say'
 import { piecesOf, rowsOnPiece, type Coverage, type Piece } from '#core/tables/coverage'
 import type { DecisionTable } from '#core/tables/table'
+import { sayValue } from '#core/fields/say-value'
 
 /** The line of one input by bands: a bar for each row that takes in a stretch of it, brick where a stretch falls in none. */
 const props = defineProps<{ table: DecisionTable; at: number; field: Field; coverage: Coverage }>()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { idsIn, type Group, type GroupMode } from '#core/conditions/document'
-import type { Value } from '#core/fields/value'
+import type { Value } from '#core/language/value'
 import { linkedKinds } from '#core/conditions/linked'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import {
@@ -28,7 +28,7 @@ import {
   type PartKind,
   type PartRef,
 } from '#core/rules/edit'
-import { sayProblem } from '#core/problems'
+import { sayProblem } from '#core/language/problems'
 import { goesByTime, goingOnSentence } from '#core/rules/going-on'
 import { sayInstant } from '#core/time/say'
 import { repeatSentence } from '#core/rules/repeats'

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import type { ObjectKind } from '#core/records/kinds'
-import { sayValue } from '#core/rules/sentence'
 import { STEPS } from '#core/rules/steps'
 import { valuesWithoutPath } from '#core/rules/steps/path-per-value'
 import { branchLabel, objectInside, stepLabel } from '#core/rules/tree'
 import type { Branch, Step } from '#core/rules/document'
 import type { DecisionTable } from '#core/tables/table'
 import { SHEET } from './context'
+import { sayValue } from '#core/fields/say-value'
 
 /** The steps of a rule, or of one of its ways: one line each, with the ways of a step indented under it. */
 const props = defineProps<{ steps: readonly Step[]; object: ObjectKind; branch: string | null; prefix: string }>()

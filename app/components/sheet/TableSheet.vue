@@ -1,12 +1,11 @@
 <script setup lang="ts">
 import type { Field } from '#core/fields/field'
-import type { Value } from '#core/fields/value'
+import type { Value } from '#core/language/value'
 import { readDmn, writeDmn } from '#core/formats/dmn'
-import { sayProblem } from '#core/problems'
+import { sayProblem } from '#core/language/problems'
 import type { ObjectKind } from '#core/records/kinds'
 import { mainKinds } from '#core/conditions/operators/another-field'
 import { FIELD_TYPES } from '#core/fields/types'
-import { fieldWord } from '#core/rules/sentence'
 import { inputFields, sayInput, sayOutput } from '#core/rules/steps/decide'
 import { rowsForHole } from '#core/rules/preflight/table-holes'
 import { readCell, writeCell } from '#core/tables/cell-text'
@@ -21,6 +20,7 @@ import {
   type DecisionTable,
   type TableOutput,
 } from '#core/tables/table'
+import { fieldWord } from '#core/fields/say-value'
 
 /** A decision table on the sheet, edited like a spreadsheet: type, Tab, Enter, arrows, and paste from one. */
 const props = defineProps<{

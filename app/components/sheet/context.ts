@@ -1,7 +1,7 @@
 import type { InjectionKey } from 'vue'
 import type { GroupMode } from '#core/conditions/document'
 import type { DecisionTable } from '#core/tables/table'
-import type { Value } from '#core/fields/value'
+import type { Value } from '#core/language/value'
 import type { Evidence } from '~~/server/views/evidence'
 
 /** A finding as it stands beside the words it is about. */

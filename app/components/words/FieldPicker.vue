@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { namesakes } from '#core/fields/namesakes'
-import { FIELD_TYPES, type FieldTypeName } from '#core/fields/types'
+import { FIELD_TYPES } from '#core/fields/types'
 import type { ObjectKind } from '#core/records/kinds'
+import type { FieldTypeName } from '#core/language/field-types'
 
 /**
  * Fields of a kind of record, with what tells near-namesakes apart: the type, what keeps it, how far it is filled, and

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { OPERATORS, operatorsFor, type OperatorName } from '#core/conditions/operators'
+import { OPERATORS, operatorsFor } from '#core/conditions/operators'
 import type { Field } from '#core/fields/field'
-import { plainSentence } from '#core/rules/sentence'
+import { plainSentence } from '#core/language/sentence'
+import type { OperatorName } from '#core/conditions/operator-names'
 
 /** What can be asked of a field, each with its negation, said with what would follow. */
 const props = defineProps<{ field: Field; op: OperatorName; not: boolean }>()

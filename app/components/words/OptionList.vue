@@ -1,6 +1,6 @@
 <script setup lang="ts" generic="V extends string | boolean">
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
-import { foldText } from '#core/fields/value'
+import { foldText } from '#core/language/value'
 
 export interface Option<T> {
   readonly value: T

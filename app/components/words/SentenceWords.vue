@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SentencePart } from '#core/rules/sentence'
+import type { SentencePart } from '#core/language/sentence'
 
 /** A sentence whose underlined words can be edited. `path` tells which part of the rule it is: `step:s1`. */
 const props = defineProps<{

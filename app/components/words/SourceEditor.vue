@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Field } from '#core/fields/field'
-import type { Value } from '#core/fields/value'
+import type { Value } from '#core/language/value'
 import type { ObjectKind } from '#core/records/kinds'
 import { mainKinds } from '#core/conditions/operators/another-field'
 import { canAdd, fits, type ValueSource } from '#core/rules/value-source'

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { Field } from '#core/fields/field'
 import { FIELD_TYPES } from '#core/fields/types'
-import type { Value } from '#core/fields/value'
-import { sayProblem } from '#core/problems'
+import type { Value } from '#core/language/value'
+import { sayProblem } from '#core/language/problems'
 import { readNumber } from '#core/fields/types/number'
 import { localMinute } from '#core/time/dates'
 

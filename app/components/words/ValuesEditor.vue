@@ -2,7 +2,7 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
 import type { Field } from '#core/fields/field'
 import { FIELD_TYPES } from '#core/fields/types'
-import { foldText } from '#core/fields/value'
+import { foldText } from '#core/language/value'
 
 /** Edits several values at once: ticked in a list, or, for texts, typed or pasted one a line. */
 const props = defineProps<{ field: Field; values: readonly string[] }>()
@@ -124,8 +124,7 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => (input.value?.el
             as="template"
           >
             <li class="flex cursor-pointer gap-2 rounded-[3px] px-1.5 py-1" :class="active && 'bg-violet-t'">
-              <span class="w-4 text-violet" aria-hidden="true">{{ selected ? '✓' : '' }}</span
-              >{{ option.label }}
+              <span class="w-4 text-violet" aria-hidden="true">{{ selected ? '✓' : '' }}</span>{{ option.label }}
             </li>
           </ComboboxOption>
         </ComboboxOptions>

@@ -2,7 +2,7 @@
 import type { ObjectKind } from '#core/records/kinds'
 import { checkWhen, SIDES, WHEN_WAYS, type Side, type When } from '#core/rules/when'
 import { MOMENT_UNITS, readMinute, sayMinute, UNIT_WORDS, type MomentUnit } from '#core/time/moments'
-import { sayProblem } from '#core/problems'
+import { sayProblem } from '#core/language/problems'
 
 /** A later moment: so long from now, before or after a date of the record, or when certain hours begin. */
 const props = defineProps<{ when: When | undefined; object: ObjectKind; none: string | null }>()

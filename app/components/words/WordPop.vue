@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Condition } from '#core/conditions/document'
 import type { ObjectKind } from '#core/records/kinds'
-import type { Widget } from '#core/rules/widgets'
+import type { Widget } from '#core/language/widgets'
 import type { WordTarget } from '~/composables/useWords'
 
 /** The panel in which one word is edited. */

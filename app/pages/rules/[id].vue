@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ruleToText } from '#core/formats/rule-text'
-import { sayProblem } from '#core/problems'
+import { sayProblem } from '#core/language/problems'
 import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
 import { sayInstant } from '#core/time/say'
 import type { Finding } from '#core/rules/check'

@@ -3,7 +3,7 @@ import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '#core/records/kinds'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { watchDebounced } from '@vueuse/core'
 import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from '#core/rules/triggers'
-import { foldText } from '#core/fields/value'
+import { foldText } from '#core/language/value'
 import { sayInstant } from '#core/time/say'
 
 useHead({ title: 'Rules' })

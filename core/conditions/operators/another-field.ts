@@ -1,12 +1,14 @@
 import { z } from 'zod'
 import type { Catalogue } from '../../fields/catalogue'
 import type { Field } from '../../fields/field'
-import { FIELD_TYPES, type FieldTypeName } from '../../fields/types'
+import { FIELD_TYPES } from '../../fields/types'
 import { LINKABLE } from '../../records/record'
 import { OBJECTS, type ObjectKind } from '../../records/kinds'
-import { fieldWord, word } from '../../rules/sentence'
 import { defineOperator, type OperatorExample } from '../operator'
 import type { Relation } from '../reading'
+import { word } from '../../language/sentence'
+import { fieldWord } from '../../fields/say-value'
+import type { FieldTypeName } from '../../language/field-types'
 
 /** A field to compare with: the record's own, or that of its main linked record of a kind. */
 export interface OtherField {

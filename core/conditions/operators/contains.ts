@@ -1,8 +1,8 @@
 import { z } from 'zod'
-import { foldText } from '../../fields/value'
-import { quoteValue, word } from '../../rules/sentence'
-import { zValue } from '../../rules/values'
+import { foldText, zValue } from '../../language/value'
 import { defineOperator } from '../operator'
+import { word } from '../../language/sentence'
+import { quoteValue } from '../../fields/say-value'
 
 export const contains = defineOperator({
   op: 'contains',

@@ -10,8 +10,9 @@ import {
   type SpanName,
   type SpanUnit,
 } from '../../time/spans'
-import { quoteValue, word } from '../../rules/sentence'
 import { defineOperator, type OperatorExample } from '../operator'
+import { word } from '../../language/sentence'
+import { quoteValue } from '../../fields/say-value'
 
 const TYPES = ['date', 'dateTime'] as const
 

@@ -1,5 +1,5 @@
-import type { FieldTypeName } from '../../fields/types'
 import type { Operator } from '../operator'
+import { OPERATOR_NAMES, type OperatorName } from '../operator-names'
 import { contains, includes } from './contains'
 import { after, before, farAhead, inLast, inNext, longAgo, within } from './dates'
 import { is } from './is'
@@ -8,9 +8,10 @@ import { isEmpty } from './is-empty'
 import { between, lessThan, moreThan } from './more-and-less'
 import { aboveField, belowField, earlierThan, laterThan, sameAs } from './another-field'
 import { standing } from './standing'
+import type { FieldTypeName } from '../../language/field-types'
 
-/** Every operator, in the order in which a field's list offers them. */
-const rows = {
+/** By name. A name without its operator does not compile, nor the other way round. */
+export const OPERATORS: { readonly [K in OperatorName]: Operator<K> } = {
   is,
   isAnyOf,
   standing,
@@ -33,10 +34,6 @@ const rows = {
   laterThan,
   isEmpty,
 }
-
-export type OperatorName = keyof typeof rows
-export const OPERATORS: { readonly [K in OperatorName]: Operator } = rows
-export const OPERATOR_NAMES = Object.keys(rows) as readonly OperatorName[]
 
 /** Dates are asked relatively first; a fixed day is hardly ever what is meant. */
 export const operatorsFor = (type: FieldTypeName): readonly OperatorName[] => {

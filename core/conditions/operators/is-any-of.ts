@@ -1,6 +1,7 @@
 import { z } from 'zod'
-import { quoteValue, word } from '../../rules/sentence'
 import { defineOperator } from '../operator'
+import { word } from '../../language/sentence'
+import { quoteValue } from '../../fields/say-value'
 
 export const isAnyOf = defineOperator({
   op: 'isAnyOf',

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { FIELD_TYPE_NAMES } from '../../fields/types'
 import { defineOperator } from '../operator'
+import { FIELD_TYPE_NAMES } from '../../language/field-types'
 
 export const isEmpty = defineOperator({
   op: 'isEmpty',

@@ -1,7 +1,8 @@
 import { z } from 'zod'
-import { quoteValue, word } from '../../rules/sentence'
-import { zValue } from '../../rules/values'
 import { defineOperator } from '../operator'
+import { word } from '../../language/sentence'
+import { quoteValue } from '../../fields/say-value'
+import { zValue } from '../../language/value'
 
 export const is = defineOperator({
   op: 'is',

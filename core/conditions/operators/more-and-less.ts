@@ -1,8 +1,9 @@
 import { z } from 'zod'
 import type { Catalogue } from '../../fields/catalogue'
 import type { Field } from '../../fields/field'
-import { quoteValue, say, sayValue, word } from '../../rules/sentence'
 import { defineOperator } from '../operator'
+import { say, word } from '../../language/sentence'
+import { quoteValue, sayValue } from '../../fields/say-value'
 
 const zNumber = z.number().nullable()
 const TYPES = ['number', 'currency', 'percent'] as const

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { word } from '../../rules/sentence'
 import { defineOperator } from '../operator'
+import { word } from '../../language/sentence'
 
 const OUTCOMES = ['open', 'won', 'lost'] as const
 type StageOutcome = (typeof OUTCOMES)[number]

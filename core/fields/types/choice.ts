@@ -1,6 +1,6 @@
-import { bad, good, type Result } from '../../problems'
+import { bad, good, type Result } from '../../language/problems'
 import { defineFieldType, type ReadContext } from '../kind'
-import { foldText, type Value } from '../value'
+import { foldText, type Value } from '../../language/value'
 
 const YES = new Set(['yes', 'y', 'true', '1', 'x', 'sim', 'ja', 'oui', 'tak'])
 const NO = new Set(['no', 'n', 'false', '0', 'nao', 'nein', 'non', 'nie'])

@@ -1,7 +1,6 @@
-import { bad, good, type Problem, type Result } from '../../problems'
+import { bad, good, type Problem, type Result } from '../../language/problems'
 import { defineFieldType, type FieldType } from '../kind'
-import { TEXT_MOST } from './text'
-import type { Value } from '../value'
+import { type Value, TEXT_MOST } from '../../language/value'
 
 interface Given<K extends string> {
   readonly type: K

@@ -1,4 +1,4 @@
-import { bad, good } from '../../problems'
+import { bad, good } from '../../language/problems'
 import { dateAt, isDate, readDate, readInstant } from '../../time/dates'
 import { defineFieldType } from '../kind'
 import { sayDate, sayInstant } from '../../time/say'

@@ -1,6 +1,6 @@
-import { bad, good, type Result } from '../../problems'
+import { bad, good, type Result } from '../../language/problems'
 import { defineFieldType, type FieldType, type ReadContext, type WriteContext } from '../kind'
-import type { Value } from '../value'
+import type { Value } from '../../language/value'
 
 /**
  * Reads a number as people write it: `1.234,50`, `1,234.50`, `1 234`, `€ 900`, `-3`, `12 %`.

@@ -1,6 +1,6 @@
-import { bad, good } from '../../problems'
+import { bad, good } from '../../language/problems'
 import { defineFieldType } from '../kind'
-import { foldText } from '../value'
+import { foldText } from '../../language/value'
 
 export const person = defineFieldType({
   type: 'person',

@@ -1,6 +1,6 @@
-import { bad, good, type Result } from '../../problems'
+import { bad, good, type Result } from '../../language/problems'
 import { defineFieldType, type ReadContext } from '../kind'
-import { foldText, type Value } from '../value'
+import { foldText, type Value } from '../../language/value'
 
 function findStage(raw: string, { catalogue, pipelineId }: ReadContext): Result<Value> {
   if (catalogue.stage(raw)) return good(raw)

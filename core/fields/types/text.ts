@@ -1,9 +1,6 @@
-import { bad, good, type Result } from '../../problems'
+import { bad, good, type Result } from '../../language/problems'
 import { defineFieldType, type FieldType } from '../kind'
-import { foldText, type Value } from '../value'
-
-export const TEXT_MOST = 500
-export const LONG_TEXT_MOST = 20_000
+import { foldText, type Value, TEXT_MOST, LONG_TEXT_MOST } from '../../language/value'
 
 function accept(value: Value, most: number, type: string): Result<Value> {
   if (value === null) return good(null)

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import type { Value, Values } from '../../fields/value'
+import type { Value, Values } from '../../language/value'
 import { OBJECTS, type ObjectKind } from '../../records/kinds'
 import { catalogue, NOW_MS } from '../../testing/world'
 import { FIELD_TYPES } from '../../fields/types'

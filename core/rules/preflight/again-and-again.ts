@@ -1,6 +1,5 @@
-import { OBJECT_WORDS } from '../../records/kinds'
+import { OBJECT_WORDS, oneOf } from '../../records/kinds'
 import { setWord } from '../edit'
-import { oneOf } from '../sentence'
 import { placedSteps } from '../tree'
 import { definePreflight, noted, type Noted } from './finding'
 

@@ -1,7 +1,7 @@
 import { removePart } from '../edit'
-import { oneOf } from '../sentence'
 import { definePreflight, noted } from './finding'
 import { allOf, goThrough, isStrict } from './possible'
+import { oneOf } from '../../records/kinds'
 
 /** A condition that lets everything through asks for nothing: it was hardly meant so. */
 export const alwaysTrue = definePreflight({

@@ -1,7 +1,8 @@
 import type { Catalogue } from '../../fields/catalogue'
-import { fieldWord, oneOf, sayValue } from '../sentence'
 import { definePreflight, noted, type PreflightContext, type Reviewed } from './finding'
 import { heldAfter, startedBy, touchesOf, type StepTouch } from './touches'
+import { oneOf } from '../../records/kinds'
+import { fieldWord, sayValue } from '../../fields/say-value'
 
 /** One rule that starts another, by one of its steps. */
 interface Edge {

@@ -1,8 +1,9 @@
 import { placedConditions } from '../../conditions/document'
 import { OPERATORS } from '../../conditions/operators'
 import { addTrigger, removePart } from '../edit'
-import { fieldWord, oneOf } from '../sentence'
 import { definePreflight, noted } from './finding'
+import { oneOf } from '../../records/kinds'
+import { fieldWord } from '../../fields/say-value'
 
 /** "Is created" with conditions that are hardly ever known then: records get those values later, and start nothing. */
 export const createdTooEarly = definePreflight({

@@ -1,7 +1,7 @@
 import { nearNames } from '../../fields/namesakes'
 import { setWord } from '../edit'
-import { fieldWord } from '../sentence'
 import { definePreflight, noted } from './finding'
+import { fieldWord } from '../../fields/say-value'
 
 /** Goes by a day, where a field with nearly the same name holds the time as well. */
 export const dayForMoment = definePreflight({

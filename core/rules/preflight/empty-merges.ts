@@ -1,12 +1,13 @@
-import { OBJECT_WORDS } from '../../records/kinds'
+import { OBJECT_WORDS, oneOf } from '../../records/kinds'
 import type { Condition, Group } from '../../conditions/document'
 import { mergeObjects, splitText } from '../merge'
 import type { Trigger } from '../document'
-import { fieldWord, oneOf, type Names } from '../sentence'
 import { placedSteps } from '../tree'
 import { TRIGGERS } from '../triggers'
 import { definePreflight, noted } from './finding'
 import { allOf } from './possible'
+import type { Names } from '../../fields/names'
+import { fieldWord } from '../../fields/say-value'
 
 /** From so many of a hundred on it is worth a word, and from so many it is hardly meant. */
 const NOTE_PERCENT = 5

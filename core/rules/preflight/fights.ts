@@ -1,10 +1,10 @@
-import { OBJECT_WORDS } from '../../records/kinds'
-import { sameValue } from '../../fields/value'
-import { fieldWord, oneOf, sayValue } from '../sentence'
+import { OBJECT_WORDS, oneOf } from '../../records/kinds'
+import { sameValue } from '../../language/value'
 import { definePreflight, noted, type PreflightContext, type Reviewed } from './finding'
 import { goThrough, necessary } from './possible'
 import { listening, touchesOf } from './touches'
 import type { Group } from '../../conditions/document'
+import { fieldWord, sayValue } from '../../fields/say-value'
 
 /** What the triggers of a rule listen to, as texts. */
 const listened = (rule: Reviewed, { catalogue }: PreflightContext): ReadonlySet<string> =>

@@ -1,9 +1,9 @@
 import type { Group } from '../../conditions/document'
-import type { Moment } from '../../conditions/operator'
 import type { Catalogue } from '../../fields/catalogue'
 import type { ObjectKind } from '../../records/kinds'
 import type { Finding } from '../check'
 import type { RuleDocument } from '../document'
+import type { Moment } from '../../conditions/moment'
 
 /** What preflight finds by reading rules, before they run. */
 

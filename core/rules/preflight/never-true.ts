@@ -1,10 +1,10 @@
 import { sayItem } from '../../conditions/compile'
 import { placedConditions } from '../../conditions/document'
 import { removePart } from '../edit'
-import { oneOf } from '../sentence'
 import { TRIGGERS } from '../triggers'
 import { allOf, goThrough, necessary } from './possible'
 import { definePreflight, noted, type Noted, type PreflightContext, type Reviewed } from './finding'
+import { oneOf } from '../../records/kinds'
 
 /** Conditions that no record can meet, alone, together, or with what starts the rule. */
 export const neverTrue = definePreflight({

@@ -1,8 +1,8 @@
 import type { Group } from '../../conditions/document'
 import { OBJECT_WORDS } from '../../records/kinds'
 import { ZONE_FIELD } from '../clock'
-import { fieldWord } from '../sentence'
 import { definePreflight, noted, type Noted } from './finding'
+import { fieldWord } from '../../fields/say-value'
 
 /** The rule's conditions, and a field that is empty. */
 const withEmpty = (group: Group, field: string): Group => ({

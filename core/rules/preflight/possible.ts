@@ -1,15 +1,15 @@
 import { compileGroup } from '../../conditions/compile'
 import type { Condition, Group, Item } from '../../conditions/document'
-import type { Moment } from '../../conditions/operator'
 import { OPERATORS } from '../../conditions/operators'
 import { alone } from '../../conditions/subject'
 import type { Catalogue } from '../../fields/catalogue'
 import type { Field } from '../../fields/field'
 import { FIELD_TYPES } from '../../fields/types'
-import type { Value, Values } from '../../fields/value'
+import type { Value, Values } from '../../language/value'
 import type { ObjectKind } from '../../records/kinds'
 import { addDays, isDate, startOfDate } from '../../time/dates'
 import { namedSpan, shiftDate, SPAN_NAMES, SPAN_UNITS, type SpanUnit } from '../../time/spans'
+import type { Moment } from '../../conditions/moment'
 
 /**
  * Whether conditions can hold at all. Every operator answers alike between its borders, so it is enough to ask the

@@ -5,8 +5,8 @@ import { OBJECT_WORDS } from '../../records/kinds'
 import { calendarOf } from '../clock'
 import { setWord } from '../edit'
 import { sayItem } from '../../conditions/compile'
-import { fieldWord } from '../sentence'
 import { definePreflight, noted, type Noted, type PreflightContext, type Reviewed } from './finding'
+import { fieldWord } from '../../fields/say-value'
 
 /** Looking ahead and looking back, of the operators on dates. */
 const OTHER_WAY: { readonly [op: string]: Condition['op'] | undefined } = {

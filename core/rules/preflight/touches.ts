@@ -1,20 +1,12 @@
 import { goThrough, necessary } from './possible'
-import type { Moment } from '../../conditions/operator'
 import type { Catalogue } from '../../fields/catalogue'
-import { isEmpty, type Value, type Values } from '../../fields/value'
-import type { ObjectKind } from '../../records/kinds'
+import { isEmpty, type Value, type Values } from '../../language/value'
 import type { RuleDocument, Step, Trigger } from '../document'
 import { STEPS } from '../steps'
 import { placedSteps } from '../tree'
 import { TRIGGERS } from '../triggers'
-
-/** What a step may write, found by reading it. */
-export interface Touch {
-  readonly object: ObjectKind
-  readonly field: string
-  /** The value, where it is known before the rule runs. */
-  readonly value?: Value
-}
+import type { Moment } from '../../conditions/moment'
+import type { Touch } from '../touch'
 
 /** A touch with the step that makes it. */
 export interface StepTouch extends Touch {

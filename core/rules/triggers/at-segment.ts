@@ -1,9 +1,11 @@
 import { z } from 'zod'
 import type { ChangeEvent } from '../../records/record'
-import { aOne, say, word, type Names, type SentencePart } from '../sentence'
 import type { StepProblem } from '../step'
 import type { Listen } from '../trigger'
-import type { Form } from '../widgets'
+import type { Form } from '../../language/widgets'
+import { say, word, type SentencePart } from '../../language/sentence'
+import { aOne } from '../../records/kinds'
+import type { Names } from '../../fields/names'
 
 /** What triggers about one segment have in common. */
 export interface SegmentParams {

@@ -1,7 +1,9 @@
 import { z } from 'zod'
-import type { Form } from '../widgets'
-import { aOne, say, word, type Names, type SentencePart } from '../sentence'
+import type { Form } from '../../language/widgets'
 import type { StepProblem } from '../step'
+import { say, word, type SentencePart } from '../../language/sentence'
+import { aOne } from '../../records/kinds'
+import type { Names } from '../../fields/names'
 
 /** What triggers about one stage have in common. */
 export interface StageParams {

@@ -1,7 +1,9 @@
 import { z } from 'zod'
 import type { ChangeEvent } from '../../records/record'
-import { aOne, say, type Names } from '../sentence'
 import { defineTrigger, type TriggerExample, type TriggerKind } from '../trigger'
+import { say } from '../../language/sentence'
+import { aOne } from '../../records/kinds'
+import type { Names } from '../../fields/names'
 
 type Nothing = Record<never, never>
 type Kind = 'created' | 'changed' | 'deleted'

@@ -1,4 +1,4 @@
-import { ACTS } from '../../utils/acts'
+import { ACTS } from '../../../core/access/acts'
 
 /** Everything screens need to speak about records: fields, pipelines, people, and who is looking. */
 export default defineRoute('GET /catalogue', ({ workspace, person }) => ({

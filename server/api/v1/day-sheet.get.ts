@@ -1,4 +1,4 @@
-import { sees } from '../../auth/scope'
+import { sees } from '../../../core/access/scope'
 import { daySheet } from '../../views/day-sheet'
 
 export default defineRoute('GET /day-sheet', ({ workspace, person, scope, query: { person: of } }) => {

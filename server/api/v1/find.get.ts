@@ -1,7 +1,7 @@
 import { OBJECTS } from '../../../core/records/kinds'
 import { EMPTY_GROUP } from '../../../core/conditions/document'
-import { foldText } from '../../../core/fields/value'
-import { ACTS } from '../../utils/acts'
+import { foldText } from '../../../core/language/value'
+import { ACTS } from '../../../core/access/acts'
 
 /** Records and rules by name. */
 export default defineRoute('GET /find', async ({ workspace, scope, person, query: { words } }) => {

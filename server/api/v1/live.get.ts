@@ -1,4 +1,4 @@
-import { scopeOf, sees, seesRecord, type Scope } from '../../auth/scope'
+import { scopeOf, sees, seesRecord, type Scope } from '../../../core/access/scope'
 import { isCurrent } from '../../auth/session'
 import type { LiveMessage, Told } from '../../engine/live'
 import type { Workspace } from '../../engine/workspace'

@@ -3,8 +3,8 @@ import { useVirtualizer } from '@tanstack/vue-virtual'
 import { watchDebounced } from '@vueuse/core'
 import { EMPTY_GROUP, type Group } from '#core/conditions/document'
 import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
-import type { Values } from '#core/fields/value'
-import type { LedgerPage } from '~~/server/views/ledger'
+import type { Values } from '#core/language/value'
+import type { LedgerPage } from '~~/server/engine/record-list'
 import type { SegmentLine } from '~~/server/views/segments'
 
 const PAGE = 100

@@ -1,8 +1,9 @@
 import { z } from 'zod'
-import { isEmpty } from '../../../fields/value'
-import { oneOf, say, word } from '../../sentence'
+import { isEmpty } from '../../../language/value'
 import { defineStep, valueOf } from '../../step'
 import { checkWho, chooseWho, sayWho, zWho, type Who } from '../../who'
+import { say, word } from '../../../language/sentence'
+import { oneOf } from '../../../records/kinds'
 
 interface Params {
   person: string | null

@@ -1,12 +1,12 @@
 import { z } from 'zod'
 import { sayGroup } from '../../../conditions/compile'
-import type { Branch } from '../../document'
-import { say } from '../../sentence'
+import type { BranchOf } from '../../parts'
 import { defineStep } from '../../step'
+import { say } from '../../../language/sentence'
 
 const emptyGroup = (id: string) => ({ kind: 'group', id, mode: 'all', items: [] }) as const
 /** A way with conditions that are still to be written. */
-export const newPath = (fresh: (letter: 'b' | 'c') => string): Branch => ({
+export const newPath = (fresh: (letter: 'b' | 'c') => string): BranchOf<never> => ({
   id: fresh('b'),
   when: emptyGroup(fresh('c')),
   steps: [],

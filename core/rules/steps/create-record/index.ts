@@ -1,11 +1,11 @@
 import { z } from 'zod'
 import type { Outcome } from '../../../engine/effects'
-import { isEmpty, type Value } from '../../../fields/value'
+import { isEmpty, type Value } from '../../../language/value'
 import { OBJECT_WORDS, OBJECTS, type ObjectKind, type RecordRef } from '../../../records/kinds'
 import { LINKABLE } from '../../../records/record'
 import { checkText, fillText, mergeParts } from '../../merge'
-import { say, word } from '../../sentence'
 import { defineStep, type StepProblem } from '../../step'
+import { say, word } from '../../../language/sentence'
 
 interface Params {
   make: ObjectKind | null

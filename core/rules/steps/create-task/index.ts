@@ -15,10 +15,11 @@ import {
 import { sayDate } from '../../../time/say'
 import { sayAmount, shiftDate, SPAN_UNITS, type SpanUnit } from '../../../time/spans'
 import { checkText, fillText, mergeParts } from '../../merge'
-import { say, word, type Names } from '../../sentence'
 import { defineStep, type StepContext, type StepProblem } from '../../step'
 import { anchorOf, checkWhen, sayWhen, shortWhen, whenAt, zWhen, type When } from '../../when'
 import { checkWho, chooseWho, OWNER, sayWho, zWho, type Who } from '../../who'
+import { say, word } from '../../../language/sentence'
+import type { Names } from '../../../fields/names'
 
 interface Params {
   title: string

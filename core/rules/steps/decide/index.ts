@@ -2,9 +2,9 @@ import { z } from 'zod'
 import type { Field } from '../../../fields/field'
 import { PLAIN_STYLE } from '../../../fields/kind'
 import { FIELD_TYPES } from '../../../fields/types'
-import { isEmpty, type Value } from '../../../fields/value'
+import { isEmpty, type Value } from '../../../language/value'
 import { mainKinds } from '../../../conditions/operators/another-field'
-import type { Problem } from '../../../problems'
+import type { Problem } from '../../../language/problems'
 import {
   decide as decideBy,
   EMPTY_TABLE,
@@ -14,9 +14,12 @@ import {
   type DecisionTable,
   type TableOutput,
 } from '../../../tables/table'
-import type { ResultSpec } from '../../results'
-import { fieldWord, oneOf, say, sayValue, word, type Names } from '../../sentence'
 import { defineStep } from '../../step'
+import { say, word } from '../../../language/sentence'
+import { oneOf } from '../../../records/kinds'
+import type { Names } from '../../../fields/names'
+import { fieldWord, sayValue } from '../../../fields/say-value'
+import type { ResultSpec } from '../../result-spec'
 
 interface Params {
   table: DecisionTable

@@ -1,8 +1,8 @@
 import { z } from 'zod'
 import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '../../../records/kinds'
 import { isEitherWayLinkable } from '../../../records/record'
-import { say, word } from '../../sentence'
 import { defineStep } from '../../step'
+import { say, word } from '../../../language/sentence'
 
 /** So many linked records are gone through at the most; a rule on more than that is hardly ever meant. */
 export const EACH_MOST = 1000

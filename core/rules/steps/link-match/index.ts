@@ -12,8 +12,9 @@ import {
 } from '../../../linking/link-by'
 import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '../../../records/kinds'
 import { isEitherWayLinkable } from '../../../records/record'
-import { fieldWord, say, word } from '../../sentence'
 import { defineStep, type StepProblem } from '../../step'
+import { say, word } from '../../../language/sentence'
+import { fieldWord } from '../../../fields/say-value'
 
 interface Params {
   to: ObjectKind | null

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { say, word } from '../../sentence'
 import { defineStep, valueOf } from '../../step'
+import { say, word } from '../../../language/sentence'
 
 interface Params {
   stage: string | null

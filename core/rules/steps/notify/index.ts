@@ -1,9 +1,9 @@
 import { z } from 'zod'
 import type { Effect, Outcome } from '../../../engine/effects'
 import { checkText, fillText, mergeParts } from '../../merge'
-import { say, word } from '../../sentence'
 import { defineStep, type StepProblem } from '../../step'
 import { checkWho, chooseWho, OWNER, sayWho, zWho, type Who } from '../../who'
+import { say, word } from '../../../language/sentence'
 
 interface Params {
   who: Who

@@ -3,10 +3,12 @@ import type { Catalogue } from '../../../fields/catalogue'
 import type { Field } from '../../../fields/field'
 import { FIELD_TYPES } from '../../../fields/types'
 import { PLAIN_STYLE } from '../../../fields/kind'
-import { isEmpty, type Value } from '../../../fields/value'
-import type { Branch } from '../../document'
-import { fieldWord, say, sayValue, word, type Names } from '../../sentence'
+import { isEmpty, type Value } from '../../../language/value'
+import type { AnyBranch } from '../../parts'
 import { defineStep } from '../../step'
+import { say, word } from '../../../language/sentence'
+import type { Names } from '../../../fields/names'
+import { fieldWord, sayValue } from '../../../fields/say-value'
 
 const fieldOf = (key: string | null, { catalogue, object }: Names): Field | null =>
   key === null ? null : catalogue.field(object, key)
@@ -30,7 +32,7 @@ export function valuesOf(field: Field, catalogue: Catalogue): readonly Value[] |
 }
 
 /** The values that have no path of their own: the field may have gained a choice since the paths were made. */
-export function valuesWithoutPath(branches: readonly Branch[], key: string | null, names: Names): readonly Value[] {
+export function valuesWithoutPath(branches: readonly AnyBranch[], key: string | null, names: Names): readonly Value[] {
   const field = fieldOf(key, names)
   const taken = new Set(branches.map((branch) => branch.value))
   return field ? (valuesOf(field, names.catalogue) ?? []).filter((value) => !taken.has(value)) : []

@@ -1,11 +1,11 @@
 import { z } from 'zod'
 import type { Effect, Outcome } from '../../../engine/effects'
-import { isEmpty, type Values } from '../../../fields/value'
+import { isEmpty, type Values } from '../../../language/value'
 import { matchForm } from '../../../linking/link-by'
 import { PUBLIC_MAIL_DOMAINS } from '../../../linking/public-mail'
 import { checkText, fillText, mergeParts } from '../../merge'
-import { say, word } from '../../sentence'
 import { defineStep, type StepProblem } from '../../step'
+import { say, word } from '../../../language/sentence'
 
 interface Params {
   stage: string | null

@@ -1,10 +1,11 @@
 import { z } from 'zod'
-import { sameValue } from '../../../fields/value'
-import { sayProblem } from '../../../problems'
+import { sameValue } from '../../../language/value'
+import { sayProblem } from '../../../language/problems'
 import type { Cause } from '../../../records/record'
-import { fieldWord, say, sayValue, word } from '../../sentence'
 import { defineStep, valueOf } from '../../step'
 import { checkSource, resolveSource, saySource, zSource, type ValueSource } from '../../value-source'
+import { say, word } from '../../../language/sentence'
+import { fieldWord, sayValue } from '../../../fields/say-value'
 
 interface Params {
   field: string | null

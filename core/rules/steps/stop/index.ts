@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { checkText, fillText, mergeParts } from '../../merge'
-import { say, word } from '../../sentence'
 import { defineStep } from '../../step'
+import { say, word } from '../../../language/sentence'
 
 /** Ends the run here: on whichever path it stands, nothing below it is done. */
 export const stop = defineStep<'stop', { because: string }>({

@@ -2,8 +2,8 @@ import { z } from 'zod'
 import type { Effect } from '../../../engine/effects'
 import { OBJECT_WORDS, OBJECTS, type ObjectKind, type RecordRef } from '../../../records/kinds'
 import { isEitherWayLinkable, LINKABLE } from '../../../records/record'
-import { say, word } from '../../sentence'
 import { defineStep } from '../../step'
+import { say, word } from '../../../language/sentence'
 
 interface Params {
   to: ObjectKind | null

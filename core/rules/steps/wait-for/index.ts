@@ -1,10 +1,11 @@
 import { z } from 'zod'
-import { isEmpty, type Value } from '../../../fields/value'
+import { isEmpty, type Value, zValue } from '../../../language/value'
 import { zCount } from '../../when'
 import { fromInstant, MOMENT_UNITS, sayCount } from '../../../time/moments'
-import { fieldWord, oneOf, quoteValue, say, word, type SentencePart } from '../../sentence'
 import { defineStep } from '../../step'
-import { zValue } from '../../values'
+import { say, word, type SentencePart } from '../../../language/sentence'
+import { oneOf } from '../../../records/kinds'
+import { fieldWord, quoteValue } from '../../../fields/say-value'
 
 const HOW = ['changes', 'to', 'filled', 'emptied'] as const
 type How = (typeof HOW)[number]

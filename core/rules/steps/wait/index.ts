@@ -1,8 +1,8 @@
 import { z } from 'zod'
 import { sayInstant } from '../../../time/say'
-import { say, word } from '../../sentence'
 import { defineStep } from '../../step'
 import { anchorOf, checkWhen, sayWhen, shortWhen, whenAt, zWhen, type When } from '../../when'
+import { say, word } from '../../../language/sentence'
 
 interface Params {
   until: When

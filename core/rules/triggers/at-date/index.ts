@@ -2,9 +2,12 @@ import { z } from 'zod'
 import { MOMENT_UNITS, sayCount, sayMinute, type Leap } from '../../../time/moments'
 import { ZONE_OF, ZONE_WORDS, type ZoneOf } from '../../clock'
 import { clockOfDate, type DateMoments } from '../../date-moments'
-import { fieldWord, oneOf, say, word, type Names, type SentencePart } from '../../sentence'
 import { defineTrigger } from '../../trigger'
 import { SIDES, zCount, zMinute, type Side } from '../../when'
+import { say, word, type SentencePart } from '../../../language/sentence'
+import { oneOf } from '../../../records/kinds'
+import type { Names } from '../../../fields/names'
+import { fieldWord } from '../../../fields/say-value'
 
 interface Params {
   field: string | null

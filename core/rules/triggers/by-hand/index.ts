@@ -1,14 +1,15 @@
 import { z } from 'zod'
 import { FIELD_TYPES } from '../../../fields/types'
-import { isEmpty, type Value, type Values } from '../../../fields/value'
+import { isEmpty, type Value, type Values } from '../../../language/value'
 import { PLAIN_STYLE } from '../../../fields/kind'
 import type { Field } from '../../../fields/field'
 import type { Catalogue } from '../../../fields/catalogue'
-import type { PlacedProblem } from '../../../problems'
-import type { ObjectKind } from '../../../records/kinds'
-import type { ResultSpec } from '../../results'
-import { aOne, fieldWord, say, word } from '../../sentence'
+import type { PlacedProblem } from '../../../language/problems'
+import { type ObjectKind, aOne } from '../../../records/kinds'
 import { defineTrigger } from '../../trigger'
+import { say, word } from '../../../language/sentence'
+import { fieldWord } from '../../../fields/say-value'
+import type { ResultSpec } from '../../result-spec'
 
 export const QUESTION_TYPES = ['text', 'number', 'date', 'yesNo', 'choice'] as const
 export const QUESTIONS_MOST = 20

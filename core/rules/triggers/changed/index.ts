@@ -1,6 +1,7 @@
 import type { ChangeEvent } from '../../../records/record'
-import { fieldWord, sayValue, type Names } from '../../sentence'
 import { wholeRecord } from '../whole-record'
+import type { Names } from '../../../fields/names'
+import { fieldWord, sayValue } from '../../../fields/say-value'
 
 /** What changed, in words; of many fields the first few. */
 export function sayChanged(event: Pick<ChangeEvent, 'changes'>, { catalogue, object }: Names): string {

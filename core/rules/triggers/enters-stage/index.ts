@@ -1,4 +1,4 @@
-import type { Values } from '../../../fields/value'
+import type { Values } from '../../../language/value'
 import { defineTrigger } from '../../trigger'
 import { checkStage, NO_STAGE, STAGE_FORM, stageSentence, zStageParams } from '../at-stage'
 

@@ -2,11 +2,12 @@ import { z } from 'zod'
 import type { Catalogue } from '../../../fields/catalogue'
 import type { Field } from '../../../fields/field'
 import { FIELD_TYPES } from '../../../fields/types'
-import { isEmpty, type Value, type Values } from '../../../fields/value'
+import { isEmpty, type Value, type Values, zValue } from '../../../language/value'
 import type { FieldChange } from '../../../records/record'
-import { fieldWord, oneOf, quoteValue, say, sayValue, word, type SentencePart } from '../../sentence'
 import { defineTrigger, type Listen } from '../../trigger'
-import { zValue } from '../../values'
+import { say, word, type SentencePart } from '../../../language/sentence'
+import { oneOf } from '../../../records/kinds'
+import { fieldWord, quoteValue, sayValue } from '../../../fields/say-value'
 
 const HOW = ['anything', 'to', 'fromTo', 'filled', 'emptied', 'up', 'down', 'past', 'below', 'gains', 'loses'] as const
 type How = (typeof HOW)[number]

@@ -14,9 +14,9 @@ import {
 } from '../../../time/recurrence'
 import { OBJECT_WORDS } from '../../../records/kinds'
 import { calendarOf, type ClockTrigger } from '../../clock'
-import { say, word } from '../../sentence'
 import { defineTrigger } from '../../trigger'
 import { zMinute } from '../../when'
+import { say, word } from '../../../language/sentence'
 
 interface Params {
   /** RFC 5545, without its beginning. */

@@ -1,8 +1,11 @@
 import { z } from 'zod'
 import type { Field } from '../../../fields/field'
-import type { Value, Values } from '../../../fields/value'
-import { fieldWord, oneOf, say, sayValue, word, type Names, type SentencePart } from '../../sentence'
+import type { Value, Values } from '../../../language/value'
 import { defineTrigger } from '../../trigger'
+import { say, word, type SentencePart } from '../../../language/sentence'
+import { oneOf } from '../../../records/kinds'
+import type { Names } from '../../../fields/names'
+import { fieldWord, sayValue } from '../../../fields/say-value'
 
 const HOW = ['past', 'below', 'by', 'band'] as const
 type How = (typeof HOW)[number]

@@ -1,4 +1,4 @@
-import { seesRecord } from '../../../auth/scope'
+import { seesRecord } from '../../../../core/access/scope'
 
 /** What happened around records, the newest first. */
 export default defineRoute('GET /happenings', ({ workspace, scope, query: { cursor, limit } }) => {

@@ -1,5 +1,5 @@
 import { readHolidays } from '../../../../core/formats/ics'
-import { sayProblem } from '../../../../core/problems'
+import { sayProblem } from '../../../../core/language/problems'
 
 export default defineRoute('POST /hours/holidays', ({ body: { text } }) => {
   const read = readHolidays(text)

@@ -1,5 +1,5 @@
 import { readRuleText } from '../../../../core/formats/rule-text'
-import { sayProblem } from '../../../../core/problems'
+import { sayProblem } from '../../../../core/language/problems'
 
 /** Begins a rule from a file, or puts the file into a draft. */
 export default defineRoute('POST /rules/files', ({ workspace, person, body: { text, into, rev } }) => {

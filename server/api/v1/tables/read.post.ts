@@ -1,5 +1,5 @@
 import { readDmn } from '../../../../core/formats/dmn'
-import { sayProblem } from '../../../../core/problems'
+import { sayProblem } from '../../../../core/language/problems'
 import { stepOf } from '../../../../core/rules/edit'
 import { catalogues } from '../../../../core/rules/results'
 

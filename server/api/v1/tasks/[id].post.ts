@@ -1,4 +1,4 @@
-import { sees, seesQueue } from '../../../auth/scope'
+import { sees, seesQueue } from '../../../../core/access/scope'
 
 /** What a person does with a task. Finishing a finished one changes nothing, so that a repeated key does no harm. */
 export default defineRoute('POST /tasks/:id', ({ workspace, person, scope, params: { id }, body: given }) => {

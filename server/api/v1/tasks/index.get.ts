@@ -1,4 +1,4 @@
-import { sees, seesQueue } from '../../../auth/scope'
+import { sees, seesQueue } from '../../../../core/access/scope'
 
 /** Tasks as they are, for programs; the day sheet has them in the order to do them. */
 export default defineRoute(

@@ -1,4 +1,4 @@
-import { recordsAfter } from '../../../../views/ledger'
+import { recordsAfter } from '../../../../engine/record-list'
 
 /** Records in the order of their ids, so that a page is where it was whatever is added meanwhile. */
 export default defineRoute(

@@ -1,4 +1,4 @@
-import type { FieldTypeName } from '../fields/types'
+import type { FieldTypeName } from './field-types'
 
 /** How one part of a trigger, condition or step is edited. Data only: the application maps each name to a component. */
 export type Widget =

@@ -2,10 +2,10 @@ import { describe, expect, it } from 'vitest'
 import { catalogue } from '../../core/testing/world'
 import { EMPTY_GROUP } from '../../core/conditions/document'
 import { larkmoor } from '../testing/workspace'
-import { board } from '../views/board'
-import { daySheet } from '../views/day-sheet'
-import { ledgerPage } from '../views/ledger'
-import { scopeOf, sees } from './scope'
+import { board } from './board'
+import { daySheet } from './day-sheet'
+import { ledgerPage } from '../engine/record-list'
+import { scopeOf, sees } from '../../core/access/scope'
 
 const scope = (id: string) => scopeOf(catalogue.person(id)!, catalogue)
 

@@ -1,6 +1,6 @@
-import type { Catalogue } from '../../core/fields/catalogue'
-import type { Person } from '../../core/fields/field'
-import type { Values } from '../../core/fields/value'
+import type { Catalogue } from '../fields/catalogue'
+import type { Person } from '../fields/field'
+import type { Values } from '../language/value'
 
 /** Whose records and tasks a person sees. `null` is everybody's. */
 export type Scope = ReadonlySet<string> | null

@@ -1,3 +1,4 @@
+import { z } from 'zod'
 /**
  * What a field of a record can hold, as stored, sent over the API and written in rule documents.
  *
@@ -26,3 +27,16 @@ export function foldText(text: string): string {
     .trim()
     .toLocaleLowerCase('en')
 }
+
+export const TEXT_MOST = 500
+
+export const LONG_TEXT_MOST = 20_000
+
+/** A value as it may stand in a document; whether it fits its field is checked with the catalogue at hand. */
+export const zValue: z.ZodType<Value> = z.union([
+  z.string().max(LONG_TEXT_MOST),
+  z.number(),
+  z.boolean(),
+  z.null(),
+  z.array(z.string().max(500)).max(500),
+])

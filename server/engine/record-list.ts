@@ -3,11 +3,11 @@ import type { Field } from '../../core/fields/field'
 import { compileGroup } from '../../core/conditions/compile'
 import type { Group } from '../../core/conditions/document'
 import { FIELD_TYPES } from '../../core/fields/types'
-import { foldText, isEmpty, type Value, type Values } from '../../core/fields/value'
+import { foldText, isEmpty, type Value, type Values } from '../../core/language/value'
 import type { ObjectKind } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
-import { seesRecord, type Scope } from '../auth/scope'
-import type { Workspace } from '../engine/workspace'
+import { seesRecord, type Scope } from '../../core/access/scope'
+import type { Workspace } from './workspace'
 
 export interface LedgerQuery {
   readonly object: ObjectKind

@@ -1,0 +1,23 @@
+import type { Role } from '../fields/field'
+
+/** What a request wants to do. Nothing is allowed that does not stand in these two tables. */
+export type ActName = 'enter' | 'self' | 'read' | 'work' | 'readRules' | 'build'
+
+/** What each role may. `enter` needs nobody signed in, `self` is about one's own account. */
+export const ACTS: { readonly [R in Role]: readonly ActName[] } = {
+  /** Builds rules, brings data in, works, and sees everything. */
+  specialist: ['enter', 'self', 'read', 'work', 'readRules', 'build'],
+  /** Changes records and works off tasks, one's own and the team's. */
+  owner: ['enter', 'self', 'read', 'work'],
+  /** Sees everything and changes nothing. */
+  viewer: ['enter', 'self', 'read', 'readRules'],
+}
+
+export const ACT_WORDS: { readonly [A in ActName]: string } = {
+  enter: 'come in',
+  self: 'change the account',
+  read: 'look at this',
+  work: 'change records and tasks',
+  readRules: 'look at rules',
+  build: 'build rules and bring data in',
+}

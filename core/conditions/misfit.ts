@@ -1,0 +1,39 @@
+import type { ObjectKind } from '../records/kinds'
+import { isEitherWayLinkable } from '../records/record'
+import { OPERATORS } from './operators'
+import {
+  type Group,
+  CONDITIONS_MOST,
+  GROUP_DEPTH_MOST,
+  LINKED_DEPTH_MOST,
+  placedConditions,
+  placedLinked,
+  idsIn,
+  groupDepth,
+  linkedDepth,
+} from './document'
+
+/** What keeps a group of the right shape from being asked of a kind of record, and where; `null` when nothing does. */
+export function misfit(
+  group: Group,
+  object: ObjectKind,
+): { readonly path: readonly string[]; readonly text: string } | null {
+  const placed = placedConditions(group, object)
+  const at = (text: string, ...path: string[]) => ({ path, text })
+  if (placed.length > CONDITIONS_MOST) return at(`at most ${CONDITIONS_MOST} conditions`)
+  if (groupDepth(group) > GROUP_DEPTH_MOST) return at(`groups nest at most ${GROUP_DEPTH_MOST} deep`)
+  if (linkedDepth(group) > LINKED_DEPTH_MOST) return at(`linked records can be at most ${LINKED_DEPTH_MOST} steps away`)
+  for (const { linked, object: from } of placedLinked(group, object)) {
+    if (!isEitherWayLinkable(from, linked.object))
+      return at(`a ${from} is not linked to a ${linked.object}`, linked.id, 'object')
+  }
+  for (const { condition } of placed) {
+    const read = OPERATORS[condition.op].params.safeParse(condition.params)
+    if (read.success) continue
+    const issue = read.error.issues[0]
+    return at(issue?.message ?? 'does not fit', condition.id, 'params', ...(issue?.path ?? []).map(String))
+  }
+  const ids = idsIn(group)
+  const double = ids.find((id, i) => ids.indexOf(id) !== i)
+  return double === undefined ? null : at(`the id “${double}” stands twice`)
+}

@@ -1,0 +1,25 @@
+/** Every operator, in the order in which a field's list offers them. */
+export const OPERATOR_NAMES = [
+  'is',
+  'isAnyOf',
+  'standing',
+  'contains',
+  'includes',
+  'moreThan',
+  'lessThan',
+  'between',
+  'within',
+  'inNext',
+  'inLast',
+  'longAgo',
+  'farAhead',
+  'before',
+  'after',
+  'sameAs',
+  'aboveField',
+  'belowField',
+  'earlierThan',
+  'laterThan',
+  'isEmpty',
+] as const
+export type OperatorName = (typeof OPERATOR_NAMES)[number]

@@ -1,0 +1,31 @@
+import { compileGroup, type CompiledGroup } from '../conditions/compile'
+import type { Catalogue } from '../fields/catalogue'
+import { subjectOf, type ReadLinked } from '../records/subject'
+import type { RecordSnapshot } from '../records/record'
+import type { Moment } from '../conditions/moment'
+import type { Territory } from './territory'
+
+const compiled = new WeakMap<
+  Catalogue['data'],
+  readonly { readonly territory: Territory; readonly covers: CompiledGroup }[]
+>()
+
+/** The territory that a company lies in: the first whose conditions it meets; `null` when none is. */
+export function territoryOf(
+  company: RecordSnapshot,
+  catalogue: Catalogue,
+  read: ReadLinked,
+  moment: Moment,
+): Territory | null {
+  let known = compiled.get(catalogue.data)
+  if (!known)
+    compiled.set(
+      catalogue.data,
+      (known = (catalogue.data.territories ?? []).map((territory) => ({
+        territory,
+        covers: compileGroup(territory.filter, 'company', catalogue),
+      }))),
+    )
+  const subject = subjectOf(company, read)
+  return known.find(({ covers }) => covers.test(subject, moment))?.territory ?? null
+}

@@ -1,0 +1,1 @@
+export type RehearsalState = 'running' | 'done' | 'stopped' | 'failed'
