@@ -18,7 +18,10 @@ export default defineNuxtConfig({
   // Small fonts stay files: the policy allows none that stand in a style.
   vite: { build: { assetsInlineLimit: 0 } },
   alias: { '#core': fileURLToPath(new URL('./core', import.meta.url)) },
-  components: [{ path: '~/components', pathPrefix: false }],
+  // What is ours is imported by name, so that the linter sees who uses what; what is Nuxt's and Vue's is at hand.
+  components: { dirs: [] },
+  imports: { scan: false },
+  pinia: { storesDirs: [] },
   postcss: { plugins: { '@tailwindcss/postcss': {} } },
   // Headers only. Attempts, origins and sizes are looked after where they are known: at the door and in each route.
   security: {

@@ -1,6 +1,14 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { recordPath } from '~/composables/paths'
+import { recordPath } from '~/shared/paths'
+import { useLive } from '~/shared/live/useLive'
+import { useKeys } from '~/shared/keys/useKeys'
+import { useCatalogue } from '~/shared/stores/catalogue'
+import { useNotices } from '~/shared/stores/notices'
+import TopBar from '~/features/bar/TopBar.vue'
+import NoticeLines from '~/features/bar/NoticeLines.vue'
+import FindBox from '~/features/bar/FindBox.vue'
+import KeyHelp from '~/features/bar/KeyHelp.vue'
 
 const finding = ref(false)
 const helping = ref(false)

@@ -1,3 +1,7 @@
+<script setup lang="ts">
+import SkyMark from '~/features/bar/SkyMark.vue'
+</script>
+
 <template>
   <div class="flex h-full flex-col">
     <header

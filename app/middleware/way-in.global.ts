@@ -1,4 +1,6 @@
 import { ACT_WORDS } from '#core/access/acts'
+import { actOfPath } from '~/shared/paths'
+import { useCatalogue } from '~/shared/stores/catalogue'
 
 /** Leads whoever is not signed in to the door, and back to where they wanted to go. */
 export default defineNuxtRouteMiddleware((to) => {

@@ -1,3 +1,6 @@
+import { problemOf } from '~/shared/api/api'
+import { useCatalogue } from '~/shared/stores/catalogue'
+
 /** Every screen needs the catalogue; it travels with the page, so that the browser does not ask again. */
 export default defineNuxtPlugin(async () => {
   const store = useCatalogue()

@@ -1,0 +1,505 @@
+<script setup lang="ts">
+import { workdaysOf } from '#core/rules/clock'
+import { isWorkday } from '#core/time/calendar'
+import { addDays, dateAt } from '#core/time/dates'
+import { instantAt } from '#core/time/moments'
+import { sayDate, sayInstant, sayTime, sayWeekday } from '#core/time/say'
+import type { AheadLine } from '~~/server/views/ahead'
+import type { AheadItem } from '~~/server/engine/ahead'
+import { recordPath } from '~/shared/paths'
+import { send, attempt } from '~/shared/api/api'
+import { useCalm } from '~/shared/live/useCalm'
+import { useLive } from '~/shared/live/useLive'
+import { useKeys } from '~/shared/keys/useKeys'
+import { useCatalogue } from '~/shared/stores/catalogue'
+import { useNotices } from '~/shared/stores/notices'
+
+/** Everything that will happen later: a grid of owners and days above the list on its line of time. */
+useHead({ title: 'Ahead' })
+const route = useRoute()
+const store = useCatalogue()
+const zone = computed(() => store.catalogue.workspace.zone)
+const one = (key: string): string | undefined =>
+  typeof route.query[key] === 'string' && route.query[key] !== '' ? String(route.query[key]) : undefined
+const rule = computed(() => one('rule'))
+const owner = computed(() => one('owner'))
+const day = computed(() => one('day'))
+const look = computed(() => (one('look') === 'calendar' ? 'calendar' : one('look') === 'load' ? 'load' : 'grid'))
+function go(change: Readonly<Record<string, string | undefined>>): void {
+  void navigateTo(
+    {
+      query: {
+        rule: rule.value,
+        owner: owner.value,
+        day: day.value,
+        look: look.value === 'grid' ? undefined : look.value,
+        ...change,
+      },
+    },
+    { replace: true },
+  )
+}
+const DAYS = 35
+const SHOWN = 14
+const { data: grid, refresh: regrid } = await useFetch('/api/v1/ahead/grid', {
+  key: 'ahead-grid',
+  query: { days: DAYS, rule },
+})
+const period = computed(() =>
+  day.value ? { from: instantAt(day.value, 0, zone.value), to: instantAt(addDays(day.value, 1), 0, zone.value) } : {},
+)
+const { data, refresh, status } = await useFetch('/api/v1/ahead', {
+  key: 'ahead',
+  query: computed(() => ({ ...period.value, rule: rule.value, owner: owner.value, limit: 500 })),
+})
+/** The tasks that rules will make: what runs now, rehearsed. */
+const {
+  data: foretold,
+  refresh: foretell,
+  error: notForetold,
+} = await useFetch('/api/v1/ahead/load', {
+  key: 'ahead-load',
+  query: { days: SHOWN },
+  immediate: look.value === 'load',
+  server: false,
+  lazy: true,
+})
+watch(look, (now) => {
+  if (now === 'load') void foretell()
+})
+const calmly = useCalm(() => Promise.all([regrid(), refresh(), ...(look.value === 'load' ? [foretell()] : [])]))
+useLive((message) => {
+  if (
+    message.about === 'ahead' ||
+    message.about === 'records' ||
+    message.about === 'rules' ||
+    message.about === 'clock'
+  )
+    calmly()
+}, calmly)
+const lines = computed(() => (data.value?.lines ?? []) as readonly AheadLine[])
+const days = computed(() => grid.value?.days ?? [])
+const most = computed(() => Math.max(1, ...(grid.value?.owners ?? []).flatMap((row) => row.counts.slice(0, SHOWN))))
+const perDay = computed(() =>
+  days.value.map((_, i) => (grid.value?.owners ?? []).reduce((sum, row) => sum + (row.counts[i] ?? 0), 0)),
+)
+const isOff = (date: string, personId: string | null = null): boolean =>
+  !isWorkday(date, workdaysOf(store.catalogue, personId))
+/** Weeks of the calendar, from the Monday before the first day. */
+const weeks = computed(() => {
+  const [first] = days.value
+  if (first === undefined) return []
+  const monday = addDays(first, 1 - (new Date(`${first}T12:00:00Z`).getUTCDay() || 7))
+  return Array.from({ length: 5 }, (_, week) => Array.from({ length: 7 }, (_, d) => addDays(monday, week * 7 + d)))
+})
+const ownerName = (id: string | null): string => (id === null ? 'all that match, or nobody' : store.personName(id))
+/** What people have to do already and what rules will add, by day. */
+const load = computed(() => {
+  const ids = [
+    ...new Set([
+      ...(grid.value?.tasks ?? []).map((row) => row.id),
+      ...(foretold.value?.owners ?? []).map((row) => row.id),
+    ]),
+  ]
+  return ids
+    .map((id) => ({
+      id,
+      name: store.personName(id),
+      open: grid.value?.tasks.find((row) => row.id === id)?.counts.slice(0, SHOWN) ?? [],
+      ahead: foretold.value?.owners.find((row) => row.id === id)?.counts ?? [],
+    }))
+    .sort((a, b) => a.name.localeCompare(b.name, 'en'))
+})
+const loadMost = computed(() =>
+  Math.max(
+    1,
+    ...load.value.flatMap((row) => days.value.slice(0, SHOWN).map((_, i) => (row.open[i] ?? 0) + (row.ahead[i] ?? 0))),
+  ),
+)
+const isAway = (id: string, date: string): boolean => {
+  const person = store.catalogue.person(id)
+  return person?.awayFrom != null && person.awayTo != null && date >= person.awayFrom && date <= person.awayTo
+}
+
+const chosen = ref<ReadonlySet<string>>(new Set())
+watch(lines, (now) => {
+  chosen.value = new Set([...chosen.value].filter((key) => now.some((line) => line.key === key)))
+})
+function toggle(key: string): void {
+  const next = new Set(chosen.value)
+  if (!next.delete(key)) next.add(key)
+  chosen.value = next
+}
+const items = computed((): AheadItem[] =>
+  lines.value.flatMap((line) => (chosen.value.has(line.key) && line.item ? [line.item] : [])),
+)
+const reason = ref('')
+const putOff = ref(false)
+const to = reactive({ day: '', time: '9:00' })
+const may = computed(() => store.may('build'))
+async function act(what: 'end' | 'now' | 'postpone', toMs?: number): Promise<void> {
+  const count = items.value.length
+  const done = await attempt(() =>
+    send<{ done: number; gone: number }>('POST', '/api/v1/ahead', {
+      act: what,
+      items: items.value,
+      reason: reason.value,
+      ...(toMs === undefined ? {} : { toMs }),
+    }),
+  )
+  if (!done) return
+  useNotices().tell({
+    tone: 'rule',
+    title: what === 'end' ? 'Ended' : what === 'now' ? 'Done now' : 'Put off',
+    text: `${done.done} of ${count}${done.gone > 0 ? `; ${done.gone} ${done.gone === 1 ? 'was' : 'were'} no longer there` : ''}`,
+  })
+  chosen.value = new Set()
+  reason.value = ''
+  putOff.value = false
+  await Promise.all([regrid(), refresh()])
+}
+function postpone(): void {
+  const [hour = '9', minute = '0'] = to.time.split(':')
+  if (to.day) void act('postpone', instantAt(to.day, Number(hour) * 60 + Number(minute), zone.value))
+}
+const dayAbove = (i: number): string | null => {
+  const before = lines.value[i - 1]
+  return before ? (before.dueMs === null ? '' : dateAt(before.dueMs, zone.value)) : null
+}
+const dayOfLine = (line: AheadLine): string => (line.dueMs === null ? '' : dateAt(line.dueMs, zone.value))
+const ruleName = computed(() =>
+  rule.value ? (lines.value.find((line) => String(line.ruleId) === rule.value)?.ruleName ?? `rule ${rule.value}`) : '',
+)
+useKeys({
+  e: () => {
+    if (may.value && items.value.length > 0) void act('end')
+  },
+  n: () => {
+    if (may.value && items.value.length > 0) void act('now')
+  },
+  l: () => {
+    if (may.value && items.value.length > 0) putOff.value = true
+  },
+})
+</script>
+
+<template>
+  <div class="flex h-full min-h-0 flex-col px-8 pt-4">
+    <div class="flex flex-none flex-wrap items-baseline gap-x-4 gap-y-1">
+      <h1>Ahead</h1>
+      <nav aria-label="How it is shown" class="flex gap-3 font-serif text-[16px]">
+        <button
+          v-for="[key, label] in [
+            ['grid', 'owners and days'],
+            ['calendar', 'calendar'],
+            ['load', 'load'],
+          ] as const"
+          :key="key"
+          type="button"
+          :class="look === key ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic hover:text-ink'"
+          :aria-pressed="look === key"
+          @click="go({ look: key === 'grid' ? undefined : key })"
+        >
+          {{ label }}
+        </button>
+      </nav>
+      <p class="quiet" aria-live="polite">
+        {{ (grid?.total ?? 0).toLocaleString('en') }}{{ grid?.more ? ' and more' : '' }} in the next {{ DAYS }} days
+      </p>
+      <p class="ml-auto flex flex-wrap gap-2">
+        <button v-if="rule" type="button" class="button py-0.5!" @click="go({ rule: undefined })">
+          {{ ruleName }} ×
+        </button>
+        <button v-if="owner" type="button" class="button py-0.5!" @click="go({ owner: undefined })">
+          {{ store.personName(owner) }} ×
+        </button>
+        <button v-if="day" type="button" class="button py-0.5!" @click="go({ day: undefined })">
+          {{ sayWeekday(day) }} ×
+        </button>
+      </p>
+    </div>
+
+    <div
+      v-if="grid && look === 'grid' && grid.owners.length > 0"
+      class="mt-3 flex-none overflow-x-auto"
+      role="region"
+      aria-label="Owners and days"
+      tabindex="0"
+    >
+      <table class="w-full table-fixed border-collapse text-[13px] tabular-nums">
+        <thead>
+          <tr>
+            <th class="w-[190px] text-left font-normal text-ink2">Owner</th>
+            <th
+              v-for="date in days.slice(0, SHOWN)"
+              :key="date"
+              scope="col"
+              class="pb-1 text-center font-normal"
+              :class="isOff(date) ? 'text-ink2 italic' : 'text-ink2'"
+              :title="sayDate(date)"
+            >
+              {{ sayWeekday(date).slice(0, 3) }}<br />{{ Number(date.slice(8)) }}
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in grid.owners" :key="row.id ?? ''" class="border-t border-hair">
+            <th scope="row" class="truncate py-1 text-left font-normal">
+              <button
+                v-if="row.id"
+                type="button"
+                class="name-link"
+                @click="go({ owner: row.id === owner ? undefined : row.id })"
+              >
+                {{ ownerName(row.id) }}</button><span v-else class="quiet">{{ ownerName(row.id) }}</span>
+            </th>
+            <td
+              v-for="(date, i) in days.slice(0, SHOWN)"
+              :key="date"
+              class="p-0.5 text-center"
+              :class="isOff(date, row.id) && 'bg-paper2'"
+            >
+              <button
+                v-if="row.counts[i]"
+                type="button"
+                class="w-full rounded-[3px] py-0.5 text-saffron hover:outline"
+                :class="day === date && owner === (row.id ?? undefined) ? 'outline-2' : ''"
+                :style="{
+                  background: `color-mix(in srgb, var(--saffron-t) ${20 + Math.round((80 * (row.counts[i] ?? 0)) / most)}%, transparent)`,
+                  fontWeight: (row.counts[i] ?? 0) > most / 2 ? 700 : 400,
+                }"
+                :aria-label="`${row.counts[i]} for ${ownerName(row.id)} on ${sayDate(date)}`"
+                @click="go({ day: date, owner: row.id ?? undefined })"
+              >
+                {{ row.counts[i] }}
+              </button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <table
+      v-else-if="grid && look === 'calendar'"
+      class="mt-3 w-full flex-none table-fixed border-collapse text-[13px] tabular-nums"
+      aria-label="Calendar"
+    >
+      <thead>
+        <tr>
+          <th
+            v-for="name in ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']"
+            :key="name"
+            scope="col"
+            class="pb-1 text-left font-normal text-ink2"
+          >
+            {{ name }}
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="week in weeks" :key="week[0]">
+          <td
+            v-for="date in week"
+            :key="date"
+            class="h-[44px] border border-hair p-1 align-top"
+            :class="[isOff(date) && 'bg-paper2', date === days[0] && 'border-t-2! border-t-saffron!']"
+          >
+            <span class="float-right text-[12px] text-ink2">{{
+              Number(date.slice(8)) === 1 || date === days[0] ? sayWeekday(date).slice(4) : Number(date.slice(8))
+            }}</span>
+            <button
+              v-if="perDay[days.indexOf(date)]"
+              type="button"
+              class="rounded-[3px] bg-saffron-t px-1.5 font-semibold text-saffron hover:outline"
+              :class="day === date && 'outline-2'"
+              :aria-label="`${perDay[days.indexOf(date)]} on ${sayDate(date)}`"
+              @click="go({ day: day === date ? undefined : date })"
+            >
+              {{ perDay[days.indexOf(date)] }}
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <div
+      v-else-if="grid && look === 'load'"
+      class="mt-3 flex-none overflow-x-auto"
+      role="region"
+      aria-label="Load"
+      tabindex="0"
+    >
+      <p class="quiet mb-1">
+        <span class="mr-1 inline-block h-2.5 w-2.5 bg-moss" aria-hidden="true" /> tasks that are open already, by the
+        day they are due; <span class="mr-1 ml-2 inline-block h-2.5 w-2.5 bg-saffron" aria-hidden="true" /> tasks that
+        rules will make<span v-if="notForetold" class="text-brick"> could not be foretold</span
+        ><span v-else-if="!foretold">: being rehearsed …</span>
+      </p>
+      <table class="w-full table-fixed border-collapse text-[12px] tabular-nums">
+        <thead>
+          <tr>
+            <th class="w-[150px] text-left font-normal text-ink2">Owner</th>
+            <th v-for="date in days.slice(0, SHOWN)" :key="date" scope="col" class="text-center font-normal text-ink2">
+              {{ sayWeekday(date).slice(0, 6) }}
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in load" :key="row.id" class="border-t border-hair">
+            <th scope="row" class="truncate text-left font-normal">{{ row.name }}</th>
+            <td
+              v-for="(date, i) in days.slice(0, SHOWN)"
+              :key="date"
+              class="h-9 px-1 align-bottom"
+              :class="(isOff(date, row.id) || isAway(row.id, date)) && 'bg-paper2'"
+              :title="`${row.name}, ${sayDate(date)}: ${row.open[i] ?? 0} open, ${row.ahead[i] ?? 0} by rules${isAway(row.id, date) ? ', away' : ''}`"
+            >
+              <span class="sr-only">{{ row.open[i] ?? 0 }} open, {{ row.ahead[i] ?? 0 }} by rules</span
+              ><span class="flex h-8 flex-col justify-end" aria-hidden="true"
+                ><span v-if="(row.open[i] ?? 0) + (row.ahead[i] ?? 0) > 0" class="text-center leading-none text-ink2">{{
+                  (row.open[i] ?? 0) + (row.ahead[i] ?? 0)
+                }}</span
+                ><span class="bg-saffron" :style="{ height: `${(20 * (row.ahead[i] ?? 0)) / loadMost}px` }" /><span
+                  class="bg-moss"
+                  :style="{ height: `${(20 * (row.open[i] ?? 0)) / loadMost}px` }"
+              /></span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+
+    <div
+      v-if="may && lines.length > 0"
+      class="mt-3 flex flex-none flex-wrap items-center gap-2 border-b border-ink2 pb-2 text-[13.5px]"
+      role="group"
+      aria-label="What is done with those that are chosen"
+    >
+      <button
+        type="button"
+        class="button py-0.5!"
+        @click="
+          chosen = chosen.size > 0 ? new Set() : new Set(lines.filter((line) => line.item).map((line) => line.key))
+        "
+      >
+        {{ chosen.size > 0 ? 'None' : 'All' }}
+      </button>
+      <span class="quiet" aria-live="polite">{{ items.length }} chosen</span>
+      <template v-if="items.length > 0">
+        <button type="button" class="button" data-end @click="act('end')">End <kbd>E</kbd></button>
+        <button type="button" class="button" data-put-off @click="putOff = !putOff">Put off <kbd>L</kbd></button>
+        <button type="button" class="button" data-now @click="act('now')">Do now <kbd>N</kbd></button>
+        <input
+          v-model="reason"
+          class="entry w-64"
+          maxlength="500"
+          placeholder="why, for the journal"
+          aria-label="Why"
+        />
+        <form v-if="putOff" class="flex items-center gap-2" @submit.prevent="postpone">
+          <label class="quiet"
+            >to
+            <input
+              v-model="to.day"
+              class="entry"
+              type="date"
+              required
+              :min="days[0]"
+              @vue:mounted="($event.el as HTMLElement).focus()" /></label
+          ><input v-model="to.time" class="entry w-16" pattern="\d{1,2}(:\d{2})?" aria-label="At what time" /><button
+            type="submit"
+            class="button main"
+          >
+            Put off
+          </button>
+        </form>
+      </template>
+    </div>
+    <ol
+      class="min-h-0 flex-1 overflow-auto pt-2 pb-16"
+      aria-label="What is ahead, soonest first"
+      tabindex="0"
+      :aria-busy="status === 'pending'"
+    >
+      <li
+        v-for="(line, i) in lines"
+        :key="line.key"
+        class="grid grid-cols-[24px_112px_22px_minmax(0,1fr)] gap-x-2 text-[14px]"
+        data-ahead
+      >
+        <span class="pt-1.5 text-center"
+          ><input
+            v-if="may && line.item"
+            type="checkbox"
+            :checked="chosen.has(line.key)"
+            :aria-label="`Choose ${line.recordName}, ${line.ruleName}`"
+            @change="toggle(line.key)"
+        /></span>
+        <span
+          class="pt-1 text-right text-[12.5px] leading-tight whitespace-nowrap text-saffron"
+          :title="line.dueMs === null ? undefined : sayInstant(line.dueMs, zone)"
+          ><template v-if="dayAbove(i) !== dayOfLine(line)"
+            >{{ line.dueMs === null ? 'some day' : sayWeekday(dayOfLine(line))
+            }}<template v-if="line.dueMs !== null">, </template></template
+          ><template v-if="line.dueMs !== null">{{ sayTime(line.dueMs, zone) }}</template></span
+        >
+        <span class="relative"
+          ><span class="rail" /><span
+            class="mark absolute top-2 left-[5px]"
+            :class="line.kind === 'task' ? 'people' : 'time'"
+            aria-hidden="true"
+        /></span>
+        <span class="min-w-0 py-1">
+          <template v-if="line.ref"
+            ><NuxtLink :to="recordPath(line.ref)" class="name-link font-serif text-[16px]">{{
+              line.recordName
+            }}</NuxtLink
+            ><span v-if="line.ownerId" class="quiet"> · {{ store.personName(line.ownerId) }}</span></template
+          >
+          <template v-else
+            ><span class="font-serif text-[16px]">{{
+              line.count === 1 ? 'One record that matches' : `${(line.count ?? 0).toLocaleString('en')} that match`
+            }}</span
+            ><span class="quiet"> · {{ line.recordName }}</span></template
+          >
+          <span class="block truncate" :title="line.what"
+            ><NuxtLink
+              :to="line.runId === null ? `/rules/${line.ruleId}` : `/journal/${line.runId}`"
+              class="name-link font-semibold text-violet"
+              >{{ line.ruleName }}</NuxtLink
+            >
+            {{ line.what
+            }}<span v-if="line.kind === 'start' || line.kind === 'again'" class="quiet">, if it still matches</span
+            ><span v-if="line.moved" class="text-saffron"> · {{ line.moved }}</span></span
+          >
+        </span>
+      </li>
+      <li v-if="lines.length === 0" class="py-16 text-center">
+        <p class="font-serif text-[20px]">
+          {{
+            rule || owner || day
+              ? 'Nothing is ahead here.'
+              : 'Nothing is ahead: no rule waits, and no date or day starts one.'
+          }}
+        </p>
+        <p v-if="!rule && !owner && !day && store.may('build')" class="quiet mt-2">
+          A rule that starts when a date comes, or that waits between two steps, shows here.
+          <NuxtLink to="/rules" class="word">Write one</NuxtLink>
+        </p>
+      </li>
+      <li v-if="(data?.total ?? 0) > lines.length" class="quiet py-2 pl-36">
+        The first {{ lines.length }} of {{ data?.total.toLocaleString('en') }}{{ data?.more ? ' and more' : '' }}:
+        choose an owner or a day for the others.
+      </li>
+    </ol>
+  </div>
+</template>
+
+<style scoped>
+.rail {
+  position: absolute;
+  left: 9px;
+  top: 0;
+  bottom: 0;
+  width: 4px;
+  background: repeating-linear-gradient(180deg, var(--saffron) 0 5px, transparent 5px 9px);
+}
+</style>

@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue'
+import { instantAt } from '#core/time/moments'
+import { addDays, dateAt } from '#core/time/dates'
+import { sayInstant } from '#core/time/say'
+import { read, send, attempt } from '~/shared/api/api'
+import { useLive } from '~/shared/live/useLive'
+import { useCatalogue } from '~/shared/stores/catalogue'
+
+/** The clock of a demo workspace, which can be turned forward: everything that falls due on the way is done in its order. */
+const props = defineProps<{ nowMs: number; said: string; place: string }>()
+const store = useCatalogue()
+const zone = computed(() => store.catalogue.workspace.zone)
+interface ClockFacts {
+  nowMs: number
+  aheadMs: number
+  nextMs: number | null
+}
+const facts = shallowRef<ClockFacts | null>(null)
+const day = ref('')
+const turning = ref(false)
+async function look(): Promise<void> {
+  facts.value = await attempt(() => read<ClockFacts>('/api/v1/clock'))
+  day.value = addDays(dateAt(props.nowMs, zone.value), 7)
+}
+async function turn(toMs: number): Promise<void> {
+  turning.value = true
+  if (!(await attempt(() => send('POST', '/api/v1/clock', { toMs })))) turning.value = false
+}
+useLive((message) => {
+  if (message.about !== 'clock') return
+  turning.value = false
+  if (facts.value) void look()
+})
+const HOUR = 3_600_000
+const ahead = computed(() => {
+  const hours = Math.round((facts.value?.aheadMs ?? 0) / HOUR)
+  return hours === 0
+    ? 'It goes as the real one does.'
+    : `It is ${hours >= 48 ? `${Math.round(hours / 24)} days` : `${hours} ${hours === 1 ? 'hour' : 'hours'}`} ahead of the real one.`
+})
+</script>
+
+<template>
+  <Popover class="relative">
+    <PopoverButton
+      class="rounded-[3px] border-b border-dashed border-saffron px-1 font-semibold text-saffron hover:bg-saffron-t"
+      :title="`Workspace clock of the demo, ${zone}: it can be turned forward`"
+      data-clock
+      @click="look"
+      ><time>{{ said }}</time> <span class="font-normal max-[1340px]:hidden">{{ place }}</span></PopoverButton
+    >
+    <PopoverPanel class="pop absolute right-0 z-40 mt-1 w-80 p-3 whitespace-normal text-ink focus:outline-none">
+      <p class="font-serif text-[16px]">The clock of this demo</p>
+      <p class="quiet" aria-live="polite">
+        {{ turning ? 'Turning: what falls due is being done …' : ahead }} Turned forward, rules do what falls due; it
+        never goes back.
+      </p>
+      <template v-if="store.may('build')">
+        <div class="mt-2 flex flex-wrap gap-2">
+          <button
+            type="button"
+            class="button"
+            :disabled="turning || facts?.nextMs == null"
+            :title="facts?.nextMs ? sayInstant(facts.nextMs, zone) : undefined"
+            @click="facts?.nextMs && turn(Math.max(facts.nextMs, nowMs + 1000))"
+          >
+            To the next event
+          </button>
+          <button type="button" class="button" :disabled="turning" @click="turn(nowMs + HOUR)">+1 hour</button>
+          <button type="button" class="button" :disabled="turning" data-turn-day @click="turn(nowMs + 24 * HOUR)">
+            +1 day
+          </button>
+        </div>
+        <form class="mt-2 flex items-center gap-2" @submit.prevent="turn(instantAt(day, 720, zone))">
+          <label class="quiet"
+            >to noon of
+            <input v-model="day" class="entry" type="date" required :min="addDays(dateAt(nowMs, zone), 1)" /></label
+          ><button type="submit" class="button" :disabled="turning">Turn</button>
+        </form>
+        <p v-if="facts?.nextMs" class="quiet mt-2">Next: {{ sayInstant(facts.nextMs, zone) }}</p>
+        <p v-else-if="facts" class="quiet mt-2">Nothing waits for a moment.</p>
+      </template>
+      <p v-else class="quiet mt-2">Somebody who builds rules can turn it.</p>
+    </PopoverPanel>
+  </Popover>
+</template>

@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import {
+  Combobox,
+  ComboboxInput,
+  ComboboxOption,
+  ComboboxOptions,
+  Dialog,
+  DialogPanel,
+  DialogTitle,
+} from '@headlessui/vue'
+import { watchDebounced } from '@vueuse/core'
+import { OBJECT_WORDS, type RecordRef } from '#core/records/kinds'
+import { foldText } from '#core/language/value'
+import { recordPath } from '~/shared/paths'
+import { read } from '~/shared/api/api'
+import { useCatalogue } from '~/shared/stores/catalogue'
+
+interface Answer {
+  readonly records: readonly { readonly ref: RecordRef; readonly name: string }[]
+  readonly rules: readonly { readonly id: number; readonly name: string; readonly state: string }[]
+}
+interface Found {
+  readonly to: string
+  readonly name: string
+  readonly what: string
+}
+
+const open = defineModel<boolean>('open', { required: true })
+const store = useCatalogue()
+const words = ref('')
+const found = ref<Found[]>([])
+
+const screens = computed((): Found[] => [
+  { to: '/day-sheet', name: 'Day sheet', what: 'screen' },
+  { to: '/rules', name: 'Rules', what: 'screen' },
+  { to: '/rules?new=1', name: 'Write a rule', what: 'do' },
+  { to: '/journal', name: 'Journal', what: 'screen' },
+  { to: '/fields', name: 'Fields', what: 'screen' },
+  { to: '/data', name: 'Bring in data', what: 'do' },
+  { to: '/account', name: 'Password and keys', what: 'screen' },
+  { to: '/reference', name: 'The API', what: 'screen' },
+  ...store.catalogue.pipelines.map((pipeline) => ({
+    to: `/boards/${pipeline.id}`,
+    name: `Board ${pipeline.name}`,
+    what: 'screen',
+  })),
+  ...(['deals', 'contacts', 'companies'] as const).map((path) => ({
+    to: `/records/${path}`,
+    name: `Records: ${path}`,
+    what: 'screen',
+  })),
+])
+const list = computed(() =>
+  [...found.value, ...screens.value.filter((screen) => foldText(screen.name).includes(foldText(words.value)))].slice(
+    0,
+    14,
+  ),
+)
+
+let asked = 0
+watchDebounced(
+  words,
+  async (value) => {
+    const mine = ++asked
+    if (value.trim() === '') {
+      found.value = []
+      return
+    }
+    const answer = await read<Answer>('/api/v1/find', { words: value }).catch(() => null)
+    if (mine !== asked || !answer) return
+    found.value = [
+      ...answer.records.map((record) => ({
+        to: recordPath(record.ref),
+        name: record.name,
+        what: OBJECT_WORDS[record.ref.object].one,
+      })),
+      ...answer.rules.map((rule) => ({ to: `/rules/${rule.id}`, name: rule.name, what: `rule, ${rule.state}` })),
+    ]
+  },
+  { debounce: 120 },
+)
+
+watch(open, (now) => {
+  if (now) words.value = ''
+})
+async function go(item: Found | null): Promise<void> {
+  if (!item) return
+  open.value = false
+  await navigateTo(item.to)
+}
+</script>
+
+<template>
+  <Dialog :open="open" class="relative z-50" @close="open = false">
+    <div class="fixed inset-0 bg-black/30" aria-hidden="true" />
+    <div class="fixed inset-x-0 top-24 grid justify-center">
+      <DialogPanel class="pop w-[560px] p-3">
+        <DialogTitle class="sr-only">Find</DialogTitle>
+        <Combobox :model-value="null" nullable @update:model-value="go">
+          <ComboboxInput
+            class="entry w-full text-[16px]!"
+            placeholder="A record, a rule, a screen"
+            aria-label="Find"
+            @change="words = $event.target.value"
+          />
+          <ComboboxOptions static class="mt-2 max-h-[420px] overflow-auto">
+            <ComboboxOption
+              v-for="item in list"
+              :key="item.to + item.name"
+              v-slot="{ active }"
+              :value="item"
+              as="template"
+            >
+              <li
+                class="flex cursor-pointer justify-between gap-4 rounded-[3px] px-2 py-1"
+                :class="active && 'bg-violet-t'"
+              >
+                <span class="truncate">{{ item.name }}</span><span class="quiet">{{ item.what }}</span>
+              </li>
+            </ComboboxOption>
+            <li v-if="list.length === 0" class="quiet px-2 py-1">Nothing is called that.</li>
+          </ComboboxOptions>
+        </Combobox>
+      </DialogPanel>
+    </div>
+  </Dialog>
+</template>

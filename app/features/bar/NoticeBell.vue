@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import { sayInstant } from '#core/time/say'
+import { recordPath } from '~/shared/paths'
+import { read, send, attempt } from '~/shared/api/api'
+import { useLive } from '~/shared/live/useLive'
+import { useCatalogue } from '~/shared/stores/catalogue'
+import PopOver from '~/shared/words/PopOver.vue'
+
+/** What rules told this person. */
+const store = useCatalogue()
+const { data, refresh } = await useFetch('/api/v1/notices', { key: 'notices', query: { limit: 30 } })
+useLive(
+  (message) => {
+    if (message.about === 'notices') void refresh()
+  },
+  () => void refresh(),
+)
+watch(
+  () => store.me?.id,
+  () => void refresh(),
+)
+const open = ref(false)
+const unread = computed(() => data.value?.unread ?? 0)
+async function close(): Promise<void> {
+  open.value = false
+  if (unread.value > 0 && (await attempt(() => send('POST', '/api/v1/notices/read', { ids: null })))) await refresh()
+}
+</script>
+
+<template>
+  <button
+    type="button"
+    class="rounded-[3px] px-1 py-0.5 hover:bg-paper2"
+    data-bell
+    :aria-label="unread === 0 ? 'Nothing new was told' : `${unread} new: what rules told you`"
+    :aria-expanded="open"
+    @click="open ? close() : (open = true)"
+  >
+    Told
+    <span v-if="unread > 0" class="ml-0.5 rounded-[3px] bg-moss px-1 text-[11px] font-bold text-paper" data-unread>{{
+      unread > 99 ? '99+' : unread
+    }}</span>
+  </button>
+  <PopOver v-if="open" anchor="[data-bell]" label="What rules told you" @close="close">
+    <p v-if="data?.notices.length === 0" class="p-1">Nothing yet. Rules tell you here what you should know.</p>
+    <ul class="max-h-[60vh] overflow-auto" tabindex="0">
+      <li v-for="notice in data?.notices ?? []" :key="notice.id" class="border-b border-hair px-1 py-1.5">
+        <p class="flex items-baseline gap-2">
+          <span
+            class="mark people flex-none scale-75"
+            :class="notice.read && 'opacity-30'"
+            aria-hidden="true"
+          /><NuxtLink :to="recordPath(notice.ref)" class="name-link font-medium" @click="close">{{
+            notice.subject
+          }}</NuxtLink>
+        </p>
+        <p v-if="notice.body" class="ml-5 whitespace-pre-line">{{ notice.body }}</p>
+        <p class="quiet ml-5">
+          {{ notice.recordName }} · <i class="font-serif">because {{ notice.ruleName }}</i> ·
+          {{ sayInstant(notice.atMs, store.catalogue.workspace.zone) }}
+        </p>
+      </li>
+    </ul>
+  </PopOver>
+</template>

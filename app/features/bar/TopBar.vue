@@ -1,0 +1,192 @@
+<script setup lang="ts">
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
+import { sayTime, sayWeekday } from '#core/time/say'
+import { dateAt } from '#core/time/dates'
+import { actOfPath } from '~/shared/paths'
+import { send, attempt } from '~/shared/api/api'
+import { useLive } from '~/shared/live/useLive'
+import { useCatalogue } from '~/shared/stores/catalogue'
+import SkyMark from './SkyMark.vue'
+import NoticeBell from './NoticeBell.vue'
+import ClockMenu from './ClockMenu.vue'
+
+const emit = defineEmits<{ find: []; help: [] }>()
+const store = useCatalogue()
+const route = useRoute()
+const theme = useCookie<'auto' | 'light' | 'dark'>('sky-lever-theme', {
+  default: () => 'auto',
+  maxAge: 31_536_000,
+  sameSite: 'lax',
+})
+
+const groups = computed(() => [
+  {
+    name: 'Work',
+    links: [
+      { to: '/day-sheet', label: 'Day sheet' },
+      { to: '/boards', label: 'Boards' },
+      { to: '/records', label: 'Records', also: ['/linking'] },
+    ],
+  },
+  ...(store.may('readRules')
+    ? [
+        {
+          name: 'Build',
+          links: [
+            { to: '/rules', label: 'Rules', also: ['/rehearsal', '/cases', '/preflight'] },
+            { to: '/fields', label: 'Fields', also: ['/worked-out', '/scorecards', '/synonyms', '/pipelines'] },
+          ],
+        },
+        {
+          name: 'Watch',
+          links: [
+            { to: '/ahead', label: 'Ahead' },
+            { to: '/journal', label: 'Journal' },
+          ],
+        },
+        {
+          name: 'Set up',
+          links: [
+            { to: '/people', label: 'People', also: ['/territories', '/hours'] },
+            { to: '/data', label: 'Data in' },
+          ],
+        },
+      ]
+    : []),
+])
+
+const isAt = (link: { readonly to: string; readonly also?: readonly string[] }): boolean =>
+  [link.to, ...(link.also ?? [])].some((path) => route.path.startsWith(path))
+
+useLive((message) => {
+  if (message.about === 'clock') void store.load()
+})
+// The page is made on the server at one moment and shown at another: the clock starts from the server's.
+const nowMs = ref(store.facts?.nowMs ?? 0)
+onMounted(() => {
+  let ahead = (store.facts?.nowMs ?? 0) - performance.now()
+  const timer = setInterval(() => {
+    nowMs.value = Math.round(ahead + performance.now())
+  }, 10_000)
+  // A clock that was turned goes on from where it stands now, and today is another day.
+  watch(
+    () => store.facts?.nowMs,
+    (now) => {
+      if (now === undefined) return
+      ahead = now - performance.now()
+      nowMs.value = now
+    },
+  )
+  onBeforeUnmount(() => clearInterval(timer))
+})
+const zone = computed(() => store.catalogue.workspace.zone)
+const clock = computed(() => `${sayWeekday(dateAt(nowMs.value, zone.value))}, ${sayTime(nowMs.value, zone.value)}`)
+const place = computed(() => zone.value.split('/').at(-1)?.replaceAll('_', ' '))
+const initials = computed(() =>
+  (store.me?.name ?? '')
+    .split(' ')
+    .map((part) => part[0])
+    .join(''),
+)
+const nextTheme = computed(() => (({ auto: 'light', light: 'dark', dark: 'auto' }) as const)[theme.value])
+
+async function become(personId: string): Promise<void> {
+  if (!(await attempt(() => send('POST', '/api/v1/session/demo', { personId })))) return
+  await store.load()
+  // A page that the other person may not see is left; every other one is read anew with their eyes.
+  if (!store.may(actOfPath(route.path))) await navigateTo('/day-sheet')
+  else await refreshNuxtData()
+}
+async function leave(): Promise<void> {
+  if (await attempt(() => send('DELETE', '/api/v1/session'))) reloadNuxtApp({ path: '/sign-in', force: true })
+}
+</script>
+
+<template>
+  <header
+    class="relative flex h-[46px] flex-none items-center gap-5 border-b border-hair px-5 text-[13.5px] whitespace-nowrap max-[1340px]:gap-3.5"
+  >
+    <NuxtLink to="/day-sheet" class="flex items-center gap-2 font-serif text-[19px] font-semibold tracking-tight">
+      <SkyMark />
+      <span class="max-[1100px]:sr-only">Sky Lever</span>
+    </NuxtLink>
+    <nav aria-label="Main" class="flex items-baseline gap-5 max-[1340px]:gap-3">
+      <div v-for="group in groups" :key="group.name" class="flex items-baseline gap-1">
+        <span class="mr-1.5 font-serif text-[14px] text-ink2 italic max-[1180px]:sr-only">{{ group.name }}</span>
+        <NuxtLink
+          v-for="link in group.links"
+          :key="link.to"
+          :to="link.to"
+          class="rounded-[3px] px-1.5 py-1 hover:bg-paper2"
+          :class="isAt(link) ? 'bg-ink text-paper hover:bg-ink' : ''"
+          :aria-current="isAt(link) ? 'page' : undefined"
+          >{{ link.label }}</NuxtLink
+        >
+      </div>
+    </nav>
+    <div class="ml-auto flex items-center gap-3.5 text-[13px] text-ink2">
+      <button type="button" class="rounded-[3px] px-1 py-0.5 hover:bg-paper2" @click="emit('find')">
+        Find <kbd>Ctrl K</kbd>
+      </button>
+      <button type="button" class="rounded-[3px] px-1 py-0.5 hover:bg-paper2" aria-label="Keys" @click="emit('help')">
+        <kbd>?</kbd>
+      </button>
+      <Suspense><NoticeBell /></Suspense>
+      <ClockMenu v-if="store.catalogue.workspace.demo" :now-ms="nowMs" :said="clock" :place="place ?? ''" />
+      <time v-else class="font-semibold text-saffron" :title="`Workspace clock, ${zone}`"
+        >{{ clock }} <span class="font-normal max-[1340px]:hidden">{{ place }}</span></time
+      >
+      <Menu as="div" class="relative">
+        <MenuButton
+          class="grid h-[26px] w-[26px] place-items-center rounded-full bg-moss-t text-[11px] font-bold text-moss"
+          :aria-label="`You are ${store.me?.name}`"
+          >{{ initials }}</MenuButton
+        >
+        <MenuItems class="pop absolute right-0 z-40 mt-1 w-72 p-2 text-ink focus:outline-none">
+          <p class="quiet px-2 py-1">{{ store.me?.name }} · {{ store.me?.title }}</p>
+          <template v-if="store.catalogue.workspace.demo">
+            <p class="px-2 pt-2 pb-1 font-serif text-[14px] text-ink2 italic">Demo: look as somebody else</p>
+            <MenuItem v-for="person in store.catalogue.people" :key="person.id" v-slot="{ active }">
+              <button
+                type="button"
+                class="flex w-full justify-between gap-3 rounded-[3px] px-2 py-1 text-left"
+                :class="active && 'bg-violet-t'"
+                @click="become(person.id)"
+              >
+                <span :class="person.id === store.me?.id && 'font-semibold'">{{ person.name }}</span><span
+                  class="quiet"
+                  >{{ person.id === store.me?.id ? 'you' : person.role }}</span
+                >
+              </button>
+            </MenuItem>
+          </template>
+          <MenuItem v-slot="{ active }">
+            <button
+              type="button"
+              class="mt-1 flex w-full justify-between rounded-[3px] border-t border-hair px-2 py-1.5 text-left"
+              :class="active && 'bg-violet-t'"
+              @click="theme = nextTheme"
+            >
+              <span>Light or dark</span><span class="quiet">{{ theme === 'auto' ? 'as the system' : theme }}</span>
+            </button>
+          </MenuItem>
+          <MenuItem v-slot="{ active }"
+            ><NuxtLink to="/account" class="block rounded-[3px] px-2 py-1.5" :class="active && 'bg-violet-t'"
+              >Password and keys</NuxtLink
+            ></MenuItem
+          >
+          <MenuItem v-slot="{ active }"
+            ><button
+              type="button"
+              class="w-full rounded-[3px] px-2 py-1.5 text-left"
+              :class="active && 'bg-violet-t'"
+              @click="leave"
+            >
+              Sign out
+            </button></MenuItem
+          >
+        </MenuItems>
+      </Menu>
+    </div>
+  </header>
+</template>

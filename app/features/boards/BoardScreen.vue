@@ -1,0 +1,274 @@
+<script setup lang="ts">
+import { VueDraggable } from 'vue-draggable-plus'
+import type { BoardLine } from '~~/server/views/board'
+import { recordPath } from '~/shared/paths'
+import { send, attempt } from '~/shared/api/api'
+import { useCalm } from '~/shared/live/useCalm'
+import { useLive } from '~/shared/live/useLive'
+import { useCatalogue } from '~/shared/stores/catalogue'
+
+const route = useRoute()
+const store = useCatalogue()
+const pipelineId = computed(() => String(route.params.pipeline))
+const pipeline = computed(() => store.catalogue.pipeline(pipelineId.value))
+if (!pipeline.value)
+  throw createError({ statusCode: 404, message: `There is no pipeline “${pipelineId.value}”.`, fatal: true })
+const owner = computed(() => (typeof route.query.owner === 'string' ? route.query.owner : undefined))
+useHead({ title: () => pipeline.value?.name ?? 'Board' })
+
+const { data, refresh } = await useFetch(() => `/api/v1/boards/${pipelineId.value}`, {
+  key: () => `board-${pipelineId.value}-${owner.value ?? ''}`,
+  query: { owner },
+})
+const stages = computed(() => data.value?.stages ?? [])
+/** Lists that the drag may change before the server has answered; every reading sets them anew. */
+const lists = ref<Record<string, BoardLine[]>>({})
+watch(
+  stages,
+  (now) => {
+    lists.value = Object.fromEntries(now.map((stage) => [stage.stage.id, [...stage.lines]]))
+  },
+  { immediate: true },
+)
+
+/** What rules just did to a deal, shown on its line for a while. */
+const did = ref<Record<number, string>>({})
+const moved = ref<ReadonlySet<number>>(new Set())
+
+interface Slide {
+  readonly ready: Promise<void>
+  readonly finished: Promise<void>
+  readonly updateCallbackDone: Promise<void>
+}
+let slide: Slide | null = null
+
+/** A line that changes its column slides there, so that one sees where a rule took it. */
+async function reread(ids: readonly number[]): Promise<void> {
+  moved.value = new Set(ids)
+  const page = document as { startViewTransition?: (work: () => Promise<void>) => Slide }
+  if (!page.startViewTransition || slide || ids.length === 0 || ids.length > 12 || document.hidden) {
+    await refresh()
+    return
+  }
+  slide = page.startViewTransition(async () => {
+    await refresh()
+  })
+  // A slide that the browser skips (the window is hidden, too small) is no error: the page shows the new state anyway.
+  const skipped = (): void => {}
+  slide.ready.catch(skipped)
+  slide.finished.catch(skipped).finally(() => {
+    slide = null
+  })
+  await slide.updateCallbackDone.catch(skipped)
+}
+const changed = new Set<number>()
+const calmly = useCalm(async () => {
+  const ids = [...changed]
+  changed.clear()
+  await reread(ids)
+})
+useLive((message) => {
+  if (message.about === 'records') {
+    for (const ref of message.refs) if (ref.object === 'deal') changed.add(ref.id)
+    if (changed.size > 0) calmly()
+  }
+  if (message.about === 'run' && message.ref.object === 'deal') {
+    const { id } = message.ref
+    const text = `${message.ruleName}: ${message.text}`
+    did.value = { ...did.value, [id]: text }
+    setTimeout(() => {
+      if (did.value[id] === text) Reflect.deleteProperty(did.value, id)
+    }, 15_000)
+  }
+}, calmly)
+
+async function move(id: number, stageId: string): Promise<void> {
+  await attempt(() => send('PATCH', `/api/v1/records/deal/${id}`, { values: { stage: stageId } }))
+  await reread([id])
+  await nextTick()
+  document.querySelector<HTMLElement>(`[data-deal="${id}"]`)?.focus()
+}
+
+function dropped(stageId: string, event: { readonly item: HTMLElement }): void {
+  const id = Number(event.item.querySelector<HTMLElement>('[data-deal]')?.dataset.deal)
+  if (id) void move(id, stageId)
+}
+
+function key(event: KeyboardEvent, column: number, row: number, line: BoardLine): void {
+  const columns = stages.value.map((stage) => lists.value[stage.stage.id] ?? [])
+  const focus = (id: number | undefined) =>
+    id !== undefined && document.querySelector<HTMLElement>(`[data-deal="${id}"]`)?.focus()
+  const side = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0
+  const step = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : 0
+  if (side === 0 && step === 0) return
+  event.preventDefault()
+  if (side !== 0 && event.shiftKey) {
+    const to = stages.value[column + side]
+    if (to && store.may('work')) void move(line.id, to.stage.id)
+    return
+  }
+  if (step !== 0) {
+    focus(columns[column]?.[row + step]?.id)
+    return
+  }
+  for (let at = column + side; at >= 0 && at < columns.length; at += side) {
+    const there = columns[at] ?? []
+    if (there.length === 0) continue
+    focus(there[Math.min(row, there.length - 1)]?.id)
+    return
+  }
+}
+
+/** Compact from ten thousand in the heads of columns, where three currencies must fit. */
+const money = (sum: number, code: string, compactFrom = 100_000): string =>
+  new Intl.NumberFormat('en-GB', {
+    style: 'currency',
+    currency: code,
+    notation: sum >= compactFrom ? 'compact' : 'standard',
+    maximumFractionDigits: 0,
+  }).format(sum)
+const edge = (age: number): string => (age > 30 ? '5px' : age > 14 ? '4px' : age > 7 ? '3px' : '1px')
+const initials = (id: string | null): string =>
+  id === null
+    ? '—'
+    : store
+        .personName(id)
+        .split(' ')
+        .map((part) => part[0])
+        .join('')
+const AGES = ['up to a week', '8 to 14 days', '15 to 30 days', 'more than 30 days']
+const more = (stageId: string): string =>
+  `/records/deals?filter=${encodeURIComponent(JSON.stringify({ kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'condition', id: 'c1', field: 'stage', op: 'is', not: false, params: { value: stageId } }] }))}`
+</script>
+
+<template>
+  <div class="flex h-full flex-col px-6 pt-4">
+    <div class="flex flex-none items-baseline gap-5 pb-3">
+      <h1>{{ pipeline?.name }}</h1>
+      <nav aria-label="Pipelines" class="flex gap-3 font-serif text-[16px]">
+        <NuxtLink
+          v-for="one in store.catalogue.pipelines.filter((other) => other.id !== pipelineId)"
+          :key="one.id"
+          :to="`/boards/${one.id}`"
+          class="text-ink2 italic hover:text-ink"
+          >{{ one.name }}</NuxtLink
+        >
+      </nav>
+      <select
+        class="entry ml-auto"
+        aria-label="Whose deals"
+        :value="owner ?? ''"
+        @change="
+          navigateTo({
+            query: ($event.target as HTMLSelectElement).value
+              ? { owner: ($event.target as HTMLSelectElement).value }
+              : {},
+          })
+        "
+      >
+        <option value="">everybody’s deals</option>
+        <option
+          v-for="person in store.catalogue.people.filter((one) => one.role === 'owner')"
+          :key="person.id"
+          :value="person.id"
+        >
+          {{ person.name }}
+        </option>
+      </select>
+      <span class="quiet"><kbd>Shift ←</kbd> <kbd>Shift →</kbd> move a deal</span>
+    </div>
+    <div
+      class="relative grid min-h-0 flex-1 auto-cols-[minmax(170px,1fr)] grid-flow-col gap-4 overflow-x-auto"
+      data-board
+    >
+      <section
+        v-for="(stage, column) in stages"
+        :key="stage.stage.id"
+        class="flex min-h-0 flex-col"
+        :aria-label="stage.stage.name"
+        :data-stage="stage.stage.id"
+      >
+        <header class="flex-none border-b-2 border-ink pb-1.5">
+          <p class="flex items-baseline justify-between gap-2">
+            <span class="font-serif text-[17px] font-medium">{{ stage.stage.name }}</span><span
+              class="text-[13px] text-ink2"
+              >{{ stage.stage.outcome === 'open' ? '' : `${stage.stage.outcome} · ` }}{{ stage.count }}</span
+            >
+          </p>
+          <p class="flex h-[19px] gap-2 overflow-hidden text-[12.5px] text-ink2">
+            <span v-for="sum in stage.sums" :key="sum.currency">{{ money(sum.sum, sum.currency, 10_000) }}</span>
+          </p>
+          <div
+            class="mt-1 flex h-1.5 gap-px"
+            role="img"
+            :aria-label="stage.ages.map((n, i) => `${n} ${AGES[i]}`).join(', ')"
+          >
+            <template v-if="stage.count"
+              ><span
+                v-for="(n, i) in stage.ages"
+                :key="i"
+                class="bg-saffron"
+                :title="`${n} ${AGES[i]}`"
+                :style="{ flex: n, opacity: 0.25 + 0.25 * i }"
+            /></template>
+          </div>
+        </header>
+        <VueDraggable
+          :model-value="lists[stage.stage.id] ?? []"
+          tag="ul"
+          group="deals"
+          :sort="false"
+          :animation="120"
+          :disabled="!store.may('work')"
+          class="min-h-24 flex-1 overflow-y-auto pt-1 pb-6"
+          ghost-class="opacity-40"
+          :aria-label="`Deals in ${stage.stage.name}`"
+          @update:model-value="lists[stage.stage.id] = $event"
+          @add="dropped(stage.stage.id, $event)"
+        >
+          <li
+            v-for="(line, row) in lists[stage.stage.id] ?? []"
+            :key="line.id"
+            class="border-b border-hair"
+            :style="moved.has(line.id) ? { viewTransitionName: `deal-${line.id}` } : {}"
+          >
+            <NuxtLink
+              :to="recordPath({ object: 'deal', id: line.id })"
+              :data-deal="line.id"
+              draggable="false"
+              class="block py-[5px] pr-1 pl-2 hover:bg-paper2"
+              :style="{ boxShadow: `inset ${edge(line.age)} 0 0 var(--saffron)` }"
+              :title="`${line.name}, ${line.age} days in this stage`"
+              @keydown="key($event, column, row, line)"
+            >
+              <span class="block truncate text-[13.5px] leading-tight">{{ line.name }}</span>
+              <span class="flex justify-between text-[12px] leading-tight text-ink2"
+                ><span>{{
+                  line.amount === null
+                    ? 'no amount'
+                    : money(line.amount, line.currency ?? store.catalogue.workspace.currency)
+                }}</span
+                ><span
+                  ><span class="sr-only">{{ line.age }} days in this stage, owner </span
+                  ><span :title="store.personName(line.ownerId)">{{ initials(line.ownerId) }}</span> ·
+                  {{ line.age }} d</span
+                ></span
+              >
+              <span
+                v-if="did[line.id]"
+                class="mt-0.5 flex items-start gap-1.5 bg-violet-t px-1.5 py-0.5 text-[12px] leading-tight text-violet"
+                data-did
+                ><span class="mark data mt-0.5 scale-75" aria-hidden="true" />{{ did[line.id] }}</span
+              >
+            </NuxtLink>
+          </li>
+        </VueDraggable>
+        <p v-if="stage.count > stage.lines.length" class="quiet flex-none border-t border-hair py-1">
+          <NuxtLink :to="more(stage.stage.id)" class="name-link"
+            >and {{ (stage.count - stage.lines.length).toLocaleString('en') }} more</NuxtLink
+          >
+        </p>
+      </section>
+    </div>
+  </div>
+</template>

@@ -1,0 +1,86 @@
+<script setup lang="ts">
+import { HAPPENING_KINDS } from '#core/records/happening'
+import { sayInstant } from '#core/time/say'
+import { recordPath } from '~/shared/paths'
+import { send, attempt } from '~/shared/api/api'
+import { useCatalogue } from '~/shared/stores/catalogue'
+
+/** What people did, from a file; and what was told last. */
+const store = useCatalogue()
+interface Told {
+  kept: number
+  known: number
+  refused: { row: number; text: string }[]
+}
+interface Listed {
+  happenings: {
+    id: number
+    ref: { object: 'deal' | 'contact' | 'company'; id: number }
+    name: string
+    kind: string
+    about: string
+    atMs: number
+  }[]
+}
+const { data, refresh } = await useAsyncData('happenings', () =>
+  useRequestFetch()<Listed>('/api/v1/happenings?limit=8' as string),
+)
+const told = shallowRef<(Told & { name: string }) | null>(null)
+const busy = ref(false)
+async function take(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const [file] = input.files ?? []
+  if (!file) return
+  busy.value = true
+  const found = await attempt(async () => send<Told>('POST', '/api/v1/happenings/files', { text: await file.text() }))
+  busy.value = false
+  input.value = ''
+  if (!found) return
+  told.value = { ...found, name: file.name }
+  await refresh()
+}
+</script>
+
+<template>
+  <section class="mt-10" aria-labelledby="did-title">
+    <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+      <h2 id="did-title">What people did</h2>
+      <label class="button cursor-pointer focus-within:outline-2"
+        >{{ busy ? 'Reading …' : 'From a CSV file …'
+        }}<input
+          type="file"
+          accept=".csv,text/csv"
+          class="sr-only"
+          aria-label="A CSV file of what people did"
+          @change="take"
+      /></label>
+      <span class="quiet"
+        >columns kind ({{ HAPPENING_KINDS.join(', ') }}), about, at, key, and email, contact, company or deal; scores
+        follow at once</span
+      >
+    </div>
+    <div v-if="told" class="mt-2" role="status" data-told>
+      <p>
+        {{ told.name }}: {{ told.kept }} kept<template v-if="told.known">, {{ told.known }} known already</template
+        ><template v-if="told.refused.length > 0"
+          >, <b class="text-brick">{{ told.refused.length }} refused</b></template
+        >.
+      </p>
+      <p v-for="one in told.refused.slice(0, 12)" :key="one.row" class="quiet">row {{ one.row }}: {{ one.text }}</p>
+      <p v-if="told.refused.length > 12" class="quiet">and {{ told.refused.length - 12 }} more</p>
+    </div>
+    <table v-if="data && data.happenings.length > 0" class="ledger mt-2 max-w-[900px]">
+      <tbody>
+        <tr v-for="one in data.happenings" :key="one.id">
+          <td class="w-44 whitespace-nowrap">{{ sayInstant(one.atMs, store.catalogue.workspace.zone) }}</td>
+          <td class="w-56 truncate">
+            <NuxtLink :to="recordPath(one.ref)" class="name-link">{{ one.name }}</NuxtLink>
+          </td>
+          <td class="w-32">{{ one.kind }}</td>
+          <td>{{ one.about }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-else class="quiet mt-2">Nothing has been told yet.</p>
+  </section>
+</template>

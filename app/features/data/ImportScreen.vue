@@ -1,0 +1,385 @@
+<script setup lang="ts">
+import type { ImportProgress } from '~~/server/engine/live'
+import {
+  importFields,
+  keyFields,
+  OTHER_TARGETS,
+  USUAL_KEYS,
+  type ImportMapping,
+  type Target,
+} from '#core/formats/csv/import'
+import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
+import { objectPath } from '~/shared/paths'
+import { send, attempt } from '~/shared/api/api'
+import { useLive } from '~/shared/live/useLive'
+import { useCatalogue } from '~/shared/stores/catalogue'
+
+const route = useRoute()
+const store = useCatalogue()
+const id = Number(route.params.id)
+const { data, refresh, error } = await useFetch(`/api/v1/imports/${id}`, { key: `import-${id}` })
+if (error.value || !data.value)
+  throw createError({
+    statusCode: error.value?.statusCode ?? 404,
+    message: error.value?.statusCode === 403 ? 'Only specialists bring data in.' : `There is no import ${id}.`,
+    fatal: true,
+  })
+const row = computed(() => data.value!)
+const preview = computed(() => row.value.preview)
+useHead({ title: () => row.value.fileName })
+const progress = ref<ImportProgress | null>(null)
+useLive(
+  (message) => {
+    if (message.about !== 'imports' || message.id !== id) return
+    progress.value = message.progress ?? null
+    if (!message.progress || row.value.state === 'ready') void refresh()
+  },
+  () => void refresh(),
+)
+const share = computed(() =>
+  progress.value && progress.value.total > 0 ? Math.floor((100 * progress.value.row) / progress.value.total) : null,
+)
+const left = (seconds: number): string =>
+  seconds < 90 ? `about ${Math.max(1, Math.round(seconds))} s left` : `about ${Math.round(seconds / 60)} minutes left`
+
+const rulesOn = ref(true)
+const busy = ref(false)
+const show = ref<'refused' | 'changed' | 'new' | 'same'>('refused')
+const counts = computed(() => preview.value?.counts ?? row.value.counts)
+const tabs = computed(() =>
+  (['refused', 'changed', 'new', 'same'] as const).filter((verdict) => (counts.value?.[verdict] ?? 0) > 0),
+)
+watch(
+  tabs,
+  (now) => {
+    if (!now.includes(show.value)) show.value = now[0] ?? 'new'
+  },
+  { immediate: true },
+)
+const rows = computed(() => (preview.value?.rows ?? []).filter((one) => one.verdict === show.value))
+
+const OTHER_WORDS = {
+  id: 'Sky Lever id',
+  company: 'Company, by name',
+  contact: 'Contact, by name',
+  contactEmail: 'Contact, by email',
+} as const
+const object = computed(() => row.value.mapping.object)
+const words = computed(() => OBJECT_WORDS[object.value])
+const fieldLabel = (key: string): string => store.catalogue.field(object.value, key)?.label.toLowerCase() ?? key
+const usual = computed(() =>
+  USUAL_KEYS[object.value]
+    .filter((key) => store.catalogue.field(object.value, key))
+    .map((key) => (key === 'name' && object.value !== 'company' ? 'name and company' : fieldLabel(key)))
+    .join(', else '),
+)
+const options = computed(() => [
+  { value: 'skip', label: '— leave out —' },
+  ...OTHER_TARGETS[object.value].map((to) => ({ value: to as string, label: OTHER_WORDS[to] })),
+  ...importFields(object.value, store.catalogue).map((field) => ({
+    value: `field:${field.key}`,
+    label: `${words.value.one.replace(/^./, (letter) => letter.toUpperCase())}: ${field.label}`,
+  })),
+])
+const toText = (target: Target | undefined): string =>
+  !target ? 'skip' : target.to === 'field' ? `field:${target.field}` : target.to
+const toTarget = (text: string): Target =>
+  text.startsWith('field:') ? { to: 'field', field: text.slice(6) } : { to: text as Exclude<Target['to'], 'field'> }
+async function map(change: Partial<ImportMapping>): Promise<void> {
+  await attempt(() => send('PUT', `/api/v1/imports/${id}/mapping`, { ...row.value.mapping, ...change }))
+  await refresh()
+}
+const mapColumn = (column: number, text: string) =>
+  map({
+    targets: (preview.value?.headings ?? []).map((_, i) =>
+      i === column ? toTarget(text) : (row.value.mapping.targets[i] ?? { to: 'skip' }),
+    ),
+  })
+async function bring(): Promise<void> {
+  busy.value = true
+  await attempt(() => send('POST', `/api/v1/imports/${id}/run`, { rulesOn: rulesOn.value }))
+  await refresh()
+  busy.value = false
+}
+async function halt(): Promise<void> {
+  await attempt(() => send('POST', `/api/v1/imports/${id}/stop`))
+  await refresh()
+}
+const delimiterWord = computed(
+  () =>
+    (({ ';': 'semicolons', ',': 'commas', '\t': 'tabs', '|': 'bars' }) as Readonly<Record<string, string>>)[
+      preview.value?.delimiter ?? ','
+    ] ?? 'commas',
+)
+const changesOf = (one: {
+  changes: readonly { field: string; old: unknown; new: unknown }[]
+  values: Readonly<Record<string, unknown>>
+}): string =>
+  one.changes
+    .map((change) => {
+      const field = store.catalogue.field(object.value, change.field)
+      return field
+        ? `${field.label.toLowerCase()}: ${store.show(change.old as string, field) || 'empty'} → ${store.show(change.new as string, field) || 'empty'}`
+        : ''
+    })
+    .join('; ')
+type Named = { name: string; id: number | null } | null
+const summaryOf = (one: { values: Readonly<Record<string, unknown>>; company: Named; contact: Named }): string =>
+  [
+    ...Object.entries(one.values)
+      .filter(([key, value]) => key !== 'name' && value !== null)
+      .slice(0, 3)
+      .map(([key, value]) => {
+        const field = store.catalogue.field(object.value, key)
+        return field ? store.show(value as string, field, one.values as Record<string, string>) : ''
+      }),
+    ...[one.company, one.contact].map((named) => named && `${named.name}${named.id === null ? ' (new)' : ''}`),
+  ]
+    .filter(Boolean)
+    .join(' · ')
+const sum = computed(() => (counts.value ? counts.value.new + counts.value.changed : 0))
+</script>
+
+<template>
+  <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
+    <p class="quiet"><NuxtLink to="/data" class="name-link">Data in</NuxtLink></p>
+    <h1>{{ row.fileName }}</h1>
+    <div v-if="counts" class="mt-3 flex flex-wrap items-end gap-8 text-[13px] text-ink2" aria-live="polite" data-counts>
+      <div
+        v-for="[key, label] in [
+          ['new', 'new'],
+          ['changed', 'changed'],
+          ['same', 'as they are'],
+          ['refused', 'refused'],
+        ] as const"
+        :key="key"
+        :class="key === 'refused' && counts.refused > 0 && 'text-brick'"
+      >
+        <b
+          class="block font-serif text-[26px] leading-none font-medium"
+          :class="key === 'refused' && counts.refused > 0 ? 'text-brick' : 'text-ink'"
+          >{{ counts[key].toLocaleString('en') }}</b>{{ label }}
+      </div>
+      <p v-if="object !== 'company'" class="quiet">
+        with {{ counts.companies }} new {{ counts.companies === 1 ? 'company' : 'companies'
+        }}<template v-if="object === 'deal'">
+          and {{ counts.contacts }} new {{ counts.contacts === 1 ? 'contact' : 'contacts' }}</template
+        >
+      </p>
+      <div v-if="row.state === 'ready'" class="ml-auto flex items-center gap-3">
+        <label class="flex items-center gap-1.5 text-ink"
+          ><input v-model="rulesOn" type="checkbox" /> rules run for what changes</label
+        >
+        <button
+          type="button"
+          class="button main"
+          :disabled="busy || sum === 0 || (preview?.mappingProblems.length ?? 0) > 0"
+          data-bring
+          @click="bring"
+        >
+          Bring in {{ sum.toLocaleString('en') }}
+        </button>
+      </div>
+      <div v-else class="ml-auto flex items-center gap-3">
+        <p class="font-serif text-[17px] text-ink" data-state>
+          {{ row.state === 'running' ? 'Under way' : row.state === 'stopped' ? 'Stopped' : 'Brought in.' }}
+          <span class="quiet">{{
+            row.rulesOn ? (row.state === 'done' ? 'Rules ran for it.' : 'Rules run for it.') : 'Rules were off for it.'
+          }}</span>
+        </p>
+        <button v-if="row.state === 'running'" type="button" class="button" data-stop @click="halt">Stop</button>
+        <button v-if="row.state === 'stopped'" type="button" class="button main" data-go-on @click="bring">
+          Go on
+        </button>
+      </div>
+    </div>
+
+    <div v-if="row.state === 'running' || row.state === 'stopped'" class="mt-4">
+      <div
+        class="h-2 bg-paper2"
+        role="progressbar"
+        aria-label="How much of the file is in"
+        :aria-valuenow="share ?? undefined"
+        aria-valuemin="0"
+        aria-valuemax="100"
+      >
+        <div class="h-2 bg-saffron" :style="{ width: `${share ?? 0}%` }" />
+      </div>
+      <p class="quiet mt-1" data-progress>
+        {{
+          progress && share !== null
+            ? `${share} %, row ${progress.row.toLocaleString('en')} of ${progress.total.toLocaleString('en')}`
+            : `row ${row.position.toLocaleString('en')}`
+        }}<template v-if="progress && row.state === 'running'">
+          · {{ Math.round(progress.perSecond).toLocaleString('en') }} rows a second ·
+          {{ left(progress.leftSeconds) }}</template
+        >
+      </p>
+    </div>
+
+    <template v-if="preview">
+      <p
+        v-for="problem in preview.mappingProblems"
+        :key="problem.heading + problem.text"
+        class="mt-3 rounded-[3px] bg-brick-t px-3 py-1.5 text-brick"
+        role="alert"
+      >
+        <span class="mark stop mr-2" aria-hidden="true" /><b v-if="problem.heading">{{ problem.heading }}: </b
+        >{{ problem.text }}
+      </p>
+      <section class="mt-5" aria-label="Columns">
+        <div class="flex items-baseline gap-4">
+          <h2>Columns</h2>
+          <p class="quiet">cut at {{ delimiterWord }}; guessed from headings and values, change what is wrong</p>
+        </div>
+        <div class="mt-1 flex flex-wrap items-baseline gap-x-5 gap-y-1">
+          <label class="quiet"
+            >the rows are
+            <select
+              class="entry py-0.5!"
+              :value="object"
+              data-object
+              @change="map({ object: ($event.target as HTMLSelectElement).value as typeof object })"
+            >
+              <option v-for="one in OBJECTS" :key="one" :value="one">{{ OBJECT_WORDS[one].many }}</option>
+            </select></label
+          >
+          <label class="quiet"
+            >known by
+            <select
+              class="entry max-w-[260px] py-0.5!"
+              :value="row.mapping.knownBy ?? ''"
+              data-known-by
+              @change="map({ knownBy: ($event.target as HTMLSelectElement).value || null })"
+            >
+              <option value="">{{ usual }}</option>
+              <option v-for="field in keyFields(object, store.catalogue)" :key="field.key" :value="field.key">
+                {{ field.label.toLowerCase() }} only
+              </option>
+            </select></label
+          >
+          <label class="quiet ml-auto"
+            >decimals
+            <select
+              class="entry py-0.5!"
+              :value="row.mapping.decimal"
+              @change="map({ decimal: ($event.target as HTMLSelectElement).value as 'comma' })"
+            >
+              <option value="point">1,234.50</option>
+              <option value="comma">1.234,50</option>
+            </select></label
+          >
+          <label class="quiet"
+            >dates like 3/4
+            <select
+              class="entry py-0.5!"
+              :value="row.mapping.dateOrder"
+              @change="map({ dateOrder: ($event.target as HTMLSelectElement).value as 'dayFirst' })"
+            >
+              <option value="dayFirst">day first</option>
+              <option value="monthFirst">month first</option>
+            </select></label
+          >
+        </div>
+        <div class="mt-2 overflow-x-auto" tabindex="0" role="region" aria-label="Columns of the file">
+          <table class="ledger">
+            <thead>
+              <tr>
+                <th v-for="(heading, i) in preview.headings" :key="i" class="max-w-[190px] align-bottom">
+                  <span class="block truncate font-serif text-[15px] text-ink italic">{{
+                    heading || '(no heading)'
+                  }}</span>
+                  <select
+                    class="entry mt-1 w-[160px] py-0.5!"
+                    :aria-label="`Where ${heading} goes`"
+                    :value="toText(row.mapping.targets[i])"
+                    @change="mapColumn(i, ($event.target as HTMLSelectElement).value)"
+                  >
+                    <option v-for="option in options" :key="option.value" :value="option.value">
+                      {{ option.label }}
+                    </option>
+                  </select>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="(cells, r) in preview.sample" :key="r" class="text-ink2">
+                <td v-for="(cell, i) in cells" :key="i" class="max-w-[190px] truncate">{{ cell.slice(0, 200) }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+      </section>
+      <section v-if="tabs.length" class="mt-6" aria-label="Rows">
+        <div role="tablist" aria-label="Rows" class="flex gap-5 border-b border-hair font-serif text-[17px]">
+          <button
+            v-for="verdict in tabs"
+            :key="verdict"
+            type="button"
+            role="tab"
+            :aria-selected="show === verdict"
+            class="pb-1"
+            :class="show === verdict ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic'"
+            @click="show = verdict"
+          >
+            {{ verdict === 'same' ? 'as they are' : verdict }} {{ counts?.[verdict] }}
+          </button>
+        </div>
+        <table class="ledger mt-2">
+          <tbody>
+            <tr v-for="one in rows" :key="one.row">
+              <td class="num w-16 text-ink2">row {{ one.row }}</td>
+              <td class="w-[30%]">{{ String(one.values.name ?? '').slice(0, 120) || '—' }}</td>
+              <td v-if="one.verdict === 'refused'" class="text-brick">
+                <span v-for="problem in one.problems" :key="problem.heading + problem.text" class="block"
+                  ><b v-if="problem.heading">{{ problem.heading }}: </b>{{ problem.text }}</span
+                >
+              </td>
+              <td v-else>
+                {{
+                  one.verdict === 'changed'
+                    ? changesOf(one)
+                    : one.verdict === 'new'
+                      ? summaryOf(one)
+                      : 'nothing to change'
+                }}
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <p v-if="(counts?.[show] ?? 0) > rows.length" class="quiet mt-2">
+          The first {{ rows.length }} of {{ counts?.[show] }}.
+        </p>
+        <p v-if="show === 'refused'" class="mt-2">
+          <a :href="`/api/v1/imports/${id}/refused`" download class="word"
+            >All refused rows as a file, with the reasons</a
+          >
+          <span class="quiet">mend it and bring it in again</span>
+        </p>
+      </section>
+    </template>
+    <section v-else-if="row.refused?.length" class="mt-6" aria-label="Refused rows">
+      <div class="flex items-baseline gap-4">
+        <h2>Refused</h2>
+        <a :href="`/api/v1/imports/${id}/refused`" download class="word">as a file, with the reasons</a
+        ><span class="quiet">mend it and bring it in again</span>
+      </div>
+      <table class="ledger mt-2">
+        <tbody>
+          <tr v-for="one in row.refused" :key="one.row">
+            <td class="num w-16 text-ink2">row {{ one.row }}</td>
+            <td class="text-brick">
+              <span v-for="problem in one.problems" :key="problem.heading + problem.text" class="block"
+                ><b v-if="problem.heading">{{ problem.heading }}: </b>{{ problem.text }}</span
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+    <p v-if="row.state === 'done'" class="mt-6">
+      <NuxtLink :to="`/records/${objectPath(object)}`" class="word">See the {{ words.many }}</NuxtLink> ·
+      <NuxtLink to="/journal" class="word">see what rules did</NuxtLink>
+    </p>
+  </div>
+</template>

@@ -1,0 +1,333 @@
+<script setup lang="ts">
+import { PRIORITIES, TASK_KIND_WORDS } from '#core/engine/effects'
+import { addDays } from '#core/time/dates'
+import { workdaysOf } from '#core/rules/clock'
+import { addWorkdays } from '#core/time/calendar'
+import { sayDate, sayRelative, sayTime, sayWeekday } from '#core/time/say'
+import type { DayTask } from '~~/server/views/day-sheet'
+import type { RecordPage } from '~~/server/views/record'
+import { recordPath } from '~/shared/paths'
+import { send, attempt } from '~/shared/api/api'
+import { useCalm } from '~/shared/live/useCalm'
+import { useLive } from '~/shared/live/useLive'
+import { useKeys } from '~/shared/keys/useKeys'
+import { useCatalogue } from '~/shared/stores/catalogue'
+import { useNotices } from '~/shared/stores/notices'
+import PopOver from '~/shared/words/PopOver.vue'
+import OptionList from '~/shared/words/OptionList.vue'
+import RecordRail from '~/shared/record/RecordRail.vue'
+
+useHead({ title: 'Day sheet' })
+const route = useRoute()
+const store = useCatalogue()
+const notices = useNotices()
+const person = computed(() => (typeof route.query.person === 'string' ? route.query.person : (store.me?.id ?? '')))
+const { data, refresh } = await useFetch('/api/v1/day-sheet', { key: 'day-sheet', query: { person } })
+const queued = computed(() => data.value?.queue?.tasks ?? [])
+const tasks = computed(() => [...(data.value?.open ?? []), ...queued.value])
+const today = computed(() => data.value?.today ?? store.today)
+const groups = computed(() =>
+  [
+    { name: 'Overdue', tasks: tasks.value.filter((task) => task.assigneeId !== null && task.due < today.value) },
+    { name: 'Today', tasks: tasks.value.filter((task) => task.assigneeId !== null && task.due === today.value) },
+    { name: 'Ahead', tasks: tasks.value.filter((task) => task.assigneeId !== null && task.due > today.value) },
+    { name: `In the queue of ${data.value?.queue?.team ?? ''}`, tasks: queued.value },
+  ].filter((group) => group.tasks.length > 0),
+)
+
+const currentId = ref<number | null>(tasks.value[0]?.id ?? null)
+const current = computed(() => tasks.value.find((task) => task.id === currentId.value) ?? null)
+watch(tasks, (now, before) => {
+  if (now.some((task) => task.id === currentId.value)) return
+  // The one that was done leaves its place to the next.
+  const at = Math.max(
+    0,
+    before.findIndex((task) => task.id === currentId.value),
+  )
+  currentId.value = (now[at] ?? now.at(-1))?.id ?? null
+})
+const { data: beside, refresh: reread } = await useAsyncData<RecordPage | null>(
+  'day-record',
+  async () =>
+    current.value
+      ? useRequestFetch()<RecordPage>(`/api/v1/records/${current.value.ref.object}/${current.value.ref.id}`)
+      : null,
+  { watch: [() => current.value?.id] },
+)
+const calmly = useCalm(() => Promise.all([refresh(), reread()]))
+useLive((message) => {
+  if (message.about === 'tasks' || message.about === 'records') calmly()
+}, calmly)
+
+const mode = ref<'outcome' | 'later' | 'hand' | null>(null)
+const outcome = ref('')
+const last = shallowRef<{ task: DayTask; back: () => Promise<void> } | null>(null)
+const calendar = computed(() => workdaysOf(store.catalogue, person.value))
+const laters = computed(() =>
+  [
+    { value: addWorkdays(today.value, 1, calendar.value), label: 'the next working day' },
+    { value: addWorkdays(today.value, 2, calendar.value), label: 'in 2 working days' },
+    { value: addWorkdays(addDays(today.value, 6), 1, calendar.value), label: 'in a week' },
+    { value: addWorkdays(addDays(today.value, 27), 1, calendar.value), label: 'in four weeks' },
+  ].map((option) => ({ ...option, hint: sayWeekday(option.value) })),
+)
+const people = computed(() =>
+  store.catalogue.people
+    .filter((one) => one.active && one.role === 'owner' && one.id !== person.value)
+    .map((one) => ({
+      value: one.id,
+      label: one.name,
+      hint:
+        one.awayFrom && one.awayTo && today.value >= one.awayFrom && today.value <= one.awayTo
+          ? `away until ${sayDate(one.awayTo)}`
+          : one.title,
+    })),
+)
+
+const act = (id: number, body: Record<string, unknown>) => attempt(() => send('POST', `/api/v1/tasks/${id}`, body))
+async function did(
+  task: DayTask,
+  body: Record<string, unknown>,
+  title: string,
+  back: Record<string, unknown>,
+): Promise<void> {
+  mode.value = null
+  if (!(await act(task.id, body))) return
+  const undo = async (): Promise<void> => {
+    last.value = null
+    await act(task.id, back)
+    await refresh()
+    currentId.value = task.id
+  }
+  last.value = { task, back: undo }
+  notices.tell({ title, text: task.title, undo: () => void undo() })
+  await refresh()
+}
+function finish(said = ''): void {
+  if (current.value) void did(current.value, { act: 'finish', outcome: said }, 'Done', { act: 'reopen' })
+  outcome.value = ''
+}
+const later = (due: string): void => {
+  if (current.value)
+    void did(current.value, { act: 'postpone', due }, `Put off to ${sayWeekday(due)}`, {
+      act: 'postpone',
+      due: current.value.due,
+    })
+}
+const hand = (personId: string): void => {
+  if (current.value)
+    void did(current.value, { act: 'handOver', personId }, `Handed to ${store.personName(personId)}`, {
+      act: 'handOver',
+      personId: current.value.assigneeId ?? store.me?.id,
+    })
+}
+
+const inQueue = computed(() => current.value?.assigneeId === null)
+/** Takes the chosen task from the queue, or the first that lies there. */
+function pull(): void {
+  const task = inQueue.value ? current.value : queued.value[0]
+  if (!task) return
+  currentId.value = task.id
+  void did(task, { act: 'pull' }, 'It is yours', { act: 'putBack' })
+}
+const putBack = (): void => {
+  if (current.value) void did(current.value, { act: 'putBack' }, 'Back in the queue', { act: 'pull' })
+}
+
+function go(by: 1 | -1): void {
+  const at = tasks.value.findIndex((task) => task.id === currentId.value)
+  const next = tasks.value[Math.min(tasks.value.length - 1, Math.max(0, at + by))]
+  if (!next) return
+  currentId.value = next.id
+  void nextTick(() => document.querySelector(`[data-task="${next.id}"]`)?.scrollIntoView({ block: 'nearest' }))
+}
+const may = computed(() => store.may('work'))
+useKeys({
+  ArrowDown: () => go(1),
+  ArrowUp: () => go(-1),
+  p: () => {
+    if (may.value) pull()
+  },
+  b: () => {
+    if (may.value && current.value?.queue && !inQueue.value) putBack()
+  },
+  d: () => {
+    if (may.value && !inQueue.value) finish()
+  },
+  o: () => {
+    if (may.value && current.value && !inQueue.value) mode.value = 'outcome'
+  },
+  l: () => {
+    if (may.value && current.value) mode.value = 'later'
+  },
+  h: () => {
+    if (may.value && current.value) mode.value = 'hand'
+  },
+  u: () => {
+    if (last.value) void last.value.back()
+  },
+})
+/** An owner looks at the team's days, everybody else at all. */
+const visiblePeople = computed(() =>
+  store.catalogue.people.filter(
+    (one) =>
+      one.active &&
+      (store.me?.role !== 'owner' || one.id === store.me.id || (one.team !== '' && one.team === store.me.team)),
+  ),
+)
+const others = computed(() =>
+  (data.value?.counts ?? [])
+    .filter((one) => one.open > 0)
+    .map((one) => ({ ...one, name: store.personName(one.personId) }))
+    .sort((a, b) => b.open - a.open),
+)
+</script>
+
+<template>
+  <div class="grid h-full grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
+    <section class="min-h-0 overflow-auto border-r border-hair px-7 pt-4 pb-24" aria-label="Tasks" tabindex="0">
+      <div class="flex items-baseline gap-4">
+        <h1>{{ person === store.me?.id ? 'Day sheet' : store.personName(person) }}</h1>
+        <p class="quiet">
+          {{ sayWeekday(today) }} · {{ tasks.length - queued.length }} open, {{ data?.doneToday.length ?? 0 }} done
+          today
+        </p>
+        <select
+          class="entry ml-auto"
+          aria-label="Whose day"
+          :value="person"
+          @change="navigateTo({ query: { person: ($event.target as HTMLSelectElement).value } })"
+        >
+          <option v-for="one in visiblePeople" :key="one.id" :value="one.id">
+            {{ one.name }}{{ one.id === store.me?.id ? ' (you)' : '' }}
+          </option>
+        </select>
+      </div>
+      <template v-for="group in groups" :key="group.name">
+        <h2 class="mt-4 mb-1 border-b border-ink2 text-[16px]!" :class="group.name === 'Overdue' && 'text-brick'">
+          {{ group.name }} <span class="font-sans text-[12px] text-ink2">{{ group.tasks.length }}</span>
+        </h2>
+        <ul>
+          <li
+            v-for="task in group.tasks"
+            :key="task.id"
+            :data-task="task.id"
+            class="border-b border-hair"
+            :class="task.id === currentId && 'bg-violet-t'"
+          >
+            <button
+              type="button"
+              class="grid w-full grid-cols-[16px_1fr_auto] items-baseline gap-x-2 px-1.5 py-1.5 text-left"
+              :aria-current="task.id === currentId ? 'true' : undefined"
+              @click="currentId = task.id"
+            >
+              <span class="mark people" aria-hidden="true" />
+              <span class="truncate font-serif text-[17px] leading-tight">{{ task.title }}</span>
+              <span
+                class="text-[12.5px] whitespace-nowrap"
+                :class="task.due < today ? 'text-brick' : 'text-ink2'"
+                :title="sayDate(task.due)"
+                >{{ TASK_KIND_WORDS[task.taskKind]
+                }}<b v-if="task.priority === PRIORITIES[2]" class="text-brick"> · high</b> ·
+                {{ sayRelative(task.due, today) }}</span
+              >
+              <i class="col-start-2 col-end-4 truncate font-serif text-[14px] text-ink2"
+                >because {{ task.because }} — {{ task.recordName }}</i
+              >
+            </button>
+          </li>
+        </ul>
+      </template>
+      <div v-if="tasks.length === 0" class="mt-20 text-center">
+        <p class="font-serif text-[20px]">
+          {{
+            person === store.me?.id
+              ? 'Nothing to do: no rule has made a task for you.'
+              : `${store.personName(person)} has no open task.`
+          }}
+        </p>
+        <p v-if="others.length" class="quiet mt-2">
+          Others have some:
+          <template v-for="(one, i) in others.slice(0, 4)" :key="one.personId"
+            ><template v-if="i">, </template
+            ><NuxtLink :to="`/day-sheet?person=${one.personId}`" class="word">{{ one.name }}</NuxtLink>
+            {{ one.open }}</template
+          >.
+        </p>
+        <p v-else class="quiet mt-2">
+          Tasks come from <NuxtLink v-if="store.may('readRules')" to="/rules" class="word">rules</NuxtLink
+          ><template v-else>rules that your specialists write</template>.
+        </p>
+      </div>
+      <template v-if="data?.doneToday.length">
+        <h2 class="mt-5 mb-1 border-b border-hair text-[16px]! text-ink2">Done today</h2>
+        <p v-for="task in data.doneToday" :key="task.id" class="quiet py-0.5">
+          {{ sayTime(task.doneAt ?? 0, store.catalogue.workspace.zone) }} {{ task.title
+          }}<template v-if="task.outcome">: {{ task.outcome }}</template>
+        </p>
+      </template>
+    </section>
+    <section class="flex min-h-0 flex-col bg-paper2" aria-label="The task and its record">
+      <template v-if="current">
+        <div class="flex-none border-b border-hair px-6 pt-4 pb-3">
+          <p class="font-serif text-[21px] leading-snug">{{ current.title }}</p>
+          <p v-if="current.notes" class="mt-1 whitespace-pre-line">{{ current.notes }}</p>
+          <p class="mt-1.5">
+            <i class="font-serif text-[15px] text-ink2">because {{ current.because }}</i>
+            <NuxtLink :to="`/journal/${current.runId}`" class="quiet word">see the run</NuxtLink>
+          </p>
+          <p v-for="one in current.acts" :key="one.atMs + one.text" class="quiet">{{ one.text }}</p>
+          <div v-if="may" class="mt-3 flex flex-wrap gap-2">
+            <button v-if="inQueue" type="button" class="button main" @click="pull">Take it <kbd>P</kbd></button>
+            <button v-if="!inQueue" type="button" class="button main" @click="finish()">Done <kbd>D</kbd></button>
+            <button v-if="!inQueue" type="button" class="button" data-word="task/outcome" @click="mode = 'outcome'">
+              With outcome <kbd>O</kbd>
+            </button>
+            <button type="button" class="button" data-word="task/later" @click="mode = 'later'">
+              Later <kbd>L</kbd>
+            </button>
+            <button type="button" class="button" data-word="task/hand" @click="mode = 'hand'">
+              Hand over <kbd>H</kbd>
+            </button>
+            <button v-if="current.queue && !inQueue" type="button" class="button" @click="putBack">
+              Back into the queue <kbd>B</kbd>
+            </button>
+          </div>
+          <PopOver v-if="mode === 'outcome'" anchor="[data-word='task/outcome']" label="Outcome" @close="mode = null">
+            <form @submit.prevent="finish(outcome)">
+              <input
+                v-model="outcome"
+                class="entry w-full"
+                maxlength="1000"
+                placeholder="What came of it?"
+                aria-label="Outcome"
+                @vue:mounted="($event.el as HTMLElement).focus()"
+              /><button class="button mt-2" type="submit">Done</button>
+            </form>
+          </PopOver>
+          <PopOver v-else-if="mode === 'later'" anchor="[data-word='task/later']" label="Later" @close="mode = null"
+            ><OptionList :options="laters" label="Until when" @pick="later"
+          /></PopOver>
+          <PopOver v-else-if="mode === 'hand'" anchor="[data-word='task/hand']" label="Hand over" @close="mode = null"
+            ><OptionList :options="people" label="To whom" @pick="hand"
+          /></PopOver>
+        </div>
+        <div class="min-h-0 flex-1 overflow-auto px-6 pt-3 pb-12" tabindex="0" role="region" aria-label="The record">
+          <p class="flex items-baseline gap-3">
+            <NuxtLink :to="recordPath(current.ref)" class="name-link font-serif text-[18px] font-medium">{{
+              current.recordName
+            }}</NuxtLink><NuxtLink
+              v-for="one in current.beside"
+              :key="one.name"
+              :to="recordPath(one.ref)"
+              class="quiet word"
+              >{{ one.name }}</NuxtLink
+            >
+          </p>
+          <div class="mt-2 -ml-2"><RecordRail v-if="beside" :page="beside" /></div>
+        </div>
+      </template>
+      <p v-else class="quiet m-auto">Choose a task to see its record.</p>
+    </section>
+  </div>
+</template>

@@ -1,0 +1,31 @@
+<script setup lang="ts">
+import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '#core/records/kinds'
+import { objectPath } from '~/shared/paths'
+
+/** What records are made of: the fields of each kind, the scorecards, the pipelines, and the spellings that count as one. */
+const props = defineProps<{ current: ObjectKind | 'pipelines' | 'synonyms' | 'scorecards' }>()
+const places = computed(() => [
+  ...OBJECTS.map((one) => ({
+    key: one as string,
+    label: OBJECT_WORDS[one].many,
+    to: one === 'deal' ? '/fields' : `/fields?of=${objectPath(one)}`,
+  })),
+  { key: 'scorecards', label: 'scorecards', to: '/scorecards' },
+  { key: 'pipelines', label: 'pipelines', to: '/pipelines' },
+  { key: 'synonyms', label: 'synonyms', to: '/synonyms' },
+])
+const isAt = (key: string): boolean => key === props.current
+</script>
+
+<template>
+  <nav aria-label="Kinds of records" class="flex gap-3 font-serif text-[16px]">
+    <NuxtLink
+      v-for="place in places"
+      :key="place.key"
+      :to="place.to"
+      :class="isAt(place.key) ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic hover:text-ink'"
+      :aria-current="isAt(place.key) ? 'page' : undefined"
+      >{{ place.label }}</NuxtLink
+    >
+  </nav>
+</template>

@@ -1,0 +1,205 @@
+<script setup lang="ts">
+import { OBJECT_WORDS } from '#core/records/kinds'
+import { doubleSpelling, spellingsFromText, spellingsToText } from '#core/synonyms/check'
+import type { SynonymSheet } from '~~/server/views/synonym-sheet'
+import { send, attempt } from '~/shared/api/api'
+import { useLive } from '~/shared/live/useLive'
+import { useCatalogue } from '~/shared/stores/catalogue'
+import FieldsNav from './FieldsNav.vue'
+
+/** Sets of spellings that count as one value, beside what is really written in records. */
+useHead({ title: 'Synonyms' })
+const route = useRoute()
+const store = useCatalogue()
+const sets = computed(() => store.catalogue.data.synonyms ?? [])
+const chosen = computed(() => sets.value.find((set) => set.id === Number(route.query.set)) ?? sets.value[0] ?? null)
+const { data, refresh } = await useAsyncData(
+  'synonyms',
+  async () =>
+    chosen.value ? await useRequestFetch()<SynonymSheet>(`/api/v1/synonyms/${chosen.value.id}` as string) : null,
+  { watch: [() => chosen.value?.id] },
+)
+const editable = computed(() => store.may('build'))
+const name = ref('')
+const text = ref('')
+const saved = computed(() => ({ name: chosen.value?.name ?? '', text: spellingsToText(chosen.value?.groups ?? []) }))
+watch(
+  saved,
+  (now, before) => {
+    // What somebody else changed comes in unless one is writing.
+    if (!before || name.value === before.name) name.value = now.name
+    if (!before || text.value === before.text) text.value = now.text
+  },
+  { immediate: true },
+)
+watch(
+  () => chosen.value?.id,
+  () => {
+    name.value = saved.value.name
+    text.value = saved.value.text
+  },
+)
+const groups = computed(() => spellingsFromText(text.value))
+const double = computed(() => doubleSpelling(groups.value))
+const dirty = computed(() => name.value !== saved.value.name || text.value !== saved.value.text)
+useLive(
+  (message) => {
+    if (message.about === 'catalogue') void store.load().then(() => refresh())
+  },
+  () => void refresh(),
+)
+
+async function keep(): Promise<void> {
+  if (!chosen.value || double.value) return
+  if (
+    !(await attempt(() =>
+      send('PATCH', `/api/v1/synonyms/${chosen.value?.id}`, { name: name.value, groups: groups.value }),
+    ))
+  )
+    return
+  await store.load()
+  name.value = saved.value.name
+  text.value = saved.value.text
+  await refresh()
+}
+const making = ref(false)
+const newName = ref('')
+async function make(): Promise<void> {
+  const made = await attempt(() => send<{ id: number }>('POST', '/api/v1/synonyms', { name: newName.value }))
+  if (!made) return
+  making.value = false
+  newName.value = ''
+  await store.load()
+  await navigateTo({ query: { set: made.id } })
+}
+async function remove(): Promise<void> {
+  if (!chosen.value || !(await attempt(() => send('DELETE', `/api/v1/synonyms/${chosen.value?.id}`)))) return
+  await store.load()
+  await navigateTo({ query: {} })
+}
+const box = useTemplateRef<HTMLTextAreaElement>('box')
+/** Begins a line for a spelling that no line has yet. */
+function takeUp(spelling: string): void {
+  text.value = `${text.value}${text.value === '' || text.value.endsWith('\n') ? '' : '\n'}${spelling} = `
+  void nextTick(() => {
+    box.value?.focus()
+    box.value?.setSelectionRange(text.value.length, text.value.length)
+    box.value?.scrollTo({ top: box.value.scrollHeight })
+  })
+}
+</script>
+
+<template>
+  <div class="flex h-full min-h-0 flex-col px-8 pt-4 pb-6">
+    <div class="flex flex-none flex-wrap items-baseline gap-x-4 gap-y-1">
+      <h1>Fields</h1>
+      <FieldsNav current="synonyms" />
+      <p class="quiet">
+        Spellings that count as one value wherever values are compared; records keep what was written.
+      </p>
+      <button v-if="editable" type="button" class="button main ml-auto" @click="making = !making">New set</button>
+    </div>
+    <form
+      v-if="making"
+      class="mt-3 flex flex-none items-end gap-2 rounded-[3px] bg-paper2 p-3"
+      @submit.prevent="make"
+      @keydown.escape="making = false"
+    >
+      <label class="quiet"
+        >called<br /><input
+          v-model="newName"
+          class="entry w-64"
+          required
+          maxlength="100"
+          @vue:mounted="($event.el as HTMLElement).focus()"
+      /></label>
+      <button type="submit" class="button main">Make it</button
+      ><button type="button" class="button" @click="making = false">Not now</button>
+    </form>
+    <nav aria-label="Synonym sets" class="mt-3 flex flex-none gap-4 border-b border-hair font-serif text-[17px]">
+      <NuxtLink
+        v-for="set in sets"
+        :key="set.id"
+        :to="{ query: { set: set.id } }"
+        class="pb-1.5"
+        :class="set.id === chosen?.id ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic'"
+        :aria-current="set.id === chosen?.id ? 'true' : undefined"
+        >{{ set.name }}</NuxtLink
+      >
+    </nav>
+    <div v-if="chosen && data" class="mt-3 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_400px] gap-8">
+      <form class="flex min-h-0 flex-col" aria-label="The set" @submit.prevent="keep">
+        <div class="flex items-end gap-3">
+          <label class="quiet"
+            >called<br /><input v-model="name" class="entry w-64" required maxlength="100" :readonly="!editable"
+          /></label>
+          <template v-if="editable"
+            ><button type="submit" class="button main" :disabled="!dirty || double !== null">Keep</button
+            ><button v-if="data.fields.length === 0" type="button" class="button" @click="remove">
+              Take the set away
+            </button></template
+          >
+          <p v-if="double" class="text-brick" role="alert">
+            “{{ double.spelling }}” would count as “{{ double.first }}” and as “{{ double.second }}”.
+          </p>
+          <p v-else class="quiet">
+            {{ groups.length }} {{ groups.length === 1 ? 'value' : 'values'
+            }}<template v-if="dirty">, not kept yet</template>
+          </p>
+        </div>
+        <label class="quiet mt-3 flex min-h-0 flex-1 flex-col"
+          >One value a line: its own spelling, then the others, parted by “=”.<textarea
+            ref="box"
+            v-model="text"
+            class="entry mt-1 min-h-40 flex-1 resize-none font-sans text-[13.5px] leading-relaxed whitespace-pre"
+            wrap="off"
+            spellcheck="false"
+            :readonly="!editable"
+            @keydown.ctrl.enter.prevent="keep"
+          />
+        </label>
+      </form>
+      <section class="min-h-0 overflow-auto" aria-label="What is written" tabindex="0">
+        <h2 class="font-serif text-[17px]">What is written</h2>
+        <p v-if="data.fields.length === 0" class="quiet mt-1">
+          No field is compared by this set yet: choose it under “compared by” of a text field.
+        </p>
+        <template v-else>
+          <p class="quiet mt-1">
+            in
+            <template v-for="(field, i) in data.fields" :key="field.id"
+              >{{ i > 0 ? ', ' : '' }}{{ field.label }} of {{ OBJECT_WORDS[field.object].many }}</template
+            >
+          </p>
+          <table class="ledger mt-2">
+            <thead>
+              <tr>
+                <th>Written</th>
+                <th>Counts as</th>
+                <th class="text-right!">Records</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="one in data.seen" :key="one.spelling">
+                <td>{{ one.spelling }}</td>
+                <td>
+                  <template v-if="one.known">{{ one.countsAs === one.spelling ? '' : one.countsAs }}</template><button
+                    v-else-if="editable"
+                    type="button"
+                    class="word"
+                    @click="takeUp(one.spelling)"
+                  >
+                    only itself</button
+                  ><span v-else class="quiet">only itself</span>
+                </td>
+                <td class="num">{{ one.count.toLocaleString('en') }}</td>
+              </tr>
+            </tbody>
+          </table>
+          <p v-if="data.seen.length === 0" class="quiet mt-2">Nothing yet.</p>
+        </template>
+      </section>
+    </div>
+    <p v-else class="py-16 text-center font-serif text-[20px]">There are no synonym sets yet.</p>
+  </div>
+</template>

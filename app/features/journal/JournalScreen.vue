@@ -1,0 +1,159 @@
+<script setup lang="ts">
+import { sayTime, sayWeekday } from '#core/time/say'
+import { dateAt } from '#core/time/dates'
+import type { JournalLine } from '~~/server/views/journal'
+import { recordPath } from '~/shared/paths'
+import { read, send, attempt } from '~/shared/api/api'
+import { useCalm } from '~/shared/live/useCalm'
+import { useLive } from '~/shared/live/useLive'
+import { useCatalogue } from '~/shared/stores/catalogue'
+import { useNotices } from '~/shared/stores/notices'
+
+useHead({ title: 'Journal' })
+const route = useRoute()
+const store = useCatalogue()
+const query = computed(() => ({
+  rule: route.query.rule,
+  state: route.query.state,
+  all: route.query.all === 'true' ? 'true' : 'false',
+}))
+const { data, refresh } = await useFetch('/api/v1/runs', { key: 'journal', query })
+const { data: rules } = await useFetch('/api/v1/rules', { key: 'rules' })
+const older = shallowRef<readonly JournalLine[]>([])
+const next = ref(data.value?.next ?? null)
+watch(data, (now) => {
+  older.value = []
+  next.value = now?.next ?? null
+})
+const lines = computed(() => [...(data.value?.lines ?? []), ...older.value])
+async function more(): Promise<void> {
+  const page = await attempt(() =>
+    read<{ lines: readonly JournalLine[]; next: string | null }>('/api/v1/runs', {
+      ...query.value,
+      cursor: next.value,
+    }),
+  )
+  if (!page) return
+  older.value = [...older.value, ...page.lines]
+  next.value = page.next
+}
+const calmly = useCalm(() => refresh())
+useLive((message) => {
+  if (message.about === 'run' || message.about === 'records') calmly()
+}, calmly)
+const trying = ref(false)
+async function retry(): Promise<void> {
+  trying.value = true
+  const answer = await attempt(() =>
+    send<{ done: number; failed: number; left: number }>('POST', '/api/v1/run-retries', {
+      ids: lines.value.slice(0, 200).map((line) => line.id),
+    }),
+  )
+  trying.value = false
+  if (!answer) return
+  useNotices().tell({
+    tone: answer.failed > 0 ? 'wrong' : 'rule',
+    title: `${answer.done} done now`,
+    text: answer.failed > 0 ? `${answer.failed} failed again` : '',
+  })
+  await refresh()
+}
+const zone = computed(() => store.catalogue.workspace.zone)
+const set = (key: string, value: string) =>
+  navigateTo({ query: { ...route.query, [key]: value || undefined } }, { replace: true })
+const day = (atMs: number): string => sayWeekday(dateAt(atMs, zone.value))
+const hue = (line: JournalLine): string =>
+  line.state === 'failed'
+    ? 'stop'
+    : line.state === 'stopped'
+      ? ''
+      : line.outcome.includes('task for')
+        ? 'people'
+        : 'data'
+</script>
+
+<template>
+  <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
+    <div class="flex items-baseline gap-4">
+      <h1>Journal</h1>
+      <p class="quiet">every run, newest first</p>
+      <select
+        class="entry ml-auto max-w-72"
+        aria-label="Rule"
+        :value="String(route.query.rule ?? '')"
+        @change="set('rule', ($event.target as HTMLSelectElement).value)"
+      >
+        <option value="">all rules</option>
+        <option v-for="rule in rules?.rules ?? []" :key="rule.id" :value="String(rule.id)">{{ rule.name }}</option>
+      </select>
+      <select
+        class="entry"
+        aria-label="How it ended"
+        :value="String(route.query.state ?? '')"
+        @change="set('state', ($event.target as HTMLSelectElement).value)"
+      >
+        <option value="">however it ended</option>
+        <option v-for="state in ['done', 'failed', 'stopped']" :key="state" :value="state">{{ state }}</option>
+      </select>
+      <label class="flex items-center gap-1.5"
+        ><input
+          type="checkbox"
+          :checked="route.query.all === 'true'"
+          @change="set('all', ($event.target as HTMLInputElement).checked ? 'true' : '')"
+        />
+        also where a condition did not hold</label
+      >
+    </div>
+    <p
+      v-if="route.query.state === 'failed' && lines.length > 0 && store.may('build')"
+      class="mt-2 flex items-baseline gap-3"
+    >
+      <button type="button" class="button" :disabled="trying" @click="retry">
+        Try {{ lines.length === 1 ? 'it' : `these ${Math.min(lines.length, 200)}` }} again</button
+      ><span class="quiet">Each goes on where it failed; what was done is not done again.</span>
+    </p>
+    <table v-if="lines.length" class="ledger mt-3 table-fixed">
+      <thead>
+        <tr>
+          <th class="w-[132px]">When</th>
+          <th class="w-[17%]">Rule</th>
+          <th class="w-[19%]">Record</th>
+          <th class="w-[21%]">Because</th>
+          <th>What it did</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(line, i) in lines" :key="line.id" :class="line.state === 'stopped' && 'text-ink2'">
+          <td class="text-right whitespace-nowrap text-ink2">
+            <b v-if="i === 0 || day(line.atMs) !== day(lines[i - 1]!.atMs)" class="float-left font-semibold text-ink">{{
+              day(line.atMs)
+            }}</b>{{ sayTime(line.atMs, zone) }}
+          </td>
+          <td class="truncate">
+            <NuxtLink :to="`/journal/${line.id}`" class="name-link font-medium">{{ line.ruleName }}</NuxtLink>
+          </td>
+          <td class="truncate">
+            <NuxtLink :to="recordPath(line.ref)" class="name-link" :title="line.recordName">{{
+              line.recordName
+            }}</NuxtLink>
+          </td>
+          <td
+            class="truncate align-baseline! font-serif text-[14.5px] leading-[19px] text-ink2 italic"
+            :title="line.because"
+          >
+            {{ line.because }}
+          </td>
+          <td class="truncate" :class="line.state === 'failed' && 'text-brick'" :title="line.outcome">
+            <span class="mark mr-2 scale-75" :class="hue(line)" aria-hidden="true" /><span class="sr-only"
+              >{{ line.state }}: </span
+            >{{ line.outcome }}
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-else class="mt-16 text-center font-serif text-[20px]">
+      No run fits. <NuxtLink to="/rules" class="word">Switch a rule on</NuxtLink> and change a record that it looks at.
+    </p>
+    <button v-if="next" type="button" class="button mt-4" @click="more">Earlier runs</button>
+  </div>
+</template>

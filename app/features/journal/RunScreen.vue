@@ -1,0 +1,208 @@
+<script setup lang="ts">
+import { sayInstant, sayTime } from '#core/time/say'
+import { OBJECT_WORDS } from '#core/records/kinds'
+import { recordPath } from '~/shared/paths'
+import { read, send, attempt } from '~/shared/api/api'
+import { useLive } from '~/shared/live/useLive'
+import { useCatalogue } from '~/shared/stores/catalogue'
+import { useNotices } from '~/shared/stores/notices'
+import RunSheet from '~/shared/run/RunSheet.vue'
+
+const route = useRoute()
+const store = useCatalogue()
+const id = Number(route.params.id)
+const { data, error, refresh } = await useFetch(`/api/v1/runs/${id}`, { key: `run-${id}` })
+if (error.value || !data.value) throw createError({ statusCode: 404, message: `There is no run ${id}.`, fatal: true })
+const run = computed(() => data.value!)
+useHead({ title: () => `${run.value.ruleName}, run ${id}` })
+const zone = computed(() => store.catalogue.workspace.zone)
+const STATE_WORDS = {
+  running: 'running',
+  waiting: 'waiting',
+  done: 'done',
+  stopped: 'stopped',
+  failed: 'failed',
+} as const
+const undo = shallowRef<{ undone: readonly string[]; left: readonly string[] } | null>(null)
+const lookUndo = async (): Promise<void> => {
+  undo.value = await attempt(() =>
+    read<{ undone: readonly string[]; left: readonly string[] }>(`/api/v1/runs/${id}/undo`),
+  )
+}
+async function takeBack(): Promise<void> {
+  if (!(await attempt(() => send('POST', `/api/v1/runs/${id}/undo`)))) return
+  undo.value = null
+  await refresh()
+}
+async function ahead(act: 'now' | 'end', wait: number): Promise<void> {
+  await attempt(() => send('POST', '/api/v1/ahead', { act, items: [{ wait }] }))
+  await refresh()
+}
+useLive(
+  (message) => {
+    if (message.about === 'ahead' && run.value.state === 'waiting') void refresh()
+  },
+  () => void refresh(),
+)
+async function retry(): Promise<void> {
+  const answer = await attempt(() =>
+    send<{ done: number; failed: number }>('POST', '/api/v1/run-retries', { ids: [id] }),
+  )
+  if (!answer) return
+  await refresh()
+  useNotices().tell(
+    answer.done > 0
+      ? { tone: 'rule', title: 'Done now' }
+      : { tone: 'wrong', title: answer.failed > 0 ? 'It failed again' : 'Its conditions do not hold' },
+  )
+}
+</script>
+
+<template>
+  <div class="grid h-full grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+    <section class="min-h-0 overflow-auto border-r border-hair px-7 pt-4 pb-12" aria-label="The run" tabindex="0">
+      <p class="quiet">
+        <template v-if="store.may('readRules')"
+          ><NuxtLink to="/journal" class="name-link">Journal</NuxtLink> · run {{ id }} ·
+          <NuxtLink :to="`/rules/${run.ruleId}`" class="name-link"
+            >version {{ run.version }} of the rule</NuxtLink
+          ></template
+        ><template v-else>run {{ id }} · version {{ run.version }} of the rule</template>
+      </p>
+      <h1 class="mt-0.5">{{ run.ruleName }}</h1>
+      <p class="mt-1.5 mb-4 flex flex-wrap items-center gap-3 text-[13.5px]">
+        <span
+          class="rounded-sm border px-2 py-px font-semibold"
+          :class="
+            run.state === 'done'
+              ? 'border-moss text-moss'
+              : run.state === 'failed'
+                ? 'border-brick text-brick'
+                : run.state === 'waiting'
+                  ? 'border-saffron text-saffron'
+                  : 'border-ink2 text-ink2'
+          "
+          >{{ STATE_WORDS[run.state] }}</span
+        >
+        <NuxtLink :to="recordPath(run.ref)" class="word">{{ run.recordName }}</NuxtLink><span class="quiet">{{
+          OBJECT_WORDS[run.ref.object].one
+        }}</span
+        ><span class="quiet">{{ sayInstant(run.atMs, zone) }}</span>
+      </p>
+      <p v-if="run.state === 'failed' && store.may('build')" class="mb-3 flex items-baseline gap-3">
+        <button type="button" class="button main" data-retry @click="retry">Try again from where it failed</button
+        ><span class="quiet">What was done stays and is not done again.</span>
+      </p>
+      <p v-if="run.undone" class="mb-3 rounded-[3px] bg-saffron-t px-3 py-2 text-saffron" data-undone>
+        Taken back by {{ run.undone.person }}, {{ sayInstant(run.undone.atMs, zone) }}.
+      </p>
+      <p
+        v-else-if="
+          store.may('build') && (run.state === 'done' || run.state === 'failed' || run.state === 'waiting') && !undo
+        "
+        class="mb-3"
+      >
+        <button type="button" class="button" data-undo @click="lookUndo">Take it back …</button>
+      </p>
+      <p
+        v-for="one in run.waits"
+        :key="one.id"
+        class="mb-3 flex flex-wrap items-baseline gap-3 rounded-[3px] bg-saffron-t px-3 py-2 text-saffron"
+        data-wait
+      >
+        <span><span class="mark time mr-2" aria-hidden="true" />It {{ one.say }}.</span
+        ><template v-if="store.may('build')"
+          ><button type="button" class="button py-0.5!" @click="ahead('now', one.id)">Go on now</button
+          ><button type="button" class="button py-0.5!" @click="ahead('end', one.id)">End it</button></template
+        >
+      </p>
+      <section v-if="undo" class="mb-3 rounded-[3px] bg-paper2 px-3 py-2" aria-label="Taking it back">
+        <template v-if="undo.undone.length > 0"
+          ><p class="font-semibold">What goes back</p>
+          <ul>
+            <li v-for="line in undo.undone" :key="line">{{ line }}</li>
+          </ul></template
+        >
+        <p v-else>Nothing can be taken back.</p>
+        <template v-if="undo.left.length > 0"
+          ><p class="mt-1 font-semibold text-saffron">What stays</p>
+          <ul>
+            <li v-for="line in undo.left" :key="line">{{ line }}</li>
+          </ul></template
+        >
+        <p class="mt-2 flex gap-2">
+          <button
+            v-if="undo.undone.length > 0"
+            type="button"
+            class="button main"
+            data-take-back
+            @vue:mounted="($event.el as HTMLElement).focus()"
+            @click="takeBack"
+          >
+            Take it back</button
+          ><button type="button" class="button" @click="undo = null">Not now</button>
+        </p>
+      </section>
+      <p
+        v-if="run.stop"
+        class="mb-3 rounded-[3px] px-3 py-2"
+        :class="run.state === 'stopped' ? 'bg-paper2' : 'bg-brick-t text-brick'"
+      >
+        <span class="mark stop mr-2" aria-hidden="true" />It {{ run.state }}: {{ run.stop }}.
+      </p>
+      <RunSheet
+        :triggers="run.triggers"
+        :because="run.because"
+        :doer="run.doer?.name ?? null"
+        :mode="run.mode"
+        :seen="run.seen"
+        :state="run.state"
+        :lines="run.steps"
+      />
+      <p v-for="message in run.messages" :key="message.subject + message.recipient" class="mt-2 text-[13.5px]">
+        <span class="mark outside mr-2" aria-hidden="true" />Mail to {{ message.recipient }}, “{{ message.subject }}”:
+        {{
+          message.state === 'delivered'
+            ? `delivered ${sayTime(message.deliveredAt ?? 0, zone)} to the simulated mailbox`
+            : message.state === 'pending'
+              ? 'waiting to go out'
+              : 'given up'
+        }}
+      </p>
+    </section>
+    <aside class="min-h-0 overflow-auto bg-paper2 px-6 pt-5 pb-12" aria-label="The chain" tabindex="0">
+      <h2>The whole chain</h2>
+      <p class="quiet mt-1 mb-3">The change that began it, and everything rules did because of it.</p>
+      <ol>
+        <li
+          v-for="entry in run.chain"
+          :key="entry.what + entry.id"
+          class="flex items-baseline gap-2 border-b border-hair py-1 text-[13.5px]"
+          :style="{ paddingLeft: `${entry.depth * 18 + (entry.what === 'run' ? 10 : 0)}px` }"
+          :class="entry.what === 'run' && entry.id === id && 'bg-violet-t'"
+        >
+          <span
+            class="mark flex-none translate-y-px scale-75"
+            :class="
+              entry.what === 'change'
+                ? 'start'
+                : entry.state === 'failed' || (entry.state === 'stopped' && entry.text.includes('cut:'))
+                  ? 'stop'
+                  : 'data'
+            "
+            aria-hidden="true"
+          />
+          <span class="min-w-0"
+            ><NuxtLink v-if="entry.what === 'run' && entry.id !== id" :to="`/journal/${entry.id}`" class="name-link">{{
+              entry.text
+            }}</NuxtLink
+            ><template v-else>{{ entry.text }}</template
+            ><NuxtLink v-if="entry.recordName" :to="recordPath(entry.ref)" class="quiet name-link">
+              {{ entry.recordName }}</NuxtLink
+            ></span
+          >
+        </li>
+      </ol>
+    </aside>
+  </div>
+</template>

@@ -1,0 +1,235 @@
+<script setup lang="ts">
+import type { Hours } from '#core/fields/field'
+import { readMinute, sayMinute } from '#core/time/moments'
+import { sayDate, sayWeekday } from '#core/time/say'
+import { send, attempt } from '~/shared/api/api'
+import { useLive } from '~/shared/live/useLive'
+import { useCatalogue } from '~/shared/stores/catalogue'
+import PeopleNav from './PeopleNav.vue'
+import ZoneList from './ZoneList.vue'
+
+/** When the firm works: its zone, working week, office hours and holidays; and the teams that work otherwise. */
+useHead({ title: 'Hours and holidays' })
+const store = useCatalogue()
+const editable = computed(() => store.may('build'))
+const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
+interface Kept {
+  workdays: number[]
+  opens: string
+  closes: string
+  holidays: { date: string; name: string }[]
+}
+interface Given extends Kept {
+  zone: string
+  teams: (Kept & { team: string })[]
+}
+const told = ({ workdays, opensAt, closesAt, holidays }: Hours): Kept => ({
+  workdays: [...workdays],
+  opens: sayMinute(opensAt),
+  closes: sayMinute(closesAt),
+  holidays: holidays.map((one) => ({ ...one })),
+})
+const facts = computed((): Given => {
+  const { workspace } = store.catalogue
+  return {
+    zone: workspace.zone,
+    ...told(workspace),
+    teams: (workspace.teams ?? []).map((one) => ({ team: one.team, ...told(one) })),
+  }
+})
+const teams = computed(() =>
+  [
+    ...new Set([
+      ...store.catalogue.people.filter((person) => person.active).map((person) => person.team),
+      ...given.value.teams.map((one) => one.team),
+    ]),
+  ]
+    .filter((team) => team !== '')
+    .sort((a, b) => a.localeCompare(b)),
+)
+/** Whose hours are looked at: a team's, or the firm's. */
+const whose = ref('')
+const on = computed((): Kept | null =>
+  whose.value === '' ? given.value : (given.value.teams.find((one) => one.team === whose.value) ?? null),
+)
+function part(): void {
+  const { workdays, opens, closes, holidays } = given.value
+  given.value.teams.push({
+    team: whose.value,
+    workdays: [...workdays],
+    opens,
+    closes,
+    holidays: holidays.map((one) => ({ ...one })),
+  })
+}
+const given = ref<Given>(facts.value)
+const kept = ref(JSON.stringify(facts.value))
+watch(facts, (now) => {
+  if (JSON.stringify(given.value) === kept.value) given.value = JSON.parse(JSON.stringify(now)) as Given
+  kept.value = JSON.stringify(now)
+})
+useLive((message) => {
+  if (message.about === 'catalogue') void store.load()
+})
+const dirty = computed(() => JSON.stringify(given.value) !== kept.value)
+const wrong = computed(() => {
+  const all: (Kept & { team?: string })[] = [given.value, ...given.value.teams]
+  const off = all.find(
+    (one) => readMinute(one.opens) === null || readMinute(one.closes) === null || one.workdays.length === 0,
+  )
+  if (!off) return ''
+  return `${off.team ? `${off.team}: ` : ''}${off.workdays.length === 0 ? 'A working week needs at least one day.' : 'Times such as 9:00.'}`
+})
+function toggle(day: number): void {
+  if (on.value)
+    on.value.workdays = on.value.workdays.includes(day)
+      ? on.value.workdays.filter((one) => one !== day)
+      : [...on.value.workdays, day].sort((a, b) => a - b)
+}
+const sorted = computed(() => [...(on.value?.holidays ?? [])].sort((a, b) => a.date.localeCompare(b.date)))
+const day = reactive({ date: '', name: '' })
+function add(): void {
+  if (!day.date || !on.value || on.value.holidays.some((one) => one.date === day.date)) return
+  on.value.holidays.push({ ...day })
+  Object.assign(day, { date: '', name: '' })
+}
+async function keep(): Promise<void> {
+  const sent = ({ workdays, opens, closes, holidays }: Kept) => ({
+    workdays,
+    opensAt: readMinute(opens),
+    closesAt: readMinute(closes),
+    holidays,
+  })
+  const body = {
+    zone: given.value.zone,
+    ...sent(given.value),
+    teams: given.value.teams.map((one) => ({ team: one.team, ...sent(one) })),
+  }
+  if (!(await attempt(() => send('PUT', '/api/v1/hours', body)))) return
+  kept.value = JSON.stringify(given.value)
+  await store.load()
+}
+const took = ref('')
+async function fromFile(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const [file] = input.files ?? []
+  if (!file) return
+  const found = await attempt(async () =>
+    send<{ holidays: { date: string; name: string }[]; passed: number }>('POST', '/api/v1/hours/holidays', {
+      text: await file.text(),
+    }),
+  )
+  input.value = ''
+  if (!found || !on.value) return
+  const there = on.value.holidays
+  const fresh = found.holidays.filter((one) => !there.some((other) => other.date === one.date))
+  there.push(...fresh)
+  took.value = `${fresh.length} ${fresh.length === 1 ? 'day' : 'days'} from ${file.name}${found.holidays.length > fresh.length ? `, ${found.holidays.length - fresh.length} were there already` : ''}${found.passed > 0 ? `, ${found.passed} entries are no whole days` : ''}.`
+}
+</script>
+
+<template>
+  <form class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0" @submit.prevent="keep">
+    <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+      <h1>People</h1>
+      <PeopleNav current="hours" />
+      <p class="quiet">
+        “Working days” in rules mean these; for a record of a team with hours of its own, that team’s.
+      </p>
+      <button v-if="editable" type="submit" class="button main ml-auto" :disabled="!dirty || wrong !== ''">Keep</button>
+    </div>
+    <ZoneList />
+    <nav aria-label="Whose hours" class="mt-4 flex flex-wrap gap-4 font-serif text-[16px]">
+      <button
+        v-for="team in ['', ...teams]"
+        :key="team"
+        type="button"
+        :class="whose === team ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic hover:text-ink'"
+        :aria-pressed="whose === team"
+        @click="whose = team"
+      >
+        {{ team === '' ? 'the firm' : team }}
+      </button>
+    </nav>
+    <p v-if="!on" class="mt-5 flex flex-wrap items-baseline gap-4">
+      {{ whose }} works when the firm does.<button v-if="editable" type="button" class="button" @click="part">
+        Give it hours of its own
+      </button>
+    </p>
+    <template v-else>
+      <fieldset :disabled="!editable" class="mt-5 flex flex-wrap items-end gap-x-8 gap-y-3">
+        <label v-if="whose === ''" class="quiet"
+          >the firm’s time zone<br /><input v-model="given.zone" class="entry w-52" list="zones" required
+        /></label>
+        <div role="group" aria-label="Working week">
+          <span class="quiet">the working week</span><br /><span class="flex gap-1"
+            ><button
+              v-for="(name, i) in DAYS"
+              :key="name"
+              type="button"
+              class="button px-2! py-0.5!"
+              :class="on.workdays.includes(i + 1) && 'bg-saffron-t'"
+              :aria-pressed="on.workdays.includes(i + 1)"
+              :aria-label="name"
+              @click="toggle(i + 1)"
+            >
+              {{ name.slice(0, 3) }}
+            </button></span
+          >
+        </div>
+        <label class="quiet">the office opens<br /><input v-model="on.opens" class="entry w-20" required /></label
+        ><label class="quiet">and closes<br /><input v-model="on.closes" class="entry w-20" required /></label>
+        <button
+          v-if="whose !== '' && editable"
+          type="button"
+          class="button"
+          @click="given.teams = given.teams.filter((one) => one.team !== whose)"
+        >
+          As the firm again
+        </button>
+        <p v-if="wrong" class="text-brick" role="alert">{{ wrong }}</p>
+      </fieldset>
+      <h2 class="mt-7 border-b border-ink2 pb-1 text-[17px]!">
+        Holidays <span class="font-sans text-[12px] text-ink2">{{ on.holidays.length }}</span>
+      </h2>
+      <div v-if="editable" class="mt-2 flex flex-wrap items-end gap-3">
+        <label class="quiet">day<br /><input v-model="day.date" class="entry" type="date" /></label
+        ><label class="quiet"
+          >called<br /><input
+            v-model="day.name"
+            class="entry w-56"
+            maxlength="200"
+            @keydown.enter.prevent="add" /></label
+        ><button type="button" class="button" :disabled="day.date === ''" @click="add">Add</button>
+        <label class="button cursor-pointer focus-within:outline-2"
+          >From an iCalendar file …<input
+            type="file"
+            accept=".ics,text/calendar"
+            class="sr-only"
+            @change="fromFile" /></label
+        ><span class="quiet" aria-live="polite">{{ took }}</span>
+      </div>
+      <table v-if="sorted.length > 0" class="ledger mt-2 max-w-[640px]">
+        <tbody>
+          <tr v-for="one in sorted" :key="one.date">
+            <td class="w-40" :title="sayDate(one.date)">{{ sayWeekday(one.date) }} {{ one.date.slice(0, 4) }}</td>
+            <td>{{ one.name }}</td>
+            <td class="num">
+              <button
+                v-if="editable"
+                type="button"
+                class="button px-2! py-0.5!"
+                :aria-label="`Take ${sayDate(one.date)} out`"
+                @click="on.holidays = on.holidays.filter((other) => other.date !== one.date)"
+              >
+                ×
+              </button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-else class="quiet mt-3">None: every day of the working week counts.</p>
+    </template>
+    <p v-if="dirty" class="quiet mt-2" aria-live="polite">Not kept yet.</p>
+  </form>
+</template>

@@ -1,0 +1,232 @@
+<script setup lang="ts">
+import { ROLES, type Person, type Role } from '#core/fields/field'
+import { sayDate } from '#core/time/say'
+import { send, attempt } from '~/shared/api/api'
+import { useCatalogue } from '~/shared/stores/catalogue'
+import PeopleNav from './PeopleNav.vue'
+import ZoneList from './ZoneList.vue'
+
+useHead({ title: 'People' })
+const store = useCatalogue()
+const ROLE_WORDS: Readonly<Record<Role, string>> = {
+  specialist: 'builds rules, sees everything',
+  owner: 'works on the team’s records and tasks',
+  viewer: 'sees everything, changes nothing',
+}
+const people = computed(() =>
+  [...store.catalogue.people].sort(
+    (a, b) =>
+      Number(b.active) - Number(a.active) || a.team.localeCompare(b.team, 'en') || a.name.localeCompare(b.name, 'en'),
+  ),
+)
+const editable = computed(() => store.may('build'))
+const open = ref<string | null>(null)
+const blank = () => ({ name: '', email: '', role: 'owner' as Role, team: '', title: '', password: '' })
+const given = reactive(blank())
+const edited = reactive({
+  name: '',
+  role: 'owner' as Role,
+  team: '',
+  title: '',
+  awayFrom: '',
+  awayTo: '',
+  deputyId: '',
+  zone: '',
+  active: true,
+  password: '',
+})
+
+function begin(person: Person | null): void {
+  open.value = person?.id ?? 'new'
+  if (person)
+    Object.assign(edited, {
+      ...person,
+      awayFrom: person.awayFrom ?? '',
+      awayTo: person.awayTo ?? '',
+      deputyId: person.deputyId ?? '',
+      zone: person.zone ?? '',
+      password: '',
+    })
+  else Object.assign(given, blank())
+  void nextTick(() => document.querySelector<HTMLElement>('[data-first]')?.focus())
+}
+async function add(): Promise<void> {
+  if (await attempt(() => send('POST', '/api/v1/people', given))) await done()
+}
+async function save(id: string): Promise<void> {
+  const { name, role, team, title, awayFrom, awayTo, deputyId, zone, active, password } = edited
+  const body = {
+    name,
+    role,
+    team,
+    title,
+    active,
+    awayFrom: awayFrom || null,
+    awayTo: awayTo || null,
+    deputyId: deputyId || null,
+    zone: zone || null,
+    ...(password ? { password } : {}),
+  }
+  if (await attempt(() => send('PATCH', `/api/v1/people/${id}`, body))) await done()
+}
+async function done(): Promise<void> {
+  open.value = null
+  await store.load()
+}
+const away = (person: Person): string =>
+  person.awayFrom && person.awayTo
+    ? `${sayDate(person.awayFrom)} to ${sayDate(person.awayTo)}${person.deputyId ? `, ${store.personName(person.deputyId)} steps in` : ''}`
+    : ''
+</script>
+
+<template>
+  <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
+    <div class="flex items-baseline gap-4">
+      <h1>People</h1>
+      <PeopleNav current="people" />
+      <p class="quiet">{{ people.filter((one) => one.active).length }} work here</p>
+      <button v-if="editable" type="button" class="button main ml-auto" @click="begin(null)">Take somebody in</button>
+    </div>
+    <form
+      v-if="open === 'new'"
+      class="mt-3 flex flex-wrap items-end gap-3 rounded-[3px] bg-paper2 p-3"
+      aria-label="A new person"
+      @submit.prevent="add"
+      @keydown.escape="open = null"
+    >
+      <label class="quiet"
+        >name<br /><input
+          v-model="given.name"
+          data-first
+          class="entry w-44"
+          required
+          maxlength="100"
+          autocomplete="off"
+      /></label>
+      <label class="quiet"
+        >email<br /><input v-model="given.email" class="entry w-56" type="email" required autocomplete="off"
+      /></label>
+      <label class="quiet"
+        >role<br /><select v-model="given.role" class="entry">
+          <option v-for="role in ROLES" :key="role" :value="role">{{ role }}: {{ ROLE_WORDS[role] }}</option>
+        </select></label
+      >
+      <label class="quiet">team<br /><input v-model="given.team" class="entry w-32" maxlength="100" /></label>
+      <label class="quiet">title<br /><input v-model="given.title" class="entry w-44" maxlength="100" /></label>
+      <label class="quiet"
+        >first password<br /><input
+          v-model="given.password"
+          class="entry w-44"
+          type="text"
+          required
+          minlength="10"
+          autocomplete="off"
+      /></label>
+      <button type="submit" class="button main">Take in</button
+      ><button type="button" class="button" @click="open = null">Not now</button>
+    </form>
+    <ZoneList />
+    <table class="ledger mt-3 table-fixed">
+      <thead>
+        <tr>
+          <th class="w-[14%]">Name</th>
+          <th class="w-[17%]">Signs in as</th>
+          <th class="w-[8%]">Role</th>
+          <th class="w-[9%]">Team</th>
+          <th>Title</th>
+          <th class="w-[28%]">Away</th>
+          <th class="w-[84px]"><span class="sr-only">Change</span></th>
+        </tr>
+      </thead>
+      <tbody>
+        <template v-for="person in people" :key="person.id">
+          <tr :class="!person.active && 'text-ink2'">
+            <td class="truncate font-medium">
+              {{ person.name }}<span v-if="!person.active" class="quiet"> · has left</span>
+            </td>
+            <td class="truncate" :title="person.email">{{ person.email }}</td>
+            <td :title="ROLE_WORDS[person.role]">{{ person.role }}</td>
+            <td class="truncate">{{ person.team }}</td>
+            <td class="truncate" :title="person.title">{{ person.title }}</td>
+            <td class="truncate" :title="away(person)">{{ away(person) }}</td>
+            <td class="num">
+              <button
+                v-if="editable"
+                type="button"
+                class="button py-0.5!"
+                :aria-label="`Change ${person.name}`"
+                :aria-expanded="open === person.id"
+                @click="open === person.id ? (open = null) : begin(person)"
+              >
+                Change
+              </button>
+            </td>
+          </tr>
+          <tr v-if="open === person.id">
+            <td colspan="7" class="bg-paper2 p-3!">
+              <form
+                class="flex flex-wrap items-end gap-3"
+                :aria-label="person.name"
+                @submit.prevent="save(person.id)"
+                @keydown.escape="open = null"
+              >
+                <label class="quiet"
+                  >name<br /><input v-model="edited.name" data-first class="entry w-44" required maxlength="100"
+                /></label>
+                <label class="quiet"
+                  >role<br /><select v-model="edited.role" class="entry">
+                    <option v-for="role in ROLES" :key="role" :value="role">{{ role }}</option>
+                  </select></label
+                >
+                <label class="quiet"
+                  >team<br /><input v-model="edited.team" class="entry w-32" maxlength="100"
+                /></label>
+                <label class="quiet"
+                  >title<br /><input v-model="edited.title" class="entry w-48" maxlength="100"
+                /></label>
+                <label class="quiet"
+                  >away from<br /><input v-model="edited.awayFrom" class="entry" type="date"
+                /></label>
+                <label class="quiet">until<br /><input v-model="edited.awayTo" class="entry" type="date" /></label>
+                <label class="quiet"
+                  >who steps in<br /><select v-model="edited.deputyId" class="entry">
+                    <option value="">nobody</option>
+                    <option
+                      v-for="other in people.filter((one) => one.active && one.id !== person.id)"
+                      :key="other.id"
+                      :value="other.id"
+                    >
+                      {{ other.name }}
+                    </option>
+                  </select></label
+                >
+                <label v-if="!store.catalogue.workspace.demo" class="quiet"
+                  >new password<br /><input
+                    v-model="edited.password"
+                    class="entry w-40"
+                    type="text"
+                    minlength="10"
+                    placeholder="as it is"
+                    autocomplete="off"
+                /></label>
+                <label class="quiet"
+                  >time zone<br /><input
+                    v-model="edited.zone"
+                    class="entry w-40"
+                    list="zones"
+                    :placeholder="store.catalogue.workspace.zone"
+                    autocomplete="off"
+                /></label>
+                <label class="flex items-center gap-1.5 pb-1.5"
+                  ><input v-model="edited.active" type="checkbox" /> works here</label
+                >
+                <button type="submit" class="button main">Keep</button
+                ><button type="button" class="button" @click="open = null">Leave it</button>
+              </form>
+            </td>
+          </tr>
+        </template>
+      </tbody>
+    </table>
+  </div>
+</template>

@@ -1,0 +1,93 @@
+<script setup lang="ts">
+import { OBJECT_WORDS } from '#core/records/kinds'
+import { sayTime, sayWeekday } from '#core/time/say'
+import { dateAt } from '#core/time/dates'
+import type { GoneRecord } from '~~/server/views/gone'
+import { objectPath, objectOfPath, recordPath } from '~/shared/paths'
+import { read, attempt } from '~/shared/api/api'
+import { bringRecordBack } from '~/shared/record/bringBack'
+import { useLive } from '~/shared/live/useLive'
+import { useCatalogue } from '~/shared/stores/catalogue'
+
+const route = useRoute()
+const store = useCatalogue()
+const object = objectOfPath(route.params.object)
+if (!object) throw createError({ statusCode: 404, message: 'There is no such kind of record.', fatal: true })
+const { data, refresh } = await useFetch(`/api/v1/gone/${object}`, { key: `gone-${object}` })
+const more = shallowRef<readonly GoneRecord[]>([])
+const next = ref<string | null>(data.value?.next ?? null)
+const rows = computed<readonly GoneRecord[]>(() => [...(data.value?.rows ?? []), ...more.value])
+useHead({ title: `${OBJECT_WORDS[object].many} that went` })
+async function readMore(): Promise<void> {
+  const page = await attempt(() =>
+    read<{ rows: readonly GoneRecord[]; next: string | null }>(`/api/v1/gone/${object}`, { cursor: next.value }),
+  )
+  if (!page) return
+  more.value = [...more.value, ...page.rows]
+  next.value = page.next
+}
+async function reread(): Promise<void> {
+  more.value = []
+  await refresh()
+  next.value = data.value?.next ?? null
+}
+async function back(gone: GoneRecord): Promise<void> {
+  if (await bringRecordBack(gone.ref)) await navigateTo(recordPath(gone.ref))
+}
+useLive(
+  (message) => {
+    if (message.about === 'records') void reread()
+  },
+  () => void reread(),
+)
+const zone = computed(() => store.catalogue.workspace.zone)
+</script>
+
+<template>
+  <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0" role="region" aria-label="Deleted or merged">
+    <p class="quiet">
+      <NuxtLink :to="`/records/${objectPath(object)}`" class="name-link">{{ OBJECT_WORDS[object].many }}</NuxtLink>
+    </p>
+    <h1>Deleted or merged</h1>
+    <p v-if="rows.length === 0" class="mt-10 font-serif text-[18px]">
+      No {{ OBJECT_WORDS[object].one }} has been deleted or merged.
+    </p>
+    <table v-else class="ledger mt-3 w-full max-w-[980px]">
+      <thead>
+        <tr>
+          <th class="text-left">Name</th>
+          <th class="text-left">What became of it</th>
+          <th class="text-left">When</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="gone in rows" :key="gone.ref.id">
+          <td class="max-w-72 truncate">
+            <NuxtLink :to="recordPath(gone.ref)" class="name-link font-medium">{{ gone.name }}</NuxtLink>
+          </td>
+          <td class="max-w-96 truncate">
+            <template v-if="gone.into"
+              >went into <NuxtLink :to="recordPath(gone.into.ref)" class="name-link">{{ gone.into.name }}</NuxtLink>, by
+              {{ gone.person }}</template
+            ><template v-else>deleted by {{ gone.person }}</template>
+          </td>
+          <td class="whitespace-nowrap">{{ sayWeekday(dateAt(gone.atMs, zone)) }}, {{ sayTime(gone.atMs, zone) }}</td>
+          <td>
+            <button
+              v-if="store.may('work')"
+              type="button"
+              class="word"
+              :disabled="!gone.canBringBack"
+              :aria-label="`Bring ${gone.name} back`"
+              @click="back(gone)"
+            >
+              bring back
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <button v-if="next" type="button" class="button mt-3" @click="readMore">More</button>
+  </div>
+</template>

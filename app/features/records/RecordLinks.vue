@@ -1,0 +1,147 @@
+<script setup lang="ts">
+import { watchDebounced } from '@vueuse/core'
+import { isLinkable } from '#core/records/record'
+import { OBJECT_WORDS, sameRef, type RecordRef } from '#core/records/kinds'
+import type { RecordPage } from '~~/server/views/record'
+import { focusSoon } from '~/shared/keys/focus'
+import { recordPath } from '~/shared/paths'
+import { read, send, attempt } from '~/shared/api/api'
+import PopOver from '~/shared/words/PopOver.vue'
+import OptionList from '~/shared/words/OptionList.vue'
+
+/** What a record is linked to: added by name, taken away, given a role, made the main one. */
+const props = defineProps<{ page: RecordPage; editable: boolean }>()
+const emit = defineEmits<{ changed: [] }>()
+type Link = RecordPage['links'][number]
+const SHOWN = 12
+const all = ref(false)
+const shown = computed(() => (all.value ? props.page.links : props.page.links.slice(0, SHOWN)))
+
+/** Links go one way, from deals to contacts and companies: seen from the other end they are the other record's. */
+const ends = (other: RecordRef) =>
+  isLinkable(props.page.ref, other) ? { from: props.page.ref, to: other } : { from: other, to: props.page.ref }
+const pathOf = (ref: RecordRef): string => `/api/v1/records/${ref.object}/${ref.id}/links`
+
+const editing = ref<string | null>(null)
+const role = ref('')
+const keyOf = (ref: RecordRef): string => `${ref.object}-${ref.id}`
+const edited = computed(() => props.page.links.find((link) => keyOf(link.ref) === editing.value) ?? null)
+function edit(link: Link): void {
+  editing.value = keyOf(link.ref)
+  role.value = link.role
+}
+async function save(link: Link, main: boolean): Promise<void> {
+  const { from, to } = ends(link.ref)
+  editing.value = null
+  if (await attempt(() => send('POST', pathOf(from), { to, role: role.value, main }))) emit('changed')
+}
+async function remove(link: Link): Promise<void> {
+  const { from, to } = ends(link.ref)
+  editing.value = null
+  if (await attempt(() => send('DELETE', `${pathOf(from)}/${to.object}/${to.id}`))) emit('changed')
+}
+
+const adding = ref(false)
+const words = ref('')
+const found = shallowRef<readonly { readonly ref: RecordRef; readonly name: string }[]>([])
+const fits = (ref: RecordRef): boolean =>
+  (isLinkable(props.page.ref, ref) || isLinkable(ref, props.page.ref)) &&
+  !props.page.links.some((link) => sameRef(link.ref, ref))
+let asked = 0
+watchDebounced(
+  words,
+  async (value) => {
+    const mine = ++asked
+    const answer =
+      value.trim() === ''
+        ? null
+        : await read<{ records: typeof found.value }>('/api/v1/find', { words: value }).catch(() => null)
+    if (mine === asked) found.value = (answer?.records ?? []).filter((one) => fits(one.ref))
+  },
+  { debounce: 120 },
+)
+const options = computed(() =>
+  found.value.map((one) => ({ value: keyOf(one.ref), label: one.name, hint: OBJECT_WORDS[one.ref.object].one })),
+)
+async function add(key: string): Promise<void> {
+  const one = found.value.find((other) => keyOf(other.ref) === key)
+  close()
+  if (!one) return
+  const { from, to } = ends(one.ref)
+  if (await attempt(() => send('POST', pathOf(from), { to }))) emit('changed')
+}
+function begin(): void {
+  words.value = ''
+  found.value = []
+  adding.value = true
+}
+function close(): void {
+  adding.value = false
+  editing.value = null
+  void nextTick(() => document.querySelector<HTMLElement>('[data-link-add]')?.focus())
+}
+</script>
+
+<template>
+  <section aria-label="Links" class="mb-3">
+    <div v-for="link in shown" :key="keyOf(link.ref)" class="flex items-baseline gap-2 py-px">
+      <span class="w-[130px] flex-none truncate text-ink2" :title="link.role"
+        >{{ link.main ? 'main ' : '' }}{{ OBJECT_WORDS[link.ref.object].one
+        }}<template v-if="link.role">, {{ link.role }}</template></span
+      >
+      <NuxtLink :to="recordPath(link.ref)" class="name-link min-w-0 flex-1 truncate font-semibold">{{
+        link.name
+      }}</NuxtLink>
+      <button
+        v-if="editable"
+        type="button"
+        class="quiet px-1"
+        :data-link="keyOf(link.ref)"
+        :aria-label="`Change the link to ${link.name}`"
+        @click="edit(link)"
+      >
+        …
+      </button>
+    </div>
+    <p class="mt-0.5 flex gap-4">
+      <button v-if="page.links.length > SHOWN" type="button" class="word" @click="all = !all">
+        {{ all ? 'fewer' : `and ${page.links.length - SHOWN} more` }}
+      </button>
+      <button v-if="editable" type="button" class="word" data-link-add @click="begin">link to …</button>
+    </p>
+    <PopOver v-if="adding" anchor="[data-link-add]" label="Link to" @close="close">
+      <OptionList
+        :options="options"
+        :current="null"
+        label="Name of a record"
+        placeholder="Words in its name"
+        searched
+        @words="words = $event"
+        @pick="add"
+      />
+    </PopOver>
+    <PopOver v-if="edited" :anchor="`[data-link='${editing}']`" label="The link" @close="close">
+      <form @submit.prevent="save(edited, edited.main)">
+        <label class="quiet block"
+          >as what<br /><input
+            v-model="role"
+            class="entry w-full"
+            maxlength="100"
+            placeholder="buyer, pays, runs the site …"
+            @vue:mounted="({ el }: { readonly el: unknown }) => focusSoon(el)"
+        /></label>
+        <p class="mt-2 flex flex-wrap gap-2">
+          <button type="submit" class="button main">Keep</button
+          ><button
+            v-if="!edited.main && isLinkable(page.ref, edited.ref)"
+            type="button"
+            class="button"
+            @click="save(edited, true)"
+          >
+            Make it the main {{ OBJECT_WORDS[edited.ref.object].one }}</button
+          ><button type="button" class="button" @click="remove(edited)">Take away</button>
+        </p>
+      </form>
+    </PopOver>
+  </section>
+</template>

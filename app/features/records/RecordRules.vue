@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import { sayInstant } from '#core/time/say'
+import type { RecordRef } from '#core/records/kinds'
+import type { Why, WhyLine } from '~~/server/views/why'
+import { read, attempt } from '~/shared/api/api'
+import { useCalm } from '~/shared/live/useCalm'
+import { useLive } from '~/shared/live/useLive'
+import { useCatalogue } from '~/shared/stores/catalogue'
+import SeenList from '~/shared/run/SeenList.vue'
+
+/** The rules about this record: what each last did for it, and on asking, why it ran or did not. */
+const props = defineProps<{ of: RecordRef }>()
+const store = useCatalogue()
+const path = computed(() => `/api/v1/records/${props.of.object}/${props.of.id}/rules`)
+const { data, refresh } = await useAsyncData(`rules-of-${props.of.object}-${props.of.id}`, () =>
+  useRequestFetch()<{ rules: readonly WhyLine[] }>(path.value as string),
+)
+const open = ref<number | null>(null)
+const why = shallowRef<Why | null>(null)
+async function ask(ruleId: number): Promise<void> {
+  if (open.value === ruleId) {
+    open.value = null
+    return
+  }
+  open.value = ruleId
+  why.value = null
+  why.value = await attempt(() => read<Why>(`${path.value}/${ruleId}`))
+}
+const calmly = useCalm(() => refresh())
+useLive((message) => {
+  if (message.about === 'rules' || message.about === 'records') calmly()
+}, calmly)
+const at = (ms: number): string => sayInstant(ms, store.catalogue.workspace.zone)
+</script>
+
+<template>
+  <div>
+    <p v-if="data?.rules.length === 0" class="py-8 font-serif text-[18px]">No rule is about such a record yet.</p>
+    <ul>
+      <li v-for="line in data?.rules" :key="line.ruleId" class="border-b border-hair py-1.5">
+        <div class="flex items-baseline gap-3">
+          <button
+            type="button"
+            class="min-w-0 flex-1 truncate rounded-[2px] text-left hover:bg-violet-t"
+            :aria-expanded="open === line.ruleId"
+            :data-why="line.ruleId"
+            @click="ask(line.ruleId)"
+          >
+            <b class="font-semibold">{{ line.name }}</b><span v-if="line.state !== 'on'" class="quiet">
+              · {{ line.state }}</span
+            ><br /><span class="quiet">{{
+              line.last ? `${at(line.last.atMs)}: ${line.last.outcome || line.last.state}` : 'has not run for it'
+            }}</span>
+          </button>
+          <span class="quiet flex-none" aria-hidden="true">{{ open === line.ruleId ? 'close' : 'why?' }}</span>
+        </div>
+        <div
+          v-if="open === line.ruleId"
+          class="mt-1 mb-2 rounded-[3px] bg-paper2 px-4 py-3"
+          role="region"
+          :aria-label="`Why: ${line.name}`"
+        >
+          <p v-if="!why" class="quiet">Looking …</p>
+          <template v-else>
+            <p class="font-serif text-[17px]">{{ why.answer }}</p>
+            <p class="quiet mt-2">
+              {{
+                why.seenAt === null
+                  ? 'Its conditions on what the record holds now:'
+                  : `Its conditions on what the record held on ${at(why.seenAt)}:`
+              }}
+            </p>
+            <SeenList :seen="why.seen" :mode="why.mode" />
+            <p class="mt-2 flex gap-4">
+              <NuxtLink :to="`/rules/${line.ruleId}`" class="word">Open the rule</NuxtLink
+              ><NuxtLink :to="`/rehearsal?rules=${line.ruleId}&record=${of.id}&go=1`" class="word"
+                >Rehearse it for this one</NuxtLink
+              ><NuxtLink v-for="run in why.runs.slice(0, 1)" :key="run.id" :to="`/journal/${run.id}`" class="word"
+                >See the run</NuxtLink
+              ><span v-if="why.runs.length > 1" class="quiet">{{ why.runs.length }} runs for this record</span>
+            </p>
+          </template>
+        </div>
+      </li>
+    </ul>
+  </div>
+</template>

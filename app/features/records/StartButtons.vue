@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import type { Value } from '#core/language/value'
+import type { RecordRef } from '#core/records/kinds'
+import type { StartButton } from '~~/server/views/starts'
+import { send, attempt } from '~/shared/api/api'
+import { useLive } from '~/shared/live/useLive'
+import { useNotices } from '~/shared/stores/notices'
+import PopOver from '~/shared/words/PopOver.vue'
+import StartForm from './StartForm.vue'
+
+/** The rules that can be started by hand for this record. */
+const props = defineProps<{ to: RecordRef }>()
+const emit = defineEmits<{ changed: [] }>()
+const path = computed(() => `/api/v1/records/${props.to.object}/${props.to.id}/starts`)
+const { data, refresh } = await useFetch<{ buttons: readonly StartButton[] }>(() => path.value, {
+  key: `starts-${props.to.object}-${props.to.id}`,
+})
+useLive((message) => {
+  if (message.about === 'rules') void refresh()
+})
+const open = ref<number | null>(null)
+const start = computed(() => (open.value === null ? null : (data.value?.buttons[open.value] ?? null)))
+async function press(at: number): Promise<void> {
+  open.value = open.value === at ? null : at
+  // What it shows is that of now.
+  if (open.value !== null) await refresh()
+}
+async function go(answers: Record<string, Value>): Promise<void> {
+  const one = start.value
+  if (!one) return
+  const answer = await attempt(() =>
+    send<{ run: number | null; state: string | null; text: string }>('POST', path.value, {
+      rule: one.ruleId,
+      trigger: one.trigger,
+      answers,
+    }),
+  )
+  if (!answer) return
+  open.value = null
+  useNotices().tell({ tone: answer.state === 'failed' ? 'wrong' : 'rule', title: one.button, text: answer.text })
+  await refresh()
+  emit('changed')
+}
+</script>
+
+<template>
+  <p v-if="data && data.buttons.length > 0" class="mb-2 flex flex-wrap gap-2" aria-label="Start by hand">
+    <button
+      v-for="(one, at) in data.buttons"
+      :key="`${one.ruleId} ${one.trigger}`"
+      type="button"
+      class="button py-1!"
+      :data-start="at"
+      :aria-expanded="open === at"
+      @click="press(at)"
+    >
+      {{ one.button }}
+    </button>
+    <PopOver v-if="start" :anchor="`[data-start='${open}']`" :label="start.button" @close="open = null"
+      ><StartForm :key="start.ruleId" :start="start" :object="to.object" act="Start" @go="go" @close="open = null"
+    /></PopOver>
+  </p>
+</template>

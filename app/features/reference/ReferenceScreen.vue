@@ -1,0 +1,85 @@
+<script setup lang="ts">
+import { groupBy, OPERATION_METHODS, type Description, type Operation } from './description'
+import { send } from '~/shared/api/api'
+import RouteSheet from './RouteSheet.vue'
+
+useHead({ title: 'The API' })
+const { data } = await useAsyncData('openapi', () => useRequestFetch()<Description>('/api/v1/openapi.json' as string))
+const description = computed(() => data.value!)
+const words = ref('')
+const all = computed((): readonly Operation[] =>
+  Object.entries(description.value.paths).flatMap(([path, methods]) =>
+    OPERATION_METHODS.flatMap((method) =>
+      methods[method] ? [{ ...methods[method], method, path, id: methods[method].operationId }] : [],
+    ),
+  ),
+)
+const shown = computed(() =>
+  all.value.filter((one) =>
+    `${one.method} ${one.path} ${one.summary}`.toLowerCase().includes(words.value.trim().toLowerCase()),
+  ),
+)
+const sections = computed(() =>
+  description.value.tags
+    .map(({ name }) => ({ name, operations: groupBy(shown.value, name) }))
+    .filter((section) => section.operations.length > 0),
+)
+const host = useRequestURL().origin
+</script>
+
+<template>
+  <div class="grid h-full grid-cols-[300px_minmax(0,1fr)]">
+    <nav
+      class="relative min-h-0 overflow-auto border-r border-hair bg-paper2 px-5 pt-4 pb-12 text-[13px]"
+      aria-label="Routes"
+      tabindex="0"
+    >
+      <input
+        v-model="words"
+        class="entry w-full"
+        type="search"
+        placeholder="Words or a path"
+        aria-label="Words or a path"
+      />
+      <section v-for="section in sections" :key="section.name" class="mt-4">
+        <h2 class="text-[16px]!">{{ section.name }}</h2>
+        <a
+          v-for="one in section.operations"
+          :key="one.id"
+          :href="`#${one.id}`"
+          class="grid grid-cols-[52px_minmax(0,1fr)] gap-1 py-px hover:text-violet"
+          ><span class="text-ink2">{{ one.method.toUpperCase() }}</span
+          ><span class="break-all">{{ one.path }}</span></a
+        >
+      </section>
+      <p v-if="sections.length === 0" class="quiet mt-4">No route has these words.</p>
+    </nav>
+    <article class="relative min-h-0 overflow-auto px-8 pt-4 pb-24" tabindex="0" aria-label="The API">
+      <h1>The API</h1>
+      <p class="mt-2 max-w-[760px]">
+        {{ description.info.description }} Make a key under
+        <NuxtLink to="/account" class="word">Password and keys</NuxtLink> and send it along: a program may do what its
+        person may.
+      </p>
+      <pre
+        class="mt-3 max-w-[760px] overflow-x-auto rounded-[3px] bg-paper2 px-3 py-2 text-[13px]"
+        tabindex="0"
+        aria-label="An example"
+      >
+curl -H 'Authorization: Bearer …' {{ host }}/api/v1/records/deal?limit=2</pre>
+      <p class="quiet mt-2">
+        The same as <a href="/api/v1/openapi.json" class="word" target="_blank">an OpenAPI 3.1 document</a>, made from
+        what checks the requests.
+      </p>
+      <section v-for="section in sections" :key="section.name" class="mt-8" :aria-labelledby="`s-${section.name}`">
+        <h2 :id="`s-${section.name}`" class="border-b border-ink2 pb-1">{{ section.name }}</h2>
+        <RouteSheet
+          v-for="one in section.operations"
+          :key="one.id"
+          :operation="one"
+          :schemas="description.components.schemas"
+        />
+      </section>
+    </article>
+  </div>
+</template>

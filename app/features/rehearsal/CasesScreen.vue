@@ -1,0 +1,194 @@
+<script setup lang="ts">
+import { sayInstant } from '#core/time/say'
+import { saveText } from '~/shared/api/saveText'
+import { problemOf, sayApiProblem, read, send, attempt } from '~/shared/api/api'
+import { useCalm } from '~/shared/live/useCalm'
+import { useLive } from '~/shared/live/useLive'
+import { useKeys } from '~/shared/keys/useKeys'
+import { useCatalogue } from '~/shared/stores/catalogue'
+
+/** Rehearsals that were kept with what is expected of them: all of them run again in a moment. */
+useHead({ title: 'Cases' })
+const store = useCatalogue()
+const route = useRoute()
+const rule = computed(() => (typeof route.query.rule === 'string' ? Number(route.query.rule) || null : null))
+const { data, refresh } = await useFetch('/api/v1/cases', {
+  key: 'cases',
+  query: computed(() => (rule.value ? { rule: rule.value } : {})),
+})
+interface Ran {
+  readonly id: number
+  readonly wrong: readonly string[]
+  readonly starts: number
+  readonly tasks: number
+}
+const ran = shallowRef<ReadonlyMap<number, Ran> | null>(null)
+async function run(): Promise<void> {
+  const found = await attempt(() =>
+    send<{ cases: Ran[] }>('POST', '/api/v1/cases/runs', rule.value ? { rule: rule.value } : {}),
+  )
+  if (found) ran.value = new Map(found.cases.map((one) => [one.id, one]))
+}
+onMounted(run)
+const calmly = useCalm(async () => {
+  await refresh()
+  await run()
+})
+useLive((message) => {
+  if (message.about === 'rules' || message.about === 'catalogue') calmly()
+}, calmly)
+const editable = computed(() => store.may('build'))
+const counted = computed(() => ({
+  right: [...(ran.value?.values() ?? [])].filter((one) => one.wrong.length === 0).length,
+  wrong: [...(ran.value?.values() ?? [])].filter((one) => one.wrong.length > 0).length,
+}))
+
+const open = ref<{ id: number; text: string; kept: string; trouble: string } | null>(null)
+async function edit(id: number): Promise<void> {
+  const found = await attempt(() => read<{ text: string }>(`/api/v1/cases/${id}`))
+  if (found) open.value = { id, text: found.text, kept: found.text, trouble: '' }
+}
+async function keep(): Promise<void> {
+  const now = open.value
+  if (!now) return
+  try {
+    await send('PUT', `/api/v1/cases/${now.id}`, { text: now.text })
+    open.value = null
+    await calmly()
+  } catch (error) {
+    now.trouble = sayApiProblem(problemOf(error))
+  }
+}
+async function accept(id: number): Promise<void> {
+  if (await attempt(() => send('POST', `/api/v1/cases/${id}/accept`))) await run()
+}
+async function asFile(id: number): Promise<void> {
+  const found = await attempt(() => read<{ file: string }>(`/api/v1/cases/${id}`))
+  if (found) saveText(found.file, `case-${id}.yaml`, 'application/yaml')
+}
+const going = ref<number | null>(null)
+async function remove(id: number): Promise<void> {
+  going.value = null
+  if (await attempt(() => send('DELETE', `/api/v1/cases/${id}`))) await calmly()
+}
+useKeys({ r: () => void run() })
+</script>
+
+<template>
+  <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
+    <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+      <h1>Cases</h1>
+      <p class="quiet">
+        Rehearsals that were kept, on copies of a few records, with what is expected of them. They run again before a
+        rule of them is published.
+      </p>
+      <span class="ml-auto flex gap-2"
+        ><NuxtLink v-if="rule" to="/cases" class="button">All rules</NuxtLink
+        ><button v-if="(data?.cases.length ?? 0) > 0" type="button" class="button main" @click="run">
+          Run them <kbd>R</kbd></button
+        ><NuxtLink to="/rehearsal" class="button">Rehearsal</NuxtLink></span
+      >
+    </div>
+    <p v-if="ran && ran.size > 0" class="mt-3 flex gap-6 text-[13px] text-ink2" aria-live="polite" data-cases-ran>
+      <span
+        ><b class="block font-serif text-[22px] leading-none font-medium text-moss">{{ counted.right }}</b
+        >as expected</span
+      ><span
+        ><b
+          class="block font-serif text-[22px] leading-none font-medium"
+          :class="counted.wrong > 0 ? 'text-brick' : 'text-ink'"
+          >{{ counted.wrong }}</b
+        >otherwise</span
+      >
+    </p>
+    <ul class="mt-3">
+      <li v-for="one in data?.cases ?? []" :key="one.id" class="border-t border-hair py-2" data-case>
+        <div class="flex flex-wrap items-baseline gap-x-3 gap-y-1">
+          <span
+            class="mark translate-y-px"
+            :class="!ran?.get(one.id) ? '' : ran.get(one.id)!.wrong.length > 0 ? 'stop' : 'people'"
+            aria-hidden="true"
+          />
+          <span class="font-serif text-[18px]">{{ one.name }}</span>
+          <NuxtLink
+            v-for="of in one.rules"
+            :key="of.id"
+            :to="`/rules/${of.id}`"
+            class="name-link font-semibold text-violet"
+            >{{ of.name }}</NuxtLink
+          >
+          <span class="quiet"
+            >{{ one.records }} {{ one.records === 1 ? 'record' : 'records' }}, from
+            {{ one.start.replace('T', ', ') }} to {{ one.until.replace('T', ', ') }};
+            {{ store.personName(one.changedBy) }}, {{ sayInstant(one.changedAt, store.catalogue.workspace.zone) }}</span
+          >
+          <span
+            v-if="ran?.get(one.id)"
+            class="text-[13.5px]"
+            :class="ran.get(one.id)!.wrong.length > 0 ? 'text-brick' : 'text-moss'"
+            >{{
+              ran.get(one.id)!.wrong.length > 0
+                ? 'comes otherwise'
+                : `as expected: ${ran.get(one.id)!.starts} ${ran.get(one.id)!.starts === 1 ? 'start' : 'starts'}, ${ran.get(one.id)!.tasks} ${ran.get(one.id)!.tasks === 1 ? 'task' : 'tasks'}`
+            }}</span
+          >
+          <span v-if="editable" class="ml-auto flex gap-2"
+            ><button type="button" class="button py-0.5!" @click="edit(one.id)">Edit</button
+            ><button type="button" class="button py-0.5!" @click="asFile(one.id)">As a file</button
+            ><button type="button" class="button py-0.5!" @click="going = one.id">Take away</button></span
+          >
+        </div>
+        <ul v-if="(ran?.get(one.id)?.wrong.length ?? 0) > 0" class="mt-1 ml-6 text-[14px]">
+          <li v-for="line in ran!.get(one.id)!.wrong.slice(0, 12)" :key="line" class="text-brick">{{ line }}</li>
+          <li v-if="ran!.get(one.id)!.wrong.length > 12" class="quiet">
+            and {{ ran!.get(one.id)!.wrong.length - 12 }} more
+          </li>
+          <li v-if="editable && !ran!.get(one.id)!.wrong[0]?.startsWith('it cannot be run')" class="mt-1">
+            <button type="button" class="button py-0.5!" data-accept @click="accept(one.id)">
+              That is right: expect it from now on
+            </button>
+          </li>
+        </ul>
+        <p
+          v-if="going === one.id"
+          class="mt-2 ml-6 flex items-baseline gap-3 rounded-[3px] bg-saffron-t px-3 py-2"
+          role="alertdialog"
+          aria-label="Take the case away"
+        >
+          It cannot be brought back.
+          <button
+            type="button"
+            class="button main"
+            @vue:mounted="($event.el as HTMLElement).focus()"
+            @click="remove(one.id)"
+          >
+            Take it away</button
+          ><button type="button" class="button" @click="going = null">Keep it</button>
+        </p>
+        <form v-if="open?.id === one.id" class="mt-2 ml-6" @submit.prevent="keep" @keydown.escape="open = null">
+          <textarea
+            v-model="open.text"
+            class="entry h-80 w-full font-mono text-[13px]"
+            aria-label="The case as text"
+            spellcheck="false"
+            @vue:mounted="($event.el as HTMLElement).focus()"
+          />
+          <p v-if="open.trouble" class="text-brick" role="alert">{{ open.trouble }}</p>
+          <p class="mt-1 flex items-baseline gap-2">
+            <button type="submit" class="button main" :disabled="open.text === open.kept">Keep</button
+            ><button type="button" class="button" @click="open = null">Leave it</button
+            ><span class="quiet">Records, moments and expectations; its rules are those of the workspace.</span>
+          </p>
+        </form>
+      </li>
+    </ul>
+    <div v-if="data?.cases.length === 0" class="mt-16 text-center">
+      <p class="font-serif text-[20px]">{{ rule ? 'No case of this rule is kept.' : 'No case is kept.' }}</p>
+      <p class="quiet mt-2">
+        <NuxtLink :to="rule ? `/rehearsal?rules=${rule}` : '/rehearsal'" class="word"
+          >Rehearse {{ rule ? 'it' : 'a rule' }}</NuxtLink
+        >, look at what comes, and keep it: whenever the rule changes, you see at once what comes otherwise.
+      </p>
+    </div>
+  </div>
+</template>

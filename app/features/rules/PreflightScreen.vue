@@ -1,0 +1,80 @@
+<script setup lang="ts">
+import type { FindingLine } from '~~/server/views/preflight'
+import { read, send, attempt } from '~/shared/api/api'
+import { useCalm } from '~/shared/live/useCalm'
+import { useLive } from '~/shared/live/useLive'
+import { useCatalogue } from '~/shared/stores/catalogue'
+import FindingList from './FindingList.vue'
+
+/** What reading all rules together brings to light. */
+useHead({ title: 'Preflight' })
+const store = useCatalogue()
+const route = useRoute()
+const { data, error, refresh } = await useFetch('/api/v1/preflight', { key: 'preflight' })
+const calmly = useCalm(() => refresh())
+useLive((message) => {
+  if (message.about === 'rules') calmly()
+}, calmly)
+const SEVERITIES = [
+  ['', 'all'],
+  ['grave', 'will go wrong'],
+  ['likely', 'hardly meant'],
+  ['note', 'good to know'],
+] as const
+const severity = computed({
+  get: () => (typeof route.query.severity === 'string' ? route.query.severity : ''),
+  set: (value) => void navigateTo({ query: { ...route.query, severity: value || undefined } }, { replace: true }),
+})
+const findings = computed(() => (data.value?.findings ?? []) as readonly FindingLine[])
+const shown = computed(() =>
+  findings.value.filter((finding) => severity.value === '' || finding.severity === severity.value),
+)
+const count = (of: string): number =>
+  findings.value.filter((finding) => finding.accepted === null && (of === '' || finding.severity === of)).length
+/** Mended where it stands: on the sheet of its rule, where it can be looked at and taken back. */
+async function mend(finding: FindingLine): Promise<void> {
+  if (!finding.fix) return
+  const rule = await attempt(() => read<{ draftRev: number }>(`/api/v1/rules/${finding.ruleId}`))
+  if (!rule) return
+  if (
+    await attempt(() =>
+      send('PUT', `/api/v1/rules/${finding.ruleId}/draft`, { document: finding.fix?.rule, rev: rule.draftRev }),
+    )
+  )
+    await navigateTo(`/rules/${finding.ruleId}?look=preflight`)
+}
+</script>
+
+<template>
+  <div class="h-full overflow-auto px-8 pt-5 pb-12">
+    <div class="flex items-baseline gap-4">
+      <h1>Preflight</h1>
+      <p class="quiet">What reading all rules together brings to light, before they run.</p>
+      <label class="quiet ml-auto"
+        >show
+        <select v-model="severity" class="entry">
+          <option v-for="[value, label] in SEVERITIES" :key="value" :value="value">
+            {{ label }} ({{ count(value) }})
+          </option>
+        </select></label
+      >
+      <NuxtLink to="/rules" class="button">Rules</NuxtLink>
+    </div>
+    <p v-if="error" class="mt-4 text-brick" role="alert">The rules cannot be looked through just now.</p>
+    <FindingList
+      v-else-if="shown.length > 0"
+      class="mt-4 max-w-[900px]"
+      :findings="shown"
+      :editable="store.may('build')"
+      named
+      @mend="mend"
+      @changed="refresh()"
+    />
+    <div v-else class="mt-16 text-center">
+      <p class="font-serif text-[20px]">Nothing was found.</p>
+      <p class="quiet mt-1">
+        Every rule that runs, and every draft, was read against the others and against your records.
+      </p>
+    </div>
+  </div>
+</template>

@@ -1,0 +1,566 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { idsIn, type Group, type GroupMode } from '#core/conditions/document'
+import type { Value } from '#core/language/value'
+import { linkedKinds } from '#core/conditions/linked'
+import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
+import {
+  addBranch,
+  addCondition,
+  addGroup,
+  addLinked,
+  addStep,
+  addTrigger,
+  atEnd,
+  conditionPartOf,
+  moveBranch,
+  moveStep,
+  objectAt,
+  objectOfPlace,
+  partOf,
+  pasteSteps,
+  removeBranch,
+  removePart,
+  setGroupMode,
+  setWord,
+  stepOf,
+  stepsToText,
+  type PartKind,
+  type PartRef,
+} from '#core/rules/edit'
+import { sayProblem } from '#core/language/problems'
+import { goesByTime, goingOnSentence } from '#core/rules/going-on'
+import { sayInstant } from '#core/time/say'
+import { repeatSentence } from '#core/rules/repeats'
+import { STEPS, STEP_NAMES, type StepName } from '#core/rules/steps'
+import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from '#core/rules/triggers'
+import { catalogues, resultKey, withResults } from '#core/rules/results'
+import { placedBranches } from '#core/rules/tree'
+import type { DecisionTable } from '#core/tables/table'
+import type { RuleDraft } from './useRuleDraft'
+import { SHEET, type Pinned } from './context'
+import { recordPath } from '~/shared/paths'
+import { HERE } from '~/shared/words/useHere'
+import { isTyping } from '~/shared/keys/useKeys'
+import { useWords } from '~/shared/words/useWords'
+import { useCatalogue } from '~/shared/stores/catalogue'
+import { useNotices } from '~/shared/stores/notices'
+import SentenceWords from '~/shared/words/SentenceWords.vue'
+import ConditionGroup from '~/shared/words/ConditionGroup.vue'
+import StepLines from './StepLines.vue'
+import WithCatalogue from './WithCatalogue.vue'
+import PopOver from '~/shared/words/PopOver.vue'
+import OptionList from '~/shared/words/OptionList.vue'
+import FieldPicker from '~/shared/words/FieldPicker.vue'
+import WordPop from '~/shared/words/WordPop.vue'
+
+/** The sheet: When, Only if, Then, in sentences whose words are edited where they stand. */
+const props = defineProps<{
+  draft: RuleDraft
+  editable: boolean
+  missId: string | null
+  /** The ways that the looked-at record goes; all are shown without. */ gone?: ReadonlySet<string> | null
+}>()
+const store = useCatalogue()
+const { target, openKey, open, close, goOn, begin } = useWords()
+const rule = computed(() => props.draft.document.value)
+/** With the results of all steps, for saying and changing the rule; what one step can use is narrower. */
+const whole = computed(() => withResults(rule.value, store.catalogue))
+provide(HERE, whole)
+const usable = computed(() => catalogues(rule.value, store.catalogue))
+const names = computed(() => ({ catalogue: whole.value, object: rule.value.object }))
+const evidence = computed(() => props.draft.evidence.value)
+
+/** Triggers of which all next moments are listed. */
+const allMoments = ref<ReadonlySet<string>>(new Set())
+const bad = computed(() => {
+  const found: Record<string, string[]> = {}
+  for (const finding of props.draft.findings.value) (found[finding.id] ??= []).push(finding.param)
+  return found
+})
+const TONES = {
+  grave: 'bg-brick-t text-brick',
+  likely: 'bg-saffron-t text-saffron',
+  note: 'bg-slate-t text-slate',
+} as const
+const findingsOf = (id: string): readonly Pinned[] => [
+  ...props.draft.findings.value
+    .filter((finding) => finding.id === id && (finding.part === 'branch' || finding.problem.code !== 'missing'))
+    .map(({ text }) => ({ text, tone: TONES.grave })),
+  ...props.draft.noted.value
+    .filter(
+      (finding) => finding.id === id && finding.id !== '' && finding.accepted === null && finding.kind !== 'tableHoles',
+    )
+    .map(({ text, severity }) => ({ text, tone: TONES[severity] })),
+]
+
+const refOf = (path: string): PartRef => {
+  const [part, id] = path.split(':')
+  return { part: part as PartKind, id: id ?? '' }
+}
+const editing = computed(() =>
+  target.value && !/^(add|linked):/.test(target.value.path) ? partOf(rule.value, refOf(target.value.path)) : null,
+)
+const asked = computed(() =>
+  target.value?.path.startsWith('condition:') ? conditionPartOf(rule.value, refOf(target.value.path).id) : null,
+)
+/** The kind of record that the open word is about. */
+const about = computed(
+  (): ObjectKind =>
+    asked.value?.object ??
+    (target.value?.path.startsWith('step:') ? stepOf(rule.value, refOf(target.value.path).id)?.object : null) ??
+    rule.value.object,
+)
+/** What can be named where the open word stands. */
+const placeCatalogue = computed(() => {
+  const [part, id = ''] = target.value?.path.split(':') ?? []
+  if (part === 'step') return usable.value.get(id) ?? store.catalogue
+  const branch = placedBranches(rule.value).find(({ branch: one }) => one.when && idsIn(one.when).includes(id))
+  return (branch && usable.value.get(branch.branch.id)) ?? store.catalogue
+})
+const groupObject = computed((): ObjectKind => objectAt(rule.value, target.value?.path.split(':')[1] ?? ''))
+/** The way into which the step that is being chosen goes; `null` for the rule itself. */
+const intoBranch = computed((): string | null => /^add:step:(.+)$/.exec(target.value?.path ?? '')?.[1] ?? null)
+
+function edit(path: string, param: string): void {
+  if (!props.editable) return
+  const part = partOf(rule.value, refOf(path))
+  if (part?.form[param]?.widget === 'toggle') {
+    props.draft.set(setWord(rule.value, refOf(path), param, part.params[param] !== true, whole.value))
+    void nextTick(() => document.querySelector<HTMLElement>(`[data-word="${path}/${param}"]`)?.focus())
+    return
+  }
+  if (part?.form[param]?.widget === 'table') {
+    const table = document.querySelector<HTMLElement>(`[data-table="${refOf(path).id}"]`)
+    const cell = table?.querySelector<HTMLElement>('[data-cell]')
+    if (cell) cell.focus()
+    else table?.querySelector<HTMLElement>('[data-add-input]')?.click()
+    return
+  }
+  if (openKey.value === `${path}/${param}`) close()
+  else open(path, param)
+}
+
+function set(value: unknown): void {
+  if (!target.value) return
+  const { path, param } = target.value
+  props.draft.set(setWord(rule.value, refOf(path), param, value, whole.value))
+  void goOn(path, param)
+}
+
+/** Whether a condition is asked of the record itself and not of one linked to it. */
+const isOwn = (id: string | undefined): boolean => {
+  const inGroup = (group: Group): boolean =>
+    group.items.some((item) => (item.kind === 'condition' ? item.id === id : item.kind === 'group' && inGroup(item)))
+  return inGroup(rule.value.conditions)
+}
+
+function setAt(at: 'now' | 'before'): void {
+  if (!target.value) return
+  const { path, param } = target.value
+  props.draft.set(setWord(rule.value, refOf(path), 'at', at, whole.value))
+  void goOn(path, param)
+}
+
+function pickLinked(other: ObjectKind): void {
+  const made = addLinked(rule.value, target.value?.path.slice('linked:'.length) ?? rule.value.conditions.id, other)
+  props.draft.set(made.rule)
+  target.value = null
+  void begin(`condition:${made.id}`)
+}
+
+function remove(path: string): void {
+  props.draft.set(removePart(rule.value, refOf(path)))
+  void nextTick(() => document.querySelector<HTMLElement>('[data-word="add:step/kind"]')?.focus())
+}
+
+function pickTrigger(kind: TriggerName): void {
+  const made = addTrigger(rule.value, kind)
+  props.draft.set(made.rule)
+  target.value = null
+  void begin(`trigger:${made.id}`)
+}
+
+function pickCondition(field: string): void {
+  const groupId = target.value?.path.slice('add:'.length) ?? rule.value.conditions.id
+  const made = addCondition(rule.value, groupId, field, whole.value)
+  props.draft.set(made.rule)
+  target.value = null
+  void begin(`condition:${made.id}`)
+}
+
+function pickStep(kind: StepName): void {
+  const made = addStep(rule.value, kind, atEnd(intoBranch.value), store.catalogue)
+  props.draft.set(made.rule)
+  target.value = null
+  // A table is edited on the sheet itself.
+  if ('table' in STEPS[kind].form) void nextTick(() => edit(`step:${made.id}`, 'table'))
+  else void begin(`step:${made.id}`)
+}
+
+const stepOptions = computed(() =>
+  STEP_NAMES.filter((name) => STEPS[name].objects.includes(objectOfPlace(rule.value, intoBranch.value))).map(
+    (name) => ({ value: name, label: STEPS[name].does, words: STEPS[name].alsoCalled.join(' ') }),
+  ),
+)
+const triggerOptions = computed(() =>
+  TRIGGER_NAMES.filter((name) => TRIGGERS[name].objects.includes(rule.value.object)).map((name) => ({
+    value: name,
+    label: TRIGGERS[name].does,
+    words: TRIGGERS[name].hint,
+    hint:
+      evidence.value?.kinds[name] === undefined ? '' : `${evidence.value.kinds[name].toLocaleString('en')} in 30 days`,
+  })),
+)
+/** Whoever chose one of the kinds that are taken for one another sees what the others would have come to. */
+const neighbours = (kind: TriggerName): string => {
+  const kinds = evidence.value?.kinds
+  return kinds?.[kind] === undefined
+    ? ''
+    : Object.entries(kinds)
+        .filter(([name]) => name !== kind)
+        .map(([name, n]) => `${TRIGGERS[name as TriggerName].does}: ${n.toLocaleString('en')}`)
+        .join(' · ')
+}
+
+/** The step whose line holds the focus. */
+const stepInFocus = (): string | null => {
+  const line = document.activeElement?.closest<HTMLElement>('[data-line^="step:"]')
+  return line?.dataset.line?.slice('step:'.length) ?? null
+}
+/** The way in which the focus is; `null` for the rule itself. */
+const branchInFocus = (): string | null =>
+  document.activeElement?.closest<HTMLElement>('[data-line^="branch:"]')?.dataset.line?.slice('branch:'.length) ?? null
+
+const folded = ref<ReadonlySet<string>>(new Set())
+function fold(id: string): void {
+  const next = new Set(folded.value)
+  if (!next.delete(id)) next.add(id)
+  folded.value = next
+}
+const branchCount = computed(() => placedBranches(rule.value).length)
+function addWay(stepId: string, value?: Value): void {
+  const made = addBranch(rule.value, stepId, value)
+  props.draft.set(made.rule)
+  void nextTick(() => document.querySelector<HTMLElement>(`[data-line="branch:${made.id}"] [data-word]`)?.focus())
+}
+provide(
+  SHEET,
+  reactive({
+    editable: props.editable,
+    openKey,
+    bad,
+    missId: toRef(props, 'missId'),
+    evidence,
+    folded,
+    gone: computed(() => props.gone ?? null),
+    findingsOf: (id: string) => findingsOf(id),
+    edit,
+    open,
+    remove,
+    shift: (id: string, by: -1 | 1) => void shift(id, by),
+    setMode: (id: string, mode: GroupMode) => props.draft.set(setGroupMode(rule.value, id, mode)),
+    addGroup: (id: string) => props.draft.set(addGroup(rule.value, id).rule),
+    fold,
+    addBranch: addWay,
+    removeBranch: (id: string) => props.draft.set(removeBranch(rule.value, id)),
+    shiftBranch: (id: string, by: -1 | 1) => props.draft.set(moveBranch(rule.value, id, by)),
+    setTable: (id: string, table: DecisionTable) =>
+      props.draft.set(setWord(rule.value, { part: 'step', id }, 'table', table, whole.value)),
+    usesResult: (id: string, key: string) => JSON.stringify(rule.value.steps).includes(resultKey(id, key)),
+    name: computed(() => rule.value.name),
+  }),
+)
+
+async function shift(id: string, by: -1 | 1): Promise<void> {
+  const word = (document.activeElement as HTMLElement | null)?.dataset.word
+  props.draft.set(moveStep(rule.value, id, by))
+  await nextTick()
+  if (word) document.querySelector<HTMLElement>(`[data-word="${word}"]`)?.focus()
+}
+
+useEventListener('keydown', (event: KeyboardEvent) => {
+  if (!props.editable || isTyping(event.target) || document.querySelector('[data-pop], [role=dialog]')) return
+  const id = stepInFocus()
+  if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown') && id) {
+    event.preventDefault()
+    void shift(id, event.key === 'ArrowUp' ? -1 : 1)
+  } else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
+    event.preventDefault()
+    if (event.shiftKey) props.draft.redo()
+    else props.draft.undo()
+  } else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'y') {
+    event.preventDefault()
+    props.draft.redo()
+  } else if (event.key === '/' && !event.ctrlKey && !event.metaKey && !event.altKey) {
+    event.preventDefault()
+    const into = branchInFocus()
+    open(into === null ? 'add:step' : `add:step:${into}`, 'kind')
+  } else if (event.key === 'Delete' && id) {
+    event.preventDefault()
+    remove(`step:${id}`)
+  }
+})
+const copyStep = (event: ClipboardEvent, cut: boolean): void => {
+  const id = isTyping(event.target) || String(getSelection()) !== '' ? null : stepInFocus()
+  const step = id === null ? null : stepOf(rule.value, id)?.step
+  if (!step) return
+  event.clipboardData?.setData('text/plain', stepsToText([step]))
+  event.preventDefault()
+  if (cut && props.editable) remove(`step:${step.id}`)
+}
+useEventListener('copy', (event: ClipboardEvent) => copyStep(event, false))
+useEventListener('cut', (event: ClipboardEvent) => copyStep(event, true))
+useEventListener('paste', (event: ClipboardEvent) => {
+  const text = event.clipboardData?.getData('text/plain') ?? ''
+  if (!props.editable || isTyping(event.target) || !text.includes('sky-lever-steps')) return
+  event.preventDefault()
+  const behind = stepOf(rule.value, stepInFocus() ?? '')
+  const pasted = pasteSteps(
+    rule.value,
+    text,
+    behind ? { branch: behind.branch?.id ?? null, at: behind.at + 1 } : atEnd(branchInFocus()),
+  )
+  if (pasted.ok) props.draft.set(pasted.value.rule)
+  else useNotices().tell({ tone: 'wrong', title: 'Not pasted', text: sayProblem(pasted.problem) })
+})
+defineExpose({ open, edit })
+</script>
+
+<template>
+  <div class="grid grid-cols-[86px_22px_minmax(0,1fr)] gap-x-2" role="group" aria-label="Rule sheet">
+    <div />
+    <div class="relative">
+      <span class="rail top-3" /><span class="mark start absolute top-2 left-[5px]" aria-hidden="true" />
+    </div>
+    <section aria-label="When">
+      <p class="part">When</p>
+      <template v-for="(trigger, i) in rule.triggers" :key="trigger.id">
+        <div :data-line="`trigger:${trigger.id}`" class="group/line flex items-baseline gap-3 py-0.5">
+          <p class="min-w-0 flex-1 font-serif text-[18px] leading-normal">
+            <span v-if="i > 0">or </span
+            ><SentenceWords
+              :parts="TRIGGERS[trigger.kind].sentence(trigger.params, names)"
+              :path="`trigger:${trigger.id}`"
+              :editable="editable"
+              :open="openKey"
+              :bad="bad[trigger.id]"
+              @edit="edit(`trigger:${trigger.id}`, $event)"
+            />
+            <span
+              v-for="finding in findingsOf(trigger.id)"
+              :key="finding.text"
+              class="ml-2 rounded-[3px] px-1.5 py-0.5 font-sans text-[13px] font-medium"
+              :class="finding.tone"
+              >{{ finding.text }}</span
+            >
+          </p>
+          <button
+            v-if="editable"
+            type="button"
+            class="quiet px-1 opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100"
+            aria-label="Remove this start"
+            @click="remove(`trigger:${trigger.id}`)"
+          >
+            remove
+          </button>
+          <span
+            v-if="evidence && evidence.started[trigger.id] !== undefined && !TRIGGERS[trigger.kind].byClock"
+            class="quiet whitespace-nowrap"
+            :title="TRIGGERS[trigger.kind].hint"
+            >{{ evidence.started[trigger.id] }} {{ evidence.started[trigger.id] === 1 ? 'time' : 'times' }} in the last
+            30 days</span
+          >
+        </div>
+        <div
+          v-if="evidence?.clocks[trigger.id]"
+          class="mb-1 border-l-2 border-saffron pl-3 text-[13px]"
+          :data-moments="trigger.id"
+        >
+          <p class="quiet">
+            {{ evidence.clocks[trigger.id]!.moments.length === 0 ? 'No moment is ahead on your records.' : 'Next:' }}
+            <template
+              v-for="(one, m) in evidence.clocks[trigger.id]!.moments.slice(0, allMoments.has(trigger.id) ? 10 : 3)"
+              :key="`${one.atMs} ${one.id}`"
+              ><template v-if="m">; </template>{{ sayInstant(one.atMs, store.catalogue.workspace.zone)
+              }}<template v-if="one.id !== null"
+                >{{ ' '
+                }}<NuxtLink :to="recordPath({ object: rule.object, id: one.id })" class="word">{{
+                  one.name
+                }}</NuxtLink></template
+              ><template v-else>, for {{ one.count }}</template></template
+            >{{ ' ' }}
+            <button
+              v-if="evidence.clocks[trigger.id]!.moments.length > 3"
+              type="button"
+              class="word ml-1"
+              @click="allMoments = allMoments.has(trigger.id) ? new Set() : new Set([trigger.id])"
+            >
+              {{ allMoments.has(trigger.id) ? 'fewer' : `the next ${evidence.clocks[trigger.id]!.moments.length}` }}
+            </button>
+          </p>
+          <p v-if="evidence.clocks[trigger.id]!.looked > 0" class="quiet">
+            Of {{ evidence.clocks[trigger.id]!.looked }} that match, {{ evidence.clocks[trigger.id]!.coming }} have it
+            ahead<template v-if="evidence.clocks[trigger.id]!.passed > 0"
+              >,
+              <b class="font-semibold text-saffron"
+                >{{ evidence.clocks[trigger.id]!.passed }} have it behind them: nothing starts for these</b
+              ></template
+            ><template v-if="evidence.clocks[trigger.id]!.empty > 0"
+              >, {{ evidence.clocks[trigger.id]!.empty }} hold no date</template
+            >.
+          </p>
+        </div>
+        <p v-if="neighbours(trigger.kind) !== ''" class="quiet pb-0.5" data-neighbours>
+          instead: {{ neighbours(trigger.kind) }}
+        </p>
+      </template>
+      <p
+        v-if="rule.triggers.length > 0 && (editable || rule.repeats)"
+        class="py-0.5 font-serif text-[15px] text-ink2"
+        data-line="repeats:rule"
+      >
+        <SentenceWords
+          :parts="repeatSentence(rule.repeats)"
+          path="repeats:rule"
+          :editable="editable"
+          :open="openKey"
+          @edit="edit('repeats:rule', $event)"
+        />
+      </p>
+      <p v-if="goesByTime(rule)" class="py-0.5 font-serif text-[15px] text-ink2" data-line="goingOn:rule">
+        <SentenceWords
+          :parts="goingOnSentence(rule)"
+          path="goingOn:rule"
+          :editable="editable"
+          :open="openKey"
+          @edit="edit('goingOn:rule', $event)"
+        />
+      </p>
+      <p v-if="editable" class="pb-1">
+        <button
+          type="button"
+          class="font-serif text-[14px] text-ink2 italic hover:text-ink"
+          :class="rule.triggers.length === 0 && 'word text-[18px]!'"
+          :data-missing="rule.triggers.length === 0 ? '' : undefined"
+          data-word="add:trigger/kind"
+          @click="open('add:trigger', 'kind')"
+        >
+          {{ rule.triggers.length ? 'or when …' : 'choose what starts it' }}
+        </button>
+      </p>
+    </section>
+
+    <div />
+    <div class="relative"><span class="rail" /></div>
+    <section aria-label="Only if" class="pt-1">
+      <ConditionGroup
+        :group="rule.conditions"
+        :object="rule.object"
+        :editable="editable"
+        :open-word="openKey"
+        :alone="evidence?.alone"
+        :total="evidence?.total"
+        :miss-id="missId"
+        :bad="bad"
+        :notes="findingsOf"
+        @edit="(id, param) => edit(`condition:${id}`, param)"
+        @mode="(id, mode) => draft.set(setGroupMode(rule, id, mode))"
+        @add="open(`add:${$event}`, 'condition')"
+        @add-group="draft.set(addGroup(rule, $event).rule)"
+        @add-linked="open(`linked:${$event}`, 'object')"
+        @remove="remove(`condition:${$event}`)"
+      />
+      <p v-if="!editable && rule.conditions.items.length === 0" class="font-serif text-[18px] text-ink2">always</p>
+    </section>
+
+    <div />
+    <div class="relative"><span class="rail" /></div>
+    <p class="part flex items-baseline justify-between pt-1">
+      Then
+      <button
+        v-if="branchCount > 2"
+        type="button"
+        class="quiet font-sans text-[13px] not-italic"
+        @click="folded = folded.size > 0 ? new Set() : new Set(placedBranches(rule).map(({ branch }) => branch.id))"
+      >
+        {{ folded.size > 0 ? 'open all paths' : `overview of ${branchCount} paths` }}
+      </button>
+    </p>
+    <StepLines :steps="rule.steps" :object="rule.object" :branch="null" prefix="" />
+
+    <WithCatalogue :catalogue="placeCatalogue">
+      <PopOver
+        v-if="target?.path === 'add:trigger'"
+        anchor="[data-word='add:trigger/kind']"
+        label="What starts it"
+        @close="close"
+      >
+        <OptionList
+          :options="triggerOptions"
+          label="What starts it"
+          placeholder="What starts it?"
+          @pick="pickTrigger"
+        />
+      </PopOver>
+      <PopOver
+        v-else-if="target?.path === 'add:step' || intoBranch !== null"
+        :anchor="`[data-word='${target?.path}/kind']`"
+        label="What it does"
+        @close="close"
+      >
+        <OptionList :options="stepOptions" label="What it does" placeholder="What shall it do?" @pick="pickStep" />
+      </PopOver>
+      <PopOver
+        v-else-if="target?.path.startsWith('add:')"
+        :anchor="`[data-word='${openKey}']`"
+        label="Which field"
+        @close="close"
+      >
+        <FieldPicker :object="groupObject" @pick="pickCondition" />
+      </PopOver>
+      <PopOver
+        v-else-if="target?.path.startsWith('linked:')"
+        :anchor="`[data-word='${openKey}']`"
+        label="Which linked records"
+        @close="close"
+      >
+        <OptionList
+          :options="
+            linkedKinds(groupObject).map((kind) => ({
+              value: kind,
+              label: OBJECT_WORDS[kind].many,
+              hint: `linked to the ${OBJECT_WORDS[groupObject].one}`,
+            }))
+          "
+          label="Linked records"
+          placeholder="Which linked records?"
+          @pick="pickLinked"
+        />
+      </PopOver>
+      <WordPop
+        v-else-if="target && editing"
+        :target="target"
+        :object="about"
+        :params="editing.params"
+        :form="editing.form"
+        :condition="asked?.condition ?? null"
+        :has-before="asked !== null && asked.object === rule.object && isOwn(asked.condition?.id)"
+        @set="set"
+        @at="setAt"
+        @close="close"
+      />
+    </WithCatalogue>
+  </div>
+</template>
+
+<style scoped>
+.rail {
+  position: absolute;
+  left: 10px;
+  top: 0;
+  bottom: 0;
+  width: 2px;
+  background: var(--ink);
+}
+</style>

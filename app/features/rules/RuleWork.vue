@@ -1,0 +1,129 @@
+<script setup lang="ts">
+import { sayInstant } from '#core/time/say'
+import { send, attempt } from '~/shared/api/api'
+import { useCalm } from '~/shared/live/useCalm'
+import { useLive } from '~/shared/live/useLive'
+import { useCatalogue } from '~/shared/stores/catalogue'
+
+/** Work of the rule over many records, whether it is paused, and taking back what it did. */
+const props = defineProps<{ ruleId: number; editable: boolean }>()
+const store = useCatalogue()
+const zone = computed(() => store.catalogue.workspace.zone)
+const { data, refresh } = await useFetch(`/api/v1/rules/${props.ruleId}/jobs`, { key: `jobs-${props.ruleId}` })
+const calmly = useCalm(() => refresh())
+/** How far it has come, told while it goes on. */
+const heard = ref<Readonly<Record<number, { readonly done: number; readonly total: number }>>>({})
+useLive((message) => {
+  if (message.about === 'rules') calmly()
+  if (message.about !== 'jobs' || message.ruleId !== props.ruleId) return
+  heard.value = { ...heard.value, [message.id]: message }
+  if (message.state !== 'running') calmly()
+}, calmly)
+const paused = computed(() => data.value?.paused ?? null)
+const shown = computed(() =>
+  (data.value?.jobs ?? [])
+    .filter((job, i) => job.state !== 'done' || (i === 0 && closed.value !== job.id))
+    .map((job) => ({ ...job, done: Math.max(job.done, heard.value[job.id]?.done ?? 0) })),
+)
+const closed = ref<number | null>(null)
+const WORDS = {
+  through: 'Letting through what matched',
+  hand: 'Starting by hand',
+  undo: 'Taking back',
+  held: 'Doing what was kept',
+} as const
+const n = (count: number): string => count.toLocaleString('en')
+async function act(id: number, what: 'stop' | 'goOn'): Promise<void> {
+  await attempt(() => send('POST', `/api/v1/rule-jobs/${id}`, { act: what }))
+  await refresh()
+}
+async function goOn(what: 'goOn' | 'drop'): Promise<void> {
+  await attempt(() => send('POST', `/api/v1/rules/${props.ruleId}/pause`, { act: what }))
+  await refresh()
+}
+</script>
+
+<template>
+  <div>
+    <section v-if="paused" class="mb-3 rounded-[3px] bg-brick-t px-3 py-2" role="alert" aria-label="Paused">
+      <p class="font-medium text-brick">
+        <span class="mark stop mr-2" aria-hidden="true" />Paused: it started {{ n(paused.starts) }} times within an
+        hour, where {{ paused.usual < 1 ? 'less than one is' : `${n(Math.round(paused.usual))} are` }} usual.
+      </p>
+      <p class="mt-0.5">
+        {{ sayInstant(paused.atMs, zone) }}.
+        {{
+          paused.held === 0
+            ? 'Nothing would have started it since.'
+            : `${n(paused.held)} ${paused.held === 1 ? 'start is' : 'starts are'} kept since then.`
+        }}
+      </p>
+      <p v-if="editable" class="mt-2 flex flex-wrap gap-2">
+        <button type="button" class="button main" @click="goOn('goOn')">
+          {{ paused.held > 0 ? `Go on, and do the ${n(paused.held)}` : 'Go on' }}</button><button
+          v-if="paused.held > 0"
+          type="button"
+          class="button"
+          @click="goOn('drop')"
+        >
+          Go on without them
+        </button>
+      </p>
+    </section>
+    <section
+      v-for="job in shown"
+      :key="job.id"
+      class="mb-3 rounded-[3px] bg-paper2 px-3 py-2 text-[13.5px]"
+      :aria-label="WORDS[job.what]"
+      data-job
+    >
+      <p class="flex flex-wrap items-baseline gap-x-3">
+        <b class="font-semibold">{{ WORDS[job.what] }}</b><span aria-live="polite" data-job-state
+          >{{ job.state === 'done' ? 'done' : job.state === 'stopped' ? 'stopped' : 'under way' }}: {{ n(job.done) }} of
+          {{ n(job.total) }}</span
+        ><span class="quiet">{{ job.person }}, {{ sayInstant(job.createdAt, zone) }}</span>
+        <span class="ml-auto flex gap-2"
+          ><button
+            v-if="editable && job.state === 'running'"
+            type="button"
+            class="button py-0.5!"
+            @click="act(job.id, 'stop')"
+          >
+            Stop</button
+          ><button
+            v-if="editable && job.state === 'stopped'"
+            type="button"
+            class="button py-0.5!"
+            @click="act(job.id, 'goOn')"
+          >
+            Go on</button
+          ><button
+            v-if="job.state === 'done'"
+            type="button"
+            class="quiet px-1"
+            aria-label="Put this note away"
+            @click="closed = job.id"
+          >
+            ×
+          </button></span
+        >
+      </p>
+      <progress
+        v-if="job.state !== 'done'"
+        class="mt-1 h-1.5 w-full"
+        :value="job.done"
+        :max="Math.max(1, job.total)"
+        :aria-label="WORDS[job.what]"
+      />
+      <details v-if="job.left.length > 0" class="mt-1">
+        <summary class="word">
+          {{ n(job.left.length) }} {{ job.left.length === 1 ? 'thing stays' : 'things stay' }} as
+          {{ job.left.length === 1 ? 'it is' : 'they are' }}
+        </summary>
+        <ul class="max-h-40 overflow-auto">
+          <li v-for="(line, i) in job.left" :key="i">{{ line }}</li>
+        </ul>
+      </details>
+    </section>
+  </div>
+</template>

@@ -1,0 +1,379 @@
+<script setup lang="ts">
+import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '#core/records/kinds'
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { watchDebounced } from '@vueuse/core'
+import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from '#core/rules/triggers'
+import { foldText } from '#core/language/value'
+import { sayInstant } from '#core/time/say'
+import { send, attempt } from '~/shared/api/api'
+import { useCalm } from '~/shared/live/useCalm'
+import { useLive } from '~/shared/live/useLive'
+import { useKeys } from '~/shared/keys/useKeys'
+import { useCatalogue } from '~/shared/stores/catalogue'
+
+useHead({ title: 'Rules' })
+const store = useCatalogue()
+const route = useRoute()
+// A thousand rules are a long page: it comes at once, and they follow.
+const { data, refresh } = useFetch('/api/v1/rules', { key: 'rules', lazy: true, server: false })
+const calmly = useCalm(() => refresh())
+useLive((message) => {
+  if (message.about === 'rules' || message.about === 'run') calmly()
+}, calmly)
+
+/** What is looked for stands in the address, so that it can be shared and gone back to. */
+const asked = (name: string) =>
+  computed({
+    get: () => (typeof route.query[name] === 'string' ? route.query[name] : ''),
+    set: (value: string) =>
+      void navigateTo({ query: { ...route.query, [name]: value || undefined } }, { replace: true }),
+  })
+const [words, state, about, start, field, person, trouble] = [
+  asked('words'),
+  asked('state'),
+  asked('of'),
+  asked('start'),
+  asked('field'),
+  asked('by'),
+  asked('trouble'),
+]
+/** Typed at once, put into the address soon after. */
+const typing = ref(words.value)
+watchDebounced(
+  typing,
+  (value) => {
+    words.value = value
+  },
+  { debounce: 200 },
+)
+watch(words, (value) => {
+  if (value !== typing.value) typing.value = value
+})
+const all = computed(() => data.value?.rules ?? [])
+const lines = computed(() =>
+  all.value.filter((rule) => {
+    if (state.value === '' ? rule.state === 'archived' : rule.state !== state.value) return false
+    if (about.value !== '' && rule.object !== about.value) return false
+    if (start.value !== '' && !rule.triggers.includes(start.value as TriggerName)) return false
+    if (field.value !== '' && !rule.fields.includes(field.value)) return false
+    if (person.value !== '' && rule.changedBy !== person.value && rule.createdBy !== person.value) return false
+    if (
+      trouble.value === 'failed'
+        ? rule.failed === 0
+        : trouble.value === 'paused'
+          ? !rule.paused
+          : trouble.value === 'unfinished'
+            ? rule.problems === 0
+            : trouble.value === 'unpublished'
+              ? !rule.unpublished
+              : trouble.value === 'quiet'
+                ? rule.state !== 'on' || rule.runs > 0
+                : false
+    )
+      return false
+    const text = foldText(
+      `${rule.name} ${rule.description} ${rule.when} ${rule.onlyIf} ${rule.then.join(' ')} ${rule.changedBy}`,
+    )
+    return foldText(typing.value)
+      .split(' ')
+      .every((word) => text.includes(word))
+  }),
+)
+const TROUBLES = [
+  ['', 'any'],
+  ['failed', 'runs that failed'],
+  ['paused', 'paused'],
+  ['unfinished', 'still to do'],
+  ['unpublished', 'edited, not published'],
+  ['quiet', 'on, and never ran in 30 days'],
+] as const
+const starts = computed(() => TRIGGER_NAMES.filter((name) => all.value.some((rule) => rule.triggers.includes(name))))
+const fieldOptions = computed(() =>
+  [...new Set(all.value.flatMap((rule) => rule.fields))]
+    .flatMap((name) => {
+      const [object = '', key = ''] = name.split('.')
+      const found = store.catalogue.field(object as ObjectKind, key)
+      return found ? [{ value: name, label: `${OBJECT_WORDS[object as ObjectKind].one}: ${found.label}` }] : []
+    })
+    .sort((a, b) => a.label.localeCompare(b.label)),
+)
+const hands = computed(() => [...new Set(all.value.flatMap((rule) => [rule.changedBy, rule.createdBy]))].sort())
+const filtered = computed(() => [words, state, about, start, field, person, trouble].some((one) => one.value !== ''))
+const clear = (): void => {
+  typing.value = ''
+  void navigateTo({ query: {} }, { replace: true })
+}
+
+const ROW_PX = 69
+const scroller = useTemplateRef<HTMLElement>('scroller')
+const virtualizer = useVirtualizer(
+  computed(() => ({
+    count: lines.value.length,
+    getScrollElement: () => scroller.value,
+    estimateSize: () => ROW_PX,
+    overscan: 8,
+    initialRect: { width: 1200, height: 640 },
+  })),
+)
+const shown = computed(() =>
+  virtualizer.value.getVirtualItems().flatMap((item) => {
+    const rule = lines.value[item.index]
+    return rule ? [{ ...item, rule }] : []
+  }),
+)
+/** Runs a day, as one line of strokes. */
+const pulsePath = (pulse: readonly number[]): string =>
+  pulse.map((n, i) => `M${i * 4 + 1.5} 19v-${n ? 1 + (17 * n) / peak(pulse) : 1}`).join('')
+async function reorder(id: number, event: Event): Promise<void> {
+  const order = Number((event.target as HTMLInputElement).value)
+  if (Number.isInteger(order) && order >= 0) await attempt(() => send('PUT', `/api/v1/rules/${id}/order`, { order }))
+  await refresh()
+}
+
+const naming = ref(route.query.new === '1')
+const name = ref('')
+const object = ref<ObjectKind>('deal')
+async function begin(): Promise<void> {
+  const made = await attempt(() =>
+    send<{ id: number }>('POST', '/api/v1/rules', { name: name.value.trim() || 'New rule', object: object.value }),
+  )
+  if (made) await navigateTo(`/rules/${made.id}`)
+}
+async function bring(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const text = await input.files?.[0]?.text()
+  input.value = ''
+  if (text === undefined) return
+  const made = await attempt(() => send<{ id: number }>('POST', '/api/v1/rules/files', { text }))
+  if (made) await navigateTo(`/rules/${made.id}`)
+}
+async function toggle(id: number, now: string): Promise<void> {
+  await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state: now === 'on' ? 'off' : 'on' }))
+  await refresh()
+}
+const peak = (pulse: readonly number[]): number => Math.max(1, ...pulse)
+useKeys({
+  n: () => {
+    if (store.may('build')) naming.value = true
+  },
+})
+</script>
+
+<template>
+  <div class="flex h-full flex-col px-8 pt-5">
+    <div class="flex flex-none items-baseline gap-3">
+      <h1>Rules</h1>
+      <p class="quiet" aria-live="polite">
+        {{ lines.length.toLocaleString('en') }} shown,
+        {{ all.filter((rule) => rule.state === 'on').length.toLocaleString('en') }} on
+      </p>
+      <input
+        v-model="typing"
+        class="entry ml-auto w-64"
+        type="search"
+        placeholder="Words in the sentence"
+        aria-label="Words in the sentence"
+      />
+      <NuxtLink to="/preflight" class="button">Preflight</NuxtLink>
+      <label v-if="store.may('build')" class="button cursor-pointer focus-within:outline-2"
+        >From a file<input type="file" class="sr-only" accept=".yaml,.yml,.json" @change="bring"
+      /></label>
+      <button v-if="store.may('build')" type="button" class="button main" @click="naming = true">
+        Write a rule <kbd>N</kbd>
+      </button>
+    </div>
+    <p
+      class="mt-2 flex flex-none flex-wrap items-baseline gap-x-1.5 gap-y-1 font-serif text-[16px]"
+      role="group"
+      aria-label="Which rules"
+    >
+      Rules that are
+      <select v-model="state" class="pick" aria-label="State">
+        <option value="">in use</option>
+        <option value="on">on</option>
+        <option value="off">off</option>
+        <option value="draft">drafts</option>
+        <option value="archived">archived</option></select
+      >, about
+      <select v-model="about" class="pick" aria-label="Kind of record">
+        <option value="">any record</option>
+        <option v-for="one in OBJECTS" :key="one" :value="one">{{ OBJECT_WORDS[one].many }}</option></select
+      >, start when
+      <select v-model="start" class="pick" aria-label="What starts it">
+        <option value="">anything happens</option>
+        <option v-for="kind in starts" :key="kind" :value="kind">{{ TRIGGERS[kind].does }}</option></select
+      >, name
+      <select v-model="field" class="pick" aria-label="Field">
+        <option value="">any field</option>
+        <option v-for="option in fieldOptions" :key="option.value" :value="option.value">
+          {{ option.label }}
+        </option></select
+      >, by
+      <select v-model="person" class="pick" aria-label="Person">
+        <option value="">anybody</option>
+        <option v-for="hand in hands" :key="hand" :value="hand">{{ hand }}</option></select
+      >, trouble
+      <select v-model="trouble" class="pick" aria-label="Trouble">
+        <option v-for="[value, label] in TROUBLES" :key="value" :value="value">{{ label }}</option>
+      </select>
+      <button v-if="filtered" type="button" class="word ml-2 font-sans text-[13px]" @click="clear">show all</button>
+    </p>
+    <form
+      v-if="naming"
+      class="mt-3 flex flex-none items-center gap-2 rounded-[3px] bg-paper2 p-3"
+      @submit.prevent="begin"
+      @keydown.escape="naming = false"
+    >
+      <label class="font-serif text-[17px]" for="rule-name">A rule for</label>
+      <select v-model="object" class="entry" aria-label="Kind of record">
+        <option v-for="one in OBJECTS" :key="one" :value="one">{{ OBJECT_WORDS[one].many }}</option>
+      </select>
+      <span class="font-serif text-[17px]">called</span>
+      <input
+        id="rule-name"
+        v-model="name"
+        class="entry flex-1"
+        maxlength="200"
+        placeholder="Quote nobody answered"
+        aria-label="Name"
+        @vue:mounted="($event.el as HTMLElement).focus()"
+      />
+      <button class="button main" type="submit">Begin</button
+      ><button class="button" type="button" @click="naming = false">Not now</button>
+      <span class="quiet">New rules are off.</span>
+    </form>
+    <div
+      v-if="lines.length"
+      ref="scroller"
+      class="mt-2 min-h-0 flex-1 overflow-auto"
+      tabindex="0"
+      role="region"
+      aria-label="Rules, table"
+    >
+      <div role="table" aria-label="Rules" :aria-rowcount="lines.length + 1" class="min-w-[920px] text-[13.5px]">
+        <div role="rowgroup" class="sticky top-0 z-10 bg-paper">
+          <div role="row" class="cols border-b border-ink2 py-1 text-[12px] font-semibold text-ink2">
+            <span role="columnheader">State</span
+            ><span role="columnheader" title="Rules that start on the same go by this number, then by age">Order</span
+            ><span role="columnheader">Rule</span><span role="columnheader">Last 30 days</span
+            ><span role="columnheader" class="text-right">Runs</span><span role="columnheader">Last hand</span>
+          </div>
+        </div>
+        <div role="rowgroup" class="relative" :style="{ height: `${virtualizer.getTotalSize()}px` }">
+          <div
+            v-for="{ rule, index, start: top } in shown"
+            :key="rule.id"
+            role="row"
+            :aria-rowindex="index + 2"
+            class="cols absolute inset-x-0 border-b border-hair pt-1.5"
+            :style="{ height: `${ROW_PX}px`, transform: `translateY(${top}px)` }"
+          >
+            <span role="cell">
+              <button
+                v-if="store.may('build') && (rule.state === 'on' || rule.state === 'off')"
+                type="button"
+                role="switch"
+                :aria-checked="rule.state === 'on'"
+                :aria-label="`${rule.name} is ${rule.state}`"
+                class="rounded-sm border px-2 py-px text-[12.5px] font-semibold"
+                :class="rule.state === 'on' ? 'border-moss bg-moss-t text-moss' : 'border-ink2 text-ink2'"
+                @click="toggle(rule.id, rule.state)"
+              >
+                {{ rule.state }}
+              </button>
+              <span
+                v-else
+                class="rounded-sm border border-dashed border-ink2 px-2 py-px text-[12.5px] font-semibold text-ink2"
+                >{{ rule.state }}</span
+              >
+            </span>
+            <span role="cell"
+              ><input
+                v-if="store.may('build')"
+                class="w-11 rounded-[3px] bg-transparent text-ink2 hover:bg-paper2"
+                inputmode="numeric"
+                :value="rule.order"
+                :aria-label="`Order of ${rule.name}`"
+                @change="reorder(rule.id, $event)"
+              /><span v-else class="quiet">{{ rule.order }}</span></span
+            >
+            <span role="cell" class="min-w-0">
+              <span class="flex min-w-0 items-baseline gap-2"
+                ><NuxtLink
+                  :to="`/rules/${rule.id}`"
+                  class="name-link truncate font-serif text-[17px] leading-tight font-medium"
+                  >{{ rule.name }}</NuxtLink
+                >
+                <span v-if="rule.paused" class="flex-none rounded-[3px] bg-brick-t px-1.5 text-[12px] text-brick"
+                  >paused</span
+                >
+                <span v-if="rule.problems" class="flex-none rounded-[3px] bg-brick-t px-1.5 text-[12px] text-brick"
+                  >{{ rule.problems }} still to do</span
+                >
+                <span
+                  v-if="rule.unpublished"
+                  class="flex-none rounded-[3px] bg-saffron-t px-1.5 text-[12px] text-saffron"
+                  >edited, not published</span
+                ></span
+              >
+              <span class="line-clamp-2 max-w-[820px] font-serif text-[14.5px] leading-snug text-ink2"
+                ><i>When</i> {{ rule.when || '…'
+                }}<template v-if="rule.onlyIf">, <i>only if</i> {{ rule.onlyIf }}</template
+                >, <i>then</i> {{ rule.then.join('; ') || '…' }}</span
+              >
+            </span>
+            <span role="cell"
+              ><svg :width="120" height="20" role="img" :aria-label="`${rule.runs} runs in 30 days`">
+                <path
+                  :d="pulsePath(rule.pulse)"
+                  :stroke="rule.runs ? 'var(--violet)' : 'var(--hair)'"
+                  stroke-width="3"
+                  fill="none"
+                /></svg
+            ></span>
+            <span role="cell" class="text-right"
+              ><NuxtLink :to="`/journal?rule=${rule.id}`" class="name-link">{{
+                rule.runs.toLocaleString('en')
+              }}</NuxtLink
+              ><span v-if="rule.failed" class="block text-[12px] text-brick">{{ rule.failed }} failed</span></span
+            >
+            <span role="cell" class="quiet truncate"
+              >{{ rule.changedBy }}<br />{{ sayInstant(rule.changedAt, store.catalogue.workspace.zone) }}</span
+            >
+          </div>
+        </div>
+      </div>
+    </div>
+    <div v-else class="mt-16 text-center">
+      <p class="font-serif text-[20px]">
+        {{ !data ? 'Looking …' : all.length ? 'No rule fits.' : 'There are no rules yet.' }}
+      </p>
+      <p v-if="data" class="quiet mt-1">
+        <template v-if="all.length"
+          >Take a word away, or <button type="button" class="word" @click="clear">show all</button>.</template
+        ><template v-else>Write one: say when it starts, on which records, and what it does.</template>
+      </p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.cols {
+  display: grid;
+  grid-template-columns: 72px 48px minmax(0, 1fr) 130px 56px 150px;
+  column-gap: 12px;
+}
+.pick {
+  background: transparent;
+  text-decoration: underline;
+  text-decoration-color: var(--violet);
+  text-underline-offset: 4px;
+  max-width: 190px;
+  font-weight: 500;
+  field-sizing: content;
+}
+.pick option {
+  background: var(--paper);
+  color: var(--ink);
+}
+</style>

@@ -1,0 +1,297 @@
+<script setup lang="ts">
+import type { ObjectKind } from '#core/records/kinds'
+import { STEPS } from '#core/rules/steps'
+import { valuesWithoutPath } from '#core/rules/steps/path-per-value'
+import { branchLabel, objectInside, stepLabel } from '#core/rules/tree'
+import type { Branch, Step } from '#core/rules/document'
+import type { DecisionTable } from '#core/tables/table'
+import { SHEET } from './context'
+import { sayValue } from '#core/fields/say-value'
+import { useHere } from '~/shared/words/useHere'
+import SentenceWords from '~/shared/words/SentenceWords.vue'
+import TableSheet from './TableSheet.vue'
+import ConditionGroup from '~/shared/words/ConditionGroup.vue'
+
+/** The steps of a rule, or of one of its ways: one line each, with the ways of a step indented under it. */
+const props = defineProps<{ steps: readonly Step[]; object: ObjectKind; branch: string | null; prefix: string }>()
+const here = useHere()
+const sheet = inject(SHEET)!
+const names = computed(() => ({ catalogue: here.value, object: props.object }))
+const tableOf = (step: Step): DecisionTable => (step.params as { readonly table: DecisionTable }).table
+const labelOf = (at: number): string => stepLabel(props.prefix, at)
+const addPath = computed(() => (props.branch === null ? 'add:step' : `add:step:${props.branch}`))
+const inside = (step: Step) => ({ catalogue: here.value, object: objectInside(step, props.object) })
+const saysWay = (step: Step, branch: Branch, at: number): string =>
+  STEPS[step.kind].ways?.label(branch, at, step.branches ?? [], step.params, inside(step)) ?? ''
+const shownBranches = (step: Step) =>
+  (step.branches ?? [])
+    .map((branch, at) => ({ branch, at }))
+    .filter(({ branch }) => !sheet.gone || STEPS[step.kind].ways?.single || sheet.gone.has(branch.id))
+/** A path by conditions says them as lines of their own while it is open. */
+const written = (branch: Branch): boolean => branch.when !== undefined && !sheet.folded.has(branch.id)
+/** Values of the field that have no path yet: it may have gained a choice. */
+const missing = (step: Step) =>
+  step.kind === 'pathPerValue'
+    ? valuesWithoutPath(step.branches ?? [], (step.params as { readonly field: string | null }).field, names.value)
+    : []
+const valueWord = (step: Step, value: string | boolean): string => {
+  const field = here.value.field(props.object, String((step.params as { readonly field: string | null }).field))
+  return field ? sayValue(value, field, here.value) : String(value)
+}
+/** What the line of time says beside a step. */
+function timeAt(i: number): string {
+  const [step, before] = [props.steps[i], props.steps[i - 1]]
+  const own = step ? STEPS[step.kind].rail(step.params, names.value).own : null
+  return own ?? (before ? STEPS[before.kind].rail(before.params, names.value).next : 'at once') ?? ''
+}
+const stepsWord = (n: number): string => (n === 0 ? 'nothing' : n === 1 ? '1 step' : `${n} steps`)
+</script>
+
+<template>
+  <template v-for="(step, i) in steps" :key="step.id">
+    <div
+      class="pt-[5px] text-right text-[12px] leading-tight"
+      :class="timeAt(i) === 'at once' ? 'text-ink2' : 'font-medium text-saffron'"
+    >
+      {{ branch === null ? timeAt(i) : '' }}
+    </div>
+    <div class="relative">
+      <span
+        class="rail"
+        :class="[
+          i === steps.length - 1 && branch === null && !sheet.editable && !step.branches && 'bottom-auto! h-4',
+          STEPS[step.kind].hue === 'time' && 'waits',
+        ]"
+      /><span class="mark absolute top-2 left-[5px]" :class="STEPS[step.kind].hue" aria-hidden="true" />
+    </div>
+    <div :data-line="`step:${step.id}`" class="group/line flex min-w-0 items-baseline gap-2 py-0.5">
+      <span class="min-w-4 flex-none text-[13px] font-semibold whitespace-nowrap text-ink2">{{ labelOf(i) }}</span>
+      <p class="min-w-0 flex-1 font-serif leading-normal" :class="branch === null ? 'text-[18px]' : 'text-[17px]'">
+        <SentenceWords
+          :parts="STEPS[step.kind].sentence(step.params, names)"
+          :path="`step:${step.id}`"
+          :editable="sheet.editable"
+          :open="sheet.openKey"
+          :bad="sheet.bad[step.id]"
+          @edit="sheet.edit(`step:${step.id}`, $event)"
+        />
+        <span
+          v-for="finding in sheet.findingsOf(step.id)"
+          :key="finding.text"
+          class="ml-2 rounded-[3px] px-1.5 py-0.5 font-sans text-[13px] font-medium"
+          :class="finding.tone"
+          >{{ finding.text }}</span
+        >
+      </p>
+      <button
+        v-if="step.branches && step.branches.length > 1"
+        type="button"
+        class="quiet flex-none px-1"
+        :aria-label="`Fold or open all paths of step ${labelOf(i)}`"
+        @click="
+          step.branches.forEach(
+            (one) =>
+              sheet.folded.has(one.id) === step.branches!.every((all) => sheet.folded.has(all.id)) &&
+              sheet.fold(one.id),
+          )
+        "
+      >
+        {{ step.branches.every((one) => sheet.folded.has(one.id)) ? 'open all' : 'fold all' }}
+      </button>
+      <span
+        v-if="sheet.editable"
+        class="flex-none opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100"
+      >
+        <button
+          type="button"
+          class="quiet px-1"
+          :disabled="i === 0 && branch === null"
+          aria-label="Move this step up"
+          @click="sheet.shift(step.id, -1)"
+        >
+          ↑
+        </button>
+        <button
+          type="button"
+          class="quiet px-1"
+          :disabled="i === steps.length - 1 && branch === null"
+          aria-label="Move this step down"
+          @click="sheet.shift(step.id, 1)"
+        >
+          ↓
+        </button>
+        <button type="button" class="quiet px-1" aria-label="Remove this step" @click="sheet.remove(`step:${step.id}`)">
+          remove
+        </button>
+      </span>
+    </div>
+    <template v-if="step.kind === 'decide'">
+      <div />
+      <div class="relative"><span class="rail" /></div>
+      <TableSheet
+        class="ml-5"
+        :table="tableOf(step)"
+        :step-id="step.id"
+        :name="sheet.name"
+        :object="object"
+        :editable="sheet.editable"
+        :used="(key) => sheet.usesResult(step.id, key)"
+        @set="sheet.setTable(step.id, $event)"
+      />
+    </template>
+    <template v-if="step.branches">
+      <template v-for="{ branch: way, at } in shownBranches(step)" :key="way.id">
+        <div />
+        <div class="relative"><span class="rail" /></div>
+        <div :data-line="`branch:${way.id}`" class="ml-5 min-w-0 border-l border-hair pl-3" :class="at > 0 && 'mt-0.5'">
+          <div class="group/way flex items-baseline gap-2 py-0.5">
+            <button
+              type="button"
+              class="flex min-w-0 flex-1 items-baseline gap-2 text-left"
+              :aria-expanded="!sheet.folded.has(way.id)"
+              :aria-label="`Path ${branchLabel(step, labelOf(i), at)}: ${saysWay(step, way, at)}`"
+              @click="sheet.fold(way.id)"
+            >
+              <span class="flex-none text-[13px] font-semibold whitespace-nowrap text-ink2">{{
+                branchLabel(step, labelOf(i), at)
+              }}</span>
+              <span class="min-w-0 truncate font-serif text-[17px] italic">{{
+                written(way) && way.when!.items.length > 0
+                  ? STEPS[step.kind].ways?.single
+                    ? 'only if'
+                    : 'if'
+                  : saysWay(step, way, at)
+              }}</span>
+              <span v-if="sheet.folded.has(way.id)" class="quiet flex-none">{{ stepsWord(way.steps.length) }}</span>
+            </button>
+            <span
+              v-for="finding in sheet.findingsOf(way.id)"
+              :key="finding.text"
+              class="flex-none rounded-[3px] px-1.5 text-[13px] font-medium"
+              :class="finding.tone"
+              >{{ finding.text }}</span
+            >
+            <span
+              v-if="sheet.editable && !STEPS[step.kind].ways?.single && at < step.branches.length - 1"
+              class="flex-none opacity-0 group-focus-within/way:opacity-100 group-hover/way:opacity-100"
+            >
+              <button
+                type="button"
+                class="quiet px-1"
+                :disabled="at === 0"
+                aria-label="Move this path up"
+                @click="sheet.shiftBranch(way.id, -1)"
+              >
+                ↑
+              </button>
+              <button
+                type="button"
+                class="quiet px-1"
+                :disabled="at >= step.branches.length - 2"
+                aria-label="Move this path down"
+                @click="sheet.shiftBranch(way.id, 1)"
+              >
+                ↓
+              </button>
+              <button
+                type="button"
+                class="quiet px-1"
+                aria-label="Remove this path"
+                @click="sheet.removeBranch(way.id)"
+              >
+                remove
+              </button>
+            </span>
+          </div>
+          <template v-if="!sheet.folded.has(way.id)">
+            <ConditionGroup
+              v-if="way.when && (sheet.editable || way.when.items.length > 0)"
+              :group="way.when"
+              :object="objectInside(step, object)"
+              :editable="sheet.editable"
+              :open-word="sheet.openKey"
+              :miss-id="null"
+              :bad="sheet.bad"
+              :notes="sheet.findingsOf"
+              nested
+              of-linked
+              @edit="(id, param) => sheet.edit(`condition:${id}`, param)"
+              @mode="(id, mode) => sheet.setMode(id, mode)"
+              @add="sheet.open(`add:${$event}`, 'condition')"
+              @add-group="sheet.addGroup($event)"
+              @add-linked="sheet.open(`linked:${$event}`, 'object')"
+              @remove="sheet.remove(`condition:${$event}`)"
+            />
+            <div class="grid grid-cols-[0_18px_minmax(0,1fr)] gap-x-2">
+              <StepLines
+                :steps="way.steps"
+                :object="objectInside(step, object)"
+                :branch="way.id"
+                :prefix="branchLabel(step, labelOf(i), at)"
+              />
+            </div>
+          </template>
+        </div>
+      </template>
+      <template v-if="sheet.editable && STEPS[step.kind].ways?.otherwise && !sheet.gone">
+        <div />
+        <div class="relative"><span class="rail" /></div>
+        <p class="ml-5 flex flex-wrap gap-4 border-l border-hair pb-1 pl-3 text-[14px]">
+          <button
+            v-if="step.kind !== 'pathPerValue'"
+            type="button"
+            class="font-serif text-ink2 italic hover:text-ink"
+            :data-add-branch="step.id"
+            @click="sheet.addBranch(step.id)"
+          >
+            another path
+          </button>
+          <button
+            v-for="value in missing(step)"
+            :key="String(value)"
+            type="button"
+            class="font-serif text-ink2 italic hover:text-ink"
+            @click="sheet.addBranch(step.id, value)"
+          >
+            add a path for {{ valueWord(step, value as string | boolean) }}
+          </button>
+        </p>
+      </template>
+    </template>
+  </template>
+  <template v-if="sheet.editable">
+    <div />
+    <div class="relative"><span class="rail bottom-auto! h-4" /></div>
+    <p class="py-0.5">
+      <button
+        type="button"
+        class="font-serif text-ink2 italic hover:text-ink"
+        :class="[branch === null ? 'text-[17px]' : 'text-[15px]', steps.length === 0 && branch === null && 'word']"
+        :data-missing="steps.length === 0 && branch === null ? '' : undefined"
+        :data-word="`${addPath}/kind`"
+        @click="sheet.open(addPath, 'kind')"
+      >
+        <kbd v-if="branch === null" class="not-italic">/</kbd>
+        {{
+          steps.length ? 'to add a step' : branch === null ? 'choose what it does' : 'nothing happens here; add a step'
+        }}
+      </button>
+    </p>
+  </template>
+</template>
+
+<style scoped>
+.rail {
+  position: absolute;
+  left: 10px;
+  top: 0;
+  bottom: 0;
+  width: 2px;
+  background: var(--ink);
+}
+.rail.waits {
+  left: 9px;
+  width: 4px;
+  background: repeating-linear-gradient(180deg, var(--saffron) 0 5px, transparent 5px 9px);
+}
+</style>

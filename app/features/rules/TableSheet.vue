@@ -1,0 +1,585 @@
+<script setup lang="ts">
+import type { Field } from '#core/fields/field'
+import type { Value } from '#core/language/value'
+import { readDmn, writeDmn } from '#core/formats/dmn'
+import { sayProblem } from '#core/language/problems'
+import type { ObjectKind } from '#core/records/kinds'
+import { mainKinds } from '#core/conditions/operators/another-field'
+import { FIELD_TYPES } from '#core/fields/types'
+import { inputFields, sayInput, sayOutput } from '#core/rules/steps/decide'
+import { rowsForHole } from '#core/rules/preflight/table-holes'
+import { readCell, writeCell } from '#core/tables/cell-text'
+import { coverageOf, sayBox } from '#core/tables/coverage'
+import {
+  AGGREGATIONS,
+  HIT_POLICIES,
+  OUTPUT_TYPES,
+  outputKey,
+  testedBy,
+  type Cell,
+  type DecisionTable,
+  type TableOutput,
+} from '#core/tables/table'
+import { fieldWord } from '#core/fields/say-value'
+import { saveText } from '~/shared/api/saveText'
+import { useHere } from '~/shared/words/useHere'
+import { useNotices } from '~/shared/stores/notices'
+import NumberLine from './NumberLine.vue'
+import PopOver from '~/shared/words/PopOver.vue'
+import OptionList from '~/shared/words/OptionList.vue'
+
+/** A decision table on the sheet, edited like a spreadsheet: type, Tab, Enter, arrows, and paste from one. */
+const props = defineProps<{
+  table: DecisionTable
+  stepId: string
+  name: string
+  object: ObjectKind
+  editable: boolean
+  /** Whether a result is used further down, so that its key must stay. */ used: (key: string) => boolean
+}>()
+const emit = defineEmits<{ set: [table: DecisionTable] }>()
+const here = useHere()
+const names = computed(() => ({ catalogue: here.value, object: props.object }))
+const fields = computed(() => inputFields(props.table, names.value))
+const known = computed(() => fields.value.filter((field): field is Field => field !== null))
+const coverage = computed(() =>
+  known.value.length === fields.value.length && known.value.length > 0 && props.table.rows.length > 0
+    ? coverageOf(props.table, known.value, here.value)
+    : null,
+)
+const root = useTemplateRef<HTMLElement>('root')
+
+const HIT_WORDS = {
+  unique: 'one row at most fits',
+  first: 'the first row that fits',
+  collect: 'all rows that fit',
+} as const
+const COLLECT_WORDS = {
+  list: 'listed',
+  sum: 'added up',
+  min: 'the least of them',
+  max: 'the most of them',
+  count: 'counted',
+} as const
+const OUTPUT_WORDS = { text: 'text', number: 'number', yesNo: 'yes or no' } as const
+
+/** What is typed and cannot be read, by cell: it stays there with the reason until it can. */
+const typed = ref<Readonly<Record<string, { readonly text: string; readonly wrong: string }>>>({})
+const width = computed(() => props.table.inputs.length + props.table.outputs.length)
+const cellKey = (row: string, column: number): string => `${row} ${column}`
+/** What is being typed: kept here, so that a table that is drawn anew meanwhile does not take it back. */
+const typing = ref<{ readonly key: string; readonly text: string } | null>(null)
+const textAt = (row: number, column: number): string => {
+  const line = props.table.rows[row]
+  return typing.value && line && typing.value.key === cellKey(line.id, column) ? typing.value.text : heldAt(row, column)
+}
+/** What stands in a cell, apart from what is being typed. */
+const heldAt = (row: number, column: number): string => {
+  const line = props.table.rows[row]
+  if (!line) return ''
+  const kept = typed.value[cellKey(line.id, column)]
+  if (kept) return kept.text
+  const field = fields.value[column]
+  if (column < props.table.inputs.length)
+    return field ? writeCell(line.when[column] ?? { is: 'any' }, field, here.value) : '-'
+  const value = line.then[column - props.table.inputs.length] ?? null
+  return value === null ? '' : sayOutput(value)
+}
+const wrongAt = (row: number, column: number): string | null =>
+  typed.value[cellKey(props.table.rows[row]?.id ?? '', column)]?.wrong ?? null
+
+function readOutput(
+  text: string,
+  output: TableOutput,
+): { readonly ok: true; readonly value: Value } | { readonly ok: false; readonly wrong: string } {
+  const raw = text.trim()
+  if (raw === '' || raw === '–') return { ok: true, value: null }
+  if (output.type === 'text') return { ok: true, value: raw }
+  const read = FIELD_TYPES[output.type].read(raw, {
+    catalogue: here.value,
+    field: {
+      id: 0,
+      object: props.object,
+      key: output.key,
+      label: output.label,
+      type: output.type,
+      description: '',
+      keptBy: null,
+      required: false,
+      choices: [],
+      currencyKey: null,
+      synonyms: null,
+    },
+    style: { decimal: 'point', dateOrder: 'dayFirst' },
+    pipelineId: null,
+  })
+  return read.ok ? { ok: true, value: read.value } : { ok: false, wrong: sayProblem(read.problem) }
+}
+
+/** Puts texts into the table from a cell on, to the right and down; rows are added as they are needed. */
+function put(fromRow: number, fromColumn: number, lines: readonly (readonly string[])[]): void {
+  const rows = props.table.rows.map((row) => ({
+    id: row.id,
+    when: [...row.when] as Cell[],
+    then: [...row.then] as Value[],
+  }))
+  const wrong: Record<string, { readonly text: string; readonly wrong: string }> = { ...typed.value }
+  lines.forEach((line, down) => {
+    while (rows.length <= fromRow + down) rows.push(freshRow(rows.map((row) => row.id)))
+    const row = rows[fromRow + down]
+    if (!row) return
+    line.forEach((text, right) => {
+      const column = fromColumn + right
+      if (column >= width.value) return
+      const key = cellKey(row.id, column)
+      Reflect.deleteProperty(wrong, key)
+      const field = fields.value[column]
+      if (column < props.table.inputs.length) {
+        const read = field ? readCell(text, field, here.value) : null
+        if (read?.ok) row.when[column] = read.value
+        else wrong[key] = { text, wrong: read ? sayProblem(read.problem) : 'the field has gone' }
+      } else {
+        const at = column - props.table.inputs.length
+        const output = props.table.outputs[at]
+        const read = output ? readOutput(text, output) : null
+        if (read?.ok) row.then[at] = read.value
+        else if (read) wrong[key] = { text, wrong: read.wrong }
+      }
+    })
+  })
+  typed.value = wrong
+  emit('set', { ...props.table, rows })
+}
+
+function freshRow(ids: readonly string[]): { id: string; when: Cell[]; then: Value[] } {
+  let n = ids.length + 1
+  while (ids.includes(`r${n}`)) n++
+  return { id: `r${n}`, when: props.table.inputs.map(() => ({ is: 'any' })), then: props.table.outputs.map(() => null) }
+}
+
+function change(row: number, column: number, event: Event): void {
+  const { value } = event.target as HTMLInputElement
+  typing.value = null
+  if (value !== heldAt(row, column)) put(row, column, [[value]])
+}
+function paste(row: number, column: number, event: ClipboardEvent): void {
+  const text = event.clipboardData?.getData('text/plain') ?? ''
+  if (!/[\t\n]/.test(text.trim())) return
+  event.preventDefault()
+  put(
+    row,
+    column,
+    text
+      .replace(/\r/g, '')
+      .replace(/\n$/, '')
+      .split('\n')
+      .map((line) => line.split('\t')),
+  )
+}
+async function focusCell(row: number, column: number): Promise<void> {
+  await nextTick()
+  const cell = root.value?.querySelector<HTMLInputElement>(`[data-cell="${row}.${column}"]`)
+  cell?.focus()
+  cell?.select()
+}
+function key(row: number, column: number, event: KeyboardEvent): void {
+  const input = event.target as HTMLInputElement
+  if (event.key === 'Enter' || event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+    event.preventDefault()
+    change(row, column, event)
+    const to = event.key === 'ArrowUp' ? row - 1 : row + 1
+    if (to === props.table.rows.length && event.key === 'Enter') addRow()
+    if (to >= 0) void focusCell(to, column)
+  } else if (event.key === 'Delete' && event.ctrlKey) {
+    event.preventDefault()
+    removeRow(row)
+    void focusCell(Math.max(0, row - 1), column)
+  } else if (event.key === 'ArrowLeft' && input.selectionStart === 0 && input.selectionEnd === 0 && column > 0)
+    void focusCell(row, column - 1)
+  else if (event.key === 'ArrowRight' && input.selectionStart === input.value.length && column < width.value - 1)
+    void focusCell(row, column + 1)
+}
+const addRow = (): void =>
+  emit('set', { ...props.table, rows: [...props.table.rows, freshRow(props.table.rows.map((row) => row.id))] })
+const removeRow = (at: number): void =>
+  emit('set', { ...props.table, rows: props.table.rows.filter((_, i) => i !== at) })
+const moveRow = (at: number, by: -1 | 1): void => {
+  const rows = [...props.table.rows]
+  const [row] = rows.splice(at, 1)
+  if (row) rows.splice(at + by, 0, row)
+  emit('set', { ...props.table, rows })
+}
+
+/** Everything that a table can look at: own fields, those of main linked records, and results of steps before. */
+const picking = ref<number | 'new' | null>(null)
+const inputOptions = computed(() =>
+  [null, ...mainKinds(props.object)].flatMap((via) =>
+    here.value
+      .fields(via ?? props.object)
+      .filter((field) => testedBy(field) !== null && !(via !== null && field.id === 0))
+      .map((field) => ({
+        value: `${via ?? ''}:${field.key}`,
+        label: via === null ? field.label : `${via}: ${field.label}`,
+        hint: FIELD_TYPES[field.type].word,
+        words: field.description,
+      })),
+  ),
+)
+function pickInput(value: string): void {
+  const [via = '', ...rest] = value.split(':')
+  const input = { via: via === '' ? null : (via as ObjectKind), field: rest.join(':') }
+  const at = picking.value
+  picking.value = null
+  if (at === 'new') {
+    emit('set', {
+      ...props.table,
+      inputs: [...props.table.inputs, input],
+      rows: props.table.rows.map((row) => ({ ...row, when: [...row.when, { is: 'any' as const }] })),
+    })
+    void focusCell(0, props.table.inputs.length)
+  } else if (at !== null) {
+    emit('set', {
+      ...props.table,
+      inputs: props.table.inputs.map((one, i) => (i === at ? input : one)),
+      rows: props.table.rows.map((row) => ({
+        ...row,
+        when: row.when.map((cell, i) => (i === at ? { is: 'any' as const } : cell)),
+      })),
+    })
+  }
+}
+const removeInput = (at: number): void =>
+  emit('set', {
+    ...props.table,
+    inputs: props.table.inputs.filter((_, i) => i !== at),
+    rows: props.table.rows.map((row) => ({ ...row, when: row.when.filter((_, i) => i !== at) })),
+  })
+function addOutput(): void {
+  const label = props.table.outputs.length === 0 ? 'Result' : `Result ${props.table.outputs.length + 1}`
+  emit('set', {
+    ...props.table,
+    outputs: [
+      ...props.table.outputs,
+      {
+        key: outputKey(
+          label,
+          props.table.outputs.map((one) => one.key),
+        ),
+        label,
+        type: 'text',
+      },
+    ],
+    rows: props.table.rows.map((row) => ({ ...row, then: [...row.then, null] })),
+  })
+  void nextTick(() => {
+    const inputs = root.value?.querySelectorAll<HTMLInputElement>('[data-output]')
+    inputs?.[inputs.length - 1]?.select()
+  })
+}
+const removeOutput = (at: number): void =>
+  emit('set', {
+    ...props.table,
+    outputs: props.table.outputs.filter((_, i) => i !== at),
+    rows: props.table.rows.map((row) => ({ ...row, then: row.then.filter((_, i) => i !== at) })),
+  })
+const naming = ref<{ readonly at: number; readonly text: string } | null>(null)
+function renameOutput(at: number, label: string): void {
+  naming.value = null
+  const name = label.trim()
+  if (name === '') return
+  emit('set', {
+    ...props.table,
+    outputs: props.table.outputs.map((one, i) =>
+      i === at
+        ? {
+            ...one,
+            label: name,
+            key: props.used(one.key)
+              ? one.key
+              : outputKey(
+                  name,
+                  props.table.outputs.filter((_, n) => n !== at).map((other) => other.key),
+                ),
+          }
+        : one,
+    ),
+  })
+}
+const retypeOutput = (at: number, type: TableOutput['type']): void =>
+  emit('set', {
+    ...props.table,
+    outputs: props.table.outputs.map((one, i) => (i === at ? { ...one, type } : one)),
+    rows: props.table.rows.map((row) => ({ ...row, then: row.then.map((value, i) => (i === at ? null : value)) })),
+  })
+
+const notices = useNotices()
+async function bring(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (!file) return
+  const read = readDmn(await file.text(), names.value)
+  if (read.ok) emit('set', read.value.table)
+  else notices.tell({ tone: 'wrong', title: 'The file cannot be read', text: sayProblem(read.problem) })
+}
+function take(): void {
+  saveText(writeDmn(props.table, props.name, names.value), 'table.dmn', 'application/xml')
+}
+const copyTable = (): void =>
+  void navigator.clipboard.writeText(
+    [
+      [...fields.value.map((field) => field?.label ?? '?'), ...props.table.outputs.map((one) => one.label)],
+      ...props.table.rows.map((_, row) => Array.from({ length: width.value }, (_one, column) => textAt(row, column))),
+    ]
+      .map((line) => line.join('\t'))
+      .join('\n'),
+  )
+function fill(at: number): void {
+  const hole = coverage.value?.gaps[at]
+  const next = hole && rowsForHole(props.table, hole.box)
+  if (!next) return
+  emit('set', next)
+  void focusCell(props.table.rows.length, props.table.inputs.length)
+}
+</script>
+
+<template>
+  <div ref="root" class="mt-1 mb-2 font-sans text-[13px]" :data-table="stepId">
+    <template v-for="(field, at) in fields" :key="at"
+      ><NumberLine
+        v-if="field && coverage && testedBy(field) === 'band'"
+        :table="table"
+        :at="at"
+        :field="field"
+        :coverage="coverage"
+    /></template>
+    <div class="overflow-x-auto">
+      <table class="border-collapse border-y border-ink2" :aria-label="`Decision table of ${name}`">
+        <thead>
+          <tr>
+            <th class="w-7" scope="col"><span class="sr-only">Row</span></th>
+            <th
+              v-for="(input, at) in table.inputs"
+              :key="at"
+              scope="col"
+              class="border-b border-hair px-2 py-1 text-left font-semibold whitespace-nowrap"
+            >
+              <button
+                v-if="editable"
+                type="button"
+                class="word"
+                :data-input="at"
+                :aria-label="`Looks at ${sayInput(fields[at] ?? null, input.via)}. Change`"
+                @click="picking = at"
+              >
+                {{ sayInput(fields[at] ?? null, input.via) }}</button><span v-else>{{
+                sayInput(fields[at] ?? null, input.via)
+              }}</span>
+              <button
+                v-if="editable"
+                type="button"
+                class="quiet ml-1 px-1"
+                :aria-label="`Take ${fieldWord(fields[at] ?? null) ?? 'this column'} out`"
+                @click="removeInput(at)"
+              >
+                ×
+              </button>
+            </th>
+            <th
+              v-for="(output, at) in table.outputs"
+              :key="output.key"
+              scope="col"
+              class="border-b border-l border-b-hair border-l-ink2 px-2 py-1 text-left font-semibold"
+            >
+              <template v-if="editable"
+                ><input
+                  :value="naming?.at === at ? naming.text : output.label"
+                  data-output
+                  :aria-label="`Name of result ${at + 1}`"
+                  class="block [field-sizing:content] min-w-16 bg-transparent font-semibold hover:bg-paper2"
+                  maxlength="100"
+                  @input="naming = { at, text: ($event.target as HTMLInputElement).value }"
+                  @change="renameOutput(at, ($event.target as HTMLInputElement).value)"
+                /><span class="flex whitespace-nowrap"
+                  ><select
+                    :value="output.type"
+                    class="quiet bg-transparent"
+                    :aria-label="`Kind of result ${at + 1}`"
+                    @change="retypeOutput(at, ($event.target as HTMLSelectElement).value as TableOutput['type'])"
+                  >
+                    <option v-for="type in OUTPUT_TYPES" :key="type" :value="type">
+                      {{ OUTPUT_WORDS[type] }}
+                    </option></select
+                  ><button
+                    type="button"
+                    class="quiet px-1"
+                    :aria-label="`Take ${output.label} out`"
+                    @click="removeOutput(at)"
+                  >
+                    ×
+                  </button></span
+                ></template
+              >
+              <template v-else>{{ output.label }}</template>
+            </th>
+            <td v-if="editable" class="border-b border-hair" />
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(row, at) in table.rows" :key="row.id" class="group/row border-b border-hair">
+            <th scope="row" class="pr-1 text-right font-normal text-ink2">{{ at + 1 }}</th>
+            <template v-for="column in width" :key="column">
+              <td
+                class="p-0"
+                :class="[
+                  column - 1 >= table.inputs.length && 'border-l border-l-ink2',
+                  wrongAt(at, column - 1) && 'bg-brick-t',
+                ]"
+                :title="wrongAt(at, column - 1) ?? undefined"
+              >
+                <input
+                  v-if="editable"
+                  :value="textAt(at, column - 1)"
+                  :data-cell="`${at}.${column - 1}`"
+                  class="[field-sizing:content] max-w-72 min-w-20 bg-transparent px-2 py-1 focus:bg-violet-t"
+                  :class="[wrongAt(at, column - 1) && 'text-brick', textAt(at, column - 1) === '-' && 'text-ink2']"
+                  :aria-label="`Row ${at + 1}, ${column - 1 < table.inputs.length ? fieldWord(fields[column - 1] ?? null) : table.outputs[column - 1 - table.inputs.length]?.label}`"
+                  :aria-invalid="wrongAt(at, column - 1) !== null"
+                  spellcheck="false"
+                  @input="
+                    typing = { key: cellKey(row.id, column - 1), text: ($event.target as HTMLInputElement).value }
+                  "
+                  @change="change(at, column - 1, $event)"
+                  @keydown="key(at, column - 1, $event)"
+                  @paste="paste(at, column - 1, $event)"
+                />
+                <span v-else class="block px-2 py-1 whitespace-nowrap">{{ textAt(at, column - 1) }}</span>
+                <span v-if="wrongAt(at, column - 1)" class="block max-w-56 px-2 pb-1 text-[12px] text-brick">{{
+                  wrongAt(at, column - 1)
+                }}</span>
+              </td>
+            </template>
+            <td
+              v-if="editable"
+              class="whitespace-nowrap opacity-0 group-focus-within/row:opacity-100 group-hover/row:opacity-100"
+            >
+              <button
+                type="button"
+                class="quiet px-1"
+                :disabled="at === 0"
+                :aria-label="`Move row ${at + 1} up`"
+                @click="moveRow(at, -1)"
+              >
+                ↑</button
+              ><button
+                type="button"
+                class="quiet px-1"
+                :disabled="at === table.rows.length - 1"
+                :aria-label="`Move row ${at + 1} down`"
+                @click="moveRow(at, 1)"
+              >
+                ↓</button
+              ><button type="button" class="quiet px-1" :aria-label="`Take row ${at + 1} out`" @click="removeRow(at)">
+                ×
+              </button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <p v-if="coverage && coverage.gaps.length + coverage.overlaps.length > 0" class="mt-1 text-brick" data-holes>
+      <span v-for="(hole, at) in coverage.gaps.slice(0, 4)" :key="`g${at}`" class="mr-3 inline-block"
+        >{{ sayBox(hole.box, known, here) }} falls in no row
+        <button v-if="editable" type="button" class="word" @click="fill(at)">add it</button></span
+      >
+      <span v-for="(double, at) in coverage.overlaps.slice(0, 4)" :key="`o${at}`" class="mr-3 inline-block"
+        >{{ sayBox(double.box, known, here) }} falls in rows {{ double.rows.map((row) => row + 1).join(' and ') }}</span
+      >
+      <span v-if="coverage.gaps.length > 4" class="inline-block">and {{ coverage.gaps.length - 4 }} more holes</span>
+    </p>
+    <p v-if="editable" class="mt-1 flex flex-wrap items-baseline gap-x-4 text-ink2">
+      <button
+        type="button"
+        class="font-serif text-[15px] italic hover:text-ink"
+        :class="table.inputs.length === 0 && 'word'"
+        :data-missing="table.inputs.length === 0 ? '' : undefined"
+        data-add-input
+        @click="picking = 'new'"
+      >
+        {{ table.inputs.length === 0 ? 'choose what it looks at' : 'look at more' }}
+      </button>
+      <button
+        type="button"
+        class="font-serif text-[15px] italic hover:text-ink"
+        :class="table.outputs.length === 0 && table.inputs.length > 0 && 'word'"
+        data-add-output
+        @click="addOutput"
+      >
+        {{ table.outputs.length === 0 ? 'say what it gives' : 'give more' }}
+      </button>
+      <button
+        type="button"
+        class="font-serif text-[15px] italic hover:text-ink"
+        data-add-row
+        :disabled="table.inputs.length === 0"
+        @click="
+          addRow()
+          focusCell(table.rows.length, 0)
+        "
+      >
+        another row
+      </button>
+      <label
+        >Takes
+        <select
+          class="bg-transparent underline decoration-violet underline-offset-4"
+          :value="table.hit"
+          aria-label="Which rows count"
+          @change="
+            emit('set', {
+              ...table,
+              hit: ($event.target as HTMLSelectElement).value as DecisionTable['hit'],
+              collect: 'list',
+            })
+          "
+        >
+          <option v-for="hit in HIT_POLICIES" :key="hit" :value="hit">{{ HIT_WORDS[hit] }}</option>
+        </select></label
+      >
+      <label v-if="table.hit === 'collect'"
+        ><select
+          class="bg-transparent underline decoration-violet underline-offset-4"
+          :value="table.collect"
+          aria-label="What they come to"
+          @change="
+            emit('set', { ...table, collect: ($event.target as HTMLSelectElement).value as DecisionTable['collect'] })
+          "
+        >
+          <option v-for="how in AGGREGATIONS" :key="how" :value="how">{{ COLLECT_WORDS[how] }}</option>
+        </select></label
+      >
+      <span class="ml-auto" /><button type="button" class="hover:text-ink" @click="copyTable">Copy</button
+      ><button type="button" class="hover:text-ink" @click="take">DMN file</button
+      ><label class="cursor-pointer hover:text-ink"
+        >From a DMN file<input type="file" class="sr-only" accept=".dmn,.xml,application/xml" @change="bring"
+      /></label>
+    </p>
+    <p v-else class="quiet">
+      Takes {{ HIT_WORDS[table.hit]
+      }}<template v-if="table.hit === 'collect'">, {{ COLLECT_WORDS[table.collect] }}</template
+      >.
+    </p>
+    <PopOver
+      v-if="picking !== null"
+      :anchor="
+        picking === 'new'
+          ? `[data-table='${stepId}'] [data-add-input]`
+          : `[data-table='${stepId}'] [data-input='${picking}']`
+      "
+      label="What the table looks at"
+      @close="picking = null"
+    >
+      <OptionList :options="inputOptions" label="Looks at" placeholder="Which field?" @pick="pickInput" />
+    </PopOver>
+  </div>
+</template>

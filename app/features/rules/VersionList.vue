@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import { sayInstant } from '#core/time/say'
+import type { VersionLine } from '~~/server/views/versions'
+import type { RuleDraft } from './useRuleDraft'
+import { read, send, attempt } from '~/shared/api/api'
+import { useLive } from '~/shared/live/useLive'
+import { useCatalogue } from '~/shared/stores/catalogue'
+
+/** Every version that was published, with what it changed in words; an older one can be made the draft again. */
+const props = defineProps<{ ruleId: number; draft: RuleDraft; editable: boolean }>()
+const store = useCatalogue()
+const { data, error, refresh } = await useFetch(`/api/v1/rules/${props.ruleId}/versions`, {
+  key: `versions-${props.ruleId}`,
+})
+useLive(
+  (message) => {
+    if (message.about === 'rules') void refresh()
+  },
+  () => void refresh(),
+)
+const open = ref<number | null>(null)
+async function restore(version: VersionLine): Promise<void> {
+  if (!(await props.draft.settle())) return
+  const back = await attempt(() =>
+    send<{ rev: number }>('POST', `/api/v1/rules/${props.ruleId}/versions/${version.number}`, {
+      rev: props.draft.rev(),
+    }),
+  )
+  if (back) reloadNuxtApp({ force: true })
+}
+</script>
+
+<template>
+  <div class="pt-3 text-[14px]">
+    <p v-if="error" class="text-brick" role="alert">The versions cannot be read just now.</p>
+    <p v-else-if="data?.versions.length === 0" class="font-serif text-[16px]">
+      There is no version yet: switching the rule on makes the first.
+    </p>
+    <section
+      v-if="data && data.versions.length > 0 && data.draft.length > 0"
+      class="mb-3 rounded-[3px] bg-saffron-t px-3 py-2"
+      aria-label="Not published yet"
+    >
+      <p class="font-semibold text-saffron">Edited and not published</p>
+      <ul>
+        <li v-for="line in data.draft" :key="line" class="font-serif text-[15px]">{{ line }}</li>
+      </ul>
+    </section>
+    <ol aria-label="Versions, the newest first">
+      <li v-for="version in data?.versions ?? []" :key="version.number" class="border-b border-hair py-2">
+        <p class="flex flex-wrap items-baseline gap-x-2">
+          <b class="font-semibold whitespace-nowrap">Version {{ version.number }}</b
+          ><span v-if="version.running" class="text-moss">the newest</span>
+          <span class="quiet"
+            >{{ version.person }}, {{ sayInstant(version.atMs, store.catalogue.workspace.zone) }}</span
+          >
+          <button
+            v-if="editable && (!version.running || (data?.draft.length ?? 0) > 0)"
+            type="button"
+            class="word ml-auto whitespace-nowrap"
+            :aria-label="`Make version ${version.number} the draft again`"
+            @click="restore(version)"
+          >
+            make it the draft
+          </button>
+        </p>
+        <p v-if="version.note" class="font-serif text-[16px] italic">{{ version.note }}</p>
+        <ul v-if="version.changes.length > 0">
+          <li
+            v-for="line in version.changes.slice(0, open === version.number ? undefined : 4)"
+            :key="line"
+            class="font-serif text-[15px]"
+          >
+            {{ line }}
+          </li>
+        </ul>
+        <p v-else class="quiet">
+          {{ version === data?.versions.at(-1) ? 'The first.' : 'Says the same as the one before.' }}
+        </p>
+        <button
+          v-if="version.changes.length > 4 && open !== version.number"
+          type="button"
+          class="word"
+          @click="open = version.number"
+        >
+          and {{ version.changes.length - 4 }} more
+        </button>
+      </li>
+    </ol>
+  </div>
+</template>

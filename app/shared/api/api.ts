@@ -1,0 +1,88 @@
+import type { ProblemPlace } from '~~/server/utils/problem'
+import { useNotices } from '~/shared/stores/notices'
+
+export interface ApiProblem {
+  readonly status: number
+  readonly title: string
+  readonly detail: string
+  readonly places: readonly ProblemPlace[]
+}
+
+/** What went wrong with a request, in words a person can act on. */
+export function problemOf(error: unknown): ApiProblem {
+  const data = (error as { data?: Partial<ApiProblem> }).data
+  if (data?.title)
+    return { status: data.status ?? 500, title: data.title, detail: data.detail ?? '', places: data.places ?? [] }
+  const status = (error as { status?: number }).status
+  if (status === undefined || status === 0)
+    return {
+      status: 0,
+      title: 'No connection',
+      detail: 'The server cannot be reached. Nothing was changed; try again.',
+      places: [],
+    }
+  return {
+    status,
+    title: 'That did not work',
+    detail: 'The server could not do this. Nothing was changed.',
+    places: [],
+  }
+}
+
+export const sayApiProblem = (problem: ApiProblem): string =>
+  problem.places.length > 0
+    ? problem.places.map((place) => (place.path ? `${place.path}: ${place.text}` : place.text)).join('; ')
+    : problem.detail
+
+/** Reads something in the browser; pages read with `useFetch`. The types of all routes together are more than the compiler tries. */
+export const read = <T>(path: string, query: Readonly<Record<string, unknown>> = {}): Promise<T> =>
+  ($fetch as (path: string, options: { query: object }) => Promise<unknown>)(path, { query }) as Promise<T>
+
+type Method = 'POST' | 'PUT' | 'PATCH' | 'DELETE'
+type Call = (
+  path: string,
+  options: { method: Method; body?: unknown; headers: Readonly<Record<string, string>> },
+) => Promise<unknown>
+const SECRET = ['/api/v1/session', '/api/v1/account', '/api/v1/people', '/api/v1/workspace']
+
+/** 128 random bits; `crypto.randomUUID` is missing where the page came over plain http. */
+const ownKey = (): string =>
+  Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, '0')).join('')
+
+/**
+ * Sends something that changes something. It carries a key of its own, and when the connection breaks off it is sent
+ * once more: it is done once, whether the first got through or not.
+ */
+export async function send<T = unknown>(
+  method: Method,
+  path: string,
+  body?: unknown,
+  given: Readonly<Record<string, string>> = {},
+): Promise<T> {
+  const call = $fetch as Call
+  const keyed = !SECRET.some((start) => path.startsWith(start))
+  const headers = keyed ? { 'idempotency-key': ownKey(), ...given } : given
+  const once = () => call(path, { method, headers, ...(body === undefined ? {} : { body }) }) as Promise<T>
+  try {
+    return await once()
+  } catch (error) {
+    if (!keyed || problemOf(error).status !== 0) throw error
+    return await once()
+  }
+}
+
+/** Does something and tells the person when it fails. Answers `null` then. */
+export async function attempt<T>(work: () => Promise<T>): Promise<T | null> {
+  try {
+    return await work()
+  } catch (error) {
+    const problem = problemOf(error)
+    // The cookie became void meanwhile: the page is loaded anew and leads to the door. A rule's edits are kept in the browser.
+    if (problem.status === 401) {
+      reloadNuxtApp({ force: true })
+      return null
+    }
+    useNotices().tell({ tone: 'wrong', title: problem.title, text: sayApiProblem(problem) })
+    return null
+  }
+}

@@ -1,0 +1,199 @@
+<script setup lang="ts">
+import { conditionSentence } from '#core/conditions/compile'
+import type { Condition, Group, GroupMode, Linked } from '#core/conditions/document'
+import { linkedSentence } from '#core/conditions/linked'
+import type { ObjectKind } from '#core/records/kinds'
+import { useHere } from './useHere'
+import SentenceWords from './SentenceWords.vue'
+
+/** Conditions as sentences under the word that joins them; groups stand indented in groups. */
+const props = defineProps<{
+  group: Group
+  object: ObjectKind
+  editable: boolean
+  openWord: string | null
+  /** How many records each condition lets through by itself, of how many. */
+  alone?: Readonly<Record<string, number>>
+  total?: number
+  /** The condition that keeps the record out that is being looked at. */
+  missId?: string | null
+  bad?: Readonly<Record<string, readonly string[]>>
+  /** What preflight has to say about a condition or a group, by its id. */
+  notes?: ((id: string) => readonly { readonly text: string; readonly tone: string }[]) | undefined
+  nested?: boolean
+  /** What is asked of linked records, under the line that asks it. */
+  ofLinked?: boolean
+}>()
+const emit = defineEmits<{
+  edit: [id: string, param: string]
+  mode: [id: string, mode: GroupMode]
+  add: [groupId: string]
+  addGroup: [groupId: string]
+  addLinked: [groupId: string]
+  remove: [id: string]
+}>()
+const here = useHere()
+const MODES: readonly { value: GroupMode; label: string }[] = [
+  { value: 'all', label: 'all of these hold' },
+  { value: 'any', label: 'any of these holds' },
+  { value: 'none', label: 'none of these holds' },
+]
+const modeWord = computed(() => MODES.find((mode) => mode.value === props.group.mode)?.label)
+const nextMode = computed((): GroupMode => (({ all: 'any', any: 'none', none: 'all' }) as const)[props.group.mode])
+const sentence = (item: Condition | Linked) =>
+  item.kind === 'condition'
+    ? conditionSentence(item, props.object, here.value)
+    : linkedSentence(item, props.object, here.value)
+const share = (id: string): number => (props.total ? (props.alone?.[id] ?? 0) / props.total : 0)
+</script>
+
+<template>
+  <div>
+    <p
+      v-if="!ofLinked || group.items.length > 1 || group.mode !== 'all'"
+      :class="nested ? 'font-serif text-[17px]' : 'part'"
+    >
+      <span v-if="!nested">Only if </span>
+      <button
+        v-if="editable && (group.items.length > 1 || (nested && !ofLinked) || group.mode !== 'all')"
+        type="button"
+        class="word font-sans text-[13px] not-italic"
+        :aria-label="`Joined by: ${modeWord}. Change`"
+        @click="emit('mode', group.id, nextMode)"
+      >
+        {{ modeWord }}
+      </button>
+      <span v-else-if="group.items.length > 1 || group.mode !== 'all'" class="font-sans text-[13px] not-italic">{{
+        modeWord
+      }}</span>
+    </p>
+    <template v-for="item in group.items" :key="item.id">
+      <div
+        v-if="item.kind !== 'group'"
+        :data-line="`condition:${item.id}`"
+        class="group/line flex items-baseline gap-3 rounded-sm py-0.5"
+        :class="missId === item.id && 'bg-brick-t'"
+        @keydown.delete="editable && $event.key === 'Delete' && emit('remove', item.id)"
+      >
+        <p class="min-w-0 flex-1 font-serif text-[18px] leading-normal">
+          <SentenceWords
+            :parts="sentence(item)"
+            :path="`condition:${item.id}`"
+            :editable="editable"
+            :open="openWord"
+            :bad="bad?.[item.id]"
+            @edit="emit('edit', item.id, $event)"
+          />
+          <span
+            v-for="note in notes?.(item.id) ?? []"
+            :key="note.text"
+            class="ml-2 rounded-[3px] px-1.5 py-0.5 font-sans text-[13px] font-medium"
+            :class="note.tone"
+            >{{ note.text }}</span
+          >
+        </p>
+        <button
+          v-if="editable"
+          type="button"
+          class="quiet px-1 opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100"
+          :aria-label="`Remove this condition`"
+          @click="emit('remove', item.id)"
+        >
+          remove
+        </button>
+        <span
+          v-if="alone && total !== undefined"
+          class="quiet flex items-center gap-2 whitespace-nowrap"
+          :title="`Alone it lets ${alone[item.id] ?? 0} of ${total} through`"
+        >
+          <i
+            class="inline-block h-2 bg-violet opacity-55"
+            :style="{ width: `${Math.round(share(item.id) * 60)}px` }"
+            aria-hidden="true"
+          />{{ alone[item.id] ?? 0 }} of {{ total }}
+        </span>
+      </div>
+      <div
+        v-if="item.kind === 'linked' && (editable || item.group.items.length > 0)"
+        class="mb-1 border-l border-hair pl-5"
+      >
+        <ConditionGroup
+          :group="item.group"
+          :object="item.object"
+          :editable="editable"
+          :open-word="openWord"
+          :bad="bad"
+          :notes="notes"
+          nested
+          of-linked
+          @edit="(id, param) => emit('edit', id, param)"
+          @mode="(id, mode) => emit('mode', id, mode)"
+          @add="emit('add', $event)"
+          @add-group="emit('addGroup', $event)"
+          @add-linked="emit('addLinked', $event)"
+          @remove="emit('remove', $event)"
+        />
+      </div>
+      <div
+        v-else-if="item.kind === 'group'"
+        class="my-1 border-l border-hair pl-5"
+        :class="missId === item.id && 'bg-brick-t'"
+      >
+        <ConditionGroup
+          :group="item"
+          :object="object"
+          :editable="editable"
+          :open-word="openWord"
+          :alone="alone"
+          :total="total"
+          :miss-id="missId"
+          :bad="bad"
+          :notes="notes"
+          nested
+          @edit="(id, param) => emit('edit', id, param)"
+          @mode="(id, mode) => emit('mode', id, mode)"
+          @add="emit('add', $event)"
+          @add-group="emit('addGroup', $event)"
+          @add-linked="emit('addLinked', $event)"
+          @remove="emit('remove', $event)"
+        />
+      </div>
+    </template>
+    <p v-if="editable" class="flex gap-4 pb-1 text-[14px]">
+      <button
+        type="button"
+        class="font-serif text-ink2 italic hover:text-ink"
+        :data-word="`add:${group.id}/condition`"
+        @click="emit('add', group.id)"
+      >
+        {{
+          group.items.length ? (group.mode === 'all' ? 'and …' : 'or …') : ofLinked ? 'such that …' : 'add a condition'
+        }}
+      </button>
+      <button
+        type="button"
+        class="font-serif text-ink2 italic hover:text-ink"
+        :data-word="`linked:${group.id}/object`"
+        @click="emit('addLinked', group.id)"
+      >
+        linked records …
+      </button>
+      <button
+        v-if="group.items.length > 0"
+        type="button"
+        class="font-serif text-ink2 italic hover:text-ink"
+        @click="emit('addGroup', group.id)"
+      >
+        group
+      </button>
+      <button
+        v-if="nested && !ofLinked"
+        type="button"
+        class="font-serif text-ink2 italic hover:text-ink"
+        @click="emit('remove', group.id)"
+      >
+        remove group
+      </button>
+    </p>
+  </div>
+</template>

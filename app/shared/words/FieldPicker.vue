@@ -1,0 +1,61 @@
+<script setup lang="ts">
+import { namesakes } from '#core/fields/namesakes'
+import { FIELD_TYPES } from '#core/fields/types'
+import type { ObjectKind } from '#core/records/kinds'
+import type { FieldTypeName } from '#core/language/field-types'
+import { useFieldSheet } from './useFieldSheet'
+import { useHere } from './useHere'
+import OptionList from './OptionList.vue'
+
+/**
+ * Fields of a kind of record, with what tells near-namesakes apart: the type, what keeps it, how far it is filled, and
+ * for those that could be taken for one another what they mean and hold.
+ */
+const props = defineProps<{
+  object: ObjectKind
+  writable?: boolean
+  /** Only fields of these types. */ types?: readonly FieldTypeName[] | undefined
+  /** Only the points of scorecards. */ made?: 'score' | undefined
+  current?: string | null
+}>()
+const emit = defineEmits<{ pick: [key: string] }>()
+const here = useHere()
+const { sheet, look } = useFieldSheet(() => props.object)
+onMounted(look)
+const fields = computed(() =>
+  here.value
+    .fields(props.object)
+    .filter(
+      (field) =>
+        (!props.writable || field.keptBy === null) &&
+        (!props.types || props.types.includes(field.type)) &&
+        (props.made === undefined || (field.made?.by === 'score' && field.made.part === 'points')),
+    ),
+)
+const options = computed(() => {
+  const alike = namesakes(fields.value)
+  return fields.value.map((field) => {
+    const line = sheet.value?.lines.find((one) => one.field.id === field.id)
+    const share =
+      line && sheet.value && sheet.value.total > 0 ? `${Math.round((100 * line.filled) / sheet.value.total)} %` : ''
+    const samples = line?.samples.map((sample) => sample.text).join(', ') ?? ''
+    return {
+      value: field.key,
+      label: field.label,
+      words: field.description,
+      hint: [FIELD_TYPES[field.type].word, field.keptBy ? 'kept' : '', share].filter(Boolean).join(', '),
+      ...(alike.has(field.key) ? { detail: field.keptBy ?? (field.description || samples) } : {}),
+    }
+  })
+})
+</script>
+
+<template>
+  <OptionList
+    :options="options"
+    :current="current ?? null"
+    label="Field"
+    placeholder="Which field?"
+    @pick="emit('pick', $event)"
+  />
+</template>

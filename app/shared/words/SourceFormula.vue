@@ -1,0 +1,61 @@
+<script setup lang="ts">
+import type { Field } from '#core/fields/field'
+import type { ObjectKind } from '#core/records/kinds'
+import type { MakingShown } from '~~/server/views/derived'
+
+const FormulaEditor = defineAsyncComponent(() => import('./FormulaEditor.vue'))
+
+/** A formula that stands in a rule alone, with what it comes to on a few records. */
+const props = defineProps<{ field: Field; object: ObjectKind; text: string }>()
+const emit = defineEmits<{ set: [text: string] }>()
+const text = ref(props.text)
+const shown = shallowRef<MakingShown | null>(null)
+let asked = 0
+let timer: ReturnType<typeof setTimeout> | undefined
+async function prove(): Promise<void> {
+  const n = ++asked
+  if (text.value.trim() === '') return
+  const found = await $fetch<MakingShown>('/api/v1/derived-fields/preview' as string, {
+    method: 'POST',
+    body: { object: props.object, type: props.field.type, made: { by: 'formula', text: text.value } },
+  }).catch(() => null)
+  if (n === asked) shown.value = found
+}
+watch(text, () => {
+  clearTimeout(timer)
+  timer = setTimeout(() => void prove(), 180)
+})
+onMounted(() => void prove())
+onBeforeUnmount(() => clearTimeout(timer))
+const misfit = computed(
+  () => shown.value !== null && shown.value.problem === null && !shown.value.types.includes(props.field.type),
+)
+</script>
+
+<template>
+  <form @submit.prevent="emit('set', text)" @keydown.ctrl.enter.prevent="emit('set', text)">
+    <FormulaEditor
+      :text="text"
+      :object="object"
+      :problem="shown?.problem ?? null"
+      label="The formula"
+      @set="text = $event"
+    />
+    <p class="mt-1 min-h-[20px] text-[13px]" aria-live="polite">
+      <span v-if="shown?.problem" class="said-wrong">{{ shown.problem.text }}</span><span
+        v-else-if="misfit"
+        class="said-wrong"
+        >It comes to {{ shown?.comesTo }}, which this field does not hold.</span
+      ><span v-else-if="shown?.reading">{{ shown.reading }}</span>
+    </p>
+    <ul v-if="shown && !misfit" class="text-[13px]">
+      <li v-for="sample in shown.samples.slice(0, 4)" :key="sample.id" class="flex gap-3 border-b border-hair py-0.5">
+        <span class="min-w-0 flex-1 truncate">{{ sample.name }}</span><b class="font-semibold">{{ sample.result }}</b>
+      </li>
+    </ul>
+    <p class="mt-2 flex items-center gap-3">
+      <button type="submit" class="button" :disabled="shown === null || shown.problem !== null || misfit">Set</button
+      ><span class="quiet ml-auto"><kbd>Ctrl Enter</kbd> sets</span>
+    </p>
+  </form>
+</template>

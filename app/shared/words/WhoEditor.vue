@@ -1,0 +1,107 @@
+<script setup lang="ts">
+import { teamsOf, WHO_WAYS, WHO_WORDS, type Who, type WhoWay } from '#core/rules/who'
+import { useCatalogue } from '~/shared/stores/catalogue'
+import OptionList from './OptionList.vue'
+
+/** Who gets something: the owner, somebody, the next in turn, or the least busy of some. */
+const props = defineProps<{ who: Who | undefined; owner: boolean; queue: boolean }>()
+const emit = defineEmits<{ set: [who: Who] }>()
+const store = useCatalogue()
+const way = ref<WhoWay>(props.who?.by ?? (props.owner ? 'owner' : 'person'))
+const chosen = ref<string[]>(
+  props.who && (props.who.by === 'turn' || props.who.by === 'load') ? [...props.who.people] : [],
+)
+const options = computed(() =>
+  store.catalogue.people
+    .filter((person) => person.active)
+    .map((person) => ({ value: person.id, label: person.name, hint: person.title })),
+)
+const ways = computed(() =>
+  WHO_WAYS.filter((name) => (name === 'owner' ? props.owner : name === 'queue' ? props.queue : true)),
+)
+const teams = computed(() =>
+  teamsOf(store.catalogue).map((team) => ({
+    value: team,
+    label: team,
+    hint: `${store.catalogue.people.filter((person) => person.active && person.team === team).length} people`,
+  })),
+)
+function choose(next: WhoWay): void {
+  way.value = next
+  if (next === 'owner' || next === 'territory') emit('set', { by: next })
+}
+function add(id: string): void {
+  if (!chosen.value.includes(id)) chosen.value = [...chosen.value, id]
+}
+</script>
+
+<template>
+  <div role="group" aria-label="How somebody is chosen" class="mb-2 flex flex-wrap gap-1.5">
+    <button
+      v-for="one in ways"
+      :key="one"
+      type="button"
+      class="button py-0.5!"
+      :class="way === one && 'bg-violet-t'"
+      :aria-pressed="way === one"
+      @click="choose(one)"
+    >
+      {{ WHO_WORDS[one] }}
+    </button>
+  </div>
+  <OptionList
+    v-if="way === 'person'"
+    :options="options"
+    label="Person"
+    :current="who?.by === 'person' ? who.person : null"
+    placeholder="Who?"
+    @pick="emit('set', { by: 'person', person: $event })"
+  />
+  <OptionList
+    v-else-if="way === 'queue'"
+    :options="teams"
+    label="Team"
+    :current="who?.by === 'queue' ? who.team : null"
+    placeholder="Whose queue?"
+    @pick="emit('set', { by: 'queue', team: $event })"
+  />
+  <p v-else-if="way === 'territory'" class="quiet">
+    Whoever covers the territory that the company lies in; territories are kept under
+    <NuxtLink to="/territories" class="word">People</NuxtLink>.
+  </p>
+  <template v-else-if="way !== 'owner'">
+    <ol v-if="chosen.length > 0" class="mb-2 flex flex-wrap gap-1.5">
+      <li v-for="id in chosen" :key="id">
+        <button
+          type="button"
+          class="button py-0.5!"
+          :aria-label="`Take ${store.personName(id)} out`"
+          @click="chosen = chosen.filter((one) => one !== id)"
+        >
+          {{ store.personName(id) }} ×
+        </button>
+      </li>
+    </ol>
+    <OptionList
+      :key="way"
+      :options="options.filter((option) => !chosen.includes(option.value))"
+      label="People"
+      placeholder="Who takes part?"
+      @pick="add"
+    />
+    <p class="mt-2 flex items-baseline gap-3">
+      <button
+        type="button"
+        class="button main"
+        :disabled="chosen.length === 0"
+        @click="emit('set', { by: way === 'turn' ? 'turn' : 'load', people: chosen })"
+      >
+        Set</button
+      ><span class="quiet">{{
+        way === 'turn'
+          ? 'One after the other; whoever is away is passed over.'
+          : 'The fewest open tasks; of several, the first.'
+      }}</span>
+    </p>
+  </template>
+</template>
