@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { sayInstant } from '#core/time/say'
 import { recordPath } from '~/shared/paths'
-import { read, send, attempt } from '~/shared/api/api'
+import { send, attempt } from '~/shared/api/api'
 import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import PopOver from '~/shared/words/PopOver.vue'

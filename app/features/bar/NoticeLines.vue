@@ -33,15 +33,7 @@ const notices = useNotices()
         >
         <p v-if="notice.text" class="line-clamp-3 text-ink2">{{ notice.text }}</p>
       </div>
-      <button
-        v-if="notice.undo"
-        type="button"
-        class="button py-0.5!"
-        @click="
-          notice.undo()
-          notices.drop(notice.id)
-        "
-      >
+      <button v-if="notice.undo" type="button" class="button py-0.5!" @click="notices.undo(notice)">
         Undo <kbd>U</kbd>
       </button>
       <button type="button" class="px-1 text-ink2" aria-label="Put away" @click="notices.drop(notice.id)">×</button>

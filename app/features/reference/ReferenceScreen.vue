@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { groupBy, OPERATION_METHODS, type Description, type Operation } from './description'
-import { send } from '~/shared/api/api'
 import RouteSheet from './RouteSheet.vue'
 
 useHead({ title: 'The API' })

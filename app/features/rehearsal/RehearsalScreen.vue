@@ -225,6 +225,15 @@ useKeys({
     if (state.value !== 'running') void begin()
   },
 })
+function takeRule(id: number): void {
+  addRule.value = false
+  go({ rules: [...chosen.value, id].join(',') })
+}
+/** Over what really happened, in place of what is assumed. */
+function goThroughPast(): void {
+  go({ back: '1' })
+  void nextTick(begin)
+}
 </script>
 
 <template>
@@ -264,14 +273,7 @@ useKeys({
         {{ picked.length === 0 ? 'which rule' : 'and another' }}
       </button>
       <PopOver v-if="addRule" anchor="[data-word='rehearse/rule']" label="Which rule" @close="addRule = false"
-        ><OptionList
-          :options="options"
-          label="Rule"
-          placeholder="Which rule?"
-          @pick="
-            addRule = false
-            go({ rules: [...chosen, Number($event)].join(',') })
-          "
+        ><OptionList :options="options" label="Rule" placeholder="Which rule?" @pick="takeRule(Number($event))"
       /></PopOver>
       on
       <select
@@ -521,16 +523,7 @@ useKeys({
             <p v-if="!only && !day && !owner && !back && script.length === 0" class="quiet mt-2 font-sans">
               A rule that starts on a change needs one:
               <button type="button" class="word" @click="assuming = true">assume that it comes</button>, or go through
-              <button
-                type="button"
-                class="word"
-                @click="
-                  go({ back: '1' })
-                  nextTick(begin)
-                "
-              >
-                what really happened</button
-              >.
+              <button type="button" class="word" @click="goThroughPast">what really happened</button>.
             </p>
           </li>
           <li v-else-if="view.total > view.lines.length" class="quiet py-2 pl-36">

@@ -2,7 +2,6 @@
 import { sayInstant } from '#core/time/say'
 import type { RehearsedSheet } from '#core/rehearsal/result'
 import { recordPath } from '~/shared/paths'
-import { read } from '~/shared/api/api'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import RunSheet from '~/shared/run/RunSheet.vue'

@@ -197,6 +197,10 @@ const calmly = useCalm(() => refresh())
 useLive((message) => {
   if (message.about === 'rules' || message.about === 'run') calmly()
 })
+function lookAtFindings(): void {
+  asking.value = false
+  pane.value?.showFindings()
+}
 </script>
 
 <template>
@@ -387,16 +391,7 @@ useLive((message) => {
         >
         <p v-if="warned > 0" class="mt-2 rounded-[3px] bg-saffron-t px-2 py-1 text-saffron">
           Preflight found {{ warned }} {{ warned === 1 ? 'thing' : 'things' }} to look at first.
-          <button
-            type="button"
-            class="word"
-            @click="
-              asking = false
-              pane?.showFindings()
-            "
-          >
-            Look
-          </button>
+          <button type="button" class="word" @click="lookAtFindings">Look</button>
         </p>
         <div v-if="changes.length > 0" class="mt-2 max-h-40 overflow-auto">
           <p class="font-semibold">Since version {{ facts.version }}</p>

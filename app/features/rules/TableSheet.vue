@@ -199,6 +199,10 @@ function key(row: number, column: number, event: KeyboardEvent): void {
   else if (event.key === 'ArrowRight' && input.selectionStart === input.value.length && column < width.value - 1)
     void focusCell(row, column + 1)
 }
+function addRowAndGo(): void {
+  addRow()
+  void focusCell(props.table.rows.length, 0)
+}
 const addRow = (): void =>
   emit('set', { ...props.table, rows: [...props.table.rows, freshRow(props.table.rows.map((row) => row.id))] })
 const removeRow = (at: number): void =>
@@ -522,10 +526,7 @@ function fill(at: number): void {
         class="font-serif text-[15px] italic hover:text-ink"
         data-add-row
         :disabled="table.inputs.length === 0"
-        @click="
-          addRow()
-          focusCell(table.rows.length, 0)
-        "
+        @click="addRowAndGo"
       >
         another row
       </button>

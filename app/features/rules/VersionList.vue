@@ -2,7 +2,7 @@
 import { sayInstant } from '#core/time/say'
 import type { VersionLine } from '~~/server/views/versions'
 import type { RuleDraft } from './useRuleDraft'
-import { read, send, attempt } from '~/shared/api/api'
+import { send, attempt } from '~/shared/api/api'
 import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 

@@ -42,5 +42,10 @@ export const useNotices = defineStore('notices', () => {
     return id
   }
 
-  return { list, tell, drop }
+  function undo(notice: Notice): void {
+    notice.undo?.()
+    drop(notice.id)
+  }
+
+  return { list, tell, drop, undo }
 })

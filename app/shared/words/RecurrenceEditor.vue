@@ -53,6 +53,11 @@ const next = computed(() => {
 const toggle = (day: Weekday): void => {
   plain.weekdays = plain.weekdays.includes(day) ? plain.weekdays.filter((one) => one !== day) : [...plain.weekdays, day]
 }
+/** Between the words and the rule as text, which begins with what the words say. */
+function turnOver(): void {
+  text.value = made.value
+  asText.value = !asText.value
+}
 </script>
 
 <template>
@@ -107,14 +112,7 @@ const toggle = (day: Weekday): void => {
     <p v-else class="quiet mt-1">Next: {{ next.join(', ') || 'never' }}</p>
     <p class="mt-2 flex gap-2">
       <button class="button main" type="submit" :disabled="wrong !== null">Set</button
-      ><button
-        class="button"
-        type="button"
-        @click="
-          text = made
-          asText = !asText
-        "
-      >
+      ><button class="button" type="button" @click="turnOver">
         {{ asText ? 'Word by word' : 'As a rule' }}
       </button>
     </p>
