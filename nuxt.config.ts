@@ -15,6 +15,8 @@ export default defineNuxtConfig({
     '@fontsource-variable/hanken-grotesk/index.css',
     '~/assets/main.css',
   ],
+  // A line's end between two words is a blank, as in HTML and as the formatter takes it; the usual way drops it.
+  vue: { compilerOptions: { whitespace: 'preserve' } },
   // Small fonts stay files: the policy allows none that stand in a style.
   vite: { build: { assetsInlineLimit: 0 } },
   alias: { '#core': fileURLToPath(new URL('./core', import.meta.url)) },

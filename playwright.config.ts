@@ -1,19 +1,17 @@
 import { defineConfig } from '@playwright/test'
-import { BASE, SIGNED_IN } from './e2e/address'
+import { WORKERS } from './e2e/address'
 
-/** The real interface against the production build, over a demo workspace of its own that is filled anew each time. */
+/** The real interface against the production build, over demo workspaces of its own that are filled anew each time. */
 export default defineConfig({
   testDir: 'e2e',
-  globalSetup: './e2e/sign-in.setup.ts',
+  globalSetup: './e2e/servers.setup.ts',
   fullyParallel: false,
-  workers: 1,
+  workers: WORKERS,
   timeout: 120_000,
   expect: { timeout: 20_000 },
   forbidOnly: true,
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   use: {
-    baseURL: BASE,
-    storageState: SIGNED_IN,
     viewport: { width: 1280, height: 800 },
     trace: 'retain-on-failure',
     launchOptions: {
@@ -28,13 +26,5 @@ export default defineConfig({
         '--disable-sync',
       ],
     },
-  },
-  webServer: {
-    command: 'node scripts/bundled.mjs demo/fill.ts --fresh && node .output/server/index.mjs',
-    env: { PORT: '3117', SKY_LEVER_DB: '.data/e2e.db', SKY_LEVER_LOG: 'warn' },
-    url: 'http://localhost:3117/api/v1/session',
-    timeout: 120_000,
-    reuseExistingServer: false,
-    stdout: 'pipe',
   },
 })

@@ -2,10 +2,18 @@ import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
-  resolve: { alias: { '#core': fileURLToPath(new URL('./core', import.meta.url)) } },
+  resolve: {
+    alias: {
+      '#core': fileURLToPath(new URL('./core', import.meta.url)),
+      '~~': fileURLToPath(new URL('.', import.meta.url)),
+      '~': fileURLToPath(new URL('./app', import.meta.url)),
+    },
+  },
   test: {
     include: [
+      'app/**/*.test.ts',
       'core/**/*.test.ts',
+      'scripts/**/*.test.ts',
       'server/**/*.test.ts',
       'demo/**/*.test.ts',
       'crash/**/*.test.ts',

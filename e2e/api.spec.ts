@@ -4,7 +4,7 @@ import type { z } from 'zod'
 import { CONTRACTS } from '../server/contract'
 import type { Contract } from '../server/contract/contract'
 import { arbitraryOf, describeApi, type Operation } from './description'
-import { ownServer } from './own-server'
+import { startServer } from './own-server'
 import { deals, expect, newDeal, newRule, setRule, test } from './app'
 
 /** Routes that would end the session, set the demo up again, fill the disk, or never answer. */
@@ -26,7 +26,7 @@ const REQUESTS = Number(process.env.SKY_LEVER_REQUESTS ?? 700)
 test('whatever a request holds that the description allows or not, the answer is never a failure of ours', async () => {
   test.setTimeout(120_000 + 60 * REQUESTS)
   // Many of them get through and turn rules and records upside down: in a workspace of their own.
-  const server = await ownServer(3121, true)
+  const server = await startServer(3121, true)
   const request = await requests.newContext({ baseURL: server.base })
   await request.post('/api/v1/session/demo', { data: { personId: 'ines' } })
   const { operations, schemas } = await describeApi(request)

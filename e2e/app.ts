@@ -1,7 +1,10 @@
 import { test as base, expect, type APIRequestContext, type Page } from '@playwright/test'
+import { BASE, signedInAt, WORKER } from './address'
 
 /** A page that fails its test when the console says anything it should not. */
 export const test = base.extend<{ quiet: readonly string[] }>({
+  baseURL: BASE,
+  storageState: signedInAt(WORKER),
   quiet: [
     async ({ page }, use) => {
       const said: string[] = []

@@ -53,15 +53,13 @@ test.describe('bringing records in', () => {
     request,
   }) => {
     await open(page, '/data')
-    await page
-      .getByLabel('Choose a CSV file')
-      .setInputFiles({
-        name: 'again.csv',
-        mimeType: 'text/csv',
-        buffer: Buffer.from(
-          'Reference,Name,Stage,Amount,Company\nODD-1,"Ovens; ""warm"" & cold",Quoted,51234.5,Fern & Frost\nODD-2,Second,Quoted,88000,Fern & Frost\n',
-        ),
-      })
+    await page.getByLabel('Choose a CSV file').setInputFiles({
+      name: 'again.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(
+        'Reference,Name,Stage,Amount,Company\nODD-1,"Ovens; ""warm"" & cold",Quoted,51234.5,Fern & Frost\nODD-2,Second,Quoted,88000,Fern & Frost\n',
+      ),
+    })
     await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
     const counts = page.locator('[data-counts]')
     await expect(counts).toContainText('0new')

@@ -1,6 +1,6 @@
 import { expect as expects, request as requests, type APIRequestContext } from '@playwright/test'
 import { test } from './app'
-import { ownServer } from './own-server'
+import { startServer } from './own-server'
 
 /** Writes and reads are tried anew when the server closes a connection just then. */
 export const ANEW = { maxRetries: 2 } as const
@@ -8,14 +8,14 @@ export const ANEW = { maxRetries: 2 } as const
 /** A demo workspace of a file of tests alone, with its API as the specialist; every page of the file is signed in as her. */
 export function ownDemo(port: number) {
   const base = `http://localhost:${port}`
-  let server: Awaited<ReturnType<typeof ownServer>>
+  let server: Awaited<ReturnType<typeof startServer>>
   let context: APIRequestContext | null = null
   const api = (): APIRequestContext => {
     if (!context) throw new Error('the server has not been started yet')
     return context
   }
   test.beforeAll(async () => {
-    server = await ownServer(port, true)
+    server = await startServer(port, true)
     context = await requests.newContext({ baseURL: base })
     await context.post('/api/v1/session/demo', { data: { personId: 'ines' } })
   })

@@ -1,10 +1,10 @@
-import { spawn, spawnSync, type ChildProcess } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { spawn } from 'node:child_process'
+import { copyFileSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { expect } from './app'
+import { FILLED } from './address'
 
-export interface OwnServer {
+export interface RunningServer {
   readonly base: string
   readonly dbFile: string
   /** Asks it to stop and waits until it has ended by itself. Answers how it ended. */
@@ -12,31 +12,30 @@ export interface OwnServer {
   readonly clear: () => void
 }
 
-/** A server with a database of its own, for tests that must not touch what the others use. */
-export async function ownServer(port: number, demo: boolean): Promise<OwnServer> {
+const LONGEST_START_MS = 60_000
+const answers = (base: string): Promise<boolean> =>
+  fetch(`${base}/api/v1/session`).then(
+    ({ status }) => status === 200,
+    () => false,
+  )
+
+/** Starts the built server over a database of its own: a copy of the filled demo, or an empty one. */
+export async function startServer(port: number, demo: boolean, name = 'own.db'): Promise<RunningServer> {
   const folder = mkdtempSync(join(tmpdir(), 'sky-lever-own-'))
-  const dbFile = join(folder, 'own.db')
+  const dbFile = join(folder, name)
+  if (demo) copyFileSync(FILLED, dbFile)
   const env = { ...process.env, PORT: String(port), SKY_LEVER_DB: dbFile, SKY_LEVER_LOG: 'error' }
-  if (demo)
-    expect(spawnSync('node', ['scripts/bundled.mjs', 'demo/fill.ts', '--fresh'], { env, stdio: 'ignore' }).status).toBe(
-      0,
-    )
-  const server: ChildProcess = spawn('node', ['.output/server/index.mjs'], { env, stdio: 'ignore' })
+  const server = spawn('node', ['.output/server/index.mjs'], { env, stdio: ['ignore', 'ignore', 'inherit'] })
   const base = `http://localhost:${port}`
-  await expect
-    .poll(
-      () =>
-        fetch(`${base}/api/v1/session`).then(
-          (answer) => answer.status,
-          () => 0,
-        ),
-      { timeout: 60_000 },
-    )
-    .toBe(200)
+  for (const from = Date.now(); !(await answers(base)); await new Promise((resolve) => setTimeout(resolve, 100))) {
+    if (server.exitCode !== null) throw new Error(`the server on port ${port} ended with ${server.exitCode}`)
+    if (Date.now() - from > LONGEST_START_MS) throw new Error(`the server on port ${port} does not answer`)
+  }
   return {
     base,
     dbFile,
     async stop() {
+      if (server.exitCode !== null) return server.exitCode
       const ended = new Promise<number | null>((resolve) => server.once('exit', (code) => resolve(code)))
       server.kill('SIGTERM')
       return await ended

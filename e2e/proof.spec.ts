@@ -20,6 +20,7 @@ test('a company rule with spellings, linked deals and a protected value is writt
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/rules\/\d+$/)
   await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
+  await expect(page.getByRole('textbox', { name: 'Name of the rule' })).toBeVisible()
   await page.getByLabel('Kind of record').selectOption('company')
 
   await pick(page, 'add:trigger/kind', 'created')

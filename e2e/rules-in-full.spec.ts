@@ -262,13 +262,11 @@ test('a rule is kept as a file, begun from one, and refused with the line and th
     '1. set units to 2',
   )
   await open(page, '/rules')
-  await page
-    .locator('input[type=file]')
-    .setInputFiles({
-      name: 'rule.yaml',
-      mimeType: 'application/yaml',
-      buffer: Buffer.from(text.replace('Kept as a file', 'Begun from a file')),
-    })
+  await page.locator('input[type=file]').setInputFiles({
+    name: 'rule.yaml',
+    mimeType: 'application/yaml',
+    buffer: Buffer.from(text.replace('Kept as a file', 'Begun from a file')),
+  })
   await expect(page).toHaveURL(/\/rules\/\d+$/)
   keep(Number(new URL(page.url()).pathname.split('/').at(-1)))
   await expect(page.getByLabel('Name of the rule')).toHaveValue('Begun from a file')

@@ -1,17 +1,17 @@
 import { existsSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from './app'
-import { ownServer, type OwnServer } from './own-server'
+import { startServer, type RunningServer } from './own-server'
 
 const PORT = 3119
 const BASE = `http://localhost:${PORT}`
-let server: OwnServer
+let server: RunningServer
 
 test.describe('an empty workspace', () => {
   test.use({ baseURL: BASE, storageState: { cookies: [], origins: [] } })
 
   test.beforeAll(async () => {
-    server = await ownServer(PORT, false)
+    server = await startServer(PORT, false)
   })
   test.afterAll(async () => {
     // Asked to stop, it closes the database and ends by itself: the log is folded in, and nothing has to be mended at the next start.

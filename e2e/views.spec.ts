@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import { deals, expect, newDeal, newRule, open, test } from './app'
+import { deals, expect, open, test } from './app'
 import type { APIRequestContext } from '@playwright/test'
 
 /** Every main view, with the address of one that is in real use. */
@@ -53,21 +53,21 @@ const VIEWS: readonly {
   { name: 'password and keys', path: () => '/account' },
 ]
 
-for (const theme of ['light', 'dark'] as const) {
-  test.describe(`in the ${theme} theme`, () => {
-    test.use({ colorScheme: theme })
-    for (const view of VIEWS) {
-      test(`axe finds nothing on the ${view.name}`, async ({ page, request }) => {
-        await open(page, await view.path(request))
-        await expect(page.locator('main h1').first()).toBeAttached()
-        const axe = new AxeBuilder({ page })
-        // The themes differ in nothing but their colours.
-        const { violations } = await (theme === 'dark' ? axe.withRules(['color-contrast']) : axe).analyze()
-        expect(
-          violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`),
-        ).toEqual([])
-      })
-    }
+/** What axe finds, one line a rule. Axe is asked in the page itself: there are no frames to look into. */
+async function found(axe: AxeBuilder): Promise<readonly string[]> {
+  const { violations } = await axe.setLegacyMode().analyze()
+  return violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`)
+}
+
+for (const view of VIEWS) {
+  test(`axe finds nothing on the ${view.name}, in either theme`, async ({ page, request }) => {
+    await page.emulateMedia({ colorScheme: 'light' })
+    await open(page, await view.path(request))
+    await expect(page.locator('main h1').first()).toBeAttached()
+    expect(await found(new AxeBuilder({ page })), 'light').toEqual([])
+    // The themes differ in nothing but their colours.
+    await page.emulateMedia({ colorScheme: 'dark' })
+    expect(await found(new AxeBuilder({ page }).withRules(['color-contrast'])), 'dark').toEqual([])
   })
 }
 
@@ -76,60 +76,8 @@ test('the rule sheet with its popovers open passes axe too', async ({ page }) =>
   for (const word of ['trigger:t1/field', 'condition:c1/op', 'condition:c1/value', 'step:s2/due', 'step:s2/title']) {
     await page.locator(`[data-word="${word}"]`).first().click()
     await expect(page.locator('[data-pop]')).toBeVisible()
-    const { violations } = await new AxeBuilder({ page }).include('[data-pop]').analyze()
-    expect(
-      violations.map(({ id, nodes }) => `${word}, ${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`),
-    ).toEqual([])
+    expect(await found(new AxeBuilder({ page }).include('[data-pop]')), word).toEqual([])
     await page.keyboard.press('Escape')
     await expect(page.locator('[data-pop]')).toHaveCount(0)
   }
 })
-
-for (const width of [1024, 1280, 1600]) {
-  test(`nothing but the board scrolls sideways at ${width}, even with long names`, async ({ page, request }) => {
-    const long = `${'Very long name of a cold room that somebody typed without a thought '.repeat(5)}END`
-    const deal = await newDeal(request, { name: long, stage: 'hp-quoted', amount: 123_456_789.5 })
-    const rule = await newRule(request, long.slice(0, 190), {
-      triggers: [{ id: 't1', kind: 'created', params: {} }],
-      conditions: [{ kind: 'condition', id: 'c1', field: 'name', op: 'is', not: false, params: { value: long } }],
-      steps: [
-        {
-          id: 's1',
-          kind: 'createTask',
-          params: {
-            title: `{{deal.name}} ${'x'.repeat(120)}`,
-            notes: '',
-            taskKind: 'call',
-            due: { count: 1, unit: 'days' },
-            priority: 'high',
-            again: true,
-            tell: false,
-          },
-        },
-      ],
-    })
-    await newDeal(request, { name: long, stage: 'hp-quoted' })
-    await page.setViewportSize({ width, height: 800 })
-    for (const path of [
-      `/records/deals/${deal.id}`,
-      '/records/deals?words=very+long',
-      '/boards/hp',
-      `/rules/${rule}`,
-      '/rules',
-      '/journal',
-      '/day-sheet?person=rosa',
-    ]) {
-      await open(page, path)
-      const wide = await page.evaluate(() =>
-        [document.documentElement, ...document.querySelectorAll<HTMLElement>('main section, main aside, main > div')]
-          .filter((box) => !box.closest('[data-board]') && box.scrollWidth > box.clientWidth + 1)
-          .map(
-            (box) =>
-              `${box.tagName} ${box.getAttribute('aria-label') ?? box.className} ${box.scrollWidth} > ${box.clientWidth}`,
-          ),
-      )
-      expect(wide, path).toEqual([])
-    }
-    await request.post(`/api/v1/rules/${rule}/state`, { data: { state: 'archived' } })
-  })
-}

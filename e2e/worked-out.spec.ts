@@ -162,7 +162,7 @@ test('from one happening to the deal on the board, explained line by line', asyn
     kept: 1,
     refused: [{ row: 3, text: 'no contact has the address nobody@probe.example' }],
   })
-  await expect(page.getByText('Enquiry of Probe Keen')).toBeVisible()
+  await expect(page.getByRole('link', { name: /Enquiry of Probe Keen/ })).toBeVisible()
   console.log(`      on the board after ${Date.now() - began} ms`)
   await open(page, `/records/contacts/${contact}`)
   const scores = page.locator('[data-scores]')

@@ -3,11 +3,12 @@ import { sayInstant } from '#core/time/say'
 import { send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 useHead({ title: 'Password and keys' })
 const store = useCatalogue()
 const notices = useNotices()
-const { data, refresh } = await useFetch('/api/v1/account/tokens', { key: 'tokens' })
+const { data, refresh } = await useLiveQuery('/api/v1/account/tokens')
 const current = ref('')
 const next = ref('')
 const keyName = ref('')

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { problemOf, send } from '~/shared/api/api'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 useHead({ title: 'Sign in' })
 const route = useRoute()
-const { data } = await useFetch('/api/v1/session', { key: 'session' })
+const { data } = await useLiveQuery('/api/v1/session')
 const email = ref('')
 const password = ref('')
 const wrong = ref('')

@@ -1,18 +1,19 @@
 <script setup lang="ts">
-import { workdaysOf } from '#core/rules/clock'
-import { isWorkday } from '#core/time/calendar'
 import { addDays, dateAt } from '#core/time/dates'
 import { instantAt } from '#core/time/moments'
-import { sayDate, sayInstant, sayTime, sayWeekday } from '#core/time/say'
+import { sayInstant, sayTime, sayWeekday } from '#core/time/say'
 import type { AheadLine } from '~~/server/views/ahead'
 import type { AheadItem } from '~~/server/engine/ahead'
 import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
-import { useCalm } from '~/shared/live/useCalm'
-import { useLive } from '~/shared/live/useLive'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import AheadCalendar from './AheadCalendar.vue'
+import AheadGrid from './AheadGrid.vue'
+import AheadLoad from './AheadLoad.vue'
+import { DAYS } from './days'
 import { useNotices } from '~/shared/stores/notices'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** Everything that will happen later: a grid of owners and days above the list on its line of time. */
 useHead({ title: 'Ahead' })
@@ -39,88 +40,24 @@ function go(change: Readonly<Record<string, string | undefined>>): void {
     { replace: true },
   )
 }
-const DAYS = 35
-const SHOWN = 14
-const { data: grid, refresh: regrid } = await useFetch('/api/v1/ahead/grid', {
-  key: 'ahead-grid',
-  query: { days: DAYS, rule },
+const CHANGED_BY = ['ahead', 'records', 'rules', 'clock'] as const
+const { data: grid, refresh: regrid } = await useLiveQuery('/api/v1/ahead/grid', {
+  query: () => ({ days: DAYS, rule: rule.value }),
+  changedBy: CHANGED_BY,
 })
 const period = computed(() =>
   day.value ? { from: instantAt(day.value, 0, zone.value), to: instantAt(addDays(day.value, 1), 0, zone.value) } : {},
 )
-const { data, refresh, status } = await useFetch('/api/v1/ahead', {
-  key: 'ahead',
-  query: computed(() => ({ ...period.value, rule: rule.value, owner: owner.value, limit: 500 })),
-})
-/** The tasks that rules will make: what runs now, rehearsed. */
 const {
-  data: foretold,
-  refresh: foretell,
-  error: notForetold,
-} = await useFetch('/api/v1/ahead/load', {
-  key: 'ahead-load',
-  query: { days: SHOWN },
-  immediate: look.value === 'load',
-  server: false,
-  lazy: true,
+  data,
+  refresh,
+  asking: reading,
+} = await useLiveQuery('/api/v1/ahead', {
+  query: () => ({ ...period.value, rule: rule.value, owner: owner.value, limit: 500 }),
+  changedBy: CHANGED_BY,
 })
-watch(look, (now) => {
-  if (now === 'load') void foretell()
-})
-const calmly = useCalm(() => Promise.all([regrid(), refresh(), ...(look.value === 'load' ? [foretell()] : [])]))
-useLive((message) => {
-  if (
-    message.about === 'ahead' ||
-    message.about === 'records' ||
-    message.about === 'rules' ||
-    message.about === 'clock'
-  )
-    calmly()
-}, calmly)
 const lines = computed(() => (data.value?.lines ?? []) as readonly AheadLine[])
 const days = computed(() => grid.value?.days ?? [])
-const most = computed(() => Math.max(1, ...(grid.value?.owners ?? []).flatMap((row) => row.counts.slice(0, SHOWN))))
-const perDay = computed(() =>
-  days.value.map((_, i) => (grid.value?.owners ?? []).reduce((sum, row) => sum + (row.counts[i] ?? 0), 0)),
-)
-const isOff = (date: string, personId: string | null = null): boolean =>
-  !isWorkday(date, workdaysOf(store.catalogue, personId))
-/** Weeks of the calendar, from the Monday before the first day. */
-const weeks = computed(() => {
-  const [first] = days.value
-  if (first === undefined) return []
-  const monday = addDays(first, 1 - (new Date(`${first}T12:00:00Z`).getUTCDay() || 7))
-  return Array.from({ length: 5 }, (_, week) => Array.from({ length: 7 }, (_, d) => addDays(monday, week * 7 + d)))
-})
-const ownerName = (id: string | null): string => (id === null ? 'all that match, or nobody' : store.personName(id))
-/** What people have to do already and what rules will add, by day. */
-const load = computed(() => {
-  const ids = [
-    ...new Set([
-      ...(grid.value?.tasks ?? []).map((row) => row.id),
-      ...(foretold.value?.owners ?? []).map((row) => row.id),
-    ]),
-  ]
-  return ids
-    .map((id) => ({
-      id,
-      name: store.personName(id),
-      open: grid.value?.tasks.find((row) => row.id === id)?.counts.slice(0, SHOWN) ?? [],
-      ahead: foretold.value?.owners.find((row) => row.id === id)?.counts ?? [],
-    }))
-    .sort((a, b) => a.name.localeCompare(b.name, 'en'))
-})
-const loadMost = computed(() =>
-  Math.max(
-    1,
-    ...load.value.flatMap((row) => days.value.slice(0, SHOWN).map((_, i) => (row.open[i] ?? 0) + (row.ahead[i] ?? 0))),
-  ),
-)
-const isAway = (id: string, date: string): boolean => {
-  const person = store.catalogue.person(id)
-  return person?.awayFrom != null && person.awayTo != null && date >= person.awayFrom && date <= person.awayTo
-}
-
 const chosen = ref<ReadonlySet<string>>(new Set())
 watch(lines, (now) => {
   chosen.value = new Set([...chosen.value].filter((key) => now.some((line) => line.key === key)))
@@ -129,6 +66,10 @@ function toggle(key: string): void {
   const next = new Set(chosen.value)
   if (!next.delete(key)) next.add(key)
   chosen.value = next
+}
+function toggleAll(): void {
+  const all = lines.value.filter((line) => line.item).map((line) => line.key)
+  chosen.value = new Set(chosen.value.size > 0 ? [] : all)
 }
 const items = computed((): AheadItem[] =>
   lines.value.flatMap((line) => (chosen.value.has(line.key) && line.item ? [line.item] : [])),
@@ -219,153 +160,15 @@ useKeys({
       </p>
     </div>
 
-    <div
+    <AheadGrid
       v-if="grid && look === 'grid' && grid.owners.length > 0"
-      class="mt-3 flex-none overflow-x-auto"
-      role="region"
-      aria-label="Owners and days"
-      tabindex="0"
-    >
-      <table class="w-full table-fixed border-collapse text-[13px] tabular-nums">
-        <thead>
-          <tr>
-            <th class="w-[190px] text-left font-normal text-ink2">Owner</th>
-            <th
-              v-for="date in days.slice(0, SHOWN)"
-              :key="date"
-              scope="col"
-              class="pb-1 text-center font-normal"
-              :class="isOff(date) ? 'text-ink2 italic' : 'text-ink2'"
-              :title="sayDate(date)"
-            >
-              {{ sayWeekday(date).slice(0, 3) }}<br />{{ Number(date.slice(8)) }}
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="row in grid.owners" :key="row.id ?? ''" class="border-t border-hair">
-            <th scope="row" class="truncate py-1 text-left font-normal">
-              <button
-                v-if="row.id"
-                type="button"
-                class="name-link"
-                @click="go({ owner: row.id === owner ? undefined : row.id })"
-              >
-                {{ ownerName(row.id) }}</button><span v-else class="quiet">{{ ownerName(row.id) }}</span>
-            </th>
-            <td
-              v-for="(date, i) in days.slice(0, SHOWN)"
-              :key="date"
-              class="p-0.5 text-center"
-              :class="isOff(date, row.id) && 'bg-paper2'"
-            >
-              <button
-                v-if="row.counts[i]"
-                type="button"
-                class="w-full rounded-[3px] py-0.5 text-saffron hover:outline"
-                :class="day === date && owner === (row.id ?? undefined) ? 'outline-2' : ''"
-                :style="{
-                  background: `color-mix(in srgb, var(--saffron-t) ${20 + Math.round((80 * (row.counts[i] ?? 0)) / most)}%, transparent)`,
-                  fontWeight: (row.counts[i] ?? 0) > most / 2 ? 700 : 400,
-                }"
-                :aria-label="`${row.counts[i]} for ${ownerName(row.id)} on ${sayDate(date)}`"
-                @click="go({ day: date, owner: row.id ?? undefined })"
-              >
-                {{ row.counts[i] }}
-              </button>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
-    <table
-      v-else-if="grid && look === 'calendar'"
-      class="mt-3 w-full flex-none table-fixed border-collapse text-[13px] tabular-nums"
-      aria-label="Calendar"
-    >
-      <thead>
-        <tr>
-          <th
-            v-for="name in ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']"
-            :key="name"
-            scope="col"
-            class="pb-1 text-left font-normal text-ink2"
-          >
-            {{ name }}
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="week in weeks" :key="week[0]">
-          <td
-            v-for="date in week"
-            :key="date"
-            class="h-[44px] border border-hair p-1 align-top"
-            :class="[isOff(date) && 'bg-paper2', date === days[0] && 'border-t-2! border-t-saffron!']"
-          >
-            <span class="float-right text-[12px] text-ink2">{{
-              Number(date.slice(8)) === 1 || date === days[0] ? sayWeekday(date).slice(4) : Number(date.slice(8))
-            }}</span>
-            <button
-              v-if="perDay[days.indexOf(date)]"
-              type="button"
-              class="rounded-[3px] bg-saffron-t px-1.5 font-semibold text-saffron hover:outline"
-              :class="day === date && 'outline-2'"
-              :aria-label="`${perDay[days.indexOf(date)]} on ${sayDate(date)}`"
-              @click="go({ day: day === date ? undefined : date })"
-            >
-              {{ perDay[days.indexOf(date)] }}
-            </button>
-          </td>
-        </tr>
-      </tbody>
-    </table>
-    <div
-      v-else-if="grid && look === 'load'"
-      class="mt-3 flex-none overflow-x-auto"
-      role="region"
-      aria-label="Load"
-      tabindex="0"
-    >
-      <p class="quiet mb-1">
-        <span class="mr-1 inline-block h-2.5 w-2.5 bg-moss" aria-hidden="true" /> tasks that are open already, by the
-        day they are due; <span class="mr-1 ml-2 inline-block h-2.5 w-2.5 bg-saffron" aria-hidden="true" /> tasks that
-        rules will make<span v-if="notForetold" class="text-brick"> could not be foretold</span
-        ><span v-else-if="!foretold">: being rehearsed …</span>
-      </p>
-      <table class="w-full table-fixed border-collapse text-[12px] tabular-nums">
-        <thead>
-          <tr>
-            <th class="w-[150px] text-left font-normal text-ink2">Owner</th>
-            <th v-for="date in days.slice(0, SHOWN)" :key="date" scope="col" class="text-center font-normal text-ink2">
-              {{ sayWeekday(date).slice(0, 6) }}
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="row in load" :key="row.id" class="border-t border-hair">
-            <th scope="row" class="truncate text-left font-normal">{{ row.name }}</th>
-            <td
-              v-for="(date, i) in days.slice(0, SHOWN)"
-              :key="date"
-              class="h-9 px-1 align-bottom"
-              :class="(isOff(date, row.id) || isAway(row.id, date)) && 'bg-paper2'"
-              :title="`${row.name}, ${sayDate(date)}: ${row.open[i] ?? 0} open, ${row.ahead[i] ?? 0} by rules${isAway(row.id, date) ? ', away' : ''}`"
-            >
-              <span class="sr-only">{{ row.open[i] ?? 0 }} open, {{ row.ahead[i] ?? 0 }} by rules</span
-              ><span class="flex h-8 flex-col justify-end" aria-hidden="true"
-                ><span v-if="(row.open[i] ?? 0) + (row.ahead[i] ?? 0) > 0" class="text-center leading-none text-ink2">{{
-                  (row.open[i] ?? 0) + (row.ahead[i] ?? 0)
-                }}</span
-                ><span class="bg-saffron" :style="{ height: `${(20 * (row.ahead[i] ?? 0)) / loadMost}px` }" /><span
-                  class="bg-moss"
-                  :style="{ height: `${(20 * (row.open[i] ?? 0)) / loadMost}px` }"
-              /></span>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+      :grid="grid"
+      :owner="owner"
+      :day="day"
+      @go="go"
+    />
+    <AheadCalendar v-else-if="grid && look === 'calendar'" :grid="grid" :day="day" @go="go" />
+    <AheadLoad v-else-if="grid && look === 'load'" :grid="grid" />
 
     <div
       v-if="may && lines.length > 0"
@@ -373,13 +176,7 @@ useKeys({
       role="group"
       aria-label="What is done with those that are chosen"
     >
-      <button
-        type="button"
-        class="button py-0.5!"
-        @click="
-          chosen = chosen.size > 0 ? new Set() : new Set(lines.filter((line) => line.item).map((line) => line.key))
-        "
-      >
+      <button type="button" class="button py-0.5!" @click="toggleAll">
         {{ chosen.size > 0 ? 'None' : 'All' }}
       </button>
       <span class="quiet" aria-live="polite">{{ items.length }} chosen</span>
@@ -417,7 +214,7 @@ useKeys({
       class="min-h-0 flex-1 overflow-auto pt-2 pb-16"
       aria-label="What is ahead, soonest first"
       tabindex="0"
-      :aria-busy="status === 'pending'"
+      :aria-busy="reading"
     >
       <li
         v-for="(line, i) in lines"

@@ -2,19 +2,13 @@
 import { sayInstant } from '#core/time/say'
 import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
-import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import PopOver from '~/shared/words/PopOver.vue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** What rules told this person. */
 const store = useCatalogue()
-const { data, refresh } = await useFetch('/api/v1/notices', { key: 'notices', query: { limit: 30 } })
-useLive(
-  (message) => {
-    if (message.about === 'notices') void refresh()
-  },
-  () => void refresh(),
-)
+const { data, refresh } = await useLiveQuery('/api/v1/notices', { query: { limit: 30 }, changedBy: ['notices'] })
 watch(
   () => store.me?.id,
   () => void refresh(),

@@ -3,9 +3,8 @@ import { VueDraggable } from 'vue-draggable-plus'
 import type { BoardLine } from '~~/server/views/board'
 import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
-import { useCalm } from '~/shared/live/useCalm'
-import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 const route = useRoute()
 const store = useCatalogue()
@@ -16,9 +15,22 @@ if (!pipeline.value)
 const owner = computed(() => (typeof route.query.owner === 'string' ? route.query.owner : undefined))
 useHead({ title: () => pipeline.value?.name ?? 'Board' })
 
-const { data, refresh } = await useFetch(() => `/api/v1/boards/${pipelineId.value}`, {
-  key: () => `board-${pipelineId.value}-${owner.value ?? ''}`,
-  query: { owner },
+const changed = new Set<number>()
+const { data, refresh } = await useLiveQuery('/api/v1/boards/:pipeline', {
+  params: () => ({ pipeline: pipelineId.value }),
+  query: () => ({ owner: owner.value }),
+  changedBy(message) {
+    if (message.about === 'run' && message.ref.object === 'deal')
+      say(message.ref.id, `${message.ruleName}: ${message.text}`)
+    if (message.about !== 'records') return false
+    for (const ref of message.refs) if (ref.object === 'deal') changed.add(ref.id)
+    return changed.size > 0
+  },
+  async reread() {
+    const ids = [...changed]
+    changed.clear()
+    await reread(ids)
+  },
 })
 const stages = computed(() => data.value?.stages ?? [])
 /** Lists that the drag may change before the server has answered; every reading sets them anew. */
@@ -32,6 +44,7 @@ watch(
 )
 
 /** What rules just did to a deal, shown on its line for a while. */
+const SAID_MS = 15_000
 const did = ref<Record<number, string>>({})
 const moved = ref<ReadonlySet<number>>(new Set())
 
@@ -61,26 +74,12 @@ async function reread(ids: readonly number[]): Promise<void> {
   })
   await slide.updateCallbackDone.catch(skipped)
 }
-const changed = new Set<number>()
-const calmly = useCalm(async () => {
-  const ids = [...changed]
-  changed.clear()
-  await reread(ids)
-})
-useLive((message) => {
-  if (message.about === 'records') {
-    for (const ref of message.refs) if (ref.object === 'deal') changed.add(ref.id)
-    if (changed.size > 0) calmly()
-  }
-  if (message.about === 'run' && message.ref.object === 'deal') {
-    const { id } = message.ref
-    const text = `${message.ruleName}: ${message.text}`
-    did.value = { ...did.value, [id]: text }
-    setTimeout(() => {
-      if (did.value[id] === text) Reflect.deleteProperty(did.value, id)
-    }, 15_000)
-  }
-}, calmly)
+function say(id: number, text: string): void {
+  did.value = { ...did.value, [id]: text }
+  setTimeout(() => {
+    if (did.value[id] === text) Reflect.deleteProperty(did.value, id)
+  }, SAID_MS)
+}
 
 async function move(id: number, stageId: string): Promise<void> {
   await attempt(() => send('PATCH', `/api/v1/records/deal/${id}`, { values: { stage: stageId } }))

@@ -2,23 +2,16 @@
 import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
 import { sayInstant } from '#core/time/say'
 import { send, attempt } from '~/shared/api/api'
-import { useCalm } from '~/shared/live/useCalm'
-import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import HappeningsIn from './HappeningsIn.vue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 useHead({ title: 'Data in' })
 const store = useCatalogue()
-const { data, refresh } = await useFetch('/api/v1/imports', { key: 'imports' })
-const calmly = useCalm(() => refresh())
-useLive((message) => {
-  if (message.about === 'imports') calmly()
-}, calmly)
-const { data: kept, refresh: recount } = await useAsyncData('backups', async () =>
-  store.may('build')
-    ? useRequestFetch()<{ backups: { name: string; bytes: number; atMs: number }[] }>('/api/v1/backups')
-    : null,
-)
+const { data } = await useLiveQuery('/api/v1/imports', { changedBy: ['imports'] })
+const { data: kept, refresh: recount } = await useLiveQuery('/api/v1/backups', {
+  params: store.may('build') ? {} : null,
+})
 const copying = ref(false)
 async function backUp(): Promise<void> {
   copying.value = true

@@ -4,6 +4,7 @@ import { sayInstant } from '#core/time/say'
 import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** What people did, from a file; and what was told last. */
 const store = useCatalogue()
@@ -22,9 +23,7 @@ interface Listed {
     atMs: number
   }[]
 }
-const { data, refresh } = await useAsyncData('happenings', () =>
-  useRequestFetch()<Listed>('/api/v1/happenings?limit=8' as string),
-)
+const { data, refresh } = await useLiveQuery('/api/v1/happenings', { query: { limit: 8 } })
 const told = shallowRef<(Told & { name: string }) | null>(null)
 const busy = ref(false)
 async function take(event: Event): Promise<void> {

@@ -11,31 +11,26 @@ import {
 import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
 import { objectPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
-import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import { useLiveQuery, orFail } from '~/shared/live/useLiveQuery'
 
 const route = useRoute()
 const store = useCatalogue()
 const id = Number(route.params.id)
-const { data, refresh, error } = await useFetch(`/api/v1/imports/${id}`, { key: `import-${id}` })
-if (error.value || !data.value)
-  throw createError({
-    statusCode: error.value?.statusCode ?? 404,
-    message: error.value?.statusCode === 403 ? 'Only specialists bring data in.' : `There is no import ${id}.`,
-    fatal: true,
-  })
-const row = computed(() => data.value!)
+const progress = ref<ImportProgress | null>(null)
+const { data: row, refresh } = await orFail(
+  useLiveQuery('/api/v1/imports/:id', {
+    params: { id },
+    changedBy(message): boolean {
+      if (message.about !== 'imports' || message.id !== id) return false
+      progress.value = message.progress ?? null
+      return !message.progress || row.value.state === 'ready'
+    },
+  }),
+  `There is no import ${id}.`,
+)
 const preview = computed(() => row.value.preview)
 useHead({ title: () => row.value.fileName })
-const progress = ref<ImportProgress | null>(null)
-useLive(
-  (message) => {
-    if (message.about !== 'imports' || message.id !== id) return
-    progress.value = message.progress ?? null
-    if (!message.progress || row.value.state === 'ready') void refresh()
-  },
-  () => void refresh(),
-)
 const share = computed(() =>
   progress.value && progress.value.total > 0 ? Math.floor((100 * progress.value.row) / progress.value.total) : null,
 )

@@ -5,24 +5,25 @@ import { workdaysOf } from '#core/rules/clock'
 import { addWorkdays } from '#core/time/calendar'
 import { sayDate, sayRelative, sayTime, sayWeekday } from '#core/time/say'
 import type { DayTask } from '~~/server/views/day-sheet'
-import type { RecordPage } from '~~/server/views/record'
 import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
-import { useCalm } from '~/shared/live/useCalm'
-import { useLive } from '~/shared/live/useLive'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
 import PopOver from '~/shared/words/PopOver.vue'
 import OptionList from '~/shared/words/OptionList.vue'
 import RecordRail from '~/shared/record/RecordRail.vue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 useHead({ title: 'Day sheet' })
 const route = useRoute()
 const store = useCatalogue()
 const notices = useNotices()
 const person = computed(() => (typeof route.query.person === 'string' ? route.query.person : (store.me?.id ?? '')))
-const { data, refresh } = await useFetch('/api/v1/day-sheet', { key: 'day-sheet', query: { person } })
+const { data, refresh } = await useLiveQuery('/api/v1/day-sheet', {
+  query: () => ({ person: person.value }),
+  changedBy: ['tasks', 'records'],
+})
 const queued = computed(() => data.value?.queue?.tasks ?? [])
 const tasks = computed(() => [...(data.value?.open ?? []), ...queued.value])
 const today = computed(() => data.value?.today ?? store.today)
@@ -46,18 +47,11 @@ watch(tasks, (now, before) => {
   )
   currentId.value = (now[at] ?? now.at(-1))?.id ?? null
 })
-const { data: beside, refresh: reread } = await useAsyncData<RecordPage | null>(
-  'day-record',
-  async () =>
-    current.value
-      ? useRequestFetch()<RecordPage>(`/api/v1/records/${current.value.ref.object}/${current.value.ref.id}`)
-      : null,
-  { watch: [() => current.value?.id] },
-)
-const calmly = useCalm(() => Promise.all([refresh(), reread()]))
-useLive((message) => {
-  if (message.about === 'tasks' || message.about === 'records') calmly()
-}, calmly)
+const { data: beside, refresh: reread } = await useLiveQuery('/api/v1/records/:object/:id', {
+  params: () => current.value?.ref ?? null,
+  key: 'day-record',
+  changedBy: ['tasks', 'records'],
+})
 
 const mode = ref<'outcome' | 'later' | 'hand' | null>(null)
 const outcome = ref('')

@@ -2,25 +2,23 @@
 import { FIELD_TYPES } from '#core/fields/types'
 import { foldText } from '#core/language/value'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
-import type { FieldSheet } from '~~/server/views/field-sheet'
 import { FIELD_TYPE_NAMES, type FieldTypeName } from '#core/language/field-types'
 import { objectPath, objectOfPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
-import { useCalm } from '~/shared/live/useCalm'
-import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import FieldsNav from './FieldsNav.vue'
 import FieldDetail from './FieldDetail.vue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 useHead({ title: 'Fields' })
 const route = useRoute()
 const store = useCatalogue()
 const object = computed((): ObjectKind => objectOfPath(route.query.of) ?? 'deal')
-const { data, refresh } = await useAsyncData(
-  'fields',
-  () => useRequestFetch()<FieldSheet>(`/api/v1/field-sheets/${object.value}` as string),
-  { watch: [object] },
-)
+const { data, refresh } = await useLiveQuery('/api/v1/field-sheets/:object', {
+  params: () => ({ object: object.value }),
+  key: 'fields',
+  changedBy: ['catalogue', 'rules'],
+})
 const editable = computed(() => store.may('build'))
 const words = ref('')
 const lines = computed(() =>
@@ -35,17 +33,12 @@ const line = computed(() => data.value?.lines.find((one) => one.field.id === cho
 watch(object, () => {
   chosen.value = null
 })
-const calmly = useCalm(() => refresh())
-useLive((message) => {
-  if (message.about === 'catalogue') void lookAgain()
-  if (message.about === 'catalogue' || message.about === 'rules') calmly()
-}, calmly)
 async function changed(): Promise<void> {
   await Promise.all([store.load(), refresh()])
 }
 
 /** Fields that are being worked out for all records just now; looked at again while there are any. */
-const { data: work, refresh: lookAgain } = await useFetch('/api/v1/derived-fields', { key: 'derived-fields' })
+const { data: work, refresh: lookAgain } = await useLiveQuery('/api/v1/derived-fields', { changedBy: ['catalogue'] })
 const jobs = computed(() =>
   (work.value?.jobs ?? []).map((job) => ({
     ...job,

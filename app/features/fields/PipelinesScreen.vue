@@ -1,24 +1,18 @@
 <script setup lang="ts">
 import type { Pipeline, Stage } from '#core/fields/field'
-import type { PipelineSheet } from '~~/server/views/pipeline-sheet'
 import { send, attempt } from '~/shared/api/api'
-import { useCalm } from '~/shared/live/useCalm'
-import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
 import FieldsNav from './FieldsNav.vue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** Pipelines with their stages: what each is called, counts as, and how likely a deal in it is won. */
 useHead({ title: 'Pipelines' })
 const store = useCatalogue()
 const editable = computed(() => store.may('build'))
-const { data, refresh } = await useAsyncData('pipelines', () =>
-  useRequestFetch()<PipelineSheet>('/api/v1/pipeline-sheets' as string),
-)
-const calmly = useCalm(() => refresh())
-useLive((message) => {
-  if (message.about === 'catalogue' || message.about === 'rules' || message.about === 'records') calmly()
-}, calmly)
+const { data, refresh } = await useLiveQuery('/api/v1/pipeline-sheets', {
+  changedBy: ['catalogue', 'rules', 'records'],
+})
 async function changed(): Promise<void> {
   await Promise.all([store.load(), refresh()])
 }

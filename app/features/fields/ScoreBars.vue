@@ -1,104 +1,126 @@
 <script setup lang="ts">
-import type { ScorePreview } from '~~/server/engine/scorecards'
+import type { EChartsCoreOption } from 'echarts/core'
 import type { Band } from '#core/scoring/card'
+import type { ScorePreview } from '~~/server/engine/scorecards'
+import ChartBox from '~/shared/charts/ChartBox.vue'
+import type { Tokens } from '~/shared/charts/useTokens'
 
 /** How many records have how many points: what they have now in outline, what they would have filled; the bands beneath. */
 const props = defineProps<{ preview: ScorePreview; bands: readonly Band[] }>()
-const W = 480
-const H = 150
-const most = computed(() => Math.max(1, ...props.preview.after, ...(props.preview.before ?? [])))
-const width = computed(() => W / Math.max(1, props.preview.after.length))
-/** Few among many would vanish: heights grow with the square root, and the numbers stand beneath. */
-const height = (count: number): number => (count === 0 ? 0 : Math.max(2, Math.sqrt(count / most.value) * H))
-const to = computed(() => props.preview.from + props.preview.step * props.preview.after.length)
-const x = (points: number): number =>
-  Math.max(0, Math.min(W, ((points - props.preview.from) / (to.value - props.preview.from)) * W))
-const zones = computed(() =>
-  props.bands.map((band, i) => ({
-    band,
-    from: i === 0 ? 0 : x(band.from),
-    to: i + 1 < props.bands.length ? x(props.bands[i + 1]?.from ?? 0) : W,
+const bins = computed(() =>
+  props.preview.after.map((after, i) => ({
+    from: props.preview.from + i * props.preview.step,
+    to: props.preview.from + (i + 1) * props.preview.step,
+    after,
+    before: props.preview.before?.[i] ?? null,
   })),
 )
-const said = computed(() =>
-  props.preview.bands
-    .map((band) => `${band.name}: ${band.before === null ? '' : `${band.before} before, `}${band.after} now`)
-    .join('; '),
+const from = computed(() => props.preview.from)
+const to = computed(() => props.preview.from + props.preview.step * props.preview.after.length)
+/** Where some points stand along the scale, in percent. */
+const at = (points: number): number =>
+  Math.max(0, Math.min(100, (100 * (points - from.value)) / (to.value - from.value || 1)))
+const zones = computed(() =>
+  props.bands.map((band, i) => {
+    const [start, next] = [i === 0 ? 0 : at(band.from), props.bands[i + 1]]
+    const strength = 10 + Math.round((70 * i) / Math.max(1, props.bands.length - 1))
+    return {
+      band,
+      last: i > 0 && !next,
+      style: {
+        width: `${Math.max(0, (next ? at(next.from) : 100) - start)}%`,
+        background: `color-mix(in srgb, var(--violet) ${strength}%, var(--paper))`,
+      },
+    }
+  }),
 )
+const said = computed(() => {
+  const bands = props.preview.bands.map(
+    (band) => `${band.name}: ${band.before === null ? '' : `${band.before} before, `}${band.after} now`,
+  )
+  return `How many have how many points. ${bands.join('; ')}`
+})
+
+/** Few among many would vanish: heights grow with the square root, and the figures stand in the hint and the table. */
+const height = (count: number): number => Math.sqrt(count)
+function option(tokens: Tokens): EChartsCoreOption {
+  const text = { color: tokens.ink2, fontFamily: tokens.font, fontSize: 12 }
+  const bars = { type: 'bar', barWidth: '92%', barGap: '-100%', animationDuration: 250 }
+  return {
+    textStyle: text,
+    grid: { left: 0, right: 0, top: 6, bottom: 1 },
+    xAxis: {
+      type: 'category',
+      data: bins.value.map((bin) => String(bin.from)),
+      axisLabel: { show: false },
+      axisTick: { show: false },
+      axisLine: { lineStyle: { color: tokens.ink2 } },
+    },
+    yAxis: { type: 'value', axisLabel: { show: false }, splitLine: { show: false } },
+    tooltip: {
+      trigger: 'axis',
+      axisPointer: { type: 'none' },
+      backgroundColor: tokens.raised,
+      borderColor: tokens.hair,
+      textStyle: { ...text, color: tokens.ink },
+      formatter: (shown: readonly { readonly dataIndex: number }[]) => {
+        const bin = bins.value[shown[0]?.dataIndex ?? -1]
+        if (!bin) return ''
+        return `${bin.from} to ${bin.to} points: ${bin.after}${bin.before === null ? '' : `, before ${bin.before}`}`
+      },
+    },
+    series: [
+      { ...bars, data: bins.value.map((bin) => height(bin.after)), itemStyle: { color: tokens.violet, opacity: 0.75 } },
+      ...(props.preview.before
+        ? [
+            {
+              ...bars,
+              data: bins.value.map((bin) => height(bin.before ?? 0)),
+              itemStyle: { color: 'transparent', borderColor: tokens.ink, borderWidth: 1.2 },
+            },
+          ]
+        : []),
+    ],
+  }
+}
 </script>
 
 <template>
   <figure class="mt-3" data-distribution>
-    <svg
-      :viewBox="`0 -4 ${W} ${H + 42}`"
-      class="w-full"
-      role="img"
-      :aria-label="`How many have how many points. ${said}`"
-    >
-      <g v-for="(zone, i) in zones" :key="zone.band.id">
-        <rect
-          :x="zone.from"
-          :width="Math.max(0, zone.to - zone.from)"
-          :y="H + 4"
-          height="18"
-          :fill="`color-mix(in srgb, var(--violet) ${10 + Math.round((70 * i) / Math.max(1, zones.length - 1))}%, var(--paper))`"
-        />
-        <text
-          v-if="zone.to - zone.from > 34"
-          :x="(zone.from + zone.to) / 2"
-          :y="H + 17"
-          text-anchor="middle"
-          class="zone"
-          :fill="i > 0 && i === zones.length - 1 ? 'var(--on-violet)' : 'var(--ink)'"
-        >
-          {{ zone.band.name }}
-        </text>
-      </g>
-      <rect
-        v-for="(count, i) in preview.after"
-        :key="`a${i}`"
-        :x="i * width + 1"
-        :width="Math.max(1, width - 2)"
-        :y="H - height(count)"
-        :height="height(count)"
-        fill="var(--violet)"
-        opacity="0.75"
+    <ChartBox :label="said" :option="option" :height="150">
+      <table class="w-full text-[13px] tabular-nums">
+        <thead>
+          <tr>
+            <th scope="col" class="text-left font-normal text-ink2">Points</th>
+            <th v-if="preview.before" scope="col" class="text-right font-normal text-ink2">now</th>
+            <th scope="col" class="text-right font-normal text-ink2">as written here</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="bin in bins" :key="bin.from" class="border-t border-hair">
+            <th scope="row" class="text-left font-normal">{{ bin.from }} to {{ bin.to }}</th>
+            <td v-if="preview.before" class="text-right">{{ bin.before }}</td>
+            <td class="text-right">{{ bin.after }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </ChartBox>
+    <div class="flex h-[18px] text-[12px] font-medium" aria-hidden="true">
+      <span
+        v-for="zone in zones"
+        :key="zone.band.id"
+        class="overflow-hidden text-center whitespace-nowrap"
+        :class="zone.last && 'text-on-violet'"
+        :style="zone.style"
+        >{{ zone.band.name }}</span
       >
-        <title>
-          {{ preview.from + i * preview.step }} to {{ preview.from + (i + 1) * preview.step }} points: {{ count
-          }}{{ preview.before ? `, before ${preview.before[i]}` : '' }}
-        </title>
-      </rect>
-      <template v-if="preview.before">
-        <rect
-          v-for="(count, i) in preview.before"
-          :key="`b${i}`"
-          :x="i * width + 1"
-          :width="Math.max(1, width - 2)"
-          :y="H - height(count)"
-          :height="height(count)"
-          fill="none"
-          stroke="var(--ink)"
-          stroke-width="1.2"
-        />
-      </template>
-      <line x1="0" :x2="W" :y1="H" :y2="H" stroke="var(--ink2)" />
-      <text x="0" :y="H + 36" class="scale">{{ preview.from }}</text>
-      <text :x="W" :y="H + 36" text-anchor="end" class="scale">{{ Math.round(to * 10) / 10 }} points</text>
-    </svg>
+    </div>
+    <p class="flex justify-between text-[12px] text-ink2" aria-hidden="true">
+      <span>{{ from }}</span><span>{{ Math.round(to * 10) / 10 }} points</span>
+    </p>
     <figcaption class="quiet">
       <template v-if="preview.before">Filled: as it is written here. Outlined: as it is now.</template
       ><template v-else>As it is written here.</template> Heights grow by the root.
     </figcaption>
   </figure>
 </template>
-
-<style scoped>
-.zone {
-  font: 500 12px var(--font-sans);
-}
-.scale {
-  font: 12px var(--font-sans);
-  fill: var(--ink2);
-}
-</style>

@@ -1,11 +1,10 @@
 <script setup lang="ts">
 import { OBJECT_WORDS } from '#core/records/kinds'
 import { doubleSpelling, spellingsFromText, spellingsToText } from '#core/synonyms/check'
-import type { SynonymSheet } from '~~/server/views/synonym-sheet'
 import { send, attempt } from '~/shared/api/api'
-import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import FieldsNav from './FieldsNav.vue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** Sets of spellings that count as one value, beside what is really written in records. */
 useHead({ title: 'Synonyms' })
@@ -13,12 +12,15 @@ const route = useRoute()
 const store = useCatalogue()
 const sets = computed(() => store.catalogue.data.synonyms ?? [])
 const chosen = computed(() => sets.value.find((set) => set.id === Number(route.query.set)) ?? sets.value[0] ?? null)
-const { data, refresh } = await useAsyncData(
-  'synonyms',
-  async () =>
-    chosen.value ? await useRequestFetch()<SynonymSheet>(`/api/v1/synonyms/${chosen.value.id}` as string) : null,
-  { watch: [() => chosen.value?.id] },
-)
+const { data, refresh } = await useLiveQuery('/api/v1/synonyms/:id', {
+  params: () => (chosen.value ? { id: chosen.value.id } : null),
+  key: 'synonyms',
+  changedBy: ['catalogue'],
+  async reread(again) {
+    await store.load()
+    await again()
+  },
+})
 const editable = computed(() => store.may('build'))
 const name = ref('')
 const text = ref('')
@@ -42,12 +44,6 @@ watch(
 const groups = computed(() => spellingsFromText(text.value))
 const double = computed(() => doubleSpelling(groups.value))
 const dirty = computed(() => name.value !== saved.value.name || text.value !== saved.value.text)
-useLive(
-  (message) => {
-    if (message.about === 'catalogue') void store.load().then(() => refresh())
-  },
-  () => void refresh(),
-)
 
 async function keep(): Promise<void> {
   if (!chosen.value || double.value) return

@@ -4,10 +4,9 @@ import { dateAt } from '#core/time/dates'
 import type { JournalLine } from '~~/server/views/journal'
 import { recordPath } from '~/shared/paths'
 import { read, send, attempt } from '~/shared/api/api'
-import { useCalm } from '~/shared/live/useCalm'
-import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 useHead({ title: 'Journal' })
 const route = useRoute()
@@ -17,8 +16,8 @@ const query = computed(() => ({
   state: route.query.state,
   all: route.query.all === 'true' ? 'true' : 'false',
 }))
-const { data, refresh } = await useFetch('/api/v1/runs', { key: 'journal', query })
-const { data: rules } = await useFetch('/api/v1/rules', { key: 'rules' })
+const { data, refresh } = await useLiveQuery('/api/v1/runs', { query, changedBy: ['run', 'records'] })
+const { data: rules } = await useLiveQuery('/api/v1/rules')
 const older = shallowRef<readonly JournalLine[]>([])
 const next = ref(data.value?.next ?? null)
 watch(data, (now) => {
@@ -37,10 +36,6 @@ async function more(): Promise<void> {
   older.value = [...older.value, ...page.lines]
   next.value = page.next
 }
-const calmly = useCalm(() => refresh())
-useLive((message) => {
-  if (message.about === 'run' || message.about === 'records') calmly()
-}, calmly)
 const trying = ref(false)
 async function retry(): Promise<void> {
   trying.value = true

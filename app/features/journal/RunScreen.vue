@@ -3,17 +3,18 @@ import { sayInstant, sayTime } from '#core/time/say'
 import { OBJECT_WORDS } from '#core/records/kinds'
 import { recordPath } from '~/shared/paths'
 import { read, send, attempt } from '~/shared/api/api'
-import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
 import RunSheet from '~/shared/run/RunSheet.vue'
+import { useLiveQuery, orFail } from '~/shared/live/useLiveQuery'
 
 const route = useRoute()
 const store = useCatalogue()
 const id = Number(route.params.id)
-const { data, error, refresh } = await useFetch(`/api/v1/runs/${id}`, { key: `run-${id}` })
-if (error.value || !data.value) throw createError({ statusCode: 404, message: `There is no run ${id}.`, fatal: true })
-const run = computed(() => data.value!)
+const { data: run, refresh } = await orFail(
+  useLiveQuery('/api/v1/runs/:id', { params: { id }, changedBy: ['ahead'] }),
+  `There is no run ${id}.`,
+)
 useHead({ title: () => `${run.value.ruleName}, run ${id}` })
 const zone = computed(() => store.catalogue.workspace.zone)
 const STATE_WORDS = {
@@ -38,12 +39,6 @@ async function ahead(act: 'now' | 'end', wait: number): Promise<void> {
   await attempt(() => send('POST', '/api/v1/ahead', { act, items: [{ wait }] }))
   await refresh()
 }
-useLive(
-  (message) => {
-    if (message.about === 'ahead' && run.value.state === 'waiting') void refresh()
-  },
-  () => void refresh(),
-)
 async function retry(): Promise<void> {
   const answer = await attempt(() =>
     send<{ done: number; failed: number }>('POST', '/api/v1/run-retries', { ids: [id] }),

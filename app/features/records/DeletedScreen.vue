@@ -6,14 +6,14 @@ import type { GoneRecord } from '~~/server/views/gone'
 import { objectPath, objectOfPath, recordPath } from '~/shared/paths'
 import { read, attempt } from '~/shared/api/api'
 import { bringRecordBack } from '~/shared/record/bringBack'
-import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 const route = useRoute()
 const store = useCatalogue()
 const object = objectOfPath(route.params.object)
 if (!object) throw createError({ statusCode: 404, message: 'There is no such kind of record.', fatal: true })
-const { data, refresh } = await useFetch(`/api/v1/gone/${object}`, { key: `gone-${object}` })
+const { data } = await useLiveQuery('/api/v1/gone/:object', { params: { object }, changedBy: ['records'] })
 const more = shallowRef<readonly GoneRecord[]>([])
 const next = ref<string | null>(data.value?.next ?? null)
 const rows = computed<readonly GoneRecord[]>(() => [...(data.value?.rows ?? []), ...more.value])
@@ -26,20 +26,13 @@ async function readMore(): Promise<void> {
   more.value = [...more.value, ...page.rows]
   next.value = page.next
 }
-async function reread(): Promise<void> {
+watch(data, (now) => {
   more.value = []
-  await refresh()
-  next.value = data.value?.next ?? null
-}
+  next.value = now?.next ?? null
+})
 async function back(gone: GoneRecord): Promise<void> {
   if (await bringRecordBack(gone.ref)) await navigateTo(recordPath(gone.ref))
 }
-useLive(
-  (message) => {
-    if (message.about === 'records') void reread()
-  },
-  () => void reread(),
-)
 const zone = computed(() => store.catalogue.workspace.zone)
 </script>
 

@@ -1,20 +1,20 @@
 <script setup lang="ts">
 import { sayInstant } from '#core/time/say'
 import type { RecordRef } from '#core/records/kinds'
-import type { Why, WhyLine } from '~~/server/views/why'
+import type { Why } from '~~/server/views/why'
 import { read, attempt } from '~/shared/api/api'
-import { useCalm } from '~/shared/live/useCalm'
-import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import SeenList from '~/shared/run/SeenList.vue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** The rules about this record: what each last did for it, and on asking, why it ran or did not. */
 const props = defineProps<{ of: RecordRef }>()
 const store = useCatalogue()
 const path = computed(() => `/api/v1/records/${props.of.object}/${props.of.id}/rules`)
-const { data, refresh } = await useAsyncData(`rules-of-${props.of.object}-${props.of.id}`, () =>
-  useRequestFetch()<{ rules: readonly WhyLine[] }>(path.value as string),
-)
+const { data } = await useLiveQuery('/api/v1/records/:object/:id/rules', {
+  params: () => props.of,
+  changedBy: ['rules', 'records'],
+})
 const open = ref<number | null>(null)
 const why = shallowRef<Why | null>(null)
 async function ask(ruleId: number): Promise<void> {
@@ -26,10 +26,6 @@ async function ask(ruleId: number): Promise<void> {
   why.value = null
   why.value = await attempt(() => read<Why>(`${path.value}/${ruleId}`))
 }
-const calmly = useCalm(() => refresh())
-useLive((message) => {
-  if (message.about === 'rules' || message.about === 'records') calmly()
-}, calmly)
 const at = (ms: number): string => sayInstant(ms, store.catalogue.workspace.zone)
 </script>
 

@@ -1,9 +1,6 @@
 <script setup lang="ts">
 import { OBJECT_WORDS, sameRef } from '#core/records/kinds'
-import type { GoneRecord } from '~~/server/views/gone'
 import { objectPath, objectOfPath } from '~/shared/paths'
-import { read } from '~/shared/api/api'
-import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import GoneNote from './GoneNote.vue'
 import StartButtons from './StartButtons.vue'
@@ -13,17 +10,23 @@ import RecordScores from './RecordScores.vue'
 import RecordFacts from './RecordFacts.vue'
 import RecordRail from '~/shared/record/RecordRail.vue'
 import RecordRules from './RecordRules.vue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 const route = useRoute()
 const store = useCatalogue()
 const object = objectOfPath(route.params.object)
 const id = Number(route.params.id)
-const { data, refresh, error } = object
-  ? await useFetch(`/api/v1/records/${object}/${id}`, { key: `record-${object}-${id}` })
-  : { data: ref(null), refresh: async () => {}, error: ref(null) }
-const gone = shallowRef<GoneRecord | null>(null)
-if (object && error.value?.statusCode === 404)
-  gone.value = (await useFetch(`/api/v1/gone/${object}/${id}`, { key: `gone-${object}-${id}` })).data.value ?? null
+const leaving = ref(false)
+const { data, problem, refresh } = await useLiveQuery('/api/v1/records/:object/:id', {
+  params: object ? { object, id } : null,
+  changedBy: (message) =>
+    object !== null && message.about === 'records' && message.refs.some((ref) => sameRef(ref, { object, id })),
+  reread: () => reread(),
+})
+const { data: gone } = await useLiveQuery('/api/v1/gone/:object/:id', {
+  params: () => (object && problem.value?.status === 404 ? { object, id } : null),
+  key: `gone-${object}-${id}`,
+})
 if (!object || (!data.value && !gone.value))
   throw createError({ statusCode: 404, message: 'There is no such record.', fatal: true })
 /** What was read last: the record may go while somebody looks at it. */
@@ -32,12 +35,8 @@ watch(data, (now) => {
   if (now) known.value = now
 })
 const page = computed(() => known.value!)
-const leaving = ref(false)
 async function reread(): Promise<void> {
-  if (leaving.value) return
-  await refresh()
-  gone.value =
-    error.value?.statusCode === 404 ? await read<GoneRecord>(`/api/v1/gone/${object}/${id}`).catch(() => null) : null
+  if (!leaving.value) await refresh()
 }
 const tab = computed({
   get: () => (route.query.show === 'rules' && store.may('readRules') ? 'rules' : 'rail'),
@@ -45,12 +44,6 @@ const tab = computed({
 })
 const name = computed(() => (known.value ? String(known.value.values.name ?? '') : (gone.value?.name ?? '')))
 useHead({ title: name })
-useLive(
-  (message) => {
-    if (message.about === 'records' && message.refs.some((ref) => sameRef(ref, { object, id }))) void reread()
-  },
-  () => void reread(),
-)
 /** What was read of a record that went is not what there is now. */
 const reload = () => reloadNuxtApp({ force: true })
 </script>

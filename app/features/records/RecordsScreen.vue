@@ -17,6 +17,7 @@ import PopOver from '~/shared/words/PopOver.vue'
 import ColumnPicker from './ColumnPicker.vue'
 import StartAll from './StartAll.vue'
 import BulkEditor from './BulkEditor.vue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 const PAGE = 100
 const ROW_PX = 29
@@ -41,11 +42,11 @@ function readFilter(): Group {
     return EMPTY_GROUP
   }
 }
-const { data: segmentData, refresh: readSegments } = await useAsyncData(
-  `segments-${object}`,
-  () => useRequestFetch()<{ segments: readonly SegmentLine[] }>(`/api/v1/segments?object=${object}`),
-  { lazy: !route.query.segment },
-)
+const { data: segmentData, refresh: readSegments } = await useLiveQuery('/api/v1/segments', {
+  key: `segments-${object}`,
+  query: { object },
+  lazy: !route.query.segment,
+})
 const segments = computed(() => segmentData.value?.segments ?? [])
 const segmentId = ref(Number(route.query.segment) || null)
 const segment = computed(() => segments.value.find((one) => one.id === segmentId.value) ?? null)

@@ -6,13 +6,12 @@ import type { StartButton } from '~~/server/views/starts'
 import { send, attempt } from '~/shared/api/api'
 import { useNotices } from '~/shared/stores/notices'
 import StartForm from './StartForm.vue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** Starts a rule by its button for all records that are looked at. */
 const props = defineProps<{ object: ObjectKind; filter: Group; words: string; matched: number }>()
 const emit = defineEmits<{ close: [] }>()
-const { data } = await useFetch<{ buttons: readonly StartButton[] }>(`/api/v1/starts/${props.object}`, {
-  key: `starts-${props.object}`,
-})
+const { data } = await useLiveQuery('/api/v1/starts/:object', { params: { object: props.object } })
 const chosen = ref<StartButton | null>(null)
 async function go(answers: Record<string, Value>): Promise<void> {
   const one = chosen.value

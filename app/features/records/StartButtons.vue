@@ -1,22 +1,19 @@
 <script setup lang="ts">
 import type { Value } from '#core/language/value'
 import type { RecordRef } from '#core/records/kinds'
-import type { StartButton } from '~~/server/views/starts'
 import { send, attempt } from '~/shared/api/api'
-import { useLive } from '~/shared/live/useLive'
 import { useNotices } from '~/shared/stores/notices'
 import PopOver from '~/shared/words/PopOver.vue'
 import StartForm from './StartForm.vue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** The rules that can be started by hand for this record. */
 const props = defineProps<{ to: RecordRef }>()
 const emit = defineEmits<{ changed: [] }>()
 const path = computed(() => `/api/v1/records/${props.to.object}/${props.to.id}/starts`)
-const { data, refresh } = await useFetch<{ buttons: readonly StartButton[] }>(() => path.value, {
-  key: `starts-${props.to.object}-${props.to.id}`,
-})
-useLive((message) => {
-  if (message.about === 'rules') void refresh()
+const { data, refresh } = await useLiveQuery('/api/v1/records/:object/:id/starts', {
+  params: () => props.to,
+  changedBy: ['rules'],
 })
 const open = ref<number | null>(null)
 const start = computed(() => (open.value === null ? null : (data.value?.buttons[open.value] ?? null)))

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { groupBy, OPERATION_METHODS, type Description, type Operation } from './description'
 import RouteSheet from './RouteSheet.vue'
+import { useLiveQuery, orFail } from '~/shared/live/useLiveQuery'
 
 useHead({ title: 'The API' })
-const { data } = await useAsyncData('openapi', () => useRequestFetch()<Description>('/api/v1/openapi.json' as string))
-const description = computed(() => data.value!)
+const { data } = await orFail(useLiveQuery('/api/v1/openapi.json'), 'The description cannot be read.')
+// The route's own type is that of any JSON: what stands in a description is said where it is shown.
+const description = computed(() => data.value as unknown as Description)
 const words = ref('')
 const all = computed((): readonly Operation[] =>
   Object.entries(description.value.paths).flatMap(([path, methods]) =>

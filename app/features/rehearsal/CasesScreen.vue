@@ -2,19 +2,19 @@
 import { sayInstant } from '#core/time/say'
 import { saveText } from '~/shared/api/saveText'
 import { problemOf, sayApiProblem, read, send, attempt } from '~/shared/api/api'
-import { useCalm } from '~/shared/live/useCalm'
-import { useLive } from '~/shared/live/useLive'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** Rehearsals that were kept with what is expected of them: all of them run again in a moment. */
 useHead({ title: 'Cases' })
 const store = useCatalogue()
 const route = useRoute()
 const rule = computed(() => (typeof route.query.rule === 'string' ? Number(route.query.rule) || null : null))
-const { data, refresh } = await useFetch('/api/v1/cases', {
-  key: 'cases',
-  query: computed(() => (rule.value ? { rule: rule.value } : {})),
+const { data, refresh } = await useLiveQuery('/api/v1/cases', {
+  query: () => (rule.value ? { rule: rule.value } : {}),
+  changedBy: ['rules', 'catalogue'],
+  reread: () => again(),
 })
 interface Ran {
   readonly id: number
@@ -30,13 +30,11 @@ async function run(): Promise<void> {
   if (found) ran.value = new Map(found.cases.map((one) => [one.id, one]))
 }
 onMounted(run)
-const calmly = useCalm(async () => {
+/** The list anew, and what each of them comes to by now. */
+async function again(): Promise<void> {
   await refresh()
   await run()
-})
-useLive((message) => {
-  if (message.about === 'rules' || message.about === 'catalogue') calmly()
-}, calmly)
+}
 const editable = computed(() => store.may('build'))
 const counted = computed(() => ({
   right: [...(ran.value?.values() ?? [])].filter((one) => one.wrong.length === 0).length,
@@ -54,7 +52,7 @@ async function keep(): Promise<void> {
   try {
     await send('PUT', `/api/v1/cases/${now.id}`, { text: now.text })
     open.value = null
-    await calmly()
+    await again()
   } catch (error) {
     now.trouble = sayApiProblem(problemOf(error))
   }
@@ -69,7 +67,7 @@ async function asFile(id: number): Promise<void> {
 const going = ref<number | null>(null)
 async function remove(id: number): Promise<void> {
   going.value = null
-  if (await attempt(() => send('DELETE', `/api/v1/cases/${id}`))) await calmly()
+  if (await attempt(() => send('DELETE', `/api/v1/cases/${id}`))) await again()
 }
 useKeys({ r: () => void run() })
 </script>

@@ -17,6 +17,7 @@ import PopOver from '~/shared/words/PopOver.vue'
 import OptionList from '~/shared/words/OptionList.vue'
 import ValueEditor from '~/shared/words/ValueEditor.vue'
 import RehearsedRun from './RehearsedRun.vue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** Rules on a copy of the records, with a clock that jumps: what they would do, when, and to whom. Nothing is written. */
 useHead({ title: 'Rehearsal' })
@@ -30,7 +31,7 @@ const chosen = computed(() =>
     .map(Number)
     .filter((id) => id > 0),
 )
-const { data: all } = await useFetch('/api/v1/rules', { key: 'rules-to-rehearse' })
+const { data: all } = await useLiveQuery('/api/v1/rules')
 const lines = computed(() => all.value?.rules.filter((rule) => rule.state !== 'archived') ?? [])
 const picked = computed(() => lines.value.filter((rule) => chosen.value.includes(rule.id)))
 const object = computed(() => picked.value[0]?.object ?? 'deal')

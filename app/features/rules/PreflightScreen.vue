@@ -1,20 +1,15 @@
 <script setup lang="ts">
 import type { FindingLine } from '~~/server/views/preflight'
 import { read, send, attempt } from '~/shared/api/api'
-import { useCalm } from '~/shared/live/useCalm'
-import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import FindingList from './FindingList.vue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** What reading all rules together brings to light. */
 useHead({ title: 'Preflight' })
 const store = useCatalogue()
 const route = useRoute()
-const { data, error, refresh } = await useFetch('/api/v1/preflight', { key: 'preflight' })
-const calmly = useCalm(() => refresh())
-useLive((message) => {
-  if (message.about === 'rules') calmly()
-}, calmly)
+const { data, problem, refresh } = await useLiveQuery('/api/v1/preflight', { changedBy: ['rules'] })
 const SEVERITIES = [
   ['', 'all'],
   ['grave', 'will go wrong'],
@@ -60,7 +55,7 @@ async function mend(finding: FindingLine): Promise<void> {
       >
       <NuxtLink to="/rules" class="button">Rules</NuxtLink>
     </div>
-    <p v-if="error" class="mt-4 text-brick" role="alert">The rules cannot be looked through just now.</p>
+    <p v-if="problem" class="mt-4 text-brick" role="alert">The rules cannot be looked through just now.</p>
     <FindingList
       v-else-if="shown.length > 0"
       class="mt-4 max-w-[900px]"

@@ -7,8 +7,6 @@ import type { Finding } from '#core/rules/check'
 import { EMPTY_GROUP } from '#core/conditions/document'
 import { saveText } from '~/shared/api/saveText'
 import { read, send, attempt } from '~/shared/api/api'
-import { useCalm } from '~/shared/live/useCalm'
-import { useLive } from '~/shared/live/useLive'
 import { useRuleDraft } from './useRuleDraft'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
@@ -17,17 +15,18 @@ import RuleWork from './RuleWork.vue'
 import RuleSheet from './RuleSheet.vue'
 import RuleUndo from './RuleUndo.vue'
 import EvidencePane from './EvidencePane.vue'
+import { useLiveQuery, orFail } from '~/shared/live/useLiveQuery'
 
 const route = useRoute()
 const id = Number(route.params.id)
 const store = useCatalogue()
-const { data, error, refresh } = await useFetch(`/api/v1/rules/${id}`, { key: `rule-${id}` })
-if (error.value || !data.value)
-  throw createError({ statusCode: error.value?.statusCode ?? 404, message: `There is no rule ${id}.`, fatal: true })
-
-const facts = computed(() => data.value!)
+const { data: facts, refresh } = await orFail(
+  useLiveQuery('/api/v1/rules/:id', { params: { id }, changedBy: ['rules', 'run'] }),
+  `There is no rule ${id}.`,
+)
 const editable = store.may('build') && facts.value.state !== 'archived'
 const draft = useRuleDraft(id, { draft: facts.value.draft, rev: facts.value.draftRev }, editable)
+watch(facts, (now) => draft.follow({ draft: now.draft, rev: now.draftRev }))
 const rule = draft.document
 useHead({ title: () => rule.value.name })
 
@@ -193,10 +192,6 @@ const canSwitchObject = computed(
     facts.value.version === null &&
     rule.value.triggers.length + rule.value.steps.length + rule.value.conditions.items.length === 0,
 )
-const calmly = useCalm(() => refresh())
-useLive((message) => {
-  if (message.about === 'rules' || message.about === 'run') calmly()
-})
 function lookAtFindings(): void {
   asking.value = false
   pane.value?.showFindings()

@@ -1,24 +1,24 @@
 <script setup lang="ts">
 import { sayInstant } from '#core/time/say'
 import { send, attempt } from '~/shared/api/api'
-import { useCalm } from '~/shared/live/useCalm'
-import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** Work of the rule over many records, whether it is paused, and taking back what it did. */
 const props = defineProps<{ ruleId: number; editable: boolean }>()
 const store = useCatalogue()
 const zone = computed(() => store.catalogue.workspace.zone)
-const { data, refresh } = await useFetch(`/api/v1/rules/${props.ruleId}/jobs`, { key: `jobs-${props.ruleId}` })
-const calmly = useCalm(() => refresh())
 /** How far it has come, told while it goes on. */
 const heard = ref<Readonly<Record<number, { readonly done: number; readonly total: number }>>>({})
-useLive((message) => {
-  if (message.about === 'rules') calmly()
-  if (message.about !== 'jobs' || message.ruleId !== props.ruleId) return
-  heard.value = { ...heard.value, [message.id]: message }
-  if (message.state !== 'running') calmly()
-}, calmly)
+const { data, refresh } = await useLiveQuery('/api/v1/rules/:id/jobs', {
+  params: () => ({ id: props.ruleId }),
+  changedBy(message) {
+    if (message.about === 'rules') return true
+    if (message.about !== 'jobs' || message.ruleId !== props.ruleId) return false
+    heard.value = { ...heard.value, [message.id]: message }
+    return message.state !== 'running'
+  },
+})
 const paused = computed(() => data.value?.paused ?? null)
 const shown = computed(() =>
   (data.value?.jobs ?? [])

@@ -6,20 +6,20 @@ import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from '#core/rules/triggers'
 import { foldText } from '#core/language/value'
 import { sayInstant } from '#core/time/say'
 import { send, attempt } from '~/shared/api/api'
-import { useCalm } from '~/shared/live/useCalm'
-import { useLive } from '~/shared/live/useLive'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 useHead({ title: 'Rules' })
 const store = useCatalogue()
 const route = useRoute()
 // A thousand rules are a long page: it comes at once, and they follow.
-const { data, refresh } = useFetch('/api/v1/rules', { key: 'rules', lazy: true, server: false })
-const calmly = useCalm(() => refresh())
-useLive((message) => {
-  if (message.about === 'rules' || message.about === 'run') calmly()
-}, calmly)
+const { data, refresh } = useLiveQuery('/api/v1/rules', {
+  key: 'rules-in-full',
+  lazy: true,
+  browserOnly: true,
+  changedBy: ['rules', 'run'],
+})
 
 /** What is looked for stands in the address, so that it can be shared and gone back to. */
 const asked = (name: string) =>

@@ -3,21 +3,16 @@ import { sayInstant } from '#core/time/say'
 import type { VersionLine } from '~~/server/views/versions'
 import type { RuleDraft } from './useRuleDraft'
 import { send, attempt } from '~/shared/api/api'
-import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** Every version that was published, with what it changed in words; an older one can be made the draft again. */
 const props = defineProps<{ ruleId: number; draft: RuleDraft; editable: boolean }>()
 const store = useCatalogue()
-const { data, error, refresh } = await useFetch(`/api/v1/rules/${props.ruleId}/versions`, {
-  key: `versions-${props.ruleId}`,
+const { data, problem } = await useLiveQuery('/api/v1/rules/:id/versions', {
+  params: () => ({ id: props.ruleId }),
+  changedBy: ['rules'],
 })
-useLive(
-  (message) => {
-    if (message.about === 'rules') void refresh()
-  },
-  () => void refresh(),
-)
 const open = ref<number | null>(null)
 async function restore(version: VersionLine): Promise<void> {
   if (!(await props.draft.settle())) return
@@ -32,7 +27,7 @@ async function restore(version: VersionLine): Promise<void> {
 
 <template>
   <div class="pt-3 text-[14px]">
-    <p v-if="error" class="text-brick" role="alert">The versions cannot be read just now.</p>
+    <p v-if="problem" class="text-brick" role="alert">The versions cannot be read just now.</p>
     <p v-else-if="data?.versions.length === 0" class="font-serif text-[16px]">
       There is no version yet: switching the rule on makes the first.
     </p>

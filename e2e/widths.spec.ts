@@ -1,0 +1,50 @@
+import { expect, newDeal, newRule, open, test } from './app'
+
+for (const width of [1024, 1280, 1600]) {
+  test(`nothing but the board scrolls sideways at ${width}, even with long names`, async ({ page, request }) => {
+    const long = `${'Very long name of a cold room that somebody typed without a thought '.repeat(5)}END`
+    const deal = await newDeal(request, { name: long, stage: 'hp-quoted', amount: 123_456_789.5 })
+    const rule = await newRule(request, long.slice(0, 190), {
+      triggers: [{ id: 't1', kind: 'created', params: {} }],
+      conditions: [{ kind: 'condition', id: 'c1', field: 'name', op: 'is', not: false, params: { value: long } }],
+      steps: [
+        {
+          id: 's1',
+          kind: 'createTask',
+          params: {
+            title: `{{deal.name}} ${'x'.repeat(120)}`,
+            notes: '',
+            taskKind: 'call',
+            due: { count: 1, unit: 'days' },
+            priority: 'high',
+            again: true,
+            tell: false,
+          },
+        },
+      ],
+    })
+    await newDeal(request, { name: long, stage: 'hp-quoted' })
+    await page.setViewportSize({ width, height: 800 })
+    for (const path of [
+      `/records/deals/${deal.id}`,
+      '/records/deals?words=very+long',
+      '/boards/hp',
+      `/rules/${rule}`,
+      '/rules',
+      '/journal',
+      '/day-sheet?person=rosa',
+    ]) {
+      await open(page, path)
+      const wide = await page.evaluate(() =>
+        [document.documentElement, ...document.querySelectorAll<HTMLElement>('main section, main aside, main > div')]
+          .filter((box) => !box.closest('[data-board]') && box.scrollWidth > box.clientWidth + 1)
+          .map(
+            (box) =>
+              `${box.tagName} ${box.getAttribute('aria-label') ?? box.className} ${box.scrollWidth} > ${box.clientWidth}`,
+          ),
+      )
+      expect(wide, path).toEqual([])
+    }
+    await request.post(`/api/v1/rules/${rule}/state`, { data: { state: 'archived' } })
+  })
+}
