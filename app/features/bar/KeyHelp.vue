@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
+import AppDialog from '~/shared/dialog/AppDialog.vue'
 
 const open = defineModel<boolean>('open', { required: true })
 const groups = [
@@ -46,26 +46,20 @@ const groups = [
 </script>
 
 <template>
-  <Dialog :open="open" class="relative z-50" @close="open = false">
-    <div class="fixed inset-0 bg-black/30" aria-hidden="true" />
-    <div class="fixed inset-0 grid place-items-center p-6">
-      <DialogPanel class="pop max-h-full w-[760px] overflow-auto p-6">
-        <DialogTitle as="h2">Keys</DialogTitle>
-        <div class="mt-4 grid grid-cols-2 gap-x-10 gap-y-5">
-          <section v-for="group in groups" :key="group.name">
-            <h3 class="part">{{ group.name }}</h3>
-            <dl class="mt-1 grid grid-cols-[110px_1fr] gap-y-1 text-[13.5px]">
-              <template v-for="[key, does] in group.keys" :key="key"
-                ><dt>
-                  <kbd>{{ key }}</kbd>
-                </dt>
-                <dd>{{ does }}</dd></template
-              >
-            </dl>
-          </section>
-        </div>
-        <button type="button" class="button mt-6" @click="open = false">Close</button>
-      </DialogPanel>
+  <AppDialog v-if="open" title="Keys" :width="760" @close="open = false">
+    <div class="mt-4 grid grid-cols-2 gap-x-10 gap-y-5">
+      <section v-for="group in groups" :key="group.name">
+        <h3 class="part">{{ group.name }}</h3>
+        <dl class="mt-1 grid grid-cols-[110px_1fr] gap-y-1 text-[13.5px]">
+          <template v-for="[key, does] in group.keys" :key="key"
+            ><dt>
+              <kbd>{{ key }}</kbd>
+            </dt>
+            <dd>{{ does }}</dd></template
+          >
+        </dl>
+      </section>
     </div>
-  </Dialog>
+    <button type="button" class="button mt-6" data-first @click="open = false">Close</button>
+  </AppDialog>
 </template>

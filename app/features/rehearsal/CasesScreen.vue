@@ -2,6 +2,7 @@
 import { sayInstant } from '#core/time/say'
 import { saveText } from '~/shared/api/saveText'
 import { problemOf, sayApiProblem, read, send, attempt } from '~/shared/api/api'
+import AppDialog from '~/shared/dialog/AppDialog.vue'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
@@ -147,22 +148,6 @@ useKeys({ r: () => void run() })
             </button>
           </li>
         </ul>
-        <p
-          v-if="going === one.id"
-          class="mt-2 ml-6 flex items-baseline gap-3 rounded-[3px] bg-saffron-t px-3 py-2"
-          role="alertdialog"
-          aria-label="Take the case away"
-        >
-          It cannot be brought back.
-          <button
-            type="button"
-            class="button main"
-            @vue:mounted="($event.el as HTMLElement).focus()"
-            @click="remove(one.id)"
-          >
-            Take it away</button
-          ><button type="button" class="button" @click="going = null">Keep it</button>
-        </p>
         <form v-if="open?.id === one.id" class="mt-2 ml-6" @submit.prevent="keep" @keydown.escape="open = null">
           <textarea
             v-model="open.text"
@@ -188,5 +173,18 @@ useKeys({ r: () => void run() })
         >, look at what comes, and keep it: whenever the rule changes, you see at once what comes otherwise.
       </p>
     </div>
+    <AppDialog
+      v-if="going !== null"
+      title="Take the case away?"
+      label="Take the case away"
+      role="alertdialog"
+      @close="going = null"
+    >
+      <p class="mt-2">It cannot be brought back.</p>
+      <p class="mt-4 flex gap-2">
+        <button type="button" class="button main" data-first @click="remove(going)">Take it away</button>
+        <button type="button" class="button" @click="going = null">Keep it</button>
+      </p>
+    </AppDialog>
   </div>
 </template>

@@ -2,6 +2,7 @@
 import { addDays, startOfDate } from '#core/time/dates'
 import type { UndoSurvey } from '~~/server/engine/undo'
 import { send, attempt } from '~/shared/api/api'
+import AppDialog from '~/shared/dialog/AppDialog.vue'
 import { useCatalogue } from '~/shared/stores/catalogue'
 
 /** Takes back what a rule did in a period: first what that would do. */
@@ -36,22 +37,10 @@ const n = (count: number, word: string): string => `${count.toLocaleString('en')
 </script>
 
 <template>
-  <div
-    class="pop absolute top-16 right-6 z-30 w-[440px] p-4"
-    role="dialog"
-    aria-label="Take back what it did"
-    @keydown.escape="emit('close')"
-  >
-    <h2>Take back what it did</h2>
+  <AppDialog title="Take back what it did" @close="emit('close')">
     <p class="mt-2 flex items-center gap-2">
       from
-      <input
-        v-model="from"
-        type="date"
-        class="entry"
-        aria-label="First day"
-        @vue:mounted="($event.el as HTMLElement).focus()"
-      />
+      <input v-model="from" type="date" class="entry" aria-label="First day" data-first />
       to <input v-model="to" type="date" class="entry" aria-label="Last day" />
     </p>
     <p v-if="!fits" class="mt-2 text-brick">The first day comes after the last.</p>
@@ -82,5 +71,5 @@ const n = (count: number, word: string): string => `${count.toLocaleString('en')
       <button type="button" class="button main" :disabled="!survey || survey.undone === 0" @click="go">Take back</button
       ><button type="button" class="button" @click="emit('close')">Not now</button>
     </div>
-  </div>
+  </AppDialog>
 </template>

@@ -17,7 +17,7 @@ export function useKeys(keys: Readonly<Record<string, (event: KeyboardEvent) => 
       event.metaKey ||
       event.altKey ||
       isTyping(event.target) ||
-      document.querySelector('[role=dialog], [data-pop]')
+      document.querySelector('[role=dialog], [role=alertdialog], [data-pop]')
     )
       return
     const handler = keys[event.key.length === 1 ? event.key.toLowerCase() : event.key]

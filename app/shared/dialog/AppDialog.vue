@@ -1,0 +1,37 @@
+<script setup lang="ts">
+import { Dialog, DialogPanel } from '@headlessui/vue'
+
+/**
+ * A question that has to be answered before anything else: over the page, with the focus kept inside, closed by Escape.
+ * The focus goes to what is marked with `data-first`, else to the first thing that takes it.
+ */
+withDefaults(
+  defineProps<{
+    title: string
+    /** What screen readers call it, where the title alone does not say it. */
+    label?: string
+    role?: 'dialog' | 'alertdialog'
+    /** In pixels; a narrow window takes less. */
+    width?: number
+  }>(),
+  { label: undefined, role: 'dialog', width: 440 },
+)
+const emit = defineEmits<{ close: [] }>()
+const body = useTemplateRef<HTMLElement>('body')
+// Headless UI sets the focus when it is in its place; what is marked comes after that.
+onMounted(() => requestAnimationFrame(() => body.value?.querySelector<HTMLElement>('[data-first]')?.focus()))
+</script>
+
+<template>
+  <Dialog :open="true" :role="role" :aria-label="label ?? title" class="relative z-50" @close="emit('close')">
+    <div class="fixed inset-0 bg-black/25" aria-hidden="true" />
+    <div class="fixed inset-0 grid place-items-center overflow-auto p-4">
+      <DialogPanel class="pop max-h-full max-w-full overflow-auto p-5" :style="{ width: `${width}px` }">
+        <div ref="body">
+          <h2>{{ title }}</h2>
+          <slot />
+        </div>
+      </DialogPanel>
+    </div>
+  </Dialog>
+</template>
