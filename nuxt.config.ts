@@ -59,7 +59,10 @@ export default defineNuxtConfig({
       crossOriginEmbedderPolicy: false,
     },
   },
-  nitro: { preset: 'node-server' },
+  // Files are compressed when they are built; what is answered, in server/plugins/compress.
+  nitro: { preset: 'node-server', compressPublicAssets: { gzip: true, brotli: true } },
+  // Another page is fetched when a link to it is pointed at: the first one is not made to wait for all others.
+  experimental: { defaults: { nuxtLink: { prefetchOn: { interaction: true, visibility: false } } } },
   typescript: {
     strict: true,
     tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true, noImplicitOverride: true } },

@@ -3,8 +3,9 @@ import { describe, expect, it } from 'vitest'
 import { randomRule, spoiled } from '../testing/random-rules'
 import { all, condition, document, enters, set } from '../testing/rules'
 import { catalogue } from '../testing/world'
-import { readRuleText, ruleSchema, ruleToJson, ruleToText, ruleToYaml } from './rule-text'
+import { readRuleText, ruleSchema, ruleToJson, ruleToYaml } from './rule-text'
 import { readRule } from '../rules/schema'
+import { ruleToText } from './rule-words'
 
 const numRuns = Number(process.env.SKY_LEVER_CASES ?? 500)
 

@@ -1,18 +1,8 @@
 import { stringify } from 'yaml'
 import { z } from 'zod'
-import { sayGroup } from '../conditions/compile'
-import type { Catalogue } from '../fields/catalogue'
 import { bad, type Result } from '../language/problems'
-import { OBJECT_WORDS } from '../records/kinds'
-import { sayStep, sayTrigger } from '../rules/describe'
-import type { RuleDocument, Step } from '../rules/document'
-import { goesByTime, goingOnSentence } from '../rules/going-on'
+import type { RuleDocument } from '../rules/document'
 import { readYaml } from './yaml'
-import { repeatSentence } from '../rules/repeats'
-import { withResults } from '../rules/results'
-import { STEPS } from '../rules/steps'
-import { branchLabel, objectInside, stepLabel } from '../rules/tree'
-import { plainSentence } from '../language/sentence'
 import { readRule, zRule } from '../rules/schema'
 
 /**
@@ -40,43 +30,3 @@ export const ruleSchema = (): object => ({
   title: 'Rule',
   description: 'A rule of Sky Lever: when it starts, on which records, and what it does.',
 })
-
-/** The rule as people read it aloud. */
-export function ruleToText(rule: RuleDocument, plain: Catalogue): string {
-  const catalogue = withResults(rule, plain)
-  const names = { catalogue, object: rule.object }
-  const lines = [
-    `${rule.name} (for ${OBJECT_WORDS[rule.object].many})`,
-    ...(rule.description ? [rule.description] : []),
-    '',
-    'When',
-  ]
-  rule.triggers.forEach((trigger, i) => lines.push(`  ${i > 0 ? 'or ' : ''}${sayTrigger(trigger, names)}`))
-  if (rule.triggers.length === 0) lines.push('  …')
-  lines.push(
-    `  ${plainSentence(repeatSentence(rule.repeats))}`,
-    ...(goesByTime(rule) ? [`  ${plainSentence(goingOnSentence(rule))}`] : []),
-    'Only if',
-    `  ${rule.conditions.items.length > 0 ? sayGroup(rule.conditions, rule.object, catalogue) : 'always'}`,
-    'Then',
-  )
-  const write = (steps: readonly Step[], object: RuleDocument['object'], prefix: string, deep: string): void => {
-    steps.forEach((step, at) => {
-      const label = stepLabel(prefix, at)
-      lines.push(`${deep}${label}. ${sayStep(step, { catalogue, object })}`)
-      const branches = step.branches ?? []
-      const inside = { catalogue, object: objectInside(step, object) }
-      branches.forEach((branch, i) => {
-        const name = branchLabel(step, label, i)
-        const ways = STEPS[step.kind].ways
-        lines.push(
-          `${deep}  ${name} ${ways?.label(branch, i, branches, step.params, inside) ?? ''}${ways?.single && branch.when?.items.length ? ` ${sayGroup(branch.when, inside.object, catalogue)}` : ''}`,
-        )
-        write(branch.steps, inside.object, name, `${deep}    `)
-      })
-    })
-  }
-  write(rule.steps, rule.object, '', '  ')
-  if (rule.steps.length === 0) lines.push('  …')
-  return `${lines.join('\n')}\n`
-}

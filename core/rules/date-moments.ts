@@ -183,6 +183,13 @@ function ofDates(moments: DateMoments, field: Field): ClockTrigger {
       const zone = records.catalogue().workspace.zone
       const today = dateAt(afterMs, zone)
       const end = addDays(today, AHEAD_DAYS)
+      /** Each day is looked at up to three times: its records are read once. */
+      const read = new Map<string, readonly RecordSnapshot[]>()
+      const recordsOn = (on: string): readonly RecordSnapshot[] => {
+        const found = read.get(on) ?? [...all(records, valuesFor(records, on))]
+        read.set(on, found)
+        return found
+      }
       // By a record's own clock a day begins up to a day earlier or later than by the workspace's.
       for (let day = addDays(today, -1); day <= end; day = addDays(day, 1)) {
         if (every === 'once') {
@@ -206,11 +213,12 @@ function ofDates(moments: DateMoments, field: Field): ClockTrigger {
         let found = 0
         for (const more of [0, 1, 2]) {
           const on = addDays(day, more)
-          for (const record of all(records, valuesFor(records, on))) {
+          for (const record of recordsOn(on)) {
             const at = instantAt(on, minute, zoneFor(records, record))
             if (at > afterMs && (best === null || at < best)) [best, found] = [at, more]
           }
         }
+        read.delete(day)
         // East of the last of these days the next one may have begun already: it is looked at before this one counts.
         if (found === 2) continue
         if (best !== null) return best

@@ -1,10 +1,23 @@
 import { Temporal } from 'temporal-polyfill'
+import { periodAt, plainInstant } from './zone'
 
 /**
  * Plain dates are `YYYY-MM-DD` texts and instants integer milliseconds UTC. Nothing here reads a clock.
  */
 
 const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec']
+/** Every day of the calendar used here has exactly these: instants of plain dates are reckoned in UTC, which has no gaps. */
+const DAY_MS = 86_400_000
+const MINUTE_MS = 60_000
+
+/** Midnight UTC of a date; refuses what is none. */
+function utcOf(date: string): number {
+  const ms = Date.parse(`${date}T00:00:00Z`)
+  if (Number.isNaN(ms)) throw new RangeError(`“${date}” is no date`)
+  return ms
+}
+const dateOf = (utcMs: number): string => new Date(utcMs).toISOString().slice(0, 10)
+
 const ISO = /^(\d{4})-(\d{2})-(\d{2})$/
 
 /** The date if it exists in the calendar (proleptic Gregorian, ISO 8601), otherwise `null`. */
@@ -50,17 +63,17 @@ export function readDate(raw: string, order: 'dayFirst' | 'monthFirst'): string 
 }
 
 /** The date in `zone` at an instant. */
-export function dateAt(atMs: number, zone: string): string {
-  return Temporal.Instant.fromEpochMilliseconds(atMs).toZonedDateTimeISO(zone).toPlainDate().toString()
-}
+export const dateAt = (atMs: number, zone: string): string => dateOf(atMs + periodAt(atMs, zone).offsetMs)
 
 /** First instant of a date in a zone; the first moment after the gap where midnight does not exist. */
 export function startOfDate(date: string, zone: string): number {
-  return Temporal.PlainDate.from(date).toZonedDateTime(zone).epochMilliseconds
+  return plainInstant(utcOf(date), zone) ?? Temporal.PlainDate.from(date).toZonedDateTime(zone).epochMilliseconds
 }
 
 /** The instant of a date and a wall-clock time. Of one that occurs twice the first; for one that a change of the clock skips, the first moment behind it. */
 export function instantOf(date: string, hour: number, minute: number, zone: string): number {
+  const plain = plainInstant(utcOf(date) + (hour * 60 + minute) * MINUTE_MS, zone)
+  if (plain !== null) return plain
   const local = Temporal.PlainDate.from(date).toPlainDateTime({ hour, minute })
   const found = local.toZonedDateTime(zone, { disambiguation: 'compatible' })
   if (found.toPlainDateTime().equals(local)) return found.epochMilliseconds
@@ -69,12 +82,8 @@ export function instantOf(date: string, hour: number, minute: number, zone: stri
 }
 
 /** The wall-clock time of an instant in a zone to the minute, `2026-11-24T09:30`, as date-time boxes take it. */
-export function localMinute(atMs: number, zone: string): string {
-  return Temporal.Instant.fromEpochMilliseconds(atMs)
-    .toZonedDateTimeISO(zone)
-    .toPlainDateTime()
-    .toString({ smallestUnit: 'minute' })
-}
+export const localMinute = (atMs: number, zone: string): string =>
+  new Date(atMs + periodAt(atMs, zone).offsetMs).toISOString().slice(0, 16)
 
 /** Reads `2026-11-24 09:30`, with or without seconds, `T`, and an offset; without one it is of `zone`. */
 export function readInstant(raw: string, zone: string, order: 'dayFirst' | 'monthFirst'): number | null {
@@ -89,15 +98,14 @@ export function readInstant(raw: string, zone: string, order: 'dayFirst' | 'mont
   return date === null || hour > 23 || minute > 59 ? null : instantOf(date, hour, minute, zone)
 }
 
-export const addDays = (date: string, days: number): string => Temporal.PlainDate.from(date).add({ days }).toString()
+export const addDays = (date: string, days: number): string => dateOf(utcOf(date) + days * DAY_MS)
 
 /** Calendar months; clamps to the month's end (31 January + 1 month is 28 or 29 February). */
 export const addMonths = (date: string, months: number): string =>
   Temporal.PlainDate.from(date).add({ months }).toString()
 
 /** Whole days from `a` to `b`; negative when `b` is earlier. */
-export const daysBetween = (a: string, b: string): number =>
-  Temporal.PlainDate.from(a).until(Temporal.PlainDate.from(b), { largestUnit: 'day' }).days
+export const daysBetween = (a: string, b: string): number => (utcOf(b) - utcOf(a)) / DAY_MS
 
 /** ISO weekday, 1 Monday … 7 Sunday. */
-export const weekday = (date: string): number => Temporal.PlainDate.from(date).dayOfWeek
+export const weekday = (date: string): number => new Date(utcOf(date)).getUTCDay() || 7

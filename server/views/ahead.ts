@@ -1,6 +1,7 @@
 import { compileGroup } from '../../core/conditions/compile'
 import type { CompiledRule } from '../../core/engine/matcher'
 import { BEFORE_ALL } from '../../core/engine/world'
+import type { Catalogue } from '../../core/fields/catalogue'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
 import { fillText, mergeParts } from '../../core/rules/merge'
@@ -12,6 +13,7 @@ import { withResults } from '../../core/rules/results'
 import { addDays, dateAt } from '../../core/time/dates'
 import { seesRecord, type Scope } from '../../core/access/scope'
 import type { Workspace } from '../engine/workspace'
+import { remembered } from './remembered'
 import { plainSentence } from '../../core/language/sentence'
 import type { AheadItem } from '../engine/ahead'
 
@@ -59,6 +61,16 @@ export interface Ahead {
 const STARTS_MOST = 2000
 const PAGE = 500
 
+/** The catalogue with the results of a rule's steps: made once for a document, which never changes. */
+const wholes = new WeakMap<RuleDocument, { readonly plain: Catalogue; readonly whole: Catalogue }>()
+function wholeOf(document: RuleDocument, plain: Catalogue): Catalogue {
+  const known = wholes.get(document)
+  if (known?.plain === plain) return known.whole
+  const whole = withResults(document, plain)
+  wholes.set(document, { plain, whole })
+  return whole
+}
+
 /** The words of the first thing that is done behind a step, as they will read for a record. */
 function nextWords(
   workspace: Workspace,
@@ -67,7 +79,7 @@ function nextWords(
   then: 'go' | 'do',
   record: RecordSnapshot | null,
 ): string {
-  const whole = withResults(document, workspace.catalogue())
+  const whole = wholeOf(document, workspace.catalogue())
   const placed = placedSteps(document)
   const at = placed.findIndex(({ step }) => step.id === stepId)
   const next = stepId === BEFORE_ALL ? placed[0] : then === 'do' ? placed[at] : placed[at + 1]
@@ -105,12 +117,18 @@ export function aheadOf(workspace: Workspace, query: AheadQuery): Ahead {
     toMs: query.toMs,
     limit: STARTS_MOST,
   })
+  const versions = new Map<number, ReturnType<typeof rules.version>>()
+  const versionOf = (id: number): ReturnType<typeof rules.version> => {
+    const found = versions.has(id) ? (versions.get(id) ?? null) : rules.version(id)
+    versions.set(id, found)
+    return found
+  }
   for (const row of waiting) {
     const ref: RecordRef = { object: row.object, id: row.recordId }
     const owner = ownerOf(ref)
     if (!mayShow(ref, owner)) continue
     const run = runs.get(row.runId)
-    const version = run && rules.version(run.versionId)
+    const version = run && versionOf(run.versionId)
     const step = version && stepById(version.document.steps, row.stepId)
     lines.push({
       key: `w${row.id}`,
@@ -153,7 +171,8 @@ function startsOf(
   rule: CompiledRule,
   { fromMs, toMs, ref: only }: AheadQuery,
 ): { readonly lines: readonly AheadLine[]; readonly more: boolean } {
-  const { world, store } = workspace
+  const { store } = workspace
+  const world = remembered(workspace.world)
   const { document, ruleId } = rule
   const moment = workspace.moment()
   const conditions = compileGroup(document.conditions, document.object, workspace.catalogue())
@@ -162,6 +181,13 @@ function startsOf(
   const lines: AheadLine[] = []
   let looked = 0
   const what = (record: RecordSnapshot | null): string => nextWords(workspace, document, BEFORE_ALL, 'go', record)
+  /** How many records match now: the same at each moment of a recurring trigger. */
+  let matching: number | null = null
+  const countMatching = (): number =>
+    (matching ??= store.records.counted(
+      document.object,
+      store.records.where(document.conditions, document.object, workspace.catalogue(), moment),
+    ).count)
   for (const { triggerId, trigger } of rule.clocks) {
     const kind = document.triggers.find((one) => one.id === triggerId)
     const next = (afterMs: number): number | null =>
@@ -182,10 +208,7 @@ function startsOf(
             recordName: kind ? sayTrigger(kind, { catalogue: workspace.catalogue(), object: document.object }) : '',
             ownerId: null,
             what: what(null),
-            count: store.records.counted(
-              document.object,
-              store.records.where(document.conditions, document.object, workspace.catalogue(), moment),
-            ).count,
+            count: countMatching(),
             runId: null,
             moved: null,
             item: null,

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import type { RuleDocument } from '#core/rules/document'
-import { ruleToText } from '#core/formats/rule-text'
 import { sayProblem } from '#core/language/problems'
 import { saveText } from '~/shared/api/saveText'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
 import PopOver from '~/shared/words/PopOver.vue'
+import { ruleToText } from '#core/formats/rule-words'
 
 /** The rule as text: to be read, kept as a file, or taken from one. */
 const props = defineProps<{ ruleId: number; rule: RuleDocument; editable: boolean; hasRun: boolean }>()

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import type { Field } from '#core/fields/field'
 import type { Value } from '#core/language/value'
-import { readDmn, writeDmn } from '#core/formats/dmn'
 import { sayProblem } from '#core/language/problems'
 import type { ObjectKind } from '#core/records/kinds'
 import { mainKinds } from '#core/conditions/operators/another-field'
@@ -322,11 +321,13 @@ async function bring(event: Event): Promise<void> {
   const file = input.files?.[0]
   input.value = ''
   if (!file) return
+  const { readDmn } = await import('#core/formats/dmn')
   const read = readDmn(await file.text(), names.value)
   if (read.ok) emit('set', read.value.table)
   else notices.tell({ tone: 'wrong', title: 'The file cannot be read', text: sayProblem(read.problem) })
 }
-function take(): void {
+async function take(): Promise<void> {
+  const { writeDmn } = await import('#core/formats/dmn')
   saveText(writeDmn(props.table, props.name, names.value), 'table.dmn', 'application/xml')
 }
 const copyTable = (): void =>

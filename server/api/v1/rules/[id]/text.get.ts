@@ -1,4 +1,5 @@
-import { ruleToJson, ruleToText, ruleToYaml } from '../../../../../core/formats/rule-text'
+import { ruleToJson, ruleToYaml } from '../../../../../core/formats/rule-text'
+import { ruleToText } from '../../../../../core/formats/rule-words'
 
 const KINDS = {
   yaml: ['application/yaml', 'yaml'],
