@@ -82,6 +82,13 @@ export default defineNuxtConfig({
     },
   },
   hooks: {
+    // What a page may need later (editors, charts, files) is fetched when it does, not beside its first screen.
+    'build:manifest'(manifest) {
+      for (const file of Object.values(manifest)) {
+        file.prefetch = false
+        file.dynamicImports = []
+      }
+    },
     async 'nitro:init'(nitro) {
       if (nitro.options.dev) await bundleWorker('.worker')
       else

@@ -57,7 +57,12 @@ await Promise.all([
   ),
   counted('unit', 'npx', ['vitest', 'run'], 'test-results/unit.json', vitest),
 ])
-const [, built] = await Promise.all([single('lint', 'npx', ['eslint', '.']), single('build', 'npx', ['nuxt', 'build'])])
+const [built] = await Promise.all([
+  single('build', 'npx', ['nuxt', 'build']),
+  single('format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.'])
+    .then(() => single('lint', 'npx', ['eslint', '.']))
+    .then(() => single('nothing unused', 'npx', ['knip', '--no-progress'])),
+])
 if (built) await counted('end to end', 'npx', ['playwright', 'test'], 'test-results/e2e.json', playwright)
 else sum.failed++
 

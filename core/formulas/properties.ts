@@ -46,5 +46,3 @@ export const propertyOf = (of: FeelType, name: string): Property | null => {
   return own && Object.hasOwn(own, name) ? (own[name] ?? null) : null
 }
 
-/** Names of what a value has behind a point, for completing. */
-export const propertiesOf = (of: FeelType): readonly string[] => Object.keys(PROPERTIES[of.is] ?? {})

@@ -73,7 +73,5 @@ export type Widget =
   | { readonly widget: 'table' }
   | { readonly widget: 'mergeText'; readonly lines: 'one' | 'many'; readonly most: number }
 
-export type WidgetName = Widget['widget']
-
 /** A form has exactly one widget for each param; leaving one out does not compile. */
 export type Form<P> = { readonly [F in keyof P]-?: Widget }

@@ -110,6 +110,3 @@ export const defineTrigger = <const K extends string, P extends object>(spec: Tr
   }
   return Object.freeze(made)
 }
-
-export const unknownField = (catalogue: Catalogue, object: ObjectKind, key: string): boolean =>
-  catalogue.field(object, key) === null

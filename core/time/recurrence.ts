@@ -159,5 +159,3 @@ export function nextRecurrence(
   return best
 }
 
-/** Mondays to Sundays as RFC 5545 names them. */
-export const weekdayOf = (date: string): Weekday => WEEKDAYS[weekday(date) - 1] ?? 'MO'

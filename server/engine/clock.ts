@@ -3,8 +3,6 @@ export interface Clock {
   nowMs(): number
 }
 
-export const systemClock: Clock = { nowMs: () => Date.now() }
-
 /** A clock that can be turned forward; in a workspace that is no demo it goes as the machine's does. */
 export class TurnedClock implements Clock {
   /** How far it is ahead of the machine's, in ms. */

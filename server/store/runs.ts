@@ -187,9 +187,7 @@ export class RunStore {
   }
 
   /** What a run did, in order, and whether it was taken back; `null` when there is no such run. */
-  deeds(
-    id: number,
-  ): {
+  deeds(id: number): {
     readonly object: ObjectKind
     readonly recordId: number
     readonly undone: boolean
@@ -273,5 +271,3 @@ export class RunStore {
     )
   }
 }
-
-export type { StepRecord, StopReason }

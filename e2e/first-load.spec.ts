@@ -1,0 +1,54 @@
+import { statSync } from 'node:fs'
+import { deals, expect, test } from './app'
+
+/** What a browser fetches of scripts before a page is ready, compressed as it is sent to most of them, in bytes. */
+const SCRIPTS_MOST = 250_000
+
+const VIEWS: readonly (readonly [name: string, path: string | null])[] = [
+  ['the day sheet', '/day-sheet?person=jude'],
+  ['a board', '/boards/hp'],
+  ['records', '/records/deals'],
+  ['a record', null],
+  ['rules', '/rules'],
+  ['a rule', '/rules/3'],
+  ['ahead', '/ahead'],
+  ['the journal', '/journal'],
+]
+
+/** The scripts that the page itself names: what it runs, and what that is known to import. */
+const scriptsOf = (html: string): readonly string[] => [
+  ...new Set(
+    [...html.matchAll(/<(?:script|link)\b[^>]*>/g)].flatMap(([tag]) =>
+      /^<script|rel="modulepreload"/.test(tag) ? (/(?:src|href)="(\/_nuxt\/[^"]+\.js)"/.exec(tag)?.slice(1) ?? []) : [],
+    ),
+  ),
+]
+
+for (const [name, given] of VIEWS) {
+  test(`the first screen of ${name} takes scripts of ${SCRIPTS_MOST / 1000} kB at the most`, async ({ request }) => {
+    const path = given ?? `/records/deals/${(await deals(request, { stage: 'hp-quoted' }))[0]?.id}`
+    const html = await (await request.get(path)).text()
+    const scripts = scriptsOf(html)
+    expect(scripts.length).toBeGreaterThan(1)
+    const bytes = scripts.map((script) => statSync(`.output/public${script}.br`).size).reduce((a, b) => a + b, 0)
+    console.log(`      ${name}: ${Math.round(bytes / 1000)} kB in ${scripts.length} files`)
+    expect(bytes).toBeLessThan(SCRIPTS_MOST)
+    // Editors, charts and readers of files come when they are used.
+    expect(html).not.toMatch(/rel="prefetch"[^>]*as="script"/)
+  })
+}
+
+test('files and answers are sent in what the client takes', async ({ request }) => {
+  const html = await (await request.get('/day-sheet')).text()
+  const [script = ''] = scriptsOf(html)
+  for (const [path, encoding] of [
+    [script, 'br'],
+    [script, 'gzip'],
+    ['/api/v1/rules', 'br'],
+    ['/day-sheet', 'gzip'],
+  ] as const) {
+    const answer = await request.get(path, { headers: { 'accept-encoding': encoding } })
+    expect([path, answer.status(), answer.headers()['content-encoding']]).toEqual([path, 200, encoding])
+    expect(answer.headers().vary?.toLowerCase()).toContain('accept-encoding')
+  }
+})
