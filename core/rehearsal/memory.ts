@@ -5,8 +5,8 @@ import { matchForm, type MatchPart } from '../linking/link-by'
 import { sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
 import type { Link, RecordSnapshot } from '../records/record'
 import { subjectOf, type LinkedRecord } from '../records/subject'
-import type { Base } from './overlay'
 import type { Moment } from '../conditions/moment'
+import type { Base } from './base'
 
 /** Records of a file as what lies below a rehearsal. Nothing ran on them before. */
 export class Memory implements Base {

@@ -10,7 +10,8 @@ import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { Cause, RecordSnapshot } from '../records/record'
 import { usesField } from '../rules/uses'
 import { dateAt } from '../time/dates'
-import { Overlay, type Base } from './overlay'
+import { Overlay } from './overlay'
+import type { Base } from './base'
 
 /**
  * A rehearsal: the engine itself over a copy of the records, with a clock that jumps from one moment at which something

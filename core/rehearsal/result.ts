@@ -13,8 +13,8 @@ import { dateAt } from '../time/dates'
 import type { Catalogue } from '../fields/catalogue'
 import { sayTrigger } from '../rules/describe'
 import type { RuleDocument } from '../rules/document'
-import type { OverlayRun } from './overlay'
 import type { Rehearsal } from './rehearse'
+import type { OverlayRun } from './overlay-runs'
 
 /** What a rehearsal came to, as plain data. */
 

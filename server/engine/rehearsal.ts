@@ -9,7 +9,6 @@ import { matchForm, type MatchPart } from '../../core/linking/link-by'
 import type { Happening } from '../../core/records/happening'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { Cause, ChangeEvent, RecordSnapshot } from '../../core/records/record'
-import type { Base, WaitingBelow } from '../../core/rehearsal/overlay'
 import { Rehearsal, type RehearsalOrder, type ScriptLine } from '../../core/rehearsal/rehearse'
 import type { RuleDocument } from '../../core/rules/document'
 import { segmentKey } from '../../core/rules/triggers/at-segment'
@@ -19,6 +18,7 @@ import { addDays, dateAt } from '../../core/time/dates'
 import { instantAt } from '../../core/time/moments'
 import type { Workspace } from './workspace'
 import type { Moment } from '../../core/conditions/moment'
+import type { Base, WaitingBelow } from '../../core/rehearsal/base'
 
 /** Rehearsals over the records of the workspace. Nothing is written and nothing leaves. */
 

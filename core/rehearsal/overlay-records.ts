@@ -1,0 +1,468 @@
+import { compileGroup, type CompiledGroup } from '../conditions/compile'
+import type { Group } from '../conditions/document'
+import { momentAt } from '../engine/moment'
+import type { WriteResult } from '../engine/world'
+import type { Catalogue } from '../fields/catalogue'
+import type { Value, Values } from '../language/value'
+import { matchForm, type MatchPart } from '../linking/link-by'
+import { derivationsOf, type Derived } from '../derived/derivations'
+import type { RollUp } from '../derived/making'
+import { compileWhere, rollUp } from '../derived/roll-up'
+import type { DayTurn } from '../engine/derive'
+import type { Field } from '../fields/field'
+import type { Happening } from '../records/happening'
+import { planKept, planWrite } from '../records/plan-write'
+import { OBJECTS, sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
+import {
+  isLinkable,
+  type Cause,
+  type ChainPlace,
+  type ChangeEvent,
+  type EventKind,
+  type FieldChange,
+  type RecordSnapshot,
+} from '../records/record'
+import { subjectOf, type LinkedRecord } from '../records/subject'
+import type { Moment } from '../conditions/moment'
+import { UndoLog } from './undo-log'
+import type { Base } from './base'
+
+export const keyOf = ({ object, id }: RecordRef): string => `${object}:${id}`
+
+/** Records made here get numbers that nothing below has. */
+export const MADE_FROM = 1_000_000_000
+
+export const PAGE = 500
+
+export const SOMEBODY: Cause = { by: 'person', personId: '' }
+
+export const FORGOTTEN: ChangeEvent = {
+  seq: 0,
+  atMs: 0,
+  kind: 'changed',
+  ref: { object: 'deal', id: 0 },
+  changes: [],
+  cause: { by: 'kept', of: null },
+  chainId: '',
+  depth: 0,
+  rulesOff: true,
+}
+
+export interface Linking {
+  readonly from: RecordRef
+  readonly to: RecordRef
+  readonly main: boolean
+}
+
+/** Records, links and changes over those that lie below. */
+export abstract class OverlayRecords extends UndoLog {
+  readonly events: ChangeEvent[] = []
+  /** Only these records are started by the clock; all, when left open. */
+  only: ReadonlySet<string> | null = null
+
+  protected readonly records = new Map<string, RecordSnapshot | null>()
+  protected readonly changedOf = new Map<ObjectKind, Set<number>>()
+  protected readonly linksAdded: Linking[] = []
+  protected readonly linksGone = new Set<string>()
+  protected readonly writers = new Map<string, Cause>()
+  protected readonly groups = new WeakMap<Group, CompiledGroup>()
+  protected lastMade = MADE_FROM
+
+  constructor(
+    readonly base: Base,
+    public atMs: number,
+  ) {
+    super()
+  }
+
+  nowMs(): number {
+    return this.atMs
+  }
+  catalogue(): Catalogue {
+    return this.base.catalogue
+  }
+
+  read(ref: RecordRef): RecordSnapshot | null {
+    const own = this.records.get(keyOf(ref))
+    return own === undefined ? this.base.read(ref) : own
+  }
+
+  protected set(ref: RecordRef, record: RecordSnapshot | null): void {
+    this.put(this.records, keyOf(ref), record)
+    const changed = this.changedOf.get(ref.object) ?? new Set<number>()
+    this.changedOf.set(ref.object, changed)
+    changed.add(ref.id)
+  }
+
+  protected linksOf(ref: RecordRef, object: ObjectKind): readonly { readonly id: number; readonly main: boolean }[] {
+    const below = this.base.linked(ref, object).filter(({ id }) => !this.linksGone.has(`${keyOf(ref)} ${object}:${id}`))
+    const own = this.linksAdded.flatMap(({ from, to, main }) =>
+      sameRef(from, ref) && to.object === object
+        ? [{ id: to.id, main }]
+        : sameRef(to, ref) && from.object === object
+          ? [{ id: from.id, main: false }]
+          : [],
+    )
+    return own.length === 0 ? below : [...below, ...own].sort((a, b) => Number(b.main) - Number(a.main))
+  }
+
+  linked(ref: RecordRef, object: ObjectKind): readonly LinkedRecord[] {
+    return this.linksOf(ref, object).flatMap(({ id, main }) => {
+      const record = this.read({ object, id })
+      return record ? [{ record, main }] : []
+    })
+  }
+
+  related(ref: RecordRef, object: ObjectKind): RecordSnapshot | null {
+    const main = this.linksOf(ref, object).find((link) => link.main)
+    return main ? this.read({ object, id: main.id }) : null
+  }
+
+  alike(object: ObjectKind, key: string, part: MatchPart, form: string): readonly RecordSnapshot[] {
+    const field = this.base.catalogue.field(object, key)
+    if (!field) return []
+    const fits = (record: RecordSnapshot): boolean =>
+      matchForm(record.values[key] ?? null, field, part, this.base.catalogue) === form
+    return [
+      ...this.base
+        .alike(object, key, part, form)
+        .flatMap((record) => this.read(record) ?? [])
+        .filter(fits),
+      ...this.own(object, fits),
+    ]
+  }
+
+  /** Records changed or made here that pass a test and are not below as they were. */
+  protected own(object: ObjectKind, test: (record: RecordSnapshot) => boolean, afterId = 0): readonly RecordSnapshot[] {
+    const found: RecordSnapshot[] = []
+    for (const id of this.changedOf.get(object) ?? []) {
+      const record = id > afterId ? this.records.get(keyOf({ object, id })) : null
+      if (record && test(record)) found.push(record)
+    }
+    return found
+  }
+
+  /** A page of what lies below and of what is here, by their numbers. */
+  protected page(
+    object: ObjectKind,
+    below: (afterId: number, limit: number) => readonly RecordSnapshot[],
+    test: (record: RecordSnapshot) => boolean,
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[] {
+    const changed = this.changedOf.get(object)
+    if (!changed || changed.size === 0) return below(afterId, limit)
+    const found: RecordSnapshot[] = []
+    for (let at = afterId; found.length < limit;) {
+      const some = below(at, Math.max(limit, PAGE))
+      for (const record of some) if (!changed.has(record.id)) found.push(record)
+      const last = some.at(-1)
+      if (!last || some.length < Math.max(limit, PAGE)) break
+      at = last.id
+    }
+    return [...found, ...this.own(object, test, afterId)].sort((a, b) => a.id - b.id).slice(0, limit)
+  }
+
+  least(object: ObjectKind, field: string, from: string | number): string | number | null {
+    let best = this.base.least(object, field, from)
+    for (const record of this.own(object, () => true)) {
+      const value = record.values[field]
+      if (
+        (typeof value === 'string' || typeof value === 'number') &&
+        typeof value === typeof from &&
+        value >= from &&
+        (best === null || value < best)
+      )
+        best = value
+    }
+    return best
+  }
+
+  holding(
+    object: ObjectKind,
+    field: string,
+    values: readonly (string | number)[],
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[] {
+    if (values.length === 0) return []
+    const wanted: ReadonlySet<unknown> = new Set(values)
+    return this.page(
+      object,
+      (after, most) => this.base.holding(object, field, values, after, most),
+      (record) => wanted.has(record.values[field]),
+      afterId,
+      limit,
+    )
+  }
+
+  between(
+    object: ObjectKind,
+    field: string,
+    from: number,
+    to: number,
+    afterId: number,
+    limit: number,
+  ): readonly RecordSnapshot[] {
+    const within = ({ values }: RecordSnapshot): boolean =>
+      typeof values[field] === 'number' && values[field] >= from && values[field] <= to
+    return this.page(
+      object,
+      (after, most) => this.base.between(object, field, from, to, after, most),
+      within,
+      afterId,
+      limit,
+    )
+  }
+
+  matching(object: ObjectKind, group: Group, afterId: number, limit: number): readonly number[] {
+    const moment = momentAt(this.atMs, this.base.catalogue.workspace)
+    let conditions = this.groups.get(group)
+    if (!conditions) this.groups.set(group, (conditions = compileGroup(group, object, this.base.catalogue)))
+    const test = conditions
+    const fits = (record: RecordSnapshot): boolean =>
+      test.test(
+        subjectOf(record, (ref, of) => this.linked(ref, of)),
+        moment,
+      )
+    // What is asked of linked records may have changed here, which nothing below knows.
+    const asksLinked = JSON.stringify(group).includes('"kind":"linked"')
+    const changed = this.records.size > 0 || this.linksAdded.length > 0 || this.linksGone.size > 0
+    if (!asksLinked || !changed) {
+      const touched = this.changedOf.get(object) ?? new Set<number>()
+      const found: number[] = []
+      for (let at = afterId; found.length < limit;) {
+        const some = this.base.matching(object, group, moment, at, Math.max(limit, PAGE))
+        for (const id of some) if (!touched.has(id)) found.push(id)
+        const last = some.at(-1)
+        if (last === undefined || some.length < Math.max(limit, PAGE)) break
+        at = last
+      }
+      return [...found, ...this.own(object, fits, afterId).map(({ id }) => id)].sort((a, b) => a - b).slice(0, limit)
+    }
+    const found: number[] = []
+    for (let at = afterId; found.length < limit;) {
+      const some = this.base.ids(object, at, PAGE)
+      for (const id of some) {
+        const record = this.read({ object, id })
+        if (record && fits(record)) found.push(id)
+      }
+      const last = some.at(-1)
+      if (last === undefined || some.length < PAGE) break
+      at = last
+    }
+    const made = this.own(object, (record) => record.id >= MADE_FROM && fits(record), afterId).map(({ id }) => id)
+    return [...found, ...made].sort((a, b) => a - b).slice(0, limit)
+  }
+
+  setBy(ref: RecordRef, field: string): Cause | null {
+    return this.writers.get(`${keyOf(ref)} ${field}`) ?? this.base.setBy(ref, field)
+  }
+
+  link(from: RecordRef, to: RecordRef, cause: Cause = SOMEBODY): boolean {
+    if (!isLinkable(from, to) || this.linksOf(from, to.object).some(({ id }) => id === to.id)) return false
+    this.push(this.linksAdded, { from, to, main: !this.linksOf(from, to.object).some((link) => link.main) })
+    this.linksChanged([from, to], cause)
+    return true
+  }
+
+  /** Lets records know that links of theirs came or went, where something hangs on those. */
+  protected linksChanged(refs: readonly RecordRef[], cause: Cause): void {
+    const { byLinks } = derivationsOf(this.base.catalogue)
+    const chain = cause.by === 'rule' ? this.chainOf(cause.runId) : null
+    for (const ref of refs)
+      if (byLinks.has(ref.object) || ref.object === 'deal') this.log('linked', ref, [], cause, chain ?? this.newChain())
+  }
+
+  /** Where what a run does stands in its chain; `null` for a run that is not here. */
+  protected abstract chainOf(runId: number): ChainPlace | null
+
+  newChain(): ChainPlace {
+    return { chainId: `own-${this.events.length}`, depth: 0 }
+  }
+
+  keep(
+    ref: RecordRef,
+    values: { readonly [field: string]: Value },
+    cause: Cause,
+    chain: ChainPlace,
+  ): ChangeEvent | null {
+    const record = this.read(ref)
+    const changes = record ? planKept(ref.object, record.values, values, this.atMs, this.base.catalogue) : []
+    if (!record || changes.length === 0) return null
+    this.set(ref, {
+      ...record,
+      values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) },
+    })
+    return this.log('changed', ref, changes, cause, chain)
+  }
+
+  rollUp(ref: RecordRef, field: Field, spec: RollUp, moment: Moment): Value {
+    let where = this.wheres.get(field.id)
+    if (!where) this.wheres.set(field.id, (where = compileWhere(spec, this.base.catalogue)))
+    return rollUp(spec, where, this.linked(ref, spec.over), (of, object) => this.linked(of, object), moment)
+  }
+
+  protected readonly wheres = new Map<number, CompiledGroup>()
+
+  happenings(ref: RecordRef): readonly Happening[] {
+    return this.base.happenings(ref)
+  }
+
+  *past(ref: RecordRef, field: string, beforeSeq: number): Generator<Value> {
+    for (let i = beforeSeq - 2; i >= 0; i--) {
+      const event = this.events[i]
+      if (!event || !sameRef(event.ref, ref)) continue
+      const change = event.changes.find((one) => one.field === field)
+      if (change) yield change.old
+    }
+    yield* this.base.past(ref, field)
+  }
+
+  protected turn0: DayTurn | null = null
+  dayTurn(): DayTurn | null {
+    return this.turn0
+  }
+  setDayTurn(turn: DayTurn): void {
+    const old = this.turn0
+    this.turn0 = turn
+    this.undoable(() => {
+      this.turn0 = old
+    })
+  }
+
+  /** Which values that hang on the day are kept up to date: those that somebody looks at. */
+  keepsDaily = (_derived: Derived): boolean => true
+
+  behind(object: ObjectKind, afterId: number, limit: number): readonly RecordSnapshot[] {
+    const found: RecordSnapshot[] = []
+    for (let at = afterId; found.length < limit;) {
+      const ids = this.base.ids(object, at, PAGE)
+      for (const id of ids) {
+        const record = this.only && !this.only.has(keyOf({ object, id })) ? null : this.read({ object, id })
+        if (record && found.length < limit) found.push(record)
+      }
+      const last = ids.at(-1)
+      if (last === undefined || ids.length < PAGE) break
+      at = last
+    }
+    return found.length < limit
+      ? [
+          ...found,
+          ...this.own(object, ({ id }) => id >= MADE_FROM, Math.max(afterId, MADE_FROM - 1))
+            .toSorted((a, b) => a.id - b.id)
+            .slice(0, limit - found.length),
+        ]
+      : found
+  }
+
+  /** What nobody has asked about since it was handled needs no room: values that change daily would fill the machine. */
+  forget(seq: number): void {
+    this.events[seq - 1] = FORGOTTEN
+  }
+
+  unlink(from: RecordRef, to: RecordRef, cause: Cause = SOMEBODY): string | null {
+    if (!this.linksOf(from, to.object).some(({ id }) => id === to.id)) return null
+    const at = this.linksAdded.findIndex((one) => sameRef(one.from, from) && sameRef(one.to, to))
+    const [added] = at < 0 ? [] : this.linksAdded.splice(at, 1)
+    if (added)
+      this.undoable(() => {
+        this.linksAdded.push(added)
+      })
+    else {
+      for (const key of [`${keyOf(from)} ${keyOf(to)}`, `${keyOf(to)} ${keyOf(from)}`]) {
+        this.linksGone.add(key)
+        this.undoable(() => {
+          this.linksGone.delete(key)
+        })
+      }
+    }
+    this.linksChanged([from, to], cause)
+    return ''
+  }
+
+  write(ref: RecordRef, values: { readonly [field: string]: Value }, cause: Cause, chain: ChainPlace): WriteResult {
+    const record = this.read(ref)
+    if (!record)
+      return {
+        ok: false,
+        problems: [{ path: '', problem: { code: 'shape', detail: `there is no ${ref.object} ${ref.id}` } }],
+      }
+    const { changes, problems } = planWrite(ref.object, record.values, values, this.atMs, this.base.catalogue)
+    if (problems.length > 0) return { ok: false, problems }
+    if (changes.length === 0) return { ok: true, event: null }
+    this.set(ref, {
+      ...record,
+      version: record.version + 1,
+      values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) },
+    })
+    return { ok: true, event: this.log('changed', ref, changes, cause, chain) }
+  }
+
+  create(
+    object: ObjectKind,
+    values: Values,
+    linkTo: readonly RecordRef[],
+    cause: Cause,
+    chain: ChainPlace,
+    id = ++this.lastMade,
+  ): WriteResult & { readonly ref?: RecordRef } {
+    const { changes, problems } = planWrite(object, null, values, this.atMs, this.base.catalogue)
+    if (problems.length > 0) return { ok: false, problems }
+    const ref: RecordRef = { object, id }
+    this.set(ref, {
+      ...ref,
+      version: 1,
+      values: Object.fromEntries(changes.map((change) => [change.field, change.new])),
+    })
+    const event = this.log('created', ref, changes, cause, chain)
+    for (const to of linkTo) this.link(ref, to, cause)
+    return { ok: true, ref, event }
+  }
+
+  /** Takes a record away, as a person does. */
+  remove(ref: RecordRef, cause: Cause, chain: ChainPlace): void {
+    const record = this.read(ref)
+    if (!record) return
+    const changes = Object.entries(record.values).flatMap(([field, old]) =>
+      old === null ? [] : [{ field, old, new: null }],
+    )
+    const ends = OBJECTS.flatMap((object) => this.linksOf(ref, object).map(({ id }): RecordRef => ({ object, id })))
+    this.set(ref, null)
+    this.log('deleted', ref, changes, cause, chain)
+    this.linksChanged(ends, cause)
+  }
+
+  /** Puts a record here as it was, without anything happening. */
+  lay(record: RecordSnapshot): void {
+    this.set(record, record)
+  }
+
+  /** Takes a record away without anything happening. */
+  lift(ref: RecordRef): void {
+    this.set(ref, null)
+  }
+
+  protected log(
+    kind: EventKind,
+    ref: RecordRef,
+    changes: readonly FieldChange[],
+    cause: Cause,
+    chain: ChainPlace,
+  ): ChangeEvent {
+    const event: ChangeEvent = {
+      seq: this.events.length + 1,
+      atMs: this.atMs,
+      kind,
+      ref,
+      changes,
+      cause,
+      chainId: chain.chainId,
+      depth: chain.depth,
+      rulesOff: false,
+    }
+    this.push(this.events, event)
+    for (const { field } of changes) this.put(this.writers, `${keyOf(ref)} ${field}`, cause)
+    return event
+  }
+}
