@@ -2,7 +2,7 @@ import { defineConfig } from 'drizzle-kit'
 
 export default defineConfig({
   dialect: 'sqlite',
-  schema: './server/db/schema.ts',
+  schema: './server/db/schema/index.ts',
   out: './server/db/migrations',
   casing: 'snake_case',
 })

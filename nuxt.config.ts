@@ -1,5 +1,6 @@
 import { fileURLToPath } from 'node:url'
 import { bundle } from './scripts/bundle.mjs'
+import { condenseText } from './scripts/condense-text.mjs'
 
 /** The thread that works in bulk is a program of its own: bundled beside the server, started by its path. */
 const bundleWorker = (folder: string) => bundle('server/worker/entry.ts', `${folder}/engine-worker.mjs`)
@@ -16,7 +17,7 @@ export default defineNuxtConfig({
     '~/assets/main.css',
   ],
   // A line's end between two words is a blank, as in HTML and as the formatter takes it; the usual way drops it.
-  vue: { compilerOptions: { whitespace: 'preserve' } },
+  vue: { compilerOptions: { whitespace: 'preserve', nodeTransforms: [condenseText] } },
   // Small fonts stay files: the policy allows none that stand in a style.
   vite: { build: { assetsInlineLimit: 0 } },
   alias: { '#core': fileURLToPath(new URL('./core', import.meta.url)) },

@@ -2,10 +2,10 @@ import type { Condition, Group } from '../core/conditions/document'
 import type { Making } from '../core/derived/making'
 import { RULE_FORMAT } from '../core/rules/document'
 import type { ObjectKind } from '../core/records/kinds'
-import type { DemoRule } from './rules'
 import type { GivenCard, ScoreLine } from '../core/scoring/card'
 import type { OperatorName } from '../core/conditions/operator-names'
 import type { FieldTypeName } from '../core/language/field-types'
+import type { DemoRule } from './rules/parts'
 
 /** What Larkmoor works out: fields, scorecards, and the rules that go by them. */
 

@@ -17,7 +17,9 @@ import { factsAt, FIELDS, peopleAt, PIPELINES } from './larkmoor'
 import { DEMO_SIZE, generate, type Act, type Size } from './generate'
 import { Random } from './random'
 import { rulesByWorth, SCORECARDS, WORKED_OUT } from './derived'
-import { RULES, SEGMENTS, TERRITORIES, type DemoRule } from './rules'
+import { RULES } from './rules'
+import type { DemoRule } from './rules/parts'
+import { SEGMENTS, TERRITORIES } from './filters'
 
 const SPECIALIST = 'ines'
 const OUTCOMES = [

@@ -61,6 +61,8 @@ async function found(axe: AxeBuilder): Promise<readonly string[]> {
 
 for (const view of VIEWS) {
   test(`axe finds nothing on the ${view.name}, in either theme`, async ({ page, request }) => {
+    // The API is described on one long page.
+    test.slow(view.name === 'API')
     await page.emulateMedia({ colorScheme: 'light' })
     await open(page, await view.path(request))
     await expect(page.locator('main h1').first()).toBeAttached()

@@ -209,7 +209,10 @@ test('a scorecard shows before it is kept how everybody’s points change and wh
   await page.getByLabel('Points of line 1').fill('14')
   await page.keyboard.press('Tab')
   await expect(aside).toContainText('→ Keen')
-  await expect(page.locator('[data-distribution] svg')).toHaveAttribute('aria-label', /Keen: \d+ before, \d+ now/)
+  await expect(page.locator('[data-distribution] [role=img]')).toHaveAttribute(
+    'aria-label',
+    /Keen: \d+ before, \d+ now/,
+  )
   await page.locator('[data-add-being]').click()
   await page.keyboard.type('-7')
   await page.locator('[data-line]').last().locator('[data-word^="add:"]').first().click()

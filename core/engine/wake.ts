@@ -6,22 +6,14 @@ import type { WaitOver } from '../rules/step'
 import { STEPS } from '../rules/steps'
 import { stepById } from '../rules/tree'
 
-import {
-  answersIn,
-  endRun,
-  endWaits,
-  record,
-  runStep,
-  runSteps,
-  stateBehind,
-  type RunReport,
-  type Walk,
-} from './handle-event'
+import { answersIn, stateBehind, type RunReport } from './handle-event'
 import { resultKey } from '../rules/results'
 import type { CompiledRule } from './matcher'
 import { momentAt } from './moment'
 import { contextOf } from './ways'
 import { BEFORE_ALL, type OpenRun, type StepRecord, type StopReason, type Wait, type World } from './world'
+import { endRun, endWaits } from './end-waits'
+import { record, runStep, runSteps, type Walk } from './walk'
 
 /** What happens to runs that wait, and what the clock starts. Whoever calls commits. */
 

@@ -1,5 +1,11 @@
 import type { RouteName } from '../utils/acts'
 import { account } from './account'
+import { ahead } from './ahead'
+import { fields } from './fields'
+import { proof } from './proof'
+import { rehearsals } from './rehearsals'
+import { runs } from './runs'
+import { segments } from './segments'
 import type { Contract } from './contract'
 import { derived } from './derived'
 import { records } from './records'
@@ -7,6 +13,18 @@ import { rules } from './rules'
 import { work } from './work'
 
 /** What every route takes and gives. A route without its contract does not compile. */
-export const CONTRACTS = { ...records, ...rules, ...work, ...derived, ...account } as const satisfies {
+export const CONTRACTS = {
+  ...records,
+  ...segments,
+  ...fields,
+  ...rules,
+  ...ahead,
+  ...rehearsals,
+  ...runs,
+  ...proof,
+  ...work,
+  ...derived,
+  ...account,
+} as const satisfies {
   readonly [R in RouteName]: Contract
 }

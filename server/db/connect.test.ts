@@ -5,7 +5,10 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { MIGRATIONS } from '../testing/workspace'
 import { openDb, type Db, type Turns } from './connect'
 import { prepareInsert } from './prepared'
-import { events, imports, outbox, revisions } from './schema'
+import { revisions } from './schema/catalogue'
+import { events } from './schema/records'
+import { outbox } from './schema/runs'
+import { imports } from './schema/imports'
 
 let folder = ''
 let db: Db

@@ -1,10 +1,10 @@
-import { endRun } from '../../core/engine/handle-event'
 import { planUndo, undoesNothing, type UndoFacts, type UndoPlan } from '../../core/engine/undo'
 import type { RecordRef } from '../../core/records/kinds'
 import type { RunRow, RunStepRow } from '../store/runs'
 import { deleteQuietly } from './going'
 import { newChain } from './live-world'
 import { RefusedError, type Workspace } from './workspace'
+import { endRun } from '../../core/engine/end-waits'
 
 /** Taking back what runs did. */
 

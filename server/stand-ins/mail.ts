@@ -1,6 +1,6 @@
 import type { Db } from '../db/connect'
-import { standInMail } from '../db/schema'
 import type { OutboxRow } from '../store/outbox'
+import { standInMail } from '../db/schema/runs'
 
 /** Takes a message off our hands, or throws. The same key twice is the same message, and is kept once. */
 export type Deliver = (message: Pick<OutboxRow, 'key' | 'recipient' | 'subject' | 'body'>, nowMs: number) => void

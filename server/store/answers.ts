@@ -1,6 +1,6 @@
 import { and, eq, lt } from 'drizzle-orm'
 import type { Db } from '../db/connect'
-import { keptAnswers } from '../db/schema'
+import { keptAnswers } from '../db/schema/imports'
 
 /** So long an answer is kept; whoever repeats a request does so within minutes. */
 const KEPT_MS = 24 * 3_600_000

@@ -1,7 +1,7 @@
 import { asc, eq, sql } from 'drizzle-orm'
 import { zCase, type Case } from '../../core/rehearsal/case'
 import type { Db } from '../db/connect'
-import { cases } from '../db/schema'
+import { cases } from '../db/schema/rules'
 
 export interface KeptCase {
   readonly id: number

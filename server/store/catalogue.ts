@@ -4,6 +4,7 @@ import type { Making } from '../../core/derived/making'
 import type { Field, Stage, WorkspaceFacts } from '../../core/fields/field'
 import type { Territory } from '../../core/territories/territory'
 import type { Db } from '../db/connect'
+import type { Scorecard } from '../../core/scoring/card'
 import {
   choices,
   fields,
@@ -17,8 +18,7 @@ import {
   synonymSets,
   territories,
   workspace,
-} from '../db/schema'
-import type { Scorecard } from '../../core/scoring/card'
+} from '../db/schema/catalogue'
 
 export type NewField = Omit<Field, 'id'> & { readonly indexed: boolean; readonly position: number }
 

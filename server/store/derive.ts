@@ -1,7 +1,7 @@
 import { asc, eq, isNull } from 'drizzle-orm'
 import type { DayTurn } from '../../core/engine/derive'
 import type { Db } from '../db/connect'
-import { dayTurn, deriveJobs } from '../db/schema'
+import { dayTurn, deriveJobs } from '../db/schema/records'
 
 export interface DeriveJob {
   readonly id: number

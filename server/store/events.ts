@@ -6,7 +6,7 @@ import type { Field } from '../../core/fields/field'
 import type { Value } from '../../core/language/value'
 import type { Db } from '../db/connect'
 import { prepareInsert } from '../db/prepared'
-import { eventPositions, events, history } from '../db/schema'
+import { eventPositions, events, history } from '../db/schema/records'
 
 type EventRow = typeof events.$inferSelect
 

@@ -1,7 +1,7 @@
 import { and, desc, eq, inArray, lt } from 'drizzle-orm'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
-import { goneRecords } from '../db/schema'
+import { goneRecords } from '../db/schema/records'
 
 export type GoneRow = typeof goneRecords.$inferSelect
 

@@ -2,7 +2,7 @@ import { and, asc, desc, eq, inArray, lt } from 'drizzle-orm'
 import type { Happening } from '../../core/records/happening'
 import type { RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
-import { happenings } from '../db/schema'
+import { happenings } from '../db/schema/records'
 
 /** What one is told of. */
 export interface Told extends Omit<Happening, 'id'> {

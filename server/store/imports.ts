@@ -2,7 +2,7 @@ import { desc, eq, sql } from 'drizzle-orm'
 import type { ImportCounts, ImportMapping, RefusedRow } from '../../core/formats/csv/import'
 import type { ObjectKind } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
-import { imports, knownHeadings } from '../db/schema'
+import { imports, knownHeadings } from '../db/schema/imports'
 
 export type ImportRow = typeof imports.$inferSelect
 

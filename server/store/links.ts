@@ -2,7 +2,7 @@ import { and, desc, eq, or } from 'drizzle-orm'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import { isLinkable, LINKABLE, type Cause, type Link } from '../../core/records/record'
 import type { Db } from '../db/connect'
-import { linkActs, links } from '../db/schema'
+import { linkActs, links } from '../db/schema/records'
 
 type Row = typeof links.$inferSelect
 const toLink = (row: Row): Link => ({

@@ -1,7 +1,7 @@
 import { and, count, desc, eq, inArray, isNull, lt } from 'drizzle-orm'
 import type { Notice } from '../../core/engine/world'
 import type { Db } from '../db/connect'
-import { notices, turns } from '../db/schema'
+import { notices, turns } from '../db/schema/runs'
 
 export type NoticeRow = typeof notices.$inferSelect
 

@@ -1,7 +1,7 @@
 import { and, asc, eq, lte, sql } from 'drizzle-orm'
 import type { Db } from '../db/connect'
 import { prepareInsert } from '../db/prepared'
-import { outbox } from '../db/schema'
+import { outbox } from '../db/schema/runs'
 
 export type OutboxRow = typeof outbox.$inferSelect
 

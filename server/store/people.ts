@@ -2,7 +2,7 @@ import { createHash, randomBytes } from 'node:crypto'
 import { and, desc, eq, isNull, sql } from 'drizzle-orm'
 import type { Person } from '../../core/fields/field'
 import type { Db } from '../db/connect'
-import { apiTokens, people } from '../db/schema'
+import { apiTokens, people } from '../db/schema/catalogue'
 
 export interface Account {
   readonly id: string

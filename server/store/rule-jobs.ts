@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, gt, inArray, lt, sql } from 'drizzle-orm'
 import type { Db } from '../db/connect'
-import { heldStarts, ruleHours, ruleJobs, rules, type Pause, type RuleJobOrder } from '../db/schema'
+import { heldStarts, ruleHours, ruleJobs, rules, type Pause, type RuleJobOrder } from '../db/schema/rules'
 
 export type RuleJobRow = typeof ruleJobs.$inferSelect
 export type { Pause, RuleJobOrder }

@@ -3,8 +3,8 @@ import type { ActiveRule } from '../../core/engine/matcher'
 import { sayProblem } from '../../core/language/problems'
 import type { RuleDocument } from '../../core/rules/document'
 import type { Db } from '../db/connect'
-import { acceptedFindings, rules, ruleVersions, type Pause } from '../db/schema'
 import { readRule } from '../../core/rules/schema'
+import { acceptedFindings, rules, ruleVersions, type Pause } from '../db/schema/rules'
 
 export type RuleState = 'draft' | 'on' | 'off' | 'archived'
 

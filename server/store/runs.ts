@@ -1,9 +1,9 @@
 import { and, asc, count, desc, eq, gte, inArray, isNull, lt, max, ne, sql } from 'drizzle-orm'
-import type { NewRun, RunEnd, RunState, StepRecord, StopReason } from '../../core/engine/world'
+import type { NewRun, RunEnd, RunState, StepRecord } from '../../core/engine/world'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
 import { prepareInsert } from '../db/prepared'
-import { runs, runSteps } from '../db/schema'
+import { runs, runSteps } from '../db/schema/runs'
 
 export type RunRow = typeof runs.$inferSelect
 export type RunStepRow = typeof runSteps.$inferSelect

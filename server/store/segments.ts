@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { zGroup, type Group } from '../../core/conditions/document'
 import type { ObjectKind } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
-import { segments } from '../db/schema'
+import { segments } from '../db/schema/catalogue'
 
 export interface Segment {
   readonly id: number

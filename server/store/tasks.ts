@@ -3,7 +3,7 @@ import type { NewTask } from '../../core/engine/world'
 import type { RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
 import { prepareInsert } from '../db/prepared'
-import { taskActs, tasks } from '../db/schema'
+import { taskActs, tasks } from '../db/schema/runs'
 
 export type TaskRow = typeof tasks.$inferSelect
 export type TaskActRow = typeof taskActs.$inferSelect

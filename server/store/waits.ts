@@ -3,7 +3,7 @@ import type { Timer } from '../../core/engine/clockwork'
 import { BEFORE_ALL, type NewWait, type StopReason, type Wait, type WaitMoved } from '../../core/engine/world'
 import type { RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
-import { runs, timers, waits } from '../db/schema'
+import { runs, timers, waits } from '../db/schema/runs'
 
 export type WaitRow = typeof waits.$inferSelect
 const toWait = ({ object, recordId, moved: _m, ...row }: WaitRow): Wait => ({ ...row, ref: { object, id: recordId } })

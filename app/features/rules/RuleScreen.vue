@@ -24,7 +24,6 @@ const { data: facts, refresh } = await orFail(
 )
 const editable = store.may('build') && facts.value.state !== 'archived'
 const draft = useRuleDraft(id, { draft: facts.value.draft, rev: facts.value.draftRev }, editable)
-watch(facts, (now) => draft.follow({ draft: now.draft, rev: now.draftRev }))
 const rule = draft.document
 useHead({ title: () => rule.value.name })
 

@@ -7,7 +7,7 @@ const LONG_MS = 10_000
 
 /** A server with one draft, a browser's storage, and a draft being written over both. */
 function setting(given: { readonly editable?: boolean; readonly kept?: { rev: number; document: RuleDocument } } = {}) {
-  const server = { rev: 1, document: named('as saved'), down: false, weighed: [] as string[], told: 0 }
+  const server = { rev: 1, document: named('as saved'), down: false, leaving: false, weighed: [] as string[], told: 0 }
   const kept = new Map<string, string>()
   if (given.kept) kept.set('sky-lever-rule-7', JSON.stringify(given.kept))
   const ports: DraftPorts = {
@@ -32,6 +32,7 @@ function setting(given: { readonly editable?: boolean; readonly kept?: { rev: nu
       setItem: (key, value) => void kept.set(key, value),
       removeItem: (key) => void kept.delete(key),
     },
+    leaving: () => server.leaving,
   }
   const open = () => ruleDraft(7, { draft: server.document, rev: server.rev }, given.editable ?? true, ports)
   return { server, kept, open, draft: open() }
@@ -96,23 +97,6 @@ describe('somebody else saves meanwhile', () => {
     expect(await draft.settle()).toBe(false)
     expect(kept.get('sky-lever-rule-7')).toContain('mine still')
   })
-
-  it('is shown at once where nothing is unsaved, and what was there before cannot be brought back over it', () => {
-    const { draft } = setting()
-    draft.follow({ draft: named('theirs'), rev: 2 })
-    draft.undo()
-    expect([draft.document.value.name, draft.rev()]).toEqual(['theirs', 2])
-  })
-
-  it('does not take away what is being written, and what is older is not taken', async () => {
-    const { draft } = setting()
-    draft.set(named('mine'))
-    draft.follow({ draft: named('theirs'), rev: 2 })
-    expect(draft.document.value.name).toBe('mine')
-    await wait()
-    draft.follow({ draft: named('as saved'), rev: 1 })
-    expect(draft.document.value.name).toBe('mine')
-  })
 })
 
 describe('no connection', () => {
@@ -170,15 +154,31 @@ describe('reload', () => {
     expect([draft.document.value.name, kept.size]).toEqual(['as saved', 0])
   })
 
-  it('shows an edit whose saving overtook the reload', async () => {
+  it('shows an edit whose saving overtook the reload, and goes on from there', async () => {
+    const { server, draft, open, kept } = setting()
+    draft.set(named('just typed'))
+    // The new page was made from what the server held; then the old page’s saving came through.
+    const reloaded = open()
+    server.leaving = true
+    expect(await draft.settle()).toBe(true)
+    server.leaving = false
+    reloaded.takeUp()
+    expect([reloaded.document.value.name, reloaded.save.value, kept.size]).toEqual(['just typed', 'saved', 0])
+    reloaded.set(named('and more'))
+    expect(await reloaded.settle()).toBe(true)
+    expect(server.document.name).toBe('and more')
+  })
+
+  it('goes over nobody’s work when somebody saved after that', async () => {
     const { server, draft, open } = setting()
     draft.set(named('just typed'))
-    // The new page was made from what the server held; then the old page’s saving came through and tidied up.
     const reloaded = open()
-    expect(await draft.settle()).toBe(true)
+    server.leaving = true
+    await draft.settle()
+    server.rev++
+    server.document = named('theirs')
     reloaded.takeUp()
-    expect(reloaded.document.value.name).toBe('as saved')
-    reloaded.follow({ draft: server.document, rev: server.rev })
-    expect(reloaded.document.value.name).toBe('just typed')
+    reloaded.set(named('and more'))
+    expect([await reloaded.settle(), server.document.name]).toEqual([false, 'theirs'])
   })
 })

@@ -22,6 +22,8 @@ export interface DraftPorts {
   readonly preflight: (document: RuleDocument) => Promise<readonly FindingLine[] | null>
   /** Where unsaved work is kept, so that a reload loses nothing. */
   readonly storage: Pick<Storage, 'getItem' | 'setItem' | 'removeItem'>
+  /** Whether the page is being left: another one may have been made already, from what the server held before. */
+  readonly leaving: () => boolean
 }
 
 const HISTORY_MOST = 200
@@ -58,6 +60,8 @@ export function ruleDraft(id: number, start: SavedDraft, editable: boolean, port
     if (found) evidence.value = found
   }
 
+  const keep = (what: RuleDocument): void => ports.storage.setItem(key, JSON.stringify({ rev, document: what }))
+
   async function saveOnce(): Promise<void> {
     const sent = document.value
     save.value = 'saving'
@@ -65,7 +69,8 @@ export function ruleDraft(id: number, start: SavedDraft, editable: boolean, port
       const answer = await ports.save(sent, rev)
       rev = answer.rev
       save.value = document.value === sent ? 'saved' : 'waiting'
-      if (save.value === 'saved') ports.storage.removeItem(key)
+      if (ports.leaving()) keep(sent)
+      else if (save.value === 'saved') ports.storage.removeItem(key)
     } catch (error) {
       save.value = ports.refused(error) ? 'conflict' : 'offline'
     }
@@ -88,7 +93,7 @@ export function ruleDraft(id: number, start: SavedDraft, editable: boolean, port
     document.value = next
     // Over somebody else's work nothing is saved any more; what is typed stays in this browser.
     if (save.value !== 'conflict') save.value = 'waiting'
-    ports.storage.setItem(key, JSON.stringify({ rev, document: next }))
+    keep(next)
     void storeSoon()
     void weighSoon()
   }
@@ -123,26 +128,22 @@ export function ruleDraft(id: number, start: SavedDraft, editable: boolean, port
     return save.value === 'saved'
   }
 
-  /** Takes up what a reload left unsaved in this browser, unless somebody saved since. */
-  function takeUp(): void {
-    const kept = ports.storage.getItem(key)
-    if (!kept || !editable) return
-    const { rev: keptRev, document: unsaved } = JSON.parse(kept) as { rev: number; document: RuleDocument }
-    if (keptRev === rev) set(unsaved)
-    else ports.storage.removeItem(key)
-  }
-
   /**
-   * The server holds something newer: another window's work, or this one's from just before a reload. It is shown,
-   * unless something here is not saved yet; then the next saving finds out.
+   * Takes up what a reload left in this browser: an edit that is not saved yet, or one whose saving overtook the page.
+   * When somebody else has saved since, it belongs to another version and is dropped.
    */
-  function follow(saved: SavedDraft): void {
-    if (saved.rev <= rev || save.value !== 'saved') return
-    rev = saved.rev
-    document.value = saved.draft
-    past.value = []
-    future.value = []
-    void weighSoon()
+  function takeUp(): void {
+    const text = ports.storage.getItem(key)
+    if (!text || !editable) return
+    const kept = JSON.parse(text) as { rev: number; document: RuleDocument }
+    if (kept.rev === rev) {
+      set(kept.document)
+      return
+    }
+    ports.storage.removeItem(key)
+    if (kept.rev < rev) return
+    rev = kept.rev
+    document.value = kept.document
   }
 
   return {
@@ -160,6 +161,5 @@ export function ruleDraft(id: number, start: SavedDraft, editable: boolean, port
     redo,
     settle,
     takeUp,
-    follow,
   }
 }

@@ -1,3 +1,4 @@
+import { useEventListener } from '@vueuse/core'
 import { checkRule } from '#core/rules/check'
 import type { Evidence } from '~~/server/views/evidence'
 import type { FindingLine } from '~~/server/views/preflight'
@@ -14,6 +15,8 @@ const CONFLICT = 409
 export function useRuleDraft(id: number, start: SavedDraft, editable: boolean) {
   const catalogue = useCatalogue()
   const notices = useNotices()
+  let leaving = false
+  if (import.meta.client) useEventListener(window, 'beforeunload', () => (leaving = true))
   const draft = ruleDraft(id, start, editable, {
     save: (document, rev) => send('PUT', `/api/v1/rules/${id}/draft`, { document, rev }),
     refused(error) {
@@ -32,6 +35,7 @@ export function useRuleDraft(id: number, start: SavedDraft, editable: boolean) {
       setItem: (key, value) => localStorage.setItem(key, value),
       removeItem: (key) => localStorage.removeItem(key),
     },
+    leaving: () => leaving,
   })
   /** What is still to be done, known at once: the same check as the server's, on what stands on the sheet now. */
   const findings = computed(() => checkRule(draft.document.value, catalogue.catalogue))

@@ -1,0 +1,281 @@
+import type { Values } from '../language/value'
+import { sayProblem } from '../language/problems'
+import { sameRef, type RecordRef } from '../records/kinds'
+import type { ChangeEvent, RecordSnapshot } from '../records/record'
+import { resultKey } from '../rules/results'
+import type { StepContext, Way } from '../rules/step'
+import { STEPS } from '../rules/steps'
+import type { Branch, Step } from '../rules/document'
+import type { Effect, Outcome } from './effects'
+import { chooseWay, contextOf, type Chooser } from './ways'
+import type { StepRecord, World, Wrote } from './world'
+import { endWaits } from './end-waits'
+
+import { valuesBefore } from '../records/subject'
+
+/** A run on its way through the steps. */
+export interface Walk extends Chooser {
+  readonly world: World
+  readonly event: ChangeEvent
+  readonly runId: number
+  readonly because: string
+  /** What came of each step so far. */
+  readonly steps: StepRecord[]
+  results: Values
+  /** How many steps have been recorded. */
+  position: number
+  /** For a run that goes on: what was done before and is not done twice, and who wants it tried again, where somebody does. */
+  readonly again: { readonly done: readonly DoneStep[]; readonly personId: string | null } | null
+}
+
+/** A step that a run went through before. */
+export interface DoneStep {
+  readonly stepId: string
+  readonly result: StepRecord
+}
+
+export type Going = 'on' | 'stopped' | 'failed' | 'waiting'
+
+export const wroteFields = (result: StepRecord): boolean =>
+  result.state === 'done' && result.wrote.some((wrote) => wrote.what === 'fields')
+
+export function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Going {
+  const { world, event } = walk
+  const readAgain = () => (sameRef(ref, event.ref) ? recordOf(world, event) : world.read(ref))
+  let current = readAgain()
+  for (const step of steps) {
+    const before = doneBefore(walk, step, ref)
+    if (before) {
+      keepResults(walk, before)
+      const going = goInside(walk, wayBefore(step, before, current))
+      if (going !== 'on') return going
+      continue
+    }
+    const context = current && contextOf(walk, step, current)
+    const way = context && STEPS[step.kind].ways ? chooseWay(walk, step, context) : null
+    const done = !context ? GONE : way ? way.result : runStep(walk, step, context)
+    if (done.state === 'waiting') return 'waiting'
+    const result = record(walk, step, ref, done)
+    if (result.state === 'failed') return 'failed'
+    if (result.state === 'done' && result.wrote.some((wrote) => wrote.what === 'stop')) return 'stopped'
+    const going = goInside(walk, way?.way ?? null)
+    if (going !== 'on') return going
+    if (way || wroteFields(result)) current = readAgain()
+  }
+  return 'on'
+}
+
+/** Keeps what came of a step. */
+export function record(walk: Walk, step: Step, ref: RecordRef, done: StepRecord): StepRecord {
+  const result: StepRecord = {
+    ...done,
+    ...(sameRef(ref, walk.event.ref) ? {} : { on: ref }),
+    ...(walk.again?.personId ? { againBy: walk.again.personId } : {}),
+  }
+  walk.world.recordStep(walk.runId, walk.position++, step, result)
+  walk.steps.push(result)
+  keepResults(walk, result)
+  return result
+}
+
+/** What a step gave is at hand for those further down. */
+function keepResults(walk: Walk, result: StepRecord): void {
+  if (walk.rule.results === null || result.state !== 'done') return
+  for (const wrote of result.wrote) if (wrote.what === 'gave') walk.results = { ...walk.results, ...wrote.values }
+}
+
+function goInside(walk: Walk, way: Pick<Way<Branch>, 'branch' | 'records'> | null): Going {
+  for (const inside of way?.records ?? []) {
+    const going = runSteps(walk, way?.branch.steps ?? [], inside)
+    if (going !== 'on') return going
+  }
+  return 'on'
+}
+
+/** What came of a step for this record when the run was there before; `null` when it was not, or failed. */
+function doneBefore({ again, event }: Walk, step: Step, ref: RecordRef): StepRecord | null {
+  if (!again) return null
+  // Each linked record is looked for anew: those that were gone through are known by their own steps.
+  if (STEPS[step.kind].ways?.single) return null
+  return (
+    again.done.find(
+      ({ stepId, result }) => stepId === step.id && result.state !== 'failed' && sameRef(result.on ?? event.ref, ref),
+    )?.result ?? null
+  )
+}
+
+/** The way that a run went through a step before. */
+function wayBefore(
+  step: Step,
+  result: StepRecord,
+  record: RecordSnapshot | null,
+): Pick<Way<Branch>, 'branch' | 'records'> | null {
+  const wrote = result.state === 'done' ? result.wrote.find((one) => one.what === 'way') : undefined
+  const branch = wrote?.what === 'way' ? step.branches?.find((one) => one.id === wrote.branch) : undefined
+  return branch && record ? { branch, records: [record] } : null
+}
+
+const GONE: StepRecord = { state: 'failed', reason: { code: 'refused', reason: 'the record is no longer there' } }
+
+export function runStep(walk: Walk, step: Step, context: StepContext): StepRecord | { readonly state: 'waiting' } {
+  const outcome: Outcome = STEPS[step.kind].run(step.params, context)
+  switch (outcome.go) {
+    case 'skip':
+      return { state: 'skipped', reason: outcome.reason }
+    case 'fail':
+      return { state: 'failed', reason: outcome.reason }
+    case 'stop':
+      return { state: 'done', wrote: [{ what: 'stop', because: outcome.because }] }
+    case 'wait':
+    case 'later': {
+      const { world, rule, event, runId } = walk
+      const { anchor, awaited } = STEPS[step.kind].waitsFor(step.params)
+      const { object, id } = context.record
+      if (!sameRef(context.record, event.ref))
+        return { state: 'skipped', reason: { code: 'own', say: 'only the rule’s own record can be waited for' } }
+      if (event.kind === 'deleted') return { state: 'skipped', reason: { code: 'own', say: 'the record was deleted' } }
+      world.wait({
+        runId,
+        ruleId: rule.ruleId,
+        ref: { object, id },
+        stepId: step.id,
+        then: outcome.go === 'wait' ? 'go' : 'do',
+        dueMs: outcome.dueMs,
+        anchor,
+        awaited,
+      })
+      return outcome.go === 'wait'
+        ? { state: 'waiting' }
+        : { state: 'done', wrote: [{ what: 'planned', dueMs: outcome.dueMs, say: outcome.say }] }
+    }
+    case 'on': {
+      const { event } = walk
+      const onGone =
+        event.kind === 'deleted' &&
+        outcome.effects.some(
+          (effect) =>
+            (effect.effect === 'write' && sameRef(effect.ref, event.ref)) ||
+            ((effect.effect === 'link' || effect.effect === 'unlink') &&
+              (sameRef(effect.from, event.ref) || sameRef(effect.to, event.ref))) ||
+            (effect.effect === 'create' &&
+              (effect.linkTo.some((to) => sameRef(to, event.ref)) ||
+                (effect.linkFrom !== null && sameRef(effect.linkFrom, event.ref)))),
+        )
+      if (onGone) return { state: 'skipped', reason: { code: 'own', say: 'the record was deleted' } }
+      const wrote: Wrote[] = []
+      const { gives, say } = outcome
+      if (say !== undefined || (gives && walk.rule.results)) {
+        wrote.push({
+          what: 'gave',
+          say: say ?? '',
+          values: Object.fromEntries(
+            Object.entries(gives ?? {}).map(([key, value]) => [resultKey(step.id, key), value]),
+          ),
+        })
+      }
+      let made: RecordRef | null = null
+      for (const effect of outcome.effects) {
+        const result = carryOut(walk, step, context.record, effect, made)
+        if ('code' in result) return { state: 'failed', reason: result }
+        wrote.push(...result)
+        for (const one of result) if (one.what === 'created') made = one.ref
+      }
+      return { state: 'done', wrote }
+    }
+  }
+}
+
+function carryOut(
+  { world, rule, event, runId, because }: Walk,
+  step: Step,
+  record: RecordRef,
+  effect: Effect,
+  made: RecordRef | null,
+): readonly Wrote[] | { readonly code: 'refused'; readonly reason: string } {
+  const { ruleId } = rule
+  if (effect.effect === 'task') {
+    const { ref, title, notes, taskKind, priority, due, assigneeId, queue, remindAt } = effect.task
+    const taskId = world.createTask({
+      ref,
+      title,
+      notes,
+      taskKind,
+      priority,
+      due,
+      assigneeId,
+      queue,
+      remindAt,
+      runId,
+      ruleId,
+      stepId: step.id,
+      because: `${rule.document.name}: ${because}`,
+    })
+    return [{ what: 'task', taskId, title, assigneeId, ...(queue === null ? {} : { queue }), due }]
+  }
+  if (effect.effect === 'send') {
+    const { recipient, subject } = effect.message
+    // The same step of one run may send once for each of several records.
+    const key = sameRef(record, event.ref)
+      ? `run-${runId}-${step.id}`
+      : `run-${runId}-${step.id}-${record.object}-${record.id}`
+    world.send(effect.message, key, runId)
+    return [{ what: 'message', key, recipient, subject }]
+  }
+  const cause = { by: 'rule', ruleId, runId, stepId: step.id } as const
+  if (effect.effect === 'notice') {
+    world.tell(effect.personId, {
+      ref: { object: record.object, id: record.id },
+      ruleId,
+      runId,
+      stepId: step.id,
+      subject: effect.subject,
+      body: effect.body,
+    })
+    return [{ what: 'notice', personId: effect.personId, subject: effect.subject }]
+  }
+  if (effect.effect === 'endWaits') {
+    const runs = endWaits(world, effect.ref, { code: 'ended', say: effect.because }, runId)
+    return runs === 0 ? [] : [{ what: 'ended', runs, because: effect.because }]
+  }
+  if (effect.effect === 'turn') {
+    world.takeTurn(ruleId, step.id)
+    return []
+  }
+  if (effect.effect === 'unlink') {
+    const role = world.unlink(effect.from, effect.to, cause)
+    return role === null ? [] : [{ what: 'unlink', from: effect.from, to: effect.to, role, name: effect.name }]
+  }
+  if (effect.effect === 'create') {
+    const created = world.create(
+      effect.object,
+      effect.values,
+      [...effect.linkTo, ...(effect.linkToMade && made ? [made] : [])],
+      cause,
+      { chainId: event.chainId, depth: event.depth + 1 },
+    )
+    if (!created.ok)
+      return {
+        code: 'refused',
+        reason: created.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; '),
+      }
+    if (!created.ref || !created.event) return { code: 'refused', reason: 'it was not made' }
+    if (effect.linkFrom) world.link(effect.linkFrom, created.ref, cause)
+    return [{ what: 'created', ref: created.ref, eventSeq: created.event.seq, name: effect.name }]
+  }
+  if (effect.effect === 'link') {
+    const { from, to, name } = effect
+    return world.link(from, to, cause) ? [{ what: 'link', from, to, name }] : []
+  }
+  const written = world.write(effect.ref, effect.values, cause, { chainId: event.chainId, depth: event.depth + 1 })
+  if (!written.ok)
+    return {
+      code: 'refused',
+      reason: written.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; '),
+    }
+  return written.event ? [{ what: 'fields', eventSeq: written.event.seq, changes: written.event.changes }] : []
+}
+
+/** The record an event is about; one that was deleted as it was until then. */
+export function recordOf(world: World, { kind, ref, changes }: ChangeEvent): RecordSnapshot | null {
+  return kind === 'deleted' ? { ...ref, version: 0, values: valuesBefore({}, changes) } : world.read(ref)
+}

@@ -1,0 +1,150 @@
+import { RULE_FORMAT } from '../../core/rules/document'
+import { all, type DemoRule, deal, thanks } from './parts'
+
+/** Rules started by hand, and those that make, link and tell. */
+export const OTHER_RULES: readonly DemoRule[] = [
+  {
+    state: 'off',
+    document: deal({
+      name: 'Renewed, next term',
+      description: 'The following renewal is put on the board at once, with whoever is next in turn.',
+      triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'ren-renewed' } }],
+      conditions: all(),
+      steps: [
+        {
+          id: 's1',
+          kind: 'createRecord',
+          params: { make: 'deal', name: '{{deal.name}}, next term', stage: 'ren-due', again: true },
+        },
+        {
+          id: 's2',
+          kind: 'createTask',
+          params: {
+            title: 'Look after {{s1.name}}',
+            notes: '',
+            taskKind: 'todo',
+            due: { count: 5, unit: 'workdays' },
+            priority: 'low',
+            again: true,
+            tell: false,
+            who: { by: 'turn', people: ['rosa', 'jude'] },
+          },
+        },
+      ],
+    }),
+  },
+  {
+    state: 'on',
+    document: deal({
+      name: 'Urgent, ring today',
+      description: 'The label comes off once the deal has left Terms.',
+      triggers: [
+        { id: 't1', kind: 'fieldChanges', params: { field: 'labels', how: 'gains', from: null, to: ['urgent'] } },
+      ],
+      conditions: all(),
+      steps: [
+        {
+          id: 's1',
+          kind: 'createTask',
+          params: {
+            title: 'Ring {{contact.name}} today',
+            notes: '',
+            taskKind: 'call',
+            due: { count: 0, unit: 'workdays' },
+            priority: 'high',
+            again: false,
+            tell: true,
+          },
+        },
+      ],
+    }),
+  },
+  {
+    state: 'on',
+    document: deal({
+      name: 'No longer urgent',
+      description: '',
+      triggers: [{ id: 't1', kind: 'leavesStage', params: { stage: 'hp-terms' } }],
+      conditions: all({ field: 'labels', op: 'includes', params: { values: ['urgent'] } }),
+      steps: [
+        { id: 's1', kind: 'setField', params: { field: 'labels', source: { from: 'remove', value: ['urgent'] } } },
+      ],
+    }),
+  },
+  {
+    state: 'off',
+    document: {
+      format: RULE_FORMAT,
+      object: 'contact',
+      name: 'Left the firm',
+      description: 'Off until it is agreed how that is noted.',
+      triggers: [{ id: 't1', kind: 'byHand', params: { button: 'Has left the firm', facts: [], questions: [] } }],
+      conditions: all(),
+      steps: [{ id: 's1', kind: 'unlink', params: { to: 'company', which: 'main' } }],
+    },
+  },
+  {
+    state: 'on',
+    document: deal({
+      name: 'Signed, thank them',
+      description: 'A thank-you by size and by whether we knew them.',
+      triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-signed' } }],
+      conditions: all(),
+      steps: [
+        { id: 's1', kind: 'decide', params: { table: thanks(40_000) } },
+        {
+          id: 's2',
+          kind: 'createTask',
+          params: {
+            title: '{{s1.what}}: {{company.name}}',
+            notes: '{{deal.name}}, {{deal.amount}}.',
+            taskKind: 'todo',
+            due: { count: 3, unit: 'workdays' },
+            priority: 'normal',
+            again: false,
+            tell: false,
+          },
+        },
+      ],
+    }),
+  },
+  {
+    state: 'off',
+    document: deal({
+      name: 'Renewed, thank them',
+      description: 'Being written: preflight has something to say about it.',
+      triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'ren-renewed' } }],
+      conditions: all({ field: 'stage', op: 'isEmpty', params: {} }),
+      steps: [
+        { id: 's1', kind: 'decide', params: { table: thanks(40_001) } },
+        {
+          id: 's2',
+          kind: 'pathPerValue',
+          params: { field: 's1.thanks' },
+          branches: [
+            {
+              id: 'b1',
+              value: 'visit',
+              steps: [
+                {
+                  id: 's3',
+                  kind: 'createTask',
+                  params: {
+                    title: 'Visit {{company.name}}',
+                    notes: '',
+                    taskKind: 'visit',
+                    due: { count: 5, unit: 'workdays' },
+                    priority: 'normal',
+                    again: false,
+                    tell: false,
+                  },
+                },
+              ],
+            },
+            { id: 'b2', steps: [{ id: 's4', kind: 'stop', params: { because: 'a card is enough' } }] },
+          ],
+        },
+      ],
+    }),
+  },
+]

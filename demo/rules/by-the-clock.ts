@@ -1,0 +1,153 @@
+import { RULE_FORMAT } from '../../core/rules/document'
+import { all, atDate, plainTask, type DemoRule, deal } from './parts'
+
+/** Rules in which time plays a part. */
+export const TIME_RULES: readonly DemoRule[] = [
+  {
+    state: 'on',
+    document: deal({
+      name: 'Close date near, still in Terms',
+      description: 'One call three days before the expected close, not one a day.',
+      triggers: [atDate('t1', 'closeDate', 'before', 3)],
+      conditions: all({ field: 'stage', op: 'is', params: { value: 'hp-terms' } }),
+      steps: [
+        plainTask('s1', 'Ring {{contact.name}}: {{deal.name}} closes on {{deal.closeDate}}', {
+          due: { count: 0, unit: 'workdays' },
+          priority: 'high',
+          remind: 'onDay',
+        }),
+      ],
+    }),
+  },
+  {
+    state: 'on',
+    document: deal({
+      name: 'Quote without an answer',
+      description: 'Two working days after the quote somebody rings, unless the deal has moved on.',
+      triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-quoted' } }],
+      conditions: all({ field: 'stage', op: 'is', params: { value: 'hp-quoted' } }),
+      steps: [
+        {
+          id: 's1',
+          kind: 'waitFor',
+          params: { field: 'stage', how: 'changes', to: null, most: { count: 2, unit: 'workdays' }, recheck: true },
+        },
+        plainTask('s2', 'Ask {{contact.name}} about the quote for {{deal.name}}'),
+        {
+          id: 's3',
+          kind: 'wait',
+          params: { until: { at: 'after', amount: { count: 1, unit: 'weeks' }, minute: 540 }, recheck: true },
+        },
+        plainTask('s4', 'Still no answer: {{deal.name}}', { priority: 'high' }),
+      ],
+    }),
+  },
+  {
+    state: 'on',
+    document: {
+      format: RULE_FORMAT,
+      object: 'company',
+      name: 'Hygiene certificate runs out',
+      description: '45 days before its end the owner arranges the inspection.',
+      triggers: [atDate('t1', 'hygieneUntil', 'before', 45)],
+      conditions: all(),
+      steps: [
+        plainTask('s1', 'Arrange the inspection at {{company.name}}', {
+          notes: 'The certificate is valid until {{company.hygieneUntil}}.',
+          taskKind: 'visit',
+          due: { count: 10, unit: 'workdays' },
+        }),
+      ],
+    },
+  },
+  {
+    state: 'on',
+    document: {
+      format: RULE_FORMAT,
+      object: 'company',
+      name: 'Contract end in sight',
+      description: '300 days before the end two reviews are planned, 100 and 200 days later.',
+      triggers: [atDate('t1', 'contractEnd', 'before', 300)],
+      conditions: all(),
+      steps: [
+        plainTask('s1', 'First review with {{company.name}}', {
+          taskKind: 'visit',
+          later: { at: 'after', amount: { count: 100, unit: 'days' }, minute: 540 },
+          due: { count: 5, unit: 'workdays' },
+        }),
+        plainTask('s2', 'Second review with {{company.name}}', {
+          taskKind: 'visit',
+          later: { at: 'after', amount: { count: 200, unit: 'days' }, minute: 540 },
+          due: { count: 5, unit: 'workdays' },
+        }),
+      ],
+    },
+  },
+  {
+    state: 'on',
+    document: {
+      format: RULE_FORMAT,
+      object: 'contact',
+      name: 'Birthday',
+      description: 'At half past eight where they are.',
+      triggers: [atDate('t1', 'birthday', 'on', 0, { every: 'year', zone: 'contact' })],
+      conditions: all({ field: 'buyingRole', op: 'is', params: { value: 'decides' } }),
+      steps: [
+        {
+          id: 's1',
+          kind: 'notify',
+          params: {
+            who: { by: 'owner' },
+            subject: '{{contact.name}} has their birthday',
+            body: 'It is half past eight there.',
+            mail: false,
+          },
+        },
+      ],
+    },
+  },
+  {
+    state: 'on',
+    document: deal({
+      name: 'Thursday tidy-up',
+      description: 'Deals past their expected close go into the queue of the Hire team.',
+      triggers: [
+        {
+          id: 't1',
+          kind: 'recurring',
+          params: { rule: { rule: 'FREQ=WEEKLY;BYDAY=TH', from: '2026-01-01' }, minute: 930, offDays: 'next' },
+        },
+      ],
+      conditions: all(
+        { field: 'stage', op: 'standing', params: { outcome: 'open' } },
+        { field: 'closeDate', op: 'longAgo', params: { amount: { count: 5, unit: 'days' } } },
+        { field: 'kind', op: 'is', params: { value: 'hire' } },
+      ),
+      repeats: { how: 'rest', rest: { count: 4, unit: 'weeks' } },
+      steps: [
+        plainTask('s1', 'New close date for {{deal.name}}?', {
+          taskKind: 'todo',
+          who: { by: 'queue', team: 'Hire' },
+          due: { count: 3, unit: 'workdays' },
+        }),
+      ],
+    }),
+  },
+  {
+    state: 'on',
+    document: deal({
+      name: 'Nobody has it',
+      description: 'A deal without an owner goes to whoever covers the territory, in office hours.',
+      triggers: [{ id: 't1', kind: 'created', params: {} }],
+      conditions: all({ field: 'owner', op: 'isEmpty', params: {} }),
+      steps: [
+        {
+          id: 's1',
+          kind: 'wait',
+          params: { until: { at: 'hours', from: 540, to: 1020, workdays: true }, recheck: true },
+        },
+        { id: 's2', kind: 'assignOwner', params: { person: null, replace: false, who: { by: 'territory' } } },
+      ],
+    }),
+  },
+]

@@ -1,0 +1,267 @@
+import { RULE_FORMAT } from '../../core/rules/document'
+import { all, type DemoRule, deal, ringUp, given } from './parts'
+
+/** Paths, tables and linked records. */
+export const BRANCH_RULES: readonly DemoRule[] = [
+  {
+    state: 'off',
+    document: {
+      format: RULE_FORMAT,
+      object: 'contact',
+      name: 'Find the company of a contact',
+      description: 'Off until the list from the fair has been looked through.',
+      triggers: [
+        { id: 't1', kind: 'created', params: {} },
+        { id: 't2', kind: 'fieldChanges', params: { field: 'email', how: 'filled', from: null, to: null } },
+      ],
+      conditions: all(),
+      steps: [
+        {
+          id: 's1',
+          kind: 'linkMatch',
+          params: {
+            to: 'company',
+            theirField: 'domain',
+            part: 'domain',
+            ownField: 'email',
+            several: 'leave',
+            publicToo: false,
+            leftOut: ['openpost.example'],
+          },
+        },
+      ],
+    },
+  },
+  {
+    state: 'off',
+    document: deal({
+      name: 'Grown large, by kind',
+      description: 'What a deal past 40,000 needs depends on what it is. Off until the hire team agrees.',
+      triggers: [{ id: 't1', kind: 'fieldChanges', params: { field: 'amount', how: 'past', from: null, to: 40_000 } }],
+      conditions: all(),
+      repeats: { how: 'once' },
+      steps: [
+        {
+          id: 's1',
+          kind: 'pathPerValue',
+          params: { field: 'kind' },
+          branches: [
+            { id: 'b1', value: 'hire', steps: [ringUp('s2', 'Ask {{contact.name}} how long {{deal.name}} is needed')] },
+            {
+              id: 'b2',
+              value: 'purchase',
+              steps: [
+                ringUp('s3', 'Offer a visit before {{deal.name}} is built'),
+                { id: 's4', kind: 'moveStage', params: { stage: 'hp-terms', backwards: false, across: false } },
+              ],
+            },
+            { id: 'b3', steps: [{ id: 's5', kind: 'stop', params: { because: 'service is not sold by size' } }] },
+          ],
+        },
+      ],
+    }),
+  },
+  {
+    state: 'off',
+    document: deal({
+      name: 'Left Terms',
+      description: 'Signed or not, somebody learns from it. Off while it is being tried.',
+      triggers: [{ id: 't1', kind: 'leavesStage', params: { stage: 'hp-terms' } }],
+      conditions: all(),
+      steps: [
+        {
+          id: 's1',
+          kind: 'choosePath',
+          params: {},
+          branches: [
+            {
+              id: 'b1',
+              when: given(
+                'c1',
+                { id: 'c2', field: 'stage', op: 'standing', params: { outcome: 'lost' } },
+                { id: 'c3', field: 'amount', op: 'moreThan', params: { value: 20_000 } },
+              ),
+              steps: [ringUp('s2', 'Ask {{contact.name}} what {{deal.name}} was lost to')],
+            },
+            {
+              id: 'b2',
+              when: given('c4', { id: 'c5', field: 'stage', op: 'standing', params: { outcome: 'won' } }),
+              steps: [
+                {
+                  id: 's3',
+                  kind: 'setField',
+                  params: { field: 'customer', source: { from: 'value', value: 'returning' }, keepByHand: false },
+                },
+              ],
+            },
+            { id: 'b3', steps: [] },
+          ],
+        },
+      ],
+    }),
+  },
+  {
+    state: 'off',
+    document: {
+      format: RULE_FORMAT,
+      object: 'contact',
+      name: 'Opted out, tell whoever sells to them',
+      description: 'Each open deal of theirs gets a task for its owner.',
+      triggers: [{ id: 't1', kind: 'fieldChanges', params: { field: 'optedOut', how: 'to', from: null, to: true } }],
+      conditions: all(),
+      steps: [
+        {
+          id: 's1',
+          kind: 'eachLinked',
+          params: { to: 'deal' },
+          branches: [
+            {
+              id: 'b1',
+              when: given('c1', { id: 'c2', field: 'stage', op: 'standing', params: { outcome: 'open' } }),
+              steps: [ringUp('s2', 'Ring {{contact.name}}, who wants no more mail')],
+            },
+          ],
+        },
+      ],
+    },
+  },
+  {
+    state: 'on',
+    document: {
+      format: RULE_FORMAT,
+      object: 'company',
+      name: 'Company deleted',
+      description: 'Somebody should know why before it is forgotten.',
+      triggers: [{ id: 't1', kind: 'deleted', params: {} }],
+      conditions: all(),
+      steps: [ringUp('s1', 'Was it right to delete {{company.name}}?')],
+    },
+  },
+  {
+    state: 'off',
+    document: {
+      format: RULE_FORMAT,
+      object: 'company',
+      name: 'No fit tier yet',
+      description: 'Looked at whenever anything about a company changes. Off: it would ask far too often.',
+      triggers: [{ id: 't1', kind: 'createdOrChanged', params: {} }],
+      conditions: all({ field: 'fitTier', op: 'isEmpty', params: {} }),
+      steps: [ringUp('s1', 'Decide the fit tier of {{company.name}}')],
+    },
+  },
+  {
+    state: 'off',
+    document: {
+      format: RULE_FORMAT,
+      object: 'contact',
+      name: 'Somebody’s details changed',
+      description: 'For the week in which the address book is cleaned.',
+      triggers: [{ id: 't1', kind: 'changed', params: {} }],
+      conditions: all({ field: 'email', op: 'isEmpty', params: {} }),
+      steps: [ringUp('s1', 'Ask {{contact.name}} for a mail address')],
+    },
+  },
+  {
+    state: 'on',
+    document: deal({
+      name: 'Hand over',
+      description: 'For whoever cannot see to a deal any more.',
+      triggers: [
+        {
+          id: 't1',
+          kind: 'byHand',
+          params: {
+            button: 'Hand over',
+            facts: ['amount', 'stage', 'closeDate'],
+            questions: [
+              {
+                key: 'why',
+                label: 'Why?',
+                type: 'choice',
+                choices: ['Away', 'Too much to do', 'Not my field'],
+                required: true,
+              },
+              { key: 'note', label: 'What should the next one know?', type: 'text', choices: [], required: false },
+            ],
+          },
+        },
+      ],
+      conditions: all({ field: 'stage', op: 'standing', params: { outcome: 'open' } }),
+      steps: [
+        {
+          id: 's1',
+          kind: 'assignOwner',
+          params: { person: null, replace: true, who: { by: 'load', people: ['rosa', 'jude', 'anouk'] } },
+        },
+        { id: 's4', kind: 'setField', params: { field: 'notes', source: { from: 'add', value: 'handed over' } } },
+        {
+          id: 's2',
+          kind: 'notify',
+          params: {
+            who: { by: 'owner' },
+            subject: '{{deal.name}} is yours now',
+            body: '{{t1.why}}. {{t1.note}}',
+            mail: true,
+          },
+        },
+        {
+          id: 's3',
+          kind: 'createTask',
+          params: {
+            title: 'Say hello to {{contact.name}}',
+            notes: '{{t1.note}}',
+            taskKind: 'call',
+            due: { count: 1, unit: 'workdays' },
+            priority: 'normal',
+            again: false,
+            tell: false,
+          },
+        },
+      ],
+    }),
+  },
+  {
+    state: 'on',
+    document: deal({
+      name: 'Very large quote, tell the lead',
+      description: 'Somebody should look twice at what is above 80,000.',
+      triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-quoted' } }],
+      conditions: all({ field: 'amount', op: 'moreThan', params: { value: 80_000 } }),
+      steps: [
+        {
+          id: 's1',
+          kind: 'notify',
+          params: {
+            who: { by: 'person', person: 'maren' },
+            subject: 'Quoted at {{deal.amount}}: {{deal.name}}',
+            body: 'By the owner of the deal, expected to close {{deal.closeDate}}.',
+            mail: true,
+          },
+        },
+      ],
+    }),
+  },
+  {
+    state: 'on',
+    document: {
+      format: RULE_FORMAT,
+      object: 'contact',
+      name: 'Make an enquiry of it',
+      description: 'A contact who is worth a deal becomes one, in Enquiries.',
+      triggers: [{ id: 't1', kind: 'byHand', params: { button: 'Qualify', facts: ['email'], questions: [] } }],
+      conditions: {
+        kind: 'group',
+        id: 'c0',
+        mode: 'none',
+        items: [{ kind: 'condition', id: 'c1', not: false, field: 'optedOut', op: 'is', params: { value: true } }],
+      },
+      steps: [
+        {
+          id: 's1',
+          kind: 'qualify',
+          params: { stage: 'enq-fresh', name: 'Enquiry of {{contact.name}}', company: true, again: false },
+        },
+      ],
+    },
+  },
+]

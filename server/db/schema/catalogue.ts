@@ -1,0 +1,207 @@
+import {
+  index,
+  integer,
+  primaryKey,
+  real,
+  sqliteTable,
+  text,
+  uniqueIndex,
+  type AnySQLiteColumn,
+} from 'drizzle-orm/sqlite-core'
+import type { Group } from '../../../core/conditions/document'
+import type { FormerName } from '../../../core/fields/catalogue'
+import type { Role, TeamHours } from '../../../core/fields/field'
+import type { ObjectKind } from '../../../core/records/kinds'
+import type { Making } from '../../../core/derived/making'
+import type { Band, ScoreLine } from '../../../core/scoring/card'
+import type { FieldTypeName } from '../../../core/language/field-types'
+/**
+ * The static tables. Values of records live in `deals`, `contacts` and `companies`, whose value columns (`c_17`) are
+ * added by `store/records.ts` as fields come; nothing else touches those. Instants are integer milliseconds UTC.
+ */
+
+export const workspace = sqliteTable('workspace', {
+  id: integer().primaryKey(),
+  name: text().notNull(),
+  zone: text().notNull(),
+  locale: text().notNull(),
+  currency: text().notNull(),
+  demo: integer({ mode: 'boolean' }).notNull(),
+  workdays: text({ mode: 'json' }).$type<readonly number[]>().notNull(),
+  /** Office hours, in minutes from midnight. */
+  opensAt: integer('opens_at').notNull().default(540),
+  closesAt: integer('closes_at').notNull().default(1020),
+  /** Teams that work at other hours than the firm. */
+  teams: text({ mode: 'json' }).$type<readonly TeamHours[]>().notNull().default([]),
+  /** How far the clock of a demo workspace was turned forward. */
+  clockAheadMs: integer('clock_ahead_ms').notNull().default(0),
+})
+
+export const holidays = sqliteTable('holidays', { date: text().primaryKey(), name: text().notNull() })
+
+export const people = sqliteTable('people', {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  email: text().notNull().unique(),
+  role: text().$type<Role>().notNull(),
+  team: text().notNull(),
+  title: text().notNull(),
+  awayFrom: text(),
+  awayTo: text(),
+  deputyId: text(),
+  active: integer({ mode: 'boolean' }).notNull(),
+  /** IANA name of the zone the person lives by; null for the workspace's. */
+  zone: text(),
+  /** As `auth/password` makes it; null for somebody who cannot sign in. Leaves the people store never. */
+  passwordHash: text('password_hash'),
+  /** Grows when a person signs out everywhere or gets another password: cookies of an earlier number are void. */
+  sessionEpoch: integer('session_epoch').notNull().default(0),
+})
+
+/** Personal keys for the API. The key itself is shown once and only its SHA-256 is kept. */
+export const apiTokens = sqliteTable(
+  'api_tokens',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    personId: text('person_id')
+      .notNull()
+      .references(() => people.id),
+    name: text().notNull(),
+    hash: text().notNull().unique(),
+    /** Its first letters, to tell one from another. */
+    start: text().notNull(),
+    createdAt: integer('created_at').notNull(),
+    lastUsedAt: integer('last_used_at'),
+    revokedAt: integer('revoked_at'),
+  },
+  (t) => [index('api_tokens_person').on(t.personId)],
+)
+
+export const fields = sqliteTable(
+  'fields',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    object: text().$type<ObjectKind>().notNull(),
+    key: text().notNull(),
+    label: text().notNull(),
+    type: text().$type<FieldTypeName>().notNull(),
+    description: text().notNull(),
+    keptBy: text(),
+    /** How its value comes about, where it is worked out. */
+    made: text({ mode: 'json' }).$type<Making>(),
+    required: integer({ mode: 'boolean' }).notNull(),
+    currencyKey: text(),
+    /** For texts: the set of spellings that count as one value. */
+    synonyms: integer().references((): AnySQLiteColumn => synonymSets.id),
+    /** Out of sight, with its values kept; rules cannot name it. */
+    archived: integer({ mode: 'boolean' }).notNull().default(false),
+    /** Whether the value column has an index of its own. */
+    indexed: integer({ mode: 'boolean' }).notNull(),
+    position: integer().notNull(),
+  },
+  (t) => [uniqueIndex('fields_key').on(t.object, t.key)],
+)
+
+/** Spellings that count as one value: lists of lists, the first of each being what the others count as. */
+export const synonymSets = sqliteTable('synonym_sets', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  name: text().notNull().unique(),
+  groups: text({ mode: 'json' }).$type<readonly (readonly string[])[]>().notNull(),
+})
+
+export const choices = sqliteTable(
+  'choices',
+  {
+    fieldId: integer()
+      .notNull()
+      .references(() => fields.id),
+    id: text().notNull(),
+    label: text().notNull(),
+    position: integer().notNull(),
+    /** Merged into another one, or taken out: nobody chooses it any more, and what happened with it can still be told. */
+    archived: integer({ mode: 'boolean' }).notNull().default(false),
+  },
+  (t) => [primaryKey({ columns: [t.fieldId, t.id] })],
+)
+
+export const pipelines = sqliteTable('pipelines', {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  position: integer().notNull(),
+})
+
+export const stages = sqliteTable('stages', {
+  id: text().primaryKey(),
+  pipelineId: text()
+    .notNull()
+    .references(() => pipelines.id),
+  name: text().notNull(),
+  position: integer().notNull(),
+  outcome: text().$type<'open' | 'won' | 'lost'>().notNull(),
+  /** How likely a deal in it is to be won, in percent; null where nobody has said. */
+  probability: integer(),
+  /** Taken out of its pipeline: no deal is in it, and what happened with it can still be told. */
+  archived: integer({ mode: 'boolean' }).notNull().default(false),
+})
+
+/** What fields, choices, stages and pipelines were called before, so that what happened then is told in the words of then. */
+export const formerNames = sqliteTable('former_names', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  what: text().$type<FormerName['what']>().notNull(),
+  of: text().notNull(),
+  name: text().notNull(),
+  untilMs: integer('until_ms').notNull(),
+})
+
+/** Saved filters with the columns and the order in which their records are looked at. */
+export const segments = sqliteTable(
+  'segments',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    object: text().$type<ObjectKind>().notNull(),
+    name: text().notNull(),
+    filter: text({ mode: 'json' }).$type<Group>().notNull(),
+    columns: text({ mode: 'json' }).$type<readonly string[]>().notNull(),
+    sort: text().notNull(),
+    down: integer({ mode: 'boolean' }).notNull(),
+    createdBy: text('created_by')
+      .notNull()
+      .references(() => people.id),
+    createdAt: integer('created_at').notNull(),
+    changedAt: integer('changed_at').notNull(),
+  },
+  (t) => [uniqueIndex('segments_name').on(t.object, t.name)],
+)
+
+/** Who covers where: the first whose conditions a company meets, in order of position. */
+export const territories = sqliteTable('territories', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  name: text().notNull().unique(),
+  filter: text({ mode: 'json' }).$type<Group>().notNull(),
+  personId: text('person_id')
+    .notNull()
+    .references(() => people.id),
+  position: integer().notNull(),
+})
+
+/** Counts the changes of what every process and thread keeps in memory, so that each notices when it is out of date. */
+export const revisions = sqliteTable('revisions', {
+  what: text().$type<'rules' | 'catalogue' | 'stock' | 'clock'>().primaryKey(),
+  n: integer().notNull(),
+})
+
+/** Scorecards; each keeps two fields, of its points and of its band. */
+export const scorecards = sqliteTable('scorecards', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  object: text().$type<ObjectKind>().notNull(),
+  name: text().notNull(),
+  key: text().notNull(),
+  lines: text({ mode: 'json' }).$type<readonly ScoreLine[]>().notNull(),
+  least: real(),
+  most: real(),
+  bands: text({ mode: 'json' }).$type<readonly Band[]>().notNull(),
+  changedBy: text('changed_by')
+    .notNull()
+    .references(() => people.id),
+  changedAt: integer('changed_at').notNull(),
+})

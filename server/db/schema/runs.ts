@@ -1,0 +1,238 @@
+import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import type { Seen } from '../../../core/conditions/compile'
+import type { Priority, TaskKind } from '../../../core/engine/effects'
+import type { RunState, StepRecord, StopReason, WaitMoved, WaitThen } from '../../../core/engine/world'
+import type { ObjectKind } from '../../../core/records/kinds'
+import { people } from './catalogue'
+import { events } from './records'
+import { rules, ruleVersions } from './rules'
+export const runs = sqliteTable(
+  'runs',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    ruleId: integer('rule_id')
+      .notNull()
+      .references(() => rules.id),
+    versionId: integer('version_id')
+      .notNull()
+      .references(() => ruleVersions.id),
+    object: text().$type<ObjectKind>().notNull(),
+    recordId: integer('record_id').notNull(),
+    occurrence: text().notNull(),
+    eventSeq: integer('event_seq')
+      .notNull()
+      .references(() => events.seq),
+    chainId: text('chain_id').notNull(),
+    depth: integer().notNull(),
+    state: text().$type<RunState>().notNull(),
+    because: text().notNull(),
+    stop: text({ mode: 'json' }).$type<StopReason>(),
+    seen: text({ mode: 'json' }).$type<readonly Seen[]>().notNull(),
+    startedAt: integer('started_at').notNull(),
+    endedAt: integer('ended_at'),
+    /** Set once somebody has taken it back. */
+    undoneBy: text('undone_by').references(() => people.id),
+    undoneAt: integer('undone_at'),
+  },
+  (t) => [
+    uniqueIndex('runs_identity').on(t.ruleId, t.object, t.recordId, t.occurrence),
+    index('runs_chain').on(t.chainId, t.ruleId),
+    index('runs_record').on(t.object, t.recordId, t.id),
+    index('runs_event').on(t.eventSeq),
+  ],
+)
+
+/** For each trigger of a rule that is on and goes by the clock: the next moment at which it may start something. */
+export const timers = sqliteTable(
+  'timers',
+  {
+    ruleId: integer('rule_id')
+      .notNull()
+      .references(() => rules.id),
+    triggerId: text('trigger_id').notNull(),
+    dueMs: integer('due_ms').notNull(),
+    /** The last record that was started at this moment, so that many go in small commits. */
+    position: integer().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.ruleId, t.triggerId] }), index('timers_due').on(t.dueMs)],
+)
+
+/** What runs wait for: a moment, something that happens, or whichever comes first. */
+export const waits = sqliteTable(
+  'waits',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    runId: integer('run_id')
+      .notNull()
+      .references(() => runs.id),
+    ruleId: integer('rule_id')
+      .notNull()
+      .references(() => rules.id),
+    object: text().$type<ObjectKind>().notNull(),
+    recordId: integer('record_id').notNull(),
+    stepId: text('step_id').notNull(),
+    /** `go`: the run goes on behind the step. `do`: the step itself is done then, and the run has gone on meanwhile. */
+    then: text().$type<WaitThen>().notNull(),
+    dueMs: integer('due_ms'),
+    /** The date field of the record that the moment is counted from. */
+    anchor: text(),
+    /** The field whose becoming something is waited for. */
+    awaited: text(),
+    sinceMs: integer('since_ms').notNull(),
+    /** The last change there was when it began. */
+    sinceSeq: integer('since_seq').notNull(),
+    /** Who put it off, and why. */
+    moved: text({ mode: 'json' }).$type<WaitMoved>(),
+  },
+  (t) => [
+    index('waits_due').on(t.dueMs),
+    index('waits_record').on(t.object, t.recordId),
+    index('waits_rule').on(t.ruleId),
+    index('waits_run').on(t.runId),
+  ],
+)
+
+export const runSteps = sqliteTable(
+  'run_steps',
+  {
+    runId: integer('run_id')
+      .notNull()
+      .references(() => runs.id),
+    position: integer().notNull(),
+    stepId: text('step_id').notNull(),
+    kind: text().notNull(),
+    result: text({ mode: 'json' }).$type<StepRecord>().notNull(),
+    atMs: integer('at_ms').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.runId, t.position] })],
+)
+
+export const tasks = sqliteTable(
+  'tasks',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    object: text().$type<ObjectKind>().notNull(),
+    recordId: integer('record_id').notNull(),
+    title: text().notNull(),
+    notes: text().notNull(),
+    taskKind: text('task_kind').$type<TaskKind>().notNull(),
+    priority: text().$type<Priority>().notNull(),
+    due: text().notNull(),
+    /** Null while it lies in a queue. */
+    assigneeId: text('assignee_id').references(() => people.id),
+    /** The team whose queue it was put into. */
+    queue: text(),
+    /** When whoever has it is reminded; null when nobody is, or was already. */
+    remindAt: integer('remind_at'),
+    /** `withdrawn` when the run that made it was taken back. */
+    state: text().$type<'open' | 'done' | 'withdrawn'>().notNull(),
+    outcome: text().notNull(),
+    because: text().notNull(),
+    ruleId: integer('rule_id')
+      .notNull()
+      .references(() => rules.id),
+    runId: integer('run_id')
+      .notNull()
+      .references(() => runs.id),
+    stepId: text('step_id').notNull(),
+    createdAt: integer('created_at').notNull(),
+    doneAt: integer('done_at'),
+    doneBy: text('done_by').references(() => people.id),
+  },
+  (t) => [
+    index('tasks_step').on(t.runId, t.stepId),
+    index('tasks_assignee').on(t.assigneeId, t.state, t.due),
+    index('tasks_record').on(t.object, t.recordId, t.state),
+    index('tasks_queue').on(t.queue, t.state, t.due),
+    index('tasks_remind').on(t.remindAt),
+  ],
+)
+
+/** What colleagues are told in the app. */
+export const notices = sqliteTable(
+  'notices',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    personId: text('person_id')
+      .notNull()
+      .references(() => people.id),
+    object: text().$type<ObjectKind>().notNull(),
+    recordId: integer('record_id').notNull(),
+    subject: text().notNull(),
+    body: text().notNull(),
+    ruleId: integer('rule_id')
+      .notNull()
+      .references(() => rules.id),
+    runId: integer('run_id')
+      .notNull()
+      .references(() => runs.id),
+    atMs: integer('at_ms').notNull(),
+    readAt: integer('read_at'),
+  },
+  (t) => [index('notices_person').on(t.personId, t.readAt, t.id)],
+)
+
+/** How often a step has given something to somebody in turn. */
+export const turns = sqliteTable(
+  'turns',
+  {
+    ruleId: integer('rule_id')
+      .notNull()
+      .references(() => rules.id),
+    stepId: text('step_id').notNull(),
+    taken: integer().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.ruleId, t.stepId] })],
+)
+
+/** What people did with a task, in order. */
+export const taskActs = sqliteTable(
+  'task_acts',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    taskId: integer('task_id')
+      .notNull()
+      .references(() => tasks.id),
+    atMs: integer('at_ms').notNull(),
+    personId: text('person_id')
+      .notNull()
+      .references(() => people.id),
+    act: text()
+      .$type<'done' | 'reopened' | 'postponed' | 'handedOver' | 'withdrawn' | 'pulled' | 'putBack'>()
+      .notNull(),
+    detail: text().notNull(),
+  },
+  (t) => [index('task_acts_task').on(t.taskId)],
+)
+
+/** What is to leave the house: written with the run that wants it, delivered after the commit under a stable key. */
+export const outbox = sqliteTable(
+  'outbox',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    key: text().notNull().unique(),
+    channel: text().$type<'mail'>().notNull(),
+    recipient: text().notNull(),
+    subject: text().notNull(),
+    body: text().notNull(),
+    runId: integer('run_id')
+      .notNull()
+      .references(() => runs.id),
+    state: text().$type<'pending' | 'delivered' | 'givenUp'>().notNull(),
+    attempts: integer().notNull(),
+    nextAt: integer('next_at').notNull(),
+    createdAt: integer('created_at').notNull(),
+    deliveredAt: integer('delivered_at'),
+    lastError: text('last_error'),
+  },
+  (t) => [index('outbox_due').on(t.state, t.nextAt)],
+)
+
+/** The mailbox of the simulated mail service that ships with the app. */
+export const standInMail = sqliteTable('stand_in_mail', {
+  key: text().primaryKey(),
+  recipient: text().notNull(),
+  subject: text().notNull(),
+  body: text().notNull(),
+  receivedAt: integer('received_at').notNull(),
+})
