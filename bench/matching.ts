@@ -3,8 +3,8 @@ import { alone } from '../core/conditions/subject'
 import { Matcher, type ActiveRule } from '../core/engine/matcher'
 import type { ChangeEvent } from '../core/records/record'
 import { active, all, condition, enters, set } from '../core/testing/rules'
-import { catalogue } from '../core/testing/world'
 import { rate, rateAsync, row, say, type Row } from './measure'
+import { catalogue } from '../core/testing/setting'
 
 const STAGES = catalogue
   .allStages()

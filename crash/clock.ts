@@ -8,11 +8,11 @@ import { openLarkmoor } from '../demo/fill'
 import { Random } from '../demo/random'
 import { bundle } from '../scripts/bundle.mjs'
 import { SetClock } from '../server/engine/clock'
-import { newChain } from '../server/engine/live-world'
 import { setUpRehearsal } from '../server/engine/rehearsal'
 import { Workspace } from '../server/engine/workspace'
 import { runChild } from './kill'
 import { MIGRATIONS } from './setting'
+import { newChain } from '../server/engine/live-records'
 
 const CHILD = '.worker/crash-clock-child.mjs'
 const DAYS = 31

@@ -6,11 +6,11 @@ import { openLarkmoor } from '../demo/fill'
 import { Random } from '../demo/random'
 import { bundle } from '../scripts/bundle.mjs'
 import { SetClock } from '../server/engine/clock'
-import { newChain } from '../server/engine/live-world'
 import { addJob } from '../server/engine/rule-jobs'
 import { Workspace } from '../server/engine/workspace'
 import { runChild } from './kill'
 import { MIGRATIONS } from './setting'
+import { newChain } from '../server/engine/live-records'
 
 const CHILD = '.worker/crash-jobs-child.mjs'
 const RULE = document(

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { workCalendar } from '../core/time/calendar'
-import { catalogue } from '../core/testing/world'
 import { planWrite } from '../core/records/plan-write'
 import { DEMO_SIZE, generate } from './generate'
 import { Random } from './random'
+import { catalogue } from '../core/testing/setting'
 
 const when = {
   today: '2026-11-24',

@@ -5,8 +5,8 @@ import { sayRule } from '../core/rules/describe'
 import { preflight } from '../core/rules/preflight'
 import type { PreflightData } from '../core/rules/preflight/finding'
 import { readRule } from '../core/rules/schema'
-import { catalogue, moment } from '../core/testing/world'
 import { RULES } from './rules'
+import { catalogue, moment } from '../core/testing/setting'
 
 const NO_DATA: PreflightData = {
   count: () => ({ count: 0, first: null }),

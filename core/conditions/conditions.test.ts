@@ -3,7 +3,6 @@ import { describe, expect, it } from 'vitest'
 import type { Field } from '../fields/field'
 import type { Values } from '../language/value'
 import { all, condition } from '../testing/rules'
-import { catalogue, moment } from '../testing/world'
 import { compileGroup, conditionSentence } from './compile'
 import { alone } from './subject'
 import { EMPTY_GROUP, groupDepth, zGroup, type Group, type Item } from './document'
@@ -12,6 +11,7 @@ import { OPERATORS, operatorsFor } from './operators'
 import { plainSentence } from '../language/sentence'
 import { OPERATOR_NAMES } from './operator-names'
 import { FIELD_TYPE_NAMES } from '../language/field-types'
+import { catalogue, moment } from '../testing/setting'
 
 const fieldOf = (type: string): Field => {
   const found = catalogue.data.fields.find((field) => field.type === type)

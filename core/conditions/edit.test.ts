@@ -1,10 +1,10 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { all, condition } from '../testing/rules'
-import { catalogue } from '../testing/world'
 import { groupDepth, placedConditions, zGroup, type Group } from './document'
 import { addNode, newCondition, removeNode, setConditionWord, setMode } from './edit'
 import { OPERATORS, operatorsFor } from './operators'
+import { catalogue } from '../testing/setting'
 
 const allConditions = (of: Group) => placedConditions(of, 'deal').map((placed) => placed.condition)
 

@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest'
 import type { Values } from '../language/value'
 import { all, condition } from '../testing/rules'
-import { catalogue, moment } from '../testing/world'
 import { compileGroup, sayItem } from './compile'
 import { linkedDepth, type Linked, type LinkedHow } from './document'
 import { addNode, newCondition, newLinked, removeNode, setConditionWord, setMode } from './edit'
 import { howsFor, linkedKinds } from './linked'
 import { alone, type LinkedSubject, type Subject } from './subject'
 import { misfit } from './misfit'
+import { catalogue, moment } from '../testing/setting'
 
 const linked = (object: Linked['object'], how: LinkedHow, group = all(), count = 2, id = 'l1'): Linked => ({
   kind: 'linked',

@@ -5,9 +5,10 @@ import { alone } from '../conditions/subject'
 import { equalitiesOf } from '../conditions/equalities'
 import type { ChangeEvent } from '../records/record'
 import { active, all, condition, enters, set } from '../testing/rules'
-import { catalogue, moment, TestWorld } from '../testing/world'
+import { TestWorld } from '../testing/world'
 import { PLAIN_MOST } from './bucket'
 import { Matcher } from './matcher'
+import { catalogue, moment } from '../testing/setting'
 
 const quoted: ChangeEvent = {
   seq: 1,

@@ -3,8 +3,9 @@ import type { Values } from '../language/value'
 import type { RecordRef } from '../records/kinds'
 import { instantOf, localMinute } from '../time/dates'
 import { active, all, condition, enters, given, move, set, task, type StepLine } from '../testing/rules'
-import { NOW_MS, TestWorld } from '../testing/world'
+import { TestWorld } from '../testing/world'
 import type { ActiveRule } from './matcher'
+import { NOW_MS } from '../testing/setting'
 
 /** The world begins on Tue 24 Nov 2026, 9:12 in Lisbon; Thu 3 Dec and Thu 24 Dec are holidays. */
 const at = (date: string, hour = 0, minute = 0, zone = 'Europe/Lisbon'): number => instantOf(date, hour, minute, zone)

@@ -3,8 +3,8 @@ import { describe, expect, it } from 'vitest'
 import type { ChangeEvent } from '../records/record'
 import { TRIGGERS } from '../rules/triggers'
 import { active, enters, set } from '../testing/rules'
-import { catalogue, names } from '../testing/world'
 import { Matcher } from './matcher'
+import { catalogue, names } from '../testing/setting'
 
 const event = (changes: ChangeEvent['changes'], kind: ChangeEvent['kind'] = 'changed'): ChangeEvent => ({
   seq: 1,

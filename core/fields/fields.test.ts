@@ -1,13 +1,13 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { sayProblem } from '../language/problems'
-import { catalogue } from '../testing/world'
 import type { Field } from './field'
 import { PLAIN_STYLE } from './kind'
 import { FIELD_TYPES } from './types'
 import { readNumber } from './types/number'
 import { foldText, sameValue } from '../language/value'
 import { FIELD_TYPE_NAMES, type FieldTypeName } from '../language/field-types'
+import { catalogue } from '../testing/setting'
 
 const KEYS: Partial<Record<FieldTypeName, string>> = {
   choice: 'kind',

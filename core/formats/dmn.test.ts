@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Cell, DecisionTable } from '../tables/table'
-import { names } from '../testing/world'
 import { readDmn, writeDmn } from './dmn'
+import { names } from '../testing/setting'
 
 const border = fc.integer({ min: -1000, max: 1000 })
 const band: fc.Arbitrary<Cell> = fc.oneof(

@@ -2,10 +2,10 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { randomRule, spoiled } from '../testing/random-rules'
 import { all, condition, document, enters, set } from '../testing/rules'
-import { catalogue } from '../testing/world'
 import { readRuleText, ruleSchema, ruleToJson, ruleToYaml } from './rule-text'
 import { readRule } from '../rules/schema'
 import { ruleToText } from './rule-words'
+import { catalogue } from '../testing/setting'
 
 const numRuns = Number(process.env.SKY_LEVER_CASES ?? 500)
 

@@ -2,10 +2,10 @@ import fc from 'fast-check'
 import * as feelin from 'feelin'
 import { describe, expect, it } from 'vitest'
 import { momentAt } from '../engine/moment'
-import { catalogue, NOW_MS, TODAY } from '../testing/world'
 import { readSpan, writeDays, writeMonths, textOfDay } from './calendar'
 import { compileFormula, type FormulaSubject } from './formula'
 import type { FeelType, FeelValue } from './types'
+import { catalogue, NOW_MS, TODAY } from '../testing/setting'
 
 /** The oracle is feelin, an interpreter of the same language by other people; it is used in tests alone. */
 

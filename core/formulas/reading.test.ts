@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { catalogue } from '../testing/world'
 import { readingOf } from './reading'
+import { catalogue } from '../testing/setting'
 
 describe('what the sign of a difference means', () => {
   it.each([

@@ -1,10 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { active } from '../testing/rules'
-import { catalogue, TestWorld } from '../testing/world'
+import { TestWorld } from '../testing/world'
 import type { Field } from '../fields/field'
 import { isLeftOut, matchForm, partsFor, type LinkBy, type MatchPart } from './link-by'
 import { PUBLIC_MAIL_DOMAINS } from './public-mail'
+import { catalogue } from '../testing/setting'
 
 const field = (object: Field['object'], key: string): Field => catalogue.field(object, key)!
 const [email, domain, phone] = [field('contact', 'email'), field('company', 'domain'), field('contact', 'phone')]

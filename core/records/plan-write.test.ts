@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { catalogue, NOW_MS } from '../testing/world'
 import { planWrite } from './plan-write'
+import { catalogue, NOW_MS } from '../testing/setting'
 
 const plan = (old: Parameters<typeof planWrite>[1], values: Parameters<typeof planWrite>[2]) =>
   planWrite('deal', old, values, NOW_MS, catalogue)

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { all, condition, document, enters, given, set } from '../testing/rules'
-import { catalogue } from '../testing/world'
 import { diffRules, sayChange } from './diff'
 import { addBranch, addCondition, moveStep, removePart, setGroupMode, setWord } from './edit'
 import type { RuleDocument } from './document'
+import { catalogue } from '../testing/setting'
 
 const rule = document(
   {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { active, all, condition, document, enters, given, set, task, type StepLine } from '../testing/rules'
-import { catalogue, TestWorld } from '../testing/world'
+import { TestWorld } from '../testing/world'
 import { checkRule } from './check'
 import { sayRule } from './describe'
 import { STEP_DEPTH_MOST, STEPS_MOST, type RuleDocument, type Step } from './document'
@@ -23,6 +23,7 @@ import {
 import { placedBranches, placedSteps } from './tree'
 import { usesChoice, usesField, usesStage } from './uses'
 import { readRule } from './schema'
+import { catalogue } from '../testing/setting'
 
 const large = given('c10', condition('amount', 'moreThan', { value: 10_000 }, false, 'c11'))
 const middle = given('c20', condition('amount', 'moreThan', { value: 1_000 }, false, 'c21'))

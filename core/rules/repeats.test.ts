@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { active, all, condition, document, enters, set, task } from '../testing/rules'
-import { catalogue, moment, TestWorld } from '../testing/world'
+import { TestWorld } from '../testing/world'
 import { addDays } from '../time/dates'
 import { sayRule } from './describe'
 import { diffRules, sayChange } from './diff'
@@ -9,6 +9,7 @@ import type { RuleDocument } from './document'
 import { setWord } from './edit'
 import { repeatParams, repeatsOf, stillResting, type Repeats } from './repeats'
 import { readRule } from './schema'
+import { catalogue, moment } from '../testing/setting'
 
 const DAY_MS = 86_400_000
 const rule = (repeats?: Repeats): RuleDocument => ({

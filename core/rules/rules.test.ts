@@ -2,7 +2,6 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { RecordSnapshot } from '../records/record'
 import { active, all, condition, document, enters, set, task } from '../testing/rules'
-import { catalogue, moment, names } from '../testing/world'
 import { checkRule } from './check'
 import { sayRule } from './describe'
 import { blankRule, RULE_FORMAT } from './document'
@@ -24,6 +23,7 @@ import { STEPS, STEP_NAMES } from './steps'
 import { TRIGGERS, TRIGGER_NAMES } from './triggers'
 import { plainSentence } from '../language/sentence'
 import { readRule, zRule } from './schema'
+import { catalogue, moment, names } from '../testing/setting'
 
 const record: RecordSnapshot = {
   object: 'deal',

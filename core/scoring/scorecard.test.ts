@@ -3,9 +3,9 @@ import { describe, expect, it } from 'vitest'
 import { subjectOf } from '../records/subject'
 import type { Happening } from '../records/happening'
 import { all, condition } from '../testing/rules'
-import { catalogue, moment, NOW_MS } from '../testing/world'
 import { bandOf, cardProblem, compileCard, sayLine } from './scorecard'
 import type { Scorecard, ScoreLine } from './card'
+import { catalogue, moment, NOW_MS } from '../testing/setting'
 
 const DAY = 86_400_000
 const doing = (points: number, more: object = {}, most: number | null = null, id = 'l1'): ScoreLine =>

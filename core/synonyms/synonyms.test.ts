@@ -4,10 +4,10 @@ import { Catalogue } from '../fields/catalogue'
 import { compileGroup } from '../conditions/compile'
 import { alone } from '../conditions/subject'
 import { all, condition } from '../testing/rules'
-import { catalogue as plain, moment } from '../testing/world'
 import { doubleSpelling, spellingsFromText, spellingsToText, zSpellings } from './check'
 import { countrySpellings } from './countries'
 import { JOB_ROLES } from './job-roles'
+import { catalogue as plain, moment } from '../testing/setting'
 
 const catalogue = new Catalogue({
   ...plain.data,

@@ -2,10 +2,10 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Field } from '../fields/field'
 import type { Value } from '../language/value'
-import { catalogue } from '../testing/world'
 import { readCell, writeCell } from './cell-text'
 import { coverageOf, sayBox, type Box, type Piece } from './coverage'
 import { decide, fittingRows, passes, zTable, type DecisionTable, type HitPolicy } from './table'
+import { catalogue } from '../testing/setting'
 
 const field = (key: string): Field => {
   const found = catalogue.field('deal', key)

@@ -6,8 +6,8 @@ import { linkedKinds } from '../conditions/linked'
 import { RULE_FORMAT, type Branch, type RuleDocument, type Step, type Trigger } from '../rules/document'
 import { STEPS, STEP_NAMES } from '../rules/steps'
 import { TRIGGERS, TRIGGER_NAMES } from '../rules/triggers'
-import { catalogue } from './world'
 import { OPERATOR_NAMES } from '../conditions/operator-names'
+import { catalogue } from './setting'
 
 /** Rules of every shape that the schema allows, for property tests: each kind of trigger, step and operator comes up. */
 

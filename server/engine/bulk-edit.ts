@@ -7,9 +7,9 @@ import { sayRule } from '../../core/rules/describe'
 import { TRIGGERS } from '../../core/rules/triggers'
 import { seesRecord, type Scope } from '../../core/access/scope'
 import { matchingRecords } from './record-list'
-import { newChain } from './live-world'
 import type { Workspace } from './workspace'
 import { sayValue } from '../../core/fields/say-value'
+import { newChain } from './live-records'
 
 /** More in one go is hardly ever meant; narrow the filter. */
 export const BULK_MOST = 10_000

@@ -7,11 +7,11 @@ import type { ObjectKind } from '../../core/records/kinds'
 import { groupUsesChoice, usesChoice, usesField } from '../../core/rules/uses'
 import { all, condition } from './asking'
 import { derivationsOf } from '../../core/derived/derivations'
-import { newChain } from './live-world'
 import { territoryThatNames } from './hours'
 import { segmentsThatName } from './segments'
 import { RefusedError, type Workspace } from './workspace'
 import type { FieldTypeName } from '../../core/language/field-types'
+import { newChain } from './live-records'
 
 /** More would make every read of a record slow, and nobody would find anything. */
 export const FIELDS_MOST = 200

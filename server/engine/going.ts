@@ -6,8 +6,8 @@ import { sameRef, type RecordRef } from '../../core/records/kinds'
 import type { ChainPlace, ChangeEvent, Link, RecordSnapshot } from '../../core/records/record'
 import type { RunReport } from '../../core/engine/handle-event'
 import type { GoneRow } from '../store/gone'
-import { newChain } from './live-world'
 import { RefusedError, type Workspace } from './workspace'
+import { newChain } from './live-records'
 
 /** Records that go: deleted, or merged into another one; and how they come back. */
 

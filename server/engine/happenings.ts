@@ -3,8 +3,8 @@ import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import { readCsv } from '../../core/formats/csv/read'
 import { readInstant } from '../../core/time/dates'
 import { foldText } from '../../core/language/value'
-import { newChain } from './live-world'
 import type { Workspace } from './workspace'
+import { newChain } from './live-records'
 
 /** What happens around records, as programs and files tell of it. */
 

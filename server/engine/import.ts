@@ -15,8 +15,8 @@ import { sayProblem } from '../../core/language/problems'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { Cause, RecordSnapshot } from '../../core/records/record'
 import type { ImportRow } from '../store/imports'
-import { newChain } from './live-world'
 import { RefusedError, type Workspace } from './workspace'
+import { newChain } from './live-records'
 
 /** Rows written in one commit, at the most. */
 const BATCH = 200

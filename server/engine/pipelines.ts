@@ -6,8 +6,8 @@ import { groupUsesStage, usesStage } from '../../core/rules/uses'
 import type { StoredRule } from '../store/rules'
 import { all, condition } from './asking'
 import { keepName } from './fields'
-import { newChain } from './live-world'
 import { RefusedError, type Workspace } from './workspace'
+import { newChain } from './live-records'
 
 export const PIPELINES_MOST = 50
 export const STAGES_MOST = 50

@@ -4,9 +4,9 @@ import type { RecordRef } from '../../core/records/kinds'
 import { seesRecord } from '../../core/access/scope'
 import type { RuleJobOrder, RuleJobRow } from '../store/rule-jobs'
 import type { ImportControl } from './import'
-import { newChain } from './live-world'
 import { undoRun } from './undo'
 import type { Workspace } from './workspace'
+import { newChain } from './live-records'
 
 /**
  * Work of a rule over many records. Each commit holds some of it together with the position, so that after a stop or

@@ -3,8 +3,8 @@ import type { RunReport } from '../../core/engine/handle-event'
 import type { Values } from '../../core/language/value'
 import type { RecordRef } from '../../core/records/kinds'
 import { readAnswers, type ByHandParams } from '../../core/rules/triggers/by-hand'
-import { newChain } from './live-world'
 import { RefusedError, type Workspace } from './workspace'
+import { newChain } from './live-records'
 
 /** The button of a rule that is on; `null` when there is none such for this kind of record. */
 export function buttonOf(

@@ -2,9 +2,9 @@ import { planUndo, undoesNothing, type UndoFacts, type UndoPlan } from '../../co
 import type { RecordRef } from '../../core/records/kinds'
 import type { RunRow, RunStepRow } from '../store/runs'
 import { deleteQuietly } from './going'
-import { newChain } from './live-world'
 import { RefusedError, type Workspace } from './workspace'
 import { endRun } from '../../core/engine/end-waits'
+import { newChain } from './live-records'
 
 /** Taking back what runs did. */
 

@@ -19,10 +19,11 @@ import type { NewField } from '../store/catalogue'
 import { standInMailbox, type Deliver } from '../stand-ins/mail'
 import { TurnedClock, type Clock } from './clock'
 import { LiveHub } from './live'
-import { LiveWorld, newChain } from './live-world'
+import { LiveWorld } from './live-world'
 import { deliverDue } from './outbox'
 import { tidySegments } from './segment-fields'
 import type { Moment } from '../../core/conditions/moment'
+import { newChain } from './live-records'
 
 /** How many events are handled in one commit, at the most. */
 const BATCH = 500

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest'
-import { catalogue } from '../../core/testing/world'
 import { EMPTY_GROUP } from '../../core/conditions/document'
 import { larkmoor } from '../testing/workspace'
 import { board } from './board'
 import { daySheet } from './day-sheet'
 import { ledgerPage } from '../engine/record-list'
 import { scopeOf, sees } from '../../core/access/scope'
+import { catalogue } from '../../core/testing/setting'
 
 const scope = (id: string) => scopeOf(catalogue.person(id)!, catalogue)
 

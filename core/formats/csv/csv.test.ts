@@ -1,12 +1,12 @@
 import fc from 'fast-check'
 import Papa from 'papaparse'
 import { describe, expect, it } from 'vitest'
-import { catalogue, NOW_MS } from '../../testing/world'
 import type { Values } from '../../language/value'
 import { foldText } from '../../language/value'
 import { fromKept, guessMapping, guessStyle, headingKey, toKept } from './guess'
 import { checkMapping, countPlan, planImport, type ImportLookup, type ImportMapping } from './import'
 import { readCsv } from './read'
+import { catalogue, NOW_MS } from '../../testing/setting'
 
 const nobody: ImportLookup = { get: () => null, find: () => [], main: () => null }
 function plan(content: string, lookup: Partial<ImportLookup> = {}, change: Partial<ImportMapping> = {}) {

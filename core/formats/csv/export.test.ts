@@ -2,13 +2,13 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Value, Values } from '../../language/value'
 import { OBJECTS, type ObjectKind } from '../../records/kinds'
-import { catalogue, NOW_MS } from '../../testing/world'
 import { FIELD_TYPES } from '../../fields/types'
 import { exportColumns, exportHead, exportRows, type ExportRow } from './export'
 import { guessMapping } from './guess'
 import { checkMapping, importFields, planImport } from './import'
 import { cover, uncover } from './own-file'
 import { readCsv } from './read'
+import { catalogue, NOW_MS } from '../../testing/setting'
 
 const nasty = fc.oneof(
   fc.string(),

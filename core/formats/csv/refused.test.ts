@@ -1,9 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { catalogue } from '../../testing/world'
 import { guessMapping } from './guess'
 import { readCsv } from './read'
 import { REASON_HEADING, refusedCsv } from './refused'
+import { catalogue } from '../../testing/setting'
 
 const problems = [
   { heading: 'Stage', text: 'is not a stage' },

@@ -6,13 +6,14 @@ import { Catalogue } from '../../fields/catalogue'
 import { defineFields } from '../../fields/define'
 import { alone } from '../../conditions/subject'
 import { active, all, condition, document, enters, given, move, set, task, type StepLine } from '../../testing/rules'
-import { catalogue, moment, TestWorld } from '../../testing/world'
+import { TestWorld } from '../../testing/world'
 import type { DecisionTable } from '../../tables/table'
 import { checkRule } from '../check'
 import type { RuleDocument } from '../document'
 import { preflight } from '.'
 import type { PreflightData, Reviewed } from './finding'
 import { goThrough } from './possible'
+import { catalogue, moment } from '../../testing/setting'
 
 const NO_DATA: PreflightData = {
   count: () => ({ count: 0, first: null }),
