@@ -17,6 +17,7 @@ test('a rule with paths is written by keyboard, sends each deal its own way, and
   await page.keyboard.type('Units by size')
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/rules\/\d+$/)
+  await expect(page.getByRole('textbox', { name: 'Name of the rule' })).toBeVisible()
   await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
   const id = Number(new URL(page.url()).pathname.split('/').at(-1))
   keep(id)

@@ -19,6 +19,7 @@ test('a company rule with spellings, linked deals and a protected value is writt
   await page.keyboard.type('Tier A near home')
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/rules\/\d+$/)
+  await expect(page.getByRole('textbox', { name: 'Name of the rule' })).toBeVisible()
   await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
   await expect(page.getByRole('textbox', { name: 'Name of the rule' })).toBeVisible()
   await page.getByLabel('Kind of record').selectOption('company')

@@ -1,46 +1,32 @@
 import AxeBuilder from '@axe-core/playwright'
-import type { APIRequestContext, Page } from '@playwright/test'
-import { STEPS, STEP_NAMES } from '../core/rules/steps'
-import { TRIGGERS, TRIGGER_NAMES } from '../core/rules/triggers'
+import type { Page } from '@playwright/test'
 import { expect, newDeal, open, ownRules, setRule, test } from './app'
-
-const { newRule, keep } = ownRules()
+import { set, values, change, runsOf } from './deal-steps'
 
 const enters = (stage: string) => ({ id: 't1', kind: 'entersStage', params: { stage } })
-const set = (id: string, field: string, value: unknown) => ({
-  id,
-  kind: 'setField',
-  params: { field, source: { from: 'value', value } },
-})
+
 const move = (stage: string) => ({ id: 's1', kind: 'moveStage', params: { stage, backwards: true, across: false } })
-/** A connection that was idle may be closed by the server just as it is used again: reading is then tried anew. */
-const ANEW = { maxRetries: 2 } as const
-const values = async (request: APIRequestContext, id: number) =>
-  ((await (await request.get(`/api/v1/records/deal/${id}`, ANEW)).json()) as { values: Record<string, unknown> }).values
-const change = (request: APIRequestContext, id: number, given: object) =>
-  request.patch(`/api/v1/records/deal/${id}`, { data: { values: given }, ...ANEW })
-const runsOf = async (request: APIRequestContext, rule: number) =>
-  (
-    (await (await request.get('/api/v1/runs', { params: { rule, all: 'true', limit: 200 }, ...ANEW })).json()) as {
-      lines: { id: number; state: string; outcome: string; ref: { id: number } }[]
-    }
-  ).lines
+
 async function begin(page: Page, name: string): Promise<number> {
   await open(page, '/rules')
   await page.keyboard.press('n')
   await page.keyboard.type(name)
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/rules\/\d+$/)
+  await expect(page.getByRole('textbox', { name: 'Name of the rule' })).toBeVisible()
   await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
   const id = Number(new URL(page.url()).pathname.split('/').at(-1))
   keep(id)
   return id
 }
+
 async function choose(page: Page, place: string, words: string): Promise<void> {
   await expect(page.getByPlaceholder(place)).toBeFocused()
   await page.keyboard.type(words)
   await page.keyboard.press('Enter')
 }
+
+const { newRule, keep } = ownRules()
 
 test('a thank-you by decision table is written like a spreadsheet, preflight finds its hole, and a signed deal gets its own task', async ({
   page,
@@ -268,6 +254,7 @@ test('a rule is kept as a file, begun from one, and refused with the line and th
     buffer: Buffer.from(text.replace('Kept as a file', 'Begun from a file')),
   })
   await expect(page).toHaveURL(/\/rules\/\d+$/)
+  await expect(page.getByRole('textbox', { name: 'Name of the rule' })).toBeVisible()
   keep(Number(new URL(page.url()).pathname.split('/').at(-1)))
   await expect(page.getByLabel('Name of the rule')).toHaveValue('Begun from a file')
   await expect(page.locator('[data-state]')).toContainText('Draft')
@@ -440,90 +427,4 @@ test('a deal is not moved beside an open one of its company unless that is allow
   await change(request, first.id, { stage: 'hp-lost' })
   await change(request, second.id, { units: 2 })
   expect((await values(request, second.id)).stage).toBe('hp-visit')
-})
-
-test('params that do not fit are refused by path for every kind of step and trigger', async ({ request }) => {
-  const { id } = (await (
-    await request.post('/api/v1/rules', { data: { name: 'Refused', object: 'deal' } })
-  ).json()) as { id: number }
-  keep(id)
-  const send = async (parts: object) => {
-    const answer = await request.put(`/api/v1/rules/${id}/draft`, {
-      data: {
-        rev: 1,
-        document: {
-          format: 1,
-          name: 'Refused',
-          description: '',
-          object: 'deal',
-          triggers: [],
-          steps: [],
-          conditions: { kind: 'group', id: 'c0', mode: 'all', items: [] },
-          ...parts,
-        },
-      },
-    })
-    return [answer.status(), ((await answer.json()) as { places: { path: string }[] }).places[0]?.path]
-  }
-  for (const kind of STEP_NAMES) {
-    const branches = STEPS[kind].ways ? { branches: [] } : {}
-    const [status, path] = await send({ steps: [{ id: 's1', kind, params: { nonsense: true }, ...branches }] })
-    expect([kind, status], kind).toEqual([kind, 400])
-    expect(path, kind).toMatch(/^document\.steps\.0/)
-  }
-  for (const kind of TRIGGER_NAMES) {
-    expect(TRIGGERS[kind].kind).toBe(kind)
-    expect(await send({ triggers: [{ id: 't1', kind, params: { nonsense: true } }] }), kind).toEqual([
-      400,
-      expect.stringMatching(/^document\.triggers\.0\.params/),
-    ])
-  }
-})
-
-test('a label that is added starts a rule, and one is taken off by another', async ({ request }) => {
-  const rule = await newRule(request, 'Labelled', {
-    triggers: [
-      { id: 't1', kind: 'fieldChanges', params: { field: 'labels', how: 'gains', from: null, to: ['press'] } },
-    ],
-    steps: [
-      set('s1', 'units', 8),
-      { id: 's2', kind: 'setField', params: { field: 'labels', source: { from: 'remove', value: ['press'] } } },
-    ],
-  })
-  const deal = await newDeal(request, { labels: ['urgent'] })
-  await change(request, deal.id, { labels: ['urgent', 'reference-customer'] })
-  expect(await runsOf(request, rule)).toEqual([])
-  await change(request, deal.id, { labels: ['urgent', 'press'] })
-  expect(await values(request, deal.id)).toMatchObject({ units: 8, labels: ['urgent'] })
-})
-
-test('a rule is started for all records that are seen, and what was kept of a paused one is dropped when told to', async ({
-  page,
-  request,
-}) => {
-  const reference = `Selection ${process.pid}`
-  const rule = await newRule(request, 'For a selection', {
-    triggers: [{ id: 't1', kind: 'byHand', params: { button: 'Count them', facts: [], questions: [] } }],
-    steps: [{ id: 's1', kind: 'setField', params: { field: 'units', source: { from: 'add', value: 1 } } }],
-  })
-  const deals = await Promise.all([1, 2, 3].map((units) => newDeal(request, { reference, units })))
-  const filter = JSON.stringify({
-    kind: 'group',
-    id: 'c0',
-    mode: 'all',
-    items: [{ kind: 'condition', id: 'c1', field: 'reference', op: 'is', not: false, params: { value: reference } }],
-  })
-  await open(page, `/records/deals?filter=${encodeURIComponent(filter)}`)
-  await page.locator('[data-start-all]').click()
-  await page.getByRole('dialog', { name: 'Start a rule for them' }).getByRole('button', { name: 'Count them' }).click()
-  await page.getByRole('button', { name: 'Start for 3' }).click()
-  await expect
-    .poll(async () => (await Promise.all(deals.map(async (deal) => (await values(request, deal.id)).units))).join())
-    .toBe('2,3,4')
-  expect((await request.post(`/api/v1/rules/${rule}/pause`, { data: { act: 'drop' } })).status()).toBe(409)
-  expect(
-    (
-      await request.post('/api/v1/starts/deal', { data: { rule, trigger: 't9', filter: JSON.parse(filter) as object } })
-    ).status(),
-  ).toBe(404)
 })

@@ -29,6 +29,7 @@ test('contract end 300 days away, reviews after 100 and 200 days: written by key
   await page.keyboard.type('Contract reviews')
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/rules\/\d+$/)
+  await expect(page.getByRole('textbox', { name: 'Name of the rule' })).toBeVisible()
   await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
   const id = Number(new URL(page.url()).pathname.split('/').at(-1))
   await page.getByLabel('Kind of record').selectOption('company')

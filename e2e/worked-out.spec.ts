@@ -88,6 +88,7 @@ test('commission, days past the close, a segment of those long past and a task f
   await page.keyboard.type('Overdue, ring them')
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/rules\/\d+$/)
+  await expect(page.getByRole('textbox', { name: 'Name of the rule' })).toBeVisible()
   await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
   await page.locator('[data-word="add:trigger/kind"]').press('Enter')
   await expect(page.getByPlaceholder('What starts it?')).toBeFocused()

@@ -7,6 +7,7 @@ test.describe('writing a rule', () => {
     await page.keyboard.type('Terms without a date')
     await page.keyboard.press('Enter')
     await expect(page).toHaveURL(/\/rules\/\d+$/)
+    await expect(page.getByRole('textbox', { name: 'Name of the rule' })).toBeVisible()
     await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
     const id = Number(new URL(page.url()).pathname.split('/').at(-1))
     await expect(page.locator('[data-state]')).toHaveText('Draft · never on')

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
 import { idsIn, type Group, type GroupMode } from '#core/conditions/document'
 import type { Value } from '#core/language/value'
 import { linkedKinds } from '#core/conditions/linked'
@@ -18,17 +17,14 @@ import {
   objectAt,
   objectOfPlace,
   partOf,
-  pasteSteps,
   removeBranch,
   removePart,
   setGroupMode,
   setWord,
   stepOf,
-  stepsToText,
   type PartKind,
   type PartRef,
 } from '#core/rules/edit'
-import { sayProblem } from '#core/language/problems'
 import { goesByTime, goingOnSentence } from '#core/rules/going-on'
 import { sayInstant } from '#core/time/say'
 import { repeatSentence } from '#core/rules/repeats'
@@ -37,14 +33,13 @@ import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from '#core/rules/triggers'
 import { catalogues, resultKey, withResults } from '#core/rules/results'
 import { placedBranches } from '#core/rules/tree'
 import type { DecisionTable } from '#core/tables/table'
+import { useSheetKeys } from './useSheetKeys'
 import type { RuleDraft } from './useRuleDraft'
 import { SHEET, type Pinned } from './context'
 import { recordPath } from '~/shared/paths'
 import { HERE } from '~/shared/words/useHere'
-import { isTyping } from '~/shared/keys/useKeys'
 import { useWords } from '~/shared/words/useWords'
 import { useCatalogue } from '~/shared/stores/catalogue'
-import { useNotices } from '~/shared/stores/notices'
 import SentenceWords from '~/shared/words/SentenceWords.vue'
 import ConditionGroup from '~/shared/words/ConditionGroup.vue'
 import StepLines from './StepLines.vue'
@@ -212,26 +207,6 @@ const triggerOptions = computed(() =>
       evidence.value?.kinds[name] === undefined ? '' : `${evidence.value.kinds[name].toLocaleString('en')} in 30 days`,
   })),
 )
-/** Whoever chose one of the kinds that are taken for one another sees what the others would have come to. */
-const neighbours = (kind: TriggerName): string => {
-  const kinds = evidence.value?.kinds
-  return kinds?.[kind] === undefined
-    ? ''
-    : Object.entries(kinds)
-        .filter(([name]) => name !== kind)
-        .map(([name, n]) => `${TRIGGERS[name as TriggerName].does}: ${n.toLocaleString('en')}`)
-        .join(' · ')
-}
-
-/** The step whose line holds the focus. */
-const stepInFocus = (): string | null => {
-  const line = document.activeElement?.closest<HTMLElement>('[data-line^="step:"]')
-  return line?.dataset.line?.slice('step:'.length) ?? null
-}
-/** The way in which the focus is; `null` for the rule itself. */
-const branchInFocus = (): string | null =>
-  document.activeElement?.closest<HTMLElement>('[data-line^="branch:"]')?.dataset.line?.slice('branch:'.length) ?? null
-
 const folded = ref<ReadonlySet<string>>(new Set())
 function fold(id: string): void {
   const next = new Set(folded.value)
@@ -279,51 +254,7 @@ async function shift(id: string, by: -1 | 1): Promise<void> {
   if (word) document.querySelector<HTMLElement>(`[data-word="${word}"]`)?.focus()
 }
 
-useEventListener('keydown', (event: KeyboardEvent) => {
-  if (!props.editable || isTyping(event.target) || document.querySelector('[data-pop], [role=dialog]')) return
-  const id = stepInFocus()
-  if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown') && id) {
-    event.preventDefault()
-    void shift(id, event.key === 'ArrowUp' ? -1 : 1)
-  } else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
-    event.preventDefault()
-    if (event.shiftKey) props.draft.redo()
-    else props.draft.undo()
-  } else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'y') {
-    event.preventDefault()
-    props.draft.redo()
-  } else if (event.key === '/' && !event.ctrlKey && !event.metaKey && !event.altKey) {
-    event.preventDefault()
-    const into = branchInFocus()
-    open(into === null ? 'add:step' : `add:step:${into}`, 'kind')
-  } else if (event.key === 'Delete' && id) {
-    event.preventDefault()
-    remove(`step:${id}`)
-  }
-})
-const copyStep = (event: ClipboardEvent, cut: boolean): void => {
-  const id = isTyping(event.target) || String(getSelection()) !== '' ? null : stepInFocus()
-  const step = id === null ? null : stepOf(rule.value, id)?.step
-  if (!step) return
-  event.clipboardData?.setData('text/plain', stepsToText([step]))
-  event.preventDefault()
-  if (cut && props.editable) remove(`step:${step.id}`)
-}
-useEventListener('copy', (event: ClipboardEvent) => copyStep(event, false))
-useEventListener('cut', (event: ClipboardEvent) => copyStep(event, true))
-useEventListener('paste', (event: ClipboardEvent) => {
-  const text = event.clipboardData?.getData('text/plain') ?? ''
-  if (!props.editable || isTyping(event.target) || !text.includes('sky-lever-steps')) return
-  event.preventDefault()
-  const behind = stepOf(rule.value, stepInFocus() ?? '')
-  const pasted = pasteSteps(
-    rule.value,
-    text,
-    behind ? { branch: behind.branch?.id ?? null, at: behind.at + 1 } : atEnd(branchInFocus()),
-  )
-  if (pasted.ok) props.draft.set(pasted.value.rule)
-  else useNotices().tell({ tone: 'wrong', title: 'Not pasted', text: sayProblem(pasted.problem) })
-})
+useSheetKeys(props, { open, remove, shift })
 defineExpose({ open, edit })
 </script>
 
@@ -411,8 +342,8 @@ defineExpose({ open, edit })
             >.
           </p>
         </div>
-        <p v-if="neighbours(trigger.kind) !== ''" class="quiet pb-0.5" data-neighbours>
-          instead: {{ neighbours(trigger.kind) }}
+        <p v-if="neighbours(evidence?.kinds, trigger.kind) !== ''" class="quiet pb-0.5" data-neighbours>
+          instead: {{ neighbours(evidence?.kinds, trigger.kind) }}
         </p>
       </template>
       <p

@@ -9,23 +9,16 @@ import { inputFields, sayInput, sayOutput } from '#core/rules/steps/decide'
 import { rowsForHole } from '#core/rules/preflight/table-holes'
 import { readCell, writeCell } from '#core/tables/cell-text'
 import { coverageOf, sayBox } from '#core/tables/coverage'
-import {
-  AGGREGATIONS,
-  HIT_POLICIES,
-  OUTPUT_TYPES,
-  outputKey,
-  testedBy,
-  type Cell,
-  type DecisionTable,
-  type TableOutput,
-} from '#core/tables/table'
+import { OUTPUT_TYPES, outputKey, testedBy, type Cell, type DecisionTable, type TableOutput } from '#core/tables/table'
 import { fieldWord } from '#core/fields/say-value'
 import { saveText } from '~/shared/api/saveText'
 import { useHere } from '~/shared/words/useHere'
 import { useNotices } from '~/shared/stores/notices'
 import NumberLine from './NumberLine.vue'
+import TableTools from './TableTools.vue'
 import PopOver from '~/shared/words/PopOver.vue'
 import OptionList from '~/shared/words/OptionList.vue'
+import { readOutput } from '#core/tables/output-text'
 
 /** A decision table on the sheet, edited like a spreadsheet: type, Tab, Enter, arrows, and paste from one. */
 const props = defineProps<{
@@ -48,18 +41,6 @@ const coverage = computed(() =>
 )
 const root = useTemplateRef<HTMLElement>('root')
 
-const HIT_WORDS = {
-  unique: 'one row at most fits',
-  first: 'the first row that fits',
-  collect: 'all rows that fit',
-} as const
-const COLLECT_WORDS = {
-  list: 'listed',
-  sum: 'added up',
-  min: 'the least of them',
-  max: 'the most of them',
-  count: 'counted',
-} as const
 const OUTPUT_WORDS = { text: 'text', number: 'number', yesNo: 'yes or no' } as const
 
 /** What is typed and cannot be read, by cell: it stays there with the reason until it can. */
@@ -87,34 +68,6 @@ const heldAt = (row: number, column: number): string => {
 const wrongAt = (row: number, column: number): string | null =>
   typed.value[cellKey(props.table.rows[row]?.id ?? '', column)]?.wrong ?? null
 
-function readOutput(
-  text: string,
-  output: TableOutput,
-): { readonly ok: true; readonly value: Value } | { readonly ok: false; readonly wrong: string } {
-  const raw = text.trim()
-  if (raw === '' || raw === '–') return { ok: true, value: null }
-  if (output.type === 'text') return { ok: true, value: raw }
-  const read = FIELD_TYPES[output.type].read(raw, {
-    catalogue: here.value,
-    field: {
-      id: 0,
-      object: props.object,
-      key: output.key,
-      label: output.label,
-      type: output.type,
-      description: '',
-      keptBy: null,
-      required: false,
-      choices: [],
-      currencyKey: null,
-      synonyms: null,
-    },
-    style: { decimal: 'point', dateOrder: 'dayFirst' },
-    pipelineId: null,
-  })
-  return read.ok ? { ok: true, value: read.value } : { ok: false, wrong: sayProblem(read.problem) }
-}
-
 /** Puts texts into the table from a cell on, to the right and down; rows are added as they are needed. */
 function put(fromRow: number, fromColumn: number, lines: readonly (readonly string[])[]): void {
   const rows = props.table.rows.map((row) => ({
@@ -140,7 +93,7 @@ function put(fromRow: number, fromColumn: number, lines: readonly (readonly stri
       } else {
         const at = column - props.table.inputs.length
         const output = props.table.outputs[at]
-        const read = output ? readOutput(text, output) : null
+        const read = output ? readOutput(text, output, props.object, here.value) : null
         if (read?.ok) row.then[at] = read.value
         else if (read) wrong[key] = { text, wrong: read.wrong }
       }
@@ -502,75 +455,17 @@ function fill(at: number): void {
       >
       <span v-if="coverage.gaps.length > 4" class="inline-block">and {{ coverage.gaps.length - 4 }} more holes</span>
     </p>
-    <p v-if="editable" class="mt-1 flex flex-wrap items-baseline gap-x-4 text-ink2">
-      <button
-        type="button"
-        class="font-serif text-[15px] italic hover:text-ink"
-        :class="table.inputs.length === 0 && 'word'"
-        :data-missing="table.inputs.length === 0 ? '' : undefined"
-        data-add-input
-        @click="picking = 'new'"
-      >
-        {{ table.inputs.length === 0 ? 'choose what it looks at' : 'look at more' }}
-      </button>
-      <button
-        type="button"
-        class="font-serif text-[15px] italic hover:text-ink"
-        :class="table.outputs.length === 0 && table.inputs.length > 0 && 'word'"
-        data-add-output
-        @click="addOutput"
-      >
-        {{ table.outputs.length === 0 ? 'say what it gives' : 'give more' }}
-      </button>
-      <button
-        type="button"
-        class="font-serif text-[15px] italic hover:text-ink"
-        data-add-row
-        :disabled="table.inputs.length === 0"
-        @click="addRowAndGo"
-      >
-        another row
-      </button>
-      <label
-        >Takes
-        <select
-          class="bg-transparent underline decoration-violet underline-offset-4"
-          :value="table.hit"
-          aria-label="Which rows count"
-          @change="
-            emit('set', {
-              ...table,
-              hit: ($event.target as HTMLSelectElement).value as DecisionTable['hit'],
-              collect: 'list',
-            })
-          "
-        >
-          <option v-for="hit in HIT_POLICIES" :key="hit" :value="hit">{{ HIT_WORDS[hit] }}</option>
-        </select></label
-      >
-      <label v-if="table.hit === 'collect'"
-        ><select
-          class="bg-transparent underline decoration-violet underline-offset-4"
-          :value="table.collect"
-          aria-label="What they come to"
-          @change="
-            emit('set', { ...table, collect: ($event.target as HTMLSelectElement).value as DecisionTable['collect'] })
-          "
-        >
-          <option v-for="how in AGGREGATIONS" :key="how" :value="how">{{ COLLECT_WORDS[how] }}</option>
-        </select></label
-      >
-      <span class="ml-auto" /><button type="button" class="hover:text-ink" @click="copyTable">Copy</button
-      ><button type="button" class="hover:text-ink" @click="take">DMN file</button
-      ><label class="cursor-pointer hover:text-ink"
-        >From a DMN file<input type="file" class="sr-only" accept=".dmn,.xml,application/xml" @change="bring"
-      /></label>
-    </p>
-    <p v-else class="quiet">
-      Takes {{ HIT_WORDS[table.hit]
-      }}<template v-if="table.hit === 'collect'">, {{ COLLECT_WORDS[table.collect] }}</template
-      >.
-    </p>
+    <TableTools
+      :table="table"
+      :editable="editable"
+      @set="emit('set', $event)"
+      @add-input="picking = 'new'"
+      @add-output="addOutput"
+      @add-row="addRowAndGo"
+      @copy="copyTable"
+      @take="take"
+      @bring="bring"
+    />
     <PopOver
       v-if="picking !== null"
       :anchor="

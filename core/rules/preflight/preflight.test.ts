@@ -1,38 +1,18 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { compileGroup } from '../../conditions/compile'
-import type { Group, Item } from '../../conditions/document'
-import { Catalogue } from '../../fields/catalogue'
-import { defineFields } from '../../fields/define'
+import type { Item } from '../../conditions/document'
 import { alone } from '../../conditions/subject'
 import { active, all, condition, document, enters, given, move, set, task, type StepLine } from '../../testing/rules'
 import { TestWorld } from '../../testing/world'
 import type { DecisionTable } from '../../tables/table'
 import { checkRule } from '../check'
-import type { RuleDocument } from '../document'
 import { preflight } from '.'
-import type { PreflightData, Reviewed } from './finding'
+import type { PreflightData } from './finding'
 import { goThrough } from './possible'
 import { catalogue, moment } from '../../testing/setting'
+import { NO_DATA, reviewed, look, found, when } from './preflight.setting'
 
-const NO_DATA: PreflightData = {
-  count: () => ({ count: 0, first: null }),
-  started: () => 0,
-  filledLater: () => ({ total: 0, count: 0, first: null }),
-}
-const reviewed = (rule: RuleDocument, ruleId = 1, on = true): Reviewed => ({
-  ruleId,
-  order: ruleId * 10,
-  on,
-  document: rule,
-})
-const look = (rule: RuleDocument, data: Partial<PreflightData> = {}, others: readonly RuleDocument[] = []) => {
-  const rules = [reviewed(rule), ...others.map((one, i) => reviewed(one, i + 2))]
-  return preflight(rules[0]!, { catalogue, moment, data: { ...NO_DATA, ...data }, rules })
-}
-const found = (...given: Parameters<typeof look>) =>
-  look(...given).map(({ kind, severity, id, text }) => `${severity} ${kind} ${id}: ${text}`)
-const when = [enters('hp-quoted')]
 const more = (value: number, id: string, not = false) => condition('amount', 'moreThan', { value }, not, id)
 
 describe('conditions', () => {
@@ -392,175 +372,4 @@ it('offers only fixes that leave the rule readable', () => {
     then: [['stop', { because: 'x' }], set('units', 1)],
   })
   for (const { fix } of look(broken)) if (fix) expect(checkRule(fix.rule, catalogue)).toEqual([])
-})
-
-describe('time', () => {
-  const rosa = { who: { by: 'person', person: 'rosa' } }
-  const thursdays = [
-    'recurring',
-    { rule: { rule: 'FREQ=DAILY', from: '2026-01-01' }, minute: 510, offDays: 'keep' },
-  ] as const
-  const near = [
-    'atDate',
-    {
-      field: 'closeDate',
-      side: 'before',
-      amount: { count: 3, unit: 'days' },
-      minute: 510,
-      zone: 'contact',
-      every: 'once',
-      leap: 'feb28',
-      months: [],
-      weekdays: [],
-    },
-  ] as const
-  const soon = all(condition('closeDate', 'inNext', { amount: { count: 3, unit: 'days' } }, false, 'c1'))
-  const wait = (recheck: boolean): StepLine => [
-    'wait',
-    { until: { at: 'after', amount: { count: 2, unit: 'days' }, minute: null }, recheck },
-  ]
-  const five = { count: () => ({ count: 5, first: { id: 1, name: 'Two rooms' } }) }
-
-  it('the same task every day until the date comes is found, and mended', () => {
-    const daily = document({ when: [thursdays], onlyIf: soon, then: [task('Closes soon', rosa)] })
-    expect(found(daily, five)).toEqual(['likely everyDay t1: the same again every day, as long as it matches'])
-    const [finding] = look(daily, five)
-    expect(finding?.why).toContain('5 deals match now, Two rooms among them')
-    expect(finding?.fix && found(finding.fix.rule, five)).toEqual([])
-    expect(
-      found(
-        document({
-          when: [thursdays],
-          onlyIf: all(condition('amount', 'moreThan', { value: 1 }, false, 'c1')),
-          then: [task('x', rosa)],
-        }),
-        five,
-      ),
-    ).toEqual([])
-  })
-
-  it('a wait behind which somebody is told whatever has changed is found, and mended', () => {
-    const blind = (recheck: boolean) =>
-      document({
-        when,
-        onlyIf: all(condition('stage', 'is', { value: 'hp-quoted' }, false, 'c1')),
-        then: [wait(recheck), task('Ring', { tell: true })],
-      })
-    expect(found(blind(false))).toEqual(['likely blindWait s1: nobody asks whether it is still true'])
-    const [finding] = look(blind(false))
-    expect(finding?.fix && found(finding.fix.rule)).toEqual([])
-    expect(found(blind(true))).toEqual([])
-    expect(found({ ...blind(true), recheck: false })).toEqual([
-      'likely blindWait s1: nobody asks whether it is still true',
-    ])
-  })
-
-  it('records without the date, and contacts without a time zone, are counted', () => {
-    expect(found(document({ when: [near], then: [task('x', rosa)] }), five)).toEqual([
-      'note noMoment t1: 5 of 5 hold no expected close',
-    ])
-    const birthday = document({
-      object: 'contact',
-      when: [[near[0], { ...near[1], field: 'birthday' }]],
-      then: [task('x', rosa)],
-    })
-    expect(
-      found(birthday, {
-        count: (_object, group) => ({
-          count: JSON.stringify(group).includes('"zone"') ? 2 : JSON.stringify(group).includes('birthday') ? 0 : 9,
-          first: null,
-        }),
-      }),
-    ).toEqual(['note noMoment t1: 2 have no time zone'])
-  })
-
-  it('before where after was meant is found by the records it leaves without a moment', () => {
-    const dates = ['2026-11-01', '2026-11-20', '2026-10-15']
-    const counted = (group: Group) => {
-      const held = compileGroup(group, 'deal', catalogue)
-      const some = dates.filter((closeDate) => held.test(alone({ closeDate }), moment))
-      return { count: some.length, first: some[0] ? { id: 1, name: some[0] } : null }
-    }
-    const data = { count: (_object: unknown, group: Group) => counted(group) }
-    const before = document({
-      when: [[near[0], { ...near[1], amount: { count: 10, unit: 'days' }, zone: 'workspace' }]],
-      then: [task('x', rosa)],
-    })
-    expect(found(before, data)).toEqual(['likely reversed t1: perhaps after the expected close, not before it'])
-    const [finding] = look(before, data)
-    expect(finding?.why).toContain('counted after the date one has, 2026-11-20 for one')
-    expect(finding?.fix && found(finding.fix.rule, data)).toEqual([])
-    const ago = document({
-      when,
-      onlyIf: all(condition('closeDate', 'farAhead', { amount: { count: 2, unit: 'weeks' } }, false, 'c1')),
-      then: [set('units', 1)],
-    })
-    expect(found(ago, data)).toEqual([
-      'likely reversed c1: perhaps the other way round: “its expected close is more than 2 weeks ago”',
-    ])
-    expect(look(ago, data)[0]?.fix && found(look(ago, data)[0]!.fix!.rule, data)).toEqual([])
-    expect(
-      found(document({ when, onlyIf: soon, then: [set('units', 1)] }), { count: () => ({ count: 0, first: null }) }),
-    ).toEqual([])
-  })
-
-  it('a moment that the hours of a wait always push away is found, and mended', () => {
-    const hours = (from: number, to: number): StepLine => [
-      'wait',
-      { until: { at: 'hours', from, to, workdays: true }, recheck: true },
-    ]
-    const at = (minute: number, ...then: readonly StepLine[]) =>
-      document({ when: [[near[0], { ...near[1], minute, zone: 'workspace' }]], then: [...then, task('x', rosa)] })
-    const six = { count: () => ({ count: 0, first: null }) }
-    expect(found(at(510, hours(540, 1020)), six)).toEqual(['note pushedAway s1: it is always pushed to 9:00'])
-    expect(found(at(1080, hours(540, 1020)), six)).toEqual([
-      'note pushedAway s1: it is always pushed to 9:00 of a later day',
-    ])
-    expect(found(at(540, hours(540, 1020)), six)).toEqual([])
-    const [finding] = look(at(510, hours(540, 1020)), six)
-    expect(finding?.fix && found(finding.fix.rule, six)).toEqual([])
-    const hoursLater: StepLine = [
-      'wait',
-      { until: { at: 'after', amount: { count: 9, unit: 'hours' }, minute: null }, recheck: true },
-    ]
-    expect(found(at(540, hoursLater, hours(540, 1020)), six)).toEqual([
-      'note pushedAway s2: it is always pushed to 9:00 of a later day',
-    ])
-    expect(
-      found(
-        at(
-          1080,
-          ['waitFor', { field: 'stage', how: 'changes', to: null, most: { count: 2, unit: 'days' }, recheck: true }],
-          hours(540, 1020),
-        ),
-        six,
-      ),
-    ).toEqual([])
-  })
-
-  it('a day beside a field that holds the time as well is named', () => {
-    const visits = new Catalogue({
-      ...catalogue.data,
-      fields: [
-        ...catalogue.data.fields,
-        ...defineFields('deal', {
-          visitDay: { label: 'Site visit', type: 'date' },
-          visitAt: { label: 'Site visit at', type: 'dateTime' },
-        }).map((field, i) => ({ ...field, id: 9000 + i })),
-      ],
-    })
-    const rule = document({
-      when: [[near[0], { ...near[1], field: 'visitDay', zone: 'workspace' }]],
-      then: [task('x', rosa)],
-    })
-    const asked = (one: RuleDocument) =>
-      preflight(reviewed(one), { catalogue: visits, moment, data: NO_DATA, rules: [reviewed(one)] })
-    const [finding] = asked(rule)
-    expect(finding).toMatchObject({
-      kind: 'dayForMoment',
-      severity: 'note',
-      text: 'site visit is a day; site visit at holds the time as well',
-    })
-    expect(finding?.fix && asked(finding.fix.rule).map((one) => one.kind)).toEqual([])
-  })
 })

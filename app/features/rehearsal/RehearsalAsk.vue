@@ -1,0 +1,212 @@
+<script setup lang="ts">
+import type { Value } from '#core/language/value'
+import { fieldWord, sayValue } from '#core/fields/say-value'
+import { OBJECT_WORDS } from '#core/records/kinds'
+import { readMinute } from '#core/time/moments'
+import { useCatalogue } from '~/shared/stores/catalogue'
+import OptionList from '~/shared/words/OptionList.vue'
+import PopOver from '~/shared/words/PopOver.vue'
+import ValueEditor from '~/shared/words/ValueEditor.vue'
+import type { Assumed, Rehearsal } from './useRehearsal'
+
+/** What is rehearsed, as a sentence: rules, records, how long, and what is assumed to happen. */
+const { r } = defineProps<{ r: Rehearsal }>()
+const store = useCatalogue()
+const addRule = ref(false)
+const options = computed(() =>
+  r.lines
+    .filter((rule) => !r.chosen.includes(rule.id) && rule.problems === 0)
+    .map((rule) => ({
+      value: String(rule.id),
+      label: rule.name,
+      hint: `${OBJECT_WORDS[rule.object].many}, ${rule.state}`,
+      group: '',
+    })),
+)
+
+const given = reactive<Assumed>({ day: 3, time: '10:00', field: '', value: null })
+const fields = computed(() => store.catalogue.fields(r.object).filter((field) => field.keptBy === null))
+const givenField = computed(() => store.catalogue.field(r.object, given.field))
+function assume(value: Value): void {
+  if (!givenField.value || readMinute(given.time) === null) return
+  r.assume({ ...given, value })
+}
+const sayAssumed = (line: Assumed): string => {
+  const field = store.catalogue.field(r.object, line.field)
+  return `on day ${line.day} at ${line.time} ${r.record ? 'its' : 'each one’s'} ${field ? fieldWord(field) : line.field} becomes ${field ? sayValue(line.value, field, store.catalogue) : String(line.value)}`
+}
+
+const SPANS = [
+  ['30', '30 days'],
+  ['90', '90 days'],
+  ['180', 'half a year'],
+  ['365', 'a year'],
+] as const
+
+function takeRule(id: number): void {
+  addRule.value = false
+  r.go({ rules: [...r.chosen, id].join(',') })
+}
+</script>
+
+<template>
+  <div
+    class="mt-2 flex-none border-b border-ink2 pb-3 font-serif text-[18px] leading-relaxed"
+    role="group"
+    aria-label="What is rehearsed"
+  >
+    Rehearse
+    <template v-for="(rule, i) in r.picked" :key="rule.id"
+      ><template v-if="i">, </template
+      ><NuxtLink :to="`/rules/${rule.id}`" class="name-link font-semibold text-violet">{{ rule.name }}</NuxtLink
+      ><button
+        v-if="r.picked.length > 1"
+        type="button"
+        class="quiet px-1 font-sans"
+        :aria-label="`Without ${rule.name}`"
+        @click="r.go({ rules: r.chosen.filter((one) => one !== rule.id).join(',') })"
+      >
+        ×
+      </button></template
+    >
+    {{ ' '
+    }}<button
+      type="button"
+      class="word"
+      :data-missing="r.picked.length === 0 ? '' : undefined"
+      data-word="rehearse/rule"
+      @click="addRule = !addRule"
+    >
+      {{ r.picked.length === 0 ? 'which rule' : 'and another' }}
+    </button>
+    <PopOver v-if="addRule" anchor="[data-word='rehearse/rule']" label="Which rule" @close="addRule = false"
+      ><OptionList :options="options" label="Rule" placeholder="Which rule?" @pick="takeRule(Number($event))"
+    /></PopOver>
+    on
+    <select
+      class="entry"
+      aria-label="On which records"
+      :value="r.who"
+      :disabled="r.record !== null"
+      @change="r.go({ who: ($event.target as HTMLSelectElement).value })"
+    >
+      <option value="all">all {{ OBJECT_WORDS[r.object].many }}</option>
+      <option value="matching">the {{ OBJECT_WORDS[r.object].many }} that match now</option>
+      <option v-if="r.record" value="one">{{ OBJECT_WORDS[r.object].one }} {{ r.record }}</option>
+    </select>
+    <button
+      v-if="r.record"
+      type="button"
+      class="quiet px-1 font-sans"
+      aria-label="On all of them"
+      @click="r.go({ record: undefined })"
+    >
+      ×
+    </button>
+    {{ r.back ? 'over the past' : 'for the next' }}
+    <select
+      class="entry"
+      aria-label="How long"
+      :value="String(r.days)"
+      @change="r.go({ days: ($event.target as HTMLSelectElement).value })"
+    >
+      <option v-for="[value, label] in SPANS" :key="value" :value="value">{{ label }}</option>
+    </select>
+    <label class="ml-3 inline-flex items-center gap-1.5 font-sans text-[14px]"
+      ><input
+        type="checkbox"
+        :checked="r.back"
+        @change="r.go({ back: ($event.target as HTMLInputElement).checked ? '1' : undefined })"
+      />
+      what really happened, again</label
+    >
+    <label class="ml-3 inline-flex items-center gap-1.5 font-sans text-[14px]"
+      ><input
+        type="checkbox"
+        :checked="r.compare"
+        @change="r.go({ compare: ($event.target as HTMLInputElement).checked ? '1' : undefined })"
+      />
+      beside the version that runs</label
+    >
+    <span v-for="(line, i) in r.script" :key="i" class="ml-2"
+      >, assuming that {{ sayAssumed(line)
+      }}<button
+        type="button"
+        class="quiet px-1 font-sans"
+        :aria-label="`Without: ${sayAssumed(line)}`"
+        @click="r.unassume(i)"
+      >
+        ×
+      </button></span
+    >
+    {{ ' '
+    }}<button
+      v-if="r.picked.length > 0"
+      type="button"
+      class="font-serif text-[15px] text-ink2 italic hover:text-ink"
+      data-word="rehearse/assume"
+      @click="r.askAssumed(!r.assuming)"
+    >
+      assume that …
+    </button>
+    <PopOver
+      v-if="r.assuming"
+      anchor="[data-word='rehearse/assume']"
+      label="What is assumed"
+      @close="r.askAssumed(false)"
+    >
+      <p class="flex items-center gap-2">
+        on day
+        <input
+          v-model.number="given.day"
+          class="entry w-16"
+          type="number"
+          min="0"
+          :max="r.days"
+          aria-label="Day"
+          @vue:mounted="($event.el as HTMLElement).focus()"
+        />
+        at <input v-model="given.time" class="entry w-16" aria-label="Time" />
+      </p>
+      <select v-model="given.field" class="entry mt-2 w-full" aria-label="Which field">
+        <option value="">which field?</option>
+        <option v-for="field in fields" :key="field.key" :value="field.key">{{ field.label }}</option>
+      </select>
+      <div v-if="givenField" class="mt-2">
+        <OptionList
+          v-if="givenField.type === 'stage'"
+          :options="
+            store.catalogue.pipelines.flatMap((pipeline) =>
+              pipeline.stages.map((stage) => ({ value: stage.id, label: stage.name, group: pipeline.name })),
+            )
+          "
+          label="Stage"
+          placeholder="becomes …"
+          @pick="assume($event)"
+        /><ValueEditor v-else :key="given.field" :field="givenField" :value="null" @set="assume($event)" />
+      </div>
+    </PopOver>
+    <span class="ml-4 inline-flex items-center gap-2 align-middle font-sans">
+      <button
+        v-if="r.state !== 'running'"
+        type="button"
+        class="button main"
+        :disabled="r.picked.length === 0"
+        data-begin
+        @click="r.begin"
+      >
+        Rehearse <kbd>R</kbd>
+      </button>
+      <template v-else
+        ><progress class="h-2 w-40" :value="r.progress" max="1" aria-label="How far it has come" /><button
+          type="button"
+          class="button"
+          data-stop
+          @click="r.stop"
+        >
+          Stop
+        </button></template
+      >
+    </span>
+  </div>
+</template>

@@ -1,0 +1,28 @@
+import { enters, given } from '../../testing/rules'
+import type { RuleDocument } from '../document'
+import { preflight } from '.'
+import type { PreflightData, Reviewed } from './finding'
+import { catalogue, moment } from '../../testing/setting'
+
+export const NO_DATA: PreflightData = {
+  count: () => ({ count: 0, first: null }),
+  started: () => 0,
+  filledLater: () => ({ total: 0, count: 0, first: null }),
+}
+
+export const reviewed = (rule: RuleDocument, ruleId = 1, on = true): Reviewed => ({
+  ruleId,
+  order: ruleId * 10,
+  on,
+  document: rule,
+})
+
+export const look = (rule: RuleDocument, data: Partial<PreflightData> = {}, others: readonly RuleDocument[] = []) => {
+  const rules = [reviewed(rule), ...others.map((one, i) => reviewed(one, i + 2))]
+  return preflight(rules[0]!, { catalogue, moment, data: { ...NO_DATA, ...data }, rules })
+}
+
+export const found = (...given: Parameters<typeof look>) =>
+  look(...given).map(({ kind, severity, id, text }) => `${severity} ${kind} ${id}: ${text}`)
+
+export const when = [enters('hp-quoted')]
