@@ -32,7 +32,9 @@ const near = (days: number) =>
   ] as const
 const p95 = (times: readonly number[]): number => [...times].sort((a, b) => a - b)[Math.floor(times.length * 0.95)] ?? 0
 
-/** A workspace with many deals, some of them due at one moment; made without events, which the clock does not look at. */
+/**
+ * A workspace with many deals, some of them due at one moment; made without events, which the clock does not look at.
+ */
 function fill(dbFile: string, deals: number, dueAtOnce: number): ReturnType<typeof openLarkmoor> {
   const nowMs = Date.now()
   const today = dateAt(nowMs, 'Europe/Lisbon')

@@ -95,7 +95,10 @@ const finish = (workspace: ReturnType<typeof openLarkmoor>): void => {
   }
 }
 
-/** What working out costs: the turn of the day, roll-ups, a rehearsal with values that change daily, and a formula said anew. */
+/**
+ * What working out costs: the turn of the day, roll-ups, a rehearsal with values that change daily, and a formula said
+ * anew.
+ */
 export async function derived(deals: number): Promise<readonly Row[]> {
   const folder = mkdtempSync(join(tmpdir(), 'sky-lever-derived-'))
   const rows: Row[] = []

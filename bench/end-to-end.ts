@@ -63,7 +63,10 @@ function throughTheEngine(workspace: Workspace, from: number, to: number): numbe
 const TABLES = ['events', 'history', 'runs', 'run_steps', 'tasks', 'outbox'] as const
 type Cells = Record<string, string | number | null>
 
-/** Writes the rows that the engine wrote once more, into a database of the same shape, by nothing but prepared statements. */
+/**
+ * Writes the rows that the engine wrote once more, into a database of the same shape, by nothing but prepared
+ * statements.
+ */
 class PlainStatements {
   private readonly from
   private readonly to

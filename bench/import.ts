@@ -47,7 +47,10 @@ const p = (times: readonly number[], share: number): number =>
 const spread = (times: readonly number[]): string =>
   `p50 ${p(times, 0.5).toFixed(0)} ms, p95 ${p(times, 0.95).toFixed(0)} ms, p99 ${p(times, 0.99).toFixed(0)} ms`
 
-/** Brings deals in through the built server, with five rules on, while a page is read and a card is moved again and again. */
+/**
+ * Brings deals in through the built server, with five rules on, while a page is read and a card is moved again and
+ * again.
+ */
 export async function importing(
   rows: number,
 ): Promise<{ readonly rows: readonly Row[]; readonly plans: readonly Plan[] }> {

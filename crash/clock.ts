@@ -77,7 +77,10 @@ export interface ClockReport {
   readonly wrong: readonly string[]
 }
 
-/** Lets a month pass in a process that is killed again and again, and looks whether everything that a rehearsal foretold was done, once. */
+/**
+ * Lets a month pass in a process that is killed again and again, and looks whether everything that a rehearsal foretold
+ * was done, once.
+ */
 export async function clockRounds({
   deals,
   kills,

@@ -91,7 +91,8 @@ export function fillLarkmoor(options: FillOptions): Workspace {
   })
   workspace.catalogueChanged()
   addRules(workspace)
-  // The daily reckoning of the last weeks is played through as well; with very many records there are none to play through.
+  // The daily reckoning of the last weeks is played through as well; with very many records there are none to play
+  // through.
   const reckonFrom = size.deals > DEMO_SIZE.deals ? nowMs : instantOf(addDays(today, -21), 6, 0, 'Europe/Lisbon')
   let reckoned = false
   const acts = generate(seed, size, {

@@ -230,7 +230,8 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
         owner: random.pick(OWNERS),
         lastInspection: addDays(when.today, -random.int(10, 400)),
         hygieneUntil: addDays(when.today, random.int(-20, 420)),
-        // Every third is a customer with a contract; some of them are about as far from its end as the reviews are planned.
+        // Every third is a customer with a contract; some of them are about as far from its end as the reviews are
+        // planned.
         contractEnd: index % 3 === 0 ? addDays(when.today, (index * 37) % 520) : null,
       },
     })

@@ -118,7 +118,10 @@ export async function setRule(request: APIRequestContext, id: number, state: 'on
   expect(answer.ok(), await answer.text()).toBe(true)
 }
 
-/** Rules of a test file are put away after each test: others count which rules name a stage, and what runs. `keep` takes in one that was made otherwise. */
+/**
+ * Rules of a test file are put away after each test: others count which rules name a stage, and what runs. `keep` takes
+ * in one that was made otherwise.
+ */
 export function ownRules(): { readonly newRule: typeof newRule; readonly keep: (id: number) => void } {
   const mine: number[] = []
   test.afterEach(async ({ request }) => {

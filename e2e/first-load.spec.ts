@@ -2,7 +2,8 @@ import { existsSync, statSync } from 'node:fs'
 import { deals, expect, test } from './app'
 
 /**
- * What a browser fetches of scripts before a page is ready, compressed as it is sent to most of them, in bytes. The list
+ * What a browser fetches of scripts before a page is ready, compressed as it is sent to most of them, in bytes. The
+ * list
  * of records carries its filter with every editor of a word in it.
  */
 const SCRIPTS_MOST = 250_000

@@ -5,7 +5,10 @@ import { startServer } from './own-server'
 /** Writes and reads are tried anew when the server closes a connection just then. */
 export const ANEW = { maxRetries: 2 } as const
 
-/** A demo workspace of a file of tests alone, with its API as the specialist; every page of the file is signed in as her. */
+/**
+ * A demo workspace of a file of tests alone, with its API as the specialist; every page of the file is signed in as
+ * her.
+ */
 export function ownDemo(port: number) {
   const base = `http://localhost:${port}`
   let server: Awaited<ReturnType<typeof startServer>>

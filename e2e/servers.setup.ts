@@ -3,7 +3,10 @@ import { request } from '@playwright/test'
 import { baseOf, FILLED, signedInAt, WORKERS } from './address'
 import { startServer, type RunningServer } from './own-server'
 
-/** A server for each worker, over a copy of one filled demo, with the specialist signed in. Answers how they are stopped. */
+/**
+ * A server for each worker, over a copy of one filled demo, with the specialist signed in. Answers how they are
+ * stopped.
+ */
 export default async function startServers(): Promise<() => Promise<void>> {
   const env = { ...process.env, SKY_LEVER_DB: FILLED }
   const filled = spawnSync('node', ['scripts/bundled.mjs', 'demo/fill.ts', '--fresh'], { env, encoding: 'utf8' })

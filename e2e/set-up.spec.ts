@@ -14,7 +14,8 @@ test.describe('an empty workspace', () => {
     server = await startServer(PORT, false)
   })
   test.afterAll(async () => {
-    // Asked to stop, it closes the database and ends by itself: the log is folded in, and nothing has to be mended at the next start.
+    // Asked to stop, it closes the database and ends by itself: the log is folded in, and nothing has to be mended at
+    // the next start.
     expect(await server.stop()).toBe(0)
     expect(existsSync(`${server.dbFile}-wal`)).toBe(false)
     server.clear()

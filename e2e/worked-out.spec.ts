@@ -2,7 +2,10 @@ import { addDays } from '../core/time/dates'
 import { expect, open, test } from './app'
 import { ANEW, ownDemo } from './own-demo'
 
-/** Fields that are worked out, scores, and what starts by them: over a demo workspace of its own, since everybody's values change. */
+/**
+ * Fields that are worked out, scores, and what starts by them: over a demo workspace of its own, since everybody's
+ * values change.
+ */
 const { api, get, post, today, make } = ownDemo(3125)
 const values = async (object: string, id: number): Promise<Readonly<Record<string, unknown>>> =>
   (await get<{ values: Record<string, unknown> }>(`/records/${object}/${id}`)).values

@@ -1,4 +1,5 @@
-// Makes the pictures in docs/screenshots from a demo workspace of its own, in both themes. Needs a build ("npm run build").
+// Makes the pictures in docs/screenshots from a demo workspace of its own, in both themes. Needs a build ("npm run
+// build").
 import { spawn, spawnSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { chromium } from '@playwright/test'

@@ -10,7 +10,9 @@ export interface Condition {
   readonly op: OperatorName
   readonly not: boolean
   readonly params: object
-  /** Asks for the value before the change that started the run; without one (a list, a count) it is the value of now. */
+  /**
+   * Asks for the value before the change that started the run; without one (a list, a count) it is the value of now.
+   */
   readonly at?: 'before' | undefined
 }
 

@@ -57,7 +57,10 @@ export const setMode = (group: Group, id: string, mode: GroupMode): Group =>
 export const addNode = (group: Group, into: string, item: Item): Group =>
   changeGroup(group, into, (found) => ({ ...found, items: [...found.items, item] }))
 
-/** A question about linked records of a kind, asking at first only whether there is one. `groupId` is for what is asked of them. */
+/**
+ * A question about linked records of a kind, asking at first only whether there is one. `groupId` is for what is asked
+ * of them.
+ */
 export const newLinked = (id: string, groupId: string, object: ObjectKind): Linked => ({
   kind: 'linked',
   id,

@@ -76,7 +76,9 @@ export function predicateOf(reading: Reading, field: Field, catalogue: Catalogue
   }
 }
 
-/** How far a value is from the reading, at least 0; `null` when that cannot be measured. For showing the nearest first. */
+/**
+ * How far a value is from the reading, at least 0; `null` when that cannot be measured. For showing the nearest first.
+ */
 export function gapOf(reading: Reading, value: Value, moment: Moment): number | null {
   if (reading.is === 'range') {
     const given = Number(value)

@@ -28,7 +28,10 @@ export function reachOf(depends: Depends, path: readonly ObjectKind[]): Reach {
   return found
 }
 
-/** Adds what conditions look at; they are asked of the record at the end of `path`, of the record itself when that is empty. */
+/**
+ * Adds what conditions look at; they are asked of the record at the end of `path`, of the record itself when that is
+ * empty.
+ */
 export function addGroup(depends: Depends, group: Group, path: readonly ObjectKind[] = []): void {
   const add = (key: string, at: readonly ObjectKind[]): void =>
     void (at.length === 0 ? depends.own : reachOf(depends, at).fields).add(key)

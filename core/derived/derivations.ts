@@ -67,7 +67,10 @@ export class Asked {
   }
 }
 
-/** Everything that is worked out in a workspace, compiled once for its catalogue, in an order in which each comes behind what it hangs on. */
+/**
+ * Everything that is worked out in a workspace, compiled once for its catalogue, in an order in which each comes behind
+ * what it hangs on.
+ */
 export class Derivations {
   readonly all: readonly Derived[]
   private readonly nearOf = new Map<ObjectKind, readonly Derived[]>()

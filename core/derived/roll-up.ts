@@ -14,7 +14,10 @@ import type { FieldTypeName } from '../language/field-types'
 /** Sums are kept to six digits, as numbers are: in which order they are added makes no difference then. */
 const sixDigits = (value: number): number => Number(value.toFixed(6)) + 0
 
-/** What a roll-up comes to over linked records. Empty values count for nothing; over nothing at all it is empty, but for a count. */
+/**
+ * What a roll-up comes to over linked records. Empty values count for nothing; over nothing at all it is empty, but for
+ * a count.
+ */
 export function rollUp(
   spec: RollUp,
   where: CompiledGroup,

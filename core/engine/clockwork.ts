@@ -63,7 +63,10 @@ function nextTurn(world: ClockWorld): number | null {
   return turn && startOfDate(addDays(turn.through, 1), world.catalogue().workspace.zone)
 }
 
-/** When the next thing is due; `null` when nothing is. Without `turns` the turn of the day is passed over: nobody waits for it. */
+/**
+ * When the next thing is due; `null` when nothing is. Without `turns` the turn of the day is passed over: nobody waits
+ * for it.
+ */
 export function nextDue(world: ClockWorld, turns = true): number | null {
   const moments = [
     turns ? nextTurn(world) : null,
@@ -74,7 +77,9 @@ export function nextDue(world: ClockWorld, turns = true): number | null {
   return moments.length === 0 ? null : Math.min(...moments)
 }
 
-/** Does the next piece of what is due; `null` when nothing is. `limit` is how many records a piece takes at the most. */
+/**
+ * Does the next piece of what is due; `null` when nothing is. `limit` is how many records a piece takes at the most.
+ */
 export function workDue(world: ClockWorld, matcher: Matcher, limit: number): readonly RunReport[] | null {
   const nowMs = world.nowMs()
   const timer = world.firstTimer(nowMs)

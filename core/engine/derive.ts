@@ -105,7 +105,8 @@ function affected(
 }
 
 /**
- * Works out anew what an event may have changed, its own record's values and those of others, and what hangs on those in
+ * Works out anew what an event may have changed, its own record's values and those of others, and what hangs on those
+ * in
  * turn. What is worked out because of an event is of its chain, and goes on from there at once: the event of it that is
  * met in the log later has nothing left to do.
  */

@@ -1,7 +1,10 @@
 import type { RecordRef } from '../records/kinds'
 import type { StopReason, World } from './world'
 
-/** Ends what waits at a record, but for one run: each ends with the reason, and nothing is held up. Answers how many runs did. */
+/**
+ * Ends what waits at a record, but for one run: each ends with the reason, and nothing is held up. Answers how many
+ * runs did.
+ */
 export function endWaits(world: World, ref: RecordRef, stop: StopReason, but: number | null = null): number {
   const ended = new Set<number>()
   for (const wait of world.waitsOf(ref)) {

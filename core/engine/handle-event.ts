@@ -12,7 +12,7 @@ import type { CompiledRule, Hit, Matcher } from './matcher'
 import { momentAt } from './moment'
 import { BEFORE_ALL, type RunEnd, type StepRecord, type StopReason, type World } from './world'
 import type { Moment } from '../conditions/moment'
-import { type Walk, type DoneStep, type Going, wroteFields, runSteps, record, recordOf } from './walk'
+import { type Walk, type DoneStep, type Going, wroteFields, runSteps, recordOf } from './walk'
 
 /** A change at this depth may start nothing more. */
 export const DEPTH_MOST = 10

@@ -24,7 +24,10 @@ export interface Walk extends Chooser {
   results: Values
   /** How many steps have been recorded. */
   position: number
-  /** For a run that goes on: what was done before and is not done twice, and who wants it tried again, where somebody does. */
+  /**
+   * For a run that goes on: what was done before and is not done twice, and who wants it tried again, where somebody
+   * does.
+   */
   readonly again: { readonly done: readonly DoneStep[]; readonly personId: string | null } | null
 }
 

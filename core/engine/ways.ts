@@ -78,7 +78,10 @@ export function chooseWay(
   return { way: chosen, result: { state: 'done', wrote: [{ what: 'way', branch: branch.id, say, seen }] } }
 }
 
-/** The ways that a record would go with the values it has now, by their ids; what steps would write on the way is not looked at. */
+/**
+ * The ways that a record would go with the values it has now, by their ids; what steps would write on the way is not
+ * looked at.
+ */
 export function waysOf(
   chooser: Chooser,
   record: RecordSnapshot,

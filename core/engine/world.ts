@@ -213,7 +213,10 @@ export interface World {
   read(ref: RecordRef): RecordSnapshot | null
   /** The records linked to it, of a kind, in either direction, main ones first. */
   linked(ref: RecordRef, object: ObjectKind): readonly LinkedRecord[]
-  /** Records of a kind whose field has this form in the part that is compared, the oldest first; not more than a few dozen. */
+  /**
+   * Records of a kind whose field has this form in the part that is compared, the oldest first; not more than a few
+   * dozen.
+   */
   alike(object: ObjectKind, field: string, part: MatchPart, form: string): readonly RecordSnapshot[]
   /** Links two records; answers whether they were not linked before. */
   link(from: RecordRef, to: RecordRef, cause: Cause): boolean
@@ -248,7 +251,10 @@ export interface World {
   openRun(run: NewRun): number | null
   /** The earlier run of the rule for the record in the chain that got as far as its steps, or `null`. */
   runInChain(chainId: string, ruleId: number, ref: RecordRef): number | null
-  /** When the rule was last started for the record before this run and got past its conditions; `null` when it never was. */
+  /**
+   * When the rule was last started for the record before this run and got past its conditions; `null` when it never
+   * was.
+   */
   lastRunAt(ruleId: number, ref: RecordRef, beforeRunId: number): number | null
   closeRun(runId: number, end: RunEnd): void
   /** Whether a run with this identity is there. */

@@ -95,7 +95,9 @@ export class Catalogue implements Directory {
 
   private readonly former = new Map<number, Catalogue>()
 
-  /** The catalogue with everything called what it was called at an instant (ms, UTC): for telling what happened then. */
+  /**
+   * The catalogue with everything called what it was called at an instant (ms, UTC): for telling what happened then.
+   */
   asOf(atMs: number): Catalogue {
     const names = this.data.formerNames ?? []
     const first = names.findIndex((one) => one.untilMs > atMs)
@@ -130,7 +132,9 @@ export class Catalogue implements Directory {
     return made
   }
 
-  /** The same with more fields, for one use: what the steps of a rule give is used like fields by those further down. */
+  /**
+   * The same with more fields, for one use: what the steps of a rule give is used like fields by those further down.
+   */
   with(fields: readonly Field[]): Catalogue {
     if (fields.length === 0) return this
     // Shares every look-up with this one: it is made for each step of a rule, while somebody types.

@@ -9,7 +9,9 @@ export function fieldWord(field: Field | null): string | null {
   return /^\p{Lu}\p{Ll}/u.test(field.label) ? field.label.charAt(0).toLowerCase() + field.label.slice(1) : field.label
 }
 
-/** A value in words for its field; the empty one is "empty". `values` are those of the same record, for its currency. */
+/**
+ * A value in words for its field; the empty one is "empty". `values` are those of the same record, for its currency.
+ */
 export function sayValue(value: Value, field: Field, catalogue: Catalogue, values: Values = {}): string {
   if (isEmpty(value)) return 'empty'
   // What a field held before it was given another type is told as it was kept.

@@ -127,7 +127,10 @@ export function writeDmn(table: DecisionTable, name: string, { catalogue, object
   return String(built)
 }
 
-/** What may stand in a file. Everything else is refused by its name; drawings and extensions say nothing about the table. */
+/**
+ * What may stand in a file. Everything else is refused by its name; drawings and extensions say nothing about the
+ * table.
+ */
 const KNOWN = new Set([
   'definitions',
   'decision',

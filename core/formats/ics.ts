@@ -11,7 +11,8 @@ const DAYS_MOST = 31
 const REPEATS_MOST = 10
 
 /**
- * Holidays of an iCalendar file (RFC 5545): each whole day of its entries, in order; those with a time of day are passed
+ * Holidays of an iCalendar file (RFC 5545): each whole day of its entries, in order; those with a time of day are
+ * passed
  * over and counted. Entries that come every year are taken for the next ten.
  */
 export function readHolidays(text: string): Result<{ readonly holidays: readonly Holiday[]; readonly passed: number }> {

@@ -16,7 +16,9 @@ export const ruleToYaml = (rule: RuleDocument): string =>
   stringify(rule, { lineWidth: 0, aliasDuplicateObjects: false })
 export const ruleToJson = (rule: RuleDocument): string => `${JSON.stringify(rule, null, 2)}\n`
 
-/** Reads YAML or JSON, which is a part of YAML. Refuses with the line what is no YAML, with the path what is no rule. */
+/**
+ * Reads YAML or JSON, which is a part of YAML. Refuses with the line what is no YAML, with the path what is no rule.
+ */
 export function readRuleText(text: string): Result<RuleDocument> {
   if (text.length > RULE_TEXT_MOST) return bad({ code: 'limit', what: 'characters in the file', most: RULE_TEXT_MOST })
   const given = readYaml(text)

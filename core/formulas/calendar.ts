@@ -64,7 +64,10 @@ export function addMonthsTo(dayNo: number, months: number): number {
   return dayNumber(y, m, Math.min(day, daysInMonth(y, m)))
 }
 
-/** Whole calendar months from a day to another (DMN 1.3, "years and months duration"); negative when the other is earlier. */
+/**
+ * Whole calendar months from a day to another (DMN 1.3, "years and months duration"); negative when the other is
+ * earlier.
+ */
 export function monthsBetween(from: number, to: number): number {
   if (to < from) return -monthsBetween(to, from) + 0
   const [a, b] = [civilOf(from), civilOf(to)]

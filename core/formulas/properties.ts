@@ -45,4 +45,3 @@ export const propertyOf = (of: FeelType, name: string): Property | null => {
   const own = PROPERTIES[of.is]
   return own && Object.hasOwn(own, name) ? (own[name] ?? null) : null
 }
-

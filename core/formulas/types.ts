@@ -4,7 +4,8 @@ import type { FieldTypeName } from '../language/field-types'
 
 /**
  * The types of formulas, known before anything is worked out: FEEL (Decision Model and Notation 1.3, chapter 10) leaves
- * them to the moment of evaluation, where "7" > 5 is silently something. Here every part has its type when it is written.
+ * them to the moment of evaluation, where "7" > 5 is silently something. Here every part has its type when it is
+ * written.
  */
 export type FeelType =
   | { readonly is: 'number' }

@@ -151,7 +151,10 @@ export const caseSchema = (): object => ({
   description: 'A rehearsal of rules on records of its own, with what is expected of it.',
 })
 
-/** Reads YAML or JSON; refuses with the line or the path, and the reason. With `rules`, those are its rules, whatever the text says. */
+/**
+ * Reads YAML or JSON; refuses with the line or the path, and the reason. With `rules`, those are its rules, whatever
+ * the text says.
+ */
 export function readCase(text: string, rules?: readonly RuleDocument[]): Result<Case> {
   const given = readYaml(text)
   if (!given.ok) return given

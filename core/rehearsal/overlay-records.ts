@@ -356,7 +356,9 @@ export abstract class OverlayRecords extends UndoLog {
       : found
   }
 
-  /** What nobody has asked about since it was handled needs no room: values that change daily would fill the machine. */
+  /**
+   * What nobody has asked about since it was handled needs no room: values that change daily would fill the machine.
+   */
   forget(seq: number): void {
     this.events[seq - 1] = FORGOTTEN
   }

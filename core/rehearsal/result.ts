@@ -130,7 +130,10 @@ interface Readable {
   readonly labels: ReadonlyMap<string, string>
 }
 
-/** The rules of a rehearsal as they are read, and what each run goes by: one that was begun before, the version it began with. */
+/**
+ * The rules of a rehearsal as they are read, and what each run goes by: one that was begun before, the version it began
+ * with.
+ */
 function reading({ world }: Rehearsal): {
   readonly rules: ReadonlyMap<number, Readable>
   readonly ruleOf: (run: OverlayRun) => Readable | undefined

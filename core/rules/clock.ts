@@ -6,7 +6,9 @@ import type { RecordSnapshot } from '../records/record'
 import { workCalendar, type WorkCalendar } from '../time/calendar'
 import type { Hours } from '../fields/field'
 
-/** How triggers that go by the clock find their records. A record and one moment start a rule once, whatever happens. */
+/**
+ * How triggers that go by the clock find their records. A record and one moment start a rule once, whatever happens.
+ */
 
 export interface ClockStart {
   readonly ref: RecordRef
@@ -16,7 +18,9 @@ export interface ClockStart {
   readonly because: string
 }
 
-/** What such a trigger may ask of a world. Values of a field are found by an index, so that only what is due is read. */
+/**
+ * What such a trigger may ask of a world. Values of a field are found by an index, so that only what is due is read.
+ */
 export interface ClockRecords {
   catalogue(): Catalogue
   read(ref: RecordRef): RecordSnapshot | null
@@ -51,7 +55,9 @@ export interface ClockTrigger {
   readonly zone: ZoneOf
   /** The first moment behind an instant at which it may start something; `null` when none is known. */
   next(records: ClockRecords, afterMs: number): number | null
-  /** What it starts at a moment, by the numbers of the records; `last` is the last one looked at, `null` when all were. */
+  /**
+   * What it starts at a moment, by the numbers of the records; `last` is the last one looked at, `null` when all were.
+   */
   due(
     records: ClockRecords,
     atMs: number,

@@ -46,7 +46,9 @@ export interface DateMoments {
 const FIRST_YEAR = 1900
 /** So many days ahead are looked through for the next moment; behind them it is looked again. */
 const AHEAD_DAYS = 400
-/** Working days and months are looked for this many days around where they would be without holidays and short months. */
+/**
+ * Working days and months are looked for this many days around where they would be without holidays and short months.
+ */
 const AROUND = 40
 const PAGE = 500
 const DAY_MS = 86_400_000

@@ -14,7 +14,10 @@ export const sayTrigger = (trigger: Trigger, names: Names): string =>
 export const sayStep = (step: Step, names: Names): string =>
   plainSentence(STEPS[step.kind].sentence(step.params, names))
 
-/** A step with what stands inside it, in one line: "choose the first path that fits (if …: task …; otherwise: stop here …)". */
+/**
+ * A step with what stands inside it, in one line: "choose the first path that fits (if …: task …; otherwise: stop here
+ * …)".
+ */
 export function sayStepWhole(step: Step, names: Names): string {
   const { ways } = STEPS[step.kind]
   const said = sayStep(step, names)

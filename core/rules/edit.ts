@@ -95,7 +95,10 @@ const AT: Widget = {
   ],
 }
 
-/** The group of conditions that holds something of that id, whether it is the rule's own or that of a way; with what puts another one in its place. */
+/**
+ * The group of conditions that holds something of that id, whether it is the rule's own or that of a way; with what
+ * puts another one in its place.
+ */
 function groupWith(
   rule: RuleDocument,
   id: string,
@@ -329,7 +332,8 @@ export function addStep(
 
 /**
  * Moves a step up (-1) or down (1) among its neighbours; at the end of a way it leaves it, to stand before or behind
- * the step that the way belongs to. Does nothing at the ends of the rule, nor where it would work on another kind of record.
+ * the step that the way belongs to. Does nothing at the ends of the rule, nor where it would work on another kind of
+ * record.
  */
 export function moveStep(rule: RuleDocument, id: string, by: -1 | 1): RuleDocument {
   const placed = stepOf(rule, id)

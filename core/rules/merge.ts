@@ -112,7 +112,10 @@ export function fillText(
     .join('')
 }
 
-/** A text in a sentence, with its merge fields as pieces of their own; `empty` stands for a text that is still to be written. */
+/**
+ * A text in a sentence, with its merge fields as pieces of their own; `empty` stands for a text that is still to be
+ * written.
+ */
 export function mergeParts(
   param: string,
   text: string,

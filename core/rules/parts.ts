@@ -15,7 +15,9 @@ export interface StepOf<K extends string> {
   readonly branches?: readonly BranchOf<K>[] | undefined
 }
 
-/** One branch of a step that holds others. What it is taken for is up to the step: conditions, a value, or what is left. */
+/**
+ * One branch of a step that holds others. What it is taken for is up to the step: conditions, a value, or what is left.
+ */
 export interface BranchOf<K extends string> {
   readonly id: string
   readonly when?: Group | undefined

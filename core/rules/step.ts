@@ -135,7 +135,9 @@ export interface StepSpec<K extends string, P extends object> {
   over?(params: P, how: WaitOver, names: Names): { readonly gives?: Values; readonly say: string }
   /** Whether conditions are asked again behind it; as the rule says, when left out. */
   recheck?(params: P): boolean | null
-  /** Pure: reads through the context and returns what is to be done. A step that holds others has nothing to do itself. */
+  /**
+   * Pure: reads through the context and returns what is to be done. A step that holds others has nothing to do itself.
+   */
   run?(params: P, context: StepContext): Outcome
   readonly ways?: Ways<P>
   readonly examples: readonly StepExample<P>[]

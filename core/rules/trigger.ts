@@ -1,6 +1,5 @@
 import { z } from 'zod'
 import { zId, type Group } from '../conditions/document'
-import type { Catalogue } from '../fields/catalogue'
 import type { ObjectKind } from '../records/kinds'
 import type { Value, Values } from '../language/value'
 import type { ChangeEvent } from '../records/record'
@@ -12,7 +11,8 @@ import type { Names } from '../fields/names'
 import type { ResultSpec } from './result-spec'
 
 /**
- * What a trigger listens to, for the index. An event is looked up by what it is (`created`, `changed`, `deleted`), by each field it
+ * What a trigger listens to, for the index. An event is looked up by what it is (`created`, `changed`, `deleted`), by
+ * each field it
  * changed, and by each field with its new value: a trigger names the narrowest of these that covers it.
  */
 export type Listen =

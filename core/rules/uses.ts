@@ -96,7 +96,10 @@ export const usesField = (rule: RuleDocument, object: ObjectKind, key: string): 
       ) || mergesField(params, object, key),
   )
 
-/** Whether a rule names a choice of a field: beside the field, in whatever asks for it or sets it, or as the value of a path. */
+/**
+ * Whether a rule names a choice of a field: beside the field, in whatever asks for it or sets it, or as the value of a
+ * path.
+ */
 export const usesChoice = (rule: RuleDocument, object: ObjectKind, key: string, choice: string): boolean =>
   (rule.object === object && somewhere(rule.triggers, (part) => part.field === key && holds(part, choice))) ||
   anyGroup(rule, (group, of) => groupUsesChoice(group, of, object, key, choice)) ||

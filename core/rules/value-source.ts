@@ -41,7 +41,10 @@ export const canAdd = (field: Field): boolean =>
 const asAdded = (value: Value, field: Field): Value =>
   field.type === 'choices' && typeof value === 'string' ? [value] : value
 
-/** The value with something added: a number to a number, a choice to the others, a text on a line of its own. An empty field begins with it. */
+/**
+ * The value with something added: a number to a number, a choice to the others, a text on a line of its own. An empty
+ * field begins with it.
+ */
 function added(held: Value, more: Value, field: Field): Value {
   const given = asAdded(more, field)
   if (isEmpty(held) || isEmpty(given)) return isEmpty(given) ? held : given

@@ -93,7 +93,10 @@ export function checkWho(who: Who, catalogue: Catalogue, queues = false): Proble
 const isAway = (person: Person, day: string): boolean =>
   person.awayFrom !== null && person.awayTo !== null && day >= person.awayFrom && day <= person.awayTo
 
-/** Whoever does a person's work on a day: they, or their deputy when they are away or have left; they all the same when merely away. */
+/**
+ * Whoever does a person's work on a day: they, or their deputy when they are away or have left; they all the same when
+ * merely away.
+ */
 function standIn(person: Person, day: string, catalogue: Catalogue): Person | null {
   if (person.active && !isAway(person, day)) return person
   const deputy = person.deputyId === null ? null : catalogue.person(person.deputyId)

@@ -82,7 +82,10 @@ function readOne(text: string, field: Field, catalogue: Catalogue): Result<Value
 const RANGE = /^([[(\]])\s*(.+?)\s*\.\.\s*(.+?)\s*([\])[])$/
 const COMPARE = /^(<=|>=|<|>|=)\s*(.+)$/
 
-/** Reads a test for a field. A band whose borders are not said is refused: whether 2,500 belongs to it is nobody's guess. */
+/**
+ * Reads a test for a field. A band whose borders are not said is refused: whether 2,500 belongs to it is nobody's
+ * guess.
+ */
 export function readCell(text: string, field: Field, catalogue: Catalogue): Result<Cell> {
   const raw = text.trim()
   if (raw === '' || raw === '-') return good({ is: 'any' })

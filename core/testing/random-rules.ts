@@ -9,7 +9,9 @@ import { TRIGGERS, TRIGGER_NAMES } from '../rules/triggers'
 import { OPERATOR_NAMES } from '../conditions/operator-names'
 import { catalogue } from './setting'
 
-/** Rules of every shape that the schema allows, for property tests: each kind of trigger, step and operator comes up. */
+/**
+ * Rules of every shape that the schema allows, for property tests: each kind of trigger, step and operator comes up.
+ */
 
 const text = fc.oneof(
   fc.string({ maxLength: 30 }),

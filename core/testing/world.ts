@@ -27,7 +27,7 @@ import type { Values } from '../language/value'
 import { sameRef, type RecordRef } from '../records/kinds'
 import type { ClockMoment } from '../records/record'
 import { RecordsInMemory } from './records-in-memory'
-import { catalogue, moment } from './setting'
+import { catalogue } from './setting'
 
 /** A world in memory, for driving the engine without a database. Rolls back like one. */
 export class TestWorld extends RecordsInMemory implements ClockWorld {
@@ -158,7 +158,10 @@ export class TestWorld extends RecordsInMemory implements ClockWorld {
     this.reminded.push(taskId)
   }
 
-  /** Lets time pass to an instant, moment by moment, and everything happen that it brings; `late` lets nothing run until then. */
+  /**
+   * Lets time pass to an instant, moment by moment, and everything happen that it brings; `late` lets nothing run until
+   * then.
+   */
   pass(toMs: number, late = false): readonly RunReport[] {
     const reports: RunReport[] = []
     const matcher = new Matcher(this.rules, catalogue)

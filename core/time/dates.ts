@@ -6,7 +6,10 @@ import { periodAt, plainInstant } from './zone'
  */
 
 const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec']
-/** Every day of the calendar used here has exactly these: instants of plain dates are reckoned in UTC, which has no gaps. */
+/**
+ * Every day of the calendar used here has exactly these: instants of plain dates are reckoned in UTC, which has no
+ * gaps.
+ */
 const DAY_MS = 86_400_000
 const MINUTE_MS = 60_000
 
@@ -70,7 +73,10 @@ export function startOfDate(date: string, zone: string): number {
   return plainInstant(utcOf(date), zone) ?? Temporal.PlainDate.from(date).toZonedDateTime(zone).epochMilliseconds
 }
 
-/** The instant of a date and a wall-clock time. Of one that occurs twice the first; for one that a change of the clock skips, the first moment behind it. */
+/**
+ * The instant of a date and a wall-clock time. Of one that occurs twice the first; for one that a change of the clock
+ * skips, the first moment behind it.
+ */
 export function instantOf(date: string, hour: number, minute: number, zone: string): number {
   const plain = plainInstant(utcOf(date) + (hour * 60 + minute) * MINUTE_MS, zone)
   if (plain !== null) return plain

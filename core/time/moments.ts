@@ -53,7 +53,10 @@ export function minuteAt(atMs: number, zone: string): number {
 export const instantAt = (date: string, minute: number, zone: string): number =>
   instantOf(date, Math.floor(minute / 60), minute % 60, zone)
 
-/** Days forward or back; months clamp to the month's end, and with `workdays` 0 is the day itself or the next working one. */
+/**
+ * Days forward or back; months clamp to the month's end, and with `workdays` 0 is the day itself or the next working
+ * one.
+ */
 export function shiftDays(date: string, count: number, unit: DayUnit, calendar: WorkCalendar): string {
   switch (unit) {
     case 'days':
@@ -113,7 +116,10 @@ export function monthly(date: string, month: string): string {
   )
 }
 
-/** The next moment that is within some hours of a day: now, when it is; otherwise when they next begin. Only on working days, when asked. */
+/**
+ * The next moment that is within some hours of a day: now, when it is; otherwise when they next begin. Only on working
+ * days, when asked.
+ */
 export function nextWithin(
   atMs: number,
   from: number,

@@ -1,6 +1,6 @@
 import { RRuleTemporal } from 'rrule-temporal'
 import { Temporal } from 'temporal-polyfill'
-import { addDays, dateAt, weekday } from './dates'
+import { addDays, dateAt } from './dates'
 import { addWorkdays, isWorkday, type WorkCalendar } from './calendar'
 import { instantAt } from './moments'
 
@@ -82,7 +82,9 @@ function compiled(rule: string, from: string): RRuleTemporal {
 
 const within = (text: string, most: number, negative = true): boolean =>
   /^[+-]?\d+$/.test(text) && Number(text) !== 0 && Math.abs(Number(text)) <= most && (negative || Number(text) > 0)
-/** What RFC 5545, section 3.3.10, lets stand in the parts that are used most; the package passes over what does not fit. */
+/**
+ * What RFC 5545, section 3.3.10, lets stand in the parts that are used most; the package passes over what does not fit.
+ */
 const IN_RANGE: Readonly<Record<string, (text: string) => boolean>> = {
   BYMONTHDAY: (text) => within(text, 31),
   BYMONTH: (text) => within(text, 12, false),
@@ -90,7 +92,10 @@ const IN_RANGE: Readonly<Record<string, (text: string) => boolean>> = {
   BYDAY: (text) => /^([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)$/.test(text),
 }
 
-/** What is wrong with a rule, in words; `null` when it can be used. Hours and smaller are refused: the time of day stands beside it. */
+/**
+ * What is wrong with a rule, in words; `null` when it can be used. Hours and smaller are refused: the time of day
+ * stands beside it.
+ */
 export function wrongRule(rule: string, from: string): string | null {
   if (!/^FREQ=(DAILY|WEEKLY|MONTHLY|YEARLY)(;[A-Z]+=[-+A-Z0-9,]+)*$/.test(rule))
     return 'is no recurrence rule such as FREQ=WEEKLY;BYDAY=TH'
@@ -158,4 +163,3 @@ export function nextRecurrence(
   }
   return best
 }
-

@@ -4,7 +4,9 @@ import { describe, expect, it } from 'vitest'
 import { addDays, dateAt, daysBetween, instantOf, localMinute, startOfDate, weekday } from './dates'
 import { periodAt } from './zone'
 
-/** Zones with gaps at midnight, by half an hour, without any, at the other end of the day, and one that skipped a day. */
+/**
+ * Zones with gaps at midnight, by half an hour, without any, at the other end of the day, and one that skipped a day.
+ */
 const ZONES = [
   'Europe/Lisbon',
   'America/Halifax',

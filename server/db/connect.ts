@@ -24,11 +24,15 @@ export interface Db {
   /** All or nothing, but as a part of the transaction that is open, when there is one: for what never fails alone. */
   together<T>(work: () => T): T
   /**
-   * Works while the bulk worker holds its next batch back: for whatever writes without a transaction of its own. Without
+   * Works while the bulk worker holds its next batch back: for whatever writes without a transaction of its own.
+   * Without
    * it such a write waits for a gap between two batches, and fails when it finds none in `busy_timeout`.
    */
   inTurn<T>(work: () => T): T
-  /** Does something once what is being written is committed, at once when nothing is; never when it is dropped. For whatever others shall find written. */
+  /**
+   * Does something once what is being written is committed, at once when nothing is; never when it is dropped. For
+   * whatever others shall find written.
+   */
   afterwards(work: () => void): void
   /**
    * Names what reads can be kept for: a new number with each transaction and with each part that is dropped. `null`
@@ -56,7 +60,8 @@ function prepare(sqlite: Database.Database, migrationsFolder: string): Orm {
     text === null ? null : String(text).toLowerCase(),
   )
   const orm = drizzle(sqlite, { schema, casing: 'snake_case' })
-  // A table that is made anew is away for a moment while others point at it; inside the migration's transaction this cannot be said.
+  // A table that is made anew is away for a moment while others point at it; inside the migration's transaction this
+  // cannot be said.
   sqlite.pragma('foreign_keys = OFF')
   migrate(orm, { migrationsFolder })
   sqlite.pragma('foreign_keys = ON')
@@ -162,7 +167,8 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
     },
     footing: () => (inside ? footing : null),
     takeStock: () => {
-      // A look at some entries of each index is enough, and quick; tables that were never looked at are looked at as well.
+      // A look at some entries of each index is enough, and quick; tables that were never looked at are looked at as
+      // well.
       sqlite.pragma('analysis_limit = 1000')
       sqlite.pragma('optimize = 0x10002')
     },

@@ -117,7 +117,8 @@ describe('when something breaks underneath', () => {
     const { workspace } = larkmoor()
     switchOn(workspace, rule)
     const ref = workspace.create('deal', { name: 'Two rooms', stage: 'hp-sized', owner: 'rosa' }, [], 'ines').ref
-    // SQLite answers a connection that may only read as it answers a file that is read-only; a test run as root can write any file.
+    // SQLite answers a connection that may only read as it answers a file that is read-only; a test run as root can
+    // write any file.
     workspace.db.sqlite.pragma('query_only = ON')
     const thrown = (() => {
       try {

@@ -12,7 +12,8 @@ const folderOf = (dbFile: string): string => join(dirname(dbFile), 'backups')
 
 /**
  * Copies the database as it is at one moment while everything goes on (SQLite's online backup), checks the copy, and
- * only then gives it its name: a file with the name of a backup is a whole one. Throws when the copy does not check out.
+ * only then gives it its name: a file with the name of a backup is a whole one. Throws when the copy does not check
+ * out.
  */
 export async function makeBackup(dbFile: string, nowMs: number): Promise<Backup> {
   if (!existsSync(dbFile)) throw new Error(`there is no database at ${dbFile}`)

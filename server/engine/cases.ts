@@ -184,7 +184,10 @@ export function acceptCase(workspace: Workspace, kept: KeptCase, personId: strin
   )
 }
 
-/** Puts a text in place of a case: another name, other records, moments or expectations. Its rules stay those of the workspace. */
+/**
+ * Puts a text in place of a case: another name, other records, moments or expectations. Its rules stay those of the
+ * workspace.
+ */
 export function rewriteCase(workspace: Workspace, kept: KeptCase, text: string, personId: string): void {
   const read = readCase(text, kept.document.rules)
   if (!read.ok) throw new RefusedError([{ path: 'text', problem: read.problem }])

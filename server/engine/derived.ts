@@ -123,7 +123,10 @@ export function makeDerived(
   return { id, key }
 }
 
-/** A sum of money is in the money of what is summed, where the record has a field of that name; otherwise in the workspace's. */
+/**
+ * A sum of money is in the money of what is summed, where the record has a field of that name; otherwise in the
+ * workspace's.
+ */
 const currencyOf = (made: GivenMaking['made'], object: ObjectKind, catalogue: Catalogue): string | null => {
   if (made.by !== 'formula') return null
   const read = compileFormula(made.text, object, catalogue)
@@ -163,7 +166,10 @@ export function changeDerived(
   workspace.tellCatalogue()
 }
 
-/** Has fields worked out for all records, and those that hang on them. Belongs into the transaction that changed what they come to. */
+/**
+ * Has fields worked out for all records, and those that hang on them. Belongs into the transaction that changed what
+ * they come to.
+ */
 export function workAnew(workspace: Workspace, ids: readonly number[], personId: string): void {
   const { store } = workspace
   const derivations = derivationsOf(workspace.catalogue())
@@ -184,7 +190,9 @@ export function workAnew(workspace: Workspace, ids: readonly number[], personId:
 const BATCH = 250
 const BATCH_MS = 25
 
-/** Works out fields that somebody said anew, for all records: as what stands there, not as changes; no rule hears of it. */
+/**
+ * Works out fields that somebody said anew, for all records: as what stands there, not as changes; no rule hears of it.
+ */
 export async function workDerived(workspace: Workspace, control: ImportControl): Promise<void> {
   for (;;) {
     const until = control.nowMs() + BATCH_MS

@@ -116,7 +116,9 @@ export function keepName(workspace: Workspace, what: FormerName['what'], of: str
   if (name !== next) workspace.store.catalogue.addFormerName({ what, of, name, untilMs: workspace.clock.nowMs() })
 }
 
-/** Renames, describes, requires, puts away or brings back. What a rule names, or the system keeps, cannot be put away. */
+/**
+ * Renames, describes, requires, puts away or brings back. What a rule names, or the system keeps, cannot be put away.
+ */
 export function changeField(
   workspace: Workspace,
   field: Field,

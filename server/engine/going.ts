@@ -55,7 +55,10 @@ function keep(
 const otherEnds = (ref: RecordRef, links: readonly Link[]): readonly RecordRef[] =>
   links.map(({ from, to }) => (sameRef(from, ref) ? to : from))
 
-/** Takes a record out and keeps what brings it back; answers every record that is touched, none when it is not there. The caller has the transaction. */
+/**
+ * Takes a record out and keeps what brings it back; answers every record that is touched, none when it is not there.
+ * The caller has the transaction.
+ */
 function takeOut(
   workspace: Workspace,
   ref: RecordRef,
@@ -77,7 +80,9 @@ function takeOut(
   return [ref, ...links.map(({ from, to }) => (sameRef(from, ref) ? to : from))]
 }
 
-/** Deletes a record that a rule made, when the run is taken back: no rule hears of it. The caller has the transaction. */
+/**
+ * Deletes a record that a rule made, when the run is taken back: no rule hears of it. The caller has the transaction.
+ */
 export const deleteQuietly = (
   workspace: Workspace,
   ref: RecordRef,

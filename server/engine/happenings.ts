@@ -30,7 +30,10 @@ export interface HappeningsTold {
 const AHEAD_MOST_MS = 5 * 60_000
 const BATCH = 200
 
-/** Keeps what happened, and lets scores and rules follow. What does not fit is told by its place and never holds up the others. */
+/**
+ * Keeps what happened, and lets scores and rules follow. What does not fit is told by its place and never holds up the
+ * others.
+ */
 export function tellHappenings(
   workspace: Workspace,
   given: readonly (GivenHappening & { readonly row?: number })[],
@@ -81,7 +84,9 @@ function recordOf(workspace: Workspace, record: GivenHappening['record']): Recor
 
 const COLUMNS = ['email', 'contact', 'company', 'deal', 'kind', 'about', 'at', 'key'] as const
 
-/** Reads happenings from a CSV file with a heading: email (or contact, company, deal: a number), kind, about, at, key. */
+/**
+ * Reads happenings from a CSV file with a heading: email (or contact, company, deal: a number), kind, about, at, key.
+ */
 export function readHappenings(
   workspace: Workspace,
   text: string,

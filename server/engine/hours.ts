@@ -10,7 +10,10 @@ import { RefusedError, type Workspace } from './workspace'
 const refuse = (path: string, detail: string): RefusedError =>
   new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
-/** Puts a list of territories in place of the one that is there. Refuses names that stand twice, and people and fields that are not there. */
+/**
+ * Puts a list of territories in place of the one that is there. Refuses names that stand twice, and people and fields
+ * that are not there.
+ */
 export function setTerritories(workspace: Workspace, list: readonly Omit<Territory, 'id'>[]): void {
   const catalogue = workspace.catalogue()
   list.forEach(({ name, filter, personId }, i) => {
@@ -41,7 +44,9 @@ function checked<H extends Hours>(hours: H, path: string): H {
   return { ...hours, workdays: [...new Set(hours.workdays)].sort((a, b) => a - b) }
 }
 
-/** Changes the zone, the working week, the office hours and the holidays; of the firm, and of teams that have their own. */
+/**
+ * Changes the zone, the working week, the office hours and the holidays; of the firm, and of teams that have their own.
+ */
 export function setHours(
   workspace: Workspace,
   { zone, teams = [], ...firm }: Hours & Pick<WorkspaceFacts, 'zone' | 'teams'>,

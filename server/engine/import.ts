@@ -48,7 +48,10 @@ export interface ImportPreview {
   readonly rows: readonly RowPlan[]
 }
 
-/** The records that are there, as the planner asks for them. Each kind is read once for a whole file, when it is asked for. */
+/**
+ * The records that are there, as the planner asks for them. Each kind is read once for a whole file, when it is asked
+ * for.
+ */
 function lookUp(workspace: Workspace): ImportLookup {
   const { records, links } = workspace.store
   const kinds = new Map<ObjectKind, readonly RecordSnapshot[]>()

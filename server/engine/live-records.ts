@@ -185,7 +185,10 @@ export class LiveRecords {
   /** Whether moments of rules go by the clock of whoever deals are linked to; the workspace keeps it up to date. */
   byContact = false
 
-  /** Lets records know that links of theirs came or went, where something hangs on those. Belongs into the transaction that does it. */
+  /**
+   * Lets records know that links of theirs came or went, where something hangs on those. Belongs into the transaction
+   * that does it.
+   */
   linksChanged(
     refs: readonly RecordRef[],
     cause: Cause,

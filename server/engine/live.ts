@@ -73,7 +73,10 @@ export class LiveHub {
     return this.last
   }
 
-  /** Where the telling stands, as a text that a screen gives back: of this process only, whose numbers mean nothing elsewhere. */
+  /**
+   * Where the telling stands, as a text that a screen gives back: of this process only, whose numbers mean nothing
+   * elsewhere.
+   */
   markOf(n = this.last): string {
     return `${this.counter} ${n}`
   }

@@ -85,7 +85,9 @@ function ranksOf(field: Field, catalogue: Catalogue): readonly string[] | null {
   }
 }
 
-/** Two ids with the same words (stages of two pipelines) must sort as one; the database's ranks would keep them apart. */
+/**
+ * Two ids with the same words (stages of two pipelines) must sort as one; the database's ranks would keep them apart.
+ */
 const distinctWords = (field: Field, catalogue: Catalogue): boolean =>
   FIELD_TYPES[field.type].widget !== 'stage' ||
   new Set(catalogue.allStages().map((stage) => foldText(stage.name))).size === catalogue.allStages().length

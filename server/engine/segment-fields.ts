@@ -7,7 +7,10 @@ import type { Db } from '../db/connect'
 import type { Catalogue, NamedSegment } from '../../core/fields/catalogue'
 import type { Moment } from '../../core/conditions/moment'
 
-/** Whether records are in segments that rules go by: kept in a field each that nobody sees, from the first rule on that goes by it. */
+/**
+ * Whether records are in segments that rules go by: kept in a field each that nobody sees, from the first rule on that
+ * goes by it.
+ */
 
 /** What it takes of the workspace that the fields are in. */
 interface Keeper {
@@ -51,7 +54,10 @@ export const segmentField = ({ id, object, name, filter }: NamedSegment): Field 
   synonyms: null,
 })
 
-/** Makes the fields that are missing, filled with who is in the segment now; one that is there is kept up to date from then on. */
+/**
+ * Makes the fields that are missing, filled with who is in the segment now; one that is there is kept up to date from
+ * then on.
+ */
 export function tidySegments(workspace: Keeper): void {
   const catalogue = workspace.catalogueOrNull()
   if (!catalogue) return
@@ -83,7 +89,10 @@ function fill(workspace: Keeper, id: number, object: Segment['object'], filter: 
     )
 }
 
-/** A segment asks for something else: who is in it is found anew, and no rule hears of it. Belongs into the transaction that changes it. */
+/**
+ * A segment asks for something else: who is in it is found anew, and no rule hears of it. Belongs into the transaction
+ * that changes it.
+ */
 export function refillSegment(workspace: Keeper, segment: Pick<Segment, 'id' | 'object' | 'filter'>): void {
   const field = workspace.catalogue().field(segment.object, segmentKey(segment.id))
   if (!field) return

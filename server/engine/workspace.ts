@@ -32,7 +32,9 @@ const HOUR_MS = 3_600_000
 /** A rule pauses when it is started more often than this in an hour, and so many times as often as is usual. */
 const FLOOD_FROM = 500
 const FLOOD_TIMES = 10
-/** Of more runs in one batch than this, none is told one by one: nobody reads so many lines, and the journal has them. */
+/**
+ * Of more runs in one batch than this, none is told one by one: nobody reads so many lines, and the journal has them.
+ */
 const TOLD_MOST = 20
 
 /** Thrown when values are refused; carries the place and the reason of each. */

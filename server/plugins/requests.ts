@@ -4,7 +4,10 @@ import type { Server } from 'node:http'
 import type { Socket } from 'node:net'
 import type { H3Event } from 'h3'
 
-/** Longer than clients and proxies keep a connection that is idle: one that the server closes just as it is used again breaks a request. */
+/**
+ * Longer than clients and proxies keep a connection that is idle: one that the server closes just as it is used again
+ * breaks a request.
+ */
 const KEEP_ALIVE_MS = 75_000
 
 const started = new WeakMap<H3Event, number>()

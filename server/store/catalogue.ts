@@ -246,7 +246,10 @@ export class CatalogueStore {
     this.db.orm.delete(scorecards).where(eq(scorecards.id, id)).run()
   }
 
-  /** Puts the choices of a field that the system keeps in step with its bands, without losing what earlier ones were called. */
+  /**
+   * Puts the choices of a field that the system keeps in step with its bands, without losing what earlier ones were
+   * called.
+   */
   setChoices(fieldId: number, list: readonly { readonly id: string; readonly label: string }[]): void {
     const { orm } = this.db
     orm.update(choices).set({ archived: true }).where(eq(choices.fieldId, fieldId)).run()
@@ -331,7 +334,10 @@ export class CatalogueStore {
     ids.forEach((id, position) => this.db.orm.update(stages).set({ position }).where(eq(stages.id, id)).run())
   }
 
-  /** Gives a field another type and, where that has choices, these. Choices it had are gone: values of the new type do not name them. */
+  /**
+   * Gives a field another type and, where that has choices, these. Choices it had are gone: values of the new type do
+   * not name them.
+   */
   retypeField(
     id: number,
     type: FieldRow['type'],

@@ -164,7 +164,9 @@ function paramsOf(op: OperatorName, field: Field, catalogue: Catalogue): fc.Arbi
 /** `SKY_LEVER_CASES=10000 npx vitest run server/store/conditions` tries more of them. */
 const CASES = Number(process.env.SKY_LEVER_CASES ?? 250)
 let ids = 0
-/** What can be asked of each kind of record: of deals the fields of every type, of the others those that Larkmoor has. */
+/**
+ * What can be asked of each kind of record: of deals the fields of every type, of the others those that Larkmoor has.
+ */
 interface Asked {
   readonly catalogue: Catalogue
   readonly fields: { readonly [K in ObjectKind]: readonly Field[] }

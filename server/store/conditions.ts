@@ -68,7 +68,8 @@ function readingSql(reading: Reading, field: Field, place: At, places: Places, m
       return between(column, reading.from, reading.to, reading.ends)
     case 'days': {
       if (field.type === 'date') return between(column, reading.from, reading.to, true)
-      // An instant lies on a day from its first moment to before the first moment of the next one, in the workspace's zone.
+      // An instant lies on a day from its first moment to before the first moment of the next one, in the workspace's
+      // zone.
       const { from, to } = reading
       const ends = [
         ...(from === null ? [] : [raw(`${column} >= ?`, startOfDate(from, moment.zone))]),

@@ -155,7 +155,10 @@ export class EventStore {
     return row ? toEvent(row) : null
   }
 
-  /** The newest events of a record, newest first; what the turn of the day works out anew every day would bury all others, and is left out. */
+  /**
+   * The newest events of a record, newest first; what the turn of the day works out anew every day would bury all
+   * others, and is left out.
+   */
   ofRecord({ object, id }: RecordRef, limit: number, beforeSeq = Number.MAX_SAFE_INTEGER): readonly ChangeEvent[] {
     return this.db.orm
       .select()
@@ -241,12 +244,17 @@ export class EventStore {
     )
   }
 
-  /** The last event that wrote a field of a record, apart from what was taken back since and from the taking back; `null` when there is none. */
+  /**
+   * The last event that wrote a field of a record, apart from what was taken back since and from the taking back;
+   * `null` when there is none.
+   */
   lastStanding({ object, id }: RecordRef, fieldId: number): number | null {
     return this.standing.get(object, id, fieldId)?.seq ?? null
   }
 
-  /** Whether anything happened with a record behind an event, apart from what was worked out and what it was linked to. */
+  /**
+   * Whether anything happened with a record behind an event, apart from what was worked out and what it was linked to.
+   */
   anyAfter({ object, id }: RecordRef, seq: number): boolean {
     return (
       this.db.orm

@@ -81,7 +81,10 @@ export class LinkStore {
       .run()
   }
 
-  /** Takes a link away; when it was the main one, the oldest that is left takes its place. Answers whether there was one. */
+  /**
+   * Takes a link away; when it was the main one, the oldest that is left takes its place. Answers whether there was
+   * one.
+   */
   remove(from: RecordRef, to: RecordRef): boolean {
     const { orm } = this.db
     const gone = orm.delete(links).where(between(from, to)).returning({ main: links.main }).get()
@@ -95,7 +98,10 @@ export class LinkStore {
     return gone !== undefined
   }
 
-  /** Adds a link and answers whether it is new; does nothing when the two are linked already. The first of its kind becomes the main one. */
+  /**
+   * Adds a link and answers whether it is new; does nothing when the two are linked already. The first of its kind
+   * becomes the main one.
+   */
   add(from: RecordRef, to: RecordRef, role: string, nowMs: number): boolean {
     if (!isLinkable(from, to)) {
       throw new RangeError(`a ${from.object} cannot be linked to a ${to.object} in this direction`)
@@ -133,7 +139,9 @@ export class LinkStore {
       .map(toLink)
   }
 
-  /** Puts a link in as it is told; a main one takes the place of the main one that is there. Answers whether it is new. */
+  /**
+   * Puts a link in as it is told; a main one takes the place of the main one that is there. Answers whether it is new.
+   */
   put({ from, to, role, main }: Link, nowMs: number): boolean {
     const added = this.add(from, to, role, nowMs)
     if (main) this.change(from, to, added ? role : (this.between(from, to)?.role ?? role), true)

@@ -30,7 +30,9 @@ export const KEPT_MOST = 500
 
 export type Cell = string | number | null
 
-/** Id, version, and the cells of the fields asked for, in their order: an object a row would cost more than its query. */
+/**
+ * Id, version, and the cells of the fields asked for, in their order: an object a row would cost more than its query.
+ */
 export type Row = readonly [id: number, version: number, ...cells: Cell[]]
 
 export function encode(value: Value): Cell {
@@ -68,7 +70,9 @@ export class RecordColumns {
     this.sets = new SetStore(db)
   }
 
-  /** Brings the tables to the fields: adds the columns and indexes that are missing. Call after every change of fields. */
+  /**
+   * Brings the tables to the fields: adds the columns and indexes that are missing. Call after every change of fields.
+   */
   useFields(catalogue: Catalogue, indexed: ReadonlySet<number>): void {
     this.catalogue = catalogue
     const { fields } = catalogue.data

@@ -80,7 +80,10 @@ export class RuleJobStore {
     return this.counting.get(ruleId, hour, starts)?.starts ?? 0
   }
 
-  /** How often it was started in an hour on the average of the last four weeks before this one, or of as many as there are. */
+  /**
+   * How often it was started in an hour on the average of the last four weeks before this one, or of as many as there
+   * are.
+   */
   usual(ruleId: number, hour: number): number {
     const row = this.db.orm
       .select({

@@ -143,7 +143,10 @@ export class RunStore {
           .all()
   }
 
-  /** Runs of a rule in a period that got to their steps and were not taken back, newest first; behind an id, counting down. */
+  /**
+   * Runs of a rule in a period that got to their steps and were not taken back, newest first; behind an id, counting
+   * down.
+   */
   undoable(
     ruleId: number,
     fromMs: number,

@@ -52,7 +52,8 @@ describe('what a group comes to on all records', () => {
       condition('units', 'is', { value: 2 }, false, 'u'),
     )
     const { nearest, near, matching } = survey(workspace, group, 4)
-    // 16 holds both. 9 and 2 have the units and are 6 and 13 short; the others above 15 have other units, which cannot be measured.
+    // 16 holds both. 9 and 2 have the units and are 6 and 13 short; the others above 15 have other units, which cannot
+    // be measured.
     expect([matching, near]).toEqual([[17], 5])
     expect(nearest).toEqual([
       { id: 10, missId: 'a' },

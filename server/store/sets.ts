@@ -20,7 +20,10 @@ const all = (parts: readonly Sql[], by: string): Sql => ({
   bound: parts.flatMap((part) => part.bound),
 })
 
-/** JavaScript counts exactly to 2^53: this leaves room for eight million records with 30 conditions, and for more with fewer. */
+/**
+ * JavaScript counts exactly to 2^53: this leaves room for eight million records with 30 conditions, and for more with
+ * fewer.
+ */
 const BITS = 30
 
 interface Answer {

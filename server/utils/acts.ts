@@ -1,6 +1,8 @@
 import type { ActName } from '../../core/access/acts'
 
-/** Every route there is, under `/api/v1`, with what it takes to be let in. A file without its line here does not start. */
+/**
+ * Every route there is, under `/api/v1`, with what it takes to be let in. A file without its line here does not start.
+ */
 export const ROUTES = {
   'GET /session': 'enter',
   'POST /session': 'enter',

@@ -26,7 +26,9 @@ export function takes(accept: string, encoding: string): boolean {
   return found !== undefined && found.weight > 0
 }
 
-/** A text compressed in what the client takes, best first; `null` when it takes neither. Works off the serving thread. */
+/**
+ * A text compressed in what the client takes, best first; `null` when it takes neither. Works off the serving thread.
+ */
 export async function compressed(text: string, accept: string): Promise<Compressed | null> {
   if (takes(accept, 'br')) {
     const params = { [constants.BROTLI_PARAM_QUALITY]: BROTLI_QUALITY }

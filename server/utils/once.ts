@@ -13,7 +13,8 @@ const under = new Set<string>()
 /**
  * Does what a request asks for, and only once when it comes with an `Idempotency-Key` (as the IETF draft of that name
  * has it): the same request under the same key gets the same answer again. The answer is kept in the commit that made
- * it, so that a crash in between loses neither. A refusal wrote nothing and is not kept: the request may be tried again.
+ * it, so that a crash in between loses neither. A refusal wrote nothing and is not kept: the request may be tried
+ * again.
  */
 export function once<A>(
   event: H3Event,

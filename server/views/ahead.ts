@@ -19,7 +19,10 @@ import type { AheadItem } from '../engine/ahead'
 
 export interface AheadLine {
   readonly key: string
-  /** `wait`: a run goes on. `task`: a task that was put off. `start`: a date comes. `again`: a recurring moment, for all that match. */
+  /**
+   * `wait`: a run goes on. `task`: a task that was put off. `start`: a date comes. `again`: a recurring moment, for all
+   * that match.
+   */
   readonly kind: 'wait' | 'task' | 'start' | 'again'
   /** Null for what is waited for however long it takes. */
   readonly dueMs: number | null

@@ -23,7 +23,10 @@ export interface Evidence {
   }[]
   /** How often each trigger would have started the rule in the last 30 days of real history, by its id. */
   readonly started: Readonly<Record<string, number>>
-  /** The same for each kind of trigger that asks for nothing more, whether the rule has it or not: for choosing between them. */
+  /**
+   * The same for each kind of trigger that asks for nothing more, whether the rule has it or not: for choosing between
+   * them.
+   */
   readonly kinds: Readonly<Record<string, number>>
   /** For each trigger that goes by the clock, by its id: its next moments on real records that match now. */
   readonly clocks: Readonly<Record<string, ClockEvidence>>

@@ -21,15 +21,13 @@ export function pipelineSheet(workspace: Workspace): PipelineSheet {
   return {
     pipelines: catalogue.pipelines,
     stages: Object.fromEntries(
-      catalogue
-        .allStages()
-        .map((stage) => [
-          stage.id,
-          {
-            deals: held[stage.id] ?? 0,
-            rules: rulesWithStage(workspace, stage.id).map((rule) => ({ ruleId: rule.id, name: rule.draft.name })),
-          },
-        ]),
+      catalogue.allStages().map((stage) => [
+        stage.id,
+        {
+          deals: held[stage.id] ?? 0,
+          rules: rulesWithStage(workspace, stage.id).map((rule) => ({ ruleId: rule.id, name: rule.draft.name })),
+        },
+      ]),
     ),
   }
 }

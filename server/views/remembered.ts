@@ -16,8 +16,7 @@ export function remembered(records: ClockRecords): ClockRecords {
   return {
     catalogue: () => records.catalogue(),
     read: (ref) => once(nameOf(['read', ref.object, ref.id]), () => records.read(ref)),
-    related: (ref, object) =>
-      once(nameOf(['related', ref.object, ref.id, object]), () => records.related(ref, object)),
+    related: (ref, object) => once(nameOf(['related', ref.object, ref.id, object]), () => records.related(ref, object)),
     least: (...given) => once(nameOf(['least', ...given]), () => records.least(...given)),
     holding: (...given) => once(nameOf(['holding', ...given]), () => records.holding(...given)),
     between: (...given) => once(nameOf(['between', ...given]), () => records.between(...given)),

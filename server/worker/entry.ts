@@ -11,7 +11,9 @@ import { logRuns } from '../engine/log'
 import { QUESTIONS, type Answer, type Given, type QuestionName } from './questions'
 import type { Ask, Told, WorkerSetting } from './protocol'
 
-/** A thread beside the one that serves pages, over a connection of its own: imports, and questions about many records. */
+/**
+ * A thread beside the one that serves pages, over a connection of its own: imports, and questions about many records.
+ */
 const { role, dbFile, migrationsFolder, turns } = workerData as WorkerSetting
 const taker = new TurnTaker(turns)
 const counts: Record<string, number> = {}

@@ -37,7 +37,10 @@ export type Told =
   | { readonly told: 'trouble'; readonly text: string }
 
 export interface WorkerSetting {
-  /** `bulk` writes imports and reads for them; `reader` only answers what screens ask, and never waits for an import; `rehearsal` tries rules on a copy. */
+  /**
+   * `bulk` writes imports and reads for them; `reader` only answers what screens ask, and never waits for an import;
+   * `rehearsal` tries rules on a copy.
+   */
   readonly role: 'bulk' | 'reader' | 'rehearsal'
   readonly dbFile: string
   readonly migrationsFolder: string

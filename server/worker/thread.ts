@@ -18,7 +18,10 @@ export interface ThreadEnds {
   readonly rehearsal?: (told: Extract<Told, { told: 'rehearsal' }>) => void
 }
 
-/** The other end of a thread that works beside the one that serves pages. A thread that dies is started again; whoever waited for it hears so. */
+/**
+ * The other end of a thread that works beside the one that serves pages. A thread that dies is started again; whoever
+ * waited for it hears so.
+ */
 export class Thread {
   private worker: Worker
   private readonly pending = new Map<number, Pending>()

@@ -7,7 +7,10 @@ import { read, send, attempt } from '~/shared/api/api'
 import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 
-/** The clock of a demo workspace, which can be turned forward: everything that falls due on the way is done in its order. */
+/**
+ * The clock of a demo workspace, which can be turned forward: everything that falls due on the way is done in its
+ * order.
+ */
 const props = defineProps<{ nowMs: number; said: string; place: string }>()
 const store = useCatalogue()
 const zone = computed(() => store.catalogue.workspace.zone)

@@ -13,16 +13,6 @@ interface Told {
   known: number
   refused: { row: number; text: string }[]
 }
-interface Listed {
-  happenings: {
-    id: number
-    ref: { object: 'deal' | 'contact' | 'company'; id: number }
-    name: string
-    kind: string
-    about: string
-    atMs: number
-  }[]
-}
 const { data, refresh } = await useLiveQuery('/api/v1/happenings', { query: { limit: 8 } })
 const told = shallowRef<(Told & { name: string }) | null>(null)
 const busy = ref(false)

@@ -47,7 +47,7 @@ watch(tasks, (now, before) => {
   )
   currentId.value = (now[at] ?? now.at(-1))?.id ?? null
 })
-const { data: beside, refresh: reread } = await useLiveQuery('/api/v1/records/:object/:id', {
+const { data: beside } = await useLiveQuery('/api/v1/records/:object/:id', {
   params: () => current.value?.ref ?? null,
   key: 'day-record',
   changedBy: ['tasks', 'records'],

@@ -2,7 +2,10 @@
 import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '#core/records/kinds'
 import { objectPath } from '~/shared/paths'
 
-/** What records are made of: the fields of each kind, the scorecards, the pipelines, and the spellings that count as one. */
+/**
+ * What records are made of: the fields of each kind, the scorecards, the pipelines, and the spellings that count as
+ * one.
+ */
 const props = defineProps<{ current: ObjectKind | 'pipelines' | 'synonyms' | 'scorecards' }>()
 const places = computed(() => [
   ...OBJECTS.map((one) => ({

@@ -5,7 +5,9 @@ import type { ScorePreview } from '~~/server/engine/scorecards'
 import ChartBox from '~/shared/charts/ChartBox.vue'
 import type { Tokens } from '~/shared/charts/useTokens'
 
-/** How many records have how many points: what they have now in outline, what they would have filled; the bands beneath. */
+/**
+ * How many records have how many points: what they have now in outline, what they would have filled; the bands beneath.
+ */
 const props = defineProps<{ preview: ScorePreview; bands: readonly Band[] }>()
 const bins = computed(() =>
   props.preview.after.map((after, i) => ({

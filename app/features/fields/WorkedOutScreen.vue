@@ -17,7 +17,10 @@ import FormulaEditor from '~/shared/words/FormulaEditor.vue'
 import FilterSentence from '~/shared/words/FilterSentence.vue'
 import MakingProof from './MakingProof.vue'
 
-/** A field whose value is worked out: from a formula on its own record, or from linked ones; with the result on real records beside it. */
+/**
+ * A field whose value is worked out: from a formula on its own record, or from linked ones; with the result on real
+ * records beside it.
+ */
 useHead({ title: 'A field that is worked out' })
 const route = useRoute()
 const store = useCatalogue()

@@ -11,7 +11,10 @@ import { useNotices } from '~/shared/stores/notices'
 import PopOver from '~/shared/words/PopOver.vue'
 import OptionList from '~/shared/words/OptionList.vue'
 
-/** What can be done with a record as a whole: delete it, or merge another one of its kind into it. Both can be taken back. */
+/**
+ * What can be done with a record as a whole: delete it, or merge another one of its kind into it. Both can be taken
+ * back.
+ */
 const props = defineProps<{ page: RecordPage }>()
 const emit = defineEmits<{
   changed: []

@@ -49,7 +49,10 @@ async function set(value: Value): Promise<void> {
   close()
   if (key) await write(key, value, base.version)
 }
-/** Writes for the version it was made for. A change of other fields meanwhile is no matter; one of this field is asked about. */
+/**
+ * Writes for the version it was made for. A change of other fields meanwhile is no matter; one of this field is asked
+ * about.
+ */
 async function write(key: string, value: Value, version: number): Promise<void> {
   const path = `/api/v1/records/${props.page.ref.object}/${props.page.ref.id}`
   const done = await attempt(async () => {

@@ -101,7 +101,10 @@ export interface SchemaLine {
   readonly description: string
 }
 
-/** The fields of a schema as lines, those of objects inside it behind them. Schemas with a name are shown once they are asked for. */
+/**
+ * The fields of a schema as lines, those of objects inside it behind them. Schemas with a name are shown once they are
+ * asked for.
+ */
 export function linesOf(schema: Schema, schemas: Readonly<Record<string, Schema>>, depth = 0): readonly SchemaLine[] {
   const own = schema.$ref && depth === 0 ? (schemas[nameOf(schema.$ref)] ?? {}) : schema
   const variants = own.oneOf ?? own.anyOf

@@ -11,7 +11,9 @@ import RehearsalSums from './RehearsalSums.vue'
 import RehearsedRun from './RehearsedRun.vue'
 import { useRehearsal } from './useRehearsal'
 
-/** Rules on a copy of the records, with a clock that jumps: what they would do, when, and to whom. Nothing is written. */
+/**
+ * Rules on a copy of the records, with a clock that jumps: what they would do, when, and to whom. Nothing is written.
+ */
 useHead({ title: 'Rehearsal' })
 const store = useCatalogue()
 const { data: all } = await useLiveQuery('/api/v1/rules')

@@ -21,7 +21,10 @@ export interface Assumed {
 
 const ASK_AGAIN_MS = 120
 
-/** A rehearsal: what is asked for stands in the address, so that it can be shared; what comes of it is read page by page. */
+/**
+ * A rehearsal: what is asked for stands in the address, so that it can be shared; what comes of it is read page by
+ * page.
+ */
 export function useRehearsal(rules: () => RuleLines) {
   const route = useRoute()
   const store = useCatalogue()

@@ -7,7 +7,10 @@ import type { DecisionTable } from '#core/tables/table'
 import { sayValue } from '#core/fields/say-value'
 import { useHere } from '~/shared/words/useHere'
 
-/** The line of one input by bands: a bar for each row that takes in a stretch of it, brick where a stretch falls in none. */
+/**
+ * The line of one input by bands: a bar for each row that takes in a stretch of it, brick where a stretch falls in
+ * none.
+ */
 const props = defineProps<{ table: DecisionTable; at: number; field: Field; coverage: Coverage }>()
 const here = useHere()
 const WIDTH = 560

@@ -1,20 +1,8 @@
-<script lang="ts">
-/** How a version is published. */
-export interface PublishChoice {
-  readonly note: string
-  /** Whether the records that match now go through. */
-  readonly through: boolean
-  /** Whether cases that come otherwise are meant to. */
-  readonly anyway: boolean
-  /** What becomes of runs that wait in the version before. */
-  readonly waiting: 'finish' | 'move' | 'end'
-}
-</script>
-
 <script setup lang="ts">
 import { OBJECT_WORDS } from '#core/records/kinds'
 import { attempt, read, send } from '~/shared/api/api'
 import AppDialog from '~/shared/dialog/AppDialog.vue'
+import type { PublishChoice } from './publishChoice'
 import type { RuleDraft } from './useRuleDraft'
 
 /** What publishing means, before it is done: how often it starts, what would get through, what changed, its cases. */

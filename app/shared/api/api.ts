@@ -34,7 +34,10 @@ export const sayApiProblem = (problem: ApiProblem): string =>
     ? problem.places.map((place) => (place.path ? `${place.path}: ${place.text}` : place.text)).join('; ')
     : problem.detail
 
-/** Reads something in the browser; pages read with `useFetch`. The types of all routes together are more than the compiler tries. */
+/**
+ * Reads something in the browser; pages read with `useFetch`. The types of all routes together are more than the
+ * compiler tries.
+ */
 export const read = <T>(path: string, query: Readonly<Record<string, unknown>> = {}): Promise<T> =>
   ($fetch as (path: string, options: { query: object }) => Promise<unknown>)(path, { query }) as Promise<T>
 
@@ -77,7 +80,8 @@ export async function attempt<T>(work: () => Promise<T>): Promise<T | null> {
     return await work()
   } catch (error) {
     const problem = problemOf(error)
-    // The cookie became void meanwhile: the page is loaded anew and leads to the door. A rule's edits are kept in the browser.
+    // The cookie became void meanwhile: the page is loaded anew and leads to the door. A rule's edits are kept in the
+    // browser.
     if (problem.status === 401) {
       reloadNuxtApp({ force: true })
       return null

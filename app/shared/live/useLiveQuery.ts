@@ -12,7 +12,9 @@ export type ReadRoute = {
 export type AnswerOf<R extends ReadRoute> = InternalApi[R] extends { get: infer A } ? A : never
 
 export interface LiveQueryOptions {
-  /** What stands for the `:names` of the route; `null` while there is nothing to ask about, and then the answer is none. */
+  /**
+   * What stands for the `:names` of the route; `null` while there is nothing to ask about, and then the answer is none.
+   */
   readonly params?: MaybeRefOrGetter<object | null>
   readonly query?: MaybeRefOrGetter<object>
   /** What happened that makes another answer likely: kinds of messages, or a question to each. */

@@ -2,7 +2,10 @@ import type { RecordRef } from '#core/records/kinds'
 import { send, attempt } from '~/shared/api/api'
 import { useNotices } from '~/shared/stores/notices'
 
-/** Brings a record back that was deleted or merged, and says what could not be put as it was. Answers whether it is there again. */
+/**
+ * Brings a record back that was deleted or merged, and says what could not be put as it was. Answers whether it is
+ * there again.
+ */
 export async function bringRecordBack({ object, id }: RecordRef): Promise<boolean> {
   const back = await attempt(() => send<{ stayed: readonly string[] }>('POST', `/api/v1/gone/${object}/${id}`))
   if (back && back.stayed.length > 0)

@@ -18,7 +18,10 @@ import { isEitherWayLinkable } from '#core/records/record'
 import type { ObjectKind } from '#core/records/kinds'
 import { useCatalogue } from '~/shared/stores/catalogue'
 
-/** A formula as it is typed: fields, linked records and functions are offered, and what does not fit is marked at its place. */
+/**
+ * A formula as it is typed: fields, linked records and functions are offered, and what does not fit is marked at its
+ * place.
+ */
 const props = defineProps<{ text: string; object: ObjectKind; problem: FormulaProblem | null; label: string }>()
 const emit = defineEmits<{ set: [text: string] }>()
 const store = useCatalogue()

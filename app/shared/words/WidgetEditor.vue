@@ -37,7 +37,9 @@ interface RecurrenceRule {
   from: string
 }
 
-/** Draws the editor that a form names. Every widget of the core has its branch; one that is missing does not compile. */
+/**
+ * Draws the editor that a form names. Every widget of the core has its branch; one that is missing does not compile.
+ */
 const props = defineProps<{
   widget: Widget
   param: string

@@ -6,7 +6,10 @@ import { useCatalogue } from '~/shared/stores/catalogue'
 const FRESH_MS = 60_000
 const kept = new Map<ObjectKind, { readonly atMs: number; readonly sheet: FieldSheet }>()
 
-/** How far fields are filled and what stands in them, read when somebody picks one and kept for a minute. Nobody waits for it. */
+/**
+ * How far fields are filled and what stands in them, read when somebody picks one and kept for a minute. Nobody waits
+ * for it.
+ */
 export function useFieldSheet(object: () => ObjectKind) {
   const store = useCatalogue()
   const sheet = shallowRef<FieldSheet | null>(null)

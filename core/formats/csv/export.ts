@@ -67,7 +67,9 @@ export const seenColumns = (
   ]
 }
 
-/** The value as words that are read as the same value again: as people know it when that is certain, else as it is kept. */
+/**
+ * The value as words that are read as the same value again: as people know it when that is certain, else as it is kept.
+ */
 function cellOf(value: Value, field: Field, catalogue: Catalogue, values: Values): string {
   if (isEmpty(value)) return ''
   const type = FIELD_TYPES[field.type]

@@ -28,7 +28,8 @@ function delimiterOf(text: string): string {
 
 /**
  * Reads comma-, semicolon-, tab- or pipe-separated text (RFC 4180 quoting), with or without a byte-order mark. Blank
- * lines do not count. `rowsMost` reads only the beginning. A row with more cells than there are headings, or with broken quoting, is kept and marked.
+ * lines do not count. `rowsMost` reads only the beginning. A row with more cells than there are headings, or with
+ * broken quoting, is kept and marked.
  */
 export function readCsv(content: string, rowsMost = Infinity): CsvTable {
   const text = content.replace(/^\ufeff/, '')

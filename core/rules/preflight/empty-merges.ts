@@ -87,7 +87,9 @@ export const emptyMerges = definePreflight({
   },
 })
 
-/** Whether the field surely holds something right after the trigger: it listens to it, and emptying it starts nothing. */
+/**
+ * Whether the field surely holds something right after the trigger: it listens to it, and emptying it starts nothing.
+ */
 function leavesFilled(trigger: Trigger, key: string, names: Names): boolean {
   const kind = TRIGGERS[trigger.kind]
   return (

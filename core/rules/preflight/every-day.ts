@@ -8,7 +8,9 @@ import { definePreflight, noted } from './finding'
 /** Operators that hold on several days in a row for one record. */
 const STRETCH: ReadonlySet<string> = new Set(['inNext', 'inLast', 'longAgo', 'farAhead', 'standing', 'is'])
 
-/** What comes again and again, asks for something that goes on holding, and makes something each time: once was meant. */
+/**
+ * What comes again and again, asks for something that goes on holding, and makes something each time: once was meant.
+ */
 export const everyDay = definePreflight({
   kind: 'everyDay',
   look(rule, { data }) {

@@ -24,10 +24,15 @@ function together(a: ReadonlySet<string>, b: ReadonlySet<string>): boolean {
   return [...a].some((x) => [...b].some((y) => meets(x, y) || meets(y, x)))
 }
 
-/** Records are asked about so many others at the most; where more rules write one field on one start, the first of them say enough. */
+/**
+ * Records are asked about so many others at the most; where more rules write one field on one start, the first of them
+ * say enough.
+ */
 const ASKED_MOST = 20
 
-/** Two rules that write one field of the same records with different values: which of them stands hangs on their order. */
+/**
+ * Two rules that write one field of the same records with different values: which of them stands hangs on their order.
+ */
 export const fights = definePreflight({
   kind: 'fights',
   look(rule, context) {

@@ -1,4 +1,4 @@
-import { enters, given } from '../../testing/rules'
+import { enters } from '../../testing/rules'
 import type { RuleDocument } from '../document'
 import { preflight } from '.'
 import type { PreflightData, Reviewed } from './finding'

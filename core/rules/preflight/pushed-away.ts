@@ -7,7 +7,10 @@ import { definePreflight, noted, type Noted } from './finding'
 const DAY_MINUTES = 1440
 type Timed = { readonly minute?: number | null; readonly zone?: string }
 
-/** A moment that is known to the minute and lies outside the hours that the next wait allows: it never goes on the same day. */
+/**
+ * A moment that is known to the minute and lies outside the hours that the next wait allows: it never goes on the same
+ * day.
+ */
 export const pushedAway = definePreflight({
   kind: 'pushedAway',
   look(rule, { catalogue }) {

@@ -13,7 +13,10 @@ const TOLD_MOST = 5
 
 const tableOf = (step: Step): DecisionTable => (step.params as { readonly table: DecisionTable }).table
 
-/** The tests that take in these pieces and nothing more: one for each stretch along the line, one for values, one for what is empty; `null` where none can say it. */
+/**
+ * The tests that take in these pieces and nothing more: one for each stretch along the line, one for values, one for
+ * what is empty; `null` where none can say it.
+ */
 function cellsFor(pieces: readonly Piece[] | null): readonly Cell[] | null {
   if (pieces === null) return [{ is: 'any' }]
   if (pieces.some((piece) => piece.piece === 'other')) return null

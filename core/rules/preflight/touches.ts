@@ -14,7 +14,9 @@ export interface StepTouch extends Touch {
   readonly label: string
 }
 
-/** What a record holds right after a trigger fired, as far as the trigger says; for several triggers, where they agree. */
+/**
+ * What a record holds right after a trigger fired, as far as the trigger says; for several triggers, where they agree.
+ */
 export function heldAfter(triggers: readonly Trigger[]): Values {
   const [first, ...rest] = triggers.map((trigger) => TRIGGERS[trigger.kind].after(trigger.params))
   return Object.fromEntries(

@@ -118,7 +118,9 @@ export const choices = sqliteTable(
     id: text().notNull(),
     label: text().notNull(),
     position: integer().notNull(),
-    /** Merged into another one, or taken out: nobody chooses it any more, and what happened with it can still be told. */
+    /**
+     * Merged into another one, or taken out: nobody chooses it any more, and what happened with it can still be told.
+     */
     archived: integer({ mode: 'boolean' }).notNull().default(false),
   },
   (t) => [primaryKey({ columns: [t.fieldId, t.id] })],
@@ -144,7 +146,10 @@ export const stages = sqliteTable('stages', {
   archived: integer({ mode: 'boolean' }).notNull().default(false),
 })
 
-/** What fields, choices, stages and pipelines were called before, so that what happened then is told in the words of then. */
+/**
+ * What fields, choices, stages and pipelines were called before, so that what happened then is told in the words of
+ * then.
+ */
 export const formerNames = sqliteTable('former_names', {
   id: integer().primaryKey({ autoIncrement: true }),
   what: text().$type<FormerName['what']>().notNull(),

@@ -27,7 +27,9 @@ export const knownHeadings = sqliteTable('known_headings', {
   usedAt: integer('used_at').notNull(),
 })
 
-/** Answers to requests that came with a key of their own: the same request again gets the same answer and does nothing. */
+/**
+ * Answers to requests that came with a key of their own: the same request again gets the same answer and does nothing.
+ */
 export const keptAnswers = sqliteTable(
   'kept_answers',
   {

@@ -55,7 +55,9 @@ export const heldStarts = sqliteTable(
   (t) => [primaryKey({ columns: [t.ruleId, t.eventSeq] })],
 )
 
-/** Work of a rule over many records, done in small commits: letting records through, starting by hand, taking runs back. */
+/**
+ * Work of a rule over many records, done in small commits: letting records through, starting by hand, taking runs back.
+ */
 export const ruleJobs = sqliteTable(
   'rule_jobs',
   {
@@ -117,7 +119,10 @@ export const acceptedFindings = sqliteTable(
   (t) => [primaryKey({ columns: [t.ruleId, t.key] })],
 )
 
-/** Rehearsals that were kept with what is expected of them. The rules of the document are those of `ruleIds`, in that order. */
+/**
+ * Rehearsals that were kept with what is expected of them. The rules of the document are those of `ruleIds`, in that
+ * order.
+ */
 export const cases = sqliteTable('cases', {
   id: integer().primaryKey({ autoIncrement: true }),
   name: text().notNull(),

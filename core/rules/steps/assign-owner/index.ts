@@ -55,7 +55,8 @@ export const assignOwner = defineStep<'assignOwner', Params>({
         reason: { code: 'own', say: `${catalogue.person(String(owner))?.name ?? String(owner)} has it already` },
       }
     }
-    // Being away passes, so somebody who is named gets it all the same; somebody who has left would never look at it again.
+    // Being away passes, so somebody who is named gets it all the same; somebody who has left would never look at it
+    // again.
     const chosen = named?.active ? { person: named, turn: false } : chooseWho(who, record.values, moment.today, context)
     if ('none' in chosen) return { go: 'skip', reason: chosen.none }
     if (owner === chosen.person.id) return { go: 'skip', reason: { code: 'sameValue', field: 'Owner' } }

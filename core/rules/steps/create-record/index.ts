@@ -18,7 +18,9 @@ interface Params {
 
 const NAME_MOST = 300
 
-/** The records that a new one is linked to: the one it is made for, and that one's main linked ones that fit as well. */
+/**
+ * The records that a new one is linked to: the one it is made for, and that one's main linked ones that fit as well.
+ */
 export function linksFor(make: ObjectKind, own: RecordRef, mains: readonly RecordRef[]): readonly RecordRef[] {
   const fits = (to: RecordRef) => LINKABLE.some((pair) => pair.from === make && pair.to === to.object)
   return [own, ...mains].filter(

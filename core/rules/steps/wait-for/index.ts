@@ -30,7 +30,10 @@ const OUTCOMES = [
   { id: 'ranOut', label: 'Time ran out' },
 ]
 
-/** Lets time pass until a field of the record changes, or at most so long. Only what changes behind its beginning counts. */
+/**
+ * Lets time pass until a field of the record changes, or at most so long. Only what changes behind its beginning
+ * counts.
+ */
 export const waitFor = defineStep<'waitFor', Params>({
   kind: 'waitFor',
   hue: 'time',

@@ -4,7 +4,8 @@ import { caseFile } from '../../../../engine/cases'
 export default defineRoute('GET /cases/:id', ({ workspace, params: { id } }) => {
   const kept = workspace.store.cases.get(id)
   if (!kept) throw notFound(`case ${id}`)
-  // What it takes from the workspace, and the rules, are not part of what is edited; what is looked at most comes first.
+  // What it takes from the workspace, and the rules, are not part of what is edited; what is looked at most comes
+  // first.
   const {
     people: _p,
     fields: _f,

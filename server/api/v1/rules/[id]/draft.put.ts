@@ -1,4 +1,6 @@
-/** Saves the draft. Refused when somebody saved another edit since `rev`, so that nobody's work is overwritten unseen. */
+/**
+ * Saves the draft. Refused when somebody saved another edit since `rev`, so that nobody's work is overwritten unseen.
+ */
 export default defineRoute('PUT /rules/:id/draft', ({ workspace, person, params: { id }, body: { document, rev } }) => {
   const rule = workspace.store.rules.get(id)
   if (!rule) throw notFound(`rule ${id}`)

@@ -1,0 +1,10 @@
+/** How a version is published. */
+export interface PublishChoice {
+  readonly note: string
+  /** Whether the records that match now go through. */
+  readonly through: boolean
+  /** Whether cases that come otherwise are meant to. */
+  readonly anyway: boolean
+  /** What becomes of runs that wait in the version before. */
+  readonly waiting: 'finish' | 'move' | 'end'
+}
