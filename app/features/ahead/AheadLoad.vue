@@ -48,7 +48,7 @@ function option(tokens: Tokens): EChartsCoreOption {
   const text = { color: tokens.ink2, fontFamily: tokens.font, fontSize: 12 }
   const strip = (i: number) => ({ top: HEAD + i * ROW, height: ROW - 8, left: 150, right: 8 })
   const series = rows.value.flatMap((row, i) => {
-    const base = { type: 'bar', stack: row.id, xAxisIndex: i, yAxisIndex: i, barWidth: '58%', animationDuration: 250 }
+    const base = { type: 'bar', stack: row.id, xAxisIndex: i, yAxisIndex: i, barWidth: '58%' }
     return [
       {
         ...base,

@@ -47,7 +47,7 @@ const said = computed(() => {
 const height = (count: number): number => Math.sqrt(count)
 function option(tokens: Tokens): EChartsCoreOption {
   const text = { color: tokens.ink2, fontFamily: tokens.font, fontSize: 12 }
-  const bars = { type: 'bar', barWidth: '92%', barGap: '-100%', animationDuration: 250 }
+  const bars = { type: 'bar', barWidth: '92%', barGap: '-100%' }
   return {
     textStyle: text,
     grid: { left: 0, right: 0, top: 6, bottom: 1 },

@@ -8,9 +8,11 @@ import VChart from 'vue-echarts'
 // Only the parts that our charts are made of: the whole of it is three times as large.
 use([BarChart, GridComponent, TooltipComponent, SVGRenderer])
 
-defineProps<{ option: EChartsCoreOption }>()
+const props = defineProps<{ option: EChartsCoreOption }>()
+// Bars that grow say nothing; what stands there is there at once.
+const still = computed(() => ({ ...props.option, animation: false }))
 </script>
 
 <template>
-  <VChart :option="option" autoresize class="h-full w-full" />
+  <VChart :option="still" autoresize class="h-full w-full" />
 </template>
