@@ -239,7 +239,7 @@ useKeys({
           ><template v-if="line.dueMs !== null">{{ sayTime(line.dueMs, zone) }}</template></span
         >
         <span class="relative"
-          ><span class="rail" /><span
+          ><span class="rail ahead" /><span
             class="mark absolute top-2 left-[5px]"
             :class="line.kind === 'task' ? 'people' : 'time'"
             aria-hidden="true"
@@ -289,14 +289,3 @@ useKeys({
     </ol>
   </div>
 </template>
-
-<style scoped>
-.rail {
-  position: absolute;
-  left: 9px;
-  top: 0;
-  bottom: 0;
-  width: 4px;
-  background: repeating-linear-gradient(180deg, var(--saffron) 0 5px, transparent 5px 9px);
-}
-</style>

@@ -8,18 +8,13 @@ import {
   DialogPanel,
   DialogTitle,
 } from '@headlessui/vue'
-import { watchDebounced } from '@vueuse/core'
-import { OBJECT_WORDS, type RecordRef } from '#core/records/kinds'
+import { OBJECT_WORDS } from '#core/records/kinds'
 import { foldText } from '#core/language/value'
 import { recordPath } from '~/shared/paths'
-import { read } from '~/shared/api/api'
+import { useFound } from '~/shared/record/useFound'
 import { useCatalogue } from '~/shared/stores/catalogue'
 
-interface Answer {
-  readonly records: readonly { readonly ref: RecordRef; readonly name: string }[]
-  readonly rules: readonly { readonly id: number; readonly name: string; readonly state: string }[]
-}
-interface Found {
+interface Line {
   readonly to: string
   readonly name: string
   readonly what: string
@@ -27,10 +22,17 @@ interface Found {
 
 const open = defineModel<boolean>('open', { required: true })
 const store = useCatalogue()
-const words = ref('')
-const found = ref<Found[]>([])
+const { words, found } = useFound()
+const lines = computed((): Line[] => [
+  ...found.value.records.map((record) => ({
+    to: recordPath(record.ref),
+    name: record.name,
+    what: OBJECT_WORDS[record.ref.object].one,
+  })),
+  ...found.value.rules.map((rule) => ({ to: `/rules/${rule.id}`, name: rule.name, what: `rule, ${rule.state}` })),
+])
 
-const screens = computed((): Found[] => [
+const screens = computed((): Line[] => [
   { to: '/day-sheet', name: 'Day sheet', what: 'screen' },
   { to: '/rules', name: 'Rules', what: 'screen' },
   { to: '/rules?new=1', name: 'Write a rule', what: 'do' },
@@ -51,39 +53,16 @@ const screens = computed((): Found[] => [
   })),
 ])
 const list = computed(() =>
-  [...found.value, ...screens.value.filter((screen) => foldText(screen.name).includes(foldText(words.value)))].slice(
+  [...lines.value, ...screens.value.filter((screen) => foldText(screen.name).includes(foldText(words.value)))].slice(
     0,
     14,
   ),
 )
 
-let asked = 0
-watchDebounced(
-  words,
-  async (value) => {
-    const mine = ++asked
-    if (value.trim() === '') {
-      found.value = []
-      return
-    }
-    const answer = await read<Answer>('/api/v1/find', { words: value }).catch(() => null)
-    if (mine !== asked || !answer) return
-    found.value = [
-      ...answer.records.map((record) => ({
-        to: recordPath(record.ref),
-        name: record.name,
-        what: OBJECT_WORDS[record.ref.object].one,
-      })),
-      ...answer.rules.map((rule) => ({ to: `/rules/${rule.id}`, name: rule.name, what: `rule, ${rule.state}` })),
-    ]
-  },
-  { debounce: 120 },
-)
-
 watch(open, (now) => {
   if (now) words.value = ''
 })
-async function go(item: Found | null): Promise<void> {
+async function go(item: Line | null): Promise<void> {
   if (!item) return
   open.value = false
   await navigateTo(item.to)

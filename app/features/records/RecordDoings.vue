@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { watchDebounced } from '@vueuse/core'
 import { OBJECT_WORDS, type RecordRef } from '#core/records/kinds'
 import type { MergePreview } from '~~/server/views/gone'
 import type { RecordPage } from '~~/server/views/record'
@@ -9,7 +8,7 @@ import { read, send, attempt } from '~/shared/api/api'
 import { bringRecordBack } from '~/shared/record/bringBack'
 import { useNotices } from '~/shared/stores/notices'
 import PopOver from '~/shared/words/PopOver.vue'
-import OptionList from '~/shared/words/OptionList.vue'
+import RecordPicker from '~/shared/record/RecordPicker.vue'
 
 /**
  * What can be done with a record as a whole: delete it, or merge another one of its kind into it. Both can be taken
@@ -41,32 +40,12 @@ async function remove(): Promise<void> {
 }
 
 const merging = ref(false)
-const words = ref('')
-const found = shallowRef<readonly { readonly ref: RecordRef; readonly name: string }[]>([])
-let asked = 0
-watchDebounced(
-  words,
-  async (value) => {
-    const mine = ++asked
-    const answer =
-      value.trim() === ''
-        ? null
-        : await read<{ records: typeof found.value }>('/api/v1/find', { words: value }).catch(() => null)
-    if (mine === asked)
-      found.value = (answer?.records ?? []).filter(
-        (one) => one.ref.object === props.page.ref.object && one.ref.id !== props.page.ref.id,
-      )
-  },
-  { debounce: 120 },
-)
-const options = computed(() =>
-  found.value.map((one) => ({ value: String(one.ref.id), label: one.name, hint: `${kind.value} ${one.ref.id}` })),
-)
+const fits = (ref: RecordRef): boolean => ref.object === props.page.ref.object && ref.id !== props.page.ref.id
 const other = ref<number | null>(null)
 const preview = shallowRef<MergePreview | null>(null)
 const take = ref<readonly string[]>([])
-async function choose(id: string): Promise<void> {
-  other.value = Number(id)
+async function choose({ id }: RecordRef): Promise<void> {
+  other.value = id
   take.value = []
   preview.value = await attempt(() => read<MergePreview>(`${path.value}/merges/${id}`))
 }
@@ -78,8 +57,6 @@ function use(key: string, side: 'kept' | 'other'): void {
     side === 'other' ? [...take.value.filter((one) => one !== key), key] : take.value.filter((one) => one !== key)
 }
 function begin(): void {
-  words.value = ''
-  found.value = []
   other.value = null
   preview.value = null
   merging.value = true
@@ -130,14 +107,12 @@ const n = (count: number, word: string): string => `${count} ${word}${count === 
       </p>
     </PopOver>
     <PopOver v-if="merging" anchor="[data-merge]" label="Merge" :wide="preview !== null" @close="close">
-      <OptionList
+      <RecordPicker
         v-if="!preview"
-        :options="options"
-        :current="null"
         :label="`Name of the ${kind} to merge into this one`"
         placeholder="Words in the other one’s name"
-        searched
-        @words="words = $event"
+        :fits="fits"
+        :hint="(ref) => `${kind} ${ref.id}`"
         @pick="choose"
       />
       <form v-else @submit.prevent="merge">

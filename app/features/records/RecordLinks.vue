@@ -1,13 +1,12 @@
 <script setup lang="ts">
-import { watchDebounced } from '@vueuse/core'
 import { isLinkable } from '#core/records/record'
 import { OBJECT_WORDS, sameRef, type RecordRef } from '#core/records/kinds'
 import type { RecordPage } from '~~/server/views/record'
 import { focusSoon } from '~/shared/keys/focus'
 import { recordPath } from '~/shared/paths'
-import { read, send, attempt } from '~/shared/api/api'
+import { send, attempt } from '~/shared/api/api'
 import PopOver from '~/shared/words/PopOver.vue'
-import OptionList from '~/shared/words/OptionList.vue'
+import RecordPicker from '~/shared/record/RecordPicker.vue'
 
 /** What a record is linked to: added by name, taken away, given a role, made the main one. */
 const props = defineProps<{ page: RecordPage; editable: boolean }>()
@@ -42,37 +41,15 @@ async function remove(link: Link): Promise<void> {
 }
 
 const adding = ref(false)
-const words = ref('')
-const found = shallowRef<readonly { readonly ref: RecordRef; readonly name: string }[]>([])
 const fits = (ref: RecordRef): boolean =>
   (isLinkable(props.page.ref, ref) || isLinkable(ref, props.page.ref)) &&
   !props.page.links.some((link) => sameRef(link.ref, ref))
-let asked = 0
-watchDebounced(
-  words,
-  async (value) => {
-    const mine = ++asked
-    const answer =
-      value.trim() === ''
-        ? null
-        : await read<{ records: typeof found.value }>('/api/v1/find', { words: value }).catch(() => null)
-    if (mine === asked) found.value = (answer?.records ?? []).filter((one) => fits(one.ref))
-  },
-  { debounce: 120 },
-)
-const options = computed(() =>
-  found.value.map((one) => ({ value: keyOf(one.ref), label: one.name, hint: OBJECT_WORDS[one.ref.object].one })),
-)
-async function add(key: string): Promise<void> {
-  const one = found.value.find((other) => keyOf(other.ref) === key)
+async function add(ref: RecordRef): Promise<void> {
   close()
-  if (!one) return
-  const { from, to } = ends(one.ref)
+  const { from, to } = ends(ref)
   if (await attempt(() => send('POST', pathOf(from), { to }))) emit('changed')
 }
 function begin(): void {
-  words.value = ''
-  found.value = []
   adding.value = true
 }
 function close(): void {
@@ -110,13 +87,11 @@ function close(): void {
       <button v-if="editable" type="button" class="word" data-link-add @click="begin">link to …</button>
     </p>
     <PopOver v-if="adding" anchor="[data-link-add]" label="Link to" @close="close">
-      <OptionList
-        :options="options"
-        :current="null"
+      <RecordPicker
         label="Name of a record"
         placeholder="Words in its name"
-        searched
-        @words="words = $event"
+        :fits="fits"
+        :hint="(ref) => OBJECT_WORDS[ref.object].one"
         @pick="add"
       />
     </PopOver>

@@ -39,7 +39,7 @@ const turnOver = (key: string): void => {
         >{{ sayTime(line.atMs, zone) }}</span
       >
       <span class="relative"
-        ><span class="rail" /><span
+        ><span class="rail ahead" /><span
           class="mark absolute top-2 left-[5px]"
           :class="line.kind === 'start' ? 'start' : line.state === 'failed' ? 'stop' : line.hue"
           aria-hidden="true"
@@ -108,14 +108,3 @@ const turnOver = (key: string): void => {
     </li>
   </ol>
 </template>
-
-<style scoped>
-.rail {
-  position: absolute;
-  left: 9px;
-  top: 0;
-  bottom: 0;
-  width: 4px;
-  background: repeating-linear-gradient(180deg, var(--saffron) 0 5px, transparent 5px 9px);
-}
-</style>

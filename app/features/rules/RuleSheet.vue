@@ -485,14 +485,3 @@ defineExpose({ open, edit })
     </WithCatalogue>
   </div>
 </template>
-
-<style scoped>
-.rail {
-  position: absolute;
-  left: 10px;
-  top: 0;
-  bottom: 0;
-  width: 2px;
-  background: var(--ink);
-}
-</style>

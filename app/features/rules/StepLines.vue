@@ -60,7 +60,7 @@ const stepsWord = (n: number): string => (n === 0 ? 'nothing' : n === 1 ? '1 ste
         class="rail"
         :class="[
           i === steps.length - 1 && branch === null && !sheet.editable && !step.branches && 'bottom-auto! h-4',
-          STEPS[step.kind].hue === 'time' && 'waits',
+          STEPS[step.kind].hue === 'time' && 'ahead',
         ]"
       /><span class="mark absolute top-2 left-[5px]" :class="STEPS[step.kind].hue" aria-hidden="true" />
     </div>
@@ -279,19 +279,3 @@ const stepsWord = (n: number): string => (n === 0 ? 'nothing' : n === 1 ? '1 ste
     </p>
   </template>
 </template>
-
-<style scoped>
-.rail {
-  position: absolute;
-  left: 10px;
-  top: 0;
-  bottom: 0;
-  width: 2px;
-  background: var(--ink);
-}
-.rail.waits {
-  left: 9px;
-  width: 4px;
-  background: repeating-linear-gradient(180deg, var(--saffron) 0 5px, transparent 5px 9px);
-}
-</style>

@@ -275,23 +275,3 @@ async function bringBack(ref: RecordRef): Promise<void> {
     </ol>
   </div>
 </template>
-
-<style scoped>
-.rail {
-  position: absolute;
-  left: 10px;
-  top: 0;
-  bottom: 0;
-  width: 2px;
-  background: var(--ink);
-}
-.rail.ahead {
-  width: 4px;
-  left: 9px;
-  background: repeating-linear-gradient(180deg, var(--saffron) 0 5px, transparent 5px 9px);
-}
-.rail.last {
-  bottom: auto;
-  height: 14px;
-}
-</style>

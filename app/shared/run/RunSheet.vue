@@ -112,18 +112,3 @@ const pale = (i: number): boolean => !shown(i) || lines[i]?.state === null
     </template>
   </div>
 </template>
-
-<style scoped>
-.rail {
-  position: absolute;
-  left: 10px;
-  top: 0;
-  bottom: 0;
-  width: 2px;
-  background: var(--ink);
-}
-.rail.last {
-  bottom: auto;
-  height: 14px;
-}
-</style>
