@@ -138,6 +138,7 @@ const initials = (id: string | null): string =>
 const AGES = ['up to a week', '8 to 14 days', '15 to 30 days', 'more than 30 days']
 const more = (stageId: string): string =>
   `/records/deals?filter=${encodeURIComponent(JSON.stringify({ kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'condition', id: 'c1', field: 'stage', op: 'is', not: false, params: { value: stageId } }] }))}`
+const chooseOwner = ({ value }: HTMLSelectElement) => navigateTo({ query: value ? { owner: value } : {} })
 </script>
 
 <template>
@@ -157,13 +158,7 @@ const more = (stageId: string): string =>
         class="entry ml-auto"
         aria-label="Whose deals"
         :value="owner ?? ''"
-        @change="
-          navigateTo({
-            query: ($event.target as HTMLSelectElement).value
-              ? { owner: ($event.target as HTMLSelectElement).value }
-              : {},
-          })
-        "
+        @change="chooseOwner($event.target as HTMLSelectElement)"
       >
         <option value="">everybody’s deals</option>
         <option

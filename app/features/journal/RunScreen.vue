@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { stateTone } from '~/shared/run/tones'
 import { sayInstant, sayTime } from '#core/time/say'
 import { OBJECT_WORDS } from '#core/records/kinds'
 import { recordPath } from '~/shared/paths'
@@ -51,6 +52,15 @@ async function retry(): Promise<void> {
       : { tone: 'wrong', title: answer.failed > 0 ? 'It failed again' : 'Its conditions do not hold' },
   )
 }
+/** A change begins; what failed, or was cut off, stops; everything else wrote something. */
+function markOf(entry: {
+  readonly what: string
+  readonly state?: string | null
+  readonly text?: string | null
+}): string {
+  if (entry.what === 'change') return 'start'
+  return entry.state === 'failed' || (entry.state === 'stopped' && entry.text?.includes('cut:')) ? 'stop' : 'data'
+}
 </script>
 
 <template>
@@ -66,19 +76,9 @@ async function retry(): Promise<void> {
       </p>
       <h1 class="mt-0.5">{{ run.ruleName }}</h1>
       <p class="mt-1.5 mb-4 flex flex-wrap items-center gap-3 text-[13.5px]">
-        <span
-          class="rounded-sm border px-2 py-px font-semibold"
-          :class="
-            run.state === 'done'
-              ? 'border-moss text-moss'
-              : run.state === 'failed'
-                ? 'border-brick text-brick'
-                : run.state === 'waiting'
-                  ? 'border-saffron text-saffron'
-                  : 'border-ink2 text-ink2'
-          "
-          >{{ STATE_WORDS[run.state] }}</span
-        >
+        <span class="rounded-sm border px-2 py-px font-semibold" :class="stateTone(run.state)">{{
+          STATE_WORDS[run.state]
+        }}</span>
         <NuxtLink :to="recordPath(run.ref)" class="word">{{ run.recordName }}</NuxtLink><span class="quiet">{{
           OBJECT_WORDS[run.ref.object].one
         }}</span
@@ -176,17 +176,7 @@ async function retry(): Promise<void> {
           :style="{ paddingLeft: `${entry.depth * 18 + (entry.what === 'run' ? 10 : 0)}px` }"
           :class="entry.what === 'run' && entry.id === id && 'bg-violet-t'"
         >
-          <span
-            class="mark flex-none translate-y-px scale-75"
-            :class="
-              entry.what === 'change'
-                ? 'start'
-                : entry.state === 'failed' || (entry.state === 'stopped' && entry.text.includes('cut:'))
-                  ? 'stop'
-                  : 'data'
-            "
-            aria-hidden="true"
-          />
+          <span class="mark flex-none translate-y-px scale-75" :class="markOf(entry)" aria-hidden="true" />
           <span class="min-w-0"
             ><NuxtLink v-if="entry.what === 'run' && entry.id !== id" :to="`/journal/${entry.id}`" class="name-link">{{
               entry.text

@@ -13,6 +13,9 @@ const missing = computed(() =>
   props.start.questions.some((one) => one.required && (answers.value[one.key] ?? null) === null),
 )
 const INPUTS = { text: 'text', number: 'number', date: 'date' } as const
+function choose({ key, type }: { readonly key: string; readonly type: string }, { value }: HTMLSelectElement): void {
+  answers.value[key] = value === '' ? null : type === 'yesNo' ? value === 'yes' : value
+}
 </script>
 
 <template>
@@ -31,14 +34,7 @@ const INPUTS = { text: 'text', number: 'number', date: 'date' } as const
         <select
           v-if="question.type === 'choice' || question.type === 'yesNo'"
           class="entry mt-0.5 w-full"
-          @change="
-            answers[question.key] =
-              question.type === 'yesNo'
-                ? ($event.target as HTMLSelectElement).value === ''
-                  ? null
-                  : ($event.target as HTMLSelectElement).value === 'yes'
-                : ($event.target as HTMLSelectElement).value || null
-          "
+          @change="choose(question, $event.target as HTMLSelectElement)"
         >
           <option value="" />
           <option

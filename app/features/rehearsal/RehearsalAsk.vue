@@ -47,6 +47,11 @@ function takeRule(id: number): void {
   addRule.value = false
   r.go({ rules: [...r.chosen, id].join(',') })
 }
+const stageOptions = computed(() =>
+  store.catalogue.pipelines.flatMap((pipeline) =>
+    pipeline.stages.map((stage) => ({ value: stage.id, label: stage.name, group: pipeline.name })),
+  ),
+)
 </script>
 
 <template>
@@ -175,11 +180,7 @@ function takeRule(id: number): void {
       <div v-if="givenField" class="mt-2">
         <OptionList
           v-if="givenField.type === 'stage'"
-          :options="
-            store.catalogue.pipelines.flatMap((pipeline) =>
-              pipeline.stages.map((stage) => ({ value: stage.id, label: stage.name, group: pipeline.name })),
-            )
-          "
+          :options="stageOptions"
           label="Stage"
           placeholder="becomes …"
           @pick="assume($event)"

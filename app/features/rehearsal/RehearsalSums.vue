@@ -19,6 +19,11 @@ const KINDS: Readonly<Record<string, string>> = {
   unlink: 'unlinked',
   stop: 'stopped',
 }
+const WARNING_TONES: Readonly<Record<string, string>> = {
+  never: 'bg-slate-t text-slate',
+  failed: 'bg-brick-t text-brick',
+  cut: 'bg-brick-t text-brick',
+}
 </script>
 
 <template>
@@ -30,13 +35,7 @@ const KINDS: Readonly<Record<string, string>> = {
           v-for="warning in view.warnings"
           :key="warning.text"
           class="rounded-[3px] px-2.5 py-1.5"
-          :class="
-            warning.kind === 'never'
-              ? 'bg-slate-t text-slate'
-              : warning.kind === 'failed' || warning.kind === 'cut'
-                ? 'bg-brick-t text-brick'
-                : 'bg-saffron-t text-saffron'
-          "
+          :class="WARNING_TONES[warning.kind] ?? 'bg-saffron-t text-saffron'"
           data-warning
         >
           {{ warning.text }}

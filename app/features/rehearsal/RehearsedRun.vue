@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { stateTone } from '~/shared/run/tones'
 import { sayInstant } from '#core/time/say'
 import type { RehearsedSheet } from '#core/rehearsal/result'
 import { recordPath } from '~/shared/paths'
@@ -50,15 +51,7 @@ useKeys({
         sheet.run.recordName
       }}</NuxtLink><span
         class="rounded-sm border px-1.5 text-[13px] font-semibold"
-        :class="
-          sheet.run.state === 'done'
-            ? 'border-moss text-moss'
-            : sheet.run.state === 'failed'
-              ? 'border-brick text-brick'
-              : sheet.run.state === 'waiting'
-                ? 'border-saffron text-saffron'
-                : 'border-ink2 text-ink2'
-        "
+        :class="stateTone(sheet.run.state)"
         >{{ sheet.run.state }}</span
       ><button type="button" class="button ml-auto py-0.5!" @click="emit('close')">Back <kbd>Esc</kbd></button>
     </p>

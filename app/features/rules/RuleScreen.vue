@@ -3,6 +3,7 @@ import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
 import { sayInstant } from '#core/time/say'
 import type { Finding } from '#core/rules/check'
 import { EMPTY_GROUP } from '#core/conditions/document'
+import type { RuleDocument } from '#core/rules/document'
 import { send, attempt } from '~/shared/api/api'
 import { useRuleDraft } from './useRuleDraft'
 import { useCatalogue } from '~/shared/stores/catalogue'
@@ -116,6 +117,9 @@ function lookAtFindings(): void {
   asking.value = false
   pane.value?.showFindings()
 }
+/** Another kind of record has other fields: what was asked of this one goes. */
+const setObject = ({ value }: HTMLSelectElement): void =>
+  draft.set({ ...rule.value, object: value as RuleDocument['object'], conditions: EMPTY_GROUP })
 </script>
 
 <template>
@@ -202,13 +206,7 @@ function lookAtFindings(): void {
           class="entry py-0.5!"
           aria-label="Kind of record"
           :value="rule.object"
-          @change="
-            draft.set({
-              ...rule,
-              object: ($event.target as HTMLSelectElement).value as typeof rule.object,
-              conditions: EMPTY_GROUP,
-            })
-          "
+          @change="setObject($event.target as HTMLSelectElement)"
         >
           <option v-for="object in OBJECTS" :key="object" :value="object">{{ OBJECT_WORDS[object].many }}</option>
         </select>

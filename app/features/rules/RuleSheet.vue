@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { idsIn, type Group, type GroupMode } from '#core/conditions/document'
 import type { Value } from '#core/language/value'
-import { linkedKinds } from '#core/conditions/linked'
-import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
+import type { ObjectKind } from '#core/records/kinds'
 import {
   addBranch,
   addCondition,
@@ -33,6 +32,7 @@ import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from '#core/rules/triggers'
 import { catalogues, resultKey, withResults } from '#core/rules/results'
 import { placedBranches } from '#core/rules/tree'
 import type { DecisionTable } from '#core/tables/table'
+import { linkedOptions } from '~/shared/words/linkedOptions'
 import { neighbours } from './neighbours'
 import { useSheetKeys } from './useSheetKeys'
 import type { RuleDraft } from './useRuleDraft'
@@ -458,13 +458,7 @@ defineExpose({ open, edit })
         @close="close"
       >
         <OptionList
-          :options="
-            linkedKinds(groupObject).map((kind) => ({
-              value: kind,
-              label: OBJECT_WORDS[kind].many,
-              hint: `linked to the ${OBJECT_WORDS[groupObject].one}`,
-            }))
-          "
+          :options="linkedOptions(groupObject)"
           label="Linked records"
           placeholder="Which linked records?"
           @pick="pickLinked"

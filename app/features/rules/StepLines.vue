@@ -45,6 +45,16 @@ function timeAt(i: number): string {
   return own ?? (before ? STEPS[before.kind].rail(before.params, names.value).next : 'at once') ?? ''
 }
 const stepsWord = (n: number): string => (n === 0 ? 'nothing' : n === 1 ? '1 step' : `${n} steps`)
+/** The line of time beside a step; it ends at the last one that nothing can be added behind. */
+function railOf(step: Step, at: number): readonly (string | false)[] {
+  const last = at === props.steps.length - 1 && props.branch === null && !sheet.editable && !step.branches
+  return [last && 'bottom-auto! h-4', STEPS[step.kind].hue === 'time' && 'ahead']
+}
+/** Opens all paths of a step when all are folded, else folds those that are open. */
+function foldAll({ branches = [] }: Step): void {
+  const all = branches.every((one) => sheet.folded.has(one.id))
+  for (const one of branches) if (sheet.folded.has(one.id) === all) sheet.fold(one.id)
+}
 </script>
 
 <template>
@@ -56,13 +66,11 @@ const stepsWord = (n: number): string => (n === 0 ? 'nothing' : n === 1 ? '1 ste
       {{ branch === null ? timeAt(i) : '' }}
     </div>
     <div class="relative">
-      <span
-        class="rail"
-        :class="[
-          i === steps.length - 1 && branch === null && !sheet.editable && !step.branches && 'bottom-auto! h-4',
-          STEPS[step.kind].hue === 'time' && 'ahead',
-        ]"
-      /><span class="mark absolute top-2 left-[5px]" :class="STEPS[step.kind].hue" aria-hidden="true" />
+      <span class="rail" :class="railOf(step, i)" /><span
+        class="mark absolute top-2 left-[5px]"
+        :class="STEPS[step.kind].hue"
+        aria-hidden="true"
+      />
     </div>
     <div :data-line="`step:${step.id}`" class="group/line flex min-w-0 items-baseline gap-2 py-0.5">
       <span class="min-w-4 flex-none text-[13px] font-semibold whitespace-nowrap text-ink2">{{ labelOf(i) }}</span>
@@ -88,13 +96,7 @@ const stepsWord = (n: number): string => (n === 0 ? 'nothing' : n === 1 ? '1 ste
         type="button"
         class="quiet flex-none px-1"
         :aria-label="`Fold or open all paths of step ${labelOf(i)}`"
-        @click="
-          step.branches.forEach(
-            (one) =>
-              sheet.folded.has(one.id) === step.branches!.every((all) => sheet.folded.has(all.id)) &&
-              sheet.fold(one.id),
-          )
-        "
+        @click="foldAll(step)"
       >
         {{ step.branches.every((one) => sheet.folded.has(one.id)) ? 'open all' : 'fold all' }}
       </button>

@@ -1,8 +1,8 @@
 <script setup lang="ts">
+import { linkedOptions } from './linkedOptions'
 import { idsIn, objectOfGroup, type Group } from '#core/conditions/document'
 import { addNode, newCondition, newLinked, removeNode, setConditionWord, setMode } from '#core/conditions/edit'
-import { linkedKinds } from '#core/conditions/linked'
-import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
+import type { ObjectKind } from '#core/records/kinds'
 import { conditionPart } from '#core/rules/edit'
 import { useWords } from './useWords'
 import { useCatalogue } from '~/shared/stores/catalogue'
@@ -86,13 +86,7 @@ function addLinked(other: ObjectKind): void {
       @close="close"
     >
       <OptionList
-        :options="
-          linkedKinds(groupObject).map((kind) => ({
-            value: kind,
-            label: OBJECT_WORDS[kind].many,
-            hint: `linked to the ${OBJECT_WORDS[groupObject].one}`,
-          }))
-        "
+        :options="linkedOptions(groupObject)"
         label="Linked records"
         placeholder="Which linked records?"
         @pick="addLinked"
