@@ -218,7 +218,12 @@ test('a scorecard shows before it is kept how everybody’s points change and wh
     /Keen: \d+ before, \d+ now/,
   )
   await page.locator('[data-add-being]').click()
-  await expect(page.locator('[data-line]').last().getByLabel(/^Points of line/)).toBeFocused()
+  await expect(
+    page
+      .locator('[data-line]')
+      .last()
+      .getByLabel(/^Points of line/),
+  ).toBeFocused()
   await page.keyboard.type('-7')
   await page.locator('[data-line]').last().locator('[data-word^="add:"]').first().click()
   await page.keyboard.type('language')
