@@ -217,14 +217,23 @@ test('a scorecard shows before it is kept how everybody’s points change and wh
     'aria-label',
     /Keen: \d+ before, \d+ now/,
   )
+  let letIn = (): void => undefined
+  const held = new Promise<void>((go) => (letIn = go))
+  await page.route('**/scorecards/preview', async (route) => {
+    await held
+    await route.continue()
+  })
   await page.locator('[data-add-being]').click()
-  await expect(
-    page
-      .locator('[data-line]')
-      .last()
-      .getByLabel(/^Points of line/),
-  ).toBeFocused()
+  const points = page
+    .locator('[data-line]')
+    .last()
+    .getByLabel(/^Points of line/)
+  await expect(points).toBeFocused()
+  // What is being typed stays although everybody's points come in meanwhile, worked out for the line as it was.
   await page.keyboard.type('-7')
+  letIn()
+  await expect(page.locator('[data-line]').last()).toContainText(' to ')
+  await expect(points).toHaveValue('-7')
   await page.locator('[data-line]').last().locator('[data-word^="add:"]').first().click()
   await page.keyboard.type('language')
   await page.keyboard.press('Enter')

@@ -6,6 +6,7 @@ import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import type { ScoreLine } from '#core/scoring/card'
 import FilterSentence from '~/shared/words/FilterSentence.vue'
 import ConditionGroup from '~/shared/words/ConditionGroup.vue'
+import { vTyped } from '~/shared/keys/typed'
 
 /** One line of a scorecard, as a sentence. */
 const props = defineProps<{
@@ -62,7 +63,7 @@ const ENTRY = 'sentence-entry sized min-w-0! px-1! text-[17px]!'
           type="number"
           step="any"
           :class="[ENTRY, 'w-[62px] text-right', line.points < 0 ? 'text-brick!' : 'text-moss!']"
-          :value="line.points"
+          v-typed="line.points"
           @change="set({ points: valueOf($event) })"
       /></label>
       {{ Math.abs(line.points) === 1 ? 'point' : 'points' }} {{ ' '
@@ -99,7 +100,7 @@ const ENTRY = 'sentence-entry sized min-w-0! px-1! text-[17px]!'
         }}<input
           :class="[ENTRY, 'w-[120px]']"
           maxlength="200"
-          :value="doing.about"
+          v-typed="doing.about"
           placeholder="anything"
           :aria-label="`Words in ${HAPPENING_WORDS[doing.kind].about}, line ${number}`"
           @change="setDoing({ about: ($event.target as HTMLInputElement).value })"
@@ -123,7 +124,7 @@ const ENTRY = 'sentence-entry sized min-w-0! px-1! text-[17px]!'
             max="3650"
             :class="[ENTRY, 'w-[58px] text-right']"
             :aria-label="`Days, line ${number}`"
-            :value="doing.fading.days"
+            v-typed="doing.fading.days"
             @change="setDays(valueOf($event))"
           />
           days</template
@@ -135,7 +136,7 @@ const ENTRY = 'sentence-entry sized min-w-0! px-1! text-[17px]!'
             min="0"
             step="any"
             :class="[ENTRY, 'w-[62px] text-right']"
-            :value="line.most ?? ''"
+            v-typed="line.most ?? ''"
             placeholder="any"
             :aria-label="`At the most, line ${number}`"
             @change="

@@ -11,6 +11,7 @@ import { useCatalogue } from '~/shared/stores/catalogue'
 import FieldsNav from './FieldsNav.vue'
 import ScoreLineEditor from './ScoreLineEditor.vue'
 import ScoreBars from './ScoreBars.vue'
+import { vTyped } from '~/shared/keys/typed'
 
 /** Scorecards: lines as sentences, and beside them what they come to for everybody before they are kept. */
 useHead({ title: 'Scorecards' })
@@ -278,14 +279,14 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
               type="number"
               step="any"
               class="entry w-24"
-              :value="given.least ?? ''"
+              v-typed="given.least ?? ''"
               @change="set({ least: numberOf($event) })" /></label
           ><label class="quiet"
             >never above<br /><input
               type="number"
               step="any"
               class="entry w-24"
-              :value="given.most ?? ''"
+              v-typed="given.most ?? ''"
               @change="set({ most: numberOf($event) })"
           /></label>
         </fieldset>
@@ -301,7 +302,7 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
               ><input
                 class="entry w-44 font-serif text-[16px]!"
                 maxlength="60"
-                :value="band.name"
+                v-typed="band.name"
                 :disabled="!editable"
                 @change="setBand(i, { name: ($event.target as HTMLInputElement).value })"
             /></label>
@@ -312,7 +313,7 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
                 type="number"
                 step="any"
                 class="entry ml-1 w-24"
-                :value="band.from"
+                v-typed="band.from"
                 :disabled="!editable"
                 :aria-label="`${band.name} begins at`"
                 @change="setBand(i, { from: numberOf($event) ?? 0 })"

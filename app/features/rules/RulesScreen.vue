@@ -9,6 +9,7 @@ import { send, attempt } from '~/shared/api/api'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
+import { vTyped } from '~/shared/keys/typed'
 
 useHead({ title: 'Rules' })
 const store = useCatalogue()
@@ -292,7 +293,7 @@ useKeys({
                 v-if="store.may('build')"
                 class="w-11 rounded-[3px] bg-transparent text-ink2 hover:bg-paper2"
                 inputmode="numeric"
-                :value="rule.order"
+                v-typed="rule.order"
                 :aria-label="`Order of ${rule.name}`"
                 @change="reorder(rule.id, $event)"
               /><span v-else class="quiet">{{ rule.order }}</span></span

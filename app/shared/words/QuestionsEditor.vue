@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { QUESTION_TYPES, type Question } from '#core/rules/triggers/by-hand'
 import { outputKey } from '#core/tables/table'
+import { vTyped } from '~/shared/keys/typed'
 
 /** What whoever presses the button is asked. */
 const props = defineProps<{ questions: readonly Question[] }>()
@@ -78,7 +79,7 @@ const lines = (text: string): string[] => [
           </select>
           <input
             v-if="question.type === 'choice'"
-            :value="question.choices.join(', ')"
+            v-typed="question.choices.join(', ')"
             class="entry order-last w-full py-0.5!"
             placeholder="Ill, Full, Moved"
             :aria-label="`Answers to question ${at + 1}, with commas between`"
