@@ -1,13 +1,8 @@
 import { existsSync, statSync } from 'node:fs'
 import { deals, expect, test } from './app'
 
-/**
- * What a browser fetches of scripts before a page is ready, compressed as it is sent to most of them, in bytes. The
- * list
- * of records carries its filter with every editor of a word in it.
- */
+/** What a browser fetches of scripts before a page is ready, compressed as it is sent to most of them, in bytes. */
 const SCRIPTS_MOST = 250_000
-const RECORDS_MOST = 330_000
 
 const VIEWS: readonly (readonly [name: string, path: string | null])[] = [
   ['the day sheet', '/day-sheet?person=jude'],
@@ -36,15 +31,14 @@ function sentBytes(script: string): number {
 }
 
 for (const [name, path] of VIEWS) {
-  const most = path === '/records/deals' ? RECORDS_MOST : SCRIPTS_MOST
-  test(`the first screen of ${name} takes scripts of ${most / 1000} kB at the most`, async ({ request }) => {
+  test(`the first screen of ${name} takes scripts of ${SCRIPTS_MOST / 1000} kB at the most`, async ({ request }) => {
     const address = path ?? `/records/deals/${(await deals(request, { stage: 'hp-quoted' }))[0]?.id}`
     const html = await (await request.get(address)).text()
     const scripts = scriptsOf(html)
     expect(scripts.length).toBeGreaterThan(1)
     const bytes = scripts.map(sentBytes).reduce((a, b) => a + b, 0)
     console.log(`      ${name}: ${Math.round(bytes / 1000)} kB in ${scripts.length} files`)
-    expect(bytes).toBeLessThan(most)
+    expect(bytes).toBeLessThan(SCRIPTS_MOST)
     // Editors, charts and readers of files come when they are used.
     expect(html).not.toMatch(/rel="prefetch"[^>]*as="script"/)
   })

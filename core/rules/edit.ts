@@ -1,18 +1,7 @@
 import { z } from 'zod'
-import {
-  idsIn,
-  LINKED_COUNT_MOST,
-  objectOfGroup,
-  placedConditions,
-  placedLinked,
-  type Condition,
-  type Group,
-  type GroupMode,
-  type Item,
-} from '../conditions/document'
+import { idsIn, objectOfGroup, type Group, type GroupMode, type Item } from '../conditions/document'
 import { addNode, newCondition, newLinked, removeNode, setConditionWord, setMode } from '../conditions/edit'
-import { howsFor, linkedKinds, LINKED_HOW_WORDS } from '../conditions/linked'
-import { OPERATORS } from '../conditions/operators'
+import { conditionPart, type ConditionPart } from '../conditions/part'
 import type { Catalogue } from '../fields/catalogue'
 import type { Value } from '../language/value'
 import { sayProblem, type Result, good, bad } from '../language/problems'
@@ -24,7 +13,7 @@ import { STEPS, type StepName } from './steps'
 import { changeBranch, changeStep, groupsOf, placedBranches, placedSteps, type PlacedStep } from './tree'
 import { TRIGGERS, type TriggerName } from './triggers'
 import type { Form, Widget } from '../language/widgets'
-import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
+import type { ObjectKind } from '../records/kinds'
 import { freshId, zRule, zStep } from './schema'
 
 /** Edits of a rule document, as the sheet makes them. Each returns a new document and leaves the old one as it is. */
@@ -34,65 +23,6 @@ export type PartKind = 'trigger' | 'condition' | 'step' | 'repeats' | 'goingOn'
 export interface PartRef {
   readonly part: PartKind
   readonly id: string
-}
-
-/** The words that a question about linked records is made of. */
-function linkedForm(object: ObjectKind, other: ObjectKind): Form<Record<string, unknown>> {
-  return {
-    how: {
-      widget: 'pick',
-      options: howsFor(object, other).map((value) => ({ value, label: LINKED_HOW_WORDS[value] })),
-    },
-    count: { widget: 'count', min: 1, max: LINKED_COUNT_MOST },
-    object: {
-      widget: 'pick',
-      options: linkedKinds(object).map((value) => ({ value, label: OBJECT_WORDS[value].one })),
-    },
-  }
-}
-
-export interface ConditionPart {
-  readonly params: Readonly<Record<string, unknown>>
-  readonly form: Form<Record<string, unknown>>
-  readonly start: object
-  /** The kind of record it is asked of. */
-  readonly object: ObjectKind
-  readonly condition: Condition | null
-}
-
-/** What one condition, or question about linked records, is edited with; `null` when it has gone. */
-export function conditionPart(group: Group, of: ObjectKind, id: string): ConditionPart | null {
-  const placed = placedConditions(group, of).find(({ condition }) => condition.id === id)
-  if (placed) {
-    const { condition, object } = placed
-    const { form, start } = OPERATORS[condition.op]
-    return {
-      params: { ...condition.params, field: condition.field },
-      form: { ...form, at: AT },
-      start,
-      object,
-      condition,
-    }
-  }
-  const found = placedLinked(group, of).find(({ linked }) => linked.id === id)
-  if (!found) return null
-  const {
-    linked: { how, count, object: other },
-    object,
-  } = found
-  return { params: { how, count, object: other }, form: linkedForm(object, other), start: {}, object, condition: null }
-}
-
-const AT: Widget = {
-  widget: 'pick',
-  options: [
-    {
-      value: 'before',
-      label: 'before the change that started the rule',
-      hint: 'in lists and counts, the value of now',
-    },
-    { value: 'now', label: 'now' },
-  ],
 }
 
 /**

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { questionField } from '#core/rules/triggers/by-hand'
 import type { Value } from '#core/language/value'
 import type { ObjectKind } from '#core/records/kinds'
 import type { StartButton } from '~~/server/views/starts'
@@ -38,9 +37,7 @@ function choose({ key, type }: { readonly key: string; readonly type: string }, 
         >
           <option value="" />
           <option
-            v-for="choice in question.type === 'yesNo'
-              ? ['yes', 'no']
-              : questionField(question, object).choices.map((one) => one.label)"
+            v-for="choice in question.type === 'yesNo' ? ['yes', 'no'] : question.choices"
             :key="choice"
             :value="choice"
           >

@@ -7,7 +7,9 @@ import { useHere } from './useHere'
 import PopOver from './PopOver.vue'
 import FieldPicker from './FieldPicker.vue'
 import OperatorPicker from './OperatorPicker.vue'
-import WidgetEditor from './WidgetEditor.vue'
+import { loadEditors } from './editors'
+
+const WidgetEditor = defineAsyncComponent(loadEditors)
 
 /** The panel in which one word is edited. */
 const props = defineProps<{

@@ -1,3 +1,5 @@
+import { loadEditors } from './editors'
+
 /** Which word of a sentence is being edited, and where the focus goes after. `path` is `step:s1`. */
 export interface WordTarget {
   readonly path: string
@@ -6,6 +8,7 @@ export interface WordTarget {
 
 export function useWords() {
   const target = ref<WordTarget | null>(null)
+  if (import.meta.client) onNuxtReady(() => void loadEditors())
   const openKey = computed(() => (target.value ? `${target.value.path}/${target.value.param}` : null))
 
   const wordAt = (path: string, param: string) => document.querySelector<HTMLElement>(`[data-word="${path}/${param}"]`)
