@@ -31,7 +31,7 @@ function fill(dbFile: string): Workspace {
   })
   workspace.drain()
   const rule = document(
-    { when: [enters('hp-quoted')], then: [task('Ring about {{deal.name}}', { again: true, tell: true })] },
+    { when: [enters('hp-quoted')], then: [task('Ring about {{deal.name}}', { again: true, email: true })] },
     'Quoted',
   )
   const id = workspace.store.rules.create(rule, 'ines', NOW_MS)

@@ -184,7 +184,7 @@ async function asks(
   const evidence = (n: number) =>
     call('POST', '/evidence', {
       document: {
-        format: 1,
+        format: 2,
         name: 'Asked',
         description: '',
         object: 'deal',
@@ -207,7 +207,7 @@ async function asks(
   const companies = (n: number) =>
     call('POST', '/evidence', {
       document: {
-        format: 1,
+        format: 2,
         name: 'Asked',
         description: '',
         object: 'company',
@@ -219,7 +219,7 @@ async function asks(
   const linked = (n: number) =>
     call('POST', '/evidence', {
       document: {
-        format: 1,
+        format: 2,
         name: 'Asked',
         description: '',
         object: 'deal',

@@ -81,23 +81,23 @@ describe('the command line', () => {
     expect(skylever('rehearse', file, '--quiet')).toEqual({
       code: 1,
       out: '',
-      wrong: `${file}: start 1: expected deal 1 at 2027-03-01T08:30, came deal 1 at 2027-02-28T08:30\n`,
+      wrong: `${file}: start 1: expected deal 1 at 2027-03-01T08:30, got deal 1 at 2027-02-28T08:30\n`,
     })
   })
 
   it.each([
     ['no such file', null, 'cannot be read'],
-    ['what is no YAML', 'format: [', 'line 1'],
+    ['what is no YAML', 'format: [', 'Line 1'],
     ['an unknown part', 'format: 1\nwhatever: 2\n', 'name'],
     [
       'an unknown zone',
       stringify({ ...caseOf(DATED[0] ?? ({} as never)), zone: 'Europe/Nowhere' }),
-      'zone: is no time zone',
+      'zone: is not a time zone of the IANA database',
     ],
     [
       'a moment that is none',
       stringify({ ...caseOf(DATED[0] ?? ({} as never)), start: 'soon' }),
-      'start: “soon” is no moment',
+      'start: “soon” is not a date and time',
     ],
     [
       'a field that is not there',
@@ -125,7 +125,7 @@ describe('the command line', () => {
           },
         }),
       ),
-      'rules: one month before 31 March: the date is still to be chosen',
+      'rules: one month before 31 March: Choose a date field',
     ],
   ])('refuses %s by place and reason', (_what, text, reason) => {
     const file = join(folder, `${_what}.yaml`)

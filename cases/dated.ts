@@ -289,7 +289,7 @@ export const DATED: readonly Dated[] = [
     clock: [{ to: '2026-12-11T04:30', down: true }, { to: '2026-12-20T00:00' }],
   }),
   one('missed after three days', '2026-12-10', on(510), ['2026-12-13T08:31'], {
-    states: ['missed: it was due on 10 Dec 2026, 8:30, when nothing ran'],
+    states: ['it was due on 10 Dec 2026, 8:30 while the server was down'],
     clock: [{ to: '2026-12-13T08:31', down: true }, { to: '2026-12-20T00:00' }],
   }),
   one('made up for after three days where the rule says so', '2026-12-10', on(510), ['2026-12-13T08:31'], {
@@ -299,7 +299,7 @@ export const DATED: readonly Dated[] = [
   }),
   one('missed after two hours where the rule says so', '2026-12-10', on(510), ['2026-12-10T10:30'], {
     graceHours: 1,
-    states: ['missed: it was due on 10 Dec 2026, 8:30, when nothing ran'],
+    states: ['it was due on 10 Dec 2026, 8:30 while the server was down'],
     clock: [{ to: '2026-12-10T10:30', down: true }, { to: '2026-12-20T00:00' }],
   }),
   one('moved by somebody while nothing ran', '2026-12-10', on(510), ['2026-12-15T08:30'], {
@@ -313,16 +313,16 @@ export const DATED: readonly Dated[] = [
     ['2027-01-30T20:00', '2027-01-30T20:00', '2027-02-28T08:30'],
     {
       start: '2026-12-01T00:00',
-      states: ['missed: it was due on 30 Dec 2026, 8:30, when nothing ran', 'done', 'done'],
+      states: ['it was due on 30 Dec 2026, 8:30 while the server was down', 'done', 'done'],
       clock: [{ to: '2027-01-30T20:00', down: true }, { to: '2027-03-15T00:00' }],
     },
   ),
   // By other clocks.
-  one('by the owner’s clock', '2027-01-10', on(510, { zone: 'owner' }), ['2027-01-09T19:30'], {
+  one('owner’s local time', '2027-01-10', on(510, { zone: 'owner' }), ['2027-01-09T19:30'], {
     people: [{ id: 'kiri', zone: 'Pacific/Auckland' }],
     values: { owner: 'kiri' },
   }),
-  one('by the contact’s clock', '2027-01-10', on(510, { zone: 'contact' }), ['2027-01-10T16:30'], {
+  one('contact’s local time', '2027-01-10', on(510, { zone: 'contact' }), ['2027-01-10T16:30'], {
     object: 'contact',
     values: { zone: 'America/Vancouver' },
   }),

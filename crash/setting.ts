@@ -9,14 +9,14 @@ export const MIGRATIONS = 'server/db/migrations'
 
 export const RULES: readonly RuleDocument[] = [
   document(
-    { when: [enters('hp-quoted')], then: [set('units', 3), task('Ring {{deal.name}}', { again: true, tell: true })] },
+    { when: [enters('hp-quoted')], then: [set('units', 3), task('Ring {{deal.name}}', { again: true, email: true })] },
     'Quoted',
   ),
   document({ when: [['created', {}]], then: [task('Say hello', { again: true })] }, 'New'),
   document(
     {
       when: [['fieldChanges', { field: 'amount', how: 'up', from: null, to: null }]],
-      then: [set('notes', 'went up'), task('Ask why', { again: true, tell: true })],
+      then: [set('notes', 'went up'), task('Ask why', { again: true, email: true })],
     },
     'Up',
   ),

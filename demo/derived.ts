@@ -56,7 +56,7 @@ export const WORKED_OUT: readonly {
   },
   {
     object: 'company',
-    label: 'Won so far',
+    label: 'Total won',
     type: 'currency',
     description: 'Amounts of signed and renewed deals',
     made: {
@@ -160,7 +160,7 @@ export const SCORECARDS: readonly (GivenCard & { readonly object: 'contact' | 'c
       doing('l5', 2, 20, { from: 'contact', fading: { how: 'gone', days: 30 } }),
     ],
     bands: [
-      { id: 'low', name: 'Little', from: 0 },
+      { id: 'low', name: 'Low', from: 0 },
       { id: 'fair', name: 'Fair', from: 25 },
       { id: 'good', name: 'Good', from: 50 },
     ],
@@ -174,8 +174,8 @@ export const rulesByWorth = (segment: number): readonly DemoRule[] => [
     document: {
       format: RULE_FORMAT,
       object: 'contact',
-      name: 'Interest past 40, make an enquiry',
-      description: 'Whoever is that keen becomes a deal in Enquiries, unless there is one.',
+      name: 'Interest score reaches 40: create an enquiry',
+      description: 'Unless the contact already has one.',
       triggers: [
         {
           id: 't1',
@@ -194,13 +194,13 @@ export const rulesByWorth = (segment: number): readonly DemoRule[] => [
           id: 's2',
           kind: 'createTask',
           params: {
-            title: 'Ring {{contact.name}}: interest is at {{contact.interestScore}}',
+            title: 'Call {{contact.name}}: interest is at {{contact.interestScore}}',
             notes: '',
             taskKind: 'call',
             due: { count: 1, unit: 'workdays' },
             priority: 'high',
             again: false,
-            tell: false,
+            email: false,
           },
         },
       ],
@@ -211,8 +211,8 @@ export const rulesByWorth = (segment: number): readonly DemoRule[] => [
     document: {
       format: RULE_FORMAT,
       object: 'deal',
-      name: 'Two weeks past its close',
-      description: 'One task when a deal enters the segment, not one a day.',
+      name: 'Two weeks past the expected close',
+      description: 'One task when a deal enters the segment.',
       triggers: [{ id: 't1', kind: 'segmentEntered', params: { segment } }],
       conditions: all(),
       steps: [
@@ -226,7 +226,7 @@ export const rulesByWorth = (segment: number): readonly DemoRule[] => [
             due: { count: 1, unit: 'workdays' },
             priority: 'normal',
             again: false,
-            tell: false,
+            email: false,
           },
         },
       ],

@@ -23,10 +23,10 @@ import { SEGMENTS, TERRITORIES } from './filters'
 
 const SPECIALIST = 'ines'
 const OUTCOMES = [
-  'reached them, all well',
-  'left word, will ring again',
+  'reached, all fine',
+  'left a message, will call again',
   'done',
-  'they need another week',
+  'needs another week',
   'sent what they asked for',
 ]
 
@@ -131,7 +131,7 @@ function reckon(workspace: Workspace): void {
   while (workSomeDerived(workspace, () => false)) {
     /* Until all of them are. */
   }
-  const segment = workspace.store.segments.named('deal', 'Close date long gone')
+  const segment = workspace.store.segments.named('deal', 'Two weeks past expected close')
   addRules(workspace, segment ? rulesByWorth(segment.id) : [])
 }
 

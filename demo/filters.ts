@@ -27,7 +27,7 @@ export const SEGMENTS: readonly {
 }[] = [
   {
     object: 'deal',
-    name: 'Close date long gone',
+    name: 'Two weeks past expected close',
     sort: 'closeDate',
     columns: ['name', 'closeDate', 'stage', 'amount', 'owner', 'quoteSentOn'],
     filter: all(
@@ -37,7 +37,7 @@ export const SEGMENTS: readonly {
   },
   {
     object: 'deal',
-    name: 'Large and open',
+    name: 'Large open deals',
     sort: 'name',
     columns: [],
     filter: all(
@@ -47,7 +47,7 @@ export const SEGMENTS: readonly {
   },
   {
     object: 'contact',
-    name: 'Without a company',
+    name: 'Contacts without a company',
     sort: 'name',
     columns: [],
     filter: {

@@ -177,7 +177,7 @@ const DOINGS: readonly (readonly [HappeningKind, string])[] = [
   ['visit', '/jobs'],
   ['visit', '/prices/hire'],
   ['form', 'Ask for a quote'],
-  ['form', 'Ring me back'],
+  ['form', 'Call me back'],
   ['message', 'Your quote from Larkmoor'],
   ['message', 'The season ahead'],
   ['appointment', 'Site visit'],

@@ -153,7 +153,7 @@ test.describe('who may do what, over plain HTTP', () => {
     ).post('/api/v1/session', { data: { email: 'nobody@larkmoor.example', password: 'guess' } })
     expect((await unknown.json()) as object).toMatchObject({
       status: 401,
-      detail: 'The address or the password is wrong.',
+      detail: 'Wrong email or password.',
     })
   })
 
@@ -179,14 +179,14 @@ test.describe('at the door', () => {
     await page.goto('/rules?state=on')
     await expect(page).toHaveURL(/\/sign-in\?to=\/rules/)
     await expect(page.getByRole('heading', { name: 'Larkmoor Cold Rooms' })).toBeVisible()
-    await page.getByLabel('I am').fill('ines@larkmoor.example')
-    await page.getByLabel('and my password is').fill('not this one')
+    await page.getByLabel('Email').fill('ines@larkmoor.example')
+    await page.getByLabel('Password').fill('not this one')
     await page.keyboard.press('Enter')
-    await expect(page.getByRole('alert')).toHaveText('The address or the password is wrong.')
-    await page.getByLabel('and my password is').fill('walk-in cold room')
+    await expect(page.getByRole('alert')).toHaveText('Wrong email or password.')
+    await page.getByLabel('Password').fill('walk-in cold room')
     await page.keyboard.press('Enter')
     await expect(page.getByRole('heading', { name: 'Rules' })).toBeVisible()
-    await page.getByRole('button', { name: 'You are Ines Calloway' }).click()
+    await page.getByRole('button', { name: 'Account menu: Ines Calloway' }).click()
     await page.getByRole('menuitem', { name: 'Sign out' }).click()
     await expect(page).toHaveURL(/\/sign-in$/)
     await page.goto('/journal')
@@ -231,7 +231,7 @@ test('somebody who has left is out at once, and the last specialist cannot leave
   const last = await request.patch('/api/v1/people/ines', { data: { role: 'viewer' } })
   expect([last.status(), (await last.json()) as object]).toEqual([
     422,
-    expect.objectContaining({ places: [{ path: 'role', text: 'the workspace would be left without a specialist' }] }),
+    expect.objectContaining({ places: [{ path: 'role', text: 'At least one active specialist is needed.' }] }),
   ])
   const twice = await request.post('/api/v1/people', {
     data: {
@@ -245,7 +245,10 @@ test('somebody who has left is out at once, and the last specialist cannot leave
   })
   expect(twice.status()).toBe(422)
   const away = await request.patch('/api/v1/people/rosa', { data: { awayFrom: '2026-12-24', awayTo: '2026-12-20' } })
-  expect([away.status(), await away.text()]).toEqual([422, expect.stringContaining('before the first day')])
+  expect([away.status(), await away.text()]).toEqual([
+    422,
+    expect.stringContaining('The last day away is before the first'),
+  ])
 })
 
 test('a task for somebody who has left goes to nobody without a deputy, and says so', async ({ request }) => {
@@ -274,7 +277,7 @@ test('a task for somebody who has left goes to nobody without a deputy, and says
           due: { count: 1, unit: 'days' },
           priority: 'normal',
           again: false,
-          tell: false,
+          email: false,
         },
       },
     ],

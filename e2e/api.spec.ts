@@ -126,11 +126,11 @@ test('answers are what the description says they are', async ({ request }) => {
     'GET /records/:object/:id/rules/:rule': deal.id,
     'GET /records/:object/:id/fields/:key': deal.id,
     'GET /records/:object/:id/merges/:other': deal.id,
-    'GET /gone/:object/:id': gone.id,
+    'GET /deleted-records/:object/:id': gone.id,
     'GET /rules/:id/versions': rule,
     'GET /rules/:id/jobs': rule,
     'GET /runs/:id/undo': lines[0]?.id ?? 0,
-    'GET /records/:object/:id/starts': deal.id,
+    'GET /records/:object/:id/manual-runs': deal.id,
     'GET /rehearsals/:id': rehearsal.id,
     'GET /rehearsals/:id/lines': rehearsal.id,
     'GET /rehearsals/:id/runs/:run': rehearsal.id,
@@ -170,7 +170,7 @@ test('lists are paged to their end, each thing once, while others add to them', 
     if (pages++ === 0) await newDeal(request, {})
     cursor = page.next ?? undefined
   } while (cursor)
-  const { total } = (await (await request.get('/api/v1/ledgers/deal', { params: { limit: 1 } })).json()) as {
+  const { total } = (await (await request.get('/api/v1/record-lists/deal', { params: { limit: 1 } })).json()) as {
     total: number
   }
   expect([seen.size, pages]).toEqual([total, Math.ceil(total / 30)])
@@ -195,7 +195,9 @@ test('lists are paged to their end, each thing once, while others add to them', 
   const wrong = await request.get('/api/v1/tasks', { params: { cursor: 'page 2' } })
   expect([wrong.status(), await wrong.json()]).toEqual([
     400,
-    expect.objectContaining({ places: [{ path: 'cursor', text: 'is not a `next` of a page before' }] }),
+    expect.objectContaining({
+      places: [{ path: 'cursor', text: 'Invalid cursor. Use the `next` value of the previous page.' }],
+    }),
   ])
 })
 
@@ -247,7 +249,7 @@ test('a change made for an older version is refused and says so', async ({ reque
   expect([late.status(), late.headers().etag, ((await late.json()) as { title: string }).title]).toEqual([
     412,
     '"2"',
-    'Changed meanwhile',
+    'Changed by someone else',
   ])
   expect((await write('"7", "2"', 4)).status()).toBe(200)
   expect((await write('*', 5)).status()).toBe(200)
@@ -291,7 +293,7 @@ test('links are made, changed and taken away; there is one main link at a time',
   })
   expect([wrongWay.status(), ((await wrongWay.json()) as { places: object[] }).places]).toEqual([
     422,
-    [{ path: 'to.object', text: 'a company cannot be linked to a deal; the other way round it may' }],
+    [{ path: 'to.object', text: 'Link the deal to the company instead.' }],
   ])
 })
 
@@ -319,14 +321,14 @@ test('a refusal names the place and the reason, and nothing is written', async (
   expect(await patch({ amount: 7, owner: 'nobody', pipeline: 'enq', colour: 'red' })).toEqual([
     422,
     [
-      { path: 'owner', text: 'nobody here is called “nobody”' },
-      { path: 'pipeline', text: 'Pipeline cannot be written: follows from the stage' },
-      { path: 'colour', text: 'there is no field “colour”' },
+      { path: 'owner', text: 'No person named “nobody”.' },
+      { path: 'pipeline', text: '“Pipeline” is read-only: set from the stage.' },
+      { path: 'colour', text: 'Field “colour” does not exist.' },
     ],
   ])
-  expect(await patch({ name: '' })).toEqual([422, [{ path: 'name', text: 'Name must not be empty' }]])
+  expect(await patch({ name: '' })).toEqual([422, [{ path: 'name', text: 'Name is required.' }]])
   expect((await patch({ closeDate: '2027-02-30' }))[1]).toEqual([
-    { path: 'closeDate', text: '“2027-02-30” is not a date' },
+    { path: 'closeDate', text: '“2027-02-30” is not a date. Use 24 Nov 2026 or 2026-11-24.' },
   ])
   const record = (await (await request.get(`/api/v1/records/deal/${deal.id}`)).json()) as {
     version: number
@@ -343,7 +345,7 @@ test('a refusal names the place and the reason, and nothing is written', async (
     data: {
       rev: 1,
       document: {
-        format: 1,
+        format: 2,
         name: 'x',
         description: '',
         object: 'deal',

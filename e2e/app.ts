@@ -34,6 +34,16 @@ export async function open(page: Page, path: string): Promise<void> {
   await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
 }
 
+/** Opens what stands at its usual value behind the quiet "…" of a line, as somebody does who means to change it. */
+export async function unfold(page: Page, line: string): Promise<void> {
+  await page.locator(`[data-line="${line}"] [data-usual]`).click()
+}
+
+/** The same for what is said of the whole rule, below its triggers. */
+export async function unfoldRule(page: Page): Promise<void> {
+  await page.getByRole('region', { name: 'When' }).locator('p > [data-usual]').click()
+}
+
 interface Found {
   readonly rows: readonly { readonly id: number; readonly values: Readonly<Record<string, unknown>> }[]
   readonly next: string | null
@@ -99,7 +109,7 @@ export async function newRule(request: APIRequestContext, name: string, parts: R
     id: number
   }
   const document = {
-    format: 1,
+    format: 2,
     name,
     description: '',
     object: 'deal',

@@ -6,27 +6,27 @@ const file = (name: string) => ({ name, mimeType: 'text/csv', buffer: readFileSy
 test.describe('bringing records in', () => {
   test('an odd file by hand: guessed, changed, previewed, written, and rules have run', async ({ page, request }) => {
     await open(page, '/data')
-    await page.getByLabel('Choose a CSV file').setInputFiles(file('odd.csv'))
+    await page.getByLabel('Choose CSV file').setInputFiles(file('odd.csv'))
     await expect(page).toHaveURL(/\/data\/\d+$/)
     await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
-    await expect(page.getByText('cut at semicolons')).toBeVisible()
-    await expect(page.getByLabel('Where Titel goes')).toHaveValue('field:name')
-    await expect(page.getByLabel('Where Kunde goes')).toHaveValue('skip')
-    await page.getByLabel('Where Kunde goes').selectOption('company')
-    await expect(page.getByLabel('Where Phase goes')).toHaveValue('field:stage')
-    await expect(page.getByLabel('Where Responsible goes')).toHaveValue('field:owner')
+    await expect(page.getByText('Separated by semicolons')).toBeVisible()
+    await expect(page.getByLabel('Target of column Titel')).toHaveValue('field:name')
+    await expect(page.getByLabel('Target of column Kunde')).toHaveValue('skip')
+    await page.getByLabel('Target of column Kunde').selectOption('company')
+    await expect(page.getByLabel('Target of column Phase')).toHaveValue('field:stage')
+    await expect(page.getByLabel('Target of column Responsible')).toHaveValue('field:owner')
 
     const counts = page.locator('[data-counts]')
     await expect(counts).toContainText('5new')
-    await expect(counts).toContainText('4refused')
+    await expect(counts).toContainText('4rejected')
     const rows = page.getByRole('region', { name: 'Rows' })
-    await expect(rows).toContainText('“Rented” is not one of Hire, Purchase, Service')
-    await expect(rows).toContainText('nobody here is called “Nobody Known”')
-    await expect(rows).toContainText('5,000 characters are too many; at most 500 fit')
-    await expect(rows).toContainText('the same record stands in row 2 already')
+    await expect(rows).toContainText('“Rented” is not a choice. Choices: Hire, Purchase and Service.')
+    await expect(rows).toContainText('No person named “Nobody Known”.')
+    await expect(rows).toContainText('Too long: 5,000 of 500 characters.')
+    await expect(rows).toContainText('Same record as row 2.')
 
     await page.locator('[data-bring]').click()
-    await expect(page.locator('[data-state]')).toContainText('Brought in.')
+    await expect(page.locator('[data-state]')).toContainText('Imported')
     const [bakery] = await deals(request, { reference: 'ODD-1' })
     expect(bakery?.values).toMatchObject({
       name: 'Ovens; "warm" & cold',
@@ -44,7 +44,7 @@ test.describe('bringing records in', () => {
     // The rule on large quotes ran for the imported deal as for any other.
     await open(page, `/records/deals/${bakery?.id}`)
     await expect(page.getByText(/import by Ines Calloway/).first()).toBeVisible()
-    await expect(page.getByRole('link', { name: 'Large quote, ring them' }).first()).toBeVisible()
+    await expect(page.getByRole('link', { name: 'Large quote: call the customer' }).first()).toBeVisible()
     await expect(page.getByRole('link', { name: 'Fern & Frost' })).toBeVisible()
   })
 
@@ -53,7 +53,7 @@ test.describe('bringing records in', () => {
     request,
   }) => {
     await open(page, '/data')
-    await page.getByLabel('Choose a CSV file').setInputFiles({
+    await page.getByLabel('Choose CSV file').setInputFiles({
       name: 'again.csv',
       mimeType: 'text/csv',
       buffer: Buffer.from(
@@ -64,10 +64,10 @@ test.describe('bringing records in', () => {
     const counts = page.locator('[data-counts]')
     await expect(counts).toContainText('0new')
     await expect(counts).toContainText('1changed')
-    await expect(counts).toContainText('1as they are')
-    await page.getByRole('checkbox', { name: 'rules run for what changes' }).uncheck()
+    await expect(counts).toContainText('1unchanged')
+    await page.getByRole('checkbox', { name: 'Run rules for these changes' }).uncheck()
     await page.locator('[data-bring]').click()
-    await expect(page.locator('[data-state]')).toContainText('Brought in. Rules were off for it.')
+    await expect(page.locator('[data-state]')).toContainText('Imported Rules: off')
     const [second] = await deals(request, { reference: 'ODD-2' })
     expect(second?.values).toMatchObject({ amount: 88_000, stage: 'hp-quoted', quoteSentOn: null })
   })
@@ -75,9 +75,9 @@ test.describe('bringing records in', () => {
   test('a file without rows is refused with the reason', async ({ page }) => {
     await open(page, '/data')
     await page
-      .getByLabel('Choose a CSV file')
+      .getByLabel('Choose CSV file')
       .setInputFiles({ name: 'empty.csv', mimeType: 'text/csv', buffer: Buffer.from('Name,Stage\n') })
-    await expect(page.locator('[data-notice]')).toContainText('The file has no rows below its headings.')
+    await expect(page.locator('[data-notice]')).toContainText('The file has no rows.')
   })
 
   test('contacts and companies come in too; columns that were put right once are remembered', async ({
@@ -88,20 +88,20 @@ test.describe('bringing records in', () => {
       'Full name,Mail,Firm,Speaks\nHedda Quist,hedda@quist.example,Quist Bakery,\nOle Quist,ole@quist.example,Quist Bakery,\nNo Address,not an address,Quist Bakery,\n'
     await open(page, '/data')
     await page
-      .getByLabel('Choose a CSV file')
+      .getByLabel('Choose CSV file')
       .setInputFiles({ name: 'people.csv', mimeType: 'text/csv', buffer: Buffer.from(content) })
     await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
     await expect(page.locator('[data-object]')).toHaveValue('contact')
     await expect(page.locator('[data-known-by]')).toContainText('email, else name and company')
-    await page.getByLabel('Where Speaks goes').selectOption({ label: 'Contact: Language' })
+    await page.getByLabel('Target of column Speaks').selectOption({ label: 'Contact: Language' })
     const counts = page.locator('[data-counts]')
     await expect(counts).toContainText('2new')
-    await expect(counts).toContainText('1refused')
-    await expect(counts).toContainText('with 1 new company')
+    await expect(counts).toContainText('1rejected')
+    await expect(counts).toContainText('plus 1 new company')
     await page.locator('[data-bring]').click()
-    await expect(page.locator('[data-state]')).toContainText('Brought in.')
-    await page.getByRole('link', { name: 'See the contacts' }).click()
-    await page.getByRole('searchbox', { name: 'Words in the name' }).fill('Quist')
+    await expect(page.locator('[data-state]')).toContainText('Imported')
+    await page.getByRole('link', { name: 'Show contacts' }).click()
+    await page.getByRole('searchbox', { name: 'Search by name' }).fill('Quist')
     await page.getByRole('link', { name: 'Hedda Quist' }).click()
     await expect(page.getByRole('link', { name: 'Quist Bakery' })).toBeVisible()
 
@@ -120,8 +120,8 @@ test.describe('bringing records in', () => {
     // Said to be companies, the columns are guessed anew for those.
     await open(page, `/data/${id}`)
     await page.locator('[data-object]').selectOption('company')
-    await expect(page.getByLabel('Where Firm goes')).toHaveValue('field:name')
-    await expect(page.locator('[data-counts]')).toContainText('as they are')
+    await expect(page.getByLabel('Target of column Firm')).toHaveValue('field:name')
+    await expect(page.locator('[data-counts]')).toContainText('1unchanged')
   })
 
   test('everything taken out and brought in again changes nothing', async ({ page, request }) => {
@@ -140,7 +140,9 @@ test.describe('bringing records in', () => {
       }
       expect(file.preview.rows.filter((row) => row.verdict !== 'same').slice(0, 3)).toEqual([])
       expect(file.object).toBe(object)
-      const { total } = (await (await request.get(`/api/v1/ledgers/${object}`, { params: { limit: 1 } })).json()) as {
+      const { total } = (await (
+        await request.get(`/api/v1/record-lists/${object}`, { params: { limit: 1 } })
+      ).json()) as {
         total: number
       }
       expect(file.preview.counts).toEqual({ new: 0, changed: 0, same: total, refused: 0, companies: 0, contacts: 0 })
@@ -148,7 +150,7 @@ test.describe('bringing records in', () => {
     await open(page, '/data')
     const [download] = await Promise.all([
       page.waitForEvent('download'),
-      page.getByRole('link', { name: 'all contacts' }).click(),
+      page.getByRole('link', { name: 'All contacts (CSV)' }).click(),
     ])
     expect(download.suggestedFilename()).toMatch(/^contacts-\d{4}-\d\d-\d\d\.csv$/)
   })

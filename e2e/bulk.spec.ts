@@ -27,7 +27,7 @@ test('a large file comes in beside people’s work: progress is seen, it stops, 
   await open(page, `/data/${id}`)
   await expect(page.locator('[data-counts]')).toContainText(ROWS.toLocaleString('en'))
   await page.locator('[data-bring]').click()
-  await expect(page.locator('[data-progress]')).toContainText(/\d+ %, row [\d,]+ of 6,001 · [\d,]+ rows a second/, {
+  await expect(page.locator('[data-progress]')).toContainText(/\d+%, row [\d,]+ of 6,001 · [\d,]+ rows per second/, {
     timeout: 180_000,
   })
 
@@ -45,9 +45,11 @@ test('a large file comes in beside people’s work: progress is seen, it stops, 
     expect(((await answer.json()) as { values: { stage: string } }).values.stage).toBe(stage)
   }
 
-  await expect(page.locator('[data-state]')).toContainText('Brought in.', { timeout: 180_000 })
+  await expect(page.locator('[data-state]')).toContainText('Imported', { timeout: 180_000 })
 
-  const found = (await (await request.get('/api/v1/ledgers/deal', { params: { words: 'BULK', limit: 1 } })).json()) as {
+  const found = (await (
+    await request.get('/api/v1/record-lists/deal', { params: { words: 'BULK', limit: 1 } })
+  ).json()) as {
     matched: number
   }
   expect(found.matched).toBe(ROWS)
@@ -68,12 +70,12 @@ test('a large file comes in beside people’s work: progress is seen, it stops, 
   const { paused } = await work()
   expect(paused?.held).toBeGreaterThan(0)
   await open(page, `/rules/${rule}`)
-  await page.getByRole('button', { name: `Go on, and do the ${paused?.held.toLocaleString('en')}` }).click()
-  await expect(page.locator('[data-job-state]')).toContainText('done', { timeout: 180_000 })
+  await page.getByRole('button', { name: `Resume and run the ${paused?.held.toLocaleString('en')}` }).click()
+  await expect(page.locator('[data-job-state]')).toContainText('Done', { timeout: 180_000 })
   expect(
     (
       (await (
-        await request.get('/api/v1/ledgers/deal', { params: { filter: units, words: 'BULK', limit: 1 } })
+        await request.get('/api/v1/record-lists/deal', { params: { filter: units, words: 'BULK', limit: 1 } })
       ).json()) as { matched: number }
     ).matched,
   ).toBe(ROWS / 4)

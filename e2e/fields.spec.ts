@@ -7,21 +7,21 @@ test.describe('fields', () => {
   }) => {
     await open(page, '/fields')
     await page.getByRole('button', { name: 'New field' }).click()
-    await page.getByLabel('called').fill('Door height')
-    await page.getByLabel('holds').selectOption('choice')
-    await page.getByLabel('choices, one a line').fill('Low\nHigh')
-    await page.getByLabel('what it means').fill('The lowest door on the way in')
+    await page.getByLabel('Name', { exact: true }).fill('Door height')
+    await page.getByLabel('Type').selectOption('choice')
+    await page.getByLabel('Choices (one per line)').fill('Low\nHigh')
+    await page.getByLabel('Description').fill('The lowest door on the way in')
     await page.keyboard.press('Enter')
-    const pane = page.getByRole('complementary', { name: 'The field' })
+    const pane = page.getByRole('complementary', { name: 'Field', exact: true })
     await expect(pane).toContainText('deal.doorHeight')
-    await expect(pane).toContainText('Nothing, in any of')
+    await expect(pane).toContainText('Empty in all')
     const deal = await newDeal(request, { doorHeight: 'high' })
     // An open window follows what others fill in once it looks again; the fields of others are not mixed in.
     await page.reload()
     await page.getByRole('button', { name: 'Door height', exact: true }).click()
-    await expect(pane).toContainText('Highonce')
+    await expect(pane).toContainText('High1')
     await expect(pane.locator('[data-choice="high"]')).toContainText('1 record')
-    await page.getByRole('link', { name: 'companies' }).click()
+    await page.getByRole('link', { name: 'Companies' }).click()
     await expect(page.getByRole('button', { name: 'Sector', exact: true })).toBeVisible()
     await expect(page.getByRole('button', { name: 'Door height', exact: true })).toHaveCount(0)
 
@@ -30,23 +30,23 @@ test.describe('fields', () => {
     await open(page, '/fields')
     await page.getByRole('button', { name: 'Door height', exact: true }).click()
     await pane.getByRole('button', { name: 'Rename High' }).click()
-    await page.getByLabel('New word for High').fill('Above two metres')
+    await page.getByLabel('New name for High').fill('Above two metres')
     await page.keyboard.press('Enter')
     await expect(pane.getByRole('button', { name: 'Rename Above two metres' })).toBeVisible()
     await pane.getByRole('button', { name: 'Move Above two metres up' }).click()
     await expect(pane.locator('[data-choice]').first()).toContainText('Above two metres')
     // Something else of the field changes while she types: her words stay.
-    await pane.getByLabel('called').fill('Lowest door')
+    await pane.getByLabel('Name', { exact: true }).fill('Lowest door')
     const { fields } = (await (await request.get('/api/v1/fields')).json()) as { fields: { id: number; key: string }[] }
     await request.patch(`/api/v1/fields/${fields.find((one) => one.key === 'doorHeight')?.id}`, {
       data: { description: 'Of the opening' },
     })
-    await expect(pane.getByLabel('what it means')).toHaveValue('Of the opening')
-    await expect(pane.getByLabel('called')).toHaveValue('Lowest door')
+    await expect(pane.getByLabel('Description')).toHaveValue('Of the opening')
+    await expect(pane.getByLabel('Name', { exact: true })).toHaveValue('Lowest door')
     await page.keyboard.press('Enter')
     await expect(page.getByRole('button', { name: 'Lowest door', exact: true })).toBeVisible()
     await open(page, `/records/deals/${deal.id}`)
-    await expect(page.getByRole('region', { name: 'Ahead and past' })).toContainText('door height: High → Low', {
+    await expect(page.getByRole('region', { name: 'Timeline' })).toContainText('door height: High → Low', {
       ignoreCase: true,
     })
   })
@@ -63,13 +63,13 @@ test.describe('fields', () => {
     })
     await open(page, '/fields')
     await page.getByRole('button', { name: 'Loading bay', exact: true }).click()
-    const pane = page.getByRole('complementary', { name: 'The field' })
+    const pane = page.getByRole('complementary', { name: 'Field', exact: true })
     await expect(pane.getByRole('link', { name: 'Bay known' })).toBeVisible()
     await pane.locator('[data-put-away]').click()
-    await expect(page.getByText('the rule “Bay known” names it')).toBeVisible()
+    await expect(page.getByText('it is used by rule “Bay known”')).toBeVisible()
     await setRule(request, rule, 'archived')
     await pane.locator('[data-put-away]').click()
-    await expect(pane).toContainText('put away')
+    await expect(pane).toContainText('Archived')
     expect(
       (
         await request.post('/api/v1/records/deal', {
@@ -77,8 +77,8 @@ test.describe('fields', () => {
         })
       ).status(),
     ).toBe(422)
-    await pane.getByRole('button', { name: 'Bring back' }).click()
-    await expect(pane.getByRole('button', { name: 'Put away' })).toBeVisible()
+    await pane.getByRole('button', { name: 'Restore' }).click()
+    await expect(pane.getByRole('button', { name: 'Archive' })).toBeVisible()
     expect((await request.patch(`/api/v1/fields/${id}`, { data: { label: 'Stage' } })).status()).toBe(422)
   })
 
@@ -114,21 +114,21 @@ test.describe('fields', () => {
     const second = await context.newPage()
     await open(second, `/records/deals/${deal.id}`)
     await open(page, `/rules/${rule}`)
-    await page.getByLabel('Name of the rule').fill('Half typed')
+    await page.getByLabel('Rule name').fill('Half typed')
     await page.keyboard.press('Tab')
     await page.locator('[data-word="condition:c1/value"]').click()
     await page.getByRole('combobox', { name: 'Kind' }).fill('Lease to own')
     await page.keyboard.press('ArrowDown')
     await page.keyboard.press('Enter')
     await expect(page.locator('[data-line="condition:c1"]')).toContainText('kind is Lease to own')
-    await expect(page.getByLabel('Name of the rule')).toHaveValue('Half typed')
+    await expect(page.getByLabel('Rule name')).toHaveValue('Half typed')
     const { fields } = (await (await request.get('/api/v1/fields', { params: { object: 'deal' } })).json()) as {
       fields: { key: string; choices: { label: string }[] }[]
     }
     expect(fields.find((field) => field.key === 'kind')?.choices.map((choice) => choice.label)).toContain(
       'Lease to own',
     )
-    await second.getByRole('button', { name: /^Kind: / }).click()
+    await second.getByRole('button', { name: /^Edit Kind: / }).click()
     await expect(second.getByRole('option', { name: 'Lease to own' })).toBeVisible()
     await setRule(request, rule, 'archived')
   })

@@ -10,18 +10,18 @@ test('refused rows come back as a file, and once mended they go in', async ({ pa
   ).json()) as { id: number }
   await open(page, `/data/${id}`)
   const download = page.waitForEvent('download')
-  await page.getByRole('link', { name: 'All refused rows as a file' }).click()
+  await page.getByRole('link', { name: 'Download rejected rows with reasons' }).click()
   expect((await download).suggestedFilename()).toBe(`refused-rows-${id}.csv`)
   const answer = await request.get(`/api/v1/imports/${id}/refused`)
   expect(answer.headers()['content-type']).toContain('text/csv')
   const text = await answer.text()
   expect(text).toContain('Name;Stage;Owner;Notes;What is wrong')
-  expect(text).toContain('Mended one;Nowhere;Jude Okell;"a; ""b""";"Stage: “Nowhere” is not a stage; there are ')
+  expect(text).toContain('Mended one;Nowhere;Jude Okell;"a; ""b""";Stage: “Nowhere” is not a stage. Stages: ')
   expect(text).not.toContain('Good one')
 
   await page.locator('[data-bring]').click()
-  await expect(page.locator('[data-state]')).toContainText('Brought in.')
-  await expect(page.getByRole('link', { name: 'as a file, with the reasons' })).toBeVisible()
+  await expect(page.locator('[data-state]')).toContainText('Imported')
+  await expect(page.getByRole('link', { name: 'Download rejected rows with reasons' })).toBeVisible()
   expect(await (await request.get(`/api/v1/imports/${id}/refused`)).text()).toBe(text)
 
   const mended = text.replace('Nowhere', 'Sized').replace('Nobody Known', 'Rosa Amara')

@@ -1,4 +1,4 @@
-import { expect, newDeal, open, ownRules, setRule, test } from './app'
+import { expect, newDeal, open, ownRules, setRule, test, unfoldRule } from './app'
 
 const enters = (stage: string) => ({ id: 't1', kind: 'entersStage', params: { stage } })
 const { newRule, keep } = ownRules()
@@ -17,7 +17,7 @@ test('a rule with paths is written by keyboard, sends each deal its own way, and
   await page.keyboard.type('Units by size')
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/rules\/\d+$/)
-  await expect(page.getByRole('textbox', { name: 'Name of the rule' })).toBeVisible()
+  await expect(page.getByRole('textbox', { name: 'Rule name' })).toBeVisible()
   await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
   const id = Number(new URL(page.url()).pathname.split('/').at(-1))
   keep(id)
@@ -28,25 +28,25 @@ test('a rule with paths is written by keyboard, sends each deal its own way, and
   }
   await page.locator('[data-word="add:trigger/kind"]').focus()
   await page.keyboard.press('Enter')
-  await choose('What starts it?', 'enters')
-  await choose('Which stage?', 'terms')
+  await choose('Search triggers', 'enters')
+  await choose('Search stages', 'terms')
   await page.locator('[data-word="add:step/kind"]').focus()
   await page.keyboard.press('Enter')
-  await choose('What shall it do?', 'choose a path')
-  await expect(page.getByText('what the path is gone for is still to be chosen').first()).toBeVisible()
+  await choose('Search steps', 'choose a path')
+  await expect(page.getByText('Add a condition to this path').first()).toBeVisible()
 
   // What the first path is gone for, then what is done on it; the same for all others.
   await page.locator('[data-line="branch:b1"] [data-word^="add:c"]').focus()
   await page.keyboard.press('Enter')
-  await choose('Which field?', 'amount')
+  await choose('Search fields', 'amount')
   await expect(page.getByRole('textbox', { name: 'Amount' })).toBeFocused()
   await page.keyboard.type('70000')
   await page.keyboard.press('Enter')
   const fill = async (branch: string, value: string) => {
     await page.locator(`[data-word="add:step:${branch}/kind"]`).focus()
     await page.keyboard.press('Enter')
-    await choose('What shall it do?', 'set a field')
-    await choose('Which field?', 'units')
+    await choose('Search steps', 'set a field')
+    await choose('Search fields', 'units')
     await expect(page.getByRole('textbox', { name: 'Units' })).toBeFocused()
     await page.keyboard.type(value)
     await page.keyboard.press('Enter')
@@ -57,7 +57,7 @@ test('a rule with paths is written by keyboard, sends each deal its own way, and
   await expect(page.locator('[data-line="step:s3"]')).toContainText('1·otherwise 1')
   await page.locator('[data-switch-on]').click()
   await page.keyboard.press('Enter')
-  await expect(page.locator('[data-state]')).toContainText('On · version 1')
+  await expect(page.locator('[data-state]')).toContainText('On · Version 1')
 
   const [large, other] = [await newDeal(request, { amount: 70_000 }), await newDeal(request, { amount: 5 })]
   const units = async (deal: { id: number }) => {
@@ -67,18 +67,18 @@ test('a rule with paths is written by keyboard, sends each deal its own way, and
   expect([await units(large), await units(other)]).toEqual([7, 1])
   const { lines } = (await (await request.get(`/api/v1/runs?rule=${id}`)).json()) as { lines: { id: number }[] }
   await open(page, `/journal/${lines[0]!.id}`)
-  await expect(page.getByText('in every other case')).toBeVisible()
-  await expect(page.getByText('this way was gone')).toBeVisible()
-  await expect(page.getByText('not gone', { exact: true })).toBeVisible()
+  await expect(page.getByText('otherwise', { exact: true })).toBeVisible()
+  await expect(page.getByText('path taken')).toBeVisible()
+  await expect(page.getByText('path not taken', { exact: true })).toBeVisible()
 
   // Folded away, the sheet is an overview; a record can show its way alone.
   await open(page, `/rules/${id}`)
-  await page.getByRole('button', { name: 'Fold or open all paths of step 1' }).click()
+  await page.getByRole('button', { name: 'Expand or collapse all paths of step 1' }).click()
   await expect(page.locator('[data-line="step:s2"]')).toHaveCount(0)
   await expect(page.getByRole('button', { name: /^Path 1a: if its amount is €70,000/ })).toContainText('1 step')
-  await page.getByRole('button', { name: 'Fold or open all paths of step 1' }).click()
+  await page.getByRole('button', { name: 'Expand or collapse all paths of step 1' }).click()
   await page.locator('[data-see]').first().click()
-  await page.getByLabel('only the way it goes').check()
+  await page.getByLabel('Show only the path it takes').check()
   await expect(page.locator('[data-line^="branch:"]')).toHaveCount(1)
 })
 
@@ -106,7 +106,7 @@ test('a choice that a field gains is offered as a path of its own', async ({ pag
   await open(page, `/rules/${rule}`)
   await expect(page.getByRole('button', { name: /^add a path for/ })).toHaveCount(0)
   await request.post(`/api/v1/fields/${made.id}/choices`, { data: { label: 'Rolling' } })
-  await page.getByRole('button', { name: 'add a path for Rolling' }).click()
+  await page.getByRole('button', { name: 'Add path for Rolling' }).click()
   await expect(page.getByRole('button', { name: 'Path 1c: Rolling' })).toBeVisible()
   const removed = await request.delete(`/api/v1/fields/${made.id}/choices/sliding`)
   expect(removed.status()).toBe(422)
@@ -119,22 +119,22 @@ test('versions say what each changed, and an older one becomes the draft again',
   })
   await open(page, `/rules/${rule}`)
   await page.locator('[data-word="trigger:t1/stage"]').click()
-  await page.getByPlaceholder('Which stage?').fill('signed')
+  await page.getByPlaceholder('Search stages').fill('signed')
   await page.keyboard.press('Enter')
   await page.locator('[data-switch-on]').click()
-  const dialog = page.getByRole('dialog', { name: 'Switch the rule on' })
+  const dialog = page.getByRole('dialog', { name: 'Switch on this rule' })
   await expect(dialog).toContainText(
-    'when: a deal enters Terms in Hire & purchase → a deal enters Signed in Hire & purchase',
+    'When: a deal enters Terms (Hire & purchase) → a deal enters Signed (Hire & purchase)',
   )
-  await dialog.getByLabel('a note for later').fill('Terms was too early')
+  await dialog.getByLabel('Note').fill('Terms was too early')
   await page.keyboard.press('Enter')
-  await expect(page.locator('[data-state]')).toHaveText('On · version 2')
+  await expect(page.locator('[data-state]')).toHaveText('On · Version 2')
   await page.getByRole('tab', { name: 'Versions' }).click()
-  const list = page.getByRole('list', { name: 'Versions, the newest first' })
+  const list = page.getByRole('list', { name: 'Versions, newest first' })
   await expect(list).toContainText('Terms was too early')
-  await list.getByRole('button', { name: 'Make version 1 the draft again' }).click()
+  await list.getByRole('button', { name: 'Restore version 1 to the draft' }).click()
   await expect(page.locator('[data-line="trigger:t1"]')).toContainText('enters Terms')
-  await expect(page.locator('[data-state]')).toHaveText('On · version 2 · edited since')
+  await expect(page.locator('[data-state]')).toHaveText('On · Version 2 · Unpublished changes')
 })
 
 test('a rule that never ran can be deleted for good, and only that', async ({ request }) => {
@@ -153,12 +153,13 @@ test('a rule that never ran can be deleted for good, and only that', async ({ re
 test('a rule that shall run once ever for each record says so, and does', async ({ page, request }) => {
   const rule = await newRule(request, 'Once ever', { triggers: [enters('hp-terms')], steps: [set('s1', 'units', 4)] })
   await open(page, `/rules/${rule}`)
+  await unfoldRule(page)
   await page.locator('[data-word="repeats:rule/how"]').click()
-  await page.getByRole('option', { name: 'once ever for each record' }).click()
-  await expect(page.locator('[data-line="repeats:rule"]')).toHaveText('once ever for each record')
+  await page.getByRole('option', { name: /^only once/ }).click()
+  await expect(page.locator('[data-line="repeats:rule"]')).toHaveText('runs only once for the same record')
   await page.locator('[data-switch-on]').click()
   await page.getByRole('button', { name: 'Publish', exact: true }).click()
-  await expect(page.locator('[data-state]')).toHaveText('On · version 2')
+  await expect(page.locator('[data-state]')).toHaveText('On · Version 2')
   const deal = await newDeal(request, {})
   for (const stage of ['hp-terms', 'hp-sized', 'hp-terms'])
     await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage, units: 1 } } })
@@ -166,7 +167,7 @@ test('a rule that shall run once ever for each record says so, and does', async 
     lines: { state: string; outcome: string }[]
   }
   expect(lines.map((line) => line.state)).toEqual(['stopped', 'done'])
-  expect(lines[0]?.outcome).toMatch(/^it ran for this record on .*, and does so once$/)
+  expect(lines[0]?.outcome).toMatch(/it already ran for this record on .* and runs only once$/)
 })
 
 test('a failed run is tried again from where it failed, once the field is back', async ({ page, request }) => {
@@ -198,11 +199,11 @@ test('a failed run is tried again from where it failed, once the field is back',
   expect(lines[0]?.state).toBe('failed')
   await open(page, `/journal/${lines[0]!.id}`)
   await page.locator('[data-retry]').click()
-  await expect(page.getByText('It failed again')).toBeVisible()
+  await expect(page.getByText('Run failed again')).toBeVisible()
   await request.patch(`/api/v1/fields/${field.id}`, { data: { required: false } })
   await page.locator('[data-retry]').click()
-  await expect(page.getByText('Done now')).toBeVisible()
-  await expect(page.getByText('tried again by Ines Calloway').first()).toBeVisible()
+  await expect(page.getByText('Run completed')).toBeVisible()
+  await expect(page.getByText('retried by Ines Calloway').first()).toBeVisible()
   const values = (
     (await (await request.get(`/api/v1/records/deal/${deal.id}`)).json()) as { values: Record<string, unknown> }
   ).values

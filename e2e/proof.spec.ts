@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { expect, newDeal, newRule, open, test } from './app'
+import { expect, newDeal, newRule, open, test, unfold } from './app'
 
 /** Opens a list where the focus is, types, and takes what is found first. */
 async function pick(page: Page, word: string, typed: string): Promise<void> {
@@ -19,10 +19,10 @@ test('a company rule with spellings, linked deals and a protected value is writt
   await page.keyboard.type('Tier A near home')
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/rules\/\d+$/)
-  await expect(page.getByRole('textbox', { name: 'Name of the rule' })).toBeVisible()
+  await expect(page.getByRole('textbox', { name: 'Rule name' })).toBeVisible()
   await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
-  await expect(page.getByRole('textbox', { name: 'Name of the rule' })).toBeVisible()
-  await page.getByLabel('Kind of record').selectOption('company')
+  await expect(page.getByRole('textbox', { name: 'Rule name' })).toBeVisible()
+  await page.getByLabel('Record type').selectOption('company')
 
   await pick(page, 'add:trigger/kind', 'created')
   // Sector is any of three.
@@ -53,29 +53,30 @@ test('a company rule with spellings, linked deals and a protected value is writt
   await pick(page, 'condition:c3/how', 'no')
   await pick(page, 'add:c4/condition', 'stage')
   await page.keyboard.press('Escape')
-  await pick(page, 'condition:c5/op', 'counts as')
-  await expect(page.locator('[data-line="condition:c3"]')).toContainText('has no deal such that')
-  await expect(page.locator('[data-line="condition:c5"]')).toContainText('its stage is one that counts as open')
+  await pick(page, 'condition:c5/op', 'open, won')
+  await expect(page.locator('[data-line="condition:c3"]')).toContainText('has no deals where')
+  await expect(page.locator('[data-line="condition:c5"]')).toContainText('the stage is an open stage')
 
   await page.locator('[data-word="condition:c5/op"]').focus()
   await page.keyboard.press('/')
   await page.keyboard.type('set a field')
   await page.keyboard.press('Enter')
-  await expect(page.getByPlaceholder('Which field?')).toBeFocused()
+  await expect(page.getByPlaceholder('Search fields')).toBeFocused()
   await page.keyboard.type('fit tier')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('combobox', { name: 'Fit tier' })).toBeFocused()
   await page.keyboard.type('A')
   await page.keyboard.press('Enter')
+  await unfold(page, 'step:s1')
   await page.locator('[data-word="step:s1/keepByHand"]').focus()
   await page.keyboard.press('Enter')
-  await expect(page.locator('[data-line="step:s1"]')).toContainText('set fit tier to A, unless set by hand')
+  await expect(page.locator('[data-line="step:s1"]')).toContainText('set the fit tier to A, unless a person set it')
 
   // Near misses say which condition fails, and each record shows all of them with what they saw.
-  const miss = page.locator('tr', { hasText: /deals? (?:is|are) such/ }).first()
+  const miss = page.locator('tr', { hasText: /deals? match/ }).first()
   await miss.getByRole('button').click()
-  await expect(page.getByText('✗ fails').first()).toBeVisible()
-  await expect(page.getByText('✓ holds').first()).toBeVisible()
+  await expect(page.getByText('✗ not true').first()).toBeVisible()
+  await expect(page.getByText('✓ true').first()).toBeVisible()
 
   const made = await request.post('/api/v1/records/company', {
     data: { values: { name: 'Pinfold Bakery', sector: 'bakery', country: 'éire' } },
@@ -93,7 +94,7 @@ test('a company rule with spellings, linked deals and a protected value is writt
   const proof = (await (
     await request.post('/api/v1/evidence/record', { data: { document: seen.draft, id: company } })
   ).json()) as { holds: boolean; seen: { value: string }[] }
-  expect([proof.holds, proof.seen.map((one) => one.value)]).toEqual([true, ['Bakery', 'éire', 'no deal']])
+  expect([proof.holds, proof.seen.map((one) => one.value)]).toEqual([true, ['Bakery', 'éire', 'no deals']])
 })
 
 test('the record’s page says why a rule ran or did not, and who set a value', async ({ page, request }) => {
@@ -109,26 +110,26 @@ test('the record’s page says why a rule ran or did not, and who set a value', 
   await line.focus()
   await page.keyboard.press('Enter')
   const why = page.getByRole('region', { name: `Why: ${name}` })
-  await expect(why).toContainText('Nothing has happened that starts it: a deal enters Offered in Renewals.')
-  await expect(why).toContainText('✗ fails')
+  await expect(why).toContainText('Its trigger has not happened: a deal enters Offered (Renewals).')
+  await expect(why).toContainText('✗ not true')
 
   await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'ren-offered' } } })
-  await expect(line).toContainText('its amount is more than €5,000 did not hold: it was €100')
+  await expect(line).toContainText('its amount is more than €5,000 was not true: €100')
   await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { amount: 9000, stage: 'ren-due' } } })
   await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'ren-offered' } } })
   await expect(line).toContainText('units: empty → 3')
 
-  const who = page.getByRole('button', { name: 'Who set Units?' })
+  const who = page.getByRole('button', { name: 'History of Units' })
   await who.focus()
   await page.keyboard.press('Enter')
-  const past = page.getByRole('dialog', { name: 'Who set this?' })
+  const past = page.getByRole('dialog', { name: 'Field history' })
   await expect(past).toContainText(name)
   await page.keyboard.press('Escape')
   await expect(who).toBeFocused()
 
-  await page.getByRole('tab', { name: 'Ahead and past' }).click()
-  await page.getByRole('button', { name: 'by rules' }).click()
-  await expect(page.getByRole('list', { name: 'What is ahead and what happened' })).toContainText(name)
+  await page.getByRole('tab', { name: 'Timeline' }).click()
+  await page.getByRole('button', { name: 'By rules' }).click()
+  await expect(page.getByRole('list', { name: 'Timeline' })).toContainText(name)
 })
 
 test('contacts are linked to companies by mail domain in one go, and a second time nothing is left to do', async ({
@@ -142,17 +143,15 @@ test('contacts are linked to companies by mail domain in one go, and a second ti
   const ada = await make('contact', { name: 'Ada Thistle', email: 'ada@thistledown.example' })
   await make('contact', { name: 'Bo Public', email: 'bo@gmail.com' })
   await open(page, '/linking')
-  await expect(page.getByRole('region', { name: 'What would be linked' })).toContainText('Ada Thistle')
-  await expect(page.getByRole('region', { name: 'Without a match' })).toContainText('gmail.com')
-  await expect(page.getByRole('region', { name: 'Doubtful' })).toContainText('vilaclaracatering.example')
-  await page.getByRole('button', { name: /^Make \d+ links$/ }).click()
-  await expect(page.getByRole('status').filter({ hasText: 'links were made' })).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Links to create' })).toContainText('Ada Thistle')
+  await expect(page.getByRole('region', { name: 'No match' })).toContainText('gmail.com')
+  await expect(page.getByRole('region', { name: 'Several matches' })).toContainText('vilaclaracatering.example')
+  await page.getByRole('button', { name: /^Create [\d,]+ links?$/ }).click()
+  await expect(page.getByRole('status').filter({ hasText: 'created. You can see' })).toBeVisible()
   await expect(page.locator('[data-links]')).toHaveText('0')
   await open(page, `/records/contacts/${ada}`)
   await expect(page.getByRole('region', { name: 'Links' })).toContainText('Thistledown Dairy')
-  await expect(page.getByRole('list', { name: 'What is ahead and what happened' })).toContainText(
-    'linked it to Thistledown Dairy',
-  )
+  await expect(page.getByRole('list', { name: 'Timeline' })).toContainText('linked to Thistledown Dairy')
 })
 
 test('what counts as one value is edited in one place and compared at once', async ({ page, request }) => {
@@ -161,15 +160,15 @@ test('what counts as one value is edited in one place and compared at once', asy
   })
   await open(page, '/synonyms')
   const row = page.getByRole('row', { name: /Lusitania/ })
-  await row.getByRole('button', { name: 'only itself' }).click()
-  const text = page.getByRole('textbox', { name: /One value a line/ })
+  await row.getByRole('button', { name: 'Not in the set (Add)' }).click()
+  const text = page.getByRole('textbox', { name: /^One value per line/ })
   await text.fill(
     `${(await text.inputValue())
       .replace('Lusitania = ', '')
       .replace(/^Portugal\b/m, 'Portugal = Lusitania')
       .trim()}\n`,
   )
-  await page.getByRole('button', { name: 'Keep' }).click()
+  await page.getByRole('button', { name: 'Save' }).click()
   await expect(row).toContainText('Portugal')
   const filter = JSON.stringify({
     kind: 'group',
@@ -183,6 +182,6 @@ test('what counts as one value is edited in one place and compared at once', asy
   expect(found.rows).toHaveLength(1)
   // A spelling that would be two things is named before anything is kept.
   await text.fill('Ireland = Eire\nIceland = EIRE')
-  await expect(page.getByRole('alert')).toContainText('“EIRE” would count as “Ireland” and as “Iceland”')
-  await expect(page.getByRole('button', { name: 'Keep' })).toBeDisabled()
+  await expect(page.getByRole('alert')).toContainText('“EIRE” is listed under “Ireland” and under “Iceland”')
+  await expect(page.getByRole('button', { name: 'Save' })).toBeDisabled()
 })

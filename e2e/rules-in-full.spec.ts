@@ -13,7 +13,7 @@ async function begin(page: Page, name: string): Promise<number> {
   await page.keyboard.type(name)
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/rules\/\d+$/)
-  await expect(page.getByRole('textbox', { name: 'Name of the rule' })).toBeVisible()
+  await expect(page.getByRole('textbox', { name: 'Rule name' })).toBeVisible()
   await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
   const id = Number(new URL(page.url()).pathname.split('/').at(-1))
   keep(id)
@@ -34,11 +34,11 @@ test('a thank-you by decision table is written like a spreadsheet, preflight fin
 }) => {
   const id = await begin(page, 'Thank by size')
   await page.locator('[data-word="add:trigger/kind"]').press('Enter')
-  await choose(page, 'What starts it?', 'enters')
-  await choose(page, 'Which stage?', 'signed')
+  await choose(page, 'Search triggers', 'enters')
+  await choose(page, 'Search stages', 'signed')
   await page.locator('[data-word="add:step/kind"]').press('Enter')
-  await choose(page, 'What shall it do?', 'decide by a table')
-  await choose(page, 'Which field?', 'amount')
+  await choose(page, 'Search steps', 'decide by a table')
+  await choose(page, 'Search fields', 'amount')
   await page.locator('[data-add-output]').click()
   await page.locator('[data-output]').fill('Thanks')
   await page.locator('[data-output]').press('Tab')
@@ -50,17 +50,17 @@ test('a thank-you by decision table is written like a spreadsheet, preflight fin
     clipboardData.setData('text/plain', '< 10000\tcard\n[10000..40000)\thamper\n> 40000\tvisit\n')
     cell.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }))
   })
-  await expect(page.locator('[data-holes]')).toContainText('amount €40,000 itself')
+  await expect(page.locator('[data-holes]')).toContainText('exactly €40,000')
   // A border that nobody has said is refused at its cell, and stays to be mended.
   await page.locator('[data-cell="1.0"]').fill('10000..40000')
   await page.locator('[data-cell="1.0"]').press('Tab')
-  await expect(page.locator('[data-table]')).toContainText('say whether the borders belong to it')
+  await expect(page.locator('[data-table]')).toContainText('Add brackets')
   await page.locator('[data-cell="1.0"]').fill('[10000..40000)')
   await page.locator('[data-cell="1.0"]').press('Tab')
   await expect(page.locator('[data-cell="1.0"]')).toHaveAttribute('aria-invalid', 'false')
 
   await page.getByRole('tab', { name: /Preflight/ }).click()
-  const hole = page.locator('[data-finding="tableHoles"]').filter({ hasText: 'falls in no row' }).first()
+  const hole = page.locator('[data-finding="tableHoles"]').filter({ hasText: 'not covered by any row' }).first()
   await expect(hole).toBeVisible()
   await hole.focus()
   await page.keyboard.press('f')
@@ -74,9 +74,9 @@ test('a thank-you by decision table is written like a spreadsheet, preflight fin
 
   // What the table found is named in the task.
   await page.locator('[data-word="add:step/kind"]').press('Enter')
-  await choose(page, 'What shall it do?', 'create a task')
+  await choose(page, 'Search steps', 'create a task')
   await page.locator('[data-merge]').fill('Thank with {{s1.thanks}} ')
-  await page.getByRole('dialog', { name: 'Set title' }).getByRole('button', { name: 'Set', exact: true }).click()
+  await page.getByRole('dialog', { name: 'Edit Title' }).getByRole('button', { name: 'Save', exact: true }).click()
   await expect(page.locator('[data-line="step:s2"]')).toContainText('Thanks (step 1)', { ignoreCase: true })
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
   await page.locator('[data-switch-on]').click()
@@ -100,20 +100,20 @@ test('two rules that push a deal back and forth are found by preflight before, c
 }) => {
   const forth = await newRule(request, 'Forth', { triggers: [enters('hp-quoted')], steps: [move('hp-terms')] })
   const back = await newRule(request, 'Back', { triggers: [enters('hp-terms')], steps: [move('hp-quoted')] })
-  await open(page, '/preflight?severity=grave')
-  const circle = page.locator('[data-finding="circles"]').filter({ hasText: 'goes round in a circle with “Back”' })
-  await expect(circle).toContainText('“Forth” sets its stage to Terms (step 1), which starts “Back”')
+  await open(page, '/preflight?severity=error')
+  const circle = page.locator('[data-finding="circles"]').filter({ hasText: 'Loops with “Back”' })
+  await expect(circle).toContainText('“Forth” sets stage to Terms (step 1), which triggers “Back”')
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
   await circle.focus()
   await page.keyboard.press('l')
-  await page.getByLabel('Why it may stay as it is').fill('for the test')
+  await page.getByLabel('Reason for accepting').fill('for the test')
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('region', { name: 'Let stand' })).toContainText('for the test')
+  await expect(page.getByRole('region', { name: 'Accepted' })).toContainText('for the test')
 
   const deal = await newDeal(request, { stage: 'hp-sized' })
   await change(request, deal.id, { stage: 'hp-quoted' })
   const cut = (await runsOf(request, forth)).find((run) => run.ref.id === deal.id && run.state === 'stopped')
-  expect(cut?.outcome).toContain('the rules go round in a circle')
+  expect(cut?.outcome).toContain('to prevent a loop')
   expect((await runsOf(request, back)).filter((run) => run.ref.id === deal.id)).toHaveLength(1)
 })
 
@@ -137,7 +137,7 @@ test('records that match at switch-on are let through; a run, and all of a day, 
     data: {
       rev: 1,
       document: {
-        format: 1,
+        format: 2,
         name: 'Let through',
         description: '',
         object: 'deal',
@@ -152,7 +152,7 @@ test('records that match at switch-on are let through; a run, and all of a day, 
   await page.locator('[data-switch-on]').click()
   await page.locator('[data-through]').check()
   await page.locator('[data-confirm]').click()
-  await expect(page.locator('[data-job-state]')).toHaveText('done: 3 of 3')
+  await expect(page.locator('[data-job-state]')).toHaveText('Done: 3 of 3')
   for (const deal of deals) expect((await values(request, deal.id)).units).toBe(5)
 
   // One of them has something newer since.
@@ -160,18 +160,18 @@ test('records that match at switch-on are let through; a run, and all of a day, 
   const run = (await runsOf(request, id)).find((one) => one.ref.id === deals[0]!.id)
   await open(page, `/journal/${run?.id}`)
   await page.locator('[data-undo]').click()
-  await expect(page.getByRole('region', { name: 'Taking it back' })).toContainText('units back to 1')
+  await expect(page.getByRole('region', { name: 'Undo this run' })).toContainText('units back to 1')
   await page.locator('[data-take-back]').click()
-  await expect(page.locator('[data-undone]')).toContainText('Taken back by Ines Calloway')
+  await expect(page.locator('[data-undone]')).toContainText('Undone by Ines Calloway')
   expect((await values(request, deals[0]!.id)).units).toBe(1)
 
   await open(page, `/rules/${id}`)
-  await page.getByRole('button', { name: 'take back what it did' }).click()
-  const dialog = page.getByRole('dialog', { name: 'Take back what it did' })
-  await expect(dialog).toContainText('1 run of 2 would be taken back')
-  await expect(dialog).toContainText('something newer stands there, 9')
-  await dialog.getByRole('button', { name: 'Take back' }).click()
-  await expect(page.locator('[data-job]').filter({ hasText: 'Taking back' })).toContainText('1 thing stays as it is')
+  await page.getByRole('button', { name: 'Undo what it did' }).click()
+  const dialog = page.getByRole('dialog', { name: 'Undo what this rule did' })
+  await expect(dialog).toContainText('1 of 2 runs can be undone')
+  await expect(dialog).toContainText('has a newer value, 9')
+  await dialog.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.locator('[data-job]').filter({ hasText: 'Undoing' })).toContainText('1 change could not be undone')
   expect(await Promise.all(deals.map(async (deal) => (await values(request, deal.id)).units))).toEqual([1, 1, 9])
 })
 
@@ -197,7 +197,7 @@ test('a button on the record shows facts, asks, and tells the one who gets the d
       {
         id: 's2',
         kind: 'notify',
-        params: { who: { by: 'owner' }, subject: '{{deal.name}} is yours', body: '{{t1.why}}', mail: false },
+        params: { who: { by: 'owner' }, subject: '{{deal.name}} is yours', body: '{{t1.why}}', email: false },
       },
     ],
   })
@@ -206,23 +206,23 @@ test('a button on the record shows facts, asks, and tells the one who gets the d
   await page.getByRole('button', { name: 'Pass on' }).click()
   const panel = page.getByRole('dialog', { name: 'Pass on' })
   await expect(panel).toContainText('€4,321')
-  await expect(panel.getByRole('button', { name: 'Start' })).toBeDisabled()
+  await expect(panel.getByRole('button', { name: 'Pass on' })).toBeDisabled()
   await panel.getByLabel('Why is that?').selectOption('Ill')
   expect((await new AxeBuilder({ page }).include('[data-pop]').analyze()).violations).toEqual([])
-  await panel.getByRole('button', { name: 'Start' }).click()
-  await expect(page.getByText(`told Ines Calloway: “${deal.name} is yours”`).first()).toBeVisible()
+  await panel.getByRole('button', { name: 'Pass on' }).click()
+  await expect(page.getByText(`notified Ines Calloway: “${deal.name} is yours”`).first()).toBeVisible()
   await expect(page.locator('[data-unread]')).toBeVisible()
   await page.locator('[data-bell]').click()
-  await expect(page.getByRole('dialog', { name: 'What rules told you' })).toContainText(`${deal.name} is yours`)
+  await expect(page.getByRole('dialog', { name: 'Notifications' })).toContainText(`${deal.name} is yours`)
   await page.keyboard.press('Escape')
   await expect(page.locator('[data-unread]')).toHaveCount(0)
   // The next one in turn gets the next.
-  await request.post(`/api/v1/records/deal/${second.id}/starts`, {
+  await request.post(`/api/v1/records/deal/${second.id}/manual-runs`, {
     data: { rule: id, trigger: 't1', answers: { why: 'Full' } },
   })
   expect((await values(request, second.id)).owner).toBe('rosa')
 
-  const refused = await request.post(`/api/v1/records/deal/${deal.id}/starts`, {
+  const refused = await request.post(`/api/v1/records/deal/${deal.id}/manual-runs`, {
     data: { rule: id, trigger: 't1', answers: { why: 'Bored', more: 1 } },
   })
   expect([
@@ -230,7 +230,7 @@ test('a button on the record shows facts, asks, and tells the one who gets the d
     ((await refused.json()) as { places: { path: string }[] }).places.map((place) => place.path),
   ]).toEqual([422, ['more', 'why']])
   expect(
-    (await request.post(`/api/v1/records/deal/${deal.id}/starts`, { data: { rule: id, trigger: 't9' } })).status(),
+    (await request.post(`/api/v1/records/deal/${deal.id}/manual-runs`, { data: { rule: id, trigger: 't9' } })).status(),
   ).toBe(404)
 })
 
@@ -245,7 +245,7 @@ test('a rule is kept as a file, begun from one, and refused with the line and th
   const text = await (await request.get(`/api/v1/rules/${rule}/text`)).text()
   expect(text).toContain('name: Kept as a file')
   expect(await (await request.get(`/api/v1/rules/${rule}/text`, { params: { as: 'words' } })).text()).toContain(
-    '1. set units to 2',
+    '1. set the units to 2',
   )
   await open(page, '/rules')
   await page.locator('input[type=file]').setInputFiles({
@@ -254,15 +254,15 @@ test('a rule is kept as a file, begun from one, and refused with the line and th
     buffer: Buffer.from(text.replace('Kept as a file', 'Begun from a file')),
   })
   await expect(page).toHaveURL(/\/rules\/\d+$/)
-  await expect(page.getByRole('textbox', { name: 'Name of the rule' })).toBeVisible()
+  await expect(page.getByRole('textbox', { name: 'Rule name' })).toBeVisible()
   keep(Number(new URL(page.url()).pathname.split('/').at(-1)))
-  await expect(page.getByLabel('Name of the rule')).toHaveValue('Begun from a file')
+  await expect(page.getByLabel('Rule name')).toHaveValue('Begun from a file')
   await expect(page.locator('[data-state]')).toContainText('Draft')
   const refusal = async (given: string) => {
     const answer = await request.post('/api/v1/rules/files', { data: { text: given } })
     return [answer.status(), ((await answer.json()) as { places: { text: string }[] }).places[0]?.text]
   }
-  expect(await refusal('name: [')).toEqual([422, expect.stringMatching(/line \d+, column \d+/)])
+  expect(await refusal('name: [')).toEqual([422, expect.stringMatching(/^Line \d+, column \d+/)])
   expect(await refusal(text.replace('kind: setField', 'kind: launch'))).toEqual([
     422,
     expect.stringContaining('steps.0.kind'),
@@ -284,11 +284,11 @@ test('rules are found by what they touch, in the address, and their order is cha
     })),
   })
   await open(page, '/rules')
-  await page.getByLabel('Field').selectOption('deal.lostReason')
-  await page.getByLabel('Words in the sentence').fill('found by field')
+  await page.getByLabel('Uses field').selectOption('deal.lostReason')
+  await page.getByLabel('Search rules').fill('found by field')
   await expect(page).toHaveURL(/field=deal\.lostReason.*words=found/)
   await expect(page.getByRole('link', { name })).toBeVisible()
-  await page.getByLabel('What starts it').selectOption('entersStage')
+  await page.getByLabel('Trigger').selectOption('entersStage')
   await page.reload()
   await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
   await expect(page.getByRole('link', { name })).toBeVisible()
@@ -302,8 +302,8 @@ test('rules are found by what they touch, in the address, and their order is cha
         )?.order,
     )
     .toBe(7)
-  await page.getByLabel('Trouble').selectOption('paused')
-  await expect(page.getByText('No rule fits.')).toBeVisible()
+  await page.getByLabel('Problem').selectOption('paused')
+  await expect(page.getByText('No rules match.')).toBeVisible()
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
 })
 
@@ -323,7 +323,7 @@ test('records are made, qualified and unlinked by rules, and what a run made goe
       data: {
         rev: 1,
         document: {
-          format: 1,
+          format: 2,
           name,
           description: '',
           object,
@@ -339,7 +339,7 @@ test('records are made, qualified and unlinked by rules, and what a run made goe
   }
   const press = async (object: string, record: number, rule: number) =>
     (await (
-      await request.post(`/api/v1/records/${object}/${record}/starts`, { data: { rule, trigger: 't1' } })
+      await request.post(`/api/v1/records/${object}/${record}/manual-runs`, { data: { rule, trigger: 't1' } })
     ).json()) as { run: number; state: string; text: string }
   const linksOf = async (object: string, id: number) =>
     (
@@ -361,7 +361,7 @@ test('records are made, qualified and unlinked by rules, and what a run made goe
     },
   ])
   const made = await press('contact', contact, qualify)
-  expect(made).toMatchObject({ state: 'done', text: expect.stringContaining('made deal “Enquiry of Ana Quill”') })
+  expect(made).toMatchObject({ state: 'done', text: expect.stringContaining('created deal “Enquiry of Ana Quill”') })
   const links = await linksOf('contact', contact)
   expect(links.map((link) => [link.ref.object, link.name]).sort()).toEqual([
     ['company', `Quill-${process.pid}`],
@@ -369,7 +369,7 @@ test('records are made, qualified and unlinked by rules, and what a run made goe
   ])
   const deal = links.find((link) => link.ref.object === 'deal')!.ref.id
   expect(await linksOf('deal', deal)).toHaveLength(2)
-  expect((await press('contact', contact, qualify)).text).toContain('“Enquiry of Ana Quill” is open there already')
+  expect((await press('contact', contact, qualify)).text).toContain('“Enquiry of Ana Quill” is already open there')
 
   const part = await document('Part them', 'contact', [
     { id: 's1', kind: 'unlink', params: { to: 'company', which: 'all' } },
@@ -422,7 +422,7 @@ test('a deal is not moved beside an open one of its company unless that is allow
   })
   await change(request, second.id, { units: 1 })
   expect((await runsOf(request, rule))[0]?.outcome).toContain(
-    `“${first.name}” of the same company is open there already`,
+    `“${first.name}” of the same company is already open there`,
   )
   await change(request, first.id, { stage: 'hp-lost' })
   await change(request, second.id, { units: 2 })

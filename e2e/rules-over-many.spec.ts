@@ -15,7 +15,7 @@ test('params that do not fit are refused by path for every kind of step and trig
       data: {
         rev: 1,
         document: {
-          format: 1,
+          format: 2,
           name: 'Refused',
           description: '',
           object: 'deal',
@@ -78,15 +78,17 @@ test('a rule is started for all records that are seen, and what was kept of a pa
   })
   await open(page, `/records/deals?filter=${encodeURIComponent(filter)}`)
   await page.locator('[data-start-all]').click()
-  await page.getByRole('dialog', { name: 'Start a rule for them' }).getByRole('button', { name: 'Count them' }).click()
-  await page.getByRole('button', { name: 'Start for 3' }).click()
+  await page.getByRole('dialog', { name: 'Run a rule' }).getByRole('button', { name: 'Count them' }).click()
+  await page.getByRole('button', { name: 'Run for 3 deals' }).click()
   await expect
     .poll(async () => (await Promise.all(deals.map(async (deal) => (await values(request, deal.id)).units))).join())
     .toBe('2,3,4')
   expect((await request.post(`/api/v1/rules/${rule}/pause`, { data: { act: 'drop' } })).status()).toBe(409)
   expect(
     (
-      await request.post('/api/v1/starts/deal', { data: { rule, trigger: 't9', filter: JSON.parse(filter) as object } })
+      await request.post('/api/v1/manual-runs/deal', {
+        data: { rule, trigger: 't9', filter: JSON.parse(filter) as object },
+      })
     ).status(),
   ).toBe(404)
 })

@@ -1,6 +1,6 @@
 import { sayWeekday } from '../core/time/say'
 import { addDays } from '../core/time/dates'
-import { expect, open, test } from './app'
+import { expect, open, test, unfold } from './app'
 import { ANEW, ownDemo } from './own-demo'
 
 /** Time is turned here, which nothing else shall notice: over a demo workspace of its own. */
@@ -29,44 +29,45 @@ test('contract end 300 days away, reviews after 100 and 200 days: written by key
   await page.keyboard.type('Contract reviews')
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/rules\/\d+$/)
-  await expect(page.getByRole('textbox', { name: 'Name of the rule' })).toBeVisible()
+  await expect(page.getByRole('textbox', { name: 'Rule name' })).toBeVisible()
   await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
   const id = Number(new URL(page.url()).pathname.split('/').at(-1))
-  await page.getByLabel('Kind of record').selectOption('company')
+  await page.getByLabel('Record type').selectOption('company')
   await page.locator('[data-word="add:trigger/kind"]').press('Enter')
-  await expect(page.getByPlaceholder('What starts it?')).toBeFocused()
-  await page.keyboard.type('a date comes')
+  await expect(page.getByPlaceholder('Search triggers')).toBeFocused()
+  await page.keyboard.type('before, on or')
   await page.keyboard.press('Enter')
-  await expect(page.getByPlaceholder('Which field?')).toBeFocused()
+  await expect(page.getByPlaceholder('Search fields')).toBeFocused()
   await page.keyboard.type('contract')
   await page.keyboard.press('Enter')
   await page.locator('[data-word="trigger:t1/amount"]').press('Enter')
-  await page.getByLabel('How many').fill('300')
+  await page.getByLabel('Number').fill('300')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('region', { name: 'When' })).toContainText(
-    '300 days before a company’s contract end, at 8:30 by the firm’s clock (Lisbon)',
+    '300 days before a company’s contract end, at 8:30 (Lisbon)',
   )
   // Beside it stand the next moments on real records, and what has its moment behind it.
   await expect(page.locator('[data-moments]')).toContainText('Probe Contract')
-  await expect(page.locator('[data-moments]')).toContainText('have it behind them: nothing starts for these')
+  await expect(page.locator('[data-moments]')).toContainText('already past (the rule won’t run for')
   for (const [n, days] of [
     [1, 100],
     [2, 200],
   ] as const) {
     await page.locator('[data-word="add:step/kind"]').press('Enter')
-    await expect(page.getByPlaceholder('What shall it do?')).toBeFocused()
+    await expect(page.getByPlaceholder('Search steps')).toBeFocused()
     await page.keyboard.type('create a task')
     await page.keyboard.press('Enter')
-    await page.getByLabel('What to do').press('Control+a')
+    await page.getByLabel('Title').press('Control+a')
     await page.keyboard.type(`Review ${n}`)
     await page.keyboard.press('Enter')
+    await unfold(page, `step:s${n}`)
     await page.locator(`[data-word="step:s${n}/later"]`).press('Enter')
-    await page.getByRole('button', { name: 'so long from now' }).click()
-    await page.getByLabel('How many').fill(String(days))
+    await page.getByRole('button', { name: 'After a time' }).click()
+    await page.getByLabel('Number').fill(String(days))
     await page.getByLabel('Unit').selectOption('days')
     await page.keyboard.press('Tab')
-    await page.getByRole('button', { name: 'Set', exact: true }).click()
-    await expect(page.getByRole('group', { name: 'Rule sheet' })).toContainText(`+ ${days} days`)
+    await page.getByRole('button', { name: 'Save', exact: true }).click()
+    await expect(page.getByRole('group', { name: 'Rule sheet' })).toContainText(`after ${days} days`)
   }
   await page.locator('[data-rehearse]').click()
   await page.getByLabel('How long').selectOption('365')
@@ -100,7 +101,7 @@ test('a task that is meant once and comes daily is found by a rehearsal, with ho
     closeDate: addDays(await today(), 5),
   })
   const document = {
-    format: 1,
+    format: 2,
     name: 'Daily by mistake',
     description: '',
     object: 'deal',
@@ -138,7 +139,7 @@ test('a task that is meant once and comes daily is found by a rehearsal, with ho
           due: { count: 0, unit: 'days' },
           priority: 'normal',
           again: true,
-          tell: false,
+          email: false,
         },
       },
     ],
@@ -146,9 +147,9 @@ test('a task that is meant once and comes daily is found by a rehearsal, with ho
   expect((await api().put(`/api/v1/rules/${id}/draft`, { data: { document, rev: 1 } })).ok()).toBe(true)
   await open(page, `/rehearsal?rules=${id}&go=1&days=30`)
   await expect(page.locator('[data-warning]')).toContainText(
-    'Daily by mistake makes the same task more than once for one record: “Closes soon” comes 4 times',
+    '“Daily by mistake” creates the same task more than once for 1 record: “Closes soon” 4 times',
   )
-  await page.locator('[data-warning]').getByRole('button', { name: 'look' }).click()
+  await page.locator('[data-warning]').getByRole('button', { name: 'Show' }).click()
   await expect(page).toHaveURL(new RegExp(`only=${deal}`))
   await expect(page.locator('[data-line-of-rehearsal]').filter({ hasText: '“Closes soon”' })).toHaveCount(4)
   expect((await get<{ tasks: readonly object[] }>(`/tasks?rule=${id}`)).tasks).toEqual([])
@@ -156,21 +157,21 @@ test('a task that is meant once and comes daily is found by a rehearsal, with ho
 
 test('what a change would start is seen by assuming it, and beside the version that runs', async ({ page }) => {
   const [rule] = (await get<{ rules: readonly { id: number; name: string }[] }>('/rules')).rules.filter(
-    (one) => one.name === 'Quote without an answer',
+    (one) => one.name === 'Quote not answered: call',
   )
   const deal = await make('deal', { name: 'Probe assumed', stage: 'hp-sized', owner: 'jude' })
   await open(page, `/rehearsal?rules=${rule?.id}&record=${deal}&compare=1`)
   await page.locator('[data-word="rehearse/assume"]').click()
-  await page.getByLabel('Which field').selectOption('stage')
-  await expect(page.getByPlaceholder('becomes …')).toBeFocused()
+  await page.getByLabel('Field').selectOption('stage')
+  await expect(page.getByPlaceholder('Choose a value')).toBeFocused()
   await page.keyboard.type('quoted')
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('group', { name: 'What is rehearsed' })).toContainText(
-    'assuming that on day 3 at 10:00 its stage becomes Quoted',
+  await expect(page.getByRole('group', { name: 'Rehearsal settings' })).toContainText(
+    'assuming that on day 3 at 10:00 the stage changes to Quoted',
   )
   await page.locator('[data-begin]').click()
   await expect(
-    page.locator('[data-line-of-rehearsal]').filter({ hasText: 'Still no answer: Probe assumed' }),
+    page.locator('[data-line-of-rehearsal]').filter({ hasText: 'No answer yet: Probe assumed' }),
   ).toBeVisible()
   await expect(page.locator('[data-compared]')).toContainText('1 the same')
 })
@@ -180,7 +181,7 @@ test('a rehearsal is gone through step by step, kept as a case, and holds back a
 }) => {
   const rule =
     (await get<{ rules: readonly { id: number; name: string }[] }>('/rules')).rules.find(
-      (one) => one.name === 'Close date near, still in Terms',
+      (one) => one.name === 'Closing in 3 days, still in Terms',
     )?.id ?? 0
   const deal = await make('deal', {
     name: 'Probe case',
@@ -190,18 +191,18 @@ test('a rehearsal is gone through step by step, kept as a case, and holds back a
   })
   await open(page, `/rehearsal?rules=${rule}&record=${deal}&go=1`)
   await page.locator('[data-see-way]').click()
-  await expect(page.locator('[data-way]')).toContainText('step 1 of 1')
+  await expect(page.locator('[data-way]')).toContainText('Step 1 of 1')
   await expect(page.locator('[data-way]')).toContainText('Task for Rosa Amara')
   await page.keyboard.press('ArrowLeft')
-  await expect(page.locator('[data-way]')).toContainText('it starts')
-  await expect(page.locator('[data-way]')).not.toContainText('As it would read')
+  await expect(page.locator('[data-way]')).toContainText('Start, ')
+  await expect(page.locator('[data-way]')).not.toContainText('Preview of texts')
   await page.keyboard.press('Escape')
   await page.locator('[data-keep-case]').click()
   await page.keyboard.type('Probe: one call')
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/cases/)
   await expect(page.locator('[data-case]').filter({ hasText: 'Probe: one call' })).toContainText(
-    'as expected: 1 start, 1 task',
+    'Passed: 1 run, 1 task',
   )
 
   const { draft, draftRev } = await get<{ draft: { triggers: { id: string; params: object }[] }; draftRev: number }>(
@@ -218,24 +219,26 @@ test('a rehearsal is gone through step by step, kept as a case, and holds back a
     (await api().put(`/api/v1/rules/${rule}/draft`, { data: { document: edited, rev: draftRev }, ...ANEW })).status(),
   ).toBe(200)
   const refused = await api().post(`/api/v1/rules/${rule}/state`, { data: { state: 'on' }, ...ANEW })
-  expect([refused.status(), ((await refused.json()) as { title: string }).title]).toEqual([409, 'Cases come otherwise'])
+  expect([refused.status(), ((await refused.json()) as { title: string }).title]).toEqual([409, 'Test cases failed'])
   await open(page, `/rules/${rule}`)
   await page.locator('[data-switch-on]').click()
-  await expect(page.locator('[data-cases]')).toContainText('Probe: one call comes otherwise: start 1: expected')
+  await expect(page.locator('[data-cases]')).toContainText(
+    'Test case “Probe: one call” gives a different result: start 1: expected',
+  )
   await expect(page.locator('[data-confirm]')).toBeDisabled()
-  await page.locator('[data-cases]').getByRole('link', { name: 'Look at it' }).click()
+  await page.locator('[data-cases]').getByRole('link', { name: 'Review' }).click()
   await page.locator('[data-accept]').click()
-  await expect(page.locator('[data-case]')).toContainText('as expected: 1 start, 1 task')
+  await expect(page.locator('[data-case]')).toContainText('Passed: 1 run, 1 task')
   await page.getByRole('button', { name: 'Edit' }).click()
-  await page.getByLabel('The case as text').fill('format: 1')
-  await page.getByRole('button', { name: 'Keep', exact: true }).click()
-  await expect(page.getByRole('alert')).toContainText('text: name')
+  await page.getByLabel('Test case (YAML)').fill('format: 1')
+  await page.getByRole('button', { name: 'Save', exact: true }).click()
+  await expect(page.getByRole('alert')).toContainText('name: Missing.')
   await page.keyboard.press('Escape')
   await open(page, `/rules/${rule}`)
   await page.locator('[data-switch-on]').click()
-  await expect(page.locator('[data-cases]')).toContainText('Its case comes as expected.')
+  await expect(page.locator('[data-cases]')).toContainText('Its test case passes.')
   await page.locator('[data-confirm]').click()
-  await expect(page.locator('[data-state]')).toContainText('version 2')
+  await expect(page.locator('[data-state]')).toContainText('Version 2')
 })
 
 test('a run waits, is seen ahead, and goes on when the clock of the demo is turned; nobody takes it for the real one', async ({
@@ -244,22 +247,22 @@ test('a run waits, is seen ahead, and goes on when the clock of the demo is turn
   const deal = await make('deal', { name: 'Probe waiting', stage: 'hp-sized', owner: 'jude' })
   await api().patch(`/api/v1/records/deal/${deal}`, { data: { values: { stage: 'hp-quoted' } }, ...ANEW })
   await open(page, `/records/deals/${deal}`)
-  await expect(page.getByRole('list', { name: /What is ahead/ })).toContainText(
-    'Quote without an answer wait until the deal’s stage changes, at most 2 working days',
+  await expect(page.getByRole('list', { name: 'Timeline, latest first' })).toContainText(
+    'Quote not answered: call wait until the deal’s stage changes, for at most 2 working days',
   )
   const before = await today()
   await page.locator('[data-clock]').click()
-  await page.getByLabel('to noon of').fill(addDays(before, 8))
-  await page.getByRole('button', { name: 'Turn', exact: true }).click()
-  await expect(page.getByText(/days ahead of the real one/)).toBeVisible()
+  await page.getByLabel('Forward to 12:00 on').fill(addDays(before, 8))
+  await page.getByRole('button', { name: 'Move clock', exact: true }).click()
+  await expect(page.getByText(/days ahead of the real time/)).toBeVisible()
   await expect(page.locator('[data-clock]')).toContainText(sayWeekday(addDays(before, 8)))
-  await expect(page.getByRole('list', { name: /What is ahead/ })).toContainText(
+  await expect(page.getByRole('list', { name: 'Timeline, latest first' })).toContainText(
     'Ask (no contact) about the quote for Probe waiting',
   )
   expect(await today()).toBe(addDays(before, 8))
   await expect(async () => {
     expect((await ahead(`object=deal&record=${deal}`)).map((line) => line.what)).toEqual([
-      'task “Still no answer: Probe waiting”',
+      'task “No answer yet: Probe waiting”',
     ])
   }).toPass()
 })
@@ -276,29 +279,29 @@ test('what is ahead is ended, put off and done now, and a rule is not switched o
     await api().patch(`/api/v1/records/deal/${id}`, { data: { values: { stage: 'hp-quoted' } }, ...ANEW })
   const rule =
     (await get<{ rules: readonly { id: number; name: string }[] }>('/rules')).rules.find(
-      (one) => one.name === 'Quote without an answer',
+      (one) => one.name === 'Quote not answered: call',
     )?.id ?? 0
   await open(page, `/ahead?rule=${rule}&owner=anouk`)
   const choose = (name: string) =>
-    page.getByRole('checkbox', { name: `Choose ${name}, Quote without an answer` }).check()
+    page.getByRole('checkbox', { name: `Select ${name}, rule “Quote not answered: call”` }).check()
   await choose('Probe A')
-  await page.getByLabel('Why').fill('they rang')
+  await page.getByLabel('Reason', { exact: true }).fill('they rang')
   await page.locator('[data-end]').click()
   await expect(page.locator('[data-ahead]').filter({ hasText: 'Probe A' })).toHaveCount(0)
   await choose('Probe B')
   await page.locator('[data-now]').click()
-  await expect(page.locator('[data-ahead]').filter({ hasText: 'Probe B' })).toContainText('Still no answer: Probe B')
+  await expect(page.locator('[data-ahead]').filter({ hasText: 'Probe B' })).toContainText('No answer yet: Probe B')
   await choose('Probe C')
   await page.locator('[data-put-off]').click()
   await page.getByLabel('to', { exact: true }).fill(addDays(await today(), 30))
-  await page.getByRole('button', { name: 'Put off', exact: true }).last().click()
-  await expect(page.locator('[data-ahead]').filter({ hasText: 'Probe C' })).toContainText('Ines Calloway put it off')
+  await page.getByRole('button', { name: 'Postpone', exact: true }).last().click()
+  await expect(page.locator('[data-ahead]').filter({ hasText: 'Probe C' })).toContainText('postponed by Ines Calloway')
   const { lines } = await get<{ lines: readonly { id: number; ref: { id: number } }[] }>(`/runs?rule=${rule}&all=true`)
   await open(page, `/journal/${lines.find((line) => line.ref.id === deals[0])?.id}`)
-  await expect(page.locator('main')).toContainText('It stopped: ended: Ines Calloway ended it: they rang.')
+  await expect(page.locator('main')).toContainText('Stopped: ended by Ines Calloway: they rang.')
   await open(page, `/rules/${rule}`)
   await page.getByRole('button', { name: 'Switch off' }).click()
-  await expect(page.locator('[data-leaving]')).toContainText('wait in this rule')
+  await expect(page.locator('[data-leaving]')).toContainText('waiting in this rule')
   await page.getByRole('button', { name: /^End (it|them) now$/ }).click()
   await expect(page.locator('[data-state]')).toContainText('Off')
   expect(await ahead(`rule=${rule}`)).toEqual([])
@@ -309,8 +312,8 @@ test('territories and hours are changed where people are, and holidays come from
   await open(page, '/territories')
   await page.getByRole('button', { name: 'New territory' }).click()
   await page.keyboard.type('Iberia')
-  await page.locator('[data-territory]').last().getByRole('button', { name: 'add a condition' }).click()
-  await expect(page.getByPlaceholder('Which field?')).toBeFocused()
+  await page.locator('[data-territory]').last().getByRole('button', { name: 'Add condition' }).click()
+  await expect(page.getByPlaceholder('Search fields')).toBeFocused()
   await page.keyboard.type('region')
   await page.keyboard.press('Enter')
   await page.locator('[data-keep]').isEnabled()
@@ -321,10 +324,10 @@ test('territories and hours are changed where people are, and holidays come from
   const { data } = await get<{ data: { territories: readonly { name: string }[] } }>('/catalogue')
   expect(data.territories.map((one) => one.name).slice(-2)).toEqual(['Iberia', 'Everywhere else'])
   await open(page, '/hours')
-  await page.getByLabel('and closes').fill('8:00')
-  await page.getByRole('button', { name: 'Keep' }).click()
-  await expect(page.locator('[data-notice]')).toContainText('the office closes before it opens')
-  await page.getByLabel('and closes').fill('17:30')
+  await page.getByLabel('Closes at').fill('8:00')
+  await page.getByRole('button', { name: 'Save' }).click()
+  await expect(page.locator('[data-notice]')).toContainText('The closing time must be after the opening time.')
+  await page.getByLabel('Closes at').fill('17:30')
   const ics = [
     'BEGIN:VCALENDAR',
     'VERSION:2.0',
@@ -339,16 +342,16 @@ test('territories and hours are changed where people are, and holidays come from
   await page
     .locator('input[type=file]')
     .setInputFiles({ name: 'days.ics', mimeType: 'text/calendar', buffer: Buffer.from(ics) })
-  await expect(page.getByText('1 day from days.ics.')).toBeVisible()
-  await page.getByRole('button', { name: 'Keep' }).click()
-  await expect(page.getByRole('button', { name: 'Keep' })).toBeDisabled()
+  await expect(page.getByText('1 holiday from days.ics.')).toBeVisible()
+  await page.getByRole('button', { name: 'Save' }).click()
+  await expect(page.getByRole('button', { name: 'Save' })).toBeDisabled()
   await page.reload()
   await expect(page.locator('main')).toContainText('Spring day')
 })
 
 test('a task in the queue is taken by one of the team with a key, and put back with another', async ({ page }) => {
   await open(page, '/day-sheet?person=rosa')
-  const queue = page.getByRole('heading', { name: /In the queue of Hire/ })
+  const queue = page.getByRole('heading', { name: /^Hire.* queue/ })
   await expect(queue).toBeVisible()
   const before = Number((await queue.innerText()).match(/\d+$/)?.[0])
   await page.keyboard.press('p')

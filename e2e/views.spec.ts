@@ -33,9 +33,9 @@ const VIEWS: readonly {
   {
     name: 'field that is worked out',
     path: async (request) =>
-      `/worked-out?field=${((await (await request.get('/api/v1/catalogue')).json()) as { data: { fields: { id: number; key: string }[] } }).data.fields.find((field) => field.key === 'daysPastExpectedClose')?.id}`,
+      `/calculated-fields?field=${((await (await request.get('/api/v1/catalogue')).json()) as { data: { fields: { id: number; key: string }[] } }).data.fields.find((field) => field.key === 'daysPastExpectedClose')?.id}`,
   },
-  { name: 'roll-up', path: () => '/worked-out?of=companies&by=rollUp' },
+  { name: 'roll-up', path: () => '/calculated-fields?of=companies&by=rollUp' },
   { name: 'scorecards', path: () => '/scorecards' },
   { name: 'pipelines', path: () => '/pipelines' },
   { name: 'synonyms', path: () => '/synonyms' },

@@ -18,7 +18,7 @@ for (const width of [1024, 1280, 1600]) {
             due: { count: 1, unit: 'days' },
             priority: 'high',
             again: true,
-            tell: false,
+            email: false,
           },
         },
       ],

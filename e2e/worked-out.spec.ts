@@ -25,13 +25,13 @@ test('commission, days past the close, a segment of those long past and a task f
   })
   await open(page, '/fields')
   await page.locator('[data-worked-out]').click()
-  await page.getByLabel('called').fill('Share of the owner')
+  await page.getByLabel('Name', { exact: true }).fill('Share of the owner')
   await page.locator('[data-formula]').click()
   await page.keyboard.type('marg')
   await expect(page.getByRole('listbox').getByRole('option').first()).toContainText('margin')
   await page.keyboard.press('Enter')
   await page.keyboard.type(' * 0.1')
-  await expect(page.locator('[data-proof]')).toContainText('comes to')
+  await expect(page.locator('[data-proof]')).toContainText('Result')
   await page.locator('select.entry').selectOption('currency')
   await expect(page.locator('[data-proof]')).toContainText('€')
   await page.locator('[data-keep]').click()
@@ -40,7 +40,7 @@ test('commission, days past the close, a segment of those long past and a task f
   await expect.poll(async () => (await values('deal', late)).shareOfTheOwner).toBe(40)
 
   await page.locator('[data-worked-out]').click()
-  await page.getByLabel('called').fill('Days overdue')
+  await page.getByLabel('Name', { exact: true }).fill('Days overdue')
   await page.locator('[data-formula]').click()
   await page.keyboard.type('closeDate - today(')
   await page.keyboard.press('Escape')
@@ -49,13 +49,13 @@ test('commission, days past the close, a segment of those long past and a task f
   await page.keyboard.type(')')
   // The wrong way round: the sentence says so, and so do the records.
   await expect(page.locator('[data-reading]')).toHaveText(
-    'It is above 0 while the expected close lies ahead, and below 0 once that has passed.',
+    'Above 0 when the expected close is in the future, below 0 when it is in the past.',
   )
   await page.keyboard.press('Control+a')
   await page.keyboard.type('today() - closeDate')
   await page.keyboard.press('Escape')
   await expect(page.locator('[data-reading]')).toHaveText(
-    'It is above 0 once the expected close has passed, and below 0 while that lies ahead.',
+    'Above 0 when the expected close is in the past, below 0 when it is in the future.',
   )
   await expect(page.locator('[data-keep]')).toBeEnabled()
   await page.locator('[data-keep]').click()
@@ -67,7 +67,7 @@ test('commission, days past the close, a segment of those long past and a task f
     ['stage', 'Terms'],
   ] as const) {
     await page.locator('[data-word="add:c0/condition"]').click()
-    await expect(page.getByPlaceholder('Which field?')).toBeFocused()
+    await expect(page.getByPlaceholder('Search fields')).toBeFocused()
     await page.keyboard.type(field)
     await page.keyboard.press('Enter')
     await page.keyboard.type(value)
@@ -78,12 +78,12 @@ test('commission, days past the close, a segment of those long past and a task f
     await page.keyboard.press('Enter')
     await page.keyboard.press('Escape')
   }
-  await expect(page.locator('[data-line="condition:c1"]')).toContainText('its days overdue is more than 3')
-  await page.getByRole('button', { name: 'keep as a segment' }).click()
+  await expect(page.locator('[data-line="condition:c1"]')).toContainText('the days overdue is more than 3')
+  await page.getByRole('button', { name: 'Save as segment' }).click()
   await page.keyboard.type('Overdue in Terms')
   await page.keyboard.press('Enter')
   await expect(
-    page.getByRole('navigation', { name: 'Segments of deals' }).getByRole('button', { name: /^Overdue in Terms/ }),
+    page.getByRole('navigation', { name: 'Segments for deals' }).getByRole('button', { name: /^Overdue in Terms/ }),
   ).toBeVisible()
 
   await open(page, '/rules')
@@ -91,23 +91,23 @@ test('commission, days past the close, a segment of those long past and a task f
   await page.keyboard.type('Overdue, ring them')
   await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/rules\/\d+$/)
-  await expect(page.getByRole('textbox', { name: 'Name of the rule' })).toBeVisible()
+  await expect(page.getByRole('textbox', { name: 'Rule name' })).toBeVisible()
   await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
   await page.locator('[data-word="add:trigger/kind"]').press('Enter')
-  await expect(page.getByPlaceholder('What starts it?')).toBeFocused()
+  await expect(page.getByPlaceholder('Search triggers')).toBeFocused()
   await page.keyboard.type('enters a segment')
   await page.keyboard.press('Enter')
-  await expect(page.getByPlaceholder('Which segment?')).toBeFocused()
+  await expect(page.getByPlaceholder('Search segments')).toBeFocused()
   await page.keyboard.type('Overdue')
   await page.keyboard.press('Enter')
   await page.locator('[data-word="add:step/kind"]').press('Enter')
-  await expect(page.getByPlaceholder('What shall it do?')).toBeFocused()
+  await expect(page.getByPlaceholder('Search steps')).toBeFocused()
   await page.keyboard.type('create a task')
   await page.keyboard.press('Enter')
-  await page.getByLabel('What to do').press('Control+a')
+  await page.getByLabel('Title').press('Control+a')
   await page.keyboard.type('Ring about the close')
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('region', { name: 'When' })).toContainText('a deal enters the segment Overdue in Terms')
+  await expect(page.getByRole('region', { name: 'When' })).toContainText('a deal enters the segment “Overdue in Terms”')
   await page.locator('[data-switch-on]').click()
   await page.locator('[data-confirm]').click()
   await expect(page.locator('[data-state]')).toContainText('On')
@@ -145,7 +145,7 @@ test('from one happening to the deal on the board, explained line by line', asyn
     owner: 'rosa',
     buyingRole: 'decides',
   })
-  await post('/happenings', {
+  await post('/activities', {
     happenings: [
       ...Array.from({ length: 4 }, (_, i) => ({
         email: 'probe.keen@probe.example',
@@ -159,12 +159,12 @@ test('from one happening to the deal on the board, explained line by line', asyn
   expect(await values('contact', contact)).toMatchObject({ interestScore: 32, interestScoreBand: 'warm', openDeals: 0 })
   await open(page, '/boards/enq')
   const began = Date.now()
-  const told = await post<{ kept: number }>('/happenings/files', {
+  const told = await post<{ kept: number }>('/activities/files', {
     text: 'kind,about,email\nform,Ask for a quote,probe.keen@probe.example\nform,x,nobody@probe.example\n',
   })
   expect(told).toMatchObject({
     kept: 1,
-    refused: [{ row: 3, text: 'no contact has the address nobody@probe.example' }],
+    refused: [{ row: 3, text: 'No contact with the email nobody@probe.example.' }],
   })
   await expect(page.getByRole('link', { name: /Enquiry of Probe Keen/ })).toBeVisible()
   console.log(`      on the board after ${Date.now() - began} ms`)
@@ -173,12 +173,12 @@ test('from one happening to the deal on the board, explained line by line', asyn
   await expect(scores).toContainText('Interest score47Keen')
   await scores.locator('summary').first().click()
   await expect(scores).toContainText('+24')
-  await expect(scores).toContainText('visits of a page with “/prices” in its address, half after 21 days: 4 times')
+  await expect(scores).toContainText('page visits with “/prices” in the address, half after 21 days: 4 times')
   await expect(scores).toContainText('+15')
-  await expect(scores).toContainText('its buying role is Decides')
+  await expect(scores).toContainText('the buying role is Decides')
   // The same key is not kept twice, and nothing starts twice.
   expect(
-    await post('/happenings', {
+    await post('/activities', {
       happenings: [{ email: 'probe.keen@probe.example', kind: 'visit', about: '/prices/hire', key: 'probe-3' }],
     }),
   ).toEqual({ kept: 0, known: 1, refused: [] })
@@ -191,16 +191,14 @@ test('what people did comes from a file, and what does not fit is told by its ro
   const text =
     'kind;about;email;at;key\nvisit;/prices;probe.file@probe.example;2026-11-20 10:00;f1\nvisit;/prices;probe.file@probe.example;2026-11-20 10:00;f1\nsale;x;probe.file@probe.example;;\nvisit;x;probe.file@probe.example;tomorrow;\n'
   await page
-    .getByLabel('A CSV file of what people did')
+    .getByLabel('CSV file with activity')
     .setInputFiles({ name: 'visits.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
   const told = page.locator('[data-told]')
-  await expect(told).toContainText('visits.csv: 1 kept, 1 known already, 2 refused.')
-  await expect(told).toContainText('row 4: “sale” is not one of visit, message, call, appointment, form, request')
-  await expect(told).toContainText('row 5: “tomorrow” is no date with a time')
+  await expect(told).toContainText('visits.csv: 1 imported, 1 already known, 2 rejected.')
+  await expect(told).toContainText('Row 4: “sale” is not one of visit, message, call, appointment, form, request.')
+  await expect(told).toContainText('Row 5: “tomorrow” is not a date and time.')
   await open(page, `/records/contacts/${contact}`)
-  await expect(page.getByRole('list', { name: 'What is ahead and what happened, latest first' })).toContainText(
-    'visited a page: /prices',
-  )
+  await expect(page.getByRole('list', { name: 'Timeline, latest first' })).toContainText('visited a page: /prices')
 })
 
 test('a scorecard shows before it is kept how everybody’s points change and who comes into another band', async ({
@@ -208,14 +206,14 @@ test('a scorecard shows before it is kept how everybody’s points change and wh
 }) => {
   await open(page, '/scorecards')
   await expect(page.locator('[data-distribution]')).toBeVisible()
-  const aside = page.getByRole('complementary', { name: 'Everybody' })
-  await expect(aside).toContainText('Nobody.')
+  const aside = page.getByRole('complementary', { name: 'Preview' })
+  await expect(aside).toContainText('None')
   await page.getByLabel('Points of line 1').fill('14')
   await page.keyboard.press('Tab')
   await expect(aside).toContainText('→ Keen')
   await expect(page.locator('[data-distribution] [role=img]')).toHaveAttribute(
     'aria-label',
-    /Keen: \d+ before, \d+ now/,
+    /Keen: \d+ before, \d+ after/,
   )
   let letIn = (): void => undefined
   const held = new Promise<void>((go) => (letIn = go))
@@ -240,23 +238,23 @@ test('a scorecard shows before it is kept how everybody’s points change and wh
   await page.keyboard.type('French')
   await page.keyboard.press('Enter')
   await page.keyboard.press('Escape')
-  await expect(page.locator('[data-line]').last()).toContainText('its language is')
-  await page.getByRole('button', { name: 'Keep', exact: true }).click()
-  await expect(page.getByRole('button', { name: 'Keep', exact: true })).toBeDisabled()
-  await expect(aside).toContainText('Nobody.')
+  await expect(page.locator('[data-line]').last()).toContainText('the language is')
+  await page.getByRole('button', { name: 'Save', exact: true }).click()
+  await expect(page.getByRole('button', { name: 'Save', exact: true })).toBeDisabled()
+  await expect(aside).toContainText('None')
   const { scorecards } = await get<{ scorecards: { lines: { points: number }[] }[] }>('/scorecards')
   expect([scorecards[0]?.lines[0]?.points, scorecards[0]?.lines.at(-1)?.points]).toEqual([14, -7])
   // A band that begins below the one before it is told at once.
-  await page.getByLabel('Keen begins at').fill('5')
+  await page.getByLabel('Keen: minimum points').fill('5')
   await page.keyboard.press('Tab')
-  await expect(page.getByRole('alert')).toContainText('Keen begins where the band before it does, or below')
+  await expect(page.getByRole('alert')).toContainText('“Keen” must start above the band before it.')
 })
 
 test('a roll-up follows linked records; what something hangs on stays, and is told', async ({ page }) => {
   const company = await make('company', { name: 'Probe Rolled', owner: 'rosa' })
-  await open(page, '/worked-out?of=companies&by=rollUp')
-  await page.getByLabel('called').fill('Largest open deal')
-  await page.getByLabel('What is worked out').selectOption('most')
+  await open(page, '/calculated-fields?of=companies&by=rollUp')
+  await page.getByLabel('Name', { exact: true }).fill('Largest open deal')
+  await page.getByLabel('Calculation').selectOption('most')
   await page.getByLabel('Field', { exact: true }).selectOption('amount')
   await expect(page.locator('[data-proof]')).toContainText('Company')
   await page.locator('[data-keep]').click()
@@ -268,11 +266,11 @@ test('a roll-up follows linked records; what something hangs on stays, and is to
   await expect(page.locator('[data-edit-made]')).toBeVisible()
   await open(page, '/fields')
   await page.getByRole('button', { name: 'Amount', exact: true }).click()
-  await expect(page.getByRole('complementary', { name: 'The field' })).toContainText(
-    'Largest open deal of companies hangs on it',
+  await expect(page.getByRole('complementary', { name: 'Field', exact: true })).toContainText(
+    'Largest open deal (companies) depends on this field',
   )
   await page.locator('[data-put-away]').click()
   await expect(page.getByRole('status').or(page.locator('[data-notice]')).first()).toContainText(
-    'is worked out from it',
+    '“Amount” can’t be archived: it is used to calculate “Total won”',
   )
 })

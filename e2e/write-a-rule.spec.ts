@@ -7,26 +7,26 @@ test.describe('writing a rule', () => {
     await page.keyboard.type('Terms without a date')
     await page.keyboard.press('Enter')
     await expect(page).toHaveURL(/\/rules\/\d+$/)
-    await expect(page.getByRole('textbox', { name: 'Name of the rule' })).toBeVisible()
+    await expect(page.getByRole('textbox', { name: 'Rule name' })).toBeVisible()
     await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
     const id = Number(new URL(page.url()).pathname.split('/').at(-1))
-    await expect(page.locator('[data-state]')).toHaveText('Draft · never on')
+    await expect(page.locator('[data-state]')).toHaveText('Draft, never switched on')
 
     // When: the list of starts, then straight on to the stage that is still to be chosen.
     await page.locator('[data-word="add:trigger/kind"]').focus()
     await page.keyboard.press('Enter')
-    await expect(page.getByPlaceholder('What starts it?')).toBeFocused()
+    await expect(page.getByPlaceholder('Search triggers')).toBeFocused()
     await page.keyboard.type('enters')
     await page.keyboard.press('Enter')
-    await expect(page.getByPlaceholder('Which stage?')).toBeFocused()
+    await expect(page.getByPlaceholder('Search stages')).toBeFocused()
     await page.keyboard.type('terms')
     await page.keyboard.press('Enter')
-    await expect(page.locator('[data-line="trigger:t1"]')).toContainText('a deal enters Terms in Hire & purchase')
+    await expect(page.locator('[data-line="trigger:t1"]')).toContainText('a deal enters Terms (Hire & purchase)')
 
     // Only if: the field, then the value; the numbers beside it follow.
     await page.locator('[data-word="add:c0/condition"]').focus()
     await page.keyboard.press('Enter')
-    await expect(page.getByPlaceholder('Which field?')).toBeFocused()
+    await expect(page.getByPlaceholder('Search fields')).toBeFocused()
     await page.keyboard.type('amount')
     await page.keyboard.press('Enter')
     await expect(page.getByRole('textbox', { name: 'Amount' })).toBeFocused()
@@ -43,7 +43,7 @@ test.describe('writing a rule', () => {
     // Then: "/" lists the steps; the title takes a merge field as a chip.
     await page.locator('[data-word="condition:c1/op"]').focus()
     await page.keyboard.press('/')
-    await expect(page.getByPlaceholder('What shall it do?')).toBeFocused()
+    await expect(page.getByPlaceholder('Search steps')).toBeFocused()
     await page.keyboard.type('follow up')
     await page.keyboard.press('Enter')
     const title = page.locator('[data-merge]')
@@ -59,11 +59,11 @@ test.describe('writing a rule', () => {
     // New rules are off; switching on says what it means first.
     await expect(page.getByRole('tab', { name: /^Preflight/ })).toBeVisible()
     await page.locator('[data-switch-on]').click()
-    await expect(page.getByRole('dialog', { name: 'Switch the rule on' })).toContainText(
-      'Nothing happens to records that are there until they change',
+    await expect(page.getByRole('dialog', { name: 'Switch on this rule' })).toContainText(
+      'Existing records are left alone until something triggers the rule',
     )
     await page.keyboard.press('Enter')
-    await expect(page.locator('[data-state]')).toHaveText('On · version 1')
+    await expect(page.locator('[data-state]')).toHaveText('On · Version 1')
 
     const deal = await newDeal(request, { amount: 30_000, stage: 'hp-quoted' })
     await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-terms' } } })
@@ -79,9 +79,9 @@ test.describe('writing a rule', () => {
     await open(page, `/rules/${id}`)
     await page.locator('[data-switch-on]').click()
     const panel = page.getByRole('tabpanel', { name: 'Preflight' })
-    await expect(panel).toContainText('when it starts is still to be chosen')
-    await panel.getByText('when it starts is still to be chosen').click()
-    await expect(page.getByPlaceholder('What starts it?')).toBeFocused()
+    await expect(panel).toContainText('Add a trigger')
+    await panel.getByText('Add a trigger').click()
+    await expect(page.getByPlaceholder('Search triggers')).toBeFocused()
     const refused = await request.post(`/api/v1/rules/${id}/state`, { data: { state: 'on' } })
     expect(refused.status()).toBe(422)
   })
@@ -103,12 +103,12 @@ test.describe('writing a rule', () => {
     await page.keyboard.press('Enter')
     await page.keyboard.type('4')
     await page.keyboard.press('Enter')
-    await expect(page.locator('[data-line="step:s1"]')).toContainText('set units to 4')
+    await expect(page.locator('[data-line="step:s1"]')).toContainText('set the units to 4')
     await page.keyboard.press('Control+z')
     await page.keyboard.press('Control+z')
     await expect(page.locator('[data-line="step:s1"]')).toContainText('set a field')
     await page.keyboard.press('Control+y')
-    await expect(page.locator('[data-line="step:s1"]')).toContainText('set units')
+    await expect(page.locator('[data-line="step:s1"]')).toContainText('set the units')
   })
 
   test('steps move with Alt and the arrows and travel between rules as text', async ({ page, request, context }) => {
@@ -122,13 +122,13 @@ test.describe('writing a rule', () => {
     await open(page, `/rules/${id}`)
     await page.locator('[data-word="add:trigger/kind"]').focus()
     await page.keyboard.press('Control+v')
-    await expect(page.locator('[data-line="step:s1"]')).toContainText('set customer to Returning')
+    await expect(page.locator('[data-line="step:s1"]')).toContainText('set the customer to Returning')
     await page.keyboard.press('Control+v')
     await page.locator('[data-word="step:s2/source"]').click()
     await page.getByRole('option', { name: 'New' }).click()
     await page.locator('[data-word="step:s2/field"]').focus()
     await page.keyboard.press('Alt+ArrowUp')
-    await expect(page.locator('[data-line^="step:"]').first()).toContainText('set customer to New')
+    await expect(page.locator('[data-line^="step:"]').first()).toContainText('set the customer to New')
     await page.keyboard.press('Delete')
     await expect(page.locator('[data-line^="step:"]')).toHaveCount(1)
   })
@@ -136,7 +136,7 @@ test.describe('writing a rule', () => {
   test('near misses stand beside the sheet and mark the words that fail', async ({ page }) => {
     await open(page, '/rules/2')
     await expect(page.locator('[data-matched]')).toHaveText(/^\d+$/)
-    const miss = page.locator('tr', { hasText: 'too low' }).first()
+    const miss = page.locator('tr', { hasText: 'below the limit' }).first()
     await miss.hover()
     await expect(page.locator('[data-line="condition:c1"]')).toHaveClass(/bg-brick-t/)
   })
@@ -150,14 +150,14 @@ test.describe('writing a rule', () => {
       draft: Record<string, unknown>
       draftRev: number
     }
-    await page.getByLabel('Name of the rule').fill('Mine')
+    await page.getByLabel('Rule name').fill('Mine')
     const heard = page.waitForResponse((answer) => answer.url().endsWith(`/api/v1/rules/${id}`))
     await request.put(`/api/v1/rules/${id}/draft`, { data: { document: { ...draft, name: 'Theirs' }, rev: draftRev } })
     // The page reads itself anew in the middle of her typing, and what she typed stands.
     await (await heard).finished()
-    await expect(page.getByLabel('Name of the rule')).toHaveValue('Mine')
+    await expect(page.getByLabel('Rule name')).toHaveValue('Mine')
     await page.keyboard.press('Tab')
-    await expect(page.getByText('somebody else saved: reload to see it')).toBeVisible()
+    await expect(page.getByText('Changed by someone else. Reload to see it.')).toBeVisible()
     const now = (await (await request.get(`/api/v1/rules/${id}`)).json()) as { draft: { name: string } }
     expect(now.draft.name).toBe('Theirs')
   })

@@ -139,7 +139,7 @@ try {
     { name: 'import', path: `/data/${importId}` },
     {
       name: 'formula',
-      path: '/worked-out?of=deals',
+      path: '/calculated-fields?of=deals',
       then: async (page) => {
         await page.getByLabel('called').fill('Days until the close')
         await page.locator('[data-formula]').click()

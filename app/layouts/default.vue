@@ -5,6 +5,9 @@ import { useLive } from '~/shared/live/useLive'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
+import { useKeptFocus } from '~/shared/keys/useKeptFocus'
+import { useRegions } from '~/shared/keys/useRegions'
+import { useSpoken } from '~/shared/keys/useSpoken'
 import TopBar from '~/features/bar/TopBar.vue'
 import NoticeLines from '~/features/bar/NoticeLines.vue'
 import FindBox from '~/features/bar/FindBox.vue'
@@ -27,6 +30,23 @@ if (import.meta.client) {
     }
   })
 }
+useKeptFocus()
+useRegions()
+/** A new page begins at its heading, and is told to those who hear it. */
+const route = useRoute()
+const { say, spoken } = useSpoken()
+useNuxtApp().hook('page:finish', () => {
+  if (route.path === shownPath) return
+  shownPath = route.path
+  requestAnimationFrame(() => {
+    const heading = document.querySelector<HTMLElement>('main h1')
+    if (document.activeElement !== document.body || !heading) return
+    heading.tabIndex = -1
+    heading.focus({ preventScroll: true })
+    say(heading.textContent?.trim() ?? '')
+  })
+})
+let shownPath = route.path
 const store = useCatalogue()
 useLive((message) => {
   if (message.about === 'catalogue')
@@ -36,7 +56,7 @@ useLive((message) => {
   if (message.about === 'run')
     notices.tell({
       tone: 'rule',
-      title: `${message.ruleName} · ${message.recordName}`,
+      title: `Rule “${message.ruleName}” · ${message.recordName}`,
       text: message.text,
       to: recordPath(message.ref),
     })
@@ -45,10 +65,13 @@ useLive((message) => {
 
 <template>
   <div class="flex h-full flex-col">
-    <a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:p-2">To the page</a>
+    <a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:p-2"
+      >Skip to content</a
+    >
     <TopBar @find="finding = true" @help="helping = true" />
     <main id="main" class="min-h-0 flex-1"><slot /></main>
     <NoticeLines />
+    <p class="sr-only" role="status" data-spoken>{{ spoken }}</p>
     <FindBox v-model:open="finding" />
     <KeyHelp v-model:open="helping" />
   </div>

@@ -1,5 +1,9 @@
 <script setup lang="ts">
-await navigateTo('/day-sheet', { replace: true })
+import { useCatalogue } from '~/shared/stores/catalogue'
+
+// Who sells begins with what is to be done today; who builds rules, with those.
+const role = useCatalogue().me?.role
+await navigateTo(role === 'owner' ? '/day-sheet' : '/rules', { replace: true })
 </script>
 
 <template><div /></template>

@@ -14,10 +14,10 @@ export const ACTS: { readonly [R in Role]: readonly ActName[] } = {
 }
 
 export const ACT_WORDS: { readonly [A in ActName]: string } = {
-  enter: 'come in',
-  self: 'change the account',
-  read: 'look at this',
-  work: 'change records and tasks',
-  readRules: 'look at rules',
-  build: 'build rules and bring data in',
+  enter: 'sign in',
+  self: 'change this account',
+  read: 'see this',
+  work: 'edit records and tasks',
+  readRules: 'see rules',
+  build: 'build rules and import data',
 }

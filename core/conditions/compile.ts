@@ -154,11 +154,15 @@ function seen(
   }
 }
 
+/** Whose field it is: “its” for the record that is spoken of, “the” behind a “where”. */
+export type Subjective = 'its' | 'the'
+
 /** "its amount is more than € 15,000": the field and the operator are words that can be edited too. */
 export function conditionSentence(
   condition: Condition,
   object: ObjectKind,
   catalogue: Catalogue,
+  subject: Subjective = 'its',
 ): readonly SentencePart[] {
   const field = catalogue.field(object, condition.field)
   const operator = OPERATORS[condition.op]
@@ -166,10 +170,10 @@ export function conditionSentence(
     return [say(`the ${oneOf(object)}’s `), { param: 'field', text: condition.field || 'field', missing: true }]
   const words = operator.words[condition.not ? 1 : 0]
   return [
-    say('its '),
+    say(`${subject} `),
+    ...(condition.at === 'before' ? [{ param: 'at', text: 'previous' }, say(' ')] : []),
     { param: 'field', text: fieldWord(field) ?? '' },
     say(' '),
-    ...(condition.at === 'before' ? [{ param: 'at', text: 'before the change' }, say(' ')] : []),
     { param: 'op', text: words },
     say(' '),
     ...operator.sentence(condition.params, field, catalogue),
@@ -177,24 +181,25 @@ export function conditionSentence(
 }
 
 /** An item in plain words; what is asked of linked records stands in brackets behind it. */
-export function sayItem(item: Item, object: ObjectKind, catalogue: Catalogue): string {
+export function sayItem(item: Item, object: ObjectKind, catalogue: Catalogue, subject: Subjective = 'its'): string {
   switch (item.kind) {
     case 'condition':
-      return plainSentence(conditionSentence(item, object, catalogue))
+      return plainSentence(conditionSentence(item, object, catalogue, subject))
     case 'group':
-      return `(${sayGroup(item, object, catalogue)})`
+      return `(${sayGroup(item, object, catalogue, subject)})`
     case 'linked': {
       const said = plainSentence(linkedSentence(item, object, catalogue))
       return item.group.items.length === 0
         ? said
-        : `${said} ${item.group.items.length === 1 ? sayGroup(item.group, item.object, catalogue) : `(${sayGroup(item.group, item.object, catalogue)})`}`
+        : `${said} ${item.group.items.length === 1 ? sayGroup(item.group, item.object, catalogue, 'the') : `(${sayGroup(item.group, item.object, catalogue, 'the')})`}`
     }
   }
 }
 
 /** A group in plain words. */
-export function sayGroup(group: Group, object: ObjectKind, catalogue: Catalogue): string {
-  const parts = group.items.map((item) => sayItem(item, object, catalogue))
-  if (group.mode === 'none') return `none of: ${parts.join('; ')}`
+export function sayGroup(group: Group, object: ObjectKind, catalogue: Catalogue, subject: Subjective = 'its'): string {
+  const parts = group.items.map((item) => sayItem(item, object, catalogue, subject))
+  if (group.mode === 'none') return `none of these: ${parts.join('; ')}`
+
   return parts.join(group.mode === 'all' ? ' and ' : ' or ')
 }

@@ -135,7 +135,7 @@ describe('groups', () => {
     expect(compiled.onlyMiss(alone({ amount: 99, units: 2 }), moment)).toBeNull()
     expect(compiled.explain(alone({ amount: 99, units: 1 }), moment)[0]).toMatchObject({
       holds: false,
-      off: '€1 too low',
+      off: '€1 below the limit',
       gap: 1,
     })
   })

@@ -1,3 +1,4 @@
+import '../language/issues'
 import { z } from 'zod'
 import { OBJECTS, type ObjectKind } from '../records/kinds'
 import { OPERATOR_NAMES, type OperatorName } from './operator-names'

@@ -30,7 +30,7 @@ const open = all(condition('stage', 'standing', { outcome: 'open' }))
 const ask = (item: Linked, subject: Subject) => compileGroup(all(item), 'company', catalogue).test(subject, moment)
 const [quoted, sized, lost] = [other({ stage: 'hp-quoted' }), other({ stage: 'hp-sized' }), other({ stage: 'hp-lost' })]
 
-describe('linked records', () => {
+describe('Linked records', () => {
   it.each<[LinkedHow, readonly boolean[]]>([
     // nothing linked · one open · one lost · two open and one lost
     ['any', [false, true, false, true]],
@@ -82,15 +82,15 @@ describe('linked records', () => {
     const see = (subject: Subject) =>
       compileGroup(all(linked('deal', 'any', open)), 'company', catalogue).explain(subject, moment)[0]?.value
     expect([see(withDeals()), see(withDeals(lost)), see(withDeals(quoted, lost, sized))]).toEqual([
-      'no deal',
-      'its one deal is not such',
-      '2 of its 3 deals are such',
+      'no deals',
+      'its only deal doesn’t match',
+      '2 of 3 deals match',
     ])
     expect(sayItem(linked('deal', 'none', open), 'company', catalogue)).toBe(
-      'has no deal such that its stage is one that counts as open',
+      'has no deals where the stage is an open stage',
     )
     expect(sayItem(linked('deal', 'atLeast', open, 3), 'company', catalogue)).toBe(
-      'has at least 3 deals, each such that its stage is one that counts as open',
+      'has at least 3 deals where the stage is an open stage',
     )
   })
 
@@ -100,13 +100,13 @@ describe('linked records', () => {
     )
     expect([linkedDepth(deep), misfit(deep, 'contact')?.text]).toEqual([
       3,
-      'linked records can be at most 2 steps away',
+      'Linked records can be followed 2 levels at most.',
     ])
     expect(misfit(all(linked('company', 'any')), 'company')).toEqual({
       path: ['l1', 'object'],
-      text: 'a company is not linked to a company',
+      text: 'Companies can’t be linked to companies.',
     })
-    expect(misfit(all(linked('deal', 'any'), linked('deal', 'any')), 'company')?.text).toBe('the id “c0” stands twice')
+    expect(misfit(all(linked('deal', 'any'), linked('deal', 'any')), 'company')?.text).toBe('ID “c0” is used twice.')
     expect(misfit(all(linked('deal', 'any', { ...open, id: 'g1' })), 'company')).toBeNull()
     expect(linkedKinds('company')).toEqual(['deal', 'contact'])
   })
@@ -143,7 +143,7 @@ describe('linked records', () => {
   })
 })
 
-describe('another field', () => {
+describe('Add column', () => {
   const holds = (
     op: 'sameAs' | 'aboveField' | 'belowField' | 'laterThan' | 'earlierThan',
     field: string,
@@ -213,7 +213,7 @@ describe('the value before the change', () => {
       test({ ...alone({ amount: 200 }), before: { amount: 50 } }),
       test(alone({ amount: 200 })),
     ]).toEqual([true, false, true])
-    expect(sayItem(before.items[0]!, 'deal', catalogue)).toBe('its amount before the change is more than €100')
+    expect(sayItem(before.items[0]!, 'deal', catalogue)).toBe('its previous amount is more than €100')
   })
 
   it('is switched on and off without losing the question', () => {

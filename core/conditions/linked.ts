@@ -1,3 +1,4 @@
+import { count, figure, plural } from '../language/counts'
 import type { Catalogue } from '../fields/catalogue'
 import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
 import { isEitherWayLinkable } from '../records/record'
@@ -59,23 +60,23 @@ export function linkedHolds(
 export function linkedSentence(linked: Linked, _object: ObjectKind, _catalogue: Catalogue): readonly SentencePart[] {
   const { one, many } = OBJECT_WORDS[linked.object]
   const { how } = linked
-  const plural = how === 'every' || (how === 'atLeast' && linked.count !== 1)
+  const several = how === 'every' || (how === 'atLeast' && linked.count !== 1)
   return [
     say('has '),
     { param: 'how', text: LINKED_HOW_WORDS[how] },
     say(' '),
     ...(how === 'atLeast' ? [{ param: 'count', text: String(linked.count) }, say(' ')] : []),
-    { param: 'object', text: plural ? many : one },
-    ...(linked.group.items.length > 0 ? [say(plural ? ', each such that' : ' such that')] : []),
+    { param: 'object', text: several || how === 'none' ? many : one },
+    ...(linked.group.items.length > 0 ? [say(' where')] : []),
   ]
 }
 
 /** "2 of its 5 deals" for what was seen. */
 export function sayLinked(linked: Linked, fit: number, of: number): string {
   const { one, many } = OBJECT_WORDS[linked.object]
-  if (of === 0) return `no ${one}`
-  if (linked.group.items.length === 0) return `${of} ${of === 1 ? one : many}`
+  if (of === 0) return `no ${many}`
+  if (linked.group.items.length === 0) return count(of, linked.object)
   return of === 1
-    ? `its one ${one} ${fit === 1 ? 'is' : 'is not'} such`
-    : `${fit} of its ${of} ${many} ${fit === 1 ? 'is' : 'are'} such`
+    ? `its only ${one} ${fit === 1 ? 'matches' : 'doesn’t match'}`
+    : `${figure(fit)} of ${count(of, linked.object)} ${plural(fit, 'matches', 'match')}`
 }

@@ -1,3 +1,4 @@
+import { OBJECT_WORDS } from '../records/kinds'
 import type { ObjectKind } from '../records/kinds'
 import { isEitherWayLinkable } from '../records/record'
 import { OPERATORS } from './operators'
@@ -20,20 +21,25 @@ export function misfit(
 ): { readonly path: readonly string[]; readonly text: string } | null {
   const placed = placedConditions(group, object)
   const at = (text: string, ...path: string[]) => ({ path, text })
-  if (placed.length > CONDITIONS_MOST) return at(`at most ${CONDITIONS_MOST} conditions`)
-  if (groupDepth(group) > GROUP_DEPTH_MOST) return at(`groups nest at most ${GROUP_DEPTH_MOST} deep`)
-  if (linkedDepth(group) > LINKED_DEPTH_MOST) return at(`linked records can be at most ${LINKED_DEPTH_MOST} steps away`)
+  if (placed.length > CONDITIONS_MOST) return at(`A rule can have at most ${CONDITIONS_MOST} conditions.`)
+  if (groupDepth(group) > GROUP_DEPTH_MOST) return at(`Groups can be nested ${GROUP_DEPTH_MOST} levels deep at most.`)
+  if (linkedDepth(group) > LINKED_DEPTH_MOST)
+    return at(`Linked records can be followed ${LINKED_DEPTH_MOST} levels at most.`)
   for (const { linked, object: from } of placedLinked(group, object)) {
     if (!isEitherWayLinkable(from, linked.object))
-      return at(`a ${from} is not linked to a ${linked.object}`, linked.id, 'object')
+      return at(
+        `${OBJECT_WORDS[from].Many} can’t be linked to ${OBJECT_WORDS[linked.object].many}.`,
+        linked.id,
+        'object',
+      )
   }
   for (const { condition } of placed) {
     const read = OPERATORS[condition.op].params.safeParse(condition.params)
     if (read.success) continue
     const issue = read.error.issues[0]
-    return at(issue?.message ?? 'does not fit', condition.id, 'params', ...(issue?.path ?? []).map(String))
+    return at(issue?.message ?? 'is not valid', condition.id, 'params', ...(issue?.path ?? []).map(String))
   }
   const ids = idsIn(group)
   const double = ids.find((id, i) => ids.indexOf(id) !== i)
-  return double === undefined ? null : at(`the id “${double}” stands twice`)
+  return double === undefined ? null : at(`ID “${double}” is used twice.`)
 }

@@ -30,6 +30,8 @@ export interface OperatorSpec<K extends string, P extends object> {
   readonly form: Form<P>
   /** What a new condition begins with; what is still to be chosen is `null`. */
   readonly start: P
+  /** What follows the words where operators are listed, when two would read alike: "is" an open, won or lost stage. */
+  readonly listed?: string
   /** What follows the operator's words. */
   sentence(params: P, field: Field, catalogue: Catalogue): readonly SentencePart[]
   /** What in finished params does not fit the field or has gone since. */
@@ -45,7 +47,7 @@ export interface OperatorSpec<K extends string, P extends object> {
   /** What it comes to on the day of the moment. */
   readOn?(params: P, field: Field, moment: Moment, catalogue: Catalogue): Reading
   readonly asksEmpty?: true
-  /** How far off a value is, in words, when it fails: "100 too low". */
+  /** How far off a value is, in words, when it fails: "€100 below the limit". */
   distance?(value: Value, params: P, field: Field, catalogue: Catalogue): string | null
   readonly examples: readonly [OperatorExample<P>, ...OperatorExample<P>[]]
 }
@@ -55,6 +57,7 @@ export interface Operator<K extends string = string> {
   readonly op: K
   readonly types: readonly FieldTypeName[]
   readonly words: readonly [string, string]
+  readonly listed?: string | undefined
   readonly params: z.ZodType<object>
   readonly form: Form<Record<string, unknown>>
   readonly start: object
@@ -91,6 +94,7 @@ export const defineOperator = <const K extends string, P extends object>(spec: O
     op: spec.op,
     types: spec.types,
     words: spec.words,
+    listed: spec.listed,
     params: spec.params,
     form: spec.form as Form<Record<string, unknown>>,
     start: spec.start,

@@ -8,6 +8,7 @@ import { OPERATORS } from './operators'
 function linkedForm(object: ObjectKind, other: ObjectKind): Form<Record<string, unknown>> {
   return {
     how: {
+      label: 'How many',
       widget: 'pick',
       options: howsFor(object, other).map((value) => ({ value, label: LINKED_HOW_WORDS[value] })),
     },
@@ -56,8 +57,8 @@ const AT: Widget = {
   options: [
     {
       value: 'before',
-      label: 'before the change that started the rule',
-      hint: 'in lists and counts, the value of now',
+      label: 'before the change that triggered the rule',
+      hint: 'lists and counts use the current value',
     },
     { value: 'now', label: 'now' },
   ],

@@ -1,3 +1,4 @@
+import { capital } from '../language/nouns'
 import { compileGroup, type CompiledGroup } from '../conditions/compile'
 import type { Catalogue } from '../fields/catalogue'
 import { FIELD_TYPES } from '../fields/types'
@@ -74,29 +75,32 @@ export function rollUpProblem(
   catalogue: Catalogue,
 ): { readonly path: string; readonly text: string } | null {
   if (!isEitherWayLinkable(object, spec.over))
-    return { path: 'over', text: `a ${object} is not linked to a ${spec.over}` }
+    return { path: 'over', text: `${OBJECT_WORDS[object].Many} can’t be linked to ${OBJECT_WORDS[spec.over].many}.` }
   const order = spec.order === null ? null : catalogue.field(spec.over, spec.order)
   if (spec.what === 'first' && spec.order !== null && !(order && FIELD_TYPES[order.type].ordered))
-    return { path: 'order', text: 'which is first is said by a number or a date' }
+    return { path: 'order', text: 'Sort by a number or a date.' }
   if (rollUpType(spec, catalogue) === null)
     return {
       path: 'field',
-      text: spec.field === null ? 'the field is still to be chosen' : `this field has no ${ROLL_UP_WORDS[spec.what]}`,
+      text:
+        spec.field === null
+          ? 'Choose a field.'
+          : `${capital(ROLL_UP_WORDS[spec.what])} is not available for this field.`,
     }
   return null
 }
 
 export const ROLL_UP_WORDS: { readonly [K in RollUp['what']]: string } = {
   count: 'number of',
-  sum: 'sum of',
-  least: 'least',
-  most: 'most',
+  sum: 'total',
+  least: 'lowest',
+  most: 'highest',
   earliest: 'earliest',
   latest: 'latest',
   first: 'first',
 }
 
-/** "the sum of the amount of its deals, of those whose stage is Signed". */
+/** "the total amount of its deals where the stage is Signed". */
 export function sayRollUp(spec: RollUp, catalogue: Catalogue): string {
   const many = OBJECT_WORDS[spec.over].many
   const field = fieldWord(spec.field === null ? null : catalogue.field(spec.over, spec.field)) ?? '…'
@@ -105,14 +109,14 @@ export function sayRollUp(spec: RollUp, catalogue: Catalogue): string {
       ? spec.down
         ? 'newest'
         : 'oldest'
-      : `${spec.down ? 'greatest' : 'least'} by ${fieldWord(catalogue.field(spec.over, spec.order)) ?? '…'}`
+      : `${spec.down ? 'highest' : 'lowest'} by ${fieldWord(catalogue.field(spec.over, spec.order)) ?? '…'}`
   const said =
     spec.what === 'count'
       ? `the number of its ${many}`
       : spec.what === 'first'
         ? `the ${field} of the ${order} of its ${many}`
-        : `the ${ROLL_UP_WORDS[spec.what]} ${field} of its ${many}`.replace('sum of', 'sum of the')
-  return spec.where.items.length === 0 ? said : `${said}, of those with: ${sayGroup(spec.where, spec.over, catalogue)}`
+        : `the ${ROLL_UP_WORDS[spec.what]} ${field} of its ${many}`
+  return spec.where.items.length === 0 ? said : `${said} where ${sayGroup(spec.where, spec.over, catalogue, 'the')}`
 }
 
 export const compileWhere = (spec: RollUp, catalogue: Catalogue): CompiledGroup =>

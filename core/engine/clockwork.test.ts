@@ -38,7 +38,7 @@ describe('a date comes', () => {
     )
     world.pass(at('2027-02-01'))
     expect(starts(world)).toEqual(['3 2026-11-29T08:30', '1 2026-12-07T08:30', '2 2026-12-07T08:30'])
-    expect(world.state.tasks[0]?.because).toBe('Rule 1: its expected close was 3 days away, 2 Dec 2026')
+    expect(world.state.tasks[0]?.because).toBe('its expected close was 3 days away, 2 Dec 2026')
   })
 
   it('moves with its date, starts nothing for a moment that has passed, and nothing again when the date moves back', () => {
@@ -241,7 +241,9 @@ describe('a date comes', () => {
     expect(states(world)).toEqual(['missed', 'done'])
     world.pass(at('2026-11-30', 9, 0))
     expect(tasks(world)).toEqual(['deal 2', 'deal 1'])
-    expect(world.state.runs[0]?.end?.stop).toMatchObject({ say: 'it was due on 26 Nov 2026, 8:30, when nothing ran' })
+    expect(world.state.runs[0]?.end?.stop).toMatchObject({
+      say: 'it was due on 26 Nov 2026, 8:30 while the server was down',
+    })
   })
 
   it('of many at once each is started once, in pieces', () => {

@@ -106,7 +106,11 @@ export function workDue(world: ClockWorld, matcher: Matcher, limit: number): rea
     const rule = world.ruleOfRun(wait.runId)
     const late = rule !== null && nowMs - first > graceMs(rule)
     const report = late
-      ? endLate(world, wait, `it was due on ${sayInstant(first, world.catalogue().workspace.zone)}, when nothing ran`)
+      ? endLate(
+          world,
+          wait,
+          `it was due on ${sayInstant(first, world.catalogue().workspace.zone)} while the server was down`,
+        )
       : wake(world, wait, 'due')
     return report ? [report] : []
   }

@@ -1,3 +1,4 @@
+import type { FailReason, SkipReason } from '../language/reasons'
 import type { Value, Values } from '../language/value'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 
@@ -63,25 +64,6 @@ export interface Message {
   readonly body: string
 }
 
-/** Why a step did nothing although the run goes on. */
-export type SkipReason =
-  | { readonly code: 'alreadyThere'; readonly stage: string }
-  | { readonly code: 'otherPipeline'; readonly stage: string; readonly pipeline: string }
-  | { readonly code: 'backwards'; readonly from: string; readonly to: string }
-  | { readonly code: 'sameValue'; readonly field: string }
-  | { readonly code: 'nobody'; readonly field: string }
-  | { readonly code: 'left'; readonly person: string }
-  | { readonly code: 'stillOpen'; readonly title: string }
-  /** A reason that one kind of step alone has, in its own words of that moment. */
-  | { readonly code: 'own'; readonly say: string }
-
-/** Why a step failed its run. */
-export type FailReason =
-  | { readonly code: 'unknownField'; readonly field: string }
-  | { readonly code: 'unknownStage'; readonly stage: string }
-  | { readonly code: 'refused'; readonly reason: string }
-  | { readonly code: 'unexpected'; readonly reason: string }
-
 export type Outcome =
   /** `gives` are its results by their keys; `say` is what it found, for the journal. */
   | { readonly go: 'on'; readonly effects: readonly Effect[]; readonly gives?: Values; readonly say?: string }
@@ -93,37 +75,3 @@ export type Outcome =
   | { readonly go: 'later'; readonly dueMs: number; readonly say: string }
   | { readonly go: 'skip'; readonly reason: SkipReason }
   | { readonly go: 'fail'; readonly reason: FailReason }
-
-export function saySkip(reason: SkipReason): string {
-  switch (reason.code) {
-    case 'alreadyThere':
-      return `it is in ${reason.stage} already`
-    case 'otherPipeline':
-      return `it is in ${reason.stage} of ${reason.pipeline}, another pipeline`
-    case 'backwards':
-      return `that would go back from ${reason.from} to ${reason.to}`
-    case 'sameValue':
-      return `${reason.field} holds that value already`
-    case 'nobody':
-      return `${reason.field} is empty, so there is nobody to give it to`
-    case 'left':
-      return `${reason.person} has left and has no deputy`
-    case 'stillOpen':
-      return `“${reason.title}” is still open`
-    case 'own':
-      return reason.say
-  }
-}
-
-export function sayFail(reason: FailReason): string {
-  switch (reason.code) {
-    case 'unknownField':
-      return `there is no field “${reason.field}” any more`
-    case 'unknownStage':
-      return `there is no stage “${reason.stage}” any more`
-    case 'refused':
-      return `the change was refused: ${reason.reason}`
-    case 'unexpected':
-      return `something unforeseen went wrong: ${reason.reason}`
-  }
-}

@@ -1,5 +1,6 @@
 import type { RecordRef } from '../records/kinds'
-import type { StopReason, World } from './world'
+import type { World } from './world'
+import type { StopReason } from '../language/reasons'
 
 /**
  * Ends what waits at a record, but for one run: each ends with the reason, and nothing is held up. Answers how many

@@ -16,7 +16,12 @@ describe('from an event to its runs', () => {
     expect(report).toMatchObject({ state: 'done', stop: null, ruleName: 'Rule 1' })
     expect(world.read(deal)?.values.quoteSentOn).toBe('2026-11-24')
     expect(world.state.tasks).toMatchObject([
-      { title: 'Ring deal 1', assigneeId: 'rosa', due: '2026-11-26', because: 'Rule 1: it went from Sized to Quoted' },
+      {
+        title: 'Ring deal 1',
+        assigneeId: 'rosa',
+        due: '2026-11-26',
+        because: 'the deal moved from Sized to Quoted',
+      },
     ])
   })
 
@@ -58,7 +63,7 @@ describe('from an event to its runs', () => {
     const reports = world.drain(rules)
     expect(reports).toMatchObject([{ state: 'stopped', stop: { code: 'conditions' } }])
     expect(world.state.runs[0]?.end?.seen).toMatchObject([
-      { text: 'its amount is more than €15,000', value: '€12,000', holds: false, off: '€3,000 too low' },
+      { text: 'its amount is more than €15,000', value: '€12,000', holds: false, off: '€3,000 below the limit' },
       { value: 'Hire', holds: true },
     ])
     expect(world.read(deal)?.values.units).toBeUndefined()
@@ -231,7 +236,7 @@ describe('from an event to its runs', () => {
   it('keeps one message under one key for each run and step', () => {
     const world = new TestWorld()
     const deal = world.add('deal', 1, { owner: 'rosa' })
-    const rules = [active(1, { when: [enters('hp-quoted')], then: [task('Ring', { tell: true })] })]
+    const rules = [active(1, { when: [enters('hp-quoted')], then: [task('Ring', { email: true })] })]
     world.change(deal, { stage: 'hp-quoted' })
     world.drain(rules)
     expect([...world.state.messages]).toEqual([
@@ -268,7 +273,7 @@ describe('what a rule may overwrite', () => {
     expect(world.read(company)?.values.fitTier).toBe('b')
     world.change(company, { fitTier: 'c' })
     expect(sector('bakery')).toEqual([
-      { state: 'skipped', reason: { code: 'own', say: 'Fit tier was set by hand, to C' } },
+      { state: 'skipped', reason: { code: 'setByHand', field: 'Fit tier', value: 'C' } },
     ])
     // Emptied by hand there is nothing to protect.
     world.change(company, { fitTier: null })
@@ -306,7 +311,7 @@ describe('what conditions can see', () => {
     }
     expect(amount(500)).toEqual(['stopped'])
     expect(world.state.runs[0]?.end?.seen.map((seen) => [seen.value, seen.holds])).toEqual([
-      ['its one company is not such', false],
+      ['its only company doesn’t match', false],
       ['€100', true],
     ])
     world.change(company, { fitTier: 'a' })

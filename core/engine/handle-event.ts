@@ -10,7 +10,8 @@ import { dateAt } from '../time/dates'
 import { sayInstant } from '../time/say'
 import type { CompiledRule, Hit, Matcher } from './matcher'
 import { momentAt } from './moment'
-import { BEFORE_ALL, type RunEnd, type StepRecord, type StopReason, type World } from './world'
+import { BEFORE_ALL, type RunEnd, type StepRecord, type World } from './world'
+import type { StopReason } from '../language/reasons'
 import type { Moment } from '../conditions/moment'
 import { type Walk, type DoneStep, type Going, wroteFields, runSteps, recordOf } from './walk'
 
@@ -115,7 +116,7 @@ export function run(world: World, { rule, because }: Hit, event: ChangeEvent, mi
       {
         code: 'missed',
         atMs: dueMs,
-        say: `it was due on ${sayInstant(dueMs, world.catalogue().workspace.zone)}, when nothing ran`,
+        say: `it was due on ${sayInstant(dueMs, world.catalogue().workspace.zone)} while the server was down`,
       },
       [],
     )

@@ -84,7 +84,7 @@ export function runLines({ document, done, waiting, catalogue, today, nameOf }: 
           state: result.state,
           taskId: task?.what === 'task' ? task.taskId : null,
           on: result.on ? { ref: result.on, name: nameOf(result.on) } : null,
-          result: `${sayStepRecord(result, names, today)}${result.againBy === undefined ? '' : ` (tried again by ${catalogue.person(result.againBy)?.name ?? result.againBy})`}`,
+          result: `${sayStepRecord(result, names, today)}${result.againBy === undefined ? '' : `  (retried by ${catalogue.person(result.againBy)?.name ?? result.againBy})`}`,
         })
       }
       for (const branch of step.branches ?? []) {
@@ -110,9 +110,9 @@ export function runLines({ document, done, waiting, catalogue, today, nameOf }: 
       state: taken ? 'done' : null,
       result: taken
         ? found.branch.steps.length === 0
-          ? 'this way was gone; nothing stands on it'
-          : 'this way was gone'
-        : 'not gone',
+          ? 'path taken, no steps on it'
+          : 'path taken'
+        : 'path not taken',
       sentence:
         STEPS[found.of.kind].ways?.label(found.branch, all.indexOf(found.branch), all, found.of.params, {
           catalogue,

@@ -1,7 +1,8 @@
+import { nounOf } from '../language/counts'
 import { sayDay, sayInstant } from '../time/say'
-import { sayFail, saySkip } from './effects'
+import { sayFail, saySkip, sayStop } from '../language/reasons'
 import type { RunReport } from './handle-event'
-import { endedQuietly, sayStop, type StepRecord, type Wrote } from './world'
+import { endedQuietly, type StepRecord, type Wrote } from './world'
 import type { Names } from '../fields/names'
 import { fieldWord, sayValue } from '../fields/say-value'
 
@@ -11,20 +12,19 @@ const FOLLOWING = new Set(['pipeline', 'stageSince'])
 /** What one effect left behind: "stage: Sized → Quoted", "task for Rosa Amara, due 26 Nov: “Ring …”". */
 export function sayWrote(wrote: Wrote, { catalogue, object }: Names, today: string): string {
   if (wrote.what === 'task') {
-    return `task for ${wrote.assigneeId === null ? `the queue of ${wrote.queue ?? ''}` : (catalogue.person(wrote.assigneeId)?.name ?? wrote.assigneeId)}, due ${sayDay(wrote.due, today)}: “${wrote.title}”`
+    return `created task for ${wrote.assigneeId === null ? `the ${wrote.queue ?? ''} queue` : (catalogue.person(wrote.assigneeId)?.name ?? wrote.assigneeId)}, due ${sayDay(wrote.due, today)}: “${wrote.title}”`
   }
   if (wrote.what === 'way' || wrote.what === 'gave') return wrote.say
-  if (wrote.what === 'stop') return `stopped here: ${wrote.because}`
+  if (wrote.what === 'stop') return `stopped: ${wrote.because}`
   if (wrote.what === 'waited') return wrote.say || `waited until ${sayInstant(wrote.toMs, catalogue.workspace.zone)}`
   if (wrote.what === 'planned') return `${wrote.say}: ${sayInstant(wrote.dueMs, catalogue.workspace.zone)}`
-  if (wrote.what === 'ended')
-    return `${wrote.runs === 1 ? 'one run that waited was' : `${wrote.runs} runs that waited were`} ended: ${wrote.because}`
+  if (wrote.what === 'ended') return `ended ${wrote.runs} waiting ${nounOf(wrote.runs, 'run')}: ${wrote.because}`
   if (wrote.what === 'link') return `linked to ${wrote.name}`
-  if (wrote.what === 'unlink') return `no longer linked to ${wrote.name}`
-  if (wrote.what === 'created') return `made ${wrote.ref.object} “${wrote.name}”`
+  if (wrote.what === 'unlink') return `unlinked from ${wrote.name}`
+  if (wrote.what === 'created') return `created ${wrote.ref.object} “${wrote.name}”`
   if (wrote.what === 'notice')
-    return `told ${catalogue.person(wrote.personId)?.name ?? wrote.personId}: “${wrote.subject}”`
-  if (wrote.what === 'message') return `mail to ${wrote.recipient}`
+    return `notified ${catalogue.person(wrote.personId)?.name ?? wrote.personId}: “${wrote.subject}”`
+  if (wrote.what === 'message') return `emailed ${wrote.recipient}`
   const of = wrote.ref?.object ?? object
   return wrote.changes
     .filter((change) => !FOLLOWING.has(change.field))
@@ -39,7 +39,7 @@ export function sayWrote(wrote: Wrote, { catalogue, object }: Names, today: stri
 
 /** "waits until 3 Dec 2026, 9:00". */
 export const sayWait = (dueMs: number | null, zone: string): string =>
-  dueMs === null ? 'waits for as long as it takes' : `waits until ${sayInstant(dueMs, zone)}`
+  dueMs === null ? 'waiting, no time limit' : `waiting until ${sayInstant(dueMs, zone)}`
 
 export function sayStepRecord(record: StepRecord, names: Names, today: string): string {
   switch (record.state) {
@@ -48,7 +48,7 @@ export function sayStepRecord(record: StepRecord, names: Names, today: string): 
         record.wrote
           .map((wrote) => sayWrote(wrote, names, today))
           .filter(Boolean)
-          .join('; ') || 'nothing was to be done'
+          .join('; ') || 'nothing to do'
       )
     case 'skipped':
       return `skipped: ${saySkip(record.reason)}`

@@ -79,29 +79,27 @@ export function planUndo(ref: RecordRef, steps: readonly StepRecord[], facts: Un
         case 'task': {
           const task = facts.task(wrote.taskId)
           if (task?.open && !task.touched) tasks.push({ id: wrote.taskId, title: wrote.title })
-          else
-            left.push(`task “${wrote.title}”: ${task?.open ? 'somebody has worked with it' : 'it is no longer open'}`)
+          else left.push(`task “${wrote.title}” ${task?.open ? 'has been worked on' : 'is no longer open'}`)
           break
         }
         case 'link':
           if (facts.linked(wrote.from, wrote.to))
-            unlink.push({ from: wrote.from, to: wrote.to, say: `the link to ${wrote.name}` })
+            unlink.push({ from: wrote.from, to: wrote.to, say: `link to ${wrote.name}` })
           break
         case 'unlink':
           if (!facts.linked(wrote.from, wrote.to) && facts.read(wrote.from) && facts.read(wrote.to))
-            link.push({ from: wrote.from, to: wrote.to, role: wrote.role, say: `the link to ${wrote.name}` })
+            link.push({ from: wrote.from, to: wrote.to, role: wrote.role, say: `link to ${wrote.name}` })
           break
         case 'created':
           if (!facts.read(wrote.ref)) break
-          if (facts.changedSince(wrote.ref, wrote.eventSeq))
-            left.push(`${wrote.name}: something happened with it since it was made`)
+          if (facts.changedSince(wrote.ref, wrote.eventSeq)) left.push(`“${wrote.name}” has changed since`)
           else remove.push({ ref: wrote.ref, name: wrote.name })
           break
         case 'message':
-          left.push(`the mail to ${wrote.recipient} has left the house`)
+          left.push(`the email to ${wrote.recipient} was sent`)
           break
         case 'notice':
-          left.push(`${catalogue.person(wrote.personId)?.name ?? wrote.personId} was told`)
+          left.push(`${catalogue.person(wrote.personId)?.name ?? wrote.personId} was notified`)
           break
         case 'gave':
         case 'way':
@@ -110,7 +108,7 @@ export function planUndo(ref: RecordRef, steps: readonly StepRecord[], facts: Un
         case 'planned':
           break
         case 'ended':
-          left.push(`what waited was ended: ${wrote.because}`)
+          left.push(`waiting runs were ended: ${wrote.because}`)
           break
       }
     }
@@ -122,11 +120,9 @@ export function planUndo(ref: RecordRef, steps: readonly StepRecord[], facts: Un
     if (!field || field.keptBy || sameValue(old, value)) continue
     const word = `${sameRef(on, ref) ? '' : `${facts.nameOf(on)}: `}${fieldWord(field)}`
     const last = record && facts.lastWrite(on, key)
-    if (!record) left.push(`${word}: the record is no longer there`)
+    if (!record) left.push(`${word}: the record was deleted`)
     else if (last === null || !own.has(last) || !sameValue(record.values[key] ?? null, value))
-      left.push(
-        `${word}: something newer stands there, ${sayValue(record.values[key] ?? null, field, catalogue, record.values)}`,
-      )
+      left.push(`${word} has a newer value, ${sayValue(record.values[key] ?? null, field, catalogue, record.values)}`)
     else {
       const wrong = planWrite(on.object, record.values, { [key]: old }, facts.nowMs(), catalogue).problems[0]
       if (wrong) {

@@ -141,7 +141,7 @@ describe('waiting', () => {
     world.change(contact, { language: 'polish' })
     world.drain(world.rules)
     expect(world.state.runs.map(({ end }) => [end?.state, end?.stop])).toEqual([
-      ['stopped', { code: 'ended', say: 'the contact was qualified into “New one”' }],
+      ['stopped', { code: 'ended', say: 'the contact was qualified as deal “New one”' }],
       ['done', null],
     ])
   })
@@ -150,7 +150,7 @@ describe('waiting', () => {
     const { world } = begin(quoted([wait(after(1)), note('x')]))
     world.pass(at('2026-12-01'), true)
     expect([world.state.runs[0]?.end?.stop, tasks(world)]).toEqual([
-      { code: 'ended', say: 'missed: it was due on 25 Nov 2026, 9:12, when nothing ran' },
+      { code: 'ended', say: 'it was due on 25 Nov 2026, 9:12 while the server was down' },
       [],
     ])
     const patient = begin(quoted([wait(after(1)), note('x')], { graceHours: 1000 }))
@@ -204,7 +204,7 @@ describe('tasks that appear later', () => {
     world.drain(world.rules)
     expect([states(world), world.state.steps.at(-1)?.result]).toEqual([
       ['done'],
-      { state: 'skipped', reason: { code: 'own', say: 'Expected close is empty' } },
+      { state: 'skipped', reason: { code: 'emptyField', field: 'Expected close' } },
     ])
   })
 

@@ -1,3 +1,4 @@
+import type { SkipReason, StopReason } from '../language/reasons'
 import type { Value } from '../language/value'
 import type { ChangeEvent } from '../records/record'
 import { subjectOf, valuesBefore } from '../records/subject'
@@ -11,7 +12,8 @@ import { resultKey } from '../rules/results'
 import type { CompiledRule } from './matcher'
 import { momentAt } from './moment'
 import { contextOf } from './ways'
-import { BEFORE_ALL, type OpenRun, type StepRecord, type StopReason, type Wait, type World } from './world'
+import { BEFORE_ALL, type OpenRun, type StepRecord, type Wait, type World } from './world'
+import { saySkip } from '../language/reasons'
 import { endRun, endWaits } from './end-waits'
 import { record, runStep, runSteps, type Walk } from './walk'
 
@@ -77,7 +79,7 @@ export function wake(world: World, wait: Wait, how: WaitOver): RunReport | null 
     endWaits(world, wait.ref, { code: 'recordGone' })
     return close(
       'stopped',
-      own ? { code: 'ended', say: 'the step it waited at is no longer there' } : { code: 'recordGone' },
+      own ? { code: 'ended', say: 'the step it was waiting at no longer exists' } : { code: 'recordGone' },
     )
   }
   // Conditions are asked for the first time where the start itself was put off.
@@ -135,7 +137,7 @@ export function noticeWaits(world: World, event: ChangeEvent): readonly RunRepor
     endWaits(
       world,
       event.ref,
-      event.kind === 'deleted' ? { code: 'recordGone' } : { code: 'ended', say: 'the record went into another one' },
+      event.kind === 'deleted' ? { code: 'recordGone' } : { code: 'ended', say: 'the record was merged into another' },
     )
     return []
   }
@@ -175,20 +177,20 @@ function plan(world: World, wait: Wait, rule: CompiledRule, step: Step): void {
     return
   }
   world.endWait(wait.id)
-  if (wait.then === 'go') endRun(world, wait.runId, { code: 'ended', say: at.none })
+  if (wait.then === 'go') endRun(world, wait.runId, { code: 'ended', say: saySkip(at.none) })
   else leaveOut(world, rule, run, step, wait, at.none)
 }
 
 /** Ends one wait because somebody wants it; the run goes no further. What it put off to other moments stays. */
 export function endByHand(world: World, wait: Wait, who: string, reason: string): void {
-  const say = `${who} ended it${reason === '' ? '' : `: ${reason}`}`
+  const say = `ended by ${who}${reason === '' ? '' : `: ${reason}`}`
   const run = world.openRunOf(wait.runId)
   const rule = world.ruleOfRun(wait.runId)
   const step = rule && stepById(rule.document.steps, wait.stepId)
   world.endWait(wait.id)
   if (!run || !rule) return
   if (wait.then === 'go' || !step) endRun(world, wait.runId, step ? { code: 'ended', say } : { code: 'calledOff', say })
-  else leaveOut(world, rule, run, step, wait, say)
+  else leaveOut(world, rule, run, step, wait, { code: 'own', say })
 }
 
 /** Ends a wait whose moment came while nothing ran, too long ago to be made up for: it is recorded as missed. */
@@ -198,9 +200,9 @@ export function endLate(world: World, wait: Wait, say: string): RunReport | null
   const step = rule && stepById(rule.document.steps, wait.stepId)
   world.endWait(wait.id)
   if (!run || !rule) return null
-  const stop: StopReason = { code: 'ended', say: `missed: ${say}` }
+  const stop: StopReason = { code: 'ended', say }
   if (wait.then === 'go' || !step) endRun(world, wait.runId, stop)
-  else leaveOut(world, rule, run, step, wait, `missed: ${say}`)
+  else leaveOut(world, rule, run, step, wait, { code: 'own', say })
   return {
     runId: wait.runId,
     ruleId: rule.ruleId,
@@ -213,8 +215,8 @@ export function endLate(world: World, wait: Wait, say: string): RunReport | null
 }
 
 /** A step that was put off is not done after all; the run is over when it waits for nothing else. */
-function leaveOut(world: World, rule: CompiledRule, run: OpenRun, step: Step, wait: Wait, say: string): void {
-  record(walkOf(world, rule, run), step, wait.ref, { state: 'skipped', reason: { code: 'own', say } })
+function leaveOut(world: World, rule: CompiledRule, run: OpenRun, step: Step, wait: Wait, reason: SkipReason): void {
+  record(walkOf(world, rule, run), step, wait.ref, { state: 'skipped', reason })
   if (run.state === 'waiting' && world.waitsOfRun(wait.runId) === 0)
     world.closeRun(wait.runId, { state: 'done', stop: null, seen: run.seen })
 }

@@ -1,3 +1,4 @@
+import type { FailReason } from '../language/reasons'
 import type { Values } from '../language/value'
 import { sayProblem } from '../language/problems'
 import { sameRef, type RecordRef } from '../records/kinds'
@@ -118,7 +119,7 @@ function wayBefore(
   return branch && record ? { branch, records: [record] } : null
 }
 
-const GONE: StepRecord = { state: 'failed', reason: { code: 'refused', reason: 'the record is no longer there' } }
+const GONE: StepRecord = { state: 'failed', reason: { code: 'recordDeleted' } }
 
 export function runStep(walk: Walk, step: Step, context: StepContext): StepRecord | { readonly state: 'waiting' } {
   const outcome: Outcome = STEPS[step.kind].run(step.params, context)
@@ -134,9 +135,8 @@ export function runStep(walk: Walk, step: Step, context: StepContext): StepRecor
       const { world, rule, event, runId } = walk
       const { anchor, awaited } = STEPS[step.kind].waitsFor(step.params)
       const { object, id } = context.record
-      if (!sameRef(context.record, event.ref))
-        return { state: 'skipped', reason: { code: 'own', say: 'only the rule’s own record can be waited for' } }
-      if (event.kind === 'deleted') return { state: 'skipped', reason: { code: 'own', say: 'the record was deleted' } }
+      if (!sameRef(context.record, event.ref)) return { state: 'skipped', reason: { code: 'onlyOwn' } }
+      if (event.kind === 'deleted') return { state: 'skipped', reason: { code: 'recordDeleted' } }
       world.wait({
         runId,
         ruleId: rule.ruleId,
@@ -164,7 +164,7 @@ export function runStep(walk: Walk, step: Step, context: StepContext): StepRecor
               (effect.linkTo.some((to) => sameRef(to, event.ref)) ||
                 (effect.linkFrom !== null && sameRef(effect.linkFrom, event.ref)))),
         )
-      if (onGone) return { state: 'skipped', reason: { code: 'own', say: 'the record was deleted' } }
+      if (onGone) return { state: 'skipped', reason: { code: 'recordDeleted' } }
       const wrote: Wrote[] = []
       const { gives, say } = outcome
       if (say !== undefined || (gives && walk.rule.results)) {
@@ -194,7 +194,7 @@ function carryOut(
   record: RecordRef,
   effect: Effect,
   made: RecordRef | null,
-): readonly Wrote[] | { readonly code: 'refused'; readonly reason: string } {
+): readonly Wrote[] | FailReason {
   const { ruleId } = rule
   if (effect.effect === 'task') {
     const { ref, title, notes, taskKind, priority, due, assigneeId, queue, remindAt } = effect.task
@@ -211,7 +211,7 @@ function carryOut(
       runId,
       ruleId,
       stepId: step.id,
-      because: `${rule.document.name}: ${because}`,
+      because,
     })
     return [{ what: 'task', taskId, title, assigneeId, ...(queue === null ? {} : { queue }), due }]
   }
@@ -259,9 +259,9 @@ function carryOut(
     if (!created.ok)
       return {
         code: 'refused',
-        reason: created.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; '),
+        reason: created.problems.map(({ problem }) => sayProblem(problem)).join(' '),
       }
-    if (!created.ref || !created.event) return { code: 'refused', reason: 'it was not made' }
+    if (!created.ref || !created.event) return { code: 'notCreated' }
     if (effect.linkFrom) world.link(effect.linkFrom, created.ref, cause)
     return [{ what: 'created', ref: created.ref, eventSeq: created.event.seq, name: effect.name }]
   }
@@ -273,7 +273,7 @@ function carryOut(
   if (!written.ok)
     return {
       code: 'refused',
-      reason: written.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; '),
+      reason: written.problems.map(({ problem }) => sayProblem(problem)).join(' '),
     }
   return written.event ? [{ what: 'fields', eventSeq: written.event.seq, changes: written.event.changes }] : []
 }

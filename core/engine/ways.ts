@@ -73,7 +73,7 @@ export function chooseWay(
     },
   })
   if (!chosen || 'none' in chosen)
-    return { way: null, result: { state: 'skipped', reason: chosen?.none ?? { code: 'own', say: 'it has no path' } } }
+    return { way: null, result: { state: 'skipped', reason: chosen?.none ?? { code: 'noPath' } } }
   const { branch, say, seen } = chosen
   return { way: chosen, result: { state: 'done', wrote: [{ what: 'way', branch: branch.id, say, seen }] } }
 }

@@ -7,29 +7,12 @@ import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { LinkedRecord } from '../records/subject'
 import type { Cause, ChainPlace, ChangeEvent, ClockMoment, RecordSnapshot } from '../records/record'
 import type { CompiledRule } from './matcher'
-import type { FailReason, Message, SkipReason, TaskDraft } from './effects'
+import type { Message, TaskDraft } from './effects'
+import type { FailReason, SkipReason, StopReason } from '../language/reasons'
 
 /** What a run can be. `waiting` belongs to steps that sleep; `stopped` ended early with a reason. */
 export const RUN_STATES = ['running', 'waiting', 'done', 'stopped', 'failed'] as const
 export type RunState = (typeof RUN_STATES)[number]
-
-/** Why a run ended before its first step. */
-export type StopReason =
-  | { readonly code: 'conditions' }
-  /** It went through the rule before, and that is not over yet; in words of that moment. */
-  | { readonly code: 'repeats'; readonly say: string }
-  /** The same rule ran for this record in this chain already: `runId` is that run. */
-  | { readonly code: 'circle'; readonly runId: number }
-  | { readonly code: 'tooDeep'; readonly depth: number }
-  | { readonly code: 'recordGone' }
-  /** Its moment came while nothing ran, longer ago than the rule makes up for. */
-  | { readonly code: 'missed'; readonly atMs: number; readonly say: string }
-  /** Somebody called it off before its moment came, in words of then. */
-  | { readonly code: 'calledOff'; readonly say: string }
-  /** While it waited its conditions ceased to hold. */
-  | { readonly code: 'noLonger' }
-  /** While it waited something ended it, in words of that moment. */
-  | { readonly code: 'ended'; readonly say: string }
 
 /** Whether a run got past its conditions: what it did by then stays done, however it ended. */
 export const gotToSteps = (end: Pick<RunEnd, 'state' | 'stop'> | null): boolean =>
@@ -38,29 +21,6 @@ export const gotToSteps = (end: Pick<RunEnd, 'state' | 'stop'> | null): boolean 
 /** Whether a run ended where it was meant to, before doing anything: nobody on the spot needs to hear of it. */
 export const endedQuietly = (stop: StopReason | null | undefined): boolean =>
   stop?.code === 'conditions' || stop?.code === 'repeats'
-
-export function sayStop(reason: StopReason): string {
-  switch (reason.code) {
-    case 'conditions':
-      return 'not every condition held'
-    case 'repeats':
-      return reason.say
-    case 'circle':
-      return `cut: the rule ran for this record in this chain already (run ${reason.runId}), so the rules go round in a circle`
-    case 'tooDeep':
-      return `cut: the chain is ${reason.depth} changes deep, more than rules may cause one after another`
-    case 'recordGone':
-      return 'the record is no longer there'
-    case 'missed':
-      return `missed: ${reason.say}`
-    case 'calledOff':
-      return reason.say
-    case 'noLonger':
-      return 'what it asks for is no longer true'
-    case 'ended':
-      return `ended: ${reason.say}`
-  }
-}
 
 /** One record going through one rule because of one occurrence: the same three never run twice. */
 export interface RunIdentity {

@@ -54,9 +54,9 @@ export function defineFields(
 /** Fields that the system itself needs or keeps, the same in every workspace. */
 export const KEPT = {
   name: { label: 'Name', type: 'text', required: true, indexed: true },
-  owner: { label: 'Owner', type: 'person', indexed: true, description: 'Who the record belongs to' },
+  owner: { label: 'Owner', type: 'person', indexed: true, description: 'Person responsible for the record' },
   stage: { label: 'Stage', type: 'stage', required: true, indexed: true },
-  pipeline: { label: 'Pipeline', type: 'pipeline', keptBy: 'follows from the stage', indexed: true },
-  stageSince: { label: 'In its stage since', type: 'dateTime', keptBy: 'set when the stage changes' },
-  createdAt: { label: 'Created', type: 'dateTime', keptBy: 'set once, when the record is created' },
+  pipeline: { label: 'Pipeline', type: 'pipeline', keptBy: 'set from the stage', indexed: true },
+  stageSince: { label: 'Stage start date', type: 'dateTime', keptBy: 'set when the stage changes' },
+  createdAt: { label: 'Creation date', type: 'dateTime', keptBy: 'set when the record is created' },
 } as const satisfies Readonly<Record<string, GivenField>>

@@ -102,19 +102,19 @@ describe('a decision table as a DMN file', () => {
   })
 
   it.each([
-    ['another hit policy', file(columns, 'hitPolicy="PRIORITY"'), /the hit policy PRIORITY is not covered/],
+    ['another hit policy', file(columns, 'hitPolicy="PRIORITY"'), /Hit policy PRIORITY is not supported/],
     [
       'a literal expression',
       file('').replace(
         /<dmn:decisionTable.*<\/dmn:decisionTable>/s,
         '<dmn:literalExpression><dmn:text>1</dmn:text></dmn:literalExpression>',
       ),
-      /“literalExpression” is not covered/,
+      /“literalExpression” is not supported/,
     ],
     [
       'a default output',
       file(columns.replace('typeRef="string"/>', 'typeRef="string"><dmn:defaultOutputEntry/></dmn:output>')),
-      /“defaultOutputEntry” is not covered/,
+      /“defaultOutputEntry” is not supported/,
     ],
     [
       'two decisions',
@@ -124,17 +124,17 @@ describe('a decision table as a DMN file', () => {
     [
       'an unknown field',
       file(columns.replace('deal.amount', 'customer age')),
-      /input 1: “customer age” is no field of a deal/,
+      /Input 1: “customer age” is not a field of deals/,
     ],
-    ['an expression as a result', file(columns + line('-', '1 + 2')), /row 1, output 1: only a fixed text/],
-    ['a test that is none', file(columns + line('much', '"a"')), /row 1, input 1: “much” is not a number/],
+    ['an expression as a result', file(columns + line('-', '1 + 2')), /Row 1, output 1: Only a fixed text/],
+    ['a test that is none', file(columns + line('much', '"a"')), /Row 1, input 1: “much” is not a number/],
     [
       'a row that is too short',
       file(columns + '<dmn:rule><dmn:outputEntry><dmn:text>"a"</dmn:text></dmn:outputEntry></dmn:rule>'),
-      /row 1: 0 tests/,
+      /Row 1: 0 cells/,
     ],
-    ['broken XML, with its line', '<definitions>\n<decision>\n</definitions>', /line \d+, column \d+/],
-    ['a document type', `<!DOCTYPE x [<!ENTITY a "b">]>${file(columns)}`, /document type/],
+    ['broken XML, with its line', '<definitions>\n<decision>\n</definitions>', /Line \d+, column \d+/],
+    ['a document type', `<!DOCTYPE x [<!ENTITY a "b">]>${file(columns)}`, /Document types/],
     ['no table at all', '<definitions/>', /no d/],
   ])('refuses %s', (_what, text, reason) => {
     const read = readDmn(text, names())

@@ -4,7 +4,7 @@ import { FIELD_TYPES } from '../fields/types'
 import type { Field } from '../fields/field'
 import { isEmpty, type Value } from '../language/value'
 import { bad, good, sayProblem, type Result } from '../language/problems'
-import { OBJECTS, type ObjectKind } from '../records/kinds'
+import { OBJECTS, type ObjectKind, OBJECT_WORDS } from '../records/kinds'
 import { readCell } from '../tables/cell-text'
 import {
   inputField,
@@ -219,16 +219,16 @@ function readLiteral(text: string, type: TableOutput['type']): Result<Value> {
     }
   }
   return refuse(
-    `only a fixed ${type === 'text' ? 'text in quotes' : type === 'number' ? 'number' : 'true or false'} can be read, not ${text}`,
+    `Only a fixed ${type === 'text' ? 'text in quotes' : type === 'number' ? 'number' : 'true or false'} is supported, not ${text}.`,
   )
 }
 
 /** Reads a file for rules on a kind of record. Refuses with the place what cannot be read whole. */
 export function readDmn(text: string, names: Names): Result<{ readonly name: string; readonly table: DecisionTable }> {
-  if (text.length > DMN_MOST) return bad({ code: 'limit', what: 'characters in the file', most: DMN_MOST })
-  if (/<!DOCTYPE/i.test(text)) return refuse('a document type is not read')
+  if (text.length > DMN_MOST) return bad({ code: 'limit', what: 'character', most: DMN_MOST })
+  if (/<!DOCTYPE/i.test(text)) return refuse('Document types are not allowed.')
   const valid = XMLValidator.validate(text)
-  if (valid !== true) return refuse(`line ${valid.err.line}, column ${valid.err.col}: ${valid.err.msg}`)
+  if (valid !== true) return refuse(`Line ${valid.err.line}, column ${valid.err.col}: ${valid.err.msg}`)
   const parsed: unknown = new XMLParser({
     ignoreAttributes: false,
     attributeNamePrefix: '@',
@@ -237,14 +237,14 @@ export function readDmn(text: string, names: Names): Result<{ readonly name: str
     isArray: (name) => LISTS.has(name),
   }).parse(text)
   const root = isNode(parsed) ? parsed.definitions : null
-  if (!isNode(root)) return refuse('the file holds no definitions')
+  if (!isNode(root)) return refuse('The file has no definitions.')
   const strange = foreign({ definitions: root })
-  if (strange !== null) return refuse(`“${strange}” is not covered: only one decision with one decision table is`)
+  if (strange !== null) return refuse(`“${strange}” is not supported. Use one decision with one decision table.`)
   const decisions = list(root, 'decision')
   const [decision] = decisions
-  if (!decision) return refuse('the file holds no decision')
-  if (decisions.length > 1) return refuse(`the file holds ${decisions.length} decisions; give one at a time`)
-  if (!isNode(decision.decisionTable)) return refuse('the decision has no table')
+  if (!decision) return refuse('The file has no decision.')
+  if (decisions.length > 1) return refuse(`The file has ${decisions.length} decisions; only one is supported.`)
+  if (!isNode(decision.decisionTable)) return refuse('The decision has no table.')
   return readTable(decision.decisionTable, attribute(decision, 'name') || 'Decision', names)
 }
 
@@ -255,7 +255,7 @@ function readTable(
 ): Result<{ readonly name: string; readonly table: DecisionTable }> {
   const policy = attribute(node, 'hitPolicy') || 'UNIQUE'
   const hit = (Object.keys(POLICY_WORDS) as HitPolicy[]).find((one) => POLICY_WORDS[one] === policy)
-  if (!hit) return refuse(`the hit policy ${policy} is not covered; UNIQUE, FIRST and COLLECT are`)
+  if (!hit) return refuse(`Hit policy ${policy} is not supported. Use UNIQUE, FIRST or COLLECT.`)
   const gathered = attribute(node, 'aggregation')
   const collect =
     gathered === ''
@@ -263,12 +263,12 @@ function readTable(
       : (Object.keys(AGGREGATION_WORDS) as Exclude<Aggregation, 'list'>[]).find(
           (one) => AGGREGATION_WORDS[one] === gathered,
         )
-  if (!collect) return refuse(`the aggregation ${gathered} is not covered`)
+  if (!collect) return refuse(`Aggregation ${gathered} is not supported.`)
 
   const [inputNodes, outputNodes, ruleNodes] = [list(node, 'input'), list(node, 'output'), list(node, 'rule')]
-  if (inputNodes.length > INPUTS_MOST) return bad({ code: 'limit', what: 'inputs', most: INPUTS_MOST })
-  if (outputNodes.length > OUTPUTS_MOST) return bad({ code: 'limit', what: 'outputs', most: OUTPUTS_MOST })
-  if (ruleNodes.length > ROWS_MOST) return bad({ code: 'limit', what: 'rows', most: ROWS_MOST })
+  if (inputNodes.length > INPUTS_MOST) return bad({ code: 'limit', what: 'input', most: INPUTS_MOST })
+  if (outputNodes.length > OUTPUTS_MOST) return bad({ code: 'limit', what: 'result', most: OUTPUTS_MOST })
+  if (ruleNodes.length > ROWS_MOST) return bad({ code: 'limit', what: 'row', most: ROWS_MOST })
   const inputs: TableInput[] = []
   const fields: Field[] = []
   for (const [i, one] of inputNodes.entries()) {
@@ -277,7 +277,7 @@ function readTable(
     const field = input && inputField(input, names.object, names.catalogue)
     if (!input || !field)
       return refuse(
-        `input ${i + 1}: “${expression}” is no field of a ${names.object}; write it as ${names.object}.name`,
+        `Input ${i + 1}: “${expression}” is not a field of ${OBJECT_WORDS[names.object].many}. Write ${names.object}.name.`,
       )
     inputs.push(input)
     fields.push(field)
@@ -287,7 +287,7 @@ function readTable(
     const given = attribute(one, 'name') || attribute(one, 'label') || `result ${i + 1}`
     const ref = attribute(one, 'typeRef') || 'string'
     const type = (Object.keys(OUTPUT_TYPE_WORDS) as TableOutput['type'][]).find((t) => OUTPUT_TYPE_WORDS[t] === ref)
-    if (!type) return refuse(`output ${i + 1}: the type ${ref} is not covered; string, number and boolean are`)
+    if (!type) return refuse(`Output ${i + 1}: type ${ref} is not supported. Use string, number or boolean.`)
     outputs.push({
       key: outputKey(
         given,
@@ -302,20 +302,20 @@ function readTable(
     const [ins, outs] = [list(rule, 'inputEntry'), list(rule, 'outputEntry')]
     if (ins.length !== inputs.length || outs.length !== outputs.length)
       return refuse(
-        `row ${i + 1}: ${ins.length} tests and ${outs.length} results for ${inputs.length} inputs and ${outputs.length} outputs`,
+        `Row ${i + 1}: ${ins.length} cells and ${outs.length} results for ${inputs.length} inputs and ${outputs.length} results.`,
       )
     const when: Cell[] = []
     for (const [at, entry] of ins.entries()) {
       const field = fields[at]
       const cell = field ? readEntry(textIn(entry), field, names) : null
       if (!cell?.ok)
-        return refuse(`row ${i + 1}, input ${at + 1}: ${cell ? sayProblem(cell.problem) : 'no such input'}`)
+        return refuse(`Row ${i + 1}, input ${at + 1}: ${cell ? sayProblem(cell.problem) : 'There is no such input.'}`)
       when.push(cell.value)
     }
     const then: Value[] = []
     for (const [at, entry] of outs.entries()) {
       const value = readLiteral(textIn(entry), outputs[at]?.type ?? 'text')
-      if (!value.ok) return refuse(`row ${i + 1}, output ${at + 1}: ${sayProblem(value.problem)}`)
+      if (!value.ok) return refuse(`Row ${i + 1}, output ${at + 1}: ${sayProblem(value.problem)}`)
       then.push(value.value)
     }
     rows.push({ id: `r${i + 1}`, when, then })

@@ -38,6 +38,8 @@ it.each(['hello', '', 'BEGIN:VCALENDAR\nBEGIN:VEVENT\nDTSTART;VALUE=DATE:2026'])
   (text) =>
     expect(readHolidays(text)).toMatchObject({
       ok: false,
-      problem: { detail: expect.stringContaining('this is no iCalendar file') as string },
+      problem: {
+        detail: expect.stringContaining('This is not an iCalendar file') as string,
+      },
     }),
 )

@@ -22,7 +22,7 @@ export function readHolidays(text: string): Result<{ readonly holidays: readonly
   } catch (error) {
     return bad({
       code: 'shape',
-      detail: `this is no iCalendar file: ${error instanceof Error ? error.message : String(error)}`,
+      detail: `This is not an iCalendar file: ${error instanceof Error ? error.message : String(error)}`,
     })
   }
 }

@@ -39,10 +39,10 @@ describe('a rule as text', () => {
   })
 
   it.each([
-    ['what is no YAML', 'name: [a', /line 1, column \d+: /],
-    ['a key that stands twice', 'format: 1\nformat: 1', /line 2, column 1: Map keys must be unique/],
-    ['parts that stand for others', 'a: &a [1]\nb: *a', /stand for other parts/],
-    ['a tag of its own', 'format: !!js/function "x"', /line 1, column/],
+    ['what is no YAML', 'name: [a', /Line 1, column \d+: /],
+    ['a key that stands twice', 'format: 1\nformat: 1', /Line 2, column 1: Map keys must be unique/],
+    ['parts that stand for others', 'a: &a [1]\nb: *a', /anchors and aliases/],
+    ['a tag of its own', 'format: !!js/function "x"', /Line 1, column/],
     ['a list', '- 1', /rule: /],
     ['nothing', '', /rule: /],
   ])('refuses %s', (_what, text, reason) => {

@@ -20,7 +20,7 @@ export const ruleToJson = (rule: RuleDocument): string => `${JSON.stringify(rule
  * Reads YAML or JSON, which is a part of YAML. Refuses with the line what is no YAML, with the path what is no rule.
  */
 export function readRuleText(text: string): Result<RuleDocument> {
-  if (text.length > RULE_TEXT_MOST) return bad({ code: 'limit', what: 'characters in the file', most: RULE_TEXT_MOST })
+  if (text.length > RULE_TEXT_MOST) return bad({ code: 'limit', what: 'character', most: RULE_TEXT_MOST })
   const given = readYaml(text)
   return given.ok ? readRule(given.value) : given
 }
@@ -28,7 +28,7 @@ export function readRuleText(text: string): Result<RuleDocument> {
 /** The one published schema of rule files (JSON Schema, draft 2020-12). */
 export const ruleSchema = (): object => ({
   ...z.toJSONSchema(zRule, { target: 'draft-2020-12', io: 'input', unrepresentable: 'any' }),
-  $id: 'urn:sky-lever:rule:1',
+  $id: 'urn:sky-lever:rule:2',
   title: 'Rule',
-  description: 'A rule of Sky Lever: when it starts, on which records, and what it does.',
+  description: 'A Sky Lever rule: triggers, conditions and steps.',
 })

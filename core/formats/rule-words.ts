@@ -3,7 +3,7 @@ import type { Catalogue } from '../fields/catalogue'
 import { OBJECT_WORDS } from '../records/kinds'
 import { sayStep, sayTrigger } from '../rules/describe'
 import type { RuleDocument, Step } from '../rules/document'
-import { goesByTime, goingOnSentence } from '../rules/going-on'
+import { goesByTime, goesOnAsUsual, goingOnSentence } from '../rules/going-on'
 import { repeatSentence } from '../rules/repeats'
 import { withResults } from '../rules/results'
 import { STEPS } from '../rules/steps'
@@ -23,10 +23,10 @@ export function ruleToText(rule: RuleDocument, plain: Catalogue): string {
   rule.triggers.forEach((trigger, i) => lines.push(`  ${i > 0 ? 'or ' : ''}${sayTrigger(trigger, names)}`))
   if (rule.triggers.length === 0) lines.push('  …')
   lines.push(
-    `  ${plainSentence(repeatSentence(rule.repeats))}`,
-    ...(goesByTime(rule) ? [`  ${plainSentence(goingOnSentence(rule))}`] : []),
+    ...(rule.repeats ? [`  ${plainSentence(repeatSentence(rule.repeats))}`] : []),
+    ...(goesByTime(rule) && !goesOnAsUsual(rule) ? [`  ${plainSentence(goingOnSentence(rule))}`] : []),
     'Only if',
-    `  ${rule.conditions.items.length > 0 ? sayGroup(rule.conditions, rule.object, catalogue) : 'always'}`,
+    `  ${rule.conditions.items.length > 0 ? sayGroup(rule.conditions, rule.object, catalogue) : 'No conditions'}`,
     'Then',
   )
   const write = (steps: readonly Step[], object: RuleDocument['object'], prefix: string, deep: string): void => {

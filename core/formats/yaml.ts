@@ -19,13 +19,13 @@ export function readYaml(text: string): Result<unknown> {
   const [error] = [...parsed.errors, ...parsed.warnings]
   if (error) {
     const { line, col } = lines.linePos(error.pos[0])
-    return bad({ code: 'shape', detail: `line ${line}, column ${col}: ${error.message}` })
+    return bad({ code: 'shape', detail: `Line ${line}, column ${col}: ${error.message}` })
   }
   try {
     return good(parsed.toJS({ maxAliasCount: 0 }))
   } catch (problem) {
     if (problem instanceof ReferenceError)
-      return bad({ code: 'shape', detail: 'parts that stand for other parts (&, *) are not read' })
+      return bad({ code: 'shape', detail: 'YAML anchors and aliases (&, *) are not supported.' })
     throw problem
   }
 }

@@ -63,7 +63,7 @@ export class FormulaTooLong extends Error {}
 /** Counts one more time something is gone through. */
 export function step(env: Env): void {
   if (--env.left < 0)
-    throw new FormulaTooLong(`it goes through more than ${ITERATIONS_MOST.toLocaleString('en')} values`)
+    throw new FormulaTooLong(`The formula processes more than ${ITERATIONS_MOST.toLocaleString('en')} values.`)
 }
 
 export const constant = (type: FeelType, value: FeelValue): Built => ({

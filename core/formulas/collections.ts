@@ -22,9 +22,9 @@ export function contextLiteral(b: Building, node: SyntaxNode, scope: Scope, dept
   const slot = depth
   for (const entry of children(node).filter((child) => child.name === 'ContextEntry')) {
     const [key, value] = children(entry)
-    if (!key || !value) return refuse(at(entry), 'something is missing here')
+    if (!key || !value) return refuse(at(entry), 'Something is missing here.')
     const name = key.name === 'Key' && textOf(b, key).startsWith('"') ? stringOf(textOf(b, key)) : textOf(b, key)
-    if (Object.hasOwn(types, name)) return refuse(at(key), `“${name}” stands twice`)
+    if (Object.hasOwn(types, name)) return refuse(at(key), `“${name}” is used twice.`)
     const before = { ...types }
     // What stands further up can be used further down.
     const within0: Scope = (wanted, place) =>
@@ -186,7 +186,7 @@ function iterations(
   for (const one of expressions ? children(expressions).filter((child) => child.name === 'InExpression') : []) {
     const parts = children(one)
     const [named, , from] = parts
-    if (!named || !from) return refuse(at(one), 'something is missing here')
+    if (!named || !from) return refuse(at(one), 'Something is missing here.')
     const name = textOf(b, named)
     const slot = depth + through.length
     const context = from.name === 'IterationContext' ? children(from) : [from]
@@ -196,7 +196,7 @@ function iterations(
     if (a && dots?.name === '..' && z) {
       const [low, high] = [b.build(a, outside, slot), b.build(z, outside, slot)]
       if (low.type.is !== 'number' || high.type.is !== 'number')
-        return refuse(at(from), 'one goes from a number to a number')
+        return refuse(at(from), 'The range of “for” needs two numbers.')
       of = NUMBER
       through.push({ slot, run: (env) => numbersFrom(low.run(env), high.run(env), env) })
     } else {

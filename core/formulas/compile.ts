@@ -119,7 +119,7 @@ export function build(b: Building, node: SyntaxNode, scope: Scope, depth: number
     default:
       return refuse(
         at(node),
-        `${LEFT_OUT[node.name] ?? `“${textOf(b, node).slice(0, 40)}”`} cannot be used in formulas here`,
+        `${LEFT_OUT[node.name] ?? `“${textOf(b, node).slice(0, 40)}”`} is not supported in formulas.`,
       )
   }
 }
@@ -144,7 +144,7 @@ function variable(b: Building, node: SyntaxNode, scope: Scope): Built {
 function arithmeticOf(b: Building, node: SyntaxNode, go: (node: SyntaxNode) => Built): Built {
   const parts = inner(node)
   const op = children(node).find((child) => child.name === 'ArithOp')
-  if (!op) return refuse(at(node), 'a sign is missing here')
+  if (!op) return refuse(at(node), 'An operator is missing here.')
   if (parts.length === 1) return negative(go(nth(parts, 0, node)), at(node))
   const sign = textOf(b, op)
   return arithmetic(sign as ArithmeticOp, go(nth(parts, 0, node)), go(nth(parts, 1, node)), at(node))
@@ -171,7 +171,7 @@ function conditional(node: SyntaxNode, go: (node: SyntaxNode) => Built): Built {
   if (!type)
     return refuse(
       at(nth(inner(node), 2, node)),
-      `“then” comes to ${sayType(then.type)} and “else” to ${sayType(otherwise.type)}: both must be the same`,
+      `“then” gives ${sayType(then.type)} and “else” gives ${sayType(otherwise.type)}. Both must have the same type.`,
     )
   const [q, t, o] = [question.run, then.run, otherwise.run]
   return { type, run: (env) => (q(env) === true ? t(env) : o(env)) }
@@ -189,7 +189,7 @@ function comparisonOf(b: Building, node: SyntaxNode, scope: Scope, depth: number
     const [from, to] = [compare('>=', first, low, at(node)), compare('<=', first, high, at(node))]
     return { type: BOOLEAN, run: both(from.run, to.run) }
   }
-  if (word?.name !== 'in') return refuse(at(node), 'this comparison does not read')
+  if (word?.name !== 'in') return refuse(at(node), 'This comparison is not valid.')
   const tests = all
     .slice(2)
     .filter(isExpression)
@@ -219,7 +219,7 @@ function unaryTest(b: Building, node: SyntaxNode, value: Built, scope: Scope, de
   const { run } = value
   if (built.type.is === 'range') {
     if (!alike(built.type.of, value.type))
-      refuse(at(node), `${sayType(value.type)} is never between ${sayType(built.type.of)} and another`)
+      refuse(at(node), `${sayType(value.type)} can’t be between ${sayType(built.type.of)} and another.`)
     return (env) => {
       const x = run(env)
       return x === null ? null : within(x, built.run(env) as FeelRange)
@@ -227,10 +227,7 @@ function unaryTest(b: Building, node: SyntaxNode, value: Built, scope: Scope, de
   }
   if (built.type.is === 'list' && value.type.is !== 'list') {
     if (!alike(built.type.of, value.type))
-      refuse(
-        at(node),
-        `the list holds ${sayType(built.type.of)} each, and what is looked for is ${sayType(value.type)}`,
-      )
+      refuse(at(node), `The list contains ${sayType(built.type.of)}, but you are looking for ${sayType(value.type)}.`)
     known(value, { type: built.type.of, run: built.run }, at(node))
     return (env) => {
       const x = run(env)
@@ -253,7 +250,7 @@ function interval(b: Building, node: SyntaxNode, go: (node: SyntaxNode) => Built
   if (!of || (!isOrdered(of) && of.is !== 'null'))
     return refuse(
       at(node),
-      `a range goes from one value to another of the same kind: here from ${sayType(low.type)} to ${sayType(high.type)}`,
+      `Both ends of a range must have the same type, not ${sayType(low.type)} and ${sayType(high.type)}.`,
     )
   const text = textOf(b, node)
   const [fromIn, toIn] = [text.startsWith('['), text.endsWith(']')]
@@ -265,18 +262,18 @@ function interval(b: Building, node: SyntaxNode, go: (node: SyntaxNode) => Built
 
 function argumentsOf(b: Building, node: SyntaxNode): readonly SyntaxNode[] {
   const list = children(node).find((child) => child.name === 'PositionalParameters' || child.name === 'NamedParameters')
-  if (list?.name === 'NamedParameters') return refuse(at(list), 'values are given without their names here')
+  if (list?.name === 'NamedParameters') return refuse(at(list), 'Named parameters are not supported.')
   return list ? children(list).filter((child) => child.name !== ',') : []
 }
 
 function call(b: Building, node: SyntaxNode, scope: Scope, depth: number): Built {
   const [named] = children(node)
-  if (!named) return refuse(at(node), 'a function is missing here')
+  if (!named) return refuse(at(node), 'A function is missing here.')
   const name = textOf(b, named).replace(/\s+/g, ' ')
   const found = functionNamed(name)
   if (!found) {
     const close = FUNCTIONS.find((one) => one.name.replace(/\s/g, '') === name.toLowerCase().replace(/[\s_]/g, ''))
-    return refuse(at(named), `there is no function “${name}”${close ? `; is “${close.name}” meant?` : ''}`)
+    return refuse(at(named), `There is no function “${name}”.${close ? ` Did you mean “${close.name}”?` : ''}`)
   }
   const given = argumentsOf(b, node)
   if (found.looksAt) b.uses[found.looksAt] = true
@@ -301,7 +298,7 @@ function listLiteral(node: SyntaxNode, go: (node: SyntaxNode) => Built): Built {
     if (!next)
       return refuse(
         at(child),
-        `a list holds values of one kind: this is ${sayType(built.type)}, and those before it are each ${sayType(of)}`,
+        `All values of a list must have the same type. This is ${sayType(built.type)}, the others are ${sayType(of)}.`,
       )
     of = next
     return built.run

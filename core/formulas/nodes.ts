@@ -26,7 +26,7 @@ export const inner = (node: SyntaxNode): readonly SyntaxNode[] =>
   children(node).filter((child) => isExpression(child) && child.name !== 'ArithOp' && child.name !== 'CompareOp')
 
 export const nth = (nodes: readonly SyntaxNode[], i: number, of: SyntaxNode): SyntaxNode =>
-  nodes[i] ?? refuse(at(of), 'something is missing here')
+  nodes[i] ?? refuse(at(of), 'Something is missing here.')
 
 export const stringOf = (raw: string): string => {
   try {

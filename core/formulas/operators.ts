@@ -1,3 +1,4 @@
+import { capital } from '../language/nouns'
 import { dateAt, instantOf } from '../time/dates'
 import type { Built, Env, Run } from './build'
 import { addMonthsTo, DAY_MS, dayOfText, textOfDay } from './calendar'
@@ -111,19 +112,19 @@ export function arithmetic(op: ArithmeticOp, a: Built, b: Built, at: Span): Buil
 }
 
 function misfit(op: ArithmeticOp, a: FeelType, b: FeelType): string {
-  const words = `${sayType(a)} ${op} ${sayType(b)} comes to nothing`
+  const words = `You can’t use ${op} with ${sayType(a)} and ${sayType(b)}.`
   if ((a.is === 'date' && b.is === 'dateTime') || (a.is === 'dateTime' && b.is === 'date'))
-    return `${words}: write date(…) around the one with a time`
+    return `${words} Wrap the one with a time in date(…).`
   if ((a.is === 'date' || a.is === 'dateTime') && b.is === 'number')
-    return `${words}: write duration("P1D") times the number, for days`
-  if (a.is === 'string' && op === '+') return `${words}: write string(…) around it to join it to a text`
-  if (b.is === 'string' && op === '+') return `${words}: write string(…) around the first to join it to a text`
+    return `${words} Multiply the number by duration("P1D") for days.`
+  if (a.is === 'string' && op === '+') return `${words} Use string(…) to join it to a text.`
+  if (b.is === 'string' && op === '+') return `${words} Use string(…) on the first to join it to a text.`
   return words
 }
 
 export function negative(a: Built, at: Span): Built {
   if (a.type.is !== 'number' && a.type.is !== 'days' && a.type.is !== 'months' && a.type.is !== 'null')
-    return refuse(at, `${sayType(a.type)} has no negative`)
+    return refuse(at, `${sayType(a.type)} can’t be negative.`)
   const { run } = a
   if (typeof a.literal === 'number') {
     const value = -a.literal + 0
@@ -174,7 +175,7 @@ export function compare(op: CompareOp, a: Built, b: Built, at: Span): Built {
     return { type: BOOLEAN, run: (env) => same(x(env), y(env)) === wanted }
   }
   const type = a.type.is === 'null' ? b.type : a.type
-  if (!isOrdered(type) && type.is !== 'null') refuse(at, `${sayType(type)} is neither more nor less than another`)
+  if (!isOrdered(type) && type.is !== 'null') refuse(at, `${sayType(type)} can’t be compared by size.`)
   const holds = ORDER[op]
   return {
     type: BOOLEAN,
@@ -188,12 +189,12 @@ export function compare(op: CompareOp, a: Built, b: Built, at: Span): Built {
 }
 
 function unlike(a: FeelType, b: FeelType): string {
-  const words = `${sayType(a)} is never the same as ${sayType(b)}`
+  const words = `${capital(sayType(a))} and ${sayType(b)} can’t be compared.`
   const kinds = new Set([a.is, b.is])
-  if (kinds.has('date') && kinds.has('dateTime')) return `${words}: write date(…) around the one with a time`
+  if (kinds.has('date') && kinds.has('dateTime')) return `${words} Wrap the one with a time in date(…).`
   if (kinds.has('days') && kinds.has('number'))
-    return `${words}: write duration("P7D"), say, or divide the span by duration("P1D")`
-  if (kinds.has('date') && kinds.has('string')) return `${words}: write date("2026-11-24"), say`
+    return `${words} For example duration("P7D"), or divide by duration("P1D").`
+  if (kinds.has('date') && kinds.has('string')) return `${words} For example date("2026-11-24").`
   return words
 }
 
@@ -209,8 +210,8 @@ export function known(a: Built, b: Built, at: Span): void {
     refuse(
       at,
       meant
-        ? `“${literal}” is written "${meant.id}" in formulas`
-        : `“${literal}” is no choice of ${field.label}: ${field.choices
+        ? `Write "${meant.id}" for “${literal}” in formulas.`
+        : `“${literal}” is not a choice of ${field.label}. Choices: ${field.choices
             .slice(0, 8)
             .map((choice) => `"${choice.id}"`)
             .join(', ')}`,

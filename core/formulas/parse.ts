@@ -12,7 +12,7 @@ export function parseFormula(text: string): SyntaxNode {
     throw new BrokenFormula({
       from: FORMULA_MOST,
       to: text.length,
-      text: `a formula is at most ${FORMULA_MOST.toLocaleString('en')} characters`,
+      text: `A formula can have at most ${FORMULA_MOST.toLocaleString('en')} characters.`,
     })
   const tree = expressions.parse(text)
   let problem: FormulaProblem | null = null
@@ -23,7 +23,7 @@ export function parseFormula(text: string): SyntaxNode {
   })
   if (problem !== null) throw new BrokenFormula(problem)
   const [first] = children(tree.topNode)
-  if (!first) throw new BrokenFormula({ from: 0, to: text.length, text: 'a formula is still to be written' })
+  if (!first) throw new BrokenFormula({ from: 0, to: text.length, text: 'Enter a formula.' })
   return first
 }
 
@@ -31,17 +31,17 @@ function brokenAt(text: string, from: number, to: number): FormulaProblem {
   if (from === to) {
     const rest = text.slice(from).trim()
     return rest === ''
-      ? { from: Math.max(0, text.trimEnd().length - 1), to: text.length, text: 'something is missing behind this' }
-      : { from, to: Math.min(text.length, from + 1), text: 'something is missing here' }
+      ? { from: Math.max(0, text.trimEnd().length - 1), to: text.length, text: 'Something is missing after this.' }
+      : { from, to: Math.min(text.length, from + 1), text: 'Something is missing here.' }
   }
   const piece = text.slice(from, to)
-  if (piece.startsWith('"')) return { from, to: text.length, text: 'this text has no end: it stands in double quotes' }
+  if (piece.startsWith('"')) return { from, to: text.length, text: 'Closing double quote missing.' }
   return {
     from,
     to,
     text: piece.includes("'")
-      ? 'texts stand in double quotes: "like this"'
-      : `“${piece.slice(0, 40)}” does not fit here`,
+      ? 'Use double quotes for text: "like this".'
+      : `“${piece.slice(0, 40)}” is not expected here.`,
   }
 }
 

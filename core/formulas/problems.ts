@@ -26,4 +26,4 @@ export function refuse({ from, to }: Span, text: string): never {
 }
 
 export const wants = (at: Span, what: string, wanted: string, came: FeelType): never =>
-  refuse(at, `${what} takes ${wanted}, and this is ${sayType(came)}`)
+  refuse(at, `${what} needs ${wanted}, but this is ${sayType(came)}.`)

@@ -4,19 +4,19 @@ import { catalogue } from '../testing/setting'
 
 describe('what the sign of a difference means', () => {
   it.each([
-    ['today() - closeDate', 'It is above 0 once the expected close has passed, and below 0 while that lies ahead.'],
-    ['closeDate - today()', 'It is above 0 while the expected close lies ahead, and below 0 once that has passed.'],
+    ['today() - closeDate', 'Above 0 when the expected close is in the past, below 0 when it is in the future.'],
+    ['closeDate - today()', 'Above 0 when the expected close is in the future, below 0 when it is in the past.'],
     [
       '(today() - closeDate) / duration("P1D")',
-      'It is above 0 once the expected close has passed, and below 0 while that lies ahead.',
+      'Above 0 when the expected close is in the past, below 0 when it is in the future.',
     ],
     [
       'closeDate - siteVisit',
-      'It is above 0 where the expected close comes after the site-visit date, and below 0 where it comes before.',
+      'Above 0 when the expected close is after the site-visit date, below 0 when it is before.',
     ],
     [
       'if amount > 5 then date(stageSince) - today() else null',
-      'It is above 0 while the in its stage since lies ahead, and below 0 once that has passed.',
+      'Above 0 when the stage start date is in the future, below 0 when it is in the past.',
     ],
     ['amount - margin', null],
     ['today() - today()', null],

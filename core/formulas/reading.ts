@@ -43,10 +43,10 @@ function sideOf(node: SyntaxNode, text: string, object: ObjectKind, catalogue: C
 
 function said(a: Side, b: Side): string | null {
   if ('today' in a && 'label' in b)
-    return `It is above 0 once the ${b.label} has passed, and below 0 while that lies ahead.`
+    return `Above 0 when the ${b.label} is in the past, below 0 when it is in the future.`
   if ('label' in a && 'today' in b)
-    return `It is above 0 while the ${a.label} lies ahead, and below 0 once that has passed.`
+    return `Above 0 when the ${a.label} is in the future, below 0 when it is in the past.`
   if ('label' in a && 'label' in b)
-    return `It is above 0 where the ${a.label} comes after the ${b.label}, and below 0 where it comes before.`
+    return `Above 0 when the ${a.label} is after the ${b.label}, below 0 when it is before.`
   return null
 }

@@ -62,12 +62,12 @@ const WORDS: { readonly [K in FeelType['is']]: string } = {
   boolean: 'yes or no',
   date: 'a date',
   dateTime: 'a date with a time',
-  days: 'a span of days',
-  months: 'a span of months',
+  days: 'a number of days',
+  months: 'a number of months',
   null: 'nothing',
   list: 'a list',
   record: 'a record',
-  context: 'a group of values',
+  context: 'a context',
   range: 'a range',
 }
 

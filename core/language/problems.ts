@@ -1,3 +1,10 @@
+import { count, figure, listOf, listSome, plural } from './counts'
+import { MISSING, type Missing } from './missing'
+import { article, capital, NOUNS, type Noun } from './nouns'
+
+/** The kinds of records, by the nouns that they are counted with. */
+type CountedObject = 'deal' | 'contact' | 'company'
+
 /**
  * Everything that can be wrong with what somebody typed, sent or imported. Problems are values: they carry a
  * code and the facts; the wording lives in `sayProblem`, so that a screen, the API and a log say the same.
@@ -21,8 +28,30 @@ export type Problem =
   | { readonly code: 'readOnly'; readonly field: string; readonly keptBy: string }
   | { readonly code: 'required'; readonly field: string }
   | { readonly code: 'unknownOperator'; readonly op: string; readonly type: string }
-  | { readonly code: 'missing'; readonly what: string }
-  | { readonly code: 'limit'; readonly what: string; readonly most: number }
+  | { readonly code: 'missing'; readonly what: Missing }
+  | { readonly code: 'noAnswers'; readonly question: string }
+  | { readonly code: 'limit'; readonly what: Noun; readonly most: number }
+  | { readonly code: 'notFor'; readonly what: string; readonly object: CountedObject }
+  | { readonly code: 'notLinked'; readonly object: CountedObject; readonly to: CountedObject }
+  | { readonly code: 'noMain'; readonly object: CountedObject; readonly to: CountedObject }
+  | { readonly code: 'notADateField'; readonly field: string }
+  | { readonly code: 'noTimeOfDay'; readonly field: string }
+  | { readonly code: 'noOrder'; readonly row: number; readonly field: string }
+  | { readonly code: 'notInColumn'; readonly row: number; readonly raw: string; readonly type: string }
+  | { readonly code: 'cannotAdd'; readonly type: string }
+  | { readonly code: 'cannotRemove'; readonly type: string }
+  | { readonly code: 'resultMisfit'; readonly gives: string; readonly field: string; readonly type: string }
+  | { readonly code: 'notComparable'; readonly one: string; readonly other: string }
+  | { readonly code: 'compareBy'; readonly one: string; readonly other: string; readonly by: readonly string[] }
+  | {
+      readonly code: 'otherSegment'
+      readonly segment: string
+      readonly of: CountedObject
+      readonly object: CountedObject
+    }
+  | { readonly code: 'noTeam'; readonly team: string }
+  | { readonly code: 'noTerritories' }
+  | { readonly code: 'noQueue' }
   | { readonly code: 'unknownMerge'; readonly name: string }
   | { readonly code: 'sameRow'; readonly row: number }
   | { readonly code: 'severalRecords'; readonly name: string; readonly count: number }
@@ -42,61 +71,93 @@ function quote(raw: string): string {
   return line.length > 60 ? `“${line.slice(0, 57)}…”` : `“${line}”`
 }
 
-function listSome(items: readonly string[], most = 8): string {
-  return items.length > most ? `${items.slice(0, most).join(', ')} and ${items.length - most} more` : items.join(', ')
-}
-
-/** The problem in words, without its place. */
+/** The problem as one whole sentence, without its place. */
 export function sayProblem(problem: Problem): string {
   switch (problem.code) {
     case 'notANumber':
-      return `${quote(problem.raw)} is not a number`
+      return `${quote(problem.raw)} is not a number.`
     case 'notADate':
-      return `${quote(problem.raw)} is not a date`
+      return `${quote(problem.raw)} is not a date. Use 24 Nov 2026 or 2026-11-24.`
     case 'notAnInstant':
-      return `${quote(problem.raw)} is not a date with a time`
+      return `${quote(problem.raw)} is not a date and time. Use 2026-11-24 9:30.`
     case 'notYesNo':
-      return `${quote(problem.raw)} is neither yes nor no`
+      return `${quote(problem.raw)} is not an answer here. Enter yes or no.`
     case 'notAnEmail':
-      return `${quote(problem.raw)} is not an email address`
+      return `${quote(problem.raw)} is not an email address.`
     case 'notAPhone':
-      return `${quote(problem.raw)} is not a phone number with its country code`
+      return `${quote(problem.raw)} is not a valid phone number. Include the country code, for example +351 210 000 123.`
     case 'notALink':
-      return `${quote(problem.raw)} is not a web address`
+      return `${quote(problem.raw)} is not a web address.`
     case 'tooLong':
-      return `${problem.length.toLocaleString('en')} characters are too many; at most ${problem.most.toLocaleString('en')} fit`
+      return `Too long: ${figure(problem.length)} of ${count(problem.most, 'character')}.`
     case 'notAChoice':
-      return `${quote(problem.raw)} is not one of ${listSome(problem.choices)}`
+      return problem.choices.length === 0
+        ? `${quote(problem.raw)} is not a choice. There are no choices yet.`
+        : `${quote(problem.raw)} is not a choice. Choices: ${listSome(problem.choices, 8)}.`
     case 'unknownPerson':
-      return `nobody here is called ${quote(problem.raw)}`
+      return `No person named ${quote(problem.raw)}.`
     case 'unknownStage':
-      return `${quote(problem.raw)} is not a stage; there are ${listSome(problem.stages, 12)}`
+      return `${quote(problem.raw)} is not a stage. Stages: ${listSome(problem.stages, 12)}.`
     case 'severalStages':
-      return `${quote(problem.raw)} is a stage of ${problem.pipelines.join(' and of ')}; say which pipeline`
+      return `${quote(problem.raw)} is a stage in ${listOf(problem.pipelines)}. Add the pipeline.`
     case 'unknownPipeline':
-      return `${quote(problem.raw)} is not a pipeline`
+      return `${quote(problem.raw)} is not a pipeline.`
     case 'wrongType':
-      return `this value does not fit a field of the type ${problem.type}`
+      return `This value can’t be used in ${article(problem.type)} field.`
     case 'unknownField':
-      return `there is no field ${quote(problem.field)}`
+      return `Field ${quote(problem.field)} does not exist.`
     case 'readOnly':
-      return `${problem.field} cannot be written: ${problem.keptBy}`
+      return `“${problem.field}” is read-only: ${problem.keptBy}.`
     case 'required':
-      return `${problem.field} must not be empty`
+      return `${problem.field} is required.`
     case 'unknownOperator':
-      return `“${problem.op}” cannot be asked of a field of the type ${problem.type}`
+      return `“${problem.op}” is not available for ${problem.type} fields.`
     case 'missing':
-      return `${problem.what} is still to be chosen`
+      return MISSING[problem.what]
+    case 'noAnswers':
+      return `Add choices for ${quote(problem.question)}`
     case 'limit':
-      return `at most ${problem.most} ${problem.what}`
+      return `No more than ${count(problem.most, problem.what)}.`
+    case 'notFor':
+      return `${quote(capital(problem.what))} is not available for ${NOUNS[problem.object].many}.`
+    case 'notLinked':
+      return `${capital(NOUNS[problem.object].many)} can’t be linked to ${NOUNS[problem.to].many}.`
+    case 'noMain':
+      return `${capital(NOUNS[problem.object].many)} have no main ${problem.to}.`
+    case 'notADateField':
+      return `“${problem.field}” is not a date field.`
+    case 'noTimeOfDay':
+      return `“${problem.field}” has no time. Use days or longer.`
+    case 'noOrder':
+      return `Row ${problem.row}: ${problem.field} can’t be compared by size.`
+    case 'notInColumn':
+      return `Row ${problem.row}: ${quote(problem.raw)} is not ${article(problem.type)}.`
+    case 'cannotAdd':
+      return `You can’t add to ${article(problem.type)} field.`
+    case 'cannotRemove':
+      return `You can’t remove from ${article(problem.type)} field.`
+    case 'resultMisfit':
+      return `The formula gives ${problem.gives}. “${problem.field}” needs ${article(problem.type)}.`
+    case 'notComparable':
+      return `“${problem.one}” and “${problem.other}” can’t be compared.`
+    case 'compareBy':
+      return `Compare “${problem.one}” and “${problem.other}” by ${listOf(problem.by, 'or')} value.`
+    case 'otherSegment':
+      return `Segment “${problem.segment}” is for ${NOUNS[problem.of].many}. Choose one for ${NOUNS[problem.object].many}.`
+    case 'noTeam':
+      return `Team ${quote(problem.team)} does not exist.`
+    case 'noTerritories':
+      return 'Create a territory first.'
+    case 'noQueue':
+      return 'Only tasks can go to a queue.'
     case 'unknownMerge':
-      return `there is no merge field {{${problem.name}}}`
+      return `Merge field {{${problem.name}}} does not exist.`
     case 'sameRow':
-      return `the same record stands in row ${problem.row} already`
+      return `Same record as row ${problem.row}.`
     case 'severalRecords':
-      return `${problem.count} records are called ${quote(problem.name)}; give the reference or the company`
+      return `${count(problem.count, 'record')} ${plural(problem.count, 'is', 'are')} named ${quote(problem.name)}. Add the reference or the company.`
     case 'unknownRecord':
-      return `there is no ${problem.object} ${quote(problem.raw)}`
+      return `No ${problem.object} named ${quote(problem.raw)}.`
     case 'brokenRow':
       return problem.detail
     case 'shape':

@@ -4,8 +4,10 @@
  */
 export type SentencePart =
   | { readonly text: string }
-  /** `soft` marks what may be left out: it is offered on the sheet and not said aloud. */
-  | { readonly param: string; readonly text: string; readonly missing?: boolean; readonly soft?: boolean }
+  /**
+   * `usual` marks what stands at its usual value: it is not said aloud, and the sheet folds it away until it is wanted.
+   */
+  | { readonly param: string; readonly text: string; readonly missing?: boolean; readonly usual?: boolean }
   /** A merge field inside a text, with its words; belongs to the text of `param`. */
   | { readonly merge: string; readonly label: string; readonly param: string }
   | { readonly break: true }
@@ -15,17 +17,45 @@ export const say = (text: string): SentencePart => ({ text })
 export const word = (param: string, text: string | null, placeholder: string): SentencePart =>
   text === null || text === '' ? { param, text: placeholder, missing: true } : { param, text }
 
-/** The sentence as one text, for lists, the journal and screen readers. */
+/** A word that can be set and need not be: while `usual` it stands at what nearly every rule wants. */
+export const extra = (param: string, text: string, usual: boolean): SentencePart => ({ param, text, usual })
+
+/** Whether a part is folded away while nobody asks for the usual. */
+export const isUsual = (part: SentencePart): boolean => 'usual' in part && part.usual === true
+
+/** The words that are folded away, as one text for whoever opens them. */
+export const usualWords = (parts: readonly SentencePart[]): readonly string[] =>
+  parts.flatMap((part) => (isUsual(part) && 'text' in part ? [part.text] : []))
+
+const LEADING = /[,;:]? ?$/
+
+/** The parts without what stands at its usual value, and without the commas that led to it. */
+export function foldUsual(parts: readonly SentencePart[]): readonly SentencePart[] {
+  const kept: SentencePart[] = []
+  for (const part of parts) {
+    if (!isUsual(part)) {
+      const last = kept.at(-1)
+      // A line that lost all its words is none.
+      if ('break' in part && (last === undefined || 'break' in last)) continue
+      kept.push(part)
+      continue
+    }
+    const last = kept.at(-1)
+    if (last && 'text' in last && !('param' in last)) {
+      const text = last.text.replace(LEADING, '')
+      kept.pop()
+      if (text !== '') kept.push({ text })
+    }
+  }
+  while (kept.length > 0 && 'break' in (kept.at(-1) ?? {})) kept.pop()
+  return kept
+}
+
+/** The sentence as one text, for lists, the journal and screen readers; a second line is a sentence of its own. */
 export const plainSentence = (parts: readonly SentencePart[]): string =>
-  parts
-    .map((part) =>
-      'break' in part ? ' — ' : 'merge' in part ? `[${part.label}]` : 'soft' in part && part.soft ? '' : part.text,
-    )
+  foldUsual(parts)
+    .map((part) => ('break' in part ? '. ' : 'merge' in part ? `{${part.label}}` : part.text))
     .join('')
     .replace(/\s+/g, ' ')
-    // What may be left out leaves the commas around it behind.
-    .replace(/,(?:\s*,)+/g, ',')
-    .replace(/,\s*—/g, ' —')
-    .replace(/( — )+$/, '')
-    .replace(/,\s*$/, '')
+    .replace(/(?:[.,;] ?)+$/, '')
     .trim()

@@ -1,7 +1,12 @@
 import type { FieldTypeName } from './field-types'
 
 /** How one part of a trigger, condition or step is edited. Data only: the application maps each name to a component. */
-export type Widget =
+export type Widget = Shape & {
+  /** What the part is called in the panel that edits it, where its usual label would mislead. */
+  readonly label?: string
+}
+
+type Shape =
   /** A field of the rule's object; `writable` leaves out what rules cannot write. */
   | {
       readonly widget: 'field'

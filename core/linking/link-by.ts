@@ -9,18 +9,18 @@ import { PUBLIC_MAIL_DOMAINS } from './public-mail'
 export const MATCH_PARTS = ['whole', 'domain', 'digits'] as const
 export type MatchPart = (typeof MATCH_PARTS)[number]
 export const MATCH_PART_WORDS: { readonly [K in MatchPart]: string } = {
-  whole: 'the whole of',
-  domain: 'the domain of',
-  digits: 'the digits of',
+  whole: 'the whole',
+  domain: 'the domain',
+  digits: 'the digits',
 }
 
 /** What happens when several records match. */
 export const SEVERAL = ['leave', 'oldest', 'all'] as const
 export type Several = (typeof SEVERAL)[number]
 export const SEVERAL_WORDS: { readonly [K in Several]: string } = {
-  leave: 'link none of them',
+  leave: 'link none',
   oldest: 'link the oldest',
-  all: 'link all of them',
+  all: 'link all',
 }
 
 /** How records are linked by what they hold. */

@@ -92,9 +92,7 @@ describe('the step', () => {
     expect(one.linked(contact, 'company').map(({ record }) => record.id)).toEqual([3])
     one.position = 3
     one.state = { ...one.state, runs: [] }
-    expect(one.drain(rule())[0]?.steps).toEqual([
-      { state: 'skipped', reason: { code: 'own', say: 'it is linked to a company already' } },
-    ])
+    expect(one.drain(rule())[0]?.steps).toEqual([{ state: 'skipped', reason: { code: 'hasLink', to: 'company' } }])
   })
 
   it.each([
@@ -108,7 +106,9 @@ describe('the step', () => {
     expect(report?.steps[0]?.state).toBe(state)
     expect(one.linked(contact, 'company').map(({ record }) => record.id)).toEqual(ids)
     if (several === 'leave')
-      expect(report?.steps[0]).toMatchObject({ reason: { say: '2 companies match lund.example: Lund, Lund Two' } })
+      expect(report?.steps[0]).toMatchObject({
+        reason: { code: 'severalMatch', form: 'lund.example', names: ['Lund', 'Lund Two'] },
+      })
   })
 
   it('from the other end links in the direction in which links are kept', () => {

@@ -1,11 +1,20 @@
+import { article, NOUNS } from '../language/nouns'
+
 /** The kinds of records that carry user-defined fields. The order is the order on screen. */
 export const OBJECTS = ['deal', 'contact', 'company'] as const
 export type ObjectKind = (typeof OBJECTS)[number]
 
-export const OBJECT_WORDS: { readonly [K in ObjectKind]: { readonly one: string; readonly many: string } } = {
-  deal: { one: 'deal', many: 'deals' },
-  contact: { one: 'contact', many: 'contacts' },
-  company: { one: 'company', many: 'companies' },
+export const OBJECT_WORDS: {
+  readonly [K in ObjectKind]: {
+    readonly one: string
+    readonly many: string
+    /** For titles, tabs and headings. */ readonly One: string
+    readonly Many: string
+  }
+} = {
+  deal: { ...NOUNS.deal, One: 'Deal', Many: 'Deals' },
+  contact: { ...NOUNS.contact, One: 'Contact', Many: 'Contacts' },
+  company: { ...NOUNS.company, One: 'Company', Many: 'Companies' },
 }
 
 export interface RecordRef {
@@ -18,5 +27,5 @@ export const sameRef = (a: RecordRef, b: RecordRef): boolean => a.object === b.o
 /** "deal", "contact", "company". */
 export const oneOf = (object: ObjectKind): string => OBJECT_WORDS[object].one
 
-/** "a deal"; every kind of record begins with a consonant. */
-export const aOne = (object: ObjectKind): string => `a ${oneOf(object)}`
+/** "a deal" */
+export const aOne = (object: ObjectKind): string => article(oneOf(object))

@@ -1,3 +1,6 @@
+import { upgradeRule } from '../rules/upgrade'
+import type { StopReason } from '../language/reasons'
+import { asToldNow } from './old-words'
 import { z } from 'zod'
 import type { ActiveRule } from '../engine/matcher'
 import { Catalogue } from '../fields/catalogue'
@@ -26,10 +29,13 @@ import type { FieldTypeName } from '../language/field-types'
  * expected to come of it. Needs no server and no database.
  */
 
-const zMoment = z.string().max(40).describe('a moment: 2026-11-24T09:30 in the zone of the case, or with an offset')
-const zRecordName = z.string().regex(/^(deal|contact|company) \d+$/, 'is no record such as “deal 1”')
+const zMoment = z
+  .string()
+  .max(40)
+  .describe('date and time, for example 2026-11-24T09:30, in the time zone of the file or with an offset')
+const zRecordName = z.string().regex(/^(deal|contact|company) \d+$/, 'is not a record such as “deal 1”')
 const zKey = z.string().regex(/^[a-z][A-Za-z\d]*$/)
-const zHour = z.string().regex(/^\d{1,2}:\d{2}$/, 'is no time such as 9:00')
+const zHour = z.string().regex(/^\d{1,2}:\d{2}$/, 'is not a time such as 9:00')
 
 const zField = z.strictObject({
   object: z.enum(OBJECTS),
@@ -40,7 +46,7 @@ const zField = z.strictObject({
     .array(z.union([z.string(), z.strictObject({ id: z.string(), label: z.string() })]))
     .optional()
     .describe('names, whose ids are made of them; or ids with names'),
-  formula: z.string().max(2000).optional().describe('what it is worked out from; nobody writes it then'),
+  formula: z.string().max(2000).optional().describe('its formula; the field is read-only then'),
 })
 const zPipeline = z.strictObject({
   id: z.string(),
@@ -53,7 +59,7 @@ const zPerson = z.strictObject({
   id: zKey,
   name: z.string().optional(),
   team: z.string().optional(),
-  zone: z.string().refine(isZone, 'is no time zone').optional(),
+  zone: z.string().refine(isZone, 'is not a time zone').optional(),
   awayFrom: z.iso.date().optional(),
   awayTo: z.iso.date().optional(),
   deputy: zKey.optional(),
@@ -69,7 +75,7 @@ const zExpect = z.strictObject({
       }),
     )
     .optional()
-    .describe('every run that got past its conditions, in order'),
+    .describe('runs that met the conditions, in order'),
   tasks: z
     .array(
       z.strictObject({
@@ -93,11 +99,11 @@ export const zCase = z.strictObject({
   name: z.string().min(1).max(300),
   /** Where what it expects comes from, where that is a standard or another source. */
   source: z.string().max(1000).optional(),
-  zone: z.string().refine(isZone, 'is no time zone of the IANA database'),
+  zone: z.string().refine(isZone, 'is not a time zone of the IANA database'),
   start: zMoment,
-  until: zMoment.optional().describe('where it ends; or see `clock`'),
+  until: zMoment.optional().describe('end; or use `clock`'),
   clock: z
-    .array(z.strictObject({ to: zMoment, down: z.boolean().default(false).describe('nothing runs until then') }))
+    .array(z.strictObject({ to: zMoment, down: z.boolean().default(false).describe('simulates downtime until then') }))
     .min(1)
     .optional(),
   workdays: z.array(z.int().min(1).max(7)).min(1).default([1, 2, 3, 4, 5]),
@@ -148,8 +154,15 @@ export const caseSchema = (): object => ({
   ...z.toJSONSchema(zCase, { target: 'draft-2020-12', io: 'input', unrepresentable: 'any' }),
   $id: 'urn:sky-lever:case:1',
   title: 'Case',
-  description: 'A rehearsal of rules on records of its own, with what is expected of it.',
+  description: 'A rehearsal with its own records and expected results.',
 })
+
+/** The rules of a case in the format of now, or those that are given in their place. */
+function withRules(given: unknown, rules: readonly RuleDocument[] | undefined): unknown {
+  if (typeof given !== 'object' || given === null) return given
+  if (rules) return { ...given, rules }
+  return 'rules' in given && Array.isArray(given.rules) ? { ...given, rules: given.rules.map(upgradeRule) } : given
+}
 
 /**
  * Reads YAML or JSON; refuses with the line or the path, and the reason. With `rules`, those are its rules, whatever
@@ -158,10 +171,10 @@ export const caseSchema = (): object => ({
 export function readCase(text: string, rules?: readonly RuleDocument[]): Result<Case> {
   const given = readYaml(text)
   if (!given.ok) return given
-  const read = zCase.safeParse(rules && typeof given.value === 'object' ? { ...given.value, rules } : given.value)
+  const read = zCase.safeParse(withRules(given.value, rules))
   if (read.success) return good(read.data)
   const issue = read.error.issues[0]
-  return bad({ code: 'shape', detail: `${issue?.path.join('.') || 'case'}: ${issue?.message ?? 'does not fit'}` })
+  return bad({ code: 'shape', detail: `${issue?.path.join('.') || 'case'}: ${issue?.message ?? 'is not valid'}` })
 }
 
 const refOf = (name: string): RecordRef => {
@@ -232,7 +245,7 @@ function catalogueOf(given: Case): Catalogue {
       return {
         ...field,
         id: i + 1,
-        ...(text === undefined ? {} : { made: { by: 'formula', text }, keptBy: `worked out from ${text}` }),
+        ...(text === undefined ? {} : { made: { by: 'formula', text }, keptBy: `calculated: ${text}` }),
       }
     }),
     pipelines: (given.pipelines ?? [STARTER_PIPELINE]).map(({ id, name, stages }) => ({
@@ -265,14 +278,14 @@ export function runCase(given: Case, catalogue = catalogueOf(given)): Result<Cas
       'dayFirst',
     )
   const startMs = at(given.start)
-  if (startMs === null) return refuse(`start: “${given.start}” is no moment`)
+  if (startMs === null) return refuse(`start: “${given.start}” is not a date and time`)
   const moves: ClockMove[] = []
   for (const { to, down } of given.clock ?? (given.until === undefined ? [] : [{ to: given.until, down: false }])) {
     const toMs = at(to)
-    if (toMs === null) return refuse(`clock: “${to}” is no moment`)
+    if (toMs === null) return refuse(`clock: “${to}” is not a date and time`)
     moves.push({ toMs, down })
   }
-  if (moves.length === 0) return refuse('until: say where it ends')
+  if (moves.length === 0) return refuse('until: missing end')
   const records: RecordSnapshot[] = []
   for (const { record, values } of given.records) {
     const ref = refOf(record)
@@ -299,7 +312,7 @@ export function runCase(given: Case, catalogue = catalogueOf(given)): Result<Cas
   const links: Link[] = []
   for (const { from, to, main } of given.links) {
     const link = { from: refOf(from), to: refOf(to), role: '', main }
-    if (!isLinkable(link.from, link.to)) return refuse(`links: ${from} cannot be linked to ${to}`)
+    if (!isLinkable(link.from, link.to)) return refuse(`links: ${from} can’t be linked to ${to}`)
     links.push(link)
   }
   const rules: ActiveRule[] = []
@@ -311,7 +324,7 @@ export function runCase(given: Case, catalogue = catalogueOf(given)): Result<Cas
   const script: ScriptLine[] = []
   for (const [i, { at: when, record, object, set, create, delete: gone }] of given.script.entries()) {
     const atMs = at(when)
-    if (atMs === null) return refuse(`script.${i}: “${when}” is no moment`)
+    if (atMs === null) return refuse(`script.${i}: “${when}” is not a date and time`)
     const does = gone ? ('delete' as const) : create ? ('create' as const) : ('set' as const)
     const values = (create ?? set ?? {}) as Record<string, Value>
     const refs =
@@ -399,10 +412,10 @@ export function withCatalogue(given: Case, { workspace, data, people, pipelines 
 }
 
 /** Runs that got past their conditions, whatever became of them. */
+/** Endings of runs that had got past their conditions, or whose moment had come. */
+const PAST_CONDITIONS: ReadonlySet<StopReason['code']> = new Set(['ended', 'missed', 'noLonger'])
 const gotThrough = (result: RehearsalResult): RehearsalResult['runs'] =>
-  result.runs.filter(
-    (run) => run.state !== 'stopped' || run.stop === null || /^(ended|missed)|no longer/.test(run.stop),
-  )
+  result.runs.filter((run) => run.state !== 'stopped' || run.stopCode === null || PAST_CONDITIONS.has(run.stopCode))
 
 function wrongOf(
   { expect = {}, zone, rules }: Case,
@@ -414,7 +427,7 @@ function wrongOf(
   const compare = (what: string, expected: readonly string[], came: readonly string[]): void => {
     for (let i = 0; i < Math.max(expected.length, came.length); i++) {
       if (expected[i] !== came[i])
-        wrong.push(`${what} ${i + 1}: expected ${expected[i] ?? 'nothing'}, came ${came[i] ?? 'nothing'}`)
+        wrong.push(`${what} ${i + 1}: expected ${expected[i] ?? 'nothing'}, got ${came[i] ?? 'nothing'}`)
     }
   }
   const past = gotThrough(result)
@@ -432,7 +445,7 @@ function wrongOf(
   if (expect.states)
     compare(
       'state',
-      expect.states,
+      expect.states.map(asToldNow),
       past.map((run) => run.stop ?? run.state),
     )
   if (expect.tasks) {
@@ -445,7 +458,7 @@ function wrongOf(
       ),
       result.tasks.map(
         (task, i) =>
-          `“${task.title}”${tasks[i]?.record ? ` for ${nameOf(task.ref)}` : ''}${tasks[i]?.at ? ` at ${say(task.atMs)}` : ''}${tasks[i]?.due ? ` due ${task.due}` : ''}${tasks[i]?.who ? ` to ${task.assigneeId ?? `the queue of ${task.queue ?? ''}`}` : ''}`,
+          `“${task.title}”${tasks[i]?.record ? ` for ${nameOf(task.ref)}` : ''}${tasks[i]?.at ? ` at ${say(task.atMs)}` : ''}${tasks[i]?.due ? ` due ${task.due}` : ''}${tasks[i]?.who ? ` to ${task.assigneeId ?? `the ${task.queue ?? ''} queue`}` : ''}`,
       ),
     )
   }

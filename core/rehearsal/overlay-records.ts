@@ -12,7 +12,7 @@ import type { DayTurn } from '../engine/derive'
 import type { Field } from '../fields/field'
 import type { Happening } from '../records/happening'
 import { planKept, planWrite } from '../records/plan-write'
-import { OBJECTS, sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
+import { OBJECTS, sameRef, type ObjectKind, type RecordRef, OBJECT_WORDS } from '../records/kinds'
 import {
   isLinkable,
   type Cause,
@@ -388,7 +388,9 @@ export abstract class OverlayRecords extends UndoLog {
     if (!record)
       return {
         ok: false,
-        problems: [{ path: '', problem: { code: 'shape', detail: `there is no ${ref.object} ${ref.id}` } }],
+        problems: [
+          { path: '', problem: { code: 'shape', detail: `${OBJECT_WORDS[ref.object].One} ${ref.id} does not exist.` } },
+        ],
       }
     const { changes, problems } = planWrite(ref.object, record.values, values, this.atMs, this.base.catalogue)
     if (problems.length > 0) return { ok: false, problems }

@@ -129,7 +129,7 @@ export class Rehearsal {
         this.move++
         continue
       }
-      if (this.world.runs.length > RUNS_MOST) this.cut = `it came to more than ${RUNS_MOST.toLocaleString('en')} runs`
+      if (this.world.runs.length > RUNS_MOST) this.cut = `more than ${RUNS_MOST.toLocaleString('en')} runs`
       if (enough()) return false
     }
   }

@@ -1,9 +1,12 @@
+import type { StopReason } from '../language/reasons'
+import { sayProblem } from '../language/problems'
+import { figure, nounOf } from '../language/counts'
 import type { Seen } from '../conditions/compile'
 import type { Group } from '../conditions/document'
 import { runLines, type RunLine } from '../engine/run-sheet'
 import { sayStepRecord, sayWait } from '../engine/say-run'
-import { saySkip } from '../engine/effects'
-import { sayStop, type RunState, type StepRecord } from '../engine/world'
+import { saySkip, sayStop } from '../language/reasons'
+import type { RunState, StepRecord } from '../engine/world'
 import type { RecordRef } from '../records/kinds'
 import { withResults } from '../rules/results'
 import type { Hue } from '../rules/step'
@@ -38,6 +41,7 @@ export interface RehearsedRun {
   readonly because: string
   readonly state: RunState
   readonly stop: string | null
+  /** The code of that reason. */ readonly stopCode: StopReason['code'] | null
   readonly steps: readonly RehearsedStep[]
 }
 
@@ -191,7 +195,7 @@ export function sheetOf(rehearsal: Rehearsal, result: RehearsalResult, runId: nu
       ...own(result.tasks).map((task): RehearsedText => ({
         atMs: task.atMs,
         what: 'task',
-        to: task.assigneeId === null ? `the queue of ${task.queue ?? ''}` : person(task.assigneeId),
+        to: task.assigneeId === null ? `the ${task.queue ?? ''} queue` : person(task.assigneeId),
         subject: task.title,
         body: task.notes,
       })),
@@ -275,6 +279,7 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
     because: run.because,
     state: end?.state ?? 'running',
     stop: end?.stop ? sayStop(end.stop) : null,
+    stopCode: end?.stop?.code ?? null,
     steps: stepsOf.get(id) ?? [],
   }))
   const tasks = world.tasks.map(
@@ -292,7 +297,7 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
       queue,
     }),
   )
-  for (const task of tasks) count(byOwner, task.assigneeId ?? `queue of ${task.queue ?? ''}`)
+  for (const task of tasks) count(byOwner, task.assigneeId ?? `${task.queue ?? ''} queue`)
   return {
     fromMs,
     toMs: rehearsal.toMs,
@@ -341,7 +346,7 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
           kind: 'again',
           ruleId,
           ref: most[0].ref,
-          text: `${name} makes the same task more than once for ${many.length === 1 ? 'one record' : `${many.length} records`}: “${most[0].title}” comes ${most.length} times`,
+          text: `“${name}” creates the same task more than once for ${figure(many.length)} ${nounOf(many.length, 'record')}: “${most[0].title}” ${most.length} times`,
         })
       const failed = own.filter((run) => run.state === 'failed')
       if (failed[0])
@@ -349,7 +354,7 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
           kind: 'failed',
           ruleId,
           ref: failed[0].ref,
-          text: `${name} fails for ${failed.length === 1 ? 'one record' : `${failed.length} records`}: ${failed[0].steps.at(-1)?.say ?? ''}`,
+          text: `“${name}” fails for ${figure(failed.length)} ${nounOf(failed.length, 'record')}: ${failed[0].steps.at(-1)?.say ?? ''}`,
         })
       const gone = nobody.get(ruleId)
       if (gone)
@@ -357,7 +362,7 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
           kind: 'nobody',
           ruleId,
           ref: gone.ref,
-          text: `${name} has nobody to give ${gone.n === 1 ? 'a thing' : `${gone.n} things`} to: ${gone.text}`,
+          text: `“${name}” has no one to assign ${figure(gone.n)} ${nounOf(gone.n, 'item')} to: ${gone.text}`,
         })
       const cut = own.filter((run) => run.stop?.startsWith('cut:'))
       if (cut[0])
@@ -365,17 +370,17 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
           kind: 'cut',
           ruleId,
           ref: cut[0].ref,
-          text: `${name} was ${cut[0].stop ?? ''}${cut.length > 1 ? `; ${cut.length} times` : ''}`,
+          text: `“${name}” was stopped ${figure(cut.length)} ${nounOf(cut.length, 'time')}: ${cut[0].stop ?? ''}`,
         })
       if (own.length === 0)
-        found.push({ kind: 'never', ruleId, ref: null, text: `${name} starts for no record in this time` })
+        found.push({ kind: 'never', ruleId, ref: null, text: `“${name}” runs for no record in this period` })
     }
     for (const { line, problems } of rehearsal.refused)
       found.push({
         kind: 'script',
         ruleId: null,
         ref: null,
-        text: `line ${line + 1} of what is assumed could not be done: ${problems.map(({ path }) => path).join(', ')}`,
+        text: `Assumption ${line + 1} could not be applied: ${problems.map(({ problem }) => sayProblem(problem)).join(' ')}`,
       })
     return found
   }

@@ -38,18 +38,14 @@ function checkCondition(condition: Condition, { catalogue, object }: Names): rea
     return [
       at(
         'field',
-        condition.field === ''
-          ? { code: 'missing', what: 'the field' }
-          : { code: 'unknownField', field: condition.field },
+        condition.field === '' ? { code: 'missing', what: 'field' } : { code: 'unknownField', field: condition.field },
       ),
     ]
   if (!operator.types.includes(field.type))
     return [at('op', { code: 'unknownOperator', op: operator.words[0], type: FIELD_TYPES[field.type].word })]
   const missing = operator.missing(condition.params)
   if (missing.length > 0)
-    return missing.map((param) =>
-      at(param, { code: 'missing', what: param === 'other' ? 'the other field' : 'the value' }),
-    )
+    return missing.map((param) => at(param, { code: 'missing', what: param === 'other' ? 'otherField' : 'value' }))
   const wrong = operator.wrong(condition.params, field, catalogue)
   if (wrong) return [at(wrong.param, wrong.problem)]
   // Values that were right when they were written may name a choice, stage or person that has gone since.
@@ -72,16 +68,16 @@ function checkCondition(condition: Condition, { catalogue, object }: Names): rea
 export function checkRule(rule: RuleDocument, catalogue: Catalogue): readonly Finding[] {
   const names: Names = { catalogue, object: rule.object }
   const found: Finding[] = []
-  if (rule.triggers.length === 0)
-    found.push(finding('rule', '', 'triggers', { code: 'missing', what: 'when it starts' }))
-  if (rule.steps.length === 0) found.push(finding('rule', '', 'steps', { code: 'missing', what: 'what it does' }))
+  if (rule.triggers.length === 0) found.push(finding('rule', '', 'triggers', { code: 'missing', what: 'trigger' }))
+  if (rule.steps.length === 0) found.push(finding('rule', '', 'steps', { code: 'missing', what: 'step' }))
   for (const trigger of rule.triggers) {
     const kind = TRIGGERS[trigger.kind]
     if (!kind.objects.includes(rule.object))
       found.push(
         finding('trigger', trigger.id, 'kind', {
-          code: 'shape',
-          detail: `“${kind.does}” is not for ${rule.object} records`,
+          code: 'notFor',
+          what: kind.does,
+          object: rule.object,
         }),
       )
     for (const { param, problem } of kind.check(trigger.params, names))
@@ -94,25 +90,21 @@ export function checkRule(rule: RuleDocument, catalogue: Catalogue): readonly Fi
       found.push(...checkCondition(condition, { catalogue: at, object }))
     for (const { linked, object } of placedLinked(group, of)) {
       if (!canAsk(linked, object))
-        found.push(
-          finding('condition', linked.id, 'how', { code: 'shape', detail: `a ${object} has no main ${linked.object}` }),
-        )
+        found.push(finding('condition', linked.id, 'how', { code: 'noMain', object, to: linked.object }))
     }
   }
   for (const { step, object } of placedSteps(rule)) {
     const kind = STEPS[step.kind]
     const own: Names = { catalogue: usable.get(step.id) ?? catalogue, object }
     if (!kind.objects.includes(object))
-      found.push(
-        finding('step', step.id, 'kind', { code: 'shape', detail: `“${kind.does}” is not for ${object} records` }),
-      )
+      found.push(finding('step', step.id, 'kind', { code: 'notFor', what: kind.does, object }))
     for (const { param, problem } of kind.check(step.params, own)) found.push(finding('step', step.id, param, problem))
     if (!kind.ways || !step.branches) continue
     if (step.branches.every((branch) => branch.steps.length === 0))
       found.push(
         finding('step', step.id, 'kind', {
           code: 'missing',
-          what: kind.ways.single ? 'what is done for each' : 'a step on one of its paths',
+          what: kind.ways.single ? 'eachStep' : 'pathStep',
         }),
       )
     step.branches.forEach((branch, i) => {

@@ -73,8 +73,8 @@ export const ZONE_OF = ['workspace', 'owner', 'contact'] as const
 export type ZoneOf = (typeof ZONE_OF)[number]
 export const ZONE_WORDS: { readonly [Z in ZoneOf]: string } = {
   workspace: 'by the firm’s clock',
-  owner: 'by the owner’s clock',
-  contact: 'by the contact’s clock',
+  owner: 'owner’s local time',
+  contact: 'contact’s local time',
 }
 
 const known = new Map<string, boolean>()

@@ -31,33 +31,36 @@ describe('what differs between two versions', () => {
 
   it('is told for each part in its own words', () => {
     expect(said({ ...rule, name: 'Offered', description: 'New.' })).toEqual([
-      'name: Quoted → Offered',
-      'description: nothing → New.',
+      'Name: Quoted → Offered',
+      'Description: empty → New.',
     ])
     expect(said(setWord(rule, { part: 'trigger', id: 't1' }, 'stage', 'hp-terms', catalogue))).toEqual([
-      'when: a deal enters Quoted in Hire & purchase → a deal enters Terms in Hire & purchase',
+      'When: a deal enters Quoted (Hire & purchase) → a deal enters Terms (Hire & purchase)',
     ])
     expect(said(setWord(rule, { part: 'condition', id: 'c1' }, 'value', 5, catalogue))).toEqual([
-      'only if: its amount is more than €1,000 → its amount is more than €5',
+      'Only if: its amount is more than €1,000 → its amount is more than €5',
     ])
     expect(said(setWord(rule, { part: 'step', id: 's4' }, 'field', 'amount', catalogue))).toEqual([
-      'step 3a1: set units to 3 → set amount to …',
+      'Step 3a1: set the units to 3 → set the amount to …',
     ])
-    expect(said(removePart(rule, { part: 'condition', id: 'c11' }))).toEqual(['path 3a taken out: its kind is Hire'])
+    expect(said(removePart(rule, { part: 'condition', id: 'c11' }))).toEqual(['Path 3a removed: its kind is Hire'])
     expect(said(setGroupMode(addCondition(rule, 'c0', 'units', catalogue).rule, 'c0', 'any'))).toEqual([
-      'only if added: any of these holds',
-      'only if added: its units is …',
+      'Only if added: any of these is true',
+      'Only if added: its units is …',
     ])
   })
 
   it('tells a step that moved from those that made room for it', () => {
-    expect(said(removePart(rule, { part: 'step', id: 's1' }))).toEqual(['step 1 taken out: set units to 1'])
+    expect(said(removePart(rule, { part: 'step', id: 's1' }))).toEqual(['Step 1 removed: set the units to 1'])
     expect(said(moveStep(rule, 's1', 1))).toEqual([
-      'step 1, step 2 before: set notes to “x”',
-      'step 2, step 1 before: set units to 1',
+      'Step 1 moved (was step 2): set the notes to “x”',
+      'Step 2 moved (was step 1): set the units to 1',
     ])
     expect(said(moveStep(rule, 's4', -1))).toEqual(
-      ['step 3, step 3a1 before: set units to 3', 'step 4, step 3 before: choose the first path that fits'].slice(0, 2),
+      [
+        'Step 3 moved (was step 3a1): set the units to 3',
+        'Step 4 moved (was step 3): take the first path whose conditions are true',
+      ].slice(0, 2),
     )
     expect(said(addBranch(rule, 's3').rule)).toEqual([])
   })

@@ -1,3 +1,4 @@
+import { capital } from '../language/nouns'
 import { conditionSentence } from '../conditions/compile'
 import type { Group, Item } from '../conditions/document'
 import { linkedSentence } from '../conditions/linked'
@@ -14,7 +15,7 @@ import { plainSentence } from '../language/sentence'
 
 /** One thing in which two versions of a rule differ, in words. */
 export interface RuleChange {
-  readonly how: 'added' | 'taken out' | 'changed' | 'moved'
+  readonly how: 'added' | 'removed' | 'changed' | 'moved'
   /** What it is about: "when", "only if", "step 3a1", "path 3a", "name". */
   readonly place: string
   readonly before: string | null
@@ -30,7 +31,7 @@ interface Part {
   readonly within: string
 }
 
-const MODE_WORDS = { all: 'all of these hold', any: 'any of these holds', none: 'none of these holds' } as const
+const MODE_WORDS = { all: 'all of these are true', any: 'any of these is true', none: 'none of these is true' } as const
 
 function conditionParts(group: Group, object: ObjectKind, place: string, catalogue: Catalogue): readonly Part[] {
   const one = (item: Item): readonly Part[] => {
@@ -110,7 +111,7 @@ export function diffRules(before: RuleDocument, after: RuleDocument, catalogue: 
         ? [{ how: 'moved', place: part.place, before: same.place, after: part.text }]
         : []
     }),
-    ...gone.map((part): RuleChange => ({ how: 'taken out', place: part.place, before: part.text, after: null })),
+    ...gone.map((part): RuleChange => ({ how: 'removed', place: part.place, before: part.text, after: null })),
   ].filter((change) => change.before !== '' || change.after !== '')
 }
 
@@ -118,12 +119,12 @@ export function diffRules(before: RuleDocument, after: RuleDocument, catalogue: 
 export function sayChange({ how, place, before, after }: RuleChange): string {
   switch (how) {
     case 'added':
-      return `${place} added: ${after}`
-    case 'taken out':
-      return `${place} taken out: ${before}`
+      return `${capital(place)} added: ${after}`
+    case 'removed':
+      return `${capital(place)} removed: ${before}`
     case 'moved':
-      return `${place}, ${before} before: ${after}`
+      return `${capital(place)} moved (was ${before}): ${after}`
     case 'changed':
-      return `${place}: ${before || 'nothing'} → ${after || 'nothing'}`
+      return `${capital(place)}: ${before || 'empty'} → ${after || 'empty'}`
   }
 }

@@ -6,7 +6,7 @@ import type { StepName } from './steps'
 import type { TriggerName } from './triggers'
 
 /** Written into every document, so that a later reader knows what it has before it. Permanent. */
-export const RULE_FORMAT = 1
+export const RULE_FORMAT = 2
 export const STEPS_MOST = 200
 export const TRIGGERS_MOST = 20
 export const GRACE_HOURS = 24

@@ -1,10 +1,11 @@
+import { OBJECT_WORDS } from '../records/kinds'
 import { z } from 'zod'
 import { idsIn, objectOfGroup, type Group, type GroupMode, type Item } from '../conditions/document'
 import { addNode, newCondition, newLinked, removeNode, setConditionWord, setMode } from '../conditions/edit'
 import { conditionPart, type ConditionPart } from '../conditions/part'
 import type { Catalogue } from '../fields/catalogue'
 import type { Value } from '../language/value'
-import { sayProblem, type Result, good, bad } from '../language/problems'
+import { type Result, good, bad } from '../language/problems'
 import type { Branch, RuleDocument, Step } from './document'
 import { GOING_ON_FORM, goingOnOf, withGoingOn } from './going-on'
 import { REPEAT_FORM, repeatParams, repeatsOf, type RepeatParams } from './repeats'
@@ -373,24 +374,23 @@ export function pasteSteps(
   try {
     given = (JSON.parse(text) as Readonly<Record<string, unknown>> | null)?.['sky-lever-steps']
   } catch (error) {
-    if (error instanceof SyntaxError) return bad({ code: 'shape', detail: 'the clipboard does not hold steps' })
+    if (error instanceof SyntaxError) return bad({ code: 'shape', detail: 'The clipboard has no steps.' })
     throw error
   }
-  if (!Array.isArray(given) || given.length === 0)
-    return bad({ code: 'shape', detail: 'the clipboard does not hold steps' })
+  if (!Array.isArray(given) || given.length === 0) return bad({ code: 'shape', detail: 'The clipboard has no steps.' })
   const read = z.array(zStep).safeParse(given)
   if (!read.success)
-    return bad({ code: 'shape', detail: `the steps cannot be read: ${read.error.issues[0]?.message ?? ''}` })
+    return bad({ code: 'shape', detail: `These steps can’t be pasted here: ${read.error.issues[0]?.message ?? ''}.` })
   const steps = renamed(read.data, freshFor(rule))
   const next = insertAt(rule, place, steps)
   const whole = zRule.safeParse(next)
   if (!whole.success)
-    return bad({ code: 'shape', detail: `the steps cannot be put here: ${whole.error.issues[0]?.message ?? ''}` })
+    return bad({ code: 'shape', detail: `These steps can’t be pasted here: ${whole.error.issues[0]?.message ?? ''}.` })
   const odd = placedSteps(next).find(({ step, object }) => !STEPS[step.kind].objects.includes(object))
   if (odd)
     return bad({
       code: 'shape',
-      detail: sayProblem({ code: 'shape', detail: `one of the steps is not for a ${odd.object}` }),
+      detail: `One of the steps is not available for ${OBJECT_WORDS[odd.object].many}.`,
     })
   return good({ rule: next, ids: steps.map((step) => step.id) })
 }

@@ -1,3 +1,4 @@
+import { count } from '../language/counts'
 import { GRACE_HOURS, type RuleDocument } from './document'
 import { STEPS } from './steps'
 import { placedSteps } from './tree'
@@ -12,7 +13,7 @@ export interface GoingOnParams {
 }
 
 export const GOING_ON_FORM: Form<GoingOnParams> = {
-  recheck: { widget: 'toggle', on: 'is asked again after each wait', off: 'is asked once only' },
+  recheck: { widget: 'toggle', on: 'again after each wait', off: 'only at the start' },
   graceHours: { widget: 'count', min: 0, max: 8760 },
 }
 
@@ -29,18 +30,24 @@ export function withGoingOn(
   return { ...rule, ...(recheck ? {} : { recheck }), ...(graceHours === GRACE_HOURS ? {} : { graceHours }) }
 }
 
+/** Whether it goes on as nearly every rule does: then it need not be said. */
+export const goesOnAsUsual = (rule: Pick<RuleDocument, 'recheck' | 'graceHours'>): boolean => {
+  const { recheck, graceHours } = goingOnOf(rule)
+  return recheck && graceHours === GRACE_HOURS
+}
+
 /** Whether time plays a part in it: only then there is something to say. */
 export const goesByTime = (rule: Pick<RuleDocument, 'triggers' | 'steps'>): boolean =>
   rule.triggers.some((trigger) => TRIGGERS[trigger.kind].byClock) ||
   placedSteps({ object: 'deal', ...rule }).some(({ step }) => STEPS[step.kind].mayWait(step.params))
 
-/** "Only if is asked again after each wait; what falls due while nothing runs is made up for within 24 hours". */
+/** "conditions are checked again after each wait; times missed during downtime are caught up within 24 hours". */
 export const goingOnSentence = (rule: Pick<RuleDocument, 'recheck' | 'graceHours'>): readonly SentencePart[] => {
   const { recheck, graceHours } = goingOnOf(rule)
   return [
-    say('Only if '),
-    word('recheck', recheck ? 'is asked again after each wait' : 'is asked once only', ''),
-    say('; what falls due while nothing runs is made up for within '),
-    word('graceHours', `${graceHours} ${graceHours === 1 ? 'hour' : 'hours'}`, ''),
+    say('conditions are checked '),
+    word('recheck', recheck ? 'again after each wait' : 'only at the start', ''),
+    say('; times missed during downtime are caught up within '),
+    word('graceHours', count(graceHours, 'hour'), ''),
   ]
 }

@@ -89,13 +89,13 @@ describe('choosing a path', () => {
         {
           what: 'way',
           branch: 'b4',
-          say: 'its amount is more than €1,000: it was €5,000',
+          say: 'its amount is more than €1,000 (then €5,000)',
           seen: [{ id: 'c21', holds: true }],
         },
       ],
     })
     expect(run(rule, { amount: 1 }).report?.steps[0]).toMatchObject({
-      wrote: [{ branch: 'b5', say: 'no path before it fitted' }],
+      wrote: [{ branch: 'b5', say: 'no earlier path was true' }],
     })
   })
 
@@ -141,7 +141,7 @@ describe('one path per value', () => {
       1, 2, 9, 9,
     ])
     expect(run(byKind, { kind: 'hire' }).report?.steps[0]).toMatchObject({
-      wrote: [{ branch: 'b1', say: 'its kind was Hire' }],
+      wrote: [{ branch: 'b1', say: 'kind was Hire' }],
     })
   })
 
@@ -203,7 +203,7 @@ describe('for each linked record', () => {
   it('says when there is none, and goes on', () => {
     expect(run(closing, {})).toMatchObject({
       tasks: ['deal 1: All written to'],
-      report: { steps: [{ state: 'skipped', reason: { say: 'no contact is linked to it' } }, {}] },
+      report: { steps: [{ state: 'skipped', reason: { code: 'noLinks' } }, {}] },
     })
   })
 })
@@ -222,7 +222,7 @@ describe('the sheet of a rule with paths', () => {
     ])
     expect(placedBranches(rule).map((one) => one.label)).toEqual(['1a', '1a2a', '1a2·otherwise', '1b', '1·otherwise'])
     expect(sayRule(rule, catalogue).then[0]).toMatch(
-      /^choose the first path that fits \(if its amount is more than €10,000: set units to 3, choose .*\(if its kind is Hire: task .*; in every other case: set notes to “bought”\); if .*: set units to 2; in every other case: set units to 1\)$/,
+      /^take the first path whose conditions are true \(if its amount is more than €10,000: set the units to 3, take .*\(if its kind is Hire: create a task .*; otherwise: set the notes to “bought”\); if .*: set the units to 2; otherwise: set the units to 1\)$/,
     )
     expect(checkRule(rule, catalogue)).toEqual([])
   })
@@ -243,7 +243,7 @@ describe('the sheet of a rule with paths', () => {
     expect(setGroupMode(rule, 'c20', 'none').steps[0]?.branches?.[1]?.when?.mode).toBe('none')
     expect(removePart(rule, { part: 'condition', id: 'c21' }).steps[0]?.branches?.[1]?.when?.items).toEqual([])
     expect(checkRule(removePart(rule, { part: 'condition', id: 'c21' }), catalogue)).toMatchObject([
-      { part: 'branch', id: 'b4', text: 'what the path is gone for is still to be chosen' },
+      { part: 'branch', id: 'b4', text: 'Add a condition to this path' },
     ])
     expect(labels(removePart(rule, { part: 'step', id: 's3' }))).toEqual([
       '1 choosePath',
@@ -325,12 +325,12 @@ describe('documents with paths that do not fit', () => {
     [
       'a path without conditions before the last',
       [{ id: 's1', kind: 'choosePath', params: {}, branches: [branch({}), branch({}, 'b2')] }],
-      /its conditions are missing/,
+      /This path has no conditions/,
     ],
     [
       'a last path with conditions',
       [{ id: 's1', kind: 'choosePath', params: {}, branches: [branch({ when: large })] }],
-      /the last path has no conditions/,
+      /The last path can’t have conditions/,
     ],
     [
       'two paths of one value',
@@ -342,14 +342,14 @@ describe('documents with paths that do not fit', () => {
           branches: [branch({ value: 'hire' }), branch({ value: 'hire' }, 'b2'), branch({}, 'b3')],
         },
       ],
-      /another path has the same value/,
+      /Another path already has this value/,
     ],
     ['ways of a step that has none', [{ id: 's1', kind: 'stop', params: { because: 'x' }, branches: [] }], /branches/],
     ['a step that is missing its ways', [{ id: 's1', kind: 'choosePath', params: {} }], /branches/],
     [
       'an id that stands twice',
       [{ id: 's1', kind: 'choosePath', params: {}, branches: [branch({ when: large }), branch({})] }],
-      /stands twice/,
+      /is used twice/,
     ],
   ])('are refused by name: %s', (_say, steps, reason) => expect(why(steps)).toMatch(reason))
 
@@ -359,7 +359,7 @@ describe('documents with paths that do not fit', () => {
     expect(document({ when: [], then: [nested(STEP_DEPTH_MOST - 1)] }).steps).toSatisfy(
       (steps: Step[]) => why(steps) === '',
     )
-    expect(why(document({ when: [], then: [nested(STEP_DEPTH_MOST)] }).steps)).toMatch(/at most 10 deep/)
+    expect(why(document({ when: [], then: [nested(STEP_DEPTH_MOST)] }).steps)).toMatch(/10 levels deep at most/)
     const many = Array.from({ length: STEPS_MOST / 2 + 1 }, () => set('units', 1))
     expect(
       why(document({ when: [], onlyIf: all(), then: [['choosePath', {}, [null, ...many]], ...many] }).steps),

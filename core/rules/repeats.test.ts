@@ -43,7 +43,7 @@ describe('how often a record goes through a rule', () => {
 
   it('can be once ever', () =>
     expect(on([0, 400], { how: 'once' })).toEqual({
-      said: ['done', 'it ran for this record on 24 Nov 2026, and does so once'],
+      said: ['done', 'it already ran for this record on 24 Nov 2026 and runs only once'],
       tasks: 1,
     }))
 
@@ -51,9 +51,9 @@ describe('how often a record goes through a rule', () => {
     expect(on([0, 2, 3, 4], { how: 'rest', rest: { count: 3, unit: 'days' } })).toEqual({
       said: [
         'done',
-        'it ran for this record on 24 Nov and rests until 27 Nov',
+        'it ran for this record on 24 Nov and can run again on 27 Nov',
         'done',
-        'it ran for this record on 27 Nov and rests until 30 Nov',
+        'it ran for this record on 27 Nov and can run again on 30 Nov',
       ],
       tasks: 2,
     })
@@ -89,9 +89,11 @@ describe('the words for it', () => {
   it('are edited like any others, told in the list and in what changed, and gone when nothing is said', () => {
     const once = setWord(rule(), { part: 'repeats', id: 'rule' }, 'how', 'once', catalogue)
     expect(once.repeats).toEqual({ how: 'once' })
-    expect(sayRule(once, catalogue).when).toBe('a deal enters Quoted in Hire & purchase (once ever for each record)')
+    expect(sayRule(once, catalogue).when).toBe(
+      'a deal enters Quoted (Hire & purchase) (runs only once for the same record)',
+    )
     expect(diffRules(rule(), once, catalogue).map(sayChange)).toEqual([
-      'repeats: each time → once ever for each record',
+      'Repeats: runs every time for the same record → runs only once for the same record',
     ])
     const rest = setWord(
       setWord(once, { part: 'repeats', id: 'rule' }, 'how', 'rest', catalogue),

@@ -9,16 +9,16 @@ import type { Moment } from '../conditions/moment'
 /** How often one record may go through a rule. Without a word about it: once for each time that it starts. */
 export const zRepeats = z.discriminatedUnion('how', [
   z.strictObject({ how: z.literal('once') }),
-  z.strictObject({ how: z.literal('rest'), rest: zAmount.refine((amount) => amount.count > 0, 'must be at least 1') }),
+  z.strictObject({ how: z.literal('rest'), rest: zAmount.refine((amount) => amount.count > 0, 'Enter at least 1.') }),
 ])
 export type Repeats = z.infer<typeof zRepeats>
 
 export const REPEAT_HOWS = ['each', 'once', 'rest'] as const
 export type RepeatHow = (typeof REPEAT_HOWS)[number]
 const HOW_WORDS: { readonly [H in RepeatHow]: string } = {
-  each: 'each time',
-  once: 'once ever for each record',
-  rest: 'each time, but then not again for',
+  each: 'every time',
+  once: 'only once',
+  rest: 'at most once every',
 }
 
 const REST = { count: 7, unit: 'days' } as const
@@ -38,10 +38,11 @@ export const repeatsOf = ({ how, rest }: RepeatParams): Repeats | undefined =>
 export const REPEAT_FORM: Form<RepeatParams> = {
   how: {
     widget: 'pick',
+    label: 'How often',
     options: [
-      { value: 'each', label: HOW_WORDS.each, hint: 'every time that it starts' },
-      { value: 'once', label: HOW_WORDS.once, hint: 'never again, whatever happens' },
-      { value: 'rest', label: 'each time, with a rest', hint: 'not again until it is over' },
+      { value: 'each', label: HOW_WORDS.each, hint: 'every time the trigger happens' },
+      { value: 'once', label: HOW_WORDS.once, hint: 'never a second time' },
+      { value: 'rest', label: 'at most once in a period', hint: 'not again until the time has passed' },
     ],
   },
   rest: {
@@ -49,16 +50,18 @@ export const REPEAT_FORM: Form<RepeatParams> = {
     min: 1,
     max: 3650,
     units: SPAN_UNITS,
-    note: 'Counted in days from the day on which it ran; on the last of them it may run again.',
+    note: 'Counted from the day of the last run. It can run again on the last day.',
   },
 }
 
-/** "each time", "once ever for each record", "each time, but then not again for 7 days". */
+/** "runs every time for the same record", "runs only once …", "runs at most once every 7 days …". */
 export function repeatSentence(repeats: Repeats | undefined): readonly SentencePart[] {
   const { how, rest } = repeatParams(repeats)
   return [
+    say('runs '),
     word('how', HOW_WORDS[how], ''),
     ...(how === 'rest' ? [say(' '), word('rest', sayAmount(rest.count, rest.unit), '')] : []),
+    say(' for the same record'),
   ]
 }
 
@@ -67,9 +70,9 @@ export function repeatSentence(repeats: Repeats | undefined): readonly SentenceP
  * when nothing does. Only runs count that got past the rule's conditions.
  */
 export function stillResting(repeats: Repeats, lastDay: string, { today, calendar }: Moment): string | null {
-  if (repeats.how === 'once') return `it ran for this record on ${sayDay(lastDay, today)}, and does so once`
+  if (repeats.how === 'once') return `it already ran for this record on ${sayDay(lastDay, today)} and runs only once`
   const again = shiftDate(lastDay, repeats.rest.count, repeats.rest.unit, calendar)
   return again > today
-    ? `it ran for this record on ${sayDay(lastDay, today)} and rests until ${sayDay(again, today)}`
+    ? `it ran for this record on ${sayDay(lastDay, today)} and can run again on ${sayDay(again, today)}`
     : null
 }

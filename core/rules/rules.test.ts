@@ -122,7 +122,7 @@ describe('the document', () => {
     ],
     ['a later format', { ...good, format: RULE_FORMAT + 1 }, /format/],
     ['a field of its own making', { ...good, colour: 'red' }, /colour/],
-    ['an id that stands twice', { ...good, steps: [...good.steps, ...good.steps] }, /stands twice/],
+    ['an id that stands twice', { ...good, steps: [...good.steps, ...good.steps] }, /is used twice/],
     [
       'too many steps',
       { ...good, steps: Array.from({ length: 201 }, (_, i) => ({ ...good.steps[0]!, id: `s${i}` })) },
@@ -146,10 +146,7 @@ describe('what keeps a rule off', () => {
     checkRule(rule, catalogue).map((finding) => `${finding.part} ${finding.id} ${finding.param}: ${finding.text}`)
 
   it('names each thing at its place', () => {
-    expect(at(blankRule('deal', 'x'))).toEqual([
-      'rule  triggers: when it starts is still to be chosen',
-      'rule  steps: what it does is still to be chosen',
-    ])
+    expect(at(blankRule('deal', 'x'))).toEqual(['rule  triggers: Add a trigger', 'rule  steps: Add a step'])
     expect(
       at(
         document({
@@ -162,12 +159,12 @@ describe('what keeps a rule off', () => {
         }),
       ),
     ).toEqual([
-      'trigger t1 stage: the stage is still to be chosen',
-      'condition c1 value: “rented” is not one of Hire, Purchase, Service',
-      'condition c2 op: “contains” cannot be asked of a field of the type money',
-      'step s1 field: Pipeline cannot be written: follows from the stage',
-      'step s2 source: this value does not fit a field of the type money',
-      'step s3 title: there is no merge field {{deal.nothing}}',
+      'trigger t1 stage: Choose a stage',
+      'condition c1 value: “rented” is not a choice. Choices: Hire, Purchase and Service.',
+      'condition c2 op: “contains” is not available for currency fields.',
+      'step s1 field: “Pipeline” is read-only: set from the stage.',
+      'step s2 source: This value can’t be used in a currency field.',
+      'step s3 title: Merge field {{deal.nothing}} does not exist.',
     ])
   })
 
@@ -179,7 +176,7 @@ describe('what keeps a rule off', () => {
           when: [enters('hp-quoted')],
           then: [['moveStage', { stage: 'hp-terms', backwards: false, across: false }]],
         }),
-      ).filter((line) => line.includes('is not for contact records')),
+      ).filter((line) => line.includes('is not available for contacts')),
     ).toHaveLength(2)
   })
 })
@@ -195,9 +192,9 @@ describe('editing', () => {
     rule = setWord(step.rule, { part: 'step', id: step.id }, 'field', 'units', catalogue)
     rule = setWord(rule, { part: 'step', id: step.id }, 'source', { from: 'value', value: 2 }, catalogue)
     expect(sayRule(rule, catalogue)).toEqual({
-      when: 'a deal enters Quoted in Hire & purchase',
+      when: 'a deal enters Quoted (Hire & purchase)',
       onlyIf: 'its amount is €7',
-      then: ['set units to 2'],
+      then: ['set the units to 2'],
     })
     expect(checkRule(rule, catalogue)).toEqual([])
     expect(partOf(rule, { part: 'condition', id: asked.id })?.params).toEqual({ field: 'amount', value: 7 })

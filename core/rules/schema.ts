@@ -1,3 +1,5 @@
+import '../language/issues'
+import { upgradeRule } from './upgrade'
 import { z } from 'zod'
 import { idsIn, zGroup, zId } from '../conditions/document'
 import { OBJECTS } from '../records/kinds'
@@ -76,26 +78,26 @@ export const zRule: z.ZodType<RuleDocument> = z
     }
     const steps = placedSteps(rule).length
     if (steps > STEPS_MOST)
-      context.addIssue({ code: 'custom', path: ['steps'], message: `at most ${STEPS_MOST} steps` })
+      context.addIssue({ code: 'custom', path: ['steps'], message: `A rule can have at most ${STEPS_MOST} steps.` })
     if (depthOf(rule.steps) > STEP_DEPTH_MOST)
       context.addIssue({
         code: 'custom',
         path: ['steps'],
-        message: `steps stand at most ${STEP_DEPTH_MOST} deep in each other`,
+        message: `Paths can be nested ${STEP_DEPTH_MOST} levels deep at most.`,
       })
     const ids = idsOf(rule)
     const double = ids.find((id, i) => ids.indexOf(id) !== i)
-    if (double !== undefined) context.addIssue({ code: 'custom', path: [], message: `the id “${double}” stands twice` })
+    if (double !== undefined) context.addIssue({ code: 'custom', path: [], message: `ID “${double}” is used twice.` })
   })
 
 /** Reads a stored or sent document; refuses with the path and the reason. */
 export function readRule(given: unknown): Result<RuleDocument> {
-  const read = zRule.safeParse(given)
+  const read = zRule.safeParse(upgradeRule(given))
   if (read.success) return good(read.data)
   const issue = read.error.issues[0]
   const problem: Problem = {
     code: 'shape',
-    detail: `${issue?.path.join('.') || 'rule'}: ${issue?.message ?? 'does not fit'}`,
+    detail: `${issue?.path.join('.') || 'rule'}: ${issue?.message ?? 'is not valid'}`,
   }
   return bad(problem)
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Seen } from '../conditions/compile'
-import type { Outcome, SkipReason } from '../engine/effects'
+import type { Outcome } from '../engine/effects'
+import type { SkipReason } from '../language/reasons'
 import type { Catalogue } from '../fields/catalogue'
 import type { MatchPart } from '../linking/link-by'
 import type { Value, Values } from '../language/value'
@@ -128,7 +129,7 @@ export interface StepSpec<K extends string, P extends object> {
   /** For a step that may wait: the date field its moment is counted from, and the field it waits for. */
   waitsFor?(params: P): { readonly anchor: string | null; readonly awaited: string | null }
   /** The moment, counted anew when the date it hangs on has moved; or why there is none any more. */
-  movedTo?(params: P, context: StepContext): number | { readonly none: string }
+  movedTo?(params: P, context: StepContext): number | { readonly none: SkipReason }
   /** Whether a change is what it waits for. */
   comes?(params: P, change: FieldChange, names: Names): boolean
   /** What it gives when the wait is over, by the keys of its results. */
@@ -162,7 +163,7 @@ export interface StepKind<K extends string = string> {
   rail(params: object, names: Names): { readonly own?: string | null; readonly next?: string | null }
   mayWait(params: object): boolean
   waitsFor(params: object): { readonly anchor: string | null; readonly awaited: string | null }
-  movedTo(params: object, context: StepContext): number | { readonly none: string }
+  movedTo(params: object, context: StepContext): number | { readonly none: SkipReason }
   comes(params: object, change: FieldChange, names: Names): boolean
   over(params: object, how: WaitOver, names: Names): { readonly gives?: Values; readonly say: string }
   recheck(params: object): boolean | null
@@ -195,7 +196,8 @@ export const defineStep = <const K extends string, P extends object>(spec: StepS
     rail: (params, names) => spec.rail?.(params as P, names) ?? {},
     mayWait: (params) => spec.mayWait?.(params as P) ?? false,
     waitsFor: (params) => spec.waitsFor?.(params as P) ?? { anchor: null, awaited: null },
-    movedTo: (params, context) => spec.movedTo?.(params as P, context) ?? { none: 'it waits for no moment' },
+    movedTo: (params, context) =>
+      spec.movedTo?.(params as P, context) ?? { none: { code: 'own', say: 'it does not wait for a time' } },
     comes: (params, change, names) => spec.comes?.(params as P, change, names) ?? false,
     over: (params, how, names) => spec.over?.(params as P, how, names) ?? { say: '' },
     recheck: (params) => spec.recheck?.(params as P) ?? null,

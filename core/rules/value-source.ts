@@ -69,26 +69,21 @@ export function saySource(source: ValueSource, field: Field, object: ObjectKind,
       return quoteValue(source.value, field, catalogue)
     case 'field': {
       const other = fieldWord(catalogue.field(object, source.field))
-      return other && `its ${other}`
+      return other && `the ${other}`
     }
     case 'linked': {
       const other = fieldWord(catalogue.field(source.via, source.field))
-      return other && `its ${oneOf(source.via)}’s ${other}`
+      return other && `the ${oneOf(source.via)}’s ${other}`
     }
-    case 'add': {
-      const said = quoteValue(asAdded(source.value, field), field, catalogue)
-      return said && `what it holds and ${said}`
-    }
-    case 'remove': {
-      const said = quoteValue(asAdded(source.value, field), field, catalogue)
-      return said && `what it holds without ${said}`
-    }
+    case 'add':
+    case 'remove':
+      return quoteValue(asAdded(source.value, field), field, catalogue)
     case 'today':
       return field.type === 'dateTime' ? 'now' : 'today'
     case 'formula':
       return source.text.trim() === '' ? null : source.text
     case 'empty':
-      return 'nothing'
+      return 'clear'
   }
 }
 
@@ -113,7 +108,7 @@ export function checkSource(
 ): Problem | null {
   switch (source.from) {
     case 'value': {
-      if (isEmpty(source.value)) return { code: 'missing', what: 'the value' }
+      if (isEmpty(source.value)) return { code: 'missing', what: 'value' }
       const read = FIELD_TYPES[field.type].accept(source.value, {
         catalogue,
         field,
@@ -133,9 +128,8 @@ export function checkSource(
       return fits(other, field) ? null : { code: 'wrongType', type: FIELD_TYPES[field.type].word }
     }
     case 'add': {
-      if (!canAdd(field))
-        return { code: 'shape', detail: `nothing can be added to a field of the type ${FIELD_TYPES[field.type].word}` }
-      if (isEmpty(source.value)) return { code: 'missing', what: 'what is added' }
+      if (!canAdd(field)) return { code: 'cannotAdd', type: FIELD_TYPES[field.type].word }
+      if (isEmpty(source.value)) return { code: 'missing', what: 'added' }
       const read = FIELD_TYPES[field.type].accept(asAdded(source.value, field), {
         catalogue,
         field,
@@ -147,10 +141,10 @@ export function checkSource(
     case 'remove': {
       if (field.type !== 'choices')
         return {
-          code: 'shape',
-          detail: `nothing can be taken out of a field of the type ${FIELD_TYPES[field.type].word}`,
+          code: 'cannotRemove',
+          type: FIELD_TYPES[field.type].word,
         }
-      if (isEmpty(source.value)) return { code: 'missing', what: 'what is taken out' }
+      if (isEmpty(source.value)) return { code: 'missing', what: 'removed' }
       const read = FIELD_TYPES[field.type].accept(asAdded(source.value, field), {
         catalogue,
         field,
@@ -160,15 +154,17 @@ export function checkSource(
       return read.ok ? null : read.problem
     }
     case 'formula': {
-      if (source.text.trim() === '') return { code: 'missing', what: 'the formula' }
+      if (source.text.trim() === '') return { code: 'missing', what: 'formula' }
       const read = compileFormula(source.text, object, catalogue)
       if (!read.ok)
         return { code: 'shape', detail: `${read.problem.from + 1}–${read.problem.to}: ${read.problem.text}` }
       return keptAs(read.formula.type).includes(field.type)
         ? null
         : {
-            code: 'shape',
-            detail: `it comes to ${sayType(read.formula.type)}, and ${field.label} holds ${FIELD_TYPES[field.type].word}`,
+            code: 'resultMisfit',
+            gives: sayType(read.formula.type),
+            field: field.label,
+            type: FIELD_TYPES[field.type].word,
           }
     }
     case 'today':

@@ -1,3 +1,4 @@
+import type { SkipReason } from '../language/reasons'
 import { z } from 'zod'
 import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
@@ -35,11 +36,19 @@ export const WHEN_WAYS = ['after', 'field', 'hours'] as const
 const isDated = ({ type }: Field): boolean => type === 'date' || type === 'dateTime'
 const exact = (unit: MomentUnit): boolean => unit === 'minutes' || unit === 'hours'
 
-/** "4 working days", "2 days before the contract end, at 9:00"; `null` while a part is still to be chosen. */
-export function sayWhen(when: When, object: ObjectKind, catalogue: Catalogue): string | null {
+/**
+ * "4 working days, until 9:00", "2 days before the contract end, at 9:00"; `null` while a part is still to be chosen.
+ * `joined` is said before the time of a day: one waits until it, and a task comes at it.
+ */
+export function sayWhen(
+  when: When,
+  object: ObjectKind,
+  catalogue: Catalogue,
+  joined: 'until' | 'at' = 'until',
+): string | null {
   switch (when.at) {
     case 'after':
-      return `${sayCount(when.amount.count, when.amount.unit)}${when.minute === null || exact(when.amount.unit) ? '' : `, to ${sayMinute(when.minute)} of that day`}`
+      return `${sayCount(when.amount.count, when.amount.unit)}${when.minute === null || exact(when.amount.unit) ? '' : `, ${joined} ${sayMinute(when.minute)}`}`
     case 'field': {
       const name = when.field === null ? null : fieldWord(catalogue.field(object, when.field))
       if (name === null) return null
@@ -55,14 +64,14 @@ export function sayWhen(when: When, object: ObjectKind, catalogue: Catalogue): s
 
 export function checkWhen(when: When, object: ObjectKind, catalogue: Catalogue): Problem | null {
   if (when.at === 'hours')
-    return when.from < when.to ? null : { code: 'shape', detail: 'the hours end before they begin' }
+    return when.from < when.to ? null : { code: 'shape', detail: 'The end time must be after the start time.' }
   if (when.at === 'after') return null
-  if (when.field === null) return { code: 'missing', what: 'the date' }
+  if (when.field === null) return { code: 'missing', what: 'dateField' }
   const field = catalogue.field(object, when.field)
   if (!field) return { code: 'unknownField', field: when.field }
-  if (!isDated(field)) return { code: 'shape', detail: `${field.label} is no date` }
+  if (!isDated(field)) return { code: 'notADateField', field: field.label }
   if (field.type === 'date' && when.side !== 'on' && exact(when.amount.unit))
-    return { code: 'shape', detail: `${field.label} is a day without a time, so count in days or more` }
+    return { code: 'noTimeOfDay', field: field.label }
   return null
 }
 
@@ -73,7 +82,7 @@ export function whenAt(
   object: ObjectKind,
   { nowMs, zone, calendar }: Moment,
   catalogue: Catalogue,
-): number | { readonly none: string } {
+): number | { readonly none: SkipReason } {
   switch (when.at) {
     case 'after':
       return fromInstant(nowMs, { ...when.amount, minute: when.minute }, zone, calendar)
@@ -81,7 +90,7 @@ export function whenAt(
       const field = when.field === null ? null : catalogue.field(object, when.field)
       const value = field && values[field.key]
       if (!field || !isDated(field) || (typeof value !== 'string' && typeof value !== 'number'))
-        return { none: `${catalogue.field(object, when.field ?? '')?.label ?? 'the date'} is empty` }
+        return { none: { code: 'emptyField', field: catalogue.field(object, when.field ?? '')?.label ?? 'The date' } }
       const count = when.side === 'on' ? 0 : when.side === 'before' ? -when.amount.count : when.amount.count
       return fromValue(
         value,
@@ -99,7 +108,7 @@ export function whenAt(
 export function shortWhen(when: When): string {
   switch (when.at) {
     case 'after':
-      return `+ ${sayCount(when.amount.count, when.amount.unit)}`
+      return `after ${sayCount(when.amount.count, when.amount.unit)}`
     case 'field':
       return when.side === 'on' ? 'on the date' : `${sayCount(when.amount.count, when.amount.unit)} ${when.side}`
     case 'hours':

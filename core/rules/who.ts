@@ -1,3 +1,4 @@
+import { listOf } from '../language/counts'
 import { z } from 'zod'
 import type { Catalogue } from '../fields/catalogue'
 import type { Person } from '../fields/field'
@@ -5,7 +6,7 @@ import type { Values } from '../language/value'
 import type { RecordSnapshot } from '../records/record'
 import type { LinkedRecord } from '../records/subject'
 import type { Problem } from '../language/problems'
-import type { SkipReason } from '../engine/effects'
+import type { SkipReason } from '../language/reasons'
 import { type ObjectKind, type RecordRef, oneOf } from '../records/kinds'
 import type { Moment } from '../conditions/moment'
 import { territoryOf } from '../territories/territory-of'
@@ -29,12 +30,12 @@ export type WhoWay = (typeof WHO_WAYS)[number]
 export const OWNER: Who = { by: 'owner' }
 
 export const WHO_WORDS: { readonly [W in WhoWay]: string } = {
-  owner: 'the owner',
+  owner: 'Owner',
   person: 'somebody',
-  turn: 'the next in turn',
-  load: 'the least busy',
-  territory: 'by territory',
-  queue: 'a team’s queue',
+  turn: 'Next in turn',
+  load: 'Least busy',
+  territory: 'By territory',
+  queue: 'Team queue',
 }
 
 /** What choosing somebody may look at. */
@@ -58,13 +59,13 @@ export function sayWho(who: Who, object: ObjectKind, catalogue: Catalogue): stri
     case 'person':
       return who.person === null ? null : name(who.person)
     case 'turn':
-      return who.people.length === 0 ? null : `the next in turn of ${who.people.map(name).join(', ')}`
+      return who.people.length === 0 ? null : `the next in turn of ${listOf(who.people.map(name))}`
     case 'load':
-      return who.people.length === 0 ? null : `the least busy of ${who.people.map(name).join(', ')}`
+      return who.people.length === 0 ? null : `the least busy of ${listOf(who.people.map(name))}`
     case 'territory':
-      return 'whoever covers the territory'
+      return 'the person who covers the territory'
     case 'queue':
-      return who.team === null ? null : `the queue of ${who.team}`
+      return who.team === null ? null : `the ${who.team} queue`
   }
 }
 
@@ -77,15 +78,14 @@ export const teamsOf = (catalogue: Catalogue): readonly string[] =>
 /** What is missing or wrong with a choice; `queues` says that it may be a team's queue. */
 export function checkWho(who: Who, catalogue: Catalogue, queues = false): Problem | null {
   if (who.by === 'owner') return null
-  if (who.by === 'territory')
-    return catalogue.data.territories?.length ? null : { code: 'shape', detail: 'there are no territories yet' }
+  if (who.by === 'territory') return catalogue.data.territories?.length ? null : { code: 'noTerritories' }
   if (who.by === 'queue') {
-    if (!queues) return { code: 'shape', detail: 'only a task can lie in a queue' }
-    if (who.team === null) return { code: 'missing', what: 'whose queue' }
-    return teamsOf(catalogue).includes(who.team) ? null : { code: 'shape', detail: `there is no team “${who.team}”` }
+    if (!queues) return { code: 'noQueue' }
+    if (who.team === null) return { code: 'missing', what: 'team' }
+    return teamsOf(catalogue).includes(who.team) ? null : { code: 'noTeam', team: who.team }
   }
   const people = who.by === 'person' ? (who.person === null ? [] : [who.person]) : who.people
-  if (people.length === 0) return { code: 'missing', what: 'who gets it' }
+  if (people.length === 0) return { code: 'missing', what: 'person' }
   const gone = people.find((id) => !catalogue.person(id))
   return gone === undefined ? null : { code: 'unknownPerson', raw: gone }
 }
@@ -125,7 +125,7 @@ export function chooseWho(
       return one(typeof values.owner === 'string' ? catalogue.person(values.owner) : null)
     case 'person': {
       const person = who.person === null ? null : catalogue.person(who.person)
-      return person ? one(person) : { none: { code: 'own', say: `there is no person “${who.person}” any more` } }
+      return person ? one(person) : { none: { code: 'noPerson', person: String(who.person) } }
     }
     case 'turn':
     case 'load': {
@@ -133,21 +133,20 @@ export function chooseWho(
       const there = known.filter((person) => person.active && !isAway(person, day))
       const among = there.length > 0 ? there : known.filter((person) => standIn(person, day, catalogue) !== null)
       const [first] = among
-      if (!first) return { none: { code: 'own', say: 'nobody of those named is there' } }
+      if (!first) return { none: { code: 'allAway' } }
       if (who.by === 'turn') return one(among[turn() % among.length] ?? first, true)
       return one(among.reduce((least, person) => (openTasks(person.id) < openTasks(least.id) ? person : least), first))
     }
     case 'territory': {
       const { record, related, linkedOf, moment } = context
       const company = record.object === 'company' ? record : related('company')
-      if (!company) return { none: { code: 'own', say: 'it has no main company, so it lies in no territory' } }
+      if (!company) return { none: { code: 'noCompany' } }
       const territory = territoryOf(company, catalogue, linkedOf, moment)
-      if (!territory)
-        return { none: { code: 'own', say: `no territory covers ${String(company.values.name ?? 'the company')}` } }
+      if (!territory) return { none: { code: 'noTerritory', company: String(company.values.name ?? 'the company') } }
       return one(catalogue.person(territory.personId))
     }
     // Whoever can put something into a queue asks for it before.
     case 'queue':
-      return { none: { code: 'own', say: 'a queue is nobody' } }
+      return { none: { code: 'inQueue' } }
   }
 }

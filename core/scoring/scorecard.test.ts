@@ -146,13 +146,13 @@ describe('a scorecard', () => {
   it('says its lines', () => {
     expect(
       sayLine(doing(6, { about: '/prices', from: 'contact', fading: { how: 'half', days: 1 } }), 'company', catalogue),
-    ).toBe('contacts’ visits of a page with “/prices” in its address, half after 1 day')
-    expect(sayLine(being(8), 'contact', catalogue)).toBe('its buying role is Decides')
+    ).toBe('page visits of contacts with “/prices” in the address, half after 1 day')
+    expect(sayLine(being(8), 'contact', catalogue)).toBe('the buying role is Decides')
     expect(sayLine({ ...being(8), for: { what: 'being', where: all() } }, 'contact', catalogue)).toBe('every contact')
   })
 
   it.each([
-    [{ least: 10, most: 10 }, 'most: the most is not more than the least'],
+    [{ least: 10, most: 10 }, 'most: The maximum must be higher than the minimum.'],
     [
       {
         bands: [
@@ -160,10 +160,10 @@ describe('a scorecard', () => {
           { id: 'b', name: 'B', from: 0 },
         ],
       },
-      'bands.1.from: B begins where the band before it does, or below',
+      'bands.1.from: “B” must start above the band before it.',
     ],
-    [{ lines: [doing(1), doing(2)] }, 'lines: the id “l1” stands twice'],
-    [{ lines: [doing(0)] }, 'lines.0.points: a line gives or takes some points'],
+    [{ lines: [doing(1), doing(2)] }, 'lines: ID “l1” is used twice.'],
+    [{ lines: [doing(0)] }, 'lines.0.points: Enter points other than 0.'],
     [{}, 'fits'],
   ])('is refused where it does not fit', (change, wanted) => {
     const problem = cardProblem({ ...card([doing(1)]), ...change })

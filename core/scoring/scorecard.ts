@@ -1,3 +1,5 @@
+import { OBJECT_WORDS } from '../records/kinds'
+import { count } from '../language/counts'
 import { compileGroup, type CompiledGroup } from '../conditions/compile'
 import type { Subject } from '../conditions/subject'
 import type { Catalogue } from '../fields/catalogue'
@@ -114,13 +116,13 @@ export function compileCard(card: Scorecard, catalogue: Catalogue): CompiledCard
 /** Whether a line counts less as days go by. */
 export const fades = (line: ScoreLine): boolean => line.for.what === 'doing' && line.for.fading.how !== 'never'
 
-/** What a line is for, in words: "visits of a page with “prices” in its address, half after 14 days". */
+/** What a line is for, in words: "page visits of contacts with “prices” in the address, half after 14 days". */
 export function sayLine(line: ScoreLine, object: ObjectKind, catalogue: Catalogue): string {
   if (line.for.what === 'being')
-    return line.for.where.items.length === 0 ? `every ${object}` : sayGroup(line.for.where, object, catalogue)
+    return line.for.where.items.length === 0 ? `every ${object}` : sayGroup(line.for.where, object, catalogue, 'the')
   const { kind, about, from, fading } = line.for
   const words = HAPPENING_WORDS[kind]
-  return `${from ? `${from}s’ ` : ''}${words.many}${about === '' ? '' : ` with “${about}” in ${words.about}`}${fading.how === 'half' ? `, half after ${fading.days} ${fading.days === 1 ? 'day' : 'days'}` : fading.how === 'gone' ? `, gone after ${fading.days} ${fading.days === 1 ? 'day' : 'days'}` : ''}`
+  return `${words.many}${from ? ` of ${OBJECT_WORDS[from].many}` : ''}${about === '' ? '' : ` with “${about}” in the ${words.about}`}${fading.how === 'half' ? `, half after ${count(fading.days, 'day')}` : fading.how === 'gone' ? `, none after ${count(fading.days, 'day')}` : ''}`
 }
 
 /** What keeps a card from being kept, with its place; `null` when nothing does. */
@@ -128,16 +130,16 @@ export function cardProblem(
   card: Pick<Scorecard, 'lines' | 'bands' | 'least' | 'most'>,
 ): { readonly path: string; readonly text: string } | null {
   if (card.least !== null && card.most !== null && card.least >= card.most)
-    return { path: 'most', text: 'the most is not more than the least' }
+    return { path: 'most', text: 'The maximum must be higher than the minimum.' }
   const wrong = card.bands.findIndex((band, i) => i > 0 && band.from <= (card.bands[i - 1]?.from ?? -Infinity))
   if (wrong >= 0)
     return {
       path: `bands.${wrong}.from`,
-      text: `${card.bands[wrong]?.name ?? ''} begins where the band before it does, or below`,
+      text: `“${card.bands[wrong]?.name ?? ''}” must start above the band before it.`,
     }
   const ids = [...card.bands.map((band) => band.id), ...card.lines.map((line) => line.id)]
   const double = ids.find((id, i) => ids.indexOf(id) !== i)
-  if (double !== undefined) return { path: 'lines', text: `the id “${double}” stands twice` }
+  if (double !== undefined) return { path: 'lines', text: `ID “${double}” is used twice.` }
   const idle = card.lines.findIndex((line) => line.points === 0)
-  return idle >= 0 ? { path: `lines.${idle}.points`, text: 'a line gives or takes some points' } : null
+  return idle >= 0 ? { path: `lines.${idle}.points`, text: 'Enter points other than 0.' } : null
 }

@@ -102,7 +102,7 @@ function readBand(raw: string, field: Field, catalogue: Catalogue): Result<Cell>
     if (!read.ok) return read
     return typeof read.value === 'number' || typeof read.value === 'string'
       ? good(read.value)
-      : bad({ code: 'missing', what: 'the border' })
+      : bad({ code: 'missing', what: 'border' })
   }
   const range = RANGE.exec(raw)
   if (range) {
@@ -111,13 +111,13 @@ function readBand(raw: string, field: Field, catalogue: Catalogue): Result<Cell>
     if (!to.ok) return to
     const cell: Cell = { is: 'band', from: from.value, fromIn: range[1] === '[', to: to.value, toIn: range[4] === ']' }
     const none = from.value > to.value || (from.value === to.value && !(cell.fromIn && cell.toIn))
-    return none ? bad({ code: 'shape', detail: `nothing lies in ${raw}` }) : good(cell)
+    return none ? bad({ code: 'shape', detail: `${raw} contains no values.` }) : good(cell)
   }
   const loose = /^(.+?)\s*(?:\.\.|–|to\s)\s*(.+)$/.exec(raw)
   if (loose && border(loose[1] ?? '').ok && border(loose[2] ?? '').ok) {
     return bad({
       code: 'shape',
-      detail: `say whether the borders belong to it: [${loose[1]}..${loose[2]}] with both, [${loose[1]}..${loose[2]}) without the last`,
+      detail: `Add brackets: [${loose[1]}..${loose[2]}] includes both ends, [${loose[1]}..${loose[2]}) excludes the last.`,
     })
   }
   const compare = COMPARE.exec(raw)
@@ -140,12 +140,12 @@ function readBand(raw: string, field: Field, catalogue: Catalogue): Result<Cell>
 function readValues(raw: string, field: Field, catalogue: Catalogue): Result<Cell> {
   const not = /^not\s*\((.*)\)$/i.exec(raw)
   const texts = listed(not?.[1] ?? raw)
-  if (!texts || texts.length === 0) return bad({ code: 'shape', detail: 'the list of values does not end' })
+  if (!texts || texts.length === 0) return bad({ code: 'shape', detail: 'The list is not closed.' })
   const values: Value[] = []
   for (const text of texts) {
     const read = readOne(text, field, catalogue)
     if (!read.ok) return read
-    if (isEmpty(read.value)) return bad({ code: 'missing', what: 'the value' })
+    if (isEmpty(read.value)) return bad({ code: 'missing', what: 'value' })
     values.push(read.value)
   }
   return good({ is: 'values', values, not: not !== null })

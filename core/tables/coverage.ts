@@ -1,3 +1,4 @@
+import { listOf } from '../language/counts'
 import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
 import { FIELD_TYPES } from '../fields/types'
@@ -194,9 +195,13 @@ function sayPieces(given: readonly Piece[], field: Field, catalogue: Catalogue):
     i = end + 1
   }
   const values = given.flatMap((piece) =>
-    piece.piece === 'value' ? [sayValue(piece.value, field, catalogue)] : piece.piece === 'other' ? ['any other'] : [],
+    piece.piece === 'value'
+      ? [sayValue(piece.value, field, catalogue)]
+      : piece.piece === 'other'
+        ? ['any other value']
+        : [],
   )
-  if (values.length > 0) joined.push(values.join(' or '))
+  if (values.length > 0) joined.push(listOf(values, 'or'))
   if (given.some((piece) => piece.piece === 'empty')) joined.push('empty')
   return `${word} ${joined.join(', or ')}`
 }
@@ -211,21 +216,21 @@ function sayStretch(
   last: Piece | undefined,
   show: (value: number | string) => string,
 ): string {
-  if (first?.piece === 'point' && first === last) return `${show(first.at)} itself`
+  if (first?.piece === 'point' && first === last) return `exactly ${show(first.at)}`
   if (first?.piece === 'point' && last?.piece === 'point') return `from ${show(first.at)} to ${show(last.at)}`
   const from =
     first?.piece === 'point'
       ? `from ${show(first.at)}`
       : first?.piece === 'between' && first.from !== null
-        ? `over ${show(first.from)}`
+        ? `more than ${show(first.from)}`
         : null
   const to =
     last?.piece === 'point'
       ? `up to ${show(last.at)}`
       : last?.piece === 'between' && last.to !== null
-        ? `under ${show(last.to)}`
+        ? `less than ${show(last.to)}`
         : null
-  return [from, to].filter(Boolean).join(' and ') || 'filled'
+  return [from, to].filter(Boolean).join(' and ') || 'any value'
 }
 
 /** A part of what can come in, in words: "amount €40,000 itself, customer empty". */
@@ -235,4 +240,4 @@ export const sayBox = (box: Box, fields: readonly Field[], catalogue: Catalogue)
       const field = fields[at]
       return given && field ? [sayPieces(given, field, catalogue)] : []
     })
-    .join(', ') || 'whatever comes in'
+    .join(', ') || 'anything'

@@ -103,23 +103,23 @@ export const zTable: z.ZodType<DecisionTable> = z
         context.addIssue({
           code: 'custom',
           path: ['rows', i, 'when'],
-          message: `has ${row.when.length} tests for ${table.inputs.length} inputs`,
+          message: `Row has ${row.when.length} cells for ${table.inputs.length} inputs.`,
         })
       if (row.then.length !== table.outputs.length)
         context.addIssue({
           code: 'custom',
           path: ['rows', i, 'then'],
-          message: `has ${row.then.length} values for ${table.outputs.length} outputs`,
+          message: `Row has ${row.then.length} values for ${table.outputs.length} results.`,
         })
     })
     const keys = table.outputs.map((output) => output.key)
     const double = keys.find((key, i) => keys.indexOf(key) !== i)
     if (double !== undefined)
-      context.addIssue({ code: 'custom', path: ['outputs'], message: `the output “${double}” stands twice` })
+      context.addIssue({ code: 'custom', path: ['outputs'], message: `Result “${double}” is used twice.` })
     const ids = table.rows.map((row) => row.id)
     const twice = ids.find((id, i) => ids.indexOf(id) !== i)
     if (twice !== undefined)
-      context.addIssue({ code: 'custom', path: ['rows'], message: `the row “${twice}” stands twice` })
+      context.addIssue({ code: 'custom', path: ['rows'], message: `Row “${twice}” is used twice.` })
   })
 
 export const EMPTY_TABLE: DecisionTable = { hit: 'unique', collect: 'list', inputs: [], outputs: [], rows: [] }

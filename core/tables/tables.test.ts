@@ -69,14 +69,14 @@ describe('tests of a cell', () => {
   })
 
   it.each([
-    ['10000..40000', amount, /whether the borders belong/],
-    ['10000 to 40000', amount, /whether the borders belong/],
-    ['[5..3]', amount, /nothing lies in/],
-    ['(5..5]', amount, /nothing lies in/],
+    ['10000..40000', amount, /Add brackets/],
+    ['10000 to 40000', amount, /Add brackets/],
+    ['[5..3]', amount, /contains no values/],
+    ['(5..5]', amount, /contains no values/],
     ['much', amount, /notANumber/],
     ['rented', customer, /notAChoice/],
-    ['not("new)', customer, /does not end/],
-    ['new,', customer, /does not end/],
+    ['not("new)', customer, /is not closed/],
+    ['new,', customer, /is not closed/],
     ['[2026-02-30..2026-03-01]', close, /notADate/],
   ] as const)('“%s” is refused with its reason', (text, of, reason) => {
     const read = readCell(text, of, catalogue)
@@ -138,7 +138,7 @@ describe('what a table leaves out and says twice', () => {
           ['empty', '-'],
         ]),
       ),
-    ).toEqual(['amount €2,500 itself'])
+    ).toEqual(['amount exactly €2,500'])
   })
 
   it('says what is empty, and what only one of several choices has', () => {
@@ -163,7 +163,7 @@ describe('what a table leaves out and says twice', () => {
           ['empty', '-'],
         ]),
       ),
-    ).toEqual(['amount from €10 and under €20, or over €30 and up to €40'])
+    ).toEqual(['amount from €10 and less than €20, or more than €30 and up to €40'])
   })
 
   it('names rows that both fit, where only one may', () => {
@@ -174,7 +174,7 @@ describe('what a table leaves out and says twice', () => {
     ])
     const { overlaps } = coverageOf(double, [amount, customer], catalogue)
     expect(overlaps.map(({ box, rows }) => [sayBox(box, [amount, customer], catalogue), rows])).toEqual([
-      ['amount €10,000 itself', [0, 1]],
+      ['amount exactly €10,000', [0, 1]],
     ])
     expect(coverageOf({ ...double, hit: 'first' }, [amount, customer], catalogue).overlaps).toEqual([])
   })
@@ -308,7 +308,7 @@ describe('deciding', () => {
     const wrong = { ...several, rows: [{ id: 'r1', when: [], then: ['x'] }] }
     expect(zTable.safeParse(wrong).error?.issues[0]).toMatchObject({
       path: ['rows', 0, 'when'],
-      message: 'has 0 tests for 2 inputs',
+      message: 'Row has 0 cells for 2 inputs.',
     })
     expect(zTable.safeParse({ ...several, outputs: [...several.outputs, ...several.outputs], rows: [] }).success).toBe(
       false,

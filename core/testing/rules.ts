@@ -80,7 +80,7 @@ export const task = (title: string, more: object = {}) =>
       due: { count: 2, unit: 'workdays' },
       priority: 'normal',
       again: false,
-      tell: false,
+      email: false,
       ...more,
     },
   ] as const

@@ -82,9 +82,11 @@ it('what people set is read back from the rule, and no more than that', () => {
 
 it('a rule that cannot be used is refused with the reason', () => {
   expect(wrongRule('FREQ=WEEKLY;BYDAY=TH', '2026-11-02')).toBeNull()
-  expect(wrongRule('every day', '2026-11-02')).toContain('is no recurrence rule')
-  expect(wrongRule('FREQ=DAILY;BYHOUR=4', '2026-11-02')).toContain('time of day')
-  expect(wrongRule('FREQ=HOURLY', '2026-11-02')).toContain('is no recurrence rule')
-  expect(wrongRule('FREQ=MONTHLY;BYMONTHDAY=99', '2026-11-02')).toBe('cannot have BYMONTHDAY=99')
-  expect(wrongRule('FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30', '2026-11-02')).toBe('never comes')
+  expect(wrongRule('every day', '2026-11-02')).toContain('This is not a recurrence rule. Example: FREQ=WEEKLY;BYDAY=TH')
+  expect(wrongRule('FREQ=DAILY;BYHOUR=4', '2026-11-02')).toContain('Remove the time; it is set separately.')
+  expect(wrongRule('FREQ=HOURLY', '2026-11-02')).toContain(
+    'This is not a recurrence rule. Example: FREQ=WEEKLY;BYDAY=TH',
+  )
+  expect(wrongRule('FREQ=MONTHLY;BYMONTHDAY=99', '2026-11-02')).toBe('BYMONTHDAY=99 is not supported.')
+  expect(wrongRule('FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30', '2026-11-02')).toBe('This date never occurs.')
 })

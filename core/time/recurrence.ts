@@ -98,17 +98,17 @@ const IN_RANGE: Readonly<Record<string, (text: string) => boolean>> = {
  */
 export function wrongRule(rule: string, from: string): string | null {
   if (!/^FREQ=(DAILY|WEEKLY|MONTHLY|YEARLY)(;[A-Z]+=[-+A-Z0-9,]+)*$/.test(rule))
-    return 'is no recurrence rule such as FREQ=WEEKLY;BYDAY=TH'
-  if (/BY(HOUR|MINUTE|SECOND)=/.test(rule)) return 'names a time of day, which stands beside it'
+    return 'This is not a recurrence rule. Example: FREQ=WEEKLY;BYDAY=TH'
+  if (/BY(HOUR|MINUTE|SECOND)=/.test(rule)) return 'Remove the time; it is set separately.'
   const outside = [...rule.matchAll(/(BYMONTHDAY|BYMONTH|BYDAY|INTERVAL)=([^;]+)/g)].find(([, name = '', list = '']) =>
     list.split(',').some((one) => !IN_RANGE[name]?.(one)),
   )
-  if (outside) return `cannot have ${outside[0]}`
+  if (outside) return `${outside[0]} is not supported.`
   try {
-    return nextDay(rule, from, addDays(from, -1)) === null ? 'never comes' : null
+    return nextDay(rule, from, addDays(from, -1)) === null ? 'This date never occurs.' : null
   } catch (error) {
     const said = error instanceof Error ? error.message : String(error)
-    return said.includes('iterations') ? 'never comes' : `cannot be read: ${said}`
+    return said.includes('iterations') ? 'This date never occurs.' : `This is not a recurrence rule: ${said}`
   }
 }
 

@@ -6,8 +6,8 @@ export const OTHER_RULES: readonly DemoRule[] = [
   {
     state: 'off',
     document: deal({
-      name: 'Renewed, next term',
-      description: 'The following renewal is put on the board at once, with whoever is next in turn.',
+      name: 'Renewal signed: create the next one',
+      description: 'Assigned to the next person in turn.',
       triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'ren-renewed' } }],
       conditions: all(),
       steps: [
@@ -26,7 +26,7 @@ export const OTHER_RULES: readonly DemoRule[] = [
             due: { count: 5, unit: 'workdays' },
             priority: 'low',
             again: true,
-            tell: false,
+            email: false,
             who: { by: 'turn', people: ['rosa', 'jude'] },
           },
         },
@@ -36,8 +36,8 @@ export const OTHER_RULES: readonly DemoRule[] = [
   {
     state: 'on',
     document: deal({
-      name: 'Urgent, ring today',
-      description: 'The label comes off once the deal has left Terms.',
+      name: 'Marked urgent: call today',
+      description: 'When the deal leaves Terms.',
       triggers: [
         { id: 't1', kind: 'fieldChanges', params: { field: 'labels', how: 'gains', from: null, to: ['urgent'] } },
       ],
@@ -47,13 +47,13 @@ export const OTHER_RULES: readonly DemoRule[] = [
           id: 's1',
           kind: 'createTask',
           params: {
-            title: 'Ring {{contact.name}} today',
+            title: 'Call {{contact.name}} today',
             notes: '',
             taskKind: 'call',
             due: { count: 0, unit: 'workdays' },
             priority: 'high',
             again: false,
-            tell: true,
+            email: true,
           },
         },
       ],
@@ -62,7 +62,7 @@ export const OTHER_RULES: readonly DemoRule[] = [
   {
     state: 'on',
     document: deal({
-      name: 'No longer urgent',
+      name: 'Remove the urgent label',
       description: '',
       triggers: [{ id: 't1', kind: 'leavesStage', params: { stage: 'hp-terms' } }],
       conditions: all({ field: 'labels', op: 'includes', params: { values: ['urgent'] } }),
@@ -76,9 +76,9 @@ export const OTHER_RULES: readonly DemoRule[] = [
     document: {
       format: RULE_FORMAT,
       object: 'contact',
-      name: 'Left the firm',
-      description: 'Off until it is agreed how that is noted.',
-      triggers: [{ id: 't1', kind: 'byHand', params: { button: 'Has left the firm', facts: [], questions: [] } }],
+      name: 'Contact left the company',
+      description: 'Off until the process is agreed.',
+      triggers: [{ id: 't1', kind: 'byHand', params: { button: 'Has left the company', facts: [], questions: [] } }],
       conditions: all(),
       steps: [{ id: 's1', kind: 'unlink', params: { to: 'company', which: 'main' } }],
     },
@@ -86,8 +86,8 @@ export const OTHER_RULES: readonly DemoRule[] = [
   {
     state: 'on',
     document: deal({
-      name: 'Signed, thank them',
-      description: 'A thank-you by size and by whether we knew them.',
+      name: 'Deal signed: choose a gift',
+      description: 'By deal size and new or returning customer.',
       triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-signed' } }],
       conditions: all(),
       steps: [
@@ -102,7 +102,7 @@ export const OTHER_RULES: readonly DemoRule[] = [
             due: { count: 3, unit: 'workdays' },
             priority: 'normal',
             again: false,
-            tell: false,
+            email: false,
           },
         },
       ],
@@ -111,8 +111,8 @@ export const OTHER_RULES: readonly DemoRule[] = [
   {
     state: 'off',
     document: deal({
-      name: 'Renewed, thank them',
-      description: 'Being written: preflight has something to say about it.',
+      name: 'Renewal signed: choose a gift',
+      description: 'Draft with open Preflight findings.',
       triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'ren-renewed' } }],
       conditions: all({ field: 'stage', op: 'isEmpty', params: {} }),
       steps: [
@@ -136,7 +136,7 @@ export const OTHER_RULES: readonly DemoRule[] = [
                     due: { count: 5, unit: 'workdays' },
                     priority: 'normal',
                     again: false,
-                    tell: false,
+                    email: false,
                   },
                 },
               ],

@@ -6,12 +6,12 @@ export const TIME_RULES: readonly DemoRule[] = [
   {
     state: 'on',
     document: deal({
-      name: 'Close date near, still in Terms',
-      description: 'One call three days before the expected close, not one a day.',
+      name: 'Closing in 3 days, still in Terms',
+      description: 'One call 3 days before the expected close.',
       triggers: [atDate('t1', 'closeDate', 'before', 3)],
       conditions: all({ field: 'stage', op: 'is', params: { value: 'hp-terms' } }),
       steps: [
-        plainTask('s1', 'Ring {{contact.name}}: {{deal.name}} closes on {{deal.closeDate}}', {
+        plainTask('s1', 'Call {{contact.name}}: {{deal.name}} closes on {{deal.closeDate}}', {
           due: { count: 0, unit: 'workdays' },
           priority: 'high',
           remind: 'onDay',
@@ -22,8 +22,8 @@ export const TIME_RULES: readonly DemoRule[] = [
   {
     state: 'on',
     document: deal({
-      name: 'Quote without an answer',
-      description: 'Two working days after the quote somebody rings, unless the deal has moved on.',
+      name: 'Quote not answered: call',
+      description: 'Calls 2 working days after the quote unless the deal has moved on.',
       triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-quoted' } }],
       conditions: all({ field: 'stage', op: 'is', params: { value: 'hp-quoted' } }),
       steps: [
@@ -38,7 +38,7 @@ export const TIME_RULES: readonly DemoRule[] = [
           kind: 'wait',
           params: { until: { at: 'after', amount: { count: 1, unit: 'weeks' }, minute: 540 }, recheck: true },
         },
-        plainTask('s4', 'Still no answer: {{deal.name}}', { priority: 'high' }),
+        plainTask('s4', 'No answer yet: {{deal.name}}', { priority: 'high' }),
       ],
     }),
   },
@@ -47,8 +47,8 @@ export const TIME_RULES: readonly DemoRule[] = [
     document: {
       format: RULE_FORMAT,
       object: 'company',
-      name: 'Hygiene certificate runs out',
-      description: '45 days before its end the owner arranges the inspection.',
+      name: 'Hygiene certificate expires in 45 days',
+      description: 'The owner arranges the inspection.',
       triggers: [atDate('t1', 'hygieneUntil', 'before', 45)],
       conditions: all(),
       steps: [
@@ -65,8 +65,8 @@ export const TIME_RULES: readonly DemoRule[] = [
     document: {
       format: RULE_FORMAT,
       object: 'company',
-      name: 'Contract end in sight',
-      description: '300 days before the end two reviews are planned, 100 and 200 days later.',
+      name: 'Contract ends in 300 days: plan two reviews',
+      description: 'Reviews 100 and 200 days later.',
       triggers: [atDate('t1', 'contractEnd', 'before', 300)],
       conditions: all(),
       steps: [
@@ -88,8 +88,8 @@ export const TIME_RULES: readonly DemoRule[] = [
     document: {
       format: RULE_FORMAT,
       object: 'contact',
-      name: 'Birthday',
-      description: 'At half past eight where they are.',
+      name: 'Contact’s birthday',
+      description: 'At 8:30 in the contact’s time zone.',
       triggers: [atDate('t1', 'birthday', 'on', 0, { every: 'year', zone: 'contact' })],
       conditions: all({ field: 'buyingRole', op: 'is', params: { value: 'decides' } }),
       steps: [
@@ -99,8 +99,8 @@ export const TIME_RULES: readonly DemoRule[] = [
           params: {
             who: { by: 'owner' },
             subject: '{{contact.name}} has their birthday',
-            body: 'It is half past eight there.',
-            mail: false,
+            body: 'It is 8:30 there now.',
+            email: false,
           },
         },
       ],
@@ -109,8 +109,8 @@ export const TIME_RULES: readonly DemoRule[] = [
   {
     state: 'on',
     document: deal({
-      name: 'Thursday tidy-up',
-      description: 'Deals past their expected close go into the queue of the Hire team.',
+      name: 'Thursday clean-up of overdue deals',
+      description: 'Creates tasks in the Hire queue.',
       triggers: [
         {
           id: 't1',
@@ -136,8 +136,8 @@ export const TIME_RULES: readonly DemoRule[] = [
   {
     state: 'on',
     document: deal({
-      name: 'Nobody has it',
-      description: 'A deal without an owner goes to whoever covers the territory, in office hours.',
+      name: 'New deal without an owner: assign by territory',
+      description: 'Assigned during office hours.',
       triggers: [{ id: 't1', kind: 'created', params: {} }],
       conditions: all({ field: 'owner', op: 'isEmpty', params: {} }),
       steps: [

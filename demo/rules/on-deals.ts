@@ -6,8 +6,8 @@ export const DEAL_RULES: readonly DemoRule[] = [
   {
     state: 'on',
     document: deal({
-      name: 'Note the day of the quote',
-      description: 'So that nobody has to remember it.',
+      name: 'Set the quote date',
+      description: 'Fills in the date when a quote goes out.',
       triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-quoted' } }],
       conditions: all({ field: 'quoteSentOn', op: 'isEmpty', params: {} }),
       steps: [{ id: 's1', kind: 'setField', params: { field: 'quoteSentOn', source: { from: 'today' } } }],
@@ -16,8 +16,8 @@ export const DEAL_RULES: readonly DemoRule[] = [
   {
     state: 'on',
     document: deal({
-      name: 'Large quote, ring them',
-      description: 'A large quote gets a call within two working days.',
+      name: 'Large quote: call the customer',
+      description: 'Quotes over €40,000 get a call within 2 working days.',
       triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-quoted' } }],
       conditions: all({ field: 'amount', op: 'moreThan', params: { value: 40_000 } }),
       steps: [
@@ -25,13 +25,13 @@ export const DEAL_RULES: readonly DemoRule[] = [
           id: 's1',
           kind: 'createTask',
           params: {
-            title: 'Ring {{contact.name}} about the quote for {{deal.name}}',
+            title: 'Call {{contact.name}} about the quote for {{deal.name}}',
             notes: '{{deal.amount}}, expected to close {{deal.closeDate}}. Ask what is still open.',
             taskKind: 'call',
             due: { count: 2, unit: 'workdays' },
             priority: 'high',
             again: false,
-            tell: true,
+            email: true,
           },
         },
       ],
@@ -41,7 +41,7 @@ export const DEAL_RULES: readonly DemoRule[] = [
     state: 'on',
     document: deal({
       name: 'Site visit booked',
-      description: 'A date for the visit takes an enquiry into Hire & purchase.',
+      description: 'Moves the enquiry to Hire & purchase and creates a visit task.',
       triggers: [
         { id: 't1', kind: 'fieldChanges', params: { field: 'siteVisit', how: 'filled', from: null, to: null } },
       ],
@@ -58,7 +58,7 @@ export const DEAL_RULES: readonly DemoRule[] = [
             due: { count: 1, unit: 'workdays' },
             priority: 'normal',
             again: false,
-            tell: false,
+            email: false,
           },
         },
       ],
@@ -67,8 +67,8 @@ export const DEAL_RULES: readonly DemoRule[] = [
   {
     state: 'on',
     document: deal({
-      name: 'Amount cut late',
-      description: 'Somebody should ask why before the contract goes out.',
+      name: 'Amount reduced after the quote',
+      description: 'Ask why before the contract goes out.',
       triggers: [{ id: 't1', kind: 'fieldChanges', params: { field: 'amount', how: 'down', from: null, to: null } }],
       conditions: all({ field: 'stage', op: 'isAnyOf', params: { values: ['hp-quoted', 'hp-terms'] } }),
       steps: [
@@ -76,13 +76,13 @@ export const DEAL_RULES: readonly DemoRule[] = [
           id: 's1',
           kind: 'createTask',
           params: {
-            title: 'Find out why {{deal.name}} shrank',
+            title: 'Ask why the amount of {{deal.name}} was reduced',
             notes: 'Now {{deal.amount}}.',
             taskKind: 'call',
             due: { count: 0, unit: 'workdays' },
             priority: 'high',
             again: false,
-            tell: false,
+            email: false,
           },
         },
       ],
@@ -91,8 +91,8 @@ export const DEAL_RULES: readonly DemoRule[] = [
   {
     state: 'on',
     document: deal({
-      name: 'Signed',
-      description: 'Thank them, and remember that they are customers now.',
+      name: 'Deal signed: say thank you',
+      description: 'Marks the customer as returning and creates an email task.',
       triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-signed' } }],
       conditions: all(),
       steps: [
@@ -107,7 +107,7 @@ export const DEAL_RULES: readonly DemoRule[] = [
             due: { count: 1, unit: 'workdays' },
             priority: 'normal',
             again: false,
-            tell: false,
+            email: false,
           },
         },
       ],
@@ -116,8 +116,8 @@ export const DEAL_RULES: readonly DemoRule[] = [
   {
     state: 'on',
     document: deal({
-      name: 'Lost, but why?',
-      description: 'A lost deal without a reason teaches nothing.',
+      name: 'Deal lost without a reason',
+      description: 'Asks the owner for the reason.',
       triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-lost' } }],
       conditions: all({ field: 'lostReason', op: 'isEmpty', params: {} }),
       steps: [
@@ -125,13 +125,13 @@ export const DEAL_RULES: readonly DemoRule[] = [
           id: 's1',
           kind: 'createTask',
           params: {
-            title: 'Write down why {{deal.name}} was lost',
+            title: 'Enter the lost reason for {{deal.name}}',
             notes: '',
             taskKind: 'todo',
             due: { count: 3, unit: 'workdays' },
             priority: 'low',
             again: false,
-            tell: false,
+            email: false,
           },
         },
       ],
@@ -140,8 +140,8 @@ export const DEAL_RULES: readonly DemoRule[] = [
   {
     state: 'off',
     document: deal({
-      name: 'New hire enquiry, call today',
-      description: 'Switched off while the hire team is short of hands.',
+      name: 'New hire enquiry: call today',
+      description: 'Off while the Hire team is short-staffed.',
       triggers: [{ id: 't1', kind: 'created', params: {} }],
       conditions: all(
         { field: 'kind', op: 'is', params: { value: 'hire' } },
@@ -158,7 +158,7 @@ export const DEAL_RULES: readonly DemoRule[] = [
             due: { count: 0, unit: 'workdays' },
             priority: 'normal',
             again: false,
-            tell: false,
+            email: false,
           },
         },
       ],
@@ -167,7 +167,7 @@ export const DEAL_RULES: readonly DemoRule[] = [
   {
     state: 'draft',
     document: deal({
-      name: 'Close date gone by',
+      name: 'Expected close has passed',
       description: '',
       triggers: [
         { id: 't1', kind: 'fieldChanges', params: { field: 'closeDate', how: 'anything', from: null, to: null } },
@@ -187,7 +187,7 @@ export const DEAL_RULES: readonly DemoRule[] = [
             due: { count: 2, unit: 'workdays' },
             priority: 'normal',
             again: false,
-            tell: false,
+            email: false,
           },
         },
       ],
@@ -196,8 +196,8 @@ export const DEAL_RULES: readonly DemoRule[] = [
   {
     state: 'on',
     document: deal({
-      name: 'Hire deal that nobody owns',
-      description: 'Rosa shares them out on Monday.',
+      name: 'Hire deal without an owner',
+      description: 'Goes to Rosa, who assigns it on Monday.',
       triggers: [{ id: 't1', kind: 'created', params: {} }],
       conditions: all(
         { field: 'kind', op: 'is', params: { value: 'hire' } },
@@ -211,8 +211,8 @@ export const DEAL_RULES: readonly DemoRule[] = [
     document: {
       format: RULE_FORMAT,
       object: 'company',
-      name: 'Fit tier A near home',
-      description: 'Bakeries, caterers and breweries we can reach within a day, with no deal under way.',
+      name: 'Set fit tier A for nearby companies',
+      description: 'Bakeries, caterers and breweries within a day’s reach, without a recent open deal.',
       triggers: [
         { id: 't1', kind: 'created', params: {} },
         { id: 't2', kind: 'fieldChanges', params: { field: 'sector', how: 'anything', from: null, to: null } },

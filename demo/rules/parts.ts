@@ -43,7 +43,7 @@ export const plainTask = (id: string, title: string, more: object = {}): RuleDoc
     due: { count: 1, unit: 'workdays' },
     priority: 'normal',
     again: false,
-    tell: false,
+    email: false,
     ...more,
   },
 })
@@ -67,7 +67,7 @@ export const ringUp = (id: string, title: string): RuleDocument['steps'][number]
     due: { count: 1, unit: 'workdays' },
     priority: 'normal',
     again: false,
-    tell: false,
+    email: false,
   },
 })
 

@@ -8,8 +8,8 @@ export const BRANCH_RULES: readonly DemoRule[] = [
     document: {
       format: RULE_FORMAT,
       object: 'contact',
-      name: 'Find the company of a contact',
-      description: 'Off until the list from the fair has been looked through.',
+      name: 'Link contacts to companies by email domain',
+      description: 'Off until the trade fair list has been checked.',
       triggers: [
         { id: 't1', kind: 'created', params: {} },
         { id: 't2', kind: 'fieldChanges', params: { field: 'email', how: 'filled', from: null, to: null } },
@@ -35,8 +35,8 @@ export const BRANCH_RULES: readonly DemoRule[] = [
   {
     state: 'off',
     document: deal({
-      name: 'Grown large, by kind',
-      description: 'What a deal past 40,000 needs depends on what it is. Off until the hire team agrees.',
+      name: 'Deal passes €40,000: next step by kind',
+      description: 'Off until the Hire team agrees.',
       triggers: [{ id: 't1', kind: 'fieldChanges', params: { field: 'amount', how: 'past', from: null, to: 40_000 } }],
       conditions: all(),
       repeats: { how: 'once' },
@@ -64,8 +64,8 @@ export const BRANCH_RULES: readonly DemoRule[] = [
   {
     state: 'off',
     document: deal({
-      name: 'Left Terms',
-      description: 'Signed or not, somebody learns from it. Off while it is being tried.',
+      name: 'Deal leaves Terms',
+      description: 'Off while it is being tested.',
       triggers: [{ id: 't1', kind: 'leavesStage', params: { stage: 'hp-terms' } }],
       conditions: all(),
       steps: [
@@ -105,8 +105,8 @@ export const BRANCH_RULES: readonly DemoRule[] = [
     document: {
       format: RULE_FORMAT,
       object: 'contact',
-      name: 'Opted out, tell whoever sells to them',
-      description: 'Each open deal of theirs gets a task for its owner.',
+      name: 'Contact opted out: tell deal owners',
+      description: 'Creates a task for the owner of each open deal.',
       triggers: [{ id: 't1', kind: 'fieldChanges', params: { field: 'optedOut', how: 'to', from: null, to: true } }],
       conditions: all(),
       steps: [
@@ -118,7 +118,7 @@ export const BRANCH_RULES: readonly DemoRule[] = [
             {
               id: 'b1',
               when: given('c1', { id: 'c2', field: 'stage', op: 'standing', params: { outcome: 'open' } }),
-              steps: [ringUp('s2', 'Ring {{contact.name}}, who wants no more mail')],
+              steps: [ringUp('s2', 'Call {{contact.name}}, who wants no more mail')],
             },
           ],
         },
@@ -131,7 +131,7 @@ export const BRANCH_RULES: readonly DemoRule[] = [
       format: RULE_FORMAT,
       object: 'company',
       name: 'Company deleted',
-      description: 'Somebody should know why before it is forgotten.',
+      description: 'Asks the owner to confirm.',
       triggers: [{ id: 't1', kind: 'deleted', params: {} }],
       conditions: all(),
       steps: [ringUp('s1', 'Was it right to delete {{company.name}}?')],
@@ -142,8 +142,8 @@ export const BRANCH_RULES: readonly DemoRule[] = [
     document: {
       format: RULE_FORMAT,
       object: 'company',
-      name: 'No fit tier yet',
-      description: 'Looked at whenever anything about a company changes. Off: it would ask far too often.',
+      name: 'Company without a fit tier',
+      description: 'Off: it would run far too often.',
       triggers: [{ id: 't1', kind: 'createdOrChanged', params: {} }],
       conditions: all({ field: 'fitTier', op: 'isEmpty', params: {} }),
       steps: [ringUp('s1', 'Decide the fit tier of {{company.name}}')],
@@ -154,8 +154,8 @@ export const BRANCH_RULES: readonly DemoRule[] = [
     document: {
       format: RULE_FORMAT,
       object: 'contact',
-      name: 'Somebody’s details changed',
-      description: 'For the week in which the address book is cleaned.',
+      name: 'Contact details changed',
+      description: 'For the week of the contact clean-up.',
       triggers: [{ id: 't1', kind: 'changed', params: {} }],
       conditions: all({ field: 'email', op: 'isEmpty', params: {} }),
       steps: [ringUp('s1', 'Ask {{contact.name}} for a mail address')],
@@ -165,7 +165,7 @@ export const BRANCH_RULES: readonly DemoRule[] = [
     state: 'on',
     document: deal({
       name: 'Hand over',
-      description: 'For whoever cannot see to a deal any more.',
+      description: 'For owners who can’t continue with a deal.',
       triggers: [
         {
           id: 't1',
@@ -178,10 +178,10 @@ export const BRANCH_RULES: readonly DemoRule[] = [
                 key: 'why',
                 label: 'Why?',
                 type: 'choice',
-                choices: ['Away', 'Too much to do', 'Not my field'],
+                choices: ['Away', 'Too much to do', 'Outside my area'],
                 required: true,
               },
-              { key: 'note', label: 'What should the next one know?', type: 'text', choices: [], required: false },
+              { key: 'note', label: 'What should the next owner know?', type: 'text', choices: [], required: false },
             ],
           },
         },
@@ -201,7 +201,7 @@ export const BRANCH_RULES: readonly DemoRule[] = [
             who: { by: 'owner' },
             subject: '{{deal.name}} is yours now',
             body: '{{t1.why}}. {{t1.note}}',
-            mail: true,
+            email: true,
           },
         },
         {
@@ -214,7 +214,7 @@ export const BRANCH_RULES: readonly DemoRule[] = [
             due: { count: 1, unit: 'workdays' },
             priority: 'normal',
             again: false,
-            tell: false,
+            email: false,
           },
         },
       ],
@@ -223,7 +223,7 @@ export const BRANCH_RULES: readonly DemoRule[] = [
   {
     state: 'on',
     document: deal({
-      name: 'Very large quote, tell the lead',
+      name: 'Quote over €80,000: notify the sales lead',
       description: 'Somebody should look twice at what is above 80,000.',
       triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-quoted' } }],
       conditions: all({ field: 'amount', op: 'moreThan', params: { value: 80_000 } }),
@@ -235,7 +235,7 @@ export const BRANCH_RULES: readonly DemoRule[] = [
             who: { by: 'person', person: 'maren' },
             subject: 'Quoted at {{deal.amount}}: {{deal.name}}',
             body: 'By the owner of the deal, expected to close {{deal.closeDate}}.',
-            mail: true,
+            email: true,
           },
         },
       ],
@@ -246,8 +246,8 @@ export const BRANCH_RULES: readonly DemoRule[] = [
     document: {
       format: RULE_FORMAT,
       object: 'contact',
-      name: 'Make an enquiry of it',
-      description: 'A contact who is worth a deal becomes one, in Enquiries.',
+      name: 'Qualify a contact',
+      description: 'Creates an enquiry for the contact.',
       triggers: [{ id: 't1', kind: 'byHand', params: { button: 'Qualify', facts: ['email'], questions: [] } }],
       conditions: {
         kind: 'group',

@@ -51,7 +51,12 @@ const cookie = (event: H3Event) =>
 
 export async function signIn(event: H3Event, workspace: Workspace, personId: string): Promise<void> {
   const account = workspace.store.people.accountOf(personId)
-  if (!account?.active) throw new ProblemError(401, 'Not signed in', 'This account is closed.')
+  if (!account?.active)
+    throw new ProblemError(
+      401,
+      'Not signed in',
+      'This account is no longer active. Ask a specialist in your workspace.',
+    )
   const session = await cookie(event)
   await session.clear()
   await session.update({ personId, epoch: account.sessionEpoch })
@@ -84,7 +89,7 @@ export async function signedIn(event: H3Event, workspace: Workspace): Promise<Si
         ? null
         : workspace.db.inTurn(() => workspace.store.people.personOfToken(token, workspace.clock.nowMs()))
     if (personId === null || !workspace.store.people.accountOf(personId)?.active)
-      throw new ProblemError(401, 'Not signed in', 'The key is not known here, or was revoked.')
+      throw new ProblemError(401, 'Not signed in', 'This API key is unknown or has been revoked.')
     return { personId, epoch: null }
   }
   const {
@@ -103,5 +108,5 @@ export function refuseForeign(event: H3Event): void {
   const foreign =
     (site !== undefined && site !== 'same-origin' && site !== 'none') ||
     (origin !== undefined && (!URL.canParse(origin) || new URL(origin).host !== getRequestHost(event)))
-  if (foreign) throw new ProblemError(403, 'Not from here', 'The request came from another site.')
+  if (foreign) throw new ProblemError(403, 'Request blocked', 'It came from another website.')
 }

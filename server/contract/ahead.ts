@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { contract, zId, zInstant, zObject, zRef } from './contract'
 
 const zAheadItem = z.union([
-  z.strictObject({ wait: zId }).describe('what a run waits for'),
+  z.strictObject({ wait: zId }).describe('what a run is waiting for'),
   z
     .strictObject({
       rule: zId,
@@ -11,7 +11,7 @@ const zAheadItem = z.union([
       occurrence: z.string().max(300),
       dueMs: zInstant,
     })
-    .describe('the moment of a record that has not come yet'),
+    .describe('an upcoming time of a record'),
 ])
 
 const zAheadLine = z
@@ -20,18 +20,18 @@ const zAheadLine = z
     kind: z
       .enum(['wait', 'task', 'start', 'again'])
       .describe(
-        '`wait` a run goes on, `task` a task that was put off, `start` a date comes, `again` a recurring moment for all that match',
+        '`wait` a run continues, `task` a task is created later, `start` a date is reached, `again` a schedule',
       ),
-    dueMs: zInstant.nullable().describe('null for what is waited for however long it takes'),
+    dueMs: zInstant.nullable().describe('null if there is no time limit'),
     ruleId: zId,
     ruleName: z.string(),
     ref: zRef.nullable(),
     recordName: z.string(),
     ownerId: z.string().nullable(),
     what: z.string().describe('what happens then'),
-    count: z.number().int().nullable().describe('for a recurring moment, how many records match now'),
+    count: z.number().int().nullable().describe('for a schedule, how many records match now'),
     runId: zId.nullable(),
-    moved: z.string().nullable().describe('who put it off'),
+    moved: z.string().nullable().describe('who postponed it'),
     item: zAheadItem.nullable(),
   })
   .meta({ id: 'Ahead' })
@@ -41,8 +41,8 @@ const zDayCounts = z.array(z.number().int())
 export const ahead = {
   'GET /ahead': contract({
     section: 'Rules',
-    does: 'What will happen later over all rules, soonest first',
-    more: 'Waiting runs and tasks, dates that come for records whose conditions hold now, and recurring moments. For the next 92 days unless told otherwise.',
+    does: 'List upcoming events',
+    more: 'Waiting runs and tasks, upcoming dates of records that meet the conditions now, and schedules. Default: next 92 days.',
     query: z.object({
       from: z.coerce.number().int().optional(),
       to: z.coerce.number().int().optional(),
@@ -55,13 +55,13 @@ export const ahead = {
     answer: z.strictObject({
       lines: z.array(zAheadLine),
       total: z.number().int(),
-      more: z.boolean().describe('whether there may be more than were counted'),
+      more: z.boolean().describe('whether there may be more than counted'),
     }),
   }),
   'GET /ahead/load': contract({
     section: 'Rules',
-    does: 'The tasks that rules will make, by whoever gets them and the day they are due',
-    more: 'What runs now, rehearsed from now on: runs that wait, dates that come, days that come again.',
+    does: 'Forecast tasks by person and due date',
+    more: 'A rehearsal of all rules that are on: waiting runs, upcoming dates and schedules.',
     query: z.object({ days: z.coerce.number().int().min(1).max(92).default(14) }),
     answer: z.strictObject({
       atMs: zInstant,
@@ -71,7 +71,7 @@ export const ahead = {
   }),
   'GET /ahead/grid': contract({
     section: 'Rules',
-    does: 'How much is ahead, by owner and day',
+    does: 'Count upcoming events by owner and day',
     query: z.object({
       days: z.coerce.number().int().min(1).max(92).default(14),
       rule: z.coerce.number().int().positive().optional(),
@@ -79,23 +79,21 @@ export const ahead = {
     answer: z.strictObject({
       days: z.array(z.string()),
       owners: z.array(z.strictObject({ id: z.string().nullable(), counts: zDayCounts })),
-      tasks: z
-        .array(z.strictObject({ id: z.string(), counts: zDayCounts }))
-        .describe('tasks that are open already, by the day they are due'),
+      tasks: z.array(z.strictObject({ id: z.string(), counts: zDayCounts })).describe('Open tasks by due date'),
       total: z.number().int(),
       more: z.boolean(),
     }),
   }),
   'POST /ahead': contract({
     section: 'Rules',
-    does: 'Ends, puts off or does now what is ahead',
-    more: 'A date that is called off or put off counts as come: the same moment does not start the rule again.',
+    does: 'End, postpone or run upcoming events now',
+    more: 'An ended or postponed date counts as reached and does not trigger the rule again.',
     body: z.strictObject({
       act: z.enum(['end', 'now', 'postpone']),
       items: z.array(zAheadItem).min(1).max(500),
-      toMs: zInstant.optional().describe('to when it is put off'),
+      toMs: zInstant.optional().describe('new time when postponing'),
       reason: z.string().trim().max(500).default(''),
     }),
-    answer: z.strictObject({ done: z.number().int(), gone: z.number().int().describe('what was no longer there') }),
+    answer: z.strictObject({ done: z.number().int(), gone: z.number().int().describe('items that no longer existed') }),
   }),
 } as const

@@ -1,3 +1,4 @@
+import '../../core/language/issues'
 import { z } from 'zod'
 import { OBJECTS } from '../../core/records/kinds'
 import { zValue } from '../../core/language/value'
@@ -40,23 +41,23 @@ export interface Contract {
 
 export const contract = <const C extends Contract>(given: C): C => given
 
-export const zObject = z.enum(OBJECTS).describe('the kind of record')
+export const zObject = z.enum(OBJECTS).describe('record type')
 export const zId = z.number().int().positive()
 export const zIdParam = z.object({ id: z.coerce.number().int().positive() })
 export const zRef = z.strictObject({ object: zObject, id: zId }).meta({ id: 'RecordRef' })
 export const zRefParams = z.object({ object: zObject, id: z.coerce.number().int().positive() })
-export const zInstant = z.number().int().describe('an instant in milliseconds since 1970, UTC')
+export const zInstant = z.number().int().describe('time in milliseconds since 1970, UTC')
 export const zValues = z
   .record(z.string().max(100), zValue.meta({ id: 'Value' }))
-  .describe('values by field key; see the fields for what each may hold')
+  .describe('values by field key; see GET /fields for the types')
   .meta({ id: 'Values' })
-export const zPersonId = z.string().max(100).describe('the id of a person')
+export const zPersonId = z.string().max(100).describe('person ID')
 export const zOk = z.strictObject({ ok: z.literal(true) })
 
 /** Where the following page begins; `null` after the last. */
-export const zNext = z.string().nullable().describe('give it as `cursor` for the following page; null after the last')
+export const zNext = z.string().nullable().describe('pass it as `cursor` to get the next page; null on the last page')
 export const zPaging = {
-  cursor: z.string().max(200).optional().describe('`next` of the page before'),
+  cursor: z.string().max(200).optional().describe('`next` of the previous page'),
   limit: z.coerce.number().int().min(1).max(200).default(100),
 }
 
@@ -70,7 +71,7 @@ export const zProblem = z
     places: z.array(
       z.strictObject({
         path: z.string().describe('which part of the request'),
-        text: z.string().describe('what is wrong with it'),
+        text: z.string().describe('the problem'),
       }),
     ),
   })

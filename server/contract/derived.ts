@@ -19,7 +19,7 @@ const zScorecard = z
     id: zId,
     object: zObject,
     name: z.string(),
-    key: z.string().describe('the field of its points; that of its band has “Band” behind it'),
+    key: z.string().describe('field of its points; the field of its band ends in “Band”'),
     lines: z.array(zLine),
     least: z.number().nullable(),
     most: z.number().nullable(),
@@ -29,23 +29,23 @@ const zScorecard = z
 const zHappening = z
   .strictObject({
     ref: zRef.optional(),
-    email: z.string().max(300).optional().describe('of a contact, in place of a record'),
+    email: z.string().max(300).optional().describe('a contact’s email, instead of a record'),
     kind: z.enum(HAPPENING_KINDS),
-    about: z.string().trim().max(500).default('').describe('the page, the form, the subject'),
-    atMs: zInstant.nullable().default(null).describe('now, when left out'),
-    key: z.string().max(200).nullable().default(null).describe('what you call it: told again, it is not kept again'),
+    about: z.string().trim().max(500).default('').describe('page, form or subject'),
+    atMs: zInstant.nullable().default(null).describe('now if omitted'),
+    key: z.string().max(200).nullable().default(null).describe('your own key; the same key is stored only once'),
   })
   .refine((one) => one.ref !== undefined || one.email !== undefined, 'names no record')
 const zTold = z.strictObject({
   kept: z.number().int(),
-  known: z.number().int().describe('those whose key was there already'),
+  known: z.number().int().describe('items with a known key'),
   refused: z.array(z.strictObject({ row: z.number().int(), text: z.string() })),
 })
 
 export const derived = {
   'GET /derived-fields': contract({
     section: 'Fields',
-    does: 'Which fields are being worked out for all records just now',
+    does: 'List running calculations',
     answer: z.strictObject({
       jobs: z.array(
         z.strictObject({ id: zId, fieldIds: z.array(zId), done: z.number().int(), total: z.number().int() }),
@@ -54,8 +54,8 @@ export const derived = {
   }),
   'POST /derived-fields': contract({
     section: 'Fields',
-    does: 'Makes a calculated field or a roll-up',
-    more: 'Refused (422) with the place in the formula, and where fields would hang on one another in a circle.',
+    does: 'Create a calculated field or roll-up',
+    more: 'Error 422 with the position in the formula, or if fields would depend on each other in a circle.',
     body: z.strictObject({
       object: zObject,
       label: zLabel,
@@ -67,52 +67,52 @@ export const derived = {
   }),
   'PUT /derived-fields/:id': contract({
     section: 'Fields',
-    does: 'Says anew what a calculated field or a roll-up comes to',
-    more: 'It is worked out for all records in the background, as no change of theirs: no rule hears of it.',
+    does: 'Change its formula',
+    more: 'It is recalculated in the background. Rules are not triggered.',
     params: zIdParam,
     body: z.strictObject({ label: zLabel.optional(), description: zDescription.optional(), made: zMaking }),
     answer: zOk,
   }),
   'POST /derived-fields/preview': contract({
     section: 'Fields',
-    does: 'What a formula or a roll-up would come to on the records that are there',
+    does: 'Preview a formula or roll-up',
     body: z.strictObject({ object: zObject, type: z.enum(FIELD_TYPE_NAMES).nullable().default(null), made: zMaking }),
   }),
   'GET /scorecards': contract({
     section: 'Scores',
-    does: 'The scorecards',
+    does: 'List scorecards',
     answer: z.strictObject({ scorecards: z.array(zScorecard) }),
   }),
   'POST /scorecards': contract({
     section: 'Scores',
-    does: 'Makes a scorecard for contacts or companies',
-    more: 'It keeps two fields, of the points and of the band.',
+    does: 'Create a scorecard',
+    more: 'It creates two fields: points and band.',
     body: zCard.extend({ object: zObject }),
     answer: z.strictObject({ id: zId }),
   }),
   'PUT /scorecards/:id': contract({
     section: 'Scores',
-    does: 'Changes a scorecard',
-    more: 'Everybody’s score is worked out anew in the background; no rule hears of it.',
+    does: 'Update a scorecard',
+    more: 'Scores are recalculated in the background. Rules are not triggered.',
     params: zIdParam,
     body: zCard,
     answer: zOk,
   }),
   'DELETE /scorecards/:id': contract({
     section: 'Scores',
-    does: 'Takes a scorecard away with its fields',
-    more: 'Refused (422) while a rule names it.',
+    does: 'Delete a scorecard and its fields',
+    more: 'Error 422 if a rule uses it.',
     params: zIdParam,
     answer: zOk,
   }),
   'POST /scorecards/preview': contract({
     section: 'Scores',
-    does: 'What a scorecard as it is written comes to, beside what records have now',
+    does: 'Preview a scorecard',
     body: zCard.extend({ object: zObject, id: zId.nullable() }),
   }),
   'GET /records/:object/:id/scores': contract({
     section: 'Scores',
-    does: 'The scores of a record, line by line',
+    does: 'Get a record’s scores by line',
     params: zRefParams,
     answer: z.strictObject({
       scores: z.array(
@@ -134,9 +134,9 @@ export const derived = {
       ),
     }),
   }),
-  'GET /happenings': contract({
+  'GET /activities': contract({
     section: 'Scores',
-    does: 'What happened around records, the newest first',
+    does: 'List activity',
     query: z.object(zPaging),
     answer: z.strictObject({
       happenings: z.array(
@@ -152,16 +152,16 @@ export const derived = {
       next: zNext,
     }),
   }),
-  'POST /happenings': contract({
+  'POST /activities': contract({
     section: 'Scores',
-    does: 'Tells what happened around records',
-    more: 'Scores follow in the same moment, and rules that go by them.',
+    does: 'Add activity',
+    more: 'Scores change at once and trigger rules.',
     body: z.strictObject({ happenings: z.array(zHappening).min(1).max(1000) }),
     answer: zTold,
   }),
-  'POST /happenings/files': contract({
+  'POST /activities/files': contract({
     section: 'Scores',
-    does: 'The same from a CSV file',
+    does: 'Add activity from CSV',
     more: 'Columns: kind, about, at, key; and email, contact, company or deal.',
     body: z.strictObject({ text: z.string().max(5_000_000) }),
     answer: zTold,

@@ -8,9 +8,7 @@ const zSynonymSet = z
   .strictObject({
     id: zId,
     name: z.string(),
-    groups: z
-      .array(z.array(z.string()))
-      .describe('each group is one value; its first spelling is what the others count as'),
+    groups: z.array(z.array(z.string())).describe('each group is one value; the first spelling is the main one'),
   })
   .meta({ id: 'SynonymSet' })
 
@@ -23,8 +21,8 @@ const zDescription = z.string().trim().max(500)
 export const fields = {
   'POST /fields': contract({
     section: 'Fields',
-    does: 'Makes a field',
-    more: 'Its key, by which rules and programs name it, is made of its label and stays.',
+    does: 'Create a field',
+    more: 'The key is generated from the label and never changes.',
     body: z.strictObject({
       object: zObject,
       label: zLabel,
@@ -36,73 +34,73 @@ export const fields = {
   }),
   'PATCH /fields/:id': contract({
     section: 'Fields',
-    does: 'Renames a field, describes it, makes it required, puts it away or brings it back',
-    more: 'A field that a rule names cannot be put away (422, with the rules). Its values stay, and are there again when it comes back.',
+    does: 'Update, archive or restore a field',
+    more: 'Error 422 if a rule uses the field. Values are kept and available again after restoring.',
     params: zIdParam,
     body: z.strictObject({
       label: zLabel.optional(),
       description: zDescription.optional(),
       required: z.boolean().optional(),
       archived: z.boolean().optional(),
-      synonyms: zId.nullable().optional().describe('the synonym set that its texts are compared by; null for none'),
+      synonyms: zId.nullable().optional().describe('synonym set used to compare its texts; null for none'),
     }),
     answer: zOk,
   }),
   'PUT /fields/order': contract({
     section: 'Fields',
-    does: 'Puts the fields of a kind of record in order',
+    does: 'Reorder fields',
     body: z.strictObject({ object: zObject, ids: z.array(zId).max(500) }),
     answer: zOk,
   }),
   'POST /fields/:id/choices': contract({
     section: 'Fields',
-    does: 'Adds a choice',
-    more: 'Everybody can choose it at once. One that reads the same is given back instead of a second one.',
+    does: 'Add a choice',
+    more: 'Available immediately. If the choice exists, its ID is returned.',
     params: zIdParam,
     body: z.strictObject({ label: zLabel }),
     answer: z.strictObject({ id: z.string(), added: z.boolean() }),
   }),
   'PATCH /fields/:id/choices/:choice': contract({
     section: 'Fields',
-    does: 'Renames a choice or moves it in the order',
-    more: 'Records and rules hold its id and follow the new word.',
+    does: 'Rename or move a choice',
+    more: 'Records and rules use the ID, so the new name applies everywhere.',
     params: zIdParam.extend({ choice: z.string().max(200) }),
     body: z.strictObject({
       label: zLabel.optional(),
-      before: z.string().max(200).nullable().optional().describe('the choice it shall stand before; null for the end'),
+      before: z.string().max(200).nullable().optional().describe('the choice to place it before; null for the end'),
     }),
     answer: zOk,
   }),
   'DELETE /fields/:id/choices/:choice': contract({
     section: 'Fields',
-    does: 'Takes a choice out, or merges it into another one',
-    more: 'Refused (422) while a rule or segment names it, and without `into` while records hold it. Records that hold it get the other one, as changes that rules do not look at.',
+    does: 'Remove a choice or replace it with another',
+    more: 'Error 422 if a rule or segment uses it, or if records have it and `into` is missing. Records that have it get the other choice. Rules are not triggered.',
     params: zIdParam.extend({ choice: z.string().max(200) }),
     query: z.object({ into: z.string().max(200).optional() }),
     answer: z.strictObject({ changed: z.number().int() }),
   }),
   'POST /fields/:id/type': contract({
     section: 'Fields',
-    does: 'Gives a field another type, or with `try` tells what that would come to',
-    more: 'Refused (422) while a value does not fit, or a rule or segment names the field: nothing is lost.',
+    does: 'Change a field’s type, or preview it with `try`',
+    more: 'Error 422 if a value can’t be converted, or a rule or segment uses the field. No values are lost.',
     params: zIdParam,
     body: z.strictObject({ type: z.enum(FIELD_TYPE_NAMES), try: z.boolean().default(false) }),
     answer: z.strictObject({
-      fit: z.number().int().describe('records whose value fits'),
+      fit: z.number().int().describe('records that can be converted'),
       wrongRecords: z.number().int(),
-      choices: z.array(z.string()).describe('choices that are made of what is written'),
+      choices: z.array(z.string()).describe('choices created from the values'),
       wrong: z
         .array(z.strictObject({ text: z.string(), count: z.number().int(), why: z.string() }))
-        .describe('values that do not fit, the commonest first'),
+        .describe('values that can’t be converted, most frequent first'),
     }),
   }),
   'GET /pipeline-sheets': contract({
     section: 'Screens',
-    does: 'Every pipeline with how many deals each stage holds and which rules name it',
+    does: 'Get pipelines with usage',
   }),
   'POST /pipelines': contract({
     section: 'Fields',
-    does: 'Makes a pipeline',
+    does: 'Create a pipeline',
     body: z.strictObject({
       name: zLabel,
       stages: z
@@ -114,21 +112,21 @@ export const fields = {
   }),
   'PATCH /pipelines/:pipeline': contract({
     section: 'Fields',
-    does: 'Renames a pipeline or moves it in the order',
+    does: 'Rename or move a pipeline',
     params: z.object({ pipeline: z.string().max(100) }),
     body: z.strictObject({ name: zLabel.optional(), before: z.string().max(100).nullable().optional() }),
     answer: zOk,
   }),
   'POST /pipelines/:pipeline/stages': contract({
     section: 'Fields',
-    does: 'Adds a stage at the end of a pipeline',
+    does: 'Add a stage',
     params: z.object({ pipeline: z.string().max(100) }),
     body: z.strictObject({ name: zLabel, outcome: zOutcome.default('open'), probability: zProbability.default(null) }),
     answer: z.strictObject({ id: z.string() }),
   }),
   'PATCH /stages/:stage': contract({
     section: 'Fields',
-    does: 'Renames a stage, says what it counts as and how likely it is won, or moves it in the order',
+    does: 'Update or move a stage',
     params: z.object({ stage: z.string().max(100) }),
     body: z.strictObject({
       name: zLabel.optional(),
@@ -140,20 +138,20 @@ export const fields = {
   }),
   'DELETE /stages/:stage': contract({
     section: 'Fields',
-    does: 'Takes a stage out of its pipeline; its deals go to another one first',
-    more: 'Refused (422) while a rule or segment names it. What happened in it can still be told.',
+    does: 'Remove a stage (moves its deals first)',
+    more: 'Error 422 if a rule or segment uses it. Its history is kept.',
     params: z.object({ stage: z.string().max(100) }),
     query: z.object({ to: z.string().max(100).optional() }),
     answer: z.strictObject({ moved: z.number().int() }),
   }),
   'GET /synonyms': contract({
     section: 'Fields',
-    does: 'The sets of spellings that count as one value',
+    does: 'List synonym sets',
     answer: z.strictObject({ sets: z.array(zSynonymSet) }),
   }),
   'GET /synonyms/:id': contract({
     section: 'Fields',
-    does: 'A set of spellings with the fields that are compared by it and what is written in them',
+    does: 'Get a synonym set with its fields and values',
     params: zIdParam,
     answer: z.strictObject({
       set: zSynonymSet,
@@ -162,38 +160,38 @@ export const fields = {
         .array(
           z.strictObject({ spelling: z.string(), countsAs: z.string(), known: z.boolean(), count: z.number().int() }),
         )
-        .describe('what is written in records, the commonest first; `known` when the set has it'),
+        .describe('values in records, most frequent first; `known` if the set has them'),
     }),
   }),
   'POST /synonyms': contract({
     section: 'Fields',
-    does: 'Makes a set of spellings',
-    more: 'Records keep what was written; conditions, links and imports compare it as what it counts as.',
+    does: 'Create a synonym set',
+    more: 'Records keep their spelling. Conditions, links and imports compare the main spelling.',
     body: z.strictObject({ name: zLabel, groups: zSpellings.default([]) }),
     answer: z.strictObject({ id: zId }),
   }),
   'PATCH /synonyms/:id': contract({
     section: 'Fields',
-    does: 'Renames a set or gives it other spellings',
-    more: 'A spelling that would count as two things is refused (422).',
+    does: 'Update a synonym set',
+    more: 'Error 422 if a spelling is listed twice.',
     params: zIdParam,
     body: z.strictObject({ name: zLabel.optional(), groups: zSpellings.optional() }),
     answer: zOk,
   }),
   'DELETE /synonyms/:id': contract({
     section: 'Fields',
-    does: 'Takes away a set that no field is compared by',
+    does: 'Delete an unused synonym set',
     params: zIdParam,
     answer: zOk,
   }),
   'GET /field-sheets/:object': contract({
     section: 'Screens',
-    does: 'The fields of a kind of record with how far they are filled, what stands in them, and which rules name them',
+    does: 'Get fields with usage',
     params: objectParams,
   }),
   'GET /fields': contract({
     section: 'Fields',
-    does: 'Every field of every kind of record, with what it may hold',
+    does: 'List fields',
     query: z.object({ object: zObject.optional() }),
     answer: z.strictObject({
       fields: z.array(
@@ -205,13 +203,13 @@ export const fields = {
             label: z.string(),
             type: z.enum(FIELD_TYPE_NAMES),
             description: z.string(),
-            keptBy: z.string().nullable().describe('what keeps it when nobody may write it'),
+            keptBy: z.string().nullable().describe('why it is read-only; null if it can be edited'),
             required: z.boolean(),
             made: z
               .looseObject({ by: z.enum(['formula', 'rollUp', 'score', 'segment']) })
               .nullable()
               .optional()
-              .describe('how its value comes about, where it is worked out'),
+              .describe('how it is calculated, if it is'),
             choices: z.array(z.strictObject({ id: z.string(), label: z.string() })),
             currencyKey: z.string().nullable(),
             synonyms: zId.nullable(),

@@ -96,7 +96,7 @@ const header = (name: string, description: string): Json => ({
   description,
   schema: { type: 'string' },
 })
-const TAG: Json = { ETag: { description: 'the version of the record', schema: { type: 'string' } } }
+const TAG: Json = { ETag: { description: 'Record version', schema: { type: 'string' } } }
 
 function operation(route: RouteName, components: Components): Json {
   const contract: Contract = CONTRACTS[route]
@@ -115,7 +115,7 @@ function operation(route: RouteName, components: Components): Json {
         'application/json': {
           schema: contract.answer
             ? components.of(contract.answer, 'output')
-            : { type: 'object', description: 'made for one screen; it changes with it' },
+            : { type: 'object', description: 'Internal response for one screen. May change without notice.' },
         },
       }
   return {
@@ -132,11 +132,11 @@ function operation(route: RouteName, components: Components): Json {
         ? [
             header(
               'Idempotency-Key',
-              'a text of your own; the same request under the same key is done once and answered again for a day',
+              'A unique text. Requests with the same key are executed once; the response is repeated for a day.',
             ),
           ]
         : []),
-      ...(writes && contract.tagged ? [header('If-Match', 'the ETag of the version the change is made for')] : []),
+      ...(writes && contract.tagged ? [header('If-Match', 'ETag of the version you are changing')] : []),
     ],
     ...(contract.body
       ? {
@@ -149,14 +149,14 @@ function operation(route: RouteName, components: Components): Json {
     responses: {
       200: { description: contract.does, ...(contract.tagged ? { headers: TAG } : {}), content },
       ...(contract.params || contract.query || contract.body
-        ? { 400: problem('The request does not fit: which part, and why') }
+        ? { 400: problem('Invalid request: the field and the reason') }
         : {}),
       ...(act === 'enter'
         ? {}
         : { 401: problem('Not signed in'), 403: problem(`Only somebody who may ${ACT_WORDS[act]}`) }),
-      ...(contract.params ? { 404: problem('Not there, or not to be seen') } : {}),
-      ...(writes && contract.tagged ? { 412: problem('Changed meanwhile') } : {}),
-      ...(contract.body ? { 422: problem('Refused: what is wrong with which part; nothing was written') } : {}),
+      ...(contract.params ? { 404: problem('Not found or no access') } : {}),
+      ...(writes && contract.tagged ? { 412: problem('Changed by someone else') } : {}),
+      ...(contract.body ? { 422: problem('Not accepted: the field and the reason. Nothing is saved.') } : {}),
     },
   }
 }
@@ -176,7 +176,7 @@ export function openApi(): Json & { readonly openapi: '3.1.0' } {
       title: 'Sky Lever',
       version: '1',
       description:
-        'Records, rules and what rules did. Refusals are problem details (RFC 9457) that name the place and the reason; lists are paged by cursor.',
+        'Records, rules and runs. Errors are problem details (RFC 9457) with the field and the reason. Lists use cursors for paging.',
     },
     servers: [{ url: '/api/v1' }],
     tags: SECTIONS.map((name) => ({ name })),
@@ -187,13 +187,13 @@ export function openApi(): Json & { readonly openapi: '3.1.0' } {
         key: {
           type: 'http',
           scheme: 'bearer',
-          description: 'a key from “Password and keys”; a program that brings it may do what its person may',
+          description: 'An API key from “Account and API keys”',
         },
         cookie: {
           type: 'apiKey',
           in: 'cookie',
           name: 'sky-lever',
-          description: 'the cookie of a browser that signed in',
+          description: 'Session cookie of a signed-in browser',
         },
       },
     },

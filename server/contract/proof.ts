@@ -8,7 +8,9 @@ import { zDocument, zSeen } from './rules'
 const zFinding = z
   .strictObject({
     kind: z.string(),
-    severity: z.enum(SEVERITIES).describe('`grave` will go wrong, `likely` is hardly meant, `note` is good to know'),
+    severity: z
+      .enum(SEVERITIES)
+      .describe('`error` will go wrong, `warning` is probably not intended, `info` is good to know'),
     ruleId: zId,
     ruleName: z.string(),
     part: z.enum(['rule', 'trigger', 'condition', 'step', 'branch']).describe('what it is about'),
@@ -16,9 +18,9 @@ const zFinding = z
     param: z.string(),
     text: z.string(),
     why: z.string(),
-    fix: z.strictObject({ say: z.string(), rule: zDocument.describe('the rule with it mended') }).nullable(),
-    others: z.array(zId).describe('the other rules that have to do with it'),
-    key: z.string().describe('what it is told apart by when it is let stand'),
+    fix: z.strictObject({ say: z.string(), rule: zDocument.describe('the corrected rule') }).nullable(),
+    others: z.array(zId).describe('other rules involved'),
+    key: z.string().describe('key for accepting it'),
     accepted: z.strictObject({ reason: z.string(), person: z.string(), atMs: zInstant }).nullable(),
   })
   .meta({ id: 'Finding' })
@@ -26,62 +28,62 @@ const zFinding = z
 export const proof = {
   'GET /preflight': contract({
     section: 'Rules',
-    does: 'What reading all rules together brings to light',
-    more: 'Rules that are put away are left out.',
+    does: 'Check all rules',
+    more: 'Archived rules are left out.',
     answer: z.strictObject({ findings: z.array(zFinding) }),
   }),
   'POST /preflight': contract({
     section: 'Rules',
-    does: 'The same for one rule, unsaved edits included',
+    does: 'Check one rule, including unsaved edits',
     body: z.strictObject({ ruleId: zId, document: zDocument }),
     answer: z.strictObject({ findings: z.array(zFinding) }),
   }),
   'POST /rules/:id/accepted-findings': contract({
     section: 'Rules',
-    does: 'Lets a finding stand, with the reason',
+    does: 'Accept a finding with a reason',
     params: zIdParam,
     body: z.strictObject({ key: z.string().min(1).max(2000), reason: z.string().trim().min(1).max(500) }),
     answer: zOk,
   }),
   'DELETE /rules/:id/accepted-findings': contract({
     section: 'Rules',
-    does: 'Takes a finding up again',
+    does: 'Reopen a finding',
     params: zIdParam,
     query: z.object({ key: z.string().min(1).max(2000) }),
     answer: zOk,
   }),
   'POST /tables/read': contract({
     section: 'Rules',
-    does: 'Reads a decision table from a DMN 1.3 file',
-    more: 'What is not covered is refused (422) by its name.',
+    does: 'Import a decision table (DMN 1.3)',
+    more: 'Error 422 names what is not supported.',
     body: z.strictObject({
       document: zDocument.describe('the rule that the table is for'),
-      step: z.string().max(40).describe('the step that will hold it'),
+      step: z.string().max(40).describe('the step it will be in'),
       text: z.string().max(DMN_MOST),
     }),
     answer: z.strictObject({ name: z.string(), table: zTable.meta({ id: 'DecisionTable' }) }),
   }),
   'POST /tables/write': contract({
     section: 'Rules',
-    does: 'A decision table of a rule as a DMN 1.3 file',
+    does: 'Export a decision table (DMN 1.3)',
     body: z.strictObject({ document: zDocument, step: z.string().max(40) }),
     answer: z.string(),
     media: 'application/xml',
   }),
   'POST /evidence': contract({
     section: 'Screens',
-    does: 'What a rule comes to on the records that are there, unsaved edits included',
+    does: 'Get evidence for a rule',
     body: z.strictObject({ document: zDocument }),
   }),
   'POST /evidence/record': contract({
     section: 'Rules',
-    does: 'Each condition of a rule with what it sees on one record now, unsaved edits included',
+    does: 'Check a rule’s conditions for one record',
     body: z.strictObject({ document: zDocument, id: zId.describe('the record') }),
     answer: z.strictObject({
       name: z.string(),
       holds: z.boolean(),
       seen: z.array(zSeen),
-      ways: z.array(z.string()).describe('the paths that it would go with the values it has now, by their ids'),
+      ways: z.array(z.string()).describe('IDs of the paths it would take with its current values'),
     }),
   }),
 } as const

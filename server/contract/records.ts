@@ -5,7 +5,7 @@ import { contract, zId, zInstant, zNext, zObject, zPaging, zRef, zRefParams, zVa
 const zRecord = z
   .strictObject({
     id: zId,
-    version: z.number().int().positive().describe('counts its committed changes from 1'),
+    version: z.number().int().positive().describe('number of its changes, from 1'),
     values: zValues,
   })
   .meta({ id: 'Record' })
@@ -15,27 +15,27 @@ const zLink = z
     ref: zRef,
     name: z.string(),
     role: z.string(),
-    main: z.boolean().describe('whether it is the one that rules follow'),
+    main: z.boolean().describe('whether rules use this link'),
   })
   .meta({ id: 'Link' })
 
-const zDoer = z.looseObject({ by: z.string(), name: z.string() }).describe('who or what did it')
+const zDoer = z.looseObject({ by: z.string(), name: z.string() }).describe('author (person, rule, import …)')
 
 export const zLabel = z.string().trim().min(1, 'is missing').max(100)
 
 export const zFilterGroup = zGroup.meta({ id: 'Conditions' })
 
-export const filter = z.string().max(20_000).optional().describe('a group of conditions as JSON, the same as in a rule')
+export const filter = z.string().max(20_000).optional().describe('a group of conditions as JSON, as in a rule')
 
 const zGone = z
   .strictObject({
     ref: zRef,
     name: z.string(),
     how: z.enum(['deleted', 'merged']),
-    into: z.strictObject({ ref: zRef, name: z.string() }).nullable().describe('the record it went into'),
+    into: z.strictObject({ ref: zRef, name: z.string() }).nullable().describe('the record it was merged into'),
     atMs: zInstant,
     person: z.string(),
-    canBringBack: z.boolean().describe('false while the record it went into is gone itself'),
+    canBringBack: z.boolean().describe('false while the record it was merged into is deleted'),
   })
   .meta({ id: 'GoneRecord' })
 
@@ -44,8 +44,8 @@ export const objectParams = z.object({ object: zObject })
 export const records = {
   'GET /records/:object': contract({
     section: 'Records',
-    does: 'Lists records in the order of their ids',
-    more: 'A page can be shorter than asked for when a filter lets few records through; go on while there is a `next`.',
+    does: 'List records by ID',
+    more: 'With a filter, a page can be shorter than `limit`. Continue while there is a `next`.',
     params: objectParams,
     query: z.object({
       filter,
@@ -56,14 +56,14 @@ export const records = {
   }),
   'POST /records/:object': contract({
     section: 'Records',
-    does: 'Creates a record and lets rules see it',
+    does: 'Create a record (triggers rules)',
     params: objectParams,
     body: z.strictObject({ values: zValues, links: z.array(zRef).max(20).default([]) }),
-    answer: z.strictObject({ ref: zRef, runs: z.number().int().describe('runs that rules made because of it') }),
+    answer: z.strictObject({ ref: zRef, runs: z.number().int().describe('runs it triggered') }),
   }),
   'GET /records/:object/:id': contract({
     section: 'Records',
-    does: 'One record with its links, what is ahead of it and what happened to it',
+    does: 'Get a record with links, upcoming events and timeline',
     tagged: true,
     params: zRefParams,
     answer: z.strictObject({
@@ -73,13 +73,13 @@ export const records = {
       links: z.array(zLink),
       scores: z
         .array(z.looseObject({ points: z.number(), band: z.string().nullable() }))
-        .describe('line by line; see the route of its own'),
+        .describe('by line; see GET /records/{object}/{id}/scores'),
       writers: z
         .record(z.string(), z.strictObject({ doer: zDoer, atMs: zInstant }))
-        .describe('who or what wrote each field last'),
+        .describe('who or what last set each field'),
       ahead: z
         .array(z.looseObject({ id: zId, title: z.string(), due: z.string() }))
-        .describe('open tasks, the soonest first'),
+        .describe('open tasks, soonest first'),
       waiting: z
         .array(
           z.looseObject({
@@ -90,15 +90,15 @@ export const records = {
             what: z.string(),
           }),
         )
-        .describe('what rules will do with it, the soonest first'),
+        .describe('what rules will do with it, soonest first'),
       timeline: z.array(z.looseObject({ atMs: zInstant, what: z.string() })).describe('newest first'),
     }),
   }),
   'PATCH /records/:object/:id': contract({
     section: 'Records',
-    does: 'Changes fields of a record; rules that it starts have run when this answers',
+    does: 'Update a record; triggered rules have run when it returns',
     tagged: true,
-    more: 'With `If-Match` it is refused (412) when somebody changed the record meanwhile; the `ETag` of the answer is then that of the version that is there.',
+    more: 'With `If-Match`: error 412 if the record has changed. The response has the current `ETag`.',
     params: zRefParams,
     body: z.strictObject({ values: zValues }),
     answer: z.strictObject({
@@ -110,19 +110,19 @@ export const records = {
   }),
   'DELETE /records/:object/:id': contract({
     section: 'Records',
-    does: 'Deletes a record and lets rules see it',
-    more: 'Its history, runs and tasks stay, and it can be brought back as it was.',
+    does: 'Delete a record (triggers rules)',
+    more: 'History, runs and tasks are kept. The record can be restored.',
     params: zRefParams,
     answer: z.strictObject({ runs: z.number().int() }),
   }),
   'GET /records/:object/:id/merges/:other': contract({
     section: 'Records',
-    does: 'What merging another record of the kind into this one would do',
+    does: 'Preview a merge',
     params: zRefParams.extend({ other: z.coerce.number().int().positive() }),
     answer: z.strictObject({
-      name: z.string().describe('of the other one'),
-      links: z.number().int().describe('links that come with it'),
-      tasks: z.number().int().describe('tasks that come with it'),
+      name: z.string().describe('name of the other record'),
+      links: z.number().int().describe('links that move'),
+      tasks: z.number().int().describe('tasks that move'),
       fields: z
         .array(
           z.strictObject({
@@ -133,47 +133,43 @@ export const records = {
             from: z.enum(['kept', 'other']),
           }),
         )
-        .describe('those in which the two differ, with whose value stays unless told otherwise'),
+        .describe('fields that differ, with the value kept by default'),
     }),
   }),
   'POST /records/:object/:id/merges': contract({
     section: 'Records',
-    does: 'Merges another record of the kind into this one',
-    more: 'Its links and tasks become this one’s, its values fill what this one lacks, and its history is told here. It can be brought back.',
+    does: 'Merge another record into this one',
+    more: 'Links and tasks move to this record, its values fill empty fields, and both histories are shown. The merge can be undone.',
     params: zRefParams,
     body: z.strictObject({
       other: zId,
-      take: z
-        .array(z.string().max(100))
-        .max(200)
-        .default([])
-        .describe('fields whose value is taken from the other one'),
+      take: z.array(z.string().max(100)).max(200).default([]).describe('fields that take the other record’s value'),
     }),
     answer: z.strictObject({ runs: z.number().int() }),
   }),
-  'GET /gone/:object': contract({
+  'GET /deleted-records/:object': contract({
     section: 'Records',
-    does: 'Records that were deleted or merged, the newest first',
+    does: 'List deleted and merged records',
     params: objectParams,
     query: z.object(zPaging),
     answer: z.strictObject({ rows: z.array(zGone), next: zNext }),
   }),
-  'GET /gone/:object/:id': contract({
+  'GET /deleted-records/:object/:id': contract({
     section: 'Records',
-    does: 'What became of a record that is no longer there',
+    does: 'Get a deleted or merged record',
     params: zRefParams,
     answer: zGone,
   }),
-  'POST /gone/:object/:id': contract({
+  'POST /deleted-records/:object/:id': contract({
     section: 'Records',
-    does: 'Brings back a record that was deleted or merged',
-    more: 'After a merge, links and tasks go back to it, and the other record gets its old values back where nobody has written since. No rule hears of it.',
+    does: 'Restore a deleted or merged record',
+    more: 'After a merge, links, tasks and unchanged values go back to their records. Rules are not triggered.',
     params: zRefParams,
-    answer: z.strictObject({ ref: zRef, stayed: z.array(z.string()).describe('what could not be put as it was') }),
+    answer: z.strictObject({ ref: zRef, stayed: z.array(z.string()).describe('what could not be restored') }),
   }),
   'GET /records/:object/:id/fields/:key': contract({
     section: 'Records',
-    does: 'Who or what set a field of a record, when, and from what',
+    does: 'Get the history of a field',
     params: zRefParams.extend({ key: z.string().max(100) }),
     answer: z.strictObject({
       label: z.string(),
@@ -193,27 +189,27 @@ export const records = {
   }),
   'GET /records/:object/:id/links': contract({
     section: 'Links',
-    does: 'The records a record is linked to, in both directions',
+    does: 'List links',
     params: zRefParams,
     answer: z.strictObject({ links: z.array(zLink) }),
   }),
   'POST /records/:object/:id/links': contract({
     section: 'Links',
-    does: 'Links a deal to a contact or company, or a contact to a company',
-    more: 'The first link to a kind of record is the main one. Linking what is linked already changes its role and, when asked, makes it the main one.',
+    does: 'Create or update a link',
+    more: 'The first link to a record type is the main one. For an existing link, its role changes, and with `main` it becomes the main one.',
     params: zRefParams,
     body: z.strictObject({ to: zRef, role: z.string().trim().max(100).default(''), main: z.boolean().default(false) }),
     answer: z.strictObject({ links: z.array(zLink) }),
   }),
   'DELETE /records/:object/:id/links/:other/:otherId': contract({
     section: 'Links',
-    does: 'Takes a link away',
+    does: 'Remove a link',
     params: zRefParams.extend({ other: zObject, otherId: z.coerce.number().int().positive() }),
     answer: z.strictObject({ links: z.array(zLink) }),
   }),
-  'GET /ledgers/:object': contract({
+  'GET /record-lists/:object': contract({
     section: 'Screens',
-    does: 'A page of the table of records, sorted',
+    does: 'Get a sorted page of records',
     params: objectParams,
     query: z.object({
       filter,
@@ -226,13 +222,13 @@ export const records = {
   }),
   'GET /boards/:pipeline': contract({
     section: 'Screens',
-    does: 'The deals of a pipeline by stage',
+    does: 'Get a Board',
     params: z.object({ pipeline: z.string().max(100) }),
     query: z.object({ owner: z.string().max(100).optional() }),
   }),
   'GET /find': contract({
     section: 'Screens',
-    does: 'Records and rules by name',
+    does: 'Search records and rules',
     query: z.object({ words: z.string().trim().min(1).max(100) }),
   }),
 } as const

@@ -8,18 +8,18 @@ const zScript = z
     z.strictObject({
       day: z.int().min(0).max(800),
       minute: z.int().min(0).max(1439),
-      id: zId.nullable().describe('a record; null for each that takes part'),
+      id: zId.nullable().describe('a record; null for all of them'),
       values: zValues,
     }),
   )
   .max(100)
   .default([])
-  .describe('what is assumed to happen')
+  .describe('assumed changes')
 
 export const rehearsals = {
   'GET /cases': contract({
     section: 'Rules',
-    does: 'Rehearsals that were kept with what is expected of them',
+    does: 'List test cases',
     query: z.object({ rule: z.coerce.number().int().positive().optional() }),
     answer: z.strictObject({
       cases: z.array(
@@ -38,8 +38,8 @@ export const rehearsals = {
   }),
   'POST /cases': contract({
     section: 'Rules',
-    does: 'Keeps records as they are now, and what rules come to on them from now on, as a case',
-    more: 'With what is linked to them, up to 300 records. It is run again before a rule of it is published.',
+    does: 'Create a test case from current records',
+    more: 'Includes linked records, 300 at most. Runs before one of its rules is published.',
     body: z.strictObject({
       name: z.string().trim().min(1).max(300),
       rules: z
@@ -54,18 +54,18 @@ export const rehearsals = {
   }),
   'POST /cases/runs': contract({
     section: 'Rules',
-    does: 'Runs the cases of a rule, or all of them, by the rules as they are written now',
+    does: 'Run test cases',
     more: 'Nothing is written.',
     body: z.strictObject({
       rule: zId.optional(),
-      document: zDocument.optional().describe('the rule as it is being edited'),
+      document: zDocument.optional().describe('the rule with unsaved edits'),
     }),
     answer: z.strictObject({
       cases: z.array(
         z.strictObject({
           id: zId,
           name: z.string(),
-          wrong: z.array(z.string()).describe('what did not come as expected; empty when all did'),
+          wrong: z.array(z.string()).describe('differences from the expected result; empty if it passed'),
           starts: z.number().int(),
           tasks: z.number().int(),
         }),
@@ -74,51 +74,51 @@ export const rehearsals = {
   }),
   'GET /cases/:id': contract({
     section: 'Rules',
-    does: 'A case as text to be edited, and as a file for the command line',
+    does: 'Get a test case as text',
     params: zIdParam,
     answer: z.strictObject({ id: zId, name: z.string(), text: z.string(), file: z.string() }),
   }),
   'PUT /cases/:id': contract({
     section: 'Rules',
-    does: 'Puts a text in place of a case',
-    more: 'Refused (422) with the line or the path when it cannot be run. Its rules stay those of the workspace.',
+    does: 'Replace a test case',
+    more: 'Error 422 with the line or path if it can’t be run. It keeps using the workspace’s rules.',
     params: zIdParam,
     body: z.strictObject({ text: z.string().max(2_000_000) }),
     answer: zOk,
   }),
-  'DELETE /cases/:id': contract({ section: 'Rules', does: 'Takes a case away', params: zIdParam, answer: zOk }),
+  'DELETE /cases/:id': contract({ section: 'Rules', does: 'Delete a test case', params: zIdParam, answer: zOk }),
   'POST /cases/:id/accept': contract({
     section: 'Rules',
-    does: 'Expects of a case from now on what comes by the rules as they are written now',
+    does: 'Accept the current result as expected',
     params: zIdParam,
     answer: zOk,
   }),
   'POST /rehearsals': contract({
     section: 'Rules',
-    does: 'Begins a rehearsal: rules on a copy of the records, with a clock that jumps',
-    more: 'Answers at once; nothing is written and nothing leaves. Drafts and unsaved edits can take part.',
+    does: 'Start a rehearsal',
+    more: 'Returns immediately. Nothing is changed or sent. Drafts and unsaved edits can be included.',
     body: z.strictObject({
       rules: z
         .array(
           z.strictObject({
             rule: zId,
-            document: zDocument.optional().describe('an edit that is not saved; otherwise the draft'),
+            document: zDocument.optional().describe('the rule with unsaved edits; the draft if omitted'),
           }),
         )
         .min(1)
         .max(20),
-      ids: z.array(zId).max(5000).optional().describe('the records that take part'),
-      filter: zFilterGroup.optional().describe('or those that match; all when neither is given'),
+      ids: z.array(zId).max(5000).optional().describe('records to use'),
+      filter: zFilterGroup.optional().describe('or a filter for them; all records if both are omitted'),
       days: z.int().min(1).max(800).default(90),
-      back: z.boolean().default(false).describe('goes through what really happened in the last days instead'),
+      back: z.boolean().default(false).describe('replay the changes of the last days instead'),
       script: zScript,
-      compare: z.boolean().default(false).describe('beside the version that runs'),
+      compare: z.boolean().default(false).describe('Compare with published version'),
     }),
     answer: z.strictObject({ id: zId }),
   }),
   'GET /rehearsals/:id': contract({
     section: 'Rules',
-    does: 'How far a rehearsal has come',
+    does: 'Get rehearsal progress',
     params: zIdParam,
     answer: z.strictObject({
       id: zId,
@@ -130,8 +130,8 @@ export const rehearsals = {
   }),
   'GET /rehearsals/:id/lines': contract({
     section: 'Rules',
-    does: 'What came of a rehearsal, in the order in which it would happen',
-    more: 'Kept for the last dozen, until the server stops.',
+    does: 'Get rehearsal results',
+    more: 'Available for the last 12 rehearsals until a restart.',
     params: zIdParam,
     query: z.object({
       object: zObject.optional(),
@@ -150,8 +150,8 @@ export const rehearsals = {
   }),
   'GET /rehearsals/:id/runs/:run': contract({
     section: 'Rules',
-    does: 'One run of a rehearsal as its sheet, and every text as it would read',
-    more: 'Of the last three rehearsals.',
+    does: 'Get one rehearsed run',
+    more: 'Available for the last 3 rehearsals.',
     params: z.object({ id: z.coerce.number().int().positive(), run: z.coerce.number().int().positive() }),
     answer: z.looseObject({
       run: z.looseObject({ id: zId, ruleName: z.string(), state: z.string() }),
@@ -171,7 +171,7 @@ export const rehearsals = {
   }),
   'POST /rehearsals/:id/stop': contract({
     section: 'Rules',
-    does: 'Stops a rehearsal; what has come of it so far is shown',
+    does: 'Stop a rehearsal',
     params: zIdParam,
     answer: zOk,
   }),

@@ -14,25 +14,22 @@ const zRunLine = z
     ref: zRef,
     recordName: z.string(),
     state: z.enum(RUN_STATES),
-    because: z.string().describe('what started it'),
-    outcome: z.string().describe('what it did, or why it did nothing'),
+    because: z.string().describe('trigger'),
+    outcome: z.string().describe('result, or the reason for none'),
   })
   .meta({ id: 'Run' })
 
-const zPeriod = z.strictObject({ fromMs: zInstant, toMs: zInstant.describe('not part of it') })
+const zPeriod = z.strictObject({ fromMs: zInstant, toMs: zInstant.describe('exclusive') })
 
 const zUndo = z.strictObject({
-  undone: z.array(z.string()).describe('what goes back'),
-  left: z.array(z.string()).describe('what stays, and why'),
-  already: z
-    .strictObject({ person: z.string(), atMs: zInstant })
-    .nullable()
-    .describe('set when it was taken back before'),
+  undone: z.array(z.string()).describe('what is undone'),
+  left: z.array(z.string()).describe('what can’t be undone, and why'),
+  already: z.strictObject({ person: z.string(), atMs: zInstant }).nullable().describe('set if it was already undone'),
 })
 
 const zUndoSurvey = z.strictObject({
   runs: z.number().int(),
-  undone: z.number().int().describe('of those, how many have something that goes back'),
+  undone: z.number().int().describe('of these, runs that can be undone'),
   fields: z.number().int(),
   tasks: z.number().int(),
   links: z.number().int(),
@@ -56,13 +53,13 @@ const zButton = z.strictObject({
       required: z.boolean(),
     }),
   ),
-  keeps: z.string().nullable().describe('the condition that keeps the record out, if one does'),
+  keeps: z.string().nullable().describe('the first condition that is not true, if any'),
 })
 
 export const runs = {
   'GET /rules/:id/jobs': contract({
     section: 'Rules',
-    does: 'Work of a rule over many records, the newest first, and whether it is paused',
+    does: 'List a rule’s bulk jobs and pause state',
     params: zIdParam,
     answer: z.strictObject({
       jobs: z.array(
@@ -72,7 +69,7 @@ export const runs = {
           state: z.enum(['running', 'stopped', 'done']),
           done: z.number().int(),
           total: z.number().int(),
-          left: z.array(z.string()).describe('what could not be taken back'),
+          left: z.array(z.string()).describe('what could not be undone'),
           person: z.string(),
           createdAt: zInstant,
           endedAt: zInstant.nullable(),
@@ -83,57 +80,57 @@ export const runs = {
           atMs: zInstant,
           starts: z.number().int(),
           usual: z.number(),
-          held: z.number().int().describe('what would have started it since'),
+          held: z.number().int().describe('triggers since then'),
         })
         .nullable(),
     }),
   }),
   'POST /rule-jobs/:id': contract({
     section: 'Rules',
-    does: 'Stops work of a rule over many records, or goes on with it',
+    does: 'Stop or continue a bulk job',
     params: zIdParam,
     body: z.strictObject({ act: z.enum(['stop', 'goOn']) }),
     answer: z.strictObject({ state: z.enum(['running', 'stopped', 'done']) }),
   }),
   'POST /rules/:id/pause': contract({
     section: 'Rules',
-    does: 'Lets a paused rule go on',
-    more: 'What would have started it meanwhile is done, or dropped.',
+    does: 'Resume a paused rule',
+    more: 'Triggers in the meantime are run or dropped.',
     params: zIdParam,
     body: z.strictObject({ act: z.enum(['goOn', 'drop']) }),
     answer: z.strictObject({ job: zId.nullable() }),
   }),
   'POST /rules/:id/undo/preview': contract({
     section: 'Runs',
-    does: 'What taking back everything that a rule did in a period would do',
+    does: 'Preview undo for a period',
     params: zIdParam,
     body: zPeriod,
     answer: zUndoSurvey,
   }),
   'POST /rules/:id/undo': contract({
     section: 'Runs',
-    does: 'Takes back everything that a rule did in a period',
-    more: 'In the background, newest first. What something newer stands on stays and is named.',
+    does: 'Undo a rule’s changes in a period',
+    more: 'In the background, newest first. Values that have changed since are kept and listed.',
     params: zIdParam,
     body: zPeriod,
     answer: z.strictObject({ job: zId }),
   }),
   'GET /runs/:id/undo': contract({
     section: 'Runs',
-    does: 'What taking a run back would do',
+    does: 'Preview undo of a run',
     params: zIdParam,
     answer: zUndo,
   }),
   'POST /runs/:id/undo': contract({
     section: 'Runs',
-    does: 'Takes a run back',
-    more: 'As a change by whoever does it, that no rule looks at.',
+    does: 'Undo a run',
+    more: 'Counted as your change. Rules are not triggered.',
     params: zIdParam,
     answer: zUndo,
   }),
-  'POST /starts/:object': contract({
+  'POST /manual-runs/:object': contract({
     section: 'Rules',
-    does: 'Starts a rule by hand for all records that match',
+    does: 'Run a rule by hand for matching records',
     params: z.object({ object: zObject }),
     body: z.strictObject({
       rule: zId,
@@ -144,36 +141,36 @@ export const runs = {
     }),
     answer: z.strictObject({ job: zId, total: z.number().int() }),
   }),
-  'GET /starts/:object': contract({
+  'GET /manual-runs/:object': contract({
     section: 'Rules',
-    does: 'The rules that can be started by hand for a kind of record',
+    does: 'List rules that can be run by hand for a record type',
     params: z.object({ object: zObject }),
     answer: z.strictObject({ buttons: z.array(zButton) }),
   }),
-  'GET /records/:object/:id/starts': contract({
+  'GET /records/:object/:id/manual-runs': contract({
     section: 'Rules',
-    does: 'The rules that can be started by hand for a record, with the facts that each shows',
+    does: 'List rules that can be run by hand for a record',
     params: zRefParams,
     answer: z.strictObject({ buttons: z.array(zButton) }),
   }),
-  'POST /records/:object/:id/starts': contract({
+  'POST /records/:object/:id/manual-runs': contract({
     section: 'Rules',
-    does: 'Starts a rule by hand for a record',
+    does: 'Run a rule by hand for a record',
     params: zRefParams,
     body: z.strictObject({
       rule: zId,
       trigger: z.string().max(40),
-      answers: zValues.default({}).describe('by the keys of its questions'),
+      answers: zValues.default({}).describe('by question key'),
     }),
     answer: z.strictObject({
-      run: zId.nullable().describe('null when the rule is not started after all'),
+      run: zId.nullable().describe('null if the rule did not run'),
       state: z.enum(RUN_STATES).nullable(),
-      text: z.string().describe('what it did, or why it did nothing'),
+      text: z.string().describe('result, or the reason for none'),
     }),
   }),
   'GET /records/:object/:id/rules': contract({
     section: 'Rules',
-    does: 'The rules about a record, each with what it last did for it',
+    does: 'List rules for a record with their last run',
     params: zRefParams,
     answer: z.strictObject({
       rules: z.array(z.strictObject({ ruleId: zId, name: z.string(), state: zState, last: zRunLine.nullable() })),
@@ -181,9 +178,9 @@ export const runs = {
   }),
   'GET /records/:object/:id/rules/:rule': contract({
     section: 'Rules',
-    does: 'Why a rule ran for a record, or why it did not',
+    does: 'Explain why a rule ran or did not run',
     params: zRefParams.extend({ rule: z.coerce.number().int().positive() }),
-    more: 'When it did not run, `seen` holds what its conditions would have seen at the last change that starts it, as far as history tells, and otherwise now.',
+    more: 'If it did not run, `seen` shows the conditions at the last matching change, or now if there was none.',
     answer: z.strictObject({
       ruleId: zId,
       ruleName: z.string(),
@@ -192,40 +189,37 @@ export const runs = {
       answer: z.string().describe('in one sentence'),
       runs: z.array(zRunLine),
       seen: z.array(zSeen),
-      seenAt: zInstant.nullable().describe('the moment of the values; null for now'),
+      seenAt: zInstant.nullable().describe('time of the values; null for now'),
       mode: z.enum(['all', 'any', 'none']),
       holds: z.boolean(),
     }),
   }),
   'GET /runs': contract({
     section: 'Runs',
-    does: 'What rules did, newest first',
+    does: 'List runs',
     query: z.object({
       rule: z.coerce.number().int().positive().optional(),
       state: z.enum(RUN_STATES).optional(),
-      all: z
-        .enum(['true', 'false'])
-        .default('false')
-        .describe('`true` gives runs that ended at their conditions as well'),
+      all: z.enum(['true', 'false']).default('false').describe('`true` includes runs that stopped at their conditions'),
       ...zPaging,
     }),
     answer: z.strictObject({ lines: z.array(zRunLine), next: zNext }),
   }),
   'POST /run-retries': contract({
     section: 'Runs',
-    does: 'Takes failed runs on from the step at which each failed',
-    more: 'What was done stays and is not done again. Runs that did not fail are left alone.',
+    does: 'Retry failed runs from the failed step',
+    more: 'Completed steps are not repeated. Runs that did not fail are skipped.',
     body: z.strictObject({ ids: z.array(zId).min(1).max(200) }),
     answer: z.strictObject({
       done: z.number().int(),
       failed: z.number().int().describe('those that failed again'),
-      left: z.number().int().describe('those that had not failed, or whose conditions do not hold'),
+      left: z.number().int().describe('those that had not failed, or whose conditions are not true'),
     }),
   }),
   'GET /runs/:id': contract({
     section: 'Runs',
-    does: 'One run: what it saw and wrote',
-    more: 'Whoever may see the record may see why it is as it is.',
+    does: 'Get a run',
+    more: 'For anyone who can see the record.',
     params: zIdParam,
     answer: zRunLine.extend({
       version: z.number().int(),
@@ -235,12 +229,12 @@ export const runs = {
       mode: z.enum(['all', 'any', 'none']),
       seen: z
         .array(z.looseObject({ text: z.string(), holds: z.boolean(), value: z.string() }))
-        .describe('each condition with the value it saw'),
+        .describe('each condition with the value it used'),
       stop: z.string().nullable(),
       waits: z
         .array(z.strictObject({ id: zId, stepId: z.string(), say: z.string() }))
-        .describe('what it waits for now'),
-      undone: z.strictObject({ person: z.string(), atMs: zInstant }).nullable().describe('set once it was taken back'),
+        .describe('what it is waiting for'),
+      undone: z.strictObject({ person: z.string(), atMs: zInstant }).nullable().describe('set if it was undone'),
       steps: z.array(z.looseObject({ id: z.string(), sentence: z.string(), result: z.string() })),
       messages: z.array(
         z.strictObject({
@@ -252,7 +246,7 @@ export const runs = {
       ),
       chain: z
         .array(z.looseObject({ what: z.enum(['change', 'run']), id: zId, depth: z.number().int(), text: z.string() }))
-        .describe('the change that began it and everything that followed'),
+        .describe('the change that started it and everything that followed'),
     }),
   }),
 } as const

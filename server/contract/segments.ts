@@ -9,7 +9,7 @@ const zColumns = z.array(z.string().max(100)).max(60)
 const zSegmentParts = {
   name: zLabel,
   filter: zFilterGroup,
-  columns: zColumns.default([]).describe('field keys in their order; empty for the usual ones'),
+  columns: zColumns.default([]).describe('field keys in order; empty for the default columns'),
   sort: z.string().max(100).default('name'),
   down: z.boolean().default(false),
 }
@@ -36,49 +36,49 @@ const zBulkEdit = z.strictObject({
 })
 
 const zLinkOrder = z.strictObject({
-  object: zObject.describe('the kind of record that is gone through'),
+  object: zObject.describe('record type'),
   to: zObject,
   ownField: z.string().max(100),
   theirField: z.string().max(100),
   part: z.enum(MATCH_PARTS),
   several: z.enum(SEVERAL).describe('what happens when several match'),
-  publicToo: z.boolean().default(false).describe('whether public mail domains count'),
+  publicToo: z.boolean().default(false).describe('whether public email domains count'),
   leftOut: z.array(z.string().max(200)).max(500).default([]),
 })
 
 export const segments = {
   'POST /link-plans': contract({
     section: 'Links',
-    does: 'What linking all records of a kind by what they hold would do',
+    does: 'Preview automatic linking',
     body: zLinkOrder,
     answer: z.looseObject({
       total: z.number().int(),
-      links: z.number().int().describe('links that would be made'),
-      counts: z.record(z.string(), z.number().int()).describe('records by what becomes of them'),
+      links: z.number().int().describe('links to create'),
+      counts: z.record(z.string(), z.number().int()).describe('records by result'),
     }),
   }),
   'POST /link-plans/make': contract({
     section: 'Links',
-    does: 'Links all records of a kind by what they hold',
-    more: 'A second time nothing is left to do: records that are linked already stay as they are.',
+    does: 'Create automatic links',
+    more: 'Existing links are not changed.',
     body: zLinkOrder,
     answer: z.strictObject({ made: z.number().int() }),
   }),
   'GET /segments': contract({
     section: 'Records',
-    does: 'The segments of a kind of record, each with how many are in it now',
+    does: 'List segments with record counts',
     query: z.object({ object: zObject }),
     answer: z.strictObject({ segments: z.array(zSegment) }),
   }),
   'POST /segments': contract({
     section: 'Records',
-    does: 'Saves a filter under a name',
+    does: 'Create a segment',
     body: z.strictObject({ object: zObject, ...zSegmentParts }),
     answer: z.strictObject({ id: zId }),
   }),
   'PATCH /segments/:id': contract({
     section: 'Records',
-    does: 'Renames a segment or changes what is in it',
+    does: 'Update a segment',
     params: zIdParam,
     body: z.strictObject({
       name: zLabel.optional(),
@@ -91,30 +91,30 @@ export const segments = {
   }),
   'DELETE /segments/:id': contract({
     section: 'Records',
-    does: 'Takes a segment away; its records stay',
+    does: 'Delete a segment (records are kept)',
     params: zIdParam,
     answer: zOk,
   }),
   'POST /bulk-edits/preview': contract({
     section: 'Records',
-    does: 'What writing one value into a field of all records that fit would do',
+    does: 'Preview a bulk edit',
     body: zBulkEdit,
     answer: z.looseObject({
       matched: z.number().int(),
       changed: z.number().int(),
       same: z.number().int(),
-      tooMany: z.boolean().describe('more than can be changed in one go'),
+      tooMany: z.boolean().describe('more than can be changed at once'),
     }),
   }),
   'POST /bulk-edits': contract({
     section: 'Records',
-    does: 'Writes one value into a field of all records that fit; rules run as for any change',
+    does: 'Set a field for all matching records (triggers rules)',
     body: zBulkEdit,
     answer: z.strictObject({ changed: z.number().int(), runs: z.number().int() }),
   }),
-  'GET /seen/:object': contract({
+  'GET /list-exports/:object': contract({
     section: 'Files',
-    does: 'What is seen of a table as a file: filtered, in its order, with its columns',
+    does: 'Export a filtered list as CSV',
     params: objectParams,
     media: 'text/csv',
     query: z.object({
@@ -122,7 +122,7 @@ export const segments = {
       words: z.string().max(100).default(''),
       sort: z.string().max(100).default('name'),
       down: z.enum(['true', 'false']).default('false'),
-      columns: z.string().max(5000).default('name').describe('field keys with commas between'),
+      columns: z.string().max(5000).default('name').describe('field keys, separated by commas'),
     }),
   }),
 } as const

@@ -8,7 +8,7 @@ import { contract, zId, zIdParam, zInstant, zNext, zObject, zOk, zPaging, zPerso
 import { zEmail, zPassword, zTitle } from './account'
 
 const zZone = z.string().refine(isZone, 'is no time zone of the IANA database')
-const zDay = z.string().refine(isDate, 'is not a date').meta({ format: 'date' })
+const zDay = z.string().refine(isDate, 'is not a date. Use 24 Nov 2026 or 2026-11-24.').meta({ format: 'date' })
 const zTask = z
   .strictObject({
     id: zId,
@@ -18,12 +18,12 @@ const zTask = z
     kind: z.string(),
     priority: z.string(),
     due: z.string(),
-    assigneeId: z.string().nullable().describe('null while it lies in a queue'),
-    queue: z.string().nullable().describe('the team whose queue it was put into'),
-    remindAt: zInstant.nullable().describe('when whoever has it is reminded'),
+    assigneeId: z.string().nullable().describe('null while in a queue'),
+    queue: z.string().nullable().describe('team of the queue'),
+    remindAt: zInstant.nullable().describe('time of the reminder'),
     state: z.enum(['open', 'done', 'withdrawn']),
     outcome: z.string(),
-    because: z.string().describe('why it exists'),
+    because: z.string().describe('reason'),
     ruleId: zId,
     runId: zId,
     createdAt: zInstant,
@@ -38,7 +38,7 @@ const zCounts = z
     changed: z.number().int(),
     same: z.number().int(),
     refused: z.number().int(),
-    companies: z.number().int().describe('companies made on the way'),
+    companies: z.number().int().describe('companies created by the import'),
     contacts: z.number().int(),
   })
   .meta({ id: 'ImportCounts' })
@@ -50,7 +50,7 @@ const zImportLine = z
     state: zImportState,
     rulesOn: z.boolean(),
     counts: zCounts.nullable(),
-    position: z.number().int().describe('the row written last'),
+    position: z.number().int().describe('last imported row'),
     personId: z.string(),
     createdAt: zInstant,
     endedAt: zInstant.nullable(),
@@ -69,7 +69,7 @@ const zPerson = z
     awayTo: z.string().nullable(),
     deputyId: z.string().nullable(),
     active: z.boolean(),
-    zone: z.string().nullable().describe('the time zone they live by; null for the firm’s'),
+    zone: z.string().nullable().describe('time zone; null for the workspace’s'),
   })
   .meta({ id: 'Person' })
 
@@ -84,9 +84,9 @@ const HOURS = {
 }
 
 export const work = {
-  'GET /notices': contract({
+  'GET /notifications': contract({
     section: 'Account',
-    does: 'What one was told by rules, newest first',
+    does: 'List your notifications',
     query: z.object({ ...zPaging }),
     answer: z.strictObject({
       unread: z.number().int(),
@@ -107,18 +107,18 @@ export const work = {
       next: zNext,
     }),
   }),
-  'POST /notices/read': contract({
+  'POST /notifications/read': contract({
     section: 'Account',
-    does: 'Marks notices as read',
+    does: 'Mark notifications as read',
     body: z.strictObject({ ids: z.array(zId).max(200).nullable().describe('null for all') }),
     answer: z.strictObject({ read: z.number().int() }),
   }),
   'GET /tasks': contract({
     section: 'Tasks',
-    does: 'Lists follow-up tasks, newest first',
+    does: 'List tasks',
     query: z.object({
       person: zPersonId.optional(),
-      queue: z.string().max(100).optional().describe('the team whose queue is looked at'),
+      queue: z.string().max(100).optional().describe('team of the queue'),
       state: z.enum(['open', 'done', 'withdrawn']).optional(),
       rule: z.coerce.number().int().positive().optional(),
       ...zPaging,
@@ -127,14 +127,14 @@ export const work = {
   }),
   'POST /tasks/:id': contract({
     section: 'Tasks',
-    does: 'Finishes a task, opens it again, puts it off, hands it over, or takes it from a queue',
-    more: 'Finishing a finished one changes nothing, so that a repeated key does no harm.',
+    does: 'Complete, reopen, postpone, hand over or take a task',
+    more: 'Completing a completed task changes nothing.',
     params: zIdParam,
     body: z.discriminatedUnion('act', [
       z.strictObject({ act: z.literal('finish'), outcome: z.string().trim().max(1000) }),
       z.strictObject({ act: z.literal('reopen') }),
-      z.strictObject({ act: z.literal('pull') }).describe('takes it out of a queue'),
-      z.strictObject({ act: z.literal('putBack') }).describe('puts it back into its queue'),
+      z.strictObject({ act: z.literal('pull') }).describe('take it from a queue'),
+      z.strictObject({ act: z.literal('putBack') }).describe('return it to its queue'),
       z.strictObject({ act: z.literal('postpone'), due: zDay }),
       z.strictObject({ act: z.literal('handOver'), personId: zPersonId }),
     ]),
@@ -142,28 +142,28 @@ export const work = {
   }),
   'GET /day-sheet': contract({
     section: 'Screens',
-    does: 'A person’s follow-ups in the order to do them',
+    does: 'Get a Day sheet',
     query: z.object({ person: zPersonId.optional() }),
   }),
   'GET /imports': contract({
     section: 'Files',
-    does: 'The last 50 files brought in',
+    does: 'List the last 50 imports',
     answer: z.strictObject({ imports: z.array(zImportLine) }),
   }),
   'POST /imports': contract({
     section: 'Files',
-    does: 'Takes a CSV file in and guesses its columns',
-    more: 'Nothing is written to records yet. A file with headings that were brought in before gets the columns of that time.',
+    does: 'Upload a CSV file and match its columns',
+    more: 'No records are changed yet. Column settings of an earlier import with the same columns are reused.',
     body: z.strictObject({
       fileName: z.string().trim().min(1).max(300),
-      content: z.string().max(CONTENT_MOST, 'is larger than 32 MB').describe('the text of the file'),
-      object: zObject.optional().describe('what its rows are; guessed from the headings when left out'),
+      content: z.string().max(CONTENT_MOST, 'The file is larger than 32 MB.').describe('text of the file'),
+      object: zObject.optional().describe('record type of the rows; detected if omitted'),
     }),
     answer: z.strictObject({ id: zId }),
   }),
   'GET /imports/:id': contract({
     section: 'Files',
-    does: 'A file with its columns, and what it would do as long as it has not been brought in',
+    does: 'Get an import with its columns and preview',
     params: zIdParam,
     answer: zImportLine.extend({
       mapping: zMapping,
@@ -175,61 +175,61 @@ export const work = {
   }),
   'PUT /imports/:id/mapping': contract({
     section: 'Files',
-    does: 'Says what the rows of a file are and where each column goes',
+    does: 'Set record type and columns',
     params: zIdParam,
     body: zMapping.meta({ id: 'ImportMapping' }),
     answer: zOk,
   }),
   'POST /imports/:id/run': contract({
     section: 'Files',
-    does: 'Begins an import, or goes on with one that was stopped',
-    more: 'Answers at once; open screens hear how far it has come.',
+    does: 'Start or continue an import',
+    more: 'Returns immediately. Progress is sent to open screens.',
     params: zIdParam,
-    body: z.strictObject({ rulesOn: z.boolean().describe('whether rules run for what changes') }),
+    body: z.strictObject({ rulesOn: z.boolean().describe('whether rules run for these changes') }),
     answer: z.strictObject({ state: zImportState }),
   }),
   'POST /imports/:id/stop': contract({
     section: 'Files',
-    does: 'Stops an import after the rows that are being written',
-    more: 'What is in stays; the rest waits until somebody goes on.',
+    does: 'Stop an import',
+    more: 'Imported rows are kept. Continue to import the rest.',
     params: zIdParam,
     answer: z.strictObject({ state: zImportState }),
   }),
   'GET /imports/:id/refused': contract({
     section: 'Files',
-    does: 'The refused rows as a file of the same shape, with the reason at the end',
+    does: 'Download rejected rows',
     params: zIdParam,
     media: 'text/csv',
   }),
   'GET /exports/:object': contract({
     section: 'Files',
-    does: 'All records of a kind as a file',
-    more: 'Brought in again it changes nothing.',
+    does: 'Export all records of a type',
+    more: 'Importing it again changes nothing.',
     params: z.object({ object: zObject }),
     media: 'text/csv',
   }),
   'GET /clock': contract({
     section: 'Workspace',
-    does: 'The clock that the workspace lives by',
+    does: 'Get the workspace clock',
     answer: z.strictObject({
       nowMs: zInstant,
-      aheadMs: z.number().int().describe('how far that of a demo was turned forward'),
+      aheadMs: z.number().int().describe('how far a demo clock was moved forward'),
       zone: z.string(),
-      nextMs: zInstant.nullable().describe('when the next thing is due'),
+      nextMs: zInstant.nullable().describe('when the next event is due'),
       demo: z.boolean(),
     }),
   }),
   'POST /clock': contract({
     section: 'Workspace',
-    does: 'Turns the clock of a demo workspace forward',
-    more: 'Answers at once. Everything that falls due on the way is done in its order. Refused (409) where the clock is the real one.',
+    does: 'Move the demo clock forward',
+    more: 'Returns immediately. Everything due in between runs in order. Error 409 if the workspace is not a demo.',
     body: z.strictObject({ toMs: zInstant }),
     answer: z.strictObject({ nowMs: zInstant, toMs: zInstant }),
   }),
   'PUT /territories': contract({
     section: 'People',
-    does: 'Says who covers where, in the order in which it is tried',
-    more: 'The first whose conditions a company meets. The list is put in place of the one that is there; it is part of the catalogue.',
+    does: 'Replace the list of territories',
+    more: 'The first territory that matches a company applies. Replaces the whole list.',
     body: z.strictObject({
       territories: z.array(z.strictObject({ name: zTitle, filter: zFilterGroup, personId: zPersonId })).max(200),
     }),
@@ -237,8 +237,8 @@ export const work = {
   }),
   'PUT /hours': contract({
     section: 'Workspace',
-    does: 'Says when the firm works',
-    more: 'What waits for working days or office hours is planned anew where it has not begun to wait.',
+    does: 'Set working hours and holidays',
+    more: 'Scheduled times that depend on working days or hours are recalculated.',
     body: z.strictObject({
       zone: zZone,
       ...HOURS,
@@ -246,27 +246,27 @@ export const work = {
         .array(z.strictObject({ team: z.string().max(100), ...HOURS }))
         .max(100)
         .optional()
-        .describe('teams that work at other hours; theirs count for the records of their people'),
+        .describe('teams with other hours, used for their people’s records'),
     }),
     answer: zOk,
   }),
   'POST /hours/holidays': contract({
     section: 'Workspace',
-    does: 'Reads holidays from an iCalendar file, without keeping them yet',
+    does: 'Read holidays from an iCalendar file (nothing is saved)',
     body: z.strictObject({ text: z.string().max(2_000_000) }),
     answer: z.strictObject({
       holidays: z.array(z.strictObject({ date: z.string(), name: z.string() })),
-      passed: z.number().int().describe('entries that are no whole days'),
+      passed: z.number().int().describe('entries that are not whole days'),
     }),
   }),
   'GET /people': contract({
     section: 'People',
-    does: 'Everybody who works or worked here',
+    does: 'List people',
     answer: z.strictObject({ people: z.array(zPerson) }),
   }),
   'POST /people': contract({
     section: 'People',
-    does: 'Takes somebody in, with a first password that they change themselves',
+    does: 'Add a person with an initial password',
     body: z.strictObject({
       name: zTitle,
       email: zEmail,
@@ -279,7 +279,7 @@ export const work = {
   }),
   'PATCH /people/:id': contract({
     section: 'People',
-    does: 'Changes somebody: role, team, away dates, deputy, whether they still work here, or a new first password',
+    does: 'Update a person',
     params: z.object({ id: zPersonId }),
     body: z.strictObject({
       name: zTitle.optional(),
@@ -297,15 +297,15 @@ export const work = {
   }),
   'GET /backups': contract({
     section: 'Workspace',
-    does: 'The backups that lie beside the database',
+    does: 'List backups',
     answer: z.strictObject({
       backups: z.array(z.looseObject({ name: z.string(), bytes: z.number(), atMs: zInstant })),
     }),
   }),
   'POST /backups': contract({
     section: 'Workspace',
-    does: 'Copies the database as it is now, while everything goes on',
-    more: 'Answers when the copy has been checked.',
+    does: 'Create a backup',
+    more: 'Returns when the copy has been verified.',
     answer: z.looseObject({ name: z.string() }),
   }),
 } as const

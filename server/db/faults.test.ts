@@ -35,7 +35,7 @@ describe('when something breaks underneath', () => {
     }).toThrow(/full/)
     expect(storageProblem(Object.assign(new Error(), { code: 'SQLITE_FULL' }))).toMatchObject({
       status: 507,
-      title: 'The disk is full',
+      title: 'Disk full',
     })
     expect(sqlite.inTransaction).toBe(false)
     sqlite.pragma('max_page_count = 1000000')
@@ -127,7 +127,7 @@ describe('when something breaks underneath', () => {
         return error
       }
     })()
-    expect(storageProblem(thrown)).toMatchObject({ status: 503, title: 'The database cannot be written' })
+    expect(storageProblem(thrown)).toMatchObject({ status: 503, title: 'Database is read-only' })
     expect(workspace.db.sqlite.inTransaction).toBe(false)
     expect(workspace.store.records.read(ref)?.values.stage).toBe('hp-sized')
     workspace.db.sqlite.pragma('query_only = OFF')
@@ -147,7 +147,7 @@ describe('when something breaks underneath', () => {
     } catch (error) {
       thrown = error
     }
-    expect(storageProblem(thrown)).toMatchObject({ status: 503, title: 'The database is held by another program' })
+    expect(storageProblem(thrown)).toMatchObject({ status: 503, title: 'Database busy' })
     other.exec('ROLLBACK')
     other.close()
     expect(workspace.change(ref, { units: 2 }, 'rosa').event).not.toBeNull()

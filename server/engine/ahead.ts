@@ -78,7 +78,7 @@ export function actAhead(
       .due(world, dueMs, ref.id - 1, 1)
       .starts.find((one) => one.ref.id === ref.id && one.occurrence === occurrence)
     if (!start || world.ran({ ruleId, ref, occurrence })) return false
-    const say = `${who} ${given.act === 'end' ? 'called it off' : 'wanted it now'}${reason === '' ? '' : `: ${reason}`}`
+    const say = `${given.act === 'end' ? 'ended' : 'run now'} by ${who}${reason === '' ? '' : `: ${reason}`}`
     world.startByClock(ref, {
       ruleId,
       triggerId,

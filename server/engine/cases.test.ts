@@ -95,7 +95,7 @@ describe('a case', () => {
     const { workspace, ruleId } = all_
     const id = keep(all_)
     const [found] = runCases(workspace, { ruleId, document: closing(5, 800) })
-    expect(found?.wrong[0]).toBe('start 1: expected deal 1 at 2026-12-07T08:30, came deal 2 at 2026-12-05T08:30')
+    expect(found?.wrong[0]).toBe('start 1: expected deal 1 at 2026-12-07T08:30, got deal 2 at 2026-12-05T08:30')
     const { store } = workspace
     expect(
       store.rules.saveDraft(

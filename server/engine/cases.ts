@@ -1,3 +1,4 @@
+import { capital } from '../../core/language/nouns'
 import { sayProblem } from '../../core/language/problems'
 import { OBJECTS, type RecordRef } from '../../core/records/kinds'
 import {
@@ -58,14 +59,14 @@ export function keepCase(
   const links = new Map<string, { from: string; to: string; main: boolean }>()
   const take = (ref: RecordRef, deep: number): void => {
     const record = store.records.read(ref)
-    if (!record) throw refuse('ids', `there is no ${nameOf(ref)}`)
+    if (!record) throw refuse('ids', `${capital(nameOf(ref))} does not exist.`)
     if (!taken.has(nameOf(ref)))
       taken.set(nameOf(ref), {
         ref,
         values: Object.fromEntries(Object.entries(record.values).filter(([, value]) => value !== null)),
       })
     if (taken.size > RECORDS_MOST)
-      throw refuse('ids', `with what is linked to them these are more than ${RECORDS_MOST} records; keep fewer`)
+      throw refuse('ids', `With linked records this is more than ${RECORDS_MOST} records. Choose fewer.`)
     if (deep === 0) return
     for (const of of OBJECTS) {
       for (const { id } of store.links.linked(ref, of)) {
@@ -132,7 +133,7 @@ function current(
   const rules: RuleDocument[] = []
   for (const id of ruleIds) {
     const rule = edited.get(id) ?? workspace.store.rules.get(id)?.draft
-    if (!rule) return `rule ${id} is no longer there`
+    if (!rule) return `Rule ${id} no longer exists`
     rules.push(rule)
   }
   return { ...document, rules }
@@ -159,7 +160,7 @@ export function runCases(
   return workspace.store.cases.list(ruleId).map((kept): CaseRun => {
     const outcome = outcomeOf(workspace, kept, edited)
     if (typeof outcome === 'string')
-      return { id: kept.id, name: kept.name, wrong: [`it cannot be run: ${outcome}`], starts: 0, tasks: 0 }
+      return { id: kept.id, name: kept.name, wrong: [`Can’t run: ${outcome}`], starts: 0, tasks: 0 }
     return {
       id: kept.id,
       name: kept.name,

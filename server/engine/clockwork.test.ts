@@ -89,7 +89,7 @@ describe('the clock at work', () => {
     expect(run && runPage(workspace, run.id)).toMatchObject({
       because: 'its site-visit date was 3 days away, 10 Dec 2026',
       doer: { by: 'clock' },
-      chain: [{ text: 'the clock: the moment came' }, {}],
+      chain: [{ text: 'schedule: scheduled time' }, {}],
     })
   })
 
@@ -240,18 +240,18 @@ describe('what is ahead', () => {
         count,
       ]),
     ).toEqual([
-      ['wait', 'One', 'task “Ask about One”', '2026-11-26T09:12', null],
+      ['wait', 'One', 'create task “Ask about One”', '2026-11-26T09:12', null],
       [
         'again',
-        'every Thursday at 15:30 (Lisbon), whether somebody works then or not, for all deals that match',
-        'task “Tidy”',
+        'every Thursday at 15:30 (Lisbon), for all deals that meet the conditions',
+        'create task “Tidy”',
         '2026-11-26T15:30',
         2,
       ],
       [
         'start',
         'One',
-        'task “Ring”, because its expected close was 3 days away, 30 Nov 2026',
+        'create task “Ring” (its expected close was 3 days away, 30 Nov 2026)',
         '2026-11-27T08:30',
         null,
       ],
@@ -289,8 +289,8 @@ describe('what is ahead', () => {
     await until(workspace, clock, at('2027-01-31'))
     expect(titles(workspace)).toEqual([])
     expect(workspace.store.runs.list({ limit: 9 }).map((run) => run.stop)).toEqual([
-      { code: 'calledOff', say: 'Ines Calloway called it off: they rang' },
-      { code: 'ended', say: 'Ines Calloway ended it: they rang' },
+      { code: 'calledOff', say: 'ended by Ines Calloway: they rang' },
+      { code: 'ended', say: 'ended by Ines Calloway: they rang' },
     ])
   })
 
@@ -302,10 +302,10 @@ describe('what is ahead', () => {
     })
     const put = aheadOf(workspace, query()).lines
     expect(put.map((line) => [line.dueMs, line.what])).toEqual([
-      [at('2026-12-15'), 'task “Waited”'],
-      [at('2026-12-15'), 'task “Near”'],
+      [at('2026-12-15'), 'create task “Waited”'],
+      [at('2026-12-15'), 'create task “Near”'],
     ])
-    expect(put[0]?.moved).toBe('Ines Calloway put it off: fair')
+    expect(put[0]?.moved).toBe('postponed by Ines Calloway: fair')
     await until(workspace, clock, at('2026-12-14'))
     expect(titles(workspace)).toEqual([])
     await until(workspace, clock, at('2026-12-16'))
@@ -325,7 +325,7 @@ describe('what is ahead', () => {
     mergeRecords(merged.workspace, deal(merged.workspace, { name: 'Other' }), merged.ref.id, [], 'ines')
     expect(merged.workspace.store.runs.list({ limit: 1 })[0]?.stop).toEqual({
       code: 'ended',
-      say: 'the record went into another one',
+      say: 'the record was merged into another',
     })
     const off = three()
     expect(off.workspace.store.waits.endAllOf(off.rule, { code: 'ended', say: 'off' }, 0)).toBe(1)
@@ -338,7 +338,7 @@ describe('what is ahead', () => {
     }
     expect(runPage(undone.workspace, run)).toMatchObject({
       state: 'stopped',
-      stop: 'ended: Ines Calloway took it back',
+      stop: 'Ines Calloway took it back',
     })
   })
 
@@ -372,7 +372,7 @@ describe('hours, territories and queues', () => {
     planClock(workspace)
     expect(workspace.store.waits.timers()[0]?.dueMs).toBe(at('2026-12-11', 8, 30))
     expect(refusal(() => setHours(workspace, { zone, workdays: [1], opensAt: 600, closesAt: 540, holidays }))).toBe(
-      'closesAt: the office closes before it opens',
+      'closesAt: The closing time must be after the opening time.',
     )
   })
 
@@ -425,10 +425,10 @@ describe('hours, territories and queues', () => {
       ['rosa', '2026-12-07', at('2026-12-07', 7)],
     ])
     expect(refusal(() => setHours(workspace, { ...firm, teams: [{ team: 'Nobody', ...own }] }))).toBe(
-      'teams.0.team: there is no team “Nobody”',
+      'teams.0.team: Team “Nobody” does not exist.',
     )
     expect(refusal(() => setHours(workspace, { ...firm, teams: [{ team: 'Hire', ...own, opensAt: 960 }] }))).toBe(
-      'teams.0.closesAt: the office closes before it opens',
+      'teams.0.closesAt: The closing time must be after the opening time.',
     )
   })
 
@@ -465,9 +465,9 @@ describe('hours, territories and queues', () => {
           { name: 'a', personId: 'anouk', filter: all() },
         ]),
       ),
-    ).toBe('territories.1.name: there are two territories “a”')
+    ).toBe('territories.1.name: Two territories are named “a”.')
     expect(refusal(() => setTerritories(workspace, [{ name: 'A', personId: 'nobody', filter: all() }]))).toContain(
-      'there is nobody “nobody”',
+      'territories.0.personId: “nobody” can’t cover A. Choose an active person.',
     )
   })
 
@@ -486,7 +486,7 @@ describe('hours, territories and queues', () => {
     expect(daySheet(workspace, 'jude').queue?.tasks).toEqual([])
     expect([tasks.pull(1, 'brisa', 1), tasks.pull(1, 'rosa', 2)]).toEqual([true, false])
     expect(daySheet(workspace, 'brisa')).toMatchObject({
-      open: [{ title: 'Whoever', acts: [{ text: 'taken from the queue by Brisa Teixeira' }] }],
+      open: [{ title: 'Whoever', acts: [{ text: 'Taken from the queue by Brisa Teixeira' }] }],
       queue: { tasks: [] },
     })
     tasks.putBack(1, 'brisa', 3)

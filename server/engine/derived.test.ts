@@ -57,25 +57,27 @@ describe('calculated fields', () => {
   it('are refused with the place and the reason, and where they would go round in a circle', () => {
     const { workspace } = larkmoor()
     expect(refusal(() => formula(workspace, 'A', 'amonut * 2'))).toBe('text: 1–6: there is no “amonut” of a deal')
-    expect(refusal(() => formula(workspace, 'A', 'name'))).toBe('type: it comes to a text: kept as text or long text')
-    expect(refusal(() => formula(workspace, 'A', 'stageSince - now()'))).toBe(
-      'text: now() is another moment all the time: a field can go by today()',
+    expect(refusal(() => formula(workspace, 'A', 'name'))).toBe(
+      'type: The result is a text. Choose the type text or long text.',
     )
-    expect(refusal(() => formula(workspace, 'Amount', '1'))).toBe('label: there is a field “Amount” already')
+    expect(refusal(() => formula(workspace, 'A', 'stageSince - now()'))).toBe(
+      'text: now() can’t be used in a field because it changes constantly. Use today().',
+    )
+    expect(refusal(() => formula(workspace, 'Amount', '1'))).toBe('label: A field named “Amount” already exists.')
     const a = formula(workspace, 'First', 'amount + 1')
     formula(workspace, 'Second', 'first + 1')
     const field = fieldOf(workspace, a.id)
     expect(
       refusal(() => field && changeDerived(workspace, field, { made: { by: 'formula', text: 'second + 1' } }, 'ines')),
     ).toMatch(
-      /^text: goes round in a circle: (First → Second → First|this field → Second → this field|Second → this field → Second)$/,
+      /^text: Circular reference: (First → Second → First|this field → Second → this field|Second → this field → Second)\.?$/,
     )
     roll(workspace, 'Sum', { what: 'sum', field: 'first' })
     expect(
       refusal(() => field && changeDerived(workspace, field, { made: { by: 'formula', text: 'company.sum' } }, 'ines')),
-    ).toContain('goes round in a circle')
+    ).toContain('Circular reference')
     expect(refusal(() => field && changeField(workspace, field, { archived: true }))).toBe(
-      'archived: Second is worked out from it',
+      'archived: “First” can’t be archived: it is used to calculate “Second”. Remove it there first.',
     )
   })
 

@@ -1,3 +1,5 @@
+import { capital } from '../../core/language/nouns'
+import { listOf } from '../../core/language/counts'
 import { Asked, derivationsOf, circleIn, type Derived } from '../../core/derived/derivations'
 import type { Making } from '../../core/derived/making'
 import { rollUpProblem, rollUpType, sayRollUp } from '../../core/derived/roll-up'
@@ -28,7 +30,7 @@ export interface GivenMaking {
 
 /** What keeps the field, in words that stand wherever it cannot be written. */
 function keptBy(made: GivenMaking['made'], catalogue: Catalogue): string {
-  return made.by === 'formula' ? `worked out from ${made.text}` : `worked out: ${sayRollUp(made, catalogue)}`
+  return made.by === 'formula' ? `calculated: ${made.text}` : `calculated: ${sayRollUp(made, catalogue)}`
 }
 
 /** Refuses what does not read, does not fit the type, or would go round in a circle. */
@@ -36,21 +38,25 @@ export function checkMaking({ object, type, made }: GivenMaking, catalogue: Cata
   if (made.by === 'formula') {
     const read = compileFormula(made.text, object, catalogue)
     if (!read.ok) throw refuse('text', `${read.problem.from + 1}–${read.problem.to}: ${read.problem.text}`)
-    if (read.formula.uses.now) throw refuse('text', 'now() is another moment all the time: a field can go by today()')
+    if (read.formula.uses.now)
+      throw refuse('text', 'now() can’t be used in a field because it changes constantly. Use today().')
     const types = keptAs(read.formula.type)
     if (!types.includes(type))
       throw refuse(
         'type',
         types.length === 0
-          ? `${sayType(read.formula.type)} cannot be kept in a field`
-          : `it comes to ${sayType(read.formula.type)}: kept as ${types.map((one) => FIELD_TYPES[one].word).join(' or ')}`,
+          ? `${capital(sayType(read.formula.type))} can’t be saved in a field.`
+          : `The result is ${sayType(read.formula.type)}. Choose the type ${listOf(
+              types.map((one) => FIELD_TYPES[one].word),
+              'or',
+            )}.`,
       )
   } else {
     const problem = rollUpProblem(made, object, catalogue)
     if (problem) throw refuse(problem.path, problem.text)
     refuseUnknown(made.where, made.over, catalogue)
     if (rollUpType(made, catalogue) !== type)
-      throw refuse('type', `it is kept as ${FIELD_TYPES[rollUpType(made, catalogue) ?? 'number'].word}`)
+      throw refuse('type', `The type must be ${FIELD_TYPES[rollUpType(made, catalogue) ?? 'number'].word}.`)
   }
   const own: Field = {
     id: id ?? 0,
@@ -72,7 +78,7 @@ export function checkMaking({ object, type, made }: GivenMaking, catalogue: Cata
   if (circle)
     throw refuse(
       made.by === 'formula' ? 'text' : 'field',
-      `goes round in a circle: ${[...circle, ...circle.slice(0, 1)].map((field) => (field.id === own.id ? 'this field' : field.label)).join(' → ')}`,
+      `Circular reference: ${[...circle, ...circle.slice(0, 1)].map((field) => (field.id === own.id ? 'this field' : field.label)).join(' → ')}`,
     )
 }
 
@@ -95,7 +101,7 @@ export function makeDerived(
   const catalogue = workspace.catalogue()
   const { object, label, type, description, made } = given
   const own = [...catalogue.data.fields, ...(catalogue.data.archived ?? [])].filter((field) => field.object === object)
-  if (own.length >= FIELDS_MOST) throw refuse('label', `a kind of record has ${FIELDS_MOST} fields at the most`)
+  if (own.length >= FIELDS_MOST) throw refuse('label', `No more than ${FIELDS_MOST} fields per record type.`)
   refuseSameLabel(workspace, object, label, null)
   checkMaking(given, catalogue, null)
   const key = keyOf(label, new Set([...own.map((field) => field.key), ...Object.keys(KEPT)]))
@@ -147,7 +153,8 @@ export function changeDerived(
   },
   personId: string,
 ): void {
-  if (field.made?.by !== change.made.by) throw refuse('made', `${field.label} is not kept like that`)
+  if (field.made?.by !== change.made.by)
+    throw refuse('made', `“${field.label}” can’t switch between formula and roll-up.`)
   const catalogue = workspace.catalogue()
   if (change.label !== undefined) refuseSameLabel(workspace, field.object, change.label, field.id)
   checkMaking({ object: field.object, type: field.type, made: change.made }, catalogue, field.id)

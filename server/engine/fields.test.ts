@@ -57,14 +57,16 @@ describe('making a field', () => {
     const { workspace } = larkmoor()
     makeField(workspace, given)
     expect(refusal(() => makeField(workspace, { ...given, label: ' FLOOR  type' }))).toBe(
-      'label: there is a field “Floor type” already',
+      'label: A field named “Floor type” already exists.',
     )
-    expect(refusal(() => makeField(workspace, { ...given, label: 'Other', choices: [] }))).toBe('choices: are missing')
+    expect(refusal(() => makeField(workspace, { ...given, label: 'Other', choices: [] }))).toBe(
+      'choices: Add at least one choice.',
+    )
     expect(refusal(() => makeField(workspace, { ...given, label: 'Other', choices: ['A', 'á'] }))).toBe(
-      'choices: name one thing twice',
+      'choices: Two choices are the same.',
     )
     expect(refusal(() => makeField(workspace, { ...given, label: 'Other', type: 'stage' }))).toBe(
-      'type: is kept for deals, once',
+      'type: This type is only for the stage of deals.',
     )
     expect(makeField(workspace, { ...given, object: 'company' }).key).toBe('floorType')
   })
@@ -104,7 +106,7 @@ describe('changing a field', () => {
       1,
     )
     expect(refusal(() => changeField(workspace, field(workspace, 'floorType'), { archived: true }))).toBe(
-      'archived: the rules “Tiles”, “Draft” name it',
+      'archived: “Floor type” can’t be archived: it is used by rules “Tiles” and “Draft”. Remove it there first.',
     )
     for (const one of [rule, another]) workspace.store.rules.setState(one, 'archived', 'ines', 1)
     changeField(workspace, field(workspace, 'floorType'), { archived: true })
@@ -120,7 +122,7 @@ describe('changing a field', () => {
     // Its key is not given to another one, whose values would be mistaken for its own.
     expect(makeField(workspace, given).key).toBe('floorType2')
     expect(refusal(() => changeField(workspace, fieldOf(workspace, id)!, { archived: false }))).toBe(
-      'label: there is a field “Floor type” already',
+      'label: A field named “Floor type” already exists.',
     )
     changeField(workspace, field(workspace, 'floorType2'), { label: 'Other floor' })
     changeField(workspace, fieldOf(workspace, id)!, { archived: false })
@@ -131,14 +133,14 @@ describe('changing a field', () => {
     const { workspace } = larkmoor()
     const stage = field(workspace, 'stage')
     expect(refusal(() => changeField(workspace, stage, { archived: true }))).toBe(
-      'archived: Stage is needed by the system itself',
+      'archived: “Stage” is a system field and can’t be archived.',
     )
     expect(refusal(() => changeField(workspace, field(workspace, 'owner'), { required: true }))).toBe(
-      'required: Owner stays as it is',
+      'required: “Owner” can’t be changed.',
     )
     changeField(workspace, stage, { label: 'Phase' })
     expect(workspace.catalogue().field('deal', 'stage')?.label).toBe('Phase')
-    expect(refusal(() => addChoice(workspace, field(workspace, 'stage'), 'X'))).toBe(': Phase has no choices')
+    expect(refusal(() => addChoice(workspace, field(workspace, 'stage'), 'X'))).toBe(': “Phase” has no choices.')
   })
 })
 
@@ -156,10 +158,10 @@ describe('choices', () => {
     changeChoice(workspace, now(), 'concrete', { before: null })
     expect(now().choices.map((choice) => choice.id)).toEqual(['epoxy-2', 'tiles', 'epoxy', 'concrete'])
     expect(refusal(() => changeChoice(workspace, now(), 'tiles', { label: 'resin' }))).toBe(
-      'label: there is a choice “Resin” already',
+      'label: Choice “Resin” already exists.',
     )
     expect(refusal(() => changeChoice(workspace, now(), 'tiles', { before: 'gone' }))).toBe(
-      'before: there is no choice “gone”',
+      'before: Choice “gone” does not exist.',
     )
   })
 })

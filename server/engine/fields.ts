@@ -1,3 +1,5 @@
+import { count, plural } from '../../core/language/counts'
+import { sayInUse } from '../../core/language/uses'
 import { KEPT, slug } from '../../core/fields/define'
 import type { FormerName } from '../../core/fields/catalogue'
 import type { Field } from '../../core/fields/field'
@@ -46,7 +48,7 @@ export function refuseSameLabel(workspace: Workspace, object: ObjectKind, label:
     .catalogue()
     .fields(object)
     .find((field) => field.id !== but && foldText(field.label) === foldText(label))
-  if (same) throw refuse('label', `there is a field “${same.label}” already`)
+  if (same) throw refuse('label', `A field named “${same.label}” already exists.`)
 }
 
 /** Makes a field at the end of its kind of record. Refuses a label that another one has. */
@@ -61,12 +63,12 @@ export function makeField(
   },
 ): { readonly id: number; readonly key: string } {
   const { object, label, type, description } = given
-  if (type === 'stage' || type === 'pipeline') throw refuse('type', 'is kept for deals, once')
+  if (type === 'stage' || type === 'pipeline') throw refuse('type', 'This type is only for the stage of deals.')
   const own = everyField(workspace).filter((field) => field.object === object)
-  if (own.length >= FIELDS_MOST) throw refuse('label', `a kind of record has ${FIELDS_MOST} fields at the most`)
+  if (own.length >= FIELDS_MOST) throw refuse('label', `No more than ${FIELDS_MOST} fields per record type.`)
   refuseSameLabel(workspace, object, label, null)
   const isChoice = type === 'choice' || type === 'choices'
-  if (isChoice && given.choices.length === 0) throw refuse('choices', 'are missing')
+  if (isChoice && given.choices.length === 0) throw refuse('choices', 'Add at least one choice.')
   const seen = new Set<string>()
   const choices = (isChoice ? given.choices : []).map((word) => {
     const id = freshId(word, seen)
@@ -74,7 +76,7 @@ export function makeField(
     return { id, label: word }
   })
   if (new Set(choices.map((choice) => foldText(choice.label))).size < choices.length)
-    throw refuse('choices', 'name one thing twice')
+    throw refuse('choices', 'Two choices are the same.')
   const key = keyOf(label, new Set([...own.map((field) => field.key), ...Object.keys(KEPT)]))
   const indexed = ['choice', 'person', 'date', 'email', 'currency'].includes(FIELD_TYPES[type].type)
   const id = workspace.db.atomically(() => {
@@ -135,34 +137,28 @@ export function changeField(
     refuseSameLabel(workspace, field.object, change.label ?? field.label, id)
   const worked = field.made?.by === 'formula' || field.made?.by === 'rollUp'
   if (change.archived === true && !worked && (field.keptBy !== null || field.key in KEPT))
-    throw refuse('archived', `${field.label} is needed by the system itself`)
+    throw refuse('archived', `“${field.label}” is a system field and can’t be archived.`)
   const [hung] = change.archived === true ? derivationsOf(workspace.catalogue()).hungOn(field) : []
   if (hung)
     throw refuse(
       'archived',
-      hung.made?.by === 'score'
-        ? `the scorecard “${hung.label}” names it`
-        : hung.made?.by === 'segment'
-          ? 'a segment that starts rules names it'
-          : `${hung.label} is worked out from it`,
+      hung.made?.by === 'segment'
+        ? `“${field.label}” can’t be archived: it is used by a segment that triggers rules.`
+        : sayInUse(
+            field.label,
+            'archived',
+            hung.made?.by === 'score' ? { scorecard: hung.label } : { field: hung.label },
+          ),
     )
   if (change.required !== undefined && (field.keptBy !== null || field.key in KEPT))
-    throw refuse('required', `${field.label} stays as it is`)
+    throw refuse('required', `“${field.label}” can’t be changed.`)
   const [segment] = change.archived === true ? segmentsThatName(workspace, field) : []
-  if (segment) throw refuse('archived', `the segment “${segment.name}” names it`)
+  if (segment) throw refuse('archived', sayInUse(field.label, 'archived', { segment: segment.name }))
   const territory = change.archived === true ? territoryThatNames(workspace, field.object, field.key) : null
-  if (territory) throw refuse('archived', `the territory “${territory.name}” names it`)
+  if (territory) throw refuse('archived', sayInUse(field.label, 'archived', { territory: territory.name }))
   const named = change.archived === true ? rulesThatName(workspace, field) : []
   if (named.length > 0)
-    throw refuse(
-      'archived',
-      `${named.length === 1 ? 'the rule' : 'the rules'} ${named
-        .slice(0, 5)
-        .map((rule) => `“${rule.draft.name}”`)
-        .join(
-          ', ',
-        )}${named.length > 5 ? ` and ${named.length - 5} more` : ''} ${named.length === 1 ? 'names' : 'name'} it`,
-    )
+    throw refuse('archived', sayInUse(field.label, 'archived', { rules: named.map((rule) => rule.draft.name) }))
   const { label, description, required, archived } = change
   workspace.db.atomically(() => {
     if (label !== undefined) keepName(workspace, 'field', String(id), field.label, label)
@@ -185,7 +181,7 @@ function freshId(label: string, taken: ReadonlySet<string>): string {
 }
 
 function refuseOther(field: Field): void {
-  if (field.type !== 'choice' && field.type !== 'choices') throw refuse('', `${field.label} has no choices`)
+  if (field.type !== 'choice' && field.type !== 'choices') throw refuse('', `“${field.label}” has no choices.`)
 }
 
 /** Adds a choice, or gives back the one that reads the same. */
@@ -197,7 +193,7 @@ export function addChoice(
   refuseOther(field)
   const same = field.choices.find((choice) => foldText(choice.label) === foldText(label))
   if (same) return { id: same.id, added: false }
-  if (field.choices.length >= CHOICES_MOST) throw refuse('label', `a field has ${CHOICES_MOST} choices at the most`)
+  if (field.choices.length >= CHOICES_MOST) throw refuse('label', `No more than ${CHOICES_MOST} choices per field.`)
   const id = freshId(label, new Set([...field.choices, ...(field.gone ?? [])].map((choice) => choice.id)))
   workspace.db.atomically(() => workspace.store.catalogue.addChoice(field.id, id, label))
   workspace.tellCatalogue()
@@ -217,9 +213,9 @@ export function changeChoice(
     label === undefined
       ? undefined
       : field.choices.find((one) => one.id !== id && foldText(one.label) === foldText(label))
-  if (same) throw refuse('label', `there is a choice “${same.label}” already`)
+  if (same) throw refuse('label', `Choice “${same.label}” already exists.`)
   if (before !== undefined && before !== null && !field.choices.some((one) => one.id === before))
-    throw refuse('before', `there is no choice “${before}”`)
+    throw refuse('before', `Choice “${before}” does not exist.`)
   workspace.db.atomically(() => {
     if (label !== undefined) {
       keepName(workspace, 'choice', `${field.id}:${id}`, field.choices.find((one) => one.id === id)?.label ?? id, label)
@@ -246,6 +242,7 @@ export function removeChoice(
 ): { readonly changed: number } {
   refuseOther(field)
   const { object, key } = field
+  const choiceLabel = field.choices.find((one) => one.id === id)?.label ?? id
   const rules = workspace.store.rules
     .all()
     .filter(
@@ -256,20 +253,14 @@ export function removeChoice(
         ),
     )
   if (rules.length > 0)
-    throw refuse(
-      '',
-      `${rules.length === 1 ? 'the rule' : 'the rules'} ${rules
-        .slice(0, 5)
-        .map((rule) => `“${rule.draft.name}”`)
-        .join(', ')} ${rules.length === 1 ? 'names' : 'name'} it`,
-    )
+    throw refuse('', sayInUse(choiceLabel, 'removed', { rules: rules.map((rule) => rule.draft.name) }))
   const segment = workspace.store.segments.all().find((one) => groupUsesChoice(one.filter, one.object, object, key, id))
-  if (segment) throw refuse('', `the segment “${segment.name}” names it`)
+  if (segment) throw refuse('', sayInUse(choiceLabel, 'removed', { segment: segment.name }))
   const territory = territoryThatNames(workspace, object, key, id)
-  if (territory) throw refuse('', `the territory “${territory.name}” names it`)
-  if (field.choices.length === 1) throw refuse('', 'the last choice stays')
+  if (territory) throw refuse('', sayInUse(choiceLabel, 'removed', { territory: territory.name }))
+  if (field.choices.length === 1) throw refuse('', 'The last choice can’t be removed.')
   if (into !== null && (into === id || !field.choices.some((one) => one.id === into)))
-    throw refuse('into', 'there is no such other choice')
+    throw refuse('into', 'Choose another choice.')
   const asked = all(
     field.type === 'choice' ? condition(key, 'is', { value: id }) : condition(key, 'includes', { values: [id] }),
   )
@@ -281,7 +272,7 @@ export function removeChoice(
   if (held.length > 0 && into === null)
     throw refuse(
       'into',
-      `${held.length} ${held.length === 1 ? 'record holds' : 'records hold'} it: say which choice ${held.length === 1 ? 'it gets' : 'they get'}`,
+      `${count(held.length, 'record')} ${plural(held.length, 'has', 'have')} this choice. Choose a replacement.`,
     )
   workspace.db.atomically(() => {
     for (const { id: recordId, values } of held) {

@@ -109,7 +109,7 @@ describe('merging two records', () => {
     const { workspace, kept, other } = doubles()
     mergeRecords(workspace, kept, other.id, ['email'], 'ines')
     workspace.change(kept, { email: 'new@north.example' }, 'rosa')
-    expect(restoreRecord(workspace, other, 'ines').stayed).toEqual(['Email of Ada Brook, which was written since'])
+    expect(restoreRecord(workspace, other, 'ines').stayed).toEqual(['Email of Ada Brook (changed since)'])
     expect(workspace.store.records.read(kept)?.values).toMatchObject({ email: 'new@north.example', phone: null })
   })
 
@@ -145,7 +145,7 @@ describe('merging two records', () => {
     ).toEqual(['Ada Brook', 'A. Brook'])
     expect(goneRecord(workspace, other, null)?.canBringBack).toBe(false)
     expect(refusal(() => restoreRecord(workspace, other, 'ines'))).toBe(
-      'id: Ada Brook, which it was merged into, is gone itself: bring that back first',
+      'id: Ada Brook has been deleted too. Restore it first.',
     )
     restoreRecord(workspace, kept, 'ines')
     restoreRecord(workspace, other, 'ines')
@@ -155,11 +155,11 @@ describe('merging two records', () => {
   it('refuses itself, what is not there, and a field in which they do not differ', () => {
     const { workspace, kept, other } = doubles()
     expect(refusal(() => mergeRecords(workspace, kept, kept.id, [], 'ines'))).toBe(
-      'other: a record cannot be merged with itself',
+      'other: A record can’t be merged with itself.',
     )
-    expect(refusal(() => mergeRecords(workspace, kept, 999, [], 'ines'))).toBe('other: there is no contact 999')
+    expect(refusal(() => mergeRecords(workspace, kept, 999, [], 'ines'))).toBe('other: Contact 999 does not exist.')
     expect(refusal(() => mergeRecords(workspace, kept, other.id, ['notThere'], 'ines'))).toBe(
-      'take: the two do not differ in “notThere”',
+      'take: “notThere” is the same in both records.',
     )
     expect(workspace.store.records.count('contact')).toBe(2)
   })
@@ -173,14 +173,14 @@ describe('deleting a record', () => {
     expect(workspace.store.records.read(other)).toBeNull()
     // The deal's main contact is the next one now.
     expect(linkNames(workspace, deal)).toEqual([`deal ${deal.id} → contact ${kept.id} main`])
-    expect(refusal(() => workspace.change(other, { name: 'X' }, 'ines'))).toMatch(/there is no contact/)
+    expect(refusal(() => workspace.change(other, { name: 'X' }, 'ines'))).toMatch(/Contact 2 does not exist/)
     expect(restoreRecord(workspace, other, 'ines').stayed).toEqual([])
     expect({ record: workspace.store.records.read(other)!.values, links: linkNames(workspace, other) }).toEqual(before)
     expect(
       recordPage(workspace, other)!.timeline.flatMap((entry) => (entry.what === 'went' ? [entry.kind] : [])),
     ).toEqual(['restored', 'deleted'])
     expect(refusal(() => restoreRecord(workspace, other, 'ines'))).toBe(
-      `id: contact ${other.id} was neither deleted nor merged`,
+      `id: Contact ${other.id} was not deleted or merged.`,
     )
   })
 
@@ -221,14 +221,14 @@ describe('deleting a record', () => {
       ruleId: rule,
       state: 'done',
       steps: [
-        { state: 'skipped', reason: { say: 'the record was deleted' } },
+        { state: 'skipped', reason: { code: 'recordDeleted' } },
         { state: 'done' },
         { wrote: [{ what: 'task', title: 'Why is Larder gone?', assigneeId: 'jude' }] },
       ],
     })
     expect(runPage(workspace, report!.runId)).toMatchObject({
       recordName: 'Larder',
-      because: 'it was deleted',
+      because: 'the record was deleted',
       seen: [{ value: '€500', holds: true }],
     })
     // It is brought back with its task, and merging is no deleting.
@@ -248,7 +248,7 @@ describe('deleting a record', () => {
     ))
       workspace.change(one, { stage: 'hp-quoted' }, 'ines')
     removeStage(workspace, workspace.catalogue().stage('hp-sized')!, null, 'ines')
-    expect(restoreRecord(workspace, deal, 'ines').stayed).toEqual(['Stage, which cannot hold what it held'])
+    expect(restoreRecord(workspace, deal, 'ines').stayed).toEqual(['Stage (the old value no longer fits)'])
     expect(workspace.store.records.read(deal)?.values.stage).toBe(
       workspace.catalogue().data.pipelines[0]?.stages[0]?.id,
     )

@@ -1,8 +1,9 @@
+import { count } from '../../core/language/counts'
 import { FIELD_TYPES } from '../../core/fields/types'
 import { PLAIN_STYLE } from '../../core/fields/kind'
 import { isEmpty, sameValue, type Value } from '../../core/language/value'
 import { mergedValues, mergeFields } from '../../core/records/merge'
-import { sameRef, type RecordRef } from '../../core/records/kinds'
+import { sameRef, type RecordRef, OBJECT_WORDS } from '../../core/records/kinds'
 import type { ChainPlace, ChangeEvent, Link, RecordSnapshot } from '../../core/records/record'
 import type { RunReport } from '../../core/engine/handle-event'
 import type { GoneRow } from '../store/gone'
@@ -94,7 +95,7 @@ export const deleteQuietly = (
 export function deleteRecord(workspace: Workspace, ref: RecordRef, personId: string): readonly RunReport[] {
   workspace.db.together(() => {
     const touched = takeOut(workspace, ref, personId, newChain(), false)
-    if (touched.length === 0) throw refuse('id', `there is no ${ref.object} ${ref.id}`)
+    if (touched.length === 0) throw refuse('id', `${OBJECT_WORDS[ref.object].One} ${ref.id} does not exist.`)
     workspace.live.tell({ about: 'records', refs: touched })
   })
   return workspace.drain()
@@ -113,14 +114,18 @@ export function mergeRecords(
 ): { readonly reports: readonly RunReport[] } {
   const { db, store, world } = workspace
   const other: RecordRef = { object: kept.object, id: otherId }
-  if (kept.id === otherId) throw refuse('other', 'a record cannot be merged with itself')
+  if (kept.id === otherId) throw refuse('other', 'A record can’t be merged with itself.')
   const cause = { by: 'person', personId } as const
   db.together(() => {
     const [mine, theirs] = [store.records.read(kept), store.records.read(other)]
-    if (!mine || !theirs) throw refuse(mine ? 'other' : 'id', `there is no ${kept.object} ${mine ? otherId : kept.id}`)
+    if (!mine || !theirs)
+      throw refuse(
+        mine ? 'other' : 'id',
+        `${OBJECT_WORDS[kept.object].One} ${mine ? otherId : kept.id} does not exist.`,
+      )
     const fields = mergeFields(kept.object, mine.values, theirs.values, workspace.catalogue())
     const unknown = take.find((key) => !fields.some((field) => field.key === key))
-    if (unknown !== undefined) throw refuse('take', `the two do not differ in “${unknown}”`)
+    if (unknown !== undefined) throw refuse('take', `“${unknown}” is the same in both records.`)
     const chain = newChain()
     const written = world.write(kept, mergedValues(fields, new Set(take)), cause, chain)
     if (!written.ok) throw new RefusedError(written.problems)
@@ -172,10 +177,10 @@ export function restoreRecord(workspace: Workspace, ref: RecordRef, personId: st
   const stayed: string[] = []
   db.together(() => {
     const row = store.gone.get(ref)
-    if (!row) throw refuse('id', `${ref.object} ${ref.id} was neither deleted nor merged`)
+    if (!row) throw refuse('id', `${OBJECT_WORDS[ref.object].One} ${ref.id} was not deleted or merged.`)
     const into: RecordRef | null = row.intoId === null ? null : { object: ref.object, id: row.intoId }
     if (into && !store.records.read(into))
-      throw refuse('id', `${workspace.nameOf(into)}, which it was merged into, is gone itself: bring that back first`)
+      throw refuse('id', `${workspace.nameOf(into)} has been deleted too. Restore it first.`)
     const nowMs = workspace.clock.nowMs()
     store.gone.remove(ref)
     store.records.putBack(ref, row.version + 1, valuesBack(workspace, row, stayed), row.createdAt, nowMs)
@@ -183,7 +188,7 @@ export function restoreRecord(workspace: Workspace, ref: RecordRef, personId: st
     if (into) takeBack(workspace, row, into, personId, stayed)
     for (const link of row.links) {
       const end = sameRef(link.from, ref) ? link.to : link.from
-      if (!store.records.read(end)) stayed.push(`the link to ${workspace.nameOf(end)}, which is gone`)
+      if (!store.records.read(end)) stayed.push(`the link to ${workspace.nameOf(end)} (deleted)`)
       else if (store.links.put(link, nowMs)) store.links.log('linked', link.from, link.to, cause, nowMs)
     }
     if (into && row.happeningsGiven.length > 0) {
@@ -214,7 +219,7 @@ function valuesBack(workspace: Workspace, row: GoneRow, stayed: string[]): Reado
     const read = field.keptBy
       ? null
       : FIELD_TYPES[field.type].accept(held, { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
-    if (read && !read.ok) stayed.push(`${field.label}, which cannot hold what it held`)
+    if (read && !read.ok) stayed.push(`${field.label} (the old value no longer fits)`)
     else values[field.key] = held
   }
   const stage = row.object === 'deal' && values.stage === undefined ? catalogue.data.pipelines[0]?.stages[0] : undefined
@@ -230,7 +235,7 @@ function takeBack(workspace: Workspace, row: GoneRow, into: RecordRef, personId:
   for (const { from, to } of row.linksGiven) store.links.remove(from, to)
   const back = store.tasks.moveTo(into, { object, id }, row.tasksGiven)
   if (back.length < row.tasksGiven.length)
-    stayed.push(`${row.tasksGiven.length - back.length} of its tasks, which hang on another record now`)
+    stayed.push(`${count(row.tasksGiven.length - back.length, 'task')} (now on another record)`)
   const event = row.intoSeq === null ? null : store.events.get(row.intoSeq)
   const catalogue = workspace.catalogue()
   const writers = store.events.lastWriters(into)
@@ -241,7 +246,7 @@ function takeBack(workspace: Workspace, row: GoneRow, into: RecordRef, personId:
     if (!field || field.keptBy) continue
     if (writers.get(field.id) === row.intoSeq && sameValue(values[change.field] ?? null, change.new))
       undo[change.field] = change.old
-    else stayed.push(`${field.label} of ${workspace.nameOf(into)}, which was written since`)
+    else stayed.push(`${field.label} of ${workspace.nameOf(into)} (changed since)`)
   }
   const written = world.write(into, undo, { by: 'person', personId }, newChain(), true)
   if (!written.ok) stayed.push(...written.problems.map(({ path }) => `${path} of ${workspace.nameOf(into)}`))

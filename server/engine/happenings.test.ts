@@ -22,13 +22,13 @@ describe('happenings', () => {
       { row: 3, record: { email: 'ada@x.example' }, kind: 'form', about: 'Quote', atMs: null, key: null },
     ])
     expect(refused).toEqual([
-      { row: 4, text: '“dance” is not one of visit, message, call, appointment, form, request' },
-      { row: 5, text: '“x7” is no number of a contact' },
-      { row: 6, text: 'it names no record' },
-      { row: 7, text: '“yesterday” is no date with a time' },
+      { row: 4, text: '“dance” is not one of visit, message, call, appointment, form, request.' },
+      { row: 5, text: '“x7” is not a contact number.' },
+      { row: 6, text: 'No record given.' },
+      { row: 7, text: '“yesterday” is not a date and time.' },
     ])
     expect(readHappenings(workspace, 'a,b\n1,2\n').refused).toEqual([
-      { row: 1, text: 'the heading needs “kind”, and one of “email”, “contact”, “company”, “deal”' },
+      { row: 1, text: 'The file needs a column “kind” and one of “email”, “contact”, “company”, “deal”.' },
     ])
   })
 
@@ -56,8 +56,8 @@ describe('happenings', () => {
       kept: 3,
       known: 1,
       refused: [
-        { row: 5, text: 'it has not happened yet' },
-        { row: 6, text: 'there is no deal 99' },
+        { row: 5, text: 'The time is in the future.' },
+        { row: 6, text: 'Deal 99 does not exist.' },
       ],
     })
     // A sender's clock that runs ahead a little does not date anything into the future.

@@ -1,3 +1,4 @@
+import { capital } from '../../core/language/nouns'
 import { HAPPENING_KINDS, type HappeningKind } from '../../core/records/happening'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import { readCsv } from '../../core/formats/csv/read'
@@ -51,7 +52,7 @@ export function tellHappenings(
           const nowMs = workspace.clock.nowMs()
           if (typeof ref === 'string') refused.push({ row, text: ref })
           else if (one.atMs !== null && one.atMs > nowMs + AHEAD_MOST_MS)
-            refused.push({ row, text: 'it has not happened yet' })
+            refused.push({ row, text: 'The time is in the future.' })
           else {
             const id = store.happenings.add(
               { ref, kind: one.kind, about: one.about.trim(), atMs: Math.min(one.atMs ?? nowMs, nowMs), key: one.key },
@@ -75,9 +76,9 @@ function recordOf(workspace: Workspace, record: GivenHappening['record']): Recor
   if ('id' in record)
     return workspace.store.records.read(record)
       ? { object: record.object, id: record.id }
-      : `there is no ${record.object} ${record.id}`
+      : `${capital(record.object)} ${record.id} does not exist.`
   const found = workspace.store.records.findBy('contact', 'email', record.email.trim().toLowerCase())
-  if (found.length === 0) return `no contact has the address ${record.email.trim().slice(0, 100)}`
+  if (found.length === 0) return `No contact with the email ${record.email.trim().slice(0, 100)}.`
   // Of several with one address the one that was there first counts, always.
   return { object: 'contact', id: found[0]?.id ?? 0 }
 }
@@ -101,7 +102,7 @@ export function readHappenings(
   if (at.kind < 0 || [at.email, at.contact, at.company, at.deal].every((column) => column < 0))
     return {
       given: [],
-      refused: [{ row: 1, text: 'the heading needs “kind”, and one of “email”, “contact”, “company”, “deal”' }],
+      refused: [{ row: 1, text: 'The file needs a column “kind” and one of “email”, “contact”, “company”, “deal”.' }],
     }
   const given: (GivenHappening & { row: number })[] = []
   const refused: { row: number; text: string }[] = []
@@ -112,12 +113,12 @@ export function readHappenings(
     const atMs = cell('at') === '' ? null : readInstant(cell('at'), workspace.catalogue().workspace.zone, 'dayFirst')
     if (broken !== null) refused.push({ row, text: broken })
     else if (!kind)
-      refused.push({ row, text: `“${cell('kind').slice(0, 40)}” is not one of ${HAPPENING_KINDS.join(', ')}` })
-    else if (!object && cell('email') === '') refused.push({ row, text: 'it names no record' })
+      refused.push({ row, text: `“${cell('kind').slice(0, 40)}” is not one of ${HAPPENING_KINDS.join(', ')}.` })
+    else if (!object && cell('email') === '') refused.push({ row, text: 'No record given.' })
     else if (object && !/^\d{1,15}$/.test(cell(object)))
-      refused.push({ row, text: `“${cell(object).slice(0, 40)}” is no number of a ${object}` })
+      refused.push({ row, text: `“${cell(object).slice(0, 40)}” is not a ${object} number.` })
     else if (atMs === null && cell('at') !== '')
-      refused.push({ row, text: `“${cell('at').slice(0, 40)}” is no date with a time` })
+      refused.push({ row, text: `“${cell('at').slice(0, 40)}” is not a date and time.` })
     else
       given.push({
         row,

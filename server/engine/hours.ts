@@ -1,3 +1,4 @@
+import { sayDate } from '../../core/time/say'
 import { placedConditions } from '../../core/conditions/document'
 import { foldText } from '../../core/language/value'
 import type { Hours, WorkspaceFacts } from '../../core/fields/field'
@@ -18,9 +19,9 @@ export function setTerritories(workspace: Workspace, list: readonly Omit<Territo
   const catalogue = workspace.catalogue()
   list.forEach(({ name, filter, personId }, i) => {
     if (list.findIndex((other) => foldText(other.name) === foldText(name)) !== i)
-      throw refuse(`territories.${i}.name`, `there are two territories “${name}”`)
+      throw refuse(`territories.${i}.name`, `Two territories are named “${name}”.`)
     if (!catalogue.person(personId)?.active)
-      throw refuse(`territories.${i}.personId`, `there is nobody “${personId}” who could cover ${name}`)
+      throw refuse(`territories.${i}.personId`, `“${personId}” can’t cover ${name}. Choose an active person.`)
     const unknown = placedConditions(filter, 'company').find(
       ({ condition, object }) => !catalogue.field(object, condition.field),
     )
@@ -38,9 +39,10 @@ export function setTerritories(workspace: Workspace, list: readonly Omit<Territo
 
 /** Hours in their one form; refuses those that end before they begin and days that stand twice. */
 function checked<H extends Hours>(hours: H, path: string): H {
-  if (hours.opensAt >= hours.closesAt) throw refuse(`${path}closesAt`, 'the office closes before it opens')
+  if (hours.opensAt >= hours.closesAt)
+    throw refuse(`${path}closesAt`, 'The closing time must be after the opening time.')
   const twice = hours.holidays.find(({ date }, i) => hours.holidays.findIndex((other) => other.date === date) !== i)
-  if (twice) throw refuse(`${path}holidays`, `${twice.date} stands twice`)
+  if (twice) throw refuse(`${path}holidays`, `${sayDate(twice.date)} is listed twice.`)
   return { ...hours, workdays: [...new Set(hours.workdays)].sort((a, b) => a - b) }
 }
 
@@ -54,9 +56,10 @@ export function setHours(
   const { holidays, ...facts } = checked(firm, '')
   const known = new Set(workspace.catalogue().people.map((person) => person.team))
   const own = teams.map((hours, i) => {
-    if (hours.team === '' || !known.has(hours.team)) throw refuse(`teams.${i}.team`, `there is no team “${hours.team}”`)
+    if (hours.team === '' || !known.has(hours.team))
+      throw refuse(`teams.${i}.team`, `Team “${hours.team}” does not exist.`)
     if (teams.findIndex((other) => other.team === hours.team) !== i)
-      throw refuse(`teams.${i}.team`, `${hours.team} stands twice`)
+      throw refuse(`teams.${i}.team`, `${hours.team} is listed twice.`)
     return checked(hours, `teams.${i}.`)
   })
   workspace.db.atomically(() => {

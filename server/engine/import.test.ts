@@ -106,7 +106,7 @@ describe('an import', () => {
     expect(workspace.store.records.count('deal')).toBe(59)
     expect(counts(workspace, id)).toMatchObject({ new: 59, refused: 1 })
     expect(workspace.store.imports.get(id)?.refused).toEqual([
-      { row: 57, problems: [{ heading: 'owner', text: 'nobody here is called “brisa”' }] },
+      { row: 57, problems: [{ heading: 'owner', text: 'No person named “brisa”.' }] },
     ])
   })
 

@@ -1,3 +1,4 @@
+import { OBJECT_WORDS } from '../../core/records/kinds'
 import { randomUUID } from 'node:crypto'
 import type { DayTurn } from '../../core/engine/derive'
 import { momentAt } from '../../core/engine/moment'
@@ -140,7 +141,12 @@ export class LiveRecords {
       if (!record)
         return {
           ok: false,
-          problems: [{ path: '', problem: { code: 'shape', detail: `there is no ${ref.object} ${ref.id}` } }],
+          problems: [
+            {
+              path: '',
+              problem: { code: 'shape', detail: `${OBJECT_WORDS[ref.object].One} ${ref.id} does not exist.` },
+            },
+          ],
         }
       const nowMs = this.nowMs()
       const { changes, problems } = planWrite(ref.object, record.values, values, nowMs, this.catalogue())

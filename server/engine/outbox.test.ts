@@ -9,7 +9,7 @@ const MINUTE = 60_000
 /** A workspace in which a rule has a message to send, and a receiver that takes it only when told to. */
 function withMessage() {
   const { workspace, clock, reopen } = larkmoor()
-  switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring', { tell: true })] }))
+  switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring', { email: true })] }))
   const ref = workspace.create('deal', { name: 'Two rooms', stage: 'hp-sized', owner: 'rosa' }, [], 'ines').ref
   workspace.close()
   const receiver = { takes: false, keys: [] as string[] }

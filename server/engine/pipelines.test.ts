@@ -36,7 +36,7 @@ describe('pipelines', () => {
     const ref = deal(workspace, { stage: 'spare-parts-asked' })
     expect(workspace.store.records.read(ref)?.values.pipeline).toBe(id)
     expect(refusal(() => makePipeline(workspace, 'PARTS', [{ name: 'A', outcome: 'open' }]))).toBe(
-      'name: there is a pipeline “Parts” already',
+      'name: A pipeline named “Parts” already exists.',
     )
     expect(
       refusal(() =>
@@ -45,9 +45,9 @@ describe('pipelines', () => {
           { name: 'a', outcome: 'won' },
         ]),
       ),
-    ).toBe('stages: name one thing twice')
+    ).toBe('stages: Two stages are the same.')
     expect(refusal(() => changePipeline(workspace, workspace.catalogue().pipeline(id)!, { before: 'gone' }))).toBe(
-      'before: there is no “gone”',
+      'before: “gone” does not exist.',
     )
   })
 
@@ -72,7 +72,7 @@ describe('pipelines', () => {
     ])
     expect(stage(workspace, id)).toMatchObject({ outcome: 'lost', probability: null })
     expect(refusal(() => changeStage(workspace, stage(workspace, id), { name: 'QUOTED' }))).toBe(
-      'name: Hire & purchase has a stage “Quoted” already',
+      'name: Hire & purchase already has a stage “Quoted”.',
     )
     // A condition on what a stage counts as follows at once.
     const ref = deal(workspace, { stage: id })
@@ -99,7 +99,7 @@ describe('pipelines', () => {
     const rule = switchOn(workspace, document({ when: [enters('hp-terms')], then: [set('units', 9)] }, 'On terms'))
     const ref = deal(workspace, { stage: 'hp-quoted' })
     expect(refusal(() => removeStage(workspace, stage(workspace, 'hp-terms'), null, 'ines'))).toBe(
-      ': the rule “On terms” names it',
+      ': “Terms” can’t be removed: it is used by rule “On terms”. Remove it there first.',
     )
     const segment = makeSegment(
       workspace,
@@ -114,14 +114,14 @@ describe('pipelines', () => {
       'ines',
     )
     expect(refusal(() => removeStage(workspace, stage(workspace, 'hp-quoted'), 'hp-terms', 'ines'))).toBe(
-      ': the segment “Quoted ones” names it',
+      ': “Quoted” can’t be removed: it is used by segment “Quoted ones”. Remove it there first.',
     )
     workspace.store.segments.remove(segment)
     expect(refusal(() => removeStage(workspace, stage(workspace, 'hp-quoted'), null, 'ines'))).toBe(
-      'to: 1 deal is in it: say where it goes',
+      'to: 1 deal is in this stage. Choose where to move it.',
     )
     expect(refusal(() => removeStage(workspace, stage(workspace, 'hp-quoted'), 'hp-quoted', 'ines'))).toBe(
-      'to: there is no such other stage',
+      'to: Choose another stage.',
     )
     expect(removeStage(workspace, stage(workspace, 'hp-quoted'), 'hp-terms', 'jude')).toEqual({ moved: 1 })
     // Rules did not look at the move, and the stage is nowhere to be chosen.
@@ -159,15 +159,13 @@ describe('choices that leave a list', () => {
       ),
     )
     expect(refusal(() => removeChoice(workspace, kind(), 'hire', 'service', 'ines'))).toBe(
-      ': the rule “Hired” names it',
+      ': “Hire” can’t be removed: it is used by rule “Hired”. Remove it there first.',
     )
     workspace.store.rules.setState(rule, 'archived', 'ines', 1)
     expect(refusal(() => removeChoice(workspace, kind(), 'hire', null, 'ines'))).toBe(
-      'into: 1 record holds it: say which choice it gets',
+      'into: 1 record has this choice. Choose a replacement.',
     )
-    expect(refusal(() => removeChoice(workspace, kind(), 'hire', 'gone', 'ines'))).toBe(
-      'into: there is no such other choice',
-    )
+    expect(refusal(() => removeChoice(workspace, kind(), 'hire', 'gone', 'ines'))).toBe('into: Choose another choice.')
     expect(removeChoice(workspace, kind(), 'hire', 'service', 'ines')).toEqual({ changed: 1 })
     expect(workspace.store.records.read(ref)?.values.kind).toBe('service')
     expect(kind().choices.map((choice) => choice.label)).toEqual(['Purchase', 'Service'])

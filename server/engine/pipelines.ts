@@ -1,3 +1,5 @@
+import { count, plural } from '../../core/language/counts'
+import { sayInUse } from '../../core/language/uses'
 import { slug } from '../../core/fields/define'
 import type { Pipeline, Stage } from '../../core/fields/field'
 import { foldText } from '../../core/language/value'
@@ -30,12 +32,12 @@ const stageIds = (workspace: Workspace): ReadonlySet<string> =>
 
 function refuseSameStage(pipeline: Pipeline, name: string, but: string | null): void {
   const same = pipeline.stages.find((stage) => stage.id !== but && foldText(stage.name) === foldText(name))
-  if (same) throw refuse('name', `${pipeline.name} has a stage “${same.name}” already`)
+  if (same) throw refuse('name', `${pipeline.name} already has a stage “${same.name}”.`)
 }
 
 function refuseSamePipeline(workspace: Workspace, name: string, but: string | null): void {
   const same = workspace.catalogue().pipelines.find((one) => one.id !== but && foldText(one.name) === foldText(name))
-  if (same) throw refuse('name', `there is a pipeline “${same.name}” already`)
+  if (same) throw refuse('name', `A pipeline named “${same.name}” already exists.`)
 }
 
 export interface GivenStage {
@@ -46,10 +48,10 @@ export interface GivenStage {
 /** Makes a pipeline with its first stages, at the end of the others. */
 export function makePipeline(workspace: Workspace, name: string, stages: readonly GivenStage[]): string {
   const { pipelines } = workspace.catalogue()
-  if (pipelines.length >= PIPELINES_MOST) throw refuse('name', `there are ${PIPELINES_MOST} pipelines at the most`)
+  if (pipelines.length >= PIPELINES_MOST) throw refuse('name', `No more than ${PIPELINES_MOST} pipelines.`)
   refuseSamePipeline(workspace, name, null)
   if (new Set(stages.map((stage) => foldText(stage.name))).size < stages.length)
-    throw refuse('stages', 'name one thing twice')
+    throw refuse('stages', 'Two stages are the same.')
   const id = freshId(name, new Set(pipelines.map((one) => one.id)))
   const taken = new Set(stageIds(workspace))
   const rows = stages.map((stage) => {
@@ -93,7 +95,7 @@ function placed(ids: readonly string[], id: string, before: string | null): read
   if (before === id) return ids
   const rest = ids.filter((one) => one !== id)
   const at = before === null ? rest.length : rest.indexOf(before)
-  if (at < 0) throw refuse('before', `there is no “${before}”`)
+  if (at < 0) throw refuse('before', `“${before}” does not exist.`)
   return [...rest.slice(0, at), id, ...rest.slice(at)]
 }
 
@@ -102,7 +104,7 @@ export function addStage(
   pipeline: Pipeline,
   given: GivenStage & { readonly probability?: number | null | undefined },
 ): string {
-  if (pipeline.stages.length >= STAGES_MOST) throw refuse('name', `a pipeline has ${STAGES_MOST} stages at the most`)
+  if (pipeline.stages.length >= STAGES_MOST) throw refuse('name', `No more than ${STAGES_MOST} stages.`)
   refuseSameStage(pipeline, given.name, null)
   const id = freshId(`${pipeline.id}-${given.name}`, stageIds(workspace))
   workspace.db.atomically(() =>
@@ -174,18 +176,12 @@ export function removeStage(
   personId: string,
 ): { readonly moved: number } {
   const pipeline = workspace.catalogue().pipeline(stage.pipelineId)
-  if ((pipeline?.stages.length ?? 0) <= 1) throw refuse('', 'a pipeline keeps one stage at least')
+  if ((pipeline?.stages.length ?? 0) <= 1) throw refuse('', 'A pipeline needs at least one stage.')
   const rules = rulesWithStage(workspace, stage.id)
   if (rules.length > 0)
-    throw refuse(
-      '',
-      `${rules.length === 1 ? 'the rule' : 'the rules'} ${rules
-        .slice(0, 5)
-        .map((rule) => `“${rule.draft.name}”`)
-        .join(', ')} ${rules.length === 1 ? 'names' : 'name'} it`,
-    )
+    throw refuse('', sayInUse(stage.name, 'removed', { rules: rules.map((rule) => rule.draft.name) }))
   const segment = workspace.store.segments.all().find((one) => groupUsesStage(one.filter, one.object, stage.id))
-  if (segment) throw refuse('', `the segment “${segment.name}” names it`)
+  if (segment) throw refuse('', sayInUse(stage.name, 'removed', { segment: segment.name }))
   const where = workspace.store.records.where(
     all(condition('stage', 'is', { value: stage.id })),
     'deal',
@@ -196,10 +192,9 @@ export function removeStage(
   if (held.length > 0 && to === null)
     throw refuse(
       'to',
-      `${held.length} ${held.length === 1 ? 'deal is' : 'deals are'} in it: say where ${held.length === 1 ? 'it goes' : 'they go'}`,
+      `${count(held.length, 'deal')} ${plural(held.length, 'is', 'are')} in this stage. Choose where to move ${plural(held.length, 'it', 'them')}.`,
     )
-  if (to !== null && (to === stage.id || !workspace.catalogue().stage(to)))
-    throw refuse('to', 'there is no such other stage')
+  if (to !== null && (to === stage.id || !workspace.catalogue().stage(to))) throw refuse('to', 'Choose another stage.')
   workspace.db.atomically(() => {
     for (const { id } of held) {
       const ref: RecordRef = { object: 'deal', id }

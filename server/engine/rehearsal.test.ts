@@ -179,7 +179,13 @@ describe('a rehearsal', () => {
     ])
     expect(
       rehearse(workspace, wanted([rule], { ids: [a.id], script: [onDay(1, null, { stage: 'nowhere' })] })).warnings,
-    ).toMatchObject([{ kind: 'never' }, { kind: 'script', text: 'line 1 of what is assumed could not be done: stage' }])
+    ).toMatchObject([
+      { kind: 'never' },
+      {
+        kind: 'script',
+        text: 'Assumption 1 could not be applied: “nowhere” is not a stage. Stages: Fresh, Talking, Gone quiet, Site visit, Sized, Quoted, Terms, Signed, Lost, Due, Offered, Renewed and 1 more.',
+      },
+    ])
   })
 
   it('finds the task that comes again and again, where one was meant', () => {
@@ -216,7 +222,7 @@ describe('a rehearsal', () => {
         kind: 'again',
         ruleId: 8,
         ref: { object: 'deal', id: 1 },
-        text: 'Naive makes the same task more than once for one record: “Closes soon” comes 4 times',
+        text: '“Naive” creates the same task more than once for 1 record: “Closes soon” 4 times',
       },
     ])
     expect(result.tasks.filter((one) => one.ruleId === 9)).toHaveLength(1)
@@ -248,7 +254,7 @@ describe('a rehearsal', () => {
     }
     const result = rehearse(workspace, wanted([rule], { days: 17, back: true }))
     expect(result.runs.map((run) => [run.recordName, run.state, run.stop])).toEqual([
-      ['Room', 'stopped', 'what it asks for is no longer true'],
+      ['Room', 'stopped', 'conditions were no longer true'],
       ['Later', 'done', null],
     ])
     expect(result.tasks).toMatchObject([{ title: 'Ring Later', atMs: NOW_MS + 12 * 86_400_000 }])

@@ -37,7 +37,7 @@ export function retry(workspace: Workspace, runId: number, personId: string): Ru
     ref: report.ref,
     recordName: workspace.nameOf(report.ref),
     state: report.state,
-    text: report.state === 'done' ? 'tried again, and done' : 'tried again, and failed again',
+    text: report.state === 'done' ? 'retried, completed' : 'retried, failed again',
   })
   workspace.live.tell({ about: 'tasks', people: [] })
   return report

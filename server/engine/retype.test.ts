@@ -68,7 +68,7 @@ describe('giving a field another type', () => {
       wrong: [{ text: 'a dozen', count: 2, why: expect.stringContaining('a dozen') as string }],
     })
     expect(refusal(() => retype(workspace, field(workspace, 'probe'), 'number'))).toMatch(
-      /^type: 2 records hold what does not fit, as “a dozen”: /,
+      /^type: 2 records have values that can’t be converted, for example “a dozen”: /,
     )
     expect([field(workspace, 'probe').type, values(workspace, 'probe')]).toEqual([
       'text',
@@ -87,14 +87,16 @@ describe('giving a field another type', () => {
       ),
     )
     expect(refusal(() => retype(workspace, field(workspace, 'probe'), 'number'))).toBe(
-      'type: the rule “Names it” names it',
+      'type: “Probe” can’t be changed: it is used by rule “Names it”. Remove it there first.',
     )
     expect(refusal(() => retype(workspace, field(workspace, 'name'), 'number'))).toBe(
-      'type: Name is needed as it is by the system itself',
+      'type: “Name” is a system field and can’t change its type.',
     )
     expect(refusal(() => retype(workspace, field(workspace, 'notes'), 'longText'))).toBe(
-      'type: Notes holds that already',
+      'type: “Notes” already has this type.',
     )
-    expect(refusal(() => retype(workspace, field(workspace, 'notes'), 'stage'))).toBe('type: is kept for deals, once')
+    expect(refusal(() => retype(workspace, field(workspace, 'notes'), 'stage'))).toBe(
+      'type: This type is only for the stage of deals.',
+    )
   })
 })

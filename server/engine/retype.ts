@@ -1,3 +1,5 @@
+import { count, plural } from '../../core/language/counts'
+import { sayInUse } from '../../core/language/uses'
 import { KEPT, slug } from '../../core/fields/define'
 import type { Choice, Field } from '../../core/fields/field'
 import { PLAIN_STYLE } from '../../core/fields/kind'
@@ -78,15 +80,15 @@ function readAs(workspace: Workspace, field: Field, type: FieldTypeName): Read {
 
 function refuseWhatMayNot(workspace: Workspace, field: Field, type: FieldTypeName): void {
   if (field.keptBy !== null || field.key in KEPT)
-    throw refuse('type', `${field.label} is needed as it is by the system itself`)
-  if (type === field.type) throw refuse('type', `${field.label} holds that already`)
-  if (type === 'stage' || type === 'pipeline') throw refuse('type', 'is kept for deals, once')
+    throw refuse('type', `“${field.label}” is a system field and can’t change its type.`)
+  if (type === field.type) throw refuse('type', `“${field.label}” already has this type.`)
+  if (type === 'stage' || type === 'pipeline') throw refuse('type', 'This type is only for the stage of deals.')
   const [rule] = rulesThatName(workspace, field)
-  if (rule) throw refuse('type', `the rule “${rule.draft.name}” names it`)
+  if (rule) throw refuse('type', sayInUse(field.label, 'changed', { rules: [rule.draft.name] }))
   const territory = territoryThatNames(workspace, field.object, field.key)
-  if (territory) throw refuse('type', `the territory “${territory.name}” names it`)
+  if (territory) throw refuse('type', sayInUse(field.label, 'changed', { territory: territory.name }))
   const [segment] = segmentsThatName(workspace, field)
-  if (segment) throw refuse('type', `the segment “${segment.name}” names it`)
+  if (segment) throw refuse('type', sayInUse(field.label, 'changed', { segment: segment.name }))
 }
 
 /** What giving a field another type would come to. Reads only. */
@@ -103,7 +105,7 @@ export function retype(workspace: Workspace, field: Field, type: FieldTypeName):
   if (first)
     throw refuse(
       'type',
-      `${read.plan.wrongRecords} ${read.plan.wrongRecords === 1 ? 'record holds' : 'records hold'} what does not fit, as “${first.text}”: ${first.why}`,
+      `${count(read.plan.wrongRecords, 'record')} ${plural(read.plan.wrongRecords, 'has', 'have')} values that can’t be converted, for example “${first.text}”: ${first.why}`,
     )
   workspace.db.atomically(() => {
     workspace.store.records.unmake(field)

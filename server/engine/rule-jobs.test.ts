@@ -98,7 +98,7 @@ describe('taking back', () => {
     const rule = document(
       {
         when: [enters('hp-quoted')],
-        then: [set('units', 3), set('notes', 'quoted'), task('Ring', { tell: true }), task('Write', { again: true })],
+        then: [set('units', 3), set('notes', 'quoted'), task('Ring', { email: true }), task('Write', { again: true })],
       },
       'Several',
     )
@@ -112,9 +112,9 @@ describe('taking back', () => {
     expect(sayUndo(workspace, report!.runId)).toMatchObject({
       undone: ['notes back to empty', 'task “Write” is withdrawn'],
       left: [
-        'task “Ring”: it is no longer open',
-        'the mail to rosa@larkmoor.example has left the house',
-        'units: something newer stands there, 7',
+        'task “Ring” is no longer open',
+        'the email to rosa@larkmoor.example was sent',
+        'units has a newer value, 7',
       ],
     })
     expect(surveyUndo(workspace, id, 0, clock.nowMs())).toMatchObject({
@@ -165,9 +165,9 @@ describe('taking back', () => {
     expect(workspace.store.ruleJobs.get(job)).toMatchObject({ state: 'done', done: 6 })
     expect(refs.map((ref) => workspace.store.records.read(ref)?.values.units)).toEqual([1, 99])
     expect(workspace.store.ruleJobs.get(job)?.left).toEqual([
-      'Kept: units: something newer stands there, 99',
-      'Kept: units: something newer stands there, 99',
-      'Kept: units: something newer stands there, 99',
+      'Kept: units has a newer value, 99',
+      'Kept: units has a newer value, 99',
+      'Kept: units has a newer value, 99',
     ])
   })
 })

@@ -1,3 +1,4 @@
+import { sayInUse } from '../../core/language/uses'
 import { Asked, derivationsOf } from '../../core/derived/derivations'
 import { Catalogue } from '../../core/fields/catalogue'
 import { KEPT } from '../../core/fields/define'
@@ -22,20 +23,20 @@ export function checkCard(workspace: Workspace, object: ObjectKind, given: Given
   const problem = cardProblem(given)
   if (problem) throw refuse(problem.path, problem.text)
   const same = catalogue.data.scorecards?.find((card) => card.id !== id && foldText(card.name) === foldText(given.name))
-  if (same) throw refuse('name', `there is a scorecard “${same.name}” already`)
+  if (same) throw refuse('name', `A scorecard named “${same.name}” already exists.`)
   given.lines.forEach((line, i) => {
     if (line.for.what === 'being') refuseUnknown(line.for.where, object, catalogue, `lines.${i}.where`)
     else if (line.for.from === object)
-      throw refuse(`lines.${i}.from`, `what happens around the ${object} itself is its own`)
+      throw refuse(`lines.${i}.from`, `Choose “the ${object}” for the ${object}’s own activity.`)
   })
 }
 
 /** Makes a scorecard for a kind of record, and begins to work it out for all of them. */
 export function makeCard(workspace: Workspace, object: ObjectKind, given: GivenCard, personId: string): number {
   const catalogue = workspace.catalogue()
-  if (object === 'deal') throw refuse('object', 'contacts and companies have scores')
+  if (object === 'deal') throw refuse('object', 'Only contacts and companies can have scores.')
   if ((catalogue.data.scorecards ?? []).length >= CARDS_MOST)
-    throw refuse('name', `there are ${CARDS_MOST} scorecards at the most`)
+    throw refuse('name', `No more than ${CARDS_MOST} scorecards.`)
   checkCard(workspace, object, given, null)
   refuseSameLabel(workspace, object, given.name, null)
   refuseSameLabel(workspace, object, `${given.name} band`, null)
@@ -52,7 +53,7 @@ export function makeCard(workspace: Workspace, object: ObjectKind, given: GivenC
     const base = {
       object,
       description: '',
-      keptBy: `kept by the scorecard ${given.name}`,
+      keptBy: `set by scorecard “${given.name}”`,
       required: false,
       currencyKey: null,
       synonyms: null,
@@ -97,7 +98,7 @@ export function changeCard(workspace: Workspace, card: Scorecard, given: GivenCa
   const band = fields.find(({ made }) => made?.by === 'score' && made.part === 'band')
   const named = band && lost.length > 0 ? rulesThatName(workspace, band)[0] : undefined
   if (named && lost.some(({ id }) => JSON.stringify([named.draft, named.version?.document]).includes(`"${id}"`)))
-    throw refuse('bands', `the rule “${named.draft.name}” names the band ${lost[0]?.name ?? ''}`)
+    throw refuse('bands', `Band “${lost[0]?.name ?? ''}” is used by rule “${named.draft.name}”.`)
   if (given.name !== card.name)
     for (const field of fields)
       refuseSameLabel(workspace, card.object, field === band ? `${given.name} band` : given.name, field.id)
@@ -127,9 +128,9 @@ export function removeCard(workspace: Workspace, card: Scorecard): void {
   const fields = fieldsOf(workspace, card)
   for (const field of fields) {
     const [rule] = rulesThatName(workspace, field)
-    if (rule) throw refuse('', `the rule “${rule.draft.name}” names it`)
+    if (rule) throw refuse('', sayInUse(card.name, 'deleted', { rules: [rule.draft.name] }))
     const [hung] = derivationsOf(workspace.catalogue()).hungOn(field)
-    if (hung) throw refuse('', `${hung.label} hangs on it`)
+    if (hung) throw refuse('', sayInUse(card.name, 'deleted', { field: hung.label }))
   }
   workspace.db.atomically(() => {
     for (const field of fields) workspace.store.catalogue.updateField(field.id, { archived: true })

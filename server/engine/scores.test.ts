@@ -56,7 +56,7 @@ describe('scores', () => {
         told(contact, 0, '', 'k0'),
         { ...told(contact, 0), record: { email: 'nobody@x.example' } },
       ]),
-    ).toEqual({ kept: 9, known: 1, refused: [{ row: 11, text: 'no contact has the address nobody@x.example' }] })
+    ).toEqual({ kept: 9, known: 1, refused: [{ row: 11, text: 'No contact with the email nobody@x.example.' }] })
     expect([
       value(workspace, contact, 'keenness'),
       value(workspace, contact, 'keennessBand'),
@@ -70,8 +70,8 @@ describe('scores', () => {
         points: 42,
         band: 'Hot',
         lines: [
-          { text: 'visits of a page with “/prices” in its address', points: 30, times: 8, capped: true },
-          { text: 'its buying role is Decides', points: 12, times: 1 },
+          { text: 'page visits with “/prices” in the address', points: 30, times: 8, capped: true },
+          { text: 'the buying role is Decides', points: 12, times: 1 },
         ],
       },
     ])
@@ -199,10 +199,10 @@ describe('scores', () => {
   it('are refused when their bands or lines do not fit, and stay while something goes by them', async () => {
     const { workspace } = await many()
     expect(refusal(() => makeCard(workspace, 'contact', { ...card(visit(1)), name: 'keenness' }, 'ines'))).toBe(
-      'name: there is a scorecard “Keenness” already',
+      'name: A scorecard named “Keenness” already exists.',
     )
     expect(refusal(() => makeCard(workspace, 'contact', { ...card(visit(0)), name: 'X' }, 'ines'))).toBe(
-      'lines.0.points: a line gives or takes some points',
+      'lines.0.points: Enter points other than 0.',
     )
     expect(
       refusal(() =>
@@ -220,7 +220,7 @@ describe('scores', () => {
           'ines',
         ),
       ),
-    ).toBe('bands.1.from: B begins where the band before it does, or below')
+    ).toBe('bands.1.from: “B” must start above the band before it.')
     const [one] = workspace.catalogue().data.scorecards ?? []
     const rule = switchOn(
       workspace,
@@ -233,7 +233,9 @@ describe('scores', () => {
         'Keen',
       ),
     )
-    expect(refusal(() => one && removeCard(workspace, one))).toBe(': the rule “Keen” names it')
+    expect(refusal(() => one && removeCard(workspace, one))).toBe(
+      ': “Keenness” can’t be deleted: it is used by rule “Keen”. Remove it there first.',
+    )
     workspace.store.rules.setState(rule, 'archived', 'ines', 0)
     if (one) removeCard(workspace, one)
     expect(workspace.catalogue().field('contact', 'keenness')).toBeNull()
@@ -277,7 +279,9 @@ describe('segments that start rules', () => {
     const segment = workspace.store.segments.get(past)
     if (segment) changeSegment(workspace, segment, { filter: all(condition('stage', 'is', { value: 'hp-visit' })) })
     expect([titles(workspace).length, stale(workspace)]).toEqual([3, []])
-    expect(refusal(() => removeSegment(workspace, past))).toBe(': the rule “Enters” names it')
+    expect(refusal(() => removeSegment(workspace, past))).toBe(
+      ': “Long past” can’t be deleted: it is used by rule “Enters”. Remove it there first.',
+    )
   })
 
   it('follow records two links away', () => {

@@ -46,7 +46,7 @@ export const segmentField = ({ id, object, name, filter }: NamedSegment): Field 
   label: `In ${name}`,
   type: 'yesNo',
   description: '',
-  keptBy: 'follows from the segment',
+  keptBy: 'set by the segment',
   made: { by: 'segment', segment: id, where: filter },
   required: false,
   choices: [],

@@ -65,7 +65,7 @@ describe('segments', () => {
     const workspace = deals()
     const id = makeSegment(workspace, segment, 'ines')
     expect(refusal(() => makeSegment(workspace, { ...segment, name: ' large ONES' }, 'ines'))).toBe(
-      'name: there is a segment “Large ones” already',
+      'name: A segment named “Large ones” already exists.',
     )
     expect(refusal(() => makeSegment(workspace, { ...segment, name: 'X', columns: ['gone'] }, 'ines'))).toBe(
       'columns: unknownField',
@@ -77,7 +77,7 @@ describe('segments', () => {
     ).toBe('filter.c-gone-isEmpty: unknownField')
     const amount = workspace.catalogue().field('deal', 'amount')!
     expect(refusal(() => changeField(workspace, amount, { archived: true }))).toBe(
-      'archived: the segment “Large ones” names it',
+      'archived: “Amount” can’t be archived: it is used by segment “Large ones”. Remove it there first.',
     )
     removeSegment(workspace, id)
     changeField(workspace, fieldOf(workspace, amount.id)!, { archived: true })
@@ -159,12 +159,12 @@ describe('a file of what is seen', () => {
     })
     const { data } = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), { skipEmptyLines: true })
     expect(data.map((row) => row.slice(0, 3))).toEqual([
-      ['Sky Lever id', 'Amount', 'Name'],
+      ['Sky Lever ID', 'Amount', 'Name'],
       ['12', '220', 'Deal 11'],
       ['10', '180', 'Deal 9'],
       ['8', '140', 'Deal 7'],
     ])
-    expect(data[0]?.[3]).toBe('Created')
+    expect(data[0]?.[3]).toBe('Creation date')
     expect(
       exportSeen(workspace, {
         object: 'deal',

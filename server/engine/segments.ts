@@ -1,3 +1,4 @@
+import { sayInUse } from '../../core/language/uses'
 import { foldText } from '../../core/language/value'
 import { placedConditions } from '../../core/conditions/document'
 import { groupUsesField } from '../../core/rules/uses'
@@ -14,9 +15,9 @@ const refuse = (path: string, detail: string): RefusedError =>
 function check(workspace: Workspace, id: number | null, given: Omit<Segment, 'id'>): void {
   const all = workspace.store.segments.all(given.object)
   const same = all.find((one) => one.id !== id && foldText(one.name) === foldText(given.name))
-  if (same) throw refuse('name', `there is a segment “${same.name}” already`)
+  if (same) throw refuse('name', `A segment named “${same.name}” already exists.`)
   if (id === null && all.length >= SEGMENTS_MOST)
-    throw refuse('name', `a kind of record has ${SEGMENTS_MOST} segments at the most`)
+    throw refuse('name', `No more than ${SEGMENTS_MOST} segments per record type.`)
   const catalogue = workspace.catalogue()
   const unknown = placedConditions(given.filter, given.object).find(
     ({ condition, object }) => !catalogue.field(object, condition.field),
@@ -64,7 +65,11 @@ export function removeSegment(workspace: Workspace, id: number): void {
           triggers.some(({ params }) => 'segment' in params && params.segment === id),
         ),
     )
-  if (rule) throw refuse('', `the rule “${rule.draft.name}” names it`)
+  if (rule)
+    throw refuse(
+      '',
+      sayInUse(workspace.store.segments.get(id)?.name ?? String(id), 'deleted', { rules: [rule.draft.name] }),
+    )
   const field = workspace.catalogue().data.fields.find(({ made }) => made?.by === 'segment' && made.segment === id)
   workspace.db.atomically(() => {
     workspace.store.segments.remove(id)

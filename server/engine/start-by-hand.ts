@@ -53,10 +53,10 @@ export function startByHand(
   const text = report
     ? (sayReport(report, names, workspace.today()) ??
       (report.stop?.code === 'conditions'
-        ? 'its conditions do not hold for this record'
+        ? 'This record does not meet the conditions.'
         : report.stop?.code === 'repeats'
           ? report.stop.say
           : ''))
-    : 'the rule is paused; it is kept until somebody lets it go on'
+    : 'The rule is paused. The run is held back until it is resumed.'
   return { report, text }
 }

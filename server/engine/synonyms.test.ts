@@ -105,7 +105,9 @@ describe('synonym sets', () => {
 
   it('are refused when a spelling would count as two things, when one is called that, and while fields need them', () => {
     const { workspace } = larkmoor()
-    expect(refusal(() => makeSynonymSet(workspace, 'COUNTRIES', []))).toBe('name: there is a set “Countries” already')
+    expect(refusal(() => makeSynonymSet(workspace, 'COUNTRIES', []))).toBe(
+      'name: A synonym set named “Countries” already exists.',
+    )
     expect(
       refusal(() =>
         makeSynonymSet(workspace, 'Regions', [
@@ -113,16 +115,16 @@ describe('synonym sets', () => {
           ['Luxembourg', 'lx'],
         ]),
       ),
-    ).toBe('groups: “lx” would count as “Lisbon” and as “Luxembourg”')
+    ).toBe('groups: “lx” is listed under “Lisbon” and under “Luxembourg”. Remove one.')
     expect(refusal(() => removeSynonymSet(workspace, field(workspace, 'country').synonyms!))).toBe(
-      ': Country of company records is compared by it',
+      ': This synonym set can’t be deleted: it is used by Country (companies).',
     )
     expect(refusal(() => compareBy(workspace, field(workspace, 'fitTier'), null))).toBe(
-      'synonyms: Fit tier does not hold text',
+      'synonyms: “Fit tier” is not a text field.',
     )
-    expect(refusal(() => compareBy(workspace, field(workspace, 'name'), 1))).toBe(
-      'synonyms: names are compared as they are',
+    expect(refusal(() => compareBy(workspace, field(workspace, 'name'), 1))).toBe('synonyms: Names can’t use synonyms.')
+    expect(refusal(() => compareBy(workspace, field(workspace, 'region'), 99))).toBe(
+      'synonyms: This synonym set does not exist.',
     )
-    expect(refusal(() => compareBy(workspace, field(workspace, 'region'), 99))).toBe('synonyms: there is no such set')
   })
 })

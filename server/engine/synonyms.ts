@@ -1,3 +1,4 @@
+import { OBJECT_WORDS } from '../../core/records/kinds'
 import type { Field, SynonymSet } from '../../core/fields/field'
 import { foldText } from '../../core/language/value'
 import { doubleSpelling } from '../../core/synonyms/check'
@@ -25,9 +26,13 @@ function check(
     name === undefined
       ? undefined
       : setsOf(workspace).find((set) => set.id !== id && foldText(set.name) === foldText(name))
-  if (same) throw refuse('name', `there is a set “${same.name}” already`)
+  if (same) throw refuse('name', `A synonym set named “${same.name}” already exists.`)
   const double = groups ? doubleSpelling(groups) : null
-  if (double) throw refuse('groups', `“${double.spelling}” would count as “${double.first}” and as “${double.second}”`)
+  if (double)
+    throw refuse(
+      'groups',
+      `“${double.spelling}” is listed under “${double.first}” and under “${double.second}”. Remove one.`,
+    )
 }
 
 /** Makes a set of spellings. Refuses one that would let a spelling count as two things. */
@@ -59,16 +64,21 @@ export function changeSynonymSet(
 /** Takes a set away. Refused while fields are compared by it. */
 export function removeSynonymSet(workspace: Workspace, id: number): void {
   const [field] = fieldsBySet(workspace, id)
-  if (field) throw refuse('', `${field.label} of ${field.object} records is compared by it`)
+  if (field)
+    throw refuse(
+      '',
+      `This synonym set can’t be deleted: it is used by ${field.label} (${OBJECT_WORDS[field.object].many}).`,
+    )
   workspace.db.atomically(() => workspace.store.catalogue.removeSynonymSet(id))
   workspace.tellCatalogue()
 }
 
 /** Lets a text field be compared by a set, or by nothing but its own words. */
 export function compareBy(workspace: Workspace, field: Field, set: number | null): void {
-  if (field.type !== 'text') throw refuse('synonyms', `${field.label} does not hold text`)
-  if (field.key === 'name') throw refuse('synonyms', 'names are compared as they are')
-  if (set !== null && !setsOf(workspace).some((one) => one.id === set)) throw refuse('synonyms', 'there is no such set')
+  if (field.type !== 'text') throw refuse('synonyms', `“${field.label}” is not a text field.`)
+  if (field.key === 'name') throw refuse('synonyms', 'Names can’t use synonyms.')
+  if (set !== null && !setsOf(workspace).some((one) => one.id === set))
+    throw refuse('synonyms', 'This synonym set does not exist.')
   workspace.db.atomically(() => {
     // The compared form needs a column of its own, which a field with an index has.
     workspace.store.catalogue.updateField(field.id, { synonyms: set, ...(set === null ? {} : { indexed: true }) })

@@ -20,7 +20,7 @@ describe('a workspace on SQLite', () => {
     const rule = switchOn(
       workspace,
       document(
-        { when: [enters('hp-quoted')], then: [set('units', 3), task('Ring {{deal.name}}', { tell: true })] },
+        { when: [enters('hp-quoted')], then: [set('units', 3), task('Ring {{deal.name}}', { email: true })] },
         'Quoted',
       ),
     )
@@ -34,7 +34,7 @@ describe('a workspace on SQLite', () => {
       title: 'Ring Two rooms',
       assigneeId: 'rosa',
       state: 'open',
-      because: 'Quoted: it went from Sized to Quoted',
+      because: 'the deal moved from Sized to Quoted',
     })
     const writers = recordPage(workspace, ref)?.writers
     expect(writers?.units?.doer).toMatchObject({ by: 'rule', name: 'Quoted' })
@@ -59,7 +59,12 @@ describe('a workspace on SQLite', () => {
     workspace.change(ref, { units: 9 }, 'rosa')
     expect(heard).toMatchObject([
       { about: 'records', refs: [ref] },
-      { about: 'run', ruleName: 'Quoted', recordName: 'Two rooms', text: 'task for Rosa Amara, due 26 Nov: “Ring”' },
+      {
+        about: 'run',
+        ruleName: 'Quoted',
+        recordName: 'Two rooms',
+        text: 'created task for Rosa Amara, due 26 Nov: “Ring”',
+      },
       { about: 'tasks', people: ['rosa'] },
     ])
   })
@@ -157,7 +162,7 @@ describe('a workspace on SQLite', () => {
 
   it('delivers a message once although the receiver fails, and although we crash after delivering', () => {
     const { workspace, clock, reopen } = larkmoor()
-    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring', { tell: true })] }))
+    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring', { email: true })] }))
     const ref = deal(workspace)
     workspace.close()
     const received: string[] = []
@@ -189,7 +194,7 @@ describe('a workspace on SQLite', () => {
 
   it('gives a message up after its last try', () => {
     const { workspace, clock, reopen } = larkmoor()
-    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring', { tell: true })] }))
+    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring', { email: true })] }))
     const ref = deal(workspace)
     workspace.close()
     const second = reopen(() => {
@@ -245,7 +250,7 @@ describe('a workspace on SQLite', () => {
     expect(runPage(workspace, line?.id ?? 0)).toMatchObject({
       ruleName: 'First name',
       version: 1,
-      because: 'it went from Sized to Quoted',
+      because: 'the deal moved from Sized to Quoted',
     })
     expect(workspace.store.rules.saveDraft(id, first, 1, 'ines', 1)).toBeNull()
   })
@@ -257,14 +262,14 @@ describe('a workspace on SQLite', () => {
     const ref = deal(workspace, { stage: 'hp-visit' })
     const { reports } = workspace.change(ref, { stage: 'hp-terms' }, 'ines')
     const page = runPage(workspace, reports.at(-1)?.runId ?? 0)
-    expect(page?.stop).toContain('go round in a circle')
+    expect(page?.stop).toContain('to prevent a loop: the rule already ran for this record in this chain (run 1)')
     expect(page?.chain.map((entry) => `${entry.depth} ${entry.what} ${entry.text}`.slice(0, 44))).toEqual([
       '0 change Ines Calloway: stage: Site visit → ',
       '0 run Back: done',
       '1 change Back: stage: Terms → Sized',
       '1 run Forth: done',
       '2 change Forth: stage: Sized → Terms',
-      '2 run Back: cut: the rule ran for this recor',
+      '2 run Back: to prevent a loop: the rule alre',
     ])
   })
 
@@ -352,10 +357,10 @@ describe('what screens read', () => {
     const found = evidenceFor(workspace, rule)
     expect(found).toMatchObject({ total: 5, matched: 1, near: 4, alone: { a: 2, k: 4 }, started: { t1: 5 } })
     expect(found.misses.map((miss) => [miss.values.amount, miss.missId, miss.why])).toEqual([
-      [99, 'a', '€1 too low'],
-      [90, 'a', '€10 too low'],
-      [50, 'a', '€50 too low'],
-      [200, 'k', 'is empty'],
+      [99, 'a', '€99: €1 below the limit'],
+      [90, 'a', '€90: €10 below the limit'],
+      [50, 'a', '€50: €50 below the limit'],
+      [200, 'k', 'empty'],
     ])
   })
 

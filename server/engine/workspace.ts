@@ -105,7 +105,7 @@ export class Workspace {
   catalogue(): Catalogue {
     if (!this.known)
       throw new EmptyWorkspaceError(
-        'this workspace is empty: open it in the browser to set it up, or fill the demo with “npm run demo”',
+        'This workspace is not set up. Open it in a browser, or run “npm run demo” for the demo.',
       )
     return this.known
   }

@@ -100,10 +100,10 @@ describe('tasks', () => {
     expect(sheet().doneToday).toEqual([])
     expect(sheet('jude').open).toMatchObject([{ due: '2026-12-01', recordName: 'Two rooms' }])
     expect(sheet('jude').open[0]?.acts.map((act) => act.text)).toEqual([
-      'done by Rosa Amara: reached them',
-      'opened again by Rosa Amara',
-      'put off by Rosa Amara: 2026-12-01',
-      'handed over by Rosa Amara: Jude Okell',
+      'Done by Rosa Amara: reached them',
+      'Reopened by Rosa Amara',
+      'Postponed by Rosa Amara: 2026-12-01',
+      'Handed over by Rosa Amara: Jude Okell',
     ])
     expect(sheet().counts.filter((one) => one.open > 0)).toEqual(
       expect.arrayContaining([

@@ -1,6 +1,7 @@
 import { and, asc, eq, gt, inArray, isNotNull, lt, notInArray, or, sql, count } from 'drizzle-orm'
 import type { Timer } from '../../core/engine/clockwork'
-import { BEFORE_ALL, type NewWait, type StopReason, type Wait, type WaitMoved } from '../../core/engine/world'
+import { BEFORE_ALL, type NewWait, type Wait, type WaitMoved } from '../../core/engine/world'
+import type { StopReason } from '../../core/language/reasons'
 import type { RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
 import { runs, timers, waits } from '../db/schema/runs'

@@ -9,8 +9,8 @@ export function readCursor(cursor: string | undefined): number | null {
   if (cursor === undefined) return null
   const found = /^after (\d{1,15})$/.exec(Buffer.from(cursor, 'base64url').toString('utf8'))
   if (!found)
-    throw new ProblemError(400, 'The request does not fit', 'The cursor cannot be read.', [
-      { path: 'cursor', text: 'is not a `next` of a page before' },
+    throw new ProblemError(400, 'Invalid request', 'Invalid cursor. Use the `next` value of the previous page.', [
+      { path: 'cursor', text: 'Invalid cursor. Use the `next` value of the previous page.' },
     ])
   return Number(found[1])
 }

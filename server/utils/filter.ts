@@ -5,7 +5,7 @@ import { ProblemError } from './problem'
 import { misfit } from '../../core/conditions/misfit'
 
 const refuse = (detail: string, text: string): ProblemError =>
-  new ProblemError(400, 'The request does not fit', detail, [{ path: 'filter', text }])
+  new ProblemError(400, 'Invalid request', detail, [{ path: 'filter', text }])
 
 /** The group of conditions that a query parameter holds as JSON. Refuses what is none, and says which condition. */
 export function readFilter(text: string | undefined, object: ObjectKind): Group {
@@ -17,14 +17,14 @@ export function readFilter(text: string | undefined, object: ObjectKind): Group 
     throw refuse('The filter is not JSON.', 'is not JSON')
   }
   const read = zGroup.safeParse(given)
-  if (!read.success) throw refuse('The filter cannot be read.', read.error.issues[0]?.message ?? '')
+  if (!read.success) throw refuse('The filter is not valid.', read.error.issues[0]?.message ?? '')
   return fitting(read.data, object)
 }
 
 /** The group, when it can be asked of such records; refuses it by the place that is wrong. */
 export function fitting(group: Group, object: ObjectKind): Group {
   const wrong = misfit(group, object)
-  if (wrong) throw refuse('The filter cannot be read.', `${wrong.path.join('.') || 'filter'}: ${wrong.text}`)
+  if (wrong) throw refuse('The filter is not valid.', `${wrong.path.join('.') || 'filter'}: ${wrong.text}`)
   return group
 }
 

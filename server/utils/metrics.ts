@@ -6,30 +6,30 @@ collectDefaultMetrics({ register })
 
 export const requestSeconds = new Histogram({
   name: 'sky_lever_request_seconds',
-  help: 'How long requests took, by route and status.',
+  help: 'Request duration by route and status',
   labelNames: ['method', 'route', 'status'],
   buckets: [0.005, 0.01, 0.025, 0.05, 0.1, 0.25, 0.5, 1, 2.5, 10],
   registers: [register],
 })
 const runs = new Counter({
   name: 'sky_lever_runs_total',
-  help: 'Runs of rules since the start, by how they ended.',
+  help: 'Rule runs since start, by result',
   labelNames: ['state'],
   registers: [register],
 })
 const behind = new Gauge({
   name: 'sky_lever_events_behind',
-  help: 'Events that no rule has seen yet.',
+  help: 'Events not yet processed by rules',
   registers: [register],
 })
 const outbox = new Gauge({
   name: 'sky_lever_outbox_pending',
-  help: 'Messages that are to leave the house.',
+  help: 'Messages waiting to be sent',
   registers: [register],
 })
 const open = new Gauge({
   name: 'sky_lever_live_connections',
-  help: 'Open screens that hear what changes.',
+  help: 'Open live connections',
   registers: [register],
 })
 

@@ -27,7 +27,7 @@ export function once<A>(
   const key = getHeader(event, 'idempotency-key')
   if (key === undefined || SECRET.includes(section)) return run()
   if (key.length === 0 || key.length > KEY_MOST)
-    throw new ProblemError(400, 'The request does not fit', `An Idempotency-Key has 1 to ${KEY_MOST} characters.`, [
+    throw new ProblemError(400, 'Invalid request', `An Idempotency-Key must have 1 to ${KEY_MOST} characters.`, [
       { path: 'Idempotency-Key', text: 'is empty or too long' },
     ])
   const { answers } = workspace.store
@@ -37,17 +37,13 @@ export function once<A>(
   const known = answers.get(personId, key)
   if (known) {
     if (known.fingerprint !== fingerprint)
-      throw new ProblemError(
-        422,
-        'The key was used before',
-        'This Idempotency-Key belongs to another request; take a new one.',
-      )
+      throw new ProblemError(422, 'Idempotency-Key already used', 'Use a new key for a different request.')
     if (known.tag !== null) setResponseHeader(event, 'etag', known.tag)
     setResponseHeader(event, 'idempotent-replay', 'true')
     return known.answer as A
   }
   const own = `${personId} ${key}`
-  if (under.has(own)) throw new ProblemError(409, 'Under way already', 'The same request is being worked on.')
+  if (under.has(own)) throw new ProblemError(409, 'Already running', 'The same request is still being processed.')
   const keep = (answer: unknown) => {
     const tag = getResponseHeader(event, 'etag')
     answers.keep(

@@ -1,3 +1,4 @@
+import { capital } from '../../core/language/nouns'
 import type { PlacedProblem } from '../../core/language/problems'
 import { sayProblem } from '../../core/language/problems'
 
@@ -20,15 +21,30 @@ export class ProblemError extends Error {
 
 /** What a database says that cannot be written, by the beginning of its code (SQLite, "Result and Error Codes"). */
 const STORAGE: readonly (readonly [code: string, status: number, title: string, detail: string])[] = [
-  ['SQLITE_FULL', 507, 'The disk is full', 'Nothing was written. Make room where the database lies, then try again.'],
-  ['SQLITE_READONLY', 503, 'The database cannot be written', 'Nothing was written. Its file or folder is read-only.'],
-  ['SQLITE_BUSY', 503, 'The database is held by another program', 'Nothing was written. Try again in a moment.'],
-  ['SQLITE_IOERR', 503, 'The disk failed', 'Nothing was written. Look at the disk where the database lies.'],
+  [
+    'SQLITE_FULL',
+    507,
+    'Disk full',
+    'Nothing was saved. Free up space on the disk that holds the database, then try again.',
+  ],
+  [
+    'SQLITE_READONLY',
+    503,
+    'Database is read-only',
+    'Nothing was saved. Check the permissions of the database file and its folder.',
+  ],
+  [
+    'SQLITE_BUSY',
+    503,
+    'Database busy',
+    'Nothing was saved. Another program is using the database. Try again in a moment.',
+  ],
+  ['SQLITE_IOERR', 503, 'Disk error', 'Nothing was saved. Check the disk that holds the database.'],
   [
     'SQLITE_CORRUPT',
     503,
-    'The database is damaged',
-    'Nothing was written. Stop, keep the files, and bring a backup back.',
+    'Database damaged',
+    'Nothing was saved. Stop the server, keep the files and restore a backup.',
   ],
 ]
 
@@ -39,7 +55,8 @@ export function storageProblem(error: unknown): ProblemError | null {
   return found ? new ProblemError(found[1], found[2], found[3]) : null
 }
 
-export const notFound = (what: string): ProblemError => new ProblemError(404, 'Not there', `There is no ${what}.`)
+export const notFound = (what: string): ProblemError =>
+  new ProblemError(404, 'Not found', `${capital(what)} does not exist or you don’t have access to it.`)
 
 export const placesOf = (problems: readonly PlacedProblem[]): readonly ProblemPlace[] =>
   problems.map(({ path, problem }) => ({ path, text: sayProblem(problem) }))

@@ -55,8 +55,8 @@ describe('filters', () => {
 
   it.each([
     ['{', 'is not JSON'],
-    ['[]', /expected object/],
-    [JSON.stringify({ ...group, mode: 'some' }), /Invalid option|expected one of/],
+    ['[]', /Must be an object/],
+    [JSON.stringify({ ...group, mode: 'some' }), /Must be all, any or none/],
     [JSON.stringify({ ...group, items: [{ ...condition, params: {} }] }), /^c1\.params\.value: /],
   ])('%s is refused with its reason', (text, reason) => {
     const { status, places } = refusal(() => readFilter(text, 'deal'))

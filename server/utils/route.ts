@@ -44,10 +44,10 @@ export async function admit(
   const catalogue = workspace.catalogue()
   const found = await signedIn(event, workspace)
   const person = found && catalogue.person(found.personId)
-  if (!found || !person) throw new ProblemError(401, 'Not signed in', 'Sign in to go on.')
+  if (!found || !person) throw new ProblemError(401, 'Not signed in', 'Sign in to continue.')
   const act = ROUTES[route]
   if (!ACTS[person.role].includes(act))
-    throw new ProblemError(403, 'Not allowed', `${person.name} may not ${ACT_WORDS[act]}.`)
+    throw new ProblemError(403, 'Not allowed', `You don’t have permission to ${ACT_WORDS[act]}.`)
   return { person, epoch: found.epoch }
 }
 
@@ -67,8 +67,8 @@ function check(schema: z.ZodType | undefined, given: unknown, where: string): un
   if (read.success) return read.data
   throw new ProblemError(
     400,
-    'The request does not fit',
-    `The ${where} of the request cannot be read.`,
+    'Invalid request',
+    `The ${where} of the request is not valid.`,
     read.error.issues.slice(0, 20).map((issue) => ({ path: issue.path.join('.') || where, text: issue.message })),
   )
 }
@@ -78,7 +78,14 @@ export function answerProblem(event: H3Event, error: unknown): unknown {
     error instanceof ProblemError
       ? error
       : error instanceof RefusedError
-        ? new ProblemError(422, 'Refused', 'Nothing was written.', placesOf(error.problems))
+        ? new ProblemError(
+            422,
+            'Not saved',
+            placesOf(error.problems)
+              .map(({ text }) => text)
+              .join(' '),
+            placesOf(error.problems),
+          )
         : error instanceof EmptyWorkspaceError
           ? new ProblemError(503, 'The workspace is empty', error.message)
           : storageProblem(error)
@@ -108,9 +115,9 @@ async function bodyOf(event: H3Event, schema: z.ZodType | undefined): Promise<un
   // Other kinds of bodies can be sent from a foreign page without asking; JSON cannot.
   const kind = getHeader(event, 'content-type') ?? ''
   if (!/^application\/(?:[\w.+-]+\+)?json\b/i.test(kind))
-    throw new ProblemError(415, 'The request does not fit', 'The body must be JSON (content-type: application/json).')
+    throw new ProblemError(415, 'Invalid request', 'The body must be JSON (content-type: application/json).')
   const body = await readBody<unknown>(event).catch(() => {
-    throw new ProblemError(400, 'The request does not fit', 'The body is not JSON.')
+    throw new ProblemError(400, 'Invalid request', 'The body is not JSON.')
   })
   return check(schema, body, 'body')
 }

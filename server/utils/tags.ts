@@ -15,8 +15,8 @@ export function refuseOutdated(event: H3Event, record: RecordSnapshot): void {
   setTag(event, record.version)
   throw new ProblemError(
     412,
-    'Changed meanwhile',
-    'Somebody or a rule has changed the record since you read it; nothing was written.',
+    'Changed by someone else',
+    'This record was changed after you opened it. Nothing was saved. Reload and try again.',
     [{ path: 'If-Match', text: `is ${given}, and the record is at version ${record.version}` }],
   )
 }

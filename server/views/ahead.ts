@@ -94,7 +94,7 @@ function nextWords(
     const said = record
       ? fillText(text, record, related, whole)
       : plainSentence(mergeParts('title', text, { text }, { catalogue: whole, object: next.object }))
-    return `${typeof title === 'string' ? 'task' : 'tell'} “${said}”`
+    return `${typeof title === 'string' ? 'create task' : 'notify'} “${said}”`
   }
   return plainSentence(
     STEPS[next.step.kind].sentence(next.step.params, { catalogue: whole, object: next.object }),
@@ -143,13 +143,13 @@ export function aheadOf(workspace: Workspace, query: AheadQuery): Ahead {
       recordName: workspace.nameOf(ref),
       ownerId: owner,
       what: version
-        ? `${row.awaited !== null && step ? `${plainSentence(STEPS[step.kind].sentence(step.params, { catalogue, object: row.object }))}; then ` : ''}${nextWords(workspace, version.document, row.stepId, row.then, records.read(ref))}`
+        ? `${row.awaited !== null && step ? `${plainSentence(STEPS[step.kind].sentence(step.params, { catalogue, object: row.object }))}, then ` : ''}${nextWords(workspace, version.document, row.stepId, row.then, records.read(ref))}`
         : '',
       count: null,
       runId: row.runId,
       item: { wait: row.id },
       moved: row.moved
-        ? `${catalogue.person(row.moved.personId)?.name ?? row.moved.personId} put it off${row.moved.reason === '' ? '' : `: ${row.moved.reason}`}`
+        ? `postponed by ${catalogue.person(row.moved.personId)?.name ?? row.moved.personId}${row.moved.reason === '' ? '' : `: ${row.moved.reason}`}`
         : null,
     })
   }
@@ -241,7 +241,7 @@ function startsOf(
               ref,
               recordName: String(record.values.name ?? ''),
               ownerId: typeof owner === 'string' ? owner : null,
-              what: `${what(record)}, because ${because}`,
+              what: `${what(record)} (${because})`,
               count: null,
               runId: null,
               moved: null,

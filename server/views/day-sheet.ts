@@ -7,6 +7,7 @@ import type { TaskRow } from '../store/tasks'
 export interface DayTask extends TaskRow {
   readonly ref: RecordRef
   readonly recordName: string
+  /** The rule that made it; why it did stands in `because`. */ readonly ruleName: string
   /** The main company and contact of a deal, by name. */
   readonly beside: readonly { readonly ref: RecordRef; readonly name: string }[]
   readonly acts: readonly { readonly atMs: number; readonly text: string }[]
@@ -32,13 +33,13 @@ export function daySheet(workspace: Workspace, personId: string, scope: Scope = 
   const team = catalogue.person(personId)?.team ?? ''
   const who = (id: string) => catalogue.person(id)?.name ?? id
   const actWords = {
-    done: 'done by',
-    reopened: 'opened again by',
-    postponed: 'put off by',
-    handedOver: 'handed over by',
-    withdrawn: 'withdrawn by',
-    pulled: 'taken from the queue by',
-    putBack: 'put back into the queue by',
+    done: 'Done by',
+    reopened: 'Reopened by',
+    postponed: 'Postponed by',
+    handedOver: 'Handed over by',
+    withdrawn: 'Withdrawn by',
+    pulled: 'Taken from the queue by',
+    putBack: 'Returned to the queue by',
   } as const
   const toDay = (task: TaskRow): DayTask => {
     const ref: RecordRef = { object: task.object, id: task.recordId }
@@ -50,6 +51,7 @@ export function daySheet(workspace: Workspace, personId: string, scope: Scope = 
       ...task,
       ref,
       recordName: workspace.nameOf(ref),
+      ruleName: workspace.store.rules.get(task.ruleId)?.draft.name ?? `rule ${task.ruleId}`,
       beside,
       acts: tasks.acts(task.id).map((act) => ({
         atMs: act.atMs,

@@ -124,7 +124,13 @@ export function evidenceFor(workspace: Workspace, rule: RuleDocument): Evidence 
         id,
         values,
         missId,
-        why: seen ? (seen.off ?? (seen.linked ? seen.value : `is ${seen.value}`)) : 'fails a group of conditions',
+        why: seen
+          ? seen.linked
+            ? seen.value
+            : seen.off
+              ? `${seen.value}: ${seen.off}`
+              : seen.value
+          : 'a group of conditions is not true',
       },
     ]
   })

@@ -1,7 +1,8 @@
 import type { Seen } from '../../core/conditions/compile'
 import { runLines, type RunLine } from '../../core/engine/run-sheet'
 import { sayStepRecord, sayWait } from '../../core/engine/say-run'
-import { sayStop, type RunState } from '../../core/engine/world'
+import type { RunState } from '../../core/engine/world'
+import { sayStop } from '../../core/language/reasons'
 import { sayTrigger } from '../../core/rules/describe'
 import { withResults } from '../../core/rules/results'
 import type { RecordRef } from '../../core/records/kinds'
@@ -39,9 +40,7 @@ function ruleNames(workspace: Workspace): (run: RunRow) => string {
 /** The first condition that did not hold, with what it saw. */
 function firstMiss(seen: readonly Seen[]): string {
   const miss = seen.find((one) => !one.holds)
-  return miss
-    ? `${miss.text} did not hold: ${miss.linked ? '' : 'it was '}${miss.value}`
-    : 'the conditions did not hold'
+  return miss ? `${miss.text} was not true: ${miss.value}` : 'the conditions were not true'
 }
 
 /** The newest runs that fit the filter. `next` is where the following page begins. */
@@ -200,7 +199,7 @@ function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef): readonly Ch
 
 /** "stage: Sized → Quoted; amount: € 1 → € 2", or "created". */
 export function sayChanges(event: ChangeEvent, workspace: Workspace): string {
-  if (event.kind === 'started') return event.cause.by === 'clock' ? 'the moment came' : 'started by hand'
+  if (event.kind === 'started') return event.cause.by === 'clock' ? 'scheduled time' : 'run by hand'
   if (event.kind !== 'changed') return event.kind
   const catalogue = workspace.catalogue().asOf(event.atMs)
   return event.changes

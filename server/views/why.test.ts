@@ -30,7 +30,7 @@ describe('why a rule ran, or did not', () => {
     expect(why).toMatchObject({
       ran: true,
       holds: true,
-      answer: 'It ran on 24 Nov 2026, 9:12 because it went from Sized to Quoted: units: empty → 2.',
+      answer: 'Ran on 24 Nov 2026, 9:12. Why: the deal moved from Sized to Quoted. Result: units: empty → 2.',
     })
     expect(why.runs).toHaveLength(1)
     expect(rulesFor(workspace, ref)[0]).toMatchObject({ ruleId: id, name: 'Large quote', last: { state: 'done' } })
@@ -67,9 +67,9 @@ describe('why a rule ran, or did not', () => {
       (closeDate) => ask(workspace, id, deal(workspace, { closeDate })).answer,
     )
     expect(answers.map((answer) => answer.split('. ').at(-1))).toEqual([
-      'Its moment comes on 7 Dec 2026, 8:30.',
-      'Its moment had passed when the date was set or the rule was switched on: the expected close is 25 Nov 2026.',
-      'It holds no expected close.',
+      'It will run on 7 Dec 2026, 8:30.',
+      'The time was already past when the date was set or the rule was switched on (expected close: 25 Nov 2026).',
+      'Expected close is empty.',
     ])
   })
 
@@ -82,7 +82,7 @@ describe('why a rule ran, or did not', () => {
     expect(ask(workspace, id, ref)).toMatchObject({
       ran: false,
       answer:
-        'It started on 24 Nov 2026, 9:12 because it went from Sized to Quoted, and went no further: its amount is more than €15,000 did not hold: it was €12,000.',
+        'Triggered on 24 Nov 2026, 9:12 (the deal moved from Sized to Quoted), then stopped: its amount is more than €15,000 was not true: €12,000.',
       seen: [{ value: '€12,000', holds: false }],
     })
   })
@@ -95,12 +95,12 @@ describe('why a rule ran, or did not', () => {
       ran: false,
       seenAt: null,
       holds: true,
-      answer: 'Nothing has happened that starts it: a deal enters Quoted in Hire & purchase.',
+      answer: 'Its trigger has not happened: a deal enters Quoted (Hire & purchase).',
     })
     const draft = workspace.store.rules.create(rule, 'ines', 1)
-    expect(ask(workspace, draft, ref).answer).toBe('It is a draft that was never switched on.')
+    expect(ask(workspace, draft, ref).answer).toBe('This rule has never been switched on.')
     const { ref: company } = workspace.create('company', { name: 'Lund' }, [], 'ines')
-    expect(ask(workspace, id, company).answer).toBe('It is about deals, and this is a company.')
+    expect(ask(workspace, id, company).answer).toBe('This rule is for deals.')
     expect(rulesFor(workspace, company)).toEqual([])
   })
 
@@ -113,7 +113,7 @@ describe('why a rule ran, or did not', () => {
     const id = switchOn(workspace, rule)
     const why = ask(workspace, id, ref)
     expect(why.answer).toBe(
-      'What starts it happened on 24 Nov 2026, 9:12 (it went from Sized to Quoted), before its version 1 was there.',
+      'The trigger happened on 24 Nov 2026, 9:12 (the deal moved from Sized to Quoted), before version 1 was published.',
     )
     expect([why.seen[0]?.value, why.holds, why.seenAt]).toEqual(['€12,000', false, clock.nowMs() - 60_000])
   })
@@ -125,7 +125,9 @@ describe('why a rule ran, or did not', () => {
     workspace.rulesChanged()
     const ref = deal(workspace, { amount: 20_000 })
     workspace.change(ref, { stage: 'hp-quoted' }, 'ines')
-    expect(ask(workspace, id, ref).answer).toContain('; the rule is off.')
+    expect(ask(workspace, id, ref).answer).toContain(
+      'The trigger happened on 24 Nov 2026, 9:12 (the deal moved from Sized to Quoted), but the rule is off.',
+    )
     const quiet = workspace.createBy('deal', { name: 'Quiet', stage: 'hp-sized' }, [], {
       by: 'person',
       personId: 'ines',
@@ -137,7 +139,9 @@ describe('why a rule ran, or did not', () => {
       { chainId: 'x', depth: 0 },
       true,
     )
-    expect(ask(workspace, id, quiet).answer).toContain('in a change that rules were not to look at.')
+    expect(ask(workspace, id, quiet).answer).toContain(
+      'The trigger happened on 24 Nov 2026, 9:12 (the deal moved from Sized to Quoted), in a change made with rules off.',
+    )
   })
 })
 
@@ -165,7 +169,7 @@ describe('one record under a rule that is being written', () => {
       holds: false,
       seen: [
         { holds: true, value: 'Bakery' },
-        { holds: false, value: '1 of its 2 deals is such', linked: true },
+        { holds: false, value: '1 of 2 deals matches', linked: true },
       ],
     })
     expect(seeRecord(workspace, draft, 99)).toBeNull()

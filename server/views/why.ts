@@ -97,12 +97,12 @@ function momentWords(workspace: Workspace, rule: RuleDocument, record: RecordSna
   )
   if (clocks.length === 0) return ''
   const moments = clocks.flatMap((clock) => clock.momentOf(world, record, nowMs) ?? [])
-  if (moments.length > 0) return ` Its moment comes on ${sayInstant(Math.min(...moments), catalogue.workspace.zone)}.`
+  if (moments.length > 0) return ` It will run on ${sayInstant(Math.min(...moments), catalogue.workspace.zone)}.`
   const [field] = clocks.flatMap((clock) => catalogue.field(rule.object, clock.fields[0] ?? '') ?? [])
   if (!field) return ''
   return isEmpty(record.values[field.key] ?? null)
-    ? ` It holds no ${fieldWord(field) ?? 'date'}.`
-    : ` Its moment had passed when the date was set or the rule was switched on: the ${fieldWord(field) ?? 'date'} is ${sayValue(record.values[field.key] ?? null, field, catalogue, record.values)}.`
+    ? ` ${field.label} is empty.`
+    : ` The time was already past when the date was set or the rule was switched on (${fieldWord(field) ?? 'date'}: ${sayValue(record.values[field.key] ?? null, field, catalogue, record.values)}).`
 }
 
 /** Whether a rule ran for a record and what came of it; if it did not, the first thing that kept it from it. */
@@ -125,7 +125,7 @@ export function whyFor(workspace: Workspace, rule: StoredRule, ref: RecordRef): 
     return {
       ...of,
       ran: false,
-      answer: `It is about ${OBJECT_WORDS[document.object].many}, and this is a ${OBJECT_WORDS[ref.object].one}.`,
+      answer: `This rule is for ${OBJECT_WORDS[document.object].many}.`,
       seen: [],
       seenAt: null,
       holds: false,
@@ -149,21 +149,21 @@ export function whyFor(workspace: Workspace, rule: StoredRule, ref: RecordRef): 
       seenAt: run && run.seen.length > 0 ? last.atMs : null,
       holds: !kept,
       answer: kept
-        ? `It started ${at} because ${last.because}, and went no further: ${last.outcome}.`
-        : `It ran ${at} because ${last.because}: ${last.outcome || last.state}.`,
+        ? `Triggered ${at} (${last.because}), then stopped: ${last.outcome}.`
+        : `Ran ${at}. Why: ${last.because}. Result: ${last.outcome || last.state}.`,
     }
   }
   const starts = document.triggers
     .map((trigger) => sayTrigger(trigger, { catalogue, object: document.object }))
     .join(', or ')
-  if (!rule.version) return { ...of, ...now, ran: false, answer: 'It is a draft that was never switched on.' }
+  if (!rule.version) return { ...of, ...now, ran: false, answer: 'This rule has never been switched on.' }
   const start = lastStart(workspace, document, record)
   if (!start)
     return {
       ...of,
       ...now,
       ran: false,
-      answer: `Nothing has happened that starts it: ${starts}.${momentWords(workspace, document, record)}${rule.state === 'on' ? '' : ` It is ${rule.state} besides.`}`,
+      answer: `Its trigger has not happened: ${starts}.${momentWords(workspace, document, record)}${rule.state === 'on' ? '' : ` The rule is also ${rule.state}.`}`,
     }
   const { event, then, because } = start
   const subject = { ...workspace.subject(then), before: valuesBefore(then.values, event.changes) }
@@ -174,19 +174,19 @@ export function whyFor(workspace: Workspace, rule: StoredRule, ref: RecordRef): 
   if (event.rulesOff)
     return {
       ...kept,
-      answer: `What starts it happened ${at} (${because}), in a change that rules were not to look at.`,
+      answer: `The trigger happened ${at} (${because}), in a change made with rules off.`,
     }
   if (event.atMs < rule.version.publishedAt)
     return {
       ...kept,
-      answer: `What starts it happened ${at} (${because}), before its version ${rule.version.number} was there.`,
+      answer: `The trigger happened ${at} (${because}), before version ${rule.version.number} was published.`,
     }
   if (rule.state !== 'on')
-    return { ...kept, answer: `What starts it happened ${at} (${because}); the rule is ${rule.state}.` }
+    return { ...kept, answer: `The trigger happened ${at} (${because}), but the rule is ${rule.state}.` }
   const miss = seen.find((one) => !one.holds)
   return {
     ...kept,
-    answer: `What starts it happened ${at} (${because}), and it was passed over${miss ? `: ${miss.text} did not hold` : ' because it was off then'}.`,
+    answer: `The trigger happened ${at} (${because}), but ${miss ? `${miss.text} was not true` : 'the rule was off then'}.`,
   }
 }
 

@@ -32,15 +32,15 @@ export function doerTeller(workspace: Workspace): (cause: Cause) => Doer {
       case 'import':
         return { ...nobody, by: 'import', name: `import by ${person}`, importId: cause.importId }
       case 'clock':
-        return { ...nobody, by: 'clock', name: 'the clock', ruleId: cause.starts.ruleId }
+        return { ...nobody, by: 'clock', name: 'schedule', ruleId: cause.starts.ruleId }
       case 'kept':
         return {
           ...nobody,
           by: 'kept',
-          name: cause.of === null ? 'the turn of the day' : workspace.nameOf({ object: cause.of[0], id: cause.of[1] }),
+          name: cause.of === null ? 'daily recalculation' : workspace.nameOf({ object: cause.of[0], id: cause.of[1] }),
         }
       case 'happening':
-        return { ...nobody, by: 'happening', name: 'what happened' }
+        return { ...nobody, by: 'happening', name: 'activity' }
       case 'rule':
         return { ...nobody, by: 'rule', name: ruleName(cause.ruleId), ruleId: cause.ruleId, runId: cause.runId }
     }

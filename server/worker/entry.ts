@@ -53,7 +53,7 @@ function inTurn(id: number, work: () => Promise<void>): void {
   queue = queue.then(work).catch((error: unknown) => {
     tell({
       told: 'trouble',
-      text: `work ${id} stopped and goes on at the next start: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}`,
+      text: `Job ${id} stopped and will continue after a restart: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}`,
     })
   })
 }
@@ -133,7 +133,7 @@ async function lookAtClock(): Promise<void> {
   } catch (error) {
     tell({
       told: 'trouble',
-      text: `the clock stopped and is looked at again: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}`,
+      text: `The scheduler stopped and will retry: ${error instanceof Error ? (error.stack ?? error.message) : String(error)}`,
     })
   }
   looking = false

@@ -45,7 +45,7 @@ export class Thread {
     worker.on('message', (told: Told) => this.hear(told))
     worker.on('error', (error) => this.ends.trouble(`a worker failed: ${error.stack ?? error.message}`))
     worker.on('exit', () => {
-      for (const { reject } of this.pending.values()) reject(new Error('a worker ended; try again'))
+      for (const { reject } of this.pending.values()) reject(new Error('The background worker stopped. Try again.'))
       this.pending.clear()
       if (this.ready && !this.closing) this.worker = this.start()
       else this.ended = true
@@ -101,7 +101,7 @@ export class Thread {
 
   private awaiting<T>(question: (n: number) => Ask): Promise<T> {
     const n = ++this.last
-    if (this.ended) return Promise.reject(new Error('the worker could not be started; see the log'))
+    if (this.ended) return Promise.reject(new Error('The background worker could not start. See the log.'))
     return new Promise((resolve, reject) => {
       this.pending.set(n, { resolve: (value) => resolve(value as T), reject })
       this.say(question(n))

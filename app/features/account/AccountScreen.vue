@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import { ROLE_WORDS } from '#core/fields/field'
 import { sayInstant } from '#core/time/say'
 import { send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
-useHead({ title: 'Password and keys' })
+useHead({ title: 'Account and API keys' })
 const store = useCatalogue()
 const notices = useNotices()
 const { data, refresh } = await useLiveQuery('/api/v1/account/tokens')
@@ -19,7 +20,7 @@ async function change(): Promise<void> {
     return
   current.value = ''
   next.value = ''
-  notices.tell({ title: 'Your password is changed', text: 'Every other browser was signed out.' })
+  notices.tell({ title: 'Password changed', text: 'You were signed out in all other browsers.' })
 }
 async function leaveAll(): Promise<void> {
   if (await attempt(() => send('DELETE', '/api/v1/session/all'))) reloadNuxtApp({ path: '/sign-in', force: true })
@@ -42,11 +43,12 @@ const when = (atMs: number | null): string =>
   <div class="mx-auto h-full max-w-[980px] overflow-auto px-8 pt-4 pb-12" tabindex="0">
     <h1>{{ store.me?.name }}</h1>
     <p class="quiet">
-      {{ store.me?.email }} · {{ store.me?.role }}{{ store.me?.team ? ` · team ${store.me.team}` : '' }}
+      {{ store.me?.email }} · {{ store.me ? ROLE_WORDS[store.me.role] : ''
+      }}{{ store.me?.team ? ` · Team ${store.me.team}` : '' }}
     </p>
     <section class="mt-6" aria-labelledby="password-title">
       <h2 id="password-title">Password</h2>
-      <p v-if="store.catalogue.workspace.demo" class="quiet mt-1">Passwords of a demo workspace stay as they are.</p>
+      <p v-if="store.catalogue.workspace.demo" class="quiet mt-1">Passwords can’t be changed in a demo.</p>
       <form v-else class="mt-2 flex flex-wrap items-end gap-3" @submit.prevent="change">
         <input
           class="sr-only"
@@ -58,10 +60,15 @@ const when = (atMs: number | null): string =>
           readonly
         />
         <label class="quiet"
-          >now<br /><input v-model="current" class="entry" type="password" required autocomplete="current-password"
+          >Current password<br /><input
+            v-model="current"
+            class="entry"
+            type="password"
+            required
+            autocomplete="current-password"
         /></label>
         <label class="quiet"
-          >from now on, at least ten characters<br /><input
+          >New password (at least 10 characters)<br /><input
             v-model="next"
             class="entry w-72"
             type="password"
@@ -69,22 +76,22 @@ const when = (atMs: number | null): string =>
             minlength="10"
             autocomplete="new-password"
         /></label>
-        <button type="submit" class="button">Change</button>
+        <button type="submit" class="button">Change password</button>
       </form>
       <p class="mt-3">
         <button type="button" class="button" @click="leaveAll">Sign out everywhere</button>
-        <span class="quiet ml-2">in every browser, this one too; keys stay as they are</span>
+        <span class="quiet ml-2">In every browser, including this one. API keys keep working.</span>
       </p>
     </section>
     <section class="mt-8" aria-labelledby="keys-title">
-      <h2 id="keys-title">Keys for the API</h2>
+      <h2 id="keys-title">API keys</h2>
       <p class="quiet mt-1">
-        A program that brings a key may do what you may. Send it as <code>Authorization: Bearer …</code>;
-        <NuxtLink to="/reference" class="word">what the API takes and answers</NuxtLink>.
+        A program with a key can do what you can do. Send it as <code>Authorization: Bearer …</code>;
+        <NuxtLink to="/reference" class="word">API reference</NuxtLink>.
       </p>
       <p v-if="shown" class="mt-3 rounded-[3px] bg-saffron-t px-3 py-2" role="status">
         <b class="font-semibold">{{ shown }}</b><br /><span class="text-[13px]"
-          >Keep it now: it is shown this once.</span
+          >Copy it now. It won’t be shown again.</span
         >
       </p>
       <form class="mt-3 flex gap-2" @submit.prevent="make">
@@ -93,16 +100,16 @@ const when = (atMs: number | null): string =>
           class="entry w-72"
           required
           maxlength="100"
-          placeholder="What is it for?"
-          aria-label="What the key is for"
-        /><button type="submit" class="button">Make a key</button>
+          placeholder="Name, for example “Website form”"
+          aria-label="Key name"
+        /><button type="submit" class="button">Create API key</button>
       </form>
       <table v-if="data?.tokens.length" class="ledger mt-4">
         <thead>
           <tr>
-            <th>For</th>
-            <th>Begins with</th>
-            <th>Made</th>
+            <th>Name</th>
+            <th>Starts with</th>
+            <th>Created</th>
             <th>Last used</th>
             <th><span class="sr-only">Revoke</span></th>
           </tr>
@@ -126,7 +133,7 @@ const when = (atMs: number | null): string =>
           </tr>
         </tbody>
       </table>
-      <p v-else class="quiet mt-3">You have made none.</p>
+      <p v-else class="quiet mt-3">You have no API keys.</p>
     </section>
   </div>
 </template>

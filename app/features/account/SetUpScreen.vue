@@ -41,74 +41,79 @@ async function submit(): Promise<void> {
 
 <template>
   <form class="mx-auto max-w-[720px] px-8 pt-16 pb-16" @submit.prevent="submit">
-    <h1>Begin a workspace</h1>
+    <h1>Set up your workspace</h1>
     <p class="quiet mt-1">
-      It is empty, and nobody can sign in yet. You become its first specialist: who builds rules and lets the others in.
+      Nothing is set up yet. You will be the first specialist: specialists build rules and add people.
     </p>
-    <div class="mt-6 font-serif text-[19px] leading-[2.4]">
-      <label for="firm">We are </label
-      ><input
-        id="firm"
+    <div class="mt-6" />
+    <label class="form-line"
+      >Workspace name
+      <input
         v-model="given.name"
-        class="sentence-entry"
+        class="entry"
         required
         maxlength="100"
-        placeholder="the firm’s name"
         autofocus
-      /><template v-if="wrong.name">
-        <span class="said-wrong">{{ wrong.name }}</span></template
-      >, <br /><label for="zone">live by the clock of </label
-      ><select id="zone" v-model="given.zone" class="sentence-entry">
+        :aria-invalid="Boolean(wrong.name)"
+        aria-describedby="name-wrong"
+      /><span id="name-wrong" class="said-wrong">{{ wrong.name }}</span></label
+    ><label class="form-line"
+      >Time zone
+      <select v-model="given.zone" class="entry">
         <option v-for="zone in zones" :key="zone" :value="zone">{{ zone.replaceAll('_', ' ') }}</option>
         <option v-if="!zones.includes('UTC')" value="UTC">UTC</option>
-      </select>
-      <br /><label for="currency">and count in </label
-      ><input
-        id="currency"
+      </select></label
+    ><label class="form-line"
+      >Currency
+      <input
         v-model="given.currency"
-        class="sentence-entry w-24 min-w-0!"
+        class="entry"
         required
         maxlength="3"
         pattern="[A-Za-z]{3}"
-        title="A currency code of three letters, such as EUR"
-      /><span v-if="wrong.currency" class="said-wrong">{{ wrong.currency }}</span
-      >. <br /><label for="who">I am </label
-      ><input
-        id="who"
+        title="Three-letter currency code, for example EUR"
+        :aria-invalid="Boolean(wrong.currency)"
+        aria-describedby="currency-wrong"
+      /><span id="currency-wrong" class="said-wrong">{{ wrong.currency }}</span></label
+    ><label class="form-line"
+      >Your name
+      <input
         v-model="given.personName"
-        class="sentence-entry"
+        class="entry"
         required
         maxlength="100"
         autocomplete="name"
-        placeholder="your name"
-      /><span v-if="wrong.personName" class="said-wrong">{{ wrong.personName }}</span
-      >, <br /><label for="mail">sign in as </label
-      ><input
-        id="mail"
+        :aria-invalid="Boolean(wrong.personName)"
+        aria-describedby="personName-wrong"
+      /><span id="personName-wrong" class="said-wrong">{{ wrong.personName }}</span></label
+    ><label class="form-line"
+      >Email
+      <input
         v-model="given.email"
-        class="sentence-entry"
+        class="entry"
+        required
         type="email"
-        required
         autocomplete="username"
-        placeholder="your email address"
-      /><span v-if="wrong.email" class="said-wrong">{{ wrong.email }}</span> <br /><label for="pass"
-        >with the password </label
-      ><input
-        id="pass"
+        :aria-invalid="Boolean(wrong.email)"
+        aria-describedby="email-wrong"
+      /><span id="email-wrong" class="said-wrong">{{ wrong.email }}</span></label
+    ><label class="form-line"
+      >Password
+      <input
         v-model="given.password"
-        class="sentence-entry"
-        type="password"
+        class="entry"
         required
+        type="password"
         minlength="10"
         autocomplete="new-password"
-        aria-describedby="pass-hint"
-      /><span v-if="wrong.password" class="said-wrong">{{ wrong.password }}</span
-      >.
-    </div>
-    <p id="pass-hint" class="quiet">At least ten characters; a few words are best.</p>
+        :aria-invalid="Boolean(wrong.password)"
+        aria-describedby="password-wrong password-hint"
+      /><span id="password-wrong" class="said-wrong">{{ wrong.password }}</span></label
+    >
+    <p id="password-hint" class="quiet">At least 10 characters. A few words work best.</p>
     <p v-if="wrong['']" class="mt-3 text-brick" role="alert">
       <span class="mark stop mr-2" aria-hidden="true" />{{ wrong[''] }}
     </p>
-    <button type="submit" class="button main mt-6" :disabled="busy">Begin</button>
+    <button type="submit" class="button main mt-6" :disabled="busy">Create workspace</button>
   </form>
 </template>

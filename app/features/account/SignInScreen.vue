@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ROLE_WORDS } from '#core/fields/field'
 import { problemOf, send } from '~/shared/api/api'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
@@ -39,39 +40,30 @@ const become = (personId: string) => enter(() => send('POST', '/api/v1/session/d
   >
     <form @submit.prevent="submit">
       <h1>{{ data?.workspace || 'Sky Lever' }}</h1>
-      <div class="mt-6 font-serif text-[20px] leading-[2.3]">
-        <label for="email">I am </label
-        ><input
-          id="email"
-          v-model="email"
-          class="sentence-entry"
-          type="email"
-          required
-          autocomplete="username"
-          placeholder="your email address"
-          autofocus
-        />
-        <br /><label for="password">and my password is </label
-        ><input
-          id="password"
+      <label class="form-line mt-6"
+        >Email <input v-model="email" class="entry" type="email" required autocomplete="username" autofocus /></label
+      ><label class="form-line"
+        >Password
+        <input
           v-model="password"
-          class="sentence-entry"
+          class="entry"
           type="password"
           required
           autocomplete="current-password"
           :aria-invalid="wrong !== ''"
           :aria-describedby="wrong ? 'wrong' : undefined"
-        />
-      </div>
+      /></label>
       <p v-if="wrong" id="wrong" class="mt-3 text-brick" role="alert">
         <span class="mark stop mr-2" aria-hidden="true" />{{ wrong }}
       </p>
       <button type="submit" class="button main mt-6" :disabled="busy">Sign in</button>
-      <p v-if="!data?.demo" class="quiet mt-6">Forgotten it? A specialist of your workspace gives you a new one.</p>
+      <p v-if="!data?.demo" class="quiet mt-6">
+        Forgot your password? Ask a specialist in your workspace to set a new one.
+      </p>
     </form>
     <section v-if="data?.demo" aria-labelledby="demo-title" class="border-l border-hair pl-10">
-      <h2 id="demo-title">A demo: come in as anybody</h2>
-      <p class="quiet mt-1 mb-3">An invented firm. Every account has the password “{{ data.demo.password }}”.</p>
+      <h2 id="demo-title">Demo: sign in as anyone</h2>
+      <p class="quiet mt-1 mb-3">A fictional company. Every account has the password “{{ data.demo.password }}”.</p>
       <ul>
         <li v-for="person in data.demo.people" :key="person.id" class="border-b border-hair">
           <button
@@ -83,7 +75,7 @@ const become = (personId: string) => enter(() => send('POST', '/api/v1/session/d
             <span class="word w-fit font-serif text-[17px]">{{ person.name }}</span><span class="quiet truncate">{{
               person.title
             }}</span
-            ><span class="quiet">{{ person.role }}</span>
+            ><span class="quiet">{{ ROLE_WORDS[person.role] }}</span>
           </button>
         </li>
       </ul>

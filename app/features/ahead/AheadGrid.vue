@@ -11,7 +11,7 @@ const store = useCatalogue()
 const { isOff } = useDaysOff()
 const days = computed(() => props.grid.days.slice(0, SHOWN))
 const most = computed(() => Math.max(1, ...props.grid.owners.flatMap((row) => row.counts.slice(0, SHOWN))))
-const ownerName = (id: string | null): string => (id === null ? 'all that match, or nobody' : store.personName(id))
+const ownerName = (id: string | null): string => (id === null ? 'No single owner' : store.personName(id))
 const chooseOwner = (id: string): void => emit('go', { owner: id === props.owner ? undefined : id })
 /** The more there is, the deeper its ground and the bolder its figure. */
 const weight = (count: number) => ({

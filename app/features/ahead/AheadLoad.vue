@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count } from '#core/language/counts'
 import type { EChartsCoreOption } from 'echarts/core'
 import { sayDate, sayWeekday } from '#core/time/say'
 import type { AheadGrid } from '~~/server/views/ahead'
@@ -39,7 +40,7 @@ const HEAD = 22
 const height = computed(() => HEAD + rows.value.length * ROW + 4)
 const said = computed(() => {
   const total = (of: 'open' | 'byRules') => rows.value.reduce((sum, row) => sum + row[of].reduce((a, b) => a + b, 0), 0)
-  return `Tasks of ${rows.value.length} people over ${SHOWN} days: ${total('open')} open already, ${total('byRules')} that rules will make`
+  return `Tasks of ${count(rows.value.length, 'person')} over ${count(SHOWN, 'day')}: ${total('open')} open, ${total('byRules')} from rules`
 })
 const hint = (id: string, date: string): string => (isAway(id, date) ? ', away' : isOff(date, id) ? ', day off' : '')
 
@@ -52,7 +53,7 @@ function option(tokens: Tokens): EChartsCoreOption {
     return [
       {
         ...base,
-        name: 'open already',
+        name: 'open',
         data: row.open,
         itemStyle: { color: tokens.moss },
       },
@@ -116,7 +117,7 @@ function option(tokens: Tokens): EChartsCoreOption {
         const row = rows.value[Math.floor(seriesIndex / 2)]
         const date = days.value[dataIndex]
         if (!row || date === undefined) return ''
-        return `${sayDate(date)}: ${row.open[dataIndex]} open, ${row.byRules[dataIndex]} by rules${hint(row.id, date)}`
+        return `${sayDate(date)}: ${row.open[dataIndex]} open, ${row.byRules[dataIndex]} from rules${hint(row.id, date)}`
       },
     },
     series,
@@ -125,13 +126,13 @@ function option(tokens: Tokens): EChartsCoreOption {
 </script>
 
 <template>
-  <div class="mt-3 flex-none overflow-y-auto" role="region" aria-label="Load" tabindex="0">
+  <div class="mt-3 flex-none overflow-y-auto" role="region" aria-label="Workload" tabindex="0">
     <p class="quiet mb-1">
       <span class="mr-1 inline-block h-2.5 w-2.5 bg-moss" aria-hidden="true" />
       tasks that are open already, by the day they are due;
       <span class="mr-1 ml-2 inline-block h-2.5 w-2.5 bg-saffron" aria-hidden="true" />
       tasks that rules will make<span v-if="problem" class="text-brick"> could not be foretold</span
-      ><span v-else-if="!foretold">: being rehearsed …</span>
+      ><span v-else-if="!foretold">calculating…)</span>
     </p>
     <ChartBox :label="said" :option="option" :height="height">
       <table class="w-full border-collapse text-[13px] tabular-nums">
@@ -147,7 +148,7 @@ function option(tokens: Tokens): EChartsCoreOption {
           <tr v-for="row in rows" :key="row.id" class="border-t border-hair">
             <th scope="row" class="text-left font-normal">{{ row.name }}</th>
             <td v-for="(date, i) in days" :key="date" class="text-center">
-              {{ row.open[i] }} open, {{ row.byRules[i] }} by rules{{ hint(row.id, date) }}
+              {{ row.open[i] }} open, {{ row.byRules[i] }} from rules{{ hint(row.id, date) }}
             </td>
           </tr>
         </tbody>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { figure, nounOf } from '#core/language/counts'
 import { addDays, dateAt } from '#core/time/dates'
 import { instantAt } from '#core/time/moments'
 import { sayInstant, sayTime, sayWeekday } from '#core/time/say'
@@ -74,12 +75,18 @@ function toggleAll(): void {
 const items = computed((): AheadItem[] =>
   lines.value.flatMap((line) => (chosen.value.has(line.key) && line.item ? [line.item] : [])),
 )
+/** The line that has the focus: what keys act on while none is selected. */
+const here = ref<string | null>(null)
+function selectHere(): void {
+  if (chosen.value.size === 0 && lines.value.some((line) => line.key === here.value && line.item))
+    chosen.value = new Set([here.value ?? ''])
+}
 const reason = ref('')
 const putOff = ref(false)
 const to = reactive({ day: '', time: '9:00' })
 const may = computed(() => store.may('build'))
 async function act(what: 'end' | 'now' | 'postpone', toMs?: number): Promise<void> {
-  const count = items.value.length
+  const asked = items.value.length
   const done = await attempt(() =>
     send<{ done: number; gone: number }>('POST', '/api/v1/ahead', {
       act: what,
@@ -91,8 +98,8 @@ async function act(what: 'end' | 'now' | 'postpone', toMs?: number): Promise<voi
   if (!done) return
   useNotices().tell({
     tone: 'rule',
-    title: what === 'end' ? 'Ended' : what === 'now' ? 'Done now' : 'Put off',
-    text: `${done.done} of ${count}${done.gone > 0 ? `; ${done.gone} ${done.gone === 1 ? 'was' : 'were'} no longer there` : ''}`,
+    title: what === 'end' ? 'Ended' : what === 'now' ? 'Run' : 'Postponed',
+    text: `${done.done} of ${asked}.${done.gone > 0 ? ` ${done.gone} no longer existed.` : ''}`,
   })
   chosen.value = new Set()
   reason.value = ''
@@ -109,16 +116,19 @@ const dayAbove = (i: number): string | null => {
 }
 const dayOfLine = (line: AheadLine): string => (line.dueMs === null ? '' : dateAt(line.dueMs, zone.value))
 const ruleName = computed(() =>
-  rule.value ? (lines.value.find((line) => String(line.ruleId) === rule.value)?.ruleName ?? `rule ${rule.value}`) : '',
+  rule.value ? (lines.value.find((line) => String(line.ruleId) === rule.value)?.ruleName ?? `Rule ${rule.value}`) : '',
 )
 useKeys({
   e: () => {
+    selectHere()
     if (may.value && items.value.length > 0) void act('end')
   },
   n: () => {
+    selectHere()
     if (may.value && items.value.length > 0) void act('now')
   },
   l: () => {
+    selectHere()
     if (may.value && items.value.length > 0) putOff.value = true
   },
 })
@@ -128,10 +138,10 @@ useKeys({
   <div class="flex h-full min-h-0 flex-col px-8 pt-4">
     <div class="flex flex-none flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1>Ahead</h1>
-      <nav aria-label="How it is shown" class="flex gap-3 font-serif text-[16px]">
+      <nav aria-label="View" class="flex gap-3 font-serif text-[16px]">
         <button
           v-for="[key, label] in [
-            ['grid', 'owners and days'],
+            ['grid', 'Grid'],
             ['calendar', 'calendar'],
             ['load', 'load'],
           ] as const"
@@ -174,22 +184,22 @@ useKeys({
       v-if="may && lines.length > 0"
       class="mt-3 flex flex-none flex-wrap items-center gap-2 border-b border-ink2 pb-2 text-[13.5px]"
       role="group"
-      aria-label="What is done with those that are chosen"
+      aria-label="Actions for selected items"
     >
       <button type="button" class="button py-0.5!" @click="toggleAll">
-        {{ chosen.size > 0 ? 'None' : 'All' }}
+        {{ chosen.size > 0 ? 'Clear selection' : 'Select all' }}
       </button>
-      <span class="quiet" aria-live="polite">{{ items.length }} chosen</span>
+      <span class="quiet" aria-live="polite">{{ items.length }} selected</span>
       <template v-if="items.length > 0">
         <button type="button" class="button" data-end @click="act('end')">End <kbd>E</kbd></button>
-        <button type="button" class="button" data-put-off @click="putOff = !putOff">Put off <kbd>L</kbd></button>
-        <button type="button" class="button" data-now @click="act('now')">Do now <kbd>N</kbd></button>
+        <button type="button" class="button" data-put-off @click="putOff = !putOff">Postpone <kbd>L</kbd></button>
+        <button type="button" class="button" data-now @click="act('now')">Run now <kbd>N</kbd></button>
         <input
           v-model="reason"
           class="entry w-64"
           maxlength="500"
-          placeholder="why, for the journal"
-          aria-label="Why"
+          placeholder="Reason (optional, shown in the Journal)"
+          aria-label="Reason"
         />
         <form v-if="putOff" class="flex items-center gap-2" @submit.prevent="postpone">
           <label class="quiet"
@@ -201,18 +211,18 @@ useKeys({
               required
               :min="days[0]"
               @vue:mounted="($event.el as HTMLElement).focus()" /></label
-          ><input v-model="to.time" class="entry w-16" pattern="\d{1,2}(:\d{2})?" aria-label="At what time" /><button
+          ><input v-model="to.time" class="entry w-16" pattern="\d{1,2}(:\d{2})?" aria-label="Time" /><button
             type="submit"
             class="button main"
           >
-            Put off
+            Postpone
           </button>
         </form>
       </template>
     </div>
     <ol
       class="min-h-0 flex-1 overflow-auto pt-2 pb-16"
-      aria-label="What is ahead, soonest first"
+      aria-label="Upcoming, soonest first"
       tabindex="0"
       :aria-busy="reading"
     >
@@ -221,20 +231,21 @@ useKeys({
         :key="line.key"
         class="grid grid-cols-[24px_112px_22px_minmax(0,1fr)] gap-x-2 text-[14px]"
         data-ahead
+        @focusin="here = line.key"
       >
         <span class="pt-1.5 text-center"
           ><input
             v-if="may && line.item"
             type="checkbox"
             :checked="chosen.has(line.key)"
-            :aria-label="`Choose ${line.recordName}, ${line.ruleName}`"
+            :aria-label="`Select ${line.recordName}, rule “${line.ruleName}”`"
             @change="toggle(line.key)"
         /></span>
         <span
           class="pt-1 text-right text-[12.5px] leading-tight whitespace-nowrap text-saffron"
           :title="line.dueMs === null ? undefined : sayInstant(line.dueMs, zone)"
           ><template v-if="dayAbove(i) !== dayOfLine(line)"
-            >{{ line.dueMs === null ? 'some day' : sayWeekday(dayOfLine(line))
+            >{{ line.dueMs === null ? 'No fixed time' : sayWeekday(dayOfLine(line))
             }}<template v-if="line.dueMs !== null">, </template></template
           ><template v-if="line.dueMs !== null">{{ sayTime(line.dueMs, zone) }}</template></span
         >
@@ -253,7 +264,7 @@ useKeys({
           >
           <template v-else
             ><span class="font-serif text-[16px]">{{
-              line.count === 1 ? 'One record that matches' : `${(line.count ?? 0).toLocaleString('en')} that match`
+              `${figure(line.count ?? 0)} matching ${nounOf(line.count ?? 0, 'record')}`
             }}</span
             ><span class="quiet"> · {{ line.recordName }}</span></template
           >
@@ -264,27 +275,24 @@ useKeys({
               >{{ line.ruleName }}</NuxtLink
             >
             {{ line.what
-            }}<span v-if="line.kind === 'start' || line.kind === 'again'" class="quiet">, if it still matches</span
+            }}<span v-if="line.kind === 'start' || line.kind === 'again'" class="quiet"
+              >, if it still meets the conditions</span
             ><span v-if="line.moved" class="text-saffron"> · {{ line.moved }}</span></span
           >
         </span>
       </li>
       <li v-if="lines.length === 0" class="py-16 text-center">
         <p class="font-serif text-[20px]">
-          {{
-            rule || owner || day
-              ? 'Nothing is ahead here.'
-              : 'Nothing is ahead: no rule waits, and no date or day starts one.'
-          }}
+          {{ rule || owner || day ? 'Nothing for this filter.' : 'Nothing is scheduled.' }}
         </p>
         <p v-if="!rule && !owner && !day && store.may('build')" class="quiet mt-2">
-          A rule that starts when a date comes, or that waits between two steps, shows here.
-          <NuxtLink to="/rules" class="word">Write one</NuxtLink>
+          Rules with a date, a schedule or a wait show up here.
+          <NuxtLink to="/rules" class="word">Create a rule</NuxtLink>
         </p>
       </li>
       <li v-if="(data?.total ?? 0) > lines.length" class="quiet py-2 pl-36">
-        The first {{ lines.length }} of {{ data?.total.toLocaleString('en') }}{{ data?.more ? ' and more' : '' }}:
-        choose an owner or a day for the others.
+        Showing {{ lines.length }} of {{ figure(data?.total ?? 0) }}{{ data?.more ? '+' : '' }}. Filter by owner or day
+        to see more.
       </li>
     </ol>
   </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count } from '#core/language/counts'
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue'
 import { instantAt } from '#core/time/moments'
 import { addDays, dateAt } from '#core/time/dates'
@@ -39,8 +40,8 @@ const HOUR = 3_600_000
 const ahead = computed(() => {
   const hours = Math.round((facts.value?.aheadMs ?? 0) / HOUR)
   return hours === 0
-    ? 'It goes as the real one does.'
-    : `It is ${hours >= 48 ? `${Math.round(hours / 24)} days` : `${hours} ${hours === 1 ? 'hour' : 'hours'}`} ahead of the real one.`
+    ? 'It shows the real time.'
+    : `It is ${hours >= 48 ? count(Math.round(hours / 24), 'day') : count(hours, 'hour')} ahead of the real time.`
 })
 </script>
 
@@ -48,16 +49,16 @@ const ahead = computed(() => {
   <Popover class="relative">
     <PopoverButton
       class="rounded-[3px] border-b border-dashed border-saffron px-1 font-semibold text-saffron hover:bg-saffron-t"
-      :title="`Workspace clock of the demo, ${zone}: it can be turned forward`"
+      :title="`Demo clock (${zone}): can be moved forward`"
       data-clock
       @click="look"
       ><time>{{ said }}</time> <span class="font-normal max-[1340px]:hidden">{{ place }}</span></PopoverButton
     >
     <PopoverPanel class="pop absolute right-0 z-40 mt-1 w-80 p-3 whitespace-normal text-ink focus:outline-none">
-      <p class="font-serif text-[16px]">The clock of this demo</p>
+      <p class="font-serif text-[16px]">Demo clock</p>
       <p class="quiet" aria-live="polite">
-        {{ turning ? 'Turning: what falls due is being done …' : ahead }} Turned forward, rules do what falls due; it
-        never goes back.
+        {{ turning ? 'Moving forward. Running what is due…' : ahead }} When you move it forward, everything due on the
+        way runs. It can’t be moved back.
       </p>
       <template v-if="store.may('build')">
         <div class="mt-2 flex flex-wrap gap-2">
@@ -68,7 +69,7 @@ const ahead = computed(() => {
             :title="facts?.nextMs ? sayInstant(facts.nextMs, zone) : undefined"
             @click="facts?.nextMs && turn(Math.max(facts.nextMs, nowMs + 1000))"
           >
-            To the next event
+            Next event
           </button>
           <button type="button" class="button" :disabled="turning" @click="turn(nowMs + HOUR)">+1 hour</button>
           <button type="button" class="button" :disabled="turning" data-turn-day @click="turn(nowMs + 24 * HOUR)">
@@ -77,14 +78,14 @@ const ahead = computed(() => {
         </div>
         <form class="mt-2 flex items-center gap-2" @submit.prevent="turn(instantAt(day, 720, zone))">
           <label class="quiet"
-            >to noon of
+            >Forward to 12:00 on
             <input v-model="day" class="entry" type="date" required :min="addDays(dateAt(nowMs, zone), 1)" /></label
-          ><button type="submit" class="button" :disabled="turning">Turn</button>
+          ><button type="submit" class="button" :disabled="turning">Move clock</button>
         </form>
-        <p v-if="facts?.nextMs" class="quiet mt-2">Next: {{ sayInstant(facts.nextMs, zone) }}</p>
-        <p v-else-if="facts" class="quiet mt-2">Nothing waits for a moment.</p>
+        <p v-if="facts?.nextMs" class="quiet mt-2">Next event: {{ sayInstant(facts.nextMs, zone) }}</p>
+        <p v-else-if="facts" class="quiet mt-2">Nothing is scheduled.</p>
       </template>
-      <p v-else class="quiet mt-2">Somebody who builds rules can turn it.</p>
+      <p v-else class="quiet mt-2">Only specialists can move the clock.</p>
     </PopoverPanel>
   </Popover>
 </template>

@@ -29,27 +29,27 @@ const lines = computed((): Line[] => [
     name: record.name,
     what: OBJECT_WORDS[record.ref.object].one,
   })),
-  ...found.value.rules.map((rule) => ({ to: `/rules/${rule.id}`, name: rule.name, what: `rule, ${rule.state}` })),
+  ...found.value.rules.map((rule) => ({ to: `/rules/${rule.id}`, name: rule.name, what: `Rule, ${rule.state}` })),
 ])
 
 const screens = computed((): Line[] => [
-  { to: '/day-sheet', name: 'Day sheet', what: 'screen' },
-  { to: '/rules', name: 'Rules', what: 'screen' },
-  { to: '/rules?new=1', name: 'Write a rule', what: 'do' },
-  { to: '/journal', name: 'Journal', what: 'screen' },
-  { to: '/fields', name: 'Fields', what: 'screen' },
-  { to: '/data', name: 'Bring in data', what: 'do' },
-  { to: '/account', name: 'Password and keys', what: 'screen' },
-  { to: '/reference', name: 'The API', what: 'screen' },
+  { to: '/day-sheet', name: 'Day sheet', what: 'Screen' },
+  { to: '/rules', name: 'Rules', what: 'Screen' },
+  { to: '/rules?new=1', name: 'New rule', what: 'Action' },
+  { to: '/journal', name: 'Journal', what: 'Screen' },
+  { to: '/fields', name: 'Fields', what: 'Screen' },
+  { to: '/data', name: 'Import data', what: 'Action' },
+  { to: '/account', name: 'Account and API keys', what: 'Screen' },
+  { to: '/reference', name: 'API reference', what: 'Screen' },
   ...store.catalogue.pipelines.map((pipeline) => ({
     to: `/boards/${pipeline.id}`,
-    name: `Board ${pipeline.name}`,
-    what: 'screen',
+    name: `Board: ${pipeline.name}`,
+    what: 'Screen',
   })),
   ...(['deals', 'contacts', 'companies'] as const).map((path) => ({
     to: `/records/${path}`,
     name: `Records: ${path}`,
-    what: 'screen',
+    what: 'Screen',
   })),
 ])
 const list = computed(() =>
@@ -74,12 +74,12 @@ async function go(item: Line | null): Promise<void> {
     <div class="fixed inset-0 bg-black/30" aria-hidden="true" />
     <div class="fixed inset-x-0 top-24 grid justify-center">
       <DialogPanel class="pop w-[560px] p-3">
-        <DialogTitle class="sr-only">Find</DialogTitle>
+        <DialogTitle class="sr-only">Search</DialogTitle>
         <Combobox :model-value="null" nullable @update:model-value="go">
           <ComboboxInput
             class="entry w-full text-[16px]!"
-            placeholder="A record, a rule, a screen"
-            aria-label="Find"
+            placeholder="Search records, rules and screens"
+            aria-label="Search"
             @change="words = $event.target.value"
           />
           <ComboboxOptions static class="mt-2 max-h-[420px] overflow-auto">
@@ -97,7 +97,7 @@ async function go(item: Line | null): Promise<void> {
                 <span class="truncate">{{ item.name }}</span><span class="quiet">{{ item.what }}</span>
               </li>
             </ComboboxOption>
-            <li v-if="list.length === 0" class="quiet px-2 py-1">Nothing is called that.</li>
+            <li v-if="list.length === 0" class="quiet px-2 py-1">No matches.</li>
           </ComboboxOptions>
         </Combobox>
       </DialogPanel>

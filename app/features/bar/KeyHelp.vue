@@ -1,52 +1,105 @@
 <script setup lang="ts">
+import { SHORTCUT_WAYS, useShortcutWay } from '~/shared/keys/useKeys'
 import AppDialog from '~/shared/dialog/AppDialog.vue'
 
 const open = defineModel<boolean>('open', { required: true })
-const groups = [
+const route = useRoute()
+const GROUPS = [
   {
     name: 'Everywhere',
+    on: '',
     keys: [
-      ['Ctrl K', 'find a record, a rule or a screen'],
-      ['?', 'this list'],
-      ['Esc', 'close, leaving things as they are'],
+      ['Ctrl K', 'Search records, rules and screens'],
+      ['F6', 'Next part of the page'],
+      ['?', 'Show this list'],
+      ['Esc', 'Close without saving'],
     ],
   },
   {
     name: 'Day sheet',
+    on: '/day-sheet',
     keys: [
-      ['↑ ↓', 'the task before, the next'],
-      ['D', 'done'],
-      ['O', 'done, with an outcome'],
-      ['L', 'later'],
-      ['H', 'hand over'],
-      ['U', 'undo the last'],
+      ['↑ ↓', 'Previous or next task'],
+      ['D', 'Done'],
+      ['O', 'Done with outcome'],
+      ['L', 'Postpone'],
+      ['H', 'Hand over'],
+      ['P', 'Take task from queue'],
+      ['B', 'Return task to queue'],
+      ['U', 'Undo last action'],
     ],
   },
   {
     name: 'Board',
+    on: '/boards',
     keys: [
-      ['← → ↑ ↓', 'go from deal to deal'],
-      ['Shift ← →', 'move the deal to the stage beside'],
-      ['Enter', 'open the deal'],
+      ['← → ↑ ↓', 'Move between deals'],
+      ['Shift ← →', 'Move deal to the previous or next stage'],
+      ['Enter', 'Open deal'],
     ],
   },
   {
+    name: 'Rules',
+    on: '/rules',
+    keys: [['N', 'New rule']],
+  },
+  {
     name: 'Rule sheet',
+    on: '/rules/',
     keys: [
-      ['Tab', 'next underlined word'],
-      ['Enter', 'edit the word'],
-      ['/', 'add a step'],
-      ['Alt ↑ ↓', 'move the step'],
-      ['Ctrl C, X, V', 'copy, cut, paste the step as text'],
-      ['Delete', 'remove the line'],
-      ['Ctrl Z, Ctrl Y', 'undo, redo'],
+      ['Tab', 'Next word that can be edited'],
+      ['Enter', 'Edit the word'],
+      ['/', 'Add step'],
+      ['Alt ↑ ↓', 'Move step'],
+      ['Ctrl C, X, V', 'Copy, cut or paste steps'],
+      ['Delete', 'Remove line'],
+      ['Ctrl Z, Ctrl Y', 'Undo, redo'],
+    ],
+  },
+  {
+    name: 'Preflight',
+    on: '/preflight',
+    keys: [
+      ['F', 'Fix'],
+      ['L', 'Accept'],
+    ],
+  },
+  {
+    name: 'Rehearsal',
+    on: '/rehearsal',
+    keys: [
+      ['R', 'Rehearse'],
+      ['J, K', 'Next, previous record'],
+    ],
+  },
+  {
+    name: 'Test cases',
+    on: '/cases',
+    keys: [['R', 'Run all']],
+  },
+  {
+    name: 'Ahead',
+    on: '/ahead',
+    keys: [
+      ['E', 'End'],
+      ['L', 'Postpone'],
+      ['N', 'Run now'],
     ],
   },
 ] as const
+/** What works on this page stands first. */
+const groups = computed(() => {
+  const here = GROUPS.filter(({ on }) => on !== '' && route.path.startsWith(on)).sort(
+    (a, b) => b.on.length - a.on.length,
+  )
+  return [...here, ...GROUPS.filter((group) => !here.includes(group))]
+})
+const way = useShortcutWay()
+const WAY_WORDS = { on: 'On', alt: 'With Alt', off: 'Off' } as const
 </script>
 
 <template>
-  <AppDialog v-if="open" title="Keys" :width="760" @close="open = false">
+  <AppDialog v-if="open" title="Keyboard shortcuts" :width="760" @close="open = false">
     <div class="mt-4 grid grid-cols-2 gap-x-10 gap-y-5">
       <section v-for="group in groups" :key="group.name">
         <h3 class="part">{{ group.name }}</h3>
@@ -60,6 +113,12 @@ const groups = [
         </dl>
       </section>
     </div>
+    <fieldset class="mt-5 flex flex-wrap items-center gap-4">
+      <legend class="part mb-1">Single-letter shortcuts</legend>
+      <label v-for="one in SHORTCUT_WAYS" :key="one" class="flex items-center gap-1.5"
+        ><input v-model="way" type="radio" name="shortcut-way" :value="one" />{{ WAY_WORDS[one] }}</label
+      >
+    </fieldset>
     <button type="button" class="button mt-6" data-first @click="open = false">Close</button>
   </AppDialog>
 </template>

@@ -8,7 +8,7 @@ import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** What rules told this person. */
 const store = useCatalogue()
-const { data, refresh } = await useLiveQuery('/api/v1/notices', { query: { limit: 30 }, changedBy: ['notices'] })
+const { data, refresh } = await useLiveQuery('/api/v1/notifications', { query: { limit: 30 }, changedBy: ['notices'] })
 watch(
   () => store.me?.id,
   () => void refresh(),
@@ -17,7 +17,8 @@ const open = ref(false)
 const unread = computed(() => data.value?.unread ?? 0)
 async function close(): Promise<void> {
   open.value = false
-  if (unread.value > 0 && (await attempt(() => send('POST', '/api/v1/notices/read', { ids: null })))) await refresh()
+  if (unread.value > 0 && (await attempt(() => send('POST', '/api/v1/notifications/read', { ids: null }))))
+    await refresh()
 }
 </script>
 
@@ -26,17 +27,17 @@ async function close(): Promise<void> {
     type="button"
     class="rounded-[3px] px-1 py-0.5 hover:bg-paper2"
     data-bell
-    :aria-label="unread === 0 ? 'Nothing new was told' : `${unread} new: what rules told you`"
+    :aria-label="unread === 0 ? 'Notifications, none unread' : `Notifications, ${unread} unread`"
     :aria-expanded="open"
     @click="open ? close() : (open = true)"
   >
-    Told
+    Notifications
     <span v-if="unread > 0" class="ml-0.5 rounded-[3px] bg-moss px-1 text-[11px] font-bold text-paper" data-unread>{{
       unread > 99 ? '99+' : unread
     }}</span>
   </button>
-  <PopOver v-if="open" anchor="[data-bell]" label="What rules told you" @close="close">
-    <p v-if="data?.notices.length === 0" class="p-1">Nothing yet. Rules tell you here what you should know.</p>
+  <PopOver v-if="open" anchor="[data-bell]" label="Notifications" @close="close">
+    <p v-if="data?.notices.length === 0" class="p-1">No notifications yet. Rules notify you here.</p>
     <ul class="max-h-[60vh] overflow-auto" tabindex="0">
       <li v-for="notice in data?.notices ?? []" :key="notice.id" class="border-b border-hair px-1 py-1.5">
         <p class="flex items-baseline gap-2">
@@ -50,7 +51,7 @@ async function close(): Promise<void> {
         </p>
         <p v-if="notice.body" class="ml-5 whitespace-pre-line">{{ notice.body }}</p>
         <p class="quiet ml-5">
-          {{ notice.recordName }} · <i class="font-serif">because {{ notice.ruleName }}</i> ·
+          {{ notice.recordName }} · <i class="font-serif">From rule “{{ notice.ruleName }}”</i> ·
           {{ sayInstant(notice.atMs, store.catalogue.workspace.zone) }}
         </p>
       </li>

@@ -9,7 +9,7 @@ const notices = useNotices()
     class="pointer-events-none fixed right-5 bottom-4 z-50 flex w-[430px] flex-col gap-1.5"
     role="log"
     aria-live="polite"
-    aria-label="What just happened"
+    aria-label="Recent messages"
   >
     <div
       v-for="notice in notices.list"
@@ -36,7 +36,7 @@ const notices = useNotices()
       <button v-if="notice.undo" type="button" class="button py-0.5!" @click="notices.undo(notice)">
         Undo <kbd>U</kbd>
       </button>
-      <button type="button" class="px-1 text-ink2" aria-label="Put away" @click="notices.drop(notice.id)">×</button>
+      <button type="button" class="px-1 text-ink2" aria-label="Dismiss" @click="notices.drop(notice.id)">×</button>
     </div>
   </div>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ROLE_WORDS } from '#core/fields/field'
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import { sayTime, sayWeekday } from '#core/time/say'
 import { dateAt } from '#core/time/dates'
@@ -34,7 +35,7 @@ const groups = computed(() => [
           name: 'Build',
           links: [
             { to: '/rules', label: 'Rules', also: ['/rehearsal', '/cases', '/preflight'] },
-            { to: '/fields', label: 'Fields', also: ['/worked-out', '/scorecards', '/synonyms', '/pipelines'] },
+            { to: '/fields', label: 'Fields', also: ['/calculated-fields', '/scorecards', '/synonyms', '/pipelines'] },
           ],
         },
         {
@@ -48,7 +49,7 @@ const groups = computed(() => [
           name: 'Set up',
           links: [
             { to: '/people', label: 'People', also: ['/territories', '/hours'] },
-            { to: '/data', label: 'Data in' },
+            { to: '/data', label: 'Data' },
           ],
         },
       ]
@@ -110,7 +111,7 @@ async function leave(): Promise<void> {
       <SkyMark />
       <span class="max-[1100px]:sr-only">Sky Lever</span>
     </NuxtLink>
-    <nav aria-label="Main" class="flex items-baseline gap-5 max-[1340px]:gap-3">
+    <nav aria-label="Main navigation" class="flex items-baseline gap-5 max-[1340px]:gap-3">
       <div v-for="group in groups" :key="group.name" class="flex items-baseline gap-1">
         <span class="mr-1.5 font-serif text-[14px] text-ink2 italic max-[1180px]:sr-only">{{ group.name }}</span>
         <NuxtLink
@@ -126,26 +127,31 @@ async function leave(): Promise<void> {
     </nav>
     <div class="ml-auto flex items-center gap-3.5 text-[13px] text-ink2">
       <button type="button" class="rounded-[3px] px-1 py-0.5 hover:bg-paper2" @click="emit('find')">
-        Find <kbd>Ctrl K</kbd>
+        Search <kbd>Ctrl K</kbd>
       </button>
-      <button type="button" class="rounded-[3px] px-1 py-0.5 hover:bg-paper2" aria-label="Keys" @click="emit('help')">
+      <button
+        type="button"
+        class="rounded-[3px] px-1 py-0.5 hover:bg-paper2"
+        aria-label="Keyboard shortcuts"
+        @click="emit('help')"
+      >
         <kbd>?</kbd>
       </button>
       <Suspense><NoticeBell /></Suspense>
       <ClockMenu v-if="store.catalogue.workspace.demo" :now-ms="nowMs" :said="clock" :place="place ?? ''" />
-      <time v-else class="font-semibold text-saffron" :title="`Workspace clock, ${zone}`"
+      <time v-else class="font-semibold text-saffron" :title="`Workspace time (${zone})`"
         >{{ clock }} <span class="font-normal max-[1340px]:hidden">{{ place }}</span></time
       >
       <Menu as="div" class="relative">
         <MenuButton
           class="grid h-[26px] w-[26px] place-items-center rounded-full bg-moss-t text-[11px] font-bold text-moss"
-          :aria-label="`You are ${store.me?.name}`"
+          :aria-label="`Account menu: ${store.me?.name}`"
           >{{ initials }}</MenuButton
         >
         <MenuItems class="pop absolute right-0 z-40 mt-1 w-72 p-2 text-ink focus:outline-none">
           <p class="quiet px-2 py-1">{{ store.me?.name }} · {{ store.me?.title }}</p>
           <template v-if="store.catalogue.workspace.demo">
-            <p class="px-2 pt-2 pb-1 font-serif text-[14px] text-ink2 italic">Demo: look as somebody else</p>
+            <p class="px-2 pt-2 pb-1 font-serif text-[14px] text-ink2 italic">Demo: switch person</p>
             <MenuItem v-for="person in store.catalogue.people" :key="person.id" v-slot="{ active }">
               <button
                 type="button"
@@ -155,7 +161,7 @@ async function leave(): Promise<void> {
               >
                 <span :class="person.id === store.me?.id && 'font-semibold'">{{ person.name }}</span><span
                   class="quiet"
-                  >{{ person.id === store.me?.id ? 'you' : person.role }}</span
+                  >{{ person.id === store.me?.id ? 'you' : ROLE_WORDS[person.role] }}</span
                 >
               </button>
             </MenuItem>
@@ -167,12 +173,12 @@ async function leave(): Promise<void> {
               :class="active && 'bg-violet-t'"
               @click="theme = nextTheme"
             >
-              <span>Light or dark</span><span class="quiet">{{ theme === 'auto' ? 'as the system' : theme }}</span>
+              <span>Theme</span><span class="quiet">{{ theme === 'auto' ? 'System' : theme }}</span>
             </button>
           </MenuItem>
           <MenuItem v-slot="{ active }"
             ><NuxtLink to="/account" class="block rounded-[3px] px-2 py-1.5" :class="active && 'bg-violet-t'"
-              >Password and keys</NuxtLink
+              >Account and API keys</NuxtLink
             ></MenuItem
           >
           <MenuItem v-slot="{ active }"

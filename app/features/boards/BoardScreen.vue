@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { capital } from '#core/language/nouns'
+import { count, figure } from '#core/language/counts'
 import { VueDraggable } from 'vue-draggable-plus'
 import type { BoardLine } from '~~/server/views/board'
 import { recordPath } from '~/shared/paths'
@@ -11,7 +13,7 @@ const store = useCatalogue()
 const pipelineId = computed(() => String(route.params.pipeline))
 const pipeline = computed(() => store.catalogue.pipeline(pipelineId.value))
 if (!pipeline.value)
-  throw createError({ statusCode: 404, message: `There is no pipeline “${pipelineId.value}”.`, fatal: true })
+  throw createError({ statusCode: 404, message: `Pipeline “${pipelineId.value}” does not exist.`, fatal: true })
 const owner = computed(() => (typeof route.query.owner === 'string' ? route.query.owner : undefined))
 useHead({ title: () => pipeline.value?.name ?? 'Board' })
 
@@ -21,7 +23,7 @@ const { data, refresh } = await useLiveQuery('/api/v1/boards/:pipeline', {
   query: () => ({ owner: owner.value }),
   changedBy(message) {
     if (message.about === 'run' && message.ref.object === 'deal')
-      say(message.ref.id, `${message.ruleName}: ${message.text}`)
+      say(message.ref.id, `“${message.ruleName}”: ${message.text}`)
     if (message.about !== 'records') return false
     for (const ref of message.refs) if (ref.object === 'deal') changed.add(ref.id)
     return changed.size > 0
@@ -135,7 +137,7 @@ const initials = (id: string | null): string =>
         .split(' ')
         .map((part) => part[0])
         .join('')
-const AGES = ['up to a week', '8 to 14 days', '15 to 30 days', 'more than 30 days']
+const AGES = ['up to 7 days', '8–14 days', '15–30 days', 'more than 30 days']
 const more = (stageId: string): string =>
   `/records/deals?filter=${encodeURIComponent(JSON.stringify({ kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'condition', id: 'c1', field: 'stage', op: 'is', not: false, params: { value: stageId } }] }))}`
 const chooseOwner = ({ value }: HTMLSelectElement) => navigateTo({ query: value ? { owner: value } : {} })
@@ -156,11 +158,11 @@ const chooseOwner = ({ value }: HTMLSelectElement) => navigateTo({ query: value 
       </nav>
       <select
         class="entry ml-auto"
-        aria-label="Whose deals"
+        aria-label="Owner"
         :value="owner ?? ''"
         @change="chooseOwner($event.target as HTMLSelectElement)"
       >
-        <option value="">everybody’s deals</option>
+        <option value="">All owners</option>
         <option
           v-for="person in store.catalogue.people.filter((one) => one.role === 'owner')"
           :key="person.id"
@@ -169,7 +171,7 @@ const chooseOwner = ({ value }: HTMLSelectElement) => navigateTo({ query: value 
           {{ person.name }}
         </option>
       </select>
-      <span class="quiet"><kbd>Shift ←</kbd> <kbd>Shift →</kbd> move a deal</span>
+      <span class="quiet"><kbd>Shift ←</kbd> <kbd>Shift →</kbd> Move deal</span>
     </div>
     <div
       class="relative grid min-h-0 flex-1 auto-cols-[minmax(170px,1fr)] grid-flow-col gap-4 overflow-x-auto"
@@ -186,7 +188,7 @@ const chooseOwner = ({ value }: HTMLSelectElement) => navigateTo({ query: value 
           <p class="flex items-baseline justify-between gap-2">
             <span class="font-serif text-[17px] font-medium">{{ stage.stage.name }}</span><span
               class="text-[13px] text-ink2"
-              >{{ stage.stage.outcome === 'open' ? '' : `${stage.stage.outcome} · ` }}{{ stage.count }}</span
+              >{{ stage.stage.outcome === 'open' ? '' : `${capital(stage.stage.outcome)} · ` }}{{ stage.count }}</span
             >
           </p>
           <p class="flex h-[19px] gap-2 overflow-hidden text-[12.5px] text-ink2">
@@ -195,7 +197,7 @@ const chooseOwner = ({ value }: HTMLSelectElement) => navigateTo({ query: value 
           <div
             class="mt-1 flex h-1.5 gap-px"
             role="img"
-            :aria-label="stage.ages.map((n, i) => `${n} ${AGES[i]}`).join(', ')"
+            :aria-label="stage.ages.map((n, i) => `${count(n, 'deal')} ${AGES[i]}`).join(', ')"
           >
             <template v-if="stage.count"
               ><span
@@ -232,18 +234,18 @@ const chooseOwner = ({ value }: HTMLSelectElement) => navigateTo({ query: value 
               draggable="false"
               class="block py-[5px] pr-1 pl-2 hover:bg-paper2"
               :style="{ boxShadow: `inset ${edge(line.age)} 0 0 var(--saffron)` }"
-              :title="`${line.name}, ${line.age} days in this stage`"
+              :title="`${line.name}, ${count(line.age, 'day')} in this stage`"
               @keydown="key($event, column, row, line)"
             >
               <span class="block truncate text-[13.5px] leading-tight">{{ line.name }}</span>
               <span class="flex justify-between text-[12px] leading-tight text-ink2"
                 ><span>{{
                   line.amount === null
-                    ? 'no amount'
+                    ? 'No amount'
                     : money(line.amount, line.currency ?? store.catalogue.workspace.currency)
                 }}</span
                 ><span
-                  ><span class="sr-only">{{ line.age }} days in this stage, owner </span
+                  ><span class="sr-only">{{ count(line.age, 'day') }} in this stage, owner </span
                   ><span :title="store.personName(line.ownerId)">{{ initials(line.ownerId) }}</span> ·
                   {{ line.age }} d</span
                 ></span
@@ -259,7 +261,7 @@ const chooseOwner = ({ value }: HTMLSelectElement) => navigateTo({ query: value 
         </VueDraggable>
         <p v-if="stage.count > stage.lines.length" class="quiet flex-none border-t border-hair py-1">
           <NuxtLink :to="more(stage.stage.id)" class="name-link"
-            >and {{ (stage.count - stage.lines.length).toLocaleString('en') }} more</NuxtLink
+            >Show {{ figure(stage.count - stage.lines.length) }} more</NuxtLink
           >
         </p>
       </section>

@@ -6,7 +6,7 @@ import { useCatalogue } from '~/shared/stores/catalogue'
 import HappeningsIn from './HappeningsIn.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
-useHead({ title: 'Data in' })
+useHead({ title: 'Data' })
 const store = useCatalogue()
 const { data } = await useLiveQuery('/api/v1/imports', { changedBy: ['imports'] })
 const { data: kept, refresh: recount } = await useLiveQuery('/api/v1/backups', {
@@ -44,7 +44,7 @@ async function take(file: File | undefined): Promise<void> {
 
 <template>
   <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
-    <h1>Data in</h1>
+    <h1>Data</h1>
     <label
       v-if="store.may('build')"
       class="mt-4 block rounded-[4px] border-2 border-dashed px-8 py-9 text-center"
@@ -54,33 +54,32 @@ async function take(file: File | undefined): Promise<void> {
       @drop.prevent="take($event.dataTransfer?.files[0])"
     >
       <span class="block font-serif text-[20px]">{{
-        busy ? 'Reading …' : 'Drop a CSV file of deals, contacts or companies here'
+        busy ? 'Reading file…' : 'Drop a CSV file here, or choose one'
       }}</span>
       <span class="quiet mt-1 mb-3 block"
-        >In any order, with any headings; deals can name their company and contact. You see what would happen before
-        anything is written.</span
+        >Deals, contacts or companies, with any column names. You will see a preview before anything is saved.</span
       >
       <!-- The browser's own file box cannot be drawn like ours: it stays for the keyboard and is shown as a button. -->
       <span
         class="button relative inline-block focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-violet"
-        >Choose a file<input
+        >Choose file<input
           ref="chooser"
           class="absolute inset-0 cursor-pointer opacity-0"
           type="file"
           accept=".csv,.txt,.tsv,text/csv"
-          aria-label="Choose a CSV file"
+          aria-label="Choose CSV file"
           @change="take(($event.target as HTMLInputElement).files?.[0])"
       /></span>
     </label>
-    <p v-else class="mt-4">Specialists bring data in; you can see what was brought.</p>
+    <p v-else class="mt-4">Only specialists can import. You can see past imports.</p>
     <table v-if="data?.imports.length" class="ledger mt-6">
       <thead>
         <tr>
           <th>File</th>
-          <th>Of</th>
-          <th>By</th>
-          <th>When</th>
-          <th>Came of it</th>
+          <th>Records</th>
+          <th>Imported by</th>
+          <th>Time</th>
+          <th>Result</th>
         </tr>
       </thead>
       <tbody>
@@ -88,54 +87,54 @@ async function take(file: File | undefined): Promise<void> {
           <td>
             <NuxtLink :to="`/data/${one.id}`" class="name-link font-serif text-[16px]">{{ one.fileName }}</NuxtLink>
           </td>
-          <td>{{ OBJECT_WORDS[one.object].many }}</td>
+          <td>{{ OBJECT_WORDS[one.object].Many }}</td>
           <td>{{ store.personName(one.personId) }}</td>
           <td>{{ sayInstant(one.createdAt, store.catalogue.workspace.zone) }}</td>
           <td>
             {{
               one.state === 'ready'
-                ? 'not brought in yet'
+                ? 'Not imported yet'
                 : one.state === 'running'
-                  ? 'under way'
+                  ? 'Running'
                   : one.state === 'stopped'
-                    ? 'stopped'
-                    : `${one.counts?.new} new, ${one.counts?.changed} changed, ${one.counts?.refused} refused`
+                    ? 'Stopped'
+                    : `${one.counts?.new} new, ${one.counts?.changed} changed, ${one.counts?.refused} rejected`
             }}
           </td>
         </tr>
       </tbody>
     </table>
-    <p v-else class="quiet mt-6">Nothing has been brought in yet.</p>
+    <p v-else class="quiet mt-6">No imports yet.</p>
     <Suspense><HappeningsIn v-if="store.may('build')" /></Suspense>
     <section v-if="store.may('build')" class="mt-10" aria-labelledby="out-title">
       <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <h2 id="out-title">Data out</h2>
+        <h2 id="out-title">Export</h2>
         <a v-for="object in OBJECTS" :key="object" :href="`/api/v1/exports/${object}`" download class="word"
-          >all {{ OBJECT_WORDS[object].many }}</a
-        ><span class="quiet">as CSV; brought in again it changes nothing but what you changed in it</span>
+          >All {{ OBJECT_WORDS[object].many }} (CSV)</a
+        ><span class="quiet">Importing the same file again changes only what you edited.</span>
       </div>
     </section>
     <section v-if="store.may('build')" class="mt-10" aria-labelledby="backups-title">
       <div class="flex items-baseline gap-4">
         <h2 id="backups-title">Backups</h2>
         <button type="button" class="button" :disabled="copying" data-backup @click="backUp">
-          {{ copying ? 'Copying …' : 'Back up now' }}</button><span class="quiet"
-          >a whole copy beside the database, while everything goes on</span
+          {{ copying ? 'Creating backup…' : 'Create backup' }}</button><span class="quiet"
+          >A complete copy next to the database. Work can go on meanwhile.</span
         >
       </div>
       <table v-if="kept?.backups.length" class="ledger mt-2">
         <thead>
           <tr>
             <th>File</th>
-            <th>Made</th>
-            <th class="num">MB</th>
+            <th>Created</th>
+            <th class="num">Size</th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="one in kept.backups" :key="one.name">
             <td>{{ one.name }}</td>
             <td>{{ sayInstant(one.atMs, store.catalogue.workspace.zone) }}</td>
-            <td class="num">{{ (one.bytes / 1e6).toFixed(1) }}</td>
+            <td class="num">{{ (one.bytes / 1e6).toFixed(1) }} MB</td>
           </tr>
         </tbody>
       </table>

@@ -13,7 +13,7 @@ interface Told {
   known: number
   refused: { row: number; text: string }[]
 }
-const { data, refresh } = await useLiveQuery('/api/v1/happenings', { query: { limit: 8 } })
+const { data, refresh } = await useLiveQuery('/api/v1/activities', { query: { limit: 8 } })
 const told = shallowRef<(Told & { name: string }) | null>(null)
 const busy = ref(false)
 async function take(event: Event): Promise<void> {
@@ -21,7 +21,7 @@ async function take(event: Event): Promise<void> {
   const [file] = input.files ?? []
   if (!file) return
   busy.value = true
-  const found = await attempt(async () => send<Told>('POST', '/api/v1/happenings/files', { text: await file.text() }))
+  const found = await attempt(async () => send<Told>('POST', '/api/v1/activities/files', { text: await file.text() }))
   busy.value = false
   input.value = ''
   if (!found) return
@@ -33,29 +33,24 @@ async function take(event: Event): Promise<void> {
 <template>
   <section class="mt-10" aria-labelledby="did-title">
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-      <h2 id="did-title">What people did</h2>
+      <h2 id="did-title">Activity</h2>
       <label class="button cursor-pointer focus-within:outline-2"
-        >{{ busy ? 'Reading …' : 'From a CSV file …'
-        }}<input
-          type="file"
-          accept=".csv,text/csv"
-          class="sr-only"
-          aria-label="A CSV file of what people did"
-          @change="take"
+        >{{ busy ? 'Reading file…' : 'Import activity…'
+        }}<input type="file" accept=".csv,text/csv" class="sr-only" aria-label="CSV file with activity" @change="take"
       /></label>
       <span class="quiet"
-        >columns kind ({{ HAPPENING_KINDS.join(', ') }}), about, at, key, and email, contact, company or deal; scores
-        follow at once</span
+        >Columns: kind ({{ HAPPENING_KINDS.join(', ') }}), about, at, key, and one of email, contact, company, deal.
+        Scores are updated immediately.</span
       >
     </div>
     <div v-if="told" class="mt-2" role="status" data-told>
       <p>
-        {{ told.name }}: {{ told.kept }} kept<template v-if="told.known">, {{ told.known }} known already</template
+        {{ told.name }}: {{ told.kept }} imported<template v-if="told.known">, {{ told.known }} already known</template
         ><template v-if="told.refused.length > 0"
-          >, <b class="text-brick">{{ told.refused.length }} refused</b></template
+          >, <b class="text-brick">{{ told.refused.length }} rejected</b></template
         >.
       </p>
-      <p v-for="one in told.refused.slice(0, 12)" :key="one.row" class="quiet">row {{ one.row }}: {{ one.text }}</p>
+      <p v-for="one in told.refused.slice(0, 12)" :key="one.row" class="quiet">Row {{ one.row }}: {{ one.text }}</p>
       <p v-if="told.refused.length > 12" class="quiet">and {{ told.refused.length - 12 }} more</p>
     </div>
     <table v-if="data && data.happenings.length > 0" class="ledger mt-2 max-w-[900px]">
@@ -70,6 +65,6 @@ async function take(event: Event): Promise<void> {
         </tr>
       </tbody>
     </table>
-    <p v-else class="quiet mt-2">Nothing has been told yet.</p>
+    <p v-else class="quiet mt-2">No activity yet.</p>
   </section>
 </template>

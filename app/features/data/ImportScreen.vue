@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count, nounOf } from '#core/language/counts'
 import type { ImportProgress } from '~~/server/engine/live'
 import {
   importFields,
@@ -27,7 +28,7 @@ const { data: row, refresh } = await orFail(
       return !message.progress || row.value.state === 'ready'
     },
   }),
-  `There is no import ${id}.`,
+  `Import ${id} does not exist.`,
 )
 const preview = computed(() => row.value.preview)
 useHead({ title: () => row.value.fileName })
@@ -35,7 +36,9 @@ const share = computed(() =>
   progress.value && progress.value.total > 0 ? Math.floor((100 * progress.value.row) / progress.value.total) : null,
 )
 const left = (seconds: number): string =>
-  seconds < 90 ? `about ${Math.max(1, Math.round(seconds))} s left` : `about ${Math.round(seconds / 60)} minutes left`
+  seconds < 90
+    ? `about ${count(Math.max(1, Math.round(seconds)), 'second')} left`
+    : `about ${count(Math.round(seconds / 60), 'minute')} left`
 
 const rulesOn = ref(true)
 const busy = ref(false)
@@ -51,13 +54,14 @@ watch(
   },
   { immediate: true },
 )
+const VERDICT_WORDS = { refused: 'Rejected', changed: 'Changed', new: 'New', same: 'Unchanged' } as const
 const rows = computed(() => (preview.value?.rows ?? []).filter((one) => one.verdict === show.value))
 
 const OTHER_WORDS = {
-  id: 'Sky Lever id',
-  company: 'Company, by name',
-  contact: 'Contact, by name',
-  contactEmail: 'Contact, by email',
+  id: 'Sky Lever ID',
+  company: 'Company (by name)',
+  contact: 'Contact (by name)',
+  contactEmail: 'Contact (by email)',
 } as const
 const object = computed(() => row.value.mapping.object)
 const words = computed(() => OBJECT_WORDS[object.value])
@@ -69,11 +73,11 @@ const usual = computed(() =>
     .join(', else '),
 )
 const options = computed(() => [
-  { value: 'skip', label: '— leave out —' },
+  { value: 'skip', label: 'Do not import' },
   ...OTHER_TARGETS[object.value].map((to) => ({ value: to as string, label: OTHER_WORDS[to] })),
   ...importFields(object.value, store.catalogue).map((field) => ({
     value: `field:${field.key}`,
-    label: `${words.value.one.replace(/^./, (letter) => letter.toUpperCase())}: ${field.label}`,
+    label: `${words.value.One}: ${field.label}`,
   })),
 ])
 const toText = (target: Target | undefined): string =>
@@ -137,15 +141,15 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
 
 <template>
   <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
-    <p class="quiet"><NuxtLink to="/data" class="name-link">Data in</NuxtLink></p>
+    <p class="quiet"><NuxtLink to="/data" class="name-link">Data</NuxtLink></p>
     <h1>{{ row.fileName }}</h1>
     <div v-if="counts" class="mt-3 flex flex-wrap items-end gap-8 text-[13px] text-ink2" aria-live="polite" data-counts>
       <div
         v-for="[key, label] in [
           ['new', 'new'],
           ['changed', 'changed'],
-          ['same', 'as they are'],
-          ['refused', 'refused'],
+          ['same', 'unchanged'],
+          ['refused', 'rejected'],
         ] as const"
         :key="key"
         :class="key === 'refused' && counts.refused > 0 && 'text-brick'"
@@ -156,14 +160,14 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
           >{{ counts[key].toLocaleString('en') }}</b>{{ label }}
       </div>
       <p v-if="object !== 'company'" class="quiet">
-        with {{ counts.companies }} new {{ counts.companies === 1 ? 'company' : 'companies'
+        plus {{ counts.companies }} new {{ nounOf(counts.companies, 'company')
         }}<template v-if="object === 'deal'">
-          and {{ counts.contacts }} new {{ counts.contacts === 1 ? 'contact' : 'contacts' }}</template
+          and {{ counts.contacts }} new {{ nounOf(counts.contacts, 'contact') }}</template
         >
       </p>
       <div v-if="row.state === 'ready'" class="ml-auto flex items-center gap-3">
         <label class="flex items-center gap-1.5 text-ink"
-          ><input v-model="rulesOn" type="checkbox" /> rules run for what changes</label
+          ><input v-model="rulesOn" type="checkbox" /> Run rules for these changes</label
         >
         <button
           type="button"
@@ -172,19 +176,17 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
           data-bring
           @click="bring"
         >
-          Bring in {{ sum.toLocaleString('en') }}
+          Import {{ count(sum, object) }}
         </button>
       </div>
       <div v-else class="ml-auto flex items-center gap-3">
         <p class="font-serif text-[17px] text-ink" data-state>
-          {{ row.state === 'running' ? 'Under way' : row.state === 'stopped' ? 'Stopped' : 'Brought in.' }}
-          <span class="quiet">{{
-            row.rulesOn ? (row.state === 'done' ? 'Rules ran for it.' : 'Rules run for it.') : 'Rules were off for it.'
-          }}</span>
+          {{ row.state === 'running' ? 'Running' : row.state === 'stopped' ? 'Stopped' : 'Imported' }}
+          <span class="quiet">{{ row.rulesOn ? 'Rules: on' : 'Rules: off' }}</span>
         </p>
         <button v-if="row.state === 'running'" type="button" class="button" data-stop @click="halt">Stop</button>
         <button v-if="row.state === 'stopped'" type="button" class="button main" data-go-on @click="bring">
-          Go on
+          Continue
         </button>
       </div>
     </div>
@@ -193,7 +195,7 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
       <div
         class="h-2 bg-paper2"
         role="progressbar"
-        aria-label="How much of the file is in"
+        aria-label="Import progress"
         :aria-valuenow="share ?? undefined"
         aria-valuemin="0"
         aria-valuemax="100"
@@ -203,10 +205,10 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
       <p class="quiet mt-1" data-progress>
         {{
           progress && share !== null
-            ? `${share} %, row ${progress.row.toLocaleString('en')} of ${progress.total.toLocaleString('en')}`
+            ? `${share}%, row ${progress.row.toLocaleString('en')} of ${progress.total.toLocaleString('en')}`
             : `row ${row.position.toLocaleString('en')}`
         }}<template v-if="progress && row.state === 'running'">
-          · {{ Math.round(progress.perSecond).toLocaleString('en') }} rows a second ·
+          · {{ Math.round(progress.perSecond).toLocaleString('en') }} rows per second ·
           {{ left(progress.leftSeconds) }}</template
         >
       </p>
@@ -225,22 +227,24 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
       <section class="mt-5" aria-label="Columns">
         <div class="flex items-baseline gap-4">
           <h2>Columns</h2>
-          <p class="quiet">cut at {{ delimiterWord }}; guessed from headings and values, change what is wrong</p>
+          <p class="quiet">
+            Separated by {{ delimiterWord }}. Columns were matched automatically; change them if needed.
+          </p>
         </div>
         <div class="mt-1 flex flex-wrap items-baseline gap-x-5 gap-y-1">
           <label class="quiet"
-            >the rows are
+            >Rows are
             <select
               class="entry py-0.5!"
               :value="object"
               data-object
               @change="map({ object: ($event.target as HTMLSelectElement).value as typeof object })"
             >
-              <option v-for="one in OBJECTS" :key="one" :value="one">{{ OBJECT_WORDS[one].many }}</option>
+              <option v-for="one in OBJECTS" :key="one" :value="one">{{ OBJECT_WORDS[one].Many }}</option>
             </select></label
           >
           <label class="quiet"
-            >known by
+            >Match existing by
             <select
               class="entry max-w-[260px] py-0.5!"
               :value="row.mapping.knownBy ?? ''"
@@ -249,12 +253,12 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
             >
               <option value="">{{ usual }}</option>
               <option v-for="field in keyFields(object, store.catalogue)" :key="field.key" :value="field.key">
-                {{ field.label.toLowerCase() }} only
+                {{ field.label }} only
               </option>
             </select></label
           >
           <label class="quiet ml-auto"
-            >decimals
+            >Decimals
             <select
               class="entry py-0.5!"
               :value="row.mapping.decimal"
@@ -265,14 +269,14 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
             </select></label
           >
           <label class="quiet"
-            >dates like 3/4
+            >Dates like 3/4
             <select
               class="entry py-0.5!"
               :value="row.mapping.dateOrder"
               @change="map({ dateOrder: ($event.target as HTMLSelectElement).value as 'dayFirst' })"
             >
-              <option value="dayFirst">day first</option>
-              <option value="monthFirst">month first</option>
+              <option value="dayFirst">Day first</option>
+              <option value="monthFirst">Month first</option>
             </select></label
           >
         </div>
@@ -282,11 +286,11 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
               <tr>
                 <th v-for="(heading, i) in preview.headings" :key="i" class="max-w-[190px] align-bottom">
                   <span class="block truncate font-serif text-[15px] text-ink italic">{{
-                    heading || '(no heading)'
+                    heading || '(no column name)'
                   }}</span>
                   <select
                     class="entry mt-1 w-[160px] py-0.5!"
-                    :aria-label="`Where ${heading} goes`"
+                    :aria-label="`Target of column ${heading}`"
                     :value="toText(row.mapping.targets[i])"
                     @change="mapColumn(i, ($event.target as HTMLSelectElement).value)"
                   >
@@ -317,13 +321,13 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
             :class="show === verdict ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic'"
             @click="show = verdict"
           >
-            {{ verdict === 'same' ? 'as they are' : verdict }} {{ counts?.[verdict] }}
+            {{ VERDICT_WORDS[verdict] }} {{ counts?.[verdict] }}
           </button>
         </div>
         <table class="ledger mt-2">
           <tbody>
             <tr v-for="one in rows" :key="one.row">
-              <td class="num w-16 text-ink2">row {{ one.row }}</td>
+              <td class="num w-16 text-ink2">Row {{ one.row }}</td>
               <td class="w-[30%]">{{ String(one.values.name ?? '').slice(0, 120) || '—' }}</td>
               <td v-if="one.verdict === 'refused'" class="text-brick">
                 <span v-for="problem in one.problems" :key="problem.heading + problem.text" class="block"
@@ -331,38 +335,30 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
                 >
               </td>
               <td v-else>
-                {{
-                  one.verdict === 'changed'
-                    ? changesOf(one)
-                    : one.verdict === 'new'
-                      ? summaryOf(one)
-                      : 'nothing to change'
-                }}
+                {{ one.verdict === 'changed' ? changesOf(one) : one.verdict === 'new' ? summaryOf(one) : 'No changes' }}
               </td>
             </tr>
           </tbody>
         </table>
         <p v-if="(counts?.[show] ?? 0) > rows.length" class="quiet mt-2">
-          The first {{ rows.length }} of {{ counts?.[show] }}.
+          Showing {{ rows.length }} of {{ counts?.[show] }}.
         </p>
         <p v-if="show === 'refused'" class="mt-2">
-          <a :href="`/api/v1/imports/${id}/refused`" download class="word"
-            >All refused rows as a file, with the reasons</a
-          >
-          <span class="quiet">mend it and bring it in again</span>
+          <a :href="`/api/v1/imports/${id}/refused`" download class="word">Download rejected rows with reasons</a>
+          <span class="quiet"> Correct the file and import it again.</span>
         </p>
       </section>
     </template>
-    <section v-else-if="row.refused?.length" class="mt-6" aria-label="Refused rows">
+    <section v-else-if="row.refused?.length" class="mt-6" aria-label="Rejected rows">
       <div class="flex items-baseline gap-4">
-        <h2>Refused</h2>
-        <a :href="`/api/v1/imports/${id}/refused`" download class="word">as a file, with the reasons</a
-        ><span class="quiet">mend it and bring it in again</span>
+        <h2>Rejected rows</h2>
+        <a :href="`/api/v1/imports/${id}/refused`" download class="word">Download rejected rows with reasons</a
+        ><span class="quiet"> Correct the file and import it again.</span>
       </div>
       <table class="ledger mt-2">
         <tbody>
           <tr v-for="one in row.refused" :key="one.row">
-            <td class="num w-16 text-ink2">row {{ one.row }}</td>
+            <td class="num w-16 text-ink2">Row {{ one.row }}</td>
             <td class="text-brick">
               <span v-for="problem in one.problems" :key="problem.heading + problem.text" class="block"
                 ><b v-if="problem.heading">{{ problem.heading }}: </b>{{ problem.text }}</span
@@ -373,8 +369,8 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
       </table>
     </section>
     <p v-if="row.state === 'done'" class="mt-6">
-      <NuxtLink :to="`/records/${objectPath(object)}`" class="word">See the {{ words.many }}</NuxtLink> ·
-      <NuxtLink to="/journal" class="word">see what rules did</NuxtLink>
+      <NuxtLink :to="`/records/${objectPath(object)}`" class="word">Show {{ words.many }}</NuxtLink> ·
+      <NuxtLink to="/journal" class="word">Show what rules did</NuxtLink>
     </p>
   </div>
 </template>

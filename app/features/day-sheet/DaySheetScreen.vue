@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count } from '#core/language/counts'
 import { PRIORITIES, TASK_KIND_WORDS } from '#core/engine/effects'
 import { addDays } from '#core/time/dates'
 import { workdaysOf } from '#core/rules/clock'
@@ -31,8 +32,8 @@ const groups = computed(() =>
   [
     { name: 'Overdue', tasks: tasks.value.filter((task) => task.assigneeId !== null && task.due < today.value) },
     { name: 'Today', tasks: tasks.value.filter((task) => task.assigneeId !== null && task.due === today.value) },
-    { name: 'Ahead', tasks: tasks.value.filter((task) => task.assigneeId !== null && task.due > today.value) },
-    { name: `In the queue of ${data.value?.queue?.team ?? ''}`, tasks: queued.value },
+    { name: 'Upcoming', tasks: tasks.value.filter((task) => task.assigneeId !== null && task.due > today.value) },
+    { name: `${data.value?.queue?.team ?? ''} queue`, tasks: queued.value },
   ].filter((group) => group.tasks.length > 0),
 )
 
@@ -46,6 +47,9 @@ watch(tasks, (now, before) => {
     before.findIndex((task) => task.id === currentId.value),
   )
   currentId.value = (now[at] ?? now.at(-1))?.id ?? null
+  if (import.meta.server) return
+  const held = document.activeElement
+  if (held === document.body || held?.closest('[data-task]')) void nextTick(() => focusTask(currentId.value))
 })
 const { data: beside } = await useLiveQuery('/api/v1/records/:object/:id', {
   params: () => current.value?.ref ?? null,
@@ -59,10 +63,10 @@ const last = shallowRef<{ task: DayTask; back: () => Promise<void> } | null>(nul
 const calendar = computed(() => workdaysOf(store.catalogue, person.value))
 const laters = computed(() =>
   [
-    { value: addWorkdays(today.value, 1, calendar.value), label: 'the next working day' },
-    { value: addWorkdays(today.value, 2, calendar.value), label: 'in 2 working days' },
-    { value: addWorkdays(addDays(today.value, 6), 1, calendar.value), label: 'in a week' },
-    { value: addWorkdays(addDays(today.value, 27), 1, calendar.value), label: 'in four weeks' },
+    { value: addWorkdays(today.value, 1, calendar.value), label: 'Next working day' },
+    { value: addWorkdays(today.value, 2, calendar.value), label: 'In 2 working days' },
+    { value: addWorkdays(addDays(today.value, 6), 1, calendar.value), label: 'In 1 week' },
+    { value: addWorkdays(addDays(today.value, 27), 1, calendar.value), label: 'In 4 weeks' },
   ].map((option) => ({ ...option, hint: sayWeekday(option.value) })),
 )
 const people = computed(() =>
@@ -73,7 +77,7 @@ const people = computed(() =>
       label: one.name,
       hint:
         one.awayFrom && one.awayTo && today.value >= one.awayFrom && today.value <= one.awayTo
-          ? `away until ${sayDate(one.awayTo)}`
+          ? `Away until ${sayDate(one.awayTo)}`
           : one.title,
     })),
 )
@@ -98,19 +102,19 @@ async function did(
   await refresh()
 }
 function finish(said = ''): void {
-  if (current.value) void did(current.value, { act: 'finish', outcome: said }, 'Done', { act: 'reopen' })
+  if (current.value) void did(current.value, { act: 'finish', outcome: said }, 'Task done', { act: 'reopen' })
   outcome.value = ''
 }
 const later = (due: string): void => {
   if (current.value)
-    void did(current.value, { act: 'postpone', due }, `Put off to ${sayWeekday(due)}`, {
+    void did(current.value, { act: 'postpone', due }, `Postponed to ${sayWeekday(due)}`, {
       act: 'postpone',
       due: current.value.due,
     })
 }
 const hand = (personId: string): void => {
   if (current.value)
-    void did(current.value, { act: 'handOver', personId }, `Handed to ${store.personName(personId)}`, {
+    void did(current.value, { act: 'handOver', personId }, `Handed over to ${store.personName(personId)}`, {
       act: 'handOver',
       personId: current.value.assigneeId ?? store.me?.id,
     })
@@ -122,18 +126,22 @@ function pull(): void {
   const task = inQueue.value ? current.value : queued.value[0]
   if (!task) return
   currentId.value = task.id
-  void did(task, { act: 'pull' }, 'It is yours', { act: 'putBack' })
+  void did(task, { act: 'pull' }, 'Task is now yours', { act: 'putBack' })
 }
 const putBack = (): void => {
-  if (current.value) void did(current.value, { act: 'putBack' }, 'Back in the queue', { act: 'pull' })
+  if (current.value) void did(current.value, { act: 'putBack' }, 'Returned to queue', { act: 'pull' })
 }
 
+/** The task that is acted on is the one that has the focus. */
+function focusTask(id: number | null): void {
+  document.querySelector<HTMLElement>(`[data-task="${id}"] > button`)?.focus()
+}
 function go(by: 1 | -1): void {
   const at = tasks.value.findIndex((task) => task.id === currentId.value)
   const next = tasks.value[Math.min(tasks.value.length - 1, Math.max(0, at + by))]
   if (!next) return
   currentId.value = next.id
-  void nextTick(() => document.querySelector(`[data-task="${next.id}"]`)?.scrollIntoView({ block: 'nearest' }))
+  void nextTick(() => focusTask(next.id))
 }
 const may = computed(() => store.may('work'))
 useKeys({
@@ -181,14 +189,14 @@ const others = computed(() =>
   <div class="grid h-full grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
     <section class="min-h-0 overflow-auto border-r border-hair px-7 pt-4 pb-24" aria-label="Tasks" tabindex="0">
       <div class="flex items-baseline gap-4">
-        <h1>{{ person === store.me?.id ? 'Day sheet' : store.personName(person) }}</h1>
+        <h1>{{ person === store.me?.id ? 'Day sheet' : `${store.personName(person)}’s day sheet` }}</h1>
         <p class="quiet">
-          {{ sayWeekday(today) }} · {{ tasks.length - queued.length }} open, {{ data?.doneToday.length ?? 0 }} done
-          today
+          {{ sayWeekday(today) }} · {{ count(tasks.length - queued.length, 'openTask') }},
+          {{ data?.doneToday.length ?? 0 }} done today
         </p>
         <select
           class="entry ml-auto"
-          aria-label="Whose day"
+          aria-label="Person"
           :value="person"
           @change="navigateTo({ query: { person: ($event.target as HTMLSelectElement).value } })"
         >
@@ -213,6 +221,8 @@ const others = computed(() =>
               type="button"
               class="grid w-full grid-cols-[16px_1fr_auto] items-baseline gap-x-2 px-1.5 py-1.5 text-left"
               :aria-current="task.id === currentId ? 'true' : undefined"
+              :tabindex="task.id === currentId ? 0 : -1"
+              @focus="currentId = task.id"
               @click="currentId = task.id"
             >
               <span class="mark people" aria-hidden="true" />
@@ -222,11 +232,11 @@ const others = computed(() =>
                 :class="task.due < today ? 'text-brick' : 'text-ink2'"
                 :title="sayDate(task.due)"
                 >{{ TASK_KIND_WORDS[task.taskKind]
-                }}<b v-if="task.priority === PRIORITIES[2]" class="text-brick"> · high</b> ·
+                }}<b v-if="task.priority === PRIORITIES[2]" class="text-brick"> · High priority</b> ·
                 {{ sayRelative(task.due, today) }}</span
               >
               <i class="col-start-2 col-end-4 truncate font-serif text-[14px] text-ink2"
-                >because {{ task.because }} — {{ task.recordName }}</i
+                >{{ task.recordName }} · Why: {{ task.because }} (rule “{{ task.ruleName }}”)</i
               >
             </button>
           </li>
@@ -234,23 +244,20 @@ const others = computed(() =>
       </template>
       <div v-if="tasks.length === 0" class="mt-20 text-center">
         <p class="font-serif text-[20px]">
-          {{
-            person === store.me?.id
-              ? 'Nothing to do: no rule has made a task for you.'
-              : `${store.personName(person)} has no open task.`
-          }}
+          {{ person === store.me?.id ? 'No open tasks.' : `${store.personName(person)} has no open tasks.` }}
         </p>
         <p v-if="others.length" class="quiet mt-2">
-          Others have some:
+          Open tasks of others:
           <template v-for="(one, i) in others.slice(0, 4)" :key="one.personId"
             ><template v-if="i">, </template
-            ><NuxtLink :to="`/day-sheet?person=${one.personId}`" class="word">{{ one.name }}</NuxtLink>
-            {{ one.open }}</template
+            ><NuxtLink :to="`/day-sheet?person=${one.personId}`" class="word">{{ one.name }}</NuxtLink> ({{
+              one.open
+            }})</template
           >.
         </p>
         <p v-else class="quiet mt-2">
-          Tasks come from <NuxtLink v-if="store.may('readRules')" to="/rules" class="word">rules</NuxtLink
-          ><template v-else>rules that your specialists write</template>.
+          Tasks are created by <NuxtLink v-if="store.may('readRules')" to="/rules" class="word">rules</NuxtLink
+          ><template v-else>rules</template>.
         </p>
       </div>
       <template v-if="data?.doneToday.length">
@@ -261,30 +268,30 @@ const others = computed(() =>
         </p>
       </template>
     </section>
-    <section class="flex min-h-0 flex-col bg-paper2" aria-label="The task and its record">
+    <section class="flex min-h-0 flex-col bg-paper2" aria-label="Task details">
       <template v-if="current">
         <div class="flex-none border-b border-hair px-6 pt-4 pb-3">
           <p class="font-serif text-[21px] leading-snug">{{ current.title }}</p>
           <p v-if="current.notes" class="mt-1 whitespace-pre-line">{{ current.notes }}</p>
           <p class="mt-1.5">
-            <i class="font-serif text-[15px] text-ink2">because {{ current.because }}</i>
-            <NuxtLink :to="`/journal/${current.runId}`" class="quiet word">see the run</NuxtLink>
+            <i class="font-serif text-[15px] text-ink2">Why: {{ current.because }} (rule “{{ current.ruleName }}”)</i>
+            <NuxtLink :to="`/journal/${current.runId}`" class="quiet word">Show run</NuxtLink>
           </p>
           <p v-for="one in current.acts" :key="one.atMs + one.text" class="quiet">{{ one.text }}</p>
           <div v-if="may" class="mt-3 flex flex-wrap gap-2">
-            <button v-if="inQueue" type="button" class="button main" @click="pull">Take it <kbd>P</kbd></button>
+            <button v-if="inQueue" type="button" class="button main" @click="pull">Take task <kbd>P</kbd></button>
             <button v-if="!inQueue" type="button" class="button main" @click="finish()">Done <kbd>D</kbd></button>
             <button v-if="!inQueue" type="button" class="button" data-word="task/outcome" @click="mode = 'outcome'">
-              With outcome <kbd>O</kbd>
+              Done with outcome <kbd>O</kbd>
             </button>
             <button type="button" class="button" data-word="task/later" @click="mode = 'later'">
-              Later <kbd>L</kbd>
+              Postpone <kbd>L</kbd>
             </button>
             <button type="button" class="button" data-word="task/hand" @click="mode = 'hand'">
               Hand over <kbd>H</kbd>
             </button>
             <button v-if="current.queue && !inQueue" type="button" class="button" @click="putBack">
-              Back into the queue <kbd>B</kbd>
+              Return to queue <kbd>B</kbd>
             </button>
           </div>
           <PopOver v-if="mode === 'outcome'" anchor="[data-word='task/outcome']" label="Outcome" @close="mode = null">
@@ -293,20 +300,20 @@ const others = computed(() =>
                 v-model="outcome"
                 class="entry w-full"
                 maxlength="1000"
-                placeholder="What came of it?"
+                placeholder="What was the outcome?"
                 aria-label="Outcome"
                 @vue:mounted="($event.el as HTMLElement).focus()"
-              /><button class="button mt-2" type="submit">Done</button>
+              /><button class="button mt-2" type="submit">Mark as done</button>
             </form>
           </PopOver>
-          <PopOver v-else-if="mode === 'later'" anchor="[data-word='task/later']" label="Later" @close="mode = null"
-            ><OptionList :options="laters" label="Until when" @pick="later"
+          <PopOver v-else-if="mode === 'later'" anchor="[data-word='task/later']" label="Postpone" @close="mode = null"
+            ><OptionList :options="laters" label="Postpone to" @pick="later"
           /></PopOver>
           <PopOver v-else-if="mode === 'hand'" anchor="[data-word='task/hand']" label="Hand over" @close="mode = null"
-            ><OptionList :options="people" label="To whom" @pick="hand"
+            ><OptionList :options="people" label="Hand over to" @pick="hand"
           /></PopOver>
         </div>
-        <div class="min-h-0 flex-1 overflow-auto px-6 pt-3 pb-12" tabindex="0" role="region" aria-label="The record">
+        <div class="min-h-0 flex-1 overflow-auto px-6 pt-3 pb-12" tabindex="0" role="region" aria-label="Record">
           <p class="flex items-baseline gap-3">
             <NuxtLink :to="recordPath(current.ref)" class="name-link font-serif text-[18px] font-medium">{{
               current.recordName
@@ -321,7 +328,7 @@ const others = computed(() =>
           <div class="mt-2 -ml-2"><RecordRail v-if="beside" :page="beside" /></div>
         </div>
       </template>
-      <p v-else class="quiet m-auto">Choose a task to see its record.</p>
+      <p v-else class="quiet m-auto">Select a task to see its record.</p>
     </section>
   </div>
 </template>

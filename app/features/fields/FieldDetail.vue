@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { capital } from '#core/language/nouns'
+import { count, figure } from '#core/language/counts'
 import { FIELD_TYPES } from '#core/fields/types'
 import { OBJECT_WORDS } from '#core/records/kinds'
 import type { RetypePlan } from '~~/server/engine/retype'
@@ -87,10 +89,7 @@ async function takeOut(id: string): Promise<void> {
 }
 const held = (id: string): string => {
   const { records = 0, rules = 0 } = props.line.choices[id] ?? {}
-  return [
-    records === 1 ? '1 record' : `${records.toLocaleString('en')} records`,
-    ...(rules > 0 ? [rules === 1 ? '1 rule' : `${rules} rules`] : []),
-  ].join(', ')
+  return [count(records, 'record'), ...(rules > 0 ? [count(rules, 'rule')] : [])].join(', ')
 }
 </script>
 
@@ -98,11 +97,11 @@ const held = (id: string): string => {
   <section class="bg-paper2 px-5 pt-4 pb-12" :aria-label="field.label" @keydown.escape="emit('close')">
     <p class="quiet">
       {{ FIELD_TYPES[field.type].word }} · <code>{{ field.object }}.{{ field.key }}</code
-      ><template v-if="line.archived"> · put away</template>
+      ><template v-if="line.archived"> · Archived</template>
     </p>
     <form v-if="editable && !line.archived" class="mt-2" @submit.prevent="keep">
       <label class="quiet block"
-        >called<br /><input
+        >Name<br /><input
           v-model="label"
           data-first
           class="entry w-full font-serif text-[17px]"
@@ -110,32 +109,32 @@ const held = (id: string): string => {
           maxlength="100"
       /></label>
       <label class="quiet mt-2 block"
-        >what it means<br /><textarea
+        >Description<br /><textarea
           v-model="description"
           class="entry w-full"
           rows="2"
           maxlength="500"
-          placeholder="So that nobody takes it for another one"
+          placeholder="What is this field for?"
         />
       </label>
       <label v-if="!line.kept" class="mt-2 flex items-center gap-1.5"
-        ><input v-model="required" type="checkbox" /> must be filled when a record is made</label
+        ><input v-model="required" type="checkbox" /> Required when creating a record</label
       >
       <label v-if="field.type === 'text' && field.key !== 'name'" class="quiet mt-2 block"
-        >compared by<br /><select
+        >Synonyms<br /><select
           class="entry w-full"
           :value="field.synonyms ?? ''"
           @change="change({ synonyms: Number(($event.target as HTMLSelectElement).value) || null })"
         >
-          <option value="">its own words</option>
+          <option value="">None</option>
           <option v-for="set in store.catalogue.data.synonyms" :key="set.id" :value="set.id">
-            the synonym set {{ set.name }}
+            {{ set.name }}
           </option>
         </select></label
       >
       <p v-if="field.synonyms !== null" class="quiet mt-1">
-        Spellings that count as one value.
-        <NuxtLink :to="`/synonyms?set=${field.synonyms}`" class="word">See them</NuxtLink>
+        Different spellings count as one value.
+        <NuxtLink :to="`/synonyms?set=${field.synonyms}`" class="word">Show set</NuxtLink>
       </p>
       <p v-if="!line.kept" class="mt-2">
         <button
@@ -144,25 +143,23 @@ const held = (id: string): string => {
           :aria-expanded="retyping !== null"
           @click="retyping = retyping === null ? '' : null"
         >
-          let it hold something else …
+          Change type…
         </button>
       </p>
-      <p v-if="line.kept && field.keptBy" class="quiet mt-2">Nobody writes it: {{ field.keptBy }}.</p>
+      <p v-if="line.kept && field.keptBy" class="quiet mt-2">Read-only: {{ field.keptBy }}.</p>
       <p v-if="field.made?.by === 'formula' || field.made?.by === 'rollUp'" class="mt-2">
-        <NuxtLink :to="`/worked-out?field=${field.id}`" class="word" data-edit-made
-          >What it is worked out from …</NuxtLink
-        >
+        <NuxtLink :to="`/calculated-fields?field=${field.id}`" class="word" data-edit-made>Edit formula…</NuxtLink>
       </p>
       <p v-else-if="field.made?.by === 'score'" class="mt-2">
-        <NuxtLink :to="`/scorecards?card=${field.made.card}`" class="word">The scorecard …</NuxtLink>
+        <NuxtLink :to="`/scorecards?card=${field.made.card}`" class="word">Open scorecard…</NuxtLink>
       </p>
       <ul v-if="line.madeInto.length > 0" class="quiet mt-2">
         <li v-for="one in line.madeInto" :key="one.id">
-          {{ one.label }} of {{ OBJECT_WORDS[one.object].many }} hangs on it
+          {{ one.label }} ({{ OBJECT_WORDS[one.object].many }}) depends on this field
         </li>
       </ul>
       <p class="mt-3 flex gap-2">
-        <button type="submit" class="button main">Keep</button
+        <button type="submit" class="button main">Save</button
         ><button
           v-if="!line.kept || field.made?.by === 'formula' || field.made?.by === 'rollUp'"
           type="button"
@@ -170,7 +167,7 @@ const held = (id: string): string => {
           data-put-away
           @click="change({ archived: true })"
         >
-          Put away
+          Archive
         </button>
       </p>
     </form>
@@ -178,8 +175,8 @@ const held = (id: string): string => {
       <h2 class="mt-1">{{ field.label }}</h2>
       <p class="mt-1">{{ field.description }}</p>
       <p v-if="editable && line.archived" class="mt-2">
-        <button type="button" class="button main" @click="change({ archived: false })">Bring back</button>
-        <span class="quiet ml-1">with what stood in it</span>
+        <button type="button" class="button main" @click="change({ archived: false })">Restore</button>
+        <span class="quiet ml-1">with its values</span>
       </p>
     </template>
 
@@ -187,30 +184,27 @@ const held = (id: string): string => {
       v-if="retyping !== null && editable && !line.archived"
       class="mt-3 rounded-[3px] border border-hair p-3"
       role="group"
-      aria-label="Let it hold something else"
+      aria-label="Change type"
       @keydown.escape.stop="retyping = null"
     >
       <label class="quiet"
-        >holds
+        >New type
         <select
           class="entry ml-1"
           :value="retyping"
           @change="tryType(($event.target as HTMLSelectElement).value as FieldTypeName)"
           @vue:mounted="($event.el as HTMLElement).focus()"
         >
-          <option value="" disabled>choose</option>
-          <option v-for="type in types" :key="type" :value="type">{{ FIELD_TYPES[type].word }}</option>
+          <option value="" disabled>Choose</option>
+          <option v-for="type in types" :key="type" :value="type">{{ capital(FIELD_TYPES[type].word) }}</option>
         </select></label
       >
       <template v-if="plan">
         <p class="mt-2">
-          {{ plan.fit.toLocaleString('en') }} {{ plan.fit === 1 ? 'record fits' : 'records fit'
-          }}<template v-if="plan.wrongRecords"
-            >,
-            <b class="text-brick"
-              >{{ plan.wrongRecords.toLocaleString('en') }} {{ plan.wrongRecords === 1 ? 'does' : 'do' }} not</b
-            >. Nothing is lost: change these first</template
-          >.
+          {{ count(plan.fit, 'record') }} can be converted.<template v-if="plan.wrongRecords">
+            <b class="text-brick">{{ count(plan.wrongRecords, 'record') }} can’t</b>: change these values
+            first.</template
+          >
         </p>
         <p v-for="one in plan.wrong.slice(0, 8)" :key="one.text" class="flex gap-3 border-b border-hair py-0.5">
           <span class="min-w-0 flex-1 truncate" :title="one.why">{{ one.text }}</span><span class="quiet">{{
@@ -218,11 +212,11 @@ const held = (id: string): string => {
           }}</span>
         </p>
         <p v-if="plan.choices.length && plan.wrongRecords === 0" class="quiet mt-1">
-          Choices: {{ plan.choices.slice(0, 12).join(', ') }}{{ plan.choices.length > 12 ? ' …' : '' }}
+          Choices: {{ plan.choices.slice(0, 12).join(', ') }}{{ plan.choices.length > 12 ? '…' : '' }}
         </p>
         <p class="mt-2">
           <button type="button" class="button main" :disabled="plan.wrongRecords > 0" @click="giveType">
-            Change what it holds
+            Change type
           </button>
         </p>
       </template>
@@ -244,7 +238,7 @@ const held = (id: string): string => {
                 class="entry flex-1 py-0.5!"
                 required
                 maxlength="100"
-                :aria-label="`New word for ${choice.label}`"
+                :aria-label="`New name for ${choice.label}`"
                 @vue:mounted="($event.el as HTMLElement).focus()"
               /><button type="submit" class="button py-0.5!">Rename</button>
             </form>
@@ -265,11 +259,11 @@ const held = (id: string): string => {
                 v-if="editable && field.choices.length > 1"
                 type="button"
                 class="quiet px-1 opacity-0 group-hover:opacity-100 focus:opacity-100"
-                :aria-label="`Take ${choice.label} out`"
+                :aria-label="`Remove ${choice.label}`"
                 :aria-expanded="leaving === choice.id"
                 @click="ask(choice.id)"
               >
-                take out
+                Remove
               </button>
               <span v-if="editable" class="flex gap-1"
                 ><button
@@ -299,13 +293,13 @@ const held = (id: string): string => {
               @keydown.escape.stop="leaving = null"
             >
               <label v-if="(line.choices[choice.id]?.records ?? 0) > 0" class="quiet"
-                >records with it get<select
+                >Replace with<select
                   v-model="into"
                   class="entry ml-2"
                   required
                   @vue:mounted="($event.el as HTMLElement).focus()"
                 >
-                  <option value="" disabled>choose</option>
+                  <option value="" disabled>Choose</option>
                   <option
                     v-for="other in field.choices.filter((one) => one.id !== choice.id)"
                     :key="other.id"
@@ -316,12 +310,12 @@ const held = (id: string): string => {
                 </select></label
               >
               <button type="submit" class="button">
-                {{ (line.choices[choice.id]?.records ?? 0) > 0 ? 'Merge' : 'Take out' }}</button><button
+                {{ (line.choices[choice.id]?.records ?? 0) > 0 ? 'Replace and remove' : 'Remove' }}</button><button
                 type="button"
                 class="button"
                 @click="leaving = null"
               >
-                Leave it
+                Cancel
               </button>
             </form>
           </li>
@@ -333,24 +327,24 @@ const held = (id: string): string => {
           class="entry flex-1"
           required
           maxlength="100"
-          placeholder="Another choice"
-          aria-label="Another choice"
+          placeholder="New choice"
+          aria-label="New choice"
         /><button type="submit" class="button">Add</button>
       </form>
     </template>
 
-    <h3 class="mt-5 font-serif text-[17px]">What stands in it</h3>
-    <p v-if="line.filled === 0" class="quiet">Nothing, in any of {{ total.toLocaleString('en') }}.</p>
+    <h3 class="mt-5 font-serif text-[17px]">Values</h3>
+    <p v-if="line.filled === 0" class="quiet">Empty in all {{ count(total, field.object) }}.</p>
     <template v-else>
-      <p class="quiet">filled in {{ line.filled.toLocaleString('en') }} of {{ total.toLocaleString('en') }}</p>
+      <p class="quiet">Filled in {{ figure(line.filled) }} of {{ count(total, field.object) }}</p>
       <p v-for="sample in line.samples" :key="sample.text" class="flex gap-3 border-b border-hair py-0.5">
         <span class="min-w-0 flex-1 truncate">{{ sample.text }}</span><span class="quiet">{{
-          sample.count === 1 ? 'once' : `${sample.count.toLocaleString('en')} times`
+          figure(sample.count)
         }}</span>
       </p>
     </template>
-    <h3 class="mt-5 font-serif text-[17px]">Rules that name it</h3>
-    <p v-if="line.uses.length === 0" class="quiet">None: nothing would change its way without it.</p>
+    <h3 class="mt-5 font-serif text-[17px]">Used in rules</h3>
+    <p v-if="line.uses.length === 0" class="quiet">Not used in any rule.</p>
     <p v-for="use in line.uses" :key="use.ruleId" class="flex gap-3 border-b border-hair py-0.5">
       <NuxtLink :to="`/rules/${use.ruleId}`" class="name-link min-w-0 flex-1 truncate">{{ use.name }}</NuxtLink><span
         class="quiet"

@@ -10,18 +10,18 @@ const props = defineProps<{ current: ObjectKind | 'pipelines' | 'synonyms' | 'sc
 const places = computed(() => [
   ...OBJECTS.map((one) => ({
     key: one as string,
-    label: OBJECT_WORDS[one].many,
+    label: OBJECT_WORDS[one].Many,
     to: one === 'deal' ? '/fields' : `/fields?of=${objectPath(one)}`,
   })),
-  { key: 'scorecards', label: 'scorecards', to: '/scorecards' },
-  { key: 'pipelines', label: 'pipelines', to: '/pipelines' },
-  { key: 'synonyms', label: 'synonyms', to: '/synonyms' },
+  { key: 'scorecards', label: 'Scorecards', to: '/scorecards' },
+  { key: 'pipelines', label: 'Pipelines', to: '/pipelines' },
+  { key: 'synonyms', label: 'Synonyms', to: '/synonyms' },
 ])
 const isAt = (key: string): boolean => key === props.current
 </script>
 
 <template>
-  <nav aria-label="Kinds of records" class="flex gap-3 font-serif text-[16px]">
+  <nav aria-label="Fields and scores" class="flex gap-3 font-serif text-[16px]">
     <NuxtLink
       v-for="place in places"
       :key="place.key"

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import { count } from '#core/language/counts'
 import { FIELD_TYPES } from '#core/fields/types'
 import { foldText } from '#core/language/value'
-import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
+import type { ObjectKind } from '#core/records/kinds'
 import { FIELD_TYPE_NAMES, type FieldTypeName } from '#core/language/field-types'
 import { objectPath, objectOfPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
@@ -102,20 +103,17 @@ const active = computed(() => (data.value?.lines ?? []).filter((one) => !one.arc
       <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h1>Fields</h1>
         <FieldsNav :current="object" />
-        <p class="quiet">
-          {{ active }} {{ active === 1 ? 'field' : 'fields' }}, {{ (data?.total ?? 0).toLocaleString('en') }}
-          {{ OBJECT_WORDS[object].many }}
-        </p>
+        <p class="quiet">{{ count(active, 'field') }} · {{ count(data?.total ?? 0, object) }}</p>
         <input
           v-model="words"
           class="entry ml-auto w-52"
           type="search"
-          placeholder="Words of a field"
-          aria-label="Words of a field"
+          placeholder="Search fields"
+          aria-label="Search fields"
         />
         <template v-if="editable"
-          ><NuxtLink :to="`/worked-out?of=${objectPath(object)}`" class="button" data-worked-out
-            >New, worked out</NuxtLink
+          ><NuxtLink :to="`/calculated-fields?of=${objectPath(object)}`" class="button" data-worked-out
+            >New calculated field</NuxtLink
           ><button type="button" class="button main" @click="making = !making">New field</button></template
         >
       </div>
@@ -125,12 +123,12 @@ const active = computed(() => (data.value?.lines ?? []).filter((one) => !one.arc
         class="mt-3 flex items-center gap-3 rounded-[3px] bg-violet-t px-3 py-1.5"
         data-working-out
       >
-        Being worked out for all records: {{ job.names.join(', ')
+        Calculating for all records: {{ job.names.join(', ')
         }}<progress
           class="ml-auto w-40"
           :max="Math.max(1, job.total)"
           :value="job.done"
-          :aria-label="`Working out ${job.names.join(', ')}`"
+          :aria-label="`Calculating ${job.names.join(', ')}`"
         /><span class="w-12 text-right tabular-nums"
           >{{ Math.floor((100 * job.done) / Math.max(1, job.total)) }} %</span
         >
@@ -138,13 +136,13 @@ const active = computed(() => (data.value?.lines ?? []).filter((one) => !one.arc
       <form
         v-if="making"
         class="mt-3 rounded-[3px] bg-paper2 p-3"
-        aria-label="A new field"
+        aria-label="New field"
         @submit.prevent="make"
         @keydown.escape="making = false"
       >
         <div class="flex flex-wrap items-end gap-3">
           <label class="quiet"
-            >called<br /><input
+            >Name<br /><input
               v-model="given.label"
               class="entry w-52"
               required
@@ -152,30 +150,30 @@ const active = computed(() => (data.value?.lines ?? []).filter((one) => !one.arc
               @vue:mounted="($event.el as HTMLElement).focus()"
           /></label>
           <label class="quiet"
-            >holds<br /><select v-model="given.type" class="entry">
+            >Type<br /><select v-model="given.type" class="entry">
               <option v-for="type in types" :key="type" :value="type">{{ FIELD_TYPES[type].word }}</option>
             </select></label
           >
           <label class="quiet min-w-64 flex-1"
-            >what it means<br /><input v-model="given.description" class="entry w-full" maxlength="500"
+            >Description<br /><input v-model="given.description" class="entry w-full" maxlength="500"
           /></label>
         </div>
         <label v-if="hasChoices" class="quiet mt-2 block"
-          >choices, one a line<br /><textarea v-model="given.choices" class="entry w-80" rows="4" required />
+          >Choices (one per line)<br /><textarea v-model="given.choices" class="entry w-80" rows="4" required />
         </label>
         <p class="mt-3 flex gap-2">
-          <button type="submit" class="button main">Make it</button
-          ><button type="button" class="button" @click="making = false">Not now</button>
+          <button type="submit" class="button main">Create field</button
+          ><button type="button" class="button" @click="making = false">Cancel</button>
         </p>
       </form>
       <table class="ledger mt-3 table-fixed">
         <thead>
           <tr>
-            <th :class="line ? 'w-[40%]' : 'w-[24%]'">Called</th>
-            <th class="w-[120px]">Holds</th>
-            <th :class="line && 'max-[1200px]:hidden'">What it means</th>
+            <th :class="line ? 'w-[40%]' : 'w-[24%]'">Name</th>
+            <th class="w-[120px]">Type</th>
+            <th :class="line && 'max-[1200px]:hidden'">Description</th>
             <th class="w-[120px]">Filled</th>
-            <th class="w-[70px] text-right!">Rules</th>
+            <th class="w-[70px] text-right!">Used in rules</th>
             <th v-if="editable" class="w-[64px]"><span class="sr-only">Order</span></th>
           </tr>
         </thead>
@@ -193,8 +191,8 @@ const active = computed(() => (data.value?.lines ?? []).filter((one) => !one.arc
                 :aria-expanded="one.field.id === chosen"
                 @click="chosen = one.field.id === chosen ? null : one.field.id"
               >
-                {{ one.field.label }}</button><span v-if="one.archived" class="quiet"> · put away</span
-              ><span v-else-if="one.field.required" class="quiet"> · must be filled</span>
+                {{ one.field.label }}</button><span v-if="one.archived" class="quiet"> · Archived</span
+              ><span v-else-if="one.field.required" class="quiet"> · Required</span>
             </td>
             <td class="truncate">{{ FIELD_TYPES[one.field.type].word }}</td>
             <td
@@ -204,7 +202,9 @@ const active = computed(() => (data.value?.lines ?? []).filter((one) => !one.arc
             >
               {{
                 one.field.description ||
-                (one.field.keptBy ? `kept: ${one.field.keptBy}` : one.samples.map((sample) => sample.text).join(', '))
+                (one.field.keptBy
+                  ? `Read-only: ${one.field.keptBy}`
+                  : one.samples.map((sample) => sample.text).join(', '))
               }}
             </td>
             <td>
@@ -241,13 +241,13 @@ const active = computed(() => (data.value?.lines ?? []).filter((one) => !one.arc
           </tr>
         </tbody>
       </table>
-      <p v-if="lines.length === 0" class="quiet py-10 text-center">No field has these words.</p>
+      <p v-if="lines.length === 0" class="quiet py-10 text-center">No fields match.</p>
     </div>
     <aside
       v-if="line"
       class="relative min-h-0 overflow-auto border-l border-hair bg-paper2"
       tabindex="0"
-      aria-label="The field"
+      aria-label="Field"
     >
       <FieldDetail
         :key="line.field.id"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { figure } from '#core/language/counts'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import type { MakingShown } from '~~/server/views/derived'
 import { recordPath } from '~/shared/paths'
@@ -9,24 +10,24 @@ const parts = computed(() => {
   const { above = 0, zero = 0, below = 0, empty = 0, other = 0 } = props.shown?.counts ?? {}
   return [
     { name: 'below 0', count: below, tone: 'bg-brick' },
-    { name: 'at 0', count: zero, tone: 'bg-ink2' },
+    { name: '0', count: zero, tone: 'bg-ink2' },
     { name: 'above 0', count: above, tone: 'bg-violet' },
-    { name: 'with something', count: other, tone: 'bg-violet' },
+    { name: 'with a value', count: other, tone: 'bg-violet' },
     { name: 'empty', count: empty, tone: 'bg-hair' },
   ].filter((part) => part.count > 0)
 })
 const labels = computed(() => props.shown?.samples[0]?.inputs.map((one) => one.label) ?? [])
-const WHY = { least: 'the least', most: 'the most', empty: 'empty', '': '' } as const
+const WHY = { least: 'lowest', most: 'highest', empty: 'empty', '': '' } as const
 </script>
 
 <template>
-  <section aria-label="On your records" aria-live="polite" :aria-busy="busy" data-proof>
+  <section aria-label="Results for your records" aria-live="polite" :aria-busy="busy" data-proof>
     <template v-if="shown && shown.looked > 0">
       <h2>
-        On your {{ OBJECT_WORDS[object].many }}
-        <span class="font-sans text-[13px] text-ink2"
-          >{{ shown.looked.toLocaleString('en') }}{{ shown.looked === 5000 ? ', the first' : '' }}</span
-        >
+        Results for your {{ OBJECT_WORDS[object].many }}
+        <span class="font-sans text-[13px] text-ink2">{{
+          shown.looked === 5000 ? `first ${figure(5000)}` : figure(shown.looked)
+        }}</span>
       </h2>
       <p v-if="shown.reading" class="mt-2 border-l-2 border-saffron pl-3 font-serif text-[17px]" data-reading>
         {{ shown.reading }}
@@ -47,7 +48,7 @@ const WHY = { least: 'the least', most: 'the most', empty: 'empty', '': '' } as 
           <tr>
             <th>{{ OBJECT_WORDS[object].one[0]?.toUpperCase() }}{{ OBJECT_WORDS[object].one.slice(1) }}</th>
             <th v-for="label in labels" :key="label">{{ label }}</th>
-            <th class="text-right!">comes to</th>
+            <th class="text-right!">Result</th>
           </tr>
         </thead>
         <tbody>
@@ -71,7 +72,7 @@ const WHY = { least: 'the least', most: 'the most', empty: 'empty', '': '' } as 
         </tbody>
       </table>
     </template>
-    <p v-else-if="shown?.problem" class="quiet mt-1">The result on your records stands here once it reads.</p>
-    <p v-else-if="shown" class="quiet mt-1">There are no {{ OBJECT_WORDS[object].many }} yet.</p>
+    <p v-else-if="shown?.problem" class="quiet mt-1">Results appear here once the formula is valid.</p>
+    <p v-else-if="shown" class="quiet mt-1">No {{ OBJECT_WORDS[object].many }} yet.</p>
   </section>
 </template>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { capital } from '#core/language/nouns'
+import { count, plural } from '#core/language/counts'
 import type { Pipeline, Stage } from '#core/fields/field'
 import { send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
@@ -73,11 +75,11 @@ async function remove(stage: Stage): Promise<void> {
   leaving.value = null
   useNotices().tell({
     tone: 'plain',
-    title: `${stage.name} was taken out`,
+    title: `${stage.name} removed`,
     text:
       done.moved === 0
         ? ''
-        : `${done.moved} ${done.moved === 1 ? 'deal' : 'deals'} went to ${store.catalogue.stage(to.value)?.name ?? to.value}`,
+        : `${count(done.moved, 'deal')} moved to ${store.catalogue.stage(to.value)?.name ?? to.value}`,
   })
   await changed()
 }
@@ -102,7 +104,7 @@ const held = (stage: Stage) => data.value?.stages[stage.id] ?? { deals: 0, rules
 <template>
   <div class="h-full overflow-auto px-8 pt-4 pb-16" tabindex="0" role="region" aria-label="Pipelines">
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-      <h1>Fields</h1>
+      <h1>Pipelines</h1>
       <FieldsNav current="pipelines" /><button
         v-if="editable"
         type="button"
@@ -115,12 +117,12 @@ const held = (stage: Stage) => data.value?.stages[stage.id] ?? { deals: 0, rules
     <form
       v-if="making"
       class="mt-3 flex flex-wrap items-end gap-3 rounded-[3px] bg-paper2 p-3"
-      aria-label="A new pipeline"
+      aria-label="New pipeline"
       @submit.prevent="make"
       @keydown.escape="making = false"
     >
       <label class="quiet"
-        >called<br /><input
+        >Name<br /><input
           v-model="given.name"
           class="entry w-56"
           required
@@ -128,17 +130,17 @@ const held = (stage: Stage) => data.value?.stages[stage.id] ?? { deals: 0, rules
           @vue:mounted="($event.el as HTMLElement).focus()"
       /></label>
       <label class="quiet min-w-80 flex-1"
-        >stages, one a line; add “= won” or “= lost” where one ends<br /><textarea
+        >Stages (one per line). Add “= won” or “= lost” to final stages.<br /><textarea
           v-model="given.stages"
           class="entry w-full"
           rows="4"
           required
-          placeholder="First talk&#10;Offered&#10;Agreed = won&#10;Not now = lost"
+          placeholder="First call&#10;Offered&#10;Agreed = won&#10;Declined = lost"
         />
       </label>
       <p class="flex gap-2">
-        <button type="submit" class="button main">Make it</button
-        ><button type="button" class="button" @click="making = false">Not now</button>
+        <button type="submit" class="button main">Create pipeline</button
+        ><button type="button" class="button" @click="making = false">Cancel</button>
       </p>
     </form>
     <section
@@ -153,7 +155,7 @@ const held = (stage: Stage) => data.value?.stages[stage.id] ?? { deals: 0, rules
         :value="typed[`${pipeline.id} pipeline`] ?? pipeline.name"
         class="-ml-1 w-80 rounded-[3px] bg-transparent px-1 font-serif text-[19px] hover:bg-paper2"
         maxlength="100"
-        :aria-label="`Name of the pipeline ${pipeline.name}`"
+        :aria-label="`Pipeline name: ${pipeline.name}`"
         @input="typing(`${pipeline.id} pipeline`, $event)"
         @change="renamePipeline(pipeline, $event)"
       />
@@ -162,11 +164,11 @@ const held = (stage: Stage) => data.value?.stages[stage.id] ?? { deals: 0, rules
         <thead>
           <tr>
             <th class="w-[260px]">Stage</th>
-            <th class="w-[110px]">Counts as</th>
-            <th class="w-[110px] text-right!">Likely, %</th>
+            <th class="w-[110px]">Outcome</th>
+            <th class="w-[110px] text-right!">Probability</th>
             <th class="w-[80px] text-right!">Deals</th>
-            <th>Rules that name it</th>
-            <th v-if="editable" class="w-[170px]"><span class="sr-only">Order and taking out</span></th>
+            <th>Used in rules</th>
+            <th v-if="editable" class="w-[170px]"><span class="sr-only">Order and remove</span></th>
           </tr>
         </thead>
         <tbody>
@@ -178,7 +180,7 @@ const held = (stage: Stage) => data.value?.stages[stage.id] ?? { deals: 0, rules
                   :value="typed[`${stage.id} name`] ?? stage.name"
                   class="-ml-1 w-full truncate rounded-[2px] bg-transparent px-1 hover:bg-violet-t"
                   maxlength="100"
-                  :aria-label="`Name of the stage ${stage.name}`"
+                  :aria-label="`Stage name: ${stage.name}`"
                   @input="typing(`${stage.id} name`, $event)"
                   @change="rename(stage, $event)"
                 /><template v-else>{{ stage.name }}</template>
@@ -188,13 +190,13 @@ const held = (stage: Stage) => data.value?.stages[stage.id] ?? { deals: 0, rules
                   v-if="editable"
                   class="rounded-[2px] bg-transparent hover:bg-violet-t"
                   :value="stage.outcome"
-                  :aria-label="`What ${stage.name} counts as`"
+                  :aria-label="`Outcome of ${stage.name}`"
                   @change="put('PATCH', stagePath(stage), { outcome: ($event.target as HTMLSelectElement).value })"
                 >
-                  <option value="open">open</option>
-                  <option value="won">won</option>
-                  <option value="lost">lost</option></select
-                ><template v-else>{{ stage.outcome }}</template>
+                  <option value="open">Open</option>
+                  <option value="won">Won</option>
+                  <option value="lost">Lost</option></select
+                ><template v-else>{{ capital(stage.outcome) }}</template>
               </td>
               <td class="num">
                 <input
@@ -203,10 +205,11 @@ const held = (stage: Stage) => data.value?.stages[stage.id] ?? { deals: 0, rules
                   class="w-14 rounded-[2px] bg-transparent px-1 text-right hover:bg-violet-t"
                   inputmode="numeric"
                   placeholder="–"
-                  :aria-label="`How likely a deal in ${stage.name} is won, in percent`"
+                  :aria-label="`Win probability in ${stage.name}, percent`"
                   @input="typing(`${stage.id} likely`, $event)"
                   @change="likely(stage, $event)"
-                /><template v-else>{{ stage.probability ?? '' }}</template>
+                /><template v-else>{{ stage.probability ?? '' }}</template
+                ><span v-if="stage.probability !== null" class="quiet">%</span>
               </td>
               <td class="num">{{ held(stage).deals.toLocaleString('en') }}</td>
               <td class="truncate">
@@ -235,23 +238,23 @@ const held = (stage: Stage) => data.value?.stages[stage.id] ?? { deals: 0, rules
                 ><button
                   type="button"
                   class="quiet px-1"
-                  :aria-label="`Take ${stage.name} out`"
+                  :aria-label="`Remove ${stage.name}`"
                   :aria-expanded="leaving === stage.id"
                   @click="ask(stage)"
                 >
-                  take out
+                  Remove
                 </button>
               </td>
             </tr>
             <tr v-if="leaving === stage.id">
               <td :colspan="editable ? 6 : 5" class="bg-paper2!">
                 <p v-if="held(stage).rules.length" class="text-brick">
-                  Rules name it:
+                  Used in {{ plural(held(stage).rules.length, 'rule', 'rules') }}
                   {{
                     held(stage)
                       .rules.map((rule) => `“${rule.name}”`)
                       .join(', ')
-                  }}. Take it out of them first.
+                  }}. Remove it there first.
                 </p>
                 <form
                   v-else
@@ -260,9 +263,9 @@ const held = (stage: Stage) => data.value?.stages[stage.id] ?? { deals: 0, rules
                   @keydown.escape="leaving = null"
                 >
                   <label v-if="held(stage).deals > 0"
-                    >Its {{ held(stage).deals === 1 ? 'deal goes' : `${held(stage).deals} deals go` }} to
+                    >Move its {{ count(held(stage).deals, 'deal') }} to
                     <select v-model="to" class="entry" required @vue:mounted="($event.el as HTMLElement).focus()">
-                      <option value="" disabled>choose</option>
+                      <option value="" disabled>Choose a stage</option>
                       <optgroup v-for="other in data?.pipelines" :key="other.id" :label="other.name">
                         <option
                           v-for="one in other.stages.filter((candidate) => candidate.id !== stage.id)"
@@ -274,12 +277,10 @@ const held = (stage: Stage) => data.value?.stages[stage.id] ?? { deals: 0, rules
                       </optgroup>
                     </select></label
                   >
-                  <span v-else>No deal is in it.</span>
-                  <button type="submit" class="button main">Take {{ stage.name }} out</button
-                  ><button type="button" class="button" @click="leaving = null">Leave it</button>
-                  <span class="quiet"
-                    >Rules do not look at this move; what happened in {{ stage.name }} can still be told.</span
-                  >
+                  <span v-else>No deals in this stage.</span>
+                  <button type="submit" class="button main">Remove stage</button
+                  ><button type="button" class="button" @click="leaving = null">Cancel</button>
+                  <span class="quiet">This move triggers no rules. The history of {{ stage.name }} is kept.</span>
                 </form>
               </td>
             </tr>
@@ -292,8 +293,8 @@ const held = (stage: Stage) => data.value?.stages[stage.id] ?? { deals: 0, rules
           class="entry w-64"
           required
           maxlength="100"
-          placeholder="Another stage"
-          :aria-label="`Another stage of ${pipeline.name}`"
+          placeholder="New stage"
+          :aria-label="`New stage in ${pipeline.name}`"
         /><button type="submit" class="button">Add</button>
       </form>
     </section>

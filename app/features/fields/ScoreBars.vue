@@ -38,9 +38,9 @@ const zones = computed(() =>
 )
 const said = computed(() => {
   const bands = props.preview.bands.map(
-    (band) => `${band.name}: ${band.before === null ? '' : `${band.before} before, `}${band.after} now`,
+    (band) => `${band.name}: ${band.before === null ? '' : `${band.before} before, `}${band.after} after`,
   )
-  return `How many have how many points. ${bands.join('; ')}`
+  return `Distribution of points. ${bands.join('; ')}`
 })
 
 /** Few among many would vanish: heights grow with the square root, and the figures stand in the hint and the table. */
@@ -68,7 +68,7 @@ function option(tokens: Tokens): EChartsCoreOption {
       formatter: (shown: readonly { readonly dataIndex: number }[]) => {
         const bin = bins.value[shown[0]?.dataIndex ?? -1]
         if (!bin) return ''
-        return `${bin.from} to ${bin.to} points: ${bin.after}${bin.before === null ? '' : `, before ${bin.before}`}`
+        return `${bin.from}–${bin.to} points: ${bin.after}${bin.before === null ? '' : `, ${bin.before} before`}`
       },
     },
     series: [
@@ -94,13 +94,13 @@ function option(tokens: Tokens): EChartsCoreOption {
         <thead>
           <tr>
             <th scope="col" class="text-left font-normal text-ink2">Points</th>
-            <th v-if="preview.before" scope="col" class="text-right font-normal text-ink2">now</th>
-            <th scope="col" class="text-right font-normal text-ink2">as written here</th>
+            <th v-if="preview.before" scope="col" class="text-right font-normal text-ink2">Now</th>
+            <th scope="col" class="text-right font-normal text-ink2">With your changes</th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="bin in bins" :key="bin.from" class="border-t border-hair">
-            <th scope="row" class="text-left font-normal">{{ bin.from }} to {{ bin.to }}</th>
+            <th scope="row" class="text-left font-normal">{{ bin.from }}–{{ bin.to }}</th>
             <td v-if="preview.before" class="text-right">{{ bin.before }}</td>
             <td class="text-right">{{ bin.after }}</td>
           </tr>
@@ -121,8 +121,8 @@ function option(tokens: Tokens): EChartsCoreOption {
       <span>{{ from }}</span><span>{{ Math.round(to * 10) / 10 }} points</span>
     </p>
     <figcaption class="quiet">
-      <template v-if="preview.before">Filled: as it is written here. Outlined: as it is now.</template
-      ><template v-else>As it is written here.</template> Heights grow by the root.
+      <template v-if="preview.before">Filled: with your changes. Outline: now.</template
+      ><template v-else>With your changes.</template> Bar heights use a square-root scale.
     </figcaption>
   </figure>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { figure, nounOf } from '#core/language/counts'
 import { EMPTY_GROUP } from '#core/conditions/document'
 import { linkedKinds } from '#core/conditions/linked'
 import { HAPPENING_KINDS, HAPPENING_WORDS, type HappeningKind } from '#core/records/happening'
@@ -66,35 +67,35 @@ const ENTRY = 'sentence-entry sized min-w-0! px-1! text-[17px]!'
           v-typed="line.points"
           @change="set({ points: valueOf($event) })"
       /></label>
-      {{ Math.abs(line.points) === 1 ? 'point' : 'points' }} {{ ' '
+      {{ nounOf(Math.abs(line.points), 'point') }} {{ ' '
       }}<select
         :class="ENTRY"
-        :aria-label="`What line ${number} is for`"
+        :aria-label="`Line ${number}: points for`"
         :value="line.for.what"
         @change="turn(($event.target as HTMLSelectElement).value as 'being' | 'doing')"
       >
-        <option value="doing">for each time</option>
-        <option value="being">where</option>
+        <option value="doing">each time</option>
+        <option value="being">if</option>
       </select>
       <template v-if="doing">
         {{ ' '
         }}<select
           :class="ENTRY"
-          :aria-label="`Whose, line ${number}`"
+          :aria-label="`Line ${number}: whose activity`"
           :value="doing.from ?? ''"
           @change="setDoing({ from: (($event.target as HTMLSelectElement).value || null) as Doing['from'] })"
         >
-          <option value="">it</option>
+          <option value="">the {{ OBJECT_WORDS[object].one }}</option>
           <option v-for="kind in sources" :key="kind" :value="kind">one of its {{ OBJECT_WORDS[kind].many }}</option>
         </select>
         {{ ' '
         }}<select
           :class="ENTRY"
-          :aria-label="`What happened, line ${number}`"
+          :aria-label="`Line ${number}: activity`"
           :value="doing.kind"
           @change="setDoing({ kind: ($event.target as HTMLSelectElement).value as HappeningKind })"
         >
-          <option v-for="kind in HAPPENING_KINDS" :key="kind" :value="kind">{{ HAPPENING_WORDS[kind].did }}</option>
+          <option v-for="kind in HAPPENING_KINDS" :key="kind" :value="kind">{{ HAPPENING_WORDS[kind].does }}</option>
         </select>
         with {{ ' '
         }}<input
@@ -102,19 +103,19 @@ const ENTRY = 'sentence-entry sized min-w-0! px-1! text-[17px]!'
           maxlength="200"
           v-typed="doing.about"
           placeholder="anything"
-          :aria-label="`Words in ${HAPPENING_WORDS[doing.kind].about}, line ${number}`"
+          :aria-label="`Line ${number}: words in the ${HAPPENING_WORDS[doing.kind].about}`"
           @change="setDoing({ about: ($event.target as HTMLInputElement).value })"
         />
-        in {{ HAPPENING_WORDS[doing.kind].about }}, {{ ' '
+        in the {{ HAPPENING_WORDS[doing.kind].about }}, {{ ' '
         }}<select
           :class="ENTRY"
-          :aria-label="`How it fades, line ${number}`"
+          :aria-label="`Line ${number}: fading`"
           :value="doing.fading.how"
           @change="fade(($event.target as HTMLSelectElement).value as Doing['fading']['how'])"
         >
-          <option value="never">never fading</option>
+          <option value="never">no fading</option>
           <option value="half">half after</option>
-          <option value="gone">gone after</option>
+          <option value="gone">none after</option>
         </select>
         <template v-if="doing.fading.how !== 'never'"
           >{{ ' '
@@ -123,22 +124,22 @@ const ENTRY = 'sentence-entry sized min-w-0! px-1! text-[17px]!'
             min="1"
             max="3650"
             :class="[ENTRY, 'w-[58px] text-right']"
-            :aria-label="`Days, line ${number}`"
+            :aria-label="`Line ${number}: days`"
             v-typed="doing.fading.days"
             @change="setDays(valueOf($event))"
           />
           days</template
         >,
         <label class="whitespace-nowrap"
-          >at the most
+          >at most
           <input
             type="number"
             min="0"
             step="any"
             :class="[ENTRY, 'w-[62px] text-right']"
             v-typed="line.most ?? ''"
-            placeholder="any"
-            :aria-label="`At the most, line ${number}`"
+            placeholder="no limit"
+            :aria-label="`Line ${number}: limit`"
             @change="
               set({ most: ($event.target as HTMLInputElement).value === '' ? null : Math.abs(valueOf($event)) })
             "
@@ -157,14 +158,15 @@ const ENTRY = 'sentence-entry sized min-w-0! px-1! text-[17px]!'
         :object="object"
         :editable="false"
         :open-word="null"
+        subject="the"
         nested
         of-linked
       />
     </fieldset>
     <div class="pt-1 text-right text-[13px]">
       <p v-if="gives">
-        <b class="font-semibold">{{ gives.points.toLocaleString('en') }}</b> to
-        <b class="font-semibold">{{ gives.records.toLocaleString('en') }}</b>
+        <b class="font-semibold">{{ gives.points.toLocaleString('en') }}</b> {{ nounOf(gives.points, 'point') }} to
+        <b class="font-semibold">{{ figure(gives.records) }}</b> {{ nounOf(gives.records, object) }}
       </p>
       <p v-if="editable" class="mt-1 whitespace-nowrap">
         <button
@@ -187,7 +189,7 @@ const ENTRY = 'sentence-entry sized min-w-0! px-1! text-[17px]!'
         <button
           type="button"
           class="button px-2! py-0.5!"
-          :aria-label="`Take line ${number} out`"
+          :aria-label="`Remove line ${number}`"
           @click="emit('remove')"
         >
           ×

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { figure, nounOf } from '#core/language/counts'
 import { EMPTY_GROUP } from '#core/conditions/document'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import { cardProblem } from '#core/scoring/scorecard'
@@ -127,7 +128,7 @@ const addBand = (): void =>
       ...(given.value?.bands ?? []),
       {
         id: freshId('b', given.value?.bands ?? []),
-        name: 'Another',
+        name: 'New band',
         from: (given.value?.bands.at(-1)?.from ?? 0) + 20,
       },
     ],
@@ -137,9 +138,9 @@ const problem = computed(() =>
     ? null
     : (cardProblem(given.value)?.text ??
       (given.value.name.trim() === ''
-        ? 'It has no name yet.'
+        ? 'Enter a name.'
         : given.value.bands.some((band) => band.name.trim() === '')
-          ? 'A band has no name.'
+          ? 'Enter a name for every band.'
           : null)),
 )
 
@@ -200,7 +201,7 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
   <div class="grid h-full" :class="given ? 'grid-cols-[minmax(0,58fr)_minmax(0,42fr)]' : ''">
     <div class="min-h-0 overflow-auto px-8 pt-4 pb-12" tabindex="0">
       <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <h1>Fields</h1>
+        <h1>Scorecards</h1>
         <FieldsNav current="scorecards" />
       </div>
       <div class="mt-3 flex flex-wrap items-baseline gap-x-4 gap-y-1">
@@ -216,14 +217,14 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
           >
         </nav>
         <template v-if="editable"
-          ><NuxtLink to="/scorecards?new=contact" class="button ml-auto">New, for contacts</NuxtLink
-          ><NuxtLink to="/scorecards?new=company" class="button">For companies</NuxtLink></template
+          ><NuxtLink to="/scorecards?new=contact" class="button ml-auto">New contact scorecard</NuxtLink
+          ><NuxtLink to="/scorecards?new=company" class="button">New company scorecard</NuxtLink></template
         >
       </div>
       <form v-if="given" class="mt-4" @submit.prevent="keep">
         <div class="flex flex-wrap items-end gap-4">
           <label class="quiet"
-            >called<br /><input
+            >Name<br /><input
               class="sentence-entry text-[22px]!"
               :value="given.name"
               :disabled="!editable"
@@ -232,28 +233,28 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
               required
               @input="set({ name: ($event.target as HTMLInputElement).value })"
           /></label>
-          <p class="quiet pb-1">for {{ OBJECT_WORDS[given.object].many }}</p>
+          <p class="quiet pb-1">For {{ OBJECT_WORDS[given.object].many }}</p>
           <span v-if="editable" class="ml-auto flex gap-2"
-            ><button v-if="given.id !== null" type="button" class="button" @click="removing = !removing">
-              Take away …</button
+            ><button v-if="given.id !== null" type="button" class="button" @click="removing = !removing">Delete…</button
             ><button type="submit" class="button main" :disabled="!dirty || problem !== null" data-keep>
-              Keep
+              Save
             </button></span
           >
         </div>
         <p v-if="removing" class="mt-2 rounded-[3px] bg-brick-t px-3 py-2">
-          Its two fields are put away with it; a rule that names them holds it back.
-          <button type="button" class="button" @click="remove">Take it away</button>
-          <button type="button" class="button" @click="removing = false">Leave it</button>
+          This also archives its two fields. Not possible while a rule uses them.
+          <button type="button" class="button" @click="remove">Delete scorecard</button>
+          <button type="button" class="button" @click="removing = false">Cancel</button>
         </p>
         <p v-if="problem" class="mt-2 text-brick" role="alert">{{ problem }}</p>
         <p v-else-if="dirty" class="quiet mt-2" aria-live="polite">
-          Not kept yet. Keeping works everybody’s score out anew; no rule hears of that.
+          Not saved. Saving recalculates all scores. Rules are not triggered.
         </p>
         <div
           class="mt-4 grid grid-cols-[26px_minmax(0,1fr)_120px] gap-x-3 border-b border-ink2 pb-1 text-[12px] font-semibold text-ink2"
         >
-          <span /><span>Points</span><span class="text-right">gives, to how many</span>
+          <span /><span>Points</span
+          ><span class="text-right">Total points and {{ OBJECT_WORDS[given.object].many }}</span>
         </div>
         <ol>
           <ScoreLineEditor
@@ -270,19 +271,19 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
           />
         </ol>
         <p v-if="editable" class="mt-3 flex flex-wrap gap-2">
-          <button type="button" class="button" data-add-doing @click="addLine('doing')">Add something they do</button
-          ><button type="button" class="button" data-add-being @click="addLine('being')">Add something they are</button>
+          <button type="button" class="button" data-add-doing @click="addLine('doing')">Add activity</button
+          ><button type="button" class="button" data-add-being @click="addLine('being')">Add field condition</button>
         </p>
         <fieldset class="mt-5 flex flex-wrap gap-6" :disabled="!editable">
           <label class="quiet"
-            >never below<br /><input
+            >Minimum<br /><input
               type="number"
               step="any"
               class="entry w-24"
               v-typed="given.least ?? ''"
               @change="set({ least: numberOf($event) })" /></label
           ><label class="quiet"
-            >never above<br /><input
+            >Maximum<br /><input
               type="number"
               step="any"
               class="entry w-24"
@@ -298,7 +299,7 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
             class="flex items-center gap-3 border-b border-hair py-1.5"
           >
             <label
-              ><span class="sr-only">Name of band {{ i + 1 }}</span
+              ><span class="sr-only">Band {{ i + 1 }} name</span
               ><input
                 class="entry w-44 font-serif text-[16px]!"
                 maxlength="60"
@@ -306,16 +307,16 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
                 :disabled="!editable"
                 @change="setBand(i, { name: ($event.target as HTMLInputElement).value })"
             /></label>
-            <span v-if="i === 0" class="quiet">the lowest</span
+            <span v-if="i === 0" class="quiet">Lowest band</span
             ><label v-else class="quiet"
-              >from
+              >From
               <input
                 type="number"
                 step="any"
                 class="entry ml-1 w-24"
                 v-typed="band.from"
                 :disabled="!editable"
-                :aria-label="`${band.name} begins at`"
+                :aria-label="`${band.name}: minimum points`"
                 @change="setBand(i, { from: numberOf($event) ?? 0 })"
               />
               points</label
@@ -331,7 +332,7 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
               v-if="editable && given.bands.length > 1"
               type="button"
               class="button px-2! py-0.5!"
-              :aria-label="`Take ${band.name} out`"
+              :aria-label="`Remove band ${band.name}`"
               @click="set({ bands: given.bands.filter((_, at) => at !== i) })"
             >
               ×
@@ -339,13 +340,13 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
           </li>
         </ol>
         <p v-if="editable" class="mt-2">
-          <button type="button" class="button" :disabled="given.bands.length >= 10" @click="addBand">Add a band</button>
+          <button type="button" class="button" :disabled="given.bands.length >= 10" @click="addBand">Add band</button>
         </p>
       </form>
       <div v-else class="mt-20 text-center">
         <p class="font-serif text-[20px]">No scorecards yet.</p>
         <p class="quiet mt-1">
-          A scorecard gives points for what people do and for what they are; rules start when they cross a line.
+          A scorecard gives points for activity and for field values. Rules can run when a score reaches a limit.
         </p>
       </div>
     </div>
@@ -353,21 +354,20 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
       v-if="given"
       class="min-h-0 overflow-auto border-l border-hair bg-paper2 px-6 pt-5 pb-12"
       tabindex="0"
-      aria-label="Everybody"
+      aria-label="Preview"
     >
       <template v-if="preview">
         <h2>
-          {{ preview.looked.toLocaleString('en') }} {{ OBJECT_WORDS[given.object].many
-          }}<span v-if="preview.total > preview.looked" class="quiet">
-            of {{ preview.total.toLocaleString('en') }}</span
-          >
+          {{ figure(preview.looked)
+          }}<template v-if="preview.total > preview.looked"> of {{ figure(preview.total) }}</template>
+          {{ nounOf(preview.total, given.object) }}
         </h2>
         <ScoreBars :preview="preview" :bands="given.bands" />
         <template v-if="preview.before">
           <h2 class="mt-5 border-b border-ink2 pb-1 text-[16px]!">
-            Into another band <span class="font-sans text-[12px] text-ink2">{{ preview.crossings }}</span>
+            Changing band: <span class="font-sans text-[12px] text-ink2">{{ preview.crossings }}</span>
           </h2>
-          <p v-if="preview.crossings === 0" class="quiet mt-1">Nobody.</p>
+          <p v-if="preview.crossings === 0" class="quiet mt-1">None</p>
           <table v-else class="ledger">
             <tbody>
               <tr v-for="one in preview.crossing" :key="one.id">
@@ -386,11 +386,11 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
             </tbody>
           </table>
           <p v-if="preview.crossings > preview.crossing.length" class="quiet mt-1">
-            and {{ (preview.crossings - preview.crossing.length).toLocaleString('en') }} more
+            and {{ figure(preview.crossings - preview.crossing.length) }} more
           </p>
         </template>
       </template>
-      <p v-else class="quiet">What it comes to for everybody stands here.</p>
+      <p v-else class="quiet">The preview appears here.</p>
     </aside>
   </div>
 </template>

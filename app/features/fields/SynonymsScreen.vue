@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count } from '#core/language/counts'
 import { OBJECT_WORDS } from '#core/records/kinds'
 import { doubleSpelling, spellingsFromText, spellingsToText } from '#core/synonyms/check'
 import { send, attempt } from '~/shared/api/api'
@@ -88,12 +89,12 @@ function takeUp(spelling: string): void {
 <template>
   <div class="flex h-full min-h-0 flex-col px-8 pt-4 pb-6">
     <div class="flex flex-none flex-wrap items-baseline gap-x-4 gap-y-1">
-      <h1>Fields</h1>
+      <h1>Synonyms</h1>
       <FieldsNav current="synonyms" />
-      <p class="quiet">
-        Spellings that count as one value wherever values are compared; records keep what was written.
-      </p>
-      <button v-if="editable" type="button" class="button main ml-auto" @click="making = !making">New set</button>
+      <p class="quiet">Different spellings that count as one value. Records keep the original spelling.</p>
+      <button v-if="editable" type="button" class="button main ml-auto" @click="making = !making">
+        New synonym set
+      </button>
     </div>
     <form
       v-if="making"
@@ -102,15 +103,15 @@ function takeUp(spelling: string): void {
       @keydown.escape="making = false"
     >
       <label class="quiet"
-        >called<br /><input
+        >Name<br /><input
           v-model="newName"
           class="entry w-64"
           required
           maxlength="100"
           @vue:mounted="($event.el as HTMLElement).focus()"
       /></label>
-      <button type="submit" class="button main">Make it</button
-      ><button type="button" class="button" @click="making = false">Not now</button>
+      <button type="submit" class="button main">Create set</button
+      ><button type="button" class="button" @click="making = false">Cancel</button>
     </form>
     <nav aria-label="Synonym sets" class="mt-3 flex flex-none gap-4 border-b border-hair font-serif text-[17px]">
       <NuxtLink
@@ -124,27 +125,24 @@ function takeUp(spelling: string): void {
       >
     </nav>
     <div v-if="chosen && data" class="mt-3 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_400px] gap-8">
-      <form class="flex min-h-0 flex-col" aria-label="The set" @submit.prevent="keep">
+      <form class="flex min-h-0 flex-col" aria-label="Synonym set" @submit.prevent="keep">
         <div class="flex items-end gap-3">
           <label class="quiet"
-            >called<br /><input v-model="name" class="entry w-64" required maxlength="100" :readonly="!editable"
+            >Name<br /><input v-model="name" class="entry w-64" required maxlength="100" :readonly="!editable"
           /></label>
           <template v-if="editable"
-            ><button type="submit" class="button main" :disabled="!dirty || double !== null">Keep</button
+            ><button type="submit" class="button main" :disabled="!dirty || double !== null">Save</button
             ><button v-if="data.fields.length === 0" type="button" class="button" @click="remove">
-              Take the set away
+              Delete set
             </button></template
           >
           <p v-if="double" class="text-brick" role="alert">
-            “{{ double.spelling }}” would count as “{{ double.first }}” and as “{{ double.second }}”.
+            “{{ double.spelling }}” is listed under “{{ double.first }}” and under “{{ double.second }}”. Remove one.
           </p>
-          <p v-else class="quiet">
-            {{ groups.length }} {{ groups.length === 1 ? 'value' : 'values'
-            }}<template v-if="dirty">, not kept yet</template>
-          </p>
+          <p v-else class="quiet">{{ count(groups.length, 'value') }}<template v-if="dirty"> · Not saved</template></p>
         </div>
         <label class="quiet mt-3 flex min-h-0 flex-1 flex-col"
-          >One value a line: its own spelling, then the others, parted by “=”.<textarea
+          >One value per line: main spelling first, then the others, separated by “=”.<textarea
             ref="box"
             v-model="text"
             class="entry mt-1 min-h-40 flex-1 resize-none font-sans text-[13.5px] leading-relaxed whitespace-pre"
@@ -155,22 +153,22 @@ function takeUp(spelling: string): void {
           />
         </label>
       </form>
-      <section class="min-h-0 overflow-auto" aria-label="What is written" tabindex="0">
-        <h2 class="font-serif text-[17px]">What is written</h2>
+      <section class="min-h-0 overflow-auto" aria-label="Values in records" tabindex="0">
+        <h2 class="font-serif text-[17px]">Values in records</h2>
         <p v-if="data.fields.length === 0" class="quiet mt-1">
-          No field is compared by this set yet: choose it under “compared by” of a text field.
+          No field uses this set yet. Choose it under “Synonyms” of a text field.
         </p>
         <template v-else>
           <p class="quiet mt-1">
             in
             <template v-for="(field, i) in data.fields" :key="field.id"
-              >{{ i > 0 ? ', ' : '' }}{{ field.label }} of {{ OBJECT_WORDS[field.object].many }}</template
+              >{{ i > 0 ? ', ' : '' }}{{ field.label }} ({{ OBJECT_WORDS[field.object].many }})</template
             >
           </p>
           <table class="ledger mt-2">
             <thead>
               <tr>
-                <th>Written</th>
+                <th>Value</th>
                 <th>Counts as</th>
                 <th class="text-right!">Records</th>
               </tr>
@@ -185,17 +183,17 @@ function takeUp(spelling: string): void {
                     class="word"
                     @click="takeUp(one.spelling)"
                   >
-                    only itself</button
-                  ><span v-else class="quiet">only itself</span>
+                    Not in the set (Add)</button
+                  ><span v-else class="quiet">Not in the set (Add)</span>
                 </td>
                 <td class="num">{{ one.count.toLocaleString('en') }}</td>
               </tr>
             </tbody>
           </table>
-          <p v-if="data.seen.length === 0" class="quiet mt-2">Nothing yet.</p>
+          <p v-if="data.seen.length === 0" class="quiet mt-2">No values yet.</p>
         </template>
       </section>
     </div>
-    <p v-else class="py-16 text-center font-serif text-[20px]">There are no synonym sets yet.</p>
+    <p v-else class="py-16 text-center font-serif text-[20px]">No synonym sets yet.</p>
   </div>
 </template>

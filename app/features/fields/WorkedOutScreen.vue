@@ -21,7 +21,7 @@ import MakingProof from './MakingProof.vue'
  * A field whose value is worked out: from a formula on its own record, or from linked ones; with the result on real
  * records beside it.
  */
-useHead({ title: 'A field that is worked out' })
+useHead({ title: 'Calculated field' })
 const route = useRoute()
 const store = useCatalogue()
 const editable = computed(() => store.may('build'))
@@ -144,7 +144,7 @@ async function keep(): Promise<void> {
   )
   if (!done) return
   await store.load()
-  useNotices().tell({ tone: 'plain', title: label.value, text: 'It is being worked out for all records.' })
+  useNotices().tell({ tone: 'plain', title: label.value, text: 'Calculating for all records…' })
   await navigateTo(`/fields?of=${objectPath(object.value)}`)
 }
 useKeys({ 'Ctrl-Enter': () => void keep() })
@@ -158,15 +158,13 @@ useKeys({ 'Ctrl-Enter': () => void keep() })
       @submit.prevent="keep"
       @keydown.ctrl.enter.prevent="keep"
     >
-      <h1 class="sr-only">A field that is worked out</h1>
+      <h1 class="sr-only">Calculated field</h1>
       <p class="quiet">
-        <NuxtLink :to="`/fields?of=${objectPath(object)}`" class="word"
-          >Fields of {{ OBJECT_WORDS[object].many }}</NuxtLink
-        >
+        <NuxtLink :to="`/fields?of=${objectPath(object)}`" class="word">{{ OBJECT_WORDS[object].One }} fields</NuxtLink>
       </p>
       <div class="mt-1 flex flex-wrap items-end gap-x-4 gap-y-2">
         <label class="quiet"
-          >called<br /><input
+          >Name<br /><input
             v-model="label"
             class="sentence-entry w-[430px] text-[24px]!"
             :disabled="!editable"
@@ -175,14 +173,14 @@ useKeys({ 'Ctrl-Enter': () => void keep() })
             placeholder="Days past expected close"
         /></label>
         <button v-if="editable" type="submit" class="button main ml-auto" :disabled="!ready" data-keep>
-          {{ field ? 'Keep' : 'Make it' }}
+          {{ field ? 'Save' : 'Create field' }}
         </button>
       </div>
-      <nav v-if="!field" aria-label="What it is worked out from" class="mt-5 flex gap-4 font-serif text-[17px]">
+      <nav v-if="!field" aria-label="Calculate from" class="mt-5 flex gap-4 font-serif text-[17px]">
         <button
           v-for="[key, word] in [
-            ['formula', 'a formula'],
-            ['rollUp', 'linked records'],
+            ['formula', 'Formula'],
+            ['rollUp', 'Linked records'],
           ] as const"
           :key="key"
           type="button"
@@ -199,30 +197,29 @@ useKeys({ 'Ctrl-Enter': () => void keep() })
           :text="text"
           :object="object"
           :problem="shown?.problem ?? null"
-          :label="`The formula for ${label || 'the field'}`"
+          :label="`Formula for ${label || 'the new field'}`"
           @set="text = $event"
         />
         <p class="mt-1 min-h-[22px] text-[13px]" aria-live="polite">
           <span v-if="shown?.problem" class="said-wrong" data-problem>{{ shown.problem.text }}</span><span
             v-else-if="shown"
             class="text-ink2"
-            >It comes to {{ shown.comesTo }}.</span
+            >Result: {{ shown.comesTo }}</span
           >
         </p>
         <p v-if="shown && shown.types.length > 0" class="mt-1 flex flex-wrap items-center gap-3">
-          kept as
+          Saved as
           <select v-if="!field && shown.types.length > 1" v-model="type" class="entry">
             <option v-for="one in shown.types" :key="one" :value="one">{{ FIELD_TYPES[one].word }}</option></select
           ><b v-else class="font-medium">{{ FIELD_TYPES[type ?? shown.types[0] ?? 'number'].word }}</b
-          ><span v-if="shown.comesTo === 'a span of days'" class="quiet">as the number of days</span>
+          ><span v-if="shown.comesTo === 'a number of days'" class="quiet">(number of days)</span>
         </p>
         <label class="quiet mt-4 block"
-          >what there is
-          <input v-model="looking" class="entry ml-2 w-56" type="search" placeholder="words of a field or function"
+          >Search fields and functions <input v-model="looking" class="entry ml-2 w-56" type="search"
         /></label>
         <div class="mt-2 grid grid-cols-2 gap-x-6">
           <div>
-            <h2 class="border-b border-hair text-[15px]!">Fields of a {{ OBJECT_WORDS[object].one }}</h2>
+            <h2 class="border-b border-hair text-[15px]!">{{ OBJECT_WORDS[object].One }} fields</h2>
             <ul class="max-h-[290px] overflow-auto" tabindex="0" aria-label="Fields">
               <li
                 v-for="one in fieldsThere"
@@ -250,7 +247,7 @@ useKeys({ 'Ctrl-Enter': () => void keep() })
         the
         <select
           class="sentence-entry sized min-w-0!"
-          aria-label="What is worked out"
+          aria-label="Calculation"
           :value="rolled.what"
           @change="setRolled({ what: ($event.target as HTMLSelectElement).value as typeof rolled.what })"
         >
@@ -270,24 +267,24 @@ useKeys({ 'Ctrl-Enter': () => void keep() })
           of</template
         >
         <template v-if="rolled.what === 'first'">
-          the one that is
+          the one with the
           <select
             class="sentence-entry sized min-w-0!"
-            aria-label="Which way"
+            aria-label="Order"
             :value="String(rolled.down)"
             @change="setRolled({ down: ($event.target as HTMLSelectElement).value === 'true' })"
           >
-            <option value="true">greatest</option>
-            <option value="false">least</option>
+            <option value="true">highest</option>
+            <option value="false">lowest</option>
           </select>
           by
           <select
             class="sentence-entry sized min-w-0!"
-            aria-label="Ordered by"
+            aria-label="Sort by"
             :value="rolled.order ?? ''"
             @change="setRolled({ order: ($event.target as HTMLSelectElement).value || null })"
           >
-            <option value="">its age</option>
+            <option value="">creation date</option>
             <option v-for="one in orders" :key="one.key" :value="one.key">{{ one.label.toLowerCase() }}</option>
           </select>
           of</template
@@ -302,14 +299,19 @@ useKeys({ 'Ctrl-Enter': () => void keep() })
           <option v-for="one in linkedKinds(object)" :key="one" :value="one">{{ OBJECT_WORDS[one].many }}</option>
         </select>
         <div class="mt-3 border-l border-hair pl-5 leading-normal">
-          <FilterSentence :group="rolled.where" :object="rolled.over" @set="setRolled({ where: $event })" />
+          <FilterSentence
+            heading="where"
+            :group="rolled.where"
+            :object="rolled.over"
+            @set="setRolled({ where: $event })"
+          />
         </div>
         <p v-if="shown && shown.types.length > 0" class="mt-3 font-sans text-[14px]">
-          kept as <b class="font-medium">{{ FIELD_TYPES[shown.types[0] ?? 'number'].word }}</b>
+          Saved as <b class="font-medium">{{ FIELD_TYPES[shown.types[0] ?? 'number'].word }}</b>
         </p>
       </div>
       <label class="quiet mt-5 block"
-        >what it means<br /><input
+        >Description<br /><input
           v-model="description"
           class="entry w-full max-w-[560px]"
           maxlength="500"
@@ -318,7 +320,7 @@ useKeys({ 'Ctrl-Enter': () => void keep() })
     </form>
     <aside class="min-h-0 overflow-auto border-l border-hair bg-paper2 px-6 pt-5 pb-12" tabindex="0" aria-label="Proof">
       <MakingProof :shown="shown" :object="object" :busy="busy" />
-      <p v-if="!shown" class="quiet">The result on your records stands here while you write.</p>
+      <p v-if="!shown" class="quiet">Results for your records appear here as you type.</p>
     </aside>
   </div>
 </template>

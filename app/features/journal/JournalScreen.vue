@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count } from '#core/language/counts'
 import { sayTime, sayWeekday } from '#core/time/say'
 import { dateAt } from '#core/time/dates'
 import type { JournalLine } from '~~/server/views/journal'
@@ -48,7 +49,7 @@ async function retry(): Promise<void> {
   if (!answer) return
   useNotices().tell({
     tone: answer.failed > 0 ? 'wrong' : 'rule',
-    title: `${answer.done} done now`,
+    title: `${count(answer.done, 'run')} completed`,
     text: answer.failed > 0 ? `${answer.failed} failed again` : '',
   })
   await refresh()
@@ -71,23 +72,23 @@ const hue = (line: JournalLine): string =>
   <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
     <div class="flex items-baseline gap-4">
       <h1>Journal</h1>
-      <p class="quiet">every run, newest first</p>
+      <p class="quiet">All runs, newest first</p>
       <select
         class="entry ml-auto max-w-72"
         aria-label="Rule"
         :value="String(route.query.rule ?? '')"
         @change="set('rule', ($event.target as HTMLSelectElement).value)"
       >
-        <option value="">all rules</option>
+        <option value="">All rules</option>
         <option v-for="rule in rules?.rules ?? []" :key="rule.id" :value="String(rule.id)">{{ rule.name }}</option>
       </select>
       <select
         class="entry"
-        aria-label="How it ended"
+        aria-label="Result"
         :value="String(route.query.state ?? '')"
         @change="set('state', ($event.target as HTMLSelectElement).value)"
       >
-        <option value="">however it ended</option>
+        <option value="">All results</option>
         <option v-for="state in ['done', 'failed', 'stopped']" :key="state" :value="state">{{ state }}</option>
       </select>
       <label class="flex items-center gap-1.5"
@@ -96,7 +97,7 @@ const hue = (line: JournalLine): string =>
           :checked="route.query.all === 'true'"
           @change="set('all', ($event.target as HTMLInputElement).checked ? 'true' : '')"
         />
-        also where a condition did not hold</label
+        Include runs stopped by conditions</label
       >
     </div>
     <p
@@ -104,17 +105,19 @@ const hue = (line: JournalLine): string =>
       class="mt-2 flex items-baseline gap-3"
     >
       <button type="button" class="button" :disabled="trying" @click="retry">
-        Try {{ lines.length === 1 ? 'it' : `these ${Math.min(lines.length, 200)}` }} again</button
-      ><span class="quiet">Each goes on where it failed; what was done is not done again.</span>
+        {{ lines.length === 1 ? 'Retry this run' : `Retry ${Math.min(lines.length, 200)} runs` }}</button><span
+        class="quiet"
+        >Each run continues from the failed step. Completed steps are not repeated.</span
+      >
     </p>
     <table v-if="lines.length" class="ledger mt-3 table-fixed">
       <thead>
         <tr>
-          <th class="w-[132px]">When</th>
+          <th class="w-[132px]">Time</th>
           <th class="w-[17%]">Rule</th>
           <th class="w-[19%]">Record</th>
-          <th class="w-[21%]">Because</th>
-          <th>What it did</th>
+          <th class="w-[21%]">Trigger</th>
+          <th>Result</th>
         </tr>
       </thead>
       <tbody>
@@ -147,8 +150,8 @@ const hue = (line: JournalLine): string =>
       </tbody>
     </table>
     <p v-else class="mt-16 text-center font-serif text-[20px]">
-      No run fits. <NuxtLink to="/rules" class="word">Switch a rule on</NuxtLink> and change a record that it looks at.
+      No runs match. <NuxtLink to="/rules" class="word">Switch a rule on</NuxtLink> and change a record it applies to.
     </p>
-    <button v-if="next" type="button" class="button mt-4" @click="more">Earlier runs</button>
+    <button v-if="next" type="button" class="button mt-4" @click="more">Show older runs</button>
   </div>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { stateTone } from '~/shared/run/tones'
+import { capital } from '#core/language/nouns'
+import { stateTone, STATE_WORDS } from '~/shared/run/tones'
 import { sayInstant, sayTime } from '#core/time/say'
 import { OBJECT_WORDS } from '#core/records/kinds'
 import { recordPath } from '~/shared/paths'
@@ -14,17 +15,10 @@ const store = useCatalogue()
 const id = Number(route.params.id)
 const { data: run, refresh } = await orFail(
   useLiveQuery('/api/v1/runs/:id', { params: { id }, changedBy: ['ahead'] }),
-  `There is no run ${id}.`,
+  `Run ${id} does not exist.`,
 )
 useHead({ title: () => `${run.value.ruleName}, run ${id}` })
 const zone = computed(() => store.catalogue.workspace.zone)
-const STATE_WORDS = {
-  running: 'running',
-  waiting: 'waiting',
-  done: 'done',
-  stopped: 'stopped',
-  failed: 'failed',
-} as const
 const undo = shallowRef<{ undone: readonly string[]; left: readonly string[] } | null>(null)
 const lookUndo = async (): Promise<void> => {
   undo.value = await attempt(() =>
@@ -48,8 +42,8 @@ async function retry(): Promise<void> {
   await refresh()
   useNotices().tell(
     answer.done > 0
-      ? { tone: 'rule', title: 'Done now' }
-      : { tone: 'wrong', title: answer.failed > 0 ? 'It failed again' : 'Its conditions do not hold' },
+      ? { tone: 'rule', title: 'Run completed' }
+      : { tone: 'wrong', title: answer.failed > 0 ? 'Run failed again' : 'Conditions are no longer true' },
   )
 }
 /** A change begins; what failed, or was cut off, stops; everything else wrote something. */
@@ -65,14 +59,12 @@ function markOf(entry: {
 
 <template>
   <div class="grid h-full grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
-    <section class="min-h-0 overflow-auto border-r border-hair px-7 pt-4 pb-12" aria-label="The run" tabindex="0">
+    <section class="min-h-0 overflow-auto border-r border-hair px-7 pt-4 pb-12" aria-label="Run" tabindex="0">
       <p class="quiet">
         <template v-if="store.may('readRules')"
-          ><NuxtLink to="/journal" class="name-link">Journal</NuxtLink> · run {{ id }} ·
-          <NuxtLink :to="`/rules/${run.ruleId}`" class="name-link"
-            >version {{ run.version }} of the rule</NuxtLink
-          ></template
-        ><template v-else>run {{ id }} · version {{ run.version }} of the rule</template>
+          ><NuxtLink to="/journal" class="name-link">Journal</NuxtLink> · Run {{ id }} ·
+          <NuxtLink :to="`/rules/${run.ruleId}`" class="name-link">Rule version {{ run.version }}</NuxtLink></template
+        ><template v-else>Run {{ id }} · Rule version {{ run.version }}</template>
       </p>
       <h1 class="mt-0.5">{{ run.ruleName }}</h1>
       <p class="mt-1.5 mb-4 flex flex-wrap items-center gap-3 text-[13.5px]">
@@ -85,11 +77,11 @@ function markOf(entry: {
         ><span class="quiet">{{ sayInstant(run.atMs, zone) }}</span>
       </p>
       <p v-if="run.state === 'failed' && store.may('build')" class="mb-3 flex items-baseline gap-3">
-        <button type="button" class="button main" data-retry @click="retry">Try again from where it failed</button
-        ><span class="quiet">What was done stays and is not done again.</span>
+        <button type="button" class="button main" data-retry @click="retry">Retry from failed step</button
+        ><span class="quiet">Completed steps are not repeated.</span>
       </p>
       <p v-if="run.undone" class="mb-3 rounded-[3px] bg-saffron-t px-3 py-2 text-saffron" data-undone>
-        Taken back by {{ run.undone.person }}, {{ sayInstant(run.undone.atMs, zone) }}.
+        Undone by {{ run.undone.person }}, {{ sayInstant(run.undone.atMs, zone) }}.
       </p>
       <p
         v-else-if="
@@ -97,7 +89,7 @@ function markOf(entry: {
         "
         class="mb-3"
       >
-        <button type="button" class="button" data-undo @click="lookUndo">Take it back …</button>
+        <button type="button" class="button" data-undo @click="lookUndo">Undo run…</button>
       </p>
       <p
         v-for="one in run.waits"
@@ -105,22 +97,22 @@ function markOf(entry: {
         class="mb-3 flex flex-wrap items-baseline gap-3 rounded-[3px] bg-saffron-t px-3 py-2 text-saffron"
         data-wait
       >
-        <span><span class="mark time mr-2" aria-hidden="true" />It {{ one.say }}.</span
+        <span><span class="mark time mr-2" aria-hidden="true" />{{ capital(one.say) }}.</span
         ><template v-if="store.may('build')"
-          ><button type="button" class="button py-0.5!" @click="ahead('now', one.id)">Go on now</button
-          ><button type="button" class="button py-0.5!" @click="ahead('end', one.id)">End it</button></template
+          ><button type="button" class="button py-0.5!" @click="ahead('now', one.id)">Continue now</button
+          ><button type="button" class="button py-0.5!" @click="ahead('end', one.id)">End run</button></template
         >
       </p>
-      <section v-if="undo" class="mb-3 rounded-[3px] bg-paper2 px-3 py-2" aria-label="Taking it back">
+      <section v-if="undo" class="mb-3 rounded-[3px] bg-paper2 px-3 py-2" aria-label="Undo this run">
         <template v-if="undo.undone.length > 0"
-          ><p class="font-semibold">What goes back</p>
+          ><p class="font-semibold">Will be undone</p>
           <ul>
             <li v-for="line in undo.undone" :key="line">{{ line }}</li>
           </ul></template
         >
-        <p v-else>Nothing can be taken back.</p>
+        <p v-else>Nothing can be undone.</p>
         <template v-if="undo.left.length > 0"
-          ><p class="mt-1 font-semibold text-saffron">What stays</p>
+          ><p class="mt-1 font-semibold text-saffron">Will stay</p>
           <ul>
             <li v-for="line in undo.left" :key="line">{{ line }}</li>
           </ul></template
@@ -134,8 +126,8 @@ function markOf(entry: {
             @vue:mounted="($event.el as HTMLElement).focus()"
             @click="takeBack"
           >
-            Take it back</button
-          ><button type="button" class="button" @click="undo = null">Not now</button>
+            Undo run</button
+          ><button type="button" class="button" @click="undo = null">Cancel</button>
         </p>
       </section>
       <p
@@ -143,7 +135,7 @@ function markOf(entry: {
         class="mb-3 rounded-[3px] px-3 py-2"
         :class="run.state === 'stopped' ? 'bg-paper2' : 'bg-brick-t text-brick'"
       >
-        <span class="mark stop mr-2" aria-hidden="true" />It {{ run.state }}: {{ run.stop }}.
+        <span class="mark stop mr-2" aria-hidden="true" />{{ STATE_WORDS[run.state] }}: {{ run.stop }}.
       </p>
       <RunSheet
         :triggers="run.triggers"
@@ -155,19 +147,19 @@ function markOf(entry: {
         :lines="run.steps"
       />
       <p v-for="message in run.messages" :key="message.subject + message.recipient" class="mt-2 text-[13.5px]">
-        <span class="mark outside mr-2" aria-hidden="true" />Mail to {{ message.recipient }}, “{{ message.subject }}”:
+        <span class="mark outside mr-2" aria-hidden="true" />Email to {{ message.recipient }}, “{{ message.subject }}”:
         {{
           message.state === 'delivered'
-            ? `delivered ${sayTime(message.deliveredAt ?? 0, zone)} to the simulated mailbox`
+            ? `delivered ${sayTime(message.deliveredAt ?? 0, zone)} (simulated)`
             : message.state === 'pending'
-              ? 'waiting to go out'
-              : 'given up'
+              ? 'waiting to be sent'
+              : 'not delivered'
         }}
       </p>
     </section>
-    <aside class="min-h-0 overflow-auto bg-paper2 px-6 pt-5 pb-12" aria-label="The chain" tabindex="0">
-      <h2>The whole chain</h2>
-      <p class="quiet mt-1 mb-3">The change that began it, and everything rules did because of it.</p>
+    <aside class="min-h-0 overflow-auto bg-paper2 px-6 pt-5 pb-12" aria-label="Full chain" tabindex="0">
+      <h2>Full chain</h2>
+      <p class="quiet mt-1 mb-3">The change that started it and everything rules did as a result.</p>
       <ol>
         <li
           v-for="entry in run.chain"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count, plural } from '#core/language/counts'
 import type { Hours } from '#core/fields/field'
 import { readMinute, sayMinute } from '#core/time/moments'
 import { sayDate, sayWeekday } from '#core/time/say'
@@ -78,7 +79,7 @@ const wrong = computed(() => {
     (one) => readMinute(one.opens) === null || readMinute(one.closes) === null || one.workdays.length === 0,
   )
   if (!off) return ''
-  return `${off.team ? `${off.team}: ` : ''}${off.workdays.length === 0 ? 'A working week needs at least one day.' : 'Times such as 9:00.'}`
+  return `${off.team ? `${off.team}: ` : ''}${off.workdays.length === 0 ? 'Choose at least one working day.' : 'Enter times such as 9:00.'}`
 })
 function toggle(day: number): void {
   if (on.value)
@@ -124,22 +125,20 @@ async function fromFile(event: Event): Promise<void> {
   const there = on.value.holidays
   const fresh = found.holidays.filter((one) => !there.some((other) => other.date === one.date))
   there.push(...fresh)
-  took.value = `${fresh.length} ${fresh.length === 1 ? 'day' : 'days'} from ${file.name}${found.holidays.length > fresh.length ? `, ${found.holidays.length - fresh.length} were there already` : ''}${found.passed > 0 ? `, ${found.passed} entries are no whole days` : ''}.`
+  took.value = `${count(fresh.length, 'holiday')} from ${file.name}.${found.holidays.length > fresh.length ? ` ${found.holidays.length - fresh.length} already existed.` : ''}${found.passed > 0 ? ` ${count(found.passed, 'entry')} ${plural(found.passed, 'is not a full day and was', 'are not full days and were')} skipped.` : ''}`
 }
 </script>
 
 <template>
   <form class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0" @submit.prevent="keep">
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-      <h1>People</h1>
+      <h1>Hours and holidays</h1>
       <PeopleNav current="hours" />
-      <p class="quiet">
-        “Working days” in rules mean these; for a record of a team with hours of its own, that team’s.
-      </p>
-      <button v-if="editable" type="submit" class="button main ml-auto" :disabled="!dirty || wrong !== ''">Keep</button>
+      <p class="quiet">Rules use these working days. If the owner’s team has its own hours, those are used.</p>
+      <button v-if="editable" type="submit" class="button main ml-auto" :disabled="!dirty || wrong !== ''">Save</button>
     </div>
     <ZoneList />
-    <nav aria-label="Whose hours" class="mt-4 flex flex-wrap gap-4 font-serif text-[16px]">
+    <nav aria-label="Hours for" class="mt-4 flex flex-wrap gap-4 font-serif text-[16px]">
       <button
         v-for="team in ['', ...teams]"
         :key="team"
@@ -148,21 +147,21 @@ async function fromFile(event: Event): Promise<void> {
         :aria-pressed="whose === team"
         @click="whose = team"
       >
-        {{ team === '' ? 'the firm' : team }}
+        {{ team === '' ? 'Workspace' : team }}
       </button>
     </nav>
     <p v-if="!on" class="mt-5 flex flex-wrap items-baseline gap-4">
-      {{ whose }} works when the firm does.<button v-if="editable" type="button" class="button" @click="part">
-        Give it hours of its own
+      {{ whose }} uses the workspace hours.<button v-if="editable" type="button" class="button" @click="part">
+        Set own hours
       </button>
     </p>
     <template v-else>
       <fieldset :disabled="!editable" class="mt-5 flex flex-wrap items-end gap-x-8 gap-y-3">
         <label v-if="whose === ''" class="quiet"
-          >the firm’s time zone<br /><input v-model="given.zone" class="entry w-52" list="zones" required
+          >Time zone<br /><input v-model="given.zone" class="entry w-52" list="zones" required
         /></label>
-        <div role="group" aria-label="Working week">
-          <span class="quiet">the working week</span><br /><span class="flex gap-1"
+        <div role="group" aria-label="Working days">
+          <span class="quiet">Working days</span><br /><span class="flex gap-1"
             ><button
               v-for="(name, i) in DAYS"
               :key="name"
@@ -177,15 +176,15 @@ async function fromFile(event: Event): Promise<void> {
             </button></span
           >
         </div>
-        <label class="quiet">the office opens<br /><input v-model="on.opens" class="entry w-20" required /></label
-        ><label class="quiet">and closes<br /><input v-model="on.closes" class="entry w-20" required /></label>
+        <label class="quiet">Opens at<br /><input v-model="on.opens" class="entry w-20" required /></label
+        ><label class="quiet">Closes at<br /><input v-model="on.closes" class="entry w-20" required /></label>
         <button
           v-if="whose !== '' && editable"
           type="button"
           class="button"
           @click="given.teams = given.teams.filter((one) => one.team !== whose)"
         >
-          As the firm again
+          Use workspace hours
         </button>
         <p v-if="wrong" class="text-brick" role="alert">{{ wrong }}</p>
       </fieldset>
@@ -193,16 +192,12 @@ async function fromFile(event: Event): Promise<void> {
         Holidays <span class="font-sans text-[12px] text-ink2">{{ on.holidays.length }}</span>
       </h2>
       <div v-if="editable" class="mt-2 flex flex-wrap items-end gap-3">
-        <label class="quiet">day<br /><input v-model="day.date" class="entry" type="date" /></label
+        <label class="quiet">Date<br /><input v-model="day.date" class="entry" type="date" /></label
         ><label class="quiet"
-          >called<br /><input
-            v-model="day.name"
-            class="entry w-56"
-            maxlength="200"
-            @keydown.enter.prevent="add" /></label
+          >Name<br /><input v-model="day.name" class="entry w-56" maxlength="200" @keydown.enter.prevent="add" /></label
         ><button type="button" class="button" :disabled="day.date === ''" @click="add">Add</button>
         <label class="button cursor-pointer focus-within:outline-2"
-          >From an iCalendar file …<input
+          >Import iCalendar file…<input
             type="file"
             accept=".ics,text/calendar"
             class="sr-only"
@@ -219,7 +214,7 @@ async function fromFile(event: Event): Promise<void> {
                 v-if="editable"
                 type="button"
                 class="button px-2! py-0.5!"
-                :aria-label="`Take ${sayDate(one.date)} out`"
+                :aria-label="`Remove ${sayDate(one.date)}`"
                 @click="on.holidays = on.holidays.filter((other) => other.date !== one.date)"
               >
                 ×
@@ -228,8 +223,8 @@ async function fromFile(event: Event): Promise<void> {
           </tr>
         </tbody>
       </table>
-      <p v-else class="quiet mt-3">None: every day of the working week counts.</p>
+      <p v-else class="quiet mt-3">No holidays.</p>
     </template>
-    <p v-if="dirty" class="quiet mt-2" aria-live="polite">Not kept yet.</p>
+    <p v-if="dirty" class="quiet mt-2" aria-live="polite">Not saved</p>
   </form>
 </template>

@@ -4,7 +4,7 @@ defineProps<{ current: 'people' | 'territories' | 'hours' }>()
 const places = [
   { key: 'people', label: 'people', to: '/people' },
   { key: 'territories', label: 'territories', to: '/territories' },
-  { key: 'hours', label: 'hours and holidays', to: '/hours' },
+  { key: 'hours', label: 'Hours and holidays', to: '/hours' },
 ] as const
 </script>
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ROLES, type Person, type Role } from '#core/fields/field'
+import { ROLES, type Person, type Role, ROLE_WORDS } from '#core/fields/field'
 import { sayDate } from '#core/time/say'
 import { send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
@@ -8,10 +8,10 @@ import ZoneList from './ZoneList.vue'
 
 useHead({ title: 'People' })
 const store = useCatalogue()
-const ROLE_WORDS: Readonly<Record<Role, string>> = {
-  specialist: 'builds rules, sees everything',
-  owner: 'works on the team’s records and tasks',
-  viewer: 'sees everything, changes nothing',
+const ROLE_NOTES: Readonly<Record<Role, string>> = {
+  specialist: 'Builds rules, can see and edit everything',
+  owner: 'Works on the team’s records and tasks',
+  viewer: 'Can see everything, can’t edit',
 }
 const people = computed(() =>
   [...store.catalogue.people].sort(
@@ -75,7 +75,7 @@ async function done(): Promise<void> {
 }
 const away = (person: Person): string =>
   person.awayFrom && person.awayTo
-    ? `${sayDate(person.awayFrom)} to ${sayDate(person.awayTo)}${person.deputyId ? `, ${store.personName(person.deputyId)} steps in` : ''}`
+    ? `${sayDate(person.awayFrom)} – ${sayDate(person.awayTo)}${person.deputyId ? `, deputy ${store.personName(person.deputyId)}` : ''}`
     : ''
 </script>
 
@@ -84,18 +84,18 @@ const away = (person: Person): string =>
     <div class="flex items-baseline gap-4">
       <h1>People</h1>
       <PeopleNav current="people" />
-      <p class="quiet">{{ people.filter((one) => one.active).length }} work here</p>
-      <button v-if="editable" type="button" class="button main ml-auto" @click="begin(null)">Take somebody in</button>
+      <p class="quiet">{{ people.filter((one) => one.active).length }} active people</p>
+      <button v-if="editable" type="button" class="button main ml-auto" @click="begin(null)">Add person</button>
     </div>
     <form
       v-if="open === 'new'"
       class="mt-3 flex flex-wrap items-end gap-3 rounded-[3px] bg-paper2 p-3"
-      aria-label="A new person"
+      aria-label="New person"
       @submit.prevent="add"
       @keydown.escape="open = null"
     >
       <label class="quiet"
-        >name<br /><input
+        >Name<br /><input
           v-model="given.name"
           data-first
           class="entry w-44"
@@ -104,17 +104,19 @@ const away = (person: Person): string =>
           autocomplete="off"
       /></label>
       <label class="quiet"
-        >email<br /><input v-model="given.email" class="entry w-56" type="email" required autocomplete="off"
+        >Email<br /><input v-model="given.email" class="entry w-56" type="email" required autocomplete="off"
       /></label>
       <label class="quiet"
-        >role<br /><select v-model="given.role" class="entry">
-          <option v-for="role in ROLES" :key="role" :value="role">{{ role }}: {{ ROLE_WORDS[role] }}</option>
+        >Role<br /><select v-model="given.role" class="entry">
+          <option v-for="role in ROLES" :key="role" :value="role">
+            {{ ROLE_WORDS[role] }}: {{ ROLE_NOTES[role] }}
+          </option>
         </select></label
       >
-      <label class="quiet">team<br /><input v-model="given.team" class="entry w-32" maxlength="100" /></label>
-      <label class="quiet">title<br /><input v-model="given.title" class="entry w-44" maxlength="100" /></label>
+      <label class="quiet">Team<br /><input v-model="given.team" class="entry w-32" maxlength="100" /></label>
+      <label class="quiet">Job title<br /><input v-model="given.title" class="entry w-44" maxlength="100" /></label>
       <label class="quiet"
-        >first password<br /><input
+        >Initial password<br /><input
           v-model="given.password"
           class="entry w-44"
           type="text"
@@ -122,30 +124,30 @@ const away = (person: Person): string =>
           minlength="10"
           autocomplete="off"
       /></label>
-      <button type="submit" class="button main">Take in</button
-      ><button type="button" class="button" @click="open = null">Not now</button>
+      <button type="submit" class="button main">Add person</button
+      ><button type="button" class="button" @click="open = null">Cancel</button>
     </form>
     <ZoneList />
     <table class="ledger mt-3 table-fixed">
       <thead>
         <tr>
           <th class="w-[14%]">Name</th>
-          <th class="w-[17%]">Signs in as</th>
+          <th class="w-[17%]">Email</th>
           <th class="w-[8%]">Role</th>
           <th class="w-[9%]">Team</th>
-          <th>Title</th>
+          <th>Job title</th>
           <th class="w-[28%]">Away</th>
-          <th class="w-[84px]"><span class="sr-only">Change</span></th>
+          <th class="w-[84px]"><span class="sr-only">Edit</span></th>
         </tr>
       </thead>
       <tbody>
         <template v-for="person in people" :key="person.id">
           <tr :class="!person.active && 'text-ink2'">
             <td class="truncate font-medium">
-              {{ person.name }}<span v-if="!person.active" class="quiet"> · has left</span>
+              {{ person.name }}<span v-if="!person.active" class="quiet"> · Inactive</span>
             </td>
             <td class="truncate" :title="person.email">{{ person.email }}</td>
-            <td :title="ROLE_WORDS[person.role]">{{ person.role }}</td>
+            <td :title="ROLE_NOTES[person.role]">{{ ROLE_WORDS[person.role] }}</td>
             <td class="truncate">{{ person.team }}</td>
             <td class="truncate" :title="person.title">{{ person.title }}</td>
             <td class="truncate" :title="away(person)">{{ away(person) }}</td>
@@ -154,11 +156,11 @@ const away = (person: Person): string =>
                 v-if="editable"
                 type="button"
                 class="button py-0.5!"
-                :aria-label="`Change ${person.name}`"
+                :aria-label="`Edit ${person.name}`"
                 :aria-expanded="open === person.id"
                 @click="open === person.id ? (open = null) : begin(person)"
               >
-                Change
+                Edit
               </button>
             </td>
           </tr>
@@ -171,26 +173,26 @@ const away = (person: Person): string =>
                 @keydown.escape="open = null"
               >
                 <label class="quiet"
-                  >name<br /><input v-model="edited.name" data-first class="entry w-44" required maxlength="100"
+                  >Name<br /><input v-model="edited.name" data-first class="entry w-44" required maxlength="100"
                 /></label>
                 <label class="quiet"
-                  >role<br /><select v-model="edited.role" class="entry">
-                    <option v-for="role in ROLES" :key="role" :value="role">{{ role }}</option>
+                  >Role<br /><select v-model="edited.role" class="entry">
+                    <option v-for="role in ROLES" :key="role" :value="role">{{ ROLE_WORDS[role] }}</option>
                   </select></label
                 >
                 <label class="quiet"
-                  >team<br /><input v-model="edited.team" class="entry w-32" maxlength="100"
+                  >Team<br /><input v-model="edited.team" class="entry w-32" maxlength="100"
                 /></label>
                 <label class="quiet"
-                  >title<br /><input v-model="edited.title" class="entry w-48" maxlength="100"
+                  >Job title<br /><input v-model="edited.title" class="entry w-48" maxlength="100"
                 /></label>
                 <label class="quiet"
-                  >away from<br /><input v-model="edited.awayFrom" class="entry" type="date"
+                  >Away from<br /><input v-model="edited.awayFrom" class="entry" type="date"
                 /></label>
-                <label class="quiet">until<br /><input v-model="edited.awayTo" class="entry" type="date" /></label>
+                <label class="quiet">Until<br /><input v-model="edited.awayTo" class="entry" type="date" /></label>
                 <label class="quiet"
-                  >who steps in<br /><select v-model="edited.deputyId" class="entry">
-                    <option value="">nobody</option>
+                  >Deputy<br /><select v-model="edited.deputyId" class="entry">
+                    <option value="">None</option>
                     <option
                       v-for="other in people.filter((one) => one.active && one.id !== person.id)"
                       :key="other.id"
@@ -201,16 +203,16 @@ const away = (person: Person): string =>
                   </select></label
                 >
                 <label v-if="!store.catalogue.workspace.demo" class="quiet"
-                  >new password<br /><input
+                  >New password<br /><input
                     v-model="edited.password"
                     class="entry w-40"
                     type="text"
                     minlength="10"
-                    placeholder="as it is"
+                    placeholder="Leave empty to keep"
                     autocomplete="off"
                 /></label>
                 <label class="quiet"
-                  >time zone<br /><input
+                  >Time zone<br /><input
                     v-model="edited.zone"
                     class="entry w-40"
                     list="zones"
@@ -218,10 +220,10 @@ const away = (person: Person): string =>
                     autocomplete="off"
                 /></label>
                 <label class="flex items-center gap-1.5 pb-1.5"
-                  ><input v-model="edited.active" type="checkbox" /> works here</label
+                  ><input v-model="edited.active" type="checkbox" /> Active</label
                 >
-                <button type="submit" class="button main">Keep</button
-                ><button type="button" class="button" @click="open = null">Leave it</button>
+                <button type="submit" class="button main">Save</button
+                ><button type="button" class="button" @click="open = null">Cancel</button>
               </form>
             </td>
           </tr>

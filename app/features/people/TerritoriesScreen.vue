@@ -61,9 +61,9 @@ async function keep(): Promise<void> {
 <template>
   <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-      <h1>People</h1>
+      <h1>Territories</h1>
       <PeopleNav current="territories" />
-      <p class="quiet">Rules give tasks and records “by territory”: the first that a company lies in, from the top.</p>
+      <p class="quiet">Used when a rule assigns “by territory”. The first matching territory from the top is used.</p>
       <template v-if="editable"
         ><button type="button" class="button ml-auto" @click="add">New territory</button
         ><button
@@ -73,7 +73,7 @@ async function keep(): Promise<void> {
           data-keep
           @click="keep"
         >
-          Keep
+          Save
         </button></template
       >
     </div>
@@ -90,21 +90,29 @@ async function keep(): Promise<void> {
           class="entry w-full font-serif text-[16px]!"
           :value="line.name"
           maxlength="200"
-          placeholder="its name"
-          :aria-label="`Name of territory ${i + 1}`"
+          placeholder="Territory name"
+          :aria-label="`Territory name ${i + 1}`"
           @input="set(i, { name: ($event.target as HTMLInputElement).value })"
         /><b v-else class="font-serif text-[17px] font-medium">{{ line.name }}</b>
         <div class="min-w-0">
-          <p class="quiet">companies</p>
           <FilterSentence
             v-if="editable"
             :group="line.filter"
             object="company"
+            heading="Companies where"
             @set="set(i, { filter: $event })"
-          /><ConditionGroup v-else :group="line.filter" object="company" :editable="false" :open-word="null" />
+          /><ConditionGroup
+            v-else
+            :group="line.filter"
+            object="company"
+            :editable="false"
+            :open-word="null"
+            subject="the"
+            heading="Companies where"
+          />
         </div>
         <label class="quiet"
-          >covered by<br /><select
+          >Covered by<br /><select
             v-if="editable"
             class="entry w-full"
             :value="line.personId"
@@ -133,7 +141,7 @@ async function keep(): Promise<void> {
           ><button
             type="button"
             class="button px-2! py-0.5!"
-            :aria-label="`Take ${line.name} away`"
+            :aria-label="`Remove ${line.name}`"
             @click="lines = lines.filter((_, at) => at !== i)"
           >
             ×
@@ -142,8 +150,8 @@ async function keep(): Promise<void> {
       </li>
     </ol>
     <p v-if="lines.length === 0" class="mt-16 text-center font-serif text-[20px]">
-      No territories yet. <button v-if="editable" type="button" class="word" @click="add">Make the first</button>
+      No territories yet. <button v-if="editable" type="button" class="word" @click="add">Create one</button>
     </p>
-    <p v-else-if="dirty" class="quiet mt-2" aria-live="polite">Not kept yet.</p>
+    <p v-else-if="dirty" class="quiet mt-2" aria-live="polite">Not saved</p>
   </div>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count, figure, plural } from '#core/language/counts'
 import type { Group } from '#core/conditions/document'
 import type { Value } from '#core/language/value'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
@@ -46,49 +47,52 @@ async function write(): Promise<void> {
   busy.value = false
   if (made.value) emit('done')
 }
-const n = (count: number): string => count.toLocaleString('en')
-const many = (count: number): string =>
-  `${n(count)} ${count === 1 ? OBJECT_WORDS[props.object].one : OBJECT_WORDS[props.object].many}`
+
+const many = (n: number): string => count(n, props.object)
 </script>
 
 <template>
   <section
     class="mt-2 max-h-[46vh] overflow-auto rounded-[3px] bg-paper2 px-4 py-3"
-    aria-label="Change them all"
+    aria-label="Edit all"
     @keydown.escape="emit('close')"
   >
     <p v-if="made" class="font-serif text-[17px]" role="status">
-      {{ many(made.changed) }} changed<template v-if="made.runs"
-        >; rules ran {{ n(made.runs) }} {{ made.runs === 1 ? 'time' : 'times' }} because of it</template
-      >. <button type="button" class="button ml-2" @click="emit('close')">Close</button>
+      {{ many(made.changed) }} changed.<template v-if="made.runs">
+        Rules ran {{ count(made.runs, 'time') }} as a result.</template
+      >
+      <button type="button" class="button ml-2" @click="emit('close')">Close</button>
     </p>
     <div v-else class="flex flex-wrap items-start gap-6">
       <div class="w-64">
-        <p class="quiet mb-1">Of {{ many(matched) }} set</p>
+        <p class="quiet mb-1">For {{ many(matched) }}, set</p>
         <p v-if="field">
           <button type="button" class="word" @click="key = null">{{ field.label }}</button> to
           <button v-if="value !== undefined" type="button" class="word" @click="value = undefined">
-            {{ value === null ? 'nothing' : store.show(value, field) }}
+            {{ value === null ? 'empty' : store.show(value, field) }}
           </button>
         </p>
         <FieldPicker v-else :object="object" writable @pick="choose" />
         <template v-if="field && value === undefined">
           <ValueEditor :key="field.key" class="mt-1" :field="field" :value="null" @set="take" />
-          <button v-if="!field.required" type="button" class="button mt-2" @click="take(null)">Empty it</button>
+          <button v-if="!field.required" type="button" class="button mt-2" @click="take(null)">Clear field</button>
         </template>
       </div>
       <div v-if="preview" class="min-w-72 flex-1" aria-live="polite">
         <p class="font-serif text-[17px]">
-          <b class="font-medium">{{ many(preview.changed) }}</b> would change<template v-if="preview.same"
-            >, {{ n(preview.same) }} {{ preview.same === 1 ? 'has' : 'have' }} that value already</template
-          >.
+          <b class="font-medium">{{ many(preview.changed) }}</b> will change.<template v-if="preview.same">
+            {{ figure(preview.same) }} already {{ plural(preview.same, 'has', 'have') }} this value.</template
+          >
         </p>
-        <p v-if="preview.tooMany" class="text-brick" role="alert">More than 10,000 fit: narrow the filter first.</p>
+        <p v-if="preview.tooMany" class="text-brick" role="alert">
+          More than 10,000 {{ OBJECT_WORDS[object].many }} match. Narrow the filter first.
+        </p>
         <p v-if="preview.refused.length" class="text-brick">
-          {{ n(preview.refused.length) }} cannot take it: {{ preview.refused[0]?.name }}: {{ preview.refused[0]?.why }}
+          {{ figure(preview.refused.length) }} can’t be changed, for example {{ preview.refused[0]?.name }}:
+          {{ preview.refused[0]?.why }}
         </p>
         <p v-if="preview.rules.length" class="mt-1">
-          Rules that this can start:
+          Rules this can trigger:
           <template v-for="(rule, i) in preview.rules" :key="rule.ruleId"
             >{{ i > 0 ? ', ' : ''
             }}<NuxtLink v-if="store.may('readRules')" :to="`/rules/${rule.ruleId}`" class="word">{{
@@ -97,7 +101,7 @@ const many = (count: number): string =>
             ><template v-else>{{ rule.name }}</template></template
           >.
         </p>
-        <p v-else class="quiet mt-1">No rule starts because of it.</p>
+        <p v-else class="quiet mt-1">This triggers no rules.</p>
         <p class="mt-2 flex gap-2">
           <button
             type="button"
@@ -105,12 +109,12 @@ const many = (count: number): string =>
             :disabled="preview.changed === 0 || preview.tooMany || busy"
             @click="write"
           >
-            {{ busy ? 'Writing …' : `Change ${many(preview.changed)}` }}</button><button
+            {{ busy ? 'Saving…' : `Save for ${many(preview.changed)}` }}</button><button
             type="button"
             class="button"
             @click="emit('close')"
           >
-            Not now
+            Cancel
           </button>
         </p>
       </div>
@@ -124,7 +128,7 @@ const many = (count: number): string =>
           </tr>
         </tbody>
       </table>
-      <button v-if="!preview" type="button" class="button ml-auto" @click="emit('close')">Not now</button>
+      <button v-if="!preview" type="button" class="button ml-auto" @click="emit('close')">Cancel</button>
     </div>
   </section>
 </template>

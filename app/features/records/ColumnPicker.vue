@@ -43,7 +43,7 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.focus
           type="button"
           class="min-w-0 flex-1 truncate text-left hover:bg-violet-t"
           :data-column="field.key"
-          :aria-label="`Take ${field.label} out of the table`"
+          :aria-label="`Hide ${field.label}`"
           @click="set(keys.filter((key) => key !== field.key))"
         >
           <span class="text-violet" aria-hidden="true">✓</span> {{ field.label }}
@@ -52,7 +52,7 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.focus
           type="button"
           class="quiet px-1"
           :disabled="i === 0"
-          :aria-label="`Move ${field.label} to the left`"
+          :aria-label="`Move ${field.label} left`"
           @click="move(i, -1)"
         >
           ↑
@@ -61,7 +61,7 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.focus
           type="button"
           class="quiet px-1"
           :disabled="i === shown.length - 1"
-          :aria-label="`Move ${field.label} to the right`"
+          :aria-label="`Move ${field.label} right`"
           @click="move(i, 1)"
         >
           ↓
@@ -72,8 +72,8 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.focus
       ref="box"
       v-model="words"
       class="entry mt-2 w-full"
-      placeholder="Another field"
-      aria-label="Another field"
+      placeholder="Add column"
+      aria-label="Add column"
       @keydown.enter.prevent="others[0] && set([...keys, others[0].key])"
     />
     <ul class="mt-1 max-h-40 overflow-auto">

@@ -12,15 +12,17 @@ import { useLiveQuery } from '~/shared/live/useLiveQuery'
 const route = useRoute()
 const store = useCatalogue()
 const object = objectOfPath(route.params.object)
-if (!object) throw createError({ statusCode: 404, message: 'There is no such kind of record.', fatal: true })
-const { data } = await useLiveQuery('/api/v1/gone/:object', { params: { object }, changedBy: ['records'] })
+if (!object) throw createError({ statusCode: 404, message: 'Page not found.', fatal: true })
+const { data } = await useLiveQuery('/api/v1/deleted-records/:object', { params: { object }, changedBy: ['records'] })
 const more = shallowRef<readonly GoneRecord[]>([])
 const next = ref<string | null>(data.value?.next ?? null)
 const rows = computed<readonly GoneRecord[]>(() => [...(data.value?.rows ?? []), ...more.value])
-useHead({ title: `${OBJECT_WORDS[object].many} that went` })
+useHead({ title: `Deleted and merged ${OBJECT_WORDS[object].many}` })
 async function readMore(): Promise<void> {
   const page = await attempt(() =>
-    read<{ rows: readonly GoneRecord[]; next: string | null }>(`/api/v1/gone/${object}`, { cursor: next.value }),
+    read<{ rows: readonly GoneRecord[]; next: string | null }>(`/api/v1/deleted-records/${object}`, {
+      cursor: next.value,
+    }),
   )
   if (!page) return
   more.value = [...more.value, ...page.rows]
@@ -37,19 +39,24 @@ const zone = computed(() => store.catalogue.workspace.zone)
 </script>
 
 <template>
-  <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0" role="region" aria-label="Deleted or merged">
+  <div
+    class="h-full overflow-auto px-8 pt-4 pb-12"
+    tabindex="0"
+    role="region"
+    :aria-label="`Deleted and merged ${OBJECT_WORDS[object].many}`"
+  >
     <p class="quiet">
-      <NuxtLink :to="`/records/${objectPath(object)}`" class="name-link">{{ OBJECT_WORDS[object].many }}</NuxtLink>
+      <NuxtLink :to="`/records/${objectPath(object)}`" class="name-link">{{ OBJECT_WORDS[object].Many }}</NuxtLink>
     </p>
-    <h1>Deleted or merged</h1>
+    <h1>Deleted and merged {{ OBJECT_WORDS[object].many }}</h1>
     <p v-if="rows.length === 0" class="mt-10 font-serif text-[18px]">
-      No {{ OBJECT_WORDS[object].one }} has been deleted or merged.
+      No deleted or merged {{ OBJECT_WORDS[object].many }}.
     </p>
     <table v-else class="ledger mt-3 w-full max-w-[980px]">
       <thead>
         <tr>
           <th class="text-left">Name</th>
-          <th class="text-left">What became of it</th>
+          <th class="text-left">What happened</th>
           <th class="text-left">When</th>
           <th />
         </tr>
@@ -61,9 +68,10 @@ const zone = computed(() => store.catalogue.workspace.zone)
           </td>
           <td class="max-w-96 truncate">
             <template v-if="gone.into"
-              >went into <NuxtLink :to="recordPath(gone.into.ref)" class="name-link">{{ gone.into.name }}</NuxtLink>, by
+              >Merged into
+              <NuxtLink :to="recordPath(gone.into.ref)" class="name-link">{{ gone.into.name }}</NuxtLink> by
               {{ gone.person }}</template
-            ><template v-else>deleted by {{ gone.person }}</template>
+            ><template v-else>Deleted by {{ gone.person }}</template>
           </td>
           <td class="whitespace-nowrap">{{ sayWeekday(dateAt(gone.atMs, zone)) }}, {{ sayTime(gone.atMs, zone) }}</td>
           <td>
@@ -72,15 +80,15 @@ const zone = computed(() => store.catalogue.workspace.zone)
               type="button"
               class="word"
               :disabled="!gone.canBringBack"
-              :aria-label="`Bring ${gone.name} back`"
+              :aria-label="`Restore ${gone.name}`"
               @click="back(gone)"
             >
-              bring back
+              Restore
             </button>
           </td>
         </tr>
       </tbody>
     </table>
-    <button v-if="next" type="button" class="button mt-3" @click="readMore">More</button>
+    <button v-if="next" type="button" class="button mt-3" @click="readMore">Show more</button>
   </div>
 </template>

@@ -21,10 +21,10 @@ onMounted(async () => {
 
 <template>
   <div ref="box" class="max-h-80 w-[360px] overflow-auto outline-none" tabindex="-1">
-    <p v-if="!past" class="quiet">Looking …</p>
+    <p v-if="!past" class="quiet">Loading…</p>
     <template v-else>
-      <h2 class="font-serif text-[17px]">Who set {{ past.label.toLowerCase() }}?</h2>
-      <p v-if="past.changes.length === 0" class="quiet mt-1">Nobody: it has been empty from the start.</p>
+      <h2 class="font-serif text-[17px]">History of {{ past.label }}</h2>
+      <p v-if="past.changes.length === 0" class="quiet mt-1">This field has always been empty.</p>
       <ol class="mt-1">
         <li v-for="change in past.changes" :key="change.seq" class="border-b border-hair py-1">
           <NuxtLink
@@ -33,7 +33,7 @@ onMounted(async () => {
             class="name-link font-semibold text-violet"
             >{{ change.doer.name }}</NuxtLink><b v-else class="font-semibold">{{ change.doer.name }}</b>
           <span class="quiet"> {{ sayInstant(change.atMs, store.catalogue.workspace.zone) }}</span><br />
-          <template v-if="change.created">{{ change.new }}<span class="quiet"> when it was created</span></template
+          <template v-if="change.created">{{ change.new }}<span class="quiet"> (at creation)</span></template
           ><template v-else
             ><s class="text-ink2 decoration-hair">{{ change.old }}</s> → {{ change.new }}</template
           >

@@ -21,23 +21,26 @@ async function back(): Promise<void> {
 </script>
 
 <template>
-  <section class="mx-auto max-w-[620px] px-6 pt-20" aria-label="What became of it">
-    <p class="quiet">{{ OBJECT_WORDS[gone.ref.object].one }} {{ gone.ref.id }}</p>
+  <section class="mx-auto max-w-[620px] px-6 pt-20" aria-label="What happened to this record">
+    <p class="quiet">{{ OBJECT_WORDS[gone.ref.object].One }} {{ gone.ref.id }}</p>
     <h1 class="mt-1 break-words">{{ gone.name }}</h1>
     <p class="mt-3 font-serif text-[18px]">
       <template v-if="gone.into"
-        >{{ gone.person }} merged it into
-        <NuxtLink :to="recordPath(gone.into.ref)" class="word">{{ gone.into.name }}</NuxtLink></template
+        >Merged into <NuxtLink :to="recordPath(gone.into.ref)" class="word">{{ gone.into.name }}</NuxtLink> by
+        {{ gone.person }}</template
       >
-      <template v-else>{{ gone.person }} deleted it</template>, {{ when }}.
+      <template v-else>Deleted by {{ gone.person }}</template
+      >, {{ when }}.
     </p>
     <p v-if="store.may('work')" class="mt-4 flex items-baseline gap-3">
-      <button type="button" class="button main" :disabled="!gone.canBringBack" @click="back">Bring it back</button
-      ><span v-if="!gone.canBringBack" class="quiet">{{ gone.into?.name }} is gone itself: bring that back first.</span>
+      <button type="button" class="button main" :disabled="!gone.canBringBack" @click="back">Restore</button
+      ><span v-if="!gone.canBringBack" class="quiet"
+        >{{ gone.into?.name }} has been deleted too. Restore it first.</span
+      >
     </p>
     <p class="quiet mt-8">
-      <NuxtLink :to="`/records/${objectPath(gone.ref.object)}/gone`" class="word"
-        >All {{ OBJECT_WORDS[gone.ref.object].many }} that were deleted or merged</NuxtLink
+      <NuxtLink :to="`/records/${objectPath(gone.ref.object)}/deleted`" class="word"
+        >All deleted and merged {{ OBJECT_WORDS[gone.ref.object].many }}</NuxtLink
       >
     </p>
   </section>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count, nounOf, plural } from '#core/language/counts'
 import { setStepWord } from '#core/rules/edit'
 import { STEPS } from '#core/rules/steps'
 import type { Step } from '#core/rules/document'
@@ -12,7 +13,7 @@ import SentenceWords from '~/shared/words/SentenceWords.vue'
 import WordPop from '~/shared/words/WordPop.vue'
 
 /** Links records that are there by what they hold: the same sentence as in a rule, over all of them at once. */
-useHead({ title: 'Link by what matches' })
+useHead({ title: 'Link records' })
 const route = useRoute()
 const store = useCatalogue()
 const kind = STEPS.linkMatch
@@ -83,11 +84,11 @@ const to = computed(() => (step.value.params as { to: ObjectKind | null }).to ??
 const counts = computed(() =>
   plan.value
     ? [
-        { n: plan.value.counts.linked, text: 'linked already, left as they are' },
-        { n: plan.value.counts.several, text: 'match several' },
-        { n: plan.value.counts.leftOut, text: 'hold what does not count' },
-        { n: plan.value.counts.none, text: 'match nothing' },
-        { n: plan.value.counts.empty, text: 'hold nothing to match by' },
+        { n: plan.value.counts.linked, text: 'already linked (unchanged)' },
+        { n: plan.value.counts.several, text: 'with several matches' },
+        { n: plan.value.counts.leftOut, text: 'ignored' },
+        { n: plan.value.counts.none, text: 'without a match' },
+        { n: plan.value.counts.empty, text: 'with an empty field' },
       ].filter((one) => one.n > 0)
     : [],
 )
@@ -99,18 +100,18 @@ const n = (count: number): string => count.toLocaleString('en')
     class="mx-auto h-full max-w-[1180px] overflow-auto px-8 pt-5 pb-16"
     tabindex="0"
     role="region"
-    aria-label="Link by what matches"
+    aria-label="Link records"
   >
     <div class="flex items-baseline gap-4">
-      <h1>Link by what matches</h1>
-      <nav aria-label="Kinds of records" class="flex gap-3 font-serif text-[16px]">
+      <h1>Link records</h1>
+      <nav aria-label="Record types" class="flex gap-3 font-serif text-[16px]">
         <NuxtLink
           v-for="one in OBJECTS"
           :key="one"
           :to="{ query: { of: objectPath(one) } }"
           :class="one === object ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic hover:text-ink'"
           :aria-current="one === object ? 'page' : undefined"
-          >{{ OBJECT_WORDS[one].many }}</NuxtLink
+          >{{ OBJECT_WORDS[one].Many }}</NuxtLink
         >
       </nav>
     </div>
@@ -139,8 +140,8 @@ const n = (count: number): string => count.toLocaleString('en')
     <p v-if="problems.length" class="quiet mt-4">
       {{
         problems.some((problem) => problem.problem.code !== 'missing')
-          ? 'These two fields do not hold what could be compared.'
-          : 'Choose the words that are still open, and what would happen stands here.'
+          ? 'These two fields can’t be compared.'
+          : 'Complete the sentence to see a preview.'
       }}
     </p>
     <template v-else-if="plan">
@@ -148,8 +149,8 @@ const n = (count: number): string => count.toLocaleString('en')
         <p>
           <b class="block font-serif text-[30px] leading-none font-medium" data-links>{{ n(plan.links) }}</b><span
             class="quiet"
-            >{{ plan.links === 1 ? 'link' : 'links' }} would be made, for {{ n(plan.counts.link) }} of
-            {{ n(plan.total) }} {{ many }}</span
+            >{{ nounOf(plan.links, 'link') }} will be created for {{ n(plan.counts.link) }} of
+            {{ count(plan.total, object) }}</span
           >
         </p>
         <p v-for="one in counts" :key="one.text">
@@ -164,15 +165,15 @@ const n = (count: number): string => count.toLocaleString('en')
           :disabled="plan.links === 0 || linking"
           @click="make"
         >
-          {{ linking ? 'Linking …' : plan.links === 1 ? 'Make this link' : `Make ${n(plan.links)} links` }}
+          {{ linking ? 'Linking…' : `Create ${count(plan.links, 'link')}` }}
         </button>
       </div>
       <p v-if="made !== null" class="mt-3 rounded-[3px] bg-moss-t px-3 py-2" role="status">
-        {{ made === 1 ? '1 link was made' : `${n(made)} links were made` }}; each stands on the pages of both records.
+        {{ count(made, 'link') }} created. You can see {{ plural(made, 'it', 'them') }} on both records.
       </p>
       <div class="mt-6 grid grid-cols-2 gap-10">
-        <section v-if="plan.doubtful.length" aria-label="Doubtful">
-          <h2 class="font-serif text-[19px]">Doubtful: several match</h2>
+        <section v-if="plan.doubtful.length" aria-label="Several matches">
+          <h2 class="font-serif text-[19px]">Several matches</h2>
           <table class="ledger mt-1">
             <tbody>
               <tr v-for="one in plan.doubtful" :key="one.record.id">
@@ -192,20 +193,20 @@ const n = (count: number): string => count.toLocaleString('en')
             </tbody>
           </table>
         </section>
-        <section v-if="plan.unmatched.length" aria-label="Without a match">
-          <h2 class="font-serif text-[19px]">Without a match</h2>
+        <section v-if="plan.unmatched.length" aria-label="No match">
+          <h2 class="font-serif text-[19px]">No match</h2>
           <table class="ledger mt-1">
             <tbody>
               <tr v-for="one in plan.unmatched.slice(0, 40)" :key="one.form">
                 <td>{{ one.form }}</td>
-                <td class="quiet">{{ one.leftOut ? 'does not count' : `no ${OBJECT_WORDS[to].one}` }}</td>
+                <td class="quiet">{{ one.leftOut ? 'Ignored' : `No ${OBJECT_WORDS[to].one}` }}</td>
                 <td class="num">{{ n(one.count) }}</td>
               </tr>
             </tbody>
           </table>
         </section>
-        <section v-if="plan.sample.length" aria-label="What would be linked">
-          <h2 class="font-serif text-[19px]">What would be linked</h2>
+        <section v-if="plan.sample.length" aria-label="Links to create">
+          <h2 class="font-serif text-[19px]">Links to create</h2>
           <table class="ledger mt-1">
             <tbody>
               <tr v-for="one in plan.sample.slice(0, 60)" :key="one.record.id">
@@ -228,10 +229,10 @@ const n = (count: number): string => count.toLocaleString('en')
               </tr>
             </tbody>
           </table>
-          <p v-if="plan.counts.link > 60" class="quiet pt-1">The first 60 of {{ n(plan.counts.link) }}.</p>
+          <p v-if="plan.counts.link > 60" class="quiet pt-1">Showing 60 of {{ n(plan.counts.link) }}.</p>
         </section>
       </div>
     </template>
-    <p v-else-if="looking" class="quiet mt-5">Looking through your {{ many }} …</p>
+    <p v-else-if="looking" class="quiet mt-5">Checking your {{ many }}…</p>
   </div>
 </template>

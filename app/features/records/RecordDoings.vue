@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { capital } from '#core/language/nouns'
+import { count, plural } from '#core/language/counts'
 import { OBJECT_WORDS, type RecordRef } from '#core/records/kinds'
 import type { MergePreview } from '~~/server/views/gone'
 import type { RecordPage } from '~~/server/views/record'
@@ -33,7 +35,7 @@ async function remove(): Promise<void> {
     return
   }
   useNotices().tell({
-    title: `${name.value} is deleted`,
+    title: `${name.value} deleted`,
     undo: () => void bringRecordBack(gone).then((back) => back && void navigateTo(recordPath(gone))),
   })
   await navigateTo(`/records/${objectPath(gone.object)}`)
@@ -72,28 +74,27 @@ async function merge(): Promise<void> {
     return
   const into = name.value
   useNotices().tell({
-    title: `${preview.value?.name ?? ''} went into ${into}`,
+    title: `${preview.value?.name ?? ''} merged into ${into}`,
     undo: () => void bringRecordBack({ object: props.page.ref.object, id }).then((back) => back && emit('changed')),
   })
   close()
   emit('changed')
 }
-const n = (count: number, word: string): string => `${count} ${word}${count === 1 ? '' : 's'}`
 </script>
 
 <template>
   <p data-doings class="mb-2 flex gap-4 text-[13px]">
-    <button type="button" class="text-ink2 hover:text-ink" data-merge @click="begin">merge with …</button>
-    <button type="button" class="text-ink2 hover:text-ink" data-delete @click="deleting = true">delete</button>
-    <PopOver v-if="deleting" anchor="[data-delete]" label="Delete it" @close="close">
+    <button type="button" class="text-ink2 hover:text-ink" data-merge @click="begin">Merge with…</button>
+    <button type="button" class="text-ink2 hover:text-ink" data-delete @click="deleting = true">Delete</button>
+    <PopOver v-if="deleting" anchor="[data-delete]" :label="`Delete ${name}`" @close="close">
       <p class="font-serif text-[16px]">Delete {{ name }}?</p>
       <p class="quiet mt-1">
-        It leaves tables, boards and counts, and its links go.
+        It disappears from lists, boards and counts, and its links are removed.
         {{
           page.ahead.length > 0
-            ? `${n(page.ahead.length, 'open task')} ${page.ahead.length === 1 ? 'stays' : 'stay'} on the day sheets. `
+            ? `${count(page.ahead.length, 'openTask')} ${plural(page.ahead.length, 'stays', 'stay')} on Day sheets. `
             : ''
-        }}History stays, and it can be brought back.
+        }}Its history is kept and you can restore it.
       </p>
       <p class="mt-2 flex gap-2">
         <button
@@ -103,22 +104,23 @@ const n = (count: number, word: string): string => `${count} ${word}${count === 
           @vue:mounted="({ el }: { readonly el: unknown }) => focusSoon(el)"
         >
           Delete</button
-        ><button type="button" class="button" @click="close">Not now</button>
+        ><button type="button" class="button" @click="close">Cancel</button>
       </p>
     </PopOver>
     <PopOver v-if="merging" anchor="[data-merge]" label="Merge" :wide="preview !== null" @close="close">
       <RecordPicker
         v-if="!preview"
-        :label="`Name of the ${kind} to merge into this one`"
-        placeholder="Words in the other one’s name"
+        :label="`${capital(kind)} to merge into this one`"
+        placeholder="Search by name"
         :fits="fits"
-        :hint="(ref) => `${kind} ${ref.id}`"
+        :hint="(ref) => `${capital(kind)} ${ref.id}`"
         @pick="choose"
       />
       <form v-else @submit.prevent="merge">
-        <p class="font-serif text-[16px]">{{ preview.name }} goes into {{ name }}</p>
+        <p class="font-serif text-[16px]">Merge {{ preview.name }} into {{ name }}</p>
         <p class="quiet mt-0.5">
-          {{ n(preview.links, 'link') }} and {{ n(preview.tasks, 'task') }} come along, and its history is told here.
+          {{ count(preview.links, 'link') }} and {{ count(preview.tasks, 'task') }} move to {{ name }}. The history of
+          both is shown together.
         </p>
         <table v-if="preview.fields.length" class="ledger mt-2 w-full table-fixed">
           <thead>
@@ -148,12 +150,12 @@ const n = (count: number, word: string): string => `${count} ${word}${count === 
             </tr>
           </tbody>
         </table>
-        <p v-else class="mt-2">They hold the same in every field.</p>
+        <p v-else class="mt-2">All fields have the same values.</p>
         <p class="mt-3 flex gap-2">
           <button type="submit" class="button main" @vue:mounted="({ el }: { readonly el: unknown }) => focusSoon(el)">
             Merge</button
-          ><button type="button" class="button" @click="preview = null">Another one</button
-          ><button type="button" class="button" @click="close">Not now</button>
+          ><button type="button" class="button" @click="preview = null">Choose another</button
+          ><button type="button" class="button" @click="close">Cancel</button>
         </p>
       </form>
     </PopOver>

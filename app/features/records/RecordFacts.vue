@@ -106,16 +106,20 @@ async function keepMine(): Promise<void> {
           :class="isEmpty(page.values[one.key]) && 'text-ink2 italic'"
           :data-fact="one.key"
           :title="writer(one.key)"
-          :aria-label="`${one.label}: ${store.show(page.values[one.key], one, page.values) || 'empty'}. Change`"
+          :aria-label="`Edit ${one.label}: ${store.show(page.values[one.key], one, page.values) || 'empty'}`"
           @click="begin(one.key)"
         >
-          {{ store.show(page.values[one.key], one, page.values) || 'empty' }}
+          {{ store.show(page.values[one.key], one, page.values) || 'Empty' }}
         </button>
         <span
           v-else
           class="block truncate"
-          :title="one.keptBy ? `Kept: ${one.keptBy}. ${writer(one.key)}` : writer(one.key)"
-          >{{ store.show(page.values[one.key], one, page.values) || '—' }}</span
+          :title="
+            one.keptBy
+              ? `Read-only: ${one.keptBy}. ${writer(one.key) ? `Changed by ${writer(one.key)}` : ''}`
+              : writer(one.key)
+          "
+          >{{ store.show(page.values[one.key], one, page.values) || '–' }}</span
         >
         <span v-if="page.writers[one.key]?.doer.by === 'rule'" class="block truncate text-[12px] text-violet"
           ><span class="mark data mr-1.5 scale-75" aria-hidden="true" />{{ page.writers[one.key]?.doer.name }}</span
@@ -125,35 +129,34 @@ async function keepMine(): Promise<void> {
           type="button"
           class="quiet absolute top-[3px] right-0 rounded-[2px] bg-paper2 px-1 opacity-0 group-hover/fact:opacity-100 focus:opacity-100"
           :data-past="one.key"
-          :aria-label="`Who set ${one.label}?`"
+          :aria-label="`History of ${one.label}`"
           @click="asked = asked === one.key ? null : one.key"
         >
-          who?
+          History
         </button>
       </dd>
     </div>
-    <PopOver v-if="asked" :anchor="`[data-past='${asked}']`" label="Who set this?" wide @close="closePast"
+    <PopOver v-if="asked" :anchor="`[data-past='${asked}']`" label="Field history" wide @close="closePast"
       ><FieldPast :key="asked" :of="page.ref" :field="asked"
     /></PopOver>
-    <PopOver v-if="editing && field" :anchor="`[data-fact='${editing}']`" :label="`Set ${field.label}`" @close="close">
+    <PopOver v-if="editing && field" :anchor="`[data-fact='${editing}']`" :label="`Edit ${field.label}`" @close="close">
       <ValueEditor :field="field" :value="page.values[field.key] ?? null" @set="set" />
     </PopOver>
     <PopOver
       v-if="both && bothField"
       :anchor="`[data-fact='${both.key}']`"
-      :label="`Two values for ${bothField.label}`"
+      :label="`Conflict in ${bothField.label}`"
       @close="leave"
     >
       <div class="w-[320px] p-3" data-both>
-        <h2>Changed meanwhile</h2>
+        <h2>Changed by someone else</h2>
         <p class="mt-1">
-          {{ page.writers[both.key]?.doer.name ?? 'Somebody' }} changed {{ bothField.label.toLowerCase() }} while you
-          did.
+          {{ page.writers[both.key]?.doer.name ?? 'Someone' }} changed {{ bothField.label }} while you were editing.
         </p>
         <dl class="mt-2 grid grid-cols-[90px_1fr] gap-y-1">
-          <dt class="text-ink2">There now</dt>
+          <dt class="text-ink2">Current value</dt>
           <dd class="font-medium break-words">{{ say(both.theirs) }}</dd>
-          <dt class="text-ink2">Yours</dt>
+          <dt class="text-ink2">Your value</dt>
           <dd class="font-medium break-words">{{ say(both.mine) }}</dd>
         </dl>
         <div class="mt-3 flex gap-2">
@@ -163,8 +166,8 @@ async function keepMine(): Promise<void> {
             @vue:mounted="({ el }: { readonly el: unknown }) => focusSoon(el)"
             @click="leave"
           >
-            Leave it</button
-          ><button type="button" class="button" @click="keepMine">Write mine</button>
+            Keep current value</button
+          ><button type="button" class="button" @click="keepMine">Save mine</button>
         </div>
       </div>
     </PopOver>

@@ -63,7 +63,8 @@ function close(): void {
   <section aria-label="Links" class="mb-3">
     <div v-for="link in shown" :key="keyOf(link.ref)" class="flex items-baseline gap-2 py-px">
       <span class="w-[130px] flex-none truncate text-ink2" :title="link.role"
-        >{{ link.main ? 'main ' : '' }}{{ OBJECT_WORDS[link.ref.object].one
+        >{{ link.main ? 'Main ' : ''
+        }}{{ link.main ? OBJECT_WORDS[link.ref.object].one : OBJECT_WORDS[link.ref.object].One
         }}<template v-if="link.role">, {{ link.role }}</template></span
       >
       <NuxtLink :to="recordPath(link.ref)" class="name-link min-w-0 flex-1 truncate font-semibold">{{
@@ -74,7 +75,7 @@ function close(): void {
         type="button"
         class="quiet px-1"
         :data-link="keyOf(link.ref)"
-        :aria-label="`Change the link to ${link.name}`"
+        :aria-label="`Edit link to ${link.name}`"
         @click="edit(link)"
       >
         …
@@ -82,39 +83,39 @@ function close(): void {
     </div>
     <p class="mt-0.5 flex gap-4">
       <button v-if="page.links.length > SHOWN" type="button" class="word" @click="all = !all">
-        {{ all ? 'fewer' : `and ${page.links.length - SHOWN} more` }}
+        {{ all ? 'Show fewer' : `Show ${page.links.length - SHOWN} more` }}
       </button>
-      <button v-if="editable" type="button" class="word" data-link-add @click="begin">link to …</button>
+      <button v-if="editable" type="button" class="word" data-link-add @click="begin">Add link…</button>
     </p>
-    <PopOver v-if="adding" anchor="[data-link-add]" label="Link to" @close="close">
+    <PopOver v-if="adding" anchor="[data-link-add]" label="Add link" @close="close">
       <RecordPicker
-        label="Name of a record"
-        placeholder="Words in its name"
+        label="Record to link"
+        placeholder="Search by name"
         :fits="fits"
         :hint="(ref) => OBJECT_WORDS[ref.object].one"
         @pick="add"
       />
     </PopOver>
-    <PopOver v-if="edited" :anchor="`[data-link='${editing}']`" label="The link" @close="close">
+    <PopOver v-if="edited" :anchor="`[data-link='${editing}']`" label="Link" @close="close">
       <form @submit.prevent="save(edited, edited.main)">
         <label class="quiet block"
-          >as what<br /><input
+          >Role<br /><input
             v-model="role"
             class="entry w-full"
             maxlength="100"
-            placeholder="buyer, pays, runs the site …"
+            placeholder="For example buyer, pays the bills"
             @vue:mounted="({ el }: { readonly el: unknown }) => focusSoon(el)"
         /></label>
         <p class="mt-2 flex flex-wrap gap-2">
-          <button type="submit" class="button main">Keep</button
+          <button type="submit" class="button main">Save</button
           ><button
             v-if="!edited.main && isLinkable(page.ref, edited.ref)"
             type="button"
             class="button"
             @click="save(edited, true)"
           >
-            Make it the main {{ OBJECT_WORDS[edited.ref.object].one }}</button
-          ><button type="button" class="button" @click="remove(edited)">Take away</button>
+            Set as main {{ OBJECT_WORDS[edited.ref.object].one }}</button
+          ><button type="button" class="button" @click="remove(edited)">Remove link</button>
         </p>
       </form>
     </PopOver>

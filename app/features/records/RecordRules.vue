@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import { OBJECT_WORDS } from '#core/records/kinds'
+import { capital } from '#core/language/nouns'
+import { count } from '#core/language/counts'
 import { sayInstant } from '#core/time/say'
 import type { RecordRef } from '#core/records/kinds'
 import type { Why } from '~~/server/views/why'
@@ -31,7 +34,9 @@ const at = (ms: number): string => sayInstant(ms, store.catalogue.workspace.zone
 
 <template>
   <div>
-    <p v-if="data?.rules.length === 0" class="py-8 font-serif text-[18px]">No rule is about such a record yet.</p>
+    <p v-if="data?.rules.length === 0" class="py-8 font-serif text-[18px]">
+      No rules for {{ OBJECT_WORDS[of.object].many }} yet.
+    </p>
     <ul>
       <li v-for="line in data?.rules" :key="line.ruleId" class="border-b border-hair py-1.5">
         <div class="flex items-baseline gap-3">
@@ -43,12 +48,12 @@ const at = (ms: number): string => sayInstant(ms, store.catalogue.workspace.zone
             @click="ask(line.ruleId)"
           >
             <b class="font-semibold">{{ line.name }}</b><span v-if="line.state !== 'on'" class="quiet">
-              · {{ line.state }}</span
+              · {{ capital(line.state) }}</span
             ><br /><span class="quiet">{{
-              line.last ? `${at(line.last.atMs)}: ${line.last.outcome || line.last.state}` : 'has not run for it'
+              line.last ? `${at(line.last.atMs)}: ${line.last.outcome || line.last.state}` : 'No runs for this record'
             }}</span>
           </button>
-          <span class="quiet flex-none" aria-hidden="true">{{ open === line.ruleId ? 'close' : 'why?' }}</span>
+          <span class="quiet flex-none" aria-hidden="true">{{ open === line.ruleId ? 'Hide' : 'Why?' }}</span>
         </div>
         <div
           v-if="open === line.ruleId"
@@ -56,24 +61,20 @@ const at = (ms: number): string => sayInstant(ms, store.catalogue.workspace.zone
           role="region"
           :aria-label="`Why: ${line.name}`"
         >
-          <p v-if="!why" class="quiet">Looking …</p>
+          <p v-if="!why" class="quiet">Loading…</p>
           <template v-else>
             <p class="font-serif text-[17px]">{{ why.answer }}</p>
             <p class="quiet mt-2">
-              {{
-                why.seenAt === null
-                  ? 'Its conditions on what the record holds now:'
-                  : `Its conditions on what the record held on ${at(why.seenAt)}:`
-              }}
+              {{ why.seenAt === null ? 'Conditions now:' : `Conditions on ${at(why.seenAt)}:` }}
             </p>
             <SeenList :seen="why.seen" :mode="why.mode" />
             <p class="mt-2 flex gap-4">
-              <NuxtLink :to="`/rules/${line.ruleId}`" class="word">Open the rule</NuxtLink
+              <NuxtLink :to="`/rules/${line.ruleId}`" class="word">Open rule</NuxtLink
               ><NuxtLink :to="`/rehearsal?rules=${line.ruleId}&record=${of.id}&go=1`" class="word"
-                >Rehearse it for this one</NuxtLink
+                >Rehearse for this record</NuxtLink
               ><NuxtLink v-for="run in why.runs.slice(0, 1)" :key="run.id" :to="`/journal/${run.id}`" class="word"
-                >See the run</NuxtLink
-              ><span v-if="why.runs.length > 1" class="quiet">{{ why.runs.length }} runs for this record</span>
+                >Show run</NuxtLink
+              ><span v-if="why.runs.length > 1" class="quiet">{{ count(why.runs.length, 'run') }} for this record</span>
             </p>
           </template>
         </div>

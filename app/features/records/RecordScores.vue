@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count } from '#core/language/counts'
 import { sayInstant } from '#core/time/say'
 import type { ScoreShown } from '~~/server/engine/scorecards'
 import { useCatalogue } from '~/shared/stores/catalogue'
@@ -20,7 +21,7 @@ const signed = (points: number): string => (points > 0 ? `+${points}` : String(p
         ><span v-if="score.band" class="rounded-[3px] bg-violet-t px-1.5 text-[12.5px] font-semibold text-violet">{{
           score.band
         }}</span
-        ><span class="quiet ml-auto">why</span>
+        ><span class="quiet ml-auto">Show reasons</span>
       </summary>
       <ol class="mt-1">
         <li
@@ -37,15 +38,15 @@ const signed = (points: number): string => (points > 0 ? `+${points}` : String(p
           <span
             >{{ line.text
             }}<span v-if="line.lastMs !== null" class="quiet"
-              >: {{ line.times === 1 ? 'once' : `${line.times} times` }}, last {{ sayInstant(line.lastMs, zone)
-              }}<template v-if="line.capped">, as much as it gives</template></span
-            ><span v-else-if="line.points === 0" class="quiet">: no</span></span
+              >: {{ count(line.times, 'time') }}, last {{ sayInstant(line.lastMs, zone)
+              }}<template v-if="line.capped"> (limit reached)</template></span
+            ><span v-else-if="line.points === 0" class="quiet">: not true</span></span
           >
         </li>
       </ol>
       <p class="mt-1 text-[13px]">
         <NuxtLink v-if="store.may('readRules')" :to="`/scorecards?card=${score.card.id}`" class="word"
-          >The scorecard</NuxtLink
+          >Open scorecard</NuxtLink
         >
       </p>
     </details>

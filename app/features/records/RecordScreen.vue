@@ -23,12 +23,12 @@ const { data, problem, refresh } = await useLiveQuery('/api/v1/records/:object/:
     object !== null && message.about === 'records' && message.refs.some((ref) => sameRef(ref, { object, id })),
   reread: () => reread(),
 })
-const { data: gone } = await useLiveQuery('/api/v1/gone/:object/:id', {
+const { data: gone } = await useLiveQuery('/api/v1/deleted-records/:object/:id', {
   params: () => (object && problem.value?.status === 404 ? { object, id } : null),
   key: `gone-${object}-${id}`,
 })
 if (!object || (!data.value && !gone.value))
-  throw createError({ statusCode: 404, message: 'There is no such record.', fatal: true })
+  throw createError({ statusCode: 404, message: 'Record not found.', fatal: true })
 /** What was read last: the record may go while somebody looks at it. */
 const known = shallowRef(data.value)
 watch(data, (now) => {
@@ -57,8 +57,8 @@ const reload = () => reloadNuxtApp({ force: true })
       tabindex="0"
     >
       <p class="quiet">
-        <NuxtLink :to="`/records/${objectPath(object)}`" class="name-link">{{ OBJECT_WORDS[object].many }}</NuxtLink> ·
-        {{ OBJECT_WORDS[object].one }} {{ id }}
+        <NuxtLink :to="`/records/${objectPath(object)}`" class="name-link">{{ OBJECT_WORDS[object].Many }}</NuxtLink> ·
+        {{ OBJECT_WORDS[object].One }} {{ id }}
       </p>
       <h1 class="mt-0.5 mb-3 break-words">{{ name }}</h1>
       <Suspense><StartButtons v-if="store.may('work')" :to="page.ref" @changed="reread()" /></Suspense>
@@ -67,17 +67,17 @@ const reload = () => reloadNuxtApp({ force: true })
       <RecordScores :scores="page.scores" />
       <RecordFacts :page="page" :editable="store.may('work')" @changed="reread()" />
     </aside>
-    <section class="min-h-0 overflow-auto px-6 pt-4 pb-12" aria-label="Ahead and past" tabindex="0">
+    <section class="min-h-0 overflow-auto px-6 pt-4 pb-12" aria-label="Timeline" tabindex="0">
       <div
         v-if="store.may('readRules')"
         role="tablist"
-        aria-label="Ahead and past, or rules"
+        aria-label="Timeline or rules"
         class="mb-2 flex items-baseline gap-5 font-serif text-[17px]"
       >
         <button
           v-for="[key, label] in [
-            ['rail', 'Ahead and past'],
-            ['rules', 'Rules and why'],
+            ['rail', 'Timeline'],
+            ['rules', 'Rules'],
           ] as const"
           :key="key"
           type="button"
@@ -91,7 +91,7 @@ const reload = () => reloadNuxtApp({ force: true })
       </div>
       <RecordRail v-if="tab === 'rail'" :page="page" @changed="reread()" />
       <Suspense v-else
-        ><RecordRules :of="page.ref" /><template #fallback><p class="quiet">Looking …</p></template></Suspense
+        ><RecordRules :of="page.ref" /><template #fallback><p class="quiet">Loading…</p></template></Suspense
       >
     </section>
   </div>

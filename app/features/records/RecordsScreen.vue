@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count, figure } from '#core/language/counts'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { watchDebounced } from '@vueuse/core'
 import { EMPTY_GROUP, type Group } from '#core/conditions/document'
@@ -30,8 +31,7 @@ const COLUMNS: Readonly<Record<string, readonly string[]>> = {
 const route = useRoute()
 const store = useCatalogue()
 const object = objectOfPath(route.params.object) ?? 'deal'
-if (!objectOfPath(route.params.object))
-  throw createError({ statusCode: 404, message: 'There is no such kind of record.', fatal: true })
+if (!objectOfPath(route.params.object)) throw createError({ statusCode: 404, message: 'Page not found.', fatal: true })
 useHead({ title: OBJECT_WORDS[object].many })
 
 const text = (value: unknown): string => (typeof value === 'string' ? value : '')
@@ -74,7 +74,7 @@ const query = computed(() => ({
   limit: PAGE,
 }))
 const { data, error } = await useAsyncData(`ledger-${object}`, () =>
-  useRequestFetch()<LedgerPage>(`/api/v1/ledgers/${object}`, { query: query.value }),
+  useRequestFetch()<LedgerPage>(`/api/v1/record-lists/${object}`, { query: query.value }),
 )
 
 // Pages are kept by where they begin; a new question begins anew.
@@ -88,7 +88,7 @@ function take(page: LedgerPage, offset: number): void {
 }
 if (data.value) take(data.value, 0)
 async function reread(): Promise<void> {
-  const answer = await attempt(() => read<LedgerPage>(`/api/v1/ledgers/${object}`, query.value))
+  const answer = await attempt(() => read<LedgerPage>(`/api/v1/record-lists/${object}`, query.value))
   if (!answer) return
   asked.clear()
   rows.value = new Map()
@@ -98,7 +98,7 @@ async function reread(): Promise<void> {
 async function more(offset: number): Promise<void> {
   if (offset === 0 || asked.has(offset)) return
   asked.add(offset)
-  const answer = await read<LedgerPage>(`/api/v1/ledgers/${object}`, { ...query.value, offset }).catch(() => null)
+  const answer = await read<LedgerPage>(`/api/v1/record-lists/${object}`, { ...query.value, offset }).catch(() => null)
   if (answer) take(answer, offset)
 }
 watchDebounced(
@@ -207,7 +207,7 @@ const bulk = ref(false)
 const starting = ref(false)
 const file = computed(
   () =>
-    `/api/v1/seen/${object}?${new URLSearchParams({ ...(query.value.filter ? { filter: query.value.filter } : {}), ...(words.value ? { words: words.value } : {}), sort: sort.value, down: String(down.value), columns: columns.value.join() }).toString()}`,
+    `/api/v1/list-exports/${object}?${new URLSearchParams({ ...(query.value.filter ? { filter: query.value.filter } : {}), ...(words.value ? { words: words.value } : {}), sort: sort.value, down: String(down.value), columns: columns.value.join() }).toString()}`,
 )
 const making = ref(false)
 const newName = ref('')
@@ -229,29 +229,29 @@ async function create(): Promise<void> {
 <template>
   <div class="flex h-full flex-col px-8 pt-4">
     <div class="flex flex-none items-baseline gap-4">
-      <h1 class="capitalize">{{ OBJECT_WORDS[object].many }}</h1>
-      <nav aria-label="Kinds of records" class="flex gap-3 font-serif text-[16px]">
+      <h1>{{ OBJECT_WORDS[object].Many }}</h1>
+      <nav aria-label="Record types" class="flex gap-3 font-serif text-[16px]">
         <NuxtLink
           v-for="other in OBJECTS.filter((one) => one !== object)"
           :key="other"
           :to="`/records/${objectPath(other)}`"
           class="text-ink2 italic hover:text-ink"
-          >{{ OBJECT_WORDS[other].many }}</NuxtLink
+          >{{ OBJECT_WORDS[other].Many }}</NuxtLink
         >
       </nav>
       <p class="quiet" aria-live="polite">
         {{
           counts.matched === counts.total
-            ? counts.total.toLocaleString('en')
-            : `${counts.matched.toLocaleString('en')} of ${counts.total.toLocaleString('en')}`
+            ? count(counts.total, object)
+            : `${figure(counts.matched)} of ${count(counts.total, object)}`
         }}
       </p>
       <input
         v-model="words"
         class="entry ml-auto w-56"
         type="search"
-        placeholder="Words in the name"
-        aria-label="Words in the name"
+        placeholder="Search by name"
+        aria-label="Search by name"
       />
       <button v-if="store.may('work')" type="button" class="button" @click="making = !making">
         New {{ OBJECT_WORDS[object].one }}
@@ -278,7 +278,7 @@ async function create(): Promise<void> {
         </optgroup>
       </select>
       <button type="submit" class="button main">Create</button
-      ><button type="button" class="button" @click="making = false">Not now</button>
+      ><button type="button" class="button" @click="making = false">Cancel</button>
     </form>
     <SegmentBar
       class="mt-1 flex-none"
@@ -303,7 +303,7 @@ async function create(): Promise<void> {
           :aria-expanded="picking"
           @click="picking = !picking"
         >
-          columns
+          Columns
         </button>
         <button
           v-if="store.may('work') && counts.matched > 0"
@@ -312,7 +312,7 @@ async function create(): Promise<void> {
           :aria-expanded="bulk"
           @click="bulk = !bulk"
         >
-          change all {{ counts.matched.toLocaleString('en') }} …
+          Edit all {{ figure(counts.matched) }}…
         </button>
         <button
           v-if="store.may('work') && counts.matched > 0"
@@ -322,19 +322,21 @@ async function create(): Promise<void> {
           :aria-expanded="starting"
           @click="starting = !starting"
         >
-          start a rule …
+          Run a rule…
         </button>
-        <a v-if="counts.matched > 0" :href="file" class="text-ink2 hover:text-ink" download>file of these</a>
+        <a v-if="counts.matched > 0" :href="file" class="text-ink2 hover:text-ink" download>Export CSV</a>
         <NuxtLink v-if="store.may('build')" :to="`/linking?of=${objectPath(object)}`" class="text-ink2 hover:text-ink"
-          >link by what matches</NuxtLink
+          >Link records…</NuxtLink
         >
-        <NuxtLink :to="`/records/${objectPath(object)}/gone`" class="text-ink2 hover:text-ink">deleted</NuxtLink>
+        <NuxtLink :to="`/records/${objectPath(object)}/deleted`" class="text-ink2 hover:text-ink"
+          >Deleted records</NuxtLink
+        >
       </div>
     </div>
     <PopOver v-if="picking" anchor="[data-columns]" label="Columns" @close="picking = false"
       ><ColumnPicker :object="object" :columns="columns" @set="setColumns"
     /></PopOver>
-    <PopOver v-if="starting" anchor="[data-start-all]" label="Start a rule for them" @close="starting = false"
+    <PopOver v-if="starting" anchor="[data-start-all]" label="Run a rule" @close="starting = false"
       ><Suspense
         ><StartAll
           :object="object"
@@ -354,14 +356,14 @@ async function create(): Promise<void> {
       @done="reread"
     />
     <p v-if="error" class="text-brick" role="alert">
-      The filter in the address cannot be read; take it out to see all {{ OBJECT_WORDS[object].many }}.
+      The filter in this address is not valid. Remove it to see all {{ OBJECT_WORDS[object].many }}.
     </p>
     <div
       ref="scroller"
       class="min-h-0 flex-1 overflow-auto"
       tabindex="0"
       role="region"
-      :aria-label="`${OBJECT_WORDS[object].many}, table`"
+      :aria-label="`${OBJECT_WORDS[object].Many} table`"
     >
       <div
         role="table"
@@ -422,16 +424,12 @@ async function create(): Promise<void> {
       </div>
       <div v-if="counts.matched === 0" class="py-16 text-center">
         <p class="font-serif text-[20px]">
-          {{
-            counts.total === 0
-              ? `There are no ${OBJECT_WORDS[object].many} yet.`
-              : `No ${OBJECT_WORDS[object].one} fits.`
-          }}
+          {{ counts.total === 0 ? `No ${OBJECT_WORDS[object].many} yet.` : `No ${OBJECT_WORDS[object].many} match.` }}
         </p>
         <p class="quiet mt-1">
           <template v-if="counts.total === 0"
-            ><NuxtLink to="/data" class="word">Bring some in</NuxtLink> from a file.</template
-          ><template v-else>Take a condition or a word away.</template>
+            ><NuxtLink to="/data" class="word">Import some</NuxtLink> from a file.</template
+          ><template v-else>Remove a condition or clear the search.</template>
         </p>
       </div>
     </div>

@@ -47,7 +47,7 @@ function remove(): void {
 
 <template>
   <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1 text-[13.5px]">
-    <nav :aria-label="`Segments of ${OBJECT_WORDS[object].many}`" class="flex flex-wrap items-baseline gap-x-4">
+    <nav :aria-label="`Segments for ${OBJECT_WORDS[object].many}`" class="flex flex-wrap items-baseline gap-x-4">
       <button
         type="button"
         class="font-serif text-[15px]"
@@ -55,7 +55,7 @@ function remove(): void {
         :aria-pressed="current === null"
         @click="emit('choose', null)"
       >
-        all {{ OBJECT_WORDS[object].many }}
+        All {{ OBJECT_WORDS[object].many }}
       </button>
       <button
         v-for="one in segments"
@@ -77,11 +77,11 @@ function remove(): void {
           class="entry w-52 py-0.5!"
           required
           maxlength="100"
-          placeholder="Name of the segment"
-          aria-label="Name of the segment"
+          placeholder="Segment name"
+          aria-label="Segment name"
           @vue:mounted="($event.el as HTMLElement).focus()"
         />
-        <button type="submit" class="button py-0.5!">{{ naming === 'rename' ? 'Rename' : 'Keep' }}</button>
+        <button type="submit" class="button py-0.5!">{{ naming === 'rename' ? 'Rename' : 'Save' }}</button>
       </form>
       <template v-else>
         <button
@@ -90,7 +90,7 @@ function remove(): void {
           class="quiet underline decoration-hair hover:text-ink"
           @click="emit('keep')"
         >
-          keep in “{{ segment.name }}”
+          Save to “{{ segment.name }}”
         </button>
         <button
           v-if="something && (!segment || changed)"
@@ -98,11 +98,11 @@ function remove(): void {
           class="quiet underline decoration-hair hover:text-ink"
           @click="begin('new')"
         >
-          keep as a segment …
+          Save as segment…
         </button>
         <template v-if="segment && !changed">
           <button type="button" class="quiet underline decoration-hair hover:text-ink" @click="begin('rename')">
-            rename
+            Rename
           </button>
           <button
             type="button"
@@ -110,7 +110,7 @@ function remove(): void {
             @click="remove"
             @blur="sure = false"
           >
-            {{ sure ? 'yes, take it away; its records stay' : 'take away' }}
+            {{ sure ? 'Delete segment (records are kept)' : 'Delete' }}
           </button>
         </template>
       </template>

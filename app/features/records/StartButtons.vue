@@ -10,8 +10,8 @@ import { useLiveQuery } from '~/shared/live/useLiveQuery'
 /** The rules that can be started by hand for this record. */
 const props = defineProps<{ to: RecordRef }>()
 const emit = defineEmits<{ changed: [] }>()
-const path = computed(() => `/api/v1/records/${props.to.object}/${props.to.id}/starts`)
-const { data, refresh } = await useLiveQuery('/api/v1/records/:object/:id/starts', {
+const path = computed(() => `/api/v1/records/${props.to.object}/${props.to.id}/manual-runs`)
+const { data, refresh } = await useLiveQuery('/api/v1/records/:object/:id/manual-runs', {
   params: () => props.to,
   changedBy: ['rules'],
 })
@@ -41,7 +41,7 @@ async function go(answers: Record<string, Value>): Promise<void> {
 </script>
 
 <template>
-  <p v-if="data && data.buttons.length > 0" class="mb-2 flex flex-wrap gap-2" aria-label="Start by hand">
+  <p v-if="data && data.buttons.length > 0" class="mb-2 flex flex-wrap gap-2" aria-label="Actions by rule">
     <button
       v-for="(one, at) in data.buttons"
       :key="`${one.ruleId} ${one.trigger}`"
@@ -54,7 +54,13 @@ async function go(answers: Record<string, Value>): Promise<void> {
       {{ one.button }}
     </button>
     <PopOver v-if="start" :anchor="`[data-start='${open}']`" :label="start.button" @close="open = null"
-      ><StartForm :key="start.ruleId" :start="start" :object="to.object" act="Start" @go="go" @close="open = null"
+      ><StartForm
+        :key="start.ruleId"
+        :start="start"
+        :object="to.object"
+        :act="start.button"
+        @go="go"
+        @close="open = null"
     /></PopOver>
   </p>
 </template>

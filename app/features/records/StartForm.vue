@@ -20,7 +20,7 @@ function choose({ key, type }: { readonly key: string; readonly type: string }, 
 <template>
   <form @submit.prevent="!missing && emit('go', answers)">
     <p class="font-serif text-[16px]">{{ start.button }}</p>
-    <p class="quiet">starts “{{ start.ruleName }}”</p>
+    <p class="quiet">Runs rule “{{ start.ruleName }}”</p>
     <dl v-if="start.facts.length > 0" class="mt-2 grid grid-cols-[auto_1fr] gap-x-3 rounded-[3px] bg-paper2 px-2 py-1">
       <template v-for="fact in start.facts" :key="fact.label"
         ><dt class="text-ink2">{{ fact.label }}</dt>
@@ -29,7 +29,7 @@ function choose({ key, type }: { readonly key: string; readonly type: string }, 
     </dl>
     <p v-for="question in start.questions" :key="question.key" class="mt-2">
       <label class="block"
-        >{{ question.label }} <span v-if="!question.required" class="quiet">(may be left out)</span>
+        >{{ question.label }} <span v-if="!question.required" class="quiet">(optional)</span>
         <select
           v-if="question.type === 'choice' || question.type === 'yesNo'"
           class="entry mt-0.5 w-full"
@@ -54,7 +54,7 @@ function choose({ key, type }: { readonly key: string; readonly type: string }, 
       </label>
     </p>
     <p v-if="start.keeps" class="mt-2 text-brick" role="alert">
-      It will do nothing here: {{ start.keeps }} does not hold.
+      Nothing will happen: {{ start.keeps }} is not true for this record.
     </p>
     <p class="mt-3 flex gap-2">
       <button type="submit" class="button main" :disabled="missing">{{ act }}</button><button
@@ -62,7 +62,7 @@ function choose({ key, type }: { readonly key: string; readonly type: string }, 
         class="button"
         @click="emit('close')"
       >
-        Not now
+        Cancel
       </button>
     </p>
   </form>

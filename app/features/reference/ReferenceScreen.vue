@@ -3,8 +3,8 @@ import { groupBy, OPERATION_METHODS, type Description, type Operation } from './
 import RouteSheet from './RouteSheet.vue'
 import { useLiveQuery, orFail } from '~/shared/live/useLiveQuery'
 
-useHead({ title: 'The API' })
-const { data } = await orFail(useLiveQuery('/api/v1/openapi.json'), 'The description cannot be read.')
+useHead({ title: 'API reference' })
+const { data } = await orFail(useLiveQuery('/api/v1/openapi.json'), 'The API description could not be loaded.')
 // The route's own type is that of any JSON: what stands in a description is said where it is shown.
 const description = computed(() => data.value as unknown as Description)
 const words = ref('')
@@ -39,8 +39,8 @@ const host = useRequestURL().origin
         v-model="words"
         class="entry w-full"
         type="search"
-        placeholder="Words or a path"
-        aria-label="Words or a path"
+        placeholder="Search routes"
+        aria-label="Search routes"
       />
       <section v-for="section in sections" :key="section.name" class="mt-4">
         <h2 class="text-[16px]!">{{ section.name }}</h2>
@@ -53,24 +53,24 @@ const host = useRequestURL().origin
           ><span class="break-all">{{ one.path }}</span></a
         >
       </section>
-      <p v-if="sections.length === 0" class="quiet mt-4">No route has these words.</p>
+      <p v-if="sections.length === 0" class="quiet mt-4">No routes match.</p>
     </nav>
-    <article class="relative min-h-0 overflow-auto px-8 pt-4 pb-24" tabindex="0" aria-label="The API">
-      <h1>The API</h1>
+    <article class="relative min-h-0 overflow-auto px-8 pt-4 pb-24" tabindex="0" aria-label="API reference">
+      <h1>API reference</h1>
       <p class="mt-2 max-w-[760px]">
-        {{ description.info.description }} Make a key under
-        <NuxtLink to="/account" class="word">Password and keys</NuxtLink> and send it along: a program may do what its
-        person may.
+        {{ description.info.description }} Create a key under
+        <NuxtLink to="/account" class="word">Account and API keys</NuxtLink> and send it with each request. A program
+        has the permissions of the key’s owner.
       </p>
       <pre
         class="mt-3 max-w-[760px] overflow-x-auto rounded-[3px] bg-paper2 px-3 py-2 text-[13px]"
         tabindex="0"
-        aria-label="An example"
+        aria-label="Example"
       >
 curl -H 'Authorization: Bearer …' {{ host }}/api/v1/records/deal?limit=2</pre>
       <p class="quiet mt-2">
-        The same as <a href="/api/v1/openapi.json" class="word" target="_blank">an OpenAPI 3.1 document</a>, made from
-        what checks the requests.
+        Also available as <a href="/api/v1/openapi.json" class="word" target="_blank">an OpenAPI 3.1 document</a>,
+        generated from the request validation.
       </p>
       <section v-for="section in sections" :key="section.name" class="mt-8" :aria-labelledby="`s-${section.name}`">
         <h2 :id="`s-${section.name}`" class="border-b border-ink2 pb-1">{{ section.name }}</h2>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import type { Role } from '#core/fields/field'
+import { ROLE_WORDS } from '#core/fields/field'
 import { linesOf, namesIn, sayType, type Operation, type Schema } from './description'
 import CodeText from './CodeText.vue'
 
@@ -13,7 +15,7 @@ const named = computed(() =>
     (name) => linesOf({ $ref: `/${name}` }, props.schemas).length > 0,
   ),
 )
-const placeWord = { path: 'in the path', query: 'in the query', header: 'header' } as const
+const placeWord = { path: 'path', query: 'query', header: 'header' } as const
 </script>
 
 <template>
@@ -26,9 +28,9 @@ const placeWord = { path: 'in the path', query: 'in the query', header: 'header'
       <span class="mr-2 font-normal text-ink2">{{ operation.method.toUpperCase() }}</span>/api/v1{{ operation.path }}
     </h3>
     <p class="mt-1">{{ operation.summary }}. <CodeText v-if="operation.description" :text="operation.description" /></p>
-    <p class="quiet mt-0.5">for {{ operation['x-roles'].join(', ') }}</p>
+    <p class="quiet mt-0.5">Roles: {{ operation['x-roles'].map((role) => ROLE_WORDS[role as Role]).join(', ') }}</p>
     <template v-if="operation.parameters.length">
-      <h4 class="mt-3 font-serif text-[15px] italic">takes</h4>
+      <h4 class="mt-3 font-serif text-[15px] italic">Parameters</h4>
       <table class="ledger">
         <tbody>
           <tr v-for="one in operation.parameters" :key="one.in + one.name">
@@ -44,9 +46,9 @@ const placeWord = { path: 'in the path', query: 'in the query', header: 'header'
     </template>
     <template
       v-for="part in [
-        { title: 'body', schema: body },
+        { title: 'Request body', schema: body },
         {
-          title: media === 'application/json' ? 'answers' : `answers in ${media}`,
+          title: media === 'application/json' ? 'Response' : `Response (${media})`,
           schema: media === 'application/json' ? answer : null,
         },
       ]"
@@ -58,7 +60,7 @@ const placeWord = { path: 'in the path', query: 'in the query', header: 'header'
           <tbody>
             <tr v-for="(line, i) in linesOf(part.schema, schemas)" :key="i">
               <td class="w-[320px] font-semibold" :style="{ paddingLeft: `${line.depth * 18}px` }">
-                {{ line.path }}<span v-if="!line.required" class="quiet font-normal"> can be left out</span>
+                {{ line.path }}<span v-if="!line.required" class="quiet font-normal"> optional</span>
               </td>
               <td class="w-[34%]">{{ line.type }}</td>
               <td class="text-ink2"><CodeText :text="line.description" /></td>
@@ -67,7 +69,7 @@ const placeWord = { path: 'in the path', query: 'in the query', header: 'header'
         </table>
         <p v-else class="quiet">{{ part.schema.description ?? sayType(part.schema) }}</p>
       </template>
-      <p v-else-if="part.title.startsWith('answers')" class="quiet mt-3">{{ part.title }}</p>
+      <p v-else-if="part.title.startsWith('Response')" class="quiet mt-3">{{ part.title }}</p>
     </template>
     <details v-for="name in named" :key="name" class="mt-2">
       <summary class="cursor-pointer text-[13px]">{{ name }}</summary>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { sayInstant } from '#core/time/say'
+import { count } from '#core/language/counts'
+import { sayInstant, sayDate } from '#core/time/say'
 import { saveText } from '~/shared/api/saveText'
 import { problemOf, sayApiProblem, read, send, attempt } from '~/shared/api/api'
 import AppDialog from '~/shared/dialog/AppDialog.vue'
@@ -8,7 +9,7 @@ import { useCatalogue } from '~/shared/stores/catalogue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** Rehearsals that were kept with what is expected of them: all of them run again in a moment. */
-useHead({ title: 'Cases' })
+useHead({ title: 'Test cases' })
 const store = useCatalogue()
 const route = useRoute()
 const rule = computed(() => (typeof route.query.rule === 'string' ? Number(route.query.rule) || null : null))
@@ -71,20 +72,24 @@ async function remove(id: number): Promise<void> {
   if (await attempt(() => send('DELETE', `/api/v1/cases/${id}`))) await again()
 }
 useKeys({ r: () => void run() })
+/** "24 Nov 2026, 9:00" of a time as a case writes it. */
+const sayWritten = (written: string): string => {
+  const [day = '', time = ''] = written.split('T')
+  return time ? `${sayDate(day)}, ${time.slice(0, 5).replace(/^0/, '')}` : sayDate(day)
+}
 </script>
 
 <template>
   <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-      <h1>Cases</h1>
+      <h1>Test cases</h1>
       <p class="quiet">
-        Rehearsals that were kept, on copies of a few records, with what is expected of them. They run again before a
-        rule of them is published.
+        Saved rehearsals with an expected result. They run again before one of their rules is published.
       </p>
       <span class="ml-auto flex gap-2"
         ><NuxtLink v-if="rule" to="/cases" class="button">All rules</NuxtLink
         ><button v-if="(data?.cases.length ?? 0) > 0" type="button" class="button main" @click="run">
-          Run them <kbd>R</kbd></button
+          Run all <kbd>R</kbd></button
         ><NuxtLink to="/rehearsal" class="button">Rehearsal</NuxtLink></span
       >
     </div>
@@ -117,8 +122,7 @@ useKeys({ r: () => void run() })
             >{{ of.name }}</NuxtLink
           >
           <span class="quiet"
-            >{{ one.records }} {{ one.records === 1 ? 'record' : 'records' }}, from
-            {{ one.start.replace('T', ', ') }} to {{ one.until.replace('T', ', ') }};
+            >{{ count(one.records, 'record') }}, {{ sayWritten(one.start) }} to {{ sayWritten(one.until) }} ·
             {{ store.personName(one.changedBy) }}, {{ sayInstant(one.changedAt, store.catalogue.workspace.zone) }}</span
           >
           <span
@@ -127,14 +131,14 @@ useKeys({ r: () => void run() })
             :class="ran.get(one.id)!.wrong.length > 0 ? 'text-brick' : 'text-moss'"
             >{{
               ran.get(one.id)!.wrong.length > 0
-                ? 'comes otherwise'
-                : `as expected: ${ran.get(one.id)!.starts} ${ran.get(one.id)!.starts === 1 ? 'start' : 'starts'}, ${ran.get(one.id)!.tasks} ${ran.get(one.id)!.tasks === 1 ? 'task' : 'tasks'}`
+                ? 'Different result'
+                : `Passed: ${count(ran.get(one.id)!.starts, 'run')}, ${count(ran.get(one.id)!.tasks, 'task')}`
             }}</span
           >
           <span v-if="editable" class="ml-auto flex gap-2"
             ><button type="button" class="button py-0.5!" @click="edit(one.id)">Edit</button
-            ><button type="button" class="button py-0.5!" @click="asFile(one.id)">As a file</button
-            ><button type="button" class="button py-0.5!" @click="going = one.id">Take away</button></span
+            ><button type="button" class="button py-0.5!" @click="asFile(one.id)">Download</button
+            ><button type="button" class="button py-0.5!" @click="going = one.id">Delete</button></span
           >
         </div>
         <ul v-if="(ran?.get(one.id)?.wrong.length ?? 0) > 0" class="mt-1 ml-6 text-[14px]">
@@ -142,9 +146,9 @@ useKeys({ r: () => void run() })
           <li v-if="ran!.get(one.id)!.wrong.length > 12" class="quiet">
             and {{ ran!.get(one.id)!.wrong.length - 12 }} more
           </li>
-          <li v-if="editable && !ran!.get(one.id)!.wrong[0]?.startsWith('it cannot be run')" class="mt-1">
+          <li v-if="editable && !ran!.get(one.id)!.wrong[0]?.startsWith('Can’t run')" class="mt-1">
             <button type="button" class="button py-0.5!" data-accept @click="accept(one.id)">
-              That is right: expect it from now on
+              Accept as expected result
             </button>
           </li>
         </ul>
@@ -152,38 +156,39 @@ useKeys({ r: () => void run() })
           <textarea
             v-model="open.text"
             class="entry h-80 w-full font-mono text-[13px]"
-            aria-label="The case as text"
+            aria-label="Test case (YAML)"
             spellcheck="false"
             @vue:mounted="($event.el as HTMLElement).focus()"
           />
           <p v-if="open.trouble" class="text-brick" role="alert">{{ open.trouble }}</p>
           <p class="mt-1 flex items-baseline gap-2">
-            <button type="submit" class="button main" :disabled="open.text === open.kept">Keep</button
-            ><button type="button" class="button" @click="open = null">Leave it</button
-            ><span class="quiet">Records, moments and expectations; its rules are those of the workspace.</span>
+            <button type="submit" class="button main" :disabled="open.text === open.kept">Save</button
+            ><button type="button" class="button" @click="open = null">Cancel</button
+            ><span class="quiet">Records, times and expected result. Rules are taken from the workspace.</span>
           </p>
         </form>
       </li>
     </ul>
     <div v-if="data?.cases.length === 0" class="mt-16 text-center">
-      <p class="font-serif text-[20px]">{{ rule ? 'No case of this rule is kept.' : 'No case is kept.' }}</p>
+      <p class="font-serif text-[20px]">{{ rule ? 'No test cases for this rule yet.' : 'No test cases yet.' }}</p>
       <p class="quiet mt-2">
         <NuxtLink :to="rule ? `/rehearsal?rules=${rule}` : '/rehearsal'" class="word"
-          >Rehearse {{ rule ? 'it' : 'a rule' }}</NuxtLink
-        >, look at what comes, and keep it: whenever the rule changes, you see at once what comes otherwise.
+          >Rehearse {{ rule ? 'this rule' : 'a rule' }}</NuxtLink
+        >
+        and save the result as a test case. When the rule changes, you see what is different.
       </p>
     </div>
     <AppDialog
       v-if="going !== null"
-      title="Take the case away?"
-      label="Take the case away"
+      title="Delete this test case?"
+      label="Delete test case"
       role="alertdialog"
       @close="going = null"
     >
-      <p class="mt-2">It cannot be brought back.</p>
+      <p class="mt-2">This can’t be undone.</p>
       <p class="mt-4 flex gap-2">
-        <button type="button" class="button main" data-first @click="remove(going)">Take it away</button>
-        <button type="button" class="button" @click="going = null">Keep it</button>
+        <button type="button" class="button main" data-first @click="remove(going)">Delete test case</button>
+        <button type="button" class="button" @click="going = null">Cancel</button>
       </p>
     </AppDialog>
   </div>

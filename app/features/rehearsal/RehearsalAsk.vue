@@ -33,14 +33,14 @@ function assume(value: Value): void {
 }
 const sayAssumed = (line: Assumed): string => {
   const field = store.catalogue.field(r.object, line.field)
-  return `on day ${line.day} at ${line.time} ${r.record ? 'its' : 'each one’s'} ${field ? fieldWord(field) : line.field} becomes ${field ? sayValue(line.value, field, store.catalogue) : String(line.value)}`
+  return `on day ${line.day} at ${line.time} the ${field ? fieldWord(field) : line.field}${r.record ? '' : ' of each record'} changes to ${field ? sayValue(line.value, field, store.catalogue) : String(line.value)}`
 }
 
 const SPANS = [
   ['30', '30 days'],
   ['90', '90 days'],
-  ['180', 'half a year'],
-  ['365', 'a year'],
+  ['180', '180 days'],
+  ['365', '1 year'],
 ] as const
 
 function takeRule(id: number): void {
@@ -58,7 +58,7 @@ const stageOptions = computed(() =>
   <div
     class="mt-2 flex-none border-b border-ink2 pb-3 font-serif text-[18px] leading-relaxed"
     role="group"
-    aria-label="What is rehearsed"
+    aria-label="Rehearsal settings"
   >
     Rehearse
     <template v-for="(rule, i) in r.picked" :key="rule.id"
@@ -68,7 +68,7 @@ const stageOptions = computed(() =>
         v-if="r.picked.length > 1"
         type="button"
         class="quiet px-1 font-sans"
-        :aria-label="`Without ${rule.name}`"
+        :aria-label="`Remove rule “${rule.name}”`"
         @click="r.go({ rules: r.chosen.filter((one) => one !== rule.id).join(',') })"
       >
         ×
@@ -82,36 +82,41 @@ const stageOptions = computed(() =>
       data-word="rehearse/rule"
       @click="addRule = !addRule"
     >
-      {{ r.picked.length === 0 ? 'which rule' : 'and another' }}
+      {{ r.picked.length === 0 ? 'Choose rule' : 'Add rule' }}
     </button>
-    <PopOver v-if="addRule" anchor="[data-word='rehearse/rule']" label="Which rule" @close="addRule = false"
-      ><OptionList :options="options" label="Rule" placeholder="Which rule?" @pick="takeRule(Number($event))"
+    <PopOver v-if="addRule" anchor="[data-word='rehearse/rule']" label="Rule" @close="addRule = false"
+      ><OptionList :options="options" label="Rule" placeholder="Search rules" @pick="takeRule(Number($event))"
     /></PopOver>
     on
     <select
       class="entry"
-      aria-label="On which records"
+      aria-label="Records"
       :value="r.who"
       :disabled="r.record !== null"
       @change="r.go({ who: ($event.target as HTMLSelectElement).value })"
     >
       <option value="all">all {{ OBJECT_WORDS[r.object].many }}</option>
-      <option value="matching">the {{ OBJECT_WORDS[r.object].many }} that match now</option>
-      <option v-if="r.record" value="one">{{ OBJECT_WORDS[r.object].one }} {{ r.record }}</option>
+      <option value="matching">{{ OBJECT_WORDS[r.object].many }} that match now</option>
+      <option v-if="r.record" value="one">
+        {{
+          r.view?.lines.find((line) => line.ref.id === r.record)?.recordName ??
+          `${OBJECT_WORDS[r.object].One} ${r.record}`
+        }}
+      </option>
     </select>
     <button
       v-if="r.record"
       type="button"
       class="quiet px-1 font-sans"
-      aria-label="On all of them"
+      :aria-label="`Use all ${OBJECT_WORDS[r.object].many}`"
       @click="r.go({ record: undefined })"
     >
       ×
     </button>
-    {{ r.back ? 'over the past' : 'for the next' }}
+    {{ r.back ? 'over the last' : 'for the next' }}
     <select
       class="entry"
-      aria-label="How long"
+      aria-label="Period"
       :value="String(r.days)"
       @change="r.go({ days: ($event.target as HTMLSelectElement).value })"
     >
@@ -123,7 +128,7 @@ const stageOptions = computed(() =>
         :checked="r.back"
         @change="r.go({ back: ($event.target as HTMLInputElement).checked ? '1' : undefined })"
       />
-      what really happened, again</label
+      Replay past changes</label
     >
     <label class="ml-3 inline-flex items-center gap-1.5 font-sans text-[14px]"
       ><input
@@ -131,14 +136,14 @@ const stageOptions = computed(() =>
         :checked="r.compare"
         @change="r.go({ compare: ($event.target as HTMLInputElement).checked ? '1' : undefined })"
       />
-      beside the version that runs</label
+      Compare with published version</label
     >
     <span v-for="(line, i) in r.script" :key="i" class="ml-2"
       >, assuming that {{ sayAssumed(line)
       }}<button
         type="button"
         class="quiet px-1 font-sans"
-        :aria-label="`Without: ${sayAssumed(line)}`"
+        :aria-label="`Remove assumption: ${sayAssumed(line)}`"
         @click="r.unassume(i)"
       >
         ×
@@ -148,20 +153,15 @@ const stageOptions = computed(() =>
     }}<button
       v-if="r.picked.length > 0"
       type="button"
-      class="font-serif text-[15px] text-ink2 italic hover:text-ink"
+      class="act"
       data-word="rehearse/assume"
       @click="r.askAssumed(!r.assuming)"
     >
-      assume that …
+      Add assumption…
     </button>
-    <PopOver
-      v-if="r.assuming"
-      anchor="[data-word='rehearse/assume']"
-      label="What is assumed"
-      @close="r.askAssumed(false)"
-    >
+    <PopOver v-if="r.assuming" anchor="[data-word='rehearse/assume']" label="Assumption" @close="r.askAssumed(false)">
       <p class="flex items-center gap-2">
-        on day
+        Day
         <input
           v-model.number="given.day"
           class="entry w-16"
@@ -173,8 +173,8 @@ const stageOptions = computed(() =>
         />
         at <input v-model="given.time" class="entry w-16" aria-label="Time" />
       </p>
-      <select v-model="given.field" class="entry mt-2 w-full" aria-label="Which field">
-        <option value="">which field?</option>
+      <select v-model="given.field" class="entry mt-2 w-full" aria-label="Field">
+        <option value="">Choose a field</option>
         <option v-for="field in fields" :key="field.key" :value="field.key">{{ field.label }}</option>
       </select>
       <div v-if="givenField" class="mt-2">
@@ -182,7 +182,7 @@ const stageOptions = computed(() =>
           v-if="givenField.type === 'stage'"
           :options="stageOptions"
           label="Stage"
-          placeholder="becomes …"
+          placeholder="Choose a value"
           @pick="assume($event)"
         /><ValueEditor v-else :key="given.field" :field="givenField" :value="null" @set="assume($event)" />
       </div>
@@ -199,7 +199,7 @@ const stageOptions = computed(() =>
         Rehearse <kbd>R</kbd>
       </button>
       <template v-else
-        ><progress class="h-2 w-40" :value="r.progress" max="1" aria-label="How far it has come" /><button
+        ><progress class="h-2 w-40" :value="r.progress" max="1" aria-label="Progress" /><button
           type="button"
           class="button"
           data-stop

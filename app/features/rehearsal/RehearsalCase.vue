@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import { count } from '#core/language/counts'
 import { OBJECT_WORDS } from '#core/records/kinds'
+import { selectSoon } from '~/shared/keys/focus'
 import { attempt, send } from '~/shared/api/api'
 import type { Rehearsal } from './useRehearsal'
 
@@ -32,23 +34,28 @@ async function keepCase(): Promise<void> {
 
 <template>
   <div class="mb-3">
-    <button v-if="naming === null" type="button" class="button" data-keep-case @click="begin">Keep as a case …</button>
+    <button v-if="naming === null" type="button" class="button" data-keep-case @click="begin">
+      Save as test case…
+    </button>
     <form v-else class="rounded-[3px] bg-paper px-3 py-2" @submit.prevent="keepCase" @keydown.escape="naming = null">
       <label class="quiet block"
-        >the case is called<br /><input
+        >Test case name<br /><input
           v-model="naming"
           class="entry w-full"
           maxlength="300"
-          @vue:mounted="($event.el as HTMLInputElement).select()"
+          @vue:mounted="({ el }: { readonly el: unknown }) => selectSoon(el)"
       /></label>
       <p class="quiet mt-1">
-        {{ r.taking.length === 1 ? 'This record' : `The first ${r.taking.length} of these records` }} as
-        {{ r.taking.length === 1 ? 'it is' : 'they are' }} now, with what is linked, and what comes is expected from now
-        on. It runs again before the rule is published.
+        Saves
+        {{
+          r.taking.length === 1
+            ? 'this record and its links as they are now'
+            : `the first ${count(r.taking.length, 'record')} and their links as they are now`
+        }}, with this result as the expected one. The test runs before the rule is published.
       </p>
       <p class="mt-2 flex gap-2">
-        <button type="submit" class="button main">Keep</button
-        ><button type="button" class="button" @click="naming = null">Not now</button>
+        <button type="submit" class="button main">Save</button
+        ><button type="button" class="button" @click="naming = null">Cancel</button>
       </p>
     </form>
   </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { figure } from '#core/language/counts'
 import { sayDate, sayInstant, sayTime, sayWeekday } from '#core/time/say'
 import type { RehearsalView } from '~~/server/worker/rehearsals'
 import { recordPath } from '~/shared/paths'
@@ -21,7 +22,7 @@ const turnOver = (key: string): void => {
 </script>
 
 <template>
-  <ol class="mt-2 min-h-0 flex-1 overflow-auto pb-16" tabindex="0" aria-label="In the order in which it would happen">
+  <ol class="mt-2 min-h-0 flex-1 overflow-auto pb-16" tabindex="0" aria-label="In order of time">
     <li
       v-for="(line, i) in view.lines"
       :key="line.key"
@@ -49,7 +50,7 @@ const turnOver = (key: string): void => {
           ><button
             type="button"
             class="name-link font-serif text-[16px]"
-            :title="`Only ${line.recordName}`"
+            :title="`Show only ${line.recordName}`"
             @click="r.go({ only: r.only ? undefined : String(line.ref.id) })"
           >
             {{ line.recordName }}
@@ -57,13 +58,13 @@ const turnOver = (key: string): void => {
           <button
             type="button"
             class="name-link font-semibold text-violet"
-            :title="`${line.recordName}’s way through the sheet`"
+            :title="`Show ${line.recordName} step by step`"
             data-see-way
             @click="r.way(line.runId)"
           >
             {{ line.ruleName }}
           </button>
-          <i class="font-serif text-ink2">because {{ line.say }}</i></template
+          <i class="font-serif text-ink2">Why: {{ line.say }}</i></template
         >
         <template v-else
           ><button
@@ -85,26 +86,24 @@ const turnOver = (key: string): void => {
         >
         <span v-if="line.task && open === line.key" class="mt-1 block rounded-[3px] bg-paper2 px-3 py-2"
           ><b class="font-serif text-[16px] font-medium">{{ line.task.title }}</b
-          ><br /><span class="quiet"
-            >for
-            {{ line.task.assigneeId ? store.personName(line.task.assigneeId) : `the queue of ${line.task.queue}` }}, due
-            {{ sayDate(line.task.due) }}</span
+          ><br /><span class="quiet">
+            For {{ line.task.assigneeId ? store.personName(line.task.assigneeId) : `the ${line.task.queue} queue` }},
+            due {{ sayDate(line.task.due) }}</span
           ><span v-if="line.task.notes" class="block whitespace-pre-line">{{ line.task.notes }}</span
           ><NuxtLink :to="recordPath(line.ref)" class="word">Open {{ line.recordName }}</NuxtLink></span
         >
       </span>
     </li>
     <li v-if="view.lines.length === 0" class="py-12 text-center font-serif text-[18px]">
-      {{ r.only || r.day || r.owner ? 'Nothing happens here.' : 'Nothing would happen in this time.' }}
+      {{ r.only || r.day || r.owner ? 'Nothing for this filter.' : 'Nothing would happen in this period.' }}
       <p v-if="!r.only && !r.day && !r.owner && !r.back && r.script.length === 0" class="quiet mt-2 font-sans">
-        A rule that starts on a change needs one:
-        <button type="button" class="word" @click="r.askAssumed(true)">assume that it comes</button>, or go through
-        <button type="button" class="word" @click="r.goThroughPast">what really happened</button>.
+        A rule triggered by a change needs one:
+        <button type="button" class="word" @click="r.askAssumed(true)">add an assumption</button>, or
+        <button type="button" class="word" @click="r.goThroughPast">replay past changes</button>.
       </p>
     </li>
     <li v-else-if="view.total > view.lines.length" class="quiet py-2 pl-36">
-      The first {{ view.lines.length }} of {{ view.total.toLocaleString('en') }}: choose a day, an owner or a record for
-      the others.
+      Showing {{ view.lines.length }} of {{ figure(view.total) }}. Filter by day, owner or record to see more.
     </li>
   </ol>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count } from '#core/language/counts'
 import { sayWeekday } from '#core/time/say'
 import type { RehearsalView } from '~~/server/worker/rehearsals'
 import type { Rehearsal } from './useRehearsal'
@@ -8,11 +9,11 @@ const { r, view } = defineProps<{ r: Rehearsal; view: RehearsalView }>()
 const most = computed(() => Math.max(1, ...view.byDay.map(([, n]) => n)))
 const KINDS: Readonly<Record<string, string>> = {
   createTask: 'tasks',
-  setField: 'fields set',
-  moveStage: 'stages moved',
-  notify: 'people told',
-  assignOwner: 'given to somebody',
-  createRecord: 'records made',
+  setField: 'Field changes',
+  moveStage: 'Stage changes',
+  notify: 'Notifications',
+  assignOwner: 'Owner changes',
+  createRecord: 'Records created',
   qualify: 'qualified',
   decide: 'decided',
   linkMatch: 'linked',
@@ -29,7 +30,7 @@ const WARNING_TONES: Readonly<Record<string, string>> = {
 <template>
   <div>
     <template v-if="view.warnings.length > 0"
-      ><h2 class="text-[17px]!">To look at</h2>
+      ><h2 class="text-[17px]!">Review these</h2>
       <ul class="mt-1 mb-4 space-y-1.5">
         <li
           v-for="warning in view.warnings"
@@ -40,16 +41,16 @@ const WARNING_TONES: Readonly<Record<string, string>> = {
         >
           {{ warning.text }}
           <button v-if="warning.ref" type="button" class="word" @click="r.go({ only: String(warning.ref.id) })">
-            look
+            Show
           </button>
         </li>
       </ul></template
     >
     <template v-if="view.compared">
-      <h2 class="text-[17px]!">Beside the version that runs</h2>
+      <h2 class="text-[17px]!">Compared with the published version</h2>
       <p class="mt-1" data-compared>
-        {{ view.compared.same }} the same · {{ view.compared.onlyLeft }} only by the version that runs ·
-        {{ view.compared.onlyRight }} only by the draft · {{ view.compared.different }} otherwise
+        {{ view.compared.same }} the same · {{ view.compared.onlyLeft }} only in the published version ·
+        {{ view.compared.onlyRight }} only in the draft · {{ view.compared.different }} different
       </p>
       <details
         v-for="one in view.compared.records.slice(0, 60)"
@@ -60,22 +61,22 @@ const WARNING_TONES: Readonly<Record<string, string>> = {
           <b class="font-medium">{{ one.recordName }}</b>
           <span class="quiet">{{
             one.how === 'left'
-              ? 'only by the version that runs'
+              ? 'only in the published version'
               : one.how === 'right'
-                ? 'only by the draft'
-                : 'otherwise'
+                ? 'only in the draft'
+                : 'different'
           }}</span>
         </summary>
         <div class="grid grid-cols-2 gap-3 py-1 text-[13px]">
           <div>
-            <p class="quiet">runs now</p>
+            <p class="quiet">Published version</p>
             <p v-for="(line, i) in one.left" :key="i">{{ line }}</p>
-            <p v-if="one.left.length === 0" class="quiet">nothing</p>
+            <p v-if="one.left.length === 0" class="quiet">Nothing</p>
           </div>
           <div>
-            <p class="quiet">draft</p>
+            <p class="quiet">Draft</p>
             <p v-for="(line, i) in one.right" :key="i">{{ line }}</p>
-            <p v-if="one.right.length === 0" class="quiet">nothing</p>
+            <p v-if="one.right.length === 0" class="quiet">Nothing</p>
           </div>
         </div>
       </details>
@@ -96,7 +97,7 @@ const WARNING_TONES: Readonly<Record<string, string>> = {
         /><span class="text-right">{{ n }}</span>
       </li>
     </ul>
-    <h2 class="mt-4 text-[17px]!">Whose</h2>
+    <h2 class="mt-4 text-[17px]!">By person</h2>
     <ul>
       <li v-for="[who_, n] in view.byOwner" :key="who_" class="flex justify-between text-[13px]">
         <button
@@ -106,10 +107,10 @@ const WARNING_TONES: Readonly<Record<string, string>> = {
           @click="r.go({ owner: r.owner === who_ ? undefined : who_ })"
         >
           {{ r.ownerWord(who_) }}</button><span v-else>{{ who_ }}</span
-        ><span class="tabular-nums">{{ n }} {{ n === 1 ? 'task' : 'tasks' }}</span>
+        ><span class="tabular-nums">{{ count(n, 'task') }}</span>
       </li>
     </ul>
-    <h2 class="mt-4 text-[17px]!">What</h2>
+    <h2 class="mt-4 text-[17px]!">By action</h2>
     <ul>
       <li v-for="[kind, n] in view.byKind" :key="kind" class="flex justify-between text-[13px]">
         <span>{{ KINDS[kind] ?? kind }}</span><span class="tabular-nums">{{ n }}</span>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { stateTone } from '~/shared/run/tones'
+import { stateTone, STATE_WORDS } from '~/shared/run/tones'
 import { sayInstant } from '#core/time/say'
 import type { RehearsedSheet } from '#core/rehearsal/result'
 import { recordPath } from '~/shared/paths'
@@ -34,7 +34,7 @@ const told = computed(() =>
 function step(by: 1 | -1): void {
   at.value = Math.max(0, Math.min(stops.value.length, reached.value + by))
 }
-const WHAT = { task: 'Task for', mail: 'Mail to', notice: 'In the app, to' } as const
+const WHAT = { task: 'Task for', mail: 'Email to', notice: 'Notification to' } as const
 useKeys({
   ArrowRight: () => step(1),
   ArrowLeft: () => step(-1),
@@ -45,14 +45,14 @@ useKeys({
 </script>
 
 <template>
-  <section aria-label="Its way through the sheet" data-way>
+  <section aria-label="Step by step" data-way>
     <p class="flex items-baseline gap-3">
       <NuxtLink :to="recordPath(sheet.run.ref)" class="name-link font-serif text-[20px]">{{
         sheet.run.recordName
       }}</NuxtLink><span
         class="rounded-sm border px-1.5 text-[13px] font-semibold"
         :class="stateTone(sheet.run.state)"
-        >{{ sheet.run.state }}</span
+        >{{ STATE_WORDS[sheet.run.state] }}</span
       ><button type="button" class="button ml-auto py-0.5!" @click="emit('close')">Back <kbd>Esc</kbd></button>
     </p>
     <p class="quiet">{{ sheet.run.ruleName }}</p>
@@ -60,24 +60,24 @@ useKeys({
       <button
         type="button"
         class="button py-0.5!"
-        aria-label="One step back"
+        aria-label="Previous step"
         :disabled="reached === 0"
         @click="step(-1)"
       >
         ←</button
       ><span class="tabular-nums" aria-live="polite"
-        ><template v-if="reached === 0">it starts, </template
-        ><template v-else>step {{ reached }} of {{ stops.length }}, </template
+        ><template v-if="reached === 0">Start, </template
+        ><template v-else>Step {{ reached }} of {{ stops.length }}, </template
         ><b class="font-medium text-saffron">{{ sayInstant(nowMs, zone) }}</b></span
       ><button
         type="button"
         class="button py-0.5!"
-        aria-label="One step on"
+        aria-label="Next step"
         :disabled="reached === stops.length"
         @click="step(1)"
       >
         →</button
-      ><span class="ml-auto"><kbd>J</kbd> <kbd>K</kbd> next, before</span>
+      ><span class="ml-auto"><kbd>J</kbd> <kbd>K</kbd> next, previous record</span>
     </p>
     <RunSheet
       :triggers="sheet.triggers"
@@ -91,10 +91,10 @@ useKeys({
       timed
     />
     <p v-if="sheet.run.stop && reached === stops.length" class="mt-2 rounded-[3px] bg-paper px-3 py-2">
-      <span class="mark stop mr-2" aria-hidden="true" />It {{ sheet.run.state }}: {{ sheet.run.stop }}.
+      <span class="mark stop mr-2" aria-hidden="true" />{{ STATE_WORDS[sheet.run.state] }}: {{ sheet.run.stop }}.
     </p>
     <template v-if="told.length > 0">
-      <h2 class="mt-4 text-[17px]!">As it would read</h2>
+      <h2 class="mt-4 text-[17px]!">Preview of texts</h2>
       <article
         v-for="(text, i) in told"
         :key="i"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count, figure, plural } from '#core/language/counts'
 import type { Seen } from '#core/conditions/compile'
 import { OBJECT_WORDS } from '#core/records/kinds'
 import type { Values } from '#core/language/value'
@@ -25,7 +26,7 @@ const noted = computed(() => props.draft.noted.value)
 const openCount = computed(
   () =>
     findings.value.length +
-    noted.value.filter((finding) => finding.accepted === null && finding.severity !== 'note').length,
+    noted.value.filter((finding) => finding.accepted === null && finding.severity !== 'info').length,
 )
 function mendIt(finding: FindingLine): void {
   if (finding.fix) props.draft.set(finding.fix.rule)
@@ -86,7 +87,7 @@ defineExpose({
     <div role="tablist" aria-label="Evidence" class="flex gap-5 border-b border-hair font-serif text-[17px]">
       <button
         v-for="[key, label] in [
-          ['who', 'Who matches now'],
+          ['who', 'Matching now'],
           ['findings', openCount ? `Preflight ${openCount}` : 'Preflight'],
           ['versions', 'Versions'],
         ] as const"
@@ -101,20 +102,20 @@ defineExpose({
         {{ label }}
       </button>
     </div>
-    <div v-if="tab === 'who'" role="tabpanel" aria-label="Who matches now" class="flex min-h-0 flex-1 flex-col pt-3">
+    <div v-if="tab === 'who'" role="tabpanel" aria-label="Matching now" class="flex min-h-0 flex-1 flex-col pt-3">
       <div v-if="evidence" class="flex gap-6 text-[13px] text-ink2" aria-live="polite">
         <div>
           <b class="block font-serif text-[22px] leading-none font-medium text-ink" data-matched>{{
             evidence.matched.toLocaleString('en')
-          }}</b>of {{ evidence.total.toLocaleString('en') }} {{ many }} match
+          }}</b>of {{ count(evidence.total, rule.object) }} {{ plural(evidence.matched, 'matches', 'match') }}
         </div>
         <div v-if="rule.conditions.mode === 'all' && rule.conditions.items.length > 0">
           <b class="block font-serif text-[22px] leading-none font-medium text-ink" data-near>{{
             evidence.near.toLocaleString('en')
-          }}</b>fail one thing only
+          }}</b>{{ plural(evidence.near, 'fails', 'fail') }} only one condition
         </div>
       </div>
-      <p v-else class="quiet">Looking through your {{ many }} …</p>
+      <p v-else class="quiet">Checking your {{ many }}…</p>
       <div
         v-if="evidence"
         class="mt-3 min-h-0 flex-1 overflow-auto pb-6"
@@ -124,7 +125,7 @@ defineExpose({
       >
         <table class="ledger table-fixed">
           <caption class="sr-only">
-            Records that match, then those that fail one thing only
+            Matching records, then records that fail one condition
           </caption>
           <colgroup>
             <col />
@@ -162,7 +163,7 @@ defineExpose({
                   <SeenList v-if="looked" :seen="looked.seen" :mode="rule.conditions.mode" /><label
                     v-if="looked && hasPaths"
                     class="flex items-baseline gap-1.5 py-0.5 text-[13px]"
-                    ><input v-model="onlyItsWay" type="checkbox" />only the way it goes</label
+                    ><input v-model="onlyItsWay" type="checkbox" />Show only the path it takes</label
                   ><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="word"
                     >Open {{ row.values.name }}</NuxtLink
                   >
@@ -172,7 +173,7 @@ defineExpose({
           </tbody>
           <tbody v-if="evidence.misses.length">
             <tr>
-              <td :colspan="columns.length + 1" class="pt-3! font-serif text-[15px]">Nearly, but for one thing</td>
+              <td :colspan="columns.length + 1" class="pt-3! font-serif text-[15px]">Fail one condition</td>
             </tr>
             <template v-for="row in evidence.misses" :key="row.id">
               <tr
@@ -200,7 +201,7 @@ defineExpose({
                   <SeenList v-if="looked" :seen="looked.seen" :mode="rule.conditions.mode" /><label
                     v-if="looked && hasPaths"
                     class="flex items-baseline gap-1.5 py-0.5 text-[13px]"
-                    ><input v-model="onlyItsWay" type="checkbox" />only the way it goes</label
+                    ><input v-model="onlyItsWay" type="checkbox" />Show only the path it takes</label
                   ><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="word"
                     >Open {{ row.values.name }}</NuxtLink
                   >
@@ -210,12 +211,12 @@ defineExpose({
           </tbody>
         </table>
         <p v-if="evidence.matched > evidence.rows.length" class="quiet pt-2">
-          The first {{ evidence.rows.length }} of {{ evidence.matched.toLocaleString('en') }}.
+          Showing {{ evidence.rows.length }} of {{ figure(evidence.matched) }}.
         </p>
         <p v-if="evidence.matched === 0" class="pt-3 font-serif text-[16px]">
-          Nothing matches now.
+          <template v-if="evidence.total > 0">No {{ many }} match now.</template>
           <template v-if="evidence.total === 0"
-            >There are no {{ many }} yet: <NuxtLink to="/data" class="word">bring some in</NuxtLink>.</template
+            >No {{ many }} yet. <NuxtLink to="/data" class="word">Import some</NuxtLink></template
           >
         </p>
       </div>
@@ -229,10 +230,12 @@ defineExpose({
     >
       <p v-if="findings.length === 0" class="pb-2 font-serif text-[16px]">
         {{
-          noted.length === 0 ? 'Nothing: the rule can be switched on.' : 'It can be switched on. Look at this first:'
+          noted.length === 0
+            ? 'No problems. The rule can be switched on.'
+            : 'The rule can be switched on. Review these first:'
         }}
       </p>
-      <p v-else class="part pb-1">Still to do</p>
+      <p v-else class="part pb-1">To finish</p>
       <ul class="space-y-1.5">
         <li v-for="finding in findings" :key="finding.part + finding.id + finding.param">
           <button
@@ -257,7 +260,7 @@ defineExpose({
     <div v-else role="tabpanel" aria-label="Versions" class="min-h-0 flex-1 overflow-auto pb-6" tabindex="0">
       <Suspense
         ><VersionList :rule-id="ruleId" :draft="draft" :editable="editable" /><template #fallback
-          ><p class="quiet pt-3">Looking …</p></template
+          ><p class="quiet pt-3">Loading…</p></template
         ></Suspense
       >
     </div>

@@ -15,8 +15,8 @@ const emit = defineEmits<{ look: [finding: FindingLine]; mend: [finding: Finding
 const store = useCatalogue()
 const open = computed(() => props.findings.filter((finding) => finding.accepted === null))
 const stands = computed(() => props.findings.filter((finding) => finding.accepted !== null))
-const WORDS = { grave: 'will go wrong', likely: 'hardly meant', note: 'good to know' } as const
-const MARKS = { grave: 'stop', likely: 'time', note: 'outside' } as const
+const WORDS = { error: 'Error', warning: 'Warning', info: 'Info' } as const
+const MARKS = { error: 'stop', warning: 'time', info: 'outside' } as const
 const letting = ref<string | null>(null)
 const reason = ref('')
 const idOf = (finding: FindingLine): string => `${finding.ruleId} ${finding.key}`
@@ -59,7 +59,7 @@ function key(finding: FindingLine, event: KeyboardEvent): void {
 
 <template>
   <div>
-    <ul class="space-y-2" aria-label="Findings">
+    <ul class="space-y-2" aria-label="Problems">
       <li
         v-for="finding in open"
         :key="idOf(finding)"
@@ -84,7 +84,11 @@ function key(finding: FindingLine, event: KeyboardEvent): void {
           <span
             class="flex-none text-[12px]"
             :class="
-              finding.severity === 'grave' ? 'text-brick' : finding.severity === 'likely' ? 'text-saffron' : 'text-ink2'
+              finding.severity === 'error'
+                ? 'text-brick'
+                : finding.severity === 'warning'
+                  ? 'text-saffron'
+                  : 'text-ink2'
             "
             >{{ WORDS[finding.severity] }}</span
           >
@@ -100,14 +104,14 @@ function key(finding: FindingLine, event: KeyboardEvent): void {
             v-model="reason"
             class="entry flex-1 py-0.5!"
             maxlength="500"
-            placeholder="why it may stay as it is"
-            aria-label="Why it may stay as it is"
+            placeholder="Reason for accepting"
+            aria-label="Reason for accepting"
             @vue:mounted="($event.el as HTMLElement).focus()"
-          /><button class="button py-0.5!" type="submit">Let it stand</button>
+          /><button class="button py-0.5!" type="submit">Accept</button>
         </form>
         <p v-else-if="editable" class="mt-0.5 ml-5 flex gap-4 text-[13px]">
           <button v-if="finding.fix" type="button" class="word" @click="emit('mend', finding)">
-            {{ finding.fix.say }} <kbd>F</kbd>
+            Fix: {{ finding.fix.say }} <kbd>F</kbd>
           </button>
           <button
             v-if="finding.kind !== 'unfinished'"
@@ -115,13 +119,13 @@ function key(finding: FindingLine, event: KeyboardEvent): void {
             class="text-ink2 hover:text-ink"
             @click="begin(finding)"
           >
-            let it stand <kbd>L</kbd>
+            Accept <kbd>L</kbd>
           </button>
         </p>
       </li>
     </ul>
-    <section v-if="stands.length > 0" class="pt-3" aria-label="Let stand">
-      <p class="part">Let stand</p>
+    <section v-if="stands.length > 0" class="pt-3" aria-label="Accepted">
+      <p class="part">Accepted</p>
       <ul>
         <li v-for="finding in stands" :key="idOf(finding)" class="border-b border-hair py-1.5">
           <p>
@@ -132,7 +136,7 @@ function key(finding: FindingLine, event: KeyboardEvent): void {
           <p class="quiet">
             <i class="font-serif text-[15px]">{{ finding.accepted?.reason }}</i> · {{ finding.accepted?.person }},
             {{ sayInstant(finding.accepted?.atMs ?? 0, store.catalogue.workspace.zone) }}
-            <button v-if="editable" type="button" class="word ml-2" @click="takeUp(finding)">take it up again</button>
+            <button v-if="editable" type="button" class="word ml-2" @click="takeUp(finding)">Reopen</button>
           </p>
         </li>
       </ul>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count } from '#core/language/counts'
 import type { Field } from '#core/fields/field'
 import { FIELD_TYPES } from '#core/fields/types'
 import { sayDate } from '#core/time/say'
@@ -67,7 +68,7 @@ const bands = computed(() =>
     :viewBox="`0 0 ${WIDTH} ${24 + lanes * 5 + 14}`"
     class="my-1 block w-full max-w-[560px]"
     role="img"
-    :aria-label="`Line of ${field.label}: ${coverage.gaps.length === 0 ? 'no holes' : `${coverage.gaps.length} holes`}`"
+    :aria-label="`Coverage of ${field.label}: ${coverage.gaps.length === 0 ? 'no gaps' : count(coverage.gaps.length, 'gap')}`"
   >
     <g v-for="(cell, i) in cells" :key="i">
       <rect v-if="cell.hole" :x="cell.x" y="0" :width="cell.width" :height="10 + lanes * 5" fill="var(--brick-t)" />

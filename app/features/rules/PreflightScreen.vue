@@ -12,9 +12,9 @@ const route = useRoute()
 const { data, problem, refresh } = await useLiveQuery('/api/v1/preflight', { changedBy: ['rules'] })
 const SEVERITIES = [
   ['', 'all'],
-  ['grave', 'will go wrong'],
-  ['likely', 'hardly meant'],
-  ['note', 'good to know'],
+  ['error', 'Error'],
+  ['warning', 'Warning'],
+  ['info', 'Info'],
 ] as const
 const severity = computed({
   get: () => (typeof route.query.severity === 'string' ? route.query.severity : ''),
@@ -44,9 +44,9 @@ async function mend(finding: FindingLine): Promise<void> {
   <div class="h-full overflow-auto px-8 pt-5 pb-12">
     <div class="flex items-baseline gap-4">
       <h1>Preflight</h1>
-      <p class="quiet">What reading all rules together brings to light, before they run.</p>
+      <p class="quiet">Problems found by checking all rules together, before they run.</p>
       <label class="quiet ml-auto"
-        >show
+        >Show
         <select v-model="severity" class="entry">
           <option v-for="[value, label] in SEVERITIES" :key="value" :value="value">
             {{ label }} ({{ count(value) }})
@@ -55,7 +55,7 @@ async function mend(finding: FindingLine): Promise<void> {
       >
       <NuxtLink to="/rules" class="button">Rules</NuxtLink>
     </div>
-    <p v-if="problem" class="mt-4 text-brick" role="alert">The rules cannot be looked through just now.</p>
+    <p v-if="problem" class="mt-4 text-brick" role="alert">Rules could not be checked. Try again.</p>
     <FindingList
       v-else-if="shown.length > 0"
       class="mt-4 max-w-[900px]"
@@ -66,10 +66,8 @@ async function mend(finding: FindingLine): Promise<void> {
       @changed="refresh()"
     />
     <div v-else class="mt-16 text-center">
-      <p class="font-serif text-[20px]">Nothing was found.</p>
-      <p class="quiet mt-1">
-        Every rule that runs, and every draft, was read against the others and against your records.
-      </p>
+      <p class="font-serif text-[20px]">No problems found.</p>
+      <p class="quiet mt-1">All rules and drafts were checked against each other and your records.</p>
     </div>
   </div>
 </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { OBJECT_WORDS } from '#core/records/kinds'
+import { count, nounOf, plural } from '#core/language/counts'
 import { attempt, read, send } from '~/shared/api/api'
 import AppDialog from '~/shared/dialog/AppDialog.vue'
 import type { PublishChoice } from './publishChoice'
@@ -23,7 +23,7 @@ const canLetThrough = computed(
   () => (evidence.value?.matched ?? 0) > 0 && rule.value.triggers.some((trigger) => trigger.kind !== 'byHand'),
 )
 const warned = computed(
-  () => props.draft.noted.value.filter((finding) => finding.accepted === null && finding.severity !== 'note').length,
+  () => props.draft.noted.value.filter((finding) => finding.accepted === null && finding.severity !== 'info').length,
 )
 
 interface CaseRun {
@@ -53,49 +53,46 @@ const publish = (): void => emit('publish', { ...choice })
 
 <template>
   <AppDialog
-    :title="on ? 'Publish this version?' : 'Switch it on?'"
-    label="Switch the rule on"
+    :title="on ? 'Publish changes?' : 'Switch on this rule?'"
+    label="Switch on this rule"
     :width="460"
     @close="emit('close')"
   >
     <p class="mt-2">
-      From now on it starts when
-      {{ rule.triggers.length === 1 ? 'its start happens' : 'any of its starts happens' }}:
-      <b>{{ started }} {{ started === 1 ? 'time' : 'times' }}</b> in the last 30 days.
+      From now on it runs when {{ rule.triggers.length === 1 ? 'its trigger happens' : 'any of its triggers happens' }}:
+      <b>{{ count(started, 'time') }}</b> in the last 30 days.
       <b>{{ evidence?.matched }} of {{ evidence?.total }}</b>
-      {{ OBJECT_WORDS[rule.object].many }} would get past its conditions today.
+      {{ nounOf(evidence?.total ?? 0, rule.object) }} {{ plural(evidence?.matched ?? 0, 'meets', 'meet') }} its
+      conditions today.
     </p>
-    <p class="mt-2">
-      Nothing happens to records that are there until they change<template v-if="!canLetThrough">.</template
-      ><template v-else>, unless you let them through:</template>
-    </p>
+    <p class="mt-2">Existing records are left alone until something triggers the rule.</p>
     <label v-if="canLetThrough" class="mt-1 flex items-baseline gap-2"
       ><input v-model="choice.through" type="checkbox" data-through /><span
-        >let the <b>{{ evidence?.matched.toLocaleString('en') }}</b> through that match now
-        <span class="quiet">(listed beside the sheet)</span></span
+        >Also run it now for the <b>{{ count(evidence?.matched ?? 0, rule.object) }}</b> that
+        {{ plural(evidence?.matched ?? 0, 'matches', 'match') }} <span class="quiet">(listed on the right)</span></span
       ></label
     >
     <p v-if="warned > 0" class="mt-2 rounded-[3px] bg-saffron-t px-2 py-1 text-saffron">
-      Preflight found {{ warned }} {{ warned === 1 ? 'thing' : 'things' }} to look at first.
-      <button type="button" class="word" @click="emit('findings')">Look</button>
+      Preflight found {{ count(warned, 'warning') }}.
+      <button type="button" class="word" @click="emit('findings')">Review</button>
     </p>
     <div v-if="changes.length > 0" class="mt-2 max-h-40 overflow-auto">
-      <p class="font-semibold">Since version {{ version }}</p>
+      <p class="font-semibold">Changes since version {{ version }}</p>
       <ul>
         <li v-for="line in changes" :key="line" class="font-serif text-[15px]">{{ line }}</li>
       </ul>
     </div>
     <label v-if="waiting > 0 && on" class="mt-2 block"
-      ><b class="font-semibold">{{ waiting === 1 ? 'One run waits' : `${waiting.toLocaleString('en')} runs wait` }}</b>
-      in the version that runs:
-      <select v-model="choice.waiting" class="entry" aria-label="Runs that wait" data-waiting>
-        <option value="finish">finish by that version</option>
-        <option value="move">go on by this one, where it has their step</option>
-        <option value="end">end now</option>
+      ><b class="font-semibold">{{ count(waiting, 'run') }}</b> {{ plural(waiting, 'is', 'are') }} waiting in the
+      published version:
+      <select v-model="choice.waiting" class="entry" aria-label="Waiting runs" data-waiting>
+        <option value="finish">Finish in that version</option>
+        <option value="move">Continue in the new version if the step still exists</option>
+        <option value="end">End now</option>
       </select></label
     >
     <p v-if="caseRuns && caseRuns.length > 0 && otherwise.length === 0" class="mt-2 text-moss" data-cases>
-      {{ caseRuns.length === 1 ? 'Its case comes' : `All its ${caseRuns.length} cases come` }} as expected.
+      {{ caseRuns.length === 1 ? 'Its test case passes.' : `All ${count(caseRuns.length, 'testCase')} pass.` }}
     </p>
     <div
       v-else-if="otherwise.length > 0"
@@ -103,22 +100,20 @@ const publish = (): void => emit('publish', { ...choice })
       data-cases
     >
       <p v-for="one in otherwise" :key="one.id">
-        <b class="font-semibold">{{ one.name }}</b> comes otherwise: {{ one.wrong[0]
+        Test case <b class="font-semibold">“{{ one.name }}”</b> gives a different result: {{ one.wrong[0]
         }}<template v-if="one.wrong.length > 1"> and {{ one.wrong.length - 1 }} more</template>
       </p>
       <p class="flex items-baseline gap-3">
-        <NuxtLink :to="`/cases?rule=${ruleId}`" class="word"
-          >Look at {{ otherwise.length === 1 ? 'it' : 'them' }}</NuxtLink
-        >
-        <label class="text-ink"><input v-model="choice.anyway" type="checkbox" data-anyway /> that is meant</label>
+        <NuxtLink :to="`/cases?rule=${ruleId}`" class="word">Review</NuxtLink>
+        <label class="text-ink"><input v-model="choice.anyway" type="checkbox" data-anyway /> Publish anyway</label>
       </p>
     </div>
     <label class="quiet mt-2 block"
-      >a note for later<br /><input
+      >Note (optional)<br /><input
         v-model="choice.note"
         class="entry w-full"
         maxlength="500"
-        placeholder="why it is as it is"
+        placeholder="Why did you change it?"
         @keydown.enter="publish"
     /></label>
     <div class="mt-4 flex gap-2">
@@ -132,7 +127,7 @@ const publish = (): void => emit('publish', { ...choice })
       >
         {{ on ? 'Publish' : 'Switch on' }}
       </button>
-      <button type="button" class="button" @click="emit('close')">Not yet</button>
+      <button type="button" class="button" @click="emit('close')">Cancel</button>
     </div>
   </AppDialog>
 </template>

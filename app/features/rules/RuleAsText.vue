@@ -15,7 +15,7 @@ const notices = useNotices()
 async function copyWords(): Promise<void> {
   await navigator.clipboard.writeText(ruleToText(props.rule, store.catalogue))
   emit('close')
-  notices.tell({ tone: 'plain', title: 'Copied', text: 'The rule as text to be read.' })
+  notices.tell({ tone: 'plain', title: 'Copied', text: 'The rule is on your clipboard as text.' })
 }
 async function keepFile(as: 'yaml' | 'json'): Promise<void> {
   const { ruleToJson, ruleToYaml } = await import('#core/formats/rule-text')
@@ -30,27 +30,27 @@ async function fromFile(event: Event): Promise<void> {
   if (!file) return
   const { readRuleText } = await import('#core/formats/rule-text')
   const found = readRuleText(await file.text())
-  if (!found.ok) refuse('The file cannot be read', sayProblem(found.problem))
+  if (!found.ok) refuse('File not imported', sayProblem(found.problem))
   else if (found.value.object !== props.rule.object && props.hasRun)
-    refuse('Not taken', 'The kind of record of a rule that has run cannot change.')
+    refuse('File not imported', 'The record type of a rule can’t change once it has been switched on.')
   else emit('take', found.value)
 }
 </script>
 
 <template>
-  <PopOver anchor="[data-as-text]" label="The rule as text" @close="emit('close')">
+  <PopOver anchor="[data-as-text]" label="Export rule" @close="emit('close')">
     <div class="flex flex-col items-start gap-1.5 p-1 text-[14px]">
       <button type="button" class="word" @vue:mounted="($event.el as HTMLElement).focus()" @click="copyWords">
-        Copy it to be read
+        Copy as text
       </button>
-      <button type="button" class="word" @click="keepFile('yaml')">Keep it as a YAML file</button>
-      <button type="button" class="word" @click="keepFile('json')">Keep it as a JSON file</button>
+      <button type="button" class="word" @click="keepFile('yaml')">Download YAML</button>
+      <button type="button" class="word" @click="keepFile('json')">Download JSON</button>
       <label v-if="editable" class="word cursor-pointer focus-within:outline-2"
-        >Take it from a file<input type="file" class="sr-only" accept=".yaml,.yml,.json" @change="fromFile"
+        >Replace from file…<input type="file" class="sr-only" accept=".yaml,.yml,.json" @change="fromFile"
       /></label>
       <span class="quiet"
-        >A file of either kind follows
-        <a class="word" href="/api/v1/rule-schema" download="rule.schema.json">one schema</a>.</span
+        >Both formats follow the same
+        <a class="word" href="/api/v1/rule-schema" download="rule.schema.json">schema</a>.</span
       >
     </div>
   </PopOver>

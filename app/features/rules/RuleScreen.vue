@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count, countOrNone } from '#core/language/counts'
 import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
 import { sayInstant } from '#core/time/say'
 import type { Finding } from '#core/rules/check'
@@ -22,7 +23,7 @@ const id = Number(route.params.id)
 const store = useCatalogue()
 const { data: facts, refresh } = await orFail(
   useLiveQuery('/api/v1/rules/:id', { params: { id }, changedBy: ['rules', 'run'] }),
-  `There is no rule ${id}.`,
+  `Rule ${id} does not exist.`,
 )
 const editable = store.may('build') && facts.value.state !== 'archived'
 const draft = useRuleDraft(id, { draft: facts.value.draft, rev: facts.value.draftRev }, editable)
@@ -43,17 +44,17 @@ const undoing = ref(false)
 const changed = computed(() => facts.value.unpublished || draft.past.value.length > 0)
 const stateWord = computed(() => {
   const { state, version } = facts.value
-  if (state === 'draft') return 'Draft · never on'
-  return `${state === 'on' ? 'On' : state === 'off' ? 'Off' : 'Archived'} · version ${version}${facts.value.unpublished ? ' · edited since' : ''}`
+  if (state === 'draft') return 'Draft, never switched on'
+  return `${state === 'on' ? 'On' : state === 'off' ? 'Off' : 'Archived'} · Version ${version}${facts.value.unpublished ? ' · Unpublished changes' : ''}`
 })
 const saveWord = computed(
   () =>
     ({
       saved: '',
-      saving: 'saving …',
-      waiting: 'saving …',
-      conflict: 'somebody else saved: reload to see it',
-      offline: 'not saved yet',
+      saving: 'Saving…',
+      waiting: 'Saving…',
+      conflict: 'Changed by someone else. Reload to see it.',
+      offline: 'Not saved yet',
     })[draft.save.value],
 )
 
@@ -132,7 +133,7 @@ const setObject = ({ value }: HTMLSelectElement): void =>
             v-if="editable"
             :value="typed ?? rule.name"
             class="-ml-1 w-full truncate rounded-[3px] bg-transparent px-1 font-serif text-[27px] leading-tight font-medium tracking-tight hover:bg-paper2"
-            aria-label="Name of the rule"
+            aria-label="Rule name"
             maxlength="200"
             @input="typed = ($event.target as HTMLInputElement).value"
             @change="rename"
@@ -140,7 +141,7 @@ const setObject = ({ value }: HTMLSelectElement): void =>
           <p v-else class="font-serif text-[27px] font-medium">{{ rule.name }}</p>
         </div>
         <button type="button" class="button flex-none" data-as-text :aria-expanded="asText" @click="asText = !asText">
-          As text …
+          Export…
         </button>
         <RuleAsText
           v-if="asText"
@@ -157,7 +158,7 @@ const setObject = ({ value }: HTMLSelectElement): void =>
           </button>
           <button v-if="facts.state === 'on'" type="button" class="button" @click="leave('off')">Switch off</button>
           <button v-if="facts.state === 'on' && changed" type="button" class="button main" data-switch-on @click="ask">
-            Publish …
+            Publish…
           </button>
           <button
             v-if="facts.state === 'draft' || facts.state === 'off'"
@@ -166,7 +167,7 @@ const setObject = ({ value }: HTMLSelectElement): void =>
             data-switch-on
             @click="ask"
           >
-            Switch on …
+            Switch on…
           </button>
           <button
             v-if="facts.state === 'draft' || facts.state === 'off'"
@@ -190,7 +191,7 @@ const setObject = ({ value }: HTMLSelectElement): void =>
             class="button"
             @click="removeForGood"
           >
-            Delete for good
+            Delete permanently
           </button>
         </div>
       </div>
@@ -204,39 +205,33 @@ const setObject = ({ value }: HTMLSelectElement): void =>
         <select
           v-if="canSwitchObject"
           class="entry py-0.5!"
-          aria-label="Kind of record"
+          aria-label="Record type"
           :value="rule.object"
           @change="setObject($event.target as HTMLSelectElement)"
         >
-          <option v-for="object in OBJECTS" :key="object" :value="object">{{ OBJECT_WORDS[object].many }}</option>
+          <option v-for="object in OBJECTS" :key="object" :value="object">{{ OBJECT_WORDS[object].Many }}</option>
         </select>
-        <span v-else>{{ OBJECT_WORDS[rule.object].many }}</span>
+        <span v-else>{{ OBJECT_WORDS[rule.object].Many }}</span>
         <span
-          >{{ store.personName(facts.changedBy) }},
+          >Last changed by {{ store.personName(facts.changedBy) }},
           {{ sayInstant(facts.changedAt, store.catalogue.workspace.zone) }}</span
         >
-        <NuxtLink :to="`/journal?rule=${id}`" class="name-link">{{
-          facts.runs === 0
-            ? 'never run'
-            : facts.runs === 1
-              ? 'ran once'
-              : `ran ${facts.runs.toLocaleString('en')} times`
-        }}</NuxtLink>
+        <NuxtLink :to="`/journal?rule=${id}`" class="name-link">{{ countOrNone(facts.runs, 'run') }}</NuxtLink>
         <span
           aria-live="polite"
           :class="draft.save.value === 'conflict' || draft.save.value === 'offline' ? 'text-brick' : ''"
           >{{ saveWord }}</span
         >
         <NuxtLink v-if="facts.cases > 0" :to="`/cases?rule=${id}`" class="name-link">{{
-          facts.cases === 1 ? 'one case' : `${facts.cases} cases`
+          count(facts.cases, 'testCase')
         }}</NuxtLink>
         <NuxtLink v-if="facts.waiting > 0" :to="`/ahead?rule=${id}`" class="name-link text-saffron"
-          >{{ facts.waiting }} waiting</NuxtLink
+          >{{ count(facts.waiting, 'run') }} waiting</NuxtLink
         >
         <button v-if="store.may('build') && facts.runs > 0" type="button" class="name-link" @click="undoing = true">
-          take back what it did …
+          Undo what it did…
         </button>
-        <span v-if="!store.may('build')">You can read this rule; specialists change it.</span>
+        <span v-if="!store.may('build')">Read-only. Only specialists can edit rules.</span>
       </p>
       <Suspense><RuleWork :rule-id="id" :editable="store.may('build')" /></Suspense>
       <RuleSheet ref="sheet" :draft="draft" :editable="editable" :miss-id="missId" :gone="gone" />

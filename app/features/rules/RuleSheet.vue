@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { plainSentence } from '#core/language/sentence'
+import { count, plural } from '#core/language/counts'
 import { idsIn, type Group, type GroupMode } from '#core/conditions/document'
 import type { Value } from '#core/language/value'
 import type { ObjectKind } from '#core/records/kinds'
@@ -24,7 +26,7 @@ import {
   type PartKind,
   type PartRef,
 } from '#core/rules/edit'
-import { goesByTime, goingOnSentence } from '#core/rules/going-on'
+import { goesByTime, goesOnAsUsual, goingOnSentence } from '#core/rules/going-on'
 import { sayInstant } from '#core/time/say'
 import { repeatSentence } from '#core/rules/repeats'
 import { STEPS, STEP_NAMES, type StepName } from '#core/rules/steps'
@@ -75,14 +77,14 @@ const bad = computed(() => {
   return found
 })
 const TONES = {
-  grave: 'bg-brick-t text-brick',
-  likely: 'bg-saffron-t text-saffron',
-  note: 'bg-slate-t text-slate',
+  error: 'bg-brick-t text-brick',
+  warning: 'bg-saffron-t text-saffron',
+  info: 'bg-slate-t text-slate',
 } as const
 const findingsOf = (id: string): readonly Pinned[] => [
   ...props.draft.findings.value
     .filter((finding) => finding.id === id && (finding.part === 'branch' || finding.problem.code !== 'missing'))
-    .map(({ text }) => ({ text, tone: TONES.grave })),
+    .map(({ text }) => ({ text, tone: TONES.error })),
   ...props.draft.noted.value
     .filter(
       (finding) => finding.id === id && finding.id !== '' && finding.accepted === null && finding.kind !== 'tableHoles',
@@ -204,8 +206,7 @@ const triggerOptions = computed(() =>
     value: name,
     label: TRIGGERS[name].does,
     words: TRIGGERS[name].hint,
-    hint:
-      evidence.value?.kinds[name] === undefined ? '' : `${evidence.value.kinds[name].toLocaleString('en')} in 30 days`,
+    hint: evidence.value?.kinds[name] === undefined ? '' : `${count(evidence.value.kinds[name], 'time')} in 30 days`,
   })),
 )
 const folded = ref<ReadonlySet<string>>(new Set())
@@ -257,6 +258,12 @@ async function shift(id: string, by: -1 | 1): Promise<void> {
 
 useSheetKeys(props, { open, remove, shift })
 defineExpose({ open, edit })
+/** How often a record may go through, and how a rule goes on: folded while both are as usual. */
+const asUsual = ref(false)
+const usualLines = computed(() => [
+  ...(rule.value.repeats ? [] : [plainSentence(repeatSentence(undefined))]),
+  ...(goesByTime(rule.value) && goesOnAsUsual(rule.value) ? [plainSentence(goingOnSentence(rule.value))] : []),
+])
 </script>
 
 <template>
@@ -291,17 +298,16 @@ defineExpose({ open, edit })
             v-if="editable"
             type="button"
             class="quiet px-1 opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100"
-            aria-label="Remove this start"
+            :aria-label="`Remove trigger: ${plainSentence(TRIGGERS[trigger.kind].sentence(trigger.params, names))}`"
             @click="remove(`trigger:${trigger.id}`)"
           >
-            remove
+            Remove
           </button>
           <span
             v-if="evidence && evidence.started[trigger.id] !== undefined && !TRIGGERS[trigger.kind].byClock"
             class="quiet whitespace-nowrap"
             :title="TRIGGERS[trigger.kind].hint"
-            >{{ evidence.started[trigger.id] }} {{ evidence.started[trigger.id] === 1 ? 'time' : 'times' }} in the last
-            30 days</span
+            >{{ count(evidence.started[trigger.id]!, 'time') }} in the last 30 days</span
           >
         </div>
         <div
@@ -310,7 +316,7 @@ defineExpose({ open, edit })
           :data-moments="trigger.id"
         >
           <p class="quiet">
-            {{ evidence.clocks[trigger.id]!.moments.length === 0 ? 'No moment is ahead on your records.' : 'Next:' }}
+            {{ evidence.clocks[trigger.id]!.moments.length === 0 ? 'No upcoming times for your records.' : 'Next:' }}
             <template
               v-for="(one, m) in evidence.clocks[trigger.id]!.moments.slice(0, allMoments.has(trigger.id) ? 10 : 3)"
               :key="`${one.atMs} ${one.id}`"
@@ -320,7 +326,7 @@ defineExpose({ open, edit })
                 }}<NuxtLink :to="recordPath({ object: rule.object, id: one.id })" class="word">{{
                   one.name
                 }}</NuxtLink></template
-              ><template v-else>, for {{ one.count }}</template></template
+              ><template v-else>, for {{ count(one.count ?? 0, rule.object) }}</template></template
             >{{ ' ' }}
             <button
               v-if="evidence.clocks[trigger.id]!.moments.length > 3"
@@ -328,27 +334,35 @@ defineExpose({ open, edit })
               class="word ml-1"
               @click="allMoments = allMoments.has(trigger.id) ? new Set() : new Set([trigger.id])"
             >
-              {{ allMoments.has(trigger.id) ? 'fewer' : `the next ${evidence.clocks[trigger.id]!.moments.length}` }}
+              {{
+                allMoments.has(trigger.id) ? 'Show fewer' : `Show next ${evidence.clocks[trigger.id]!.moments.length}`
+              }}
             </button>
           </p>
           <p v-if="evidence.clocks[trigger.id]!.looked > 0" class="quiet">
-            Of {{ evidence.clocks[trigger.id]!.looked }} that match, {{ evidence.clocks[trigger.id]!.coming }} have it
-            ahead<template v-if="evidence.clocks[trigger.id]!.passed > 0"
+            Of {{ count(evidence.clocks[trigger.id]!.looked, rule.object) }} that
+            {{ plural(evidence.clocks[trigger.id]!.looked, 'meets', 'meet') }} the conditions,
+            {{ evidence.clocks[trigger.id]!.coming }}
+            {{ plural(evidence.clocks[trigger.id]!.coming, 'is', 'are') }} still to come<template
+              v-if="evidence.clocks[trigger.id]!.passed > 0"
               >,
               <b class="font-semibold text-saffron"
-                >{{ evidence.clocks[trigger.id]!.passed }} have it behind them: nothing starts for these</b
+                >{{ evidence.clocks[trigger.id]!.passed }}
+                {{ plural(evidence.clocks[trigger.id]!.passed, 'is', 'are') }} already past (the rule won’t run for
+                {{ plural(evidence.clocks[trigger.id]!.passed, 'it', 'these') }})</b
               ></template
             ><template v-if="evidence.clocks[trigger.id]!.empty > 0"
-              >, {{ evidence.clocks[trigger.id]!.empty }} hold no date</template
+              >, {{ evidence.clocks[trigger.id]!.empty }}
+              {{ plural(evidence.clocks[trigger.id]!.empty, 'has', 'have') }} no date</template
             >.
           </p>
         </div>
         <p v-if="neighbours(evidence?.kinds, trigger.kind) !== ''" class="quiet pb-0.5" data-neighbours>
-          instead: {{ neighbours(evidence?.kinds, trigger.kind) }}
+          Other triggers: {{ neighbours(evidence?.kinds, trigger.kind) }}
         </p>
       </template>
       <p
-        v-if="rule.triggers.length > 0 && (editable || rule.repeats)"
+        v-if="rule.triggers.length > 0 && (rule.repeats || (editable && asUsual))"
         class="py-0.5 font-serif text-[15px] text-ink2"
         data-line="repeats:rule"
       >
@@ -360,7 +374,11 @@ defineExpose({ open, edit })
           @edit="edit('repeats:rule', $event)"
         />
       </p>
-      <p v-if="goesByTime(rule)" class="py-0.5 font-serif text-[15px] text-ink2" data-line="goingOn:rule">
+      <p
+        v-if="goesByTime(rule) && (!goesOnAsUsual(rule) || (editable && asUsual))"
+        class="py-0.5 font-serif text-[15px] text-ink2"
+        data-line="goingOn:rule"
+      >
         <SentenceWords
           :parts="goingOnSentence(rule)"
           path="goingOn:rule"
@@ -369,16 +387,26 @@ defineExpose({ open, edit })
           @edit="edit('goingOn:rule', $event)"
         />
       </p>
-      <p v-if="editable" class="pb-1">
+      <p v-if="editable" class="flex items-center gap-3 pb-1">
         <button
           type="button"
-          class="font-serif text-[14px] text-ink2 italic hover:text-ink"
+          class="act"
           :class="rule.triggers.length === 0 && 'word text-[18px]!'"
           :data-missing="rule.triggers.length === 0 ? '' : undefined"
           data-word="add:trigger/kind"
           @click="open('add:trigger', 'kind')"
         >
-          {{ rule.triggers.length ? 'or when …' : 'choose what starts it' }}
+          {{ rule.triggers.length ? 'Or when…' : 'Add trigger' }}</button><button
+          v-if="rule.triggers.length > 0 && usualLines.length > 0"
+          type="button"
+          class="more-usual"
+          :aria-expanded="asUsual"
+          :aria-label="`Usual settings: ${usualLines.join('; ')}`"
+          :title="usualLines.join('; ')"
+          data-usual
+          @click="asUsual = !asUsual"
+        >
+          {{ asUsual ? '‹' : '…' }}
         </button>
       </p>
     </section>
@@ -403,7 +431,9 @@ defineExpose({ open, edit })
         @add-linked="open(`linked:${$event}`, 'object')"
         @remove="remove(`condition:${$event}`)"
       />
-      <p v-if="!editable && rule.conditions.items.length === 0" class="font-serif text-[18px] text-ink2">always</p>
+      <p v-if="!editable && rule.conditions.items.length === 0" class="font-serif text-[18px] text-ink2">
+        No conditions
+      </p>
     </section>
 
     <div />
@@ -416,7 +446,7 @@ defineExpose({ open, edit })
         class="quiet font-sans text-[13px] not-italic"
         @click="folded = folded.size > 0 ? new Set() : new Set(placedBranches(rule).map(({ branch }) => branch.id))"
       >
-        {{ folded.size > 0 ? 'open all paths' : `overview of ${branchCount} paths` }}
+        {{ folded.size > 0 ? 'Expand all paths' : `Collapse all ${branchCount} paths` }}
       </button>
     </p>
     <StepLines :steps="rule.steps" :object="rule.object" :branch="null" prefix="" />
@@ -425,28 +455,23 @@ defineExpose({ open, edit })
       <PopOver
         v-if="target?.path === 'add:trigger'"
         anchor="[data-word='add:trigger/kind']"
-        label="What starts it"
+        label="Trigger"
         @close="close"
       >
-        <OptionList
-          :options="triggerOptions"
-          label="What starts it"
-          placeholder="What starts it?"
-          @pick="pickTrigger"
-        />
+        <OptionList :options="triggerOptions" label="Trigger" placeholder="Search triggers" @pick="pickTrigger" />
       </PopOver>
       <PopOver
         v-else-if="target?.path === 'add:step' || intoBranch !== null"
         :anchor="`[data-word='${target?.path}/kind']`"
-        label="What it does"
+        label="Step"
         @close="close"
       >
-        <OptionList :options="stepOptions" label="What it does" placeholder="What shall it do?" @pick="pickStep" />
+        <OptionList :options="stepOptions" label="Step" placeholder="Search steps" @pick="pickStep" />
       </PopOver>
       <PopOver
         v-else-if="target?.path.startsWith('add:')"
         :anchor="`[data-word='${openKey}']`"
-        label="Which field"
+        label="Field"
         @close="close"
       >
         <FieldPicker :object="groupObject" @pick="pickCondition" />
@@ -454,13 +479,13 @@ defineExpose({ open, edit })
       <PopOver
         v-else-if="target?.path.startsWith('linked:')"
         :anchor="`[data-word='${openKey}']`"
-        label="Which linked records"
+        label="Linked records"
         @close="close"
       >
         <OptionList
           :options="linkedOptions(groupObject)"
           label="Linked records"
-          placeholder="Which linked records?"
+          placeholder="Search record types"
           @pick="pickLinked"
         />
       </PopOver>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count, figure, plural } from '#core/language/counts'
 import { addDays, startOfDate } from '#core/time/dates'
 import type { UndoSurvey } from '~~/server/engine/undo'
 import { send, attempt } from '~/shared/api/api'
@@ -33,43 +34,41 @@ watch([from, to], look, { immediate: true })
 async function go(): Promise<void> {
   if (await attempt(() => send('POST', `/api/v1/rules/${props.ruleId}/undo`, period.value))) emit('begun')
 }
-const n = (count: number, word: string): string => `${count.toLocaleString('en')} ${word}${count === 1 ? '' : 's'}`
 </script>
 
 <template>
-  <AppDialog title="Take back what it did" @close="emit('close')">
+  <AppDialog title="Undo what this rule did" @close="emit('close')">
     <p class="mt-2 flex items-center gap-2">
-      from
-      <input v-model="from" type="date" class="entry" aria-label="First day" data-first />
-      to <input v-model="to" type="date" class="entry" aria-label="Last day" />
+      From <input v-model="from" type="date" class="entry" aria-label="From" data-first /> to
+      <input v-model="to" type="date" class="entry" aria-label="To" />
     </p>
-    <p v-if="!fits" class="mt-2 text-brick">The first day comes after the last.</p>
+    <p v-if="!fits" class="mt-2 text-brick">The start date is after the end date.</p>
     <div v-else-if="survey" class="mt-2" aria-live="polite">
-      <p v-if="survey.runs === 0">It did nothing then that is not taken back already.</p>
+      <p v-if="survey.runs === 0">Nothing to undo in this period.</p>
       <template v-else>
         <p>
-          <b>{{ n(survey.undone, 'run') }}</b> of {{ survey.runs.toLocaleString('en') }} would be taken back:
-          {{ n(survey.fields, 'value') }} put back, {{ n(survey.tasks, 'task') }} withdrawn<template
+          <b>{{ figure(survey.undone) }}</b> of {{ count(survey.runs, 'run') }} can be undone:
+          {{ count(survey.fields, 'value') }} restored, {{ count(survey.tasks, 'task') }} withdrawn<template
             v-if="survey.links > 0"
-            >, {{ n(survey.links, 'link') }} put back</template
-          ><template v-if="survey.records > 0">, {{ n(survey.records, 'record') }} deleted again</template>.
+            >, {{ count(survey.links, 'link') }} restored</template
+          ><template v-if="survey.records > 0">, {{ count(survey.records, 'record') }} deleted</template>.
         </p>
         <template v-if="survey.leftCount > 0"
           ><p class="mt-2 text-saffron">
-            {{ n(survey.leftCount, 'thing') }} {{ survey.leftCount === 1 ? 'stays' : 'stay' }}, because something newer
-            stands there or it has left the house:
+            {{ count(survey.leftCount, 'change') }} {{ plural(survey.leftCount, 'stays', 'stay') }}, because there is a
+            newer change or something was already sent:
           </p>
           <ul class="quiet max-h-36 overflow-auto">
             <li v-for="(one, i) in survey.left" :key="i">{{ one.name }}: {{ one.what }}</li>
           </ul></template
         >
-        <p class="quiet mt-2">No rule looks at these changes.</p>
+        <p class="quiet mt-2">Rules don’t run because of an undo.</p>
       </template>
     </div>
-    <p v-else class="quiet mt-2">Looking …</p>
+    <p v-else class="quiet mt-2">Loading…</p>
     <div class="mt-4 flex gap-2">
-      <button type="button" class="button main" :disabled="!survey || survey.undone === 0" @click="go">Take back</button
-      ><button type="button" class="button" @click="emit('close')">Not now</button>
+      <button type="button" class="button main" :disabled="!survey || survey.undone === 0" @click="go">Undo</button
+      ><button type="button" class="button" @click="emit('close')">Cancel</button>
     </div>
   </AppDialog>
 </template>

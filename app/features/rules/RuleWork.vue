@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count, figure, plural } from '#core/language/counts'
 import { sayInstant } from '#core/time/say'
 import { send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
@@ -27,10 +28,10 @@ const shown = computed(() =>
 )
 const closed = ref<number | null>(null)
 const WORDS = {
-  through: 'Letting through what matched',
-  hand: 'Starting by hand',
-  undo: 'Taking back',
-  held: 'Doing what was kept',
+  through: 'Running for existing records',
+  hand: 'Running by hand',
+  undo: 'Undoing',
+  held: 'Running what was held back',
 } as const
 const n = (count: number): string => count.toLocaleString('en')
 async function act(id: number, what: 'stop' | 'goOn'): Promise<void> {
@@ -47,26 +48,26 @@ async function goOn(what: 'goOn' | 'drop'): Promise<void> {
   <div>
     <section v-if="paused" class="mb-3 rounded-[3px] bg-brick-t px-3 py-2" role="alert" aria-label="Paused">
       <p class="font-medium text-brick">
-        <span class="mark stop mr-2" aria-hidden="true" />Paused: it started {{ n(paused.starts) }} times within an
-        hour, where {{ paused.usual < 1 ? 'less than one is' : `${n(Math.round(paused.usual))} are` }} usual.
+        <span class="mark stop mr-2" aria-hidden="true" />Paused: {{ count(paused.starts, 'run') }} in one hour, usually
+        {{ paused.usual < 1 ? 'less than 1' : figure(Math.round(paused.usual)) }}.
       </p>
       <p class="mt-0.5">
         {{ sayInstant(paused.atMs, zone) }}.
         {{
           paused.held === 0
-            ? 'Nothing would have started it since.'
-            : `${n(paused.held)} ${paused.held === 1 ? 'start is' : 'starts are'} kept since then.`
+            ? 'Nothing has triggered it since.'
+            : `${count(paused.held, 'run')} ${plural(paused.held, 'has', 'have')} been held back since.`
         }}
       </p>
       <p v-if="editable" class="mt-2 flex flex-wrap gap-2">
         <button type="button" class="button main" @click="goOn('goOn')">
-          {{ paused.held > 0 ? `Go on, and do the ${n(paused.held)}` : 'Go on' }}</button><button
+          {{ paused.held > 0 ? `Resume and run the ${figure(paused.held)}` : 'Resume' }}</button><button
           v-if="paused.held > 0"
           type="button"
           class="button"
           @click="goOn('drop')"
         >
-          Go on without them
+          Resume without them
         </button>
       </p>
     </section>
@@ -79,7 +80,7 @@ async function goOn(what: 'goOn' | 'drop'): Promise<void> {
     >
       <p class="flex flex-wrap items-baseline gap-x-3">
         <b class="font-semibold">{{ WORDS[job.what] }}</b><span aria-live="polite" data-job-state
-          >{{ job.state === 'done' ? 'done' : job.state === 'stopped' ? 'stopped' : 'under way' }}: {{ n(job.done) }} of
+          >{{ job.state === 'done' ? 'Done' : job.state === 'stopped' ? 'Stopped' : 'Running' }}: {{ n(job.done) }} of
           {{ n(job.total) }}</span
         ><span class="quiet">{{ job.person }}, {{ sayInstant(job.createdAt, zone) }}</span>
         <span class="ml-auto flex gap-2"
@@ -96,12 +97,12 @@ async function goOn(what: 'goOn' | 'drop'): Promise<void> {
             class="button py-0.5!"
             @click="act(job.id, 'goOn')"
           >
-            Go on</button
+            Continue</button
           ><button
             v-if="job.state === 'done'"
             type="button"
             class="quiet px-1"
-            aria-label="Put this note away"
+            aria-label="Dismiss"
             @click="closed = job.id"
           >
             ×
@@ -116,10 +117,7 @@ async function goOn(what: 'goOn' | 'drop'): Promise<void> {
         :aria-label="WORDS[job.what]"
       />
       <details v-if="job.left.length > 0" class="mt-1">
-        <summary class="word">
-          {{ n(job.left.length) }} {{ job.left.length === 1 ? 'thing stays' : 'things stay' }} as
-          {{ job.left.length === 1 ? 'it is' : 'they are' }}
-        </summary>
+        <summary class="word">{{ count(job.left.length, 'change') }} could not be undone</summary>
         <ul class="max-h-40 overflow-auto">
           <li v-for="(line, i) in job.left" :key="i">{{ line }}</li>
         </ul>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { capital } from '#core/language/nouns'
+import { count } from '#core/language/counts'
 import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '#core/records/kinds'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { watchDebounced } from '@vueuse/core'
@@ -81,12 +83,12 @@ const lines = computed(() =>
   }),
 )
 const TROUBLES = [
-  ['', 'any'],
-  ['failed', 'runs that failed'],
-  ['paused', 'paused'],
-  ['unfinished', 'still to do'],
-  ['unpublished', 'edited, not published'],
-  ['quiet', 'on, and never ran in 30 days'],
+  ['', 'Any'],
+  ['failed', 'Failed runs'],
+  ['paused', 'Paused'],
+  ['unfinished', 'Not finished'],
+  ['unpublished', 'Unpublished changes'],
+  ['quiet', 'On but no runs in 30 days'],
 ] as const
 const starts = computed(() => TRIGGER_NAMES.filter((name) => all.value.some((rule) => rule.triggers.includes(name))))
 const fieldOptions = computed(() =>
@@ -94,7 +96,7 @@ const fieldOptions = computed(() =>
     .flatMap((name) => {
       const [object = '', key = ''] = name.split('.')
       const found = store.catalogue.field(object as ObjectKind, key)
-      return found ? [{ value: name, label: `${OBJECT_WORDS[object as ObjectKind].one}: ${found.label}` }] : []
+      return found ? [{ value: name, label: `${OBJECT_WORDS[object as ObjectKind].One}: ${found.label}` }] : []
     })
     .sort((a, b) => a.label.localeCompare(b.label)),
 )
@@ -136,7 +138,7 @@ const name = ref('')
 const object = ref<ObjectKind>('deal')
 async function begin(): Promise<void> {
   const made = await attempt(() =>
-    send<{ id: number }>('POST', '/api/v1/rules', { name: name.value.trim() || 'New rule', object: object.value }),
+    send<{ id: number }>('POST', '/api/v1/rules', { name: name.value.trim() || 'Untitled rule', object: object.value }),
   )
   if (made) await navigateTo(`/rules/${made.id}`)
 }
@@ -165,59 +167,73 @@ useKeys({
     <div class="flex flex-none items-baseline gap-3">
       <h1>Rules</h1>
       <p class="quiet" aria-live="polite">
-        {{ lines.length.toLocaleString('en') }} shown,
+        {{ count(lines.length, 'rule') }} shown,
         {{ all.filter((rule) => rule.state === 'on').length.toLocaleString('en') }} on
       </p>
       <input
         v-model="typing"
         class="entry ml-auto w-64"
         type="search"
-        placeholder="Words in the sentence"
-        aria-label="Words in the sentence"
+        placeholder="Search rules"
+        aria-label="Search rules"
       />
       <NuxtLink to="/preflight" class="button">Preflight</NuxtLink>
       <label v-if="store.may('build')" class="button cursor-pointer focus-within:outline-2"
-        >From a file<input type="file" class="sr-only" accept=".yaml,.yml,.json" @change="bring"
+        >Import rule…<input type="file" class="sr-only" accept=".yaml,.yml,.json" @change="bring"
       /></label>
       <button v-if="store.may('build')" type="button" class="button main" @click="naming = true">
-        Write a rule <kbd>N</kbd>
+        New rule <kbd>N</kbd>
       </button>
     </div>
     <p
       class="mt-2 flex flex-none flex-wrap items-baseline gap-x-1.5 gap-y-1 font-serif text-[16px]"
       role="group"
-      aria-label="Which rules"
+      aria-label="Filter rules"
     >
-      Rules that are
-      <select v-model="state" class="pick" aria-label="State">
-        <option value="">in use</option>
-        <option value="on">on</option>
-        <option value="off">off</option>
-        <option value="draft">drafts</option>
-        <option value="archived">archived</option></select
-      >, about
-      <select v-model="about" class="pick" aria-label="Kind of record">
-        <option value="">any record</option>
-        <option v-for="one in OBJECTS" :key="one" :value="one">{{ OBJECT_WORDS[one].many }}</option></select
-      >, start when
-      <select v-model="start" class="pick" aria-label="What starts it">
-        <option value="">anything happens</option>
-        <option v-for="kind in starts" :key="kind" :value="kind">{{ TRIGGERS[kind].does }}</option></select
-      >, name
-      <select v-model="field" class="pick" aria-label="Field">
-        <option value="">any field</option>
-        <option v-for="option in fieldOptions" :key="option.value" :value="option.value">
-          {{ option.label }}
-        </option></select
-      >, by
-      <select v-model="person" class="pick" aria-label="Person">
-        <option value="">anybody</option>
-        <option v-for="hand in hands" :key="hand" :value="hand">{{ hand }}</option></select
-      >, trouble
-      <select v-model="trouble" class="pick" aria-label="Trouble">
-        <option v-for="[value, label] in TROUBLES" :key="value" :value="value">{{ label }}</option>
-      </select>
-      <button v-if="filtered" type="button" class="word ml-2 font-sans text-[13px]" @click="clear">show all</button>
+      <label class="pick-label"
+        >State
+        <select v-model="state" class="pick">
+          <option value="">Not archived</option>
+          <option value="on">On</option>
+          <option value="off">Off</option>
+          <option value="draft">Draft</option>
+          <option value="archived">Archived</option>
+        </select></label
+      ><label class="pick-label"
+        >Records
+        <select v-model="about" class="pick">
+          <option value="">All</option>
+          <option v-for="one in OBJECTS" :key="one" :value="one">{{ OBJECT_WORDS[one].Many }}</option>
+        </select></label
+      ><label class="pick-label"
+        >Trigger
+        <select v-model="start" class="pick">
+          <option value="">Any</option>
+          <option v-for="kind in starts" :key="kind" :value="kind">{{ capital(TRIGGERS[kind].does) }}</option>
+        </select></label
+      ><label class="pick-label"
+        >Uses field
+        <select v-model="field" class="pick">
+          <option value="">Any</option>
+          <option v-for="option in fieldOptions" :key="option.value" :value="option.value">
+            {{ option.label }}
+          </option>
+        </select></label
+      ><label class="pick-label"
+        >Person
+        <select v-model="person" class="pick">
+          <option value="">Anyone</option>
+          <option v-for="hand in hands" :key="hand" :value="hand">{{ hand }}</option>
+        </select></label
+      ><label class="pick-label"
+        >Problem
+        <select v-model="trouble" class="pick">
+          <option v-for="[value, label] in TROUBLES" :key="value" :value="value">{{ label }}</option>
+        </select></label
+      >
+      <button v-if="filtered" type="button" class="word ml-2 font-sans text-[13px]" @click="clear">
+        Clear filters
+      </button>
     </p>
     <form
       v-if="naming"
@@ -225,23 +241,23 @@ useKeys({
       @submit.prevent="begin"
       @keydown.escape="naming = false"
     >
-      <label class="font-serif text-[17px]" for="rule-name">A rule for</label>
-      <select v-model="object" class="entry" aria-label="Kind of record">
-        <option v-for="one in OBJECTS" :key="one" :value="one">{{ OBJECT_WORDS[one].many }}</option>
+      <label class="font-serif text-[17px]" for="rule-name">New rule for</label>
+      <select v-model="object" class="entry" aria-label="Record type">
+        <option v-for="one in OBJECTS" :key="one" :value="one">{{ OBJECT_WORDS[one].Many }}</option>
       </select>
-      <span class="font-serif text-[17px]">called</span>
+      <span class="font-serif text-[17px]">named</span>
       <input
         id="rule-name"
         v-model="name"
         class="entry flex-1"
         maxlength="200"
-        placeholder="Quote nobody answered"
+        placeholder="Quote not answered"
         aria-label="Name"
         @vue:mounted="($event.el as HTMLElement).focus()"
       />
-      <button class="button main" type="submit">Begin</button
-      ><button class="button" type="button" @click="naming = false">Not now</button>
-      <span class="quiet">New rules are off.</span>
+      <button class="button main" type="submit">Create rule</button
+      ><button class="button" type="button" @click="naming = false">Cancel</button>
+      <span class="quiet">New rules start switched off.</span>
     </form>
     <div
       v-if="lines.length"
@@ -249,15 +265,16 @@ useKeys({
       class="mt-2 min-h-0 flex-1 overflow-auto"
       tabindex="0"
       role="region"
-      aria-label="Rules, table"
+      aria-label="Rules table"
     >
       <div role="table" aria-label="Rules" :aria-rowcount="lines.length + 1" class="min-w-[920px] text-[13.5px]">
         <div role="rowgroup" class="sticky top-0 z-10 bg-paper">
           <div role="row" class="cols border-b border-ink2 py-1 text-[12px] font-semibold text-ink2">
             <span role="columnheader">State</span
-            ><span role="columnheader" title="Rules that start on the same go by this number, then by age">Order</span
+            ><span role="columnheader" title="Rules with the same trigger run in this order, then oldest first"
+              >Order</span
             ><span role="columnheader">Rule</span><span role="columnheader">Last 30 days</span
-            ><span role="columnheader" class="text-right">Runs</span><span role="columnheader">Last hand</span>
+            ><span role="columnheader" class="text-right">Runs</span><span role="columnheader">Last changed</span>
           </div>
         </div>
         <div role="rowgroup" class="relative" :style="{ height: `${virtualizer.getTotalSize()}px` }">
@@ -275,17 +292,17 @@ useKeys({
                 type="button"
                 role="switch"
                 :aria-checked="rule.state === 'on'"
-                :aria-label="`${rule.name} is ${rule.state}`"
+                :aria-label="`Switch rule “${rule.name}” on or off`"
                 class="rounded-sm border px-2 py-px text-[12.5px] font-semibold"
                 :class="rule.state === 'on' ? 'border-moss bg-moss-t text-moss' : 'border-ink2 text-ink2'"
                 @click="toggle(rule.id, rule.state)"
               >
-                {{ rule.state }}
+                {{ capital(rule.state) }}
               </button>
               <span
                 v-else
                 class="rounded-sm border border-dashed border-ink2 px-2 py-px text-[12.5px] font-semibold text-ink2"
-                >{{ rule.state }}</span
+                >{{ capital(rule.state) }}</span
               >
             </span>
             <span role="cell"
@@ -306,15 +323,15 @@ useKeys({
                   >{{ rule.name }}</NuxtLink
                 >
                 <span v-if="rule.paused" class="flex-none rounded-[3px] bg-brick-t px-1.5 text-[12px] text-brick"
-                  >paused</span
+                  >Paused</span
                 >
                 <span v-if="rule.problems" class="flex-none rounded-[3px] bg-brick-t px-1.5 text-[12px] text-brick"
-                  >{{ rule.problems }} still to do</span
+                  >{{ rule.problems }} to finish</span
                 >
                 <span
                   v-if="rule.unpublished"
                   class="flex-none rounded-[3px] bg-saffron-t px-1.5 text-[12px] text-saffron"
-                  >edited, not published</span
+                  >Unpublished changes</span
                 ></span
               >
               <span class="line-clamp-2 max-w-[820px] font-serif text-[14.5px] leading-snug text-ink2"
@@ -324,7 +341,7 @@ useKeys({
               >
             </span>
             <span role="cell"
-              ><svg :width="120" height="20" role="img" :aria-label="`${rule.runs} runs in 30 days`">
+              ><svg :width="120" height="20" role="img" :aria-label="`${count(rule.runs, 'run')} in the last 30 days`">
                 <path
                   :d="pulsePath(rule.pulse)"
                   :stroke="rule.runs ? 'var(--violet)' : 'var(--hair)'"
@@ -347,12 +364,12 @@ useKeys({
     </div>
     <div v-else class="mt-16 text-center">
       <p class="font-serif text-[20px]">
-        {{ !data ? 'Looking …' : all.length ? 'No rule fits.' : 'There are no rules yet.' }}
+        {{ !data ? 'Loading…' : all.length ? 'No rules match.' : 'No rules yet.' }}
       </p>
       <p v-if="data" class="quiet mt-1">
         <template v-if="all.length"
-          >Take a word away, or <button type="button" class="word" @click="clear">show all</button>.</template
-        ><template v-else>Write one: say when it starts, on which records, and what it does.</template>
+          >Change or <button type="button" class="word" @click="clear">clear the filters</button>.</template
+        ><template v-else>Create one: choose when it runs, for which records and what it does.</template>
       </p>
     </div>
   </div>
@@ -364,7 +381,15 @@ useKeys({
   grid-template-columns: 72px 48px minmax(0, 1fr) 130px 56px 150px;
   column-gap: 12px;
 }
+.pick-label {
+  color: var(--ink2);
+  font: 400 13px var(--font-sans);
+}
 .pick {
+  margin-right: 8px;
+  font-family: var(--font-serif);
+  font-size: 15px;
+  color: var(--ink);
   background: transparent;
   text-decoration: underline;
   text-decoration-color: var(--violet);

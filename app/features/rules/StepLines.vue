@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { countOrNone } from '#core/language/counts'
 import type { ObjectKind } from '#core/records/kinds'
 import { STEPS } from '#core/rules/steps'
 import { valuesWithoutPath } from '#core/rules/steps/path-per-value'
@@ -42,9 +43,9 @@ const valueWord = (step: Step, value: string | boolean): string => {
 function timeAt(i: number): string {
   const [step, before] = [props.steps[i], props.steps[i - 1]]
   const own = step ? STEPS[step.kind].rail(step.params, names.value).own : null
-  return own ?? (before ? STEPS[before.kind].rail(before.params, names.value).next : 'at once') ?? ''
+  return own ?? (before ? STEPS[before.kind].rail(before.params, names.value).next : 'right away') ?? ''
 }
-const stepsWord = (n: number): string => (n === 0 ? 'nothing' : n === 1 ? '1 step' : `${n} steps`)
+const stepsWord = (n: number): string => countOrNone(n, 'step')
 /** The line of time beside a step; it ends at the last one that nothing can be added behind. */
 function railOf(step: Step, at: number): readonly (string | false)[] {
   const last = at === props.steps.length - 1 && props.branch === null && !sheet.editable && !step.branches
@@ -61,7 +62,7 @@ function foldAll({ branches = [] }: Step): void {
   <template v-for="(step, i) in steps" :key="step.id">
     <div
       class="pt-[5px] text-right text-[12px] leading-tight"
-      :class="timeAt(i) === 'at once' ? 'text-ink2' : 'font-medium text-saffron'"
+      :class="timeAt(i) === 'right away' ? 'text-ink2' : 'font-medium text-saffron'"
     >
       {{ branch === null ? timeAt(i) : '' }}
     </div>
@@ -95,10 +96,10 @@ function foldAll({ branches = [] }: Step): void {
         v-if="step.branches && step.branches.length > 1"
         type="button"
         class="quiet flex-none px-1"
-        :aria-label="`Fold or open all paths of step ${labelOf(i)}`"
+        :aria-label="`Expand or collapse all paths of step ${labelOf(i)}`"
         @click="foldAll(step)"
       >
-        {{ step.branches.every((one) => sheet.folded.has(one.id)) ? 'open all' : 'fold all' }}
+        {{ step.branches.every((one) => sheet.folded.has(one.id)) ? 'Expand all' : 'Collapse all' }}
       </button>
       <span
         v-if="sheet.editable"
@@ -108,7 +109,7 @@ function foldAll({ branches = [] }: Step): void {
           type="button"
           class="quiet px-1"
           :disabled="i === 0 && branch === null"
-          aria-label="Move this step up"
+          :aria-label="`Move step ${labelOf(i)} up`"
           @click="sheet.shift(step.id, -1)"
         >
           ↑
@@ -117,13 +118,18 @@ function foldAll({ branches = [] }: Step): void {
           type="button"
           class="quiet px-1"
           :disabled="i === steps.length - 1 && branch === null"
-          aria-label="Move this step down"
+          :aria-label="`Move step ${labelOf(i)} down`"
           @click="sheet.shift(step.id, 1)"
         >
           ↓
         </button>
-        <button type="button" class="quiet px-1" aria-label="Remove this step" @click="sheet.remove(`step:${step.id}`)">
-          remove
+        <button
+          type="button"
+          class="quiet px-1"
+          :aria-label="`Remove step ${labelOf(i)}`"
+          @click="sheet.remove(`step:${step.id}`)"
+        >
+          Remove
         </button>
       </span>
     </div>
@@ -181,7 +187,7 @@ function foldAll({ branches = [] }: Step): void {
                 type="button"
                 class="quiet px-1"
                 :disabled="at === 0"
-                aria-label="Move this path up"
+                :aria-label="`Move path ${branchLabel(step, labelOf(i), at)} up`"
                 @click="sheet.shiftBranch(way.id, -1)"
               >
                 ↑
@@ -190,7 +196,7 @@ function foldAll({ branches = [] }: Step): void {
                 type="button"
                 class="quiet px-1"
                 :disabled="at >= step.branches.length - 2"
-                aria-label="Move this path down"
+                :aria-label="`Move path ${branchLabel(step, labelOf(i), at)} down`"
                 @click="sheet.shiftBranch(way.id, 1)"
               >
                 ↓
@@ -198,10 +204,10 @@ function foldAll({ branches = [] }: Step): void {
               <button
                 type="button"
                 class="quiet px-1"
-                aria-label="Remove this path"
+                :aria-label="`Remove path ${branchLabel(step, labelOf(i), at)}`"
                 @click="sheet.removeBranch(way.id)"
               >
-                remove
+                Remove
               </button>
             </span>
           </div>
@@ -242,20 +248,20 @@ function foldAll({ branches = [] }: Step): void {
           <button
             v-if="step.kind !== 'pathPerValue'"
             type="button"
-            class="font-serif text-ink2 italic hover:text-ink"
+            class="act"
             :data-add-branch="step.id"
             @click="sheet.addBranch(step.id)"
           >
-            another path
+            Add path
           </button>
           <button
             v-for="value in missing(step)"
             :key="String(value)"
             type="button"
-            class="font-serif text-ink2 italic hover:text-ink"
+            class="act"
             @click="sheet.addBranch(step.id, value)"
           >
-            add a path for {{ valueWord(step, value as string | boolean) }}
+            Add path for {{ valueWord(step, value as string | boolean) }}
           </button>
         </p>
       </template>
@@ -267,16 +273,14 @@ function foldAll({ branches = [] }: Step): void {
     <p class="py-0.5">
       <button
         type="button"
-        class="font-serif text-ink2 italic hover:text-ink"
+        class="act"
         :class="[branch === null ? 'text-[17px]' : 'text-[15px]', steps.length === 0 && branch === null && 'word']"
         :data-missing="steps.length === 0 && branch === null ? '' : undefined"
         :data-word="`${addPath}/kind`"
         @click="sheet.open(addPath, 'kind')"
       >
         <kbd v-if="branch === null" class="not-italic">/</kbd>
-        {{
-          steps.length ? 'to add a step' : branch === null ? 'choose what it does' : 'nothing happens here; add a step'
-        }}
+        {{ steps.length ? 'Add step' : branch === null ? 'Add step' : 'No steps yet. Add step' }}
       </button>
     </p>
   </template>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { capital } from '#core/language/nouns'
+import { listOf, nounOf } from '#core/language/counts'
 import type { Field } from '#core/fields/field'
 import type { Value } from '#core/language/value'
 import { sayProblem } from '#core/language/problems'
@@ -89,7 +91,7 @@ function put(fromRow: number, fromColumn: number, lines: readonly (readonly stri
       if (column < props.table.inputs.length) {
         const read = field ? readCell(text, field, here.value) : null
         if (read?.ok) row.when[column] = read.value
-        else wrong[key] = { text, wrong: read ? sayProblem(read.problem) : 'the field has gone' }
+        else wrong[key] = { text, wrong: read ? sayProblem(read.problem) : 'this field no longer exists' }
       } else {
         const at = column - props.table.inputs.length
         const output = props.table.outputs[at]
@@ -277,7 +279,7 @@ async function bring(event: Event): Promise<void> {
   const { readDmn } = await import('#core/formats/dmn')
   const read = readDmn(await file.text(), names.value)
   if (read.ok) emit('set', read.value.table)
-  else notices.tell({ tone: 'wrong', title: 'The file cannot be read', text: sayProblem(read.problem) })
+  else notices.tell({ tone: 'wrong', title: 'File not imported', text: sayProblem(read.problem) })
 }
 async function take(): Promise<void> {
   const { writeDmn } = await import('#core/formats/dmn')
@@ -327,7 +329,7 @@ function fill(at: number): void {
                 type="button"
                 class="word"
                 :data-input="at"
-                :aria-label="`Looks at ${sayInput(fields[at] ?? null, input.via)}. Change`"
+                :aria-label="`Input: ${sayInput(fields[at] ?? null, input.via)}. Change`"
                 @click="picking = at"
               >
                 {{ sayInput(fields[at] ?? null, input.via) }}</button><span v-else>{{
@@ -337,7 +339,7 @@ function fill(at: number): void {
                 v-if="editable"
                 type="button"
                 class="quiet ml-1 px-1"
-                :aria-label="`Take ${fieldWord(fields[at] ?? null) ?? 'this column'} out`"
+                :aria-label="`Remove input ${fieldWord(fields[at] ?? null) ?? 'this column'}`"
                 @click="removeInput(at)"
               >
                 ×
@@ -353,7 +355,7 @@ function fill(at: number): void {
                 ><input
                   :value="naming?.at === at ? naming.text : output.label"
                   data-output
-                  :aria-label="`Name of result ${at + 1}`"
+                  :aria-label="`Result ${at + 1} name`"
                   class="block [field-sizing:content] min-w-16 bg-transparent font-semibold hover:bg-paper2"
                   maxlength="100"
                   @input="naming = { at, text: ($event.target as HTMLInputElement).value }"
@@ -362,7 +364,7 @@ function fill(at: number): void {
                   ><select
                     :value="output.type"
                     class="quiet bg-transparent"
-                    :aria-label="`Kind of result ${at + 1}`"
+                    :aria-label="`Result ${at + 1} type`"
                     @change="retypeOutput(at, ($event.target as HTMLSelectElement).value as TableOutput['type'])"
                   >
                     <option v-for="type in OUTPUT_TYPES" :key="type" :value="type">
@@ -371,7 +373,7 @@ function fill(at: number): void {
                   ><button
                     type="button"
                     class="quiet px-1"
-                    :aria-label="`Take ${output.label} out`"
+                    :aria-label="`Remove result ${output.label}`"
                     @click="removeOutput(at)"
                   >
                     ×
@@ -437,7 +439,7 @@ function fill(at: number): void {
                 @click="moveRow(at, 1)"
               >
                 ↓</button
-              ><button type="button" class="quiet px-1" :aria-label="`Take row ${at + 1} out`" @click="removeRow(at)">
+              ><button type="button" class="quiet px-1" :aria-label="`Remove row ${at + 1}`" @click="removeRow(at)">
                 ×
               </button>
             </td>
@@ -447,13 +449,16 @@ function fill(at: number): void {
     </div>
     <p v-if="coverage && coverage.gaps.length + coverage.overlaps.length > 0" class="mt-1 text-brick" data-holes>
       <span v-for="(hole, at) in coverage.gaps.slice(0, 4)" :key="`g${at}`" class="mr-3 inline-block"
-        >{{ sayBox(hole.box, known, here) }} falls in no row
-        <button v-if="editable" type="button" class="word" @click="fill(at)">add it</button></span
+        >{{ capital(sayBox(hole.box, known, here)) }} is not covered by any row
+        <button v-if="editable" type="button" class="word" @click="fill(at)">Add row</button></span
       >
       <span v-for="(double, at) in coverage.overlaps.slice(0, 4)" :key="`o${at}`" class="mr-3 inline-block"
-        >{{ sayBox(double.box, known, here) }} falls in rows {{ double.rows.map((row) => row + 1).join(' and ') }}</span
+        >{{ capital(sayBox(double.box, known, here)) }} is covered by rows
+        {{ listOf(double.rows.map((row) => String(row + 1))) }}</span
       >
-      <span v-if="coverage.gaps.length > 4" class="inline-block">and {{ coverage.gaps.length - 4 }} more holes</span>
+      <span v-if="coverage.gaps.length > 4" class="inline-block"
+        >and {{ coverage.gaps.length - 4 }} more {{ nounOf(coverage.gaps.length - 4, 'gap') }}</span
+      >
     </p>
     <TableTools
       :table="table"
@@ -473,10 +478,10 @@ function fill(at: number): void {
           ? `[data-table='${stepId}'] [data-add-input]`
           : `[data-table='${stepId}'] [data-input='${picking}']`
       "
-      label="What the table looks at"
+      label="Inputs"
       @close="picking = null"
     >
-      <OptionList :options="inputOptions" label="Looks at" placeholder="Which field?" @pick="pickInput" />
+      <OptionList :options="inputOptions" label="Input" placeholder="Search fields" @pick="pickInput" />
     </PopOver>
   </div>
 </template>

@@ -13,16 +13,16 @@ const emit = defineEmits<{
   bring: [event: Event]
 }>()
 const HIT_WORDS = {
-  unique: 'one row at most fits',
-  first: 'the first row that fits',
-  collect: 'all rows that fit',
+  unique: 'The only matching row',
+  first: 'The first matching row',
+  collect: 'All matching rows',
 } as const
 const COLLECT_WORDS = {
-  list: 'listed',
-  sum: 'added up',
-  min: 'the least of them',
-  max: 'the most of them',
-  count: 'counted',
+  list: 'List',
+  sum: 'Sum',
+  min: 'Minimum',
+  max: 'Maximum',
+  count: 'Count',
 } as const
 const setHit = ({ value }: HTMLSelectElement): void =>
   emit('set', { ...props.table, hit: value as DecisionTable['hit'], collect: 'list' })
@@ -34,38 +34,32 @@ const setCollect = ({ value }: HTMLSelectElement): void =>
   <p v-if="editable" class="mt-1 flex flex-wrap items-baseline gap-x-4 text-ink2">
     <button
       type="button"
-      class="font-serif text-[15px] italic hover:text-ink"
+      class="act"
       :class="table.inputs.length === 0 && 'word'"
       :data-missing="table.inputs.length === 0 ? '' : undefined"
       data-add-input
       @click="emit('addInput')"
     >
-      {{ table.inputs.length === 0 ? 'choose what it looks at' : 'look at more' }}
+      Add input
     </button>
     <button
       type="button"
-      class="font-serif text-[15px] italic hover:text-ink"
+      class="act"
       :class="table.outputs.length === 0 && table.inputs.length > 0 && 'word'"
       data-add-output
       @click="emit('addOutput')"
     >
-      {{ table.outputs.length === 0 ? 'say what it gives' : 'give more' }}
+      Add result
     </button>
-    <button
-      type="button"
-      class="font-serif text-[15px] italic hover:text-ink"
-      data-add-row
-      :disabled="table.inputs.length === 0"
-      @click="emit('addRow')"
-    >
-      another row
+    <button type="button" class="act" data-add-row :disabled="table.inputs.length === 0" @click="emit('addRow')">
+      Add row
     </button>
     <label
-      >Takes
+      >Use
       <select
         class="bg-transparent underline decoration-violet underline-offset-4"
         :value="table.hit"
-        aria-label="Which rows count"
+        aria-label="Which rows to use"
         @change="setHit($event.target as HTMLSelectElement)"
       >
         <option v-for="hit in HIT_POLICIES" :key="hit" :value="hit">{{ HIT_WORDS[hit] }}</option>
@@ -75,24 +69,20 @@ const setCollect = ({ value }: HTMLSelectElement): void =>
       ><select
         class="bg-transparent underline decoration-violet underline-offset-4"
         :value="table.collect"
-        aria-label="What they come to"
+        aria-label="How to combine results"
         @change="setCollect($event.target as HTMLSelectElement)"
       >
         <option v-for="how in AGGREGATIONS" :key="how" :value="how">{{ COLLECT_WORDS[how] }}</option>
       </select></label
     >
-    <span class="ml-auto" /><button type="button" class="hover:text-ink" @click="emit('copy')">Copy</button
-    ><button type="button" class="hover:text-ink" @click="emit('take')">DMN file</button
+    <span class="ml-auto" /><button type="button" class="hover:text-ink" @click="emit('copy')">Copy table</button
+    ><button type="button" class="hover:text-ink" @click="emit('take')">Export DMN</button
     ><label class="cursor-pointer hover:text-ink"
-      >From a DMN file<input
-        type="file"
-        class="sr-only"
-        accept=".dmn,.xml,application/xml"
-        @change="emit('bring', $event)"
+      >Import DMN…<input type="file" class="sr-only" accept=".dmn,.xml,application/xml" @change="emit('bring', $event)"
     /></label>
   </p>
   <p v-else class="quiet">
-    Takes {{ HIT_WORDS[table.hit]
+    Uses: {{ HIT_WORDS[table.hit]
     }}<template v-if="table.hit === 'collect'">, {{ COLLECT_WORDS[table.collect] }}</template
     >.
   </p>

@@ -27,25 +27,25 @@ async function restore(version: VersionLine): Promise<void> {
 
 <template>
   <div class="pt-3 text-[14px]">
-    <p v-if="problem" class="text-brick" role="alert">The versions cannot be read just now.</p>
+    <p v-if="problem" class="text-brick" role="alert">Versions could not be loaded. Try again.</p>
     <p v-else-if="data?.versions.length === 0" class="font-serif text-[16px]">
-      There is no version yet: switching the rule on makes the first.
+      No versions yet. Switching on the rule creates the first.
     </p>
     <section
       v-if="data && data.versions.length > 0 && data.draft.length > 0"
       class="mb-3 rounded-[3px] bg-saffron-t px-3 py-2"
-      aria-label="Not published yet"
+      aria-label="Unpublished changes"
     >
-      <p class="font-semibold text-saffron">Edited and not published</p>
+      <p class="font-semibold text-saffron">Unpublished changes</p>
       <ul>
         <li v-for="line in data.draft" :key="line" class="font-serif text-[15px]">{{ line }}</li>
       </ul>
     </section>
-    <ol aria-label="Versions, the newest first">
+    <ol aria-label="Versions, newest first">
       <li v-for="version in data?.versions ?? []" :key="version.number" class="border-b border-hair py-2">
         <p class="flex flex-wrap items-baseline gap-x-2">
           <b class="font-semibold whitespace-nowrap">Version {{ version.number }}</b
-          ><span v-if="version.running" class="text-moss">the newest</span>
+          ><span v-if="version.running" class="text-moss">Current</span>
           <span class="quiet"
             >{{ version.person }}, {{ sayInstant(version.atMs, store.catalogue.workspace.zone) }}</span
           >
@@ -53,10 +53,10 @@ async function restore(version: VersionLine): Promise<void> {
             v-if="editable && (!version.running || (data?.draft.length ?? 0) > 0)"
             type="button"
             class="word ml-auto whitespace-nowrap"
-            :aria-label="`Make version ${version.number} the draft again`"
+            :aria-label="`Restore version ${version.number} to the draft`"
             @click="restore(version)"
           >
-            make it the draft
+            Restore to draft
           </button>
         </p>
         <p v-if="version.note" class="font-serif text-[16px] italic">{{ version.note }}</p>
@@ -70,7 +70,7 @@ async function restore(version: VersionLine): Promise<void> {
           </li>
         </ul>
         <p v-else class="quiet">
-          {{ version === data?.versions.at(-1) ? 'The first.' : 'Says the same as the one before.' }}
+          {{ version === data?.versions.at(-1) ? 'First version.' : 'No changes from the version before.' }}
         </p>
         <button
           v-if="version.changes.length > 4 && open !== version.number"
@@ -78,7 +78,7 @@ async function restore(version: VersionLine): Promise<void> {
           class="word"
           @click="open = version.number"
         >
-          and {{ version.changes.length - 4 }} more
+          Show {{ version.changes.length - 4 }} more
         </button>
       </li>
     </ol>

@@ -1,3 +1,4 @@
+import { count } from '#core/language/counts'
 import { TRIGGERS, type TriggerName } from '#core/rules/triggers'
 
 /** Whoever chose one of the kinds that are taken for one another sees what the others would have come to. */
@@ -6,6 +7,6 @@ export function neighbours(kinds: Readonly<Partial<Record<string, number>>> | un
     ? ''
     : Object.entries(kinds)
         .filter(([name]) => name !== kind)
-        .map(([name, n]) => `${TRIGGERS[name as TriggerName].does}: ${(n ?? 0).toLocaleString('en')}`)
+        .map(([name, n]) => `${TRIGGERS[name as TriggerName].does}: ${count(n ?? 0, 'time')}`)
         .join(' · ')
 }

@@ -70,6 +70,6 @@ export function useSheetKeys(
       behind ? { branch: behind.branch?.id ?? null, at: behind.at + 1 } : atEnd(branchInFocus()),
     )
     if (pasted.ok) props.draft.set(pasted.value.rule)
-    else useNotices().tell({ tone: 'wrong', title: 'Not pasted', text: sayProblem(pasted.problem) })
+    else useNotices().tell({ tone: 'wrong', title: 'Steps not pasted', text: sayProblem(pasted.problem) })
   })
 }

@@ -7,4 +7,4 @@ const [first] = [...store.catalogue.pipelines].sort((a, b) => b.stages.length - 
 if (first) await navigateTo(`/boards/${first.id}`, { replace: true })
 </script>
 
-<template><p class="p-8">There is no pipeline yet.</p></template>
+<template><p class="p-8">No pipelines yet. Create one under Fields.</p></template>

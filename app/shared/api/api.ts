@@ -18,21 +18,19 @@ export function problemOf(error: unknown): ApiProblem {
     return {
       status: 0,
       title: 'No connection',
-      detail: 'The server cannot be reached. Nothing was changed; try again.',
+      detail: 'The server can’t be reached. Nothing was saved. Try again.',
       places: [],
     }
   return {
     status,
-    title: 'That did not work',
-    detail: 'The server could not do this. Nothing was changed.',
+    title: 'Something went wrong',
+    detail: 'The server could not complete this. Nothing was saved. Try again.',
     places: [],
   }
 }
 
 export const sayApiProblem = (problem: ApiProblem): string =>
-  problem.places.length > 0
-    ? problem.places.map((place) => (place.path ? `${place.path}: ${place.text}` : place.text)).join('; ')
-    : problem.detail
+  problem.places.length > 0 ? [...new Set(problem.places.map((place) => place.text))].join(' ') : problem.detail
 
 /**
  * Reads something in the browser; pages read with `useFetch`. The types of all routes together are more than the

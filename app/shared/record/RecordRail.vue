@@ -3,7 +3,7 @@ import { sayInstant, sayRelative, sayTime, sayWeekday } from '#core/time/say'
 import { dateAt } from '#core/time/dates'
 import { TASK_KIND_WORDS } from '#core/engine/effects'
 import { HAPPENING_WORDS } from '#core/records/happening'
-import type { RecordRef } from '#core/records/kinds'
+import { OBJECT_WORDS, type RecordRef } from '#core/records/kinds'
 import type { RecordPage, TimelineEntry } from '~~/server/views/record'
 import { recordPath } from '~/shared/paths'
 import { bringRecordBack } from './bringBack'
@@ -13,20 +13,22 @@ import { useCatalogue } from '~/shared/stores/catalogue'
 const props = defineProps<{ page: RecordPage }>()
 const emit = defineEmits<{ changed: [] }>()
 const store = useCatalogue()
+const kindWord = computed(() => OBJECT_WORDS[props.page.ref.object].one)
 const zone = computed(() => store.catalogue.workspace.zone)
 const day = (atMs: number): string => dateAt(atMs, zone.value)
 const ahead = computed(() => [...props.page.ahead].reverse())
 /** The latest on top: reading upwards is reading forward in time. */
 const coming = computed(() => [...props.page.waiting].reverse())
-const until = (dueMs: number | null): string => (dueMs === null ? 'some day' : sayRelative(day(dueMs), store.today))
+const until = (dueMs: number | null): string =>
+  dueMs === null ? 'No fixed time' : sayRelative(day(dueMs), store.today)
 /** Entries that say nothing (only kept fields moved) are left out; the day is written once. */
 const KINDS = [
-  ['all', 'everything'],
-  ['change', 'changes'],
-  ['rules', 'by rules'],
-  ['tasks', 'tasks'],
-  ['happening', 'what they did'],
-  ['link', 'links'],
+  ['all', 'All'],
+  ['change', 'Changes'],
+  ['rules', 'By rules'],
+  ['tasks', 'Tasks'],
+  ['happening', 'Activity'],
+  ['link', 'Links'],
 ] as const
 const only = ref<(typeof KINDS)[number][0]>('all')
 function wanted(entry: TimelineEntry): boolean {
@@ -96,7 +98,7 @@ async function bringBack(ref: RecordRef): Promise<void> {
 
 <template>
   <div>
-    <div role="group" aria-label="What is shown" class="mb-1 flex justify-end gap-3 text-[13px]">
+    <div role="group" aria-label="Filter timeline" class="mb-1 flex justify-end gap-3 text-[13px]">
       <button
         v-for="[key, label] in offered"
         :key="key"
@@ -108,10 +110,7 @@ async function bringBack(ref: RecordRef): Promise<void> {
         {{ label }}
       </button>
     </div>
-    <ol
-      class="grid grid-cols-[116px_22px_minmax(0,1fr)] gap-x-2 text-[14px]"
-      aria-label="What is ahead and what happened, latest first"
-    >
+    <ol class="grid grid-cols-[116px_22px_minmax(0,1fr)] gap-x-2 text-[14px]" aria-label="Timeline, latest first">
       <li v-for="line in coming" :key="line.key" class="contents">
         <span
           class="pt-1 text-right text-[12.5px] whitespace-nowrap text-saffron"
@@ -130,7 +129,7 @@ async function bringBack(ref: RecordRef): Promise<void> {
           <span class="font-serif text-[16px]">{{ line.what }}</span><span
             v-if="line.kind !== 'wait' && line.kind !== 'task'"
             class="quiet"
-            >, if it still matches</span
+            >, if it still meets the conditions</span
           ><span v-if="line.moved" class="quiet"> · {{ line.moved }}</span></span
         >
       </li>
@@ -148,22 +147,20 @@ async function bringBack(ref: RecordRef): Promise<void> {
             ><span class="font-serif text-[16px]">{{ task.title }}</span>
             <span class="quiet"
               >{{ TASK_KIND_WORDS[task.taskKind] }} for
-              {{ task.assigneeId === null ? `the queue of ${task.queue}` : store.personName(task.assigneeId) }},
-              open</span
-            ><br /><i class="font-serif text-ink2">because {{ task.because }}</i>
-            <NuxtLink :to="`/journal/${task.runId}`" class="quiet name-link">see the run</NuxtLink></span
+              {{ task.assigneeId === null ? `the ${task.queue} queue` : store.personName(task.assigneeId) }}, open</span
+            ><br /><i class="font-serif text-ink2">Why: {{ task.because }}</i>
+            <NuxtLink :to="`/journal/${task.runId}`" class="quiet name-link">Show run</NuxtLink></span
           >
         </li>
       </template>
       <li class="contents">
-        <span class="pt-0.5 text-right text-[12.5px] font-semibold text-saffron">now</span
+        <span class="pt-0.5 text-right text-[12.5px] font-semibold text-saffron">Now</span
         ><span class="relative"
           ><span class="rail" /><span class="absolute top-[10px] right-0 left-0 h-[2px] bg-saffron" /></span
         ><span class="mt-[10px] h-[2px] bg-saffron opacity-40" />
       </li>
       <li v-if="ahead.length + coming.length === 0" class="contents">
-        <span /><span class="relative"><span class="rail" /></span
-        ><span class="quiet pb-1">Nothing is ahead for it.</span>
+        <span /><span class="relative"><span class="rail" /></span><span class="quiet pb-1">Nothing scheduled.</span>
       </li>
       <li v-for="(entry, i) in past" :key="entry.key" class="contents">
         <span class="pt-1 text-right text-[12.5px] leading-tight whitespace-nowrap text-ink2"
@@ -191,12 +188,12 @@ async function bringBack(ref: RecordRef): Promise<void> {
               >{{ entry.doer.name }}</NuxtLink
             >
             <span v-else-if="entry.doer.by === 'kept'" class="text-ink2">{{
-              entry.doer.name === page.values.name ? 'with that' : `because of ${entry.doer.name}`
+              entry.doer.name === page.values.name ? 'recalculated' : `recalculated because of ${entry.doer.name}`
             }}</span>
             <b v-else class="font-semibold">{{ entry.doer.name }}</b>
-            <template v-if="entry.created"> created {{ entry.of ?? 'it' }}</template>
+            <template v-if="entry.created"> created {{ entry.of ?? `this ${kindWord}` }}</template>
             <template v-else
-              ><template v-if="entry.of"> on {{ entry.of }}:</template
+              ><template v-if="entry.of">, on {{ entry.of }}:</template
               ><span v-for="change in entry.changes" :key="change.label" class="mr-2"
                 >{{ ' ' }}{{ change.label.toLowerCase() }}: <s class="text-ink2 decoration-hair">{{ change.old }}</s> →
                 {{ change.new }}</span
@@ -207,13 +204,13 @@ async function bringBack(ref: RecordRef): Promise<void> {
             ><NuxtLink :to="`/journal/${entry.task.runId}`" class="name-link font-semibold text-violet">{{
               entry.ruleName
             }}</NuxtLink>
-            made a task for
+            created a task for
             {{
               entry.task.assigneeId === null
-                ? `the queue of ${entry.task.queue}`
+                ? `the ${entry.task.queue} queue`
                 : store.personName(entry.task.assigneeId)
             }}: “{{ entry.task.title }}”<br /><i class="font-serif text-ink2"
-              >because {{ entry.task.because }}</i
+              >Why: {{ entry.task.because }}</i
             ></template
           >
           <template v-else-if="entry.what === 'link'"
@@ -223,31 +220,31 @@ async function bringBack(ref: RecordRef): Promise<void> {
               class="name-link font-semibold text-violet"
               >{{ entry.doer.name }}</NuxtLink
             ><b v-else class="font-semibold">{{ entry.doer.name }}</b>
-            {{ entry.act === 'linked' ? 'linked it to' : 'took away the link to' }}
+            {{ entry.act === 'linked' ? 'linked to' : 'removed the link to' }}
             <NuxtLink :to="recordPath(entry.other)" class="name-link">{{ entry.name }}</NuxtLink></template
           >
           <template v-else-if="entry.what === 'went'">
             <b class="font-semibold">{{ entry.doer.name }}</b>
             <template v-if="entry.of && entry.kind === 'merged'">
-              merged {{ entry.of.name }} into it
+              merged {{ entry.of.name }} into this {{ kindWord }}
               <button
                 v-if="entry.of.canBringBack && store.may('work')"
                 type="button"
                 class="word"
                 @click="bringBack(entry.of.ref)"
               >
-                undo
+                Undo
               </button></template
             >
             <template v-else-if="entry.of">
-              {{ entry.kind === 'deleted' ? 'deleted' : 'brought back' }} {{ entry.of.name }}</template
+              {{ entry.kind === 'deleted' ? 'deleted' : 'restored' }} {{ entry.of.name }}</template
             >
             <template v-else>{{
               entry.kind === 'restored'
-                ? ' brought it back'
+                ? ` restored this ${kindWord}`
                 : entry.kind === 'deleted'
-                  ? ' deleted it'
-                  : ' merged it into another'
+                  ? ` deleted this ${kindWord}`
+                  : ` merged this ${kindWord} into another`
             }}</template>
           </template>
           <template v-else-if="entry.what === 'happening'"
@@ -255,7 +252,7 @@ async function bringBack(ref: RecordRef): Promise<void> {
             ><template v-if="entry.about">: {{ entry.about }}</template></template
           >
           <template v-else-if="entry.what === 'done'"
-            ><b class="font-semibold">{{ entry.person }}</b> did “{{ entry.task.title }}”<template
+            ><b class="font-semibold">{{ entry.person }}</b> completed “{{ entry.task.title }}”<template
               v-if="entry.task.outcome"
               >: {{ entry.task.outcome }}</template
             ></template
@@ -269,8 +266,7 @@ async function bringBack(ref: RecordRef): Promise<void> {
         </span>
       </li>
       <li v-if="past.length === 0" class="contents">
-        <span /><span class="relative"><span class="rail last" /></span
-        ><span class="quiet">Nothing of that kind has happened.</span>
+        <span /><span class="relative"><span class="rail last" /></span><span class="quiet">Nothing to show.</span>
       </li>
     </ol>
   </div>

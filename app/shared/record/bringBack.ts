@@ -7,8 +7,10 @@ import { useNotices } from '~/shared/stores/notices'
  * there again.
  */
 export async function bringRecordBack({ object, id }: RecordRef): Promise<boolean> {
-  const back = await attempt(() => send<{ stayed: readonly string[] }>('POST', `/api/v1/gone/${object}/${id}`))
+  const back = await attempt(() =>
+    send<{ stayed: readonly string[] }>('POST', `/api/v1/deleted-records/${object}/${id}`),
+  )
   if (back && back.stayed.length > 0)
-    useNotices().tell({ tone: 'plain', title: 'It is back, but for', text: back.stayed.join('; ') })
+    useNotices().tell({ tone: 'plain', title: 'Restored, except for', text: back.stayed.join('; ') })
   return back !== null
 }

@@ -24,7 +24,7 @@ const {
   /** Each step with its moment. */
   timed?: boolean
 }>()
-const MODES = { all: 'all of these hold', any: 'any of these holds', none: 'none of these holds' } as const
+const MODES = { all: 'all of these are true', any: 'any of these is true', none: 'none of these is true' } as const
 const store = useCatalogue()
 const shown = (i: number): boolean => i < until
 const pale = (i: number): boolean => !shown(i) || lines[i]?.state === null
@@ -51,13 +51,13 @@ const pale = (i: number): boolean => !shown(i) || lines[i]?.state === null
         Only if <span v-if="seen.length > 1" class="font-sans text-[13px] not-italic">{{ MODES[mode] }}</span>
       </p>
       <p v-if="seen.length === 0" class="pb-2 font-serif text-[18px] text-ink2">
-        {{ state === 'stopped' ? 'not asked' : 'always' }}
+        {{ state === 'stopped' ? 'Not checked' : 'No conditions' }}
       </p>
       <p v-for="one in seen" :key="one.id" class="flex items-baseline justify-between gap-4 py-0.5">
         <span class="font-serif text-[18px]" :class="!one.holds && 'text-brick'">{{ one.text }}</span><span
           class="text-[13px] whitespace-nowrap"
           :class="one.holds ? 'text-moss' : 'text-brick'"
-          >it was {{ one.value }} · {{ one.holds ? 'holds' : 'does not hold' }}</span
+          >then {{ one.value }} · {{ one.holds ? '✓ true' : '✗ not true' }}</span
         >
       </p>
     </div>
@@ -104,7 +104,7 @@ const pale = (i: number): boolean => !shown(i) || lines[i]?.state === null
           <span v-if="timed && step.atMs !== null" class="mr-2 text-saffron tabular-nums">{{
             sayInstant(step.atMs, store.catalogue.workspace.zone)
           }}</span><b v-if="step.state === 'done'" class="font-semibold">{{
-            lines[i + 1]?.hue === null ? 'Because ' : 'Wrote '
+            lines[i + 1]?.hue === null ? 'Why: ' : 'Changed: '
           }}</b
           >{{ step.result }}
         </p>

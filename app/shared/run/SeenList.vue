@@ -4,25 +4,25 @@ import type { Seen } from '#core/conditions/compile'
 /** Conditions with the values they saw, held or not: by mark and word, never by colour alone. */
 defineProps<{ seen: readonly Seen[]; mode: 'all' | 'any' | 'none' }>()
 const MODES = {
-  all: 'All of these had to hold.',
-  any: 'One of these had to hold.',
-  none: 'None of these was to hold.',
+  all: 'All of these must be true.',
+  any: 'At least one must be true.',
+  none: 'None may be true.',
 } as const
 </script>
 
 <template>
   <div>
-    <p v-if="seen.length === 0" class="quiet">It has no conditions: every record gets past.</p>
+    <p v-if="seen.length === 0" class="quiet">No conditions: every record qualifies.</p>
     <p v-else-if="seen.length > 1 && mode !== 'all'" class="quiet">{{ MODES[mode] }}</p>
     <ul>
       <li v-for="one in seen" :key="one.id" class="flex items-baseline gap-2 py-0.5">
         <span class="w-12 flex-none text-[12px]" :class="one.holds ? 'text-moss' : 'font-semibold text-brick'">{{
-          one.holds ? '✓ holds' : '✗ fails'
+          one.holds ? '✓ true' : '✗ not true'
         }}</span>
         <span class="min-w-0"
           ><span class="font-serif text-[15px]">{{ one.text }}</span
           ><span class="quiet">
-            · {{ one.linked ? '' : 'it is ' }}{{ one.value }}<template v-if="one.off">, {{ one.off }}</template></span
+            · {{ one.linked ? '' : 'now ' }}{{ one.value }}<template v-if="one.off">, {{ one.off }}</template></span
           ></span
         >
       </li>

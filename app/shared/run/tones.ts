@@ -1,3 +1,12 @@
+/** What the states of a run are called. */
+export const STATE_WORDS: Readonly<Record<string, string>> = {
+  running: 'Running',
+  waiting: 'Waiting',
+  done: 'Done',
+  stopped: 'Stopped',
+  failed: 'Failed',
+}
+
 /** How the state of a run is framed. */
 export const stateTone = (state: string): string =>
   state === 'done'

@@ -16,7 +16,7 @@ const wrong = computed(() => {
   const n = Number(count.value)
   return Number.isInteger(n) && n >= props.min && n <= props.max && count.value.trim() !== ''
     ? ''
-    : `A whole number from ${props.min} to ${props.max}`
+    : `Enter a whole number from ${props.min} to ${props.max}.`
 })
 function apply(): void {
   if (!wrong.value) emit('set', { count: Number(count.value), unit: unit.value as MomentUnit })
@@ -33,7 +33,7 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.selec
         v-model="count"
         class="entry w-20"
         inputmode="numeric"
-        aria-label="How many"
+        aria-label="Number"
         :aria-invalid="wrong !== ''"
       />
       <select v-model="unit" class="entry flex-1" aria-label="Unit">
@@ -41,10 +41,10 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.selec
       </select>
     </div>
     <p v-if="wrong" class="mt-1 text-brick" role="alert">{{ wrong }}</p>
-    <p class="quiet mt-1">{{ note }} Working days leave out weekends and the firm’s holidays.</p>
+    <p class="quiet mt-1">{{ note }} Working days exclude weekends and holidays.</p>
     <p class="mt-2 flex items-center justify-between">
-      <button class="button" type="submit" :disabled="wrong !== ''">Set</button
-      ><span class="quiet"><kbd>Enter</kbd> sets, <kbd>Esc</kbd> leaves it</span>
+      <button class="button" type="submit" :disabled="wrong !== ''">Save</button
+      ><span class="quiet"><kbd>Enter</kbd> to save, <kbd>Esc</kbd> to cancel</span>
     </p>
   </form>
 </template>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { plainSentence } from '#core/language/sentence'
+import { count, figure, plural } from '#core/language/counts'
 import { conditionSentence } from '#core/conditions/compile'
 import type { Condition, Group, GroupMode, Linked } from '#core/conditions/document'
 import { linkedSentence } from '#core/conditions/linked'
@@ -21,8 +23,9 @@ const props = defineProps<{
   /** What preflight has to say about a condition or a group, by its id. */
   notes?: ((id: string) => readonly { readonly text: string; readonly tone: string }[]) | undefined
   nested?: boolean
-  /** What is asked of linked records, under the line that asks it. */
-  ofLinked?: boolean
+  /** What is asked of linked records, under the line that asks it. */ ofLinked?: boolean
+  /** Whose fields are asked about: “its”, or “the” behind a “where”. */ subject?: 'its' | 'the'
+  /** What stands above the conditions. */ heading?: string
 }>()
 const emit = defineEmits<{
   edit: [id: string, param: string]
@@ -34,15 +37,15 @@ const emit = defineEmits<{
 }>()
 const here = useHere()
 const MODES: readonly { value: GroupMode; label: string }[] = [
-  { value: 'all', label: 'all of these hold' },
-  { value: 'any', label: 'any of these holds' },
-  { value: 'none', label: 'none of these holds' },
+  { value: 'all', label: 'all of these are true' },
+  { value: 'any', label: 'any of these is true' },
+  { value: 'none', label: 'none of these is true' },
 ]
 const modeWord = computed(() => MODES.find((mode) => mode.value === props.group.mode)?.label)
 const nextMode = computed((): GroupMode => (({ all: 'any', any: 'none', none: 'all' }) as const)[props.group.mode])
 const sentence = (item: Condition | Linked) =>
   item.kind === 'condition'
-    ? conditionSentence(item, props.object, here.value)
+    ? conditionSentence(item, props.object, here.value, props.subject ?? 'its')
     : linkedSentence(item, props.object, here.value)
 const share = (id: string): number => (props.total ? (props.alone?.[id] ?? 0) / props.total : 0)
 </script>
@@ -53,12 +56,12 @@ const share = (id: string): number => (props.total ? (props.alone?.[id] ?? 0) / 
       v-if="!ofLinked || group.items.length > 1 || group.mode !== 'all'"
       :class="nested ? 'font-serif text-[17px]' : 'part'"
     >
-      <span v-if="!nested">Only if </span>
+      <span v-if="!nested">{{ heading ?? 'Only if' }} </span>
       <button
         v-if="editable && (group.items.length > 1 || (nested && !ofLinked) || group.mode !== 'all')"
         type="button"
         class="word font-sans text-[13px] not-italic"
-        :aria-label="`Joined by: ${modeWord}. Change`"
+        :aria-label="`Change: ${modeWord}`"
         @click="emit('mode', group.id, nextMode)"
       >
         {{ modeWord }}
@@ -96,15 +99,15 @@ const share = (id: string): number => (props.total ? (props.alone?.[id] ?? 0) / 
           v-if="editable"
           type="button"
           class="quiet px-1 opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100"
-          :aria-label="`Remove this condition`"
+          :aria-label="`Remove condition: ${plainSentence(sentence(item))}`"
           @click="emit('remove', item.id)"
         >
-          remove
+          Remove
         </button>
         <span
           v-if="alone && total !== undefined"
           class="quiet flex items-center gap-2 whitespace-nowrap"
-          :title="`Alone it lets ${alone[item.id] ?? 0} of ${total} through`"
+          :title="`${figure(alone[item.id] ?? 0)} of ${count(total, object)} ${plural(alone[item.id] ?? 0, 'meets', 'meet')} this condition alone`"
         >
           <i
             class="inline-block h-2 bg-violet opacity-55"
@@ -120,6 +123,7 @@ const share = (id: string): number => (props.total ? (props.alone?.[id] ?? 0) / 
         <ConditionGroup
           :group="item.group"
           :object="item.object"
+          subject="the"
           :editable="editable"
           :open-word="openWord"
           :bad="bad"
@@ -142,6 +146,7 @@ const share = (id: string): number => (props.total ? (props.alone?.[id] ?? 0) / 
         <ConditionGroup
           :group="item"
           :object="object"
+          :subject="subject"
           :editable="editable"
           :open-word="openWord"
           :alone="alone"
@@ -160,39 +165,17 @@ const share = (id: string): number => (props.total ? (props.alone?.[id] ?? 0) / 
       </div>
     </template>
     <p v-if="editable" class="flex gap-4 pb-1 text-[14px]">
-      <button
-        type="button"
-        class="font-serif text-ink2 italic hover:text-ink"
-        :data-word="`add:${group.id}/condition`"
-        @click="emit('add', group.id)"
-      >
-        {{
-          group.items.length ? (group.mode === 'all' ? 'and …' : 'or …') : ofLinked ? 'such that …' : 'add a condition'
-        }}
+      <button type="button" class="act" :data-word="`add:${group.id}/condition`" @click="emit('add', group.id)">
+        {{ group.items.length ? (group.mode === 'all' ? 'And…' : 'Or…') : ofLinked ? 'Where…' : 'Add condition' }}
       </button>
-      <button
-        type="button"
-        class="font-serif text-ink2 italic hover:text-ink"
-        :data-word="`linked:${group.id}/object`"
-        @click="emit('addLinked', group.id)"
-      >
-        linked records …
+      <button type="button" class="act" :data-word="`linked:${group.id}/object`" @click="emit('addLinked', group.id)">
+        Linked records…
       </button>
-      <button
-        v-if="group.items.length > 0"
-        type="button"
-        class="font-serif text-ink2 italic hover:text-ink"
-        @click="emit('addGroup', group.id)"
-      >
-        group
+      <button v-if="group.items.length > 0" type="button" class="act" @click="emit('addGroup', group.id)">
+        Add group
       </button>
-      <button
-        v-if="nested && !ofLinked"
-        type="button"
-        class="font-serif text-ink2 italic hover:text-ink"
-        @click="emit('remove', group.id)"
-      >
-        remove group
+      <button v-if="nested && !ofLinked" type="button" class="act" @click="emit('remove', group.id)">
+        Remove group
       </button>
     </p>
   </div>

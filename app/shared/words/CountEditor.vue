@@ -7,7 +7,7 @@ const wrong = computed(() => {
   const n = Number(text.value)
   return text.value.trim() !== '' && Number.isInteger(n) && n >= props.min && n <= props.max
     ? ''
-    : `A whole number from ${props.min} to ${props.max}`
+    : `Enter a whole number from ${props.min} to ${props.max}.`
 })
 const box = useTemplateRef<HTMLInputElement>('box')
 onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.select())))
@@ -20,10 +20,10 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.selec
       v-model="text"
       class="entry w-20"
       inputmode="numeric"
-      aria-label="How many"
+      aria-label="Number"
       :aria-invalid="wrong !== ''"
     />
-    <button class="button" type="submit" :disabled="wrong !== ''">Set</button>
+    <button class="button" type="submit" :disabled="wrong !== ''">Save</button>
     <span v-if="wrong" class="text-brick" role="alert">{{ wrong }}</span>
   </form>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { percent } from '#core/language/counts'
 import { namesakes } from '#core/fields/namesakes'
 import { FIELD_TYPES } from '#core/fields/types'
 import type { ObjectKind } from '#core/records/kinds'
@@ -37,7 +38,7 @@ const options = computed(() => {
   return fields.value.map((field) => {
     const line = sheet.value?.lines.find((one) => one.field.id === field.id)
     const share =
-      line && sheet.value && sheet.value.total > 0 ? `${Math.round((100 * line.filled) / sheet.value.total)} %` : ''
+      line && sheet.value && sheet.value.total > 0 ? `${percent(line.filled / sheet.value.total)} filled` : ''
     const samples = line?.samples.map((sample) => sample.text).join(', ') ?? ''
     return {
       value: field.key,
@@ -55,7 +56,7 @@ const options = computed(() => {
     :options="options"
     :current="current ?? null"
     label="Field"
-    placeholder="Which field?"
+    placeholder="Search fields"
     @pick="emit('pick', $event)"
   />
 </template>

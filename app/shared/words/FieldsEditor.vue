@@ -20,7 +20,7 @@ function pick(key: string): void {
       <button
         type="button"
         class="button py-0.5!"
-        :aria-label="`Take ${label(key)} out`"
+        :aria-label="`Remove ${label(key)}`"
         @click="chosen = chosen.filter((one) => one !== key)"
       >
         {{ label(key) }} ×
@@ -28,5 +28,5 @@ function pick(key: string): void {
     </li>
   </ul>
   <FieldPicker :object="object" @pick="pick" />
-  <p class="mt-2"><button type="button" class="button main" @click="emit('set', chosen)">Set</button></p>
+  <p class="mt-2"><button type="button" class="button main" @click="emit('set', chosen)">Save</button></p>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { OBJECT_WORDS } from '#core/records/kinds'
 import { linkedOptions } from './linkedOptions'
 import { idsIn, objectOfGroup, type Group } from '#core/conditions/document'
 import { addNode, newCondition, newLinked, removeNode, setConditionWord, setMode } from '#core/conditions/edit'
@@ -16,7 +17,8 @@ import WordPop from './WordPop.vue'
 const props = defineProps<{
   group: Group
   object: ObjectKind
-  /** Without “Only if” above it: it goes on behind other words. */ bare?: boolean
+  /** Without a heading above it: it goes on behind other words. */ bare?: boolean
+  /** What stands above the conditions. */ heading?: string
 }>()
 const emit = defineEmits<{ set: [group: Group] }>()
 const store = useCatalogue()
@@ -69,6 +71,8 @@ function addLinked(other: ObjectKind): void {
       :open-word="openKey"
       :nested="bare"
       :of-linked="bare"
+      subject="the"
+      :heading="heading ?? `Show ${OBJECT_WORDS[object].many} where`"
       @edit="(id, param) => (openKey === `condition:${id}/${param}` ? close() : open(`condition:${id}`, param))"
       @mode="(id, mode) => emit('set', setMode(group, id, mode))"
       @add="open(`add:${$event}`, 'condition')"
@@ -76,19 +80,19 @@ function addLinked(other: ObjectKind): void {
       @remove="emit('set', removeNode(group, $event))"
       @add-group="emit('set', addNode(group, $event, { kind: 'group', id: freshId(), mode: 'any', items: [] }))"
     />
-    <PopOver v-if="place[0] === 'add'" :anchor="`[data-word='${openKey}']`" label="Which field" @close="close"
+    <PopOver v-if="place[0] === 'add'" :anchor="`[data-word='${openKey}']`" label="Field" @close="close"
       ><FieldPicker :object="groupObject" @pick="addCondition"
     /></PopOver>
     <PopOver
       v-else-if="place[0] === 'linked'"
       :anchor="`[data-word='${openKey}']`"
-      label="Which linked records"
+      label="Linked records"
       @close="close"
     >
       <OptionList
         :options="linkedOptions(groupObject)"
         label="Linked records"
-        placeholder="Which linked records?"
+        placeholder="Search record types"
         @pick="addLinked"
       />
     </PopOver>

@@ -125,7 +125,7 @@ onMounted(async () => {
         marks,
         autocompletion({ override: [complete], icons: false, interactionDelay: 0 }),
         EditorView.lineWrapping,
-        placeholder('today() - closeDate, say; Ctrl Space shows what there is'),
+        placeholder('For example today() - closeDate. Ctrl Space for suggestions'),
         EditorView.contentAttributes.of({ 'aria-label': props.label, 'data-formula': '', spellcheck: 'false' }),
         EditorState.transactionFilter.of((change) => (change.newDoc.length > 2000 ? [] : change)),
         EditorView.updateListener.of((update) => {

@@ -23,8 +23,8 @@ const apply = () =>
       }}<textarea ref="box" v-model="text" class="entry mt-1 w-full" rows="5" @keydown.ctrl.enter.prevent="apply" />
     </label>
     <p class="mt-2 flex items-center justify-between">
-      <button class="button" type="submit">Set</button
-      ><span class="quiet"><kbd>Ctrl Enter</kbd> sets, <kbd>Esc</kbd> leaves it</span>
+      <button class="button" type="submit">Save</button
+      ><span class="quiet"><kbd>Ctrl Enter</kbd> to save, <kbd>Esc</kbd> to cancel</span>
     </p>
   </form>
 </template>

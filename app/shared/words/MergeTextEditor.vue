@@ -119,7 +119,7 @@ onMounted(async () => {
         chips,
         autocompletion({ override: [complete], icons: false, interactionDelay: 0 }),
         EditorView.lineWrapping,
-        placeholder('Type; { puts in a field of the record'),
+        placeholder('Type your text. Press { to insert a field'),
         EditorView.contentAttributes.of({ 'aria-label': props.label, 'data-merge': '' }),
         EditorState.transactionFilter.of((change) =>
           (props.lines === 'one' && change.newDoc.lines > 1) || change.newDoc.length > props.most ? [] : change,
@@ -147,10 +147,10 @@ function insertField(): void {
   <form @submit.prevent="apply">
     <div ref="host" class="entry merge-text p-0!" :class="lines === 'many' && 'min-h-28'" />
     <p class="mt-2 flex items-center justify-between gap-3">
-      <button class="button" type="submit">Set</button>
-      <button class="button" type="button" @click="insertField">Put in a field <kbd>{</kbd></button>
+      <button class="button" type="submit">Save</button>
+      <button class="button" type="button" @click="insertField">Insert field <kbd>{</kbd></button>
       <span class="quiet ml-auto"
-        >{{ length }} of {{ most }} · <kbd>{{ lines === 'one' ? 'Enter' : 'Ctrl Enter' }}</kbd> sets</span
+        >{{ length }}/{{ most }} · <kbd>{{ lines === 'one' ? 'Enter' : 'Ctrl Enter' }}</kbd> to save</span
       >
     </p>
   </form>

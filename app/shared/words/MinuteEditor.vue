@@ -20,8 +20,8 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.selec
       aria-label="Time of day"
       :aria-invalid="readNow === null && text !== ''"
     />
-    <button class="button main" type="submit" :disabled="readNow === null">Set</button>
+    <button class="button main" type="submit" :disabled="readNow === null">Save</button>
     <button v-if="own !== null" class="button" type="button" @click="emit('set', null)">{{ own }}</button>
-    <p v-if="readNow === null && text !== ''" class="w-full text-brick" role="alert">A time such as 8:30 or 17:05.</p>
+    <p v-if="readNow === null && text !== ''" class="w-full text-brick" role="alert">Enter a time, for example 8:30.</p>
   </form>
 </template>

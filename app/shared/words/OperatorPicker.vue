@@ -13,7 +13,9 @@ const here = useHere()
 const options = computed(() =>
   operatorsFor(props.field.type).flatMap((op) => {
     const operator = OPERATORS[op]
-    const tail = plainSentence(operator.sentence(operator.start, props.field, here.value)).replace(/^…( to …)?$/, '')
+    const tail =
+      operator.listed ??
+      plainSentence(operator.sentence(operator.start, props.field, here.value)).replace(/^…( to …)?$/, '')
     return [
       { value: op as string, label: `${operator.words[0]} ${tail}`.trim() },
       { value: `not ${op}`, label: `${operator.words[1]} ${tail}`.trim() },
@@ -23,5 +25,5 @@ const options = computed(() =>
 </script>
 
 <template>
-  <OptionList :options="options" :current="not ? `not ${op}` : op" label="What is asked" @pick="emit('pick', $event)" />
+  <OptionList :options="options" :current="not ? `not ${op}` : op" label="Operator" @pick="emit('pick', $event)" />
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts" generic="V extends string | boolean">
+import { ranked } from './ranked'
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
 import { foldText } from '#core/language/value'
 
@@ -28,13 +29,8 @@ const words = ref('')
 watch(words, (now) => emit('words', now))
 const shown = computed(() => {
   if (props.searched) return props.options
-  const wanted = foldText(words.value).split(' ').filter(Boolean)
-  return props.options
-    .filter((option) => {
-      const text = foldText(`${option.label} ${option.words ?? ''} ${option.group ?? ''} ${option.hint ?? ''}`)
-      return wanted.every((word) => text.includes(word))
-    })
-    .slice(0, 200)
+
+  return ranked(props.options, words.value).slice(0, 200)
 })
 const input = useTemplateRef<{ el: HTMLInputElement }>('input')
 onMounted(() => void nextTick(() => requestAnimationFrame(() => input.value?.el.focus())))
@@ -104,9 +100,9 @@ const chosen = computed(() => props.options.find((option) => option.value === pr
           Add “{{ words.trim() }}” {{ adds }}
         </li></ComboboxOption
       >
-      <li v-else-if="shown.length === 0" class="quiet px-1.5 py-1">
-        {{ searched && words.trim() === '' ? 'Type a word of its name.' : 'Nothing is called that.' }}
-      </li>
     </ComboboxOptions>
+    <p v-if="!offered && shown.length === 0" role="status" class="quiet px-1.5 py-1">
+      {{ searched && words.trim() === '' ? 'Type a name to search.' : 'No matches.' }}
+    </p>
   </Combobox>
 </template>

@@ -30,8 +30,8 @@ function pick(id: string): void {
     :options="options"
     :current="other && idOf(other)"
     label="Other field"
-    placeholder="Which field?"
+    placeholder="Search fields"
     @pick="pick"
   />
-  <p v-else class="quiet">No other field holds something that could be compared with this one.</p>
+  <p v-else class="quiet">No other field can be compared with this one.</p>
 </template>

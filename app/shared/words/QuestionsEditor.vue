@@ -6,7 +6,7 @@ import { vTyped } from '~/shared/keys/typed'
 /** What whoever presses the button is asked. */
 const props = defineProps<{ questions: readonly Question[] }>()
 const emit = defineEmits<{ set: [questions: Question[]] }>()
-const WORDS = { text: 'a text', number: 'a number', date: 'a date', yesNo: 'yes or no', choice: 'one of' } as const
+const WORDS = { text: 'Text', number: 'Number', date: 'Date', yesNo: 'Yes or no', choice: 'Choice' } as const
 const list = ref<Question[]>(props.questions.map((one) => ({ ...one })))
 const known = new Set(props.questions.map((one) => one.key))
 const add = (): void => {
@@ -54,25 +54,25 @@ const lines = (text: string): string[] => [
             :value="question.label"
             class="entry min-w-0 flex-1"
             maxlength="200"
-            placeholder="What is asked"
+            placeholder="Question"
             :aria-label="`Question ${at + 1}`"
             @input="change(at, { label: ($event.target as HTMLInputElement).value })"
             @vue:mounted="at === list.length - 1 && ($event.el as HTMLElement).focus()"
           /><button
             type="button"
             class="quiet px-1"
-            :aria-label="`Take question ${at + 1} out`"
+            :aria-label="`Remove question ${at + 1}`"
             @click="list = list.filter((_, i) => i !== at)"
           >
             ×
           </button>
         </p>
         <p class="mt-1 flex flex-wrap items-baseline gap-2">
-          answered by
+          Answer type
           <select
             class="entry py-0.5!"
             :value="question.type"
-            :aria-label="`Kind of answer ${at + 1}`"
+            :aria-label="`Answer type of question ${at + 1}`"
             @change="change(at, { type: ($event.target as HTMLSelectElement).value as Question['type'] })"
           >
             <option v-for="type in QUESTION_TYPES" :key="type" :value="type">{{ WORDS[type] }}</option>
@@ -81,8 +81,8 @@ const lines = (text: string): string[] => [
             v-if="question.type === 'choice'"
             v-typed="question.choices.join(', ')"
             class="entry order-last w-full py-0.5!"
-            placeholder="Ill, Full, Moved"
-            :aria-label="`Answers to question ${at + 1}, with commas between`"
+            placeholder="Sick, Fully booked, Moved"
+            :aria-label="`Choices for question ${at + 1}, separated by commas`"
             @change="change(at, { choices: lines(($event.target as HTMLInputElement).value) })"
           />
           <label class="flex items-baseline gap-1"
@@ -90,14 +90,14 @@ const lines = (text: string): string[] => [
               type="checkbox"
               :checked="question.required"
               @change="change(at, { required: ($event.target as HTMLInputElement).checked })"
-            />must be</label
+            />Required</label
           >
         </p>
       </li>
     </ol>
     <p class="mt-2 flex gap-2">
-      <button class="button main" type="submit">Set</button
-      ><button class="button" type="button" @click="add">Another question</button>
+      <button class="button main" type="submit">Save</button
+      ><button class="button" type="button" @click="add">Add question</button>
     </p>
   </form>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { nounOf } from '#core/language/counts'
 import {
   EVERY,
   nextRecurrence,
@@ -32,7 +33,7 @@ const text = ref(props.rule.rule)
 const from = ref(props.rule.from)
 const made = computed(() => (asText.value ? text.value.trim().toUpperCase() : toRule(plain as Plain)))
 const wrong = computed(() =>
-  /^\d{4}-\d{2}-\d{2}$/.test(from.value) ? wrongRule(made.value, from.value) : 'has no first day',
+  /^\d{4}-\d{2}-\d{2}$/.test(from.value) ? wrongRule(made.value, from.value) : 'Choose a start date.',
 )
 const next = computed(() => {
   if (wrong.value !== null) return []
@@ -64,18 +65,18 @@ function turnOver(): void {
   <form @submit.prevent="wrong === null && emit('set', { rule: made, from })">
     <template v-if="!asText">
       <p class="flex items-center gap-2">
-        every
+        Every
         <input
           v-model.number="plain.interval"
           class="entry w-16"
           type="number"
           min="1"
           max="99"
-          aria-label="How many"
+          aria-label="Number"
           @vue:mounted="($event.el as HTMLElement).focus()"
         />
         <select v-model="plain.every" class="entry min-w-0 flex-1" aria-label="Unit">
-          <option v-for="one in EVERY" :key="one" :value="one">{{ plain.interval === 1 ? one : `${one}s` }}</option>
+          <option v-for="one in EVERY" :key="one" :value="one">{{ nounOf(plain.interval, one) }}</option>
         </select>
       </p>
       <p v-if="plain.every === 'week'" class="mt-2 flex flex-wrap gap-1" role="group" aria-label="Weekdays">
@@ -92,28 +93,28 @@ function turnOver(): void {
         </button>
       </p>
       <p v-else-if="plain.every === 'month'" class="mt-2">
-        on day
+        On day
         <select v-model.number="plain.day" class="entry" aria-label="Day of the month">
           <option v-for="n in 31" :key="n" :value="n">
-            {{ n === 31 ? '31, or its last' : n > 28 ? `${n}, or its last` : n }}
+            {{ n === 31 ? '31 or last day of the month' : n > 28 ? `${n} or last day of the month` : n }}
           </option>
         </select>
       </p>
     </template>
     <label v-else class="quiet"
-      >a recurrence rule (RFC 5545)<br /><input
+      >Recurrence rule (RFC 5545)<br /><input
         v-model="text"
         class="entry w-full font-mono"
         placeholder="FREQ=MONTHLY;BYDAY=-1FR"
         @vue:mounted="($event.el as HTMLElement).focus()"
     /></label>
-    <label class="quiet mt-2 block">counted from <input v-model="from" class="entry" type="date" /></label>
-    <p v-if="wrong !== null" class="mt-1 text-brick" role="alert">It {{ wrong }}.</p>
-    <p v-else class="quiet mt-1">Next: {{ next.join(', ') || 'never' }}</p>
+    <label class="quiet mt-2 block">Starting on <input v-model="from" class="entry" type="date" /></label>
+    <p v-if="wrong !== null" class="mt-1 text-brick" role="alert">{{ wrong }}</p>
+    <p v-else class="quiet mt-1">Next: {{ next.join(', ') || 'No upcoming dates' }}</p>
     <p class="mt-2 flex gap-2">
-      <button class="button main" type="submit" :disabled="wrong !== null">Set</button
+      <button class="button main" type="submit" :disabled="wrong !== null">Save</button
       ><button class="button" type="button" @click="turnOver">
-        {{ asText ? 'Word by word' : 'As a rule' }}
+        {{ asText ? 'Edit step by step' : 'Edit as rule' }}
       </button>
     </p>
   </form>

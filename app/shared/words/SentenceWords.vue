@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SentencePart } from '#core/language/sentence'
+import { foldUsual, isUsual, usualWords, type SentencePart } from '#core/language/sentence'
 
 /** A sentence whose underlined words can be edited. `path` tells which part of the rule it is: `step:s1`. */
 const props = defineProps<{
@@ -10,31 +10,59 @@ const props = defineProps<{
   bad?: readonly string[]
 }>()
 const emit = defineEmits<{ edit: [param: string] }>()
+const usual = computed(() => usualWords(props.parts))
+const params = computed(() => props.parts.flatMap((part) => (isUsual(part) && 'param' in part ? [part.param] : [])))
+/** What stands at its usual value is folded until it is asked for, or one of its words is being edited. */
+const unfolded = ref(false)
+const whole = computed(
+  () =>
+    props.editable &&
+    (unfolded.value ||
+      params.value.some((param) => props.open === `${props.path}/${param}` || props.bad?.includes(param))),
+)
+const said = computed(() => (whole.value ? props.parts : foldUsual(props.parts)))
 /** The pieces of one text between its merge fields share a param; only the first is a stop for the Tab key. */
 function first(index: number): boolean {
-  const part = props.parts[index]
+  const part = said.value[index]
   return (
-    !!part && 'param' in part && props.parts.findIndex((one) => 'param' in one && one.param === part.param) === index
+    !!part && 'param' in part && said.value.findIndex((one) => 'param' in one && one.param === part.param) === index
   )
+}
+/** All of a text that is cut by its merge fields, for those who hear it as one word. */
+function heard(index: number): string | undefined {
+  const part = said.value[index]
+  if (!part || !('param' in part)) return undefined
+  const pieces = said.value.filter((one) => 'param' in one && one.param === part.param)
+  return pieces.length < 2
+    ? undefined
+    : pieces.map((one) => ('merge' in one ? `{${one.label}}` : 'text' in one ? one.text : '')).join('')
+}
+async function turn(): Promise<void> {
+  unfolded.value = !whole.value
+  await nextTick()
+  if (unfolded.value)
+    document.querySelector<HTMLElement>(`[data-word="${props.path}/${params.value[0] ?? ''}"]`)?.focus()
 }
 </script>
 
 <template>
   <!-- Spans and not buttons: a button never breaks across lines, and these words stand in running text. -->
   <span
-    ><template v-for="(part, i) in parts" :key="i"
+    ><template v-for="(part, i) in said" :key="i"
       ><br v-if="'break' in part" /><template v-else-if="'text' in part && !('param' in part)">{{ part.text }}</template
       ><template v-else-if="!editable"
         ><span v-if="'merge' in part" class="chip">{{ part.label }}</span
-        ><template v-else-if="!part.soft">{{ part.text }}</template></template
+        ><template v-else>{{ part.text }}</template></template
       ><span
         v-else
         role="button"
         :class="'merge' in part ? 'chip cursor-pointer' : 'word cursor-pointer'"
         :data-word="first(i) ? `${path}/${part.param}` : undefined"
         :data-missing="!('merge' in part) && (part.missing || bad?.includes(part.param)) ? '' : undefined"
-        :data-soft="'soft' in part && part.soft ? '' : undefined"
+        :data-soft="isUsual(part) ? '' : undefined"
         :tabindex="first(i) ? 0 : -1"
+        :aria-hidden="first(i) ? undefined : true"
+        :aria-label="first(i) ? heard(i) : undefined"
         :aria-expanded="open === `${path}/${part.param}`"
         aria-haspopup="dialog"
         @click="emit('edit', part.param)"
@@ -42,6 +70,17 @@ function first(index: number): boolean {
         @keydown.space.prevent="emit('edit', part.param)"
         >{{ 'merge' in part ? part.label : part.text }}</span
       ></template
-    ></span
+    ><button
+      v-if="editable && usual.length > 0"
+      type="button"
+      class="more-usual"
+      :aria-expanded="whole"
+      :aria-label="`Usual settings: ${usual.join(', ')}`"
+      :title="usual.join(', ')"
+      data-usual
+      @click="turn"
+    >
+      {{ whole ? '‹' : '…' }}
+    </button></span
   >
 </template>

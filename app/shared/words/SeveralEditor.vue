@@ -35,7 +35,7 @@ const toggle = (value: number): void => {
       >
     </fieldset>
     <p class="mt-2 flex gap-2">
-      <button class="button main" type="submit">{{ some.length === 0 ? none : 'Only these' }}</button><button
+      <button class="button main" type="submit">{{ some.length === 0 ? none : 'Save' }}</button><button
         v-if="some.length > 0"
         class="button"
         type="button"

@@ -30,18 +30,18 @@ const keptAsFormula = ['number', 'currency', 'percent', 'text', 'longText', 'yes
   props.field.type,
 )
 const ways = computed((): readonly { value: Way; label: string }[] => [
-  { value: 'value', label: 'a value' },
+  { value: 'value', label: 'Value' },
   ...(props.field.type === 'date'
-    ? [{ value: 'today' as const, label: 'today' }]
+    ? [{ value: 'today' as const, label: 'Today' }]
     : props.field.type === 'dateTime'
-      ? [{ value: 'today' as const, label: 'now' }]
+      ? [{ value: 'today' as const, label: 'Now' }]
       : []),
-  ...(others.value.length ? [{ value: 'field' as const, label: 'another field' }] : []),
-  ...(keptAsFormula ? [{ value: 'formula' as const, label: 'a formula' }] : []),
-  ...(linked.value.length ? [{ value: 'linked' as const, label: 'a linked record’s' }] : []),
-  ...(canAdd(props.field) ? [{ value: 'add' as const, label: 'add to it' }] : []),
-  ...(props.field.type === 'choices' ? [{ value: 'remove' as const, label: 'take out' }] : []),
-  ...(props.field.required ? [] : [{ value: 'empty' as const, label: 'nothing' }]),
+  ...(others.value.length ? [{ value: 'field' as const, label: 'Another field' }] : []),
+  ...(keptAsFormula ? [{ value: 'formula' as const, label: 'Formula' }] : []),
+  ...(linked.value.length ? [{ value: 'linked' as const, label: 'Field of a linked record' }] : []),
+  ...(canAdd(props.field) ? [{ value: 'add' as const, label: 'Add to current value' }] : []),
+  ...(props.field.type === 'choices' ? [{ value: 'remove' as const, label: 'Remove from current value' }] : []),
+  ...(props.field.required ? [] : [{ value: 'empty' as const, label: 'Clear the field' }]),
 ])
 function choose(value: Way): void {
   way.value = value
@@ -61,7 +61,7 @@ function setLinked(value: string): void {
 </script>
 
 <template>
-  <div role="group" aria-label="Where the value comes from" class="mb-2 flex flex-wrap gap-1.5">
+  <div role="group" aria-label="Source of the value" class="mb-2 flex flex-wrap gap-1.5">
     <button
       v-for="one in ways"
       :key="one.value"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { FIELD_TYPES } from '#core/fields/types'
 import type { Field } from '#core/fields/field'
 import type { ObjectKind } from '#core/records/kinds'
 import type { MakingShown } from '~~/server/views/derived'
@@ -38,14 +39,14 @@ const misfit = computed(
       :text="text"
       :object="object"
       :problem="shown?.problem ?? null"
-      label="The formula"
+      label="Formula"
       @set="text = $event"
     />
     <p class="mt-1 min-h-[20px] text-[13px]" aria-live="polite">
       <span v-if="shown?.problem" class="said-wrong">{{ shown.problem.text }}</span><span
         v-else-if="misfit"
         class="said-wrong"
-        >It comes to {{ shown?.comesTo }}, which this field does not hold.</span
+        >The result is {{ shown?.comesTo }}. This field needs {{ FIELD_TYPES[field.type].word }}.</span
       ><span v-else-if="shown?.reading">{{ shown.reading }}</span>
     </p>
     <ul v-if="shown && !misfit" class="text-[13px]">
@@ -54,8 +55,8 @@ const misfit = computed(
       </li>
     </ul>
     <p class="mt-2 flex items-center gap-3">
-      <button type="submit" class="button" :disabled="shown === null || shown.problem !== null || misfit">Set</button
-      ><span class="quiet ml-auto"><kbd>Ctrl Enter</kbd> sets</span>
+      <button type="submit" class="button" :disabled="shown === null || shown.problem !== null || misfit">Save</button
+      ><span class="quiet ml-auto"><kbd>Ctrl Enter</kbd> to save</span>
     </p>
   </form>
 </template>

@@ -134,9 +134,9 @@ onMounted(
     />
     <p v-if="wrong" class="mt-1 text-brick" role="alert">{{ wrong }}</p>
     <p class="mt-2 flex items-center justify-between">
-      <button class="button" type="submit">Set</button
+      <button class="button" type="submit">Save</button
       ><span class="quiet"
-        ><kbd>{{ widget === 'longText' ? 'Ctrl Enter' : 'Enter' }}</kbd> sets, <kbd>Esc</kbd> leaves it</span
+        ><kbd>{{ widget === 'longText' ? 'Ctrl Enter' : 'Enter' }}</kbd> to save, <kbd>Esc</kbd> to cancel</span
       >
     </p>
   </form>

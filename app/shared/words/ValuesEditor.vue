@@ -111,7 +111,7 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => (input.value?.el
         <ComboboxInput
           ref="input"
           class="entry w-full"
-          placeholder="Type, or paste a list"
+          placeholder="Type or paste a list"
           :aria-label="field.label"
           autocomplete="off"
           @paste="paste"
@@ -132,7 +132,7 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => (input.value?.el
         </ComboboxOptions>
       </Combobox>
     </div>
-    <p v-if="unknown.length" class="mt-1 text-brick" role="alert">Not among them: {{ unknown.join(', ') }}</p>
+    <p v-if="unknown.length" class="mt-1 text-brick" role="alert">Not found: {{ unknown.join(', ') }}</p>
     <button
       v-if="offered"
       type="button"
@@ -143,8 +143,8 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => (input.value?.el
       Add “{{ words.trim() }}” as a choice
     </button>
     <p class="mt-2 flex items-center justify-between">
-      <button class="button" type="submit">Set {{ picked.length }}</button
-      ><span class="quiet"><kbd>Enter</kbd> ticks, <kbd>Ctrl Enter</kbd> sets</span>
+      <button class="button" type="submit">Save {{ picked.length }}</button
+      ><span class="quiet"><kbd>Enter</kbd> to select, <kbd>Ctrl Enter</kbd> to save</span>
     </p>
   </form>
   <form
@@ -164,8 +164,8 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => (input.value?.el
       v-model="lines"
       rows="6"
       class="entry w-full"
-      :aria-label="`${field.label}, one a line`"
-      placeholder="One a line"
+      :aria-label="`${field.label}, one per line`"
+      placeholder="One per line"
       @keydown.ctrl.enter.prevent="
         emit(
           'set',
@@ -177,7 +177,7 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => (input.value?.el
       "
     />
     <p class="mt-2 flex items-center justify-between">
-      <button class="button" type="submit">Set</button><span class="quiet"><kbd>Ctrl Enter</kbd> sets</span>
+      <button class="button" type="submit">Save</button><span class="quiet"><kbd>Ctrl Enter</kbd> to save</span>
     </p>
   </form>
 </template>

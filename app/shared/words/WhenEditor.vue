@@ -3,13 +3,14 @@ import type { ObjectKind } from '#core/records/kinds'
 import { checkWhen, SIDES, WHEN_WAYS, type Side, type When } from '#core/rules/when'
 import { MOMENT_UNITS, readMinute, sayMinute, UNIT_WORDS, type MomentUnit } from '#core/time/moments'
 import { sayProblem } from '#core/language/problems'
+import { selectSoon } from '~/shared/keys/focus'
 import { useHere } from './useHere'
 
 /** A later moment: so long from now, before or after a date of the record, or when certain hours begin. */
 const props = defineProps<{ when: When | undefined; object: ObjectKind; none: string | null }>()
 const emit = defineEmits<{ set: [when: When | undefined] }>()
 const here = useHere()
-const WORDS = { after: 'so long from now', field: 'by a date', hours: 'within hours' } as const
+const WORDS = { after: 'After a time', field: 'By a date field', hours: 'Within hours' } as const
 const way = ref<When['at']>(props.when?.at ?? 'after')
 const amount =
   props.when && props.when.at !== 'hours' ? props.when.amount : { count: 2, unit: 'workdays' as MomentUnit }
@@ -46,7 +47,7 @@ const made = computed((): When | null => {
   return { at: 'field', field: field.value, side: side.value, amount: { count: n, unit: unit.value }, minute: at }
 })
 const wrong = computed(() => {
-  if (!made.value) return 'Whole numbers, and times such as 8:30.'
+  if (!made.value) return 'Enter whole numbers, and times such as 8:30.'
   const problem = checkWhen(made.value, props.object, here.value)
   return problem ? sayProblem(problem) : ''
 })
@@ -54,7 +55,7 @@ const wrong = computed(() => {
 
 <template>
   <form @submit.prevent="made && !wrong && emit('set', made)">
-    <div role="group" aria-label="How the moment is told" class="mb-2 flex flex-wrap gap-1.5">
+    <div role="group" aria-label="How to set the time" class="mb-2 flex flex-wrap gap-1.5">
       <button
         v-if="none !== null"
         type="button"
@@ -83,8 +84,8 @@ const wrong = computed(() => {
             v-model="count"
             class="entry w-20"
             inputmode="numeric"
-            aria-label="How many"
-            @vue:mounted="($event.el as HTMLInputElement).select()"
+            aria-label="Number"
+            @vue:mounted="({ el }: { readonly el: unknown }) => selectSoon(el)"
           /><select v-model="unit" class="entry min-w-0 flex-1" aria-label="Unit">
             <option v-for="one in MOMENT_UNITS" :key="one" :value="one">{{ UNIT_WORDS[one] }}</option>
           </select></template
@@ -93,28 +94,28 @@ const wrong = computed(() => {
           <option v-for="one in SIDES" :key="one" :value="one">{{ one }}</option>
         </select>
       </div>
-      <select v-if="way === 'field'" v-model="field" class="entry mt-2 w-full" aria-label="Which date">
-        <option :value="null">which date?</option>
+      <select v-if="way === 'field'" v-model="field" class="entry mt-2 w-full" aria-label="Date field">
+        <option :value="null">Choose a date field</option>
         <option v-for="one in dates" :key="one.key" :value="one.key">{{ one.label }}</option>
       </select>
       <label v-if="!exact || way === 'field'" class="quiet mt-2 block"
-        >at <input v-model="minute" class="entry w-20" placeholder="the same" />
-        {{ way === 'after' ? 'o’clock; empty for the same time of day' : 'o’clock' }}</label
+        >At <input v-model="minute" class="entry w-20" />
+        <span v-if="way === 'after'">Leave empty to keep the time of day.</span></label
       >
     </template>
     <div v-else class="flex flex-wrap items-center gap-2">
-      between
+      Between
       <input
         v-model="from"
         class="entry w-20"
         aria-label="From"
-        @vue:mounted="($event.el as HTMLInputElement).select()"
+        @vue:mounted="({ el }: { readonly el: unknown }) => selectSoon(el)"
       />
       and <input v-model="to" class="entry w-20" aria-label="To" /><label class="flex items-center gap-1.5"
-        ><input v-model="workdays" type="checkbox" /> on working days only</label
+        ><input v-model="workdays" type="checkbox" /> Working days only</label
       >
     </div>
     <p v-if="wrong" class="mt-1 text-brick" role="alert">{{ wrong }}</p>
-    <p class="mt-2"><button class="button main" type="submit" :disabled="!made || wrong !== ''">Set</button></p>
+    <p class="mt-2"><button class="button main" type="submit" :disabled="!made || wrong !== ''">Save</button></p>
   </form>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count } from '#core/language/counts'
 import { teamsOf, WHO_WAYS, WHO_WORDS, type Who, type WhoWay } from '#core/rules/who'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import OptionList from './OptionList.vue'
@@ -23,7 +24,7 @@ const teams = computed(() =>
   teamsOf(store.catalogue).map((team) => ({
     value: team,
     label: team,
-    hint: `${store.catalogue.people.filter((person) => person.active && person.team === team).length} people`,
+    hint: count(store.catalogue.people.filter((person) => person.active && person.team === team).length, 'person'),
   })),
 )
 function choose(next: WhoWay): void {
@@ -36,7 +37,7 @@ function add(id: string): void {
 </script>
 
 <template>
-  <div role="group" aria-label="How somebody is chosen" class="mb-2 flex flex-wrap gap-1.5">
+  <div role="group" aria-label="How to choose the person" class="mb-2 flex flex-wrap gap-1.5">
     <button
       v-for="one in ways"
       :key="one"
@@ -54,7 +55,7 @@ function add(id: string): void {
     :options="options"
     label="Person"
     :current="who?.by === 'person' ? who.person : null"
-    placeholder="Who?"
+    placeholder="Search people"
     @pick="emit('set', { by: 'person', person: $event })"
   />
   <OptionList
@@ -62,11 +63,11 @@ function add(id: string): void {
     :options="teams"
     label="Team"
     :current="who?.by === 'queue' ? who.team : null"
-    placeholder="Whose queue?"
+    placeholder="Search teams"
     @pick="emit('set', { by: 'queue', team: $event })"
   />
   <p v-else-if="way === 'territory'" class="quiet">
-    Whoever covers the territory that the company lies in; territories are kept under
+    The person who covers the company’s territory. Manage territories under
     <NuxtLink to="/territories" class="word">People</NuxtLink>.
   </p>
   <template v-else-if="way !== 'owner'">
@@ -75,7 +76,7 @@ function add(id: string): void {
         <button
           type="button"
           class="button py-0.5!"
-          :aria-label="`Take ${store.personName(id)} out`"
+          :aria-label="`Remove ${store.personName(id)}`"
           @click="chosen = chosen.filter((one) => one !== id)"
         >
           {{ store.personName(id) }} ×
@@ -86,7 +87,7 @@ function add(id: string): void {
       :key="way"
       :options="options.filter((option) => !chosen.includes(option.value))"
       label="People"
-      placeholder="Who takes part?"
+      placeholder="Add people"
       @pick="add"
     />
     <p class="mt-2 flex items-baseline gap-3">
@@ -96,11 +97,11 @@ function add(id: string): void {
         :disabled="chosen.length === 0"
         @click="emit('set', { by: way === 'turn' ? 'turn' : 'load', people: chosen })"
       >
-        Set</button
+        Save</button
       ><span class="quiet">{{
         way === 'turn'
-          ? 'One after the other; whoever is away is passed over.'
-          : 'The fewest open tasks; of several, the first.'
+          ? 'Takes turns. Skips anyone who is away.'
+          : 'The person with the fewest open tasks. If tied, the first in the list.'
       }}</span>
     </p>
   </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { labelOf } from '#core/language/labels'
 import { sayGroup } from '#core/conditions/compile'
 import type { OtherField } from '#core/conditions/operators/another-field'
 import type { Field } from '#core/fields/field'
@@ -152,7 +153,7 @@ const shape = computed(() => {
     :options="stages"
     label="Stage"
     :current="value as string | null"
-    placeholder="Which stage?"
+    placeholder="Search stages"
     @pick="emit('set', $event)"
   />
   <OptionList
@@ -160,7 +161,7 @@ const shape = computed(() => {
     :options="segments"
     label="Segment"
     :current="value === null ? null : String(value)"
-    placeholder="Which segment?"
+    placeholder="Search segments"
     @pick="emit('set', Number($event))"
   />
   <OptionList
@@ -168,7 +169,7 @@ const shape = computed(() => {
     :options="bands"
     label="Band"
     :current="value as string | null"
-    placeholder="Which band?"
+    placeholder="Search bands"
     @pick="emit('set', $event)"
   />
   <OptionList
@@ -176,13 +177,13 @@ const shape = computed(() => {
     :options="people"
     label="Person"
     :current="value as string | null"
-    placeholder="Who?"
+    placeholder="Search people"
     @pick="emit('set', $event)"
   />
   <OptionList
     v-else-if="kind.widget === 'pick'"
     :options="kind.options"
-    :label="param"
+    :label="labelOf(param, widget.label)"
     :current="value as string"
     @pick="emit('set', $event)"
   />
@@ -198,9 +199,9 @@ const shape = computed(() => {
   <OptionList
     v-else-if="kind.widget === 'linkable'"
     :options="linkedKinds(object).map((one) => ({ value: one, label: OBJECT_WORDS[one].one }))"
-    label="Kind of record"
+    label="Record type"
     :current="value as ObjectKind | null"
-    placeholder="What kind?"
+    placeholder="Search record types"
     @pick="emit('set', $event)"
   />
   <WhoEditor
@@ -278,7 +279,7 @@ const shape = computed(() => {
     :object="object"
     :lines="kind.lines"
     :most="kind.most"
-    :label="param === 'title' ? 'What to do' : 'Notes'"
+    :label="labelOf(param, widget.label)"
     @set="emit('set', $event)"
   />
   <ValueEditor
@@ -304,10 +305,10 @@ const shape = computed(() => {
   <p v-else class="quiet" :data-shape="shape">
     {{
       kind.widget === 'table'
-        ? 'It is edited on the sheet.'
+        ? 'Edit the table on the sheet.'
         : kind.widget === 'field'
-          ? 'Choose the kind of record first.'
-          : 'Choose the field first.'
+          ? 'Choose a record type first.'
+          : 'Choose a field first.'
     }}
   </p>
 </template>

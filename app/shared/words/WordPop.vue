@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { labelOf } from '#core/language/labels'
 import type { Condition } from '#core/conditions/document'
 import type { ObjectKind } from '#core/records/kinds'
 import type { Widget } from '#core/language/widgets'
@@ -30,7 +31,7 @@ const field = computed(() => (props.condition ? here.value.field(props.object, p
 <template>
   <PopOver
     :anchor="`[data-word='${target.path}/${target.param}']`"
-    :label="`Set ${target.param}`"
+    :label="`Edit ${labelOf(target.param, widget?.label)}`"
     :wide="widget?.widget === 'mergeText'"
     @close="emit('close')"
   >
@@ -59,13 +60,13 @@ const field = computed(() => (props.condition ? here.value.field(props.object, p
     <div
       v-if="hasBefore && condition?.field && target.param === 'op'"
       role="group"
-      aria-label="Which value"
+      aria-label="Value to compare"
       class="mt-2 flex gap-1.5 border-t border-hair pt-2"
     >
       <button
         v-for="[value, label] in [
-          ['now', 'its value now'],
-          ['before', 'its value before the change'],
+          ['now', 'Current value'],
+          ['before', 'Value before the change'],
         ] as const"
         :key="value"
         type="button"

@@ -16,6 +16,6 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.focus
       :maxlength="most"
       :aria-label="label"
       :placeholder="label"
-    /><button class="button" type="submit">Set</button>
+    /><button class="button" type="submit">Save</button>
   </form>
 </template>

@@ -129,7 +129,7 @@ export const aboveField = withField({
 export const belowField = withField({
   op: 'belowField',
   types: ['number', 'currency', 'percent'],
-  words: ['is below the value of', 'is at least the value of'],
+  words: ['is less than the value of', 'is at least the value of'],
   relation: 'below',
   examples: [{ type: 'number', value: 1, params: ALONE, holds: false }],
 })

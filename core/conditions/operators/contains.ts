@@ -26,7 +26,7 @@ export const contains = defineOperator({
 export const includes = defineOperator({
   op: 'includes',
   types: ['choices'],
-  words: ['include', 'do not include'],
+  words: ['includes', 'doesn’t include'],
   params: z.strictObject({ values: z.array(z.string().max(500)).max(500) }),
   form: { values: { widget: 'values', of: 'field' } },
   start: { values: [] },

@@ -1,3 +1,4 @@
+import { count } from '../../language/counts'
 import { z } from 'zod'
 import { addDays, daysBetween, isDate } from '../../time/dates'
 import {
@@ -56,7 +57,7 @@ export const inNext = relative({
   op: 'inNext',
   words: ['is in the next', 'is not in the next'],
   tail: '',
-  note: 'Both ends count: “in the next 5 days” takes in today and the 5th day.',
+  note: 'Includes today and the last day of the span.',
   start: { amount: { count: 7, unit: 'days' } },
   direction: 1,
   days: (today, edge) => ({ from: today, to: edge }),
@@ -73,7 +74,7 @@ export const inLast = relative({
   op: 'inLast',
   words: ['is in the last', 'is not in the last'],
   tail: '',
-  note: 'Both ends count: “in the last 5 days” takes in today and the 5th day back.',
+  note: 'Includes today and the first day of the span.',
   start: { amount: { count: 7, unit: 'days' } },
   direction: -1,
   days: (today, edge) => ({ from: edge, to: today }),
@@ -89,7 +90,7 @@ export const longAgo = relative({
   op: 'longAgo',
   words: ['is more than', 'is not more than'],
   tail: ' ago',
-  note: 'The edge does not count: “more than 2 weeks ago” leaves out the day exactly two weeks back.',
+  note: 'Does not include the day exactly that long ago.',
   start: { amount: { count: 2, unit: 'weeks' } },
   direction: -1,
   days: (_today, edge) => ({ from: null, to: addDays(edge, -1) }),
@@ -103,8 +104,8 @@ export const longAgo = relative({
 export const farAhead = relative({
   op: 'farAhead',
   words: ['is more than', 'is not more than'],
-  tail: ' ahead',
-  note: 'The edge does not count: “more than 2 weeks ahead” leaves out the day exactly two weeks on.',
+  tail: ' away',
+  note: 'Does not include the day exactly that far away.',
   start: { amount: { count: 2, unit: 'weeks' } },
   direction: 1,
   days: (_today, edge) => ({ from: addDays(edge, 1), to: null }),
@@ -118,7 +119,7 @@ export const farAhead = relative({
 export const within = defineOperator<'within', { span: SpanName }>({
   op: 'within',
   types: TYPES,
-  words: ['falls', 'does not fall'],
+  words: ['is', 'is not'],
   params: z.strictObject({ span: z.enum(SPAN_NAMES) }),
   form: { span: { widget: 'pick', options: SPAN_NAMES.map((value) => ({ value, label: SPAN_WORDS[value] })) } },
   start: { span: 'today' },
@@ -132,7 +133,7 @@ export const within = defineOperator<'within', { span: SpanName }>({
   ],
 })
 
-const zDate = z.string().refine(isDate, 'is not a date').nullable()
+const zDate = z.string().refine(isDate, 'is not a date. Use 24 Nov 2026 or 2026-11-24.').nullable()
 interface FixedParams {
   date: string | null
 }
@@ -163,7 +164,7 @@ function fixed<const K extends string>(
     distance: (value, { date }) => {
       if (date === null || !isDate(date) || typeof value !== 'string') return null
       const days = Math.abs(daysBetween(date, value))
-      return days === 0 ? 'exactly on the day' : `${days} ${days === 1 ? 'day' : 'days'} off`
+      return days === 0 ? 'on that date exactly' : `${count(days, 'day')} outside`
     },
     examples,
   })

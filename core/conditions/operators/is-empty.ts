@@ -5,7 +5,7 @@ import { FIELD_TYPE_NAMES } from '../../language/field-types'
 export const isEmpty = defineOperator({
   op: 'isEmpty',
   types: FIELD_TYPE_NAMES,
-  words: ['is empty', 'is filled'],
+  words: ['is empty', 'is filled in'],
   params: z.strictObject({}),
   form: {},
   start: {},

@@ -9,9 +9,9 @@ const zNumber = z.number().nullable()
 const TYPES = ['number', 'currency', 'percent'] as const
 
 const tooLow = (by: number, field: Field, catalogue: Catalogue): string =>
-  `${sayValue(Number(by.toFixed(6)), field, catalogue)} too low`
+  `${sayValue(Number(by.toFixed(6)), field, catalogue)} below the limit`
 const tooHigh = (by: number, field: Field, catalogue: Catalogue): string =>
-  `${sayValue(Number(by.toFixed(6)), field, catalogue)} too high`
+  `${sayValue(Number(by.toFixed(6)), field, catalogue)} above the limit`
 
 export const moreThan = defineOperator({
   op: 'moreThan',
@@ -26,7 +26,7 @@ export const moreThan = defineOperator({
   distance: (given, { value }, field, catalogue) => {
     if (value === null) return null
     return Number(given) === value
-      ? 'exactly on the line'
+      ? 'exactly at the limit'
       : Number(given) < value
         ? tooLow(value - Number(given), field, catalogue)
         : null
@@ -41,7 +41,7 @@ export const moreThan = defineOperator({
 export const lessThan = defineOperator({
   op: 'lessThan',
   types: TYPES,
-  words: ['is below', 'is at least'],
+  words: ['is less than', 'is at least'],
   params: z.strictObject({ value: zNumber }),
   form: { value: { widget: 'value', of: 'field' } },
   start: { value: null },
@@ -51,7 +51,7 @@ export const lessThan = defineOperator({
   distance: (given, { value }, field, catalogue) => {
     if (value === null) return null
     return Number(given) === value
-      ? 'exactly on the line'
+      ? 'exactly at the limit'
       : Number(given) > value
         ? tooHigh(Number(given) - value, field, catalogue)
         : null
@@ -67,13 +67,13 @@ export const lessThan = defineOperator({
 export const between = defineOperator({
   op: 'between',
   types: TYPES,
-  words: ['is from', 'is not from'],
+  words: ['is between', 'is not between'],
   params: z.strictObject({ low: zNumber, high: zNumber }),
   form: { low: { widget: 'value', of: 'field' }, high: { widget: 'value', of: 'field' } },
   start: { low: null, high: null },
   sentence: ({ low, high }, field, catalogue) => [
     word('low', quoteValue(low, field, catalogue), '…'),
-    say(' to '),
+    say(' and '),
     word('high', quoteValue(high, field, catalogue), '…'),
   ],
   missing: ({ low, high }) => [

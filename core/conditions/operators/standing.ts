@@ -3,17 +3,19 @@ import { defineOperator } from '../operator'
 import { word } from '../../language/sentence'
 
 const OUTCOMES = ['open', 'won', 'lost'] as const
+const STANDING_WORDS = { open: 'an open stage', won: 'a won stage', lost: 'a lost stage' } as const
 type StageOutcome = (typeof OUTCOMES)[number]
 
 /** Whatever the pipeline: a stage that is open, won or lost. */
 export const standing = defineOperator<'standing', { outcome: StageOutcome }>({
   op: 'standing',
   types: ['stage'],
-  words: ['is one that counts as', 'is not one that counts as'],
+  words: ['is', 'is not'],
+  listed: 'an open, won or lost stage',
   params: z.strictObject({ outcome: z.enum(OUTCOMES) }),
-  form: { outcome: { widget: 'pick', options: OUTCOMES.map((value) => ({ value, label: value })) } },
+  form: { outcome: { widget: 'pick', options: OUTCOMES.map((value) => ({ value, label: STANDING_WORDS[value] })) } },
   start: { outcome: 'open' },
-  sentence: ({ outcome }) => [word('outcome', outcome, '…')],
+  sentence: ({ outcome }) => [word('outcome', STANDING_WORDS[outcome], '…')],
   missing: () => [],
   read: ({ outcome }, _field, catalogue) => ({
     is: 'oneOf',

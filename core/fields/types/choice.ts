@@ -70,7 +70,7 @@ function findAll(items: readonly string[], context: ReadContext): Result<Value> 
 
 export const choices = defineFieldType({
   type: 'choices',
-  word: 'several choices',
+  word: 'multiple choice',
   storage: 'text',
   widget: 'choices',
   read: (raw, context) =>
@@ -83,7 +83,7 @@ export const choices = defineFieldType({
     ),
   accept: (value, context) => {
     if (value === null) return good(null)
-    return Array.isArray(value) ? findAll(value, context) : bad({ code: 'wrongType', type: 'several choices' })
+    return Array.isArray(value) ? findAll(value, context) : bad({ code: 'wrongType', type: 'multiple choice' })
   },
   write: (value, { field }) =>
     Array.isArray(value)

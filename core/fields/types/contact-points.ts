@@ -68,7 +68,7 @@ export const phone = checkedText({
 /** Only `http` and `https` addresses, so that a stored link can never run anything. */
 export const link = checkedText({
   type: 'link',
-  word: 'link',
+  word: 'web address',
   tidy: (raw) => {
     const full = /^[a-z][a-z\d+.-]*:/i.test(raw) ? raw : `https://${raw}`
     if (!URL.canParse(full)) return null

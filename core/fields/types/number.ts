@@ -83,7 +83,7 @@ export const percent = numberType({
   word: 'percent',
   digits: 4,
   show: (value, { catalogue }) =>
-    `${formatter(catalogue.workspace.locale, { maximumFractionDigits: 4 }).format(value)} %`,
+    `${formatter(catalogue.workspace.locale, { maximumFractionDigits: 4 }).format(value)}%`,
   examples: [
     ['12 %', 12],
     ['7.5', 7.5],
@@ -92,7 +92,7 @@ export const percent = numberType({
 
 export const currency = numberType({
   type: 'currency',
-  word: 'money',
+  word: 'currency',
   digits: 2,
   show: (value, { catalogue, currency: code }) =>
     formatter(catalogue.workspace.locale, {

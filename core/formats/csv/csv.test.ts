@@ -33,10 +33,10 @@ describe('reading', () => {
   it('marks rows that are broken and keeps the others', () => {
     const table = readCsv('Name,Stage\nA,Quoted,extra\nB,Quoted\nC\n"never closed,Quoted\n')
     expect(table.rows.map((row) => row.broken)).toEqual([
-      'it has 3 cells where there are 2 headings',
+      '3 cells, but 2 columns.',
       null,
       null,
-      'a quote is opened and never closed',
+      'A quote is not closed.',
     ])
   })
 
@@ -96,9 +96,9 @@ describe('guessing', () => {
       ],
     }
     expect(checkMapping(table, mapping, catalogue).map((problem) => problem.text)).toEqual([
-      'goes where “A” goes already',
-      'Created cannot be written: set once, when the record is created',
-      'no column goes to the deal’s name; choose the one that holds it',
+      'Same target as column “A”.',
+      '“Creation date” is read-only: set when the record is created.',
+      'Choose the column with the deal name.',
     ])
   })
 })
@@ -164,10 +164,10 @@ describe('planning', () => {
     const rows = plan(`${head}A,Quoted,1,rosa,Lund,Ida,\nB,Quoted,much,nobody,Lund,Ida,\nA,Quoted,2,rosa,Lund,Ida,\n`)
     expect(countPlan(rows)).toEqual({ new: 1, changed: 0, same: 0, refused: 2, companies: 1, contacts: 1 })
     expect(rows[1]?.problems).toEqual([
-      { heading: 'Amount', text: '“much” is not a number' },
-      { heading: 'Owner', text: 'nobody here is called “nobody”' },
+      { heading: 'Amount', text: '“much” is not a number.' },
+      { heading: 'Owner', text: 'No person named “nobody”.' },
     ])
-    expect(rows[2]?.problems[0]?.text).toBe('the same record stands in row 2 already')
+    expect(rows[2]?.problems[0]?.text).toBe('Same record as row 2.')
   })
 
   it('changes only what differs; an empty cell leaves what stands there', () => {
@@ -196,7 +196,7 @@ describe('planning', () => {
       return planImport(table, guessMapping(table, other), nobody, other, NOW_MS)[0]
     }
     expect(run('Name,Stage\nA,Quoted\n')?.problems[0]?.text).toBe(
-      '“Quoted” is a stage of Hire & purchase and of Renewals; say which pipeline',
+      '“Quoted” is a stage in Hire & purchase and Renewals. Add the pipeline.',
     )
     expect(run('Name,Stage,Pipeline\nA,Quoted,Renewals\n')).toMatchObject({
       verdict: 'new',
@@ -215,9 +215,9 @@ describe('planning', () => {
               ]
             : [],
       })[0]?.problems[0]?.text,
-    ).toBe('2 records are called “Lund”; give the reference or the company')
-    expect(plan(`${head},Quoted,1,,,,\n`)[0]?.problems).toEqual([{ heading: 'Name', text: 'Name must not be empty' }])
-    expect(plan('Name,Amount\nA,1\n')[0]?.problems).toEqual([{ heading: '', text: 'Stage must not be empty' }])
+    ).toBe('2 records are named “Lund”. Add the reference or the company.')
+    expect(plan(`${head},Quoted,1,,,,\n`)[0]?.problems).toEqual([{ heading: 'Name', text: 'Name is required.' }])
+    expect(plan('Name,Amount\nA,1\n')[0]?.problems).toEqual([{ heading: '', text: 'Stage is required.' }])
   })
 
   it('contacts are known by their email, then by name and company; companies by name', () => {
@@ -239,7 +239,7 @@ describe('planning', () => {
       ['refused', null],
       ['new', null],
     ])
-    expect(rows[1]?.problems[0]?.text).toBe('the same record stands in row 2 already')
+    expect(rows[1]?.problems[0]?.text).toBe('Same record as row 2.')
     expect(rows[2]?.company).toEqual({ name: 'New', email: null, id: null })
     expect(plan('Company name,Sector\nLund,\n', found)[0]).toMatchObject({ id: 1, verdict: 'same' })
   })
@@ -254,7 +254,7 @@ describe('planning', () => {
       { knownBy: 'reference' },
     )
     expect(rows.map((row) => [row.verdict, row.id, row.problems[0]?.text])).toEqual([
-      ['refused', null, 'Reference must not be empty'],
+      ['refused', null, 'Reference is required.'],
       ['changed', 7, undefined],
     ])
     const table = readCsv('Name,Stage\nA,Quoted\n')
@@ -262,9 +262,9 @@ describe('planning', () => {
       checkMapping(table, { ...guessMapping(table, catalogue), knownBy: 'reference' }, catalogue).map(
         (one) => one.text,
       ),
-    ).toEqual(['no column goes to Reference, by which rows are to find their deal'])
+    ).toEqual(['Choose the column for Reference, which is used to match deals.'])
     expect(checkMapping(table, { ...guessMapping(table, catalogue), knownBy: 'stage' }, catalogue)[0]?.text).toBe(
-      'a deal cannot be known by “stage”',
+      'Deals can’t be matched by “stage”.',
     )
   })
 
@@ -275,8 +275,8 @@ describe('planning', () => {
     })
     expect(rows.map((row) => [row.verdict, row.problems[0]?.text])).toEqual([
       ['changed', undefined],
-      ['refused', 'there is no deal “10”'],
-      ['refused', 'there is no deal “x”'],
+      ['refused', 'No deal named “10”.'],
+      ['refused', 'No deal named “x”.'],
     ])
   })
 

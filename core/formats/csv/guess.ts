@@ -7,7 +7,7 @@ import { readDate } from '../../time/dates'
 import { OBJECTS, type ObjectKind } from '../../records/kinds'
 import { exportColumns } from './export'
 import { importFields, OTHER_TARGETS, type ImportMapping, type Target } from './import'
-import { ID_HEADING } from './own-file'
+import { ID_HEADING, isIdHeading } from './own-file'
 import type { CsvTable } from './read'
 
 /** Headings as people write them, beside the labels of the fields themselves. */
@@ -116,13 +116,13 @@ export function guessMapping(
   catalogue: Catalogue,
   object: ObjectKind = guessObject(table, catalogue),
 ): ImportMapping {
-  if (table.headings.includes(ID_HEADING)) {
+  if (table.headings.some(isIdHeading)) {
     // A file of ours: nothing needs to be guessed.
     const own = new Map(exportColumns(object, catalogue).map((column) => [column.heading, column.target]))
     return {
       object,
       knownBy: null,
-      targets: table.headings.map((heading) => own.get(heading) ?? { to: 'skip' }),
+      targets: table.headings.map((heading) => own.get(isIdHeading(heading) ? ID_HEADING : heading) ?? { to: 'skip' }),
       decimal: 'point',
       dateOrder: 'dayFirst',
     }

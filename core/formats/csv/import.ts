@@ -7,7 +7,7 @@ import { foldText, isEmpty, sameValue, type Value, type Values } from '../../lan
 import { sayProblem, type Problem } from '../../language/problems'
 import { OBJECTS, OBJECT_WORDS, type ObjectKind } from '../../records/kinds'
 import { planWrite } from '../../records/plan-write'
-import { ID_HEADING, uncover } from './own-file'
+import { uncover, isIdHeading } from './own-file'
 import type { CsvRow, CsvTable } from './read'
 
 /** Where a column goes: a field of the record, its id here, or a word about the company or contact it is linked to. */
@@ -120,11 +120,11 @@ export function checkMapping(table: CsvTable, mapping: ImportMapping, catalogue:
     if (target.to === 'skip') return
     const name = target.to === 'field' ? target.field : `·${target.to}`
     const earlier = seen.get(name)
-    if (earlier !== undefined) problems.push({ heading, text: `goes where “${earlier}” goes already` })
+    if (earlier !== undefined) problems.push({ heading, text: `Same target as column “${earlier}”.` })
     seen.set(name, heading)
     if (target.to !== 'field') {
       if (!OTHER_TARGETS[mapping.object].includes(target.to))
-        problems.push({ heading, text: `a ${one} has no such link` })
+        problems.push({ heading, text: `${OBJECT_WORDS[mapping.object].Many} can’t have this link.` })
       return
     }
     const field = catalogue.field(mapping.object, target.field)
@@ -132,15 +132,14 @@ export function checkMapping(table: CsvTable, mapping: ImportMapping, catalogue:
     else if (field.keptBy && field.type !== 'pipeline')
       problems.push({ heading, text: sayProblem({ code: 'readOnly', field: field.label, keptBy: field.keptBy }) })
   })
-  if (!seen.has('name'))
-    problems.push({ heading: '', text: `no column goes to the ${one}’s name; choose the one that holds it` })
+  if (!seen.has('name')) problems.push({ heading: '', text: `Choose the column with the ${one} name.` })
   const { knownBy } = mapping
   if (knownBy !== null && !keyFields(mapping.object, catalogue).some((field) => field.key === knownBy))
-    problems.push({ heading: '', text: `a ${one} cannot be known by “${knownBy}”` })
+    problems.push({ heading: '', text: `${OBJECT_WORDS[mapping.object].Many} can’t be matched by “${knownBy}”.` })
   else if (knownBy !== null && !seen.has(knownBy))
     problems.push({
       heading: '',
-      text: `no column goes to ${catalogue.field(mapping.object, knownBy)?.label}, by which rows are to find their ${one}`,
+      text: `Choose the column for ${catalogue.field(mapping.object, knownBy)?.label}, which is used to match ${OBJECT_WORDS[mapping.object].many}.`,
     })
   return problems
 }
@@ -176,7 +175,7 @@ class Planner {
     private readonly nowMs: number,
   ) {
     this.style = { decimal: mapping.decimal, dateOrder: mapping.dateOrder }
-    this.own = table.headings.includes(ID_HEADING)
+    this.own = table.headings.some(isIdHeading)
   }
 
   private readonly wrong = (heading: string, problem: Problem): void => {

@@ -1,5 +1,7 @@
 /** The heading over the ids of records, by which a file of ours is known and every row finds its record again. */
-export const ID_HEADING = 'Sky Lever id'
+export const ID_HEADING = 'Sky Lever ID'
+/** However its letters are written: older files have them small. */
+export const isIdHeading = (heading: string): boolean => heading.toLowerCase() === ID_HEADING.toLowerCase()
 
 /** What a spreadsheet would take for a formula. */
 const FORMULA = /^'*[=+\-@\t\r]/

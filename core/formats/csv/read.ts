@@ -15,8 +15,8 @@ export interface CsvTable {
 }
 
 const QUOTE_WORDS: { readonly [code: string]: string } = {
-  MissingQuotes: 'a quote is opened and never closed',
-  InvalidQuotes: 'a quote stands in the middle of a cell',
+  MissingQuotes: 'A quote is not closed.',
+  InvalidQuotes: 'Unexpected quote inside a cell.',
 }
 
 /** The mark that cuts the headings into most cells; the rows may hold any of the others inside their texts. */
@@ -47,8 +47,7 @@ export function readCsv(content: string, rowsMost = Infinity): CsvTable {
   const headings = (head ?? []).map((cell) => cell.trim())
   const rows = rest.map((cells, i): CsvRow => {
     const extra = cells.slice(headings.length).some((cell) => cell.trim() !== '')
-    const reason =
-      broken.get(i + 1) ?? (extra ? `it has ${cells.length} cells where there are ${headings.length} headings` : null)
+    const reason = broken.get(i + 1) ?? (extra ? `${cells.length} cells, but ${headings.length} columns.` : null)
     return { row: i + 2, cells: headings.map((_, column) => cells[column] ?? ''), broken: reason }
   })
   return {

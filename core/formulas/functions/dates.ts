@@ -26,18 +26,18 @@ const dayFrom = (text: string): number | null => (isDate(text) ? dayOfText(text)
 /** The wanted form of a text that stands in a formula; a wrong one is told while it is written. */
 function spelled(name: string, form: string, args: readonly Built[], places: readonly Span[], at: Span): string | null {
   const [first] = args
-  if (!first) return refuse(at, `${name} takes ${form}`)
+  if (!first) return refuse(at, `${name} needs ${form}.`)
   return args.length === 1 && typeof first.literal === 'string'
     ? first.literal
     : args.length === 1 && first.type.is === 'null'
-      ? refuse(places[0] ?? at, `${name} takes ${form}`)
+      ? refuse(places[0] ?? at, `${name} needs ${form}.`)
       : null
 }
 
 const datePlain = plain(
   'date',
   'text',
-  'a day: date("2026-11-24"), of a date with a time, or of year, month and day',
+  'a date: date("2026-11-24"), from a date and time, or from year, month, day',
   { takes: [STRING], gives: DATE, run: ([text]) => dayFrom(String(text)) },
   { takes: [DATE_TIME], gives: DATE, run: ([atMs], { zone }) => dayOfText(dateAt(Number(atMs), zone)) },
   { takes: [DATE], gives: DATE, run: ([day]) => day ?? null },
@@ -54,7 +54,7 @@ const datePlain = plain(
 const dateTimePlain = plain(
   'date and time',
   'text',
-  'a moment: date and time("2026-11-24T09:30:00"), by the clock of the workspace',
+  'a date and time in the workspace time zone: date and time("2026-11-24T09:30:00")',
   { takes: [STRING], gives: DATE_TIME, run: ([text], { zone }) => instantFrom(String(text), zone) },
   { takes: [DATE_TIME], gives: DATE_TIME, run: ([atMs]) => atMs ?? null },
   {
@@ -77,7 +77,7 @@ export function literalAt(text: string, at: Span): Built {
   if (span) return constant(span.is === 'days' ? DAYS : MONTHS, span.value)
   if (isDate(text)) return constant(DATE, dayOfText(text))
   if (MOMENT.test(text)) return { type: DATE_TIME, run: ({ zone }) => instantFrom(text, zone) }
-  return refuse(at, `“${text}” is no date, moment or span`)
+  return refuse(at, `“${text}” is not a date, a date and time or a duration.`)
 }
 
 /** DMN 1.3, 10.3.4.1 and 10.3.4.9; times without a day are left out, no field holds one. */
@@ -85,7 +85,7 @@ export const DATE_FUNCTIONS: readonly FeelFunction[] = [
   {
     name: 'today',
     takes: 'today()',
-    does: 'the day it is where the firm is',
+    does: 'today’s date in the workspace time zone',
     looksAt: 'today',
     build: (args, _places, at) =>
       args.length > 0 ? refuse(at, 'today takes nothing') : { type: DATE, run: (env) => env.today },
@@ -93,7 +93,7 @@ export const DATE_FUNCTIONS: readonly FeelFunction[] = [
   {
     name: 'now',
     takes: 'now()',
-    does: 'the moment it is',
+    does: 'the current date and time',
     looksAt: 'now',
     build: (args, _places, at) =>
       args.length > 0 ? refuse(at, 'now takes nothing') : { type: DATE_TIME, run: (env) => env.nowMs },
@@ -101,43 +101,48 @@ export const DATE_FUNCTIONS: readonly FeelFunction[] = [
   {
     ...datePlain,
     build(args, places, at) {
-      const text = spelled('date', 'a day such as "2026-11-24"', args, places, at)
+      const text = spelled('date', 'a date such as "2026-11-24"', args, places, at)
       if (text === null) return datePlain.build(args, places, at)
       const day = dayFrom(text)
-      return day === null ? refuse(places[0] ?? at, `“${text}” is no day such as "2026-11-24"`) : constant(DATE, day)
+      return day === null
+        ? refuse(places[0] ?? at, `“${text}” is not a date. Example: "2026-11-24"`)
+        : constant(DATE, day)
     },
   },
   {
     ...dateTimePlain,
     build(args, places, at) {
-      const text = spelled('date and time', 'a moment such as "2026-11-24T09:30:00"', args, places, at)
+      const text = spelled('date and time', 'a date and time such as "2026-11-24T09:30:00"', args, places, at)
       if (text !== null && instantFrom(text, 'UTC') === null)
-        return refuse(places[0] ?? at, `“${text}” is no moment such as "2026-11-24T09:30:00"`)
+        return refuse(places[0] ?? at, `“${text}” is not a date and time. Example: "2026-11-24T09:30:00"`)
       return dateTimePlain.build(args, places, at)
     },
   },
   {
     name: 'duration',
     takes: 'duration(text)',
-    does: 'a span: duration("P14D") is 14 days, duration("P3M") 3 months',
+    does: 'a duration: duration("P14D") is 14 days, duration("P3M") 3 months',
     build(args, places, at) {
-      const text = spelled('duration', 'a span such as "P14D" or "P3M"', args, places, at)
+      const text = spelled('duration', 'a duration such as "P14D" or "P3M"', args, places, at)
       // Days or months: what it is has to be known before it is worked out.
       if (text === null)
         return refuse(
           places[0] ?? at,
-          `duration takes a span that stands there, such as "P14D", and this is ${sayType(args[0]?.type ?? STRING)}`,
+          `duration needs a fixed duration such as "P14D", but this is ${sayType(args[0]?.type ?? STRING)}`,
         )
       const span = readSpan(text)
       return span
         ? constant(span.is === 'days' ? DAYS : MONTHS, span.value)
-        : refuse(places[0] ?? at, `“${text}” is no span such as "P14D" (14 days), "PT2H" (2 hours) or "P3M" (3 months)`)
+        : refuse(
+            places[0] ?? at,
+            `“${text}” is not a duration. Examples: "P14D" (14 days), "PT2H" (2 hours), "P3M" (3 months)`,
+          )
     },
   },
   plain(
     'years and months duration',
     'from, to',
-    'whole months from one day to another',
+    'whole months from one date to another',
     { takes: [DATE, DATE], gives: MONTHS, run: ([a, b]) => monthsBetween(Number(a), Number(b)) },
     {
       takes: [DATE_TIME, DATE_TIME],

@@ -1,3 +1,4 @@
+import { count } from '../../language/counts'
 import type { Built, Env } from '../build'
 import { refuse, type Span } from '../problems'
 import { alike, either, listOf, NULL, sayType, type FeelType, type FeelValue } from '../types'
@@ -40,17 +41,13 @@ export function plain(
         (one) => args.length <= one.takes.length && args.length >= one.takes.length - (one.optional ?? 0),
       )
       const [first] = counted
-      if (!first)
-        return refuse(
-          at,
-          `${name}(${takes}) takes ${countWords(signatures)}, and here ${args.length === 1 ? 'is 1' : `are ${args.length}`}`,
-        )
+      if (!first) return refuse(at, `${name}(${takes}) needs ${countWords(signatures)}, but has ${args.length}.`)
       const found = counted.find((one) => args.every((arg, i) => alike(arg.type, one.takes[i] ?? NULL)))
       if (!found) {
         const wrong = args.findIndex((arg, i) => !alike(arg.type, first.takes[i] ?? NULL))
         return refuse(
           places[wrong] ?? at,
-          `${name} takes ${[...new Set(counted.map((one) => sayType(one.takes[wrong] ?? NULL)))].join(' or ')} here, and this is ${sayType(args[wrong]?.type ?? NULL)}`,
+          `${name} needs ${[...new Set(counted.map((one) => sayType(one.takes[wrong] ?? NULL)))].join(' or ')} here, but this is ${sayType(args[wrong]?.type ?? NULL)}.`,
         )
       }
       const runs = args.map((arg) => arg.run)
@@ -85,7 +82,7 @@ function countWords(signatures: readonly Signature[]): string {
     Array.from({ length: (one.optional ?? 0) + 1 }, (_, i) => one.takes.length - i),
   )
   const [least, most] = [Math.min(...counts), Math.max(...counts)]
-  return least === most ? `${least} ${least === 1 ? 'value' : 'values'}` : `${least} to ${most} values`
+  return least === most ? count(least, 'value') : `${least} to ${most} values`
 }
 
 /** The list that a function is given: as one list, or as its values one after the other. */
@@ -96,7 +93,7 @@ export function asList(
   at: Span,
 ): { readonly of: FeelType; readonly run: (env: Env) => readonly FeelValue[] | null } {
   const [first] = args
-  if (!first) return refuse(at, `${name} takes a list, or several values`)
+  if (!first) return refuse(at, `${name} needs a list, or several values.`)
   if (args.length === 1 && (first.type.is === 'list' || first.type.is === 'null')) {
     const { run } = first
     return {
@@ -110,7 +107,7 @@ export function asList(
     if (!next)
       refuse(
         places[i] ?? at,
-        `${name} takes values of one kind: this is ${sayType(arg.type)}, and those before it are each ${sayType(of)}`,
+        `All values of ${name} must have the same type. This is ${sayType(arg.type)}, the others are ${sayType(of)}.`,
       )
     else of = next
   })
@@ -134,7 +131,7 @@ export function overList(
     build(args, places, at) {
       const { of, run: read } = asList(name, args, places, at)
       if (of.is !== 'null' && !fits(of))
-        refuse(places[0] ?? at, `${name} takes a list of ${wanted}, and this is ${sayType(listOf(of))}`)
+        refuse(places[0] ?? at, `${name} needs a list of ${wanted}, but this is ${sayType(listOf(of))}.`)
       return {
         type: gives(of),
         run: (env) => {

@@ -85,19 +85,19 @@ function joined(name: string, takes: string, does: string, lists: boolean): Feel
 export const LIST_FUNCTIONS: readonly FeelFunction[] = [
   overList(
     'count',
-    'how many values',
+    'number of values',
     () => true,
     'anything',
     () => NUMBER,
     (list) => list.length,
   ),
-  overList('sum', 'all of them together', isSum, 'numbers or spans', itself, (list) => {
+  overList('sum', 'the total', isSum, 'numbers or spans', itself, (list) => {
     const all = nums(list)
     return all && total(all)
   }),
   overList(
     'product',
-    'all of them multiplied',
+    'the product',
     isNumber,
     'numbers',
     () => NUMBER,
@@ -108,7 +108,7 @@ export const LIST_FUNCTIONS: readonly FeelFunction[] = [
   ),
   overList(
     'mean',
-    'their average',
+    'the average',
     isNumber,
     'numbers',
     () => NUMBER,
@@ -119,7 +119,7 @@ export const LIST_FUNCTIONS: readonly FeelFunction[] = [
   ),
   overList(
     'median',
-    'the one in the middle',
+    'the median',
     isNumber,
     'numbers',
     () => NUMBER,
@@ -128,11 +128,11 @@ export const LIST_FUNCTIONS: readonly FeelFunction[] = [
       return all && median(all)
     },
   ),
-  overList('min', 'the least of them', isOrdered, 'values with an order', itself, (list) => most(list, -1)),
-  overList('max', 'the most of them', isOrdered, 'values with an order', itself, (list) => most(list, 1)),
+  overList('min', 'the lowest', isOrdered, 'values with an order', itself, (list) => most(list, -1)),
+  overList('max', 'the highest', isOrdered, 'values with an order', itself, (list) => most(list, 1)),
   overList(
     'all',
-    'whether all are true',
+    'true if all are true',
     ({ is }) => is === 'boolean',
     'yes and no',
     () => BOOLEAN,
@@ -140,7 +140,7 @@ export const LIST_FUNCTIONS: readonly FeelFunction[] = [
   ),
   overList(
     'any',
-    'whether one is true',
+    'true if one is true',
     ({ is }) => is === 'boolean',
     'yes and no',
     () => BOOLEAN,
@@ -148,7 +148,7 @@ export const LIST_FUNCTIONS: readonly FeelFunction[] = [
   ),
   overList(
     'distinct values',
-    'every value once',
+    'each value once',
     () => true,
     'anything',
     listOf,
@@ -159,18 +159,18 @@ export const LIST_FUNCTIONS: readonly FeelFunction[] = [
   ),
   overList(
     'reverse',
-    'the other way round',
+    'in reverse order',
     () => true,
     'anything',
     listOf,
     (list) => [...list].reverse(),
   ),
-  joined('concatenate', 'lists', 'several lists in one', true),
-  joined('append', 'list, values', 'a list with more values', false),
+  joined('concatenate', 'lists', 'several lists joined into one', true),
+  joined('append', 'list, values', 'a list with more values added', false),
   {
     name: 'list contains',
     takes: 'list contains(list, value)',
-    does: 'whether a value is among them',
+    does: 'true if the list has the value',
     build(args, places, at) {
       const [list, value] = args
       if (!list || !value || args.length > 2) return refuse(at, 'list contains takes a list and a value')
@@ -194,7 +194,7 @@ export const LIST_FUNCTIONS: readonly FeelFunction[] = [
   {
     name: 'index of',
     takes: 'index of(list, value)',
-    does: 'at which places a value stands',
+    does: 'positions of a value in the list',
     build(args, places, at) {
       const [list, value] = args
       if (!list || !value || args.length > 2) return refuse(at, 'index of takes a list and a value')
@@ -213,7 +213,7 @@ export const LIST_FUNCTIONS: readonly FeelFunction[] = [
   {
     name: 'sublist',
     takes: 'sublist(list, from, count)',
-    does: 'a piece of a list, counted from 1',
+    does: 'part of a list, from position 1',
     build(args, places, at) {
       const [list, from, count] = args
       if (!list || !from || args.length > 3) return refuse(at, 'sublist takes a list, a place and a count')

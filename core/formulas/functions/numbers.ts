@@ -32,14 +32,14 @@ export const NUMBER_FUNCTIONS: readonly FeelFunction[] = [
   plain(
     'abs',
     'number',
-    'without its sign',
+    'absolute value',
     { takes: [NUMBER], gives: NUMBER, run: ([x]) => Math.abs(n(x)) },
     { takes: [DAYS], gives: DAYS, run: ([x]) => Math.abs(n(x)) },
     { takes: [MONTHS], gives: MONTHS, run: ([x]) => Math.abs(n(x)) },
   ),
-  plain('floor', 'number, digits', 'the next lower number', scaled(Math.floor, true)),
+  plain('floor', 'number, digits', 'rounded down to an integer', scaled(Math.floor, true)),
   plain('ceiling', 'number, digits', 'the next higher number', scaled(Math.ceil, true)),
-  plain('decimal', 'number, digits', 'rounded; a half goes to the even side', scaled(halfEven)),
+  plain('decimal', 'number, digits', 'rounded; halves to the even digit', scaled(halfEven)),
   plain('round up', 'number, digits', 'rounded away from 0', scaled(away(Math.ceil))),
   plain('round down', 'number, digits', 'rounded towards 0', scaled(away(Math.floor))),
   plain(
@@ -49,7 +49,7 @@ export const NUMBER_FUNCTIONS: readonly FeelFunction[] = [
     scaled(away((x) => Math.floor(x + 0.5))),
   ),
   plain('round half down', 'number, digits', 'rounded; a half goes towards 0', scaled(away((x) => Math.ceil(x - 0.5)))),
-  plain('modulo', 'number, by', 'what is left of a division', {
+  plain('modulo', 'number, by', 'remainder of a division', {
     takes: [NUMBER, NUMBER],
     gives: NUMBER,
     run: ([x, y]) => finite(n(x) - n(y) * Math.floor(n(x) / n(y))),
@@ -61,13 +61,13 @@ export const NUMBER_FUNCTIONS: readonly FeelFunction[] = [
     gives: NUMBER,
     run: ([x]) => finite(Math.log(n(x))),
   }),
-  plain('odd', 'number', 'whether it is odd', {
+  plain('odd', 'number', 'true if odd', {
     takes: [NUMBER],
     gives: BOOLEAN,
     run: ([x]) => Math.abs(n(x) % 2) === 1,
   }),
-  plain('even', 'number', 'whether it is even', { takes: [NUMBER], gives: BOOLEAN, run: ([x]) => n(x) % 2 === 0 }),
-  plain('number', 'text', 'a text such as "1.5" as a number', {
+  plain('even', 'number', 'true if even', { takes: [NUMBER], gives: BOOLEAN, run: ([x]) => n(x) % 2 === 0 }),
+  plain('number', 'text', 'the number in a text such as "1.5"', {
     takes: [STRING],
     gives: NUMBER,
     run: ([x]) => (/^-?\d+(\.\d+)?$/.test(String(x)) ? finite(Number(x)) : null),

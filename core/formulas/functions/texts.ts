@@ -39,40 +39,40 @@ export function written(value: FeelValue, type: FeelType): string | null {
 
 /** DMN 1.3, 10.3.4.3; `matches`, `replace` and `split` are left out: patterns somebody writes can take for ever. */
 export const TEXT_FUNCTIONS: readonly FeelFunction[] = [
-  plain('string length', 'text', 'how many letters', {
+  plain('string length', 'text', 'number of characters', {
     takes: [STRING],
     gives: NUMBER,
     run: ([x]) => letters(x).length,
   }),
-  plain('upper case', 'text', 'in capitals', { takes: [STRING], gives: STRING, run: ([x]) => s(x).toUpperCase() }),
-  plain('lower case', 'text', 'in small letters', { takes: [STRING], gives: STRING, run: ([x]) => s(x).toLowerCase() }),
-  plain('contains', 'text, part', 'whether it holds another text', {
+  plain('upper case', 'text', 'in upper case', { takes: [STRING], gives: STRING, run: ([x]) => s(x).toUpperCase() }),
+  plain('lower case', 'text', 'in lower case', { takes: [STRING], gives: STRING, run: ([x]) => s(x).toLowerCase() }),
+  plain('contains', 'text, part', 'true if it contains the text', {
     takes: [STRING, STRING],
     gives: BOOLEAN,
     run: ([x, y]) => s(x).includes(s(y)),
   }),
-  plain('starts with', 'text, part', 'whether it begins with another text', {
+  plain('starts with', 'text, part', 'true if it starts with the text', {
     takes: [STRING, STRING],
     gives: BOOLEAN,
     run: ([x, y]) => s(x).startsWith(s(y)),
   }),
-  plain('ends with', 'text, part', 'whether it ends with another text', {
+  plain('ends with', 'text, part', 'true if it ends with the text', {
     takes: [STRING, STRING],
     gives: BOOLEAN,
     run: ([x, y]) => s(x).endsWith(s(y)),
   }),
-  plain('substring', 'text, from, count', 'a piece of it, counted from 1', {
+  plain('substring', 'text, from, count', 'part of the text, from position 1', {
     takes: [STRING, NUMBER, NUMBER],
     optional: 1,
     gives: STRING,
     run: ([x, from, count]) => substring(letters(x), Number(from), count === undefined ? null : Number(count)),
   }),
-  plain('substring before', 'text, part', 'what stands before another text', {
+  plain('substring before', 'text, part', 'the text before', {
     takes: [STRING, STRING],
     gives: STRING,
     run: ([x, y]) => (s(x).includes(s(y)) ? s(x).slice(0, s(x).indexOf(s(y))) : ''),
   }),
-  plain('substring after', 'text, part', 'what stands behind another text', {
+  plain('substring after', 'text, part', 'the text after', {
     takes: [STRING, STRING],
     gives: STRING,
     run: ([x, y]) => (s(x).includes(s(y)) ? s(x).slice(s(x).indexOf(s(y)) + s(y).length) : ''),
@@ -87,7 +87,7 @@ export const TEXT_FUNCTIONS: readonly FeelFunction[] = [
   {
     name: 'string',
     takes: 'string(value)',
-    does: 'a value as a text',
+    does: 'the value as text',
     build([arg], _places, at) {
       if (!arg) return refuse(at, 'string takes a value')
       const { type, run } = arg

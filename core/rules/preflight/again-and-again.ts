@@ -1,4 +1,5 @@
-import { OBJECT_WORDS, oneOf } from '../../records/kinds'
+import { count, plural } from '../../language/counts'
+import { aOne } from '../../records/kinds'
 import { setWord } from '../edit'
 import { placedSteps } from '../tree'
 import { definePreflight, noted, type Noted } from './finding'
@@ -18,14 +19,14 @@ export const againAndAgain = definePreflight({
       if (step.kind === 'createTask' && (step.params as { readonly again: boolean }).again) {
         found.push(
           noted('againAndAgain', rule, {
-            severity: 'likely',
+            severity: 'warning',
             part: 'step',
             id: step.id,
             param: 'again',
-            text: 'the same task at every change',
-            why: `Every change of a ${oneOf(object)} makes another one, even while the last is open.`,
+            text: 'Repeats the same task at every change',
+            why: `Every change of ${aOne(object)} creates another task, even if the last one is open.`,
             fix: {
-              say: 'not while the same is open',
+              say: 'Skip while the same task is open',
               rule: setWord(document, { part: 'step', id: step.id }, 'again', false, catalogue),
             },
           }),
@@ -39,12 +40,12 @@ export const againAndAgain = definePreflight({
     if (changed > 5 * Math.max(1, created)) {
       found.push(
         noted('againAndAgain', rule, {
-          severity: 'note',
+          severity: 'info',
           part: 'trigger',
           id: often.id,
           param: 'kind',
-          text: `${changed.toLocaleString('en')} starts in 30 days`,
-          why: `Only ${created.toLocaleString('en')} ${created === 1 ? oneOf(object) : OBJECT_WORDS[object].many} were created in that time; every change of any field counts here, those by rules and imports among them.`,
+          text: `${count(changed, 'run')} in 30 days`,
+          why: `Only ${count(created, object)} ${plural(created, 'was', 'were')} created in that time. This trigger also counts every change, including changes by rules and imports.`,
         }),
       )
     }

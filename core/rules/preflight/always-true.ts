@@ -15,13 +15,13 @@ export const alwaysTrue = definePreflight({
       if (!isStrict(group, object, catalogue) || goThrough(group, object, catalogue, moment)?.always !== true) return []
       return [
         noted('alwaysTrue', rule, {
-          severity: 'likely',
+          severity: 'warning',
           part: 'condition',
           id: item.id,
           param: item.kind === 'group' ? 'mode' : 'op',
-          text: 'this always holds',
-          why: `Every ${oneOf(object)} meets it, whatever it holds.`,
-          fix: { say: 'take it out', rule: removePart(rule.document, { part: 'condition', id: item.id }) },
+          text: 'This condition is always true',
+          why: `Every ${oneOf(object)} meets it.`,
+          fix: { say: 'Remove this condition', rule: removePart(rule.document, { part: 'condition', id: item.id }) },
         }),
       ]
     })

@@ -11,8 +11,8 @@ export const blindWait = definePreflight({
     if (document.conditions.items.length === 0) return []
     const steps = placedSteps(document)
     const tells = (params: object): boolean => {
-      const { tell, mail } = params as { readonly tell?: boolean; readonly mail?: boolean }
-      return tell === true || mail === true
+      const { email } = params as { readonly email?: boolean }
+      return email === true
     }
     return steps.flatMap(({ step }, i) => {
       if (step.kind !== 'wait' && step.kind !== 'waitFor') return []
@@ -22,14 +22,14 @@ export const blindWait = definePreflight({
       const own = STEPS[step.kind].recheck(step.params) === false
       return [
         noted('blindWait', rule, {
-          severity: 'likely',
+          severity: 'warning',
           part: 'step',
           id: step.id,
           param: 'recheck',
-          text: 'nobody asks whether it is still true',
-          why: `Behind it, step ${told.label} tells somebody, whatever has changed while it waited.`,
+          text: 'Not checked after the wait',
+          why: `Step ${told.label} notifies someone even if the record has changed meanwhile.`,
           fix: {
-            say: 'ask again',
+            say: 'Check the conditions again',
             rule: own
               ? setWord(document, { part: 'step', id: step.id }, 'recheck', true, catalogue)
               : setWord(document, { part: 'goingOn', id: 'rule' }, 'recheck', true, catalogue),

@@ -1,3 +1,4 @@
+import { listOf } from '../../language/counts'
 import type { Catalogue } from '../../fields/catalogue'
 import { definePreflight, noted, type PreflightContext, type Reviewed } from './finding'
 import { heldAfter, startedBy, touchesOf, type StepTouch } from './touches'
@@ -15,8 +16,8 @@ const sayTouch = (touch: StepTouch, catalogue: Catalogue): string => {
   const field = catalogue.field(touch.object, touch.field)
   const word = fieldWord(field) ?? touch.field
   return touch.value === undefined
-    ? `writes its ${word}`
-    : `sets its ${word} to ${field ? sayValue(touch.value, field, catalogue) : String(touch.value)}`
+    ? `changes ${word}`
+    : `sets ${word} to ${field ? sayValue(touch.value, field, catalogue) : String(touch.value)}`
 }
 
 /** What each rule starts among the others, each edge once. */
@@ -74,21 +75,21 @@ export const circles = definePreflight({
     const drawn = circle
       .map(
         ({ from, touch, to }) =>
-          `“${from.document.name}” ${sayTouch(touch, catalogue)} (step ${touch.label}), which starts “${to.document.name}”`,
+          `“${from.document.name}” ${sayTouch(touch, catalogue)} (step ${touch.label}), which triggers “${to.document.name}”`,
       )
       .join('; ')
     return [
       noted('circles', rule, {
-        severity: others.length > 0 ? 'grave' : 'note',
+        severity: others.length > 0 ? 'error' : 'info',
         part: 'step',
         id: first.touch.step.id,
         param: Object.keys(first.touch.step.params)[0] ?? 'kind',
         others,
         text:
           others.length > 0
-            ? `goes round in a circle with ${others.map((id) => `“${context.rules.find((one) => one.ruleId === id)?.document.name ?? id}”`).join(', ')}`
-            : 'starts its own rule again',
-        why: `${drawn}. Within one chain of changes the second round for the same ${oneOf(rule.document.object)} is cut and reported.`,
+            ? `Loops with ${listOf(others.map((id) => `“${context.rules.find((one) => one.ruleId === id)?.document.name ?? id}”`))}`
+            : 'Triggers itself',
+        why: `${drawn}. The loop is stopped at the second round for the same ${oneOf(rule.document.object)} and reported.`,
       }),
     ]
   },

@@ -1,8 +1,9 @@
+import { figure } from '../../language/counts'
 import { placedConditions } from '../../conditions/document'
 import { OPERATORS } from '../../conditions/operators'
 import { addTrigger, removePart } from '../edit'
 import { definePreflight, noted } from './finding'
-import { oneOf } from '../../records/kinds'
+import { OBJECT_WORDS } from '../../records/kinds'
 import { fieldWord } from '../../fields/say-value'
 
 /** "Is created" with conditions that are hardly ever known then: records get those values later, and start nothing. */
@@ -25,14 +26,14 @@ export const createdTooEarly = definePreflight({
       const changed = addTrigger(removePart(document, { part: 'trigger', id: trigger.id }), 'createdOrChanged')
       return [
         noted('createdTooEarly', rule, {
-          severity: 'likely',
+          severity: 'warning',
           part: 'trigger',
           id: trigger.id,
           param: 'kind',
           about: field.key,
-          text: `${fieldWord(field)} is mostly set later`,
-          why: `${count.toLocaleString('en')} of the ${total.toLocaleString('en')} that match now got their ${fieldWord(field)} only after they had been created, “${first.name}” among them: a rule that starts when a ${oneOf(object)} is created would have missed them.`,
-          fix: { say: 'start when it is created or changed', rule: changed.rule },
+          text: `${field.label} is usually filled in later`,
+          why: `For ${figure(count)} of ${figure(total)} matching ${OBJECT_WORDS[object].many} (for example “${first.name}”), ${fieldWord(field)} was filled in after creation, so the trigger “is created” would have missed them.`,
+          fix: { say: 'Use “is created or changed”', rule: changed.rule },
         }),
       ]
     }

@@ -21,14 +21,14 @@ export const dayForMoment = definePreflight({
         const moved = setWord(document, { part: 'trigger', id }, 'field', timed.key, catalogue)
         return [
           noted('dayForMoment', rule, {
-            severity: 'note',
+            severity: 'info',
             part: 'trigger',
             id,
             param: 'field',
-            text: `${fieldWord(field) ?? ''} is a day; ${fieldWord(timed) ?? ''} holds the time as well`,
-            why: `By the day it goes at the time that is written here, whatever “${timed.label}” says.`,
+            text: `${field.label} has no time; ${fieldWord(timed) ?? ''} has one`,
+            why: `The rule uses the time set here, not the time in “${timed.label}”.`,
             fix: {
-              say: `go by ${fieldWord(timed) ?? ''}`,
+              say: `Use ${fieldWord(timed) ?? ''}`,
               rule: setWord(moved, { part: 'trigger', id }, 'minute', null, catalogue),
             },
           }),

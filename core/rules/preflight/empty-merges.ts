@@ -1,4 +1,5 @@
-import { OBJECT_WORDS, oneOf } from '../../records/kinds'
+import { figure, plural } from '../../language/counts'
+import { OBJECT_WORDS } from '../../records/kinds'
 import type { Condition, Group } from '../../conditions/document'
 import { mergeObjects, splitText } from '../merge'
 import type { Trigger } from '../document'
@@ -72,13 +73,13 @@ export const emptyMerges = definePreflight({
             if (percent < NOTE_PERCENT || !first) return []
             return [
               noted('emptyMerges', rule, {
-                severity: percent >= LIKELY_PERCENT ? 'likely' : 'note',
+                severity: percent >= LIKELY_PERCENT ? 'warning' : 'info',
                 part: 'step',
                 id: step.id,
                 param,
                 about: part.merge,
-                text: `${kind === object ? '' : `${oneOf(kind)} `}${fieldWord(field)} is empty on ${percent} %`,
-                why: `${count.toLocaleString('en')} of the ${total.toLocaleString('en')} ${OBJECT_WORDS[object].many} that match now have none, “${first.name}” among them: the text would read “(no ${fieldWord(field)})” there.`,
+                text: `${kind === object ? field.label : `${OBJECT_WORDS[kind].One} ${fieldWord(field)}`} is empty on ${percent}%`,
+                why: `${figure(count)} of ${figure(total)} matching ${OBJECT_WORDS[object].many} ${plural(count, 'has', 'have')} no ${fieldWord(field)}, for example “${first.name}”. The text would show “(no ${fieldWord(field)})”.`,
               }),
             ]
           }),

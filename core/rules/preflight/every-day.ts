@@ -1,6 +1,6 @@
+import { figure, nounOf, plural } from '../../language/counts'
 import { placedConditions } from '../../conditions/document'
 import { OPERATORS } from '../../conditions/operators'
-import { OBJECT_WORDS } from '../../records/kinds'
 import { sayRecurrence } from '../triggers/recurring'
 import { placedSteps } from '../tree'
 import { definePreflight, noted } from './finding'
@@ -26,13 +26,13 @@ export const everyDay = definePreflight({
     const every = (recurring.params as { readonly rule: { readonly rule: string } }).rule.rule
     return [
       noted('everyDay', rule, {
-        severity: 'likely',
+        severity: 'warning',
         part: 'trigger',
         id: recurring.id,
         param: 'rule',
-        text: `the same again ${sayRecurrence(every)}, as long as it matches`,
-        why: `${count.toLocaleString('en')} ${count === 1 ? OBJECT_WORDS[document.object].one : OBJECT_WORDS[document.object].many} match now${first ? `, ${first.name} among them` : ''}: each comes again the next time. A start “when a date comes near” comes once.`,
-        fix: { say: 'once ever for each record', rule: { ...document, repeats: { how: 'once' } } },
+        text: `Repeats ${sayRecurrence(every)} for the same records`,
+        why: `${figure(count)} ${nounOf(count, document.object)} ${plural(count, 'matches', 'match')} now${first ? `, for example ${first.name}` : ''}, and will run again each time. A trigger “before, on or after a date” runs once.`,
+        fix: { say: 'Run only once per record', rule: { ...document, repeats: { how: 'once' } } },
       }),
     ]
   },

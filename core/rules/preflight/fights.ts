@@ -1,4 +1,4 @@
-import { OBJECT_WORDS, oneOf } from '../../records/kinds'
+import { figure, nounOf, plural } from '../../language/counts'
 import { sameValue } from '../../language/value'
 import { definePreflight, noted, type PreflightContext, type Reviewed } from './finding'
 import { goThrough, necessary } from './possible'
@@ -74,17 +74,17 @@ export const fights = definePreflight({
         const [a, b] = found
         const field = catalogue.field(a.object, a.field)
         const to = (value: typeof a.value) =>
-          value === undefined ? 'something else' : field ? sayValue(value, field, catalogue) : String(value)
+          value === undefined ? 'another value' : field ? sayValue(value, field, catalogue) : String(value)
         return [
           noted('fights', rule, {
-            severity: 'likely',
+            severity: 'warning',
             part: 'step',
             id: a.step.id,
             param: Object.keys(a.step.params)[0] ?? 'kind',
             others: [other.ruleId],
             about: a.field,
-            text: `“${other.document.name}” writes ${fieldWord(field) ?? a.field} as well`,
-            why: `One change can start both, and ${count.toLocaleString('en')} ${count === 1 ? oneOf(a.object) : OBJECT_WORDS[a.object].many}, such as “${first.name}”, would get past both: this one sets it to ${to(a.value)}, the other (step ${b.label}) to ${to(b.value)}. ${rule.order > other.order || (rule.order === other.order && rule.ruleId > other.ruleId) ? 'This one comes later and stands.' : 'The other comes later and stands.'}`,
+            text: `“${other.document.name}” also sets ${fieldWord(field) ?? a.field}`,
+            why: `One change can trigger both, and ${figure(count)} ${nounOf(count, a.object)} (for example “${first.name}”) ${plural(count, 'meets', 'meet')} the conditions of both. This rule sets ${to(a.value)}, the other (step ${b.label}) sets ${to(b.value)}. ${rule.order > other.order || (rule.order === other.order && rule.ruleId > other.ruleId) ? 'This rule runs later and wins.' : 'The other rule runs later and wins.'}`,
           }),
         ]
       })

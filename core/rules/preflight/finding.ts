@@ -8,7 +8,7 @@ import type { Moment } from '../../conditions/moment'
 /** What preflight finds by reading rules, before they run. */
 
 /** `grave` will go wrong, `likely` is hardly meant, `note` is good to know. */
-export const SEVERITIES = ['grave', 'likely', 'note'] as const
+export const SEVERITIES = ['error', 'warning', 'info'] as const
 export type Severity = (typeof SEVERITIES)[number]
 
 export interface Fix {

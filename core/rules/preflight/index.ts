@@ -11,13 +11,13 @@ export const FINDINGS: { readonly [K in keyof typeof rows]: PreflightSpec<K> } =
 export function preflight(rule: Reviewed, context: PreflightContext): readonly Noted[] {
   const unfinished = checkRule(rule.document, context.catalogue).map(({ part, id, param, text, problem }) =>
     noted('unfinished', rule, {
-      severity: 'grave',
+      severity: 'error',
       part,
       id,
       param,
       text,
       about: problem.code,
-      why: 'The rule cannot be switched on before this is done.',
+      why: 'Finish this before switching on the rule.',
     }),
   )
   const weight = (one: Noted) => SEVERITIES.indexOf(one.severity)

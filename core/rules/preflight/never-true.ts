@@ -23,15 +23,15 @@ export const neverTrue = definePreflight({
         return []
       return [
         noted('neverTrue', rule, {
-          severity: 'grave',
+          severity: 'error',
           part: 'trigger',
           id: trigger.id,
           param: Object.keys(TRIGGERS[trigger.kind].form)[0] ?? 'kind',
-          text: 'what starts it and what it asks for cannot both be',
-          why: `Right after this start the ${oneOf(object)} holds what the conditions rule out, so it will never get past them.`,
+          text: 'Trigger and conditions contradict each other',
+          why: `Right after this trigger the ${oneOf(object)} can’t meet the conditions, so the rule would never run.`,
           fix:
             triggers.length > 1
-              ? { say: 'take this start out', rule: removePart(rule.document, { part: 'trigger', id: trigger.id }) }
+              ? { say: 'Remove this trigger', rule: removePart(rule.document, { part: 'trigger', id: trigger.id }) }
               : null,
         }),
       ]
@@ -55,20 +55,20 @@ function conflict(rule: Reviewed, { catalogue, moment }: PreflightContext): Note
   const culprit = alone ?? pair?.[1] ?? own.at(-1)
   const id = culprit?.id ?? conditions.id
   return noted('neverTrue', rule, {
-    severity: 'grave',
+    severity: 'error',
     part: 'condition',
     id,
     param: 'op',
     text: alone
-      ? 'this can never hold'
+      ? 'This condition is never true'
       : pair
-        ? `cannot hold together with ${words(pair[0])}`
-        : 'these conditions can never hold together',
+        ? `Never true together with ${words(pair[0])}`
+        : 'These conditions are never true together',
     why: pair
-      ? `No ${oneOf(object)} meets both ${words(pair[0])} and ${words(pair[1])}: the rule would never do anything.`
-      : `No ${oneOf(object)} can meet ${alone ? 'it' : 'them'}, whatever it holds: the rule would never do anything.`,
+      ? `No ${oneOf(object)} can meet both ${words(pair[0])} and ${words(pair[1])}, so the rule would never run.`
+      : `No ${oneOf(object)} can meet ${alone ? 'it' : 'them'}, so the rule would never run.`,
     fix: culprit
-      ? { say: `take ${words(culprit)} out`, rule: removePart(rule.document, { part: 'condition', id }) }
+      ? { say: `Remove ${words(culprit)}`, rule: removePart(rule.document, { part: 'condition', id }) }
       : null,
   })
 }

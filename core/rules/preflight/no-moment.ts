@@ -1,3 +1,4 @@
+import { figure, plural } from '../../language/counts'
 import type { Group } from '../../conditions/document'
 import { OBJECT_WORDS } from '../../records/kinds'
 import { ZONE_FIELD } from '../clock'
@@ -30,12 +31,12 @@ export const noMoment = definePreflight({
         if (all > 0 && empty.count * 2 >= all)
           found.push(
             noted('noMoment', rule, {
-              severity: 'note',
+              severity: 'info',
               part: 'trigger',
               id,
               param: 'field',
-              text: `${empty.count.toLocaleString('en')} of ${all.toLocaleString('en')} hold no ${fieldWord(field) ?? ''}`,
-              why: `Nothing starts for ${empty.count === all ? 'any of them' : `these ${many}`} until the date is filled in${empty.first ? `: ${empty.first.name} is one` : ''}.`,
+              text: `${figure(empty.count)} of ${figure(all)} ${plural(empty.count, 'has', 'have')} no ${fieldWord(field) ?? ''}`,
+              why: `The rule won’t run for ${empty.count === all ? 'any of them' : plural(empty.count, 'it', `these ${many}`)} until the date is filled in${empty.first ? `, for example ${empty.first.name}` : ''}.`,
             }),
           )
         if (zone !== 'contact') return found
@@ -43,24 +44,24 @@ export const noMoment = definePreflight({
           return [
             ...found,
             noted('noMoment', rule, {
-              severity: 'likely',
+              severity: 'warning',
               part: 'trigger',
               id,
               param: 'zone',
-              text: 'contacts have no field for their time zone',
-              why: `It goes by the firm’s clock until there is a text field “${ZONE_FIELD}” that holds names such as America/Halifax.`,
+              text: 'Contacts have no time zone field',
+              why: `Workspace time is used until there is a text field with the key “${ZONE_FIELD}” and names such as America/Halifax.`,
             }),
           ]
         const lost = object === 'contact' ? data.count('contact', withEmpty(conditions, ZONE_FIELD)) : null
         if (lost && lost.count > 0)
           found.push(
             noted('noMoment', rule, {
-              severity: 'note',
+              severity: 'info',
               part: 'trigger',
               id,
               param: 'zone',
-              text: `${lost.count.toLocaleString('en')} have no time zone`,
-              why: `For them it goes by the firm’s clock${lost.first ? `: ${lost.first.name} is one` : ''}.`,
+              text: `${figure(lost.count)} ${plural(lost.count, 'has', 'have')} no time zone`,
+              why: `Workspace time is used for ${plural(lost.count, 'it', 'them')}${lost.first ? `, for example ${lost.first.name}` : ''}.`,
             }),
           )
         return found

@@ -1,3 +1,4 @@
+import { figure, nounOf, plural } from '../../language/counts'
 import { OBJECT_WORDS } from '../../records/kinds'
 import { placedSteps } from '../tree'
 import { definePreflight, noted } from './finding'
@@ -32,12 +33,12 @@ export const nobody = definePreflight({
     if (count === 0 || !example) return []
     return [
       noted('nobody', rule, {
-        severity: count * 10 >= total ? 'likely' : 'note',
+        severity: count * 10 >= total ? 'warning' : 'info',
         part: 'step',
         id: first.step.id,
         param: 'title',
-        text: `nobody to give it to on ${count.toLocaleString('en')}`,
-        why: `${count.toLocaleString('en')} of the ${total.toLocaleString('en')} ${OBJECT_WORDS[document.object].many} that match now have no owner, “${example.name}” among them: the step would be skipped.`,
+        text: `${figure(count)} ${nounOf(count, document.object)} ${plural(count, 'has', 'have')} no owner`,
+        why: `${figure(count)} of ${figure(total)} matching ${OBJECT_WORDS[document.object].many} ${plural(count, 'has', 'have')} no owner, for example “${example.name}”. The step would be skipped.`,
       }),
     ]
   },

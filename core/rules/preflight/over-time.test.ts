@@ -39,9 +39,11 @@ describe('time', () => {
 
   it('the same task every day until the date comes is found, and mended', () => {
     const daily = document({ when: [thursdays], onlyIf: soon, then: [task('Closes soon', rosa)] })
-    expect(found(daily, five)).toEqual(['likely everyDay t1: the same again every day, as long as it matches'])
+    expect(found(daily, five)).toEqual(['warning everyDay t1: Repeats every day for the same records'])
     const [finding] = look(daily, five)
-    expect(finding?.why).toContain('5 deals match now, Two rooms among them')
+    expect(finding?.why).toContain(
+      '5 deals match now, for example Two rooms, and will run again each time. A trigger “before, on or after a date” runs once.',
+    )
     expect(finding?.fix && found(finding.fix.rule, five)).toEqual([])
     expect(
       found(
@@ -60,20 +62,18 @@ describe('time', () => {
       document({
         when,
         onlyIf: all(condition('stage', 'is', { value: 'hp-quoted' }, false, 'c1')),
-        then: [wait(recheck), task('Ring', { tell: true })],
+        then: [wait(recheck), task('Ring', { email: true })],
       })
-    expect(found(blind(false))).toEqual(['likely blindWait s1: nobody asks whether it is still true'])
+    expect(found(blind(false))).toEqual(['warning blindWait s1: Not checked after the wait'])
     const [finding] = look(blind(false))
     expect(finding?.fix && found(finding.fix.rule)).toEqual([])
     expect(found(blind(true))).toEqual([])
-    expect(found({ ...blind(true), recheck: false })).toEqual([
-      'likely blindWait s1: nobody asks whether it is still true',
-    ])
+    expect(found({ ...blind(true), recheck: false })).toEqual(['warning blindWait s1: Not checked after the wait'])
   })
 
   it('records without the date, and contacts without a time zone, are counted', () => {
     expect(found(document({ when: [near], then: [task('x', rosa)] }), five)).toEqual([
-      'note noMoment t1: 5 of 5 hold no expected close',
+      'info noMoment t1: 5 of 5 have no expected close',
     ])
     const birthday = document({
       object: 'contact',
@@ -87,7 +87,7 @@ describe('time', () => {
           first: null,
         }),
       }),
-    ).toEqual(['note noMoment t1: 2 have no time zone'])
+    ).toEqual(['info noMoment t1: 2 have no time zone'])
   })
 
   it('before where after was meant is found by the records it leaves without a moment', () => {
@@ -102,9 +102,11 @@ describe('time', () => {
       when: [[near[0], { ...near[1], amount: { count: 10, unit: 'days' }, zone: 'workspace' }]],
       then: [task('x', rosa)],
     })
-    expect(found(before, data)).toEqual(['likely reversed t1: perhaps after the expected close, not before it'])
+    expect(found(before, data)).toEqual(['warning reversed t1: Possibly after the expected close, not before'])
     const [finding] = look(before, data)
-    expect(finding?.why).toContain('counted after the date one has, 2026-11-20 for one')
+    expect(finding?.why).toContain(
+      'For matching deals this time is always past. Counted after the date, 1 is still to come, for example 2026-11-20.',
+    )
     expect(finding?.fix && found(finding.fix.rule, data)).toEqual([])
     const ago = document({
       when,
@@ -112,7 +114,7 @@ describe('time', () => {
       then: [set('units', 1)],
     })
     expect(found(ago, data)).toEqual([
-      'likely reversed c1: perhaps the other way round: “its expected close is more than 2 weeks ago”',
+      'warning reversed c1: Possibly reversed: “its expected close is more than 2 weeks ago”',
     ])
     expect(look(ago, data)[0]?.fix && found(look(ago, data)[0]!.fix!.rule, data)).toEqual([])
     expect(
@@ -128,9 +130,9 @@ describe('time', () => {
     const at = (minute: number, ...then: readonly StepLine[]) =>
       document({ when: [[near[0], { ...near[1], minute, zone: 'workspace' }]], then: [...then, task('x', rosa)] })
     const six = { count: () => ({ count: 0, first: null }) }
-    expect(found(at(510, hours(540, 1020)), six)).toEqual(['note pushedAway s1: it is always pushed to 9:00'])
+    expect(found(at(510, hours(540, 1020)), six)).toEqual(['info pushedAway s1: Always waits until 9:00'])
     expect(found(at(1080, hours(540, 1020)), six)).toEqual([
-      'note pushedAway s1: it is always pushed to 9:00 of a later day',
+      'info pushedAway s1: Always waits until 9:00 on a later day',
     ])
     expect(found(at(540, hours(540, 1020)), six)).toEqual([])
     const [finding] = look(at(510, hours(540, 1020)), six)
@@ -140,7 +142,7 @@ describe('time', () => {
       { until: { at: 'after', amount: { count: 9, unit: 'hours' }, minute: null }, recheck: true },
     ]
     expect(found(at(540, hoursLater, hours(540, 1020)), six)).toEqual([
-      'note pushedAway s2: it is always pushed to 9:00 of a later day',
+      'info pushedAway s2: Always waits until 9:00 on a later day',
     ])
     expect(
       found(
@@ -174,8 +176,8 @@ describe('time', () => {
     const [finding] = asked(rule)
     expect(finding).toMatchObject({
       kind: 'dayForMoment',
-      severity: 'note',
-      text: 'site visit is a day; site visit at holds the time as well',
+      severity: 'info',
+      text: 'Site visit has no time; site visit at has one',
     })
     expect(finding?.fix && asked(finding.fix.rule).map((one) => one.kind)).toEqual([])
   })

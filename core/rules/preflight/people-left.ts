@@ -50,7 +50,7 @@ export const peopleLeft = definePreflight({
         const value = (params as Readonly<Record<string, unknown>>)[param]
         found.push(
           noted('peopleLeft', rule, {
-            severity: part === 'step' ? 'grave' : 'likely',
+            severity: part === 'step' ? 'error' : 'warning',
             part,
             id,
             param,
@@ -59,11 +59,11 @@ export const peopleLeft = definePreflight({
             why:
               part === 'step'
                 ? deputy?.active
-                  ? `What is meant for ${person.name} goes to ${deputy.name}, the deputy.`
-                  : `${person.name} has no deputy, so the step will be skipped.`
-                : `Whose records would ${person.name} still be asked for?`,
+                  ? `Goes to ${deputy.name}, the deputy.`
+                  : `${person.name} has no deputy, so the step is skipped.`
+                : 'This condition asks for records of someone who has left.',
             fix: deputy?.active
-              ? { say: `name ${deputy.name} instead`, rule: set(param, replaced(value, person.id, deputy.id)) }
+              ? { say: `Replace with ${deputy.name}`, rule: set(param, replaced(value, person.id, deputy.id)) }
               : null,
           }),
         )

@@ -137,7 +137,7 @@ function candidates(
       return [...empty, field.choices.slice(0, 1).map((choice) => choice.id)]
     case 'text':
     case 'longText':
-      return [...empty, 'something else altogether', ...found.filter((one) => typeof one === 'string')]
+      return [...empty, 'any other text', ...found.filter((one) => typeof one === 'string')]
   }
 }
 

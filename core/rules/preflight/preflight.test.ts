@@ -22,12 +22,12 @@ describe('conditions', () => {
     [
       'two numbers that exclude each other',
       of(more(50_000, 'c1'), condition('amount', 'lessThan', { value: 10_000 }, false, 'c2')),
-      'grave neverTrue c2: cannot hold together with “its amount is more than €50,000”',
+      'error neverTrue c2: Never true together with “its amount is more than €50,000”',
     ],
     [
       'a border that neither has',
       of(more(5, 'c1'), more(5, 'c2', true)),
-      'grave neverTrue c2: cannot hold together with “its amount is more than €5”',
+      'error neverTrue c2: Never true together with “its amount is more than €5”',
     ],
     [
       'two values of one choice',
@@ -35,7 +35,7 @@ describe('conditions', () => {
         condition('kind', 'is', { value: 'hire' }, false, 'c1'),
         condition('kind', 'is', { value: 'purchase' }, false, 'c2'),
       ),
-      'grave neverTrue c2: cannot hold together with “its kind is Hire”',
+      'error neverTrue c2: Never true together with “its kind is Hire”',
     ],
     [
       'a date both ahead and past',
@@ -53,12 +53,12 @@ describe('conditions', () => {
     [
       'a stage that the start rules out',
       of(condition('stage', 'is', { value: 'hp-sized' }, false, 'c1')),
-      'grave neverTrue t1: what starts it and what it asks for cannot both be',
+      'error neverTrue t1: Trigger and conditions contradict each other',
     ],
     [
       'what every record has',
       of(condition('name', 'isEmpty', {}, true, 'c1')),
-      'likely alwaysTrue c1: this always holds',
+      'warning alwaysTrue c1: This condition is always true',
     ],
   ] as const)('finds %s', (_what, rule, expected) => {
     const texts = found(rule)
@@ -84,12 +84,12 @@ describe('conditions', () => {
           at: 'before' as const,
         }),
       ),
-    ).toEqual(['grave neverTrue t1: what starts it and what it asks for cannot both be'])
+    ).toEqual(['error neverTrue t1: Trigger and conditions contradict each other'])
   })
 
   it('mends what it finds', () => {
     const [finding] = look(of(more(50_000, 'c1'), condition('amount', 'lessThan', { value: 10_000 }, false, 'c2')))
-    expect(finding?.fix?.say).toBe('take “its amount is below €10,000” out')
+    expect(finding?.fix?.say).toBe('Remove “its amount is less than €10,000”')
     expect(finding?.fix && found(finding.fix.rule)).toEqual([])
   })
 
@@ -130,13 +130,13 @@ describe('paths', () => {
   ]
 
   it('finds one to which those before it leave nothing', () => {
-    expect(found(document({ when, then: [path('c', 10)] }))).toEqual(['grave unreachable b2: this path is never gone'])
+    expect(found(document({ when, then: [path('c', 10)] }))).toEqual(['error unreachable b2: This path is never taken'])
     expect(found(document({ when, then: [path('c', 1000)] }))).toEqual([])
   })
 
   it('finds steps below one that stops', () => {
     expect(found(document({ when, then: [['stop', { because: 'enough' }], set('units', 1)] }))).toEqual([
-      'grave unreachable s2: never reached: step 1 stops here',
+      'error unreachable s2: Never reached: step 1 stops the rule',
     ])
   })
 })
@@ -169,9 +169,9 @@ describe('tables', () => {
         [2500, false, null, false],
       ]),
     )
-    expect(found(rule)).toEqual(['likely tableHoles s1: amount €2,500 itself falls in no row'])
+    expect(found(rule)).toEqual(['warning tableHoles s1: Amount exactly €2,500 is not covered by any row'])
     const mended = look(rule)[0]?.fix?.rule
-    expect(mended && found(mended)).toEqual(['likely tableHoles s1: row 4 gives nothing'])
+    expect(mended && found(mended)).toEqual(['warning tableHoles s1: Row 4 has no result'])
   })
 
   it('adds as many rows as a hole takes', () => {
@@ -187,13 +187,13 @@ describe('tables', () => {
     })
     const [finding] = look(rule)
     expect(finding).toMatchObject({
-      text: 'amount from €10 to €20, or empty falls in no row',
-      fix: { say: 'add rows for it' },
+      text: 'Amount from €10 to €20, or empty is not covered by any row',
+      fix: { say: 'Add rows' },
     })
     const mended = finding?.fix?.rule
     expect(mended && found(mended)).toEqual([
-      'likely tableHoles s1: row 3 gives nothing',
-      'likely tableHoles s1: row 4 gives nothing',
+      'warning tableHoles s1: Row 3 has no result',
+      'warning tableHoles s1: Row 4 has no result',
     ])
   })
 
@@ -204,7 +204,7 @@ describe('tables', () => {
         [2500, true, null, false],
       ]),
     )
-    expect(found(rule)).toEqual(['grave tableHoles s1: amount €2,500 itself falls in rows 1 and 2'])
+    expect(found(rule)).toEqual(['error tableHoles s1: Rows 1 and 2 overlap at amount exactly €2,500'])
     const mended = look(rule)[0]?.fix?.rule
     expect(mended && found(mended)).toEqual([])
   })
@@ -222,7 +222,7 @@ describe('tables', () => {
           ),
         ),
       ),
-    ).toEqual(['likely tableHoles s1: row 2 is never used'])
+    ).toEqual(['warning tableHoles s1: Row 2 is never used'])
   })
 })
 
@@ -234,12 +234,12 @@ describe('rules among each other', () => {
     const [finding] = look(forth, {}, [back])
     expect(finding).toMatchObject({
       kind: 'circles',
-      severity: 'grave',
+      severity: 'error',
       others: [2],
-      text: 'goes round in a circle with “Back”',
+      text: 'Loops with “Back”',
     })
     expect(finding?.why).toBe(
-      '“Forth” sets its stage to Terms (step 1), which starts “Back”; “Back” sets its stage to Quoted (step 1), which starts “Forth”. Within one chain of changes the second round for the same deal is cut and reported.',
+      '“Forth” sets stage to Terms (step 1), which triggers “Back”; “Back” sets stage to Quoted (step 1), which triggers “Forth”. The loop is stopped at the second round for the same deal and reported.',
     )
     const world = new TestWorld()
     const ref = world.add('deal', 1, { stage: 'hp-sized' })
@@ -296,7 +296,7 @@ describe('rules among each other', () => {
 
   it('notes a rule that starts itself', () => {
     expect(found(document({ when: [['changed', {}]], then: [set('units', 1)] }))).toEqual([
-      'note circles s1: starts its own rule again',
+      'info circles s1: Triggers itself',
     ])
   })
 
@@ -306,9 +306,9 @@ describe('rules among each other', () => {
       document({ when, onlyIf: all(more(i, 'c1')), then: [set('units', units)] }, `Rule ${i}`),
     )
     const [finding] = look(one!, data, [two!])
-    expect(finding).toMatchObject({ kind: 'fights', others: [2], text: '“Rule 1” writes units as well' })
+    expect(finding).toMatchObject({ kind: 'fights', others: [2], text: '“Rule 1” also sets units' })
     expect(finding?.why).toContain(
-      '3 deals, such as “Two rooms”, would get past both: this one sets it to 2, the other (step 1) to 3. The other comes later and stands.',
+      'One change can trigger both, and 3 deals (for example “Two rooms”) meet the conditions of both. This rule sets 2, the other (step 1) sets 3. The other rule runs later and wins.',
     )
     expect(found(one!, data, [same!])).toEqual([])
     expect(found(one!, {}, [two!])).toEqual([])
@@ -325,16 +325,16 @@ describe('with her records', () => {
           : { count: 10, first: { id: 1, name: 'Two rooms' } },
     }
     expect(found(document({ when, then: [task('Ring about {{deal.siteVisit}}')] }), data)).toEqual([
-      'likely nobody s1: nobody to give it to on 3',
-      'likely emptyMerges s1: site-visit date is empty on 30 %',
+      'warning nobody s1: 3 deals have no owner',
+      'warning emptyMerges s1: Site-visit date is empty on 30%',
     ])
   })
 
   it('says when a task would come again and again', () => {
     const rule = document({ when: [['createdOrChanged', {}]], then: [task('Ring', { again: true })] })
     expect(found(rule, { started: (_object, kind) => (kind === 'created' ? 41 : 1920) })).toEqual([
-      'likely againAndAgain s1: the same task at every change',
-      'note againAndAgain t1: 1,920 starts in 30 days',
+      'warning againAndAgain s1: Repeats the same task at every change',
+      'info againAndAgain t1: 1,920 runs in 30 days',
     ])
     expect(found({ ...rule, repeats: { how: 'once' } })).toEqual([])
   })
@@ -344,7 +344,7 @@ describe('with her records', () => {
     const [finding] = look(rule, { filledLater: () => ({ total: 40, count: 31, first: { id: 1, name: 'Two rooms' } }) })
     expect(finding).toMatchObject({
       kind: 'createdTooEarly',
-      text: 'amount is mostly set later',
+      text: 'Amount is usually filled in later',
       fix: { rule: { triggers: [{ kind: 'createdOrChanged' }] } },
     })
     expect(found(rule, { filledLater: () => ({ total: 40, count: 3, first: { id: 1, name: 'Two rooms' } }) })).toEqual(
@@ -355,10 +355,7 @@ describe('with her records', () => {
 
 it('finds what is unfinished as well', () => {
   const rule = document({ when: [], then: [] })
-  expect(found(rule)).toEqual([
-    'grave unfinished : when it starts is still to be chosen',
-    'grave unfinished : what it does is still to be chosen',
-  ])
+  expect(found(rule)).toEqual(['error unfinished : Add a trigger', 'error unfinished : Add a step'])
 })
 
 it('offers only fixes that leave the rule readable', () => {

@@ -46,18 +46,18 @@ export const pushedAway = definePreflight({
         const fix =
           from?.part === 'trigger'
             ? {
-                say: `start at ${sayMinute(until.from)}`,
+                say: `Run at ${sayMinute(until.from)}`,
                 rule: setWord(document, from, 'minute', until.from, catalogue),
               }
             : null
         found.push(
           noted('pushedAway', rule, {
-            severity: 'note',
+            severity: 'info',
             part: 'step',
             id: step.id,
             param: 'until',
-            text: `it is always pushed to ${sayMinute(until.from)}${minute >= until.to ? ' of a later day' : ''}`,
-            why: `It comes here at ${sayMinute(minute)}, which is never between ${sayMinute(until.from)} and ${sayMinute(until.to)}.`,
+            text: `Always waits until ${sayMinute(until.from)}${minute >= until.to ? ' on a later day' : ''}`,
+            why: `The rule gets here at ${sayMinute(minute)}, which is outside ${sayMinute(until.from)}–${sayMinute(until.to)}.`,
             fix,
           }),
         )

@@ -1,3 +1,4 @@
+import { figure, plural } from '../../language/counts'
 import { placedConditions, type Condition, type Group } from '../../conditions/document'
 import { addDays, dateAt } from '../../time/dates'
 import { instantAt, shiftDays, type DayUnit } from '../../time/moments'
@@ -46,13 +47,13 @@ export const reversed = definePreflight({
       if (count === 0) continue
       found.push(
         noted('reversed', rule, {
-          severity: 'likely',
+          severity: 'warning',
           part: 'condition',
           id: condition.id,
           param: 'op',
-          text: `perhaps the other way round: “${sayItem({ ...condition, op: other }, object, catalogue)}”`,
-          why: `As it stands no ${OBJECT_WORDS[object].one} matches; that way ${count === 1 ? 'one would' : `${count.toLocaleString('en')} would`}${first ? `, ${first.name} for one` : ''}.`,
-          fix: { say: 'turn it round', rule: { ...document, conditions: group } },
+          text: `Possibly reversed: “${sayItem({ ...condition, op: other }, object, catalogue)}”`,
+          why: `No ${OBJECT_WORDS[object].one} matches now. Reversed, ${figure(count)} would match${first ? `, for example ${first.name}` : ''}.`,
+          fix: { say: 'Reverse it', rule: { ...document, conditions: group } },
         }),
       )
     }
@@ -101,14 +102,14 @@ function ofTriggers(rule: Reviewed, { catalogue, data, moment }: PreflightContex
       if (ahead.count > 0 || back.count === 0) return []
       return [
         noted('reversed', rule, {
-          severity: 'likely',
+          severity: 'warning',
           part: 'trigger',
           id,
           param: 'side',
-          text: `perhaps after the ${fieldWord(field) ?? ''}, not before it`,
-          why: `No ${OBJECT_WORDS[object].one} that matches has that moment ahead; counted after the date ${back.count === 1 ? 'one has' : `${back.count.toLocaleString('en')} have`}${back.first ? `, ${back.first.name} for one` : ''}.`,
+          text: `Possibly after the ${fieldWord(field) ?? ''}, not before`,
+          why: `For matching ${OBJECT_WORDS[object].many} this time is always past. Counted after the date, ${figure(back.count)} ${plural(back.count, 'is', 'are')} still to come${back.first ? `, for example ${back.first.name}` : ''}.`,
           fix: {
-            say: 'count after the date',
+            say: 'Count after the date',
             rule: setWord(document, { part: 'trigger', id }, 'side', 'after', catalogue),
           },
         }),

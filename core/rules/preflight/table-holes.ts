@@ -1,3 +1,5 @@
+import { capital } from '../../language/nouns'
+import { count, listOf } from '../../language/counts'
 import type { Field } from '../../fields/field'
 import { coverageOf, sayBox, type Box, type Piece } from '../../tables/coverage'
 import type { Cell, DecisionTable } from '../../tables/table'
@@ -101,13 +103,13 @@ export const tableHoles = definePreflight({
             const next = rowsForHole(table, box)
             return noted('tableHoles', rule, {
               ...at,
-              severity: 'likely',
+              severity: 'warning',
               about: said,
-              text: `${said} falls in no row`,
-              why: `The table of step ${label} gives nothing for it, and the step is skipped.${gaps.length > TOLD_MOST ? ` It has ${gaps.length} such holes.` : ''}`,
+              text: `${capital(said)} is not covered by any row`,
+              why: `Step ${label} is skipped for it.${gaps.length > TOLD_MOST ? ` The table has ${count(gaps.length, 'gap')}.` : ''}`,
               fix: next
                 ? {
-                    say: next.rows.length === table.rows.length + 1 ? 'add a row for it' : 'add rows for it',
+                    say: next.rows.length === table.rows.length + 1 ? 'Add a row' : 'Add rows',
                     rule: put(next),
                   }
                 : null,
@@ -117,21 +119,21 @@ export const tableHoles = definePreflight({
             const said = sayBox(box, fields, catalogue)
             return noted('tableHoles', rule, {
               ...at,
-              severity: 'grave',
+              severity: 'error',
               about: said,
-              text: `${said} falls in rows ${rows.map((row) => row + 1).join(' and ')}`,
-              why: `Only one row may fit in the table of step ${label}: the run would fail there.`,
-              fix: { say: 'take the first row that fits', rule: put({ ...table, hit: 'first' }) },
+              text: `Rows ${listOf(rows.map((row) => String(row + 1)))} overlap at ${said}`,
+              why: `Step ${label} allows one matching row, so the run would fail.`,
+              fix: { say: 'Use the first matching row', rule: put({ ...table, hit: 'first' }) },
             })
           }),
           ...never.map((row) =>
             noted('tableHoles', rule, {
               ...at,
-              severity: 'likely',
+              severity: 'warning',
               about: `row ${row + 1}`,
-              text: `row ${row + 1} is never used`,
-              why: `Whatever fits it fits a row above it in the table of step ${label}.`,
-              fix: { say: 'take the row out', rule: put({ ...table, rows: table.rows.filter((_, i) => i !== row) }) },
+              text: `Row ${row + 1} is never used`,
+              why: `A row above always matches first (step ${label}).`,
+              fix: { say: 'Remove the row', rule: put({ ...table, rows: table.rows.filter((_, i) => i !== row) }) },
             }),
           ),
           ...table.rows.flatMap((row, i) =>
@@ -139,10 +141,10 @@ export const tableHoles = definePreflight({
               ? [
                   noted('tableHoles', rule, {
                     ...at,
-                    severity: 'likely',
+                    severity: 'warning',
                     about: `empty ${row.id}`,
-                    text: `row ${i + 1} gives nothing`,
-                    why: 'Steps further down will find its results empty.',
+                    text: `Row ${i + 1} has no result`,
+                    why: 'Later steps will find it empty.',
                   }),
                 ]
               : [],

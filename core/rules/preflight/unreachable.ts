@@ -35,15 +35,15 @@ export const unreachable = definePreflight({
       if (reached) return []
       return [
         noted('unreachable', rule, {
-          severity: 'grave',
+          severity: 'error',
           part: 'branch',
           id: branch.id,
           param: 'when',
-          text: 'this path is never gone',
+          text: 'This path is never taken',
           why: all.some((values) => own?.test(alone(values), moment))
-            ? 'Whatever fits it fits one of the paths before it, and the first that fits is gone.'
-            : 'Its conditions cannot hold together.',
-          fix: { say: 'take the path out', rule: removeBranch(document, branch.id) },
+            ? 'An earlier path always comes first.'
+            : 'Its conditions are never true together.',
+          fix: { say: 'Remove this path', rule: removeBranch(document, branch.id) },
         }),
       ]
     })
@@ -53,13 +53,13 @@ export const unreachable = definePreflight({
         ...(step.kind === 'stop' && i < steps.length - 1
           ? [
               noted('unreachable', rule, {
-                severity: 'grave' as const,
+                severity: 'error' as const,
                 part: 'step' as const,
                 id: steps[i + 1]?.id ?? '',
                 param: 'kind',
-                text: `never reached: step ${labels.get(step.id) ?? ''} stops here`,
-                why: 'A step that stops ends the rule on its path.',
-                fix: { say: 'take the stop out', rule: removePart(document, { part: 'step', id: step.id }) },
+                text: `Never reached: step ${labels.get(step.id) ?? ''} stops the rule`,
+                why: 'Steps after “stop here” don’t run.',
+                fix: { say: 'Remove the stop', rule: removePart(document, { part: 'step', id: step.id }) },
               }),
             ]
           : []),

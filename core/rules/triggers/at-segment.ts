@@ -25,18 +25,19 @@ export function segmentSentence(
   verb: string,
   { catalogue, object }: Names,
 ): readonly SentencePart[] {
+  const found = segment === null ? null : (catalogue.segment(segment)?.name ?? null)
   return [
     say(`${aOne(object)} ${verb} the segment `),
-    word('segment', segment === null ? null : (catalogue.segment(segment)?.name ?? null), 'a segment'),
+    word('segment', found === null ? null : `“${found}”`, 'a segment'),
   ]
 }
 
 export function checkSegment({ segment }: SegmentParams, { catalogue, object }: Names): readonly StepProblem[] {
   const found = segment === null ? null : catalogue.segment(segment)
-  if (!found) return [{ param: 'segment', problem: { code: 'missing', what: 'the segment' } }]
+  if (!found) return [{ param: 'segment', problem: { code: 'missing', what: 'segment' } }]
   return found.object === object
     ? []
-    : [{ param: 'segment', problem: { code: 'shape', detail: `${found.name} is a segment of another kind of record` } }]
+    : [{ param: 'segment', problem: { code: 'otherSegment', segment: found.name, of: found.object, object } }]
 }
 
 export const listenSegment = ({ segment }: SegmentParams): readonly Listen[] =>
@@ -53,4 +54,4 @@ export function crossed(
 }
 
 export const becauseSegment = ({ segment }: SegmentParams, verb: string, { catalogue }: Names): string =>
-  `it ${verb} the segment ${segment === null ? '' : (catalogue.segment(segment)?.name ?? '')}`
+  `it ${verb} the segment “${segment === null ? '' : (catalogue.segment(segment)?.name ?? '')}”`

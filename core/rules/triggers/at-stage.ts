@@ -25,9 +25,9 @@ export function stageSentence(
   return [
     say(`${aOne(object)} ${verb} `),
     word('stage', found?.name ?? null, 'a stage'),
-    say(pipeline ? ` in ${pipeline.name}` : ''),
+    say(pipeline ? ` (${pipeline.name})` : ''),
   ]
 }
 
 export const checkStage = ({ stage }: StageParams, { catalogue }: Names): readonly StepProblem[] =>
-  stage !== null && catalogue.stage(stage) ? [] : [{ param: 'stage', problem: { code: 'missing', what: 'the stage' } }]
+  stage !== null && catalogue.stage(stage) ? [] : [{ param: 'stage', problem: { code: 'missing', what: 'stage' } }]

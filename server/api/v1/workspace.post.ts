@@ -6,7 +6,7 @@ import { setUpWorkspace } from '../../engine/set-up'
 export default defineEntry('POST /workspace', async ({ event, workspace, body: { name, zone, currency, person } }) => {
   const passwordHash = await hashPassword(person.password)
   if (workspace.catalogueOrNull())
-    throw new ProblemError(409, 'Set up already', 'This workspace has been set up; sign in.')
+    throw new ProblemError(409, 'Already set up', 'This workspace already exists. Sign in.')
   const id = setUpWorkspace(workspace, {
     name,
     zone,

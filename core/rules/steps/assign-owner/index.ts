@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { isEmpty } from '../../../language/value'
 import { defineStep, valueOf } from '../../step'
 import { checkWho, chooseWho, sayWho, zWho, type Who } from '../../who'
-import { say, word } from '../../../language/sentence'
+import { say, word, extra } from '../../../language/sentence'
 import { oneOf } from '../../../records/kinds'
 
 interface Params {
@@ -17,21 +17,21 @@ const wanted = ({ person, who }: Params): Who => who ?? { by: 'person', person }
 export const assignOwner = defineStep<'assignOwner', Params>({
   kind: 'assignOwner',
   hue: 'people',
-  does: 'give the record to somebody',
+  does: 'assign an owner',
   alsoCalled: ['assign', 'owner', 'hand over', 'responsible'],
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({ person: z.string().max(100).nullable(), replace: z.boolean(), who: zWho.optional() }),
   form: {
     person: { widget: 'person' },
     who: { widget: 'who', owner: false },
-    replace: { widget: 'toggle', on: 'whoever has it now', off: 'unless it has an owner' },
+    replace: { widget: 'toggle', on: 'even if it has an owner', off: 'unless it has an owner' },
   },
   start: { person: null, replace: false, who: { by: 'person', person: null } },
   sentence: (params, { catalogue, object }) => [
-    say(`give the ${oneOf(object)} to `),
-    word('who', sayWho(wanted(params), object, catalogue), 'somebody'),
+    say(`assign the ${oneOf(object)} to `),
+    word('who', sayWho(wanted(params), object, catalogue), 'someone'),
     say(', '),
-    word('replace', params.replace ? 'whoever has it now' : 'unless it has an owner', ''),
+    extra('replace', params.replace ? 'even if it has an owner' : 'unless it has an owner', !params.replace),
   ],
   check(params, { catalogue }) {
     const problem = checkWho(wanted(params), catalogue)
@@ -41,18 +41,18 @@ export const assignOwner = defineStep<'assignOwner', Params>({
     const who = wanted(params)
     return [{ object, field: 'owner', ...(who.by === 'person' && who.person !== null ? { value: who.person } : {}) }]
   },
-  gives: () => [{ key: 'who', label: 'who got it', type: 'person' }],
+  gives: () => [{ key: 'who', label: 'new owner', type: 'person' }],
   run(params, context) {
     const { catalogue, record, moment } = context
     const who = wanted(params)
     const named = who.by === 'person' && who.person !== null ? catalogue.person(who.person) : null
     if (who.by === 'person' && !named)
-      return { go: 'fail', reason: { code: 'refused', reason: `there is no person “${who.person}” any more` } }
+      return { go: 'fail', reason: { code: 'unknownPerson', person: String(who.person) } }
     const owner = valueOf(record, 'owner')
     if (!isEmpty(owner) && !params.replace) {
       return {
         go: 'skip',
-        reason: { code: 'own', say: `${catalogue.person(String(owner))?.name ?? String(owner)} has it already` },
+        reason: { code: 'owned', person: catalogue.person(String(owner))?.name ?? String(owner) },
       }
     }
     // Being away passes, so somebody who is named gets it all the same; somebody who has left would never look at it
@@ -80,7 +80,7 @@ export const assignOwner = defineStep<'assignOwner', Params>({
       say: 'leaves a deal with its owner',
       params: { person: 'rosa', replace: false },
       record: { owner: 'jude' },
-      expect: { go: 'skip', reason: { code: 'own', say: 'Jude Okell has it already' } },
+      expect: { go: 'skip', reason: { code: 'owned', person: 'Jude Okell' } },
     },
     {
       say: 'takes it from its owner when told to',
@@ -98,7 +98,7 @@ export const assignOwner = defineStep<'assignOwner', Params>({
       say: 'fails when nobody is called that any more',
       params: { person: 'gone', replace: true },
       record: { owner: null },
-      expect: { go: 'fail', reason: { code: 'refused', reason: 'there is no person “gone” any more' } },
+      expect: { go: 'fail', reason: { code: 'unknownPerson', person: 'gone' } },
     },
   ],
 })

@@ -22,7 +22,7 @@ export const choosePath = defineStep<'choosePath', Record<never, never>>({
   params: z.strictObject({}),
   form: {},
   start: {},
-  sentence: () => [say('choose the first path that fits')],
+  sentence: () => [say('take the first path whose conditions are true')],
   check: () => [],
   ways: {
     otherwise: true,
@@ -30,33 +30,30 @@ export const choosePath = defineStep<'choosePath', Record<never, never>>({
     object: (_params, object) => object,
     begin: (_params, _names, fresh) => [newPath(fresh), { id: fresh('b'), steps: [] }],
     misfit(branches, branch) {
-      if (branch.value !== undefined) return 'a path by conditions has no value'
+      if (branch.value !== undefined) return 'A path by conditions can’t have a value.'
       const last = branch === branches.at(-1)
       return last === (branch.when === undefined)
         ? null
         : last
-          ? 'the last path has no conditions'
-          : 'its conditions are missing'
+          ? 'The last path can’t have conditions.'
+          : 'This path has no conditions.'
     },
     label: (branch, _index, _branches, _params, { catalogue, object }) =>
-      branch.when
-        ? `if ${branch.when.items.length > 0 ? sayGroup(branch.when, object, catalogue) : '…'}`
-        : 'in every other case',
-    check: (branch) =>
-      branch.when?.items.length === 0 ? [{ code: 'missing', what: 'what the path is gone for' }] : [],
+      branch.when ? `if ${branch.when.items.length > 0 ? sayGroup(branch.when, object, catalogue) : '…'}` : 'otherwise',
+    check: (branch) => (branch.when?.items.length === 0 ? [{ code: 'missing', what: 'pathCondition' }] : []),
     choose(_params, branches, context) {
       for (const branch of branches) {
-        if (!branch.when) return { branch, records: [context.record], say: 'no path before it fitted', seen: [] }
+        if (!branch.when) return { branch, records: [context.record], say: 'no earlier path was true', seen: [] }
         const { holds, seen } = context.holds(branch)
         if (holds)
           return {
             branch,
             records: [context.record],
-            say: seen.map((one) => (one.linked ? one.text : `${one.text}: it was ${one.value}`)).join('; '),
+            say: seen.map((one) => (one.linked ? one.text : `${one.text} (then ${one.value})`)).join('; '),
             seen,
           }
       }
-      return { none: { code: 'own', say: 'no path fitted' } }
+      return { none: { code: 'noPath' } }
     },
   },
   examples: [],

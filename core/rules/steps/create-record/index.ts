@@ -1,11 +1,11 @@
 import { z } from 'zod'
 import type { Outcome } from '../../../engine/effects'
 import { isEmpty, type Value } from '../../../language/value'
-import { OBJECT_WORDS, OBJECTS, type ObjectKind, type RecordRef } from '../../../records/kinds'
+import { OBJECT_WORDS, OBJECTS, type ObjectKind, type RecordRef, aOne } from '../../../records/kinds'
 import { LINKABLE } from '../../../records/record'
 import { checkText, fillText, mergeParts } from '../../merge'
 import { defineStep, type StepProblem } from '../../step'
-import { say, word } from '../../../language/sentence'
+import { say, word, extra } from '../../../language/sentence'
 
 interface Params {
   make: ObjectKind | null
@@ -44,7 +44,7 @@ export const createRecord = defineStep<'createRecord', Params>({
     make: { widget: 'pick', options: OBJECTS.map((value) => ({ value, label: OBJECT_WORDS[value].one })) },
     name: { widget: 'mergeText', lines: 'one', most: NAME_MOST },
     stage: { widget: 'stage' },
-    again: { widget: 'toggle', on: 'even if one is linked already', off: 'unless one is linked already' },
+    again: { widget: 'toggle', on: 'even if one is already linked', off: 'unless one is already linked' },
   },
   start: { make: null, name: '', stage: null, again: false },
   sentence({ make, name, stage, again }, names) {
@@ -52,37 +52,37 @@ export const createRecord = defineStep<'createRecord', Params>({
     const pipeline = found && names.catalogue.pipeline(found.pipelineId)
     return [
       say('create '),
-      word('make', make && `a ${OBJECT_WORDS[make].one}`, 'a record'),
-      say(' called “'),
-      ...mergeParts('name', name, word('name', null, 'its name'), names),
+      word('make', make && aOne(make), 'a record'),
+      say(' named “'),
+      ...mergeParts('name', name, word('name', null, 'name'), names),
       say('”'),
       ...(make === 'deal'
-        ? [say(' in '), word('stage', found?.name ?? null, 'a stage'), say(pipeline ? ` in ${pipeline.name}` : '')]
+        ? [say(' in '), word('stage', found?.name ?? null, 'a stage'), say(pipeline ? ` (${pipeline.name})` : '')]
         : []),
-      say(', linked to it, '),
-      word(
+      say(' and link it, '),
+      extra(
         'again',
         again
-          ? 'even if one is linked already'
+          ? 'even if one is already linked'
           : make === 'deal'
-            ? 'unless an open one is linked already'
-            : 'unless one is linked already',
-        '',
+            ? 'unless an open one is already linked'
+            : 'unless one is already linked',
+        !again,
       ),
     ]
   },
   check({ make, name, stage }, { catalogue, object }) {
     const problems: StepProblem[] = []
-    if (make === null) problems.push({ param: 'make', problem: { code: 'missing', what: 'what it creates' } })
-    if (name.trim() === '') problems.push({ param: 'name', problem: { code: 'missing', what: 'its name' } })
+    if (make === null) problems.push({ param: 'make', problem: { code: 'missing', what: 'make' } })
+    if (name.trim() === '') problems.push({ param: 'name', problem: { code: 'missing', what: 'name' } })
     for (const problem of checkText(name, object, catalogue)) problems.push({ param: 'name', problem })
     if (make === 'deal' && (stage === null || !catalogue.stage(stage)))
-      problems.push({ param: 'stage', problem: { code: 'missing', what: 'the stage' } })
+      problems.push({ param: 'stage', problem: { code: 'missing', what: 'stage' } })
     return problems
   },
-  gives: () => [{ key: 'name', label: 'name of what was made', type: 'text' }],
+  gives: () => [{ key: 'name', label: 'name of the new record', type: 'text' }],
   run({ make, name, stage, again }, { catalogue, record, related, linked }): Outcome {
-    if (make === null) return { go: 'fail', reason: { code: 'refused', reason: 'it does not say what to create' } }
+    if (make === null) return { go: 'fail', reason: { code: 'noRecordType' } }
     const own: RecordRef = { object: record.object, id: record.id }
     if (!again && make !== record.object) {
       const there = linked(make).find(
@@ -91,7 +91,7 @@ export const createRecord = defineStep<'createRecord', Params>({
       if (there)
         return {
           go: 'skip',
-          reason: { code: 'own', say: `“${String(there.record.values.name)}” is linked to it already` },
+          reason: { code: 'linkedAlready', name: String(there.record.values.name) },
         }
     }
     const mains = OBJECTS.flatMap((kind) => {
@@ -156,7 +156,7 @@ export const createRecord = defineStep<'createRecord', Params>({
     {
       say: 'does not know what',
       params: { make: null, name: 'x', stage: null, again: false },
-      expect: { go: 'fail', reason: { code: 'refused', reason: 'it does not say what to create' } },
+      expect: { go: 'fail', reason: { code: 'noRecordType' } },
     },
   ],
 })

@@ -18,7 +18,7 @@ import { checkText, fillText, mergeParts } from '../../merge'
 import { defineStep, type StepContext, type StepProblem } from '../../step'
 import { anchorOf, checkWhen, sayWhen, shortWhen, whenAt, zWhen, type When } from '../../when'
 import { checkWho, chooseWho, OWNER, sayWho, zWho, type Who } from '../../who'
-import { say, word } from '../../../language/sentence'
+import { say, word, extra } from '../../../language/sentence'
 import type { Names } from '../../../fields/names'
 
 interface Params {
@@ -29,7 +29,7 @@ interface Params {
   priority: Priority
   again: boolean
   /** Whether whoever gets the task is told by mail. */
-  tell: boolean
+  email: boolean
   /** Who gets it; the owner, when left out. */
   who?: Who | undefined
   /** When it appears; at once, when left out. */
@@ -42,8 +42,8 @@ const REMIND = ['never', 'onDay', 'dayBefore'] as const
 type Remind = (typeof REMIND)[number]
 const REMIND_WORDS: { readonly [R in Remind]: string } = {
   never: 'no reminder',
-  onDay: 'a reminder on the morning it is due',
-  dayBefore: 'a reminder on the working day before',
+  onDay: 'reminder in the morning of the due date',
+  dayBefore: 'reminder one working day before',
 }
 
 /** When the office opens on the day it is due, or on the working day before. */
@@ -55,7 +55,7 @@ function reminderAt(remind: Remind, due: string, { catalogue, moment, record }: 
 
 /** "100 days later", "2 days before the deal’s expected close, at 9:00". */
 function laterWords(later: When, { object, catalogue }: Names): string | null {
-  const said = sayWhen(later, object, catalogue)
+  const said = sayWhen(later, object, catalogue, 'at')
   return said === null ? null : later.at === 'after' ? `after ${said}` : later.at === 'hours' ? `when ${said}` : said
 }
 
@@ -78,7 +78,7 @@ export const createTask = defineStep<'createTask', Params>({
     due: zAmount,
     priority: z.enum(PRIORITIES),
     again: z.boolean(),
-    tell: z.boolean(),
+    email: z.boolean(),
     who: zWho.optional(),
     later: zWhen.optional(),
     remind: z.enum(REMIND).optional(),
@@ -92,13 +92,13 @@ export const createTask = defineStep<'createTask', Params>({
       min: 0,
       max: 3650,
       units: SPAN_UNITS,
-      note: 'Counted from the day the step runs; 0 is that day, or the first working day from it.',
+      note: 'Counted from the day the step runs. 0 means the same day, or the next working day if it is a day off.',
     },
     priority: { widget: 'pick', options: PRIORITIES.map((value) => ({ value, label: `${value} priority` })) },
-    again: { widget: 'toggle', on: 'even if the same is open', off: 'unless the same is open' },
-    tell: { widget: 'toggle', on: 'told by mail', off: 'no mail' },
+    again: { widget: 'toggle', on: 'even if the same task is open', off: 'unless the same task is open' },
+    email: { widget: 'toggle', on: 'notify by email', off: 'no email' },
     who: { widget: 'who', owner: true, queue: true },
-    later: { widget: 'when', none: 'at once' },
+    later: { widget: 'when', none: 'right away' },
     remind: { widget: 'pick', options: REMIND.map((value) => ({ value, label: REMIND_WORDS[value] })) },
   },
   start: {
@@ -108,45 +108,44 @@ export const createTask = defineStep<'createTask', Params>({
     due: { count: 2, unit: 'workdays' },
     priority: 'normal',
     again: false,
-    tell: false,
+    email: false,
     who: OWNER,
     later: undefined,
     remind: 'never',
   },
-  sentence({ title, notes, taskKind, due, priority, again, tell, who = OWNER, later, remind = 'never' }, names) {
+  sentence({ title, notes, taskKind, due, priority, again, email, who = OWNER, later, remind = 'never' }, names) {
     return [
       ...(later ? [word('later', laterWords(later, names), 'later'), say(': ')] : []),
-      say('task for '),
-      word('who', sayWho(who, names.object, names.catalogue), 'somebody'),
+      say('create a task for '),
+      word('who', sayWho(who, names.object, names.catalogue), 'someone'),
       say(': '),
-      word('taskKind', TASK_KIND_WORDS[taskKind], ''),
+      extra('taskKind', TASK_KIND_WORDS[taskKind], taskKind === 'todo'),
       say(', due '),
       word(
         'due',
         due.count === 0
           ? due.unit === 'workdays'
-            ? 'on the first working day'
+            ? 'on the same or next working day'
             : 'the same day'
           : `in ${sayAmount(due.count, due.unit)}`,
         '',
       ),
+
       say(', '),
-      word('priority', `${priority} priority`, ''),
+      extra('priority', `${priority} priority`, priority === 'normal'),
       say(', '),
-      word('again', again ? 'even if the same is open' : 'unless the same is open', ''),
+      extra('again', again ? 'even if the same task is open' : 'unless the same task is open', !again),
       say(', '),
-      word('tell', tell ? 'told by mail' : 'no mail', ''),
+      extra('email', email ? 'notify by email' : 'no email', !email),
       say(', '),
-      remind === 'never'
-        ? { param: 'remind', text: REMIND_WORDS.never, soft: true }
-        : word('remind', REMIND_WORDS[remind], ''),
-      ...(later ? [] : [say(', '), { param: 'later', text: 'at once', soft: true }]),
+      extra('remind', REMIND_WORDS[remind], remind === 'never'),
+      ...(later ? [] : [say(', '), extra('later', 'right away', true)]),
       { break: true },
       say('“'),
-      ...mergeParts('title', title, word('title', null, 'what to do'), names),
+      ...mergeParts('title', title, word('title', null, 'title'), names),
       say('”'),
       { break: true },
-      ...mergeParts('notes', notes, { param: 'notes', text: 'add notes', soft: true }, names),
+      ...mergeParts('notes', notes, extra('notes', 'add notes', true), names),
     ]
   },
   check({ title, notes, who = OWNER, later }, { catalogue, object }) {
@@ -155,30 +154,32 @@ export const createTask = defineStep<'createTask', Params>({
     if (wrong) problems.push({ param: 'later', problem: wrong })
     const nobody = checkWho(who, catalogue, true)
     if (nobody) problems.push({ param: 'who', problem: nobody })
-    if (title.trim() === '') problems.push({ param: 'title', problem: { code: 'missing', what: 'what to do' } })
+    if (title.trim() === '') problems.push({ param: 'title', problem: { code: 'missing', what: 'title' } })
     for (const problem of checkText(title, object, catalogue)) problems.push({ param: 'title', problem })
     for (const problem of checkText(notes, object, catalogue)) problems.push({ param: 'notes', problem })
     return problems
   },
   gives: () => [
-    { key: 'title', label: 'title of the task', type: 'text' },
-    { key: 'due', label: 'day the task is due', type: 'date' },
-    { key: 'who', label: 'who got the task', type: 'person' },
+    { key: 'title', label: 'task title', type: 'text' },
+    { key: 'due', label: 'task due date', type: 'date' },
+    { key: 'who', label: 'task assignee', type: 'person' },
   ],
   rail: ({ later }) => (later ? { own: shortWhen(later) } : {}),
   mayWait: ({ later }) => later !== undefined,
   waitsFor: ({ later }) => ({ anchor: later ? anchorOf(later) : null, awaited: null }),
   movedTo: ({ later }, { record, moment, catalogue }) =>
-    later ? whenAt(later, record.values, record.object, moment, catalogue) : { none: 'it is done at once' },
+    later
+      ? whenAt(later, record.values, record.object, moment, catalogue)
+      : { none: { code: 'own' as const, say: 'the task is created right away' } },
   run(
-    { title, notes, taskKind, due, priority, again, tell, who: wanted = OWNER, later, remind = 'never' },
+    { title, notes, taskKind, due, priority, again, email, who: wanted = OWNER, later, remind = 'never' },
     context,
   ): Outcome {
     const { catalogue, moment, record, related } = context
     if (later && !context.due) {
       const at = whenAt(later, record.values, record.object, moment, catalogue)
-      if (typeof at !== 'number') return { go: 'skip', reason: { code: 'own', say: at.none } }
-      if (at > moment.nowMs) return { go: 'later', dueMs: at, say: 'the task is made later' }
+      if (typeof at !== 'number') return { go: 'skip', reason: at.none }
+      if (at > moment.nowMs) return { go: 'later', dueMs: at, say: 'the task will be created later' }
     }
     const open = again ? null : context.openTask()
     if (open !== null) return { go: 'skip', reason: { code: 'stillOpen', title: open } }
@@ -200,8 +201,8 @@ export const createTask = defineStep<'createTask', Params>({
       queue,
       remindAt: reminderAt(remind, day, context),
     }
-    const mail: readonly Effect[] =
-      tell && who
+    const sent: readonly Effect[] =
+      email && who
         ? [
             {
               effect: 'send',
@@ -216,7 +217,7 @@ export const createTask = defineStep<'createTask', Params>({
         : []
     return {
       go: 'on',
-      effects: [{ effect: 'task', task }, ...mail, ...(chosen?.turn ? [{ effect: 'turn' as const }] : [])],
+      effects: [{ effect: 'task', task }, ...sent, ...(chosen?.turn ? [{ effect: 'turn' as const }] : [])],
       gives: { title: task.title, due: day, who: who?.id ?? null },
     }
   },
@@ -230,7 +231,7 @@ export const createTask = defineStep<'createTask', Params>({
         due: { count: 2, unit: 'workdays' },
         priority: 'high',
         again: false,
-        tell: true,
+        email: true,
       },
       record: { name: 'Two rooms', owner: 'rosa' },
       expect: {
@@ -271,7 +272,7 @@ export const createTask = defineStep<'createTask', Params>({
         due: { count: 0, unit: 'days' },
         priority: 'low',
         again: true,
-        tell: false,
+        email: false,
       },
       record: { owner: 'piet' },
       expect: {
@@ -303,7 +304,7 @@ export const createTask = defineStep<'createTask', Params>({
         due: { count: 1, unit: 'workdays' },
         priority: 'low',
         again: true,
-        tell: true,
+        email: true,
         who: { by: 'queue', team: 'Hire' },
         remind: 'onDay',
       },
@@ -336,7 +337,7 @@ export const createTask = defineStep<'createTask', Params>({
         due: { count: 0, unit: 'days' },
         priority: 'low',
         again: true,
-        tell: false,
+        email: false,
         later: { at: 'field', field: 'closeDate', side: 'before', amount: { count: 2, unit: 'days' }, minute: 540 },
       },
       record: { owner: 'rosa', closeDate: '2026-12-10' },
@@ -351,11 +352,11 @@ export const createTask = defineStep<'createTask', Params>({
         due: { count: 0, unit: 'days' },
         priority: 'low',
         again: true,
-        tell: false,
+        email: false,
         later: { at: 'field', field: 'closeDate', side: 'before', amount: { count: 2, unit: 'days' }, minute: 540 },
       },
       record: { owner: 'rosa', closeDate: null },
-      expect: { go: 'skip', reason: { code: 'own', say: 'Expected close is empty' } },
+      expect: { go: 'skip', reason: { code: 'emptyField', field: 'Expected close' } },
     },
     {
       say: 'has nobody to go to',
@@ -366,7 +367,7 @@ export const createTask = defineStep<'createTask', Params>({
         due: { count: 0, unit: 'days' },
         priority: 'low',
         again: false,
-        tell: false,
+        email: false,
       },
       record: { owner: null },
       expect: { go: 'skip', reason: { code: 'nobody', field: 'Owner' } },

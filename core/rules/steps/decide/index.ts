@@ -1,3 +1,4 @@
+import { listOf, nounOf } from '../../../language/counts'
 import { z } from 'zod'
 import type { Field } from '../../../fields/field'
 import { PLAIN_STYLE } from '../../../fields/kind'
@@ -54,14 +55,13 @@ const fitsOutput = (value: Value, { type }: TableOutput): boolean =>
 
 function checkTable(table: DecisionTable, names: Names): Problem | null {
   const { catalogue, object } = names
-  if (table.inputs.length === 0) return { code: 'missing', what: 'what the table looks at' }
-  if (table.outputs.length === 0) return { code: 'missing', what: 'what the table gives' }
-  if (table.rows.length === 0) return { code: 'missing', what: 'the first row' }
+  if (table.inputs.length === 0) return { code: 'missing', what: 'input' }
+  if (table.outputs.length === 0) return { code: 'missing', what: 'result' }
+  if (table.rows.length === 0) return { code: 'missing', what: 'row' }
   for (const [at, input] of table.inputs.entries()) {
     const field = inputField(input, object, catalogue)
     if (!field) return { code: 'unknownField', field: input.field }
-    if (input.via !== null && !mainKinds(object).includes(input.via))
-      return { code: 'shape', detail: `a ${object} has no main ${input.via}` }
+    if (input.via !== null && !mainKinds(object).includes(input.via)) return { code: 'noMain', object, to: input.via }
     if (testedBy(field) === null) return { code: 'wrongType', type: FIELD_TYPES[field.type].word }
     for (const [i, row] of table.rows.entries()) {
       const cell = row.when[at]
@@ -71,11 +71,10 @@ function checkTable(table: DecisionTable, names: Names): Problem | null {
           : cell?.is === 'band'
             ? [cell.from, cell.to].filter((one) => one !== null)
             : []
-      if (cell?.is === 'band' && testedBy(field) !== 'band')
-        return { code: 'shape', detail: `row ${i + 1}: ${fieldWord(field)} has no order` }
+      if (cell?.is === 'band' && testedBy(field) !== 'band') return { code: 'noOrder', row: i + 1, field: field.label }
       for (const value of values) {
         const read = FIELD_TYPES[field.type].accept(value, { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
-        if (!read.ok) return { code: 'shape', detail: `row ${i + 1}: ${String(value)} is no ${fieldWord(field)}` }
+        if (!read.ok) return { code: 'notInColumn', row: i + 1, raw: String(value), type: FIELD_TYPES[field.type].word }
       }
     }
   }
@@ -85,8 +84,10 @@ function checkTable(table: DecisionTable, names: Names): Problem | null {
     )
     if (at >= 0)
       return {
-        code: 'shape',
-        detail: `row ${i + 1}: ${String(row.then[at])} is no ${table.outputs[at]?.type === 'number' ? 'number' : table.outputs[at]?.type === 'yesNo' ? 'yes or no' : 'text'}`,
+        code: 'notInColumn',
+        row: i + 1,
+        raw: String(row.then[at]),
+        type: FIELD_TYPES[table.outputs[at]?.type ?? 'text'].word,
       }
   }
   return null
@@ -119,8 +120,8 @@ export const decide = defineStep<'decide', Params>({
   start: { table: EMPTY_TABLE },
   sentence({ table }, names) {
     const fields = inputFields(table, names)
-    const given = table.outputs.map((output) => output.label).join(' and ')
-    const looked = table.inputs.map((input, i) => sayInput(fields[i] ?? null, input.via)).join(' and ')
+    const given = listOf(table.outputs.map((output) => output.label))
+    const looked = listOf(table.inputs.map((input, i) => sayInput(fields[i] ?? null, input.via)))
     return [say('decide '), word('table', given && looked ? `${given} by ${looked}` : null, 'by a table')]
   },
   check({ table }, names) {
@@ -144,12 +145,13 @@ export const decide = defineStep<'decide', Params>({
     const decision = decideBy(table, values, known, catalogue)
     if (!decision.ok) {
       return decision.why === 'none'
-        ? { go: 'skip', reason: { code: 'own', say: `no row fits ${saw}` } }
+        ? { go: 'skip', reason: { code: 'noRow', saw } }
         : {
             go: 'fail',
             reason: {
-              code: 'refused',
-              reason: `rows ${decision.rows.map((i) => i + 1).join(' and ')} both fit ${saw}, where only one may`,
+              code: 'severalRows',
+              rows: decision.rows.map((i) => i + 1),
+              saw,
             },
           }
     }
@@ -159,7 +161,7 @@ export const decide = defineStep<'decide', Params>({
       go: 'on',
       effects: [],
       gives,
-      say: `${table.outputs.map((output, i) => `${output.label}: ${sayOutput(decision.values[i] ?? null)}`).join(', ')} (${rows.length === 1 ? 'row' : 'rows'} ${rows.join(', ')}, as ${saw})`,
+      say: `${table.outputs.map((output, i) => `${output.label}: ${sayOutput(decision.values[i] ?? null)}`).join(', ')} (${nounOf(rows.length, 'row')} ${rows.join(', ')}: ${saw})`,
     }
   },
   examples: [
@@ -167,13 +169,13 @@ export const decide = defineStep<'decide', Params>({
       say: 'gives what the row says',
       params: { table: THANKS },
       record: { amount: 10_000 },
-      expect: { go: 'on', gives: { thanks: 'hamper' }, say: 'Thanks: hamper (row 2, as amount €10,000)' },
+      expect: { go: 'on', gives: { thanks: 'hamper' }, say: 'Thanks: hamper (row 2: amount €10,000)' },
     },
     {
       say: 'is skipped when no row fits',
       params: { table: THANKS },
       record: { amount: null },
-      expect: { go: 'skip', reason: { code: 'own', say: 'no row fits amount empty' } },
+      expect: { go: 'skip', reason: { code: 'noRow', saw: 'amount empty' } },
     },
     {
       say: 'fails when two rows fit and only one may',
@@ -181,7 +183,7 @@ export const decide = defineStep<'decide', Params>({
       record: { amount: 5 },
       expect: {
         go: 'fail',
-        reason: { code: 'refused', reason: 'rows 1 and 2 both fit amount €5, where only one may' },
+        reason: { code: 'severalRows', rows: [1, 2], saw: 'amount €5' },
       },
     },
     {

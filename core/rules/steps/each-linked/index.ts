@@ -1,3 +1,4 @@
+import { figure, nounOf } from '../../../language/counts'
 import { z } from 'zod'
 import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '../../../records/kinds'
 import { isEitherWayLinkable } from '../../../records/record'
@@ -11,7 +12,7 @@ export const EACH_MOST = 1000
 export const eachLinked = defineStep<'eachLinked', { to: ObjectKind | null }>({
   kind: 'eachLinked',
   hue: 'data',
-  does: 'for each linked record that fits',
+  does: 'for each linked record that meets conditions',
   alsoCalled: ['loop', 'every related', 'all its deals', 'all its contacts', 'related records', 'children'],
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({ to: z.enum(OBJECTS).nullable() }),
@@ -19,15 +20,15 @@ export const eachLinked = defineStep<'eachLinked', { to: ObjectKind | null }>({
   start: { to: null },
   sentence: ({ to }) => [
     say('for each linked '),
-    word('to', to && OBJECT_WORDS[to].one, 'kind of record'),
-    say(' that fits'),
+    word('to', to && OBJECT_WORDS[to].one, 'record type'),
+    say(' that meets the conditions'),
   ],
   check: ({ to }, { object }) =>
     to === null
-      ? [{ param: 'to', problem: { code: 'missing', what: 'the kind of record' } }]
+      ? [{ param: 'to', problem: { code: 'missing', what: 'recordType' } }]
       : isEitherWayLinkable(object, to)
         ? []
-        : [{ param: 'to', problem: { code: 'shape', detail: `a ${object} is not linked to a ${to}` } }],
+        : [{ param: 'to', problem: { code: 'notLinked', object, to } }],
   ways: {
     otherwise: false,
     single: true,
@@ -37,35 +38,33 @@ export const eachLinked = defineStep<'eachLinked', { to: ObjectKind | null }>({
     ],
     misfit: (branches, branch) =>
       branches.length !== 1
-        ? 'it has one way only'
+        ? '“For each” has exactly one path.'
         : branch.value !== undefined
-          ? 'it has no value'
+          ? 'This path can’t have a value.'
           : branch.when === undefined
-            ? 'its conditions are missing'
+            ? 'This path has no conditions.'
             : null,
     label: (branch, _index, _branches, { to }) =>
-      branch.when?.items.length ? 'only if' : `every one of its ${to ? OBJECT_WORDS[to].many : 'records'}`,
+      branch.when?.items.length ? 'only if' : `all of its ${to ? OBJECT_WORDS[to].many : 'records'}`,
     check: () => [],
     choose({ to }, branches, context) {
       const [branch] = branches
-      if (to === null || !branch) return { none: { code: 'own', say: 'it does not say which records' } }
+      if (to === null || !branch) return { none: { code: 'noRecordType' } }
       const linked = context.linked(to)
       const fitting = linked.map(({ record }) => record).filter((record) => context.holds(branch, record).holds)
       const records = fitting.slice(0, EACH_MOST)
       if (records.length === 0)
         return {
           none: {
-            code: 'own',
-            say:
-              linked.length === 0
-                ? `no ${to} is linked to it`
-                : `none of the ${linked.length} linked ${linked.length === 1 ? to : OBJECT_WORDS[to].many} fitted`,
+            ...(linked.length === 0
+              ? ({ code: 'noLinks', to } as const)
+              : ({ code: 'noneMeets', to, count: linked.length } as const)),
           },
         }
       return {
         branch,
         records,
-        say: `${records.length} of ${linked.length} linked ${linked.length === 1 ? OBJECT_WORDS[to].one : OBJECT_WORDS[to].many}${fitting.length > records.length ? `; ${fitting.length - records.length} more fitted, which is more than one rule goes through` : ''}`,
+        say: `${records.length} of ${linked.length} linked ${nounOf(linked.length, to)}${fitting.length > records.length ? `; ${figure(fitting.length - records.length)} more were skipped because of the limit` : ''}`,
         seen: [],
       }
     },

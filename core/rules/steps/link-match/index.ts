@@ -1,3 +1,5 @@
+import type { Missing } from '../../../language/missing'
+import type { SkipReason } from '../../../language/reasons'
 import { z } from 'zod'
 import {
   chooseLink,
@@ -13,7 +15,7 @@ import {
 import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '../../../records/kinds'
 import { isEitherWayLinkable } from '../../../records/record'
 import { defineStep, type StepProblem } from '../../step'
-import { say, word } from '../../../language/sentence'
+import { say, word, extra } from '../../../language/sentence'
 import { fieldWord } from '../../../fields/say-value'
 
 interface Params {
@@ -32,7 +34,7 @@ const pick = <T extends string>(all: readonly T[], words: { readonly [K in T]: s
 export const linkMatch = defineStep<'linkMatch', Params>({
   kind: 'linkMatch',
   hue: 'data',
-  does: 'link it to what matches',
+  does: 'link records that match',
   alsoCalled: ['associate', 'connect', 'relate', 'mail domain', 'company of a contact', 'automatic link'],
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({
@@ -50,8 +52,8 @@ export const linkMatch = defineStep<'linkMatch', Params>({
     part: { widget: 'pick', options: pick(MATCH_PARTS, MATCH_PART_WORDS) },
     ownField: { widget: 'field', writable: false },
     several: { widget: 'pick', options: pick(SEVERAL, SEVERAL_WORDS) },
-    publicToo: { widget: 'toggle', on: 'public mail domains count too', off: 'public mail domains do not count' },
-    leftOut: { widget: 'lines', of: 'what shall not count, one a line' },
+    publicToo: { widget: 'toggle', on: 'use public email domains too', off: 'ignore public email domains' },
+    leftOut: { widget: 'lines', of: 'Ignore these (one per line)' },
   },
   start: { to: null, theirField: null, part: 'whole', ownField: null, several: 'leave', publicToo: false, leftOut: [] },
   sentence({ to, theirField, part, ownField, several, publicToo, leftOut }, { catalogue, object }) {
@@ -61,60 +63,60 @@ export const linkMatch = defineStep<'linkMatch', Params>({
     ]
     return [
       say('link it to the '),
-      word('to', to && OBJECT_WORDS[to].one, 'kind of record'),
+      word('to', to && OBJECT_WORDS[to].one, 'record type'),
       say(' whose '),
       word('theirField', fieldWord(their) ?? theirField, 'field'),
       say(' matches '),
-      { param: 'part', text: MATCH_PART_WORDS[part] },
+      { param: 'part', text: part === 'whole' ? 'the whole of' : `${MATCH_PART_WORDS[part]} of` },
       say(' its '),
       word('ownField', fieldWord(own) ?? ownField, 'field'),
-      say('; when several do, '),
-      { param: 'several', text: SEVERAL_WORDS[several] },
+      say('; '),
+      extra('several', `if several match, ${SEVERAL_WORDS[several]}`, several === 'leave'),
       ...(part === 'domain'
         ? [
             say('; '),
-            {
-              param: 'publicToo',
-              text: publicToo ? 'public mail domains count too' : 'public mail domains do not count',
-            },
+            extra('publicToo', publicToo ? 'use public email domains too' : 'ignore public email domains', !publicToo),
           ]
         : []),
-      say(leftOut.length > 0 ? ', nor does ' : ', '),
+      say(leftOut.length > 0 ? '; also ignore ' : '; '),
       {
         param: 'leftOut',
         text:
           leftOut.length === 0
-            ? 'except …'
+            ? 'ignore nothing else'
             : leftOut.length > 3
               ? `${leftOut.slice(0, 2).join(', ')} and ${leftOut.length - 2} more`
               : leftOut.join(', '),
-        soft: leftOut.length === 0,
+        usual: leftOut.length === 0,
       },
     ]
   },
   check({ to, theirField, part, ownField }, { catalogue, object }) {
     const problems: StepProblem[] = []
-    const missing = (param: string, what: string) => problems.push({ param, problem: { code: 'missing', what } })
-    if (to === null) missing('to', 'what it is linked to')
+    const missing = (param: string, what: Missing) => problems.push({ param, problem: { code: 'missing', what } })
+    if (to === null) missing('to', 'linkTo')
     else if (!isEitherWayLinkable(object, to))
-      problems.push({ param: 'to', problem: { code: 'shape', detail: `a ${object} cannot be linked to a ${to}` } })
+      problems.push({ param: 'to', problem: { code: 'notLinked', object, to } })
     const their = to === null || theirField === null ? null : catalogue.field(to, theirField)
     const own = ownField === null ? null : catalogue.field(object, ownField)
-    if (theirField === null) missing('theirField', 'the field it is found by')
+    if (theirField === null) missing('theirField', 'matchField')
     else if (to !== null && !their)
       problems.push({ param: 'theirField', problem: { code: 'unknownField', field: theirField } })
-    if (ownField === null) missing('ownField', 'its own field')
+    if (ownField === null) missing('ownField', 'ownField')
     else if (!own) problems.push({ param: 'ownField', problem: { code: 'unknownField', field: ownField } })
     if (own && their && !partsFor(own, their).includes(part)) {
       const fit = partsFor(own, their)
       problems.push({
         param: fit.length === 0 ? 'ownField' : 'part',
         problem: {
-          code: 'shape',
-          detail:
-            fit.length === 0
-              ? `${own.label} and ${their.label} hold different things`
-              : `${own.label} and ${their.label} can be compared by ${fit.map((one) => MATCH_PART_WORDS[one]).join(' or ')} them`,
+          ...(fit.length === 0
+            ? ({ code: 'notComparable', one: own.label, other: their.label } as const)
+            : ({
+                code: 'compareBy',
+                one: own.label,
+                other: their.label,
+                by: fit.map((one) => MATCH_PART_WORDS[one]),
+              } as const)),
         },
       })
     }
@@ -132,8 +134,7 @@ export const linkMatch = defineStep<'linkMatch', Params>({
       linkedTo: () => linked(to).map((one) => one.record.id),
       taken: () => false,
     })
-    const { one, many } = OBJECT_WORDS[to]
-    const skip = (text: string) => ({ go: 'skip', reason: { code: 'own', say: text } }) as const
+    const skip = (reason: SkipReason) => ({ go: 'skip', reason }) as const
     switch (choice.is) {
       case 'link':
         return {
@@ -145,20 +146,21 @@ export const linkMatch = defineStep<'linkMatch', Params>({
           })),
         }
       case 'linked':
-        return skip(`it is linked to a ${one} already`)
+        return skip({ code: 'hasLink', to })
       case 'empty':
-        return skip(`${catalogue.field(record.object, ownField)?.label ?? ownField} holds nothing to match by`)
+        return skip({ code: 'nothingToMatch', field: catalogue.field(record.object, ownField)?.label ?? ownField })
       case 'leftOut':
-        return skip(`${choice.form} does not count`)
+        return skip({ code: 'ignored', form: choice.form })
       case 'none':
-        return skip(`no ${one} matches ${choice.form}`)
+        return skip({ code: 'noMatch', to, form: choice.form })
       case 'several':
-        return skip(
-          `${choice.among.length} ${many} match ${choice.form}: ${choice.among
-            .slice(0, 3)
-            .map((other) => String(other.values.name ?? ''))
-            .join(', ')}`,
-        )
+        return skip({
+          code: 'severalMatch',
+          to,
+          form: choice.form,
+          count: choice.among.length,
+          names: choice.among.slice(0, 3).map((other) => String(other.values.name ?? '')),
+        })
     }
   },
   examples: [
@@ -175,7 +177,7 @@ export const linkMatch = defineStep<'linkMatch', Params>({
         leftOut: [],
       },
       record: { email: null },
-      expect: { go: 'skip', reason: { code: 'own', say: 'Email holds nothing to match by' } },
+      expect: { go: 'skip', reason: { code: 'nothingToMatch', field: 'Email' } },
     },
     {
       say: 'nothing matches',
@@ -190,7 +192,7 @@ export const linkMatch = defineStep<'linkMatch', Params>({
         leftOut: [],
       },
       record: { email: 'ada@lund.example' },
-      expect: { go: 'skip', reason: { code: 'own', say: 'no company matches lund.example' } },
+      expect: { go: 'skip', reason: { code: 'noMatch', to: 'company', form: 'lund.example' } },
     },
     {
       say: 'a public mail domain',
@@ -205,7 +207,7 @@ export const linkMatch = defineStep<'linkMatch', Params>({
         leftOut: ['post.example'],
       },
       record: { email: 'ada@post.example' },
-      expect: { go: 'skip', reason: { code: 'own', say: 'post.example does not count' } },
+      expect: { go: 'skip', reason: { code: 'ignored', form: 'post.example' } },
     },
     {
       say: 'a field that has gone',

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { defineStep, valueOf } from '../../step'
-import { say, word } from '../../../language/sentence'
+import { say, word, extra } from '../../../language/sentence'
 
 interface Params {
   stage: string | null
@@ -24,12 +24,12 @@ export const moveStage = defineStep<'moveStage', Params>({
   }),
   form: {
     stage: { widget: 'stage' },
-    backwards: { widget: 'toggle', on: 'also backwards', off: 'never backwards' },
-    across: { widget: 'toggle', on: 'from any pipeline', off: 'if it is in that pipeline' },
+    backwards: { widget: 'toggle', on: 'backwards too', off: 'never backwards' },
+    across: { widget: 'toggle', on: 'from any pipeline', off: 'only if it is in that pipeline' },
     second: {
       widget: 'toggle',
-      on: 'even beside an open deal of its company',
-      off: 'not beside an open deal of its company',
+      on: 'even if its company has another open deal there',
+      off: 'unless its company has another open deal there',
     },
   },
   start: { stage: null, backwards: false, across: false, second: false },
@@ -39,26 +39,26 @@ export const moveStage = defineStep<'moveStage', Params>({
     return [
       say('move the deal to '),
       word('stage', found?.name ?? null, 'a stage'),
-      say(pipeline ? ` in ${pipeline.name}, ` : ', '),
-      word('across', across ? 'from any pipeline' : 'if it is in that pipeline', ''),
+      say(pipeline ? ` (${pipeline.name}), ` : ', '),
+      extra('across', across ? 'from any pipeline' : 'only if it is in that pipeline', !across),
       say(', '),
-      word('backwards', backwards ? 'also backwards' : 'never backwards', ''),
+      extra('backwards', backwards ? 'backwards too' : 'never backwards', !backwards),
       ...(across
         ? [
             say(', '),
-            word(
+            extra(
               'second',
-              second ? 'even beside an open deal of its company' : 'not beside an open deal of its company',
-              '',
+              second
+                ? 'even if its company has another open deal there'
+                : 'unless its company has another open deal there',
+              !second,
             ),
           ]
         : []),
     ]
   },
   check: ({ stage }, { catalogue }) =>
-    stage !== null && catalogue.stage(stage)
-      ? []
-      : [{ param: 'stage', problem: { code: 'missing', what: 'the stage' } }],
+    stage !== null && catalogue.stage(stage) ? [] : [{ param: 'stage', problem: { code: 'missing', what: 'stage' } }],
   touches({ stage, backwards, across }, { catalogue }, held) {
     const to = stage === null ? null : catalogue.stage(stage)
     if (!to) return []
@@ -110,8 +110,8 @@ export const moveStage = defineStep<'moveStage', Params>({
         return {
           go: 'skip',
           reason: {
-            code: 'own',
-            say: `“${String(other.record.values.name)}” of the same company is open there already`,
+            code: 'openBeside',
+            deal: String(other.record.values.name),
           },
         }
     }

@@ -3,14 +3,14 @@ import type { Effect, Outcome } from '../../../engine/effects'
 import { checkText, fillText, mergeParts } from '../../merge'
 import { defineStep, type StepProblem } from '../../step'
 import { checkWho, chooseWho, OWNER, sayWho, zWho, type Who } from '../../who'
-import { say, word } from '../../../language/sentence'
+import { say, word, extra } from '../../../language/sentence'
 
 interface Params {
   who: Who
   subject: string
   body: string
   /** Whether a mail goes out as well. */
-  mail: boolean
+  email: boolean
 }
 
 const SUBJECT_MOST = 200
@@ -21,44 +21,44 @@ const cut = (text: string, most: number): string => (text.length > most ? `${tex
 export const notify = defineStep<'notify', Params>({
   kind: 'notify',
   hue: 'people',
-  does: 'tell a colleague',
+  does: 'notify a colleague',
   alsoCalled: ['notify', 'inform', 'alert', 'message', 'bell', 'internal mail'],
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({
     who: zWho,
     subject: z.string().max(SUBJECT_MOST),
     body: z.string().max(BODY_MOST),
-    mail: z.boolean(),
+    email: z.boolean(),
   }),
   form: {
     who: { widget: 'who', owner: true },
     subject: { widget: 'mergeText', lines: 'one', most: SUBJECT_MOST },
     body: { widget: 'mergeText', lines: 'many', most: BODY_MOST },
-    mail: { widget: 'toggle', on: 'and by mail', off: 'in the app only' },
+    email: { widget: 'toggle', on: 'in the app and by email', off: 'in the app only' },
   },
-  start: { who: OWNER, subject: '', body: '', mail: false },
-  sentence: ({ who, subject, body, mail }, names) => [
-    say('tell '),
-    word('who', sayWho(who, names.object, names.catalogue), 'somebody'),
+  start: { who: OWNER, subject: '', body: '', email: false },
+  sentence: ({ who, subject, body, email }, names) => [
+    say('notify '),
+    word('who', sayWho(who, names.object, names.catalogue), 'someone'),
     say(' '),
-    word('mail', mail ? 'and by mail' : 'in the app only', ''),
+    extra('email', email ? 'in the app and by email' : 'in the app only', !email),
     { break: true },
     say('“'),
-    ...mergeParts('subject', subject, word('subject', null, 'what about'), names),
+    ...mergeParts('subject', subject, word('subject', null, 'subject'), names),
     say('”'),
     { break: true },
-    ...mergeParts('body', body, { param: 'body', text: 'say more', soft: true }, names),
+    ...mergeParts('body', body, extra('body', 'add a message', true), names),
   ],
   check({ who, subject, body }, { catalogue, object }) {
     const problems: StepProblem[] = []
     const wrong = checkWho(who, catalogue)
     if (wrong) problems.push({ param: 'who', problem: wrong })
-    if (subject.trim() === '') problems.push({ param: 'subject', problem: { code: 'missing', what: 'the subject' } })
+    if (subject.trim() === '') problems.push({ param: 'subject', problem: { code: 'missing', what: 'subject' } })
     for (const problem of checkText(subject, object, catalogue)) problems.push({ param: 'subject', problem })
     for (const problem of checkText(body, object, catalogue)) problems.push({ param: 'body', problem })
     return problems
   },
-  run({ who, subject, body, mail }, context): Outcome {
+  run({ who, subject, body, email }, context): Outcome {
     const { catalogue, moment, record, related } = context
     const chosen = chooseWho(who, record.values, moment.today, context)
     if ('none' in chosen) return { go: 'skip', reason: chosen.none }
@@ -67,7 +67,7 @@ export const notify = defineStep<'notify', Params>({
     const about = fill(subject, SUBJECT_MOST).replace(/\s+/g, ' ')
     const said = fill(body, BODY_MOST)
     const effects: Effect[] = [{ effect: 'notice', personId: person.id, subject: about, body: said }]
-    if (mail)
+    if (email)
       effects.push({
         effect: 'send',
         message: { channel: 'mail', recipient: person.email, subject: about, body: said },
@@ -75,11 +75,11 @@ export const notify = defineStep<'notify', Params>({
     if (chosen.turn) effects.push({ effect: 'turn' })
     return { go: 'on', effects, gives: { who: person.id } }
   },
-  gives: () => [{ key: 'who', label: 'who was told', type: 'person' }],
+  gives: () => [{ key: 'who', label: 'person notified', type: 'person' }],
   examples: [
     {
       say: 'tells the owner, by mail as well',
-      params: { who: { by: 'owner' }, subject: 'Look at {{deal.name}}', body: '', mail: true },
+      params: { who: { by: 'owner' }, subject: 'Look at {{deal.name}}', body: '', email: true },
       record: { name: 'Two rooms', owner: 'rosa' },
       expect: {
         go: 'on',
@@ -94,12 +94,12 @@ export const notify = defineStep<'notify', Params>({
     },
     {
       say: 'tells somebody who is named',
-      params: { who: { by: 'person', person: 'jude' }, subject: 'x', body: 'y', mail: false },
+      params: { who: { by: 'person', person: 'jude' }, subject: 'x', body: 'y', email: false },
       expect: { go: 'on', effects: [{ effect: 'notice', personId: 'jude', subject: 'x', body: 'y' }] },
     },
     {
       say: 'has nobody to tell',
-      params: { who: { by: 'owner' }, subject: 'x', body: '', mail: false },
+      params: { who: { by: 'owner' }, subject: 'x', body: '', email: false },
       record: { owner: null },
       expect: { go: 'skip', reason: { code: 'nobody', field: 'Owner' } },
     },

@@ -42,14 +42,14 @@ export function valuesWithoutPath(branches: readonly AnyBranch[], key: string | 
 export const pathPerValue = defineStep<'pathPerValue', { field: string | null }>({
   kind: 'pathPerValue',
   hue: 'data',
-  does: 'go one path per value of a field',
+  does: 'one path for each value of a field',
   alsoCalled: ['switch', 'case', 'split by', 'branch by choice', 'for each choice', 'depending on'],
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({ field: z.string().max(100).nullable() }),
   form: { field: { widget: 'field', writable: false, types: ['choice', 'yesNo', 'stage', 'pipeline', 'person'] } },
   start: { field: null },
   sentence: ({ field }, names) => [
-    say('go the path of its '),
+    say('take the path for its '),
     word('field', fieldWord(fieldOf(field, names)), 'field'),
   ],
   check({ field: key }, names) {
@@ -58,7 +58,7 @@ export const pathPerValue = defineStep<'pathPerValue', { field: string | null }>
       return [
         {
           param: 'field',
-          problem: key === null ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: key },
+          problem: key === null ? { code: 'missing', what: 'field' } : { code: 'unknownField', field: key },
         },
       ]
     return valuesOf(field, names.catalogue)
@@ -78,17 +78,18 @@ export const pathPerValue = defineStep<'pathPerValue', { field: string | null }>
       ]
     },
     misfit(branches, branch) {
-      if (branch.when !== undefined) return 'a path of a value has no conditions'
+      if (branch.when !== undefined) return 'A path of a value can’t have conditions.'
       const last = branch === branches.at(-1)
-      if (last !== (branch.value === undefined)) return last ? 'the last path has no value' : 'its value is missing'
+      if (last !== (branch.value === undefined))
+        return last ? 'The last path can’t have a value.' : 'This path needs a value.'
       return branch.value !== undefined && branches.some((one) => one !== branch && one.value === branch.value)
-        ? 'another path has the same value'
+        ? 'Another path already has this value.'
         : null
     },
     label(branch, _index, _branches, { field: key }, names) {
       const field = fieldOf(key, names)
       return branch.value === undefined
-        ? 'any other value, or none'
+        ? 'any other value, or empty'
         : field
           ? sayValue(branch.value, field, names.catalogue)
           : String(branch.value)
@@ -106,7 +107,7 @@ export const pathPerValue = defineStep<'pathPerValue', { field: string | null }>
     },
     choose({ field: key }, branches, { record, catalogue }) {
       const field = key === null ? null : catalogue.field(record.object, key)
-      if (!field) return { none: { code: 'own', say: 'there is no such field' } }
+      if (!field) return { none: { code: 'noPath' } }
       const value = record.values[field.key] ?? null
       const branch =
         branches.find((one) => one.value !== undefined && !isEmpty(value) && one.value === value) ?? branches.at(-1)
@@ -114,10 +115,10 @@ export const pathPerValue = defineStep<'pathPerValue', { field: string | null }>
         ? {
             branch,
             records: [record],
-            say: `its ${fieldWord(field)} was ${sayValue(value, field, catalogue, record.values)}`,
+            say: `${fieldWord(field)} was ${sayValue(value, field, catalogue, record.values)}`,
             seen: [],
           }
-        : { none: { code: 'own', say: 'there is no path' } }
+        : { none: { code: 'noPath' } }
     },
   },
   examples: [],

@@ -5,7 +5,7 @@ import { matchForm } from '../../../linking/link-by'
 import { PUBLIC_MAIL_DOMAINS } from '../../../linking/public-mail'
 import { checkText, fillText, mergeParts } from '../../merge'
 import { defineStep, type StepProblem } from '../../step'
-import { say, word } from '../../../language/sentence'
+import { say, word, extra } from '../../../language/sentence'
 
 interface Params {
   stage: string | null
@@ -28,7 +28,7 @@ const nameOfDomain = (domain: string): string => {
 export const qualify = defineStep<'qualify', Params>({
   kind: 'qualify',
   hue: 'data',
-  does: 'qualify the contact into a deal',
+  does: 'qualify the contact (create a deal)',
   alsoCalled: ['convert', 'lead', 'opportunity', 'new deal', 'promote'],
   objects: ['contact'],
   params: z.strictObject({
@@ -42,37 +42,35 @@ export const qualify = defineStep<'qualify', Params>({
     name: { widget: 'mergeText', lines: 'one', most: NAME_MOST },
     company: {
       widget: 'toggle',
-      on: 'with a company of its mail domain if it has none',
-      off: 'with its company if it has one',
+      on: 'creating a company from the email domain if needed',
+      off: 'with its company, if any',
     },
-    again: { widget: 'toggle', on: 'even beside an open deal', off: 'unless it has an open deal there' },
+    again: { widget: 'toggle', on: 'even if it has an open deal there', off: 'unless it has an open deal there' },
   },
   start: { stage: null, name: '{{contact.name}}', company: false, again: false },
   sentence({ stage, name, company, again }, names) {
     const found = stage === null ? null : names.catalogue.stage(stage)
     const pipeline = found && names.catalogue.pipeline(found.pipelineId)
     return [
-      say('qualify the contact into '),
+      say('qualify the contact: create deal “'),
+      ...mergeParts('name', name, word('name', null, 'name'), names),
+      say('” in '),
       word('stage', found?.name ?? null, 'a stage'),
-      say(pipeline ? ` in ${pipeline.name}, ` : ', '),
-      word(
+      say(pipeline ? ` (${pipeline.name}), ` : ', '),
+      extra(
         'company',
-        company ? 'with a company of its mail domain if it has none' : 'with its company if it has one',
-        '',
+        company ? 'creating a company from the email domain if needed' : 'with its company, if any',
+        !company,
       ),
       say(', '),
-      word('again', again ? 'even beside an open deal' : 'unless it has an open deal there', ''),
-      { break: true },
-      say('called “'),
-      ...mergeParts('name', name, word('name', null, 'its name'), names),
-      say('”'),
+      extra('again', again ? 'even if it has an open deal there' : 'unless it has an open deal there', !again),
     ]
   },
   check({ stage, name }, { catalogue, object }) {
     const problems: StepProblem[] = []
     if (stage === null || !catalogue.stage(stage))
-      problems.push({ param: 'stage', problem: { code: 'missing', what: 'the stage' } })
-    if (name.trim() === '') problems.push({ param: 'name', problem: { code: 'missing', what: 'the name of the deal' } })
+      problems.push({ param: 'stage', problem: { code: 'missing', what: 'stage' } })
+    if (name.trim() === '') problems.push({ param: 'name', problem: { code: 'missing', what: 'dealName' } })
     for (const problem of checkText(name, object, catalogue)) problems.push({ param: 'name', problem })
     return problems
   },
@@ -86,8 +84,7 @@ export const qualify = defineStep<'qualify', Params>({
           const at = catalogue.stage(String(deal.values.stage))
           return at?.outcome === 'open' && at.pipelineId === to.pipelineId
         })
-    if (open)
-      return { go: 'skip', reason: { code: 'own', say: `“${String(open.record.values.name)}” is open there already` } }
+    if (open) return { go: 'skip', reason: { code: 'openThere', deal: String(open.record.values.name) } }
     const called = fillText(name, record, related, catalogue).trim().slice(0, NAME_MOST)
     const own = { object: 'contact' as const, id: record.id }
     const owner = record.values.owner ?? null
@@ -121,7 +118,7 @@ export const qualify = defineStep<'qualify', Params>({
       name: called,
     })
     // What waited for the contact has had its time: a deal has come of it.
-    effects.push({ effect: 'endWaits', ref: own, because: `the contact was qualified into “${called}”` })
+    effects.push({ effect: 'endWaits', ref: own, because: `the contact was qualified as deal “${called}”` })
     return { go: 'on', effects, gives: { name: called } }
   },
   examples: [
@@ -141,7 +138,7 @@ export const qualify = defineStep<'qualify', Params>({
             linkFrom: null,
             name: 'Ana',
           },
-          { effect: 'endWaits', ref: { object: 'contact', id: 1 }, because: 'the contact was qualified into “Ana”' },
+          { effect: 'endWaits', ref: { object: 'contact', id: 1 }, because: 'the contact was qualified as deal “Ana”' },
         ],
       },
     },

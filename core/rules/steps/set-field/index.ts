@@ -1,10 +1,11 @@
+import { FIELD_TYPES } from '../../../fields/types'
 import { z } from 'zod'
 import { sameValue } from '../../../language/value'
 import { sayProblem } from '../../../language/problems'
 import type { Cause } from '../../../records/record'
 import { defineStep, valueOf } from '../../step'
 import { checkSource, resolveSource, saySource, zSource, type ValueSource } from '../../value-source'
-import { say, word } from '../../../language/sentence'
+import { say, word, extra } from '../../../language/sentence'
 import { fieldWord, sayValue } from '../../../fields/say-value'
 
 interface Params {
@@ -31,19 +32,29 @@ export const setField = defineStep<'setField', Params>({
   form: {
     field: { widget: 'field', writable: true },
     source: { widget: 'source', of: 'field' },
-    keepByHand: { widget: 'toggle', on: 'unless set by hand', off: 'whoever set it' },
+    keepByHand: { widget: 'toggle', on: 'unless a person set it', off: 'even if a person set it' },
   },
   start: { field: null, source: { from: 'value', value: null }, keepByHand: false },
   sentence({ field: key, source, keepByHand }, { catalogue, object }) {
     const field = key === null ? null : catalogue.field(object, key)
-    return [
-      say('set '),
-      word('field', fieldWord(field), 'a field'),
-      say(' to '),
-      word('source', field ? saySource(source, field, object, catalogue) : null, '…'),
-      say(keepByHand ? ', ' : ' '),
-      { param: 'keepByHand', text: keepByHand ? 'unless set by hand' : 'whoever set it', soft: !keepByHand },
+    const own = word('field', field ? `the ${fieldWord(field)}` : null, 'a field')
+    const said = word('source', field ? saySource(source, field, object, catalogue) : null, '…')
+    const more = [
+      say(', '),
+      extra('keepByHand', keepByHand ? 'unless a person set it' : 'even if a person set it', !keepByHand),
     ]
+    switch (field ? source.from : 'value') {
+      case 'add':
+        return FIELD_TYPES[field?.type ?? 'text'].widget === 'number'
+          ? [say('change '), own, say(' by '), said, ...more]
+          : [say('add '), said, say(' to '), own, ...more]
+      case 'remove':
+        return [say('remove '), said, say(' from '), own, ...more]
+      case 'empty':
+        return [{ param: 'source', text: 'clear' }, say(' '), own, ...more]
+      default:
+        return [say('set '), own, say(' to '), said, ...more]
+    }
   },
   check({ field: key, source }, { catalogue, object }) {
     const field = key === null ? null : catalogue.field(object, key)
@@ -51,7 +62,7 @@ export const setField = defineStep<'setField', Params>({
       return [
         {
           param: 'field',
-          problem: key === null ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: key },
+          problem: key === null ? { code: 'missing', what: 'field' } : { code: 'unknownField', field: key },
         },
       ]
     if (field.keptBy)
@@ -80,8 +91,9 @@ export const setField = defineStep<'setField', Params>({
       return {
         go: 'skip',
         reason: {
-          code: 'own',
-          say: `${field.label} was set by hand, to ${sayValue(valueOf(record, field.key), field, catalogue, record.values)}`,
+          code: 'setByHand',
+          field: field.label,
+          value: sayValue(valueOf(record, field.key), field, catalogue, record.values),
         },
       }
     return {
@@ -161,7 +173,7 @@ export const setField = defineStep<'setField', Params>({
       say: 'leaves what a person set',
       params: { field: 'amount', source: { from: 'value', value: 5 }, keepByHand: true },
       record: { amount: 4 },
-      expect: { go: 'skip', reason: { code: 'own', say: 'Amount was set by hand, to €4' } },
+      expect: { go: 'skip', reason: { code: 'setByHand', field: 'Amount', value: '€4' } },
     },
     {
       say: 'fills what is empty, also then',

@@ -19,7 +19,7 @@ export const stop = defineStep<'stop', { because: string }>({
   ],
   check: ({ because }, { object, catalogue }) =>
     because.trim() === ''
-      ? [{ param: 'because', problem: { code: 'missing', what: 'the reason' } }]
+      ? [{ param: 'because', problem: { code: 'missing', what: 'reason' } }]
       : checkText(because, object, catalogue).map((problem) => ({ param: 'because', problem })),
   run: ({ because }, { record, related, catalogue }) => ({
     go: 'stop',

@@ -13,7 +13,7 @@ interface Params {
 export const unlink = defineStep<'unlink', Params>({
   kind: 'unlink',
   hue: 'data',
-  does: 'take a link away',
+  does: 'remove a link',
   alsoCalled: ['unlink', 'disconnect', 'detach', 'remove association'],
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({ to: z.enum(OBJECTS).nullable(), which: z.enum(['main', 'all']) }),
@@ -22,31 +22,30 @@ export const unlink = defineStep<'unlink', Params>({
     which: {
       widget: 'pick',
       options: [
-        { value: 'main', label: 'its main', hint: 'the first where none is marked' },
-        { value: 'all', label: 'every' },
+        { value: 'main', label: 'the main', hint: 'the first where none is marked' },
+        { value: 'all', label: 'all' },
       ],
     },
   },
   start: { to: null, which: 'main' },
   sentence: ({ to, which }) => [
-    say('take the link to '),
-    word('which', which === 'main' ? 'its main' : 'every', ''),
-    say(' '),
-    word('to', to && OBJECT_WORDS[to].one, 'kind of record'),
-    say(' away'),
+    say(which === 'main' ? 'remove the link to ' : 'remove '),
+    word('which', which === 'main' ? 'the main' : 'all', ''),
+    say(which === 'main' ? ' ' : ' links to '),
+    word('to', to && (which === 'main' ? OBJECT_WORDS[to].one : OBJECT_WORDS[to].many), 'record type'),
   ],
   check: ({ to }, { object }) =>
     to === null
-      ? [{ param: 'to', problem: { code: 'missing', what: 'the kind of record' } }]
+      ? [{ param: 'to', problem: { code: 'missing', what: 'recordType' } }]
       : isEitherWayLinkable(object, to)
         ? []
-        : [{ param: 'to', problem: { code: 'shape', detail: `a ${object} is not linked to a ${to}` } }],
+        : [{ param: 'to', problem: { code: 'notLinked', object, to } }],
   run({ to, which }, { record, linked }) {
-    if (to === null) return { go: 'fail', reason: { code: 'refused', reason: 'it does not say which links' } }
+    if (to === null) return { go: 'fail', reason: { code: 'noRecordType' } }
     const found = linked(to)
     const some =
       which === 'all' ? found : [found.find((one) => one.main) ?? found[0]].filter((one) => one !== undefined)
-    if (some.length === 0) return { go: 'skip', reason: { code: 'own', say: `no ${to} is linked to it` } }
+    if (some.length === 0) return { go: 'skip', reason: { code: 'noLinks', to } }
     const own: RecordRef = { object: record.object, id: record.id }
     const forward = LINKABLE.some((pair) => pair.from === own.object && pair.to === to)
     return {
@@ -66,7 +65,7 @@ export const unlink = defineStep<'unlink', Params>({
     {
       say: 'has nothing to take away',
       params: { to: 'company', which: 'all' },
-      expect: { go: 'skip', reason: { code: 'own', say: 'no company is linked to it' } },
+      expect: { go: 'skip', reason: { code: 'noLinks', to: 'company' } },
     },
   ],
 })

@@ -3,7 +3,7 @@ import { isEmpty, type Value, zValue } from '../../../language/value'
 import { zCount } from '../../when'
 import { fromInstant, MOMENT_UNITS, sayCount } from '../../../time/moments'
 import { defineStep } from '../../step'
-import { say, word, type SentencePart } from '../../../language/sentence'
+import { say, word, type SentencePart, extra } from '../../../language/sentence'
 import { oneOf } from '../../../records/kinds'
 import { fieldWord, quoteValue } from '../../../fields/say-value'
 
@@ -13,7 +13,7 @@ const HOW_WORDS: { readonly [H in How]: string } = {
   changes: 'changes',
   to: 'becomes',
   filled: 'is filled in',
-  emptied: 'is emptied',
+  emptied: 'is cleared',
 }
 
 interface Params {
@@ -27,7 +27,7 @@ interface Params {
 
 const OUTCOMES = [
   { id: 'came', label: 'It happened' },
-  { id: 'ranOut', label: 'Time ran out' },
+  { id: 'ranOut', label: 'Time limit reached' },
 ]
 
 /**
@@ -49,10 +49,18 @@ export const waitFor = defineStep<'waitFor', Params>({
   }),
   form: {
     field: { widget: 'field', writable: false },
-    how: { widget: 'pick', options: HOW.map((value) => ({ value, label: HOW_WORDS[value] })) },
+    how: {
+      label: 'Change to wait for',
+      widget: 'pick',
+      options: HOW.map((value) => ({ value, label: HOW_WORDS[value] })),
+    },
     to: { widget: 'value', of: 'field' },
-    most: { widget: 'amount', min: 0, max: 3650, units: MOMENT_UNITS, note: '0 waits for as long as it takes.' },
-    recheck: { widget: 'toggle', on: 'then go on if Only if still holds', off: 'then go on whatever has changed' },
+    most: { widget: 'amount', min: 0, max: 3650, units: MOMENT_UNITS, note: '0 means no time limit.' },
+    recheck: {
+      widget: 'toggle',
+      on: 'then continue only if the conditions are still true',
+      off: 'then continue in any case',
+    },
   },
   start: { field: null, how: 'to', to: null, most: { count: 2, unit: 'workdays' }, recheck: true },
   sentence({ field: key, how, to, most, recheck }, { catalogue, object }) {
@@ -66,9 +74,13 @@ export const waitFor = defineStep<'waitFor', Params>({
     if (how === 'to') parts.push(say(' '), word('to', field ? quoteValue(to, field, catalogue) : null, '…'))
     parts.push(
       say(', '),
-      word('most', most.count === 0 ? 'for as long as it takes' : `at most ${sayCount(most.count, most.unit)}`, ''),
+      word('most', most.count === 0 ? 'with no time limit' : `for at most ${sayCount(most.count, most.unit)}`, ''),
       say(', '),
-      word('recheck', recheck ? 'then go on if Only if still holds' : 'then go on whatever has changed', ''),
+      extra(
+        'recheck',
+        recheck ? 'then continue only if the conditions are still true' : 'then continue in any case',
+        recheck,
+      ),
     )
     return parts
   },
@@ -78,12 +90,12 @@ export const waitFor = defineStep<'waitFor', Params>({
       return [
         {
           param: 'field',
-          problem: key === null ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: key },
+          problem: key === null ? { code: 'missing', what: 'field' } : { code: 'unknownField', field: key },
         },
       ]
-    return how === 'to' && isEmpty(to) ? [{ param: 'to', problem: { code: 'missing', what: 'the value' } }] : []
+    return how === 'to' && isEmpty(to) ? [{ param: 'to', problem: { code: 'missing', what: 'value' } }] : []
   },
-  rail: ({ most }) => ({ next: most.count === 0 ? 'then' : `≤ ${sayCount(most.count, most.unit)}` }),
+  rail: ({ most }) => ({ next: most.count === 0 ? 'then' : `up to ${sayCount(most.count, most.unit)}` }),
   mayWait: () => true,
   waitsFor: ({ field }) => ({ anchor: null, awaited: field }),
   comes({ how, to }, change, { catalogue, object }) {
@@ -100,7 +112,7 @@ export const waitFor = defineStep<'waitFor', Params>({
   over: (_params, how) =>
     how === 'came'
       ? { gives: { came: 'came' }, say: 'it happened' }
-      : { gives: { came: 'ranOut' }, say: how === 'due' ? 'time ran out' : 'somebody wanted it to go on' },
+      : { gives: { came: 'ranOut' }, say: how === 'due' ? 'time limit reached' : 'continued by hand' },
   run: ({ most }, { moment }) => ({
     go: 'wait',
     dueMs: most.count === 0 ? null : fromInstant(moment.nowMs, { ...most, minute: null }, moment.zone, moment.calendar),
@@ -113,7 +125,7 @@ export const waitFor = defineStep<'waitFor', Params>({
       expect: { go: 'wait', dueMs: Date.UTC(2026, 10, 26, 9, 12) },
     },
     {
-      say: 'waits for as long as it takes',
+      say: 'waiting, no time limit',
       params: { field: 'amount', how: 'filled', to: null, most: { count: 0, unit: 'days' }, recheck: false },
       expect: { go: 'wait', dueMs: null },
     },

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { sayInstant } from '../../../time/say'
 import { defineStep } from '../../step'
 import { anchorOf, checkWhen, sayWhen, shortWhen, whenAt, zWhen, type When } from '../../when'
-import { say, word } from '../../../language/sentence'
+import { say, word, extra } from '../../../language/sentence'
 
 interface Params {
   until: When
@@ -20,14 +20,22 @@ export const wait = defineStep<'wait', Params>({
   params: z.strictObject({ until: zWhen, recheck: z.boolean() }),
   form: {
     until: { widget: 'when', none: null },
-    recheck: { widget: 'toggle', on: 'then go on if Only if still holds', off: 'then go on whatever has changed' },
+    recheck: {
+      widget: 'toggle',
+      on: 'then continue only if the conditions are still true',
+      off: 'then continue in any case',
+    },
   },
   start: { until: { at: 'after', amount: { count: 2, unit: 'workdays' }, minute: null }, recheck: true },
   sentence: ({ until, recheck }, { object, catalogue }) => [
     say(until.at === 'after' ? 'wait ' : 'wait until '),
-    word('until', sayWhen(until, object, catalogue), 'a moment'),
+    word('until', sayWhen(until, object, catalogue), 'a time'),
     say(', '),
-    word('recheck', recheck ? 'then go on if Only if still holds' : 'then go on whatever has changed', ''),
+    extra(
+      'recheck',
+      recheck ? 'then continue only if the conditions are still true' : 'then continue in any case',
+      recheck,
+    ),
   ],
   check({ until }, { object, catalogue }) {
     const problem = checkWhen(until, object, catalogue)
@@ -38,13 +46,13 @@ export const wait = defineStep<'wait', Params>({
   waitsFor: ({ until }) => ({ anchor: anchorOf(until), awaited: null }),
   movedTo: ({ until }, { record, moment, catalogue }) => whenAt(until, record.values, record.object, moment, catalogue),
   recheck: ({ recheck }) => (recheck ? null : false),
-  over: (_params, how) => ({ say: how === 'byHand' ? 'waited until somebody wanted it to go on' : '' }),
+  over: (_params, how) => ({ say: how === 'byHand' ? 'continued by hand' : '' }),
   run({ until }, { record, moment, catalogue }) {
     const at = whenAt(until, record.values, record.object, moment, catalogue)
-    if (typeof at !== 'number') return { go: 'skip', reason: { code: 'own', say: at.none } }
+    if (typeof at !== 'number') return { go: 'skip', reason: at.none }
     // A moment that has come already keeps nobody waiting.
     return at <= moment.nowMs
-      ? { go: 'on', effects: [], say: `its moment has come already, ${sayInstant(at, moment.zone)}` }
+      ? { go: 'on', effects: [], say: `the time was already past (${sayInstant(at, moment.zone)})` }
       : { go: 'wait', dueMs: at, say: '' }
   },
   examples: [
@@ -69,7 +77,7 @@ export const wait = defineStep<'wait', Params>({
         recheck: true,
       },
       record: { closeDate: null },
-      expect: { go: 'skip', reason: { code: 'own', say: 'Expected close is empty' } },
+      expect: { go: 'skip', reason: { code: 'emptyField', field: 'Expected close' } },
     },
     {
       say: 'goes on at once within the hours',

@@ -1,10 +1,11 @@
+import { listOf } from '../../../language/counts'
 import { z } from 'zod'
 import { MOMENT_UNITS, sayCount, sayMinute, type Leap } from '../../../time/moments'
 import { ZONE_OF, ZONE_WORDS, type ZoneOf } from '../../clock'
 import { clockOfDate, type DateMoments } from '../../date-moments'
 import { defineTrigger } from '../../trigger'
 import { SIDES, zCount, zMinute, type Side } from '../../when'
-import { say, word, type SentencePart } from '../../../language/sentence'
+import { say, word, type SentencePart, extra } from '../../../language/sentence'
 import { oneOf } from '../../../records/kinds'
 import type { Names } from '../../../fields/names'
 import { fieldWord } from '../../../fields/say-value'
@@ -37,10 +38,13 @@ export const MONTHS = [
   'December',
 ] as const
 export const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const
-const EVERY_WORDS = { once: 'once', month: 'and every month after', year: 'and every year after' } as const
+const EVERY_WORDS = { once: 'once', month: 'then every month', year: 'then every year' } as const
 const SIDE_WORDS: { readonly [S in Side]: string } = { before: 'before', on: 'on', after: 'after' }
 const some = (numbers: readonly number[], names: readonly string[]): string =>
-  numbers.map((n) => names[n - 1]).join(', ')
+  listOf(
+    numbers.flatMap((n) => names[n - 1] ?? []),
+    'or',
+  )
 const exact = (unit: Params['amount']['unit']): boolean => unit === 'minutes' || unit === 'hours'
 const DATES = ['date', 'dateTime'] as const
 
@@ -51,8 +55,8 @@ const fieldOf = ({ field }: Params, { catalogue, object }: Names) =>
 
 export const atDate = defineTrigger<'atDate', Params>({
   kind: 'atDate',
-  does: 'a date comes near, comes or has passed',
-  hint: 'Of any date that a record holds. A date that moves, moves this along; one whose moment has passed already starts nothing.',
+  does: 'before, on or after a date',
+  hint: 'Counts from a date field. If the date changes, the rule moves with it. Dates already past don’t trigger it.',
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({
     field: z.string().max(100).nullable(),
@@ -70,9 +74,9 @@ export const atDate = defineTrigger<'atDate', Params>({
     side: {
       widget: 'pick',
       options: [
-        { value: 'before', label: 'before the date', hint: 'it lies ahead' },
+        { value: 'before', label: 'before the date' },
         { value: 'on', label: 'on the date' },
-        { value: 'after', label: 'after the date', hint: 'it has passed' },
+        { value: 'after', label: 'after the date' },
       ],
     },
     amount: {
@@ -80,34 +84,34 @@ export const atDate = defineTrigger<'atDate', Params>({
       min: 0,
       max: 3650,
       units: MOMENT_UNITS,
-      note: 'Months end with the month: one month before 31 March is 28 or 29 February. Minutes and hours need a date with a time.',
+      note: 'One month before 31 March is 28 or 29 February. Minutes and hours need a field with a time.',
     },
-    minute: { widget: 'minute', own: 'at the time of day it holds' },
+    minute: { widget: 'minute', own: 'at the time in the field' },
     zone: {
       widget: 'pick',
       options: ZONE_OF.map((value) => ({
         value,
         label: ZONE_WORDS[value],
-        hint: value === 'workspace' ? '' : 'or the firm’s, where no zone is known',
+        hint: value === 'workspace' ? '' : 'workspace time if the time zone is unknown',
       })),
     },
     every: {
       widget: 'pick',
       options: [
         { value: 'once', label: EVERY_WORDS.once },
-        { value: 'month', label: 'every month', hint: 'from that date on, on its day' },
-        { value: 'year', label: 'every year', hint: 'birthdays, anniversaries' },
+        { value: 'month', label: 'every month', hint: 'on the same day of the month' },
+        { value: 'year', label: 'every year', hint: 'for example birthdays' },
       ],
     },
     leap: {
       widget: 'pick',
       options: [
-        { value: 'feb28', label: '28 February in common years', hint: 'for 29 February' },
-        { value: 'mar1', label: '1 March in common years', hint: 'for 29 February' },
+        { value: 'feb28', label: '28 February in other years', hint: 'for 29 February' },
+        { value: 'mar1', label: '1 March in other years', hint: 'for 29 February' },
       ],
     },
-    months: { widget: 'several', options: MONTHS.map((label, i) => ({ value: i + 1, label })), none: 'in any month' },
-    weekdays: { widget: 'several', options: DAYS.map((label, i) => ({ value: i + 1, label })), none: 'on any weekday' },
+    months: { widget: 'several', options: MONTHS.map((label, i) => ({ value: i + 1, label })), none: 'any month' },
+    weekdays: { widget: 'several', options: DAYS.map((label, i) => ({ value: i + 1, label })), none: 'any weekday' },
   },
   start: {
     field: null,
@@ -131,32 +135,30 @@ export const atDate = defineTrigger<'atDate', Params>({
     if (side === 'on' || !exact(amount.unit))
       parts.push(
         say(', '),
-        word('minute', minute === null ? 'at the time it holds' : `at ${sayMinute(minute)}`, ''),
+        word('minute', minute === null ? 'at the time in the field' : `at ${sayMinute(minute)}`, ''),
         say(' '),
         word(
           'zone',
-          zone === 'workspace' ? `by the firm’s clock (${placeOf(names.catalogue.workspace.zone)})` : ZONE_WORDS[zone],
+          zone === 'workspace' ? `(${placeOf(names.catalogue.workspace.zone)})` : `(${ZONE_WORDS[zone]})`,
           '',
         ),
       )
-    parts.push(say(', '), word('every', EVERY_WORDS[every], ''))
+    parts.push(say(', '), extra('every', EVERY_WORDS[every], every === 'once'))
     if (every === 'year')
       parts.push(say(', '), {
         param: 'leap',
-        text: leap === 'feb28' ? '29 February on the 28th' : '29 February on 1 March',
-        soft: true,
+        text: leap === 'feb28' ? '29 February counts as 28 February' : '29 February counts as 1 March',
+        usual: leap === 'feb28',
       })
     parts.push(
       say(', '),
-      months.length > 0
-        ? word('months', `only in ${some(months, MONTHS)}`, '')
-        : { param: 'months', text: 'in any month', soft: true },
+      months.length > 0 ? word('months', `only in ${some(months, MONTHS)}`, '') : extra('months', 'any month', true),
     )
     parts.push(
       say(', '),
       weekdays.length > 0
         ? word('weekdays', `only on a ${some(weekdays, DAYS)}`, '')
-        : { param: 'weekdays', text: 'on any weekday', soft: true },
+        : extra('weekdays', 'any weekday', true),
     )
     return parts
   },
@@ -168,18 +170,19 @@ export const atDate = defineTrigger<'atDate', Params>({
           param: 'field',
           problem:
             params.field === null
-              ? { code: 'missing', what: 'the date' }
+              ? { code: 'missing', what: 'dateField' }
               : { code: 'unknownField', field: params.field },
         },
       ]
     const wrong = (param: string, detail: string) => [{ param, problem: { code: 'shape' as const, detail } }]
-    if (field.type !== 'date' && field.type !== 'dateTime') return wrong('field', `${field.label} is no date`)
+    if (field.type !== 'date' && field.type !== 'dateTime')
+      return [{ param: 'field', problem: { code: 'notADateField', field: field.label } }]
     if (field.type === 'date' && params.side !== 'on' && exact(params.amount.unit))
-      return wrong('amount', `${field.label} is a day without a time, so count in days or more`)
+      return [{ param: 'amount', problem: { code: 'noTimeOfDay', field: field.label } }]
     if (field.type === 'date' && params.minute === null)
-      return wrong('minute', `${field.label} is a day without a time, so say at what time`)
+      return wrong('minute', `“${field.label}” has no time. Enter one.`)
     if (field.type === 'dateTime' && params.every !== 'once')
-      return wrong('every', `${field.label} has a time of day; only days come every month or year`)
+      return wrong('every', `“${field.label}” has a time. Only dates without time can repeat.`)
     return []
   },
   listen: () => [{ on: 'started' }],
@@ -201,7 +204,7 @@ export const atDate = defineTrigger<'atDate', Params>({
     }
     return clockOfDate(moments)
   },
-  because: () => 'its moment came',
+  because: () => 'its scheduled time was reached',
   examples: [
     {
       say: 'a change of the date itself starts nothing',

@@ -1,3 +1,4 @@
+import { listOf } from '../../../language/counts'
 import { z } from 'zod'
 import { FIELD_TYPES } from '../../../fields/types'
 import { isEmpty, type Value, type Values } from '../../../language/value'
@@ -7,7 +8,7 @@ import type { Catalogue } from '../../../fields/catalogue'
 import type { PlacedProblem } from '../../../language/problems'
 import { type ObjectKind, aOne } from '../../../records/kinds'
 import { defineTrigger } from '../../trigger'
-import { say, word } from '../../../language/sentence'
+import { say, word, extra } from '../../../language/sentence'
 import { fieldWord } from '../../../fields/say-value'
 import type { ResultSpec } from '../../result-spec'
 
@@ -49,7 +50,7 @@ const zQuestions = z
     const keys = questions.map((one) => one.key)
     const twice = keys.findIndex((key, i) => keys.indexOf(key) !== i)
     if (twice >= 0)
-      context.addIssue({ code: 'custom', path: [twice, 'key'], message: `the question “${keys[twice]}” stands twice` })
+      context.addIssue({ code: 'custom', path: [twice, 'key'], message: `Question “${keys[twice]}” is used twice.` })
   })
 
 /** A question as a field, for its editor and its checks. */
@@ -77,7 +78,7 @@ export function readAnswers(
   const values: Record<string, Value> = {}
   const problems: PlacedProblem[] = Object.keys(given)
     .filter((key) => !questions.some((one) => one.key === key))
-    .map((key) => ({ path: key, problem: { code: 'shape', detail: 'nobody asked this' } }))
+    .map((key) => ({ path: key, problem: { code: 'shape', detail: 'There is no such question.' } }))
   for (const question of questions) {
     const field = questionField(question, object)
     const read = FIELD_TYPES[question.type].accept(given[question.key] ?? null, {
@@ -105,8 +106,8 @@ export const answersOf = (questions: readonly Question[]): readonly ResultSpec[]
 /** Somebody presses a button: on a record, or for all records of a selection. */
 export const byHand = defineTrigger<'byHand', ByHandParams>({
   kind: 'byHand',
-  does: 'somebody starts it by hand',
-  hint: 'A button on the record, and for a selection of records. It can show facts and ask questions, whose answers steps can use.',
+  does: 'someone runs it by hand',
+  hint: 'Adds a button to records and lists. It can show facts and ask questions; steps can use the answers.',
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({
     button: z.string().trim().max(60),
@@ -114,7 +115,7 @@ export const byHand = defineTrigger<'byHand', ByHandParams>({
     questions: zQuestions,
   }),
   form: {
-    button: { widget: 'words', most: 60, label: 'The words on the button' },
+    button: { widget: 'words', most: 60, label: 'Button label' },
     facts: { widget: 'fields' },
     questions: { widget: 'questions' },
   },
@@ -122,16 +123,16 @@ export const byHand = defineTrigger<'byHand', ByHandParams>({
   sentence({ button, facts, questions }, { catalogue, object }) {
     const shown = facts.map((key) => fieldWord(catalogue.field(object, key)) ?? key)
     return [
-      say(`somebody presses “`),
-      word('button', button, 'words on the button'),
+      say('someone presses “'),
+      word('button', button, 'button label'),
       say(`” on ${aOne(object)}`),
-      say(shown.length > 0 ? ', sees its ' : ' '),
-      { param: 'facts', text: shown.length > 0 ? shown.join(', ') : 'sees nothing more', soft: shown.length === 0 },
-      say(questions.length > 0 ? ', answers ' : ' '),
+      say(shown.length > 0 ? ', who sees its ' : ', '),
+      extra('facts', shown.length > 0 ? listOf(shown) : 'no facts shown', shown.length === 0),
+      say(questions.length > 0 ? ', and is asked ' : ', '),
       {
         param: 'questions',
-        text: questions.length > 0 ? questions.map((one) => `“${one.label}”`).join(', ') : 'answers nothing',
-        soft: questions.length === 0,
+        text: questions.length > 0 ? listOf(questions.map((one) => `“${one.label}”`)) : 'no questions',
+        usual: questions.length === 0,
       },
     ]
   },
@@ -139,15 +140,13 @@ export const byHand = defineTrigger<'byHand', ByHandParams>({
     const gone = facts.find((key) => !catalogue.field(object, key))
     const bare = questions.find((one) => one.type === 'choice' && one.choices.length === 0)
     return [
-      ...(button === ''
-        ? [{ param: 'button', problem: { code: 'missing' as const, what: 'what stands on the button' } }]
-        : []),
+      ...(button === '' ? [{ param: 'button', problem: { code: 'missing' as const, what: 'button' as const } }] : []),
       ...(gone === undefined ? [] : [{ param: 'facts', problem: { code: 'unknownField' as const, field: gone } }]),
       ...(bare
         ? [
             {
               param: 'questions',
-              problem: { code: 'missing' as const, what: `what can be answered to “${bare.label}”` },
+              problem: { code: 'noAnswers' as const, question: bare.label },
             },
           ]
         : []),

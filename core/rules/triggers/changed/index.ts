@@ -9,12 +9,12 @@ export function sayChanged(event: Pick<ChangeEvent, 'changes'>, { catalogue, obj
     const field = catalogue.field(object, change.field)
     return field && !field.keptBy
       ? [
-          `its ${fieldWord(field)} went from ${sayValue(change.old, field, catalogue)} to ${sayValue(change.new, field, catalogue)}`,
+          `${fieldWord(field)} changed from ${sayValue(change.old, field, catalogue)} to ${sayValue(change.new, field, catalogue)}`,
         ]
       : []
   })
   return said.length === 0
-    ? 'it changed'
+    ? 'the record changed'
     : said.length > 3
       ? `${said.slice(0, 2).join(', ')} and ${said.length - 2} more`
       : said.join(', ')
@@ -22,9 +22,9 @@ export function sayChanged(event: Pick<ChangeEvent, 'changes'>, { catalogue, obj
 
 export const changed = wholeRecord({
   kind: 'changed',
-  does: 'a record changes in any way',
-  hint: 'Any field of a record that is there already. Creating one does not count; writing what stands there already is no change, and what is worked out does not count by itself.',
-  says: 'changes in any way',
+  does: 'any field changes',
+  hint: 'Any field of an existing record. Creating a record, saving the same value and recalculating a field don’t count.',
+  says: 'changes in any field',
   on: ['changed'],
   because: sayChanged,
   examples: [

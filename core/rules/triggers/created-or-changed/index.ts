@@ -3,11 +3,11 @@ import { sayChanged } from '../changed'
 
 export const createdOrChanged = wholeRecord({
   kind: 'createdOrChanged',
-  does: 'a record is created or changes',
-  hint: 'When it comes, and at every change of any field after that: far more often than “is created”.',
-  says: 'is created or changes',
+  does: 'a record is created or changed',
+  hint: 'When the record is created and again at every change of any field. Much more often than “is created”.',
+  says: 'is created or changed',
   on: ['created', 'changed'],
-  because: (event, names) => (event.kind === 'created' ? 'it was created' : sayChanged(event, names)),
+  because: (event, names) => (event.kind === 'created' ? 'the record was created' : sayChanged(event, names)),
   examples: [
     {
       say: 'changed',

@@ -3,10 +3,10 @@ import { wholeRecord } from '../whole-record'
 export const created = wholeRecord({
   kind: 'created',
   does: 'a record is created',
-  hint: 'Once in its life: by hand, by an import or by a rule. Later changes start nothing.',
+  hint: 'Once per record, however it is created: by a person, an import or a rule. Later changes don’t count.',
   says: 'is created',
   on: ['created'],
-  because: () => 'it was created',
+  because: () => 'the record was created',
   examples: [
     { say: 'created', object: 'contact', params: {}, event: { kind: 'created', changes: [] }, starts: true },
     {

@@ -3,10 +3,10 @@ import { wholeRecord } from '../whole-record'
 export const deleted = wholeRecord({
   kind: 'deleted',
   does: 'a record is deleted',
-  hint: 'Its values are still known and its links are not. What would write on it is skipped; merging a record into another is no deleting.',
+  hint: 'Steps can use the values of the deleted record, but not its links. Steps that change it are skipped. Merging does not count as deleting.',
   says: 'is deleted',
   on: ['deleted'],
-  because: () => 'it was deleted',
+  because: () => 'the record was deleted',
   examples: [
     {
       say: 'deleted',

@@ -5,7 +5,7 @@ import { checkStage, NO_STAGE, STAGE_FORM, stageSentence, zStageParams } from '.
 export const entersStage = defineTrigger({
   kind: 'entersStage',
   does: 'a deal enters a stage',
-  hint: 'By hand, by a rule or by an import; also when it is created there. Being there already starts nothing.',
+  hint: 'However it gets there: moved by a person, a rule or an import, or created there. Deals already in the stage don’t count.',
   objects: ['deal'],
   params: zStageParams,
   form: STAGE_FORM,
@@ -21,7 +21,7 @@ export const entersStage = defineTrigger({
   because({ stage }, event, { catalogue }) {
     const name = (id: unknown) => (typeof id === 'string' ? (catalogue.stage(id)?.name ?? id) : null)
     const from = name(event.changes.find((change) => change.field === 'stage')?.old)
-    return from ? `it went from ${from} to ${name(stage)}` : `it began in ${name(stage)}`
+    return from ? `the deal moved from ${from} to ${name(stage)}` : `the deal was created in ${name(stage)}`
   },
   examples: [
     {

@@ -6,7 +6,7 @@ import { isEmpty, type Value, type Values, zValue } from '../../../language/valu
 import type { FieldChange } from '../../../records/record'
 import { defineTrigger, type Listen } from '../../trigger'
 import { say, word, type SentencePart } from '../../../language/sentence'
-import { oneOf } from '../../../records/kinds'
+import { aOne } from '../../../records/kinds'
 import { fieldWord, quoteValue, sayValue } from '../../../fields/say-value'
 
 const HOW = ['anything', 'to', 'fromTo', 'filled', 'emptied', 'up', 'down', 'past', 'below', 'gains', 'loses'] as const
@@ -15,12 +15,12 @@ type How = (typeof HOW)[number]
 const HOW_WORDS: { readonly [K in How]: string } = {
   anything: 'changes',
   to: 'becomes',
-  fromTo: 'goes from',
+  fromTo: 'changes from',
   filled: 'is filled in',
-  emptied: 'is emptied',
+  emptied: 'is cleared',
   up: 'goes up',
   down: 'goes down',
-  past: 'rises past',
+  past: 'rises above',
   below: 'falls below',
   gains: 'gain',
   loses: 'lose',
@@ -84,7 +84,7 @@ function wants({ how, from, to }: Params, field: Field, catalogue: Catalogue): (
 export const fieldChanges = defineTrigger<'fieldChanges', Params>({
   kind: 'fieldChanges',
   does: 'a field changes',
-  hint: 'Of a record that is there already; creating one does not count. Writing the value that stands there is no change.',
+  hint: 'A field of an existing record. Creating a record and saving the same value don’t count.',
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({ field: z.string().max(100).nullable(), how: z.enum(HOW), from: zValue, to: zValue }),
   form: {
@@ -97,7 +97,7 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
         ...(ORDERED.has(value)
           ? { hint: 'for numbers and dates' }
           : LISTS.has(value)
-            ? { hint: 'for several choices, such as labels' }
+            ? { hint: 'for multiple-choice fields such as labels' }
             : {}),
       })),
     },
@@ -108,7 +108,7 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
   sentence({ field: key, how, from, to }, { catalogue, object }) {
     const field = key === null ? null : catalogue.field(object, key)
     const parts: SentencePart[] = [
-      say(`a ${oneOf(object)}’s `),
+      say(`${aOne(object)}’s `),
       word('field', fieldWord(field), 'field'),
       say(' '),
       word('how', HOW_WORDS[how], ''),
@@ -125,7 +125,7 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
       return [
         {
           param: 'field',
-          problem: key === null ? { code: 'missing', what: 'the field' } : { code: 'unknownField', field: key },
+          problem: key === null ? { code: 'missing', what: 'field' } : { code: 'unknownField', field: key },
         },
       ]
     if (ORDERED.has(how) && !FIELD_TYPES[field.type].ordered) {
@@ -138,14 +138,12 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
         { param: 'how', problem: { code: 'unknownOperator', op: HOW_WORDS[how], type: FIELD_TYPES[field.type].word } },
       ]
     if (LISTS.has(how) && isEmpty(to))
-      return [{ param: 'to', problem: { code: 'missing', what: how === 'gains' ? 'what it gains' : 'what it loses' } }]
+      return [{ param: 'to', problem: { code: 'missing', what: how === 'gains' ? 'gained' : 'lost' } }]
     if ((how === 'past' || how === 'below') && isEmpty(to))
-      return [{ param: 'to', problem: { code: 'missing', what: 'the value to cross' } }]
+      return [{ param: 'to', problem: { code: 'missing', what: 'limit' } }]
     if ((how === 'to' || how === 'fromTo') && isEmpty(to))
-      return [{ param: 'to', problem: { code: 'missing', what: 'the new value' } }]
-    return how === 'fromTo' && isEmpty(from)
-      ? [{ param: 'from', problem: { code: 'missing', what: 'the old value' } }]
-      : []
+      return [{ param: 'to', problem: { code: 'missing', what: 'newValue' } }]
+    return how === 'fromTo' && isEmpty(from) ? [{ param: 'from', problem: { code: 'missing', what: 'oldValue' } }] : []
   },
   listen({ field: key, how, to }, { catalogue, object }): readonly Listen[] {
     const field = key === null ? null : catalogue.field(object, key)
@@ -171,7 +169,7 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
     const field = key === null ? null : catalogue.field(object, key)
     const change = event.changes.find((one) => one.field === key)
     if (!field || !change) return 'a field changed'
-    return `its ${fieldWord(field)} went from ${sayValue(change.old, field, catalogue)} to ${sayValue(change.new, field, catalogue)}`
+    return `${fieldWord(field)} changed from ${sayValue(change.old, field, catalogue)} to ${sayValue(change.new, field, catalogue)}`
   },
   examples: [
     {

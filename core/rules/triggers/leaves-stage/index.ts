@@ -4,7 +4,7 @@ import { checkStage, NO_STAGE, STAGE_FORM, stageSentence, zStageParams } from '.
 export const leavesStage = defineTrigger({
   kind: 'leavesStage',
   does: 'a deal leaves a stage',
-  hint: 'For whichever other stage, also of another pipeline. Deleting it there is no leaving.',
+  hint: 'For any other stage, also in another pipeline. Deleting the deal does not count.',
   objects: ['deal'],
   params: zStageParams,
   form: STAGE_FORM,
@@ -18,7 +18,7 @@ export const leavesStage = defineTrigger({
       event.kind === 'changed' && event.changes.some((change) => change.field === 'stage' && change.old === stage),
   because({ stage }, event, { catalogue }) {
     const name = (id: unknown) => (typeof id === 'string' ? (catalogue.stage(id)?.name ?? id) : 'no stage')
-    return `it left ${name(stage)} for ${name(event.changes.find((change) => change.field === 'stage')?.new)}`
+    return `the deal moved from ${name(stage)} to ${name(event.changes.find((change) => change.field === 'stage')?.new)}`
   },
   examples: [
     {

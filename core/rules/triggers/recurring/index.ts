@@ -1,7 +1,6 @@
+import { count, listOf } from '../../../language/counts'
 import { z } from 'zod'
-import { sayDate } from '../../../time/say'
 import { sayMinute } from '../../../time/moments'
-import { dateAt } from '../../../time/dates'
 import {
   nextRecurrence,
   OFF_DAYS,
@@ -16,7 +15,7 @@ import { OBJECT_WORDS } from '../../../records/kinds'
 import { calendarOf, type ClockTrigger } from '../../clock'
 import { defineTrigger } from '../../trigger'
 import { zMinute } from '../../when'
-import { say, word } from '../../../language/sentence'
+import { say, word, extra } from '../../../language/sentence'
 
 interface Params {
   /** RFC 5545, without its beginning. */
@@ -26,10 +25,10 @@ interface Params {
 }
 
 const OFF_WORDS: { readonly [O in OffDays]: string } = {
-  keep: 'whether somebody works then or not',
-  next: 'or on the next working day',
-  before: 'or on the working day before',
-  skip: 'but not on days off',
+  keep: 'also on days off',
+  next: 'moved to the next working day if it is a day off',
+  before: 'moved to the working day before if it is a day off',
+  skip: 'skipped on days off',
 }
 const ordinal = (n: number): string =>
   `${n}${n % 10 === 1 && n !== 11 ? 'st' : n % 10 === 2 && n !== 12 ? 'nd' : n % 10 === 3 && n !== 13 ? 'rd' : 'th'}`
@@ -39,20 +38,20 @@ export function sayRecurrence(rule: string): string {
   const plain = readPlain(rule)
   if (!plain) return rule
   const { every, interval, weekdays, day }: Plain = plain
-  const often = interval === 1 ? `every ${every}` : `every ${interval} ${every}s`
+  const often = interval === 1 ? `every ${every}` : `every ${count(interval, every)}`
   if (every === 'week' && weekdays.length > 0) {
-    const days = weekdays.map((one) => WEEKDAY_WORDS[one]).join(', ')
+    const days = listOf(weekdays.map((one) => WEEKDAY_WORDS[one]))
     return interval === 1 ? `every ${days}` : `${often} on ${days}`
   }
-  return every === 'month' ? `${often} on ${day === 31 ? 'its last day' : `the ${ordinal(day)}`}` : often
+  return every === 'month' ? `${often} on ${day === 31 ? 'the last day' : `the ${ordinal(day)}`}` : often
 }
 
 const recurrenceOf = ({ rule, minute, offDays }: Params): Recurrence => ({ ...rule, minute, offDays })
 
 export const recurring = defineTrigger<'recurring', Params>({
   kind: 'recurring',
-  does: 'a day and time comes again and again',
-  hint: 'For all records that meet Only if at that moment: every Thursday, the first working day of each month.',
+  does: 'on a schedule',
+  hint: 'Runs for every record that meets the conditions at that time. For example every Thursday, or on the first working day of the month.',
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({
     rule: z.strictObject({ rule: z.string().max(500), from: z.iso.date() }),
@@ -70,12 +69,12 @@ export const recurring = defineTrigger<'recurring', Params>({
     say(' at '),
     word('minute', sayMinute(minute), ''),
     say(` (${catalogue.workspace.zone.split('/').at(-1)?.replaceAll('_', ' ') ?? ''}), `),
-    word('offDays', OFF_WORDS[offDays], ''),
-    say(`, for all ${OBJECT_WORDS[object].many} that match`),
+    extra('offDays', OFF_WORDS[offDays], offDays === 'keep'),
+    say(`, for all ${OBJECT_WORDS[object].many} that meet the conditions`),
   ],
   check({ rule }) {
     const wrong = wrongRule(rule.rule, rule.from)
-    return wrong === null ? [] : [{ param: 'rule', problem: { code: 'shape', detail: `“${rule.rule}” ${wrong}` } }]
+    return wrong === null ? [] : [{ param: 'rule', problem: { code: 'shape', detail: wrong } }]
   },
   listen: () => [{ on: 'started' }],
   compile: () => () => false,
@@ -92,8 +91,7 @@ export const recurring = defineTrigger<'recurring', Params>({
       next,
       due(records, atMs, afterId, limit) {
         const ids = records.matching(object, conditions, afterId, limit)
-        const { zone } = records.catalogue().workspace
-        const because = `it is ${sayDate(dateAt(atMs, zone))}, and it comes ${said} at ${sayMinute(recurrence.minute)}`
+        const because = `it runs ${said} at ${sayMinute(recurrence.minute)}`
         return {
           starts: ids.map((id) => ({ ref: { object, id }, occurrence: `every:${atMs}`, because })),
           last: ids.length < limit ? null : (ids.at(-1) ?? null),
@@ -102,7 +100,7 @@ export const recurring = defineTrigger<'recurring', Params>({
       momentOf: (records, _record, afterMs) => next(records, afterMs),
     }
   },
-  because: () => 'its moment came',
+  because: () => 'its scheduled time was reached',
   examples: [
     {
       say: 'a change starts nothing',

@@ -1,19 +1,20 @@
+import { nounOf } from '../../../language/counts'
 import { z } from 'zod'
 import type { Field } from '../../../fields/field'
 import type { Value, Values } from '../../../language/value'
 import { defineTrigger } from '../../trigger'
 import { say, word, type SentencePart } from '../../../language/sentence'
-import { oneOf } from '../../../records/kinds'
+import { aOne } from '../../../records/kinds'
 import type { Names } from '../../../fields/names'
 import { fieldWord, sayValue } from '../../../fields/say-value'
 
 const HOW = ['past', 'below', 'by', 'band'] as const
 type How = (typeof HOW)[number]
 const HOW_WORDS: { readonly [K in How]: string } = {
-  past: 'rises to or past',
+  past: 'reaches',
   below: 'falls below',
-  by: 'changes at once by at least',
-  band: 'comes into the band',
+  by: 'changes at once by',
+  band: 'enters the band',
 }
 
 interface Params {
@@ -51,8 +52,8 @@ function wentBack({ how, points, margin }: Params, past: Iterable<Value>): boole
 
 export const scoreCrosses = defineTrigger<'scoreCrosses', Params>({
   kind: 'scoreCrosses',
-  does: 'a score crosses a line',
-  hint: 'Each crossing counts once. With a margin, a score that jitters around the line does not count again until it has gone back that far.',
+  does: 'a score reaches a limit',
+  hint: 'Counts once each time the limit is reached. With a margin, the score must first move back by that much before it counts again.',
   objects: ['contact', 'company'],
   params: z.strictObject({
     field: z.string().max(100).nullable(),
@@ -73,7 +74,7 @@ export const scoreCrosses = defineTrigger<'scoreCrosses', Params>({
     const field = scoreOf(params, names)
     const { how, points, margin, band } = params
     const parts: SentencePart[] = [
-      say(`a ${oneOf(names.object)}’s `),
+      say(`${aOne(names.object)}’s `),
       word('field', fieldWord(field), 'score'),
       say(' '),
       word('how', HOW_WORDS[how], ''),
@@ -83,7 +84,7 @@ export const scoreCrosses = defineTrigger<'scoreCrosses', Params>({
       return [...parts, say(' '), word('band', bands?.find((one) => one.id === band)?.label ?? null, 'a band')]
     }
     parts.push(say(' '), word('points', String(points), '…'))
-    if (how === 'by') return [...parts, say(points === 1 ? ' point' : ' points')]
+    if (how === 'by') return [...parts, say(` ${nounOf(points, 'point')} or more`)]
     return [
       ...parts,
       say(', again only once it was '),
@@ -100,14 +101,14 @@ export const scoreCrosses = defineTrigger<'scoreCrosses', Params>({
   },
   check(params, names) {
     const field = scoreOf(params, names)
-    if (!field) return [{ param: 'field', problem: { code: 'missing', what: 'the score' } }]
+    if (!field) return [{ param: 'field', problem: { code: 'missing', what: 'score' } }]
     if (
       params.how === 'band' &&
       !names.catalogue.field(names.object, bandField(field.key))?.choices.some((one) => one.id === params.band)
     )
-      return [{ param: 'band', problem: { code: 'missing', what: 'the band' } }]
+      return [{ param: 'band', problem: { code: 'missing', what: 'band' } }]
     return params.how === 'by' && params.points < 1
-      ? [{ param: 'points', problem: { code: 'shape', detail: 'at least 1 point' } }]
+      ? [{ param: 'points', problem: { code: 'shape', detail: 'Enter at least 1 point.' } }]
       : []
   },
   listen: ({ field, how, band }) =>
@@ -139,8 +140,8 @@ export const scoreCrosses = defineTrigger<'scoreCrosses', Params>({
     const field = name === null ? null : catalogue.field(object, name)
     const change = event.changes.find((one) => one.field === name)
     return field && change
-      ? `its ${fieldWord(field)} went from ${sayValue(change.old, field, catalogue)} to ${sayValue(change.new, field, catalogue)}`
-      : 'its score changed'
+      ? `${fieldWord(field)} changed from ${sayValue(change.old, field, catalogue)} to ${sayValue(change.new, field, catalogue)}`
+      : 'the score changed'
   },
   examples: [
     {

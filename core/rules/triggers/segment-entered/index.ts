@@ -13,7 +13,7 @@ import {
 export const segmentEntered = defineTrigger({
   kind: 'segmentEntered',
   does: 'a record enters a segment',
-  hint: 'When it comes to meet what the segment asks: by a change, by a link, or because a day has passed. Being in it already starts nothing.',
+  hint: 'When a record starts to match the segment because of a change, a link or the date. Records already in it don’t count.',
   objects: ['deal', 'contact', 'company'],
   params: zSegmentParams,
   form: SEGMENT_FORM,

@@ -13,7 +13,7 @@ import {
 export const segmentLeft = defineTrigger({
   kind: 'segmentLeft',
   does: 'a record leaves a segment',
-  hint: 'When it no longer meets what the segment asks: by a change, by a link, or because a day has passed. A record that is deleted leaves nothing.',
+  hint: 'When a record stops matching the segment because of a change, a link or the date. Deleting a record does not count.',
   objects: ['deal', 'contact', 'company'],
   params: zSegmentParams,
   form: SEGMENT_FORM,

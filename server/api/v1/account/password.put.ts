@@ -5,9 +5,11 @@ import { signIn } from '../../../auth/session'
 export default defineRoute('PUT /account/password', async ({ event, workspace, person, body: { current, next } }) => {
   const { people } = workspace.store
   if (workspace.catalogue().workspace.demo)
-    throw new ProblemError(403, 'Not allowed', 'Passwords of a demo workspace stay as they are.')
+    throw new ProblemError(403, 'Not allowed', 'Passwords can’t be changed in a demo.')
   if (!(await isPassword(current, people.accountOf(person.id)?.passwordHash ?? null))) {
-    throw new ProblemError(422, 'Refused', 'Nothing was changed.', [{ path: 'current', text: 'is not your password' }])
+    throw new ProblemError(422, 'Not saved', 'is not your password', [
+      { path: 'current', text: 'The current password is wrong.' },
+    ])
   }
   people.setPassword(person.id, await hashPassword(next))
   await signIn(event, workspace, person.id)

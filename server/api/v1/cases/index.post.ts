@@ -14,6 +14,6 @@ export default defineRoute('POST /cases', ({ workspace, person, body: { name, ru
     })),
   )
   if (unfinished.length > 0)
-    throw new ProblemError(422, 'Not finished', 'A rule that is not finished cannot be rehearsed.', unfinished)
+    throw new ProblemError(422, 'Not finished', 'Finish the rule before rehearsing it.', unfinished)
   return { id: keepCase(workspace, { name, rules: documents, ids, days, script }, person.id) }
 })

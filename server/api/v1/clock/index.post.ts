@@ -10,9 +10,11 @@ export default defineRoute('POST /clock', ({ workspace, body: { toMs } }) => {
     )
   const nowMs = workspace.clock.nowMs()
   if (toMs <= nowMs)
-    throw new ProblemError(422, 'Refused', 'The clock goes forward only.', [{ path: 'toMs', text: 'lies in the past' }])
+    throw new ProblemError(422, 'Not saved', 'The clock can only move forward.', [
+      { path: 'toMs', text: 'Choose a time in the future.' },
+    ])
   if (toMs > nowMs + TURN_MOST * 86_400_000)
-    throw new ProblemError(422, 'Refused', 'That is too far.', [
+    throw new ProblemError(422, 'Not saved', 'That is too far.', [
       { path: 'toMs', text: `at most ${TURN_MOST} days at once` },
     ])
   useBulk().turn(toMs)

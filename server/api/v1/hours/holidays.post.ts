@@ -4,7 +4,7 @@ import { sayProblem } from '../../../../core/language/problems'
 export default defineRoute('POST /hours/holidays', ({ body: { text } }) => {
   const read = readHolidays(text)
   if (!read.ok)
-    throw new ProblemError(422, 'Cannot be read', 'The file was not taken.', [
+    throw new ProblemError(422, 'File not imported', 'Nothing was changed.', [
       { path: 'text', text: sayProblem(read.problem) },
     ])
   return read.value

@@ -9,7 +9,7 @@ const GUESS_ROWS = 1000
 export default defineRoute('POST /imports', ({ workspace, person, body: { fileName, content, object } }) => {
   const table = readCsv(content, GUESS_ROWS)
   if (table.headings.length === 0 || table.rows.length === 0)
-    throw new ProblemError(422, 'Nothing to bring in', 'The file has no rows below its headings.')
+    throw new ProblemError(422, 'Empty file', 'The file has no rows.')
   const catalogue = workspace.catalogue()
   const { imports } = workspace.store
   const kept = imports.remembered(headingKey(table.headings))

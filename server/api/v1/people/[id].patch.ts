@@ -9,20 +9,19 @@ export default defineRoute(
     const person = catalogue.person(id)
     if (!person) throw notFound(`person “${id}”`)
     const after = { ...person, ...change }
-    const refuse = (path: string, text: string) =>
-      new ProblemError(422, 'Refused', 'Nothing was written.', [{ path, text }])
+    const refuse = (path: string, text: string) => new ProblemError(422, 'Not saved', text, [{ path, text }])
     // Somebody must be able to let people in again.
     const others = catalogue.people.filter((one) => one.id !== id && one.active && one.role === 'specialist')
     if (others.length === 0 && (after.role !== 'specialist' || !after.active))
-      throw refuse(after.active ? 'role' : 'active', 'the workspace would be left without a specialist')
+      throw refuse(after.active ? 'role' : 'active', 'At least one active specialist is needed.')
     if ((after.awayFrom === null) !== (after.awayTo === null))
-      throw refuse('awayTo', 'the first and the last day away belong together')
+      throw refuse('awayTo', 'Enter both the first and the last day away.')
     if (after.awayFrom !== null && after.awayTo !== null && after.awayTo < after.awayFrom)
-      throw refuse('awayTo', 'is before the first day away')
+      throw refuse('awayTo', 'The last day away is before the first.')
     if (after.deputyId !== null && (after.deputyId === id || !catalogue.person(after.deputyId)))
-      throw refuse('deputyId', 'is nobody who could stand in')
+      throw refuse('deputyId', 'Choose an active person as deputy.')
     if (passwordHash !== null && catalogue.workspace.demo)
-      throw new ProblemError(403, 'Not allowed', 'Passwords of a demo workspace stay as they are.')
+      throw new ProblemError(403, 'Not allowed', 'Passwords can’t be changed in a demo.')
     workspace.db.atomically(() => {
       workspace.store.people.update(id, change)
       if (passwordHash !== null) workspace.store.people.setPassword(id, passwordHash)

@@ -6,8 +6,8 @@ export default defineRoute('POST /people', async ({ workspace, body: { password,
   const passwordHash = await hashPassword(password)
   const { people } = workspace.catalogue()
   if (people.some((one) => one.email.toLowerCase() === given.email)) {
-    throw new ProblemError(422, 'Refused', 'Nothing was written.', [
-      { path: 'email', text: 'belongs to somebody already' },
+    throw new ProblemError(422, 'Not saved', 'This email is already in use.', [
+      { path: 'email', text: 'This email is already in use.' },
     ])
   }
   const id = freshPersonId(

@@ -15,7 +15,7 @@ export default defineRoute('POST /rehearsals', ({ workspace, person, body }) => 
     })),
   )
   if (unfinished.length > 0)
-    throw new ProblemError(422, 'Not finished', 'A rule that is not finished cannot be rehearsed.', unfinished)
+    throw new ProblemError(422, 'Not finished', 'Finish the rule before rehearsing it.', unfinished)
   const object = rules[0]?.document.object ?? 'deal'
   if (body.filter) fitting(body.filter, object)
   const wanted: Wanted = {
@@ -33,8 +33,8 @@ export default defineRoute('POST /rehearsals', ({ workspace, person, body }) => 
         rules: rules.map(({ ruleId }) => {
           const version = workspace.store.rules.get(ruleId)?.version
           if (!version)
-            throw new ProblemError(422, 'Nothing to compare with', 'The rule has never been published.', [
-              { path: 'compare', text: `rule ${ruleId} has no version yet` },
+            throw new ProblemError(422, 'Nothing to compare', 'The rule has no published version.', [
+              { path: 'compare', text: `Rule ${ruleId} has no published version.` },
             ])
           return { ruleId, document: version.document }
         }),

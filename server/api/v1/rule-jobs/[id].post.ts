@@ -2,10 +2,14 @@
 export default defineRoute('POST /rule-jobs/:id', ({ workspace, params: { id }, body: { act } }) => {
   const { ruleJobs } = workspace.store
   const job = ruleJobs.get(id)
-  if (!job) throw notFound(`work ${id}`)
-  if (act === 'stop' && job.state !== 'running') throw new ProblemError(409, 'Not under way', 'This is not under way.')
+  if (!job) throw notFound(`job ${id}`)
+  if (act === 'stop' && job.state !== 'running') throw new ProblemError(409, 'Not running', 'This job is not running.')
   if (act === 'goOn' && job.state !== 'stopped')
-    throw new ProblemError(409, 'Not stopped', job.state === 'done' ? 'This is done.' : 'This is under way already.')
+    throw new ProblemError(
+      409,
+      'Not stopped',
+      job.state === 'done' ? 'This job is done.' : 'This job is already running.',
+    )
   const state = act === 'stop' ? 'stopped' : 'running'
   ruleJobs.setState(id, state, null)
   workspace.live.tell({ about: 'jobs', ruleId: job.ruleId, id, state, done: job.done, total: job.total })

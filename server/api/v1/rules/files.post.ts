@@ -6,7 +6,7 @@ export default defineRoute('POST /rules/files', ({ workspace, person, body: { te
   const { rules } = workspace.store
   const read = readRuleText(text)
   if (!read.ok)
-    throw new ProblemError(422, 'The file cannot be read', 'Nothing was changed.', [
+    throw new ProblemError(422, 'File not imported', 'Nothing was changed.', [
       { path: 'text', text: sayProblem(read.problem) },
     ])
   const document = read.value
@@ -19,13 +19,13 @@ export default defineRoute('POST /rules/files', ({ workspace, person, body: { te
   const rule = rules.get(into)
   if (!rule) throw notFound(`rule ${into}`)
   if (rule.draft.object !== document.object && rule.version)
-    throw new ProblemError(422, 'Refused', 'The kind of record of a rule that has run cannot change.')
+    throw new ProblemError(422, 'Not saved', 'The record type of a rule can’t change once it has been switched on.')
   const next = rules.saveDraft(into, document, rev ?? rule.draftRev, person.id, nowMs)
   if (next === null)
     throw new ProblemError(
       409,
-      'Somebody else saved',
-      `${workspace.catalogue().person(rule.changedBy)?.name ?? rule.changedBy} has saved another edit of this rule since you opened it.`,
+      'Changed by someone else',
+      `${workspace.catalogue().person(rule.changedBy)?.name ?? rule.changedBy} saved this rule after you opened it. Reload to see the changes.`,
     )
   workspace.live.tell({ about: 'rules' })
   return { id: into, rev: next, document }

@@ -4,7 +4,7 @@ import { signIn } from '../../../auth/session'
 export default defineEntry('POST /session/demo', async ({ event, workspace, body: { personId } }) => {
   const catalogue = workspace.catalogue()
   if (!catalogue.workspace.demo)
-    throw new ProblemError(403, 'Not allowed', 'Only a demo workspace lets you change to another person.')
+    throw new ProblemError(403, 'Not allowed', 'Only a demo workspace lets you switch to another person.')
   if (!catalogue.person(personId)?.active) throw notFound(`person “${personId}”`)
   await signIn(event, workspace, personId)
   return { person: personId }

@@ -13,7 +13,7 @@ export default defineEntry('POST /session', async ({ event, workspace, body: { e
     setResponseHeader(event, 'retry-after', seconds)
     throw new ProblemError(
       429,
-      'Too many tries',
+      'Too many attempts',
       `Wait ${seconds < 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`}, then try again.`,
     )
   }
@@ -21,7 +21,7 @@ export default defineEntry('POST /session', async ({ event, workspace, body: { e
   const account = person ? workspace.store.people.accountOf(person.id) : null
   if (!(await isPassword(password, account?.passwordHash ?? null)) || !person) {
     attempts.failed(email, nowMs)
-    throw new ProblemError(401, 'Not signed in', 'The address or the password is wrong.')
+    throw new ProblemError(401, 'Not signed in', 'Wrong email or password.')
   }
   attempts.succeeded(email)
   await signIn(event, workspace, person.id)

@@ -10,7 +10,7 @@ export default defineRoute('POST /tables/read', ({ workspace, body: { document, 
   const catalogue = catalogues(document, workspace.catalogue()).get(step) ?? workspace.catalogue()
   const read = readDmn(text, { catalogue, object: placed.object })
   if (!read.ok)
-    throw new ProblemError(422, 'The file cannot be read', 'Nothing was changed.', [
+    throw new ProblemError(422, 'File not imported', 'Nothing was changed.', [
       { path: 'text', text: sayProblem(read.problem) },
     ])
   return read.value

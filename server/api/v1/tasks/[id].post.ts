@@ -12,20 +12,19 @@ export default defineRoute('POST /tasks/:id', ({ workspace, person, scope, param
     throw notFound(`task ${id}`)
   if (given.act === 'handOver' && !workspace.catalogue().person(given.personId)?.active)
     throw notFound(`person “${given.personId}”`)
-  if (task.state === 'withdrawn')
-    throw new ProblemError(409, 'Withdrawn', 'The run that made this task was taken back.')
+  if (task.state === 'withdrawn') throw new ProblemError(409, 'Withdrawn', 'The run that created this task was undone.')
   if (task.state === 'done' && given.act !== 'reopen' && given.act !== 'finish')
-    throw new ProblemError(409, 'Done already', 'The task is done; open it again first.')
+    throw new ProblemError(409, 'Already done', 'Reopen the task first.')
   if (given.act === 'pull' && task.assigneeId !== null)
     throw new ProblemError(
       409,
-      'Taken',
-      `${workspace.catalogue().person(task.assigneeId)?.name ?? 'Somebody'} has taken it already.`,
+      'Already taken',
+      `${workspace.catalogue().person(task.assigneeId)?.name ?? 'Someone'} has taken this task.`,
     )
   if (given.act === 'putBack' && (task.queue === null || task.assigneeId === null))
-    throw new ProblemError(409, 'No queue', 'The task came from no queue.')
+    throw new ProblemError(409, 'Not from a queue', 'This task did not come from a queue.')
   if (given.act === 'finish' && task.assigneeId === null)
-    throw new ProblemError(409, 'In a queue', 'The task lies in a queue; take it first.')
+    throw new ProblemError(409, 'In a queue', 'Take the task first.')
   workspace.db.atomically(() => {
     if (given.act === 'pull') tasks.pull(id, person.id, nowMs)
     if (given.act === 'putBack') tasks.putBack(id, person.id, nowMs)

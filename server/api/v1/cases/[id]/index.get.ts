@@ -3,7 +3,7 @@ import { caseFile } from '../../../../engine/cases'
 
 export default defineRoute('GET /cases/:id', ({ workspace, params: { id } }) => {
   const kept = workspace.store.cases.get(id)
-  if (!kept) throw notFound(`case ${id}`)
+  if (!kept) throw notFound(`test case ${id}`)
   // What it takes from the workspace, and the rules, are not part of what is edited; what is looked at most comes
   // first.
   const {

@@ -8,11 +8,7 @@ export default defineRoute('PUT /imports/:id/mapping', ({ workspace, params: { i
   const row = workspace.store.imports.get(id)
   if (!row) throw notFound(`import ${id}`)
   if (row.state !== 'ready')
-    throw new ProblemError(
-      409,
-      'Under way already',
-      'This import has been started; its columns cannot change any more.',
-    )
+    throw new ProblemError(409, 'Already running', 'The columns of a started import can’t be changed.')
   const mapping =
     body.object === row.mapping.object
       ? body

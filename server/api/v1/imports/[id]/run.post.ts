@@ -4,14 +4,14 @@ export default defineRoute('POST /imports/:id/run', async ({ workspace, params: 
   const state = imports.stateOf(id)
   if (state === null) throw notFound(`import ${id}`)
   if (state === 'running' || state === 'done')
-    throw new ProblemError(409, 'Under way already', 'This import has been started before.')
+    throw new ProblemError(409, 'Already running', 'This import has already been started.')
   if (state === 'ready') {
     const { mappingProblems } = await useBulk().ask('preview', id)
     if (mappingProblems.length > 0) {
       throw new ProblemError(
         422,
-        'Refused',
-        'The columns do not fit yet.',
+        'Not saved',
+        'Fix the columns first.',
         mappingProblems.map(({ heading, text }) => ({ path: heading, text })),
       )
     }

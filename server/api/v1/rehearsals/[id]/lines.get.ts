@@ -12,7 +12,7 @@ export default defineRoute(
             limit,
           })
         : null
-    if (!view) throw notFound(`what came of rehearsal ${id}`)
+    if (!view) throw notFound(`results for rehearsal ${id}`)
     return view
   },
 )

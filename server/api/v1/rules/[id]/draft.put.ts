@@ -5,14 +5,14 @@ export default defineRoute('PUT /rules/:id/draft', ({ workspace, person, params:
   const rule = workspace.store.rules.get(id)
   if (!rule) throw notFound(`rule ${id}`)
   if (rule.draft.object !== document.object && rule.version)
-    throw new ProblemError(422, 'Refused', 'The kind of record of a rule that has run cannot change.')
+    throw new ProblemError(422, 'Not saved', 'The record type of a rule can’t change once it has been switched on.')
   const next = workspace.store.rules.saveDraft(id, document, rev, person.id, workspace.clock.nowMs())
   if (next === null) {
     const who = workspace.catalogue().person(rule.changedBy)?.name ?? rule.changedBy
     throw new ProblemError(
       409,
-      'Somebody else saved',
-      `${who} has saved another edit of this rule since you opened it.`,
+      'Changed by someone else',
+      `${who} saved this rule after you opened it. Reload to see the changes.`,
     )
   }
   workspace.live.tell({ about: 'rules' })

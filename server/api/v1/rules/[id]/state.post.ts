@@ -29,7 +29,7 @@ export default defineRoute(
     if (other.length > 0)
       throw new ProblemError(
         409,
-        'Cases come otherwise',
+        'Test cases failed',
         `${other.length === 1 ? 'A case of the rule comes' : `${other.length} cases of the rule come`} otherwise than expected. Look at what differs, or publish anyway.`,
         other.map((one) => ({ path: one.name, text: one.wrong[0] ?? '' })),
       )

@@ -9,8 +9,8 @@ export default defineRoute(
     if (next === null)
       throw new ProblemError(
         409,
-        'Somebody else saved',
-        'Somebody has saved another edit of this rule since you opened it.',
+        'Changed by someone else',
+        'Somebody saved this rule after you opened it. Reload to see the changes.',
       )
     workspace.live.tell({ about: 'rules' })
     return { rev: next }

@@ -7,10 +7,10 @@ export default defineRoute(
   ({ workspace, scope, person, params: ref, body: { to, role, main } }) => {
     visibleRecord({ workspace, scope }, ref)
     visibleRecord({ workspace, scope }, to)
-    if (!isLinkable(ref, to))
-      throw new ProblemError(422, 'Refused', 'Nothing was written.', [
-        { path: 'to.object', text: `a ${ref.object} cannot be linked to a ${to.object}; the other way round it may` },
-      ])
+    if (!isLinkable(ref, to)) {
+      const text = `Link the ${to.object} to the ${ref.object} instead.`
+      throw new ProblemError(422, 'Not saved', text, [{ path: 'to.object', text }])
+    }
     workspace.link(ref, to, role, main, person.id)
     return { links: linksOf(workspace, ref, scope) }
   },

@@ -1,5 +1,5 @@
 import { startButtons } from '../../../views/starts'
 
-export default defineRoute('GET /starts/:object', ({ workspace, params: { object } }) => ({
+export default defineRoute('GET /manual-runs/:object', ({ workspace, params: { object } }) => ({
   buttons: startButtons(workspace, object, null),
 }))

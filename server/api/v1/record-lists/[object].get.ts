@@ -1,5 +1,5 @@
 export default defineRoute(
-  'GET /ledgers/:object',
+  'GET /record-lists/:object',
   ({ scope, params: { object }, query: { filter, words, sort, down, offset, limit } }) =>
     useReader().ask('ledger', {
       object,

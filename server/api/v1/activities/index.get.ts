@@ -1,7 +1,7 @@
 import { seesRecord } from '../../../../core/access/scope'
 
 /** What happened around records, the newest first. */
-export default defineRoute('GET /happenings', ({ workspace, scope, query: { cursor, limit } }) => {
+export default defineRoute('GET /activities', ({ workspace, scope, query: { cursor, limit } }) => {
   const before = cursor === undefined ? null : Number(cursor)
   const found = workspace.store.happenings.list(Number.isSafeInteger(before) ? before : null, limit)
   const last = found.at(-1)

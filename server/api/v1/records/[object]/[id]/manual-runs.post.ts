@@ -2,11 +2,11 @@ import { answersTo, buttonOf, startByHand } from '../../../../../engine/start-by
 
 /** Starts a rule for a record by its button; it has run when this answers. */
 export default defineRoute(
-  'POST /records/:object/:id/starts',
+  'POST /records/:object/:id/manual-runs',
   ({ workspace, person, scope, params: ref, body: { rule, trigger, answers } }) => {
     visibleRecord({ workspace, scope }, ref)
     const button = buttonOf(workspace, rule, trigger, ref.object)
-    if (!button) throw notFound(`such a button of rule ${rule}`)
+    if (!button) throw notFound(`this button of rule ${rule}`)
     const { report, text } = startByHand(
       workspace,
       { object: ref.object, id: ref.id },

@@ -1,4 +1,4 @@
-export default defineRoute('GET /notices', ({ workspace, person, query: { cursor, limit } }) => {
+export default defineRoute('GET /notifications', ({ workspace, person, query: { cursor, limit } }) => {
   const { notices, rules } = workspace.store
   const rows = notices.of(person.id, readCursor(cursor), limit + 1)
   const shown = rows.slice(0, limit)

@@ -4,10 +4,10 @@ import type { RuleJobOrder } from '../../../store/rule-jobs'
 
 /** Starts a rule by its button for all records that match, in the background. */
 export default defineRoute(
-  'POST /starts/:object',
+  'POST /manual-runs/:object',
   ({ workspace, person, scope, params: { object }, body: { rule, trigger, filter, words, answers } }) => {
     const button = buttonOf(workspace, rule, trigger, object)
-    if (!button) throw notFound(`such a button of rule ${rule}`)
+    if (!button) throw notFound(`this button of rule ${rule}`)
     const named =
       words.trim() === ''
         ? []

@@ -2,7 +2,7 @@ import { OBJECT_WORDS } from '../../../../core/records/kinds'
 
 /** What is seen of a table as a CSV file. */
 export default defineRoute(
-  'GET /seen/:object',
+  'GET /list-exports/:object',
   async ({ event, workspace, scope, params: { object }, query: { filter, words, sort, down, columns } }) => {
     const text = await useReader().ask('exportSeen', {
       object,
@@ -17,7 +17,7 @@ export default defineRoute(
     setResponseHeader(
       event,
       'content-disposition',
-      `attachment; filename="${OBJECT_WORDS[object].many}-seen-${workspace.today()}.csv"`,
+      `attachment; filename="${OBJECT_WORDS[object].many}-${workspace.today()}.csv"`,
     )
     return text
   },

@@ -1,0 +1,25 @@
+import { listOf, listSome, plural } from './counts'
+
+/** What keeps something from being changed: the rules, the segment, the territory or the scorecard that use it. */
+export type UsedBy =
+  | { readonly rules: readonly string[] }
+  | { readonly segment: string }
+  | { readonly territory: string }
+  | { readonly scorecard: string }
+  | { readonly field: string }
+
+const sayUser = (by: UsedBy): string => {
+  if ('rules' in by) {
+    const named = by.rules.map((name) => `“${name}”`)
+    const said = named.length > 5 ? listSome(named, 5) : listOf(named)
+    return `used by ${plural(named.length, 'rule', 'rules')} ${said}`
+  }
+  if ('segment' in by) return `used by segment “${by.segment}”`
+  if ('territory' in by) return `used by territory “${by.territory}”`
+  if ('scorecard' in by) return `used by scorecard “${by.scorecard}”`
+  return `used to calculate “${by.field}”`
+}
+
+/** "“Fit tier” can’t be archived: it is used by rule “X”. Remove it there first." */
+export const sayInUse = (what: string, cannot: 'archived' | 'removed' | 'deleted' | 'changed', by: UsedBy): string =>
+  `“${what}” can’t be ${cannot}: it is ${sayUser(by)}. Remove it there first.`
