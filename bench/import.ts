@@ -119,7 +119,7 @@ export async function importing(
     const done = state.prepare('SELECT state FROM imports')
     for (let n = 0; (done.get() as { state: string }).state !== 'done'; n++) {
       page.push(await timed(() => call('GET', '/records/deal?limit=50')))
-      if (n % 4 === 0) table.push(await timed(() => call('GET', '/ledgers/deal?limit=100')))
+      if (n % 4 === 0) table.push(await timed(() => call('GET', '/record-lists/deal?limit=100')))
       move.push(await timed(() => call('PATCH', '/records/deal/1', { values: { stage: stages[n % 4] } })))
       await new Promise((resolve) => setTimeout(resolve, 50))
     }
@@ -236,7 +236,7 @@ async function asks(
       },
     })
   const ledger = (query: object) =>
-    call('GET', `/ledgers/deal?${new URLSearchParams(query as Record<string, string>).toString()}`)
+    call('GET', `/record-lists/deal?${new URLSearchParams(query as Record<string, string>).toString()}`)
   const take = async (work: (n: number) => Promise<unknown>) => {
     const times: number[] = []
     await work(0)

@@ -1,6 +1,22 @@
 import { test as base, expect, type APIRequestContext, type Page } from '@playwright/test'
 import { BASE, signedInAt, WORKER } from './address'
 
+/** Runs in the page: an act that leaves the focus on the page itself is said in the console, which has to stay empty. */
+function watchFocus(): void {
+  let waits: ReturnType<typeof setTimeout> | undefined
+  const act = ({ key }: KeyboardEvent): void => {
+    const asked = document.activeElement
+    clearTimeout(waits)
+    if (asked === null || asked === document.body) return
+    const where = location.pathname
+    waits = setTimeout(() => {
+      if (document.activeElement === document.body && location.pathname === where && document.hasFocus())
+        console.error(`the focus fell to the page after ${key}: it was on ${asked.outerHTML.slice(0, 160)}`)
+    }, 1500)
+  }
+  addEventListener('keydown', act, { capture: true })
+}
+
 /** A page that fails its test when the console says anything it should not. */
 export const test = base.extend<{ quiet: readonly string[] }>({
   baseURL: BASE,
@@ -8,6 +24,12 @@ export const test = base.extend<{ quiet: readonly string[] }>({
   quiet: [
     async ({ page }, use) => {
       const said: string[] = []
+      await page.addInitScript(watchFocus)
+      // Slowed down so many times: where a test does not wait for what it needs, it shows here before a busy host finds it.
+      if (process.env.E2E_SLOW) {
+        const session = await page.context().newCDPSession(page)
+        await session.send('Emulation.setCPUThrottlingRate', { rate: Number(process.env.E2E_SLOW) })
+      }
       page.on('console', (message) => {
         if (message.type() === 'error' || message.type() === 'warning')
           said.push(`${message.type()}: ${message.text()}`)

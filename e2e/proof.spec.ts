@@ -6,8 +6,10 @@ async function pick(page: Page, word: string, typed: string): Promise<void> {
   await page.locator(`[data-word="${word}"]`).focus()
   await page.keyboard.press('Enter')
   await expect(page.locator('[data-pop] input, [data-pop] textarea').first()).toBeFocused()
+  const asked = (await page.locator('[data-pop] :focus').getAttribute('placeholder')) ?? ''
   await page.keyboard.type(typed)
   await page.keyboard.press('Enter')
+  await expect(page.locator(`[data-pop] [placeholder="${asked}"]`)).toHaveCount(0)
 }
 
 test('a company rule with spellings, linked deals and a protected value is written by keyboard, and proven on her records', async ({
@@ -29,6 +31,7 @@ test('a company rule with spellings, linked deals and a protected value is writt
   await pick(page, 'add:c0/condition', 'sector')
   await page.keyboard.press('Escape')
   await pick(page, 'condition:c1/op', 'is one of')
+  await expect(page.getByRole('combobox', { name: 'Sector' })).toBeFocused()
   for (const sector of ['bakery', 'catering', 'brewery']) {
     await page.keyboard.type(sector)
     await page.keyboard.press('Enter')

@@ -57,7 +57,8 @@ test('contract end 300 days away, reviews after 100 and 200 days: written by key
     await expect(page.getByPlaceholder('Search steps')).toBeFocused()
     await page.keyboard.type('create a task')
     await page.keyboard.press('Enter')
-    await page.getByLabel('Title').press('Control+a')
+    await expect(page.getByRole('textbox', { name: 'Title' })).toBeFocused()
+    await page.keyboard.press('Control+a')
     await page.keyboard.type(`Review ${n}`)
     await page.keyboard.press('Enter')
     await unfold(page, `step:s${n}`)
@@ -70,7 +71,7 @@ test('contract end 300 days away, reviews after 100 and 200 days: written by key
     await expect(page.getByRole('group', { name: 'Rule sheet' })).toContainText(`after ${days} days`)
   }
   await page.locator('[data-rehearse]').click()
-  await page.getByLabel('How long').selectOption('365')
+  await page.getByLabel('Period').selectOption('365')
   await page.locator('[data-begin]').click()
   await expect(page.locator('[data-rehearsed]')).toBeVisible()
   await page.getByRole('button', { name: 'Probe Contract', exact: true }).click()
@@ -262,7 +263,7 @@ test('a run waits, is seen ahead, and goes on when the clock of the demo is turn
   expect(await today()).toBe(addDays(before, 8))
   await expect(async () => {
     expect((await ahead(`object=deal&record=${deal}`)).map((line) => line.what)).toEqual([
-      'task “No answer yet: Probe waiting”',
+      'create task “No answer yet: Probe waiting”',
     ])
   }).toPass()
 })

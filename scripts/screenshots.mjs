@@ -48,14 +48,14 @@ try {
   const file = readFileSync('e2e/files/odd.csv', 'utf8')
   const { id: importId } = await api('/imports', 'POST', { fileName: 'enquiries-november.csv', content: file })
   const { lines } = await api('/runs')
-  const run = lines.find((line) => line.ruleName === 'Signed')
+  const run = lines.find((line) => line.ruleName === 'Deal signed: say thank you')
   const [moving] = (await dealIn('hp-sized')).filter((line) => line.amount > 40_000)
 
   const { rules } = await api('/rules')
   const idCalled = (name) => rules.find((rule) => rule.name === name).id
   const ruleCalled = (name) => `/rules/${idCalled(name)}`
   // A draft that says another number of days than the version that runs.
-  const hygiene = idCalled('Hygiene certificate runs out')
+  const hygiene = idCalled('Hygiene certificate expires in 45 days')
   const { draft: certificate, draftRev: certificateRev } = await api(`/rules/${hygiene}`)
   await api(`/rules/${hygiene}/draft`, 'PUT', {
     document: {
@@ -70,7 +70,7 @@ try {
 
   const {
     rows: [keenest],
-  } = await api('/ledgers/contact?sort=interestScore&down=true&limit=1')
+  } = await api('/record-lists/contact?sort=interestScore&down=true&limit=1')
 
   const views = [
     { name: 'records', path: '/records/deals?segment=1' },
@@ -80,7 +80,7 @@ try {
       path: '/rules/10',
       then: async (page) => {
         await page.locator('[data-see]').nth(4).click()
-        await page.getByText('✗ fails').first().waitFor()
+        await page.getByText('✗ not true').first().waitFor()
       },
     },
     {
@@ -107,7 +107,7 @@ try {
     { name: 'journal', path: '/journal' },
     {
       name: 'decision-table',
-      path: ruleCalled('Renewed, thank them'),
+      path: ruleCalled('Renewal signed: choose a gift'),
       then: async (page) => {
         await page.locator('[data-holes]').waitFor()
       },
@@ -115,7 +115,7 @@ try {
     { name: 'preflight', path: '/preflight' },
     {
       name: 'date-rule',
-      path: ruleCalled('Contract end in sight'),
+      path: ruleCalled('Contract ends in 300 days: plan two reviews'),
       then: async (page) => {
         await page.locator('[data-moments]').waitFor()
       },
@@ -131,7 +131,7 @@ try {
     },
     {
       name: 'rehearsal',
-      path: `/rehearsal?rules=${idCalled('Hygiene certificate runs out')}&go=1&compare=1`,
+      path: `/rehearsal?rules=${idCalled('Hygiene certificate expires in 45 days')}&go=1&compare=1`,
       then: async (page) => {
         await page.locator('[data-compared]').waitFor()
       },
@@ -141,7 +141,7 @@ try {
       name: 'formula',
       path: '/calculated-fields?of=deals',
       then: async (page) => {
-        await page.getByLabel('called').fill('Days until the close')
+        await page.getByLabel('Name', { exact: true }).fill('Days until the close')
         await page.locator('[data-formula]').click()
         await page.keyboard.type('closeDate - today()')
         await page.keyboard.press('Escape')
@@ -157,7 +157,7 @@ try {
         await page.getByText('→ Keen').first().waitFor()
       },
     },
-    { name: 'segment', path: ruleCalled('Two weeks past its close') },
+    { name: 'segment', path: ruleCalled('Two weeks past the expected close') },
     {
       name: 'scores',
       path: `/records/contacts/${keenest.id}`,

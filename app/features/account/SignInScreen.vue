@@ -35,8 +35,8 @@ const become = (personId: string) => enter(() => send('POST', '/api/v1/session/d
 
 <template>
   <div
-    class="mx-auto grid max-w-[1040px] gap-x-20 gap-y-12 px-8 pt-20 pb-16"
-    :class="data?.demo ? 'grid-cols-[minmax(0,1fr)_minmax(0,1fr)]' : 'max-w-[560px]'"
+    class="mx-auto grid max-w-[1040px] gap-x-20 gap-y-12 px-8 pt-20 pb-16 max-[639px]:pt-6"
+    :class="data?.demo ? 'grid-cols-[minmax(0,1fr)_minmax(0,1fr)] max-[899px]:grid-cols-1' : 'max-w-[560px]'"
   >
     <form @submit.prevent="submit">
       <h1>{{ data?.workspace || 'Sky Lever' }}</h1>

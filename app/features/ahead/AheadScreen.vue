@@ -7,6 +7,8 @@ import type { AheadLine } from '~~/server/views/ahead'
 import type { AheadItem } from '~~/server/engine/ahead'
 import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
+import { useLineKeys } from '~/shared/keys/useLineKeys'
+import MarkLegend from '~/shared/run/MarkLegend.vue'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import AheadCalendar from './AheadCalendar.vue'
@@ -118,6 +120,12 @@ const dayOfLine = (line: AheadLine): string => (line.dueMs === null ? '' : dateA
 const ruleName = computed(() =>
   rule.value ? (lines.value.find((line) => String(line.ruleId) === rule.value)?.ruleName ?? `Rule ${rule.value}`) : '',
 )
+const MARKS = [
+  ['time', 'Rule runs or continues'],
+  ['people', 'Task appears'],
+] as const
+const list = useTemplateRef<HTMLElement>('list')
+useLineKeys(list, '[data-ahead]')
 useKeys({
   e: () => {
     selectHere()
@@ -135,15 +143,15 @@ useKeys({
 </script>
 
 <template>
-  <div class="flex h-full min-h-0 flex-col px-8 pt-4">
+  <div class="screen flex h-full min-h-0 flex-col px-8 pt-4">
     <div class="flex flex-none flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1>Ahead</h1>
-      <nav aria-label="View" class="flex gap-3 font-serif text-[16px]">
+      <nav aria-label="View" class="flex gap-3 font-serif text-[16px] max-[499px]:hidden">
         <button
           v-for="[key, label] in [
             ['grid', 'Grid'],
-            ['calendar', 'calendar'],
-            ['load', 'load'],
+            ['calendar', 'Calendar'],
+            ['load', 'Workload'],
           ] as const"
           :key="key"
           type="button"
@@ -172,13 +180,20 @@ useKeys({
 
     <AheadGrid
       v-if="grid && look === 'grid' && grid.owners.length > 0"
+      class="max-[499px]:hidden"
       :grid="grid"
       :owner="owner"
       :day="day"
       @go="go"
     />
-    <AheadCalendar v-else-if="grid && look === 'calendar'" :grid="grid" :day="day" @go="go" />
-    <AheadLoad v-else-if="grid && look === 'load'" :grid="grid" />
+    <AheadCalendar
+      v-else-if="grid && look === 'calendar'"
+      class="max-[499px]:hidden"
+      :grid="grid"
+      :day="day"
+      @go="go"
+    />
+    <AheadLoad v-else-if="grid && look === 'load'" class="max-[499px]:hidden" :grid="grid" />
 
     <div
       v-if="may && lines.length > 0"
@@ -220,8 +235,10 @@ useKeys({
         </form>
       </template>
     </div>
+    <MarkLegend v-if="lines.length > 0" :marks="MARKS" class="mt-2" />
     <ol
-      class="min-h-0 flex-1 overflow-auto pt-2 pb-16"
+      ref="list"
+      class="fills min-h-0 flex-1 overflow-auto pt-2 pb-16"
       aria-label="Upcoming, soonest first"
       tabindex="0"
       :aria-busy="reading"
@@ -229,7 +246,7 @@ useKeys({
       <li
         v-for="(line, i) in lines"
         :key="line.key"
-        class="grid grid-cols-[24px_112px_22px_minmax(0,1fr)] gap-x-2 text-[14px]"
+        class="grid grid-cols-[24px_112px_22px_minmax(0,1fr)] gap-x-2 text-[14px] max-[499px]:grid-cols-[24px_74px_18px_minmax(0,1fr)] max-[499px]:gap-x-1"
         data-ahead
         @focusin="here = line.key"
       >
@@ -242,7 +259,7 @@ useKeys({
             @change="toggle(line.key)"
         /></span>
         <span
-          class="pt-1 text-right text-[12.5px] leading-tight whitespace-nowrap text-saffron"
+          class="pt-1 text-right text-[12.5px] leading-tight whitespace-nowrap text-saffron max-[499px]:whitespace-normal"
           :title="line.dueMs === null ? undefined : sayInstant(line.dueMs, zone)"
           ><template v-if="dayAbove(i) !== dayOfLine(line)"
             >{{ line.dueMs === null ? 'No fixed time' : sayWeekday(dayOfLine(line))

@@ -52,7 +52,10 @@ const ahead = computed(() => {
       :title="`Demo clock (${zone}): can be moved forward`"
       data-clock
       @click="look"
-      ><time>{{ said }}</time> <span class="font-normal max-[1340px]:hidden">{{ place }}</span></PopoverButton
+      ><time
+        ><span class="max-[499px]:hidden">{{ said.split(', ')[0] }}, </span>{{ said.split(', ')[1] }}</time
+      >
+      <span class="font-normal max-[1340px]:hidden">{{ place }}</span></PopoverButton
     >
     <PopoverPanel class="pop absolute right-0 z-40 mt-1 w-80 p-3 whitespace-normal text-ink focus:outline-none">
       <p class="font-serif text-[16px]">Demo clock</p>

@@ -49,12 +49,39 @@ const GROUPS = [
     keys: [
       ['Tab', 'Next word that can be edited'],
       ['Enter', 'Edit the word'],
+      ['W', 'Add trigger'],
+      ['I', 'Add condition'],
       ['/', 'Add step'],
       ['Alt ↑ ↓', 'Move step'],
       ['Ctrl C, X, V', 'Copy, cut or paste steps'],
       ['Delete', 'Remove line'],
       ['Ctrl Z, Ctrl Y', 'Undo, redo'],
+      ['S', 'Switch on or publish'],
+      ['R', 'Rehearse'],
     ],
+  },
+  {
+    name: 'Decision table',
+    on: '/rules/',
+    keys: [
+      ['← → ↑ ↓', 'Move between cells'],
+      ['F2', 'Edit inside the cell'],
+      ['Alt ↑ ↓', 'Move row'],
+      ['Ctrl Delete', 'Remove row'],
+    ],
+  },
+  {
+    name: 'Record',
+    on: '/records/',
+    keys: [
+      ['R', 'Rules of this record'],
+      ['↑ ↓', 'Previous or next rule'],
+    ],
+  },
+  {
+    name: 'Journal',
+    on: '/journal',
+    keys: [['↑ ↓', 'Previous or next run']],
   },
   {
     name: 'Preflight',
@@ -81,6 +108,7 @@ const GROUPS = [
     name: 'Ahead',
     on: '/ahead',
     keys: [
+      ['↑ ↓', 'Previous or next line'],
       ['E', 'End'],
       ['L', 'Postpone'],
       ['N', 'Run now'],
@@ -100,7 +128,7 @@ const WAY_WORDS = { on: 'On', alt: 'With Alt', off: 'Off' } as const
 
 <template>
   <AppDialog v-if="open" title="Keyboard shortcuts" :width="760" @close="open = false">
-    <div class="mt-4 grid grid-cols-2 gap-x-10 gap-y-5">
+    <div class="mt-4 grid grid-cols-2 gap-x-10 gap-y-5 max-[639px]:grid-cols-1">
       <section v-for="group in groups" :key="group.name">
         <h3 class="part">{{ group.name }}</h3>
         <dl class="mt-1 grid grid-cols-[110px_1fr] gap-y-1 text-[13.5px]">

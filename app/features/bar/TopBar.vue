@@ -83,6 +83,17 @@ onMounted(() => {
 const zone = computed(() => store.catalogue.workspace.zone)
 const clock = computed(() => `${sayWeekday(dateAt(nowMs.value, zone.value))}, ${sayTime(nowMs.value, zone.value)}`)
 const place = computed(() => zone.value.split('/').at(-1)?.replaceAll('_', ' '))
+/** On a narrow screen the places fold behind one button. */
+const unfolded = ref(false)
+const fold = useTemplateRef<HTMLButtonElement>('fold')
+watch(
+  () => route.path,
+  () => (unfolded.value = false),
+)
+function foldAgain(): void {
+  unfolded.value = false
+  fold.value?.focus()
+}
 const initials = computed(() =>
   (store.me?.name ?? '')
     .split(' ')
@@ -105,13 +116,29 @@ async function leave(): Promise<void> {
 
 <template>
   <header
-    class="relative flex h-[46px] flex-none items-center gap-5 border-b border-hair px-5 text-[13.5px] whitespace-nowrap max-[1340px]:gap-3.5"
+    class="relative flex h-[46px] flex-none items-center gap-5 border-b border-hair px-5 text-[13.5px] whitespace-nowrap max-[1340px]:gap-3.5 max-[499px]:gap-2 max-[499px]:px-3"
   >
     <NuxtLink to="/day-sheet" class="flex items-center gap-2 font-serif text-[19px] font-semibold tracking-tight">
       <SkyMark />
       <span class="max-[1100px]:sr-only">Sky Lever</span>
     </NuxtLink>
-    <nav aria-label="Main navigation" class="flex items-baseline gap-5 max-[1340px]:gap-3">
+    <button
+      ref="fold"
+      type="button"
+      class="hidden rounded-[3px] px-1.5 py-1 font-semibold hover:bg-paper2 max-[899px]:block"
+      :aria-expanded="unfolded"
+      aria-controls="main-navigation"
+      @click="unfolded = !unfolded"
+    >
+      Menu
+    </button>
+    <nav
+      id="main-navigation"
+      aria-label="Main navigation"
+      class="flex items-baseline gap-5 max-[1340px]:gap-3"
+      :class="unfolded ? 'folded pop' : 'max-[899px]:hidden'"
+      @keydown.escape="foldAgain"
+    >
       <div v-for="group in groups" :key="group.name" class="flex items-baseline gap-1">
         <span class="mr-1.5 font-serif text-[14px] text-ink2 italic max-[1180px]:sr-only">{{ group.name }}</span>
         <NuxtLink
@@ -125,13 +152,13 @@ async function leave(): Promise<void> {
         >
       </div>
     </nav>
-    <div class="ml-auto flex items-center gap-3.5 text-[13px] text-ink2">
+    <div class="ml-auto flex items-center gap-3.5 text-[13px] text-ink2 max-[499px]:gap-2">
       <button type="button" class="rounded-[3px] px-1 py-0.5 hover:bg-paper2" @click="emit('find')">
-        Search <kbd>Ctrl K</kbd>
+        Search <kbd class="max-[899px]:hidden">Ctrl K</kbd>
       </button>
       <button
         type="button"
-        class="rounded-[3px] px-1 py-0.5 hover:bg-paper2"
+        class="rounded-[3px] px-1 py-0.5 hover:bg-paper2 max-[499px]:hidden"
         aria-label="Keyboard shortcuts"
         @click="emit('help')"
       >

@@ -6,6 +6,7 @@ import type { BoardLine } from '~~/server/views/board'
 import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import { useKeys } from '~/shared/keys/useKeys'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 const route = useRoute()
@@ -95,6 +96,15 @@ function dropped(stageId: string, event: { readonly item: HTMLElement }): void {
   if (id) void move(id, stageId)
 }
 
+/** From anywhere on the page into the board; from a deal on, arrows are the board's own. */
+useKeys({
+  ArrowDown: ({ target }) => {
+    if (target instanceof HTMLElement && target.closest('[data-deal]')) return false
+    const first = document.querySelector<HTMLElement>('[data-deal]')
+    first?.focus()
+    return first !== null
+  },
+})
 function key(event: KeyboardEvent, column: number, row: number, line: BoardLine): void {
   const columns = stages.value.map((stage) => lists.value[stage.stage.id] ?? [])
   const focus = (id: number | undefined) =>
@@ -144,7 +154,7 @@ const chooseOwner = ({ value }: HTMLSelectElement) => navigateTo({ query: value 
 </script>
 
 <template>
-  <div class="flex h-full flex-col px-6 pt-4">
+  <div class="screen flex h-full flex-col px-6 pt-4">
     <div class="flex flex-none items-baseline gap-5 pb-3">
       <h1>{{ pipeline?.name }}</h1>
       <nav aria-label="Pipelines" class="flex gap-3 font-serif text-[16px]">
@@ -174,7 +184,7 @@ const chooseOwner = ({ value }: HTMLSelectElement) => navigateTo({ query: value 
       <span class="quiet"><kbd>Shift ←</kbd> <kbd>Shift →</kbd> Move deal</span>
     </div>
     <div
-      class="relative grid min-h-0 flex-1 auto-cols-[minmax(170px,1fr)] grid-flow-col gap-4 overflow-x-auto"
+      class="fills relative grid min-h-0 flex-1 auto-cols-[minmax(170px,1fr)] grid-flow-col gap-4 overflow-x-auto"
       data-board
     >
       <section

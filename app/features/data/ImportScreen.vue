@@ -13,6 +13,7 @@ import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
 import { objectPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import TabRow from '~/shared/tabs/TabRow.vue'
 import { useLiveQuery, orFail } from '~/shared/live/useLiveQuery'
 
 const route = useRoute()
@@ -46,6 +47,9 @@ const show = ref<'refused' | 'changed' | 'new' | 'same'>('refused')
 const counts = computed(() => preview.value?.counts ?? row.value.counts)
 const tabs = computed(() =>
   (['refused', 'changed', 'new', 'same'] as const).filter((verdict) => (counts.value?.[verdict] ?? 0) > 0),
+)
+const tabRow = computed(() =>
+  tabs.value.map((verdict) => [verdict, `${VERDICT_WORDS[verdict]} ${counts.value?.[verdict] ?? 0}`] as const),
 )
 watch(
   tabs,
@@ -310,21 +314,15 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
         </div>
       </section>
       <section v-if="tabs.length" class="mt-6" aria-label="Rows">
-        <div role="tablist" aria-label="Rows" class="flex gap-5 border-b border-hair font-serif text-[17px]">
-          <button
-            v-for="verdict in tabs"
-            :key="verdict"
-            type="button"
-            role="tab"
-            :aria-selected="show === verdict"
-            class="pb-1"
-            :class="show === verdict ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic'"
-            @click="show = verdict"
-          >
-            {{ VERDICT_WORDS[verdict] }} {{ counts?.[verdict] }}
-          </button>
-        </div>
+        <TabRow v-model="show" :tabs="tabRow" label="Rows" class="border-b border-hair" />
         <table class="ledger mt-2">
+          <thead class="sr-only">
+            <tr>
+              <th scope="col">Row of the file</th>
+              <th scope="col">Name</th>
+              <th scope="col">What the import does</th>
+            </tr>
+          </thead>
           <tbody>
             <tr v-for="one in rows" :key="one.row">
               <td class="num w-16 text-ink2">Row {{ one.row }}</td>

@@ -186,7 +186,7 @@ const others = computed(() =>
 </script>
 
 <template>
-  <div class="grid h-full grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
+  <div class="split grid h-full grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
     <section class="min-h-0 overflow-auto border-r border-hair px-7 pt-4 pb-24" aria-label="Tasks" tabindex="0">
       <div class="flex items-baseline gap-4">
         <h1>{{ person === store.me?.id ? 'Day sheet' : `${store.personName(person)}’s day sheet` }}</h1>

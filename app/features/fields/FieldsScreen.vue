@@ -98,7 +98,7 @@ const active = computed(() => (data.value?.lines ?? []).filter((one) => !one.arc
 </script>
 
 <template>
-  <div class="grid h-full" :class="line ? 'grid-cols-[minmax(0,1fr)_360px]' : 'grid-cols-1'">
+  <div class="split grid h-full" :class="line ? 'grid-cols-[minmax(0,1fr)_360px]' : 'grid-cols-1'">
     <div class="relative min-h-0 overflow-auto px-8 pt-4 pb-12" tabindex="0" role="region" aria-label="Fields">
       <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h1>Fields</h1>

@@ -55,7 +55,10 @@ const ENTRY = 'sentence-entry sized min-w-0! px-1! text-[17px]!'
 </script>
 
 <template>
-  <li class="grid grid-cols-[26px_minmax(0,1fr)_120px] gap-x-3 border-b border-hair py-2" :data-line="line.id">
+  <li
+    class="grid grid-cols-[26px_minmax(0,1fr)_120px] gap-x-3 border-b border-hair py-2 max-[499px]:grid-cols-[20px_minmax(0,1fr)_84px]"
+    :data-line="line.id"
+  >
     <span class="pt-1.5 text-right text-[13px] text-ink2">{{ number }}</span>
     <fieldset class="min-w-0 font-serif text-[17px] leading-[1.95]" :disabled="!editable">
       <label

@@ -198,7 +198,7 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
 </script>
 
 <template>
-  <div class="grid h-full" :class="given ? 'grid-cols-[minmax(0,58fr)_minmax(0,42fr)]' : ''">
+  <div class="split grid h-full" :class="given ? 'grid-cols-[minmax(0,58fr)_minmax(0,42fr)]' : ''">
     <div class="min-h-0 overflow-auto px-8 pt-4 pb-12" tabindex="0">
       <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h1>Scorecards</h1>
@@ -251,7 +251,7 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
           Not saved. Saving recalculates all scores. Rules are not triggered.
         </p>
         <div
-          class="mt-4 grid grid-cols-[26px_minmax(0,1fr)_120px] gap-x-3 border-b border-ink2 pb-1 text-[12px] font-semibold text-ink2"
+          class="mt-4 grid grid-cols-[26px_minmax(0,1fr)_120px] gap-x-3 border-b border-ink2 pb-1 text-[12px] font-semibold text-ink2 max-[499px]:grid-cols-[20px_minmax(0,1fr)_84px]"
         >
           <span /><span>Points</span
           ><span class="text-right">Total points and {{ OBJECT_WORDS[given.object].many }}</span>

@@ -87,7 +87,7 @@ function takeUp(spelling: string): void {
 </script>
 
 <template>
-  <div class="flex h-full min-h-0 flex-col px-8 pt-4 pb-6">
+  <div class="screen flex h-full min-h-0 flex-col px-8 pt-4 pb-6">
     <div class="flex flex-none flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1>Synonyms</h1>
       <FieldsNav current="synonyms" />
@@ -124,7 +124,7 @@ function takeUp(spelling: string): void {
         >{{ set.name }}</NuxtLink
       >
     </nav>
-    <div v-if="chosen && data" class="mt-3 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_400px] gap-8">
+    <div v-if="chosen && data" class="split mt-3 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_400px] gap-8">
       <form class="flex min-h-0 flex-col" aria-label="Synonym set" @submit.prevent="keep">
         <div class="flex items-end gap-3">
           <label class="quiet"

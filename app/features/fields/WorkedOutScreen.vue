@@ -151,7 +151,7 @@ useKeys({ 'Ctrl-Enter': () => void keep() })
 </script>
 
 <template>
-  <div class="grid h-full grid-cols-[minmax(0,56fr)_minmax(0,44fr)]">
+  <div class="split grid h-full grid-cols-[minmax(0,56fr)_minmax(0,44fr)]">
     <form
       class="min-h-0 overflow-auto px-8 pt-4 pb-12"
       tabindex="0"

@@ -7,6 +7,9 @@ import { recordPath } from '~/shared/paths'
 import { read, send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
+import { STATE_WORDS } from '~/shared/run/tones'
+import { useLineKeys } from '~/shared/keys/useLineKeys'
+import MarkLegend from '~/shared/run/MarkLegend.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 useHead({ title: 'Journal' })
@@ -57,6 +60,14 @@ async function retry(): Promise<void> {
 const zone = computed(() => store.catalogue.workspace.zone)
 const set = (key: string, value: string) =>
   navigateTo({ query: { ...route.query, [key]: value || undefined } }, { replace: true })
+const MARKS = [
+  ['data', 'Changed data'],
+  ['people', 'Created a task'],
+  ['', 'Stopped'],
+  ['stop', 'Failed'],
+] as const
+const list = useTemplateRef<HTMLElement>('list')
+useLineKeys(list, 'tbody tr')
 const day = (atMs: number): string => sayWeekday(dateAt(atMs, zone.value))
 const hue = (line: JournalLine): string =>
   line.state === 'failed'
@@ -70,7 +81,7 @@ const hue = (line: JournalLine): string =>
 
 <template>
   <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
-    <div class="flex items-baseline gap-4">
+    <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1>Journal</h1>
       <p class="quiet">All runs, newest first</p>
       <select
@@ -89,7 +100,9 @@ const hue = (line: JournalLine): string =>
         @change="set('state', ($event.target as HTMLSelectElement).value)"
       >
         <option value="">All results</option>
-        <option v-for="state in ['done', 'failed', 'stopped']" :key="state" :value="state">{{ state }}</option>
+        <option v-for="state in ['done', 'failed', 'stopped']" :key="state" :value="state">
+          {{ STATE_WORDS[state] }}
+        </option>
       </select>
       <label class="flex items-center gap-1.5"
         ><input
@@ -110,7 +123,8 @@ const hue = (line: JournalLine): string =>
         >Each run continues from the failed step. Completed steps are not repeated.</span
       >
     </p>
-    <table v-if="lines.length" class="ledger mt-3 table-fixed">
+    <MarkLegend v-if="lines.length" :marks="MARKS" class="mt-2" />
+    <table v-if="lines.length" ref="list" class="ledger mt-1 table-fixed">
       <thead>
         <tr>
           <th class="w-[132px]">Time</th>
@@ -125,7 +139,7 @@ const hue = (line: JournalLine): string =>
           <td class="text-right whitespace-nowrap text-ink2">
             <b v-if="i === 0 || day(line.atMs) !== day(lines[i - 1]!.atMs)" class="float-left font-semibold text-ink">{{
               day(line.atMs)
-            }}</b>{{ sayTime(line.atMs, zone) }}
+            }}</b><span v-else class="sr-only">{{ day(line.atMs) }}, </span>{{ sayTime(line.atMs, zone) }}
           </td>
           <td class="truncate">
             <NuxtLink :to="`/journal/${line.id}`" class="name-link font-medium">{{ line.ruleName }}</NuxtLink>

@@ -58,7 +58,7 @@ function markOf(entry: {
 </script>
 
 <template>
-  <div class="grid h-full grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+  <div class="split grid h-full grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
     <section class="min-h-0 overflow-auto border-r border-hair px-7 pt-4 pb-12" aria-label="Run" tabindex="0">
       <p class="quiet">
         <template v-if="store.may('readRules')"

@@ -81,7 +81,7 @@ async function keep(): Promise<void> {
       <li
         v-for="(line, i) in lines"
         :key="i"
-        class="grid grid-cols-[28px_220px_minmax(0,1fr)_190px_auto] items-start gap-x-4 border-b border-hair py-2.5"
+        class="grid grid-cols-[28px_220px_minmax(0,1fr)_190px_auto] items-start gap-x-4 border-b border-hair py-2.5 max-[899px]:grid-cols-[28px_minmax(0,1fr)] max-[899px]:[&>*:not(:first-child)]:col-start-2"
         data-territory
       >
         <span class="pt-1 text-right text-[13px] text-ink2">{{ i + 1 }}</span>

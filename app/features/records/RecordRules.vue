@@ -7,6 +7,7 @@ import type { RecordRef } from '#core/records/kinds'
 import type { Why } from '~~/server/views/why'
 import { read, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import { useLineKeys } from '~/shared/keys/useLineKeys'
 import SeenList from '~/shared/run/SeenList.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
@@ -18,6 +19,8 @@ const { data } = await useLiveQuery('/api/v1/records/:object/:id/rules', {
   params: () => props.of,
   changedBy: ['rules', 'records'],
 })
+const list = useTemplateRef<HTMLElement>('list')
+useLineKeys(list, 'li')
 const open = ref<number | null>(null)
 const why = shallowRef<Why | null>(null)
 async function ask(ruleId: number): Promise<void> {
@@ -37,7 +40,7 @@ const at = (ms: number): string => sayInstant(ms, store.catalogue.workspace.zone
     <p v-if="data?.rules.length === 0" class="py-8 font-serif text-[18px]">
       No rules for {{ OBJECT_WORDS[of.object].many }} yet.
     </p>
-    <ul>
+    <ul ref="list">
       <li v-for="line in data?.rules" :key="line.ruleId" class="border-b border-hair py-1.5">
         <div class="flex items-baseline gap-3">
           <button

@@ -10,6 +10,8 @@ import RecordScores from './RecordScores.vue'
 import RecordFacts from './RecordFacts.vue'
 import RecordRail from '~/shared/record/RecordRail.vue'
 import RecordRules from './RecordRules.vue'
+import TabRow from '~/shared/tabs/TabRow.vue'
+import { useKeys } from '~/shared/keys/useKeys'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 const route = useRoute()
@@ -38,19 +40,38 @@ const page = computed(() => known.value!)
 async function reread(): Promise<void> {
   if (!leaving.value) await refresh()
 }
-const tab = computed({
+const TABS = [
+  ['rail', 'Timeline'],
+  ['rules', 'Rules'],
+] as const
+const tab = computed<'rail' | 'rules'>({
   get: () => (route.query.show === 'rules' && store.may('readRules') ? 'rules' : 'rail'),
   set: (value) => void navigateTo({ query: value === 'rules' ? { show: 'rules' } : {} }, { replace: true }),
 })
 const name = computed(() => (known.value ? String(known.value.values.name ?? '') : (gone.value?.name ?? '')))
 useHead({ title: name })
+/** From anywhere on the page to the rules about it: the first of them is asked with Enter. */
+useKeys({
+  r: () => {
+    if (!store.may('readRules')) return false
+    tab.value = 'rules'
+    const begun = performance.now()
+    const reach = (): void => {
+      const first = document.querySelector<HTMLElement>('[data-why]')
+      if (first) first.focus()
+      else if (performance.now() - begun < 3000) requestAnimationFrame(reach)
+    }
+    requestAnimationFrame(reach)
+    return undefined
+  },
+})
 /** What was read of a record that went is not what there is now. */
 const reload = () => reloadNuxtApp({ force: true })
 </script>
 
 <template>
   <GoneNote v-if="gone" :gone="gone" @back="reload" />
-  <div v-else class="grid h-full grid-cols-[380px_1fr]">
+  <div v-else class="split grid h-full grid-cols-[380px_1fr]">
     <aside
       class="min-h-0 overflow-auto border-r border-hair bg-paper2 px-5 pt-4 pb-12"
       aria-label="Fields and links"
@@ -68,27 +89,7 @@ const reload = () => reloadNuxtApp({ force: true })
       <RecordFacts :page="page" :editable="store.may('work')" @changed="reread()" />
     </aside>
     <section class="min-h-0 overflow-auto px-6 pt-4 pb-12" aria-label="Timeline" tabindex="0">
-      <div
-        v-if="store.may('readRules')"
-        role="tablist"
-        aria-label="Timeline or rules"
-        class="mb-2 flex items-baseline gap-5 font-serif text-[17px]"
-      >
-        <button
-          v-for="[key, label] in [
-            ['rail', 'Timeline'],
-            ['rules', 'Rules'],
-          ] as const"
-          :key="key"
-          type="button"
-          role="tab"
-          :aria-selected="tab === key"
-          :class="tab === key ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic'"
-          @click="tab = key"
-        >
-          {{ label }}
-        </button>
-      </div>
+      <TabRow v-if="store.may('readRules')" v-model="tab" :tabs="TABS" label="Timeline or rules" class="mb-2" />
       <RecordRail v-if="tab === 'rail'" :page="page" @changed="reread()" />
       <Suspense v-else
         ><RecordRules :of="page.ref" /><template #fallback><p class="quiet">Loading…</p></template></Suspense

@@ -227,7 +227,7 @@ async function create(): Promise<void> {
 </script>
 
 <template>
-  <div class="flex h-full flex-col px-8 pt-4">
+  <div class="screen flex h-full flex-col px-8 pt-4">
     <div class="flex flex-none items-baseline gap-4">
       <h1>{{ OBJECT_WORDS[object].Many }}</h1>
       <nav aria-label="Record types" class="flex gap-3 font-serif text-[16px]">
@@ -360,7 +360,7 @@ async function create(): Promise<void> {
     </p>
     <div
       ref="scroller"
-      class="min-h-0 flex-1 overflow-auto"
+      class="fills min-h-0 flex-1 overflow-auto"
       tabindex="0"
       role="region"
       :aria-label="`${OBJECT_WORDS[object].Many} table`"

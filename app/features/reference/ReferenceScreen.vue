@@ -29,7 +29,7 @@ const host = useRequestURL().origin
 </script>
 
 <template>
-  <div class="grid h-full grid-cols-[300px_minmax(0,1fr)]">
+  <div class="split grid h-full grid-cols-[300px_minmax(0,1fr)]">
     <nav
       class="relative min-h-0 overflow-auto border-r border-hair bg-paper2 px-5 pt-4 pb-12 text-[13px]"
       aria-label="Routes"

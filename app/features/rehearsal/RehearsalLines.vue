@@ -26,7 +26,7 @@ const turnOver = (key: string): void => {
     <li
       v-for="(line, i) in view.lines"
       :key="line.key"
-      class="grid grid-cols-[142px_22px_minmax(0,1fr)] gap-x-2 text-[14px]"
+      class="grid grid-cols-[142px_22px_minmax(0,1fr)] gap-x-2 text-[14px] max-[499px]:grid-cols-[92px_22px_minmax(0,1fr)]"
       data-line-of-rehearsal
     >
       <span

@@ -26,7 +26,7 @@ useKeys({
 </script>
 
 <template>
-  <div class="flex h-full min-h-0 flex-col px-8 pt-4">
+  <div class="screen flex h-full min-h-0 flex-col px-8 pt-4">
     <div class="flex flex-none flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1>Rehearsal</h1>
       <p class="quiet">
@@ -44,7 +44,7 @@ useKeys({
     <p v-else-if="!r.view" class="mt-16 text-center font-serif text-[20px]">
       {{ r.picked.length === 0 ? 'Choose a rule to rehearse.' : 'Press R to start.' }}
     </p>
-    <div v-if="r.view" class="grid min-h-0 flex-1 grid-cols-[minmax(0,1.7fr)_minmax(0,1fr)] gap-8 pt-3">
+    <div v-if="r.view" class="split grid min-h-0 flex-1 grid-cols-[minmax(0,1.7fr)_minmax(0,1fr)] gap-8 pt-3">
       <section class="flex min-h-0 flex-col" aria-label="Result">
         <p class="flex flex-none flex-wrap gap-6 text-[13px] text-ink2" aria-live="polite" data-rehearsed>
           <span

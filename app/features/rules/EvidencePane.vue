@@ -9,6 +9,7 @@ import type { RuleDraft } from './useRuleDraft'
 import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import TabRow from '~/shared/tabs/TabRow.vue'
 import SeenList from '~/shared/run/SeenList.vue'
 import FindingList from './FindingList.vue'
 import VersionList from './VersionList.vue'
@@ -75,6 +76,14 @@ async function toggle(id: number): Promise<void> {
 watch(evidence, () => {
   if (open.value !== null) void see(open.value)
 })
+const tabs = computed(
+  () =>
+    [
+      ['who', 'Matching now'],
+      ['findings', openCount.value ? `Preflight ${openCount.value}` : 'Preflight'],
+      ['versions', 'Versions'],
+    ] as const,
+)
 defineExpose({
   showFindings: () => {
     tab.value = 'findings'
@@ -84,24 +93,7 @@ defineExpose({
 
 <template>
   <aside class="flex h-full min-h-0 flex-col bg-paper2 px-5 pt-4" aria-label="Evidence">
-    <div role="tablist" aria-label="Evidence" class="flex gap-5 border-b border-hair font-serif text-[17px]">
-      <button
-        v-for="[key, label] in [
-          ['who', 'Matching now'],
-          ['findings', openCount ? `Preflight ${openCount}` : 'Preflight'],
-          ['versions', 'Versions'],
-        ] as const"
-        :key="key"
-        type="button"
-        role="tab"
-        :aria-selected="tab === key"
-        class="pb-1.5"
-        :class="tab === key ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic'"
-        @click="tab = key"
-      >
-        {{ label }}
-      </button>
-    </div>
+    <TabRow v-model="tab" :tabs="tabs" label="Evidence" class="border-b border-hair" />
     <div v-if="tab === 'who'" role="tabpanel" aria-label="Matching now" class="flex min-h-0 flex-1 flex-col pt-3">
       <div v-if="evidence" class="flex gap-6 text-[13px] text-ink2" aria-live="polite">
         <div>

@@ -125,7 +125,7 @@ function key(finding: FindingLine, event: KeyboardEvent): void {
       </li>
     </ul>
     <section v-if="stands.length > 0" class="pt-3" aria-label="Accepted">
-      <p class="part">Accepted</p>
+      <h2 class="part">Accepted</h2>
       <ul>
         <li v-for="finding in stands" :key="idOf(finding)" class="border-b border-hair py-1.5">
           <p>

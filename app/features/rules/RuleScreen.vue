@@ -6,6 +6,7 @@ import type { Finding } from '#core/rules/check'
 import { EMPTY_GROUP } from '#core/conditions/document'
 import type { RuleDocument } from '#core/rules/document'
 import { send, attempt } from '~/shared/api/api'
+import { useKeys } from '~/shared/keys/useKeys'
 import { useRuleDraft } from './useRuleDraft'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import RuleWork from './RuleWork.vue'
@@ -41,7 +42,9 @@ const pane = useTemplateRef<{ showFindings: () => void }>('pane')
 const { findings } = draft
 const asking = ref(false)
 const undoing = ref(false)
-const changed = computed(() => facts.value.unpublished || draft.past.value.length > 0)
+/** What ran last, or stood here first: anything else on the sheet is a change, known before the server has it. */
+const settled = shallowRef(draft.document.value)
+const changed = computed(() => facts.value.unpublished || draft.document.value !== settled.value)
 const stateWord = computed(() => {
   const { state, version } = facts.value
   if (state === 'draft') return 'Draft, never switched on'
@@ -96,7 +99,9 @@ async function setState(
   asking.value = false
   leaving.value = null
   if (!(await draft.settle())) return
-  if (await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state, ...given }))) await refresh()
+  if (!(await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state, ...given })))) return
+  settled.value = draft.document.value
+  await refresh()
 }
 
 /** What is being typed as the name: kept here, so that a page that reads itself anew does not take it back. */
@@ -108,6 +113,19 @@ function rename(): void {
   typed.value = null
 }
 const asText = ref(false)
+useKeys({
+  s: () => {
+    if (!store.may('build') || facts.value.state === 'archived' || (facts.value.state === 'on' && !changed.value))
+      return false
+    ask()
+    return undefined
+  },
+  r: () => {
+    if (!store.may('build') || facts.value.state === 'archived') return false
+    void rehearse()
+    return undefined
+  },
+})
 const canSwitchObject = computed(
   () =>
     editable &&
@@ -124,10 +142,10 @@ const setObject = ({ value }: HTMLSelectElement): void =>
 </script>
 
 <template>
-  <div class="grid h-full grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+  <div class="split grid h-full grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
     <section class="relative min-h-0 overflow-auto border-r border-hair px-6 pt-4 pb-16" tabindex="-1">
-      <div class="flex items-start gap-4">
-        <div class="min-w-0 flex-1">
+      <div class="flex items-start gap-4 max-[639px]:flex-wrap">
+        <div class="min-w-0 flex-1 max-[639px]:basis-full">
           <h1 class="sr-only">{{ rule.name }}</h1>
           <input
             v-if="editable"
@@ -152,7 +170,7 @@ const setObject = ({ value }: HTMLSelectElement): void =>
           @take="draft.set"
           @close="asText = false"
         />
-        <div v-if="store.may('build')" class="flex flex-none gap-2">
+        <div v-if="store.may('build')" class="flex flex-none gap-2 max-[639px]:flex-wrap">
           <button v-if="facts.state !== 'archived'" type="button" class="button" data-rehearse @click="rehearse">
             Rehearse
           </button>

@@ -267,13 +267,17 @@ const usualLines = computed(() => [
 </script>
 
 <template>
-  <div class="grid grid-cols-[86px_22px_minmax(0,1fr)] gap-x-2" role="group" aria-label="Rule sheet">
+  <div
+    class="grid grid-cols-[86px_22px_minmax(0,1fr)] gap-x-2 max-[499px]:grid-cols-[44px_22px_minmax(0,1fr)]"
+    role="group"
+    aria-label="Rule sheet"
+  >
     <div />
     <div class="relative">
       <span class="rail top-3" /><span class="mark start absolute top-2 left-[5px]" aria-hidden="true" />
     </div>
     <section aria-label="When">
-      <p class="part">When</p>
+      <h2 class="part">When</h2>
       <template v-for="(trigger, i) in rule.triggers" :key="trigger.id">
         <div :data-line="`trigger:${trigger.id}`" class="group/line flex items-baseline gap-3 py-0.5">
           <p class="min-w-0 flex-1 font-serif text-[18px] leading-normal">
@@ -438,18 +442,20 @@ const usualLines = computed(() => [
 
     <div />
     <div class="relative"><span class="rail" /></div>
-    <p class="part flex items-baseline justify-between pt-1">
-      Then
-      <button
-        v-if="branchCount > 2"
-        type="button"
-        class="quiet font-sans text-[13px] not-italic"
-        @click="folded = folded.size > 0 ? new Set() : new Set(placedBranches(rule).map(({ branch }) => branch.id))"
-      >
-        {{ folded.size > 0 ? 'Expand all paths' : `Collapse all ${branchCount} paths` }}
-      </button>
-    </p>
-    <StepLines :steps="rule.steps" :object="rule.object" :branch="null" prefix="" />
+    <section aria-label="Then" class="contents">
+      <div class="flex items-baseline justify-between pt-1">
+        <h2 class="part">Then</h2>
+        <button
+          v-if="branchCount > 2"
+          type="button"
+          class="quiet font-sans text-[13px] not-italic"
+          @click="folded = folded.size > 0 ? new Set() : new Set(placedBranches(rule).map(({ branch }) => branch.id))"
+        >
+          {{ folded.size > 0 ? 'Expand all paths' : `Collapse all ${branchCount} paths` }}
+        </button>
+      </div>
+      <StepLines :steps="rule.steps" :object="rule.object" :branch="null" prefix="" />
+    </section>
 
     <WithCatalogue :catalogue="placeCatalogue">
       <PopOver

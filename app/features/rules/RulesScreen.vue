@@ -163,7 +163,7 @@ useKeys({
 </script>
 
 <template>
-  <div class="flex h-full flex-col px-8 pt-5">
+  <div class="screen flex h-full flex-col px-8 pt-5">
     <div class="flex flex-none items-baseline gap-3">
       <h1>Rules</h1>
       <p class="quiet" aria-live="polite">
@@ -262,7 +262,7 @@ useKeys({
     <div
       v-if="lines.length"
       ref="scroller"
-      class="mt-2 min-h-0 flex-1 overflow-auto"
+      class="fills mt-2 min-h-0 flex-1 overflow-auto"
       tabindex="0"
       role="region"
       aria-label="Rules table"

@@ -11,13 +11,23 @@ import { inputFields, sayInput, sayOutput } from '#core/rules/steps/decide'
 import { rowsForHole } from '#core/rules/preflight/table-holes'
 import { readCell, writeCell } from '#core/tables/cell-text'
 import { coverageOf, sayBox } from '#core/tables/coverage'
-import { OUTPUT_TYPES, outputKey, testedBy, type Cell, type DecisionTable, type TableOutput } from '#core/tables/table'
+import { OUTPUT_TYPES, testedBy, type Cell, type DecisionTable, type TableOutput } from '#core/tables/table'
+import {
+  withInput,
+  withInputAt,
+  withoutInput,
+  withOutput,
+  withOutputNamed,
+  withoutOutput,
+  withOutputTyped,
+} from '#core/tables/columns'
 import { fieldWord } from '#core/fields/say-value'
 import { saveText } from '~/shared/api/saveText'
 import { useHere } from '~/shared/words/useHere'
 import { useNotices } from '~/shared/stores/notices'
 import NumberLine from './NumberLine.vue'
 import TableTools from './TableTools.vue'
+import { useTableGrid } from './useTableGrid'
 import PopOver from '~/shared/words/PopOver.vue'
 import OptionList from '~/shared/words/OptionList.vue'
 import { readOutput } from '#core/tables/output-text'
@@ -130,29 +140,20 @@ function paste(row: number, column: number, event: ClipboardEvent): void {
       .map((line) => line.split('\t')),
   )
 }
-async function focusCell(row: number, column: number): Promise<void> {
-  await nextTick()
-  const cell = root.value?.querySelector<HTMLInputElement>(`[data-cell="${row}.${column}"]`)
-  cell?.focus()
-  cell?.select()
-}
-function key(row: number, column: number, event: KeyboardEvent): void {
-  const input = event.target as HTMLInputElement
-  if (event.key === 'Enter' || event.key === 'ArrowDown' || event.key === 'ArrowUp') {
-    event.preventDefault()
-    change(row, column, event)
-    const to = event.key === 'ArrowUp' ? row - 1 : row + 1
-    if (to === props.table.rows.length && event.key === 'Enter') addRow()
-    if (to >= 0) void focusCell(to, column)
-  } else if (event.key === 'Delete' && event.ctrlKey) {
-    event.preventDefault()
-    removeRow(row)
-    void focusCell(Math.max(0, row - 1), column)
-  } else if (event.key === 'ArrowLeft' && input.selectionStart === 0 && input.selectionEnd === 0 && column > 0)
-    void focusCell(row, column - 1)
-  else if (event.key === 'ArrowRight' && input.selectionStart === input.value.length && column < width.value - 1)
-    void focusCell(row, column + 1)
-}
+const { isStop, inHead, focusCell, come, goInside, key, headKey } = useTableGrid({
+  root,
+  rows: () => props.table.rows.length,
+  width: () => width.value,
+  held: heldAt,
+  commit(row, column, input) {
+    typing.value = null
+    if (input.value !== heldAt(row, column)) put(row, column, [[input.value]])
+  },
+  revert: () => (typing.value = null),
+  addRow: () => addRow(),
+  removeRow: (at) => removeRow(at),
+  moveRow: (at, by) => moveRow(at, by),
+})
 function addRowAndGo(): void {
   addRow()
   void focusCell(props.table.rows.length, 0)
@@ -189,86 +190,27 @@ function pickInput(value: string): void {
   const at = picking.value
   picking.value = null
   if (at === 'new') {
-    emit('set', {
-      ...props.table,
-      inputs: [...props.table.inputs, input],
-      rows: props.table.rows.map((row) => ({ ...row, when: [...row.when, { is: 'any' as const }] })),
-    })
+    emit('set', withInput(props.table, input))
     void focusCell(0, props.table.inputs.length)
-  } else if (at !== null) {
-    emit('set', {
-      ...props.table,
-      inputs: props.table.inputs.map((one, i) => (i === at ? input : one)),
-      rows: props.table.rows.map((row) => ({
-        ...row,
-        when: row.when.map((cell, i) => (i === at ? { is: 'any' as const } : cell)),
-      })),
-    })
-  }
+  } else if (at !== null) emit('set', withInputAt(props.table, at, input))
 }
-const removeInput = (at: number): void =>
-  emit('set', {
-    ...props.table,
-    inputs: props.table.inputs.filter((_, i) => i !== at),
-    rows: props.table.rows.map((row) => ({ ...row, when: row.when.filter((_, i) => i !== at) })),
-  })
+const removeInput = (at: number): void => emit('set', withoutInput(props.table, at))
 function addOutput(): void {
-  const label = props.table.outputs.length === 0 ? 'Result' : `Result ${props.table.outputs.length + 1}`
-  emit('set', {
-    ...props.table,
-    outputs: [
-      ...props.table.outputs,
-      {
-        key: outputKey(
-          label,
-          props.table.outputs.map((one) => one.key),
-        ),
-        label,
-        type: 'text',
-      },
-    ],
-    rows: props.table.rows.map((row) => ({ ...row, then: [...row.then, null] })),
-  })
+  emit('set', withOutput(props.table))
   void nextTick(() => {
     const inputs = root.value?.querySelectorAll<HTMLInputElement>('[data-output]')
     inputs?.[inputs.length - 1]?.select()
   })
 }
-const removeOutput = (at: number): void =>
-  emit('set', {
-    ...props.table,
-    outputs: props.table.outputs.filter((_, i) => i !== at),
-    rows: props.table.rows.map((row) => ({ ...row, then: row.then.filter((_, i) => i !== at) })),
-  })
+const removeOutput = (at: number): void => emit('set', withoutOutput(props.table, at))
 const naming = ref<{ readonly at: number; readonly text: string } | null>(null)
 function renameOutput(at: number, label: string): void {
   naming.value = null
   const name = label.trim()
-  if (name === '') return
-  emit('set', {
-    ...props.table,
-    outputs: props.table.outputs.map((one, i) =>
-      i === at
-        ? {
-            ...one,
-            label: name,
-            key: props.used(one.key)
-              ? one.key
-              : outputKey(
-                  name,
-                  props.table.outputs.filter((_, n) => n !== at).map((other) => other.key),
-                ),
-          }
-        : one,
-    ),
-  })
+  if (name !== '') emit('set', withOutputNamed(props.table, at, name, props.used(props.table.outputs[at]?.key ?? '')))
 }
 const retypeOutput = (at: number, type: TableOutput['type']): void =>
-  emit('set', {
-    ...props.table,
-    outputs: props.table.outputs.map((one, i) => (i === at ? { ...one, type } : one)),
-    rows: props.table.rows.map((row) => ({ ...row, then: row.then.map((value, i) => (i === at ? null : value)) })),
-  })
+  emit('set', withOutputTyped(props.table, at, type))
 
 const notices = useNotices()
 async function bring(event: Event): Promise<void> {
@@ -314,8 +256,12 @@ function fill(at: number): void {
         :coverage="coverage"
     /></template>
     <div class="overflow-x-auto">
-      <table class="border-collapse border-y border-ink2" :aria-label="`Decision table of ${name}`">
-        <thead>
+      <table
+        class="border-collapse border-y border-ink2"
+        :role="editable ? 'grid' : undefined"
+        :aria-label="`Decision table of ${name}`"
+      >
+        <thead @focusin="inHead = true" @focusout="inHead = false">
           <tr>
             <th class="w-7" scope="col"><span class="sr-only">Row</span></th>
             <th
@@ -329,6 +275,9 @@ function fill(at: number): void {
                 type="button"
                 class="word"
                 :data-input="at"
+                :data-head="at"
+                :tabindex="inHead || table.rows.length === 0 ? 0 : -1"
+                @keydown="headKey(at, $event)"
                 :aria-label="`Input: ${sayInput(fields[at] ?? null, input.via)}. Change`"
                 @click="picking = at"
               >
@@ -339,6 +288,7 @@ function fill(at: number): void {
                 v-if="editable"
                 type="button"
                 class="quiet ml-1 px-1"
+                :tabindex="inHead ? 0 : -1"
                 :aria-label="`Remove input ${fieldWord(fields[at] ?? null) ?? 'this column'}`"
                 @click="removeInput(at)"
               >
@@ -355,6 +305,9 @@ function fill(at: number): void {
                 ><input
                   :value="naming?.at === at ? naming.text : output.label"
                   data-output
+                  :data-head="table.inputs.length + at"
+                  :tabindex="inHead || table.rows.length === 0 ? 0 : -1"
+                  @keydown="headKey(table.inputs.length + at, $event)"
                   :aria-label="`Result ${at + 1} name`"
                   class="block [field-sizing:content] min-w-16 bg-transparent font-semibold hover:bg-paper2"
                   maxlength="100"
@@ -364,6 +317,7 @@ function fill(at: number): void {
                   ><select
                     :value="output.type"
                     class="quiet bg-transparent"
+                    :tabindex="inHead ? 0 : -1"
                     :aria-label="`Result ${at + 1} type`"
                     @change="retypeOutput(at, ($event.target as HTMLSelectElement).value as TableOutput['type'])"
                   >
@@ -373,6 +327,7 @@ function fill(at: number): void {
                   ><button
                     type="button"
                     class="quiet px-1"
+                    :tabindex="inHead ? 0 : -1"
                     :aria-label="`Remove result ${output.label}`"
                     @click="removeOutput(at)"
                   >
@@ -406,6 +361,9 @@ function fill(at: number): void {
                   :aria-label="`Row ${at + 1}, ${column - 1 < table.inputs.length ? fieldWord(fields[column - 1] ?? null) : table.outputs[column - 1 - table.inputs.length]?.label}`"
                   :aria-invalid="wrongAt(at, column - 1) !== null"
                   spellcheck="false"
+                  :tabindex="isStop(at, column - 1) ? 0 : -1"
+                  @focus="come(at, column - 1)"
+                  @mousedown="goInside"
                   @input="
                     typing = { key: cellKey(row.id, column - 1), text: ($event.target as HTMLInputElement).value }
                   "
@@ -426,6 +384,7 @@ function fill(at: number): void {
               <button
                 type="button"
                 class="quiet px-1"
+                tabindex="-1"
                 :disabled="at === 0"
                 :aria-label="`Move row ${at + 1} up`"
                 @click="moveRow(at, -1)"
@@ -434,12 +393,19 @@ function fill(at: number): void {
               ><button
                 type="button"
                 class="quiet px-1"
+                tabindex="-1"
                 :disabled="at === table.rows.length - 1"
                 :aria-label="`Move row ${at + 1} down`"
                 @click="moveRow(at, 1)"
               >
                 ↓</button
-              ><button type="button" class="quiet px-1" :aria-label="`Remove row ${at + 1}`" @click="removeRow(at)">
+              ><button
+                type="button"
+                class="quiet px-1"
+                tabindex="-1"
+                :aria-label="`Remove row ${at + 1}`"
+                @click="removeRow(at)"
+              >
                 ×
               </button>
             </td>

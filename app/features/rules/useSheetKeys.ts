@@ -1,7 +1,7 @@
 import { useEventListener } from '@vueuse/core'
 import { sayProblem } from '#core/language/problems'
 import { atEnd, pasteSteps, stepOf, stepsToText } from '#core/rules/edit'
-import { isTyping } from '~/shared/keys/useKeys'
+import { isTyping, useKeys } from '~/shared/keys/useKeys'
 import { useNotices } from '~/shared/stores/notices'
 import type { RuleDraft } from './useRuleDraft'
 
@@ -40,14 +40,23 @@ export function useSheetKeys(
     } else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'y') {
       event.preventDefault()
       props.draft.redo()
-    } else if (event.key === '/' && !event.ctrlKey && !event.metaKey && !event.altKey) {
-      event.preventDefault()
-      const into = branchInFocus()
-      open(into === null ? 'add:step' : `add:step:${into}`, 'kind')
     } else if (event.key === 'Delete' && id) {
       event.preventDefault()
       remove(`step:${id}`)
     }
+  })
+  const adding = (path: () => string, param: string) => (): false | undefined => {
+    if (!props.editable) return false
+    open(path(), param)
+    return undefined
+  }
+  useKeys({
+    w: adding(() => 'add:trigger', 'kind'),
+    i: adding(() => `add:${props.draft.document.value.conditions.id}`, 'condition'),
+    '/': adding(() => {
+      const into = branchInFocus()
+      return into === null ? 'add:step' : `add:step:${into}`
+    }, 'kind'),
   })
   const copyStep = (event: ClipboardEvent, cut: boolean): void => {
     const id = isTyping(event.target) || String(getSelection()) !== '' ? null : stepInFocus()

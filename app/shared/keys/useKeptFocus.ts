@@ -43,15 +43,26 @@ function nextAfter({ el, around, at }: Place): HTMLElement | null {
   return null
 }
 
+/** What a place has become: the same element, the same word drawn anew, what took its place, or the page's heading. */
+function nowAt(place: Place): HTMLElement | null {
+  if (place.el.isConnected && place.el.getClientRects().length > 0) return place.el
+  const { word } = place.el.dataset
+  const same = word === undefined ? null : document.querySelector<HTMLElement>(`[data-word="${CSS.escape(word)}"]`)
+  return same ?? nextAfter(place) ?? document.querySelector<HTMLElement>('main h1')
+}
+
 /**
- * The focus never falls to the page itself: when what had it goes away, it goes to what took its place. Dialogs and
- * panels give it back by themselves; this looks after everything else.
+ * The focus never falls to the page itself: when what had it goes away, it goes to what took its place; out of a
+ * dialog or a panel, to where it was before that opened.
  */
 export function useKeptFocus(): void {
   if (import.meta.server) return
   let last: Place | null = null
+  let onPage: Place | null = null
   useEventListener(document, 'focusin', ({ target }) => {
-    if (target instanceof HTMLElement && target !== document.body) last = placeOf(target)
+    if (!(target instanceof HTMLElement) || target === document.body) return
+    last = placeOf(target)
+    if (!target.closest('[role=dialog], [role=alertdialog]')) onPage = last
   })
   let waiting = false
   useMutationObserver(
@@ -63,7 +74,10 @@ export function useKeptFocus(): void {
       requestAnimationFrame(() =>
         requestAnimationFrame(() => {
           waiting = false
-          if (last && !last.el.isConnected && document.activeElement === document.body) nextAfter(last)?.focus()
+          if (!last || last.el.isConnected || document.activeElement !== document.body) return
+          const next = nowAt(onPage ?? last)
+          if (next?.matches('h1') && !next.hasAttribute('tabindex')) next.tabIndex = -1
+          next?.focus()
         }),
       )
     },

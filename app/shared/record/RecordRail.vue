@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import MarkLegend from '~/shared/run/MarkLegend.vue'
 import { sayInstant, sayRelative, sayTime, sayWeekday } from '#core/time/say'
 import { dateAt } from '#core/time/dates'
 import { TASK_KIND_WORDS } from '#core/engine/effects'
@@ -91,6 +92,14 @@ const hue = (entry: TimelineEntry): string => {
       return 'stop'
   }
 }
+const MARKS = [
+  ['', 'Person'],
+  ['data', 'Rule'],
+  ['outside', 'Import or activity'],
+  ['people', 'Task'],
+  ['time', 'Ahead'],
+  ['stop', 'Failed, deleted or merged'],
+] as const
 async function bringBack(ref: RecordRef): Promise<void> {
   if (await bringRecordBack(ref)) emit('changed')
 }
@@ -110,7 +119,10 @@ async function bringBack(ref: RecordRef): Promise<void> {
         {{ label }}
       </button>
     </div>
-    <ol class="grid grid-cols-[116px_22px_minmax(0,1fr)] gap-x-2 text-[14px]" aria-label="Timeline, latest first">
+    <ol
+      class="grid grid-cols-[116px_22px_minmax(0,1fr)] gap-x-2 text-[14px] max-[499px]:grid-cols-[78px_22px_minmax(0,1fr)]"
+      aria-label="Timeline, latest first"
+    >
       <li v-for="line in coming" :key="line.key" class="contents">
         <span
           class="pt-1 text-right text-[12.5px] whitespace-nowrap text-saffron"
@@ -269,5 +281,6 @@ async function bringBack(ref: RecordRef): Promise<void> {
         <span /><span class="relative"><span class="rail last" /></span><span class="quiet">Nothing to show.</span>
       </li>
     </ol>
+    <MarkLegend :marks="MARKS" class="mt-6" />
   </div>
 </template>

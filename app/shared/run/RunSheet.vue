@@ -36,7 +36,7 @@ const pale = (i: number): boolean => !shown(i) || lines[i]?.state === null
       <span class="rail top-3" /><span class="mark start absolute top-2 left-[5px]" aria-hidden="true" />
     </div>
     <div>
-      <p class="part">When</p>
+      <h2 class="part">When</h2>
       <p v-for="(trigger, i) in triggers" :key="trigger" class="font-serif text-[18px]">
         {{ i ? 'or ' : '' }}{{ trigger }}
       </p>
@@ -47,9 +47,9 @@ const pale = (i: number): boolean => !shown(i) || lines[i]?.state === null
     </div>
     <div class="relative"><span class="rail" /></div>
     <div>
-      <p class="part">
+      <h2 class="part">
         Only if <span v-if="seen.length > 1" class="font-sans text-[13px] not-italic">{{ MODES[mode] }}</span>
-      </p>
+      </h2>
       <p v-if="seen.length === 0" class="pb-2 font-serif text-[18px] text-ink2">
         {{ state === 'stopped' ? 'Not checked' : 'No conditions' }}
       </p>
@@ -62,7 +62,7 @@ const pale = (i: number): boolean => !shown(i) || lines[i]?.state === null
       </p>
     </div>
     <div class="relative"><span class="rail" /></div>
-    <p class="part pt-1">Then</p>
+    <h2 class="part pt-1">Then</h2>
     <template v-for="(step, i) in lines" :key="`${step.id}-${i}`">
       <div class="relative">
         <span class="rail" :class="i === lines.length - 1 && 'last'" /><span

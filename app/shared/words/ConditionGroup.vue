@@ -52,11 +52,11 @@ const share = (id: string): number => (props.total ? (props.alone?.[id] ?? 0) / 
 
 <template>
   <div>
-    <p
+    <div
       v-if="!ofLinked || group.items.length > 1 || group.mode !== 'all'"
       :class="nested ? 'font-serif text-[17px]' : 'part'"
     >
-      <span v-if="!nested">{{ heading ?? 'Only if' }} </span>
+      <h2 v-if="!nested" class="part mr-1 inline">{{ heading ?? 'Only if' }}</h2>
       <button
         v-if="editable && (group.items.length > 1 || (nested && !ofLinked) || group.mode !== 'all')"
         type="button"
@@ -69,7 +69,7 @@ const share = (id: string): number => (props.total ? (props.alone?.[id] ?? 0) / 
       <span v-else-if="group.items.length > 1 || group.mode !== 'all'" class="font-sans text-[13px] not-italic">{{
         modeWord
       }}</span>
-    </p>
+    </div>
     <template v-for="item in group.items" :key="item.id">
       <div
         v-if="item.kind !== 'group'"
