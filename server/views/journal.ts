@@ -60,10 +60,14 @@ export function journalPage(
       ? run.stop.code === 'conditions'
         ? firstMiss(run.seen)
         : sayStop(run.stop)
-      : steps
-          .filter((step) => step.runId === run.id && (run.state !== 'done' || step.result.state !== 'failed'))
-          .map((step) => sayStepRecord(step.result, names, today))
-          .join('; ')
+      : [
+          ...steps
+            .filter((step) => step.runId === run.id && (run.state !== 'done' || step.result.state !== 'failed'))
+            .map((step) => sayStepRecord(step.result, names, today)),
+          ...(run.state === 'waiting'
+            ? workspace.store.waits.ofRun(run.id).map((wait) => sayWait(wait.dueMs, names.catalogue.workspace.zone))
+            : []),
+        ].join('; ')
     return {
       id: run.id,
       atMs: run.startedAt,

@@ -43,7 +43,7 @@ async function take(file: File | undefined): Promise<void> {
 </script>
 
 <template>
-  <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
+  <div class="relative h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
     <h1>Data</h1>
     <label
       v-if="store.may('build')"

@@ -144,7 +144,7 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
 </script>
 
 <template>
-  <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
+  <div class="relative h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
     <p class="quiet"><NuxtLink to="/data" class="name-link">Data</NuxtLink></p>
     <h1>{{ row.fileName }}</h1>
     <div v-if="counts" class="mt-3 flex flex-wrap items-end gap-8 text-[13px] text-ink2" aria-live="polite" data-counts>

@@ -219,16 +219,18 @@ const others = computed(() =>
           >
             <button
               type="button"
-              class="grid w-full grid-cols-[16px_1fr_auto] items-baseline gap-x-2 px-1.5 py-1.5 text-left"
+              class="grid w-full grid-cols-[16px_1fr_auto] items-baseline gap-x-2 px-1.5 py-1.5 text-left max-[639px]:grid-cols-[16px_minmax(0,1fr)]"
               :aria-current="task.id === currentId ? 'true' : undefined"
               :tabindex="task.id === currentId ? 0 : -1"
               @focus="currentId = task.id"
               @click="currentId = task.id"
             >
               <span class="mark people" aria-hidden="true" />
-              <span class="truncate font-serif text-[17px] leading-tight">{{ task.title }}</span>
+              <span class="truncate font-serif text-[17px] leading-tight max-[639px]:whitespace-normal">{{
+                task.title
+              }}</span>
               <span
-                class="text-[12.5px] whitespace-nowrap"
+                class="text-[12.5px] whitespace-nowrap max-[639px]:col-start-2"
                 :class="task.due < today ? 'text-brick' : 'text-ink2'"
                 :title="sayDate(task.due)"
                 >{{ TASK_KIND_WORDS[task.taskKind]

@@ -21,7 +21,7 @@ const isAt = (key: string): boolean => key === props.current
 </script>
 
 <template>
-  <nav aria-label="Fields and scores" class="flex gap-3 font-serif text-[16px]">
+  <nav aria-label="Fields and scores" class="flex flex-wrap gap-x-3 gap-y-1 font-serif text-[16px]">
     <NuxtLink
       v-for="place in places"
       :key="place.key"

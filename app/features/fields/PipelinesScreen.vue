@@ -102,7 +102,7 @@ const held = (stage: Stage) => data.value?.stages[stage.id] ?? { deals: 0, rules
 </script>
 
 <template>
-  <div class="h-full overflow-auto px-8 pt-4 pb-16" tabindex="0" role="region" aria-label="Pipelines">
+  <div class="relative h-full overflow-auto px-8 pt-4 pb-16" tabindex="0" role="region" aria-label="Pipelines">
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1>Pipelines</h1>
       <FieldsNav current="pipelines" /><button

@@ -80,7 +80,7 @@ const hue = (line: JournalLine): string =>
 </script>
 
 <template>
-  <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
+  <div class="relative h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1>Journal</h1>
       <p class="quiet">All runs, newest first</p>

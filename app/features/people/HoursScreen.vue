@@ -130,7 +130,7 @@ async function fromFile(event: Event): Promise<void> {
 </script>
 
 <template>
-  <form class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0" @submit.prevent="keep">
+  <form class="relative h-full overflow-auto px-8 pt-4 pb-12" tabindex="0" @submit.prevent="keep">
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1>Hours and holidays</h1>
       <PeopleNav current="hours" />

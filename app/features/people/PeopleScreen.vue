@@ -80,7 +80,7 @@ const away = (person: Person): string =>
 </script>
 
 <template>
-  <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
+  <div class="relative h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
     <div class="flex items-baseline gap-4">
       <h1>People</h1>
       <PeopleNav current="people" />

@@ -59,7 +59,7 @@ async function keep(): Promise<void> {
 </script>
 
 <template>
-  <div class="h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
+  <div class="relative h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1>Territories</h1>
       <PeopleNav current="territories" />

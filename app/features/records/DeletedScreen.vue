@@ -40,7 +40,7 @@ const zone = computed(() => store.catalogue.workspace.zone)
 
 <template>
   <div
-    class="h-full overflow-auto px-8 pt-4 pb-12"
+    class="relative h-full overflow-auto px-8 pt-4 pb-12"
     tabindex="0"
     role="region"
     :aria-label="`Deleted and merged ${OBJECT_WORDS[object].many}`"

@@ -61,7 +61,7 @@ function close(): void {
 
 <template>
   <section aria-label="Links" class="mb-3">
-    <div v-for="link in shown" :key="keyOf(link.ref)" class="flex items-baseline gap-2 py-px">
+    <div v-for="link in shown" :key="keyOf(link.ref)" class="flex min-h-[26px] items-baseline gap-2">
       <span class="w-[130px] flex-none truncate text-ink2" :title="link.role"
         >{{ link.main ? 'Main ' : ''
         }}{{ link.main ? OBJECT_WORDS[link.ref.object].one : OBJECT_WORDS[link.ref.object].One

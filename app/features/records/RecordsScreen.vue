@@ -293,12 +293,19 @@ async function create(): Promise<void> {
       @rename="change({ name: $event })"
       @remove="remove"
     />
-    <div class="flex flex-none items-end gap-6">
-      <FilterSentence class="min-w-0 flex-1" :group="filter" :object="object" @set="filter = $event" />
-      <div class="flex flex-none gap-4 pb-1 text-[13px]">
+    <div class="flex flex-none items-end gap-x-6 gap-y-2 max-[899px]:flex-wrap">
+      <FilterSentence
+        class="min-w-0 flex-1 max-[899px]:basis-full"
+        :group="filter"
+        :object="object"
+        @set="filter = $event"
+      />
+      <div
+        class="flex flex-none items-baseline gap-x-4 gap-y-2 pb-1 text-[13px] max-[899px]:flex-auto max-[899px]:flex-wrap"
+      >
         <button
           type="button"
-          class="text-ink2 hover:text-ink"
+          class="min-h-6 text-ink2 hover:text-ink"
           data-columns
           :aria-expanded="picking"
           @click="picking = !picking"
@@ -308,7 +315,7 @@ async function create(): Promise<void> {
         <button
           v-if="store.may('work') && counts.matched > 0"
           type="button"
-          class="text-ink2 hover:text-ink"
+          class="min-h-6 text-ink2 hover:text-ink"
           :aria-expanded="bulk"
           @click="bulk = !bulk"
         >
@@ -317,18 +324,21 @@ async function create(): Promise<void> {
         <button
           v-if="store.may('work') && counts.matched > 0"
           type="button"
-          class="text-ink2 hover:text-ink"
+          class="min-h-6 text-ink2 hover:text-ink"
           data-start-all
           :aria-expanded="starting"
           @click="starting = !starting"
         >
           Run a rule…
         </button>
-        <a v-if="counts.matched > 0" :href="file" class="text-ink2 hover:text-ink" download>Export CSV</a>
-        <NuxtLink v-if="store.may('build')" :to="`/linking?of=${objectPath(object)}`" class="text-ink2 hover:text-ink"
+        <a v-if="counts.matched > 0" :href="file" class="min-h-6 text-ink2 hover:text-ink" download>Export CSV</a>
+        <NuxtLink
+          v-if="store.may('build')"
+          :to="`/linking?of=${objectPath(object)}`"
+          class="min-h-6 text-ink2 hover:text-ink"
           >Link records…</NuxtLink
         >
-        <NuxtLink :to="`/records/${objectPath(object)}/deleted`" class="text-ink2 hover:text-ink"
+        <NuxtLink :to="`/records/${objectPath(object)}/deleted`" class="min-h-6 text-ink2 hover:text-ink"
           >Deleted records</NuxtLink
         >
       </div>

@@ -50,7 +50,7 @@ function remove(): void {
     <nav :aria-label="`Segments for ${OBJECT_WORDS[object].many}`" class="flex flex-wrap items-baseline gap-x-4">
       <button
         type="button"
-        class="font-serif text-[15px]"
+        class="min-h-6 font-serif text-[15px]"
         :class="current === null ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic hover:text-ink'"
         :aria-pressed="current === null"
         @click="emit('choose', null)"
@@ -61,7 +61,7 @@ function remove(): void {
         v-for="one in segments"
         :key="one.id"
         type="button"
-        class="font-serif text-[15px]"
+        class="min-h-6 font-serif text-[15px]"
         :class="one.id === current ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic hover:text-ink'"
         :aria-pressed="one.id === current"
         :data-segment="one.id"

@@ -48,7 +48,7 @@ const host = useRequestURL().origin
           v-for="one in section.operations"
           :key="one.id"
           :href="`#${one.id}`"
-          class="grid grid-cols-[52px_minmax(0,1fr)] gap-1 py-px hover:text-violet"
+          class="grid grid-cols-[52px_minmax(0,1fr)] gap-1 py-0.5 leading-5 hover:text-violet"
           ><span class="text-ink2">{{ one.method.toUpperCase() }}</span
           ><span class="break-all">{{ one.path }}</span></a
         >

@@ -41,7 +41,7 @@ async function mend(finding: FindingLine): Promise<void> {
 </script>
 
 <template>
-  <div class="h-full overflow-auto px-8 pt-5 pb-12">
+  <div class="relative h-full overflow-auto px-8 pt-5 pb-12">
     <div class="flex items-baseline gap-4">
       <h1>Preflight</h1>
       <p class="quiet">Problems found by checking all rules together, before they run.</p>

@@ -164,7 +164,7 @@ useKeys({
 
 <template>
   <div class="screen flex h-full flex-col px-8 pt-5">
-    <div class="flex flex-none items-baseline gap-3">
+    <div class="flex flex-none flex-wrap items-baseline gap-x-3 gap-y-2">
       <h1>Rules</h1>
       <p class="quiet" aria-live="polite">
         {{ count(lines.length, 'rule') }} shown,
