@@ -8,7 +8,7 @@ import type { Values } from '../language/value'
 import type { PlacedProblem } from '../language/problems'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { Cause, RecordSnapshot } from '../records/record'
-import { usesField } from '../rules/uses'
+import { segmentsNamed, usesField } from '../rules/uses'
 import { dateAt } from '../time/dates'
 import { Overlay } from './overlay'
 import type { Base } from './base'
@@ -58,11 +58,7 @@ function dayFields({ catalogue }: Base, rules: readonly ActiveRule[]): ReadonlyS
     rules.some(
       ({ document }) =>
         usesField(document, field.object, field.key) ||
-        (field.made?.by === 'segment' &&
-          document.triggers.some(
-            ({ params }) =>
-              'segment' in params && params.segment === (field.made?.by === 'segment' ? field.made.segment : null),
-          )),
+        (field.made?.by === 'segment' && segmentsNamed(document).includes(field.made.segment)),
     )
   return new Set(derivations.byDay.filter((one) => looksAt(one) || derivations.behind([one.field]).some(looksAt)))
 }

@@ -113,6 +113,8 @@ export interface StepSpec<K extends string, P extends object> {
   readonly objects: readonly ObjectKind[]
   readonly params: z.ZodType<P>
   readonly form: Form<P>
+  /** Fields that it is always about, without anybody choosing them. */
+  readonly about?: readonly string[]
   /** What a new step begins with; what is still to be chosen is `null` or empty. */
   readonly start: P
   sentence(params: P, names: Names): readonly SentencePart[]
@@ -155,6 +157,7 @@ export interface StepKind<K extends string = string> {
   readonly objects: readonly ObjectKind[]
   readonly params: z.ZodType<object>
   readonly form: Form<Record<string, unknown>>
+  readonly about: readonly string[]
   readonly start: object
   sentence(params: object, names: Names): readonly SentencePart[]
   check(params: object, names: Names): readonly StepProblem[]
@@ -188,6 +191,7 @@ export const defineStep = <const K extends string, P extends object>(spec: StepS
     objects: spec.objects,
     params: spec.params,
     form: spec.form as Form<Record<string, unknown>>,
+    about: spec.about ?? [],
     start: spec.start,
     sentence: (params, names) => spec.sentence(params as P, names),
     check: (params, names) => spec.check(params as P, names),

@@ -129,6 +129,24 @@ describe('changing a field', () => {
     expect(workspace.store.records.read(ref)?.values).toMatchObject({ floorType: 'tiles', floorType2: null })
   })
 
+  it('a field that is shown to whoever starts a rule by hand stays while that rule does', () => {
+    const { workspace } = larkmoor()
+    makeField(workspace, given)
+    switchOn(
+      workspace,
+      document(
+        {
+          when: [['byHand', { button: 'Look', facts: ['name', 'floorType'], questions: [] }]],
+          then: [task('Look')],
+        },
+        'By hand',
+      ),
+    )
+    expect(refusal(() => changeField(workspace, field(workspace, 'floorType'), { archived: true }))).toBe(
+      'archived: “Floor type” can’t be archived: it is used by rule “By hand”. Remove it there first.',
+    )
+  })
+
   it('what the system needs can be renamed and no more', () => {
     const { workspace } = larkmoor()
     const stage = field(workspace, 'stage')

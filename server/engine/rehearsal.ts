@@ -1,3 +1,4 @@
+import { segmentsNamed } from '../../core/rules/uses'
 import { compileGroup, type CompiledGroup } from '../../core/conditions/compile'
 import type { Group } from '../../core/conditions/document'
 import type { ActiveRule } from '../../core/engine/matcher'
@@ -63,13 +64,7 @@ class WorkspaceBase implements Base {
     private readonly startMs: number,
   ) {
     const own = workspace.catalogue()
-    const named = new Set(
-      rules.flatMap(({ document }) =>
-        document.triggers.flatMap(({ params }) =>
-          'segment' in params && typeof params.segment === 'number' ? [params.segment] : [],
-        ),
-      ),
-    )
+    const named = new Set(rules.flatMap(({ document }) => segmentsNamed(document)))
     const missing = [...named].flatMap((id) => {
       const segment = own.segment(id)
       return segment && !own.field(segment.object, segmentKey(id)) ? [segment] : []

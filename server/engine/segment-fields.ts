@@ -1,3 +1,4 @@
+import { segmentsNamed } from '../../core/rules/uses'
 import type { Group } from '../../core/conditions/document'
 import type { Field } from '../../core/fields/field'
 import { segmentKey } from '../../core/rules/triggers/at-segment'
@@ -27,15 +28,7 @@ interface Keeper {
 
 /** The segments that triggers of rules that are on name. */
 function needed(workspace: Keeper): ReadonlySet<number> {
-  return new Set(
-    workspace.store.rules
-      .active()
-      .flatMap(({ document }) =>
-        document.triggers.flatMap(({ params }) =>
-          'segment' in params && typeof params.segment === 'number' ? [params.segment] : [],
-        ),
-      ),
-  )
+  return new Set(workspace.store.rules.active().flatMap(({ document }) => segmentsNamed(document)))
 }
 
 /** The field of a segment, before it is kept. */

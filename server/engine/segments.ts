@@ -1,7 +1,7 @@
 import { sayInUse } from '../../core/language/uses'
 import { foldText } from '../../core/language/value'
 import { placedConditions } from '../../core/conditions/document'
-import { groupUsesField } from '../../core/rules/uses'
+import { groupUsesField, segmentsNamed } from '../../core/rules/uses'
 import type { Field } from '../../core/fields/field'
 import type { Segment } from '../store/segments'
 import { refillSegment } from './segment-fields'
@@ -61,8 +61,8 @@ export function removeSegment(workspace: Workspace, id: number): void {
     .filter(
       (one) =>
         one.state !== 'archived' &&
-        [one.draft, ...(one.version ? [one.version.document] : [])].some(({ triggers }) =>
-          triggers.some(({ params }) => 'segment' in params && params.segment === id),
+        [one.draft, ...(one.version ? [one.version.document] : [])].some((document) =>
+          segmentsNamed(document).includes(id),
         ),
     )
   if (rule)

@@ -21,6 +21,7 @@ export const assignOwner = defineStep<'assignOwner', Params>({
   alsoCalled: ['assign', 'owner', 'hand over', 'responsible'],
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({ person: z.string().max(100).nullable(), replace: z.boolean(), who: zWho.optional() }),
+  about: ['owner'],
   form: {
     person: { widget: 'person' },
     who: { widget: 'who', owner: false },
