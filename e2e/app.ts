@@ -15,6 +15,8 @@ function watchFocus(): void {
     }, 1500)
   }
   addEventListener('keydown', act, { capture: true })
+  // Who presses beside everything wants the focus nowhere.
+  addEventListener('pointerdown', () => clearTimeout(waits), { capture: true })
 }
 
 /** A page that fails its test when the console says anything it should not. */

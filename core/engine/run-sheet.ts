@@ -5,6 +5,7 @@ import type { RuleDocument, Step } from '../rules/document'
 import type { Hue } from '../rules/step'
 import { STEPS } from '../rules/steps'
 import { placedBranches, placedSteps } from '../rules/tree'
+import { summaryOf } from '../effects/wrote'
 import { sayStepRecord } from './say-run'
 import type { StepRecord } from './world'
 
@@ -77,12 +78,12 @@ export function runLines({ document, done, waiting, catalogue, today, nameOf }: 
           on: null,
         })
       for (const { result, atMs } of own) {
-        const task = result.state === 'done' ? result.wrote.find((wrote) => wrote.what === 'task') : undefined
+        const tasks = result.state === 'done' ? result.wrote.flatMap((wrote) => summaryOf(wrote).task ?? []) : []
         lines.push({
           ...line,
           atMs,
           state: result.state,
-          taskId: task?.what === 'task' ? task.taskId : null,
+          taskId: tasks[0]?.id ?? null,
           on: result.on ? { ref: result.on, name: nameOf(result.on) } : null,
           result: `${sayStepRecord(result, names, today)}${result.againBy === undefined ? '' : `  (retried by ${catalogue.person(result.againBy)?.name ?? result.againBy})`}`,
         })

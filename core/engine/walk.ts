@@ -1,15 +1,18 @@
 import type { FailReason } from '../language/reasons'
 import type { Values } from '../language/value'
-import { sayProblem } from '../language/problems'
+import { effectOf } from '../effects'
+import { summaryOf } from '../effects/wrote'
 import { sameRef, type RecordRef } from '../records/kinds'
 import type { ChangeEvent, RecordSnapshot } from '../records/record'
 import { resultKey } from '../rules/results'
 import type { StepContext, Way } from '../rules/step'
 import { STEPS } from '../rules/steps'
 import type { Branch, Step } from '../rules/document'
-import type { Effect, Outcome } from './effects'
+import type { Effect } from '../effects'
+import type { Outcome } from './outcome'
 import { chooseWay, contextOf, type Chooser } from './ways'
-import type { StepRecord, World, Wrote } from './world'
+import type { StepRecord, World } from './world'
+import type { Wrote } from '../effects/wrote'
 import { endWaits } from './end-waits'
 
 import { valuesBefore } from '../records/subject'
@@ -155,14 +158,10 @@ export function runStep(walk: Walk, step: Step, context: StepContext): StepRecor
       const { event } = walk
       const onGone =
         event.kind === 'deleted' &&
-        outcome.effects.some(
-          (effect) =>
-            (effect.effect === 'write' && sameRef(effect.ref, event.ref)) ||
-            ((effect.effect === 'link' || effect.effect === 'unlink') &&
-              (sameRef(effect.from, event.ref) || sameRef(effect.to, event.ref))) ||
-            (effect.effect === 'create' &&
-              (effect.linkTo.some((to) => sameRef(to, event.ref)) ||
-                (effect.linkFrom !== null && sameRef(effect.linkFrom, event.ref)))),
+        outcome.effects.some((effect) =>
+          effectOf(effect.effect)
+            .needs(effect)
+            .some((ref) => sameRef(ref, event.ref)),
         )
       if (onGone) return { state: 'skipped', reason: { code: 'recordDeleted' } }
       const wrote: Wrote[] = []
@@ -179,9 +178,10 @@ export function runStep(walk: Walk, step: Step, context: StepContext): StepRecor
       let made: RecordRef | null = null
       for (const effect of outcome.effects) {
         const result = carryOut(walk, step, context.record, effect, made)
-        if ('code' in result) return { state: 'failed', reason: result }
-        wrote.push(...result)
-        for (const one of result) if (one.what === 'created') made = one.ref
+        if (result === null) continue
+        if ('fails' in result) return { state: 'failed', reason: result.fails }
+        wrote.push(result)
+        made = summaryOf(result).made ?? made
       }
       return { state: 'done', wrote }
     }
@@ -189,93 +189,29 @@ export function runStep(walk: Walk, step: Step, context: StepContext): StepRecor
 }
 
 function carryOut(
-  { world, rule, event, runId, because }: Walk,
-  step: Step,
+  { world, rule: { ruleId }, event, runId, because }: Walk,
+  { id: stepId }: Step,
   record: RecordRef,
   effect: Effect,
   made: RecordRef | null,
-): readonly Wrote[] | FailReason {
-  const { ruleId } = rule
-  if (effect.effect === 'task') {
-    const { ref, title, notes, taskKind, priority, due, assigneeId, queue, remindAt } = effect.task
-    const taskId = world.createTask({
-      ref,
-      title,
-      notes,
-      taskKind,
-      priority,
-      due,
-      assigneeId,
-      queue,
-      remindAt,
-      runId,
+): Wrote | null | { readonly fails: FailReason } {
+  const left = effectOf(effect.effect).apply(
+    {
+      world,
+      event,
       ruleId,
-      stepId: step.id,
+      runId,
+      stepId,
+      record,
       because,
-    })
-    return [{ what: 'task', taskId, title, assigneeId, ...(queue === null ? {} : { queue }), due }]
-  }
-  if (effect.effect === 'send') {
-    const { recipient, subject } = effect.message
-    // The same step of one run may send once for each of several records.
-    const key = sameRef(record, event.ref)
-      ? `run-${runId}-${step.id}`
-      : `run-${runId}-${step.id}-${record.object}-${record.id}`
-    world.send(effect.message, key, runId)
-    return [{ what: 'message', key, recipient, subject }]
-  }
-  const cause = { by: 'rule', ruleId, runId, stepId: step.id } as const
-  if (effect.effect === 'notice') {
-    world.tell(effect.personId, {
-      ref: { object: record.object, id: record.id },
-      ruleId,
-      runId,
-      stepId: step.id,
-      subject: effect.subject,
-      body: effect.body,
-    })
-    return [{ what: 'notice', personId: effect.personId, subject: effect.subject }]
-  }
-  if (effect.effect === 'endWaits') {
-    const runs = endWaits(world, effect.ref, { code: 'ended', say: effect.because }, runId)
-    return runs === 0 ? [] : [{ what: 'ended', runs, because: effect.because }]
-  }
-  if (effect.effect === 'turn') {
-    world.takeTurn(ruleId, step.id)
-    return []
-  }
-  if (effect.effect === 'unlink') {
-    const role = world.unlink(effect.from, effect.to, cause)
-    return role === null ? [] : [{ what: 'unlink', from: effect.from, to: effect.to, role, name: effect.name }]
-  }
-  if (effect.effect === 'create') {
-    const created = world.create(
-      effect.object,
-      effect.values,
-      [...effect.linkTo, ...(effect.linkToMade && made ? [made] : [])],
-      cause,
-      { chainId: event.chainId, depth: event.depth + 1 },
-    )
-    if (!created.ok)
-      return {
-        code: 'refused',
-        reason: created.problems.map(({ problem }) => sayProblem(problem)).join(' '),
-      }
-    if (!created.ref || !created.event) return { code: 'notCreated' }
-    if (effect.linkFrom) world.link(effect.linkFrom, created.ref, cause)
-    return [{ what: 'created', ref: created.ref, eventSeq: created.event.seq, name: effect.name }]
-  }
-  if (effect.effect === 'link') {
-    const { from, to, name } = effect
-    return world.link(from, to, cause) ? [{ what: 'link', from, to, name }] : []
-  }
-  const written = world.write(effect.ref, effect.values, cause, { chainId: event.chainId, depth: event.depth + 1 })
-  if (!written.ok)
-    return {
-      code: 'refused',
-      reason: written.problems.map(({ problem }) => sayProblem(problem)).join(' '),
-    }
-  return written.event ? [{ what: 'fields', eventSeq: written.event.seq, changes: written.event.changes }] : []
+      cause: { by: 'rule', ruleId, runId, stepId },
+      made,
+      endWaits: (ref, say) => endWaits(world, ref, { code: 'ended', say }, runId),
+    },
+    effect,
+  )
+  if (left === null) return null
+  return 'fails' in left ? (left as { readonly fails: FailReason }) : ({ what: effect.effect, ...left } as Wrote)
 }
 
 /** The record an event is about; one that was deleted as it was until then. */

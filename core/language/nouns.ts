@@ -26,6 +26,7 @@ export const NOUNS = {
   gap: regular('gap'),
   column: regular('column'),
   run: regular('run'),
+  waitingRun: regular('waiting run'),
   time: regular('time'),
   change: regular('change'),
   task: regular('task'),

@@ -1,17 +1,9 @@
 import TinyQueue from 'tinyqueue'
 import type { Reminder } from '../engine/clockwork'
-import type { Message } from '../engine/effects'
+import type { Message, Notice } from '../world/ports'
 import { compileRule, type ActiveRule, type CompiledRule } from '../engine/matcher'
-import {
-  gotToSteps,
-  type NewRun,
-  type NewTask,
-  type Notice,
-  type OpenRun,
-  type RunEnd,
-  type RunIdentity,
-  type StepRecord,
-} from '../engine/world'
+import { gotToSteps, type NewRun, type OpenRun, type RunEnd, type RunIdentity, type StepRecord } from '../engine/world'
+import type { NewTask } from '../records/task'
 import type { RecordRef } from '../records/kinds'
 import { OverlayRecords, keyOf } from './overlay-records'
 import type { WaitingBelow } from './base'

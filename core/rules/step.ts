@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { Seen } from '../conditions/compile'
-import type { Outcome } from '../engine/effects'
+import type { Outcome } from '../engine/outcome'
 import type { SkipReason } from '../language/reasons'
 import type { Catalogue } from '../fields/catalogue'
 import type { MatchPart } from '../linking/link-by'

@@ -1,4 +1,4 @@
-import type { Message } from '../engine/effects'
+import type { Message, Notice } from '../world/ports'
 import { handleEvent, type RunReport } from '../engine/handle-event'
 import {
   nextDue,
@@ -14,15 +14,14 @@ import { noticeWaits } from '../engine/wake'
 import {
   gotToSteps,
   type NewRun,
-  type NewTask,
   type NewWait,
-  type Notice,
   type OpenRun,
   type RunEnd,
   type RunIdentity,
   type StepRecord,
   type Wait,
 } from '../engine/world'
+import type { NewTask } from '../records/task'
 import type { Values } from '../language/value'
 import { sameRef, type RecordRef } from '../records/kinds'
 import type { ClockMoment } from '../records/record'

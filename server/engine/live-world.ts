@@ -1,17 +1,8 @@
-import type { Message } from '../../core/engine/effects'
+import type { Message, Notice } from '../../core/world/ports'
 import type { ClockWorld, Reminder, Timer } from '../../core/engine/clockwork'
 import { compileRule, type CompiledRule } from '../../core/engine/matcher'
-import type {
-  NewRun,
-  NewTask,
-  NewWait,
-  Notice,
-  OpenRun,
-  RunEnd,
-  RunIdentity,
-  StepRecord,
-  Wait,
-} from '../../core/engine/world'
+import type { NewRun, NewWait, OpenRun, RunEnd, RunIdentity, StepRecord, Wait } from '../../core/engine/world'
+import type { NewTask } from '../../core/records/task'
 import type { Catalogue } from '../../core/fields/catalogue'
 import { sayDate } from '../../core/time/say'
 import type { RecordRef } from '../../core/records/kinds'

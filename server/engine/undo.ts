@@ -1,4 +1,5 @@
-import { planUndo, undoesNothing, type UndoFacts, type UndoPlan } from '../../core/engine/undo'
+import { planUndo, undoesNothing } from '../../core/engine/undo'
+import type { UndoFacts, UndoPlan } from '../../core/effects/undoing'
 import type { RecordRef } from '../../core/records/kinds'
 import type { RunRow, RunStepRow } from '../store/runs'
 import { deleteQuietly } from './going'

@@ -1,3 +1,4 @@
+import { summaryOf } from '../../core/effects/wrote'
 import type { ActiveRule } from '../../core/engine/matcher'
 import { noticeTimers } from '../../core/engine/clockwork'
 import { noticeDerived } from '../../core/engine/derive'
@@ -352,13 +353,13 @@ export class Workspace {
 
   private tell(events: readonly ChangeEvent[], reports: readonly RunReport[]): void {
     if (events.length + reports.length === 0 || !this.live.heard) return
-    const wrote = reports.flatMap((report) => report.steps.flatMap((step) => (step.state === 'done' ? step.wrote : [])))
+    const summaries = reports.flatMap((report) =>
+      report.steps.flatMap((step) => (step.state === 'done' ? step.wrote.map(summaryOf) : [])),
+    )
     const touched = [
       ...events.map((event) => event.ref),
       ...reports.map((report) => report.ref),
-      ...wrote.flatMap((one) =>
-        one.what === 'link' || one.what === 'unlink' ? [one.from, one.to] : one.what === 'created' ? [one.ref] : [],
-      ),
+      ...summaries.flatMap((one) => one.records ?? []),
     ]
     const refs = new Map(touched.map((ref) => [`${ref.object}:${ref.id}`, ref]))
     this.live.tell({ about: 'records', refs: [...refs.values()] })
@@ -378,28 +379,18 @@ export class Workspace {
         text,
       })
     }
-    if (
-      reports.some(
-        (report) =>
-          report.state === 'waiting' ||
-          report.steps.some(
-            (step) =>
-              step.state === 'done' &&
-              step.wrote.some((one) => one.what === 'waited' || one.what === 'planned' || one.what === 'ended'),
-          ),
-      )
-    )
+    if (reports.some((report) => report.state === 'waiting') || summaries.some((one) => one.ahead))
       this.live.tell({ about: 'ahead' })
-    const told = new Set(wrote.flatMap((one) => (one.what === 'notice' ? [one.personId] : [])))
+    const told = new Set(summaries.flatMap((one) => one.noticed ?? []))
     if (told.size > 0) this.live.tell({ about: 'notices', people: [...told] })
     const people = new Set(
-      wrote.flatMap((one) =>
-        one.what !== 'task'
+      summaries.flatMap(({ task }) =>
+        !task
           ? []
-          : one.assigneeId !== null
-            ? [one.assigneeId]
+          : task.assigneeId !== null
+            ? [task.assigneeId]
             : this.catalogue()
-                .people.filter((person) => person.team === one.queue)
+                .people.filter((person) => person.team === task.queue)
                 .map((person) => person.id),
       ),
     )

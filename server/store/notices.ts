@@ -1,5 +1,5 @@
 import { and, count, desc, eq, inArray, isNull, lt } from 'drizzle-orm'
-import type { Notice } from '../../core/engine/world'
+import type { Notice } from '../../core/world/ports'
 import type { Db } from '../db/connect'
 import { notices, turns } from '../db/schema/runs'
 

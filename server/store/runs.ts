@@ -1,4 +1,5 @@
 import { and, asc, count, desc, eq, gte, inArray, isNull, lt, max, ne, sql } from 'drizzle-orm'
+import { readWrote } from '../../core/effects/wrote'
 import type { NewRun, RunEnd, RunState, StepRecord } from '../../core/engine/world'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
@@ -31,6 +32,10 @@ export interface RulePulse {
 
 /** Runs that got past their conditions, however they ended. */
 const GOT_TO_STEPS = "(state <> 'stopped' OR json_extract(stop, '$.code') IN ('noLonger', 'ended'))"
+
+/** What came of a step as it is kept, with each thing it left read by its own kind. */
+const readResult = (stored: StepRecord): StepRecord =>
+  stored.state === 'done' ? { ...stored, wrote: stored.wrote.map(readWrote) } : stored
 
 /** Runs and their steps. */
 export class RunStore {
@@ -141,6 +146,7 @@ export class RunStore {
           .where(inArray(runSteps.runId, [...runIds]))
           .orderBy(asc(runSteps.runId), asc(runSteps.position))
           .all()
+          .map((row) => ({ ...row, result: readResult(row.result) }))
   }
 
   /**
@@ -202,7 +208,7 @@ export class RunStore {
           object: run.object,
           recordId: run.record_id,
           undone: run.undone_at !== null,
-          results: this.results.all(id).map(({ result }) => JSON.parse(result) as StepRecord),
+          results: this.results.all(id).map(({ result }) => readResult(JSON.parse(result) as StepRecord)),
         }
       : null
   }

@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, inArray, isNull, lt, lte, sql } from 'drizzle-orm'
-import type { NewTask } from '../../core/engine/world'
+import type { NewTask } from '../../core/records/task'
 import type { RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
 import { prepareInsert } from '../db/prepared'

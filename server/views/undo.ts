@@ -1,4 +1,4 @@
-import type { UndoPlan } from '../../core/engine/undo'
+import type { UndoPlan } from '../../core/effects/undoing'
 import { undoPlan } from '../engine/undo'
 import type { Workspace } from '../engine/workspace'
 

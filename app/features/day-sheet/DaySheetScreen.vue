@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { count } from '#core/language/counts'
-import { PRIORITIES, TASK_KIND_WORDS } from '#core/engine/effects'
+import { PRIORITIES, TASK_KIND_WORDS } from '#core/records/task'
 import { addDays } from '#core/time/dates'
 import { workdaysOf } from '#core/rules/clock'
 import { addWorkdays } from '#core/time/calendar'

@@ -64,18 +64,21 @@ export function useKeptFocus(): void {
     last = placeOf(target)
     if (!target.closest('[role=dialog], [role=alertdialog]')) onPage = last
   })
+  // Who presses beside everything wants the focus nowhere; what can take it gets it right after.
+  useEventListener(document, 'pointerdown', () => (last = null), { capture: true })
   let waiting = false
   useMutationObserver(
     () => document.body,
     () => {
-      if (waiting || !last || last.el.isConnected) return
+      if (waiting || !last || document.activeElement !== document.body) return
       waiting = true
       // A frame later: whoever took it away may have somewhere better for the focus to go.
       requestAnimationFrame(() =>
         requestAnimationFrame(() => {
           waiting = false
-          if (!last || last.el.isConnected || document.activeElement !== document.body) return
-          const next = nowAt(onPage ?? last)
+          if (!last || document.activeElement !== document.body) return
+          // What only moved to another place of its list lost the focus on the way.
+          const next = last.el.isConnected ? nowAt(last) : nowAt(onPage ?? last)
           if (next?.matches('h1') && !next.hasAttribute('tabindex')) next.tabIndex = -1
           next?.focus()
         }),

@@ -2,7 +2,7 @@
 import MarkLegend from '~/shared/run/MarkLegend.vue'
 import { sayInstant, sayRelative, sayTime, sayWeekday } from '#core/time/say'
 import { dateAt } from '#core/time/dates'
-import { TASK_KIND_WORDS } from '#core/engine/effects'
+import { TASK_KIND_WORDS } from '#core/records/task'
 import { HAPPENING_WORDS } from '#core/records/happening'
 import { OBJECT_WORDS, type RecordRef } from '#core/records/kinds'
 import type { RecordPage, TimelineEntry } from '~~/server/views/record'

@@ -2,6 +2,7 @@
 import { autoUpdate, flip, offset, shift, useFloating } from '@floating-ui/vue'
 import { onClickOutside, useEventListener } from '@vueuse/core'
 import { firstFocusable, focusables } from '~/shared/keys/focus'
+import { useTypedAhead } from '~/shared/keys/useTypedAhead'
 
 /**
  * A small panel beside the element that a selector finds. It takes the focus once it is in its place, keeps Tab inside,
@@ -22,6 +23,7 @@ const { floatingStyles, isPositioned } = useFloating(reference, panel, {
 function find(): void {
   reference.value = document.querySelector(props.anchor)
 }
+useTypedAhead(panel)
 const inside = (): boolean => panel.value?.contains(document.activeElement) ?? false
 /** What is in the panel may still be on its way: the focus goes in as soon as there is something that takes it. */
 let coming: MutationObserver | undefined

@@ -1,6 +1,6 @@
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type { Seen } from '../../../core/conditions/compile'
-import type { Priority, TaskKind } from '../../../core/engine/effects'
+import type { Priority, TaskKind } from '../../../core/records/task'
 import type { RunState, StepRecord, WaitMoved, WaitThen } from '../../../core/engine/world'
 import type { StopReason } from '../../../core/language/reasons'
 import type { ObjectKind } from '../../../core/records/kinds'

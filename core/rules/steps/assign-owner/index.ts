@@ -64,7 +64,7 @@ export const assignOwner = defineStep<'assignOwner', Params>({
     return {
       go: 'on',
       effects: [
-        { effect: 'write', ref: { object: record.object, id: record.id }, values: { owner: chosen.person.id } },
+        { effect: 'fields', ref: { object: record.object, id: record.id }, values: { owner: chosen.person.id } },
         ...(chosen.turn ? [{ effect: 'turn' as const }] : []),
       ],
       gives: { who: chosen.person.id },
@@ -75,7 +75,7 @@ export const assignOwner = defineStep<'assignOwner', Params>({
       say: 'gives nobody’s deal to somebody',
       params: { person: 'rosa', replace: false },
       record: { owner: null },
-      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { owner: 'rosa' } }] },
+      expect: { go: 'on', effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { owner: 'rosa' } }] },
     },
     {
       say: 'leaves a deal with its owner',
@@ -87,7 +87,7 @@ export const assignOwner = defineStep<'assignOwner', Params>({
       say: 'takes it from its owner when told to',
       params: { person: 'piet', replace: true },
       record: { owner: 'jude' },
-      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { owner: 'piet' } }] },
+      expect: { go: 'on', effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { owner: 'piet' } }] },
     },
     {
       say: 'does nothing when that is the owner',

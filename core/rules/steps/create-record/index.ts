@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import type { Outcome } from '../../../engine/effects'
+import type { Outcome } from '../../../engine/outcome'
 import { isEmpty, type Value } from '../../../language/value'
 import { OBJECT_WORDS, OBJECTS, type ObjectKind, type RecordRef, aOne } from '../../../records/kinds'
 import { LINKABLE } from '../../../records/record'
@@ -110,7 +110,7 @@ export const createRecord = defineStep<'createRecord', Params>({
     return {
       go: 'on',
       effects: [
-        { effect: 'create', object: make, values, linkTo: linksFor(make, own, mains), linkFrom: from, name: called },
+        { effect: 'created', object: make, values, linkTo: linksFor(make, own, mains), linkFrom: from, name: called },
       ],
       gives: { name: called },
     }
@@ -125,7 +125,7 @@ export const createRecord = defineStep<'createRecord', Params>({
         go: 'on',
         effects: [
           {
-            effect: 'create',
+            effect: 'created',
             object: 'deal',
             values: { name: 'Renewal, Lund', owner: 'rosa', stage: 'ren-due' },
             linkTo: [{ object: 'company', id: 1 }],
@@ -143,7 +143,7 @@ export const createRecord = defineStep<'createRecord', Params>({
         go: 'on',
         effects: [
           {
-            effect: 'create',
+            effect: 'created',
             object: 'company',
             values: { name: 'Lund' },
             linkTo: [],

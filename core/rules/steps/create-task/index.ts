@@ -3,15 +3,9 @@ import { hoursOf } from '../../clock'
 import { addWorkdays } from '../../../time/calendar'
 import { instantAt } from '../../../time/moments'
 import { zAmount } from '../../../conditions/operators/dates'
-import {
-  PRIORITIES,
-  TASK_KINDS,
-  TASK_KIND_WORDS,
-  type Effect,
-  type Outcome,
-  type Priority,
-  type TaskKind,
-} from '../../../engine/effects'
+import { PRIORITIES, TASK_KINDS, TASK_KIND_WORDS, type Priority, type TaskKind } from '../../../records/task'
+import type { Effect } from '../../../effects'
+import type { Outcome } from '../../../engine/outcome'
 import { sayDate } from '../../../time/say'
 import { sayAmount, shiftDate, SPAN_UNITS, type SpanUnit } from '../../../time/spans'
 import { checkText, fillText, mergeParts } from '../../merge'
@@ -205,7 +199,7 @@ export const createTask = defineStep<'createTask', Params>({
       email && who
         ? [
             {
-              effect: 'send',
+              effect: 'message',
               message: {
                 channel: 'mail',
                 recipient: who.email,
@@ -252,7 +246,7 @@ export const createTask = defineStep<'createTask', Params>({
             },
           },
           {
-            effect: 'send',
+            effect: 'message',
             message: {
               channel: 'mail',
               recipient: 'rosa@larkmoor.example',

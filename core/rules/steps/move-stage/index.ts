@@ -117,7 +117,7 @@ export const moveStage = defineStep<'moveStage', Params>({
     }
     return {
       go: 'on',
-      effects: [{ effect: 'write', ref: { object: 'deal', id: record.id }, values: { stage: to.id } }],
+      effects: [{ effect: 'fields', ref: { object: 'deal', id: record.id }, values: { stage: to.id } }],
     }
   },
   examples: [
@@ -127,7 +127,7 @@ export const moveStage = defineStep<'moveStage', Params>({
       record: { stage: 'hp-quoted', pipeline: 'hp' },
       expect: {
         go: 'on',
-        effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { stage: 'hp-terms' } }],
+        effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { stage: 'hp-terms' } }],
       },
     },
     {
@@ -154,7 +154,7 @@ export const moveStage = defineStep<'moveStage', Params>({
       record: { stage: 'enq-talking', pipeline: 'enq' },
       expect: {
         go: 'on',
-        effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { stage: 'hp-sized' } }],
+        effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { stage: 'hp-sized' } }],
       },
     },
   ],

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import type { Effect, Outcome } from '../../../engine/effects'
+import type { Effect } from '../../../effects'
+import type { Outcome } from '../../../engine/outcome'
 import { checkText, fillText, mergeParts } from '../../merge'
 import { defineStep, type StepProblem } from '../../step'
 import { checkWho, chooseWho, OWNER, sayWho, zWho, type Who } from '../../who'
@@ -69,7 +70,7 @@ export const notify = defineStep<'notify', Params>({
     const effects: Effect[] = [{ effect: 'notice', personId: person.id, subject: about, body: said }]
     if (email)
       effects.push({
-        effect: 'send',
+        effect: 'message',
         message: { channel: 'mail', recipient: person.email, subject: about, body: said },
       })
     if (chosen.turn) effects.push({ effect: 'turn' })
@@ -86,7 +87,7 @@ export const notify = defineStep<'notify', Params>({
         effects: [
           { effect: 'notice', personId: 'rosa', subject: 'Look at Two rooms', body: '' },
           {
-            effect: 'send',
+            effect: 'message',
             message: { channel: 'mail', recipient: 'rosa@larkmoor.example', subject: 'Look at Two rooms', body: '' },
           },
         ],

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import type { Effect, Outcome } from '../../../engine/effects'
+import type { Effect } from '../../../effects'
+import type { Outcome } from '../../../engine/outcome'
 import { isEmpty, type Values } from '../../../language/value'
 import { matchForm } from '../../../linking/link-by'
 import { PUBLIC_MAIL_DOMAINS } from '../../../linking/public-mail'
@@ -97,7 +98,7 @@ export const qualify = defineStep<'qualify', Params>({
     const effects: Effect[] = []
     if (makes)
       effects.push({
-        effect: 'create',
+        effect: 'created',
         object: 'company',
         values: {
           name: nameOfDomain(domain),
@@ -109,7 +110,7 @@ export const qualify = defineStep<'qualify', Params>({
         name: nameOfDomain(domain),
       })
     effects.push({
-      effect: 'create',
+      effect: 'created',
       object: 'deal',
       values: { name: called, stage: to.id, ...owned },
       linkTo: firm ? [own, { object: 'company', id: firm.id }] : [own],
@@ -118,7 +119,7 @@ export const qualify = defineStep<'qualify', Params>({
       name: called,
     })
     // What waited for the contact has had its time: a deal has come of it.
-    effects.push({ effect: 'endWaits', ref: own, because: `the contact was qualified as deal “${called}”` })
+    effects.push({ effect: 'ended', ref: own, because: `the contact was qualified as deal “${called}”` })
     return { go: 'on', effects, gives: { name: called } }
   },
   examples: [
@@ -131,14 +132,14 @@ export const qualify = defineStep<'qualify', Params>({
         go: 'on',
         effects: [
           {
-            effect: 'create',
+            effect: 'created',
             object: 'deal',
             values: { name: 'Ana', stage: 'enq-fresh', owner: 'rosa' },
             linkTo: [{ object: 'contact', id: 1 }],
             linkFrom: null,
             name: 'Ana',
           },
-          { effect: 'endWaits', ref: { object: 'contact', id: 1 }, because: 'the contact was qualified as deal “Ana”' },
+          { effect: 'ended', ref: { object: 'contact', id: 1 }, because: 'the contact was qualified as deal “Ana”' },
         ],
       },
     },
@@ -150,9 +151,9 @@ export const qualify = defineStep<'qualify', Params>({
       expect: {
         go: 'on',
         effects: [
-          { effect: 'create', object: 'company', name: 'Lund' },
-          { effect: 'create', object: 'deal', linkToMade: true },
-          { effect: 'endWaits' },
+          { effect: 'created', object: 'company', name: 'Lund' },
+          { effect: 'created', object: 'deal', linkToMade: true },
+          { effect: 'ended' },
         ] as never,
       },
     },

@@ -99,7 +99,7 @@ export const setField = defineStep<'setField', Params>({
     return {
       go: 'on',
       effects: [
-        { effect: 'write', ref: { object: record.object, id: record.id }, values: { [field.key]: value.value } },
+        { effect: 'fields', ref: { object: record.object, id: record.id }, values: { [field.key]: value.value } },
       ],
     }
   },
@@ -108,14 +108,14 @@ export const setField = defineStep<'setField', Params>({
       say: 'writes a value',
       params: { field: 'amount', source: { from: 'value', value: 5 } },
       record: { amount: 4 },
-      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: 5 } }] },
+      expect: { go: 'on', effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { amount: 5 } }] },
     },
     {
       say: 'writes today',
       params: { field: 'quoteSentOn', source: { from: 'today' } },
       expect: {
         go: 'on',
-        effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { quoteSentOn: '2026-11-24' } }],
+        effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { quoteSentOn: '2026-11-24' } }],
       },
     },
     {
@@ -128,19 +128,19 @@ export const setField = defineStep<'setField', Params>({
       say: 'empties',
       params: { field: 'amount', source: { from: 'empty' } },
       record: { amount: 4 },
-      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: null } }] },
+      expect: { go: 'on', effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { amount: null } }] },
     },
     {
       say: 'adds to what stands there',
       params: { field: 'amount', source: { from: 'add', value: 5 } },
       record: { amount: 4 },
-      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: 9 } }] },
+      expect: { go: 'on', effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { amount: 9 } }] },
     },
     {
       say: 'begins where nothing stands',
       params: { field: 'units', source: { from: 'add', value: -1 } },
       record: { units: null },
-      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { units: -1 } }] },
+      expect: { go: 'on', effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { units: -1 } }] },
     },
     {
       say: 'adds a label',
@@ -148,7 +148,7 @@ export const setField = defineStep<'setField', Params>({
       record: { labels: ['press'] },
       expect: {
         go: 'on',
-        effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { labels: ['press', 'urgent'] } }],
+        effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { labels: ['press', 'urgent'] } }],
       },
     },
     {
@@ -161,13 +161,13 @@ export const setField = defineStep<'setField', Params>({
       say: 'takes a label off',
       params: { field: 'labels', source: { from: 'remove', value: ['urgent'] } },
       record: { labels: ['urgent'] },
-      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { labels: null } }] },
+      expect: { go: 'on', effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { labels: null } }] },
     },
     {
       say: 'takes a linked record’s value, or nothing',
       params: { field: 'notes', source: { from: 'linked', via: 'company', field: 'name' } },
       record: { notes: 'old' },
-      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { notes: null } }] },
+      expect: { go: 'on', effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { notes: null } }] },
     },
     {
       say: 'leaves what a person set',
@@ -179,19 +179,19 @@ export const setField = defineStep<'setField', Params>({
       say: 'fills what is empty, also then',
       params: { field: 'amount', source: { from: 'value', value: 5 }, keepByHand: true },
       record: { amount: null },
-      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: 5 } }] },
+      expect: { go: 'on', effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { amount: 5 } }] },
     },
     {
       say: 'works it out',
       params: { field: 'amount', source: { from: 'formula', text: 'units * 250.5' } },
       record: { amount: 4, units: 3 },
-      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: 751.5 } }] },
+      expect: { go: 'on', effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { amount: 751.5 } }] },
     },
     {
       say: 'works out nothing from nothing',
       params: { field: 'amount', source: { from: 'formula', text: 'units * 250' } },
       record: { amount: 4, units: null },
-      expect: { go: 'on', effects: [{ effect: 'write', ref: { object: 'deal', id: 1 }, values: { amount: null } }] },
+      expect: { go: 'on', effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { amount: null } }] },
     },
     {
       say: 'a formula that no longer reads',

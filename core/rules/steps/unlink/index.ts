@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import type { Effect } from '../../../engine/effects'
+import type { Effect } from '../../../effects'
 import { OBJECT_WORDS, OBJECTS, type ObjectKind, type RecordRef } from '../../../records/kinds'
 import { isEitherWayLinkable, LINKABLE } from '../../../records/record'
 import { defineStep } from '../../step'

@@ -1,0 +1,33 @@
+import { z } from 'zod'
+import type { TaskDraft } from '../records/task'
+import { sayDay } from '../time/say'
+import { defineEffect } from './effect'
+
+/** Somebody, or the queue of a team, gets something to do. */
+export const task = defineEffect({
+  kind: 'task',
+  left: z.object({
+    taskId: z.number(),
+    title: z.string(),
+    assigneeId: z.string().nullable(),
+    queue: z.string().optional(),
+    due: z.string(),
+  }),
+  needs: () => [],
+  apply({ world, runId, ruleId, stepId, because }, { task: draft }: { readonly task: TaskDraft }) {
+    const { title, assigneeId, queue, due } = draft
+    const taskId = world.createTask({ ...draft, runId, ruleId, stepId, because })
+    return { taskId, title, assigneeId, ...(queue === null ? {} : { queue }), due }
+  },
+  describe: ({ assigneeId, queue, due, title }, { catalogue }, today) =>
+    `created task for ${assigneeId === null ? `the ${queue ?? ''} queue` : (catalogue.person(assigneeId)?.name ?? assigneeId)}, due ${sayDay(due, today)}: “${title}”`,
+  undo({ taskId, title }, { facts, tasks, left }) {
+    const found = facts.task(taskId)
+    if (found?.open && !found.touched) tasks.push({ id: taskId, title })
+    else left.push(`task “${title}” ${found?.open ? 'has been worked on' : 'is no longer open'}`)
+  },
+  summarise: ({ taskId, assigneeId, queue }) => ({
+    counts: 'task',
+    task: { id: taskId, assigneeId, queue: queue ?? null },
+  }),
+})

@@ -1,0 +1,45 @@
+import type { Names } from '../fields/names'
+import { EFFECTS, effectOf, type EffectLeft, type EffectName } from './index'
+import type { Summary } from './effect'
+import { MARKS, type MarkLeft } from './marks'
+import type { Undoing } from './undoing'
+
+/** What one effect left behind, or the engine on its way through a step, as the journal keeps and shows it. */
+export type Wrote = EffectLeft | MarkLeft
+
+const isEffect = (wrote: Wrote): wrote is EffectLeft => Object.hasOwn(EFFECTS, wrote.what)
+
+/** A mark with its own words: kind and content are a pair, as in `effectOf`. */
+const markOf = (wrote: MarkLeft) => MARKS[wrote.what] as unknown as (typeof MARKS)['stop']
+
+/** In words: "stage: Sized → Quoted", "created task for Rosa Amara, due 26 Nov: “Ring …”". */
+export const sayWrote = (wrote: Wrote, names: Names, today: string): string =>
+  isEffect(wrote)
+    ? effectOf(wrote.what).describe(wrote, names, today)
+    : markOf(wrote).describe(wrote as MarkLeft & { readonly what: 'stop' }, names)
+
+/** Puts into the plan how it is taken back; what the engine left by itself needs no taking back. */
+export function undoWrote(wrote: Wrote, undoing: Undoing): void {
+  if (isEffect(wrote)) effectOf(wrote.what).undo(wrote, undoing)
+}
+
+/** Whom and what it concerns. */
+export const summaryOf = (wrote: Wrote): Summary =>
+  isEffect(wrote) ? effectOf(wrote.what).summarise(wrote) : { counts: null, ahead: markOf(wrote).ahead }
+
+/**
+ * Reads what the journal keeps. Throws where a kind is unknown or its content is not what that kind leaves, naming both:
+ * stored tags are permanent.
+ */
+export function readWrote(stored: { readonly what: string }): Wrote {
+  const { what, ...left } = stored
+  const spec = Object.hasOwn(EFFECTS, what)
+    ? effectOf(what as EffectName)
+    : Object.hasOwn(MARKS, what)
+      ? MARKS[what as keyof typeof MARKS]
+      : null
+  if (!spec) throw new Error(`The journal holds “${what}”, which is no kind of effect.`)
+  const read = spec.left.safeParse(left)
+  if (!read.success) throw new Error(`The journal holds “${what}” that cannot be read: ${read.error.message}`)
+  return { what, ...read.data } as Wrote
+}

@@ -1,0 +1,16 @@
+import type { Effect } from '../effects'
+import type { FailReason, SkipReason } from '../language/reasons'
+import type { Values } from '../language/value'
+
+/** What came of a step. Steps only return it; the engine carries it out in the run's own commit. */
+export type Outcome =
+  /** `gives` are its results by their keys; `say` is what it found, for the journal. */
+  | { readonly go: 'on'; readonly effects: readonly Effect[]; readonly gives?: Values; readonly say?: string }
+  /** The run ends here, as it was meant to. */
+  | { readonly go: 'stop'; readonly because: string }
+  /** The run waits here: until a moment, until something happens to the record, or whichever comes first. */
+  | { readonly go: 'wait'; readonly dueMs: number | null; readonly say: string }
+  /** This step is done at a later moment, and the run goes on meanwhile. */
+  | { readonly go: 'later'; readonly dueMs: number; readonly say: string }
+  | { readonly go: 'skip'; readonly reason: SkipReason }
+  | { readonly go: 'fail'; readonly reason: FailReason }
