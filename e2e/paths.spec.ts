@@ -1,7 +1,10 @@
+import type { APIRequestContext } from '@playwright/test'
 import { expect, newDeal, open, ownRules, setRule, test, unfoldRule } from './app'
 
 const enters = (stage: string) => ({ id: 't1', kind: 'entersStage', params: { stage } })
 const { newRule, keep } = ownRules()
+const runsOf = async (request: APIRequestContext, rule: number) =>
+  ((await (await request.get(`/api/v1/runs?rule=${rule}`)).json()) as { lines: { id: number; state: string }[] }).lines
 const set = (id: string, field: string, value: unknown) => ({
   id,
   kind: 'setField',
@@ -80,6 +83,46 @@ test('a rule with paths is written by keyboard, sends each deal its own way, and
   await page.locator('[data-see]').first().click()
   await page.getByLabel('Show only the path it takes').check()
   await expect(page.locator('[data-line^="branch:"]')).toHaveCount(1)
+})
+
+test('a wait goes on with the path of the end that came, and the run says which', async ({ page, request }) => {
+  const rule = await newRule(request, 'Two ends', {
+    triggers: [enters('ren-offered')],
+    steps: [
+      {
+        id: 's1',
+        kind: 'waitFor',
+        params: { field: 'units', how: 'filled', to: null, most: { count: 2, unit: 'workdays' }, recheck: false },
+        branches: [
+          { id: 'b1', steps: [set('s2', 'notes', 'it came')] },
+          { id: 'b2', steps: [] },
+        ],
+      },
+      set('s3', 'lostReason', 'timing'),
+    ],
+  })
+  await open(page, `/rules/${rule}`)
+  await expect(page.getByRole('button', { name: 'Path 1a: if it happens' })).toBeVisible()
+  await page.getByRole('button', { name: 'Add step if the time limit is reached' }).press('Enter')
+  await expect(page.getByPlaceholder('Search steps')).toBeFocused()
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('button', { name: 'Add step if the time limit is reached' })).toBeFocused()
+
+  const deal = await newDeal(request, { stage: 'ren-due', units: null })
+  await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'ren-offered' } } })
+  const run = await expect
+    .poll(async () => (await runsOf(request, rule))[0], { message: 'the run waits' })
+    .toMatchObject({ state: 'waiting' })
+    .then(async () => (await runsOf(request, rule))[0]?.id)
+  await open(page, `/journal/${run}`)
+  await expect(page.getByText('path not taken')).toHaveCount(0)
+  await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { units: 2 } } })
+  await expect.poll(async () => (await runsOf(request, rule))[0]).toMatchObject({ state: 'done' })
+  await open(page, `/journal/${run}`)
+  await expect(page.getByText('path taken')).toHaveCount(1)
+  await expect(page.getByText('path not taken')).toHaveCount(1)
+  await expect(page.getByText('notes: empty → it came').first()).toBeVisible()
+  await expect(page.getByText('lost reason: empty → Timing').first()).toBeVisible()
 })
 
 test('a choice that a field gains is offered as a path of its own', async ({ page, request }) => {

@@ -113,7 +113,9 @@ export function runLines({ document, done, waiting, catalogue, today, nameOf }: 
         ? found.branch.steps.length === 0
           ? 'path taken, no steps on it'
           : 'path taken'
-        : 'path not taken',
+        : gone.has(found.of.id)
+          ? 'path not taken'
+          : 'not reached',
       sentence:
         STEPS[found.of.kind].ways?.label(found.branch, all.indexOf(found.branch), all, found.of.params, {
           catalogue,

@@ -4,7 +4,9 @@ import type { RecordRef } from '../records/kinds'
 import { active, all, condition, enters, given, move, set, task, type StepLine } from '../testing/rules'
 import { TestWorld } from '../testing/world'
 import type { ActiveRule } from './matcher'
-import { NOW_MS } from '../testing/setting'
+import { checkRule } from '../rules/check'
+import { readRule } from '../rules/schema'
+import { catalogue, NOW_MS } from '../testing/setting'
 import { at, note, worldWith, tasks, states } from './clockwork.setting'
 
 const wait = (until: object, recheck = true): StepLine => ['wait', { until, recheck }]
@@ -83,6 +85,70 @@ describe('waiting', () => {
       [],
       { code: 'ended', say: 'Expected close is empty' },
     ])
+  })
+
+  describe('with two ends', () => {
+    const until = (most: number, came: readonly StepLine[], ranOut: readonly StepLine[]): StepLine => [
+      'waitFor',
+      { field: 'stage', how: 'to', to: 'hp-terms', most: { count: most, unit: 'days' }, recheck: true },
+      [null, ...came],
+      [null, ...ranOut],
+    ]
+    const two = (most = 2) =>
+      quoted([until(most, [note('came'), wait(after(1)), note('a day later')], [note('ran out')]), note('behind')])
+
+    it('goes on with the branch of the end that came, and with what stands behind both', () => {
+      const { world, deal } = begin(two())
+      world.change(deal, { stage: 'hp-terms' })
+      world.drain(world.rules)
+      expect([tasks(world), states(world)]).toEqual([['came'], ['waiting']])
+      world.pass(at('2026-11-30'))
+      expect([tasks(world), states(world)]).toEqual([['came', 'a day later', 'behind'], ['done']])
+    })
+
+    it('takes the other one when the time is up, and neither when it is ended', () => {
+      const late = begin(two())
+      late.world.pass(at('2026-11-26', 9, 11))
+      expect(tasks(late.world)).toEqual([])
+      late.world.pass(at('2026-11-26', 9, 12))
+      expect([tasks(late.world), states(late.world)]).toEqual([['ran out', 'behind'], ['done']])
+      const gone = begin(two())
+      gone.world.delete(gone.deal)
+      gone.world.drain(gone.world.rules)
+      expect([tasks(gone.world), states(gone.world)]).toEqual([[], ['recordGone']])
+    })
+
+    it('may have nothing on either, and gives on its branches what it found', () => {
+      const plain = begin(quoted([until(2, [], []), note('behind')]))
+      plain.world.pass(at('2026-11-27'))
+      expect(tasks(plain.world)).toEqual(['behind'])
+      const byResult: StepLine = ['pathPerValue', { field: 's1.came' }, ['ranOut', note('known')], [null, note('?')]]
+      const told = begin(quoted([until(2, [], [byResult])]))
+      told.world.pass(at('2026-11-27'))
+      expect(tasks(told.world)).toEqual(['known'])
+    })
+
+    it('is refused with one end, and a path that no limit leads to is pointed out', () => {
+      const rule = two(0).document
+      const [first, ...behind] = rule.steps
+      const one = { ...rule, steps: [{ ...first, branches: first?.branches?.slice(1) }, ...behind] }
+      expect(readRule(one)).toMatchObject({
+        problem: { detail: expect.stringContaining('A wait has exactly two paths') as string },
+      })
+      expect(checkRule(rule, catalogue)).toContainEqual(
+        expect.objectContaining({ part: 'branch', problem: { code: 'noTimeLimit' } }),
+      )
+      expect(checkRule(two(2).document, catalogue)).toEqual([])
+    })
+
+    it('that was written before it had ends is read with two empty ones', () => {
+      const { branches: _, ...step } = two().document.steps[0]!
+      const read = readRule({ ...two().document, steps: [step] })
+      expect(read.ok && read.value.steps[0]?.branches).toEqual([
+        { id: 's1-came', steps: [] },
+        { id: 's1-ranOut', steps: [] },
+      ])
+    })
   })
 
   it('waits for what happens, and only for what happens after it began', () => {

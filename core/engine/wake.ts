@@ -14,6 +14,7 @@ import { momentAt } from './moment'
 import { contextOf } from './ways'
 import { BEFORE_ALL, type OpenRun, type StepRecord, type Wait, type World } from './world'
 import { saySkip } from '../language/reasons'
+import type { Wrote } from '../effects/wrote'
 import { endRun, endWaits } from './end-waits'
 import { record, runStep, runSteps, type Walk } from './walk'
 
@@ -37,6 +38,13 @@ function walkOf(world: World, rule: CompiledRule, { runId, because, event, done 
     results: { ...answersIn(event), ...givenBefore(rule, done) },
     due,
   }
+}
+
+/** The branch that a wait with two ends goes on with. */
+function endOf({ kind, branches = [] }: Step, how: WaitOver): readonly Wrote[] {
+  const end = STEPS[kind].ways?.end?.(how)
+  const branch = end === undefined ? undefined : branches[end]
+  return branch ? [{ what: 'way', branch: branch.id, say: '', seen: [] }] : []
 }
 
 /** The results of steps that were done before. */
@@ -108,6 +116,7 @@ export function wake(world: World, wait: Wait, how: WaitOver): RunReport | null 
     state: 'done',
     wrote: [
       { what: 'waited', fromMs: wait.sinceMs, toMs: world.nowMs(), say },
+      ...endOf(step, how),
       ...(rule.results && Object.keys(gives).length > 0
         ? [
             {

@@ -59,7 +59,7 @@ export function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Go
       continue
     }
     const context = current && contextOf(walk, step, current)
-    const way = context && STEPS[step.kind].ways ? chooseWay(walk, step, context) : null
+    const way = context && STEPS[step.kind].ways?.choose ? chooseWay(walk, step, context) : null
     const done = !context ? GONE : way ? way.result : runStep(walk, step, context)
     if (done.state === 'waiting') return 'waiting'
     const result = record(walk, step, ref, done)

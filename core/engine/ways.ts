@@ -59,7 +59,7 @@ export function chooseWay(
   context: StepContext,
 ): { readonly result: StepRecord; readonly way: Way<Branch> | null } {
   const { world, rule, moment, own, before } = chooser
-  const chosen = STEPS[step.kind].ways?.choose(step.params, step.branches ?? [], {
+  const chosen = STEPS[step.kind].ways?.choose?.(step.params, step.branches ?? [], {
     ...context,
     holds: (branch, record = context.record) => {
       const conditions = rule.ways.get(branch.id)
@@ -88,7 +88,11 @@ export function waysOf(
   steps: readonly Step[] = chooser.rule.document.steps,
 ): readonly string[] {
   return steps.flatMap((step) => {
-    if (!STEPS[step.kind].ways) return []
+    const { ways } = STEPS[step.kind]
+    if (!ways) return []
+    // How a wait will end nobody knows: either way is possible.
+    if (!ways.choose)
+      return (step.branches ?? []).flatMap((branch) => [branch.id, ...waysOf(chooser, record, branch.steps)])
     const { way } = chooseWay(chooser, step, contextOf(chooser, step, record))
     const [inside] = way?.records ?? []
     return way && inside ? [way.branch.id, ...waysOf(chooser, inside, way.branch.steps)] : []

@@ -36,6 +36,7 @@ export type Problem =
   | { readonly code: 'noMain'; readonly object: CountedObject; readonly to: CountedObject }
   | { readonly code: 'notADateField'; readonly field: string }
   | { readonly code: 'noTimeOfDay'; readonly field: string }
+  | { readonly code: 'noTimeLimit' }
   | { readonly code: 'noOrder'; readonly row: number; readonly field: string }
   | { readonly code: 'notInColumn'; readonly row: number; readonly raw: string; readonly type: string }
   | { readonly code: 'cannotAdd'; readonly type: string }
@@ -128,6 +129,8 @@ export function sayProblem(problem: Problem): string {
       return `“${problem.field}” is not a date field.`
     case 'noTimeOfDay':
       return `“${problem.field}” has no time. Use days or longer.`
+    case 'noTimeLimit':
+      return 'This path is never taken: the wait has no time limit.'
     case 'noOrder':
       return `Row ${problem.row}: ${problem.field} can’t be compared by size.`
     case 'notInColumn':

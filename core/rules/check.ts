@@ -100,7 +100,7 @@ export function checkRule(rule: RuleDocument, catalogue: Catalogue): readonly Fi
       found.push(finding('step', step.id, 'kind', { code: 'notFor', what: kind.does, object }))
     for (const { param, problem } of kind.check(step.params, own)) found.push(finding('step', step.id, param, problem))
     if (!kind.ways || !step.branches) continue
-    if (step.branches.every((branch) => branch.steps.length === 0))
+    if (kind.ways.choose && step.branches.every((branch) => branch.steps.length === 0))
       found.push(
         finding('step', step.id, 'kind', {
           code: 'missing',

@@ -140,7 +140,7 @@ export function setWord(
   const { ways } = STEPS[step.kind]
   // What its ways are made of is another thing now; those that hold something already stay, to be looked through.
   const anew =
-    ways &&
+    ways?.choose &&
     step.params !== next.params &&
     JSON.stringify(step.params) !== JSON.stringify(next.params) &&
     (step.branches ?? []).every((branch) => branch.steps.length === 0 && !branch.when?.items.length)

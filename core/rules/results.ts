@@ -75,11 +75,14 @@ export function catalogues(
     steps.forEach((step, at) => {
       found.set(step.id, here)
       const label = stepLabel(prefix, at)
+      const behind = here.with(fieldsOf({ step, label, object }, catalogue, OBJECTS))
+      // What a wait gives is there on the ways behind it; what a choice of paths gives only below them all.
+      const inside = STEPS[step.kind].ways?.choose ? here : behind
       step.branches?.forEach((branch: Branch, index) => {
-        found.set(branch.id, here)
-        walk(branch.steps, objectInside(step, object), branchLabel(step, label, index), here)
+        found.set(branch.id, inside)
+        walk(branch.steps, objectInside(step, object), branchLabel(step, label, index), inside)
       })
-      here = here.with(fieldsOf({ step, label, object }, catalogue, OBJECTS))
+      here = behind
     })
   }
   walk(rule.steps, rule.object, '', catalogue.with(answers(rule)))

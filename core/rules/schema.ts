@@ -37,9 +37,11 @@ const zBranch: z.ZodType<Branch> = z.strictObject({
 
 const zBranches = z.array(zBranch).max(BRANCHES_MOST)
 
-const stepSchemas = STEP_NAMES.map((name) =>
-  STEPS[name].ways ? STEPS[name].schema.extend({ branches: zBranches }) : STEPS[name].schema,
-) as Tuple<(typeof STEPS)[StepName]['schema']>
+const stepSchemas = STEP_NAMES.map((name) => {
+  const { ways, schema } = STEPS[name]
+  // A wait may do without its two ends; what has nothing but its paths may not.
+  return ways ? schema.extend({ branches: ways.choose ? zBranches : zBranches.optional() }) : schema
+}) as Tuple<(typeof STEPS)[StepName]['schema']>
 
 /** One step with everything inside it. */
 export const zStep: z.ZodType<Step> = z.lazy(() => z.discriminatedUnion('kind', stepSchemas))

@@ -95,11 +95,14 @@ export interface Ways<P> {
   label(branch: AnyBranch, index: number, branches: readonly AnyBranch[], params: P, names: Names): string
   /** What is still missing or does not fit on a way. */
   check(branch: AnyBranch, index: number, branches: readonly AnyBranch[], params: P, names: Names): readonly Problem[]
-  choose<B extends AnyBranch>(
+  /** Which way is gone, where that is known at once. */
+  choose?<B extends AnyBranch>(
     params: P,
     branches: readonly B[],
     context: WayContext,
   ): Way<B> | { readonly none: SkipReason }
+  /** For a step that waits: which of its ways, from 0, is gone when the wait has ended so. */
+  end?(how: WaitOver): number
 }
 
 /** One kind of step: everything about it in one place. See CONTRIBUTING.md for adding one. */

@@ -20,12 +20,29 @@ function step(given: unknown): unknown {
   return { ...given, params, ...(branches === undefined ? {} : { branches }) }
 }
 
+/** A wait has a branch for each of its ends; one that was written before has none yet. */
+function withEnds(given: unknown): unknown {
+  if (!isJson(given)) return given
+  const branches = Array.isArray(given.branches)
+    ? given.branches.map((branch: unknown) =>
+        isJson(branch) && Array.isArray(branch.steps) ? { ...branch, steps: branch.steps.map(withEnds) } : branch,
+      )
+    : given.kind === 'waitFor' && typeof given.id === 'string'
+      ? ['came', 'ranOut'].map((end) => ({ id: `${given.id as string}-${end}`, steps: [] }))
+      : given.branches
+  return { ...given, ...(branches === undefined ? {} : { branches }) }
+}
+
 function emailIn(params: Json, was: string): Json {
   const { [was]: email, ...rest } = params
   return { ...rest, email }
 }
 
-export const upgradeRule = (given: unknown): unknown =>
-  isJson(given) && given.format === 1
-    ? { ...given, format: 2, ...(Array.isArray(given.steps) ? { steps: given.steps.map(step) } : {}) }
-    : given
+/** A document of an earlier form, as those of now. */
+export function upgradeRule(given: unknown): unknown {
+  if (!isJson(given) || (given.format !== 1 && given.format !== 2)) return given
+  const now = { ...given, format: 2 }
+  if (!Array.isArray(given.steps)) return now
+  const steps: readonly unknown[] = given.format === 1 ? given.steps.map(step) : given.steps
+  return { ...now, steps: steps.map(withEnds) }
+}

@@ -61,6 +61,7 @@ const problems: readonly Problem[] = [
   ]),
   { code: 'notADateField', field: 'Amount' },
   { code: 'noTimeOfDay', field: 'Expected close' },
+  { code: 'noTimeLimit' },
   { code: 'noOrder', row: 1, field: 'Kind' },
   { code: 'notInColumn', row: 1, raw: 'much', type: 'number' },
   { code: 'cannotAdd', type: 'choice' },

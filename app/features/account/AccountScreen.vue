@@ -94,7 +94,7 @@ const when = (atMs: number | null): string =>
           >Copy it now. It won’t be shown again.</span
         >
       </p>
-      <form class="mt-3 flex gap-2" @submit.prevent="make">
+      <form class="mt-3 flex flex-wrap gap-2" @submit.prevent="make">
         <input
           v-model="keyName"
           class="entry w-72"

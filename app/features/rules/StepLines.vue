@@ -24,9 +24,13 @@ const addPath = computed(() => (props.branch === null ? 'add:step' : `add:step:$
 const inside = (step: Step) => ({ catalogue: here.value, object: objectInside(step, props.object) })
 const saysWay = (step: Step, branch: Branch, at: number): string =>
   STEPS[step.kind].ways?.label(branch, at, step.branches ?? [], step.params, inside(step)) ?? ''
+/** An end of a wait on which nothing is done: one quiet line, and none for those who only read. */
+const isBareEnd = (step: Step, branch: Branch): boolean =>
+  STEPS[step.kind].ways?.end !== undefined && branch.steps.length === 0
 const shownBranches = (step: Step) =>
   (step.branches ?? [])
     .map((branch, at) => ({ branch, at }))
+    .filter(({ branch }) => sheet.editable || !isBareEnd(step, branch))
     .filter(({ branch }) => !sheet.gone || STEPS[step.kind].ways?.single || sheet.gone.has(branch.id))
 /** A path by conditions says them as lines of their own while it is open. */
 const written = (branch: Branch): boolean => branch.when !== undefined && !sheet.folded.has(branch.id)
@@ -93,7 +97,7 @@ function foldAll({ branches = [] }: Step): void {
         >
       </p>
       <button
-        v-if="step.branches && step.branches.length > 1"
+        v-if="step.branches && step.branches.length > 1 && !step.branches.every((one) => isBareEnd(step, one))"
         type="button"
         class="quiet flex-none px-1"
         :aria-label="`Expand or collapse all paths of step ${labelOf(i)}`"
@@ -153,7 +157,23 @@ function foldAll({ branches = [] }: Step): void {
         <div class="relative"><span class="rail" /></div>
         <div :data-line="`branch:${way.id}`" class="ml-5 min-w-0 border-l border-hair pl-3" :class="at > 0 && 'mt-0.5'">
           <div class="group/way flex items-baseline gap-2 py-0.5">
+            <template v-if="isBareEnd(step, way)">
+              <span class="flex-none text-[13px] font-semibold whitespace-nowrap text-ink2">{{
+                branchLabel(step, labelOf(i), at)
+              }}</span>
+              <span class="font-serif text-[15px] text-ink2 italic">{{ saysWay(step, way, at) }}</span>
+              <button
+                type="button"
+                class="act"
+                :aria-label="`Add step ${saysWay(step, way, at)}`"
+                :data-word="`add:step:${way.id}/kind`"
+                @click="sheet.open(`add:step:${way.id}`, 'kind')"
+              >
+                Add step
+              </button>
+            </template>
             <button
+              v-else
               type="button"
               class="flex min-w-0 flex-1 items-baseline gap-2 text-left"
               :aria-expanded="!sheet.folded.has(way.id)"
@@ -180,7 +200,7 @@ function foldAll({ branches = [] }: Step): void {
               >{{ finding.text }}</span
             >
             <span
-              v-if="sheet.editable && !STEPS[step.kind].ways?.single && at < step.branches.length - 1"
+              v-if="sheet.editable && STEPS[step.kind].ways?.otherwise && at < step.branches.length - 1"
               class="flex-none opacity-0 group-focus-within/way:opacity-100 group-hover/way:opacity-100"
             >
               <button
@@ -211,7 +231,7 @@ function foldAll({ branches = [] }: Step): void {
               </button>
             </span>
           </div>
-          <template v-if="!sheet.folded.has(way.id)">
+          <template v-if="!sheet.folded.has(way.id) && !isBareEnd(step, way)">
             <ConditionGroup
               v-if="way.when && (sheet.editable || way.when.items.length > 0)"
               :group="way.when"

@@ -30,6 +30,9 @@ const OUTCOMES = [
   { id: 'ranOut', label: 'Time limit reached' },
 ]
 
+/** Its two ends as they stand on the sheet. */
+const ENDS = ['if it happens', 'if the time limit is reached'] as const
+
 /**
  * Lets time pass until a field of the record changes, or at most so long. Only what changes behind its beginning
  * counts.
@@ -108,6 +111,25 @@ export const waitFor = defineStep<'waitFor', Params>({
     )
   },
   recheck: ({ recheck }) => (recheck ? null : false),
+  ways: {
+    otherwise: false,
+    single: false,
+    object: (_params, object) => object,
+    begin: (_params, _names, fresh) => [
+      { id: fresh('b'), steps: [] },
+      { id: fresh('b'), steps: [] },
+    ],
+    misfit: (branches, branch) =>
+      branches.length !== ENDS.length
+        ? 'A wait has exactly two paths, one for each end.'
+        : branch.when !== undefined || branch.value !== undefined
+          ? 'The path of a wait can’t have conditions or a value.'
+          : null,
+    label: (_branch, index) => ENDS[index] ?? '',
+    check: (branch, index, _branches, { most }) =>
+      index === 1 && branch.steps.length > 0 && most.count === 0 ? [{ code: 'noTimeLimit' }] : [],
+    end: (how) => (how === 'came' ? 0 : 1),
+  },
   gives: () => [{ key: 'came', label: 'how the wait ended', type: 'choice', choices: OUTCOMES }],
   over: (_params, how) =>
     how === 'came'
