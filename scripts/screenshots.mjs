@@ -126,7 +126,7 @@ try {
       path: '/ahead?look=calendar',
       then: async (page) => {
         await page.locator('[data-clock]').click()
-        await page.getByText('it never goes back').waitFor()
+        await page.getByText('can’t be moved back').waitFor()
       },
     },
     {
