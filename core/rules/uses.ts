@@ -1,3 +1,4 @@
+import { bandField } from '../scoring/card'
 import type { Group } from '../conditions/document'
 import type { ObjectKind } from '../records/kinds'
 import type { RuleDocument } from './document'
@@ -44,6 +45,17 @@ export const usesChoice = (rule: RuleDocument, object: ObjectKind, key: string, 
 /** Whether a rule names a stage, wherever. */
 export const usesStage = (rule: RuleDocument, stage: string): boolean =>
   referencesOf(rule).some(({ reference }) => isStage(reference, stage))
+
+/** Whether a rule names a band of a score, at a trigger that waits for it or as the value of the band's own field. */
+export const usesBand = (
+  rule: RuleDocument,
+  { object, key }: { readonly object: ObjectKind; readonly key: string },
+  band: string,
+): boolean =>
+  usesChoice(rule, object, bandField(key), band) ||
+  referencesOf(rule).some(
+    ({ reference: one }) => one.to === 'band' && one.object === object && one.key === key && one.band === band,
+  )
 
 /** The segments that a rule names. */
 export const segmentsNamed = (rule: RuleDocument): readonly number[] => [

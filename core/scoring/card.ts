@@ -37,11 +37,14 @@ export interface Band {
   readonly from: number
 }
 
+/** The key of the field that holds the band of a score. */
+export const bandField = (key: string): string => `${key}Band`
+
 export interface Scorecard {
   readonly id: number
   readonly object: ObjectKind
   readonly name: string
-  /** The key of the field that holds the points; that of the band is the same with "Band" behind it. */
+  /** The key of the field that holds the points; `bandField` names that of the band. */
   readonly key: string
   readonly lines: readonly ScoreLine[]
   readonly least: number | null

@@ -10,6 +10,7 @@ import { groupUsesChoice, usesChoice, usesField } from '../../core/rules/uses'
 import { all, condition } from './asking'
 import { derivationsOf } from '../../core/derived/derivations'
 import { territoryThatNames } from './hours'
+import { rulesWhere } from './rules-where'
 import { segmentsThatName } from './segments'
 import { RefusedError, type Workspace } from './workspace'
 import type { FieldTypeName } from '../../core/language/field-types'
@@ -101,17 +102,9 @@ export function makeField(
   return { id, key }
 }
 
-/** Rules that name a field, in their draft or in the version that runs. */
+/** Rules that name a field. */
 export const rulesThatName = (workspace: Workspace, field: Pick<Field, 'object' | 'key'>) =>
-  workspace.store.rules
-    .all()
-    .filter(
-      (rule) =>
-        rule.state !== 'archived' &&
-        [rule.draft, ...(rule.version ? [rule.version.document] : [])].some((document) =>
-          usesField(document, field.object, field.key),
-        ),
-    )
+  rulesWhere(workspace, (document) => usesField(document, field.object, field.key))
 
 /** Before something gets another name: what happened until now is told by the one it has. */
 export function keepName(workspace: Workspace, what: FormerName['what'], of: string, name: string, next: string): void {
@@ -243,15 +236,7 @@ export function removeChoice(
   refuseOther(field)
   const { object, key } = field
   const choiceLabel = field.choices.find((one) => one.id === id)?.label ?? id
-  const rules = workspace.store.rules
-    .all()
-    .filter(
-      (rule) =>
-        rule.state !== 'archived' &&
-        [rule.draft, ...(rule.version ? [rule.version.document] : [])].some((document) =>
-          usesChoice(document, object, key, id),
-        ),
-    )
+  const rules = rulesWhere(workspace, (document) => usesChoice(document, object, key, id))
   if (rules.length > 0)
     throw refuse('', sayInUse(choiceLabel, 'removed', { rules: rules.map((rule) => rule.draft.name) }))
   const segment = workspace.store.segments.all().find((one) => groupUsesChoice(one.filter, one.object, object, key, id))

@@ -1,3 +1,4 @@
+import { rulesWhere } from './rules-where'
 import { count, plural } from '../../core/language/counts'
 import { sayInUse } from '../../core/language/uses'
 import { slug } from '../../core/fields/define'
@@ -157,13 +158,7 @@ export function changeStage(
 
 /** Rules that name a stage, in their draft or in the version that runs. */
 export const rulesWithStage = (workspace: Workspace, stage: string): readonly StoredRule[] =>
-  workspace.store.rules
-    .all()
-    .filter(
-      (rule) =>
-        rule.state !== 'archived' &&
-        [rule.draft, ...(rule.version ? [rule.version.document] : [])].some((document) => usesStage(document, stage)),
-    )
+  rulesWhere(workspace, (document) => usesStage(document, stage))
 
 /**
  * Takes a stage out of its pipeline. Its deals go to another one first, as changes of the person who does it that

@@ -6,16 +6,17 @@ import { foldText } from '../../core/language/value'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import { bandOf, cardProblem, compileCard, sayLine, type LineScore } from '../../core/scoring/scorecard'
 import { refuseUnknown, workAnew } from './derived'
+import { usesBand } from '../../core/rules/uses'
 import { keyOf, refuseSameLabel, rulesThatName } from './fields'
+import { rulesWhere } from './rules-where'
 import { RefusedError, type Workspace } from './workspace'
-import type { GivenCard, Scorecard } from '../../core/scoring/card'
+import { bandField, type GivenCard, type Scorecard } from '../../core/scoring/card'
 
 /** Scorecards: kept with two fields each, one for the points and one for the band. */
 
 const refuse = (path: string, detail: string): RefusedError =>
   new RefusedError([{ path, problem: { code: 'shape', detail } }])
 const CARDS_MOST = 20
-const bandKey = (key: string): string => `${key}Band`
 
 /** Refuses a scorecard whose lines, bands or name do not fit. */
 export function checkCard(workspace: Workspace, object: ObjectKind, given: GivenCard, id: number | null): void {
@@ -71,7 +72,7 @@ export function makeCard(workspace: Workspace, object: ObjectKind, given: GivenC
       }),
       store.catalogue.addField({
         ...base,
-        key: bandKey(key),
+        key: bandField(key),
         label: `${given.name} band`,
         type: 'choice',
         made: { by: 'score', card, part: 'band' },
@@ -96,9 +97,10 @@ export function changeCard(workspace: Workspace, card: Scorecard, given: GivenCa
   const fields = fieldsOf(workspace, card)
   const lost = card.bands.filter((band) => !given.bands.some((one) => one.id === band.id))
   const band = fields.find(({ made }) => made?.by === 'score' && made.part === 'band')
-  const named = band && lost.length > 0 ? rulesThatName(workspace, band)[0] : undefined
-  if (named && lost.some(({ id }) => JSON.stringify([named.draft, named.version?.document]).includes(`"${id}"`)))
-    throw refuse('bands', `Band “${lost[0]?.name ?? ''}” is used by rule “${named.draft.name}”.`)
+  for (const { id, name } of lost) {
+    const [rule] = rulesWhere(workspace, (document) => usesBand(document, card, id))
+    if (rule) throw refuse('bands', `Band “${name}” is used by rule “${rule.draft.name}”.`)
+  }
   if (given.name !== card.name)
     for (const field of fields)
       refuseSameLabel(workspace, card.object, field === band ? `${given.name} band` : given.name, field.id)

@@ -171,6 +171,30 @@ describe('scores', () => {
     expect(value(workspace, company, 'stir')).toBe(8)
   })
 
+  it('keep a band that a rule names, and let go of one that none does', async () => {
+    const { workspace } = await many()
+    const [one] = workspace.catalogue().data.scorecards ?? []
+    if (!one) throw new Error('there is no scorecard')
+    const [, warm, hot] = one.bands
+    switchOn(
+      workspace,
+      document(
+        {
+          object: 'contact',
+          when: [['scoreCrosses', { field: one.key, how: 'band', points: 0, margin: 0, band: warm?.id ?? null }]],
+          then: [task('x')],
+        },
+        'Warm now',
+      ),
+    )
+    const without = (id: string | undefined) => ({ ...one, bands: one.bands.filter((band) => band.id !== id) })
+    expect(refusal(() => changeCard(workspace, one, without(warm?.id), 'ines'))).toBe(
+      `bands: Band “${warm?.name}” is used by rule “Warm now”.`,
+    )
+    changeCard(workspace, one, without(hot?.id), 'ines')
+    expect(workspace.catalogue().data.scorecards?.[0]?.bands).toHaveLength(one.bands.length - 1)
+  })
+
   it('show what a change of the card would do before it is kept', async () => {
     const { workspace, contact } = await many()
     workspace.create('contact', { name: 'Bo' }, [], 'ines')

@@ -1,3 +1,4 @@
+import { rulesWhere } from './rules-where'
 import { sayInUse } from '../../core/language/uses'
 import { foldText } from '../../core/language/value'
 import { placedConditions } from '../../core/conditions/document'
@@ -56,15 +57,7 @@ export function changeSegment(
 
 /** Takes a segment away; refused while a rule goes by it. */
 export function removeSegment(workspace: Workspace, id: number): void {
-  const [rule] = workspace.store.rules
-    .all()
-    .filter(
-      (one) =>
-        one.state !== 'archived' &&
-        [one.draft, ...(one.version ? [one.version.document] : [])].some((document) =>
-          segmentsNamed(document).includes(id),
-        ),
-    )
+  const [rule] = rulesWhere(workspace, (document) => segmentsNamed(document).includes(id))
   if (rule)
     throw refuse(
       '',

@@ -1,3 +1,4 @@
+import { bandField } from '../../../scoring/card'
 import { nounOf } from '../../../language/counts'
 import { z } from 'zod'
 import type { Field } from '../../../fields/field'
@@ -29,7 +30,6 @@ const scoreOf = ({ field: key }: Pick<Params, 'field'>, { catalogue, object }: N
   const field = key === null ? null : catalogue.field(object, key)
   return field?.made?.by === 'score' && field.made.part === 'points' ? field : null
 }
-const bandField = (key: string): string => `${key}Band`
 
 /**
  * Whether a score that crosses a line now had gone back far enough since it crossed it the last time. A score that was
