@@ -7,7 +7,7 @@ import { MIGRATIONS } from './setting'
 const [, , dbFile = '', what = 'read', fields = '0'] = process.argv
 const workspace = new Workspace({ dbFile, migrationsFolder: MIGRATIONS, floodFrom: Infinity })
 // A breath between two readings: three processes that never rest would keep the maker of fields off the machine.
-const pause = () => new Promise<void>((resolve) => setTimeout(resolve, 1))
+const pause = () => new Promise<void>((resolve) => setTimeout(resolve, 20))
 const parent = process.ppid
 process.stdout.write('ready\n')
 if (what === 'import')

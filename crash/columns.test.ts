@@ -11,7 +11,7 @@ import { MIGRATIONS, prepare } from './setting'
 const CHILD = '.worker/crash-columns-child.mjs'
 const FIELDS = 60
 
-it('fields are made while others read the catalogue and a file comes in', { timeout: 120_000 }, async () => {
+it('fields are made while others read the catalogue and a file comes in', { timeout: 600_000 }, async () => {
   const folder = mkdtempSync(join(tmpdir(), 'sky-lever-columns-'))
   const dbFile = join(folder, 'columns.db')
   try {

@@ -77,7 +77,7 @@ function foldAll({ branches = [] }: Step): void {
         aria-hidden="true"
       />
     </div>
-    <div :data-line="`step:${step.id}`" class="group/line flex min-w-0 items-baseline gap-2 py-0.5">
+    <div :data-line="`step:${step.id}`" class="group/line relative flex min-w-0 items-baseline gap-2 py-0.5">
       <span class="min-w-4 flex-none text-[13px] font-semibold whitespace-nowrap text-ink2">{{ labelOf(i) }}</span>
       <p class="min-w-0 flex-1 font-serif leading-normal" :class="branch === null ? 'text-[18px]' : 'text-[17px]'">
         <SentenceWords
@@ -107,7 +107,7 @@ function foldAll({ branches = [] }: Step): void {
       </button>
       <span
         v-if="sheet.editable"
-        class="flex-none opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100"
+        class="flex-none bg-paper opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100 min-[640px]:absolute min-[640px]:right-0 min-[640px]:bottom-0.5"
       >
         <button
           type="button"

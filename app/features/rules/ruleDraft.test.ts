@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { blankRule, type RuleDocument } from '#core/rules/document'
 import { ruleDraft, type DraftPorts } from './ruleDraft'
 
@@ -40,6 +40,10 @@ function setting(given: { readonly editable?: boolean; readonly kept?: { rev: nu
 
 beforeEach(() => {
   vi.useFakeTimers()
+})
+// Tests share their modules and their globals: whoever comes next wants the real ones.
+afterEach(() => {
+  vi.useRealTimers()
 })
 const wait = () => vi.advanceTimersByTimeAsync(LONG_MS)
 
