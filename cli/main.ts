@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { sayProblem } from '../core/language/problems'
-import { caseSchema, printable, readCase, runCase } from '../core/rehearsal/case'
+import { printable, runCase } from '../core/rehearsal/case'
+import { caseSchema, readCase } from '../core/rehearsal/case-file'
 
 const HELP = `skylever rehearse FILE…   runs rehearsals from case files and prints what happened as JSON
 skylever schema           prints the JSON Schema of case files

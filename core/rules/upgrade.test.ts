@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { active, enters, task } from '../testing/rules'
-import { readCase } from '../rehearsal/case'
+import { readCase } from '../rehearsal/case-file'
 import { readRule } from './schema'
 import { upgradeRule } from './upgrade'
 

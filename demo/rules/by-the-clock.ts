@@ -31,6 +31,10 @@ export const TIME_RULES: readonly DemoRule[] = [
           id: 's1',
           kind: 'waitFor',
           params: { field: 'stage', how: 'changes', to: null, most: { count: 2, unit: 'workdays' }, recheck: true },
+          branches: [
+            { id: 'b1', steps: [] },
+            { id: 'b2', steps: [] },
+          ],
         },
         plainTask('s2', 'Ask {{contact.name}} about the quote for {{deal.name}}'),
         {

@@ -1,14 +1,8 @@
 import { capital } from '../../core/language/nouns'
 import { sayProblem } from '../../core/language/problems'
 import { OBJECTS, type RecordRef } from '../../core/records/kinds'
-import {
-  expectationsOf,
-  readCase,
-  runCase,
-  withCatalogue,
-  type Case,
-  type CaseOutcome,
-} from '../../core/rehearsal/case'
+import { expectationsOf, runCase, withCatalogue, type CaseOutcome } from '../../core/rehearsal/case'
+import { readCase, type Case } from '../../core/rehearsal/case-file'
 import { isLinkable } from '../../core/records/record'
 import type { RuleDocument } from '../../core/rules/document'
 import { addDays, dateAt, localMinute } from '../../core/time/dates'

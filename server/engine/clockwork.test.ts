@@ -6,7 +6,7 @@ import { refusal } from '../testing/refusal'
 import { larkmoor, MIGRATIONS, switchOn } from '../testing/workspace'
 import { aheadGrid, aheadOf, type AheadQuery } from '../views/ahead'
 import { daySheet } from '../views/day-sheet'
-import { journalPage, runPage } from '../views/journal'
+import { runPage } from '../views/journal'
 import { recordPage } from '../views/record'
 import { evidenceFor } from '../views/evidence'
 import { actAhead, type AheadItem } from './ahead'
@@ -69,14 +69,6 @@ async function until(workspace: Workspace, clock: SetClock, atMs: number): Promi
 }
 
 describe('the clock at work', () => {
-  it('says in the journal until when a run waits that has done nothing yet', () => {
-    const { workspace } = larkmoor()
-    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [wait(2), task('Later')] }, 'Wait'))
-    workspace.change(deal(workspace), { stage: 'hp-quoted' }, 'rosa')
-    const [line] = journalPage(workspace, { limit: 5 }).lines
-    expect(line).toMatchObject({ state: 'waiting', outcome: 'waiting until 26 Nov 2026, 9:12' })
-  })
-
   it('starts what a date brings, by an index it has made itself', async () => {
     const { workspace, clock } = larkmoor()
     const rule = switchOn(

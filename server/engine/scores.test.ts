@@ -187,7 +187,8 @@ describe('scores', () => {
         'Warm now',
       ),
     )
-    const without = (id: string | undefined) => ({ ...one, bands: one.bands.filter((band) => band.id !== id) })
+    const without = (id: string | undefined) =>
+      ({ ...one, lines: [...one.lines], bands: one.bands.filter((band) => band.id !== id) }) as GivenCard
     expect(refusal(() => changeCard(workspace, one, without(warm?.id), 'ines'))).toBe(
       `bands: Band “${warm?.name}” is used by rule “Warm now”.`,
     )

@@ -1,5 +1,5 @@
 import { asc, eq, sql } from 'drizzle-orm'
-import { zCase, type Case } from '../../core/rehearsal/case'
+import { zCase, type Case } from '../../core/rehearsal/case-file'
 import type { Db } from '../db/connect'
 import { cases } from '../db/schema/rules'
 

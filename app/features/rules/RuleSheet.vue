@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { plainSentence } from '#core/language/sentence'
-import { count, plural } from '#core/language/counts'
+import { count } from '#core/language/counts'
 import { idsIn, type Group, type GroupMode } from '#core/conditions/document'
 import type { Value } from '#core/language/value'
 import type { ObjectKind } from '#core/records/kinds'
@@ -27,7 +27,6 @@ import {
   type PartRef,
 } from '#core/rules/edit'
 import { goesByTime, goesOnAsUsual, goingOnSentence } from '#core/rules/going-on'
-import { sayInstant } from '#core/time/say'
 import { repeatSentence } from '#core/rules/repeats'
 import { STEPS, STEP_NAMES, type StepName } from '#core/rules/steps'
 import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from '#core/rules/triggers'
@@ -39,12 +38,12 @@ import { neighbours } from './neighbours'
 import { useSheetKeys } from './useSheetKeys'
 import type { RuleDraft } from './useRuleDraft'
 import { SHEET, type Pinned } from './context'
-import { recordPath } from '~/shared/paths'
 import { HERE } from '~/shared/words/useHere'
 import { useWords } from '~/shared/words/useWords'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import SentenceWords from '~/shared/words/SentenceWords.vue'
 import ConditionGroup from '~/shared/words/ConditionGroup.vue'
+import TriggerMoments from './TriggerMoments.vue'
 import StepLines from './StepLines.vue'
 import WithCatalogue from './WithCatalogue.vue'
 import PopOver from '~/shared/words/PopOver.vue'
@@ -70,7 +69,6 @@ const names = computed(() => ({ catalogue: whole.value, object: rule.value.objec
 const evidence = computed(() => props.draft.evidence.value)
 
 /** Triggers of which all next moments are listed. */
-const allMoments = ref<ReadonlySet<string>>(new Set())
 const bad = computed(() => {
   const found: Record<string, string[]> = {}
   for (const finding of props.draft.findings.value) (found[finding.id] ??= []).push(finding.param)
@@ -314,53 +312,12 @@ const usualLines = computed(() => [
             >{{ count(evidence.started[trigger.id]!, 'time') }} in the last 30 days</span
           >
         </div>
-        <div
+        <TriggerMoments
           v-if="evidence?.clocks[trigger.id]"
-          class="mb-1 border-l-2 border-saffron pl-3 text-[13px]"
-          :data-moments="trigger.id"
-        >
-          <p class="quiet">
-            {{ evidence.clocks[trigger.id]!.moments.length === 0 ? 'No upcoming times for your records.' : 'Next:' }}
-            <template
-              v-for="(one, m) in evidence.clocks[trigger.id]!.moments.slice(0, allMoments.has(trigger.id) ? 10 : 3)"
-              :key="`${one.atMs} ${one.id}`"
-              ><template v-if="m">; </template>{{ sayInstant(one.atMs, store.catalogue.workspace.zone)
-              }}<template v-if="one.id !== null"
-                >{{ ' '
-                }}<NuxtLink :to="recordPath({ object: rule.object, id: one.id })" class="word">{{
-                  one.name
-                }}</NuxtLink></template
-              ><template v-else>, for {{ count(one.count ?? 0, rule.object) }}</template></template
-            >{{ ' ' }}
-            <button
-              v-if="evidence.clocks[trigger.id]!.moments.length > 3"
-              type="button"
-              class="word ml-1"
-              @click="allMoments = allMoments.has(trigger.id) ? new Set() : new Set([trigger.id])"
-            >
-              {{
-                allMoments.has(trigger.id) ? 'Show fewer' : `Show next ${evidence.clocks[trigger.id]!.moments.length}`
-              }}
-            </button>
-          </p>
-          <p v-if="evidence.clocks[trigger.id]!.looked > 0" class="quiet">
-            Of {{ count(evidence.clocks[trigger.id]!.looked, rule.object) }} that
-            {{ plural(evidence.clocks[trigger.id]!.looked, 'meets', 'meet') }} the conditions,
-            {{ evidence.clocks[trigger.id]!.coming }}
-            {{ plural(evidence.clocks[trigger.id]!.coming, 'is', 'are') }} still to come<template
-              v-if="evidence.clocks[trigger.id]!.passed > 0"
-              >,
-              <b class="font-semibold text-saffron"
-                >{{ evidence.clocks[trigger.id]!.passed }}
-                {{ plural(evidence.clocks[trigger.id]!.passed, 'is', 'are') }} already past (the rule won’t run for
-                {{ plural(evidence.clocks[trigger.id]!.passed, 'it', 'these') }})</b
-              ></template
-            ><template v-if="evidence.clocks[trigger.id]!.empty > 0"
-              >, {{ evidence.clocks[trigger.id]!.empty }}
-              {{ plural(evidence.clocks[trigger.id]!.empty, 'has', 'have') }} no date</template
-            >.
-          </p>
-        </div>
+          :trigger-id="trigger.id"
+          :object="rule.object"
+          :clock="evidence.clocks[trigger.id]!"
+        />
         <p v-if="neighbours(evidence?.kinds, trigger.kind) !== ''" class="quiet pb-0.5" data-neighbours>
           Other triggers: {{ neighbours(evidence?.kinds, trigger.kind) }}
         </p>
