@@ -16,6 +16,7 @@ interface Want {
 /** A record is made with its links, as one change. */
 export const created = defineEffect({
   kind: 'created',
+  hue: 'data',
   left: z.object({ ref: zRef, eventSeq: z.number(), name: z.string() }),
   needs: ({ linkTo, linkFrom }: Want) => (linkFrom === null ? linkTo : [...linkTo, linkFrom]),
   apply({ world, event, cause, made }, { object, values, linkTo, linkToMade, linkFrom, name }) {
@@ -32,5 +33,5 @@ export const created = defineEffect({
     if (facts.changedSince(ref, eventSeq)) left.push(`“${name}” has changed since`)
     else remove.push({ ref, name })
   },
-  summarise: ({ ref }) => ({ counts: 'record', records: [ref], made: ref }),
+  summarise: ({ ref }) => ({ records: [ref], made: ref }),
 })

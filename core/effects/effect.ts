@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { Names } from '../fields/names'
-import type { Noun } from '../language/nouns'
+import type { Hue } from '../language/hue'
 import type { FailReason } from '../language/reasons'
 import { sayProblem, type PlacedProblem } from '../language/problems'
 import { OBJECTS, type RecordRef } from '../records/kinds'
@@ -32,10 +32,8 @@ export interface Place {
   endWaits(ref: RecordRef, because: string): number
 }
 
-/** Whom and what it concerns, for those who look on and for sums. */
+/** Whom and what it concerns, for those who look on. */
 export interface Summary {
-  /** What it is counted as in a rehearsal; `null` for what is not counted. */
-  readonly counts: Noun | null
   readonly records?: readonly RecordRef[]
   /** A record that it made. */
   readonly made?: RecordRef
@@ -48,6 +46,8 @@ export interface Summary {
 
 export interface EffectSpec<K extends string, W extends object, L extends object> {
   readonly kind: K
+  /** Its mark in the journal. */
+  readonly hue: Hue
   /** What the journal keeps of it. */
   readonly left: z.ZodType<L>
   /** The records without which it cannot be done. */

@@ -11,6 +11,7 @@ interface Want {
 /** Whatever waits for a record, in other runs than this one, is ended. */
 export const ended = defineEffect({
   kind: 'ended',
+  hue: 'time',
   left: z.object({ runs: z.number(), because: z.string() }),
   needs: () => [],
   apply({ endWaits }, { ref, because }: Want) {
@@ -19,5 +20,5 @@ export const ended = defineEffect({
   },
   describe: ({ runs, because }) => `ended ${count(runs, 'waitingRun')}: ${because}`,
   undo: ({ because }, { left }) => void left.push(`waiting runs were ended: ${because}`),
-  summarise: () => ({ counts: null, ahead: true }),
+  summarise: () => ({ ahead: true }),
 })

@@ -23,6 +23,7 @@ const zLeft: z.ZodType<Left> = z.object({
 /** Values are written to a record, as one change. */
 export const fields = defineEffect({
   kind: 'fields',
+  hue: 'data',
   left: zLeft,
   needs: ({ ref }: { readonly ref: RecordRef; readonly values: { readonly [field: string]: Value } }) => [ref],
   apply({ world, event, cause }, { ref, values }): Left | null | ReturnType<typeof refused> {
@@ -44,5 +45,5 @@ export const fields = defineEffect({
     undoing.own.add(eventSeq)
     for (const change of changes) undoing.wrote(ref ?? undoing.record, change.field, change.old, change.new)
   },
-  summarise: () => ({ counts: 'change' }),
+  summarise: () => ({}),
 })

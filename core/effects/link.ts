@@ -12,6 +12,7 @@ interface Want {
 /** Two records are linked, in the direction in which links are kept. */
 export const link = defineEffect({
   kind: 'link',
+  hue: 'data',
   left: z.object({ from: zRef, to: zRef, name: z.string() }),
   needs: ({ from, to }: Want) => [from, to],
   apply: ({ world, cause }, { from, to, name }) => (world.link(from, to, cause) ? { from, to, name } : null),
@@ -19,5 +20,5 @@ export const link = defineEffect({
   undo({ from, to, name }, { facts, unlink }) {
     if (facts.linked(from, to)) unlink.push({ from, to, say: `link to ${name}` })
   },
-  summarise: ({ from, to }) => ({ counts: 'link', records: [from, to] }),
+  summarise: ({ from, to }) => ({ records: [from, to] }),
 })

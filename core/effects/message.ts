@@ -6,6 +6,7 @@ import { defineEffect } from './effect'
 /** Something leaves the house, after the commit. */
 export const message = defineEffect({
   kind: 'message',
+  hue: 'outside',
   left: z.object({ key: z.string(), recipient: z.string(), subject: z.string() }),
   needs: () => [],
   apply({ world, record, event, runId, stepId }, { message: sent }: { readonly message: Message }) {
@@ -17,5 +18,5 @@ export const message = defineEffect({
   },
   describe: ({ recipient }) => `emailed ${recipient}`,
   undo: ({ recipient }, { left }) => void left.push(`the email to ${recipient} was sent`),
-  summarise: () => ({ counts: 'email' }),
+  summarise: () => ({}),
 })

@@ -10,6 +10,7 @@ interface Want {
 /** Somebody is told in the app. */
 export const notice = defineEffect({
   kind: 'notice',
+  hue: 'people',
   left: z.object({ personId: z.string(), subject: z.string() }),
   needs: () => [],
   apply({ world, record, ruleId, runId, stepId }, { personId, subject, body }: Want) {
@@ -20,5 +21,5 @@ export const notice = defineEffect({
     `notified ${catalogue.person(personId)?.name ?? personId}: “${subject}”`,
   undo: ({ personId }, { facts, left }) =>
     void left.push(`${facts.catalogue().person(personId)?.name ?? personId} was notified`),
-  summarise: ({ personId }) => ({ counts: 'notification', noticed: personId }),
+  summarise: ({ personId }) => ({ noticed: personId }),
 })

@@ -6,6 +6,7 @@ import { defineEffect } from './effect'
 /** Somebody, or the queue of a team, gets something to do. */
 export const task = defineEffect({
   kind: 'task',
+  hue: 'people',
   left: z.object({
     taskId: z.number(),
     title: z.string(),
@@ -19,15 +20,14 @@ export const task = defineEffect({
     const taskId = world.createTask({ ...draft, runId, ruleId, stepId, because })
     return { taskId, title, assigneeId, ...(queue === null ? {} : { queue }), due }
   },
-  describe: ({ assigneeId, queue, due, title }, { catalogue }, today) =>
-    `created task for ${assigneeId === null ? `the ${queue ?? ''} queue` : (catalogue.person(assigneeId)?.name ?? assigneeId)}, due ${sayDay(due, today)}: “${title}”`,
+  describe({ assigneeId, queue, due, title }, { catalogue }, today) {
+    const who = assigneeId === null ? `the ${queue ?? ''} queue` : (catalogue.person(assigneeId)?.name ?? assigneeId)
+    return `created task for ${who}, due ${sayDay(due, today)}: “${title}”`
+  },
   undo({ taskId, title }, { facts, tasks, left }) {
     const found = facts.task(taskId)
     if (found?.open && !found.touched) tasks.push({ id: taskId, title })
     else left.push(`task “${title}” ${found?.open ? 'has been worked on' : 'is no longer open'}`)
   },
-  summarise: ({ taskId, assigneeId, queue }) => ({
-    counts: 'task',
-    task: { id: taskId, assigneeId, queue: queue ?? null },
-  }),
+  summarise: ({ taskId, assigneeId, queue }) => ({ task: { id: taskId, assigneeId, queue: queue ?? null } }),
 })

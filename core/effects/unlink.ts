@@ -12,6 +12,7 @@ interface Want {
 /** A link between two records is taken away. */
 export const unlink = defineEffect({
   kind: 'unlink',
+  hue: 'data',
   left: z.object({ from: zRef, to: zRef, role: z.string(), name: z.string() }),
   needs: ({ from, to }: Want) => [from, to],
   apply({ world, cause }, { from, to, name }) {
@@ -23,5 +24,5 @@ export const unlink = defineEffect({
     if (!facts.linked(from, to) && facts.read(from) && facts.read(to))
       link.push({ from, to, role, say: `link to ${name}` })
   },
-  summarise: ({ from, to }) => ({ counts: 'link', records: [from, to] }),
+  summarise: ({ from, to }) => ({ records: [from, to] }),
 })

@@ -1,4 +1,5 @@
 import type { Names } from '../fields/names'
+import type { Hue } from '../language/hue'
 import { EFFECTS, effectOf, type EffectLeft, type EffectName } from './index'
 import type { Summary } from './effect'
 import { MARKS, type MarkLeft } from './marks'
@@ -25,10 +26,13 @@ export function undoWrote(wrote: Wrote, undoing: Undoing): void {
 
 /** Whom and what it concerns. */
 export const summaryOf = (wrote: Wrote): Summary =>
-  isEffect(wrote) ? effectOf(wrote.what).summarise(wrote) : { counts: null, ahead: markOf(wrote).ahead }
+  isEffect(wrote) ? effectOf(wrote.what).summarise(wrote) : { ahead: markOf(wrote).ahead }
+
+/** Its mark; what the engine left by itself has none of its own. */
+export const hueOf = (wrote: Wrote): Hue | null => (isEffect(wrote) ? effectOf(wrote.what).hue : null)
 
 /**
- * Reads what the journal keeps. Throws where a kind is unknown or its content is not what that kind leaves, naming both:
+ * Reads what the journal keeps. Throws where a kind is unknown or its content is not what that kind leaves, naming it:
  * stored tags are permanent.
  */
 export function readWrote(stored: { readonly what: string }): Wrote {

@@ -11,15 +11,13 @@ import type { Cause, FieldChange, RecordSnapshot } from '../records/record'
 import type { LinkedRecord } from '../records/subject'
 import { zId } from '../conditions/document'
 import type { AnyBranch, BranchOf } from './parts'
+import type { Hue } from '../language/hue'
 import type { Form } from '../language/widgets'
 import type { SentencePart } from '../language/sentence'
 import type { Names } from '../fields/names'
 import type { Moment } from '../conditions/moment'
 import type { Touch } from './touch'
 import type { ResultSpec } from './result-spec'
-
-/** What colour and shape a step has on the rail: the kind of thing it does. */
-export type Hue = 'data' | 'people' | 'time' | 'outside' | 'stop'
 
 /** What a step may look at. Everything is read through here, so that a rehearsal can stand in for the live world. */
 export interface StepContext {

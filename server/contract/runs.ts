@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { RUN_STATES } from '../../core/engine/world'
+import { HUES } from '../../core/language/hue'
 import { QUESTION_TYPES } from '../../core/rules/triggers/by-hand'
 import { zFilterGroup } from './records'
 import { contract, zId, zIdParam, zInstant, zNext, zObject, zPaging, zRef, zRefParams, zValues } from './contract'
@@ -16,6 +17,7 @@ const zRunLine = z
     state: z.enum(RUN_STATES),
     because: z.string().describe('trigger'),
     outcome: z.string().describe('result, or the reason for none'),
+    hue: z.enum(HUES).nullable().describe('the kind of thing it did'),
   })
   .meta({ id: 'Run' })
 

@@ -1,7 +1,9 @@
 import type { Seen } from '../../core/conditions/compile'
 import { runLines, type RunLine } from '../../core/engine/run-sheet'
 import { sayStepRecord, sayWait } from '../../core/engine/say-run'
-import type { RunState } from '../../core/engine/world'
+import type { RunState, StepRecord } from '../../core/engine/world'
+import { hueOf } from '../../core/effects/wrote'
+import type { Hue } from '../../core/language/hue'
 import { sayStop } from '../../core/language/reasons'
 import { sayTrigger } from '../../core/rules/describe'
 import { withResults } from '../../core/rules/results'
@@ -24,6 +26,17 @@ export interface JournalLine {
   readonly because: string
   /** What it did, or why it did nothing. */
   readonly outcome: string
+  /** Its mark: what it did, or that it waits or failed; `null` where it stopped. */
+  readonly hue: Hue | null
+}
+
+/** A task or a word to somebody is what people look for; otherwise what was done first. */
+function hueOfRun(state: RunState, steps: readonly StepRecord[]): Hue | null {
+  if (state === 'failed') return 'stop'
+  if (state === 'waiting') return 'time'
+  if (state === 'stopped') return null
+  const hues = steps.flatMap((step) => (step.state === 'done' ? step.wrote.flatMap((one) => hueOf(one) ?? []) : []))
+  return hues.includes('people') ? 'people' : (hues[0] ?? 'data')
 }
 
 function ruleNames(workspace: Workspace): (run: RunRow) => string {
@@ -56,14 +69,15 @@ export function journalPage(
   const lines = shown.map((run): JournalLine => {
     const ref: RecordRef = { object: run.object, id: run.recordId }
     const names = { catalogue: workspace.catalogue().asOf(run.startedAt), object: run.object }
+    const own = steps.filter((step) => step.runId === run.id).map(({ result }) => result)
     const outcome = run.stop
       ? run.stop.code === 'conditions'
         ? firstMiss(run.seen)
         : sayStop(run.stop)
       : [
-          ...steps
-            .filter((step) => step.runId === run.id && (run.state !== 'done' || step.result.state !== 'failed'))
-            .map((step) => sayStepRecord(step.result, names, today)),
+          ...own
+            .filter((step) => run.state !== 'done' || step.state !== 'failed')
+            .map((step) => sayStepRecord(step, names, today)),
           ...(run.state === 'waiting'
             ? workspace.store.waits.ofRun(run.id).map((wait) => sayWait(wait.dueMs, names.catalogue.workspace.zone))
             : []),
@@ -78,6 +92,7 @@ export function journalPage(
       state: run.state,
       because: run.because,
       outcome,
+      hue: hueOfRun(run.state, own),
     }
   })
   return { lines, next: rows.length > filter.limit ? (shown.at(-1)?.id ?? null) : null }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { usePreferredReducedMotion } from '@vueuse/core'
 import { capital } from '#core/language/nouns'
 import { count, figure } from '#core/language/counts'
 import { VueDraggable } from 'vue-draggable-plus'
@@ -57,12 +58,20 @@ interface Slide {
   readonly updateCallbackDone: Promise<void>
 }
 let slide: Slide | null = null
+const still = usePreferredReducedMotion()
 
 /** A line that changes its column slides there, so that one sees where a rule took it. */
 async function reread(ids: readonly number[]): Promise<void> {
   moved.value = new Set(ids)
   const page = document as { startViewTransition?: (work: () => Promise<void>) => Slide }
-  if (!page.startViewTransition || slide || ids.length === 0 || ids.length > 12 || document.hidden) {
+  if (
+    !page.startViewTransition ||
+    still.value === 'reduce' ||
+    slide ||
+    ids.length === 0 ||
+    ids.length > 12 ||
+    document.hidden
+  ) {
     await refresh()
     return
   }

@@ -188,7 +188,7 @@ const others = computed(() =>
 <template>
   <div class="split grid h-full grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
     <section class="min-h-0 overflow-auto border-r border-hair px-7 pt-4 pb-24" aria-label="Tasks" tabindex="0">
-      <div class="flex items-baseline gap-4">
+      <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h1>{{ person === store.me?.id ? 'Day sheet' : `${store.personName(person)}’s day sheet` }}</h1>
         <p class="quiet">
           {{ sayWeekday(today) }} · {{ count(tasks.length - queued.length, 'openTask') }},

@@ -38,7 +38,7 @@ async function changed(): Promise<void> {
   await Promise.all([store.load(), refresh()])
 }
 
-/** Fields that are being worked out for all records just now; looked at again while there are any. */
+/** Fields that are being calculated for all records just now; looked at again while there are any. */
 const { data: work, refresh: lookAgain } = await useLiveQuery('/api/v1/derived-fields', { changedBy: ['catalogue'] })
 const jobs = computed(() =>
   (work.value?.jobs ?? []).map((job) => ({

@@ -18,7 +18,7 @@ import FilterSentence from '~/shared/words/FilterSentence.vue'
 import MakingProof from './MakingProof.vue'
 
 /**
- * A field whose value is worked out: from a formula on its own record, or from linked ones; with the result on real
+ * A field whose value is calculated: from a formula on its own record, or from linked ones; with the result on real
  * records beside it.
  */
 useHead({ title: 'Calculated field' })

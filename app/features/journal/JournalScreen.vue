@@ -62,21 +62,15 @@ const set = (key: string, value: string) =>
   navigateTo({ query: { ...route.query, [key]: value || undefined } }, { replace: true })
 const MARKS = [
   ['data', 'Changed data'],
-  ['people', 'Created a task'],
+  ['people', 'Task or notification'],
+  ['outside', 'Email'],
+  ['time', 'Waiting'],
   ['', 'Stopped'],
   ['stop', 'Failed'],
 ] as const
 const list = useTemplateRef<HTMLElement>('list')
 useLineKeys(list, 'tbody tr')
 const day = (atMs: number): string => sayWeekday(dateAt(atMs, zone.value))
-const hue = (line: JournalLine): string =>
-  line.state === 'failed'
-    ? 'stop'
-    : line.state === 'stopped'
-      ? ''
-      : line.outcome.includes('task for')
-        ? 'people'
-        : 'data'
 </script>
 
 <template>
@@ -156,7 +150,7 @@ const hue = (line: JournalLine): string =>
             {{ line.because }}
           </td>
           <td class="truncate" :class="line.state === 'failed' && 'text-brick'" :title="line.outcome">
-            <span class="mark mr-2 scale-75" :class="hue(line)" aria-hidden="true" /><span class="sr-only"
+            <span class="mark mr-2 scale-75" :class="line.hue" aria-hidden="true" /><span class="sr-only"
               >{{ line.state }}: </span
             >{{ line.outcome }}
           </td>

@@ -291,7 +291,7 @@ const usualLines = computed(() => [
             <span
               v-for="finding in findingsOf(trigger.id)"
               :key="finding.text"
-              class="ml-2 rounded-[3px] px-1.5 py-0.5 font-sans text-[13px] font-medium"
+              class="ml-2 inline-block rounded-[3px] px-1.5 font-sans text-[13px] font-medium"
               :class="finding.tone"
               >{{ finding.text }}</span
             >

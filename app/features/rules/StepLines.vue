@@ -91,7 +91,7 @@ function foldAll({ branches = [] }: Step): void {
         <span
           v-for="finding in sheet.findingsOf(step.id)"
           :key="finding.text"
-          class="ml-2 rounded-[3px] px-1.5 py-0.5 font-sans text-[13px] font-medium"
+          class="ml-2 inline-block rounded-[3px] px-1.5 font-sans text-[13px] font-medium"
           :class="finding.tone"
           >{{ finding.text }}</span
         >

@@ -89,7 +89,7 @@ const hue = (entry: TimelineEntry): string => {
     case 'went':
       return 'stop'
     case 'run':
-      return 'stop'
+      return entry.state === 'failed' ? 'stop' : 'data'
   }
 }
 const MARKS = [
@@ -270,9 +270,12 @@ async function bringBack(ref: RecordRef): Promise<void> {
             ></template
           >
           <template v-else
-            ><NuxtLink :to="`/journal/${entry.run.id}`" class="name-link font-semibold text-brick">{{
-              entry.run.ruleName
-            }}</NuxtLink>
+            ><NuxtLink
+              :to="`/journal/${entry.run.id}`"
+              class="name-link font-semibold"
+              :class="entry.state === 'failed' ? 'text-brick' : 'text-violet'"
+              >{{ entry.run.ruleName }}</NuxtLink
+            >
             {{ entry.state }}: {{ entry.text }}</template
           >
         </span>

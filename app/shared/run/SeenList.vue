@@ -16,9 +16,11 @@ const MODES = {
     <p v-else-if="seen.length > 1 && mode !== 'all'" class="quiet">{{ MODES[mode] }}</p>
     <ul>
       <li v-for="one in seen" :key="one.id" class="flex items-baseline gap-2 py-0.5">
-        <span class="w-12 flex-none text-[12px]" :class="one.holds ? 'text-moss' : 'font-semibold text-brick'">{{
-          one.holds ? '✓ true' : '✗ not true'
-        }}</span>
+        <span
+          class="w-[68px] flex-none text-[12px] whitespace-nowrap"
+          :class="one.holds ? 'text-moss' : 'font-semibold text-brick'"
+          >{{ one.holds ? '✓ true' : '✗ not true' }}</span
+        >
         <span class="min-w-0"
           ><span class="font-serif text-[15px]">{{ one.text }}</span
           ><span class="quiet">

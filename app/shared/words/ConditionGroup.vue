@@ -90,7 +90,7 @@ const share = (id: string): number => (props.total ? (props.alone?.[id] ?? 0) / 
           <span
             v-for="note in notes?.(item.id) ?? []"
             :key="note.text"
-            class="ml-2 rounded-[3px] px-1.5 py-0.5 font-sans text-[13px] font-medium"
+            class="ml-2 inline-block rounded-[3px] px-1.5 font-sans text-[13px] font-medium"
             :class="note.tone"
             >{{ note.text }}</span
           >
