@@ -55,6 +55,9 @@ function railOf(step: Step, at: number): readonly (string | false)[] {
   const last = at === props.steps.length - 1 && props.branch === null && !sheet.editable && !step.branches
   return [last && 'bottom-auto! h-4', STEPS[step.kind].hue === 'time' && 'ahead']
 }
+/** Whether a step has paths that can be folded away together. */
+const foldable = (step: Step): boolean =>
+  (step.branches ?? []).length > 1 && !step.branches?.every((branch) => isBareEnd(step, branch))
 /** Opens all paths of a step when all are folded, else folds those that are open. */
 function foldAll({ branches = [] }: Step): void {
   const all = branches.every((one) => sheet.folded.has(one.id))
@@ -97,17 +100,18 @@ function foldAll({ branches = [] }: Step): void {
         >
       </p>
       <button
-        v-if="step.branches && step.branches.length > 1 && !step.branches.every((one) => isBareEnd(step, one))"
+        v-if="foldable(step)"
         type="button"
         class="quiet flex-none px-1"
         :aria-label="`Expand or collapse all paths of step ${labelOf(i)}`"
         @click="foldAll(step)"
       >
-        {{ step.branches.every((one) => sheet.folded.has(one.id)) ? 'Expand all' : 'Collapse all' }}
+        {{ step.branches?.every((one) => sheet.folded.has(one.id)) ? 'Expand all' : 'Collapse all' }}
       </button>
       <span
         v-if="sheet.editable"
-        class="flex-none bg-paper opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100 min-[640px]:absolute min-[640px]:right-0 min-[640px]:bottom-0.5"
+        class="flex-none bg-paper opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100 min-[640px]:absolute min-[640px]:bottom-0.5"
+        :class="foldable(step) ? 'min-[640px]:right-24' : 'min-[640px]:right-0'"
       >
         <button
           type="button"
