@@ -4,7 +4,7 @@ import type { Hue } from '../language/hue'
 import type { FailReason } from '../language/reasons'
 import { sayProblem, type PlacedProblem } from '../language/problems'
 import { OBJECTS, type RecordRef } from '../records/kinds'
-import type { Cause, ChangeEvent } from '../records/record'
+import type { Cause, ChangeEvent, FieldChange } from '../records/record'
 import type { DeliveryPort, RecordPort } from '../world/ports'
 import type { Undoing } from './undoing'
 
@@ -34,6 +34,8 @@ export interface Place {
 
 /** Whom and what it concerns, for those who look on. */
 export interface Summary {
+  /** Values of a record that it changed; of the one that the step worked on, where none is named. */
+  readonly changed?: { readonly ref: RecordRef | null; readonly changes: readonly FieldChange[] }
   readonly records?: readonly RecordRef[]
   /** A record that it made. */
   readonly made?: RecordRef

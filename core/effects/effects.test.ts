@@ -56,6 +56,11 @@ const CASES: {
     says: 'linked to Lund',
     back: { unlink: [{ from: deal, to: company, say: 'link to Lund' }] },
   },
+  label: {
+    left: { what: 'label', ref: deal, eventSeq: 8, field: 'labels', old: ['press'], new: ['urgent'] },
+    says: 'added “Urgent” to labels; removed “Press” from labels',
+    back: { labels: [{ ref: deal, field: 'labels', added: ['urgent'], removed: ['press'] }], own: new Set([8]) },
+  },
   unlink: {
     left: { what: 'unlink', from: deal, to: { object: 'contact', id: 3 }, role: 'payer', name: 'Ana' },
     says: 'unlinked from Ana',

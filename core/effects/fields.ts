@@ -45,5 +45,5 @@ export const fields = defineEffect({
     undoing.own.add(eventSeq)
     for (const change of changes) undoing.wrote(ref ?? undoing.record, change.field, change.old, change.new)
   },
-  summarise: () => ({}),
+  summarise: ({ ref, changes }) => ({ changed: { ref: ref ?? null, changes } }),
 })

@@ -44,6 +44,13 @@ export interface Written {
   value: Value
 }
 
+export interface Labelled {
+  readonly ref: RecordRef
+  readonly field: string
+  added: readonly string[]
+  removed: readonly string[]
+}
+
 /** A plan of taking back while it is drawn up, effect by effect in the order in which they were carried out. */
 export class Undoing {
   readonly tasks: UndoPlan['tasks'][number][] = []
@@ -52,6 +59,8 @@ export class Undoing {
   readonly remove: UndoPlan['remove'][number][] = []
   readonly left: string[] = []
   readonly written: Written[] = []
+  /** Labels that came or went, as far as the run has brought it by now. */
+  readonly labels: Labelled[] = []
   /** The changes that the run made itself. */
   readonly own = new Set<number>()
   /** The record that the step worked on whose effect is looked at. */
@@ -69,5 +78,15 @@ export class Undoing {
     const before = this.written.find((one) => sameRef(one.ref, ref) && one.field === field)
     if (before) before.value = value
     else this.written.push({ ref, field, old, value })
+  }
+
+  /** Labels were added and removed: what one step brought another may have taken again. */
+  labelled(ref: RecordRef, field: string, added: readonly string[], removed: readonly string[]): void {
+    let known = this.labels.find((one) => sameRef(one.ref, ref) && one.field === field)
+    if (!known) this.labels.push((known = { ref, field, added: [], removed: [] }))
+    const without = (list: readonly string[], less: readonly string[]) => list.filter((one) => !less.includes(one))
+    const [come, gone] = [without(added, known.removed), without(removed, known.added)]
+    known.added = [...without(known.added, removed), ...come]
+    known.removed = [...without(known.removed, added), ...gone]
   }
 }

@@ -131,7 +131,7 @@ export function run(world: World, { rule, because }: Hit, event: ChangeEvent, mi
       then: 'go',
       dueMs: starts.putOffTo,
       anchor: null,
-      awaited: null,
+      signals: [],
     })
     return close('waiting', null, [])
   }

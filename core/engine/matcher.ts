@@ -1,7 +1,7 @@
 import { compileGroup, type CompiledGroup } from '../conditions/compile'
 import { equalitiesOf, type Equality } from '../conditions/equalities'
 import type { Catalogue } from '../fields/catalogue'
-import { isEmpty, type Values } from '../language/value'
+import type { Values } from '../language/value'
 import type { ChangeEvent } from '../records/record'
 import type { RuleDocument, Trigger } from '../rules/document'
 import { placedBranches, placedSteps } from '../rules/tree'
@@ -10,6 +10,7 @@ import type { Past } from '../rules/trigger'
 import type { ClockTrigger } from '../rules/clock'
 import { STEPS } from '../rules/steps'
 import { TRIGGERS } from '../rules/triggers'
+import { SIGNALS, SIGNAL_NAMES } from '../signals'
 import { Bucket } from './bucket'
 import type { Names } from '../fields/names'
 
@@ -77,12 +78,13 @@ export function compileRule(rule: ActiveRule, catalogue: Catalogue): CompiledRul
 }
 
 /**
- * Finds the rules an event starts. Triggers are kept under what they listen to, by object, field and value, so that
- * the cost of an event is that of the rules it touches and not of the rules there are.
+ * Finds the rules an event starts. Triggers are kept under the signals they listen to, by kind of record and key, so
+ * that the cost of an event is that of the rules it touches and not of the rules there are.
  */
 export class Matcher {
   private readonly byId = new Map<number, CompiledRule>()
-  private readonly buckets = new Map<string, Bucket<Entry>>()
+  /** By kind of record and kind of signal, then by key. */
+  private readonly buckets = new Map<string, Map<string, Bucket<Entry>>>()
   readonly size: number
 
   constructor(
@@ -105,49 +107,41 @@ export class Matcher {
       const kind = TRIGGERS[trigger.kind]
       const entry: Entry = { rule, trigger, names, test: kind.compile(trigger.params, names), equalities }
       for (const listen of kind.listen(trigger.params, names)) {
-        if (listen.on === 'started') continue
-        const key =
-          listen.on === 'created' || listen.on === 'changed' || listen.on === 'deleted'
-            ? `${object}!${listen.on}`
-            : listen.on === 'field'
-              ? `${object}.${listen.field}`
-              : `${object}.${listen.field}=${listen.key}`
+        if (SIGNALS[listen.signal].ruleOf) continue
+        const ofSignal = this.buckets.get(`${object} ${listen.signal}`) ?? new Map<string, Bucket<Entry>>()
+        this.buckets.set(`${object} ${listen.signal}`, ofSignal)
         const bucket =
-          this.buckets.get(key) ??
+          ofSignal.get(listen.key) ??
           new Bucket<Entry>(
             (field) => this.catalogue.field(object, field),
             (field, value) => this.catalogue.compared(field, value),
           )
-        this.buckets.set(key, bucket)
+        ofSignal.set(listen.key, bucket)
         bucket.add(entry)
       }
     }
   }
 
-  private *bucketsOf(event: ChangeEvent): Generator<Bucket<Entry> | undefined> {
-    const { object } = event.ref
-    yield this.buckets.get(`${object}!${event.kind}`)
-    // What a record held until it was deleted is no change that anybody listens to.
-    if (event.kind === 'deleted') return
-    for (const change of event.changes) {
-      yield this.buckets.get(`${object}.${change.field}`)
-      const field = this.catalogue.field(object, change.field)
-      if (field && !isEmpty(change.new))
-        yield this.buckets.get(`${object}.${change.field}=${this.catalogue.compared(field, change.new)}`)
+  private *bucketsOf(event: ChangeEvent): Generator<Bucket<Entry>> {
+    for (const signal of SIGNAL_NAMES) {
+      const ofSignal = this.buckets.get(`${event.ref.object} ${signal}`)
+      if (!ofSignal) continue
+      for (const key of SIGNALS[signal].keys(event, this.catalogue)) {
+        const bucket = ofSignal.get(key)
+        if (bucket) yield bucket
+      }
     }
   }
 
-  /** The rule that somebody started for the record, while it is on. */
+  /** The rule that somebody or the clock started for the record, while it is on. */
   private startOf(event: ChangeEvent): readonly Hit[] {
-    if (event.cause.by === 'clock') {
-      const rule = this.byId.get(event.cause.starts.ruleId)
-      return rule?.document.object === event.ref.object ? [{ rule, because: event.cause.starts.because }] : []
-    }
-    const starts = event.cause.by === 'person' ? event.cause.starts : undefined
-    const rule = starts && this.byId.get(starts.ruleId)
-    if (!starts || rule?.document.object !== event.ref.object) return []
+    let rule: CompiledRule | undefined
+    for (const signal of SIGNAL_NAMES) rule ??= this.byId.get(SIGNALS[signal].ruleOf?.(event) ?? 0)
+    if (rule?.document.object !== event.ref.object) return []
+    if (event.cause.by === 'clock') return [{ rule, because: event.cause.starts.because }]
     const names: Names = { catalogue: this.catalogue, object: rule.document.object }
-    const trigger = rule.document.triggers.find((one) => one.id === starts.triggerId)
+    const starts = event.cause.by === 'person' ? event.cause.starts : undefined
+    const trigger = rule.document.triggers.find((one) => one.id === starts?.triggerId)
     const who =
       event.cause.by === 'person' ? (this.catalogue.person(event.cause.personId)?.name ?? event.cause.personId) : ''
     return [
@@ -170,7 +164,7 @@ export class Matcher {
 
   /** Whether the rules an event starts hang on what its record holds, so that they change when the record does. */
   looksAtValues(event: ChangeEvent): boolean {
-    for (const bucket of this.bucketsOf(event)) if (bucket?.looksAtValues) return true
+    for (const bucket of this.bucketsOf(event)) if (bucket.looksAtValues) return true
     return false
   }
 
@@ -182,7 +176,7 @@ export class Matcher {
     if (event.kind === 'started') return this.startOf(event)
     const hits = new Map<number, Hit>()
     for (const bucket of this.bucketsOf(event)) {
-      for (const { rule, trigger, names, test } of bucket?.candidates(values) ?? []) {
+      for (const { rule, trigger, names, test } of bucket.candidates(values)) {
         if (hits.has(rule.ruleId) || !test(event, past)) continue
         hits.set(rule.ruleId, { rule, because: TRIGGERS[trigger.kind].because(trigger.params, event, names) })
       }

@@ -3,6 +3,7 @@ import { planWrite } from '../records/plan-write'
 import { sameRef, type RecordRef } from '../records/kinds'
 import { sameValue, type Value } from '../language/value'
 import { Undoing, type UndoFacts, type UndoPlan } from '../effects/undoing'
+import { labelsWith } from '../effects/label'
 import { undoWrote } from '../effects/wrote'
 import type { StepRecord } from './world'
 import { fieldWord, sayValue } from '../fields/say-value'
@@ -41,6 +42,20 @@ export function planUndo(ref: RecordRef, steps: readonly StepRecord[], facts: Un
       found.said.push(`${word} back to ${sayValue(old, field, catalogue, record.values)}`)
       byRecord.set(name, found)
     }
+  }
+  for (const { ref: on, field: key, added, removed } of undoing.labels) {
+    const record = facts.read(on)
+    const field = catalogue.field(on.object, key)
+    if (!record || !field) continue
+    const held = record.values[key] ?? null
+    const back = labelsWith(held, removed, added)
+    if (sameValue(back, held)) continue
+    const name = `${on.object}:${on.id}`
+    const found = byRecord.get(name) ?? { ref: on, values: {}, said: [] }
+    found.values[key] = back
+    const word = `${sameRef(on, ref) ? '' : `${facts.nameOf(on)}: `}${fieldWord(field)}`
+    found.said.push(`${word} back to ${sayValue(back, field, catalogue, record.values)}`)
+    byRecord.set(name, found)
   }
   const gone = (one: RecordRef) => remove.some((other) => sameRef(other.ref, one))
   return {

@@ -151,6 +151,31 @@ describe('waiting', () => {
     })
   })
 
+  it('waits for a label, whatever else is on the field, and whoever puts it there', () => {
+    const until: StepLine = [
+      'waitForLabel',
+      { labels: ['urgent'], how: 'added', field: 'labels', most: { count: 2, unit: 'days' }, recheck: true },
+      [null, note('came')],
+      [null, note('ran out')],
+    ]
+    const { world, deal } = begin(quoted([until]))
+    expect(world.state.waits).toMatchObject([{ signals: [{ signal: 'label', key: 'labels+urgent' }] }])
+    world.change(deal, { labels: ['press'] })
+    world.drain(world.rules)
+    expect(states(world)).toEqual(['waiting'])
+    world.switchOn(
+      ...world.rules,
+      active(2, {
+        when: [['fieldChanges', { field: 'units', how: 'anything', from: null, to: null }]],
+        then: [['changeLabels', { how: 'add', labels: ['urgent'], field: 'labels' }]],
+      }),
+    )
+    world.change(deal, { units: 4 })
+    world.drain(world.rules)
+    expect(world.read(deal)?.values.labels).toEqual(['urgent', 'press'])
+    expect([tasks(world), states(world)[0]]).toEqual([['came'], 'done'])
+  })
+
   it('waits for what happens, and only for what happens after it began', () => {
     const until: StepLine = [
       'waitFor',

@@ -6,6 +6,7 @@ import type { Step } from '../rules/document'
 import type { WaitOver } from '../rules/step'
 import { STEPS } from '../rules/steps'
 import { stepById } from '../rules/tree'
+import { bears } from '../signals'
 
 import { answersIn, stateBehind, type RunReport } from './handle-event'
 import { resultKey } from '../rules/results'
@@ -154,15 +155,14 @@ export function noticeWaits(world: World, event: ChangeEvent): readonly RunRepor
   for (const wait of waits) {
     if (event.seq <= wait.sinceSeq) continue
     const moved = wait.anchor !== null && event.changes.some((change) => change.field === wait.anchor)
-    const change =
-      wait.awaited === null || event.rulesOff ? undefined : event.changes.find((one) => one.field === wait.awaited)
-    if (!moved && !change) continue
+    const may = !event.rulesOff && bears(event, world.catalogue(), wait.signals)
+    if (!moved && !may) continue
     const rule = world.ruleOfRun(wait.runId)
     const step = rule && stepById(rule.document.steps, wait.stepId)
     if (!rule || !step) continue
     if (
-      change &&
-      STEPS[step.kind].comes(step.params, change, {
+      may &&
+      STEPS[step.kind].comes(step.params, event, {
         catalogue: rule.results ?? world.catalogue(),
         object: wait.ref.object,
       })

@@ -44,7 +44,7 @@ export interface DoneStep {
 export type Going = 'on' | 'stopped' | 'failed' | 'waiting'
 
 export const wroteFields = (result: StepRecord): boolean =>
-  result.state === 'done' && result.wrote.some((wrote) => wrote.what === 'fields')
+  result.state === 'done' && result.wrote.some((wrote) => summaryOf(wrote).changed !== undefined)
 
 export function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Going {
   const { world, event } = walk
@@ -136,8 +136,8 @@ export function runStep(walk: Walk, step: Step, context: StepContext): StepRecor
     case 'wait':
     case 'later': {
       const { world, rule, event, runId } = walk
-      const { anchor, awaited } = STEPS[step.kind].waitsFor(step.params)
       const { object, id } = context.record
+      const { anchor, signals } = STEPS[step.kind].waitsFor(step.params, { catalogue: context.catalogue, object })
       if (!sameRef(context.record, event.ref)) return { state: 'skipped', reason: { code: 'onlyOwn' } }
       if (event.kind === 'deleted') return { state: 'skipped', reason: { code: 'recordDeleted' } }
       world.wait({
@@ -148,7 +148,7 @@ export function runStep(walk: Walk, step: Step, context: StepContext): StepRecor
         then: outcome.go === 'wait' ? 'go' : 'do',
         dueMs: outcome.dueMs,
         anchor,
-        awaited,
+        signals,
       })
       return outcome.go === 'wait'
         ? { state: 'waiting' }

@@ -5,6 +5,7 @@ import type { FailReason, SkipReason, StopReason } from '../language/reasons'
 import type { RecordRef } from '../records/kinds'
 import type { ChainPlace, ChangeEvent, ClockMoment } from '../records/record'
 import type { DeliveryPort, RecordPort } from '../world/ports'
+import type { Listen } from '../signals'
 import type { CompiledRule } from './matcher'
 
 /** What a run can be. `waiting` belongs to steps that sleep; `stopped` ended early with a reason. */
@@ -74,8 +75,8 @@ export interface NewWait {
   readonly dueMs: number | null
   /** The date field that the moment is counted from. */
   readonly anchor: string | null
-  /** The field that is waited for. */
-  readonly awaited: string | null
+  /** What is waited for: any of these. */
+  readonly signals: readonly Listen[]
 }
 
 export interface Wait extends NewWait {

@@ -10,6 +10,7 @@ import type { RunState, StepRecord } from '../engine/world'
 import type { RecordRef } from '../records/kinds'
 import { withResults } from '../rules/results'
 import type { Hue } from '../language/hue'
+import { summaryOf } from '../effects/wrote'
 import { STEPS } from '../rules/steps'
 import { placedSteps, stepById } from '../rules/tree'
 import { dateAt } from '../time/dates'
@@ -252,9 +253,11 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
         count(byDay, dateAt(atMs, zone))
         count(byKind, step.kind)
       }
-      for (const wrote of result.wrote)
-        if (wrote.what === 'fields')
-          writes.push({ atMs, runId, ref: wrote.ref ?? result.on ?? run.run.ref, changes: wrote.changes })
+      for (const wrote of result.wrote) {
+        const { changed } = summaryOf(wrote)
+        if (changed)
+          writes.push({ atMs, runId, ref: changed.ref ?? result.on ?? run.run.ref, changes: changed.changes })
+      }
     } else if (result.state === 'skipped' && (result.reason.code === 'nobody' || result.reason.code === 'left')) {
       const known = nobody.get(run.run.ruleId)
       nobody.set(run.run.ruleId, {

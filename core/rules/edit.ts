@@ -4,6 +4,7 @@ import { idsIn, objectOfGroup, type Group, type GroupMode, type Item } from '../
 import { addNode, newCondition, newLinked, removeNode, setConditionWord, setMode } from '../conditions/edit'
 import { conditionPart, type ConditionPart } from '../conditions/part'
 import type { Catalogue } from '../fields/catalogue'
+import type { Names } from '../fields/names'
 import type { Value } from '../language/value'
 import { type Result, good, bad } from '../language/problems'
 import type { Branch, RuleDocument, Step } from './document'
@@ -177,12 +178,27 @@ export function removePart(rule: RuleDocument, { part, id }: PartRef): RuleDocum
   return { ...rule, steps: changeStep(rule.steps, id, () => []) }
 }
 
+/** What a new part begins with: a field that can be no other one is chosen already. */
+function begun(start: object, form: Form<Record<string, unknown>>, { catalogue, object }: Names): object {
+  const chosen = Object.entries(form).flatMap(([param, widget]) => {
+    if (widget.widget !== 'field' || !widget.types || widget.object !== undefined) return []
+    if ((start as Readonly<Record<string, unknown>>)[param] !== null) return []
+    const [only, ...others] = catalogue
+      .fields(object)
+      .filter((one) => widget.types?.includes(one.type) && !(widget.writable && one.keptBy))
+    return only && others.length === 0 ? [[param, only.key] as const] : []
+  })
+  return chosen.length === 0 ? start : { ...start, ...Object.fromEntries(chosen) }
+}
+
 export function addTrigger(
   rule: RuleDocument,
   kind: TriggerName,
+  catalogue: Catalogue,
 ): { readonly rule: RuleDocument; readonly id: string } {
   const id = freshId('t', rule)
-  return { id, rule: { ...rule, triggers: [...rule.triggers, { id, kind, params: TRIGGERS[kind].start }] } }
+  const params = begun(TRIGGERS[kind].start, TRIGGERS[kind].form, { catalogue, object: rule.object })
+  return { id, rule: { ...rule, triggers: [...rule.triggers, { id, kind, params }] } }
 }
 
 function addItem(rule: RuleDocument, groupId: string, make: (object: ObjectKind) => Item): RuleDocument {
@@ -251,8 +267,9 @@ export function addStep(
 ): { readonly rule: RuleDocument; readonly id: string } {
   const fresh = freshFor(rule)
   const id = fresh('s')
-  const { start, ways } = STEPS[kind]
+  const { form, ways } = STEPS[kind]
   const names = { catalogue, object: objectOfPlace(rule, place.branch) }
+  const start = begun(STEPS[kind].start, form, names)
   return {
     id,
     rule: insertAt(rule, place, [

@@ -93,7 +93,6 @@ const READERS: { readonly [W in Widget['widget']]: Reader<W> } = {
     switch (source.from) {
       case 'value':
       case 'add':
-      case 'remove':
         return values(object, params[widget.of], source.value)
       case 'field':
         return field(object, source.field)

@@ -7,7 +7,9 @@ import type { MatchPart } from '../linking/link-by'
 import type { Value, Values } from '../language/value'
 import type { Problem } from '../language/problems'
 import type { ObjectKind, RecordRef } from '../records/kinds'
-import type { Cause, FieldChange, RecordSnapshot } from '../records/record'
+import type { Cause, RecordSnapshot } from '../records/record'
+import type { Listen } from '../signals'
+import type { Happened } from '../signals/signal'
 import type { LinkedRecord } from '../records/subject'
 import { zId } from '../conditions/document'
 import type { AnyBranch, BranchOf } from './parts'
@@ -42,6 +44,13 @@ export interface StepContext {
   readonly due: boolean
   /** The title of a task that this very step made for this record and that is still open, or `null`. */
   readonly openTask: () => string | null
+}
+
+/** What ends a wait, but for the time that runs out. */
+export interface Waited {
+  /** The date field that the moment is counted from. */
+  readonly anchor: string | null
+  readonly signals: readonly Listen[]
 }
 
 export interface StepProblem {
@@ -129,12 +138,12 @@ export interface StepSpec<K extends string, P extends object> {
   rail?(params: P, names: Names): { readonly own?: string | null; readonly next?: string | null }
   /** Whether it may wait, or be put off. */
   mayWait?(params: P): boolean
-  /** For a step that may wait: the date field its moment is counted from, and the field it waits for. */
-  waitsFor?(params: P): { readonly anchor: string | null; readonly awaited: string | null }
+  /** For a step that may wait: the date field its moment is counted from, and the signals that may end it. */
+  waitsFor?(params: P, names: Names): Waited
   /** The moment, counted anew when the date it hangs on has moved; or why there is none any more. */
   movedTo?(params: P, context: StepContext): number | { readonly none: SkipReason }
-  /** Whether a change is what it waits for. */
-  comes?(params: P, change: FieldChange, names: Names): boolean
+  /** Whether what happened is what it waits for; asked of what bears one of its signals. */
+  comes?(params: P, event: Happened, names: Names): boolean
   /** What it gives when the wait is over, by the keys of its results. */
   over?(params: P, how: WaitOver, names: Names): { readonly gives?: Values; readonly say: string }
   /** Whether conditions are asked again behind it; as the rule says, when left out. */
@@ -166,9 +175,9 @@ export interface StepKind<K extends string = string> {
   gives(params: object, names: Names): readonly ResultSpec[]
   rail(params: object, names: Names): { readonly own?: string | null; readonly next?: string | null }
   mayWait(params: object): boolean
-  waitsFor(params: object): { readonly anchor: string | null; readonly awaited: string | null }
+  waitsFor(params: object, names: Names): Waited
   movedTo(params: object, context: StepContext): number | { readonly none: SkipReason }
-  comes(params: object, change: FieldChange, names: Names): boolean
+  comes(params: object, event: Happened, names: Names): boolean
   over(params: object, how: WaitOver, names: Names): { readonly gives?: Values; readonly say: string }
   recheck(params: object): boolean | null
   run(params: object, context: StepContext): Outcome
@@ -200,10 +209,10 @@ export const defineStep = <const K extends string, P extends object>(spec: StepS
     gives: (params, names) => spec.gives?.(params as P, names) ?? [],
     rail: (params, names) => spec.rail?.(params as P, names) ?? {},
     mayWait: (params) => spec.mayWait?.(params as P) ?? false,
-    waitsFor: (params) => spec.waitsFor?.(params as P) ?? { anchor: null, awaited: null },
+    waitsFor: (params, names) => spec.waitsFor?.(params as P, names) ?? { anchor: null, signals: [] },
     movedTo: (params, context) =>
       spec.movedTo?.(params as P, context) ?? { none: { code: 'own', say: 'it does not wait for a time' } },
-    comes: (params, change, names) => spec.comes?.(params as P, change, names) ?? false,
+    comes: (params, event, names) => spec.comes?.(params as P, event, names) ?? false,
     over: (params, how, names) => spec.over?.(params as P, how, names) ?? { say: '' },
     recheck: (params) => spec.recheck?.(params as P) ?? null,
     run: (params, context) => spec.run?.(params as P, context) ?? NOTHING,

@@ -7,4 +7,6 @@ export interface Touch {
   readonly field: string
   /** The value, where it is known before the rule runs. */
   readonly value?: Value
+  /** Where only a part of the value comes or goes: what goes of it, and what comes. */
+  readonly moves?: { readonly old: Value; readonly new: Value }
 }

@@ -3,26 +3,13 @@ import { zId, type Group } from '../conditions/document'
 import type { ObjectKind } from '../records/kinds'
 import type { Value, Values } from '../language/value'
 import type { ChangeEvent } from '../records/record'
+import type { Listen } from '../signals'
 import type { ClockTrigger } from './clock'
 import type { StepProblem } from './step'
 import type { Form } from '../language/widgets'
 import type { SentencePart } from '../language/sentence'
 import type { Names } from '../fields/names'
 import type { ResultSpec } from './result-spec'
-
-/**
- * What a trigger listens to, for the index. An event is looked up by what it is (`created`, `changed`, `deleted`), by
- * each field it
- * changed, and by each field with its new value: a trigger names the narrowest of these that covers it.
- */
-export type Listen =
-  | { readonly on: 'created' }
-  | { readonly on: 'changed' }
-  | { readonly on: 'deleted' }
-  /** By hand or by the clock: such a rule is looked up by its number. */
-  | { readonly on: 'started' }
-  | { readonly on: 'field'; readonly field: string }
-  | { readonly on: 'value'; readonly field: string; readonly key: string | number }
 
 /** What a field of the record held before, the newest first; what it held just before is not among it. */
 export type Past = (field: string) => Iterable<Value>
@@ -46,6 +33,7 @@ export interface TriggerSpec<K extends string, P extends object> {
   readonly start: P
   sentence(params: P, names: Names): readonly SentencePart[]
   check(params: P, names: Names): readonly StepProblem[]
+  /** The signals it listens to: of each kind the narrowest key that covers it. */
   listen(params: P, names: Names): readonly Listen[]
   /** Compiled once for a rule's version. Looks at the difference an event made, not at the value alone. */
   compile(params: P, names: Names): (event: Pick<ChangeEvent, 'kind' | 'changes'>, past?: Past) => boolean

@@ -14,6 +14,38 @@ function inFormatOne(document: unknown): unknown {
 }
 const notify = { id: 's2', kind: 'notify', params: { who: { by: 'owner' }, subject: 'Look', body: '', email: true } }
 
+describe('a rule that was written before labels had parts of their own', () => {
+  const now = active(1, { when: [enters('hp-quoted')], then: [task('Call')] }).document
+  const read = (part: object) => {
+    const said = readRule({ ...now, ...part })
+    return said.ok ? said.value : said.problem
+  }
+  const source = (from: string, value: unknown) => [
+    { id: 's1', kind: 'setField', params: { field: 'labels', source: { from, value }, keepByHand: false } },
+  ]
+  it('has its step read as one that adds or removes them', () => {
+    const label = (how: string, labels: unknown) => ({
+      steps: [{ id: 's1', kind: 'changeLabels', params: { how, labels, field: 'labels' } }],
+    })
+    expect(read({ steps: source('add', ['urgent']) })).toMatchObject(label('add', ['urgent']))
+    expect(read({ steps: source('remove', 'urgent') })).toMatchObject(label('remove', ['urgent']))
+    expect(read({ steps: source('remove', null) })).toMatchObject(label('remove', null))
+    // A text or a number is added to a field of its kind, as before.
+    expect(read({ steps: source('add', 'and more') })).toMatchObject({ steps: source('add', 'and more') })
+  })
+  it('has its trigger read as one for labels', () => {
+    const trigger = (how: string, to: unknown) => ({
+      triggers: [{ id: 't1', kind: 'fieldChanges', params: { field: 'labels', how, from: null, to } }],
+    })
+    const label = (how: string, labels: unknown) => ({
+      triggers: [{ id: 't1', kind: 'labelChanges', params: { labels, how, field: 'labels' } }],
+    })
+    expect(read(trigger('gains', ['urgent']))).toMatchObject(label('added', ['urgent']))
+    expect(read(trigger('loses', 'urgent'))).toMatchObject(label('removed', ['urgent']))
+    expect(read(trigger('to', ['urgent']))).toMatchObject(trigger('to', ['urgent']))
+  })
+})
+
 describe('a rule document of format 1', () => {
   const now = active(1, { when: [enters('hp-quoted')], then: [task('Call', { email: true })] }).document
   it('is read as one of now, on every path', () => {

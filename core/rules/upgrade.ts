@@ -20,9 +20,38 @@ function step(given: unknown): unknown {
   return { ...given, params, ...(branches === undefined ? {} : { branches }) }
 }
 
+const isTexts = (given: unknown): boolean => Array.isArray(given) && given.every((one) => typeof one === 'string')
+
+/** Labels were added and removed by the step that sets a field; they have one of their own. */
+function labelStep(given: Json): Json {
+  if (given.kind !== 'setField' || !isJson(given.params) || !isJson(given.params.source)) return given
+  const { field, source } = given.params
+  const how = source.from === 'remove' ? 'remove' : source.from === 'add' && isTexts(source.value) ? 'add' : null
+  if (how === null) return given
+  const labels = typeof source.value === 'string' ? [source.value] : (source.value ?? null)
+  return { ...given, kind: 'changeLabels', params: { how, labels, field: field ?? null } }
+}
+
+/** A label that came or went was one way for a field to change; it is a trigger of its own. */
+function labelTrigger(given: unknown): unknown {
+  if (!isJson(given) || given.kind !== 'fieldChanges' || !isJson(given.params)) return given
+  const { field, how, to } = given.params
+  if (how !== 'gains' && how !== 'loses') return given
+  return {
+    ...given,
+    kind: 'labelChanges',
+    params: {
+      labels: typeof to === 'string' ? [to] : (to ?? null),
+      how: how === 'gains' ? 'added' : 'removed',
+      field: field ?? null,
+    },
+  }
+}
+
 /** A wait has a branch for each of its ends; one that was written before has none yet. */
-function withEnds(given: unknown): unknown {
-  if (!isJson(given)) return given
+function withEnds(was: unknown): unknown {
+  if (!isJson(was)) return was
+  const given = labelStep(was)
   const branches = Array.isArray(given.branches)
     ? given.branches.map((branch: unknown) =>
         isJson(branch) && Array.isArray(branch.steps) ? { ...branch, steps: branch.steps.map(withEnds) } : branch,
@@ -41,7 +70,8 @@ function emailIn(params: Json, was: string): Json {
 /** A document of an earlier form, as those of now. */
 export function upgradeRule(given: unknown): unknown {
   if (!isJson(given) || (given.format !== 1 && given.format !== 2)) return given
-  const now = { ...given, format: 2 }
+  const { triggers } = given
+  const now = { ...given, format: 2, ...(Array.isArray(triggers) ? { triggers: triggers.map(labelTrigger) } : {}) }
   if (!Array.isArray(given.steps)) return now
   const steps: readonly unknown[] = given.format === 1 ? given.steps.map(step) : given.steps
   return { ...now, steps: steps.map(withEnds) }

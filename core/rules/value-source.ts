@@ -22,10 +22,8 @@ export const zSource = z.discriminatedUnion('from', [
   z.strictObject({ from: z.literal('field'), field: z.string().max(100) }),
   /** A field of the main linked record of a kind. */
   z.strictObject({ from: z.literal('linked'), via: z.enum(OBJECTS), field: z.string().max(100) }),
-  /** What stands there with a number added to it, or a choice, or a line of text. */
+  /** What stands there with a number added to it, or a line of text. */
   z.strictObject({ from: z.literal('add'), value: zValue }),
-  /** What stands there without a choice, for several of them. */
-  z.strictObject({ from: z.literal('remove'), value: zValue }),
   /** A formula that stands in this rule alone. */
   z.strictObject({ from: z.literal('formula'), text: z.string().max(FORMULA_MOST) }),
   z.strictObject({ from: z.literal('today') }),
@@ -33,33 +31,16 @@ export const zSource = z.discriminatedUnion('from', [
 ])
 export type ValueSource = z.infer<typeof zSource>
 
-/** Fields to which something can be added: numbers, several choices, texts. */
-export const canAdd = (field: Field): boolean =>
-  field.type === 'choices' || ['number', 'text', 'longText'].includes(FIELD_TYPES[field.type].widget)
+/** Fields to which something can be added: numbers and texts. Labels have a step of their own. */
+export const canAdd = (field: Field): boolean => ['number', 'text', 'longText'].includes(FIELD_TYPES[field.type].widget)
 
-/** One choice of several is written as a list of itself. */
-const asAdded = (value: Value, field: Field): Value =>
-  field.type === 'choices' && typeof value === 'string' ? [value] : value
-
-/**
- * The value with something added: a number to a number, a choice to the others, a text on a line of its own. An empty
- * field begins with it.
- */
-function added(held: Value, more: Value, field: Field): Value {
-  const given = asAdded(more, field)
+/** The value with something added: a number to a number, a text on a line of its own. An empty field begins with it. */
+function added(held: Value, given: Value, field: Field): Value {
   if (isEmpty(held) || isEmpty(given)) return isEmpty(given) ? held : given
   if (typeof held === 'number' && typeof given === 'number') return Number((held + given).toFixed(6))
-  if (Array.isArray(held) && Array.isArray(given))
-    return [...held, ...given.filter((one: string) => !held.includes(one))]
   if (typeof held === 'string' && typeof given === 'string')
     return field.type === 'longText' ? `${held}\n${given}` : `${held} ${given}`
   return given
-}
-
-function without(held: Value, less: Value): Value {
-  if (!Array.isArray(held) || !Array.isArray(less)) return held
-  const left = held.filter((one: string) => !less.includes(one))
-  return left.length === 0 ? null : left
 }
 
 /** The source in words; `null` while it is still to be chosen. */
@@ -76,8 +57,7 @@ export function saySource(source: ValueSource, field: Field, object: ObjectKind,
       return other && `the ${oneOf(source.via)}’s ${other}`
     }
     case 'add':
-    case 'remove':
-      return quoteValue(asAdded(source.value, field), field, catalogue)
+      return quoteValue(source.value, field, catalogue)
     case 'today':
       return field.type === 'dateTime' ? 'now' : 'today'
     case 'formula':
@@ -130,22 +110,7 @@ export function checkSource(
     case 'add': {
       if (!canAdd(field)) return { code: 'cannotAdd', type: FIELD_TYPES[field.type].word }
       if (isEmpty(source.value)) return { code: 'missing', what: 'added' }
-      const read = FIELD_TYPES[field.type].accept(asAdded(source.value, field), {
-        catalogue,
-        field,
-        style: PLAIN_STYLE,
-        pipelineId: null,
-      })
-      return read.ok ? null : read.problem
-    }
-    case 'remove': {
-      if (field.type !== 'choices')
-        return {
-          code: 'cannotRemove',
-          type: FIELD_TYPES[field.type].word,
-        }
-      if (isEmpty(source.value)) return { code: 'missing', what: 'removed' }
-      const read = FIELD_TYPES[field.type].accept(asAdded(source.value, field), {
+      const read = FIELD_TYPES[field.type].accept(source.value, {
         catalogue,
         field,
         style: PLAIN_STYLE,
@@ -204,8 +169,6 @@ export function resolveSource(
       return good(related(source.via)?.values[source.field] ?? null)
     case 'add':
       return good(added(record.values[field.key] ?? null, source.value, field))
-    case 'remove':
-      return good(without(record.values[field.key] ?? null, asAdded(source.value, field)))
     case 'formula': {
       const read = formulaOf(source.text, record.object, asked.catalogue)
       if (!read.ok) return bad({ code: 'shape', detail: read.problem.text })

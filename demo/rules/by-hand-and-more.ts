@@ -38,9 +38,7 @@ export const OTHER_RULES: readonly DemoRule[] = [
     document: deal({
       name: 'Marked urgent: call today',
       description: 'When the deal leaves Terms.',
-      triggers: [
-        { id: 't1', kind: 'fieldChanges', params: { field: 'labels', how: 'gains', from: null, to: ['urgent'] } },
-      ],
+      triggers: [{ id: 't1', kind: 'labelChanges', params: { labels: ['urgent'], how: 'added', field: 'labels' } }],
       conditions: all(),
       steps: [
         {

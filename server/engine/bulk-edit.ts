@@ -1,3 +1,4 @@
+import { aboutOf } from '../../core/signals'
 import type { Group } from '../../core/conditions/document'
 import type { Value } from '../../core/language/value'
 import { sayProblem } from '../../core/language/problems'
@@ -76,7 +77,8 @@ export function previewBulk(workspace: Workspace, edit: BulkEdit): BulkPreview {
             TRIGGERS[trigger.kind].compile(trigger.params, names)(event) ||
             TRIGGERS[trigger.kind]
               .listen(trigger.params, names)
-              .some((one) => one.on === 'field' && one.field === edit.field)
+              .map(aboutOf)
+              .some((one) => 'field' in one && one.field === edit.field && one.exact === undefined)
           )
         }),
     )

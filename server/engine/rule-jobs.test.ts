@@ -93,6 +93,23 @@ describe('taking back', () => {
     expect(runPage(workspace, run)?.undone).toMatchObject({ person: 'Ines Calloway' })
   })
 
+  it('takes back only the labels that the run added and removed', () => {
+    const { workspace } = larkmoor()
+    const labels = (how: string, some: readonly string[]) =>
+      ['changeLabels', { how, labels: some, field: 'labels' }] as const
+    switchOn(
+      workspace,
+      document({ when: [enters('hp-quoted')], then: [labels('add', ['urgent']), labels('remove', ['press'])] }),
+    )
+    const ref = deal(workspace, { labels: ['press'] })
+    const run = workspace.change(ref, { stage: 'hp-quoted' }, 'rosa').reports[0]!.runId
+    expect(workspace.store.records.read(ref)?.values.labels).toEqual(['urgent'])
+    workspace.change(ref, { labels: ['urgent', 'reference-customer'] }, 'rosa')
+    expect(sayUndo(workspace, run)?.undone).toEqual(['labels back to Reference customer, Press'])
+    undoOne(workspace, run, 'ines')
+    expect(workspace.store.records.read(ref)?.values.labels).toEqual(['press', 'reference-customer'])
+  })
+
   it('leaves what somebody changed since, and names it', () => {
     const { workspace, clock } = larkmoor()
     const rule = document(

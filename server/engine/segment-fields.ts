@@ -1,7 +1,7 @@
 import { segmentsNamed } from '../../core/rules/uses'
 import type { Group } from '../../core/conditions/document'
 import type { Field } from '../../core/fields/field'
-import { segmentKey } from '../../core/rules/triggers/at-segment'
+import { segmentKey } from '../../core/derived/segment-key'
 import type { Segment } from '../store/segments'
 import type { Store } from '../store'
 import type { Db } from '../db/connect'

@@ -1,7 +1,7 @@
 import { and, desc, eq, asc, gt, gte, lt, sql } from 'drizzle-orm'
 import type { RecordRef } from '../../core/records/kinds'
 import type { ChangeEvent } from '../../core/records/record'
-import type { Listen } from '../../core/rules/trigger'
+import { aboutOf, type Listen } from '../../core/signals'
 import type { Field } from '../../core/fields/field'
 import type { Value } from '../../core/language/value'
 import type { Db } from '../db/connect'
@@ -210,11 +210,12 @@ export class EventStore {
   ): Generator<Pick<ChangeEvent, 'kind' | 'changes' | 'atMs' | 'seq' | 'ref'>> {
     if (listens.length === 0) return
     // Fields are named in the text of the changes by their keys: a search in it is far cheaper than reading all of it.
-    const wanted = listens.map((one) =>
-      one.on === 'created' || one.on === 'changed' || one.on === 'deleted' || one.on === 'started'
-        ? { text: 'kind = ?', bound: [one.on] }
-        : { text: 'instr(changes, ?) > 0', bound: [`{"field":${JSON.stringify(one.field)},`] },
-    )
+    const wanted = listens.map((one) => {
+      const about = aboutOf(one)
+      return 'kind' in about
+        ? { text: 'kind = ?', bound: [about.kind] }
+        : { text: 'instr(changes, ?) > 0', bound: [`{"field":${JSON.stringify(about.field)},`] }
+    })
     const rows = this.db.sqlite
       .prepare<unknown[], readonly [number, number, number, ChangeEvent['kind'], string]>(
         `SELECT seq, record_id, at_ms, kind, changes FROM events WHERE seq > ? AND at_ms >= ? AND object = ? AND (${wanted.map((one) => one.text).join(' OR ')}) ORDER BY seq`,

@@ -143,7 +143,7 @@ export function aheadOf(workspace: Workspace, query: AheadQuery): Ahead {
       recordName: workspace.nameOf(ref),
       ownerId: owner,
       what: version
-        ? `${row.awaited !== null && step ? `${plainSentence(STEPS[step.kind].sentence(step.params, { catalogue, object: row.object }))}, then ` : ''}${nextWords(workspace, version.document, row.stepId, row.then, records.read(ref))}`
+        ? `${row.signals.length > 0 && step ? `${plainSentence(STEPS[step.kind].sentence(step.params, { catalogue, object: row.object }))}, then ` : ''}${nextWords(workspace, version.document, row.stepId, row.then, records.read(ref))}`
         : '',
       count: null,
       runId: row.runId,

@@ -171,7 +171,7 @@ function remove(path: string): void {
 }
 
 function pickTrigger(kind: TriggerName): void {
-  const made = addTrigger(rule.value, kind)
+  const made = addTrigger(rule.value, kind, store.catalogue)
   props.draft.set(made.rule)
   target.value = null
   void begin(`trigger:${made.id}`)

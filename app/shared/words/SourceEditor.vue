@@ -40,7 +40,6 @@ const ways = computed((): readonly { value: Way; label: string }[] => [
   ...(keptAsFormula ? [{ value: 'formula' as const, label: 'Formula' }] : []),
   ...(linked.value.length ? [{ value: 'linked' as const, label: 'Field of a linked record' }] : []),
   ...(canAdd(props.field) ? [{ value: 'add' as const, label: 'Add to current value' }] : []),
-  ...(props.field.type === 'choices' ? [{ value: 'remove' as const, label: 'Remove from current value' }] : []),
   ...(props.field.required ? [] : [{ value: 'empty' as const, label: 'Clear the field' }]),
 ])
 function choose(value: Way): void {
@@ -48,12 +47,9 @@ function choose(value: Way): void {
   if (value === 'today' || value === 'empty') emit('set', { from: value })
 }
 const start = computed((): Value =>
-  props.source.from === 'value' || props.source.from === 'add' || props.source.from === 'remove'
-    ? props.source.value
-    : null,
+  props.source.from === 'value' || props.source.from === 'add' ? props.source.value : null,
 )
-const set = (value: Value) =>
-  emit('set', { from: way.value === 'add' || way.value === 'remove' ? way.value : 'value', value })
+const set = (value: Value) => emit('set', { from: way.value === 'add' ? 'add' : 'value', value })
 function setLinked(value: string): void {
   const [via = '', field = ''] = value.split('.')
   emit('set', { from: 'linked', via: via as ObjectKind, field })
@@ -74,13 +70,7 @@ function setLinked(value: string): void {
       {{ one.label }}
     </button>
   </div>
-  <ValueEditor
-    v-if="way === 'value' || way === 'add' || way === 'remove'"
-    :key="way"
-    :field="field"
-    :value="start"
-    @set="set"
-  />
+  <ValueEditor v-if="way === 'value' || way === 'add'" :key="way" :field="field" :value="start" @set="set" />
   <OptionList
     v-else-if="way === 'field'"
     :options="others.map((other) => ({ value: other.key, label: other.label }))"

@@ -15,7 +15,7 @@ export const blindWait = definePreflight({
       return email === true
     }
     return steps.flatMap(({ step }, i) => {
-      if (step.kind !== 'wait' && step.kind !== 'waitFor') return []
+      if (!('recheck' in STEPS[step.kind].form)) return []
       const asks = STEPS[step.kind].recheck(step.params) ?? document.recheck !== false
       const told = steps.slice(i + 1).find((one) => tells(one.step.params))
       if (asks || !told) return []

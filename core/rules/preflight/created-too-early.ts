@@ -23,7 +23,11 @@ export const createdTooEarly = definePreflight({
       const field = catalogue.field(object, condition.field)
       const { count, first, total } = data.filledLater(object, condition.field, document.conditions)
       if (!field || !first || total < 5 || count * 2 < total) continue
-      const changed = addTrigger(removePart(document, { part: 'trigger', id: trigger.id }), 'createdOrChanged')
+      const changed = addTrigger(
+        removePart(document, { part: 'trigger', id: trigger.id }),
+        'createdOrChanged',
+        catalogue,
+      )
       return [
         noted('createdTooEarly', rule, {
           severity: 'warning',

@@ -1,3 +1,4 @@
+import { aboutOf } from '../../signals'
 import { figure, plural } from '../../language/counts'
 import { OBJECT_WORDS } from '../../records/kinds'
 import type { Condition, Group } from '../../conditions/document'
@@ -94,7 +95,10 @@ export const emptyMerges = definePreflight({
 function leavesFilled(trigger: Trigger, key: string, names: Names): boolean {
   const kind = TRIGGERS[trigger.kind]
   return (
-    kind.listen(trigger.params, names).some((listen) => 'field' in listen && listen.field === key) &&
+    kind
+      .listen(trigger.params, names)
+      .map(aboutOf)
+      .some((about) => 'field' in about && about.field === key) &&
     !kind.compile(trigger.params, names)({ kind: 'changed', changes: [{ field: key, old: 'before', new: null }] })
   )
 }

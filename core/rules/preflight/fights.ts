@@ -1,7 +1,9 @@
 import { figure, nounOf, plural } from '../../language/counts'
-import { sameValue } from '../../language/value'
+import { sameValue, type Value } from '../../language/value'
 import { definePreflight, noted, type PreflightContext, type Reviewed } from './finding'
 import { goThrough, necessary } from './possible'
+import { aboutOf } from '../../signals'
+import type { Touch } from '../touch'
 import { listening, touchesOf } from './touches'
 import type { Group } from '../../conditions/document'
 import { fieldWord, sayValue } from '../../fields/say-value'
@@ -10,9 +12,11 @@ import { fieldWord, sayValue } from '../../fields/say-value'
 const listened = (rule: Reviewed, { catalogue }: PreflightContext): ReadonlySet<string> =>
   new Set(
     listening(rule.document, catalogue).flatMap(({ listens }) =>
-      listens.map((listen) =>
-        'field' in listen ? `${listen.field}${listen.on === 'value' ? `=${listen.key}` : ''}` : listen.on,
-      ),
+      listens
+        .map(aboutOf)
+        .map((about) =>
+          'kind' in about ? about.kind : about.exact === undefined ? about.field : `${about.field}=${about.exact}`,
+        ),
     ),
   )
 
@@ -22,6 +26,16 @@ function together(a: ReadonlySet<string>, b: ReadonlySet<string>): boolean {
   const meets = (x: string, y: string) =>
     x === y || (x === 'changed' && y !== 'deleted' && y !== 'created') || (!x.includes('=') && field(y) === x)
   return [...a].some((x) => [...b].some((y) => meets(x, y) || meets(y, x)))
+}
+
+const listed = (value: Value | undefined): readonly string[] => (Array.isArray(value) ? value : [])
+
+/** Whether it matters which of two writes comes last. Labels that come and go do not get in each other's way. */
+function differ(a: Touch, b: Touch): boolean {
+  if (a.value !== undefined && b.value !== undefined) return !sameValue(a.value, b.value)
+  if (!a.moves || !b.moves) return true
+  const meet = (added: Value, removed: Value): boolean => listed(added).some((one) => listed(removed).includes(one))
+  return meet(a.moves.new, b.moves.old) || meet(b.moves.new, a.moves.old)
 }
 
 /**
@@ -48,12 +62,7 @@ export const fights = definePreflight({
         const theirs = touchesOf(other.document, catalogue)
         const found = mine.flatMap((a) =>
           theirs
-            .filter(
-              (b) =>
-                b.object === a.object &&
-                b.field === a.field &&
-                !(a.value !== undefined && b.value !== undefined && sameValue(a.value, b.value)),
-            )
+            .filter((b) => b.object === a.object && b.field === a.field && differ(a, b))
             .map((b) => [a, b] as const),
         )[0]
         if (asked >= ASKED_MOST || !found || !together(own, listened(other, context))) return []

@@ -1,5 +1,6 @@
 import { sayMinute } from '../../time/moments'
 import type { Step } from '../document'
+import { STEPS } from '../steps'
 import { setWord } from '../edit'
 import type { When } from '../when'
 import { definePreflight, noted, type Noted } from './finding'
@@ -70,5 +71,4 @@ export const pushedAway = definePreflight({
 })
 
 /** Whether it is still the same moment behind a step. */
-const holdsMoment = ({ kind }: Step): boolean =>
-  kind !== 'waitFor' && kind !== 'choosePath' && kind !== 'pathPerValue' && kind !== 'eachLinked'
+const holdsMoment = ({ kind }: Step): boolean => STEPS[kind].ways === null

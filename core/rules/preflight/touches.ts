@@ -1,6 +1,8 @@
 import { goThrough, necessary } from './possible'
 import type { Catalogue } from '../../fields/catalogue'
-import { isEmpty, type Value, type Values } from '../../language/value'
+import type { Value, Values } from '../../language/value'
+import type { FieldChange } from '../../records/record'
+import { aboutOf, bears } from '../../signals'
 import type { RuleDocument, Step, Trigger } from '../document'
 import { STEPS } from '../steps'
 import { placedSteps } from '../tree'
@@ -66,26 +68,18 @@ export function startedBy(
   moment: Moment,
 ): Trigger | null {
   if (touch.object !== rule.object) return null
-  const field = catalogue.field(touch.object, touch.field)
+  const ref = { object: touch.object, id: 0 }
   const found =
     listening(rule, catalogue).find(({ listens, test }) =>
       listens.some((listen) => {
-        if (listen.on === 'changed') return true
-        if (listen.on === 'field')
-          return (
-            listen.field === touch.field &&
-            (touch.value === undefined ||
-              olds(touch, from).some((old) =>
-                test({ kind: 'changed', changes: [{ field: touch.field, old, new: touch.value ?? null }] }),
-              ))
-          )
-        if (listen.on === 'value')
-          return (
-            listen.field === touch.field &&
-            (touch.value === undefined ||
-              (field !== null && !isEmpty(touch.value) && catalogue.compared(field, touch.value) === listen.key))
-          )
-        return false
+        const about = aboutOf(listen)
+        if ('kind' in about) return about.kind === 'changed'
+        if (about.field !== touch.field) return false
+        if (touch.value === undefined && !touch.moves) return true
+        return possibleChanges(touch, from).some((change) => {
+          const event = { kind: 'changed', ref, changes: [change] } as const
+          return bears(event, catalogue, [listen]) && (about.exact !== undefined || test(event))
+        })
       }),
     )?.trigger ?? null
   if (!found) return null
@@ -96,6 +90,13 @@ export function startedBy(
     [touch.field]: touch.value,
   })
   return possible === null || possible.ever ? found : null
+}
+
+/** The changes that a touch may be, where what it writes is known. */
+function possibleChanges(touch: Touch, from: Values): readonly FieldChange[] {
+  const { field, value, moves } = touch
+  if (moves) return [{ field, ...moves }]
+  return value === undefined ? [] : olds(touch, from).map((old) => ({ field, old, new: value }))
 }
 
 /** Values that the field may have held before: the known one, or any. */

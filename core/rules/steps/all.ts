@@ -1,5 +1,6 @@
 // Every step kind there is, one line each. Adding a kind is its folder and its line here.
 export { assignOwner } from './assign-owner'
+export { changeLabels } from './change-labels'
 export { choosePath } from './choose-path'
 export { createTask } from './create-task'
 export { createRecord } from './create-record'
@@ -15,3 +16,4 @@ export { stop } from './stop'
 export { unlink } from './unlink'
 export { wait } from './wait'
 export { waitFor } from './wait-for'
+export { waitForLabel } from './wait-for-label'

@@ -1,7 +1,9 @@
 import { z } from 'zod'
 import type { ChangeEvent } from '../../records/record'
 import type { StepProblem } from '../step'
-import type { Listen } from '../trigger'
+import { onSegment } from '../../signals/segment'
+import type { Listen } from '../../signals'
+import { segmentKey } from '../../derived/segment-key'
 import type { Form } from '../../language/widgets'
 import { say, word, type SentencePart } from '../../language/sentence'
 import { aOne } from '../../records/kinds'
@@ -15,9 +17,6 @@ export interface SegmentParams {
 export const zSegmentParams = z.strictObject({ segment: z.int().min(1).nullable() })
 export const SEGMENT_FORM: Form<SegmentParams> = { segment: { widget: 'segment' } }
 export const NO_SEGMENT: SegmentParams = { segment: null }
-
-/** The field in which it is kept whether a record is in a segment; there is one only while a rule goes by it. */
-export const segmentKey = (id: number): string => `segment${id}`
 
 /** "a deal enters the segment Long past". */
 export function segmentSentence(
@@ -40,8 +39,8 @@ export function checkSegment({ segment }: SegmentParams, { catalogue, object }: 
     : [{ param: 'segment', problem: { code: 'otherSegment', segment: found.name, of: found.object, object } }]
 }
 
-export const listenSegment = ({ segment }: SegmentParams): readonly Listen[] =>
-  segment === null ? [] : [{ on: 'field', field: segmentKey(segment) }]
+export const listenSegment = ({ segment }: SegmentParams, inside: boolean): readonly Listen[] =>
+  segment === null ? [] : [onSegment(segment, inside)]
 
 /** Whether an event says that the record is in the segment now, or no longer. One that is created in it enters it. */
 export function crossed(

@@ -3,6 +3,7 @@ import type { ChangeEvent } from '../../records/record'
 import { defineTrigger, type TriggerExample, type TriggerKind } from '../trigger'
 import { say } from '../../language/sentence'
 import { aOne } from '../../records/kinds'
+import { onRecord } from '../../signals/record'
 import type { Names } from '../../fields/names'
 
 type Nothing = Record<never, never>
@@ -29,7 +30,7 @@ export const wholeRecord = <const K extends string>(given: {
     start: {},
     sentence: (_params, { object }) => [say(`${aOne(object)} ${given.says}`)],
     check: () => [],
-    listen: () => given.on.map((on) => ({ on })),
+    listen: () => given.on.map(onRecord),
     // Values that are worked out change with the days: that is no doing of anybody.
     compile:
       (_params, { catalogue, object }) =>

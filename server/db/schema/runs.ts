@@ -4,6 +4,7 @@ import type { Priority, TaskKind } from '../../../core/records/task'
 import type { RunState, StepRecord, WaitMoved, WaitThen } from '../../../core/engine/world'
 import type { StopReason } from '../../../core/language/reasons'
 import type { ObjectKind } from '../../../core/records/kinds'
+import type { Listen } from '../../../core/signals'
 import { people } from './catalogue'
 import { events } from './records'
 import { rules, ruleVersions } from './rules'
@@ -77,8 +78,8 @@ export const waits = sqliteTable(
     dueMs: integer('due_ms'),
     /** The date field of the record that the moment is counted from. */
     anchor: text(),
-    /** The field whose becoming something is waited for. */
-    awaited: text(),
+    /** What is waited for: any of these. */
+    signals: text({ mode: 'json' }).$type<readonly Listen[]>().notNull().default([]),
     sinceMs: integer('since_ms').notNull(),
     /** The last change there was when it began. */
     sinceSeq: integer('since_seq').notNull(),

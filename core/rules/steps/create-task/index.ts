@@ -160,7 +160,7 @@ export const createTask = defineStep<'createTask', Params>({
   ],
   rail: ({ later }) => (later ? { own: shortWhen(later) } : {}),
   mayWait: ({ later }) => later !== undefined,
-  waitsFor: ({ later }) => ({ anchor: later ? anchorOf(later) : null, awaited: null }),
+  waitsFor: ({ later }) => ({ anchor: later ? anchorOf(later) : null, signals: [] }),
   movedTo: ({ later }, { record, moment, catalogue }) =>
     later
       ? whenAt(later, record.values, record.object, moment, catalogue)

@@ -22,7 +22,7 @@ export const setField = defineStep<'setField', Params>({
   kind: 'setField',
   hue: 'data',
   does: 'set a field',
-  alsoCalled: ['label', 'tag', 'update', 'change', 'fill in', 'empty', 'write', 'copy a field'],
+  alsoCalled: ['update', 'change', 'fill in', 'empty', 'write', 'copy a field'],
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({
     field: z.string().max(100).nullable(),
@@ -48,8 +48,6 @@ export const setField = defineStep<'setField', Params>({
         return FIELD_TYPES[field?.type ?? 'text'].widget === 'number'
           ? [say('change '), own, say(' by '), said, ...more]
           : [say('add '), said, say(' to '), own, ...more]
-      case 'remove':
-        return [say('remove '), said, say(' from '), own, ...more]
       case 'empty':
         return [{ param: 'source', text: 'clear' }, say(' '), own, ...more]
       default:
@@ -141,27 +139,6 @@ export const setField = defineStep<'setField', Params>({
       params: { field: 'units', source: { from: 'add', value: -1 } },
       record: { units: null },
       expect: { go: 'on', effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { units: -1 } }] },
-    },
-    {
-      say: 'adds a label',
-      params: { field: 'labels', source: { from: 'add', value: ['urgent'] } },
-      record: { labels: ['press'] },
-      expect: {
-        go: 'on',
-        effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { labels: ['press', 'urgent'] } }],
-      },
-    },
-    {
-      say: 'has the label already',
-      params: { field: 'labels', source: { from: 'add', value: ['urgent'] } },
-      record: { labels: ['urgent'] },
-      expect: { go: 'skip', reason: { code: 'sameValue', field: 'Labels' } },
-    },
-    {
-      say: 'takes a label off',
-      params: { field: 'labels', source: { from: 'remove', value: ['urgent'] } },
-      record: { labels: ['urgent'] },
-      expect: { go: 'on', effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { labels: null } }] },
     },
     {
       say: 'takes a linked record’s value, or nothing',

@@ -43,7 +43,7 @@ export const wait = defineStep<'wait', Params>({
   },
   rail: ({ until }) => ({ next: shortWhen(until) }),
   mayWait: () => true,
-  waitsFor: ({ until }) => ({ anchor: anchorOf(until), awaited: null }),
+  waitsFor: ({ until }) => ({ anchor: anchorOf(until), signals: [] }),
   movedTo: ({ until }, { record, moment, catalogue }) => whenAt(until, record.values, record.object, moment, catalogue),
   recheck: ({ recheck }) => (recheck ? null : false),
   over: (_params, how) => ({ say: how === 'byHand' ? 'continued by hand' : '' }),

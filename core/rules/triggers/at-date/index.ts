@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { MOMENT_UNITS, sayCount, sayMinute, type Leap } from '../../../time/moments'
 import { ZONE_OF, ZONE_WORDS, type ZoneOf } from '../../clock'
 import { clockOfDate, type DateMoments } from '../../date-moments'
+import { BY_CLOCK } from '../../../signals/clock'
 import { defineTrigger } from '../../trigger'
 import { SIDES, zCount, zMinute, type Side } from '../../when'
 import { say, word, type SentencePart, extra } from '../../../language/sentence'
@@ -185,7 +186,7 @@ export const atDate = defineTrigger<'atDate', Params>({
       return wrong('every', `“${field.label}” has a time. Only dates without time can repeat.`)
     return []
   },
-  listen: () => [{ on: 'started' }],
+  listen: () => [BY_CLOCK],
   compile: () => () => false,
   clock(params, names) {
     const field = fieldOf(params, names)

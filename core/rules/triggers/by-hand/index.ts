@@ -7,6 +7,7 @@ import type { Field } from '../../../fields/field'
 import type { Catalogue } from '../../../fields/catalogue'
 import type { PlacedProblem } from '../../../language/problems'
 import { type ObjectKind, aOne } from '../../../records/kinds'
+import { BY_HAND } from '../../../signals/hand'
 import { defineTrigger } from '../../trigger'
 import { say, word, extra } from '../../../language/sentence'
 import { fieldWord } from '../../../fields/say-value'
@@ -152,7 +153,7 @@ export const byHand = defineTrigger<'byHand', ByHandParams>({
         : []),
     ]
   },
-  listen: () => [{ on: 'started' }],
+  listen: () => [BY_HAND],
   compile: () => (event) => event.kind === 'started',
   gives: ({ questions }) => answersOf(questions),
   because: ({ button }) => `“${button}” was pressed`,

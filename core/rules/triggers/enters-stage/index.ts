@@ -1,4 +1,5 @@
 import type { Values } from '../../../language/value'
+import { onValue } from '../../../signals/field'
 import { defineTrigger } from '../../trigger'
 import { checkStage, NO_STAGE, STAGE_FORM, stageSentence, zStageParams } from '../at-stage'
 
@@ -12,7 +13,7 @@ export const entersStage = defineTrigger({
   start: NO_STAGE,
   sentence: (params, names) => stageSentence(params, 'enters', names),
   check: checkStage,
-  listen: ({ stage }) => (stage === null ? [] : [{ on: 'value', field: 'stage', key: stage }]),
+  listen: ({ stage }) => (stage === null ? [] : [onValue('stage', stage)]),
   compile:
     ({ stage }) =>
     (event) =>

@@ -4,12 +4,14 @@ import type { Field } from '../../../fields/field'
 import { FIELD_TYPES } from '../../../fields/types'
 import { isEmpty, type Value, type Values, zValue } from '../../../language/value'
 import type { FieldChange } from '../../../records/record'
-import { defineTrigger, type Listen } from '../../trigger'
+import { defineTrigger } from '../../trigger'
+import type { Listen } from '../../../signals'
+import { onField, onValue } from '../../../signals/field'
 import { say, word, type SentencePart } from '../../../language/sentence'
 import { aOne } from '../../../records/kinds'
 import { fieldWord, quoteValue, sayValue } from '../../../fields/say-value'
 
-const HOW = ['anything', 'to', 'fromTo', 'filled', 'emptied', 'up', 'down', 'past', 'below', 'gains', 'loses'] as const
+const HOW = ['anything', 'to', 'fromTo', 'filled', 'emptied', 'up', 'down', 'past', 'below'] as const
 type How = (typeof HOW)[number]
 
 const HOW_WORDS: { readonly [K in How]: string } = {
@@ -22,14 +24,7 @@ const HOW_WORDS: { readonly [K in How]: string } = {
   down: 'goes down',
   past: 'rises above',
   below: 'falls below',
-  gains: 'gain',
-  loses: 'lose',
 }
-
-/** For several choices, such as labels. */
-const LISTS: ReadonlySet<How> = new Set<How>(['gains', 'loses'])
-const listOf = (value: Value): readonly string[] =>
-  Array.isArray(value) ? value : typeof value === 'string' ? [value] : []
 
 /** For values that have an order. */
 const ORDERED: ReadonlySet<How> = new Set<How>(['up', 'down', 'past', 'below'])
@@ -67,11 +62,6 @@ function wants({ how, from, to }: Params, field: Field, catalogue: Catalogue): (
         !isEmpty(change.new) &&
         key(change.new) > key(to) &&
         (isEmpty(change.old) || key(change.old) <= key(to))
-    // One of those that are named came or went, whatever else did.
-    case 'gains':
-      return (change) => listOf(to).some((one) => listOf(change.new).includes(one) && !listOf(change.old).includes(one))
-    case 'loses':
-      return (change) => listOf(to).some((one) => listOf(change.old).includes(one) && !listOf(change.new).includes(one))
     case 'below':
       return (change) =>
         !isEmpty(to) &&
@@ -94,11 +84,7 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
       options: HOW.map((value) => ({
         value,
         label: HOW_WORDS[value],
-        ...(ORDERED.has(value)
-          ? { hint: 'for numbers and dates' }
-          : LISTS.has(value)
-            ? { hint: 'for multiple-choice fields such as labels' }
-            : {}),
+        ...(ORDERED.has(value) ? { hint: 'for numbers and dates' } : {}),
       })),
     },
     from: { widget: 'value', of: 'field' },
@@ -115,7 +101,7 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
     ]
     const value = (param: 'from' | 'to', given: Value) =>
       word(param, field ? quoteValue(given, field, catalogue) : null, '…')
-    if (how === 'to' || how === 'past' || how === 'below' || LISTS.has(how)) parts.push(say(' '), value('to', to))
+    if (how === 'to' || how === 'past' || how === 'below') parts.push(say(' '), value('to', to))
     if (how === 'fromTo') parts.push(say(' '), value('from', from), say(' to '), value('to', to))
     return parts
   },
@@ -133,12 +119,6 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
         { param: 'how', problem: { code: 'unknownOperator', op: HOW_WORDS[how], type: FIELD_TYPES[field.type].word } },
       ]
     }
-    if (LISTS.has(how) && field.type !== 'choices')
-      return [
-        { param: 'how', problem: { code: 'unknownOperator', op: HOW_WORDS[how], type: FIELD_TYPES[field.type].word } },
-      ]
-    if (LISTS.has(how) && isEmpty(to))
-      return [{ param: 'to', problem: { code: 'missing', what: how === 'gains' ? 'gained' : 'lost' } }]
     if ((how === 'past' || how === 'below') && isEmpty(to))
       return [{ param: 'to', problem: { code: 'missing', what: 'limit' } }]
     if ((how === 'to' || how === 'fromTo') && isEmpty(to))
@@ -149,8 +129,8 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
     const field = key === null ? null : catalogue.field(object, key)
     if (!field) return []
     return (how === 'to' || how === 'fromTo') && !isEmpty(to)
-      ? [{ on: 'value', field: field.key, key: catalogue.compared(field, to) }]
-      : [{ on: 'field', field: field.key }]
+      ? [onValue(field.key, catalogue.compared(field, to))]
+      : [onField(field.key)]
   },
   compile(params, { catalogue, object }) {
     const field = params.field === null ? null : catalogue.field(object, params.field)
@@ -262,27 +242,6 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
       params: { field: 'amount', how: 'below', from: null, to: 40_000 },
       event: { kind: 'changed', changes: [{ field: 'amount', old: 50_000, new: 40_000 }] },
       starts: false,
-    },
-    {
-      say: 'a label is added',
-      object: 'deal',
-      params: { field: 'labels', how: 'gains', from: null, to: ['urgent'] },
-      event: { kind: 'changed', changes: [{ field: 'labels', old: ['press'], new: ['press', 'urgent'] }] },
-      starts: true,
-    },
-    {
-      say: 'another label is added',
-      object: 'deal',
-      params: { field: 'labels', how: 'gains', from: null, to: ['urgent'] },
-      event: { kind: 'changed', changes: [{ field: 'labels', old: ['urgent'], new: ['urgent', 'press'] }] },
-      starts: false,
-    },
-    {
-      say: 'a label is taken off, with the last of them',
-      object: 'deal',
-      params: { field: 'labels', how: 'loses', from: null, to: ['urgent'] },
-      event: { kind: 'changed', changes: [{ field: 'labels', old: ['urgent'], new: null }] },
-      starts: true,
     },
     {
       say: 'another field',

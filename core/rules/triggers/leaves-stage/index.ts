@@ -1,3 +1,4 @@
+import { onField } from '../../../signals/field'
 import { defineTrigger } from '../../trigger'
 import { checkStage, NO_STAGE, STAGE_FORM, stageSentence, zStageParams } from '../at-stage'
 
@@ -11,7 +12,7 @@ export const leavesStage = defineTrigger({
   start: NO_STAGE,
   sentence: (params, names) => stageSentence(params, 'leaves', names),
   check: checkStage,
-  listen: ({ stage }) => (stage === null ? [] : [{ on: 'field', field: 'stage' }]),
+  listen: ({ stage }) => (stage === null ? [] : [onField('stage')]),
   compile:
     ({ stage }) =>
     (event) =>

@@ -13,6 +13,7 @@ import {
 } from '../../../time/recurrence'
 import { OBJECT_WORDS } from '../../../records/kinds'
 import { calendarOf, type ClockTrigger } from '../../clock'
+import { BY_CLOCK } from '../../../signals/clock'
 import { defineTrigger } from '../../trigger'
 import { zMinute } from '../../when'
 import { say, word, extra } from '../../../language/sentence'
@@ -76,7 +77,7 @@ export const recurring = defineTrigger<'recurring', Params>({
     const wrong = wrongRule(rule.rule, rule.from)
     return wrong === null ? [] : [{ param: 'rule', problem: { code: 'shape', detail: wrong } }]
   },
-  listen: () => [{ on: 'started' }],
+  listen: () => [BY_CLOCK],
   compile: () => () => false,
   clock(params, { object }, conditions): ClockTrigger {
     const recurrence = recurrenceOf(params)

@@ -4,6 +4,8 @@ import { z } from 'zod'
 import type { Field } from '../../../fields/field'
 import type { Value, Values } from '../../../language/value'
 import { defineTrigger } from '../../trigger'
+import { onValue } from '../../../signals/field'
+import { onScore } from '../../../signals/score'
 import { say, word, type SentencePart } from '../../../language/sentence'
 import { aOne } from '../../../records/kinds'
 import type { Names } from '../../../fields/names'
@@ -112,13 +114,7 @@ export const scoreCrosses = defineTrigger<'scoreCrosses', Params>({
       : []
   },
   listen: ({ field, how, band }) =>
-    field === null
-      ? []
-      : how === 'band'
-        ? band === null
-          ? []
-          : [{ on: 'value', field: bandField(field), key: band }]
-        : [{ on: 'field', field }],
+    field === null ? [] : how === 'band' ? (band === null ? [] : [onValue(bandField(field), band)]) : [onScore(field)],
   compile(params) {
     const { field, how, points, band } = params
     if (field === null) return () => false

@@ -20,7 +20,7 @@ export const segmentEntered = defineTrigger({
   start: NO_SEGMENT,
   sentence: (params, names) => segmentSentence(params, 'enters', names),
   check: checkSegment,
-  listen: listenSegment,
+  listen: (params) => listenSegment(params, true),
   compile: (params) => (event) => crossed(params, event, true),
   because: (params, _event, names) => becauseSegment(params, 'entered', names),
   examples: [

@@ -20,7 +20,7 @@ export const segmentLeft = defineTrigger({
   start: NO_SEGMENT,
   sentence: (params, names) => segmentSentence(params, 'leaves', names),
   check: checkSegment,
-  listen: listenSegment,
+  listen: (params) => listenSegment(params, false),
   compile: (params) => (event) => crossed(params, event, false),
   because: (params, _event, names) => becauseSegment(params, 'left', names),
   examples: [

@@ -1,0 +1,120 @@
+import { z } from 'zod'
+import { extra, say, word, type SentencePart } from '../../language/sentence'
+import type { Names } from '../../fields/names'
+import type { Form } from '../../language/widgets'
+import type { Listen } from '../../signals'
+import type { Happened } from '../../signals/signal'
+import { fromInstant, MOMENT_UNITS, sayCount } from '../../time/moments'
+import { defineStep, type StepExample, type StepKind, type StepProblem } from '../step'
+import { zCount } from '../when'
+
+/** A wait with two ends: until something happens to the record, or at most so long. Each end has a path of its own. */
+
+/** What every such wait has beside what it waits for. */
+interface Limits {
+  /** The longest it waits; 0 for as long as it takes. */
+  most: z.infer<typeof zCount>
+  recheck: boolean
+}
+
+export interface AwaitSpec<K extends string, P extends object> {
+  readonly kind: K
+  readonly does: string
+  readonly alsoCalled: readonly string[]
+  readonly params: z.ZodObject<{ [F in keyof P]: z.ZodType<P[F]> }>
+  readonly form: Form<P>
+  readonly start: P
+  /** What is waited for, behind "wait until ". */
+  sentence(params: P, names: Names): readonly SentencePart[]
+  check(params: P, names: Names): readonly StepProblem[]
+  /** The signals that may end it. */
+  signals(params: P, names: Names): readonly Listen[]
+  /** Whether what bears one of them is what it waits for. */
+  comes(params: P, event: Happened, names: Names): boolean
+  readonly examples: readonly [StepExample<P & Limits>, ...StepExample<P & Limits>[]]
+}
+
+const OUTCOMES = [
+  { id: 'came', label: 'It happened' },
+  { id: 'ranOut', label: 'Time limit reached' },
+]
+
+/** Its two ends as they stand on the sheet. */
+const ENDS = ['if it happens', 'if the time limit is reached'] as const
+
+const zLimits = z.strictObject({ most: zCount, recheck: z.boolean() })
+const LIMITS: Limits = { most: { count: 2, unit: 'workdays' }, recheck: true }
+const LIMITS_FORM: Form<Limits> = {
+  most: { widget: 'amount', min: 0, max: 3650, units: MOMENT_UNITS, note: '0 means no time limit.' },
+  recheck: {
+    widget: 'toggle',
+    on: 'then continue only if the conditions are still true',
+    off: 'then continue in any case',
+  },
+}
+
+/** Only what happens behind its beginning counts. */
+export const defineAwait = <const K extends string, P extends object>(spec: AwaitSpec<K, P>): StepKind<K> =>
+  defineStep<K, P & Limits>({
+    kind: spec.kind,
+    hue: 'time',
+    does: spec.does,
+    alsoCalled: ['until', 'event', 'timeout', 'at most', ...spec.alsoCalled],
+    objects: ['deal', 'contact', 'company'],
+    // What the two parse is what they are parsed from: neither changes a value.
+    params: spec.params.extend(zLimits.shape) as unknown as z.ZodType<P & Limits>,
+    form: { ...spec.form, ...LIMITS_FORM } as Form<P & Limits>,
+    start: { ...spec.start, ...LIMITS },
+    sentence(params, names) {
+      const { most, recheck } = params
+      return [
+        say('wait until '),
+        ...spec.sentence(params, names),
+        say(', '),
+        word('most', most.count === 0 ? 'with no time limit' : `for at most ${sayCount(most.count, most.unit)}`, ''),
+        say(', '),
+        extra(
+          'recheck',
+          recheck ? 'then continue only if the conditions are still true' : 'then continue in any case',
+          recheck,
+        ),
+      ]
+    },
+    check: (params, names) => spec.check(params, names),
+    rail: ({ most }) => ({ next: most.count === 0 ? 'then' : `up to ${sayCount(most.count, most.unit)}` }),
+    mayWait: () => true,
+    waitsFor: (params, names) => ({ anchor: null, signals: spec.signals(params, names) }),
+    comes: (params, event, names) => spec.comes(params, event, names),
+    recheck: ({ recheck }) => (recheck ? null : false),
+    ways: {
+      otherwise: false,
+      single: false,
+      object: (_params, object) => object,
+      begin: (_params, _names, fresh) => [
+        { id: fresh('b'), steps: [] },
+        { id: fresh('b'), steps: [] },
+      ],
+      misfit: (branches, branch) =>
+        branches.length !== ENDS.length
+          ? 'A wait has exactly two paths, one for each end.'
+          : branch.when !== undefined || branch.value !== undefined
+            ? 'The path of a wait can’t have conditions or a value.'
+            : null,
+      label: (_branch, index) => ENDS[index] ?? '',
+      check: (branch, index, _branches, { most }) =>
+        index === 1 && branch.steps.length > 0 && most.count === 0 ? [{ code: 'noTimeLimit' }] : [],
+      end: (how) => (how === 'came' ? 0 : 1),
+    },
+    gives: () => [{ key: 'came', label: 'how the wait ended', type: 'choice', choices: OUTCOMES }],
+    over: (_params, how) =>
+      how === 'came'
+        ? { gives: { came: 'came' }, say: 'it happened' }
+        : { gives: { came: 'ranOut' }, say: how === 'due' ? 'time limit reached' : 'continued by hand' },
+    run: ({ most }, { moment }) => ({
+      go: 'wait',
+      dueMs:
+        most.count === 0 ? null : fromInstant(moment.nowMs, { ...most, minute: null }, moment.zone, moment.calendar),
+      say: '',
+    }),
+    examples: spec.examples,
+  })
