@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { active, all, condition, enters, move, set, task } from '../testing/rules'
 import { TestWorld } from '../testing/world'
-import { DEPTH_MOST } from './handle-event'
+import { catalogue } from '../testing/setting'
+import { DEPTH_MOST, handleEvent } from './handle-event'
+import { Matcher } from './matcher'
 
 describe('from an event to its runs', () => {
   it('runs the steps and says why each task exists', () => {
@@ -229,8 +231,10 @@ describe('from an event to its runs', () => {
     const world = new TestWorld()
     const deal = world.add('deal', 1, {})
     world.change(deal, { stage: 'hp-quoted' })
-    world.state.events = world.state.events.map((event) => ({ ...event, rulesOff: true }))
-    expect(world.drain([active(1, { when: [enters('hp-quoted')], then: [set('units', 1)] })])).toEqual([])
+    const matcher = new Matcher([active(1, { when: [enters('hp-quoted')], then: [set('units', 1)] })], catalogue)
+    const event = world.state.events.at(-1)!
+    expect(handleEvent(world, matcher, { ...event, rulesOff: true })).toEqual([])
+    expect(handleEvent(world, matcher, event)).toHaveLength(1)
   })
 
   it('keeps one message under one key for each run and step', () => {
@@ -239,7 +243,7 @@ describe('from an event to its runs', () => {
     const rules = [active(1, { when: [enters('hp-quoted')], then: [task('Ring', { email: true })] })]
     world.change(deal, { stage: 'hp-quoted' })
     world.drain(rules)
-    expect([...world.state.messages]).toEqual([
+    expect([...world.state.messages]).toMatchObject([
       ['run-1-s1', { channel: 'mail', recipient: 'rosa@larkmoor.example', subject: 'Ring', body: 'Due 26 Nov 2026.' }],
     ])
   })

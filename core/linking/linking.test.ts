@@ -90,9 +90,10 @@ describe('the step', () => {
       { state: 'done', wrote: [{ what: 'link', from: contact, to: { object: 'company', id: 3 }, name: 'Holm' }] },
     ])
     expect(one.linked(contact, 'company').map(({ record }) => record.id)).toEqual([3])
+    // Under another rule the same event comes again.
     one.position = 3
-    one.state = { ...one.state, runs: [] }
-    expect(one.drain(rule())[0]?.steps).toEqual([{ state: 'skipped', reason: { code: 'hasLink', to: 'company' } }])
+    const again = rule().map((each) => ({ ...each, ruleId: 2 }))
+    expect(one.drain(again)[0]?.steps).toEqual([{ state: 'skipped', reason: { code: 'hasLink', to: 'company' } }])
   })
 
   it.each([

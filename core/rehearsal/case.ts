@@ -13,7 +13,7 @@ import { isLinkable, type Link, type RecordSnapshot } from '../records/record'
 import { planWrite } from '../records/plan-write'
 import { checkRule } from '../rules/check'
 import { localMinute, readInstant } from '../time/dates'
-import { Memory } from './memory'
+import { Memory } from '../world/memory'
 import { Rehearsal, type ClockMove, type ScriptLine } from './rehearse'
 import { resultOf, type RehearsalResult } from './result'
 

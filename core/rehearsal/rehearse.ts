@@ -1,17 +1,15 @@
-import { nextDue, noticeTimers, planTimers, workDue } from '../engine/clockwork'
+import { nextDue, planTimers, workDue } from '../engine/clockwork'
 import { derivationsOf, type Derived } from '../derived/derivations'
-import { noticeDerived } from '../engine/derive'
-import { handleEvent } from '../engine/handle-event'
 import { Matcher, type ActiveRule } from '../engine/matcher'
-import { noticeWaits } from '../engine/wake'
+import { processEvent } from '../engine/process-event'
 import type { Values } from '../language/value'
 import type { PlacedProblem } from '../language/problems'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { Cause, RecordSnapshot } from '../records/record'
 import { segmentsNamed, usesField } from '../rules/uses'
 import { dateAt } from '../time/dates'
-import { Overlay } from './overlay'
-import type { Base } from './base'
+import { Overlay } from '../world/overlay'
+import type { Base } from '../world/base'
 
 /**
  * A rehearsal: the engine itself over a copy of the records, with a clock that jumps from one moment at which something
@@ -175,10 +173,7 @@ export class Rehearsal {
     for (let event = this.world.events[this.position]; event; event = this.world.events[this.position]) {
       this.position++
       const { length } = this.world.runs
-      noticeDerived(this.world, event)
-      noticeTimers(this.world, this.matcher, event)
-      noticeWaits(this.world, event)
-      handleEvent(this.world, this.matcher, event)
+      processEvent(this.world, this.matcher, event)
       if (event.cause.by === 'kept' && event.cause.of === null && this.world.runs.length === length)
         this.world.forget(event.seq)
     }

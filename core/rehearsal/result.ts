@@ -18,7 +18,7 @@ import type { Catalogue } from '../fields/catalogue'
 import { sayTrigger } from '../rules/describe'
 import type { RuleDocument } from '../rules/document'
 import type { Rehearsal } from './rehearse'
-import type { OverlayRun } from './overlay-runs'
+import type { OverlayRun } from '../world/overlay-runs'
 
 /** What a rehearsal came to, as plain data. */
 

@@ -19,7 +19,7 @@ import { addDays, dateAt } from '../../core/time/dates'
 import { instantAt } from '../../core/time/moments'
 import type { Workspace } from './workspace'
 import type { Moment } from '../../core/conditions/moment'
-import type { Base, WaitingBelow } from '../../core/rehearsal/base'
+import type { Base, WaitingBelow } from '../../core/world/base'
 
 /** Rehearsals over the records of the workspace. Nothing is written and nothing leaves. */
 

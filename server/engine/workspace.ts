@@ -1,9 +1,7 @@
 import { summaryOf } from '../../core/effects/wrote'
 import type { ActiveRule } from '../../core/engine/matcher'
-import { noticeTimers } from '../../core/engine/clockwork'
-import { noticeDerived } from '../../core/engine/derive'
-import { handleEvent, type RunReport } from '../../core/engine/handle-event'
-import { noticeWaits } from '../../core/engine/wake'
+import type { RunReport } from '../../core/engine/handle-event'
+import { processEvent } from '../../core/engine/process-event'
 import { Matcher } from '../../core/engine/matcher'
 import { sayReport } from '../../core/engine/say-run'
 import { momentAt } from '../../core/engine/moment'
@@ -294,14 +292,12 @@ export class Workspace {
       const starts = new Map<number, number>()
       let waiting = this.store.waits.any()
       const reports = events.flatMap((event) => {
-        noticeDerived(this.world, event)
-        noticeTimers(this.world, matcher, event)
-        const woken = waiting ? noticeWaits(this.world, event) : []
-        const some = handleEvent(this.world, matcher, event, guarded)
-        waiting ||= some.some((report) => report.state === 'waiting')
+        const { woken, started } = processEvent(this.world, matcher, event, { guarded, waiting })
+        waiting ||= started.some((report) => report.state === 'waiting')
         // What somebody wanted started is no surprise, however much it is.
-        if (event.kind !== 'started') for (const { ruleId } of some) starts.set(ruleId, (starts.get(ruleId) ?? 0) + 1)
-        return [...woken, ...some]
+        if (event.kind !== 'started')
+          for (const { ruleId } of started) starts.set(ruleId, (starts.get(ruleId) ?? 0) + 1)
+        return [...woken, ...started]
       })
       for (const [ruleId, count] of starts) this.watchRate(ruleId, count)
       const last = events.at(-1)

@@ -1,6 +1,6 @@
 import TinyQueue from 'tinyqueue'
 import type { Reminder } from '../engine/clockwork'
-import type { Message, Notice } from '../world/ports'
+import type { Message, Notice } from './ports'
 import { compileRule, type ActiveRule, type CompiledRule } from '../engine/matcher'
 import { gotToSteps, type NewRun, type OpenRun, type RunEnd, type RunIdentity, type StepRecord } from '../engine/world'
 import type { NewTask } from '../records/task'
@@ -195,6 +195,9 @@ export abstract class OverlayRuns extends OverlayRecords {
 
   remind(taskId: number): void {
     this.reminded.add(taskId)
+    this.undoable(() => {
+      this.reminded.delete(taskId)
+    })
     const task = this.tasks[taskId - 1]
     if (task?.assigneeId)
       this.tell(task.assigneeId, {

@@ -1,7 +1,7 @@
 import { compileGroup, type CompiledGroup } from '../conditions/compile'
 import type { Group } from '../conditions/document'
 import { momentAt } from '../engine/moment'
-import type { WriteResult } from '../world/ports'
+import type { WriteResult } from './ports'
 import type { Catalogue } from '../fields/catalogue'
 import type { Value, Values } from '../language/value'
 import { matchForm, type MatchPart } from '../linking/link-by'
