@@ -26,13 +26,18 @@ export interface DayTurn {
 }
 
 export interface DerivingWorld extends World, DerivedWorld {
-  /** Writes values that nobody else may write; `null` when they stand there already. */
+  /**
+   * Writes values that nobody else may write; `null` when they stand there already. Where `byDay` and nobody goes by
+   * any of the changes, nothing is left behind but the values: the event that comes back is in no log then. Otherwise
+   * what is other every day would bury all that people and rules did.
+   */
   keep(
     ref: RecordRef,
     values: { readonly [field: string]: Value },
     cause: Cause,
     chain: ChainPlace,
     rulesOff: boolean,
+    byDay?: boolean,
   ): ChangeEvent | null
 }
 
@@ -147,6 +152,7 @@ function workOut(
   cause: Cause,
   chain: ChainPlace,
   rulesOff: boolean,
+  byDay = false,
 ): ChangeEvent | null {
   const values = differing(fields, new Asked(world, record, momentAt(world.nowMs(), world.catalogue().workspace)))
   return Object.keys(values).length === 0
@@ -157,10 +163,14 @@ function workOut(
         cause,
         { chainId: chain.chainId, depth: chain.depth },
         rulesOff,
+        byDay,
       )
 }
 
-/** Works out what hangs on the day for some records: real changes are events, and rules hear of them. */
+/**
+ * Works out what hangs on the day for some records. Changes that somebody goes by are events, and rules hear of them;
+ * what hangs on the others is worked out all the same.
+ */
 export function turnDay(
   world: DerivingWorld,
   records: readonly RecordSnapshot[],
@@ -171,7 +181,7 @@ export function turnDay(
   let changed = 0
   for (const record of records) {
     const fields = derivations.byDay.filter((one) => one.field.object === record.object && (only?.(one) ?? true))
-    const event = workOut(world, record, fields, { by: 'kept', of: null }, newChain(), false)
+    const event = workOut(world, record, fields, { by: 'kept', of: null }, newChain(), false, true)
     if (!event) continue
     changed++
     follow(world, derivations, event, event.ref)

@@ -2,7 +2,8 @@ import { compileGroup, type CompiledGroup } from '../conditions/compile'
 import { equalitiesOf, type Equality } from '../conditions/equalities'
 import type { Catalogue } from '../fields/catalogue'
 import type { Values } from '../language/value'
-import type { ChangeEvent } from '../records/record'
+import type { RecordRef } from '../records/kinds'
+import type { ChangeEvent, FieldChange } from '../records/record'
 import type { RuleDocument, Trigger } from '../rules/document'
 import { placedBranches, placedSteps } from '../rules/tree'
 import { namesResults, withResults } from '../rules/results'
@@ -11,6 +12,7 @@ import type { ClockTrigger } from '../rules/clock'
 import { STEPS } from '../rules/steps'
 import { TRIGGERS } from '../rules/triggers'
 import { SIGNALS, SIGNAL_NAMES } from '../signals'
+import type { Happened } from '../signals/signal'
 import { Bucket } from './bucket'
 import type { Names } from '../fields/names'
 
@@ -46,7 +48,7 @@ interface Entry {
   readonly rule: CompiledRule
   readonly trigger: Trigger
   readonly names: Names
-  readonly test: (event: ChangeEvent, past?: Past) => boolean
+  readonly test: (event: Pick<ChangeEvent, 'kind' | 'changes'>, past?: Past) => boolean
   readonly equalities: readonly Equality[]
 }
 
@@ -122,7 +124,7 @@ export class Matcher {
     }
   }
 
-  private *bucketsOf(event: ChangeEvent): Generator<Bucket<Entry>> {
+  private *bucketsOf(event: Happened): Generator<Bucket<Entry>> {
     for (const signal of SIGNAL_NAMES) {
       const ofSignal = this.buckets.get(`${event.ref.object} ${signal}`)
       if (!ofSignal) continue
@@ -160,6 +162,29 @@ export class Matcher {
   /** Rules by their numbers. */
   rule(ruleId: number): CompiledRule | null {
     return this.byId.get(ruleId) ?? null
+  }
+
+  /**
+   * Whether a rule goes by a change that the day brought to a value: it starts one, moves a moment of one, or one will
+   * ask later whether it was so. What nobody goes by needs no event.
+   */
+  heeds(ref: RecordRef, change: FieldChange): boolean {
+    return (
+      this.listens(ref, change) ||
+      this.clocked.some(
+        ({ document, clocks }) =>
+          document.object === ref.object && clocks.some(({ trigger }) => trigger.fields.includes(change.field)),
+      )
+    )
+  }
+
+  /** As `heeds`, apart from moments: those are counted once, and nobody asks for the change again. */
+  listens(ref: RecordRef, change: FieldChange): boolean {
+    const event = { kind: 'changed', ref, changes: [change] } as const
+    for (const bucket of this.bucketsOf(event))
+      for (const { trigger, test } of bucket.candidates(null))
+        if (TRIGGERS[trigger.kind].heeds(trigger.params, change) ?? test(event)) return true
+    return false
   }
 
   /** Whether the rules an event starts hang on what its record holds, so that they change when the record does. */

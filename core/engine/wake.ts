@@ -1,12 +1,12 @@
 import type { SkipReason, StopReason } from '../language/reasons'
 import type { Value } from '../language/value'
-import type { ChangeEvent } from '../records/record'
+import type { ChangeEvent, FieldChange } from '../records/record'
 import { subjectOf, valuesBefore } from '../records/subject'
 import type { Step } from '../rules/document'
 import type { WaitOver } from '../rules/step'
 import { STEPS } from '../rules/steps'
 import { stepById } from '../rules/tree'
-import { bears } from '../signals'
+import { aboutOf, bears } from '../signals'
 
 import { answersIn, stateBehind, type RunReport } from './handle-event'
 import { resultKey } from '../rules/results'
@@ -173,6 +173,17 @@ export function noticeWaits(world: World, event: ChangeEvent): readonly RunRepor
   }
   return reports
 }
+
+/** Whether a change of a value concerns something that waits. */
+export const heedsChange = (waits: readonly Wait[], { field }: FieldChange): boolean =>
+  waits.some(
+    ({ anchor, signals }) =>
+      anchor === field ||
+      signals.some((signal) => {
+        const about = aboutOf(signal)
+        return 'field' in about && about.field === field
+      }),
+  )
 
 /** Counts the moment of a wait anew. One that hangs on a date that is empty now is over. */
 function plan(world: World, wait: Wait, rule: CompiledRule, step: Step): void {

@@ -90,6 +90,7 @@ export class Rehearsal {
       .map((line, i) => ({ ...line, line: i }))
       .sort((a, b) => a.atMs - b.atMs || a.line - b.line)
     this.matcher = new Matcher(order.rules, base.catalogue)
+    this.world.matcher = this.matcher
     const { workspace } = base.catalogue
     const wanted = dayFields(base, order.rules)
     this.world.keepsDaily = (one) => wanted.has(one)
@@ -172,9 +173,9 @@ export class Rehearsal {
   private drain(): void {
     for (let event = this.world.events[this.position]; event; event = this.world.events[this.position]) {
       this.position++
-      const { length } = this.world.runs
       processEvent(this.world, this.matcher, event)
-      if (event.cause.by === 'kept' && event.cause.of === null && this.world.runs.length === length)
+      const { cause, ref, changes } = event
+      if (cause.by === 'kept' && cause.of === null && !changes.some((change) => this.matcher.listens(ref, change)))
         this.world.forget(event.seq)
     }
   }

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { zId, type Group } from '../conditions/document'
 import type { ObjectKind } from '../records/kinds'
 import type { Value, Values } from '../language/value'
-import type { ChangeEvent } from '../records/record'
+import type { ChangeEvent, FieldChange } from '../records/record'
 import type { Listen } from '../signals'
 import type { ClockTrigger } from './clock'
 import type { StepProblem } from './step'
@@ -11,7 +11,7 @@ import type { SentencePart } from '../language/sentence'
 import type { Names } from '../fields/names'
 import type { ResultSpec } from './result-spec'
 
-/** What a field of the record held before, the newest first; what it held just before is not among it. */
+/** What a field of the record held before the change, the newest first; a value may come twice in a row. */
 export type Past = (field: string) => Iterable<Value>
 
 export interface TriggerExample<P> {
@@ -39,6 +39,10 @@ export interface TriggerSpec<K extends string, P extends object> {
   compile(params: P, names: Names): (event: Pick<ChangeEvent, 'kind' | 'changes'>, past?: Past) => boolean
   /** For one that goes by the clock: how it finds its records; `null` while a part is still to be chosen. */
   clock?(params: P, names: Names, conditions: Group): ClockTrigger | null
+  /**
+   * Whether a change that the day brought to a value has to be kept for it; where it starts the rule, when left out.
+   */
+  heeds?(params: P, change: FieldChange): boolean
   /** What it gives to the steps: answers of whoever started it. */
   gives?(params: P): readonly ResultSpec[]
   /** What the record surely holds right after it. */
@@ -63,6 +67,8 @@ export interface TriggerKind<K extends string = string> {
   clock(params: object, names: Names, conditions: Group): ClockTrigger | null
   /** Whether it goes by the clock and not by what happens. */
   readonly byClock: boolean
+  /** `null` where it says nothing about it. */
+  heeds(params: object, change: FieldChange): boolean | null
   gives(params: object): readonly ResultSpec[]
   after(params: object): Values
   because(params: object, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names): string
@@ -86,6 +92,7 @@ export const defineTrigger = <const K extends string, P extends object>(spec: Tr
     compile: (params, names) => spec.compile(params as P, names),
     byClock: spec.clock !== undefined,
     clock: (params, names, conditions) => spec.clock?.(params as P, names, conditions) ?? null,
+    heeds: (params, change) => spec.heeds?.(params as P, change) ?? null,
     gives: (params) => spec.gives?.(params as P) ?? [],
     after: (params) => spec.after?.(params as P) ?? {},
     because: (params, event, names) => spec.because(params as P, event, names),

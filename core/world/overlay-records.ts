@@ -281,11 +281,16 @@ export abstract class OverlayRecords extends UndoLog {
     return { chainId: `own-${this.events.length}`, depth: 0 }
   }
 
+  /** Whether anybody goes by a change of a value that the day brought. */
+  protected abstract heeds(ref: RecordRef, change: FieldChange): boolean
+
   keep(
     ref: RecordRef,
     values: { readonly [field: string]: Value },
     cause: Cause,
     chain: ChainPlace,
+    rulesOff = false,
+    byDay = false,
   ): ChangeEvent | null {
     const record = this.read(ref)
     const changes = record ? planKept(ref.object, record.values, values, this.atMs, this.base.catalogue) : []
@@ -294,7 +299,9 @@ export abstract class OverlayRecords extends UndoLog {
       ...record,
       values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) },
     })
-    return this.log('changed', ref, changes, cause, chain)
+    return byDay && !changes.some((change) => this.heeds(ref, change))
+      ? { seq: 0, atMs: this.atMs, kind: 'changed', ref, changes, cause, ...chain, rulesOff }
+      : this.log('changed', ref, changes, cause, chain)
   }
 
   rollUp(ref: RecordRef, field: Field, spec: RollUp, moment: Moment): Value {
@@ -314,7 +321,7 @@ export abstract class OverlayRecords extends UndoLog {
       const event = this.events[i]
       if (!event || !sameRef(event.ref, ref)) continue
       const change = event.changes.find((one) => one.field === field)
-      if (change) yield change.old
+      if (change) yield* [change.new, change.old]
     }
     yield* this.base.past(ref, field)
   }
@@ -356,9 +363,7 @@ export abstract class OverlayRecords extends UndoLog {
       : found
   }
 
-  /**
-   * What nobody has asked about since it was handled needs no room: values that change daily would fill the machine.
-   */
+  /** What nobody will ask about again needs no room: dates that move with each day would fill the machine. */
   forget(seq: number): void {
     this.events[seq - 1] = FORGOTTEN
   }

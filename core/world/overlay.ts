@@ -1,8 +1,10 @@
 import TinyQueue from 'tinyqueue'
 import type { ClockWorld, Timer } from '../engine/clockwork'
+import type { Matcher } from '../engine/matcher'
+import { heedsChange } from '../engine/wake'
 import type { NewWait, Wait } from '../engine/world'
 import type { RecordRef } from '../records/kinds'
-import type { ClockMoment } from '../records/record'
+import type { ClockMoment, FieldChange } from '../records/record'
 import { keyOf } from './overlay-records'
 import { OverlayRuns, type OverlayRun } from './overlay-runs'
 import type { WaitingBelow } from './base'
@@ -35,6 +37,13 @@ export class Overlay extends OverlayRuns implements ClockWorld {
     this.pushTo(this.ofRule, `${run.ruleId} ${keyOf(run.ref)}`, made)
     // Changes here are counted from the first: all of them come behind it.
     for (const wait of waits) this.keepWait({ ...wait, id: ++this.lastWait, runId: made.id, sinceSeq: 0 })
+  }
+
+  /** The rules that run here; whoever drives it sets them. */
+  matcher: Matcher | null = null
+
+  protected heeds(ref: RecordRef, change: FieldChange): boolean {
+    return (this.matcher?.heeds(ref, change) ?? true) || heedsChange(this.waitsOf(ref), change)
   }
 
   startByClock(ref: RecordRef, starts: ClockMoment): void {

@@ -10,6 +10,7 @@ import { deleteRecord, mergeRecords, restoreRecord } from './going'
 import { setUpRehearsal } from './rehearsal'
 import { makeSegment } from './segments'
 import { control, at, deal, value, titles, until, stale } from './derived.setting'
+import type { Workspace } from './workspace'
 import { formula, roll } from './derived-more.setting'
 
 describe('calculated fields', () => {
@@ -52,6 +53,30 @@ describe('calculated fields', () => {
     expect([value(workspace, ref, 'daysPast'), titles(workspace)]).toEqual([-4, []])
     workspace.change(ref, { closeDate: '2026-12-02' }, 'rosa')
     expect(titles(workspace)).toEqual(['Changed'])
+  })
+
+  it('leave no trace where only the day changes them, unless a rule goes by them', async () => {
+    const days = (workspace: Workspace) =>
+      workspace.store.events.from(0).filter(({ cause }) => cause.by === 'kept' && cause.of === null)
+    for (const [listens, events] of [
+      [null, 0],
+      // It goes by what is worked out from the days, not by the days themselves.
+      [{ field: 'twice', how: 'past', from: null, to: -4 }, 1],
+      [{ field: 'daysPast', how: 'anything', from: null, to: null }, 3],
+    ] as const) {
+      const { workspace, clock } = larkmoor()
+      formula(workspace, 'Days past', 'today() - closeDate')
+      formula(workspace, 'Twice', 'daysPast * 2')
+      if (listens)
+        switchOn(workspace, document({ when: [['fieldChanges', listens]], then: [task('Late', { again: true })] }))
+      const ref = deal(workspace, { closeDate: '2026-11-28' })
+      await workDerived(workspace, control)
+      await until(workspace, clock, at('2026-11-27'))
+      expect([value(workspace, ref, 'daysPast'), value(workspace, ref, 'twice')]).toEqual([-1, -2])
+      expect(days(workspace)).toHaveLength(events)
+      expect(titles(workspace)).toHaveLength(events)
+      expect(stale(workspace)).toEqual([])
+    }
   })
 
   it('are refused with the place and the reason, and where they would go round in a circle', () => {

@@ -35,7 +35,7 @@ const keyOf = ({ object, id }: RecordRef): string => `${object}:${id}`
 export const newChain = (): ChainPlace => ({ chainId: randomUUID(), depth: 0 })
 
 /** Records, links and changes of the workspace, as the engine sees them. */
-export class LiveRecords {
+export abstract class LiveRecords {
   /** Records read or written in the transaction that is open: nobody else can have changed them. */
   protected readonly kept = new Map<string, RecordSnapshot>()
   protected footing: number | null = null
@@ -217,12 +217,16 @@ export class LiveRecords {
     return newChain()
   }
 
+  /** Whether anybody goes by a change of a value that the day brought. */
+  protected abstract heeds(ref: RecordRef, change: FieldChange): boolean
+
   keep(
     ref: RecordRef,
     values: { readonly [field: string]: Value },
     cause: Cause,
     chain: ChainPlace,
     rulesOff: boolean,
+    byDay = false,
   ): ChangeEvent | null {
     return this.db.together(() => {
       const record = this.read(ref)
@@ -234,7 +238,9 @@ export class LiveRecords {
         ...record,
         values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) },
       })
-      return this.log(ref, 'changed', changes, cause, chain, rulesOff, nowMs)
+      return byDay && !changes.some((change) => this.heeds(ref, change))
+        ? { seq: 0, atMs: nowMs, kind: 'changed', ref, changes, cause, ...chain, rulesOff }
+        : this.log(ref, 'changed', changes, cause, chain, rulesOff, nowMs)
     })
   }
 

@@ -1,12 +1,13 @@
 import type { Message, Notice } from '../../core/world/ports'
 import type { ClockWorld, Reminder, Timer } from '../../core/engine/clockwork'
-import { compileRule, type CompiledRule } from '../../core/engine/matcher'
+import { compileRule, type CompiledRule, type Matcher } from '../../core/engine/matcher'
+import { heedsChange } from '../../core/engine/wake'
 import type { NewRun, NewWait, OpenRun, RunEnd, RunIdentity, StepRecord, Wait } from '../../core/engine/world'
 import type { NewTask } from '../../core/records/task'
 import type { Catalogue } from '../../core/fields/catalogue'
 import { sayDate } from '../../core/time/say'
 import type { RecordRef } from '../../core/records/kinds'
-import type { ChangeEvent, ClockMoment } from '../../core/records/record'
+import type { ChangeEvent, ClockMoment, FieldChange } from '../../core/records/record'
 import { LiveRecords, newChain } from './live-records'
 
 /** The world as it is: SQLite and the workspace's clock behind the port that the engine knows. */
@@ -25,6 +26,14 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
 
   openTasks(personId: string): number {
     return this.store.tasks.openCount(personId)
+  }
+
+  /** The rules that run; the workspace keeps it up to date. */
+  matcher: (() => Matcher) | null = null
+
+  protected heeds(ref: RecordRef, change: FieldChange): boolean {
+    if (this.matcher?.().heeds(ref, change) ?? true) return true
+    return this.store.waits.any() && heedsChange(this.waitsOf(ref), change)
   }
 
   /** Rules that are paused; the workspace keeps it up to date. */

@@ -78,6 +78,7 @@ export class Workspace {
     this.floodFrom = given.floodFrom ?? Number(process.env.SKY_LEVER_FLOOD_FROM ?? FLOOD_FROM)
     this.deliver = given.deliver ?? standInMailbox(this.db)
     this.world = new LiveWorld(this.db, this.store, this.clock, () => this.catalogue())
+    this.world.matcher = () => this.matcher()
     this.world.reminded = (personId) =>
       this.db.afterwards(() => this.live.tell({ about: 'notices', people: [personId] }))
     this.catalogueChanged()

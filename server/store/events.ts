@@ -92,10 +92,10 @@ export class EventStore {
       .prepare()
   }
 
-  /** What a field held before a change, the newest first. */
+  /** What a field held before a change, the newest first, on both sides of each change that is kept. */
   past({ object, id }: RecordRef, fieldId: number, beforeSeq: number, limit: number): readonly Value[] {
     return this.db.orm
-      .select({ old: history.old })
+      .select({ old: history.old, new: history.new })
       .from(history)
       .where(
         and(
@@ -108,7 +108,7 @@ export class EventStore {
       .orderBy(desc(history.eventSeq))
       .limit(limit)
       .all()
-      .map((row) => row.old ?? null)
+      .flatMap((row) => [row.new ?? null, row.old ?? null])
   }
 
   /** Adds an event and the history of its fields. Belongs into the transaction that writes the record. */

@@ -130,6 +130,14 @@ export const scoreCrosses = defineTrigger<'scoreCrosses', Params>({
       return crosses && wentBack(params, [old, ...(past?.(field) ?? [])])
     }
   },
+  // Where it went beyond a line or back over it counts later, though nothing starts now.
+  heeds({ how, points, margin }, { old, new: now }) {
+    if (how === 'band') return true
+    if (typeof old !== 'number' || typeof now !== 'number') return true
+    if (how === 'by') return Math.abs(now - old) >= points
+    const lines = [points, how === 'past' ? points - margin : points + margin]
+    return lines.some((line) => old >= line !== now >= line)
+  },
   after: ({ field, how, band }): Values => (field !== null && how === 'band' ? { [bandField(field)]: band } : {}),
   because({ field: key, how }, event, { catalogue, object }) {
     const name = how === 'band' && key !== null ? bandField(key) : key
