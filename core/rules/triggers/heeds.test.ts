@@ -11,11 +11,14 @@ describe('a score that crosses a line', () => {
   const params = fc.record({
     field: fc.constant('interest'),
     how: fc.constantFrom('past' as const, 'below' as const, 'by' as const),
-    points: fc.integer({ min: 5, max: 15 }),
-    margin: fc.integer({ min: 0, max: 6 }),
+    points: fc.integer({ min: 4, max: 8 }),
+    margin: fc.integer({ min: 0, max: 4 }),
     band: fc.constant(null),
   })
-  const values = fc.array(fc.record({ to: fc.integer({ min: 0, max: 20 }), byDay: fc.boolean() }), { maxLength: 30 })
+  const values = fc.array(fc.record({ to: fc.integer({ min: 0, max: 12 }), byDay: fc.boolean() }), {
+    minLength: 20,
+    maxLength: 40,
+  })
 
   it('does so at the same changes, whether all that the day brings are kept or only those it goes by', () => {
     fc.assert(
@@ -35,6 +38,7 @@ describe('a score that crosses a line', () => {
           old = to
         }
       }),
+      { numRuns: 400 },
     )
   })
 })
