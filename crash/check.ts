@@ -54,6 +54,10 @@ export function checkAfter(dbFile: string, acknowledged: readonly number[], rows
     expect(runs === count, `rule ${name} ran ${runs} times for ${count} occurrences`)
   }
   expect(one("SELECT count(*) AS n FROM runs WHERE state <> 'done'") === 0, 'runs did not end well')
+  // Counted on the way, as many as there are.
+  const counted = one('SELECT coalesce(sum(runs), 0) AS n FROM rule_days')
+  const runs = one('SELECT count(*) AS n FROM runs')
+  expect(counted === runs, `${counted} runs are counted and ${runs} are there`)
   const tasksDue = due.Quoted + due.New + due.Up
   const tasks = one('SELECT count(*) AS n FROM tasks')
   expect(tasks === tasksDue, `${tasks} tasks for ${tasksDue} occurrences`)

@@ -1,7 +1,7 @@
 import { continueImport, runImport } from '../server/engine/import'
 import { Workspace } from '../server/engine/workspace'
 import { Random } from '../demo/random'
-import { MIGRATIONS } from './setting'
+import { LEASE_MS, MIGRATIONS } from './setting'
 
 /**
  * A workspace at work in a process of its own, to be killed at any moment: it goes on with what the last one left,
@@ -9,7 +9,7 @@ import { MIGRATIONS } from './setting'
  * it was answered. With "--finish" it does what is left and ends by itself.
  */
 const [, , dbFile = '', seed = '1', finish] = process.argv
-const workspace = new Workspace({ dbFile, migrationsFolder: MIGRATIONS, floodFrom: Infinity })
+const workspace = new Workspace({ dbFile, migrationsFolder: MIGRATIONS, floodFrom: Infinity, leaseMs: LEASE_MS })
 const random = new Random(Number(seed))
 const STAGES = ['hp-visit', 'hp-sized', 'hp-quoted', 'hp-terms'] as const
 
@@ -40,7 +40,11 @@ await Promise.all(running)
 for (const { id, state } of [...workspace.store.imports.list()].reverse())
   if (state === 'ready') await runImport(workspace, id, true)
 if (finish === '--finish') {
-  while (workspace.deliverDue() > 0);
+  // What one that was killed had on its way is taken on once its claim has run out.
+  while (workspace.store.outbox.pending() > 0) {
+    await workspace.courier.run()
+    await new Promise((resolve) => setTimeout(resolve, 50))
+  }
   workspace.close()
   say('finished')
 } else {

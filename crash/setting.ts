@@ -7,6 +7,9 @@ import { SetClock } from '../server/engine/clock'
 
 export const MIGRATIONS = 'server/db/migrations'
 
+/** How long a claim holds where processes are killed: short, so that nobody waits long for what they left behind. */
+export const LEASE_MS = 3_000
+
 export const RULES: readonly RuleDocument[] = [
   document(
     { when: [enters('hp-quoted')], then: [set('units', 3), task('Ring {{deal.name}}', { again: true, email: true })] },

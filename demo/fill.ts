@@ -7,7 +7,9 @@ import { addDays, dateAt, instantOf } from '../core/time/dates'
 import type { RecordRef } from '../core/records/kinds'
 import { DEMO_PASSWORD } from '../server/auth/demo'
 import { hashPassword } from '../server/auth/password'
+import { openChannels } from '../server/channels'
 import { planClock } from '../server/engine/clockwork'
+import { Courier } from '../server/engine/courier'
 import { SetClock } from '../server/engine/clock'
 import { makeDerived, workSomeDerived } from '../server/engine/derived'
 import { tellHappenings } from '../server/engine/happenings'
@@ -220,7 +222,16 @@ export async function main(args: readonly string[]): Promise<void> {
     passwordHash: await hashPassword(DEMO_PASSWORD),
     size: size === DEMO_SIZE.deals ? DEMO_SIZE : half,
   })
-  const count = workspace.store.records.count('deal')
+  // What was wanted on the way was handed over then.
+  const { db, store } = workspace
+  await new Courier({
+    db,
+    outbox: store.outbox,
+    channels: openChannels(db),
+    nowMs: () => workspace.clock.nowMs(),
+    atOf: (row) => row.createdAt,
+  }).run()
+  const count = store.records.count('deal')
   workspace.close()
   console.log(
     `Filled ${dbFile}: ${count} deals and 90 days of history in ${((Date.now() - started) / 1000).toFixed(1)} s.`,

@@ -121,6 +121,6 @@ export function makeBulk(
       }),
     )
   }
-  workspace.deliverDue()
+  workspace.courier.wake()
   return { changed, runs }
 }

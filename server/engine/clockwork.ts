@@ -61,7 +61,7 @@ export async function workClock(workspace: Workspace, control: ImportControl): P
   while ((nextDue(workspace.world) ?? Infinity) <= workspace.clock.nowMs()) {
     const until = control.nowMs() + BATCH_MS
     const more = workSome(workspace, () => control.nowMs() >= until || control.awaited())
-    workspace.deliverDue()
+    workspace.courier.wake()
     if (!more) return
     await control.pause()
   }
@@ -88,7 +88,7 @@ export async function turnClock(workspace: Workspace, toMs: number, control: Imp
         if (control.nowMs() >= until || control.awaited()) return false
       }
     })
-    workspace.deliverDue()
+    workspace.courier.wake()
     workspace.live.tell({ about: 'clock' })
     if (arrived) return
     await control.pause()

@@ -40,6 +40,7 @@ export class Gather {
       case 'segments':
       case 'ahead':
       case 'clock':
+      case 'sent':
         this.others.set(message.about, message)
     }
   }

@@ -182,7 +182,7 @@ export async function continueImport(workspace: Workspace, id: number, control: 
     })
     await control.pause()
   }
-  workspace.deliverDue()
+  workspace.courier.wake()
   workspace.store.imports.end(id, workspace.clock.nowMs())
   workspace.live.tell({ about: 'imports', id })
 }

@@ -30,6 +30,8 @@ export type LiveMessage =
     }
   /** `progress` while it is under way; without it, read the import again. */
   | { readonly about: 'imports'; readonly id: number; readonly progress?: ImportProgress }
+  /** Messages were handed over, or were not taken. */
+  | { readonly about: 'sent' }
   /** The clock of the workspace was turned. */
   | { readonly about: 'clock' }
   /** What waits is other than it was. */

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { all, condition, document, enters, given, set, task } from '../../core/testing/rules'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { journalPage, runPage } from '../views/journal'
+import { ruleLines } from '../views/rule-list'
 import { retry } from './retry'
 import type { Workspace } from './workspace'
 
@@ -41,6 +42,7 @@ describe('trying a failed run again', () => {
     const mend = without(workspace, 'units', 'Units')
     const [report] = workspace.change(ref, { stage: 'hp-quoted' }, 'rosa').reports
     expect(report?.state).toBe('failed')
+    expect(ruleLines(workspace)[0]).toMatchObject({ runs: 1, failed: 1 })
     // Still broken: it fails again at the same step, and only there.
     expect(retry(workspace, report!.runId, 'ines')).toMatchObject({ state: 'failed', steps: [{ state: 'failed' }] })
     mend()
@@ -48,6 +50,8 @@ describe('trying a failed run again', () => {
       state: 'done',
       steps: [{ state: 'done', againBy: 'ines' }, { state: 'done' }],
     })
+    const [line] = ruleLines(workspace)
+    expect([line?.runs, line?.failed, line?.pulse.at(-1)]).toEqual([1, 0, 1])
     expect(titles(workspace)).toEqual(['First', 'Last'])
     expect(workspace.store.records.read(ref)?.values.units).toBe(3)
     expect(runPage(workspace, report!.runId)?.steps.map((step) => `${step.label} ${step.state}`)).toEqual([

@@ -152,7 +152,7 @@ export async function workJob(workspace: Workspace, id: number, control: ImportC
     if (ended) break
     await control.pause()
   }
-  workspace.deliverDue()
+  workspace.courier.wake()
   workspace.live.tell({ about: 'rules' })
   workspace.live.tell({ about: 'tasks', people: [] })
 }

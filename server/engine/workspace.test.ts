@@ -160,7 +160,7 @@ describe('a workspace on SQLite', () => {
     })
   })
 
-  it('delivers a message once although the receiver fails, and although we crash after delivering', () => {
+  it('delivers a message once although the receiver fails, and although we crash after delivering', async () => {
     const { workspace, clock, reopen } = larkmoor()
     switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring', { email: true })] }))
     const ref = deal(workspace)
@@ -172,27 +172,28 @@ describe('a workspace on SQLite', () => {
       received.push(message.key)
     })
     second.change(ref, { stage: 'hp-quoted' }, 'rosa')
+    await second.courier.run()
     const [run] = journalPage(second, { limit: 1 }).lines
     expect(second.store.outbox.ofRun(run?.id ?? 0)).toMatchObject([
       { state: 'pending', attempts: 1, lastError: 'no route to host' },
     ])
-    expect(second.deliverDue()).toBe(0)
+    expect(await second.courier.run()).toBe(0)
     down = false
     clock.set(clock.nowMs() + 10_000)
-    expect(second.deliverDue()).toBe(1)
-    expect(second.deliverDue()).toBe(0)
+    expect(await second.courier.run()).toBe(1)
+    expect(await second.courier.run()).toBe(0)
     expect(received).toEqual([`run-${run?.id}-s1`])
     // The note of the delivery is lost; the stand-in mailbox drops the repeat by its key.
     second.db.sqlite.exec("UPDATE outbox SET state = 'pending', next_at = 0")
     second.close()
     const third = reopen()
-    third.deliverDue()
+    await third.courier.run()
     third.db.sqlite.exec("UPDATE outbox SET state = 'pending', next_at = 0")
-    third.deliverDue()
+    await third.courier.run()
     expect(third.db.sqlite.prepare('SELECT count(*) AS n FROM stand_in_mail').get()).toEqual({ n: 1 })
   })
 
-  it('gives a message up after its last try', () => {
+  it('gives a message up after its last try', async () => {
     const { workspace, clock, reopen } = larkmoor()
     switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring', { email: true })] }))
     const ref = deal(workspace)
@@ -203,7 +204,7 @@ describe('a workspace on SQLite', () => {
     second.change(ref, { stage: 'hp-quoted' }, 'rosa')
     for (let i = 0; i < 8; i++) {
       clock.set(clock.nowMs() + 24 * 3_600_000)
-      second.deliverDue()
+      await second.courier.run()
     }
     expect(second.db.sqlite.prepare('SELECT state, attempts FROM outbox').get()).toEqual({
       state: 'givenUp',

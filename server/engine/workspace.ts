@@ -15,11 +15,12 @@ import { subjectOf } from '../../core/records/subject'
 import { openDb, type Db, type Turns } from '../db/connect'
 import { openStore, type Store } from '../store'
 import type { NewField } from '../store/catalogue'
-import { standInMailbox, type Deliver } from '../stand-ins/mail'
+import { openChannels } from '../channels'
+import type { Channels } from '../channels/channel'
 import { TurnedClock, type Clock } from './clock'
 import { LiveHub } from './live'
 import { LiveWorld } from './live-world'
-import { deliverDue } from './outbox'
+import { Courier } from './courier'
 import { tidySegments } from './segment-fields'
 import type { Moment } from '../../core/conditions/moment'
 import { newChain } from './live-records'
@@ -57,7 +58,8 @@ export class Workspace {
   private matching: Matcher | null = null
   /** The revision that what is kept in memory belongs to. */
   private revision = { rules: -1, catalogue: -1, stock: -1, clock: -1 }
-  private readonly deliver: Deliver
+  /** Carries what is to leave the house. */
+  readonly courier: Courier
   /** Hears of every run once it is committed: for the log and the counts. */
   private readonly ran: (reports: readonly RunReport[]) => void
 
@@ -65,10 +67,14 @@ export class Workspace {
     readonly dbFile: string
     readonly migrationsFolder: string
     readonly clock?: Clock
-    readonly deliver?: Deliver
+    readonly channels?: (db: Db) => Channels
+    /** How long something that is on its way belongs to this workspace alone. */
+    readonly leaseMs?: number
     readonly turns?: Turns
     /** Starts in an hour from which on a rule may be paused; `Infinity` for never. */ readonly floodFrom?: number
     readonly ran?: (reports: readonly RunReport[]) => void
+    /** Hears of what went wrong where nobody waits for it. */
+    readonly trouble?: (error: unknown) => void
   }) {
     this.dbFile = given.dbFile
     this.db = openDb(given.dbFile, given.migrationsFolder, given.turns ?? null)
@@ -76,7 +82,15 @@ export class Workspace {
     this.store = openStore(this.db)
     this.clock = given.clock ?? new TurnedClock()
     this.floodFrom = given.floodFrom ?? Number(process.env.SKY_LEVER_FLOOD_FROM ?? FLOOD_FROM)
-    this.deliver = given.deliver ?? standInMailbox(this.db)
+    this.courier = new Courier({
+      db: this.db,
+      outbox: this.store.outbox,
+      channels: (given.channels ?? openChannels)(this.db),
+      nowMs: () => this.clock.nowMs(),
+      ...(given.leaseMs === undefined ? {} : { leaseMs: given.leaseMs }),
+      handed: () => this.live.tell({ about: 'sent' }),
+      trouble: given.trouble ?? (() => {}),
+    })
     this.world = new LiveWorld(this.db, this.store, this.clock, () => this.catalogue())
     this.world.matcher = () => this.matcher()
     this.world.reminded = (personId) =>
@@ -264,7 +278,7 @@ export class Workspace {
   drain(): readonly RunReport[] {
     const all = this.handleNew()
     // Nothing leaves the house that could still be taken back.
-    this.db.afterwards(() => this.deliverDue())
+    this.db.afterwards(() => this.courier.wake())
     return all
   }
 
@@ -336,11 +350,6 @@ export class Workspace {
     this.rulesChanged()
   }
 
-  /** Hands over what is to leave the house and is due. */
-  deliverDue(): number {
-    return this.db.inTurn(() => deliverDue(this.store.outbox, this.deliver, this.clock.nowMs()))
-  }
-
   /** Counts and tells of runs that something else than an event took on. */
   told(events: readonly ChangeEvent[], reports: readonly RunReport[]): void {
     if (reports.length === 0) return
@@ -404,7 +413,9 @@ export class Workspace {
     return typeof name === 'string' ? name : `${ref.object} ${ref.id}`
   }
 
+  /** Closes the database; what is on its way to somebody is claimed by others later. */
   close(): void {
+    this.courier.drop()
     this.db.close()
   }
 }

@@ -21,6 +21,7 @@ export default defineNitroPlugin((nitro) => {
     dbFile,
     migrationsFolder,
     turns,
+    trouble: (error) => log.error(error instanceof Error ? (error.stack ?? error.message) : String(error)),
     ran(reports) {
       logRuns(reports)
       for (const { state } of reports) countRuns({ [state]: 1 })
@@ -49,11 +50,12 @@ export default defineNitroPlugin((nitro) => {
     )
   const threads = { bulk: start('bulk'), reader: start('reader'), rehearsal: start('rehearsal') }
   setThreads(threads)
-  const timer = setInterval(() => workspace.deliverDue(), OUTBOX_EVERY_MS)
+  const timer = setInterval(() => workspace.courier.wake(), OUTBOX_EVERY_MS)
   nitro.hooks.hook('close', async () => {
     clearInterval(timer)
     setThreads(null)
     await Promise.all([threads.bulk.close(), threads.reader.close(), threads.rehearsal.close()])
+    await workspace.courier.stop()
     setWorkspace(null)
     workspace.close()
   })

@@ -1,4 +1,4 @@
-import { and, asc, eq, lte, sql } from 'drizzle-orm'
+import { and, asc, eq, inArray, isNull, lte, or, sql } from 'drizzle-orm'
 import type { Db } from '../db/connect'
 import { prepareInsert } from '../db/prepared'
 import { outbox } from '../db/schema/runs'
@@ -18,8 +18,12 @@ export interface NewMessage {
 /** What is to leave the house, and how far it has got. */
 export class OutboxStore {
   private readonly insert
+  private readonly there
 
   constructor(private readonly db: Db) {
+    this.there = db.sqlite.prepare<[number, number]>(
+      "SELECT 1 FROM outbox WHERE state = 'pending' AND next_at <= ? AND (leased_until IS NULL OR leased_until <= ?) LIMIT 1",
+    )
     this.insert = prepareInsert(
       db.sqlite,
       outbox,
@@ -45,14 +49,33 @@ export class OutboxStore {
     })
   }
 
-  due(nowMs: number, limit: number): readonly OutboxRow[] {
-    return this.db.orm
-      .select()
+  /** Whether anything is due that nobody carries. `machineMs` is the machine's clock, by which claims run out. */
+  anyDue(nowMs: number, machineMs: number): boolean {
+    return this.there.get(nowMs, machineMs) !== undefined
+  }
+
+  /** Takes what is due and nobody carries, the earliest first, for `leaseMs`: until then nobody else gets it. */
+  claim(owner: string, nowMs: number, machineMs: number, leaseMs: number, limit: number): readonly OutboxRow[] {
+    const due = this.db.orm
+      .select({ id: outbox.id })
       .from(outbox)
-      .where(and(eq(outbox.state, 'pending'), lte(outbox.nextAt, nowMs)))
+      .where(
+        and(
+          // Said outright, so that SQLite sees that the index of what is pending holds it.
+          sql`${outbox.state} = 'pending'`,
+          lte(outbox.nextAt, nowMs),
+          or(isNull(outbox.leasedUntil), lte(outbox.leasedUntil, machineMs)),
+        ),
+      )
       .orderBy(asc(outbox.nextAt), asc(outbox.id))
       .limit(limit)
+    return this.db.orm
+      .update(outbox)
+      .set({ owner, leasedUntil: machineMs + leaseMs })
+      .where(inArray(outbox.id, due))
+      .returning()
       .all()
+      .sort((a, b) => a.nextAt - b.nextAt || a.id - b.id)
   }
 
   pending(): number {
@@ -60,28 +83,39 @@ export class OutboxStore {
       this.db.orm
         .select({ n: sql<number>`count(*)` })
         .from(outbox)
-        .where(eq(outbox.state, 'pending'))
+        .where(sql`${outbox.state} = 'pending'`)
         .get()?.n ?? 0
     )
   }
 
-  delivered(id: number, nowMs: number): void {
+  /** It was handed over by whoever carried it; nothing, when that is somebody else by now. */
+  delivered(id: number, owner: string, atMs: number): void {
     this.db.orm
       .update(outbox)
-      .set({ state: 'delivered', deliveredAt: nowMs, attempts: sql`${outbox.attempts} + 1`, lastError: null })
-      .where(eq(outbox.id, id))
+      .set({
+        state: 'delivered',
+        deliveredAt: atMs,
+        attempts: sql`${outbox.attempts} + 1`,
+        lastError: null,
+        owner: null,
+        leasedUntil: null,
+      })
+      .where(and(eq(outbox.id, id), eq(outbox.owner, owner)))
       .run()
   }
 
-  failed(id: number, error: string, nextAt: number | null): void {
+  /** It was not taken; given up where there is no next time. */
+  failed(id: number, owner: string, error: string, nextAt: number | null): void {
     this.db.orm
       .update(outbox)
       .set({
         attempts: sql`${outbox.attempts} + 1`,
         lastError: error.slice(0, 500),
+        owner: null,
+        leasedUntil: null,
         ...(nextAt === null ? { state: 'givenUp' as const } : { nextAt }),
       })
-      .where(eq(outbox.id, id))
+      .where(and(eq(outbox.id, id), eq(outbox.owner, owner)))
       .run()
   }
 

@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, gte, inArray, isNull, lt, max, ne, sql } from 'drizzle-orm'
+import { and, asc, count, desc, eq, gte, inArray, isNull, lt, ne, sql } from 'drizzle-orm'
 import { readWrote } from '../../core/effects/wrote'
 import type { NewRun, RunEnd, RunState, StepRecord } from '../../core/engine/world'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
@@ -22,12 +22,19 @@ export interface RunFilter {
 
 /** What happened to a rule in the last 30 days, for its line in the list. */
 export interface RulePulse {
-  readonly ruleId: number
   readonly runs: number
   readonly failed: number
-  readonly lastAt: number | null
+  readonly lastAt: number
   /** Runs that got to their steps, by day, oldest first, as (day number since 1970, count). */
   readonly days: readonly (readonly [day: number, count: number])[]
+}
+
+interface DayRow {
+  readonly ruleId: number
+  readonly day: number
+  readonly runs: number
+  readonly failed: number
+  readonly lastAt: number
 }
 
 /** Runs that got past their conditions, however they ended. */
@@ -49,6 +56,7 @@ export class RunStore {
   private readonly undone
   private readonly light
   private readonly results
+  private readonly readDays
 
   constructor(private readonly db: Db) {
     this.undone = db.sqlite.prepare<[string, number, number]>(
@@ -59,6 +67,9 @@ export class RunStore {
     )
     this.results = db.sqlite.prepare<[number], { result: string }>(
       'SELECT result FROM run_steps WHERE run_id = ? ORDER BY position',
+    )
+    this.readDays = db.sqlite.prepare<[number], DayRow>(
+      'SELECT rule_id AS ruleId, day, runs, failed, last_at AS lastAt FROM rule_days WHERE day >= ? ORDER BY rule_id, day',
     )
     this.insertRun = prepareInsert(
       db.sqlite,
@@ -221,7 +232,8 @@ export class RunStore {
       .where(
         and(
           filter.ruleId === undefined ? undefined : eq(runs.ruleId, filter.ruleId),
-          filter.state === undefined ? undefined : eq(runs.state, filter.state),
+          // Said outright, so that SQLite sees that the indexes of failed and waiting runs hold all of them.
+          filter.state === undefined ? undefined : sql`${runs.state} = ${sql.raw(`'${filter.state}'`)}`,
           filter.actedOnly
             ? sql`(${runs.stop} is null or json_extract(${runs.stop}, '$.code') not in ('conditions', 'repeats'))`
             : undefined,
@@ -239,44 +251,22 @@ export class RunStore {
     return this.db.orm.select().from(runs).where(eq(runs.chainId, chainId)).orderBy(asc(runs.id)).all()
   }
 
-  pulses(sinceMs: number): ReadonlyMap<number, RulePulse> {
-    const { orm } = this.db
-    const totals = orm
-      .select({
-        ruleId: runs.ruleId,
-        runs: count(),
-        lastAt: max(runs.startedAt),
-        failed: sql<number>`sum(${runs.state} = 'failed')`,
-      })
-      .from(runs)
-      .where(and(gte(runs.startedAt, sinceMs), sql.raw(GOT_TO_STEPS)))
-      .groupBy(runs.ruleId)
-      .all()
-    const day = sql<number>`cast(${runs.startedAt} / 86400000 as integer)`
-    const days = orm
-      .select({ ruleId: runs.ruleId, day, n: count() })
-      .from(runs)
-      .where(and(gte(runs.startedAt, sinceMs), sql.raw(GOT_TO_STEPS)))
-      .groupBy(runs.ruleId, day)
-      .orderBy(day)
-      .all()
-    const byRule = new Map<number, (readonly [number, number])[]>()
-    for (const { ruleId, day: on, n } of days) {
+  /** How the rules did on each day from one on, counted from 1970 (UTC). */
+  pulses(fromDay: number): ReadonlyMap<number, RulePulse> {
+    const byRule = new Map<
+      number,
+      { runs: number; failed: number; lastAt: number; days: (readonly [number, number])[] }
+    >()
+    for (const { ruleId, day, runs: n, failed, lastAt } of this.readDays.all(fromDay)) {
       const known = byRule.get(ruleId)
-      if (known) known.push([on, n])
-      else byRule.set(ruleId, [[on, n]])
+      if (!known) byRule.set(ruleId, { runs: n, failed, lastAt, days: [[day, n]] })
+      else {
+        known.runs += n
+        known.failed += failed
+        known.lastAt = Math.max(known.lastAt, lastAt)
+        known.days.push([day, n])
+      }
     }
-    return new Map(
-      totals.map((row) => [
-        row.ruleId,
-        {
-          ruleId: row.ruleId,
-          runs: row.runs,
-          failed: row.failed,
-          lastAt: row.lastAt,
-          days: byRule.get(row.ruleId) ?? [],
-        },
-      ]),
-    )
+    return byRule
   }
 }

@@ -6,7 +6,8 @@ import { openLarkmoor } from '../../demo/fill'
 import type { RuleDocument } from '../../core/rules/document'
 import { SetClock } from '../engine/clock'
 import { Workspace } from '../engine/workspace'
-import type { Deliver } from '../stand-ins/mail'
+import type { Mailbox } from '../stand-ins/mailbox'
+import { mail } from '../channels/mail'
 
 export const MIGRATIONS = 'server/db/migrations'
 export const NOW_MS = Date.UTC(2026, 10, 24, 9, 12)
@@ -23,7 +24,7 @@ export function larkmoor(): {
   readonly workspace: Workspace
   readonly clock: SetClock
   readonly dbFile: string
-  readonly reopen: (deliver?: Deliver) => Workspace
+  readonly reopen: (mailbox?: Mailbox) => Workspace
 } {
   const folder = mkdtempSync(join(tmpdir(), 'sky-lever-'))
   folders.push(folder)
@@ -35,8 +36,9 @@ export function larkmoor(): {
     workspace,
     clock,
     dbFile,
-    reopen: (deliver) => {
-      const again = new Workspace({ dbFile, migrationsFolder: MIGRATIONS, clock, ...(deliver ? { deliver } : {}) })
+    reopen: (mailbox) => {
+      const channels = mailbox && { channels: () => ({ mail: mail(mailbox) }) }
+      const again = new Workspace({ dbFile, migrationsFolder: MIGRATIONS, clock, ...channels })
       open.push({ workspace: again })
       return again
     },

@@ -85,8 +85,8 @@ function wordsOf(rule: StoredRule, catalogue: Catalogue): Said {
 export function ruleLines(workspace: Workspace): readonly RuleLine[] {
   const catalogue = workspace.catalogue()
   const nowMs = workspace.clock.nowMs()
-  const pulses = workspace.store.runs.pulses(nowMs - PULSE_DAYS * DAY_MS)
   const lastDay = Math.floor(nowMs / DAY_MS)
+  const pulses = workspace.store.runs.pulses(lastDay - PULSE_DAYS + 1)
   return workspace.store.rules.all().map((rule) => {
     const pulse = pulses.get(rule.id)
     const byDay = new Map(pulse?.days)

@@ -20,6 +20,8 @@ const counts: Record<string, number> = {}
 const workspace = new Workspace({
   dbFile,
   migrationsFolder,
+  trouble: (error) =>
+    tell({ told: 'trouble', text: error instanceof Error ? (error.stack ?? error.message) : String(error) }),
   ran(reports) {
     logRuns(reports)
     for (const { state } of reports) counts[state] = (counts[state] ?? 0) + 1
@@ -103,8 +105,10 @@ parentPort?.on('message', (ask: Ask) => {
       inTurn(0, () => turnClock(workspace, ask.toMs, control))
       return
     case 'close':
-      workspace.close()
-      process.exit(0)
+      void workspace.courier.stop().then(() => {
+        workspace.close()
+        process.exit(0)
+      })
   }
 })
 

@@ -14,7 +14,7 @@ const route = useRoute()
 const store = useCatalogue()
 const id = Number(route.params.id)
 const { data: run, refresh } = await orFail(
-  useLiveQuery('/api/v1/runs/:id', { params: { id }, changedBy: ['ahead'] }),
+  useLiveQuery('/api/v1/runs/:id', { params: { id }, changedBy: ['ahead', 'sent'] }),
   `Run ${id} does not exist.`,
 )
 useHead({ title: () => `${run.value.ruleName}, run ${id}` })

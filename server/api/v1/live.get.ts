@@ -25,6 +25,7 @@ function heard(message: LiveMessage, workspace: Workspace, scope: Scope, personI
       return null
     case 'ahead':
     case 'clock':
+    case 'sent':
       return message
     case 'segments':
       return message

@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm'
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import type { Seen } from '../../../core/conditions/compile'
 import type { Priority, TaskKind } from '../../../core/records/task'
@@ -41,7 +42,29 @@ export const runs = sqliteTable(
     index('runs_chain').on(t.chainId, t.ruleId),
     index('runs_record').on(t.object, t.recordId, t.id),
     index('runs_event').on(t.eventSeq),
+    index('runs_rule').on(t.ruleId, t.id),
+    index('runs_failed')
+      .on(t.id)
+      .where(sql`state = 'failed'`),
+    index('runs_waiting')
+      .on(t.id)
+      .where(sql`state = 'waiting'`),
   ],
+)
+
+/** How many runs of a rule got to their steps on a day (counted from 1970, UTC), kept as they begin and end. */
+export const ruleDays = sqliteTable(
+  'rule_days',
+  {
+    ruleId: integer('rule_id')
+      .notNull()
+      .references(() => rules.id),
+    day: integer().notNull(),
+    runs: integer().notNull(),
+    failed: integer().notNull(),
+    lastAt: integer('last_at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.ruleId, t.day] }), index('rule_days_day').on(t.day)],
 )
 
 /** For each trigger of a rule that is on and goes by the clock: the next moment at which it may start something. */
@@ -147,6 +170,8 @@ export const tasks = sqliteTable(
     index('tasks_record').on(t.object, t.recordId, t.state),
     index('tasks_queue').on(t.queue, t.state, t.due),
     index('tasks_remind').on(t.remindAt),
+    index('tasks_done').on(t.doneBy, t.doneAt),
+    index('tasks_rule').on(t.ruleId, t.id),
   ],
 )
 
@@ -226,8 +251,16 @@ export const outbox = sqliteTable(
     createdAt: integer('created_at').notNull(),
     deliveredAt: integer('delivered_at'),
     lastError: text('last_error'),
+    /** Who carries it now, until when by the machine's clock. */
+    owner: text(),
+    leasedUntil: integer('leased_until'),
   },
-  (t) => [index('outbox_due').on(t.state, t.nextAt)],
+  (t) => [
+    index('outbox_due')
+      .on(t.nextAt, t.id)
+      .where(sql`state = 'pending'`),
+    index('outbox_run').on(t.runId),
+  ],
 )
 
 /** The mailbox of the simulated mail service that ships with the app. */

@@ -1,0 +1,160 @@
+import { describe, expect, it } from 'vitest'
+import { document, enters, task } from '../../core/testing/rules'
+import type { Handed, Parcel } from '../channels/channel'
+import { larkmoor, switchOn } from '../testing/workspace'
+import { Courier } from './courier'
+import { TurnTaker } from './turns'
+
+const MINUTE = 60_000
+
+/** A workspace in which a rule has messages to send, and a receiver that takes them only when told to. */
+function withMessages(count = 1) {
+  const { workspace, clock, reopen } = larkmoor()
+  switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring', { email: true })] }))
+  const refs = Array.from(
+    { length: count },
+    (_, n) => workspace.create('deal', { name: `Room ${n}`, stage: 'hp-sized', owner: 'rosa' }, [], 'ines').ref,
+  )
+  workspace.close()
+  const receiver = { takes: false, keys: [] as string[] }
+  const live = reopen(({ key }) => {
+    receiver.keys.push(key)
+    if (!receiver.takes) throw new Error('busy')
+  })
+  for (const ref of refs) live.change(ref, { stage: 'hp-quoted' }, 'rosa')
+  const state = () => live.db.sqlite.prepare('SELECT state, attempts, last_error AS error FROM outbox').get()
+  /** Somebody else on the same file, with a receiver of its own. */
+  const another = (deliver: (parcel: Parcel, signal: AbortSignal) => Promise<Handed>, leaseMs?: number) =>
+    new Courier({
+      db: live.db,
+      outbox: live.store.outbox,
+      channels: { mail: { name: 'mail', deliver } },
+      nowMs: () => clock.nowMs(),
+      ...(leaseMs === undefined ? {} : { leaseMs }),
+    })
+  return { workspace: live, clock, receiver, state, another }
+}
+const taken: Handed = { is: 'taken' }
+
+describe('what is to leave the house', () => {
+  it('is tried again after growing pauses, always under the same key, and given up in the end', async () => {
+    const { workspace, clock, receiver, state } = withMessages()
+    await workspace.courier.run()
+    expect(state()).toEqual({ state: 'pending', attempts: 1, error: 'busy' })
+    const waits: number[] = []
+    let last = clock.nowMs()
+    for (let minute = 0; minute < 12 * 60; minute++) {
+      clock.set(clock.nowMs() + MINUTE / 6)
+      if ((await workspace.courier.run()) === 0) {
+        clock.set(clock.nowMs() + (5 * MINUTE) / 6)
+        if ((await workspace.courier.run()) === 0) continue
+      }
+      waits.push(Math.round((clock.nowMs() - last) / MINUTE))
+      last = clock.nowMs()
+    }
+    expect(state()).toEqual({ state: 'givenUp', attempts: 6, error: 'busy' })
+    expect(waits).toEqual(
+      [0, 1, 10, 60, 360].map((minutes) => expect.toSatisfy((wait: number) => Math.abs(wait - minutes) <= 1)),
+    )
+    expect(new Set(receiver.keys).size).toBe(1)
+    expect(await workspace.courier.run()).toBe(0)
+  })
+
+  it('is handed over once the receiver takes it, and never again', async () => {
+    const { workspace, clock, receiver, state } = withMessages()
+    await workspace.courier.run()
+    receiver.takes = true
+    expect(await workspace.courier.run()).toBe(0)
+    clock.set(clock.nowMs() + MINUTE)
+    expect(await workspace.courier.run()).toBe(1)
+    expect(state()).toEqual({ state: 'delivered', attempts: 2, error: null })
+    clock.set(clock.nowMs() + 600 * MINUTE)
+    expect(await workspace.courier.run()).toBe(0)
+    expect(receiver.keys).toHaveLength(2)
+  })
+
+  it('goes without anybody asking for it, after the commit', async () => {
+    const { workspace, receiver } = withMessages()
+    receiver.takes = true
+    expect(receiver.keys).toEqual([])
+    await new Promise((resolve) => setImmediate(resolve))
+    await workspace.courier.run()
+    expect(receiver.keys).toHaveLength(1)
+  })
+
+  it('is carried by one courier at a time, and by another once the claim of the first has run out', async () => {
+    const { workspace, another, state } = withMessages()
+    const [first, second]: [string[], string[]] = [[], []]
+    let arrive: (what: Handed) => void = () => {}
+    const slow = another(({ key }) => {
+      first.push(key)
+      return new Promise((resolve) => (arrive = resolve))
+    })
+    const other = another(({ key }) => {
+      second.push(key)
+      return Promise.resolve(taken)
+    })
+    const under = slow.run()
+    while (first.length === 0) await new Promise((resolve) => setImmediate(resolve))
+    expect(await other.run()).toBe(0)
+    workspace.db.sqlite.exec('UPDATE outbox SET leased_until = 1')
+    expect(await other.run()).toBe(1)
+    expect([first, second]).toEqual([second, first])
+    // What the first says of it now is of no account: it is not its any more.
+    arrive({ is: 'never', because: 'unknown' })
+    await under
+    expect(state()).toEqual({ state: 'delivered', attempts: 1, error: null })
+  })
+
+  it('holds up nothing else when it is not taken, and is given up at once when there is no hope', async () => {
+    const { workspace, another } = withMessages(3)
+    const handed: string[] = []
+    await another(({ key }) => {
+      handed.push(key)
+      if (key.startsWith('run-2')) return Promise.resolve({ is: 'never', because: 'no such address' })
+      return key.startsWith('run-1') ? Promise.reject(new Error('no')) : Promise.resolve(taken)
+    }).run()
+    expect(handed).toEqual(['run-1-s1', 'run-2-s1', 'run-3-s1'])
+    const rows = workspace.db.sqlite.prepare('SELECT state, last_error AS error FROM outbox ORDER BY id').all()
+    expect(rows).toEqual([
+      { state: 'pending', error: 'no' },
+      { state: 'givenUp', error: 'no such address' },
+      { state: 'delivered', error: null },
+    ])
+  })
+
+  it('is not taken when it takes too long', async () => {
+    const { another, state } = withMessages()
+    await another(
+      (_parcel, signal) =>
+        new Promise((_resolve, reject) =>
+          signal.addEventListener('abort', () => reject(new Error('no answer in time')), { once: true }),
+        ),
+      20,
+    ).run()
+    expect(state()).toEqual({ state: 'pending', attempts: 1, error: 'no answer in time' })
+  })
+
+  it('stays for others when the courier stops', async () => {
+    const { another } = withMessages(2)
+    const one = another(() => Promise.resolve(taken))
+    await one.stop()
+    expect(await one.run()).toBe(0)
+    expect(await another(() => Promise.resolve(taken)).run()).toBe(2)
+  })
+})
+
+describe('turns between threads', () => {
+  it('are seen through the one buffer that both share', () => {
+    const pages = new TurnTaker()
+    const bulk = new TurnTaker(pages.buffer)
+    expect(bulk.awaited()).toBe(false)
+    pages.before()
+    pages.before()
+    expect(bulk.awaited()).toBe(true)
+    pages.after()
+    expect(bulk.awaited()).toBe(true)
+    pages.after()
+    expect(bulk.awaited()).toBe(false)
+  })
+})

@@ -1,0 +1,113 @@
+import { randomUUID } from 'node:crypto'
+import type { Channels, Handed } from '../channels/channel'
+import type { Db } from '../db/connect'
+import type { OutboxRow, OutboxStore } from '../store/outbox'
+
+/** What is not taken is tried again after these pauses, and given up after the last. */
+const PAUSES_MS = [10_000, 60_000, 600_000, 3_600_000, 6 * 3_600_000] as const
+
+/** So many are on their way at once. */
+const AT_ONCE = 50
+
+/**
+ * What was claimed belongs to one courier for so long, by the machine's clock; what a crash left behind is claimed
+ * again after that.
+ */
+const LEASE_MS = 60_000
+
+export interface CourierSetting {
+  readonly db: Db
+  readonly outbox: OutboxStore
+  readonly channels: Channels
+  /** The clock of the workspace. */
+  readonly nowMs: () => number
+  /** When something that was taken was; now, when left out. */
+  readonly atOf?: (row: OutboxRow) => number
+  /** Hears that something was handed over, or was not taken. */
+  readonly handed?: () => void
+  readonly trouble?: (error: unknown) => void
+  readonly leaseMs?: number
+}
+
+/**
+ * Carries what is to leave the house. A row is claimed in a commit of its own, handed over while nothing is held, and
+ * acknowledged: two threads or two processes never hand over the same row at once. A crash in between repeats it under
+ * the same key once the claim has run out, which the receiver drops.
+ */
+export class Courier {
+  private readonly owner = randomUUID()
+  private under: Promise<number> = Promise.resolve(0)
+  private woken = false
+  private closed = false
+
+  constructor(private readonly given: CourierSetting) {}
+
+  /** Sees to what is due as soon as there is time for it; nobody waits for it. */
+  wake(): void {
+    if (this.woken || this.closed) return
+    this.woken = true
+    setImmediate(() => {
+      this.woken = false
+      this.run().catch((error: unknown) => this.given.trouble?.(error))
+    })
+  }
+
+  /** Hands over everything that is due and nobody else has; answers how many there were. */
+  run(): Promise<number> {
+    this.under = this.under.catch(() => 0).then(() => this.pass())
+    return this.under
+  }
+
+  /** Claims nothing more; ends when what is on its way has arrived. */
+  async stop(): Promise<void> {
+    this.closed = true
+    await this.under.catch(() => 0)
+  }
+
+  /** Claims nothing more, and forgets what is on its way: the database is about to be closed. */
+  drop(): void {
+    this.closed = true
+    this.dropped = true
+  }
+  private dropped = false
+
+  private async pass(): Promise<number> {
+    const { db, outbox, nowMs, leaseMs = LEASE_MS } = this.given
+    for (let count = 0; ;) {
+      if (this.closed || !outbox.anyDue(nowMs(), Date.now())) return count
+      const rows = db.inTurn(() => outbox.claim(this.owner, nowMs(), Date.now(), leaseMs, AT_ONCE))
+      if (rows.length === 0) return count
+      const handed = await Promise.all(rows.map(async (row) => [row, await this.hand(row, leaseMs / 2)] as const))
+      if (this.dropped) return count
+      db.inTurn(() =>
+        db.atomically(() => {
+          for (const [row, what] of handed) this.acknowledge(row, what)
+        }),
+      )
+      this.given.handed?.()
+      count += rows.length
+    }
+  }
+
+  private async hand(row: OutboxRow, mostMs: number): Promise<Handed> {
+    const { channels, nowMs, atOf = nowMs } = this.given
+    const { key, recipient, subject, body } = row
+    try {
+      return await channels[row.channel].deliver(
+        { key, recipient, subject, body, atMs: atOf(row) },
+        AbortSignal.timeout(mostMs),
+      )
+    } catch (error) {
+      return { is: 'later', because: error instanceof Error ? error.message : String(error) }
+    }
+  }
+
+  private acknowledge(row: OutboxRow, handed: Handed): void {
+    const { outbox, nowMs, atOf = nowMs } = this.given
+    if (handed.is === 'taken') outbox.delivered(row.id, this.owner, atOf(row))
+    else {
+      const pause = handed.is === 'never' ? undefined : PAUSES_MS[row.attempts]
+      outbox.failed(row.id, this.owner, handed.because, pause === undefined ? null : nowMs() + pause)
+    }
+  }
+}
