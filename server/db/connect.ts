@@ -25,8 +25,8 @@ export interface Db {
   together<T>(work: () => T): T
   /**
    * Works while the bulk worker holds its next batch back: for whatever writes without a transaction of its own.
-   * Without
-   * it such a write waits for a gap between two batches, and fails when it finds none in `busy_timeout`.
+   * Without it such a write waits for a gap between two batches, and fails when it finds none in `busy_timeout`. Nothing
+   * can be awaited meanwhile: a promise is given back with the turn over.
    */
   inTurn<T>(work: () => T): T
   /**
@@ -145,19 +145,10 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
     },
     inTurn: (work) => {
       turns?.before()
-      let kept = false
       try {
-        const result = work()
-        if (result instanceof Promise) {
-          kept = true
-          void result.then(
-            () => turns?.after(),
-            () => turns?.after(),
-          )
-        }
-        return result
+        return work()
       } finally {
-        if (!kept) turns?.after()
+        turns?.after()
       }
     },
     together: (work) => (inside ? work() : atomically(work)),

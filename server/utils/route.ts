@@ -122,13 +122,26 @@ async function bodyOf(event: H3Event, schema: z.ZodType | undefined): Promise<un
   return check(schema, body, 'body')
 }
 
+type ContextOf<R extends RouteName> = RouteContext<Of<R, 'params'>, Of<R, 'query'>, Of<R, 'body'>>
+
 /**
  * The one way a route is made: it knows who acts, whether they may, and that what came fits its contract before
  * anything runs. A request that writes takes its turn beside the bulk worker, and is done once under its key.
+ *
+ * A handler that awaits by itself writes in transactions of its own; its answer is kept behind them, in another commit.
+ * Better is `defineRouteBehind`.
  */
-export function defineRoute<R extends RouteName, A>(
+export const defineRoute = <R extends RouteName, A>(route: R, handler: (context: ContextOf<R>) => A) =>
+  defineRouteBehind(route, () => Promise.resolve(null), handler)
+
+/**
+ * As `defineRoute`, where something has to be awaited before anything is written: another thread, a password. `before`
+ * writes nothing; the turn is taken behind it, and the answer is kept in the commit that made it.
+ */
+export function defineRouteBehind<R extends RouteName, F, A>(
   route: R,
-  handler: (context: RouteContext<Of<R, 'params'>, Of<R, 'query'>, Of<R, 'body'>>) => A,
+  before: (context: ContextOf<R>) => Promise<F>,
+  handler: (context: ContextOf<R>, found: F) => A,
 ) {
   const { params, query, body, section }: Contract = CONTRACTS[route]
   return defineEventHandler((event): Promise<Awaited<A>> =>
@@ -140,7 +153,9 @@ export function defineRoute<R extends RouteName, A>(
         query: check(query, getQuery(event), 'query') as Of<R, 'query'>,
         body: (await bodyOf(event, body)) as Of<R, 'body'>,
       }
-      const run = () => handler({ event, workspace, person, scope: scopeOf(person, workspace.catalogue()), ...given })
+      const context = { event, workspace, person, scope: scopeOf(person, workspace.catalogue()), ...given }
+      const found = await before(context)
+      const run = () => handler(context, found)
       if (event.method === 'GET' || !WRITING.includes(ROUTES[route])) return await run()
       return await workspace.db.inTurn(() => once(event, workspace, person.id, section, given, run))
     }),

@@ -1,22 +1,24 @@
 /** Begins an import, or goes on with one that was stopped. Answers at once; open screens hear how far it has come. */
-export default defineRoute('POST /imports/:id/run', async ({ workspace, params: { id }, body: { rulesOn } }) => {
-  const { imports } = workspace.store
-  const state = imports.stateOf(id)
-  if (state === null) throw notFound(`import ${id}`)
-  if (state === 'running' || state === 'done')
-    throw new ProblemError(409, 'Already running', 'This import has already been started.')
-  if (state === 'ready') {
-    const { mappingProblems } = await useBulk().ask('preview', id)
-    if (mappingProblems.length > 0) {
+export default defineRouteBehind(
+  'POST /imports/:id/run',
+  async ({ workspace, params: { id } }) =>
+    workspace.store.imports.stateOf(id) === 'ready' ? (await useBulk().ask('preview', id)).mappingProblems : [],
+  ({ workspace, params: { id }, body: { rulesOn } }, mappingProblems) => {
+    const { imports } = workspace.store
+    const state = imports.stateOf(id)
+    if (state === null) throw notFound(`import ${id}`)
+    if (state === 'running' || state === 'done')
+      throw new ProblemError(409, 'Already running', 'This import has already been started.')
+    if (mappingProblems.length > 0)
       throw new ProblemError(
         422,
         'Not saved',
         'Fix the columns first.',
         mappingProblems.map(({ heading, text }) => ({ path: heading, text })),
       )
-    }
-  } else imports.setState(id, 'running')
-  // The worker looks for it in the database: it hears of it when it is there.
-  workspace.db.afterwards(() => useBulk().import(id, rulesOn))
-  return { state: 'running' }
-})
+    if (state !== 'ready') imports.setState(id, 'running')
+    // The worker looks for it in the database: it hears of it when it is there.
+    workspace.db.afterwards(() => useBulk().import(id, rulesOn))
+    return { state: 'running' }
+  },
+)

@@ -4,12 +4,21 @@ import { addJob } from '../../../../engine/rule-jobs'
 import { isUnpublished } from '../../../../views/rule-list'
 
 /** Switches a rule on, off, or puts it away. Switching on publishes the draft, and refuses one that is not finished. */
-export default defineRoute(
+export default defineRouteBehind(
   'POST /rules/:id/state',
-  async ({ workspace, person, params: { id }, body: { state, note, through, waiting, anyway } }) => {
+  async ({ workspace, params: { id }, body: { state, anyway } }) => {
+    const draft = workspace.store.rules.get(id)?.draft
+    if (!draft || state !== 'on' || anyway || checkRule(draft, workspace.catalogue()).length > 0)
+      return { asked: JSON.stringify(draft), wrong: [] }
+    const cases = await useReader().ask('cases', { ruleId: id, document: draft })
+    return { asked: JSON.stringify(draft), wrong: cases.filter((one) => one.wrong.length > 0) }
+  },
+  ({ workspace, person, params: { id }, body: { state, note, through, waiting, anyway } }, { asked, wrong }) => {
     const { rules } = workspace.store
     const rule = rules.get(id)
     if (!rule) throw notFound(`rule ${id}`)
+    if (state === 'on' && !anyway && JSON.stringify(rule.draft) !== asked)
+      throw new ProblemError(409, 'Changed meanwhile', 'The rule was changed while its test cases ran. Try again.')
     const findings = state === 'on' ? checkRule(rule.draft, workspace.catalogue()) : []
     if (findings.length > 0) {
       throw new ProblemError(
@@ -22,16 +31,12 @@ export default defineRoute(
         })),
       )
     }
-    const other =
-      state === 'on' && !anyway
-        ? (await useReader().ask('cases', { ruleId: id, document: rule.draft })).filter((one) => one.wrong.length > 0)
-        : []
-    if (other.length > 0)
+    if (wrong.length > 0)
       throw new ProblemError(
         409,
         'Test cases failed',
-        `${other.length === 1 ? 'A case of the rule comes' : `${other.length} cases of the rule come`} otherwise than expected. Look at what differs, or publish anyway.`,
-        other.map((one) => ({ path: one.name, text: one.wrong[0] ?? '' })),
+        `${wrong.length === 1 ? 'A case of the rule comes' : `${wrong.length} cases of the rule come`} otherwise than expected. Look at what differs, or publish anyway.`,
+        wrong.map((one) => ({ path: one.name, text: one.wrong[0] ?? '' })),
       )
     workspace.db.atomically(() => {
       const publishes = state === 'on' && (rule.version === null || isUnpublished(rule))
