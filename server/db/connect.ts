@@ -68,6 +68,9 @@ function prepare(sqlite: Database.Database, migrationsFolder: string): Orm {
   return orm
 }
 
+/** How values are spread is looked at where there are at least so many. */
+const STOCK_LEAST = 1_000
+
 /**
  * Opens the database file, makes it when it is not there, and brings it to the newest migration. Write-ahead log so
  * that readers never wait for the writer; `synchronous = FULL` so that what was answered survives a power cut.
@@ -162,6 +165,11 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
       // well.
       sqlite.pragma('analysis_limit = 1000')
       sqlite.pragma('optimize = 0x10002')
+      // Of a table that was nearly empty when it was looked at, SQLite reads all, however much comes into it later.
+      // What is taken for large is read by its indexes, which is never far wrong.
+      const known = sqlite.prepare("SELECT 1 FROM sqlite_schema WHERE name = 'sqlite_stat1'").get()
+      if (known) sqlite.prepare('DELETE FROM sqlite_stat1 WHERE CAST(stat AS INTEGER) < ?').run(STOCK_LEAST)
+      sqlite.exec('ANALYZE sqlite_schema')
     },
     rereadStock: () => {
       sqlite.exec('ANALYZE sqlite_schema')

@@ -97,11 +97,12 @@ export class RunStore {
     this.updateRun = db.sqlite.prepare<[RunState, string | null, string, number, number]>(
       'UPDATE runs SET state = ?, stop = ?, seen = ?, ended_at = ? WHERE id = ?',
     )
+    // Named, because before SQLite has looked how values are spread it takes the index that gives the order for free.
     this.last = db.sqlite.prepare<[number, string, number, number], { at: number }>(
-      `SELECT started_at AS at FROM runs WHERE rule_id = ? AND object = ? AND record_id = ? AND id < ? AND ${GOT_TO_STEPS} ORDER BY id DESC LIMIT 1`,
+      `SELECT started_at AS at FROM runs INDEXED BY runs_record WHERE rule_id = ? AND object = ? AND record_id = ? AND id < ? AND ${GOT_TO_STEPS} ORDER BY id DESC LIMIT 1`,
     )
     this.earlier = db.sqlite.prepare<[string, number, string, number], { id: number }>(
-      `SELECT id FROM runs WHERE chain_id = ? AND rule_id = ? AND object = ? AND record_id = ? AND ${GOT_TO_STEPS} ORDER BY id LIMIT 1`,
+      `SELECT id FROM runs INDEXED BY runs_chain WHERE chain_id = ? AND rule_id = ? AND object = ? AND record_id = ? AND ${GOT_TO_STEPS} ORDER BY id LIMIT 1`,
     )
   }
 
