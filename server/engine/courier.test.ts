@@ -3,7 +3,6 @@ import { document, enters, task } from '../../core/testing/rules'
 import type { Handed, Parcel } from '../channels/channel'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { Courier } from './courier'
-import { TurnTaker } from './turns'
 
 const MINUTE = 60_000
 
@@ -141,20 +140,5 @@ describe('what is to leave the house', () => {
     await one.stop()
     expect(await one.run()).toBe(0)
     expect(await another(() => Promise.resolve(taken)).run()).toBe(2)
-  })
-})
-
-describe('turns between threads', () => {
-  it('are seen through the one buffer that both share', () => {
-    const pages = new TurnTaker()
-    const bulk = new TurnTaker(pages.buffer)
-    expect(bulk.awaited()).toBe(false)
-    pages.before()
-    pages.before()
-    expect(bulk.awaited()).toBe(true)
-    pages.after()
-    expect(bulk.awaited()).toBe(true)
-    pages.after()
-    expect(bulk.awaited()).toBe(false)
   })
 })

@@ -1,27 +1,67 @@
 import type { Turns } from '../db/connect'
 
+/** Cells of the buffer: how many want to be served first, and whether somebody writes. */
+const [WAITING, WRITING] = [0, 1]
+
+/** Whoever holds the turn longer than this has died, or holds it for a reason: SQLite's own lock has the last word. */
+const MOST_MS = 1_000
+
 /**
- * How the thread that serves pages gets in between the batches of the one that works in bulk. SQLite lets one writer
- * in at a time and wakes nobody: without this, a page's write would sleep and try again while the next batch begins.
+ * Who writes next, among the threads of a process. SQLite lets one writer in at a time and wakes nobody: without this,
+ * whoever waits sleeps for ever longer pauses and tries again while the next one begins. The thread that serves pages
+ * goes before those that work in bulk, which hold their next batch back for it.
  */
 export class TurnTaker implements Turns {
-  private readonly waiting: Int32Array
+  private readonly cells: Int32Array
+  /** A turn inside of a turn is the same one. */
+  private depth = 0
+  private holds = false
 
-  /** One for both threads: hand the buffer over when the other is started. */
-  constructor(readonly buffer: SharedArrayBuffer = new SharedArrayBuffer(Int32Array.BYTES_PER_ELEMENT)) {
-    this.waiting = new Int32Array(buffer)
+  /**
+   * One buffer for all threads: hand it over when another is started. `first` is for the one that serves pages.
+   */
+  constructor(
+    readonly buffer: SharedArrayBuffer = new SharedArrayBuffer(2 * Int32Array.BYTES_PER_ELEMENT),
+    private readonly first = true,
+  ) {
+    this.cells = new Int32Array(buffer)
   }
 
-  /** Whoever calls this is served before the next batch begins. */
+  /** Waits for one's turn. */
   before(): void {
-    Atomics.add(this.waiting, 0, 1)
+    if (this.depth++ > 0) return
+    if (this.first) Atomics.add(this.cells, WAITING, 1)
+    this.holds = this.take()
+  }
+
+  private take(): boolean {
+    const until = performance.now() + MOST_MS
+    for (let left = MOST_MS; left > 0; left = until - performance.now()) {
+      const waiting = this.first ? 0 : Atomics.load(this.cells, WAITING)
+      if (waiting > 0) Atomics.wait(this.cells, WAITING, waiting, left)
+      else if (Atomics.compareExchange(this.cells, WRITING, 0, 1) === 0) return true
+      else Atomics.wait(this.cells, WRITING, 1, left)
+    }
+    return false
   }
 
   after(): void {
-    Atomics.sub(this.waiting, 0, 1)
+    if (--this.depth > 0) return
+    if (this.holds) this.free()
+    this.holds = false
+    if (!this.first) return
+    Atomics.sub(this.cells, WAITING, 1)
+    Atomics.notify(this.cells, WAITING)
   }
 
+  /** Gives back what a thread held that has ended. */
+  free(): void {
+    Atomics.store(this.cells, WRITING, 0)
+    Atomics.notify(this.cells, WRITING, 1)
+  }
+
+  /** Whether the thread that serves pages waits for its turn, or has it. */
   awaited(): boolean {
-    return Atomics.load(this.waiting, 0) > 0
+    return Atomics.load(this.cells, WAITING) > 0
   }
 }

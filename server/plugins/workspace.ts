@@ -44,6 +44,7 @@ export default defineNitroPlugin((nitro) => {
           workspace.live.tell(message)
         },
         ran: countRuns,
+        ended: () => turns.free(),
         trouble: (text) => log.error(text),
         rehearsal: heardOfRehearsal,
       },

@@ -15,11 +15,12 @@ import type { Ask, Told, WorkerSetting } from './protocol'
  * A thread beside the one that serves pages, over a connection of its own: imports, and questions about many records.
  */
 const { role, dbFile, migrationsFolder, turns } = workerData as WorkerSetting
-const taker = new TurnTaker(turns)
+const taker = new TurnTaker(turns, false)
 const counts: Record<string, number> = {}
 const workspace = new Workspace({
   dbFile,
   migrationsFolder,
+  turns: taker,
   trouble: (error) =>
     tell({ told: 'trouble', text: error instanceof Error ? (error.stack ?? error.message) : String(error) }),
   ran(reports) {
@@ -39,13 +40,16 @@ setInterval(() => {
   for (const state of Object.keys(counts)) Reflect.deleteProperty(counts, state)
 }, TELL_EVERY_MS)
 
-const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms))
+/** So long a batch takes at the least: a commit for each row while somebody always waits would get nowhere. */
+const LEAST_MS = 5
+let begun = 0
 const control: ImportControl = {
-  awaited: () => taker.awaited(),
+  awaited: () => taker.awaited() && performance.now() - begun >= LEAST_MS,
   nowMs: () => performance.now(),
   async pause() {
-    do await pause(3)
-    while (taker.awaited())
+    // Messages are heard in between; whoever waits for the turn gets it before the next batch begins.
+    await new Promise((resolve) => setImmediate(resolve))
+    begun = performance.now()
   },
 }
 

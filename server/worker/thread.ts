@@ -15,6 +15,8 @@ export interface ThreadEnds {
   readonly live: (message: LiveMessage) => void
   readonly ran: (counts: Readonly<Record<string, number>>) => void
   readonly trouble: (text: string) => void
+  /** Hears that the thread has ended: what it held is to be given back. */
+  readonly ended: () => void
   readonly rehearsal?: (told: Extract<Told, { told: 'rehearsal' }>) => void
 }
 
@@ -45,6 +47,7 @@ export class Thread {
     worker.on('message', (told: Told) => this.hear(told))
     worker.on('error', (error) => this.ends.trouble(`a worker failed: ${error.stack ?? error.message}`))
     worker.on('exit', () => {
+      this.ends.ended()
       for (const { reject } of this.pending.values()) reject(new Error('The background worker stopped. Try again.'))
       this.pending.clear()
       if (this.ready && !this.closing) this.worker = this.start()
