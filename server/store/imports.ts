@@ -2,16 +2,21 @@ import { desc, eq, sql } from 'drizzle-orm'
 import type { ImportCounts, ImportMapping, RefusedRow } from '../../core/formats/csv/import'
 import type { ObjectKind } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
-import { imports, knownHeadings } from '../db/schema/imports'
+import { importFiles, imports, knownHeadings } from '../db/schema/imports'
 
-export type ImportRow = typeof imports.$inferSelect
+/** An import with its file; that is empty once it is no longer kept. */
+export type ImportRow = typeof imports.$inferSelect & { readonly content: string }
 
 /** Files of before rows could be anything but deals say nothing about it. */
 const whole = (mapping: ImportMapping): ImportMapping => ({ ...{ object: 'deal', knownBy: null }, ...mapping })
 
 /** Files brought in, with their mapping and what came of them. */
 export class ImportStore {
-  constructor(private readonly db: Db) {}
+  private readonly writePosition
+
+  constructor(private readonly db: Db) {
+    this.writePosition = db.sqlite.prepare<[number, number]>('UPDATE imports SET position = ? WHERE id = ?')
+  }
 
   create(
     given: {
@@ -22,16 +27,28 @@ export class ImportStore {
     },
     nowMs: number,
   ): number {
-    return this.db.orm
-      .insert(imports)
-      .values({ ...given, state: 'ready', rulesOn: true, position: 0, createdAt: nowMs })
-      .returning({ id: imports.id })
-      .get().id
+    const { content, ...rest } = given
+    return this.db.together(() => {
+      const { id } = this.db.orm
+        .insert(imports)
+        .values({ ...rest, state: 'ready', rulesOn: true, position: 0, createdAt: nowMs })
+        .returning({ id: imports.id })
+        .get()
+      this.db.orm.insert(importFiles).values({ importId: id, content }).run()
+      return id
+    })
   }
 
   get(id: number): ImportRow | null {
-    const row = this.db.orm.select().from(imports).where(eq(imports.id, id)).get()
-    return row ? { ...row, mapping: whole(row.mapping) } : null
+    const found = this.db.orm
+      .select()
+      .from(imports)
+      .leftJoin(importFiles, eq(importFiles.importId, imports.id))
+      .where(eq(imports.id, id))
+      .get()
+    return found
+      ? { ...found.imports, content: found.import_files?.content ?? '', mapping: whole(found.imports.mapping) }
+      : null
   }
 
   list(): readonly (Omit<ImportRow, 'content' | 'mapping' | 'refused'> & { readonly object: ObjectKind })[] {
@@ -104,7 +121,7 @@ export class ImportStore {
 
   /** Rows up to `position` are written; belongs into the transaction that wrote them. */
   advance(id: number, position: number): void {
-    this.db.orm.update(imports).set({ position }).where(eq(imports.id, id)).run()
+    this.writePosition.run(position, id)
   }
 
   end(id: number, nowMs: number): void {

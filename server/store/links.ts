@@ -2,6 +2,7 @@ import { and, desc, eq, or } from 'drizzle-orm'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import { isLinkable, LINKABLE, type Cause, type Link } from '../../core/records/record'
 import type { Db } from '../db/connect'
+import { prepareInsert } from '../db/prepared'
 import { linkActs, links } from '../db/schema/records'
 
 type Row = typeof links.$inferSelect
@@ -35,8 +36,15 @@ export class LinkStore {
   private readonly mainOf
   private readonly outOf
   private readonly backOf
+  private readonly insert
 
   constructor(private readonly db: Db) {
+    this.insert = prepareInsert(
+      db.sqlite,
+      links,
+      ['fromObject', 'fromId', 'toObject', 'toId', 'role', 'main', 'createdAt'],
+      'nothing',
+    )
     this.mainOf = db.sqlite.prepare<[string, number, string], { id: number }>(
       'SELECT to_id AS id FROM links WHERE from_object = ? AND from_id = ? AND to_object = ? ORDER BY main DESC, id LIMIT 1',
     )
@@ -107,19 +115,15 @@ export class LinkStore {
       throw new RangeError(`a ${from.object} cannot be linked to a ${to.object} in this direction`)
     }
     const main = this.main(from, to.object) === null
-    const { changes } = this.db.orm
-      .insert(links)
-      .values({
-        fromObject: from.object,
-        fromId: from.id,
-        toObject: to.object,
-        toId: to.id,
-        role,
-        main,
-        createdAt: nowMs,
-      })
-      .onConflictDoNothing()
-      .run()
+    const { changes } = this.insert({
+      fromObject: from.object,
+      fromId: from.id,
+      toObject: to.object,
+      toId: to.id,
+      role,
+      main,
+      createdAt: nowMs,
+    })
     return changes > 0
   }
 

@@ -208,7 +208,7 @@ describe('columns remembered by their headings', () => {
     const { imports } = workspace.store
     workspace.db.sqlite
       .prepare(
-        "INSERT INTO imports (file_name, content, mapping, state, rules_on, position, person_id, created_at) VALUES ('old.csv', 'Name', ?, 'ready', 1, 0, 'ines', 1)",
+        "INSERT INTO imports (file_name, mapping, state, rules_on, position, person_id, created_at) VALUES ('old.csv', ?, 'ready', 1, 0, 'ines', 1)",
       )
       .run(JSON.stringify({ targets: [], decimal: 'point', dateOrder: 'dayFirst' }))
     const [line] = imports.list()

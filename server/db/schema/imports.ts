@@ -4,7 +4,6 @@ import { people } from './catalogue'
 export const imports = sqliteTable('imports', {
   id: integer().primaryKey({ autoIncrement: true }),
   fileName: text('file_name').notNull(),
-  content: text().notNull(),
   mapping: text({ mode: 'json' }).$type<ImportMapping>().notNull(),
   state: text().$type<'ready' | 'running' | 'stopped' | 'done'>().notNull(),
   rulesOn: integer('rules_on', { mode: 'boolean' }).notNull(),
@@ -17,6 +16,14 @@ export const imports = sqliteTable('imports', {
     .references(() => people.id),
   createdAt: integer('created_at').notNull(),
   endedAt: integer('ended_at'),
+})
+
+/** What stands in a file: apart from how far it has come, which is written with every batch. */
+export const importFiles = sqliteTable('import_files', {
+  importId: integer('import_id')
+    .primaryKey()
+    .references(() => imports.id),
+  content: text().notNull(),
 })
 
 /** Where the columns of a file went that had these headings: the next one with the same begins there. */
