@@ -1,5 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import type { Values } from '../language/value'
+import type { ObjectKind } from '../records/kinds'
 import type { RecordSnapshot } from '../records/record'
 import { active, all, condition, document, enters, set, task } from '../testing/rules'
 import { checkRule } from './check'
@@ -19,6 +21,7 @@ import {
   stepsToText,
 } from './edit'
 import { checkText, fillText, mergeFields, splitText } from './merge'
+import type { StepContext } from './step'
 import { STEPS, STEP_NAMES } from './steps'
 import { TRIGGERS, TRIGGER_NAMES } from './triggers'
 import { plainSentence } from '../language/sentence'
@@ -32,6 +35,22 @@ const record: RecordSnapshot = {
   values: { name: 'Two rooms', stage: 'hp-sized', pipeline: 'hp' },
 }
 
+/** What a step may look at around a record that stands alone. */
+const nothingAround = (object: ObjectKind, values: Values): StepContext => ({
+  catalogue,
+  moment,
+  record: { object, id: 1, version: 1, values },
+  related: () => null,
+  linked: () => [],
+  alike: () => [],
+  setBy: () => null,
+  openTask: () => null,
+  linkedOf: () => [],
+  turn: () => 0,
+  due: false,
+  openTasks: () => 0,
+})
+
 describe.each(STEP_NAMES)('step %s', (name) => {
   const step = STEPS[name]
 
@@ -39,23 +58,31 @@ describe.each(STEP_NAMES)('step %s', (name) => {
     '%s',
     (_say, { params, object = 'deal', record: given = {}, expect: expected }) => {
       expect(step.params.safeParse(params).success).toBe(true)
-      const outcome = step.run(params, {
-        catalogue,
-        moment,
-        record: { object, id: 1, version: 1, values: given },
-        related: () => null,
-        linked: () => [],
-        alike: () => [],
-        setBy: () => null,
-        openTask: () => null,
-        linkedOf: () => [],
-        turn: () => 0,
-        due: false,
-        openTasks: () => 0,
-      })
+      const outcome = step.run(params, nothingAround(object, given))
       expect(outcome).toMatchObject(expected)
     },
   )
+
+  it.each((step.ways?.examples ?? []).map((example) => [example.say, example] as const))(
+    '%s',
+    (_say, { params, object = 'deal', record: given = {}, linked = [], branches, holding = [], expect: expected }) => {
+      expect(step.params.safeParse(params).success).toBe(true)
+      for (const branch of branches) if ('way' in expected) expect(step.ways?.misfit(branches, branch)).toBeNull()
+      const chosen = step.ways?.choose?.(params, branches, {
+        ...nothingAround(object, given),
+        linked: (of) => linked.map((id) => ({ record: { object: of, id, version: 1, values: {} }, main: false })),
+        holds: ({ id }) => ({ holds: holding.includes(id), seen: [] }),
+      })
+      expect(
+        chosen &&
+          ('none' in chosen ? { none: chosen.none.code } : { way: chosen.branch.id, records: chosen.records.length }),
+      ).toEqual(expected)
+    },
+  )
+
+  it('has examples', () => {
+    expect(step.examples.length + (step.ways?.examples?.length ?? 0)).toBeGreaterThan(0)
+  })
 
   it('has a form for each param, can be looked for, and begins with something that names what is missing', () => {
     expect(Object.keys(step.form).sort()).toEqual(Object.keys(step.start).sort())

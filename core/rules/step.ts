@@ -86,8 +86,42 @@ export interface Way<B extends AnyBranch = AnyBranch> {
   readonly seen: readonly Seen[]
 }
 
+/** A choice of ways, run as a test. `holding` are the ways whose conditions hold, whatever the record. */
+export interface WayExample<P> {
+  readonly say: string
+  readonly params: P
+  readonly object?: ObjectKind
+  readonly record?: Values
+  /** Records linked to it, of whatever kind is asked for, by their numbers. */
+  readonly linked?: readonly number[]
+  readonly branches: readonly [AnyBranch, ...AnyBranch[]]
+  readonly holding?: readonly string[]
+  /** The way that is gone, by its id, and how many records go it; or why none is. */
+  readonly expect: { readonly way: string; readonly records: number } | { readonly none: SkipReason['code'] }
+}
+
 /** For a kind of step that holds others: what ways it has, and which is gone. */
-export interface Ways<P> {
+export type Ways<P> = WaysOf<P> & (ChosenWays<P> | EndedWays)
+
+/** Which way is gone is known at once. */
+interface ChosenWays<P> {
+  choose<B extends AnyBranch>(
+    params: P,
+    branches: readonly B[],
+    context: WayContext,
+  ): Way<B> | { readonly none: SkipReason }
+  readonly examples: readonly [WayExample<P>, ...WayExample<P>[]]
+  readonly end?: undefined
+}
+
+/** For a step that waits: which of its ways, from 0, is gone when the wait has ended so. */
+interface EndedWays {
+  end(how: WaitOver): number
+  readonly choose?: undefined
+  readonly examples?: undefined
+}
+
+interface WaysOf<P> {
   /** The last way is gone when none before it is. */
   readonly otherwise: boolean
   /** There is one way only. */
@@ -102,14 +136,6 @@ export interface Ways<P> {
   label(branch: AnyBranch, index: number, branches: readonly AnyBranch[], params: P, names: Names): string
   /** What is still missing or does not fit on a way. */
   check(branch: AnyBranch, index: number, branches: readonly AnyBranch[], params: P, names: Names): readonly Problem[]
-  /** Which way is gone, where that is known at once. */
-  choose?<B extends AnyBranch>(
-    params: P,
-    branches: readonly B[],
-    context: WayContext,
-  ): Way<B> | { readonly none: SkipReason }
-  /** For a step that waits: which of its ways, from 0, is gone when the wait has ended so. */
-  end?(how: WaitOver): number
 }
 
 /** One kind of step: everything about it in one place. See CONTRIBUTING.md for adding one. */

@@ -55,6 +55,34 @@ export const choosePath = defineStep<'choosePath', Record<never, never>>({
       }
       return { none: { code: 'noPath' } }
     },
+    examples: [
+      {
+        say: 'goes the first whose conditions hold',
+        params: {},
+        branches: [
+          { id: 'b1', when: emptyGroup('g1'), steps: [] },
+          { id: 'b2', when: emptyGroup('g2'), steps: [] },
+          { id: 'b3', steps: [] },
+        ],
+        holding: ['b2'],
+        expect: { way: 'b2', records: 1 },
+      },
+      {
+        say: 'goes the last when none does',
+        params: {},
+        branches: [
+          { id: 'b1', when: emptyGroup('g1'), steps: [] },
+          { id: 'b2', steps: [] },
+        ],
+        expect: { way: 'b2', records: 1 },
+      },
+      {
+        say: 'goes none where there is no last one',
+        params: {},
+        branches: [{ id: 'b1', when: emptyGroup('g1'), steps: [] }],
+        expect: { none: 'noPath' },
+      },
+    ],
   },
   examples: [],
 })

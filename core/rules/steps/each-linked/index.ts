@@ -68,6 +68,29 @@ export const eachLinked = defineStep<'eachLinked', { to: ObjectKind | null }>({
         seen: [],
       }
     },
+    examples: [
+      {
+        say: 'goes it once for each that fits',
+        params: { to: 'contact' },
+        linked: [4, 5, 6],
+        branches: [{ id: 'b1', when: { kind: 'group', id: 'g1', mode: 'all', items: [] }, steps: [] }],
+        holding: ['b1'],
+        expect: { way: 'b1', records: 3 },
+      },
+      {
+        say: 'goes it for none when none fits',
+        params: { to: 'contact' },
+        linked: [4],
+        branches: [{ id: 'b1', when: { kind: 'group', id: 'g1', mode: 'all', items: [] }, steps: [] }],
+        expect: { none: 'noneMeets' },
+      },
+      {
+        say: 'goes it for none when none is linked',
+        params: { to: 'contact' },
+        branches: [{ id: 'b1', when: { kind: 'group', id: 'g1', mode: 'all', items: [] }, steps: [] }],
+        expect: { none: 'noLinks' },
+      },
+    ],
   },
   examples: [],
 })

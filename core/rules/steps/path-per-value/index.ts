@@ -120,6 +120,35 @@ export const pathPerValue = defineStep<'pathPerValue', { field: string | null }>
           }
         : { none: { code: 'noPath' } }
     },
+    examples: [
+      {
+        say: 'goes the path of its value',
+        params: { field: 'kind' },
+        record: { kind: 'hire' },
+        branches: [
+          { id: 'b1', value: 'purchase', steps: [] },
+          { id: 'b2', value: 'hire', steps: [] },
+          { id: 'b3', steps: [] },
+        ],
+        expect: { way: 'b2', records: 1 },
+      },
+      {
+        say: 'goes the last for any other value, and for none',
+        params: { field: 'kind' },
+        record: { kind: null },
+        branches: [
+          { id: 'b1', value: 'purchase', steps: [] },
+          { id: 'b2', steps: [] },
+        ],
+        expect: { way: 'b2', records: 1 },
+      },
+      {
+        say: 'goes none by a field that has gone',
+        params: { field: 'gone' },
+        branches: [{ id: 'b1', steps: [] }],
+        expect: { none: 'noPath' },
+      },
+    ],
   },
   examples: [],
 })
