@@ -20,6 +20,8 @@ export function sameValue(a: Value | undefined, b: Value | undefined): boolean {
 
 /** Case, surrounding blanks and accents do not count when texts are compared. */
 export function foldText(text: string): string {
+  // Most texts hold nothing that could be told apart but case and blanks, and this is asked for every cell of a file.
+  if (/^[!-~]+(?: [!-~]+)*$/.test(text)) return text.toLowerCase()
   return text
     .normalize('NFKD')
     .replace(/\p{M}+/gu, '')

@@ -146,7 +146,7 @@ export async function runImport(
       workspace.clock.nowMs(),
     )
   })
-  await continueImport(workspace, id, control)
+  await goOn(workspace, { ...row, rulesOn }, preview.rows, control)
 }
 
 /** Goes on with an import from the last row that was committed; at start, for those that a crash cut short. */
@@ -155,6 +155,17 @@ export async function continueImport(workspace: Workspace, id: number, control: 
   if (!row || row.state !== 'running') return
   const table = readCsv(row.content)
   const plan = planImport(table, row.mapping, lookUp(workspace), workspace.catalogue(), workspace.clock.nowMs())
+  await goOn(workspace, row, plan, control)
+}
+
+/** Writes what is planned behind the last row that was committed. */
+async function goOn(
+  workspace: Workspace,
+  row: ImportRow,
+  plan: readonly RowPlan[],
+  control: ImportControl,
+): Promise<void> {
+  const { id } = row
   const rest = plan.filter((one) => one.row > row.position)
   const cause: Cause = { by: 'import', importId: id, personId: row.personId }
   const made = new Map<string, RecordRef>()

@@ -5,7 +5,7 @@ import { aboutOf, type Listen } from '../../core/signals'
 import type { Field } from '../../core/fields/field'
 import type { Value } from '../../core/language/value'
 import type { Db } from '../db/connect'
-import { prepareInsert } from '../db/prepared'
+import { prepareInsert, prepareInserts } from '../db/prepared'
 import { eventPositions, events, history } from '../db/schema/records'
 
 type EventRow = typeof events.$inferSelect
@@ -65,7 +65,7 @@ export class EventStore {
       'depth',
       'rulesOff',
     ])
-    this.insertHistory = prepareInsert(db.sqlite, history, ['eventSeq', 'fieldId', 'object', 'recordId', 'old', 'new'])
+    this.insertHistory = prepareInserts(db.sqlite, history, ['eventSeq', 'fieldId', 'object', 'recordId', 'old', 'new'])
     this.readAfter = db.sqlite
       .prepare<[number, number], RawEvent>(
         'SELECT seq, at_ms, kind, object, record_id, changes, cause, chain_id, depth, rules_off FROM events WHERE seq > ? ORDER BY seq LIMIT ?',
@@ -118,10 +118,11 @@ export class EventStore {
       this.insertEvent({ atMs, kind, object: ref.object, recordId: ref.id, changes, cause, chainId, depth, rulesOff })
         .lastInsertRowid,
     )
+    const rows = []
     for (const change of changes) {
       const field = fieldOf(change.field)
       if (field)
-        this.insertHistory({
+        rows.push({
           eventSeq: seq,
           fieldId: field.id,
           object: ref.object,
@@ -130,6 +131,7 @@ export class EventStore {
           new: change.new,
         })
     }
+    this.insertHistory(rows)
     return { seq, atMs, kind, ref, changes, cause, chainId, depth, rulesOff }
   }
 
