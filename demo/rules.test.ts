@@ -10,6 +10,7 @@ import { catalogue, moment } from '../core/testing/setting'
 
 const NO_DATA: PreflightData = {
   count: () => ({ count: 0, first: null }),
+  sample: () => [],
   started: () => 0,
   filledLater: () => ({ total: 0, count: 0, first: null }),
 }

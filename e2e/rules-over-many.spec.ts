@@ -45,12 +45,10 @@ test('params that do not fit are refused by path for every kind of step and trig
 
 test('a label that is added starts a rule, and one is taken off by another', async ({ request }) => {
   const rule = await newRule(request, 'Labelled', {
-    triggers: [
-      { id: 't1', kind: 'fieldChanges', params: { field: 'labels', how: 'gains', from: null, to: ['press'] } },
-    ],
+    triggers: [{ id: 't1', kind: 'labelChanges', params: { labels: ['press'], how: 'added', field: 'labels' } }],
     steps: [
       set('s1', 'units', 8),
-      { id: 's2', kind: 'setField', params: { field: 'labels', source: { from: 'remove', value: ['press'] } } },
+      { id: 's2', kind: 'changeLabels', params: { how: 'remove', labels: ['press'], field: 'labels' } },
     ],
   })
   const deal = await newDeal(request, { labels: ['urgent'] })

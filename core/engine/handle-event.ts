@@ -82,8 +82,11 @@ function startRun(world: World, hit: Hit, event: ChangeEvent, guarded: boolean):
 
 export function run(world: World, { rule, because }: Hit, event: ChangeEvent, mishap: string | null): RunReport | null {
   const { ref, chainId, depth } = event
-  // The first change of a chain has nothing before it.
-  const earlier = depth === 0 ? null : world.runInChain(chainId, rule.ruleId, ref)
+  // What somebody changed themselves is the first of its chain, and has nothing before it; what is worked out because
+  // of it belongs to it.
+  const first = depth === 0 && event.cause.by !== 'kept'
+  const again = rule.document.repeats?.how === 'again'
+  const earlier = first || again ? null : world.runInChain(chainId, rule.ruleId, ref)
   const runId = world.openRun({
     ruleId: rule.ruleId,
     versionId: rule.versionId,
@@ -135,7 +138,7 @@ export function run(world: World, { rule, because }: Hit, event: ChangeEvent, mi
     })
     return close('waiting', null, [])
   }
-  if (earlier !== null) return close('stopped', { code: 'circle', runId: earlier }, [])
+  if (earlier !== null) return close('stopped', { code: depth === 0 ? 'sameChange' : 'circle', runId: earlier }, [])
   if (depth >= DEPTH_MOST) return close('stopped', { code: 'tooDeep', depth }, [])
 
   const record = recordOf(world, event)
@@ -192,7 +195,7 @@ function restOf(
   runId: number,
   moment: Moment,
 ): string | null {
-  if (!repeats) return null
+  if (!repeats || repeats.how === 'again') return null
   const lastMs = world.lastRunAt(ruleId, ref, runId)
   return lastMs === null ? null : stillResting(repeats, dateAt(lastMs, moment.zone), moment)
 }

@@ -18,7 +18,7 @@ export const gotToSteps = (end: Pick<RunEnd, 'state' | 'stop'> | null): boolean 
 
 /** Whether a run ended where it was meant to, before doing anything: nobody on the spot needs to hear of it. */
 export const endedQuietly = (stop: StopReason | null | undefined): boolean =>
-  stop?.code === 'conditions' || stop?.code === 'repeats'
+  stop?.code === 'conditions' || stop?.code === 'repeats' || stop?.code === 'sameChange'
 
 /** One record going through one rule because of one occurrence: the same three never run twice. */
 export interface RunIdentity {

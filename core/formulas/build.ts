@@ -2,6 +2,7 @@ import type { SyntaxNode } from '@lezer/common'
 import type { Catalogue } from '../fields/catalogue'
 import type { ObjectKind } from '../records/kinds'
 import type { Span } from './problems'
+import type { FormulaFault } from '../language/formula-fault'
 import type { FeelRecord, FeelType, FeelValue } from './types'
 
 /** What a formula is worked out against. */
@@ -21,6 +22,14 @@ export interface Env {
   readonly locals: FeelValue[]
   /** How many more times something may be gone through. */
   left: number
+  /** The first thing that could not be worked out although everything it needs was there; `null` while all could. */
+  fault: FormulaFault | null
+}
+
+/** Notes what went wrong; what comes of it is nothing. */
+export function faulty(env: Env, fault: FormulaFault): null {
+  env.fault ??= fault
+  return null
 }
 
 export type Run = (env: Env) => FeelValue

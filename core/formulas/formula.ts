@@ -2,9 +2,11 @@ import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
 import { PLAIN_STYLE } from '../fields/kind'
 import { FIELD_TYPES } from '../fields/types'
+import type { FormulaFault } from '../language/formula-fault'
+import { bad, good, type Result } from '../language/problems'
 import type { Value } from '../language/value'
 import type { ObjectKind } from '../records/kinds'
-import { FormulaTooLong, ITERATIONS_MOST, type Env, type FormulaSubject, type Uses } from './build'
+import { faulty, FormulaTooLong, ITERATIONS_MOST, type Env, type FormulaSubject, type Uses } from './build'
 import { DAY_MS, dayOfText, textOfDay } from './calendar'
 import { compileTree } from './compile'
 import { parseFormula } from './parse'
@@ -20,10 +22,18 @@ export interface Formula {
   readonly text: string
   readonly type: FeelType
   readonly uses: Uses
-  /** What it comes to; `null` where something it needs is empty, and where it goes through too much. */
+  /** What it comes to; `null` where something it needs is empty, and where something went wrong. */
   value(subject: FormulaSubject, moment: Moment): Value
-  /** The same, still as formulas have it. */
+  /** The same, and what went wrong where nothing came of it. */
+  outcome(subject: FormulaSubject, moment: Moment): FormulaOutcome
+  /** The value, still as formulas have it. */
   raw(subject: FormulaSubject, moment: Moment): FeelValue
+}
+
+export interface FormulaOutcome {
+  readonly value: Value
+  /** Only where the value is `null`: what a formula makes up for with “if” is no fault. */
+  readonly fault: FormulaFault | null
 }
 
 export type Compiled =
@@ -34,18 +44,40 @@ export function compileFormula(text: string, object: ObjectKind, catalogue: Cata
   try {
     const { built, uses } = compileTree(parseFormula(text), text, object, catalogue)
     const { type, run } = built
-    const raw = (subject: FormulaSubject, { today, nowMs, zone }: Moment): FeelValue => {
-      const env: Env = { subject, today: dayNumberOf(today), nowMs, zone, locals: [], left: ITERATIONS_MOST }
+    const worked = (env: Env): FeelValue => {
       try {
         return run(env)
       } catch (error) {
-        if (error instanceof FormulaTooLong) return null
+        if (error instanceof FormulaTooLong) return faulty(env, { code: 'tooLong', most: ITERATIONS_MOST })
         throw error
       }
     }
+    const envOf = (subject: FormulaSubject, { today, nowMs, zone }: Moment): Env => ({
+      subject,
+      today: dayNumberOf(today),
+      nowMs,
+      zone,
+      locals: [],
+      left: ITERATIONS_MOST,
+      fault: null,
+    })
+    const raw = (subject: FormulaSubject, moment: Moment): FeelValue => worked(envOf(subject, moment))
     return {
       ok: true,
-      formula: { text, type, uses, raw, value: (subject, moment) => toValue(raw(subject, moment), type) },
+      formula: {
+        text,
+        type,
+        uses,
+        raw,
+        value: (subject, moment) => toValue(raw(subject, moment), type),
+        outcome(subject, moment) {
+          const env = envOf(subject, moment)
+          const made = worked(env)
+          const value = toValue(made, type)
+          if (value !== null) return { value, fault: null }
+          return { value, fault: env.fault ?? (made === null ? null : { code: 'outOfRange' }) }
+        },
+      },
     }
   } catch (error) {
     if (error instanceof BrokenFormula) return { ok: false, problem: error.problem }
@@ -85,10 +117,16 @@ function toValue(value: FeelValue, type: FeelType): Value {
   }
 }
 
-/** A value in the form in which a field keeps it; `null` where it does not fit. */
-export function fitted(value: Value, field: Field, catalogue: Catalogue): Value {
-  if (value === null) return null
+/** A value in the form in which a field keeps it, or why it does not fit. */
+export function fit(value: Value, field: Field, catalogue: Catalogue): Result<Value> {
+  if (value === null) return good(null)
   const whole = field.type === 'dateTime' && typeof value === 'number' ? Math.round(value) : value
   const read = FIELD_TYPES[field.type].accept(whole, { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
+  return read.ok ? good(read.value) : bad(read.problem)
+}
+
+/** The same for a field that is worked out: it shows nothing where it does not fit. */
+export function fitted(value: Value, field: Field, catalogue: Catalogue): Value {
+  const read = fit(value, field, catalogue)
   return read.ok ? read.value : null
 }

@@ -1,6 +1,6 @@
 import { capital } from '../language/nouns'
 import { dateAt, instantOf } from '../time/dates'
-import type { Built, Env, Run } from './build'
+import { faulty, type Built, type Env, type Run } from './build'
 import { addMonthsTo, DAY_MS, dayOfText, textOfDay } from './calendar'
 import { refuse, type Span } from './problems'
 import {
@@ -24,7 +24,7 @@ export type ArithmeticOp = '+' | '-' | '*' | '/' | '**'
 export type CompareOp = '=' | '!=' | '<' | '<=' | '>' | '>='
 
 const numbers =
-  (a: Run, b: Run, work: (x: number, y: number) => number): Run =>
+  (a: Run, b: Run, work: (x: number, y: number) => number, divides: boolean): Run =>
   (env) => {
     const x = a(env)
     if (x === null) return null
@@ -32,7 +32,7 @@ const numbers =
     if (y === null) return null
     const made = work(x as number, y as number)
     // Nothing is divided by nothing, and no result is too large to be one.
-    return Number.isFinite(made) ? made + 0 : null
+    return Number.isFinite(made) ? made + 0 : faulty(env, { code: divides && y === 0 ? 'dividedByZero' : 'outOfRange' })
   }
 
 const WORK: { readonly [O in ArithmeticOp]: (x: number, y: number) => number } = {
@@ -105,10 +105,11 @@ export function arithmetic(op: ArithmeticOp, a: Built, b: Built, at: Span): Buil
   if (!pair) return refuse(at, misfit(op, a.type, b.type))
   const [type, work] = pair
   // Most sums need nothing of the world.
-  if (work.length < 3) return { type, run: numbers(a.run, b.run, work as (x: number, y: number) => number) }
+  const divides = op === '/'
+  if (work.length < 3) return { type, run: numbers(a.run, b.run, work as (x: number, y: number) => number, divides) }
   const { run: x } = a
   const { run: y } = b
-  return { type, run: (env) => numbers(x, y, (one, other) => work(one, other, env))(env) }
+  return { type, run: (env) => numbers(x, y, (one, other) => work(one, other, env), divides)(env) }
 }
 
 function misfit(op: ArithmeticOp, a: FeelType, b: FeelType): string {

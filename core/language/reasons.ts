@@ -1,4 +1,5 @@
 import { count, figure, listOf, plural } from './counts'
+import { sayFault, type FormulaFault } from './formula-fault'
 import { article, NOUNS } from './nouns'
 
 /**
@@ -37,6 +38,8 @@ export type SkipReason =
       readonly count: number
       readonly names: readonly string[]
     }
+  /** A formula came to nothing, because something that it needs is empty. */
+  | { readonly code: 'nothingCame'; readonly field: string }
   | { readonly code: 'noLinks'; readonly to: Counted }
   | { readonly code: 'noneMeets'; readonly to: Counted; readonly count: number }
   | { readonly code: 'noRecordType' }
@@ -99,6 +102,8 @@ export function saySkip(reason: SkipReason): string {
           ? `${reason.names.join(', ')} and ${figure(reason.count - reason.names.length)} more`
           : listOf(reason.names)
       }`
+    case 'nothingCame':
+      return `the formula for ${reason.field} has no result because something it needs is empty`
     case 'noLinks':
       return `no ${NOUNS[reason.to].many} are linked`
     case 'noneMeets':
@@ -132,6 +137,7 @@ export type FailReason =
   | { readonly code: 'recordDeleted' }
   | { readonly code: 'notCreated' }
   | { readonly code: 'refused'; readonly reason: string }
+  | { readonly code: 'formula'; readonly field: string; readonly fault: FormulaFault }
   | { readonly code: 'unexpected'; readonly reason: string }
 
 /** The reason in words, without the state. */
@@ -153,6 +159,8 @@ export function sayFail(reason: FailReason): string {
       return 'the record was not created'
     case 'refused':
       return `the change was not accepted: ${reason.reason}`
+    case 'formula':
+      return `the formula for ${reason.field} failed: ${sayFault(reason.fault)}`
     case 'unexpected':
       return `unexpected error: ${reason.reason}`
   }
@@ -165,6 +173,8 @@ export type StopReason =
   | { readonly code: 'repeats'; readonly say: string }
   /** The same rule ran for this record in this chain already: `runId` is that run. */
   | { readonly code: 'circle'; readonly runId: number }
+  /** A value that was worked out because of a change belongs to it. */
+  | { readonly code: 'sameChange'; readonly runId: number }
   | { readonly code: 'tooDeep'; readonly depth: number }
   | { readonly code: 'recordGone' }
   /** Its moment came while nothing ran, longer ago than the rule makes up for. */
@@ -186,6 +196,8 @@ export function sayStop(reason: StopReason): string {
       return 'conditions were not true'
     case 'circle':
       return `to prevent a loop: the rule already ran for this record in this chain (run ${reason.runId})`
+    case 'sameChange':
+      return `the rule already ran for this record because of the same change (run ${reason.runId})`
     case 'tooDeep':
       return `the chain is ${count(reason.depth, 'change')} deep, the limit`
     case 'recordGone':

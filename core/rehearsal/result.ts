@@ -6,7 +6,7 @@ import type { Group } from '../conditions/document'
 import { runLines, type RunLine } from '../engine/run-sheet'
 import { sayStepRecord, sayWait } from '../engine/say-run'
 import { saySkip, sayStop } from '../language/reasons'
-import type { RunState, StepRecord } from '../engine/world'
+import { endedQuietly, type RunState, type StepRecord } from '../engine/world'
 import type { RecordRef } from '../records/kinds'
 import { withResults } from '../rules/results'
 import type { Hue } from '../language/hue'
@@ -267,10 +267,9 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
       })
     }
   }
-  const quiet = (code: string | undefined): boolean => code === 'conditions' || code === 'repeats'
   // Of those that were begun before, the ones to which something happens.
   const shown = world.runs.filter(
-    ({ id, end, below }) => !quiet(end?.stop?.code) && (!below || stepsOf.has(id) || end?.state !== 'waiting'),
+    ({ id, end, below }) => !endedQuietly(end?.stop) && (!below || stepsOf.has(id) || end?.state !== 'waiting'),
   )
   const runs = shown.map(({ id, run, atMs, end }): RehearsedRun => ({
     id,
@@ -307,7 +306,7 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
     endMs: world.atMs,
     cut: rehearsal.cut,
     runs,
-    keptOut: world.runs.filter(({ end }) => quiet(end?.stop?.code)).length,
+    keptOut: world.runs.filter(({ end }) => endedQuietly(end?.stop)).length,
     tasks,
     writes,
     sends: [...world.messages.values()].map(({ atMs, runId, recipient, subject, body }) => ({

@@ -4,11 +4,12 @@ import type { Field } from '../fields/field'
 import { FIELD_TYPES } from '../fields/types'
 import { isEmpty, type Value, zValue } from '../language/value'
 import { PLAIN_STYLE } from '../fields/kind'
-import { compileFormula, fitted, type Compiled } from '../formulas/formula'
+import { compileFormula, fit, type Compiled } from '../formulas/formula'
 import { FORMULA_MOST } from '../formulas/parse'
 import { keptAs, sayType } from '../formulas/types'
 import type { LinkedRecord } from '../records/subject'
-import type { Problem, Result } from '../language/problems'
+import type { FormulaFault } from '../language/formula-fault'
+import type { Problem } from '../language/problems'
 import { bad, good } from '../language/problems'
 import { mainKinds } from '../conditions/operators/another-field'
 import { OBJECTS, type ObjectKind, oneOf } from '../records/kinds'
@@ -24,8 +25,15 @@ export const zSource = z.discriminatedUnion('from', [
   z.strictObject({ from: z.literal('linked'), via: z.enum(OBJECTS), field: z.string().max(100) }),
   /** What stands there with a number added to it, or a line of text. */
   z.strictObject({ from: z.literal('add'), value: zValue }),
-  /** A formula that stands in this rule alone. */
-  z.strictObject({ from: z.literal('formula'), text: z.string().max(FORMULA_MOST) }),
+  /**
+   * A formula that stands in this rule alone. Where it comes to nothing the field is left as it is, or cleared when
+   * `clears` says so.
+   */
+  z.strictObject({
+    from: z.literal('formula'),
+    text: z.string().max(FORMULA_MOST),
+    clears: z.boolean().optional(),
+  }),
   z.strictObject({ from: z.literal('today') }),
   z.strictObject({ from: z.literal('empty') }),
 ])
@@ -61,7 +69,9 @@ export function saySource(source: ValueSource, field: Field, object: ObjectKind,
     case 'today':
       return field.type === 'dateTime' ? 'now' : 'today'
     case 'formula':
-      return source.text.trim() === '' ? null : source.text
+      return source.text.trim() === ''
+        ? null
+        : `${source.text}${source.clears ? ' (cleared if there is no result)' : ''}`
     case 'empty':
       return 'clear'
   }
@@ -141,15 +151,23 @@ export function checkSource(
   }
 }
 
-/** Formulas of rules, compiled once for a catalogue. */
 const compiled = new WeakMap<Catalogue, Map<string, Compiled>>()
-function formulaOf(text: string, object: ObjectKind, catalogue: Catalogue): Compiled {
+
+/** A formula of a rule, compiled once for a catalogue. */
+export function formulaOf(text: string, object: ObjectKind, catalogue: Catalogue): Compiled {
   const known = compiled.get(catalogue) ?? new Map<string, Compiled>()
   compiled.set(catalogue, known)
   let found = known.get(`${object} ${text}`)
   if (!found) known.set(`${object} ${text}`, (found = compileFormula(text, object, catalogue)))
   return found
 }
+
+/** What is to be written; or that nothing is, because a formula came to nothing; or why it cannot be told. */
+export type Resolved =
+  | { readonly ok: true; readonly value: Value }
+  | { readonly ok: true; readonly nothing: true }
+  | { readonly ok: false; readonly problem: Problem }
+  | { readonly ok: false; readonly fault: FormulaFault }
 
 /** The value at this moment for this record. */
 export function resolveSource(
@@ -159,7 +177,7 @@ export function resolveSource(
   moment: Moment,
   related: (object: ObjectKind) => RecordSnapshot | null,
   asked: { readonly catalogue: Catalogue; linked(object: ObjectKind): readonly LinkedRecord[] },
-): Result<Value> {
+): Resolved {
   switch (source.from) {
     case 'value':
       return good(source.value)
@@ -172,16 +190,14 @@ export function resolveSource(
     case 'formula': {
       const read = formulaOf(source.text, record.object, asked.catalogue)
       if (!read.ok) return bad({ code: 'shape', detail: read.problem.text })
-      return good(
-        fitted(
-          read.formula.value(
-            { values: record.values, linked: (object) => asked.linked(object).map((one) => one.record) },
-            moment,
-          ),
-          field,
-          asked.catalogue,
-        ),
-      )
+      const subject = {
+        values: record.values,
+        linked: (object: ObjectKind) => asked.linked(object).map((one) => one.record),
+      }
+      const { value, fault } = read.formula.outcome(subject, moment)
+      if (fault) return { ok: false, fault }
+      if (value === null && !source.clears) return { ok: true, nothing: true }
+      return fit(value, field, asked.catalogue)
     }
     case 'today':
       return field.type === 'dateTime'

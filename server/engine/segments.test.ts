@@ -1,9 +1,10 @@
 import Papa from 'papaparse'
 import { describe, expect, it } from 'vitest'
 import { EMPTY_GROUP } from '../../core/conditions/document'
-import { all, condition, document, set } from '../../core/testing/rules'
+import { all, condition, document, set, task } from '../../core/testing/rules'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { refusal } from '../testing/refusal'
+import { journalPage } from '../views/journal'
 import { segmentCounts } from '../views/segments'
 import { makeBulk, previewBulk, type BulkEdit } from './bulk-edit'
 import { exportSeen } from './export'
@@ -20,6 +21,50 @@ const segment = {
   sort: 'amount',
   down: true,
 } as const
+
+describe('entering a segment', () => {
+  const both = (workspace: Workspace, repeats?: { readonly how: 'again' }) => {
+    const id = makeSegment(workspace, segment, 'ines')
+    const rule = document(
+      {
+        when: [
+          ['fieldChanges', { field: 'amount', how: 'past', from: null, to: 50 }],
+          ['segmentEntered', { segment: id }],
+        ],
+        then: [task('Look', { again: true })],
+      },
+      'Both',
+    )
+    return switchOn(workspace, repeats ? { ...rule, repeats } : rule)
+  }
+  const titles = (workspace: Workspace) =>
+    workspace.store.tasks.list({ people: null, before: null, limit: 10 }).map((one) => one.title)
+
+  it('belongs to the change that led to it: a rule that listens to both runs once for it', () => {
+    const { workspace } = larkmoor()
+    const rule = both(workspace)
+    const { ref } = workspace.create('deal', { name: 'Room', stage: 'hp-sized', owner: 'rosa', amount: 10 }, [], 'ines')
+    const { reports } = workspace.change(ref, { amount: 500 }, 'rosa')
+    expect(titles(workspace)).toEqual(['Look'])
+    expect(reports.map(({ state, stop }) => [state, stop?.code])).toEqual([
+      ['done', undefined],
+      ['stopped', 'sameChange'],
+    ])
+    expect(journalPage(workspace, { ruleId: rule, actedOnly: true, limit: 10 }).lines).toHaveLength(1)
+    // Another change is another one.
+    workspace.change(ref, { amount: 10 }, 'rosa')
+    workspace.change(ref, { amount: 600 }, 'rosa')
+    expect(titles(workspace)).toEqual(['Look', 'Look'])
+  })
+
+  it('runs it again where that is meant', () => {
+    const { workspace } = larkmoor()
+    both(workspace, { how: 'again' })
+    const { ref } = workspace.create('deal', { name: 'Room', stage: 'hp-sized', owner: 'rosa', amount: 10 }, [], 'ines')
+    workspace.change(ref, { amount: 500 }, 'rosa')
+    expect(titles(workspace)).toEqual(['Look', 'Look'])
+  })
+})
 
 function deals(): Workspace {
   const { workspace } = larkmoor()

@@ -236,7 +236,7 @@ export class RunStore {
           // Said outright, so that SQLite sees that the indexes of failed and waiting runs hold all of them.
           filter.state === undefined ? undefined : sql`${runs.state} = ${sql.raw(`'${filter.state}'`)}`,
           filter.actedOnly
-            ? sql`(${runs.stop} is null or json_extract(${runs.stop}, '$.code') not in ('conditions', 'repeats'))`
+            ? sql`(${runs.stop} is null or json_extract(${runs.stop}, '$.code') not in ('conditions', 'repeats', 'sameChange'))`
             : undefined,
           filter.object === undefined ? undefined : eq(runs.object, filter.object),
           filter.recordId === undefined ? undefined : eq(runs.recordId, filter.recordId),

@@ -45,6 +45,22 @@ function dataOf(workspace: Workspace): PreflightData {
           : { count: 0, first: null }
         return { total: count(object, group).count, count: later.count, first: example(object, later.first) }
       }),
+    sample: (object, group, most) =>
+      once(`sample ${object} ${most} ${JSON.stringify(group)}`, () =>
+        records.matchingAfter(object, records.where(group, object, catalogue, moment), 0, most).flatMap((id) => {
+          const record = records.read({ object, id })
+          return record
+            ? [
+                {
+                  id,
+                  name: String(record.values.name ?? ''),
+                  values: record.values,
+                  linked: (of: ObjectKind) => workspace.world.linked({ object, id }, of).map((one) => one.record),
+                },
+              ]
+            : []
+        }),
+      ),
     started: (object, kind) =>
       once(
         `started ${object} ${kind}`,

@@ -83,7 +83,8 @@ function setLinked(value: string): void {
     :field="field"
     :object="object"
     :text="source.from === 'formula' ? source.text : ''"
-    @set="emit('set', { from: 'formula', text: $event })"
+    :clears="source.from === 'formula' && source.clears === true"
+    @set="(text, clears) => emit('set', { from: 'formula', text, ...(clears ? { clears } : {}) })"
   />
   <OptionList
     v-else-if="way === 'linked'"

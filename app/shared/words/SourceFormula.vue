@@ -7,9 +7,10 @@ import type { MakingShown } from '~~/server/views/derived'
 const FormulaEditor = defineAsyncComponent(() => import('./FormulaEditor.vue'))
 
 /** A formula that stands in a rule alone, with what it comes to on a few records. */
-const props = defineProps<{ field: Field; object: ObjectKind; text: string }>()
-const emit = defineEmits<{ set: [text: string] }>()
+const props = defineProps<{ field: Field; object: ObjectKind; text: string; clears: boolean }>()
+const emit = defineEmits<{ set: [text: string, clears: boolean] }>()
 const text = ref(props.text)
+const clears = ref(props.clears)
 const shown = shallowRef<MakingShown | null>(null)
 let asked = 0
 let timer: ReturnType<typeof setTimeout> | undefined
@@ -34,7 +35,7 @@ const misfit = computed(
 </script>
 
 <template>
-  <form @submit.prevent="emit('set', text)" @keydown.ctrl.enter.prevent="emit('set', text)">
+  <form @submit.prevent="emit('set', text, clears)" @keydown.ctrl.enter.prevent="emit('set', text, clears)">
     <FormulaEditor
       :text="text"
       :object="object"
@@ -54,6 +55,11 @@ const misfit = computed(
         <span class="min-w-0 flex-1 truncate">{{ sample.name }}</span><b class="font-semibold">{{ sample.result }}</b>
       </li>
     </ul>
+    <label v-if="!field.required" class="mt-2 flex items-baseline gap-2 text-[13.5px]"
+      ><input v-model="clears" type="checkbox" /><span
+        >Clear the field if there is no result <span class="quiet">(otherwise it stays as it is)</span></span
+      ></label
+    >
     <p class="mt-2 flex items-center gap-3">
       <button type="submit" class="button" :disabled="shown === null || shown.problem !== null || misfit">Save</button
       ><span class="quiet ml-auto"><kbd>Ctrl Enter</kbd> to save</span>

@@ -1,5 +1,5 @@
 import { count } from '../../language/counts'
-import type { Built, Env } from '../build'
+import { faulty, type Built, type Env } from '../build'
 import { refuse, type Span } from '../problems'
 import { alike, either, listOf, NULL, sayType, type FeelType, type FeelValue } from '../types'
 
@@ -52,13 +52,16 @@ export function plain(
       }
       const runs = args.map((arg) => arg.run)
       const { gives, run } = found
+      // Everything it needs is there: what it makes nothing of is no empty value.
+      const ran = (given: readonly FeelValue[], env: Env): FeelValue =>
+        run(given, env) ?? faulty(env, { code: 'unfit', name, given: sayGiven(given) })
       const [only] = runs
       if (runs.length === 1 && only)
         return {
           type: gives,
           run: (env) => {
             const x = only(env)
-            return x === null ? null : run([x], env)
+            return x === null ? null : ran([x], env)
           },
         }
       return {
@@ -70,11 +73,21 @@ export function plain(
             if (x === null) return null
             given.push(x)
           }
-          return run(given, env)
+          return ran(given, env)
         },
       }
     },
   }
+}
+
+/** So much of what was given is said. */
+const GIVEN_MOST = 60
+
+const sayGiven = (given: readonly FeelValue[]): string => {
+  const said = given
+    .map((one) => (typeof one === 'string' ? `“${one}”` : typeof one === 'number' ? String(one) : '…'))
+    .join(', ')
+  return said.length > GIVEN_MOST ? `${said.slice(0, GIVEN_MOST)}…` : said
 }
 
 function countWords(signatures: readonly Signature[]): string {

@@ -1,5 +1,6 @@
 import type { Group } from '../../conditions/document'
 import type { Catalogue } from '../../fields/catalogue'
+import type { FormulaSubject } from '../../formulas/formula'
 import type { ObjectKind } from '../../records/kinds'
 import type { Finding } from '../check'
 import type { RuleDocument } from '../document'
@@ -50,6 +51,9 @@ export interface Example {
   readonly name: string
 }
 
+/** A record to try something on. */
+export interface Sample extends Example, FormulaSubject {}
+
 /** What preflight asks of the records that are there. Answers are those of this moment. */
 export interface PreflightData {
   /** How many records of a kind a group holds for, with the first of them. */
@@ -60,6 +64,8 @@ export interface PreflightData {
     field: string,
     group: Group,
   ): { readonly total: number; readonly count: number; readonly first: Example | null }
+  /** Some of the records that a group holds for. */
+  sample(object: ObjectKind, group: Group, most: number): readonly Sample[]
   /** How often a whole-record trigger would have started in 30 days. */
   started(object: ObjectKind, kind: 'created' | 'changed' | 'createdOrChanged'): number
 }

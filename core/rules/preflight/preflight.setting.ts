@@ -6,6 +6,7 @@ import { catalogue, moment } from '../../testing/setting'
 
 export const NO_DATA: PreflightData = {
   count: () => ({ count: 0, first: null }),
+  sample: () => [],
   started: () => 0,
   filledLater: () => ({ total: 0, count: 0, first: null }),
 }

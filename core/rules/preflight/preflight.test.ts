@@ -370,3 +370,31 @@ it('offers only fixes that leave the rule readable', () => {
   })
   for (const { fix } of look(broken)) if (fix) expect(checkRule(fix.rule, catalogue)).toEqual([])
 })
+
+describe('formulas are tried on the records that match', () => {
+  const rule = (source: object) =>
+    document({ when, then: [['setField', { field: 'amount', source: { from: 'formula', ...source } }]] })
+  const sample = (...units: readonly (number | null)[]) => ({
+    sample: () =>
+      units.map((one, i) => ({
+        id: i + 1,
+        name: `Deal ${i + 1}`,
+        values: { amount: 10, units: one },
+        linked: () => [],
+      })),
+  })
+  it('and one that would fail is an error with the record and the reason', () => {
+    const data = sample(2, 0, 5, 0)
+    expect(found(rule({ text: 'amount / units' }), data)).toEqual(['error formulaFails s1: Formula fails on 2 of 4'])
+    expect(look(rule({ text: 'amount / units' }), data)[0]?.why).toBe(
+      'On 2 of 4 matching deals, for example “Deal 2”, it divides by zero. The run would fail at this step, and nothing would be changed.',
+    )
+    expect(found(rule({ text: 'if units = 0 then 0 else amount / units' }), data)).toEqual([])
+  })
+  it('and one that comes to nothing on many of them is pointed out, unless it is to clear the field', () => {
+    const data = sample(2, null, 5)
+    expect(found(rule({ text: 'amount / units' }), data)).toEqual(['info formulaFails s1: No result on 1 of 3'])
+    expect(found(rule({ text: 'amount / units', clears: true }), data)).toEqual([])
+    expect(found(rule({ text: 'amount / units' }), sample(2, 4))).toEqual([])
+  })
+})

@@ -82,7 +82,15 @@ export const setField = defineStep<'setField', Params>({
     const field = key === null ? null : catalogue.field(record.object, key)
     if (!field) return { go: 'fail', reason: { code: 'unknownField', field: String(key) } }
     const value = resolveSource(source, field, record, moment, related, { catalogue, linked })
-    if (!value.ok) return { go: 'fail', reason: { code: 'refused', reason: sayProblem(value.problem) } }
+    if (!value.ok)
+      return {
+        go: 'fail',
+        reason:
+          'fault' in value
+            ? { code: 'formula', field: field.label, fault: value.fault }
+            : { code: 'refused', reason: sayProblem(value.problem) },
+      }
+    if ('nothing' in value) return { go: 'skip', reason: { code: 'nothingCame', field: field.label } }
     if (sameValue(valueOf(record, field.key), value.value))
       return { go: 'skip', reason: { code: 'sameValue', field: field.label } }
     if (keepByHand && valueOf(record, field.key) !== null && byHand(setBy(field.key)))
@@ -165,10 +173,47 @@ export const setField = defineStep<'setField', Params>({
       expect: { go: 'on', effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { amount: 751.5 } }] },
     },
     {
-      say: 'works out nothing from nothing',
+      say: 'leaves the field where nothing comes of nothing',
       params: { field: 'amount', source: { from: 'formula', text: 'units * 250' } },
       record: { amount: 4, units: null },
+      expect: { go: 'skip', reason: { code: 'nothingCame', field: 'Amount' } },
+    },
+    {
+      say: 'clears it then, where that is wanted',
+      params: { field: 'amount', source: { from: 'formula', text: 'units * 250', clears: true } },
+      record: { amount: 4, units: null },
       expect: { go: 'on', effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { amount: null } }] },
+    },
+    {
+      say: 'fails and clears nothing where it divides by zero',
+      params: { field: 'amount', source: { from: 'formula', text: 'amount / units', clears: true } },
+      record: { amount: 4, units: 0 },
+      expect: { go: 'fail', reason: { code: 'formula', field: 'Amount', fault: { code: 'dividedByZero' } } },
+    },
+    {
+      say: 'fails where a text is no date',
+      params: { field: 'quoteSentOn', source: { from: 'formula', text: 'date(notes)' } },
+      record: { notes: 'next week' },
+      expect: {
+        go: 'fail',
+        reason: {
+          code: 'formula',
+          field: 'Quote sent on',
+          fault: { code: 'unfit', name: 'date', given: '“next week”' },
+        },
+      },
+    },
+    {
+      say: 'fails where the result is too large',
+      params: { field: 'amount', source: { from: 'formula', text: 'amount ** 400' } },
+      record: { amount: 10 },
+      expect: { go: 'fail', reason: { code: 'formula', field: 'Amount', fault: { code: 'outOfRange' } } },
+    },
+    {
+      say: 'makes up for what went wrong by itself',
+      params: { field: 'amount', source: { from: 'formula', text: 'if units > 0 then amount / units else 1' } },
+      record: { amount: 4, units: 0 },
+      expect: { go: 'on', effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { amount: 1 } }] },
     },
     {
       say: 'a formula that no longer reads',
