@@ -137,6 +137,7 @@ export type FailReason =
   | { readonly code: 'recordDeleted' }
   | { readonly code: 'notCreated' }
   | { readonly code: 'refused'; readonly reason: string }
+  | { readonly code: 'notDelivered'; readonly recipient: string; readonly reason: string }
   | { readonly code: 'formula'; readonly field: string; readonly fault: FormulaFault }
   | { readonly code: 'unexpected'; readonly reason: string }
 
@@ -159,6 +160,8 @@ export function sayFail(reason: FailReason): string {
       return 'the record was not created'
     case 'refused':
       return `the change was not accepted: ${reason.reason}`
+    case 'notDelivered':
+      return `the email to ${reason.recipient} was not delivered: ${reason.reason}`
     case 'formula':
       return `the formula for ${reason.field} failed: ${sayFault(reason.fault)}`
     case 'unexpected':

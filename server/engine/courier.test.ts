@@ -2,7 +2,11 @@ import { describe, expect, it } from 'vitest'
 import { document, enters, task } from '../../core/testing/rules'
 import type { Handed, Parcel } from '../channels/channel'
 import { larkmoor, switchOn } from '../testing/workspace'
+import { runPage } from '../views/journal'
+import { ruleLines } from '../views/rule-list'
 import { Courier } from './courier'
+import { messageGivenUp } from './given-up'
+import { retry } from './retry'
 
 const MINUTE = 60_000
 
@@ -29,6 +33,7 @@ function withMessages(count = 1) {
       outbox: live.store.outbox,
       channels: { mail: { name: 'mail', deliver } },
       nowMs: () => clock.nowMs(),
+      gaveUp: (row, because) => messageGivenUp(live, row, because),
       ...(leaseMs === undefined ? {} : { leaseMs }),
     })
   return { workspace: live, clock, receiver, state, another }
@@ -120,6 +125,56 @@ describe('what is to leave the house', () => {
       { state: 'givenUp', error: 'no such address' },
       { state: 'delivered', error: null },
     ])
+  })
+
+  it('fails its run at the step when it is given up, tells whoever changed the rule, and can be tried again', async () => {
+    const { workspace, clock, receiver, state } = withMessages()
+    const run = workspace.store.runs.list({ limit: 1 })[0]!.id
+    for (let n = 0; n < 6; n++) {
+      await workspace.courier.run()
+      clock.set(clock.nowMs() + 24 * 60 * MINUTE)
+    }
+    expect(state()).toMatchObject({ state: 'givenUp' })
+    const page = runPage(workspace, run)
+    expect([page?.state, page?.steps.map((step) => `${step.state} ${step.result}`)]).toEqual([
+      'failed',
+      [
+        'done created task for Rosa Amara, due 26 Nov: “Ring”; emailed rosa@larkmoor.example',
+        'failed failed: the email to rosa@larkmoor.example was not delivered: busy',
+      ],
+    ])
+    expect(workspace.store.notices.of('ines', null, 5)).toMatchObject([
+      { subject: 'Email to rosa@larkmoor.example was not delivered', runId: run },
+    ])
+    expect(ruleLines(workspace)[0]).toMatchObject({ runs: 1, failed: 1 })
+    // It goes under the key of before, and what was done is not done again.
+    receiver.takes = true
+    expect(retry(workspace, run, 'ines')).toMatchObject({ state: 'done' })
+    await workspace.courier.run()
+    expect(state()).toMatchObject({ state: 'delivered' })
+    expect(new Set(receiver.keys).size).toBe(1)
+    expect(ruleLines(workspace)[0]).toMatchObject({ runs: 1, failed: 0 })
+    expect(workspace.store.tasks.ofRun(run)).toHaveLength(1)
+    expect(runPage(workspace, run)?.state).toBe('done')
+  })
+
+  it('does not go through what comes behind a stop when it is tried again', async () => {
+    const { workspace, clock, another } = withMessages()
+    switchOn(
+      workspace,
+      document({
+        when: [enters('hp-terms')],
+        then: [task('Ring', { email: true }), ['stop', { because: 'enough' }], task('Never', { again: true })],
+      }),
+    )
+    workspace.change({ object: 'deal', id: 1 }, { stage: 'hp-terms' }, 'rosa')
+    await another(() => Promise.resolve({ is: 'never', because: 'no such address' })).run()
+    clock.set(clock.nowMs() + MINUTE)
+    const titles = () => workspace.store.tasks.list({ people: null, before: null, limit: 9 }).map((one) => one.title)
+    const before = titles()
+    for (const { id } of workspace.store.runs.list({ state: 'failed', limit: 5 })) retry(workspace, id, 'ines')
+    expect(titles()).toEqual(before)
+    expect(titles()).not.toContain('Never')
   })
 
   it('is not taken when it takes too long', async () => {

@@ -26,6 +26,8 @@ export interface CourierSetting {
   /** Hears that something was handed over, or was not taken. */
   readonly handed?: () => void
   readonly trouble?: (error: unknown) => void
+  /** Hears what was given up, in the commit that does so. */
+  readonly gaveUp?: (row: OutboxRow, because: string) => void
   readonly leaseMs?: number
 }
 
@@ -107,7 +109,8 @@ export class Courier {
     if (handed.is === 'taken') outbox.delivered(row.id, this.owner, atOf(row))
     else {
       const pause = handed.is === 'never' ? undefined : PAUSES_MS[row.attempts]
-      outbox.failed(row.id, this.owner, handed.because, pause === undefined ? null : nowMs() + pause)
+      const mine = outbox.failed(row.id, this.owner, handed.because, pause === undefined ? null : nowMs() + pause)
+      if (mine && pause === undefined) this.given.gaveUp?.(row, handed.because)
     }
   }
 }

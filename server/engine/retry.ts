@@ -1,5 +1,6 @@
 import { retryRun, type RunReport } from '../../core/engine/handle-event'
 import { compileRule } from '../../core/engine/matcher'
+import { sendAgain } from './given-up'
 import type { Workspace } from './workspace'
 
 /**
@@ -13,6 +14,17 @@ export function retry(workspace: Workspace, runId: number, personId: string): Ru
     const version = run && rules.version(run.versionId)
     const event = run && events.get(run.eventSeq)
     if (run?.state !== 'failed' || !version || !event) return null
+    const before = runs.steps([runId])
+    const sent = sendAgain(workspace, runId, personId)
+    const stuck = before.some(({ result }) => result.state === 'failed' && result.reason.code !== 'notDelivered')
+    // Where only a message was not delivered, everything behind it is done already.
+    if (sent > 0 && !stuck) {
+      const waits = workspace.store.waits.ofRun(runId).length > 0
+      const state = run.stop ? 'stopped' : waits ? 'waiting' : 'done'
+      runs.close(runId, { state, stop: run.stop, seen: run.seen }, workspace.clock.nowMs())
+      const ref = { object: run.object, id: run.recordId }
+      return { runId, ruleId: run.ruleId, ruleName: version.document.name, ref, state, stop: run.stop, steps: [] }
+    }
     const rule = compileRule(
       { ruleId: run.ruleId, versionId: run.versionId, order: 0, document: version.document },
       workspace.catalogue(),
@@ -37,7 +49,7 @@ export function retry(workspace: Workspace, runId: number, personId: string): Ru
     ref: report.ref,
     recordName: workspace.nameOf(report.ref),
     state: report.state,
-    text: report.state === 'done' ? 'retried, completed' : 'retried, failed again',
+    text: report.state === 'failed' ? 'retried, failed again' : 'retried, completed',
   })
   workspace.live.tell({ about: 'tasks', people: [] })
   return report

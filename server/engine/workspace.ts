@@ -21,6 +21,7 @@ import { TurnedClock, type Clock } from './clock'
 import { LiveHub } from './live'
 import { LiveWorld } from './live-world'
 import { Courier } from './courier'
+import { messageGivenUp } from './given-up'
 import { tidySegments } from './segment-fields'
 import type { Moment } from '../../core/conditions/moment'
 import { newChain } from './live-records'
@@ -88,6 +89,7 @@ export class Workspace {
       channels: (given.channels ?? openChannels)(this.db),
       nowMs: () => this.clock.nowMs(),
       ...(given.leaseMs === undefined ? {} : { leaseMs: given.leaseMs }),
+      gaveUp: (row, because) => messageGivenUp(this, row, because),
       handed: () => this.live.tell({ about: 'sent' }),
       trouble: given.trouble ?? (() => {}),
     })
@@ -309,8 +311,8 @@ export class Workspace {
       const reports = events.flatMap((event) => {
         const { woken, started } = processEvent(this.world, matcher, event, { guarded, waiting })
         waiting ||= started.some((report) => report.state === 'waiting')
-        // What somebody wanted started is no surprise, however much it is.
-        if (event.kind !== 'started')
+        // What somebody asked for just now is no surprise, however much it is: they saw the number.
+        if (event.kind !== 'started' || event.cause.by !== 'person')
           for (const { ruleId } of started) starts.set(ruleId, (starts.get(ruleId) ?? 0) + 1)
         return [...woken, ...started]
       })

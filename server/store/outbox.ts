@@ -104,9 +104,9 @@ export class OutboxStore {
       .run()
   }
 
-  /** It was not taken; given up where there is no next time. */
-  failed(id: number, owner: string, error: string, nextAt: number | null): void {
-    this.db.orm
+  /** It was not taken; given up where there is no next time. Answers whether it was still the owner’s to say so. */
+  failed(id: number, owner: string, error: string, nextAt: number | null): boolean {
+    const { changes } = this.db.orm
       .update(outbox)
       .set({
         attempts: sql`${outbox.attempts} + 1`,
@@ -117,6 +117,23 @@ export class OutboxStore {
       })
       .where(and(eq(outbox.id, id), eq(outbox.owner, owner)))
       .run()
+    return changes > 0
+  }
+
+  /** What was given up begins anew, under its key. */
+  revive(id: number, nowMs: number): void {
+    this.db.orm.update(outbox).set({ state: 'pending', attempts: 0, nextAt: nowMs }).where(eq(outbox.id, id)).run()
+  }
+
+  /** How many were given up. */
+  givenUp(): number {
+    return (
+      this.db.orm
+        .select({ n: sql<number>`count(*)` })
+        .from(outbox)
+        .where(eq(outbox.state, 'givenUp'))
+        .get()?.n ?? 0
+    )
   }
 
   ofRun(runId: number): readonly OutboxRow[] {

@@ -27,6 +27,11 @@ const outbox = new Gauge({
   help: 'Messages waiting to be sent',
   registers: [register],
 })
+const givenUp = new Gauge({
+  name: 'sky_lever_outbox_given_up',
+  help: 'Messages that were given up after their last try',
+  registers: [register],
+})
 const open = new Gauge({
   name: 'sky_lever_live_connections',
   help: 'Open live connections',
@@ -41,5 +46,6 @@ export function countRuns(counts: Readonly<Record<string, number>>): void {
 export function gauges({ store, live }: Workspace): void {
   behind.set(store.events.behind('engine'))
   outbox.set(store.outbox.pending())
+  givenUp.set(store.outbox.givenUp())
   open.set(live.size)
 }
