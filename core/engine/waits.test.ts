@@ -151,6 +151,56 @@ describe('waiting', () => {
     })
   })
 
+  describe('that cannot be', () => {
+    const untilClose = (whenEmpty?: 'goOn'): StepLine => [
+      'wait',
+      {
+        until: { at: 'field', field: 'closeDate', side: 'on', amount: { count: 0, unit: 'days' }, minute: 540 },
+        recheck: true,
+        ...(whenEmpty ? { whenEmpty } : {}),
+      },
+    ]
+    it('lets nothing through: without its date the run ends there, and goes on only where that is wanted', () => {
+      const ends = begin(quoted([note('before'), untilClose(), note('behind')]))
+      expect([tasks(ends.world), states(ends.world)]).toEqual([['before'], ['done']])
+      expect(ends.world.state.steps.at(-1)?.result).toEqual({
+        state: 'done',
+        wrote: [{ what: 'stop', because: 'Expected close is empty' }],
+      })
+      const on = begin(quoted([note('before'), untilClose('goOn'), note('behind')]))
+      expect(tasks(on.world)).toEqual(['before', 'behind'])
+    })
+
+    it('is refused while writing inside “for each linked” and behind a deletion, and fails where it stands there', () => {
+      const each = active(1, {
+        when: [enters('hp-quoted')],
+        then: [['eachLinked', { to: 'contact' }, [given('g1'), wait(after(1)), note('behind')]], note('at the end')],
+      })
+      const gone = active(2, { when: [['deleted', {}]], then: [wait(after(1)), note('behind')] })
+      const later = active(3, { when: [['deleted', {}]], then: [task('x', { later: after(1) })] })
+      for (const [rule, why] of [
+        [each, 'linked'],
+        [gone, 'deleted'],
+        [later, 'deleted'],
+      ] as const)
+        expect(checkRule(rule.document, catalogue)).toContainEqual(
+          expect.objectContaining({ part: 'step', problem: { code: 'cannotWait', why } }),
+        )
+      const world = new TestWorld()
+      const deal = world.add('deal', 1, { owner: 'rosa' })
+      const contact = world.add('contact', 2, {})
+      world.link(deal, contact)
+      world.drain([])
+      world.switchOn(each, gone)
+      world.change(deal, { stage: 'hp-quoted' })
+      world.drain(world.rules)
+      world.delete(deal)
+      world.drain(world.rules)
+      world.pass(at('2026-12-01'))
+      expect([tasks(world), states(world)]).toEqual([[], ['failed', 'failed']])
+    })
+  })
+
   it('waits for a label, whatever else is on the field, and whoever puts it there', () => {
     const until: StepLine = [
       'waitForLabel',

@@ -138,8 +138,10 @@ export function runStep(walk: Walk, step: Step, context: StepContext): StepRecor
       const { world, rule, event, runId } = walk
       const { object, id } = context.record
       const { anchor, signals } = STEPS[step.kind].waitsFor(step.params, { catalogue: context.catalogue, object })
-      if (!sameRef(context.record, event.ref)) return { state: 'skipped', reason: { code: 'onlyOwn' } }
-      if (event.kind === 'deleted') return { state: 'skipped', reason: { code: 'recordDeleted' } }
+      const why = !sameRef(context.record, event.ref) ? 'linked' : event.kind === 'deleted' ? 'deleted' : null
+      // What stands behind a wait must not come before its end; what only appears later is left out.
+      if (why !== null && outcome.go === 'wait') return { state: 'failed', reason: { code: 'cannotWait', why } }
+      if (why !== null) return { state: 'skipped', reason: { code: why === 'linked' ? 'onlyOwn' : 'recordDeleted' } }
       world.wait({
         runId,
         ruleId: rule.ruleId,

@@ -72,6 +72,7 @@ export const PARAM_LABELS: Readonly<Record<string, string>> = {
   values: 'Values',
   weekdays: 'Weekdays',
   when: 'Conditions',
+  whenEmpty: 'If the date is empty',
   which: 'Links',
   who: 'Person',
   zone: 'Time zone',

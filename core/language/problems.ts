@@ -37,6 +37,7 @@ export type Problem =
   | { readonly code: 'notADateField'; readonly field: string }
   | { readonly code: 'noTimeOfDay'; readonly field: string }
   | { readonly code: 'noTimeLimit' }
+  | { readonly code: 'cannotWait'; readonly why: CannotWait }
   | { readonly code: 'noOrder'; readonly row: number; readonly field: string }
   | { readonly code: 'notInColumn'; readonly row: number; readonly raw: string; readonly type: string }
   | { readonly code: 'cannotAdd'; readonly type: string }
@@ -59,6 +60,13 @@ export type Problem =
   | { readonly code: 'unknownRecord'; readonly object: string; readonly raw: string }
   | { readonly code: 'brokenRow'; readonly detail: string }
   | { readonly code: 'shape'; readonly detail: string }
+
+/** Where a run cannot wait: at a linked record, or for a record that was deleted. */
+export type CannotWait = 'linked' | 'deleted'
+export const CANNOT_WAIT: { readonly [W in CannotWait]: string } = {
+  linked: 'A run can’t wait inside “for each linked”. Put the wait before it, or make a rule for the linked records.',
+  deleted: 'A run that starts when a record is deleted can’t wait.',
+}
 
 /** A problem with the place it was found: a field key, a path into a document, or a column heading. */
 export interface PlacedProblem {
@@ -129,6 +137,8 @@ export function sayProblem(problem: Problem): string {
       return `“${problem.field}” is not a date field.`
     case 'noTimeOfDay':
       return `“${problem.field}” has no time. Use days or longer.`
+    case 'cannotWait':
+      return CANNOT_WAIT[problem.why]
     case 'noTimeLimit':
       return 'This path is never taken: the wait has no time limit.'
     case 'noOrder':

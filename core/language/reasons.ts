@@ -1,4 +1,5 @@
 import { count, figure, listOf, plural } from './counts'
+import type { CannotWait } from './problems'
 import { sayFault, type FormulaFault } from './formula-fault'
 import { article, NOUNS } from './nouns'
 
@@ -137,6 +138,7 @@ export type FailReason =
   | { readonly code: 'recordDeleted' }
   | { readonly code: 'notCreated' }
   | { readonly code: 'refused'; readonly reason: string }
+  | { readonly code: 'cannotWait'; readonly why: CannotWait }
   | { readonly code: 'notDelivered'; readonly recipient: string; readonly reason: string }
   | { readonly code: 'formula'; readonly field: string; readonly fault: FormulaFault }
   | { readonly code: 'unexpected'; readonly reason: string }
@@ -160,6 +162,10 @@ export function sayFail(reason: FailReason): string {
       return 'the record was not created'
     case 'refused':
       return `the change was not accepted: ${reason.reason}`
+    case 'cannotWait':
+      return reason.why === 'linked'
+        ? 'a run can’t wait at a linked record'
+        : 'a run can’t wait for a record that was deleted'
     case 'notDelivered':
       return `the email to ${reason.recipient} was not delivered: ${reason.reason}`
     case 'formula':

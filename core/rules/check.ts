@@ -93,8 +93,17 @@ export function checkRule(rule: RuleDocument, catalogue: Catalogue): readonly Fi
         found.push(finding('condition', linked.id, 'how', { code: 'noMain', object, to: linked.object }))
     }
   }
-  for (const { step, object } of placedSteps(rule)) {
+  const deleted = rule.triggers.some((trigger) => trigger.kind === 'deleted')
+  for (const { step, object, linked } of placedSteps(rule)) {
     const kind = STEPS[step.kind]
+    // A run waits at its own record, and only while that is there.
+    if ((linked || deleted) && kind.mayWait(step.params))
+      found.push(
+        finding('step', step.id, 'later' in kind.form ? 'later' : (Object.keys(kind.form)[0] ?? 'kind'), {
+          code: 'cannotWait',
+          why: linked ? 'linked' : 'deleted',
+        }),
+      )
     const own: Names = { catalogue: usable.get(step.id) ?? catalogue, object }
     if (!kind.objects.includes(object))
       found.push(finding('step', step.id, 'kind', { code: 'notFor', what: kind.does, object }))

@@ -17,6 +17,8 @@ export interface PlacedStep {
   readonly branch: Branch | null
   /** Its place among its neighbours, from 0. */
   readonly at: number
+  /** Whether it works on records that are linked to the rule's own, one after the other. */
+  readonly linked: boolean
 }
 
 /** A way of a step with what is asked on it. */
@@ -62,15 +64,16 @@ function walk(
   depth: number,
   branch: Branch | null,
   visit: Visit,
+  linked = false,
 ): void {
   steps.forEach((step, at) => {
     const label = stepLabel(prefix, at)
-    visit.step({ step, label, object, depth, branch, at })
+    visit.step({ step, label, object, depth, branch, at, linked })
     step.branches?.forEach((one, index) => {
       const inside = objectInside(step, object)
       const name = branchLabel(step, label, index)
       visit.branch({ branch: one, of: step, label: name, object: inside, outer: object, depth: depth + 1 })
-      walk(one.steps, inside, name, depth + 1, one, visit)
+      walk(one.steps, inside, name, depth + 1, one, visit, linked || STEPS[step.kind].ways?.single === true)
     })
   })
 }

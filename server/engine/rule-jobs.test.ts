@@ -5,6 +5,7 @@ import { larkmoor, switchOn } from '../testing/workspace'
 import { runPage } from '../views/journal'
 import { sayUndo } from '../views/undo'
 import { startByHand, answersTo, buttonOf } from './start-by-hand'
+import { planClock, workClock } from './clockwork'
 import { addJob, workJob } from './rule-jobs'
 import { surveyUndo, undoOne } from './undo'
 import { RefusedError, Workspace } from './workspace'
@@ -293,6 +294,40 @@ describe('a rule that runs far more than usual', () => {
     expect(workspace.store.ruleJobs.get(job)).toMatchObject({ state: 'done', done: 2 })
     expect(workspace.store.ruleJobs.heldCount(id)).toBe(0)
     expect(workspace.store.runs.list({ limit: 9 })).toHaveLength(6)
+    workspace.close()
+  })
+
+  it('is paused as well when the clock starts it, and not for what somebody asked for with the number in sight', async () => {
+    const { workspace: first, dbFile, clock } = larkmoor()
+    first.close()
+    const workspace = new Workspace({ dbFile, migrationsFolder: 'server/db/migrations', clock, floodFrom: 100 })
+    workspace.db.atomically(() => {
+      for (let i = 0; i < 260; i++) deal(workspace, { name: `Deal ${i}` })
+    })
+    const daily = document(
+      {
+        when: [['recurring', { rule: { rule: 'FREQ=DAILY', from: '2026-01-01' }, minute: 600, offDays: 'keep' }]],
+        then: [task('Look', { again: true })],
+      },
+      'Daily',
+    )
+    const id = switchOn(workspace, daily)
+    planClock(workspace)
+    clock.set(clock.nowMs() + 2 * 3_600_000)
+    await workClock(workspace, control)
+    // A piece of the day's records is done before anybody counts; the others are kept until somebody says so.
+    expect(workspace.store.runs.list({ ruleId: id, limit: 500 })).toHaveLength(200)
+    expect(workspace.store.rules.get(id)?.paused).toMatchObject({ starts: 200 })
+    expect(workspace.store.ruleJobs.heldCount(id)).toBe(60)
+    workspace.goOn(id)
+    const job = addJob(workspace, id, { what: 'held' }, 'ines')
+    await workJob(workspace, job, control)
+    expect(workspace.store.runs.list({ ruleId: id, limit: 500 })).toHaveLength(260)
+    const asked = switchOn(workspace, large)
+    for (let i = 1; i <= 260; i++)
+      workspace.store.records.update({ object: 'deal', id: i }, [{ field: 'amount', old: null, new: 500 }], 1)
+    await workJob(workspace, through(workspace, asked, large), control)
+    expect(workspace.store.rules.get(asked)?.paused).toBeNull()
     workspace.close()
   })
 

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { saySkip } from '../../../language/reasons'
 import { sayInstant } from '../../../time/say'
 import { defineStep } from '../../step'
 import { anchorOf, checkWhen, sayWhen, shortWhen, whenAt, zWhen, type When } from '../../when'
@@ -8,7 +9,11 @@ interface Params {
   until: When
   /** Whether conditions are asked again before the next step. */
   recheck: boolean
+  /** What happens where the date to wait for is empty; the run ends, when left out. */
+  whenEmpty?: 'stop' | 'goOn' | undefined
 }
+
+const WHEN_EMPTY = { stop: 'end the run if the date is empty', goOn: 'continue at once if the date is empty' } as const
 
 /** Lets time pass. What lies behind it is done then, if it is still wanted. */
 export const wait = defineStep<'wait', Params>({
@@ -17,7 +22,7 @@ export const wait = defineStep<'wait', Params>({
   does: 'wait',
   alsoCalled: ['delay', 'pause', 'later', 'sleep', 'until', 'days', 'office hours'],
   objects: ['deal', 'contact', 'company'],
-  params: z.strictObject({ until: zWhen, recheck: z.boolean() }),
+  params: z.strictObject({ until: zWhen, recheck: z.boolean(), whenEmpty: z.enum(['stop', 'goOn']).optional() }),
   form: {
     until: { widget: 'when', none: null },
     recheck: {
@@ -25,9 +30,20 @@ export const wait = defineStep<'wait', Params>({
       on: 'then continue only if the conditions are still true',
       off: 'then continue in any case',
     },
+    whenEmpty: {
+      widget: 'pick',
+      options: [
+        { value: 'stop', label: WHEN_EMPTY.stop },
+        { value: 'goOn', label: WHEN_EMPTY.goOn, hint: 'what follows happens at once then' },
+      ],
+    },
   },
-  start: { until: { at: 'after', amount: { count: 2, unit: 'workdays' }, minute: null }, recheck: true },
-  sentence: ({ until, recheck }, { object, catalogue }) => [
+  start: {
+    until: { at: 'after', amount: { count: 2, unit: 'workdays' }, minute: null },
+    recheck: true,
+    whenEmpty: 'stop',
+  },
+  sentence: ({ until, recheck, whenEmpty = 'stop' }, { object, catalogue }) => [
     say(until.at === 'after' ? 'wait ' : 'wait until '),
     word('until', sayWhen(until, object, catalogue), 'a time'),
     say(', '),
@@ -36,6 +52,7 @@ export const wait = defineStep<'wait', Params>({
       recheck ? 'then continue only if the conditions are still true' : 'then continue in any case',
       recheck,
     ),
+    ...(until.at === 'field' ? [say(', '), extra('whenEmpty', WHEN_EMPTY[whenEmpty], whenEmpty === 'stop')] : []),
   ],
   check({ until }, { object, catalogue }) {
     const problem = checkWhen(until, object, catalogue)
@@ -47,9 +64,11 @@ export const wait = defineStep<'wait', Params>({
   movedTo: ({ until }, { record, moment, catalogue }) => whenAt(until, record.values, record.object, moment, catalogue),
   recheck: ({ recheck }) => (recheck ? null : false),
   over: (_params, how) => ({ say: how === 'byHand' ? 'continued by hand' : '' }),
-  run({ until }, { record, moment, catalogue }) {
+  run({ until, whenEmpty = 'stop' }, { record, moment, catalogue }) {
     const at = whenAt(until, record.values, record.object, moment, catalogue)
-    if (typeof at !== 'number') return { go: 'skip', reason: at.none }
+    // Nothing behind a wait comes before its end, unless somebody wanted it so.
+    if (typeof at !== 'number')
+      return whenEmpty === 'goOn' ? { go: 'skip', reason: at.none } : { go: 'stop', because: saySkip(at.none) }
     // A moment that has come already keeps nobody waiting.
     return at <= moment.nowMs
       ? { go: 'on', effects: [], say: `the time was already past (${sayInstant(at, moment.zone)})` }
@@ -75,6 +94,16 @@ export const wait = defineStep<'wait', Params>({
       params: {
         until: { at: 'field', field: 'closeDate', side: 'on', amount: { count: 0, unit: 'days' }, minute: 510 },
         recheck: true,
+      },
+      record: { closeDate: null },
+      expect: { go: 'stop', because: 'Expected close is empty' },
+    },
+    {
+      say: 'goes on at once without a date, where that is wanted',
+      params: {
+        until: { at: 'field', field: 'closeDate', side: 'on', amount: { count: 0, unit: 'days' }, minute: 510 },
+        recheck: true,
+        whenEmpty: 'goOn',
       },
       record: { closeDate: null },
       expect: { go: 'skip', reason: { code: 'emptyField', field: 'Expected close' } },
