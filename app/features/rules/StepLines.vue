@@ -110,7 +110,8 @@ function foldAll({ branches = [] }: Step): void {
       </button>
       <span
         v-if="sheet.editable"
-        class="flex-none bg-paper opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100 min-[640px]:absolute min-[640px]:bottom-0.5"
+        data-step-acts
+        class="flex-none bg-paper opacity-0 group-hover/line:opacity-100 focus-within:opacity-100 min-[640px]:absolute min-[640px]:bottom-0.5"
         :class="foldable(step) ? 'min-[640px]:right-24' : 'min-[640px]:right-0'"
       >
         <button

@@ -14,7 +14,11 @@ describe('what a list shows first', () => {
       { label: 'Amount' },
       { label: 'Owner' },
     ]
-    expect(found(options, 'amount')).toEqual(['Amount', 'Amount per unit', 'Quoted amount', 'Subamount', 'Value'])
+    expect(found(options, 'amount')).toEqual(['Amount', 'Amount per unit', 'Quoted amount', 'Value', 'Subamount'])
+  })
+  it('takes a word that an option is also called by for more than letters inside of a name', () => {
+    const options = [{ label: 'move to a stage' }, { label: 'add or remove a label', words: 'label tag mark' }]
+    expect(found(options, 'tag')).toEqual(['add or remove a label', 'move to a stage'])
   })
   it('keeps the order of options that fit alike, and all while nothing is typed', () => {
     const options = named('Deal b', 'Deal a', 'Deal c')

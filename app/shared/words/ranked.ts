@@ -9,7 +9,8 @@ interface Named {
 
 /**
  * How well an option fits what was typed, the lower the better: the exact name, a name that begins with it, a word of the
- * name that does, words somewhere in the name, words in what is said about it; `null` where a word is missing.
+ * name that does, whole words of what is said about it, letters somewhere in the name, and then in what is said about
+ * it; `null` where a word is missing.
  */
 function rank(option: Named, typed: string): number | null {
   const label = foldText(option.label)
@@ -18,9 +19,12 @@ function rank(option: Named, typed: string): number | null {
   const wanted = typed.split(' ').filter(Boolean)
   const parts = label.split(/[^\p{L}\p{N}]+/u)
   if (wanted.every((word) => parts.some((part) => part.startsWith(word)))) return 2
-  if (wanted.every((word) => label.includes(word))) return 3
   const all = foldText(`${option.label} ${option.words ?? ''} ${option.group ?? ''} ${option.hint ?? ''}`)
-  return wanted.every((word) => all.includes(word)) ? 4 : null
+  // "tag" means what is also called so, and not the letters inside of "stage".
+  const said = new Set(all.split(/[^\p{L}\p{N}]+/u))
+  if (wanted.every((word) => said.has(word))) return 3
+  if (wanted.every((word) => label.includes(word))) return 4
+  return wanted.every((word) => all.includes(word)) ? 5 : null
 }
 
 /** The options that fit, the best first; in their own order where they fit alike, and all while nothing is typed. */
