@@ -2,21 +2,17 @@ import { derivationsOf, type Derived } from '../derived/derivations'
 import type { ObjectKind } from '../records/kinds'
 import { ZONE_FIELD, type ClockRecords } from '../rules/clock'
 import { addDays, dateAt, startOfDate } from '../time/dates'
-import { GRACE_HOURS } from '../rules/document'
 import { sayInstant } from '../time/say'
 import type { ChainPlace, ChangeEvent, RecordSnapshot } from '../records/record'
 import { kindsByDay, turnDay, type DayTurn, type DerivingWorld } from './derive'
 import type { RunReport } from './handle-event'
-import type { CompiledRule, Matcher } from './matcher'
-import { endLate, wake } from './wake'
+import { endLate, graceMs, wake } from './wake'
 import type { Wait, World } from './world'
 
 /**
  * What the clock does: triggers whose moment has come, waits that are over, reminders. Live and in a rehearsal it is
  * taken piece by piece in the order of its moments; whoever calls commits each piece and lets rules see what it made.
  */
-
-const HOUR_MS = 3_600_000
 
 /** The next moment of one trigger of a rule that is on. */
 export interface Timer {
@@ -137,8 +133,6 @@ function workTurn(world: ClockWorld, limit: number): void {
       : { through: turning, turning: null, object: null, afterId: 0 },
   )
 }
-
-const graceMs = ({ document }: CompiledRule): number => (document.graceHours ?? GRACE_HOURS) * HOUR_MS
 
 function workTimer(world: ClockWorld, matcher: Matcher, timer: Timer, limit: number): void {
   const { ruleId, triggerId, dueMs, position } = timer

@@ -87,6 +87,24 @@ describe('waiting', () => {
     ])
   })
 
+  it('says that its date was moved where the new moment has passed, and is done now within the grace', () => {
+    const before = { at: 'field', field: 'closeDate', side: 'before', amount: { count: 1, unit: 'weeks' }, minute: 540 }
+    const late = begin(quoted([wait(before), note('x')]), { closeDate: '2026-12-20' })
+    // It is Tue 24 Nov: a week before would have been the 10th.
+    late.world.change(late.deal, { closeDate: '2026-11-17' })
+    late.world.drain(late.world.rules)
+    expect([tasks(late.world), late.world.state.waits, late.world.state.runs[0]?.end?.stop]).toEqual([
+      [],
+      [],
+      { code: 'ended', say: 'the date was moved; its moment, 10 Nov 2026, 9:00, had passed' },
+    ])
+    const soon = begin(quoted([wait(before), note('x')]), { closeDate: '2026-12-20' })
+    soon.world.change(soon.deal, { closeDate: '2026-12-01' })
+    soon.world.drain(soon.world.rules)
+    soon.world.pass(NOW_MS)
+    expect([tasks(soon.world), states(soon.world)]).toEqual([['x'], ['done']])
+  })
+
   describe('with two ends', () => {
     const until = (most: number, came: readonly StepLine[], ranOut: readonly StepLine[]): StepLine => [
       'waitFor',

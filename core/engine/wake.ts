@@ -15,6 +15,8 @@ import { momentAt } from './moment'
 import { contextOf } from './ways'
 import { BEFORE_ALL, type OpenRun, type StepRecord, type Wait, type World } from './world'
 import { saySkip } from '../language/reasons'
+import { GRACE_HOURS } from '../rules/document'
+import { sayInstant } from '../time/say'
 import type { Wrote } from '../effects/wrote'
 import { endRun, endWaits } from './end-waits'
 import { record, runStep, runSteps, type Walk } from './walk'
@@ -169,7 +171,10 @@ export function noticeWaits(world: World, event: ChangeEvent): readonly RunRepor
     ) {
       const report = wake(world, wait, 'came')
       if (report) reports.push(report)
-    } else if (moved) plan(world, wait, rule, step)
+    } else if (moved) {
+      const report = plan(world, wait, rule, step)
+      if (report) reports.push(report)
+    }
   }
   return reports
 }
@@ -185,20 +190,33 @@ export const heedsChange = (waits: readonly Wait[], { field }: FieldChange): boo
       }),
   )
 
-/** Counts the moment of a wait anew. One that hangs on a date that is empty now is over. */
-function plan(world: World, wait: Wait, rule: CompiledRule, step: Step): void {
+const HOUR_MS = 3_600_000
+
+/** How long after its moment something is still made up for. */
+export const graceMs = ({ document }: CompiledRule): number => (document.graceHours ?? GRACE_HOURS) * HOUR_MS
+
+/**
+ * Counts the moment of a wait anew. One that hangs on a date that is empty now is over, and so is one whose new moment
+ * has passed too long ago to be made up for; answers the run that ends by that.
+ */
+function plan(world: World, wait: Wait, rule: CompiledRule, step: Step): RunReport | null {
   const own = world.read(wait.ref)
   const run = world.openRunOf(wait.runId)
-  if (!own || !run) return
+  if (!own || !run) return null
   const walk = walkOf(world, rule, run)
   const at = STEPS[step.kind].movedTo(step.params, contextOf(walk, step, own))
   if (typeof at === 'number') {
+    if (world.nowMs() - at > graceMs(rule)) {
+      const moment = sayInstant(at, world.catalogue().workspace.zone)
+      return endLate(world, wait, `the date was moved; its moment, ${moment}, had passed`)
+    }
     world.setDue(wait.id, at)
-    return
+    return null
   }
   world.endWait(wait.id)
   if (wait.then === 'go') endRun(world, wait.runId, { code: 'ended', say: saySkip(at.none) })
   else leaveOut(world, rule, run, step, wait, at.none)
+  return null
 }
 
 /** Ends one wait because somebody wants it; the run goes no further. What it put off to other moments stays. */
@@ -213,7 +231,7 @@ export function endByHand(world: World, wait: Wait, who: string, reason: string)
   else leaveOut(world, rule, run, step, wait, { code: 'own', say })
 }
 
-/** Ends a wait whose moment came while nothing ran, too long ago to be made up for: it is recorded as missed. */
+/** Ends a wait whose moment has passed too long ago to be made up for: it is recorded, with the reason, as missed. */
 export function endLate(world: World, wait: Wait, say: string): RunReport | null {
   const run = world.openRunOf(wait.runId)
   const rule = world.ruleOfRun(wait.runId)

@@ -41,7 +41,6 @@ export type Problem =
   | { readonly code: 'noOrder'; readonly row: number; readonly field: string }
   | { readonly code: 'notInColumn'; readonly row: number; readonly raw: string; readonly type: string }
   | { readonly code: 'cannotAdd'; readonly type: string }
-  | { readonly code: 'cannotRemove'; readonly type: string }
   | { readonly code: 'resultMisfit'; readonly gives: string; readonly field: string; readonly type: string }
   | { readonly code: 'notComparable'; readonly one: string; readonly other: string }
   | { readonly code: 'compareBy'; readonly one: string; readonly other: string; readonly by: readonly string[] }
@@ -55,6 +54,7 @@ export type Problem =
   | { readonly code: 'noTerritories' }
   | { readonly code: 'noQueue' }
   | { readonly code: 'unknownMerge'; readonly name: string }
+  | { readonly code: 'brokenMerge'; readonly raw: string }
   | { readonly code: 'sameRow'; readonly row: number }
   | { readonly code: 'severalRecords'; readonly name: string; readonly count: number }
   | { readonly code: 'unknownRecord'; readonly object: string; readonly raw: string }
@@ -147,8 +147,6 @@ export function sayProblem(problem: Problem): string {
       return `Row ${problem.row}: ${quote(problem.raw)} is not ${article(problem.type)}.`
     case 'cannotAdd':
       return `You can’t add to ${article(problem.type)} field.`
-    case 'cannotRemove':
-      return `You can’t remove from ${article(problem.type)} field.`
     case 'resultMisfit':
       return `The formula gives ${problem.gives}. “${problem.field}” needs ${article(problem.type)}.`
     case 'notComparable':
@@ -163,6 +161,8 @@ export function sayProblem(problem: Problem): string {
       return 'Create a territory first.'
     case 'noQueue':
       return 'Only tasks can go to a queue.'
+    case 'brokenMerge':
+      return `${quote(problem.raw)} is not a merge field and would be sent as it is. Type “{{” to choose one.`
     case 'unknownMerge':
       return `Merge field {{${problem.name}}} does not exist.`
     case 'sameRow':

@@ -73,11 +73,14 @@ function cutText(text: string): readonly TextPart[] {
   return parts
 }
 
-/** Merge fields of the text that do not exist for the object. */
+/** What looks like a merge field and is none: no field in the braces, or a brace that is missing. */
+const BROKEN = /\{\{[^{}]*\}{0,2}|\{[^{}]*\}\}/g
+
+/** Merge fields of the text that do not exist for the object, and what was meant to be one: it would go out as it is. */
 export function checkText(text: string, object: ObjectKind, catalogue: Catalogue): readonly Problem[] {
   const allowed = mergeObjects(object)
-  return splitText(text).flatMap((part) => {
-    if (!('merge' in part)) return []
+  return splitText(text).flatMap((part): readonly Problem[] => {
+    if (!('merge' in part)) return [...part.text.matchAll(BROKEN)].map(([raw]) => ({ code: 'brokenMerge', raw }))
     if (catalogue.field(object, part.merge)) return []
     const [of, key] = part.merge.split('.') as [ObjectKind, string]
     return allowed.includes(of) && catalogue.field(of, key) ? [] : [{ code: 'unknownMerge' as const, name: part.merge }]

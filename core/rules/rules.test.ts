@@ -322,7 +322,21 @@ describe('merge fields', () => {
       checkText('{{deal.constructor}} {{deal.__proto__}} {{process.env}}', 'deal', catalogue).map(
         (problem) => problem.code,
       ),
-    ).toEqual(['unknownMerge', 'unknownMerge'])
+    ).toEqual(['unknownMerge', 'brokenMerge', 'unknownMerge'])
+    // What was meant to be one would go out to somebody as it stands there.
+    expect(
+      checkText(
+        'Ring {{name}} about {{deal.expected close}}, {{deal.name} or {contact.name}}: {fine}',
+        'deal',
+        catalogue,
+      ),
+    ).toEqual(
+      ['{{name}}', '{{deal.expected close}}', '{{deal.name}', '{contact.name}}'].map((raw) => ({
+        code: 'brokenMerge',
+        raw,
+      })),
+    )
+    expect(checkText('{{deal.name}} {{ contact.name }} {one} brace', 'deal', catalogue)).toEqual([])
     expect(fillText('{{deal.constructor}}', record, () => null, catalogue)).toBe('(no constructor)')
   })
 })

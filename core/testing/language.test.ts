@@ -51,6 +51,7 @@ const problems: readonly Problem[] = [
   { code: 'unknownOperator', op: 'is more than', type: 'text' },
   ...(Object.keys(MISSING) as (keyof typeof MISSING)[]).map((what): Problem => ({ code: 'missing', what })),
   { code: 'noAnswers', question: 'Why?' },
+  { code: 'brokenMerge', raw: '{{deal.name}' },
   { code: 'unknownMerge', name: 'deal.x' },
   { code: 'unknownRecord', object: 'deal', raw: 'Lund' },
   ...KINDS.flatMap((object): Problem[] => [
@@ -65,7 +66,6 @@ const problems: readonly Problem[] = [
   { code: 'noOrder', row: 1, field: 'Kind' },
   { code: 'notInColumn', row: 1, raw: 'much', type: 'number' },
   { code: 'cannotAdd', type: 'choice' },
-  { code: 'cannotRemove', type: 'email' },
   { code: 'resultMisfit', gives: 'a number', field: 'Kind', type: 'choice' },
   { code: 'notComparable', one: 'Email', other: 'Amount' },
   { code: 'compareBy', one: 'Email', other: 'Domain', by: ['the domain', 'the whole'] },
