@@ -6,6 +6,7 @@ import { sayInstant } from '../time/say'
 import type { ChainPlace, ChangeEvent, RecordSnapshot } from '../records/record'
 import { kindsByDay, turnDay, type DayTurn, type DerivingWorld } from './derive'
 import type { RunReport } from './handle-event'
+import type { Matcher } from './matcher'
 import { endLate, graceMs, wake } from './wake'
 import type { Wait, World } from './world'
 

@@ -37,6 +37,7 @@ export class LinkStore {
   private readonly outOf
   private readonly backOf
   private readonly insert
+  private readonly mainsOf
 
   constructor(private readonly db: Db) {
     this.insert = prepareInsert(
@@ -47,6 +48,9 @@ export class LinkStore {
     )
     this.mainOf = db.sqlite.prepare<[string, number, string], { id: number }>(
       'SELECT to_id AS id FROM links WHERE from_object = ? AND from_id = ? AND to_object = ? ORDER BY main DESC, id LIMIT 1',
+    )
+    this.mainsOf = db.sqlite.prepare<[string, string, string], { from_id: number; to_id: number }>(
+      'SELECT from_id, to_id FROM links WHERE from_object = ? AND from_id IN (SELECT value FROM json_each(?)) AND to_object = ? ORDER BY from_id, main DESC, id',
     )
     this.outOf = db.sqlite.prepare<[string, number, string], { id: number; main: number }>(
       'SELECT to_id AS id, main FROM links WHERE from_object = ? AND from_id = ? AND to_object = ? ORDER BY main DESC, id',
@@ -59,6 +63,15 @@ export class LinkStore {
   /** The id of the record's main linked record of a kind; the oldest link stands in for a main one that is missing. */
   main(ref: RecordRef, object: ObjectKind): number | null {
     return this.mainOf.get(ref.object, ref.id, object)?.id ?? null
+  }
+
+  /** As `main`, for several records of one kind at once. */
+  mains(object: ObjectKind, ids: readonly number[], to: ObjectKind): ReadonlyMap<number, number> {
+    const found = new Map<number, number>()
+    if (ids.length === 0) return found
+    for (const { from_id: from, to_id: id } of this.mainsOf.all(object, JSON.stringify(ids), to))
+      if (!found.has(from)) found.set(from, id)
+    return found
   }
 
   /** The records linked to one, of a kind, whichever way the links are kept; main ones first. */

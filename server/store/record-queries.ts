@@ -278,6 +278,16 @@ export class RecordQueries extends RecordColumns {
     return one(`SELECT ${what === 'least' || what === 'earliest' ? 'min' : 'max'}(${column}) AS value ${from}`)
   }
 
+  /** The names of records of a kind, by their numbers; those that are not there are left out. */
+  namesOf(object: ObjectKind, ids: readonly number[]): ReadonlyMap<number, string> {
+    const field = this.shape(object).byKey.get('name')
+    if (!field || ids.length === 0) return new Map()
+    const rows = this.rows(
+      `SELECT id, version, ${columnOf(field.id)} FROM ${TABLES[object]} WHERE id IN (SELECT value FROM json_each(?))`,
+    ).all(JSON.stringify(ids))
+    return new Map(rows.flatMap(([id, , name]) => (typeof name === 'string' ? [[id, name] as const] : [])))
+  }
+
   /** Goes through all records of a kind in the order of their ids, with only the fields that are asked for. */
   *scan(object: ObjectKind, keys: readonly string[]): Generator<RecordSnapshot> {
     const shape = this.shape(object)

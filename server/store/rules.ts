@@ -99,6 +99,18 @@ export class RuleStore {
     return row ? this.toRule(row) : null
   }
 
+  /** The names of rules as their drafts have them, without reading the rules. */
+  names(): ReadonlyMap<number, string> {
+    const name = sql<string>`json_extract(${rules.draft}, '$.name')`
+    return new Map(
+      this.db.orm
+        .select({ id: rules.id, name })
+        .from(rules)
+        .all()
+        .map((row) => [row.id, row.name]),
+    )
+  }
+
   all(): readonly StoredRule[] {
     return this.query()
       .orderBy(asc(rules.order), asc(rules.id))

@@ -283,6 +283,24 @@ export class TaskStore {
     return this.db.orm.select().from(taskActs).where(eq(taskActs.taskId, taskId)).orderBy(asc(taskActs.id)).all()
   }
 
+  /** What people did with some tasks, in order, by the task. */
+  actsOf(taskIds: readonly number[]): ReadonlyMap<number, readonly TaskActRow[]> {
+    const found = new Map<number, TaskActRow[]>()
+    if (taskIds.length === 0) return found
+    const rows = this.db.orm
+      .select()
+      .from(taskActs)
+      .where(sql`${taskActs.taskId} in (select value from json_each(${JSON.stringify(taskIds)}))`)
+      .orderBy(asc(taskActs.id))
+      .all()
+    for (const row of rows) {
+      const known = found.get(row.taskId)
+      if (known) known.push(row)
+      else found.set(row.taskId, [row])
+    }
+    return found
+  }
+
   private note(taskId: number, personId: string, act: TaskActRow['act'], detail: string, atMs: number): void {
     this.db.orm.insert(taskActs).values({ taskId, atMs, personId, act, detail }).run()
   }

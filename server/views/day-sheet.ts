@@ -1,5 +1,5 @@
 import { instantOf } from '../../core/time/dates'
-import type { RecordRef } from '../../core/records/kinds'
+import { OBJECTS, type ObjectKind, type RecordRef } from '../../core/records/kinds'
 import { sees, type Scope } from '../../core/access/scope'
 import type { Workspace } from '../engine/workspace'
 import type { TaskRow } from '../store/tasks'
@@ -25,9 +25,14 @@ export interface DaySheet {
   readonly counts: readonly { readonly personId: string; readonly open: number }[]
 }
 
+/** What stands beside the record of a task. */
+const BESIDE: readonly ObjectKind[] = ['company', 'contact']
+
+const refOf = (task: TaskRow): RecordRef => ({ object: task.object, id: task.recordId })
+
 /** A person's follow-ups in the order to do them. */
 export function daySheet(workspace: Workspace, personId: string, scope: Scope = null): DaySheet {
-  const { tasks, links } = workspace.store
+  const { tasks, links, records } = workspace.store
   const catalogue = workspace.catalogue()
   const today = workspace.today()
   const team = catalogue.person(personId)?.team ?? ''
@@ -41,19 +46,42 @@ export function daySheet(workspace: Workspace, personId: string, scope: Scope = 
     pulled: 'Taken from the queue by',
     putBack: 'Returned to the queue by',
   } as const
+  const [open, done, queued] = [
+    tasks.openFor(personId, '9999-12-31'),
+    tasks.doneBy(personId, instantOf(today, 0, 0, catalogue.workspace.zone)),
+    team === '' ? [] : tasks.queued(team),
+  ]
+  // However many tasks there are, each kind of thing around them is asked for once.
+  const all = [...open, ...done, ...queued]
+  const acts = tasks.actsOf(all.map((task) => task.id))
+  const ruleNames = workspace.store.rules.names()
+  const idsOf = (object: ObjectKind) => all.flatMap((task) => (task.object === object ? [task.recordId] : []))
+  const mains = new Map(
+    OBJECTS.flatMap((object) =>
+      BESIDE.map((to) => [`${object} ${to}`, links.mains(object, idsOf(object), to)] as const),
+    ),
+  )
+  const mainOf = (ref: RecordRef, to: ObjectKind) => mains.get(`${ref.object} ${to}`)?.get(ref.id) ?? null
+  const names = new Map(
+    OBJECTS.map((object) => {
+      const beside = BESIDE.includes(object) ? all.flatMap((task) => mainOf(refOf(task), object) ?? []) : []
+      return [object, records.namesOf(object, [...new Set([...idsOf(object), ...beside])])] as const
+    }),
+  )
+  // One that was deleted since is named by what it was.
+  const nameOf = (ref: RecordRef) => names.get(ref.object)?.get(ref.id) ?? workspace.nameOf(ref)
   const toDay = (task: TaskRow): DayTask => {
-    const ref: RecordRef = { object: task.object, id: task.recordId }
-    const beside = (['company', 'contact'] as const).flatMap((object) => {
-      const id = links.main(ref, object)
-      return id === null ? [] : [{ ref: { object, id }, name: workspace.nameOf({ object, id }) }]
-    })
+    const ref = refOf(task)
     return {
       ...task,
       ref,
-      recordName: workspace.nameOf(ref),
-      ruleName: workspace.store.rules.get(task.ruleId)?.draft.name ?? `rule ${task.ruleId}`,
-      beside,
-      acts: tasks.acts(task.id).map((act) => ({
+      recordName: nameOf(ref),
+      ruleName: ruleNames.get(task.ruleId) ?? `rule ${task.ruleId}`,
+      beside: BESIDE.flatMap((object) => {
+        const id = mainOf(ref, object)
+        return id === null ? [] : [{ ref: { object, id }, name: nameOf({ object, id }) }]
+      }),
+      acts: (acts.get(task.id) ?? []).map((act) => ({
         atMs: act.atMs,
         text: `${actWords[act.act]} ${who(act.personId)}${act.detail === '' ? '' : `: ${act.act === 'handedOver' ? who(act.detail) : act.detail}`}`,
       })),
@@ -62,9 +90,9 @@ export function daySheet(workspace: Workspace, personId: string, scope: Scope = 
   return {
     personId,
     today,
-    open: tasks.openFor(personId, '9999-12-31').map(toDay),
-    doneToday: tasks.doneBy(personId, instantOf(today, 0, 0, catalogue.workspace.zone)).map(toDay),
-    queue: team === '' ? null : { team, tasks: tasks.queued(team).map(toDay) },
+    open: open.map(toDay),
+    doneToday: done.map(toDay),
+    queue: team === '' ? null : { team, tasks: queued.map(toDay) },
     counts: [...tasks.openCounts()].filter(([id]) => sees(scope, id)).map(([id, open]) => ({ personId: id, open })),
   }
 }
