@@ -64,9 +64,7 @@ export const OTHER_RULES: readonly DemoRule[] = [
       description: '',
       triggers: [{ id: 't1', kind: 'leavesStage', params: { stage: 'hp-terms' } }],
       conditions: all({ field: 'labels', op: 'includes', params: { values: ['urgent'] } }),
-      steps: [
-        { id: 's1', kind: 'setField', params: { field: 'labels', source: { from: 'remove', value: ['urgent'] } } },
-      ],
+      steps: [{ id: 's1', kind: 'changeLabels', params: { how: 'remove', labels: ['urgent'], field: 'labels' } }],
     }),
   },
   {

@@ -184,7 +184,7 @@ describe('what is to leave the house', () => {
         new Promise((_resolve, reject) =>
           signal.addEventListener('abort', () => reject(new Error('no answer in time')), { once: true }),
         ),
-      20,
+      2_000,
     ).run()
     expect(state()).toEqual({ state: 'pending', attempts: 1, error: 'no answer in time' })
   })

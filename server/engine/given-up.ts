@@ -1,11 +1,22 @@
+import type { Db } from '../db/connect'
+import type { Store } from '../store'
 import type { OutboxRow } from '../store/outbox'
-import type { Workspace } from './workspace'
+import type { Clock } from './clock'
+import type { LiveHub } from './live'
+
+/** What is needed of a workspace. */
+interface Keeper {
+  readonly db: Db
+  readonly store: Store
+  readonly clock: Clock
+  readonly live: LiveHub
+}
 
 /**
  * A message was given up: its run fails at the step that wanted it, whatever came behind stays done, and whoever changed
  * the rule last is told. Belongs into the commit that gives it up.
  */
-export function messageGivenUp(workspace: Workspace, row: OutboxRow, because: string): void {
+export function messageGivenUp(workspace: Keeper, row: OutboxRow, because: string): void {
   const { runs, rules, notices } = workspace.store
   const run = runs.get(row.runId)
   const steps = runs.steps([row.runId])
@@ -49,7 +60,7 @@ export function messageGivenUp(workspace: Workspace, row: OutboxRow, because: st
 }
 
 /** Has what was given up of a run tried again from the beginning; answers how many messages there were. */
-export function sendAgain(workspace: Workspace, runId: number, personId: string): number {
+export function sendAgain(workspace: Keeper, runId: number, personId: string): number {
   const { runs, outbox } = workspace.store
   const nowMs = workspace.clock.nowMs()
   const again = outbox.ofRun(runId).filter(({ state }) => state === 'givenUp')

@@ -3,7 +3,7 @@ import { isEmpty, type Values } from '../../core/language/value'
 import type { RuleDocument } from '../../core/rules/document'
 import { TRIGGERS, TRIGGER_NAMES } from '../../core/rules/triggers'
 import type { Workspace } from '../engine/workspace'
-import { startedIn30Days } from './started'
+import { countedInPart, startedIn30Days } from './started'
 
 const ROWS_MOST = 40
 
@@ -21,6 +21,8 @@ export interface Evidence {
     readonly missId: string
     readonly why: string
   }[]
+  /** Triggers of which there may have been more than is counted. */
+  readonly inPart: readonly string[]
   /** How often each trigger would have started the rule in the last 30 days of real history, by its id. */
   readonly started: Readonly<Record<string, number>>
   /**
@@ -149,6 +151,7 @@ export function evidenceFor(workspace: Workspace, rule: RuleDocument): Evidence 
     rows,
     misses,
     started: startedIn30Days(workspace, rule),
+    inPart: countedInPart(workspace, rule),
     kinds: startedIn30Days(workspace, {
       object: rule.object,
       triggers: WHOLE.map((kind) => ({ id: kind, kind, params: TRIGGERS[kind].start })),

@@ -1,5 +1,7 @@
 import type { RuleDocument } from '../../core/rules/document'
+import { derivationsOf } from '../../core/derived/derivations'
 import { TRIGGERS } from '../../core/rules/triggers'
+import { aboutOf } from '../../core/signals'
 import type { Workspace } from '../engine/workspace'
 
 const PAST_DAYS = 30
@@ -12,6 +14,27 @@ interface Counted {
   seq: number
   /** When it would have started the rule, oldest first. */
   times: number[]
+}
+
+/**
+ * The triggers that go by a value which is another one every day: what only the day changes is kept while a rule that is
+ * on goes by it, so that there may have been more than can be counted.
+ */
+export function countedInPart(
+  workspace: Workspace,
+  rule: Pick<RuleDocument, 'object' | 'triggers'>,
+): readonly string[] {
+  const catalogue = workspace.catalogue()
+  const { byDay } = derivationsOf(catalogue)
+  const daily = new Set(byDay.filter(({ field }) => field.object === rule.object).map(({ field }) => field.key))
+  return rule.triggers.flatMap(({ id, kind, params }) =>
+    TRIGGERS[kind]
+      .listen(params, { catalogue, object: rule.object })
+      .map(aboutOf)
+      .some((about) => 'field' in about && daily.has(about.field))
+      ? [id]
+      : [],
+  )
 }
 
 const counted = new WeakMap<Workspace, Map<string, Counted>>()

@@ -308,8 +308,13 @@ const usualLines = computed(() => [
           <span
             v-if="evidence && evidence.started[trigger.id] !== undefined && !TRIGGERS[trigger.kind].byClock"
             class="quiet whitespace-nowrap"
-            :title="TRIGGERS[trigger.kind].hint"
-            >{{ count(evidence.started[trigger.id]!, 'time') }} in the last 30 days</span
+            :title="
+              evidence.inPart.includes(trigger.id)
+                ? 'Changes that only a new day brings are recorded while a rule that is on uses them.'
+                : TRIGGERS[trigger.kind].hint
+            "
+            >{{ evidence.inPart.includes(trigger.id) ? 'at least ' : ''
+            }}{{ count(evidence.started[trigger.id]!, 'time') }} in the last 30 days</span
           >
         </div>
         <TriggerMoments
