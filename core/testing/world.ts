@@ -83,7 +83,8 @@ export class TestWorld extends Overlay {
   pass(toMs: number, late = false): readonly RunReport[] {
     const reports: RunReport[] = []
     const matcher = new Matcher(this.rules, catalogue)
-    for (let at = nextDue(this); at !== null && at <= toMs; at = nextDue(this)) {
+    for (let at = nextDue(this), n = 0; at !== null && at <= toMs; at = nextDue(this), n++) {
+      if (n > 5_000) throw new Error(`something is due again and again, at ${new Date(at).toISOString()}`)
       this.atMs = late ? toMs : Math.max(this.atMs, at)
       reports.push(...(this.atomically(() => workDue(this, matcher, 3)) ?? []), ...this.drain(this.rules))
     }
