@@ -186,6 +186,8 @@ test.describe('at the door', () => {
     await page.getByLabel('Password').fill('walk-in cold room')
     await page.keyboard.press('Enter')
     await expect(page.getByRole('heading', { name: 'Rules' })).toBeVisible()
+    // What is clicked before the page answers to anything opens nothing.
+    await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
     await page.getByRole('button', { name: 'Account menu: Ines Calloway' }).click()
     await page.getByRole('menuitem', { name: 'Sign out' }).click()
     await expect(page).toHaveURL(/\/sign-in$/)
