@@ -11,7 +11,7 @@ import type { Past } from '../rules/trigger'
 import type { ClockTrigger } from '../rules/clock'
 import { STEPS } from '../rules/steps'
 import { TRIGGERS } from '../rules/triggers'
-import { SIGNALS, SIGNAL_NAMES } from '../signals'
+import { aboutOf, SIGNALS, SIGNAL_NAMES } from '../signals'
 import type { Happened } from '../signals/signal'
 import { Bucket } from './bucket'
 import type { Names } from '../fields/names'
@@ -87,6 +87,8 @@ export class Matcher {
   private readonly byId = new Map<number, CompiledRule>()
   /** By kind of record and kind of signal, then by key. */
   private readonly buckets = new Map<string, Map<string, Bucket<Entry>>>()
+  /** Fields, by kind of record, that a trigger listens to or a moment hangs on. */
+  private readonly heard = new Set<string>()
   readonly size: number
 
   constructor(
@@ -95,6 +97,9 @@ export class Matcher {
   ) {
     this.size = rules.length
     for (const rule of rules) this.add(compileRule(rule, catalogue))
+    for (const { document, clocks } of this.byId.values())
+      for (const { trigger } of clocks)
+        for (const field of trigger.fields) this.heard.add(`${document.object} ${field}`)
     this.clocked = [...this.byId.values()]
       .filter((rule) => rule.clocks.length > 0)
       .sort((a, b) => a.order - b.order || a.ruleId - b.ruleId)
@@ -110,6 +115,8 @@ export class Matcher {
       const entry: Entry = { rule, trigger, names, test: kind.compile(trigger.params, names), equalities }
       for (const listen of kind.listen(trigger.params, names)) {
         if (SIGNALS[listen.signal].ruleOf) continue
+        const about = aboutOf(listen)
+        if ('field' in about) this.heard.add(`${object} ${about.field}`)
         const ofSignal = this.buckets.get(`${object} ${listen.signal}`) ?? new Map<string, Bucket<Entry>>()
         this.buckets.set(`${object} ${listen.signal}`, ofSignal)
         const bucket =
@@ -169,6 +176,8 @@ export class Matcher {
    * ask later whether it was so. What nobody goes by needs no event.
    */
   heeds(ref: RecordRef, change: FieldChange): boolean {
+    // Asked for every value of every record when the day turns: most of them nobody has ever heard of.
+    if (!this.heard.has(`${ref.object} ${change.field}`)) return false
     return (
       this.listens(ref, change) ||
       this.clocked.some(

@@ -295,10 +295,9 @@ export abstract class OverlayRecords extends UndoLog {
     const record = this.read(ref)
     const changes = record ? planKept(ref.object, record.values, values, this.atMs, this.base.catalogue) : []
     if (!record || changes.length === 0) return null
-    this.set(ref, {
-      ...record,
-      values: { ...record.values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) },
-    })
+    const next: Record<string, Value> = { ...record.values }
+    for (const change of changes) next[change.field] = change.new
+    this.set(ref, { ...record, values: next })
     return byDay && !changes.some((change) => this.heeds(ref, change))
       ? { seq: 0, atMs: this.atMs, kind: 'changed', ref, changes, cause, ...chain, rulesOff }
       : this.log('changed', ref, changes, cause, chain)
@@ -344,13 +343,13 @@ export abstract class OverlayRecords extends UndoLog {
   behind(object: ObjectKind, afterId: number, limit: number): readonly RecordSnapshot[] {
     const found: RecordSnapshot[] = []
     for (let at = afterId; found.length < limit;) {
-      const ids = this.base.ids(object, at, PAGE)
+      const ids = this.base.ids(object, at, limit)
       for (const id of ids) {
         const record = this.only && !this.only.has(keyOf({ object, id })) ? null : this.read({ object, id })
         if (record && found.length < limit) found.push(record)
       }
       const last = ids.at(-1)
-      if (last === undefined || ids.length < PAGE) break
+      if (last === undefined || ids.length < limit) break
       at = last
     }
     return found.length < limit

@@ -43,7 +43,7 @@ export class Overlay extends OverlayRuns implements ClockWorld {
   matcher: Matcher | null = null
 
   protected heeds(ref: RecordRef, change: FieldChange): boolean {
-    return (this.matcher?.heeds(ref, change) ?? true) || heedsChange(this.waitsOf(ref), change)
+    return (this.matcher?.heeds(ref, change) ?? true) || (this.waits.size > 0 && heedsChange(this.waitsOf(ref), change))
   }
 
   startByClock(ref: RecordRef, starts: ClockMoment): void {
