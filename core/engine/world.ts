@@ -75,7 +75,7 @@ export interface NewWait {
   readonly dueMs: number | null
   /** The date field that the moment is counted from. */
   readonly anchor: string | null
-  /** What is waited for: any of these. */
+  /** The first that comes ends the wait; empty where only its moment does. */
   readonly signals: readonly Listen[]
 }
 

@@ -1,13 +1,16 @@
+import { z } from 'zod'
 import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
 import type { Names } from '../fields/names'
 import { FIELD_TYPES } from '../fields/types'
-import { sayValue } from '../fields/say-value'
+import { fieldWord, sayValue } from '../fields/say-value'
 import { listOf } from '../language/counts'
 import type { Missing } from '../language/missing'
-import { isEmpty, type Value } from '../language/value'
+import { say, word, type SentencePart } from '../language/sentence'
+import { isEmpty, zValue, type Value } from '../language/value'
 import type { Form } from '../language/widgets'
-import { labelsIn, type LabelMove } from '../signals/label'
+import { oneOf } from '../records/kinds'
+import { labelsIn, onLabel, type LabelMove } from '../signals/label'
 import type { FieldChange } from '../records/record'
 import type { StepProblem } from './step'
 
@@ -23,7 +26,7 @@ export const LABELS_FORM = {
   field: { widget: 'field', writable: false, types: ['choices'] },
 } as const satisfies Form<LabelParams>
 
-export const LABEL_MOVES: readonly { readonly value: LabelMove; readonly label: string }[] = [
+const LABEL_MOVES: readonly { readonly value: LabelMove; readonly label: string }[] = [
   { value: 'added', label: 'added' },
   { value: 'removed', label: 'removed' },
 ]
@@ -67,6 +70,36 @@ export function checkLabels(
     ? []
     : [{ param: 'labels', problem: { code: 'notAChoice', raw: gone, choices: field.choices.map((one) => one.label) } }]
 }
+
+/** A label that is added or removed, as a trigger starts by it and a step waits for it. */
+export interface LabelMoveParams extends LabelParams {
+  how: LabelMove
+}
+
+export const LABEL_MOVE = {
+  params: z.strictObject({
+    labels: zValue,
+    how: z.enum(['added', 'removed']),
+    field: z.string().max(100).nullable(),
+  }),
+  form: { ...LABELS_FORM, how: { label: 'Added or removed', widget: 'pick', options: LABEL_MOVES } },
+  start: { labels: null, how: 'added', field: null },
+  /** "“Urgent” is added to the deal’s labels". */
+  sentence({ labels, how, field: key }: LabelMoveParams, names: Names): readonly SentencePart[] {
+    const field = labelField(key, names)
+    return [
+      word('labels', field && quoteLabels(labels, field, names.catalogue, 'or'), 'a label'),
+      say(' is '),
+      word('how', how, ''),
+      say(how === 'added' ? ` to the ${oneOf(names.object)}’s ` : ` from the ${oneOf(names.object)}’s `),
+      word('field', fieldWord(field), 'field'),
+    ]
+  },
+  check: (params: LabelMoveParams, names: Names) =>
+    checkLabels(params, names, params.how === 'added' ? 'gained' : 'lost'),
+  signals: ({ field, how, labels }: LabelMoveParams) =>
+    field === null || isEmpty(labels) ? [] : labelList(labels).map((one) => onLabel(field, how, one)),
+} as const
 
 /** Whether one of the labels came or went in a change, whatever else did. */
 export function movesLabel({ field, labels }: LabelParams, changes: readonly FieldChange[], move: LabelMove): boolean {

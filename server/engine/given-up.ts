@@ -13,8 +13,8 @@ interface Keeper {
 }
 
 /**
- * A message was given up: its run fails at the step that wanted it, whatever came behind stays done, and whoever changed
- * the rule last is told. Belongs into the commit that gives it up.
+ * A message was given up: its run fails at the step that wanted it, whatever came behind stays done, and whoever
+ * changed the rule last is told. Belongs into the commit that gives it up.
  */
 export function messageGivenUp(workspace: Keeper, row: OutboxRow, because: string): void {
   const { runs, rules, notices } = workspace.store

@@ -17,8 +17,8 @@ interface Counted {
 }
 
 /**
- * The triggers that go by a value which is another one every day: what only the day changes is kept while a rule that is
- * on goes by it, so that there may have been more than can be counted.
+ * The triggers that go by a value which is another one every day: what only the day changes is kept while a rule that
+ * is on goes by it, so that there may have been more than can be counted.
  */
 export function countedInPart(
   workspace: Workspace,

@@ -101,7 +101,6 @@ export const waits = sqliteTable(
     dueMs: integer('due_ms'),
     /** The date field of the record that the moment is counted from. */
     anchor: text(),
-    /** What is waited for: any of these. */
     signals: text({ mode: 'json' }).$type<readonly Listen[]>().notNull().default([]),
     sinceMs: integer('since_ms').notNull(),
     /** The last change there was when it began. */

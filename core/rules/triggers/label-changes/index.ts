@@ -1,43 +1,17 @@
-import { z } from 'zod'
-import { say, word } from '../../../language/sentence'
-import { isEmpty, type Value, zValue } from '../../../language/value'
 import { fieldWord } from '../../../fields/say-value'
-import { oneOf } from '../../../records/kinds'
-import { labelsIn, onLabel } from '../../../signals/label'
-import { checkLabels, labelField, labelList, LABEL_MOVES, LABELS_FORM, movesLabel, quoteLabels } from '../../labels'
+import { labelsIn } from '../../../signals/label'
+import { LABEL_MOVE, labelField, labelList, movesLabel, quoteLabels, type LabelMoveParams } from '../../labels'
 import { defineTrigger } from '../../trigger'
 
-interface Params {
-  labels: Value
-  how: 'added' | 'removed'
-  field: string | null
-}
+const { signals: listen, ...common } = LABEL_MOVE
 
-export const labelChanges = defineTrigger<'labelChanges', Params>({
+export const labelChanges = defineTrigger<'labelChanges', LabelMoveParams>({
   kind: 'labelChanges',
   does: 'a label is added or removed',
   hint: 'One choice of a multiple-choice field, whatever else it holds. A record that is created with it doesn’t count.',
   objects: ['deal', 'contact', 'company'],
-  params: z.strictObject({
-    labels: zValue,
-    how: z.enum(['added', 'removed']),
-    field: z.string().max(100).nullable(),
-  }),
-  form: { ...LABELS_FORM, how: { label: 'Added or removed', widget: 'pick', options: LABEL_MOVES } },
-  start: { labels: null, how: 'added', field: null },
-  sentence({ labels, how, field: key }, names) {
-    const field = labelField(key, names)
-    return [
-      word('labels', field && quoteLabels(labels, field, names.catalogue, 'or'), 'a label'),
-      say(' is '),
-      word('how', how, ''),
-      say(how === 'added' ? ` to the ${oneOf(names.object)}’s ` : ` from the ${oneOf(names.object)}’s `),
-      word('field', fieldWord(field), 'field'),
-    ]
-  },
-  check: (params, names) => checkLabels(params, names, params.how === 'added' ? 'gained' : 'lost'),
-  listen: ({ field, how, labels }) =>
-    field === null || isEmpty(labels) ? [] : labelList(labels).map((one) => onLabel(field, how, one)),
+  ...common,
+  listen,
   compile: (params) => (event) => event.kind === 'changed' && movesLabel(params, event.changes, params.how),
   because({ field: key, how, labels }, event, names) {
     const field = labelField(key, names)
