@@ -56,7 +56,7 @@ export class LinkStore {
       'SELECT to_id AS id, main FROM links WHERE from_object = ? AND from_id = ? AND to_object = ? ORDER BY main DESC, id',
     )
     this.backOf = db.sqlite.prepare<[string, number, string], { id: number; main: number }>(
-      'SELECT from_id AS id, main FROM links WHERE to_object = ? AND to_id = ? AND from_object = ? ORDER BY id',
+      'SELECT from_id AS id, main FROM links INDEXED BY links_to WHERE to_object = ? AND to_id = ? AND from_object = ? ORDER BY id',
     )
   }
 

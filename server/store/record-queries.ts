@@ -249,10 +249,10 @@ export class RecordQueries extends RecordColumns {
     const table = TABLES[over]
     const { byKey } = this.shape(over)
     const forward = LINKABLE.some((pair) => pair.from === object && pair.to === over)
-    const among = forward
-      ? 'SELECT to_id FROM links WHERE from_object = ? AND from_id = ? AND to_object = ?'
-      : 'SELECT from_id FROM links WHERE to_object = ? AND to_id = ? AND from_object = ?'
-    const from = `FROM ${table} WHERE id IN (${among}) AND (${where.test.text})`
+    // By the links of the one record, whatever SQLite knows or does not know of how values are spread: counted from the
+    // other side, it would go through all links there are, and through an index of a field for each of them.
+    const [mine, theirs, index] = forward ? ['from', 'to', 'links_pair'] : ['to', 'from', 'links_to']
+    const from = `FROM links AS own INDEXED BY ${index} CROSS JOIN ${table} NOT INDEXED ON ${table}.id = own.${theirs}_id WHERE own.${mine}_object = ? AND own.${mine}_id = ? AND own.${theirs}_object = ? AND (${where.test.text})`
     const bound: readonly Bound[] = [object, id, over, ...where.test.bound]
     const one = (sql: string): Cell => (this.statement(sql).get(...bound) as { value: Cell } | undefined)?.value ?? null
     if (what === 'count') return one(`SELECT count(*) AS value ${from}`)
@@ -266,7 +266,7 @@ export class RecordQueries extends RecordColumns {
       const way = down ? 'DESC' : 'ASC'
       return decode(
         one(
-          `SELECT ${column} AS value ${from}${by === null ? '' : ` AND ${by} IS NOT NULL`} ORDER BY ${by === null ? `id ${way}` : `${by} ${way}, id`} LIMIT 1`,
+          `SELECT ${column} AS value ${from}${by === null ? '' : ` AND ${by} IS NOT NULL`} ORDER BY ${by === null ? `${table}.id ${way}` : `${by} ${way}, ${table}.id`} LIMIT 1`,
         ),
         field,
       )
