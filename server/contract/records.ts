@@ -91,6 +91,7 @@ export const records = {
           }),
         )
         .describe('what rules will do with it, soonest first'),
+      note: z.string().nullable().describe('what is not stored any more'),
       timeline: z.array(z.looseObject({ atMs: zInstant, what: z.string() })).describe('newest first'),
     }),
   }),
@@ -173,6 +174,7 @@ export const records = {
     params: zRefParams.extend({ key: z.string().max(100) }),
     answer: z.strictObject({
       label: z.string(),
+      note: z.string().nullable().describe('what is not stored any more'),
       changes: z
         .array(
           z.strictObject({

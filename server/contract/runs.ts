@@ -246,6 +246,7 @@ export const runs = {
           deliveredAt: zInstant.nullable(),
         }),
       ),
+      notes: z.array(z.string()).describe('what is not stored any more'),
       chain: z
         .array(z.looseObject({ what: z.enum(['change', 'run']), id: zId, depth: z.number().int(), text: z.string() }))
         .describe('the change that started it and everything that followed'),

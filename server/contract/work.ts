@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { ROLES } from '../../core/fields/field'
 import { zMapping } from '../../core/formats/csv/import'
+import { RETENTION_KINDS, RETENTION_MOST } from '../../core/records/retention'
 import { isZone } from '../../core/rules/clock'
 import { isDate } from '../../core/time/dates'
 import { zFilterGroup } from './records'
@@ -167,6 +168,7 @@ export const work = {
     params: zIdParam,
     answer: zImportLine.extend({
       mapping: zMapping,
+      hasFile: z.boolean().describe('whether the file is still stored'),
       refused: z.array(z.strictObject({ row: z.number().int(), problems: z.array(zRowProblem) })).nullable(),
       preview: z
         .looseObject({ headings: z.array(z.string()), counts: zCounts, mappingProblems: z.array(zRowProblem) })
@@ -258,6 +260,39 @@ export const work = {
       holidays: z.array(z.strictObject({ date: z.string(), name: z.string() })),
       passed: z.number().int().describe('entries that are not whole days'),
     }),
+  }),
+  'GET /storage': contract({
+    section: 'Workspace',
+    does: 'Show how long data is kept and how much space it takes',
+    answer: z.strictObject({
+      bytes: z.number().describe('size of the database'),
+      freeBytes: z.number().describe('of it, free for new data'),
+      kinds: z.array(
+        z.strictObject({
+          kind: z.enum(RETENTION_KINDS),
+          days: z.number().int().nullable().describe('null for always'),
+          count: z.number().int(),
+          bytes: z.number().describe('including indexes'),
+          oldestMs: zInstant.nullable(),
+          cutMs: zInstant.nullable().describe('some from before this time were deleted'),
+        }),
+      ),
+    }),
+  }),
+  'GET /storage/:kind/older': contract({
+    section: 'Workspace',
+    does: 'Count what a shorter time would delete',
+    params: z.object({ kind: z.enum(RETENTION_KINDS) }),
+    query: z.object({ days: z.coerce.number().int().min(1).max(RETENTION_MOST) }),
+    answer: z.strictObject({ count: z.number().int() }),
+  }),
+  'PUT /storage/:kind': contract({
+    section: 'Workspace',
+    does: 'Set how long data is kept',
+    more: 'Older data is deleted in the background, once a day. It cannot be restored. Error 422 below the least time.',
+    params: z.object({ kind: z.enum(RETENTION_KINDS) }),
+    body: z.strictObject({ days: z.int().min(1).max(RETENTION_MOST).nullable().describe('null for always') }),
+    answer: zOk,
   }),
   'GET /people': contract({
     section: 'People',

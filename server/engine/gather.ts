@@ -38,6 +38,7 @@ export class Gather {
       case 'rules':
       case 'catalogue':
       case 'segments':
+      case 'storage':
       case 'ahead':
       case 'clock':
       case 'sent':

@@ -19,6 +19,8 @@ export type LiveMessage =
   | { readonly about: 'notices'; readonly people: readonly string[] }
   | { readonly about: 'rules' }
   | { readonly about: 'segments' }
+  /** How long things are kept, or how much of them there is. */
+  | { readonly about: 'storage' }
   /** How far work of a rule over many records has come. */
   | {
       readonly about: 'jobs'

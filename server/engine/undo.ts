@@ -10,7 +10,7 @@ import { newChain } from './live-records'
 /** Taking back what runs did. */
 
 function factsOf(workspace: Workspace): UndoFacts {
-  const { events, tasks, links, records } = workspace.store
+  const { events, tasks, links, records, happenings } = workspace.store
   return {
     catalogue: () => workspace.catalogue(),
     nowMs: () => workspace.clock.nowMs(),
@@ -30,7 +30,8 @@ function factsOf(workspace: Workspace): UndoFacts {
             link.to.object === to.object &&
             link.to.id === to.id,
         ),
-    changedSince: (ref, seq) => events.anyAfter(ref, seq) || tasks.ofRecord(ref).length > 0,
+    changedSince: (ref, seq) =>
+      events.anyAfter(ref, seq) || tasks.ofRecord(ref).length > 0 || happenings.newest(ref, 1).length > 0,
     nameOf: (ref) => workspace.nameOf(ref),
   }
 }

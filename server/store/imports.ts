@@ -5,7 +5,11 @@ import type { Db } from '../db/connect'
 import { importFiles, imports, knownHeadings } from '../db/schema/imports'
 
 /** An import with its file; that is empty once it is no longer kept. */
-export type ImportRow = typeof imports.$inferSelect & { readonly content: string }
+export type ImportRow = typeof imports.$inferSelect & {
+  /** Empty where the file is not stored any more. */
+  readonly content: string
+  readonly hasFile: boolean
+}
 
 /** Files of before rows could be anything but deals say nothing about it. */
 const whole = (mapping: ImportMapping): ImportMapping => ({ ...{ object: 'deal', knownBy: null }, ...mapping })
@@ -47,11 +51,18 @@ export class ImportStore {
       .where(eq(imports.id, id))
       .get()
     return found
-      ? { ...found.imports, content: found.import_files?.content ?? '', mapping: whole(found.imports.mapping) }
+      ? {
+          ...found.imports,
+          content: found.import_files?.content ?? '',
+          hasFile: found.import_files !== null,
+          mapping: whole(found.imports.mapping),
+        }
       : null
   }
 
-  list(): readonly (Omit<ImportRow, 'content' | 'mapping' | 'refused'> & { readonly object: ObjectKind })[] {
+  list(): readonly (Omit<ImportRow, 'content' | 'hasFile' | 'mapping' | 'refused'> & {
+    readonly object: ObjectKind
+  })[] {
     const { id, fileName, state, rulesOn, counts, position, personId, createdAt, endedAt } = imports
     const object = sql<ObjectKind>`coalesce(json_extract(${imports.mapping}, '$.object'), 'deal')`
     return this.db.orm

@@ -12,6 +12,7 @@ import { NoticeStore } from './notices'
 import { OutboxStore } from './outbox'
 import { PeopleStore } from './people'
 import { RevisionStore } from './revisions'
+import { RetentionStore } from './retention'
 import { RecordStore } from './records'
 import { RuleJobStore } from './rule-jobs'
 import { RuleStore } from './rules'
@@ -41,6 +42,7 @@ export interface Store {
   readonly imports: ImportStore
   readonly notices: NoticeStore
   readonly outbox: OutboxStore
+  readonly retention: RetentionStore
   readonly revisions: RevisionStore
 }
 
@@ -64,5 +66,6 @@ export const openStore = (db: Db): Store => ({
   imports: new ImportStore(db),
   notices: new NoticeStore(db),
   outbox: new OutboxStore(db),
+  retention: new RetentionStore(db),
   revisions: new RevisionStore(db),
 })

@@ -12,6 +12,8 @@ import type { ChangeEvent } from '../../core/records/record'
 import { seesRecord, type Scope } from '../../core/access/scope'
 import type { Workspace } from '../engine/workspace'
 import type { RunFilter, RunRow } from '../store/runs'
+import { wholeFrom } from '../engine/retention'
+import { noteOf } from './not-kept'
 import { doerTeller, type Doer } from './words'
 import { fieldWord, sayValue } from '../../core/fields/say-value'
 
@@ -130,6 +132,8 @@ export interface RunPage extends JournalLine {
     readonly deliveredAt: number | null
   }[]
   readonly chain: readonly ChainEntry[]
+  /** What was deleted with its age. */
+  readonly notes: readonly string[]
 }
 
 /** One run as its sheet, with the values of that moment. */
@@ -174,10 +178,23 @@ export function runPage(workspace: Workspace, id: number, scope: Scope = null): 
     messages: outbox
       .ofRun(id)
       .map(({ recipient, subject, state, deliveredAt }) => ({ recipient, subject, state, deliveredAt })),
+    notes: notesOf(workspace, run),
     chain: chainOf(workspace, run, ref).filter(
       (entry) => scope === null || seesRecord(scope, workspace.store.records.read(entry.ref)?.values ?? {}),
     ),
   }
+}
+
+/** What is no longer there of what a run's page would show. */
+function notesOf(workspace: Workspace, run: RunRow): readonly string[] {
+  const messagesFrom = wholeFrom(workspace, 'messages')
+  const changes = noteOf(workspace, run.startedAt, 'changes')
+  return [
+    ...(changes === null ? [] : [changes]),
+    ...(messagesFrom !== null && run.startedAt < messagesFrom && workspace.store.outbox.ofRun(run.id).length === 0
+      ? ['Emails that it may have sent are not stored any more.']
+      : []),
+  ]
 }
 
 /** The change that began it and everything rules did because of it, in order. */

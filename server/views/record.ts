@@ -10,6 +10,7 @@ import type { Workspace } from '../engine/workspace'
 import type { TaskRow } from '../store/tasks'
 import { aheadOf, type AheadLine } from './ahead'
 import { journalPage, type JournalLine } from './journal'
+import { noteOf } from './not-kept'
 import { doerTeller, type Doer } from './words'
 import { sayValue } from '../../core/fields/say-value'
 
@@ -63,6 +64,8 @@ export interface RecordPage {
   readonly waiting: readonly AheadLine[]
   /** Open tasks, the soonest first. */
   readonly ahead: readonly TaskRow[]
+  /** Said where earlier changes were deleted with their age. */
+  readonly note: string | null
   /** Newest first. */
   readonly timeline: readonly TimelineEntry[]
 }
@@ -213,6 +216,7 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
     ahead: ofRecord
       .filter((task) => task.state === 'open')
       .sort((a, b) => (a.due < b.due ? -1 : a.due > b.due ? 1 : a.id - b.id)),
+    note: noteOf(workspace, ref, 'changes'),
     timeline: timeline
       .sort((a, b) => b.atMs - a.atMs || b.key.localeCompare(a.key, 'en', { numeric: true }))
       .slice(0, TIMELINE_MOST),

@@ -14,6 +14,7 @@ import { endedQuietly } from '../../core/engine/world'
 import { sayInstant } from '../../core/time/say'
 import type { StoredRule } from '../store/rules'
 import { journalPage, type JournalLine } from './journal'
+import { noteOf } from './not-kept'
 import { doerTeller, type Doer } from './words'
 import { fieldWord, sayValue } from '../../core/fields/say-value'
 
@@ -105,6 +106,8 @@ function momentWords(workspace: Workspace, rule: RuleDocument, record: RecordSna
     : ` The time was already past when the date was set or the rule was switched on (${fieldWord(field) ?? 'date'}: ${sayValue(record.values[field.key] ?? null, field, catalogue, record.values)}).`
 }
 
+const after = (note: string | null): string => (note === null ? '' : ` ${note}`)
+
 /** Whether a rule ran for a record and what came of it; if it did not, the first thing that kept it from it. */
 export function whyFor(workspace: Workspace, rule: StoredRule, ref: RecordRef): Why | null {
   const record = workspace.store.records.read(ref)
@@ -163,7 +166,7 @@ export function whyFor(workspace: Workspace, rule: StoredRule, ref: RecordRef): 
       ...of,
       ...now,
       ran: false,
-      answer: `Its trigger has not happened: ${starts}.${momentWords(workspace, document, record)}${rule.state === 'on' ? '' : ` The rule is also ${rule.state}.`}`,
+      answer: `Its trigger has not happened: ${starts}.${momentWords(workspace, document, record)}${rule.state === 'on' ? '' : ` The rule is also ${rule.state}.`}${after(noteOf(workspace, ref, 'changes'))}`,
     }
   const { event, then, because } = start
   const subject = { ...workspace.subject(then), before: valuesBefore(then.values, event.changes) }
@@ -193,6 +196,8 @@ export function whyFor(workspace: Workspace, rule: StoredRule, ref: RecordRef): 
 /** Every value that a field of a record has held, newest first, each with who or what set it. */
 export interface FieldPast {
   readonly label: string
+  /** Said where earlier values were deleted with their age. */
+  readonly note: string | null
   readonly changes: readonly {
     readonly seq: number
     readonly atMs: number
@@ -213,6 +218,7 @@ export function fieldPast(workspace: Workspace, ref: RecordRef, key: string): Fi
   const tell = doerTeller(workspace)
   return {
     label: field.label,
+    note: noteOf(workspace, ref, 'values'),
     changes: workspace.store.events.ofField(ref, field.id, PAST_MOST).flatMap((event) => {
       const change = event.changes.find((one) => one.field === key)
       const then = catalogue.asOf(event.atMs)

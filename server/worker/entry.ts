@@ -2,6 +2,7 @@ import { parentPort, workerData } from 'node:worker_threads'
 import { continueImport, runImport, type ImportControl } from '../engine/import'
 import { planClock, turnClock, workClock } from '../engine/clockwork'
 import { workDerived } from '../engine/derived'
+import { workRetention } from '../engine/retention'
 import { workJob } from '../engine/rule-jobs'
 import { Gather } from '../engine/gather'
 import { TurnTaker } from '../engine/turns'
@@ -138,6 +139,7 @@ async function lookAtClock(): Promise<void> {
     }
     await workDerived(workspace, control)
     await workClock(workspace, control)
+    await workRetention(workspace, control)
   } catch (error) {
     tell({
       told: 'trouble',

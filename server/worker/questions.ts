@@ -1,5 +1,6 @@
 import { readCsv } from '../../core/formats/csv/read'
 import { refusedCsv } from '../../core/formats/csv/refused'
+import { RETENTION_KINDS, type RetentionKind } from '../../core/records/retention'
 import type { ObjectKind } from '../../core/records/kinds'
 import type { RuleDocument } from '../../core/rules/document'
 import type { Scope } from '../../core/access/scope'
@@ -51,6 +52,27 @@ export const QUESTIONS = {
         : (row.refused ?? [])
     return refusedCsv(readCsv(row.content), rows)
   },
+  /** How much there is of each kind that is kept for some time, and the room it takes. */
+  storage(workspace: Workspace, _: null) {
+    const { retention } = workspace.store
+    const { file, free, kinds } = retention.sizes()
+    const of = (kind: RetentionKind) => ({
+      count: retention.count(kind),
+      oldestMs: retention.oldest(kind),
+      bytes: kinds[kind],
+    })
+    return {
+      file,
+      free,
+      kinds: Object.fromEntries(RETENTION_KINDS.map((kind) => [kind, of(kind)])) as Record<
+        RetentionKind,
+        ReturnType<typeof of>
+      >,
+    }
+  },
+  /** How many rows of a kind would go if it were kept for so many days. */
+  older: (workspace: Workspace, { kind, days }: { readonly kind: RetentionKind; readonly days: number }): number =>
+    workspace.store.retention.older(kind, workspace.clock.nowMs() - days * 86_400_000),
   segmentCounts: (workspace: Workspace, { object, scope }: { readonly object: ObjectKind; readonly scope: Scope }) =>
     segmentCounts(workspace, object, scope),
   previewBulk: (workspace: Workspace, edit: BulkEdit) => previewBulk(workspace, edit),

@@ -3,6 +3,7 @@ import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
 import { sayInstant } from '#core/time/say'
 import { send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import DataNav from './DataNav.vue'
 import HappeningsIn from './HappeningsIn.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
@@ -44,7 +45,10 @@ async function take(file: File | undefined): Promise<void> {
 
 <template>
   <div class="relative h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
-    <h1>Data</h1>
+    <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+      <h1>Data</h1>
+      <DataNav current="files" />
+    </div>
     <label
       v-if="store.may('build')"
       class="mt-4 block rounded-[4px] border-2 border-dashed px-8 py-9 text-center"

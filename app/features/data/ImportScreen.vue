@@ -350,8 +350,10 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
     <section v-else-if="row.refused?.length" class="mt-6" aria-label="Rejected rows">
       <div class="flex items-baseline gap-4">
         <h2>Rejected rows</h2>
-        <a :href="`/api/v1/imports/${id}/refused`" download class="word">Download rejected rows with reasons</a
-        ><span class="quiet"> Correct the file and import it again.</span>
+        <template v-if="row.hasFile"
+          ><a :href="`/api/v1/imports/${id}/refused`" download class="word">Download rejected rows with reasons</a
+          ><span class="quiet"> Correct the file and import it again.</span></template
+        ><span v-else class="quiet">The file is not stored any more, so its rows can’t be downloaded.</span>
       </div>
       <table class="ledger mt-2">
         <tbody>

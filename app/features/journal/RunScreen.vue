@@ -180,6 +180,7 @@ function markOf(entry: {
           >
         </li>
       </ol>
+      <p v-for="note in run.notes" :key="note" class="quiet mt-2">{{ note }}</p>
     </aside>
   </div>
 </template>

@@ -24,7 +24,7 @@ onMounted(async () => {
     <p v-if="!past" class="quiet">Loading…</p>
     <template v-else>
       <h2 class="font-serif text-[17px]">History of {{ past.label }}</h2>
-      <p v-if="past.changes.length === 0" class="quiet mt-1">This field has always been empty.</p>
+      <p v-if="past.changes.length === 0 && !past.note" class="quiet mt-1">This field has always been empty.</p>
       <ol class="mt-1">
         <li v-for="change in past.changes" :key="change.seq" class="border-b border-hair py-1">
           <NuxtLink
@@ -39,6 +39,7 @@ onMounted(async () => {
           >
         </li>
       </ol>
+      <p v-if="past.note" class="quiet mt-1">{{ past.note }}</p>
     </template>
   </div>
 </template>

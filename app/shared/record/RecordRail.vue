@@ -284,6 +284,7 @@ async function bringBack(ref: RecordRef): Promise<void> {
         <span /><span class="relative"><span class="rail last" /></span><span class="quiet">Nothing to show.</span>
       </li>
     </ol>
+    <p v-if="page.note" class="quiet mt-2 text-right text-[13px]">{{ page.note }}</p>
     <MarkLegend :marks="MARKS" class="mt-6" />
   </div>
 </template>

@@ -28,6 +28,7 @@ function heard(message: LiveMessage, workspace: Workspace, scope: Scope, personI
     case 'sent':
       return message
     case 'segments':
+    case 'storage':
       return message
     case 'catalogue':
       return message

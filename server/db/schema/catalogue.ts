@@ -12,6 +12,7 @@ import type { Group } from '../../../core/conditions/document'
 import type { FormerName } from '../../../core/fields/catalogue'
 import type { Role, TeamHours } from '../../../core/fields/field'
 import type { ObjectKind } from '../../../core/records/kinds'
+import type { RetentionKind } from '../../../core/records/retention'
 import type { Making } from '../../../core/derived/making'
 import type { Band, ScoreLine } from '../../../core/scoring/card'
 import type { FieldTypeName } from '../../../core/language/field-types'
@@ -35,6 +36,19 @@ export const workspace = sqliteTable('workspace', {
   teams: text({ mode: 'json' }).$type<readonly TeamHours[]>().notNull().default([]),
   /** How far the clock of a demo workspace was turned forward. */
   clockAheadMs: integer('clock_ahead_ms').notNull().default(0),
+})
+
+/** How long things are kept, where somebody said so, and how far they were gone through. */
+export const retention = sqliteTable('retention', {
+  kind: text().$type<RetentionKind>().primaryKey(),
+  /** Whether somebody said how long; otherwise it is the usual time. */
+  said: integer({ mode: 'boolean' }).notNull(),
+  /** Null for always. */
+  days: integer(),
+  personId: text('person_id').references((): AnySQLiteColumn => people.id),
+  /** The instant from before which some are gone; null while all there ever was is there. */
+  cutMs: integer('cut_ms'),
+  sweptAt: integer('swept_at'),
 })
 
 export const holidays = sqliteTable('holidays', { date: text().primaryKey(), name: text().notNull() })

@@ -1,4 +1,5 @@
 import { checkRule } from '../../../../core/rules/check'
+import { refuseTooFarBack } from '../../../engine/retention'
 import type { Wanted } from '../../../engine/rehearsal'
 
 export default defineRoute('POST /rehearsals', ({ workspace, person, body }) => {
@@ -17,6 +18,7 @@ export default defineRoute('POST /rehearsals', ({ workspace, person, body }) => 
   if (unfinished.length > 0)
     throw new ProblemError(422, 'Not finished', 'Finish the rule before rehearsing it.', unfinished)
   const object = rules[0]?.document.object ?? 'deal'
+  if (body.back) refuseTooFarBack(workspace, body.days)
   if (body.filter) fitting(body.filter, object)
   const wanted: Wanted = {
     rules,

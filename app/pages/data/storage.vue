@@ -1,0 +1,7 @@
+<script setup lang="ts">
+import StorageScreen from '~/features/data/StorageScreen.vue'
+</script>
+
+<template>
+  <StorageScreen />
+</template>

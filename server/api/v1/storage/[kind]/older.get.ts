@@ -1,0 +1,3 @@
+export default defineRoute('GET /storage/:kind/older', async ({ params: { kind }, query: { days } }) => ({
+  count: await useReader().ask('older', { kind, days }),
+}))
