@@ -44,6 +44,12 @@ export const MARKS = {
     describe: ({ because }) => `stopped: ${because}`,
     ahead: false,
   }),
+  /** What the journal holds here cannot be read; the rest of it can. */
+  unread: mark({
+    left: z.object({ say: z.string() }),
+    describe: ({ say }) => say,
+    ahead: false,
+  }),
 } as const
 export type MarkName = keyof typeof MARKS
 

@@ -32,8 +32,8 @@ export const summaryOf = (wrote: Wrote): Summary =>
 export const hueOf = (wrote: Wrote): Hue | null => (isEffect(wrote) ? effectOf(wrote.what).hue : null)
 
 /**
- * Reads what the journal keeps. Throws where a kind is unknown or its content is not what that kind leaves, naming it:
- * stored tags are permanent.
+ * Reads what the journal keeps. Where a kind is unknown, or its content is not what that kind leaves, it says so in its
+ * place, by name: stored tags are permanent, and one that cannot be read must not take the page with it.
  */
 export function readWrote(stored: { readonly what: string }): Wrote {
   const { what, ...left } = stored
@@ -42,8 +42,11 @@ export function readWrote(stored: { readonly what: string }): Wrote {
     : Object.hasOwn(MARKS, what)
       ? MARKS[what as keyof typeof MARKS]
       : null
-  if (!spec) throw new Error(`The journal holds “${what}”, which is no kind of effect.`)
+  if (!spec) return { what: 'unread', say: `“${what}” can’t be read: it is no kind of effect` }
   const read = spec.left.safeParse(left)
-  if (!read.success) throw new Error(`The journal holds “${what}” that cannot be read: ${read.error.message}`)
+  if (!read.success) {
+    const [issue] = read.error.issues
+    return { what: 'unread', say: `“${what}” can’t be read: ${issue?.path.join('.') ?? ''}: ${issue?.message ?? ''}` }
+  }
   return { what, ...read.data } as Wrote
 }

@@ -61,6 +61,12 @@ function givenBefore(rule: CompiledRule, done: OpenRun['done']): Walk['results']
   ) as Walk['results']
 }
 
+/** A run whose rule cannot be read has failed: it is told, and can be tried again once it can be read. */
+function setAside(world: World, { runId, state, seen }: OpenRun, ref: Wait['ref']): void {
+  for (const wait of world.waitsOf(ref)) if (wait.runId === runId) world.endWait(wait.id)
+  if (state === 'waiting') world.closeRun(runId, { state: 'failed', stop: { code: 'unreadable' }, seen })
+}
+
 /**
  * Takes a waiting run on: what its wait was for has come. Before the next step its conditions are asked again, unless
  * the rule or the step says otherwise; `null` when the run is no longer there to go on.
@@ -69,7 +75,11 @@ export function wake(world: World, wait: Wait, how: WaitOver): RunReport | null 
   world.endWait(wait.id)
   const run = world.openRunOf(wait.runId)
   const rule = world.ruleOfRun(wait.runId)
-  if (!run || !rule) return null
+  if (!run) return null
+  if (!rule) {
+    setAside(world, run, wait.ref)
+    return null
+  }
   const step = stepById(rule.document.steps, wait.stepId)
   const walk = walkOf(world, rule, run, wait.then === 'do' ? wait.stepId : undefined)
   const close = (state: RunReport['state'], stop: StopReason | null, seen = run.seen): RunReport => {
@@ -161,6 +171,7 @@ export function noticeWaits(world: World, event: ChangeEvent): readonly RunRepor
     if (!moved && !may) continue
     const rule = world.ruleOfRun(wait.runId)
     const step = rule && stepById(rule.document.steps, wait.stepId)
+    if (!rule && may) wake(world, wait, 'came')
     if (!rule || !step) continue
     if (
       may &&

@@ -194,6 +194,8 @@ export type StopReason =
   | { readonly code: 'noLonger' }
   /** While it waited something ended it, in words of that moment. */
   | { readonly code: 'ended'; readonly say: string }
+  /** The version by which it began cannot be read. */
+  | { readonly code: 'unreadable' }
 
 /** Reasons that were kept before they were told without their state began with it. */
 const bare = (say: string): string => say.replace(/^(?:(?:ended|missed): )+/, '')
@@ -213,6 +215,8 @@ export function sayStop(reason: StopReason): string {
       return 'the record was deleted'
     case 'noLonger':
       return 'conditions were no longer true'
+    case 'unreadable':
+      return 'the version of the rule that it began with can’t be read'
     case 'repeats':
     case 'missed':
     case 'calledOff':

@@ -29,6 +29,7 @@ export const rules = {
           description: z.string(),
           triggers: z.array(z.string()).describe('kinds of its triggers'),
           fields: z.array(z.string()).describe('fields it uses, for example deal.amount'),
+          unreadable: z.string().nullable().describe('why it can’t be read'),
           paused: z.boolean(),
           createdBy: z.string(),
           version: z.number().int().nullable(),
@@ -62,6 +63,8 @@ export const rules = {
       draftRev: z.number().int().describe('number of saved edits'),
       version: z.number().int().nullable(),
       unpublished: z.boolean(),
+      unreadable: z.string().nullable().describe('why it, or its draft, can’t be read'),
+      draftUnreadable: z.boolean(),
       changedBy: z.string(),
       changedAt: zInstant,
       runs: z.number().int(),
@@ -114,6 +117,7 @@ export const rules = {
     params: zIdParam,
     answer: z.strictObject({
       draft: z.array(z.string()).describe('changes since the newest version'),
+      draftDiffers: z.boolean(),
       versions: z.array(
         z.strictObject({
           number: z.number().int(),
@@ -122,6 +126,7 @@ export const rules = {
           note: z.string(),
           running: z.boolean(),
           changes: z.array(z.string()).describe('compared with the previous version'),
+          problem: z.string().nullable().describe('why it can’t be read'),
         }),
       ),
     }),

@@ -152,7 +152,7 @@ export function runCases(
 ): readonly CaseRun[] {
   const edited = new Map(ruleId !== null && document ? [[ruleId, document]] : [])
   return workspace.store.cases.list(ruleId).map((kept): CaseRun => {
-    const outcome = outcomeOf(workspace, kept, edited)
+    const outcome = kept.problem ?? outcomeOf(workspace, kept, edited)
     if (typeof outcome === 'string')
       return { id: kept.id, name: kept.name, wrong: [`Can’t run: ${outcome}`], starts: 0, tasks: 0 }
     return {

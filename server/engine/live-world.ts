@@ -110,7 +110,7 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
     let rule = this.compiled.get(run.versionId)
     if (!rule) {
       const version = this.store.rules.version(run.versionId)
-      if (!version) return null
+      if (!version || version.problem !== null) return null
       this.compiled.set(
         run.versionId,
         (rule = compileRule(

@@ -13,7 +13,7 @@ export function retry(workspace: Workspace, runId: number, personId: string): Ru
     const run = runs.get(runId)
     const version = run && rules.version(run.versionId)
     const event = run && events.get(run.eventSeq)
-    if (run?.state !== 'failed' || !version || !event) return null
+    if (run?.state !== 'failed' || !version || !event || version.problem !== null) return null
     const before = runs.steps([runId])
     const sent = sendAgain(workspace, runId, personId)
     const stuck = before.some(({ result }) => result.state === 'failed' && result.reason.code !== 'notDelivered')

@@ -11,20 +11,38 @@ export interface KeptCase {
   readonly document: Case
   readonly changedBy: string
   readonly changedAt: number
+  /** Why the document cannot be read, with the path; `null` when it can. */
+  readonly problem: string | null
+}
+
+/** Stands in for a document that cannot be read. */
+const EMPTY: Case = {
+  format: 1,
+  name: '',
+  zone: 'Etc/UTC',
+  start: '2000-01-01 0:00',
+  until: '2000-01-01 0:00',
+  workdays: [1, 2, 3, 4, 5],
+  hours: { opens: '9:00', closes: '17:00' },
+  holidays: [],
+  people: [],
+  fields: [],
+  records: [],
+  links: [],
+  rules: [],
+  script: [],
 }
 
 /** Rehearsals that were kept with what is expected of them. */
 export class CaseStore {
   constructor(private readonly db: Db) {}
 
-  /** Stored documents are read like foreign ones: one that no longer fits is refused by name. */
+  /** Stored documents are read like foreign ones: one that no longer fits is set aside with the path and the reason. */
   private parse(row: typeof cases.$inferSelect): KeptCase {
     const document = zCase.safeParse(row.document)
-    if (!document.success)
-      throw new Error(
-        `case ${row.id} cannot be read: ${document.error.issues[0]?.path.join('.') ?? ''} ${document.error.issues[0]?.message ?? ''}`,
-      )
-    return { ...row, document: document.data }
+    if (document.success) return { ...row, document: document.data, problem: null }
+    const [issue] = document.error.issues
+    return { ...row, document: EMPTY, problem: `${issue?.path.join('.') ?? ''}: ${issue?.message ?? ''}` }
   }
 
   /** Those of a rule, or all. */
@@ -45,7 +63,7 @@ export class CaseStore {
     return row ? this.parse(row) : null
   }
 
-  add(given: Omit<KeptCase, 'id'>): number {
+  add(given: Omit<KeptCase, 'id' | 'problem'>): number {
     return this.db.orm.insert(cases).values(given).returning({ id: cases.id }).get().id
   }
 

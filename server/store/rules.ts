@@ -4,6 +4,7 @@ import { sayProblem } from '../../core/language/problems'
 import type { RuleDocument } from '../../core/rules/document'
 import type { Db } from '../db/connect'
 import { readRule } from '../../core/rules/schema'
+import { standIn } from '../../core/rules/unreadable'
 import { acceptedFindings, rules, ruleVersions, type Pause } from '../db/schema/rules'
 
 export type RuleState = 'draft' | 'on' | 'off' | 'archived'
@@ -13,12 +14,16 @@ export interface StoredRule {
   readonly state: RuleState
   readonly order: number
   readonly draft: RuleDocument
+  /** Why the draft cannot be read, with the path; `null` when it can. */
+  readonly draftProblem: string | null
   readonly draftRev: number
   readonly version: {
     readonly id: number
     readonly number: number
     readonly publishedAt: number
     readonly document: RuleDocument
+    /** Why it cannot be read, with the path; it does not run then. */
+    readonly problem: string | null
   } | null
   readonly createdBy: string
   readonly createdAt: number
@@ -37,37 +42,49 @@ export interface RuleVersion {
   readonly publishedAt: number
   readonly note: string
   readonly document: RuleDocument
+  readonly problem: string | null
 }
 
-/** Stored documents are read like foreign ones: what no longer fits the schema is refused by name, never run. */
-function parse(document: unknown, where: string): RuleDocument {
+/** A stored document, and why it cannot be read where that is so. */
+interface Read {
+  readonly document: RuleDocument
+  /** The path and the reason; `null` when it can. */
+  readonly problem: string | null
+}
+
+/**
+ * Stored documents are read like foreign ones. One that no longer fits the schema is set aside: something that does
+ * nothing stands in for it, with the path and the reason, and everything else goes on.
+ */
+function parse(document: unknown, ruleId: number): Read {
   const read = readRule(document)
-  if (!read.ok) throw new Error(`${where} cannot be read: ${sayProblem(read.problem)}`)
-  return read.value
+  return read.ok
+    ? { document: read.value, problem: null }
+    : { document: standIn(document, ruleId), problem: sayProblem(read.problem) }
 }
 
 /** Rules with their draft and their unchangeable versions. */
 export class RuleStore {
   /** What was read and checked stays so: a version never changes, a draft only with its count of edits. */
-  private readonly drafts = new Map<number, { readonly rev: number; readonly document: RuleDocument }>()
-  private readonly versionsRead = new Map<number, RuleDocument>()
+  private readonly drafts = new Map<number, Read & { readonly rev: number }>()
+  private readonly versionsRead = new Map<number, Read>()
 
   constructor(private readonly db: Db) {}
 
-  private draftOf(rule: typeof rules.$inferSelect): RuleDocument {
+  private draftOf(rule: typeof rules.$inferSelect): Read {
     const known = this.drafts.get(rule.id)
-    if (known?.rev === rule.draftRev) return known.document
-    const document = parse(rule.draft, `the draft of rule ${rule.id}`)
-    this.drafts.set(rule.id, { rev: rule.draftRev, document })
-    return document
+    if (known?.rev === rule.draftRev) return known
+    const read = { rev: rule.draftRev, ...parse(rule.draft, rule.id) }
+    this.drafts.set(rule.id, read)
+    return read
   }
 
-  private versionOf(version: typeof ruleVersions.$inferSelect): RuleDocument {
-    const known = this.versionsRead.get(version.id)
+  private versionOf({ id, ruleId, document }: typeof ruleVersions.$inferSelect): Read {
+    const known = this.versionsRead.get(id)
     if (known) return known
-    const document = parse(version.document, `version ${version.number} of rule ${version.ruleId}`)
-    this.versionsRead.set(version.id, document)
-    return document
+    const read = parse(document, ruleId)
+    this.versionsRead.set(id, read)
+    return read
   }
 
   private query() {
@@ -82,15 +99,20 @@ export class RuleStore {
     readonly rule_versions: typeof ruleVersions.$inferSelect | null
   }): StoredRule {
     const { versionId: _v, ...rest } = rule
+    const draft = this.draftOf(rule)
+    const read = version && this.versionOf(version)
     return {
       ...rest,
-      draft: this.draftOf(rule),
-      version: version && {
-        id: version.id,
-        number: version.number,
-        publishedAt: version.publishedAt,
-        document: this.versionOf(version),
-      },
+      draft: draft.document,
+      draftProblem: draft.problem,
+      version: version &&
+        read && {
+          id: version.id,
+          number: version.number,
+          publishedAt: version.publishedAt,
+          document: read.document,
+          problem: read.problem,
+        },
     }
   }
 
@@ -118,6 +140,7 @@ export class RuleStore {
       .map((row) => this.toRule(row))
   }
 
+  /** The rules that run: those that are on, apart from those whose version cannot be read. */
   active(): readonly ActiveRule[] {
     return this.query()
       .where(eq(rules.state, 'on'))
@@ -125,7 +148,7 @@ export class RuleStore {
       .all()
       .flatMap((row) => {
         const rule = this.toRule(row)
-        return rule.version
+        return rule.version?.problem === null
           ? [{ ruleId: rule.id, versionId: rule.version.id, order: rule.order, document: rule.version.document }]
           : []
       })
@@ -199,7 +222,7 @@ export class RuleStore {
         publishedBy: row.publishedBy,
         publishedAt: row.publishedAt,
         note: row.note,
-        document: parse(row.document, `version ${row.number} of rule ${row.ruleId}`),
+        ...this.versionOf(row),
       }))
   }
 
@@ -244,10 +267,14 @@ export class RuleStore {
     )
   }
 
-  version(id: number): { readonly number: number; readonly document: RuleDocument } | null {
+  version(id: number): (Read & { readonly number: number }) | null {
     const row = this.db.orm.select().from(ruleVersions).where(eq(ruleVersions.id, id)).get()
-    return row
-      ? { number: row.number, document: parse(row.document, `version ${row.number} of rule ${row.ruleId}`) }
-      : null
+    return row ? { number: row.number, ...this.versionOf(row) } : null
+  }
+
+  /** What is stored of a draft or the newest version, as it is: for what cannot be read otherwise. */
+  stored(id: number, what: 'draft' | 'version'): unknown {
+    const row = this.query().where(eq(rules.id, id)).get()
+    return what === 'draft' ? row?.rules.draft : row?.rule_versions?.document
   }
 }

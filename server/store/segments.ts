@@ -1,6 +1,6 @@
 import { and, asc, eq } from 'drizzle-orm'
 import { z } from 'zod'
-import { zGroup, type Group } from '../../core/conditions/document'
+import { EMPTY_GROUP, zGroup, type Group } from '../../core/conditions/document'
 import type { ObjectKind } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
 import { segments } from '../db/schema/catalogue'
@@ -27,14 +27,22 @@ const COLUMNS = {
 }
 const zColumns = z.array(z.string())
 
-/** Saved filters. Stored groups are read like foreign ones: one that no longer fits is refused by name. */
+/** Matches nothing: stands in for a filter that cannot be read. */
+const NOTHING: Group = { kind: 'group', id: 'c0', mode: 'none', items: [EMPTY_GROUP] }
+
+/**
+ * Saved filters. Stored groups are read like foreign ones: one that no longer fits is set aside, says so in its name, and
+ * matches nothing.
+ */
 export class SegmentStore {
   constructor(private readonly db: Db) {}
 
   private parse(row: Segment): Segment {
     const filter = zGroup.safeParse(row.filter)
-    if (!filter.success) throw new Error(`the filter of segment ${row.id} cannot be read`)
-    return { ...row, filter: filter.data, columns: zColumns.parse(row.columns) }
+    const columns = zColumns.safeParse(row.columns).data ?? []
+    return filter.success
+      ? { ...row, filter: filter.data, columns }
+      : { ...row, name: `${row.name} (filter can’t be read)`, filter: NOTHING, columns }
   }
 
   all(object: ObjectKind | null = null): readonly Segment[] {

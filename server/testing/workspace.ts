@@ -63,6 +63,8 @@ export function switchOn(workspace: Workspace, document: RuleDocument): number {
   const id = workspace.store.rules.create(document, 'ines', workspace.clock.nowMs())
   workspace.store.rules.publish(id, document, 'ines', workspace.clock.nowMs())
   workspace.store.rules.setState(id, 'on', 'ines', workspace.clock.nowMs())
+  const problem = workspace.store.rules.get(id)?.version?.problem
+  if (problem !== null) throw new Error(`“${document.name}” cannot be read: ${problem}`)
   workspace.rulesChanged()
   return id
 }

@@ -178,7 +178,10 @@ export function runPage(workspace: Workspace, id: number, scope: Scope = null): 
     messages: outbox
       .ofRun(id)
       .map(({ recipient, subject, state, deliveredAt }) => ({ recipient, subject, state, deliveredAt })),
-    notes: notesOf(workspace, run),
+    notes: [
+      ...(version.problem === null ? [] : [`Version ${version.number} of the rule can’t be read: ${version.problem}`]),
+      ...notesOf(workspace, run),
+    ],
     chain: chainOf(workspace, run, ref).filter(
       (entry) => scope === null || seesRecord(scope, workspace.store.records.read(entry.ref)?.values ?? {}),
     ),

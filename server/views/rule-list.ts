@@ -26,6 +26,8 @@ export interface RuleLine {
   readonly triggers: readonly TriggerName[]
   /** Every field it names, as "deal.amount". */
   readonly fields: readonly string[]
+  /** Why its version that runs, or its draft, cannot be read; it does nothing then. */
+  readonly unreadable: string | null
   /** It ran far more often than usual and waits for an answer. */
   readonly paused: boolean
   readonly createdBy: string
@@ -46,6 +48,14 @@ export const isUnpublished = (rule: StoredRule): boolean =>
   rule.version !== null &&
   rule.version.document !== rule.draft &&
   JSON.stringify(rule.version.document) !== JSON.stringify(rule.draft)
+
+/** Why a rule, or its draft, cannot be read, with the path; `null` when both can. */
+export const problemOf = (rule: StoredRule): string | null =>
+  rule.version && rule.version.problem !== null
+    ? `Version ${rule.version.number} can’t be read and doesn’t run: ${rule.version.problem}`
+    : rule.draftProblem === null
+      ? null
+      : `The draft can’t be read: ${rule.draftProblem}`
 
 /** What of a line hangs on the words of the rule alone. */
 type Said = Pick<
@@ -95,6 +105,7 @@ export function ruleLines(workspace: Workspace): readonly RuleLine[] {
       state: rule.state,
       ...wordsOf(rule, catalogue),
       order: rule.order,
+      unreadable: problemOf(rule),
       paused: rule.paused !== null,
       version: rule.version?.number ?? null,
       createdBy: catalogue.person(rule.createdBy)?.name ?? rule.createdBy,

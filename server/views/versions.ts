@@ -11,18 +11,25 @@ export interface VersionLine {
   readonly running: boolean
   /** What it says differently from the one before, in words. */
   readonly changes: readonly string[]
+  /** Why it cannot be read; `null` when it can. */
+  readonly problem: string | null
 }
 
 /** The versions of a rule, the newest first, and what its draft says differently from the newest. */
 export function ruleVersions(
   workspace: Workspace,
   rule: StoredRule,
-): { readonly draft: readonly string[]; readonly versions: readonly VersionLine[] } {
+): { readonly draft: readonly string[]; readonly draftDiffers: boolean; readonly versions: readonly VersionLine[] } {
   const catalogue = workspace.catalogue()
   const versions = workspace.store.rules.versions(rule.id)
   const [newest] = versions
+  const draft =
+    newest?.problem === null && rule.draftProblem === null
+      ? diffRules(newest.document, rule.draft, catalogue).map(sayChange)
+      : []
   return {
-    draft: newest ? diffRules(newest.document, rule.draft, catalogue).map(sayChange) : [],
+    draft,
+    draftDiffers: draft.length > 0 || rule.draftProblem !== null,
     versions: versions.map((version, i) => {
       const before = versions[i + 1]
       return {
@@ -31,7 +38,11 @@ export function ruleVersions(
         person: catalogue.person(version.publishedBy)?.name ?? version.publishedBy,
         note: version.note,
         running: rule.version?.id === version.id,
-        changes: before ? diffRules(before.document, version.document, catalogue).map(sayChange) : [],
+        problem: version.problem,
+        changes:
+          before && version.problem === null && before.problem === null
+            ? diffRules(before.document, version.document, catalogue).map(sayChange)
+            : [],
       }
     }),
   }

@@ -195,7 +195,7 @@ describe('who set a field', () => {
       ['Large quote', '1', '2', false],
       ['Ines Calloway', 'empty', '1', true],
     ])
-    expect(fieldPast(workspace, ref, 'margin')).toEqual({ label: 'Margin', changes: [] })
+    expect(fieldPast(workspace, ref, 'margin')).toEqual({ label: 'Margin', note: null, changes: [] })
     expect(fieldPast(workspace, ref, 'gone')).toBeNull()
   })
 })

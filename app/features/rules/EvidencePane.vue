@@ -15,7 +15,7 @@ import FindingList from './FindingList.vue'
 import VersionList from './VersionList.vue'
 
 /** The proof beside the sheet, from her own records, while she types. */
-const props = defineProps<{ draft: RuleDraft; ruleId: number; editable: boolean }>()
+const props = defineProps<{ draft: RuleDraft; ruleId: number; editable: boolean; restorable: boolean }>()
 const emit = defineEmits<{
   look: [missId: string | null]
   ways: [ways: readonly string[] | null]
@@ -251,7 +251,7 @@ defineExpose({
     </div>
     <div v-else role="tabpanel" aria-label="Versions" class="min-h-0 flex-1 overflow-auto pb-6" tabindex="0">
       <Suspense
-        ><VersionList :rule-id="ruleId" :draft="draft" :editable="editable" /><template #fallback
+        ><VersionList :rule-id="ruleId" :draft="draft" :editable="restorable" /><template #fallback
           ><p class="quiet pt-3">Loading…</p></template
         ></Suspense
       >

@@ -26,7 +26,7 @@ const { data: facts, refresh } = await orFail(
   useLiveQuery('/api/v1/rules/:id', { params: { id }, changedBy: ['rules', 'run'] }),
   `Rule ${id} does not exist.`,
 )
-const editable = store.may('build') && facts.value.state !== 'archived'
+const editable = store.may('build') && facts.value.state !== 'archived' && !facts.value.draftUnreadable
 const draft = useRuleDraft(id, { draft: facts.value.draft, rev: facts.value.draftRev }, editable)
 const rule = draft.document
 useHead({ title: () => rule.value.name })
@@ -251,6 +251,14 @@ const setObject = ({ value }: HTMLSelectElement): void =>
         </button>
         <span v-if="!store.may('build')">Read-only. Only specialists can edit rules.</span>
       </p>
+      <p v-if="facts.unreadable" class="mb-3 rounded-[3px] bg-brick-t px-3 py-2 text-brick" role="alert">
+        {{ facts.unreadable }}.
+        <template v-if="facts.draftUnreadable">
+          Everything else goes on. Download what is stored, then restore a version that can be read.
+          <a :href="`/api/v1/rules/${id}/text?what=draft&as=json`" download class="name-link">Download draft</a>
+        </template>
+        <template v-else>Everything else goes on. Publish the draft to run the rule again.</template>
+      </p>
       <Suspense><RuleWork :rule-id="id" :editable="store.may('build')" /></Suspense>
       <RuleSheet ref="sheet" :draft="draft" :editable="editable" :miss-id="missId" :gone="gone" />
 
@@ -278,6 +286,7 @@ const setObject = ({ value }: HTMLSelectElement): void =>
       ref="pane"
       :rule-id="id"
       :editable="editable"
+      :restorable="store.may('build') && facts.state !== 'archived'"
       :draft="draft"
       @look="missId = $event"
       @ways="ways = $event"

@@ -66,7 +66,7 @@ const lines = computed(() =>
         : trouble.value === 'paused'
           ? !rule.paused
           : trouble.value === 'unfinished'
-            ? rule.problems === 0
+            ? rule.problems === 0 && !rule.unreadable
             : trouble.value === 'unpublished'
               ? !rule.unpublished
               : trouble.value === 'quiet'
@@ -321,6 +321,12 @@ useKeys({
                   :to="`/rules/${rule.id}`"
                   class="name-link truncate font-serif text-[17px] leading-tight font-medium"
                   >{{ rule.name }}</NuxtLink
+                >
+                <span
+                  v-if="rule.unreadable"
+                  class="flex-none rounded-[3px] bg-brick-t px-1.5 text-[12px] text-brick"
+                  :title="rule.unreadable"
+                  >Can’t be read</span
                 >
                 <span v-if="rule.paused" class="flex-none rounded-[3px] bg-brick-t px-1.5 text-[12px] text-brick"
                   >Paused</span

@@ -50,7 +50,7 @@ async function restore(version: VersionLine): Promise<void> {
             >{{ version.person }}, {{ sayInstant(version.atMs, store.catalogue.workspace.zone) }}</span
           >
           <button
-            v-if="editable && (!version.running || (data?.draft.length ?? 0) > 0)"
+            v-if="editable && version.problem === null && (!version.running || data?.draftDiffers)"
             type="button"
             class="word ml-auto whitespace-nowrap"
             :aria-label="`Restore version ${version.number} to the draft`"
@@ -59,6 +59,7 @@ async function restore(version: VersionLine): Promise<void> {
             Restore to draft
           </button>
         </p>
+        <p v-if="version.problem" class="text-brick">Can’t be read: {{ version.problem }}</p>
         <p v-if="version.note" class="font-serif text-[16px] italic">{{ version.note }}</p>
         <ul v-if="version.changes.length > 0">
           <li
@@ -69,7 +70,7 @@ async function restore(version: VersionLine): Promise<void> {
             {{ line }}
           </li>
         </ul>
-        <p v-else class="quiet">
+        <p v-else-if="version.problem === null" class="quiet">
           {{ version === data?.versions.at(-1) ? 'First version.' : 'No changes from the version before.' }}
         </p>
         <button

@@ -1,4 +1,4 @@
-import { isUnpublished } from '../../../../views/rule-list'
+import { isUnpublished, problemOf } from '../../../../views/rule-list'
 
 export default defineRoute('GET /rules/:id', ({ workspace, params: { id } }) => {
   const rule = workspace.store.rules.get(id)
@@ -11,6 +11,8 @@ export default defineRoute('GET /rules/:id', ({ workspace, params: { id } }) => 
     draftRev: rule.draftRev,
     version: rule.version?.number ?? null,
     unpublished: isUnpublished(rule),
+    unreadable: problemOf(rule),
+    draftUnreadable: rule.draftProblem !== null,
     changedBy: rule.changedBy,
     changedAt: rule.changedAt,
     runs: pulse?.runs ?? 0,
