@@ -1,14 +1,16 @@
-import { listOf, listSome, plural } from './counts'
+import { count, listOf, listSome, plural } from './counts'
 
 /** What keeps something from being changed: the rules, the segment, the territory or the scorecard that use it. */
 export type UsedBy =
   | { readonly rules: readonly string[] }
+  /** Versions that no longer run, by which runs still wait. */
+  | { readonly waiting: readonly { readonly rule: string; readonly version: number; readonly runs: number }[] }
   | { readonly segment: string }
   | { readonly territory: string }
   | { readonly scorecard: string }
   | { readonly field: string }
 
-const sayUser = (by: UsedBy): string => {
+const sayUser = (by: Exclude<UsedBy, { readonly waiting: unknown }>): string => {
   if ('rules' in by) {
     const named = by.rules.map((name) => `“${name}”`)
     const said = named.length > 5 ? listSome(named, 5) : listOf(named)
@@ -22,4 +24,10 @@ const sayUser = (by: UsedBy): string => {
 
 /** "“Fit tier” can’t be archived: it is used by rule “X”. Remove it there first." */
 export const sayInUse = (what: string, cannot: 'archived' | 'removed' | 'deleted' | 'changed', by: UsedBy): string =>
-  `“${what}” can’t be ${cannot}: it is ${sayUser(by)}. Remove it there first.`
+  `“${what}” can’t be ${cannot}: ${
+    'waiting' in by
+      ? `${listSome(by.waiting.map(({ rule, version, runs }) => `${count(runs, 'waitingRun')} of version ${version} of rule “${rule}”`))} still ${
+          by.waiting.length === 1 && by.waiting[0]?.runs === 1 ? 'needs' : 'need'
+        } it. Let them finish, or end them in Ahead.`
+      : `it is ${sayUser(by)}. Remove it there first.`
+  }`

@@ -10,7 +10,7 @@ import { groupUsesChoice, usesChoice, usesField } from '../../core/rules/uses'
 import { all, condition } from './asking'
 import { derivationsOf } from '../../core/derived/derivations'
 import { territoryThatNames } from './hours'
-import { rulesWhere } from './rules-where'
+import { ruleUse, rulesWhere } from './rules-where'
 import { segmentsThatName } from './segments'
 import { RefusedError, type Workspace } from './workspace'
 import type { FieldTypeName } from '../../core/language/field-types'
@@ -106,6 +106,10 @@ export function makeField(
 export const rulesThatName = (workspace: Workspace, field: Pick<Field, 'object' | 'key'>) =>
   rulesWhere(workspace, (document) => usesField(document, field.object, field.key))
 
+/** What of rules, and of runs that wait, keeps a field from going; `null` for nothing. */
+export const useOfField = (workspace: Workspace, field: Pick<Field, 'object' | 'key'>) =>
+  ruleUse(workspace, (document) => usesField(document, field.object, field.key))
+
 /** Before something gets another name: what happened until now is told by the one it has. */
 export function keepName(workspace: Workspace, what: FormerName['what'], of: string, name: string, next: string): void {
   if (name !== next) workspace.store.catalogue.addFormerName({ what, of, name, untilMs: workspace.clock.nowMs() })
@@ -149,9 +153,8 @@ export function changeField(
   if (segment) throw refuse('archived', sayInUse(field.label, 'archived', { segment: segment.name }))
   const territory = change.archived === true ? territoryThatNames(workspace, field.object, field.key) : null
   if (territory) throw refuse('archived', sayInUse(field.label, 'archived', { territory: territory.name }))
-  const named = change.archived === true ? rulesThatName(workspace, field) : []
-  if (named.length > 0)
-    throw refuse('archived', sayInUse(field.label, 'archived', { rules: named.map((rule) => rule.draft.name) }))
+  const use = change.archived === true ? useOfField(workspace, field) : null
+  if (use) throw refuse('archived', sayInUse(field.label, 'archived', use))
   const { label, description, required, archived } = change
   workspace.db.atomically(() => {
     if (label !== undefined) keepName(workspace, 'field', String(id), field.label, label)
@@ -236,9 +239,8 @@ export function removeChoice(
   refuseOther(field)
   const { object, key } = field
   const choiceLabel = field.choices.find((one) => one.id === id)?.label ?? id
-  const rules = rulesWhere(workspace, (document) => usesChoice(document, object, key, id))
-  if (rules.length > 0)
-    throw refuse('', sayInUse(choiceLabel, 'removed', { rules: rules.map((rule) => rule.draft.name) }))
+  const use = ruleUse(workspace, (document) => usesChoice(document, object, key, id))
+  if (use) throw refuse('', sayInUse(choiceLabel, 'removed', use))
   const segment = workspace.store.segments.all().find((one) => groupUsesChoice(one.filter, one.object, object, key, id))
   if (segment) throw refuse('', sayInUse(choiceLabel, 'removed', { segment: segment.name }))
   const territory = territoryThatNames(workspace, object, key, id)

@@ -1,4 +1,4 @@
-import { rulesWhere } from './rules-where'
+import { ruleUse, rulesWhere } from './rules-where'
 import { count, plural } from '../../core/language/counts'
 import { sayInUse } from '../../core/language/uses'
 import { slug } from '../../core/fields/define'
@@ -172,9 +172,8 @@ export function removeStage(
 ): { readonly moved: number } {
   const pipeline = workspace.catalogue().pipeline(stage.pipelineId)
   if ((pipeline?.stages.length ?? 0) <= 1) throw refuse('', 'A pipeline needs at least one stage.')
-  const rules = rulesWithStage(workspace, stage.id)
-  if (rules.length > 0)
-    throw refuse('', sayInUse(stage.name, 'removed', { rules: rules.map((rule) => rule.draft.name) }))
+  const use = ruleUse(workspace, (document) => usesStage(document, stage.id))
+  if (use) throw refuse('', sayInUse(stage.name, 'removed', use))
   const segment = workspace.store.segments.all().find((one) => groupUsesStage(one.filter, one.object, stage.id))
   if (segment) throw refuse('', sayInUse(stage.name, 'removed', { segment: segment.name }))
   const where = workspace.store.records.where(

@@ -6,7 +6,7 @@ import { PLAIN_STYLE } from '../../core/fields/kind'
 import { FIELD_TYPES } from '../../core/fields/types'
 import { foldText, type Value } from '../../core/language/value'
 import { sayProblem } from '../../core/language/problems'
-import { rulesThatName } from './fields'
+import { useOfField } from './fields'
 import { territoryThatNames } from './hours'
 import { segmentsThatName } from './segments'
 import { RefusedError, type Workspace } from './workspace'
@@ -83,8 +83,8 @@ function refuseWhatMayNot(workspace: Workspace, field: Field, type: FieldTypeNam
     throw refuse('type', `“${field.label}” is a system field and can’t change its type.`)
   if (type === field.type) throw refuse('type', `“${field.label}” already has this type.`)
   if (type === 'stage' || type === 'pipeline') throw refuse('type', 'This type is only for the stage of deals.')
-  const [rule] = rulesThatName(workspace, field)
-  if (rule) throw refuse('type', sayInUse(field.label, 'changed', { rules: [rule.draft.name] }))
+  const use = useOfField(workspace, field)
+  if (use) throw refuse('type', sayInUse(field.label, 'changed', use))
   const territory = territoryThatNames(workspace, field.object, field.key)
   if (territory) throw refuse('type', sayInUse(field.label, 'changed', { territory: territory.name }))
   const [segment] = segmentsThatName(workspace, field)

@@ -7,8 +7,8 @@ import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import { bandOf, cardProblem, compileCard, sayLine, type LineScore } from '../../core/scoring/scorecard'
 import { refuseUnknown, workAnew } from './derived'
 import { usesBand } from '../../core/rules/uses'
-import { keyOf, refuseSameLabel, rulesThatName } from './fields'
-import { rulesWhere } from './rules-where'
+import { keyOf, refuseSameLabel, useOfField } from './fields'
+import { ruleUse } from './rules-where'
 import { RefusedError, type Workspace } from './workspace'
 import { bandField, type GivenCard, type Scorecard } from '../../core/scoring/card'
 
@@ -98,8 +98,8 @@ export function changeCard(workspace: Workspace, card: Scorecard, given: GivenCa
   const lost = card.bands.filter((band) => !given.bands.some((one) => one.id === band.id))
   const band = fields.find(({ made }) => made?.by === 'score' && made.part === 'band')
   for (const { id, name } of lost) {
-    const [rule] = rulesWhere(workspace, (document) => usesBand(document, card, id))
-    if (rule) throw refuse('bands', `Band “${name}” is used by rule “${rule.draft.name}”.`)
+    const use = ruleUse(workspace, (document) => usesBand(document, card, id))
+    if (use) throw refuse('bands', sayInUse(name, 'removed', use))
   }
   if (given.name !== card.name)
     for (const field of fields)
@@ -129,8 +129,8 @@ export function changeCard(workspace: Workspace, card: Scorecard, given: GivenCa
 export function removeCard(workspace: Workspace, card: Scorecard): void {
   const fields = fieldsOf(workspace, card)
   for (const field of fields) {
-    const [rule] = rulesThatName(workspace, field)
-    if (rule) throw refuse('', sayInUse(card.name, 'deleted', { rules: [rule.draft.name] }))
+    const use = useOfField(workspace, field)
+    if (use) throw refuse('', sayInUse(card.name, 'deleted', use))
     const [hung] = derivationsOf(workspace.catalogue()).hungOn(field)
     if (hung) throw refuse('', sayInUse(card.name, 'deleted', { field: hung.label }))
   }

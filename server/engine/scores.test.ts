@@ -190,7 +190,7 @@ describe('scores', () => {
     const without = (id: string | undefined) =>
       ({ ...one, lines: [...one.lines], bands: one.bands.filter((band) => band.id !== id) }) as GivenCard
     expect(refusal(() => changeCard(workspace, one, without(warm?.id), 'ines'))).toBe(
-      `bands: Band “${warm?.name}” is used by rule “Warm now”.`,
+      `bands: “${warm?.name}” can’t be removed: it is used by rule “Warm now”. Remove it there first.`,
     )
     changeCard(workspace, one, without(hot?.id), 'ines')
     expect(workspace.catalogue().data.scorecards?.[0]?.bands).toHaveLength(one.bands.length - 1)
@@ -305,7 +305,7 @@ describe('segments that start rules', () => {
     if (segment) changeSegment(workspace, segment, { filter: all(condition('stage', 'is', { value: 'hp-visit' })) })
     expect([titles(workspace).length, stale(workspace)]).toEqual([3, []])
     expect(refusal(() => removeSegment(workspace, past))).toBe(
-      ': “Long past” can’t be deleted: it is used by rule “Enters”. Remove it there first.',
+      ': “Long past” can’t be deleted: it is used by rules “Enters” and “Leaves”. Remove it there first.',
     )
   })
 

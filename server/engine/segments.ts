@@ -1,4 +1,4 @@
-import { rulesWhere } from './rules-where'
+import { ruleUse } from './rules-where'
 import { sayInUse } from '../../core/language/uses'
 import { foldText } from '../../core/language/value'
 import { placedConditions } from '../../core/conditions/document'
@@ -57,12 +57,8 @@ export function changeSegment(
 
 /** Takes a segment away; refused while a rule goes by it. */
 export function removeSegment(workspace: Workspace, id: number): void {
-  const [rule] = rulesWhere(workspace, (document) => segmentsNamed(document).includes(id))
-  if (rule)
-    throw refuse(
-      '',
-      sayInUse(workspace.store.segments.get(id)?.name ?? String(id), 'deleted', { rules: [rule.draft.name] }),
-    )
+  const use = ruleUse(workspace, (document) => segmentsNamed(document).includes(id))
+  if (use) throw refuse('', sayInUse(workspace.store.segments.get(id)?.name ?? String(id), 'deleted', use))
   const field = workspace.catalogue().data.fields.find(({ made }) => made?.by === 'segment' && made.segment === id)
   workspace.db.atomically(() => {
     workspace.store.segments.remove(id)

@@ -76,7 +76,10 @@ describe('a document that cannot be read', () => {
         {
           when: [enters('hp-quoted')],
           then: [
-            ['waitFor', { field: 'units', how: 'filled', to: null, most: { count: 90, unit: 'days' }, recheck: true }] as never,
+            [
+              'waitFor',
+              { field: 'units', how: 'filled', to: null, most: { count: 90, unit: 'days' }, recheck: true },
+            ] as never,
             task('Later'),
           ],
         },

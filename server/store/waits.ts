@@ -133,6 +133,21 @@ export class WaitStore {
       .all()
   }
 
+  /** The versions by which runs wait, with how many do. */
+  versions(): readonly { readonly ruleId: number; readonly versionId: number; readonly runs: number }[] {
+    return this.db.orm
+      .select({
+        ruleId: runs.ruleId,
+        versionId: runs.versionId,
+        runs: sql<number>`count(distinct ${runs.id})`,
+      })
+      .from(waits)
+      .innerJoin(runs, eq(runs.id, waits.runId))
+      .groupBy(runs.versionId)
+      .orderBy(asc(runs.versionId))
+      .all()
+  }
+
   /** Ends everything that waits in a rule, in one go; answers how many runs that ends. */
   endAllOf(ruleId: number, stop: StopReason, nowMs: number): number {
     const waiting = this.db.orm.select({ id: waits.runId }).from(waits).where(eq(waits.ruleId, ruleId))
