@@ -363,3 +363,20 @@ test('a task in the queue is taken by one of the team with a key, and put back w
   await page.keyboard.press('b')
   await expect(page.locator('[data-task]')).toHaveCount(0)
 })
+
+test('other hours say what they would move before they are saved', async ({ page }) => {
+  await open(page, '/hours')
+  const zone = page.getByLabel('Time zone')
+  const before = await zone.inputValue()
+  await zone.fill('Asia/Tokyo')
+  await page.getByRole('button', { name: 'Save', exact: true }).click()
+  const question = page.getByRole('alertdialog')
+  await expect(question).toContainText(/waiting runs?.* move/)
+  await expect(question.getByRole('row')).not.toHaveCount(1)
+  await page.keyboard.press('Escape')
+  await expect(question).toBeHidden()
+  // Nothing was saved, and what was typed is still there.
+  await expect(zone).toHaveValue('Asia/Tokyo')
+  await page.reload()
+  await expect(zone).toHaveValue(before)
+})

@@ -31,6 +31,7 @@ export const NOUNS = {
   change: regular('change'),
   task: regular('task'),
   openTask: regular('open task'),
+  reminder: regular('reminder'),
   notification: regular('notification'),
   email: regular('email'),
   event: regular('event'),

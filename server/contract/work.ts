@@ -84,6 +84,16 @@ const HOURS = {
   holidays: z.array(z.strictObject({ date: zDay, name: z.string().trim().max(200) })).max(1000),
 }
 
+const zHours = z.strictObject({
+  zone: zZone,
+  ...HOURS,
+  teams: z
+    .array(z.strictObject({ team: z.string().max(100), ...HOURS }))
+    .max(100)
+    .optional()
+    .describe('teams with other hours, used for their people’s records'),
+})
+
 export const work = {
   'GET /notifications': contract({
     section: 'Account',
@@ -241,16 +251,22 @@ export const work = {
     section: 'Workspace',
     does: 'Set working hours and holidays',
     more: 'Scheduled times that depend on working days or hours are recalculated.',
-    body: z.strictObject({
-      zone: zZone,
-      ...HOURS,
-      teams: z
-        .array(z.strictObject({ team: z.string().max(100), ...HOURS }))
-        .max(100)
-        .optional()
-        .describe('teams with other hours, used for their people’s records'),
-    }),
+    body: zHours,
     answer: zOk,
+  }),
+  'POST /hours/moves': contract({
+    section: 'Workspace',
+    does: 'Preview what new hours would move',
+    more: 'Nothing is saved. Waiting runs and rules whose next time would change.',
+    body: zHours,
+    answer: z.strictObject({
+      waits: z.array(
+        z.strictObject({ ruleName: z.string(), recordName: z.string(), fromMs: zInstant, toMs: zInstant }),
+      ),
+      waitsTotal: z.number().int(),
+      rules: z.array(z.strictObject({ ruleName: z.string(), fromMs: zInstant.nullable(), toMs: zInstant.nullable() })),
+      reminders: z.number().int(),
+    }),
   }),
   'POST /hours/holidays': contract({
     section: 'Workspace',

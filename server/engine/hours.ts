@@ -1,9 +1,11 @@
 import { sayDate } from '../../core/time/say'
 import { placedConditions } from '../../core/conditions/document'
 import { foldText } from '../../core/language/value'
+import type { Catalogue } from '../../core/fields/catalogue'
 import type { Hours, WorkspaceFacts } from '../../core/fields/field'
 import { groupUsesChoice, groupUsesField } from '../../core/rules/uses'
 import type { Territory } from '../../core/territories/territory'
+import { moveReminders } from './reminders'
 import { RefusedError, type Workspace } from './workspace'
 
 /** When the firm works, and who covers where. */
@@ -46,15 +48,11 @@ function checked<H extends Hours>(hours: H, path: string): H {
   return { ...hours, workdays: [...new Set(hours.workdays)].sort((a, b) => a - b) }
 }
 
-/**
- * Changes the zone, the working week, the office hours and the holidays; of the firm, and of teams that have their own.
- */
-export function setHours(
-  workspace: Workspace,
-  { zone, teams = [], ...firm }: Hours & Pick<WorkspaceFacts, 'zone' | 'teams'>,
-): void {
-  const { holidays, ...facts } = checked(firm, '')
-  const known = new Set(workspace.catalogue().people.map((person) => person.team))
+export type GivenHours = Hours & Pick<WorkspaceFacts, 'zone' | 'teams'>
+
+/** What is said of a workspace with other hours; refuses hours that cannot be. */
+export function withHours(catalogue: Catalogue, { zone, teams = [], ...firm }: GivenHours): WorkspaceFacts {
+  const known = new Set(catalogue.people.map((person) => person.team))
   const own = teams.map((hours, i) => {
     if (hours.team === '' || !known.has(hours.team))
       throw refuse(`teams.${i}.team`, `Team “${hours.team}” does not exist.`)
@@ -62,9 +60,19 @@ export function setHours(
       throw refuse(`teams.${i}.team`, `${hours.team} is listed twice.`)
     return checked(hours, `teams.${i}.`)
   })
+  return { ...catalogue.workspace, zone, ...checked(firm, ''), teams: own }
+}
+
+/**
+ * Changes the zone, the working week, the office hours and the holidays; of the firm, and of teams that have their own.
+ */
+export function setHours(workspace: Workspace, hours: GivenHours): void {
+  const { zone } = workspace.catalogue().workspace
+  const { holidays, teams, ...facts } = withHours(workspace.catalogue(), hours)
   workspace.db.atomically(() => {
-    workspace.store.catalogue.updateWorkspace({ zone, ...facts, teams: own })
+    workspace.store.catalogue.updateWorkspace({ ...facts, teams: teams ?? [] })
     workspace.store.catalogue.setHolidays(holidays)
+    moveReminders(workspace, zone, facts.zone)
   })
   workspace.tellCatalogue()
 }

@@ -1,15 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import {
-  all,
-  condition,
-  document,
-  enters,
-  move,
-  set,
-  task,
-  type StepLine,
-  type TriggerLine,
-} from '../../core/testing/rules'
+import { all, condition, document, enters, move, set, task, type StepLine } from '../../core/testing/rules'
 import { refusal } from '../testing/refusal'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { changeField } from './fields'
@@ -47,7 +37,7 @@ describe('what runs that wait still need', () => {
     const field = workspace.catalogue().field('deal', key)
     if (!field) throw new Error('there is a field')
     expect(refusal(() => changeField(workspace, field, { archived: true }))).toContain(STILL)
-    expect(refusal(() => retype(workspace, field, 'longText', 'ines'))).toContain(STILL)
+    expect(refusal(() => retype(workspace, field, 'longText'))).toContain(STILL)
     workspace.store.waits.endAllOf(rule, { code: 'ended', say: '' }, workspace.clock.nowMs())
     changeField(workspace, field, { archived: true })
     expect(workspace.catalogue().field('deal', key)).toBeNull()

@@ -1,5 +1,6 @@
-import { and, asc, desc, eq, inArray, isNull, lt, lte, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, inArray, isNull, lt, lte, sql } from 'drizzle-orm'
 import type { NewTask } from '../../core/records/task'
+import type { Reminder } from '../../core/engine/clockwork'
 import type { RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
 import { prepareInsert } from '../db/prepared'
@@ -150,6 +151,19 @@ export class TaskStore {
   }
 
   /** It has been reminded of, or nobody needs to be any more. */
+  /** Reminders that are still to come. */
+  reminders(afterMs: number): readonly Reminder[] {
+    return this.db.orm
+      .select({ taskId: tasks.id, dueMs: sql<number>`${tasks.remindAt}` })
+      .from(tasks)
+      .where(and(gt(tasks.remindAt, afterMs), eq(tasks.state, 'open')))
+      .all()
+  }
+
+  remindAt(id: number, atMs: number): void {
+    this.db.orm.update(tasks).set({ remindAt: atMs }).where(eq(tasks.id, id)).run()
+  }
+
   reminded(id: number): void {
     this.db.orm.update(tasks).set({ remindAt: null }).where(eq(tasks.id, id)).run()
   }

@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, inArray, isNotNull, lt, notInArray, or, sql, count } from 'drizzle-orm'
+import { and, asc, eq, gt, inArray, isNotNull, isNull, lt, notInArray, or, sql, count } from 'drizzle-orm'
 import type { Timer } from '../../core/engine/clockwork'
 import { BEFORE_ALL, type NewWait, type Wait, type WaitMoved } from '../../core/engine/world'
 import type { StopReason } from '../../core/language/reasons'
@@ -131,6 +131,18 @@ export class WaitStore {
       .orderBy(sql`${waits.dueMs} is null`, asc(waits.dueMs), asc(waits.id))
       .limit(limit)
       .all()
+  }
+
+  /** Those that wait for a moment that nobody chose by hand, behind a number, in the order in which they began. */
+  behind(afterId: number, limit: number): readonly Wait[] {
+    return this.db.orm
+      .select()
+      .from(waits)
+      .where(and(gt(waits.id, afterId), isNotNull(waits.dueMs), isNull(waits.moved)))
+      .orderBy(asc(waits.id))
+      .limit(limit)
+      .all()
+      .map(toWait)
   }
 
   /** The versions by which runs wait, with how many do. */

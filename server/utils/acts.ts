@@ -112,6 +112,7 @@ export const ROUTES = {
   'GET /clock': 'read',
   'POST /clock': 'build',
   'PUT /territories': 'build',
+  'POST /hours/moves': 'build',
   'PUT /hours': 'build',
   'POST /hours/holidays': 'build',
   'GET /rules': 'readRules',

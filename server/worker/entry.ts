@@ -3,6 +3,7 @@ import { continueImport, runImport, type ImportControl } from '../engine/import'
 import { planClock, turnClock, workClock } from '../engine/clockwork'
 import { workDerived } from '../engine/derived'
 import { workRetention } from '../engine/retention'
+import { hoursKey, replanWaits } from '../engine/replan'
 import { workJob } from '../engine/rule-jobs'
 import { Gather } from '../engine/gather'
 import { TurnTaker } from '../engine/turns'
@@ -125,6 +126,8 @@ if (role === 'bulk' && workspace.catalogueOrNull()) workspace.takeStock()
 /** What is due is looked for this often. */
 const CLOCK_EVERY_MS = 500
 let planned = ''
+/** The hours by which everything that waits was counted last. */
+let hours = ''
 /** One look at the clock at a time, and none beside other work in bulk: that one takes its turn in between. */
 let looking = false
 async function lookAtClock(): Promise<void> {
@@ -137,6 +140,9 @@ async function lookAtClock(): Promise<void> {
       planClock(workspace)
       planned = `${rules} ${catalogue}`
     }
+    const key = hoursKey(workspace.catalogue())
+    if (key !== hours) await replanWaits(workspace, control)
+    hours = key
     await workDerived(workspace, control)
     await workClock(workspace, control)
     await workRetention(workspace, control)

@@ -7,6 +7,8 @@ import type { Scope } from '../../core/access/scope'
 import { runCases } from '../engine/cases'
 import { makeBulk, previewBulk, type BulkEdit } from '../engine/bulk-edit'
 import { exportFile, exportSeen } from '../engine/export'
+import type { GivenHours } from '../engine/hours'
+import { movesBy } from '../engine/replan'
 import { makeLinks, planLinks, type LinkOrder } from '../engine/link-all'
 import { previewImport, type ImportPreview } from '../engine/import'
 import { surveyUndo } from '../engine/undo'
@@ -73,6 +75,8 @@ export const QUESTIONS = {
   /** How many rows of a kind would go if it were kept for so many days. */
   older: (workspace: Workspace, { kind, days }: { readonly kind: RetentionKind; readonly days: number }): number =>
     workspace.store.retention.older(kind, workspace.clock.nowMs() - days * 86_400_000),
+  /** What other hours would move. */
+  moves: (workspace: Workspace, hours: GivenHours) => movesBy(workspace, hours),
   segmentCounts: (workspace: Workspace, { object, scope }: { readonly object: ObjectKind; readonly scope: Scope }) =>
     segmentCounts(workspace, object, scope),
   previewBulk: (workspace: Workspace, edit: BulkEdit) => previewBulk(workspace, edit),

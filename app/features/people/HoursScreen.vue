@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { count, plural } from '#core/language/counts'
+import { count, listOf, plural } from '#core/language/counts'
 import type { Hours } from '#core/fields/field'
 import { readMinute, sayMinute } from '#core/time/moments'
-import { sayDate, sayWeekday } from '#core/time/say'
+import { sayDate, sayInstant, sayWeekday } from '#core/time/say'
 import { send, attempt } from '~/shared/api/api'
+import AppDialog from '~/shared/dialog/AppDialog.vue'
 import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import PeopleNav from './PeopleNav.vue'
@@ -94,19 +95,44 @@ function add(): void {
   on.value.holidays.push({ ...day })
   Object.assign(day, { date: '', name: '' })
 }
-async function keep(): Promise<void> {
+interface Moves {
+  waits: { ruleName: string; recordName: string; fromMs: number; toMs: number }[]
+  waitsTotal: number
+  rules: { ruleName: string; fromMs: number | null; toMs: number | null }[]
+  reminders: number
+}
+/** What is planned and would move, while it is asked whether to save. */
+const moves = ref<Moves | null>(null)
+const busy = ref(false)
+const when = (atMs: number | null, zone: string): string => (atMs === null ? 'no time' : sayInstant(atMs, zone))
+/** Each by the clock of its own zone, which is named where the two differ. */
+const zones = computed(() => ({ now: store.catalogue.workspace.zone, then: given.value.zone }))
+const inZone = (zone: string): string =>
+  zones.value.now === zones.value.then ? '' : ` in ${zone.split('/').at(-1)?.replaceAll('_', ' ')}`
+async function ask(): Promise<void> {
+  busy.value = true
+  const found = await attempt(() => send<Moves>('POST', '/api/v1/hours/moves', bodyOf()))
+  busy.value = false
+  if (!found) return
+  if (found.waitsTotal + found.rules.length + found.reminders === 0) await keep()
+  else moves.value = found
+}
+function bodyOf(): object {
   const sent = ({ workdays, opens, closes, holidays }: Kept) => ({
     workdays,
     opensAt: readMinute(opens),
     closesAt: readMinute(closes),
     holidays,
   })
-  const body = {
+  return {
     zone: given.value.zone,
     ...sent(given.value),
     teams: given.value.teams.map((one) => ({ team: one.team, ...sent(one) })),
   }
-  if (!(await attempt(() => send('PUT', '/api/v1/hours', body)))) return
+}
+async function keep(): Promise<void> {
+  moves.value = null
+  if (!(await attempt(() => send('PUT', '/api/v1/hours', bodyOf())))) return
   kept.value = JSON.stringify(given.value)
   await store.load()
 }
@@ -130,12 +156,14 @@ async function fromFile(event: Event): Promise<void> {
 </script>
 
 <template>
-  <form class="relative h-full overflow-auto px-8 pt-4 pb-12" tabindex="0" @submit.prevent="keep">
+  <form class="relative h-full overflow-auto px-8 pt-4 pb-12" tabindex="0" @submit.prevent="ask">
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1>Hours and holidays</h1>
       <PeopleNav current="hours" />
       <p class="quiet">Rules use these working days. If the owner’s team has its own hours, those are used.</p>
-      <button v-if="editable" type="submit" class="button main ml-auto" :disabled="!dirty || wrong !== ''">Save</button>
+      <button v-if="editable" type="submit" class="button main ml-auto" :disabled="!dirty || wrong !== '' || busy">
+        Save
+      </button>
     </div>
     <ZoneList />
     <nav aria-label="Hours for" class="mt-4 flex flex-wrap gap-4 font-serif text-[16px]">
@@ -226,5 +254,53 @@ async function fromFile(event: Event): Promise<void> {
       <p v-else class="quiet mt-3">No holidays.</p>
     </template>
     <p v-if="dirty" class="quiet mt-2" aria-live="polite">Not saved</p>
+    <AppDialog v-if="moves" title="This moves what is planned" role="alertdialog" :width="720" @close="moves = null">
+      <p class="mt-2">
+        {{
+          listOf(
+            [
+              moves.waitsTotal > 0 ? count(moves.waitsTotal, 'waitingRun') : '',
+              moves.rules.length > 0 ? `the next time of ${count(moves.rules.length, 'rule')}` : '',
+              moves.reminders > 0 ? count(moves.reminders, 'reminder') : '',
+            ].filter((one) => one !== ''),
+          )
+        }}
+        {{ plural(moves.waitsTotal + moves.rules.length + moves.reminders, 'moves', 'move') }}. Times that someone set
+        by hand stay.
+      </p>
+      <div class="mt-3 max-h-72 overflow-auto" tabindex="0" role="region" aria-label="What moves">
+        <table class="ledger">
+          <thead>
+            <tr>
+              <th>Rule</th>
+              <th>Record</th>
+              <th>Now{{ inZone(zones.now) }}</th>
+              <th>Then{{ inZone(zones.then) }}</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(one, i) in moves.rules" :key="`r${i}`">
+              <td>{{ one.ruleName }}</td>
+              <td class="quiet">next run</td>
+              <td class="whitespace-nowrap">{{ when(one.fromMs, zones.now) }}</td>
+              <td class="whitespace-nowrap">{{ when(one.toMs, zones.then) }}</td>
+            </tr>
+            <tr v-for="(one, i) in moves.waits" :key="`w${i}`">
+              <td>{{ one.ruleName }}</td>
+              <td>{{ one.recordName }}</td>
+              <td class="whitespace-nowrap">{{ when(one.fromMs, zones.now) }}</td>
+              <td class="whitespace-nowrap">{{ when(one.toMs, zones.then) }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <p v-if="moves.waitsTotal > moves.waits.length" class="quiet mt-1">
+          And {{ moves.waitsTotal - moves.waits.length }} more waiting runs.
+        </p>
+      </div>
+      <p class="mt-4 flex gap-2">
+        <button type="button" class="button main" data-first @click="keep">Save</button>
+        <button type="button" class="button" @click="moves = null">Cancel</button>
+      </p>
+    </AppDialog>
   </form>
 </template>

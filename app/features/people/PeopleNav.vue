@@ -2,8 +2,8 @@
 /** Who works here, who covers where, and when the firm works. */
 defineProps<{ current: 'people' | 'territories' | 'hours' }>()
 const places = [
-  { key: 'people', label: 'people', to: '/people' },
-  { key: 'territories', label: 'territories', to: '/territories' },
+  { key: 'people', label: 'People', to: '/people' },
+  { key: 'territories', label: 'Territories', to: '/territories' },
   { key: 'hours', label: 'Hours and holidays', to: '/hours' },
 ] as const
 </script>

@@ -84,6 +84,10 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
     rail: ({ most }) => ({ next: most.count === 0 ? 'then' : `up to ${sayCount(most.count, most.unit)}` }),
     mayWait: () => true,
     waitsFor: (params, names) => ({ anchor: null, signals: spec.signals(params, names) }),
+    movedTo: ({ most }, { moment }) =>
+      most.count === 0
+        ? { none: { code: 'own', say: 'it has no time limit' } }
+        : fromInstant(moment.nowMs, { ...most, minute: null }, moment.zone, moment.calendar),
     comes: (params, event, names) => spec.comes(params, event, names),
     recheck: ({ recheck }) => (recheck ? null : false),
     ways: {
