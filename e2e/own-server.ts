@@ -19,11 +19,19 @@ const answers = (base: string): Promise<boolean> =>
     () => false,
   )
 
-/** Starts the built server over a database of its own: a copy of the filled demo, or an empty one. */
-export async function startServer(port: number, demo: boolean, name = 'own.db'): Promise<RunningServer> {
+/**
+ * Starts the built server over a database of its own: a copy of the filled demo, or an empty one; or as a second process
+ * over that of another one.
+ */
+export async function startServer(
+  port: number,
+  demo: boolean,
+  name = 'own.db',
+  beside: RunningServer | null = null,
+): Promise<RunningServer> {
   const folder = mkdtempSync(join(tmpdir(), 'sky-lever-own-'))
-  const dbFile = join(folder, name)
-  if (demo) copyFileSync(FILLED, dbFile)
+  const dbFile = beside?.dbFile ?? join(folder, name)
+  if (demo && !beside) copyFileSync(FILLED, dbFile)
   const env = { ...process.env, PORT: String(port), SKY_LEVER_DB: dbFile, SKY_LEVER_LOG: 'error' }
   const server = spawn('node', ['.output/server/index.mjs'], { env, stdio: ['ignore', 'ignore', 'inherit'] })
   const base = `http://localhost:${port}`

@@ -163,12 +163,19 @@ export class Workspace {
     this.live.tell({ about: 'rules' })
   }
 
-  /** Notices what another thread or process changed of rules, fields, pipelines and people. */
+  /**
+   * Notices what another thread or process changed of rules, fields, pipelines, people and the clock, and tells open
+   * screens. One cheap look where nothing changed: before every request, and every second besides.
+   */
   keepUp(): void {
     const now = this.store.revisions.now()
-    if (now.catalogue !== this.revision.catalogue) this.catalogueChanged()
-    if (now.rules !== this.revision.rules) this.matching = null
-    if (now.clock !== this.revision.clock) this.readClock()
+    const anew = (['catalogue', 'rules', 'clock'] as const).filter((one) => now[one] !== this.revision[one])
+    if (anew.includes('catalogue')) this.catalogueChanged()
+    if (anew.includes('rules')) this.matching = null
+    if (anew.includes('clock')) this.readClock()
+    const first = this.revision.rules < 0
+    if (anew.length > 0 && !first && this.live.heard)
+      this.db.afterwards(() => anew.forEach((about) => this.live.tell({ about })))
     this.revision =
       now.stock === this.revision.stock || this.revision.stock < 0 || this.rereadStock()
         ? now

@@ -9,6 +9,7 @@ import { setThreads, setWorkspace } from '../utils/workspace'
 import { Thread } from '../worker/thread'
 
 const OUTBOX_EVERY_MS = 10_000
+const LOOK_EVERY_MS = 1000
 
 /** Opens the workspace at start, goes on with what a stop cut short, and closes it at the end. */
 export default defineNitroPlugin((nitro) => {
@@ -52,8 +53,18 @@ export default defineNitroPlugin((nitro) => {
   const threads = { bulk: start('bulk'), reader: start('reader'), rehearsal: start('rehearsal') }
   setThreads(threads)
   const timer = setInterval(() => workspace.courier.wake(), OUTBOX_EVERY_MS)
+  // Another process on the same file may have changed something while nobody asks this one: its screens hear of it.
+  const looking = setInterval(() => {
+    try {
+      workspace.keepUp()
+    } catch (error) {
+      // The file may be busy for a moment; the next look comes.
+      log.warn(error instanceof Error ? error.message : String(error))
+    }
+  }, LOOK_EVERY_MS)
   nitro.hooks.hook('close', async () => {
     clearInterval(timer)
+    clearInterval(looking)
     setThreads(null)
     await Promise.all([threads.bulk.close(), threads.reader.close(), threads.rehearsal.close()])
     await workspace.courier.stop()

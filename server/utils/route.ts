@@ -41,6 +41,7 @@ export async function admit(
   route: RouteName,
   workspace: Workspace,
 ): Promise<{ readonly person: Person; readonly epoch: number | null }> {
+  workspace.keepUp()
   const catalogue = workspace.catalogue()
   const found = await signedIn(event, workspace)
   const person = found && catalogue.person(found.personId)
