@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Field } from '../fields/field'
 import type { Values } from '../language/value'
-import { all, condition } from '../testing/rules'
+import { checkRule } from '../rules/check'
+import { all, condition, document } from '../testing/rules'
 import { compileGroup, conditionSentence } from './compile'
 import { alone } from './subject'
 import { EMPTY_GROUP, groupDepth, zGroup, type Group, type Item } from './document'
@@ -193,5 +194,22 @@ describe('editing', () => {
       text: 'gone',
       missing: true,
     })
+  })
+})
+
+describe('a field compared with another one', () => {
+  it.each([
+    ['closeDate', 'laterThan', 'createdAt', /^“Creation date” has a time of day.*date\(…\)/],
+    ['createdAt', 'sameAs', 'closeDate', /^“Creation date” has a time of day/],
+    ['margin', 'aboveField', 'name', /^“Margin” can’t be compared with “Name”\.$/],
+    ['margin', 'aboveField', 'confetti', /^Field “confetti” does not exist\.$/],
+  ] as const)('%s %s %s is refused with what would do instead', (key, op, other, said) => {
+    const given = document({
+      when: [],
+      onlyIf: all(condition(key, op, { other: { via: null, field: other } })),
+      then: [],
+    })
+    const texts = checkRule(given, catalogue).map((finding) => finding.text)
+    expect(texts.find((text) => said.test(text))).toBeDefined()
   })
 })

@@ -191,14 +191,20 @@ export function noticeTimers(world: ClockWorld, matcher: Matcher, event: ChangeE
   }
 }
 
+/** So long it may take from switching a rule on until its moments are planned, at the most. */
+const PLANNED_WITHIN_MS = 5000
+
 /** Sets the timers of rules that are on: those that have one keep it unless something comes before it. */
 export function planTimers(world: ClockWorld, matcher: Matcher): void {
-  for (const { ruleId, clocks } of matcher.clocked) {
+  const nowMs = world.nowMs()
+  for (const { ruleId, clocks, changedAt = nowMs } of matcher.clocked) {
     for (const { triggerId, trigger } of clocks) {
       const timer = world.timer(ruleId, triggerId)
-      const next = trigger.next(world, world.nowMs())
+      // Between switching on and planning a moment passes: what was due in it is not lost.
+      const sinceMs = timer ? nowMs : Math.min(nowMs, Math.max(changedAt, nowMs - PLANNED_WITHIN_MS))
+      const next = trigger.next(world, sinceMs)
       // What is due and has not been worked yet keeps its place.
-      if (timer && (timer.dueMs <= world.nowMs() || timer.dueMs === next)) continue
+      if (timer && (timer.dueMs <= nowMs || timer.dueMs === next)) continue
       if (next === null) world.dropTimer(ruleId, triggerId)
       else world.setTimer({ ruleId, triggerId, dueMs: next, position: 0 })
     }

@@ -23,6 +23,8 @@ export interface ActiveRule {
   /** Rules that match the same event go by this number, then by age, which is the order of their ids. */
   readonly order: number
   readonly document: RuleDocument
+  /** When it was last switched on or changed: a moment from then on counts, however soon it comes. */
+  readonly changedAt?: number
 }
 
 /** The rule compiled for running: nothing of its document is walked again per record. */

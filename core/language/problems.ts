@@ -25,6 +25,9 @@ export type Problem =
   | { readonly code: 'unknownPipeline'; readonly raw: string }
   | { readonly code: 'wrongType'; readonly type: string }
   | { readonly code: 'unknownField'; readonly field: string }
+  /** A date beside a point in time. */
+  | { readonly code: 'dateAndTime'; readonly time: string }
+  | { readonly code: 'cannotCompare'; readonly field: string; readonly other: string }
   | { readonly code: 'readOnly'; readonly field: string; readonly keptBy: string }
   | { readonly code: 'required'; readonly field: string }
   | { readonly code: 'unknownOperator'; readonly op: string; readonly type: string }
@@ -115,6 +118,10 @@ export function sayProblem(problem: Problem): string {
       return `This value can’t be used in ${article(problem.type)} field.`
     case 'unknownField':
       return `Field ${quote(problem.field)} does not exist.`
+    case 'dateAndTime':
+      return `${quote(problem.time)} has a time of day, the other field is a date only. Calculate its day in a formula field with date(…) and compare with that.`
+    case 'cannotCompare':
+      return `${quote(problem.field)} can’t be compared with ${quote(problem.other)}.`
     case 'readOnly':
       return `“${problem.field}” is read-only: ${problem.keptBy}.`
     case 'required':

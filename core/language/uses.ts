@@ -5,18 +5,21 @@ export type UsedBy =
   | { readonly rules: readonly string[] }
   /** Versions that no longer run, by which runs still wait. */
   | { readonly waiting: readonly { readonly rule: string; readonly version: number; readonly runs: number }[] }
-  | { readonly segment: string }
+  /** With the rules that it triggers, where that is why. */
+  | { readonly segment: string; readonly rules?: readonly string[] }
   | { readonly territory: string }
   | { readonly scorecard: string }
   | { readonly field: string }
 
+function sayRules(rules: readonly string[]): string {
+  const named = rules.map((name) => `“${name}”`)
+  return `${plural(named.length, 'rule', 'rules')} ${named.length > 5 ? listSome(named, 5) : listOf(named)}`
+}
+
 const sayUser = (by: Exclude<UsedBy, { readonly waiting: unknown }>): string => {
-  if ('rules' in by) {
-    const named = by.rules.map((name) => `“${name}”`)
-    const said = named.length > 5 ? listSome(named, 5) : listOf(named)
-    return `used by ${plural(named.length, 'rule', 'rules')} ${said}`
-  }
-  if ('segment' in by) return `used by segment “${by.segment}”`
+  if ('segment' in by)
+    return `used by segment “${by.segment}”${by.rules?.length ? `, which triggers ${sayRules(by.rules)}` : ''}`
+  if ('rules' in by) return `used by ${sayRules(by.rules)}`
   if ('territory' in by) return `used by territory “${by.territory}”`
   if ('scorecard' in by) return `used by scorecard “${by.scorecard}”`
   return `used to calculate “${by.field}”`

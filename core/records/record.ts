@@ -19,6 +19,7 @@ export type Cause =
   | {
       readonly by: 'person'
       readonly personId: string
+      /** The name of the API key by which it was done. */ readonly key?: string
       /** The rule it wants started for the record. */ readonly starts?: Start
       /** The run that this takes back. */ readonly undoes?: number
     }

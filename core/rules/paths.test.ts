@@ -356,10 +356,10 @@ describe('documents with paths that do not fit', () => {
   it('are refused when they are too deep or too long', () => {
     const nested = (depth: number): StepLine =>
       depth === 0 ? set('units', 1) : ['choosePath', {}, [null, nested(depth - 1)]]
-    expect(document({ when: [], then: [nested(STEP_DEPTH_MOST - 1)] }).steps).toSatisfy(
+    expect(document({ when: [], then: [nested(STEP_DEPTH_MOST)] }).steps).toSatisfy(
       (steps: Step[]) => why(steps) === '',
     )
-    expect(why(document({ when: [], then: [nested(STEP_DEPTH_MOST)] }).steps)).toMatch(/10 levels deep at most/)
+    expect(why(document({ when: [], then: [nested(STEP_DEPTH_MOST + 1)] }).steps)).toMatch(/10 levels deep at most/)
     const many = Array.from({ length: STEPS_MOST / 2 + 1 }, () => set('units', 1))
     expect(
       why(document({ when: [], onlyIf: all(), then: [['choosePath', {}, [null, ...many]], ...many] }).steps),

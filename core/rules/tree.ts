@@ -143,11 +143,14 @@ export function stepById(steps: readonly Step[], id: string): Step | null {
   return null
 }
 
-/** How deep steps stand inside of steps; 0 without any. */
+/** How many branching steps stand inside one another at the most; the steps in the innermost do not count. */
 export const depthOf = (steps: readonly Step[]): number =>
-  steps.length === 0
-    ? 0
-    : Math.max(...steps.map((step) => 1 + Math.max(0, ...(step.branches ?? []).map((branch) => depthOf(branch.steps)))))
+  Math.max(
+    0,
+    ...steps.map(({ branches }) =>
+      branches ? 1 + Math.max(0, ...branches.map((branch) => depthOf(branch.steps))) : 0,
+    ),
+  )
 
 /** Ids of steps, ways and everything in the conditions of ways. */
 export const idsInSteps = (steps: readonly Step[], idsIn: (group: Group) => readonly string[]): readonly string[] =>

@@ -46,6 +46,8 @@ const problems: readonly Problem[] = [
   { code: 'severalStages', raw: 'Quoted', pipelines: ['Hire', 'Renewals'] },
   { code: 'wrongType', type: 'email' },
   { code: 'unknownField', field: 'colour' },
+  { code: 'dateAndTime', time: 'Created' },
+  { code: 'cannotCompare', field: 'Margin', other: 'Name' },
   { code: 'readOnly', field: 'Pipeline', keptBy: 'set from the stage' },
   { code: 'required', field: 'Name' },
   { code: 'unknownOperator', op: 'is more than', type: 'text' },

@@ -77,6 +77,8 @@ export interface SignedIn {
   readonly personId: string
   /** `null` for a request with an API key. */
   readonly epoch: number | null
+  /** The name of the key. */
+  readonly key: string | null
 }
 
 /** Who a request comes from: by its API key when it brings one, by its cookie otherwise; `null` for nobody. */
@@ -84,13 +86,13 @@ export async function signedIn(event: H3Event, workspace: Workspace): Promise<Si
   const header = getHeader(event, 'authorization')
   if (header !== undefined) {
     const token = /^Bearer (\S{8,200})$/i.exec(header)?.[1]
-    const personId =
+    const found =
       token === undefined
         ? null
-        : workspace.db.inTurn(() => workspace.store.people.personOfToken(token, workspace.clock.nowMs()))
-    if (personId === null || !workspace.store.people.accountOf(personId)?.active)
+        : workspace.db.inTurn(() => workspace.store.people.ofToken(token, workspace.clock.nowMs()))
+    if (found === null || !workspace.store.people.accountOf(found.personId)?.active)
       throw new ProblemError(401, 'Not signed in', 'This API key is unknown or has been revoked.')
-    return { personId, epoch: null }
+    return { personId: found.personId, epoch: null, key: found.name }
   }
   const {
     data: { personId, epoch },
@@ -98,7 +100,7 @@ export async function signedIn(event: H3Event, workspace: Workspace): Promise<Si
   if (personId === undefined || epoch === undefined || !isCurrent(workspace, personId, epoch)) return null
   // A browser says where a request comes from; one that another site set off must not act in this person's name.
   if (event.method !== 'GET' && event.method !== 'HEAD') refuseForeign(event)
-  return { personId, epoch }
+  return { personId, epoch, key: null }
 }
 
 /** Refuses what another site's page sends along with our cookie (Fetch Metadata, and Origin for older browsers). */

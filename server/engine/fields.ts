@@ -1,12 +1,12 @@
 import { count, plural } from '../../core/language/counts'
-import { sayInUse } from '../../core/language/uses'
+import { sayInUse, type UsedBy } from '../../core/language/uses'
 import { KEPT, slug } from '../../core/fields/define'
 import type { FormerName } from '../../core/fields/catalogue'
 import type { Field } from '../../core/fields/field'
 import { FIELD_TYPES } from '../../core/fields/types'
 import { foldText } from '../../core/language/value'
 import type { ObjectKind } from '../../core/records/kinds'
-import { groupUsesChoice, usesChoice, usesField } from '../../core/rules/uses'
+import { groupUsesChoice, segmentsNamed, usesChoice, usesField } from '../../core/rules/uses'
 import { all, condition } from './asking'
 import { derivationsOf } from '../../core/derived/derivations'
 import { territoryThatNames } from './hours'
@@ -110,6 +110,19 @@ export const rulesThatName = (workspace: Workspace, field: Pick<Field, 'object' 
 export const useOfField = (workspace: Workspace, field: Pick<Field, 'object' | 'key'>) =>
   ruleUse(workspace, (document) => usesField(document, field.object, field.key))
 
+/** A field that is worked out from another one, as what keeps that one. */
+function hungBy(workspace: Workspace, { label, made }: Field): UsedBy {
+  if (made?.by === 'score') return { scorecard: label }
+  if (made?.by !== 'segment') return { field: label }
+  const { segment } = made
+  return {
+    segment: workspace.store.segments.get(segment)?.name ?? label,
+    rules: rulesWhere(workspace, (document) => segmentsNamed(document).includes(segment)).map(
+      (rule) => rule.draft.name,
+    ),
+  }
+}
+
 /** Before something gets another name: what happened until now is told by the one it has. */
 export function keepName(workspace: Workspace, what: FormerName['what'], of: string, name: string, next: string): void {
   if (name !== next) workspace.store.catalogue.addFormerName({ what, of, name, untilMs: workspace.clock.nowMs() })
@@ -136,17 +149,7 @@ export function changeField(
   if (change.archived === true && !worked && (field.keptBy !== null || field.key in KEPT))
     throw refuse('archived', `“${field.label}” is a system field and can’t be archived.`)
   const [hung] = change.archived === true ? derivationsOf(workspace.catalogue()).hungOn(field) : []
-  if (hung)
-    throw refuse(
-      'archived',
-      hung.made?.by === 'segment'
-        ? `“${field.label}” can’t be archived: it is used by a segment that triggers rules.`
-        : sayInUse(
-            field.label,
-            'archived',
-            hung.made?.by === 'score' ? { scorecard: hung.label } : { field: hung.label },
-          ),
-    )
+  if (hung) throw refuse('archived', sayInUse(field.label, 'archived', hungBy(workspace, hung)))
   if (change.required !== undefined && (field.keptBy !== null || field.key in KEPT))
     throw refuse('required', `“${field.label}” can’t be changed.`)
   const [segment] = change.archived === true ? segmentsThatName(workspace, field) : []

@@ -17,6 +17,7 @@ import type { LinkedRecord } from '../../core/records/subject'
 import type { Cause, ChainPlace, ChangeEvent, EventKind, FieldChange, RecordSnapshot } from '../../core/records/record'
 import type { Db } from '../db/connect'
 import type { Store } from '../store'
+import { withKey } from './acting'
 import type { Clock } from './clock'
 import type { Moment } from '../../core/conditions/moment'
 
@@ -100,7 +101,7 @@ export abstract class LiveRecords {
       const nowMs = this.nowMs()
       const added = this.store.links.add(from, to, role, nowMs)
       if (added) {
-        this.store.links.log('linked', from, to, cause, nowMs)
+        this.store.links.log('linked', from, to, withKey(cause), nowMs)
         this.linksChanged([from, to], cause)
       }
       return added
@@ -112,7 +113,7 @@ export abstract class LiveRecords {
       const role = this.store.links.roleOf(from, to)
       const gone = this.store.links.remove(from, to)
       if (gone) {
-        this.store.links.log('unlinked', from, to, cause, this.nowMs())
+        this.store.links.log('unlinked', from, to, withKey(cause), this.nowMs())
         this.linksChanged([from, to], cause)
       }
       return gone ? (role ?? '') : null
@@ -290,7 +291,7 @@ export abstract class LiveRecords {
   ): ChangeEvent {
     const catalogue = this.catalogue()
     return this.store.events.append(
-      { kind, ref, changes, cause, chainId: chain.chainId, depth: chain.depth, rulesOff, atMs },
+      { kind, ref, changes, cause: withKey(cause), chainId: chain.chainId, depth: chain.depth, rulesOff, atMs },
       (key) => catalogue.field(ref.object, key),
     )
   }

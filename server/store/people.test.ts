@@ -29,24 +29,24 @@ describe('keys for the API', () => {
     const { workspace } = larkmoor()
     const { people } = workspace.store
     const token = people.createToken('rosa', 'the warehouse', NOW_MS)
-    expect(people.personOfToken(token, NOW_MS)).toBe('rosa')
+    expect(people.ofToken(token, NOW_MS)).toEqual({ personId: 'rosa', name: 'the warehouse' })
     const [line] = people.tokensOf('rosa')
     expect(line).toMatchObject({ name: 'the warehouse', start: token.slice(0, 9), lastUsedAt: NOW_MS })
     expect(JSON.stringify(workspace.db.sqlite.prepare('SELECT * FROM api_tokens').all())).not.toContain(token)
     expect(people.revokeToken('jude', line?.id ?? 0, NOW_MS)).toBe(false)
     expect(people.revokeToken('rosa', line?.id ?? 0, NOW_MS)).toBe(true)
-    expect([
-      people.personOfToken(token, NOW_MS),
-      people.tokensOf('rosa'),
-      people.personOfToken('slv_made-up', NOW_MS),
-    ]).toEqual([null, [], null])
+    expect([people.ofToken(token, NOW_MS), people.tokensOf('rosa'), people.ofToken('slv_made-up', NOW_MS)]).toEqual([
+      null,
+      [],
+      null,
+    ])
   })
 
   it('note their last use to the hour', () => {
     const { workspace } = larkmoor()
     const { people } = workspace.store
     const token = people.createToken('rosa', 'x', NOW_MS)
-    for (const minutes of [0, 30, 59, 61]) people.personOfToken(token, NOW_MS + minutes * 60_000)
+    for (const minutes of [0, 30, 59, 61]) people.ofToken(token, NOW_MS + minutes * 60_000)
     expect(people.tokensOf('rosa')[0]?.lastUsedAt).toBe(NOW_MS + 61 * 60_000)
   })
 })

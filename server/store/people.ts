@@ -44,7 +44,12 @@ export class PeopleStore {
       .where(eq(people.id, sql.placeholder('id')))
       .prepare()
     this.byToken = db.orm
-      .select({ id: apiTokens.id, personId: apiTokens.personId, lastUsedAt: apiTokens.lastUsedAt })
+      .select({
+        id: apiTokens.id,
+        name: apiTokens.name,
+        personId: apiTokens.personId,
+        lastUsedAt: apiTokens.lastUsedAt,
+      })
       .from(apiTokens)
       .where(and(eq(apiTokens.hash, sql.placeholder('hash')), isNull(apiTokens.revokedAt)))
       .prepare()
@@ -93,15 +98,15 @@ export class PeopleStore {
     return token
   }
 
-  /** Whose key it is, or `null` when it is none or was revoked. */
-  personOfToken(token: string, nowMs: number): string | null {
+  /** Whose key it is and what it is called, or `null` when it is none or was revoked. */
+  ofToken(token: string, nowMs: number): { readonly personId: string; readonly name: string } | null {
     const found = this.byToken.get({ hash: hashToken(token) }) as
-      { id: number; personId: string; lastUsedAt: number | null } | undefined
+      { id: number; personId: string; name: string; lastUsedAt: number | null } | undefined
     if (!found) return null
     if (found.lastUsedAt === null || nowMs - found.lastUsedAt > USED_EVERY_MS) {
       this.db.orm.update(apiTokens).set({ lastUsedAt: nowMs }).where(eq(apiTokens.id, found.id)).run()
     }
-    return found.personId
+    return { personId: found.personId, name: found.name }
   }
 
   tokensOf(personId: string): readonly TokenLine[] {

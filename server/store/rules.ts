@@ -149,7 +149,15 @@ export class RuleStore {
       .flatMap((row) => {
         const rule = this.toRule(row)
         return rule.version?.problem === null
-          ? [{ ruleId: rule.id, versionId: rule.version.id, order: rule.order, document: rule.version.document }]
+          ? [
+              {
+                ruleId: rule.id,
+                versionId: rule.version.id,
+                order: rule.order,
+                document: rule.version.document,
+                changedAt: rule.changedAt,
+              },
+            ]
           : []
       })
   }

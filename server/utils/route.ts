@@ -7,6 +7,7 @@ import { scopeOf, seesRecord, type Scope } from '../../core/access/scope'
 import { CONTRACTS } from '../contract'
 import type { Contract } from '../contract/contract'
 import { refuseForeign, signedIn } from '../auth/session'
+import { byKey } from '../engine/acting'
 import { EmptyWorkspaceError, RefusedError, type Workspace } from '../engine/workspace'
 import { ROUTES, type RouteName } from './acts'
 import { once } from './once'
@@ -40,7 +41,7 @@ export async function admit(
   event: H3Event,
   route: RouteName,
   workspace: Workspace,
-): Promise<{ readonly person: Person; readonly epoch: number | null }> {
+): Promise<{ readonly person: Person; readonly epoch: number | null; readonly key: string | null }> {
   workspace.keepUp()
   const catalogue = workspace.catalogue()
   const found = await signedIn(event, workspace)
@@ -49,7 +50,7 @@ export async function admit(
   const act = ROUTES[route]
   if (!ACTS[person.role].includes(act))
     throw new ProblemError(403, 'Not allowed', `You don’t have permission to ${ACT_WORDS[act]}.`)
-  return { person, epoch: found.epoch }
+  return { person, epoch: found.epoch, key: found.key }
 }
 
 /** The record, if it is there and within the scope; what may not be seen is answered as if it were not there. */
@@ -148,7 +149,7 @@ export function defineRouteBehind<R extends RouteName, F, A>(
   return defineEventHandler((event): Promise<Awaited<A>> =>
     answering(event, async (): Promise<Awaited<A>> => {
       const workspace = useWorkspace()
-      const { person } = await admit(event, route, workspace)
+      const { person, key } = await admit(event, route, workspace)
       const given = {
         params: check(params, getRouterParams(event, { decode: true }), 'path') as Of<R, 'params'>,
         query: check(query, getQuery(event), 'query') as Of<R, 'query'>,
@@ -156,7 +157,7 @@ export function defineRouteBehind<R extends RouteName, F, A>(
       }
       const context = { event, workspace, person, scope: scopeOf(person, workspace.catalogue()), ...given }
       const found = await before(context)
-      const run = () => handler(context, found)
+      const run = () => byKey(key, () => handler(context, found))
       if (event.method === 'GET' || !WRITING.includes(ROUTES[route])) return await run()
       return await workspace.db.inTurn(() => once(event, workspace, person.id, section, given, run))
     }),

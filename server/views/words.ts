@@ -28,7 +28,7 @@ export function doerTeller(workspace: Workspace): (cause: Cause) => Doer {
         : (workspace.catalogue().person(cause.personId)?.name ?? cause.personId)
     switch (cause.by) {
       case 'person':
-        return { ...nobody, by: 'person', name: person ?? '' }
+        return { ...nobody, by: 'person', name: `${person ?? ''}${cause.key ? `, API key “${cause.key}”` : ''}` }
       case 'import':
         return { ...nobody, by: 'import', name: `import by ${person}`, importId: cause.importId }
       case 'clock':

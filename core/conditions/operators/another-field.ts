@@ -6,6 +6,7 @@ import { LINKABLE } from '../../records/record'
 import { OBJECTS, type ObjectKind } from '../../records/kinds'
 import { defineOperator, type OperatorExample } from '../operator'
 import type { Relation } from '../reading'
+import type { Problem } from '../../language/problems'
 import { word } from '../../language/sentence'
 import { fieldWord } from '../../fields/say-value'
 import type { FieldTypeName } from '../../language/field-types'
@@ -53,6 +54,16 @@ const found = ({ via, field: key }: OtherField, field: Field, catalogue: Catalog
   return other && comparable(field, other) && (via === null || mainKinds(field.object).includes(via)) ? other : null
 }
 
+/** Why a field cannot be compared with another one. */
+function misfit({ via, field: key }: OtherField, field: Field, catalogue: Catalogue): Problem {
+  const other = catalogue.field(via ?? field.object, key)
+  const types = [field.type, other?.type]
+  if (!other) return { code: 'unknownField', field: key }
+  return types.includes('date') && types.includes('dateTime')
+    ? { code: 'dateAndTime', time: (field.type === 'dateTime' ? field : other).label }
+    : { code: 'cannotCompare', field: field.label, other: other.label }
+}
+
 /** "its margin", "the company’s owner". */
 export function sayOther(other: OtherField, field: Field, catalogue: Catalogue): string | null {
   const named = fieldWord(catalogue.field(other.via ?? field.object, other.field))
@@ -82,7 +93,7 @@ function withField<const K extends string>({ op, types, words, relation, example
     wrong: ({ other }, field, catalogue) =>
       other === null || found(other, field, catalogue)
         ? null
-        : { param: 'other', problem: { code: 'unknownField', field: other.field } },
+        : { param: 'other', problem: misfit(other, field, catalogue) },
     read({ other }, field, catalogue) {
       const against = other && found(other, field, catalogue)
       return against && other ? { is: 'field', relation, other: against, via: other.via } : { is: 'never' }
