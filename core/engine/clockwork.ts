@@ -7,6 +7,8 @@ import type { ChainPlace, ChangeEvent, RecordSnapshot } from '../records/record'
 import { kindsByDay, turnDay, type DayTurn, type DerivingWorld } from './derive'
 import type { RunReport } from './handle-event'
 import type { Matcher } from './matcher'
+import { STEPS } from '../rules/steps'
+import { stepById } from '../rules/tree'
 import { endLate, graceMs, wake } from './wake'
 import type { Wait, World } from './world'
 
@@ -101,7 +103,10 @@ export function workDue(world: ClockWorld, matcher: Matcher, limit: number): rea
   }
   if (wait?.dueMs === first) {
     const rule = world.ruleOfRun(wait.runId)
-    const late = rule !== null && nowMs - first > graceMs(rule)
+    const step = rule && stepById(rule.document.steps, wait.stepId)
+    // The rest of very many linked records is of something that has begun: it is never too late.
+    const begun = step !== null && STEPS[step.kind].ways?.single === true
+    const late = rule !== null && !begun && nowMs - first > graceMs(rule)
     const report = late
       ? endLate(
           world,

@@ -166,6 +166,7 @@ export function run(world: World, { rule, because }: Hit, event: ChangeEvent, mi
     steps,
     position: 0,
     again: null,
+    fresh: 0,
     results: answersIn(event),
   }
   return close(stateBehind(walk, runSteps(walk, rule.document.steps, ref)), null, seen)
@@ -232,6 +233,7 @@ export function retryRun(
     steps,
     position: done.length,
     again: { done, personId },
+    fresh: 0,
     results: answersIn(event),
   }
   // A run that threw was rolled back as a whole: nobody has asked its conditions yet.

@@ -38,6 +38,7 @@ function walkOf(world: World, rule: CompiledRule, { runId, because, event, done 
     steps: [],
     position: done.length,
     again: { done, personId: null },
+    fresh: 0,
     results: { ...answersIn(event), ...givenBefore(rule, done) },
     due,
   }
@@ -123,6 +124,9 @@ export function wake(world: World, wait: Wait, how: WaitOver): RunReport | null 
     const going = result.state === 'failed' ? 'failed' : 'on'
     return close(stateBehind(walk, going), null)
   }
+  // Of very many linked records the next ones: nothing was waited for.
+  if (STEPS[step.kind].ways?.single)
+    return close(stateBehind(walk, runSteps(walk, rule.document.steps, run.event.ref)), null)
   const names = { catalogue: rule.results ?? world.catalogue(), object: wait.ref.object }
   const { gives = {}, say } = STEPS[step.kind].over(step.params, how, names)
   const waited: StepRecord = {

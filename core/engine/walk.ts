@@ -1,3 +1,4 @@
+import { figure } from '../language/counts'
 import type { FailReason } from '../language/reasons'
 import type { Values } from '../language/value'
 import { effectOf } from '../effects'
@@ -33,6 +34,8 @@ export interface Walk extends Chooser {
    * does.
    */
   readonly again: { readonly done: readonly DoneStep[]; readonly personId: string | null } | null
+  /** How many linked records were gone through since it was taken on. */
+  fresh: number
 }
 
 /** A step that a run went through before. */
@@ -54,7 +57,7 @@ export function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Go
     const before = doneBefore(walk, step, ref)
     if (before) {
       keepResults(walk, before)
-      const going = goInside(walk, wayBefore(step, before, current))
+      const going = goInside(walk, step, wayBefore(step, before, current))
       if (going !== 'on') return going
       continue
     }
@@ -62,10 +65,10 @@ export function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Go
     const way = context && STEPS[step.kind].ways?.choose ? chooseWay(walk, step, context) : null
     const done = !context ? GONE : way ? way.result : runStep(walk, step, context)
     if (done.state === 'waiting') return 'waiting'
-    const result = record(walk, step, ref, done)
+    const result = way && goesOn(walk, step, ref) ? done : record(walk, step, ref, done)
     if (result.state === 'failed') return 'failed'
     if (result.state === 'done' && result.wrote.some((wrote) => wrote.what === 'stop')) return 'stopped'
-    const going = goInside(walk, way?.way ?? null)
+    const going = goInside(walk, step, way?.way ?? null)
     if (going !== 'on') return going
     if (way || wroteFields(result)) current = readAgain()
   }
@@ -91,12 +94,49 @@ function keepResults(walk: Walk, result: StepRecord): void {
   for (const wrote of result.wrote) if (wrote.what === 'gave') walk.results = { ...walk.results, ...wrote.values }
 }
 
-function goInside(walk: Walk, way: Pick<Way<Branch>, 'branch' | 'records'> | null): Going {
-  for (const inside of way?.records ?? []) {
+/** Of very many linked records so many are gone through in one commit; the clock takes the run on with the next. */
+export const EACH_AT_ONCE = 200
+
+/** Whether a run that went through some of very many linked records comes back for the others. */
+const goesOn = ({ again, event }: Walk, step: Step, ref: RecordRef): boolean =>
+  STEPS[step.kind].ways?.single === true &&
+  (again?.done.some(({ stepId, result }) => stepId === step.id && sameRef(result.on ?? event.ref, ref)) ?? false)
+
+function goInside(walk: Walk, step: Step, way: Pick<Way<Branch>, 'branch' | 'records'> | null): Going {
+  const records = way?.records ?? []
+  const single = STEPS[step.kind].ways?.single === true
+  for (const [n, inside] of records.entries()) {
+    if (single && walk.fresh >= EACH_AT_ONCE && walk.event.kind !== 'deleted') {
+      restLater(walk, step, n, records.length)
+      return 'waiting'
+    }
+    const before = walk.steps.length
     const going = runSteps(walk, way?.branch.steps ?? [], inside)
+    if (single && walk.steps.length > before) walk.fresh++
     if (going !== 'on') return going
   }
   return 'on'
+}
+
+/** The rest of very many is for another commit, as soon as the clock looks: how far it has come is kept and shown. */
+function restLater(walk: Walk, step: Step, gone: number, of: number): void {
+  const { world, rule, event, runId } = walk
+  record(walk, step, event.ref, {
+    state: 'done',
+    wrote: [
+      { what: 'gave', say: `${figure(gone)} of ${figure(of)} done, the rest follows in the background`, values: {} },
+    ],
+  })
+  world.wait({
+    runId,
+    ruleId: rule.ruleId,
+    ref: event.ref,
+    stepId: step.id,
+    then: 'go',
+    dueMs: world.nowMs(),
+    anchor: null,
+    signals: [],
+  })
 }
 
 /** What came of a step for this record when the run was there before; `null` when it was not, or failed. */
@@ -104,11 +144,23 @@ function doneBefore({ again, event }: Walk, step: Step, ref: RecordRef): StepRec
   if (!again) return null
   // Each linked record is looked for anew: those that were gone through are known by their own steps.
   if (STEPS[step.kind].ways?.single) return null
-  return (
-    again.done.find(
-      ({ stepId, result }) => stepId === step.id && result.state !== 'failed' && sameRef(result.on ?? event.ref, ref),
-    )?.result ?? null
-  )
+  return doneOf(again.done, event.ref).get(`${step.id} ${ref.object} ${ref.id}`) ?? null
+}
+
+const found = new WeakMap<readonly DoneStep[], ReadonlyMap<string, StepRecord>>()
+
+/** What was done before, by step and record: of very many, each would otherwise be looked for among all. */
+function doneOf(done: readonly DoneStep[], own: RecordRef): ReadonlyMap<string, StepRecord> {
+  const known = found.get(done)
+  if (known) return known
+  const made = new Map<string, StepRecord>()
+  for (const { stepId, result } of done) {
+    const { object, id } = result.on ?? own
+    const key = `${stepId} ${object} ${id}`
+    if (result.state !== 'failed' && !made.has(key)) made.set(key, result)
+  }
+  found.set(done, made)
+  return made
 }
 
 /** The way that a run went through a step before. */

@@ -96,6 +96,7 @@ export const rules = {
         ),
       anyway: z.boolean().default(false).describe('publish although test cases fail'),
       through: z.boolean().default(false).describe('also run it for records that already match, in the background'),
+      again: z.boolean().default(false).describe('of those, also the ones it already ran for'),
       note: z.string().trim().max(500).default('').describe('note for the published version'),
     }),
     answer: z.strictObject({
@@ -110,6 +111,15 @@ export const rules = {
     more: 'Only archived rules that were never switched on can be deleted.',
     params: zIdParam,
     answer: zOk,
+  }),
+  'GET /rules/:id/existing': contract({
+    section: 'Rules',
+    does: 'Count existing records the draft would run for',
+    params: zIdParam,
+    answer: z.strictObject({
+      matching: z.number().int().describe('records that meet its conditions now'),
+      already: z.number().int().describe('of those, the rule already ran for'),
+    }),
   }),
   'GET /rules/:id/versions': contract({
     section: 'Rules',

@@ -17,6 +17,7 @@ const zRunLine = z
     state: z.enum(RUN_STATES),
     because: z.string().describe('trigger'),
     outcome: z.string().describe('result, or the reason for none'),
+    more: z.number().int().describe('other runs that this one stands for, all missed on the same day'),
     hue: z.enum(HUES).nullable().describe('the kind of thing it did'),
   })
   .meta({ id: 'Run' })
@@ -202,6 +203,7 @@ export const runs = {
     query: z.object({
       rule: z.coerce.number().int().positive().optional(),
       state: z.enum(RUN_STATES).optional(),
+      bundle: z.coerce.number().int().positive().optional().describe('runs that this run stands for, with it'),
       all: z.enum(['true', 'false']).default('false').describe('`true` includes runs that stopped at their conditions'),
       ...zPaging,
     }),

@@ -328,6 +328,16 @@ export const work = {
     }),
     answer: z.strictObject({ id: z.string() }),
   }),
+  'GET /people/:id/planned': contract({
+    section: 'People',
+    does: 'Show what is planned for a person',
+    more: 'To be read before a person is made inactive.',
+    params: z.object({ id: zPersonId }),
+    answer: z.strictObject({
+      lines: z.array(z.string()),
+      then: z.string().describe('where new tasks for the person go'),
+    }),
+  }),
   'PATCH /people/:id': contract({
     section: 'People',
     does: 'Update a person',

@@ -5,6 +5,7 @@ import { heedsChange } from '../../core/engine/wake'
 import type { NewRun, NewWait, OpenRun, RunEnd, RunIdentity, StepRecord, Wait } from '../../core/engine/world'
 import type { NewTask } from '../../core/records/task'
 import type { Catalogue } from '../../core/fields/catalogue'
+import { dateAt } from '../../core/time/dates'
 import { sayDate } from '../../core/time/say'
 import type { RecordRef } from '../../core/records/kinds'
 import type { ChangeEvent, ClockMoment, FieldChange } from '../../core/records/record'
@@ -59,6 +60,20 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
 
   closeRun(runId: number, end: RunEnd): void {
     this.store.runs.close(runId, end, this.nowMs())
+    if (end.stop?.code === 'missed') this.bundle(runId, end.stop.atMs)
+  }
+
+  /** The run that stands for those that a rule missed on a day, as long as this process finds more of them. */
+  private readonly missed = new Map<string, number>()
+
+  private bundle(runId: number, atMs: number): void {
+    const run = this.store.runs.get(runId)
+    if (!run) return
+    const key = `${run.ruleId} ${dateAt(atMs, this.catalogue().workspace.zone)}`
+    const first = this.missed.get(key)
+    if (this.missed.size > 1000) this.missed.clear()
+    if (first === undefined || !this.store.runs.get(first)) this.missed.set(key, runId)
+    else this.store.runs.bundle(runId, first)
   }
 
   ran({ ruleId, ref, occurrence }: RunIdentity): boolean {

@@ -6,7 +6,7 @@ import { runPage } from '../views/journal'
 import { sayUndo } from '../views/undo'
 import { startByHand, answersTo, buttonOf } from './start-by-hand'
 import { planClock, workClock } from './clockwork'
-import { addJob, workJob } from './rule-jobs'
+import { addJob, throughSize, workJob } from './rule-jobs'
 import { surveyUndo, undoOne } from './undo'
 import { RefusedError, Workspace } from './workspace'
 
@@ -27,6 +27,31 @@ const through = (workspace: Workspace, ruleId: number, rule: RuleDocument) =>
   addJob(workspace, ruleId, { what: 'through', object: rule.object, filter: rule.conditions }, 'ines')
 
 describe('letting records through that match already', () => {
+  it('takes nobody through twice, unless told so, and those that were taken back once more', async () => {
+    const { workspace } = larkmoor()
+    const id = switchOn(workspace, large)
+    const refs = [200_000, 300_000].map(
+      (amount) =>
+        workspace.create('deal', { name: `Of ${amount}`, stage: 'hp-visit', owner: 'rosa', amount }, [], 'ines').ref,
+    )
+    const order = { what: 'through', object: large.object, filter: large.conditions } as const
+    const runs = () => workspace.store.runs.list({ ruleId: id, limit: 50 }).length
+    await workJob(workspace, addJob(workspace, id, order, 'ines'), control)
+    const first = runs()
+    expect(first).toBeGreaterThanOrEqual(refs.length)
+    expect(throughSize(workspace, id, order)).toEqual({ matching: refs.length, already: refs.length })
+    const second = addJob(workspace, id, order, 'ines')
+    expect(workspace.store.ruleJobs.get(second)?.total).toBe(0)
+    await workJob(workspace, second, control)
+    expect(runs()).toBe(first)
+    const [newest] = workspace.store.runs.list({ ruleId: id, limit: 1 })
+    undoOne(workspace, newest?.id ?? 0, 'ines')
+    await workJob(workspace, addJob(workspace, id, order, 'ines'), control)
+    expect(runs()).toBe(first + 1)
+    await workJob(workspace, addJob(workspace, id, { ...order, again: true }, 'ines'), control)
+    expect(runs()).toBe(first + 1 + refs.length)
+  })
+
   it('takes each of them through once, stops, and goes on behind what was done', async () => {
     const { workspace } = larkmoor()
     for (let i = 0; i < 7; i++) deal(workspace, { name: `Deal ${i}`, amount: i * 50 })

@@ -21,7 +21,10 @@ const BATCH_MS = 40
 export function sizeOf(workspace: Workspace, ruleId: number, order: RuleJobOrder): number {
   const { records, runs, ruleJobs } = workspace.store
   switch (order.what) {
-    case 'through':
+    case 'through': {
+      const { matching, already } = throughSize(workspace, ruleId, order)
+      return order.again ? matching : matching - already
+    }
     case 'hand':
       return records.counted(
         order.object,
@@ -32,6 +35,19 @@ export function sizeOf(workspace: Workspace, ruleId: number, order: RuleJobOrder
     case 'held':
       return ruleJobs.heldCount(ruleId)
   }
+}
+
+/** Of the records that match, so many; and of those, so many for which the rule did something before. */
+export function throughSize(
+  workspace: Workspace,
+  ruleId: number,
+  { object, filter }: Pick<Extract<RuleJobOrder, { what: 'through' }>, 'object' | 'filter'>,
+): { readonly matching: number; readonly already: number } {
+  const { records, runs } = workspace.store
+  const where = records.where(filter, object, workspace.catalogue(), workspace.moment())
+  const went = runs.wentThrough(ruleId, object, null)
+  const ids = records.matchingAfter(object, where, 0, Number.MAX_SAFE_INTEGER)
+  return { matching: ids.length, already: went.size === 0 ? 0 : ids.filter((id) => went.has(id)).length }
 }
 
 /** Keeps an order to be worked; the thread that works in bulk takes it up. */
@@ -70,9 +86,16 @@ function workSome(workspace: Workspace, job: RuleJobRow, enough: () => boolean):
         BATCH,
       )
       const owners = order.what === 'hand' && order.owners ? new Set(order.owners) : null
+      const went =
+        order.what === 'through' && !order.again ? runs.wentThrough(ruleId, order.object, ids) : new Set<number>()
       let at = 0
+      let passed = 0
       for (; at < ids.length && !(at > 0 && enough()); at++) {
         const id = ids[at] ?? 0
+        if (went.has(id)) {
+          passed++
+          continue
+        }
         const ref: RecordRef = { object: order.object, id }
         const record = owners ? records.read(ref) : null
         if (record && !seesRecord(owners, record.values)) continue
@@ -92,7 +115,12 @@ function workSome(workspace: Workspace, job: RuleJobRow, enough: () => boolean):
         )
       }
       workspace.handleNew()
-      return { position: ids[at - 1] ?? position, done: at, left: [], ended: ids.length < BATCH && at === ids.length }
+      return {
+        position: ids[at - 1] ?? position,
+        done: at - passed,
+        left: [],
+        ended: ids.length < BATCH && at === ids.length,
+      }
     }
     case 'undo': {
       const some = runs.undoable(ruleId, order.fromMs, order.toMs, position, BATCH)

@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, gte, inArray, isNull, lt, ne, sql } from 'drizzle-orm'
+import { and, asc, count, desc, eq, gte, inArray, isNull, lt, ne, or, sql } from 'drizzle-orm'
 import { readWrote } from '../../core/effects/wrote'
 import type { NewRun, RunEnd, RunState, StepRecord } from '../../core/engine/world'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
@@ -10,6 +10,8 @@ export type RunRow = typeof runs.$inferSelect
 export type RunStepRow = typeof runSteps.$inferSelect
 
 export interface RunFilter {
+  /** Those for which one run stands, with it. */
+  readonly bundle?: number | undefined
   readonly ruleId?: number | undefined
   readonly state?: RunState | undefined
   /** Leaves out runs that ended because a condition did not hold. */
@@ -106,6 +108,18 @@ export class RunStore {
     )
   }
 
+  /**
+   * The records of a kind for which a rule did something that nobody took back; of some, or of all with `null`.
+   */
+  wentThrough(ruleId: number, object: ObjectKind, ids: readonly number[] | null): ReadonlySet<number> {
+    const rows = this.db.sqlite
+      .prepare<unknown[], { id: number }>(
+        `SELECT DISTINCT record_id AS id FROM runs INDEXED BY runs_identity WHERE rule_id = ? AND object = ? AND undone_at IS NULL AND ${GOT_TO_STEPS}${ids === null ? '' : ' AND record_id IN (SELECT value FROM json_each(?))'}`,
+      )
+      .all(ruleId, object, ...(ids === null ? [] : [JSON.stringify(ids)]))
+    return new Set(rows.map((row) => row.id))
+  }
+
   lastAt(ruleId: number, { object, id }: RecordRef, beforeRunId: number): number | null {
     return this.last.get(ruleId, object, id, beforeRunId)?.at ?? null
   }
@@ -130,6 +144,22 @@ export class RunStore {
 
   close(runId: number, end: RunEnd, nowMs: number): void {
     this.updateRun.run(end.state, end.stop ? JSON.stringify(end.stop) : null, JSON.stringify(end.seen), nowMs, runId)
+  }
+
+  /** Puts a run behind the one that stands for it in the journal. */
+  bundle(runId: number, behind: number): void {
+    this.db.orm.update(runs).set({ bundle: behind }).where(eq(runs.id, runId)).run()
+  }
+
+  /** How many runs stand behind each of some. */
+  bundled(runIds: readonly number[]): ReadonlyMap<number, number> {
+    const rows = this.db.orm
+      .select({ id: runs.bundle, n: count() })
+      .from(runs)
+      .where(and(sql`${runs.bundle} is not null`, inArray(runs.bundle, [...runIds])))
+      .groupBy(runs.bundle)
+      .all()
+    return new Map(rows.flatMap(({ id, n }) => (id === null ? [] : [[id, n] as const])))
   }
 
   recordStep(runId: number, position: number, stepId: string, kind: string, result: StepRecord, atMs: number): void {
@@ -240,6 +270,9 @@ export class RunStore {
             : undefined,
           filter.object === undefined ? undefined : eq(runs.object, filter.object),
           filter.recordId === undefined ? undefined : eq(runs.recordId, filter.recordId),
+          // Of a record all are told; of everything one stands for those that were missed alike.
+          filter.recordId === undefined && filter.bundle === undefined ? isNull(runs.bundle) : undefined,
+          filter.bundle === undefined ? undefined : or(eq(runs.bundle, filter.bundle), eq(runs.id, filter.bundle)),
           filter.before === undefined ? undefined : lt(runs.id, filter.before),
         ),
       )

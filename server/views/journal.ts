@@ -28,6 +28,8 @@ export interface JournalLine {
   readonly because: string
   /** What it did, or why it did nothing. */
   readonly outcome: string
+  /** How many more ended alike, for which this one stands. */
+  readonly more: number
   /** Its mark: what it did, or that it waits or failed; `null` where it stopped. */
   readonly hue: Hue | null
 }
@@ -68,6 +70,7 @@ export function journalPage(
   const steps = workspace.store.runs.steps(shown.map((run) => run.id))
   const nameOf = ruleNames(workspace)
   const today = workspace.today()
+  const more = workspace.store.runs.bundled(filter.bundle === undefined ? shown.map((run) => run.id) : [])
   const lines = shown.map((run): JournalLine => {
     const ref: RecordRef = { object: run.object, id: run.recordId }
     const names = { catalogue: workspace.catalogue().asOf(run.startedAt), object: run.object }
@@ -94,6 +97,7 @@ export function journalPage(
       state: run.state,
       because: run.because,
       outcome,
+      more: more.get(run.id) ?? 0,
       hue: hueOfRun(run.state, own),
     }
   })
@@ -149,7 +153,12 @@ export function runPage(workspace: Workspace, id: number, scope: Scope = null): 
   const ref: RecordRef = { object: run.object, id: run.recordId }
   const results = runs.steps([id])
   const event = events.get(run.eventSeq)
-  const [line] = journalPage(workspace, { limit: 1, before: id + 1 }).lines
+  const [line] = journalPage(workspace, {
+    limit: 1,
+    before: id + 1,
+    object: run.object,
+    recordId: run.recordId,
+  }).lines
   if (!line || line.id !== id) return null
   return {
     ...line,

@@ -8,6 +8,8 @@ import { runCases } from '../engine/cases'
 import { makeBulk, previewBulk, type BulkEdit } from '../engine/bulk-edit'
 import { exportFile, exportSeen } from '../engine/export'
 import type { GivenHours } from '../engine/hours'
+import { throughSize } from '../engine/rule-jobs'
+import type { Group } from '../../core/conditions/document'
 import { movesBy } from '../engine/replan'
 import { makeLinks, planLinks, type LinkOrder } from '../engine/link-all'
 import { previewImport, type ImportPreview } from '../engine/import'
@@ -22,6 +24,7 @@ import { fieldSheet } from '../views/field-sheet'
 import { segmentCounts } from '../views/segments'
 import { rehearsalView, rehearsedSheet, type RehearsalQuery } from './rehearsals'
 import { ledgerPage, type LedgerQuery } from '../engine/record-list'
+import { plannedFor } from '../views/planned-for'
 import { preflightAll, preflightOf } from '../views/preflight'
 import type { GivenCard } from '../../core/scoring/card'
 
@@ -77,6 +80,13 @@ export const QUESTIONS = {
     workspace.store.retention.older(kind, workspace.clock.nowMs() - days * 86_400_000),
   /** What other hours would move. */
   moves: (workspace: Workspace, hours: GivenHours) => movesBy(workspace, hours),
+  /** Of the records that a rule would run for now, how many it ran for before. */
+  existing: (
+    workspace: Workspace,
+    { ruleId, ...order }: { readonly ruleId: number; readonly object: ObjectKind; readonly filter: Group },
+  ) => throughSize(workspace, ruleId, order),
+  /** What is planned for somebody. */
+  planned: (workspace: Workspace, personId: string) => plannedFor(workspace, personId),
   segmentCounts: (workspace: Workspace, { object, scope }: { readonly object: ObjectKind; readonly scope: Scope }) =>
     segmentCounts(workspace, object, scope),
   previewBulk: (workspace: Workspace, edit: BulkEdit) => previewBulk(workspace, edit),

@@ -18,6 +18,7 @@ const store = useCatalogue()
 const query = computed(() => ({
   rule: route.query.rule,
   state: route.query.state,
+  bundle: route.query.bundle,
   all: route.query.all === 'true' ? 'true' : 'false',
 }))
 const { data, refresh } = await useLiveQuery('/api/v1/runs', { query, changedBy: ['run', 'records'] })
@@ -77,7 +78,11 @@ const day = (atMs: number): string => sayWeekday(dateAt(atMs, zone.value))
   <div class="relative h-full overflow-auto px-8 pt-4 pb-12" tabindex="0">
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1>Journal</h1>
-      <p class="quiet">All runs, newest first</p>
+      <p v-if="route.query.bundle" class="quiet">
+        Missed on the same day ·
+        <button type="button" class="name-link" @click="set('bundle', '')">Show all runs</button>
+      </p>
+      <p v-else class="quiet">All runs, newest first</p>
       <select
         class="entry ml-auto max-w-72"
         aria-label="Rule"
@@ -152,6 +157,8 @@ const day = (atMs: number): string => sayWeekday(dateAt(atMs, zone.value))
           <td class="truncate" :class="line.state === 'failed' && 'text-brick'" :title="line.outcome">
             <span class="mark mr-2 scale-75" :class="line.hue" aria-hidden="true" /><span class="sr-only"
               >{{ line.state }}: </span
+            ><NuxtLink v-if="line.more > 0" :to="{ query: { ...route.query, bundle: line.id } }" class="name-link"
+              >{{ count(line.more + 1, 'run') }}: </NuxtLink
             >{{ line.outcome }}
           </td>
         </tr>

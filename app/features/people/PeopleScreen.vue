@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { ROLES, type Person, type Role, ROLE_WORDS } from '#core/fields/field'
 import { sayDate } from '#core/time/say'
-import { send, attempt } from '~/shared/api/api'
+import { read, send, attempt } from '~/shared/api/api'
+import AppDialog from '~/shared/dialog/AppDialog.vue'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import PeopleNav from './PeopleNav.vue'
 import ZoneList from './ZoneList.vue'
@@ -53,7 +54,25 @@ function begin(person: Person | null): void {
 async function add(): Promise<void> {
   if (await attempt(() => send('POST', '/api/v1/people', given))) await done()
 }
+interface Planned {
+  readonly lines: readonly string[]
+  readonly then: string
+}
+/** What is asked before somebody is made inactive, or goes away with nobody stepping in. */
+const asked = ref<{ id: string; what: 'leave' | 'away'; planned: Planned | null } | null>(null)
+async function ask(id: string): Promise<void> {
+  const person = store.catalogue.person(id)
+  if (!person) return
+  const leaves = person.active && !edited.active
+  if (leaves) {
+    const planned = await attempt(() => read<Planned>(`/api/v1/people/${id}/planned`))
+    if (planned) asked.value = { id, what: 'leave', planned }
+  } else if (edited.awayFrom && edited.awayTo && !edited.deputyId && !(person.awayFrom && !person.deputyId))
+    asked.value = { id, what: 'away', planned: null }
+  else await save(id)
+}
 async function save(id: string): Promise<void> {
+  asked.value = null
   const { name, role, team, title, awayFrom, awayTo, deputyId, zone, active, password } = edited
   const body = {
     name,
@@ -169,7 +188,7 @@ const away = (person: Person): string =>
               <form
                 class="flex flex-wrap items-end gap-3"
                 :aria-label="person.name"
-                @submit.prevent="save(person.id)"
+                @submit.prevent="ask(person.id)"
                 @keydown.escape="open = null"
               >
                 <label class="quiet"
@@ -230,5 +249,53 @@ const away = (person: Person): string =>
         </template>
       </tbody>
     </table>
+    <AppDialog
+      v-if="asked?.what === 'leave'"
+      :title="`Make ${store.personName(asked.id)} inactive?`"
+      role="alertdialog"
+      :width="520"
+      @close="asked = null"
+    >
+      <template v-if="asked.planned && asked.planned.lines.length > 0">
+        <p class="mt-2">Planned for {{ store.personName(asked.id) }} now:</p>
+        <ul class="mt-1 max-h-60 list-disc overflow-auto pl-5" tabindex="0" aria-label="What is planned">
+          <li v-for="line in asked.planned.lines" :key="line">{{ line }}</li>
+        </ul>
+      </template>
+      <p v-else class="mt-2">Nothing is planned for {{ store.personName(asked.id) }}.</p>
+      <p class="mt-2">{{ asked.planned?.then }}</p>
+      <p class="mt-4 flex gap-2">
+        <button type="button" class="button main" @click="save(asked.id)">Make inactive</button>
+        <button type="button" class="button" data-first @click="asked = null">Cancel</button>
+      </p>
+    </AppDialog>
+    <AppDialog
+      v-if="asked?.what === 'away'"
+      :title="`Who steps in for ${store.personName(asked.id)}?`"
+      role="alertdialog"
+      @close="asked = null"
+    >
+      <p class="mt-2">
+        Without a deputy, new tasks during this time go to {{ store.personName(asked.id) }} all the same.
+      </p>
+      <label class="quiet mt-3 block"
+        >Deputy<br /><select v-model="edited.deputyId" class="entry" data-first>
+          <option value="">None</option>
+          <option
+            v-for="other in people.filter((one) => one.active && one.id !== asked?.id)"
+            :key="other.id"
+            :value="other.id"
+          >
+            {{ other.name }}
+          </option>
+        </select></label
+      >
+      <p class="mt-4 flex gap-2">
+        <button type="button" class="button main" @click="save(asked.id)">
+          {{ edited.deputyId ? 'Save' : 'Save without deputy' }}
+        </button>
+        <button type="button" class="button" @click="asked = null">Cancel</button>
+      </p>
+    </AppDialog>
   </div>
 </template>

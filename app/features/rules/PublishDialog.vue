@@ -14,7 +14,13 @@ const props = defineProps<{
   waiting: number
 }>()
 const emit = defineEmits<{ publish: [choice: PublishChoice]; findings: []; close: [] }>()
-const choice = reactive({ note: '', through: false, anyway: false, waiting: 'finish' as PublishChoice['waiting'] })
+const choice = reactive({
+  note: '',
+  through: false,
+  again: false,
+  anyway: false,
+  waiting: 'finish' as PublishChoice['waiting'],
+})
 const rule = computed(() => props.draft.document.value)
 const evidence = computed(() => props.draft.evidence.value)
 const started = computed(() => Object.values(evidence.value?.started ?? {}).reduce((sum, n) => sum + n, 0))
@@ -34,6 +40,9 @@ interface CaseRun {
 /** What its cases come to by what is written now. */
 const caseRuns = shallowRef<readonly CaseRun[] | null>(null)
 const otherwise = computed(() => (caseRuns.value ?? []).filter((one) => one.wrong.length > 0))
+/** Of the records that match, how many the rule ran for before. */
+const existing = shallowRef<{ readonly matching: number; readonly already: number } | null>(null)
+const letThrough = computed(() => (evidence.value?.matched ?? 0) - (choice.again ? 0 : (existing.value?.already ?? 0)))
 const changes = shallowRef<readonly string[]>([])
 onMounted(async () => {
   void attempt(async () => {
@@ -47,6 +56,9 @@ onMounted(async () => {
   if (props.version === null || !(await props.draft.settle())) return
   const versions = await read<{ draft: readonly string[] }>(`/api/v1/rules/${props.ruleId}/versions`).catch(() => null)
   changes.value = versions?.draft ?? []
+  existing.value = await read<{ matching: number; already: number }>(`/api/v1/rules/${props.ruleId}/existing`).catch(
+    () => null,
+  )
 })
 const publish = (): void => emit('publish', { ...choice })
 </script>
@@ -68,8 +80,13 @@ const publish = (): void => emit('publish', { ...choice })
     <p class="mt-2">Existing records are left alone until something triggers the rule.</p>
     <label v-if="canLetThrough" class="mt-1 flex items-baseline gap-2"
       ><input v-model="choice.through" type="checkbox" data-through /><span
-        >Also run it now for the <b>{{ count(evidence?.matched ?? 0, rule.object) }}</b> that
-        {{ plural(evidence?.matched ?? 0, 'matches', 'match') }} <span class="quiet">(listed on the right)</span></span
+        >Also run it now for the <b>{{ count(letThrough, rule.object) }}</b> that
+        {{ plural(letThrough, 'matches', 'match') }} <span class="quiet">(listed on the right)</span></span
+      ></label
+    >
+    <label v-if="canLetThrough && choice.through && existing?.already" class="mt-1 ml-6 flex items-baseline gap-2"
+      ><input v-model="choice.again" type="checkbox" data-again /><span
+        >Include the <b>{{ existing.already }}</b> it already ran for</span
       ></label
     >
     <p v-if="warned > 0" class="mt-2 rounded-[3px] bg-saffron-t px-2 py-1 text-saffron">

@@ -3,6 +3,8 @@ export interface PublishChoice {
   readonly note: string
   /** Whether the records that match now go through. */
   readonly through: boolean
+  /** Whether those for which the rule did something before go through once more. */
+  readonly again: boolean
   /** Whether cases that come otherwise are meant to. */
   readonly anyway: boolean
   /** What becomes of runs that wait in the version before. */

@@ -143,7 +143,12 @@ export interface Pause {
 
 /** What a job of a rule is to do. */
 export type RuleJobOrder =
-  | { readonly what: 'through'; readonly object: ObjectKind; readonly filter: Group }
+  | {
+      readonly what: 'through'
+      readonly object: ObjectKind
+      readonly filter: Group
+      /** Whether those for which the rule did something before go through once more. */ readonly again?: boolean
+    }
   | {
       readonly what: 'hand'
       readonly object: ObjectKind

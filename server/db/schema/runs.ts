@@ -33,6 +33,8 @@ export const runs = sqliteTable(
     seen: text({ mode: 'json' }).$type<readonly Seen[]>().notNull(),
     startedAt: integer('started_at').notNull(),
     endedAt: integer('ended_at'),
+    /** The run that stands for it in the journal, where very many ended alike: missed while nothing ran. */
+    bundle: integer(),
     /** Set once somebody has taken it back. */
     undoneBy: text('undone_by').references(() => people.id),
     undoneAt: integer('undone_at'),
@@ -43,6 +45,9 @@ export const runs = sqliteTable(
     index('runs_record').on(t.object, t.recordId, t.id),
     index('runs_event').on(t.eventSeq),
     index('runs_rule').on(t.ruleId, t.id),
+    index('runs_bundle')
+      .on(t.bundle)
+      .where(sql`bundle is not null`),
     index('runs_failed')
       .on(t.id)
       .where(sql`state = 'failed'`),

@@ -5,9 +5,6 @@ import { isEitherWayLinkable } from '../../../records/record'
 import { defineStep } from '../../step'
 import { say, word } from '../../../language/sentence'
 
-/** So many linked records are gone through at the most; a rule on more than that is hardly ever meant. */
-export const EACH_MOST = 1000
-
 /** Does its steps on each record of a kind that is linked and fits. */
 export const eachLinked = defineStep<'eachLinked', { to: ObjectKind | null }>({
   kind: 'eachLinked',
@@ -29,6 +26,8 @@ export const eachLinked = defineStep<'eachLinked', { to: ObjectKind | null }>({
       : isEitherWayLinkable(object, to)
         ? []
         : [{ param: 'to', problem: { code: 'notLinked', object, to } }],
+  // Between two pieces of very many nothing is asked again: they are one step.
+  recheck: () => false,
   ways: {
     otherwise: false,
     single: true,
@@ -51,8 +50,7 @@ export const eachLinked = defineStep<'eachLinked', { to: ObjectKind | null }>({
       const [branch] = branches
       if (to === null || !branch) return { none: { code: 'noRecordType' } }
       const linked = context.linked(to)
-      const fitting = linked.map(({ record }) => record).filter((record) => context.holds(branch, record).holds)
-      const records = fitting.slice(0, EACH_MOST)
+      const records = linked.map(({ record }) => record).filter((record) => context.holds(branch, record).holds)
       if (records.length === 0)
         return {
           none: {
@@ -64,7 +62,7 @@ export const eachLinked = defineStep<'eachLinked', { to: ObjectKind | null }>({
       return {
         branch,
         records,
-        say: `${records.length} of ${linked.length} linked ${nounOf(linked.length, to)}${fitting.length > records.length ? `; ${figure(fitting.length - records.length)} more were skipped because of the limit` : ''}`,
+        say: `${figure(records.length)} of ${figure(linked.length)} linked ${nounOf(linked.length, to)}`,
         seen: [],
       }
     },

@@ -13,7 +13,7 @@ export default defineRouteBehind(
     const cases = await useReader().ask('cases', { ruleId: id, document: draft })
     return { asked: JSON.stringify(draft), wrong: cases.filter((one) => one.wrong.length > 0) }
   },
-  ({ workspace, person, params: { id }, body: { state, note, through, waiting, anyway } }, { asked, wrong }) => {
+  ({ workspace, person, params: { id }, body: { state, note, through, again, waiting, anyway } }, { asked, wrong }) => {
     const { rules } = workspace.store
     const rule = rules.get(id)
     if (!rule) throw notFound(`rule ${id}`)
@@ -70,7 +70,7 @@ export default defineRouteBehind(
     const job = addJob(
       workspace,
       id,
-      { what: 'through', object: document.object, filter: document.conditions },
+      { what: 'through', object: document.object, filter: document.conditions, again },
       person.id,
     )
     workspace.db.afterwards(() => useBulk().job(job))
