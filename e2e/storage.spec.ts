@@ -39,7 +39,7 @@ test('refuses a time that rules and rehearsals look back over, by place and reas
   const answer = await page.request.put('/api/v1/storage/history', { data: { days: 20 } })
   expect(answer.status()).toBe(422)
   expect(await answer.json()).toMatchObject({
-    places: [{ path: 'days', text: expect.stringContaining('Field history: 90 days or more') as string }],
+    places: [{ path: 'days', text: expect.stringContaining('Field history: 90 days or more') as unknown }],
   })
   expect((await page.request.put('/api/v1/storage/nothing', { data: { days: 90 } })).status()).toBe(400)
 })

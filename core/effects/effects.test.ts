@@ -89,6 +89,7 @@ const CASES: {
     back: {},
   },
   stop: { left: { what: 'stop', because: 'enough' }, says: 'stopped: enough', back: {} },
+  unread: { left: { what: 'unread', say: 'can’t be read' }, says: 'can’t be read', back: {} },
 }
 
 const facts = (more: Partial<UndoFacts> = {}): UndoFacts => ({

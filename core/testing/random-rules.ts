@@ -4,7 +4,7 @@ import { OPERATORS } from '../conditions/operators'
 import { OBJECTS, type ObjectKind } from '../records/kinds'
 import { linkedKinds } from '../conditions/linked'
 import { RULE_FORMAT, type Branch, type RuleDocument, type Step, type Trigger } from '../rules/document'
-import { STEPS, STEP_NAMES } from '../rules/steps'
+import { STEPS, STEP_NAMES, type StepName } from '../rules/steps'
 import { TRIGGERS, TRIGGER_NAMES } from '../rules/triggers'
 import { OPERATOR_NAMES } from '../conditions/operator-names'
 import { catalogue } from './setting'
@@ -92,10 +92,10 @@ const groupOf =
   })
 
 const stepsOf =
-  (object: ObjectKind, depth: number): Make<readonly Step[]> =>
+  (object: ObjectKind, depth: number, kinds: readonly StepName[]): Make<readonly Step[]> =>
   (ids, pick) =>
     Array.from({ length: pick(fc.integer, { min: 0, max: 3 }) }, (): Step => {
-      const kind = STEPS[one(pick, STEP_NAMES)]
+      const kind = STEPS[one(pick, kinds)]
       const id = ids.next('s')
       const params = kind.examples.length > 0 ? one(pick, kind.examples).params : kind.start
       if (!kind.ways) return { id, kind: kind.kind, params }
@@ -109,37 +109,46 @@ const stepsOf =
         branches: started.map((branch): Branch => ({
           ...branch,
           ...(branch.when ? { when: groupOf(inside, 1)(ids, pick) } : {}),
-          steps: stepsOf(inside, depth - 1)(ids, pick),
+          steps: stepsOf(inside, depth - 1, kinds)(ids, pick),
         })),
       }
     })
 
-export const randomRule: fc.Arbitrary<RuleDocument> = fc.gen().map((pick) => {
-  const ids = new Ids()
-  const object = one(pick, OBJECTS)
-  const triggers = Array.from({ length: pick(fc.integer, { min: 0, max: 3 }) }, (): Trigger => {
-    const kind = TRIGGERS[one(pick, TRIGGER_NAMES)]
-    return { id: ids.next('t'), kind: kind.kind, params: one(pick, kind.examples).params }
-  })
-  return {
-    format: RULE_FORMAT,
-    name: pick(() => text.map((one) => one.trim() || 'x')),
-    description: pick(() => text),
-    object,
-    triggers,
-    conditions: groupOf(object, 2)(ids, pick),
-    ...(pick(fc.boolean) ? { recheck: false, graceHours: 5 } : {}),
-    ...(pick(fc.boolean)
-      ? {
-          repeats: one(pick, [
-            { how: 'once' as const },
-            { how: 'rest' as const, rest: { count: 3, unit: 'days' as const } },
-          ]),
-        }
-      : {}),
-    steps: stepsOf(object, 2)(ids, pick),
-  }
-})
+/**
+ * Rules with steps of some kinds only. A number is drawn before each: `gen` draws from a copy of where the random numbers
+ * stand and leaves that where it is, so that several in a row would all be the same one.
+ */
+export const randomRuleOf = (kinds: readonly StepName[]): fc.Arbitrary<RuleDocument> =>
+  fc.nat().chain(() =>
+    fc.gen().map((pick) => {
+      const ids = new Ids()
+      const object = one(pick, OBJECTS)
+      const triggers = Array.from({ length: pick(fc.integer, { min: 0, max: 3 }) }, (): Trigger => {
+        const kind = TRIGGERS[one(pick, TRIGGER_NAMES)]
+        return { id: ids.next('t'), kind: kind.kind, params: one(pick, kind.examples).params }
+      })
+      return {
+        format: RULE_FORMAT,
+        name: pick(() => text.map((one) => one.trim() || 'x')),
+        description: pick(() => text),
+        object,
+        triggers,
+        conditions: groupOf(object, 2)(ids, pick),
+        ...(pick(fc.boolean) ? { recheck: false, graceHours: 5 } : {}),
+        ...(pick(fc.boolean)
+          ? {
+              repeats: one(pick, [
+                { how: 'once' as const },
+                { how: 'rest' as const, rest: { count: 3, unit: 'days' as const } },
+              ]),
+            }
+          : {}),
+        steps: stepsOf(object, 2, kinds)(ids, pick),
+      }
+    }),
+  )
+
+export const randomRule = randomRuleOf(STEP_NAMES)
 
 /** The same with one thing wrong, or merely different, somewhere: a key gone, added or holding something else. */
 export const spoiled = (rule: RuleDocument): fc.Arbitrary<unknown> =>
