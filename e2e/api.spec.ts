@@ -135,6 +135,8 @@ test('answers are what the description says they are', async ({ request }) => {
     'GET /rehearsals/:id/lines': rehearsal.id,
     'GET /rehearsals/:id/runs/:run': rehearsal.id,
     'GET /cases/:id': kept.id,
+    'GET /people/:id/planned': 'rosa',
+    'GET /rules/:id/existing': rule,
   }
   let checked = 0
   for (const [route, { answer, media }] of Object.entries(CONTRACTS as Readonly<Record<string, Contract>>)) {
@@ -142,6 +144,7 @@ test('answers are what the description says they are', async ({ request }) => {
     if (method !== 'GET' || !answer || media) continue
     const filled = path
       .replace(':object', 'deal')
+      .replace(':kind', 'history')
       .replace(':id', String(ids[route] ?? 1))
       .replace(':rule', String(rule))
       .replace(':run', '1')

@@ -55,7 +55,7 @@ test('labels start a rule, are added by it, and end its wait; the run can be tak
   await expect(page.getByText('added “Urgent” to labels')).toBeVisible()
 
   await change(request, deal.id, { labels: ['press', 'urgent', 'reference-customer'] })
-  await expect(page.getByText('it happened')).toBeVisible()
+  await expect(page.getByText('Why: it happened')).toBeVisible()
   await page.locator('[data-undo]').click()
   const undo = page.getByRole('region', { name: 'Undo this run' })
   await expect(undo).toContainText('labels back to')

@@ -39,6 +39,7 @@ export function ownDemo(port: number) {
   }
   return {
     api,
+    dbFile: () => server.dbFile,
     get,
     post,
     today: async (): Promise<string> => (await get<{ today: string }>('/catalogue')).today,

@@ -299,7 +299,7 @@ export const work = {
     section: 'Workspace',
     does: 'Count what a shorter time would delete',
     params: z.object({ kind: z.enum(RETENTION_KINDS) }),
-    query: z.object({ days: z.coerce.number().int().min(1).max(RETENTION_MOST) }),
+    query: z.object({ days: z.coerce.number().int().min(1).max(RETENTION_MOST).default(365) }),
     answer: z.strictObject({ count: z.number().int() }),
   }),
   'PUT /storage/:kind': contract({

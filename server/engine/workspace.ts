@@ -111,7 +111,7 @@ export class Workspace {
     if (!(this.clock instanceof TurnedClock)) return
     this.clock.aheadMs = atMs - Date.now()
     this.store.catalogue.setClockAhead(this.clock.aheadMs)
-    this.store.revisions.bump('clock')
+    this.bump('clock')
   }
 
   readonly clock: Clock
@@ -158,7 +158,7 @@ export class Workspace {
 
   rulesChanged(): void {
     tidySegments(this)
-    this.store.revisions.bump('rules')
+    this.bump('rules')
     this.matching = null
     this.live.tell({ about: 'rules' })
   }
@@ -180,6 +180,14 @@ export class Workspace {
       now.stock === this.revision.stock || this.revision.stock < 0 || this.rereadStock()
         ? now
         : { ...now, stock: this.revision.stock }
+  }
+
+  /** Lets others know; what one did oneself is no news. Nothing else may have been missed before. */
+  private bump(what: 'rules' | 'clock'): void {
+    const known = this.revision[what]
+    this.store.revisions.bump(what)
+    const now = this.store.revisions.now()[what]
+    if (now === known + 1) this.revision = { ...this.revision, [what]: now }
   }
 
   /** Lets SQLite look how values are spread, and every other thread and process know that it did. */

@@ -24,8 +24,10 @@ const facts = shallowRef<ClockFacts | null>(null)
 const day = ref('')
 const turning = ref(false)
 async function look(): Promise<void> {
+  // What somebody chose stays, however the clock goes meanwhile, as long as it is still to come.
+  const today = dateAt(props.nowMs, zone.value)
+  if (day.value <= today) day.value = addDays(today, 7)
   facts.value = await attempt(() => read<ClockFacts>('/api/v1/clock'))
-  day.value = addDays(dateAt(props.nowMs, zone.value), 7)
 }
 async function turn(toMs: number): Promise<void> {
   turning.value = true
