@@ -24,7 +24,7 @@ test('making somebody inactive says first what is planned for them; going away a
   await expect(question).toContainText('Who steps in for Rosa Amara?')
   await question.getByLabel('Deputy').selectOption('jude')
   await question.getByRole('button', { name: 'Save', exact: true }).click()
-  await expect(page.getByRole('row', { name: /^Rosa Amara/ })).toContainText('deputy Jude Okell')
+  await expect(page.getByRole('row', { name: /^Rosa Amara rosa@/ })).toContainText('deputy Jude Okell')
   const back = await request.patch('/api/v1/people/rosa', { data: { awayFrom: null, awayTo: null } })
   expect(back.ok()).toBe(true)
 })

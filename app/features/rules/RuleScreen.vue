@@ -171,15 +171,19 @@ const setObject = ({ value }: HTMLSelectElement): void =>
           @close="asText = false"
         />
         <div v-if="store.may('build')" class="flex flex-none gap-2 max-[639px]:flex-wrap">
-          <button v-if="facts.state !== 'archived'" type="button" class="button" data-rehearse @click="rehearse">
-            Rehearse
-          </button>
+          <button v-if="editable" type="button" class="button" data-rehearse @click="rehearse">Rehearse</button>
           <button v-if="facts.state === 'on'" type="button" class="button" @click="leave('off')">Switch off</button>
-          <button v-if="facts.state === 'on' && changed" type="button" class="button main" data-switch-on @click="ask">
+          <button
+            v-if="facts.state === 'on' && changed && editable"
+            type="button"
+            class="button main"
+            data-switch-on
+            @click="ask"
+          >
             Publish…
           </button>
           <button
-            v-if="facts.state === 'draft' || facts.state === 'off'"
+            v-if="(facts.state === 'draft' || facts.state === 'off') && editable"
             type="button"
             class="button main"
             data-switch-on
@@ -252,10 +256,10 @@ const setObject = ({ value }: HTMLSelectElement): void =>
         <span v-if="!store.may('build')">Read-only. Only specialists can edit rules.</span>
       </p>
       <p v-if="facts.unreadable" class="mb-3 rounded-[3px] bg-brick-t px-3 py-2 text-brick" role="alert">
-        {{ facts.unreadable }}.
+        {{ facts.unreadable.replace(/\.+$/, '') }}.
         <template v-if="facts.draftUnreadable">
           Everything else goes on. Download what is stored, then restore a version that can be read.
-          <a :href="`/api/v1/rules/${id}/text?what=draft&as=json`" download class="name-link">Download draft</a>
+          <a :href="`/api/v1/rules/${id}/text?what=draft&as=json`" download class="word">Download draft</a>
         </template>
         <template v-else>Everything else goes on. Publish the draft to run the rule again.</template>
       </p>
