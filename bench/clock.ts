@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import Database from 'better-sqlite3'
 import { nextDue } from '../core/engine/clockwork'
-import { document, task } from '../core/testing/rules'
+import { daysBefore, document, task } from '../core/testing/rules'
 import { resultOf } from '../core/rehearsal/result'
 import { addDays, dateAt } from '../core/time/dates'
 import { openLarkmoor } from '../demo/fill'
@@ -15,21 +15,6 @@ import { row, type Row } from './measure'
 import { withServer } from './served'
 
 const PORT = '3122'
-const near = (days: number) =>
-  [
-    'atDate',
-    {
-      field: 'closeDate',
-      side: 'before',
-      amount: { count: days, unit: 'days' },
-      minute: 510,
-      zone: 'workspace',
-      every: 'once',
-      leap: 'feb28',
-      months: [],
-      weekdays: [],
-    },
-  ] as const
 const p95 = (times: readonly number[]): number => [...times].sort((a, b) => a - b)[Math.floor(times.length * 0.95)] ?? 0
 
 /**
@@ -70,7 +55,7 @@ export async function clocking(deals: number, dueAtOnce: number): Promise<readon
   const rows: Row[] = []
   try {
     const workspace = fill(dbFile, deals, dueAtOnce)
-    const rule = document({ when: [near(38)], then: [task('Ring {{deal.name}}', { again: true })] }, 'Near')
+    const rule = document({ when: [daysBefore(38)], then: [task('Ring {{deal.name}}', { again: true })] }, 'Near')
     const { rules } = workspace.store
     const id = rules.create(rule, 'ines', Date.now())
     rules.publish(id, rule, 'ines', Date.now())
@@ -131,7 +116,10 @@ export function rehearsing(deals: number): readonly Row[] {
       later: { at: 'after', amount: { count, unit: 'days' }, minute: 540 },
     })
     const rule = document(
-      { when: [near(38)], then: [task('First {{deal.name}}', later(100)), task('Second {{deal.name}}', later(200))] },
+      {
+        when: [daysBefore(38)],
+        then: [task('First {{deal.name}}', later(100)), task('Second {{deal.name}}', later(200))],
+      },
       'Reviews',
     )
     const from = performance.now()

@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { document, set, task, type StepLine } from '../core/testing/rules'
+import { daysBefore, document, set, task, type StepLine } from '../core/testing/rules'
 import { resultOf } from '../core/rehearsal/result'
 import { addDays, dateAt } from '../core/time/dates'
 import { openLarkmoor } from '../demo/fill'
@@ -16,20 +16,6 @@ import { newChain } from '../server/engine/live-records'
 
 const CHILD = '.worker/crash-clock-child.mjs'
 const DAYS = 31
-const near = [
-  'atDate',
-  {
-    field: 'closeDate',
-    side: 'before',
-    amount: { count: 3, unit: 'days' },
-    minute: 510,
-    zone: 'workspace',
-    every: 'once',
-    leap: 'feb28',
-    months: [],
-    weekdays: [],
-  },
-] as const
 const wait: StepLine = [
   'wait',
   { until: { at: 'after', amount: { count: 2, unit: 'days' }, minute: null }, recheck: true },
@@ -37,7 +23,7 @@ const wait: StepLine = [
 const RULES = [
   document(
     {
-      when: [near],
+      when: [daysBefore(3)],
       then: [
         task('Near {{deal.name}}', { again: true }),
         wait,
@@ -49,7 +35,7 @@ const RULES = [
   ),
   document(
     {
-      when: [near],
+      when: [daysBefore(3)],
       then: [
         task('Later {{deal.name}}', {
           again: true,

@@ -68,6 +68,22 @@ export const active = (ruleId: number, parts: Parts, order = 10): ActiveRule => 
 })
 
 export const enters = (stage: string) => ['entersStage', { stage }] as const
+/** So many days before a date of the record, at 8:30. */
+export const daysBefore = (days = 3, field = 'closeDate') =>
+  [
+    'atDate',
+    {
+      field,
+      side: 'before',
+      amount: { count: days, unit: 'days' },
+      minute: 510,
+      zone: 'workspace',
+      every: 'once',
+      leap: 'feb28',
+      months: [],
+      weekdays: [],
+    },
+  ] as const
 export const set = (field: string, value: unknown) => ['setField', { field, source: { from: 'value', value } }] as const
 export const move = (stage: string, backwards = true) => ['moveStage', { stage, backwards, across: false }] as const
 export const task = (title: string, more: object = {}) =>

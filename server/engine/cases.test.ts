@@ -1,27 +1,12 @@
 import { stringify } from 'yaml'
 import { describe, expect, it } from 'vitest'
-import { all, condition, document, enters, set, task, type StepLine } from '../../core/testing/rules'
+import { all, condition, daysBefore, document, enters, set, task, type StepLine } from '../../core/testing/rules'
 import { runCase } from '../../core/rehearsal/case'
 import { readCase } from '../../core/rehearsal/case-file'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { acceptCase, caseFile, keepCase, outcomeOf, rewriteCase, runCases } from './cases'
 import type { Workspace } from './workspace'
 
-const near = (days: number) =>
-  [
-    'atDate',
-    {
-      field: 'closeDate',
-      side: 'before',
-      amount: { count: days, unit: 'days' },
-      minute: 510,
-      zone: 'workspace',
-      every: 'once',
-      leap: 'feb28',
-      months: [],
-      weekdays: [],
-    },
-  ] as const
 const wait: StepLine = [
   'wait',
   { until: { at: 'after', amount: { count: 2, unit: 'days' }, minute: null }, recheck: true },
@@ -29,7 +14,7 @@ const wait: StepLine = [
 const closing = (days: number, least = 100) =>
   document(
     {
-      when: [near(days)],
+      when: [daysBefore(days)],
       onlyIf: all(condition('amount', 'moreThan', { value: least })),
       then: [task('Ring about {{deal.name}}'), wait, task('Visit {{company.name}}')],
     },

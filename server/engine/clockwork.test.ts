@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { instantOf, localMinute } from '../../core/time/dates'
-import { all, condition, document, enters, task } from '../../core/testing/rules'
+import { all, condition, daysBefore, document, enters, task } from '../../core/testing/rules'
 import type { StepLine } from '../../core/testing/rules'
 import { refusal } from '../testing/refusal'
 import { larkmoor, MIGRATIONS, switchOn } from '../testing/workspace'
@@ -19,21 +19,7 @@ import { Workspace } from './workspace'
 
 const control = { awaited: () => false, nowMs: () => 0, pause: () => Promise.resolve() }
 const at = (date: string, hour = 9, minute = 0) => instantOf(date, hour, minute, 'Europe/Lisbon')
-const near = (field = 'closeDate', days = 3) =>
-  [
-    'atDate',
-    {
-      field,
-      side: 'before',
-      amount: { count: days, unit: 'days' },
-      minute: 510,
-      zone: 'workspace',
-      every: 'once',
-      leap: 'feb28',
-      months: [],
-      weekdays: [],
-    },
-  ] as const
+const near = (field = 'closeDate', days = 3) => daysBefore(days, field)
 const wait = (count: number): StepLine => [
   'wait',
   { until: { at: 'after', amount: { count, unit: 'days' }, minute: null }, recheck: true },

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { all, condition, document, task } from '../../core/testing/rules'
+import { all, condition, daysBefore, document, task } from '../../core/testing/rules'
 import type { RecordRef } from '../../core/records/kinds'
 import { refusal } from '../testing/refusal'
 import { larkmoor, switchOn } from '../testing/workspace'
@@ -237,22 +237,7 @@ describe('roll-ups', () => {
       workspace,
       document({
         object: 'company',
-        when: [
-          [
-            'atDate',
-            {
-              field: 'renewal',
-              side: 'before',
-              amount: { count: 3, unit: 'days' },
-              minute: 510,
-              zone: 'workspace',
-              every: 'once',
-              leap: 'feb28',
-              months: [],
-              weekdays: [],
-            },
-          ],
-        ],
+        when: [daysBefore(3, 'renewal')],
         then: [task('Renew {{company.name}}')],
       }),
     )

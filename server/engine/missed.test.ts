@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { document, task } from '../../core/testing/rules'
+import { daysBefore, document, task } from '../../core/testing/rules'
 import { instantOf } from '../../core/time/dates'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { journalPage, runPage } from '../views/journal'
@@ -12,22 +12,7 @@ it('a long time down leaves one line a rule and day in the journal, with how man
   const near = (name: string) =>
     document(
       {
-        when: [
-          [
-            'atDate',
-            {
-              field: 'closeDate',
-              side: 'before',
-              amount: { count: 3, unit: 'days' },
-              minute: 510,
-              zone: 'workspace',
-              every: 'once',
-              leap: 'feb28',
-              months: [],
-              weekdays: [],
-            },
-          ],
-        ],
+        when: [daysBefore(3)],
         then: [task('Near')],
       },
       name,

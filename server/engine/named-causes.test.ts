@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { all, condition, document, enters, task } from '../../core/testing/rules'
+import { all, condition, daysBefore, document, enters, task } from '../../core/testing/rules'
 import { instantOf } from '../../core/time/dates'
 import { refusal } from '../testing/refusal'
 import { larkmoor, switchOn } from '../testing/workspace'
@@ -45,22 +45,7 @@ describe('what caused something', () => {
       workspace,
       document(
         {
-          when: [
-            [
-              'atDate',
-              {
-                field: 'closeDate',
-                side: 'before',
-                amount: { count: 3, unit: 'days' },
-                minute: 510,
-                zone: 'workspace',
-                every: 'once',
-                leap: 'feb28',
-                months: [],
-                weekdays: [],
-              },
-            ],
-          ],
+          when: [daysBefore(3)],
           then: [task('Near')],
         },
         'Near',

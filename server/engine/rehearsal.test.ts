@@ -1,6 +1,17 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { all, condition, document, enters, given, move, set, task, type StepLine } from '../../core/testing/rules'
+import {
+  all,
+  condition,
+  daysBefore,
+  document,
+  enters,
+  given,
+  move,
+  set,
+  task,
+  type StepLine,
+} from '../../core/testing/rules'
 import type { RuleDocument } from '../../core/rules/document'
 import type { Value } from '../../core/language/value'
 import type { Rehearsal } from '../../core/rehearsal/rehearse'
@@ -17,22 +28,10 @@ import type { Workspace } from './workspace'
 const TODAY = '2026-11-24'
 const ZONE = 'Europe/Lisbon'
 const control = { awaited: () => false, nowMs: () => 0, pause: () => Promise.resolve() }
-const near = (days: number, more: object = {}) =>
-  [
-    'atDate',
-    {
-      field: 'closeDate',
-      side: 'before',
-      amount: { count: days, unit: 'days' },
-      minute: 510,
-      zone: 'workspace',
-      every: 'once',
-      leap: 'feb28',
-      months: [],
-      weekdays: [],
-      ...more,
-    },
-  ] as const
+const near = (days: number, more: object = {}) => {
+  const [kind, params] = daysBefore(days)
+  return [kind, { ...params, ...more }] as const
+}
 const wait = (count: number, unit = 'days'): StepLine => [
   'wait',
   { until: { at: 'after', amount: { count, unit }, minute: null }, recheck: true },

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { document, enters, task, type StepLine } from '../../core/testing/rules'
+import { daysBefore, document, enters, task, type StepLine } from '../../core/testing/rules'
 import { instantOf } from '../../core/time/dates'
 import { larkmoor, NOW_MS, switchOn } from '../testing/workspace'
 import { planClock, workClock } from './clockwork'
@@ -103,22 +103,7 @@ describe('what was planned by local time', () => {
       workspace,
       document(
         {
-          when: [
-            [
-              'atDate',
-              {
-                field: 'closeDate',
-                side: 'before',
-                amount: { count: 3, unit: 'days' },
-                minute: 510,
-                zone: 'workspace',
-                every: 'once',
-                leap: 'feb28',
-                months: [],
-                weekdays: [],
-              },
-            ],
-          ],
+          when: [daysBefore(3)],
           then: [task('Near')],
         },
         'Near',

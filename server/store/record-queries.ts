@@ -252,7 +252,8 @@ export class RecordQueries extends RecordColumns {
     // By the links of the one record, whatever SQLite knows or does not know of how values are spread: counted from the
     // other side, it would go through all links there are, and through an index of a field for each of them.
     const [mine, theirs, index] = forward ? ['from', 'to', 'links_pair'] : ['to', 'from', 'links_to']
-    const from = `FROM links AS own INDEXED BY ${index} CROSS JOIN ${table} NOT INDEXED ON ${table}.id = own.${theirs}_id WHERE own.${mine}_object = ? AND own.${mine}_id = ? AND own.${theirs}_object = ? AND (${where.test.text})`
+    const from = `FROM links AS own INDEXED BY ${index} CROSS JOIN ${table} NOT INDEXED ON ${table}.id = own.${theirs}_id
+      WHERE own.${mine}_object = ? AND own.${mine}_id = ? AND own.${theirs}_object = ? AND (${where.test.text})`
     const bound: readonly Bound[] = [object, id, over, ...where.test.bound]
     const one = (sql: string): Cell => (this.statement(sql).get(...bound) as { value: Cell } | undefined)?.value ?? null
     if (what === 'count') return one(`SELECT count(*) AS value ${from}`)

@@ -112,9 +112,11 @@ export class RunStore {
    * The records of a kind for which a rule did something that nobody took back; of some, or of all with `null`.
    */
   wentThrough(ruleId: number, object: ObjectKind, ids: readonly number[] | null): ReadonlySet<number> {
+    const some = ids === null ? '' : ' AND record_id IN (SELECT value FROM json_each(?))'
     const rows = this.db.sqlite
       .prepare<unknown[], { id: number }>(
-        `SELECT DISTINCT record_id AS id FROM runs INDEXED BY runs_identity WHERE rule_id = ? AND object = ? AND undone_at IS NULL AND ${GOT_TO_STEPS}${ids === null ? '' : ' AND record_id IN (SELECT value FROM json_each(?))'}`,
+        `SELECT DISTINCT record_id AS id FROM runs INDEXED BY runs_identity
+        WHERE rule_id = ? AND object = ? AND undone_at IS NULL AND ${GOT_TO_STEPS}${some}`,
       )
       .all(ruleId, object, ...(ids === null ? [] : [JSON.stringify(ids)]))
     return new Set(rows.map((row) => row.id))

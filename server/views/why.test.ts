@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { all, condition, document, enters, set } from '../../core/testing/rules'
+import { all, condition, daysBefore, document, enters, set } from '../../core/testing/rules'
 import type { RuleDocument } from '../../core/rules/document'
 import type { RecordRef } from '../../core/records/kinds'
 import type { Value } from '../../core/language/value'
@@ -42,22 +42,7 @@ describe('why a rule ran, or did not', () => {
       workspace,
       document(
         {
-          when: [
-            [
-              'atDate',
-              {
-                field: 'closeDate',
-                side: 'before',
-                amount: { count: 3, unit: 'days' },
-                minute: 510,
-                zone: 'workspace',
-                every: 'once',
-                leap: 'feb28',
-                months: [],
-                weekdays: [],
-              },
-            ],
-          ],
+          when: [daysBefore(3)],
           then: [set('units', 2)],
         },
         'Near',

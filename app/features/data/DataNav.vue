@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import PlacesNav from '~/shared/tabs/PlacesNav.vue'
+
 /** Bringing data in and out, and how long it stays. */
 defineProps<{ current: 'files' | 'storage' }>()
 const places = [
@@ -8,14 +10,5 @@ const places = [
 </script>
 
 <template>
-  <nav aria-label="Data" class="flex gap-3 font-serif text-[16px]">
-    <NuxtLink
-      v-for="place in places"
-      :key="place.key"
-      :to="place.to"
-      :class="place.key === current ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic hover:text-ink'"
-      :aria-current="place.key === current ? 'page' : undefined"
-      >{{ place.label }}</NuxtLink
-    >
-  </nav>
+  <PlacesNav label="Data" :places="places" :current="current" />
 </template>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import PlacesNav from '~/shared/tabs/PlacesNav.vue'
+
 /** Who works here, who covers where, and when the firm works. */
 defineProps<{ current: 'people' | 'territories' | 'hours' }>()
 const places = [
@@ -9,14 +11,5 @@ const places = [
 </script>
 
 <template>
-  <nav aria-label="People and hours" class="flex gap-3 font-serif text-[16px]">
-    <NuxtLink
-      v-for="place in places"
-      :key="place.key"
-      :to="place.to"
-      :class="place.key === current ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic hover:text-ink'"
-      :aria-current="place.key === current ? 'page' : undefined"
-      >{{ place.label }}</NuxtLink
-    >
-  </nav>
+  <PlacesNav label="People and hours" :places="places" :current="current" />
 </template>
