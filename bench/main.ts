@@ -6,6 +6,7 @@ import { endToEnd } from './end-to-end'
 import { importing } from './import'
 import { matching } from './matching'
 import type { Row } from './measure'
+import { rolledUp, ruleList } from './rules'
 
 const table = (rows: readonly Row[]): string =>
   [
@@ -26,11 +27,16 @@ export async function main(args: readonly string[]): Promise<void> {
     console.log(table([...formulas(), ...(await derived(100_000))]))
     return
   }
+  if (args.includes('--lists')) {
+    console.log(table([...(await ruleList(1000, 300_000)), ...(await rolledUp(30_000, 60))]))
+    return
+  }
   const matched = await matching()
   const written = endToEnd()
   const brought = await importing(100_000)
   const clocked = [...(await clocking(1_000_000, 10_000)), ...rehearsing(10_000)]
   const worked = [...formulas(), ...(await derived(100_000))]
+  const many = [...(await ruleList(1000, 300_000)), ...(await rolledUp(100_000, 60))]
   const machine = `${cpus().length} × ${cpus()[0]?.model.trim() ?? 'unknown'}, Node ${process.version}`
   const text = `# Performance
 
@@ -59,6 +65,12 @@ ${table(brought.rows)}
 A million deals with a date that a rule goes by; ten thousand of them are due at one moment.
 
 ${table(clocked)}
+
+## Many rules, and many deals of few companies
+
+Companies here add up what they have, and no rule goes by it: such values are worked out about once a second while a file is written.
+
+${table(many)}
 
 ## What is worked out
 

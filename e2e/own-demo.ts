@@ -47,3 +47,5 @@ export function ownDemo(port: number) {
       (await post<{ ref: { id: number } }>(`/records/${object}`, { values })).ref.id,
   }
 }
+
+export type OwnDemo = ReturnType<typeof ownDemo>

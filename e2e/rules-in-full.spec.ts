@@ -122,7 +122,9 @@ test('records that match at switch-on are let through; a run, and all of a day, 
   request,
 }) => {
   const marks = ['Through A', 'Through B', 'Through C'].map((one) => `${one} ${process.pid}`)
-  const deals = await Promise.all(marks.map((reference) => newDeal(request, { reference, units: 1 })))
+  const deals = await Promise.all(
+    marks.map((reference) => newDeal(request, { reference, units: 1, stage: 'ren-ended' })),
+  )
   const { id } = (await (
     await request.post('/api/v1/rules', { data: { name: 'Let through', object: 'deal' } })
   ).json()) as { id: number }

@@ -59,9 +59,7 @@ test.describe('writing a rule', () => {
     // New rules are off; switching on says what it means first.
     await expect(page.getByRole('tab', { name: /^Preflight/ })).toBeVisible()
     await page.locator('[data-switch-on]').click()
-    await expect(page.getByRole('dialog', { name: 'Switch on this rule' })).toContainText(
-      'Existing records are left alone until something triggers the rule',
-    )
+    await expect(page.getByRole('dialog', { name: 'Switch on this rule' })).toContainText('Also run it now for')
     await page.keyboard.press('Enter')
     await expect(page.locator('[data-state]')).toHaveText('On · Version 1')
 
@@ -157,8 +155,13 @@ test.describe('writing a rule', () => {
     await (await heard).finished()
     await expect(page.getByLabel('Rule name')).toHaveValue('Mine')
     await page.keyboard.press('Tab')
-    await expect(page.getByText('Changed by someone else. Reload to see it.')).toBeVisible()
+    await expect(page.locator('[data-two]')).toContainText('Someone else changed this rule')
     const now = (await (await request.get(`/api/v1/rules/${id}`)).json()) as { draft: { name: string } }
     expect(now.draft.name).toBe('Theirs')
+    // Both are kept: hers as a rule of its own.
+    await page.locator('[data-copy-mine]').click()
+    await expect(page.getByLabel('Rule name')).toHaveValue('Theirs')
+    const { rules } = (await (await request.get('/api/v1/rules')).json()) as { rules: { name: string }[] }
+    expect(rules.map(({ name }) => name)).toContain('Mine (copy)')
   })
 })

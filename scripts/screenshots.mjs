@@ -11,6 +11,43 @@ if (spawnSync('node', ['scripts/bundled.mjs', 'demo/fill.ts', '--fresh'], { env,
   process.exit(1)
 const server = spawn('node', ['.output/server/index.mjs'], { env, stdio: 'inherit' })
 
+/** A rule that is switched on in the picture of what that brings. */
+const FORECAST = {
+  format: 2,
+  name: 'Look in on large deals',
+  description: '',
+  object: 'deal',
+  triggers: [
+    { id: 't1', kind: 'segmentEntered', params: { segment: 1 } },
+    {
+      id: 't2',
+      kind: 'recurring',
+      params: { rule: { rule: 'FREQ=WEEKLY;BYDAY=MO', from: '2026-01-05' }, minute: 540, offDays: 'next' },
+    },
+  ],
+  conditions: {
+    kind: 'group',
+    id: 'c0',
+    mode: 'all',
+    items: [{ kind: 'condition', id: 'c1', field: 'amount', op: 'moreThan', not: false, params: { value: 60_000 } }],
+  },
+  steps: [
+    {
+      id: 's1',
+      kind: 'createTask',
+      params: {
+        title: 'Look in on {{deal.name}}',
+        notes: '',
+        taskKind: 'call',
+        due: { count: 1, unit: 'workdays' },
+        priority: 'normal',
+        again: false,
+        email: false,
+      },
+    },
+  ],
+}
+
 let cookie = ''
 async function api(path, method = 'GET', body = undefined) {
   const answer = await fetch(`${base}/api/v1${path}`, {
@@ -157,12 +194,27 @@ try {
         await page.getByText('→ Keen').first().waitFor()
       },
     },
-    { name: 'segment', path: ruleCalled('Two weeks past the expected close') },
     {
       name: 'scores',
       path: `/records/contacts/${keenest.id}`,
       then: async (page) => {
         await page.locator('[data-scores] summary').first().click()
+      },
+    },
+    {
+      // Comes last: it leaves a rule behind.
+      name: 'forecast',
+      path: '/rules',
+      then: async (page) => {
+        const { id } = await api('/rules', 'POST', { name: FORECAST.name, object: FORECAST.object })
+        await api(`/rules/${id}/draft`, 'PUT', { document: FORECAST, rev: 1 })
+        await page.goto(`${base}/rules/${id}`)
+        await page.locator('html[data-live=yes]').waitFor()
+        await page.locator('[data-switch-on]').click()
+        await page.locator('[data-through]').check()
+        await page.locator('[data-forecast-sum]', { hasText: 'runs' }).waitFor()
+        // The one without the existing records may still stand there.
+        await page.waitForTimeout(1500)
       },
     },
   ]

@@ -16,8 +16,23 @@ export const task = defineEffect({
   }),
   needs: () => [],
   apply({ world, runId, ruleId, stepId, because }, { task: draft }: { readonly task: TaskDraft }) {
-    const { title, assigneeId, queue, due } = draft
-    const taskId = world.createTask({ ...draft, runId, ruleId, stepId, because })
+    const { ref, title, notes, taskKind, priority, due, assigneeId, queue, remindAt } = draft
+    // Key by key: spreading one object into another costs more than writing the row.
+    const taskId = world.createTask({
+      ref,
+      title,
+      notes,
+      taskKind,
+      priority,
+      due,
+      assigneeId,
+      queue,
+      remindAt,
+      ruleId,
+      runId,
+      stepId,
+      because,
+    })
     return { taskId, title, assigneeId, ...(queue === null ? {} : { queue }), due }
   },
   describe({ assigneeId, queue, due, title }, { catalogue }, today) {

@@ -39,6 +39,8 @@ export interface DerivingWorld extends World, DerivedWorld {
     rulesOff: boolean,
     byDay?: boolean,
   ): ChangeEvent | null
+  /** Whether a value is worked out later, because nobody goes by it; then it is noted for which record. */
+  putOff?(ref: RecordRef, one: Derived): boolean
 }
 
 /** A way of links back from a record at the end of a reach (or on it) to the records whose values hang on it. */
@@ -131,18 +133,19 @@ export function noticeDerived(world: DerivingWorld, event: ChangeEvent): void {
 function follow(world: DerivingWorld, derivations: Derivations, event: ChangeEvent, of: RecordRef): void {
   const far = derivations.far(event.ref.object)
   for (const { ref, fields } of affected(world, { all: derivations.all, far }, event).values()) {
-    const record = world.read(ref)
+    const now = derivations.all.filter((one) => fields.has(one) && !world.putOff?.(ref, one))
+    const record = now.length > 0 ? world.read(ref) : null
     if (!record) continue
-    const made = workOut(
-      world,
-      record,
-      derivations.all.filter((one) => fields.has(one)),
-      { by: 'kept', of: [of.object, of.id] },
-      event,
-      event.rulesOff,
-    )
+    const made = workOut(world, record, now, { by: 'kept', of: [of.object, of.id] }, event, event.rulesOff)
     if (made) follow(world, derivations, made, of)
   }
+}
+
+/** Works out what was put off for a record, and what hangs on that in turn. */
+export function catchUp(world: DerivingWorld, ref: RecordRef, fields: readonly Derived[], chain: ChainPlace): void {
+  const record = world.read(ref)
+  const event = record && workOut(world, record, fields, { by: 'kept', of: null }, chain, false)
+  if (event) follow(world, derivationsOf(world.catalogue()), event, ref)
 }
 
 function workOut(
@@ -178,9 +181,15 @@ export function turnDay(
   only: ((one: Derived) => boolean) | null = null,
 ): number {
   const derivations = derivationsOf(world.catalogue())
+  const fieldsOf = new Map(
+    OBJECTS.map((object) => [
+      object,
+      derivations.byDay.filter((one) => one.field.object === object && (only?.(one) ?? true)),
+    ]),
+  )
   let changed = 0
   for (const record of records) {
-    const fields = derivations.byDay.filter((one) => one.field.object === record.object && (only?.(one) ?? true))
+    const fields = fieldsOf.get(record.object) ?? []
     const event = workOut(world, record, fields, { by: 'kept', of: null }, newChain(), false, true)
     if (!event) continue
     changed++

@@ -2,7 +2,7 @@ import { compileGroup, type CompiledGroup } from '../conditions/compile'
 import { equalitiesOf, type Equality } from '../conditions/equalities'
 import type { Catalogue } from '../fields/catalogue'
 import type { Values } from '../language/value'
-import type { RecordRef } from '../records/kinds'
+import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { ChangeEvent, FieldChange } from '../records/record'
 import type { RuleDocument, Trigger } from '../rules/document'
 import { placedBranches, placedSteps } from '../rules/tree'
@@ -11,7 +11,7 @@ import type { Past } from '../rules/trigger'
 import type { ClockTrigger } from '../rules/clock'
 import { STEPS } from '../rules/steps'
 import { TRIGGERS } from '../rules/triggers'
-import { aboutOf, SIGNALS, SIGNAL_NAMES } from '../signals'
+import { aboutOf, SIGNALS, SIGNAL_NAMES, type SignalName } from '../signals'
 import type { Happened } from '../signals/signal'
 import { Bucket } from './bucket'
 import type { Names } from '../fields/names'
@@ -87,10 +87,12 @@ export function compileRule(rule: ActiveRule, catalogue: Catalogue): CompiledRul
  */
 export class Matcher {
   private readonly byId = new Map<number, CompiledRule>()
-  /** By kind of record and kind of signal, then by key. */
-  private readonly buckets = new Map<string, Map<string, Bucket<Entry>>>()
-  /** Fields, by kind of record, that a trigger listens to or a moment hangs on. */
-  private readonly heard = new Set<string>()
+  /** By kind of record and kind of signal, then by key; only signals that anybody listens to. */
+  private readonly buckets = new Map<ObjectKind, Map<SignalName, Map<string, Bucket<Entry>>>>()
+  /** Triggers that listen to a field in any way, by kind of record and field. */
+  private readonly byField = new Map<string, Entry[]>()
+  /** Fields, by kind of record, that a moment of a rule hangs on. */
+  private readonly timed = new Set<string>()
   readonly size: number
 
   constructor(
@@ -101,7 +103,7 @@ export class Matcher {
     for (const rule of rules) this.add(compileRule(rule, catalogue))
     for (const { document, clocks } of this.byId.values())
       for (const { trigger } of clocks)
-        for (const field of trigger.fields) this.heard.add(`${document.object} ${field}`)
+        for (const field of trigger.fields) this.timed.add(`${document.object} ${field}`)
     this.clocked = [...this.byId.values()]
       .filter((rule) => rule.clocks.length > 0)
       .sort((a, b) => a.order - b.order || a.ruleId - b.ruleId)
@@ -118,9 +120,16 @@ export class Matcher {
       for (const listen of kind.listen(trigger.params, names)) {
         if (SIGNALS[listen.signal].ruleOf) continue
         const about = aboutOf(listen)
-        if ('field' in about) this.heard.add(`${object} ${about.field}`)
-        const ofSignal = this.buckets.get(`${object} ${listen.signal}`) ?? new Map<string, Bucket<Entry>>()
-        this.buckets.set(`${object} ${listen.signal}`, ofSignal)
+        if ('field' in about) {
+          const key = `${object} ${about.field}`
+          const there = this.byField.get(key)
+          if (!there) this.byField.set(key, [entry])
+          else if (there.at(-1) !== entry) there.push(entry)
+        }
+        const ofObject = this.buckets.get(object) ?? new Map<SignalName, Map<string, Bucket<Entry>>>()
+        this.buckets.set(object, ofObject)
+        const ofSignal = ofObject.get(listen.signal) ?? new Map<string, Bucket<Entry>>()
+        ofObject.set(listen.signal, ofSignal)
         const bucket =
           ofSignal.get(listen.key) ??
           new Bucket<Entry>(
@@ -134,8 +143,10 @@ export class Matcher {
   }
 
   private *bucketsOf(event: Happened): Generator<Bucket<Entry>> {
+    const ofObject = this.buckets.get(event.ref.object)
+    if (!ofObject) return
     for (const signal of SIGNAL_NAMES) {
-      const ofSignal = this.buckets.get(`${event.ref.object} ${signal}`)
+      const ofSignal = ofObject.get(signal)
       if (!ofSignal) continue
       for (const key of SIGNALS[signal].keys(event, this.catalogue)) {
         const bucket = ofSignal.get(key)
@@ -178,24 +189,23 @@ export class Matcher {
    * ask later whether it was so. What nobody goes by needs no event.
    */
   heeds(ref: RecordRef, change: FieldChange): boolean {
-    // Asked for every value of every record when the day turns: most of them nobody has ever heard of.
-    if (!this.heard.has(`${ref.object} ${change.field}`)) return false
-    return (
-      this.listens(ref, change) ||
-      this.clocked.some(
-        ({ document, clocks }) =>
-          document.object === ref.object && clocks.some(({ trigger }) => trigger.fields.includes(change.field)),
-      )
-    )
+    return this.timed.has(`${ref.object} ${change.field}`) || this.listens(ref, change)
   }
 
-  /** As `heeds`, apart from moments: those are counted once, and nobody asks for the change again. */
+  /**
+   * As `heeds`, apart from moments: those are counted once, and nobody asks for the change again. Asked for every value
+   * of every record when the day turns, so no key is made of a value here: whoever listens to one tests for it too.
+   */
   listens(ref: RecordRef, change: FieldChange): boolean {
+    const listeners = this.byField.get(`${ref.object} ${change.field}`)
+    if (!listeners) return false
     const event = { kind: 'changed', ref, changes: [change] } as const
-    for (const bucket of this.bucketsOf(event))
-      for (const { trigger, test } of bucket.candidates(null))
-        if (TRIGGERS[trigger.kind].heeds(trigger.params, change) ?? test(event)) return true
-    return false
+    return listeners.some(({ trigger, test }) => TRIGGERS[trigger.kind].heeds(trigger.params, change) ?? test(event))
+  }
+
+  /** Whether any rule listens to links of records of a kind: nobody else needs to be told that they came or went. */
+  hearsLinks(object: ObjectKind): boolean {
+    return this.buckets.get(object)?.has('link') ?? false
   }
 
   /** Whether the rules an event starts hang on what its record holds, so that they change when the record does. */

@@ -286,9 +286,11 @@ describe('formulas', () => {
         holdings,
         (wanted, held) => {
           const text = wanted.replaceAll('lostMargin', 'margin').replaceAll('big', '(amount > 100)')
+          // Longer ones are refused, and say so elsewhere.
+          if (text.length > 1500) return
           const made = compileFormula(text, 'deal', catalogue)
           expect(made.ok ? '' : `${text}: ${made.problem.text}`).toBe('')
-          if (!made.ok || text.length > 1500) return
+          if (!made.ok) return
           accepted++
           const own = { ...values, ...held }
           const day = (value: string | null) => (value === null ? null : feelin.date(value))

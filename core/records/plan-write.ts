@@ -37,20 +37,26 @@ function workOut(
   nowMs: number,
   catalogue: Catalogue,
 ): void {
-  const near = derivationsOf(catalogue).near(object)
-  if (near.length === 0 || (old !== null && changes.length === 0)) return
-  const moment = momentAt(nowMs, catalogue.workspace)
+  if (old !== null && changes.length === 0) return
   const touched = new Set(changes.map((change) => change.field))
+  const near = derivationsOf(catalogue).near(object)
+  if (!near.some((one) => old === null || meet(one.depends.own, touched))) return
+  const moment = momentAt(nowMs, catalogue.workspace)
   let values: Values = { ...old, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) }
   for (const one of near) {
     const { key } = one.field
-    if (old !== null && ![...one.depends.own].some((field) => touched.has(field))) continue
+    if (old !== null && !meet(one.depends.own, touched)) continue
     const value = one.value(new Asked(null, { object, id: 0, values }, moment))
     if (sameValue(values[key] ?? null, value)) continue
     changes.push({ field: key, old: old?.[key] ?? null, new: value })
     values = { ...values, [key]: value }
     touched.add(key)
   }
+}
+
+function meet(some: ReadonlySet<string>, others: ReadonlySet<string>): boolean {
+  for (const one of some) if (others.has(one)) return true
+  return false
 }
 
 /** What writing values that are worked out comes to: they fit their fields already, and nobody else may write them. */
@@ -61,9 +67,11 @@ export function planKept(
   nowMs: number,
   catalogue: Catalogue,
 ): readonly FieldChange[] {
-  const changes = Object.entries(values).flatMap(([field, value]): FieldChange[] =>
-    sameValue(old[field] ?? null, value) ? [] : [{ field, old: old[field] ?? null, new: value }],
-  )
+  const changes: FieldChange[] = []
+  for (const field in values) {
+    const [before, value] = [old[field] ?? null, values[field] ?? null]
+    if (!sameValue(before, value)) changes.push({ field, old: before, new: value })
+  }
   workOut(object, old, changes, nowMs, catalogue)
   return changes
 }

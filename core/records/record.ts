@@ -23,7 +23,12 @@ export type Cause =
       /** The rule it wants started for the record. */ readonly starts?: Start
       /** The run that this takes back. */ readonly undoes?: number
     }
-  | { readonly by: 'import'; readonly importId: number; readonly personId: string }
+  | {
+      readonly by: 'import'
+      readonly importId: number
+      readonly personId: string
+      /** The name of the API key by which it was begun. */ readonly key?: string
+    }
   | { readonly by: 'rule'; readonly ruleId: number; readonly runId: number; readonly stepId: string }
   /** The moment of a trigger that goes by the clock has come. */
   | { readonly by: 'clock'; readonly starts: ClockMoment }

@@ -128,6 +128,9 @@ export const zCase = z.strictObject({
         set: z.record(z.string(), zValue).optional(),
         create: z.record(z.string(), zValue).optional(),
         delete: z.literal(true).optional(),
+        start: z.string().optional().describe('the name of a rule that somebody runs for the record'),
+        link: zRecordName.optional().describe('a record that is linked to it'),
+        unlink: zRecordName.optional().describe('a record that is linked to it no longer'),
       }),
     )
     .default([]),

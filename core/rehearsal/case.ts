@@ -164,20 +164,16 @@ export function runCase(given: Case, catalogue = catalogueOf(given)): Result<Cas
     rules.push({ ruleId: i + 1, versionId: i + 1, order: (i + 1) * 10, document })
   }
   const script: ScriptLine[] = []
-  for (const [i, { at: when, record, object, set, create, delete: gone }] of given.script.entries()) {
-    const atMs = at(when)
-    if (atMs === null) return refuse(`script.${i}: “${when}” is not a date and time`)
-    const does = gone ? ('delete' as const) : create ? ('create' as const) : ('set' as const)
-    const values = (create ?? set ?? {}) as Record<string, Value>
-    const refs =
-      record !== undefined
-        ? [refOf(record)]
-        : does === 'create'
-          ? []
-          : records.filter((one) => one.object === (object ?? 'deal') && (given.only?.includes(nameOf(one)) ?? true))
-    for (const ref of refs) script.push({ atMs, object: ref.object, id: ref.id, does, values })
-    if (record === undefined && does === 'create')
-      script.push({ atMs, object: object ?? 'deal', id: null, does, values })
+  for (const [i, line] of given.script.entries()) {
+    const { record, object = 'deal' } = line
+    const atMs = at(line.at)
+    if (atMs === null) return refuse(`script.${i}: “${line.at}” is not a date and time`)
+    const done = doneBy(line, rules)
+    if (done === null) return refuse(`script.${i}: there is no rule “${line.start ?? ''}” that someone runs`)
+    const all = records.filter((one) => one.object === object && (given.only?.includes(nameOf(one)) ?? true))
+    const refs = record !== undefined ? [refOf(record)] : done.does === 'create' ? [] : all
+    for (const ref of refs) script.push({ ...done, atMs, object: ref.object, id: ref.id })
+    if (record === undefined && done.does === 'create') script.push({ ...done, atMs, object, id: null })
   }
   const rehearsal = new Rehearsal(new Memory(catalogue, records, links), {
     rules,
@@ -194,6 +190,22 @@ export function runCase(given: Case, catalogue = catalogueOf(given)): Result<Cas
       `script.${refused.line}: ${refused.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; ')}`,
     )
   return good({ name: given.name, result, zone: given.zone, wrong: given.expect ? wrongOf(given, result, at) : [] })
+}
+
+/** What a line of a case assumes; `null` where it names a rule that is not there. */
+function doneBy(
+  { set, create, delete: gone, start, link, unlink }: Case['script'][number],
+  rules: readonly ActiveRule[],
+): Pick<ScriptLine, 'does' | 'values' | 'linkTo' | 'starts'> | null {
+  const values = (create ?? set ?? {}) as Record<string, Value>
+  if (start !== undefined) {
+    const rule = rules.find(({ document }) => document.name === start)
+    const trigger = rule?.document.triggers.find(({ kind }) => kind === 'byHand')
+    return rule ? { does: 'start', values, starts: { ruleId: rule.ruleId, triggerId: trigger?.id ?? null } } : null
+  }
+  if (link !== undefined) return { does: 'link', values: {}, linkTo: [refOf(link)] }
+  if (unlink !== undefined) return { does: 'unlink', values: {}, linkTo: [refOf(unlink)] }
+  return { does: gone ? 'delete' : create ? 'create' : 'set', values }
 }
 
 /** What a case came to, as what is expected of it from now on. */

@@ -22,10 +22,12 @@ export interface ScriptLine {
   readonly object: ObjectKind
   /** The record it happens to; `null` for each of those that take part. */
   readonly id: number | null
-  readonly does: 'set' | 'create' | 'delete'
+  readonly does: 'set' | 'create' | 'delete' | 'start' | 'link' | 'unlink'
   readonly values: Values
-  /** Records that one that is created is linked to. */
+  /** Records that one that is created is linked to; or the one that links to it come and go with. */
   readonly linkTo?: readonly RecordRef[]
+  /** The rule that somebody starts by hand, and its trigger for that. */
+  readonly starts?: { readonly ruleId: number; readonly triggerId: string | null }
 }
 
 /** The clock goes to a moment; `down` when nothing runs until it is there. */
@@ -42,6 +44,8 @@ export interface RehearsalOrder {
   /** The records that take part; all, when left open. */
   readonly only: readonly RecordRef[] | null
   readonly script: readonly ScriptLine[]
+  /** It ends when it has come to more runs than these; 100,000, when left open. */
+  readonly runsMost?: number
 }
 
 /** A rehearsal ends when it has come to so many runs: nobody reads more, and a mistake would fill the machine. */
@@ -124,7 +128,8 @@ export class Rehearsal {
         this.move++
         continue
       }
-      if (this.world.runs.length > RUNS_MOST) this.cut = `more than ${RUNS_MOST.toLocaleString('en')} runs`
+      const most = this.order.runsMost ?? RUNS_MOST
+      if (this.world.runs.length > most) this.cut = `more than ${most.toLocaleString('en')} runs`
       if (enough()) return false
     }
   }
@@ -151,7 +156,8 @@ export class Rehearsal {
     return true
   }
 
-  private act({ object, id, does, values, linkTo = [], line }: ScriptLine & { readonly line: number }): void {
+  private act(given: ScriptLine & { readonly line: number }): void {
+    const { object, id, does, values, linkTo = [], starts, line } = given
     const refs: readonly RecordRef[] =
       id !== null ? [{ object, id }] : (this.order.only ?? []).filter((ref) => ref.object === object)
     const chain = (n: number) => ({ chainId: `script-${line}-${n}`, depth: 0 })
@@ -162,7 +168,11 @@ export class Rehearsal {
     }
     refs.forEach((ref, n) => {
       if (does === 'delete') this.world.remove(ref, SOMEBODY, chain(n))
-      else {
+      else if (does === 'link') for (const to of linkTo) this.world.link(ref, to)
+      else if (does === 'unlink') for (const to of linkTo) this.world.unlink(ref, to)
+      else if (does === 'start') {
+        if (starts) this.world.startByHand(ref, { ...starts, answers: values }, chain(n))
+      } else {
         const written = this.world.write(ref, values, SOMEBODY, chain(n))
         if (!written.ok) this.refused.push({ line, problems: written.problems })
       }

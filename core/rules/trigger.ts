@@ -5,6 +5,7 @@ import type { Value, Values } from '../language/value'
 import type { ChangeEvent, FieldChange } from '../records/record'
 import type { Listen } from '../signals'
 import type { ClockTrigger } from './clock'
+import type { Standing } from './standing'
 import type { StepProblem } from './step'
 import type { Form } from '../language/widgets'
 import type { SentencePart } from '../language/sentence'
@@ -43,6 +44,8 @@ export interface TriggerSpec<K extends string, P extends object> {
    * Whether a change that the day brought to a value has to be kept for it; where it starts the rule, when left out.
    */
   heeds?(params: P, change: FieldChange): boolean
+  /** Which records stand in what it watches; nothing does, when left out. Asked only where `check` finds nothing. */
+  stands?(params: P, names: Names): Standing | null
   /** What it gives to the steps: answers of whoever started it. */
   gives?(params: P): readonly ResultSpec[]
   /** What the record surely holds right after it. */
@@ -69,6 +72,7 @@ export interface TriggerKind<K extends string = string> {
   readonly byClock: boolean
   /** `null` where it says nothing about it. */
   heeds(params: object, change: FieldChange): boolean | null
+  stands(params: object, names: Names): Standing | null
   gives(params: object): readonly ResultSpec[]
   after(params: object): Values
   because(params: object, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names): string
@@ -93,6 +97,7 @@ export const defineTrigger = <const K extends string, P extends object>(spec: Tr
     byClock: spec.clock !== undefined,
     clock: (params, names, conditions) => spec.clock?.(params as P, names, conditions) ?? null,
     heeds: (params, change) => spec.heeds?.(params as P, change) ?? null,
+    stands: (params, names) => spec.stands?.(params as P, names) ?? null,
     gives: (params) => spec.gives?.(params as P) ?? [],
     after: (params) => spec.after?.(params as P) ?? {},
     because: (params, event, names) => spec.because(params as P, event, names),

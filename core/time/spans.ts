@@ -1,10 +1,10 @@
 import { addDays, addMonths, weekday } from './dates'
 import { addWorkdays, type WorkCalendar } from './calendar'
 
-/** A stretch of days, both ends included. */
+/** A stretch of days, both ends included; without an end when `to` is `null`. */
 export interface DaySpan {
   readonly from: string
-  readonly to: string
+  readonly to: string | null
 }
 
 export const SPAN_NAMES = [
@@ -18,6 +18,7 @@ export const SPAN_NAMES = [
   'lastMonth',
   'nextMonth',
   'thisYear',
+  'fromToday',
 ] as const
 export type SpanName = (typeof SPAN_NAMES)[number]
 
@@ -32,6 +33,7 @@ export const SPAN_WORDS: { readonly [K in SpanName]: string } = {
   lastMonth: 'last month',
   nextMonth: 'next month',
   thisYear: 'this year',
+  fromToday: 'today or later',
 }
 
 const single = (date: string): DaySpan => ({ from: date, to: date })
@@ -69,6 +71,8 @@ export function namedSpan(name: SpanName, today: string): DaySpan {
       return month(today, 1)
     case 'thisYear':
       return { from: `${today.slice(0, 4)}-01-01`, to: `${today.slice(0, 4)}-12-31` }
+    case 'fromToday':
+      return { from: today, to: null }
   }
 }
 

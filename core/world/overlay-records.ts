@@ -4,6 +4,7 @@ import { momentAt } from '../engine/moment'
 import type { WriteResult } from './ports'
 import type { Catalogue } from '../fields/catalogue'
 import type { Value, Values } from '../language/value'
+import { linkChange, type LinkMove } from '../signals/link'
 import { matchForm, type MatchPart } from '../linking/link-by'
 import { derivationsOf, type Derived } from '../derived/derivations'
 import type { RollUp } from '../derived/making'
@@ -260,19 +261,33 @@ export abstract class OverlayRecords extends UndoLog {
   }
 
   link(from: RecordRef, to: RecordRef, cause: Cause = SOMEBODY): boolean {
+    const added = this.addLink(from, to)
+    if (added) this.linkMoved(from, to, 'added', cause)
+    return added
+  }
+
+  private addLink(from: RecordRef, to: RecordRef): boolean {
     if (!isLinkable(from, to) || this.linksOf(from, to.object).some(({ id }) => id === to.id)) return false
     this.push(this.linksAdded, { from, to, main: !this.linksOf(from, to.object).some((link) => link.main) })
-    this.linksChanged([from, to], cause)
     return true
   }
 
   /** Lets records know that links of theirs came or went, where something hangs on those. */
-  protected linksChanged(refs: readonly RecordRef[], cause: Cause): void {
+  protected linksChanged(refs: readonly RecordRef[], cause: Cause, moved: readonly FieldChange[] = []): void {
     const { byLinks } = derivationsOf(this.base.catalogue)
     const chain = cause.by === 'rule' ? this.chainOf(cause.runId) : null
     for (const ref of refs)
-      if (byLinks.has(ref.object) || ref.object === 'deal') this.log('linked', ref, [], cause, chain ?? this.newChain())
+      if (byLinks.has(ref.object) || ref.object === 'deal' || (moved.length > 0 && this.hearsLinks(ref.object)))
+        this.log('linked', ref, moved, cause, chain ?? this.newChain())
   }
+
+  private linkMoved(from: RecordRef, to: RecordRef, move: LinkMove, cause: Cause): void {
+    this.linksChanged([from], cause, [linkChange(to.object, to.id, move)])
+    this.linksChanged([to], cause, [linkChange(from.object, from.id, move)])
+  }
+
+  /** Whether a rule listens to links of such records. */
+  protected abstract hearsLinks(object: ObjectKind): boolean
 
   /** Where what a run does stands in its chain; `null` for a run that is not here. */
   protected abstract chainOf(runId: number): ChainPlace | null
@@ -297,7 +312,7 @@ export abstract class OverlayRecords extends UndoLog {
     if (!record || changes.length === 0) return null
     const next: Record<string, Value> = { ...record.values }
     for (const change of changes) next[change.field] = change.new
-    this.set(ref, { ...record, values: next })
+    this.set(ref, { object: record.object, id: record.id, version: record.version, values: next })
     return byDay && !changes.some((change) => this.heeds(ref, change))
       ? { seq: 0, atMs: this.atMs, kind: 'changed', ref, changes, cause, ...chain, rulesOff }
       : this.log('changed', ref, changes, cause, chain)
@@ -383,7 +398,7 @@ export abstract class OverlayRecords extends UndoLog {
         })
       }
     }
-    this.linksChanged([from, to], cause)
+    this.linkMoved(from, to, 'removed', cause)
     return ''
   }
 
@@ -424,7 +439,12 @@ export abstract class OverlayRecords extends UndoLog {
       values: Object.fromEntries(changes.map((change) => [change.field, change.new])),
     })
     const event = this.log('created', ref, changes, cause, chain)
-    for (const to of linkTo) this.link(ref, to, cause)
+    for (const to of linkTo)
+      if (this.addLink(ref, to)) {
+        // It was made with its links: only the other end has come to one.
+        this.linksChanged([ref], cause)
+        this.linksChanged([to], cause, [linkChange(ref.object, ref.id, 'added')])
+      }
     return { ok: true, ref, event }
   }
 

@@ -3,11 +3,13 @@ import type { ClockWorld, Timer } from '../engine/clockwork'
 import type { Matcher } from '../engine/matcher'
 import { heedsChange } from '../engine/wake'
 import type { NewWait, Wait } from '../engine/world'
-import type { RecordRef } from '../records/kinds'
-import type { ClockMoment, FieldChange } from '../records/record'
+import type { ObjectKind, RecordRef } from '../records/kinds'
+import type { Cause, ChainPlace, ClockMoment, FieldChange } from '../records/record'
 import { keyOf } from './overlay-records'
 import { OverlayRuns, type OverlayRun } from './overlay-runs'
 import type { WaitingBelow } from './base'
+
+type HandStart = NonNullable<Extract<Cause, { by: 'person' }>['starts']>
 
 /** Everything that happens stands here, in order; what drops a part of it takes back exactly that. */
 export class Overlay extends OverlayRuns implements ClockWorld {
@@ -46,9 +48,18 @@ export class Overlay extends OverlayRuns implements ClockWorld {
     return (this.matcher?.heeds(ref, change) ?? true) || (this.waits.size > 0 && heedsChange(this.waitsOf(ref), change))
   }
 
+  protected hearsLinks(object: ObjectKind): boolean {
+    return this.matcher?.hearsLinks(object) ?? false
+  }
+
   startByClock(ref: RecordRef, starts: ClockMoment): void {
     if (this.only && !this.only.has(keyOf(ref))) return
     this.log('started', ref, [], { by: 'clock', starts }, { chainId: `clock-${this.events.length}`, depth: 0 })
+  }
+
+  /** Somebody wants a rule run for the record. */
+  startByHand(ref: RecordRef, starts: HandStart, chain: ChainPlace): void {
+    this.log('started', ref, [], { by: 'person', personId: '', starts }, chain)
   }
 
   wait(given: NewWait): void {

@@ -23,9 +23,10 @@ export class UndoLog {
 
   protected put<K, V>(map: Map<K, V>, key: K, value: V): void {
     const old = map.get(key)
-    const had = map.has(key)
+    const had = old !== undefined || map.has(key)
     map.set(key, value)
-    this.undoable(() => {
+    if (this.inside === 0) return
+    this.undo.push(() => {
       if (had) map.set(key, old as V)
       else map.delete(key)
     })

@@ -3,7 +3,7 @@ import { DMN_MOST } from '../../core/formats/dmn'
 import { SEVERITIES } from '../../core/rules/preflight/finding'
 import { zTable } from '../../core/tables/table'
 import { contract, zId, zIdParam, zInstant, zOk } from './contract'
-import { zDocument, zSeen } from './rules'
+import { zDocument, zExisting, zPassedDays, zSeen } from './rules'
 
 const zFinding = z
   .strictObject({
@@ -74,6 +74,13 @@ export const proof = {
     section: 'Screens',
     does: 'Get evidence for a rule',
     body: z.strictObject({ document: zDocument }),
+  }),
+  'POST /evidence/standing': contract({
+    section: 'Rules',
+    does: 'Count existing records a rule would run for',
+    more: 'As `GET /rules/{id}/existing`, for a rule with unsaved edits.',
+    body: z.strictObject({ document: zDocument, passedDays: zPassedDays }),
+    answer: zExisting,
   }),
   'POST /evidence/record': contract({
     section: 'Rules',

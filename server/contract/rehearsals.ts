@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { zFilterGroup } from './records'
-import { contract, zId, zIdParam, zInstant, zObject, zOk, zValues } from './contract'
-import { zDocument } from './rules'
+import { contract, zId, zIdParam, zInstant, zObject, zOk, zRef, zValues } from './contract'
+import { zDocument, zPassedDays } from './rules'
 
 const zScript = z
   .array(
@@ -167,6 +167,52 @@ export const rehearsals = {
           body: z.string(),
         }),
       ),
+    }),
+  }),
+  'POST /rules/:id/forecasts': contract({
+    section: 'Rules',
+    does: 'Start a forecast of the draft',
+    more: 'A rehearsal of the next days as if it were switched on now. Returns immediately; see `GET /forecasts/{id}`.',
+    params: zIdParam,
+    body: z.strictObject({
+      days: z.int().min(1).max(92).default(30),
+      through: z.boolean().default(false).describe('also for existing records; see `GET /rules/{id}/existing`'),
+      again: z.boolean().default(false).describe('of those, also the ones it already ran for'),
+      passedDays: zPassedDays,
+    }),
+    answer: z.strictObject({ id: zId }),
+  }),
+  'GET /forecasts/:id': contract({
+    section: 'Rules',
+    does: 'Get a forecast, or how far it is',
+    more: 'Available for the last 12 forecasts until a restart.',
+    params: zIdParam,
+    answer: z.strictObject({
+      state: z.enum(['running', 'done', 'stopped', 'failed']),
+      progress: z.number().describe('from 0 to 1'),
+      text: z.string().describe('why it failed'),
+      forecast: z
+        .strictObject({
+          object: zObject,
+          fromMs: zInstant,
+          toMs: zInstant,
+          endMs: zInstant.describe('before `toMs` if it ended early'),
+          cut: z.string().nullable().describe('why it ended early'),
+          starts: z.number().int(),
+          records: z.number().int(),
+          keptOut: z.number().int().describe('runs that conditions stopped'),
+          tasks: z.number().int(),
+          notices: z.number().int(),
+          emails: z.number().int(),
+          byDay: z.array(z.tuple([z.string(), z.number().int()])).describe('runs by day'),
+          people: z.array(z.strictObject({ id: z.string(), tasks: z.number().int(), notices: z.number().int() })),
+          most: z.array(z.strictObject({ ref: zRef, name: z.string(), starts: z.number().int() })),
+          limits: z
+            .array(z.strictObject({ code: z.enum(['manyRecords', 'manyToOne', 'sameText']), text: z.string() }))
+            .describe('more than anybody would want unseen'),
+        })
+        .nullable()
+        .describe('null while it is running, and when it is no longer kept'),
     }),
   }),
   'POST /rehearsals/:id/stop': contract({

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { RULE_TEXT_MOST } from '../../core/formats/rule-text'
 import { contract, zId, zIdParam, zInstant, zObject, zOk } from './contract'
 import { zRule } from '../../core/rules/schema'
+import { zGroup } from '../../core/conditions/document'
 
 export const zState = z.enum(['draft', 'on', 'off', 'archived'])
 
@@ -10,6 +11,22 @@ export const zDocument = zRule.meta({ id: 'Rule' })
 export const zSeen = z
   .looseObject({ id: z.string(), text: z.string(), value: z.string(), holds: z.boolean() })
   .describe('a condition with the value it used')
+
+/** Counts of existing records, as `GET /rules/:id/existing` and the evidence tell them. */
+export const zExisting = z.strictObject({
+  says: z.array(z.string()).describe('which records those are; empty if no trigger has any'),
+  passed: z.boolean().describe('whether dates that passed in the last `passedDays` days count'),
+  standing: z.number().int().describe('records its triggers would have found'),
+  matching: z.number().int().describe('of those, records that meet its conditions now'),
+  already: z.number().int().describe('of the matching ones, those the rule already ran for'),
+})
+export const zPassedDays = z.coerce
+  .number()
+  .int()
+  .min(1)
+  .max(366)
+  .default(30)
+  .describe('for dates: how long ago they may have passed, in days')
 
 export const rules = {
   'GET /rules': contract({
@@ -95,8 +112,14 @@ export const rules = {
           'what becomes of runs that wait, when it is switched off, put away or another version is published: they finish on their version, end, or (at publishing) go on by the new one where it still has their step',
         ),
       anyway: z.boolean().default(false).describe('publish although test cases fail'),
-      through: z.boolean().default(false).describe('also run it for records that already match, in the background'),
+      through: z
+        .boolean()
+        .default(false)
+        .describe(
+          'also run it for existing records that its triggers would have found, in the background; see `GET /rules/{id}/existing`',
+        ),
       again: z.boolean().default(false).describe('of those, also the ones it already ran for'),
+      passedDays: zPassedDays,
       note: z.string().trim().max(500).default('').describe('note for the published version'),
     }),
     answer: z.strictObject({
@@ -115,11 +138,18 @@ export const rules = {
   'GET /rules/:id/existing': contract({
     section: 'Rules',
     does: 'Count existing records the draft would run for',
+    more: 'Records that are already where its triggers would have found them: in the stage or segment, beyond the limit, or with a date that passed lately.',
     params: zIdParam,
-    answer: z.strictObject({
-      matching: z.number().int().describe('records that meet its conditions now'),
-      already: z.number().int().describe('of those, the rule already ran for'),
-    }),
+    query: z.object({ passedDays: zPassedDays }),
+    answer: zExisting,
+  }),
+  'POST /rules/:id/existing': contract({
+    section: 'Rules',
+    does: 'Run a rule for chosen existing records',
+    more: 'Whatever its triggers are: every record of the filter that meets its conditions, in the background. Error 409 if the rule is off.',
+    params: zIdParam,
+    body: z.strictObject({ filter: zGroup, words: z.string().max(100).default('') }),
+    answer: z.strictObject({ job: zId, total: z.number().int() }),
   }),
   'GET /rules/:id/versions': contract({
     section: 'Rules',

@@ -148,7 +148,12 @@ export const runs = {
     section: 'Rules',
     does: 'List rules that can be run by hand for a record type',
     params: z.object({ object: zObject }),
-    answer: z.strictObject({ buttons: z.array(zButton) }),
+    answer: z.strictObject({
+      buttons: z.array(zButton),
+      others: z
+        .array(z.strictObject({ ruleId: zId, ruleName: z.string(), when: z.string() }))
+        .describe('rules that are on and start otherwise; see `POST /rules/{id}/existing`'),
+    }),
   }),
   'GET /records/:object/:id/manual-runs': contract({
     section: 'Rules',

@@ -113,6 +113,10 @@ export const work = {
           ruleName: z.string(),
           runId: zId,
           read: z.boolean(),
+          moreCount: z.number().int().describe('others of the rule within ten minutes, which this one stands for'),
+          more: z
+            .array(z.strictObject({ ref: zRef, recordName: z.string(), subject: z.string(), runId: zId }))
+            .describe('the first 20 of them'),
         }),
       ),
       next: zNext,

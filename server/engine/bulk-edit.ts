@@ -94,10 +94,18 @@ export function previewBulk(workspace: Workspace, edit: BulkEdit): BulkPreview {
   }
 }
 
+/** What is to be written, and who wants it. */
+export interface BulkOrder {
+  readonly edit: BulkEdit
+  readonly personId: string
+  /** The API key by which, if by one. */
+  readonly key?: string | null
+}
+
 /** Writes it, in commits of their own with everything rules do because of it; each record is a change of its own. */
 export function makeBulk(
   workspace: Workspace,
-  { edit, personId }: { readonly edit: BulkEdit; readonly personId: string },
+  { edit, personId, key = null }: BulkOrder,
 ): { readonly changed: number; readonly runs: number } {
   const ids = matchingRecords(workspace, edit, BULK_MOST).map((record) => record.id)
   let [changed, runs] = [0, 0]
@@ -112,7 +120,7 @@ export function makeBulk(
           const written = workspace.world.write(
             ref,
             { [edit.field]: edit.value },
-            { by: 'person', personId },
+            { by: 'person', personId, ...(key === null ? {} : { key }) },
             newChain(),
           )
           if (written.ok && written.event) changed++

@@ -72,6 +72,8 @@ export async function workClock(workspace: Workspace, control: ImportControl): P
  * due, so that each thing finds the time it was meant for.
  */
 export async function turnClock(workspace: Workspace, toMs: number, control: ImportControl): Promise<void> {
+  // A rule that was switched on just now has its moments on the way too.
+  planClock(workspace)
   for (;;) {
     const until = control.nowMs() + BATCH_MS
     const arrived = workspace.db.atomically(() => {

@@ -17,6 +17,7 @@ import type { Cause, RecordSnapshot } from '../../core/records/record'
 import type { ImportRow } from '../store/imports'
 import { RefusedError, type Workspace } from './workspace'
 import { newChain } from './live-records'
+import { catchingUp, catchUpAll, puttingOff, unnoticed } from './put-off'
 
 /** Rows written in one commit, at the most. */
 const BATCH = 200
@@ -31,6 +32,9 @@ export interface ImportControl {
   readonly pause: () => Promise<void>
   readonly nowMs: () => number
 }
+
+/** Records that earlier rows made, by what rows name them with. */
+type MadeRecords = Pick<Map<string, RecordRef>, 'get'> & { readonly set: (key: string, ref: RecordRef) => void }
 
 const ALONE: ImportControl = {
   awaited: () => false,
@@ -167,24 +171,16 @@ async function goOn(
 ): Promise<void> {
   const { id } = row
   const rest = plan.filter((one) => one.row > row.position)
-  const cause: Cause = { by: 'import', importId: id, personId: row.personId }
   const made = new Map<string, RecordRef>()
   const started = control.nowMs()
   const total = plan.at(-1)?.row ?? 0
+  const catchUpNowAndThen = catchingUp(workspace, control)
   for (let at = 0; at < rest.length;) {
-    if (workspace.store.imports.stateOf(id) !== 'running') return
-    const until = control.nowMs() + BATCH_MS
-    const from = at
-    // Rows and what rules do because of them are one commit: nobody else ever finds events here that wait for rules.
-    workspace.db.atomically(() => {
-      do {
-        const one = rest[at]
-        if (one && one.verdict !== 'refused') tryRow(workspace, id, row.mapping.object, one, cause, !row.rulesOn, made)
-        at++
-      } while (at < rest.length && at - from < BATCH && control.nowMs() < until && !control.awaited())
-      workspace.store.imports.advance(id, rest[at - 1]?.row ?? row.position)
-      workspace.handleNew()
-    })
+    if (workspace.store.imports.stateOf(id) !== 'running') {
+      await catchUpAll(workspace, control)
+      return
+    }
+    at = writeBatch(workspace, row, rest, at, made, control)
     const perSecond = at / Math.max(0.001, (control.nowMs() - started) / 1000)
     workspace.live.tell({
       about: 'imports',
@@ -192,24 +188,65 @@ async function goOn(
       progress: { row: rest[at - 1]?.row ?? 0, total, perSecond, leftSeconds: (rest.length - at) / perSecond },
     })
     await control.pause()
+    await catchUpNowAndThen()
   }
+  await catchUpAll(workspace, control)
   workspace.courier.wake()
   workspace.store.imports.end(id, workspace.clock.nowMs())
   workspace.live.tell({ about: 'imports', id })
 }
 
-/** A row that is refused after all, because its record changed since the plan, is reported and loses no other. */
-function tryRow(
+/**
+ * Writes the next rows and what rules do because of them as one commit: nobody else ever finds events here that wait
+ * for rules. Answers where it has come to.
+ */
+function writeBatch(
   workspace: Workspace,
-  importId: number,
-  object: ObjectKind,
-  plan: RowPlan,
-  cause: Cause,
-  rulesOff: boolean,
+  { id, position, mapping: { object }, personId, apiKey, rulesOn }: ImportRow,
+  rest: readonly RowPlan[],
+  from: number,
   made: Map<string, RecordRef>,
-): void {
+  control: ImportControl,
+): number {
+  const cause: Cause = { by: 'import', importId: id, personId, ...(apiKey === null ? {} : { key: apiKey }) }
+  const until = control.nowMs() + BATCH_MS
+  const batch = (singly: boolean): number =>
+    workspace.db.atomically(() => {
+      const fresh = new Map<string, RecordRef>()
+      const known: MadeRecords = {
+        get: (key) => fresh.get(key) ?? made.get(key),
+        set: (key, ref) => fresh.set(key, ref),
+      }
+      let at = from
+      do {
+        const one = rest[at]
+        const write = (): void => {
+          if (one) writeRow(workspace, object, one, cause, !rulesOn, known)
+        }
+        if (one && one.verdict !== 'refused') {
+          if (singly) tryRow(workspace, id, one, write)
+          else write()
+        }
+        at++
+      } while (at < rest.length && at - from < BATCH && control.nowMs() < until && !control.awaited())
+      workspace.store.imports.advance(id, rest[at - 1]?.row ?? position)
+      puttingOff(workspace, unnoticed(workspace), () => workspace.handleNew())
+      for (const [key, ref] of fresh) made.set(key, ref)
+      return at
+    })
   try {
-    workspace.db.atomically(() => writeRow(workspace, object, plan, cause, rulesOff, made))
+    return batch(false)
+  } catch (error) {
+    // That any of them is refused after all is rare, and a way back for each of them costs a third of the time.
+    if (!(error instanceof RefusedError)) throw error
+    return batch(true)
+  }
+}
+
+/** A row that is refused after all, because its record changed since the plan, is reported and loses no other. */
+function tryRow(workspace: Workspace, importId: number, plan: RowPlan, write: () => void): void {
+  try {
+    workspace.db.atomically(write)
   } catch (error) {
     if (!(error instanceof RefusedError)) throw error
     const problems = error.problems.map(({ path, problem }) => ({ heading: path, text: sayProblem(problem) }))
@@ -223,7 +260,7 @@ function writeRow(
   plan: RowPlan,
   cause: Cause,
   rulesOff: boolean,
-  made: Map<string, RecordRef>,
+  made: MadeRecords,
 ): void {
   const nowMs = workspace.clock.nowMs()
   const company = plan.company && named(workspace, 'company', plan.company, [], cause, rulesOff, made)
@@ -248,7 +285,7 @@ function named(
   linkTo: readonly RecordRef[],
   cause: Cause,
   rulesOff: boolean,
-  made: Map<string, RecordRef>,
+  made: MadeRecords,
 ): RecordRef {
   if (given.id !== null) return { object, id: given.id }
   const key = `${object} ${foldText(given.email ?? given.name)} ${given.email === null ? (linkTo[0]?.id ?? '') : ''}`

@@ -108,7 +108,7 @@ export function planLinks(workspace: Workspace, by: LinkOrder): LinkPlan {
 /** Makes the links, in commits of their own so that nobody waits long. A second time there is nothing left to do. */
 export function makeLinks(
   workspace: Workspace,
-  { by, personId }: { readonly by: LinkOrder; readonly personId: string },
+  { by, personId, key = null }: { readonly by: LinkOrder; readonly personId: string; readonly key?: string | null },
 ): { readonly made: number } {
   const wanted: { readonly from: RecordRef; readonly to: RecordRef }[] = []
   for (const { record, choice } of choices(workspace, by)) {
@@ -125,7 +125,7 @@ export function makeLinks(
         for (const { from, to } of batch) {
           // Somebody may have linked it meanwhile.
           if (workspace.store.links.linked(from, to.object).length > 0 && by.several !== 'all') continue
-          if (!workspace.world.link(from, to, { by: 'person', personId })) continue
+          if (!workspace.world.link(from, to, { by: 'person', personId, ...(key === null ? {} : { key }) })) continue
           made++
           for (const ref of [from, to]) refs.set(`${ref.object}:${ref.id}`, ref)
         }

@@ -2,7 +2,7 @@ import { OBJECT_WORDS } from '../../core/records/kinds'
 import { randomUUID } from 'node:crypto'
 import type { DayTurn } from '../../core/engine/derive'
 import { momentAt } from '../../core/engine/moment'
-import { derivationsOf } from '../../core/derived/derivations'
+import { derivationsOf, type Derived } from '../../core/derived/derivations'
 import type { RollUp } from '../../core/derived/making'
 import type { Field } from '../../core/fields/field'
 import type { Happening } from '../../core/records/happening'
@@ -10,6 +10,7 @@ import type { WriteResult } from '../../core/world/ports'
 import type { Group } from '../../core/conditions/document'
 import type { Catalogue } from '../../core/fields/catalogue'
 import type { Value, Values } from '../../core/language/value'
+import { linkChange, type LinkMove } from '../../core/signals/link'
 import { matchForm, type MatchPart } from '../../core/linking/link-by'
 import { planKept, planWrite } from '../../core/records/plan-write'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
@@ -102,7 +103,7 @@ export abstract class LiveRecords {
       const added = this.store.links.add(from, to, role, nowMs)
       if (added) {
         this.store.links.log('linked', from, to, withKey(cause), nowMs)
-        this.linksChanged([from, to], cause)
+        this.linkMoved(from, to, 'added', cause)
       }
       return added
     })
@@ -114,7 +115,7 @@ export abstract class LiveRecords {
       const gone = this.store.links.remove(from, to)
       if (gone) {
         this.store.links.log('unlinked', from, to, withKey(cause), this.nowMs())
-        this.linksChanged([from, to], cause)
+        this.linkMoved(from, to, 'removed', cause)
       }
       return gone ? (role ?? '') : null
     })
@@ -184,7 +185,7 @@ export abstract class LiveRecords {
       const ref: RecordRef = { object, id }
       for (const to of linkTo) this.store.links.add(ref, to, '', nowMs)
       const event = this.log(ref, 'created', changes, cause, chain, rulesOff, nowMs)
-      this.linksChanged(linkTo, cause, chain, rulesOff)
+      this.linksChanged(linkTo, cause, chain, rulesOff, [linkChange(object, id, 'added')])
       return { ok: true, ref, event }
     })
   }
@@ -201,12 +202,27 @@ export abstract class LiveRecords {
     cause: Cause,
     chain: ChainPlace = this.chainOf(cause),
     rulesOff = false,
+    moved: readonly FieldChange[] = [],
   ): void {
     const { byLinks } = derivationsOf(this.catalogue())
     for (const ref of refs)
-      if (byLinks.has(ref.object) || (this.byContact && ref.object === 'deal'))
-        this.log(ref, 'linked', [], cause, chain, rulesOff, this.nowMs())
+      if (
+        byLinks.has(ref.object) ||
+        (this.byContact && ref.object === 'deal') ||
+        (moved.length > 0 && this.hearsLinks(ref.object))
+      )
+        this.log(ref, 'linked', moved, cause, chain, rulesOff, this.nowMs())
   }
+
+  /** Lets both ends of one link know of it, each what is at the other. */
+  private linkMoved(from: RecordRef, to: RecordRef, move: LinkMove, cause: Cause): void {
+    const chain = this.chainOf(cause)
+    this.linksChanged([from], cause, chain, false, [linkChange(to.object, to.id, move)])
+    this.linksChanged([to], cause, chain, false, [linkChange(from.object, from.id, move)])
+  }
+
+  /** Whether a rule listens to links of such records. */
+  protected abstract hearsLinks(object: ObjectKind): boolean
 
   /** What a run does is of its chain, one deeper. */
   protected chainOf(cause: Cause): ChainPlace {
@@ -251,6 +267,15 @@ export abstract class LiveRecords {
       spec,
       this.store.records.where(spec.where, spec.over, this.catalogue(), moment),
     )
+  }
+
+  /** Which values may come later, while very many changes are made; whoever makes them sets it. */
+  later: ((one: Derived) => boolean) | null = null
+
+  putOff(ref: RecordRef, one: Derived): boolean {
+    if (!this.later?.(one)) return false
+    this.store.derive.putOff(ref)
+    return true
   }
 
   happenings(ref: RecordRef): readonly Happening[] {

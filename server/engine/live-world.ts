@@ -7,9 +7,10 @@ import type { NewTask } from '../../core/records/task'
 import type { Catalogue } from '../../core/fields/catalogue'
 import { dateAt } from '../../core/time/dates'
 import { sayDate } from '../../core/time/say'
-import type { RecordRef } from '../../core/records/kinds'
+import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { ChangeEvent, ClockMoment, FieldChange } from '../../core/records/record'
 import { LiveRecords, newChain } from './live-records'
+import { runTroubled, stepTroubled } from './troubles'
 
 /** The world as it is: SQLite and the workspace's clock behind the port that the engine knows. */
 export class LiveWorld extends LiveRecords implements ClockWorld {
@@ -37,6 +38,10 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
     return this.store.waits.any() && heedsChange(this.waitsOf(ref), change)
   }
 
+  protected hearsLinks(object: ObjectKind): boolean {
+    return this.matcher?.().hearsLinks(object) ?? false
+  }
+
   /** Rules that are paused; the workspace keeps it up to date. */
   paused: ReadonlySet<number> = new Set()
 
@@ -61,6 +66,7 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
   closeRun(runId: number, end: RunEnd): void {
     this.store.runs.close(runId, end, this.nowMs())
     if (end.stop?.code === 'missed') this.bundle(runId, end.stop.atMs)
+    if (end.state === 'failed' && end.stop) runTroubled(this.troubles(), runId, end.stop)
   }
 
   /** The run that stands for those that a rule missed on a day, as long as this process finds more of them. */
@@ -180,11 +186,15 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
       },
       this.nowMs(),
     )
-    this.reminded(task.assigneeId)
+    this.noticed(task.assigneeId)
   }
 
-  /** Hears who was reminded; the workspace tells open screens. */
-  reminded: (personId: string) => void = () => {}
+  /** Hears who was reminded, or told of something that went wrong; the workspace tells open screens. */
+  noticed: (personId: string) => void = () => {}
+
+  troubles(): Parameters<typeof runTroubled>[0] {
+    return { store: this.store, nowMs: this.nowMs(), told: (personId) => this.noticed(personId) }
+  }
 
   recordStep(
     runId: number,
@@ -193,6 +203,7 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
     result: StepRecord,
   ): void {
     this.store.runs.recordStep(runId, position, step.id, step.kind, result, this.nowMs())
+    if (result.state !== 'done') stepTroubled(this.troubles(), runId, step.id, result)
   }
 
   createTask(task: NewTask): number {
@@ -204,6 +215,7 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
   }
 
   send(message: Message, key: string, runId: number): void {
-    this.store.outbox.add({ ...message, key, runId }, this.nowMs())
+    const { channel, recipient, subject, body } = message
+    this.store.outbox.add({ key, channel, recipient, subject, body, runId }, this.nowMs())
   }
 }

@@ -5,10 +5,16 @@ import { refusal } from '../testing/refusal'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { recordPage } from '../views/record'
 import { fieldPast } from '../views/why'
-import { byKey } from './acting'
+import { guessMapping } from '../../core/formats/csv/guess'
+import { readCsv } from '../../core/formats/csv/read'
+import { actingKey, byKey } from './acting'
+import { makeBulk } from './bulk-edit'
 import { planClock, workClock } from './clockwork'
 import { changeField } from './fields'
+import { runImport } from './import'
+import { addJob, workJob } from './rule-jobs'
 import { makeSegment } from './segments'
+import { throughOrder } from './standing'
 
 const control = { awaited: () => false, nowMs: () => 0, pause: () => Promise.resolve() }
 
@@ -34,6 +40,34 @@ describe('what caused something', () => {
     expect(lines.flatMap((line) => (line.what === 'link' ? [line.doer.name] : []))).toEqual([
       'Ines Calloway, API key “Warehouse”',
     ])
+  })
+
+  it('names it for what goes on in the background too: imports, bulk edits and runs for many records', async () => {
+    const { workspace } = larkmoor()
+    const rule = document({ when: [enters('hp-visit')], then: [task('Ring', { again: true })] }, 'Visit')
+    const id = switchOn(workspace, rule)
+    const content = 'Name,Stage,Owner\nImported,Site visit,rosa'
+    const mapping = guessMapping(readCsv(content), workspace.catalogue())
+    const file = workspace.store.imports.create(
+      { fileName: 'x.csv', content, mapping, personId: 'ines' },
+      workspace.clock.nowMs(),
+    )
+    workspace.store.imports.setKey(file, byKey('Warehouse', actingKey))
+    await runImport(workspace, file, false)
+    const [deal] = [...workspace.store.records.scan('deal', ['name'])]
+    const doer = (key: string) => fieldPast(workspace, deal!, key)?.changes[0]?.doer.name
+    expect(doer('name')).toBe('import by Ines Calloway, API key “Warehouse”')
+    const edit = { object: 'deal', filter: all(), words: '', field: 'units', value: 4, scope: null } as const
+    makeBulk(workspace, { edit, personId: 'ines', key: 'Warehouse' })
+    expect(doer('units')).toBe('Ines Calloway, API key “Warehouse”')
+    const order = throughOrder(workspace, rule, { passedDays: 30, again: true })!
+    await workJob(
+      workspace,
+      byKey('Warehouse', () => addJob(workspace, id, order, 'ines')),
+      control,
+    )
+    const run = workspace.store.runs.list({ ruleId: id, limit: 1 })[0]
+    expect(workspace.store.events.get(run?.eventSeq ?? 0)?.cause).toMatchObject({ by: 'person', key: 'Warehouse' })
   })
 
   it('is a moment that came right after the rule was switched on', async () => {

@@ -17,6 +17,7 @@ import { subjectOf, type LinkedRecord } from '../../core/records/subject'
 import { segmentField } from './segment-fields'
 import { addDays, dateAt } from '../../core/time/dates'
 import { instantAt } from '../../core/time/moments'
+import { throughIds, type ThroughOrder } from './standing'
 import type { Workspace } from './workspace'
 import type { Moment } from '../../core/conditions/moment'
 import type { Base, WaitingBelow } from '../../core/world/base'
@@ -48,6 +49,8 @@ export interface Wanted {
   readonly days: number
   readonly back: boolean
   readonly script: readonly Assumed[]
+  /** For a forecast: what the rule is run for at once, as when it is switched on; and it ends sooner. */
+  readonly forecast?: { readonly through: ThroughOrder | null }
 }
 
 /** So many records can be named one by one as those that take part. */
@@ -145,9 +148,23 @@ class WorkspaceBase implements Base {
     )
   }
 
+  /** Every day goes through all records: which there are is read once, and stays so for this rehearsal. */
   ids(object: ObjectKind, afterId: number, limit: number): readonly number[] {
-    return this.store.records.matchingAfter(object, { test: { text: '1', bound: [] } }, afterId, limit)
+    let ids = this.idsOf.get(object)
+    if (!ids) {
+      const every = { test: { text: '1', bound: [] } }
+      this.idsOf.set(object, (ids = this.store.records.matchingAfter(object, every, 0, Number.MAX_SAFE_INTEGER)))
+    }
+    let [low, high] = [0, ids.length]
+    while (low < high) {
+      const middle = (low + high) >>> 1
+      if ((ids[middle] ?? 0) <= afterId) low = middle + 1
+      else high = middle
+    }
+    return ids.slice(low, low + limit)
   }
+  private readonly idsOf = new Map<ObjectKind, readonly number[]>()
+
   alike(object: ObjectKind, key: string, part: MatchPart, form: string): readonly RecordSnapshot[] {
     const field = this.catalogue.field(object, key)
     return field
@@ -253,7 +270,14 @@ export function setUpRehearsal(workspace: Workspace, wanted: Wanted): Rehearsal 
     values,
   }))
   const base = new WorkspaceBase(workspace, wanted.back, wanted.rules, fromMs)
-  const order: RehearsalOrder = { rules, fromMs, moves: [{ toMs, down: false }], only, script: assumed }
+  const order: RehearsalOrder = {
+    rules,
+    fromMs,
+    moves: [{ toMs, down: false }],
+    only,
+    script: [...(wanted.forecast?.through ? startsOf(workspace, rules, wanted.forecast.through) : []), ...assumed],
+    ...(wanted.forecast ? { runsMost: FORECAST_RUNS_MOST } : {}),
+  }
   if (!wanted.back) return new Rehearsal(base, order)
   const past = pastOf(
     workspace,
@@ -266,6 +290,27 @@ export function setUpRehearsal(workspace: Workspace, wanted: Wanted): Rehearsal 
     { ...order, script: [...past.script, ...assumed] },
     past.before.map(({ ref, record }) => ({ ref, record: record && base.inSegments(record) })),
   )
+}
+
+/** A forecast ends when it has come to so many runs: nobody needs more to see that they are too many. */
+const FORECAST_RUNS_MOST = 20_000
+
+/** The existing records for which a rule runs when it is switched on, as what somebody wants at once. */
+function startsOf(workspace: Workspace, rules: readonly ActiveRule[], through: ThroughOrder): readonly ScriptLine[] {
+  const { object, again } = through
+  return rules.flatMap(({ ruleId }) => {
+    const went = again ? new Set<number>() : workspace.store.runs.wentThrough(ruleId, object, null)
+    return throughIds(workspace, through, 0, FORECAST_RUNS_MOST + went.size)
+      .filter((id) => !went.has(id))
+      .map((id): ScriptLine => ({
+        atMs: workspace.clock.nowMs(),
+        object,
+        id,
+        does: 'start',
+        values: {},
+        starts: { ruleId, triggerId: null },
+      }))
+  })
 }
 
 /**

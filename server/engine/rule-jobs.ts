@@ -3,7 +3,9 @@ import { Matcher } from '../../core/engine/matcher'
 import type { RecordRef } from '../../core/records/kinds'
 import { seesRecord } from '../../core/access/scope'
 import type { RuleJobOrder, RuleJobRow } from '../store/rule-jobs'
+import { actingKey, byKey } from './acting'
 import type { ImportControl } from './import'
+import { throughIds } from './standing'
 import { undoRun } from './undo'
 import type { Workspace } from './workspace'
 import { newChain } from './live-records'
@@ -22,8 +24,9 @@ export function sizeOf(workspace: Workspace, ruleId: number, order: RuleJobOrder
   const { records, runs, ruleJobs } = workspace.store
   switch (order.what) {
     case 'through': {
-      const { matching, already } = throughSize(workspace, ruleId, order)
-      return order.again ? matching : matching - already
+      const ids = throughIds(workspace, order, 0, Number.MAX_SAFE_INTEGER)
+      const went = order.again ? new Set<number>() : runs.wentThrough(ruleId, order.object, null)
+      return went.size === 0 ? ids.length : ids.filter((id) => !went.has(id)).length
     }
     case 'hand':
       return records.counted(
@@ -37,25 +40,13 @@ export function sizeOf(workspace: Workspace, ruleId: number, order: RuleJobOrder
   }
 }
 
-/** Of the records that match, so many; and of those, so many for which the rule did something before. */
-export function throughSize(
-  workspace: Workspace,
-  ruleId: number,
-  { object, filter }: Pick<Extract<RuleJobOrder, { what: 'through' }>, 'object' | 'filter'>,
-): { readonly matching: number; readonly already: number } {
-  const { records, runs } = workspace.store
-  const where = records.where(filter, object, workspace.catalogue(), workspace.moment())
-  const went = runs.wentThrough(ruleId, object, null)
-  const ids = records.matchingAfter(object, where, 0, Number.MAX_SAFE_INTEGER)
-  return { matching: ids.length, already: went.size === 0 ? 0 : ids.filter((id) => went.has(id)).length }
-}
-
 /** Keeps an order to be worked; the thread that works in bulk takes it up. */
 export function addJob(workspace: Workspace, ruleId: number, order: RuleJobOrder, personId: string): number {
   const position = order.what === 'undo' ? Number.MAX_SAFE_INTEGER : 0
+  const key = actingKey()
   return workspace.store.ruleJobs.add({
     ruleId,
-    order,
+    order: key === null ? order : { ...order, key },
     total: sizeOf(workspace, ruleId, order),
     personId,
     createdAt: workspace.clock.nowMs(),
@@ -79,12 +70,15 @@ function workSome(workspace: Workspace, job: RuleJobRow, enough: () => boolean):
   switch (order.what) {
     case 'through':
     case 'hand': {
-      const ids = records.matchingAfter(
-        order.object,
-        records.where(order.filter, order.object, workspace.catalogue(), workspace.moment()),
-        position,
-        BATCH,
-      )
+      const ids =
+        order.what === 'through'
+          ? throughIds(workspace, order, position, BATCH)
+          : records.matchingAfter(
+              order.object,
+              records.where(order.filter, order.object, workspace.catalogue(), workspace.moment()),
+              position,
+              BATCH,
+            )
       const owners = order.what === 'hand' && order.owners ? new Set(order.owners) : null
       const went =
         order.what === 'through' && !order.again ? runs.wentThrough(ruleId, order.object, ids) : new Set<number>()
@@ -169,7 +163,8 @@ export async function workJob(workspace: Workspace, id: number, control: ImportC
     const ended = workspace.db.atomically(() => {
       const job = ruleJobs.get(id)
       if (job?.state !== 'running') return true
-      const worked = workSome(workspace, job, () => control.nowMs() >= until || control.awaited())
+      const enough = (): boolean => control.nowMs() >= until || control.awaited()
+      const worked = byKey(job.order.key ?? null, () => workSome(workspace, job, enough))
       ruleJobs.advance(id, worked.position, worked.done, worked.left)
       if (worked.ended) ruleJobs.setState(id, 'done', workspace.clock.nowMs())
       return worked.ended

@@ -53,10 +53,18 @@ export function startByHand(
   const text = report
     ? (sayReport(report, names, workspace.today()) ??
       (report.stop?.code === 'conditions'
-        ? 'This record does not meet the conditions.'
+        ? sayKeptOut(workspace, report.runId)
         : report.stop?.code === 'repeats'
           ? report.stop.say
           : ''))
     : 'The rule is paused. The run is held back until it is resumed.'
   return { report, text }
+}
+
+/** Which condition was not true, as the run kept it. */
+function sayKeptOut(workspace: Workspace, runId: number): string {
+  const missed = workspace.store.runs.get(runId)?.seen.find((one) => !one.holds)
+  return missed
+    ? `It did not run: ${missed.text} is not true (${missed.value}).`
+    : 'This record does not meet the conditions.'
 }

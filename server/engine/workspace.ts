@@ -22,6 +22,7 @@ import { LiveHub } from './live'
 import { LiveWorld } from './live-world'
 import { Courier } from './courier'
 import { messageGivenUp } from './given-up'
+import { rulePaused } from './troubles'
 import { tidySegments } from './segment-fields'
 import type { Moment } from '../../core/conditions/moment'
 import { newChain } from './live-records'
@@ -95,7 +96,7 @@ export class Workspace {
     })
     this.world = new LiveWorld(this.db, this.store, this.clock, () => this.catalogue())
     this.world.matcher = () => this.matcher()
-    this.world.reminded = (personId) =>
+    this.world.noticed = (personId) =>
       this.db.afterwards(() => this.live.tell({ about: 'notices', people: [personId] }))
     this.catalogueChanged()
     this.readClock()
@@ -354,6 +355,7 @@ export class Workspace {
     const usual = ruleJobs.usual(ruleId, hour)
     if (starts <= usual * FLOOD_TIMES) return
     ruleJobs.pause(ruleId, { atMs: nowMs, starts, usual })
+    rulePaused(this.world.troubles(), ruleId, starts)
     revisions.bump('rules')
     this.matching = null
     this.db.afterwards(() => this.live.tell({ about: 'rules' }))

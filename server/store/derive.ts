@@ -1,5 +1,6 @@
 import { asc, eq, isNull } from 'drizzle-orm'
 import type { DayTurn } from '../../core/engine/derive'
+import type { RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
 import { dayTurn, deriveJobs } from '../db/schema/records'
 
@@ -15,11 +16,31 @@ export interface DeriveJob {
 /** How far values that are worked out have come: for the day it is, and after somebody said anew how. */
 export class DeriveStore {
   private readonly readTurn
+  private readonly note
+  private readonly noted
+  private readonly done
 
   constructor(private readonly db: Db) {
     this.readTurn = db.sqlite.prepare<[], DayTurn>(
       'SELECT through, turning, object, after_id AS afterId FROM day_turn WHERE id = 1',
     )
+    this.note = db.sqlite.prepare('INSERT OR IGNORE INTO put_off (object, record_id) VALUES (?, ?)')
+    this.noted = db.sqlite.prepare<[number], RecordRef>('SELECT object, record_id AS id FROM put_off LIMIT ?')
+    this.done = db.sqlite.prepare('DELETE FROM put_off WHERE object = ? AND record_id = ?')
+  }
+
+  /** Notes that what hangs on others is to be worked out for a record, later. */
+  putOff({ object, id }: RecordRef): void {
+    this.note.run(object, id)
+  }
+
+  /** Records for which something was put off. */
+  putOffFor(limit: number): readonly RecordRef[] {
+    return this.noted.all(limit)
+  }
+
+  caughtUp({ object, id }: RecordRef): void {
+    this.done.run(object, id)
   }
 
   turn(): DayTurn | null {

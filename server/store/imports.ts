@@ -60,7 +60,7 @@ export class ImportStore {
       : null
   }
 
-  list(): readonly (Omit<ImportRow, 'content' | 'hasFile' | 'mapping' | 'refused'> & {
+  list(): readonly (Omit<ImportRow, 'apiKey' | 'content' | 'hasFile' | 'mapping' | 'refused'> & {
     readonly object: ObjectKind
   })[] {
     const { id, fileName, state, rulesOn, counts, position, personId, createdAt, endedAt } = imports
@@ -99,6 +99,11 @@ export class ImportStore {
   /** The counts are those of the plan at this moment, so that an import that goes on after a restart keeps them. */
   start(id: number, rulesOn: boolean, counts: ImportCounts, refused: readonly RefusedRow[]): void {
     this.db.orm.update(imports).set({ state: 'running', rulesOn, counts, refused }).where(eq(imports.id, id)).run()
+  }
+
+  /** By which API key it was begun; `null` for none. */
+  setKey(id: number, apiKey: string | null): void {
+    this.db.orm.update(imports).set({ apiKey }).where(eq(imports.id, id)).run()
   }
 
   setState(id: number, state: ImportRow['state']): void {

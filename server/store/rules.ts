@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, max, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, getTableColumns, max, sql } from 'drizzle-orm'
 import type { ActiveRule } from '../../core/engine/matcher'
 import { sayProblem } from '../../core/language/problems'
 import type { RuleDocument } from '../../core/rules/document'
@@ -71,33 +71,35 @@ export class RuleStore {
 
   constructor(private readonly db: Db) {}
 
-  private draftOf(rule: typeof rules.$inferSelect): Read {
-    const known = this.drafts.get(rule.id)
-    if (known?.rev === rule.draftRev) return known
-    const read = { rev: rule.draftRev, ...parse(rule.draft, rule.id) }
-    this.drafts.set(rule.id, read)
+  private draftOf({ id, draftRev: rev }: Pick<typeof rules.$inferSelect, 'id' | 'draftRev'>): Read {
+    const known = this.drafts.get(id)
+    if (known?.rev === rev) return known
+    const read = { rev, ...parse(this.stored(id, 'draft'), id) }
+    this.drafts.set(id, read)
     return read
   }
 
-  private versionOf({ id, ruleId, document }: typeof ruleVersions.$inferSelect): Read {
+  private versionOf({ id, ruleId }: Pick<typeof ruleVersions.$inferSelect, 'id' | 'ruleId'>): Read {
     const known = this.versionsRead.get(id)
     if (known) return known
-    const read = parse(document, ruleId)
+    const where = eq(ruleVersions.id, id)
+    const row = this.db.orm.select({ document: ruleVersions.document }).from(ruleVersions).where(where).get()
+    const read = parse(row?.document, ruleId)
     this.versionsRead.set(id, read)
     return read
   }
 
+  /** Rules without their documents: those are long, and are read once. */
   private query() {
-    return this.db.orm.select().from(rules).leftJoin(ruleVersions, eq(ruleVersions.id, rules.versionId))
+    const { draft: _draft, ...rule } = getTableColumns(rules)
+    const { id, ruleId, number, publishedAt } = ruleVersions
+    return this.db.orm
+      .select({ rule, version: { id, ruleId, number, publishedAt } })
+      .from(rules)
+      .leftJoin(ruleVersions, eq(ruleVersions.id, rules.versionId))
   }
 
-  private toRule({
-    rules: rule,
-    rule_versions: version,
-  }: {
-    readonly rules: typeof rules.$inferSelect
-    readonly rule_versions: typeof ruleVersions.$inferSelect | null
-  }): StoredRule {
+  private toRule({ rule, version }: ReturnType<ReturnType<RuleStore['query']>['all']>[number]): StoredRule {
     const { versionId: _v, ...rest } = rule
     const draft = this.draftOf(rule)
     const read = version && this.versionOf(version)
@@ -282,7 +284,12 @@ export class RuleStore {
 
   /** What is stored of a draft or the newest version, as it is: for what cannot be read otherwise. */
   stored(id: number, what: 'draft' | 'version'): unknown {
-    const row = this.query().where(eq(rules.id, id)).get()
-    return what === 'draft' ? row?.rules.draft : row?.rule_versions?.document
+    const row = this.db.orm
+      .select({ draft: rules.draft, version: ruleVersions.document })
+      .from(rules)
+      .leftJoin(ruleVersions, eq(ruleVersions.id, rules.versionId))
+      .where(eq(rules.id, id))
+      .get()
+    return what === 'draft' ? row?.draft : row?.version
   }
 }

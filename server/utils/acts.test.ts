@@ -12,6 +12,7 @@ const ASKING = [
   'POST /preflight',
   'POST /tables/',
   'POST /rehearsals',
+  'POST /rules/:id/forecasts',
   'POST /cases/runs',
   'POST /derived-fields/preview',
   'POST /scorecards/preview',

@@ -38,3 +38,17 @@ export function writableField(
   if (field.keptBy)
     throw new RefusedError([{ path: 'field', problem: { code: 'readOnly', field: field.label, keptBy: field.keptBy } }])
 }
+
+/** A list of records as it is seen: its filter, and the words that its names contain. */
+export function listed(filter: Group, words: string): Group {
+  const value = words.trim()
+  const named = {
+    kind: 'condition',
+    id: 'words',
+    field: 'name',
+    op: 'contains',
+    not: false,
+    params: { value },
+  } as const
+  return { kind: 'group', id: 'selection', mode: 'all', items: value === '' ? [filter] : [filter, named] }
+}

@@ -60,6 +60,9 @@ function firstMiss(seen: readonly Seen[]): string {
   return miss ? `${miss.text} was not true: ${miss.value}` : 'the conditions were not true'
 }
 
+const sayUndone = (workspace: Workspace, personId: string | null): string =>
+  `undone by ${workspace.catalogue().person(personId ?? '')?.name ?? personId ?? ''}`
+
 /** The newest runs that fit the filter. `next` is where the following page begins. */
 export function journalPage(
   workspace: Workspace,
@@ -96,7 +99,7 @@ export function journalPage(
       recordName: workspace.nameOf(ref),
       state: run.state,
       because: run.because,
-      outcome,
+      outcome: run.undoneAt === null ? outcome : `${sayUndone(workspace, run.undoneBy)}: ${outcome}`,
       more: more.get(run.id) ?? 0,
       hue: hueOfRun(run.state, own),
     }

@@ -117,7 +117,14 @@ const contextOf = (workspace: Workspace, rules: readonly Reviewed[]): PreflightC
 export function preflightOf(workspace: Workspace, ruleId: number, document: RuleDocument): readonly FindingLine[] {
   const all = reviewed(workspace)
   const own = all.find((rule) => rule.ruleId === ruleId)
-  const rule: Reviewed = { ruleId, order: own?.order ?? Number.MAX_SAFE_INTEGER, on: own?.on ?? false, document }
+  const published = workspace.store.rules.get(ruleId)?.version?.document ?? null
+  const rule: Reviewed = {
+    ruleId,
+    order: own?.order ?? Number.MAX_SAFE_INTEGER,
+    on: own?.on ?? false,
+    document,
+    published,
+  }
   const rules = [...all.filter((one) => one.ruleId !== ruleId), rule]
   return withAccepted(workspace, preflight(rule, contextOf(workspace, rules)), rules)
 }

@@ -3,6 +3,7 @@ import type { ObjectKind } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
 import type { ByHandParams, Question } from '../../core/rules/triggers/by-hand'
 import { compileGroup } from '../../core/conditions/compile'
+import { sayRule } from '../../core/rules/describe'
 import type { Workspace } from '../engine/workspace'
 import { sayValue } from '../../core/fields/say-value'
 
@@ -65,3 +66,17 @@ export function startButtons(
         }),
     )
 }
+
+/** Rules that are on and have no button: somebody who builds rules may run them for a list all the same. */
+export const otherStarts = (
+  workspace: Workspace,
+  object: ObjectKind,
+): readonly { readonly ruleId: number; readonly ruleName: string; readonly when: string }[] =>
+  workspace
+    .activeRules()
+    .filter(({ document }) => document.object === object && !document.triggers.some(({ kind }) => kind === 'byHand'))
+    .map(({ ruleId, document }) => ({
+      ruleId,
+      ruleName: document.name,
+      when: sayRule(document, workspace.catalogue()).when,
+    }))

@@ -26,11 +26,12 @@ export function doerTeller(workspace: Workspace): (cause: Cause) => Doer {
       cause.by !== 'person' && cause.by !== 'import'
         ? null
         : (workspace.catalogue().person(cause.personId)?.name ?? cause.personId)
+    const key = 'key' in cause && cause.key ? `, API key “${cause.key}”` : ''
     switch (cause.by) {
       case 'person':
-        return { ...nobody, by: 'person', name: `${person ?? ''}${cause.key ? `, API key “${cause.key}”` : ''}` }
+        return { ...nobody, by: 'person', name: `${person ?? ''}${key}` }
       case 'import':
-        return { ...nobody, by: 'import', name: `import by ${person}`, importId: cause.importId }
+        return { ...nobody, by: 'import', name: `import by ${person}${key}`, importId: cause.importId }
       case 'clock':
         return { ...nobody, by: 'clock', name: 'schedule', ruleId: cause.starts.ruleId }
       case 'kept':

@@ -2,6 +2,7 @@ import { parentPort, workerData } from 'node:worker_threads'
 import { continueImport, runImport, type ImportControl } from '../engine/import'
 import { planClock, turnClock, workClock } from '../engine/clockwork'
 import { workDerived } from '../engine/derived'
+import { catchUpAll } from '../engine/put-off'
 import { workRetention } from '../engine/retention'
 import { hoursKey, replanWaits } from '../engine/replan'
 import { workJob } from '../engine/rule-jobs'
@@ -144,6 +145,7 @@ async function lookAtClock(): Promise<void> {
     if (key !== hours) await replanWaits(workspace, control)
     hours = key
     await workDerived(workspace, control)
+    await catchUpAll(workspace, control)
     await workClock(workspace, control)
     await workRetention(workspace, control)
   } catch (error) {

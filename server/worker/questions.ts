@@ -5,11 +5,10 @@ import type { ObjectKind } from '../../core/records/kinds'
 import type { RuleDocument } from '../../core/rules/document'
 import type { Scope } from '../../core/access/scope'
 import { runCases } from '../engine/cases'
-import { makeBulk, previewBulk, type BulkEdit } from '../engine/bulk-edit'
+import { makeBulk, previewBulk, type BulkEdit, type BulkOrder } from '../engine/bulk-edit'
 import { exportFile, exportSeen } from '../engine/export'
 import type { GivenHours } from '../engine/hours'
-import { throughSize } from '../engine/rule-jobs'
-import type { Group } from '../../core/conditions/document'
+import { standingSize } from '../engine/standing'
 import { movesBy } from '../engine/replan'
 import { makeLinks, planLinks, type LinkOrder } from '../engine/link-all'
 import { previewImport, type ImportPreview } from '../engine/import'
@@ -22,7 +21,7 @@ import { evidenceFor } from '../views/evidence'
 import { showMaking, type MakingAsked } from '../views/derived'
 import { fieldSheet } from '../views/field-sheet'
 import { segmentCounts } from '../views/segments'
-import { rehearsalView, rehearsedSheet, type RehearsalQuery } from './rehearsals'
+import { forecastView, rehearsalView, rehearsedSheet, type RehearsalQuery } from './rehearsals'
 import { ledgerPage, type LedgerQuery } from '../engine/record-list'
 import { plannedFor } from '../views/planned-for'
 import { preflightAll, preflightOf } from '../views/preflight'
@@ -80,24 +79,22 @@ export const QUESTIONS = {
     workspace.store.retention.older(kind, workspace.clock.nowMs() - days * 86_400_000),
   /** What other hours would move. */
   moves: (workspace: Workspace, hours: GivenHours) => movesBy(workspace, hours),
-  /** Of the records that a rule would run for now, how many it ran for before. */
+  /** How many records stand in what a rule watches, and for how many of them it would run. */
   existing: (
     workspace: Workspace,
-    { ruleId, ...order }: { readonly ruleId: number; readonly object: ObjectKind; readonly filter: Group },
-  ) => throughSize(workspace, ruleId, order),
+    asked: { readonly ruleId: number | null; readonly document: RuleDocument; readonly passedDays: number },
+  ) => standingSize(workspace, asked.ruleId, asked.document, asked.passedDays),
   /** What is planned for somebody. */
   planned: (workspace: Workspace, personId: string) => plannedFor(workspace, personId),
   segmentCounts: (workspace: Workspace, { object, scope }: { readonly object: ObjectKind; readonly scope: Scope }) =>
     segmentCounts(workspace, object, scope),
   previewBulk: (workspace: Workspace, edit: BulkEdit) => previewBulk(workspace, edit),
   /** Writes: asked of the thread that works in bulk, and of no other. */
-  makeBulk: (workspace: Workspace, order: { readonly edit: BulkEdit; readonly personId: string }) =>
-    makeBulk(workspace, order),
+  makeBulk: (workspace: Workspace, order: BulkOrder) => makeBulk(workspace, order),
   exportSeen: (workspace: Workspace, query: Parameters<typeof exportSeen>[1]) => exportSeen(workspace, query),
   linkPlan: (workspace: Workspace, by: LinkOrder) => planLinks(workspace, by),
   /** Writes: asked of the thread that works in bulk, and of no other. */
-  makeLinks: (workspace: Workspace, order: { readonly by: LinkOrder; readonly personId: string }) =>
-    makeLinks(workspace, order),
+  makeLinks: (workspace: Workspace, order: Parameters<typeof makeLinks>[1]) => makeLinks(workspace, order),
   export: (workspace: Workspace, object: ObjectKind) => exportFile(workspace, object),
   ledger: (workspace: Workspace, query: LedgerQuery) => ledgerPage(workspace, query),
   making: (workspace: Workspace, asked: MakingAsked) => showMaking(workspace, asked),
@@ -131,6 +128,7 @@ export const QUESTIONS = {
   /** Asked of the thread that made it, and of no other. */
   rehearsed: (workspace: Workspace, query: RehearsalQuery) => rehearsalView(workspace, query),
   rehearsedSheet,
+  forecast: forecastView,
   cases: (workspace: Workspace, asked: Parameters<typeof runCases>[1]) => runCases(workspace, asked),
   board: (
     workspace: Workspace,

@@ -1,5 +1,6 @@
 import type { RecordRef } from '../../core/records/kinds'
 import type { Rehearsal } from '../../core/rehearsal/rehearse'
+import { forecastOf, type Forecast } from '../../core/rehearsal/forecast'
 import { compareResults, type Compared } from '../../core/rehearsal/compare'
 import {
   resultOf,
@@ -31,6 +32,7 @@ interface Kept {
 }
 
 const kept = new Map<number, Kept>()
+const forecasts = new Map<number, Forecast>()
 const ended = new Set<number>()
 const KEPT_MOST = 12
 const WORLDS_MOST = 3
@@ -72,6 +74,13 @@ export function rehearsing(
       // One transaction that only reads: what others commit meanwhile is not seen.
       sqlite.exec('BEGIN')
       const first = await through(id, wanted, 0, other ? 0.5 : 1)
+      if (wanted.forecast) {
+        const { object } = wanted
+        forecasts.set(id, forecastOf(first, object, workspace.store.records.count(object)))
+        for (const old of [...forecasts.keys()].slice(0, -KEPT_MOST)) forecasts.delete(old)
+        tell({ id, state: ended.has(id) ? 'stopped' : 'done', progress: 1, text: '' })
+        return
+      }
       const second = other && !ended.has(id) ? await through(id, other, 0.5, 0.5) : null
       const result = resultOf(first, first.startMs)
       kept.set(id, {
@@ -182,6 +191,9 @@ export interface RehearsalLine {
   readonly say: string
   readonly task: RehearsedTask | null
 }
+
+/** What a forecast came to; `null` when it is not there, or not any more. */
+export const forecastView = (_workspace: Workspace, id: number): Forecast | null => forecasts.get(id) ?? null
 
 /** One run of a rehearsal as its sheet; `null` when it is not there, or not any more. */
 export function rehearsedSheet(

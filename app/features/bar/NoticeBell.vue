@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { figure } from '#core/language/counts'
 import { sayInstant } from '#core/time/say'
 import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
@@ -31,7 +32,7 @@ async function close(): Promise<void> {
     :aria-expanded="open"
     @click="open ? close() : (open = true)"
   >
-    Notifications
+    <span :class="unread > 0 && 'max-[399px]:sr-only'">Notifications</span>
     <span v-if="unread > 0" class="ml-0.5 rounded-[3px] bg-moss px-1 text-[11px] font-bold text-paper" data-unread>{{
       unread > 99 ? '99+' : unread
     }}</span>
@@ -50,6 +51,19 @@ async function close(): Promise<void> {
           }}</NuxtLink>
         </p>
         <p v-if="notice.body" class="ml-5 whitespace-pre-line">{{ notice.body }}</p>
+        <details v-if="notice.moreCount > 0" class="ml-5" data-more-notices>
+          <summary class="word cursor-pointer">and {{ figure(notice.moreCount) }} more</summary>
+          <ul class="max-h-48 overflow-auto">
+            <li v-for="one in notice.more" :key="one.runId">
+              <NuxtLink :to="recordPath(one.ref)" class="name-link" @click="close">{{ one.recordName }}</NuxtLink>
+              <span v-if="one.subject !== notice.subject" class="quiet"> {{ one.subject }}</span>
+            </li>
+          </ul>
+          <p v-if="notice.moreCount > notice.more.length" class="quiet">
+            Showing {{ notice.more.length }} of {{ figure(notice.moreCount) }}.
+            <NuxtLink :to="`/journal?rule=${notice.ruleId}`" class="word" @click="close">Journal</NuxtLink>
+          </p>
+        </details>
         <p class="quiet ml-5">
           {{ notice.recordName }} · <i class="font-serif">From rule “{{ notice.ruleName }}”</i> ·
           {{ sayInstant(notice.atMs, store.catalogue.workspace.zone) }}

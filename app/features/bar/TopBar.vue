@@ -154,7 +154,7 @@ async function leave(): Promise<void> {
     </nav>
     <div class="ml-auto flex items-center gap-3.5 text-[13px] text-ink2 max-[499px]:gap-2">
       <button type="button" class="rounded-[3px] px-1 py-0.5 hover:bg-paper2" @click="emit('find')">
-        Search <kbd class="max-[899px]:hidden">Ctrl K</kbd>
+        Search <kbd class="max-[1340px]:hidden">Ctrl K</kbd>
       </button>
       <button
         type="button"

@@ -82,7 +82,9 @@ const reload = () => reloadNuxtApp({ force: true })
         {{ OBJECT_WORDS[object].One }} {{ id }}
       </p>
       <h1 class="mt-0.5 mb-3 break-words">{{ name }}</h1>
-      <Suspense><StartButtons v-if="store.may('work')" :to="page.ref" @changed="reread()" /></Suspense>
+      <Suspense
+        ><StartButtons v-if="store.may('work')" :to="page.ref" :version="page.version" @changed="reread()"
+      /></Suspense>
       <RecordDoings v-if="store.may('work')" :page="page" @changed="reread()" @leaving="leaving = $event" />
       <RecordLinks :page="page" :editable="store.may('work')" @changed="reread()" />
       <RecordScores :scores="page.scores" />

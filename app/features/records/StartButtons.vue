@@ -8,14 +8,28 @@ import StartForm from './StartForm.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** The rules that can be started by hand for this record. */
-const props = defineProps<{ to: RecordRef }>()
+const props = defineProps<{
+  to: RecordRef
+  /** Counts its changes: which rules can run hangs on what it holds. */
+  version: number
+}>()
 const emit = defineEmits<{ changed: [] }>()
 const path = computed(() => `/api/v1/records/${props.to.object}/${props.to.id}/manual-runs`)
 const { data, refresh } = await useLiveQuery('/api/v1/records/:object/:id/manual-runs', {
   params: () => props.to,
   changedBy: ['rules'],
 })
+watch(
+  () => props.version,
+  () => void refresh(),
+)
 const open = ref<number | null>(null)
+/** One whose rule would keep this record out is of no use here; “Rules and why” says which condition it is. */
+const shown = computed(() =>
+  (data.value?.buttons ?? [])
+    .map((one, at) => ({ one, at }))
+    .filter(({ one, at }) => one.keeps === null || at === open.value),
+)
 const start = computed(() => (open.value === null ? null : (data.value?.buttons[open.value] ?? null)))
 async function press(at: number): Promise<void> {
   open.value = open.value === at ? null : at
@@ -41,9 +55,9 @@ async function go(answers: Record<string, Value>): Promise<void> {
 </script>
 
 <template>
-  <p v-if="data && data.buttons.length > 0" class="mb-2 flex flex-wrap gap-2" aria-label="Actions by rule">
+  <p v-if="shown.length > 0" class="mb-2 flex flex-wrap gap-2" aria-label="Actions by rule">
     <button
-      v-for="(one, at) in data.buttons"
+      v-for="{ one, at } in shown"
       :key="`${one.ruleId} ${one.trigger}`"
       type="button"
       class="button py-1!"

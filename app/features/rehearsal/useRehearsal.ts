@@ -46,8 +46,8 @@ export function useRehearsal(rules: () => RuleLines) {
   const only = computed(() => Number(text('only')) || null)
   const day = computed(() => text('day') || null)
   const owner = computed(() => text('owner') || null)
-  function go(change: Readonly<Record<string, string | undefined>>): void {
-    void navigateTo({ query: { ...route.query, ...change } }, { replace: true })
+  async function go(change: Readonly<Record<string, string | undefined>>): Promise<void> {
+    await navigateTo({ query: { ...route.query, ...change } }, { replace: true })
   }
   const lines = computed(() => rules().filter((rule) => rule.state !== 'archived'))
   const script = ref<Assumed[]>([])
@@ -154,6 +154,18 @@ export function useRehearsal(rules: () => RuleLines) {
   const stop = (): void => {
     if (id.value !== null) void send('POST', `/api/v1/rehearsals/${id.value}/stop`)
   }
+  // What was rehearsed otherwise is no answer to what is asked now.
+  watch(
+    [chosen, days, back, compare, record, who, script].map((one) => () => JSON.stringify(one.value)),
+    () => {
+      if (state.value === 'running') stop()
+      clearTimeout(asking)
+      id.value = null
+      view.value = null
+      sheet.value = null
+      state.value = 'idle'
+    },
+  )
   onMounted(() => {
     if (chosen.value.length > 0 && text('go') === '1') void begin()
   })
@@ -161,9 +173,9 @@ export function useRehearsal(rules: () => RuleLines) {
   const dayOf = (atMs: number): string => dateAt(atMs, zone.value)
   const ownerWord = (key: string): string => (key.startsWith('queue of') ? key : store.personName(key))
   /** Over what really happened, in place of what is assumed. */
-  function goThroughPast(): void {
-    go({ back: '1' })
-    void nextTick(begin)
+  async function goThroughPast(): Promise<void> {
+    await go({ back: '1' })
+    await begin()
   }
 
   return reactive({

@@ -12,6 +12,7 @@ import { useCatalogue } from '~/shared/stores/catalogue'
 import TabRow from '~/shared/tabs/TabRow.vue'
 import SeenList from '~/shared/run/SeenList.vue'
 import FindingList from './FindingList.vue'
+import StandingLine from './StandingLine.vue'
 import VersionList from './VersionList.vue'
 
 /** The proof beside the sheet, from her own records, while she types. */
@@ -108,6 +109,7 @@ defineExpose({
         </div>
       </div>
       <p v-else class="quiet">Checking your {{ many }}…</p>
+      <StandingLine v-if="evidence" :draft="draft" />
       <div
         v-if="evidence"
         class="mt-3 min-h-0 flex-1 overflow-auto pb-6"

@@ -1,11 +1,17 @@
 <script setup lang="ts">
-import { count, nounOf, plural } from '#core/language/counts'
+import { count, plural } from '#core/language/counts'
+import type { AnswerOf } from '~/shared/live/useLiveQuery'
+import { TRIGGERS } from '#core/rules/triggers'
 import { attempt, read, send } from '~/shared/api/api'
 import AppDialog from '~/shared/dialog/AppDialog.vue'
+import ExistingChoice from './ExistingChoice.vue'
+import ForecastBox from './ForecastBox.vue'
 import type { PublishChoice } from './publishChoice'
+import { useForecast } from './useForecast'
 import type { RuleDraft } from './useRuleDraft'
+import WhenItRuns from './WhenItRuns.vue'
 
-/** What publishing means, before it is done: how often it starts, what would get through, what changed, its cases. */
+/** What publishing means, before it is done: when it runs, what for, what comes of it, what changed, its cases. */
 const props = defineProps<{
   ruleId: number
   draft: RuleDraft
@@ -18,16 +24,12 @@ const choice = reactive({
   note: '',
   through: false,
   again: false,
+  passedDays: 30,
   anyway: false,
   waiting: 'finish' as PublishChoice['waiting'],
 })
 const rule = computed(() => props.draft.document.value)
 const evidence = computed(() => props.draft.evidence.value)
-const started = computed(() => Object.values(evidence.value?.started ?? {}).reduce((sum, n) => sum + n, 0))
-/** A rule that somebody starts by hand waits for that. */
-const canLetThrough = computed(
-  () => (evidence.value?.matched ?? 0) > 0 && rule.value.triggers.some((trigger) => trigger.kind !== 'byHand'),
-)
 const warned = computed(
   () => props.draft.noted.value.filter((finding) => finding.accepted === null && finding.severity !== 'info').length,
 )
@@ -40,9 +42,32 @@ interface CaseRun {
 /** What its cases come to by what is written now. */
 const caseRuns = shallowRef<readonly CaseRun[] | null>(null)
 const otherwise = computed(() => (caseRuns.value ?? []).filter((one) => one.wrong.length > 0))
-/** Of the records that match, how many the rule ran for before. */
-const existing = shallowRef<{ readonly matching: number; readonly already: number } | null>(null)
-const letThrough = computed(() => (evidence.value?.matched ?? 0) - (choice.again ? 0 : (existing.value?.already ?? 0)))
+/** What stands in what it watches; read anew for another span of days. */
+const existing = shallowRef<AnswerOf<'/api/v1/rules/:id/existing'> | null>(null)
+async function readExisting(): Promise<void> {
+  existing.value = await read<AnswerOf<'/api/v1/rules/:id/existing'>>(
+    `/api/v1/rules/${props.ruleId}/existing?passedDays=${choice.passedDays}`,
+  ).catch(() => null)
+}
+const { forecast, progress, trouble, running, late, begin } = useForecast(props.ruleId, () => ({
+  through: choice.through,
+  again: choice.again,
+  passedDays: choice.passedDays,
+}))
+/** What is too much is only done by somebody who says that it is meant. */
+const meant = ref(false)
+const tooMuch = computed(() => (forecast.value?.limits.length ?? 0) > 0)
+watch(
+  () => choice.passedDays,
+  (days) => {
+    if (!Number.isInteger(days) || days < 1 || days > 366) choice.passedDays = 30
+    else void readExisting()
+  },
+)
+watch(forecast, () => {
+  meant.value = false
+})
+const happens = computed(() => rule.value.triggers.every((one) => !TRIGGERS[one.kind].byClock && one.kind !== 'byHand'))
 const changes = shallowRef<readonly string[]>([])
 onMounted(async () => {
   void attempt(async () => {
@@ -53,41 +78,48 @@ onMounted(async () => {
     caseRuns.value = cases
   })
   // What is still being typed goes to the server first, so that the words are those of what will be published.
-  if (props.version === null || !(await props.draft.settle())) return
+  if (!(await props.draft.settle())) return
+  void readExisting()
+  void begin()
+  if (props.version === null) return
   const versions = await read<{ draft: readonly string[] }>(`/api/v1/rules/${props.ruleId}/versions`).catch(() => null)
   changes.value = versions?.draft ?? []
-  existing.value = await read<{ matching: number; already: number }>(`/api/v1/rules/${props.ruleId}/existing`).catch(
-    () => null,
-  )
 })
-const publish = (): void => emit('publish', { ...choice })
+const held = computed(() => (otherwise.value.length > 0 && !choice.anyway) || (tooMuch.value && !meant.value))
+/** Somebody who is quicker than the forecast gets what they wanted once it has nothing to say against it. */
+const wanted = ref(false)
+function publish(): void {
+  if (running.value && !late.value) wanted.value = true
+  else if (!held.value) emit('publish', { ...choice })
+}
+watch([running, late], () => {
+  if (running.value && !late.value) return
+  if (wanted.value) publish()
+  wanted.value = false
+})
 </script>
 
 <template>
   <AppDialog
     :title="on ? 'Publish changes?' : 'Switch on this rule?'"
     label="Switch on this rule"
-    :width="460"
+    :width="560"
     @close="emit('close')"
   >
-    <p class="mt-2">
-      From now on it runs when {{ rule.triggers.length === 1 ? 'its trigger happens' : 'any of its triggers happens' }}:
-      <b>{{ count(started, 'time') }}</b> in the last 30 days.
-      <b>{{ evidence?.matched }} of {{ evidence?.total }}</b>
-      {{ nounOf(evidence?.total ?? 0, rule.object) }} {{ plural(evidence?.matched ?? 0, 'meets', 'meet') }} its
-      conditions today.
-    </p>
-    <p class="mt-2">Existing records are left alone until something triggers the rule.</p>
-    <label v-if="canLetThrough" class="mt-1 flex items-baseline gap-2"
-      ><input v-model="choice.through" type="checkbox" data-through /><span
-        >Also run it now for the <b>{{ count(letThrough, rule.object) }}</b> that
-        {{ plural(letThrough, 'matches', 'match') }} <span class="quiet">(listed on the right)</span></span
-      ></label
-    >
-    <label v-if="canLetThrough && choice.through && existing?.already" class="mt-1 ml-6 flex items-baseline gap-2"
-      ><input v-model="choice.again" type="checkbox" data-again /><span
-        >Include the <b>{{ existing.already }}</b> it already ran for</span
-      ></label
+    <WhenItRuns :rule="rule" :evidence="evidence" />
+    <ExistingChoice
+      v-if="existing"
+      v-model:through="choice.through"
+      v-model:again="choice.again"
+      v-model:passed-days="choice.passedDays"
+      :existing="existing"
+      :object="rule.object"
+      :asks="rule.conditions.items.length > 0"
+      :by="happens ? ' until something triggers the rule' : ''"
+    />
+    <ForecastBox :forecast="forecast" :running="running" :progress="progress" :trouble="trouble" />
+    <label v-if="tooMuch" class="mt-1 flex items-baseline gap-2"
+      ><input v-model="meant" type="checkbox" data-meant /><span>This is intended</span></label
     >
     <p v-if="warned > 0" class="mt-2 rounded-[3px] bg-saffron-t px-2 py-1 text-saffron">
       Preflight found {{ count(warned, 'warning') }}.
@@ -139,7 +171,8 @@ const publish = (): void => emit('publish', { ...choice })
         class="button main"
         data-confirm
         data-first
-        :disabled="otherwise.length > 0 && !choice.anyway"
+        :aria-disabled="held"
+        :aria-busy="wanted"
         @click="publish"
       >
         {{ on ? 'Publish' : 'Switch on' }}

@@ -16,7 +16,9 @@ import EvidencePane from './EvidencePane.vue'
 import LeaveDialog from './LeaveDialog.vue'
 import PublishDialog from './PublishDialog.vue'
 import type { PublishChoice } from './publishChoice'
+import RuleAbout from './RuleAbout.vue'
 import RuleAsText from './RuleAsText.vue'
+import TwoDrafts from './TwoDrafts.vue'
 import { useLiveQuery, orFail } from '~/shared/live/useLiveQuery'
 
 const route = useRoute()
@@ -56,7 +58,7 @@ const saveWord = computed(
       saved: '',
       saving: 'Saving…',
       waiting: 'Saving…',
-      conflict: 'Changed by someone else. Reload to see it.',
+      conflict: 'Not saved',
       offline: 'Not saved yet',
     })[draft.save.value],
 )
@@ -255,6 +257,7 @@ const setObject = ({ value }: HTMLSelectElement): void =>
         </button>
         <span v-if="!store.may('build')">Read-only. Only specialists can edit rules.</span>
       </p>
+      <TwoDrafts v-if="draft.save.value === 'conflict'" :rule-id="id" :draft="draft" />
       <p v-if="facts.unreadable" class="mb-3 rounded-[3px] bg-brick-t px-3 py-2 text-brick" role="alert">
         {{ facts.unreadable.replace(/\.+$/, '') }}.
         <template v-if="facts.draftUnreadable">
@@ -265,6 +268,7 @@ const setObject = ({ value }: HTMLSelectElement): void =>
       </p>
       <Suspense><RuleWork :rule-id="id" :editable="store.may('build')" /></Suspense>
       <RuleSheet ref="sheet" :draft="draft" :editable="editable" :miss-id="missId" :gone="gone" />
+      <RuleAbout :draft="draft" :editable="editable" />
 
       <LeaveDialog
         v-if="leaving"

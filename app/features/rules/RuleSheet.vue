@@ -29,6 +29,7 @@ import {
 import { goesByTime, goesOnAsUsual, goingOnSentence } from '#core/rules/going-on'
 import { repeatSentence } from '#core/rules/repeats'
 import { STEPS, STEP_NAMES, type StepName } from '#core/rules/steps'
+import { changeTrigger, duplicateStep } from '#core/rules/edit-kind'
 import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from '#core/rules/triggers'
 import { catalogues, resultKey, withResults } from '#core/rules/results'
 import { placedBranches } from '#core/rules/tree'
@@ -43,6 +44,7 @@ import { useWords } from '~/shared/words/useWords'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import SentenceWords from '~/shared/words/SentenceWords.vue'
 import ConditionGroup from '~/shared/words/ConditionGroup.vue'
+import TriggerActs from './TriggerActs.vue'
 import TriggerMoments from './TriggerMoments.vue'
 import StepLines from './StepLines.vue'
 import WithCatalogue from './WithCatalogue.vue'
@@ -177,6 +179,14 @@ function pickTrigger(kind: TriggerName): void {
   void begin(`trigger:${made.id}`)
 }
 
+/** The same step once more, behind it. */
+function duplicate(id: string): void {
+  const made = duplicateStep(rule.value, id)
+  if (!made) return
+  props.draft.set(made.rule)
+  void nextTick(() => document.querySelector<HTMLElement>(`[data-line="step:${made.id}"] .word`)?.focus())
+}
+
 function pickCondition(field: string): void {
   const groupId = target.value?.path.slice('add:'.length) ?? rule.value.conditions.id
   const made = addCondition(rule.value, groupId, field, whole.value)
@@ -234,6 +244,7 @@ provide(
     open,
     remove,
     shift: (id: string, by: -1 | 1) => void shift(id, by),
+    duplicate,
     setMode: (id: string, mode: GroupMode) => props.draft.set(setGroupMode(rule.value, id, mode)),
     addGroup: (id: string) => props.draft.set(addGroup(rule.value, id).rule),
     fold,
@@ -296,15 +307,14 @@ const usualLines = computed(() => [
               >{{ finding.text }}</span
             >
           </p>
-          <button
+          <TriggerActs
             v-if="editable"
-            type="button"
-            class="quiet px-1 opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100"
-            :aria-label="`Remove trigger: ${plainSentence(TRIGGERS[trigger.kind].sentence(trigger.params, names))}`"
-            @click="remove(`trigger:${trigger.id}`)"
-          >
-            Remove
-          </button>
+            :trigger="trigger"
+            :say="plainSentence(TRIGGERS[trigger.kind].sentence(trigger.params, names))"
+            :options="triggerOptions"
+            @change="props.draft.set(changeTrigger(rule, trigger.id, $event, store.catalogue))"
+            @remove="remove(`trigger:${trigger.id}`)"
+          />
           <span
             v-if="evidence && evidence.started[trigger.id] !== undefined && !TRIGGERS[trigger.kind].byClock"
             class="quiet whitespace-nowrap"

@@ -135,6 +135,16 @@ function foldAll({ branches = [] }: Step): void {
         <button
           type="button"
           class="quiet px-1"
+          tabindex="-1"
+          title="By keyboard: copy and paste the step"
+          :aria-label="`Duplicate step ${labelOf(i)}`"
+          @click="sheet.duplicate(step.id)"
+        >
+          Duplicate
+        </button>
+        <button
+          type="button"
+          class="quiet px-1"
           :aria-label="`Remove step ${labelOf(i)}`"
           @click="sheet.remove(`step:${step.id}`)"
         >

@@ -27,6 +27,7 @@ export interface SheetContext {
   open(path: string, param: string): void
   remove(path: string): void
   shift(stepId: string, by: -1 | 1): void
+  duplicate(stepId: string): void
   setMode(groupId: string, mode: GroupMode): void
   addGroup(groupId: string): void
   fold(branchId: string): void

@@ -5,6 +5,8 @@ export interface PublishChoice {
   readonly through: boolean
   /** Whether those for which the rule did something before go through once more. */
   readonly again: boolean
+  /** For dates: how many days ago they may have passed. */
+  readonly passedDays: number
   /** Whether cases that come otherwise are meant to. */
   readonly anyway: boolean
   /** What becomes of runs that wait in the version before. */

@@ -152,10 +152,21 @@ describe('reload', () => {
     expect(draft.document.value.name).toBe('as saved')
   })
 
-  it('drops what belongs to a version that somebody has saved over', () => {
-    const { draft, kept } = setting({ kept: { rev: 0, document: named('old') } })
+  it('keeps both where somebody has saved since: theirs is taken when she says so, and undo brings hers back', async () => {
+    const { server, draft, kept } = setting({ kept: { rev: 0, document: named('mine') } })
     draft.takeUp()
-    expect([draft.document.value.name, kept.size]).toEqual(['as saved', 0])
+    expect([draft.document.value.name, draft.save.value, kept.size]).toEqual(['mine', 'conflict', 1])
+    draft.yieldTo(named('theirs'), server.rev)
+    expect([draft.document.value.name, draft.save.value, kept.size]).toEqual(['theirs', 'saved', 0])
+    draft.undo()
+    expect(await draft.settle()).toBe(true)
+    expect(server.document.name).toBe('mine')
+  })
+
+  it('drops what is the same as what stands there', () => {
+    const { draft, kept } = setting({ kept: { rev: 0, document: named('as saved') } })
+    draft.takeUp()
+    expect([draft.save.value, kept.size]).toEqual(['saved', 0])
   })
 
   it('shows an edit whose saving overtook the reload, and goes on from there', async () => {

@@ -130,7 +130,7 @@ export function ruleDraft(id: number, start: SavedDraft, editable: boolean, port
 
   /**
    * Takes up what a reload left in this browser: an edit that is not saved yet, or one whose saving overtook the page.
-   * When somebody else has saved since, it belongs to another version and is dropped.
+   * When somebody else has saved since, both are there, and whoever wrote it says which is kept.
    */
   function takeUp(): void {
     const text = ports.storage.getItem(key)
@@ -140,10 +140,28 @@ export function ruleDraft(id: number, start: SavedDraft, editable: boolean, port
       set(kept.document)
       return
     }
+    if (kept.rev < rev) {
+      if (JSON.stringify(kept.document) === JSON.stringify(document.value)) ports.storage.removeItem(key)
+      else {
+        document.value = kept.document
+        save.value = 'conflict'
+      }
+      return
+    }
     ports.storage.removeItem(key)
-    if (kept.rev < rev) return
     rev = kept.rev
     document.value = kept.document
+  }
+
+  /** Goes on with what somebody else saved; what was written here comes back with undo. */
+  function yieldTo(theirs: RuleDocument, theirRev: number): void {
+    past.value = [...past.value.slice(1 - HISTORY_MOST), document.value]
+    future.value = []
+    rev = theirRev
+    document.value = theirs
+    save.value = 'saved'
+    ports.storage.removeItem(key)
+    void weighSoon()
   }
 
   return {
@@ -161,5 +179,6 @@ export function ruleDraft(id: number, start: SavedDraft, editable: boolean, port
     redo,
     settle,
     takeUp,
+    yieldTo,
   }
 }

@@ -25,7 +25,7 @@ onMounted(() => requestAnimationFrame(() => body.value?.querySelector<HTMLElemen
 <template>
   <Dialog :open="true" :role="role" :aria-label="label ?? title" class="relative z-50" @close="emit('close')">
     <div class="fixed inset-0 bg-black/25" aria-hidden="true" />
-    <div class="fixed inset-0 grid place-items-center overflow-auto p-4">
+    <div class="fixed inset-0 grid grid-cols-[minmax(0,1fr)] place-items-center overflow-auto p-4">
       <DialogPanel class="pop max-h-full max-w-full overflow-auto p-5" :style="{ width: `${width}px` }">
         <div ref="body">
           <h2>{{ title }}</h2>

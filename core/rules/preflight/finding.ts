@@ -44,6 +44,8 @@ export interface Reviewed {
   /** Whether it runs now; what does not run can neither start nor fight anything. */
   readonly on: boolean
   readonly document: RuleDocument
+  /** The version that was published last, where what is looked at may be another one. */
+  readonly published?: RuleDocument | null
 }
 
 export interface Example {

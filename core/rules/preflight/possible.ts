@@ -93,7 +93,7 @@ function daysOf(found: readonly (string | number | boolean)[], { today, calendar
     if (span) {
       const { from, to } = namedSpan(span, today)
       around(from)
-      around(to)
+      if (to !== null) around(to)
     }
   }
   return [...days]

@@ -41,7 +41,7 @@ export const reversed = definePreflight({
     if (conditions.items.length === 0 || data.count(object, conditions).count > 0) return found
     for (const { condition, object: of } of placedConditions(conditions, object)) {
       const other = OTHER_WAY[condition.op]
-      if (!other || of !== object) continue
+      if (!other || of !== object || looksThatWay(condition, rule, context)) continue
       const group = turned(conditions, condition.id, other)
       const { count, first } = data.count(object, group)
       if (count === 0) continue
@@ -60,6 +60,28 @@ export const reversed = definePreflight({
     return found
   },
 })
+
+/**
+ * Whether any record lies where the condition looks, only not within its span: then nothing matches today, and it is right
+ * all the same.
+ */
+function looksThatWay(condition: Condition, { document }: Reviewed, { data, moment }: PreflightContext): boolean {
+  const ahead = condition.op === 'inNext' || condition.op === 'farAhead'
+  const { conditions, object } = document
+  const group: Group = {
+    ...conditions,
+    items: conditions.items.map((item) =>
+      item.kind === 'condition' && item.id === condition.id
+        ? {
+            ...item,
+            op: ahead ? ('after' as const) : ('before' as const),
+            params: { date: addDays(moment.today, ahead ? -1 : 1) },
+          }
+        : item,
+    ),
+  }
+  return data.count(object, group).count > 0
+}
 
 /** A start before a date, of records whose dates all lie behind. */
 function ofTriggers(rule: Reviewed, { catalogue, data, moment }: PreflightContext): Noted[] {
@@ -99,7 +121,8 @@ function ofTriggers(rule: Reviewed, { catalogue, data, moment }: PreflightContex
         )
       }
       const [ahead, back] = [behind(amount.count), behind(-amount.count)]
-      if (ahead.count > 0 || back.count === 0) return []
+      // Where dates lie ahead at all it is only that their moments are past: that comes with the days.
+      if (ahead.count > 0 || back.count === 0 || behind(0).count > 0) return []
       return [
         noted('reversed', rule, {
           severity: 'warning',

@@ -8,6 +8,7 @@ import type { Form } from '../../language/widgets'
 import { say, word, type SentencePart } from '../../language/sentence'
 import { aOne } from '../../records/kinds'
 import type { Names } from '../../fields/names'
+import { standsWhere, type Standing } from '../standing'
 
 /** What triggers about one segment have in common. */
 export interface SegmentParams {
@@ -54,3 +55,9 @@ export function crossed(
 
 export const becauseSegment = ({ segment }: SegmentParams, verb: string, { catalogue }: Names): string =>
   `it ${verb} the segment “${segment === null ? '' : (catalogue.segment(segment)?.name ?? '')}”`
+
+/** Records that are in the segment. */
+export function standsInSegment({ segment }: SegmentParams, { catalogue }: Names): Standing | null {
+  const found = segment === null ? null : catalogue.segment(segment)
+  return found && standsWhere(found.filter, `in the segment “${found.name}”`)
+}

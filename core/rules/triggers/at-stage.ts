@@ -4,6 +4,7 @@ import type { StepProblem } from '../step'
 import { say, word, type SentencePart } from '../../language/sentence'
 import { aOne } from '../../records/kinds'
 import type { Names } from '../../fields/names'
+import { standsBy, type Standing } from '../standing'
 
 /** What triggers about one stage have in common. */
 export interface StageParams {
@@ -31,3 +32,10 @@ export function stageSentence(
 
 export const checkStage = ({ stage }: StageParams, { catalogue }: Names): readonly StepProblem[] =>
   stage !== null && catalogue.stage(stage) ? [] : [{ param: 'stage', problem: { code: 'missing', what: 'stage' } }]
+
+/** Deals that are in the stage. */
+export function standsInStage({ stage }: StageParams, { catalogue }: Names): Standing | null {
+  const field = catalogue.field('deal', 'stage')
+  const found = stage === null ? null : catalogue.stage(stage)
+  return field && found ? standsBy(field, 'is', { value: stage }, { say: `in ${found.name}` }) : null
+}

@@ -14,6 +14,8 @@ export const imports = sqliteTable('imports', {
   personId: text('person_id')
     .notNull()
     .references(() => people.id),
+  /** The name of the API key by which it was begun. */
+  apiKey: text('api_key'),
   createdAt: integer('created_at').notNull(),
   endedAt: integer('ended_at'),
 })

@@ -157,6 +157,16 @@ export const dayTurn = sqliteTable('day_turn', {
   afterId: integer('after_id').notNull(),
 })
 
+/** Records whose roll-ups are to be worked out once more: of very many changes, once for all of them. */
+export const putOff = sqliteTable(
+  'put_off',
+  {
+    object: text().$type<ObjectKind>().notNull(),
+    recordId: integer('record_id').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.object, t.recordId] })],
+)
+
 /** Fields that are being worked out for all records, after somebody said how. */
 export const deriveJobs = sqliteTable(
   'derive_jobs',

@@ -141,12 +141,17 @@ export interface Pause {
   readonly usual: number
 }
 
-/** What a job of a rule is to do. */
-export type RuleJobOrder =
+/** What a job of a rule is to do, and the name of the API key by which somebody wanted it. */
+export type RuleJobOrder = RuleJobWork & { readonly key?: string }
+
+type RuleJobWork =
   | {
       readonly what: 'through'
       readonly object: ObjectKind
-      readonly filter: Group
+      /** Which records, as far as conditions can say it; `null` where only a moment says it. */
+      readonly filter: Group | null
+      /** Besides those whose moment lay in a span, by the triggers and conditions of the rule as it was then. */
+      readonly passed?: { readonly document: RuleDocument; readonly fromMs: number; readonly toMs: number } | null
       /** Whether those for which the rule did something before go through once more. */ readonly again?: boolean
     }
   | {

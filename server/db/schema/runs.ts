@@ -199,8 +199,18 @@ export const notices = sqliteTable(
       .references(() => runs.id),
     atMs: integer('at_ms').notNull(),
     readAt: integer('read_at'),
+    /** The first of several of one rule within a few minutes: it stands for them all in the list. */
+    bundle: integer(),
   },
-  (t) => [index('notices_person').on(t.personId, t.readAt, t.id)],
+  (t) => [
+    index('notices_person').on(t.personId, t.readAt, t.id),
+    index('notices_bundle')
+      .on(t.bundle)
+      .where(sql`${t.bundle} is not null`),
+    index('notices_heads')
+      .on(t.personId, t.ruleId, t.atMs)
+      .where(sql`${t.bundle} is null`),
+  ],
 )
 
 /** How often a step has given something to somebody in turn. */

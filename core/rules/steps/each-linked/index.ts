@@ -1,7 +1,7 @@
 import { figure, nounOf } from '../../../language/counts'
 import { z } from 'zod'
 import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '../../../records/kinds'
-import { isEitherWayLinkable } from '../../../records/record'
+import { checkLinkable } from '../../linkable'
 import { defineStep } from '../../step'
 import { say, word } from '../../../language/sentence'
 
@@ -20,12 +20,7 @@ export const eachLinked = defineStep<'eachLinked', { to: ObjectKind | null }>({
     word('to', to && OBJECT_WORDS[to].one, 'record type'),
     say(' that meets the conditions'),
   ],
-  check: ({ to }, { object }) =>
-    to === null
-      ? [{ param: 'to', problem: { code: 'missing', what: 'recordType' } }]
-      : isEitherWayLinkable(object, to)
-        ? []
-        : [{ param: 'to', problem: { code: 'notLinked', object, to } }],
+  check: ({ to }, names) => checkLinkable(to, names),
   // Between two pieces of very many nothing is asked again: they are one step.
   recheck: () => false,
   ways: {

@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import type { Effect } from '../../../effects'
 import { OBJECT_WORDS, OBJECTS, type ObjectKind, type RecordRef } from '../../../records/kinds'
-import { isEitherWayLinkable, LINKABLE } from '../../../records/record'
+import { checkLinkable } from '../../linkable'
+import { LINKABLE } from '../../../records/record'
 import { defineStep } from '../../step'
 import { say, word } from '../../../language/sentence'
 
@@ -34,12 +35,7 @@ export const unlink = defineStep<'unlink', Params>({
     say(which === 'main' ? ' ' : ' links to '),
     word('to', to && (which === 'main' ? OBJECT_WORDS[to].one : OBJECT_WORDS[to].many), 'record type'),
   ],
-  check: ({ to }, { object }) =>
-    to === null
-      ? [{ param: 'to', problem: { code: 'missing', what: 'recordType' } }]
-      : isEitherWayLinkable(object, to)
-        ? []
-        : [{ param: 'to', problem: { code: 'notLinked', object, to } }],
+  check: ({ to }, names) => checkLinkable(to, names),
   run({ to, which }, { record, linked }) {
     if (to === null) return { go: 'fail', reason: { code: 'noRecordType' } }
     const found = linked(to)

@@ -188,6 +188,7 @@ export const atDate = defineTrigger<'atDate', Params>({
   },
   listen: () => [BY_CLOCK],
   compile: () => () => false,
+  stands: () => ({ where: null, say: 'that reached that time' }),
   clock(params, names) {
     const field = fieldOf(params, names)
     if (!field || (field.type !== 'date' && field.type !== 'dateTime')) return null

@@ -1,7 +1,7 @@
 import type { Values } from '../../../language/value'
 import { onValue } from '../../../signals/field'
 import { defineTrigger } from '../../trigger'
-import { checkStage, NO_STAGE, STAGE_FORM, stageSentence, zStageParams } from '../at-stage'
+import { checkStage, NO_STAGE, STAGE_FORM, stageSentence, standsInStage, zStageParams } from '../at-stage'
 
 export const entersStage = defineTrigger({
   kind: 'entersStage',
@@ -18,6 +18,7 @@ export const entersStage = defineTrigger({
     ({ stage }) =>
     (event) =>
       event.changes.some((change) => change.field === 'stage' && change.new === stage),
+  stands: standsInStage,
   after: ({ stage }): Values => (stage === null ? {} : { stage }),
   because({ stage }, event, { catalogue }) {
     const name = (id: unknown) => (typeof id === 'string' ? (catalogue.stage(id)?.name ?? id) : null)

@@ -4,6 +4,7 @@ import type { Field } from '../../../fields/field'
 import { FIELD_TYPES } from '../../../fields/types'
 import { isEmpty, type Value, type Values, zValue } from '../../../language/value'
 import type { FieldChange } from '../../../records/record'
+import { standsBy } from '../../standing'
 import { defineTrigger } from '../../trigger'
 import type { Listen } from '../../../signals'
 import { onField, onValue } from '../../../signals/field'
@@ -138,6 +139,32 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
     const wanted = wants(params, field, catalogue)
     return (event) =>
       event.kind === 'changed' && event.changes.some((change) => change.field === field.key && wanted(change))
+  },
+  stands({ field: key, how, to }, { catalogue, object }) {
+    const field = key === null ? null : catalogue.field(object, key)
+    if (!field) return null
+    const word = fieldWord(field)
+    const value = quoteValue(to, field, catalogue) ?? ''
+    const isDate = field.type === 'date' || field.type === 'dateTime'
+    switch (how) {
+      case 'to':
+      case 'fromTo':
+        return standsBy(field, 'is', { value: to }, { say: `with ${word} ${value}` })
+      case 'filled':
+        return standsBy(field, 'isEmpty', {}, { not: true, say: `with ${word} filled in` })
+      case 'emptied':
+        return standsBy(field, 'isEmpty', {}, { say: `with an empty ${word}` })
+      case 'past':
+        return standsBy(field, isDate ? 'after' : 'moreThan', isDate ? { date: to } : { value: to }, {
+          say: `with ${word} above ${value}`,
+        })
+      case 'below':
+        return standsBy(field, isDate ? 'before' : 'lessThan', isDate ? { date: to } : { value: to }, {
+          say: `with ${word} below ${value}`,
+        })
+      default:
+        return null
+    }
   },
   after: ({ field, how, to }): Values =>
     field !== null && (how === 'to' || how === 'fromTo') && !isEmpty(to)

@@ -1,6 +1,7 @@
 import { fieldWord } from '../../../fields/say-value'
 import { labelsIn } from '../../../signals/label'
 import { LABEL_MOVE, labelField, labelList, movesLabel, quoteLabels, type LabelMoveParams } from '../../labels'
+import { standsBy } from '../../standing'
 import { defineTrigger } from '../../trigger'
 
 const { signals: listen, ...common } = LABEL_MOVE
@@ -13,6 +14,12 @@ export const labelChanges = defineTrigger<'labelChanges', LabelMoveParams>({
   ...common,
   listen,
   compile: (params) => (event) => event.kind === 'changed' && movesLabel(params, event.changes, params.how),
+  stands({ field: key, how, labels }, names) {
+    const field = labelField(key, names)
+    if (!field || how === 'removed') return null
+    const quoted = quoteLabels(labels, field, names.catalogue, 'or') ?? ''
+    return standsBy(field, 'includes', { values: labelList(labels) }, { say: `with ${quoted} in ${fieldWord(field)}` })
+  },
   because({ field: key, how, labels }, event, names) {
     const field = labelField(key, names)
     const change = event.changes.find((one) => one.field === key)

@@ -3,6 +3,7 @@ import { nounOf } from '../../../language/counts'
 import { z } from 'zod'
 import type { Field } from '../../../fields/field'
 import type { Value, Values } from '../../../language/value'
+import { standsBy } from '../../standing'
 import { defineTrigger } from '../../trigger'
 import { onValue } from '../../../signals/field'
 import { onScore } from '../../../signals/score'
@@ -137,6 +138,26 @@ export const scoreCrosses = defineTrigger<'scoreCrosses', Params>({
     if (how === 'by') return Math.abs(now - old) >= points
     const lines = [points, how === 'past' ? points - margin : points + margin]
     return lines.some((line) => old >= line !== now >= line)
+  },
+  stands(params, names) {
+    const field = scoreOf(params, names)
+    const { how, points, band } = params
+    if (!field || how === 'by') return null
+    if (how === 'band') {
+      const bands = names.catalogue.field(names.object, bandField(field.key))
+      const label = bands?.choices.find((one) => one.id === band)?.label
+      return bands && label ? standsBy(bands, 'is', { value: band }, { say: `in the band ${label}` }) : null
+    }
+    const below = how === 'below'
+    return standsBy(
+      field,
+      'lessThan',
+      { value: points },
+      {
+        not: !below,
+        say: `with a score of ${below ? 'less than' : 'at least'} ${points}`,
+      },
+    )
   },
   after: ({ field, how, band }): Values => (field !== null && how === 'band' ? { [bandField(field)]: band } : {}),
   because({ field: key, how }, event, { catalogue, object }) {

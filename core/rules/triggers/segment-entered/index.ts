@@ -7,6 +7,7 @@ import {
   NO_SEGMENT,
   SEGMENT_FORM,
   segmentSentence,
+  standsInSegment,
   zSegmentParams,
 } from '../at-segment'
 
@@ -22,6 +23,7 @@ export const segmentEntered = defineTrigger({
   check: checkSegment,
   listen: (params) => listenSegment(params, true),
   compile: (params) => (event) => crossed(params, event, true),
+  stands: standsInSegment,
   because: (params, _event, names) => becauseSegment(params, 'entered', names),
   examples: [
     {

@@ -1,7 +1,10 @@
+import { actingKey } from '../../../engine/acting'
+
 export default defineRoute('POST /bulk-edits', async ({ workspace, person, scope, body }) => {
   writableField(workspace, body)
   return await useBulk().ask('makeBulk', {
     edit: { ...body, filter: fitting(body.filter, body.object), scope },
     personId: person.id,
+    key: actingKey(),
   })
 })

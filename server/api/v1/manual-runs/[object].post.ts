@@ -8,26 +8,13 @@ export default defineRoute(
   ({ workspace, person, scope, params: { object }, body: { rule, trigger, filter, words, answers } }) => {
     const button = buttonOf(workspace, rule, trigger, object)
     if (!button) throw notFound(`this button of rule ${rule}`)
-    const named =
-      words.trim() === ''
-        ? []
-        : [
-            {
-              kind: 'condition' as const,
-              id: 'words',
-              field: 'name',
-              op: 'contains' as const,
-              not: false,
-              params: { value: words.trim() },
-            },
-          ]
     const order: RuleJobOrder = {
       what: 'hand',
       object,
       triggerId: trigger,
       answers: answersTo(workspace, button, answers, object),
       owners: scope === null ? null : [...scope],
-      filter: { kind: 'group', id: 'selection', mode: 'all', items: [fitting(filter, object), ...named] },
+      filter: listed(fitting(filter, object), words),
     }
     const job = addJob(workspace, rule, order, person.id)
     workspace.db.afterwards(() => useBulk().job(job))

@@ -1,7 +1,7 @@
 export default defineRoute('GET /imports/:id', async ({ workspace, params: { id } }) => {
   const row = workspace.store.imports.get(id)
   if (!row) throw notFound(`import ${id}`)
-  const { content: _content, ...facts } = row
+  const { content: _content, apiKey: _key, ...facts } = row
   return {
     ...facts,
     object: row.mapping.object,

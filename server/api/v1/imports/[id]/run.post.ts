@@ -1,3 +1,5 @@
+import { actingKey } from '../../../../engine/acting'
+
 /** Begins an import, or goes on with one that was stopped. Answers at once; open screens hear how far it has come. */
 export default defineRouteBehind(
   'POST /imports/:id/run',
@@ -16,6 +18,7 @@ export default defineRouteBehind(
         'Fix the columns first.',
         mappingProblems.map(({ heading, text }) => ({ path: heading, text })),
       )
+    imports.setKey(id, actingKey())
     if (state !== 'ready') imports.setState(id, 'running')
     // The worker looks for it in the database: it hears of it when it is there.
     workspace.db.afterwards(() => useBulk().import(id, rulesOn))

@@ -1,6 +1,5 @@
-export default defineRoute('GET /rules/:id/existing', ({ workspace, params: { id } }) => {
+export default defineRoute('GET /rules/:id/existing', ({ workspace, params: { id }, query: { passedDays } }) => {
   const rule = workspace.store.rules.get(id)
   if (!rule) throw notFound(`rule ${id}`)
-  const { object, conditions } = rule.draft
-  return useReader().ask('existing', { ruleId: id, object, filter: conditions })
+  return useReader().ask('existing', { ruleId: id, document: rule.draft, passedDays })
 })

@@ -1,6 +1,7 @@
 import { checkRule } from '../../../../../core/rules/check'
 import { placedSteps } from '../../../../../core/rules/tree'
 import { addJob } from '../../../../engine/rule-jobs'
+import { throughOrder } from '../../../../engine/standing'
 import { isUnpublished } from '../../../../views/rule-list'
 
 /** Switches a rule on, off, or puts it away. Switching on publishes the draft, and refuses one that is not finished. */
@@ -13,7 +14,10 @@ export default defineRouteBehind(
     const cases = await useReader().ask('cases', { ruleId: id, document: draft })
     return { asked: JSON.stringify(draft), wrong: cases.filter((one) => one.wrong.length > 0) }
   },
-  ({ workspace, person, params: { id }, body: { state, note, through, again, waiting, anyway } }, { asked, wrong }) => {
+  (
+    { workspace, person, params: { id }, body: { state, note, through, again, passedDays, waiting, anyway } },
+    { asked, wrong },
+  ) => {
     const { rules } = workspace.store
     const rule = rules.get(id)
     if (!rule) throw notFound(`rule ${id}`)
@@ -33,6 +37,13 @@ export default defineRouteBehind(
         })),
       )
     }
+    if (state === 'on' && through && !throughOrder(workspace, rule.draft, { passedDays, again }))
+      throw new ProblemError(
+        422,
+        'No existing records',
+        'Its triggers only start when something happens, so no existing records can be run. Choose records on the Records page instead.',
+        [{ path: 'through', text: 'No trigger of the rule has existing records.' }],
+      )
     if (wrong.length > 0)
       throw new ProblemError(
         409,
@@ -65,14 +76,10 @@ export default defineRouteBehind(
     workspace.rulesChanged()
     workspace.live.tell({ about: 'ahead' })
     const document = rules.get(id)?.version?.document
-    if (state !== 'on' || !through || !document)
+    const order = document && throughOrder(workspace, document, { passedDays, again })
+    if (state !== 'on' || !through || !order)
       return { state, version: rules.get(id)?.version?.number ?? null, job: null }
-    const job = addJob(
-      workspace,
-      id,
-      { what: 'through', object: document.object, filter: document.conditions, again },
-      person.id,
-    )
+    const job = addJob(workspace, id, order, person.id)
     workspace.db.afterwards(() => useBulk().job(job))
     return { state, version: rules.get(id)?.version?.number ?? null, job }
   },

@@ -1,0 +1,50 @@
+import type { StepRecord } from '../../core/engine/world'
+import { sayFail, saySkip, sayStop, type StopReason } from '../../core/language/reasons'
+import type { Store } from '../store'
+
+/** What goes wrong is told at once to whoever changed the rule last: nobody looks for it otherwise. */
+
+interface Place {
+  readonly store: Store
+  readonly nowMs: number
+  /** Hears who was told. */
+  readonly told: (personId: string) => void
+}
+
+/** A run failed at a step, or a step was left out because nobody is there to do what it wanted. */
+export function stepTroubled(place: Place, runId: number, stepId: string, result: StepRecord): void {
+  if (result.state === 'failed') tell(place, runId, stepId, 'failed', sayFail(result.reason))
+  else if (result.state === 'skipped' && (result.reason.code === 'nobody' || result.reason.code === 'left'))
+    tell(place, runId, stepId, 'left something out', saySkip(result.reason))
+}
+
+/** A run failed without having come to a step. */
+export const runTroubled = (place: Place, runId: number, stop: StopReason): void =>
+  tell(place, runId, '', 'failed', sayStop(stop))
+
+/** A rule was paused because it started far more often than usual. */
+export function rulePaused(place: Place, ruleId: number, starts: number): void {
+  const [newest] = place.store.runs.list({ ruleId, limit: 1 })
+  if (newest) tell(place, newest.id, '', 'is paused', `it started ${starts} times in an hour; see the rule`)
+}
+
+function tell({ store, nowMs, told }: Place, runId: number, stepId: string, what: string, why: string): void {
+  const run = store.runs.get(runId)
+  const rule = run && store.rules.get(run.ruleId)
+  if (!run || !rule) return
+  const ref = { object: run.object, id: run.recordId }
+  const name = rule.version?.document.name ?? rule.draft.name
+  store.notices.add(
+    rule.changedBy,
+    {
+      ref,
+      ruleId: rule.id,
+      runId,
+      stepId,
+      subject: `Rule “${name}” ${what}`,
+      body: `${why.charAt(0).toUpperCase()}${why.slice(1)}.`,
+    },
+    nowMs,
+  )
+  told(rule.changedBy)
+}
