@@ -68,4 +68,62 @@ describe('a line of a case', () => {
       'Firm left · Cold room',
     ])
   })
+
+  const ESCALATE = `
+  - format: 2
+    name: Ask, then escalate
+    description: ''
+    object: deal
+    triggers: [{ id: t1, kind: fieldChanges, params: { field: amount, how: past, from: null, to: 100 } }]
+    conditions: { kind: group, id: c0, mode: all, items: [] }
+    steps:
+      - id: s1
+        kind: taskAndWait
+        params: { title: Ring, notes: '', taskKind: call, due: { count: 0, unit: days }, priority: normal, again: true,
+          email: false, most: { count: 24, unit: hours }, recheck: false }
+        branches:
+          - id: b1
+            steps: [{ id: s2, kind: setField, params: { field: notes, source: { from: field, field: s1.outcome } } },
+              { id: s3, kind: createTask, params: { title: 'Rung, {{deal.notes}}', notes: '', taskKind: todo,
+                due: { count: 0, unit: days }, priority: low, again: true, email: false } }]
+          - id: b2
+            steps: [{ id: s4, kind: createTask, params: { title: Nobody rang, notes: '', taskKind: call,
+              due: { count: 0, unit: days }, priority: high, again: true, email: false } }]`
+  const ASKED = '{ at: 2026-11-24T10:00, record: deal 1, set: { amount: 500 } }'
+
+  it('finishes a task that a run waits for, with what came of it', () => {
+    const done = '{ at: 2026-11-24T12:00, record: deal 1, finish: Ring, outcome: wants two }'
+    expect(tasks(ESCALATE, [ASKED, done].join(', '))).toEqual(['Ring · Cold room', 'Rung, wants two · Cold room'])
+  })
+
+  it('finishes another one, which ends no wait; that runs out', () => {
+    const other = '{ at: 2026-11-24T12:00, record: deal 1, finish: Something else }'
+    const late = '{ at: 2026-11-25T12:00, record: deal 1, finish: Ring }'
+    expect(tasks(ESCALATE, [ASKED, other, late].join(', '))).toEqual(['Ring · Cold room', 'Nobody rang · Cold room'])
+  })
+
+  it('empties a date that a run waits for, which goes the path for that', () => {
+    const title = (id: string, text: string) =>
+      `{ id: ${id}, kind: createTask, params: { title: ${text}, notes: '', taskKind: todo, due: { count: 0, unit: days }, priority: low, again: true, email: false } }`
+    const rules = `
+  - format: 2
+    name: Before the close
+    description: ''
+    object: deal
+    triggers: [{ id: t1, kind: fieldChanges, params: { field: amount, how: past, from: null, to: 100 } }]
+    conditions: { kind: group, id: c0, mode: all, items: [] }
+    steps:
+      - id: s1
+        kind: waitForDate
+        params: { until: { at: field, field: closeDate, side: before, amount: { count: 1, unit: days }, minute: 540 },
+          recheck: false }
+        branches:
+          - { id: b1, steps: [${title('s2', 'Close')}] }
+          - { id: b2, steps: [${title('s3', 'Ask when')}] }`
+    const dated = '{ at: 2026-11-24T09:30, record: deal 1, set: { closeDate: 2026-11-26 } }'
+    const moved = '{ at: 2026-11-24T11:00, record: deal 1, set: { closeDate: null } }'
+    expect(tasks(rules, ASKED)).toEqual(['Ask when · Cold room'])
+    expect(tasks(rules, [dated, ASKED].join(', '))).toEqual(['Close · Cold room'])
+    expect(tasks(rules, [dated, ASKED, moved].join(', '))).toEqual(['Ask when · Cold room'])
+  })
 })

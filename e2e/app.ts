@@ -15,8 +15,12 @@ function watchFocus(): void {
     }, 1500)
   }
   addEventListener('keydown', act, { capture: true })
-  // Who presses beside everything wants the focus nowhere.
+  // Who presses beside everything wants the focus nowhere; who chooses elsewhere without pressing has gone there.
   addEventListener('pointerdown', () => clearTimeout(waits), { capture: true })
+  const elsewhere = ({ target }: Event): void => {
+    if (target !== document.activeElement) clearTimeout(waits)
+  }
+  addEventListener('change', elsewhere, { capture: true })
 }
 
 /** A page that fails its test when the console says anything it should not. */

@@ -170,7 +170,8 @@ export function noticeTimers(world: ClockWorld, matcher: Matcher, event: ChangeE
     event.kind === 'deleted' ||
     event.kind === 'merged' ||
     event.kind === 'started' ||
-    event.kind === 'happened'
+    event.kind === 'happened' ||
+    event.kind === 'taskDone'
   )
     return
   const changed = new Set(event.changes.map((change) => change.field))

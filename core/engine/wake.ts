@@ -72,7 +72,7 @@ function setAside(world: World, { runId, state, seen }: OpenRun, ref: Wait['ref'
  * Takes a waiting run on: what its wait was for has come. Before the next step its conditions are asked again, unless
  * the rule or the step says otherwise; `null` when the run is no longer there to go on.
  */
-export function wake(world: World, wait: Wait, how: WaitOver): RunReport | null {
+export function wake(world: World, wait: Wait, how: WaitOver, came: ChangeEvent | null = null): RunReport | null {
   world.endWait(wait.id)
   const run = world.openRunOf(wait.runId)
   const rule = world.ruleOfRun(wait.runId)
@@ -128,7 +128,7 @@ export function wake(world: World, wait: Wait, how: WaitOver): RunReport | null 
   if (STEPS[step.kind].ways?.single)
     return close(stateBehind(walk, runSteps(walk, rule.document.steps, run.event.ref)), null)
   const names = { catalogue: rule.results ?? world.catalogue(), object: wait.ref.object }
-  const { gives = {}, say } = STEPS[step.kind].over(step.params, how, names)
+  const { gives = {}, say } = STEPS[step.kind].over(step.params, how, names, came)
   const waited: StepRecord = {
     state: 'done',
     wrote: [
@@ -184,7 +184,7 @@ export function noticeWaits(world: World, event: ChangeEvent): readonly RunRepor
         object: wait.ref.object,
       })
     ) {
-      const report = wake(world, wait, 'came')
+      const report = wake(world, wait, 'came', event)
       if (report) reports.push(report)
     } else if (moved) {
       const report = plan(world, wait, rule, step)
@@ -228,6 +228,7 @@ function plan(world: World, wait: Wait, rule: CompiledRule, step: Step): RunRepo
     world.setDue(wait.id, at)
     return null
   }
+  if (STEPS[step.kind].ways?.whenEmptied) return wake(world, wait, 'emptied')
   world.endWait(wait.id)
   if (wait.then === 'go') endRun(world, wait.runId, { code: 'ended', say: saySkip(at.none) })
   else leaveOut(world, rule, run, step, wait, at.none)

@@ -68,7 +68,7 @@ export function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Go
     const result = way && goesOn(walk, step, ref) ? done : record(walk, step, ref, done)
     if (result.state === 'failed') return 'failed'
     if (result.state === 'done' && result.wrote.some((wrote) => wrote.what === 'stop')) return 'stopped'
-    const going = goInside(walk, step, way?.way ?? null)
+    const going = goInside(walk, step, way ? way.way : wayBefore(step, result, current))
     if (going !== 'on') return going
     if (way || wroteFields(result)) current = readAgain()
   }
@@ -157,7 +157,8 @@ function doneOf(done: readonly DoneStep[], own: RecordRef): ReadonlyMap<string, 
   for (const { stepId, result } of done) {
     const { object, id } = result.on ?? own
     const key = `${stepId} ${object} ${id}`
-    if (result.state !== 'failed' && !made.has(key)) made.set(key, result)
+    // A step that did something and then waited is there twice: the way it went is with the later.
+    if (result.state !== 'failed') made.set(key, result)
   }
   found.set(done, made)
   return made
@@ -189,11 +190,15 @@ export function runStep(walk: Walk, step: Step, context: StepContext): StepRecor
     case 'later': {
       const { world, rule, event, runId } = walk
       const { object, id } = context.record
-      const { anchor, signals } = STEPS[step.kind].waitsFor(step.params, { catalogue: context.catalogue, object })
       const why = !sameRef(context.record, event.ref) ? 'linked' : event.kind === 'deleted' ? 'deleted' : null
       // What stands behind a wait must not come before its end; what only appears later is left out.
       if (why !== null && outcome.go === 'wait') return { state: 'failed', reason: { code: 'cannotWait', why } }
       if (why !== null) return { state: 'skipped', reason: { code: why === 'linked' ? 'onlyOwn' : 'recordDeleted' } }
+      const before = outcome.go === 'wait' ? carryOutAll(walk, step, context.record, outcome.effects ?? []) : []
+      if ('fails' in before) return { state: 'failed', reason: before.fails }
+      const names = { catalogue: context.catalogue, object }
+      const { anchor, signals } = STEPS[step.kind].waitsFor(step.params, names, before)
+      if (before.length > 0) record(walk, step, context.record, { state: 'done', wrote: before })
       world.wait({
         runId,
         ruleId: rule.ruleId,
@@ -229,17 +234,32 @@ export function runStep(walk: Walk, step: Step, context: StepContext): StepRecor
           ),
         })
       }
-      let made: RecordRef | null = null
-      for (const effect of outcome.effects) {
-        const result = carryOut(walk, step, context.record, effect, made)
-        if (result === null) continue
-        if ('fails' in result) return { state: 'failed', reason: result.fails }
-        wrote.push(result)
-        made = summaryOf(result).made ?? made
-      }
-      return { state: 'done', wrote }
+      const left = carryOutAll(walk, step, context.record, outcome.effects)
+      if ('fails' in left) return { state: 'failed', reason: left.fails }
+      const branch = outcome.way === undefined ? undefined : step.branches?.[outcome.way]
+      if (branch) wrote.push({ what: 'way', branch: branch.id, say: '', seen: [] })
+      return { state: 'done', wrote: [...wrote, ...left] }
     }
   }
+}
+
+/** Carries out effects in their order; what was made by one is at hand for the next. */
+function carryOutAll(
+  walk: Walk,
+  step: Step,
+  record: RecordRef,
+  effects: readonly Effect[],
+): readonly Wrote[] | { readonly fails: FailReason } {
+  const wrote: Wrote[] = []
+  let made: RecordRef | null = null
+  for (const effect of effects) {
+    const result = carryOut(walk, step, record, effect, made)
+    if (result === null) continue
+    if ('fails' in result) return result
+    wrote.push(result)
+    made = summaryOf(result).made ?? made
+  }
+  return wrote
 }
 
 function carryOut(

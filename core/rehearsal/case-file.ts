@@ -131,6 +131,8 @@ export const zCase = z.strictObject({
         start: z.string().optional().describe('the name of a rule that somebody runs for the record'),
         link: zRecordName.optional().describe('a record that is linked to it'),
         unlink: zRecordName.optional().describe('a record that is linked to it no longer'),
+        finish: z.string().optional().describe('how the title of a task begins that somebody finishes'),
+        outcome: z.string().optional().describe('what came of it'),
       }),
     )
     .default([]),

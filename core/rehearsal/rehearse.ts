@@ -4,7 +4,7 @@ import { Matcher, type ActiveRule } from '../engine/matcher'
 import { processEvent } from '../engine/process-event'
 import type { Values } from '../language/value'
 import type { PlacedProblem } from '../language/problems'
-import type { ObjectKind, RecordRef } from '../records/kinds'
+import { sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
 import type { Cause, RecordSnapshot } from '../records/record'
 import { segmentsNamed, usesField } from '../rules/uses'
 import { dateAt } from '../time/dates'
@@ -22,10 +22,12 @@ export interface ScriptLine {
   readonly object: ObjectKind
   /** The record it happens to; `null` for each of those that take part. */
   readonly id: number | null
-  readonly does: 'set' | 'create' | 'delete' | 'start' | 'link' | 'unlink'
+  readonly does: 'set' | 'create' | 'delete' | 'start' | 'link' | 'unlink' | 'finish'
   readonly values: Values
   /** Records that one that is created is linked to; or the one that links to it come and go with. */
   readonly linkTo?: readonly RecordRef[]
+  /** What the title of the task that somebody does begins with, and what came of it. */
+  readonly task?: { readonly title: string; readonly outcome: string }
   /** The rule that somebody starts by hand, and its trigger for that. */
   readonly starts?: { readonly ruleId: number; readonly triggerId: string | null }
 }
@@ -157,7 +159,7 @@ export class Rehearsal {
   }
 
   private act(given: ScriptLine & { readonly line: number }): void {
-    const { object, id, does, values, linkTo = [], starts, line } = given
+    const { object, id, does, values, linkTo = [], starts, task, line } = given
     const refs: readonly RecordRef[] =
       id !== null ? [{ object, id }] : (this.order.only ?? []).filter((ref) => ref.object === object)
     const chain = (n: number) => ({ chainId: `script-${line}-${n}`, depth: 0 })
@@ -170,7 +172,11 @@ export class Rehearsal {
       if (does === 'delete') this.world.remove(ref, SOMEBODY, chain(n))
       else if (does === 'link') for (const to of linkTo) this.world.link(ref, to)
       else if (does === 'unlink') for (const to of linkTo) this.world.unlink(ref, to)
-      else if (does === 'start') {
+      else if (does === 'finish') {
+        for (const one of this.world.tasks)
+          if (task && one.open && sameRef(one.ref, ref) && one.title.startsWith(task.title))
+            this.world.finishTask(one.id, task.outcome, SOMEBODY)
+      } else if (does === 'start') {
         if (starts) this.world.startByHand(ref, { ...starts, answers: values }, chain(n))
       } else {
         const written = this.world.write(ref, values, SOMEBODY, chain(n))

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import type { Seen } from '../conditions/compile'
+import type { Wrote } from '../effects/wrote'
 import type { Outcome } from '../engine/outcome'
 import type { SkipReason } from '../language/reasons'
 import type { Catalogue } from '../fields/catalogue'
@@ -105,6 +106,7 @@ export type Ways<P> = WaysOf<P> & (ChosenWays<P> | EndedWays)
 
 /** Which way is gone is known at once. */
 interface ChosenWays<P> {
+  readonly whenEmptied?: undefined
   choose<B extends AnyBranch>(
     params: P,
     branches: readonly B[],
@@ -117,6 +119,8 @@ interface ChosenWays<P> {
 /** For a step that waits: which of its ways, from 0, is gone when the wait has ended so. */
 interface EndedWays {
   end(how: WaitOver): number
+  /** Whether it has a way for a date that is emptied meanwhile; without one that ends the run. */
+  readonly whenEmptied?: boolean
   readonly choose?: undefined
   readonly examples?: undefined
 }
@@ -164,14 +168,17 @@ export interface StepSpec<K extends string, P extends object> {
   rail?(params: P, names: Names): { readonly own?: string | null; readonly next?: string | null }
   /** Whether it may wait, or be put off. */
   mayWait?(params: P): boolean
-  /** For a step that may wait: the date field its moment is counted from, and the signals that may end it. */
-  waitsFor?(params: P, names: Names): Waited
+  /**
+   * For a step that may wait: the date field its moment is counted from, and the signals that may end it. `wrote` is what
+   * it did before it began to wait.
+   */
+  waitsFor?(params: P, names: Names, wrote: readonly Wrote[]): Waited
   /** The moment, counted anew when the date it hangs on has moved; or why there is none any more. */
   movedTo?(params: P, context: StepContext): number | { readonly none: SkipReason }
   /** Whether what happened is what it waits for; asked of what bears one of its signals. */
   comes?(params: P, event: Happened, names: Names): boolean
-  /** What it gives when the wait is over, by the keys of its results. */
-  over?(params: P, how: WaitOver, names: Names): { readonly gives?: Values; readonly say: string }
+  /** What it gives when the wait is over, by the keys of its results; `event` is what was waited for, where that came. */
+  over?(params: P, how: WaitOver, names: Names, event: Happened | null): WaitResult
   /** Whether conditions are asked again behind it; as the rule says, when left out. */
   recheck?(params: P): boolean | null
   /**
@@ -182,8 +189,17 @@ export interface StepSpec<K extends string, P extends object> {
   readonly examples: readonly StepExample<P>[]
 }
 
-/** How a wait came to its end: its moment came, what it waited for happened, or somebody wanted it over. */
-export type WaitOver = 'due' | 'came' | 'byHand'
+/** What came of a wait: results by their keys, and a few words for the journal. */
+export interface WaitResult {
+  readonly gives?: Values
+  readonly say: string
+}
+
+/**
+ * How a wait came to its end: its moment came, what it waited for happened, somebody wanted it over, or the date it hung
+ * on was emptied.
+ */
+export type WaitOver = 'due' | 'came' | 'byHand' | 'emptied'
 
 export interface StepKind<K extends string = string> {
   readonly kind: K
@@ -201,10 +217,10 @@ export interface StepKind<K extends string = string> {
   gives(params: object, names: Names): readonly ResultSpec[]
   rail(params: object, names: Names): { readonly own?: string | null; readonly next?: string | null }
   mayWait(params: object): boolean
-  waitsFor(params: object, names: Names): Waited
+  waitsFor(params: object, names: Names, wrote: readonly Wrote[]): Waited
   movedTo(params: object, context: StepContext): number | { readonly none: SkipReason }
   comes(params: object, event: Happened, names: Names): boolean
-  over(params: object, how: WaitOver, names: Names): { readonly gives?: Values; readonly say: string }
+  over(params: object, how: WaitOver, names: Names, event: Happened | null): WaitResult
   recheck(params: object): boolean | null
   run(params: object, context: StepContext): Outcome
   readonly ways: Ways<object> | null
@@ -235,11 +251,11 @@ export const defineStep = <const K extends string, P extends object>(spec: StepS
     gives: (params, names) => spec.gives?.(params as P, names) ?? [],
     rail: (params, names) => spec.rail?.(params as P, names) ?? {},
     mayWait: (params) => spec.mayWait?.(params as P) ?? false,
-    waitsFor: (params, names) => spec.waitsFor?.(params as P, names) ?? { anchor: null, signals: [] },
+    waitsFor: (params, names, wrote) => spec.waitsFor?.(params as P, names, wrote) ?? { anchor: null, signals: [] },
     movedTo: (params, context) =>
       spec.movedTo?.(params as P, context) ?? { none: { code: 'own', say: 'it does not wait for a time' } },
     comes: (params, event, names) => spec.comes?.(params as P, event, names) ?? false,
-    over: (params, how, names) => spec.over?.(params as P, how, names) ?? { say: '' },
+    over: (params, how, names, event) => spec.over?.(params as P, how, names, event) ?? { say: '' },
     recheck: (params) => spec.recheck?.(params as P) ?? null,
     run: (params, context) => spec.run?.(params as P, context) ?? NOTHING,
     ways: (spec.ways as Ways<object> | undefined) ?? null,

@@ -7,7 +7,8 @@ import type { NewTask } from '../records/task'
 import type { RecordRef } from '../records/kinds'
 import { OverlayRecords, keyOf } from './overlay-records'
 import type { WaitingBelow } from './base'
-import type { ChainPlace } from '../records/record'
+import type { Cause, ChainPlace } from '../records/record'
+import { taskChange } from '../signals/task'
 
 export interface OverlayRun {
   readonly id: number
@@ -134,6 +135,19 @@ export abstract class OverlayRuns extends OverlayRecords {
       this.put(this.openByPerson, task.assigneeId, (this.openByPerson.get(task.assigneeId) ?? 0) + 1)
     if (task.remindAt !== null) this.dueReminders.push({ taskId: made.id, dueMs: task.remindAt })
     return made.id
+  }
+
+  /** Somebody does what a run gave them to do; nothing where that is done, or was never given. */
+  finishTask(taskId: number, outcome: string, cause: Cause): void {
+    const task = this.tasks[taskId - 1]
+    if (!task?.open) return
+    task.open = false
+    this.undoable(() => {
+      task.open = true
+    })
+    if (task.assigneeId !== null)
+      this.put(this.openByPerson, task.assigneeId, (this.openByPerson.get(task.assigneeId) ?? 0) - 1)
+    this.log('taskDone', task.ref, [taskChange(taskId, outcome)], cause, this.newChain())
   }
 
   openTask(ruleId: number, stepId: string, ref: RecordRef): string | null {

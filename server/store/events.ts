@@ -268,7 +268,7 @@ export class EventStore {
             eq(events.object, object),
             eq(events.recordId, id),
             gt(events.seq, seq),
-            sql`${events.kind} <> 'linked' AND ${events.cause} ->> '$.by' <> 'kept'`,
+            sql`${events.kind} NOT IN ('linked', 'taskDone') AND ${events.cause} ->> '$.by' <> 'kept'`,
           ),
         )
         .limit(1)

@@ -102,7 +102,7 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
   )
   const timeline: TimelineEntry[] = [
     ...past
-      .filter((event) => event.kind !== 'started' && event.kind !== 'linked' && event.kind !== 'happened')
+      .filter(({ kind }) => !['started', 'linked', 'happened', 'taskDone'].includes(kind))
       .map((event): TimelineEntry =>
         event.kind === 'deleted' || event.kind === 'merged' || event.kind === 'restored'
           ? {

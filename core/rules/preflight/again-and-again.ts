@@ -1,6 +1,7 @@
 import { count, plural } from '../../language/counts'
 import { aOne } from '../../records/kinds'
 import { setWord } from '../edit'
+import { makesTask } from '../steps/create-task/task'
 import { placedSteps } from '../tree'
 import { definePreflight, noted, type Noted } from './finding'
 
@@ -16,7 +17,7 @@ export const againAndAgain = definePreflight({
     if (!often || document.repeats) return []
     const found: Noted[] = []
     for (const { step } of placedSteps(document)) {
-      if (step.kind === 'createTask' && (step.params as { readonly again: boolean }).again) {
+      if (makesTask(step) && (step.params as { readonly again: boolean }).again) {
         found.push(
           noted('againAndAgain', rule, {
             severity: 'warning',

@@ -3,6 +3,7 @@ import { placedConditions } from '../../conditions/document'
 import { OPERATORS } from '../../conditions/operators'
 import { sayRecurrence } from '../triggers/recurring'
 import { placedSteps } from '../tree'
+import { makesTask } from '../steps/create-task/task'
 import { definePreflight, noted } from './finding'
 
 /** Operators that hold on several days in a row for one record. */
@@ -16,7 +17,7 @@ export const everyDay = definePreflight({
   look(rule, { data }) {
     const { document } = rule
     const recurring = document.triggers.find((trigger) => trigger.kind === 'recurring')
-    const task = placedSteps(document).find(({ step }) => step.kind === 'createTask' || step.kind === 'notify')
+    const task = placedSteps(document).find(({ step }) => makesTask(step) || step.kind === 'notify')
     if (!recurring || !task || document.repeats) return []
     const dated = placedConditions(document.conditions, document.object).filter(
       ({ condition }) => STRETCH.has(condition.op) && OPERATORS[condition.op].types.includes('date'),

@@ -1,5 +1,6 @@
 import { figure, nounOf, plural } from '../../language/counts'
 import { OBJECT_WORDS } from '../../records/kinds'
+import { makesTask } from '../steps/create-task/task'
 import { placedSteps } from '../tree'
 import { definePreflight, noted } from './finding'
 import { allOf } from './possible'
@@ -11,7 +12,7 @@ export const nobody = definePreflight({
     const { document } = rule
     const steps = placedSteps(document).filter(
       ({ step, object, depth }) =>
-        step.kind === 'createTask' && object === document.object && depth === 0 && forOwner(step.params),
+        makesTask(step) && object === document.object && depth === 0 && forOwner(step.params),
     )
     const [first] = steps
     if (!first) return []

@@ -1,4 +1,5 @@
 import { STEPS } from '../steps'
+import { makesTask } from '../steps/create-task/task'
 import { placedSteps } from '../tree'
 import { definePreflight, noted } from './finding'
 
@@ -9,7 +10,8 @@ export const onlyWaits = definePreflight({
     const steps = placedSteps(rule.document)
     const [first] = steps
     const idle = steps.every(
-      ({ step }) => STEPS[step.kind].ways !== null || step.kind === 'stop' || STEPS[step.kind].hue === 'time',
+      ({ step }) =>
+        !makesTask(step) && (STEPS[step.kind].ways !== null || step.kind === 'stop' || STEPS[step.kind].hue === 'time'),
     )
     const waits = steps.some(({ step }) => STEPS[step.kind].mayWait(step.params))
     if (!first || !idle || !waits) return []

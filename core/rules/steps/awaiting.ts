@@ -5,7 +5,13 @@ import type { Form } from '../../language/widgets'
 import type { Listen } from '../../signals'
 import type { Happened } from '../../signals/signal'
 import { fromInstant, MOMENT_UNITS, sayCount } from '../../time/moments'
-import { defineStep, type StepExample, type StepKind, type StepProblem } from '../step'
+import type { Effect } from '../../effects'
+import type { Wrote } from '../../effects/wrote'
+import type { SkipReason } from '../../language/reasons'
+import type { Values } from '../../language/value'
+import type { Hue } from '../../language/hue'
+import type { ResultSpec } from '../result-spec'
+import { defineStep, type StepContext, type StepExample, type StepKind, type StepProblem } from '../step'
 import { zCount } from '../when'
 
 /** A wait with two ends: until something happens to the record, or at most so long. Each end has a path of its own. */
@@ -21,14 +27,25 @@ export interface AwaitSpec<K extends string, P extends object> {
   readonly kind: K
   readonly does: string
   readonly alsoCalled: readonly string[]
+  /** Its colour, where it does more than wait. */
+  readonly hue?: Hue
   readonly params: z.ZodObject<{ [F in keyof P]: z.ZodType<P[F]> }>
   readonly form: Form<P>
   readonly start: P
   /** What is waited for, behind "wait until ". */
   sentence(params: P, names: Names): readonly SentencePart[]
   check(params: P, names: Names): readonly StepProblem[]
-  /** The signals that may end it. */
-  signals(params: P, names: Names): readonly Listen[]
+  /** What it does before it waits, in words. */
+  opening?(params: P, names: Names): readonly SentencePart[]
+  /** What is done before it waits; or why neither is. */
+  first?(params: P, context: StepContext): { readonly effects: readonly Effect[] } | { readonly none: SkipReason }
+  /** The signals that may end it; `wrote` is what was done before. */
+  signals(params: P, names: Names, wrote: readonly Wrote[]): readonly Listen[]
+  /** What can be used of it further down, beside how it ended. */
+  readonly content?: {
+    readonly gives: readonly ResultSpec[]
+    of(event: Happened): Values
+  }
   /** Whether what bears one of them is what it waits for. */
   comes(params: P, event: Happened, names: Names): boolean
   readonly examples: readonly [StepExample<P & Limits>, ...StepExample<P & Limits>[]]
@@ -57,7 +74,7 @@ const LIMITS_FORM: Form<Limits> = {
 export const defineAwait = <const K extends string, P extends object>(spec: AwaitSpec<K, P>): StepKind<K> =>
   defineStep<K, P & Limits>({
     kind: spec.kind,
-    hue: 'time',
+    hue: spec.hue ?? 'time',
     does: spec.does,
     alsoCalled: ['until', 'event', 'timeout', 'at most', ...spec.alsoCalled],
     objects: ['deal', 'contact', 'company'],
@@ -68,6 +85,7 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
     sentence(params, names) {
       const { most, recheck } = params
       return [
+        ...(spec.opening ? [...spec.opening(params, names), { break: true } as const, say('then ')] : []),
         say('wait until '),
         ...spec.sentence(params, names),
         say(', '),
@@ -83,7 +101,7 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
     check: (params, names) => spec.check(params, names),
     rail: ({ most }) => ({ next: most.count === 0 ? 'then' : `up to ${sayCount(most.count, most.unit)}` }),
     mayWait: () => true,
-    waitsFor: (params, names) => ({ anchor: null, signals: spec.signals(params, names) }),
+    waitsFor: (params, names, wrote) => ({ anchor: null, signals: spec.signals(params, names, wrote) }),
     movedTo: ({ most }, { moment }) =>
       most.count === 0
         ? { none: { code: 'own', say: 'it has no time limit' } }
@@ -109,16 +127,25 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
         index === 1 && branch.steps.length > 0 && most.count === 0 ? [{ code: 'noTimeLimit' }] : [],
       end: (how) => (how === 'came' ? 0 : 1),
     },
-    gives: () => [{ key: 'came', label: 'how the wait ended', type: 'choice', choices: OUTCOMES }],
-    over: (_params, how) =>
+    gives: () => [
+      { key: 'came', label: 'how the wait ended', type: 'choice', choices: OUTCOMES },
+      ...(spec.content?.gives ?? []),
+    ],
+    over: (_params, how, _names, event) =>
       how === 'came'
-        ? { gives: { came: 'came' }, say: 'it happened' }
+        ? { gives: { came: 'came', ...(event && spec.content?.of(event)) }, say: 'it happened' }
         : { gives: { came: 'ranOut' }, say: how === 'due' ? 'time limit reached' : 'continued by hand' },
-    run: ({ most }, { moment }) => ({
-      go: 'wait',
-      dueMs:
-        most.count === 0 ? null : fromInstant(moment.nowMs, { ...most, minute: null }, moment.zone, moment.calendar),
-      say: '',
-    }),
+    run(params, context) {
+      const { most } = params
+      const { nowMs, zone, calendar } = context.moment
+      const first = spec.first?.(params, context)
+      if (first && 'none' in first) return { go: 'skip', reason: first.none }
+      return {
+        go: 'wait',
+        dueMs: most.count === 0 ? null : fromInstant(nowMs, { ...most, minute: null }, zone, calendar),
+        say: '',
+        ...first,
+      }
+    },
     examples: spec.examples,
   })

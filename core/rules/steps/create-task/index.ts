@@ -1,50 +1,13 @@
 import { z } from 'zod'
-import { hoursOf } from '../../clock'
-import { addWorkdays } from '../../../time/calendar'
-import { instantAt } from '../../../time/moments'
-import { zAmount } from '../../../conditions/operators/dates'
-import { PRIORITIES, TASK_KINDS, TASK_KIND_WORDS, type Priority, type TaskKind } from '../../../records/task'
-import type { Effect } from '../../../effects'
-import type { Outcome } from '../../../engine/outcome'
-import { sayDate } from '../../../time/say'
-import { sayAmount, shiftDate, SPAN_UNITS, type SpanUnit } from '../../../time/spans'
-import { checkText, fillText, mergeParts } from '../../merge'
-import { defineStep, type StepContext, type StepProblem } from '../../step'
-import { anchorOf, checkWhen, sayWhen, shortWhen, whenAt, zWhen, type When } from '../../when'
-import { checkWho, chooseWho, OWNER, sayWho, zWho, type Who } from '../../who'
-import { say, word, extra } from '../../../language/sentence'
 import type { Names } from '../../../fields/names'
+import { extra, say, word } from '../../../language/sentence'
+import { defineStep } from '../../step'
+import { anchorOf, checkWhen, sayWhen, shortWhen, whenAt, zWhen, type When } from '../../when'
+import { checkTask, TASK_FORM, TASK_SHAPE, TASK_START, taskOf, taskWords, type TaskParams } from './task'
 
-interface Params {
-  title: string
-  notes: string
-  taskKind: TaskKind
-  due: { count: number; unit: SpanUnit }
-  priority: Priority
-  again: boolean
-  /** Whether whoever gets the task is told by mail. */
-  email: boolean
-  /** Who gets it; the owner, when left out. */
-  who?: Who | undefined
+interface Params extends TaskParams {
   /** When it appears; at once, when left out. */
   later?: When | undefined
-  /** When whoever has it is reminded in the app; never, when left out. */
-  remind?: Remind | undefined
-}
-
-const REMIND = ['never', 'onDay', 'dayBefore'] as const
-type Remind = (typeof REMIND)[number]
-const REMIND_WORDS: { readonly [R in Remind]: string } = {
-  never: 'no reminder',
-  onDay: 'reminder in the morning of the due date',
-  dayBefore: 'reminder one working day before',
-}
-
-/** When the office opens on the day it is due, or on the working day before. */
-function reminderAt(remind: Remind, due: string, { catalogue, moment, record }: StepContext): number | null {
-  if (remind === 'never') return null
-  const day = remind === 'onDay' ? due : addWorkdays(due, -1, moment.calendar)
-  return instantAt(day, hoursOf(catalogue, record.values.owner).opensAt, moment.zone)
 }
 
 /** "100 days later", "2 days before the deal’s expected close, at 9:00". */
@@ -53,105 +16,28 @@ function laterWords(later: When, { object, catalogue }: Names): string | null {
   return said === null ? null : later.at === 'after' ? `after ${said}` : later.at === 'hours' ? `when ${said}` : said
 }
 
-const TITLE_MOST = 200
-const NOTES_MOST = 4000
-
-/** A title may grow past its limit once its merge fields are filled; it is cut then, never refused. */
-const cut = (text: string, most: number): string => (text.length > most ? `${text.slice(0, most - 1)}…` : text)
-
 export const createTask = defineStep<'createTask', Params>({
   kind: 'createTask',
   hue: 'people',
   does: 'create a task',
   alsoCalled: ['assign', 'follow up', 'remind', 'call', 'to-do', 'visit', 'email', 'activity'],
   objects: ['deal', 'contact', 'company'],
-  params: z.strictObject({
-    title: z.string().max(TITLE_MOST),
-    notes: z.string().max(NOTES_MOST),
-    taskKind: z.enum(TASK_KINDS),
-    due: zAmount,
-    priority: z.enum(PRIORITIES),
-    again: z.boolean(),
-    email: z.boolean(),
-    who: zWho.optional(),
-    later: zWhen.optional(),
-    remind: z.enum(REMIND).optional(),
-  }),
-  form: {
-    title: { widget: 'mergeText', lines: 'one', most: TITLE_MOST },
-    notes: { widget: 'mergeText', lines: 'many', most: NOTES_MOST },
-    taskKind: { widget: 'pick', options: TASK_KINDS.map((value) => ({ value, label: TASK_KIND_WORDS[value] })) },
-    due: {
-      widget: 'amount',
-      min: 0,
-      max: 3650,
-      units: SPAN_UNITS,
-      note: 'Counted from the day the step runs. 0 means the same day, or the next working day if it is a day off.',
-    },
-    priority: { widget: 'pick', options: PRIORITIES.map((value) => ({ value, label: `${value} priority` })) },
-    again: { widget: 'toggle', on: 'even if the same task is open', off: 'unless the same task is open' },
-    email: { widget: 'toggle', on: 'notify by email', off: 'no email' },
-    who: { widget: 'who', owner: true, queue: true },
-    later: { widget: 'when', none: 'right away' },
-    remind: { widget: 'pick', options: REMIND.map((value) => ({ value, label: REMIND_WORDS[value] })) },
-  },
-  start: {
-    title: '',
-    notes: '',
-    taskKind: 'call',
-    due: { count: 2, unit: 'workdays' },
-    priority: 'normal',
-    again: false,
-    email: false,
-    who: OWNER,
-    later: undefined,
-    remind: 'never',
-  },
-  sentence({ title, notes, taskKind, due, priority, again, email, who = OWNER, later, remind = 'never' }, names) {
+  params: z.strictObject({ ...TASK_SHAPE, later: zWhen.optional() }),
+  form: { ...TASK_FORM, later: { widget: 'when', none: 'right away' } },
+  start: { ...TASK_START, later: undefined },
+  sentence(params, names) {
+    const { later } = params
+    const { said, texts } = taskWords(params, names)
     return [
       ...(later ? [word('later', laterWords(later, names), 'later'), say(': ')] : []),
-      say('create a task for '),
-      word('who', sayWho(who, names.object, names.catalogue), 'someone'),
-      say(': '),
-      extra('taskKind', TASK_KIND_WORDS[taskKind], taskKind === 'todo'),
-      say(', due '),
-      word(
-        'due',
-        due.count === 0
-          ? due.unit === 'workdays'
-            ? 'on the same or next working day'
-            : 'the same day'
-          : `in ${sayAmount(due.count, due.unit)}`,
-        '',
-      ),
-
-      say(', '),
-      extra('priority', `${priority} priority`, priority === 'normal'),
-      say(', '),
-      extra('again', again ? 'even if the same task is open' : 'unless the same task is open', !again),
-      say(', '),
-      extra('email', email ? 'notify by email' : 'no email', !email),
-      say(', '),
-      extra('remind', REMIND_WORDS[remind], remind === 'never'),
+      ...said,
       ...(later ? [] : [say(', '), extra('later', 'right away', true)]),
-      { break: true },
-      say('“'),
-      ...mergeParts('title', title, word('title', null, 'title'), names),
-      say('”'),
-      { break: true },
-      ...mergeParts('notes', notes, extra('notes', 'add notes', true), names),
+      ...texts,
     ]
   },
-  check({ title, notes, who = OWNER, later }, { catalogue, object }) {
-    const problems: StepProblem[] = []
-    const wrong = later ? checkWhen(later, object, catalogue) : null
-    if (wrong) problems.push({ param: 'later', problem: wrong })
-    const nobody = checkWho(who, catalogue, true)
-    if (nobody) problems.push({ param: 'who', problem: nobody })
-    if (title.trim() === '') problems.push({ param: 'title', problem: { code: 'missing', what: 'title' } })
-    for (const problem of checkText(title, object, catalogue)) problems.push({ param: 'title', problem })
-    for (const problem of checkText(notes, object, catalogue)) problems.push({ param: 'notes', problem })
-    return problems
+  check(params, names) {
+    const wrong = params.later ? checkWhen(params.later, names.object, names.catalogue) : null
+    return [...(wrong ? [{ param: 'later', problem: wrong }] : []), ...checkTask(params, names)]
   },
   gives: () => [
     { key: 'title', label: 'task title', type: 'text' },
@@ -165,55 +51,16 @@ export const createTask = defineStep<'createTask', Params>({
     later
       ? whenAt(later, record.values, record.object, moment, catalogue)
       : { none: { code: 'own' as const, say: 'the task is created right away' } },
-  run(
-    { title, notes, taskKind, due, priority, again, email, who: wanted = OWNER, later, remind = 'never' },
-    context,
-  ): Outcome {
-    const { catalogue, moment, record, related } = context
+  run(params, context) {
+    const { later } = params
+    const { catalogue, moment, record } = context
     if (later && !context.due) {
       const at = whenAt(later, record.values, record.object, moment, catalogue)
       if (typeof at !== 'number') return { go: 'skip', reason: at.none }
       if (at > moment.nowMs) return { go: 'later', dueMs: at, say: 'the task will be created later' }
     }
-    const open = again ? null : context.openTask()
-    if (open !== null) return { go: 'skip', reason: { code: 'stillOpen', title: open } }
-    const day = shiftDate(moment.today, due.count, due.unit, moment.calendar)
-    const queue = wanted.by === 'queue' ? wanted.team : null
-    const chosen = queue === null ? chooseWho(wanted, record.values, day, context) : null
-    if (chosen && 'none' in chosen) return { go: 'skip', reason: chosen.none }
-    const who = chosen?.person ?? null
-    const fill = (text: string, most: number) => cut(fillText(text, record, related, catalogue).trim(), most)
-    const ref = { object: record.object, id: record.id }
-    const task = {
-      ref,
-      title: fill(title, TITLE_MOST).replace(/\s+/g, ' '),
-      notes: fill(notes, NOTES_MOST),
-      taskKind,
-      priority,
-      due: day,
-      assigneeId: who?.id ?? null,
-      queue,
-      remindAt: reminderAt(remind, day, context),
-    }
-    const sent: readonly Effect[] =
-      email && who
-        ? [
-            {
-              effect: 'message',
-              message: {
-                channel: 'mail',
-                recipient: who.email,
-                subject: task.title,
-                body: `Due ${sayDate(day)}. ${task.notes}`.trim(),
-              },
-            },
-          ]
-        : []
-    return {
-      go: 'on',
-      effects: [{ effect: 'task', task }, ...sent, ...(chosen?.turn ? [{ effect: 'turn' as const }] : [])],
-      gives: { title: task.title, due: day, who: who?.id ?? null },
-    }
+    const made = taskOf(params, context)
+    return 'none' in made ? { go: 'skip', reason: made.none } : { go: 'on', ...made }
   },
   examples: [
     {

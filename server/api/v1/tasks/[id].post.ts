@@ -1,4 +1,5 @@
 import { sees, seesQueue } from '../../../../core/access/scope'
+import { finishTask } from '../../../engine/finish-task'
 
 /** What a person does with a task. Finishing a finished one changes nothing, so that a repeated key does no harm. */
 export default defineRoute('POST /tasks/:id', ({ workspace, person, scope, params: { id }, body: given }) => {
@@ -28,11 +29,11 @@ export default defineRoute('POST /tasks/:id', ({ workspace, person, scope, param
   workspace.db.atomically(() => {
     if (given.act === 'pull') tasks.pull(id, person.id, nowMs)
     if (given.act === 'putBack') tasks.putBack(id, person.id, nowMs)
-    if (given.act === 'finish' && task.state === 'open') tasks.finish(id, person.id, given.outcome, nowMs)
     if (given.act === 'reopen' && task.state === 'done') tasks.reopen(id, person.id, nowMs)
     if (given.act === 'postpone') tasks.postpone(id, person.id, given.due, nowMs)
     if (given.act === 'handOver') tasks.handOver(id, person.id, given.personId, nowMs)
   })
+  if (given.act === 'finish' && task.state === 'open') finishTask(workspace, task, person.id, given.outcome)
   workspace.live.tell({
     about: 'tasks',
     people: [

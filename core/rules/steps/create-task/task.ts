@@ -1,0 +1,200 @@
+import { z } from 'zod'
+import { zAmount } from '../../../conditions/operators/dates'
+import type { Effect } from '../../../effects'
+import type { Names } from '../../../fields/names'
+import type { SkipReason } from '../../../language/reasons'
+import { extra, say, word, type SentencePart } from '../../../language/sentence'
+import type { Values } from '../../../language/value'
+import type { Form } from '../../../language/widgets'
+import { PRIORITIES, TASK_KINDS, TASK_KIND_WORDS, type Priority, type TaskKind } from '../../../records/task'
+import { addWorkdays } from '../../../time/calendar'
+import { instantAt } from '../../../time/moments'
+import { sayDate } from '../../../time/say'
+import { sayAmount, shiftDate, SPAN_UNITS, type SpanUnit } from '../../../time/spans'
+import { hoursOf } from '../../clock'
+import { checkText, fillText, mergeParts } from '../../merge'
+import type { StepContext, StepProblem } from '../../step'
+import { checkWho, chooseWho, OWNER, sayWho, zWho, type Who } from '../../who'
+
+/** The task that a step makes, whatever else the step does: what is asked for, how it reads, and what comes of it. */
+export interface TaskParams {
+  title: string
+  notes: string
+  taskKind: TaskKind
+  due: { count: number; unit: SpanUnit }
+  priority: Priority
+  again: boolean
+  /** Whether whoever gets the task is told by mail. */
+  email: boolean
+  /** Who gets it; the owner, when left out. */
+  who?: Who | undefined
+  /** When whoever has it is reminded in the app; never, when left out. */
+  remind?: Remind | undefined
+}
+
+const REMIND = ['never', 'onDay', 'dayBefore'] as const
+type Remind = (typeof REMIND)[number]
+const REMIND_WORDS: { readonly [R in Remind]: string } = {
+  never: 'no reminder',
+  onDay: 'reminder in the morning of the due date',
+  dayBefore: 'reminder one working day before',
+}
+
+/** When the office opens on the day it is due, or on the working day before. */
+function reminderAt(remind: Remind, due: string, { catalogue, moment, record }: StepContext): number | null {
+  if (remind === 'never') return null
+  const day = remind === 'onDay' ? due : addWorkdays(due, -1, moment.calendar)
+  return instantAt(day, hoursOf(catalogue, record.values.owner).opensAt, moment.zone)
+}
+
+const TITLE_MOST = 200
+const NOTES_MOST = 4000
+
+/** A title may grow past its limit once its merge fields are filled; it is cut then, never refused. */
+const cut = (text: string, most: number): string => (text.length > most ? `${text.slice(0, most - 1)}…` : text)
+
+export const TASK_SHAPE = {
+  title: z.string().max(TITLE_MOST),
+  notes: z.string().max(NOTES_MOST),
+  taskKind: z.enum(TASK_KINDS),
+  due: zAmount,
+  priority: z.enum(PRIORITIES),
+  again: z.boolean(),
+  email: z.boolean(),
+  who: zWho.optional(),
+  remind: z.enum(REMIND).optional(),
+}
+
+export const TASK_FORM: Form<TaskParams> = {
+  title: { widget: 'mergeText', lines: 'one', most: TITLE_MOST },
+  notes: { widget: 'mergeText', lines: 'many', most: NOTES_MOST },
+  taskKind: { widget: 'pick', options: TASK_KINDS.map((value) => ({ value, label: TASK_KIND_WORDS[value] })) },
+  due: {
+    widget: 'amount',
+    min: 0,
+    max: 3650,
+    units: SPAN_UNITS,
+    note: 'Counted from the day the step runs. 0 means the same day, or the next working day if it is a day off.',
+  },
+  priority: { widget: 'pick', options: PRIORITIES.map((value) => ({ value, label: `${value} priority` })) },
+  again: { widget: 'toggle', on: 'even if the same task is open', off: 'unless the same task is open' },
+  email: { widget: 'toggle', on: 'notify by email', off: 'no email' },
+  who: { widget: 'who', owner: true, queue: true },
+  remind: { widget: 'pick', options: REMIND.map((value) => ({ value, label: REMIND_WORDS[value] })) },
+}
+
+export const TASK_START: TaskParams = {
+  title: '',
+  notes: '',
+  taskKind: 'call',
+  due: { count: 2, unit: 'workdays' },
+  priority: 'normal',
+  again: false,
+  email: false,
+  who: OWNER,
+  remind: 'never',
+}
+
+/** "create a task for the owner: call, due in 2 working days", and its texts, each on a line of its own. */
+export function taskWords(
+  { title, notes, taskKind, due, priority, again, email, who = OWNER, remind = 'never' }: TaskParams,
+  names: Names,
+): { readonly said: readonly SentencePart[]; readonly texts: readonly SentencePart[] } {
+  return {
+    said: [
+      say('create a task for '),
+      word('who', sayWho(who, names.object, names.catalogue), 'someone'),
+      say(': '),
+      extra('taskKind', TASK_KIND_WORDS[taskKind], taskKind === 'todo'),
+      say(', due '),
+      word(
+        'due',
+        due.count === 0
+          ? due.unit === 'workdays'
+            ? 'on the same or next working day'
+            : 'the same day'
+          : `in ${sayAmount(due.count, due.unit)}`,
+        '',
+      ),
+      say(', '),
+      extra('priority', `${priority} priority`, priority === 'normal'),
+      say(', '),
+      extra('again', again ? 'even if the same task is open' : 'unless the same task is open', !again),
+      say(', '),
+      extra('email', email ? 'notify by email' : 'no email', !email),
+      say(', '),
+      extra('remind', REMIND_WORDS[remind], remind === 'never'),
+    ],
+    texts: [
+      { break: true },
+      say('“'),
+      ...mergeParts('title', title, word('title', null, 'title'), names),
+      say('”'),
+      { break: true },
+      ...mergeParts('notes', notes, extra('notes', 'add notes', true), names),
+    ],
+  }
+}
+
+export function checkTask(
+  { title, notes, who = OWNER }: TaskParams,
+  { catalogue, object }: Names,
+): readonly StepProblem[] {
+  const problems: StepProblem[] = []
+  const nobody = checkWho(who, catalogue, true)
+  if (nobody) problems.push({ param: 'who', problem: nobody })
+  if (title.trim() === '') problems.push({ param: 'title', problem: { code: 'missing', what: 'title' } })
+  for (const problem of checkText(title, object, catalogue)) problems.push({ param: 'title', problem })
+  for (const problem of checkText(notes, object, catalogue)) problems.push({ param: 'notes', problem })
+  return problems
+}
+
+/** The task with whatever goes with it; or why there is none. */
+export function taskOf(
+  { title, notes, taskKind, due, priority, again, email, who: wanted = OWNER, remind = 'never' }: TaskParams,
+  context: StepContext,
+): { readonly effects: readonly Effect[]; readonly gives: Values } | { readonly none: SkipReason } {
+  const { catalogue, moment, record, related } = context
+  const open = again ? null : context.openTask()
+  if (open !== null) return { none: { code: 'stillOpen', title: open } }
+  const day = shiftDate(moment.today, due.count, due.unit, moment.calendar)
+  const queue = wanted.by === 'queue' ? wanted.team : null
+  const chosen = queue === null ? chooseWho(wanted, record.values, day, context) : null
+  if (chosen && 'none' in chosen) return chosen
+  const who = chosen?.person ?? null
+  const fill = (text: string, most: number) => cut(fillText(text, record, related, catalogue).trim(), most)
+  const ref = { object: record.object, id: record.id }
+  const task = {
+    ref,
+    title: fill(title, TITLE_MOST).replace(/\s+/g, ' '),
+    notes: fill(notes, NOTES_MOST),
+    taskKind,
+    priority,
+    due: day,
+    assigneeId: who?.id ?? null,
+    queue,
+    remindAt: reminderAt(remind, day, context),
+  }
+  const sent: readonly Effect[] =
+    email && who
+      ? [
+          {
+            effect: 'message',
+            message: {
+              channel: 'mail',
+              recipient: who.email,
+              subject: task.title,
+              body: `Due ${sayDate(day)}. ${task.notes}`.trim(),
+            },
+          },
+        ]
+      : []
+  return {
+    effects: [{ effect: 'task', task }, ...sent, ...(chosen?.turn ? [{ effect: 'turn' as const }] : [])],
+    gives: { title: task.title, due: day, who: who?.id ?? null },
+  }
+}
+
+/** Whether a step gives somebody a task. */
+export const makesTask = ({ kind }: { readonly kind: string }): boolean =>
+  kind === 'createTask' || kind === 'taskAndWait'

@@ -1,0 +1,61 @@
+import { describe, expect, it } from 'vitest'
+import { TASK_START } from '../../core/rules/steps/create-task/task'
+import { document, task } from '../../core/testing/rules'
+import { larkmoor, switchOn } from '../testing/workspace'
+import { finishTask } from './finish-task'
+import { titles } from './derived.setting'
+
+const ESCALATE = document(
+  {
+    object: 'deal',
+    when: [['fieldChanges', { field: 'amount', how: 'anything', from: null, to: null }]],
+    then: [
+      [
+        'taskAndWait',
+        { ...TASK_START, title: 'Ring', most: { count: 3, unit: 'days' }, recheck: true },
+        [null, task('Rung')],
+        [null, task('Nobody rang')],
+      ],
+    ],
+  },
+  'Ring, or tell somebody',
+)
+
+function asked() {
+  const { workspace, clock } = larkmoor()
+  const ref = workspace.create('deal', { name: 'Room', stage: 'hp-visit', owner: 'rosa' }, [], 'ines').ref
+  const rule = switchOn(workspace, ESCALATE)
+  workspace.change(ref, { amount: 900 }, 'ines')
+  const [ring] = workspace.store.tasks.ofRecord(ref)
+  if (!ring) throw new Error('no task')
+  return { workspace, clock, ref, rule, ring }
+}
+
+describe('a task that a run waits for', () => {
+  it('takes the run on when it is done, and only once', () => {
+    const { workspace, ring, ref } = asked()
+    expect(titles(workspace)).toEqual(['Ring'])
+    const [wait] = workspace.store.waits.of(ref)
+    expect(wait?.signals).toEqual([{ signal: 'task', key: String(ring.id) }])
+    finishTask(workspace, ring, 'rosa', 'they want two')
+    expect(titles(workspace)).toEqual(['Ring', 'Rung'])
+    const steps = workspace.store.runs.steps([wait!.runId])
+    expect(steps.map(({ stepId, result }) => [stepId, result.state])).toEqual([
+      ['s1', 'done'],
+      ['s1', 'done'],
+      ['s2', 'done'],
+    ])
+    workspace.store.tasks.reopen(ring.id, 'rosa', workspace.clock.nowMs())
+    finishTask(workspace, ring, 'rosa', 'again')
+    expect(titles(workspace)).toEqual(['Ring', 'Rung'])
+  })
+
+  it('leaves no event where nobody waits for it', () => {
+    const { workspace, ring } = asked()
+    finishTask(workspace, ring, 'rosa', '')
+    const last = workspace.store.events.last()
+    const [, rung] = workspace.store.tasks.ofRecord({ object: 'deal', id: ring.recordId })
+    finishTask(workspace, rung ?? ring, 'rosa', '')
+    expect(workspace.store.events.last()).toBe(last)
+  })
+})
