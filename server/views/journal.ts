@@ -8,6 +8,7 @@ import { sayStop } from '../../core/language/reasons'
 import { sayTrigger } from '../../core/rules/describe'
 import { withResults } from '../../core/rules/results'
 import type { RecordRef } from '../../core/records/kinds'
+import { isShown } from '../../core/fields/field'
 import type { ChangeEvent } from '../../core/records/record'
 import { seesRecord, type Scope } from '../../core/access/scope'
 import type { Workspace } from '../engine/workspace'
@@ -220,18 +221,22 @@ function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef): readonly Ch
   const recordName = (of: RecordRef) => (of.object === ref.object && of.id === ref.id ? '' : workspace.nameOf(of))
   const byEvent = new Map<number, RunRow[]>()
   for (const one of runs.ofChain(run.chainId)) byEvent.set(one.eventSeq, [...(byEvent.get(one.eventSeq) ?? []), one])
-  return events.ofChain(run.chainId).flatMap((event): ChainEntry[] => [
-    {
+  return events.ofChain(run.chainId).flatMap((event): ChainEntry[] => {
+    const changes = sayChanges(event, workspace)
+    const started = byEvent.get(event.seq) ?? []
+    // What a segment keeps is shown as the segment, and says nothing here unless something began with it.
+    if (changes === '' && started.length === 0) return []
+    const change: ChainEntry = {
       what: 'change',
       id: event.seq,
       atMs: event.atMs,
       depth: event.depth,
-      text: `${tell(event.cause).name}: ${sayChanges(event, workspace)}`,
+      text: `${tell(event.cause).name}: ${changes}`,
       ref: event.ref,
       recordName: recordName(event.ref),
       state: null,
-    },
-    ...(byEvent.get(event.seq) ?? []).map((one): ChainEntry => {
+    }
+    const runsOfIt = started.map((one): ChainEntry => {
       const of: RecordRef = { object: one.object, id: one.recordId }
       const did = one.stop ? (one.stop.code === 'conditions' ? firstMiss(one.seen) : sayStop(one.stop)) : one.state
       return {
@@ -244,19 +249,21 @@ function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef): readonly Ch
         recordName: recordName(of),
         state: one.state,
       }
-    }),
-  ])
+    })
+    return [change, ...runsOfIt]
+  })
 }
 
 /** "stage: Sized → Quoted; amount: € 1 → € 2", or "created". */
 export function sayChanges(event: ChangeEvent, workspace: Workspace): string {
   if (event.kind === 'started') return event.cause.by === 'clock' ? 'scheduled time' : 'run by hand'
+  if (event.kind === 'taskDone') return 'task done'
   if (event.kind !== 'changed') return event.kind
   const catalogue = workspace.catalogue().asOf(event.atMs)
   return event.changes
     .flatMap((change) => {
       const field = catalogue.field(event.ref.object, change.field)
-      return !field || field.keptBy
+      return !field || !isShown(field) || (field.keptBy && event.cause.by !== 'kept')
         ? []
         : [`${fieldWord(field)}: ${sayValue(change.old, field, catalogue)} → ${sayValue(change.new, field, catalogue)}`]
     })

@@ -35,16 +35,18 @@ export interface AwaitSpec<K extends string, P extends object> {
   /** What is waited for, behind "wait until ". */
   sentence(params: P, names: Names): readonly SentencePart[]
   check(params: P, names: Names): readonly StepProblem[]
-  /** What it does before it waits, in words. */
-  opening?(params: P, names: Names): readonly SentencePart[]
+  /** What it does before it waits, in words, and what stands on lines of its own behind everything else. */
+  opening?(params: P, names: Names): { readonly said: readonly SentencePart[]; readonly texts: readonly SentencePart[] }
   /** What is done before it waits; or why neither is. */
   first?(params: P, context: StepContext): { readonly effects: readonly Effect[] } | { readonly none: SkipReason }
   /** The signals that may end it; `wrote` is what was done before. */
   signals(params: P, names: Names, wrote: readonly Wrote[]): readonly Listen[]
-  /** What can be used of it further down, beside how it ended. */
+  /** Its two ends as they stand on the sheet, where there are better words than the plain ones. */
+  readonly ends?: readonly [came: string, ranOut: string]
+  /** What can be used of it further down, beside how it ended, and what the journal says of it. */
   readonly content?: {
     readonly gives: readonly ResultSpec[]
-    of(event: Happened): Values
+    of(event: Happened): { readonly gives: Values; readonly say: string }
   }
   /** Whether what bears one of them is what it waits for. */
   comes(params: P, event: Happened, names: Names): boolean
@@ -84,9 +86,10 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
     start: { ...spec.start, ...LIMITS },
     sentence(params, names) {
       const { most, recheck } = params
+      const opening = spec.opening?.(params, names)
       return [
-        ...(spec.opening ? [...spec.opening(params, names), { break: true } as const, say('then ')] : []),
-        say('wait until '),
+        ...(opening?.said ?? []),
+        say(opening ? ', then wait until ' : 'wait until '),
         ...spec.sentence(params, names),
         say(', '),
         word('most', most.count === 0 ? 'with no time limit' : `for at most ${sayCount(most.count, most.unit)}`, ''),
@@ -96,6 +99,7 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
           recheck ? 'then continue only if the conditions are still true' : 'then continue in any case',
           recheck,
         ),
+        ...(opening?.texts ?? []),
       ]
     },
     check: (params, names) => spec.check(params, names),
@@ -122,7 +126,7 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
           : branch.when !== undefined || branch.value !== undefined
             ? 'The path of a wait can’t have conditions or a value.'
             : null,
-      label: (_branch, index) => ENDS[index] ?? '',
+      label: (_branch, index) => (spec.ends ?? ENDS)[index] ?? '',
       check: (branch, index, _branches, { most }) =>
         index === 1 && branch.steps.length > 0 && most.count === 0 ? [{ code: 'noTimeLimit' }] : [],
       end: (how) => (how === 'came' ? 0 : 1),
@@ -131,10 +135,12 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
       { key: 'came', label: 'how the wait ended', type: 'choice', choices: OUTCOMES },
       ...(spec.content?.gives ?? []),
     ],
-    over: (_params, how, _names, event) =>
-      how === 'came'
-        ? { gives: { came: 'came', ...(event && spec.content?.of(event)) }, say: 'it happened' }
-        : { gives: { came: 'ranOut' }, say: how === 'due' ? 'time limit reached' : 'continued by hand' },
+    over(_params, how, _names, event) {
+      if (how !== 'came')
+        return { gives: { came: 'ranOut' }, say: how === 'due' ? 'time limit reached' : 'continued by hand' }
+      const content = event && spec.content?.of(event)
+      return { gives: { came: 'came', ...content?.gives }, say: content?.say ?? 'it happened' }
+    },
     run(params, context) {
       const { most } = params
       const { nowMs, zone, calendar } = context.moment

@@ -14,10 +14,8 @@ export const taskAndWait = defineAwait<'taskAndWait', TaskParams>({
   params: z.strictObject(TASK_SHAPE),
   form: TASK_FORM,
   start: TASK_START,
-  opening(params, names) {
-    const { said, texts } = taskWords(params, names)
-    return [...said, ...texts]
-  },
+  opening: (params, names) => taskWords(params, names),
+  ends: ['if it is done', 'if it is not done in time'],
   sentence: () => [say('it is done')],
   check: (params, names) => checkTask(params, names),
   first: (params, context) => taskOf(params, context),
@@ -30,7 +28,10 @@ export const taskAndWait = defineAwait<'taskAndWait', TaskParams>({
   comes: () => true,
   content: {
     gives: [{ key: 'outcome', label: 'task outcome', type: 'text' }],
-    of: ({ changes }) => ({ outcome: outcomeIn(changes) || null }),
+    of({ changes }) {
+      const outcome = outcomeIn(changes)
+      return { gives: { outcome: outcome || null }, say: outcome ? `done: “${outcome}”` : 'done' }
+    },
   },
   examples: [
     {
