@@ -1,3 +1,7 @@
+import { readRates } from '../core/formats/rates-csv'
+import { sayProblem } from '../core/language/problems'
+import { codesInUse } from '../server/engine/rates'
+import { publishedRates } from '../server/stand-ins/central-bank'
 import { existsSync, rmSync } from 'node:fs'
 import { countrySpellings } from '../core/synonyms/countries'
 import { JOB_ROLES } from '../core/synonyms/job-roles'
@@ -91,6 +95,7 @@ export function fillLarkmoor(options: FillOptions): Workspace {
   workspace.db.atomically(() => {
     for (const segment of SEGMENTS) workspace.store.segments.add({ ...segment, down: false }, SPECIALIST, clock.nowMs())
   })
+  addRates(workspace, today)
   workspace.catalogueChanged()
   addRules(workspace)
   // The daily reckoning of the last weeks is played through as well; with very many records there are none to play
@@ -124,6 +129,15 @@ export function fillLarkmoor(options: FillOptions): Workspace {
   if (!reckoned) reckon(workspace)
   workspace.db.takeStock()
   return workspace
+}
+
+/** What currencies were worth on the working days of the last four months, as the simulated central bank says. */
+function addRates(workspace: Workspace, today: string): void {
+  const days = Array.from({ length: 120 }, (_, i) => addDays(today, i - 120))
+  const read = readRates(publishedRates(days), workspace.catalogue().workspace.currency, new Set(codesInUse(workspace)))
+  if (!read.ok) throw new Error(sayProblem(read.problem))
+  workspace.store.rates.put(read.value.rates)
+  workspace.store.rates.setFrom('simulated')
 }
 
 /** Fields that are worked out, scorecards, and the rules that go by them. */

@@ -1,5 +1,7 @@
 import type { Catalogue } from '../fields/catalogue'
-import { isEmpty, type Value } from '../language/value'
+import { isEmpty, type Value, type Values } from '../language/value'
+import { sayWorth } from '../money/say'
+import { worthIn } from '../money/worth'
 import { type ObjectKind, oneOf } from '../records/kinds'
 import type { Condition, Group, Item, Linked } from './document'
 import { canAsk, linkedHolds, linkedSentence, sayLinked } from './linked'
@@ -56,10 +58,12 @@ function compileCondition(condition: Condition, object: ObjectKind, catalogue: C
     return () => false
   const test = operator.compile(condition.params, field, catalogue)
   const { field: key, not } = condition
+  // Whether something is there is asked of what stands there; everything else of what it is worth.
+  const read = operator.asksEmpty ? (values: Values): Value => values[key] ?? null : worthIn(field, catalogue)
   const valueOf =
     condition.at === 'before'
-      ? (subject: Subject): Value => (subject.before ?? subject.values)[key] ?? null
-      : (subject: Subject): Value => subject.values[key] ?? null
+      ? (subject: Subject): Value => read(subject.before ?? subject.values)
+      : (subject: Subject): Value => read(subject.values)
   if (operator.asksEmpty) return (subject, moment) => test(valueOf(subject), moment, subject) !== not
   return (subject, moment) => {
     const value = valueOf(subject)
@@ -142,12 +146,12 @@ function seen(
   }
   const field = catalogue.field(object, item.field)
   const values = item.at === 'before' ? (subject.before ?? subject.values) : subject.values
-  const value: Value = values[item.field] ?? null
+  const value: Value = field ? worthIn(field, catalogue)(values) : null
   const measured = !holds && field !== null && !isEmpty(value) && !item.not
   return {
     id: item.id,
     text: sayItem(item, object, catalogue),
-    value: field ? sayValue(value, field, catalogue, values) : 'empty',
+    value: field ? sayWorth(field, values, catalogue) : 'empty',
     holds,
     off: measured ? OPERATORS[item.op].distance(value, item.params, field, catalogue) : null,
     gap: measured ? gapOf(OPERATORS[item.op].read(item.params, field, moment, catalogue), value, moment) : null,

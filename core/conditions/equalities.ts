@@ -1,4 +1,5 @@
 import type { Catalogue } from '../fields/catalogue'
+import { isForeign } from '../money/worth'
 import type { ObjectKind } from '../records/kinds'
 import type { Group } from './document'
 import { OPERATORS } from './operators'
@@ -19,7 +20,8 @@ export function equalitiesOf(group: Group, object: ObjectKind, catalogue: Catalo
     if (item.kind !== 'condition' || item.not || item.at) return []
     const field = catalogue.field(object, item.field)
     const keys =
-      field && OPERATORS[item.op].types.includes(field.type)
+      // What an amount is worth is not what the record holds.
+      field && !isForeign(field) && OPERATORS[item.op].types.includes(field.type)
         ? OPERATORS[item.op].keys(item.params, field, catalogue)
         : null
     return field && keys && keys.length > 0 ? [{ field: field.key, keys }] : []

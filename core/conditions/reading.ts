@@ -3,6 +3,7 @@ import type { Catalogue } from '../fields/catalogue'
 import type { ObjectKind } from '../records/kinds'
 import type { Field } from '../fields/field'
 import { foldText, type Value } from '../language/value'
+import { worthIn } from '../money/worth'
 import { daysBetween } from '../time/dates'
 import type { Moment, Test } from './moment'
 
@@ -61,9 +62,10 @@ export function predicateOf(reading: Reading, field: Field, catalogue: Catalogue
       return (value) => foldText(String(value)).includes(reading.folded)
     case 'field': {
       const { other, relation, via } = reading
+      const worth = worthIn(other, catalogue)
       return (value, _moment, subject) => {
         const from = via === null ? subject : subject.linked(via).find((one) => one.main)
-        const against = from?.values[other.key] ?? null
+        const against = from ? worth(from.values) : null
         if (value === null || against === null) return false
         const [a, b] = [catalogue.compared(field, value), catalogue.compared(other, against)]
         return relation === 'same' ? a === b : relation === 'above' ? a > b : a < b

@@ -1,7 +1,10 @@
 import type { Group } from '../conditions/document'
 import { OPERATORS } from '../conditions/operators'
 import type { OtherField } from '../conditions/operators/another-field'
+import type { Catalogue } from '../fields/catalogue'
+import type { Field } from '../fields/field'
 import type { Formula } from '../formulas/formula'
+import { isForeign, worthKeys } from '../money/worth'
 import type { ObjectKind } from '../records/kinds'
 
 /** What a value hangs on: fields of its own record, of records on the way of some links, what happens, and the day. */
@@ -11,6 +14,8 @@ export interface Depends {
   /** What happens around the record itself. */
   happenings: boolean
   byDay: boolean
+  /** What currencies are worth. */
+  byRates: boolean
 }
 
 /** Records so many links away: `path` is the kinds one goes through, the last of them theirs. */
@@ -20,7 +25,7 @@ export interface Reach {
   happenings: boolean
 }
 
-export const nothing = (): Depends => ({ own: new Set(), reaches: [], happenings: false, byDay: false })
+export const nothing = (): Depends => ({ own: new Set(), reaches: [], happenings: false, byDay: false, byRates: false })
 
 export function reachOf(depends: Depends, path: readonly ObjectKind[]): Reach {
   let found = depends.reaches.find((one) => one.path.join() === path.join())
@@ -56,4 +61,24 @@ export function addFormula(depends: Depends, { uses }: Formula): void {
     for (const key of keys) reach.fields.add(key)
   }
   if (uses.today || uses.now) depends.byDay = true
+}
+
+/**
+ * Adds what amounts hang on beside themselves: their currency, and when the record was closed. `kept` is the field that
+ * the value goes into.
+ */
+export function addWorth(depends: Depends, kept: Field, catalogue: Catalogue): void {
+  const widen = (keys: Set<string>, object: ObjectKind): void => {
+    for (const key of [...keys]) {
+      const field = catalogue.field(object, key)
+      if (!field || !isForeign(field)) continue
+      depends.byRates = true
+      for (const one of worthKeys(field)) keys.add(one)
+    }
+  }
+  widen(depends.own, kept.object)
+  for (const { path, fields } of depends.reaches) widen(fields, path.at(-1) ?? kept.object)
+  if (kept.made?.by !== 'formula' || !isForeign(kept)) return
+  depends.byRates = true
+  for (const one of worthKeys(kept)) if (one !== kept.key) depends.own.add(one)
 }

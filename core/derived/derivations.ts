@@ -8,9 +8,10 @@ import type { Happening } from '../records/happening'
 import { OBJECTS, type ObjectKind, type RecordRef } from '../records/kinds'
 import { subjectOf, type LinkedRecord } from '../records/subject'
 import { compileCard, fades, type CompiledCard, type Score } from '../scoring/scorecard'
-import { addFormula, addGroup, nothing, reachOf, type Depends } from './depends'
+import { addFormula, addGroup, addWorth, nothing, reachOf, type Depends } from './depends'
 import type { RollUp } from './making'
 import type { Moment } from '../conditions/moment'
+import { heldAs } from '../money/worth'
 
 /** What a value that is worked out needs of a world. */
 export interface DerivedWorld {
@@ -132,6 +133,12 @@ export class Derivations {
   }
 
   private derived(field: Field): Derived | null {
+    const made = this.plainly(field)
+    if (made) addWorth(made.depends, field, this.catalogue)
+    return made
+  }
+
+  private plainly(field: Field): Derived | null {
     const { made, object } = field
     if (!made) return null
     const { catalogue } = this
@@ -147,8 +154,10 @@ export class Derivations {
           field,
           depends,
           near: depends.reaches.length === 0,
-          value: ({ record, linked, moment }) =>
-            fitted(formula.value({ values: record.values, linked }, moment), field, catalogue),
+          value({ record, linked, moment }) {
+            const value = formula.value({ values: record.values, linked }, moment)
+            return fitted(heldAs(field, catalogue, record.values, value), field, catalogue)
+          },
         }
       }
       case 'rollUp': {

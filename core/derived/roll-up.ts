@@ -3,6 +3,7 @@ import { compileGroup, type CompiledGroup } from '../conditions/compile'
 import type { Catalogue } from '../fields/catalogue'
 import { FIELD_TYPES } from '../fields/types'
 import { isEmpty, type Value } from '../language/value'
+import { worthIn } from '../money/worth'
 import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
 import { isEitherWayLinkable } from '../records/record'
 import { subjectOf, type LinkedRecord, type ReadLinked } from '../records/subject'
@@ -17,7 +18,7 @@ const sixDigits = (value: number): number => Number(value.toFixed(6)) + 0
 
 /**
  * What a roll-up comes to over linked records. Empty values count for nothing; over nothing at all it is empty, but for
- * a count.
+ * a count. Amounts are added up and compared in the workspace's currency; one without a rate counts for nothing.
  */
 export function rollUp(
   spec: RollUp,
@@ -25,25 +26,31 @@ export function rollUp(
   records: readonly LinkedRecord[],
   read: ReadLinked,
   moment: Moment,
+  catalogue: Catalogue,
 ): Value {
-  const { what, field, order, down } = spec
+  const { what, over, field: key, order: orderKey, down } = spec
+  const field = key === null ? null : catalogue.field(over, key)
+  const order = orderKey === null ? null : catalogue.field(over, orderKey)
   const counted = records
     .filter(({ record }) => where.test(subjectOf(record, read), moment))
     .map(({ record }) => record)
   if (what === 'count') return counted.length
   if (field === null) return null
+  const worth = worthIn(field, catalogue)
   if (what === 'first') {
+    const by = order && worthIn(order, catalogue)
     const ordered = counted
-      .filter(({ values }) => order === null || !isEmpty(values[order]))
+      .map((record) => ({ record, by: by ? by(record.values) : null }))
+      .filter((one) => by === null || !isEmpty(one.by))
       .sort(
         (a, b) =>
-          (order === null ? 0 : compare(a.values[order] ?? null, b.values[order] ?? null) * (down ? -1 : 1)) ||
-          (order === null && down ? b.id - a.id : a.id - b.id),
+          (by === null ? 0 : compare(a.by, b.by) * (down ? -1 : 1)) ||
+          (by === null && down ? b.record.id - a.record.id : a.record.id - b.record.id),
       )
-    return ordered[0]?.values[field] ?? null
+    return ordered[0] ? worth(ordered[0].record.values) : null
   }
-  const values = counted.flatMap(({ values: all }): (string | number)[] => {
-    const value = all[field]
+  const values = counted.flatMap((record): (string | number)[] => {
+    const value = worth(record.values)
     return typeof value === 'string' || typeof value === 'number' ? [value] : []
   })
   if (values.length === 0) return null

@@ -5,7 +5,7 @@ import type { ChangeEvent } from '../records/record'
 import { subjectOf, valuesBefore } from '../records/subject'
 import { stillResting } from '../rules/repeats'
 import { resultKey } from '../rules/results'
-import type { Past } from '../rules/trigger'
+import type { Held, Past } from '../rules/trigger'
 import { dateAt } from '../time/dates'
 import { sayInstant } from '../time/say'
 import type { CompiledRule, Hit, Matcher } from './matcher'
@@ -41,14 +41,15 @@ export function handleEvent(world: World, matcher: Matcher, event: ChangeEvent, 
   if (event.rulesOff) return []
   const reports: RunReport[] = []
   const past: Past = (field) => world.past(event.ref, field, event.seq)
+  const held: Held = () => recordOf(world, event)?.values ?? {}
   if (!matcher.looksAtValues(event)) {
-    for (const hit of matcher.match(event, null, past)) add(reports, startRun(world, hit, event, guarded))
+    for (const hit of matcher.match(event, null, past, held)) add(reports, startRun(world, hit, event, guarded))
     return reports
   }
   // The rules an event starts hang on its record here, and a rule sees what those before it changed: after each run
   // that wrote on the record, the rules behind it are looked up anew.
   let values = recordOf(world, event)?.values ?? {}
-  let waiting = matcher.match(event, values, past)
+  let waiting = matcher.match(event, values, past, held)
   for (let hit = waiting[0]; hit; hit = waiting[0]) {
     const report = startRun(world, hit, event, guarded)
     add(reports, report)
@@ -57,7 +58,7 @@ export function handleEvent(world: World, matcher: Matcher, event: ChangeEvent, 
     values = world.read(event.ref)?.values ?? {}
     const { order, ruleId } = hit.rule
     waiting = matcher
-      .match(event, values, past)
+      .match(event, values, past, held)
       .filter(({ rule }) => rule.order > order || (rule.order === order && rule.ruleId > ruleId))
   }
   return reports

@@ -7,7 +7,7 @@ import type { ChangeEvent, FieldChange } from '../records/record'
 import type { RuleDocument, Trigger } from '../rules/document'
 import { placedBranches, placedSteps } from '../rules/tree'
 import { namesResults, withResults } from '../rules/results'
-import type { Past } from '../rules/trigger'
+import type { Held, Past, Started } from '../rules/trigger'
 import type { ClockTrigger } from '../rules/clock'
 import { STEPS } from '../rules/steps'
 import { TRIGGERS } from '../rules/triggers'
@@ -50,7 +50,7 @@ interface Entry {
   readonly rule: CompiledRule
   readonly trigger: Trigger
   readonly names: Names
-  readonly test: (event: Pick<ChangeEvent, 'kind' | 'changes'>, past?: Past) => boolean
+  readonly test: Started
   readonly equalities: readonly Equality[]
 }
 
@@ -218,13 +218,13 @@ export class Matcher {
    * The rules the event starts, each once, in the order in which they run. Where very many wait for the same thing,
    * those whose "is" conditions `values` do not meet are passed over; without `values` none is.
    */
-  match(event: ChangeEvent, values: Values | null = null, past?: Past): readonly Hit[] {
+  match(event: ChangeEvent, values: Values | null = null, past?: Past, held?: Held): readonly Hit[] {
     if (event.kind === 'started') return this.startOf(event)
     const hits = new Map<number, Hit>()
     for (const bucket of this.bucketsOf(event)) {
       for (const { rule, trigger, names, test } of bucket.candidates(values)) {
-        if (hits.has(rule.ruleId) || !test(event, past)) continue
-        hits.set(rule.ruleId, { rule, because: TRIGGERS[trigger.kind].because(trigger.params, event, names) })
+        if (hits.has(rule.ruleId) || !test(event, past, held)) continue
+        hits.set(rule.ruleId, { rule, because: TRIGGERS[trigger.kind].because(trigger.params, event, names, held) })
       }
     }
     return [...hits.values()].sort((a, b) => a.rule.order - b.rule.order || a.rule.ruleId - b.rule.ruleId)

@@ -11,6 +11,7 @@ import {
   type WorkspaceFacts,
 } from './field'
 import type { Directory } from './directory'
+import { Rates, type Rate } from '../money/rates'
 import { FIELD_TYPES } from './types'
 import { foldText, type Value } from '../language/value'
 import type { Scorecard } from '../scoring/card'
@@ -49,6 +50,8 @@ export interface CatalogueData {
   readonly goneStages?: readonly Stage[]
   /** In the order in which they ended; not sent to the browser. */
   readonly formerNames?: readonly FormerName[]
+  /** What currencies are worth; not sent to the browser. */
+  readonly rates?: readonly Rate[]
 }
 
 /** What each spelling of a set counts as, both folded. */
@@ -72,6 +75,7 @@ export class Catalogue implements Directory {
   private readonly personById = new Map<string, Person>()
   /** By set: what each spelling, folded, counts as. */
   private readonly same = new Map<number, ReadonlyMap<string, string>>()
+  readonly rates: Rates
   /** What was added by `with`, by object and key. */
   private extra: ReadonlyMap<string, Field> | null = null
 
@@ -79,6 +83,7 @@ export class Catalogue implements Directory {
     this.workspace = data.workspace
     this.pipelines = data.pipelines
     this.people = data.people
+    this.rates = new Rates(data.rates ?? [], data.workspace.currency)
     for (const field of data.fields) {
       this.all.set(field.object, [...(this.all.get(field.object) ?? []), field])
       if (isShown(field)) this.byObject.set(field.object, [...(this.byObject.get(field.object) ?? []), field])

@@ -66,7 +66,7 @@ function member(
         `there is no “${name}” of a ${of.object}${nearest(name, { ...b, object: of.object }) === null ? '' : `; is “${nearest(name, { ...b, object: of.object }) ?? ''}” meant?`}`,
       )
     b.uses.linked.get(of.object)?.add(name)
-    const read = reader(field)
+    const read = reader(field, b.catalogue)
     return { type: typeOfField(field), read: (value) => (value === null ? null : read((value as FeelRecord).values)) }
   }
   if (of.is === 'context') {

@@ -61,7 +61,7 @@ function ownScope({ object, catalogue, uses }: Building): Scope {
     const field = catalogue.field(object, name)
     if (field) {
       uses.own.add(name)
-      const read = reader(field)
+      const read = reader(field, catalogue)
       return { type: typeOfField(field), run: (env) => read(env.subject.values) }
     }
     const linked = Object.hasOwn(LINKED_NAMES, name) ? LINKED_NAMES[name] : undefined

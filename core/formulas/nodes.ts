@@ -1,14 +1,17 @@
 import type { SyntaxNode } from '@lezer/common'
+import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
+import { isForeign, worthIn } from '../money/worth'
 import type { Building } from './build'
 import { dayOfText } from './calendar'
 import { children } from './parse'
 import { refuse, type Span } from './problems'
 import type { FeelRecord, FeelValue } from './types'
 
-/** Reads a field's value as a formula has it. */
-export function reader(field: Field): (values: FeelRecord['values']) => FeelValue {
+/** Reads a field's value as a formula has it: amounts in the workspace's currency. */
+export function reader(field: Field, catalogue: Catalogue): (values: FeelRecord['values']) => FeelValue {
   const { key } = field
+  if (isForeign(field)) return worthIn(field, catalogue) as (values: FeelRecord['values']) => FeelValue
   if (field.type === 'date')
     return (values) => {
       const value = values[key]

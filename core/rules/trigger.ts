@@ -15,6 +15,12 @@ import type { ResultSpec } from './result-spec'
 /** What a field of the record held before the change, the newest first; a value may come twice in a row. */
 export type Past = (field: string) => Iterable<Value>
 
+/** What the record holds after the event. */
+export type Held = () => Values
+
+/** Whether an event starts a rule. */
+export type Started = (event: Pick<ChangeEvent, 'kind' | 'changes'>, past?: Past, held?: Held) => boolean
+
 export interface TriggerExample<P> {
   readonly say: string
   readonly object: ObjectKind
@@ -37,7 +43,7 @@ export interface TriggerSpec<K extends string, P extends object> {
   /** The signals it listens to: of each kind the narrowest key that covers it. */
   listen(params: P, names: Names): readonly Listen[]
   /** Compiled once for a rule's version. Looks at the difference an event made, not at the value alone. */
-  compile(params: P, names: Names): (event: Pick<ChangeEvent, 'kind' | 'changes'>, past?: Past) => boolean
+  compile(params: P, names: Names): Started
   /** For one that goes by the clock: how it finds its records; `null` while a part is still to be chosen. */
   clock?(params: P, names: Names, conditions: Group): ClockTrigger | null
   /**
@@ -51,7 +57,7 @@ export interface TriggerSpec<K extends string, P extends object> {
   /** What the record surely holds right after it. */
   after?(params: P): Values
   /** What happened, in words, for the task and the journal: "stage went from Sized to Quoted". */
-  because(params: P, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names): string
+  because(params: P, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names, held?: Held): string
   readonly examples: readonly [TriggerExample<P>, ...TriggerExample<P>[]]
 }
 
@@ -66,7 +72,7 @@ export interface TriggerKind<K extends string = string> {
   sentence(params: object, names: Names): readonly SentencePart[]
   check(params: object, names: Names): readonly StepProblem[]
   listen(params: object, names: Names): readonly Listen[]
-  compile(params: object, names: Names): (event: Pick<ChangeEvent, 'kind' | 'changes'>, past?: Past) => boolean
+  compile(params: object, names: Names): Started
   clock(params: object, names: Names, conditions: Group): ClockTrigger | null
   /** Whether it goes by the clock and not by what happens. */
   readonly byClock: boolean
@@ -75,7 +81,7 @@ export interface TriggerKind<K extends string = string> {
   stands(params: object, names: Names): Standing | null
   gives(params: object): readonly ResultSpec[]
   after(params: object): Values
-  because(params: object, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names): string
+  because(params: object, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names, held?: Held): string
   readonly examples: readonly TriggerExample<object>[]
   readonly schema: z.ZodObject<{ id: z.ZodString; kind: z.ZodLiteral<K>; params: z.ZodType<object> }>
 }
@@ -100,7 +106,7 @@ export const defineTrigger = <const K extends string, P extends object>(spec: Tr
     stands: (params, names) => spec.stands?.(params as P, names) ?? null,
     gives: (params) => spec.gives?.(params as P) ?? [],
     after: (params) => spec.after?.(params as P) ?? {},
-    because: (params, event, names) => spec.because(params as P, event, names),
+    because: (params, event, names, held) => spec.because(params as P, event, names, held),
     examples: spec.examples,
     schema: z.strictObject({
       id: zId as z.ZodString,

@@ -2,7 +2,8 @@ import { z } from 'zod'
 import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
 import { FIELD_TYPES } from '../fields/types'
-import { isEmpty, type Value, zValue } from '../language/value'
+import { currencyOf, heldAs, worthIn } from '../money/worth'
+import { isEmpty, type Value, type Values, zValue } from '../language/value'
 import { PLAIN_STYLE } from '../fields/kind'
 import { compileFormula, fit, type Compiled } from '../formulas/formula'
 import { FORMULA_MOST } from '../formulas/parse'
@@ -10,7 +11,7 @@ import { keptAs, sayType } from '../formulas/types'
 import type { LinkedRecord } from '../records/subject'
 import type { FormulaFault } from '../language/formula-fault'
 import type { Problem } from '../language/problems'
-import { bad, good } from '../language/problems'
+import { bad, good, type Result } from '../language/problems'
 import { mainKinds } from '../conditions/operators/another-field'
 import { OBJECTS, type ObjectKind, oneOf } from '../records/kinds'
 import type { RecordSnapshot } from '../records/record'
@@ -180,13 +181,15 @@ export function resolveSource(
 ): Resolved {
   switch (source.from) {
     case 'value':
-      return good(source.value)
+      return inItsCurrency(source.value)
     case 'field':
-      return good(record.values[source.field] ?? null)
+      return copied(asked.catalogue.field(record.object, source.field), record.values)
     case 'linked':
-      return good(related(source.via)?.values[source.field] ?? null)
-    case 'add':
-      return good(added(record.values[field.key] ?? null, source.value, field))
+      return copied(asked.catalogue.field(source.via, source.field), related(source.via)?.values ?? {})
+    case 'add': {
+      const more = inItsCurrency(source.value)
+      return more.ok ? good(added(record.values[field.key] ?? null, more.value, field)) : more
+    }
     case 'formula': {
       const read = formulaOf(source.text, record.object, asked.catalogue)
       if (!read.ok) return bad({ code: 'shape', detail: read.problem.text })
@@ -197,7 +200,8 @@ export function resolveSource(
       const { value, fault } = read.formula.outcome(subject, moment)
       if (fault) return { ok: false, fault }
       if (value === null && !source.clears) return { ok: true, nothing: true }
-      return fit(value, field, asked.catalogue)
+      const held = inItsCurrency(value)
+      return held.ok ? fit(held.value, field, asked.catalogue) : held
     }
     case 'today':
       return field.type === 'dateTime'
@@ -207,5 +211,26 @@ export function resolveSource(
           : bad({ code: 'wrongType', type: FIELD_TYPES[field.type].word })
     case 'empty':
       return good(null)
+  }
+
+  /** An amount that is said in the workspace's currency, in that of the record. */
+  function inItsCurrency(value: Value): Result<Value> {
+    if (typeof value !== 'number') return good(value)
+    const held = heldAs(field, asked.catalogue, record.values, value)
+    return held === null
+      ? bad({ code: 'noRate', currency: currencyOf(field, record.values, asked.catalogue) })
+      : good(held)
+  }
+
+  /** What another field holds; an amount in the currency of this one. */
+  function copied(other: Field | null, values: Values): Result<Value> {
+    if (!other) return good(null)
+    const plain = values[other.key] ?? null
+    const { catalogue } = asked
+    if (other.type !== 'currency' || field.type !== 'currency' || isEmpty(plain)) return good(plain)
+    const [from, to] = [currencyOf(other, values, catalogue), currencyOf(field, record.values, catalogue)]
+    if (from === to) return good(plain)
+    const worth = worthIn(other, catalogue)(values)
+    return isEmpty(worth) ? bad({ code: 'noRate', currency: from }) : inItsCurrency(worth)
   }
 }

@@ -321,7 +321,8 @@ export abstract class OverlayRecords extends UndoLog {
   rollUp(ref: RecordRef, field: Field, spec: RollUp, moment: Moment): Value {
     let where = this.wheres.get(field.id)
     if (!where) this.wheres.set(field.id, (where = compileWhere(spec, this.base.catalogue)))
-    return rollUp(spec, where, this.linked(ref, spec.over), (of, object) => this.linked(of, object), moment)
+    const read = (of: RecordRef, object: ObjectKind): readonly LinkedRecord[] => this.linked(of, object)
+    return rollUp(spec, where, read(ref, spec.over), read, moment, this.base.catalogue)
   }
 
   protected readonly wheres = new Map<number, CompiledGroup>()

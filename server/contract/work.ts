@@ -1,6 +1,8 @@
 import { z } from 'zod'
 import { ROLES } from '../../core/fields/field'
 import { zMapping } from '../../core/formats/csv/import'
+import { RATES_FILE_MOST } from '../../core/formats/rates-csv'
+import { RATES_FROM } from '../../core/money/rates'
 import { RETENTION_KINDS, RETENTION_MOST } from '../../core/records/retention'
 import { isZone } from '../../core/rules/clock'
 import { isDate } from '../../core/time/dates'
@@ -10,6 +12,20 @@ import { zEmail, zPassword, zTitle } from './account'
 
 const zZone = z.string().refine(isZone, 'is no time zone of the IANA database')
 const zDay = z.string().refine(isDate, 'is not a date. Use 24 Nov 2026 or 2026-11-24.').meta({ format: 'date' })
+const zRateParams = z.object({
+  code: z.string().regex(/^[A-Z]{3}$/, 'is not a currency code'),
+  day: zDay,
+})
+const zRatesText = z.strictObject({ text: z.string().max(RATES_FILE_MOST) })
+const zRatesPlan = z.strictObject({
+  days: z.number().int(),
+  from: z.string().nullable(),
+  to: z.string().nullable(),
+  added: z.number().int(),
+  changed: z.number().int(),
+  same: z.number().int(),
+  left: z.array(z.string()).describe('currencies that no record can be in'),
+})
 const zTask = z
   .strictObject({
     id: zId,
@@ -312,6 +328,60 @@ export const work = {
     more: 'Older data is deleted in the background, once a day. It cannot be restored. Error 422 below the least time.',
     params: z.object({ kind: z.enum(RETENTION_KINDS) }),
     body: z.strictObject({ days: z.int().min(1).max(RETENTION_MOST).nullable().describe('null for always') }),
+    answer: zOk,
+  }),
+  'GET /rates': contract({
+    section: 'Workspace',
+    does: 'List exchange rates by day',
+    more: 'Amounts meet in the currency of the workspace. Open records use the newest rate, closed deals the rate of the day they were closed.',
+    query: z.object({ before: z.iso.date().optional().describe('a day; only days before it') }),
+    answer: z.strictObject({
+      own: z.string().describe('currency of the workspace'),
+      from: z.enum(RATES_FROM).nullable().describe('who delivers rates'),
+      currencies: z.array(
+        z.strictObject({
+          code: z.string(),
+          amounts: z.number().int().describe('records with an amount in it'),
+          perOwn: z.number().nullable().describe('newest rate: units for one of the own currency'),
+          since: z.string().nullable(),
+          first: z.string().nullable(),
+        }),
+      ),
+      days: z.array(z.strictObject({ day: z.string(), rates: z.record(z.string(), z.number()) })),
+      next: z.string().nullable().describe('value of “before” for older days'),
+    }),
+  }),
+  'PUT /rates/:code/:day': contract({
+    section: 'Workspace',
+    does: 'Set the rate of a currency from a day on',
+    params: zRateParams,
+    body: z.strictObject({ perOwn: z.number().positive().max(1e9).describe('units for one of the own currency') }),
+    answer: zOk,
+  }),
+  'DELETE /rates/:code/:day': contract({
+    section: 'Workspace',
+    does: 'Delete a rate',
+    params: zRateParams,
+    answer: zOk,
+  }),
+  'POST /rates/preview': contract({
+    section: 'Workspace',
+    does: 'Preview a file of rates',
+    more: 'CSV in the layout of the European Central Bank. Nothing is saved.',
+    body: zRatesText,
+    answer: zRatesPlan,
+  }),
+  'POST /rates/files': contract({
+    section: 'Workspace',
+    does: 'Import a file of rates',
+    more: 'CSV in the layout of the European Central Bank. Replaces the rates of the same days.',
+    body: zRatesText,
+    answer: zRatesPlan,
+  }),
+  'PUT /rates/source': contract({
+    section: 'Workspace',
+    does: 'Choose who delivers rates on working days',
+    body: z.strictObject({ from: z.enum(RATES_FROM).nullable().describe('null for nobody') }),
     answer: zOk,
   }),
   'GET /people': contract({

@@ -183,6 +183,7 @@ describe('after any operations', () => {
                   world.linked(record, made.over),
                   (ref, object) => world.linked(ref, object),
                   workspace.moment(),
+                  workspace.catalogue(),
                 ),
               )
             }

@@ -2,6 +2,7 @@ import type { Catalogue } from '../../core/fields/catalogue'
 import type { Field } from '../../core/fields/field'
 import { compileGroup } from '../../core/conditions/compile'
 import type { Group } from '../../core/conditions/document'
+import { worthIn, worthKeys } from '../../core/money/worth'
 import { FIELD_TYPES } from '../../core/fields/types'
 import { foldText, isEmpty, type Value, type Values } from '../../core/language/value'
 import type { ObjectKind } from '../../core/records/kinds'
@@ -137,7 +138,12 @@ function sortedHere(workspace: Workspace, query: LedgerQuery, sortField: Field |
   const group = compileGroup(query.filter, query.object, catalogue)
   const moment = workspace.moment()
   const words = foldText(query.words)
-  const keys = [...new Set(['name', 'owner', ...group.fields, ...(sortField ? [sortField.key] : [])])]
+  const worth = sortField && worthIn(sortField, catalogue)
+  const fields = [
+    ...group.fields.flatMap((key) => catalogue.field(query.object, key) ?? []),
+    ...(sortField ? [sortField] : []),
+  ]
+  const keys = [...new Set(['name', 'owner', ...fields.flatMap(worthKeys)])]
   let total = 0
   const found: { id: number; sort: Value }[] = []
   for (const record of records.scan(query.object, keys)) {
@@ -145,7 +151,7 @@ function sortedHere(workspace: Workspace, query: LedgerQuery, sortField: Field |
     total++
     if (words !== '' && !foldText(String(record.values.name ?? '')).includes(words)) continue
     if (group.test(workspace.subject(record), moment))
-      found.push({ id: record.id, sort: sortField ? (record.values[sortField.key] ?? null) : null })
+      found.push({ id: record.id, sort: worth ? worth(record.values) : null })
   }
   if (sortField) {
     const { key, widget, write } = FIELD_TYPES[sortField.type]

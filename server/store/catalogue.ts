@@ -12,6 +12,7 @@ import {
   holidays,
   people,
   pipelines,
+  rates,
   scorecards,
   segments,
   stages,
@@ -124,6 +125,7 @@ export class CatalogueStore {
         .from(segments)
         .orderBy(asc(segments.name))
         .all(),
+      rates: orm.select().from(rates).all(),
       synonyms: orm.select().from(synonymSets).orderBy(asc(synonymSets.name)).all(),
     })
   }

@@ -50,6 +50,11 @@ const DATES = [
 /** A workspace whose deals have a field of every type, some with an index and some without. */
 function everyType(): { readonly workspace: Workspace; readonly fields: readonly Field[] } {
   const { workspace } = larkmoor()
+  // The newest is for what is open; deals that are closed today go by the one before. For NZD there is none.
+  workspace.store.rates.put([
+    { code: 'CAD', day: '2026-11-20', perOwn: 1.5 },
+    { code: 'CAD', day: '2026-11-26', perOwn: 1.37 },
+  ])
   const types = FIELD_TYPE_NAMES.filter((type) => type !== 'stage' && type !== 'pipeline')
   workspace.addFields(
     types.flatMap((type, i) =>
@@ -61,7 +66,7 @@ function everyType(): { readonly workspace: Workspace; readonly fields: readonly
         description: '',
         keptBy: null,
         required: false,
-        currencyKey: null,
+        currencyKey: type === 'currency' && indexed ? 'currency' : null,
         synonyms: null,
         indexed,
         position: 100 + i,
@@ -283,7 +288,12 @@ function fillWith(workspace: Workspace, fields: readonly Field[], count: number)
     fc.sample(record, { numRuns: count, seed: 5 }).forEach((values, i) => {
       workspace.createBy(
         'deal',
-        { ...values, name: `Deal ${i}`, stage: i % 2 ? 'hp-sized' : 'hp-quoted' },
+        {
+          ...values,
+          name: `Deal ${i}`,
+          stage: i % 3 === 0 ? 'hp-signed' : i % 2 ? 'hp-sized' : 'hp-quoted',
+          currency: [null, 'cad', 'nzd', 'eur', 'cad'][i % 5] ?? null,
+        },
         [],
         { by: 'person', personId: 'ines' },
         true,

@@ -23,6 +23,8 @@ export interface FieldColumns {
   readonly column: string
   /** The column of its compared form, when it has one. */
   readonly key: string | null
+  /** Its values as they meet others: the column, and for amounts what they are worth in the workspace's currency. */
+  readonly worth: string
 }
 
 const raw = (text: string, ...bound: Bound[]): Sql => ({ text, bound })
@@ -42,16 +44,16 @@ export const ALWAYS = raw('1')
 export const negated = (part: Sql): Sql => around('(NOT coalesce(', part, ', 0))')
 
 /** The column in which a text stands as it is compared; functions of ours stand in where there is no such column. */
-function comparedColumn(field: Field, { column, key }: FieldColumns): string {
+function comparedColumn(field: Field, { column, key, worth }: FieldColumns): string {
   if (key !== null) return key
   if (field.type === 'text' || field.type === 'longText') return `fold(${column})`
-  return FIELD_TYPES[field.type].widget === 'text' ? `lowered(${column})` : column
+  return FIELD_TYPES[field.type].widget === 'text' ? `lowered(${column})` : worth
 }
 
 /** The reading as an expression that is 1, 0 or, where the field is empty, NULL. */
 function readingSql(reading: Reading, field: Field, place: At, places: Places, moment: Moment): Sql {
   const columns = places.columns(field)
-  const { column } = columns
+  const { column, worth } = columns
   switch (reading.is) {
     case 'empty':
       return raw(`${column} IS NULL`)
@@ -65,7 +67,7 @@ function readingSql(reading: Reading, field: Field, place: At, places: Places, m
         : raw(`${compared} IN (${marks(reading.keys)})`, ...reading.keys)
     }
     case 'range':
-      return between(column, reading.from, reading.to, reading.ends)
+      return between(worth, reading.from, reading.to, reading.ends)
     case 'days': {
       if (field.type === 'date') return between(column, reading.from, reading.to, true)
       // An instant lies on a day from its first moment to before the first moment of the next one, in the workspace's
@@ -108,13 +110,13 @@ function between(column: string, from: Bound | null, to: Bound | null, ends: boo
 }
 
 /** How far the value is from the reading; NULL where that cannot be measured. */
-function gapSql(reading: Reading, field: Field, { column }: FieldColumns, { zone }: Moment): Sql {
+function gapSql(reading: Reading, field: Field, { column, worth }: FieldColumns, { zone }: Moment): Sql {
   const far = (from: Sql | null, to: Sql | null): Sql =>
     around('max(', join([raw('0'), ...(from ? [from] : []), ...(to ? [to] : [])], ', '), ')')
   if (reading.is === 'range')
     return far(
-      reading.from === null ? null : raw(`? - ${column}`, reading.from),
-      reading.to === null ? null : raw(`${column} - ?`, reading.to),
+      reading.from === null ? null : raw(`? - ${worth}`, reading.from),
+      reading.to === null ? null : raw(`${worth} - ?`, reading.to),
     )
   if (reading.is !== 'days') return raw('NULL')
   if (field.type === 'date')

@@ -11,6 +11,7 @@ import { LinkStore } from './links'
 import { NoticeStore } from './notices'
 import { OutboxStore } from './outbox'
 import { PeopleStore } from './people'
+import { RateStore } from './rates'
 import { RevisionStore } from './revisions'
 import { RetentionStore } from './retention'
 import { RecordStore } from './records'
@@ -42,6 +43,7 @@ export interface Store {
   readonly imports: ImportStore
   readonly notices: NoticeStore
   readonly outbox: OutboxStore
+  readonly rates: RateStore
   readonly retention: RetentionStore
   readonly revisions: RevisionStore
 }
@@ -66,6 +68,7 @@ export const openStore = (db: Db): Store => ({
   imports: new ImportStore(db),
   notices: new NoticeStore(db),
   outbox: new OutboxStore(db),
+  rates: new RateStore(db),
   retention: new RetentionStore(db),
   revisions: new RevisionStore(db),
 })

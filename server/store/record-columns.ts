@@ -6,6 +6,7 @@ import type { ObjectKind } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
 import type { Group } from '../../core/conditions/document'
 import type { Catalogue } from '../../core/fields/catalogue'
+import { isForeign, worthNow } from '../../core/money/worth'
 import type { Db } from '../db/connect'
 import { compileSql, type CompiledSql, type Places } from './conditions'
 import { SetStore } from './sets'
@@ -68,6 +69,7 @@ export class RecordColumns {
 
   constructor(private readonly db: Db) {
     this.sets = new SetStore(db)
+    this.money()
   }
 
   /**
@@ -198,7 +200,36 @@ export class RecordColumns {
     columns: (field) => ({
       column: columnOf(field.id),
       key: this.shape(field.object).keyed.has(field.id) ? keyColumnOf(field.id) : null,
+      worth: this.worthOf(field),
     }),
+  }
+
+  /** The values of a field as they are compared, ordered and added up: amounts in the workspace's currency. */
+  protected worthOf(field: Field): string {
+    const column = columnOf(field.id)
+    const { byKey } = this.shape(field.object)
+    const code = field.currencyKey === null ? undefined : byKey.get(field.currencyKey)
+    if (!isForeign(field) || !code) return column
+    const [stage, since] = ['stage', 'stageSince'].map((key) => byKey.get(key))
+    const closed = stage && since ? `${columnOf(stage.id)}, ${columnOf(since.id)}` : 'NULL, NULL'
+    // Most amounts are in the workspace's own: those are not asked about.
+    return `CASE WHEN ${columnOf(code.id)} IS NULL OR upper(${columnOf(code.id)}) = own_currency() THEN ${column} ELSE worth(${column}, ${columnOf(code.id)}, ${closed}) END`
+  }
+
+  /** What SQLite asks about amounts. */
+  private money(): void {
+    const { sqlite } = this.db
+    sqlite.function('own_currency', { deterministic: true }, () => this.catalogue?.workspace.currency ?? '')
+    sqlite.function('worth', (amount: unknown, code: unknown, stage: unknown, since: unknown) =>
+      typeof amount !== 'number' || !this.catalogue
+        ? null
+        : worthNow(
+            amount,
+            String(code).toUpperCase(),
+            { stage: stage as Value, stageSince: since as Value },
+            this.catalogue,
+          ),
+    )
   }
 
   /** A group of conditions as a query over the records of a kind. */

@@ -159,7 +159,7 @@ export class RecordQueries extends RecordColumns {
       // A required text is never empty, and its index alone gives the order.
       return field.required ? `${key} ${way}, id` : `${key} IS NULL, ${key} ${way}, id`
     }
-    const column = columnOf(field.id)
+    const column = this.worthOf(field)
     // Downwards the empty ones come last by themselves; written like this an index gives the order either way.
     if (widget === 'number' || widget === 'date' || widget === 'dateTime')
       return down ? `${column} DESC, id` : `${column} ASC NULLS LAST, id`
@@ -259,11 +259,11 @@ export class RecordQueries extends RecordColumns {
     if (what === 'count') return one(`SELECT count(*) AS value ${from}`)
     const field = key === null ? undefined : byKey.get(key)
     if (!field) return null
-    const column = columnOf(field.id)
+    const column = this.worthOf(field)
     if (what === 'first') {
       const order = orderKey === null ? null : byKey.get(orderKey)
       if (order === undefined) return null
-      const by = order === null ? null : columnOf(order.id)
+      const by = order === null ? null : this.worthOf(order)
       const way = down ? 'DESC' : 'ASC'
       return decode(
         one(

@@ -16,6 +16,7 @@ const ASKING = [
   'POST /cases/runs',
   'POST /derived-fields/preview',
   'POST /scorecards/preview',
+  'POST /rates/preview',
 ]
 
 /** What a file of the API answers to, by its name: `records/[object]/[id].patch.ts` is `PATCH /records/:object/:id`. */

@@ -10,6 +10,8 @@ import { withResults } from '../../core/rules/results'
 import type { RecordRef } from '../../core/records/kinds'
 import { isShown } from '../../core/fields/field'
 import type { ChangeEvent } from '../../core/records/record'
+import { valuesBefore } from '../../core/records/subject'
+import type { Values } from '../../core/language/value'
 import { seesRecord, type Scope } from '../../core/access/scope'
 import type { Workspace } from '../engine/workspace'
 import type { RunFilter, RunRow } from '../store/runs'
@@ -254,18 +256,25 @@ function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef): readonly Ch
   })
 }
 
+const changedTo = (changes: ChangeEvent['changes']): Values =>
+  Object.fromEntries(changes.map((change) => [change.field, change.new]))
+
 /** "stage: Sized → Quoted; amount: € 1 → € 2", or "created". */
 export function sayChanges(event: ChangeEvent, workspace: Workspace): string {
   if (event.kind === 'started') return event.cause.by === 'clock' ? 'scheduled time' : 'run by hand'
   if (event.kind === 'taskDone') return 'task done'
   if (event.kind !== 'changed') return event.kind
   const catalogue = workspace.catalogue().asOf(event.atMs)
+  const now = workspace.world.read(event.ref)?.values ?? {}
+  const [old, fresh] = [valuesBefore(now, event.changes), { ...now, ...changedTo(event.changes) }]
   return event.changes
     .flatMap((change) => {
       const field = catalogue.field(event.ref.object, change.field)
       return !field || !isShown(field) || (field.keptBy && event.cause.by !== 'kept')
         ? []
-        : [`${fieldWord(field)}: ${sayValue(change.old, field, catalogue)} → ${sayValue(change.new, field, catalogue)}`]
+        : [
+            `${fieldWord(field)}: ${sayValue(change.old, field, catalogue, old)} → ${sayValue(change.new, field, catalogue, fresh)}`,
+          ]
     })
     .join('; ')
 }

@@ -3,6 +3,7 @@ import { continueImport, runImport, type ImportControl } from '../engine/import'
 import { planClock, turnClock, workClock } from '../engine/clockwork'
 import { workDerived } from '../engine/derived'
 import { catchUpAll } from '../engine/put-off'
+import { deliverRates } from '../engine/rates'
 import { workRetention } from '../engine/retention'
 import { hoursKey, replanWaits } from '../engine/replan'
 import { workJob } from '../engine/rule-jobs'
@@ -144,6 +145,7 @@ async function lookAtClock(): Promise<void> {
     const key = hoursKey(workspace.catalogue())
     if (key !== hours) await replanWaits(workspace, control)
     hours = key
+    deliverRates(workspace)
     await workDerived(workspace, control)
     await catchUpAll(workspace, control)
     await workClock(workspace, control)

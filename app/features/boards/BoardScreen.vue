@@ -139,7 +139,17 @@ function key(event: KeyboardEvent, column: number, row: number, line: BoardLine)
   }
 }
 
-/** Compact from ten thousand in the heads of columns, where three currencies must fit. */
+const own = computed(() => store.catalogue.workspace.currency)
+/** The whole sum with what it is made of. */
+const parts = ({ sum, sums }: { sum: number; sums: readonly { currency: string; sum: number }[] }): string => {
+  const whole = (amount: number, code: string): string => money(amount, code, Infinity)
+  const [only] = sums
+  return sums.length === 1 && only?.currency === own.value
+    ? whole(sum, own.value)
+    : `${whole(sum, own.value)}: ${sums.map((one) => whole(one.sum, one.currency)).join(' + ')}`
+}
+
+/** Compact from ten thousand in the heads of columns. */
 const money = (sum: number, code: string, compactFrom = 100_000): string =>
   new Intl.NumberFormat('en-GB', {
     style: 'currency',
@@ -211,7 +221,10 @@ const chooseOwner = ({ value }: HTMLSelectElement) => navigateTo({ query: value 
             >
           </p>
           <p class="flex h-[19px] gap-2 overflow-hidden text-[12.5px] text-ink2">
-            <span v-for="sum in stage.sums" :key="sum.currency">{{ money(sum.sum, sum.currency, 10_000) }}</span>
+            <span v-if="stage.sums.length" :title="parts(stage)" :aria-label="parts(stage)">{{
+              money(stage.sum, own, 10_000)
+            }}</span>
+            <span v-if="stage.without" class="text-saffron">{{ stage.without }} without a rate</span>
           </p>
           <div
             class="mt-1 flex h-1.5 gap-px"

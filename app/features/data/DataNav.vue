@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import PlacesNav from '~/shared/tabs/PlacesNav.vue'
 
-/** Bringing data in and out, and how long it stays. */
-defineProps<{ current: 'files' | 'storage' }>()
+/** Bringing data in and out, what currencies are worth, and how long things stay. */
+defineProps<{ current: 'files' | 'rates' | 'storage' }>()
 const places = [
   { key: 'files', label: 'Import and export', to: '/data' },
+  { key: 'rates', label: 'Exchange rates', to: '/data/rates' },
   { key: 'storage', label: 'Storage', to: '/data/storage' },
 ] as const
 </script>

@@ -8,7 +8,7 @@ import { all, condition, document, set, task, type StepLine } from '../../testin
 import type { RuleDocument } from '../document'
 import { preflight } from '.'
 import { catalogue, moment } from '../../testing/setting'
-import { NO_DATA, reviewed, look, found, when } from './preflight.setting'
+import { counting, NO_DATA, reviewed, look, found, when } from './preflight.setting'
 
 describe('time', () => {
   const rosa = { who: { by: 'person', person: 'rosa' } }
@@ -35,7 +35,7 @@ describe('time', () => {
     'wait',
     { until: { at: 'after', amount: { count: 2, unit: 'days' }, minute: null }, recheck },
   ]
-  const five = { count: () => ({ count: 5, first: { id: 1, name: 'Two rooms' } }) }
+  const five = counting(5)
 
   it('the same task every day until the date comes is found, and mended', () => {
     const daily = document({ when: [thursdays], onlyIf: soon, then: [task('Closes soon', rosa)] })

@@ -27,3 +27,11 @@ export const found = (...given: Parameters<typeof look>) =>
   look(...given).map(({ kind, severity, id, text }) => `${severity} ${kind} ${id}: ${text}`)
 
 export const when = [enters('hp-quoted')]
+
+/** So many records, whatever is asked; each amount has its rate. */
+export const counting = (n: number): Pick<PreflightData, 'count'> => ({
+  count: (_object, group) =>
+    n === 0 || JSON.stringify(group).includes('preflight-rate')
+      ? { count: 0, first: null }
+      : { count: n, first: { id: 7, name: 'Two rooms' } },
+})

@@ -11,7 +11,7 @@ import { preflight } from '.'
 import type { PreflightData } from './finding'
 import { goThrough } from './possible'
 import { catalogue, moment } from '../../testing/setting'
-import { NO_DATA, reviewed, look, found, when } from './preflight.setting'
+import { counting, NO_DATA, reviewed, look, found, when } from './preflight.setting'
 
 const more = (value: number, id: string, not = false) => condition('amount', 'moreThan', { value }, not, id)
 
@@ -301,7 +301,7 @@ describe('rules among each other', () => {
   })
 
   it('finds two that write one field of the same records', () => {
-    const data = { count: () => ({ count: 3, first: { id: 7, name: 'Two rooms' } }) }
+    const data = counting(3)
     const [one, two, same] = [2, 3, 2].map((units, i) =>
       document({ when, onlyIf: all(more(i, 'c1')), then: [set('units', units)] }, `Rule ${i}`),
     )

@@ -12,6 +12,7 @@ import type { Group } from '../../../core/conditions/document'
 import type { FormerName } from '../../../core/fields/catalogue'
 import type { Role, TeamHours } from '../../../core/fields/field'
 import type { ObjectKind } from '../../../core/records/kinds'
+import type { RatesFrom } from '../../../core/money/rates'
 import type { RetentionKind } from '../../../core/records/retention'
 import type { Making } from '../../../core/derived/making'
 import type { Band, ScoreLine } from '../../../core/scoring/card'
@@ -36,7 +37,16 @@ export const workspace = sqliteTable('workspace', {
   teams: text({ mode: 'json' }).$type<readonly TeamHours[]>().notNull().default([]),
   /** How far the clock of a demo workspace was turned forward. */
   clockAheadMs: integer('clock_ahead_ms').notNull().default(0),
+  /** Who delivers the rates of each working day; nobody does, where it is null. */
+  ratesFrom: text('rates_from').$type<RatesFrom>(),
 })
+
+/** How many units of a currency one unit of the workspace's own buys, from a day on. */
+export const rates = sqliteTable(
+  'rates',
+  { code: text().notNull(), day: text().notNull(), perOwn: real('per_own').notNull() },
+  (table) => [primaryKey({ columns: [table.code, table.day] })],
+)
 
 /** How long things are kept, where somebody said so, and how far they were gone through. */
 export const retention = sqliteTable('retention', {

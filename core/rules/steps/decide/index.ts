@@ -1,5 +1,7 @@
 import { listOf, nounOf } from '../../../language/counts'
 import { z } from 'zod'
+import { sayWorth } from '../../../money/say'
+import { worthIn } from '../../../money/worth'
 import type { Field } from '../../../fields/field'
 import { PLAIN_STYLE } from '../../../fields/kind'
 import { FIELD_TYPES } from '../../../fields/types'
@@ -135,11 +137,12 @@ export const decide = defineStep<'decide', Params>({
     if (gone >= 0) return { go: 'fail', reason: { code: 'unknownField', field: table.inputs[gone]?.field ?? '' } }
     const known = fields.filter((field) => field !== null)
     const from = table.inputs.map((input) => (input.via === null ? record : related(input.via)))
-    const values = table.inputs.map((input, i) => from[i]?.values[input.field] ?? null)
+    // Bands and limits are in the workspace's currency.
+    const values = known.map((field, i) => worthIn(field, catalogue)(from[i]?.values ?? {}))
     const saw = known
       .map(
         (field, i) =>
-          `${sayInput(field, table.inputs[i]?.via ?? null)} ${sayValue(values[i] ?? null, field, catalogue, from[i]?.values)}`,
+          `${sayInput(field, table.inputs[i]?.via ?? null)} ${sayWorth(field, from[i]?.values ?? {}, catalogue)}`,
       )
       .join(', ')
     const decision = decideBy(table, values, known, catalogue)

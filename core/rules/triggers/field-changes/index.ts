@@ -3,7 +3,9 @@ import type { Catalogue } from '../../../fields/catalogue'
 import type { Field } from '../../../fields/field'
 import { FIELD_TYPES } from '../../../fields/types'
 import { isEmpty, type Value, type Values, zValue } from '../../../language/value'
+import { isForeign, worthIn } from '../../../money/worth'
 import type { FieldChange } from '../../../records/record'
+import { valuesBefore } from '../../../records/subject'
 import { standsBy } from '../../standing'
 import { defineTrigger } from '../../trigger'
 import type { Listen } from '../../../signals'
@@ -30,11 +32,27 @@ const HOW_WORDS: { readonly [K in How]: string } = {
 /** For values that have an order. */
 const ORDERED: ReadonlySet<How> = new Set<How>(['up', 'down', 'past', 'below'])
 
+/** Those that look at how much it is, and not only at whether there is something. */
+const COMPARING: ReadonlySet<How> = new Set<How>([...ORDERED, 'to', 'fromTo'])
+
 interface Params {
   field: string | null
   how: How
   from: Value
   to: Value
+}
+
+/** What a field was and is worth: an amount in the workspace's currency, whose code may have changed along with it. */
+function worthChange(field: Field, catalogue: Catalogue) {
+  const worth = worthIn(field, catalogue)
+  return (changes: readonly FieldChange[], values: Values): FieldChange | null => {
+    const own = changes.find((change) => change.field === field.key)
+    if (!isForeign(field)) return own ?? null
+    if (!own && !changes.some((change) => change.field === field.currencyKey)) return null
+    const now = { ...values, ...Object.fromEntries(changes.map((change) => [change.field, change.new])) }
+    const made = { field: field.key, old: worth(valuesBefore(now, changes)), new: worth(now) }
+    return (own ?? made.old !== made.new) ? made : null
+  }
 }
 
 /** Whether one change of the field is the wanted one. Up and down need a value on both sides. */
@@ -129,6 +147,8 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
   listen({ field: key, how, to }, { catalogue, object }): readonly Listen[] {
     const field = key === null ? null : catalogue.field(object, key)
     if (!field) return []
+    if (isForeign(field) && COMPARING.has(how))
+      return [onField(field.key), ...(field.currencyKey === null ? [] : [onField(field.currencyKey)])]
     return (how === 'to' || how === 'fromTo') && !isEmpty(to)
       ? [onValue(field.key, catalogue.compared(field, to))]
       : [onField(field.key)]
@@ -137,8 +157,14 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
     const field = params.field === null ? null : catalogue.field(object, params.field)
     if (!field) return () => false
     const wanted = wants(params, field, catalogue)
-    return (event) =>
-      event.kind === 'changed' && event.changes.some((change) => change.field === field.key && wanted(change))
+    if (!isForeign(field) || !COMPARING.has(params.how))
+      return (event) =>
+        event.kind === 'changed' && event.changes.some((change) => change.field === field.key && wanted(change))
+    const worth = worthChange(field, catalogue)
+    return (event, _past, held) => {
+      const change = event.kind === 'changed' ? worth(event.changes, held?.() ?? {}) : null
+      return change !== null && wanted(change)
+    }
   },
   stands({ field: key, how, to }, { catalogue, object }) {
     const field = key === null ? null : catalogue.field(object, key)
@@ -172,11 +198,15 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
       : field !== null && how === 'emptied'
         ? { [field]: null }
         : {},
-  because({ field: key }, event, { catalogue, object }) {
+  because({ field: key }, event, { catalogue, object }, held) {
     const field = key === null ? null : catalogue.field(object, key)
-    const change = event.changes.find((one) => one.field === key)
+    const change = event.changes.find((one) => one.field === key || one.field === field?.currencyKey)
     if (!field || !change) return 'a field changed'
-    return `${fieldWord(field)} changed from ${sayValue(change.old, field, catalogue)} to ${sayValue(change.new, field, catalogue)}`
+    const now = { ...held?.(), ...Object.fromEntries(event.changes.map((one) => [one.field, one.new])) }
+    const [old, fresh] = [valuesBefore(now, event.changes), now].map((values) =>
+      sayValue(values[field.key] ?? null, field, catalogue, values),
+    )
+    return `${fieldWord(field)} changed from ${old} to ${fresh}`
   },
   examples: [
     {

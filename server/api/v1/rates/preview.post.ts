@@ -1,0 +1,3 @@
+import { planRates } from '../../../engine/rates'
+
+export default defineRoute('POST /rates/preview', ({ workspace, body: { text } }) => planRates(workspace, text).plan)
