@@ -3,13 +3,14 @@ import { isEmpty, type Value, type Values } from '../language/value'
 import { sayWorth } from '../money/say'
 import { worthIn } from '../money/worth'
 import { type ObjectKind, oneOf } from '../records/kinds'
-import type { Condition, Group, Item, Linked } from './document'
+import type { Ask, Condition, Group, Item, Leaf } from './document'
+import { askSentence, formulaTest, sayAsked } from './asks'
 import { canAsk, linkedHolds, linkedSentence, sayLinked } from './linked'
 import { OPERATORS } from './operators'
 import { gapOf } from './reading'
 import type { Subject } from './subject'
 import { plainSentence, say, type SentencePart } from '../language/sentence'
-import { fieldWord, sayValue } from '../fields/say-value'
+import { fieldWord } from '../fields/say-value'
 import type { Moment } from './moment'
 
 /** One condition with the value it saw, in words of that moment, so that it stays readable after renames. */
@@ -28,8 +29,8 @@ export interface Seen {
 type Predicate = (subject: Subject, moment: Moment) => boolean
 
 /** A condition, or a question about linked records as a whole. */
-interface Leaf {
-  readonly item: Condition | Linked
+interface CompiledLeaf {
+  readonly item: Leaf
   readonly test: Predicate
   /** For linked records: what is asked of each. */
   readonly inner: Predicate | null
@@ -47,7 +48,7 @@ export interface CompiledGroup {
   /** Keys of the record's own fields that are looked at. */
   readonly fields: readonly string[]
   /** Conditions and questions about linked records, in the order of `each` and `explain`. */
-  readonly leaves: readonly (Condition | Linked)[]
+  readonly leaves: readonly Leaf[]
 }
 
 function compileCondition(condition: Condition, object: ObjectKind, catalogue: Catalogue): Predicate {
@@ -82,17 +83,38 @@ function combine(mode: Group['mode'], tests: readonly Predicate[]): Predicate {
   }
 }
 
-export function compileGroup(group: Group, object: ObjectKind, catalogue: Catalogue): CompiledGroup {
-  const leaves: Leaf[] = []
+function compileAsk(ask: Ask, object: ObjectKind, catalogue: Catalogue, within: readonly number[]): Predicate {
+  const { not } = ask
+  if (ask.kind === 'formula') {
+    const test = formulaTest(ask.text, object, catalogue)
+    return test ? (subject, moment) => test(subject, moment) !== not : () => false
+  }
+  const segment = ask.segment === null ? null : catalogue.segment(ask.segment)
+  // One that comes back to itself holds for nothing; it is refused where it is written.
+  if (!segment || segment.object !== object || within.includes(segment.id)) return () => false
+  const { test } = compileGroup(segment.filter, object, catalogue, [...within, segment.id])
+  return (subject, moment) => test(subject, moment) !== not
+}
+
+/** `within` are the segments whose filter this is a part of. */
+export function compileGroup(
+  group: Group,
+  object: ObjectKind,
+  catalogue: Catalogue,
+  within: readonly number[] = [],
+): CompiledGroup {
+  const leaves: CompiledLeaf[] = []
   const one = (item: Item): Predicate => {
     if (item.kind === 'group') return build(item).test
-    const inner = item.kind === 'linked' ? compileGroup(item.group, item.object, catalogue).test : null
+    const inner = item.kind === 'linked' ? compileGroup(item.group, item.object, catalogue, within).test : null
     const test: Predicate =
       item.kind === 'condition'
         ? compileCondition(item, object, catalogue)
-        : canAsk(item, object) && inner
-          ? (subject, moment) => linkedHolds(item, subject.linked(item.object), inner, moment)
-          : () => false
+        : item.kind !== 'linked'
+          ? compileAsk(item, object, catalogue, within)
+          : canAsk(item, object) && inner
+            ? (subject, moment) => linkedHolds(item, subject.linked(item.object), inner, moment)
+            : () => false
     leaves.push({ item, test, inner })
     return test
   }
@@ -124,7 +146,7 @@ export function compileGroup(group: Group, object: ObjectKind, catalogue: Catalo
 }
 
 function seen(
-  { item, test, inner }: Leaf,
+  { item, test, inner }: CompiledLeaf,
   subject: Subject,
   moment: Moment,
   object: ObjectKind,
@@ -143,6 +165,10 @@ function seen(
       gap: null,
       linked: true,
     }
+  }
+  if (item.kind !== 'condition') {
+    const text = sayItem(item, object, catalogue)
+    return { id: item.id, text, value: sayAsked(item, holds), holds, off: null, gap: null }
   }
   const field = catalogue.field(object, item.field)
   const values = item.at === 'before' ? (subject.before ?? subject.values) : subject.values
@@ -191,6 +217,9 @@ export function sayItem(item: Item, object: ObjectKind, catalogue: Catalogue, su
       return plainSentence(conditionSentence(item, object, catalogue, subject))
     case 'group':
       return `(${sayGroup(item, object, catalogue, subject)})`
+    case 'inSegment':
+    case 'formula':
+      return plainSentence(askSentence(item, object, catalogue, subject))
     case 'linked': {
       const said = plainSentence(linkedSentence(item, object, catalogue))
       return item.group.items.length === 0

@@ -35,10 +35,32 @@ export interface Linked {
   readonly group: Group
 }
 
+/** Whether the record is in a saved filter of its kind. */
+export interface InSegment {
+  readonly kind: 'inSegment'
+  readonly id: string
+  readonly not: boolean
+  readonly segment: number | null
+}
+
+/** Whether a formula about the record comes to true. Where it comes to nothing, or goes wrong, it does not. */
+export interface FormulaHolds {
+  readonly kind: 'formula'
+  readonly id: string
+  readonly not: boolean
+  readonly text: string
+}
+
+/** A question about the record as a whole, and not about one of its fields. */
+export type Ask = InSegment | FormulaHolds
+
+/** A single question. */
+export type Leaf = Condition | Linked | Ask
+
 export const GROUP_MODES = ['all', 'any', 'none'] as const
 export type GroupMode = (typeof GROUP_MODES)[number]
 
-export type Item = Condition | Linked | Group
+export type Item = Leaf | Group
 
 /** An empty group holds: a rule without conditions lets every record through. */
 export interface Group {
@@ -53,6 +75,7 @@ export const GROUP_DEPTH_MOST = 10
 /** From a contact to its company, and from there to the company's deals. */
 export const LINKED_DEPTH_MOST = 2
 export const LINKED_COUNT_MOST = 1000
+const FORMULA_TEXT_MOST = 2000
 
 export const zId = z.string().min(1).max(40)
 
@@ -77,12 +100,26 @@ const zLinked: z.ZodType<Linked> = z.strictObject({
   },
 })
 
+const zInSegment = z.strictObject({
+  kind: z.literal('inSegment'),
+  id: zId,
+  not: z.boolean(),
+  segment: z.int().min(1).nullable(),
+})
+
+const zFormulaHolds = z.strictObject({
+  kind: z.literal('formula'),
+  id: zId,
+  not: z.boolean(),
+  text: z.string().max(FORMULA_TEXT_MOST),
+})
+
 export const zGroup: z.ZodType<Group> = z.strictObject({
   kind: z.literal('group'),
   id: zId,
   mode: z.enum(GROUP_MODES),
   get items() {
-    return z.array(z.union([zCondition, zLinked, zGroup])).max(CONDITIONS_MOST)
+    return z.array(z.union([zCondition, zLinked, zInSegment, zFormulaHolds, zGroup])).max(CONDITIONS_MOST)
   },
 })
 
@@ -98,7 +135,22 @@ export interface Placed {
 export function placedConditions(group: Group, object: ObjectKind): readonly Placed[] {
   return group.items.flatMap((item) => {
     if (item.kind === 'condition') return [{ condition: item, object }]
+    if (isAsk(item)) return []
     return item.kind === 'group' ? placedConditions(item, object) : placedConditions(item.group, item.object)
+  })
+}
+
+export const isAsk = (item: Item): item is Ask => item.kind === 'inSegment' || item.kind === 'formula'
+
+/** Every question about a record as a whole, with the kind of record it is asked of. */
+export function placedAsks(
+  group: Group,
+  object: ObjectKind,
+): readonly { readonly ask: Ask; readonly object: ObjectKind }[] {
+  return group.items.flatMap((item) => {
+    if (item.kind === 'condition') return []
+    if (isAsk(item)) return [{ ask: item, object }]
+    return item.kind === 'group' ? placedAsks(item, object) : placedAsks(item.group, item.object)
   })
 }
 
@@ -108,7 +160,7 @@ export function placedLinked(
   object: ObjectKind,
 ): readonly { readonly linked: Linked; readonly object: ObjectKind }[] {
   return group.items.flatMap((item) => {
-    if (item.kind === 'condition') return []
+    if (item.kind === 'condition' || isAsk(item)) return []
     if (item.kind === 'group') return placedLinked(item, object)
     return [{ linked: item, object }, ...placedLinked(item.group, item.object)]
   })
@@ -133,7 +185,7 @@ export function objectOfGroup(group: Group, object: ObjectKind, id: string): Obj
 export const idsIn = (group: Group): readonly string[] => [
   group.id,
   ...group.items.flatMap((item) =>
-    item.kind === 'condition' ? [item.id] : item.kind === 'group' ? idsIn(item) : [item.id, ...idsIn(item.group)],
+    item.kind === 'group' ? idsIn(item) : item.kind === 'linked' ? [item.id, ...idsIn(item.group)] : [item.id],
   ),
 ]
 
@@ -142,7 +194,7 @@ export const groupDepth = (group: Group): number =>
   Math.max(
     0,
     ...group.items.map((item) =>
-      item.kind === 'condition' ? 0 : item.kind === 'group' ? groupDepth(item) : groupDepth(item.group),
+      item.kind === 'group' ? groupDepth(item) : item.kind === 'linked' ? groupDepth(item.group) : 0,
     ),
   )
 
@@ -151,6 +203,6 @@ export const linkedDepth = (group: Group): number =>
   Math.max(
     0,
     ...group.items.map((item) =>
-      item.kind === 'condition' ? 0 : item.kind === 'group' ? linkedDepth(item) : 1 + linkedDepth(item.group),
+      item.kind === 'group' ? linkedDepth(item) : item.kind === 'linked' ? 1 + linkedDepth(item.group) : 0,
     ),
   )

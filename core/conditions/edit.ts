@@ -3,6 +3,7 @@ import type { ObjectKind } from '../records/kinds'
 import {
   placedConditions,
   placedLinked,
+  type Ask,
   type Condition,
   type Group,
   type GroupMode,
@@ -10,6 +11,7 @@ import {
   type Linked,
   type LinkedHow,
 } from './document'
+import { isAskKey, newAsk, setAskWord } from './asks'
 import { howsFor } from './linked'
 import { OPERATORS, operatorsFor } from './operators'
 import type { OperatorName } from './operator-names'
@@ -70,6 +72,10 @@ export const newLinked = (id: string, groupId: string, object: ObjectKind): Link
   group: { kind: 'group', id: groupId, mode: 'all', items: [] },
 })
 
+/** A question of the field of that key, or about the record as a whole. */
+export const newQuestion = (id: string, key: string, object: ObjectKind, catalogue: Catalogue): Condition | Ask =>
+  isAskKey(key) ? newAsk(id, key) : newCondition(id, key, object, catalogue)
+
 /** A condition on a field, asked with the operator that its type offers first. */
 export function newCondition(id: string, key: string, object: ObjectKind, catalogue: Catalogue): Condition {
   const field = catalogue.field(object, key)
@@ -114,6 +120,9 @@ export function setConditionWord(
         return item
       case 'linked':
         return setLinkedWord(item, param, value, of)
+      case 'inSegment':
+      case 'formula':
+        return setAskWord(item, param, value)
       case 'condition':
         return setOwnWord(item, param, value, of, catalogue)
     }

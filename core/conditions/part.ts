@@ -1,6 +1,7 @@
 import type { Form, Widget } from '../language/widgets'
 import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
-import { LINKED_COUNT_MOST, placedConditions, placedLinked, type Condition, type Group } from './document'
+import { LINKED_COUNT_MOST, placedAsks, placedConditions, placedLinked, type Condition, type Group } from './document'
+import { askForm, askParams } from './asks'
 import { howsFor, linkedKinds, LINKED_HOW_WORDS } from './linked'
 import { OPERATORS } from './operators'
 
@@ -42,6 +43,11 @@ export function conditionPart(group: Group, of: ObjectKind, id: string): Conditi
       object,
       condition,
     }
+  }
+  const whole = placedAsks(group, of).find(({ ask }) => ask.id === id)
+  if (whole) {
+    const { ask, object } = whole
+    return { params: askParams(ask), form: askForm(ask), start: {}, object, condition: null }
   }
   const found = placedLinked(group, of).find(({ linked }) => linked.id === id)
   if (!found) return null

@@ -1,3 +1,4 @@
+import { formulaAsked } from '../conditions/asks'
 import type { Group } from '../conditions/document'
 import { OPERATORS } from '../conditions/operators'
 import type { OtherField } from '../conditions/operators/another-field'
@@ -16,6 +17,8 @@ export interface Depends {
   byDay: boolean
   /** What currencies are worth. */
   byRates: boolean
+  /** Segments that are asked about. */
+  readonly segments: Set<number>
 }
 
 /** Records so many links away: `path` is the kinds one goes through, the last of them theirs. */
@@ -25,7 +28,14 @@ export interface Reach {
   happenings: boolean
 }
 
-export const nothing = (): Depends => ({ own: new Set(), reaches: [], happenings: false, byDay: false, byRates: false })
+export const nothing = (): Depends => ({
+  own: new Set(),
+  reaches: [],
+  happenings: false,
+  byDay: false,
+  byRates: false,
+  segments: new Set(),
+})
 
 export function reachOf(depends: Depends, path: readonly ObjectKind[]): Reach {
   let found = depends.reaches.find((one) => one.path.join() === path.join())
@@ -35,29 +45,56 @@ export function reachOf(depends: Depends, path: readonly ObjectKind[]): Reach {
 
 /**
  * Adds what conditions look at; they are asked of the record at the end of `path`, of the record itself when that is
- * empty.
+ * empty. `object` is the kind of that record, `within` the segments whose filter this is a part of.
  */
-export function addGroup(depends: Depends, group: Group, path: readonly ObjectKind[] = []): void {
+export function addGroup(
+  depends: Depends,
+  group: Group,
+  object: ObjectKind,
+  catalogue: Catalogue,
+  path: readonly ObjectKind[] = [],
+  within: readonly number[] = [],
+): void {
   const add = (key: string, at: readonly ObjectKind[]): void =>
     void (at.length === 0 ? depends.own : reachOf(depends, at).fields).add(key)
   for (const item of group.items) {
-    if (item.kind === 'group') addGroup(depends, item, path)
-    else if (item.kind === 'linked') {
-      reachOf(depends, [...path, item.object])
-      addGroup(depends, item.group, [...path, item.object])
-    } else {
-      add(item.field, path)
-      if (OPERATORS[item.op].byDay) depends.byDay = true
-      const { other } = item.params as { readonly other?: OtherField | null }
-      if (other) add(other.field, other.via ? [...path, other.via] : path)
+    switch (item.kind) {
+      case 'group':
+        addGroup(depends, item, object, catalogue, path, within)
+        break
+      case 'linked':
+        reachOf(depends, [...path, item.object])
+        addGroup(depends, item.group, item.object, catalogue, [...path, item.object], within)
+        break
+      case 'inSegment': {
+        const segment = item.segment === null ? null : catalogue.segment(item.segment)
+        if (segment && !within.includes(segment.id)) {
+          depends.segments.add(segment.id)
+          addGroup(depends, segment.filter, object, catalogue, path, [...within, segment.id])
+        }
+        break
+      }
+      case 'formula': {
+        const read = formulaAsked(item.text, object, catalogue)
+        if (read.ok) addFormula(depends, read.formula, path)
+        break
+      }
+      case 'condition': {
+        add(item.field, path)
+        if (OPERATORS[item.op].byDay) depends.byDay = true
+        const { other } = item.params as { readonly other?: OtherField | null }
+        if (other) add(other.field, other.via ? [...path, other.via] : path)
+      }
     }
   }
 }
 
-export function addFormula(depends: Depends, { uses }: Formula): void {
-  for (const key of uses.own) depends.own.add(key)
+/** The same of a formula about the record at the end of `path`. */
+export function addFormula(depends: Depends, { uses }: Formula, path: readonly ObjectKind[] = []): void {
+  const own = path.length === 0 ? depends.own : reachOf(depends, path).fields
+  for (const key of uses.own) own.add(key)
   for (const [object, keys] of uses.linked) {
-    const reach = reachOf(depends, [object])
+    const reach = reachOf(depends, [...path, object])
     for (const key of keys) reach.fields.add(key)
   }
   if (uses.today || uses.now) depends.byDay = true

@@ -164,7 +164,7 @@ export class Derivations {
         const reach = reachOf(depends, [made.over])
         if (made.field !== null) reach.fields.add(made.field)
         if (made.order !== null) reach.fields.add(made.order)
-        addGroup(depends, made.where, [made.over])
+        addGroup(depends, made.where, made.over, catalogue, [made.over])
         return {
           field,
           depends,
@@ -173,15 +173,15 @@ export class Derivations {
         }
       }
       case 'segment': {
-        addGroup(depends, made.where)
-        const group = compileGroup(made.where, object, catalogue)
+        addGroup(depends, made.where, object, catalogue, [], [made.segment])
+        const group = compileGroup(made.where, object, catalogue, [made.segment])
         return { field, depends, near: false, value: ({ subject, moment }) => group.test(subject, moment) }
       }
       case 'score': {
         const compiled = this.cards.get(made.card)
         if (!compiled) return null
         for (const line of compiled.card.lines) {
-          if (line.for.what === 'being') addGroup(depends, line.for.where)
+          if (line.for.what === 'being') addGroup(depends, line.for.where, object, catalogue)
           else if (line.for.from === null) depends.happenings = true
           else reachOf(depends, [line.for.from]).happenings = true
           if (fades(line)) depends.byDay = true

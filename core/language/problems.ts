@@ -45,6 +45,7 @@ export type Problem =
   | { readonly code: 'notInColumn'; readonly row: number; readonly raw: string; readonly type: string }
   | { readonly code: 'cannotAdd'; readonly type: string }
   | { readonly code: 'noRate'; readonly currency: string }
+  | { readonly code: 'notTrueOrFalse'; readonly gives: string }
   | { readonly code: 'resultMisfit'; readonly gives: string; readonly field: string; readonly type: string }
   | { readonly code: 'notComparable'; readonly one: string; readonly other: string }
   | { readonly code: 'compareBy'; readonly one: string; readonly other: string; readonly by: readonly string[] }
@@ -153,6 +154,8 @@ export function sayProblem(problem: Problem): string {
       return `Row ${problem.row}: ${problem.field} can’t be compared by size.`
     case 'notInColumn':
       return `Row ${problem.row}: ${quote(problem.raw)} is not ${article(problem.type)}.`
+    case 'notTrueOrFalse':
+      return `A condition needs a formula that is true or false. This one gives ${problem.gives}.`
     case 'noRate':
       return `There is no rate for ${problem.currency}.`
     case 'cannotAdd':

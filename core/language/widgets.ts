@@ -74,6 +74,8 @@ type Shape =
       readonly owner: boolean
       /** Whether it may be the queue of a team. */ readonly queue?: boolean
     }
+  /** A formula that is true or false. */
+  | { readonly widget: 'formula' }
   /** A decision table. */
   | { readonly widget: 'table' }
   | { readonly widget: 'mergeText'; readonly lines: 'one' | 'many'; readonly most: number }

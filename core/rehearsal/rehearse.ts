@@ -6,7 +6,7 @@ import type { Values } from '../language/value'
 import type { PlacedProblem } from '../language/problems'
 import { sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
 import type { Cause, RecordSnapshot } from '../records/record'
-import { segmentsNamed, usesField } from '../rules/uses'
+import { goesBy, segmentsWatched } from '../rules/uses'
 import { dateAt } from '../time/dates'
 import { Overlay } from '../world/overlay'
 import type { Base } from '../world/base'
@@ -61,8 +61,8 @@ function dayFields({ catalogue }: Base, rules: readonly ActiveRule[]): ReadonlyS
   const looksAt = ({ field }: Derived): boolean =>
     rules.some(
       ({ document }) =>
-        usesField(document, field.object, field.key) ||
-        (field.made?.by === 'segment' && segmentsNamed(document).includes(field.made.segment)),
+        goesBy(document, field.object, field.key, catalogue) ||
+        (field.made?.by === 'segment' && segmentsWatched(document).includes(field.made.segment)),
     )
   return new Set(derivations.byDay.filter((one) => looksAt(one) || derivations.behind([one.field]).some(looksAt)))
 }

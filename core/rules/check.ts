@@ -1,4 +1,5 @@
-import { placedConditions, placedLinked, type Condition } from '../conditions/document'
+import { placedAsks, placedConditions, placedLinked, type Condition } from '../conditions/document'
+import { checkAsk } from '../conditions/asks'
 import { canAsk } from '../conditions/linked'
 import { OPERATORS } from '../conditions/operators'
 import type { Catalogue } from '../fields/catalogue'
@@ -88,6 +89,10 @@ export function checkRule(rule: RuleDocument, catalogue: Catalogue): readonly Fi
     const at = (branch && usable.get(branch.branch.id)) ?? catalogue
     for (const { condition, object } of placedConditions(group, of))
       found.push(...checkCondition(condition, { catalogue: at, object }))
+    for (const { ask, object } of placedAsks(group, of)) {
+      const wrong = checkAsk(ask, object, at)
+      if (wrong) found.push(finding('condition', ask.id, wrong.param, wrong.problem))
+    }
     for (const { linked, object } of placedLinked(group, of)) {
       if (!canAsk(linked, object))
         found.push(finding('condition', linked.id, 'how', { code: 'noMain', object, to: linked.object }))

@@ -1,6 +1,7 @@
 import { capital } from '../language/nouns'
 import { conditionSentence } from '../conditions/compile'
-import type { Group, Item } from '../conditions/document'
+import { askSentence } from '../conditions/asks'
+import { isAsk, type Group, type Item } from '../conditions/document'
 import { linkedSentence } from '../conditions/linked'
 import type { Catalogue } from '../fields/catalogue'
 import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
@@ -38,6 +39,8 @@ function conditionParts(group: Group, object: ObjectKind, place: string, catalog
     if (item.kind === 'condition')
       return [{ id: item.id, place, text: plainSentence(conditionSentence(item, object, catalogue)), within: group.id }]
     if (item.kind === 'group') return conditionParts(item, object, place, catalogue)
+    if (isAsk(item))
+      return [{ id: item.id, place, text: plainSentence(askSentence(item, object, catalogue)), within: group.id }]
     return [
       { id: item.id, place, text: plainSentence(linkedSentence(item, object, catalogue)), within: group.id },
       ...conditionParts(item.group, item.object, place, catalogue),

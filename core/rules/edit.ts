@@ -1,7 +1,7 @@
 import { OBJECT_WORDS } from '../records/kinds'
 import { z } from 'zod'
 import { idsIn, objectOfGroup, type Group, type GroupMode, type Item } from '../conditions/document'
-import { addNode, newCondition, newLinked, removeNode, setConditionWord, setMode } from '../conditions/edit'
+import { addNode, newLinked, newQuestion, removeNode, setConditionWord, setMode } from '../conditions/edit'
 import { conditionPart, type ConditionPart } from '../conditions/part'
 import type { Catalogue } from '../fields/catalogue'
 import type { Names } from '../fields/names'
@@ -213,7 +213,7 @@ export function addCondition(
   catalogue: Catalogue,
 ): { readonly rule: RuleDocument; readonly id: string } {
   const id = freshId('c', rule)
-  return { id, rule: addItem(rule, groupId, (object) => newCondition(id, field, object, catalogue)) }
+  return { id, rule: addItem(rule, groupId, (object) => newQuestion(id, field, object, catalogue)) }
 }
 
 export function addGroup(rule: RuleDocument, groupId: string): { readonly rule: RuleDocument; readonly id: string } {

@@ -1,4 +1,5 @@
-import { placedConditions, type Group } from '../conditions/document'
+import { askForm, askParams } from '../conditions/asks'
+import { placedAsks, placedConditions, type Group } from '../conditions/document'
 import { OPERATORS } from '../conditions/operators'
 import { zOtherField } from '../conditions/operators/another-field'
 import { zValue, type Value } from '../language/value'
@@ -105,6 +106,7 @@ const READERS: { readonly [W in Widget['widget']]: Reader<W> } = {
         return []
     }
   },
+  formula: (value, { object }) => (typeof value === 'string' ? formula(value, object) : []),
   stage: (value) =>
     typeof value === 'string' && value !== ''
       ? [
@@ -177,15 +179,23 @@ export const referencesIn = (
   })
 
 /** What conditions name. */
-export const referencesOfGroup = (group: Group, of: ObjectKind): readonly PlacedReference[] =>
-  placedConditions(group, of).flatMap(({ condition, object }): readonly PlacedReference[] => {
+export const referencesOfGroup = (group: Group, of: ObjectKind): readonly PlacedReference[] => [
+  ...placedAsks(group, of).flatMap(({ ask, object }) =>
+    referencesIn(askForm(ask), askParams(ask), object).map((one): PlacedReference => ({
+      ...one,
+      part: 'condition',
+      id: ask.id,
+    })),
+  ),
+  ...placedConditions(group, of).flatMap(({ condition, object }): readonly PlacedReference[] => {
     const { id, field: key, op, params } = condition
     const place = { part: 'condition', id } as const
     // The value of an operator belongs to the field that is asked about.
     const found = OPERATORS[op] ? referencesIn(OPERATORS[op].form, { ...params, field: key }, object) : []
     const own: Reference = { to: 'field', object, key }
     return [{ reference: own, ...place, param: 'field' }, ...found.map((one) => ({ ...one, ...place }))]
-  })
+  }),
+]
 
 const known = new WeakMap<RuleDocument, readonly PlacedReference[]>()
 

@@ -1,5 +1,6 @@
 import { bandField } from '../scoring/card'
 import type { Group } from '../conditions/document'
+import type { Catalogue } from '../fields/catalogue'
 import type { ObjectKind } from '../records/kinds'
 import type { RuleDocument } from './document'
 import { referencesOf, referencesOfGroup, type Reference } from './references'
@@ -61,6 +62,44 @@ export const usesBand = (
 export const segmentsNamed = (rule: RuleDocument): readonly number[] => [
   ...new Set(referencesOf(rule).flatMap(({ reference }) => (reference.to === 'segment' ? [reference.id] : []))),
 ]
+
+/** The segments that its triggers watch: who is in those is kept. */
+export const segmentsWatched = (rule: RuleDocument): readonly number[] => [
+  ...new Set(
+    referencesOf(rule).flatMap(({ reference, part }) =>
+      part === 'trigger' && reference.to === 'segment' ? [reference.id] : [],
+    ),
+  ),
+]
+
+const segmentsIn = (group: Group, object: ObjectKind): readonly number[] =>
+  referencesOfGroup(group, object).flatMap(({ reference }) => (reference.to === 'segment' ? [reference.id] : []))
+
+/** The segments that conditions ask about, and those that these ask about in turn. */
+export function segmentsWithin(group: Group, object: ObjectKind, catalogue: Catalogue): ReadonlySet<number> {
+  const found = new Set<number>()
+  const look = (one: Group, of: ObjectKind): void => {
+    for (const id of segmentsIn(one, of)) {
+      const segment = found.has(id) ? null : catalogue.segment(id)
+      found.add(id)
+      if (segment) look(segment.filter, segment.object)
+    }
+  }
+  look(group, object)
+  return found
+}
+
+/** Whether what a rule does can hang on a field: it names it, or the filter of a segment that it names does. */
+export function goesBy(rule: RuleDocument, object: ObjectKind, key: string, catalogue: Catalogue): boolean {
+  if (usesField(rule, object, key)) return true
+  return segmentsNamed(rule).some((id) => {
+    const segment = catalogue.segment(id)
+    if (!segment) return false
+    const { filter, object: of } = segment
+    const within = [...segmentsWithin(filter, of, catalogue)].flatMap((one) => catalogue.segment(one) ?? [])
+    return [segment, ...within].some((one) => groupUsesField(one.filter, one.object, object, key))
+  })
+}
 
 /** Every field that a rule names, as "deal.amount", each once: for finding rules by what they touch. */
 export const fieldsNamed = (rule: RuleDocument): readonly string[] =>

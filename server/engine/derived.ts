@@ -10,8 +10,8 @@ import { sameValue, type Value } from '../../core/language/value'
 import { compileFormula } from '../../core/formulas/formula'
 import { keptAs, sayType } from '../../core/formulas/types'
 import type { ObjectKind } from '../../core/records/kinds'
-import { placedConditions, type Group } from '../../core/conditions/document'
 import { KEPT } from '../../core/fields/define'
+import { refuseUnknown } from './refuse-unknown'
 import { FIELDS_MOST, keepName, keyOf, refuseSameLabel } from './fields'
 import type { ImportControl } from './import'
 import { RefusedError, type Workspace } from './workspace'
@@ -80,16 +80,6 @@ export function checkMaking({ object, type, made }: GivenMaking, catalogue: Cata
       made.by === 'formula' ? 'text' : 'field',
       `Circular reference: ${[...circle, ...circle.slice(0, 1)].map((field) => (field.id === own.id ? 'this field' : field.label)).join(' → ')}`,
     )
-}
-
-export function refuseUnknown(group: Group, object: ObjectKind, catalogue: Catalogue, path = 'where'): void {
-  const unknown = placedConditions(group, object).find(
-    ({ condition, object: of }) => !catalogue.field(of, condition.field),
-  )
-  if (unknown)
-    throw new RefusedError([
-      { path: `${path}.${unknown.condition.id}`, problem: { code: 'unknownField', field: unknown.condition.field } },
-    ])
 }
 
 /** Makes a field whose value is worked out, and begins to work it out for all records. */

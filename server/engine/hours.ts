@@ -1,10 +1,10 @@
 import { sayDate } from '../../core/time/say'
-import { placedConditions } from '../../core/conditions/document'
 import { foldText } from '../../core/language/value'
 import type { Catalogue } from '../../core/fields/catalogue'
 import type { Hours, WorkspaceFacts } from '../../core/fields/field'
 import { groupUsesChoice, groupUsesField } from '../../core/rules/uses'
 import type { Territory } from '../../core/territories/territory'
+import { refuseUnknown } from './refuse-unknown'
 import { moveReminders } from './reminders'
 import { RefusedError, type Workspace } from './workspace'
 
@@ -24,16 +24,7 @@ export function setTerritories(workspace: Workspace, list: readonly Omit<Territo
       throw refuse(`territories.${i}.name`, `Two territories are named “${name}”.`)
     if (!catalogue.person(personId)?.active)
       throw refuse(`territories.${i}.personId`, `“${personId}” can’t cover ${name}. Choose an active person.`)
-    const unknown = placedConditions(filter, 'company').find(
-      ({ condition, object }) => !catalogue.field(object, condition.field),
-    )
-    if (unknown)
-      throw new RefusedError([
-        {
-          path: `territories.${i}.filter.${unknown.condition.id}`,
-          problem: { code: 'unknownField', field: unknown.condition.field },
-        },
-      ])
+    refuseUnknown(filter, 'company', catalogue, `territories.${i}.filter`)
   })
   workspace.db.atomically(() => workspace.store.catalogue.setTerritories(list))
   workspace.tellCatalogue()

@@ -1,7 +1,7 @@
 import { derivationsOf, type Derived } from '../../core/derived/derivations'
 import { catchUp } from '../../core/engine/derive'
 import type { Matcher } from '../../core/engine/matcher'
-import { usesField } from '../../core/rules/uses'
+import { goesBy } from '../../core/rules/uses'
 import { newChain } from './live-records'
 import type { Workspace } from './workspace'
 
@@ -47,7 +47,7 @@ function findUnnoticed(workspace: Workspace): ReadonlySet<Derived> {
         [one, ...derivations.behind([one.field])].every(
           ({ field }) =>
             (field.made?.by === 'rollUp' || field.made?.by === 'formula') &&
-            !documents.some((document) => usesField(document, field.object, field.key)),
+            !documents.some((document) => goesBy(document, field.object, field.key, workspace.catalogue())),
         ),
     ),
   )

@@ -1,4 +1,4 @@
-import { segmentsNamed } from '../../core/rules/uses'
+import { segmentsWatched } from '../../core/rules/uses'
 import { compileGroup, type CompiledGroup } from '../../core/conditions/compile'
 import type { Group } from '../../core/conditions/document'
 import type { ActiveRule } from '../../core/engine/matcher'
@@ -67,7 +67,7 @@ class WorkspaceBase implements Base {
     private readonly startMs: number,
   ) {
     const own = workspace.catalogue()
-    const named = new Set(rules.flatMap(({ document }) => segmentsNamed(document)))
+    const named = new Set(rules.flatMap(({ document }) => segmentsWatched(document)))
     const missing = [...named].flatMap((id) => {
       const segment = own.segment(id)
       return segment && !own.field(segment.object, segmentKey(id)) ? [segment] : []

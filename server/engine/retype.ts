@@ -8,7 +8,7 @@ import { foldText, type Value } from '../../core/language/value'
 import { sayProblem } from '../../core/language/problems'
 import { useOfField } from './fields'
 import { territoryThatNames } from './hours'
-import { segmentsThatName } from './segments'
+import { segmentsThatName } from './segments-by-field'
 import { RefusedError, type Workspace } from './workspace'
 import type { FieldTypeName } from '../../core/language/field-types'
 

@@ -302,7 +302,8 @@ describe('segments that start rules', () => {
     await until(workspace, clock, at('2026-11-28'))
     expect(titles(workspace)).toEqual(['Out Inside', 'In Inside', 'In Soon'])
     const segment = workspace.store.segments.get(past)
-    if (segment) changeSegment(workspace, segment, { filter: all(condition('stage', 'is', { value: 'hp-visit' })) })
+    if (segment)
+      changeSegment(workspace, segment, { filter: all(condition('stage', 'is', { value: 'hp-visit' })) }, 'ines')
     expect([titles(workspace).length, stale(workspace)]).toEqual([3, []])
     expect(refusal(() => removeSegment(workspace, past))).toBe(
       ': “Long past” can’t be deleted: it is used by rules “Enters” and “Leaves”. Remove it there first.',

@@ -1,4 +1,4 @@
-import { segmentsNamed } from '../../core/rules/uses'
+import { segmentsWatched } from '../../core/rules/uses'
 import type { Group } from '../../core/conditions/document'
 import type { Field } from '../../core/fields/field'
 import { segmentKey } from '../../core/derived/segment-key'
@@ -28,7 +28,7 @@ interface Keeper {
 
 /** The segments that triggers of rules that are on name. */
 function needed(workspace: Keeper): ReadonlySet<number> {
-  return new Set(workspace.store.rules.active().flatMap(({ document }) => segmentsNamed(document)))
+  return new Set(workspace.store.rules.active().flatMap(({ document }) => segmentsWatched(document)))
 }
 
 /** The field of a segment, before it is kept. */

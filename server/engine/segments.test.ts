@@ -95,10 +95,15 @@ describe('segments', () => {
     workspace.change({ object: 'deal', id: 1 }, { amount: 5000 }, 'ines')
     expect(segmentCounts(workspace, 'deal', null)[0]?.count).toBe(7)
     expect(segmentCounts(workspace, 'contact', null)).toEqual([])
-    changeSegment(workspace, workspace.store.segments.get(id)!, {
-      name: 'Very large ones',
-      filter: all(condition('amount', 'moreThan', { value: 1000 })),
-    })
+    changeSegment(
+      workspace,
+      workspace.store.segments.get(id)!,
+      {
+        name: 'Very large ones',
+        filter: all(condition('amount', 'moreThan', { value: 1000 })),
+      },
+      'ines',
+    )
     expect(segmentCounts(workspace, 'deal', null)).toMatchObject([
       { name: 'Very large ones', count: 1, sort: 'amount' },
     ])

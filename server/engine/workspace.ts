@@ -96,6 +96,7 @@ export class Workspace {
     })
     this.world = new LiveWorld(this.db, this.store, this.clock, () => this.catalogue())
     this.world.matcher = () => this.matcher()
+    this.store.records.linkedTo = (ref, object) => this.world.linked(ref, object).map(({ record }) => record)
     this.world.noticed = (personId) =>
       this.db.afterwards(() => this.live.tell({ about: 'notices', people: [personId] }))
     this.catalogueChanged()

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { compileGroup } from '../../core/conditions/compile'
-import type { Condition, Group, Linked } from '../../core/conditions/document'
+import type { Ask, Condition, Group, Linked } from '../../core/conditions/document'
 import { howsFor, linkedKinds } from '../../core/conditions/linked'
 import type { Catalogue } from '../../core/fields/catalogue'
 import { othersFor } from '../../core/conditions/operators/another-field'
@@ -173,6 +173,8 @@ let ids = 0
  * What can be asked of each kind of record: of deals the fields of every type, of the others those that Larkmoor has.
  */
 interface Asked {
+  /** Segments that may be asked about, by kind of record. */
+  readonly segments?: { readonly [K in ObjectKind]?: readonly number[] }
   readonly catalogue: Catalogue
   readonly fields: { readonly [K in ObjectKind]: readonly Field[] }
 }
@@ -209,6 +211,23 @@ const linkedOn = (asked: Asked, object: ObjectKind, steps: number): fc.Arbitrary
       })),
   )
 
+/** Formulas about each kind of record, some of them about linked ones, and some that are no question. */
+const FORMULAS: { readonly [K in ObjectKind]: readonly string[] } = {
+  deal: ['amount > 50', 'name = "Deal 3"', 'count(companies) > 1', 'amount', 'nonsense(', ''],
+  contact: ['count(deals) > 0', 'some deal in deals satisfies deal.amount > 10'],
+  company: ['sum(deals.amount) > 100', 'count(contacts[owner = "rosa"]) > 0'],
+}
+
+const askOn = ({ segments }: Asked, object: ObjectKind): fc.Arbitrary<Ask> =>
+  fc.oneof(
+    fc
+      .record({ not: fc.boolean(), text: fc.constantFrom(...FORMULAS[object]) })
+      .map(({ not, text }): Ask => ({ kind: 'formula', id: `f${++ids}`, not, text })),
+    fc
+      .record({ not: fc.boolean(), segment: fc.constantFrom(null, 999, ...(segments?.[object] ?? [])) })
+      .map(({ not, segment }): Ask => ({ kind: 'inSegment', id: `s${++ids}`, not, segment })),
+  )
+
 const groupOn = (asked: Asked, object: ObjectKind, steps: number): fc.Arbitrary<Group> =>
   fc.letrec<{ group: Group }>((tie) => ({
     group: fc
@@ -220,6 +239,7 @@ const groupOn = (asked: Asked, object: ObjectKind, steps: number): fc.Arbitrary<
             { weight: 3, arbitrary: conditionOn(asked, object) },
             ...(steps > 0 ? [{ weight: 1, arbitrary: linkedOn(asked, object, steps) }] : []),
             { weight: 1, arbitrary: tie('group') },
+            { weight: 1, arbitrary: askOn(asked, object) },
           ),
           { maxLength: 3 },
         ),
@@ -345,11 +365,39 @@ describe('a condition as a predicate and as a query', () => {
   it('agree on random groups, linked records two steps away included, in what matches, what each lets through, and what is just missed', () => {
     const { workspace, fields } = everyType()
     linkUp(workspace, fillWith(workspace, fields, 60))
+    const { records, segments } = workspace.store
+    const segment = (object: ObjectKind, name: string, ...items: Group['items']): number =>
+      segments.add(
+        {
+          object,
+          name,
+          filter: { kind: 'group', id: 'c0', mode: 'all', items },
+          columns: [],
+          sort: '',
+          down: false,
+        },
+        'ines',
+        1,
+      )
+    const ask = (id: number, not = false): Ask => ({ kind: 'inSegment', id: `a${id}`, not, segment: id })
+    const large = segment('deal', 'Large', {
+      kind: 'condition',
+      id: 'c1',
+      field: 'amount',
+      op: 'moreThan',
+      not: false,
+      params: { value: 40 },
+    })
+    const small = segment('deal', 'Small', ask(large, true))
+    // One that asks about itself holds for nothing, by either way.
+    const round = segment('deal', 'Round', ask(segments.all().length + 1))
+    const busy = segment('company', 'Busy', { kind: 'formula', id: 'f', not: false, text: 'count(deals) > 1' })
+    workspace.catalogueChanged()
     const catalogue = workspace.catalogue()
-    const { records } = workspace.store
     const moment = workspace.moment()
     const asked: Asked = {
       catalogue,
+      segments: { deal: [large, small, round, busy], company: [busy] },
       fields: {
         deal: [...fields, ...['stage', 'owner', 'createdAt'].map((key) => catalogue.field('deal', key)!)],
         contact: catalogue.fields('contact'),

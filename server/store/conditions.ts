@@ -1,4 +1,5 @@
-import type { Condition, Group, Linked } from '../../core/conditions/document'
+import { checkAsk } from '../../core/conditions/asks'
+import type { Ask, Condition, Group, Leaf, Linked } from '../../core/conditions/document'
 import { canAsk } from '../../core/conditions/linked'
 import { OPERATORS } from '../../core/conditions/operators'
 import type { Reading } from '../../core/conditions/reading'
@@ -151,6 +152,8 @@ export interface CompiledSql {
 export interface Places {
   readonly table: (object: ObjectKind) => string
   readonly columns: (field: Field) => FieldColumns
+  /** The numbers of the records for which a formula is true. */
+  readonly meeting: (text: string, object: ObjectKind, catalogue: Catalogue, moment: Moment) => readonly number[]
 }
 
 interface At {
@@ -171,7 +174,15 @@ export function compileSql(
   return compileAt(group, { object, id: `${places.table(object)}.id`, depth: 0 }, catalogue, moment, places)
 }
 
-function compileAt(group: Group, place: At, catalogue: Catalogue, moment: Moment, places: Places): CompiledSql {
+/** `within` are the segments whose filter this is a part of. */
+function compileAt(
+  group: Group,
+  place: At,
+  catalogue: Catalogue,
+  moment: Moment,
+  places: Places,
+  within: readonly number[] = [],
+): CompiledSql {
   const each: { id: string; test: Sql }[] = []
   const own = (condition: Condition): { readonly test: Sql; readonly gap: Sql } => {
     const field = catalogue.field(place.object, condition.field)
@@ -187,11 +198,35 @@ function compileAt(group: Group, place: At, catalogue: Catalogue, moment: Moment
       gap: reading && field && !condition.not ? gapSql(reading, field, places.columns(field), moment) : raw('NULL'),
     }
   }
-  const leaf = (item: Condition | Linked): { readonly test: Sql; readonly gap: Sql } => {
+  const whole = (ask: Ask): Sql => {
+    if (checkAsk(ask, place.object, catalogue)) return NEVER
+    const plain =
+      ask.kind === 'formula'
+        ? raw(
+            `${place.id} IN (SELECT value FROM json_each(?))`,
+            JSON.stringify(places.meeting(ask.text, place.object, catalogue, moment)),
+          )
+        : segmentSql(ask.segment)
+    if (plain === null) return NEVER
+    return ask.not ? negated(plain) : plain
+  }
+  const segmentSql = (id: number | null): Sql | null => {
+    const segment = id === null ? null : catalogue.segment(id)
+    if (!segment || within.includes(segment.id)) return null
+    return around(
+      'coalesce(',
+      compileAt(segment.filter, place, catalogue, moment, places, [...within, segment.id]).test,
+      ', 0)',
+    )
+  }
+  const leaf = (item: Leaf): { readonly test: Sql; readonly gap: Sql } => {
     const made =
       item.kind === 'condition'
         ? own(item)
-        : { test: linkedSql(item, place, catalogue, moment, places), gap: raw('NULL') }
+        : {
+            test: item.kind === 'linked' ? linkedSql(item, place, catalogue, moment, places, within) : whole(item),
+            gap: raw('NULL'),
+          }
     each.push({ id: item.id, test: made.test })
     return made
   }
@@ -229,6 +264,7 @@ function linkedSql(
   catalogue: Catalogue,
   moment: Moment,
   places: Places,
+  within: readonly number[],
 ): Sql {
   if (!canAsk(linked, object)) return NEVER
   const [link, other] = [`l${depth}`, `r${depth}`]
@@ -240,6 +276,7 @@ function linkedSql(
     catalogue,
     moment,
     places,
+    within,
   )
   const such = (fit: Sql, more = ''): Sql =>
     around(

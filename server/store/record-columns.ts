@@ -59,7 +59,7 @@ export interface Shape {
  * The tables of records with a column a field: adds columns as fields come, and reads rows back into records. Nobody
  * but this and what stands on it knows a column’s name.
  */
-export class RecordColumns {
+export abstract class RecordColumns {
   protected catalogue: Catalogue | null = null
   protected shapes = new Map<ObjectKind, Shape>()
   protected readonly updates = new Map<string, Statement>()
@@ -202,6 +202,7 @@ export class RecordColumns {
       key: this.shape(field.object).keyed.has(field.id) ? keyColumnOf(field.id) : null,
       worth: this.worthOf(field),
     }),
+    meeting: (text, object, catalogue, moment) => this.meeting(text, object, catalogue, moment),
   }
 
   /** The values of a field as they are compared, ordered and added up: amounts in the workspace's currency. */
@@ -231,6 +232,9 @@ export class RecordColumns {
           ),
     )
   }
+
+  /** The numbers of the records of a kind for which a formula is true. */
+  protected abstract meeting(text: string, object: ObjectKind, catalogue: Catalogue, moment: Moment): readonly number[]
 
   /** A group of conditions as a query over the records of a kind. */
   where(group: Group, object: ObjectKind, catalogue: Catalogue, moment: Moment): CompiledSql {

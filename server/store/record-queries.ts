@@ -1,3 +1,7 @@
+import { formulaAsked } from '../../core/conditions/asks'
+import type { Moment } from '../../core/conditions/moment'
+import type { Catalogue } from '../../core/fields/catalogue'
+import { worthKeys } from '../../core/money/worth'
 import type { Field } from '../../core/fields/field'
 import { FIELD_TYPES } from '../../core/fields/types'
 import type { Value } from '../../core/language/value'
@@ -277,6 +281,25 @@ export class RecordQueries extends RecordColumns {
       return typeof sum === 'number' ? Number(sum.toFixed(6)) + 0 : null
     }
     return one(`SELECT ${what === 'least' || what === 'earliest' ? 'min' : 'max'}(${column}) AS value ${from}`)
+  }
+
+  /** How the records linked to one are read; whoever opens the store says it. */
+  linkedTo: (ref: RecordRef, object: ObjectKind) => readonly RecordSnapshot[] = () => []
+
+  protected meeting(text: string, object: ObjectKind, catalogue: Catalogue, moment: Moment): readonly number[] {
+    const read = formulaAsked(text, object, catalogue)
+    if (!read.ok) return []
+    const { uses, value } = read.formula
+    const keys = [...uses.own].flatMap((key) => {
+      const field = catalogue.field(object, key)
+      return field ? worthKeys(field) : []
+    })
+    const found: number[] = []
+    for (const record of this.scan(object, [...new Set(keys)])) {
+      const linked = (other: ObjectKind): readonly RecordSnapshot[] => this.linkedTo(record, other)
+      if (value({ values: record.values, linked }, moment) === true) found.push(record.id)
+    }
+    return found
   }
 
   /** The names of records of a kind, by their numbers; those that are not there are left out. */

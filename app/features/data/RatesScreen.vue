@@ -13,11 +13,12 @@ const store = useCatalogue()
 const editable = computed(() => store.may('build'))
 const { data, refresh } = await useLiveQuery('/api/v1/rates', { changedBy: ['catalogue'] })
 const missing = computed(() => data.value?.currencies.filter((one) => one.perOwn === null && one.amounts > 0) ?? [])
+const used = computed(() => data.value?.currencies.filter((one) => one.amounts > 0) ?? [])
 const shown = computed(
   () => data.value?.currencies.filter((one) => one.amounts > 0 || one.perOwn !== null).map((one) => one.code) ?? [],
 )
 const said = (rate: number | undefined): string =>
-  rate === undefined ? '–' : rate.toLocaleString('en', { maximumSignificantDigits: 6 })
+  rate === undefined ? '–' : rate.toLocaleString('en', { minimumSignificantDigits: 5, maximumSignificantDigits: 6 })
 
 /** Days before those of the first page. */
 const older = ref<{ day: string; rates: Record<string, number> }[]>([])
@@ -126,6 +127,9 @@ async function choose(from: string): Promise<void> {
             data.from === null ? 'are entered or imported' : 'come from the simulated central bank'
           }}</b></label
         >
+      </p>
+      <p v-if="used.length" class="quiet mt-1">
+        In use beside {{ data.own }}: {{ listOf(used.map((one) => `${one.code} (${count(one.amounts, 'record')})`)) }}.
       </p>
       <p v-if="missing.length" class="mt-3 rounded-[4px] bg-saffron-t px-3 py-1.5 text-saffron" role="status">
         {{ listOf(missing.map((one) => `${count(one.amounts, 'record')} in ${one.code}`)) }} can’t be compared: there is

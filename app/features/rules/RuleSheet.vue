@@ -452,7 +452,7 @@ const usualLines = computed(() => [
         label="Field"
         @close="close"
       >
-        <FieldPicker :object="groupObject" @pick="pickCondition" />
+        <FieldPicker :object="groupObject" asks @pick="pickCondition" />
       </PopOver>
       <PopOver
         v-else-if="target?.path.startsWith('linked:')"

@@ -2,7 +2,8 @@
 import { plainSentence } from '#core/language/sentence'
 import { count, figure, plural } from '#core/language/counts'
 import { conditionSentence } from '#core/conditions/compile'
-import type { Condition, Group, GroupMode, Linked } from '#core/conditions/document'
+import { askSentence } from '#core/conditions/asks'
+import type { Group, GroupMode, Leaf } from '#core/conditions/document'
 import { linkedSentence } from '#core/conditions/linked'
 import type { ObjectKind } from '#core/records/kinds'
 import { useHere } from './useHere'
@@ -43,10 +44,17 @@ const MODES: readonly { value: GroupMode; label: string }[] = [
 ]
 const modeWord = computed(() => MODES.find((mode) => mode.value === props.group.mode)?.label)
 const nextMode = computed((): GroupMode => (({ all: 'any', any: 'none', none: 'all' }) as const)[props.group.mode])
-const sentence = (item: Condition | Linked) =>
-  item.kind === 'condition'
-    ? conditionSentence(item, props.object, here.value, props.subject ?? 'its')
-    : linkedSentence(item, props.object, here.value)
+function sentence(item: Leaf) {
+  switch (item.kind) {
+    case 'condition':
+      return conditionSentence(item, props.object, here.value, props.subject ?? 'its')
+    case 'linked':
+      return linkedSentence(item, props.object, here.value)
+    case 'inSegment':
+    case 'formula':
+      return askSentence(item, props.object, here.value, props.subject ?? 'its')
+  }
+}
 const share = (id: string): number => (props.total ? (props.alone?.[id] ?? 0) / props.total : 0)
 </script>
 

@@ -2,6 +2,8 @@
 import { percent } from '#core/language/counts'
 import { namesakes } from '#core/fields/namesakes'
 import { FIELD_TYPES } from '#core/fields/types'
+import type { AskKey } from '#core/conditions/asks'
+import type { Field } from '#core/fields/field'
 import type { ObjectKind } from '#core/records/kinds'
 import type { FieldTypeName } from '#core/language/field-types'
 import { useFieldSheet } from './useFieldSheet'
@@ -18,6 +20,7 @@ const props = defineProps<{
   /** Only fields of these types. */ types?: readonly FieldTypeName[] | undefined
   /** Only the points of scorecards. */ made?: 'score' | undefined
   current?: string | null
+  /** What can be asked of the record as a whole is offered behind its fields. */ asks?: boolean
 }>()
 const emit = defineEmits<{ pick: [key: string] }>()
 const here = useHere()
@@ -35,7 +38,8 @@ const fields = computed(() =>
 )
 const options = computed(() => {
   const alike = namesakes(fields.value)
-  return fields.value.map((field) => {
+  return [...fields.value.map(option), ...(props.asks ? ASKS : [])]
+  function option(field: Field) {
     const line = sheet.value?.lines.find((one) => one.field.id === field.id)
     const share =
       line && sheet.value && sheet.value.total > 0 ? `${percent(line.filled / sheet.value.total)} filled` : ''
@@ -47,8 +51,12 @@ const options = computed(() => {
       hint: [FIELD_TYPES[field.type].word, field.keptBy ? 'kept' : '', share].filter(Boolean).join(', '),
       ...(alike.has(field.key) ? { detail: field.keptBy ?? (field.description || samples) } : {}),
     }
-  })
+  }
 })
+const ASKS: readonly { value: AskKey; label: string; words: string; hint: string }[] = [
+  { value: '@inSegment', label: 'In a segment', words: 'saved filter list', hint: 'a saved filter' },
+  { value: '@formula', label: 'A formula is true', words: 'calculate compute expression', hint: 'calculated' },
+]
 </script>
 
 <template>

@@ -2,7 +2,7 @@
 import { OBJECT_WORDS } from '#core/records/kinds'
 import { linkedOptions } from './linkedOptions'
 import { idsIn, objectOfGroup, type Group } from '#core/conditions/document'
-import { addNode, newCondition, newLinked, removeNode, setConditionWord, setMode } from '#core/conditions/edit'
+import { addNode, newLinked, newQuestion, removeNode, setConditionWord, setMode } from '#core/conditions/edit'
 import type { ObjectKind } from '#core/records/kinds'
 import { conditionPart } from '#core/conditions/part'
 import { useWords } from './useWords'
@@ -53,7 +53,7 @@ function add(id: string, group: Group): void {
 
 function addCondition(key: string): void {
   const id = freshId()
-  add(id, addNode(props.group, place.value[1] ?? '', newCondition(id, key, groupObject.value, store.catalogue)))
+  add(id, addNode(props.group, place.value[1] ?? '', newQuestion(id, key, groupObject.value, store.catalogue)))
 }
 
 function addLinked(other: ObjectKind): void {
@@ -81,7 +81,7 @@ function addLinked(other: ObjectKind): void {
       @add-group="emit('set', addNode(group, $event, { kind: 'group', id: freshId(), mode: 'any', items: [] }))"
     />
     <PopOver v-if="place[0] === 'add'" :anchor="`[data-word='${openKey}']`" label="Field" @close="close"
-      ><FieldPicker :object="groupObject" @pick="addCondition"
+      ><FieldPicker :object="groupObject" asks @pick="addCondition"
     /></PopOver>
     <PopOver
       v-else-if="place[0] === 'linked'"

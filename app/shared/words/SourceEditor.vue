@@ -80,10 +80,10 @@ function setLinked(value: string): void {
   />
   <SourceFormula
     v-else-if="way === 'formula'"
-    :field="field"
+    :type="field.type"
     :object="object"
     :text="source.from === 'formula' ? source.text : ''"
-    :clears="source.from === 'formula' && source.clears === true"
+    :clears="field.required ? undefined : source.from === 'formula' && source.clears === true"
     @set="(text, clears) => emit('set', { from: 'formula', text, ...(clears ? { clears } : {}) })"
   />
   <OptionList

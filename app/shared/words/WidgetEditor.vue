@@ -30,6 +30,7 @@ import OtherFieldPicker from './OtherFieldPicker.vue'
 import ValueEditor from './ValueEditor.vue'
 import ValuesEditor from './ValuesEditor.vue'
 import SourceEditor from './SourceEditor.vue'
+import SourceFormula from './SourceFormula.vue'
 
 const MergeTextEditor = defineAsyncComponent(() => import('./MergeTextEditor.vue'))
 
@@ -110,6 +111,7 @@ const shape = computed(() => {
     case 'value':
     case 'values':
     case 'source':
+    case 'formula':
     case 'stage':
     case 'segment':
     case 'band':
@@ -300,6 +302,13 @@ const shape = computed(() => {
     :field="field"
     :source="value as ValueSource"
     :object="object"
+    @set="emit('set', $event)"
+  />
+  <SourceFormula
+    v-else-if="kind.widget === 'formula'"
+    type="yesNo"
+    :object="object"
+    :text="String(value ?? '')"
     @set="emit('set', $event)"
   />
   <p v-else class="quiet" :data-shape="shape">

@@ -1,5 +1,5 @@
 import { compileGroup } from '../../conditions/compile'
-import type { Condition, Group, Item } from '../../conditions/document'
+import { isAsk, type Condition, type Group, type Item } from '../../conditions/document'
 import { OPERATORS } from '../../conditions/operators'
 import { alone } from '../../conditions/subject'
 import type { Catalogue } from '../../fields/catalogue'
@@ -24,7 +24,7 @@ const MOST = 20_000
 const ENDLESS: ReadonlySet<string> = new Set(['contains', 'includes', 'standing'])
 
 function strict(item: Item, object: ObjectKind, catalogue: Catalogue): boolean {
-  if (item.kind === 'linked') return false
+  if (item.kind === 'linked' || isAsk(item)) return false
   if (item.kind === 'group') return item.items.every((one) => strict(one, object, catalogue))
   const field = catalogue.field(object, item.field)
   const operator = OPERATORS[item.op]

@@ -21,7 +21,7 @@ import { defineStep } from '../../step'
 import { say, word } from '../../../language/sentence'
 import { oneOf } from '../../../records/kinds'
 import type { Names } from '../../../fields/names'
-import { fieldWord, sayValue } from '../../../fields/say-value'
+import { fieldWord } from '../../../fields/say-value'
 import type { ResultSpec } from '../../result-spec'
 
 interface Params {
