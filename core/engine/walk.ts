@@ -57,7 +57,7 @@ export function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Go
     const before = doneBefore(walk, step, ref)
     if (before) {
       keepResults(walk, before)
-      const going = goInside(walk, step, wayBefore(step, before, current))
+      const going = goInside(walk, step, wayBefore(walk, step, before, current))
       if (going !== 'on') return going
       continue
     }
@@ -68,7 +68,7 @@ export function runSteps(walk: Walk, steps: readonly Step[], ref: RecordRef): Go
     const result = way && goesOn(walk, step, ref) ? done : record(walk, step, ref, done)
     if (result.state === 'failed') return 'failed'
     if (result.state === 'done' && result.wrote.some((wrote) => wrote.what === 'stop')) return 'stopped'
-    const going = goInside(walk, step, way ? way.way : wayBefore(step, result, current))
+    const going = goInside(walk, step, way ? way.way : wayBefore(walk, step, result, current))
     if (going !== 'on') return going
     if (way || wroteFields(result)) current = readAgain()
   }
@@ -166,10 +166,18 @@ function doneOf(done: readonly DoneStep[], own: RecordRef): ReadonlyMap<string, 
 
 /** The way that a run went through a step before. */
 function wayBefore(
+  { world }: Walk,
   step: Step,
   result: StepRecord,
   record: RecordSnapshot | null,
 ): Pick<Way<Branch>, 'branch' | 'records'> | null {
+  if (STEPS[step.kind].ways?.made) {
+    const [branch] = step.branches ?? []
+    const ref = result.state === 'done' ? result.wrote.findLast((one) => summaryOf(one).made !== undefined) : undefined
+    const made = ref && summaryOf(ref).made
+    const there = made ? world.read(made) : null
+    return branch && there ? { branch, records: [there] } : null
+  }
   const wrote = result.state === 'done' ? result.wrote.find((one) => one.what === 'way') : undefined
   const branch = wrote?.what === 'way' ? step.branches?.find((one) => one.id === wrote.branch) : undefined
   return branch && record ? { branch, records: [record] } : null

@@ -90,6 +90,8 @@ export function waysOf(
   return steps.flatMap((step) => {
     const { ways } = STEPS[step.kind]
     if (!ways) return []
+    // What it makes is not there yet.
+    if (ways.made) return (step.branches ?? []).map((branch) => branch.id)
     // How a wait will end nobody knows: either way is possible.
     if (!ways.choose)
       return (step.branches ?? []).flatMap((branch) => [branch.id, ...waysOf(chooser, record, branch.steps)])

@@ -14,7 +14,7 @@ export type SkipReason =
   | { readonly code: 'alreadyThere'; readonly stage: string }
   | { readonly code: 'otherPipeline'; readonly stage: string; readonly pipeline: string }
   | { readonly code: 'backwards'; readonly from: string; readonly to: string }
-  | { readonly code: 'openBeside'; readonly deal: string }
+  | { readonly code: 'openBeside'; readonly deal: string; readonly of?: string }
   | { readonly code: 'sameValue'; readonly field: string }
   | { readonly code: 'setByHand'; readonly field: string; readonly value: string }
   | { readonly code: 'nobody'; readonly field: string }
@@ -62,7 +62,7 @@ export function saySkip(reason: SkipReason): string {
     case 'backwards':
       return `moving from ${reason.from} to ${reason.to} is backwards`
     case 'openBeside':
-      return `“${reason.deal}” of the same company is already open there`
+      return `“${reason.deal}” of the same ${reason.of === 'contact' ? 'contact' : reason.of === 'either' ? 'company or contact' : 'company'} is already open there`
     case 'sameValue':
       return `${reason.field} already has that value`
     case 'setByHand':

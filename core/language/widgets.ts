@@ -14,6 +14,7 @@ type Shape =
       /** Only fields of these types. */ readonly types?: readonly FieldTypeName[]
       /** Only those that a scorecard keeps. */ readonly made?: 'score'
       /** The param that names the kind of record, when it is not the rule's own. */ readonly object?: string
+      /** What it means to choose none, where that can be. */ readonly none?: string
     }
   /** A kind of record that the rule's own can be linked to. */
   | { readonly widget: 'linkable' }

@@ -12,6 +12,7 @@ import { withResults } from '../rules/results'
 import type { Hue } from '../language/hue'
 import { summaryOf } from '../effects/wrote'
 import { STEPS } from '../rules/steps'
+import { doesSomething } from '../rules/steps/doing'
 import { placedSteps, stepById } from '../rules/tree'
 import { dateAt } from '../time/dates'
 import type { Catalogue } from '../fields/catalogue'
@@ -246,9 +247,8 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
     })
     if (result.state === 'done') {
       if (
-        !STEPS[step.kind].ways &&
-        STEPS[step.kind].hue !== 'time' &&
-        !result.wrote.some((wrote) => wrote.what === 'planned')
+        (doesSomething(step.kind) || step.kind === 'stop') &&
+        !result.wrote.some((wrote) => wrote.what === 'planned' || wrote.what === 'waited')
       ) {
         count(byDay, dateAt(atMs, zone))
         count(byKind, step.kind)

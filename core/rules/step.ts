@@ -102,10 +102,11 @@ export interface WayExample<P> {
 }
 
 /** For a kind of step that holds others: what ways it has, and which is gone. */
-export type Ways<P> = WaysOf<P> & (ChosenWays<P> | EndedWays)
+export type Ways<P> = WaysOf<P> & (ChosenWays<P> | EndedWays | MadeWays)
 
 /** Which way is gone is known at once. */
 interface ChosenWays<P> {
+  readonly made?: undefined
   readonly whenEmptied?: undefined
   choose<B extends AnyBranch>(
     params: P,
@@ -116,8 +117,18 @@ interface ChosenWays<P> {
   readonly end?: undefined
 }
 
+/** For a step that makes a record: its one way is for what it has made. */
+interface MadeWays {
+  readonly made: true
+  readonly choose?: undefined
+  readonly end?: undefined
+  readonly whenEmptied?: undefined
+  readonly examples?: undefined
+}
+
 /** For a step that waits: which of its ways, from 0, is gone when the wait has ended so. */
 interface EndedWays {
+  readonly made?: undefined
   end(how: WaitOver): number
   /** Whether it has a way for a date that is emptied meanwhile; without one that ends the run. */
   readonly whenEmptied?: boolean

@@ -52,6 +52,9 @@ export const branchLabel = (step: Step, label: string, index: number): string =>
 export const objectInside = (step: Step, object: ObjectKind): ObjectKind =>
   STEPS[step.kind].ways?.object(step.params, object) ?? object
 
+/** Whether the steps inside work on other records than the step itself. */
+const holdsOthers = ({ kind }: Step): boolean => STEPS[kind].ways?.single === true || STEPS[kind].ways?.made === true
+
 interface Visit {
   step(placed: PlacedStep): void
   branch(placed: PlacedBranch): void
@@ -73,7 +76,7 @@ function walk(
       const inside = objectInside(step, object)
       const name = branchLabel(step, label, index)
       visit.branch({ branch: one, of: step, label: name, object: inside, outer: object, depth: depth + 1 })
-      walk(one.steps, inside, name, depth + 1, one, visit, linked || STEPS[step.kind].ways?.single === true)
+      walk(one.steps, inside, name, depth + 1, one, visit, linked || holdsOthers(step))
     })
   })
 }

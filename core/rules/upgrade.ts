@@ -32,6 +32,15 @@ function labelStep(given: Json): Json {
   return { ...given, kind: 'changeLabels', params: { how, labels, field: field ?? null } }
 }
 
+/** Whether a deal was moved beside another one was yes or no; by now it says beside which. */
+function besideStep(given: Json): Json {
+  if (given.kind !== 'moveStage' || !isJson(given.params) || 'beside' in given.params) return given
+  const { second, ...params } = given.params
+  // It is asked only of a deal that comes from another pipeline.
+  if (second === undefined && params.across !== true) return given
+  return { ...given, params: { ...params, beside: second === true ? 'none' : 'company', alike: 'kind' } }
+}
+
 /** A label that came or went was one way for a field to change; it is a trigger of its own. */
 function labelTrigger(given: unknown): unknown {
   if (!isJson(given) || given.kind !== 'fieldChanges' || !isJson(given.params)) return given
@@ -48,17 +57,19 @@ function labelTrigger(given: unknown): unknown {
   }
 }
 
-/** A wait has a branch for each of its ends; one that was written before has none yet. */
+/** A wait has a branch for each of its ends, and a new record one for itself; what was written before has none yet. */
 function withEnds(was: unknown): unknown {
   if (!isJson(was)) return was
-  const given = labelStep(was)
+  const given = besideStep(labelStep(was))
   const branches = Array.isArray(given.branches)
     ? given.branches.map((branch: unknown) =>
         isJson(branch) && Array.isArray(branch.steps) ? { ...branch, steps: branch.steps.map(withEnds) } : branch,
       )
     : given.kind === 'waitFor' && typeof given.id === 'string'
       ? ['came', 'ranOut'].map((end) => ({ id: `${given.id as string}-${end}`, steps: [] }))
-      : given.branches
+      : given.kind === 'createRecord' && typeof given.id === 'string'
+        ? [{ id: `${given.id}-made`, steps: [] }]
+        : given.branches
   return { ...given, ...(branches === undefined ? {} : { branches }) }
 }
 

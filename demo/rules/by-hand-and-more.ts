@@ -14,7 +14,22 @@ export const OTHER_RULES: readonly DemoRule[] = [
         {
           id: 's1',
           kind: 'createRecord',
-          params: { make: 'deal', name: '{{deal.name}}, next term', stage: 'ren-due', again: true },
+          params: {
+            make: 'deal',
+            name: '{{deal.name}}, next term',
+            stage: 'ren-due',
+            again: true,
+            beside: 'none',
+            alike: null,
+          },
+          branches: [
+            {
+              id: 'b1',
+              steps: [
+                { id: 's3', kind: 'setField', params: { field: 'kind', source: { from: 'value', value: 'hire' } } },
+              ],
+            },
+          ],
         },
         {
           id: 's2',

@@ -47,7 +47,11 @@ export const DEAL_RULES: readonly DemoRule[] = [
       ],
       conditions: all({ field: 'pipeline', op: 'is', params: { value: 'enq' } }),
       steps: [
-        { id: 's1', kind: 'moveStage', params: { stage: 'hp-visit', backwards: false, across: true } },
+        {
+          id: 's1',
+          kind: 'moveStage',
+          params: { stage: 'hp-visit', backwards: false, across: true, beside: 'company', alike: 'kind' },
+        },
         {
           id: 's2',
           kind: 'createTask',

@@ -9,7 +9,8 @@ import { newChain } from './live-records'
 
 /** Taking back what runs did. */
 
-function factsOf(workspace: Workspace): UndoFacts {
+/** `runId` is the run that is looked at: what it did itself is no news to what it made. */
+function factsOf(workspace: Workspace, runId: number): UndoFacts {
   const { events, tasks, links, records, happenings } = workspace.store
   return {
     catalogue: () => workspace.catalogue(),
@@ -31,7 +32,9 @@ function factsOf(workspace: Workspace): UndoFacts {
             link.to.id === to.id,
         ),
     changedSince: (ref, seq) =>
-      events.anyAfter(ref, seq) || tasks.ofRecord(ref).length > 0 || happenings.newest(ref, 1).length > 0,
+      events.anyAfter(ref, seq, runId) ||
+      tasks.ofRecord(ref).some((one) => one.runId !== runId || tasks.standing(one.id)?.touched) ||
+      happenings.newest(ref, 1).length > 0,
     nameOf: (ref) => workspace.nameOf(ref),
   }
 }
@@ -42,7 +45,7 @@ const refOf = (run: Pick<RunRow, 'object' | 'recordId'>): RecordRef => ({ object
 export function undoPlan(workspace: Workspace, runId: number): UndoPlan | null {
   const { runs } = workspace.store
   const run = runs.deeds(runId)
-  return run && !run.undone ? planUndo(refOf(run), run.results, factsOf(workspace)) : null
+  return run && !run.undone ? planUndo(refOf(run), run.results, factsOf(workspace, runId)) : null
 }
 
 /**
@@ -127,7 +130,6 @@ function stepsByRun(steps: readonly RunStepRow[]): ReadonlyMap<number, readonly 
 /** What taking back everything that a rule did in a period would do. `toMs` is not part of it. Reads only. */
 export function surveyUndo(workspace: Workspace, ruleId: number, fromMs: number, toMs: number): UndoSurvey {
   const { runs } = workspace.store
-  const facts = factsOf(workspace)
   let [count, undone, fields, tasks, links, records, leftCount] = [0, 0, 0, 0, 0, 0, 0]
   const left: UndoSurvey['left'][number][] = []
   for (let before = Number.MAX_SAFE_INTEGER; ;) {
@@ -140,7 +142,7 @@ export function surveyUndo(workspace: Workspace, ruleId: number, fromMs: number,
       const plan = planUndo(
         refOf(run),
         (steps.get(run.id) ?? []).map((step) => step.result),
-        facts,
+        factsOf(workspace, run.id),
       )
       count++
       if (!undoesNothing(plan)) undone++

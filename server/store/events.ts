@@ -256,9 +256,10 @@ export class EventStore {
   }
 
   /**
-   * Whether anything happened with a record behind an event, apart from what was worked out and what it was linked to.
+   * Whether anything happened with a record behind an event, apart from what was worked out, what it was linked to, and
+   * what one run did.
    */
-  anyAfter({ object, id }: RecordRef, seq: number): boolean {
+  anyAfter({ object, id }: RecordRef, seq: number, butRunId: number): boolean {
     return (
       this.db.orm
         .select({ seq: events.seq })
@@ -268,7 +269,8 @@ export class EventStore {
             eq(events.object, object),
             eq(events.recordId, id),
             gt(events.seq, seq),
-            sql`${events.kind} NOT IN ('linked', 'taskDone') AND ${events.cause} ->> '$.by' <> 'kept'`,
+            sql`${events.kind} NOT IN ('linked', 'taskDone') AND ${events.cause} ->> '$.by' <> 'kept'
+              AND coalesce(${events.cause} ->> '$.runId', 0) <> ${butRunId}`,
           ),
         )
         .limit(1)

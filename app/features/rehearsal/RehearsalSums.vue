@@ -9,6 +9,8 @@ const { r, view } = defineProps<{ r: Rehearsal; view: RehearsalView }>()
 const most = computed(() => Math.max(1, ...view.byDay.map(([, n]) => n)))
 const KINDS: Readonly<Record<string, string>> = {
   createTask: 'tasks',
+  taskAndWait: 'tasks to wait for',
+  changeLabels: 'Label changes',
   setField: 'Field changes',
   moveStage: 'Stage changes',
   notify: 'Notifications',

@@ -24,9 +24,8 @@ const addPath = computed(() => (props.branch === null ? 'add:step' : `add:step:$
 const inside = (step: Step) => ({ catalogue: here.value, object: objectInside(step, props.object) })
 const saysWay = (step: Step, branch: Branch, at: number): string =>
   STEPS[step.kind].ways?.label(branch, at, step.branches ?? [], step.params, inside(step)) ?? ''
-/** An end of a wait on which nothing is done: one quiet line, and none for those who only read. */
-const isBareEnd = (step: Step, branch: Branch): boolean =>
-  STEPS[step.kind].ways?.end !== undefined && branch.steps.length === 0
+/** A way that nobody chose, on which nothing is done: one quiet line, and none for those who only read. */
+const isBareEnd = (step: Step, branch: Branch): boolean => !STEPS[step.kind].ways?.choose && branch.steps.length === 0
 const shownBranches = (step: Step) =>
   (step.branches ?? [])
     .map((branch, at) => ({ branch, at }))

@@ -21,6 +21,7 @@ const props = defineProps<{
   /** Only the points of scorecards. */ made?: 'score' | undefined
   current?: string | null
   /** What can be asked of the record as a whole is offered behind its fields. */ asks?: boolean
+  /** What it means to choose none, where that can be. */ none?: string | undefined
 }>()
 const emit = defineEmits<{ pick: [key: string] }>()
 const here = useHere()
@@ -38,7 +39,11 @@ const fields = computed(() =>
 )
 const options = computed(() => {
   const alike = namesakes(fields.value)
-  return [...fields.value.map(option), ...(props.asks ? ASKS : [])]
+  return [
+    ...(props.none === undefined ? [] : [{ value: '', label: props.none, words: '', hint: '' }]),
+    ...fields.value.map(option),
+    ...(props.asks ? ASKS : []),
+  ]
   function option(field: Field) {
     const line = sheet.value?.lines.find((one) => one.field.id === field.id)
     const share =

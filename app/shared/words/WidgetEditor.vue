@@ -147,8 +147,9 @@ const shape = computed(() => {
     :writable="kind.writable"
     :types="kind.types"
     :made="kind.made"
+    :none="kind.none"
     :current="value as string | null"
-    @pick="emit('set', $event)"
+    @pick="emit('set', $event === '' ? null : $event)"
   />
   <OptionList
     v-else-if="kind.widget === 'stage'"

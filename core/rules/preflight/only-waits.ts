@@ -1,5 +1,5 @@
 import { STEPS } from '../steps'
-import { makesTask } from '../steps/create-task/task'
+import { doesSomething } from '../steps/doing'
 import { placedSteps } from '../tree'
 import { definePreflight, noted } from './finding'
 
@@ -9,10 +9,7 @@ export const onlyWaits = definePreflight({
   look(rule) {
     const steps = placedSteps(rule.document)
     const [first] = steps
-    const idle = steps.every(
-      ({ step }) =>
-        !makesTask(step) && (STEPS[step.kind].ways !== null || step.kind === 'stop' || STEPS[step.kind].hue === 'time'),
-    )
+    const idle = !steps.some(({ step }) => doesSomething(step.kind))
     const waits = steps.some(({ step }) => STEPS[step.kind].mayWait(step.params))
     if (!first || !idle || !waits) return []
     return [

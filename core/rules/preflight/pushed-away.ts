@@ -71,4 +71,4 @@ export const pushedAway = definePreflight({
 })
 
 /** Whether it is still the same moment behind a step. */
-const holdsMoment = ({ kind }: Step): boolean => STEPS[kind].ways === null
+const holdsMoment = ({ kind }: Step): boolean => STEPS[kind].ways === null || STEPS[kind].ways?.made === true

@@ -4,6 +4,16 @@ import { isEmpty, type Value } from '../../../language/value'
 import { OBJECT_WORDS, OBJECTS, type ObjectKind, type RecordRef, aOne } from '../../../records/kinds'
 import { LINKABLE } from '../../../records/record'
 import { checkText, fillText, mergeParts } from '../../merge'
+import {
+  ALIKE_TYPES,
+  besideWidget,
+  isAlike,
+  openBeside,
+  sayAlike,
+  sayBeside,
+  zBeside,
+  type Beside,
+} from '../../open-beside'
 import { defineStep, type StepProblem } from '../../step'
 import { say, word, extra } from '../../../language/sentence'
 
@@ -12,9 +22,15 @@ interface Params {
   name: string
   /** For a deal: where it begins. */
   stage: string | null
-  /** Whether another open one that is linked already keeps it from being made. */
+  /** Whether another one that is linked already keeps a contact or company from being made. */
   again: boolean
+  /** Which open deal keeps another one from being made; as `again` says of those that are linked, when left out. */
+  beside?: Beside | undefined
+  /** A field in which that one holds the same as the deal that the rule runs for; any counts, when left out. */
+  alike?: string | null | undefined
 }
+
+const besideOf = ({ again, beside }: Params): Beside => beside ?? (again ? 'none' : 'either')
 
 const NAME_MOST = 300
 
@@ -39,15 +55,21 @@ export const createRecord = defineStep<'createRecord', Params>({
     name: z.string().max(NAME_MOST),
     stage: z.string().max(100).nullable(),
     again: z.boolean(),
+    beside: zBeside.optional(),
+    alike: z.string().max(100).nullable().optional(),
   }),
   form: {
     make: { widget: 'pick', options: OBJECTS.map((value) => ({ value, label: OBJECT_WORDS[value].one })) },
     name: { widget: 'mergeText', lines: 'one', most: NAME_MOST },
     stage: { widget: 'stage' },
     again: { widget: 'toggle', on: 'even if one is already linked', off: 'unless one is already linked' },
+    beside: besideWidget,
+    alike: { widget: 'field', writable: false, types: ALIKE_TYPES, label: 'Same value in', none: 'of any kind' },
   },
-  start: { make: null, name: '', stage: null, again: false },
-  sentence({ make, name, stage, again }, names) {
+  start: { make: null, name: '', stage: null, again: false, beside: 'either', alike: null },
+  sentence(params, names) {
+    const { make, name, stage, again, alike = null } = params
+    const beside = besideOf(params)
     const found = stage === null ? null : names.catalogue.stage(stage)
     const pipeline = found && names.catalogue.pipeline(found.pipelineId)
     return [
@@ -60,15 +82,12 @@ export const createRecord = defineStep<'createRecord', Params>({
         ? [say(' in '), word('stage', found?.name ?? null, 'a stage'), say(pipeline ? ` (${pipeline.name})` : '')]
         : []),
       say(' and link it, '),
-      extra(
-        'again',
-        again
-          ? 'even if one is already linked'
-          : make === 'deal'
-            ? 'unless an open one is already linked'
-            : 'unless one is already linked',
-        !again,
-      ),
+      ...(make === 'deal'
+        ? [
+            extra('beside', sayBeside(beside), beside === 'either'),
+            ...(beside === 'none' || names.object !== 'deal' ? [] : sayAlike(alike, 'deal', names.catalogue)),
+          ]
+        : [extra('again', again ? 'even if one is already linked' : 'unless one is already linked', !again)]),
     ]
   },
   check({ make, name, stage }, { catalogue, object }) {
@@ -80,20 +99,39 @@ export const createRecord = defineStep<'createRecord', Params>({
       problems.push({ param: 'stage', problem: { code: 'missing', what: 'stage' } })
     return problems
   },
+  ways: {
+    made: true,
+    otherwise: false,
+    single: false,
+    object: ({ make }, object) => make ?? object,
+    begin: (_params, _names, fresh) => [{ id: fresh('b'), steps: [] }],
+    misfit: (branches, branch) =>
+      branches.length !== 1
+        ? 'A new record has exactly one path.'
+        : branch.when !== undefined || branch.value !== undefined
+          ? 'The path of a new record can’t have conditions or a value.'
+          : null,
+    label: (_branch, _index, _branches, { make }) => `for the new ${make === null ? 'record' : OBJECT_WORDS[make].one}`,
+    check: () => [],
+  },
   gives: () => [{ key: 'name', label: 'name of the new record', type: 'text' }],
-  run({ make, name, stage, again }, { catalogue, record, related, linked }): Outcome {
+  run(params, context): Outcome {
+    const { make, name, stage, again, alike = null } = params
+    const { catalogue, record, related, linked } = context
     if (make === null) return { go: 'fail', reason: { code: 'noRecordType' } }
     const own: RecordRef = { object: record.object, id: record.id }
-    if (!again && make !== record.object) {
-      const there = linked(make).find(
-        ({ record: other }) => make !== 'deal' || catalogue.stage(String(other.values.stage))?.outcome === 'open',
-      )
-      if (there)
-        return {
-          go: 'skip',
-          reason: { code: 'linkedAlready', name: String(there.record.values.name) },
-        }
-    }
+    const there =
+      make === 'deal'
+        ? openBeside(
+            besideOf(params),
+            own,
+            context,
+            (deal) => record.object !== 'deal' || isAlike(deal, record, alike, catalogue),
+          )
+        : again || make === record.object
+          ? null
+          : (linked(make)[0]?.record ?? null)
+    if (there) return { go: 'skip', reason: { code: 'linkedAlready', name: String(there.values.name) } }
     const mains = OBJECTS.flatMap((kind) => {
       const main = kind === record.object ? null : related(kind)
       return main ? [{ object: main.object, id: main.id }] : []
@@ -113,6 +151,7 @@ export const createRecord = defineStep<'createRecord', Params>({
         { effect: 'created', object: make, values, linkTo: linksFor(make, own, mains), linkFrom: from, name: called },
       ],
       gives: { name: called },
+      way: 0,
     }
   },
   examples: [

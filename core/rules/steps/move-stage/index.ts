@@ -1,4 +1,14 @@
 import { z } from 'zod'
+import {
+  ALIKE_TYPES,
+  besideWidget,
+  isAlike,
+  openBeside,
+  sayAlike,
+  sayBeside,
+  zBeside,
+  type Beside,
+} from '../../open-beside'
 import { defineStep, valueOf } from '../../step'
 import { say, word, extra } from '../../../language/sentence'
 
@@ -6,8 +16,10 @@ interface Params {
   stage: string | null
   backwards: boolean
   across: boolean
-  /** Also into a pipeline in which the company has an open deal of the same kind already. */
-  second?: boolean | undefined
+  /** Which other open deal of that pipeline keeps it from being moved into it; its company's, when left out. */
+  beside?: Beside | undefined
+  /** A field in which that one holds the same; any counts, when left out. */
+  alike?: string | null | undefined
 }
 
 export const moveStage = defineStep<'moveStage', Params>({
@@ -20,20 +32,18 @@ export const moveStage = defineStep<'moveStage', Params>({
     stage: z.string().max(100).nullable(),
     backwards: z.boolean(),
     across: z.boolean(),
-    second: z.boolean().optional(),
+    beside: zBeside.optional(),
+    alike: z.string().max(100).nullable().optional(),
   }),
   form: {
     stage: { widget: 'stage' },
     backwards: { widget: 'toggle', on: 'backwards too', off: 'never backwards' },
     across: { widget: 'toggle', on: 'from any pipeline', off: 'only if it is in that pipeline' },
-    second: {
-      widget: 'toggle',
-      on: 'even if its company has another open deal there',
-      off: 'unless its company has another open deal there',
-    },
+    beside: besideWidget,
+    alike: { widget: 'field', writable: false, types: ALIKE_TYPES, label: 'Same value in', none: 'of any kind' },
   },
-  start: { stage: null, backwards: false, across: false, second: false },
-  sentence({ stage, backwards, across, second }, { catalogue }) {
+  start: { stage: null, backwards: false, across: false, beside: 'company', alike: null },
+  sentence({ stage, backwards, across, beside = 'company', alike = null }, { catalogue }) {
     const found = stage === null ? null : catalogue.stage(stage)
     const pipeline = found ? catalogue.pipeline(found.pipelineId) : null
     return [
@@ -46,13 +56,8 @@ export const moveStage = defineStep<'moveStage', Params>({
       ...(across
         ? [
             say(', '),
-            extra(
-              'second',
-              second
-                ? 'even if its company has another open deal there'
-                : 'unless its company has another open deal there',
-              !second,
-            ),
+            extra('beside', sayBeside(beside, ' there'), beside === 'company'),
+            ...(beside === 'none' ? [] : sayAlike(alike, 'deal', catalogue)),
           ]
         : []),
     ]
@@ -74,7 +79,8 @@ export const moveStage = defineStep<'moveStage', Params>({
           { object: 'deal', field: 'pipeline', value: to.pipelineId },
         ]
   },
-  run({ stage, backwards, across, second }, { catalogue, record, related, linkedOf }) {
+  run({ stage, backwards, across, beside = 'company', alike = null }, context) {
+    const { catalogue, record } = context
     const to = stage === null ? null : catalogue.stage(stage)
     if (!to) return { go: 'fail', reason: { code: 'unknownStage', stage: String(stage) } }
     const current = valueOf(record, 'stage')
@@ -93,27 +99,16 @@ export const moveStage = defineStep<'moveStage', Params>({
     if (from && from.pipelineId === to.pipelineId && from.position > to.position && !backwards) {
       return { go: 'skip', reason: { code: 'backwards', from: from.name, to: to.name } }
     }
-    if (from && from.pipelineId !== to.pipelineId && to.outcome === 'open' && !second) {
-      const company = related('company')
-      const other =
-        company &&
-        linkedOf({ object: 'company', id: company.id }, 'deal').find(({ record: deal }) => {
-          const at = catalogue.stage(String(deal.values.stage))
-          return (
-            deal.id !== record.id &&
-            at?.pipelineId === to.pipelineId &&
-            at.outcome === 'open' &&
-            (deal.values.kind ?? null) === (record.values.kind ?? null)
-          )
-        })
-      if (other)
-        return {
-          go: 'skip',
-          reason: {
-            code: 'openBeside',
-            deal: String(other.record.values.name),
-          },
-        }
+    if (from && from.pipelineId !== to.pipelineId && to.outcome === 'open') {
+      const other = openBeside(
+        beside,
+        record,
+        context,
+        (deal) =>
+          catalogue.stage(String(deal.values.stage))?.pipelineId === to.pipelineId &&
+          isAlike(deal, record, alike, catalogue),
+      )
+      if (other) return { go: 'skip', reason: { code: 'openBeside', deal: String(other.values.name), of: beside } }
     }
     return {
       go: 'on',
