@@ -15,6 +15,7 @@ export const PARAM_LABELS: Readonly<Record<string, string>> = {
   count: 'Number of records',
   date: 'Date',
   due: 'Due',
+  dueOn: 'Due by a date',
   email: 'Email',
   every: 'Repeats',
   facts: 'Facts shown',

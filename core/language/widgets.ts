@@ -60,6 +60,8 @@ type Shape =
   | {
       readonly widget: 'when'
       /** What it means to leave it open; `null` where it must be said. */ readonly none: string | null
+      /** Only the day counts, and no time of it. */ readonly dateOnly?: true
+      /** Only some of the ways to say it. */ readonly ways?: readonly ('after' | 'field' | 'hours')[]
     }
   /** A whole number. */
   | { readonly widget: 'count'; readonly min: number; readonly max: number }

@@ -7,11 +7,18 @@ import { selectSoon } from '~/shared/keys/focus'
 import { useHere } from './useHere'
 
 /** A later moment: so long from now, before or after a date of the record, or when certain hours begin. */
-const props = defineProps<{ when: When | undefined; object: ObjectKind; none: string | null }>()
+const props = defineProps<{
+  when: When | undefined
+  object: ObjectKind
+  none: string | null
+  /** Only the day counts, and no time of it. */ dateOnly?: boolean | undefined
+  /** Only some of the ways to say it. */ ways?: readonly When['at'][] | undefined
+}>()
 const emit = defineEmits<{ set: [when: When | undefined] }>()
 const here = useHere()
 const WORDS = { after: 'After a time', field: 'By a date field', hours: 'Within hours' } as const
-const way = ref<When['at']>(props.when?.at ?? 'after')
+const offered = computed(() => props.ways ?? WHEN_WAYS)
+const way = ref<When['at']>(props.when?.at ?? offered.value[0] ?? 'after')
 const amount =
   props.when && props.when.at !== 'hours' ? props.when.amount : { count: 2, unit: 'workdays' as MomentUnit }
 const count = ref(String(amount.count))
@@ -35,7 +42,7 @@ const exact = computed(() => unit.value === 'minutes' || unit.value === 'hours')
 const made = computed((): When | null => {
   const n = Number(count.value)
   const whole = Number.isInteger(n) && n >= 0 && n <= 100_000 && count.value.trim() !== ''
-  const at = minute.value.trim() === '' ? null : readMinute(minute.value)
+  const at = props.dateOnly || minute.value.trim() === '' ? null : readMinute(minute.value)
   if (minute.value.trim() !== '' && at === null) return null
   if (way.value === 'hours') {
     const [begins, ends] = [readMinute(from.value), readMinute(to.value)]
@@ -66,7 +73,7 @@ const wrong = computed(() => {
         {{ none }}
       </button>
       <button
-        v-for="one in WHEN_WAYS"
+        v-for="one in offered.length > 1 ? offered : []"
         :key="one"
         type="button"
         class="button py-0.5!"
@@ -98,7 +105,7 @@ const wrong = computed(() => {
         <option :value="null">Choose a date field</option>
         <option v-for="one in dates" :key="one.key" :value="one.key">{{ one.label }}</option>
       </select>
-      <label v-if="!exact || way === 'field'" class="quiet mt-2 block"
+      <label v-if="!dateOnly && (!exact || way === 'field')" class="quiet mt-2 block"
         >At <input v-model="minute" class="entry w-20" />
         <span v-if="way === 'after'">Leave empty to keep the time of day.</span></label
       >

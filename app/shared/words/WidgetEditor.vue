@@ -237,6 +237,8 @@ const shape = computed(() => {
     :when="value as When | undefined"
     :object="object"
     :none="kind.none"
+    :ways="kind.ways"
+    :date-only="kind.dateOnly"
     @set="emit('set', $event)"
   />
   <WordsEditor

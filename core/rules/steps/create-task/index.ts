@@ -170,6 +170,57 @@ export const createTask = defineStep<'createTask', Params>({
       },
     },
     {
+      say: 'is due before a date of the record',
+      params: {
+        ...TASK_START,
+        title: 'Close it',
+        due: { count: 1, unit: 'workdays' },
+        dueOn: {
+          at: 'field',
+          field: 'closeDate',
+          side: 'before',
+          amount: { count: 2, unit: 'workdays' },
+          minute: null,
+        },
+      },
+      record: { owner: 'rosa', closeDate: '2026-12-10' },
+      expect: { go: 'on', gives: { title: 'Close it', due: '2026-12-08', who: 'rosa' } },
+    },
+    {
+      say: 'is due in a while where that day is past',
+      params: {
+        ...TASK_START,
+        title: 'Close it',
+        due: { count: 1, unit: 'workdays' },
+        dueOn: {
+          at: 'field',
+          field: 'closeDate',
+          side: 'before',
+          amount: { count: 2, unit: 'workdays' },
+          minute: null,
+        },
+      },
+      record: { owner: 'rosa', closeDate: '2026-11-25' },
+      expect: { go: 'on', gives: { title: 'Close it', due: '2026-11-25', who: 'rosa' } },
+    },
+    {
+      say: 'is due in a while without the date',
+      params: {
+        ...TASK_START,
+        title: 'Close it',
+        due: { count: 1, unit: 'workdays' },
+        dueOn: {
+          at: 'field',
+          field: 'closeDate',
+          side: 'before',
+          amount: { count: 2, unit: 'workdays' },
+          minute: null,
+        },
+      },
+      record: { owner: 'rosa', closeDate: null },
+      expect: { go: 'on', gives: { title: 'Close it', due: '2026-11-25', who: 'rosa' } },
+    },
+    {
       say: 'appears later',
       params: {
         title: 'Review',

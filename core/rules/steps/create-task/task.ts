@@ -13,7 +13,10 @@ import { sayDate } from '../../../time/say'
 import { sayAmount, shiftDate, SPAN_UNITS, type SpanUnit } from '../../../time/spans'
 import { hoursOf } from '../../clock'
 import { checkText, fillText, mergeParts } from '../../merge'
+import type { Problem } from '../../../language/problems'
+import { dayOf } from '../../../fields/types/date'
 import type { StepContext, StepProblem } from '../../step'
+import { checkWhen, sayWhen, zWhen, type When } from '../../when'
 import { checkWho, chooseWho, OWNER, sayWho, zWho, type Who } from '../../who'
 
 /** The task that a step makes, whatever else the step does: what is asked for, how it reads, and what comes of it. */
@@ -26,6 +29,11 @@ export interface TaskParams {
   again: boolean
   /** Whether whoever gets the task is told by mail. */
   email: boolean
+  /**
+   * Counted from a date of the record instead of from the day the step runs. Where that date is empty, or what it comes
+   * to is past, `due` holds after all.
+   */
+  dueOn?: When | undefined
   /** Who gets it; the owner, when left out. */
   who?: Who | undefined
   /** When whoever has it is reminded in the app; never, when left out. */
@@ -61,6 +69,7 @@ export const TASK_SHAPE = {
   priority: z.enum(PRIORITIES),
   again: z.boolean(),
   email: z.boolean(),
+  dueOn: zWhen.optional(),
   who: zWho.optional(),
   remind: z.enum(REMIND).optional(),
 }
@@ -75,6 +84,13 @@ export const TASK_FORM: Form<TaskParams> = {
     max: 3650,
     units: SPAN_UNITS,
     note: 'Counted from the day the step runs. 0 means the same day, or the next working day if it is a day off.',
+  },
+  dueOn: {
+    widget: 'when',
+    none: 'counted from the day the step runs',
+    ways: ['field'],
+    dateOnly: true,
+    label: 'Due by a date',
   },
   priority: { widget: 'pick', options: PRIORITIES.map((value) => ({ value, label: `${value} priority` })) },
   again: { widget: 'toggle', on: 'even if the same task is open', off: 'unless the same task is open' },
@@ -91,13 +107,14 @@ export const TASK_START: TaskParams = {
   priority: 'normal',
   again: false,
   email: false,
+  dueOn: undefined,
   who: OWNER,
   remind: 'never',
 }
 
 /** "create a task for the owner: call, due in 2 working days", and its texts, each on a line of its own. */
 export function taskWords(
-  { title, notes, taskKind, due, priority, again, email, who = OWNER, remind = 'never' }: TaskParams,
+  { title, notes, taskKind, due, dueOn, priority, again, email, who = OWNER, remind = 'never' }: TaskParams,
   names: Names,
 ): { readonly said: readonly SentencePart[]; readonly texts: readonly SentencePart[] } {
   return {
@@ -107,6 +124,7 @@ export function taskWords(
       say(': '),
       extra('taskKind', TASK_KIND_WORDS[taskKind], taskKind === 'todo'),
       say(', due '),
+      ...(dueOn ? [word('dueOn', sayWhen(dueOn, names.object, names.catalogue), 'a date'), say(', or ')] : []),
       word(
         'due',
         due.count === 0
@@ -116,6 +134,9 @@ export function taskWords(
           : `in ${sayAmount(due.count, due.unit)}`,
         '',
       ),
+      ...(dueOn
+        ? [say(' if that is empty or past')]
+        : [say(', '), extra('dueOn', 'counted from the day the step runs', true)]),
       say(', '),
       extra('priority', `${priority} priority`, priority === 'normal'),
       say(', '),
@@ -137,27 +158,46 @@ export function taskWords(
 }
 
 export function checkTask(
-  { title, notes, who = OWNER }: TaskParams,
+  { title, notes, dueOn, who = OWNER }: TaskParams,
   { catalogue, object }: Names,
 ): readonly StepProblem[] {
   const problems: StepProblem[] = []
   const nobody = checkWho(who, catalogue, true)
   if (nobody) problems.push({ param: 'who', problem: nobody })
+  if (dueOn) {
+    const wrong: Problem | null =
+      dueOn.at === 'field' ? checkWhen(dueOn, object, catalogue) : { code: 'missing', what: 'dateField' }
+    if (wrong) problems.push({ param: 'dueOn', problem: wrong })
+  }
   if (title.trim() === '') problems.push({ param: 'title', problem: { code: 'missing', what: 'title' } })
   for (const problem of checkText(title, object, catalogue)) problems.push({ param: 'title', problem })
   for (const problem of checkText(notes, object, catalogue)) problems.push({ param: 'notes', problem })
   return problems
 }
 
+/** The day it is due: by the date of the record, where that gives one that is not past. */
+function dueDay(due: TaskParams['due'], on: When | undefined, { record, moment }: StepContext): string {
+  const value = on?.at === 'field' && on.field !== null ? record.values[on.field] : null
+  if (on?.at === 'field' && (typeof value === 'string' || typeof value === 'number')) {
+    const { count, unit } = on.amount
+    const from = dayOf(value, moment.zone)
+    const whole = SPAN_UNITS.find((one) => one === unit)
+    const by = on.side === 'on' || !whole ? 0 : on.side === 'before' ? -count : count
+    const day = by === 0 || !whole ? from : shiftDate(from, by, whole, moment.calendar)
+    if (day >= moment.today) return day
+  }
+  return shiftDate(moment.today, due.count, due.unit, moment.calendar)
+}
+
 /** The task with whatever goes with it; or why there is none. */
 export function taskOf(
-  { title, notes, taskKind, due, priority, again, email, who: wanted = OWNER, remind = 'never' }: TaskParams,
+  { title, notes, taskKind, due, dueOn, priority, again, email, who: wanted = OWNER, remind = 'never' }: TaskParams,
   context: StepContext,
 ): { readonly effects: readonly Effect[]; readonly gives: Values } | { readonly none: SkipReason } {
   const { catalogue, moment, record, related } = context
   const open = again ? null : context.openTask()
   if (open !== null) return { none: { code: 'stillOpen', title: open } }
-  const day = shiftDate(moment.today, due.count, due.unit, moment.calendar)
+  const day = dueDay(due, dueOn, context)
   const queue = wanted.by === 'queue' ? wanted.team : null
   const chosen = queue === null ? chooseWho(wanted, record.values, day, context) : null
   if (chosen && 'none' in chosen) return chosen

@@ -27,7 +27,7 @@ export const waitForDate = defineStep<'waitForDate', Params>({
   objects: ['deal', 'contact', 'company'],
   params: z.strictObject({ until: zWhen, recheck: z.boolean() }),
   form: {
-    until: { widget: 'when', none: null },
+    until: { widget: 'when', none: null, ways: ['field'] },
     recheck: {
       widget: 'toggle',
       on: 'then continue only if the conditions are still true',
