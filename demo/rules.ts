@@ -5,4 +5,13 @@ import type { DemoRule } from './rules/parts'
 import { BRANCH_RULES } from './rules/with-branches'
 
 /** The rules the demo starts with: every kind of trigger and step is seen at work, one is off and one is unfinished. */
-export const RULES: readonly DemoRule[] = [...DEAL_RULES, ...BRANCH_RULES, ...OTHER_RULES, ...TIME_RULES]
+export const RULES: readonly DemoRule[] = [
+  ...inFolder('Deals', DEAL_RULES),
+  ...inFolder('Deals', BRANCH_RULES),
+  ...OTHER_RULES,
+  ...inFolder('By date', TIME_RULES),
+]
+
+function inFolder(folder: string, rules: readonly DemoRule[]): readonly DemoRule[] {
+  return rules.map(({ state, document }) => ({ state, document: { ...document, folder } }))
+}

@@ -37,6 +37,23 @@ export interface RuleDocument {
   /** What fell due while nothing ran is made up for when it is not older than so many hours; 24, when left out. */
   readonly graceHours?: number | undefined
   readonly steps: readonly Step[]
+  /** Where it is found in the list; in none, when left out. */
+  readonly folder?: string | undefined
+  /** What it is marked with in the list. */
+  readonly labels?: readonly string[] | undefined
+}
+
+/** Names of a rule's folder and labels, in characters, and how many labels it has at the most. */
+export const FOLDER_MOST = 60
+export const LABELS_MOST = 12
+
+/**
+ * Whether two documents do the same: where a rule is found in the list changes nothing that it does, and needs no new
+ * version.
+ */
+export function doSame(a: RuleDocument, b: RuleDocument): boolean {
+  const bare = ({ folder: _f, labels: _l, ...rest }: RuleDocument): string => JSON.stringify(rest)
+  return a === b || bare(a) === bare(b)
 }
 
 export const blankRule = (object: ObjectKind, name: string): RuleDocument => ({

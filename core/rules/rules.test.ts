@@ -6,7 +6,7 @@ import type { RecordSnapshot } from '../records/record'
 import { active, all, condition, document, enters, set, task } from '../testing/rules'
 import { checkRule } from './check'
 import { sayRule } from './describe'
-import { blankRule, RULE_FORMAT } from './document'
+import { blankRule, doSame, RULE_FORMAT } from './document'
 import {
   addCondition,
   addGroup,
@@ -343,4 +343,20 @@ describe('merge fields', () => {
 
 it('compiled rules keep their document', () => {
   expect(zRule.parse(active(1, { when: [enters('hp-quoted')], then: [task('x')] }).document).steps).toHaveLength(1)
+})
+
+describe('where a rule is found', () => {
+  const plain = document({ when: [enters('hp-quoted')], then: [task('Ring')] })
+
+  it('changes nothing that it does', () => {
+    expect(doSame(plain, { ...plain, folder: 'Quotes', labels: ['money'] })).toBe(true)
+    expect(doSame(plain, { ...plain, name: 'Another' })).toBe(false)
+  })
+
+  it('is kept with it, and refused where it is no name', () => {
+    const read = readRule({ ...plain, folder: ' Quotes ', labels: ['money', 'urgent'] })
+    expect(read.ok && [read.value.folder, read.value.labels]).toEqual(['Quotes', ['money', 'urgent']])
+    expect(readRule({ ...plain, folder: ' ' }).ok).toBe(false)
+    expect(readRule({ ...plain, labels: Array.from({ length: 13 }, (_, n) => `l${n}`) }).ok).toBe(false)
+  })
 })

@@ -16,6 +16,8 @@ import {
   TRIGGERS_MOST,
   BRANCHES_MOST,
   STEP_DEPTH_MOST,
+  FOLDER_MOST,
+  LABELS_MOST,
   type Step,
   type Branch,
   type RuleDocument,
@@ -61,6 +63,8 @@ export const zRule: z.ZodType<RuleDocument> = z
     recheck: z.boolean().optional(),
     graceHours: z.int().min(0).max(8760).optional(),
     steps: zSteps,
+    folder: z.string().trim().min(1).max(FOLDER_MOST).optional(),
+    labels: z.array(z.string().trim().min(1).max(FOLDER_MOST)).max(LABELS_MOST).optional(),
   })
   .superRefine((rule, context) => {
     for (const { group, object, branch } of groupsOf(rule)) {

@@ -44,6 +44,8 @@ export const rules = {
           then: z.array(z.string()),
           order: z.number().int().describe('order among rules with the same trigger, then by age'),
           description: z.string(),
+          folder: z.string().nullable(),
+          labels: z.array(z.string()),
           triggers: z.array(z.string()).describe('kinds of its triggers'),
           fields: z.array(z.string()).describe('fields it uses, for example deal.amount'),
           unreadable: z.string().nullable().describe('why it can’t be read'),

@@ -1,6 +1,6 @@
 import type { Catalogue } from '../../core/fields/catalogue'
 import { checkRule } from '../../core/rules/check'
-import type { RuleDocument } from '../../core/rules/document'
+import { doSame, type RuleDocument } from '../../core/rules/document'
 import type { TriggerName } from '../../core/rules/triggers'
 import { fieldsNamed } from '../../core/rules/uses'
 import { sayRule } from '../../core/rules/describe'
@@ -22,6 +22,8 @@ export interface RuleLine {
   /** Rules that start on the same go by this number, then by age. */
   readonly order: number
   readonly description: string
+  readonly folder: string | null
+  readonly labels: readonly string[]
   /** Kinds of what starts it. */
   readonly triggers: readonly TriggerName[]
   /** Every field it names, as "deal.amount". */
@@ -45,9 +47,7 @@ export interface RuleLine {
 }
 
 export const isUnpublished = (rule: StoredRule): boolean =>
-  rule.version !== null &&
-  rule.version.document !== rule.draft &&
-  JSON.stringify(rule.version.document) !== JSON.stringify(rule.draft)
+  rule.version !== null && !doSame(rule.version.document, rule.draft)
 
 /** Why a rule, or its draft, cannot be read, with the path; `null` when both can. */
 export const problemOf = (rule: StoredRule): string | null =>
@@ -60,7 +60,18 @@ export const problemOf = (rule: StoredRule): string | null =>
 /** What of a line hangs on the words of the rule alone. */
 type Said = Pick<
   RuleLine,
-  'name' | 'description' | 'object' | 'when' | 'onlyIf' | 'then' | 'triggers' | 'fields' | 'unpublished' | 'problems'
+  | 'name'
+  | 'description'
+  | 'folder'
+  | 'labels'
+  | 'object'
+  | 'when'
+  | 'onlyIf'
+  | 'then'
+  | 'triggers'
+  | 'fields'
+  | 'unpublished'
+  | 'problems'
 >
 
 const said = new WeakMap<
@@ -80,6 +91,8 @@ function wordsOf(rule: StoredRule, catalogue: Catalogue): Said {
   const words: Said = {
     name: rule.draft.name,
     description: rule.draft.description,
+    folder: rule.draft.folder ?? null,
+    labels: rule.draft.labels ?? [],
     object: rule.draft.object,
     ...sayRule(rule.draft, catalogue),
     triggers: [...new Set(rule.draft.triggers.map((trigger) => trigger.kind))],

@@ -31,7 +31,7 @@ const asked = (name: string) =>
     set: (value: string) =>
       void navigateTo({ query: { ...route.query, [name]: value || undefined } }, { replace: true }),
   })
-const [words, state, about, start, field, person, trouble] = [
+const [words, state, about, start, field, person, trouble, folder, label] = [
   asked('words'),
   asked('state'),
   asked('of'),
@@ -39,6 +39,8 @@ const [words, state, about, start, field, person, trouble] = [
   asked('field'),
   asked('by'),
   asked('trouble'),
+  asked('folder'),
+  asked('label'),
 ]
 /** Typed at once, put into the address soon after. */
 const typing = ref(words.value)
@@ -59,6 +61,8 @@ const lines = computed(() =>
     if (about.value !== '' && rule.object !== about.value) return false
     if (start.value !== '' && !rule.triggers.includes(start.value as TriggerName)) return false
     if (field.value !== '' && !rule.fields.includes(field.value)) return false
+    if (folder.value !== '' && rule.folder !== folder.value) return false
+    if (label.value !== '' && !rule.labels.includes(label.value)) return false
     if (person.value !== '' && rule.changedBy !== person.value && rule.createdBy !== person.value) return false
     if (
       trouble.value === 'failed'
@@ -75,7 +79,7 @@ const lines = computed(() =>
     )
       return false
     const text = foldText(
-      `${rule.name} ${rule.description} ${rule.when} ${rule.onlyIf} ${rule.then.join(' ')} ${rule.changedBy}`,
+      `${rule.name} ${rule.description} ${rule.folder ?? ''} ${rule.labels.join(' ')} ${rule.when} ${rule.onlyIf} ${rule.then.join(' ')} ${rule.changedBy}`,
     )
     return foldText(typing.value)
       .split(' ')
@@ -100,8 +104,13 @@ const fieldOptions = computed(() =>
     })
     .sort((a, b) => a.label.localeCompare(b.label)),
 )
+const sorted = (names: readonly string[]): readonly string[] => [...new Set(names)].sort((a, b) => a.localeCompare(b))
+const folders = computed(() => sorted(all.value.flatMap((rule) => rule.folder ?? [])))
+const labels = computed(() => sorted(all.value.flatMap((rule) => rule.labels)))
 const hands = computed(() => [...new Set(all.value.flatMap((rule) => [rule.changedBy, rule.createdBy]))].sort())
-const filtered = computed(() => [words, state, about, start, field, person, trouble].some((one) => one.value !== ''))
+const filtered = computed(() =>
+  [words, state, about, start, field, person, trouble, folder, label].some((one) => one.value !== ''),
+)
 const clear = (): void => {
   typing.value = ''
   void navigateTo({ query: {} }, { replace: true })
@@ -225,10 +234,22 @@ useKeys({
           <option value="">Anyone</option>
           <option v-for="hand in hands" :key="hand" :value="hand">{{ hand }}</option>
         </select></label
+      ><label v-if="folders.length" class="pick-label"
+        >Folder
+        <select v-model="folder" class="pick">
+          <option value="">Any</option>
+          <option v-for="one in folders" :key="one" :value="one">{{ one }}</option>
+        </select></label
+      ><label v-if="labels.length" class="pick-label"
+        >Label
+        <select v-model="label" class="pick">
+          <option value="">Any</option>
+          <option v-for="one in labels" :key="one" :value="one">{{ one }}</option>
+        </select></label
       ><label class="pick-label"
         >Problem
         <select v-model="trouble" class="pick">
-          <option v-for="[value, label] in TROUBLES" :key="value" :value="value">{{ label }}</option>
+          <option v-for="[value, said] in TROUBLES" :key="value" :value="value">{{ said }}</option>
         </select></label
       >
       <button v-if="filtered" type="button" class="word ml-2 font-sans text-[13px]" @click="clear">
@@ -327,6 +348,13 @@ useKeys({
                   class="flex-none rounded-[3px] bg-brick-t px-1.5 text-[12px] text-brick"
                   :title="rule.unreadable"
                   >Can’t be read</span
+                >
+                <span v-if="rule.folder" class="flex-none text-[12px] text-ink2">{{ rule.folder }}</span>
+                <span
+                  v-for="one in rule.labels"
+                  :key="one"
+                  class="flex-none rounded-[3px] bg-slate-t px-1.5 text-[12px] text-slate"
+                  >{{ one }}</span
                 >
                 <span v-if="rule.paused" class="flex-none rounded-[3px] bg-brick-t px-1.5 text-[12px] text-brick"
                   >Paused</span

@@ -194,7 +194,7 @@ export function taskOf(
   { title, notes, taskKind, due, dueOn, priority, again, email, who: wanted = OWNER, remind = 'never' }: TaskParams,
   context: StepContext,
 ): { readonly effects: readonly Effect[]; readonly gives: Values } | { readonly none: SkipReason } {
-  const { catalogue, moment, record, related } = context
+  const { catalogue, record, related } = context
   const open = again ? null : context.openTask()
   if (open !== null) return { none: { code: 'stillOpen', title: open } }
   const day = dueDay(due, dueOn, context)
