@@ -37,14 +37,18 @@ function closedOn(values: Values, catalogue: Catalogue): string | null {
  * where there is no rate for it; any other value as it is.
  */
 export function worthIn(field: Field, catalogue: Catalogue): (values: Values) => Value {
-  const { key } = field
-  if (!isForeign(field)) return (values) => values[key] ?? null
-  const { rates } = catalogue
+  const { key, currencyKey } = field
+  if (currencyKey === null || !isForeign(field)) return (values) => values[key] ?? null
+  const { own } = catalogue.rates
+  // Nearly all amounts are in the own currency, and this is asked for each of them.
+  const plainly = own.toLowerCase()
   return (values) => {
     const amount = values[key]
     if (typeof amount !== 'number') return amount ?? null
-    const code = currencyOf(field, values, catalogue)
-    return code === rates.own ? amount : worthNow(amount, code, values, catalogue)
+    const code = values[currencyKey]
+    if (code === null || code === undefined || code === plainly) return amount
+    const said = currencyOf(field, values, catalogue)
+    return said === own ? amount : worthNow(amount, said, values, catalogue)
   }
 }
 

@@ -50,64 +50,66 @@ function addLabels(event: Event): void {
 </script>
 
 <template>
-  <textarea
-    v-if="editable"
-    rows="1"
-    class="quiet -mx-1 mt-4 mb-2 [field-sizing:content] w-full resize-none rounded-[3px] border border-transparent bg-transparent px-1 hover:border-hair focus:border-hair"
-    aria-label="Description"
-    placeholder="Add a description"
-    :maxlength="MOST"
-    :value="typed ?? kept"
-    data-about
-    @input="typed = ($event.target as HTMLTextAreaElement).value"
-    @blur="keep"
-    @keydown.enter.exact.prevent="($event.target as HTMLTextAreaElement).blur()"
-    @keydown.esc.prevent="((typed = null), ($event.target as HTMLTextAreaElement).blur())"
-  />
-  <p v-else-if="kept !== ''" class="quiet mt-4 mb-2 whitespace-pre-line">{{ kept }}</p>
-  <p
-    v-if="editable || folder || labels.length"
-    class="quiet mb-2 flex flex-wrap items-baseline gap-x-2 gap-y-1"
-    role="group"
-    aria-label="Folder and labels"
-    @focusin.once="refresh"
-  >
-    <label v-if="editable"
-      >Folder
-      <input
-        v-typed="folder"
-        class="entry w-40"
-        list="rule-folders"
-        :maxlength="FOLDER_MOST"
-        placeholder="None"
-        data-folder
-        @change="setFolder"
-    /></label>
-    <span v-else-if="folder">Folder {{ folder }}</span>
-    <span v-if="editable || labels.length" class="ml-2">Labels</span>
-    <span v-for="label in labels" :key="label" class="rounded-[3px] bg-slate-t px-1.5 text-slate"
-      >{{ label
-      }}<button
-        v-if="editable"
-        type="button"
-        class="ml-1 font-semibold"
-        :aria-label="`Remove label ${label}`"
-        @click="setLabels(labels.filter((one) => one !== label))"
-      >
-        ×
-      </button></span
-    >
-    <input
-      v-if="editable && labels.length < LABELS_MOST"
-      class="entry w-32"
-      list="rule-labels"
-      :maxlength="FOLDER_MOST"
-      placeholder="Add label"
-      aria-label="Add label"
-      @change="addLabels"
-      @keydown.enter.prevent="addLabels"
+  <div class="ml-[124px] max-[499px]:ml-[82px]">
+    <textarea
+      v-if="editable"
+      rows="1"
+      class="quiet -mx-1 mt-4 mb-2 [field-sizing:content] w-full resize-none rounded-[3px] border border-transparent bg-transparent px-1 hover:border-hair focus:border-hair"
+      aria-label="Description"
+      placeholder="Add a description"
+      :maxlength="MOST"
+      :value="typed ?? kept"
+      data-about
+      @input="typed = ($event.target as HTMLTextAreaElement).value"
+      @blur="keep"
+      @keydown.enter.exact.prevent="($event.target as HTMLTextAreaElement).blur()"
+      @keydown.esc.prevent="((typed = null), ($event.target as HTMLTextAreaElement).blur())"
     />
-    <datalist id="rule-folders"><option v-for="one in folders" :key="one" :value="one" /></datalist>
-    <datalist id="rule-labels"><option v-for="one in offered" :key="one" :value="one" /></datalist>
-  </p>
+    <p v-else-if="kept !== ''" class="quiet mt-4 mb-2 whitespace-pre-line">{{ kept }}</p>
+    <p
+      v-if="editable || folder || labels.length"
+      class="quiet mb-2 flex flex-wrap items-baseline gap-x-2 gap-y-1"
+      role="group"
+      aria-label="Folder and labels"
+      @focusin.once="refresh"
+    >
+      <label v-if="editable"
+        >Folder
+        <input
+          v-typed="folder"
+          class="entry w-40"
+          list="rule-folders"
+          :maxlength="FOLDER_MOST"
+          placeholder="None"
+          data-folder
+          @change="setFolder"
+      /></label>
+      <span v-else-if="folder">Folder {{ folder }}</span>
+      <span v-if="editable || labels.length" class="ml-2">Labels</span>
+      <span v-for="label in labels" :key="label" class="rounded-[3px] bg-slate-t px-1.5 text-slate"
+        >{{ label
+        }}<button
+          v-if="editable"
+          type="button"
+          class="ml-1 font-semibold"
+          :aria-label="`Remove label ${label}`"
+          @click="setLabels(labels.filter((one) => one !== label))"
+        >
+          ×
+        </button></span
+      >
+      <input
+        v-if="editable && labels.length < LABELS_MOST"
+        class="entry w-32"
+        list="rule-labels"
+        :maxlength="FOLDER_MOST"
+        placeholder="Add label"
+        aria-label="Add label"
+        @change="addLabels"
+        @keydown.enter.prevent="addLabels"
+      />
+      <datalist id="rule-folders"><option v-for="one in folders" :key="one" :value="one" /></datalist>
+      <datalist id="rule-labels"><option v-for="one in offered" :key="one" :value="one" /></datalist>
+    </p>
+  </div>
 </template>

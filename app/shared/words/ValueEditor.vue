@@ -3,6 +3,7 @@ import type { Field } from '#core/fields/field'
 import { FIELD_TYPES } from '#core/fields/types'
 import type { Value } from '#core/language/value'
 import { sayProblem } from '#core/language/problems'
+import { ZONE_FIELD } from '#core/rules/clock'
 import { readNumber } from '#core/fields/types/number'
 import { localMinute } from '#core/time/dates'
 import { makeChoice } from './useChoices'
@@ -25,7 +26,18 @@ const text = ref(
       : String(props.value ?? ''),
 )
 
+/** By whose clock rules start: chosen from the zones there are, so that no spelling is lost. */
+const isZone = computed(() => props.field.object === 'contact' && props.field.key === ZONE_FIELD)
 const options = computed(() => {
+  if (isZone.value)
+    return [
+      { value: '', label: 'None' },
+      ...Intl.supportedValuesOf('timeZone').map((zone) => ({
+        value: zone,
+        label: zone,
+        words: zone.replace(/_/g, ' '),
+      })),
+    ]
   switch (widget.value) {
     case 'choice':
     case 'choices':
@@ -54,7 +66,7 @@ const current = computed(() =>
 )
 
 function pick(value: string): void {
-  emit('set', widget.value === 'yesNo' ? value === 'true' : value)
+  emit('set', value === '' ? null : widget.value === 'yesNo' ? value === 'true' : value)
 }
 
 /** What is missing is made right here; everything else that was typed stays. */

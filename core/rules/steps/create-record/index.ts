@@ -84,7 +84,7 @@ export const createRecord = defineStep<'createRecord', Params>({
       say(' and link it, '),
       ...(make === 'deal'
         ? [
-            extra('beside', sayBeside(beside), beside === 'either'),
+            extra('beside', sayBeside(beside), beside === 'either' && alike === null),
             ...(beside === 'none' || names.object !== 'deal' ? [] : sayAlike(alike, 'deal', names.catalogue)),
           ]
         : [extra('again', again ? 'even if one is already linked' : 'unless one is already linked', !again)]),

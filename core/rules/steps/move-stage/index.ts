@@ -56,7 +56,7 @@ export const moveStage = defineStep<'moveStage', Params>({
       ...(across
         ? [
             say(', '),
-            extra('beside', sayBeside(beside, ' there'), beside === 'company'),
+            extra('beside', sayBeside(beside, ' there'), beside === 'company' && alike === null),
             ...(beside === 'none' ? [] : sayAlike(alike, 'deal', catalogue)),
           ]
         : []),
