@@ -88,6 +88,9 @@ export function runLines({ document, done, waiting, catalogue, today, nameOf }: 
           result: `${sayStepRecord(result, names, today)}${result.againBy === undefined ? '' : `  (retried by ${catalogue.person(result.againBy)?.name ?? result.againBy})`}`,
         })
       }
+      // What it did before it began to wait is there already.
+      const waits = own.length > 0 && STEPS[step.kind].ways?.end ? waiting.get(step.id) : undefined
+      if (waits !== undefined) lines.push({ ...line, state: null, result: waits, atMs: null, taskId: null, on: null })
       for (const branch of step.branches ?? []) {
         heads(branch.id)
         if (gone.get(step.id) === branch.id) visit(branch.steps)

@@ -5,9 +5,15 @@ import { sayWrote } from '../effects/wrote'
 import { endedQuietly, type StepRecord } from './world'
 import type { Names } from '../fields/names'
 
-/** "waits until 3 Dec 2026, 9:00". */
-export const sayWait = (dueMs: number | null, zone: string): string =>
-  dueMs === null ? 'waiting, no time limit' : `waiting until ${sayInstant(dueMs, zone)}`
+/**
+ * "waiting until 3 Dec 2026, 9:00"; of a wait with two ends "waiting until it is done, at most until 3 Dec 2026, 9:00".
+ * `until` is what it waits for beside its moment.
+ */
+export function sayWait(dueMs: number | null, zone: string, until: string | null = null): string {
+  const moment = dueMs === null ? null : sayInstant(dueMs, zone)
+  if (until !== null) return `waiting until ${until}${moment === null ? '' : `, at most until ${moment}`}`
+  return moment === null ? 'waiting, no time limit' : `waiting until ${moment}`
+}
 
 export function sayStepRecord(record: StepRecord, names: Names, today: string): string {
   switch (record.state) {

@@ -11,6 +11,7 @@ import type { RecordRef } from '../records/kinds'
 import { withResults } from '../rules/results'
 import type { Hue } from '../language/hue'
 import { summaryOf } from '../effects/wrote'
+import { awaitedAt } from '../rules/awaited'
 import { STEPS } from '../rules/steps'
 import { doesSomething } from '../rules/steps/doing'
 import { placedSteps, stepById } from '../rules/tree'
@@ -190,7 +191,12 @@ export function sheetOf(rehearsal: Rehearsal, result: RehearsalResult, runId: nu
       catalogue: rule.whole,
       today: dateAt(world.atMs, zone),
       nameOf,
-      waiting: new Map(waits.map((wait) => [wait.stepId, sayWait(wait.dueMs, zone)])),
+      waiting: new Map(
+        waits.map((wait) => [
+          wait.stepId,
+          sayWait(wait.dueMs, zone, awaitedAt(rule.document, wait.stepId, rule.whole)),
+        ]),
+      ),
       done: [...(found.below?.open.done ?? []).map((step) => ({ ...step, atMs: found.atMs })), ...own(world.steps)],
     }),
     texts: [

@@ -186,6 +186,8 @@ export interface StepSpec<K extends string, P extends object> {
   waitsFor?(params: P, names: Names, wrote: readonly Wrote[]): Waited
   /** The moment, counted anew when the date it hangs on has moved; or why there is none any more. */
   movedTo?(params: P, context: StepContext): number | { readonly none: SkipReason }
+  /** What it waits for beside a moment, in words: "it is done". */
+  awaits?(params: P, names: Names): string
   /** Whether what happened is what it waits for; asked of what bears one of its signals. */
   comes?(params: P, event: Happened, names: Names): boolean
   /** What it gives when the wait is over, by the keys of its results; `event` is what was waited for, where that came. */
@@ -230,6 +232,7 @@ export interface StepKind<K extends string = string> {
   mayWait(params: object): boolean
   waitsFor(params: object, names: Names, wrote: readonly Wrote[]): Waited
   movedTo(params: object, context: StepContext): number | { readonly none: SkipReason }
+  awaits(params: object, names: Names): string | null
   comes(params: object, event: Happened, names: Names): boolean
   over(params: object, how: WaitOver, names: Names, event: Happened | null): WaitResult
   recheck(params: object): boolean | null
@@ -265,6 +268,7 @@ export const defineStep = <const K extends string, P extends object>(spec: StepS
     waitsFor: (params, names, wrote) => spec.waitsFor?.(params as P, names, wrote) ?? { anchor: null, signals: [] },
     movedTo: (params, context) =>
       spec.movedTo?.(params as P, context) ?? { none: { code: 'own', say: 'it does not wait for a time' } },
+    awaits: (params, names) => spec.awaits?.(params as P, names) ?? null,
     comes: (params, event, names) => spec.comes?.(params as P, event, names) ?? false,
     over: (params, how, names, event) => spec.over?.(params as P, how, names, event) ?? { say: '' },
     recheck: (params) => spec.recheck?.(params as P) ?? null,

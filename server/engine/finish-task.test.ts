@@ -3,6 +3,8 @@ import { TASK_START } from '../../core/rules/steps/create-task/task'
 import { document, task } from '../../core/testing/rules'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { finishTask } from './finish-task'
+import { aheadOf } from '../views/ahead'
+import { journalPage, runPage } from '../views/journal'
 import { titles } from './derived.setting'
 
 const ESCALATE = document(
@@ -57,5 +59,18 @@ describe('a task that a run waits for', () => {
     const [, rung] = workspace.store.tasks.ofRecord({ object: 'deal', id: ring.recordId })
     finishTask(workspace, rung ?? ring, 'rosa', '')
     expect(workspace.store.events.last()).toBe(last)
+  })
+
+  it('is told: in the journal what for and how long, ahead what comes when it is not done', () => {
+    const { workspace, ref } = asked()
+    const [line] = journalPage(workspace, { limit: 5 }).lines
+    expect(line?.outcome).toContain('waiting until it is done, at most until 27 Nov 2026, 9:12')
+    const sheet = runPage(workspace, line!.id)
+    expect(sheet?.steps.filter(({ id }) => id === 's1').map(({ result }) => result)).toEqual([
+      expect.stringContaining('created task for Rosa Amara'),
+      'waiting until it is done, at most until 27 Nov 2026, 9:12',
+    ])
+    const [waits] = aheadOf(workspace, { fromMs: 0, toMs: Number.MAX_SAFE_INTEGER, ref, limit: 5, scope: null }).lines
+    expect(waits?.what).toBe('unless it is done before: create task “Nobody rang”')
   })
 })

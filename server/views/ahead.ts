@@ -8,7 +8,8 @@ import { fillText, mergeParts } from '../../core/rules/merge'
 import { STEPS } from '../../core/rules/steps'
 import { stepById, placedSteps } from '../../core/rules/tree'
 import { sayTrigger } from '../../core/rules/describe'
-import type { RuleDocument } from '../../core/rules/document'
+import { stepWhenDue } from '../../core/rules/awaited'
+import type { RuleDocument, Step } from '../../core/rules/document'
 import { withResults } from '../../core/rules/results'
 import { addDays, dateAt } from '../../core/time/dates'
 import { seesRecord, type Scope } from '../../core/access/scope'
@@ -84,8 +85,13 @@ function nextWords(
 ): string {
   const whole = wholeOf(document, workspace.catalogue())
   const placed = placedSteps(document)
-  const at = placed.findIndex(({ step }) => step.id === stepId)
-  const next = stepId === BEFORE_ALL ? placed[0] : then === 'do' ? placed[at] : placed[at + 1]
+  const found =
+    stepId === BEFORE_ALL
+      ? placed[0]?.step
+      : then === 'do'
+        ? stepById(document.steps, stepId)
+        : stepWhenDue(document, stepId)
+  const next = placed.find(({ step }) => step.id === found?.id)
   if (!next) return 'the run ends'
   const { title, subject } = next.step.params as { readonly title?: unknown; readonly subject?: unknown }
   const text = typeof title === 'string' ? title : typeof subject === 'string' ? subject : null
@@ -99,6 +105,12 @@ function nextWords(
   return plainSentence(
     STEPS[next.step.kind].sentence(next.step.params, { catalogue: whole, object: next.object }),
   ).replace(/ — .*$/s, '')
+}
+
+/** "unless it is done before, ", where something else than its moment may end a wait. */
+function unless(step: Step | null | undefined, object: ObjectKind, catalogue: Catalogue): string {
+  const awaited = step ? STEPS[step.kind].awaits(step.params, { catalogue, object }) : null
+  return awaited === null ? '' : `unless ${awaited} before: `
 }
 
 /** What waits and what comes within a period, soonest first. Reads only. */
@@ -143,7 +155,7 @@ export function aheadOf(workspace: Workspace, query: AheadQuery): Ahead {
       recordName: workspace.nameOf(ref),
       ownerId: owner,
       what: version
-        ? `${row.signals.length > 0 && step ? `${plainSentence(STEPS[step.kind].sentence(step.params, { catalogue, object: row.object }))}, then ` : ''}${nextWords(workspace, version.document, row.stepId, row.then, records.read(ref))}`
+        ? `${unless(step, row.object, catalogue)}${nextWords(workspace, version.document, row.stepId, row.then, records.read(ref))}`
         : '',
       count: null,
       runId: row.runId,

@@ -5,6 +5,7 @@ import type { RunState, StepRecord } from '../../core/engine/world'
 import { hueOf } from '../../core/effects/wrote'
 import type { Hue } from '../../core/language/hue'
 import { sayStop } from '../../core/language/reasons'
+import { awaitedAt } from '../../core/rules/awaited'
 import { sayTrigger } from '../../core/rules/describe'
 import { withResults } from '../../core/rules/results'
 import type { RecordRef } from '../../core/records/kinds'
@@ -89,9 +90,7 @@ export function journalPage(
           ...own
             .filter((step) => run.state !== 'done' || step.state !== 'failed')
             .map((step) => sayStepRecord(step, names, today)),
-          ...(run.state === 'waiting'
-            ? workspace.store.waits.ofRun(run.id).map((wait) => sayWait(wait.dueMs, names.catalogue.workspace.zone))
-            : []),
+          ...(run.state === 'waiting' ? waitWords(workspace, run).map(({ say }) => say) : []),
         ].join('; ')
     return {
       id: run.id,
@@ -175,17 +174,13 @@ export function runPage(workspace: Workspace, id: number, scope: Scope = null): 
     mode: version.document.conditions.mode,
     seen: run.seen,
     stop: run.stop ? sayStop(run.stop) : null,
-    waits: workspace.store.waits
-      .ofRun(id)
-      .map((wait) => ({ id: wait.id, stepId: wait.stepId, say: sayWait(wait.dueMs, catalogue.workspace.zone) })),
+    waits: waitWords(workspace, run),
     undone:
       run.undoneAt === null ? null : { person: catalogue.person(run.undoneBy ?? '')?.name ?? '', atMs: run.undoneAt },
     steps: runLines({
       document: version.document,
       done: results,
-      waiting: new Map(
-        workspace.store.waits.ofRun(id).map((wait) => [wait.stepId, sayWait(wait.dueMs, catalogue.workspace.zone)]),
-      ),
+      waiting: new Map(waitWords(workspace, run).map(({ stepId, say }) => [stepId, say])),
       catalogue: withResults(version.document, catalogue),
       today,
       nameOf: (one) => workspace.nameOf(one),
@@ -213,6 +208,26 @@ function notesOf(workspace: Workspace, run: RunRow): readonly string[] {
       ? ['Emails that it may have sent are not stored any more.']
       : []),
   ]
+}
+
+/** What a run waits for now. */
+function waitWords(
+  workspace: Workspace,
+  run: Pick<RunRow, 'id' | 'versionId'>,
+): readonly { readonly id: number; readonly stepId: string; readonly say: string }[] {
+  const { waits, rules } = workspace.store
+  const catalogue = workspace.catalogue()
+  const rows = waits.ofRun(run.id)
+  const version = rows.some(({ signals }) => signals.length > 0) ? rules.version(run.versionId) : null
+  return rows.map(({ id, stepId, dueMs }) => ({
+    id,
+    stepId,
+    say: sayWait(
+      dueMs,
+      catalogue.workspace.zone,
+      version && version.problem === null ? awaitedAt(version.document, stepId, catalogue) : null,
+    ),
+  }))
 }
 
 /** The change that began it and everything rules did because of it, in order. */

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { extra, say, word, type SentencePart } from '../../language/sentence'
+import { extra, plainSentence, say, word, type SentencePart } from '../../language/sentence'
 import type { Names } from '../../fields/names'
 import type { Form } from '../../language/widgets'
 import type { Listen } from '../../signals'
@@ -110,6 +110,7 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
       most.count === 0
         ? { none: { code: 'own', say: 'it has no time limit' } }
         : fromInstant(moment.nowMs, { ...most, minute: null }, moment.zone, moment.calendar),
+    awaits: (params, names) => plainSentence(spec.sentence(params, names)),
     comes: (params, event, names) => spec.comes(params, event, names),
     recheck: ({ recheck }) => (recheck ? null : false),
     ways: {
