@@ -1,11 +1,11 @@
 import { sayDate } from '../../core/time/say'
 import { foldText } from '../../core/language/value'
-import type { Catalogue } from '../../core/fields/catalogue'
+import { Catalogue } from '../../core/fields/catalogue'
 import type { Hours, WorkspaceFacts } from '../../core/fields/field'
 import { groupUsesChoice, groupUsesField } from '../../core/rules/uses'
 import type { Territory } from '../../core/territories/territory'
 import { refuseUnknown } from './refuse-unknown'
-import { moveReminders } from './reminders'
+import { movedReminders } from './reminders'
 import { RefusedError, type Workspace } from './workspace'
 
 /** When the firm works, and who covers where. */
@@ -58,12 +58,18 @@ export function withHours(catalogue: Catalogue, { zone, teams = [], ...firm }: G
  * Changes the zone, the working week, the office hours and the holidays; of the firm, and of teams that have their own.
  */
 export function setHours(workspace: Workspace, hours: GivenHours): void {
-  const { zone } = workspace.catalogue().workspace
-  const { holidays, teams, ...facts } = withHours(workspace.catalogue(), hours)
+  const before = workspace.catalogue()
+  const next = withHours(before, hours)
+  const { holidays, teams, ...facts } = next
   workspace.db.atomically(() => {
+    for (const { taskId, dueMs } of movedReminders(
+      workspace,
+      before,
+      new Catalogue({ ...before.data, workspace: next }),
+    ))
+      workspace.store.tasks.remindAt(taskId, dueMs)
     workspace.store.catalogue.updateWorkspace({ ...facts, teams: teams ?? [] })
     workspace.store.catalogue.setHolidays(holidays)
-    moveReminders(workspace, zone, facts.zone)
   })
   workspace.tellCatalogue()
 }

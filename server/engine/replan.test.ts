@@ -126,7 +126,7 @@ describe('what was planned by local time', () => {
     ])
   })
 
-  it('is, for a reminder, the same time of day', () => {
+  it('is, for a reminder, the same time of day, and the opening of the office where it was that', () => {
     const { workspace } = larkmoor()
     switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring', { remind: 'onDay' })] }, 'Reminds'))
     const { ref } = workspace.create('deal', { name: 'Room', stage: 'hp-visit', owner: 'rosa' }, [], 'ines')
@@ -135,7 +135,12 @@ describe('what was planned by local time', () => {
     const [before = 0] = at()
     const next = hours(workspace, { zone: 'America/New_York' })
     expect(movesBy(workspace, next).reminders).toBe(1)
+    // The office opens half an hour later: the reminder of the morning does as well.
+    const later = { ...next, zone: 'Europe/Lisbon', opensAt: 570 }
+    expect(movesBy(workspace, later).reminders).toBe(1)
     setHours(workspace, next)
     expect(at()).toEqual([before + 5 * 3_600_000])
+    setHours(workspace, { ...next, opensAt: 570 })
+    expect(at()).toEqual([before + 5.5 * 3_600_000])
   })
 })

@@ -1,3 +1,4 @@
+import { movedReminders } from './reminders'
 import { momentAnew } from '../../core/engine/replan'
 import { Matcher } from '../../core/engine/matcher'
 import { Catalogue } from '../../core/fields/catalogue'
@@ -25,7 +26,7 @@ export interface Moves {
   readonly waitsTotal: number
   /** Rules whose next moment is another one. */
   readonly rules: readonly { readonly ruleName: string; readonly fromMs: number | null; readonly toMs: number | null }[]
-  /** Reminders of open tasks, which keep their time of day in the new zone. */
+  /** Reminders of open tasks that come at another moment. */
   readonly reminders: number
 }
 
@@ -75,7 +76,7 @@ export function movesBy(workspace: Workspace, hours: GivenHours): Moves {
     const fromMs = before.get(key)?.atMs ?? null
     return fromMs === atMs ? [] : [{ ruleName, fromMs, toMs: atMs }]
   })
-  const reminders = hours.zone === now.workspace.zone ? 0 : store.tasks.reminders(nowMs).length
+  const reminders = movedReminders(workspace, now, next).length
   return { waits: waits.sort((a, b) => a.toMs - b.toMs), waitsTotal, rules, reminders }
 }
 

@@ -150,20 +150,21 @@ export class TaskStore {
     return this.reminding.get(untilMs) ?? null
   }
 
-  /** It has been reminded of, or nobody needs to be any more. */
   /** Reminders that are still to come. */
-  reminders(afterMs: number): readonly Reminder[] {
+  reminders(afterMs: number): readonly (Reminder & { readonly ref: RecordRef })[] {
     return this.db.orm
-      .select({ taskId: tasks.id, dueMs: sql<number>`${tasks.remindAt}` })
+      .select({ taskId: tasks.id, dueMs: sql<number>`${tasks.remindAt}`, object: tasks.object, id: tasks.recordId })
       .from(tasks)
       .where(and(gt(tasks.remindAt, afterMs), eq(tasks.state, 'open')))
       .all()
+      .map(({ object, id, ...reminder }) => ({ ...reminder, ref: { object, id } }))
   }
 
   remindAt(id: number, atMs: number): void {
     this.db.orm.update(tasks).set({ remindAt: atMs }).where(eq(tasks.id, id)).run()
   }
 
+  /** It has been reminded of, or nobody needs to be any more. */
   reminded(id: number): void {
     this.db.orm.update(tasks).set({ remindAt: null }).where(eq(tasks.id, id)).run()
   }
