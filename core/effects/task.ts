@@ -16,7 +16,7 @@ export const task = defineEffect({
   }),
   needs: () => [],
   apply({ world, runId, ruleId, stepId, because }, { task: draft }: { readonly task: TaskDraft }) {
-    const { ref, title, notes, taskKind, priority, due, assigneeId, queue, remindAt } = draft
+    const { ref, title, notes, taskKind, priority, due, assigneeId, queue, remindAt, followers } = draft
     // Key by key: spreading one object into another costs more than writing the row.
     const taskId = world.createTask({
       ref,
@@ -32,6 +32,7 @@ export const task = defineEffect({
       runId,
       stepId,
       because,
+      ...(followers ? { followers } : {}),
     })
     return { taskId, title, assigneeId, ...(queue === null ? {} : { queue }), due }
   },

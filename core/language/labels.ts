@@ -20,6 +20,7 @@ export const PARAM_LABELS: Readonly<Record<string, string>> = {
   every: 'Repeats',
   facts: 'Facts shown',
   field: 'Field',
+  followers: 'Followers',
   from: 'Old value',
   graceHours: 'Time to catch up',
   high: 'Highest value',

@@ -32,6 +32,8 @@ type Shape =
   | { readonly widget: 'band'; readonly of: string }
   /** Somebody who works here. */
   | { readonly widget: 'person' }
+  /** Some of those who work here; `none` is what it means that nobody is. */
+  | { readonly widget: 'people'; readonly none: string }
   | {
       readonly widget: 'pick'
       readonly options: readonly { readonly value: string; readonly label: string; readonly hint?: string }[]

@@ -27,6 +27,8 @@ export interface TaskDraft {
   readonly queue: string | null
   /** When whoever has it is reminded, in ms UTC; `null` for never. */
   readonly remindAt: number | null
+  /** People who see it as well, and hear when it is done; nobody, when left out. */
+  readonly followers?: readonly string[]
 }
 
 export interface NewTask extends TaskDraft {

@@ -120,6 +120,7 @@ const READERS: { readonly [W in Widget['widget']]: Reader<W> } = {
     return typeof value === 'string' && typeof key === 'string' ? [{ to: 'band', object, key, band: value }] : []
   },
   person,
+  people: (value) => several(value, person),
   who: (value) => {
     const read = zWho.safeParse(value)
     if (!read.success) return []

@@ -4,6 +4,7 @@ import { document, task } from '../../core/testing/rules'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { finishTask } from './finish-task'
 import { aheadOf } from '../views/ahead'
+import { daySheet } from '../views/day-sheet'
 import { journalPage, runPage } from '../views/journal'
 import { titles } from './derived.setting'
 
@@ -72,5 +73,23 @@ describe('a task that a run waits for', () => {
     ])
     const [waits] = aheadOf(workspace, { fromMs: 0, toMs: Number.MAX_SAFE_INTEGER, ref, limit: 5, scope: null }).lines
     expect(waits?.what).toBe('unless it is done before: create task “Nobody rang”')
+  })
+
+  it('is seen by who follows it, who hears when somebody else has done it', () => {
+    const { workspace } = larkmoor()
+    const ref = workspace.create('deal', { name: 'Room', stage: 'hp-visit', owner: 'rosa' }, [], 'ines').ref
+    const when = [['fieldChanges', { field: 'amount', how: 'anything', from: null, to: null }]] as const
+    switchOn(workspace, document({ when, then: [task('Look', { followers: ['jude', 'rosa'] })] }, 'Followed'))
+    workspace.change(ref, { amount: 900 }, 'ines')
+    expect(daySheet(workspace, 'jude').followed.map(({ title }) => title)).toEqual(['Look'])
+    // Her own task is not followed besides.
+    expect(daySheet(workspace, 'rosa').followed).toEqual([])
+    const [made] = workspace.store.tasks.ofRecord(ref)
+    finishTask(workspace, made!, 'rosa', 'all well')
+    expect(workspace.store.notices.of('jude', null, 9)).toMatchObject([
+      { subject: 'Rosa Amara completed “Look”', body: 'all well' },
+    ])
+    expect(workspace.store.notices.of('rosa', null, 9)).toEqual([])
+    expect(daySheet(workspace, 'jude').followed).toEqual([])
   })
 })

@@ -4,7 +4,7 @@ import type { Reminder } from '../../core/engine/clockwork'
 import type { RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
 import { prepareInsert } from '../db/prepared'
-import { taskActs, tasks } from '../db/schema/runs'
+import { taskActs, taskFollowers, tasks } from '../db/schema/runs'
 
 export type TaskRow = typeof tasks.$inferSelect
 export type TaskActRow = typeof taskActs.$inferSelect
@@ -13,6 +13,7 @@ export type TaskActRow = typeof taskActs.$inferSelect
 export class TaskStore {
   private readonly insert
   private readonly open
+  private readonly following
   private readonly withdrawing
   private readonly noting
   private readonly looking
@@ -50,6 +51,9 @@ export class TaskStore {
     this.counting = db.sqlite.prepare<[string], { n: number }>(
       "SELECT count(*) AS n FROM tasks WHERE assignee_id = ? AND state = 'open'",
     )
+    this.following = db.sqlite.prepare<[number, string]>(
+      'INSERT INTO task_followers (task_id, person_id) VALUES (?, ?)',
+    )
     this.open = db.sqlite.prepare<[string, number, number, string], { title: string }>(
       "SELECT title FROM tasks WHERE object = ? AND record_id = ? AND state = 'open' AND rule_id = ? AND step_id = ? LIMIT 1",
     )
@@ -57,7 +61,7 @@ export class TaskStore {
 
   create(task: NewTask, nowMs: number): number {
     // Key by key: spreading one object into another costs more than SQLite does.
-    return Number(
+    const id = Number(
       this.insert({
         object: task.ref.object,
         recordId: task.ref.id,
@@ -78,6 +82,33 @@ export class TaskStore {
         createdAt: nowMs,
       }).lastInsertRowid,
     )
+    for (const personId of new Set(task.followers)) this.following.run(id, personId)
+    return id
+  }
+
+  /** Who follows a task. */
+  followers(id: number): readonly string[] {
+    return this.db.orm
+      .select({ id: taskFollowers.personId })
+      .from(taskFollowers)
+      .where(eq(taskFollowers.taskId, id))
+      .all()
+      .map((row) => row.id)
+  }
+
+  /** Open tasks that a person follows and somebody else has, earlier due first. */
+  followedBy(personId: string): readonly TaskRow[] {
+    return this.db.orm
+      .select({ task: tasks })
+      .from(taskFollowers)
+      .innerJoin(tasks, eq(tasks.id, taskFollowers.taskId))
+      .where(
+        and(eq(taskFollowers.personId, personId), eq(tasks.state, 'open'), sql`${tasks.assigneeId} IS NOT ${personId}`),
+      )
+      .orderBy(asc(tasks.due), asc(tasks.id))
+      .limit(100)
+      .all()
+      .map((row) => row.task)
   }
 
   /** The title of a task that this step of the rule made for the record and that is still open. */

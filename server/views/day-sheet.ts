@@ -19,6 +19,8 @@ export interface DaySheet {
   /** In the order in which to do them. */
   readonly open: readonly DayTask[]
   readonly doneToday: readonly DayTask[]
+  /** Open tasks of others that the person follows. */
+  readonly followed: readonly DayTask[]
   /** What lies in the queue of the person's team, to be taken. */
   readonly queue: { readonly team: string; readonly tasks: readonly DayTask[] } | null
   /** Open tasks of every person within the scope, for changing between them. */
@@ -46,13 +48,14 @@ export function daySheet(workspace: Workspace, personId: string, scope: Scope = 
     pulled: 'Taken from the queue by',
     putBack: 'Returned to the queue by',
   } as const
-  const [open, done, queued] = [
+  const [open, done, queued, followed] = [
     tasks.openFor(personId, '9999-12-31'),
     tasks.doneBy(personId, instantOf(today, 0, 0, catalogue.workspace.zone)),
     team === '' ? [] : tasks.queued(team),
+    tasks.followedBy(personId),
   ]
   // However many tasks there are, each kind of thing around them is asked for once.
-  const all = [...open, ...done, ...queued]
+  const all = [...open, ...done, ...queued, ...followed]
   const acts = tasks.actsOf(all.map((task) => task.id))
   const ruleNames = workspace.store.rules.names()
   const idsOf = (object: ObjectKind) => all.flatMap((task) => (task.object === object ? [task.recordId] : []))
@@ -92,6 +95,7 @@ export function daySheet(workspace: Workspace, personId: string, scope: Scope = 
     today,
     open: open.map(toDay),
     doneToday: done.map(toDay),
+    followed: followed.map(toDay),
     queue: team === '' ? null : { team, tasks: queued.map(toDay) },
     counts: [...tasks.openCounts()].filter(([id]) => sees(scope, id)).map(([id, open]) => ({ personId: id, open })),
   }

@@ -262,6 +262,20 @@ const others = computed(() =>
           ><template v-else>rules</template>.
         </p>
       </div>
+      <template v-if="data?.followed.length">
+        <h2 class="mt-5 mb-1 border-b border-hair text-[16px]! text-ink2">
+          Followed <span class="font-sans text-[12px]">{{ data.followed.length }}</span>
+        </h2>
+        <ul data-followed>
+          <li v-for="task in data.followed" :key="task.id" class="border-b border-hair py-1">
+            <NuxtLink :to="recordPath(task.ref)" class="name-link font-serif text-[16px]">{{ task.title }}</NuxtLink>
+            <span class="quiet"
+              >{{ task.assigneeId === null ? `${task.queue} queue` : store.personName(task.assigneeId) }},
+              {{ sayRelative(task.due, today) }} · {{ task.recordName }}</span
+            >
+          </li>
+        </ul>
+      </template>
       <template v-if="data?.doneToday.length">
         <h2 class="mt-5 mb-1 border-b border-hair text-[16px]! text-ink2">Done today</h2>
         <p v-for="task in data.doneToday" :key="task.id" class="quiet py-0.5">

@@ -26,6 +26,7 @@ import FieldsEditor from './FieldsEditor.vue'
 import QuestionsEditor from './QuestionsEditor.vue'
 import LinesEditor from './LinesEditor.vue'
 import CountEditor from './CountEditor.vue'
+import PeopleEditor from './PeopleEditor.vue'
 import OtherFieldPicker from './OtherFieldPicker.vue'
 import ValueEditor from './ValueEditor.vue'
 import ValuesEditor from './ValuesEditor.vue'
@@ -116,6 +117,7 @@ const shape = computed(() => {
     case 'segment':
     case 'band':
     case 'person':
+    case 'people':
     case 'pick':
     case 'toggle':
     case 'amount':
@@ -182,6 +184,12 @@ const shape = computed(() => {
     :current="value as string | null"
     placeholder="Search people"
     @pick="emit('set', $event)"
+  />
+  <PeopleEditor
+    v-else-if="kind.widget === 'people'"
+    :people="(value as string[] | undefined) ?? []"
+    :none="kind.none"
+    @set="emit('set', $event)"
   />
   <OptionList
     v-else-if="kind.widget === 'pick'"

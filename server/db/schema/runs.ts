@@ -226,6 +226,20 @@ export const turns = sqliteTable(
   (t) => [primaryKey({ columns: [t.ruleId, t.stepId] })],
 )
 
+/** Who sees a task beside whoever has it, and hears when it is done. */
+export const taskFollowers = sqliteTable(
+  'task_followers',
+  {
+    personId: text('person_id')
+      .notNull()
+      .references(() => people.id),
+    taskId: integer('task_id')
+      .notNull()
+      .references(() => tasks.id),
+  },
+  (t) => [primaryKey({ columns: [t.taskId, t.personId] }), index('task_followers_person').on(t.personId, t.taskId)],
+)
+
 /** What people did with a task, in order. */
 export const taskActs = sqliteTable(
   'task_acts',

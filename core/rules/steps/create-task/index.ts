@@ -170,6 +170,36 @@ export const createTask = defineStep<'createTask', Params>({
       },
     },
     {
+      say: 'is followed by people who work here',
+      params: {
+        ...TASK_START,
+        title: 'Look',
+        due: { count: 0, unit: 'days' },
+        followers: ['jude', 'nobody-such'],
+      },
+      record: { owner: 'rosa' },
+      expect: {
+        go: 'on',
+        effects: [
+          {
+            effect: 'task',
+            task: {
+              ref: { object: 'deal', id: 1 },
+              title: 'Look',
+              notes: '',
+              taskKind: 'call',
+              priority: 'normal',
+              due: '2026-11-24',
+              assigneeId: 'rosa',
+              queue: null,
+              remindAt: null,
+              followers: ['jude'],
+            },
+          },
+        ],
+      },
+    },
+    {
       say: 'is due before a date of the record',
       params: {
         ...TASK_START,

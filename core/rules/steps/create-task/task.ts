@@ -3,6 +3,7 @@ import { zAmount } from '../../../conditions/operators/dates'
 import type { Effect } from '../../../effects'
 import type { Names } from '../../../fields/names'
 import type { SkipReason } from '../../../language/reasons'
+import { listOf } from '../../../language/counts'
 import { extra, say, word, type SentencePart } from '../../../language/sentence'
 import type { Values } from '../../../language/value'
 import type { Form } from '../../../language/widgets'
@@ -38,6 +39,8 @@ export interface TaskParams {
   who?: Who | undefined
   /** When whoever has it is reminded in the app; never, when left out. */
   remind?: Remind | undefined
+  /** People who see the task as well, and hear when it is done. */
+  followers?: readonly string[] | undefined
 }
 
 const REMIND = ['never', 'onDay', 'dayBefore'] as const
@@ -55,6 +58,7 @@ function reminderAt(remind: Remind, due: string, { catalogue, moment, record }: 
   return instantAt(day, hoursOf(catalogue, record.values.owner).opensAt, moment.zone)
 }
 
+const FOLLOWERS_MOST = 20
 const TITLE_MOST = 200
 const NOTES_MOST = 4000
 
@@ -72,6 +76,7 @@ export const TASK_SHAPE = {
   dueOn: zWhen.optional(),
   who: zWho.optional(),
   remind: z.enum(REMIND).optional(),
+  followers: z.array(z.string().max(100)).max(FOLLOWERS_MOST).optional(),
 }
 
 export const TASK_FORM: Form<TaskParams> = {
@@ -97,6 +102,7 @@ export const TASK_FORM: Form<TaskParams> = {
   email: { widget: 'toggle', on: 'notify by email', off: 'no email' },
   who: { widget: 'who', owner: true, queue: true },
   remind: { widget: 'pick', options: REMIND.map((value) => ({ value, label: REMIND_WORDS[value] })) },
+  followers: { widget: 'people', none: 'nobody' },
 }
 
 export const TASK_START: TaskParams = {
@@ -110,11 +116,29 @@ export const TASK_START: TaskParams = {
   dueOn: undefined,
   who: OWNER,
   remind: 'never',
+  followers: undefined,
 }
+
+const sayFollowers = (followers: readonly string[], { catalogue }: Names): string =>
+  followers.length === 0
+    ? 'no followers'
+    : `followed by ${listOf(followers.map((id) => catalogue.person(id)?.name ?? id))}`
 
 /** "create a task for the owner: call, due in 2 working days", and its texts, each on a line of its own. */
 export function taskWords(
-  { title, notes, taskKind, due, dueOn, priority, again, email, who = OWNER, remind = 'never' }: TaskParams,
+  {
+    title,
+    notes,
+    taskKind,
+    due,
+    dueOn,
+    priority,
+    again,
+    email,
+    who = OWNER,
+    remind = 'never',
+    followers = [],
+  }: TaskParams,
   names: Names,
 ): { readonly said: readonly SentencePart[]; readonly texts: readonly SentencePart[] } {
   return {
@@ -145,6 +169,8 @@ export function taskWords(
       extra('email', email ? 'notify by email' : 'no email', !email),
       say(', '),
       extra('remind', REMIND_WORDS[remind], remind === 'never'),
+      say(', '),
+      extra('followers', sayFollowers(followers, names), followers.length === 0),
     ],
     texts: [
       { break: true },
@@ -191,7 +217,19 @@ function dueDay(due: TaskParams['due'], on: When | undefined, { record, moment }
 
 /** The task with whatever goes with it; or why there is none. */
 export function taskOf(
-  { title, notes, taskKind, due, dueOn, priority, again, email, who: wanted = OWNER, remind = 'never' }: TaskParams,
+  {
+    title,
+    notes,
+    taskKind,
+    due,
+    dueOn,
+    priority,
+    again,
+    email,
+    who: wanted = OWNER,
+    remind = 'never',
+    followers = [],
+  }: TaskParams,
   context: StepContext,
 ): { readonly effects: readonly Effect[]; readonly gives: Values } | { readonly none: SkipReason } {
   const { catalogue, record, related } = context
@@ -204,6 +242,7 @@ export function taskOf(
   const who = chosen?.person ?? null
   const fill = (text: string, most: number) => cut(fillText(text, record, related, catalogue).trim(), most)
   const ref = { object: record.object, id: record.id }
+  const seeing = followers.filter((id) => catalogue.person(id)?.active)
   const task = {
     ref,
     title: fill(title, TITLE_MOST).replace(/\s+/g, ' '),
@@ -214,6 +253,7 @@ export function taskOf(
     assigneeId: who?.id ?? null,
     queue,
     remindAt: reminderAt(remind, day, context),
+    ...(seeing.length > 0 ? { followers: seeing } : {}),
   }
   const sent: readonly Effect[] =
     email && who
