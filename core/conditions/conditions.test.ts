@@ -6,7 +6,7 @@ import { checkRule } from '../rules/check'
 import { all, condition, document } from '../testing/rules'
 import { compileGroup, conditionSentence } from './compile'
 import { alone } from './subject'
-import { EMPTY_GROUP, groupDepth, zGroup, type Group, type Item } from './document'
+import { isAsk, EMPTY_GROUP, groupDepth, zGroup, type Group, type Item } from './document'
 import { addNode, newCondition, removeNode, setConditionWord, setMode } from './edit'
 import { OPERATORS, operatorsFor } from './operators'
 import { plainSentence } from '../language/sentence'
@@ -100,7 +100,7 @@ describe('groups', () => {
       }),
     }))
     const plain = (node: Item, values: Values): boolean => {
-      if (node.kind === 'linked') throw new Error('there is none here')
+      if (node.kind === 'linked' || isAsk(node)) throw new Error('there is none here')
       if (node.kind === 'condition') {
         const value = values[node.field] ?? null
         return (value !== null && value === (node.params as { value: number }).value) !== node.not

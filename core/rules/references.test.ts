@@ -1,3 +1,4 @@
+import { ASK_KEYS, askForm, askParams, newAsk } from '../conditions/asks'
 import { describe, expect, it } from 'vitest'
 import { OPERATORS } from '../conditions/operators'
 import type { Form, Widget } from '../language/widgets'
@@ -25,7 +26,9 @@ const CHOSEN: {
   stage: { value: 'hp-terms', names: { to: 'stage', id: 'hp-terms' } },
   segment: { value: 7, names: { to: 'segment', id: 7 } },
   band: { value: 'hot', names: { to: 'band', object: 'deal', key: 'asked', band: 'hot' } },
+  formula: { value: 'someField > 3', names: { to: 'field', object: 'deal', key: 'someField' } },
   person: { value: 'rosa', names: { to: 'person', id: 'rosa' } },
+  people: { value: ['jude', 'rosa'], names: { to: 'person', id: 'rosa' } },
   who: { value: { by: 'turn', people: ['jude', 'rosa'] }, names: { to: 'person', id: 'rosa' } },
   when: {
     value: { at: 'field', field: 'someField', side: 'on', amount: { count: 0, unit: 'days' }, minute: null },
@@ -63,6 +66,10 @@ const FORMS: readonly (readonly [string, Form<Record<string, unknown>>, object])
   ...Object.values(TRIGGERS).map(({ kind, form, start }) => [`trigger ${kind}`, form, start] as const),
   ...Object.values(STEPS).map(({ kind, form, start }) => [`step ${kind}`, form, start] as const),
   ...Object.values(OPERATORS).map(({ op, form, start }) => [`operator ${op}`, form, start] as const),
+  ...ASK_KEYS.map((key) => {
+    const ask = newAsk('a1', key)
+    return [`question ${key}`, askForm(ask), askParams(ask)] as const
+  }),
 ]
 const NAMING = FORMS.flatMap(([name, form, start]) =>
   Object.entries(form).flatMap(([param, widget]) => {

@@ -19,7 +19,7 @@ const folder = computed(() => props.draft.document.value.folder ?? '')
 const labels = computed(() => props.draft.document.value.labels ?? [])
 /** Folders and labels that other rules have, to choose from. */
 const { data, refresh } = useLiveQuery('/api/v1/rules', {
-  key: 'rules-in-full',
+  key: 'rules-to-name',
   lazy: true,
   browserOnly: true,
   later: true,

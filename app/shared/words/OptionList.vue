@@ -33,7 +33,12 @@ const shown = computed(() => {
   return ranked(props.options, words.value).slice(0, 200)
 })
 const input = useTemplateRef<{ el: HTMLInputElement }>('input')
-onMounted(() => void nextTick(() => requestAnimationFrame(() => input.value?.el.focus())))
+// At once, so that what is typed right behind the key that opened it goes in here; and again when it is in its place.
+onMounted(() => {
+  const focus = (): void => input.value?.el.focus({ preventScroll: true })
+  focus()
+  void nextTick(() => requestAnimationFrame(focus))
+})
 const offered = computed(
   () =>
     Boolean(props.adds) &&
