@@ -249,7 +249,7 @@ test('a run waits, is seen ahead, and goes on when the clock of the demo is turn
   await api().patch(`/api/v1/records/deal/${deal}`, { data: { values: { stage: 'hp-quoted' } }, ...ANEW })
   await open(page, `/records/deals/${deal}`)
   await expect(page.getByRole('list', { name: 'Timeline, latest first' })).toContainText(
-    'Quote not answered: call wait until the deal’s stage changes, for at most 2 working days',
+    'Quote not answered: call unless the deal’s stage changes before: create task',
   )
   const before = await today()
   await page.locator('[data-clock]').click()

@@ -70,6 +70,8 @@ test('commission, days past the close, a segment of those long past and a task f
     await expect(page.getByPlaceholder('Search fields')).toBeFocused()
     await page.keyboard.type(field)
     await page.keyboard.press('Enter')
+    await expect(page.getByPlaceholder('Search fields')).toHaveCount(0)
+    await expect(page.locator('[data-pop] input')).toBeFocused()
     await page.keyboard.type(value)
     await page.keyboard.press('Enter')
     if (field === 'stage') continue

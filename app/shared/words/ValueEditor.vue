@@ -97,15 +97,16 @@ function apply(): void {
 }
 
 const box = useTemplateRef<HTMLInputElement | HTMLTextAreaElement>('box')
-onMounted(
-  () =>
-    void nextTick(() =>
-      requestAnimationFrame(() => {
-        box.value?.focus()
-        if (widget.value !== 'date' && widget.value !== 'dateTime') box.value?.select()
-      }),
-    ),
-)
+// At once, so that what is typed right away goes in here; and again when it is in its place.
+onMounted(() => {
+  const take = (): void => {
+    if (document.activeElement === box.value) return
+    box.value?.focus({ preventScroll: true })
+    if (widget.value !== 'date' && widget.value !== 'dateTime') box.value?.select()
+  }
+  take()
+  void nextTick(() => requestAnimationFrame(take))
+})
 </script>
 
 <template>
