@@ -29,6 +29,7 @@ const VIEWS: readonly {
       `/journal/${((await (await request.get('/api/v1/runs')).json()) as { lines: { id: number }[] }).lines[0]?.id}`,
   },
   { name: 'data in', path: () => '/data' },
+  { name: 'rates', path: () => '/data/rates' },
   { name: 'storage', path: () => '/data/storage' },
   { name: 'fields', path: () => '/fields' },
   {
