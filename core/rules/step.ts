@@ -190,7 +190,7 @@ export interface StepSpec<K extends string, P extends object> {
   awaits?(params: P, names: Names): string
   /** Whether what happened is what it waits for; asked of what bears one of its signals. */
   comes?(params: P, event: Happened, names: Names): boolean
-  /** What it gives when the wait is over, by the keys of its results; `event` is what was waited for, where that came. */
+  /** What it gives when the wait is over; `event` is what was waited for, where that came. */
   over?(params: P, how: WaitOver, names: Names, event: Happened | null): WaitResult
   /** Whether conditions are asked again behind it; as the rule says, when left out. */
   recheck?(params: P): boolean | null

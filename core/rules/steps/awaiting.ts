@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { extra, plainSentence, say, word, type SentencePart } from '../../language/sentence'
+import { plainSentence, say, word, type SentencePart } from '../../language/sentence'
 import type { Names } from '../../fields/names'
 import type { Form } from '../../language/widgets'
 import type { Listen } from '../../signals'
@@ -10,6 +10,7 @@ import type { Wrote } from '../../effects/wrote'
 import type { SkipReason } from '../../language/reasons'
 import type { Values } from '../../language/value'
 import type { Hue } from '../../language/hue'
+import { RECHECK, sayRecheck } from '../recheck'
 import type { ResultSpec } from '../result-spec'
 import { defineStep, type StepContext, type StepExample, type StepKind, type StepProblem } from '../step'
 import { zCount } from '../when'
@@ -65,11 +66,7 @@ const zLimits = z.strictObject({ most: zCount, recheck: z.boolean() })
 const LIMITS: Limits = { most: { count: 2, unit: 'workdays' }, recheck: true }
 const LIMITS_FORM: Form<Limits> = {
   most: { widget: 'amount', min: 0, max: 3650, units: MOMENT_UNITS, note: '0 means no time limit.' },
-  recheck: {
-    widget: 'toggle',
-    on: 'then continue only if the conditions are still true',
-    off: 'then continue in any case',
-  },
+  recheck: RECHECK,
 }
 
 /** Only what happens behind its beginning counts. */
@@ -94,11 +91,7 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
         say(', '),
         word('most', most.count === 0 ? 'with no time limit' : `for at most ${sayCount(most.count, most.unit)}`, ''),
         say(', '),
-        extra(
-          'recheck',
-          recheck ? 'then continue only if the conditions are still true' : 'then continue in any case',
-          recheck,
-        ),
+        sayRecheck(recheck),
         ...(opening?.texts ?? []),
       ]
     },

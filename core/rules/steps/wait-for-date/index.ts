@@ -1,7 +1,8 @@
 import { z } from 'zod'
-import { extra, say, word } from '../../../language/sentence'
+import { say, word } from '../../../language/sentence'
 import type { Problem } from '../../../language/problems'
 import { sayInstant } from '../../../time/say'
+import { RECHECK, sayRecheck } from '../../recheck'
 import { defineStep } from '../../step'
 import { anchorOf, checkWhen, sayWhen, shortWhen, whenAt, zWhen, type When } from '../../when'
 
@@ -28,11 +29,7 @@ export const waitForDate = defineStep<'waitForDate', Params>({
   params: z.strictObject({ until: zWhen, recheck: z.boolean() }),
   form: {
     until: { widget: 'when', none: null, ways: ['field'] },
-    recheck: {
-      widget: 'toggle',
-      on: 'then continue only if the conditions are still true',
-      off: 'then continue in any case',
-    },
+    recheck: RECHECK,
   },
   start: {
     until: { at: 'field', field: null, side: 'before', amount: { count: 1, unit: 'weeks' }, minute: 540 },
@@ -42,11 +39,7 @@ export const waitForDate = defineStep<'waitForDate', Params>({
     say('wait until '),
     word('until', sayWhen(until, object, catalogue), 'a date'),
     say(', '),
-    extra(
-      'recheck',
-      recheck ? 'then continue only if the conditions are still true' : 'then continue in any case',
-      recheck,
-    ),
+    sayRecheck(recheck),
   ],
   check({ until }, { object, catalogue }) {
     const problem: Problem | null =

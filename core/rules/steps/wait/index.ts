@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { saySkip } from '../../../language/reasons'
 import { sayInstant } from '../../../time/say'
+import { RECHECK, sayRecheck } from '../../recheck'
 import { defineStep } from '../../step'
 import { anchorOf, checkWhen, sayWhen, shortWhen, whenAt, zWhen, type When } from '../../when'
 import { say, word, extra } from '../../../language/sentence'
@@ -25,11 +26,7 @@ export const wait = defineStep<'wait', Params>({
   params: z.strictObject({ until: zWhen, recheck: z.boolean(), whenEmpty: z.enum(['stop', 'goOn']).optional() }),
   form: {
     until: { widget: 'when', none: null },
-    recheck: {
-      widget: 'toggle',
-      on: 'then continue only if the conditions are still true',
-      off: 'then continue in any case',
-    },
+    recheck: RECHECK,
     whenEmpty: {
       widget: 'pick',
       options: [
@@ -47,11 +44,7 @@ export const wait = defineStep<'wait', Params>({
     say(until.at === 'after' ? 'wait ' : 'wait until '),
     word('until', sayWhen(until, object, catalogue), 'a time'),
     say(', '),
-    extra(
-      'recheck',
-      recheck ? 'then continue only if the conditions are still true' : 'then continue in any case',
-      recheck,
-    ),
+    sayRecheck(recheck),
     ...(until.at === 'field' ? [say(', '), extra('whenEmpty', WHEN_EMPTY[whenEmpty], whenEmpty === 'stop')] : []),
   ],
   check({ until }, { object, catalogue }) {
