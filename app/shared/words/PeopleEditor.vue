@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { useCatalogue } from '~/shared/stores/catalogue'
+import ChosenPeople from './ChosenPeople.vue'
 import OptionList from './OptionList.vue'
 
 /** Some people, in the order in which they were chosen. */
 const props = defineProps<{ people: readonly string[]; none: string }>()
 const emit = defineEmits<{ set: [people: string[]] }>()
 const store = useCatalogue()
-const chosen = ref([...props.people])
+const chosen = ref<readonly string[]>([...props.people])
 const options = computed(() =>
   store.catalogue.people
     .filter((one) => one.active && !chosen.value.includes(one.id))
@@ -18,19 +19,8 @@ function pick(id: string): void {
 </script>
 
 <template>
-  <ul v-if="chosen.length > 0" class="mb-2 flex flex-wrap gap-1.5">
-    <li v-for="id in chosen" :key="id">
-      <button
-        type="button"
-        class="button py-0.5!"
-        :aria-label="`Remove ${store.personName(id)}`"
-        @click="chosen = chosen.filter((one) => one !== id)"
-      >
-        {{ store.personName(id) }} ×
-      </button>
-    </li>
-  </ul>
-  <p v-else class="quiet mb-2">Chosen: {{ none }}</p>
+  <ChosenPeople v-model="chosen" />
+  <p v-if="chosen.length === 0" class="quiet mb-2">Chosen: {{ none }}</p>
   <OptionList :key="chosen.length" :options="options" label="Person" placeholder="Search people" @pick="pick" />
-  <p class="mt-2"><button type="button" class="button main" @click="emit('set', chosen)">Save</button></p>
+  <p class="mt-2"><button type="button" class="button main" @click="emit('set', [...chosen])">Save</button></p>
 </template>

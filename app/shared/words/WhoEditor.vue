@@ -2,6 +2,7 @@
 import { count } from '#core/language/counts'
 import { teamsOf, WHO_WAYS, WHO_WORDS, type Who, type WhoWay } from '#core/rules/who'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import ChosenPeople from './ChosenPeople.vue'
 import OptionList from './OptionList.vue'
 
 /** Who gets something: the owner, somebody, the next in turn, or the least busy of some. */
@@ -71,18 +72,7 @@ function add(id: string): void {
     <NuxtLink to="/territories" class="word">People</NuxtLink>.
   </p>
   <template v-else-if="way !== 'owner'">
-    <ol v-if="chosen.length > 0" class="mb-2 flex flex-wrap gap-1.5">
-      <li v-for="id in chosen" :key="id">
-        <button
-          type="button"
-          class="button py-0.5!"
-          :aria-label="`Remove ${store.personName(id)}`"
-          @click="chosen = chosen.filter((one) => one !== id)"
-        >
-          {{ store.personName(id) }} ×
-        </button>
-      </li>
-    </ol>
+    <ChosenPeople v-model="chosen" />
     <OptionList
       :key="way"
       :options="options.filter((option) => !chosen.includes(option.value))"
