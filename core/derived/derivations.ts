@@ -33,12 +33,12 @@ export interface Derived {
 /** A record for which values are worked out, with what was found for it already. */
 export class Asked {
   readonly subject: Subject
-  private readonly scores = new Map<number, Score>()
+  private scores: Map<number, Score> | null = null
 
   constructor(
     readonly world: DerivedWorld | null,
     readonly record: { readonly object: ObjectKind; readonly id: number; readonly values: Values },
-    readonly moment: Moment,
+    public moment: Moment,
   ) {
     const { world: from } = this
     this.subject = subjectOf({ ...record, version: 0 }, (ref, object) => from?.linked(ref, object) ?? [])
@@ -48,12 +48,24 @@ export class Asked {
     return { object: this.record.object, id: this.record.id }
   }
 
+  /** The same record at another moment. */
+  turnTo(moment: Moment): void {
+    this.moment = moment
+    this.forget()
+  }
+
+  /** What was found with values that are others now is not answered again. */
+  forget(): void {
+    this.scores = null
+  }
+
   /** The linked records as formulas look at them. */
   linked = (object: ObjectKind): readonly { readonly values: Values }[] =>
     this.world?.linked(this.ref, object).map(({ record }) => record) ?? []
 
   score({ card, score }: CompiledCard): Score {
-    let found = this.scores.get(card.id)
+    const scores = (this.scores ??= new Map())
+    let found = scores.get(card.id)
     if (!found) {
       const { world } = this
       const happenings = (from: ObjectKind | null): readonly Happening[] =>
@@ -62,7 +74,7 @@ export class Asked {
           : from === null
             ? world.happenings(this.ref)
             : world.linked(this.ref, from).flatMap(({ record }) => world.happenings(record))
-      this.scores.set(card.id, (found = score({ subject: this.subject, happenings }, this.moment)))
+      scores.set(card.id, (found = score({ subject: this.subject, happenings }, this.moment)))
     }
     return found
   }
@@ -123,6 +135,29 @@ export class Derivations {
       if (hangs) touched.add(`${field.object}.${field.key}`)
       return hangs
     })
+  }
+
+  /**
+   * What the day moves when it moves some fields of a kind of records, in its order; `null` where that reaches beyond
+   * the record itself, or hangs on what the day moves in others.
+   */
+  dayAlone(fields: readonly Derived[]): readonly Derived[] | null {
+    const moved = this.behind(fields.map((one) => one.field))
+    const own = new Set(moved.map(({ field }) => `${field.object}.${field.key}`))
+    const others = new Set(
+      this.behind(this.byDay.map((one) => one.field))
+        .map(({ field }) => `${field.object}.${field.key}`)
+        .filter((name) => !own.has(name)),
+    )
+    const alone = moved.every(
+      ({ field, depends }) =>
+        field.object === fields[0]?.field.object &&
+        !namesOf(field.object, depends).some((name) => others.has(name)) &&
+        !depends.reaches.some(({ path, fields: keys }) =>
+          [...keys].some((key) => own.has(`${path.at(-1) ?? field.object}.${key}`)),
+        ),
+    )
+    return alone && moved.length > 0 ? moved : null
   }
 
   /** The fields that are worked out from a field, whatever record it is of. */

@@ -41,6 +41,10 @@ export interface DerivingWorld extends World, DerivedWorld {
   ): ChangeEvent | null
   /** Whether a value is worked out later, because nobody goes by it; then it is noted for which record. */
   putOff?(ref: RecordRef, one: Derived): boolean
+  /** Looks ahead for when anybody goes by what the days bring to a record; until then `behind` passes it over. */
+  lookAhead?(ref: RecordRef, fields: readonly Derived[]): void
+  /** What was seen ahead for a record may come otherwise now. */
+  wakeUp?(ref: RecordRef): void
 }
 
 /** A way of links back from a record at the end of a reach (or on it) to the records whose values hang on it. */
@@ -133,6 +137,7 @@ export function noticeDerived(world: DerivingWorld, event: ChangeEvent): void {
 function follow(world: DerivingWorld, derivations: Derivations, event: ChangeEvent, of: RecordRef): void {
   const far = derivations.far(event.ref.object)
   for (const { ref, fields } of affected(world, { all: derivations.all, far }, event).values()) {
+    world.wakeUp?.(ref)
     const now = derivations.all.filter((one) => fields.has(one) && !world.putOff?.(ref, one))
     const record = now.length > 0 ? world.read(ref) : null
     if (!record) continue
@@ -187,13 +192,19 @@ export function turnDay(
       derivations.byDay.filter((one) => one.field.object === object && (only?.(one) ?? true)),
     ]),
   )
+  const alone = world.lookAhead
+    ? new Map([...fieldsOf].map(([object, fields]) => [object, derivations.dayAlone(fields)]))
+    : null
   let changed = 0
   for (const record of records) {
     const fields = fieldsOf.get(record.object) ?? []
     const event = workOut(world, record, fields, { by: 'kept', of: null }, newChain(), false, true)
-    if (!event) continue
-    changed++
-    follow(world, derivations, event, event.ref)
+    if (event) {
+      changed++
+      follow(world, derivations, event, event.ref)
+    }
+    const moved = alone?.get(record.object)
+    if (moved) world.lookAhead?.(record, moved)
   }
   return changed
 }

@@ -90,9 +90,9 @@ export class Matcher {
   /** By kind of record and kind of signal, then by key; only signals that anybody listens to. */
   private readonly buckets = new Map<ObjectKind, Map<SignalName, Map<string, Bucket<Entry>>>>()
   /** Triggers that listen to a field in any way, by kind of record and field. */
-  private readonly byField = new Map<string, Entry[]>()
+  private readonly byField = new Map<ObjectKind, Map<string, Entry[]>>()
   /** Fields, by kind of record, that a moment of a rule hangs on. */
-  private readonly timed = new Set<string>()
+  private readonly timed = new Map<ObjectKind, Set<string>>()
   readonly size: number
 
   constructor(
@@ -103,7 +103,10 @@ export class Matcher {
     for (const rule of rules) this.add(compileRule(rule, catalogue))
     for (const { document, clocks } of this.byId.values())
       for (const { trigger } of clocks)
-        for (const field of trigger.fields) this.timed.add(`${document.object} ${field}`)
+        for (const field of trigger.fields) {
+          const timed = this.timed.get(document.object) ?? new Set<string>()
+          this.timed.set(document.object, timed.add(field))
+        }
     this.clocked = [...this.byId.values()]
       .filter((rule) => rule.clocks.length > 0)
       .sort((a, b) => a.order - b.order || a.ruleId - b.ruleId)
@@ -121,9 +124,10 @@ export class Matcher {
         if (SIGNALS[listen.signal].ruleOf) continue
         const about = aboutOf(listen)
         if ('field' in about) {
-          const key = `${object} ${about.field}`
-          const there = this.byField.get(key)
-          if (!there) this.byField.set(key, [entry])
+          const byField = this.byField.get(object) ?? new Map<string, Entry[]>()
+          this.byField.set(object, byField)
+          const there = byField.get(about.field)
+          if (!there) byField.set(about.field, [entry])
           else if (there.at(-1) !== entry) there.push(entry)
         }
         const ofObject = this.buckets.get(object) ?? new Map<SignalName, Map<string, Bucket<Entry>>>()
@@ -189,7 +193,7 @@ export class Matcher {
    * ask later whether it was so. What nobody goes by needs no event.
    */
   heeds(ref: RecordRef, change: FieldChange): boolean {
-    return this.timed.has(`${ref.object} ${change.field}`) || this.listens(ref, change)
+    return (this.timed.get(ref.object)?.has(change.field) ?? false) || this.listens(ref, change)
   }
 
   /**
@@ -197,7 +201,7 @@ export class Matcher {
    * of every record when the day turns, so no key is made of a value here: whoever listens to one tests for it too.
    */
   listens(ref: RecordRef, change: FieldChange): boolean {
-    const listeners = this.byField.get(`${ref.object} ${change.field}`)
+    const listeners = this.byField.get(ref.object)?.get(change.field)
     if (!listeners) return false
     const event = { kind: 'changed', ref, changes: [change] } as const
     return listeners.some(({ trigger, test }) => TRIGGERS[trigger.kind].heeds(trigger.params, change) ?? test(event))

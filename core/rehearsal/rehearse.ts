@@ -92,6 +92,8 @@ export class Rehearsal {
     }
     this.world.rules = order.rules
     this.world.only = order.only && new Set(order.only.map(({ object, id }) => `${object}:${id}`))
+    // While nothing runs days are passed over, and what they bring comes in one go.
+    if (!order.moves.some(({ down }) => down)) this.world.aheadToMs = this.toMs
     this.script = order.script
       .map((line, i) => ({ ...line, line: i }))
       .sort((a, b) => a.atMs - b.atMs || a.line - b.line)

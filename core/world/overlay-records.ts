@@ -2,40 +2,22 @@ import { compileGroup, type CompiledGroup } from '../conditions/compile'
 import type { Group } from '../conditions/document'
 import { momentAt } from '../engine/moment'
 import type { WriteResult } from './ports'
-import type { Catalogue } from '../fields/catalogue'
 import type { Value, Values } from '../language/value'
-import { linkChange, type LinkMove } from '../signals/link'
+import { linkChange } from '../signals/link'
 import { matchForm, type MatchPart } from '../linking/link-by'
-import { derivationsOf, type Derived } from '../derived/derivations'
 import type { RollUp } from '../derived/making'
 import { compileWhere, rollUp } from '../derived/roll-up'
-import type { DayTurn } from '../engine/derive'
 import type { Field } from '../fields/field'
 import type { Happening } from '../records/happening'
 import { planKept, planWrite } from '../records/plan-write'
 import { OBJECTS, sameRef, type ObjectKind, type RecordRef, OBJECT_WORDS } from '../records/kinds'
-import {
-  isLinkable,
-  type Cause,
-  type ChainPlace,
-  type ChangeEvent,
-  type EventKind,
-  type FieldChange,
-  type RecordSnapshot,
-} from '../records/record'
+import type { Cause, ChainPlace, ChangeEvent, EventKind, FieldChange, RecordSnapshot } from '../records/record'
 import { subjectOf, type LinkedRecord } from '../records/subject'
 import type { Moment } from '../conditions/moment'
-import { UndoLog } from './undo-log'
-import type { Base } from './base'
-
-export const keyOf = ({ object, id }: RecordRef): string => `${object}:${id}`
-
-/** Records made here get numbers that nothing below has. */
-export const MADE_FROM = 1_000_000_000
+import { MADE_FROM, OverlayDays } from './overlay-days'
+import { keyOf } from './overlay-links'
 
 export const PAGE = 500
-
-export const SOMEBODY: Cause = { by: 'person', personId: '' }
 
 export const FORGOTTEN: ChangeEvent = {
   seq: 0,
@@ -49,75 +31,11 @@ export const FORGOTTEN: ChangeEvent = {
   rulesOff: true,
 }
 
-export interface Linking {
-  readonly from: RecordRef
-  readonly to: RecordRef
-  readonly main: boolean
-}
-
-/** Records, links and changes over those that lie below. */
-export abstract class OverlayRecords extends UndoLog {
-  readonly events: ChangeEvent[] = []
-  /** Only these records are started by the clock; all, when left open. */
-  only: ReadonlySet<string> | null = null
-
-  protected readonly records = new Map<string, RecordSnapshot | null>()
-  protected readonly changedOf = new Map<ObjectKind, Set<number>>()
-  protected readonly linksAdded: Linking[] = []
-  protected readonly linksGone = new Set<string>()
+/** Changes of records over those that lie below. */
+export abstract class OverlayRecords extends OverlayDays {
   protected readonly writers = new Map<string, Cause>()
   protected readonly groups = new WeakMap<Group, CompiledGroup>()
   protected lastMade = MADE_FROM
-
-  constructor(
-    readonly base: Base,
-    public atMs: number,
-  ) {
-    super()
-  }
-
-  nowMs(): number {
-    return this.atMs
-  }
-  catalogue(): Catalogue {
-    return this.base.catalogue
-  }
-
-  read(ref: RecordRef): RecordSnapshot | null {
-    const own = this.records.get(keyOf(ref))
-    return own === undefined ? this.base.read(ref) : own
-  }
-
-  protected set(ref: RecordRef, record: RecordSnapshot | null): void {
-    this.put(this.records, keyOf(ref), record)
-    const changed = this.changedOf.get(ref.object) ?? new Set<number>()
-    this.changedOf.set(ref.object, changed)
-    changed.add(ref.id)
-  }
-
-  protected linksOf(ref: RecordRef, object: ObjectKind): readonly { readonly id: number; readonly main: boolean }[] {
-    const below = this.base.linked(ref, object).filter(({ id }) => !this.linksGone.has(`${keyOf(ref)} ${object}:${id}`))
-    const own = this.linksAdded.flatMap(({ from, to, main }) =>
-      sameRef(from, ref) && to.object === object
-        ? [{ id: to.id, main }]
-        : sameRef(to, ref) && from.object === object
-          ? [{ id: from.id, main: false }]
-          : [],
-    )
-    return own.length === 0 ? below : [...below, ...own].sort((a, b) => Number(b.main) - Number(a.main))
-  }
-
-  linked(ref: RecordRef, object: ObjectKind): readonly LinkedRecord[] {
-    return this.linksOf(ref, object).flatMap(({ id, main }) => {
-      const record = this.read({ object, id })
-      return record ? [{ record, main }] : []
-    })
-  }
-
-  related(ref: RecordRef, object: ObjectKind): RecordSnapshot | null {
-    const main = this.linksOf(ref, object).find((link) => link.main)
-    return main ? this.read({ object, id: main.id }) : null
-  }
 
   alike(object: ObjectKind, key: string, part: MatchPart, form: string): readonly RecordSnapshot[] {
     const field = this.base.catalogue.field(object, key)
@@ -133,16 +51,6 @@ export abstract class OverlayRecords extends UndoLog {
     ]
   }
 
-  /** Records changed or made here that pass a test and are not below as they were. */
-  protected own(object: ObjectKind, test: (record: RecordSnapshot) => boolean, afterId = 0): readonly RecordSnapshot[] {
-    const found: RecordSnapshot[] = []
-    for (const id of this.changedOf.get(object) ?? []) {
-      const record = id > afterId ? this.records.get(keyOf({ object, id })) : null
-      if (record && test(record)) found.push(record)
-    }
-    return found
-  }
-
   /** A page of what lies below and of what is here, by their numbers. */
   protected page(
     object: ObjectKind,
@@ -152,7 +60,7 @@ export abstract class OverlayRecords extends UndoLog {
     limit: number,
   ): readonly RecordSnapshot[] {
     const changed = this.changedOf.get(object)
-    if (!changed || changed.size === 0) return below(afterId, limit)
+    if (!changed || changed.size === 0) return this.awake(below(afterId, limit))
     const found: RecordSnapshot[] = []
     for (let at = afterId; found.length < limit;) {
       const some = below(at, Math.max(limit, PAGE))
@@ -161,10 +69,11 @@ export abstract class OverlayRecords extends UndoLog {
       if (!last || some.length < Math.max(limit, PAGE)) break
       at = last.id
     }
-    return [...found, ...this.own(object, test, afterId)].sort((a, b) => a.id - b.id).slice(0, limit)
+    return [...this.awake(found), ...this.own(object, test, afterId)].sort((a, b) => a.id - b.id).slice(0, limit)
   }
 
   least(object: ObjectKind, field: string, from: string | number): string | number | null {
+    this.settle(`"${field}"`)
     let best = this.base.least(object, field, from)
     for (const record of this.own(object, () => true)) {
       const value = record.values[field]
@@ -187,6 +96,7 @@ export abstract class OverlayRecords extends UndoLog {
     limit: number,
   ): readonly RecordSnapshot[] {
     if (values.length === 0) return []
+    this.settle(`"${field}"`)
     const wanted: ReadonlySet<unknown> = new Set(values)
     return this.page(
       object,
@@ -205,6 +115,7 @@ export abstract class OverlayRecords extends UndoLog {
     afterId: number,
     limit: number,
   ): readonly RecordSnapshot[] {
+    this.settle(`"${field}"`)
     const within = ({ values }: RecordSnapshot): boolean =>
       typeof values[field] === 'number' && values[field] >= from && values[field] <= to
     return this.page(
@@ -227,7 +138,9 @@ export abstract class OverlayRecords extends UndoLog {
         moment,
       )
     // What is asked of linked records may have changed here, which nothing below knows.
-    const asksLinked = JSON.stringify(group).includes('"kind":"linked"')
+    const text = JSON.stringify(group)
+    this.settle(text)
+    const asksLinked = text.includes('"kind":"linked"')
     const changed = this.records.size > 0 || this.linksAdded.length > 0 || this.linksGone.size > 0
     if (!asksLinked || !changed) {
       const touched = this.changedOf.get(object) ?? new Set<number>()
@@ -260,45 +173,6 @@ export abstract class OverlayRecords extends UndoLog {
     return this.writers.get(`${keyOf(ref)} ${field}`) ?? this.base.setBy(ref, field)
   }
 
-  link(from: RecordRef, to: RecordRef, cause: Cause = SOMEBODY): boolean {
-    const added = this.addLink(from, to)
-    if (added) this.linkMoved(from, to, 'added', cause)
-    return added
-  }
-
-  private addLink(from: RecordRef, to: RecordRef): boolean {
-    if (!isLinkable(from, to) || this.linksOf(from, to.object).some(({ id }) => id === to.id)) return false
-    this.push(this.linksAdded, { from, to, main: !this.linksOf(from, to.object).some((link) => link.main) })
-    return true
-  }
-
-  /** Lets records know that links of theirs came or went, where something hangs on those. */
-  protected linksChanged(refs: readonly RecordRef[], cause: Cause, moved: readonly FieldChange[] = []): void {
-    const { byLinks } = derivationsOf(this.base.catalogue)
-    const chain = cause.by === 'rule' ? this.chainOf(cause.runId) : null
-    for (const ref of refs)
-      if (byLinks.has(ref.object) || ref.object === 'deal' || (moved.length > 0 && this.hearsLinks(ref.object)))
-        this.log('linked', ref, moved, cause, chain ?? this.newChain())
-  }
-
-  private linkMoved(from: RecordRef, to: RecordRef, move: LinkMove, cause: Cause): void {
-    this.linksChanged([from], cause, [linkChange(to.object, to.id, move)])
-    this.linksChanged([to], cause, [linkChange(from.object, from.id, move)])
-  }
-
-  /** Whether a rule listens to links of such records. */
-  protected abstract hearsLinks(object: ObjectKind): boolean
-
-  /** Where what a run does stands in its chain; `null` for a run that is not here. */
-  protected abstract chainOf(runId: number): ChainPlace | null
-
-  newChain(): ChainPlace {
-    return { chainId: `own-${this.events.length}`, depth: 0 }
-  }
-
-  /** Whether anybody goes by a change of a value that the day brought. */
-  protected abstract heeds(ref: RecordRef, change: FieldChange): boolean
-
   keep(
     ref: RecordRef,
     values: { readonly [field: string]: Value },
@@ -318,7 +192,7 @@ export abstract class OverlayRecords extends UndoLog {
       : this.log('changed', ref, changes, cause, chain)
   }
 
-  rollUp(ref: RecordRef, field: Field, spec: RollUp, moment: Moment): Value {
+  override rollUp(ref: RecordRef, field: Field, spec: RollUp, moment: Moment): Value {
     let where = this.wheres.get(field.id)
     if (!where) this.wheres.set(field.id, (where = compileWhere(spec, this.base.catalogue)))
     const read = (of: RecordRef, object: ObjectKind): readonly LinkedRecord[] => this.linked(of, object)
@@ -327,7 +201,7 @@ export abstract class OverlayRecords extends UndoLog {
 
   protected readonly wheres = new Map<number, CompiledGroup>()
 
-  happenings(ref: RecordRef): readonly Happening[] {
+  override happenings(ref: RecordRef): readonly Happening[] {
     return this.base.happenings(ref)
   }
 
@@ -341,66 +215,9 @@ export abstract class OverlayRecords extends UndoLog {
     yield* this.base.past(ref, field)
   }
 
-  protected turn0: DayTurn | null = null
-  dayTurn(): DayTurn | null {
-    return this.turn0
-  }
-  setDayTurn(turn: DayTurn): void {
-    const old = this.turn0
-    this.turn0 = turn
-    this.undoable(() => {
-      this.turn0 = old
-    })
-  }
-
-  /** Which values that hang on the day are kept up to date: those that somebody looks at. */
-  keepsDaily = (_derived: Derived): boolean => true
-
-  behind(object: ObjectKind, afterId: number, limit: number): readonly RecordSnapshot[] {
-    const found: RecordSnapshot[] = []
-    for (let at = afterId; found.length < limit;) {
-      const ids = this.base.ids(object, at, limit)
-      for (const id of ids) {
-        const record = this.only && !this.only.has(keyOf({ object, id })) ? null : this.read({ object, id })
-        if (record && found.length < limit) found.push(record)
-      }
-      const last = ids.at(-1)
-      if (last === undefined || ids.length < limit) break
-      at = last
-    }
-    return found.length < limit
-      ? [
-          ...found,
-          ...this.own(object, ({ id }) => id >= MADE_FROM, Math.max(afterId, MADE_FROM - 1))
-            .toSorted((a, b) => a.id - b.id)
-            .slice(0, limit - found.length),
-        ]
-      : found
-  }
-
   /** What nobody will ask about again needs no room: dates that move with each day would fill the machine. */
   forget(seq: number): void {
     this.events[seq - 1] = FORGOTTEN
-  }
-
-  unlink(from: RecordRef, to: RecordRef, cause: Cause = SOMEBODY): string | null {
-    if (!this.linksOf(from, to.object).some(({ id }) => id === to.id)) return null
-    const at = this.linksAdded.findIndex((one) => sameRef(one.from, from) && sameRef(one.to, to))
-    const [added] = at < 0 ? [] : this.linksAdded.splice(at, 1)
-    if (added)
-      this.undoable(() => {
-        this.linksAdded.push(added)
-      })
-    else {
-      for (const key of [`${keyOf(from)} ${keyOf(to)}`, `${keyOf(to)} ${keyOf(from)}`]) {
-        this.linksGone.add(key)
-        this.undoable(() => {
-          this.linksGone.delete(key)
-        })
-      }
-    }
-    this.linkMoved(from, to, 'removed', cause)
-    return ''
   }
 
   write(ref: RecordRef, values: { readonly [field: string]: Value }, cause: Cause, chain: ChainPlace): WriteResult {
@@ -472,7 +289,7 @@ export abstract class OverlayRecords extends UndoLog {
     this.set(ref, null)
   }
 
-  protected log(
+  protected override log(
     kind: EventKind,
     ref: RecordRef,
     changes: readonly FieldChange[],

@@ -5,7 +5,7 @@ import { heedsChange } from '../engine/wake'
 import type { NewWait, Wait } from '../engine/world'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { Cause, ChainPlace, ClockMoment, FieldChange } from '../records/record'
-import { keyOf } from './overlay-records'
+import { keyOf } from './overlay-links'
 import { OverlayRuns, type OverlayRun } from './overlay-runs'
 import type { WaitingBelow } from './base'
 
@@ -67,6 +67,8 @@ export class Overlay extends OverlayRuns implements ClockWorld {
   }
 
   private keepWait(wait: Wait): void {
+    // A wait goes by changes that nobody went by when days were looked ahead.
+    this.wakeUp(wait.ref)
     this.put(this.waits, wait.id, wait)
     for (const [map, key] of [
       [this.waitsByRecord, keyOf(wait.ref)],

@@ -55,6 +55,7 @@ export interface Wanted {
 
 /** So many records can be named one by one as those that take part. */
 const NAMED_MOST = 50_000
+const LATELY_MOST = 2000
 
 /** The workspace as what lies below. `fresh` forgets what the rules did before: for going through the past again. */
 class WorkspaceBase implements Base {
@@ -109,9 +110,17 @@ class WorkspaceBase implements Base {
   private get store() {
     return this.workspace.store
   }
+  /** What was read last: all of a rehearsal sees the same records, and most are asked for several times in a row. */
+  private readonly lately = new Map<string, RecordSnapshot | null>()
   read(ref: RecordRef): RecordSnapshot | null {
+    const key = `${ref.object}:${ref.id}`
+    const known = this.lately.get(key)
+    if (known !== undefined) return known
     const record = this.store.records.read(ref)
-    return record && this.inSegments(record)
+    const found = record && this.inSegments(record)
+    if (this.lately.size >= LATELY_MOST) this.lately.clear()
+    this.lately.set(key, found)
+    return found
   }
 
   linked(ref: RecordRef, object: ObjectKind): readonly { readonly id: number; readonly main: boolean }[] {

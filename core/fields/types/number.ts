@@ -34,7 +34,7 @@ interface Given<K extends string> {
 
 function numberType<const K extends string>(given: Given<K>): FieldType<K> {
   // Adding 0 turns the negative zero that rounding leaves into the plain one, so that the two are no change.
-  const round = (value: number) => Number(value.toFixed(given.digits)) + 0
+  const round = (value: number) => (Number.isInteger(value) ? value : Number(value.toFixed(given.digits))) + 0
   const check = (value: number | null, raw: string): Result<Value> =>
     value === null || Math.abs(value) > Number.MAX_SAFE_INTEGER ? bad({ code: 'notANumber', raw }) : good(round(value))
   return defineFieldType({
