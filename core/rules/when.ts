@@ -5,7 +5,16 @@ import type { Field } from '../fields/field'
 import type { Values } from '../language/value'
 import type { Problem } from '../language/problems'
 import { type ObjectKind, oneOf } from '../records/kinds'
-import { fromInstant, fromValue, MOMENT_UNITS, nextWithin, sayCount, sayMinute, type MomentUnit } from '../time/moments'
+import {
+  fromInstant,
+  fromValue,
+  MOMENT_UNITS,
+  nextWithin,
+  sayCount,
+  sayMinute,
+  sayZone,
+  type MomentUnit,
+} from '../time/moments'
 import { fieldWord } from '../fields/say-value'
 import type { Moment } from '../conditions/moment'
 
@@ -37,7 +46,7 @@ const isDated = ({ type }: Field): boolean => type === 'date' || type === 'dateT
 const exact = (unit: MomentUnit): boolean => unit === 'minutes' || unit === 'hours'
 
 /**
- * "4 working days, until 9:00", "2 days before the contract end, at 9:00"; `null` while a part is still to be chosen.
+ * "4 working days, until 9:00 (Lisbon)", "2 days before the contract end, at 9:00 (Lisbon)"; `null` while a part is still to be chosen.
  * `joined` is said before the time of a day: one waits until it, and a task comes at it.
  */
 export function sayWhen(
@@ -46,19 +55,22 @@ export function sayWhen(
   catalogue: Catalogue,
   joined: 'until' | 'at' = 'until',
 ): string | null {
+  const place = ` (${sayZone(catalogue.workspace.zone)})`
   switch (when.at) {
-    case 'after':
-      return `${sayCount(when.amount.count, when.amount.unit)}${when.minute === null || exact(when.amount.unit) ? '' : `, ${joined} ${sayMinute(when.minute)}`}`
+    case 'after': {
+      const at = when.minute === null || exact(when.amount.unit) ? '' : `, ${joined} ${sayMinute(when.minute)}${place}`
+      return `${sayCount(when.amount.count, when.amount.unit)}${at}`
+    }
     case 'field': {
       const name = when.field === null ? null : fieldWord(catalogue.field(object, when.field))
       if (name === null) return null
-      const at = when.minute === null ? '' : `, at ${sayMinute(when.minute)}`
+      const at = when.minute === null ? '' : `, at ${sayMinute(when.minute)}${place}`
       return when.side === 'on'
         ? `the ${oneOf(object)}’s ${name}${at}`
         : `${sayCount(when.amount.count, when.amount.unit)} ${when.side} the ${oneOf(object)}’s ${name}${at}`
     }
     case 'hours':
-      return `it is between ${sayMinute(when.from)} and ${sayMinute(when.to)}${when.workdays ? ' on a working day' : ''}`
+      return `it is between ${sayMinute(when.from)} and ${sayMinute(when.to)}${place}${when.workdays ? ' on a working day' : ''}`
   }
 }
 

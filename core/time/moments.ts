@@ -36,6 +36,9 @@ const isExact = (unit: MomentUnit): unit is 'minutes' | 'hours' => unit === 'min
 export const sayMinute = (minute: number): string =>
   `${Math.floor(minute / 60)}:${String(minute % 60).padStart(2, '0')}`
 
+/** "Lisbon", for a zone of the IANA list: short enough to stand behind a time. */
+export const sayZone = (zone: string): string => zone.split('/').at(-1)?.replaceAll('_', ' ') ?? zone
+
 /** Minutes from midnight of "8:30", "08:30" or "8"; `null` when it is no time of a day. */
 export function readMinute(text: string): number | null {
   const found = /^(\d{1,2})(?:[:.h](\d{2}))?$/.exec(text.trim())

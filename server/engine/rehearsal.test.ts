@@ -445,8 +445,8 @@ describe('the live world and a rehearsal', () => {
             runs
               .list({ limit: 500 })
               .filter((run) => run.stop?.code !== 'conditions')
-              .map((run) => `${run.ruleId} ${run.recordId} ${run.startedAt} ${run.state} ${run.stop?.code ?? ''}`)
-              .reverse(),
+              .toSorted((a, b) => a.id - b.id)
+              .map((run) => `${run.ruleId} ${run.recordId} ${run.startedAt} ${run.state} ${run.stop?.code ?? ''}`),
           ).toEqual(
             rehearsed.runs.map(
               (run) =>

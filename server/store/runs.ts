@@ -9,6 +9,12 @@ import { runs, runSteps } from '../db/schema/runs'
 export type RunRow = typeof runs.$inferSelect
 export type RunStepRow = typeof runSteps.$inferSelect
 
+/** Where a run stands in the journal: when it did something last, and its id among those of that moment. */
+export interface RunPlace {
+  readonly atMs: number
+  readonly id: number
+}
+
 export interface RunFilter {
   /** Those for which one run stands, with it. */
   readonly bundle?: number | undefined
@@ -18,7 +24,8 @@ export interface RunFilter {
   readonly actedOnly?: boolean | undefined
   readonly object?: ObjectKind | undefined
   readonly recordId?: number | undefined
-  readonly before?: number | undefined
+  /** Where the last run of the page before stands. */
+  readonly before?: RunPlace | undefined
   readonly limit: number
 }
 
@@ -89,6 +96,7 @@ export class RunStore {
         'because',
         'seen',
         'startedAt',
+        'lastAt',
       ],
       'nothing',
     )
@@ -96,8 +104,8 @@ export class RunStore {
     this.identity = db.sqlite.prepare<[number, string, number, string], { id: number }>(
       'SELECT id FROM runs WHERE rule_id = ? AND object = ? AND record_id = ? AND occurrence = ?',
     )
-    this.updateRun = db.sqlite.prepare<[RunState, string | null, string, number, number]>(
-      'UPDATE runs SET state = ?, stop = ?, seen = ?, ended_at = ? WHERE id = ?',
+    this.updateRun = db.sqlite.prepare<[RunState, string | null, string, number, number, number]>(
+      'UPDATE runs SET state = ?, stop = ?, seen = ?, ended_at = ?, last_at = ? WHERE id = ?',
     )
     // Named, because before SQLite has looked how values are spread it takes the index that gives the order for free.
     this.last = db.sqlite.prepare<[number, string, number, number], { at: number }>(
@@ -140,12 +148,20 @@ export class RunStore {
       state: 'running',
       seen: [],
       startedAt: nowMs,
+      lastAt: nowMs,
     })
     return changes === 0 ? null : Number(lastInsertRowid)
   }
 
   close(runId: number, end: RunEnd, nowMs: number): void {
-    this.updateRun.run(end.state, end.stop ? JSON.stringify(end.stop) : null, JSON.stringify(end.seen), nowMs, runId)
+    this.updateRun.run(
+      end.state,
+      end.stop ? JSON.stringify(end.stop) : null,
+      JSON.stringify(end.seen),
+      nowMs,
+      nowMs,
+      runId,
+    )
   }
 
   /** Puts a run behind the one that stands for it in the journal. */
@@ -257,7 +273,7 @@ export class RunStore {
       : null
   }
 
-  /** Newest first. `before` is the id of the last run of the page before. */
+  /** Those that did something last come first. */
   list(filter: RunFilter): readonly RunRow[] {
     return this.db.orm
       .select()
@@ -275,10 +291,12 @@ export class RunStore {
           // Of a record all are told; of everything one stands for those that were missed alike.
           filter.recordId === undefined && filter.bundle === undefined ? isNull(runs.bundle) : undefined,
           filter.bundle === undefined ? undefined : or(eq(runs.bundle, filter.bundle), eq(runs.id, filter.bundle)),
-          filter.before === undefined ? undefined : lt(runs.id, filter.before),
+          filter.before === undefined
+            ? undefined
+            : sql`(${runs.lastAt}, ${runs.id}) < (${filter.before.atMs}, ${filter.before.id})`,
         ),
       )
-      .orderBy(desc(runs.id))
+      .orderBy(desc(runs.lastAt), desc(runs.id))
       .limit(filter.limit)
       .all()
   }

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { EMPTY_GROUP } from '../../core/conditions/document'
-import { readCursor, sayCursor } from './cursor'
+import { readCursor, readPlace, sayCursor } from './cursor'
 import { readFilter } from './filter'
 import { ProblemError } from './problem'
 
@@ -23,7 +23,15 @@ describe('cursors', () => {
       }),
       { seed: 1 },
     )
-    expect([readCursor(undefined), sayCursor(null)]).toEqual([null, null])
+    fc.assert(
+      fc.property(fc.array(fc.nat(), { minLength: 1, maxLength: 4 }), fc.nat({ max: 4 }), (place, other) => {
+        const cursor = sayCursor(place) ?? undefined
+        expect(readPlace(cursor, place.length)).toEqual(place)
+        if (other !== place.length) expect(refusal(() => readPlace(cursor, other)).places[0]?.path).toBe('cursor')
+      }),
+      { seed: 1 },
+    )
+    expect([readCursor(undefined), readPlace(undefined, 2), sayCursor(null)]).toEqual([null, null, null])
   })
 
   it('of anybody else are refused with their place', () => {

@@ -1,5 +1,7 @@
 import { expect, it } from 'vitest'
 import { all, condition, document, enters, set, task, type StepLine } from '../../core/testing/rules'
+import { workClock } from '../engine/clockwork'
+import { control } from '../engine/derived.setting'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { journalPage } from './journal'
 
@@ -35,4 +37,39 @@ it('marks a run by what it did, whatever the words of it', () => {
   expect(marked('Other', [set('units', 4)])).toMatchObject({ hue: 'data' })
   const kept = journalPage(workspace, { limit: 50 }).lines.find((line) => line.ruleName === 'Kept out')
   expect(kept).toMatchObject({ state: 'stopped', hue: null })
+})
+
+it('has runs in the order in which they did something last, and pages through them whatever they are', async () => {
+  const { workspace, clock } = larkmoor()
+  const until = { at: 'after', amount: { count: 2, unit: 'days' }, minute: null }
+  switchOn(
+    workspace,
+    document({ when: [enters('hp-quoted')], then: [['wait', { until, recheck: false }], task('Later')] }, 'Waits'),
+  )
+  switchOn(workspace, document({ when: [enters('hp-terms')], then: [task('At once')] }, 'Acts'))
+  const make = (name: string, stage: string) => {
+    const { ref } = workspace.create('deal', { name, stage: 'hp-sized', owner: 'rosa' }, [], 'ines')
+    workspace.change(ref, { stage }, 'rosa')
+  }
+  make('First', 'hp-quoted')
+  clock.set(clock.nowMs() + 3_600_000)
+  for (const name of ['Second', 'Third', 'Fourth']) make(name, 'hp-terms')
+  const order = (pages: number): readonly string[] => {
+    const names: string[] = []
+    for (let before: { atMs: number; id: number } | null | undefined; before !== null;) {
+      const { lines, next } = journalPage(workspace, { limit: pages, ...(before ? { before } : {}) })
+      names.push(...lines.map((line) => line.recordName))
+      before = next
+    }
+    return names
+  }
+  const before = ['Fourth', 'Third', 'Second', 'First']
+  for (const limit of [1, 2, 3, 50]) expect(order(limit)).toEqual(before)
+  clock.set(clock.nowMs() + 2 * 86_400_000)
+  await workClock(workspace, control)
+  const after = ['First', 'Fourth', 'Third', 'Second']
+  for (const limit of [1, 2, 3, 50]) expect(order(limit)).toEqual(after)
+  const [line] = journalPage(workspace, { limit: 1 }).lines
+  expect(line).toMatchObject({ state: 'done', lastMs: clock.nowMs() })
+  expect(line?.atMs).toBe(clock.nowMs() - 2 * 86_400_000 - 3_600_000)
 })

@@ -15,7 +15,7 @@ import { valuesBefore } from '../../core/records/subject'
 import type { Values } from '../../core/language/value'
 import { seesRecord, type Scope } from '../../core/access/scope'
 import type { Workspace } from '../engine/workspace'
-import type { RunFilter, RunRow } from '../store/runs'
+import type { RunFilter, RunPlace, RunRow } from '../store/runs'
 import { wholeFrom } from '../engine/retention'
 import { noteOf } from './not-kept'
 import { doerTeller, type Doer } from './words'
@@ -23,7 +23,10 @@ import { fieldWord, sayValue } from '../../core/fields/say-value'
 
 export interface JournalLine {
   readonly id: number
+  /** When it began. */
   readonly atMs: number
+  /** When it did something last: there it stands in the journal. */
+  readonly lastMs: number
   readonly ruleId: number
   readonly ruleName: string
   readonly ref: RecordRef
@@ -71,14 +74,23 @@ const sayUndone = (workspace: Workspace, personId: string | null): string =>
 export function journalPage(
   workspace: Workspace,
   filter: RunFilter,
-): { readonly lines: readonly JournalLine[]; readonly next: number | null } {
+): { readonly lines: readonly JournalLine[]; readonly next: RunPlace | null } {
   const rows = workspace.store.runs.list({ ...filter, limit: filter.limit + 1 })
   const shown = rows.slice(0, filter.limit)
+  const last = rows.length > filter.limit ? shown.at(-1) : undefined
+  return {
+    lines: linesOf(workspace, shown, filter.bundle === undefined),
+    next: last ? { atMs: last.lastAt, id: last.id } : null,
+  }
+}
+
+/** Runs as lines; `bundled` says how many more one stands for. */
+function linesOf(workspace: Workspace, shown: readonly RunRow[], bundled: boolean): readonly JournalLine[] {
   const steps = workspace.store.runs.steps(shown.map((run) => run.id))
   const nameOf = ruleNames(workspace)
   const today = workspace.today()
-  const more = workspace.store.runs.bundled(filter.bundle === undefined ? shown.map((run) => run.id) : [])
-  const lines = shown.map((run): JournalLine => {
+  const more = workspace.store.runs.bundled(bundled ? shown.map((run) => run.id) : [])
+  return shown.map((run): JournalLine => {
     const ref: RecordRef = { object: run.object, id: run.recordId }
     const names = { catalogue: workspace.catalogue().asOf(run.startedAt), object: run.object }
     const own = steps.filter((step) => step.runId === run.id).map(({ result }) => result)
@@ -95,6 +107,7 @@ export function journalPage(
     return {
       id: run.id,
       atMs: run.startedAt,
+      lastMs: run.lastAt,
       ruleId: run.ruleId,
       ruleName: nameOf(run),
       ref,
@@ -106,7 +119,6 @@ export function journalPage(
       hue: hueOfRun(run.state, own),
     }
   })
-  return { lines, next: rows.length > filter.limit ? (shown.at(-1)?.id ?? null) : null }
 }
 
 export interface ChainEntry {
@@ -158,13 +170,8 @@ export function runPage(workspace: Workspace, id: number, scope: Scope = null): 
   const ref: RecordRef = { object: run.object, id: run.recordId }
   const results = runs.steps([id])
   const event = events.get(run.eventSeq)
-  const [line] = journalPage(workspace, {
-    limit: 1,
-    before: id + 1,
-    object: run.object,
-    recordId: run.recordId,
-  }).lines
-  if (!line || line.id !== id) return null
+  const [line] = linesOf(workspace, [run], true)
+  if (!line) return null
   return {
     ...line,
     version: version.number,

@@ -191,7 +191,7 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
           {
             what: 'run',
             key: `r${run.id}`,
-            atMs: run.atMs,
+            atMs: run.lastMs,
             run,
             text: stop ? sayStop(stop) : run.outcome,
             state: run.state,

@@ -145,8 +145,8 @@ async function leave(): Promise<void> {
           v-for="link in group.links"
           :key="link.to"
           :to="link.to"
-          class="rounded-[3px] px-1.5 py-1 hover:bg-paper2"
-          :class="isAt(link) ? 'bg-ink text-paper hover:bg-ink' : ''"
+          class="rounded-[3px] px-1.5 py-1"
+          :class="isAt(link) ? 'bg-ink text-paper' : 'hover:bg-paper2'"
           :aria-current="isAt(link) ? 'page' : undefined"
           >{{ link.label }}</NuxtLink
         >

@@ -136,9 +136,11 @@ const day = (atMs: number): string => sayWeekday(dateAt(atMs, zone.value))
       <tbody>
         <tr v-for="(line, i) in lines" :key="line.id" :class="line.state === 'stopped' && 'text-ink2'">
           <td class="text-right whitespace-nowrap text-ink2">
-            <b v-if="i === 0 || day(line.atMs) !== day(lines[i - 1]!.atMs)" class="float-left font-semibold text-ink">{{
-              day(line.atMs)
-            }}</b><span v-else class="sr-only">{{ day(line.atMs) }}, </span>{{ sayTime(line.atMs, zone) }}
+            <b
+              v-if="i === 0 || day(line.lastMs) !== day(lines[i - 1]!.lastMs)"
+              class="float-left font-semibold text-ink"
+              >{{ day(line.lastMs) }}</b><span v-else class="sr-only">{{ day(line.lastMs) }}, </span
+            >{{ sayTime(line.lastMs, zone) }}
           </td>
           <td class="truncate">
             <NuxtLink :to="`/journal/${line.id}`" class="name-link font-medium">{{ line.ruleName }}</NuxtLink>
@@ -152,7 +154,10 @@ const day = (atMs: number): string => sayWeekday(dateAt(atMs, zone.value))
             class="truncate align-baseline! font-serif text-[14.5px] leading-[19px] text-ink2 italic"
             :title="line.because"
           >
-            {{ line.because }}
+            {{ line.because
+            }}<template v-if="day(line.atMs) !== day(line.lastMs)"
+              >, <span class="not-italic">started {{ day(line.atMs) }}</span></template
+            >
           </td>
           <td class="truncate" :class="line.state === 'failed' && 'text-brick'" :title="line.outcome">
             <span class="mark mr-2 scale-75" :class="line.hue" aria-hidden="true" /><span class="sr-only"

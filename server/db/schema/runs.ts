@@ -33,6 +33,8 @@ export const runs = sqliteTable(
     seen: text({ mode: 'json' }).$type<readonly Seen[]>().notNull(),
     startedAt: integer('started_at').notNull(),
     endedAt: integer('ended_at'),
+    /** When it did something last: it began, went on after a wait, or ended. */
+    lastAt: integer('last_at').notNull().default(0),
     /** The run that stands for it in the journal, where very many ended alike: missed while nothing ran. */
     bundle: integer(),
     /** Set once somebody has taken it back. */
@@ -48,11 +50,13 @@ export const runs = sqliteTable(
     index('runs_bundle')
       .on(t.bundle)
       .where(sql`bundle is not null`),
+    index('runs_moment').on(t.lastAt, t.id),
+    index('runs_rule_moment').on(t.ruleId, t.lastAt, t.id),
     index('runs_failed')
-      .on(t.id)
+      .on(t.lastAt, t.id)
       .where(sql`state = 'failed'`),
     index('runs_waiting')
-      .on(t.id)
+      .on(t.lastAt, t.id)
       .where(sql`state = 'waiting'`),
   ],
 )

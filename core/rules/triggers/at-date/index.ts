@@ -1,6 +1,6 @@
 import { listOf } from '../../../language/counts'
 import { z } from 'zod'
-import { MOMENT_UNITS, sayCount, sayMinute, type Leap } from '../../../time/moments'
+import { MOMENT_UNITS, sayCount, sayMinute, sayZone, type Leap } from '../../../time/moments'
 import { ZONE_OF, ZONE_WORDS, type ZoneOf } from '../../clock'
 import { clockOfDate, type DateMoments } from '../../date-moments'
 import { BY_CLOCK } from '../../../signals/clock'
@@ -50,7 +50,6 @@ const exact = (unit: Params['amount']['unit']): boolean => unit === 'minutes' ||
 const DATES = ['date', 'dateTime'] as const
 
 /** "Lisbon" of "Europe/Lisbon". */
-const placeOf = (zone: string): string => zone.split('/').at(-1)?.replaceAll('_', ' ') ?? zone
 const fieldOf = ({ field }: Params, { catalogue, object }: Names) =>
   field === null ? null : catalogue.field(object, field)
 
@@ -140,7 +139,7 @@ export const atDate = defineTrigger<'atDate', Params>({
         say(' '),
         word(
           'zone',
-          zone === 'workspace' ? `(${placeOf(names.catalogue.workspace.zone)})` : `(${ZONE_WORDS[zone]})`,
+          zone === 'workspace' ? `(${sayZone(names.catalogue.workspace.zone)})` : `(${ZONE_WORDS[zone]})`,
           '',
         ),
       )

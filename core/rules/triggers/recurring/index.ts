@@ -1,6 +1,6 @@
 import { count, listOf } from '../../../language/counts'
 import { z } from 'zod'
-import { sayMinute } from '../../../time/moments'
+import { sayMinute, sayZone } from '../../../time/moments'
 import {
   nextRecurrence,
   OFF_DAYS,
@@ -69,7 +69,7 @@ export const recurring = defineTrigger<'recurring', Params>({
     word('rule', sayRecurrence(rule.rule), ''),
     say(' at '),
     word('minute', sayMinute(minute), ''),
-    say(` (${catalogue.workspace.zone.split('/').at(-1)?.replaceAll('_', ' ') ?? ''}), `),
+    say(` (${sayZone(catalogue.workspace.zone)}), `),
     extra('offDays', OFF_WORDS[offDays], offDays === 'keep'),
     say(`, for all ${OBJECT_WORDS[object].many} that meet the conditions`),
   ],
