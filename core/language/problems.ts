@@ -63,6 +63,7 @@ export type Problem =
   | { readonly code: 'sameRow'; readonly row: number }
   | { readonly code: 'severalRecords'; readonly name: string; readonly count: number }
   | { readonly code: 'unknownRecord'; readonly object: string; readonly raw: string }
+  | { readonly code: 'unknownZone'; readonly raw: string }
   | { readonly code: 'brokenRow'; readonly detail: string }
   | { readonly code: 'shape'; readonly detail: string }
 
@@ -182,6 +183,8 @@ export function sayProblem(problem: Problem): string {
       return `Same record as row ${problem.row}.`
     case 'severalRecords':
       return `${count(problem.count, 'record')} ${plural(problem.count, 'is', 'are')} named ${quote(problem.name)}. Add the reference or the company.`
+    case 'unknownZone':
+      return `“${problem.raw}” is not a time zone. Use a name such as Europe/Lisbon or America/Halifax.`
     case 'unknownRecord':
       return `No ${problem.object} named ${quote(problem.raw)}.`
     case 'brokenRow':

@@ -56,6 +56,7 @@ const problems: readonly Problem[] = [
   { code: 'brokenMerge', raw: '{{deal.name}' },
   { code: 'unknownMerge', name: 'deal.x' },
   { code: 'unknownRecord', object: 'deal', raw: 'Lund' },
+  { code: 'unknownZone', raw: 'Lisbon time' },
   ...KINDS.flatMap((object): Problem[] => [
     { code: 'notFor', what: 'create a task', object },
     { code: 'notLinked', object, to: 'company' },

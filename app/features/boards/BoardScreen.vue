@@ -186,7 +186,7 @@ const chooseOwner = ({ value }: HTMLSelectElement) => navigateTo({ query: value 
         >
       </nav>
       <select
-        class="entry ml-auto"
+        class="entry ml-auto max-sm:ml-0"
         aria-label="Owner"
         :value="owner ?? ''"
         @change="chooseOwner($event.target as HTMLSelectElement)"

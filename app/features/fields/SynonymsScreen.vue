@@ -126,7 +126,7 @@ function takeUp(spelling: string): void {
     </nav>
     <div v-if="chosen && data" class="split mt-3 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_400px] gap-8">
       <form class="flex min-h-0 flex-col" aria-label="Synonym set" @submit.prevent="keep">
-        <div class="flex items-end gap-3">
+        <div class="flex flex-wrap items-end gap-3">
           <label class="quiet"
             >Name<br /><input v-model="name" class="entry w-64" required maxlength="100" :readonly="!editable"
           /></label>

@@ -166,7 +166,7 @@ useKeys({ 'Ctrl-Enter': () => void keep() })
         <label class="quiet"
           >Name<br /><input
             v-model="label"
-            class="sentence-entry w-[430px] text-[24px]!"
+            class="sentence-entry w-[430px] max-w-full text-[24px]!"
             :disabled="!editable"
             required
             maxlength="100"

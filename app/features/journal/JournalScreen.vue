@@ -84,7 +84,7 @@ const day = (atMs: number): string => sayWeekday(dateAt(atMs, zone.value))
       </p>
       <p v-else class="quiet">All runs, newest first</p>
       <select
-        class="entry ml-auto max-w-72"
+        class="entry ml-auto max-w-72 max-sm:ml-0"
         aria-label="Rule"
         :value="String(route.query.rule ?? '')"
         @change="set('rule', ($event.target as HTMLSelectElement).value)"

@@ -171,7 +171,7 @@ const n = (count: number): string => count.toLocaleString('en')
       <p v-if="made !== null" class="mt-3 rounded-[3px] bg-moss-t px-3 py-2" role="status">
         {{ count(made, 'link') }} created. You can see {{ plural(made, 'it', 'them') }} on both records.
       </p>
-      <div class="mt-6 grid grid-cols-2 gap-10">
+      <div class="mt-6 grid grid-cols-2 gap-10 max-sm:grid-cols-1 max-sm:gap-6">
         <section v-if="plan.doubtful.length" aria-label="Several matches">
           <h2 class="font-serif text-[19px]">Several matches</h2>
           <table class="ledger mt-1">

@@ -248,7 +248,7 @@ async function create(): Promise<void> {
       </p>
       <input
         v-model="words"
-        class="entry ml-auto w-56"
+        class="entry ml-auto w-56 max-sm:ml-0"
         type="search"
         placeholder="Search by name"
         aria-label="Search by name"

@@ -181,7 +181,7 @@ useKeys({
       </p>
       <input
         v-model="typing"
-        class="entry ml-auto w-64"
+        class="entry ml-auto w-64 max-sm:ml-0"
         type="search"
         placeholder="Search rules"
         aria-label="Search rules"

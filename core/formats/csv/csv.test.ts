@@ -293,3 +293,18 @@ describe('planning', () => {
     )
   })
 })
+
+it('refuses a time zone that there is not, with its column, and takes the rows beside it', () => {
+  const rows = plan(
+    'Name,Email,Time zone\nAda,ada@lund.example,America/Halifax\nBo,bo@lund.example,Lisbon time\nCy,cy@lund.example,\n',
+    {},
+    { object: 'contact' },
+  )
+  expect(rows.map((row) => row.verdict)).toEqual(['new', 'refused', 'new'])
+  expect(rows[1]?.problems).toEqual([
+    {
+      heading: 'Time zone',
+      text: '“Lisbon time” is not a time zone. Use a name such as Europe/Lisbon or America/Halifax.',
+    },
+  ])
+})

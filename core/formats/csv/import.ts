@@ -7,6 +7,7 @@ import { foldText, isEmpty, sameValue, type Value, type Values } from '../../lan
 import { sayProblem, type Problem } from '../../language/problems'
 import { OBJECTS, OBJECT_WORDS, type ObjectKind } from '../../records/kinds'
 import { planWrite } from '../../records/plan-write'
+import { isZone, ZONE_FIELD } from '../../rules/clock'
 import { uncover, isIdHeading } from './own-file'
 import type { CsvRow, CsvTable } from './read'
 
@@ -209,6 +210,10 @@ class Planner {
       // An empty cell says nothing about a record that is there: it leaves what stands there.
       for (const [key, value] of Object.entries(values)) if (isEmpty(value)) Reflect.deleteProperty(values, key)
     }
+    // Rules that go by the contact's clock would pass over one that is no zone, and nobody would know.
+    const zone = object === 'contact' ? (values[ZONE_FIELD] ?? null) : null
+    if (!isEmpty(zone) && !isZone(zone) && !sameValue(zone, old?.[ZONE_FIELD] ?? null))
+      wrong(this.headingOf(ZONE_FIELD), { code: 'unknownZone', raw: String(zone) })
     const unreadable = new Set(this.problems.map((problem) => problem.heading))
     const plan = planWrite(object, old, values, this.nowMs, this.catalogue)
     for (const { path, problem } of plan.problems) {
