@@ -58,7 +58,7 @@ useLive((message) => {
       tone: 'rule',
       title: `Rule “${message.ruleName}” · ${message.recordName}`,
       text: message.text,
-      to: recordPath(message.ref),
+      to: message.ref.object === 'none' ? '/journal' : recordPath(message.ref),
     })
 })
 </script>

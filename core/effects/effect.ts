@@ -3,7 +3,7 @@ import type { Names } from '../fields/names'
 import type { Hue } from '../language/hue'
 import type { FailReason } from '../language/reasons'
 import { sayProblem, type PlacedProblem } from '../language/problems'
-import { OBJECTS, type RecordRef } from '../records/kinds'
+import { RULE_OBJECTS, type RecordRef } from '../records/kinds'
 import type { Cause, ChangeEvent, FieldChange } from '../records/record'
 import type { DeliveryPort, RecordPort } from '../world/ports'
 import type { Undoing } from './undoing'
@@ -67,7 +67,7 @@ export const defineEffect = <const K extends string, W extends object, L extends
   spec: EffectSpec<K, W, L>,
 ): EffectSpec<K, W, L> => Object.freeze(spec)
 
-export const zRef = z.object({ object: z.enum(OBJECTS), id: z.number() })
+export const zRef = z.object({ object: z.enum(RULE_OBJECTS), id: z.number() })
 
 /** Values that were refused, as the reason why a step failed. */
 export const refused = (problems: readonly PlacedProblem[]): { readonly fails: FailReason } => ({

@@ -9,10 +9,13 @@ export const message = defineEffect({
   hue: 'outside',
   left: z.object({ key: z.string(), recipient: z.string(), subject: z.string() }),
   needs: () => [],
-  apply({ world, record, event, runId, stepId }, { message: sent }: { readonly message: Message }) {
-    // The same step of one run may send once for each of several records.
+  apply(
+    { world, record, event, runId, stepId },
+    { message: sent, each }: { readonly message: Message; readonly each?: string },
+  ) {
+    // The same step of one run may send once for each of several records, and to each of several people.
     const own = sameRef(record, event.ref)
-    const key = own ? `run-${runId}-${stepId}` : `run-${runId}-${stepId}-${record.object}-${record.id}`
+    const key = `run-${runId}-${stepId}${own ? '' : `-${record.object}-${record.id}`}${each === undefined ? '' : `-${each}`}`
     world.send(sent, key, runId)
     return { key, recipient: sent.recipient, subject: sent.subject }
   },

@@ -186,7 +186,7 @@ export function turnDay(
   only: ((one: Derived) => boolean) | null = null,
 ): number {
   const derivations = derivationsOf(world.catalogue())
-  const fieldsOf = new Map(
+  const fieldsOf = new Map<ObjectKind, readonly Derived[]>(
     OBJECTS.map((object) => [
       object,
       derivations.byDay.filter((one) => one.field.object === object && (only?.(one) ?? true)),

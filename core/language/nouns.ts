@@ -10,6 +10,8 @@ export const NOUNS = {
   deal: regular('deal'),
   contact: regular('contact'),
   company: { one: 'company', many: 'companies' },
+  /** What a rule about no record runs for. */
+  none: { one: 'workspace', many: 'workspaces' },
   record: regular('record'),
   field: regular('field'),
   value: regular('value'),

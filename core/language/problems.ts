@@ -3,7 +3,7 @@ import { MISSING, type Missing } from './missing'
 import { article, capital, NOUNS, type Noun } from './nouns'
 
 /** The kinds of records, by the nouns that they are counted with. */
-type CountedObject = 'deal' | 'contact' | 'company'
+type CountedObject = 'deal' | 'contact' | 'company' | 'none'
 
 /**
  * Everything that can be wrong with what somebody typed, sent or imported. Problems are values: they carry a
@@ -64,6 +64,8 @@ export type Problem =
   | { readonly code: 'severalRecords'; readonly name: string; readonly count: number }
   | { readonly code: 'unknownRecord'; readonly object: string; readonly raw: string }
   | { readonly code: 'unknownZone'; readonly raw: string }
+  | { readonly code: 'noOwner' }
+  | { readonly code: 'onePerson' }
   | { readonly code: 'brokenRow'; readonly detail: string }
   | { readonly code: 'shape'; readonly detail: string }
 
@@ -183,6 +185,10 @@ export function sayProblem(problem: Problem): string {
       return `Same record as row ${problem.row}.`
     case 'severalRecords':
       return `${count(problem.count, 'record')} ${plural(problem.count, 'is', 'are')} named ${quote(problem.name)}. Add the reference or the company.`
+    case 'noOwner':
+      return 'The rule is about no record, so there is no owner. Choose a person or a team.'
+    case 'onePerson':
+      return 'Only one person can get this. Choose a person.'
     case 'unknownZone':
       return `“${problem.raw}” is not a time zone. Use a name such as Europe/Lisbon or America/Halifax.`
     case 'unknownRecord':

@@ -78,6 +78,7 @@ type Shape =
       readonly widget: 'who'
       readonly owner: boolean
       /** Whether it may be the queue of a team. */ readonly queue?: boolean
+      /** Whether it may be all of a team. */ readonly everyone?: boolean
     }
   /** A formula that is true or false. */
   | { readonly widget: 'formula' }

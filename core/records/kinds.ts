@@ -2,7 +2,17 @@ import { article, NOUNS } from '../language/nouns'
 
 /** The kinds of records that carry user-defined fields. The order is the order on screen. */
 export const OBJECTS = ['deal', 'contact', 'company'] as const
-export type ObjectKind = (typeof OBJECTS)[number]
+/** A kind of records. */
+export type RecordKind = (typeof OBJECTS)[number]
+
+/**
+ * What something is about: a record of one of these kinds, or none at all. The latter is of rules that go by the calendar
+ * alone; one stand-in without any fields is what they run for.
+ */
+export type ObjectKind = RecordKind | 'none'
+
+/** What a rule may be about. */
+export const RULE_OBJECTS = [...OBJECTS, 'none'] as const
 
 export const OBJECT_WORDS: {
   readonly [K in ObjectKind]: {
@@ -15,6 +25,7 @@ export const OBJECT_WORDS: {
   deal: { ...NOUNS.deal, One: 'Deal', Many: 'Deals' },
   contact: { ...NOUNS.contact, One: 'Contact', Many: 'Contacts' },
   company: { ...NOUNS.company, One: 'Company', Many: 'Companies' },
+  none: { one: 'no record', many: 'no records', One: 'No record', Many: 'No record' },
 }
 
 export interface RecordRef {

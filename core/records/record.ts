@@ -7,6 +7,9 @@ export interface RecordSnapshot extends RecordRef {
   readonly values: Values
 }
 
+/** What stands for no record: what a rule that is about none runs for. */
+export const NO_RECORD: RecordSnapshot = { object: 'none', id: 1, version: 1, values: { name: 'No record' } }
+
 /** One field of one record going from one value to another; the two are never the same. */
 export interface FieldChange {
   readonly field: string

@@ -250,14 +250,20 @@ export function withCatalogue(given: Case, { workspace, data, people, pipelines 
     })),
     fields: data.fields
       .filter((field) => field.keptBy === null || field.made?.by === 'formula')
-      .map(({ object, key, label, type, choices, made }) => ({
-        object,
-        key,
-        label,
-        type,
-        ...(made?.by === 'formula' ? { formula: made.text } : {}),
-        ...(choices.length > 0 ? { choices: choices.map(({ id, label: name }) => ({ id, label: name })) } : {}),
-      })),
+      .flatMap(({ object, key, label, type, choices, made }) =>
+        object === 'none'
+          ? []
+          : [
+              {
+                object,
+                key,
+                label,
+                type,
+                ...(made?.by === 'formula' ? { formula: made.text } : {}),
+                ...(choices.length > 0 ? { choices: choices.map(({ id, label: name }) => ({ id, label: name })) } : {}),
+              },
+            ],
+      ),
     pipelines: pipelines.map(({ id, name, stages }) => ({
       id,
       name,

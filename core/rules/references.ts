@@ -127,7 +127,7 @@ const READERS: { readonly [W in Widget['widget']]: Reader<W> } = {
     const who = read.data
     if (who.by === 'person') return person(who.person)
     if (who.by === 'turn' || who.by === 'load') return several(who.people, person)
-    return who.by === 'queue' && who.team !== null ? [{ to: 'team', name: who.team }] : []
+    return (who.by === 'queue' || who.by === 'everyone') && who.team !== null ? [{ to: 'team', name: who.team }] : []
   },
   when: (value, { object }) => {
     const read = zWhen.safeParse(value)

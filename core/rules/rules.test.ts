@@ -89,7 +89,7 @@ describe.each(STEP_NAMES)('step %s', (name) => {
     expect(step.alsoCalled.length).toBeGreaterThan(0)
     for (const object of step.objects) {
       const { rule } = addStep(
-        { ...blankRule(object, 'x'), triggers: [{ id: 't1', kind: 'created', params: {} }] },
+        { ...blankRule(object, 'x'), triggers: [{ id: 't1', kind: 'recurring', params: TRIGGERS.recurring.start }] },
         name,
         atEnd(null),
         catalogue,

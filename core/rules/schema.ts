@@ -2,7 +2,7 @@ import '../language/issues'
 import { upgradeRule } from './upgrade'
 import { z } from 'zod'
 import { idsIn, zGroup, zId } from '../conditions/document'
-import { OBJECTS } from '../records/kinds'
+import { RULE_OBJECTS } from '../records/kinds'
 import { zValue } from '../language/value'
 import { bad, good, type Problem, type Result } from '../language/problems'
 import { zRepeats } from './repeats'
@@ -56,7 +56,7 @@ export const zRule: z.ZodType<RuleDocument> = z
     format: z.literal(RULE_FORMAT),
     name: z.string().trim().min(1).max(200),
     description: z.string().max(4000),
-    object: z.enum(OBJECTS),
+    object: z.enum(RULE_OBJECTS),
     triggers: z.array(z.discriminatedUnion('kind', triggerSchemas)).max(TRIGGERS_MOST),
     conditions: zGroup,
     repeats: zRepeats.optional(),

@@ -5,6 +5,7 @@ import type { Person } from '../fields/field'
 import type { Values } from '../language/value'
 import type { RecordSnapshot } from '../records/record'
 import type { LinkedRecord } from '../records/subject'
+import type { Names } from '../fields/names'
 import type { Problem } from '../language/problems'
 import type { SkipReason } from '../language/reasons'
 import { type ObjectKind, type RecordRef, oneOf } from '../records/kinds'
@@ -23,9 +24,11 @@ export const zWho = z.discriminatedUnion('by', [
   z.strictObject({ by: z.literal('territory') }),
   /** Nobody yet: it lies in the queue of a team until somebody takes it. For tasks. */
   z.strictObject({ by: z.literal('queue'), team: z.string().max(100).nullable() }),
+  /** Each who is in a team and not away: one each. */
+  z.strictObject({ by: z.literal('everyone'), team: z.string().max(100).nullable() }),
 ])
 export type Who = z.infer<typeof zWho>
-export const WHO_WAYS = ['owner', 'person', 'turn', 'load', 'territory', 'queue'] as const
+export const WHO_WAYS = ['owner', 'person', 'turn', 'load', 'territory', 'queue', 'everyone'] as const
 export type WhoWay = (typeof WHO_WAYS)[number]
 export const OWNER: Who = { by: 'owner' }
 
@@ -36,6 +39,7 @@ export const WHO_WORDS: { readonly [W in WhoWay]: string } = {
   load: 'Least busy',
   territory: 'By territory',
   queue: 'Team queue',
+  everyone: 'Everyone in a team',
 }
 
 /** What choosing somebody may look at. */
@@ -55,7 +59,7 @@ export function sayWho(who: Who, object: ObjectKind, catalogue: Catalogue): stri
   const name = (id: string): string => catalogue.person(id)?.name ?? id
   switch (who.by) {
     case 'owner':
-      return `the ${oneOf(object)}’s owner`
+      return object === 'none' ? null : `the ${oneOf(object)}’s owner`
     case 'person':
       return who.person === null ? null : name(who.person)
     case 'turn':
@@ -63,9 +67,11 @@ export function sayWho(who: Who, object: ObjectKind, catalogue: Catalogue): stri
     case 'load':
       return who.people.length === 0 ? null : `the least busy of ${listOf(who.people.map(name))}`
     case 'territory':
-      return 'the person who covers the territory'
+      return object === 'none' ? null : 'the person who covers the territory'
     case 'queue':
       return who.team === null ? null : `the ${who.team} queue`
+    case 'everyone':
+      return who.team === null ? null : `everyone in ${who.team}`
   }
 }
 
@@ -75,12 +81,22 @@ export const teamsOf = (catalogue: Catalogue): readonly string[] =>
     ...new Set(catalogue.people.filter((person) => person.active && person.team !== '').map((person) => person.team)),
   ].sort((a, b) => a.localeCompare(b, 'en'))
 
-/** What is missing or wrong with a choice; `queues` says that it may be a team's queue. */
-export function checkWho(who: Who, catalogue: Catalogue, queues = false): Problem | null {
+/** What somebody may be chosen by beside ways that name one person. */
+export interface WhoMay {
+  /** The queue of a team. */
+  readonly queue?: boolean
+  /** All of a team, one each. */
+  readonly everyone?: boolean
+}
+
+/** What is missing or wrong with a choice. */
+export function checkWho(who: Who, { catalogue, object }: Names, may: WhoMay = {}): Problem | null {
+  // Without a record there is nobody it belongs to.
+  if (object === 'none' && (who.by === 'owner' || who.by === 'territory')) return { code: 'noOwner' }
   if (who.by === 'owner') return null
   if (who.by === 'territory') return catalogue.data.territories?.length ? null : { code: 'noTerritories' }
-  if (who.by === 'queue') {
-    if (!queues) return { code: 'noQueue' }
+  if (who.by === 'queue' || who.by === 'everyone') {
+    if (!may[who.by]) return who.by === 'queue' ? { code: 'noQueue' } : { code: 'onePerson' }
     if (who.team === null) return { code: 'missing', what: 'team' }
     return teamsOf(catalogue).includes(who.team) ? null : { code: 'noTeam', team: who.team }
   }
@@ -145,8 +161,26 @@ export function chooseWho(
       if (!territory) return { none: { code: 'noTerritory', company: String(company.values.name ?? 'the company') } }
       return one(catalogue.person(territory.personId))
     }
-    // Whoever can put something into a queue asks for it before.
+    // Whoever can put something into a queue, or give it to several, asks for that before.
     case 'queue':
+    case 'everyone':
       return { none: { code: 'inQueue' } }
   }
+}
+
+/** All it is on a day: each of a team who is not away, or the one who is chosen; or why it is nobody. */
+export function chooseAll(
+  who: Who,
+  values: Values,
+  day: string,
+  context: WhoContext,
+): { readonly people: readonly Person[]; readonly turn: boolean } | { readonly none: SkipReason } {
+  if (who.by === 'everyone') {
+    const people = context.catalogue.people.filter(
+      (person) => person.active && person.team === who.team && !isAway(person, day),
+    )
+    return people.length > 0 ? { people, turn: false } : { none: { code: 'allAway' } }
+  }
+  const chosen = chooseWho(who, values, day, context)
+  return 'none' in chosen ? chosen : { people: [chosen.person], turn: chosen.turn }
 }

@@ -57,6 +57,8 @@ const problems: readonly Problem[] = [
   { code: 'unknownMerge', name: 'deal.x' },
   { code: 'unknownRecord', object: 'deal', raw: 'Lund' },
   { code: 'unknownZone', raw: 'Lisbon time' },
+  { code: 'noOwner' },
+  { code: 'onePerson' },
   ...KINDS.flatMap((object): Problem[] => [
     { code: 'notFor', what: 'create a task', object },
     { code: 'notLinked', object, to: 'company' },

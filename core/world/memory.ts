@@ -3,7 +3,7 @@ import type { Group } from '../conditions/document'
 import type { Catalogue } from '../fields/catalogue'
 import { matchForm, type MatchPart } from '../linking/link-by'
 import { sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
-import type { Link, RecordSnapshot } from '../records/record'
+import { NO_RECORD, type Link, type RecordSnapshot } from '../records/record'
 import { subjectOf, type LinkedRecord } from '../records/subject'
 import type { Moment } from '../conditions/moment'
 import type { Base } from './base'
@@ -17,7 +17,7 @@ export class Memory implements Base {
     private readonly records: readonly RecordSnapshot[] = [],
     private readonly links: readonly Link[] = [],
   ) {
-    this.byKey = new Map(records.map((record) => [`${record.object}:${record.id}`, record]))
+    this.byKey = new Map([NO_RECORD, ...records].map((record) => [`${record.object}:${record.id}`, record]))
   }
 
   read({ object, id }: RecordRef): RecordSnapshot | null {

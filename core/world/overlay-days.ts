@@ -141,7 +141,8 @@ export abstract class OverlayDays extends OverlayLinks {
     if (this.turn0 === null) return this.today()
     const { through, turning, object: at, afterId } = this.turn0
     if (turning === null || at === null) return through
-    const [own, under] = [OBJECTS.indexOf(object), OBJECTS.indexOf(at)]
+    const order: readonly ObjectKind[] = OBJECTS
+    const [own, under] = [order.indexOf(object), order.indexOf(at)]
     return own < under || (own === under && id <= afterId) ? turning : through
   }
 

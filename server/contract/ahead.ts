@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { contract, zId, zInstant, zObject, zRef } from './contract'
+import { contract, zAbout, zAboutRef, zId, zInstant } from './contract'
 
 const zAheadItem = z.union([
   z.strictObject({ wait: zId }).describe('what a run is waiting for'),
@@ -7,7 +7,7 @@ const zAheadItem = z.union([
     .strictObject({
       rule: zId,
       trigger: z.string().max(40),
-      ref: zRef,
+      ref: zAboutRef,
       occurrence: z.string().max(300),
       dueMs: zInstant,
     })
@@ -25,7 +25,7 @@ const zAheadLine = z
     dueMs: zInstant.nullable().describe('null if there is no time limit'),
     ruleId: zId,
     ruleName: z.string(),
-    ref: zRef.nullable(),
+    ref: zAboutRef.nullable(),
     recordName: z.string(),
     ownerId: z.string().nullable(),
     what: z.string().describe('what happens then'),
@@ -48,7 +48,7 @@ export const ahead = {
       to: z.coerce.number().int().optional(),
       rule: z.coerce.number().int().positive().optional(),
       owner: z.string().max(100).optional(),
-      object: zObject.optional(),
+      object: zAbout.optional(),
       record: z.coerce.number().int().positive().optional(),
       limit: z.coerce.number().int().min(1).max(1000).default(300),
     }),

@@ -1,6 +1,6 @@
 import '../../core/language/issues'
 import { z } from 'zod'
-import { OBJECTS } from '../../core/records/kinds'
+import { OBJECTS, RULE_OBJECTS } from '../../core/records/kinds'
 import { zValue } from '../../core/language/value'
 
 /** The parts of the API, in the order in which they are read about. */
@@ -45,6 +45,9 @@ export const zObject = z.enum(OBJECTS).describe('record type')
 export const zId = z.number().int().positive()
 export const zIdParam = z.object({ id: z.coerce.number().int().positive() })
 export const zRef = z.strictObject({ object: zObject, id: zId }).meta({ id: 'RecordRef' })
+/** What a rule is about: a kind of records, or none at all. */
+export const zAbout = z.enum(RULE_OBJECTS).describe('record type, or `none` for a rule about no record')
+export const zAboutRef = z.strictObject({ object: zAbout, id: zId }).meta({ id: 'RunRef' })
 export const zRefParams = z.object({ object: zObject, id: z.coerce.number().int().positive() })
 export const zInstant = z.number().int().describe('time in milliseconds since 1970, UTC')
 export const zValues = z

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { zFilterGroup } from './records'
-import { contract, zId, zIdParam, zInstant, zObject, zOk, zRef, zValues } from './contract'
+import { contract, zAbout, zAboutRef, zId, zIdParam, zInstant, zOk, zValues } from './contract'
 import { zDocument, zPassedDays } from './rules'
 
 const zScript = z
@@ -134,7 +134,7 @@ export const rehearsals = {
     more: 'Available for the last 12 rehearsals until a restart.',
     params: zIdParam,
     query: z.object({
-      object: zObject.optional(),
+      object: zAbout.optional(),
       record: z.coerce.number().int().positive().optional(),
       day: z.iso.date().optional(),
       owner: z.string().max(100).optional(),
@@ -193,7 +193,7 @@ export const rehearsals = {
       text: z.string().describe('why it failed'),
       forecast: z
         .strictObject({
-          object: zObject,
+          object: zAbout,
           fromMs: zInstant,
           toMs: zInstant,
           endMs: zInstant.describe('before `toMs` if it ended early'),
@@ -206,7 +206,7 @@ export const rehearsals = {
           emails: z.number().int(),
           byDay: z.array(z.tuple([z.string(), z.number().int()])).describe('runs by day'),
           people: z.array(z.strictObject({ id: z.string(), tasks: z.number().int(), notices: z.number().int() })),
-          most: z.array(z.strictObject({ ref: zRef, name: z.string(), starts: z.number().int() })),
+          most: z.array(z.strictObject({ ref: zAboutRef, name: z.string(), starts: z.number().int() })),
           limits: z
             .array(z.strictObject({ code: z.enum(['manyRecords', 'manyToOne', 'sameText']), text: z.string() }))
             .describe('more than anybody would want unseen'),

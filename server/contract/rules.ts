@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { RULE_TEXT_MOST } from '../../core/formats/rule-text'
-import { contract, zId, zIdParam, zInstant, zObject, zOk } from './contract'
+import { contract, zAbout, zId, zIdParam, zInstant, zOk } from './contract'
 import { zRule } from '../../core/rules/schema'
 import { zGroup } from '../../core/conditions/document'
 
@@ -38,7 +38,7 @@ export const rules = {
           id: zId,
           state: zState,
           name: z.string(),
-          object: zObject,
+          object: zAbout,
           when: z.string(),
           onlyIf: z.string(),
           then: z.array(z.string()),
@@ -68,7 +68,7 @@ export const rules = {
     section: 'Rules',
     does: 'Create a draft rule',
     more: 'New rules are off.',
-    body: z.strictObject({ name: z.string().trim().min(1).max(200), object: zObject }),
+    body: z.strictObject({ name: z.string().trim().min(1).max(200), object: zAbout }),
     answer: z.strictObject({ id: zId }),
   }),
   'GET /rules/:id': contract({

@@ -3,7 +3,7 @@ import { RUN_STATES } from '../../core/engine/world'
 import { HUES } from '../../core/language/hue'
 import { QUESTION_TYPES } from '../../core/rules/triggers/by-hand'
 import { zFilterGroup } from './records'
-import { contract, zId, zIdParam, zInstant, zNext, zObject, zPaging, zRef, zRefParams, zValues } from './contract'
+import { contract, zAboutRef, zId, zIdParam, zInstant, zNext, zObject, zPaging, zRefParams, zValues } from './contract'
 import { zState, zSeen } from './rules'
 
 const zRunLine = z
@@ -12,7 +12,7 @@ const zRunLine = z
     atMs: zInstant,
     ruleId: zId,
     ruleName: z.string(),
-    ref: zRef,
+    ref: zAboutRef,
     recordName: z.string(),
     state: z.enum(RUN_STATES),
     because: z.string().describe('trigger'),

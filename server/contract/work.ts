@@ -7,7 +7,7 @@ import { RETENTION_KINDS, RETENTION_MOST } from '../../core/records/retention'
 import { isZone } from '../../core/rules/clock'
 import { isDate } from '../../core/time/dates'
 import { zFilterGroup } from './records'
-import { contract, zId, zIdParam, zInstant, zNext, zObject, zOk, zPaging, zPersonId, zRef } from './contract'
+import { contract, zAboutRef, zId, zIdParam, zInstant, zNext, zObject, zOk, zPaging, zPersonId } from './contract'
 import { zEmail, zPassword, zTitle } from './account'
 
 const zZone = z.string().refine(isZone, 'is no time zone of the IANA database')
@@ -29,7 +29,7 @@ const zRatesPlan = z.strictObject({
 const zTask = z
   .strictObject({
     id: zId,
-    ref: zRef,
+    ref: zAboutRef,
     title: z.string(),
     notes: z.string(),
     kind: z.string(),
@@ -123,7 +123,7 @@ export const work = {
           atMs: zInstant,
           subject: z.string(),
           body: z.string(),
-          ref: zRef,
+          ref: zAboutRef,
           recordName: z.string(),
           ruleId: zId,
           ruleName: z.string(),
@@ -131,7 +131,7 @@ export const work = {
           read: z.boolean(),
           moreCount: z.number().int().describe('others of the rule within ten minutes, which this one stands for'),
           more: z
-            .array(z.strictObject({ ref: zRef, recordName: z.string(), subject: z.string(), runId: zId }))
+            .array(z.strictObject({ ref: zAboutRef, recordName: z.string(), subject: z.string(), runId: zId }))
             .describe('the first 20 of them'),
         }),
       ),

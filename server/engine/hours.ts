@@ -1,4 +1,5 @@
 import { sayDate } from '../../core/time/say'
+import type { ObjectKind } from '../../core/records/kinds'
 import { foldText } from '../../core/language/value'
 import { Catalogue } from '../../core/fields/catalogue'
 import type { Hours, WorkspaceFacts } from '../../core/fields/field'
@@ -77,7 +78,7 @@ export function setHours(workspace: Workspace, hours: GivenHours): void {
 /** The territory whose conditions name a field, or a choice of it. */
 export const territoryThatNames = (
   workspace: Workspace,
-  object: 'deal' | 'contact' | 'company',
+  object: ObjectKind,
   key: string,
   choice: string | null = null,
 ): Territory | null =>

@@ -1,12 +1,14 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import { all, condition, document, set, task, type StepLine } from '../../core/testing/rules'
+import type { Condition } from '../../core/conditions/document'
+import type { RecordRef } from '../../core/records/kinds'
 import { addDays } from '../../core/time/dates'
 import { larkmoor } from '../testing/workspace'
 import { card, control, deal, told, visit } from './derived.setting'
 import { makeDerived, workDerived } from './derived'
 import { tellHappenings } from './happenings'
-import { setUpRehearsal, type Wanted } from './rehearsal'
+import { setUpRehearsal, type Assumed, type Wanted } from './rehearsal'
 import { makeCard } from './scorecards'
 import { makeSegment } from './segments'
 import type { Workspace } from './workspace'
@@ -18,7 +20,7 @@ const formula = (workspace: Workspace, label: string, text: string, type = 'numb
     'ines',
   )
 
-const segment = (workspace: Workspace, object: 'deal' | 'company', name: string, ...filter: Parameters<typeof all>) =>
+const segment = (workspace: Workspace, object: 'deal' | 'company', name: string, ...filter: readonly Condition[]) =>
   makeSegment(workspace, { object, name, columns: [], sort: '', down: false, filter: all(...filter) }, 'ines')
 
 /** Everything that a rehearsal came to, but for the numbers that things get. */
@@ -27,7 +29,7 @@ function come(workspace: Workspace, wanted: Wanted, ahead: boolean) {
   if (!ahead) rehearsal.world.aheadToMs = -Infinity
   rehearsal.goOn(() => false)
   const { world } = rehearsal
-  const name = ({ object, id }: { object: 'deal' | 'contact' | 'company'; id: number }) => `${object} ${id}`
+  const name = ({ object, id }: RecordRef) => `${object} ${id}`
   return {
     runs: world.runs.map(({ run, atMs, end, endMs }) =>
       [atMs, name(run.ref), run.because, end?.state, end?.stop, endMs].join(' | '),
@@ -132,7 +134,11 @@ it('what is seen ahead for values of the day is what looking at them every day c
     day: fc.integer({ min: 0, max: 25 }),
     minute: fc.constantFrom(0, 1, 600),
     id: fc.constantFrom(...deals.map(({ id }) => id)),
-    values: fc.constantFrom({ closeDate: '2026-12-01' }, { closeDate: '2026-12-24' }, { amount: 900 }),
+    values: fc.constantFrom<Assumed['values']>(
+      { closeDate: '2026-12-01' },
+      { closeDate: '2026-12-24' },
+      { amount: 900 },
+    ),
   })
   let told30 = 0
   fc.assert(

@@ -176,11 +176,11 @@ interface Asked {
   /** Segments that may be asked about, by kind of record. */
   readonly segments?: { readonly [K in ObjectKind]?: readonly number[] }
   readonly catalogue: Catalogue
-  readonly fields: { readonly [K in ObjectKind]: readonly Field[] }
+  readonly fields: { readonly [K in ObjectKind]?: readonly Field[] }
 }
 
 const conditionOn = ({ catalogue, fields }: Asked, object: ObjectKind): fc.Arbitrary<Condition> =>
-  fc.constantFrom(...fields[object]).chain((field) =>
+  fc.constantFrom(...(fields[object] ?? [])).chain((field) =>
     fc.constantFrom(...operatorsFor(field.type)).chain((op) =>
       fc.record({ params: paramsOf(op, field, catalogue), not: fc.boolean() }).map(({ params, not }): Condition => ({
         kind: 'condition',
@@ -212,7 +212,7 @@ const linkedOn = (asked: Asked, object: ObjectKind, steps: number): fc.Arbitrary
   )
 
 /** Formulas about each kind of record, some of them about linked ones, and some that are no question. */
-const FORMULAS: { readonly [K in ObjectKind]: readonly string[] } = {
+const FORMULAS: { readonly [K in ObjectKind]?: readonly string[] } = {
   deal: ['amount > 50', 'name = "Deal 3"', 'count(companies) > 1', 'amount', 'nonsense(', ''],
   contact: ['count(deals) > 0', 'some deal in deals satisfies deal.amount > 10'],
   company: ['sum(deals.amount) > 100', 'count(contacts[owner = "rosa"]) > 0'],
@@ -221,7 +221,7 @@ const FORMULAS: { readonly [K in ObjectKind]: readonly string[] } = {
 const askOn = ({ segments }: Asked, object: ObjectKind): fc.Arbitrary<Ask> =>
   fc.oneof(
     fc
-      .record({ not: fc.boolean(), text: fc.constantFrom(...FORMULAS[object]) })
+      .record({ not: fc.boolean(), text: fc.constantFrom(...(FORMULAS[object] ?? [])) })
       .map(({ not, text }): Ask => ({ kind: 'formula', id: `f${++ids}`, not, text })),
     fc
       .record({ not: fc.boolean(), segment: fc.constantFrom(null, 999, ...(segments?.[object] ?? [])) })

@@ -3,7 +3,7 @@ import type { Field } from '../../core/fields/field'
 import { FIELD_TYPES } from '../../core/fields/types'
 import type { Value } from '../../core/language/value'
 import type { ObjectKind } from '../../core/records/kinds'
-import type { RecordSnapshot } from '../../core/records/record'
+import { NO_RECORD, type RecordSnapshot } from '../../core/records/record'
 import type { Group } from '../../core/conditions/document'
 import type { Catalogue } from '../../core/fields/catalogue'
 import { isForeign, worthNow } from '../../core/money/worth'
@@ -16,6 +16,8 @@ export const TABLES: { readonly [K in ObjectKind]: string } = {
   deal: 'deals',
   contact: 'contacts',
   company: 'companies',
+  // One row without fields: what a rule about no record runs for.
+  none: 'no_records',
 }
 
 /** The names of value columns are made from ids alone: no text of a user ever gets into a statement. */
@@ -248,6 +250,7 @@ export abstract class RecordColumns {
   }
 
   protected snapshot(object: ObjectKind, row: Row, fields: readonly Field[]): RecordSnapshot {
+    if (object === 'none') return NO_RECORD
     const values: Record<string, Value> = {}
     fields.forEach((field, i) => {
       const cell = row[i + 2] ?? null

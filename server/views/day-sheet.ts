@@ -59,13 +59,13 @@ export function daySheet(workspace: Workspace, personId: string, scope: Scope = 
   const acts = tasks.actsOf(all.map((task) => task.id))
   const ruleNames = workspace.store.rules.names()
   const idsOf = (object: ObjectKind) => all.flatMap((task) => (task.object === object ? [task.recordId] : []))
-  const mains = new Map(
+  const mains = new Map<string, ReadonlyMap<number, number>>(
     OBJECTS.flatMap((object) =>
       BESIDE.map((to) => [`${object} ${to}`, links.mains(object, idsOf(object), to)] as const),
     ),
   )
   const mainOf = (ref: RecordRef, to: ObjectKind) => mains.get(`${ref.object} ${to}`)?.get(ref.id) ?? null
-  const names = new Map(
+  const names = new Map<ObjectKind, ReadonlyMap<number, string>>(
     OBJECTS.map((object) => {
       const beside = BESIDE.includes(object) ? all.flatMap((task) => mainOf(refOf(task), object) ?? []) : []
       return [object, records.namesOf(object, [...new Set([...idsOf(object), ...beside])])] as const

@@ -5,7 +5,6 @@ import { instantAt } from '#core/time/moments'
 import { sayInstant, sayTime, sayWeekday } from '#core/time/say'
 import type { AheadLine } from '~~/server/views/ahead'
 import type { AheadItem } from '~~/server/engine/ahead'
-import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
 import { useLineKeys } from '~/shared/keys/useLineKeys'
 import MarkLegend from '~/shared/run/MarkLegend.vue'
@@ -17,6 +16,7 @@ import AheadLoad from './AheadLoad.vue'
 import { DAYS } from './days'
 import { useNotices } from '~/shared/stores/notices'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
+import RefLink from '~/shared/record/RefLink.vue'
 
 /** Everything that will happen later: a grid of owners and days above the list on its line of time. */
 useHead({ title: 'Ahead' })
@@ -274,9 +274,7 @@ useKeys({
         /></span>
         <span class="min-w-0 py-1">
           <template v-if="line.ref"
-            ><NuxtLink :to="recordPath(line.ref)" class="name-link font-serif text-[16px]">{{
-              line.recordName
-            }}</NuxtLink
+            ><RefLink :of="line.ref" class="name-link font-serif text-[16px]">{{ line.recordName }}</RefLink
             ><span v-if="line.ownerId" class="quiet"> · {{ store.personName(line.ownerId) }}</span></template
           >
           <template v-else

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { figure } from '#core/language/counts'
 import { sayInstant } from '#core/time/say'
-import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import PopOver from '~/shared/words/PopOver.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
+import RefLink from '~/shared/record/RefLink.vue'
 
 /** What rules told this person. */
 const store = useCatalogue()
@@ -46,16 +46,14 @@ async function close(): Promise<void> {
             class="mark people flex-none scale-75"
             :class="notice.read && 'opacity-30'"
             aria-hidden="true"
-          /><NuxtLink :to="recordPath(notice.ref)" class="name-link font-medium" @click="close">{{
-            notice.subject
-          }}</NuxtLink>
+          /><RefLink :of="notice.ref" class="name-link font-medium" @click="close">{{ notice.subject }}</RefLink>
         </p>
         <p v-if="notice.body" class="ml-5 whitespace-pre-line">{{ notice.body }}</p>
         <details v-if="notice.moreCount > 0" class="ml-5" data-more-notices>
           <summary class="word cursor-pointer">and {{ figure(notice.moreCount) }} more</summary>
           <ul class="max-h-48 overflow-auto">
             <li v-for="one in notice.more" :key="one.runId">
-              <NuxtLink :to="recordPath(one.ref)" class="name-link" @click="close">{{ one.recordName }}</NuxtLink>
+              <RefLink :of="one.ref" class="name-link" @click="close">{{ one.recordName }}</RefLink>
               <span v-if="one.subject !== notice.subject" class="quiet"> {{ one.subject }}</span>
             </li>
           </ul>

@@ -6,7 +6,6 @@ import { workdaysOf } from '#core/rules/clock'
 import { addWorkdays } from '#core/time/calendar'
 import { sayDate, sayRelative, sayTime, sayWeekday } from '#core/time/say'
 import type { DayTask } from '~~/server/views/day-sheet'
-import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useCatalogue } from '~/shared/stores/catalogue'
@@ -15,6 +14,7 @@ import PopOver from '~/shared/words/PopOver.vue'
 import OptionList from '~/shared/words/OptionList.vue'
 import RecordRail from '~/shared/record/RecordRail.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
+import RefLink from '~/shared/record/RefLink.vue'
 
 useHead({ title: 'Day sheet' })
 const route = useRoute()
@@ -52,7 +52,7 @@ watch(tasks, (now, before) => {
   if (held === document.body || held?.closest('[data-task]')) void nextTick(() => focusTask(currentId.value))
 })
 const { data: beside } = await useLiveQuery('/api/v1/records/:object/:id', {
-  params: () => current.value?.ref ?? null,
+  params: () => (current.value && current.value.ref.object !== 'none' ? current.value.ref : null),
   key: 'day-record',
   changedBy: ['tasks', 'records'],
 })
@@ -268,7 +268,7 @@ const others = computed(() =>
         </h2>
         <ul data-followed>
           <li v-for="task in data.followed" :key="task.id" class="border-b border-hair py-1">
-            <NuxtLink :to="recordPath(task.ref)" class="name-link font-serif text-[16px]">{{ task.title }}</NuxtLink>
+            <RefLink :of="task.ref" class="name-link font-serif text-[16px]">{{ task.title }}</RefLink>
             <span class="quiet"
               >{{ task.assigneeId === null ? `${task.queue} queue` : store.personName(task.assigneeId) }},
               {{ sayRelative(task.due, today) }} · {{ task.recordName }}</span
@@ -331,17 +331,13 @@ const others = computed(() =>
         </div>
         <div class="min-h-0 flex-1 overflow-auto px-6 pt-3 pb-12" tabindex="0" role="region" aria-label="Record">
           <p class="flex items-baseline gap-3">
-            <NuxtLink :to="recordPath(current.ref)" class="name-link font-serif text-[18px] font-medium">{{
+            <RefLink :of="current.ref" class="name-link font-serif text-[18px] font-medium">{{
               current.recordName
-            }}</NuxtLink><NuxtLink
-              v-for="one in current.beside"
-              :key="one.name"
-              :to="recordPath(one.ref)"
-              class="quiet word"
-              >{{ one.name }}</NuxtLink
-            >
+            }}</RefLink><RefLink v-for="one in current.beside" :key="one.name" :of="one.ref" class="quiet word">{{
+              one.name
+            }}</RefLink>
           </p>
-          <div class="mt-2 -ml-2"><RecordRail v-if="beside" :page="beside" /></div>
+          <div class="mt-2 -ml-2"><RecordRail v-if="beside && current.ref.object !== 'none'" :page="beside" /></div>
         </div>
       </template>
       <p v-else class="quiet m-auto">Select a task to see its record.</p>

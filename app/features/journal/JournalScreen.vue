@@ -3,7 +3,6 @@ import { count } from '#core/language/counts'
 import { sayTime, sayWeekday } from '#core/time/say'
 import { dateAt } from '#core/time/dates'
 import type { JournalLine } from '~~/server/views/journal'
-import { recordPath } from '~/shared/paths'
 import { read, send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
@@ -11,6 +10,7 @@ import { STATE_WORDS } from '~/shared/run/tones'
 import { useLineKeys } from '~/shared/keys/useLineKeys'
 import MarkLegend from '~/shared/run/MarkLegend.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
+import RefLink from '~/shared/record/RefLink.vue'
 
 useHead({ title: 'Journal' })
 const route = useRoute()
@@ -146,9 +146,7 @@ const day = (atMs: number): string => sayWeekday(dateAt(atMs, zone.value))
             <NuxtLink :to="`/journal/${line.id}`" class="name-link font-medium">{{ line.ruleName }}</NuxtLink>
           </td>
           <td class="truncate">
-            <NuxtLink :to="recordPath(line.ref)" class="name-link" :title="line.recordName">{{
-              line.recordName
-            }}</NuxtLink>
+            <RefLink :of="line.ref" class="name-link" :title="line.recordName">{{ line.recordName }}</RefLink>
           </td>
           <td
             class="truncate align-baseline! font-serif text-[14.5px] leading-[19px] text-ink2 italic"

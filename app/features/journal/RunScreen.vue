@@ -3,12 +3,12 @@ import { capital } from '#core/language/nouns'
 import { stateTone, STATE_WORDS } from '~/shared/run/tones'
 import { sayInstant, sayTime } from '#core/time/say'
 import { OBJECT_WORDS } from '#core/records/kinds'
-import { recordPath } from '~/shared/paths'
 import { read, send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
 import RunSheet from '~/shared/run/RunSheet.vue'
 import { useLiveQuery, orFail } from '~/shared/live/useLiveQuery'
+import RefLink from '~/shared/record/RefLink.vue'
 
 const route = useRoute()
 const store = useCatalogue()
@@ -71,7 +71,7 @@ function markOf(entry: {
         <span class="rounded-sm border px-2 py-px font-semibold" :class="stateTone(run.state)">{{
           STATE_WORDS[run.state]
         }}</span>
-        <NuxtLink :to="recordPath(run.ref)" class="word">{{ run.recordName }}</NuxtLink><span class="quiet">{{
+        <RefLink :of="run.ref" class="word">{{ run.recordName }}</RefLink><span class="quiet">{{
           OBJECT_WORDS[run.ref.object].one
         }}</span
         ><span class="quiet">{{ sayInstant(run.atMs, zone) }}</span>
@@ -174,8 +174,8 @@ function markOf(entry: {
               entry.text
             }}</NuxtLink
             ><template v-else>{{ entry.text }}</template
-            ><NuxtLink v-if="entry.recordName" :to="recordPath(entry.ref)" class="quiet name-link">
-              {{ entry.recordName }}</NuxtLink
+            ><RefLink v-if="entry.recordName" :of="entry.ref" class="quiet name-link">
+              {{ entry.recordName }}</RefLink
             ></span
           >
         </li>

@@ -17,7 +17,7 @@ useHead({ title: 'Link records' })
 const route = useRoute()
 const store = useCatalogue()
 const kind = STEPS.linkMatch
-const BEGIN: { readonly [K in ObjectKind]: object } = {
+const BEGIN: { readonly [K in ObjectKind]?: object } = {
   contact: { to: 'company', theirField: 'domain', part: 'domain', ownField: 'email' },
   deal: { to: 'company', theirField: 'name', part: 'whole', ownField: 'name' },
   company: { to: 'contact', theirField: 'email', part: 'domain', ownField: 'domain', several: 'all' },

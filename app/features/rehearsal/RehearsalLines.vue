@@ -2,9 +2,9 @@
 import { figure } from '#core/language/counts'
 import { sayDate, sayInstant, sayTime, sayWeekday } from '#core/time/say'
 import type { RehearsalView } from '~~/server/worker/rehearsals'
-import { recordPath } from '~/shared/paths'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import type { Rehearsal } from './useRehearsal'
+import RefLink from '~/shared/record/RefLink.vue'
 
 /** What would happen, line by line in its order; a task can be read as it would read. */
 const { r, view } = defineProps<{ r: Rehearsal; view: RehearsalView }>()
@@ -90,7 +90,7 @@ const turnOver = (key: string): void => {
             For {{ line.task.assigneeId ? store.personName(line.task.assigneeId) : `the ${line.task.queue} queue` }},
             due {{ sayDate(line.task.due) }}</span
           ><span v-if="line.task.notes" class="block whitespace-pre-line">{{ line.task.notes }}</span
-          ><NuxtLink :to="recordPath(line.ref)" class="word">Open {{ line.recordName }}</NuxtLink></span
+          ><RefLink :of="line.ref" class="word">Open {{ line.recordName }}</RefLink></span
         >
       </span>
     </li>

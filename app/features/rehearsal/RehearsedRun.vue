@@ -2,10 +2,10 @@
 import { stateTone, STATE_WORDS } from '~/shared/run/tones'
 import { sayInstant } from '#core/time/say'
 import type { RehearsedSheet } from '#core/rehearsal/result'
-import { recordPath } from '~/shared/paths'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import RunSheet from '~/shared/run/RunSheet.vue'
+import RefLink from '~/shared/record/RefLink.vue'
 
 /** One record's way through the sheet, step by step, with every text as it would read. */
 const { sheet } = defineProps<{ sheet: RehearsedSheet }>()
@@ -47,9 +47,7 @@ useKeys({
 <template>
   <section aria-label="Step by step" data-way>
     <p class="flex items-baseline gap-3">
-      <NuxtLink :to="recordPath(sheet.run.ref)" class="name-link font-serif text-[20px]">{{
-        sheet.run.recordName
-      }}</NuxtLink><span
+      <RefLink :of="sheet.run.ref" class="name-link font-serif text-[20px]">{{ sheet.run.recordName }}</RefLink><span
         class="rounded-sm border px-1.5 text-[13px] font-semibold"
         :class="stateTone(sheet.run.state)"
         >{{ STATE_WORDS[sheet.run.state] }}</span

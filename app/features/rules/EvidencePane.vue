@@ -96,7 +96,10 @@ defineExpose({
   <aside class="flex h-full min-h-0 flex-col bg-paper2 px-5 pt-4" aria-label="Evidence">
     <TabRow v-model="tab" :tabs="tabs" label="Evidence" class="border-b border-hair" />
     <div v-if="tab === 'who'" role="tabpanel" aria-label="Matching now" class="flex min-h-0 flex-1 flex-col pt-3">
-      <div v-if="evidence" class="flex gap-6 text-[13px] text-ink2" aria-live="polite">
+      <p v-if="rule.object === 'none'" class="font-serif text-[16px]">
+        Runs once each time, about no record. Rehearse it to see when.
+      </p>
+      <div v-else-if="evidence" class="flex gap-6 text-[13px] text-ink2" aria-live="polite">
         <div>
           <b class="block font-serif text-[22px] leading-none font-medium text-ink" data-matched>{{
             evidence.matched.toLocaleString('en')
@@ -109,9 +112,9 @@ defineExpose({
         </div>
       </div>
       <p v-else class="quiet">Checking your {{ many }}…</p>
-      <StandingLine v-if="evidence" :draft="draft" />
+      <StandingLine v-if="evidence && rule.object !== 'none'" :draft="draft" />
       <div
-        v-if="evidence"
+        v-if="evidence && rule.object !== 'none'"
         class="mt-3 min-h-0 flex-1 overflow-auto pb-6"
         tabindex="0"
         role="region"

@@ -2,9 +2,9 @@
 import { count, countOrNone, figure, plural } from '#core/language/counts'
 import { addDays, dateAt } from '#core/time/dates'
 import { sayDate } from '#core/time/say'
-import { recordPath } from '~/shared/paths'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import type { ForecastShown } from './useForecast'
+import RefLink from '~/shared/record/RefLink.vue'
 
 /** What the next thirty days bring once the rule is on: how much, on which days, to whom, and what is too much. */
 const props = defineProps<{
@@ -84,7 +84,7 @@ const busiest = computed(() => days.value.reduce((best, day) => (day.n > best.n 
         Most often for
         <template v-for="(one, i) in often" :key="`${one.ref.object} ${one.ref.id}`"
           ><template v-if="i">, </template
-          ><NuxtLink :to="recordPath(one.ref)" class="word" target="_blank">{{ one.name }}</NuxtLink> ({{
+          ><RefLink :of="one.ref" class="word" target="_blank">{{ one.name }}</RefLink> ({{
             count(one.starts, 'time')
           }})</template
         >

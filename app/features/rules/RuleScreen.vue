@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { count, countOrNone } from '#core/language/counts'
-import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
+import { OBJECT_WORDS, RULE_OBJECTS } from '#core/records/kinds'
 import { sayInstant } from '#core/time/say'
 import type { Finding } from '#core/rules/check'
 import { EMPTY_GROUP } from '#core/conditions/document'
@@ -233,7 +233,7 @@ const setObject = ({ value }: HTMLSelectElement): void =>
           :value="rule.object"
           @change="setObject($event.target as HTMLSelectElement)"
         >
-          <option v-for="object in OBJECTS" :key="object" :value="object">{{ OBJECT_WORDS[object].Many }}</option>
+          <option v-for="object in RULE_OBJECTS" :key="object" :value="object">{{ OBJECT_WORDS[object].Many }}</option>
         </select>
         <span v-else>{{ OBJECT_WORDS[rule.object].Many }}</span>
         <span

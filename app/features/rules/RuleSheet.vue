@@ -270,7 +270,7 @@ defineExpose({ open, edit })
 /** How often a record may go through, and how a rule goes on: folded while both are as usual. */
 const asUsual = ref(false)
 const usualLines = computed(() => [
-  ...(rule.value.repeats ? [] : [plainSentence(repeatSentence(undefined))]),
+  ...(rule.value.repeats || rule.value.object === 'none' ? [] : [plainSentence(repeatSentence(undefined))]),
   ...(goesByTime(rule.value) && goesOnAsUsual(rule.value) ? [plainSentence(goingOnSentence(rule.value))] : []),
 ])
 </script>
@@ -338,7 +338,7 @@ const usualLines = computed(() => [
         </p>
       </template>
       <p
-        v-if="rule.triggers.length > 0 && (rule.repeats || (editable && asUsual))"
+        v-if="rule.object !== 'none' && rule.triggers.length > 0 && (rule.repeats || (editable && asUsual))"
         class="py-0.5 font-serif text-[15px] text-ink2"
         data-line="repeats:rule"
       >
@@ -389,7 +389,11 @@ const usualLines = computed(() => [
 
     <div />
     <div class="relative"><span class="rail" /></div>
-    <section aria-label="Only if" class="pt-1">
+    <section v-if="rule.object === 'none' && rule.conditions.items.length === 0" aria-label="Only if" class="pt-1">
+      <h2 class="part">Only if</h2>
+      <p class="py-0.5 font-serif text-[15px] text-ink2">No conditions: the rule is about no record.</p>
+    </section>
+    <section v-else aria-label="Only if" class="pt-1">
       <ConditionGroup
         :group="rule.conditions"
         :object="rule.object"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { capital } from '#core/language/nouns'
 import { count } from '#core/language/counts'
-import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '#core/records/kinds'
+import { OBJECT_WORDS, RULE_OBJECTS, type ObjectKind } from '#core/records/kinds'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { watchDebounced } from '@vueuse/core'
 import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from '#core/rules/triggers'
@@ -212,7 +212,7 @@ useKeys({
         >Records
         <select v-model="about" class="pick">
           <option value="">All</option>
-          <option v-for="one in OBJECTS" :key="one" :value="one">{{ OBJECT_WORDS[one].Many }}</option>
+          <option v-for="one in RULE_OBJECTS" :key="one" :value="one">{{ OBJECT_WORDS[one].Many }}</option>
         </select></label
       ><label class="pick-label"
         >Trigger
@@ -264,7 +264,7 @@ useKeys({
     >
       <label class="font-serif text-[17px]" for="rule-name">New rule for</label>
       <select v-model="object" class="entry" aria-label="Record type">
-        <option v-for="one in OBJECTS" :key="one" :value="one">{{ OBJECT_WORDS[one].Many }}</option>
+        <option v-for="one in RULE_OBJECTS" :key="one" :value="one">{{ OBJECT_WORDS[one].Many }}</option>
       </select>
       <span class="font-serif text-[17px]">named</span>
       <input

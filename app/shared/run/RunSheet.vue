@@ -3,8 +3,8 @@ import type { Seen } from '#core/conditions/compile'
 import type { RunLine } from '#core/engine/run-sheet'
 import type { RunState } from '#core/engine/world'
 import { sayInstant } from '#core/time/say'
-import { recordPath } from '~/shared/paths'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import RefLink from '~/shared/record/RefLink.vue'
 
 /** A run as its sheet, with the values of that moment written in. */
 const {
@@ -89,12 +89,9 @@ const pale = (i: number): boolean => !shown(i) || lines[i]?.state === null
       <div v-else class="pb-2" :style="{ paddingLeft: `${step.depth * 18}px` }" :class="pale(i) && 'text-ink2'">
         <p class="font-serif text-[18px]">
           <span class="mr-2 font-sans text-[13px] font-semibold text-ink2">{{ step.label }}</span>{{ step.sentence
-          }}<NuxtLink
-            v-if="step.on"
-            :to="recordPath(step.on.ref)"
-            class="name-link ml-2 font-sans text-[14px] font-semibold"
-            >{{ step.on.name }}</NuxtLink
-          >
+          }}<RefLink v-if="step.on" :of="step.on.ref" class="name-link ml-2 font-sans text-[14px] font-semibold">{{
+            step.on.name
+          }}</RefLink>
         </p>
         <p
           v-if="shown(i)"

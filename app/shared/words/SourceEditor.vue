@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Field } from '#core/fields/field'
 import type { Value } from '#core/language/value'
-import type { ObjectKind } from '#core/records/kinds'
+import type { ObjectKind, RecordKind } from '#core/records/kinds'
 import { mainKinds } from '#core/conditions/operators/another-field'
 import { canAdd, fits, type ValueSource } from '#core/rules/value-source'
 import { useHere } from './useHere'
@@ -52,7 +52,7 @@ const start = computed((): Value =>
 const set = (value: Value) => emit('set', { from: way.value === 'add' ? 'add' : 'value', value })
 function setLinked(value: string): void {
   const [via = '', field = ''] = value.split('.')
-  emit('set', { from: 'linked', via: via as ObjectKind, field })
+  emit('set', { from: 'linked', via: via as RecordKind, field })
 }
 </script>
 

@@ -6,10 +6,16 @@ import ChosenPeople from './ChosenPeople.vue'
 import OptionList from './OptionList.vue'
 
 /** Who gets something: the owner, somebody, the next in turn, or the least busy of some. */
-const props = defineProps<{ who: Who | undefined; owner: boolean; queue: boolean }>()
+const props = defineProps<{
+  who: Who | undefined
+  owner: boolean
+  queue: boolean
+  everyone: boolean
+  /** Whether it is about a record at all. */ record: boolean
+}>()
 const emit = defineEmits<{ set: [who: Who] }>()
 const store = useCatalogue()
-const way = ref<WhoWay>(props.who?.by ?? (props.owner ? 'owner' : 'person'))
+const way = ref<WhoWay>(props.who?.by ?? (props.owner && props.record ? 'owner' : 'person'))
 const chosen = ref<string[]>(
   props.who && (props.who.by === 'turn' || props.who.by === 'load') ? [...props.who.people] : [],
 )
@@ -19,7 +25,17 @@ const options = computed(() =>
     .map((person) => ({ value: person.id, label: person.name, hint: person.title })),
 )
 const ways = computed(() =>
-  WHO_WAYS.filter((name) => (name === 'owner' ? props.owner : name === 'queue' ? props.queue : true)),
+  WHO_WAYS.filter((name) =>
+    name === 'owner'
+      ? props.owner && props.record
+      : name === 'territory'
+        ? props.record
+        : name === 'queue'
+          ? props.queue
+          : name === 'everyone'
+            ? props.everyone
+            : true,
+  ),
 )
 const teams = computed(() =>
   teamsOf(store.catalogue).map((team) => ({
@@ -60,12 +76,13 @@ function add(id: string): void {
     @pick="emit('set', { by: 'person', person: $event })"
   />
   <OptionList
-    v-else-if="way === 'queue'"
+    v-else-if="way === 'queue' || way === 'everyone'"
+    :key="way"
     :options="teams"
     label="Team"
-    :current="who?.by === 'queue' ? who.team : null"
+    :current="who?.by === way ? who.team : null"
     placeholder="Search teams"
-    @pick="emit('set', { by: 'queue', team: $event })"
+    @pick="emit('set', { by: way, team: $event })"
   />
   <p v-else-if="way === 'territory'" class="quiet">
     The person who covers the company’s territory. Manage territories under

@@ -220,6 +220,8 @@ const shape = computed(() => {
     :who="value as Who | undefined"
     :owner="kind.owner"
     :queue="kind.queue ?? false"
+    :everyone="kind.everyone ?? false"
+    :record="object !== 'none'"
     @set="emit('set', $event)"
   />
   <MinuteEditor

@@ -4,7 +4,7 @@ import { FIELD_TYPES } from '../../fields/types'
 import { readNumber } from '../../fields/types/number'
 import { foldText } from '../../language/value'
 import { readDate } from '../../time/dates'
-import { OBJECTS, type ObjectKind } from '../../records/kinds'
+import { OBJECTS, type RecordKind } from '../../records/kinds'
 import { exportColumns } from './export'
 import { importFields, OTHER_TARGETS, type ImportMapping, type Target } from './import'
 import { ID_HEADING, isIdHeading } from './own-file'
@@ -25,7 +25,7 @@ const ALSO: { readonly [target: string]: readonly string[] } = {
   contactEmail: ['email', 'e mail', 'contact email', 'mail'],
 }
 
-const NAMES: { readonly [O in ObjectKind]: readonly string[] } = {
+const NAMES: { readonly [O in RecordKind]: readonly string[] } = {
   deal: ['deal', 'deal name', 'title', 'subject', 'opportunity', 'negocio'],
   contact: ['contact', 'contact name', 'full name', 'person', 'nome'],
   company: ['company', 'company name', 'firm', 'organisation', 'organization', 'empresa'],
@@ -57,7 +57,7 @@ export function guessStyle(table: CsvTable): ReadStyle {
 function fitOf(
   table: CsvTable,
   column: number,
-  object: ObjectKind,
+  object: RecordKind,
   fieldKey: string,
   style: ReadStyle,
   catalogue: Catalogue,
@@ -89,20 +89,20 @@ function looksLikeNames(table: CsvTable, column: number, style: ReadStyle): bool
 }
 
 /** The words that a heading for a target may be, the field's own first. */
-function namesOf(object: ObjectKind, target: string, catalogue: Catalogue): readonly string[] {
+function namesOf(object: RecordKind, target: string, catalogue: Catalogue): readonly string[] {
   const field = catalogue.field(object, target)
   const also = target === 'name' ? NAMES[object] : target === 'email' ? (ALSO.contactEmail ?? []) : (ALSO[target] ?? [])
   return [...(field ? [tidy(field.label), tidy(field.key)] : []), ...also]
 }
 
-const targetsOf = (object: ObjectKind, catalogue: Catalogue): readonly string[] => [
+const targetsOf = (object: RecordKind, catalogue: Catalogue): readonly string[] => [
   ...importFields(object, catalogue).map((field) => field.key),
   ...OTHER_TARGETS[object].filter((to) => to !== 'id'),
 ]
 
 /** What the rows of a file are, judged by how many of its headings fit; deals when in doubt. */
-export function guessObject(table: CsvTable, catalogue: Catalogue): ObjectKind {
-  const fit = (object: ObjectKind): number => {
+export function guessObject(table: CsvTable, catalogue: Catalogue): RecordKind {
+  const fit = (object: RecordKind): number => {
     const names = new Set(targetsOf(object, catalogue).flatMap((target) => namesOf(object, target, catalogue)))
     // Fields that other kinds of records have as well say little.
     return table.headings.filter((heading) => names.has(tidy(heading))).length
@@ -114,7 +114,7 @@ export function guessObject(table: CsvTable, catalogue: Catalogue): ObjectKind {
 export function guessMapping(
   table: CsvTable,
   catalogue: Catalogue,
-  object: ObjectKind = guessObject(table, catalogue),
+  object: RecordKind = guessObject(table, catalogue),
 ): ImportMapping {
   if (table.headings.some(isIdHeading)) {
     // A file of ours: nothing needs to be guessed.

@@ -5,7 +5,7 @@ import { FIELD_TYPES } from '../../fields/types'
 import { PLAIN_STYLE, type ReadStyle } from '../../fields/kind'
 import { foldText, isEmpty, sameValue, type Value, type Values } from '../../language/value'
 import { sayProblem, type Problem } from '../../language/problems'
-import { OBJECTS, OBJECT_WORDS, type ObjectKind } from '../../records/kinds'
+import { OBJECTS, OBJECT_WORDS, type ObjectKind, type RecordKind } from '../../records/kinds'
 import { planWrite } from '../../records/plan-write'
 import { isZone, ZONE_FIELD } from '../../rules/clock'
 import { uncover, isIdHeading } from './own-file'
@@ -41,10 +41,11 @@ export const OTHER_TARGETS: { readonly [O in ObjectKind]: readonly Exclude<Targe
   deal: ['id', 'company', 'contact', 'contactEmail'],
   contact: ['id', 'company'],
   company: ['id'],
+  none: [],
 }
 
 /** The fields by which a row is taken for a record that is there, in this order; the name counts within the company. */
-export const USUAL_KEYS: { readonly [O in ObjectKind]: readonly string[] } = {
+export const USUAL_KEYS: { readonly [O in RecordKind]: readonly string[] } = {
   deal: ['reference', 'name'],
   contact: ['email', 'name'],
   company: ['name'],
@@ -101,11 +102,11 @@ interface Known {
 
 /** What the planner asks of the records that are there. */
 export interface ImportLookup {
-  get(object: ObjectKind, id: number): Known | null
+  get(object: RecordKind, id: number): Known | null
   /** Records whose field reads the same, without case, accents and blanks; of that company only, when one is given. */
-  find(object: ObjectKind, field: string, value: Value, companyId: number | null): readonly Known[]
+  find(object: RecordKind, field: string, value: Value, companyId: number | null): readonly Known[]
   /** The main company or contact of a record. */
-  main(object: ObjectKind, id: number, to: 'company' | 'contact'): Known | null
+  main(object: RecordKind, id: number, to: 'company' | 'contact'): Known | null
 }
 
 const column = (table: CsvTable, mapping: ImportMapping, wanted: (target: Target) => boolean): number =>

@@ -17,6 +17,9 @@ export const contacts = sqliteTable('contacts', recordColumns)
 
 export const companies = sqliteTable('companies', recordColumns)
 
+/** One row that stands for no record. */
+export const noRecords = sqliteTable('no_records', recordColumns)
+
 export const links = sqliteTable(
   'links',
   {

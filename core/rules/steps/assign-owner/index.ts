@@ -34,8 +34,8 @@ export const assignOwner = defineStep<'assignOwner', Params>({
     say(', '),
     extra('replace', params.replace ? 'even if it has an owner' : 'unless it has an owner', !params.replace),
   ],
-  check(params, { catalogue }) {
-    const problem = checkWho(wanted(params), catalogue)
+  check(params, names) {
+    const problem = checkWho(wanted(params), names)
     return problem ? [{ param: 'who', problem }] : []
   },
   touches(params, { object }) {

@@ -21,9 +21,13 @@ export const createTask = defineStep<'createTask', Params>({
   hue: 'people',
   does: 'create a task',
   alsoCalled: ['assign', 'follow up', 'remind', 'call', 'to-do', 'visit', 'email', 'activity'],
-  objects: ['deal', 'contact', 'company'],
+  objects: ['deal', 'contact', 'company', 'none'],
   params: z.strictObject({ ...TASK_SHAPE, later: zWhen.optional() }),
-  form: { ...TASK_FORM, later: { widget: 'when', none: 'right away' } },
+  form: {
+    ...TASK_FORM,
+    who: { widget: 'who', owner: true, queue: true, everyone: true },
+    later: { widget: 'when', none: 'right away' },
+  },
   start: { ...TASK_START, later: undefined },
   sentence(params, names) {
     const { later } = params
@@ -37,7 +41,10 @@ export const createTask = defineStep<'createTask', Params>({
   },
   check(params, names) {
     const wrong = params.later ? checkWhen(params.later, names.object, names.catalogue) : null
-    return [...(wrong ? [{ param: 'later', problem: wrong }] : []), ...checkTask(params, names)]
+    return [
+      ...(wrong ? [{ param: 'later', problem: wrong }] : []),
+      ...checkTask(params, names, { queue: true, everyone: true }),
+    ]
   },
   gives: () => [
     { key: 'title', label: 'task title', type: 'text' },

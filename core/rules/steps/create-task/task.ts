@@ -18,7 +18,8 @@ import type { Problem } from '../../../language/problems'
 import { dayOf } from '../../../fields/types/date'
 import type { StepContext, StepProblem } from '../../step'
 import { checkWhen, sayWhen, zWhen, type When } from '../../when'
-import { checkWho, chooseWho, OWNER, sayWho, zWho, type Who } from '../../who'
+import { checkWho, chooseAll, OWNER, sayWho, zWho, type Who, type WhoMay } from '../../who'
+import type { Person } from '../../../fields/field'
 
 /** The task that a step makes, whatever else the step does: what is asked for, how it reads, and what comes of it. */
 export interface TaskParams {
@@ -185,10 +186,12 @@ export function taskWords(
 
 export function checkTask(
   { title, notes, dueOn, who = OWNER }: TaskParams,
-  { catalogue, object }: Names,
+  names: Names,
+  may: WhoMay = { queue: true },
 ): readonly StepProblem[] {
+  const { catalogue, object } = names
   const problems: StepProblem[] = []
-  const nobody = checkWho(who, catalogue, true)
+  const nobody = checkWho(who, names, may)
   if (nobody) problems.push({ param: 'who', problem: nobody })
   if (dueOn) {
     const wrong: Problem | null =
@@ -237,13 +240,12 @@ export function taskOf(
   if (open !== null) return { none: { code: 'stillOpen', title: open } }
   const day = dueDay(due, dueOn, context)
   const queue = wanted.by === 'queue' ? wanted.team : null
-  const chosen = queue === null ? chooseWho(wanted, record.values, day, context) : null
+  const chosen = queue === null ? chooseAll(wanted, record.values, day, context) : null
   if (chosen && 'none' in chosen) return chosen
-  const who = chosen?.person ?? null
   const fill = (text: string, most: number) => cut(fillText(text, record, related, catalogue).trim(), most)
   const ref = { object: record.object, id: record.id }
   const seeing = followers.filter((id) => catalogue.person(id)?.active)
-  const task = {
+  const task = (who: Person | null) => ({
     ref,
     title: fill(title, TITLE_MOST).replace(/\s+/g, ' '),
     notes: fill(notes, NOTES_MOST),
@@ -254,8 +256,9 @@ export function taskOf(
     queue,
     remindAt: reminderAt(remind, day, context),
     ...(seeing.length > 0 ? { followers: seeing } : {}),
-  }
-  const sent: readonly Effect[] =
+  })
+  const given = (chosen?.people ?? [null]).map((who) => ({ who, task: task(who) }))
+  const sent = given.flatMap(({ who, task: { title: subject, notes: said } }): Effect[] =>
     email && who
       ? [
           {
@@ -263,15 +266,22 @@ export function taskOf(
             message: {
               channel: 'mail',
               recipient: who.email,
-              subject: task.title,
-              body: `Due ${sayDate(day)}. ${task.notes}`.trim(),
+              subject,
+              body: `Due ${sayDate(day)}. ${said}`.trim(),
             },
+            ...(wanted.by === 'everyone' ? { each: who.id } : {}),
           },
         ]
-      : []
+      : [],
+  )
+  const [first, ...more] = given
   return {
-    effects: [{ effect: 'task', task }, ...sent, ...(chosen?.turn ? [{ effect: 'turn' as const }] : [])],
-    gives: { title: task.title, due: day, who: who?.id ?? null },
+    effects: [
+      ...given.map((one): Effect => ({ effect: 'task', task: one.task })),
+      ...sent,
+      ...(chosen?.turn ? [{ effect: 'turn' as const }] : []),
+    ],
+    gives: { title: first?.task.title ?? null, due: day, who: more.length > 0 ? null : (first?.who?.id ?? null) },
   }
 }
 

@@ -3,7 +3,7 @@ import type { Effect } from '../../../effects'
 import type { Outcome } from '../../../engine/outcome'
 import { checkText, fillText, mergeParts } from '../../merge'
 import { defineStep, type StepProblem } from '../../step'
-import { checkWho, chooseWho, OWNER, sayWho, zWho, type Who } from '../../who'
+import { checkWho, chooseAll, OWNER, sayWho, zWho, type Who } from '../../who'
 import { say, word, extra } from '../../../language/sentence'
 
 interface Params {
@@ -24,7 +24,7 @@ export const notify = defineStep<'notify', Params>({
   hue: 'people',
   does: 'notify a colleague',
   alsoCalled: ['notify', 'inform', 'alert', 'message', 'bell', 'internal mail'],
-  objects: ['deal', 'contact', 'company'],
+  objects: ['deal', 'contact', 'company', 'none'],
   params: z.strictObject({
     who: zWho,
     subject: z.string().max(SUBJECT_MOST),
@@ -32,7 +32,7 @@ export const notify = defineStep<'notify', Params>({
     email: z.boolean(),
   }),
   form: {
-    who: { widget: 'who', owner: true },
+    who: { widget: 'who', owner: true, everyone: true },
     subject: { widget: 'mergeText', lines: 'one', most: SUBJECT_MOST },
     body: { widget: 'mergeText', lines: 'many', most: BODY_MOST },
     email: { widget: 'toggle', on: 'in the app and by email', off: 'in the app only' },
@@ -50,9 +50,10 @@ export const notify = defineStep<'notify', Params>({
     { break: true },
     ...mergeParts('body', body, extra('body', 'add a message', true), names),
   ],
-  check({ who, subject, body }, { catalogue, object }) {
+  check({ who, subject, body }, names) {
+    const { catalogue, object } = names
     const problems: StepProblem[] = []
-    const wrong = checkWho(who, catalogue)
+    const wrong = checkWho(who, names, { everyone: true })
     if (wrong) problems.push({ param: 'who', problem: wrong })
     if (subject.trim() === '') problems.push({ param: 'subject', problem: { code: 'missing', what: 'subject' } })
     for (const problem of checkText(subject, object, catalogue)) problems.push({ param: 'subject', problem })
@@ -61,20 +62,26 @@ export const notify = defineStep<'notify', Params>({
   },
   run({ who, subject, body, email }, context): Outcome {
     const { catalogue, moment, record, related } = context
-    const chosen = chooseWho(who, record.values, moment.today, context)
+    const chosen = chooseAll(who, record.values, moment.today, context)
     if ('none' in chosen) return { go: 'skip', reason: chosen.none }
     const fill = (text: string, most: number) => cut(fillText(text, record, related, catalogue).trim(), most)
-    const { person } = chosen
     const about = fill(subject, SUBJECT_MOST).replace(/\s+/g, ' ')
     const said = fill(body, BODY_MOST)
-    const effects: Effect[] = [{ effect: 'notice', personId: person.id, subject: about, body: said }]
-    if (email)
-      effects.push({
-        effect: 'message',
-        message: { channel: 'mail', recipient: person.email, subject: about, body: said },
-      })
+    const effects = chosen.people.flatMap((person): Effect[] => [
+      { effect: 'notice', personId: person.id, subject: about, body: said },
+      ...(email
+        ? [
+            {
+              effect: 'message' as const,
+              message: { channel: 'mail' as const, recipient: person.email, subject: about, body: said },
+              ...(who.by === 'everyone' ? { each: person.id } : {}),
+            },
+          ]
+        : []),
+    ])
     if (chosen.turn) effects.push({ effect: 'turn' })
-    return { go: 'on', effects, gives: { who: person.id } }
+    const [first, ...more] = chosen.people
+    return { go: 'on', effects, gives: { who: more.length > 0 ? null : (first?.id ?? null) } }
   },
   gives: () => [{ key: 'who', label: 'person notified', type: 'person' }],
   examples: [

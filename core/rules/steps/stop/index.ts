@@ -9,7 +9,7 @@ export const stop = defineStep<'stop', { because: string }>({
   hue: 'stop',
   does: 'stop here',
   alsoCalled: ['end', 'exit', 'finish', 'nothing more', 'quit'],
-  objects: ['deal', 'contact', 'company'],
+  objects: ['deal', 'contact', 'company', 'none'],
   params: z.strictObject({ because: z.string().max(200) }),
   form: { because: { widget: 'mergeText', lines: 'one', most: 200 } },
   start: { because: '' },

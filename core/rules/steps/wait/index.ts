@@ -22,7 +22,7 @@ export const wait = defineStep<'wait', Params>({
   hue: 'time',
   does: 'wait',
   alsoCalled: ['delay', 'pause', 'later', 'sleep', 'until', 'days', 'office hours'],
-  objects: ['deal', 'contact', 'company'],
+  objects: ['deal', 'contact', 'company', 'none'],
   params: z.strictObject({ until: zWhen, recheck: z.boolean(), whenEmpty: z.enum(['stop', 'goOn']).optional() }),
   form: {
     until: { widget: 'when', none: null },

@@ -12,6 +12,7 @@ import {
   type Recurrence,
 } from '../../../time/recurrence'
 import { OBJECT_WORDS } from '../../../records/kinds'
+import { NO_RECORD } from '../../../records/record'
 import { calendarOf, type ClockTrigger } from '../../clock'
 import { BY_CLOCK } from '../../../signals/clock'
 import { defineTrigger } from '../../trigger'
@@ -52,8 +53,8 @@ const recurrenceOf = ({ rule, minute, offDays }: Params): Recurrence => ({ ...ru
 export const recurring = defineTrigger<'recurring', Params>({
   kind: 'recurring',
   does: 'on a schedule',
-  hint: 'Runs for every record that meets the conditions at that time. For example every Thursday, or on the first working day of the month.',
-  objects: ['deal', 'contact', 'company'],
+  hint: 'Runs for every record that meets the conditions at that time, or once if the rule is about no record. For example every Thursday, or on the first working day of the month.',
+  objects: ['deal', 'contact', 'company', 'none'],
   params: z.strictObject({
     rule: z.strictObject({ rule: z.string().max(500), from: z.iso.date() }),
     minute: zMinute,
@@ -71,7 +72,7 @@ export const recurring = defineTrigger<'recurring', Params>({
     word('minute', sayMinute(minute), ''),
     say(` (${sayZone(catalogue.workspace.zone)}), `),
     extra('offDays', OFF_WORDS[offDays], offDays === 'keep'),
-    say(`, for all ${OBJECT_WORDS[object].many} that meet the conditions`),
+    ...(object === 'none' ? [] : [say(`, for all ${OBJECT_WORDS[object].many} that meet the conditions`)]),
   ],
   check({ rule }) {
     const wrong = wrongRule(rule.rule, rule.from)
@@ -91,7 +92,7 @@ export const recurring = defineTrigger<'recurring', Params>({
       zone: 'workspace',
       next,
       due(records, atMs, afterId, limit) {
-        const ids = records.matching(object, conditions, afterId, limit)
+        const ids = object === 'none' ? [NO_RECORD.id] : records.matching(object, conditions, afterId, limit)
         const because = `it runs ${said} at ${sayMinute(recurrence.minute)}`
         return {
           starts: ids.map((id) => ({ ref: { object, id }, occurrence: `every:${atMs}`, because })),
