@@ -7,7 +7,7 @@ import { byApi, type Rule } from './rules-by-api'
 /** Rules that say what was meant: about money, a segment, a formula, the record just made, and a task that is waited for. */
 const demo = ownDemo(3138)
 const { api, get, post, make, today } = demo
-const { draft, rule, runs, patch, switchOn, tasksOf, values } = byApi(demo)
+const { draft, rule, runs, patch, switchOn, tasksOf, turn, values } = byApi(demo)
 interface Rates {
   readonly days: readonly { readonly day: string; readonly rates: Readonly<Record<string, number>> }[]
   readonly next: string | null
@@ -227,4 +227,54 @@ test('rules are found by folder and label, which are no change to publish', asyn
   await expect(page.getByRole('link', { name: 'Found by folder' })).toBeVisible()
   await expect(page.getByText('Unpublished changes', { exact: true }).locator('visible=true')).toHaveCount(0)
   await expect(page).toHaveURL(/folder=Pilots.*label=autumn/)
+})
+
+test('a rule about no record is written, rehearsed, and gives everybody of a team a task, once', async ({ page }) => {
+  await open(page, '/rules')
+  await page.keyboard.press('n')
+  const type = page.getByRole('combobox', { name: 'Record type' })
+  await type.selectOption({ label: 'No record' })
+  await page.getByRole('textbox', { name: 'Name', exact: true }).fill('Team meeting')
+  await page.getByRole('button', { name: 'Create rule' }).click()
+  await expect(page).toHaveURL(/\/rules\/\d+$/)
+  await page.waitForFunction(() => globalThis.document.documentElement.dataset.live === 'yes')
+  const id = Number(new URL(page.url()).pathname.split('/').at(-1))
+  await expect(page.getByRole('region', { name: 'Only if' })).toContainText('the rule is about no record')
+
+  // Only what needs no record is offered.
+  await page.locator('[data-word="add:trigger/kind"]').click()
+  await expect(page.getByRole('listbox').getByRole('option')).toHaveCount(1)
+  await page.getByRole('option', { name: /on a schedule/ }).click()
+  await page.keyboard.press('Escape')
+  await expect(page.locator('[data-line="trigger:t1"]')).toContainText('every Monday at 8:30 (Lisbon)')
+  await page.keyboard.press('/')
+  await expect(page.getByRole('option', { name: /set a field/ })).toHaveCount(0)
+  await page.keyboard.type('create a task')
+  await page.keyboard.press('Enter')
+  // There is no owner to fall back on: who gets it is asked first.
+  const step = page.locator('[data-line="step:s1"]')
+  await page.getByRole('button', { name: 'Everyone in a team' }).click()
+  await page.getByRole('option', { name: /Hire/ }).click()
+  await expect(step).toContainText('everyone in Hire')
+  await expect(page.locator('[data-merge]')).toBeFocused()
+  await page.keyboard.type('Team meeting')
+  await page.keyboard.press('Enter')
+  await expect(step).toContainText('Team meeting')
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
+  await expect.poll(async () => (await get<Rule>(`/rules/${id}`)).draft.steps.length).toBe(1)
+
+  expect((await switchOn(id)).ok()).toBe(true)
+  await turn((await get<{ nowMs: number }>('/clock')).nowMs + 7 * 86_400_000)
+  await expect.poll(async () => (await runs(id)).map((run) => run.state)).toEqual(['done'])
+  await open(page, '/journal')
+  const line = page.getByRole('row', { name: /Team meeting/ }).first()
+  await expect(line).toContainText('No record')
+  await line.getByRole('link', { name: 'Team meeting' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Team meeting')
+  await open(page, '/day-sheet?person=rosa')
+  await page
+    .getByRole('button', { name: /Team meeting/ })
+    .first()
+    .click()
+  await expect(page.getByRole('region', { name: 'Task details' })).toContainText('No record')
 })

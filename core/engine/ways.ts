@@ -48,7 +48,7 @@ export function contextOf(
     openTasks: (personId) => world.openTasks(personId),
     due: due === step.id,
     setBy: (field) => world.setBy(ref, field),
-    openTask: () => world.openTask(rule.ruleId, step.id, ref),
+    openTask: (personId) => world.openTask(rule.ruleId, step.id, ref, personId),
   }
 }
 

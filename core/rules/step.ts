@@ -44,7 +44,7 @@ export interface StepContext {
   /** Whether the moment has come for which this step was put off. */
   readonly due: boolean
   /** The title of a task that this very step made for this record and that is still open, or `null`. */
-  readonly openTask: () => string | null
+  readonly openTask: (personId?: string) => string | null
 }
 
 /** What ends a wait, but for the time that runs out. */

@@ -45,7 +45,7 @@ export interface Base {
   past(ref: RecordRef, field: string): Iterable<Value>
   ran(run: RunIdentity): boolean
   lastRunAt(ruleId: number, ref: RecordRef): number | null
-  openTask(ruleId: number, stepId: string, ref: RecordRef): string | null
+  openTask(ruleId: number, stepId: string, ref: RecordRef, personId?: string): string | null
   openTasks(personId: string): number
   turn(ruleId: number, stepId: string): number
   /** What waits below in some rules. */

@@ -151,10 +151,12 @@ export abstract class OverlayRuns extends OverlayRecords {
     this.log('taskDone', task.ref, [taskChange(taskId, outcome)], cause, this.newChain())
   }
 
-  openTask(ruleId: number, stepId: string, ref: RecordRef): string | null {
+  openTask(ruleId: number, stepId: string, ref: RecordRef, personId?: string): string | null {
     return (
-      this.openByStep.get(`${ruleId} ${stepId} ${keyOf(ref)}`)?.find((task) => task.open)?.title ??
-      this.base.openTask(ruleId, stepId, ref)
+      this.openByStep
+        .get(`${ruleId} ${stepId} ${keyOf(ref)}`)
+        ?.find((task) => task.open && (personId === undefined || task.assigneeId === personId))?.title ??
+      this.base.openTask(ruleId, stepId, ref, personId)
     )
   }
 

@@ -65,7 +65,8 @@ export interface Message {
 /** What goes to people: tasks, words in the app, and what leaves the house. */
 export interface DeliveryPort {
   createTask(task: NewTask): number
-  openTask(ruleId: number, stepId: string, ref: RecordRef): string | null
+  /** The title of a task that a step left for a record and that is open still; of one person, when one is named. */
+  openTask(ruleId: number, stepId: string, ref: RecordRef, personId?: string): string | null
   /** How many tasks of a person are open. */
   openTasks(personId: string): number
   /** Tells somebody in the app. */

@@ -154,4 +154,28 @@ export const TIME_RULES: readonly DemoRule[] = [
       ],
     }),
   },
+  {
+    state: 'off',
+    document: {
+      format: RULE_FORMAT,
+      name: 'Hire team meeting',
+      description: 'About no record: one task for everybody in Hire.',
+      object: 'none',
+      triggers: [
+        {
+          id: 't1',
+          kind: 'recurring',
+          params: { rule: { rule: 'FREQ=WEEKLY;BYDAY=TU', from: '2026-01-01' }, minute: 960, offDays: 'next' },
+        },
+      ],
+      conditions: all(),
+      steps: [
+        plainTask('s1', 'Team meeting', {
+          taskKind: 'todo',
+          who: { by: 'everyone', team: 'Hire' },
+          due: { count: 0, unit: 'days' },
+        }),
+      ],
+    },
+  },
 ]

@@ -210,8 +210,8 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
     return this.store.tasks.create(task, this.nowMs())
   }
 
-  openTask(ruleId: number, stepId: string, ref: RecordRef): string | null {
-    return this.store.tasks.openOf(ruleId, stepId, ref)
+  openTask(ruleId: number, stepId: string, ref: RecordRef, personId?: string): string | null {
+    return this.store.tasks.openOf(ruleId, stepId, ref, personId)
   }
 
   send(message: Message, key: string, runId: number): void {

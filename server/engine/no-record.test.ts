@@ -12,6 +12,7 @@ import { journalPage } from '../views/journal'
 import { at, control } from './derived.setting'
 import { planClock, workClock } from './clockwork'
 import { setUpRehearsal } from './rehearsal'
+import { finishTask } from './finish-task'
 import { undoOne } from './undo'
 import type { Workspace } from './workspace'
 
@@ -32,6 +33,28 @@ function members(workspace: Workspace): readonly Person[] {
 }
 
 describe('a rule about no record', () => {
+  it('leaves out only those who still have the last task open', async () => {
+    const { workspace, clock } = larkmoor()
+    const [first, ...others] = members(workspace)
+    const who = { by: 'everyone', team: 'Hire' }
+    switchOn(workspace, rule(task('Report', { who, again: false })))
+    planClock(workspace)
+    clock.set(at('2026-11-24', 16))
+    await workClock(workspace, control)
+    const open = (id: string | undefined) => workspace.store.tasks.openFor(id ?? '', '9999-12-31').length
+    const [own] = workspace.store.tasks.openFor(first?.id ?? '', '9999-12-31')
+    if (own) finishTask(workspace, own, first?.id ?? '', 'sent')
+    clock.set(at('2026-12-01', 16))
+    await workClock(workspace, control)
+    expect([open(first?.id), ...others.map(({ id }) => open(id))]).toEqual([1, ...others.map(() => 1)])
+    const given = workspace.store.tasks.list({ people: null, before: null, limit: 50 })
+    expect(given).toHaveLength(others.length + 2)
+    clock.set(at('2026-12-08', 16))
+    await workClock(workspace, control)
+    expect(workspace.store.tasks.list({ people: null, before: null, limit: 50 })).toHaveLength(given.length)
+    expect(journalPage(workspace, { limit: 1 }).lines[0]?.outcome).toMatch(/still open/)
+  })
+
   it('runs once at each moment, and gives everybody of a team a task of their own', async () => {
     const { workspace, clock } = larkmoor()
     const id = switchOn(workspace, rule(meeting()))

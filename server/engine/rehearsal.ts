@@ -200,8 +200,8 @@ class WorkspaceBase implements Base {
   lastRunAt(ruleId: number, ref: RecordRef): number | null {
     return this.fresh ? null : this.store.runs.lastAt(ruleId, ref, Number.MAX_SAFE_INTEGER)
   }
-  openTask(ruleId: number, stepId: string, ref: RecordRef): string | null {
-    return this.fresh ? null : this.store.tasks.openOf(ruleId, stepId, ref)
+  openTask(ruleId: number, stepId: string, ref: RecordRef, personId?: string): string | null {
+    return this.fresh ? null : this.store.tasks.openOf(ruleId, stepId, ref, personId)
   }
   openTasks(personId: string): number {
     return this.fresh ? 0 : this.store.tasks.openCount(personId)

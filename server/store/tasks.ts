@@ -54,8 +54,8 @@ export class TaskStore {
     this.following = db.sqlite.prepare<[number, string]>(
       'INSERT INTO task_followers (task_id, person_id) VALUES (?, ?)',
     )
-    this.open = db.sqlite.prepare<[string, number, number, string], { title: string }>(
-      "SELECT title FROM tasks WHERE object = ? AND record_id = ? AND state = 'open' AND rule_id = ? AND step_id = ? LIMIT 1",
+    this.open = db.sqlite.prepare<[string, number, number, string, string | null], { title: string }>(
+      "SELECT title FROM tasks WHERE object = ? AND record_id = ? AND state = 'open' AND rule_id = ? AND step_id = ? AND assignee_id IS coalesce(?, assignee_id) LIMIT 1",
     )
   }
 
@@ -112,8 +112,8 @@ export class TaskStore {
   }
 
   /** The title of a task that this step of the rule made for the record and that is still open. */
-  openOf(ruleId: number, stepId: string, { object, id }: RecordRef): string | null {
-    return this.open.get(object, id, ruleId, stepId)?.title ?? null
+  openOf(ruleId: number, stepId: string, { object, id }: RecordRef, personId?: string): string | null {
+    return this.open.get(object, id, ruleId, stepId, personId ?? null)?.title ?? null
   }
 
   get(id: number): TaskRow | null {

@@ -45,7 +45,9 @@ const busiest = computed(() => days.value.reduce((best, day) => (day.n > best.n 
           >.</template
         >
         <template v-else
-          ><b>{{ count(forecast.starts, 'run') }}</b> for {{ count(forecast.records, forecast.object) }}.</template
+          ><b>{{ count(forecast.starts, 'run') }}</b
+          ><template v-if="forecast.object !== 'none'"> for {{ count(forecast.records, forecast.object) }}</template
+          >.</template
         >
         <template v-if="forecast.starts > 0 || forecast.tasks + forecast.notices + forecast.emails > 0">
           {{ countOrNone(forecast.tasks, 'task') }}, {{ count(forecast.emails, 'email') }},
@@ -80,7 +82,7 @@ const busiest = computed(() => days.value.reduce((best, day) => (day.n > best.n 
           {{ plural(forecast.people.length - 3, 'person', 'people') }}</template
         >
       </p>
-      <p v-if="often.length > 0" class="quiet">
+      <p v-if="often.length > 0 && forecast?.object !== 'none'" class="quiet">
         Most often for
         <template v-for="(one, i) in often" :key="`${one.ref.object} ${one.ref.id}`"
           ><template v-if="i">, </template

@@ -108,7 +108,7 @@ watch([running, late], () => {
   >
     <WhenItRuns :rule="rule" :evidence="evidence" />
     <ExistingChoice
-      v-if="existing"
+      v-if="existing && rule.object !== 'none'"
       v-model:through="choice.through"
       v-model:again="choice.again"
       v-model:passed-days="choice.passedDays"

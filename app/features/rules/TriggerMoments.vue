@@ -21,7 +21,7 @@ const all = ref(false)
         }}<template v-if="one.id !== null"
           >{{ ' '
           }}<NuxtLink :to="recordPath({ object: object, id: one.id })" class="word">{{ one.name }}</NuxtLink></template
-        ><template v-else>, for {{ count(one.count ?? 0, object) }}</template></template
+        ><template v-else-if="object !== 'none'">, for {{ count(one.count ?? 0, object) }}</template></template
       >{{ ' ' }}
       <button v-if="clock.moments.length > 3" type="button" class="word ml-1" @click="all = !all">
         {{ all ? 'Show fewer' : `Show next ${clock.moments.length}` }}

@@ -27,8 +27,10 @@ const capital = (text: string): string => text.charAt(0).toUpperCase() + text.sl
     <li v-for="one in lines" :key="one.id">
       <b class="font-semibold">{{ one.say }}</b>:
       <template v-if="one.next"
-        >next on {{ sayInstant(one.next.atMs, zone) }}, for
-        <b>{{ one.next.id === null ? count(one.next.count ?? 0, rule.object) : one.next.name }}</b></template
+        >next on {{ sayInstant(one.next.atMs, zone)
+        }}<template v-if="rule.object !== 'none'"
+          >, for <b>{{ one.next.id === null ? count(one.next.count ?? 0, rule.object) : one.next.name }}</b></template
+        ></template
       ><template v-else-if="TRIGGERS[one.kind].byClock">no time ahead for any record</template
       ><template v-else-if="one.kind === 'byHand'">whenever someone runs it</template
       ><template v-else

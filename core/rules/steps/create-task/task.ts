@@ -236,12 +236,15 @@ export function taskOf(
   context: StepContext,
 ): { readonly effects: readonly Effect[]; readonly gives: Values } | { readonly none: SkipReason } {
   const { catalogue, record, related } = context
-  const open = again ? null : context.openTask()
+  // Of several people each has a task of their own, and each keeps only that person from another.
+  const open = again || wanted.by === 'everyone' ? null : context.openTask()
   if (open !== null) return { none: { code: 'stillOpen', title: open } }
   const day = dueDay(due, dueOn, context)
   const queue = wanted.by === 'queue' ? wanted.team : null
   const chosen = queue === null ? chooseAll(wanted, record.values, day, context) : null
   if (chosen && 'none' in chosen) return chosen
+  const free = chosen?.people.filter(({ id }) => again || wanted.by !== 'everyone' || context.openTask(id) === null)
+  if (free?.length === 0) return { none: { code: 'stillOpen', title: context.openTask() ?? title } }
   const fill = (text: string, most: number) => cut(fillText(text, record, related, catalogue).trim(), most)
   const ref = { object: record.object, id: record.id }
   const seeing = followers.filter((id) => catalogue.person(id)?.active)
@@ -257,7 +260,7 @@ export function taskOf(
     remindAt: reminderAt(remind, day, context),
     ...(seeing.length > 0 ? { followers: seeing } : {}),
   })
-  const given = (chosen?.people ?? [null]).map((who) => ({ who, task: task(who) }))
+  const given = (free ?? [null]).map((who) => ({ who, task: task(who) }))
   const sent = given.flatMap(({ who, task: { title: subject, notes: said } }): Effect[] =>
     email && who
       ? [
