@@ -29,7 +29,11 @@ const zAheadLine = z
     recordName: z.string(),
     ownerId: z.string().nullable(),
     what: z.string().describe('what happens then'),
-    count: z.number().int().nullable().describe('for a schedule, how many records match now'),
+    count: z
+      .number()
+      .int()
+      .nullable()
+      .describe('for a schedule, how many records match now; `null` for a rule about no record'),
     runId: zId.nullable(),
     moved: z.string().nullable().describe('who postponed it'),
     item: zAheadItem.nullable(),

@@ -223,7 +223,7 @@ function startsOf(
             recordName: kind ? sayTrigger(kind, { catalogue: workspace.catalogue(), object: document.object }) : '',
             ownerId: null,
             what: what(null),
-            count: countMatching(),
+            count: document.object === 'none' ? null : countMatching(),
             runId: null,
             moved: null,
             item: null,

@@ -277,9 +277,10 @@ useKeys({
             ><RefLink :of="line.ref" class="name-link font-serif text-[16px]">{{ line.recordName }}</RefLink
             ><span v-if="line.ownerId" class="quiet"> · {{ store.personName(line.ownerId) }}</span></template
           >
+          <span v-else-if="line.count === null" class="font-serif text-[16px]">{{ line.recordName }}</span>
           <template v-else
             ><span class="font-serif text-[16px]">{{
-              `${figure(line.count ?? 0)} matching ${nounOf(line.count ?? 0, 'record')}`
+              `${figure(line.count)} matching ${nounOf(line.count, 'record')}`
             }}</span
             ><span class="quiet"> · {{ line.recordName }}</span></template
           >
@@ -290,7 +291,9 @@ useKeys({
               >{{ line.ruleName }}</NuxtLink
             >
             {{ line.what
-            }}<span v-if="line.kind === 'start' || line.kind === 'again'" class="quiet"
+            }}<span
+              v-if="(line.kind === 'start' || line.kind === 'again') && (line.ref || line.count !== null)"
+              class="quiet"
               >, if it still meets the conditions</span
             ><span v-if="line.moved" class="text-saffron"> · {{ line.moved }}</span></span
           >

@@ -71,9 +71,10 @@ function markOf(entry: {
         <span class="rounded-sm border px-2 py-px font-semibold" :class="stateTone(run.state)">{{
           STATE_WORDS[run.state]
         }}</span>
-        <RefLink :of="run.ref" class="word">{{ run.recordName }}</RefLink><span class="quiet">{{
-          OBJECT_WORDS[run.ref.object].one
-        }}</span
+        <RefLink :of="run.ref" class="word">{{ run.recordName }}</RefLink><span
+          v-if="run.ref.object !== 'none'"
+          class="quiet"
+          >{{ OBJECT_WORDS[run.ref.object].one }}</span
         ><span class="quiet">{{ sayInstant(run.atMs, zone) }}</span>
       </p>
       <p v-if="run.state === 'failed' && store.may('build')" class="mb-3 flex items-baseline gap-3">

@@ -87,23 +87,25 @@ const stageOptions = computed(() =>
     <PopOver v-if="addRule" anchor="[data-word='rehearse/rule']" label="Rule" @close="addRule = false"
       ><OptionList :options="options" label="Rule" placeholder="Search rules" @pick="takeRule(Number($event))"
     /></PopOver>
-    on
-    <select
-      class="entry"
-      aria-label="Records"
-      :value="r.who"
-      :disabled="r.record !== null"
-      @change="r.go({ who: ($event.target as HTMLSelectElement).value })"
+    <template v-if="r.object !== 'none'">
+      on
+      <select
+        class="entry"
+        aria-label="Records"
+        :value="r.who"
+        :disabled="r.record !== null"
+        @change="r.go({ who: ($event.target as HTMLSelectElement).value })"
+      >
+        <option value="all">all {{ OBJECT_WORDS[r.object].many }}</option>
+        <option value="matching">{{ OBJECT_WORDS[r.object].many }} that match now</option>
+        <option v-if="r.record" value="one">
+          {{
+            r.view?.lines.find((line) => line.ref.id === r.record)?.recordName ??
+            `${OBJECT_WORDS[r.object].One} ${r.record}`
+          }}
+        </option>
+      </select></template
     >
-      <option value="all">all {{ OBJECT_WORDS[r.object].many }}</option>
-      <option value="matching">{{ OBJECT_WORDS[r.object].many }} that match now</option>
-      <option v-if="r.record" value="one">
-        {{
-          r.view?.lines.find((line) => line.ref.id === r.record)?.recordName ??
-          `${OBJECT_WORDS[r.object].One} ${r.record}`
-        }}
-      </option>
-    </select>
     <button
       v-if="r.record"
       type="button"

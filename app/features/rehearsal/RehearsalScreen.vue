@@ -49,7 +49,9 @@ useKeys({
         <p class="flex flex-none flex-wrap gap-6 text-[13px] text-ink2" aria-live="polite" data-rehearsed>
           <span
             v-for="[n, label] in [
-              [r.view.counts.records, nounOf(r.view.counts.records, r.object)],
+              ...(r.object === 'none'
+                ? []
+                : [[r.view.counts.records, nounOf(r.view.counts.records, r.object)] as const]),
               [r.view.counts.tasks, nounOf(r.view.counts.tasks, 'task')],
               [r.view.counts.sends, nounOf(r.view.counts.sends, 'email')],
               [r.view.counts.notices, nounOf(r.view.counts.notices, 'notification')],
