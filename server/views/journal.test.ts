@@ -3,7 +3,10 @@ import { all, condition, document, enters, set, task, type StepLine } from '../.
 import { workClock } from '../engine/clockwork'
 import { control } from '../engine/derived.setting'
 import { larkmoor, switchOn } from '../testing/workspace'
+import { undoOne } from '../engine/undo'
 import { journalPage } from './journal'
+import { recordPage } from './record'
+import { rulesFor } from './why'
 
 it('says until when a run waits that has done nothing yet', () => {
   const { workspace } = larkmoor()
@@ -72,4 +75,17 @@ it('has runs in the order in which they did something last, and pages through th
   const [line] = journalPage(workspace, { limit: 1 }).lines
   expect(line).toMatchObject({ state: 'done', lastMs: clock.nowMs() })
   expect(line?.atMs).toBe(clock.nowMs() - 2 * 86_400_000 - 3_600_000)
+})
+
+it('says everywhere that a run was taken back: in the journal, on the record’s timeline and beside its rule', () => {
+  const { workspace } = larkmoor()
+  const id = switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring them')] }, 'Ring'))
+  const { ref } = workspace.create('deal', { name: 'Room', stage: 'hp-sized', owner: 'rosa' }, [], 'ines')
+  workspace.change(ref, { stage: 'hp-quoted' }, 'rosa')
+  const entry = () => recordPage(workspace, ref)?.timeline.find((one) => one.what === 'task')
+  expect(entry()).toMatchObject({ undone: null })
+  undoOne(workspace, journalPage(workspace, { limit: 1 }).lines[0]?.id ?? 0, 'ines')
+  expect(entry()).toMatchObject({ undone: { person: 'Ines Calloway', atMs: workspace.clock.nowMs() } })
+  expect(journalPage(workspace, { limit: 1 }).lines[0]?.outcome).toMatch(/^undone by Ines Calloway: /)
+  expect(rulesFor(workspace, ref).find((line) => line.ruleId === id)?.last?.outcome).toMatch(/^undone by Ines Calloway/)
 })

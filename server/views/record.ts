@@ -27,7 +27,13 @@ export type TimelineEntry = { readonly atMs: number; readonly key: string } & (
       readonly doer: Doer
       readonly changes: readonly { readonly label: string; readonly old: string; readonly new: string }[]
     }
-  | { readonly what: 'task'; readonly task: TaskRow; readonly ruleName: string }
+  | {
+      readonly what: 'task'
+      readonly task: TaskRow
+      readonly ruleName: string
+      /** Who took back the run that made it, and when. */
+      readonly undone: { readonly person: string; readonly atMs: number } | null
+    }
   | { readonly what: 'happening'; readonly kind: HappeningKind; readonly about: string }
   | { readonly what: 'done'; readonly task: TaskRow; readonly person: string }
   | {
@@ -77,6 +83,14 @@ export const linksOf = (workspace: Workspace, ref: RecordRef, scope: Scope): Rec
     if (scope !== null && !seesRecord(scope, workspace.store.records.read(other)?.values ?? {})) return []
     return [{ ref: other, name: workspace.nameOf(other), role: link.role, main: link.main && sameRef(link.from, ref) }]
   })
+
+/** Who took a run back, and when; `null` when nobody did. */
+function undoneOf(workspace: Workspace, runId: number): { readonly person: string; readonly atMs: number } | null {
+  const run = workspace.store.runs.get(runId)
+  return run === null || run.undoneAt === null
+    ? null
+    : { person: workspace.catalogue().person(run.undoneBy ?? '')?.name ?? '', atMs: run.undoneAt }
+}
 
 /** A record with its links, what is ahead of it and what happened to it, each with who or what did it. */
 export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = null): RecordPage | null {
@@ -148,6 +162,7 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
       atMs: task.createdAt,
       task,
       ruleName: workspace.store.rules.get(task.ruleId)?.draft.name ?? '',
+      undone: task.state === 'withdrawn' ? undoneOf(workspace, task.runId) : null,
     })),
     ...family
       .flatMap((one) => workspace.store.happenings.newest(one, TIMELINE_MOST))

@@ -221,9 +221,9 @@ async function bringBack(ref: RecordRef): Promise<void> {
               entry.task.assigneeId === null
                 ? `the ${entry.task.queue} queue`
                 : store.personName(entry.task.assigneeId)
-            }}: “{{ entry.task.title }}”<br /><i class="font-serif text-ink2"
-              >Why: {{ entry.task.because }}</i
-            ></template
+            }}: “{{ entry.task.title }}”<span v-if="entry.undone" class="font-semibold" data-undone
+              >, undone by {{ entry.undone.person }}, {{ sayInstant(entry.undone.atMs, zone) }}</span
+            ><br /><i class="font-serif text-ink2">Why: {{ entry.task.because }}</i></template
           >
           <template v-else-if="entry.what === 'link'"
             ><NuxtLink
