@@ -80,6 +80,27 @@ test.describe('bringing records in', () => {
     await expect(page.locator('[data-notice]')).toContainText('The file has no rows.')
   })
 
+  test('a file that does not say how its letters are stored is asked about, with the guess chosen', async ({
+    page,
+  }) => {
+    await open(page, '/data')
+    // "Chłodnia", "Łódź" and "Żuraw" as spreadsheets in Poland save them.
+    const polish = Buffer.from('Name;Notes\nCh\xb3odnia;\xa3\xf3d\x9f\nSecond;\xaf uraw\n', 'latin1')
+    const file = { name: 'sklep.csv', mimeType: 'text/csv', buffer: polish }
+    await page.getByLabel('Choose CSV file').setInputFiles(file)
+    const dialog = page.getByRole('dialog', { name: 'Which letters are right?' })
+    await expect(dialog.getByRole('radio', { name: /Central European/ })).toBeChecked()
+    await expect(dialog.getByRole('radio', { name: /Central European/ })).toBeFocused()
+    await expect(dialog).toContainText('Chłodnia;Łódź')
+    await expect(dialog).toContainText('Ch³odnia;£ódŸ')
+    await page.keyboard.press('Escape')
+    await expect(dialog).toHaveCount(0)
+    await page.getByLabel('Choose CSV file').setInputFiles(file)
+    await dialog.getByRole('button', { name: 'Import' }).click()
+    await expect(page).toHaveURL(/\/data\/\d+$/)
+    await expect(page.getByText('Chłodnia').first()).toBeVisible()
+  })
+
   test('contacts and companies come in too; columns that were put right once are remembered', async ({
     page,
     request,

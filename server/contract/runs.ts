@@ -9,7 +9,8 @@ import { zState, zSeen } from './rules'
 const zRunLine = z
   .strictObject({
     id: zId,
-    atMs: zInstant,
+    atMs: zInstant.describe('when it began'),
+    lastMs: zInstant.describe('when it did something last; runs are listed by it'),
     ruleId: zId,
     ruleName: z.string(),
     ref: zAboutRef,

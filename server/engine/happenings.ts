@@ -95,7 +95,8 @@ export function readHappenings(
   readonly given: readonly (GivenHappening & { readonly row: number })[]
   readonly refused: readonly { readonly row: number; readonly text: string }[]
 } {
-  const { headings, rows } = readCsv(text)
+  const { headings, rows, problem } = readCsv(text)
+  if (problem !== null) return { given: [], refused: [{ row: 1, text: problem }] }
   const at = Object.fromEntries(
     COLUMNS.map((column) => [column, headings.findIndex((one) => foldText(one) === column)]),
   ) as Record<(typeof COLUMNS)[number], number>

@@ -1,7 +1,9 @@
+import { fromKept, guessMapping, headingKey } from '../../core/formats/csv/guess'
+import { checkMapping, type ImportMapping } from '../../core/formats/csv/import'
 import { readCsv } from '../../core/formats/csv/read'
 import { refusedCsv } from '../../core/formats/csv/refused'
 import { RETENTION_KINDS, type RetentionKind } from '../../core/records/retention'
-import type { ObjectKind } from '../../core/records/kinds'
+import type { ObjectKind, RecordKind } from '../../core/records/kinds'
 import type { RuleDocument } from '../../core/rules/document'
 import type { Scope } from '../../core/access/scope'
 import { runCases } from '../engine/cases'
@@ -30,6 +32,14 @@ import type { GivenCard } from '../../core/scoring/card'
 /** Rows with something to say come first; the screen shows the rest in numbers. */
 const PREVIEW_ROWS = 300
 
+/** So many rows are enough to guess columns by. */
+const GUESS_ROWS = 1000
+
+/** Where columns go; or why the file cannot be read. */
+export type Guess =
+  | { readonly problem: null; readonly mapping: ImportMapping }
+  | { readonly problem: string; readonly mapping?: undefined }
+
 function importOf(workspace: Workspace, id: number) {
   const row = workspace.store.imports.get(id)
   if (!row) throw new Error(`there is no import ${id}`)
@@ -55,6 +65,21 @@ export const QUESTIONS = {
         ? previewImport(workspace, row).rows.filter((one) => one.verdict === 'refused')
         : (row.refused ?? [])
     return refusedCsv(readCsv(row.content), rows)
+  },
+  /** Where the columns of a file go, guessed by its first rows: by those of a file before it with the same headings. */
+  guess(
+    workspace: Workspace,
+    { content, object, before }: { readonly content: string; readonly object?: RecordKind; readonly before: boolean },
+  ): Guess {
+    const table = readCsv(content, GUESS_ROWS)
+    if (table.problem !== null) return { problem: table.problem }
+    if (table.headings.length === 0 || table.rows.length === 0) return { problem: 'The file has no rows.' }
+    const catalogue = workspace.catalogue()
+    const kept = before ? workspace.store.imports.remembered(headingKey(table.headings)) : null
+    const known = kept && fromKept(kept, table.headings)
+    const fits =
+      known && (object === undefined || known.object === object) && checkMapping(table, known, catalogue).length === 0
+    return { problem: null, mapping: fits ? known : guessMapping(table, catalogue, object) }
   },
   /** How much there is of each kind that is kept for some time, and the room it takes. */
   storage(workspace: Workspace, _: null) {

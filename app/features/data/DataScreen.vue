@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import { CODE_PAGES, CODE_PAGE_WORDS, readTextFile, type CodePage, type TextFile } from '#core/formats/text-file'
 import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
 import { sayInstant } from '#core/time/say'
 import { send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import AppDialog from '~/shared/dialog/AppDialog.vue'
 import DataNav from './DataNav.vue'
 import HappeningsIn from './HappeningsIn.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
@@ -23,23 +25,31 @@ const over = ref(false)
 const busy = ref(false)
 const chooser = useTemplateRef<HTMLInputElement>('chooser')
 
-/** Files from spreadsheets are UTF-8 or the Windows code page of western Europe; what is not the one is the other. */
-function decode(bytes: ArrayBuffer): string {
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
-  } catch {
-    return new TextDecoder('windows-1252').decode(bytes)
-  }
-}
+/** A file whose letters could be read in two ways, and the way that was guessed. */
+const doubtful = shallowRef<{ readonly name: string; readonly bytes: Uint8Array; readonly read: TextFile } | null>(null)
+const page = ref<CodePage>('windows-1252')
 async function take(file: File | undefined): Promise<void> {
   over.value = false
   if (!file) return
   busy.value = true
-  const content = decode(await file.arrayBuffer())
-  const made = await attempt(() => send<{ id: number }>('POST', '/api/v1/imports', { fileName: file.name, content }))
-  busy.value = false
+  const bytes = new Uint8Array(await file.arrayBuffer())
   if (chooser.value) chooser.value.value = ''
+  const read = readTextFile(bytes)
+  if (read.samples === null) await bring(file.name, read.text)
+  else {
+    page.value = read.encoding === 'windows-1250' ? 'windows-1250' : 'windows-1252'
+    doubtful.value = { name: file.name, bytes, read }
+  }
+  busy.value = false
+}
+async function bring(fileName: string, content: string): Promise<void> {
+  const made = await attempt(() => send<{ id: number }>('POST', '/api/v1/imports', { fileName, content }))
   if (made) await navigateTo(`/data/${made.id}`)
+}
+async function bringChosen(): Promise<void> {
+  const one = doubtful.value
+  doubtful.value = null
+  if (one) await bring(one.name, readTextFile(one.bytes, page.value).text)
 }
 </script>
 
@@ -76,6 +86,39 @@ async function take(file: File | undefined): Promise<void> {
       /></span>
     </label>
     <p v-else class="mt-4">Only specialists can import. You can see past imports.</p>
+    <AppDialog v-if="doubtful" title="Which letters are right?" :width="560" @close="doubtful = null">
+      <form @submit.prevent="bringChosen">
+        <p class="quiet mt-1">
+          {{ doubtful.name }} does not say how its letters are stored. The first lines in which it matters:
+        </p>
+        <fieldset class="mt-2">
+          <legend class="sr-only">Letters of the file</legend>
+          <label
+            v-for="one in CODE_PAGES"
+            :key="one"
+            class="mt-1.5 flex cursor-pointer items-start gap-2 rounded-[3px] border px-3 py-2"
+            :class="page === one ? 'border-violet bg-violet-t' : 'border-hair'"
+            ><input
+              v-model="page"
+              type="radio"
+              name="letters"
+              :value="one"
+              class="mt-1"
+              :data-first="page === one || undefined"
+            /><span class="min-w-0"
+              ><span class="block font-semibold">{{ CODE_PAGE_WORDS[one] }}</span
+              ><span class="block break-words whitespace-pre-line" data-sample>{{
+                doubtful.read.samples?.[one]
+              }}</span></span
+            ></label
+          >
+        </fieldset>
+        <p class="mt-3 flex gap-2">
+          <button type="submit" class="button main">Import</button
+          ><button type="button" class="button" @click="doubtful = null">Cancel</button>
+        </p>
+      </form>
+    </AppDialog>
     <table v-if="data?.imports.length" class="ledger mt-6">
       <thead>
         <tr>

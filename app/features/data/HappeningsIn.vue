@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { readTextFile } from '#core/formats/text-file'
 import { HAPPENING_KINDS } from '#core/records/happening'
 import { sayInstant } from '#core/time/say'
 import { recordPath } from '~/shared/paths'
@@ -21,7 +22,11 @@ async function take(event: Event): Promise<void> {
   const [file] = input.files ?? []
   if (!file) return
   busy.value = true
-  const found = await attempt(async () => send<Told>('POST', '/api/v1/activities/files', { text: await file.text() }))
+  const found = await attempt(async () =>
+    send<Told>('POST', '/api/v1/activities/files', {
+      text: readTextFile(new Uint8Array(await file.arrayBuffer())).text,
+    }),
+  )
   busy.value = false
   input.value = ''
   if (!found) return

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { readTextFile } from '#core/formats/text-file'
 import { count, figure, listOf } from '#core/language/counts'
 import { sayDate } from '#core/time/say'
 import { attempt, read, send } from '~/shared/api/api'
@@ -76,7 +77,7 @@ async function take(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const chosen = input.files?.[0]
   if (!chosen) return
-  const text = await chosen.text()
+  const { text } = readTextFile(new Uint8Array(await chosen.arrayBuffer()))
   input.value = ''
   const plan = await attempt(() => send<Plan>('POST', '/api/v1/rates/preview', { text }))
   if (plan) file.value = { name: chosen.name, text, plan }

@@ -40,6 +40,39 @@ describe('reading', () => {
     ])
   })
 
+  it.each([
+    ['a line that says the mark', 'sep=|\r\nName|Stage\r\nA;B|Quoted\r\n', 3],
+    ['the same in quotes, behind a mark of the encoding', '\ufeff"sep=|"\nName|Stage\nA;B|Quoted\n', 3],
+    ['blank lines', '\r\n  \r\n\r\nName|Stage\r\nA;B|Quoted\r\n', 5],
+    ['all of it', 'sep=|\n\nName|Stage\n\nA;B|Quoted', 5],
+    ['nothing', 'Name|Stage\nA;B|Quoted', 2],
+  ])('passes over %s before the headings, and counts rows as a spreadsheet does', (_what, text, row) => {
+    expect(readCsv(text)).toEqual({
+      problem: null,
+      delimiter: '|',
+      headings: ['Name', 'Stage'],
+      rows: [{ row, cells: ['A;B', 'Quoted'], broken: null }],
+    })
+  })
+
+  it('takes a mark that is said, a tab as well, also where another would cut into more cells', () => {
+    expect(readCsv('sep=\t\nName;x;y\tStage\nA\tB').headings).toEqual(['Name;x;y', 'Stage'])
+    expect(readCsv('sep=;\nName,x,y;Stage\nA;B').headings).toEqual(['Name,x,y', 'Stage'])
+    // A column may be called that.
+    expect(readCsv('sep=5;Stage\nA;B').headings).toEqual(['sep=5', 'Stage'])
+  })
+
+  it('refuses what is no text, and more columns than any table has', () => {
+    expect(readCsv('PK\u0003\0\0Name,Stage\nA,B')).toMatchObject({
+      rows: [],
+      problem: expect.stringMatching(/no text/),
+    })
+    const wide = (n: number) => Array.from({ length: n }, (_, i) => `c${i}`).join(',')
+    expect(readCsv(wide(501)).problem).toBe('The file has 501 columns. No more than 500 can be imported.')
+    expect(readCsv(wide(500))).toMatchObject({ problem: null, rows: [] })
+    expect(readCsv('')).toMatchObject({ problem: null, rows: [] })
+  })
+
   it('reads back whatever is written by the rules', () => {
     const cell = fc.string().map((text) => text.replaceAll('\r', ''))
     fc.assert(
@@ -53,6 +86,14 @@ describe('reading', () => {
 })
 
 describe('guessing', () => {
+  it.each([
+    ['Name,Company domain\nAda,lund.example\nBo,x.example\n', 'skip'],
+    ['Name,Customer phone,Company\nAda,1,Lund\nBo,2,Lund\n', 'skip'],
+    ['Name,The company here\nAda,Lund\nBo,Berg\n', 'company'],
+  ])('takes a heading for a company’s name only when it can be one: %s', (text, to) => {
+    expect(guessMapping(readCsv(text), catalogue).targets[1]?.to).toBe(to)
+  })
+
   it('goes by headings, then by values', () => {
     const mapping = guessMapping(
       readCsv(

@@ -31,6 +31,10 @@ const NAMES: { readonly [O in RecordKind]: readonly string[] } = {
   company: ['company', 'company name', 'firm', 'organisation', 'organization', 'empresa'],
 }
 
+/** A heading with one of these is of something about a company or contact, and not its name: “Company domain”. */
+const NOT_A_NAME =
+  /\b(domain|website|web|url|mail|email|phone|mobile|fax|id|number|code|type|kind|size|sector|industry|country|city|address|zip|region|owner|date|since|status|revenue|employees|role|title|language|birthday)\b/
+
 const tidy = (text: string): string =>
   foldText(text)
     .replace(/[^\p{L}\p{N}]+/gu, ' ')
@@ -149,7 +153,12 @@ export function guessMapping(
     const found = [...free].find((target) =>
       namesOf(object, target, catalogue).some((name) => name.length > 3 && wanted.includes(` ${name} `)),
     )
-    if (found && (!catalogue.field(object, found) || fitOf(table, column, object, found, style, catalogue) > 0.5))
+    const fits = found && (catalogue.field(object, found) || !NOT_A_NAME.test(wanted))
+    if (
+      found &&
+      fits &&
+      (!catalogue.field(object, found) || fitOf(table, column, object, found, style, catalogue) > 0.5)
+    )
       take(column, found)
   })
   // What stands in a column tells only where hardly anything else could stand there.

@@ -8,7 +8,12 @@ export interface CsvRow {
   readonly broken: string | null
 }
 
+/** So many columns a file has at the most: more are a file of another kind. */
+export const COLUMNS_MOST = 500
+
 export interface CsvTable {
+  /** Why the whole file cannot be read, or `null`; then it has no rows. */
+  readonly problem: string | null
   readonly delimiter: string
   readonly headings: readonly string[]
   readonly rows: readonly CsvRow[]
@@ -26,16 +31,36 @@ function delimiterOf(text: string): string {
   return [';', ',', '\t', '|'].reduce((best, mark) => (cells(mark) > cells(best) ? mark : best))
 }
 
+/** Where the headings begin, and the mark between cells where the file says it: spreadsheets write `sep=;` before them. */
+function beginning(content: string): { readonly at: number; readonly line: number; readonly mark: string | null } {
+  let at = content.startsWith('\ufeff') ? 1 : 0
+  let [line, mark] = [1, null as string | null]
+  for (;;) {
+    const end = content.slice(at, at + 2000).search(/\r\n?|\n/)
+    const text = end < 0 ? content.slice(at, at + 2000) : content.slice(at, at + end)
+    const said = line === 1 ? /^"?sep=([;,|\t])"?\s*$/i.exec(text) : null
+    if (end < 0 || (text.trim() !== '' && !said)) return { at, line, mark }
+    if (said) mark = said[1] ?? null
+    at += end + (content.startsWith('\r\n', at + end) ? 2 : 1)
+    line++
+  }
+}
+
 /**
- * Reads comma-, semicolon-, tab- or pipe-separated text (RFC 4180 quoting), with or without a byte-order mark. Blank
- * lines do not count. `rowsMost` reads only the beginning. A row with more cells than there are headings, or with
- * broken quoting, is kept and marked.
+ * Reads comma-, semicolon-, tab- or pipe-separated text (RFC 4180 quoting), with or without a byte-order mark, a line
+ * `sep=;` and blank lines before the headings. Blank lines do not count. `rowsMost` reads only the beginning. A row with
+ * more cells than there are headings, or with broken quoting, is kept and marked; a file that holds no text, or more
+ * columns than any table has, is refused whole.
  */
 export function readCsv(content: string, rowsMost = Infinity): CsvTable {
-  const text = content.replace(/^\ufeff/, '')
+  const refused = (problem: string): CsvTable => ({ problem, delimiter: ',', headings: [], rows: [] })
+  if (content.includes('\0'))
+    return refused('The file holds characters that no text has. Save the sheet as CSV and choose that file.')
+  const { at, line, mark } = beginning(content)
+  const text = at === 0 ? content : content.slice(at)
   const parsed = Papa.parse<string[]>(text, {
     skipEmptyLines: false,
-    delimiter: delimiterOf(text),
+    delimiter: mark ?? delimiterOf(text),
     ...(Number.isFinite(rowsMost) ? { preview: rowsMost + 1 } : {}),
   })
   const broken = new Map<number, string>()
@@ -45,12 +70,15 @@ export function readCsv(content: string, rowsMost = Infinity): CsvTable {
   }
   const [head, ...rest] = parsed.data
   const headings = (head ?? []).map((cell) => cell.trim())
+  if (headings.length > COLUMNS_MOST)
+    return refused(`The file has ${headings.length} columns. No more than ${COLUMNS_MOST} can be imported.`)
   const rows = rest.map((cells, i): CsvRow => {
     const extra = cells.slice(headings.length).some((cell) => cell.trim() !== '')
     const reason = broken.get(i + 1) ?? (extra ? `${cells.length} cells, but ${headings.length} columns.` : null)
-    return { row: i + 2, cells: headings.map((_, column) => cells[column] ?? ''), broken: reason }
+    return { row: i + line + 1, cells: headings.map((_, column) => cells[column] ?? ''), broken: reason }
   })
   return {
+    problem: null,
     delimiter: parsed.meta.delimiter,
     headings,
     rows: rows.filter((row) => row.broken !== null || row.cells.some((cell) => cell.trim() !== '')),

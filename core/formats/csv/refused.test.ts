@@ -28,6 +28,7 @@ describe('refused rows as a file', () => {
         fc.constantFrom(',', ';', '\t'),
         (rows, delimiter) => {
           const table = {
+            problem: null,
             delimiter,
             headings: ['Name', 'Stage'],
             rows: rows.map((cells, i) => ({ row: i + 2, cells, broken: null })),
