@@ -280,3 +280,50 @@ export function quantified(b: Building, node: SyntaxNode, scope: Scope, depth: n
     },
   }
 }
+
+/**
+ * `sort(list, function(a, b) a < b)`: the one place where a function of one's own stands, as it says which comes first
+ * (DMN 1.3, 10.3.4.7). Values of which neither comes first keep their order.
+ */
+export function sorted(b: Building, node: SyntaxNode, scope: Scope, depth: number): Built {
+  const given = children(node).find((child) => child.name === 'PositionalParameters')
+  const [of, by, more] = given ? children(given).filter((child) => child.name !== ',') : []
+  if (!of || !by || more) return refuse(at(node), 'sort takes a list and a function: sort(list, function(a, b) a < b)')
+  const list = b.build(of, scope, depth)
+  if (list.type.is !== 'list') return refuse(at(of), `sort takes a list, and this is ${sayType(list.type)}`)
+  const parts = by.name === 'FunctionDefinition' ? children(by) : []
+  const names = children(parts.find((child) => child.name === 'FormalParameters') ?? by).filter(
+    (child) => child.name === 'FormalParameter',
+  )
+  const body = parts.find((child) => child.name === 'FunctionBody')
+  const [first, second] = names
+  if (!first || !second || names.length > 2 || !body)
+    return refuse(at(by), 'sort takes a function of two values: function(a, b) a < b')
+  const item = list.type.of
+  const named = [first, second].map((one) => textOf(b, one))
+  const inside: Scope = (wanted, place) => {
+    const slot = named.indexOf(wanted)
+    return slot < 0 ? scope(wanted, place) : { type: item, run: (env) => env.locals[depth + slot] ?? null }
+  }
+  const before = b.build(nth(children(body), 0, body), inside, depth + 2)
+  if (before.type.is !== 'boolean' && before.type.is !== 'null')
+    return wants(at(body), 'the function of sort', 'yes or no', before.type)
+  return {
+    type: list.type,
+    run: (env) => {
+      const all = list.run(env) as readonly FeelValue[] | null
+      if (all === null) return null
+      const kept = [env.locals[depth] ?? null, env.locals[depth + 1] ?? null] as const
+      const precedes = (x: FeelValue, y: FeelValue): boolean => {
+        step(env)
+        env.locals[depth] = x
+        env.locals[depth + 1] = y
+        return before.run(env) === true
+      }
+      const found = [...all].sort((x, y) => (precedes(x, y) ? -1 : precedes(y, x) ? 1 : 0))
+      env.locals[depth] = kept[0]
+      env.locals[depth + 1] = kept[1]
+      return found
+    },
+  }
+}

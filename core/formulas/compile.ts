@@ -23,7 +23,7 @@ import {
   type FeelType,
   type FeelValue,
 } from './types'
-import { path, filter, loop, quantified, contextLiteral } from './collections'
+import { path, filter, loop, quantified, sorted, contextLiteral } from './collections'
 import { reader, at, textOf, inner, nth, stringOf, nearest, isExpression } from './nodes'
 
 /** Builds a formula's tree into closures, with the type of every part. Throws `BrokenFormula` at what does not fit. */
@@ -116,6 +116,10 @@ export function build(b: Building, node: SyntaxNode, scope: Scope, depth: number
       return quantified(b, node, scope, depth)
     case 'Interval':
       return interval(b, node, go)
+    // A range that stands by itself, as an argument, is wrapped by the grammar.
+    case 'SimplePositiveUnaryTest':
+      if (parts.length === 1 && parts[0]?.name === 'Interval') return go(parts[0])
+      return refuse(at(node), `“${textOf(b, node).slice(0, 40)}” is not supported in formulas.`)
     default:
       return refuse(
         at(node),
@@ -206,10 +210,19 @@ function comparisonOf(b: Building, node: SyntaxNode, scope: Scope, depth: number
   }
 }
 
+const BRACKETED: ReadonlySet<string> = new Set([
+  'PositiveUnaryTest',
+  'SimplePositiveUnaryTest',
+  'ParenthesizedExpression',
+])
+
 /** One of the things behind "in": a value, a range, `< 5`, a list. */
 function unaryTest(b: Building, node: SyntaxNode, value: Built, scope: Scope, depth: number): Run {
   const parts = children(node)
   const [first, second] = parts
+  // Brackets around a single test hold that test.
+  const [only, more] = node.name === 'ParenthesizedExpression' ? inner(node) : []
+  if (only && !more && BRACKETED.has(only.name)) return unaryTest(b, only, value, scope, depth)
   if ((node.name === 'PositiveUnaryTest' || node.name === 'SimplePositiveUnaryTest') && first) {
     if (first.name === 'CompareOp' && second)
       return compare(textOf(b, first) as CompareOp, value, build(b, second, scope, depth), at(node)).run
@@ -270,6 +283,7 @@ function call(b: Building, node: SyntaxNode, scope: Scope, depth: number): Built
   const [named] = children(node)
   if (!named) return refuse(at(node), 'A function is missing here.')
   const name = textOf(b, named).replace(/\s+/g, ' ')
+  if (name === 'sort') return sorted(b, node, scope, depth)
   const found = functionNamed(name)
   if (!found) {
     const close = FUNCTIONS.find((one) => one.name.replace(/\s/g, '') === name.toLowerCase().replace(/[\s_]/g, ''))

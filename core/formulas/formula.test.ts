@@ -100,6 +100,59 @@ describe('formulas', () => {
   })
 
   it.each([
+    ['overlaps before([1..5], [3..8])', true],
+    ['overlaps before([1..5], [1..5])', false],
+    ['overlaps after([3..8], [1..5])', true],
+    ['overlaps after((5..8], [1..5])', false],
+    ['finishes(10, [1..10])', true],
+    ['finishes(10, [1..10))', false],
+    ['finishes([5..10], [1..10])', true],
+    ['finished by([1..10], 10)', true],
+    ['finished by([1..10], [5..10])', true],
+    ['during(5, [1..10])', true],
+    ['during([4..6], [1..10))', true],
+    ['starts(1, [1..10])', true],
+    ['starts(1, (1..10])', false],
+    ['starts([1..5], [1..10])', true],
+    ['started by([1..10], 1)', true],
+    ['started by([1..10], [1..5])', true],
+    ['coincides([1..5], [1..5])', true],
+    ['coincides([1..5], [1..5))', false],
+    ['overlaps before([1..5), [5..8])', false],
+    ['overlaps before([1..5], [1..5))', false],
+    ['overlaps before((1..5], (1..8])', false],
+    ['overlaps before([1..5], (1..8])', true],
+    ['overlaps after([3..8], [1..5))', true],
+    ['finishes((5..10], [1..10])', true],
+    ['finishes([5..10), [1..10])', false],
+    ['finishes([1..10], [1..10])', true],
+    ['finishes((1..10], [1..10])', true],
+    ['finished by([1..10), 10)', false],
+    ['during(1, (1..10])', false],
+    ['during((1..10), (1..10))', true],
+    ['starts((1..5], [1..10])', false],
+    ['starts([1..10), [1..10])', true],
+    ['started by((1..10], 1)', false],
+    ['coincides(3, 4)', false],
+  ])('hold of ranges what DMN 1.3, table 78, says of them: %s', (text, wanted) => {
+    const made = compileFormula(text, 'deal', catalogue)
+    expect(made.ok ? made.formula.raw(subject, moment) : made.problem).toEqual(wanted)
+  })
+
+  it('refuses ranges where they have no meaning, by their place', () => {
+    const problem = (text: string) => {
+      const made = compileFormula(text, 'deal', catalogue)
+      return made.ok ? null : made.problem
+    }
+    expect(problem('meets(1, [1..2])')?.text).toMatch(/a range and a range/)
+    expect(problem('before([1..2], "a")')).toMatchObject({ from: 15 })
+    expect(problem('before(true, [1..2])')?.text).toMatch(/with an order or a range/)
+    expect(problem('union([1], 2)')).toMatchObject({ from: 11 })
+    expect(problem('insert before([1], 1, "a")')).toMatchObject({ from: 22 })
+    expect(problem('mode(["a"])')?.text).toMatch(/numbers/)
+  })
+
+  it.each([
     ['(closeDate - today()) / duration("P1D")', 7],
     ['duration("P1Y") / duration("P3M")', 4],
     ['duration("P1D") * 3', 'P3D'],
@@ -109,6 +162,30 @@ describe('formulas', () => {
     ['years and months duration(closeDate, siteVisit)', '-P9M'],
     ['years and months duration(date("2026-01-31"), date("2026-02-28"))', 'P0M'],
     ['min(["b", "a"])', 'a'],
+    ['coincides(5, 5)', true],
+    ['sort([{a: 2, b: 1}, {a: 1, b: 2}], function(x, y) x.a < y.a).b', [2, 1]],
+    [
+      'for i in [2, 1] return sort([3, i], function(x, y) x < y)',
+      [
+        [2, 3],
+        [1, 3],
+      ],
+    ],
+    ['string(10 ** 22)', '10000000000000000000000'],
+    ['string(-1.25e21)', '-1250000000000000000000'],
+    ['string(1 / 10000000)', '0.0000001'],
+    ['string(1.5 / 10 ** 9)', '0.0000000015'],
+    ['string(1200.5)', '1200.5'],
+    ['coincides(closeDate, siteVisit)', false],
+    ['before(siteVisit, [closeDate..today()])', true],
+    ['mode([])', []],
+    ['stddev([4])', null],
+    ['duplicate values([1, 2, 1, 3, 3, 1])', [1, 3]],
+    ['remove([1, 2, 3], -1)', [1, 2]],
+    ['remove([1, 2], 5)', null],
+    ['insert before([1, 3], 9, 2)', null],
+    ['before(null, [1..2])', null],
+    ['includes([null..3], 2)', null],
     ['max([closeDate, siteVisit])', '2026-12-01'],
     ['every x in [1, null] satisfies x > 0', null],
     ['1 between 2 and null', false],

@@ -2,6 +2,8 @@ import { DATE_FUNCTIONS } from './dates'
 import type { FeelFunction } from './define'
 import { LIST_FUNCTIONS } from './lists'
 import { NUMBER_FUNCTIONS } from './numbers'
+import { RANGE_FUNCTIONS } from './ranges'
+import { SET_FUNCTIONS } from './sets'
 import { TEXT_FUNCTIONS } from './texts'
 
 /** Every function there is. */
@@ -10,6 +12,8 @@ export const FUNCTIONS: readonly FeelFunction[] = [
   ...DATE_FUNCTIONS,
   ...TEXT_FUNCTIONS,
   ...LIST_FUNCTIONS,
+  ...SET_FUNCTIONS,
+  ...RANGE_FUNCTIONS,
 ]
 
 const byName = new Map(FUNCTIONS.map((one) => [one.name, one]))

@@ -12,8 +12,8 @@ import {
   type FeelType,
   type FeelValue,
 } from '../types'
-import { step } from '../build'
 import { overList, plain, type FeelFunction } from './define'
+import { distinct } from './sets'
 
 const nums = (list: readonly FeelValue[]): readonly number[] | null =>
   list.length === 0 || list.some((one) => one === null) ? null : (list as readonly number[])
@@ -36,13 +36,6 @@ function median(list: readonly number[]): number {
   const sorted = [...list].sort((a, b) => a - b)
   const half = sorted.length / 2
   return Number.isInteger(half) ? ((sorted[half - 1] ?? 0) + (sorted[half] ?? 0)) / 2 : (sorted[Math.floor(half)] ?? 0)
-}
-
-/** Every value once, in the order in which they come first. */
-function distinct(list: readonly FeelValue[]): readonly FeelValue[] {
-  const found: FeelValue[] = []
-  for (const one of list) if (!found.some((other) => same(one, other))) found.push(one)
-  return found
 }
 
 /** Something done with two lists, or a list and values. */
@@ -146,17 +139,7 @@ export const LIST_FUNCTIONS: readonly FeelFunction[] = [
     () => BOOLEAN,
     (list) => (list.some((one) => one === true) ? true : list.some((one) => one === null) ? null : false),
   ),
-  overList(
-    'distinct values',
-    'each value once',
-    () => true,
-    'anything',
-    listOf,
-    (list, env) => {
-      for (const _ of list) step(env)
-      return distinct(list)
-    },
-  ),
+  overList('distinct values', 'each value once', () => true, 'anything', listOf, distinct),
   overList(
     'reverse',
     'in reverse order',

@@ -13,10 +13,20 @@ function substring(text: readonly string[], start: number, length: number | null
   return length === null ? text.slice(from).join('') : length < 1 ? null : text.slice(from, from + length).join('')
 }
 
+/** A number with all its digits: no text of a formula has “1e+22” in it. */
+function digits(value: number): string {
+  const found = /^(-?)(\d)(?:\.(\d+))?e([+-]\d+)$/.exec(String(value))
+  if (!found) return String(value)
+  const [, sign = '', whole = '', rest = '', power = '0'] = found
+  const [all, by] = [whole + rest, Number(power)]
+  return by < 0 ? `${sign}0.${'0'.repeat(-by - 1)}${all}` : `${sign}${all.padEnd(by + 1, '0')}`
+}
+
 /** A value as a text, in the form in which formulas write it. */
 export function written(value: FeelValue, type: FeelType): string | null {
   switch (type.is) {
     case 'number':
+      return digits(Number(value))
     case 'string':
     case 'boolean':
       return String(value)
