@@ -1,6 +1,7 @@
 import { capital } from '../language/nouns'
 import { dateAt, instantOf } from '../time/dates'
 import { faulty, type Built, type Env, type Run } from './build'
+import { minus, over, plus, power, times } from './decimal'
 import { addMonthsTo, DAY_MS, dayOfText, textOfDay } from './calendar'
 import { refuse, type Span } from './problems'
 import {
@@ -35,12 +36,12 @@ const numbers =
     return Number.isFinite(made) ? made + 0 : faulty(env, { code: divides && y === 0 ? 'dividedByZero' : 'outOfRange' })
   }
 
-const WORK: { readonly [O in ArithmeticOp]: (x: number, y: number) => number } = {
+/** Of spans, which are whole numbers. */
+const WORK: { readonly [O in Exclude<ArithmeticOp, '**'>]: (x: number, y: number) => number } = {
   '+': (x, y) => x + y,
   '-': (x, y) => x - y,
   '*': (x, y) => x * y,
   '/': (x, y) => x / y,
-  '**': (x, y) => x ** y,
 }
 
 /** So many calendar months after an instant, by the clock of the zone. */
@@ -55,11 +56,11 @@ type Pair = `${FeelType['is']} ${ArithmeticOp} ${FeelType['is']}`
 
 /** Which kinds go together, and what they come to. */
 const PAIRS: { readonly [P in Pair]?: readonly [gives: FeelType, work: (x: number, y: number, env: Env) => number] } = {
-  'number + number': [NUMBER, WORK['+']],
-  'number - number': [NUMBER, WORK['-']],
-  'number * number': [NUMBER, WORK['*']],
-  'number / number': [NUMBER, WORK['/']],
-  'number ** number': [NUMBER, WORK['**']],
+  'number + number': [NUMBER, plus],
+  'number - number': [NUMBER, minus],
+  'number * number': [NUMBER, times],
+  'number / number': [NUMBER, over],
+  'number ** number': [NUMBER, power],
   'date - date': [DAYS, (x, y) => (x - y) * DAY_MS],
   'dateTime - dateTime': [DAYS, WORK['-']],
   'date + days': [DATE, (x, y) => x + Math.floor(y / DAY_MS)],

@@ -1,3 +1,4 @@
+import { over, plus, times } from '../decimal'
 import { same } from '../operators'
 import { refuse } from '../problems'
 import {
@@ -19,7 +20,7 @@ const nums = (list: readonly FeelValue[]): readonly number[] | null =>
   list.length === 0 || list.some((one) => one === null) ? null : (list as readonly number[])
 const isNumber = ({ is }: FeelType): boolean => is === 'number'
 const isSum = ({ is }: FeelType): boolean => is === 'number' || is === 'days' || is === 'months'
-const total = (list: readonly number[]): number => list.reduce((sum, one) => sum + one, 0)
+const total = (list: readonly number[]): number => list.reduce((sum, one) => plus(sum, one), 0)
 const itself = (of: FeelType): FeelType => of
 
 function most(list: readonly FeelValue[], sign: 1 | -1): FeelValue {
@@ -35,7 +36,9 @@ function most(list: readonly FeelValue[], sign: 1 | -1): FeelValue {
 function median(list: readonly number[]): number {
   const sorted = [...list].sort((a, b) => a - b)
   const half = sorted.length / 2
-  return Number.isInteger(half) ? ((sorted[half - 1] ?? 0) + (sorted[half] ?? 0)) / 2 : (sorted[Math.floor(half)] ?? 0)
+  return Number.isInteger(half)
+    ? over(plus(sorted[half - 1] ?? 0, sorted[half] ?? 0), 2)
+    : (sorted[Math.floor(half)] ?? 0)
 }
 
 /** Something done with two lists, or a list and values. */
@@ -96,7 +99,7 @@ export const LIST_FUNCTIONS: readonly FeelFunction[] = [
     () => NUMBER,
     (list) => {
       const all = nums(list)
-      return all && all.reduce((made, one) => made * one, 1)
+      return all && all.reduce((made, one) => times(made, one), 1)
     },
   ),
   overList(
@@ -107,7 +110,7 @@ export const LIST_FUNCTIONS: readonly FeelFunction[] = [
     () => NUMBER,
     (list) => {
       const all = nums(list)
-      return all && total(all) / all.length
+      return all && over(total(all), all.length)
     },
   ),
   overList(

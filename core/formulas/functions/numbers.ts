@@ -1,4 +1,5 @@
 import { DAYS, MONTHS, NUMBER, STRING, BOOLEAN, type FeelValue } from '../types'
+import { minus, over, times } from '../decimal'
 import { plain, type FeelFunction, type Signature } from './define'
 
 const n = (value: FeelValue | undefined): number => Number(value ?? 0)
@@ -52,7 +53,7 @@ export const NUMBER_FUNCTIONS: readonly FeelFunction[] = [
   plain('modulo', 'number, by', 'remainder of a division', {
     takes: [NUMBER, NUMBER],
     gives: NUMBER,
-    run: ([x, y]) => finite(n(x) - n(y) * Math.floor(n(x) / n(y))),
+    run: ([x, y]) => finite(minus(n(x), times(n(y), Math.floor(over(n(x), n(y)))))),
   }),
   plain('sqrt', 'number', 'the square root', { takes: [NUMBER], gives: NUMBER, run: ([x]) => finite(Math.sqrt(n(x))) }),
   plain('exp', 'number', 'e to this power', { takes: [NUMBER], gives: NUMBER, run: ([x]) => finite(Math.exp(n(x))) }),
