@@ -90,3 +90,34 @@ it('a rule that cannot be used is refused with the reason', () => {
   expect(wrongRule('FREQ=MONTHLY;BYMONTHDAY=99', '2026-11-02')).toBe('BYMONTHDAY=99 is not supported.')
   expect(wrongRule('FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30', '2026-11-02')).toBe('This date never occurs.')
 })
+
+it.each([
+  ['FREQ=DAILY;UNTIL=20261201T120000Z', 'UNTIL must be a day, for example UNTIL=20261231. The time is set separately.'],
+  ['FREQ=DAILY;UNTIL=2026', 'UNTIL=2026 is not supported.'],
+  ['FREQ=DAILY;COUNT=3;UNTIL=20261231', 'Use COUNT or UNTIL, not both.'],
+  ['FREQ=YEARLY;BYYEARDAY=100;BYDAY=MO', 'BYYEARDAY can’t be combined with other days. Use it alone.'],
+  ['FREQ=MONTHLY;BYYEARDAY=100', 'BYYEARDAY needs FREQ=YEARLY.'],
+  ['FREQ=YEARLY;BYYEARDAY=400', 'BYYEARDAY=400 is not supported.'],
+  ['FREQ=YEARLY;BYWEEKNO=20', 'BYWEEKNO needs BYDAY: say which day of the week.'],
+  ['FREQ=MONTHLY;BYWEEKNO=20;BYDAY=MO', 'BYWEEKNO needs FREQ=YEARLY.'],
+  ['FREQ=YEARLY;BYWEEKNO=60;BYDAY=MO', 'BYWEEKNO=60 is not supported.'],
+  ['FREQ=WEEKLY;BYMONTHDAY=3', 'BYMONTHDAY can’t be used with FREQ=WEEKLY.'],
+  ['FREQ=WEEKLY;BYDAY=2MO', 'Numbered weekdays need FREQ=MONTHLY or FREQ=YEARLY.'],
+  ['FREQ=MONTHLY;BYSETPOS=1', 'BYSETPOS needs days to choose from.'],
+  ['FREQ=DAILY;EVERY=2', 'EVERY=2 is not supported.'],
+  ['FREQ=DAILY;INTERVAL=2;INTERVAL=3', 'A part of the rule stands in it twice.'],
+])('is refused where it can be read in two ways: %s', (rule, why) => {
+  expect(wrongRule(rule, '2026-11-02')).toBe(why)
+})
+
+it.each([
+  ['FREQ=DAILY;UNTIL=20261127', ['2026-11-25T08:30', '2026-11-26T08:30', '2026-11-27T08:30']],
+  ['FREQ=YEARLY;BYYEARDAY=1,-1', ['2026-12-31T08:30', '2027-01-01T08:30', '2027-12-31T08:30']],
+  ['FREQ=YEARLY;BYWEEKNO=2;BYDAY=MO', ['2027-01-11T08:30', '2028-01-10T08:30', '2029-01-08T08:30']],
+  ['FREQ=MONTHLY;BYDAY=-1FR', ['2026-11-27T08:30', '2026-12-25T08:30', '2027-01-29T08:30']],
+  ['FREQ=MONTHLY;BYDAY=MO,TU,WE,TH,FR;BYSETPOS=-1', ['2026-11-30T08:30', '2026-12-31T08:30', '2027-01-29T08:30']],
+  ['FREQ=WEEKLY;INTERVAL=2;WKST=SU;BYDAY=SU,MO', ['2026-11-29T08:30', '2026-11-30T08:30', '2026-12-13T08:30']],
+])('is what RFC 5545 says: %s', (rule, days) => {
+  expect(wrongRule(rule, '2026-11-02')).toBeNull()
+  expect(some({ rule }, '2026-11-24T12:00:00Z')).toEqual(days)
+})

@@ -83,13 +83,38 @@ function compiled(rule: string, from: string): RRuleTemporal {
 const within = (text: string, most: number, negative = true): boolean =>
   /^[+-]?\d+$/.test(text) && Number(text) !== 0 && Math.abs(Number(text)) <= most && (negative || Number(text) > 0)
 /**
- * What RFC 5545, section 3.3.10, lets stand in the parts that are used most; the package passes over what does not fit.
+ * What RFC 5545, section 3.3.10, lets stand in the parts of a rule; the package passes over what does not fit.
  */
 const IN_RANGE: Readonly<Record<string, (text: string) => boolean>> = {
   BYMONTHDAY: (text) => within(text, 31),
   BYMONTH: (text) => within(text, 12, false),
   INTERVAL: (text) => within(text, 1000, false),
   BYDAY: (text) => /^([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)$/.test(text),
+  BYYEARDAY: (text) => within(text, 366),
+  BYWEEKNO: (text) => within(text, 53),
+  BYSETPOS: (text) => within(text, 366),
+  COUNT: (text) => within(text, 10_000, false),
+  WKST: (text) => WEEKDAYS.some((one) => one === text),
+  UNTIL: (text) => /^\d{8}$/.test(text),
+  FREQ: () => true,
+}
+
+/** What goes together is read in more than one way, or wrongly by the package: nobody should have to find out which. */
+function unclear(part: ReadonlyMap<string, string>): string | null {
+  const [every, has] = [part.get('FREQ'), (name: string): boolean => part.has(name)]
+  if (has('COUNT') && has('UNTIL')) return 'Use COUNT or UNTIL, not both.'
+  if (has('BYYEARDAY') && every !== 'YEARLY') return 'BYYEARDAY needs FREQ=YEARLY.'
+  if (has('BYYEARDAY') && (has('BYDAY') || has('BYMONTHDAY') || has('BYMONTH') || has('BYWEEKNO')))
+    return 'BYYEARDAY can’t be combined with other days. Use it alone.'
+  if (has('BYWEEKNO') && every !== 'YEARLY') return 'BYWEEKNO needs FREQ=YEARLY.'
+  if (has('BYWEEKNO') && !has('BYDAY')) return 'BYWEEKNO needs BYDAY: say which day of the week.'
+  if (has('BYWEEKNO') && (has('BYMONTHDAY') || has('BYMONTH'))) return 'BYWEEKNO can’t be combined with months.'
+  if (has('BYMONTHDAY') && every === 'WEEKLY') return 'BYMONTHDAY can’t be used with FREQ=WEEKLY.'
+  if (/\d/.test(part.get('BYDAY') ?? '') && (every === 'DAILY' || every === 'WEEKLY' || has('BYWEEKNO')))
+    return 'Numbered weekdays need FREQ=MONTHLY or FREQ=YEARLY.'
+  if (has('BYSETPOS') && ![...part.keys()].some((name) => /^BY(?!SETPOS)/.test(name)))
+    return 'BYSETPOS needs days to choose from.'
+  return null
 }
 
 /**
@@ -100,10 +125,15 @@ export function wrongRule(rule: string, from: string): string | null {
   if (!/^FREQ=(DAILY|WEEKLY|MONTHLY|YEARLY)(;[A-Z]+=[-+A-Z0-9,]+)*$/.test(rule))
     return 'This is not a recurrence rule. Example: FREQ=WEEKLY;BYDAY=TH'
   if (/BY(HOUR|MINUTE|SECOND)=/.test(rule)) return 'Remove the time; it is set separately.'
-  const outside = [...rule.matchAll(/(BYMONTHDAY|BYMONTH|BYDAY|INTERVAL)=([^;]+)/g)].find(([, name = '', list = '']) =>
-    list.split(',').some((one) => !IN_RANGE[name]?.(one)),
-  )
-  if (outside) return `${outside[0]} is not supported.`
+  const given = rule.split(';').map((one) => [one.split('=')[0] ?? '', one.split('=')[1] ?? ''] as const)
+  const part = new Map(given)
+  if (part.size < given.length) return 'A part of the rule stands in it twice.'
+  if (/^\d{8}T/.test(part.get('UNTIL') ?? ''))
+    return 'UNTIL must be a day, for example UNTIL=20261231. The time is set separately.'
+  const outside = given.find(([name, list]) => list.split(',').some((one) => !IN_RANGE[name]?.(one)))
+  if (outside) return `${outside.join('=')} is not supported.`
+  const mixed = unclear(part)
+  if (mixed !== null) return mixed
   try {
     return nextDay(rule, from, addDays(from, -1)) === null ? 'This date never occurs.' : null
   } catch (error) {
