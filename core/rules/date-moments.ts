@@ -228,8 +228,12 @@ function ofDates(moments: DateMoments, field: Field): ClockTrigger {
       return instantAt(end, minute, zone)
     },
     due(records, atMs, afterId, limit) {
-      const middle = dateAt(atMs, byRecord ? 'UTC' : records.catalogue().workspace.zone)
-      const days = byRecord ? [-1, 0, 1].map((more) => addDays(middle, more)) : [middle]
+      const { zone: own } = records.catalogue().workspace
+      const middle = dateAt(atMs, byRecord ? 'UTC' : own)
+      // Where the clock skips the hour before midnight, a moment of the day before comes at the beginning of this one.
+      const days = byRecord
+        ? [-1, 0, 1].map((more) => addDays(middle, more))
+        : [-1, 0].map((more) => addDays(middle, more)).filter((day) => instantAt(day, minute, own) === atMs)
       const found = records.holding(
         object,
         key,
@@ -239,7 +243,7 @@ function ofDates(moments: DateMoments, field: Field): ClockTrigger {
       )
       const starts = found.flatMap((record) =>
         days.flatMap((day) => {
-          const zone = byRecord ? zoneFor(records, record) : records.catalogue().workspace.zone
+          const zone = byRecord ? zoneFor(records, record) : own
           return instantAt(day, minute, zone) === atMs ? (startOf(records, record, day) ?? []) : []
         }),
       )
