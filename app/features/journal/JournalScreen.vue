@@ -150,12 +150,11 @@ const day = (atMs: number): string => sayWeekday(dateAt(atMs, zone.value))
           </td>
           <td
             class="truncate align-baseline! font-serif text-[14.5px] leading-[19px] text-ink2 italic"
-            :title="line.because"
+            :title="day(line.atMs) === day(line.lastMs) ? line.because : `${day(line.atMs)}: ${line.because}`"
           >
-            {{ line.because
-            }}<template v-if="day(line.atMs) !== day(line.lastMs)"
-              >, <span class="not-italic">started {{ day(line.atMs) }}</span></template
-            >
+            <span v-if="day(line.atMs) !== day(line.lastMs)" class="mr-1 font-sans text-[13px] not-italic"
+              >{{ day(line.atMs) }}:</span
+            >{{ line.because }}
           </td>
           <td class="truncate" :class="line.state === 'failed' && 'text-brick'" :title="line.outcome">
             <span class="mark mr-2 scale-75" :class="line.hue" aria-hidden="true" /><span class="sr-only"
