@@ -16,6 +16,8 @@ export interface ClockStart {
   readonly occurrence: string
   /** What has come, in words. */
   readonly because: string
+  /** The same while it is still to come. */
+  readonly coming: string
 }
 
 /**

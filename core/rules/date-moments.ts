@@ -155,6 +155,7 @@ function ofDates(moments: DateMoments, field: Field): ClockTrigger {
           ref: { object, id: record.id },
           occurrence: `date:${key}:${value}:${count}${unit}${every === 'once' ? '' : `:${found.on}`}`,
           because: sayCome(moments, found.on),
+          coming: sayCome(moments, found.on, true),
         }
       : null
   }
@@ -302,30 +303,32 @@ function ofInstants(moments: DateMoments, field: Field): ClockTrigger {
     },
     due(records, atMs, afterId, limit) {
       const found = records.between(object, key, atMs - about - leeway, atMs - about + leeway, afterId, limit)
-      const starts = found.flatMap((record): readonly ClockStart[] =>
-        momentFor(records, record) === atMs
-          ? [
-              {
-                ref: { object, id: record.id },
-                occurrence: `date:${key}:${String(record.values[key])}:${count}${unit}`,
-                because: sayCome(moments, dateAt(Number(record.values[key]), records.catalogue().workspace.zone)),
-              },
-            ]
-          : [],
-      )
+      const starts = found.flatMap((record): readonly ClockStart[] => {
+        if (momentFor(records, record) !== atMs) return []
+        const on = dateAt(Number(record.values[key]), records.catalogue().workspace.zone)
+        return [
+          {
+            ref: { object, id: record.id },
+            occurrence: `date:${key}:${String(record.values[key])}:${count}${unit}`,
+            because: sayCome(moments, on),
+            coming: sayCome(moments, on, true),
+          },
+        ]
+      })
       return { starts, last: found.length < limit ? null : (found.at(-1)?.id ?? null) }
     },
   }
 }
 
-/** "its expected close, 15 Dec 2026, is 3 days away". */
-function sayCome({ field, count, unit, every }: DateMoments, on: string): string {
+/** "its expected close was 3 days away, 15 Dec 2026"; "… is then …" while the moment is still to come. */
+function sayCome({ field, count, unit, every }: DateMoments, on: string, ahead = false): string {
   const name = `its ${fieldWord(field) ?? ''}${every === 'once' ? '' : every === 'year' ? ', each year,' : ', each month,'}`
   const day = sayDate(on)
-  if (count === 0) return `${name} came, ${day}`
+  if (count === 0) return `${name} ${ahead ? 'comes' : 'came'}, ${day}`
+  const is = ahead ? 'is then' : 'was'
   return count < 0
-    ? `${name} was ${sayCount(-count, unit)} away, ${day}`
-    : `${name} was ${sayCount(count, unit)} ago, ${day}`
+    ? `${name} ${is} ${sayCount(-count, unit)} away, ${day}`
+    : `${name} ${is} ${sayCount(count, unit)} ago, ${day}`
 }
 
 export const clockOfDate = (moments: DateMoments): ClockTrigger =>

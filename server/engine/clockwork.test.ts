@@ -237,7 +237,7 @@ describe('what is ahead', () => {
       [
         'start',
         'One',
-        'create task “Ring” (its expected close was 3 days away, 30 Nov 2026)',
+        'create task “Ring” (its expected close is then 3 days away, 30 Nov 2026)',
         '2026-11-27T08:30',
         null,
       ],

@@ -233,7 +233,7 @@ function startsOf(
       } else {
         for (let after: number | null = 0; after !== null && looked < STARTS_MOST;) {
           const due: ReturnType<typeof trigger.due> = trigger.due(world, at, after, PAGE)
-          for (const { ref, occurrence, because } of due.starts) {
+          for (const { ref, occurrence, coming } of due.starts) {
             looked++
             if (own && ref.id !== own.id) continue
             const record = store.records.read(ref)
@@ -253,7 +253,7 @@ function startsOf(
               ref,
               recordName: String(record.values.name ?? ''),
               ownerId: typeof owner === 'string' ? owner : null,
-              what: `${what(record)} (${because})`,
+              what: `${what(record)} (${coming})`,
               count: null,
               runId: null,
               moved: null,

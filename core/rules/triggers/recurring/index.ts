@@ -95,7 +95,7 @@ export const recurring = defineTrigger<'recurring', Params>({
         const ids = object === 'none' ? [NO_RECORD.id] : records.matching(object, conditions, afterId, limit)
         const because = `it runs ${said} at ${sayMinute(recurrence.minute)}`
         return {
-          starts: ids.map((id) => ({ ref: { object, id }, occurrence: `every:${atMs}`, because })),
+          starts: ids.map((id) => ({ ref: { object, id }, occurrence: `every:${atMs}`, because, coming: because })),
           last: ids.length < limit ? null : (ids.at(-1) ?? null),
         }
       },
