@@ -11,10 +11,19 @@ test('says how long things are kept, and what a shorter time would delete before
   const before = await entries()
   expect(before).toBeGreaterThan(0)
 
-  // A shorter time asks first, and Cancel leaves everything as it was.
+  // A shorter time asks first, and Cancel leaves everything as it was. It has the focus before any key can come.
+  await page.evaluate(() => {
+    const seen = new MutationObserver(() => {
+      if (!document.querySelector('[role=alertdialog] button')) return
+      seen.disconnect()
+      setTimeout(() => (document.body.dataset.firstFocus = document.activeElement?.textContent ?? ''))
+    })
+    seen.observe(document.body, { childList: true, subtree: true })
+  })
   await time.selectOption('30 days')
   const question = page.getByRole('alertdialog')
   await expect(question).toContainText(/\d+ entr(y|ies) will be deleted in the background\. This can’t be undone\./)
+  await expect(page.locator('body')).toHaveAttribute('data-first-focus', 'Cancel')
   await page.keyboard.press('Enter')
   await expect(question).toBeHidden()
   await expect(time).toHaveValue('90')

@@ -49,7 +49,7 @@ test.describe('writing a rule', () => {
     const title = page.locator('[data-merge]')
     await expect(title).toBeFocused()
     await page.keyboard.type('Fix a date with {contact na')
-    await expect(page.locator('.cm-tooltip-autocomplete')).toContainText('contact name')
+    await expect(page.locator('.cm-tooltip-autocomplete [aria-selected=true]')).toContainText('contact name')
     await page.keyboard.press('Enter')
     await expect(page.locator('.merge-text .chip')).toHaveText('contact name')
     await page.keyboard.type(' for good')

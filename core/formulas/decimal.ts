@@ -18,6 +18,9 @@ function decimals(x: number): number {
   return text.includes('e') ? LONG : text.length - text.indexOf('.') - 1
 }
 
+// Written out: the browsers that are built for have whole numbers of any length, but the compiler warns of their sign.
+const TEN = BigInt(10)
+
 interface Exact {
   readonly units: bigint
   readonly scale: number
@@ -28,7 +31,7 @@ function exact(x: number): Exact {
   const dot = mantissa.indexOf('.')
   const scale = (dot < 0 ? 0 : mantissa.length - dot - 1) - Number(power)
   const units = BigInt(mantissa.replace('.', ''))
-  return scale < 0 ? { units: units * 10n ** BigInt(-scale), scale: 0 } : { units, scale }
+  return scale < 0 ? { units: units * TEN ** BigInt(-scale), scale: 0 } : { units, scale }
 }
 
 const nearest = ({ units, scale }: Exact): number => Number(`${units}e${-scale}`)
@@ -47,7 +50,7 @@ export function plus(x: number, y: number): number {
   const [a, b] = [exact(x), exact(y)]
   const scale = Math.max(a.scale, b.scale)
   return nearest({
-    units: a.units * 10n ** BigInt(scale - a.scale) + b.units * 10n ** BigInt(scale - b.scale),
+    units: a.units * TEN ** BigInt(scale - a.scale) + b.units * TEN ** BigInt(scale - b.scale),
     scale,
   })
 }

@@ -18,12 +18,31 @@ withDefaults(
 )
 const emit = defineEmits<{ close: [] }>()
 const body = useTemplateRef<HTMLElement>('body')
-// Headless UI sets the focus when it is in its place; what is marked comes after that.
-onMounted(() => requestAnimationFrame(() => body.value?.querySelector<HTMLElement>('[data-first]')?.focus()))
+/**
+ * Known before Headless UI sets the focus: were it moved a frame later, a key pressed in between would press the button
+ * before it, and that may be the one that deletes.
+ */
+const first = shallowRef<HTMLElement | null>(null)
+watch(
+  body,
+  (now) => {
+    first.value = now?.querySelector<HTMLElement>('[data-first]') ?? null
+    first.value?.focus()
+  },
+  { flush: 'sync' },
+)
+onMounted(() => requestAnimationFrame(() => first.value?.focus()))
 </script>
 
 <template>
-  <Dialog :open="true" :role="role" :aria-label="label ?? title" class="relative z-50" @close="emit('close')">
+  <Dialog
+    :open="true"
+    :role="role"
+    :aria-label="label ?? title"
+    :initial-focus="first"
+    class="relative z-50"
+    @close="emit('close')"
+  >
     <div class="fixed inset-0 bg-black/25" aria-hidden="true" />
     <div class="fixed inset-0 grid grid-cols-[minmax(0,1fr)] place-items-center overflow-auto p-4">
       <DialogPanel class="pop max-h-full max-w-full overflow-auto p-5" :style="{ width: `${width}px` }">
