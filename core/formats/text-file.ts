@@ -1,6 +1,6 @@
 /**
- * The text of a file. Spreadsheets write UTF-8 with or without a mark, UTF-16 ("Unicode text"), or the Windows code page
- * of the part of Europe they stand in, which no file says: that is guessed by the letters, and can be chosen.
+ * The text of a file. Spreadsheets write UTF-8 with or without a mark, UTF-16 ("Unicode text"), or the Windows code
+ * page of the part of Europe they stand in, which no file says: that is guessed by the letters, and can be chosen.
  */
 
 export const CODE_PAGES = ['windows-1252', 'windows-1250'] as const
@@ -23,8 +23,8 @@ const SAMPLE_MOST = 300
 const LOOKED_MOST = 200_000
 
 /**
- * Letters of languages that are written with the page, beyond those that both have in the same place. Portuguese õ stands
- * where Hungarian ő does, but before an e.
+ * Letters of languages that are written with the page, beyond those that both have in the same place. Portuguese õ
+ * stands where Hungarian ő does, but before an e.
  */
 const LETTERS: { readonly [P in CodePage]: RegExp } = {
   'windows-1252': /õe|[àâãåæèêëìîïñòøùÿÀÂÃÅÆÈÊËÌÎÏÑÒØÙœŒ]/g,

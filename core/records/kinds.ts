@@ -6,8 +6,8 @@ export const OBJECTS = ['deal', 'contact', 'company'] as const
 export type RecordKind = (typeof OBJECTS)[number]
 
 /**
- * What something is about: a record of one of these kinds, or none at all. The latter is of rules that go by the calendar
- * alone; one stand-in without any fields is what they run for.
+ * What something is about: a record of one of these kinds, or none at all. The latter is of rules that go by the
+ * calendar alone; one stand-in without any fields is what they run for.
  */
 export type ObjectKind = RecordKind | 'none'
 

@@ -46,7 +46,8 @@ const isDated = ({ type }: Field): boolean => type === 'date' || type === 'dateT
 const exact = (unit: MomentUnit): boolean => unit === 'minutes' || unit === 'hours'
 
 /**
- * "4 working days, until 9:00 (Lisbon)", "2 days before the contract end, at 9:00 (Lisbon)"; `null` while a part is still to be chosen.
+ * "4 working days, until 9:00 (Lisbon)", "2 days before the contract end, at 9:00 (Lisbon)"; `null` while
+ * a part is still to be chosen.
  * `joined` is said before the time of a day: one waits until it, and a task comes at it.
  */
 export function sayWhen(

@@ -14,7 +14,7 @@ import { keyOf, OverlayLinks } from './overlay-links'
 /** Records made here get numbers that nothing below has. */
 export const MADE_FROM = 1_000_000_000
 
-/** A record whose values of the day nobody needs to look at for some days: none of the changes is one anybody goes by. */
+/** A record whose values of the day need no look for some days: none of the changes is one anybody goes by. */
 interface Asleep {
   readonly ref: RecordRef
   readonly fields: readonly Derived[]

@@ -31,7 +31,7 @@ function delimiterOf(text: string): string {
   return [';', ',', '\t', '|'].reduce((best, mark) => (cells(mark) > cells(best) ? mark : best))
 }
 
-/** Where the headings begin, and the mark between cells where the file says it: spreadsheets write `sep=;` before them. */
+/** Where the headings begin, and the mark between cells where the file says it in a line before: `sep=;`. */
 function beginning(content: string): { readonly at: number; readonly line: number; readonly mark: string | null } {
   let at = content.startsWith('\ufeff') ? 1 : 0
   let [line, mark] = [1, null as string | null]
@@ -48,8 +48,8 @@ function beginning(content: string): { readonly at: number; readonly line: numbe
 
 /**
  * Reads comma-, semicolon-, tab- or pipe-separated text (RFC 4180 quoting), with or without a byte-order mark, a line
- * `sep=;` and blank lines before the headings. Blank lines do not count. `rowsMost` reads only the beginning. A row with
- * more cells than there are headings, or with broken quoting, is kept and marked; a file that holds no text, or more
+ * `sep=;` and blank lines before the headings. Blank lines do not count. `rowsMost` reads only the beginning. A row
+ * with more cells than there are headings, or with broken quoting, is kept and marked; a file that holds no text, or more
  * columns than any table has, is refused whole.
  */
 export function readCsv(content: string, rowsMost = Infinity): CsvTable {

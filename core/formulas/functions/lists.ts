@@ -1,3 +1,4 @@
+import type { Env } from '../build'
 import { over, plus, times } from '../decimal'
 import { same } from '../operators'
 import { refuse } from '../problems'
@@ -41,14 +42,21 @@ function median(list: readonly number[]): number {
     : (sorted[Math.floor(half)] ?? 0)
 }
 
-/** Something done with two lists, or a list and values. */
-function joined(name: string, takes: string, does: string, lists: boolean): FeelFunction {
+/** Something done with lists, or a list and values; `made` makes the result of all of them. */
+function joined(
+  name: string,
+  takes: string,
+  does: string,
+  lists: boolean,
+  least = 2,
+  made: (all: readonly FeelValue[], env: Env) => FeelValue = (all) => all,
+): FeelFunction {
   return {
     name,
     takes: `${name}(${takes})`,
     does,
     build(args, places, at) {
-      if (args.length < 2) refuse(at, `${name} takes ${takes}`)
+      if (args.length < least) refuse(at, `${name} takes ${takes}`)
       let of: FeelType = NULL
       args.forEach((arg, i) => {
         const isList = lists || i === 0
@@ -70,7 +78,7 @@ function joined(name: string, takes: string, does: string, lists: boolean): Feel
               all.push(...(given as readonly FeelValue[]))
             } else all.push(given)
           }
-          return all
+          return made(all, env)
         },
       }
     },
@@ -152,6 +160,7 @@ export const LIST_FUNCTIONS: readonly FeelFunction[] = [
     (list) => [...list].reverse(),
   ),
   joined('concatenate', 'lists', 'several lists joined into one', true),
+  joined('union', 'lists', 'several lists joined, each value once', true, 1, distinct),
   joined('append', 'list, values', 'a list with more values added', false),
   {
     name: 'list contains',

@@ -1,7 +1,7 @@
 import { step, type Env } from '../build'
 import { same } from '../operators'
 import { refuse } from '../problems'
-import { either, listOf, NULL, NUMBER, sayType, type FeelType, type FeelValue } from '../types'
+import { either, listOf, NUMBER, sayType, type FeelType, type FeelValue } from '../types'
 import { overList, type FeelFunction } from './define'
 
 /** Every value once, in the order in which they come first. */
@@ -53,35 +53,6 @@ function placeOf(list: readonly FeelValue[], given: FeelValue, most: number): nu
 
 /** DMN 1.3, 10.3.4.4. */
 export const SET_FUNCTIONS: readonly FeelFunction[] = [
-  {
-    name: 'union',
-    takes: 'union(lists)',
-    does: 'several lists joined, each value once',
-    build(args, places, at) {
-      if (args.length === 0) return refuse(at, 'union takes lists')
-      let of: FeelType = NULL
-      args.forEach((arg, i) => {
-        if (arg.type.is !== 'list' && arg.type.is !== 'null')
-          refuse(places[i] ?? at, `union takes lists, and this is ${sayType(arg.type)}`)
-        const next = either(of, arg.type.is === 'list' ? arg.type.of : NULL)
-        if (!next) refuse(places[i] ?? at, `a list holds values of one kind, and this is ${sayType(arg.type)}`)
-        else of = next
-      })
-      const runs = args.map((arg) => arg.run)
-      return {
-        type: listOf(of),
-        run: (env) => {
-          const lists = runs.map((run) => run(env) as readonly FeelValue[] | null)
-          return lists.includes(null)
-            ? null
-            : distinct(
-                lists.flatMap((list) => list ?? []),
-                env,
-              )
-        },
-      }
-    },
-  },
   {
     name: 'sort',
     takes: 'sort(list, function(a, b) a < b)',
