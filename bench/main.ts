@@ -1,5 +1,6 @@
 import { cpus } from 'node:os'
 import { writeFileSync } from 'node:fs'
+import { asked } from './asked'
 import { clocking, rehearsing } from './clock'
 import { derived, formulas } from './derived'
 import { endToEnd } from './end-to-end'
@@ -25,6 +26,10 @@ export async function main(args: readonly string[]): Promise<void> {
   if (args.includes('--worked-out')) {
     // This part alone, to be looked at.
     console.log(table([...formulas(), ...(await derived(100_000))]))
+    return
+  }
+  if (args.includes('--asked')) {
+    console.log(table(await asked(100_000)))
     return
   }
   if (args.includes('--lists')) {

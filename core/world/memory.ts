@@ -110,7 +110,11 @@ export class Memory implements Base {
   }
 
   ids(object: ObjectKind, afterId: number, limit: number): readonly number[] {
-    return this.some(object, () => true, afterId, limit).map(({ id }) => id)
+    return this.behind(object, afterId, limit).map(({ id }) => id)
+  }
+
+  behind(object: ObjectKind, afterId: number, limit: number): readonly RecordSnapshot[] {
+    return this.some(object, () => true, afterId, limit)
   }
 
   alike(object: ObjectKind, key: string, part: MatchPart, form: string): readonly RecordSnapshot[] {

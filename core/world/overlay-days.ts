@@ -89,18 +89,28 @@ export abstract class OverlayDays extends OverlayLinks {
   /** Which values that hang on the day are kept up to date: those that somebody looks at. */
   keepsDaily = (_derived: Derived): boolean => true
 
+  /** What lies below is gone through every day: read whole the first time, by its numbers from then on. */
+  private idsBelow(object: ObjectKind, afterId: number, limit: number): readonly number[] {
+    if (this.only || this.goneThrough.has(object)) return this.base.ids(object, afterId, limit)
+    const ids = this.base.behind(object, afterId, limit).map(({ id }) => id)
+    if (ids.length < limit) this.goneThrough.add(object)
+    return ids
+  }
+  private readonly goneThrough = new Set<ObjectKind>()
+
   behind(object: ObjectKind, afterId: number, limit: number): readonly RecordSnapshot[] {
     const found: RecordSnapshot[] = []
     const today = this.today()
-    const sleeps = (ref: RecordRef): boolean => {
-      const asleep = this.sleeping(ref)
-      return asleep !== null && (asleep.until === null || asleep.until > today)
+    const asleep = this.asleep.get(object)
+    const sleeps = (id: number): boolean => {
+      const one = asleep?.get(id)
+      return one !== undefined && (one.until === null || one.until > today)
     }
     for (let at = afterId; found.length < limit;) {
-      const ids = this.base.ids(object, at, limit)
+      const ids = this.idsBelow(object, at, limit)
       for (const id of ids) {
-        const ref: RecordRef = { object, id }
-        const record = (this.only && !this.only.has(keyOf(ref))) || sleeps(ref) ? null : this.read(ref)
+        if (sleeps(id) || (this.only && !this.only.has(keyOf({ object, id })))) continue
+        const record = this.read({ object, id })
         if (record && found.length < limit) found.push(record)
       }
       const last = ids.at(-1)
@@ -110,7 +120,7 @@ export abstract class OverlayDays extends OverlayLinks {
     return found.length < limit
       ? [
           ...found,
-          ...this.own(object, (record) => record.id >= MADE_FROM && !sleeps(record), Math.max(afterId, MADE_FROM - 1))
+          ...this.own(object, (record) => record.id >= MADE_FROM && !sleeps(record.id), Math.max(afterId, MADE_FROM - 1))
             .toSorted((a, b) => a.id - b.id)
             .slice(0, limit - found.length),
         ]

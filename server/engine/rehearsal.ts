@@ -172,6 +172,12 @@ class WorkspaceBase implements Base {
     }
     return ids.slice(low, low + limit)
   }
+  behind(object: ObjectKind, afterId: number, limit: number): readonly RecordSnapshot[] {
+    const found = this.store.records.behind(object, afterId, limit).map((record) => this.inSegments(record))
+    if (this.lately.size + found.length > LATELY_MOST) this.lately.clear()
+    for (const record of found) this.lately.set(`${object}:${record.id}`, record)
+    return found
+  }
   private readonly idsOf = new Map<ObjectKind, readonly number[]>()
 
   alike(object: ObjectKind, key: string, part: MatchPart, form: string): readonly RecordSnapshot[] {

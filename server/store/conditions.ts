@@ -82,8 +82,10 @@ function readingSql(reading: Reading, field: Field, place: At, places: Places, m
     }
     case 'field': {
       const mark = { same: '=', above: '>', below: '<' }[reading.relation]
-      return raw(
-        `${comparedColumn(field, columns)} ${mark} ${otherSql(comparedColumn(reading.other, places.columns(reading.other)), field.object, reading.via, place, places)}`,
+      return around(
+        `${comparedColumn(field, columns)} ${mark} `,
+        otherSql(comparedColumn(reading.other, places.columns(reading.other)), field.object, reading.via, place, places),
+        '',
       )
     }
     // Spellings that count as one value have one compared form; what they contain is asked of the spelling.
@@ -152,6 +154,8 @@ export interface CompiledSql {
 export interface Places {
   readonly table: (object: ObjectKind) => string
   readonly columns: (field: Field) => FieldColumns
+  /** Whether a linked record may be seen by whoever asks; `null` where everything may. */
+  readonly visible: (object: ObjectKind, alias: string) => Sql | null
   /** The numbers of the records for which a formula is true. */
   readonly meeting: (text: string, object: ObjectKind, catalogue: Catalogue, moment: Moment) => readonly number[]
 }
@@ -278,10 +282,11 @@ function linkedSql(
     places,
     within,
   )
+  const visible = places.visible(linked.object, other)
   const such = (fit: Sql, more = ''): Sql =>
     around(
       `SELECT ${link}.${mine}_id FROM links AS ${link} JOIN ${places.table(linked.object)} AS ${other} ON ${other}.id = ${link}.${theirs}_id WHERE ${link}.${mine}_object = '${object}' AND ${link}.${theirs}_object = '${linked.object}' AND `,
-      fit,
+      visible ? join([visible, fit], ' AND ') : fit,
       more,
     )
   const among = (set: Sql): Sql => around(`${id} IN (`, set, ')')
@@ -303,15 +308,14 @@ function linkedSql(
 }
 
 /** What the other field of a comparison holds for the record asked. */
-function otherSql(
-  column: string,
-  object: ObjectKind,
-  via: ObjectKind | null,
-  { id, depth }: At,
-  places: Places,
-): string {
-  if (via === null) return column
-  return `(SELECT ${column} FROM links AS m${depth} JOIN ${places.table(via)} AS n${depth} ON n${depth}.id = m${depth}.to_id WHERE m${depth}.from_object = '${object}' AND m${depth}.from_id = ${id} AND m${depth}.to_object = '${via}' AND m${depth}.main = 1)`
+function otherSql(column: string, object: ObjectKind, via: ObjectKind | null, { id, depth }: At, places: Places): Sql {
+  if (via === null) return raw(column)
+  const visible = places.visible(via, `n${depth}`)
+  return around(
+    `(SELECT ${column} FROM links AS m${depth} JOIN ${places.table(via)} AS n${depth} ON n${depth}.id = m${depth}.to_id WHERE m${depth}.from_object = '${object}' AND m${depth}.from_id = ${id} AND m${depth}.to_object = '${via}' AND m${depth}.main = 1`,
+    visible ? around(' AND ', visible, '') : raw(''),
+    ')',
+  )
 }
 
 function combine(mode: Group['mode'], tests: readonly Sql[]): Sql {
