@@ -137,6 +137,14 @@ export class Derivations {
     })
   }
 
+  /** The fields of a kind that hang on other records, be it by what they hang on; in their order. */
+  overLinks(object: ObjectKind): readonly Derived[] {
+    return (this.linksOf ??= this.behind(
+      this.all.filter(({ depends }) => depends.reaches.length > 0).map(({ field }) => field),
+    )).filter(({ field }) => field.object === object)
+  }
+  private linksOf: readonly Derived[] | null = null
+
   /**
    * What the day moves when it moves some fields of a kind of records, in its order; `null` where that reaches beyond
    * the record itself, or hangs on what the day moves in others.

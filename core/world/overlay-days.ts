@@ -120,7 +120,11 @@ export abstract class OverlayDays extends OverlayLinks {
     return found.length < limit
       ? [
           ...found,
-          ...this.own(object, (record) => record.id >= MADE_FROM && !sleeps(record.id), Math.max(afterId, MADE_FROM - 1))
+          ...this.own(
+            object,
+            (record) => record.id >= MADE_FROM && !sleeps(record.id),
+            Math.max(afterId, MADE_FROM - 1),
+          )
             .toSorted((a, b) => a.id - b.id)
             .slice(0, limit - found.length),
         ]

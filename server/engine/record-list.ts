@@ -7,7 +7,9 @@ import { FIELD_TYPES } from '../../core/fields/types'
 import { foldText, isEmpty, type Value, type Values } from '../../core/language/value'
 import type { ObjectKind } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
-import { seesRecord, type Scope } from '../../core/access/scope'
+import type { Scope } from '../../core/access/scope'
+import { goesByVeiled } from '../../core/access/seen-world'
+import { seenBy } from './seen'
 import type { Workspace } from './workspace'
 
 export interface LedgerQuery {
@@ -45,6 +47,7 @@ export function recordsAfter(
   const group = compileGroup(query.filter, query.object, workspace.catalogue())
   const moment = workspace.moment()
   const words = foldText(query.words)
+  const seen = seenBy(workspace, query.scope)
   const rows: { readonly id: number; readonly version: number; readonly values: Values }[] = []
   let looked = 0
   let last = query.after
@@ -54,7 +57,8 @@ export function recordsAfter(
     looked++
     last = id
     if (words !== '' && !foldText(String(values.name ?? '')).includes(words)) continue
-    if (group.test(workspace.subject(record), moment)) rows.push({ id, version, values })
+    const fits = group.test(seen ? seen.subject(record) : workspace.subject(record), moment)
+    if (fits) rows.push({ id, version, values: seen ? seen.shown(record).values : values })
   }
   return { rows, next: null }
 }
@@ -99,7 +103,11 @@ export function ledgerPage(workspace: Workspace, query: LedgerQuery): LedgerPage
   const catalogue = workspace.catalogue()
   const { object, scope, down, offset, limit } = query
   const by = catalogue.field(object, query.sort)
-  const where = records.where(query.filter, object, catalogue, workspace.moment())
+  // What hangs on records that are hidden cannot be asked of the database: there it stands as it is for all.
+  if (scope !== null && goesByVeiled(query.filter, object, catalogue, by ? [by.key] : []))
+    return sortedHere(workspace, query, by)
+  const seen = seenBy(workspace, scope)
+  const where = records.where(query.filter, object, catalogue, workspace.moment(), scope)
   const words = foldText(query.words)
   const fits = [
     ...(query.filter.items.length > 0 ? [where.test] : []),
@@ -110,7 +118,11 @@ export function ledgerPage(workspace: Workspace, query: LedgerQuery): LedgerPage
       ? null
       : records.page(object, by && { field: by, down, ranks: ranksOf(by, catalogue) }, scope, offset, limit, fits)
   if (page && (by || !down))
-    return { total: page.total, matched: page.matched, rows: page.records.map(({ id, values }) => ({ id, values })) }
+    return {
+      total: page.total,
+      matched: page.matched,
+      rows: page.records.map((one) => ({ id: one.id, values: (seen ? seen.shown(one) : one).values })),
+    }
   return sortedHere(workspace, query, by)
 }
 
@@ -121,7 +133,16 @@ export function matchingRecords(
   limit: number,
 ): readonly RecordSnapshot[] {
   const { records } = workspace.store
-  const where = records.where(query.filter, query.object, workspace.catalogue(), workspace.moment())
+  const catalogue = workspace.catalogue()
+  if (query.scope !== null && goesByVeiled(query.filter, query.object, catalogue)) {
+    const found: RecordSnapshot[] = []
+    for (const record of fitting(workspace, query)) {
+      if (found.length === limit) break
+      found.push(record)
+    }
+    return found
+  }
+  const where = records.where(query.filter, query.object, catalogue, workspace.moment(), query.scope)
   const words = foldText(query.words)
   return (
     records.page(query.object, null, query.scope, 0, limit, [
@@ -131,26 +152,65 @@ export function matchingRecords(
   )
 }
 
+/** The records within a scope that a filter and words let through, one by one as they are, by their ids. */
+function* fitting(
+  workspace: Workspace,
+  query: Pick<LedgerQuery, 'object' | 'scope' | 'filter' | 'words'> & { readonly after?: number },
+): Generator<RecordSnapshot> {
+  const group = compileGroup(query.filter, query.object, workspace.catalogue())
+  const moment = workspace.moment()
+  const words = foldText(query.words)
+  const seen = seenBy(workspace, query.scope)
+  for (const record of workspace.store.records.from(query.object, query.after ?? 0, query.scope)) {
+    if (words !== '' && !foldText(String(record.values.name ?? '')).includes(words)) continue
+    if (group.test(seen ? seen.subject(record) : workspace.subject(record), moment)) yield record
+  }
+}
+
+/** The ids of the records within a scope that conditions let through, behind one of them. */
+export function fittingAfter(
+  workspace: Workspace,
+  { object, filter, scope }: Pick<LedgerQuery, 'object' | 'scope' | 'filter'>,
+  after: number,
+  limit: number,
+): readonly number[] {
+  const { records } = workspace.store
+  const catalogue = workspace.catalogue()
+  if (scope === null || !goesByVeiled(filter, object, catalogue)) {
+    const { test } = records.where(filter, object, catalogue, workspace.moment(), scope)
+    return records.matchingAfter(object, { test: records.within(object, scope, test) }, after, limit)
+  }
+  const found: number[] = []
+  for (const { id } of fitting(workspace, { object, filter, scope, words: '', after })) {
+    if (found.length === limit) break
+    found.push(id)
+  }
+  return found
+}
+
 /** The same in an order that the database cannot make: every record that fits is looked at. */
 function sortedHere(workspace: Workspace, query: LedgerQuery, sortField: Field | null): LedgerPage {
   const { records } = workspace.store
   const catalogue = workspace.catalogue()
-  const group = compileGroup(query.filter, query.object, catalogue)
+  const { object, scope } = query
+  const seen = seenBy(workspace, scope)
+  const group = compileGroup(query.filter, object, catalogue)
   const moment = workspace.moment()
   const words = foldText(query.words)
   const worth = sortField && worthIn(sortField, catalogue)
   const fields = [
-    ...group.fields.flatMap((key) => catalogue.field(query.object, key) ?? []),
+    ...group.fields.flatMap((key) => catalogue.field(object, key) ?? []),
     ...(sortField ? [sortField] : []),
   ]
   const keys = [...new Set(['name', 'owner', ...fields.flatMap(worthKeys)])]
   let total = 0
   const found: { id: number; sort: Value }[] = []
-  for (const record of records.scan(query.object, keys)) {
-    if (!seesRecord(query.scope, record.values)) continue
+  // What is worked out for somebody needs the whole record.
+  for (const one of seen ? records.from(object, 0, scope) : records.scan(object, keys)) {
     total++
-    if (words !== '' && !foldText(String(record.values.name ?? '')).includes(words)) continue
-    if (group.test(workspace.subject(record), moment))
+    if (words !== '' && !foldText(String(one.values.name ?? '')).includes(words)) continue
+    const record = seen ? seen.shown(one) : one
+    if (group.test(seen ? seen.subject(one) : workspace.subject(one), moment))
       found.push({ id: record.id, sort: worth ? worth(record.values) : null })
   }
   if (sortField) {
@@ -163,8 +223,8 @@ function sortedHere(workspace: Workspace, query: LedgerQuery, sortField: Field |
     found.sort((a, b) => compare(a.sort, b.sort, order, query.down) || a.id - b.id)
   } else if (query.down) found.reverse()
   const rows = found.slice(query.offset, query.offset + query.limit).flatMap(({ id }) => {
-    const record = records.read({ object: query.object, id })
-    return record ? [{ id, values: record.values }] : []
+    const record = records.read({ object, id })
+    return record ? [{ id, values: (seen ? seen.shown(record) : record).values }] : []
   })
   return { total, matched: found.length, rows }
 }

@@ -1,7 +1,8 @@
 import { handleEvent } from '../../core/engine/handle-event'
 import { Matcher } from '../../core/engine/matcher'
 import type { RecordRef } from '../../core/records/kinds'
-import { seesRecord } from '../../core/access/scope'
+import type { Scope } from '../../core/access/scope'
+import { fittingAfter } from './record-list'
 import type { RuleJobOrder, RuleJobRow } from '../store/rule-jobs'
 import { actingKey, byKey } from './acting'
 import type { ImportControl } from './import'
@@ -19,9 +20,12 @@ const BATCH = 200
 /** A commit gives way to others after this long. */
 const BATCH_MS = 40
 
+/** Whose records somebody who pressed a button meant. */
+const scopeIn = ({ owners }: { readonly owners: readonly string[] | null }): Scope => owners && new Set(owners)
+
 /** How many records or runs an order is about, as things are now. */
 export function sizeOf(workspace: Workspace, ruleId: number, order: RuleJobOrder): number {
-  const { records, runs, ruleJobs } = workspace.store
+  const { runs, ruleJobs } = workspace.store
   switch (order.what) {
     case 'through': {
       const ids = throughIds(workspace, order, 0, Number.MAX_SAFE_INTEGER)
@@ -29,10 +33,7 @@ export function sizeOf(workspace: Workspace, ruleId: number, order: RuleJobOrder
       return went.size === 0 ? ids.length : ids.filter((id) => !went.has(id)).length
     }
     case 'hand':
-      return records.counted(
-        order.object,
-        records.where(order.filter, order.object, workspace.catalogue(), workspace.moment()),
-      ).count
+      return fittingAfter(workspace, { ...order, scope: scopeIn(order) }, 0, Number.MAX_SAFE_INTEGER).length
     case 'undo':
       return runs.undoableCount(ruleId, order.fromMs, order.toMs)
     case 'held':
@@ -64,7 +65,7 @@ interface Worked {
 /** Works the next piece of an order within the transaction that is open. */
 function workSome(workspace: Workspace, job: RuleJobRow, enough: () => boolean): Worked {
   const { order, ruleId, position, personId } = job
-  const { records, runs, ruleJobs, events } = workspace.store
+  const { runs, ruleJobs, events } = workspace.store
   workspace.keepUp()
   workspace.matcher()
   switch (order.what) {
@@ -73,13 +74,7 @@ function workSome(workspace: Workspace, job: RuleJobRow, enough: () => boolean):
       const ids =
         order.what === 'through'
           ? throughIds(workspace, order, position, BATCH)
-          : records.matchingAfter(
-              order.object,
-              records.where(order.filter, order.object, workspace.catalogue(), workspace.moment()),
-              position,
-              BATCH,
-            )
-      const owners = order.what === 'hand' && order.owners ? new Set(order.owners) : null
+          : fittingAfter(workspace, { ...order, scope: scopeIn(order) }, position, BATCH)
       const went =
         order.what === 'through' && !order.again ? runs.wentThrough(ruleId, order.object, ids) : new Set<number>()
       let at = 0
@@ -91,8 +86,6 @@ function workSome(workspace: Workspace, job: RuleJobRow, enough: () => boolean):
           continue
         }
         const ref: RecordRef = { object: order.object, id }
-        const record = owners ? records.read(ref) : null
-        if (record && !seesRecord(owners, record.values)) continue
         const starts = {
           ruleId,
           triggerId: order.what === 'hand' ? order.triggerId : null,

@@ -10,6 +10,8 @@ import { refuseUnknown } from './refuse-unknown'
 import { usesBand } from '../../core/rules/uses'
 import { keyOf, refuseSameLabel, useOfField } from './fields'
 import { ruleUse } from './rules-where'
+import type { Scope } from '../../core/access/scope'
+import { seenBy } from './seen'
 import { RefusedError, type Workspace } from './workspace'
 import { bandField, type GivenCard, type Scorecard } from '../../core/scoring/card'
 
@@ -150,11 +152,12 @@ export interface ScoreShown {
 }
 
 /** The scores of a record, line by line, as they are worked out now. */
-export function scoresOf(workspace: Workspace, ref: RecordRef): readonly ScoreShown[] {
+export function scoresOf(workspace: Workspace, ref: RecordRef, scope: Scope = null): readonly ScoreShown[] {
   const catalogue = workspace.catalogue()
   const record = workspace.store.records.read(ref)
   if (!record) return []
-  const asked = new Asked(workspace.world, record, workspace.moment())
+  const seen = seenBy(workspace, scope)
+  const asked = new Asked(seen ?? workspace.world, seen ? seen.shown(record) : record, workspace.moment())
   return (catalogue.data.scorecards ?? [])
     .filter((card) => card.object === ref.object)
     .flatMap((card): ScoreShown[] => {

@@ -3,6 +3,8 @@ import type { RunReport } from '../../core/engine/handle-event'
 import type { Values } from '../../core/language/value'
 import type { RecordRef } from '../../core/records/kinds'
 import { readAnswers, type ByHandParams } from '../../core/rules/triggers/by-hand'
+import type { Scope } from '../../core/access/scope'
+import { tellingOfOthers } from '../../core/access/seen-world'
 import { RefusedError, type Workspace } from './workspace'
 import { newChain } from './live-records'
 
@@ -36,6 +38,7 @@ export function startByHand(
   ref: RecordRef,
   start: { readonly ruleId: number; readonly triggerId: string; readonly answers: Values },
   personId: string,
+  scope: Scope = null,
 ): { readonly report: RunReport | null; readonly text: string } {
   workspace.db.together(() =>
     workspace.world.log(
@@ -53,7 +56,7 @@ export function startByHand(
   const text = report
     ? (sayReport(report, names, workspace.today()) ??
       (report.stop?.code === 'conditions'
-        ? sayKeptOut(workspace, report.runId)
+        ? sayKeptOut(workspace, report.runId, scope)
         : report.stop?.code === 'repeats'
           ? report.stop.say
           : ''))
@@ -62,9 +65,16 @@ export function startByHand(
 }
 
 /** Which condition was not true, as the run kept it. */
-function sayKeptOut(workspace: Workspace, runId: number): string {
-  const missed = workspace.store.runs.get(runId)?.seen.find((one) => !one.holds)
+function sayKeptOut(workspace: Workspace, runId: number, scope: Scope): string {
+  const run = workspace.store.runs.get(runId)
+  const missed = run?.seen.find((one) => !one.holds)
+  const version = run && workspace.store.rules.version(run.versionId)
+  // What it saw in other records is not told to who does not see those.
+  const telling =
+    scope !== null &&
+    missed !== undefined &&
+    (!version || tellingOfOthers(version.document.conditions, run.object, workspace.catalogue()).has(missed.id))
   return missed
-    ? `It did not run: ${missed.text} is not true (${missed.value}).`
+    ? `It did not run: ${missed.text} is not true${telling ? '' : ` (${missed.value})`}.`
     : 'This record does not meet the conditions.'
 }

@@ -84,7 +84,13 @@ function readingSql(reading: Reading, field: Field, place: At, places: Places, m
       const mark = { same: '=', above: '>', below: '<' }[reading.relation]
       return around(
         `${comparedColumn(field, columns)} ${mark} `,
-        otherSql(comparedColumn(reading.other, places.columns(reading.other)), field.object, reading.via, place, places),
+        otherSql(
+          comparedColumn(reading.other, places.columns(reading.other)),
+          field.object,
+          reading.via,
+          place,
+          places,
+        ),
         '',
       )
     }

@@ -8,7 +8,8 @@ import type { Group } from '../../core/conditions/document'
 import type { Catalogue } from '../../core/fields/catalogue'
 import { isForeign, worthNow } from '../../core/money/worth'
 import type { Db } from '../db/connect'
-import { compileSql, type CompiledSql, type Places } from './conditions'
+import type { Scope } from '../../core/access/scope'
+import { compileSql, type CompiledSql, type Places, type Sql } from './conditions'
 import { SetStore } from './sets'
 import type { Moment } from '../../core/conditions/moment'
 
@@ -197,14 +198,23 @@ export abstract class RecordColumns {
   }
 
   /** Where the values of fields lie, for queries over whole tables. */
-  protected readonly places: Places = {
+  protected readonly places = (scope: Scope): Places => ({
     table: (object) => TABLES[object],
     columns: (field) => ({
       column: columnOf(field.id),
       key: this.shape(field.object).keyed.has(field.id) ? keyColumnOf(field.id) : null,
       worth: this.worthOf(field),
     }),
-    meeting: (text, object, catalogue, moment) => this.meeting(text, object, catalogue, moment),
+    visible: (object, alias) => this.visible(object, scope, alias),
+    meeting: (text, object, catalogue, moment) => this.meeting(text, object, catalogue, moment, scope),
+  })
+
+  /** Whether a record is within a scope; `null` where all are. */
+  protected visible(object: ObjectKind, scope: Scope, alias?: string): Sql | null {
+    const owner = this.shape(object).byKey.get('owner')
+    if (scope === null || !owner) return null
+    const column = `${alias === undefined ? '' : `${alias}.`}${columnOf(owner.id)}`
+    return { text: `(${column} IS NULL OR ${column} IN (${[...scope].map(() => '?').join(', ')}))`, bound: [...scope] }
   }
 
   /** The values of a field as they are compared, ordered and added up: amounts in the workspace's currency. */
@@ -236,11 +246,17 @@ export abstract class RecordColumns {
   }
 
   /** The numbers of the records of a kind for which a formula is true. */
-  protected abstract meeting(text: string, object: ObjectKind, catalogue: Catalogue, moment: Moment): readonly number[]
+  protected abstract meeting(
+    text: string,
+    object: ObjectKind,
+    catalogue: Catalogue,
+    moment: Moment,
+    scope: Scope,
+  ): readonly number[]
 
-  /** A group of conditions as a query over the records of a kind. */
-  where(group: Group, object: ObjectKind, catalogue: Catalogue, moment: Moment): CompiledSql {
-    return compileSql(group, object, catalogue, moment, this.places)
+  /** A group of conditions as a query over the records of a kind; of linked records, those within the scope count. */
+  where(group: Group, object: ObjectKind, catalogue: Catalogue, moment: Moment, scope: Scope = null): CompiledSql {
+    return compileSql(group, object, catalogue, moment, this.places(scope))
   }
 
   protected shape(object: ObjectKind): Shape {

@@ -1,4 +1,5 @@
 import { formulaAsked } from '../../core/conditions/asks'
+import { seesRecord, type Scope } from '../../core/access/scope'
 import type { Moment } from '../../core/conditions/moment'
 import type { Catalogue } from '../../core/fields/catalogue'
 import { worthKeys } from '../../core/money/worth'
@@ -84,24 +85,16 @@ export class RecordQueries extends RecordColumns {
   page(
     object: ObjectKind,
     order: PageOrder | null,
-    owners: ReadonlySet<string> | null,
+    owners: Scope,
     offset: number,
     limit: number,
     fits: readonly Sql[] = [],
   ): { readonly total: number; readonly matched: number; readonly records: readonly RecordSnapshot[] } | null {
-    const { byKey, fields, keyed } = this.shape(object)
+    const { fields, keyed } = this.shape(object)
     const orderBy = order === null ? 'id' : this.orderBy(order, keyed)
-    const owner = byKey.get('owner')
-    if (orderBy === null || (owners !== null && !owner)) return null
-    const seen: readonly Sql[] =
-      owners === null || !owner
-        ? []
-        : [
-            {
-              text: `(${columnOf(owner.id)} IS NULL OR ${columnOf(owner.id)} IN (${[...owners].map(() => '?').join(', ')}))`,
-              bound: [...owners],
-            },
-          ]
+    const visible = this.visible(object, owners)
+    if (orderBy === null || (owners !== null && !visible)) return null
+    const seen: readonly Sql[] = visible ? [visible] : []
     const ranks = order?.ranks ?? []
     const columns = ['id', 'version', ...fields.map((field) => columnOf(field.id))].join(', ')
     const whereOf = (parts: readonly Sql[]): string =>
@@ -131,17 +124,20 @@ export class RecordQueries extends RecordColumns {
     }
   }
 
+  /** A test that only records within a scope pass. */
+  within(object: ObjectKind, scope: Scope, test: Sql): Sql {
+    const visible = this.visible(object, scope)
+    return visible ? { text: `(${visible.text} AND ${test.text})`, bound: [...visible.bound, ...test.bound] } : test
+  }
+
   /** Records in the order of their ids, from the one behind `after` on; of certain owners and of nobody, when given. */
-  *from(object: ObjectKind, after: number, owners: ReadonlySet<string> | null): Generator<RecordSnapshot> {
-    const { byKey, fields } = this.shape(object)
-    const owner = byKey.get('owner')
-    const where =
-      owners === null || !owner
-        ? ''
-        : `AND (${columnOf(owner.id)} IS NULL OR ${columnOf(owner.id)} IN (${[...owners].map(() => '?').join(', ')}))`
+  *from(object: ObjectKind, after: number, owners: Scope): Generator<RecordSnapshot> {
+    const { fields } = this.shape(object)
+    const visible = this.visible(object, owners)
+    const where = visible ? `AND ${visible.text}` : ''
     const columns = ['id', 'version', ...fields.map((field) => columnOf(field.id))].join(', ')
     const rows = this.rows(`SELECT ${columns} FROM ${TABLES[object]} WHERE id > ? ${where} ORDER BY id`)
-    for (const row of rows.iterate(after, ...(owners === null ? [] : owners))) yield this.snapshot(object, row, fields)
+    for (const row of rows.iterate(after, ...(visible?.bound ?? []))) yield this.snapshot(object, row, fields)
   }
 
   /** Whether the name contains words, already folded. */
@@ -286,7 +282,13 @@ export class RecordQueries extends RecordColumns {
   /** How the records linked to one are read; whoever opens the store says it. */
   linkedTo: (ref: RecordRef, object: ObjectKind) => readonly RecordSnapshot[] = () => []
 
-  protected meeting(text: string, object: ObjectKind, catalogue: Catalogue, moment: Moment): readonly number[] {
+  protected meeting(
+    text: string,
+    object: ObjectKind,
+    catalogue: Catalogue,
+    moment: Moment,
+    scope: Scope,
+  ): readonly number[] {
     const read = formulaAsked(text, object, catalogue)
     if (!read.ok) return []
     const { uses, value } = read.formula
@@ -296,7 +298,8 @@ export class RecordQueries extends RecordColumns {
     })
     const found: number[] = []
     for (const record of this.scan(object, [...new Set(keys)])) {
-      const linked = (other: ObjectKind): readonly RecordSnapshot[] => this.linkedTo(record, other)
+      const linked = (other: ObjectKind): readonly RecordSnapshot[] =>
+        this.linkedTo(record, other).filter(({ values }) => seesRecord(scope, values))
       if (value({ values: record.values, linked }, moment) === true) found.push(record.id)
     }
     return found

@@ -13,6 +13,8 @@ import type { RuleDocument, Step } from '../../core/rules/document'
 import { withResults } from '../../core/rules/results'
 import { addDays, dateAt } from '../../core/time/dates'
 import { seesRecord, type Scope } from '../../core/access/scope'
+import { fittingAfter } from '../engine/record-list'
+import { seesRef } from '../engine/seen'
 import type { Workspace } from '../engine/workspace'
 import { remembered } from './remembered'
 import { plainSentence } from '../../core/language/sentence'
@@ -82,6 +84,7 @@ function nextWords(
   stepId: string,
   then: 'go' | 'do',
   record: RecordSnapshot | null,
+  scope: Scope,
 ): string {
   const whole = wholeOf(document, workspace.catalogue())
   const placed = placedSteps(document)
@@ -96,7 +99,10 @@ function nextWords(
   const { title, subject } = next.step.params as { readonly title?: unknown; readonly subject?: unknown }
   const text = typeof title === 'string' ? title : typeof subject === 'string' ? subject : null
   if (text !== null) {
-    const related = (object: ObjectKind) => (record ? workspace.world.related(record, object) : null)
+    const related = (object: ObjectKind) => {
+      const other = record ? workspace.world.related(record, object) : null
+      return other && seesRecord(scope, other.values) ? other : null
+    }
     const said = record
       ? fillText(text, record, related, whole)
       : plainSentence(mergeParts('title', text, { text }, { catalogue: whole, object: next.object }))
@@ -123,8 +129,7 @@ export function aheadOf(workspace: Workspace, query: AheadQuery): Ahead {
     return typeof owner === 'string' ? owner : null
   }
   const mayShow = (ref: RecordRef, owner: string | null): boolean =>
-    (query.ownerId === undefined || owner === query.ownerId) &&
-    (query.scope === null || seesRecord(query.scope, records.read(ref)?.values ?? {}))
+    (query.ownerId === undefined || owner === query.ownerId) && seesRef(workspace, query.scope, ref)
   const waiting = waits.list({
     ruleId: query.ruleId,
     ref: query.ref,
@@ -155,7 +160,7 @@ export function aheadOf(workspace: Workspace, query: AheadQuery): Ahead {
       recordName: workspace.nameOf(ref),
       ownerId: owner,
       what: version
-        ? `${unless(step, row.object, catalogue)}${nextWords(workspace, version.document, row.stepId, row.then, records.read(ref))}`
+        ? `${unless(step, row.object, catalogue)}${nextWords(workspace, version.document, row.stepId, row.then, records.read(ref), query.scope)}`
         : '',
       count: null,
       runId: row.runId,
@@ -184,7 +189,7 @@ export function aheadOf(workspace: Workspace, query: AheadQuery): Ahead {
 function startsOf(
   workspace: Workspace,
   rule: CompiledRule,
-  { fromMs, toMs, ref: only }: AheadQuery,
+  { fromMs, toMs, ref: only, scope }: AheadQuery,
 ): { readonly lines: readonly AheadLine[]; readonly more: boolean } {
   const { store } = workspace
   const world = remembered(workspace.world)
@@ -195,14 +200,23 @@ function startsOf(
   if (only && !own) return { lines: [], more: false }
   const lines: AheadLine[] = []
   let looked = 0
-  const what = (record: RecordSnapshot | null): string => nextWords(workspace, document, BEFORE_ALL, 'go', record)
+  const what = (record: RecordSnapshot | null): string =>
+    nextWords(workspace, document, BEFORE_ALL, 'go', record, scope)
   /** How many records match now: the same at each moment of a recurring trigger. */
   let matching: number | null = null
   const countMatching = (): number =>
-    (matching ??= store.records.counted(
-      document.object,
-      store.records.where(document.conditions, document.object, workspace.catalogue(), moment),
-    ).count)
+    (matching ??=
+      scope === null
+        ? store.records.counted(
+            document.object,
+            store.records.where(document.conditions, document.object, workspace.catalogue(), moment),
+          ).count
+        : fittingAfter(
+            workspace,
+            { object: document.object, filter: document.conditions, scope },
+            0,
+            Number.MAX_SAFE_INTEGER,
+          ).length)
   for (const { triggerId, trigger } of rule.clocks) {
     const kind = document.triggers.find((one) => one.id === triggerId)
     const next = (afterMs: number): number | null =>

@@ -1,12 +1,15 @@
 import { instantOf } from '../../core/time/dates'
 import { OBJECTS, type ObjectKind, type RecordRef } from '../../core/records/kinds'
 import { sees, type Scope } from '../../core/access/scope'
+import { seesRef } from '../engine/seen'
 import type { Workspace } from '../engine/workspace'
 import type { TaskRow } from '../store/tasks'
 
 export interface DayTask extends TaskRow {
   readonly ref: RecordRef
   readonly recordName: string
+  /** Whether the record is not theirs to see who asks. */
+  readonly hidden: boolean
   /** The rule that made it; why it did stands in `because`. */ readonly ruleName: string
   /** The main company and contact of a deal, by name. */
   readonly beside: readonly { readonly ref: RecordRef; readonly name: string }[]
@@ -75,14 +78,20 @@ export function daySheet(workspace: Workspace, personId: string, scope: Scope = 
   const nameOf = (ref: RecordRef) => names.get(ref.object)?.get(ref.id) ?? workspace.nameOf(ref)
   const toDay = (task: TaskRow): DayTask => {
     const ref = refOf(task)
+    // A rule may give somebody a task about a record that is not theirs to see: what is to be done is said, no more.
+    const hidden = !seesRef(workspace, scope, ref)
     return {
       ...task,
       ref,
-      recordName: nameOf(ref),
+      recordName: hidden ? '' : nameOf(ref),
+      because: hidden ? '' : task.because,
+      hidden,
       ruleName: ruleNames.get(task.ruleId) ?? `rule ${task.ruleId}`,
       beside: BESIDE.flatMap((object) => {
         const id = mainOf(ref, object)
-        return id === null ? [] : [{ ref: { object, id }, name: nameOf({ object, id }) }]
+        return id === null || hidden || !seesRef(workspace, scope, { object, id })
+          ? []
+          : [{ ref: { object, id }, name: nameOf({ object, id }) }]
       }),
       acts: (acts.get(task.id) ?? []).map((act) => ({
         atMs: act.atMs,

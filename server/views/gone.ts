@@ -1,9 +1,9 @@
-import type { Value, Values } from '../../core/language/value'
 import { mergeFields } from '../../core/records/merge'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
 import { seesRecord, type Scope } from '../../core/access/scope'
 import type { Workspace } from '../engine/workspace'
+import { heldBy, seesRef } from '../engine/seen'
 import type { GoneRow } from '../store/gone'
 import { sayValue } from '../../core/fields/say-value'
 
@@ -18,31 +18,24 @@ export interface GoneRecord {
   readonly canBringBack: boolean
 }
 
-const valuesOf = (workspace: Workspace, row: GoneRow): Values =>
-  Object.fromEntries(
-    workspace
-      .catalogue()
-      .data.fields.filter((field) => field.object === row.object)
-      .map((field): [string, Value] => [field.key, row.held[String(field.id)] ?? null]),
-  )
-
-function toGone(workspace: Workspace, row: GoneRow): GoneRecord {
-  const into: RecordRef | null = row.intoId === null ? null : { object: row.object, id: row.intoId }
+function toGone(workspace: Workspace, row: GoneRow, scope: Scope): GoneRecord {
+  const went: RecordRef | null = row.intoId === null ? null : { object: row.object, id: row.intoId }
+  const into = went && seesRef(workspace, scope, went) ? went : null
   return {
     ref: { object: row.object, id: row.id },
     name: row.name,
-    how: into ? 'merged' : 'deleted',
+    how: went ? 'merged' : 'deleted',
     atMs: row.atMs,
     into: into && { ref: into, name: workspace.nameOf(into) },
     person: workspace.catalogue().person(row.personId)?.name ?? row.personId,
-    canBringBack: !into || workspace.store.records.read(into) !== null,
+    canBringBack: !went || (into !== null && workspace.store.records.read(into) !== null),
   }
 }
 
 /** What became of a record; `null` when it is there, never was, or may not be seen. */
 export function goneRecord(workspace: Workspace, ref: RecordRef, scope: Scope): GoneRecord | null {
   const row = workspace.store.gone.get(ref)
-  return row && seesRecord(scope, valuesOf(workspace, row)) ? toGone(workspace, row) : null
+  return row && seesRecord(scope, heldBy(workspace, row)) ? toGone(workspace, row, scope) : null
 }
 
 /** Those that went before one, the newest first. */
@@ -57,8 +50,8 @@ export function goneRecords(
   return {
     rows: rows
       .slice(0, limit)
-      .filter((row) => seesRecord(scope, valuesOf(workspace, row)))
-      .map((row) => toGone(workspace, row)),
+      .filter((row) => seesRecord(scope, heldBy(workspace, row)))
+      .map((row) => toGone(workspace, row, scope)),
     next: rows.length > limit ? (rows[limit - 1]?.seq ?? null) : null,
   }
 }
@@ -77,12 +70,17 @@ export interface MergePreview {
 }
 
 /** What merging one record into another would do. Reads only. */
-export function previewMerge(workspace: Workspace, kept: RecordSnapshot, other: RecordSnapshot): MergePreview {
+export function previewMerge(
+  workspace: Workspace,
+  kept: RecordSnapshot,
+  other: RecordSnapshot,
+  scope: Scope = null,
+): MergePreview {
   const catalogue = workspace.catalogue()
   const { links, tasks } = workspace.store
   return {
     name: workspace.nameOf(other),
-    links: links.of(other).length,
+    links: links.of(other).filter(({ from, to }) => [from, to].every((ref) => seesRef(workspace, scope, ref))).length,
     tasks: tasks.ofRecord(other).length,
     fields: mergeFields(kept.object, kept.values, other.values, catalogue).flatMap((one) => {
       const field = catalogue.field(kept.object, one.key)

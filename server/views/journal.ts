@@ -13,7 +13,10 @@ import { isShown } from '../../core/fields/field'
 import type { ChangeEvent } from '../../core/records/record'
 import { valuesBefore } from '../../core/records/subject'
 import type { Values } from '../../core/language/value'
-import { seesRecord, type Scope } from '../../core/access/scope'
+import { tellingOfOthers } from '../../core/access/seen-world'
+import type { Scope } from '../../core/access/scope'
+import { derivationsOf } from '../../core/derived/derivations'
+import { seesRef } from '../engine/seen'
 import type { Workspace } from '../engine/workspace'
 import type { RunFilter, RunPlace, RunRow } from '../store/runs'
 import { wholeFrom } from '../engine/retention'
@@ -70,22 +73,38 @@ function firstMiss(seen: readonly Seen[]): string {
 const sayUndone = (workspace: Workspace, personId: string | null): string =>
   `undone by ${workspace.catalogue().person(personId ?? '')?.name ?? personId ?? ''}`
 
+/** What a run saw, without what tells of records that somebody does not see. */
+function seenWithin(workspace: Workspace, run: RunRow, scope: Scope): readonly Seen[] {
+  if (scope === null) return run.seen
+  const version = workspace.store.rules.version(run.versionId)
+  const telling = version && tellingOfOthers(version.document.conditions, run.object, workspace.catalogue())
+  return run.seen.map((one) =>
+    telling && !telling.has(one.id) ? one : { ...one, value: 'depends on other records', off: null, gap: null },
+  )
+}
+
 /** The newest runs that fit the filter. `next` is where the following page begins. */
 export function journalPage(
   workspace: Workspace,
   filter: RunFilter,
+  scope: Scope = null,
 ): { readonly lines: readonly JournalLine[]; readonly next: RunPlace | null } {
   const rows = workspace.store.runs.list({ ...filter, limit: filter.limit + 1 })
   const shown = rows.slice(0, filter.limit)
   const last = rows.length > filter.limit ? shown.at(-1) : undefined
   return {
-    lines: linesOf(workspace, shown, filter.bundle === undefined),
+    lines: linesOf(workspace, shown, filter.bundle === undefined, scope),
     next: last ? { atMs: last.lastAt, id: last.id } : null,
   }
 }
 
 /** Runs as lines; `bundled` says how many more one stands for. */
-function linesOf(workspace: Workspace, shown: readonly RunRow[], bundled: boolean): readonly JournalLine[] {
+function linesOf(
+  workspace: Workspace,
+  shown: readonly RunRow[],
+  bundled: boolean,
+  scope: Scope,
+): readonly JournalLine[] {
   const steps = workspace.store.runs.steps(shown.map((run) => run.id))
   const nameOf = ruleNames(workspace)
   const today = workspace.today()
@@ -93,10 +112,13 @@ function linesOf(workspace: Workspace, shown: readonly RunRow[], bundled: boolea
   return shown.map((run): JournalLine => {
     const ref: RecordRef = { object: run.object, id: run.recordId }
     const names = { catalogue: workspace.catalogue().asOf(run.startedAt), object: run.object }
-    const own = steps.filter((step) => step.runId === run.id).map(({ result }) => result)
+    const own = steps
+      .filter((step) => step.runId === run.id)
+      .map(({ result }) => result)
+      .filter(({ on }) => on === undefined || seesRef(workspace, scope, on))
     const outcome = run.stop
       ? run.stop.code === 'conditions'
-        ? firstMiss(run.seen)
+        ? firstMiss(seenWithin(workspace, run, scope))
         : sayStop(run.stop)
       : [
           ...own
@@ -170,16 +192,16 @@ export function runPage(workspace: Workspace, id: number, scope: Scope = null): 
   const ref: RecordRef = { object: run.object, id: run.recordId }
   const results = runs.steps([id])
   const event = events.get(run.eventSeq)
-  const [line] = linesOf(workspace, [run], true)
+  const [line] = linesOf(workspace, [run], true, scope)
   if (!line) return null
   return {
     ...line,
     version: version.number,
     endedMs: run.state === 'waiting' ? null : run.endedAt,
     triggers: version.document.triggers.map((trigger) => sayTrigger(trigger, names)),
-    doer: event ? doerTeller(workspace)(event.cause) : null,
+    doer: event ? doerTeller(workspace, scope)(event.cause) : null,
     mode: version.document.conditions.mode,
-    seen: run.seen,
+    seen: seenWithin(workspace, run, scope),
     stop: run.stop ? sayStop(run.stop) : null,
     waits: waitWords(workspace, run),
     undone:
@@ -191,7 +213,11 @@ export function runPage(workspace: Workspace, id: number, scope: Scope = null): 
       catalogue: withResults(version.document, catalogue),
       today,
       nameOf: (one) => workspace.nameOf(one),
-    }),
+    }).map((one) =>
+      one.on && !seesRef(workspace, scope, one.on.ref)
+        ? { ...one, on: null, result: 'for a record that you can’t see' }
+        : one,
+    ),
     messages: outbox
       .ofRun(id)
       .map(({ recipient, subject, state, deliveredAt }) => ({ recipient, subject, state, deliveredAt })),
@@ -199,9 +225,7 @@ export function runPage(workspace: Workspace, id: number, scope: Scope = null): 
       ...(version.problem === null ? [] : [`Version ${version.number} of the rule can’t be read: ${version.problem}`]),
       ...notesOf(workspace, run),
     ],
-    chain: chainOf(workspace, run, ref).filter(
-      (entry) => scope === null || seesRecord(scope, workspace.store.records.read(entry.ref)?.values ?? {}),
-    ),
+    chain: chainOf(workspace, run, ref, scope).filter((entry) => seesRef(workspace, scope, entry.ref)),
   }
 }
 
@@ -238,15 +262,15 @@ function waitWords(
 }
 
 /** The change that began it and everything rules did because of it, in order. */
-function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef): readonly ChainEntry[] {
+function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef, scope: Scope): readonly ChainEntry[] {
   const { runs, events } = workspace.store
-  const tell = doerTeller(workspace)
+  const tell = doerTeller(workspace, scope)
   const nameOf = ruleNames(workspace)
   const recordName = (of: RecordRef) => (of.object === ref.object && of.id === ref.id ? '' : workspace.nameOf(of))
   const byEvent = new Map<number, RunRow[]>()
   for (const one of runs.ofChain(run.chainId)) byEvent.set(one.eventSeq, [...(byEvent.get(one.eventSeq) ?? []), one])
   return events.ofChain(run.chainId).flatMap((event): ChainEntry[] => {
-    const changes = sayChanges(event, workspace)
+    const changes = sayChanges(event, workspace, scope)
     const started = byEvent.get(event.seq) ?? []
     // What a segment keeps is shown as the segment, and says nothing here unless something began with it.
     if (changes === '' && started.length === 0) return []
@@ -262,7 +286,11 @@ function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef): readonly Ch
     }
     const runsOfIt = started.map((one): ChainEntry => {
       const of: RecordRef = { object: one.object, id: one.recordId }
-      const did = one.stop ? (one.stop.code === 'conditions' ? firstMiss(one.seen) : sayStop(one.stop)) : one.state
+      const did = one.stop
+        ? one.stop.code === 'conditions'
+          ? firstMiss(seenWithin(workspace, one, scope))
+          : sayStop(one.stop)
+        : one.state
       return {
         what: 'run',
         id: one.id,
@@ -282,17 +310,21 @@ const changedTo = (changes: ChangeEvent['changes']): Values =>
   Object.fromEntries(changes.map((change) => [change.field, change.new]))
 
 /** "stage: Sized → Quoted; amount: € 1 → € 2", or "created". */
-export function sayChanges(event: ChangeEvent, workspace: Workspace): string {
+export function sayChanges(event: ChangeEvent, workspace: Workspace, scope: Scope = null): string {
   if (event.kind === 'started') return event.cause.by === 'clock' ? 'scheduled time' : 'run by hand'
   if (event.kind === 'taskDone') return 'task done'
   if (event.kind !== 'changed') return event.kind
   const catalogue = workspace.catalogue().asOf(event.atMs)
   const now = workspace.world.read(event.ref)?.values ?? {}
+  const veiled = scope === null ? [] : derivationsOf(workspace.catalogue()).overLinks(event.ref.object)
   const [old, fresh] = [valuesBefore(now, event.changes), { ...now, ...changedTo(event.changes) }]
   return event.changes
     .flatMap((change) => {
       const field = catalogue.field(event.ref.object, change.field)
-      return !field || !isShown(field) || (field.keptBy && event.cause.by !== 'kept')
+      return !field ||
+        !isShown(field) ||
+        veiled.some((one) => one.field.key === field.key) ||
+        (field.keptBy && event.cause.by !== 'kept')
         ? []
         : [
             `${fieldWord(field)}: ${sayValue(change.old, field, catalogue, old)} → ${sayValue(change.new, field, catalogue, fresh)}`,

@@ -5,7 +5,9 @@ import { endedQuietly, type RunState } from '../../core/engine/world'
 import { sayStop } from '../../core/language/reasons'
 import type { Values } from '../../core/language/value'
 import { sameRef, type RecordRef } from '../../core/records/kinds'
-import { seesRecord, type Scope } from '../../core/access/scope'
+import { derivationsOf } from '../../core/derived/derivations'
+import { seesRef, shownTo } from '../engine/seen'
+import type { Scope } from '../../core/access/scope'
 import type { Workspace } from '../engine/workspace'
 import type { TaskRow } from '../store/tasks'
 import { aheadOf, type AheadLine } from './ahead'
@@ -80,7 +82,7 @@ export interface RecordPage {
 export const linksOf = (workspace: Workspace, ref: RecordRef, scope: Scope): RecordPage['links'] =>
   workspace.store.links.of(ref).flatMap((link) => {
     const other = sameRef(link.from, ref) ? link.to : link.from
-    if (scope !== null && !seesRecord(scope, workspace.store.records.read(other)?.values ?? {})) return []
+    if (!seesRef(workspace, scope, other)) return []
     return [{ ref: other, name: workspace.nameOf(other), role: link.role, main: link.main && sameRef(link.from, ref) }]
   })
 
@@ -98,7 +100,15 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
   const record = records.read(ref)
   if (!record) return null
   const catalogue = workspace.catalogue()
-  const tell = doerTeller(workspace)
+  const tell = doerTeller(workspace, scope)
+  // How a value that hangs on others came about tells of those, the hidden ones among them.
+  const veiled = new Set(
+    scope === null
+      ? []
+      : derivationsOf(catalogue)
+          .overLinks(ref.object)
+          .map(({ field }) => field.key),
+  )
   const linked = linksOf(workspace, ref, scope)
   const ofRecord = tasks.ofRecord(ref)
   // What went into it is told with it; names of those stand beside what happened to them.
@@ -111,7 +121,9 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
     [...events.lastWriters(ref)].flatMap(([fieldId, seq]) => {
       const field = catalogue.fields(ref.object).find((one) => one.id === fieldId)
       const event = bySeq.get(seq) ?? events.get(seq)
-      return field && event ? [[field.key, { doer: tell(event.cause), atMs: event.atMs }]] : []
+      return field && event && !veiled.has(field.key)
+        ? [[field.key, { doer: tell(event.cause), atMs: event.atMs }]]
+        : []
     }),
   )
   const timeline: TimelineEntry[] = [
@@ -144,7 +156,7 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
               changes: event.changes.flatMap((change) => {
                 const then = catalogue.asOf(event.atMs)
                 const field = then.fieldOnce(ref.object, change.field)
-                return !field || (field.keptBy && !field.made) || !isShown(field)
+                return !field || (field.keptBy && !field.made) || !isShown(field) || veiled.has(field.key)
                   ? []
                   : [
                       {
@@ -183,7 +195,7 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
     ...family
       .flatMap((one) => workspace.store.links.acts(one, TIMELINE_MOST))
       .flatMap((act): TimelineEntry[] => {
-        if (scope !== null && !seesRecord(scope, workspace.store.records.read(act.other)?.values ?? {})) return []
+        if (!seesRef(workspace, scope, act.other)) return []
         return [
           {
             what: 'link',
@@ -197,7 +209,9 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
         ]
       }),
     ...family
-      .flatMap((one) => journalPage(workspace, { object: one.object, recordId: one.id, limit: TIMELINE_MOST }).lines)
+      .flatMap(
+        (one) => journalPage(workspace, { object: one.object, recordId: one.id, limit: TIMELINE_MOST }, scope).lines,
+      )
       .flatMap((run): TimelineEntry[] => {
         if (run.state !== 'failed' && run.state !== 'stopped') return []
         const stop = workspace.store.runs.get(run.id)?.stop
@@ -217,22 +231,23 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
   return {
     ref,
     version: record.version,
-    values: record.values,
+    values: shownTo(workspace, scope)(record).values,
     links: linked,
     writers,
-    scores: scoresOf(workspace, ref),
+    scores: scoresOf(workspace, ref, scope),
     waiting: aheadOf(workspace, {
       fromMs: workspace.clock.nowMs() - WAITING_SINCE_MS,
       toMs: workspace.clock.nowMs() + AHEAD_MS,
       ref,
       limit: 50,
-      scope: null,
+      scope,
     }).lines,
     ahead: ofRecord
       .filter((task) => task.state === 'open')
       .sort((a, b) => (a.due < b.due ? -1 : a.due > b.due ? 1 : a.id - b.id)),
     note: noteOf(workspace, ref, 'changes'),
     timeline: timeline
+      .filter((one) => !(one.what === 'change' && veiled.size > 0 && one.changes.length === 0 && !one.created))
       .sort((a, b) => b.atMs - a.atMs || b.key.localeCompare(a.key, 'en', { numeric: true }))
       .slice(0, TIMELINE_MOST),
   }

@@ -4,6 +4,8 @@ import type { RecordSnapshot } from '../../core/records/record'
 import type { ByHandParams, Question } from '../../core/rules/triggers/by-hand'
 import { compileGroup } from '../../core/conditions/compile'
 import { sayRule } from '../../core/rules/describe'
+import type { Scope } from '../../core/access/scope'
+import { shownTo } from '../engine/seen'
 import type { Workspace } from '../engine/workspace'
 import { sayValue } from '../../core/fields/say-value'
 
@@ -24,9 +26,11 @@ export function startButtons(
   workspace: Workspace,
   object: ObjectKind,
   record: RecordSnapshot | null,
+  scope: Scope = null,
 ): readonly StartButton[] {
   const catalogue = workspace.catalogue()
   const moment = workspace.moment()
+  const shown = record && shownTo(workspace, scope)(record)
   return workspace
     .activeRules()
     .filter((rule) => rule.document.object === object)
@@ -48,15 +52,15 @@ export function startButtons(
             button,
             questions,
             keeps: missed,
-            facts: record
+            facts: shown
               ? facts.flatMap((key) => {
                   const field = catalogue.field(object, key)
-                  const value = record.values[key] ?? null
+                  const value = shown.values[key] ?? null
                   return field
                     ? [
                         {
                           label: field.label,
-                          value: isEmpty(value) ? '–' : sayValue(value, field, catalogue, record.values),
+                          value: isEmpty(value) ? '–' : sayValue(value, field, catalogue, shown.values),
                         },
                       ]
                     : []

@@ -8,6 +8,8 @@ import { TRIGGERS } from '../../core/rules/triggers'
 import { OBJECT_WORDS, type RecordRef } from '../../core/records/kinds'
 import { valuesBefore } from '../../core/records/subject'
 import type { ChangeEvent, RecordSnapshot } from '../../core/records/record'
+import type { Scope } from '../../core/access/scope'
+import { derivationsOf } from '../../core/derived/derivations'
 import type { Workspace } from '../engine/workspace'
 import { momentAt } from '../../core/engine/moment'
 import { endedQuietly } from '../../core/engine/world'
@@ -210,12 +212,23 @@ export interface FieldPast {
 
 const PAST_MOST = 100
 
-export function fieldPast(workspace: Workspace, ref: RecordRef, key: string): FieldPast | null {
+export function fieldPast(workspace: Workspace, ref: RecordRef, key: string, scope: Scope = null): FieldPast | null {
   const catalogue = workspace.catalogue()
   const field = catalogue.fieldOnce(ref.object, key)
   const record = workspace.store.records.read(ref)
   if (!field || !record) return null
-  const tell = doerTeller(workspace)
+  const tell = doerTeller(workspace, scope)
+  if (
+    scope !== null &&
+    derivationsOf(catalogue)
+      .overLinks(ref.object)
+      .some((one) => one.field.key === key)
+  )
+    return {
+      label: field.label,
+      note: 'It is calculated from other records, some of which you may not see.',
+      changes: [],
+    }
   return {
     label: field.label,
     note: noteOf(workspace, ref, 'values'),

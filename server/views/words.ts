@@ -1,4 +1,7 @@
 import type { Cause } from '../../core/records/record'
+import type { Scope } from '../../core/access/scope'
+import type { RecordRef } from '../../core/records/kinds'
+import { seesRef } from '../engine/seen'
 import type { Workspace } from '../engine/workspace'
 
 /** Who or what did something, ready to be shown and followed. */
@@ -10,8 +13,8 @@ export interface Doer {
   readonly importId: number | null
 }
 
-/** Names rules by their newest name; looks each up once for the life of the teller. */
-export function doerTeller(workspace: Workspace): (cause: Cause) => Doer {
+/** Names rules by their newest name, and records that may be seen; looks each rule up once for its life. */
+export function doerTeller(workspace: Workspace, scope: Scope = null): (cause: Cause) => Doer {
   const names = new Map<number, string>()
   const ruleName = (id: number): string => {
     const known = names.get(id)
@@ -20,6 +23,7 @@ export function doerTeller(workspace: Workspace): (cause: Cause) => Doer {
     names.set(id, name)
     return name
   }
+  const of = (ref: RecordRef): string => (seesRef(workspace, scope, ref) ? workspace.nameOf(ref) : 'recalculation')
   const nobody = { ruleId: null, runId: null, importId: null }
   return (cause) => {
     const person =
@@ -38,7 +42,7 @@ export function doerTeller(workspace: Workspace): (cause: Cause) => Doer {
         return {
           ...nobody,
           by: 'kept',
-          name: cause.of === null ? 'daily recalculation' : workspace.nameOf({ object: cause.of[0], id: cause.of[1] }),
+          name: cause.of === null ? 'daily recalculation' : of({ object: cause.of[0], id: cause.of[1] }),
         }
       case 'happening':
         return { ...nobody, by: 'happening', name: 'activity' }

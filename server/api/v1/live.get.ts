@@ -1,14 +1,15 @@
-import { scopeOf, sees, seesRecord, type Scope } from '../../../core/access/scope'
+import { scopeOf, sees, type Scope } from '../../../core/access/scope'
 import { isCurrent } from '../../auth/session'
 import type { LiveMessage, Told } from '../../engine/live'
+import type { RecordRef } from '../../../core/records/kinds'
+import { seesRef } from '../../engine/seen'
 import type { Workspace } from '../../engine/workspace'
 
 /** What of a message a person may hear; `null` for nothing. */
 function heard(message: LiveMessage, workspace: Workspace, scope: Scope, personId: string): LiveMessage | null {
   if (message.about === 'notices') return message.people.includes(personId) ? message : null
   if (scope === null) return message
-  const visible = (ref: Parameters<typeof workspace.store.records.read>[0]) =>
-    seesRecord(scope, workspace.store.records.read(ref)?.values ?? {})
+  const visible = (ref: RecordRef): boolean => seesRef(workspace, scope, ref)
   switch (message.about) {
     case 'records': {
       const refs = message.refs.filter(visible)

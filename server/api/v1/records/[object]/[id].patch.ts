@@ -1,3 +1,4 @@
+import { shownTo } from '../../../../engine/seen'
 import { endedQuietly } from '../../../../../core/engine/world'
 
 /** Changes fields of a record; rules that it starts have run when this answers. */
@@ -13,7 +14,7 @@ export default defineRoute(
       changed: changed !== null,
       runs: reports.filter((report) => !endedQuietly(report.stop)).length,
       version: after.version,
-      values: after.values,
+      values: shownTo(workspace, scope)(after).values,
     }
   },
 )

@@ -12,6 +12,7 @@ export default defineRoute(
       { object: ref.object, id: ref.id },
       { ruleId: rule, triggerId: trigger, answers: answersTo(workspace, button, answers, ref.object) },
       person.id,
+      scope,
     )
     return { run: report?.runId ?? null, state: report?.state ?? null, text }
   },

@@ -7,5 +7,6 @@ export default defineRoute(
       workspace,
       visibleRecord({ workspace, scope }, { object, id }),
       visibleRecord({ workspace, scope }, { object, id: other }),
+      scope,
     ),
 )
