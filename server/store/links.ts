@@ -1,4 +1,4 @@
-import { and, desc, eq, or } from 'drizzle-orm'
+import { and, desc, eq, lt, or } from 'drizzle-orm'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import { isLinkable, LINKABLE, type Cause, type Link } from '../../core/records/record'
 import type { Db } from '../db/connect'
@@ -184,14 +184,17 @@ export class LinkStore {
   }
 
   /** What was done with a record's links, newest first. */
-  acts({ object, id }: RecordRef, limit: number): readonly LinkAct[] {
+  acts({ object, id }: RecordRef, limit: number, before = Number.MAX_SAFE_INTEGER): readonly LinkAct[] {
     return this.db.orm
       .select()
       .from(linkActs)
       .where(
-        or(
-          and(eq(linkActs.fromObject, object), eq(linkActs.fromId, id)),
-          and(eq(linkActs.toObject, object), eq(linkActs.toId, id)),
+        and(
+          lt(linkActs.id, before),
+          or(
+            and(eq(linkActs.fromObject, object), eq(linkActs.fromId, id)),
+            and(eq(linkActs.toObject, object), eq(linkActs.toId, id)),
+          ),
         ),
       )
       .orderBy(desc(linkActs.id))

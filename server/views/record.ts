@@ -8,6 +8,8 @@ import { sameRef, type RecordRef } from '../../core/records/kinds'
 import { derivationsOf } from '../../core/derived/derivations'
 import { seesRef, shownTo } from '../engine/seen'
 import type { Scope } from '../../core/access/scope'
+import type { ChangeEvent } from '../../core/records/record'
+import { newest } from './newest'
 import type { Workspace } from '../engine/workspace'
 import type { TaskRow } from '../store/tasks'
 import { aheadOf, type AheadLine } from './ahead'
@@ -20,6 +22,8 @@ import { sayValue } from '../../core/fields/say-value'
 const AHEAD_MS = 400 * 86_400_000
 const WAITING_SINCE_MS = 30 * 86_400_000
 const TIMELINE_MOST = 100
+/** Told by what they were about: a run, a link, what happened, a task. */
+const NOT_TOLD: readonly ChangeEvent['kind'][] = ['started', 'linked', 'happened', 'taskDone']
 
 export type TimelineEntry = { readonly atMs: number; readonly key: string } & (
   | {
@@ -115,7 +119,17 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
   const went = new Map(workspace.store.gone.wentInto(ref).map((row) => [row.id, row]))
   const family: readonly RecordRef[] = [ref, ...[...went.keys()].map((id) => ({ object: ref.object, id }))]
   const ofName = (id: number): string | null => went.get(id)?.name ?? null
-  const past = family.flatMap((one) => events.ofRecord(one, TIMELINE_MOST))
+  const tells = ({ kind, changes }: ChangeEvent): boolean =>
+    !NOT_TOLD.includes(kind) &&
+    (kind !== 'changed' || veiled.size === 0 || changes.some((change) => !veiled.has(change.field)))
+  const past = family.flatMap((one) =>
+    newest(
+      TIMELINE_MOST,
+      tells,
+      (limit, before) => events.ofRecord(one, limit, before),
+      ({ seq }) => seq,
+    ),
+  )
   const bySeq = new Map(past.map((event) => [event.seq, event]))
   const writers = Object.fromEntries(
     [...events.lastWriters(ref)].flatMap(([fieldId, seq]) => {
@@ -127,47 +141,45 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
     }),
   )
   const timeline: TimelineEntry[] = [
-    ...past
-      .filter(({ kind }) => !['started', 'linked', 'happened', 'taskDone'].includes(kind))
-      .map((event): TimelineEntry =>
-        event.kind === 'deleted' || event.kind === 'merged' || event.kind === 'restored'
-          ? {
-              what: 'went',
-              key: `e${event.seq}`,
-              atMs: event.atMs,
-              kind: event.kind,
-              doer: tell(event.cause),
-              of:
-                event.ref.id === ref.id
-                  ? null
-                  : {
-                      ref: event.ref,
-                      name: ofName(event.ref.id) ?? '',
-                      canBringBack: event.kind === 'merged' && went.get(event.ref.id)?.intoId === ref.id,
+    ...past.map((event): TimelineEntry =>
+      event.kind === 'deleted' || event.kind === 'merged' || event.kind === 'restored'
+        ? {
+            what: 'went',
+            key: `e${event.seq}`,
+            atMs: event.atMs,
+            kind: event.kind,
+            doer: tell(event.cause),
+            of:
+              event.ref.id === ref.id
+                ? null
+                : {
+                    ref: event.ref,
+                    name: ofName(event.ref.id) ?? '',
+                    canBringBack: event.kind === 'merged' && went.get(event.ref.id)?.intoId === ref.id,
+                  },
+          }
+        : {
+            what: 'change',
+            of: ofName(event.ref.id),
+            key: `e${event.seq}`,
+            atMs: event.atMs,
+            created: event.kind === 'created',
+            doer: tell(event.cause),
+            changes: event.changes.flatMap((change) => {
+              const then = catalogue.asOf(event.atMs)
+              const field = then.fieldOnce(ref.object, change.field)
+              return !field || (field.keptBy && !field.made) || !isShown(field) || veiled.has(field.key)
+                ? []
+                : [
+                    {
+                      label: field.label,
+                      old: sayValue(change.old, field, then, record.values),
+                      new: sayValue(change.new, field, then, record.values),
                     },
-            }
-          : {
-              what: 'change',
-              of: ofName(event.ref.id),
-              key: `e${event.seq}`,
-              atMs: event.atMs,
-              created: event.kind === 'created',
-              doer: tell(event.cause),
-              changes: event.changes.flatMap((change) => {
-                const then = catalogue.asOf(event.atMs)
-                const field = then.fieldOnce(ref.object, change.field)
-                return !field || (field.keptBy && !field.made) || !isShown(field) || veiled.has(field.key)
-                  ? []
-                  : [
-                      {
-                        label: field.label,
-                        old: sayValue(change.old, field, then, record.values),
-                        new: sayValue(change.new, field, then, record.values),
-                      },
-                    ]
-              }),
-            },
-      ),
+                  ]
+            }),
+          },
+    ),
     ...ofRecord.map((task): TimelineEntry => ({
       what: 'task',
       key: `t${task.id}`,
@@ -193,21 +205,23 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
           ],
     ),
     ...family
-      .flatMap((one) => workspace.store.links.acts(one, TIMELINE_MOST))
-      .flatMap((act): TimelineEntry[] => {
-        if (!seesRef(workspace, scope, act.other)) return []
-        return [
-          {
-            what: 'link',
-            key: `l${act.id}`,
-            atMs: act.atMs,
-            act: act.act,
-            other: act.other,
-            name: workspace.nameOf(act.other),
-            doer: tell(act.cause),
-          },
-        ]
-      }),
+      .flatMap((one) =>
+        newest(
+          TIMELINE_MOST,
+          (act) => seesRef(workspace, scope, act.other),
+          (limit, before) => workspace.store.links.acts(one, limit, before),
+          ({ id }) => id,
+        ),
+      )
+      .map((act): TimelineEntry => ({
+        what: 'link',
+        key: `l${act.id}`,
+        atMs: act.atMs,
+        act: act.act,
+        other: act.other,
+        name: workspace.nameOf(act.other),
+        doer: tell(act.cause),
+      })),
     ...family
       .flatMap(
         (one) => journalPage(workspace, { object: one.object, recordId: one.id, limit: TIMELINE_MOST }, scope).lines,
@@ -247,7 +261,6 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
       .sort((a, b) => (a.due < b.due ? -1 : a.due > b.due ? 1 : a.id - b.id)),
     note: noteOf(workspace, ref, 'changes'),
     timeline: timeline
-      .filter((one) => !(one.what === 'change' && veiled.size > 0 && one.changes.length === 0 && !one.created))
       .sort((a, b) => b.atMs - a.atMs || b.key.localeCompare(a.key, 'en', { numeric: true }))
       .slice(0, TIMELINE_MOST),
   }

@@ -51,8 +51,10 @@ watch(tasks, (now, before) => {
   const held = document.activeElement
   if (held === document.body || held?.closest('[data-task]')) void nextTick(() => focusTask(currentId.value))
 })
+/** Whether the task is about a record, and one that may be seen. */
+const isOpen = (task: DayTask): boolean => task.ref.object !== 'none' && !task.hidden
 const { data: beside } = await useLiveQuery('/api/v1/records/:object/:id', {
-  params: () => (current.value && current.value.ref.object !== 'none' ? current.value.ref : null),
+  params: () => (current.value && isOpen(current.value) ? current.value.ref : null),
   key: 'day-record',
   changedBy: ['tasks', 'records'],
 })
@@ -238,7 +240,9 @@ const others = computed(() =>
                 {{ sayRelative(task.due, today) }}</span
               >
               <i class="col-start-2 col-end-4 truncate font-serif text-[14px] text-ink2"
-                >{{ task.recordName }} · Why: {{ task.because }} (rule “{{ task.ruleName }}”)</i
+                >{{ task.hidden ? 'Record you can’t see' : `${task.recordName} · Why: ${task.because}` }} (rule “{{
+                  task.ruleName
+                }}”)</i
               >
             </button>
           </li>
@@ -268,10 +272,11 @@ const others = computed(() =>
         </h2>
         <ul data-followed>
           <li v-for="task in data.followed" :key="task.id" class="border-b border-hair py-1">
-            <RefLink :of="task.ref" class="name-link font-serif text-[16px]">{{ task.title }}</RefLink>
+            <span v-if="task.hidden" class="font-serif text-[16px]">{{ task.title }}</span>
+            <RefLink v-else :of="task.ref" class="name-link font-serif text-[16px]">{{ task.title }}</RefLink>
             <span class="quiet"
               >{{ task.assigneeId === null ? `${task.queue} queue` : store.personName(task.assigneeId) }},
-              {{ sayRelative(task.due, today) }} · {{ task.recordName }}</span
+              {{ sayRelative(task.due, today) }} · {{ task.hidden ? 'record you can’t see' : task.recordName }}</span
             >
           </li>
         </ul>
@@ -290,8 +295,10 @@ const others = computed(() =>
           <p class="font-serif text-[21px] leading-snug">{{ current.title }}</p>
           <p v-if="current.notes" class="mt-1 whitespace-pre-line">{{ current.notes }}</p>
           <p class="mt-1.5">
-            <i class="font-serif text-[15px] text-ink2">Why: {{ current.because }} (rule “{{ current.ruleName }}”)</i>
-            <NuxtLink :to="`/journal/${current.runId}`" class="quiet word">Show run</NuxtLink>
+            <i class="font-serif text-[15px] text-ink2"
+              ><template v-if="!current.hidden">Why: {{ current.because }} </template>(rule “{{ current.ruleName }}”)</i
+            >
+            <NuxtLink v-if="!current.hidden" :to="`/journal/${current.runId}`" class="quiet word">Show run</NuxtLink>
           </p>
           <p v-for="one in current.acts" :key="one.atMs + one.text" class="quiet">{{ one.text }}</p>
           <div v-if="may" class="mt-3 flex flex-wrap gap-2">
@@ -330,14 +337,17 @@ const others = computed(() =>
           /></PopOver>
         </div>
         <div class="min-h-0 flex-1 overflow-auto px-6 pt-3 pb-12" tabindex="0" role="region" aria-label="Record">
-          <p class="flex items-baseline gap-3">
+          <p v-if="current.hidden" class="quiet">
+            It is about a record that you can’t see: it belongs to somebody outside your team.
+          </p>
+          <p v-else class="flex items-baseline gap-3">
             <RefLink :of="current.ref" class="name-link font-serif text-[18px] font-medium">{{
               current.recordName
             }}</RefLink><RefLink v-for="one in current.beside" :key="one.name" :of="one.ref" class="quiet word">{{
               one.name
             }}</RefLink>
           </p>
-          <div class="mt-2 -ml-2"><RecordRail v-if="beside && current.ref.object !== 'none'" :page="beside" /></div>
+          <div class="mt-2 -ml-2"><RecordRail v-if="beside && isOpen(current)" :page="beside" /></div>
         </div>
       </template>
       <p v-else class="quiet m-auto">Select a task to see its record.</p>

@@ -1,3 +1,4 @@
+import { seesRef } from '../../../engine/seen'
 import { sees, seesQueue } from '../../../../core/access/scope'
 
 /** Tasks as they are, for programs; the day sheet has them in the order to do them. */
@@ -19,6 +20,8 @@ export default defineRoute(
     return {
       tasks: shown.map(({ object, recordId, taskKind, stepId: _step, ...task }) => ({
         ...task,
+        // Why it is there tells of the record.
+        because: seesRef(workspace, scope, { object, id: recordId }) ? task.because : '',
         ref: { object, id: recordId },
         kind: taskKind,
       })),
