@@ -20,8 +20,10 @@ export interface Env {
   readonly zone: string
   /** What `for`, `some`, `every` and filters go through just now, by depth. */
   readonly locals: FeelValue[]
-  /** How many more times something may be gone through. */
+  /** How many more values `for`, `some`, `every`, filters and paths may go through. */
   left: number
+  /** How much more may be looked at and made besides: values of lists, letters of texts. */
+  work: number
   /** The first thing that could not be worked out although everything it needs was there; `null` while all could. */
   fault: FormulaFault | null
 }
@@ -65,14 +67,39 @@ export interface Building {
 }
 
 export const ITERATIONS_MOST = 10_000
+/** What a formula may look at and make besides: some milliseconds' worth. */
+export const WORK_MOST = 200_000
+/** No text that a formula makes on its way is longer: few letters of a formula could fill the memory with one. */
+export const TEXT_MOST = 100_000
 
 /** Thrown when a formula goes through too much while it is worked out. */
-export class FormulaTooLong extends Error {}
+export class FormulaTooLong extends Error {
+  constructor(readonly most: number) {
+    super(`The formula processes more than ${most.toLocaleString('en')} values.`)
+  }
+}
 
-/** Counts one more time something is gone through. */
+/** Counts one more value that is gone through. */
 export function step(env: Env): void {
-  if (--env.left < 0)
-    throw new FormulaTooLong(`The formula processes more than ${ITERATIONS_MOST.toLocaleString('en')} values.`)
+  if (--env.left < 0) throw new FormulaTooLong(ITERATIONS_MOST)
+}
+
+/** Counts what is looked at or made: once for each value, whatever is done with it. */
+export function spend(env: Env, count: number): void {
+  env.work -= count
+  if (env.work < 0) throw new FormulaTooLong(WORK_MOST)
+}
+
+/** Counts a text of so many letters that is made or read; sixteen are about as much as one value. */
+export function spendText(env: Env, length: number): void {
+  if (length > TEXT_MOST) throw new FormulaTooLong(TEXT_MOST)
+  spend(env, length >> 4)
+}
+
+/** Counts a value that a function is given. */
+export function spendGiven(env: Env, value: FeelValue): void {
+  if (typeof value === 'string') spendText(env, value.length)
+  else if (Array.isArray(value)) spend(env, (value.length >> 2) + 1)
 }
 
 export const constant = (type: FeelType, value: FeelValue): Built => ({

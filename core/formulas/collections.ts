@@ -1,5 +1,16 @@
 import type { SyntaxNode } from '@lezer/common'
-import { constant, step, type Built, type Building, type Env, type Run, type Scope } from './build'
+import {
+  constant,
+  FormulaTooLong,
+  ITERATIONS_MOST,
+  spend,
+  step,
+  type Built,
+  type Building,
+  type Env,
+  type Run,
+  type Scope,
+} from './build'
 import { children } from './parse'
 import { propertyOf } from './properties'
 import { refuse, wants, type Span } from './problems'
@@ -216,10 +227,9 @@ function numbersFrom(low: FeelValue, high: FeelValue, env: Env): readonly number
   if (typeof low !== 'number' || typeof high !== 'number') return null
   const found: number[] = []
   const by = low <= high ? 1 : -1
-  for (let i = low; by > 0 ? i <= high : i >= high; i += by) {
-    step(env)
-    found.push(i)
-  }
+  // They are counted when they are gone through; more than may be are not even made.
+  if (Math.abs(high - low) >= env.left) throw new FormulaTooLong(ITERATIONS_MOST)
+  for (let i = low; by > 0 ? i <= high : i >= high; i += by) found.push(i)
   return found
 }
 
@@ -315,7 +325,7 @@ export function sorted(b: Building, node: SyntaxNode, scope: Scope, depth: numbe
       if (all === null) return null
       const kept = [env.locals[depth] ?? null, env.locals[depth + 1] ?? null] as const
       const precedes = (x: FeelValue, y: FeelValue): boolean => {
-        step(env)
+        spend(env, 1)
         env.locals[depth] = x
         env.locals[depth + 1] = y
         return before.run(env) === true

@@ -3,8 +3,9 @@ import type { Catalogue } from '../fields/catalogue'
 import type { ObjectKind } from '../records/kinds'
 import { isEitherWayLinkable } from '../records/record'
 import { any, arithmetic, both, compare, known, negative, same, type ArithmeticOp, type CompareOp } from './operators'
-import { constant, type Built, type Building, type Run, type Scope, type Uses } from './build'
+import { constant, spend, type Built, type Building, type Run, type Scope, type Uses } from './build'
 import { functionNamed, FUNCTIONS } from './functions'
+import { placesOfNames } from './functions/parameters'
 import { literalAt } from './functions/dates'
 import { children } from './parse'
 import { refuse, wants } from './problems'
@@ -245,7 +246,7 @@ function unaryTest(b: Building, node: SyntaxNode, value: Built, scope: Scope, de
     return (env) => {
       const x = run(env)
       const list = built.run(env) as readonly FeelValue[] | null
-      return list === null ? null : list.some((one) => same(one, x))
+      return list === null ? null : list.some((one) => same(one, x, env))
     }
   }
   return compare('=', value, built, at(node)).run
@@ -273,10 +274,25 @@ function interval(b: Building, node: SyntaxNode, go: (node: SyntaxNode) => Built
   }
 }
 
-function argumentsOf(b: Building, node: SyntaxNode): readonly SyntaxNode[] {
+/** What a function is given, in its order: as it stands there, or by the names of what it takes. */
+function argumentsOf(b: Building, node: SyntaxNode, name: string): readonly SyntaxNode[] {
   const list = children(node).find((child) => child.name === 'PositionalParameters' || child.name === 'NamedParameters')
-  if (list?.name === 'NamedParameters') return refuse(at(list), 'Named parameters are not supported.')
-  return list ? children(list).filter((child) => child.name !== ',') : []
+  if (!list) return []
+  if (list.name !== 'NamedParameters') return children(list).filter((child) => child.name !== ',')
+  const given = children(list)
+    .filter((child) => child.name === 'NamedParameter')
+    .map((child) => ({
+      name: textOf(b, nth(children(child), 0, child)),
+      value: nth(inner(child), inner(child).length - 1, child),
+    }))
+  const places = placesOfNames(
+    name,
+    given.map((one) => one.name.replace(/\s+/g, ' ')),
+  )
+  if (typeof places === 'string') return refuse(at(list), places)
+  const ordered: SyntaxNode[] = []
+  given.forEach(({ value }, i) => (ordered[places[i] ?? 0] = value))
+  return ordered
 }
 
 function call(b: Building, node: SyntaxNode, scope: Scope, depth: number): Built {
@@ -289,7 +305,7 @@ function call(b: Building, node: SyntaxNode, scope: Scope, depth: number): Built
     const close = FUNCTIONS.find((one) => one.name.replace(/\s/g, '') === name.toLowerCase().replace(/[\s_]/g, ''))
     return refuse(at(named), `There is no function “${name}”.${close ? ` Did you mean “${close.name}”?` : ''}`)
   }
-  const given = argumentsOf(b, node)
+  const given = argumentsOf(b, node, name)
   if (found.looksAt) b.uses[found.looksAt] = true
   return found.build(
     given.map((one) => build(b, one, scope, depth)),
@@ -317,5 +333,11 @@ function listLiteral(node: SyntaxNode, go: (node: SyntaxNode) => Built): Built {
     of = next
     return built.run
   })
-  return { type: listOf(of), run: (env) => runs.map((run) => run(env)) }
+  return {
+    type: listOf(of),
+    run: (env) => {
+      spend(env, runs.length)
+      return runs.map((run) => run(env))
+    },
+  }
 }

@@ -8,6 +8,14 @@ export const CASES: readonly string[] = [
   '5 in (> 4)',
   '5 in ((< 5))',
   'amount in (< 5000)',
+  // values by the names of what they are for
+  'substring(string: "winter", start position: 2)',
+  'substring(length: 3, string: "winter", start position: 2)',
+  'contains(match: "int", string: "winter")',
+  'count(list: [1, 2, 3])',
+  'modulo(divisor: 5, dividend: 12)',
+  'date(year: 2026, month: 11, day: 24)',
+  'string join(list: ["a", "b"], delimiter: "-")',
   // more of lists
   'union([1, 2], [2, 3])',
   'union([1], [], [1])',

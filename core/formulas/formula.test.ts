@@ -95,6 +95,34 @@ describe('formulas', () => {
     expect(mine).toEqual(other)
   })
 
+  it.each([
+    ['decimal(n: 2.345, scale: 2)', 2.34],
+    ['decimal(scale: 1, n: 2.36)', 2.4],
+    ['before(point1: 1, point2: 10)', true],
+    ['before(range: [2..10], point: 1)', false],
+    ['sublist(start position: 2, list: [1, 2, 3])', [2, 3]],
+    ['is(1, 1)', true],
+    ['is("1", 1)', false],
+    ['is(date("2026-11-24"), "2026-11-24")', false],
+    ['is(null, null)', true],
+    ['is([1, 2], [1, 2])', true],
+    ['is(value2: lostReason, value1: "x")', false],
+  ])('takes values by their names, and tells kinds apart: %s', (text, wanted) => {
+    const made = compileFormula(text, 'deal', catalogue)
+    expect(made.ok ? made.formula.raw(subject, moment) : made.problem).toEqual(wanted)
+  })
+
+  it.each([
+    ['substring(string: "a", length: 1)', /“start position” of substring is missing/],
+    ['substring(string: "a")', /needs 2 to 3 values/],
+    ['substring(string: "a", from: 1)', /takes string, start position, length/],
+    ['contains(match: "a", match: "b")', /twice/],
+    ['append(list: [1])', /takes its values in their order/],
+  ])('refuses names that are none: %s', (text, reason) => {
+    const made = compileFormula(text, 'deal', catalogue)
+    expect(made.ok ? '' : made.problem.text).toMatch(reason)
+  })
+
   it('has at least 150 cases', () => {
     expect(new Set(CASES).size).toBeGreaterThanOrEqual(150)
   })

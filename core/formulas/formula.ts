@@ -6,7 +6,7 @@ import type { FormulaFault } from '../language/formula-fault'
 import { bad, good, type Result } from '../language/problems'
 import type { Value } from '../language/value'
 import type { ObjectKind } from '../records/kinds'
-import { faulty, FormulaTooLong, ITERATIONS_MOST, type Env, type FormulaSubject, type Uses } from './build'
+import { faulty, FormulaTooLong, ITERATIONS_MOST, WORK_MOST, type Env, type FormulaSubject, type Uses } from './build'
 import { DAY_MS, dayOfText, textOfDay } from './calendar'
 import { compileTree } from './compile'
 import { parseFormula } from './parse'
@@ -48,7 +48,7 @@ export function compileFormula(text: string, object: ObjectKind, catalogue: Cata
       try {
         return run(env)
       } catch (error) {
-        if (error instanceof FormulaTooLong) return faulty(env, { code: 'tooLong', most: ITERATIONS_MOST })
+        if (error instanceof FormulaTooLong) return faulty(env, { code: 'tooLong', most: error.most })
         throw error
       }
     }
@@ -59,6 +59,7 @@ export function compileFormula(text: string, object: ObjectKind, catalogue: Cata
       zone,
       locals: [],
       left: ITERATIONS_MOST,
+      work: WORK_MOST,
       fault: null,
     })
     const raw = (subject: FormulaSubject, moment: Moment): FeelValue => worked(envOf(subject, moment))

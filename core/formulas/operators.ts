@@ -1,6 +1,6 @@
 import { capital } from '../language/nouns'
 import { dateAt, instantOf } from '../time/dates'
-import { faulty, type Built, type Env, type Run } from './build'
+import { faulty, spend, spendText, type Built, type Env, type Run } from './build'
 import { minus, over, plus, power, times } from './decimal'
 import { addMonthsTo, DAY_MS, dayOfText, textOfDay } from './calendar'
 import { refuse, type Span } from './problems'
@@ -98,7 +98,9 @@ export function arithmetic(op: ArithmeticOp, a: Built, b: Built, at: Span): Buil
       run: (env) => {
         const x = a.run(env)
         const y = x === null ? null : b.run(env)
-        return y === null ? null : `${x as string}${y as string}`
+        if (y === null) return null
+        spendText(env, (x as string).length + (y as string).length)
+        return `${x as string}${y as string}`
       },
     }
   }
@@ -142,18 +144,22 @@ export function negative(a: Built, at: Span): Built {
 }
 
 /** Whether two values of one type are the same; lists and groups element by element. */
-export function same(a: FeelValue, b: FeelValue): boolean {
+export function same(a: FeelValue, b: FeelValue, env: Env): boolean {
   if (a === b) return true
-  if (Array.isArray(a) && Array.isArray(b))
-    return a.length === b.length && a.every((one, i) => same(one as FeelValue, b[i] as FeelValue))
+  if (Array.isArray(a) && Array.isArray(b)) {
+    // Lists of lists of the same lists are short to write and long to compare.
+    spend(env, 1 + (a.length >> 2))
+    return a.length === b.length && a.every((one, i) => same(one as FeelValue, b[i] as FeelValue, env))
+  }
   if (typeof a === 'object' && typeof b === 'object' && a !== null && b !== null && 'entries' in a && 'entries' in b) {
     const [x, y] = [a.entries, b.entries]
+    spend(env, 1)
     return (
       typeof x === 'object' &&
       typeof y === 'object' &&
       Object.keys(x).length === Object.keys(y).length &&
       Object.entries(x).every(([key, one]) =>
-        same(one as FeelValue, (y as { readonly [name: string]: FeelValue })[key] ?? null),
+        same(one as FeelValue, (y as { readonly [name: string]: FeelValue })[key] ?? null, env),
       )
     )
   }
@@ -174,7 +180,7 @@ export function compare(op: CompareOp, a: Built, b: Built, at: Span): Built {
   const { run: y } = b
   if (op === '=' || op === '!=') {
     const wanted = op === '='
-    return { type: BOOLEAN, run: (env) => same(x(env), y(env)) === wanted }
+    return { type: BOOLEAN, run: (env) => same(x(env), y(env), env) === wanted }
   }
   const type = a.type.is === 'null' ? b.type : a.type
   if (!isOrdered(type) && type.is !== 'null') refuse(at, `${sayType(type)} can’t be compared by size.`)

@@ -1,3 +1,4 @@
+import './patterns'
 import { summaryOf } from '../../core/effects/wrote'
 import type { ActiveRule } from '../../core/engine/matcher'
 import type { RunReport } from '../../core/engine/handle-event'

@@ -1,5 +1,5 @@
 import { count } from '../../language/counts'
-import { faulty, type Built, type Env } from '../build'
+import { faulty, spendGiven, type Built, type Env } from '../build'
 import { refuse, type Span } from '../problems'
 import { alike, either, listOf, NULL, sayType, type FeelType, type FeelValue } from '../types'
 
@@ -61,7 +61,9 @@ export function plain(
           type: gives,
           run: (env) => {
             const x = only(env)
-            return x === null ? null : ran([x], env)
+            if (x === null) return null
+            spendGiven(env, x)
+            return ran([x], env)
           },
         }
       return {
@@ -71,6 +73,7 @@ export function plain(
           for (const one of runs) {
             const x = one(env)
             if (x === null) return null
+            spendGiven(env, x)
             given.push(x)
           }
           return ran(given, env)
@@ -149,7 +152,9 @@ export function overList(
         type: gives(of),
         run: (env) => {
           const list = read(env)
-          return list === null ? null : run(list, env)
+          if (list === null) return null
+          spendGiven(env, list)
+          return run(list, env)
         },
       }
     },

@@ -1,4 +1,4 @@
-import type { Env } from '../build'
+import { spend, spendGiven, type Env } from '../build'
 import { over, plus, times } from '../decimal'
 import { same } from '../operators'
 import { refuse } from '../problems'
@@ -75,7 +75,8 @@ function joined(
             const given = run(env)
             if (lists || i === 0) {
               if (given === null) return null
-              all.push(...(given as readonly FeelValue[]))
+              spend(env, (given as readonly FeelValue[]).length)
+              for (const one of given as readonly FeelValue[]) all.push(one)
             } else all.push(given)
           }
           return made(all, env)
@@ -181,7 +182,9 @@ export const LIST_FUNCTIONS: readonly FeelFunction[] = [
         run: (env) => {
           const all = list.run(env) as readonly FeelValue[] | null
           const one = value.run(env)
-          return all === null ? null : all.some((other) => same(one, other))
+          if (all === null) return null
+          spendGiven(env, all)
+          return all.some((other) => same(one, other, env))
         },
       }
     },
@@ -200,7 +203,9 @@ export const LIST_FUNCTIONS: readonly FeelFunction[] = [
         run: (env) => {
           const all = list.run(env) as readonly FeelValue[] | null
           const one = value.run(env)
-          return all && all.flatMap((other, i) => (same(one, other) ? [i + 1] : []))
+          if (all === null) return null
+          spendGiven(env, all)
+          return all.flatMap((other, i) => (same(one, other, env) ? [i + 1] : []))
         },
       }
     },
@@ -223,8 +228,27 @@ export const LIST_FUNCTIONS: readonly FeelFunction[] = [
           const start = from.run(env)
           const many = count ? count.run(env) : Infinity
           if (all === null || start === null || many === null || start === 0) return null
+          spendGiven(env, all)
           const at0 = Number(start) > 0 ? Number(start) - 1 : all.length + Number(start)
           return at0 < 0 || at0 >= all.length ? null : all.slice(at0, at0 + Number(many))
+        },
+      }
+    },
+  },
+  {
+    name: 'is',
+    takes: 'is(value, value)',
+    does: 'true if both are the same value of the same kind',
+    build(args, _places, at) {
+      const [a, b] = args
+      if (!a || !b || args.length > 2) return refuse(at, `is takes two values, but has ${args.length}.`)
+      // Values of different kinds are never the same (DMN 1.3, 10.3.4.7); comparing them by “=” is refused.
+      const ofOneKind = alike(a.type, b.type)
+      return {
+        type: BOOLEAN,
+        run: (env) => {
+          const [x, y] = [a.run(env), b.run(env)]
+          return x === null || y === null ? x === y : ofOneKind && same(x, y, env)
         },
       }
     },

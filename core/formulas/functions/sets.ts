@@ -1,24 +1,52 @@
-import { step, type Env } from '../build'
+import { spend, spendGiven, type Env } from '../build'
 import { same } from '../operators'
 import { refuse } from '../problems'
 import { either, listOf, NUMBER, sayType, type FeelType, type FeelValue } from '../types'
 import { overList, type FeelFunction } from './define'
 
+const isPlain = (one: FeelValue): boolean => typeof one !== 'object' || one === null
+
+/** Calls `each` for every value, with whether it came before. */
+function meeting(list: readonly FeelValue[], env: Env, each: (one: FeelValue, again: boolean) => void): void {
+  const plain = new Set<FeelValue>()
+  const others: FeelValue[] = []
+  for (const one of list) {
+    spend(env, 1)
+    if (isPlain(one)) {
+      each(one, plain.has(one))
+      plain.add(one)
+      continue
+    }
+    spend(env, others.length)
+    const again = others.some((other) => same(one, other, env))
+    each(one, again)
+    if (!again) others.push(one)
+  }
+}
+
 /** Every value once, in the order in which they come first. */
 export function distinct(list: readonly FeelValue[], env: Env): readonly FeelValue[] {
   const found: FeelValue[] = []
-  for (const one of list) {
-    step(env)
-    if (!found.some((other) => same(one, other))) found.push(one)
-  }
+  meeting(list, env, (one, again) => {
+    if (!again) found.push(one)
+  })
   return found
+}
+
+/** Values that come more than once, each once. */
+function repeated(list: readonly FeelValue[], env: Env): readonly FeelValue[] {
+  const found: FeelValue[] = []
+  meeting(list, env, (one, again) => {
+    if (again) found.push(one)
+  })
+  return distinct(found, env)
 }
 
 const innermost = (type: FeelType): FeelType => (type.is === 'list' ? innermost(type.of) : type)
 
 function flat(list: readonly FeelValue[], env: Env, into: FeelValue[] = []): readonly FeelValue[] {
   for (const one of list) {
-    step(env)
+    spend(env, 1)
     if (Array.isArray(one)) flat(one as readonly FeelValue[], env, into)
     else into.push(one)
   }
@@ -30,10 +58,10 @@ function mode(list: readonly FeelValue[], env: Env): readonly FeelValue[] | null
   if (list.includes(null)) return null
   const counts = new Map<FeelValue, number>()
   for (const one of list) {
-    step(env)
+    spend(env, 1)
     counts.set(one, (counts.get(one) ?? 0) + 1)
   }
-  const most = Math.max(0, ...counts.values())
+  const most = [...counts.values()].reduce((one, other) => Math.max(one, other), 0)
   return [...counts].flatMap(([one, n]) => (n === most ? [one] : [])).sort((a, b) => Number(a) - Number(b))
 }
 
@@ -68,18 +96,7 @@ export const SET_FUNCTIONS: readonly FeelFunction[] = [
     (of) => listOf(innermost(of)),
     flat,
   ),
-  overList(
-    'duplicate values',
-    'values that come more than once',
-    () => true,
-    'anything',
-    listOf,
-    (list, env) =>
-      distinct(
-        list.filter((one, i) => list.findIndex((other) => same(one, other)) !== i),
-        env,
-      ),
-  ),
+  overList('duplicate values', 'values that come more than once', () => true, 'anything', listOf, repeated),
   overList(
     'mode',
     'the values that come most often',
@@ -111,6 +128,7 @@ export const SET_FUNCTIONS: readonly FeelFunction[] = [
         type: list.type,
         run: (env) => {
           const all = list.run(env) as readonly FeelValue[] | null
+          if (all) spendGiven(env, all)
           const gone = all && placeOf(all, place.run(env), all.length)
           return all === null || gone === null ? null : all.filter((_, i) => i !== gone)
         },
@@ -139,6 +157,7 @@ export const SET_FUNCTIONS: readonly FeelFunction[] = [
         type: listOf(of),
         run: (env) => {
           const all = list.run(env) as readonly FeelValue[] | null
+          if (all) spendGiven(env, all)
           const before = all && placeOf(all, place.run(env), all.length)
           return all === null || before === null
             ? null

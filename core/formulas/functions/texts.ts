@@ -1,4 +1,5 @@
 import { textOfDay, writeDays, writeMonths } from '../calendar'
+import { spendText } from '../build'
 import { refuse } from '../problems'
 import { BOOLEAN, listOf, NUMBER, sayType, STRING, type FeelType, type FeelValue } from '../types'
 import { plain, type FeelFunction } from './define'
@@ -47,7 +48,7 @@ export function written(value: FeelValue, type: FeelType): string | null {
   }
 }
 
-/** DMN 1.3, 10.3.4.3; `matches`, `replace` and `split` are left out: patterns somebody writes can take for ever. */
+/** DMN 1.3, 10.3.4.3; those that go by patterns have a file of their own. */
 export const TEXT_FUNCTIONS: readonly FeelFunction[] = [
   plain('string length', 'text', 'number of characters', {
     takes: [STRING],
@@ -91,8 +92,15 @@ export const TEXT_FUNCTIONS: readonly FeelFunction[] = [
     takes: [listOf(STRING), STRING],
     optional: 1,
     gives: STRING,
-    run: ([list, between]) =>
-      Array.isArray(list) ? (list as readonly FeelValue[]).filter((one) => one !== null).join(s(between)) : null,
+    run([list, between], env) {
+      if (!Array.isArray(list)) return null
+      const texts = (list as readonly FeelValue[]).filter((one) => one !== null).map(s)
+      spendText(
+        env,
+        texts.reduce((sum, one) => sum + one.length + s(between).length, 0),
+      )
+      return texts.join(s(between))
+    },
   }),
   {
     name: 'string',
