@@ -134,9 +134,9 @@ export const HOSTILE: readonly Hostile[] = [
   formula('brackets', nested('(', ')', 480)),
   formula('filters in filters', `count((1..10000)[count((1..10000)[item > 1]) > 1])`),
   post(
-    'a CSV of one line of 30 MB',
+    'a CSV of one line of 15 MB',
     '/imports',
-    { fileName: 'a.csv', content: `name\n${'x'.repeat(30_000_000)}` },
+    { fileName: 'a.csv', content: `name\n${'x'.repeat(15_000_000)}` },
     { times: 2 },
   ),
   post('a CSV of 400,000 lines', '/imports', { fileName: 'b.csv', content: `name,amount\n${'a,1\n'.repeat(400_000)}` }),

@@ -154,6 +154,8 @@ export async function main(args: readonly string[]): Promise<void> {
     const pulse = watch()
     let [silent, wrong] = [0, 0]
     for (const one of HOSTILE.filter(({ name }) => args.length === 0 || args.some((word) => name.includes(word)))) {
+      // What came before may still be at work.
+      await ask('GET', '/healthz').catch(() => {})
       pulse.longest()
       const from = performance.now()
       const told = await send(one, cookie)

@@ -10,7 +10,7 @@ import { readRule, zRule } from '../rules/schema'
  * read back the same; the readable text is for people and is not read back.
  */
 
-export const RULE_TEXT_MOST = 2_000_000
+export const RULE_TEXT_MOST = 500_000
 
 export const ruleToYaml = (rule: RuleDocument): string =>
   stringify(rule, { lineWidth: 0, aliasDuplicateObjects: false })

@@ -22,13 +22,21 @@ const amountOf = (issue: Issue, limit: unknown): string => {
   return String(limit)
 }
 
+/** So many of a list are named; whoever sends more knows by then. */
+const NAMED_MOST = 5
+const someOf = (keys: readonly string[]): string =>
+  `${keys
+    .slice(0, NAMED_MOST)
+    .map((key) => `“${key.slice(0, 60)}”`)
+    .join(', ')}${keys.length > NAMED_MOST ? ` and ${keys.length - NAMED_MOST} more` : ''}`
+
 /** What does not fit the shape it should have, as a sentence that can stand behind its place. */
 function sayIssue(issue: Issue): string | undefined {
   switch (issue.code) {
     case 'invalid_type':
       return issue.input === undefined ? 'Missing.' : `Must be ${TYPES[String(issue.expected)] ?? issue.expected}.`
     case 'unrecognized_keys':
-      return `Unknown ${issue.keys.length === 1 ? 'key' : 'keys'} ${issue.keys.map((key) => `“${key}”`).join(', ')}.`
+      return `Unknown ${issue.keys.length === 1 ? 'key' : 'keys'} ${someOf(issue.keys)}.`
     case 'invalid_value':
       return issue.input === undefined ? 'Missing.' : `Must be ${listOf(issue.values.map(String), 'or')}.`
     case 'invalid_union':

@@ -1,5 +1,7 @@
 import { z } from 'zod'
+import { AREAS } from '../../core/access/areas'
 import { ROLES } from '../../core/fields/field'
+import { isCommon } from '../auth/common-passwords'
 import { PASSWORD_LEAST, PASSWORD_MOST } from '../auth/password'
 import { contract, zId, zIdParam, zInstant, zOk, zPersonId } from './contract'
 
@@ -13,7 +15,18 @@ export const zPassword = z
   .string()
   .min(PASSWORD_LEAST, `needs at least ${PASSWORD_LEAST} characters`)
   .max(PASSWORD_MOST)
+  .refine((password) => !isCommon(password), 'Many people use this password. Choose another one.')
 const zPerson = z.strictObject({ person: zPersonId })
+const zKey = z.strictObject({
+  id: zId,
+  name: z.string(),
+  start: z.string().describe('first characters of the key'),
+  createdAt: zInstant,
+  lastUsedAt: zInstant.nullable().describe('to the hour'),
+  readOnly: z.boolean(),
+  areas: z.array(z.enum(AREAS)).nullable().describe('null for all'),
+  expiresAt: zInstant.nullable().describe('null for never'),
+})
 const zOut = z.strictObject({ state: z.literal('out') })
 
 export const account = {
@@ -24,6 +37,7 @@ export const account = {
     answer: z.strictObject({
       state: z.enum(['empty', 'out', 'in']),
       workspace: z.string(),
+      needsCode: z.boolean().describe('whether setting it up from here takes the code that the server printed'),
       person: zPersonId.nullable(),
       demo: z
         .strictObject({
@@ -71,22 +85,52 @@ export const account = {
     section: 'Account',
     does: 'List your API keys',
     answer: z.strictObject({
-      tokens: z.array(
+      tokens: z.array(zKey),
+    }),
+  }),
+  'GET /account/sessions': contract({
+    section: 'Account',
+    does: 'List the browsers in which you are signed in',
+    answer: z.strictObject({
+      sessions: z.array(
         z.strictObject({
           id: zId,
-          name: z.string(),
-          start: z.string(),
+          agent: z.string().describe('`User-Agent` of the browser'),
           createdAt: zInstant,
-          lastUsedAt: zInstant.nullable(),
+          lastSeenAt: zInstant,
+          current: z.boolean().describe('whether it is the one that asks'),
         }),
       ),
     }),
   }),
+  'DELETE /account/sessions/:id': contract({
+    section: 'Account',
+    does: 'Sign out in one browser',
+    params: zIdParam,
+    answer: zOk,
+  }),
+  'GET /keys': contract({
+    section: 'People',
+    does: 'List everyone’s API keys',
+    answer: z.strictObject({ keys: z.array(zKey.extend({ personId: zPersonId })) }),
+  }),
+  'DELETE /keys/:id': contract({
+    section: 'People',
+    does: 'Revoke an API key',
+    more: 'Of any person.',
+    params: zIdParam,
+    answer: zOk,
+  }),
   'POST /account/tokens': contract({
     section: 'Account',
     does: 'Create an API key',
-    more: 'The key is only returned once.',
-    body: z.strictObject({ name: zTitle }),
+    more: 'The key is only returned once. A key never opens this part of the API (Account).',
+    body: z.strictObject({
+      name: zTitle,
+      readOnly: z.boolean().default(false).describe('whether it may change nothing'),
+      areas: z.array(z.enum(AREAS)).min(1).nullable().default(null).describe('what it may be used for; null for all'),
+      days: z.int().min(1).max(3650).nullable().default(90).describe('days until it expires; null for never'),
+    }),
     answer: z.strictObject({ token: z.string() }),
   }),
   'DELETE /account/tokens/:id': contract({
@@ -104,6 +148,11 @@ export const account = {
       zone: z.string().max(60).refine(isZone, 'Choose a time zone from the list.'),
       currency: z.string().regex(/^[A-Z]{3}$/, 'Enter a three-letter currency code, for example EUR.'),
       person: z.strictObject({ name: zTitle, email: zEmail, password: zPassword }),
+      code: z
+        .string()
+        .max(40)
+        .default('')
+        .describe('printed by the server when it started; not needed on the machine itself'),
     }),
     answer: zPerson,
   }),

@@ -30,6 +30,8 @@ export interface Contract {
   readonly params?: z.ZodType
   readonly query?: z.ZodType
   readonly body?: z.ZodType
+  /** What the body may be at the most, in bytes; 1 MB usually. */
+  readonly most?: number
   /** Left out where the answer is made for one screen and changes with it. */
   readonly answer?: z.ZodType
   /** When it does not answer in JSON. */
@@ -50,8 +52,11 @@ export const zAbout = z.enum(RULE_OBJECTS).describe('record type, or `none` for 
 export const zAboutRef = z.strictObject({ object: zAbout, id: zId }).meta({ id: 'RunRef' })
 export const zRefParams = z.object({ object: zObject, id: z.coerce.number().int().positive() })
 export const zInstant = z.number().int().describe('time in milliseconds since 1970, UTC')
+/** No kind of record has so many fields. */
+const VALUES_MOST = 1000
 export const zValues = z
   .record(z.string().max(100), zValue.meta({ id: 'Value' }))
+  .refine((values) => Object.keys(values).length <= VALUES_MOST, `Has more than ${VALUES_MOST} values.`)
   .describe('values by field key; see GET /fields for the types')
   .meta({ id: 'Values' })
 export const zPersonId = z.string().max(100).describe('person ID')

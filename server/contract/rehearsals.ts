@@ -83,7 +83,7 @@ export const rehearsals = {
     does: 'Replace a test case',
     more: 'Error 422 with the line or path if it can’t be run. It keeps using the workspace’s rules.',
     params: zIdParam,
-    body: z.strictObject({ text: z.string().max(2_000_000) }),
+    body: z.strictObject({ text: z.string().max(500_000) }),
     answer: zOk,
   }),
   'DELETE /cases/:id': contract({ section: 'Rules', does: 'Delete a test case', params: zIdParam, answer: zOk }),

@@ -91,7 +91,7 @@ const zPerson = z
   .meta({ id: 'Person' })
 
 /** 32 million letters: a hundred thousand deals with ten columns are a third of it. */
-const CONTENT_MOST = 32_000_000
+const CONTENT_MOST = 16_000_000
 
 const HOURS = {
   workdays: z.array(z.int().min(1).max(7)).min(1).max(7).describe('ISO weekdays, 1 is Monday'),
@@ -185,9 +185,10 @@ export const work = {
     section: 'Files',
     does: 'Upload a CSV file and match its columns',
     more: 'No records are changed yet. Column settings of an earlier import with the same columns are reused.',
+    most: 20_000_000,
     body: z.strictObject({
       fileName: z.string().trim().min(1).max(300),
-      content: z.string().max(CONTENT_MOST, 'The file is larger than 32 MB.').describe('text of the file'),
+      content: z.string().max(CONTENT_MOST, 'The file is larger than 16 MB. Split it into several files.').describe('text of the file'),
       object: zObject.optional().describe('record type of the rows; detected if omitted'),
     }),
     answer: z.strictObject({ id: zId }),
@@ -291,10 +292,12 @@ export const work = {
   'POST /hours/holidays': contract({
     section: 'Workspace',
     does: 'Read holidays from an iCalendar file (nothing is saved)',
+    most: 3_000_000,
     body: z.strictObject({ text: z.string().max(2_000_000) }),
     answer: z.strictObject({
       holidays: z.array(z.strictObject({ date: z.string(), name: z.string() })),
       passed: z.number().int().describe('entries that are not whole days'),
+      over: z.number().int().describe('entries that ended before last year'),
     }),
   }),
   'GET /storage': contract({
@@ -368,6 +371,7 @@ export const work = {
     section: 'Workspace',
     does: 'Preview a file of rates',
     more: 'CSV in the layout of the European Central Bank. Nothing is saved.',
+    most: 8_000_000,
     body: zRatesText,
     answer: zRatesPlan,
   }),
@@ -375,6 +379,7 @@ export const work = {
     section: 'Workspace',
     does: 'Import a file of rates',
     more: 'CSV in the layout of the European Central Bank. Replaces the rates of the same days.',
+    most: 8_000_000,
     body: zRatesText,
     answer: zRatesPlan,
   }),

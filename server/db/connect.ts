@@ -1,4 +1,5 @@
 import { mkdirSync } from 'node:fs'
+import { ownFile } from './own-file'
 import { dirname } from 'node:path'
 import Database from 'better-sqlite3'
 import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3'
@@ -76,7 +77,10 @@ const STOCK_LEAST = 1_000
  * that readers never wait for the writer; `synchronous = FULL` so that what was answered survives a power cut.
  */
 export function openDb(file: string, migrationsFolder: string, turns: Turns | null = null): Db {
-  if (file !== ':memory:') mkdirSync(dirname(file), { recursive: true })
+  if (file !== ':memory:') {
+    mkdirSync(dirname(file), { recursive: true })
+    ownFile(file)
+  }
   const sqlite = new Database(file)
   let orm: Orm
   try {

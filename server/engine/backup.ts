@@ -1,6 +1,7 @@
 import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs'
 import { basename, dirname, join } from 'node:path'
 import Database from 'better-sqlite3'
+import { ownFile } from '../db/own-file'
 
 export interface Backup {
   readonly file: string
@@ -26,6 +27,7 @@ export async function makeBackup(dbFile: string, nowMs: number): Promise<Backup>
   const file = join(folder, `${basename(dbFile, '.db')}-${stamp}.db`)
   const part = `${file}.part`
   rmSync(part, { force: true })
+  ownFile(part)
   const source = new Database(dbFile, { readonly: true })
   try {
     await source.backup(part)

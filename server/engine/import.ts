@@ -129,15 +129,21 @@ export function previewImport(workspace: Workspace, row: Pick<ImportRow, 'conten
   }
 }
 
-/** Starts the import: keeps what it will do, then writes it in small commits, between which others get their turn. */
+/** Starts an import that is ready, and works it to its end. */
 export async function runImport(
   workspace: Workspace,
   id: number,
   rulesOn: boolean,
   control: ImportControl = ALONE,
 ): Promise<void> {
-  const row = workspace.store.imports.get(id)
-  if (!row || row.state !== 'ready') throw new Error(`import ${id} is not ready to run`)
+  if (workspace.store.imports.stateOf(id) !== 'ready') throw new Error(`import ${id} is not ready to run`)
+  workspace.store.imports.begin(id, rulesOn)
+  await continueImport(workspace, id, control)
+}
+
+/** Keeps what the import will do, then writes it in small commits, between which others get their turn. */
+async function workNew(workspace: Workspace, row: ImportRow, control: ImportControl): Promise<void> {
+  const { id, rulesOn } = row
   const preview = previewImport(workspace, row)
   const refused = preview.rows
     .filter((one) => one.verdict === 'refused')
@@ -150,13 +156,15 @@ export async function runImport(
       workspace.clock.nowMs(),
     )
   })
-  await goOn(workspace, { ...row, rulesOn }, preview.rows, control)
+  await goOn(workspace, row, preview.rows, control)
 }
 
-/** Goes on with an import from the last row that was committed; at start, for those that a crash cut short. */
+/** Goes on with an import that was begun, from the last row that was committed; at start, for those cut short. */
 export async function continueImport(workspace: Workspace, id: number, control: ImportControl = ALONE): Promise<void> {
   const row = workspace.store.imports.get(id)
   if (!row || row.state !== 'running') return
+  // Nothing of it was planned yet when it was cut short, or it has only just been begun.
+  if (row.counts === null) return await workNew(workspace, row, control)
   const table = readCsv(row.content)
   const plan = planImport(table, row.mapping, lookUp(workspace), workspace.catalogue(), workspace.clock.nowMs())
   await goOn(workspace, row, plan, control)

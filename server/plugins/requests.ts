@@ -26,11 +26,11 @@ export default defineNitroPlugin((nitro) => {
     if (server && server.keepAliveTimeout < KEEP_ALIVE_MS) server.keepAliveTimeout = KEEP_ALIVE_MS
   })
   nitro.hooks.hook('afterResponse', (event) => {
-    const [path = ''] = event.path.split('?')
     const from = started.get(event)
-    if (from === undefined || path.startsWith('/_nuxt/')) return
+    if (from === undefined || event.path.startsWith('/_nuxt/')) return
     const [route, status, ms] = [routeOf(event), getResponseStatus(event), performance.now() - from]
     requestSeconds.observe({ method: event.method, route, status: String(status) }, ms / 1000)
-    log.info({ method: event.method, path, status, ms: Math.round(ms * 10) / 10 }, 'request')
+    // The pattern and not the path: people stand in paths by name, and so does whatever somebody made up.
+    log.info({ method: event.method, route, status, ms: Math.round(ms * 10) / 10 }, 'request')
   })
 })

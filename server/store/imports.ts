@@ -96,6 +96,11 @@ export class ImportStore {
     this.db.orm.update(imports).set({ mapping }).where(eq(imports.id, id)).run()
   }
 
+  /** From now on it is under way, and is gone on with after a stop, however early that came. */
+  begin(id: number, rulesOn: boolean): void {
+    this.db.orm.update(imports).set({ state: 'running', rulesOn, counts: null }).where(eq(imports.id, id)).run()
+  }
+
   /** The counts are those of the plan at this moment, so that an import that goes on after a restart keeps them. */
   start(id: number, rulesOn: boolean, counts: ImportCounts, refused: readonly RefusedRow[]): void {
     this.db.orm.update(imports).set({ state: 'running', rulesOn, counts, refused }).where(eq(imports.id, id)).run()

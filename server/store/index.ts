@@ -7,6 +7,7 @@ import { EventStore } from './events'
 import { GoneStore } from './gone'
 import { HappeningStore } from './happenings'
 import { ImportStore } from './imports'
+import { KeyStore } from './keys'
 import { LinkStore } from './links'
 import { NoticeStore } from './notices'
 import { OutboxStore } from './outbox'
@@ -19,6 +20,7 @@ import { RuleJobStore } from './rule-jobs'
 import { RuleStore } from './rules'
 import { RunStore } from './runs'
 import { SegmentStore } from './segments'
+import { SessionStore } from './sessions'
 import { TaskStore } from './tasks'
 import { WaitStore } from './waits'
 
@@ -27,12 +29,14 @@ export interface Store {
   readonly catalogue: CatalogueStore
   readonly people: PeopleStore
   readonly records: RecordStore
+  readonly keys: KeyStore
   readonly links: LinkStore
   readonly events: EventStore
   readonly rules: RuleStore
   readonly ruleJobs: RuleJobStore
   readonly runs: RunStore
   readonly segments: SegmentStore
+  readonly sessions: SessionStore
   readonly tasks: TaskStore
   readonly waits: WaitStore
   readonly answers: AnswerStore
@@ -52,12 +56,14 @@ export const openStore = (db: Db): Store => ({
   catalogue: new CatalogueStore(db),
   people: new PeopleStore(db),
   records: new RecordStore(db),
+  keys: new KeyStore(db),
   links: new LinkStore(db),
   events: new EventStore(db),
   rules: new RuleStore(db),
   ruleJobs: new RuleJobStore(db),
   runs: new RunStore(db),
   segments: new SegmentStore(db),
+  sessions: new SessionStore(db),
   tasks: new TaskStore(db),
   waits: new WaitStore(db),
   answers: new AnswerStore(db),

@@ -6,10 +6,14 @@ import type { RecordSnapshot } from '../../core/records/record'
 import { scopeOf, seesRecord, type Scope } from '../../core/access/scope'
 import { CONTRACTS } from '../contract'
 import type { Contract } from '../contract/contract'
-import { refuseForeign, signedIn } from '../auth/session'
+import { TooManyPasswords } from '../auth/password'
+import { UnansweredError } from '../worker/thread'
+import { refuseForeign, signedIn, type SignedIn } from '../auth/session'
+import { AREA_OF } from './areas'
 import { byKey } from '../engine/acting'
 import { EmptyWorkspaceError, RefusedError, type Workspace } from '../engine/workspace'
 import { ROUTES, type RouteName } from './acts'
+import { readJson } from './body'
 import { once } from './once'
 import { notFound, placesOf, ProblemError, storageProblem } from './problem'
 import { useWorkspace } from './workspace'
@@ -20,6 +24,8 @@ export interface RouteContext<P, Q, B> {
   readonly workspace: Workspace
   /** Who acts. */
   readonly person: Person
+  /** By what they were let in. */
+  readonly signed: SignedIn
   /** Whose records and tasks they see. */
   readonly scope: Scope
   readonly params: P
@@ -37,20 +43,37 @@ type Of<R extends RouteName, K extends 'params' | 'query' | 'body'> = (typeof CO
   : undefined
 
 /** Who acts; refuses nobody, and somebody whose role does not allow it. */
-export async function admit(
-  event: H3Event,
-  route: RouteName,
-  workspace: Workspace,
-): Promise<{ readonly person: Person; readonly epoch: number | null; readonly key: string | null }> {
+export function admit(event: H3Event, route: RouteName, workspace: Workspace): Admitted {
   workspace.keepUp()
   const catalogue = workspace.catalogue()
-  const found = await signedIn(event, workspace)
+  const found = signedIn(event, workspace)
   const person = found && catalogue.person(found.personId)
   if (!found || !person) throw new ProblemError(401, 'Not signed in', 'Sign in to continue.')
   const act = ROUTES[route]
   if (!ACTS[person.role].includes(act))
     throw new ProblemError(403, 'Not allowed', `You don’t have permission to ${ACT_WORDS[act]}.`)
-  return { person, epoch: found.epoch, key: found.key }
+  refuseByKey(found, route)
+  return { person, found, key: found.by.what === 'key' ? found.by.name : null }
+}
+
+export interface Admitted {
+  readonly person: Person
+  readonly found: SignedIn
+  /** The name of the key, for a request that came with one. */
+  readonly key: string | null
+}
+
+/** A key opens what it is for, and never what lets somebody in: who finds one cannot make it into more. */
+function refuseByKey({ by }: SignedIn, route: RouteName): void {
+  if (by.what !== 'key') return
+  const act = ROUTES[route]
+  const refuse = (why: string): ProblemError => new ProblemError(403, 'Not allowed', why)
+  const { section }: Contract = CONTRACTS[route]
+  if (section === 'Account') throw refuse('API keys can’t be used for accounts, passwords and keys. Sign in for that.')
+  const area = AREA_OF[section]
+  if (by.areas !== null && !by.areas.includes(area))
+    throw refuse(`This API key can’t be used for ${area}. It is limited to ${by.areas.join(', ')}.`)
+  if (by.readOnly && WRITING.includes(act)) throw refuse('This API key is read-only.')
 }
 
 /** The record, if it is there and within the scope; what may not be seen is answered as if it were not there. */
@@ -90,7 +113,7 @@ export function answerProblem(event: H3Event, error: unknown): unknown {
           )
         : error instanceof EmptyWorkspaceError
           ? new ProblemError(503, 'The workspace is empty', error.message)
-          : storageProblem(error)
+          : (busyProblem(event, error) ?? storageProblem(error))
   if (!problem) throw error
   setResponseStatus(event, problem.status)
   setResponseHeader(event, 'content-type', 'application/problem+json')
@@ -103,6 +126,14 @@ export function answerProblem(event: H3Event, error: unknown): unknown {
   }
 }
 
+/** Too much was asked at once, or one thing that takes too long. */
+function busyProblem(event: H3Event, error: unknown): ProblemError | null {
+  const busy = error instanceof TooManyPasswords
+  if (!busy && !(error instanceof UnansweredError)) return null
+  setResponseHeader(event, 'retry-after', 2)
+  return new ProblemError(503, 'Busy', busy ? 'Too many people sign in at once. Try again in a moment.' : error.message)
+}
+
 async function answering<R>(event: H3Event, work: () => Promise<R>): Promise<R> {
   try {
     return await work()
@@ -112,17 +143,18 @@ async function answering<R>(event: H3Event, work: () => Promise<R>): Promise<R> 
   }
 }
 
-async function bodyOf(event: H3Event, schema: z.ZodType | undefined): Promise<unknown> {
+async function bodyOf(event: H3Event, schema: z.ZodType | undefined, most: number): Promise<unknown> {
   if (!schema) return undefined
   // Other kinds of bodies can be sent from a foreign page without asking; JSON cannot.
   const kind = getHeader(event, 'content-type') ?? ''
   if (!/^application\/(?:[\w.+-]+\+)?json\b/i.test(kind))
     throw new ProblemError(415, 'Invalid request', 'The body must be JSON (content-type: application/json).')
-  const body = await readBody<unknown>(event).catch(() => {
-    throw new ProblemError(400, 'Invalid request', 'The body is not JSON.')
-  })
-  return check(schema, body, 'body')
+  return check(schema, await readJson(event, most), 'body')
 }
+
+/** What a body may be at the most, in bytes, where its contract says nothing; at the door, by somebody not known. */
+const BODY_MOST = 1_000_000
+const ENTRY_MOST = 16_000
 
 type ContextOf<R extends RouteName> = RouteContext<Of<R, 'params'>, Of<R, 'query'>, Of<R, 'body'>>
 
@@ -145,17 +177,17 @@ export function defineRouteBehind<R extends RouteName, F, A>(
   before: (context: ContextOf<R>) => Promise<F>,
   handler: (context: ContextOf<R>, found: F) => A,
 ) {
-  const { params, query, body, section }: Contract = CONTRACTS[route]
+  const { params, query, body, section, most }: Contract = CONTRACTS[route]
   return defineEventHandler((event): Promise<Awaited<A>> =>
     answering(event, async (): Promise<Awaited<A>> => {
       const workspace = useWorkspace()
-      const { person, key } = await admit(event, route, workspace)
+      const { person, found: signed, key } = admit(event, route, workspace)
       const given = {
         params: check(params, getRouterParams(event, { decode: true }), 'path') as Of<R, 'params'>,
         query: check(query, getQuery(event), 'query') as Of<R, 'query'>,
-        body: (await bodyOf(event, body)) as Of<R, 'body'>,
+        body: (await bodyOf(event, body, most ?? BODY_MOST)) as Of<R, 'body'>,
       }
-      const context = { event, workspace, person, scope: scopeOf(person, workspace.catalogue()), ...given }
+      const context = { event, workspace, person, signed, scope: scopeOf(person, workspace.catalogue()), ...given }
       const found = await before(context)
       const run = () => byKey(key, () => handler(context, found))
       if (event.method === 'GET' || !WRITING.includes(ROUTES[route])) return await run()
@@ -170,11 +202,15 @@ export function defineEntry<R extends RouteName, A>(
   handler: (context: { readonly event: H3Event; readonly workspace: Workspace; readonly body: Of<R, 'body'> }) => A,
 ) {
   if (ROUTES[route] !== 'enter') throw new Error(`${route} is not an entry`)
-  const { body }: Contract = CONTRACTS[route]
+  const { body, most }: Contract = CONTRACTS[route]
   return defineEventHandler((event): Promise<Awaited<A>> =>
     answering(event, async (): Promise<Awaited<A>> => {
       if (event.method !== 'GET') refuseForeign(event)
-      return await handler({ event, workspace: useWorkspace(), body: (await bodyOf(event, body)) as Of<R, 'body'> })
+      return await handler({
+        event,
+        workspace: useWorkspace(),
+        body: (await bodyOf(event, body, most ?? ENTRY_MOST)) as Of<R, 'body'>,
+      })
     }),
   )
 }

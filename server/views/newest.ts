@@ -7,9 +7,9 @@ const LOOKED_MOST = 2000
  */
 export function newest<T>(
   most: number,
-  tells: (one: T) => boolean,
   read: (limit: number, before: number | undefined) => readonly T[],
   place: (one: T) => number,
+  tells: (one: T) => boolean,
 ): readonly T[] {
   const found: T[] = []
   let before: number | undefined

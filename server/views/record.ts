@@ -125,9 +125,9 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
   const past = family.flatMap((one) =>
     newest(
       TIMELINE_MOST,
-      tells,
       (limit, before) => events.ofRecord(one, limit, before),
       ({ seq }) => seq,
+      tells,
     ),
   )
   const bySeq = new Map(past.map((event) => [event.seq, event]))
@@ -208,9 +208,9 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
       .flatMap((one) =>
         newest(
           TIMELINE_MOST,
-          (act) => seesRef(workspace, scope, act.other),
           (limit, before) => workspace.store.links.acts(one, limit, before),
           ({ id }) => id,
+          (act) => seesRef(workspace, scope, act.other),
         ),
       )
       .map((act): TimelineEntry => ({

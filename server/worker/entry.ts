@@ -1,5 +1,5 @@
 import { parentPort, workerData } from 'node:worker_threads'
-import { continueImport, runImport, type ImportControl } from '../engine/import'
+import { continueImport, type ImportControl } from '../engine/import'
 import { planClock, turnClock, workClock } from '../engine/clockwork'
 import { workDerived } from '../engine/derived'
 import { catchUpAll } from '../engine/put-off'
@@ -10,7 +10,7 @@ import { workJob } from '../engine/rule-jobs'
 import { Gather } from '../engine/gather'
 import { TurnTaker } from '../engine/turns'
 import { endRehearsal, rehearsing } from './rehearsals'
-import { Workspace } from '../engine/workspace'
+import { RefusedError, Workspace } from '../engine/workspace'
 import { logRuns } from '../engine/log'
 import { QUESTIONS, type Answer, type Given, type QuestionName } from './questions'
 import type { Ask, Told, WorkerSetting } from './protocol'
@@ -68,6 +68,11 @@ function inTurn(id: number, work: () => Promise<void>): void {
   })
 }
 
+function tellFailed(n: number, error: unknown): void {
+  const problems = error instanceof RefusedError ? error.problems : null
+  tell({ told: 'failed', n, text: error instanceof Error ? error.message : String(error), problems })
+}
+
 function answer<K extends QuestionName>(name: K, given: Given<K>): Answer<K> {
   const question = QUESTIONS[name] as (workspace: Workspace, given: Given<K>) => Answer<K>
   return question(workspace, given)
@@ -82,21 +87,18 @@ parentPort?.on('message', (ask: Ask) => {
       try {
         tell({ told: 'answer', n: ask.n, value: answer(ask.name, ask.given as Given<typeof ask.name>) })
       } catch (error) {
-        tell({ told: 'failed', n: ask.n, text: error instanceof Error ? error.message : String(error) })
+        tellFailed(ask.n, error)
       }
       return
     case 'load':
       load(ask.days).then(
         (value) => tell({ told: 'answer', n: ask.n, value }),
-        (error: unknown) =>
-          tell({ told: 'failed', n: ask.n, text: error instanceof Error ? error.message : String(error) }),
+        (error: unknown) => tellFailed(ask.n, error),
       )
       return
     case 'import':
       inTurn(ask.id, async () => {
-        if (workspace.store.imports.stateOf(ask.id) === 'ready')
-          await runImport(workspace, ask.id, ask.rulesOn, control)
-        else await continueImport(workspace, ask.id, control)
+        await continueImport(workspace, ask.id, control)
         workspace.takeStock()
       })
       return

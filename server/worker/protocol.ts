@@ -1,3 +1,4 @@
+import type { PlacedProblem } from '../../core/language/problems'
 import type { LiveMessage } from '../engine/live'
 import type { Wanted } from '../engine/rehearsal'
 import type { QuestionName } from './questions'
@@ -9,7 +10,7 @@ export type Ask =
   /** What rules will give people to do, asked of the thread for rehearsals. */
   | { readonly ask: 'load'; readonly n: number; readonly days: number }
   /** Begins an import, or goes on with one that stopped. */
-  | { readonly ask: 'import'; readonly id: number; readonly rulesOn: boolean }
+  | { readonly ask: 'import'; readonly id: number }
   /** Works an order of a rule over many records. */
   | { readonly ask: 'job'; readonly id: number }
   /** Begins a rehearsal, in the thread that is there for them; or ends one. */
@@ -23,7 +24,13 @@ export type Ask =
 export type Told =
   | { readonly told: 'ready' }
   | { readonly told: 'answer'; readonly n: number; readonly value: unknown }
-  | { readonly told: 'failed'; readonly n: number; readonly text: string }
+  | {
+      readonly told: 'failed'
+      readonly n: number
+      readonly text: string
+      /** Where it was refused, with its reasons. */
+      readonly problems: readonly PlacedProblem[] | null
+    }
   | { readonly told: 'live'; readonly message: LiveMessage }
   /** How many runs ended which way since the last time. */
   | { readonly told: 'ran'; readonly counts: Readonly<Record<string, number>> }

@@ -2,6 +2,12 @@ import { fromKept, guessMapping, headingKey } from '../../core/formats/csv/guess
 import { checkMapping, type ImportMapping } from '../../core/formats/csv/import'
 import { readCsv } from '../../core/formats/csv/read'
 import { refusedCsv } from '../../core/formats/csv/refused'
+import { readDmn } from '../../core/formats/dmn'
+import { readHolidays } from '../../core/formats/ics'
+import { readRuleText } from '../../core/formats/rule-text'
+import { stepOf } from '../../core/rules/edit'
+import { catalogues } from '../../core/rules/results'
+import { planRates } from '../engine/rates'
 import { RETENTION_KINDS, type RetentionKind } from '../../core/records/retention'
 import type { ObjectKind, RecordKind } from '../../core/records/kinds'
 import type { RuleDocument } from '../../core/rules/document'
@@ -48,6 +54,18 @@ function importOf(workspace: Workspace, id: number) {
 
 /** What can be asked of a thread beside the one that serves pages: whatever looks at many records. */
 export const QUESTIONS = {
+  /** Files that people bring: read beside the thread that serves pages, whatever stands in them. */
+  ruleText: (_workspace: Workspace, text: string) => readRuleText(text),
+  holidays: (workspace: Workspace, text: string) => readHolidays(text, workspace.today()),
+  table(
+    workspace: Workspace,
+    { document, step, text }: { readonly document: RuleDocument; readonly step: string; readonly text: string },
+  ) {
+    const placed = stepOf(document, step)
+    const catalogue = catalogues(document, workspace.catalogue()).get(step) ?? workspace.catalogue()
+    return placed && readDmn(text, { catalogue, object: placed.object })
+  },
+  ratesPlan: (workspace: Workspace, text: string) => planRates(workspace, text).plan,
   /** What an import would do; the first rows only. */
   preview(workspace: Workspace, id: number): ImportPreview {
     const { rows, ...rest } = previewImport(workspace, importOf(workspace, id))

@@ -1,6 +1,7 @@
 import { Worker } from 'node:worker_threads'
 import type { LiveMessage } from '../engine/live'
 import type { Answer, Given, QuestionName } from './questions'
+import { RefusedError } from '../engine/workspace'
 import type { Wanted } from '../engine/rehearsal'
 import type { Ask, Told, WorkerSetting } from './protocol'
 import type { Load } from './rehearsals'
@@ -9,6 +10,15 @@ interface Pending {
   readonly resolve: (value: unknown) => void
   readonly reject: (error: Error) => void
 }
+
+/** How long a question may take, and how many may wait for it. */
+export interface AskLimit {
+  readonly ms: number
+  readonly waiting: number
+}
+
+/** Thrown where a question is not answered because it took too long, or because too many others wait. */
+export class UnansweredError extends Error {}
 
 export interface ThreadEnds {
   /** What open screens shall hear of the work. */
@@ -33,6 +43,9 @@ const YOUNG_MB = 96
 export class Thread {
   private worker: Worker
   private readonly pending = new Map<number, Pending>()
+  /** Of a thread with a limit: questions that wait for the one it works on, so that ending it loses no other. */
+  private readonly line: Ask[] = []
+  private asked: { readonly n: number; readonly timer: NodeJS.Timeout } | null = null
   private last = 0
   private closing = false
   /** Whether the thread has come as far as hearing; one that never does is not started again and again. */
@@ -43,6 +56,7 @@ export class Thread {
     private readonly file: string,
     private readonly setting: WorkerSetting,
     private readonly ends: ThreadEnds,
+    private readonly limit: AskLimit | null = null,
   ) {
     this.worker = this.start()
   }
@@ -57,10 +71,19 @@ export class Thread {
     worker.on('error', (error) => this.ends.trouble(`a worker failed: ${error.stack ?? error.message}`))
     worker.on('exit', () => {
       this.ends.ended()
-      for (const { reject } of this.pending.values()) reject(new Error('The background worker stopped. Try again.'))
-      this.pending.clear()
-      if (this.ready && !this.closing) this.worker = this.start()
-      else this.ended = true
+      const goesOn = this.ready && !this.closing
+      const waits = new Set(goesOn ? this.line.map((ask) => ('n' in ask ? ask.n : 0)) : [])
+      for (const [n, { reject }] of this.pending) {
+        if (waits.has(n)) continue
+        reject(new Error('The background worker stopped. Try again.'))
+        this.pending.delete(n)
+      }
+      if (this.asked) clearTimeout(this.asked.timer)
+      this.asked = null
+      if (goesOn) {
+        this.worker = this.start()
+        this.next()
+      } else this.ended = true
     })
     return worker
   }
@@ -86,8 +109,13 @@ export class Thread {
       case 'failed': {
         const waiting = this.pending.get(told.n)
         this.pending.delete(told.n)
+        if (this.asked?.n === told.n) {
+          clearTimeout(this.asked.timer)
+          this.asked = null
+          this.next()
+        }
         if (told.told === 'answer') waiting?.resolve(told.value)
-        else waiting?.reject(new Error(told.text))
+        else waiting?.reject(told.problems ? new RefusedError(told.problems) : new Error(told.text))
       }
     }
   }
@@ -115,14 +143,39 @@ export class Thread {
     const n = ++this.last
     if (this.ended) return Promise.reject(new Error('The background worker could not start. See the log.'))
     return new Promise((resolve, reject) => {
+      const ask = question(n)
+      if (this.limit && this.line.length >= this.limit.waiting) {
+        reject(new UnansweredError('The server is busy with other requests. Try again in a moment.'))
+        return
+      }
       this.pending.set(n, { resolve: (value) => resolve(value as T), reject })
-      this.say(question(n))
+      if (!this.limit) {
+        this.say(ask)
+        return
+      }
+      this.line.push(ask)
+      this.next()
     })
   }
 
+  /** Hands over the question that has waited longest. One that takes too long ends with its thread. */
+  private next(): void {
+    if (this.asked || !this.limit) return
+    const ask = this.line.shift()
+    if (!ask || !('n' in ask)) return
+    const { n } = ask
+    const timer = setTimeout(() => {
+      this.pending.get(n)?.reject(new UnansweredError('This would take too long. Ask for less at once.'))
+      this.pending.delete(n)
+      void this.worker.terminate()
+    }, this.limit.ms)
+    this.asked = { n, timer }
+    this.say(ask)
+  }
+
   /** Begins an import, or goes on with one that stopped; answers at once. */
-  import(id: number, rulesOn: boolean): void {
-    this.say({ ask: 'import', id, rulesOn })
+  import(id: number): void {
+    this.say({ ask: 'import', id })
   }
 
   /** Takes up an order of a rule over many records; answers at once. */

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { problemOf, send } from '~/shared/api/api'
+import { problemOf, read, send } from '~/shared/api/api'
 
 useHead({ title: 'Set up' })
-const given = reactive({ name: '', zone: 'UTC', currency: 'EUR', personName: '', email: '', password: '' })
+const given = reactive({ name: '', zone: 'UTC', currency: 'EUR', personName: '', email: '', password: '', code: '' })
 const wrong = ref<Readonly<Record<string, string>>>({})
 const busy = ref(false)
+const needsCode = ref(false)
 const zones = Intl.supportedValuesOf('timeZone')
 const PLACES: Readonly<Record<string, string>> = {
   name: 'name',
@@ -13,8 +14,12 @@ const PLACES: Readonly<Record<string, string>> = {
   'person.name': 'personName',
   'person.email': 'email',
   'person.password': 'password',
+  code: 'code',
 }
-onMounted(() => {
+onMounted(async () => {
+  // Where it is asked from is known of the browser, not of the page that is made here.
+  needsCode.value = (await read<{ readonly needsCode: boolean }>('/api/v1/session')).needsCode
+
   const own = Intl.DateTimeFormat().resolvedOptions().timeZone
   if (zones.includes(own)) given.zone = own
 })
@@ -22,12 +27,13 @@ async function submit(): Promise<void> {
   busy.value = true
   wrong.value = {}
   try {
-    const { name, zone, currency, personName, email, password } = given
+    const { name, zone, currency, personName, email, password, code } = given
     await send('POST', '/api/v1/workspace', {
       name,
       zone,
       currency: currency.toUpperCase(),
       person: { name: personName, email, password },
+      code,
     })
     reloadNuxtApp({ path: '/data', force: true })
   } catch (error) {
@@ -111,6 +117,20 @@ async function submit(): Promise<void> {
       /><span id="password-wrong" class="said-wrong">{{ wrong.password }}</span></label
     >
     <p id="password-hint" class="quiet">At least 10 characters. A few words work best.</p>
+    <label v-if="needsCode" class="form-line"
+      >Set-up code
+      <input
+        v-model="given.code"
+        class="entry"
+        required
+        maxlength="40"
+        autocomplete="one-time-code"
+        spellcheck="false"
+        :aria-invalid="Boolean(wrong.code)"
+        aria-describedby="code-wrong code-hint"
+      /><span id="code-wrong" class="said-wrong">{{ wrong.code }}</span></label
+    >
+    <p v-if="needsCode" id="code-hint" class="quiet">The server printed it when it started.</p>
     <p v-if="wrong['']" class="mt-3 text-brick" role="alert">
       <span class="mark stop mr-2" aria-hidden="true" />{{ wrong[''] }}
     </p>

@@ -142,16 +142,20 @@ async function fromFile(event: Event): Promise<void> {
   const [file] = input.files ?? []
   if (!file) return
   const found = await attempt(async () =>
-    send<{ holidays: { date: string; name: string }[]; passed: number }>('POST', '/api/v1/hours/holidays', {
-      text: await file.text(),
-    }),
+    send<{ holidays: { date: string; name: string }[]; passed: number; over: number }>(
+      'POST',
+      '/api/v1/hours/holidays',
+      {
+        text: await file.text(),
+      },
+    ),
   )
   input.value = ''
   if (!found || !on.value) return
   const there = on.value.holidays
   const fresh = found.holidays.filter((one) => !there.some((other) => other.date === one.date))
   there.push(...fresh)
-  took.value = `${count(fresh.length, 'holiday')} from ${file.name}.${found.holidays.length > fresh.length ? ` ${found.holidays.length - fresh.length} already existed.` : ''}${found.passed > 0 ? ` ${count(found.passed, 'entry')} ${plural(found.passed, 'is not a full day and was', 'are not full days and were')} skipped.` : ''}`
+  took.value = `${count(fresh.length, 'holiday')} from ${file.name}.${found.holidays.length > fresh.length ? ` ${found.holidays.length - fresh.length} already existed.` : ''}${found.passed > 0 ? ` ${count(found.passed, 'entry')} ${plural(found.passed, 'is not a full day and was', 'are not full days and were')} skipped.` : ''}${found.over > 0 ? ` ${count(found.over, 'entry')} ended before last year and ${plural(found.over, 'was', 'were')} left out.` : ''}`
 }
 </script>
 

@@ -94,12 +94,14 @@ function cellOf(value: Value, field: Field, catalogue: Catalogue, values: Values
         : kept
   const read = type.read(named, context)
   const words = read.ok && sameValue(read.value, value) ? named : kept
-  return type.widget === 'text' || type.widget === 'longText' ? (field.type === 'phone' ? words : cover(words)) : words
+  // Numbers and dates begin with a sign as well; what is made of letters is marked when it would be run.
+  const isNumber = type.widget === 'number' || type.widget === 'date' || type.widget === 'dateTime'
+  return isNumber || field.type === 'phone' ? words : cover(words)
 }
 
 /** A head of the file, with a byte-order mark so that spreadsheets read it as UTF-8. */
 export const exportHead = (columns: readonly ExportColumn[]): string =>
-  `\ufeff${Papa.unparse([columns.map((column) => column.heading)])}\r\n`
+  `\ufeff${Papa.unparse([columns.map((column) => cover(column.heading))])}\r\n`
 
 /** Some rows of the file. Brought in again they change nothing. */
 export function exportRows(

@@ -7,7 +7,7 @@ import { readDate } from '../../time/dates'
 import { OBJECTS, type RecordKind } from '../../records/kinds'
 import { exportColumns } from './export'
 import { importFields, OTHER_TARGETS, type ImportMapping, type Target } from './import'
-import { ID_HEADING, isIdHeading } from './own-file'
+import { ID_HEADING, isIdHeading, uncover } from './own-file'
 import type { CsvTable } from './read'
 
 /** Headings as people write them, beside the labels of the fields themselves. */
@@ -126,7 +126,9 @@ export function guessMapping(
     return {
       object,
       knownBy: null,
-      targets: table.headings.map((heading) => own.get(isIdHeading(heading) ? ID_HEADING : heading) ?? { to: 'skip' }),
+      targets: table.headings.map(
+        (heading) => own.get(isIdHeading(heading) ? ID_HEADING : uncover(heading)) ?? { to: 'skip' },
+      ),
       decimal: 'point',
       dateOrder: 'dayFirst',
     }

@@ -1,5 +1,5 @@
 import { scopeOf, sees, type Scope } from '../../../core/access/scope'
-import { isCurrent } from '../../auth/session'
+import { goesOn } from '../../auth/session'
 import type { LiveMessage, Told } from '../../engine/live'
 import type { RecordRef } from '../../../core/records/kinds'
 import { seesRef } from '../../engine/seen'
@@ -36,23 +36,25 @@ function heard(message: LiveMessage, workspace: Workspace, scope: Scope, personI
   }
 }
 
+const LOOK_EVERY_MS = 60_000
+
 /**
  * Tells open screens what changed, as server-sent events (WHATWG HTML, 9.2). A connection that comes back says what it
  * heard last and gets the rest; when that is not known any more, it hears `anew` and its screen reads everything again.
- * Ends when the cookie becomes void.
+ * Ends with the session or the key by which it was asked for.
  */
 export default defineEventHandler(async (event) => {
   const workspace = useWorkspace()
-  let who: Awaited<ReturnType<typeof admit>>
+  let who: ReturnType<typeof admit>
   try {
-    who = await admit(event, 'GET /live', workspace)
+    who = admit(event, 'GET /live', workspace)
   } catch (error) {
     return answerProblem(event, error)
   }
-  const { person, epoch } = who
+  const { person, found } = who
   const stream = createEventStream(event)
   const hear = ({ n, message }: Told): void => {
-    if (epoch !== null && !isCurrent(workspace, person.id, epoch)) {
+    if (!goesOn(workspace, found)) {
       void stream.close()
       return
     }
@@ -75,8 +77,13 @@ export default defineEventHandler(async (event) => {
   })
   for (const told of rest ?? []) hear(told)
   const stop = workspace.live.listen(hear)
+  // What ends by itself, with time, tells nobody.
+  const looking = setInterval(() => {
+    if (!goesOn(workspace, found)) void stream.close()
+  }, LOOK_EVERY_MS)
   stream.onClosed(async () => {
     stop()
+    clearInterval(looking)
     await stream.close()
   })
   return stream.send()

@@ -1,18 +1,30 @@
+import { guarded } from '../../auth/guarded'
 import { hashPassword } from '../../auth/password'
 import { signIn } from '../../auth/session'
+import { isLocal, isSetUpCode } from '../../auth/set-up-code'
 import { setUpWorkspace } from '../../engine/set-up'
 
-/** Sets an empty workspace up and signs its first specialist in. Refused once there is one. */
-export default defineEntry('POST /workspace', async ({ event, workspace, body: { name, zone, currency, person } }) => {
+/**
+ * Sets an empty workspace up and signs its first specialist in: from the machine itself, or with the code that the server
+ * showed when it was started. Refused once there is one.
+ */
+export default defineEntry('POST /workspace', async ({ event, workspace, body }) => {
+  const { name, zone, currency, person, code } = body
+  const known = () => new ProblemError(409, 'Already set up', 'This workspace already exists. Sign in.')
+  if (workspace.catalogueOrNull()) throw known()
+  if (!isLocal(event) && !(await guarded(event, null, () => Promise.resolve(isSetUpCode(code)))))
+    throw new ProblemError(403, 'Not allowed', 'Enter the set-up code that the server printed when it started.', [
+      { path: 'code', text: 'This is not the set-up code that the server printed when it started.' },
+    ])
   const passwordHash = await hashPassword(person.password)
-  if (workspace.catalogueOrNull())
-    throw new ProblemError(409, 'Already set up', 'This workspace already exists. Sign in.')
+  // Somebody else may have been quicker.
+  if (workspace.catalogueOrNull()) throw known()
   const id = setUpWorkspace(workspace, {
     name,
     zone,
     currency,
     specialist: { name: person.name, email: person.email, passwordHash },
   })
-  await signIn(event, workspace, id)
+  signIn(event, workspace, id)
   return { person: id }
 })

@@ -1,3 +1,4 @@
+import type { Area } from '../../../core/access/areas'
 import {
   index,
   integer,
@@ -78,9 +79,24 @@ export const people = sqliteTable('people', {
   zone: text(),
   /** As `auth/password` makes it; null for somebody who cannot sign in. Leaves the people store never. */
   passwordHash: text('password_hash'),
-  /** Grows when a person signs out everywhere or gets another password: cookies of an earlier number are void. */
-  sessionEpoch: integer('session_epoch').notNull().default(0),
 })
+
+/** A browser in which somebody is signed in. What its cookie holds is known to the browser alone; here is its SHA-256. */
+export const sessions = sqliteTable(
+  'sessions',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    personId: text('person_id')
+      .notNull()
+      .references(() => people.id),
+    hash: text().notNull().unique(),
+    /** How the browser names itself, so that its owner knows it again. */
+    agent: text().notNull(),
+    createdAt: integer('created_at').notNull(),
+    lastSeenAt: integer('last_seen_at').notNull(),
+  },
+  (t) => [index('sessions_person').on(t.personId)],
+)
 
 /** Personal keys for the API. The key itself is shown once and only its SHA-256 is kept. */
 export const apiTokens = sqliteTable(
@@ -96,6 +112,11 @@ export const apiTokens = sqliteTable(
     start: text().notNull(),
     createdAt: integer('created_at').notNull(),
     lastUsedAt: integer('last_used_at'),
+    /** Whether it may only look. */
+    readOnly: integer('read_only', { mode: 'boolean' }).notNull().default(false),
+    /** The areas it is for; null for all. */
+    areas: text({ mode: 'json' }).$type<readonly Area[]>(),
+    expiresAt: integer('expires_at'),
     revokedAt: integer('revoked_at'),
   },
   (t) => [index('api_tokens_person').on(t.personId)],

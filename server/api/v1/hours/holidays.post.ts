@@ -1,8 +1,7 @@
-import { readHolidays } from '../../../../core/formats/ics'
 import { sayProblem } from '../../../../core/language/problems'
 
-export default defineRoute('POST /hours/holidays', ({ body: { text } }) => {
-  const read = readHolidays(text)
+export default defineRoute('POST /hours/holidays', async ({ body: { text } }) => {
+  const read = await useReader().ask('holidays', text)
   if (!read.ok)
     throw new ProblemError(422, 'File not imported', 'Nothing was changed.', [
       { path: 'text', text: sayProblem(read.problem) },

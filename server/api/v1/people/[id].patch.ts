@@ -1,10 +1,11 @@
 import { hashPassword } from '../../../auth/password'
+import { endAllOf } from '../../../auth/session'
 
 /** Changes somebody: role, team, away dates, deputy, whether they still work here, or a new first password. */
-export default defineRoute(
+export default defineRouteBehind(
   'PATCH /people/:id',
-  async ({ workspace, params: { id }, body: { password, ...change } }) => {
-    const passwordHash = password === undefined ? null : await hashPassword(password)
+  async ({ body: { password } }) => (password === undefined ? null : await hashPassword(password)),
+  ({ workspace, params: { id }, body: { password: _password, ...change } }, passwordHash) => {
     const catalogue = workspace.catalogue()
     const person = catalogue.person(id)
     if (!person) throw notFound(`person “${id}”`)
@@ -25,7 +26,7 @@ export default defineRoute(
     workspace.db.atomically(() => {
       workspace.store.people.update(id, change)
       if (passwordHash !== null) workspace.store.people.setPassword(id, passwordHash)
-      else if (!after.active || after.role !== person.role) workspace.store.people.endSessions(id)
+      if (passwordHash !== null || !after.active || after.role !== person.role) endAllOf(workspace, id)
     })
     workspace.tellCatalogue()
     return { ok: true }

@@ -2,19 +2,22 @@ import { hashPassword } from '../../../auth/password'
 import { freshPersonId, newPerson } from '../../../engine/set-up'
 
 /** Takes somebody in, with a first password that they change themselves. */
-export default defineRoute('POST /people', async ({ workspace, body: { password, ...given } }) => {
-  const passwordHash = await hashPassword(password)
-  const { people } = workspace.catalogue()
-  if (people.some((one) => one.email.toLowerCase() === given.email)) {
-    throw new ProblemError(422, 'Not saved', 'This email is already in use.', [
-      { path: 'email', text: 'This email is already in use.' },
-    ])
-  }
-  const id = freshPersonId(
-    given.name,
-    people.map((one) => one.id),
-  )
-  workspace.store.people.add(newPerson({ id, ...given }), passwordHash)
-  workspace.tellCatalogue()
-  return { id }
-})
+export default defineRouteBehind(
+  'POST /people',
+  ({ body: { password } }) => hashPassword(password),
+  ({ workspace, body: { password: _password, ...given } }, passwordHash) => {
+    const { people } = workspace.catalogue()
+    if (people.some((one) => one.email.toLowerCase() === given.email)) {
+      throw new ProblemError(422, 'Not saved', 'This email is already in use.', [
+        { path: 'email', text: 'This email is already in use.' },
+      ])
+    }
+    const id = freshPersonId(
+      given.name,
+      people.map((one) => one.id),
+    )
+    workspace.store.people.add(newPerson({ id, ...given }), passwordHash)
+    workspace.tellCatalogue()
+    return { id }
+  },
+)

@@ -1,3 +1,1 @@
-import { planRates } from '../../../engine/rates'
-
-export default defineRoute('POST /rates/preview', ({ workspace, body: { text } }) => planRates(workspace, text).plan)
+export default defineRoute('POST /rates/preview', ({ body: { text } }) => useReader().ask('ratesPlan', text))

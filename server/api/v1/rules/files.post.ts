@@ -1,32 +1,34 @@
-import { readRuleText } from '../../../../core/formats/rule-text'
 import { sayProblem } from '../../../../core/language/problems'
 
 /** Begins a rule from a file, or puts the file into a draft. */
-export default defineRoute('POST /rules/files', ({ workspace, person, body: { text, into, rev } }) => {
-  const { rules } = workspace.store
-  const read = readRuleText(text)
-  if (!read.ok)
-    throw new ProblemError(422, 'File not imported', 'Nothing was changed.', [
-      { path: 'text', text: sayProblem(read.problem) },
-    ])
-  const document = read.value
-  const nowMs = workspace.clock.nowMs()
-  if (into === undefined) {
-    const id = rules.create(document, person.id, nowMs)
-    workspace.rulesChanged()
-    return { id, rev: 1, document }
-  }
-  const rule = rules.get(into)
-  if (!rule) throw notFound(`rule ${into}`)
-  if (rule.draft.object !== document.object && rule.version)
-    throw new ProblemError(422, 'Not saved', 'The record type of a rule can’t change once it has been switched on.')
-  const next = rules.saveDraft(into, document, rev ?? rule.draftRev, person.id, nowMs)
-  if (next === null)
-    throw new ProblemError(
-      409,
-      'Changed by someone else',
-      `${workspace.catalogue().person(rule.changedBy)?.name ?? rule.changedBy} saved this rule after you opened it. Reload to see the changes.`,
-    )
-  workspace.live.tell({ about: 'rules' })
-  return { id: into, rev: next, document }
-})
+export default defineRouteBehind(
+  'POST /rules/files',
+  ({ body: { text } }) => useReader().ask('ruleText', text),
+  ({ workspace, person, body: { into, rev } }, read) => {
+    const { rules } = workspace.store
+    if (!read.ok)
+      throw new ProblemError(422, 'File not imported', 'Nothing was changed.', [
+        { path: 'text', text: sayProblem(read.problem) },
+      ])
+    const document = read.value
+    const nowMs = workspace.clock.nowMs()
+    if (into === undefined) {
+      const id = rules.create(document, person.id, nowMs)
+      workspace.rulesChanged()
+      return { id, rev: 1, document }
+    }
+    const rule = rules.get(into)
+    if (!rule) throw notFound(`rule ${into}`)
+    if (rule.draft.object !== document.object && rule.version)
+      throw new ProblemError(422, 'Not saved', 'The record type of a rule can’t change once it has been switched on.')
+    const next = rules.saveDraft(into, document, rev ?? rule.draftRev, person.id, nowMs)
+    if (next === null)
+      throw new ProblemError(
+        409,
+        'Changed by someone else',
+        `${workspace.catalogue().person(rule.changedBy)?.name ?? rule.changedBy} saved this rule after you opened it. Reload to see the changes.`,
+      )
+    workspace.live.tell({ about: 'rules' })
+    return { id: into, rev: next, document }
+  },
+)

@@ -1,10 +1,8 @@
-import { signOut } from '../../../auth/session'
+import { endAllOf, signOut } from '../../../auth/session'
 
-/** Signs out everywhere: every cookie of the person is void from now on. */
-export default defineRoute('DELETE /session/all', async ({ event, workspace, person }) => {
-  workspace.store.people.endSessions(person.id)
-  // Streams that are open look at their cookie with the next message, so there is one.
-  workspace.live.tell({ about: 'catalogue' })
-  await signOut(event)
+/** Signs out everywhere: all sessions end, and all keys. */
+export default defineRoute('DELETE /session/all', ({ event, workspace, person }) => {
+  endAllOf(workspace, person.id)
+  signOut(event, workspace)
   return { state: 'out' }
 })

@@ -19,9 +19,10 @@ export default defineRouteBehind(
         mappingProblems.map(({ heading, text }) => ({ path: heading, text })),
       )
     imports.setKey(id, actingKey())
-    if (state !== 'ready') imports.setState(id, 'running')
+    if (state === 'ready') imports.begin(id, rulesOn)
+    else imports.setState(id, 'running')
     // The worker looks for it in the database: it hears of it when it is there.
-    workspace.db.afterwards(() => useBulk().import(id, rulesOn))
+    workspace.db.afterwards(() => useBulk().import(id))
     return { state: 'running' }
   },
 )
