@@ -121,7 +121,7 @@ test.describe('who may do what, over plain HTTP', () => {
     expect((await (await ines.get('/api/v1/session')).json()) as object).toMatchObject({ person: 'ines' })
   })
 
-  test('signing out everywhere voids every cookie of the person; keys stay until revoked', async () => {
+  test('signing out everywhere ends every session of the person, and every key', async () => {
     const [one, two] = [await caller('anouk'), await caller('anouk')]
     const { token } = (await (await one.post('/api/v1/account/tokens', { data: { name: 'nightly' } })).json()) as {
       token: string
@@ -134,9 +134,6 @@ test.describe('who may do what, over plain HTTP', () => {
     expect(await (await one.get('/api/v1/account/tokens')).text()).not.toContain(token)
     expect((await one.delete('/api/v1/session/all')).ok()).toBe(true)
     expect([(await one.get('/api/v1/tasks')).status(), (await two.get('/api/v1/tasks')).status()]).toEqual([401, 401])
-    expect((await program.get('/api/v1/tasks')).status()).toBe(200)
-    const [kept] = ((await (await program.get('/api/v1/account/tokens')).json()) as { tokens: { id: number }[] }).tokens
-    expect((await program.delete(`/api/v1/account/tokens/${kept?.id}`)).ok()).toBe(true)
     expect((await program.get('/api/v1/tasks')).status()).toBe(401)
   })
 

@@ -7,6 +7,8 @@ import { FILLED } from './address'
 export interface RunningServer {
   readonly base: string
   readonly dbFile: string
+  /** What it has written on its standard output. */
+  readonly said: () => string
   /** Asks it to stop and waits until it has ended by itself. Answers how it ended. */
   readonly stop: () => Promise<number | null>
   readonly clear: () => void
@@ -28,12 +30,15 @@ export async function startServer(
   demo: boolean,
   name = 'own.db',
   beside: RunningServer | null = null,
+  more: Readonly<Record<string, string>> = {},
 ): Promise<RunningServer> {
   const folder = mkdtempSync(join(tmpdir(), 'sky-lever-own-'))
   const dbFile = beside?.dbFile ?? join(folder, name)
   if (demo && !beside) copyFileSync(FILLED, dbFile)
-  const env = { ...process.env, PORT: String(port), SKY_LEVER_DB: dbFile, SKY_LEVER_LOG: 'error' }
-  const server = spawn('node', ['.output/server/index.mjs'], { env, stdio: ['ignore', 'ignore', 'inherit'] })
+  const env = { ...process.env, PORT: String(port), SKY_LEVER_DB: dbFile, SKY_LEVER_LOG: 'error', ...more }
+  const server = spawn('node', ['.output/server/index.mjs'], { env, stdio: ['ignore', 'pipe', 'inherit'] })
+  let said = ''
+  server.stdout.on('data', (piece: Buffer) => (said += piece.toString()))
   const base = `http://localhost:${port}`
   for (const from = Date.now(); !(await answers(base)); await new Promise((resolve) => setTimeout(resolve, 100))) {
     if (server.exitCode !== null) throw new Error(`the server on port ${port} ended with ${server.exitCode}`)
@@ -42,6 +47,7 @@ export async function startServer(
   return {
     base,
     dbFile,
+    said: () => said,
     async stop() {
       if (server.exitCode !== null) return server.exitCode
       const ended = new Promise<number | null>((resolve) => server.once('exit', (code) => resolve(code)))

@@ -188,7 +188,10 @@ export const work = {
     most: 20_000_000,
     body: z.strictObject({
       fileName: z.string().trim().min(1).max(300),
-      content: z.string().max(CONTENT_MOST, 'The file is larger than 16 MB. Split it into several files.').describe('text of the file'),
+      content: z
+        .string()
+        .max(CONTENT_MOST, 'The file is larger than 16 MB. Split it into several files.')
+        .describe('text of the file'),
       object: zObject.optional().describe('record type of the rows; detected if omitted'),
     }),
     answer: z.strictObject({ id: zId }),

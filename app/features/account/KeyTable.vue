@@ -28,7 +28,7 @@ const expired = ({ expiresAt }: KeyShown): boolean => expiresAt !== null && expi
 
 <template>
   <div class="overflow-x-auto" tabindex="0" role="region" aria-label="API keys">
-    <table class="ledger">
+    <table class="ledger min-w-[720px]">
       <thead>
         <tr>
           <th v-if="keys[0]?.personId !== undefined">Person</th>
