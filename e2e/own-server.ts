@@ -11,6 +11,8 @@ export interface RunningServer {
   readonly said: () => string
   /** Asks it to stop and waits until it has ended by itself. Answers how it ended. */
   readonly stop: () => Promise<number | null>
+  /** Ends it without asking, as a cut of power would. */
+  readonly kill: () => Promise<void>
   readonly clear: () => void
 }
 
@@ -53,6 +55,11 @@ export async function startServer(
       const ended = new Promise<number | null>((resolve) => server.once('exit', (code) => resolve(code)))
       server.kill('SIGTERM')
       return await ended
+    },
+    async kill() {
+      const ended = new Promise((resolve) => server.once('exit', resolve))
+      server.kill('SIGKILL')
+      await ended
     },
     clear: () => rmSync(folder, { recursive: true, force: true }),
   }

@@ -41,6 +41,16 @@ describe('an import', () => {
     expect(counts(workspace, id)).toEqual(planned)
   })
 
+  it('that was cut short before anything was planned does all of it when it goes on', async () => {
+    const { workspace } = larkmoor()
+    const id = upload(workspace, [head, ...lines(12)].join('\n'))
+    workspace.store.imports.begin(id, false)
+    expect(workspace.store.imports.running()).toEqual([id])
+    await continueImport(workspace, id)
+    expect(workspace.store.records.count('deal')).toBe(12)
+    expect(workspace.store.imports.get(id)).toMatchObject({ state: 'done', rulesOn: false, counts: { new: 12 } })
+  })
+
   it('changes nothing the second time', async () => {
     const { workspace } = larkmoor()
     const content = [head, ...lines(20)].join('\n')

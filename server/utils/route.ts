@@ -160,22 +160,35 @@ type ContextOf<R extends RouteName> = RouteContext<Of<R, 'params'>, Of<R, 'query
 
 /**
  * The one way a route is made: it knows who acts, whether they may, and that what came fits its contract before
- * anything runs. A request that writes takes its turn beside the bulk worker, and is done once under its key.
- *
- * A handler that awaits by itself writes in transactions of its own; its answer is kept behind them, in another commit.
- * Better is `defineRouteBehind`.
+ * anything runs. A request that writes takes its turn beside the bulk worker, and is done once under its key, in one
+ * transaction that begins with what is there then: no other thread or process comes between what it looks at and what it
+ * writes.
  */
 export const defineRoute = <R extends RouteName, A>(route: R, handler: (context: ContextOf<R>) => A) =>
   defineRouteBehind(route, () => Promise.resolve(null), handler)
 
 /**
+ * As `defineRoute`, for a handler that awaits another thread which does the writing: it runs in no transaction, and its
+ * answer is kept behind it, in another commit.
+ */
+export const defineRouteAwaiting = <R extends RouteName, A>(route: R, handler: (context: ContextOf<R>) => Promise<A>) =>
+  make(route, () => Promise.resolve(null), handler, true)
+
+/**
  * As `defineRoute`, where something has to be awaited before anything is written: another thread, a password. `before`
  * writes nothing; the turn is taken behind it, and the answer is kept in the commit that made it.
  */
-export function defineRouteBehind<R extends RouteName, F, A>(
+export const defineRouteBehind = <R extends RouteName, F, A>(
   route: R,
   before: (context: ContextOf<R>) => Promise<F>,
   handler: (context: ContextOf<R>, found: F) => A,
+) => make(route, before, handler, false)
+
+function make<R extends RouteName, F, A>(
+  route: R,
+  before: (context: ContextOf<R>) => Promise<F>,
+  handler: (context: ContextOf<R>, found: F) => A,
+  awaits: boolean,
 ) {
   const { params, query, body, section, most }: Contract = CONTRACTS[route]
   return defineEventHandler((event): Promise<Awaited<A>> =>
@@ -191,7 +204,15 @@ export function defineRouteBehind<R extends RouteName, F, A>(
       const found = await before(context)
       const run = () => byKey(key, () => handler(context, found))
       if (event.method === 'GET' || !WRITING.includes(ROUTES[route])) return await run()
-      return await workspace.db.inTurn(() => once(event, workspace, person.id, section, given, run))
+      const done = () => once(event, workspace, person.id, section, given, run)
+      if (awaits) return await workspace.db.inTurn(done)
+      const answer = workspace.db.atomically(() => {
+        workspace.keepUp()
+        const made = done()
+        if (made instanceof Promise) throw new Error(`${route} awaits within its transaction`)
+        return made
+      })
+      return answer as Awaited<A>
     }),
   )
 }

@@ -1,6 +1,6 @@
 import { actingKey } from '../../../engine/acting'
 
-export default defineRoute('POST /bulk-edits', async ({ workspace, person, scope, body }) => {
+export default defineRouteAwaiting('POST /bulk-edits', async ({ workspace, person, scope, body }) => {
   writableField(workspace, body)
   return await useBulk().ask('makeBulk', {
     edit: { ...body, filter: fitting(body.filter, body.object), scope },

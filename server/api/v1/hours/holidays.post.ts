@@ -1,6 +1,6 @@
 import { sayProblem } from '../../../../core/language/problems'
 
-export default defineRoute('POST /hours/holidays', async ({ body: { text } }) => {
+export default defineRouteAwaiting('POST /hours/holidays', async ({ body: { text } }) => {
   const read = await useReader().ask('holidays', text)
   if (!read.ok)
     throw new ProblemError(422, 'File not imported', 'Nothing was changed.', [

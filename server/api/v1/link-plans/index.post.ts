@@ -1,6 +1,6 @@
 import { checkOrder } from '../../../engine/link-all'
 
-export default defineRoute('POST /link-plans', async ({ workspace, body }) => {
+export default defineRouteAwaiting('POST /link-plans', async ({ workspace, body }) => {
   checkOrder(workspace, body)
   return await useReader().ask('linkPlan', body)
 })
