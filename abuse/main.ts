@@ -164,7 +164,7 @@ export async function main(args: readonly string[]): Promise<void> {
       const bad = /\b5\d\d\b(?<!503)|no answer|socket/.test(told)
       if (bad) wrong++
       console.log(
-        `${quiet > MOST_SILENT_MS || bad ? '✗' : ' '} ${one.name}: ${told}, ${Math.round(ms)} ms, silent ${Math.round(quiet)} ms`,
+        `${quiet > MOST_SILENT_MS || bad ? '✗' : ' '} ${one.name}: ${told}, ${Math.round(ms)} ms, silent ${Math.round(quiet)} ms, ${Math.round(memory(server.pid ?? 0).most - before)} MB more at most`,
       )
     }
     pulse.stop()

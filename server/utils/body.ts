@@ -72,8 +72,21 @@ const LARGE = 2_000_000
 const breath = (text: string): Promise<void> | void =>
   text.length > LARGE ? new Promise((resolve) => setImmediate(resolve)) : undefined
 
+/** What is large is read one after the other: several at once would be in memory several times over. */
+let largeOnes: Promise<unknown> = Promise.resolve()
+async function inLine<T>(large: boolean, work: () => Promise<T>): Promise<T> {
+  if (!large) return await work()
+  const mine = largeOnes.then(work, work)
+  largeOnes = mine.catch(() => {})
+  return await mine
+}
+
 /** The JSON of a body, at most so many bytes of it (RFC 8259). Refuses what is none, and what would only cost time. */
-export async function readJson(event: H3Event, most: number): Promise<unknown> {
+export function readJson(event: H3Event, most: number): Promise<unknown> {
+  return inLine(Number(getHeader(event, 'content-length') ?? 0) > LARGE, () => parsed(event, most))
+}
+
+async function parsed(event: H3Event, most: number): Promise<unknown> {
   const text = await readText(event, most)
   await breath(text)
   const refused = tooMuch(text)

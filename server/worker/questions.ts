@@ -91,7 +91,7 @@ export const QUESTIONS = {
   ): Guess {
     const table = readCsv(content, GUESS_ROWS)
     if (table.problem !== null) return { problem: table.problem }
-    if (table.headings.length === 0 || table.rows.length === 0) return { problem: 'The file has no rows.' }
+    if (table.headings.length === 0 || table.rows.length === 0) return { problem: 'The file has no rows, or its first row is far too long.' }
     const catalogue = workspace.catalogue()
     const kept = before ? workspace.store.imports.remembered(headingKey(table.headings)) : null
     const known = kept && fromKept(kept, table.headings)
@@ -140,6 +140,8 @@ export const QUESTIONS = {
   makeLinks: (workspace: Workspace, order: Parameters<typeof makeLinks>[1]) => makeLinks(workspace, order),
   export: (workspace: Workspace, object: ObjectKind) => exportFile(workspace, object),
   ledger: (workspace: Workspace, query: LedgerQuery) => ledgerPage(workspace, query),
+  /** The same as JSON. */
+  ledgerText: (workspace: Workspace, query: LedgerQuery): string => JSON.stringify(ledgerPage(workspace, query)),
   making: (workspace: Workspace, asked: MakingAsked) => showMaking(workspace, asked),
   scoring: (
     workspace: Workspace,

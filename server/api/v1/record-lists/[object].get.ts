@@ -1,7 +1,13 @@
+import type { LedgerPage } from '../../../engine/record-list'
+
+/**
+ * One page of records, made into text by the thread that read it: a large page would otherwise be taken apart and put
+ * together again by the thread that serves everybody.
+ */
 export default defineRoute(
   'GET /record-lists/:object',
-  ({ scope, params: { object }, query: { filter, words, sort, down, offset, limit } }) =>
-    useReader().ask('ledger', {
+  async ({ event, scope, params: { object }, query: { filter, words, sort, down, offset, limit } }) => {
+    const text = await useReader().ask('ledgerText', {
       object,
       scope,
       filter: readFilter(filter, object),
@@ -10,5 +16,9 @@ export default defineRoute(
       down: down === 'true',
       offset,
       limit,
-    }),
+    })
+    setResponseHeader(event, 'content-type', 'application/json')
+    // The type of a route is that of what it says, whoever wrote it down.
+    return text as unknown as LedgerPage
+  },
 )
