@@ -158,6 +158,16 @@ export const HOSTILE: readonly Hostile[] = [
   }),
   post('evidence of a rule every second', '/evidence', { document: again('FREQ=SECONDLY;BYSETPOS=366;BYSECOND=1') }),
   post('rates of 200,000 lines', '/rates/preview', { text: `Date,CAD\n${'2026-01-01,1.5\n'.repeat(60_000)}` }),
+  post('1,000 activities', '/activities', {
+    happenings: Array.from({ length: 1000 }, (_, i) => ({
+      ref: { object: 'contact', id: 1 + (i % 50) },
+      kind: 'visit',
+      about: `/prices/${i}`,
+    })),
+  }),
+  post('a file of 20,000 activities', '/activities/files', {
+    text: `kind,about,contact\n${Array.from({ length: 20_000 }, (_, i) => `visit,/p${i},${1 + (i % 50)}`).join('\n')}`,
+  }),
   get('10,000 words', `/find?words=${'a%20'.repeat(5000)}`),
   get('a list far behind', '/record-lists/deal?offset=10000000&limit=500'),
   get('lists', '/record-lists/deal?limit=500', { times: 60 }),

@@ -163,6 +163,7 @@ export const derived = {
     section: 'Scores',
     does: 'Add activity from CSV',
     more: 'Columns: kind, about, at, key; and email, contact, company or deal.',
+    most: 6_000_000,
     body: z.strictObject({ text: z.string().max(5_000_000) }),
     answer: zTold,
   }),

@@ -12,6 +12,7 @@ import { RETENTION_KINDS, type RetentionKind } from '../../core/records/retentio
 import type { ObjectKind, RecordKind } from '../../core/records/kinds'
 import type { RuleDocument } from '../../core/rules/document'
 import type { Scope } from '../../core/access/scope'
+import { readHappenings, tellHappenings, type GivenHappening, type HappeningsTold } from '../engine/happenings'
 import { runCases } from '../engine/cases'
 import { makeBulk, previewBulk, type BulkEdit, type BulkOrder } from '../engine/bulk-edit'
 import { exportFile, exportSeen } from '../engine/export'
@@ -91,7 +92,7 @@ export const QUESTIONS = {
   ): Guess {
     const table = readCsv(content, GUESS_ROWS)
     if (table.problem !== null) return { problem: table.problem }
-    if (table.headings.length === 0 || table.rows.length === 0) return { problem: 'The file has no rows, or its first row is far too long.' }
+    if (table.headings.length === 0 || table.rows.length === 0) return { problem: 'The file has no rows.' }
     const catalogue = workspace.catalogue()
     const kept = before ? workspace.store.imports.remembered(headingKey(table.headings)) : null
     const known = kept && fromKept(kept, table.headings)
@@ -135,6 +136,14 @@ export const QUESTIONS = {
   /** Writes: asked of the thread that works in bulk, and of no other. */
   makeBulk: (workspace: Workspace, order: BulkOrder) => makeBulk(workspace, order),
   exportSeen: (workspace: Workspace, query: Parameters<typeof exportSeen>[1]) => exportSeen(workspace, query),
+  /** Writes: asked of the thread that works in bulk, and of no other. */
+  tellHappenings: (workspace: Workspace, given: readonly GivenHappening[]) => tellHappenings(workspace, given),
+  /** The same of a file. */
+  tellHappeningFile(workspace: Workspace, text: string): HappeningsTold {
+    const { given, refused } = readHappenings(workspace, text)
+    const told = tellHappenings(workspace, given)
+    return { ...told, refused: [...refused, ...told.refused].sort((a, b) => a.row - b.row) }
+  },
   linkPlan: (workspace: Workspace, by: LinkOrder) => planLinks(workspace, by),
   /** Writes: asked of the thread that works in bulk, and of no other. */
   makeLinks: (workspace: Workspace, order: Parameters<typeof makeLinks>[1]) => makeLinks(workspace, order),
