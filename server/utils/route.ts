@@ -160,9 +160,9 @@ type ContextOf<R extends RouteName> = RouteContext<Of<R, 'params'>, Of<R, 'query
 
 /**
  * The one way a route is made: it knows who acts, whether they may, and that what came fits its contract before
- * anything runs. A request that writes takes its turn beside the bulk worker, and is done once under its key, in one
- * transaction that begins with what is there then: no other thread or process comes between what it looks at and what it
- * writes.
+ * anything runs. A request that writes takes its turn beside the bulk worker, and is done once under its key. One that
+ * changes how things are set up is one transaction that begins with what is there then: no other thread or process comes
+ * between what it looks at and what it writes.
  */
 export const defineRoute = <R extends RouteName, A>(route: R, handler: (context: ContextOf<R>) => A) =>
   defineRouteBehind(route, () => Promise.resolve(null), handler)
@@ -205,7 +205,8 @@ function make<R extends RouteName, F, A>(
       const run = () => byKey(key, () => handler(context, found))
       if (event.method === 'GET' || !WRITING.includes(ROUTES[route])) return await run()
       const done = () => once(event, workspace, person.id, section, given, run)
-      if (awaits) return await workspace.db.inTurn(done)
+      // What people do with records is committed before rules see it: a rule never takes back what somebody did.
+      if (awaits || ROUTES[route] === 'work') return await workspace.db.inTurn(done)
       const answer = workspace.db.atomically(() => {
         workspace.keepUp()
         const made = done()
