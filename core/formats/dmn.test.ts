@@ -14,9 +14,13 @@ const band: fc.Arbitrary<Cell> = fc.oneof(
     .tuple(border, fc.boolean())
     .map(([from, fromIn]) => ({ is: 'band' as const, from, fromIn, to: null, toIn: false })),
   fc.tuple(border, fc.boolean()).map(([to, toIn]) => ({ is: 'band' as const, from: null, fromIn: false, to, toIn })),
-  fc.constant({ is: 'band' as const, from: null, fromIn: false, to: null, toIn: false }),
+  fc.record({
+    is: fc.constant('values' as const),
+    values: fc.uniqueArray(border, { minLength: 2, maxLength: 4 }),
+    not: fc.boolean(),
+  }),
 )
-const common = fc.constantFrom<Cell>({ is: 'any' }, { is: 'empty' })
+const common = fc.constantFrom<Cell>({ is: 'any' }, { is: 'empty' }, { is: 'filled' })
 const valuesOf = (...values: readonly (string | boolean)[]): fc.Arbitrary<Cell> =>
   fc.record({
     is: fc.constant('values' as const),
@@ -43,7 +47,7 @@ const row = fc.record({
 const tables: fc.Arbitrary<DecisionTable> = fc
   .record({
     hit: fc.constantFrom('unique', 'first', 'collect'),
-    collect: fc.constantFrom('list', 'sum', 'count'),
+    collect: fc.constantFrom('list', 'count'),
     inputs: fc.constant([
       { via: null, field: 'amount' },
       { via: null, field: 'customer' },
@@ -117,6 +121,37 @@ describe('a decision table as a DMN file', () => {
       /“defaultOutputEntry” is not supported/,
     ],
     [
+      'another language of expressions',
+      file(columns, 'hitPolicy="UNIQUE" expressionLanguage="http://www.ecma-international.org/ecma-262"'),
+      /“http:\/\/www.ecma-international.org\/ecma-262” is not supported. Only FEEL is./,
+    ],
+    [
+      'another language in one cell',
+      file(columns + line('5', '"x"').replace('<dmn:inputEntry>', '<dmn:inputEntry expressionLanguage="juel">')),
+      /“juel” is not supported/,
+    ],
+    ['a cross table', file(columns, 'preferredOrientation="CrossTable"'), /Cross tables are not supported/],
+    [
+      'an aggregation without COLLECT',
+      file(columns, 'hitPolicy="UNIQUE" aggregation="SUM"'),
+      /goes with the hit policy/,
+    ],
+    [
+      'an aggregation of texts',
+      file(columns, 'hitPolicy="COLLECT" aggregation="SUM"'),
+      /needs numbers, and “thank-you gift” is not one/,
+    ],
+    [
+      'an input of another type than its field',
+      file(columns.replace('typeRef="number"', 'typeRef="string"')),
+      /Input 1: string in the file, but Amount is number/,
+    ],
+    [
+      'a range of texts',
+      file(columns.replace('deal.amount', 'deal.name').replace('typeRef="number"', '') + line('> "m"', '"x"')),
+      /Row 1, input 1: A column of texts has no ranges/,
+    ],
+    [
       'two decisions',
       file(columns).replace('</dmn:definitions>', '<dmn:decision name="b"/></dmn:definitions>'),
       /2 decisions/,
@@ -127,7 +162,7 @@ describe('a decision table as a DMN file', () => {
       /Input 1: “customer age” is not a field of deals/,
     ],
     ['an expression as a result', file(columns + line('-', '1 + 2')), /Row 1, output 1: Only a fixed text/],
-    ['a test that is none', file(columns + line('much', '"a"')), /Row 1, input 1: “much” is not a number/],
+    ['a test that is none', file(columns + line('much', '"a"')), /Row 1, input 1: “much” is not a fixed value/],
     [
       'a row that is too short',
       file(columns + '<dmn:rule><dmn:outputEntry><dmn:text>"a"</dmn:text></dmn:outputEntry></dmn:rule>'),

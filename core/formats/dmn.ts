@@ -5,7 +5,7 @@ import type { Field } from '../fields/field'
 import { isEmpty, type Value } from '../language/value'
 import { bad, good, sayProblem, type Result } from '../language/problems'
 import { OBJECTS, type ObjectKind, OBJECT_WORDS } from '../records/kinds'
-import { readCell } from '../tables/cell-text'
+import { readDmnCell } from './dmn-cell'
 import {
   inputField,
   INPUTS_MOST,
@@ -44,6 +44,18 @@ const OUTPUT_TYPE_WORDS: { readonly [T in TableOutput['type']]: string } = {
   yesNo: 'boolean',
 }
 
+/** Types that FEEL has of its own; others are named in the file. */
+const TYPE_REFS = new Set([
+  'number',
+  'string',
+  'boolean',
+  'date',
+  'time',
+  'dateTime',
+  'dayTimeDuration',
+  'yearMonthDuration',
+])
+
 const typeRef = (field: Field): string => {
   const { widget } = FIELD_TYPES[field.type]
   return widget === 'number' ? 'number' : widget === 'date' ? 'date' : widget === 'yesNo' ? 'boolean' : 'string'
@@ -65,6 +77,8 @@ function feelOf(cell: Cell): string {
       return '-'
     case 'empty':
       return 'null'
+    case 'filled':
+      return 'not(null)'
     case 'values':
       return cell.not ? `not(${cell.values.map(literal).join(', ')})` : cell.values.map(literal).join(', ')
     case 'band':
@@ -188,6 +202,23 @@ function foreign(node: Node): string | null {
   return null
 }
 
+/** What says that texts are in FEEL: nothing, or one of its names (DMN 1.1 to 1.5). */
+const FEEL = /^(?:https?:\/\/www\.omg\.org\/spec\/(?:DMN\/\d{8}\/)?FEEL(?:\/\d+)?\/?|feel|s-feel)$/i
+
+/** The first language of expressions or types that is not FEEL. */
+function otherLanguage(node: Node): string | null {
+  for (const [name, inside] of Object.entries(node)) {
+    if ((name === '@expressionLanguage' || name === '@typeLanguage') && !FEEL.test(String(inside).trim()))
+      return String(inside)
+    if (name.startsWith('@') || SILENT.has(name)) continue
+    for (const one of Array.isArray(inside) ? inside : [inside]) {
+      const found = isNode(one) ? otherLanguage(one) : null
+      if (found !== null) return found
+    }
+  }
+  return null
+}
+
 const refuse = (detail: string) => bad({ code: 'shape', detail })
 
 function readExpression(text: string, { catalogue, object }: Names): TableInput | null {
@@ -197,14 +228,6 @@ function readExpression(text: string, { catalogue, object }: Names): TableInput 
   const kind = OBJECTS.find((one) => one === of)
   if (!kind || key.includes('.')) return null
   return catalogue.field(kind, key) ? { via: kind === object ? null : kind, field: key } : null
-}
-
-/** A test in FEEL as a cell: literals are brought into the form in which people write them. */
-function readEntry(text: string, field: Field, names: Names): Result<Cell> {
-  const raw = text.replace(/date\(\s*"([^"]*)"\s*\)/g, '$1')
-  if (/^not\(\s*null\s*\)$/.test(raw) && testedBy(field) === 'band')
-    return good({ is: 'band', from: null, fromIn: false, to: null, toIn: false })
-  return readCell(raw, field, names.catalogue)
 }
 
 function readLiteral(text: string, type: TableOutput['type']): Result<Value> {
@@ -238,6 +261,8 @@ export function readDmn(text: string, names: Names): Result<{ readonly name: str
   }).parse(text)
   const root = isNode(parsed) ? parsed.definitions : null
   if (!isNode(root)) return refuse('The file has no definitions.')
+  const language = otherLanguage({ definitions: root })
+  if (language !== null) return refuse(`“${language}” is not supported. Only FEEL is.`)
   const strange = foreign({ definitions: root })
   if (strange !== null) return refuse(`“${strange}” is not supported. Use one decision with one decision table.`)
   const decisions = list(root, 'decision')
@@ -264,6 +289,10 @@ function readTable(
           (one) => AGGREGATION_WORDS[one] === gathered,
         )
   if (!collect) return refuse(`Aggregation ${gathered} is not supported.`)
+  if (gathered !== '' && hit !== 'collect')
+    return refuse(`Aggregation ${gathered} goes with the hit policy COLLECT, and this table has ${policy}.`)
+  const turned = attribute(node, 'preferredOrientation')
+  if (turned === 'CrossTable') return refuse('Cross tables are not supported. Use one row for each rule.')
 
   const [inputNodes, outputNodes, ruleNodes] = [list(node, 'input'), list(node, 'output'), list(node, 'rule')]
   if (inputNodes.length > INPUTS_MOST) return bad({ code: 'limit', what: 'input', most: INPUTS_MOST })
@@ -279,13 +308,16 @@ function readTable(
       return refuse(
         `Input ${i + 1}: “${expression}” is not a field of ${OBJECT_WORDS[names.object].many}. Write ${names.object}.name.`,
       )
+    const ref = isNode(one.inputExpression) ? attribute(one.inputExpression, 'typeRef').replace(/^.*:/, '') : ''
+    if (ref !== '' && ref !== 'Any' && TYPE_REFS.has(ref) && ref !== typeRef(field))
+      return refuse(`Input ${i + 1}: ${ref} in the file, but ${field.label} is ${typeRef(field)}.`)
     inputs.push(input)
     fields.push(field)
   }
   const outputs: TableOutput[] = []
   for (const [i, one] of outputNodes.entries()) {
     const given = attribute(one, 'name') || attribute(one, 'label') || `result ${i + 1}`
-    const ref = attribute(one, 'typeRef') || 'string'
+    const ref = attribute(one, 'typeRef').replace(/^.*:/, '') || 'string'
     const type = (Object.keys(OUTPUT_TYPE_WORDS) as TableOutput['type'][]).find((t) => OUTPUT_TYPE_WORDS[t] === ref)
     if (!type) return refuse(`Output ${i + 1}: type ${ref} is not supported. Use string, number or boolean.`)
     outputs.push({
@@ -297,6 +329,10 @@ function readTable(
       type,
     })
   }
+  if (collect !== 'list' && collect !== 'count') {
+    const other = outputs.find(({ type }) => type !== 'number')
+    if (other) return refuse(`Aggregation ${gathered} needs numbers, and “${other.label}” is not one.`)
+  }
   const rows: DecisionTable['rows'][number][] = []
   for (const [i, rule] of ruleNodes.entries()) {
     const [ins, outs] = [list(rule, 'inputEntry'), list(rule, 'outputEntry')]
@@ -307,7 +343,7 @@ function readTable(
     const when: Cell[] = []
     for (const [at, entry] of ins.entries()) {
       const field = fields[at]
-      const cell = field ? readEntry(textIn(entry), field, names) : null
+      const cell = field ? readDmnCell(textIn(entry), field, names.catalogue) : null
       if (!cell?.ok)
         return refuse(`Row ${i + 1}, input ${at + 1}: ${cell ? sayProblem(cell.problem) : 'There is no such input.'}`)
       when.push(cell.value)

@@ -21,9 +21,15 @@ export function writeCell(cell: Cell, field: Field, catalogue: Catalogue): strin
       return '-'
     case 'empty':
       return 'empty'
+    case 'filled':
+      return 'filled'
     case 'values': {
       const values = cell.values
-        .map((value) => quote(isEmpty(value) ? 'empty' : sayValue(value, field, catalogue)))
+        .map((value) =>
+          typeof value === 'number' || testedBy(field) === 'band'
+            ? String(value)
+            : quote(isEmpty(value) ? 'empty' : sayValue(value, field, catalogue), field),
+        )
         .join(', ')
       return cell.not ? `not(${values})` : values
     }
@@ -39,18 +45,30 @@ export function writeCell(cell: Cell, field: Field, catalogue: Catalogue): strin
   }
 }
 
+const isText = (field: Field): boolean => FIELD_TYPES[field.type].widget === 'text'
+
+/** What would be something else than a text where it stands without quotes. */
+const ELSE = /^(?:empty|not|filled|null|true|false)$|^[<>=[\]]|\.\./i
+
 /** Values that could be taken for something else stand in quotes. */
-const quote = (text: string): string =>
-  /[",()]|^\s|\s$|^-$/.test(text) || /^(?:empty|not|filled)$/i.test(text) ? JSON.stringify(text) : text
+const quote = (text: string, field: Field): string =>
+  /[",()]|^\s|\s$|^-$/.test(text) || (isText(field) ? ELSE.test(text) : /^(?:empty|not|filled|null)$/i.test(text))
+    ? JSON.stringify(text)
+    : text
+
+interface Listed {
+  readonly text: string
+  readonly quoted: boolean
+}
 
 /** The values of a list, cut at its commas outside of quotes; `null` when a quote does not end. */
-function listed(text: string): readonly string[] | null {
-  const found: string[] = []
+function listed(text: string): readonly Listed[] | null {
+  const found: Listed[] = []
   for (let rest = text.trim(); rest !== '';) {
     const quoted = /^"(?:[^"\\]|\\.)*"/.exec(rest)?.[0]
     if (quoted === undefined && rest.startsWith('"')) return null
     const piece = quoted ?? /^[^,]*/.exec(rest)?.[0] ?? ''
-    found.push(quoted === undefined ? piece.trim() : unquote(quoted))
+    found.push(quoted === undefined ? { text: piece.trim(), quoted: false } : { text: unquote(quoted), quoted: true })
     rest = rest.slice(piece.length).trim()
     if (rest === '') break
     if (!rest.startsWith(',')) return null
@@ -70,12 +88,20 @@ function unquote(text: string): string {
 }
 
 function readOne(text: string, field: Field, catalogue: Catalogue): Result<Value> {
-  // Thousands may be set apart, which a plain number does not allow.
-  const raw = FIELD_TYPES[field.type].widget === 'number' ? text.replace(/(?<=\d)[\s,](?=\d{3}\b)/g, '') : text
-  const read = FIELD_TYPES[field.type].read(raw, { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
-  if (read.ok || typeof text !== 'string') return read
+  const context = { catalogue, field, style: PLAIN_STYLE, pipelineId: null }
+  // A number is its digits: a sign behind or before it, or a blank within, would be taken for something it is not.
+  if (FIELD_TYPES[field.type].widget === 'number' && !/^-?(?:\d+(?:\.\d+)?|\.\d+)$/.test(text)) {
+    const digits = /^-?[\d.]+/.exec(text.replace(/[^\d.-]/g, ''))?.[0]
+    if (!digits) return FIELD_TYPES[field.type].read(text, context)
+    return bad({
+      code: 'shape',
+      detail: `“${text}” is not a plain number.${/^-?\d+(?:\.\d+)?$/.test(digits) ? ` Write ${digits}.` : ''}`,
+    })
+  }
+  const read = FIELD_TYPES[field.type].read(text, context)
+  if (read.ok) return read
   // Ids are as good as words: files and tables of old may hold them.
-  const accepted = FIELD_TYPES[field.type].accept(text, { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
+  const accepted = FIELD_TYPES[field.type].accept(text, context)
   return accepted.ok ? accepted : read
 }
 
@@ -90,13 +116,13 @@ export function readCell(text: string, field: Field, catalogue: Catalogue): Resu
   const raw = text.trim()
   if (raw === '' || raw === '-') return good({ is: 'any' })
   if (/^empty$/i.test(raw) || raw === 'null') return good({ is: 'empty' })
+  if (/^filled$/i.test(raw) || /^not\s*\(\s*(?:null|empty)\s*\)$/i.test(raw)) return good({ is: 'filled' })
   const by = testedBy(field)
   if (by === null) return bad({ code: 'wrongType', type: FIELD_TYPES[field.type].word })
   return by === 'band' ? readBand(raw, field, catalogue) : readValues(raw, field, catalogue)
 }
 
 function readBand(raw: string, field: Field, catalogue: Catalogue): Result<Cell> {
-  if (/^filled$/i.test(raw)) return good({ is: 'band', from: null, fromIn: false, to: null, toIn: false })
   const border = (text: string): Result<number | string> => {
     const read = readOne(text, field, catalogue)
     if (!read.ok) return read
@@ -120,6 +146,7 @@ function readBand(raw: string, field: Field, catalogue: Catalogue): Result<Cell>
       detail: `Add brackets: [${loose[1]}..${loose[2]}] includes both ends, [${loose[1]}..${loose[2]}) excludes the last.`,
     })
   }
+  if (/,|^not\s*\(/i.test(raw)) return readSeveral(raw, border)
   const compare = COMPARE.exec(raw)
   const value = border(compare?.[2] ?? raw)
   if (!value.ok) return value
@@ -137,13 +164,46 @@ function readBand(raw: string, field: Field, catalogue: Catalogue): Result<Cell>
   }
 }
 
+/** Several numbers or days, cut at commas: "100, 200", "not(100, 200)". */
+function readSeveral(raw: string, border: (text: string) => Result<number | string>): Result<Cell> {
+  const not = /^not\s*\((.*)\)$/i.exec(raw)
+  const inside = not?.[1] ?? raw
+  if (/[<>[\]]|\.\./.test(inside))
+    return bad({
+      code: 'shape',
+      detail: not ? 'not(…) takes values. Write the other range.' : 'One range, or several values. Use another row.',
+    })
+  // "2,500" is mostly one number, and by the comma two.
+  if (/^-?\d{1,2}(?:,\d{3})+$/.test(inside) || /^-?\d{3}(?:,000)+$/.test(inside))
+    return bad({
+      code: 'shape',
+      detail: `“${inside}” could be one number or several. Write ${inside.replaceAll(',', '')}, or ${inside.replaceAll(',', ', ')}.`,
+    })
+  const values: Value[] = []
+  for (const text of inside.split(',')) {
+    const read = border(text.trim())
+    if (!read.ok) return read
+    values.push(read.value)
+  }
+  return good({ is: 'values', values, not: not !== null })
+}
+
+/** A text that stands without quotes and would be another test. */
+function elseThanText({ text, quoted }: Listed, field: Field): string | null {
+  if (quoted || !isText(field)) return null
+  if (/^[<>=]/.test(text)) return `Texts have no order. Write ${JSON.stringify(text)} if it is the text itself.`
+  return ELSE.test(text) ? `Write ${JSON.stringify(text)} in quotes if it is a text.` : null
+}
+
 function readValues(raw: string, field: Field, catalogue: Catalogue): Result<Cell> {
   const not = /^not\s*\((.*)\)$/i.exec(raw)
   const texts = listed(not?.[1] ?? raw)
   if (!texts || texts.length === 0) return bad({ code: 'shape', detail: 'The list is not closed.' })
   const values: Value[] = []
-  for (const text of texts) {
-    const read = readOne(text, field, catalogue)
+  for (const one of texts) {
+    const other = elseThanText(one, field)
+    if (other !== null) return bad({ code: 'shape', detail: other })
+    const read = readOne(one.text, field, catalogue)
     if (!read.ok) return read
     if (isEmpty(read.value)) return bad({ code: 'missing', what: 'value' })
     values.push(read.value)

@@ -54,9 +54,11 @@ function pieceFits(cell: Cell, piece: Piece, field: Field, catalogue: Catalogue)
   if (cell.is === 'any') return true
   if (piece.piece === 'empty') return cell.is === 'empty' || (cell.is === 'values' && cell.not)
   if (cell.is === 'empty') return false
+  if (cell.is === 'filled') return true
   if (cell.is === 'values') {
-    if (piece.piece !== 'value') return cell.not
-    const form = catalogue.compared(field, piece.value)
+    // Between two borders lies none of the values that are named: each of them is a border.
+    if (piece.piece !== 'value' && piece.piece !== 'point') return cell.not
+    const form = catalogue.compared(field, piece.piece === 'value' ? piece.value : piece.at)
     return cell.values.some((one) => !isEmpty(one) && catalogue.compared(field, one) === form) !== cell.not
   }
   if (piece.piece === 'point') {
@@ -78,7 +80,13 @@ export function piecesOf(cells: readonly Cell[], field: Field, catalogue: Catalo
   if (testedBy(field) === 'band') {
     const borders = [
       ...new Set(
-        cells.flatMap((cell) => (cell.is === 'band' ? [cell.from, cell.to].filter((one) => one !== null) : [])),
+        cells.flatMap((cell): readonly (number | string)[] =>
+          cell.is === 'band'
+            ? [cell.from, cell.to].filter((one) => one !== null)
+            : cell.is === 'values'
+              ? cell.values.filter((one) => typeof one === 'number' || typeof one === 'string')
+              : [],
+        ),
       ),
     ].sort((a, b) => (a < b ? -1 : 1))
     const days = FIELD_TYPES[field.type].widget === 'date'

@@ -32,6 +32,8 @@ export interface TableOutput {
 export type Cell =
   | { readonly is: 'any' }
   | { readonly is: 'empty' }
+  /** Anything but empty. */
+  | { readonly is: 'filled' }
   | {
       readonly is: 'values'
       readonly values: readonly Value[]
@@ -72,6 +74,7 @@ const zBorder = z.union([z.number(), z.string().max(100)]).nullable()
 const zCell: z.ZodType<Cell> = z.discriminatedUnion('is', [
   z.strictObject({ is: z.literal('any') }),
   z.strictObject({ is: z.literal('empty') }),
+  z.strictObject({ is: z.literal('filled') }),
   z.strictObject({ is: z.literal('values'), values: z.array(zValue).min(1).max(200), not: z.boolean() }),
   z.strictObject({ is: z.literal('band'), from: zBorder, fromIn: z.boolean(), to: zBorder, toIn: z.boolean() }),
 ])
@@ -154,6 +157,8 @@ export function passes(cell: Cell, value: Value, field: Field, catalogue: Catalo
       return true
     case 'empty':
       return isEmpty(value)
+    case 'filled':
+      return !isEmpty(value)
     case 'values': {
       if (isEmpty(value)) return cell.not
       const form = catalogue.compared(field, value)

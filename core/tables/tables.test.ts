@@ -42,11 +42,13 @@ describe('tests of a cell', () => {
     ['< 10000', '< 10000', [9_999.99, true], [10_000, false], [null, false]],
     ['[10000..40000)', '[10000..40000)', [10_000, true], [39_999, true], [40_000, false]],
     [']10000..40000]', '(10000..40000]', [10_000, false], [40_000, true]],
-    ['>= 40 000', '>= 40000', [40_000, true]],
-    ['2,500', '2500', [2_500, true], [2_501, false]],
+    ['>= 40000', '>= 40000', [40_000, true]],
+    ['100,200,300', '100, 200, 300', [100, true], [200, true], [100_200_300, false], [null, false]],
+    ['not(1, 2.5)', 'not(1, 2.5)', [1, false], [3, true], [null, true]],
     ['', '-', [null, true], [5, true]],
     ['empty', 'empty', [null, true], [0, false]],
     ['filled', 'filled', [null, false], [0, true]],
+    ['not(null)', 'filled', [null, false], [0, true]],
   ])('“%s” of an amount is %s', (text, written, ...cases) => {
     const read = readCell(text, amount, catalogue)
     if (!read.ok) throw new Error(text)
@@ -74,6 +76,16 @@ describe('tests of a cell', () => {
     ['[5..3]', amount, /contains no values/],
     ['(5..5]', amount, /contains no values/],
     ['much', amount, /notANumber/],
+    ['5%', amount, /“5%” is not a plain number. Write 5./],
+    ['€ 5', amount, /“€ 5” is not a plain number. Write 5./],
+    ['10 000', amount, /Write 10000./],
+    ['>= 40 000', amount, /Write 40000./],
+    ['2,500', amount, /could be one number or several. Write 2500, or 2, 500./],
+    ['< 5, > 10', amount, /One range, or several values/],
+    ['not(< 5)', amount, /takes values/],
+    ['> "m"', field('name'), /Texts have no order/],
+    ['true', field('name'), /in quotes if it is a text/],
+    ['[1..5]', field('name'), /in quotes if it is a text/],
     ['rented', customer, /notAChoice/],
     ['not("new)', customer, /is not closed/],
     ['new,', customer, /is not closed/],
@@ -89,7 +101,9 @@ describe('tests of a cell', () => {
       .record({ is: fc.constant('band' as const), from: border, fromIn: fc.boolean(), to: border, toIn: fc.boolean() })
       .map((cell) => ({ ...cell, fromIn: cell.from !== null && cell.fromIn, toIn: cell.to !== null && cell.toIn }))
       .filter(
-        ({ from, to, fromIn, toIn }) => from === null || to === null || from < to || (from === to && fromIn && toIn),
+        ({ from, to, fromIn, toIn }) =>
+          (from === null) !== (to === null) ||
+          (from !== null && to !== null && (from < to || (from === to && fromIn && toIn))),
       )
     fc.assert(
       fc.property(band, (cell) => {
