@@ -91,7 +91,8 @@ const IN_RANGE: Readonly<Record<string, (text: string) => boolean>> = {
   INTERVAL: (text) => within(text, 1000, false),
   BYDAY: (text) => /^([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)$/.test(text),
   BYYEARDAY: (text) => within(text, 366),
-  BYWEEKNO: (text) => within(text, 53),
+  // The last weeks of a year reach into the next one, where libraries lose them.
+  BYWEEKNO: (text) => within(text, 51, false),
   BYSETPOS: (text) => within(text, 366),
   COUNT: (text) => within(text, 10_000, false),
   WKST: (text) => WEEKDAYS.some((one) => one === text),
@@ -109,9 +110,17 @@ function unclear(part: ReadonlyMap<string, string>): string | null {
   if (has('BYWEEKNO') && every !== 'YEARLY') return 'BYWEEKNO needs FREQ=YEARLY.'
   if (has('BYWEEKNO') && !has('BYDAY')) return 'BYWEEKNO needs BYDAY: say which day of the week.'
   if (has('BYWEEKNO') && (has('BYMONTHDAY') || has('BYMONTH'))) return 'BYWEEKNO can’t be combined with months.'
+  // Week 1 often begins in the old year: whether that is a year to be counted nobody can tell.
+  if (has('BYWEEKNO') && (part.get('INTERVAL') ?? '1') !== '1') return 'BYWEEKNO can’t be combined with INTERVAL.'
   if (has('BYMONTHDAY') && every === 'WEEKLY') return 'BYMONTHDAY can’t be used with FREQ=WEEKLY.'
   if (/\d/.test(part.get('BYDAY') ?? '') && (every === 'DAILY' || every === 'WEEKLY' || has('BYWEEKNO')))
     return 'Numbered weekdays need FREQ=MONTHLY or FREQ=YEARLY.'
+  // The fourth Tuesday may be the last one: whether that is one day to choose from or two is read either way.
+  for (const name of ['BYDAY', 'BYMONTHDAY']) {
+    const list = part.get(name) ?? ''
+    if (has('BYSETPOS') && /(?:^|,)\+?\d/.test(list) && /-\d/.test(list))
+      return `BYSETPOS can’t be combined with ${name} counted from both ends.`
+  }
   if (has('BYSETPOS') && ![...part.keys()].some((name) => /^BY(?!SETPOS)/.test(name)))
     return 'BYSETPOS needs days to choose from.'
   return null
