@@ -115,6 +115,11 @@ test('the record’s page says why a rule ran or did not, and who set a value', 
   const why = page.getByRole('region', { name: `Why: ${name}` })
   await expect(why).toContainText('Its trigger has not happened: a deal enters Offered (Renewals).')
   await expect(why).toContainText('✗ not true')
+  // The word itself is pressed as well as the line.
+  await line.getByText('Hide').click()
+  await expect(why).toHaveCount(0)
+  await line.getByText('Why?').click()
+  await expect(why).toContainText('✗ not true')
 
   await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'ren-offered' } } })
   await expect(line).toContainText('its amount is more than €5,000 was not true: €100')

@@ -42,22 +42,21 @@ const at = (ms: number): string => sayInstant(ms, store.catalogue.workspace.zone
     </p>
     <ul ref="list">
       <li v-for="line in data?.rules" :key="line.ruleId" class="border-b border-hair py-1.5">
-        <div class="flex items-baseline gap-3">
-          <button
-            type="button"
-            class="min-w-0 flex-1 truncate rounded-[2px] text-left hover:bg-violet-t"
-            :aria-expanded="open === line.ruleId"
-            :data-why="line.ruleId"
-            @click="ask(line.ruleId)"
-          >
-            <b class="font-semibold">{{ line.name }}</b><span v-if="line.state !== 'on'" class="quiet">
-              · {{ capital(line.state) }}</span
+        <button
+          type="button"
+          class="flex w-full items-baseline gap-3 rounded-[2px] text-left hover:bg-violet-t"
+          :aria-expanded="open === line.ruleId"
+          :data-why="line.ruleId"
+          @click="ask(line.ruleId)"
+        >
+          <span class="min-w-0 flex-1 truncate"
+            ><b class="font-semibold">{{ line.name }}</b
+            ><span v-if="line.state !== 'on'" class="quiet"> · {{ capital(line.state) }}</span
             ><br /><span class="quiet">{{
               line.last ? `${at(line.last.atMs)}: ${line.last.outcome || line.last.state}` : 'No runs for this record'
-            }}</span>
-          </button>
-          <span class="quiet flex-none" aria-hidden="true">{{ open === line.ruleId ? 'Hide' : 'Why?' }}</span>
-        </div>
+            }}</span></span
+          ><span class="word quiet flex-none" aria-hidden="true">{{ open === line.ruleId ? 'Hide' : 'Why?' }}</span>
+        </button>
         <div
           v-if="open === line.ruleId"
           class="mt-1 mb-2 rounded-[3px] bg-paper2 px-4 py-3"
