@@ -62,7 +62,7 @@ const walls = [
 ]
 
 export default withNuxt(
-  { ignores: ['.worker/**', 'test-results/**', 'docs/**', 'server/db/migrations/**'] },
+  { ignores: ['.worker/**', 'test-results/**', 'docs/**', 'server/db/migrations/**', 'clients/**'] },
   {
     rules: {
       '@typescript-eslint/no-explicit-any': 'error',

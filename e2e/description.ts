@@ -22,11 +22,21 @@ export interface Operation {
   readonly security: readonly object[]
   readonly 'x-roles': readonly string[]
   readonly 'x-act': string
-  readonly parameters: readonly { readonly name: string; readonly in: string; readonly schema: JsonSchema }[]
+  readonly parameters: readonly Parameter[]
   readonly requestBody?: { readonly content: { readonly 'application/json': { readonly schema: JsonSchema } } }
   readonly responses: Readonly<
     Record<string, { readonly content: Readonly<Record<string, { readonly schema: JsonSchema }>> }>
   >
+}
+
+interface Parameter {
+  readonly name: string
+  readonly in: string
+  readonly schema: JsonSchema
+}
+type Described = Omit<Operation, 'method' | 'path' | 'security' | 'parameters'> & {
+  readonly security?: readonly object[]
+  readonly parameters: readonly (Parameter | { readonly $ref: string })[]
 }
 
 export interface Description {
@@ -36,13 +46,27 @@ export interface Description {
 
 export async function describeApi(request: APIRequestContext): Promise<Description> {
   const document = (await (await request.get('/api/v1/openapi.json')).json()) as {
-    paths: Record<string, Record<string, Omit<Operation, 'method' | 'path'>>>
-    components: { schemas: Record<string, JsonSchema> }
+    paths: Record<string, Record<string, Described>>
+    security: readonly object[]
+    components: { schemas: Record<string, JsonSchema>; parameters: Record<string, Parameter> }
+  }
+  const parameterOf = (given: Parameter | { readonly $ref: string }): Parameter => {
+    if (!('$ref' in given)) return given
+    const found = document.components.parameters[given.$ref.replace('#/components/parameters/', '')]
+    if (!found) throw new Error(given.$ref)
+    return found
   }
   return {
     schemas: document.components.schemas,
     operations: Object.entries(document.paths).flatMap(([path, methods]) =>
-      Object.entries(methods).map(([method, operation]) => ({ ...operation, method: method.toUpperCase(), path })),
+      Object.entries(methods).map(([method, operation]) => ({
+        ...operation,
+        // What nothing is said of is as everywhere.
+        security: operation.security ?? document.security,
+        parameters: operation.parameters.map(parameterOf),
+        method: method.toUpperCase(),
+        path,
+      })),
     ),
   }
 }

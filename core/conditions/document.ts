@@ -79,7 +79,7 @@ const FORMULA_TEXT_MOST = 2000
 
 export const zId = z.string().min(1).max(40)
 
-const zCondition = z.strictObject({
+export const zCondition = z.strictObject({
   kind: z.literal('condition'),
   id: zId,
   field: z.string().max(100),

@@ -12,7 +12,6 @@ import {
   outputKey,
   OUTPUTS_MOST,
   ROWS_MOST,
-  testedBy,
   type Aggregation,
   type Cell,
   type DecisionTable,

@@ -28,7 +28,7 @@ const triggerSchemas = TRIGGER_NAMES.map((name) => TRIGGERS[name].schema) as Tup
   (typeof TRIGGERS)[TriggerName]['schema']
 >
 
-const zBranch: z.ZodType<Branch> = z.strictObject({
+export const zBranch: z.ZodType<Branch> = z.strictObject({
   id: zId,
   when: zGroup.optional(),
   value: zValue.optional(),
@@ -48,7 +48,7 @@ const stepSchemas = STEP_NAMES.map((name) => {
 /** One step with everything inside it. */
 export const zStep: z.ZodType<Step> = z.lazy(() => z.discriminatedUnion('kind', stepSchemas))
 
-const zSteps = z.array(zStep).max(STEPS_MOST)
+export const zSteps = z.array(zStep).max(STEPS_MOST)
 
 /** The one schema of a rule: at the API, at import and at load. It knows shapes; `checkRule` knows the catalogue. */
 export const zRule: z.ZodType<RuleDocument> = z

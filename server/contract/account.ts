@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { zCatalogue } from './screens'
 import { AREAS } from '../../core/access/areas'
 import { ROLES } from '../../core/fields/field'
 import { isCommon } from '../auth/common-passwords'
@@ -159,6 +160,7 @@ export const account = {
   'GET /catalogue': contract({
     section: 'Screens',
     does: 'Get fields, pipelines, people and the current person',
+    answer: zCatalogue,
   }),
   'GET /live': contract({
     section: 'Workspace',

@@ -55,7 +55,7 @@ export const zInstant = z.number().int().describe('time in milliseconds since 19
 /** No kind of record has so many fields. */
 const VALUES_MOST = 1000
 export const zValues = z
-  .record(z.string().max(100), zValue.meta({ id: 'Value' }))
+  .record(z.string().max(100), zValue)
   .refine((values) => Object.keys(values).length <= VALUES_MOST, `Has more than ${VALUES_MOST} values.`)
   .describe('values by field key; see GET /fields for the types')
   .meta({ id: 'Values' })

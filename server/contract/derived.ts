@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { zMakingShown, zScorePreview } from './screens'
 import { zRollUp } from '../../core/derived/making'
 import { HAPPENING_KINDS } from '../../core/records/happening'
 import { contract, zId, zIdParam, zInstant, zNext, zObject, zOk, zPaging, zRef, zRefParams } from './contract'
@@ -77,6 +78,7 @@ export const derived = {
     section: 'Fields',
     does: 'Preview a formula or roll-up',
     body: z.strictObject({ object: zObject, type: z.enum(FIELD_TYPE_NAMES).nullable().default(null), made: zMaking }),
+    answer: zMakingShown,
   }),
   'GET /scorecards': contract({
     section: 'Scores',
@@ -109,6 +111,7 @@ export const derived = {
     section: 'Scores',
     does: 'Preview a scorecard',
     body: zCard.extend({ object: zObject, id: zId.nullable() }),
+    answer: zScorePreview,
   }),
   'GET /records/:object/:id/scores': contract({
     section: 'Scores',

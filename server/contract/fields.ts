@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { zDefinition, zPipeline } from './definitions'
+import { zFieldSheet, zPipelineSheet } from './screens'
 import { zSpellings } from '../../core/synonyms/check'
 import { contract, zId, zIdParam, zOk, zObject } from './contract'
 import { FIELD_TYPE_NAMES } from '../../core/language/field-types'
@@ -97,6 +99,7 @@ export const fields = {
   'GET /pipeline-sheets': contract({
     section: 'Screens',
     does: 'Get pipelines with usage',
+    answer: zPipelineSheet,
   }),
   'POST /pipelines': contract({
     section: 'Fields',
@@ -188,50 +191,15 @@ export const fields = {
     section: 'Screens',
     does: 'Get fields with usage',
     params: objectParams,
+    answer: zFieldSheet,
   }),
   'GET /fields': contract({
     section: 'Fields',
     does: 'List fields',
     query: z.object({ object: zObject.optional() }),
     answer: z.strictObject({
-      fields: z.array(
-        z
-          .strictObject({
-            id: zId,
-            object: zObject,
-            key: z.string(),
-            label: z.string(),
-            type: z.enum(FIELD_TYPE_NAMES),
-            description: z.string(),
-            keptBy: z.string().nullable().describe('why it is read-only; null if it can be edited'),
-            required: z.boolean(),
-            made: z
-              .looseObject({ by: z.enum(['formula', 'rollUp', 'score', 'segment']) })
-              .nullable()
-              .optional()
-              .describe('how it is calculated, if it is'),
-            choices: z.array(z.strictObject({ id: z.string(), label: z.string() })),
-            currencyKey: z.string().nullable(),
-            synonyms: zId.nullable(),
-          })
-          .meta({ id: 'Field' }),
-      ),
-      pipelines: z.array(
-        z.strictObject({
-          id: z.string(),
-          name: z.string(),
-          stages: z.array(
-            z.strictObject({
-              id: z.string(),
-              pipelineId: z.string(),
-              name: z.string(),
-              position: z.number().int(),
-              outcome: z.enum(['open', 'won', 'lost']),
-              probability: z.number().int().nullable().describe('in percent'),
-            }),
-          ),
-        }),
-      ),
+      fields: z.array(zDefinition),
+      pipelines: z.array(zPipeline),
     }),
   }),
 } as const

@@ -1,4 +1,6 @@
 import { readFileSync } from 'node:fs'
+import SwaggerParser from '@apidevtools/swagger-parser'
+import { Validator } from '@seriousme/openapi-schema-validator'
 import { describe, expect, it } from 'vitest'
 import { ROUTES } from '../utils/acts'
 import { CONTRACTS } from '.'
@@ -18,11 +20,11 @@ const made = JSON.parse(JSON.stringify(openApi())) as {
         parameters: { name: string; in: string; required: boolean; schema: object }[]
         requestBody?: { content: object }
         responses: Record<string, object>
-        security: object[]
+        security?: object[]
       }
     >
   >
-  components: { schemas: Record<string, object> }
+  components: Record<string, Record<string, object>>
   tags: { name: string }[]
 }
 const operations = Object.entries(made.paths).flatMap(([path, methods]) =>
@@ -48,8 +50,10 @@ describe('the OpenAPI document', () => {
   it('every reference leads to a schema that is there', () => {
     const refs = refsOf(made)
     expect(refs.length).toBeGreaterThan(50)
-    for (const ref of refs)
-      expect(made.components.schemas, ref).toHaveProperty(ref.replace('#/components/schemas/', ''))
+    for (const ref of refs) {
+      const [, kind = '', name = ''] = /^#\/components\/(\w+)\/(.+)$/.exec(ref) ?? []
+      expect(made.components[kind]?.[name], ref).toBeDefined()
+    }
     expect(JSON.stringify(made)).not.toContain('$defs')
   })
 
@@ -65,7 +69,7 @@ describe('the OpenAPI document', () => {
       const contract: Contract =
         CONTRACTS[`${method.toUpperCase()} ${path.replace(/\{(\w+)\}/g, ':$1')}` as keyof typeof CONTRACTS]
       expect(operation.requestBody !== undefined, path).toBe(contract.body !== undefined)
-      if (operation.security.length > 0)
+      if (operation.security === undefined)
         expect(Object.keys(operation.responses)).toEqual(expect.arrayContaining(['200', '401', '403']))
       expect(made.tags.map((tag) => tag.name)).toContain(operation.tags[0])
       expect(operation.summary).not.toMatch(/\.$/)
@@ -78,13 +82,35 @@ describe('the OpenAPI document', () => {
     expect(made.paths['/tasks/{id}']?.post?.requestBody?.content).toMatchObject({
       'application/json': { schema: { oneOf: expect.arrayContaining([expect.objectContaining({ type: 'object' })]) } },
     })
-    expect(made.paths['/records/{object}/{id}']?.patch?.parameters.map((one) => one.name)).toEqual(
-      expect.arrayContaining(['If-Match', 'Idempotency-Key']),
+    expect(made.paths['/records/{object}/{id}']?.patch?.parameters).toEqual(
+      expect.arrayContaining(
+        ['IfMatch', 'IdempotencyKey'].map((name) => ({ $ref: `#/components/parameters/${name}` })),
+      ),
     )
   })
 
   it('is not written by hand anywhere: the routes take nothing but their contract', () => {
     for (const route of Object.keys(ROUTES)) expect(CONTRACTS).toHaveProperty([route])
     expect(readFileSync('server/utils/route.ts', 'utf8')).toContain('CONTRACTS[route]')
+  })
+})
+
+describe('the document as others read it', () => {
+  it('is small enough to be loaded by anything', () => {
+    expect(Buffer.byteLength(JSON.stringify(openApi()))).toBeLessThan(300_000)
+  })
+
+  it('is found whole by two validators of other people', async () => {
+    const copy = (): object => JSON.parse(JSON.stringify(openApi())) as object
+    const { valid, errors } = await new Validator().validate(JSON.stringify(openApi()))
+    expect([valid, errors]).toEqual([true, undefined])
+    await expect(SwaggerParser.validate(copy() as never)).resolves.toBeDefined()
+  })
+
+  it('says every schema once, and what goes in apart from what comes out only where they differ', () => {
+    const names = Object.keys(made.components.schemas ?? {})
+    const texts = names.map((name) => JSON.stringify(made.components.schemas?.[name]))
+    expect(new Set(texts).size).toBe(texts.length)
+    expect(names.filter((name) => /\d$|^__/.test(name))).toEqual([])
   })
 })

@@ -1,68 +1,44 @@
-import { z } from 'zod'
+import type { z } from 'zod'
 import { ROUTES, type RouteName } from '../utils/acts'
 import { CONTRACTS } from '.'
 import { SECTIONS, zProblem, type Contract } from './contract'
-import { ACTS, ACT_WORDS } from '../../core/access/acts'
+import { ACTS } from '../../core/access/acts'
+import './definitions'
+import { Schemas, type Json } from './schemas'
 
-type Json = { readonly [key: string]: unknown }
+/** How a request is refused: each answer stands once, and is led to from the routes that give it. */
+const REFUSALS = {
+  400: ['Invalid', 'Invalid request: the field and the reason'],
+  401: ['NotSignedIn', 'Not signed in'],
+  403: ['NotAllowed', 'Not allowed for this role, API key or workspace'],
+  404: ['NotFound', 'Not found or no access'],
+  409: ['Conflict', 'It is not in a state in which this can be done'],
+  410: ['Gone', 'It is not stored any more'],
+  412: ['Outdated', 'Changed by someone else'],
+  422: ['NotAccepted', 'Not accepted: the field and the reason. Nothing is saved.'],
+  429: ['TooMany', 'Too many attempts: wait as long as `Retry-After` says'],
+} as const
+/** What any request may meet, said once for all. */
+const ANY_OTHER =
+  'Any other refusal: 413 (the body is too large), 415 (it is not JSON), 421 (the server is not known under this name), 503 (busy; see `Retry-After`), 507 (the disk is full). Nothing is saved.'
+type Refusal = keyof typeof REFUSALS
 
-const COMPONENTS = '#/components/schemas/'
-
-/** Schemas with a name of their own stand once, under `components`; what refers to them is led there. */
-class Components {
-  readonly schemas: Record<string, Json> = {}
-
-  /** The JSON Schema (2020-12, as OpenAPI 3.1 has it) of what goes in or comes out. */
-  of(schema: z.ZodType, io: 'input' | 'output'): Json {
-    // `$schema` stands for the whole document; `id` is a name here and not an address.
-    const {
-      $defs = {},
-      $schema: _,
-      ...own
-    } = z.toJSONSchema(schema, {
-      io,
-      unrepresentable: 'any',
-      override: ({ jsonSchema }) => {
-        delete jsonSchema.id
-      },
-    }) as Json & { readonly $defs?: Record<string, Json> }
-    const names = new Map(Object.keys($defs).map((name) => [name, this.nameOf(name, $defs[name] ?? {}, io)]))
-    for (const [name, given] of Object.entries($defs))
-      this.schemas[names.get(name) ?? name] = this.led(given, names, '') as Json
-    // A schema that refers to itself is named by where it stands.
-    const self = JSON.stringify(own).includes('"$ref":"#"') ? `Recursive${Object.keys(this.schemas).length}` : ''
-    const led = this.led(own, names, self) as Json
-    if (self === '') return led
-    this.schemas[self] = led
-    return { $ref: COMPONENTS + self }
-  }
-
-  private nameOf(name: string, given: Json, io: 'input' | 'output'): string {
-    const wanted = name.startsWith('__') ? `Part${name.replace(/\D/g, '')}` : name
-    for (let n = 0; ; n++) {
-      const tried = n === 0 ? wanted : `${wanted}${n === 1 && io === 'input' ? 'Input' : n}`
-      const there = this.schemas[tried]
-      if (
-        !there ||
-        (!name.startsWith('__') && JSON.stringify(there) === JSON.stringify(this.led(given, new Map(), '')))
-      )
-        return tried
-    }
-  }
-
-  private led(part: unknown, names: ReadonlyMap<string, string>, self: string): unknown {
-    if (Array.isArray(part)) return part.map((one: unknown) => this.led(one, names, self))
-    if (typeof part !== 'object' || part === null) return part
-    return Object.fromEntries(
-      Object.entries(part).flatMap(([key, value]): [string, unknown][] => {
-        if (key === 'id' && typeof value === 'string') return []
-        if (key !== '$ref' || typeof value !== 'string') return [[key, this.led(value, names, self)]]
-        if (value === '#') return [[key, COMPONENTS + self]]
-        const name = value.replace('#/$defs/', '')
-        return [[key, COMPONENTS + (names.get(name) ?? name)]]
-      }),
-    )
-  }
+/** Which refusals a route can answer with. */
+function refusalsOf(route: RouteName): readonly Refusal[] {
+  const { params, query, body, tagged, section }: Contract = CONTRACTS[route]
+  const act = ROUTES[route]
+  const writes = !route.startsWith('GET ')
+  return [
+    ...(params || query || body ? [400 as const] : []),
+    ...(act === 'enter' ? [] : [401 as const]),
+    403,
+    ...(params || query || body ? [404 as const] : []),
+    ...(writes ? [409 as const] : []),
+    ...(section === 'Files' ? [410 as const] : []),
+    ...(writes && tagged ? [412 as const] : []),
+    ...(writes ? [422 as const] : []),
+    ...(section === 'Account' || route === 'POST /workspace' ? [429 as const] : []),
+  ]
 }
 
 /** Named after what they do: `PATCH /records/:object/:id` is `patchRecordsObjectId`. */
@@ -71,7 +47,7 @@ const operationId = (route: RouteName): string =>
     .replace(/^\w+/, (method) => method.toLowerCase())
     .replace(/[^A-Za-z]+([A-Za-z]?)/g, (_, letter: string) => letter.toUpperCase())
 
-function parameters(contract: Contract, components: Components): Json[] {
+function parameters(contract: Contract, components: Schemas): Json[] {
   const of = (schema: z.ZodType | undefined, where: 'path' | 'query'): Json[] => {
     if (!schema) return []
     const { properties = {}, required = [] } = components.of(schema, 'input') as {
@@ -96,26 +72,29 @@ const header = (name: string, description: string): Json => ({
   description,
   schema: { type: 'string' },
 })
+/** Headers that many routes take: each stands once. */
+const HEADERS: Readonly<Record<string, Json>> = {
+  IdempotencyKey: header(
+    'Idempotency-Key',
+    'A unique text. Requests with the same key are executed once; the response is repeated for a day.',
+  ),
+  IfMatch: header('If-Match', 'ETag of the version you are changing'),
+}
+const headerAt = (name: string): Json => ({ $ref: `#/components/parameters/${name}` })
 const TAG: Json = { ETag: { description: 'Record version', schema: { type: 'string' } } }
 
-function operation(route: RouteName, components: Components): Json {
+function operation(route: RouteName, components: Schemas): Json {
   const contract: Contract = CONTRACTS[route]
   const act = ROUTES[route]
   const writes = !route.startsWith('GET ')
   const roles = Object.entries(ACTS)
     .filter(([, acts]) => acts.includes(act))
     .map(([role]) => role)
-  const problem = (description: string): Json => ({
-    description,
-    content: { 'application/problem+json': { schema: components.of(zProblem, 'output') } },
-  })
   const content = contract.media
     ? { [contract.media]: { schema: { type: 'string' } } }
     : {
         'application/json': {
-          schema: contract.answer
-            ? components.of(contract.answer, 'output')
-            : { type: 'object', description: 'Internal response for one screen. May change without notice.' },
+          schema: contract.answer ? components.of(contract.answer, 'output') : { type: 'object' },
         },
       }
   return {
@@ -123,20 +102,15 @@ function operation(route: RouteName, components: Components): Json {
     summary: contract.does,
     ...(contract.more ? { description: contract.more } : {}),
     tags: [contract.section],
-    security: act === 'enter' ? [] : [{ key: [] }, { cookie: [] }],
+    ...(act === 'enter' ? { security: [] } : {}),
     'x-act': act,
     'x-roles': act === 'enter' ? ['anybody'] : roles,
     parameters: [
       ...parameters(contract, components),
       ...(writes && act !== 'enter' && act !== 'self' && contract.section !== 'People'
-        ? [
-            header(
-              'Idempotency-Key',
-              'A unique text. Requests with the same key are executed once; the response is repeated for a day.',
-            ),
-          ]
+        ? [headerAt('IdempotencyKey')]
         : []),
-      ...(writes && contract.tagged ? [header('If-Match', 'ETag of the version you are changing')] : []),
+      ...(writes && contract.tagged ? [headerAt('IfMatch')] : []),
     ],
     ...(contract.body
       ? {
@@ -147,29 +121,32 @@ function operation(route: RouteName, components: Components): Json {
         }
       : {}),
     responses: {
-      200: { description: contract.does, ...(contract.tagged ? { headers: TAG } : {}), content },
-      ...(contract.params || contract.query || contract.body
-        ? { 400: problem('Invalid request: the field and the reason') }
-        : {}),
-      ...(act === 'enter'
-        ? {}
-        : { 401: problem('Not signed in'), 403: problem(`Only somebody who may ${ACT_WORDS[act]}`) }),
-      ...(contract.params ? { 404: problem('Not found or no access') } : {}),
-      ...(writes && contract.tagged ? { 412: problem('Changed by someone else') } : {}),
-      ...(contract.body ? { 422: problem('Not accepted: the field and the reason. Nothing is saved.') } : {}),
+      200: { description: 'Done', ...(contract.tagged ? { headers: TAG } : {}), content },
+      ...Object.fromEntries(
+        refusalsOf(route).map((status) => [status, { $ref: `#/components/responses/${REFUSALS[status][0]}` }]),
+      ),
+      default: { $ref: '#/components/responses/Other' },
     },
   }
 }
 
 /** The whole API as one OpenAPI 3.1.0 document, from the contracts that check its requests. */
 export function openApi(): Json & { readonly openapi: '3.1.0' } {
-  const components = new Components()
+  const components = new Schemas()
+  const problem = components.of(zProblem, 'output')
   const paths: Record<string, Record<string, Json>> = {}
   for (const route of Object.keys(ROUTES) as RouteName[]) {
     const [method = '', path = ''] = route.split(' ')
     const place = path.replace(/:(\w+)/g, '{$1}')
     ;(paths[place] ??= {})[method.toLowerCase()] = operation(route, components)
   }
+  const responses = Object.fromEntries(
+    [...Object.values(REFUSALS), ['Other', ANY_OTHER] as const].map(([name, description]) => [
+      name,
+      { description, content: { 'application/problem+json': { schema: problem } } },
+    ]),
+  )
+  const { document, schemas } = components.finish({ paths, responses })
   return {
     openapi: '3.1.0',
     info: {
@@ -179,10 +156,15 @@ export function openApi(): Json & { readonly openapi: '3.1.0' } {
         'Records, rules and runs. Errors are problem details (RFC 9457) with the field and the reason. Lists use cursors for paging.',
     },
     servers: [{ url: '/api/v1' }],
-    tags: SECTIONS.map((name) => ({ name })),
-    paths,
+    tags: SECTIONS.map((name) =>
+      name === 'Screens' ? { name, description: 'Made for one screen each; they may change with it.' } : { name },
+    ),
+    security: [{ key: [] }, { cookie: [] }],
+    paths: document.paths,
     components: {
-      schemas: components.schemas,
+      schemas,
+      responses: document.responses,
+      parameters: HEADERS,
       securitySchemes: {
         key: {
           type: 'http',

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { zEvidence } from './screens'
 import { DMN_MOST } from '../../core/formats/dmn'
 import { SEVERITIES } from '../../core/rules/preflight/finding'
 import { zTable } from '../../core/tables/table'
@@ -61,7 +62,7 @@ export const proof = {
       step: z.string().max(40).describe('the step it will be in'),
       text: z.string().max(DMN_MOST),
     }),
-    answer: z.strictObject({ name: z.string(), table: zTable.meta({ id: 'DecisionTable' }) }),
+    answer: z.strictObject({ name: z.string(), table: zTable }),
   }),
   'POST /tables/write': contract({
     section: 'Rules',
@@ -74,6 +75,7 @@ export const proof = {
     section: 'Screens',
     does: 'Get evidence for a rule',
     body: z.strictObject({ document: zDocument }),
+    answer: zEvidence,
   }),
   'POST /evidence/standing': contract({
     section: 'Rules',

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { zBoard, zFound, zLedger } from './screens'
 import { zGroup } from '../../core/conditions/document'
 import { contract, zId, zInstant, zNext, zObject, zPaging, zRef, zRefParams, zValues } from './contract'
 
@@ -23,7 +24,7 @@ const zDoer = z.looseObject({ by: z.string(), name: z.string() }).describe('auth
 
 export const zLabel = z.string().trim().min(1, 'is missing').max(100)
 
-export const zFilterGroup = zGroup.meta({ id: 'Conditions' })
+export const zFilterGroup = zGroup
 
 export const filter = z.string().max(20_000).optional().describe('a group of conditions as JSON, as in a rule')
 
@@ -221,16 +222,19 @@ export const records = {
       offset: z.coerce.number().int().min(0).max(10_000_000).default(0),
       limit: z.coerce.number().int().min(1).max(500).default(100),
     }),
+    answer: zLedger,
   }),
   'GET /boards/:pipeline': contract({
     section: 'Screens',
     does: 'Get a Board',
     params: z.object({ pipeline: z.string().max(100) }),
     query: z.object({ owner: z.string().max(100).optional() }),
+    answer: zBoard,
   }),
   'GET /find': contract({
     section: 'Screens',
     does: 'Search records and rules',
     query: z.object({ words: z.string().trim().min(1).max(100) }),
+    answer: zFound,
   }),
 } as const

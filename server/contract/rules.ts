@@ -6,7 +6,7 @@ import { zGroup } from '../../core/conditions/document'
 
 export const zState = z.enum(['draft', 'on', 'off', 'archived'])
 
-export const zDocument = zRule.meta({ id: 'Rule' })
+export const zDocument = zRule
 
 export const zSeen = z
   .looseObject({ id: z.string(), text: z.string(), value: z.string(), holds: z.boolean() })

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { zDaySheet } from './screens'
 import { ROLES } from '../../core/fields/field'
 import { zMapping } from '../../core/formats/csv/import'
 import { RATES_FILE_MOST } from '../../core/formats/rates-csv'
@@ -90,7 +91,7 @@ const zPerson = z
   })
   .meta({ id: 'Person' })
 
-/** 32 million letters: a hundred thousand deals with ten columns are a third of it. */
+/** Letters of a file: a hundred thousand deals with ten columns are two thirds of it. */
 const CONTENT_MOST = 16_000_000
 
 const HOURS = {
@@ -100,15 +101,17 @@ const HOURS = {
   holidays: z.array(z.strictObject({ date: zDay, name: z.string().trim().max(200) })).max(1000),
 }
 
-const zHours = z.strictObject({
-  zone: zZone,
-  ...HOURS,
-  teams: z
-    .array(z.strictObject({ team: z.string().max(100), ...HOURS }))
-    .max(100)
-    .optional()
-    .describe('teams with other hours, used for their people’s records'),
-})
+const zHours = z
+  .strictObject({
+    zone: zZone,
+    ...HOURS,
+    teams: z
+      .array(z.strictObject({ team: z.string().max(100), ...HOURS }))
+      .max(100)
+      .optional()
+      .describe('teams with other hours, used for their people’s records'),
+  })
+  .meta({ id: 'Hours' })
 
 export const work = {
   'GET /notifications': contract({
@@ -175,6 +178,7 @@ export const work = {
     section: 'Screens',
     does: 'Get a Day sheet',
     query: z.object({ person: zPersonId.optional() }),
+    answer: zDaySheet,
   }),
   'GET /imports': contract({
     section: 'Files',

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { groupBy, OPERATION_METHODS, type Description, type Operation } from './description'
+import { groupBy, operationsOf, type Description } from './description'
 import RouteSheet from './RouteSheet.vue'
 import { useLiveQuery, orFail } from '~/shared/live/useLiveQuery'
 
@@ -8,13 +8,7 @@ const { data } = await orFail(useLiveQuery('/api/v1/openapi.json'), 'The API des
 // The route's own type is that of any JSON: what stands in a description is said where it is shown.
 const description = computed(() => data.value as unknown as Description)
 const words = ref('')
-const all = computed((): readonly Operation[] =>
-  Object.entries(description.value.paths).flatMap(([path, methods]) =>
-    OPERATION_METHODS.flatMap((method) =>
-      methods[method] ? [{ ...methods[method], method, path, id: methods[method].operationId }] : [],
-    ),
-  ),
-)
+const all = computed(() => operationsOf(description.value))
 const shown = computed(() =>
   all.value.filter((one) =>
     `${one.method} ${one.path} ${one.summary}`.toLowerCase().includes(words.value.trim().toLowerCase()),

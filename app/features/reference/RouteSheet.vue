@@ -85,7 +85,7 @@ const placeWord = { path: 'path', query: 'query', header: 'header' } as const
     </details>
     <p v-if="refusals.length" class="quiet mt-3">
       <span v-for="[status, one] in refusals" :key="status" class="mr-4"
-        ><b class="font-semibold text-ink">{{ status }}</b> {{ one.description }}</span
+        ><b v-if="status !== 'default'" class="font-semibold text-ink">{{ status }}</b> {{ one.description }}</span
       >
     </p>
   </section>

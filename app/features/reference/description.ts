@@ -27,19 +27,27 @@ export interface Parameter {
   readonly description?: string
   readonly schema: Schema
 }
+/** What stands once, and is led to from where it holds. */
+type Led<T> = T | { readonly $ref: string }
 type Content = Readonly<Record<string, { readonly schema: Schema }>>
+interface Response {
+  readonly description: string
+  readonly content: Content
+}
 interface Described {
   readonly operationId: string
   readonly summary: string
   readonly description?: string
   readonly tags: readonly string[]
-  readonly parameters: readonly Parameter[]
+  readonly parameters: readonly Led<Parameter>[]
   readonly requestBody?: { readonly content: Content }
-  readonly responses: Readonly<Record<string, { readonly description: string; readonly content: Content }>>
+  readonly responses: Readonly<Record<string, Led<Response>>>
   readonly 'x-roles': readonly string[]
 }
 export const OPERATION_METHODS = ['get', 'post', 'put', 'patch', 'delete'] as const
-export interface Operation extends Described {
+export interface Operation extends Omit<Described, 'parameters' | 'responses'> {
+  readonly parameters: readonly Parameter[]
+  readonly responses: Readonly<Record<string, Response>>
   readonly method: (typeof OPERATION_METHODS)[number]
   readonly path: string
   readonly id: string
@@ -48,7 +56,38 @@ export interface Description {
   readonly info: { readonly description: string }
   readonly tags: readonly { readonly name: string }[]
   readonly paths: Readonly<Record<string, Readonly<Partial<Record<(typeof OPERATION_METHODS)[number], Described>>>>>
-  readonly components: { readonly schemas: Readonly<Record<string, Schema>> }
+  readonly components: {
+    readonly schemas: Readonly<Record<string, Schema>>
+    readonly parameters: Readonly<Record<string, Parameter>>
+    readonly responses: Readonly<Record<string, Response>>
+  }
+}
+
+/** Every operation of a description, with what it leads to put in its place. */
+export function operationsOf({ paths, components }: Description): readonly Operation[] {
+  const whole = <T extends object>(given: Led<T>, of: Readonly<Record<string, T>>): T => {
+    if (!('$ref' in given)) return given
+    const found = of[nameOf(given.$ref)]
+    if (!found) throw new Error(`the description lacks ${given.$ref}`)
+    return found
+  }
+  return Object.entries(paths).flatMap(([path, methods]) =>
+    OPERATION_METHODS.flatMap((method) => {
+      const one = methods[method]
+      if (!one) return []
+      const responses = Object.entries(one.responses).map(
+        ([status, given]) => [status, whole(given, components.responses)] as const,
+      )
+      return {
+        ...one,
+        method,
+        path,
+        id: one.operationId,
+        parameters: one.parameters.map((given) => whole(given, components.parameters)),
+        responses: Object.fromEntries(responses),
+      }
+    }),
+  )
 }
 
 export const groupBy = (operations: readonly Operation[], tag: string): readonly Operation[] =>
