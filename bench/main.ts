@@ -42,6 +42,7 @@ export async function main(args: readonly string[]): Promise<void> {
   const clocked = [...(await clocking(1_000_000, 10_000)), ...rehearsing(10_000)]
   const worked = [...formulas(), ...(await derived(100_000))]
   const many = [...(await ruleList(1000, 300_000)), ...(await rolledUp(100_000, 60))]
+  const questions = await asked(100_000)
   const machine = `${cpus().length} × ${cpus()[0]?.model.trim() ?? 'unknown'}, Node ${process.version}`
   const text = `# Performance
 
@@ -76,6 +77,12 @@ ${table(clocked)}
 Companies here add up what they have, and no rule goes by it: such values are worked out about once a second while a file is written.
 
 ${table(many)}
+
+## What screens ask
+
+Through the built server, one question after the other; *first* is the very first of its kind, before anything is in memory.
+
+${table(questions)}
 
 ## What is worked out
 
