@@ -19,8 +19,23 @@ export async function asked(deals: number): Promise<readonly Row[]> {
     const large = condition('amount', 'moreThan', { value: 90_000 })
     const stands = condition('stage', 'is', { value: 'hp-sized' })
     const rule = document({ when: [enters('hp-sized')], onlyIf: all(stands, large), then: [task('Ring')] }, 'Large')
+    const five = document(
+      {
+        when: [enters('hp-quoted')],
+        onlyIf: all(
+          condition('stage', 'isAnyOf', { values: ['hp-sized', 'hp-quoted'] }),
+          condition('amount', 'moreThan', { value: 1000 }),
+          condition('name', 'contains', { value: 'deal 7' }),
+          condition('owner', 'isEmpty', {}, true),
+          condition('closeDate', 'inNext', { amount: { count: 30, unit: 'days' } }, true),
+        ),
+        then: [],
+      },
+      'Five',
+    )
     const asks: readonly (readonly [string, string, string, object?])[] = [
       ['evidence of a rule with two conditions', 'POST', '/evidence', { document: rule }],
+      ['evidence of a rule with five conditions', 'POST', '/evidence', { document: five }],
       ['what stands there for it', 'POST', '/evidence/standing', { document: rule }],
       ['a search over everything', 'GET', '/find?words=deal%20777'],
       ['a picker of records', 'GET', '/records/deal?words=777&limit=8'],
