@@ -1,4 +1,3 @@
-import { spawn } from 'node:child_process'
 import { request as requests } from '@playwright/test'
 import { expect, test } from './app'
 import { startServer } from './own-server'
@@ -25,36 +24,6 @@ test('an import that is cut short right after it was started goes on with the ne
     expect(matched).toBe(40)
   } finally {
     await second.stop()
-    first.clear()
-  }
-})
-
-test('a server that cannot listen ends; one whose output nobody reads goes on, and ends when asked', async () => {
-  const first = await startServer(3134, true)
-  try {
-    await expect(startServer(3134, true, 'own.db', first)).rejects.toThrow('ended with 1')
-  } finally {
-    expect(await first.stop()).toBe(0)
-  }
-  const env = { ...process.env, PORT: '3134', SKY_LEVER_DB: first.dbFile, SKY_LEVER_LOG: 'debug' }
-  const unread = spawn('node', ['.output/server/index.mjs'], { env, stdio: ['ignore', 'pipe', 'pipe'] })
-  try {
-    // Both ends that would be read are closed before anything is.
-    unread.stdout.destroy()
-    unread.stderr.destroy()
-    const healthy = () =>
-      fetch('http://localhost:3134/healthz').then(
-        ({ status }) => status,
-        () => 0,
-      )
-    await expect.poll(healthy).toBe(200)
-    for (let i = 0; i < 20; i++) await fetch('http://localhost:3134/api/v1/session')
-    expect(await healthy()).toBe(200)
-    const ended = new Promise<number | null>((resolve) => unread.once('exit', (code) => resolve(code)))
-    unread.kill('SIGTERM')
-    expect(await ended).toBe(0)
-  } finally {
-    unread.kill('SIGKILL')
     first.clear()
   }
 })

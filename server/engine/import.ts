@@ -156,6 +156,7 @@ async function workNew(workspace: Workspace, row: ImportRow, control: ImportCont
       workspace.clock.nowMs(),
     )
   })
+  workspace.live.tell({ about: 'imports', id })
   await goOn(workspace, row, preview.rows, control)
 }
 

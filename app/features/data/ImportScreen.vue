@@ -44,7 +44,17 @@ const left = (seconds: number): string =>
 const rulesOn = ref(true)
 const busy = ref(false)
 const show = ref<'refused' | 'changed' | 'new' | 'same'>('refused')
-const counts = computed(() => preview.value?.counts ?? row.value.counts)
+const told = computed(() => preview.value?.counts ?? row.value.counts)
+// While a run begins, the server has neither: what was counted before stays in view, with its Stop.
+const kept = shallowRef(told.value)
+watch(
+  told,
+  (now) => {
+    if (now) kept.value = now
+  },
+  { flush: 'sync' },
+)
+const counts = computed(() => told.value ?? kept.value)
 const tabs = computed(() =>
   (['refused', 'changed', 'new', 'same'] as const).filter((verdict) => (counts.value?.[verdict] ?? 0) > 0),
 )
