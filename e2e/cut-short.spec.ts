@@ -1,6 +1,7 @@
+import { spawn } from 'node:child_process'
 import { request as requests } from '@playwright/test'
 import { expect, test } from './app'
-import { startServer } from './own-server'
+import { startServer, type RunningServer } from './own-server'
 
 test('an import that is cut short right after it was started goes on with the next start', async () => {
   const first = await startServer(3133, true)
@@ -24,6 +25,53 @@ test('an import that is cut short right after it was started goes on with the ne
     expect(matched).toBe(40)
   } finally {
     await second.stop()
+    first.clear()
+  }
+})
+
+/** A server whose output is given to nobody or to the test; answers how it ends. */
+function startBeside({ dbFile }: RunningServer, port: number) {
+  const env = { ...process.env, PORT: String(port), SKY_LEVER_DB: dbFile, SKY_LEVER_LOG: 'debug' }
+  const server = spawn('node', ['.output/server/index.mjs'], { env, stdio: ['ignore', 'pipe', 'pipe'] })
+  const ended = new Promise<number | null>((resolve) => server.once('exit', (code) => resolve(code)))
+  return { server, ended }
+}
+
+test('a server that cannot listen says so and ends', async () => {
+  const first = await startServer(3134, true)
+  const { server, ended } = startBeside(first, 3134)
+  try {
+    let said = ''
+    for (const stream of [server.stdout, server.stderr]) stream.on('data', (piece: Buffer) => (said += String(piece)))
+    expect(await ended).toBe(1)
+    expect(said).toContain('It cannot listen')
+    expect((await fetch(`${first.base}/healthz`)).status).toBe(200)
+  } finally {
+    server.kill('SIGKILL')
+    expect(await first.stop()).toBe(0)
+    first.clear()
+  }
+})
+
+test('a server whose output nobody reads any more goes on, and ends when asked', async () => {
+  const first = await startServer(3135, true)
+  await first.stop()
+  const { server, ended } = startBeside(first, 3135)
+  try {
+    server.stdout.destroy()
+    server.stderr.destroy()
+    const healthy = () =>
+      fetch('http://localhost:3135/healthz').then(
+        ({ status }) => status,
+        () => 0,
+      )
+    await expect.poll(healthy).toBe(200)
+    for (let i = 0; i < 20; i++) await fetch('http://localhost:3135/api/v1/session')
+    expect(await healthy()).toBe(200)
+    server.kill('SIGTERM')
+    expect(await ended).toBe(0)
+  } finally {
+    server.kill('SIGKILL')
     first.clear()
   }
 })
