@@ -61,7 +61,12 @@ export default defineNuxtConfig({
     },
   },
   // Files are compressed when they are built; what is answered, in server/plugins/compress.
-  nitro: { preset: 'node-server', compressPublicAssets: { gzip: true, brotli: true } },
+  nitro: {
+    preset: 'node-server',
+    compressPublicAssets: { gzip: true, brotli: true },
+    // What a module of ours does when it is loaded (hand an engine in, say it in our words) is not left out.
+    moduleSideEffects: ['./core/', './server/'].map((folder) => fileURLToPath(new URL(folder, import.meta.url))),
+  },
   // Another page is fetched when a link to it is pointed at: the first one is not made to wait for all others.
   experimental: { defaults: { nuxtLink: { prefetchOn: { interaction: true, visibility: false } } } },
   typescript: {

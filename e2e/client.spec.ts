@@ -9,6 +9,10 @@ import { expect, test } from './app'
 test('a client that is made from the description does a whole job, without a cast', async ({ request }) => {
   test.setTimeout(180_000)
   const text = await (await request.get('/api/v1/openapi.json')).text()
+  expect(Buffer.byteLength(text)).toBeLessThan(300_000)
+  expect(Object.keys((JSON.parse(text) as { components: { schemas: object } }).components.schemas)).toEqual(
+    expect.arrayContaining(['Rule', 'Step', 'Conditions', 'DecisionTable']),
+  )
   writeFileSync('clients/api.ts', astToString(await openapiTS(text)))
   const checked = spawnSync('npx', ['tsc', '-p', 'clients'], { encoding: 'utf8' })
   expect(checked.stdout.slice(0, 3000)).toBe('')

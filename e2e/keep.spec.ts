@@ -49,5 +49,10 @@ test('a backup is made at the press of a button and listed', async ({ page, requ
 test('anybody may ask whether it lives and whether it is ready', async () => {
   const nobody = await requests.newContext({ baseURL: BASE, storageState: { cookies: [], origins: [] } })
   expect(await (await nobody.get('/healthz')).json()).toEqual({ ok: true })
-  expect(await (await nobody.get('/readyz')).json()).toEqual({ ok: true, database: 'answers', worker: 'runs', disk: 'has room' })
+  expect(await (await nobody.get('/readyz')).json()).toEqual({
+    ok: true,
+    database: 'answers',
+    worker: 'runs',
+    disk: 'has room',
+  })
 })

@@ -277,3 +277,20 @@ test('a roll-up follows linked records; what something hangs on stays, and is to
     '“Amount” can’t be archived: it is used to calculate “Total won”',
   )
 })
+
+test('patterns are found by the server that serves pages too, and a change of a record is worked out at once', async () => {
+  await post('/derived-fields', {
+    object: 'deal',
+    label: 'Rush',
+    type: 'yesNo',
+    made: { by: 'formula', text: 'matches(name, "rush( |$)", "i")' },
+  })
+  const rushed = await make('deal', { name: 'Shelves, RUSH order', stage: 'hp-terms', owner: 'rosa' })
+  const calm = await make('deal', { name: 'Brushes for the hall', stage: 'hp-terms', owner: 'rosa' })
+  expect([(await values('deal', rushed)).rush, (await values('deal', calm)).rush]).toEqual([true, false])
+  const named = await api().patch(`/api/v1/records/deal/${calm}`, {
+    data: { values: { name: 'A rush for the hall' } },
+  })
+  expect([named.status(), await named.text()]).toEqual([200, expect.any(String)])
+  expect((await values('deal', calm)).rush).toBe(true)
+})

@@ -10,8 +10,13 @@ import { useRegions } from '~/shared/keys/useRegions'
 import { useSpoken } from '~/shared/keys/useSpoken'
 import TopBar from '~/features/bar/TopBar.vue'
 import NoticeLines from '~/features/bar/NoticeLines.vue'
-import FindBox from '~/features/bar/FindBox.vue'
-import KeyHelp from '~/features/bar/KeyHelp.vue'
+
+// Neither is on a page's first screen: they come once it stands, before anybody can have asked for them.
+const loadFindBox = () => import('~/features/bar/FindBox.vue')
+const loadKeyHelp = () => import('~/features/bar/KeyHelp.vue')
+const FindBox = defineAsyncComponent(loadFindBox)
+const KeyHelp = defineAsyncComponent(loadKeyHelp)
+if (import.meta.client) onNuxtReady(() => void Promise.all([loadFindBox(), loadKeyHelp()]))
 
 const finding = ref(false)
 const helping = ref(false)
@@ -72,7 +77,7 @@ useLive((message) => {
     <main id="main" class="min-h-0 flex-1"><slot /></main>
     <NoticeLines />
     <p class="sr-only" role="status" data-spoken>{{ spoken }}</p>
-    <FindBox v-model:open="finding" />
-    <KeyHelp v-model:open="helping" />
+    <FindBox v-if="finding" v-model:open="finding" />
+    <KeyHelp v-if="helping" v-model:open="helping" />
   </div>
 </template>

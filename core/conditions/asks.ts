@@ -1,5 +1,5 @@
 import type { Catalogue } from '../fields/catalogue'
-import { compileFormula, type Compiled } from '../formulas/formula'
+import { formulaOf, formulaThere } from '../formulas/asked'
 import { sayType } from '../formulas/types'
 import type { Problem } from '../language/problems'
 import { say, word, type SentencePart } from '../language/sentence'
@@ -21,24 +21,13 @@ export const newAsk = (id: string, key: AskKey): Ask =>
     ? { kind: 'inSegment', id, not: false, segment: null }
     : { kind: 'formula', id, not: false, text: '' }
 
-const compiled = new WeakMap<Catalogue, Map<string, Compiled>>()
-
-/** A formula of a condition, compiled once for a catalogue. */
-export function formulaAsked(text: string, object: ObjectKind, catalogue: Catalogue): Compiled {
-  const known = compiled.get(catalogue) ?? new Map<string, Compiled>()
-  compiled.set(catalogue, known)
-  let found = known.get(`${object} ${text}`)
-  if (!found) known.set(`${object} ${text}`, (found = compileFormula(text, object, catalogue)))
-  return found
-}
-
 /** Whether the formula is true for a record; `null` for one that does not read, or comes to something else. */
 export function formulaTest(
   text: string,
   object: ObjectKind,
   catalogue: Catalogue,
 ): ((subject: Subject, moment: Moment) => boolean) | null {
-  const read = formulaAsked(text, object, catalogue)
+  const read = formulaThere(text, object, catalogue)
   if (!read.ok || read.formula.type.is !== 'boolean') return null
   const { formula } = read
   return (subject, moment) =>
@@ -59,7 +48,8 @@ export function checkAsk(
       : { param: 'segment', problem: { code: 'otherSegment', segment: found.name, of: found.object, object } }
   }
   if (ask.text.trim() === '') return { param: 'text', problem: { code: 'missing', what: 'formula' } }
-  const read = formulaAsked(ask.text, object, catalogue)
+  const read = formulaOf(ask.text, object, catalogue)
+  if (!read) return null
   if (!read.ok) {
     const { from, to, text } = read.problem
     return { param: 'text', problem: { code: 'shape', detail: `${from + 1}–${to}: ${text}` } }

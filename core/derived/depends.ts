@@ -1,4 +1,4 @@
-import { formulaAsked } from '../conditions/asks'
+import { formulaThere } from '../formulas/asked'
 import type { Group } from '../conditions/document'
 import { OPERATORS } from '../conditions/operators'
 import type { OtherField } from '../conditions/operators/another-field'
@@ -75,7 +75,7 @@ export function addGroup(
         break
       }
       case 'formula': {
-        const read = formulaAsked(item.text, object, catalogue)
+        const read = formulaThere(item.text, object, catalogue)
         if (read.ok) addFormula(depends, read.formula, path)
         break
       }

@@ -1,43 +1,19 @@
 import type { Catalogue } from '../fields/catalogue'
-import type { Field } from '../fields/field'
-import { PLAIN_STYLE } from '../fields/kind'
-import { FIELD_TYPES } from '../fields/types'
-import type { FormulaFault } from '../language/formula-fault'
-import { bad, good, type Result } from '../language/problems'
 import type { Value } from '../language/value'
 import type { ObjectKind } from '../records/kinds'
-import { faulty, FormulaTooLong, ITERATIONS_MOST, WORK_MOST, type Env, type FormulaSubject, type Uses } from './build'
+import { useFormulas } from './asked'
+import { faulty, FormulaTooLong, ITERATIONS_MOST, WORK_MOST, type Env, type FormulaSubject } from './build'
 import { DAY_MS, dayOfText, textOfDay } from './calendar'
 import { compileTree } from './compile'
+import type { Compiled } from './compiled'
 import { parseFormula } from './parse'
-import { BrokenFormula, type FormulaProblem } from './problems'
+import { BrokenFormula } from './problems'
 import type { FeelType, FeelValue } from './types'
 import type { Moment } from '../conditions/moment'
 
 export type { FormulaSubject } from './build'
+export type { Compiled, Formula } from './compiled'
 export type { FormulaProblem } from './problems'
-
-/** A formula that reads and fits, ready to be worked out for any record of its kind. */
-export interface Formula {
-  readonly text: string
-  readonly type: FeelType
-  readonly uses: Uses
-  /** What it comes to; `null` where something it needs is empty, and where something went wrong. */
-  value(subject: FormulaSubject, moment: Moment): Value
-  /** The same, and what went wrong where nothing came of it. */
-  outcome(subject: FormulaSubject, moment: Moment): FormulaOutcome
-  /** The value, still as formulas have it. */
-  raw(subject: FormulaSubject, moment: Moment): FeelValue
-}
-
-export interface FormulaOutcome {
-  readonly value: Value
-  /** Only where the value is `null`: what a formula makes up for with “if” is no fault. */
-  readonly fault: FormulaFault | null
-}
-
-export type Compiled =
-  { readonly ok: true; readonly formula: Formula } | { readonly ok: false; readonly problem: FormulaProblem }
 
 /** Reads a formula about a kind of record, checks the type of every part, and makes closures of it. Pure. */
 export function compileFormula(text: string, object: ObjectKind, catalogue: Catalogue): Compiled {
@@ -118,16 +94,4 @@ function toValue(value: FeelValue, type: FeelType): Value {
   }
 }
 
-/** A value in the form in which a field keeps it, or why it does not fit. */
-export function fit(value: Value, field: Field, catalogue: Catalogue): Result<Value> {
-  if (value === null) return good(null)
-  const whole = field.type === 'dateTime' && typeof value === 'number' ? Math.round(value) : value
-  const read = FIELD_TYPES[field.type].accept(whole, { catalogue, field, style: PLAIN_STYLE, pipelineId: null })
-  return read.ok ? good(read.value) : bad(read.problem)
-}
-
-/** The same for a field that is worked out: it shows nothing where it does not fit. */
-export function fitted(value: Value, field: Field, catalogue: Catalogue): Value {
-  const read = fit(value, field, catalogue)
-  return read.ok ? read.value : null
-}
+useFormulas(compileFormula)

@@ -1,8 +1,7 @@
 import type { SyntaxNode } from '@lezer/common'
 import { parser, trackVariables } from 'lezer-feel'
+import { FORMULA_MOST } from './asked'
 import { BrokenFormula, type FormulaProblem } from './problems'
-
-export const FORMULA_MOST = 2000
 
 const expressions = parser.configure({ top: 'Expression', contextTracker: trackVariables({}) })
 

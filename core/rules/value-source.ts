@@ -5,8 +5,8 @@ import { FIELD_TYPES } from '../fields/types'
 import { currencyOf, heldAs, worthIn } from '../money/worth'
 import { isEmpty, type Value, type Values, zValue } from '../language/value'
 import { PLAIN_STYLE } from '../fields/kind'
-import { compileFormula, fit, type Compiled } from '../formulas/formula'
-import { FORMULA_MOST } from '../formulas/parse'
+import { FORMULA_MOST, formulaOf, formulaThere } from '../formulas/asked'
+import { fit } from '../formulas/fit'
 import { keptAs, sayType } from '../formulas/types'
 import type { LinkedRecord } from '../records/subject'
 import type { FormulaFault } from '../language/formula-fault'
@@ -130,7 +130,8 @@ export function checkSource(
     }
     case 'formula': {
       if (source.text.trim() === '') return { code: 'missing', what: 'formula' }
-      const read = compileFormula(source.text, object, catalogue)
+      const read = formulaOf(source.text, object, catalogue)
+      if (!read) return null
       if (!read.ok)
         return { code: 'shape', detail: `${read.problem.from + 1}–${read.problem.to}: ${read.problem.text}` }
       return keptAs(read.formula.type).includes(field.type)
@@ -149,17 +150,6 @@ export function checkSource(
     case 'empty':
       return field.required ? { code: 'required', field: field.label } : null
   }
-}
-
-const compiled = new WeakMap<Catalogue, Map<string, Compiled>>()
-
-/** A formula of a rule, compiled once for a catalogue. */
-export function formulaOf(text: string, object: ObjectKind, catalogue: Catalogue): Compiled {
-  const known = compiled.get(catalogue) ?? new Map<string, Compiled>()
-  compiled.set(catalogue, known)
-  let found = known.get(`${object} ${text}`)
-  if (!found) known.set(`${object} ${text}`, (found = compileFormula(text, object, catalogue)))
-  return found
 }
 
 /** What is to be written; or that nothing is, because a formula came to nothing; or why it cannot be told. */
@@ -190,7 +180,7 @@ export function resolveSource(
       return more.ok ? good(added(record.values[field.key] ?? null, more.value, field)) : more
     }
     case 'formula': {
-      const read = formulaOf(source.text, record.object, asked.catalogue)
+      const read = formulaThere(source.text, record.object, asked.catalogue)
       if (!read.ok) return bad({ code: 'shape', detail: read.problem.text })
       const subject = {
         values: record.values,

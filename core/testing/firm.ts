@@ -1,3 +1,5 @@
+import '../formulas/formula'
+import '../time/recurrence-days'
 import { all } from './rules'
 import { defineFields, KEPT, type FieldDefinition } from '../fields/define'
 import type { Person, WorkspaceFacts } from '../fields/field'

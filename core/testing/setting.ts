@@ -1,3 +1,5 @@
+import '../formulas/formula'
+import '../time/recurrence-days'
 import { FACTS, FIELDS, PEOPLE, PIPELINES, TERRITORIES } from './firm'
 import { momentAt } from '../engine/moment'
 import { Catalogue } from '../fields/catalogue'

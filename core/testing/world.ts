@@ -1,3 +1,5 @@
+import '../formulas/formula'
+import '../time/recurrence-days'
 import type { RunReport } from '../engine/handle-event'
 import { nextDue, planTimers, workDue } from '../engine/clockwork'
 import { Matcher, type ActiveRule } from '../engine/matcher'

@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { workCalendar } from './calendar'
 import { addDays, dateAt } from './dates'
 import { nextRecurrence, wrongRule } from './recurrence'
+import './recurrence-days'
 
 const calendar = workCalendar({ workdays: [1, 2, 3, 4, 5, 6, 7], holidays: [] })
 const { RRule } = rrule

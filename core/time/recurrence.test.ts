@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { workCalendar } from './calendar'
 import { localMinute } from './dates'
 import { nextRecurrence, readPlain, toRule, wrongRule, type Recurrence } from './recurrence'
+import './recurrence-days'
 
 const calendar = workCalendar({ workdays: [1, 2, 3, 4, 5], holidays: [{ date: '2027-01-01' }] })
 const some = (given: Partial<Recurrence>, afterIso: string, zone = 'Europe/Lisbon', count = 3): readonly string[] => {

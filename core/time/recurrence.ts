@@ -1,5 +1,3 @@
-import { RRuleTemporal } from 'rrule-temporal'
-import { Temporal } from 'temporal-polyfill'
 import { addDays, dateAt } from './dates'
 import { addWorkdays, isWorkday, type WorkCalendar } from './calendar'
 import { instantAt } from './moments'
@@ -64,20 +62,17 @@ export function readPlain(rule: string): Plain | null {
   return toRule(plain) === rule ? plain : null
 }
 
-const kept = new Map<string, RRuleTemporal>()
-const KEPT_MOST = 500
+/** The first day of a rule that begins on `from` after a day; `null` when there is none. Throws where it is no rule. */
+export type NextDay = (rule: string, from: string, after: string) => string | null
 
-function compiled(rule: string, from: string): RRuleTemporal {
-  const key = `${from} ${rule}`
-  let found = kept.get(key)
-  if (!found) {
-    if (kept.size >= KEPT_MOST) kept.clear()
-    kept.set(
-      key,
-      (found = new RRuleTemporal({ rruleString: `DTSTART:${from.replaceAll('-', '')}T000000Z\nRRULE:${rule}` })),
-    )
-  }
-  return found
+let engine: NextDay | null = null
+/** Hands in what finds the days of rules. It is large, so a page has it only when it shows days. */
+export function useRecurrences(given: NextDay): void {
+  engine = given
+}
+function nextDay(rule: string, from: string, after: string): string | null {
+  if (!engine) throw new Error('days of a recurrence are asked for where none can be found')
+  return engine(rule, from, after)
 }
 
 const within = (text: string, most: number, negative = true): boolean =>
@@ -127,7 +122,7 @@ function unclear(part: ReadonlyMap<string, string>): string | null {
 }
 
 /**
- * What is wrong with a rule, in words; `null` when it can be used. Hours and smaller are refused: the time of day
+ * What is wrong with a rule, in words; `null` when it can be used, as far as can be told without its days. Hours and smaller are refused: the time of day
  * stands beside it.
  */
 export function wrongRule(rule: string, from: string): string | null {
@@ -143,18 +138,13 @@ export function wrongRule(rule: string, from: string): string | null {
   if (outside) return `${outside.join('=')} is not supported.`
   const mixed = unclear(part)
   if (mixed !== null) return mixed
+  if (!engine) return null
   try {
     return nextDay(rule, from, addDays(from, -1)) === null ? 'This date never occurs.' : null
   } catch (error) {
     const said = error instanceof Error ? error.message : String(error)
     return said.includes('iterations') ? 'This date never occurs.' : `This is not a recurrence rule: ${said}`
   }
-}
-
-/** The first day of a rule that begins on `from` after a day; `null` when there is none. */
-function nextDay(rule: string, from: string, after: string): string | null {
-  const next = compiled(rule, from).next(Temporal.PlainDate.from(after).toZonedDateTime('UTC'), false)
-  return next ? dateAt(next.epochMilliseconds, 'UTC') : null
 }
 
 /** What becomes of a day on which nobody works. */

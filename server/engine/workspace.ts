@@ -1,4 +1,6 @@
 import './patterns'
+import '../../core/formulas/formula'
+import '../../core/time/recurrence-days'
 import { summaryOf } from '../../core/effects/wrote'
 import type { ActiveRule } from '../../core/engine/matcher'
 import type { RunReport } from '../../core/engine/handle-event'

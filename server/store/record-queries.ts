@@ -1,4 +1,4 @@
-import { formulaAsked } from '../../core/conditions/asks'
+import { formulaThere } from '../../core/formulas/asked'
 import { seesRecord, type Scope } from '../../core/access/scope'
 import type { Moment } from '../../core/conditions/moment'
 import type { Catalogue } from '../../core/fields/catalogue'
@@ -289,7 +289,7 @@ export class RecordQueries extends RecordColumns {
     moment: Moment,
     scope: Scope,
   ): readonly number[] {
-    const read = formulaAsked(text, object, catalogue)
+    const read = formulaThere(text, object, catalogue)
     if (!read.ok) return []
     const { uses, value } = read.formula
     const keys = [...uses.own].flatMap((key) => {

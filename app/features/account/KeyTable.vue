@@ -27,7 +27,12 @@ const expired = ({ expiresAt }: KeyShown): boolean => expiresAt !== null && expi
 </script>
 
 <template>
-  <div class="overflow-x-auto" tabindex="0" :aria-label="keys[0]?.personId === undefined ? 'Your keys' : 'Keys of others'" role="region">
+  <div
+    class="overflow-x-auto"
+    tabindex="0"
+    :aria-label="keys[0]?.personId === undefined ? 'Your keys' : 'Keys of others'"
+    role="region"
+  >
     <table class="ledger min-w-[720px]">
       <thead>
         <tr>

@@ -11,15 +11,17 @@ import { useRuleDraft } from './useRuleDraft'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import RuleWork from './RuleWork.vue'
 import RuleSheet from './RuleSheet.vue'
-import RuleUndo from './RuleUndo.vue'
 import EvidencePane from './EvidencePane.vue'
-import LeaveDialog from './LeaveDialog.vue'
-import PublishDialog from './PublishDialog.vue'
 import type { PublishChoice } from './publishChoice'
 import RuleAbout from './RuleAbout.vue'
-import RuleAsText from './RuleAsText.vue'
-import TwoDrafts from './TwoDrafts.vue'
+import { loadEngines } from './engines'
 import { useLiveQuery, orFail } from '~/shared/live/useLiveQuery'
+
+const RuleUndo = defineAsyncComponent(() => import('./RuleUndo.vue'))
+const LeaveDialog = defineAsyncComponent(() => import('./LeaveDialog.vue'))
+const PublishDialog = defineAsyncComponent(() => import('./PublishDialog.vue'))
+const RuleAsText = defineAsyncComponent(() => import('./RuleAsText.vue'))
+const TwoDrafts = defineAsyncComponent(() => import('./TwoDrafts.vue'))
 
 const route = useRoute()
 const id = Number(route.params.id)
@@ -28,6 +30,7 @@ const { data: facts, refresh } = await orFail(
   useLiveQuery('/api/v1/rules/:id', { params: { id }, changedBy: ['rules', 'run'] }),
   `Rule ${id} does not exist.`,
 )
+await loadEngines(facts.value.draft)
 const editable = store.may('build') && facts.value.state !== 'archived' && !facts.value.draftUnreadable
 const draft = useRuleDraft(id, { draft: facts.value.draft, rev: facts.value.draftRev }, editable)
 const rule = draft.document

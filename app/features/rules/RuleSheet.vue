@@ -49,9 +49,11 @@ import TriggerMoments from './TriggerMoments.vue'
 import StepLines from './StepLines.vue'
 import WithCatalogue from './WithCatalogue.vue'
 import PopOver from '~/shared/words/PopOver.vue'
-import OptionList from '~/shared/words/OptionList.vue'
-import FieldPicker from '~/shared/words/FieldPicker.vue'
-import WordPop from '~/shared/words/WordPop.vue'
+
+// Nothing of this is shown before a word is pressed; it comes with the editors of words.
+const OptionList = defineAsyncComponent(() => import('~/shared/words/OptionList.vue'))
+const FieldPicker = defineAsyncComponent(() => import('~/shared/words/FieldPicker.vue'))
+const WordPop = defineAsyncComponent(() => import('~/shared/words/WordPop.vue'))
 
 /** The sheet: When, Only if, Then, in sentences whose words are edited where they stand. */
 const props = defineProps<{

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import type { Trigger } from '#core/rules/document'
 import type { TriggerName } from '#core/rules/triggers'
-import OptionList from '~/shared/words/OptionList.vue'
 import PopOver from '~/shared/words/PopOver.vue'
+
+const OptionList = defineAsyncComponent(() => import('~/shared/words/OptionList.vue'))
 
 /** What can be done with a trigger of the sheet: make it one of another kind, or take it away. */
 const props = defineProps<{

@@ -7,6 +7,7 @@ import { useCalm } from '~/shared/live/useCalm'
 import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
+import { loadEngines } from './engines'
 import { ruleDraft, type SavedDraft } from './ruleDraft'
 
 const CONFLICT = 409
@@ -38,7 +39,13 @@ export function useRuleDraft(id: number, start: SavedDraft, editable: boolean) {
     leaving: () => leaving,
   })
   /** What is still to be done, known at once: the same check as the server's, on what stands on the sheet now. */
-  const findings = computed(() => checkRule(draft.document.value, catalogue.catalogue))
+  const loaded = shallowRef(draft.document.value)
+  const findings = computed(() => (loaded.value, checkRule(draft.document.value, catalogue.catalogue)))
+  // What was written just now may need more to be checked than what stood here first.
+  watch(draft.document, async (document) => {
+    await loadEngines(document)
+    loaded.value = document
+  })
   onMounted(() => {
     draft.takeUp()
     void draft.weigh()

@@ -12,6 +12,7 @@ import {
   type Plain,
   type Weekday,
 } from '#core/time/recurrence'
+import '#core/time/recurrence-days'
 import { calendarOf } from '#core/rules/clock'
 import { dateAt } from '#core/time/dates'
 import { sayWeekday } from '#core/time/say'

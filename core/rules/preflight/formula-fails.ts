@@ -1,7 +1,8 @@
 import { figure, nounOf, plural } from '../../language/counts'
 import { sayFault } from '../../language/formula-fault'
 import { fieldWord } from '../../fields/say-value'
-import { formulaOf, zSource } from '../value-source'
+import { formulaThere } from '../../formulas/asked'
+import { zSource } from '../value-source'
 import { placedSteps } from '../tree'
 import { definePreflight, noted } from './finding'
 
@@ -22,7 +23,7 @@ export const formulaFails = definePreflight({
       const read = zSource.safeParse((step.params as { readonly source?: unknown }).source)
       if (placed.object !== object || !read.success || read.data.from !== 'formula') return []
       const source = read.data
-      const formula = formulaOf(source.text, object, catalogue)
+      const formula = formulaThere(source.text, object, catalogue)
       if (!formula.ok) return []
       const tried = data.sample(object, document.conditions, TRIED_MOST)
       const outcomes = tried.map((record) => ({ record, ...formula.formula.outcome(record, moment) }))
