@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test } from './app'
+import { expect, open, test } from './app'
 import { startServer, type RunningServer } from './own-server'
 
 const PORT = 3119
@@ -94,5 +94,68 @@ test.describe('an empty workspace', () => {
         })
       ).status(),
     ).toBe(200)
+  })
+
+  test('takes its first file whole: stages, people and fields it names are created with one press, by keyboard', async ({
+    page,
+  }) => {
+    await page.request.post('/api/v1/session', {
+      data: { email: 'ana@brackwater.example', password: 'ice by the tonne' },
+    })
+    await open(page, '/data')
+    await page.getByLabel('Choose CSV file').setInputFiles({
+      name: 'deals of last year.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(
+        [
+          'Deal;Customer name;Phase;Responsible;Amount;Boat;Berth;Remark',
+          'Ice for the Gaivota;Porto Frio;On the quay;Bruno Vale;1.200,50;Gaivota;12;',
+          'Block ice, spring;Mar Alto;Delivered and signed;Carla Reis;900,00;Aurora;3;call',
+          'Flake ice;Mar Alto;Lost at sea;Carla Reis;50,00;Gaivota;7;',
+          'Ice for the Aurora;Porto Frio;On the quay;Bruno Vale;75,00;Aurora;3;',
+          'Dry ice;Lota do Norte;On the quay;dario.pinto@brackwater.example;80,00;Gaivota;12;',
+          'Crushed ice;Lota do Norte;On the quay;Bruno Vale;60,00;Aurora;5;',
+        ].join('\r\n'),
+      ),
+    })
+    await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
+    const counts = page.locator('[data-counts]')
+    await expect(counts).toContainText('6rejected')
+    const box = page.locator('[data-missing]')
+    await expect(box.getByLabel('Outcome of Delivered and signed')).toHaveValue('won')
+    await expect(box.getByLabel('Outcome of Lost at sea')).toHaveValue('lost')
+    await expect(box.getByLabel('Type of Boat')).toHaveValue('choice')
+    await expect(box.getByLabel('Type of Berth')).toHaveValue('number')
+    expect((await new AxeBuilder({ page }).include('[data-missing]').analyze()).violations).toEqual([])
+    const create = page.locator('[data-make-missing]')
+    await expect(create).toHaveText('Create 3 stages, 2 people and 3 fields')
+
+    // Nothing is created before somebody has an address, and what is not wanted is left out.
+    await box.getByRole('checkbox', { name: 'Remark' }).focus()
+    await page.keyboard.press('Space')
+    await expect(create).toHaveText('Create 3 stages, 2 people and 2 fields')
+    await create.focus()
+    await page.keyboard.press('Enter')
+    await expect(box.getByLabel('Email of Carla Reis')).toBeFocused()
+    await expect(counts).toContainText('6rejected')
+    await page.keyboard.type('bruno@brackwater.example')
+    await page.keyboard.press('Enter')
+    await expect(page.locator('[data-notice]')).toContainText('This email is already in use.')
+    await box.getByLabel('Email of Carla Reis').fill('carla@brackwater.example')
+    await page.keyboard.press('Enter')
+
+    await expect(counts).toContainText('6new')
+    await expect(counts).toContainText('0rejected')
+    await expect(page.getByLabel('Target of column Boat')).toHaveValue('field:boat')
+    // What was left out is still offered.
+    await expect(box).toContainText('Remark')
+    await expect(create).toBeDisabled()
+    await page.locator('[data-bring]').click()
+    await expect(page.locator('[data-state]')).toContainText('Imported')
+    await open(page, '/boards')
+    await expect(page.getByText('Ice for the Gaivota')).toBeVisible()
+    await open(page, '/people')
+    await expect(page.getByRole('cell', { name: 'Dario Pinto', exact: true })).toBeVisible()
+    await expect(page.getByRole('cell', { name: 'Carla Reis', exact: true })).toBeVisible()
   })
 })

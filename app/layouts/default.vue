@@ -10,13 +10,10 @@ import { useRegions } from '~/shared/keys/useRegions'
 import { useSpoken } from '~/shared/keys/useSpoken'
 import TopBar from '~/features/bar/TopBar.vue'
 import NoticeLines from '~/features/bar/NoticeLines.vue'
+import { onceReady } from '~/shared/onceReady'
 
-// Neither is on a page's first screen: they come once it stands, before anybody can have asked for them.
-const loadFindBox = () => import('~/features/bar/FindBox.vue')
-const loadKeyHelp = () => import('~/features/bar/KeyHelp.vue')
-const FindBox = defineAsyncComponent(loadFindBox)
-const KeyHelp = defineAsyncComponent(loadKeyHelp)
-if (import.meta.client) onNuxtReady(() => void Promise.all([loadFindBox(), loadKeyHelp()]))
+const FindBox = onceReady(() => import('~/features/bar/FindBox.vue'))
+const KeyHelp = onceReady(() => import('~/features/bar/KeyHelp.vue'))
 
 const finding = ref(false)
 const helping = ref(false)

@@ -14,7 +14,7 @@ const zSynonymSet = z
   })
   .meta({ id: 'SynonymSet' })
 
-const zOutcome = z.enum(['open', 'won', 'lost'])
+export const zOutcome = z.enum(['open', 'won', 'lost'])
 
 const zProbability = z.number().int().min(0).max(100).nullable().describe('in percent')
 

@@ -2,12 +2,16 @@ import { z } from 'zod'
 import { zDaySheet } from './screens'
 import { ROLES } from '../../core/fields/field'
 import { zMapping } from '../../core/formats/csv/import'
+import { WORDS_MOST } from '../../core/formats/csv/missing'
+import { COLUMNS_MOST } from '../../core/formats/csv/read'
 import { RATES_FILE_MOST } from '../../core/formats/rates-csv'
 import { RATES_FROM } from '../../core/money/rates'
 import { RETENTION_KINDS, RETENTION_MOST } from '../../core/records/retention'
 import { isZone } from '../../core/rules/clock'
 import { isDate } from '../../core/time/dates'
-import { zFilterGroup } from './records'
+import { FIELD_TYPE_NAMES } from '../../core/language/field-types'
+import { zOutcome } from './fields'
+import { zFilterGroup, zLabel } from './records'
 import { contract, zAboutRef, zId, zIdParam, zInstant, zNext, zObject, zOk, zPaging, zPersonId } from './contract'
 import { zEmail, zPassword, zTitle } from './account'
 
@@ -74,6 +78,53 @@ const zImportLine = z
     endedAt: zInstant.nullable(),
   })
   .meta({ id: 'Import' })
+const zWordRows = z.number().int().default(0).describe('rows that have it; not used when sent')
+const zMissing = z
+  .strictObject({
+    choices: z
+      .array(
+        z.strictObject({
+          field: z.string().max(100),
+          words: z.array(z.strictObject({ text: zLabel, rows: zWordRows })).max(WORDS_MOST),
+        }),
+      )
+      .max(200),
+    stages: z
+      .array(
+        z.strictObject({
+          pipeline: z.string().max(100).nullable().describe('null for a new one'),
+          named: zLabel.nullable().describe('name of the new pipeline'),
+          stages: z.array(z.strictObject({ text: zLabel, rows: zWordRows, outcome: zOutcome })).max(WORDS_MOST),
+        }),
+      )
+      .max(50),
+    people: z
+      .array(
+        z.strictObject({
+          text: zLabel,
+          rows: zWordRows,
+          name: zTitle,
+          email: z.email('Enter a valid email address.').max(300).nullable(),
+        }),
+      )
+      .max(WORDS_MOST),
+    fields: z
+      .array(
+        z.strictObject({
+          column: z
+            .number()
+            .int()
+            .min(0)
+            .max(COLUMNS_MOST - 1),
+          label: zLabel,
+          type: z.enum(FIELD_TYPE_NAMES),
+          choices: z.array(zLabel).max(500),
+          rows: zWordRows,
+        }),
+      )
+      .max(200),
+  })
+  .meta({ id: 'ImportMissing' })
 const zRowProblem = z.strictObject({ heading: z.string(), text: z.string() })
 const zPerson = z
   .strictObject({
@@ -209,7 +260,12 @@ export const work = {
       hasFile: z.boolean().describe('whether the file is still stored'),
       refused: z.array(z.strictObject({ row: z.number().int(), problems: z.array(zRowProblem) })).nullable(),
       preview: z
-        .looseObject({ headings: z.array(z.string()), counts: zCounts, mappingProblems: z.array(zRowProblem) })
+        .looseObject({
+          headings: z.array(z.string()),
+          counts: zCounts,
+          mappingProblems: z.array(zRowProblem),
+          missing: zMissing,
+        })
         .nullable(),
     }),
   }),
@@ -218,6 +274,14 @@ export const work = {
     does: 'Set record type and columns',
     params: zIdParam,
     body: zMapping.meta({ id: 'ImportMapping' }),
+    answer: zOk,
+  }),
+  'POST /imports/:id/missing': contract({
+    section: 'Files',
+    does: 'Create what the file names and the workspace does not have',
+    more: 'Send the preview’s `missing`, without what is not wanted. All of it is created, or nothing.',
+    params: zIdParam,
+    body: zMissing,
     answer: zOk,
   }),
   'POST /imports/:id/run': contract({

@@ -1,4 +1,5 @@
 import { headingKey, toKept } from '../../core/formats/csv/guess'
+import { missingIn, type Missing } from '../../core/formats/csv/missing'
 import { readCsv } from '../../core/formats/csv/read'
 import {
   checkMapping,
@@ -50,6 +51,8 @@ export interface ImportPreview {
   readonly mappingProblems: readonly RowProblem[]
   readonly counts: ImportCounts
   readonly rows: readonly RowPlan[]
+  /** What the file names that is not in the workspace. */
+  readonly missing: Missing
 }
 
 /**
@@ -126,6 +129,7 @@ export function previewImport(workspace: Workspace, row: Pick<ImportRow, 'conten
     mappingProblems,
     counts: countPlan(rows),
     rows,
+    missing: missingIn(table, row.mapping, catalogue),
   }
 }
 

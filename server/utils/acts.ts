@@ -166,6 +166,7 @@ export const ROUTES = {
   'POST /imports': 'build',
   'GET /imports/:id': 'build',
   'PUT /imports/:id/mapping': 'build',
+  'POST /imports/:id/missing': 'build',
   'POST /imports/:id/run': 'build',
   'POST /imports/:id/stop': 'build',
   'GET /imports/:id/refused': 'build',

@@ -14,6 +14,7 @@ import { objectPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import TabRow from '~/shared/tabs/TabRow.vue'
+import ImportMissing from './ImportMissing.vue'
 import { useLiveQuery, orFail } from '~/shared/live/useLiveQuery'
 
 const route = useRoute()
@@ -102,12 +103,18 @@ async function map(change: Partial<ImportMapping>): Promise<void> {
   await attempt(() => send('PUT', `/api/v1/imports/${id}/mapping`, { ...row.value.mapping, ...change }))
   await refresh()
 }
-const mapColumn = (column: number, text: string) =>
-  map({
+/** Columns that were sent nowhere on purpose, so that no field is offered for them unasked. */
+const skipped = reactive(new Set<number>())
+const isMissing = computed(() => Object.values(preview.value?.missing ?? {}).some((some) => some.length > 0))
+function mapColumn(column: number, text: string): Promise<void> {
+  if (text === 'skip') skipped.add(column)
+  else skipped.delete(column)
+  return map({
     targets: (preview.value?.headings ?? []).map((_, i) =>
       i === column ? toTarget(text) : (row.value.mapping.targets[i] ?? { to: 'skip' }),
     ),
   })
+}
 async function bring(): Promise<void> {
   busy.value = true
   await attempt(() => send('POST', `/api/v1/imports/${id}/run`, { rulesOn: rulesOn.value }))
@@ -238,6 +245,14 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
         <span class="mark stop mr-2" aria-hidden="true" /><b v-if="problem.heading">{{ problem.heading }}: </b
         >{{ problem.text }}
       </p>
+      <ImportMissing
+        v-if="isMissing"
+        :import-id="id"
+        :object="object"
+        :missing="preview.missing"
+        :skipped="skipped"
+        @made="refresh"
+      />
       <section class="mt-5" aria-label="Columns">
         <div class="flex items-baseline gap-4">
           <h2>Columns</h2>

@@ -13,8 +13,9 @@ import TabRow from '~/shared/tabs/TabRow.vue'
 import SeenList from '~/shared/run/SeenList.vue'
 import FindingList from './FindingList.vue'
 import StandingLine from './StandingLine.vue'
+import { onceReady } from '~/shared/onceReady'
 
-const VersionList = defineAsyncComponent(() => import('./VersionList.vue'))
+const VersionList = onceReady(() => import('./VersionList.vue'))
 
 /** The proof beside the sheet, from her own records, while she types. */
 const props = defineProps<{ draft: RuleDraft; ruleId: number; editable: boolean; restorable: boolean }>()

@@ -16,12 +16,13 @@ import type { PublishChoice } from './publishChoice'
 import RuleAbout from './RuleAbout.vue'
 import { loadEngines } from './engines'
 import { useLiveQuery, orFail } from '~/shared/live/useLiveQuery'
+import { onceReady } from '~/shared/onceReady'
 
-const RuleUndo = defineAsyncComponent(() => import('./RuleUndo.vue'))
-const LeaveDialog = defineAsyncComponent(() => import('./LeaveDialog.vue'))
-const PublishDialog = defineAsyncComponent(() => import('./PublishDialog.vue'))
-const RuleAsText = defineAsyncComponent(() => import('./RuleAsText.vue'))
-const TwoDrafts = defineAsyncComponent(() => import('./TwoDrafts.vue'))
+const RuleUndo = onceReady(() => import('./RuleUndo.vue'))
+const LeaveDialog = onceReady(() => import('./LeaveDialog.vue'))
+const PublishDialog = onceReady(() => import('./PublishDialog.vue'))
+const RuleAsText = onceReady(() => import('./RuleAsText.vue'))
+const TwoDrafts = onceReady(() => import('./TwoDrafts.vue'))
 
 const route = useRoute()
 const id = Number(route.params.id)

@@ -49,11 +49,12 @@ import TriggerMoments from './TriggerMoments.vue'
 import StepLines from './StepLines.vue'
 import WithCatalogue from './WithCatalogue.vue'
 import PopOver from '~/shared/words/PopOver.vue'
+import { onceReady } from '~/shared/onceReady'
 
 // Nothing of this is shown before a word is pressed; it comes with the editors of words.
-const OptionList = defineAsyncComponent(() => import('~/shared/words/OptionList.vue'))
-const FieldPicker = defineAsyncComponent(() => import('~/shared/words/FieldPicker.vue'))
-const WordPop = defineAsyncComponent(() => import('~/shared/words/WordPop.vue'))
+const OptionList = onceReady(() => import('~/shared/words/OptionList.vue'))
+const FieldPicker = onceReady(() => import('~/shared/words/FieldPicker.vue'))
+const WordPop = onceReady(() => import('~/shared/words/WordPop.vue'))
 
 /** The sheet: When, Only if, Then, in sentences whose words are edited where they stand. */
 const props = defineProps<{

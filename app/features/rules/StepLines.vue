@@ -11,8 +11,7 @@ import { sayValue } from '#core/fields/say-value'
 import { useHere } from '~/shared/words/useHere'
 import SentenceWords from '~/shared/words/SentenceWords.vue'
 import ConditionGroup from '~/shared/words/ConditionGroup.vue'
-
-const TableSheet = defineAsyncComponent(() => import('./TableSheet.vue'))
+import TableSheet from './TableSheet.vue'
 
 /** The steps of a rule, or of one of its ways: one line each, with the ways of a step indented under it. */
 const props = defineProps<{ steps: readonly Step[]; object: ObjectKind; branch: string | null; prefix: string }>()

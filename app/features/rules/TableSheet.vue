@@ -29,8 +29,10 @@ import NumberLine from './NumberLine.vue'
 import TableTools from './TableTools.vue'
 import { useTableGrid } from './useTableGrid'
 import PopOver from '~/shared/words/PopOver.vue'
-import OptionList from '~/shared/words/OptionList.vue'
 import { readOutput } from '#core/tables/output-text'
+import { onceReady } from '~/shared/onceReady'
+
+const OptionList = onceReady(() => import('~/shared/words/OptionList.vue'))
 
 /** A decision table on the sheet, edited like a spreadsheet: type, Tab, Enter, arrows, and paste from one. */
 const props = defineProps<{

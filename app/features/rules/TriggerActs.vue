@@ -2,8 +2,9 @@
 import type { Trigger } from '#core/rules/document'
 import type { TriggerName } from '#core/rules/triggers'
 import PopOver from '~/shared/words/PopOver.vue'
+import { onceReady } from '~/shared/onceReady'
 
-const OptionList = defineAsyncComponent(() => import('~/shared/words/OptionList.vue'))
+const OptionList = onceReady(() => import('~/shared/words/OptionList.vue'))
 
 /** What can be done with a trigger of the sheet: make it one of another kind, or take it away. */
 const props = defineProps<{

@@ -15,6 +15,12 @@ function plan(content: string, lookup: Partial<ImportLookup> = {}, change: Parti
   return planImport(table, mapping, { ...nobody, ...lookup }, catalogue, NOW_MS)
 }
 
+it('takes a heading for what its cells can be, where it is the name of two things', () => {
+  const target = (customer: string) => guessMapping(readCsv(`Deal,Customer\nA,${customer}\nB,`), catalogue).targets[1]
+  expect(target('New')).toEqual({ to: 'field', field: 'customer' })
+  expect(target('Porto Frio')).toEqual({ to: 'company' })
+})
+
 describe('reading', () => {
   it.each([
     [';', 'semicolons'],

@@ -20,7 +20,17 @@ const ALSO: { readonly [target: string]: readonly string[] } = {
   quoteSentOn: ['quote sent', 'quoted on', 'quote date', 'offer date'],
   reference: ['reference', 'ref', 'number', 'id', 'deal id', 'external id'],
   notes: ['notes', 'note', 'comment', 'comments', 'remarks', 'description'],
-  company: ['company', 'customer name', 'account', 'organisation', 'organization', 'firm', 'client', 'empresa'],
+  company: [
+    'company',
+    'customer',
+    'customer name',
+    'account',
+    'organisation',
+    'organization',
+    'firm',
+    'client',
+    'empresa',
+  ],
   contact: ['contact', 'contact name', 'person', 'main contact'],
   contactEmail: ['email', 'e mail', 'contact email', 'mail'],
 }
@@ -144,10 +154,14 @@ export function guessMapping(
       : { to: name as 'company' | 'contact' | 'contactEmail' }
   }
 
+  const isOtherList = (column: number, target: string): boolean =>
+    catalogue.field(object, target)?.type === 'choice' && fitOf(table, column, object, target, style, catalogue) === 0
   table.headings.forEach((heading, column) => {
     const wanted = tidy(heading)
-    const found = [...free].find((target) => namesOf(object, target, catalogue).includes(wanted))
-    if (wanted !== '' && found) take(column, found)
+    const found = [...free].filter((target) => namesOf(object, target, catalogue).includes(wanted))
+    // “Customer” over names of firms is no list of choices, though a field of that name has one.
+    const other = found.find((target) => !isOtherList(column, target)) ?? found[0]
+    if (wanted !== '' && other) take(column, other)
   })
   table.headings.forEach((heading, column) => {
     if (targets[column]) return
