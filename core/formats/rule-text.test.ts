@@ -40,6 +40,7 @@ describe('a rule as text', () => {
 
   it.each([
     ['what is no YAML', 'name: [a', /Line 1, column \d+: /],
+    ['a field that stands without quotes', 'format: 1\nname: {{deal.name}}', /Line 2, column 8: Put quotes around/],
     ['a key that stands twice', 'format: 1\nformat: 1', /Line 2, column 1: The key “format” is used twice/],
     ['parts that stand for others', 'a: &a [1]\nb: *a', /anchors and aliases/],
     ['a tag of its own', 'format: !!js/function "x"', /Line 1, column/],

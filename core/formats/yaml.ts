@@ -1,4 +1,4 @@
-import { isScalar, LineCounter, parseDocument, visit } from 'yaml'
+import { isCollection, isScalar, LineCounter, parseDocument, visit } from 'yaml'
 import { bad, good, type Result } from '../language/problems'
 
 /** No file of ours is nested deeper; what is, would only fill the stack of whoever reads it. */
@@ -30,16 +30,21 @@ function tooDeep(text: string): string | null {
   return null
 }
 
-/** The first key that a map has twice (YAML 1.2.2, 3.2.1.3), with where it stands. */
-function keyTwice(contents: unknown): { readonly key: string; readonly at: number } | null {
-  let found: { readonly key: string; readonly at: number } | null = null
+/** The first key that is no text, or that a map has twice (YAML 1.2.2, 3.2.1.3), with where it stands. */
+function wrongKey(contents: unknown): { readonly detail: string; readonly at: number } | null {
+  let found: { readonly detail: string; readonly at: number } | null = null
   visit(contents as Parameters<typeof visit>[0], {
     Map(_place, map) {
       const seen = new Set<unknown>()
       for (const { key } of map.items) {
+        // “{{…}}” without quotes is a map whose key is a map: a text with a field in it, as it is written by mistake.
+        if (isCollection(key)) {
+          found = { detail: 'Put quotes around a text that begins with { or [.', at: key.range?.[0] ?? 0 }
+          return visit.BREAK
+        }
         if (!isScalar(key)) continue
         if (seen.has(key.value)) {
-          found = { key: String(key.value), at: key.range?.[0] ?? 0 }
+          found = { detail: `The key “${String(key.value)}” is used twice.`, at: key.range?.[0] ?? 0 }
           return visit.BREAK
         }
         seen.add(key.value)
@@ -73,10 +78,10 @@ export function readYaml(text: string): Result<unknown> {
     const { line, col } = lines.linePos(error.pos[0])
     return bad({ code: 'shape', detail: `Line ${line}, column ${col}: ${error.message}` })
   }
-  const twice = keyTwice(parsed.contents)
-  if (twice) {
-    const { line, col } = lines.linePos(twice.at)
-    return bad({ code: 'shape', detail: `Line ${line}, column ${col}: The key “${twice.key}” is used twice.` })
+  const wrong = wrongKey(parsed.contents)
+  if (wrong) {
+    const { line, col } = lines.linePos(wrong.at)
+    return bad({ code: 'shape', detail: `Line ${line}, column ${col}: ${wrong.detail}` })
   }
   try {
     return good(parsed.toJS({ maxAliasCount: 0 }))
