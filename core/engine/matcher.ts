@@ -212,6 +212,11 @@ export class Matcher {
     return this.buckets.get(object)?.has('link') ?? false
   }
 
+  /** Whether any rule listens to what is done around records of a kind. */
+  hearsActivities(object: ObjectKind): boolean {
+    return this.buckets.get(object)?.has('activity') ?? false
+  }
+
   /** Whether the rules an event starts hang on what its record holds, so that they change when the record does. */
   looksAtValues(event: ChangeEvent): boolean {
     for (const bucket of this.bucketsOf(event)) if (bucket.looksAtValues) return true

@@ -1,6 +1,7 @@
 import type { SkipReason, StopReason } from '../language/reasons'
 import type { Value } from '../language/value'
 import type { ChangeEvent, FieldChange } from '../records/record'
+import { activityIn } from '../signals/activity'
 import { subjectOf, valuesBefore } from '../records/subject'
 import type { Step } from '../rules/document'
 import type { WaitOver } from '../rules/step'
@@ -168,8 +169,10 @@ export function noticeWaits(world: World, event: ChangeEvent): readonly RunRepor
     return []
   }
   const reports: RunReport[] = []
+  const doneMs = activityIn(event.changes)?.atMs ?? null
   for (const wait of waits) {
-    if (event.seq <= wait.sinceSeq) continue
+    // What somebody did counts by the moment at which it was done, whenever one was told of it.
+    if (event.seq <= wait.sinceSeq || (doneMs !== null && doneMs < wait.sinceMs)) continue
     const moved = wait.anchor !== null && event.changes.some((change) => change.field === wait.anchor)
     const may = !event.rulesOff && bears(event, world.catalogue(), wait.signals)
     if (!moved && !may) continue

@@ -26,6 +26,7 @@ export const MISSING = {
   name: 'Enter a name',
   dealName: 'Enter a name for the deal',
   button: 'Enter a button label',
+  activity: 'Choose an activity',
   person: 'Choose who gets it',
   team: 'Choose a team',
   stage: 'Choose a stage',

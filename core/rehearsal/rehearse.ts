@@ -5,6 +5,7 @@ import { processEvent } from '../engine/process-event'
 import type { Values } from '../language/value'
 import type { PlacedProblem } from '../language/problems'
 import { sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
+import type { HappeningKind } from '../records/happening'
 import type { Cause, RecordSnapshot } from '../records/record'
 import { goesBy, segmentsWatched } from '../rules/uses'
 import { dateAt } from '../time/dates'
@@ -22,12 +23,14 @@ export interface ScriptLine {
   readonly object: ObjectKind
   /** The record it happens to; `null` for each of those that take part. */
   readonly id: number | null
-  readonly does: 'set' | 'create' | 'delete' | 'start' | 'link' | 'unlink' | 'finish'
+  readonly does: 'set' | 'create' | 'delete' | 'start' | 'link' | 'unlink' | 'finish' | 'act'
   readonly values: Values
   /** Records that one that is created is linked to; or the one that links to it come and go with. */
   readonly linkTo?: readonly RecordRef[]
   /** What the title of the task that somebody does begins with, and what came of it. */
   readonly task?: { readonly title: string; readonly outcome: string }
+  /** What somebody does; with its moment, where it was really done and is only told again. */
+  readonly activity?: { readonly kind: HappeningKind; readonly about: string; readonly doneMs?: number }
   /** The rule that somebody starts by hand, and its trigger for that. */
   readonly starts?: { readonly ruleId: number; readonly triggerId: string | null }
 }
@@ -161,7 +164,7 @@ export class Rehearsal {
   }
 
   private act(given: ScriptLine & { readonly line: number }): void {
-    const { object, id, does, values, linkTo = [], starts, task, line } = given
+    const { object, id, does, values, linkTo = [], starts, task, activity, line } = given
     const refs: readonly RecordRef[] =
       id !== null ? [{ object, id }] : (this.order.only ?? []).filter((ref) => ref.object === object)
     const chain = (n: number) => ({ chainId: `script-${line}-${n}`, depth: 0 })
@@ -178,6 +181,8 @@ export class Rehearsal {
         for (const one of this.world.tasks)
           if (task && one.open && sameRef(one.ref, ref) && one.title.startsWith(task.title))
             this.world.finishTask(one.id, task.outcome, SOMEBODY)
+      } else if (does === 'act') {
+        if (activity) this.world.act(ref, activity)
       } else if (does === 'start') {
         if (starts) this.world.startByHand(ref, { ...starts, answers: values }, chain(n))
       } else {

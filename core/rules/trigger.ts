@@ -56,6 +56,8 @@ export interface TriggerSpec<K extends string, P extends object> {
   gives?(params: P): readonly ResultSpec[]
   /** What the record surely holds right after it. */
   after?(params: P): Values
+  /** For an event that starts nothing and that somebody could take for its own: what kept it from it, in words. */
+  nearly?(params: P, event: Pick<ChangeEvent, 'kind' | 'changes'>): string | null
   /** What happened, in words, for the task and the journal: "stage went from Sized to Quoted". */
   because(params: P, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names, held?: Held): string
   readonly examples: readonly [TriggerExample<P>, ...TriggerExample<P>[]]
@@ -81,6 +83,8 @@ export interface TriggerKind<K extends string = string> {
   stands(params: object, names: Names): Standing | null
   gives(params: object): readonly ResultSpec[]
   after(params: object): Values
+  /** `null` for an event that is nothing like what it goes by. */
+  nearly(params: object, event: Pick<ChangeEvent, 'kind' | 'changes'>): string | null
   because(params: object, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names, held?: Held): string
   readonly examples: readonly TriggerExample<object>[]
   readonly schema: z.ZodObject<{ id: z.ZodString; kind: z.ZodLiteral<K>; params: z.ZodType<object> }>
@@ -106,6 +110,7 @@ export const defineTrigger = <const K extends string, P extends object>(spec: Tr
     stands: (params, names) => spec.stands?.(params as P, names) ?? null,
     gives: (params) => spec.gives?.(params as P) ?? [],
     after: (params) => spec.after?.(params as P) ?? {},
+    nearly: (params, event) => spec.nearly?.(params as P, event) ?? null,
     because: (params, event, names, held) => spec.because(params as P, event, names, held),
     examples: spec.examples,
     schema: z.strictObject({

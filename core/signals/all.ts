@@ -1,4 +1,5 @@
 // Every kind of signal there is, one line each. Their names are kept with what waits and never change.
+export { activity } from './activity'
 export { clock } from './clock'
 export { field } from './field'
 export { hand } from './hand'

@@ -34,6 +34,8 @@ export const FORGOTTEN: ChangeEvent = {
 /** Changes of records over those that lie below. */
 export abstract class OverlayRecords extends OverlayDays {
   protected readonly writers = new Map<string, Cause>()
+  /** What somebody did in here, by record. */
+  protected readonly done = new Map<string, Happening[]>()
   protected readonly groups = new WeakMap<Group, CompiledGroup>()
   protected lastMade = MADE_FROM
 
@@ -202,7 +204,8 @@ export abstract class OverlayRecords extends OverlayDays {
   protected readonly wheres = new Map<number, CompiledGroup>()
 
   override happenings(ref: RecordRef): readonly Happening[] {
-    return this.base.happenings(ref)
+    const own = this.done.get(keyOf(ref))
+    return own ? [...this.base.happenings(ref), ...own] : this.base.happenings(ref)
   }
 
   *past(ref: RecordRef, field: string, beforeSeq: number): Generator<Value> {

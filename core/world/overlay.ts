@@ -3,8 +3,10 @@ import type { ClockWorld, Timer } from '../engine/clockwork'
 import type { Matcher } from '../engine/matcher'
 import { heedsChange } from '../engine/wake'
 import type { NewWait, Wait } from '../engine/world'
+import type { HappeningKind } from '../records/happening'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { Cause, ChainPlace, ClockMoment, FieldChange } from '../records/record'
+import { hearersOf } from '../signals/activity'
 import { keyOf } from './overlay-links'
 import { OverlayRuns, type OverlayRun } from './overlay-runs'
 import type { WaitingBelow } from './base'
@@ -60,6 +62,31 @@ export class Overlay extends OverlayRuns implements ClockWorld {
   /** Somebody wants a rule run for the record. */
   startByHand(ref: RecordRef, starts: HandStart, chain: ChainPlace): void {
     this.log('started', ref, [], { by: 'person', personId: '', starts }, chain)
+  }
+
+  /**
+   * Somebody does something: the record hears of it, and those it is linked to. What was really done is known below
+   * already, and is told with the moment of its own.
+   */
+  act(
+    ref: RecordRef,
+    { kind, about, doneMs }: { readonly kind: HappeningKind; readonly about: string; readonly doneMs?: number },
+  ): void {
+    const record = this.read(ref)
+    if (!record) return
+    const atMs = doneMs ?? this.atMs
+    if (doneMs === undefined) this.pushTo(this.done, keyOf(ref), { id: -1 - this.events.length, kind, about, atMs })
+    const chain = this.newChain()
+    const hears = (object: ObjectKind): boolean =>
+      (this.matcher?.hearsActivities(object) ?? true) || this.waits.size > 0
+    const hearers = hearersOf(
+      { ref, name: String(record.values.name ?? '') },
+      { kind, about, atMs, toldMs: this.atMs },
+      (object) => (hears(object) ? this.linked(ref, object).map((one) => one.record.id) : []),
+    )
+    for (const { ref: to, change } of hearers)
+      if (to === ref || !this.only || this.only.has(keyOf(to)))
+        this.log('happened', to, [change], { by: 'happening', happeningId: 0 }, chain)
   }
 
   wait(given: NewWait): void {

@@ -1,7 +1,7 @@
 import { stringify } from 'yaml'
 import { describe, expect, it } from 'vitest'
 import { all, condition, daysBefore, document, enters, set, task, type StepLine } from '../../core/testing/rules'
-import { runCase } from '../../core/rehearsal/case'
+import { runCase, withCatalogue } from '../../core/rehearsal/case'
 import { readCase } from '../../core/rehearsal/case-file'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { acceptCase, caseFile, keepCase, outcomeOf, rewriteCase, runCases } from './cases'
@@ -74,6 +74,39 @@ describe('a case', () => {
     expect(runCases(workspace, { ruleId: all_.ruleId, document: null })).toEqual([
       { id, name: 'Near: three rooms', wrong: [], starts: 2, tasks: 4 },
     ])
+  })
+
+  it('lets somebody do something, and goes on with what waits for that', () => {
+    const all_ = setting()
+    const { workspace } = all_
+    const kept = workspace.store.cases.get(keep(all_))
+    const answered = document(
+      {
+        when: [['activity', { kind: 'visit', by: 'company', about: 'price', late: false }]],
+        then: [
+          [
+            'waitForActivity',
+            { kind: 'form', by: 'company', about: '', most: { count: 2, unit: 'days' }, recheck: false },
+            [null, task('Thank {{company.name}}')],
+            [null, task('Ring {{company.name}}')],
+          ],
+        ],
+      },
+      'Looked',
+    )
+    const { expect: _expect, ...given } = kept?.document ?? {}
+    const acts = (at: string, does: string, about = '') => ({ at, record: 'company 1', does, about })
+    const run = (...script: readonly object[]) => {
+      const read = readCase(stringify({ ...given, rules: [answered], only: ['deal 1'], script }))
+      if (!read.ok) throw new Error(JSON.stringify(read.problem))
+      const ran = runCase(withCatalogue(read.value, workspace.catalogue()))
+      if (!ran.ok) throw new Error(JSON.stringify(ran.problem))
+      return ran.value.result.tasks.map((one) => [one.title, one.ref.id])
+    }
+    const visit = acts('2026-11-25T10:00', 'visit', '/prices')
+    expect(run(visit)).toEqual([['Ring Brine & Batch', 1]])
+    expect(run(visit, acts('2026-11-26T10:00', 'form', 'Quote'))).toEqual([['Thank Brine & Batch', 1]])
+    expect(run(acts('2026-11-25T10:00', 'visit', '/about'))).toEqual([])
   })
 
   it('says what comes otherwise by an edit, and takes it as right when somebody says so', () => {

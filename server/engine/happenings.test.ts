@@ -1,7 +1,10 @@
 import { describe, expect, it } from 'vitest'
-import { larkmoor } from '../testing/workspace'
+import { larkmoor, switchOn } from '../testing/workspace'
 import { mergeRecords, restoreRecord } from './going'
+import { whyFor } from '../views/why'
 import { readHappenings, tellHappenings } from './happenings'
+import type { RecordRef } from '../../core/records/kinds'
+import { document, enters, task } from '../../core/testing/rules'
 
 describe('happenings', () => {
   it('are read from a file with its columns in any order, row by row', () => {
@@ -85,5 +88,83 @@ describe('happenings', () => {
       ['call', 'form'],
       ['call', 'call'],
     ])
+  })
+
+  const prices = { kind: 'visit', by: 'contact', about: 'Prices', late: false } as const
+  const visit = (record: RecordRef, more: object = {}) =>
+    ({ record, kind: 'visit', about: '/prices?size=2', atMs: null, key: null, ...more }) as const
+
+  it('start rules of the contact and of what it is linked to, each once, and nobody else’s is named there', () => {
+    const { workspace } = larkmoor()
+    const ref = workspace.create('contact', { name: 'Ada Lind', owner: 'rosa' }, [], 'ines').ref
+    const linked = workspace.create('deal', { name: 'Cold room', stage: 'hp-sized', owner: 'rosa' }, [ref], 'ines').ref
+    const other = workspace.create('deal', { name: 'Other', stage: 'hp-sized', owner: 'rosa' }, [], 'ines').ref
+    const ruleId = switchOn(workspace, document({ when: [['activity', prices]], then: [task('Ring')] }))
+    const own = switchOn(
+      workspace,
+      document({ object: 'contact', when: [['activity', prices]], then: [task('Greet')] }),
+    )
+    tellHappenings(workspace, [visit(ref, { key: 'a' }), visit(ref, { key: 'a' }), visit(ref, { about: '/about' })])
+    const runs = (rule: number) =>
+      workspace.store.runs.list({ ruleId: rule, limit: 9 }).map((run) => [run.object, run.recordId, run.because])
+    expect(runs(ruleId)).toEqual([['deal', linked.id, 'a contact visited a page: /prices?size=2']])
+    expect(runs(own)).toEqual([['contact', ref.id, 'Ada Lind visited a page: /prices?size=2']])
+    expect(workspace.store.events.ofRecord(other, 9).map((event) => event.kind)).toEqual(['created'])
+  })
+
+  it('start nothing when they are told of late, unless the rule wants it', () => {
+    const { workspace } = larkmoor()
+    const ref = workspace.create('contact', { name: 'Ada Lind', owner: 'rosa' }, [], 'ines').ref
+    const rule = (late: boolean) =>
+      switchOn(
+        workspace,
+        document({ object: 'contact', when: [['activity', { ...prices, late }]], then: [task('Greet')] }),
+      )
+    const [strict, open] = [rule(false), rule(true)]
+    const nowMs = workspace.clock.nowMs()
+    tellHappenings(workspace, [visit(ref, { atMs: nowMs - 3_600_001 })])
+    const runs = (id: number) => workspace.store.runs.list({ ruleId: id, limit: 9 }).length
+    expect([runs(strict), runs(open)]).toEqual([0, 1])
+    const rule_ = workspace.store.rules.get(strict)
+    expect(rule_ && whyFor(workspace, rule_, ref)?.answer).toBe(
+      'Its trigger has not happened: a contact visits a page whose address contains “Prices”, received within an hour. Ada Lind visited a page: /prices?size=2, but it was received more than an hour later (24 Nov 2026, 9:12).',
+    )
+    tellHappenings(workspace, [visit(ref, { atMs: nowMs - 3_600_000 })])
+    expect([runs(strict), runs(open)]).toEqual([1, 2])
+  })
+
+  it('end a wait for them when they are done behind its beginning, whenever one is told', () => {
+    const { workspace, clock } = larkmoor()
+    const ref = workspace.create('contact', { name: 'Ada Lind', owner: 'rosa' }, [], 'ines').ref
+    const ruleId = switchOn(
+      workspace,
+      document({
+        when: [enters('hp-quoted')],
+        then: [
+          [
+            'waitForActivity',
+            { kind: 'message', by: 'contact', about: '', most: { count: 3, unit: 'days' }, recheck: false },
+            [null, task('Thank')],
+            [null, task('Ring')],
+          ],
+        ],
+      }),
+    )
+    const { ref: deal } = workspace.create(
+      'deal',
+      { name: 'Cold room', stage: 'hp-sized', owner: 'rosa' },
+      [ref],
+      'ines',
+    )
+    workspace.change(deal, { stage: 'hp-quoted' }, 'ines')
+    const began = clock.nowMs()
+    clock.set(began + 2 * 3_600_000)
+    const answer = { record: ref, kind: 'message', about: 'Re: quote', key: null } as const
+    const states = () => workspace.store.runs.list({ ruleId, limit: 9 }).map((run) => run.state)
+    tellHappenings(workspace, [{ ...answer, atMs: began - 1 }])
+    expect(states()).toEqual(['waiting'])
+    tellHappenings(workspace, [{ ...answer, atMs: began + 60_000 }])
+    expect(states()).toEqual(['done'])
+    expect(workspace.store.tasks.openFor('rosa', '9999-12-31').map((one) => one.title)).toEqual(['Thank'])
   })
 })

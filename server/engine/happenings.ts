@@ -1,3 +1,4 @@
+import { hearersOf } from '../../core/signals/activity'
 import { capital } from '../../core/language/nouns'
 import { HAPPENING_KINDS, type HappeningKind } from '../../core/records/happening'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
@@ -39,7 +40,7 @@ export function tellHappenings(
   workspace: Workspace,
   given: readonly (GivenHappening & { readonly row?: number })[],
 ): HappeningsTold {
-  const { db, store, world } = workspace
+  const { db, store } = workspace
   let [kept, known] = [0, 0]
   const refused: { row: number; text: string }[] = []
   for (let from = 0; from < given.length; from += BATCH) {
@@ -61,7 +62,7 @@ export function tellHappenings(
             if (id === null) known++
             else {
               kept++
-              world.log(ref, 'happened', [], { by: 'happening', happeningId: id }, newChain(), false, nowMs)
+              log(workspace, ref, { ...one, atMs: Math.min(one.atMs ?? nowMs, nowMs) }, id, nowMs)
             }
           }
         })
@@ -70,6 +71,26 @@ export function tellHappenings(
     workspace.drain()
   }
   return { kept, known, refused }
+}
+
+/** Lets the record know of it, and those it is linked to, where rules or what waits go by such a thing. */
+function log(
+  workspace: Workspace,
+  ref: RecordRef,
+  { kind, about, atMs }: Pick<GivenHappening, 'kind' | 'about'> & { readonly atMs: number },
+  happeningId: number,
+  nowMs: number,
+): void {
+  const { world, store } = workspace
+  const chain = newChain()
+  const hears = (object: ObjectKind): boolean => workspace.matcher().hearsActivities(object) || store.waits.any()
+  const hearers = hearersOf(
+    { ref, name: workspace.nameOf(ref) },
+    { kind, about: about.trim(), atMs, toldMs: nowMs },
+    (object) => (hears(object) ? store.links.linked(ref, object).map(({ id }) => id) : []),
+  )
+  for (const { ref: to, change } of hearers)
+    world.log(to, 'happened', [change], { by: 'happening', happeningId }, chain, false, nowMs)
 }
 
 function recordOf(workspace: Workspace, record: GivenHappening['record']): RecordRef | string {

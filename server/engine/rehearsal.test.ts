@@ -21,6 +21,7 @@ import { addDays } from '../../core/time/dates'
 import { instantAt } from '../../core/time/moments'
 import { larkmoor, NOW_MS, switchOn } from '../testing/workspace'
 import { planClock, workClock } from './clockwork'
+import { tellHappenings } from './happenings'
 import { setUpRehearsal, type Wanted } from './rehearsal'
 import type { SetClock } from './clock'
 import type { Workspace } from './workspace'
@@ -258,6 +259,30 @@ describe('a rehearsal', () => {
     ])
     expect(result.tasks).toMatchObject([{ title: 'Ring Later', atMs: NOW_MS + 12 * 86_400_000 }])
     await Promise.resolve()
+  })
+
+  it('goes through what people really did again, also where only what they are linked to takes part', () => {
+    const { workspace, clock } = larkmoor()
+    const contact = workspace.create('contact', { name: 'Ada Lind', owner: 'rosa' }, [], 'ines').ref
+    const { ref } = workspace.create('deal', { name: 'Room', stage: 'hp-sized', owner: 'rosa' }, [contact], 'ines')
+    const { ref: other } = workspace.create(
+      'deal',
+      { name: 'Hall', stage: 'hp-sized', owner: 'rosa' },
+      [contact],
+      'ines',
+    )
+    clock.set(NOW_MS + 2 * 86_400_000)
+    tellHappenings(workspace, [{ record: contact, kind: 'visit', about: '/prices', atMs: null, key: null }])
+    tellHappenings(workspace, [
+      { record: contact, kind: 'visit', about: '/prices', atMs: NOW_MS + 86_400_000, key: null },
+    ])
+    clock.set(NOW_MS + 5 * 86_400_000)
+    const visits = { kind: 'visit', by: 'contact', about: 'price', late: false }
+    const rule = { ruleId: 7, document: document({ when: [['activity', visits]], then: [task('Ring')] }, 'Visited') }
+    const result = rehearse(workspace, wanted([rule], { days: 4, back: true, ids: [ref.id] }))
+    expect(result.tasks).toMatchObject([{ title: 'Ring', atMs: NOW_MS + 2 * 86_400_000, ref }])
+    const all_ = rehearse(workspace, wanted([rule], { days: 4, back: true }))
+    expect(all_.tasks.map((one) => one.ref.id).toSorted((a, b) => a - b)).toEqual([ref.id, other.id])
   })
 
   it('compares two versions on the same records', () => {

@@ -13,6 +13,7 @@ import type { Cause, ChangeEvent, RecordSnapshot } from '../../core/records/reco
 import { Rehearsal, type RehearsalOrder, type ScriptLine } from '../../core/rehearsal/rehearse'
 import type { RuleDocument } from '../../core/rules/document'
 import { segmentKey } from '../../core/derived/segment-key'
+import { activityIn } from '../../core/signals/activity'
 import { subjectOf, type LinkedRecord } from '../../core/records/subject'
 import { segmentField } from './segment-fields'
 import { addDays, dateAt } from '../../core/time/dates'
@@ -358,8 +359,22 @@ function pastOf(
     else if (event.kind === 'changed' || event.kind === 'deleted')
       for (const { field, old } of event.changes) at.values = { ...at.values, [field]: old }
   }
+  // Of a kind that does not take part, each may do something that those hear of which do.
+  const takesPart = (ref: RecordRef): boolean =>
+    only === null || only.has(`${ref.object}:${ref.id}`) || ![...only].some((one) => one.startsWith(`${ref.object}:`))
   for (const { kind, ref, changes, cause, atMs } of all) {
     if (cause.by === 'rule' && rules.has(cause.ruleId)) continue
+    const done = kind === 'happened' ? activityIn(changes) : null
+    // Those it is linked to hear of it by their links.
+    if (done?.by === ref.object && takesPart(ref))
+      script.push({
+        atMs,
+        object: ref.object,
+        id: ref.id,
+        does: 'act',
+        values: {},
+        activity: { kind: done.kind, about: done.about, doneMs: done.atMs },
+      })
     if (only && ref.object !== 'company' && !only.has(`${ref.object}:${ref.id}`) && kind !== 'created') continue
     if (kind !== 'created' && kind !== 'changed' && kind !== 'deleted') continue
     const values = Object.fromEntries(

@@ -5,6 +5,7 @@ import type { RunState, StepRecord } from '../../core/engine/world'
 import { hueOf } from '../../core/effects/wrote'
 import type { Hue } from '../../core/language/hue'
 import { sayStop } from '../../core/language/reasons'
+import { sayActivity } from '../../core/rules/activities'
 import { awaitedAt } from '../../core/rules/awaited'
 import { sayTrigger } from '../../core/rules/describe'
 import { withResults } from '../../core/rules/results'
@@ -313,6 +314,7 @@ const changedTo = (changes: ChangeEvent['changes']): Values =>
 export function sayChanges(event: ChangeEvent, workspace: Workspace, scope: Scope = null): string {
   if (event.kind === 'started') return event.cause.by === 'clock' ? 'scheduled time' : 'run by hand'
   if (event.kind === 'taskDone') return 'task done'
+  if (event.kind === 'happened') return sayActivity(event.changes)
   if (event.kind !== 'changed') return event.kind
   const catalogue = workspace.catalogue().asOf(event.atMs)
   const now = workspace.world.read(event.ref)?.values ?? {}

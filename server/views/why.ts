@@ -1,3 +1,4 @@
+import { capital } from '../../core/language/nouns'
 import { compileRule } from '../../core/engine/matcher'
 import { waysOf } from '../../core/engine/ways'
 import { compileGroup, type Seen } from '../../core/conditions/compile'
@@ -90,6 +91,16 @@ function lastStart(
   return null
 }
 
+/** What came near to starting a rule, of the newest changes of a record: what it was, and what kept it from it. */
+function nearlyWords(workspace: Workspace, rule: RuleDocument, record: RecordSnapshot): string {
+  for (const event of workspace.store.events.ofRecord(record, LOOKED_AT_MOST))
+    for (const { kind, params } of rule.triggers) {
+      const words = TRIGGERS[kind].nearly(params, event)
+      if (words !== null) return ` ${capital(words)} (${sayInstant(event.atMs, workspace.catalogue().workspace.zone)}).`
+    }
+  return ''
+}
+
 /** For rules that go by the clock: when its moment comes for a record, or why it does not; empty for others. */
 function momentWords(workspace: Workspace, rule: RuleDocument, record: RecordSnapshot): string {
   const { world } = workspace
@@ -168,7 +179,7 @@ export function whyFor(workspace: Workspace, rule: StoredRule, ref: RecordRef): 
       ...of,
       ...now,
       ran: false,
-      answer: `Its trigger has not happened: ${starts}.${momentWords(workspace, document, record)}${rule.state === 'on' ? '' : ` The rule is also ${rule.state}.`}${after(noteOf(workspace, ref, 'changes'))}`,
+      answer: `Its trigger has not happened: ${starts}.${momentWords(workspace, document, record)}${nearlyWords(workspace, document, record)}${rule.state === 'on' ? '' : ` The rule is also ${rule.state}.`}${after(noteOf(workspace, ref, 'changes'))}`,
     }
   const { event, then, because } = start
   const subject = { ...workspace.subject(then), before: valuesBefore(then.values, event.changes) }

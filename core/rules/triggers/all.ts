@@ -1,4 +1,5 @@
 // Every trigger kind there is, one line each. Adding a kind is its folder and its line here.
+export { activity } from './activity'
 export { atDate } from './at-date'
 export { byHand } from './by-hand'
 export { changed } from './changed'

@@ -1,0 +1,86 @@
+import { z } from 'zod'
+import type { Names } from '../fields/names'
+import { say, word, type SentencePart } from '../language/sentence'
+import { foldText } from '../language/value'
+import type { Form } from '../language/widgets'
+import { HAPPENING_KINDS, HAPPENING_WORDS, type HappeningKind } from '../records/happening'
+import { aOne, OBJECTS, OBJECT_WORDS, oneOf, type RecordKind } from '../records/kinds'
+import { activityIn } from '../signals/activity'
+import type { FieldChange } from '../records/record'
+import type { StepProblem } from './step'
+
+/** What somebody does, as a trigger starts by it and a step waits for it. */
+export interface ActivityParams {
+  kind: HappeningKind | null
+  /** Who does it: the record itself, or one of this kind that is linked to it. */
+  by: RecordKind
+  /** A part of what it is about, as a page’s address; empty for any. */
+  about: string
+}
+
+export const ABOUT_MOST = 200
+
+export const ACTIVITY = {
+  params: z.strictObject({
+    kind: z.enum(HAPPENING_KINDS).nullable(),
+    by: z.enum(OBJECTS),
+    about: z.string().max(ABOUT_MOST),
+  }),
+  form: {
+    kind: {
+      label: 'Activity',
+      widget: 'pick',
+      options: HAPPENING_KINDS.map((value) => ({ value, label: HAPPENING_WORDS[value].does })),
+    },
+    by: {
+      label: 'Who does it',
+      widget: 'pick',
+      options: OBJECTS.map((value) => ({
+        value,
+        label: OBJECT_WORDS[value].One,
+        hint: 'The record itself, or one linked to it.',
+      })),
+    },
+    about: { widget: 'words', most: ABOUT_MOST, label: 'Contains' },
+  },
+  start: { kind: null, by: 'contact', about: '' },
+  /** "a contact of the deal visits a page whose address contains “price”". */
+  sentence({ kind, by, about }: ActivityParams, { object }: Pick<Names, 'object'>): readonly SentencePart[] {
+    const words = kind && HAPPENING_WORDS[kind]
+    return [
+      word('by', aOne(by), ''),
+      say(by === object ? ' ' : ` of the ${oneOf(object)} `),
+      word('kind', words && words.does, 'does something'),
+      ...(words
+        ? [
+            say(' '),
+            word(
+              'about',
+              about.trim() === '' ? `with any ${words.about}` : `whose ${words.about} contains “${about.trim()}”`,
+              '',
+            ),
+          ]
+        : []),
+    ]
+  },
+  check: ({ kind }: ActivityParams): readonly StepProblem[] =>
+    kind === null ? [{ param: 'kind', problem: { code: 'missing', what: 'activity' } }] : [],
+} as const satisfies {
+  readonly form: Form<ActivityParams>
+  readonly start: ActivityParams
+  readonly [part: string]: unknown
+}
+
+/** Whether what happened is what is listened to: the letters of the text, without case and accents. */
+export function isActivity({ kind, by, about }: ActivityParams, changes: readonly FieldChange[]): boolean {
+  const found = activityIn(changes)
+  return found !== null && found.kind === kind && found.by === by && foldText(found.about).includes(foldText(about))
+}
+
+/** "Ada Lind visited a page: /prices", or "a contact visited a page: /prices" of one that is linked. */
+export function sayActivity(changes: readonly FieldChange[]): string {
+  const found = activityIn(changes)
+  if (!found) return 'something happened'
+  const { who, by, kind, about } = found
+  return `${who || aOne(by)} ${HAPPENING_WORDS[kind].did}${about === '' ? '' : `: ${about}`}`
+}

@@ -1,0 +1,33 @@
+import { activityIn, onActivity } from '../../../signals/activity'
+import { ACTIVITY, isActivity, sayActivity, type ActivityParams } from '../../activities'
+import { defineAwait } from '../awaiting'
+
+/** Lets time pass until somebody does something: answers, books, sends a form. */
+export const waitForActivity = defineAwait<'waitForActivity', ActivityParams>({
+  kind: 'waitForActivity',
+  does: 'wait until somebody does something',
+  alsoCalled: ['activity', 'answer', 'visit', 'form', 'call', 'appointment', 'booking'],
+  ...ACTIVITY,
+  // Late or not: what counts is that it was done behind the beginning of the wait.
+  signals: ({ kind, by }) => (kind === null ? [] : onActivity(kind, by, true)),
+  comes: (params, event) => event.kind === 'happened' && isActivity(params, event.changes),
+  content: {
+    gives: [{ key: 'about', label: 'what it was about', type: 'text' }],
+    of({ changes }) {
+      return { gives: { about: activityIn(changes)?.about || null }, say: sayActivity(changes) }
+    },
+  },
+  examples: [
+    {
+      say: 'waits two working days at most',
+      params: {
+        kind: 'message',
+        by: 'contact',
+        about: '',
+        most: { count: 2, unit: 'workdays' },
+        recheck: true,
+      },
+      expect: { go: 'wait', dueMs: Date.UTC(2026, 10, 26, 9, 12) },
+    },
+  ],
+})
