@@ -294,3 +294,78 @@ test('patterns are found by the server that serves pages too, and a change of a 
   expect([named.status(), await named.text()]).toEqual([200, expect.any(String)])
   expect((await values('deal', calm)).rush).toBe(true)
 })
+
+test('a contact of an open deal opens a page of prices: the owner has a task that says why; without one nothing comes, and why not is said', async ({
+  page,
+}) => {
+  const [ada, bo] = [
+    await make('contact', { name: 'Ada Probe', email: 'ada@probe.example', owner: 'rosa' }),
+    await make('contact', { name: 'Bo Probe', email: 'bo@probe.example', owner: 'rosa' }),
+  ]
+  const deal = async (name: string, stage: string, contact: number): Promise<number> => {
+    const id = await make('deal', { name, stage, owner: 'rosa' })
+    await post(`/records/deal/${id}/links`, { to: { object: 'contact', id: contact } })
+    return id
+  }
+  const open_ = await deal('Probe open', 'hp-terms', ada)
+  const lost = await deal('Probe lost', 'hp-lost', bo)
+
+  await open(page, '/rules')
+  await page.keyboard.press('n')
+  await page.keyboard.type('Prices looked at')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('textbox', { name: 'Rule name' })).toBeVisible()
+  await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
+  await page.locator('[data-word="add:trigger/kind"]').press('Enter')
+  await expect(page.getByPlaceholder('Search triggers')).toBeFocused()
+  await page.keyboard.type('somebody does')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('option', { name: 'visits a page' })).toBeVisible()
+  await page.keyboard.type('visits')
+  await page.keyboard.press('Enter')
+  await page.locator('[data-word="trigger:t1/about"]').press('Enter')
+  await expect(page.getByRole('textbox', { name: /contains/i })).toBeFocused()
+  await page.keyboard.type('price')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('region', { name: 'When' })).toContainText(
+    'a contact of the deal visits a page whose address contains “price”',
+  )
+  await page.locator('[data-word="add:c0/condition"]').press('Enter')
+  await expect(page.getByPlaceholder('Search fields')).toBeFocused()
+  await page.keyboard.type('stage')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-pop] input')).toBeFocused()
+  await page.keyboard.type('terms')
+  await page.keyboard.press('Enter')
+  await page.locator('[data-word="add:step/kind"]').press('Enter')
+  await expect(page.getByPlaceholder('Search steps')).toBeFocused()
+  await page.keyboard.type('create a task')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('textbox', { name: 'Title' })).toBeFocused()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('Ring about prices')
+  await page.keyboard.press('Enter')
+  await page.locator('[data-switch-on]').click()
+  await page.locator('[data-confirm]').click()
+  await expect(page.locator('[data-state]')).toContainText('On')
+
+  const visits = (email: string, about: string) => ({ email, kind: 'visit', about })
+  await post('/activities', {
+    happenings: [
+      visits('ada@probe.example', 'https://larkmoor.example/prices'),
+      visits('ada@probe.example', 'https://larkmoor.example/about'),
+      visits('bo@probe.example', 'https://larkmoor.example/prices'),
+    ],
+  })
+  await open(page, '/day-sheet?person=rosa')
+  await page.getByText('Ring about prices').first().click()
+  await expect(page.getByText('a contact visited a page: https://larkmoor.example/prices').first()).toBeVisible()
+  const { tasks } = await get<{ tasks: { title: string; ref: { id: number } }[] }>('/tasks?limit=200')
+  expect(tasks.filter((task) => task.title === 'Ring about prices').map((task) => task.ref.id)).toEqual([open_])
+  await open(page, `/records/deals/${lost}`)
+  await expect(page.getByText('Ring about prices')).toHaveCount(0)
+  const { rules } = await get<{ rules: { id: number; name: string }[] }>('/rules')
+  const rule = rules.find((one) => one.name === 'Prices looked at')?.id
+  const { answer } = await get<{ answer: string }>(`/records/deal/${lost}/rules/${rule}`)
+  expect(answer).toMatch(/^Triggered .*a contact visited a page.* then stopped: .*stage/)
+})

@@ -41,7 +41,7 @@ export const ACTIVITY = {
         hint: 'The record itself, or one linked to it.',
       })),
     },
-    about: { widget: 'words', most: ABOUT_MOST, label: 'Contains' },
+    about: { widget: 'words', most: ABOUT_MOST, label: 'Text it contains' },
   },
   start: { kind: null, by: 'contact', about: '' },
   /** "a contact of the deal visits a page whose address contains “price”". */
