@@ -369,3 +369,43 @@ test('a contact of an open deal opens a page of prices: the owner has a task tha
   const { answer } = await get<{ answer: string }>(`/records/deal/${lost}/rules/${rule}`)
   expect(answer).toMatch(/^Triggered .*a contact visited a page.* then stopped: .*stage/)
 })
+
+test('activities come as CloudEvents too, one or a batch, each once; what does not fit is told by its place', async () => {
+  const contact = await make('contact', { name: 'Cy Probe', email: 'cy@probe.example', owner: 'rosa' })
+  const event = (more: object) => ({
+    specversion: '1.0',
+    id: 'visit-1',
+    source: 'https://larkmoor.example/site',
+    type: 'example.larkmoor.visit',
+    subject: 'cy@probe.example',
+    time: new Date().toISOString(),
+    data: { about: '/prices' },
+    ...more,
+  })
+  const send = (data: object, media: string) =>
+    api().post('/api/v1/activities', { data, headers: { 'content-type': media }, ...ANEW })
+  const told = async (data: object, media: string) => (await send(data, media)).json() as Promise<unknown>
+  expect(await told(event({}), 'application/cloudevents+json; charset=utf-8')).toEqual({
+    kept: 1,
+    known: 0,
+    refused: [],
+  })
+  const batch = [
+    event({}),
+    event({ id: 'form-1', type: 'form', subject: `contact/${contact}`, data: { about: 'Quote' } }),
+  ]
+  expect(await told(batch, 'application/cloudevents-batch+json')).toEqual({ kept: 1, known: 1, refused: [] })
+  const { happenings } = await get<{ happenings: { name: string; kind: string; about: string }[] }>(
+    '/activities?limit=2',
+  )
+  expect(happenings.map(({ name, kind, about }) => [name, kind, about])).toEqual([
+    ['Cy Probe', 'form', 'Quote'],
+    ['Cy Probe', 'visit', '/prices'],
+  ])
+  const wrong = await send([event({}), event({ type: 'dance' })], 'application/cloudevents-batch+json')
+  expect(wrong.status()).toBe(400)
+  expect(((await wrong.json()) as { places: object[] }).places).toEqual([
+    { path: '1.type', text: 'The type ends with none of visit, message, call, appointment, form, request.' },
+  ])
+  expect((await send(event({ specversion: '0.3' }), 'application/cloudevents+json')).status()).toBe(400)
+})

@@ -30,6 +30,8 @@ export interface Contract {
   readonly params?: z.ZodType
   readonly query?: z.ZodType
   readonly body?: z.ZodType
+  /** Other forms of the body, by their media type; each is read to the same. */
+  readonly bodies?: Readonly<Record<string, z.ZodType>>
   /** What the body may be at the most, in bytes; 1 MB usually. */
   readonly most?: number
   /** Left out where the answer is made for one screen and changes with it. */

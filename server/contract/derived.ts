@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { zMakingShown, zScorePreview } from './screens'
 import { zRollUp } from '../../core/derived/making'
+import { activityOfEvent, zCloudEvent } from '../../core/formats/cloud-events'
 import { HAPPENING_KINDS } from '../../core/records/happening'
 import { contract, zId, zIdParam, zInstant, zNext, zObject, zOk, zPaging, zRef, zRefParams } from './contract'
 import { zBand, zCard, zLine } from '../../core/scoring/card'
@@ -42,6 +43,16 @@ const zTold = z.strictObject({
   known: z.number().int().describe('items with a known key'),
   refused: z.array(z.strictObject({ row: z.number().int(), text: z.string() })),
 })
+
+/** An event as one item of those that are told plainly; what it cannot be is refused by its attribute. */
+const zEventItem = zCloudEvent
+  .transform((event, context) => {
+    const found = activityOfEvent(event)
+    if ('activity' in found) return found.activity
+    context.addIssue({ code: 'custom', path: [found.wrong], message: found.text })
+    return z.NEVER
+  })
+  .meta({ id: 'ActivityEvent' })
 
 export const derived = {
   'GET /derived-fields': contract({
@@ -158,8 +169,16 @@ export const derived = {
   'POST /activities': contract({
     section: 'Scores',
     does: 'Add activity',
-    more: 'Scores change at once and trigger rules.',
+    more: 'Scores change and rules start at once. Also as CloudEvents 1.0, one or a batch.',
     body: z.strictObject({ happenings: z.array(zHappening).min(1).max(1000) }),
+    bodies: {
+      'application/cloudevents+json': zEventItem.transform((one) => ({ happenings: [one] })),
+      'application/cloudevents-batch+json': z
+        .array(zEventItem)
+        .min(1)
+        .max(1000)
+        .transform((happenings) => ({ happenings })),
+    },
     answer: zTold,
   }),
   'POST /activities/files': contract({

@@ -7,6 +7,12 @@ import { CONTRACTS } from '.'
 import type { Contract } from './contract'
 import { openApi } from './open-api'
 
+interface Parameter {
+  name: string
+  in: string
+  required: boolean
+  schema: object
+}
 const made = JSON.parse(JSON.stringify(openApi())) as {
   openapi: string
   paths: Record<
@@ -17,7 +23,7 @@ const made = JSON.parse(JSON.stringify(openApi())) as {
         operationId: string
         summary: string
         tags: string[]
-        parameters: { name: string; in: string; required: boolean; schema: object }[]
+        parameters: (Parameter | { $ref: string })[]
         requestBody?: { content: object }
         responses: Record<string, object>
         security?: object[]
@@ -59,13 +65,15 @@ describe('the OpenAPI document', () => {
 
   it('says of each route its parameters, its body, and how it refuses', () => {
     for (const { path, method, operation } of operations) {
+      const parameters = operation.parameters.map((one) =>
+        '$ref' in one ? (made.components.parameters?.[one.$ref.split('/').at(-1) ?? ''] as Parameter) : one,
+      )
       const places = [...path.matchAll(/\{(\w+)\}/g)].map((found) => found[1])
       expect(
-        operation.parameters.filter((one) => one.in === 'path').map((one) => one.name),
+        parameters.filter((one) => one.in === 'path').map((one) => one.name),
         path,
       ).toEqual(places)
-      for (const one of operation.parameters.filter((parameter) => parameter.in === 'path'))
-        expect(one.required).toBe(true)
+      for (const one of parameters.filter((parameter) => parameter.in === 'path')) expect(one.required).toBe(true)
       const contract: Contract =
         CONTRACTS[`${method.toUpperCase()} ${path.replace(/\{(\w+)\}/g, ':$1')}` as keyof typeof CONTRACTS]
       expect(operation.requestBody !== undefined, path).toBe(contract.body !== undefined)

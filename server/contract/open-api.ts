@@ -3,6 +3,7 @@ import { ROUTES, type RouteName } from '../utils/acts'
 import { CONTRACTS } from '.'
 import { SECTIONS, zProblem, type Contract } from './contract'
 import { ACTS } from '../../core/access/acts'
+import { OBJECTS } from '../../core/records/kinds'
 import './definitions'
 import { Schemas, type Json } from './schemas'
 
@@ -47,6 +48,18 @@ const operationId = (route: RouteName): string =>
     .replace(/^\w+/, (method) => method.toLowerCase())
     .replace(/[^A-Za-z]+([A-Za-z]?)/g, (_, letter: string) => letter.toUpperCase())
 
+/** Parts of paths that many routes have: each stands once. */
+const IN_PATHS: Readonly<Record<string, Json>> = {
+  Id: { name: 'id', in: 'path', required: true, schema: { type: 'integer', exclusiveMinimum: 0 } },
+  RecordType: {
+    name: 'object',
+    in: 'path',
+    required: true,
+    description: 'record type',
+    schema: { type: 'string', enum: [...OBJECTS] },
+  },
+}
+
 function parameters(contract: Contract, components: Schemas): Json[] {
   const of = (schema: z.ZodType | undefined, where: 'path' | 'query'): Json[] => {
     if (!schema) return []
@@ -54,13 +67,18 @@ function parameters(contract: Contract, components: Schemas): Json[] {
       properties?: Record<string, Json>
       required?: string[]
     }
-    return Object.entries(properties).map(([name, { description, ...given }]) => ({
-      name,
-      in: where,
-      required: where === 'path' || required.includes(name),
-      ...(description === undefined ? {} : { description }),
-      schema: given,
-    }))
+    return Object.entries(properties).map(([name, { description, ...given }]) => {
+      const made: Json = {
+        name,
+        in: where,
+        required: where === 'path' || required.includes(name),
+        ...(description === undefined ? {} : { description }),
+        schema: given,
+      }
+      const text = JSON.stringify(made)
+      const shared = Object.entries(IN_PATHS).find(([, one]) => JSON.stringify(one) === text)?.[0]
+      return shared === undefined ? made : parameterAt(shared)
+    })
   }
   return [...of(contract.params, 'path'), ...of(contract.query, 'query')]
 }
@@ -80,7 +98,7 @@ const HEADERS: Readonly<Record<string, Json>> = {
   ),
   IfMatch: header('If-Match', 'ETag of the version you are changing'),
 }
-const headerAt = (name: string): Json => ({ $ref: `#/components/parameters/${name}` })
+const parameterAt = (name: string): Json => ({ $ref: `#/components/parameters/${name}` })
 const TAG: Json = { ETag: { description: 'Record version', schema: { type: 'string' } } }
 
 function operation(route: RouteName, components: Schemas): Json {
@@ -108,15 +126,19 @@ function operation(route: RouteName, components: Schemas): Json {
     parameters: [
       ...parameters(contract, components),
       ...(writes && act !== 'enter' && act !== 'self' && contract.section !== 'People'
-        ? [headerAt('IdempotencyKey')]
+        ? [parameterAt('IdempotencyKey')]
         : []),
-      ...(writes && contract.tagged ? [headerAt('IfMatch')] : []),
+      ...(writes && contract.tagged ? [parameterAt('IfMatch')] : []),
     ],
     ...(contract.body
       ? {
           requestBody: {
             required: true,
-            content: { 'application/json': { schema: components.of(contract.body, 'input') } },
+            content: Object.fromEntries(
+              [['application/json', contract.body] as const, ...Object.entries(contract.bodies ?? {})].map(
+                ([media, schema]) => [media, { schema: components.of(schema, 'input') }],
+              ),
+            ),
           },
         }
       : {}),
@@ -164,7 +186,7 @@ export function openApi(): Json & { readonly openapi: '3.1.0' } {
     components: {
       schemas,
       responses: document.responses,
-      parameters: HEADERS,
+      parameters: { ...HEADERS, ...IN_PATHS },
       securitySchemes: {
         key: {
           type: 'http',

@@ -78,7 +78,7 @@ const zImportLine = z
     endedAt: zInstant.nullable(),
   })
   .meta({ id: 'Import' })
-const zWordRows = z.number().int().default(0).describe('rows that have it; not used when sent')
+const zWordRows = z.number().int().describe('rows that have it')
 const zMissing = z
   .strictObject({
     choices: z

@@ -143,13 +143,14 @@ async function answering<R>(event: H3Event, work: () => Promise<R>): Promise<R> 
   }
 }
 
-async function bodyOf(event: H3Event, schema: z.ZodType | undefined, most: number): Promise<unknown> {
+async function bodyOf(event: H3Event, { body: schema, bodies }: Contract, most: number): Promise<unknown> {
   if (!schema) return undefined
   // Other kinds of bodies can be sent from a foreign page without asking; JSON cannot.
   const kind = getHeader(event, 'content-type') ?? ''
   if (!/^application\/(?:[\w.+-]+\+)?json\b/i.test(kind))
     throw new ProblemError(415, 'Invalid request', 'The body must be JSON (content-type: application/json).')
-  return check(schema, await readJson(event, most), 'body')
+  const media = kind.split(';')[0]?.trim().toLowerCase() ?? ''
+  return check(bodies?.[media] ?? schema, await readJson(event, most), 'body')
 }
 
 /** What a body may be at the most, in bytes, where its contract says nothing; at the door, by somebody not known. */
@@ -190,7 +191,8 @@ function make<R extends RouteName, F, A>(
   handler: (context: ContextOf<R>, found: F) => A,
   awaits: boolean,
 ) {
-  const { params, query, body, section, most }: Contract = CONTRACTS[route]
+  const contract: Contract = CONTRACTS[route]
+  const { params, query, section, most } = contract
   return defineEventHandler((event): Promise<Awaited<A>> =>
     answering(event, async (): Promise<Awaited<A>> => {
       const workspace = useWorkspace()
@@ -198,7 +200,7 @@ function make<R extends RouteName, F, A>(
       const given = {
         params: check(params, getRouterParams(event, { decode: true }), 'path') as Of<R, 'params'>,
         query: check(query, getQuery(event), 'query') as Of<R, 'query'>,
-        body: (await bodyOf(event, body, most ?? BODY_MOST)) as Of<R, 'body'>,
+        body: (await bodyOf(event, contract, most ?? BODY_MOST)) as Of<R, 'body'>,
       }
       const context = { event, workspace, person, signed, scope: scopeOf(person, workspace.catalogue()), ...given }
       const found = await before(context)
@@ -224,14 +226,14 @@ export function defineEntry<R extends RouteName, A>(
   handler: (context: { readonly event: H3Event; readonly workspace: Workspace; readonly body: Of<R, 'body'> }) => A,
 ) {
   if (ROUTES[route] !== 'enter') throw new Error(`${route} is not an entry`)
-  const { body, most }: Contract = CONTRACTS[route]
+  const contract: Contract = CONTRACTS[route]
   return defineEventHandler((event): Promise<Awaited<A>> =>
     answering(event, async (): Promise<Awaited<A>> => {
       if (event.method !== 'GET') refuseForeign(event)
       return await handler({
         event,
         workspace: useWorkspace(),
-        body: (await bodyOf(event, body, most ?? ENTRY_MOST)) as Of<R, 'body'>,
+        body: (await bodyOf(event, contract, contract.most ?? ENTRY_MOST)) as Of<R, 'body'>,
       })
     }),
   )
