@@ -1,5 +1,6 @@
 /** What the parts of triggers, conditions and steps are called: in the panel that edits one, and before what is wrong. */
 export const PARAM_LABELS: Readonly<Record<string, string>> = {
+  about: 'About',
   across: 'Pipeline',
   again: 'If there is one already',
   alike: 'Same value in',
@@ -11,6 +12,7 @@ export const PARAM_LABELS: Readonly<Record<string, string>> = {
   beside: 'Other open deals',
   body: 'Message',
   button: 'Button label',
+  by: 'Who does it',
   company: 'Company',
   count: 'Number of records',
   date: 'Date',
@@ -28,6 +30,7 @@ export const PARAM_LABELS: Readonly<Record<string, string>> = {
   keepByHand: 'If a person set it',
   kind: 'Kind',
   labels: 'Labels',
+  late: 'Received late',
   later: 'Time of the task',
   leap: '29 February',
   leftOut: 'Ignored values',

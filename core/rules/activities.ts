@@ -33,7 +33,6 @@ export const ACTIVITY = {
       options: HAPPENING_KINDS.map((value) => ({ value, label: HAPPENING_WORDS[value].does })),
     },
     by: {
-      label: 'Who does it',
       widget: 'pick',
       options: OBJECTS.map((value) => ({
         value,

@@ -33,7 +33,7 @@ export const activity = defineTrigger<'activity', Params>({
   params: ACTIVITY.params.extend({ late: z.boolean() }),
   form: {
     ...ACTIVITY.form,
-    late: { label: 'Received late', widget: 'toggle', on: 'even if received late', off: 'received within an hour' },
+    late: { widget: 'toggle', on: 'even if received late', off: 'received within an hour' },
   },
   start: { ...ACTIVITY.start, late: false },
   sentence: (params, names) => [
