@@ -11,10 +11,10 @@ import { send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import TabRow from '~/shared/tabs/TabRow.vue'
 import SeenList from '~/shared/run/SeenList.vue'
-import FindingList from './FindingList.vue'
 import StandingLine from './StandingLine.vue'
 import { onceReady } from '~/shared/onceReady'
 
+const FindingList = onceReady(() => import('./FindingList.vue'))
 const VersionList = onceReady(() => import('./VersionList.vue'))
 
 /** The proof beside the sheet, from her own records, while she types. */
