@@ -41,7 +41,7 @@ test('labels start a rule, are added by it, and end its wait; the run can be tak
     await expect(page.locator(`[data-line="step:${step}"]`)).toContainText(says)
   }
   await page.locator('[data-switch-on]').click()
-  await page.keyboard.press('Enter')
+  await page.locator('[data-confirm]').press('Enter')
   await expect(page.locator('[data-state]')).toContainText('On · Version 1')
 
   const deal = await newDeal(request, {})

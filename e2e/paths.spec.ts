@@ -59,7 +59,7 @@ test('a rule with paths is written by keyboard, sends each deal its own way, and
   await expect(page.locator('[data-line="step:s2"]')).toContainText('1a1')
   await expect(page.locator('[data-line="step:s3"]')).toContainText('1·otherwise 1')
   await page.locator('[data-switch-on]').click()
-  await page.keyboard.press('Enter')
+  await page.locator('[data-confirm]').press('Enter')
   await expect(page.locator('[data-state]')).toContainText('On · Version 1')
 
   const [large, other] = [await newDeal(request, { amount: 70_000 }), await newDeal(request, { amount: 5 })]
