@@ -207,14 +207,9 @@ export class Matcher {
     return listeners.some(({ trigger, test }) => TRIGGERS[trigger.kind].heeds(trigger.params, change) ?? test(event))
   }
 
-  /** Whether any rule listens to links of records of a kind: nobody else needs to be told that they came or went. */
-  hearsLinks(object: ObjectKind): boolean {
-    return this.buckets.get(object)?.has('link') ?? false
-  }
-
-  /** Whether any rule listens to what is done around records of a kind. */
-  hearsActivities(object: ObjectKind): boolean {
-    return this.buckets.get(object)?.has('activity') ?? false
+  /** Whether any rule listens to such a signal of records of a kind: nobody else needs to be told of it. */
+  hears(object: ObjectKind, signal: SignalName): boolean {
+    return this.buckets.get(object)?.has(signal) ?? false
   }
 
   /** Whether the rules an event starts hang on what its record holds, so that they change when the record does. */

@@ -5,7 +5,8 @@ import { foldText } from '../language/value'
 import type { Form } from '../language/widgets'
 import { HAPPENING_KINDS, HAPPENING_WORDS, type HappeningKind } from '../records/happening'
 import { aOne, OBJECTS, OBJECT_WORDS, oneOf, type RecordKind } from '../records/kinds'
-import { activityIn } from '../signals/activity'
+import type { Listen } from '../signals'
+import { activityIn, onActivity } from '../signals/activity'
 import type { FieldChange } from '../records/record'
 import type { StepProblem } from './step'
 
@@ -69,6 +70,10 @@ export const ACTIVITY = {
   readonly start: ActivityParams
   readonly [part: string]: unknown
 }
+
+/** What is listened to; `late` where also what is told of late counts. Nothing before an activity is chosen. */
+export const activitySignals = ({ kind, by }: ActivityParams, late: boolean): readonly Listen[] =>
+  kind === null ? [] : onActivity(kind, by, late)
 
 /** Whether what happened is what is listened to: the letters of the text, without case and accents. */
 export function isActivity({ kind, by, about }: ActivityParams, changes: readonly FieldChange[]): boolean {

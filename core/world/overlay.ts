@@ -51,7 +51,7 @@ export class Overlay extends OverlayRuns implements ClockWorld {
   }
 
   protected hearsLinks(object: ObjectKind): boolean {
-    return this.matcher?.hearsLinks(object) ?? false
+    return this.matcher?.hears(object, 'link') ?? false
   }
 
   startByClock(ref: RecordRef, starts: ClockMoment): void {
@@ -78,7 +78,7 @@ export class Overlay extends OverlayRuns implements ClockWorld {
     if (doneMs === undefined) this.pushTo(this.done, keyOf(ref), { id: -1 - this.events.length, kind, about, atMs })
     const chain = this.newChain()
     const hears = (object: ObjectKind): boolean =>
-      (this.matcher?.hearsActivities(object) ?? true) || this.waits.size > 0
+      (this.matcher?.hears(object, 'activity') ?? true) || this.waits.size > 0
     const hearers = hearersOf(
       { ref, name: String(record.values.name ?? '') },
       { kind, about, atMs, toldMs: this.atMs },

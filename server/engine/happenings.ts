@@ -83,7 +83,7 @@ function log(
 ): void {
   const { world, store } = workspace
   const chain = newChain()
-  const hears = (object: ObjectKind): boolean => workspace.matcher().hearsActivities(object) || store.waits.any()
+  const hears = (object: ObjectKind): boolean => workspace.matcher().hears(object, 'activity') || store.waits.any()
   const hearers = hearersOf(
     { ref, name: workspace.nameOf(ref) },
     { kind, about: about.trim(), atMs, toldMs: nowMs },

@@ -113,8 +113,8 @@ function lookUp(workspace: Workspace): ImportLookup {
   }
 }
 
-/** What the import would do, with nothing written. */
-export function previewImport(workspace: Workspace, row: Pick<ImportRow, 'content' | 'mapping'>): ImportPreview {
+/** The file as it is read, and what would become of each of its rows; of none while its columns are not in order. */
+function planOf(workspace: Workspace, row: Pick<ImportRow, 'content' | 'mapping'>) {
   const table = readCsv(row.content)
   const catalogue = workspace.catalogue()
   const mappingProblems = checkMapping(table, row.mapping, catalogue)
@@ -122,6 +122,12 @@ export function previewImport(workspace: Workspace, row: Pick<ImportRow, 'conten
     mappingProblems.length > 0
       ? []
       : planImport(table, row.mapping, lookUp(workspace), catalogue, workspace.clock.nowMs())
+  return { table, mappingProblems, rows }
+}
+
+/** What the import would do, with nothing written. */
+export function previewImport(workspace: Workspace, row: Pick<ImportRow, 'content' | 'mapping'>): ImportPreview {
+  const { table, mappingProblems, rows } = planOf(workspace, row)
   return {
     headings: table.headings,
     sample: table.rows.slice(0, 5).map(({ cells }) => cells),
@@ -129,7 +135,7 @@ export function previewImport(workspace: Workspace, row: Pick<ImportRow, 'conten
     mappingProblems,
     counts: countPlan(rows),
     rows,
-    missing: missingIn(table, row.mapping, catalogue),
+    missing: missingIn(table, row.mapping, workspace.catalogue()),
   }
 }
 
@@ -148,20 +154,20 @@ export async function runImport(
 /** Keeps what the import will do, then writes it in small commits, between which others get their turn. */
 async function workNew(workspace: Workspace, row: ImportRow, control: ImportControl): Promise<void> {
   const { id, rulesOn } = row
-  const preview = previewImport(workspace, row)
-  const refused = preview.rows
+  const { table, rows } = planOf(workspace, row)
+  const refused = rows
     .filter((one) => one.verdict === 'refused')
     .map(({ row: number, problems }) => ({ row: number, problems }))
   workspace.db.together(() => {
-    workspace.store.imports.start(id, rulesOn, preview.counts, refused)
+    workspace.store.imports.start(id, rulesOn, countPlan(rows), refused)
     workspace.store.imports.remember(
-      headingKey(preview.headings),
-      toKept(row.mapping, preview.headings),
+      headingKey(table.headings),
+      toKept(row.mapping, table.headings),
       workspace.clock.nowMs(),
     )
   })
   workspace.live.tell({ about: 'imports', id })
-  await goOn(workspace, row, preview.rows, control)
+  await goOn(workspace, row, rows, control)
 }
 
 /** Goes on with an import that was begun, from the last row that was committed; at start, for those cut short. */

@@ -39,7 +39,7 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
   }
 
   protected hearsLinks(object: ObjectKind): boolean {
-    return this.matcher?.().hearsLinks(object) ?? false
+    return this.matcher?.().hears(object, 'link') ?? false
   }
 
   /** Rules that are paused; the workspace keeps it up to date. */

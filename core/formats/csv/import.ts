@@ -339,9 +339,11 @@ class Planner {
   }
 }
 
-function pipelineOf(raw: string, catalogue: Catalogue): string | null {
+/** The pipeline that a cell names, by its name or id; `null` for none. */
+export function pipelineOf(raw: string, catalogue: Catalogue): string | null {
   const wanted = foldText(raw)
-  return wanted === '' ? null : (catalogue.pipelines.find((pipeline) => foldText(pipeline.name) === wanted)?.id ?? null)
+  if (wanted === '') return null
+  return catalogue.pipelines.find(({ id, name }) => id === raw.trim() || foldText(name) === wanted)?.id ?? null
 }
 
 /** The counts of a plan. New companies and contacts are counted once each, and only for rows that are taken. */

@@ -5,7 +5,7 @@ import { FIELD_TYPES } from '../../fields/types'
 import type { FieldTypeName } from '../../language/field-types'
 import { foldText } from '../../language/value'
 import { guessField } from './guess-field'
-import { checkMapping, type ImportMapping } from './import'
+import { checkMapping, pipelineOf, type ImportMapping } from './import'
 import { isIdHeading, uncover } from './own-file'
 import type { CsvTable } from './read'
 
@@ -169,7 +169,7 @@ function stagesOf(reader: Reader): readonly MissingStages[] {
     const cell = cells[at.column] ?? ''
     const named = pipelineAt ? (cells[pipelineAt.column] ?? '') : ''
     if (cell === '') continue
-    const pipeline = named === '' ? null : (catalogue.pipelines.find((one) => isNamed(one, named))?.id ?? null)
+    const pipeline = pipelineOf(named, catalogue)
     const unknown = named !== '' && pipeline === null
     // A pipeline that is missing has no stages: all of those it is named with are made with it.
     if (!unknown && codeOf(cell, pipeline) !== 'unknownStage') {
@@ -189,9 +189,6 @@ function stagesOf(reader: Reader): readonly MissingStages[] {
     return stages.length > 0 ? [{ pipeline: named === null ? (usual?.id ?? null) : pipeline, named, stages }] : []
   })
 }
-
-const isNamed = (pipeline: { readonly id: string; readonly name: string }, named: string): boolean =>
-  pipeline.id === named || foldText(pipeline.name) === foldText(named)
 
 function peopleOf(reader: Reader): readonly MissingPerson[] {
   const words = new Words()

@@ -1,5 +1,5 @@
-import { activityIn, onActivity } from '../../../signals/activity'
-import { ACTIVITY, isActivity, sayActivity, type ActivityParams } from '../../activities'
+import { activityIn } from '../../../signals/activity'
+import { ACTIVITY, activitySignals, isActivity, sayActivity, type ActivityParams } from '../../activities'
 import { defineAwait } from '../awaiting'
 
 /** Lets time pass until somebody does something: answers, books, sends a form. */
@@ -9,7 +9,7 @@ export const waitForActivity = defineAwait<'waitForActivity', ActivityParams>({
   alsoCalled: ['activity', 'answer', 'visit', 'form', 'call', 'appointment', 'booking'],
   ...ACTIVITY,
   // Late or not: what counts is that it was done behind the beginning of the wait.
-  signals: ({ kind, by }) => (kind === null ? [] : onActivity(kind, by, true)),
+  signals: (params) => activitySignals(params, true),
   comes: (params, event) => event.kind === 'happened' && isActivity(params, event.changes),
   content: {
     gives: [{ key: 'about', label: 'what it was about', type: 'text' }],

@@ -1,7 +1,7 @@
 import { z } from 'zod'
-import { activityChange, activityIn, onActivity, type ActivityDone } from '../../../signals/activity'
+import { activityChange, activityIn, type ActivityDone } from '../../../signals/activity'
 import { say, word } from '../../../language/sentence'
-import { ACTIVITY, isActivity, sayActivity, type ActivityParams } from '../../activities'
+import { ACTIVITY, activitySignals, isActivity, sayActivity, type ActivityParams } from '../../activities'
 import { defineTrigger } from '../../trigger'
 
 interface Params extends ActivityParams {
@@ -42,7 +42,7 @@ export const activity = defineTrigger<'activity', Params>({
     word('late', params.late ? 'even if received late' : 'received within an hour', ''),
   ],
   check: (params) => ACTIVITY.check(params),
-  listen: ({ kind, by, late }) => (kind === null ? [] : onActivity(kind, by, late)),
+  listen: (params) => activitySignals(params, params.late),
   compile: (params) => (event) =>
     event.kind === 'happened' &&
     isActivity(params, event.changes) &&
