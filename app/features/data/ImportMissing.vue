@@ -7,6 +7,7 @@ import { capital } from '#core/language/nouns'
 import type { ObjectKind } from '#core/records/kinds'
 import { send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import MissingGroup, { type MissingLine } from './MissingGroup.vue'
 
 /** What a file names that is not in the workspace: looked through, completed and created all together. */
 const props = defineProps<{
@@ -19,19 +20,16 @@ const props = defineProps<{
 const emit = defineEmits<{ made: [] }>()
 const store = useCatalogue()
 
-/** More of one kind are hardly meant: then each is chosen. */
+/** Of more than these not all are meant: nothing is ticked then. */
 const TICKED_MOST = 30
 const TYPES = FIELD_TYPE_NAMES.filter((type) => type !== 'stage' && type !== 'pipeline')
 
-interface Line extends MissingWord {
-  readonly key: string
-}
 interface Group {
   readonly key: string
   readonly title: string
-  readonly lines: readonly Line[]
+  readonly lines: readonly MissingLine[]
 }
-const lines = (key: string, words: readonly MissingWord[]): readonly Line[] =>
+const lines = (key: string, words: readonly MissingWord[]): readonly MissingLine[] =>
   words.map(({ text, rows }) => ({ key: `${key}/${text}`, text, rows }))
 const stageKey = (i: number): string => `stages/${props.missing.stages[i]?.named ?? ''}`
 const choices = computed((): readonly Group[] =>
@@ -49,7 +47,11 @@ const stages = computed(() =>
     lines: lines(stageKey(i), group.stages),
   })),
 )
-const people = computed((): Group => ({ key: 'people', title: 'People', lines: lines('people', props.missing.people) }))
+const people = computed((): Group => ({
+  key: 'people',
+  title: 'People',
+  lines: props.missing.people.map(({ text, name, rows }) => ({ key: `people/${text}`, text: name, rows })),
+}))
 const fields = computed((): Group => ({
   key: 'fields',
   title: 'Fields',
@@ -66,9 +68,9 @@ const types = reactive<Record<string, FieldTypeName>>({})
 const ticked = (group: Group, key: string): boolean =>
   chosen[key] ??
   (group.lines.length <= TICKED_MOST && !(group.key === 'fields' && props.skipped.has(Number(key.slice(7)))))
-const wanted = (group: Group): readonly Line[] => group.lines.filter(({ key }) => ticked(group, key))
-function tickAll(group: Group, on: boolean): void {
-  for (const { key } of group.lines) chosen[key] = on
+const wanted = (group: Group): readonly MissingLine[] => group.lines.filter(({ key }) => ticked(group, key))
+function tick(keys: readonly string[], on: boolean): void {
+  for (const key of keys) chosen[key] = on
 }
 
 /** All that is ticked, as it is sent. */
@@ -89,14 +91,14 @@ const order = computed((): Missing => {
       .filter((group) => group.stages.length > 0),
     people: missing.people
       .filter(({ text }) => ticked(people.value, `people/${text}`))
-      .map((person) => ({ ...person, email: person.email ?? emails[person.text]?.trim() ?? null })),
+      .map((person) => ({ ...person, email: person.email ?? emails[`people/${person.text}`]?.trim() ?? null })),
     fields: missing.fields
       .filter(({ column }) => ticked(fields.value, `fields/${column}`))
-      .map((field) => ({ ...field, type: types[field.column] ?? field.type }))
+      .map((field) => ({ ...field, type: types[`fields/${field.column}`] ?? field.type }))
       .map((field) => ({ ...field, choices: isChoice(field.type) ? field.choices : [] })),
   }
 })
-const plain = ({ text, rows }: Line): MissingWord => ({ text, rows })
+const plain = ({ text, rows }: MissingLine): MissingWord => ({ text, rows })
 const isChoice = (type: FieldTypeName): boolean => type === 'choice' || type === 'choices'
 /** A column that does not look like choices has no list of them to begin with. */
 const typesOf = (field: Missing['fields'][number]): readonly FieldTypeName[] =>
@@ -138,17 +140,24 @@ async function make(): Promise<void> {
       </p>
     </div>
     <div class="mt-2 grid grid-cols-[repeat(auto-fit,minmax(min(340px,100%),1fr))] gap-x-8 gap-y-4">
-      <fieldset v-for="group in [...choices, ...stages]" :key="group.key" class="min-w-0">
-        <legend class="flex w-full items-baseline gap-2 border-b border-hair pb-1 font-medium">
-          <label class="flex min-w-0 items-baseline gap-2"
-            ><input
-              type="checkbox"
-              :checked="wanted(group).length === group.lines.length"
-              :indeterminate="wanted(group).length > 0 && wanted(group).length < group.lines.length"
-              @change="tickAll(group, ($event.target as HTMLInputElement).checked)"
-            /><span class="truncate">{{ group.title }}</span></label
-          >
-          <template v-if="'stages' in group && group.named === null"
+      <MissingGroup
+        v-for="group in choices"
+        :key="group.key"
+        :title="group.title"
+        :lines="group.lines"
+        :ticked="(key) => ticked(group, key)"
+        @tick="tick"
+      />
+      <MissingGroup
+        v-for="group in stages"
+        :key="group.key"
+        :title="group.title"
+        :lines="group.lines"
+        :ticked="(key) => ticked(group, key)"
+        @tick="tick"
+      >
+        <template #head>
+          <template v-if="group.named === null"
             ><span class="font-normal">in</span>
             <select
               class="entry min-w-0 py-0.5!"
@@ -159,109 +168,73 @@ async function make(): Promise<void> {
               <option v-for="one in store.catalogue.pipelines" :key="one.id" :value="one.id">{{ one.name }}</option>
             </select></template
           >
-          <span v-else-if="'stages' in group && group.pipeline !== null" class="quiet truncate">{{
+          <span v-else-if="group.pipeline !== null" class="quiet truncate">{{
             store.catalogue.pipeline(group.pipeline)?.name
           }}</span>
-        </legend>
-        <ul class="max-h-52 overflow-auto pt-1">
-          <li v-for="line in group.lines" :key="line.key" class="flex items-baseline gap-2 py-0.5">
-            <label class="flex min-w-0 flex-1 items-baseline gap-2"
-              ><input
-                type="checkbox"
-                :checked="ticked(group, line.key)"
-                @change="chosen[line.key] = ($event.target as HTMLInputElement).checked"
-              /><span class="truncate" :title="line.text">{{ line.text }}</span></label
-            >
-            <select
-              v-if="'stages' in group"
-              class="entry py-0.5!"
-              :aria-label="`Outcome of ${line.text}`"
-              :value="outcomes[line.key] ?? group.stages.find((stage) => stage.text === line.text)?.outcome"
-              @change="outcomes[line.key] = ($event.target as HTMLSelectElement).value as 'open'"
-            >
-              <option value="open">Open</option>
-              <option value="won">Won</option>
-              <option value="lost">Lost</option>
-            </select>
-            <span class="quiet w-20 flex-none text-right">{{ count(line.rows, 'row') }}</span>
-          </li>
-        </ul>
-      </fieldset>
-
-      <fieldset v-if="people.lines.length > 0" class="min-w-0">
-        <legend class="w-full border-b border-hair pb-1 font-medium">
-          <label class="flex items-baseline gap-2"
-            ><input
-              type="checkbox"
-              :checked="wanted(people).length === people.lines.length"
-              :indeterminate="wanted(people).length > 0 && wanted(people).length < people.lines.length"
-              @change="tickAll(people, ($event.target as HTMLInputElement).checked)"
-            />People</label
+        </template>
+        <template #default="{ line, index }">
+          <select
+            class="entry py-0.5!"
+            :aria-label="`Outcome of ${line.text}`"
+            :value="outcomes[line.key] ?? group.stages[index]?.outcome"
+            @change="outcomes[line.key] = ($event.target as HTMLSelectElement).value as 'open'"
           >
-        </legend>
-        <ul class="max-h-52 overflow-auto pt-1">
-          <li v-for="person in missing.people" :key="person.text" class="flex flex-wrap items-baseline gap-x-2 py-0.5">
-            <label class="flex min-w-32 flex-1 items-baseline gap-2"
-              ><input
-                type="checkbox"
-                :checked="ticked(people, `people/${person.text}`)"
-                @change="chosen[`people/${person.text}`] = ($event.target as HTMLInputElement).checked"
-              /><span class="truncate" :title="person.name">{{ person.name }}</span></label
-            >
-            <span v-if="person.email !== null" class="quiet max-w-full truncate">{{ person.email }}</span>
-            <input
-              v-else
-              v-model="emails[person.text]"
-              type="email"
-              class="entry w-[150px] py-0.5!"
-              maxlength="300"
-              :aria-label="`Email of ${person.name}`"
-              placeholder="Email"
-              required
-              :disabled="!ticked(people, `people/${person.text}`)"
-            />
-            <span class="quiet ml-auto w-14 flex-none text-right">{{ count(person.rows, 'row') }}</span>
-          </li>
-        </ul>
-        <p class="quiet mt-1">They own records and can’t sign in until they get a password in People.</p>
-      </fieldset>
-
-      <fieldset v-if="fields.lines.length > 0" class="min-w-0">
-        <legend class="w-full border-b border-hair pb-1 font-medium">
-          <label class="flex items-baseline gap-2"
-            ><input
-              type="checkbox"
-              :checked="wanted(fields).length === fields.lines.length"
-              :indeterminate="wanted(fields).length > 0 && wanted(fields).length < fields.lines.length"
-              @change="tickAll(fields, ($event.target as HTMLInputElement).checked)"
-            />Fields</label
+            <option value="open">Open</option>
+            <option value="won">Won</option>
+            <option value="lost">Lost</option>
+          </select>
+        </template>
+      </MissingGroup>
+      <MissingGroup
+        v-if="people.lines.length > 0"
+        :title="people.title"
+        :lines="people.lines"
+        :ticked="(key) => ticked(people, key)"
+        @tick="tick"
+      >
+        <template #default="{ line, index }">
+          <span v-if="missing.people[index]?.email" class="quiet max-w-full truncate">{{
+            missing.people[index]?.email
+          }}</span>
+          <input
+            v-else
+            v-model="emails[line.key]"
+            type="email"
+            class="entry w-[150px] py-0.5!"
+            maxlength="300"
+            :aria-label="`Email of ${line.text}`"
+            placeholder="Email"
+            required
+            :disabled="!ticked(people, line.key)"
+          />
+        </template>
+        <template #foot>
+          <p class="quiet mt-1">They own records and can’t sign in until they get a password in People.</p>
+        </template>
+      </MissingGroup>
+      <MissingGroup
+        v-if="fields.lines.length > 0"
+        :title="fields.title"
+        :lines="fields.lines"
+        :ticked="(key) => ticked(fields, key)"
+        @tick="tick"
+      >
+        <template #default="{ line, index }">
+          <select
+            v-if="missing.fields[index]"
+            class="entry w-[172px] py-0.5!"
+            :aria-label="`Type of ${line.text}`"
+            :title="missing.fields[index].choices.join(', ')"
+            :value="types[line.key] ?? missing.fields[index].type"
+            @change="types[line.key] = ($event.target as HTMLSelectElement).value as FieldTypeName"
           >
-        </legend>
-        <ul class="max-h-52 overflow-auto pt-1">
-          <li v-for="field in missing.fields" :key="field.column" class="flex items-baseline gap-2 py-0.5">
-            <label class="flex min-w-0 flex-1 items-baseline gap-2"
-              ><input
-                type="checkbox"
-                :checked="ticked(fields, `fields/${field.column}`)"
-                @change="chosen[`fields/${field.column}`] = ($event.target as HTMLInputElement).checked"
-              /><span class="truncate" :title="field.label">{{ field.label }}</span></label
-            >
-            <select
-              class="entry w-[172px] py-0.5!"
-              :aria-label="`Type of ${field.label}`"
-              :title="field.choices.join(', ')"
-              :value="types[field.column] ?? field.type"
-              @change="types[field.column] = ($event.target as HTMLSelectElement).value as FieldTypeName"
-            >
-              <option v-for="type in typesOf(field)" :key="type" :value="type">
-                {{ capital(FIELD_TYPES[type].word)
-                }}{{ isChoice(type) ? ` (${count(field.choices.length, 'choice')})` : '' }}
-              </option>
-            </select>
-            <span class="quiet w-16 flex-none text-right">{{ count(field.rows, 'row') }}</span>
-          </li>
-        </ul>
-      </fieldset>
+            <option v-for="type in typesOf(missing.fields[index])" :key="type" :value="type">
+              {{ capital(FIELD_TYPES[type].word)
+              }}{{ isChoice(type) ? ` (${count(missing.fields[index].choices.length, 'choice')})` : '' }}
+            </option>
+          </select>
+        </template>
+      </MissingGroup>
     </div>
     <button
       type="submit"
