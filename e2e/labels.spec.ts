@@ -1,24 +1,17 @@
 import { expect, newDeal, open, test } from './app'
+import { beginRule, choose } from './by-hand'
 import { change } from './deal-steps'
 
 test('labels start a rule, are added by it, and end its wait; the run can be taken back without touching others', async ({
   page,
   request,
 }) => {
-  await open(page, '/rules')
-  await page.keyboard.press('n')
-  await page.keyboard.type('Press needs a second look')
-  await page.keyboard.press('Enter')
-  await expect(page).toHaveURL(/\/rules\/\d+$/)
-  await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
-  const id = Number(new URL(page.url()).pathname.split('/').at(-1))
+  const id = await beginRule(page, 'Press needs a second look')
 
   // The field that can be no other is chosen already; what is left is the label.
   await page.locator('[data-word="add:trigger/kind"]').focus()
   await page.keyboard.press('Enter')
-  await expect(page.getByPlaceholder('Search triggers')).toBeFocused()
-  await page.keyboard.type('label')
-  await page.keyboard.press('Enter')
+  await choose(page, 'Search triggers', 'label')
   await expect(page.getByRole('option', { name: 'Press' })).toBeVisible()
   await page.keyboard.type('press')
   await page.keyboard.press('Enter')
@@ -31,9 +24,7 @@ test('labels start a rule, are added by it, and end its wait; the run can be tak
   ] as const) {
     await page.locator('[data-word="trigger:t1/how"]').focus()
     await page.keyboard.press('/')
-    await expect(page.getByPlaceholder('Search steps')).toBeFocused()
-    await page.keyboard.type(words)
-    await page.keyboard.press('Enter')
+    await choose(page, 'Search steps', words)
     await expect(page.getByRole('option', { name: 'Press' })).toBeVisible()
     await page.keyboard.type(label)
     await page.keyboard.press('Enter')

@@ -1,5 +1,6 @@
 import type { APIRequestContext } from '@playwright/test'
 import { expect, newDeal, open, ownRules, setRule, test, unfoldRule } from './app'
+import { beginRule, choose } from './by-hand'
 
 const enters = (stage: string) => ({ id: 't1', kind: 'entersStage', params: { stage } })
 const { newRule, keep } = ownRules()
@@ -15,41 +16,29 @@ test('a rule with paths is written by keyboard, sends each deal its own way, and
   page,
   request,
 }) => {
-  await open(page, '/rules')
-  await page.keyboard.press('n')
-  await page.keyboard.type('Units by size')
-  await page.keyboard.press('Enter')
-  await expect(page).toHaveURL(/\/rules\/\d+$/)
-  await expect(page.getByRole('textbox', { name: 'Rule name' })).toBeVisible()
-  await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
-  const id = Number(new URL(page.url()).pathname.split('/').at(-1))
+  const id = await beginRule(page, 'Units by size')
   keep(id)
-  const choose = async (place: string, words: string) => {
-    await expect(page.getByPlaceholder(place)).toBeFocused()
-    await page.keyboard.type(words)
-    await page.keyboard.press('Enter')
-  }
   await page.locator('[data-word="add:trigger/kind"]').focus()
   await page.keyboard.press('Enter')
-  await choose('Search triggers', 'enters')
-  await choose('Search stages', 'terms')
+  await choose(page, 'Search triggers', 'enters')
+  await choose(page, 'Search stages', 'terms')
   await page.locator('[data-word="add:step/kind"]').focus()
   await page.keyboard.press('Enter')
-  await choose('Search steps', 'choose a path')
+  await choose(page, 'Search steps', 'choose a path')
   await expect(page.getByText('Add a condition to this path').first()).toBeVisible()
 
   // What the first path is gone for, then what is done on it; the same for all others.
   await page.locator('[data-line="branch:b1"] [data-word^="add:c"]').focus()
   await page.keyboard.press('Enter')
-  await choose('Search fields', 'amount')
+  await choose(page, 'Search fields', 'amount')
   await expect(page.getByRole('textbox', { name: 'Amount' })).toBeFocused()
   await page.keyboard.type('70000')
   await page.keyboard.press('Enter')
   const fill = async (branch: string, value: string) => {
     await page.locator(`[data-word="add:step:${branch}/kind"]`).focus()
     await page.keyboard.press('Enter')
-    await choose('Search steps', 'set a field')
-    await choose('Search fields', 'units')
+    await choose(page, 'Search steps', 'set a field')
+    await choose(page, 'Search fields', 'units')
     await expect(page.getByRole('textbox', { name: 'Units' })).toBeFocused()
     await page.keyboard.type(value)
     await page.keyboard.press('Enter')

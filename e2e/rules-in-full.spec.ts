@@ -1,30 +1,11 @@
 import AxeBuilder from '@axe-core/playwright'
-import type { Page } from '@playwright/test'
 import { expect, newDeal, open, ownRules, setRule, test } from './app'
+import { beginRule, choose } from './by-hand'
 import { set, values, change, runsOf } from './deal-steps'
 
 const enters = (stage: string) => ({ id: 't1', kind: 'entersStage', params: { stage } })
 
 const move = (stage: string) => ({ id: 's1', kind: 'moveStage', params: { stage, backwards: true, across: false } })
-
-async function begin(page: Page, name: string): Promise<number> {
-  await open(page, '/rules')
-  await page.keyboard.press('n')
-  await page.keyboard.type(name)
-  await page.keyboard.press('Enter')
-  await expect(page).toHaveURL(/\/rules\/\d+$/)
-  await expect(page.getByRole('textbox', { name: 'Rule name' })).toBeVisible()
-  await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
-  const id = Number(new URL(page.url()).pathname.split('/').at(-1))
-  keep(id)
-  return id
-}
-
-async function choose(page: Page, place: string, words: string): Promise<void> {
-  await expect(page.getByPlaceholder(place)).toBeFocused()
-  await page.keyboard.type(words)
-  await page.keyboard.press('Enter')
-}
 
 const { newRule, keep } = ownRules()
 
@@ -32,7 +13,8 @@ test('a thank-you by decision table is written like a spreadsheet, preflight fin
   page,
   request,
 }) => {
-  const id = await begin(page, 'Thank by size')
+  const id = await beginRule(page, 'Thank by size')
+  keep(id)
   await page.locator('[data-word="add:trigger/kind"]').press('Enter')
   await choose(page, 'Search triggers', 'enters')
   await choose(page, 'Search stages', 'signed')

@@ -1,6 +1,7 @@
 import { sayWeekday } from '../core/time/say'
 import { addDays } from '../core/time/dates'
 import { expect, open, test, unfold } from './app'
+import { addTask, beginRule, choose } from './by-hand'
 import { ANEW, ownDemo } from './own-demo'
 
 /** Time is turned here, which nothing else shall notice: over a demo workspace of its own. */
@@ -24,22 +25,11 @@ test('contract end 300 days away, reviews after 100 and 200 days: written by key
     owner: 'rosa',
     contractEnd: addDays(await today(), 310),
   })
-  await open(page, '/rules')
-  await page.keyboard.press('n')
-  await page.keyboard.type('Contract reviews')
-  await page.keyboard.press('Enter')
-  await expect(page).toHaveURL(/\/rules\/\d+$/)
-  await expect(page.getByRole('textbox', { name: 'Rule name' })).toBeVisible()
-  await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
-  const id = Number(new URL(page.url()).pathname.split('/').at(-1))
+  const id = await beginRule(page, 'Contract reviews')
   await page.getByLabel('Record type').selectOption('company')
   await page.locator('[data-word="add:trigger/kind"]').press('Enter')
-  await expect(page.getByPlaceholder('Search triggers')).toBeFocused()
-  await page.keyboard.type('before, on or')
-  await page.keyboard.press('Enter')
-  await expect(page.getByPlaceholder('Search fields')).toBeFocused()
-  await page.keyboard.type('contract')
-  await page.keyboard.press('Enter')
+  await choose(page, 'Search triggers', 'before, on or')
+  await choose(page, 'Search fields', 'contract')
   await page.locator('[data-word="trigger:t1/amount"]').press('Enter')
   await page.getByLabel('Number').fill('300')
   await page.keyboard.press('Enter')
@@ -53,14 +43,7 @@ test('contract end 300 days away, reviews after 100 and 200 days: written by key
     [1, 100],
     [2, 200],
   ] as const) {
-    await page.locator('[data-word="add:step/kind"]').press('Enter')
-    await expect(page.getByPlaceholder('Search steps')).toBeFocused()
-    await page.keyboard.type('create a task')
-    await page.keyboard.press('Enter')
-    await expect(page.getByRole('textbox', { name: 'Title' })).toBeFocused()
-    await page.keyboard.press('Control+a')
-    await page.keyboard.type(`Review ${n}`)
-    await page.keyboard.press('Enter')
+    await addTask(page, `Review ${n}`)
     await unfold(page, `step:s${n}`)
     await page.locator(`[data-word="step:s${n}/later"]`).press('Enter')
     await page.getByRole('button', { name: 'After a time' }).click()
@@ -314,9 +297,7 @@ test('territories and hours are changed where people are, and holidays come from
   await page.getByRole('button', { name: 'New territory' }).click()
   await page.keyboard.type('Iberia')
   await page.locator('[data-territory]').last().getByRole('button', { name: 'Add condition' }).click()
-  await expect(page.getByPlaceholder('Search fields')).toBeFocused()
-  await page.keyboard.type('region')
-  await page.keyboard.press('Enter')
+  await choose(page, 'Search fields', 'region')
   await page.locator('[data-keep]').isEnabled()
   await page.keyboard.press('Escape')
   await page.getByRole('button', { name: 'Move Iberia up' }).click()

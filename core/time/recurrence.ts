@@ -122,8 +122,8 @@ function unclear(part: ReadonlyMap<string, string>): string | null {
 }
 
 /**
- * What is wrong with a rule, in words; `null` when it can be used, as far as can be told without its days. Hours and smaller are refused: the time of day
- * stands beside it.
+ * What is wrong with a rule, in words; `null` when it can be used, as far as can be told without its days. Hours and
+ * smaller are refused: the time of day stands beside it.
  */
 export function wrongRule(rule: string, from: string): string | null {
   if (!/^FREQ=(DAILY|WEEKLY|MONTHLY|YEARLY)(;[A-Z]+=[-+A-Z0-9,]+)*$/.test(rule))

@@ -2,6 +2,7 @@ import type { RouteName } from '../utils/acts'
 import { account } from './account'
 import { ahead } from './ahead'
 import { fields } from './fields'
+import { imports } from './imports'
 import { proof } from './proof'
 import { rehearsals } from './rehearsals'
 import { runs } from './runs'
@@ -23,6 +24,7 @@ export const CONTRACTS = {
   ...runs,
   ...proof,
   ...work,
+  ...imports,
   ...derived,
   ...account,
 } as const satisfies {

@@ -179,7 +179,13 @@ export function whyFor(workspace: Workspace, rule: StoredRule, ref: RecordRef): 
       ...of,
       ...now,
       ran: false,
-      answer: `Its trigger has not happened: ${starts}.${momentWords(workspace, document, record)}${nearlyWords(workspace, document, record)}${rule.state === 'on' ? '' : ` The rule is also ${rule.state}.`}${after(noteOf(workspace, ref, 'changes'))}`,
+      answer: [
+        `Its trigger has not happened: ${starts}.`,
+        momentWords(workspace, document, record),
+        nearlyWords(workspace, document, record),
+        rule.state === 'on' ? '' : ` The rule is also ${rule.state}.`,
+        after(noteOf(workspace, ref, 'changes')),
+      ].join(''),
     }
   const { event, then, because } = start
   const subject = { ...workspace.subject(then), before: valuesBefore(then.values, event.changes) }

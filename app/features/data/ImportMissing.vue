@@ -222,7 +222,7 @@ async function make(): Promise<void> {
         <template #default="{ line, index }">
           <select
             v-if="missing.fields[index]"
-            class="entry w-[172px] py-0.5!"
+            class="entry w-[150px] py-0.5!"
             :aria-label="`Type of ${line.text}`"
             :title="missing.fields[index].choices.join(', ')"
             :value="types[line.key] ?? missing.fields[index].type"
@@ -230,7 +230,7 @@ async function make(): Promise<void> {
           >
             <option v-for="type in typesOf(missing.fields[index])" :key="type" :value="type">
               {{ capital(FIELD_TYPES[type].word)
-              }}{{ isChoice(type) ? ` (${count(missing.fields[index].choices.length, 'choice')})` : '' }}
+              }}{{ isChoice(type) ? ` (${missing.fields[index].choices.length})` : '' }}
             </option>
           </select>
         </template>
