@@ -7,7 +7,7 @@ import type { Step } from '../rules/document'
 import type { WaitOver } from '../rules/step'
 import { STEPS } from '../rules/steps'
 import { stepById } from '../rules/tree'
-import { aboutOf, bears } from '../signals'
+import { aboutOf, bears, type SignalName } from '../signals'
 
 import { answersIn, stateBehind, type RunReport } from './handle-event'
 import { resultKey } from '../rules/results'
@@ -196,6 +196,12 @@ export function noticeWaits(world: World, event: ChangeEvent): readonly RunRepor
   }
   return reports
 }
+
+/** Whether something waits for such a signal. */
+export const listensTo =
+  (signal: SignalName) =>
+  ({ signals }: Pick<Wait, 'signals'>): boolean =>
+    signals.some((one) => one.signal === signal)
 
 /** Whether a change of a value concerns something that waits. */
 export const heedsChange = (waits: readonly Wait[], { field }: FieldChange): boolean =>

@@ -70,18 +70,23 @@ export interface ActivityTold {
 }
 
 /**
- * Who hears of it: the record whose activity it is, and those it is linked to, of the kinds for which somebody listens.
+ * Who hears of it: the record whose activity it is, and of those it is linked to each for which a rule or a wait listens.
+ * Nobody else is told: a contact of many deals would make an event of each for nothing.
  */
 export function hearersOf(
   { ref, name }: { readonly ref: RecordRef; readonly name: string },
   { kind, about, atMs, toldMs }: ActivityTold,
   linked: (object: RecordKind) => readonly number[],
+  listens: (ref: RecordRef) => boolean,
 ): readonly { readonly ref: RecordRef; readonly change: FieldChange }[] {
   const done = { kind, by: ref.object, late: toldMs - atMs > LATE_AFTER_MS, about, atMs }
   return [
     { ref, change: activityChange({ ...done, who: name }) },
     ...OBJECTS.filter((object) => object !== ref.object).flatMap((object) =>
-      linked(object).map((id) => ({ ref: { object, id }, change: activityChange({ ...done, who: '' }) })),
+      linked(object)
+        .map((id) => ({ object, id }))
+        .filter(listens)
+        .map((to) => ({ ref: to, change: activityChange({ ...done, who: '' }) })),
     ),
   ]
 }

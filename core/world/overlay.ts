@@ -1,7 +1,7 @@
 import TinyQueue from 'tinyqueue'
 import type { ClockWorld, Timer } from '../engine/clockwork'
 import type { Matcher } from '../engine/matcher'
-import { heedsChange } from '../engine/wake'
+import { heedsChange, listensTo } from '../engine/wake'
 import type { NewWait, Wait } from '../engine/world'
 import type { HappeningKind } from '../records/happening'
 import type { ObjectKind, RecordRef } from '../records/kinds'
@@ -77,12 +77,11 @@ export class Overlay extends OverlayRuns implements ClockWorld {
     const atMs = doneMs ?? this.atMs
     if (doneMs === undefined) this.pushTo(this.done, keyOf(ref), { id: -1 - this.events.length, kind, about, atMs })
     const chain = this.newChain()
-    const hears = (object: ObjectKind): boolean =>
-      (this.matcher?.hears(object, 'activity') ?? true) || this.waits.size > 0
     const hearers = hearersOf(
       { ref, name: String(record.values.name ?? '') },
       { kind, about, atMs, toldMs: this.atMs },
-      (object) => (hears(object) ? this.linked(ref, object).map((one) => one.record.id) : []),
+      (object) => this.linked(ref, object).map((one) => one.record.id),
+      (to) => (this.matcher?.hears(to.object, 'activity') ?? true) || this.waitsOf(to).some(listensTo('activity')),
     )
     for (const { ref: to, change } of hearers)
       if (to === ref || !this.only || this.only.has(keyOf(to)))

@@ -1,4 +1,5 @@
 import { hearersOf } from '../../core/signals/activity'
+import { listensTo } from '../../core/engine/wake'
 import { capital } from '../../core/language/nouns'
 import { HAPPENING_KINDS, type HappeningKind } from '../../core/records/happening'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
@@ -83,11 +84,13 @@ function log(
 ): void {
   const { world, store } = workspace
   const chain = newChain()
-  const hears = (object: ObjectKind): boolean => workspace.matcher().hears(object, 'activity') || store.waits.any()
+  const listens = (to: RecordRef): boolean =>
+    workspace.matcher().hears(to.object, 'activity') || store.waits.of(to).some(listensTo('activity'))
   const hearers = hearersOf(
     { ref, name: workspace.nameOf(ref) },
     { kind, about: about.trim(), atMs, toldMs: nowMs },
-    (object) => (hears(object) ? store.links.linked(ref, object).map(({ id }) => id) : []),
+    (object) => store.links.linked(ref, object).map(({ id }) => id),
+    listens,
   )
   for (const { ref: to, change } of hearers)
     world.log(to, 'happened', [change], { by: 'happening', happeningId }, chain, false, nowMs)
