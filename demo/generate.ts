@@ -1,7 +1,7 @@
 import { addDays, instantOf } from '../core/time/dates'
 import { addWorkdays, isWorkday, type WorkCalendar } from '../core/time/calendar'
 import type { Value } from '../core/language/value'
-import type { HappeningKind } from '../core/records/happening'
+import type { ActivityName } from '../core/activities'
 import { Random } from './random'
 
 /**
@@ -31,7 +31,7 @@ export type Act = { readonly atMs: number } & (
       readonly values: Readonly<Record<string, Value>>
     }
   | { readonly act: 'workOff'; readonly by: string; readonly day: string }
-  | { readonly act: 'happening'; readonly contact: number; readonly kind: HappeningKind; readonly about: string }
+  | { readonly act: 'happening'; readonly contact: number; readonly kind: ActivityName; readonly about: string }
 )
 
 export interface Size {
@@ -168,7 +168,7 @@ const OWNERS_OF: { readonly [kind: string]: readonly string[] } = {
 }
 const OWNERS = ['rosa', 'tomasz', 'brisa', 'jude', 'anouk', 'callum', 'piet']
 
-const DOINGS: readonly (readonly [HappeningKind, string])[] = [
+const DOINGS: readonly (readonly [ActivityName, string])[] = [
   ['visit', '/prices/walk-in-rooms'],
   ['visit', '/prices/freezer-trailers'],
   ['visit', '/prices/vaccine-fridges'],

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { HAPPENING_KINDS } from '../records/happening'
+import { ACTIVITY_NAMES } from '../activities'
 import { activityOfEvent, zCloudEvent } from './cloud-events'
 
 const event = {
@@ -23,6 +23,7 @@ describe('an event', () => {
         email: 'ada@lind.example',
         kind: 'visit',
         about: '/prices',
+        data: { width: 1280 },
         atMs: Date.UTC(2026, 10, 24, 9, 12, 0, 500),
         key: 'https://larkmoor.example/site A-1',
       },
@@ -31,7 +32,7 @@ describe('an event', () => {
 
   it('may be of a record, of a plain type, without time and data', () => {
     expect(read({ subject: 'deal/7', type: 'CALL', time: undefined, data: undefined })).toMatchObject({
-      activity: { ref: { object: 'deal', id: 7 }, kind: 'call', about: '', atMs: null },
+      activity: { ref: { object: 'deal', id: 7 }, kind: 'call', about: '', data: {}, atMs: null },
     })
   })
 
@@ -60,7 +61,7 @@ describe('an event', () => {
   it('has a key that no other source and id have', () => {
     const part = fc.stringMatching(/^[\w:/?#.-]{1,20}$/)
     fc.assert(
-      fc.property(part, part, part, part, fc.constantFrom(...HAPPENING_KINDS), (s1, i1, s2, i2, type) => {
+      fc.property(part, part, part, part, fc.constantFrom(...ACTIVITY_NAMES), (s1, i1, s2, i2, type) => {
         const key = (source: string, id: string) => {
           const found = read({ source, id, type })
           return 'activity' in found ? found.activity.key : ''

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { HAPPENING_KINDS, type HappeningKind } from '../records/happening'
+import { ACTIVITY_NAMES, type ActivityName } from '../activities'
+import { zValue, type Values } from '../language/value'
 import { OBJECTS, type RecordKind } from '../records/kinds'
 
 /** An activity as an event in the format of CloudEvents 1.0 (CNCF): the attributes of section 3.1, and extensions. */
@@ -21,8 +22,9 @@ export type CloudEvent = z.infer<typeof zCloudEvent>
 export interface EventActivity {
   readonly ref?: { readonly object: RecordKind; readonly id: number }
   readonly email?: string
-  readonly kind: HappeningKind
+  readonly kind: ActivityName
   readonly about: string
+  readonly data: Values
   readonly atMs: number | null
   readonly key: string
 }
@@ -30,18 +32,22 @@ export interface EventActivity {
 /** The activity that an event tells of, or the attribute that keeps it from being one and why. */
 export function activityOfEvent(
   event: CloudEvent,
-): { readonly activity: EventActivity } | { readonly wrong: 'type' | 'subject'; readonly text: string } {
-  const kind = HAPPENING_KINDS.find((one) => one === event.type.split('.').at(-1)?.toLowerCase())
-  if (!kind) return { wrong: 'type', text: `The type ends with none of ${HAPPENING_KINDS.join(', ')}.` }
+): { readonly activity: EventActivity } | { readonly wrong: 'type' | 'subject' | 'data'; readonly text: string } {
+  const kind = ACTIVITY_NAMES.find((one) => one.toLowerCase() === event.type.split('.').at(-1)?.toLowerCase())
+  if (!kind) return { wrong: 'type', text: `The type ends with none of ${ACTIVITY_NAMES.join(', ')}.` }
   const [, object, id] = /^(\w+)\/(\d{1,15})$/.exec(event.subject) ?? []
   const known = OBJECTS.find((one) => one === object)
   if (!known && !event.subject.includes('@'))
     return { wrong: 'subject', text: 'Enter an email address, or a record such as “deal/7”.' }
+  const { about = '', ...more } = event.data ?? {}
+  const data = z.record(z.string(), zValue).safeParse(more)
+  if (!data.success) return { wrong: 'data', text: 'Only texts, numbers, yes or no, and lists of texts.' }
   return {
     activity: {
       ...(known ? { ref: { object: known, id: Number(id) } } : { email: event.subject }),
       kind,
-      about: event.data?.about ?? '',
+      about,
+      data: data.data,
       atMs: event.time === undefined ? null : Date.parse(event.time),
       // The two together name an event (section 3.1.1); a blank is in no URI reference.
       key: `${event.source} ${event.id}`,

@@ -194,7 +194,19 @@ export function runCase(given: Case, catalogue = catalogueOf(given)): Result<Cas
 
 /** What a line of a case assumes; `null` where it names a rule that is not there. */
 function doneBy(
-  { set, create, delete: gone, start, link, unlink, finish, outcome = '', does, about = '' }: Case['script'][number],
+  {
+    set,
+    create,
+    delete: gone,
+    start,
+    link,
+    unlink,
+    finish,
+    outcome = '',
+    does,
+    about = '',
+    data = {},
+  }: Case['script'][number],
   rules: readonly ActiveRule[],
 ): Pick<ScriptLine, 'does' | 'values' | 'linkTo' | 'starts' | 'task' | 'activity'> | null {
   const values = (create ?? set ?? {}) as Record<string, Value>
@@ -204,7 +216,7 @@ function doneBy(
     return rule ? { does: 'start', values, starts: { ruleId: rule.ruleId, triggerId: trigger?.id ?? null } } : null
   }
   if (finish !== undefined) return { does: 'finish', values: {}, task: { title: finish, outcome } }
-  if (does !== undefined) return { does: 'act', values: {}, activity: { kind: does, about } }
+  if (does !== undefined) return { does: 'act', values: {}, activity: { kind: does, about, data } }
   if (link !== undefined) return { does: 'link', values: {}, linkTo: [refOf(link)] }
   if (unlink !== undefined) return { does: 'unlink', values: {}, linkTo: [refOf(unlink)] }
   return { does: gone ? 'delete' : create ? 'create' : 'set', values }

@@ -5,7 +5,7 @@ import { processEvent } from '../engine/process-event'
 import type { Values } from '../language/value'
 import type { PlacedProblem } from '../language/problems'
 import { sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
-import type { HappeningKind } from '../records/happening'
+import type { ActivityScript } from '../records/happening'
 import type { Cause, RecordSnapshot } from '../records/record'
 import { goesBy, segmentsWatched } from '../rules/uses'
 import { dateAt } from '../time/dates'
@@ -29,8 +29,7 @@ export interface ScriptLine {
   readonly linkTo?: readonly RecordRef[]
   /** What the title of the task that somebody does begins with, and what came of it. */
   readonly task?: { readonly title: string; readonly outcome: string }
-  /** What somebody does; with its moment, where it was really done and is only told again. */
-  readonly activity?: { readonly kind: HappeningKind; readonly about: string; readonly doneMs?: number }
+  readonly activity?: ActivityScript
   /** The rule that somebody starts by hand, and its trigger for that. */
   readonly starts?: { readonly ruleId: number; readonly triggerId: string | null }
 }

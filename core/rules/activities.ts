@@ -3,7 +3,7 @@ import type { Names } from '../fields/names'
 import { say, word, type SentencePart } from '../language/sentence'
 import { foldText } from '../language/value'
 import type { Form } from '../language/widgets'
-import { HAPPENING_KINDS, HAPPENING_WORDS, type HappeningKind } from '../records/happening'
+import { ACTIVITY_NAMES, ACTIVITIES, type ActivityName } from '../activities'
 import { aOne, OBJECTS, OBJECT_WORDS, oneOf, type RecordKind } from '../records/kinds'
 import type { Listen } from '../signals'
 import { activityIn, onActivity } from '../signals/activity'
@@ -12,7 +12,7 @@ import type { StepProblem } from './step'
 
 /** What somebody does, as a trigger starts by it and a step waits for it. */
 export interface ActivityParams {
-  kind: HappeningKind | null
+  kind: ActivityName | null
   /** Who does it: the record itself, or one of this kind that is linked to it. */
   by: RecordKind
   /** A part of what it is about, as a page’s address; empty for any. */
@@ -23,7 +23,7 @@ export const ABOUT_MOST = 200
 
 export const ACTIVITY = {
   params: z.strictObject({
-    kind: z.enum(HAPPENING_KINDS).nullable(),
+    kind: z.enum(ACTIVITY_NAMES).nullable(),
     by: z.enum(OBJECTS),
     about: z.string().max(ABOUT_MOST),
   }),
@@ -31,7 +31,7 @@ export const ACTIVITY = {
     kind: {
       label: 'Activity',
       widget: 'pick',
-      options: HAPPENING_KINDS.map((value) => ({ value, label: HAPPENING_WORDS[value].does })),
+      options: ACTIVITY_NAMES.map((value) => ({ value, label: ACTIVITIES[value].does })),
     },
     by: {
       widget: 'pick',
@@ -46,7 +46,7 @@ export const ACTIVITY = {
   start: { kind: null, by: 'contact', about: '' },
   /** "a contact of the deal visits a page whose address contains “price”". */
   sentence({ kind, by, about }: ActivityParams, { object }: Pick<Names, 'object'>): readonly SentencePart[] {
-    const words = kind && HAPPENING_WORDS[kind]
+    const words = kind && ACTIVITIES[kind]
     return [
       word('by', aOne(by), ''),
       say(by === object ? ' ' : ` of the ${oneOf(object)} `),
@@ -86,5 +86,5 @@ export function sayActivity(changes: readonly FieldChange[]): string {
   const found = activityIn(changes)
   if (!found) return 'something happened'
   const { who, by, kind, about } = found
-  return `${who || aOne(by)} ${HAPPENING_WORDS[kind].did}${about === '' ? '' : `: ${about}`}`
+  return `${who || aOne(by)} ${ACTIVITIES[kind].did}${about === '' ? '' : `: ${about}`}`
 }

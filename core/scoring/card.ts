@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { zGroup, zId, type Group } from '../conditions/document'
-import { HAPPENING_KINDS, type HappeningKind } from '../records/happening'
+import { ACTIVITY_NAMES, type ActivityName } from '../activities'
 import type { ObjectKind } from '../records/kinds'
 /** A scorecard as it is kept: points for what records are and for what people do. */
 
@@ -23,7 +23,7 @@ export interface ScoreLine {
     /** `from` its linked records of a kind; its own, when `null`. */
     | {
         readonly what: 'doing'
-        readonly kind: HappeningKind
+        readonly kind: ActivityName
         readonly about: string
         readonly from: 'contact' | 'deal' | null
         readonly fading: Fading
@@ -75,7 +75,7 @@ export const zLine = z.strictObject({
     z.strictObject({ what: z.literal('being'), where: zGroup }),
     z.strictObject({
       what: z.literal('doing'),
-      kind: z.enum(HAPPENING_KINDS),
+      kind: z.enum(ACTIVITY_NAMES),
       about: z.string().max(200),
       from: z.enum(['contact', 'deal']).nullable(),
       fading: zFading,

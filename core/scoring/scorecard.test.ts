@@ -38,6 +38,7 @@ const card = (lines: readonly ScoreLine[], more: Partial<Scorecard> = {}): Score
 const happened = (daysAgo: number, about = '/prices', kind: Happening['kind'] = 'visit'): Happening => ({
   id: daysAgo,
   kind,
+  data: {},
   about,
   atMs: NOW_MS - daysAgo * DAY,
 })

@@ -4,7 +4,8 @@ import { compileGroup, type CompiledGroup } from '../conditions/compile'
 import type { Subject } from '../conditions/subject'
 import type { Catalogue } from '../fields/catalogue'
 import { foldText } from '../language/value'
-import { HAPPENING_WORDS, type Happening } from '../records/happening'
+import { ACTIVITIES } from '../activities'
+import type { Happening } from '../records/happening'
 import type { ObjectKind } from '../records/kinds'
 import { dateAt, daysBetween } from '../time/dates'
 import { sayGroup } from '../conditions/compile'
@@ -121,7 +122,7 @@ export function sayLine(line: ScoreLine, object: ObjectKind, catalogue: Catalogu
   if (line.for.what === 'being')
     return line.for.where.items.length === 0 ? `every ${object}` : sayGroup(line.for.where, object, catalogue, 'the')
   const { kind, about, from, fading } = line.for
-  const words = HAPPENING_WORDS[kind]
+  const words = ACTIVITIES[kind]
   return `${words.many}${from ? ` of ${OBJECT_WORDS[from].many}` : ''}${about === '' ? '' : ` with “${about}” in the ${words.about}`}${fading.how === 'half' ? `, half after ${count(fading.days, 'day')}` : fading.how === 'gone' ? `, none after ${count(fading.days, 'day')}` : ''}`
 }
 

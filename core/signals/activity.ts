@@ -1,4 +1,5 @@
-import { HAPPENING_KINDS, type HappeningKind } from '../records/happening'
+import { ACTIVITY_NAMES, type ActivityName } from '../activities'
+import type { Values } from '../language/value'
 import { OBJECTS, type ObjectKind, type RecordKind, type RecordRef } from '../records/kinds'
 import type { FieldChange } from '../records/record'
 import { defineSignal } from './signal'
@@ -21,7 +22,7 @@ export const LATE_AFTER_MS = 3_600_000
 
 /** One thing that somebody did, as whoever listens to it tells it apart. */
 export interface Activity {
-  readonly kind: HappeningKind
+  readonly kind: ActivityName
   /** What kind of record did it: the one that the event is about, or one linked to it. */
   readonly by: ObjectKind
   readonly late: boolean
@@ -33,6 +34,7 @@ export interface Activity {
  */
 export interface ActivityDone extends Activity {
   readonly about: string
+  readonly data: Values
   readonly who: string
   readonly atMs: number
 }
@@ -40,30 +42,39 @@ export interface ActivityDone extends Activity {
 const keyOf = ({ kind, by, late }: Activity): string => `${kind}@${by}${late ? LATE : ''}`
 
 /** What such an event says: no field of the record. Before stands when it was done, behind it about what and by whom. */
-export const activityChange = ({ about, who, atMs, ...activity }: ActivityDone): FieldChange => ({
+export const activityChange = ({ about, data, who, atMs, ...activity }: ActivityDone): FieldChange => ({
   field: PREFIX + keyOf(activity),
   old: atMs,
-  new: [about, who],
+  new: [about, who, ...(Object.keys(data).length === 0 ? [] : [JSON.stringify(data)])],
 })
 
 /** The activity that an event is about; `null` for an event of another kind. */
 export function activityIn(changes: readonly FieldChange[]): ActivityDone | null {
   const change = changes.find(({ field }) => field.startsWith(PREFIX))
   const [, kind, by, late] = /^activity:(\w+)@(\w+)(~late)?$/.exec(change?.field ?? '') ?? []
-  const known = HAPPENING_KINDS.find((one) => one === kind)
+  const known = ACTIVITY_NAMES.find((one) => one === kind)
   if (!known || by === undefined || !Array.isArray(change?.new) || typeof change.old !== 'number') return null
-  const [about = '', who = ''] = change.new as readonly string[]
-  return { kind: known, by: by as ObjectKind, late: late !== undefined, about, who, atMs: change.old }
+  const [about = '', who = '', data = '{}'] = change.new as readonly string[]
+  return {
+    kind: known,
+    by: by as ObjectKind,
+    late: late !== undefined,
+    about,
+    data: JSON.parse(data) as Values,
+    who,
+    atMs: change.old,
+  }
 }
 
 /** `late` where also what is told of late counts. */
-export const onActivity = (kind: HappeningKind, by: ObjectKind, late: boolean) =>
+export const onActivity = (kind: ActivityName, by: ObjectKind, late: boolean) =>
   (late ? [false, true] : [false]).map((one) => ({ signal: 'activity', key: keyOf({ kind, by, late: one }) }) as const)
 
 /** What somebody does, as one is told of it. */
 export interface ActivityTold {
-  readonly kind: HappeningKind
+  readonly kind: ActivityName
   readonly about: string
+  readonly data: Values
   /** When it was done, and when one was told. */
   readonly atMs: number
   readonly toldMs: number
@@ -75,11 +86,11 @@ export interface ActivityTold {
  */
 export function hearersOf(
   { ref, name }: { readonly ref: RecordRef; readonly name: string },
-  { kind, about, atMs, toldMs }: ActivityTold,
+  { kind, about, data, atMs, toldMs }: ActivityTold,
   linked: (object: RecordKind) => readonly number[],
   listens: (ref: RecordRef) => boolean,
 ): readonly { readonly ref: RecordRef; readonly change: FieldChange }[] {
-  const done = { kind, by: ref.object, late: toldMs - atMs > LATE_AFTER_MS, about, atMs }
+  const done = { kind, by: ref.object, late: toldMs - atMs > LATE_AFTER_MS, about, data, atMs }
   return [
     { ref, change: activityChange({ ...done, who: name }) },
     ...OBJECTS.filter((object) => object !== ref.object).flatMap((object) =>

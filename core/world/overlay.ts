@@ -3,7 +3,7 @@ import type { ClockWorld, Timer } from '../engine/clockwork'
 import type { Matcher } from '../engine/matcher'
 import { heedsChange, listensTo } from '../engine/wake'
 import type { NewWait, Wait } from '../engine/world'
-import type { HappeningKind } from '../records/happening'
+import type { ActivityScript } from '../records/happening'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { Cause, ChainPlace, ClockMoment, FieldChange } from '../records/record'
 import { hearersOf } from '../signals/activity'
@@ -68,18 +68,16 @@ export class Overlay extends OverlayRuns implements ClockWorld {
    * Somebody does something: the record hears of it, and those it is linked to. What was really done is known below
    * already, and is told with the moment of its own.
    */
-  act(
-    ref: RecordRef,
-    { kind, about, doneMs }: { readonly kind: HappeningKind; readonly about: string; readonly doneMs?: number },
-  ): void {
+  act(ref: RecordRef, { kind, about, data, doneMs }: ActivityScript): void {
     const record = this.read(ref)
     if (!record) return
     const atMs = doneMs ?? this.atMs
-    if (doneMs === undefined) this.pushTo(this.done, keyOf(ref), { id: -1 - this.events.length, kind, about, atMs })
+    if (doneMs === undefined)
+      this.pushTo(this.done, keyOf(ref), { id: -1 - this.events.length, kind, about, data, atMs })
     const chain = this.newChain()
     const hearers = hearersOf(
       { ref, name: String(record.values.name ?? '') },
-      { kind, about, atMs, toldMs: this.atMs },
+      { kind, about, data, atMs, toldMs: this.atMs },
       (object) => this.linked(ref, object).map((one) => one.record.id),
       (to) => (this.matcher?.hears(to.object, 'activity') ?? true) || this.waitsOf(to).some(listensTo('activity')),
     )

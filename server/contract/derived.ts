@@ -2,10 +2,11 @@ import { z } from 'zod'
 import { zMakingShown, zScorePreview } from './screens'
 import { zRollUp } from '../../core/derived/making'
 import { activityOfEvent, zCloudEvent } from '../../core/formats/cloud-events'
-import { HAPPENING_KINDS } from '../../core/records/happening'
+import { ACTIVITY_NAMES } from '../../core/activities'
 import { contract, zId, zIdParam, zInstant, zNext, zObject, zOk, zPaging, zRef, zRefParams } from './contract'
 import { zBand, zCard, zLine } from '../../core/scoring/card'
 import { FIELD_TYPE_NAMES } from '../../core/language/field-types'
+import { zValue } from '../../core/language/value'
 
 const zText = z.string().max(2000).describe('a FEEL expression; see docs/formulas.md')
 const zMaking = z
@@ -32,8 +33,9 @@ const zHappening = z
   .strictObject({
     ref: zRef.optional(),
     email: z.string().max(300).optional().describe('a contact’s email, instead of a record'),
-    kind: z.enum(HAPPENING_KINDS),
+    kind: z.enum(ACTIVITY_NAMES),
     about: z.string().trim().max(500).default('').describe('page, form or subject'),
+    data: z.record(z.string().max(60), zValue).default({}).describe('more of it, by the keys of its kind'),
     atMs: zInstant.nullable().default(null).describe('now if omitted'),
     key: z.string().max(200).nullable().default(null).describe('your own key; the same key is stored only once'),
   })
@@ -158,8 +160,9 @@ export const derived = {
           id: zId,
           ref: zRef,
           name: z.string(),
-          kind: z.enum(HAPPENING_KINDS),
+          kind: z.enum(ACTIVITY_NAMES),
           about: z.string(),
+          data: z.record(z.string(), zValue),
           atMs: zInstant,
         }),
       ),

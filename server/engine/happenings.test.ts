@@ -3,6 +3,7 @@ import { larkmoor, switchOn } from '../testing/workspace'
 import { mergeRecords, restoreRecord } from './going'
 import { whyFor } from '../views/why'
 import { readHappenings, tellHappenings } from './happenings'
+import { ACTIVITY_NAMES } from '../../core/activities'
 import type { RecordRef } from '../../core/records/kinds'
 import { document, enters, task } from '../../core/testing/rules'
 
@@ -25,7 +26,7 @@ describe('happenings', () => {
       { row: 3, record: { email: 'ada@x.example' }, kind: 'form', about: 'Quote', atMs: null, key: null },
     ])
     expect(refused).toEqual([
-      { row: 4, text: '“dance” is not one of visit, message, call, appointment, form, request.' },
+      { row: 4, text: `“dance” is not one of ${ACTIVITY_NAMES.join(', ')}.` },
       { row: 5, text: '“x7” is not a contact number.' },
       { row: 6, text: 'No record given.' },
       { row: 7, text: '“yesterday” is not a date and time.' },

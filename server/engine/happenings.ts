@@ -1,11 +1,13 @@
 import { hearersOf } from '../../core/signals/activity'
 import { listensTo } from '../../core/engine/wake'
 import { capital } from '../../core/language/nouns'
-import { HAPPENING_KINDS, type HappeningKind } from '../../core/records/happening'
+import { ACTIVITY_NAMES, type ActivityName } from '../../core/activities'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import { readCsv } from '../../core/formats/csv/read'
 import { readInstant } from '../../core/time/dates'
-import { foldText } from '../../core/language/value'
+import { z } from 'zod'
+import { dataProblem } from '../../core/activities'
+import { foldText, zValue, type Values } from '../../core/language/value'
 import type { Workspace } from './workspace'
 import { newChain } from './live-records'
 
@@ -14,8 +16,10 @@ import { newChain } from './live-records'
 export interface GivenHappening {
   /** The record by its number, or a contact by an email address. */
   readonly record: { readonly object: ObjectKind; readonly id: number } | { readonly email: string }
-  readonly kind: HappeningKind
+  readonly kind: ActivityName
   readonly about: string
+  /** What else it tells, by the keys of its kind. */
+  readonly data?: Values
   /** When it happened; now, where nothing is said. */
   readonly atMs: number | null
   /** What the sender calls it: told again, it is not kept again. */
@@ -52,12 +56,21 @@ export function tellHappenings(
           const row = one.row ?? from + i + 1
           const ref = recordOf(workspace, one.record)
           const nowMs = workspace.clock.nowMs()
+          const wrong = dataProblem(one.kind, one.data ?? {})
           if (typeof ref === 'string') refused.push({ row, text: ref })
+          else if (wrong !== null) refused.push({ row, text: wrong })
           else if (one.atMs !== null && one.atMs > nowMs + AHEAD_MOST_MS)
             refused.push({ row, text: 'The time is in the future.' })
           else {
             const id = store.happenings.add(
-              { ref, kind: one.kind, about: one.about.trim(), atMs: Math.min(one.atMs ?? nowMs, nowMs), key: one.key },
+              {
+                ref,
+                kind: one.kind,
+                about: one.about.trim(),
+                data: one.data,
+                atMs: Math.min(one.atMs ?? nowMs, nowMs),
+                key: one.key,
+              },
               nowMs,
             )
             if (id === null) known++
@@ -78,7 +91,7 @@ export function tellHappenings(
 function log(
   workspace: Workspace,
   ref: RecordRef,
-  { kind, about, atMs }: Pick<GivenHappening, 'kind' | 'about'> & { readonly atMs: number },
+  { kind, about, data = {}, atMs }: Pick<GivenHappening, 'kind' | 'about' | 'data'> & { readonly atMs: number },
   happeningId: number,
   nowMs: number,
 ): void {
@@ -88,7 +101,7 @@ function log(
     workspace.matcher().hears(to.object, 'activity') || store.waits.of(to).some(listensTo('activity'))
   const hearers = hearersOf(
     { ref, name: workspace.nameOf(ref) },
-    { kind, about: about.trim(), atMs, toldMs: nowMs },
+    { kind, about: about.trim(), data, atMs, toldMs: nowMs },
     (object) => store.links.linked(ref, object).map(({ id }) => id),
     listens,
   )
@@ -107,10 +120,23 @@ function recordOf(workspace: Workspace, record: GivenHappening['record']): Recor
   return { object: 'contact', id: found[0]?.id ?? 0 }
 }
 
-const COLUMNS = ['email', 'contact', 'company', 'deal', 'kind', 'about', 'at', 'key'] as const
+const zData = z.record(z.string(), zValue)
+
+/** `null` for what is no JSON object of values. */
+function readData(text: string): Values | null {
+  if (text === '') return {}
+  try {
+    return zData.safeParse(JSON.parse(text)).data ?? null
+  } catch {
+    return null
+  }
+}
+
+const COLUMNS = ['email', 'contact', 'company', 'deal', 'kind', 'about', 'data', 'at', 'key'] as const
 
 /**
- * Reads happenings from a CSV file with a heading: email (or contact, company, deal: a number), kind, about, at, key.
+ * Reads happenings from a CSV file with a heading: email (or contact, company, deal: a number), kind, about, data (a JSON
+ * object), at, key.
  */
 export function readHappenings(
   workspace: Workspace,
@@ -133,15 +159,18 @@ export function readHappenings(
   const refused: { row: number; text: string }[] = []
   for (const { row, cells, broken } of rows) {
     const cell = (column: (typeof COLUMNS)[number]): string => (at[column] < 0 ? '' : (cells[at[column]] ?? '').trim())
-    const kind = HAPPENING_KINDS.find((one) => one === foldText(cell('kind')))
+    const kind = ACTIVITY_NAMES.find((one) => foldText(one) === foldText(cell('kind')))
+    const data = readData(cell('data'))
     const object = (['contact', 'company', 'deal'] as const).find((one) => cell(one) !== '')
     const atMs = cell('at') === '' ? null : readInstant(cell('at'), workspace.catalogue().workspace.zone, 'dayFirst')
     if (broken !== null) refused.push({ row, text: broken })
     else if (!kind)
-      refused.push({ row, text: `“${cell('kind').slice(0, 40)}” is not one of ${HAPPENING_KINDS.join(', ')}.` })
+      refused.push({ row, text: `“${cell('kind').slice(0, 40)}” is not one of ${ACTIVITY_NAMES.join(', ')}.` })
     else if (!object && cell('email') === '') refused.push({ row, text: 'No record given.' })
     else if (object && !/^\d{1,15}$/.test(cell(object)))
       refused.push({ row, text: `“${cell(object).slice(0, 40)}” is not a ${object} number.` })
+    else if (data === null)
+      refused.push({ row, text: `“${cell('data').slice(0, 40)}” is not a JSON object of values.` })
     else if (atMs === null && cell('at') !== '')
       refused.push({ row, text: `“${cell('at').slice(0, 40)}” is not a date and time.` })
     else
@@ -150,6 +179,7 @@ export function readHappenings(
         record: object ? { object, id: Number(cell(object)) } : { email: cell('email') },
         kind,
         about: cell('about').slice(0, 500),
+        data,
         atMs,
         key: cell('key') === '' ? null : cell('key').slice(0, 200),
       })

@@ -373,7 +373,7 @@ function pastOf(
         id: ref.id,
         does: 'act',
         values: {},
-        activity: { kind: done.kind, about: done.about, doneMs: done.atMs },
+        activity: { kind: done.kind, about: done.about, data: done.data, doneMs: done.atMs },
       })
     if (only && ref.object !== 'company' && !only.has(`${ref.object}:${ref.id}`) && kind !== 'created') continue
     if (kind !== 'created' && kind !== 'changed' && kind !== 'deleted') continue

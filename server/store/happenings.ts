@@ -1,33 +1,45 @@
 import { and, asc, desc, eq, inArray, lt } from 'drizzle-orm'
+import type { Values } from '../../core/language/value'
 import type { Happening } from '../../core/records/happening'
 import type { RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
 import { happenings } from '../db/schema/records'
 
 /** What one is told of. */
-export interface Told extends Omit<Happening, 'id'> {
+export interface Told extends Omit<Happening, 'id' | 'data'> {
+  readonly data?: Values
   readonly ref: RecordRef
   readonly key: string | null
 }
 
-const COLUMNS = { id: happenings.id, kind: happenings.kind, about: happenings.about, atMs: happenings.atMs }
+const COLUMNS = {
+  id: happenings.id,
+  kind: happenings.kind,
+  about: happenings.about,
+  data: happenings.data,
+  atMs: happenings.atMs,
+}
+
+const NO_DATA: Values = {}
+/** Most tell nothing beside their text: that is not parsed again for each of very many. */
+const dataOf = (text: string): Values => (text === '{}' ? NO_DATA : (JSON.parse(text) as Values))
 
 /** What happened around records, as one was told of it. */
 export class HappeningStore {
   private readonly ofRecord
 
   constructor(private readonly db: Db) {
-    this.ofRecord = db.sqlite.prepare<[string, number], Happening>(
-      'SELECT id, kind, about, at_ms AS atMs FROM happenings WHERE object = ? AND record_id = ? ORDER BY at_ms, id',
+    this.ofRecord = db.sqlite.prepare<[string, number], Omit<Happening, 'data'> & { readonly data: string }>(
+      'SELECT id, kind, about, data, at_ms AS atMs FROM happenings WHERE object = ? AND record_id = ? ORDER BY at_ms, id',
     )
   }
 
   /** Keeps one; `null` when its key is there already. */
-  add({ ref, kind, about, atMs, key }: Told, nowMs: number): number | null {
+  add({ ref, kind, about, data = {}, atMs, key }: Told, nowMs: number): number | null {
     return (
       this.db.orm
         .insert(happenings)
-        .values({ object: ref.object, recordId: ref.id, kind, about, atMs, key, toldAt: nowMs })
+        .values({ object: ref.object, recordId: ref.id, kind, about, data, atMs, key, toldAt: nowMs })
         .onConflictDoNothing()
         .returning({ id: happenings.id })
         .get()?.id ?? null
@@ -36,7 +48,7 @@ export class HappeningStore {
 
   /** All of a record, the oldest first. */
   of({ object, id }: RecordRef): readonly Happening[] {
-    return this.ofRecord.all(object, id)
+    return this.ofRecord.all(object, id).map((row) => ({ ...row, data: dataOf(row.data) }))
   }
 
   /** The newest of a record, newest first. */
@@ -63,7 +75,14 @@ export class HappeningStore {
       .orderBy(desc(happenings.id))
       .limit(limit)
       .all()
-      .map(({ id, kind, about, atMs, object, recordId }) => ({ id, kind, about, atMs, ref: { object, id: recordId } }))
+      .map(({ id, kind, about, data, atMs, object, recordId }) => ({
+        id,
+        kind,
+        about,
+        data,
+        atMs,
+        ref: { object, id: recordId },
+      }))
   }
 
   /** Gives those of a record to another one. */

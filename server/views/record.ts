@@ -1,5 +1,5 @@
 import { isShown } from '../../core/fields/field'
-import type { HappeningKind } from '../../core/records/happening'
+import type { ActivityName } from '../../core/activities'
 import { scoresOf, type ScoreShown } from '../engine/scorecards'
 import { endedQuietly, type RunState } from '../../core/engine/world'
 import { sayStop } from '../../core/language/reasons'
@@ -40,7 +40,7 @@ export type TimelineEntry = { readonly atMs: number; readonly key: string } & (
       /** Who took back the run that made it, and when. */
       readonly undone: { readonly person: string; readonly atMs: number } | null
     }
-  | { readonly what: 'happening'; readonly kind: HappeningKind; readonly about: string }
+  | { readonly what: 'happening'; readonly kind: ActivityName; readonly about: string }
   | { readonly what: 'done'; readonly task: TaskRow; readonly person: string }
   | {
       readonly what: 'link'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { readTextFile } from '#core/formats/text-file'
-import { HAPPENING_KINDS } from '#core/records/happening'
+import { ACTIVITY_NAMES } from '#core/activities'
 import { sayInstant } from '#core/time/say'
 import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
@@ -44,7 +44,7 @@ async function take(event: Event): Promise<void> {
         }}<input type="file" accept=".csv,text/csv" class="sr-only" aria-label="CSV file with activity" @change="take"
       /></label>
       <span class="quiet"
-        >Columns: kind ({{ HAPPENING_KINDS.join(', ') }}), about, at, key, and one of email, contact, company, deal.
+        >Columns: kind ({{ ACTIVITY_NAMES.join(', ') }}), about, at, key, and one of email, contact, company, deal.
         Scores are updated immediately.</span
       >
     </div>

@@ -2,7 +2,7 @@
 import { figure, nounOf } from '#core/language/counts'
 import { EMPTY_GROUP } from '#core/conditions/document'
 import { linkedKinds } from '#core/conditions/linked'
-import { HAPPENING_KINDS, HAPPENING_WORDS, type HappeningKind } from '#core/records/happening'
+import { ACTIVITY_NAMES, ACTIVITIES, type ActivityName } from '#core/activities'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import type { ScoreLine } from '#core/scoring/card'
 import FilterSentence from '~/shared/words/FilterSentence.vue'
@@ -96,9 +96,9 @@ const ENTRY = 'sentence-entry sized min-w-0! px-1! text-[17px]!'
           :class="ENTRY"
           :aria-label="`Line ${number}: activity`"
           :value="doing.kind"
-          @change="setDoing({ kind: ($event.target as HTMLSelectElement).value as HappeningKind })"
+          @change="setDoing({ kind: ($event.target as HTMLSelectElement).value as ActivityName })"
         >
-          <option v-for="kind in HAPPENING_KINDS" :key="kind" :value="kind">{{ HAPPENING_WORDS[kind].does }}</option>
+          <option v-for="kind in ACTIVITY_NAMES" :key="kind" :value="kind">{{ ACTIVITIES[kind].does }}</option>
         </select>
         with {{ ' '
         }}<input
@@ -106,10 +106,10 @@ const ENTRY = 'sentence-entry sized min-w-0! px-1! text-[17px]!'
           maxlength="200"
           v-typed="doing.about"
           placeholder="anything"
-          :aria-label="`Line ${number}: words in the ${HAPPENING_WORDS[doing.kind].about}`"
+          :aria-label="`Line ${number}: words in the ${ACTIVITIES[doing.kind].about}`"
           @change="setDoing({ about: ($event.target as HTMLInputElement).value })"
         />
-        in the {{ HAPPENING_WORDS[doing.kind].about }}, {{ ' '
+        in the {{ ACTIVITIES[doing.kind].about }}, {{ ' '
         }}<select
           :class="ENTRY"
           :aria-label="`Line ${number}: fading`"

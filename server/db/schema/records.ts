@@ -1,8 +1,8 @@
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
-import type { Value } from '../../../core/language/value'
+import type { Value, Values } from '../../../core/language/value'
 import type { ObjectKind } from '../../../core/records/kinds'
 import type { Cause, EventKind, FieldChange, Link } from '../../../core/records/record'
-import type { HappeningKind } from '../../../core/records/happening'
+import type { ActivityName } from '../../../core/activities'
 import { people, fields } from './catalogue'
 const recordColumns = {
   id: integer().primaryKey({ autoIncrement: true }),
@@ -141,8 +141,10 @@ export const happenings = sqliteTable(
     id: integer().primaryKey({ autoIncrement: true }),
     object: text().$type<ObjectKind>().notNull(),
     recordId: integer('record_id').notNull(),
-    kind: text().$type<HappeningKind>().notNull(),
+    kind: text().$type<ActivityName>().notNull(),
     about: text().notNull(),
+    /** What else was told, by the keys of its kind. */
+    data: text({ mode: 'json' }).$type<Values>().notNull().default({}),
     atMs: integer('at_ms').notNull(),
     /** What whoever told of it calls it, so that it is kept once. */
     key: text().unique(),
@@ -150,6 +152,38 @@ export const happenings = sqliteTable(
   },
   (t) => [index('happenings_record').on(t.object, t.recordId, t.atMs), index('happenings_at').on(t.atMs)],
 )
+
+/** Browsers that visited the firm's pages; whose they are is known once somebody says so there. */
+export const visitors = sqliteTable(
+  'visitors',
+  {
+    key: text().primaryKey(),
+    contactId: integer('contact_id'),
+    /** The address that was given there, for which there is no contact yet. */
+    email: text(),
+    seenAt: integer('seen_at').notNull(),
+  },
+  (t) => [index('visitors_contact').on(t.contactId), index('visitors_email').on(t.email)],
+)
+
+/** What visitors did of whom nobody knows yet who they are. */
+export const unknownHappenings = sqliteTable(
+  'unknown_happenings',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    visitor: text().notNull(),
+    kind: text().$type<ActivityName>().notNull(),
+    about: text().notNull(),
+    data: text({ mode: 'json' }).$type<Values>().notNull().default({}),
+    atMs: integer('at_ms').notNull(),
+    key: text().unique(),
+    toldAt: integer('told_at').notNull(),
+  },
+  (t) => [index('unknown_happenings_visitor').on(t.visitor, t.atMs), index('unknown_happenings_at').on(t.atMs)],
+)
+
+/** Hosts whose pages may tell of visits. */
+export const websites = sqliteTable('websites', { host: text().primaryKey(), addedAt: integer('added_at').notNull() })
 
 /** How far values that hang on the day were worked out for the day it is. */
 export const dayTurn = sqliteTable('day_turn', {

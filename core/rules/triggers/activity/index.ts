@@ -18,6 +18,7 @@ const did = (change: Partial<ActivityDone>) => ({
       by: 'contact',
       late: false,
       about: '/prices',
+      data: {},
       who: 'Ada Lind',
       atMs: Date.UTC(2026, 10, 24, 9),
       ...change,

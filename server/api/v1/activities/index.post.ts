@@ -5,10 +5,11 @@ const FEW = 20
 
 /** Keeps what happened; scores follow, and rules that go by them. */
 export default defineRouteAwaiting('POST /activities', async ({ workspace, body }) => {
-  const given = body.happenings.map(({ ref, email, kind, about, atMs, key }) => ({
+  const given = body.happenings.map(({ ref, email, kind, about, data, atMs, key }) => ({
     record: ref ?? { email: email ?? '' },
     kind,
     about,
+    data,
     atMs,
     key,
   }))
