@@ -37,6 +37,8 @@ export const NOUNS = {
   notification: regular('notification'),
   email: regular('email'),
   event: regular('event'),
+  activity: { one: 'activity', many: 'activities' },
+  visitor: regular('visitor'),
   problem: regular('problem'),
   warning: regular('warning'),
   testCase: regular('test case'),

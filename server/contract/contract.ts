@@ -12,6 +12,7 @@ export const SECTIONS = [
   'Runs',
   'Tasks',
   'Scores',
+  'Activities',
   'Files',
   'People',
   'Account',
@@ -62,7 +63,7 @@ export const zValues = z
   .describe('values by field key; see GET /fields for the types')
   .meta({ id: 'Values' })
 export const zPersonId = z.string().max(100).describe('person ID')
-export const zOk = z.strictObject({ ok: z.literal(true) })
+export const zOk = z.strictObject({ ok: z.literal(true) }).meta({ id: 'Done' })
 
 /** Where the following page begins; `null` after the last. */
 export const zNext = z.string().nullable().describe('pass it as `cursor` to get the next page; null on the last page')

@@ -1,12 +1,9 @@
 import { z } from 'zod'
 import { zMakingShown, zScorePreview } from './screens'
 import { zRollUp } from '../../core/derived/making'
-import { activityOfEvent, zCloudEvent } from '../../core/formats/cloud-events'
-import { ACTIVITY_NAMES } from '../../core/activities'
-import { contract, zId, zIdParam, zInstant, zNext, zObject, zOk, zPaging, zRef, zRefParams } from './contract'
+import { contract, zId, zIdParam, zInstant, zObject, zOk, zRefParams } from './contract'
 import { zBand, zCard, zLine } from '../../core/scoring/card'
 import { FIELD_TYPE_NAMES } from '../../core/language/field-types'
-import { zValue } from '../../core/language/value'
 
 const zText = z.string().max(2000).describe('a FEEL expression; see docs/formulas.md')
 const zMaking = z
@@ -29,33 +26,6 @@ const zScorecard = z
     bands: z.array(zBand),
   })
   .meta({ id: 'Scorecard' })
-const zHappening = z
-  .strictObject({
-    ref: zRef.optional(),
-    email: z.string().max(300).optional().describe('a contact’s email, instead of a record'),
-    kind: z.enum(ACTIVITY_NAMES),
-    about: z.string().trim().max(500).default('').describe('page, form or subject'),
-    data: z.record(z.string().max(60), zValue).default({}).describe('more of it, by the keys of its kind'),
-    atMs: zInstant.nullable().default(null).describe('now if omitted'),
-    key: z.string().max(200).nullable().default(null).describe('your own key; the same key is stored only once'),
-  })
-  .refine((one) => one.ref !== undefined || one.email !== undefined, 'names no record')
-const zTold = z.strictObject({
-  kept: z.number().int(),
-  known: z.number().int().describe('items with a known key'),
-  refused: z.array(z.strictObject({ row: z.number().int(), text: z.string() })),
-})
-
-/** An event as one item of those that are told plainly; what it cannot be is refused by its attribute. */
-const zEventItem = zCloudEvent
-  .transform((event, context) => {
-    const found = activityOfEvent(event)
-    if ('activity' in found) return found.activity
-    context.addIssue({ code: 'custom', path: [found.wrong], message: found.text })
-    return z.NEVER
-  })
-  .meta({ id: 'ActivityEvent' })
-
 export const derived = {
   'GET /derived-fields': contract({
     section: 'Fields',
@@ -149,47 +119,5 @@ export const derived = {
         }),
       ),
     }),
-  }),
-  'GET /activities': contract({
-    section: 'Scores',
-    does: 'List activity',
-    query: z.object(zPaging),
-    answer: z.strictObject({
-      happenings: z.array(
-        z.strictObject({
-          id: zId,
-          ref: zRef,
-          name: z.string(),
-          kind: z.enum(ACTIVITY_NAMES),
-          about: z.string(),
-          data: z.record(z.string(), zValue),
-          atMs: zInstant,
-        }),
-      ),
-      next: zNext,
-    }),
-  }),
-  'POST /activities': contract({
-    section: 'Scores',
-    does: 'Add activity',
-    more: 'Scores change and rules start at once. Also as CloudEvents 1.0, one or a batch.',
-    body: z.strictObject({ happenings: z.array(zHappening).min(1).max(1000) }),
-    bodies: {
-      'application/cloudevents+json': zEventItem.transform((one) => ({ happenings: [one] })),
-      'application/cloudevents-batch+json': z
-        .array(zEventItem)
-        .min(1)
-        .max(1000)
-        .transform((happenings) => ({ happenings })),
-    },
-    answer: zTold,
-  }),
-  'POST /activities/files': contract({
-    section: 'Scores',
-    does: 'Add activity from CSV',
-    more: 'Columns: kind, about, at, key; and email, contact, company or deal.',
-    most: 6_000_000,
-    body: z.strictObject({ text: z.string().max(5_000_000) }),
-    answer: zTold,
   }),
 } as const

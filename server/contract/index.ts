@@ -1,4 +1,5 @@
 import type { RouteName } from '../utils/acts'
+import { activities } from './activities'
 import { account } from './account'
 import { ahead } from './ahead'
 import { fields } from './fields'
@@ -26,6 +27,7 @@ export const CONTRACTS = {
   ...work,
   ...imports,
   ...derived,
+  ...activities,
   ...account,
 } as const satisfies {
   readonly [R in RouteName]: Contract

@@ -141,6 +141,7 @@ export function mergeRecords(
     const linksGiven = moved.filter((link) => store.links.put(link, nowMs))
     for (const { from, to } of linksGiven) store.links.log('linked', from, to, cause, nowMs)
     const tasksGiven = store.tasks.moveTo(other, kept)
+    if (kept.object === 'contact') store.visitors.give(other.id, kept.id)
     const happened = store.happenings.moveTo(other, kept)
     const event = world.log(other, 'merged', [], cause, chain, true, nowMs)
     keep(workspace, theirs, links, event, personId, {

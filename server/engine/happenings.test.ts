@@ -20,10 +20,11 @@ describe('happenings', () => {
         record: { object: 'contact', id: 7 },
         kind: 'visit',
         about: '/prices',
+        data: {},
         atMs: Date.UTC(2026, 10, 24, 9),
         key: 'k1',
       },
-      { row: 3, record: { email: 'ada@x.example' }, kind: 'form', about: 'Quote', atMs: null, key: null },
+      { row: 3, record: { email: 'ada@x.example' }, kind: 'form', about: 'Quote', data: {}, atMs: null, key: null },
     ])
     expect(refused).toEqual([
       { row: 4, text: `“dance” is not one of ${ACTIVITY_NAMES.join(', ')}.` },
@@ -59,6 +60,7 @@ describe('happenings', () => {
     ).toEqual({
       kept: 3,
       known: 1,
+      unknown: 0,
       refused: [
         { row: 5, text: 'The time is in the future.' },
         { row: 6, text: 'Deal 99 does not exist.' },

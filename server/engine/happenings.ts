@@ -1,5 +1,3 @@
-import { hearersOf } from '../../core/signals/activity'
-import { listensTo } from '../../core/engine/wake'
 import { capital } from '../../core/language/nouns'
 import { ACTIVITY_NAMES, type ActivityName } from '../../core/activities'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
@@ -9,13 +7,16 @@ import { z } from 'zod'
 import { dataProblem } from '../../core/activities'
 import { foldText, zValue, type Values } from '../../core/language/value'
 import type { Workspace } from './workspace'
-import { newChain } from './live-records'
+import { becomeKnown, keepActivity, type Happened } from './activity-log'
 
 /** What happens around records, as programs and files tell of it. */
 
 export interface GivenHappening {
-  /** The record by its number, or a contact by an email address. */
-  readonly record: { readonly object: ObjectKind; readonly id: number } | { readonly email: string }
+  /** The record by its number, a contact by an email address, or a visitor of the website, who may say who they are. */
+  readonly record:
+    | { readonly object: ObjectKind; readonly id: number }
+    | { readonly email: string; readonly visitor?: undefined }
+    | { readonly visitor: string; readonly email?: string | undefined }
   readonly kind: ActivityName
   readonly about: string
   /** What else it tells, by the keys of its kind. */
@@ -30,23 +31,26 @@ export interface HappeningsTold {
   readonly kept: number
   /** Those whose key was there already. */
   readonly known: number
+  /** Those of people whom nobody knows yet; kept until somebody does. */
+  readonly unknown: number
   readonly refused: readonly { readonly row: number; readonly text: string }[]
 }
 
 /** How far ahead of the clock something may be said to have happened: clocks of senders are never quite right. */
 const AHEAD_MOST_MS = 5 * 60_000
 const BATCH = 200
+const MAIL = z.email()
 
 /**
  * Keeps what happened, and lets scores and rules follow. What does not fit is told by its place and never holds up the
- * others.
+ * others. What somebody did of whom nobody knows yet who they are is kept until they are known.
  */
 export function tellHappenings(
   workspace: Workspace,
   given: readonly (GivenHappening & { readonly row?: number })[],
 ): HappeningsTold {
   const { db, store } = workspace
-  let [kept, known] = [0, 0]
+  const told = { kept: 0, known: 0, unknown: 0 }
   const refused: { row: number; text: string }[] = []
   for (let from = 0; from < given.length; from += BATCH) {
     db.inTurn(() =>
@@ -54,70 +58,64 @@ export function tellHappenings(
         workspace.keepUp()
         given.slice(from, from + BATCH).forEach((one, i) => {
           const row = one.row ?? from + i + 1
-          const ref = recordOf(workspace, one.record)
           const nowMs = workspace.clock.nowMs()
-          const wrong = dataProblem(one.kind, one.data ?? {})
-          if (typeof ref === 'string') refused.push({ row, text: ref })
-          else if (wrong !== null) refused.push({ row, text: wrong })
-          else if (one.atMs !== null && one.atMs > nowMs + AHEAD_MOST_MS)
-            refused.push({ row, text: 'The time is in the future.' })
-          else {
-            const id = store.happenings.add(
-              {
-                ref,
-                kind: one.kind,
-                about: one.about.trim(),
-                data: one.data,
-                atMs: Math.min(one.atMs ?? nowMs, nowMs),
-                key: one.key,
-              },
-              nowMs,
-            )
-            if (id === null) known++
-            else {
-              kept++
-              log(workspace, ref, { ...one, atMs: Math.min(one.atMs ?? nowMs, nowMs) }, id, nowMs)
-            }
-          }
+          const wrong = problemOf(workspace, one, nowMs)
+          if (wrong !== null) return void refused.push({ row, text: wrong })
+          const happened: Happened = { ...one, data: one.data ?? {}, atMs: Math.min(one.atMs ?? nowMs, nowMs) }
+          const who = whoDid(workspace, one.record, happened.atMs)
+          if ('visitor' in who) {
+            const isNew =
+              (one.key === null || !store.happenings.hasKey(one.key)) &&
+              store.visitors.keep({ ...happened, about: one.about.trim(), visitor: who.visitor }, nowMs)
+            told[isNew ? 'unknown' : 'known']++
+          } else if (one.key !== null && store.visitors.hasKey(one.key)) told.known++
+          else told[keepActivity(workspace, who, happened, nowMs) ? 'kept' : 'known']++
         })
       }),
     )
     workspace.drain()
   }
-  return { kept, known, refused }
+  return { ...told, refused }
 }
 
-/** Lets the record know of it, and those it is linked to, where rules or what waits go by such a thing. */
-function log(
+function problemOf(workspace: Workspace, { record, kind, data, atMs }: GivenHappening, nowMs: number): string | null {
+  if ('id' in record && !workspace.store.records.read(record))
+    return `${capital(record.object)} ${record.id} does not exist.`
+  if ('email' in record && record.email !== undefined && !MAIL.safeParse(record.email.trim()).success)
+    return `“${record.email.trim().slice(0, 100)}” is not an email address.`
+  if (atMs !== null && atMs > nowMs + AHEAD_MOST_MS) return 'The time is in the future.'
+  return dataProblem(kind, data ?? {})
+}
+
+/** The contact with an address; of several the one that was there first, always. */
+const contactWith = (workspace: Workspace, email: string): number | null =>
+  workspace.store.records.findBy('contact', 'email', email.trim().toLowerCase())[0]?.id ?? null
+
+/** Whose it is: a record's, or of a visitor whom nobody knows yet. Somebody who says who they are is known from then on. */
+function whoDid(
   workspace: Workspace,
-  ref: RecordRef,
-  { kind, about, data = {}, atMs }: Pick<GivenHappening, 'kind' | 'about' | 'data'> & { readonly atMs: number },
-  happeningId: number,
-  nowMs: number,
-): void {
-  const { world, store } = workspace
-  const chain = newChain()
-  const listens = (to: RecordRef): boolean =>
-    workspace.matcher().hears(to.object, 'activity') || store.waits.of(to).some(listensTo('activity'))
-  const hearers = hearersOf(
-    { ref, name: workspace.nameOf(ref) },
-    { kind, about: about.trim(), data, atMs, toldMs: nowMs },
-    (object) => store.links.linked(ref, object).map(({ id }) => id),
-    listens,
-  )
-  for (const { ref: to, change } of hearers)
-    world.log(to, 'happened', [change], { by: 'happening', happeningId }, chain, false, nowMs)
-}
-
-function recordOf(workspace: Workspace, record: GivenHappening['record']): RecordRef | string {
-  if ('id' in record)
-    return workspace.store.records.read(record)
-      ? { object: record.object, id: record.id }
-      : `${capital(record.object)} ${record.id} does not exist.`
-  const found = workspace.store.records.findBy('contact', 'email', record.email.trim().toLowerCase())
-  if (found.length === 0) return `No contact with the email ${record.email.trim().slice(0, 100)}.`
-  // Of several with one address the one that was there first counts, always.
-  return { object: 'contact', id: found[0]?.id ?? 0 }
+  record: GivenHappening['record'],
+  atMs: number,
+): RecordRef | { readonly visitor: string } {
+  if ('id' in record) return { object: record.object, id: record.id }
+  const { visitors, gone } = workspace.store
+  const email = record.email?.trim().toLowerCase() ?? null
+  const contactId = email === null ? null : contactWith(workspace, email)
+  // Who is told of by an address alone is one visitor, whoever tells of them.
+  const visitor = record.visitor ?? `mailto:${email ?? ''}`
+  if (record.visitor === undefined && contactId !== null) return { object: 'contact', id: contactId }
+  visitors.seen(visitor, atMs)
+  if (contactId !== null) {
+    becomeKnown(workspace, visitor, contactId)
+    return { object: 'contact', id: contactId }
+  }
+  if (email !== null) visitors.name(visitor, { email })
+  const known = visitors.get(visitor)?.contactId ?? null
+  if (known === null) return { visitor }
+  const ref: RecordRef = { object: 'contact', id: known }
+  if (workspace.store.records.read(ref)) return ref
+  const into = gone.get(ref)?.intoId ?? null
+  return into === null ? { visitor } : { object: 'contact', id: into }
 }
 
 const zData = z.record(z.string(), zValue)

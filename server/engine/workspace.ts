@@ -24,6 +24,7 @@ import { TurnedClock, type Clock } from './clock'
 import { LiveHub } from './live'
 import { LiveWorld } from './live-world'
 import { Courier } from './courier'
+import { knowByEmail } from './activity-log'
 import { messageGivenUp } from './given-up'
 import { rulePaused } from './troubles'
 import { tidySegments } from './segment-fields'
@@ -329,6 +330,7 @@ export class Workspace {
       const starts = new Map<number, number>()
       let waiting = this.store.waits.any()
       const reports = events.flatMap((event) => {
+        knowByEmail(this, event)
         const { woken, started } = processEvent(this.world, matcher, event, { guarded, waiting })
         waiting ||= started.some((report) => report.state === 'waiting')
         // What somebody asked for just now is no surprise, however much it is: they saw the number.

@@ -46,6 +46,10 @@ export class HappeningStore {
     )
   }
 
+  hasKey(key: string): boolean {
+    return this.db.orm.select({ id: happenings.id }).from(happenings).where(eq(happenings.key, key)).get() !== undefined
+  }
+
   /** All of a record, the oldest first. */
   of({ object, id }: RecordRef): readonly Happening[] {
     return this.ofRecord.all(object, id).map((row) => ({ ...row, data: dataOf(row.data) }))

@@ -6,6 +6,8 @@ import { DeriveStore } from './derive'
 import { EventStore } from './events'
 import { GoneStore } from './gone'
 import { HappeningStore } from './happenings'
+import { VisitorStore } from './visitors'
+import { WebsiteStore } from './websites'
 import { ImportStore } from './imports'
 import { KeyStore } from './keys'
 import { LinkStore } from './links'
@@ -44,6 +46,8 @@ export interface Store {
   readonly cases: CaseStore
   readonly derive: DeriveStore
   readonly happenings: HappeningStore
+  readonly visitors: VisitorStore
+  readonly websites: WebsiteStore
   readonly imports: ImportStore
   readonly notices: NoticeStore
   readonly outbox: OutboxStore
@@ -71,6 +75,8 @@ export const openStore = (db: Db): Store => ({
   cases: new CaseStore(db),
   derive: new DeriveStore(db),
   happenings: new HappeningStore(db),
+  visitors: new VisitorStore(db),
+  websites: new WebsiteStore(db),
   imports: new ImportStore(db),
   notices: new NoticeStore(db),
   outbox: new OutboxStore(db),

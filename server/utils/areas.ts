@@ -7,6 +7,7 @@ export const AREA_OF: { readonly [S in Exclude<Section, 'Account'>]: Area } = {
   Links: 'records',
   Fields: 'records',
   Scores: 'records',
+  Activities: 'records',
   Rules: 'rules',
   Runs: 'rules',
   Tasks: 'tasks',

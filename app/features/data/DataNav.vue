@@ -2,9 +2,10 @@
 import PlacesNav from '~/shared/tabs/PlacesNav.vue'
 
 /** Bringing data in and out, what currencies are worth, and how long things stay. */
-defineProps<{ current: 'files' | 'rates' | 'storage' }>()
+defineProps<{ current: 'files' | 'website' | 'rates' | 'storage' }>()
 const places = [
   { key: 'files', label: 'Import and export', to: '/data' },
+  { key: 'website', label: 'Website', to: '/data/website' },
   { key: 'rates', label: 'Exchange rates', to: '/data/rates' },
   { key: 'storage', label: 'Storage', to: '/data/storage' },
 ] as const

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { readTextFile } from '#core/formats/text-file'
-import { ACTIVITY_NAMES } from '#core/activities'
+import { ACTIVITIES, ACTIVITY_NAMES } from '#core/activities'
 import { sayInstant } from '#core/time/say'
 import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
@@ -12,6 +12,7 @@ const store = useCatalogue()
 interface Told {
   kept: number
   known: number
+  unknown: number
   refused: { row: number; text: string }[]
 }
 const { data, refresh } = await useLiveQuery('/api/v1/activities', { query: { limit: 8 } })
@@ -44,13 +45,14 @@ async function take(event: Event): Promise<void> {
         }}<input type="file" accept=".csv,text/csv" class="sr-only" aria-label="CSV file with activity" @change="take"
       /></label>
       <span class="quiet"
-        >Columns: kind ({{ ACTIVITY_NAMES.join(', ') }}), about, at, key, and one of email, contact, company, deal.
-        Scores are updated immediately.</span
+        >Columns: kind ({{ ACTIVITY_NAMES.join(', ') }}), about, data, at, key, and one of email, contact, company,
+        deal. Scores are updated immediately.</span
       >
     </div>
     <div v-if="told" class="mt-2" role="status" data-told>
       <p>
         {{ told.name }}: {{ told.kept }} imported<template v-if="told.known">, {{ told.known }} already known</template
+        ><template v-if="told.unknown">, {{ told.unknown }} of people who are no contacts yet</template
         ><template v-if="told.refused.length > 0"
           >, <b class="text-brick">{{ told.refused.length }} rejected</b></template
         >.
@@ -65,7 +67,7 @@ async function take(event: Event): Promise<void> {
           <td class="w-56 truncate">
             <NuxtLink :to="recordPath(one.ref)" class="name-link">{{ one.name }}</NuxtLink>
           </td>
-          <td class="w-32">{{ one.kind }}</td>
+          <td class="w-56">{{ ACTIVITIES[one.kind].did }}</td>
           <td>{{ one.about }}</td>
         </tr>
       </tbody>

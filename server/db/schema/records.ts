@@ -182,6 +182,9 @@ export const unknownHappenings = sqliteTable(
   (t) => [index('unknown_happenings_visitor').on(t.visitor, t.atMs), index('unknown_happenings_at').on(t.atMs)],
 )
 
+/** What links that lead to a person are signed with; made once, shown nowhere. */
+export const secrets = sqliteTable('secrets', { name: text().primaryKey(), value: text().notNull() })
+
 /** Hosts whose pages may tell of visits. */
 export const websites = sqliteTable('websites', { host: text().primaryKey(), addedAt: integer('added_at').notNull() })
 

@@ -1,0 +1,137 @@
+import { z } from 'zod'
+import { ACTIVITY_NAMES } from '../../core/activities'
+import { activityOfEvent, zCloudEvent } from '../../core/formats/cloud-events'
+import { zValue } from '../../core/language/value'
+import { contract, zId, zIdParam, zInstant, zNext, zOk, zPaging, zRef } from './contract'
+
+const zKind = z.enum(ACTIVITY_NAMES).meta({ id: 'ActivityKind' })
+/** A host as a browser names it in `Origin`, with its port where that is not the usual one. */
+const zHost = z
+  .string()
+  .trim()
+  .toLowerCase()
+  .max(253)
+  .regex(/^[a-z\d]([a-z\d.-]*[a-z\d])?(:\d{1,5})?$/, 'is not a host such as www.larkmoor.example')
+const zHappening = z
+  .strictObject({
+    ref: zRef.optional(),
+    email: z.string().max(300).optional().describe('a contact’s email, instead of a record'),
+    kind: zKind,
+    about: z.string().trim().max(500).default('').describe('page, form or subject'),
+    data: z.record(z.string().max(60), zValue).default({}).describe('more of it, by the keys of its kind'),
+    atMs: zInstant.nullable().default(null).describe('now if omitted'),
+    key: z.string().max(200).nullable().default(null).describe('your own key; the same key is stored only once'),
+  })
+  .refine((one) => one.ref !== undefined || one.email !== undefined, 'names no record')
+const zTold = z.strictObject({
+  kept: z.number().int(),
+  known: z.number().int().describe('items with a known key'),
+  unknown: z.number().int().describe('items of people who are no contacts yet; kept until they are'),
+  refused: z.array(z.strictObject({ row: z.number().int(), text: z.string() })),
+})
+
+/** An event as one item of those that are told plainly; what it cannot be is refused by its attribute. */
+const zEventItem = zCloudEvent
+  .transform((event, context) => {
+    const found = activityOfEvent(event)
+    if ('activity' in found) return found.activity
+    context.addIssue({ code: 'custom', path: [found.wrong], message: found.text })
+    return z.NEVER
+  })
+  .meta({ id: 'ActivityEvent' })
+
+export const activities = {
+  'GET /activities': contract({
+    section: 'Activities',
+    does: 'List activity',
+    query: z.object(zPaging),
+    answer: z.strictObject({
+      happenings: z.array(
+        z.strictObject({
+          id: zId,
+          ref: zRef,
+          name: z.string(),
+          kind: zKind,
+          about: z.string(),
+          data: z.record(z.string(), zValue),
+          atMs: zInstant,
+        }),
+      ),
+      next: zNext,
+    }),
+  }),
+  'POST /activities': contract({
+    section: 'Activities',
+    does: 'Add activity',
+    more: 'Scores change and rules start at once. Also as CloudEvents 1.0, one or a batch.',
+    body: z.strictObject({ happenings: z.array(zHappening).min(1).max(1000) }),
+    bodies: {
+      'application/cloudevents+json': zEventItem.transform((one) => ({ happenings: [one] })),
+      'application/cloudevents-batch+json': z
+        .array(zEventItem)
+        .min(1)
+        .max(1000)
+        .transform((happenings) => ({ happenings })),
+    },
+    answer: zTold,
+  }),
+  'POST /activities/files': contract({
+    section: 'Activities',
+    does: 'Add activity from CSV',
+    more: 'Columns: kind, about, at, key; and email, contact, company or deal.',
+    most: 6_000_000,
+    body: z.strictObject({ text: z.string().max(5_000_000) }),
+    answer: zTold,
+  }),
+  'GET /activity-kinds': contract({
+    section: 'Activities',
+    does: 'List kinds of activities with the schema of their data',
+    answer: z.strictObject({
+      kinds: z.array(
+        z.strictObject({
+          kind: zKind,
+          does: z.string(),
+          about: z.string().describe('what its text is'),
+          schema: z.record(z.string(), z.unknown()).describe('JSON Schema of `data`, draft 2020-12'),
+          example: z.strictObject({ about: z.string(), data: z.record(z.string(), zValue) }),
+        }),
+      ),
+    }),
+  }),
+  'GET /websites': contract({
+    section: 'Activities',
+    does: 'List websites that may send visits',
+    answer: z.strictObject({
+      hosts: z.array(z.strictObject({ host: z.string(), addedAt: zInstant })),
+      unknown: z
+        .strictObject({ visitors: z.int(), activities: z.int() })
+        .describe('visitors who are no contacts yet, and what they did'),
+      simulated: z.array(z.string()).describe('pages of the simulated website of a demo workspace'),
+    }),
+  }),
+  'POST /websites': contract({
+    section: 'Activities',
+    does: 'Let a website send visits',
+    body: z.strictObject({ host: zHost }),
+    answer: zOk,
+  }),
+  'DELETE /websites/:host': contract({
+    section: 'Activities',
+    does: 'Let a website send visits no more',
+    params: z.object({ host: zHost }),
+    answer: zOk,
+  }),
+  'GET /personal-links/:id': contract({
+    section: 'Activities',
+    does: 'Get what makes a link personal',
+    more: 'Add `?for=` with it to a link: who follows the link to your website is known as that contact.',
+    params: zIdParam,
+    answer: z.strictObject({ person: z.string() }),
+  }),
+  'POST /simulated-visitors': contract({
+    section: 'Activities',
+    does: 'Send visitors to the simulated website',
+    body: z.strictObject({ visitors: z.int().min(1).max(100) }),
+    answer: z.strictObject({ pages: z.int() }),
+  }),
+}
