@@ -47,12 +47,12 @@ export class SeenWorld implements DerivedWorld {
 
   /** A record as conditions are asked of it. */
   subject(record: RecordSnapshot): Subject {
-    return subjectOf(this.shown(record), this.linked)
+    return subjectOf(this.shown(record), this)
   }
 
   rollUp(ref: RecordRef, _field: Field, spec: RollUp, moment: Moment): Value {
     const where = compileWhere(spec, this.catalogue)
-    return rollUp(spec, where, this.linked(ref, spec.over), this.linked, moment, this.catalogue)
+    return rollUp(spec, where, this.linked(ref, spec.over), this, moment, this.catalogue)
   }
 
   happenings(ref: RecordRef): readonly Happening[] {

@@ -13,6 +13,8 @@ import type { Subject } from './subject'
 
 /** The names under which they are offered beside the fields. No field's key begins like this. */
 export const ASK_KEYS = ['@inSegment', '@formula'] as const
+/** And that of a question about what people did. */
+export const DID_KEY = '@did'
 export type AskKey = (typeof ASK_KEYS)[number]
 export const isAskKey = (key: string): key is AskKey => ASK_KEYS.some((one) => one === key)
 

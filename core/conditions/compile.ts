@@ -3,7 +3,8 @@ import { isEmpty, type Value, type Values } from '../language/value'
 import { sayWorth } from '../money/say'
 import { worthIn } from '../money/worth'
 import { type ObjectKind, oneOf } from '../records/kinds'
-import type { Ask, Condition, Group, Item, Leaf } from './document'
+import { didHolds, didSentence, sayDid } from './did'
+import { objectWithin, type Ask, type Condition, type Group, type Item, type Leaf } from './document'
 import { askSentence, formulaTest, sayAsked } from './asks'
 import { canAsk, linkedHolds, linkedSentence, sayLinked } from './linked'
 import { OPERATORS } from './operators'
@@ -27,6 +28,7 @@ export interface Seen {
 }
 
 type Predicate = (subject: Subject, moment: Moment) => boolean
+const never: Predicate = () => false
 
 /** A condition, or a question about linked records as a whole. */
 interface CompiledLeaf {
@@ -106,15 +108,20 @@ export function compileGroup(
   const leaves: CompiledLeaf[] = []
   const one = (item: Item): Predicate => {
     if (item.kind === 'group') return build(item).test
-    const inner = item.kind === 'linked' ? compileGroup(item.group, item.object, catalogue, within).test : null
+    const inner =
+      item.kind === 'linked' || item.kind === 'did'
+        ? compileGroup(item.group, objectWithin(item), catalogue, within).test
+        : null
     const test: Predicate =
       item.kind === 'condition'
         ? compileCondition(item, object, catalogue)
-        : item.kind !== 'linked'
-          ? compileAsk(item, object, catalogue, within)
-          : canAsk(item, object) && inner
-            ? (subject, moment) => linkedHolds(item, subject.linked(item.object), inner, moment)
-            : () => false
+        : item.kind === 'did'
+          ? (subject, moment) => didHolds(item, object, subject, inner ?? never, moment)
+          : item.kind !== 'linked'
+            ? compileAsk(item, object, catalogue, within)
+            : canAsk(item, object) && inner
+              ? (subject, moment) => linkedHolds(item, subject.linked(item.object), inner, moment)
+              : () => false
     leaves.push({ item, test, inner })
     return test
   }
@@ -165,6 +172,10 @@ function seen(
       gap: null,
       linked: true,
     }
+  }
+  if (item.kind === 'did') {
+    const value = sayDid(item, object, subject, inner ?? never, moment)
+    return { id: item.id, text: sayItem(item, object, catalogue), value, holds, off: null, gap: null, linked: true }
   }
   if (item.kind !== 'condition') {
     const text = sayItem(item, object, catalogue)
@@ -220,11 +231,15 @@ export function sayItem(item: Item, object: ObjectKind, catalogue: Catalogue, su
     case 'inSegment':
     case 'formula':
       return plainSentence(askSentence(item, object, catalogue, subject))
+    case 'did':
     case 'linked': {
-      const said = plainSentence(linkedSentence(item, object, catalogue))
+      const said = plainSentence(
+        item.kind === 'did' ? didSentence(item, object) : linkedSentence(item, object, catalogue),
+      )
+      const of = objectWithin(item)
       return item.group.items.length === 0
         ? said
-        : `${said} ${item.group.items.length === 1 ? sayGroup(item.group, item.object, catalogue, 'the') : `(${sayGroup(item.group, item.object, catalogue, 'the')})`}`
+        : `${said} ${item.group.items.length === 1 ? sayGroup(item.group, of, catalogue, 'the') : `(${sayGroup(item.group, of, catalogue, 'the')})`}`
     }
   }
 }

@@ -100,7 +100,7 @@ describe('groups', () => {
       }),
     }))
     const plain = (node: Item, values: Values): boolean => {
-      if (node.kind === 'linked' || isAsk(node)) throw new Error('there is none here')
+      if (node.kind === 'linked' || node.kind === 'did' || isAsk(node)) throw new Error('there is none here')
       if (node.kind === 'condition') {
         const value = values[node.field] ?? null
         return (value !== null && value === (node.params as { value: number }).value) !== node.not

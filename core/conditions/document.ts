@@ -1,6 +1,7 @@
 import '../language/issues'
 import { z } from 'zod'
-import { OBJECTS, type ObjectKind } from '../records/kinds'
+import { ACTIVITY_NAMES, type ActivityName } from '../activities'
+import { OBJECTS, type ObjectKind, type RecordKind } from '../records/kinds'
 import { OPERATOR_NAMES, type OperatorName } from './operator-names'
 
 /** A question about one field of the record. `params` belong to the operator and are checked by its own schema. */
@@ -35,6 +36,31 @@ export interface Linked {
   readonly group: Group
 }
 
+export const DID_HOWS = ['any', 'atLeast', 'none', 'last', 'this'] as const
+export type DidHow = (typeof DID_HOWS)[number]
+export const DID_SPANS = ['ever', 'days', 'run'] as const
+export type DidSpan = (typeof DID_SPANS)[number]
+
+/**
+ * A question about what people did: whether such an activity is there, so many, none, or how the last one was, or the
+ * one that started the run. Without a run (a list, a count) that one is the last.
+ */
+export interface Did {
+  readonly kind: 'did'
+  readonly id: string
+  readonly how: DidHow
+  /** For "at least": how many; at least 1. */
+  readonly count: number
+  readonly activity: ActivityName | null
+  /** Whose: the record's own, or those of records of this kind that are linked to it. */
+  readonly by: RecordKind
+  /** Since when it must have been done: ever, so many days ago, or the beginning of the run. */
+  readonly span: DidSpan
+  readonly days: number
+  /** What is asked of each, by the fields of its kind. */
+  readonly group: Group
+}
+
 /** Whether the record is in a saved filter of its kind. */
 export interface InSegment {
   readonly kind: 'inSegment'
@@ -55,7 +81,7 @@ export interface FormulaHolds {
 export type Ask = InSegment | FormulaHolds
 
 /** A single question. */
-export type Leaf = Condition | Linked | Ask
+export type Leaf = Condition | Linked | Did | Ask
 
 export const GROUP_MODES = ['all', 'any', 'none'] as const
 export type GroupMode = (typeof GROUP_MODES)[number]
@@ -75,6 +101,7 @@ export const GROUP_DEPTH_MOST = 10
 /** From a contact to its company, and from there to the company's deals. */
 export const LINKED_DEPTH_MOST = 2
 export const LINKED_COUNT_MOST = 1000
+export const DID_DAYS_MOST = 3650
 const FORMULA_TEXT_MOST = 2000
 
 export const zId = z.string().min(1).max(40)
@@ -100,6 +127,20 @@ const zLinked: z.ZodType<Linked> = z.strictObject({
   },
 })
 
+const zDid: z.ZodType<Did> = z.strictObject({
+  kind: z.literal('did'),
+  id: zId,
+  how: z.enum(DID_HOWS),
+  count: z.int().min(1).max(LINKED_COUNT_MOST),
+  activity: z.enum(ACTIVITY_NAMES).nullable(),
+  by: z.enum(OBJECTS),
+  span: z.enum(DID_SPANS),
+  days: z.int().min(0).max(DID_DAYS_MOST),
+  get group() {
+    return zGroup
+  },
+})
+
 const zInSegment = z.strictObject({
   kind: z.literal('inSegment'),
   id: zId,
@@ -119,11 +160,14 @@ export const zGroup: z.ZodType<Group> = z.strictObject({
   id: zId,
   mode: z.enum(GROUP_MODES),
   get items() {
-    return z.array(z.union([zCondition, zLinked, zInSegment, zFormulaHolds, zGroup])).max(CONDITIONS_MOST)
+    return z.array(z.union([zCondition, zLinked, zDid, zInSegment, zFormulaHolds, zGroup])).max(CONDITIONS_MOST)
   },
 })
 
 export const EMPTY_GROUP: Group = { kind: 'group', id: 'c0', mode: 'all', items: [] }
+
+/** The kind of record that a question behind a “where” is about. */
+export const objectWithin = (item: Linked | Did): ObjectKind => (item.kind === 'linked' ? item.object : item.by)
 
 /** A condition with the kind of record it is asked of. */
 export interface Placed {
@@ -136,7 +180,7 @@ export function placedConditions(group: Group, object: ObjectKind): readonly Pla
   return group.items.flatMap((item) => {
     if (item.kind === 'condition') return [{ condition: item, object }]
     if (isAsk(item)) return []
-    return item.kind === 'group' ? placedConditions(item, object) : placedConditions(item.group, item.object)
+    return item.kind === 'group' ? placedConditions(item, object) : placedConditions(item.group, objectWithin(item))
   })
 }
 
@@ -150,7 +194,7 @@ export function placedAsks(
   return group.items.flatMap((item) => {
     if (item.kind === 'condition') return []
     if (isAsk(item)) return [{ ask: item, object }]
-    return item.kind === 'group' ? placedAsks(item, object) : placedAsks(item.group, item.object)
+    return item.kind === 'group' ? placedAsks(item, object) : placedAsks(item.group, objectWithin(item))
   })
 }
 
@@ -162,8 +206,36 @@ export function placedLinked(
   return group.items.flatMap((item) => {
     if (item.kind === 'condition' || isAsk(item)) return []
     if (item.kind === 'group') return placedLinked(item, object)
+    if (item.kind === 'did') return placedLinked(item.group, item.by)
     return [{ linked: item, object }, ...placedLinked(item.group, item.object)]
   })
+}
+
+/** Every question about what people did, with the kind of record it is asked of. */
+export function placedDid(
+  group: Group,
+  object: ObjectKind,
+): readonly { readonly did: Did; readonly object: ObjectKind }[] {
+  return group.items.flatMap((item) => {
+    if (item.kind === 'condition' || isAsk(item)) return []
+    if (item.kind === 'group') return placedDid(item, object)
+    return item.kind === 'did' ? [{ did: item, object }] : placedDid(item.group, item.object)
+  })
+}
+
+/** The activity that the group of this id asks about; `null` where it asks about records. */
+export function activityOfGroup(group: Group, id: string): ActivityName | null {
+  for (const item of group.items) {
+    if (item.kind === 'did' && idsIn(item.group).includes(id)) return item.activity
+    const found =
+      item.kind === 'group'
+        ? activityOfGroup(item, id)
+        : item.kind === 'linked'
+          ? activityOfGroup(item.group, id)
+          : null
+    if (found) return found
+  }
+  return null
 }
 
 /** The kind of record that the group of this id asks about; `null` when there is no such group. */
@@ -173,8 +245,8 @@ export function objectOfGroup(group: Group, object: ObjectKind, id: string): Obj
     const found =
       item.kind === 'group'
         ? objectOfGroup(item, object, id)
-        : item.kind === 'linked'
-          ? objectOfGroup(item.group, item.object, id)
+        : item.kind === 'linked' || item.kind === 'did'
+          ? objectOfGroup(item.group, objectWithin(item), id)
           : null
     if (found) return found
   }
@@ -185,7 +257,11 @@ export function objectOfGroup(group: Group, object: ObjectKind, id: string): Obj
 export const idsIn = (group: Group): readonly string[] => [
   group.id,
   ...group.items.flatMap((item) =>
-    item.kind === 'group' ? idsIn(item) : item.kind === 'linked' ? [item.id, ...idsIn(item.group)] : [item.id],
+    item.kind === 'group'
+      ? idsIn(item)
+      : item.kind === 'linked' || item.kind === 'did'
+        ? [item.id, ...idsIn(item.group)]
+        : [item.id],
   ),
 ]
 
@@ -194,7 +270,11 @@ export const groupDepth = (group: Group): number =>
   Math.max(
     0,
     ...group.items.map((item) =>
-      item.kind === 'group' ? groupDepth(item) : item.kind === 'linked' ? groupDepth(item.group) : 0,
+      item.kind === 'group'
+        ? groupDepth(item)
+        : item.kind === 'linked' || item.kind === 'did'
+          ? groupDepth(item.group)
+          : 0,
     ),
   )
 

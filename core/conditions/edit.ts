@@ -5,13 +5,15 @@ import {
   placedLinked,
   type Ask,
   type Condition,
+  type Did,
   type Group,
   type GroupMode,
   type Item,
   type Linked,
   type LinkedHow,
 } from './document'
-import { isAskKey, newAsk, setAskWord } from './asks'
+import { newDid, setDidWord } from './did'
+import { DID_KEY, isAskKey, newAsk, setAskWord } from './asks'
 import { howsFor } from './linked'
 import { OPERATORS, operatorsFor } from './operators'
 import type { OperatorName } from './operator-names'
@@ -27,7 +29,7 @@ function replace(group: Group, id: string, change: (item: Item) => Item | null):
       return [
         item.kind === 'group'
           ? replace(item, id, change)
-          : item.kind === 'linked'
+          : item.kind === 'linked' || item.kind === 'did'
             ? withGroup(item, replace(item.group, id, change))
             : item,
       ]
@@ -35,7 +37,8 @@ function replace(group: Group, id: string, change: (item: Item) => Item | null):
   }
 }
 
-const withGroup = (linked: Linked, group: Group): Linked => (group === linked.group ? linked : { ...linked, group })
+const withGroup = <I extends Linked | Did>(item: I, group: Group): I =>
+  group === item.group ? item : { ...item, group }
 
 export const removeNode = (group: Group, id: string): Group => replace(group, id, () => null)
 
@@ -47,7 +50,7 @@ function changeGroup(group: Group, id: string, change: (group: Group) => Group):
     items: group.items.map((item) =>
       item.kind === 'group'
         ? changeGroup(item, id, change)
-        : item.kind === 'linked'
+        : item.kind === 'linked' || item.kind === 'did'
           ? withGroup(item, changeGroup(item.group, id, change))
           : item,
     ),
@@ -73,8 +76,13 @@ export const newLinked = (id: string, groupId: string, object: ObjectKind): Link
 })
 
 /** A question of the field of that key, or about the record as a whole. */
-export const newQuestion = (id: string, key: string, object: ObjectKind, catalogue: Catalogue): Condition | Ask =>
-  isAskKey(key) ? newAsk(id, key) : newCondition(id, key, object, catalogue)
+export const newQuestion = (
+  id: string,
+  key: string,
+  object: ObjectKind,
+  catalogue: Catalogue,
+): Condition | Did | Ask =>
+  key === DID_KEY ? newDid(id, object) : isAskKey(key) ? newAsk(id, key) : newCondition(id, key, object, catalogue)
 
 /** A condition on a field, asked with the operator that its type offers first. */
 export function newCondition(id: string, key: string, object: ObjectKind, catalogue: Catalogue): Condition {
@@ -120,6 +128,8 @@ export function setConditionWord(
         return item
       case 'linked':
         return setLinkedWord(item, param, value, of)
+      case 'did':
+        return setDidWord(item, param, value)
       case 'inSegment':
       case 'formula':
         return setAskWord(item, param, value)

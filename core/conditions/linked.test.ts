@@ -21,7 +21,7 @@ const other = (
   values: Values,
   main = false,
   further: Readonly<Record<string, readonly LinkedSubject[]>> = {},
-): LinkedSubject => ({ values, before: null, main, linked: (object) => further[object] ?? [] })
+): LinkedSubject => ({ ...alone(values), main, linked: (object) => further[object] ?? [] })
 const withDeals = (...deals: readonly LinkedSubject[]): Subject => ({
   ...alone({ name: 'Lund' }),
   linked: (object) => (object === 'deal' ? deals : []),

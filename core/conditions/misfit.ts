@@ -8,6 +8,7 @@ import {
   GROUP_DEPTH_MOST,
   LINKED_DEPTH_MOST,
   placedConditions,
+  placedDid,
   placedLinked,
   idsIn,
   groupDepth,
@@ -32,6 +33,12 @@ export function misfit(
         linked.id,
         'object',
       )
+  }
+  for (const { did, object: from } of placedDid(group, object)) {
+    if (did.by !== from && !isEitherWayLinkable(from, did.by))
+      return at(`${OBJECT_WORDS[from].Many} can’t be linked to ${OBJECT_WORDS[did.by].many}.`, did.id, 'by')
+    if (did.group.items.some((item) => item.kind !== 'condition' && item.kind !== 'group'))
+      return at('Of an activity only its own values can be asked.', did.id, 'group')
   }
   for (const { condition } of placed) {
     const read = OPERATORS[condition.op].params.safeParse(condition.params)

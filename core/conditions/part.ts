@@ -1,6 +1,15 @@
 import type { Form, Widget } from '../language/widgets'
 import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
-import { LINKED_COUNT_MOST, placedAsks, placedConditions, placedLinked, type Condition, type Group } from './document'
+import { didForm } from './did'
+import {
+  LINKED_COUNT_MOST,
+  placedAsks,
+  placedConditions,
+  placedDid,
+  placedLinked,
+  type Condition,
+  type Group,
+} from './document'
 import { askForm, askParams } from './asks'
 import { howsFor, linkedKinds, LINKED_HOW_WORDS } from './linked'
 import { OPERATORS } from './operators'
@@ -48,6 +57,17 @@ export function conditionPart(group: Group, of: ObjectKind, id: string): Conditi
   if (whole) {
     const { ask, object } = whole
     return { params: askParams(ask), form: askForm(ask), start: {}, object, condition: null }
+  }
+  const done = placedDid(group, of).find(({ did }) => did.id === id)
+  if (done) {
+    const { how, count, activity, by, span, days } = done.did
+    return {
+      params: { how, count, activity, by, span, days },
+      form: didForm(done.object),
+      start: {},
+      object: done.object,
+      condition: null,
+    }
   }
   const found = placedLinked(group, of).find(({ linked }) => linked.id === id)
   if (!found) return null

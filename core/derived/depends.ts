@@ -66,6 +66,12 @@ export function addGroup(
         reachOf(depends, [...path, item.object])
         addGroup(depends, item.group, item.object, catalogue, [...path, item.object], within)
         break
+      case 'did': {
+        if (item.by === object && path.length === 0) depends.happenings = true
+        else reachOf(depends, item.by === object ? path : [...path, item.by]).happenings = true
+        if (item.span === 'days') depends.byDay = true
+        break
+      }
       case 'inSegment': {
         const segment = item.segment === null ? null : catalogue.segment(item.segment)
         if (segment && !within.includes(segment.id)) {

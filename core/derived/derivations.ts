@@ -42,7 +42,13 @@ export class Asked {
     public moment: Moment,
   ) {
     const { world: from } = this
-    this.subject = subjectOf({ ...record, version: 0 }, (ref, object) => from?.linked(ref, object) ?? [])
+    this.subject = subjectOf(
+      { ...record, version: 0 },
+      {
+        linked: (ref, object) => from?.linked(ref, object) ?? [],
+        happenings: (ref) => from?.happenings(ref) ?? [],
+      },
+    )
   }
 
   get ref(): RecordRef {

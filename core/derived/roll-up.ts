@@ -6,7 +6,7 @@ import { isEmpty, type Value } from '../language/value'
 import { worthIn } from '../money/worth'
 import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
 import { isEitherWayLinkable } from '../records/record'
-import { subjectOf, type LinkedRecord, type ReadLinked } from '../records/subject'
+import { subjectOf, type LinkedRecord, type Around } from '../records/subject'
 import { sayGroup } from '../conditions/compile'
 import type { RollUp } from './making'
 import { fieldWord } from '../fields/say-value'
@@ -24,7 +24,7 @@ export function rollUp(
   spec: RollUp,
   where: CompiledGroup,
   records: readonly LinkedRecord[],
-  read: ReadLinked,
+  around: Around,
   moment: Moment,
   catalogue: Catalogue,
 ): Value {
@@ -32,7 +32,7 @@ export function rollUp(
   const field = key === null ? null : catalogue.field(over, key)
   const order = orderKey === null ? null : catalogue.field(over, orderKey)
   const counted = records
-    .filter(({ record }) => where.test(subjectOf(record, read), moment))
+    .filter(({ record }) => where.test(subjectOf(record, around), moment))
     .map(({ record }) => record)
   if (what === 'count') return counted.length
   if (field === null) return null

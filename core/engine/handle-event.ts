@@ -2,7 +2,7 @@ import type { Seen } from '../conditions/compile'
 import type { Values } from '../language/value'
 import type { RecordRef } from '../records/kinds'
 import type { ChangeEvent } from '../records/record'
-import { subjectOf, valuesBefore } from '../records/subject'
+import { askingRun, subjectOf, valuesBefore } from '../records/subject'
 import { stillResting } from '../rules/repeats'
 import { resultKey } from '../rules/results'
 import type { Held, Past } from '../rules/trigger'
@@ -147,11 +147,10 @@ export function run(world: World, { rule, because }: Hit, event: ChangeEvent, mi
   const moment = momentAt(world.nowMs(), world.catalogue().workspace)
   const resting = restOf(world, rule, ref, runId, moment)
   if (resting !== null) return close('stopped', { code: 'repeats', say: resting }, [])
-  const subject = subjectOf(
-    record,
-    (from, object) => world.linked(from, object),
-    valuesBefore(record.values, event.changes),
-  )
+  const subject = subjectOf(record, world, {
+    before: valuesBefore(record.values, event.changes),
+    run: askingRun(event),
+  })
   const seen = rule.conditions.explain(subject, moment)
   if (!rule.conditions.test(subject, moment)) return close('stopped', { code: 'conditions' }, seen)
 
@@ -164,6 +163,7 @@ export function run(world: World, { rule, because }: Hit, event: ChangeEvent, mi
     because,
     moment,
     before: subject.before,
+    run: subject.run,
     steps,
     position: 0,
     again: null,
@@ -231,6 +231,7 @@ export function retryRun(
     because,
     moment,
     before: record && valuesBefore(record.values, event.changes),
+    run: askingRun(event),
     steps,
     position: done.length,
     again: { done, personId },
@@ -239,7 +240,7 @@ export function retryRun(
   }
   // A run that threw was rolled back as a whole: nobody has asked its conditions yet.
   if (record && done.every(({ result }) => result.state === 'failed' && result.reason.code === 'unexpected')) {
-    const subject = subjectOf(record, (from, object) => world.linked(from, object), walk.before)
+    const subject = subjectOf(record, world, { before: walk.before, run: walk.run })
     const asked = rule.conditions.explain(subject, moment)
     if (!rule.conditions.test(subject, moment)) {
       const stop: StopReason = { code: 'conditions' }

@@ -14,7 +14,7 @@ export function momentAnew(world: World, wait: Wait): number | null {
   const own = world.read(wait.ref)
   if (wait.dueMs === null || !rule || !step || !own) return null
   const moment = momentAt(wait.sinceMs, world.catalogue().workspace)
-  const chooser = { world, rule, own: wait.ref, moment, before: null }
+  const chooser = { world, rule, own: wait.ref, moment, before: null, run: null }
   const at = STEPS[step.kind].movedTo(step.params, contextOf(chooser, step, own))
   return typeof at === 'number' ? at : null
 }

@@ -2,7 +2,7 @@ import type { SkipReason, StopReason } from '../language/reasons'
 import type { Value } from '../language/value'
 import type { ChangeEvent, FieldChange } from '../records/record'
 import { activityIn } from '../signals/activity'
-import { subjectOf, valuesBefore } from '../records/subject'
+import { askingRun, subjectOf, valuesBefore } from '../records/subject'
 import type { Step } from '../rules/document'
 import type { WaitOver } from '../rules/step'
 import { STEPS } from '../rules/steps'
@@ -36,6 +36,7 @@ function walkOf(world: World, rule: CompiledRule, { runId, because, event, done 
     because,
     moment: momentAt(world.nowMs(), world.catalogue().workspace),
     before: own && valuesBefore(own.values, event.changes),
+    run: askingRun(event),
     steps: [],
     position: done.length,
     again: { done, personId: null },
@@ -107,7 +108,7 @@ export function wake(world: World, wait: Wait, how: WaitOver, came: ChangeEvent 
   }
   // Conditions are asked for the first time where the start itself was put off.
   if ((step ? STEPS[step.kind].recheck(step.params) : true) ?? rule.document.recheck !== false) {
-    const subject = subjectOf(own, (ref, object) => world.linked(ref, object), walk.before)
+    const subject = subjectOf(own, world, { before: walk.before, run: walk.run })
     const seen = rule.conditions.explain(subject, walk.moment)
     if (!rule.conditions.test(subject, walk.moment)) {
       // What was put off as well would ask the same and get the same answer.

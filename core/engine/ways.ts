@@ -1,6 +1,7 @@
 import type { Values } from '../language/value'
 import { sameRef, type RecordRef } from '../records/kinds'
 import type { RecordSnapshot } from '../records/record'
+import type { AskingRun } from '../conditions/subject'
 import { subjectOf } from '../records/subject'
 import { workdaysOf } from '../rules/clock'
 import type { Branch, Step } from '../rules/document'
@@ -14,7 +15,7 @@ import type { Moment } from '../conditions/moment'
 export interface Chooser {
   readonly world: Pick<
     World,
-    'catalogue' | 'related' | 'linked' | 'alike' | 'setBy' | 'openTask' | 'turn' | 'openTasks'
+    'catalogue' | 'related' | 'linked' | 'happenings' | 'alike' | 'setBy' | 'openTask' | 'turn' | 'openTasks'
   >
   readonly rule: CompiledRule
   /** The record that the rule runs for. */
@@ -22,6 +23,8 @@ export interface Chooser {
   readonly moment: Moment
   /** Its values before the change that started the rule. */
   readonly before: Values | null
+  /** The run that asks. */
+  readonly run: AskingRun | null
   /** The step whose moment has come, where one was put off. */
   readonly due?: string | undefined
   /** What its steps gave so far, by the keys under which they are named. */
@@ -44,6 +47,7 @@ export function contextOf(
     linked: (object) => world.linked(ref, object),
     alike: (object, field, part, form) => world.alike(object, field, part, form),
     linkedOf: (of, object) => world.linked(of, object),
+    happenings: (of) => world.happenings(of),
     turn: () => world.turn(rule.ruleId, step.id),
     openTasks: (personId) => world.openTasks(personId),
     due: due === step.id,
@@ -58,17 +62,13 @@ export function chooseWay(
   step: Step,
   context: StepContext,
 ): { readonly result: StepRecord; readonly way: Way<Branch> | null } {
-  const { world, rule, moment, own, before } = chooser
+  const { world, rule, moment, own, before, run } = chooser
   const chosen = STEPS[step.kind].ways?.choose?.(step.params, step.branches ?? [], {
     ...context,
     holds: (branch, record = context.record) => {
       const conditions = rule.ways.get(branch.id)
       if (!conditions) return { holds: true, seen: [] }
-      const subject = subjectOf(
-        record,
-        (from, object) => world.linked(from, object),
-        sameRef(record, own) ? before : null,
-      )
+      const subject = subjectOf(record, world, { before: sameRef(record, own) ? before : null, run })
       return { holds: conditions.test(subject, moment), seen: conditions.explain(subject, moment) }
     },
   })

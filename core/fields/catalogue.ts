@@ -1,3 +1,4 @@
+import { activityField } from '../activities/fields'
 import type { Group } from '../conditions/document'
 import type { ObjectKind } from '../records/kinds'
 import type { Territory } from '../territories/territory'
@@ -171,7 +172,7 @@ export class Catalogue implements Directory {
 
   field(object: ObjectKind, key: string): Field | null {
     const name = `${object}.${key}`
-    return this.byKey.get(name) ?? this.extra?.get(name) ?? null
+    return this.byKey.get(name) ?? this.extra?.get(name) ?? activityField(object, key)
   }
 
   /** The field, also when it was put away: for telling what happened. */

@@ -1,7 +1,9 @@
-import type { LinkedSubject, Subject } from '../conditions/subject'
+import type { AskingRun, LinkedSubject, Subject } from '../conditions/subject'
 import type { Values } from '../language/value'
+import { activityIn } from '../signals/activity'
+import type { Happening } from './happening'
 import type { ObjectKind, RecordRef } from './kinds'
-import type { FieldChange, RecordSnapshot } from './record'
+import type { ChangeEvent, FieldChange, RecordSnapshot } from './record'
 
 /** A record on the other end of a link. */
 export interface LinkedRecord {
@@ -9,24 +11,45 @@ export interface LinkedRecord {
   readonly main: boolean
 }
 
-/** Reads the records linked to one, of a kind; a world's own way of doing so. */
-export type ReadLinked = (ref: RecordRef, object: ObjectKind) => readonly LinkedRecord[]
+/** Reads what lies around a record: a world’s own way of doing so. */
+export interface Around {
+  linked(ref: RecordRef, object: ObjectKind): readonly LinkedRecord[]
+  happenings(ref: RecordRef): readonly Happening[]
+}
 
-/** A record as conditions are asked of it. What is linked is read when it is first asked for, and once. */
-export function subjectOf(record: RecordSnapshot, read: ReadLinked, before: Values | null = null): Subject {
+/** Nothing is linked and nothing was done. */
+export const NOTHING_AROUND: Around = { linked: () => [], happenings: () => [] }
+
+/** The run that an event started, as conditions ask of it. */
+export const askingRun = ({ atMs, changes }: Pick<ChangeEvent, 'atMs' | 'changes'>): AskingRun => ({
+  startedMs: atMs,
+  activity: activityIn(changes),
+})
+
+/** A record as conditions are asked of it. What lies around it is read when it is first asked for, and once. */
+export function subjectOf(
+  record: RecordSnapshot,
+  around: Around,
+  { before = null, run = null }: Partial<Pick<Subject, 'before' | 'run'>> = {},
+): Subject {
   const kept = new Map<ObjectKind, readonly LinkedSubject[]>()
+  let done: readonly Happening[] | null = null
   return {
     values: record.values,
     before,
+    run,
     linked(object) {
       let found = kept.get(object)
       if (!found)
         kept.set(
           object,
-          (found = read(record, object).map(({ record: other, main }) => ({ ...subjectOf(other, read), main }))),
+          (found = around
+            .linked(record, object)
+            .map(({ record: other, main }) => ({ ...subjectOf(other, around, { run }), main }))),
         )
       return found
     },
+    done: () => (done ??= around.happenings(record)),
   }
 }
 

@@ -1,5 +1,6 @@
-import { placedAsks, placedConditions, placedLinked, type Condition } from '../conditions/document'
+import { placedAsks, placedConditions, placedDid, placedLinked, type Condition } from '../conditions/document'
 import { checkAsk } from '../conditions/asks'
+import { checkDid } from '../conditions/did'
 import { canAsk } from '../conditions/linked'
 import { OPERATORS } from '../conditions/operators'
 import type { Catalogue } from '../fields/catalogue'
@@ -92,6 +93,10 @@ export function checkRule(rule: RuleDocument, catalogue: Catalogue): readonly Fi
     for (const { ask, object } of placedAsks(group, of)) {
       const wrong = checkAsk(ask, object, at)
       if (wrong) found.push(finding('condition', ask.id, wrong.param, wrong.problem))
+    }
+    for (const { did, object } of placedDid(group, of)) {
+      const wrong = checkDid(did, object)
+      if (wrong) found.push(finding('condition', did.id, wrong.param, wrong.problem))
     }
     for (const { linked, object } of placedLinked(group, of)) {
       if (!canAsk(linked, object))

@@ -1,7 +1,8 @@
 import { capital } from '../language/nouns'
 import { conditionSentence } from '../conditions/compile'
 import { askSentence } from '../conditions/asks'
-import { isAsk, type Group, type Item } from '../conditions/document'
+import { isAsk, objectWithin, type Group, type Item } from '../conditions/document'
+import { didSentence } from '../conditions/did'
 import { linkedSentence } from '../conditions/linked'
 import type { Catalogue } from '../fields/catalogue'
 import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
@@ -41,9 +42,10 @@ function conditionParts(group: Group, object: ObjectKind, place: string, catalog
     if (item.kind === 'group') return conditionParts(item, object, place, catalogue)
     if (isAsk(item))
       return [{ id: item.id, place, text: plainSentence(askSentence(item, object, catalogue)), within: group.id }]
+    const said = item.kind === 'did' ? didSentence(item, object) : linkedSentence(item, object, catalogue)
     return [
-      { id: item.id, place, text: plainSentence(linkedSentence(item, object, catalogue)), within: group.id },
-      ...conditionParts(item.group, item.object, place, catalogue),
+      { id: item.id, place, text: plainSentence(said), within: group.id },
+      ...conditionParts(item.group, objectWithin(item), place, catalogue),
     ]
   }
   const joined: readonly Part[] =

@@ -1,6 +1,7 @@
+import type { ActivityName } from '../activities'
 import { OBJECT_WORDS } from '../records/kinds'
 import { z } from 'zod'
-import { idsIn, objectOfGroup, type Group, type GroupMode, type Item } from '../conditions/document'
+import { idsIn, activityOfGroup, objectOfGroup, type Group, type GroupMode, type Item } from '../conditions/document'
 import { addNode, newLinked, newQuestion, removeNode, setConditionWord, setMode } from '../conditions/edit'
 import { conditionPart, type ConditionPart } from '../conditions/part'
 import type { Catalogue } from '../fields/catalogue'
@@ -51,6 +52,12 @@ function groupWith(
 export function objectAt(rule: RuleDocument, id: string): ObjectKind {
   const at = groupWith(rule, id)
   return (at && objectOfGroup(at.group, at.object, id)) ?? at?.object ?? rule.object
+}
+
+/** The activity that a group asks about; `null` where it asks about records. */
+export function activityAt(rule: RuleDocument, id: string): ActivityName | null {
+  const at = groupWith(rule, id)
+  return at && activityOfGroup(at.group, id)
 }
 
 export const conditionPartOf = (rule: RuleDocument, id: string): ConditionPart | null => {
@@ -352,7 +359,7 @@ function renamed(steps: readonly Step[], fresh: (letter: 's' | 'b' | 'c') => str
     items: one.items.map((item) =>
       item.kind === 'group'
         ? group(item)
-        : item.kind === 'linked'
+        : item.kind === 'linked' || item.kind === 'did'
           ? { ...item, id: fresh('c'), group: group(item.group) }
           : { ...item, id: fresh('c') },
     ),

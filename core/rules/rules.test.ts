@@ -46,6 +46,7 @@ const nothingAround = (object: ObjectKind, values: Values): StepContext => ({
   setBy: () => null,
   openTask: () => null,
   linkedOf: () => [],
+  happenings: () => [],
   turn: () => 0,
   due: false,
   openTasks: () => 0,

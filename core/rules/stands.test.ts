@@ -4,7 +4,7 @@ import { compileGroup } from '../conditions/compile'
 import { momentAt } from '../engine/moment'
 import { Catalogue } from '../fields/catalogue'
 import { sameValue, type Value, type Values } from '../language/value'
-import { subjectOf } from '../records/subject'
+import { NOTHING_AROUND, subjectOf } from '../records/subject'
 import { segmentKey } from '../derived/segment-key'
 import { all, condition, daysBefore, document, enters, given } from '../testing/rules'
 import { catalogue as plain, NOW_MS } from '../testing/setting'
@@ -47,10 +47,7 @@ const standing = (trigger: readonly [string, object], values: Values): boolean =
   const group = standingGroup(rule.conditions, standsOf(rule, catalogue))
   if (!group) throw new Error(`nothing stands in ${trigger[0]}`)
   const record = { object: 'deal', id: 1, version: 1, values } as const
-  return compileGroup(group, 'deal', catalogue).test(
-    subjectOf(record, () => []),
-    moment,
-  )
+  return compileGroup(group, 'deal', catalogue).test(subjectOf(record, NOTHING_AROUND), moment)
 }
 
 describe('what stands in what a trigger watches', () => {
@@ -84,10 +81,7 @@ describe('what stands in what a trigger watches', () => {
     const holds = (values: Values) => {
       const group = standingGroup(rule.conditions, standsOf(rule, catalogue))!
       const record = { object: 'deal', id: 1, version: 1, values } as const
-      return compileGroup(group, 'deal', catalogue).test(
-        subjectOf(record, () => []),
-        moment,
-      )
+      return compileGroup(group, 'deal', catalogue).test(subjectOf(record, NOTHING_AROUND), moment)
     }
     expect([holds({ amount: 501, kind: 'hire' }), holds({ amount: 501 }), holds({ amount: 1, kind: 'hire' })]).toEqual([
       true,

@@ -11,6 +11,7 @@ import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { Cause, RecordSnapshot } from '../records/record'
 import type { Listen } from '../signals'
 import type { Happened } from '../signals/signal'
+import type { Happening } from '../records/happening'
 import type { LinkedRecord } from '../records/subject'
 import { zId } from '../conditions/document'
 import type { AnyBranch, BranchOf } from './parts'
@@ -38,6 +39,8 @@ export interface StepContext {
   readonly setBy: (field: string) => Cause | null
   /** The records linked to another one, of a kind. */
   readonly linkedOf: (ref: RecordRef, object: ObjectKind) => readonly LinkedRecord[]
+  /** What was done around one. */
+  readonly happenings: (ref: RecordRef) => readonly Happening[]
   /** How often this step has given something to somebody in turn so far. */
   readonly turn: () => number
   readonly openTasks: (personId: string) => number

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { subjectOf } from '../records/subject'
+import { NOTHING_AROUND, subjectOf } from '../records/subject'
 import type { Happening } from '../records/happening'
 import { all, condition } from '../testing/rules'
 import { bandOf, cardProblem, compileCard, sayLine } from './scorecard'
@@ -50,7 +50,7 @@ const score = (
 ) =>
   compileCard(given, catalogue).score(
     {
-      subject: subjectOf({ object: 'contact', id: 1, version: 1, values: { ...values } }, () => []),
+      subject: subjectOf({ object: 'contact', id: 1, version: 1, values: { ...values } }, NOTHING_AROUND),
       happenings: (from) => (from === null ? happenings : linked),
     },
     moment,

@@ -1,6 +1,6 @@
 import { compileGroup, type CompiledGroup } from '../conditions/compile'
 import type { Catalogue } from '../fields/catalogue'
-import { subjectOf, type ReadLinked } from '../records/subject'
+import { subjectOf, type Around } from '../records/subject'
 import type { RecordSnapshot } from '../records/record'
 import type { Moment } from '../conditions/moment'
 import type { Territory } from './territory'
@@ -14,7 +14,7 @@ const compiled = new WeakMap<
 export function territoryOf(
   company: RecordSnapshot,
   catalogue: Catalogue,
-  read: ReadLinked,
+  around: Around,
   moment: Moment,
 ): Territory | null {
   let known = compiled.get(catalogue.data)
@@ -26,6 +26,6 @@ export function territoryOf(
         covers: compileGroup(territory.filter, 'company', catalogue),
       }))),
     )
-  const subject = subjectOf(company, read)
+  const subject = subjectOf(company, around)
   return known.find(({ covers }) => covers.test(subject, moment))?.territory ?? null
 }

@@ -101,7 +101,7 @@ export class Memory implements Base {
       object,
       (record) =>
         conditions.test(
-          subjectOf(record, (ref, of) => this.readLinked(ref, of)),
+          subjectOf(record, { linked: (ref, of) => this.readLinked(ref, of), happenings: () => [] }),
           moment,
         ),
       afterId,

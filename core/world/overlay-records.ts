@@ -12,7 +12,7 @@ import type { Happening } from '../records/happening'
 import { planKept, planWrite } from '../records/plan-write'
 import { OBJECTS, sameRef, type ObjectKind, type RecordRef, OBJECT_WORDS } from '../records/kinds'
 import type { Cause, ChainPlace, ChangeEvent, EventKind, FieldChange, RecordSnapshot } from '../records/record'
-import { subjectOf, type LinkedRecord } from '../records/subject'
+import { subjectOf } from '../records/subject'
 import type { Moment } from '../conditions/moment'
 import { MADE_FROM, OverlayDays } from './overlay-days'
 import { keyOf } from './overlay-links'
@@ -134,16 +134,12 @@ export abstract class OverlayRecords extends OverlayDays {
     let conditions = this.groups.get(group)
     if (!conditions) this.groups.set(group, (conditions = compileGroup(group, object, this.base.catalogue)))
     const test = conditions
-    const fits = (record: RecordSnapshot): boolean =>
-      test.test(
-        subjectOf(record, (ref, of) => this.linked(ref, of)),
-        moment,
-      )
+    const fits = (record: RecordSnapshot): boolean => test.test(subjectOf(record, this), moment)
     // What is asked of linked records may have changed here, which nothing below knows.
     const text = JSON.stringify(group)
     this.settle(text)
-    const asksLinked = text.includes('"kind":"linked"')
-    const changed = this.records.size > 0 || this.linksAdded.length > 0 || this.linksGone.size > 0
+    const asksLinked = /"kind":"(?:linked|did)"/.test(text)
+    const changed = this.records.size > 0 || this.done.size > 0 || this.linksAdded.length > 0 || this.linksGone.size > 0
     if (!asksLinked || !changed) {
       const touched = this.changedOf.get(object) ?? new Set<number>()
       const found: number[] = []
@@ -197,8 +193,7 @@ export abstract class OverlayRecords extends OverlayDays {
   override rollUp(ref: RecordRef, field: Field, spec: RollUp, moment: Moment): Value {
     let where = this.wheres.get(field.id)
     if (!where) this.wheres.set(field.id, (where = compileWhere(spec, this.base.catalogue)))
-    const read = (of: RecordRef, object: ObjectKind): readonly LinkedRecord[] => this.linked(of, object)
-    return rollUp(spec, where, read(ref, spec.over), read, moment, this.base.catalogue)
+    return rollUp(spec, where, this.linked(ref, spec.over), this, moment, this.base.catalogue)
   }
 
   protected readonly wheres = new Map<number, CompiledGroup>()

@@ -1,6 +1,7 @@
 import type { Value, Values } from '../language/value'
 import type { PlacedProblem } from '../language/problems'
 import type { Cause, ChainPlace, ChangeEvent, RecordSnapshot } from '../records/record'
+import type { Happening } from '../records/happening'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { LinkedRecord } from '../records/subject'
 import type { MatchPart } from '../linking/link-by'
@@ -17,6 +18,8 @@ export interface RecordPort {
   read(ref: RecordRef): RecordSnapshot | null
   /** The records linked to it, of a kind, in either direction, main ones first. */
   linked(ref: RecordRef, object: ObjectKind): readonly LinkedRecord[]
+  /** What was done around it, the oldest first. */
+  happenings(ref: RecordRef): readonly Happening[]
   /** The record's main linked record of a kind. */
   related(ref: RecordRef, object: ObjectKind): RecordSnapshot | null
   /**

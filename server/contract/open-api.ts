@@ -9,7 +9,6 @@ import { Schemas, type Json } from './schemas'
 
 /** How a request is refused: each answer stands once, and is led to from the routes that give it. */
 const REFUSALS = {
-  400: ['Invalid', 'Invalid request: the field and the reason'],
   401: ['NotSignedIn', 'Not signed in'],
   403: ['NotAllowed', 'Not allowed for this role, API key or workspace'],
   404: ['NotFound', 'Not found or no access'],
@@ -21,7 +20,7 @@ const REFUSALS = {
 } as const
 /** What any request may meet, said once for all. */
 const ANY_OTHER =
-  'Any other refusal: 413 (the body is too large), 415 (it is not JSON), 421 (the server is not known under this name), 503 (busy; see `Retry-After`), 507 (the disk is full). Nothing is saved.'
+  'Any other refusal: 400 (invalid: the field and the reason), 413 (the body is too large), 415 (it is not JSON), 421 (the server is not known under this name), 503 (busy; see `Retry-After`), 507 (the disk is full). Nothing is saved.'
 type Refusal = keyof typeof REFUSALS
 
 /** Which refusals a route can answer with. */
@@ -30,7 +29,6 @@ function refusalsOf(route: RouteName): readonly Refusal[] {
   const act = ROUTES[route]
   const writes = !route.startsWith('GET ')
   return [
-    ...(params || query || body ? [400 as const] : []),
     ...(act === 'enter' ? [] : [401 as const]),
     403,
     ...(params || query || body ? [404 as const] : []),

@@ -181,7 +181,7 @@ describe('after any operations', () => {
                   made,
                   compileWhere(made, workspace.catalogue()),
                   world.linked(record, made.over),
-                  (ref, object) => world.linked(ref, object),
+                  world,
                   workspace.moment(),
                   workspace.catalogue(),
                 ),

@@ -102,7 +102,10 @@ class WorkspaceBase implements Base {
       values: {
         ...record.values,
         ...Object.fromEntries(
-          own.map(({ id, group }) => [segmentKey(id), group.test(subjectOf(record, linked), moment)]),
+          own.map(({ id, group }) => [
+            segmentKey(id),
+            group.test(subjectOf(record, { linked, happenings: (ref) => this.happenings(ref) }), moment),
+          ]),
         ),
       },
     }

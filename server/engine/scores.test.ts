@@ -56,7 +56,7 @@ describe('scores', () => {
         told(contact, 0, '', 'k0'),
         { ...told(contact, 0), record: { email: 'nobody@x.example' } },
       ]),
-    ).toEqual({ kept: 9, known: 1, refused: [{ row: 11, text: 'No contact with the email nobody@x.example.' }] })
+    ).toEqual({ kept: 9, known: 1, unknown: 1, refused: [] })
     expect([
       value(workspace, contact, 'keenness'),
       value(workspace, contact, 'keennessBand'),

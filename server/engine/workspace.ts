@@ -430,7 +430,7 @@ export class Workspace {
 
   /** A record as conditions are asked of it now. */
   subject(record: RecordSnapshot): Subject {
-    return subjectOf(record, (ref, object) => this.world.linked(ref, object))
+    return subjectOf(record, this.world)
   }
 
   nameOf(ref: RecordRef): string {

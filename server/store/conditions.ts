@@ -1,5 +1,6 @@
 import { checkAsk } from '../../core/conditions/asks'
-import type { Ask, Condition, Group, Leaf, Linked } from '../../core/conditions/document'
+import type { Ask, Condition, Did, Group, Leaf, Linked } from '../../core/conditions/document'
+import { canAskDid, didSince } from '../../core/conditions/did'
 import { canAsk } from '../../core/conditions/linked'
 import { OPERATORS } from '../../core/conditions/operators'
 import type { Reading } from '../../core/conditions/reading'
@@ -234,7 +235,12 @@ function compileAt(
       item.kind === 'condition'
         ? own(item)
         : {
-            test: item.kind === 'linked' ? linkedSql(item, place, catalogue, moment, places, within) : whole(item),
+            test:
+              item.kind === 'linked'
+                ? linkedSql(item, place, catalogue, moment, places, within)
+                : item.kind === 'did'
+                  ? didSql(item, place, catalogue, moment, places)
+                  : whole(item),
             gap: raw('NULL'),
           }
     each.push({ id: item.id, test: made.test })
@@ -310,6 +316,71 @@ function linkedSql(
         ...such(test, ` GROUP BY ${link}.${mine}_id HAVING count(*) >= ?`),
         bound: [...such(test).bound, linked.count],
       })
+  }
+}
+
+/** Where the values of an activity lie: its text and time in columns, the rest in its data. */
+function activityColumns(alias: string): Places['columns'] {
+  return ({ key }) => {
+    const name = key.slice(key.indexOf('.') + 1)
+    const column =
+      name === 'about'
+        ? `nullif(${alias}.about, '')`
+        : name === 'atMs'
+          ? `${alias}.at_ms`
+          : `json_extract(${alias}.data, '$.${name}')`
+    return { column, key: null, worth: column }
+  }
+}
+
+/**
+ * A question about what people did. As with linked records, who answers yes is found once for the whole query. Where no
+ * run asks, what started it is the last one, and it begins now.
+ */
+function didSql(did: Did, { object, id, depth }: At, catalogue: Catalogue, moment: Moment, places: Places): Sql {
+  if (!canAskDid(did, object) || did.activity === null) return NEVER
+  const [h, link, other] = [`h${depth}`, `l${depth}`, `r${depth}`]
+  const { test } = compileAt(did.group, { object: did.by, id: `${h}.id`, depth: depth + 1 }, catalogue, moment, {
+    ...places,
+    columns: activityColumns(h),
+  })
+  const since = didSince(did, moment, null)
+  const ofKind = join(
+    [
+      raw(`${h}.object = '${did.by}' AND ${h}.kind = ? AND ${h}.at_ms <= ?`, did.activity, moment.nowMs),
+      ...(since === null ? [] : [raw(`${h}.at_ms >= ?`, since)]),
+    ],
+    ' AND ',
+  )
+  const forward = LINKABLE.some((pair) => pair.from === object && pair.to === did.by)
+  const [mine, theirs] = forward ? ['from', 'to'] : ['to', 'from']
+  const visible = did.by === object ? null : places.visible(did.by, other)
+  const who = did.by === object ? `${h}.record_id` : `${link}.${mine}_id`
+  const from =
+    did.by === object
+      ? `happenings AS ${h} WHERE `
+      : `happenings AS ${h} JOIN links AS ${link} ON ${link}.${theirs}_object = '${did.by}' AND ${link}.${theirs}_id = ${h}.record_id AND ${link}.${mine}_object = '${object}'${visible ? ` JOIN ${places.table(did.by)} AS ${other} ON ${other}.id = ${h}.record_id` : ''} WHERE `
+  const all = visible ? join([ofKind, visible], ' AND ') : ofKind
+  const such = (fit: Sql): Sql => around(`SELECT ${who} FROM ${from}`, join([all, fit], ' AND '), '')
+  const among = (set: Sql): Sql => around(`${id} IN (`, set, ')')
+  switch (did.how) {
+    case 'any':
+      return among(such(test))
+    case 'none':
+      return negated(among(such(test)))
+    case 'atLeast': {
+      const set = around('', such(test), ` GROUP BY ${who} HAVING count(*) >= ?`)
+      return among({ ...set, bound: [...set.bound, did.count] })
+    }
+    case 'last':
+    case 'this': {
+      const newest = around(
+        `SELECT ${who} AS who, ${h}.*, row_number() OVER (PARTITION BY ${who} ORDER BY ${h}.at_ms DESC, ${h}.id DESC) AS place FROM ${from}`,
+        all,
+        '',
+      )
+      return among(join([around('SELECT who FROM (', newest, `) AS ${h} WHERE ${h}.place = 1`), test], ' AND '))
+    }
   }
 }
 

@@ -1,5 +1,15 @@
 import fc from 'fast-check'
-import type { Ask, Condition, Group, Linked } from '../../core/conditions/document'
+import { ACTIVITIES } from '../../core/activities'
+import { activityFields } from '../../core/activities/fields'
+import {
+  DID_HOWS,
+  DID_SPANS,
+  type Ask,
+  type Condition,
+  type Did,
+  type Group,
+  type Linked,
+} from '../../core/conditions/document'
 import { howsFor, linkedKinds } from '../../core/conditions/linked'
 import type { Catalogue } from '../../core/fields/catalogue'
 import { othersFor } from '../../core/conditions/operators/another-field'
@@ -8,7 +18,7 @@ import { SPAN_NAMES, SPAN_UNITS } from '../../core/time/spans'
 import type { Field } from '../../core/fields/field'
 import { FIELD_TYPES } from '../../core/fields/types'
 import type { Value } from '../../core/language/value'
-import type { ObjectKind } from '../../core/records/kinds'
+import { OBJECTS, type ObjectKind, type RecordRef } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
 import { larkmoor } from './workspace'
 import type { Workspace } from '../engine/workspace'
@@ -209,6 +219,39 @@ const linkedOn = (asked: Asked, object: ObjectKind, steps: number): fc.Arbitrary
       })),
   )
 
+/** Kinds with choices, numbers, texts, yes or no, and times. */
+const DONE = ['visit', 'call', 'appointmentMissed'] as const
+
+const didOn = ({ catalogue }: Asked, object: ObjectKind): fc.Arbitrary<Did> =>
+  fc
+    .record({
+      activity: fc.constantFrom(null, ...DONE),
+      by: fc.constantFrom(...OBJECTS.filter((one) => one === object || linkedKinds(object).includes(one))),
+    })
+    .chain(({ activity, by }) => {
+      const fields = activity ? activityFields(activity, by) : []
+      return fc
+        .record({
+          how: fc.constantFrom(...DID_HOWS),
+          count: fc.constantFrom(1, 2, 3),
+          span: fc.constantFrom(...DID_SPANS),
+          days: fc.constantFrom(0, 1, 20),
+          mode: fc.constantFrom('all' as const, 'any' as const, 'none' as const),
+          items:
+            fields.length === 0
+              ? fc.constant([])
+              : fc.array(conditionOn({ catalogue, fields: { [by]: fields } }, by), { maxLength: 2 }),
+        })
+        .map(({ mode, items, ...rest }): Did => ({
+          kind: 'did',
+          id: `d${++ids}`,
+          activity,
+          by,
+          ...rest,
+          group: { kind: 'group', id: `g${++ids}`, mode, items },
+        }))
+    })
+
 /** Formulas about each kind of record, some of them about linked ones, and some that are no question. */
 const FORMULAS: { readonly [K in ObjectKind]?: readonly string[] } = {
   deal: ['amount > 50', 'name = "Deal 3"', 'count(companies) > 1', 'amount', 'nonsense(', ''],
@@ -238,6 +281,7 @@ export const groupOn = (asked: Asked, object: ObjectKind, steps: number): fc.Arb
             ...(steps > 0 ? [{ weight: 1, arbitrary: linkedOn(asked, object, steps) }] : []),
             { weight: 1, arbitrary: tie('group') },
             { weight: 1, arbitrary: askOn(asked, object) },
+            { weight: 1, arbitrary: didOn(asked, object) },
           ),
           { maxLength: 3 },
         ),
@@ -295,8 +339,40 @@ export function linkUp(workspace: Workspace, deals: readonly RecordSnapshot[]): 
         if (other && i % 4) links.add({ object: 'deal', id: deal.id }, other, '', 1)
     })
     const first = companies[0]
+    let told = 0
+    for (const [place, ref] of [...companies, ...contacts, ...deals].entries())
+      for (let i = 0; i < place % 5; i++) doSomething(workspace, ref, told++)
     if (first) for (const deal of deals.slice(0, 6)) links.change({ object: 'deal', id: deal.id }, first, 'pays', true)
   })
+}
+
+/** Something that was done around a record, with whatever its kind tells, at times that are easily mistaken. */
+function doSomething(workspace: Workspace, { object, id }: RecordRef, n: number): void {
+  const kind = DONE[n % DONE.length] ?? 'visit'
+  const pick = <T>(from: readonly T[], by: number): T | undefined => from[(n * by) % from.length]
+  const data = Object.fromEntries(
+    ACTIVITIES[kind].data.flatMap(({ key, type, choices = [] }, i): [string, Value][] => {
+      if ((n + i) % 4 === 0) return []
+      switch (type) {
+        case 'number':
+          return [[key, (n % 7) - 2]]
+        case 'yesNo':
+          return [[key, n % 2 === 0]]
+        case 'choice':
+          return [[key, pick(choices, i + 1)?.id ?? '']]
+        case 'dateTime':
+          return [[key, pick(INSTANTS, i + 3) ?? 0]]
+        case 'text':
+        case 'longText':
+          return [[key, pick(TEXTS, i + 5) ?? '']]
+      }
+    }),
+  )
+  const atMs = pick(INSTANTS, 5) ?? 0
+  workspace.store.happenings.add(
+    { ref: { object, id }, kind, about: pick(TEXTS, 3) ?? '', data, atMs, key: null },
+    atMs,
+  )
 }
 
 export function fillWith(workspace: Workspace, fields: readonly Field[], count: number): readonly RecordSnapshot[] {

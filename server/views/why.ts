@@ -7,7 +7,7 @@ import { sayTrigger } from '../../core/rules/describe'
 import { isEmpty } from '../../core/language/value'
 import { TRIGGERS } from '../../core/rules/triggers'
 import { OBJECT_WORDS, type RecordRef } from '../../core/records/kinds'
-import { valuesBefore } from '../../core/records/subject'
+import { askingRun, valuesBefore } from '../../core/records/subject'
 import type { ChangeEvent, RecordSnapshot } from '../../core/records/record'
 import type { Scope } from '../../core/access/scope'
 import { derivationsOf } from '../../core/derived/derivations'
@@ -62,7 +62,7 @@ export function seeRecord(
     name: String(record.values.name ?? ''),
     holds: compiled.conditions.test(subject, moment),
     seen: compiled.conditions.explain(subject, moment),
-    ways: waysOf({ world: workspace.world, rule: compiled, own: record, moment, before: null }, record),
+    ways: waysOf({ world: workspace.world, rule: compiled, own: record, moment, before: null, run: null }, record),
   }
 }
 
@@ -188,7 +188,11 @@ export function whyFor(workspace: Workspace, rule: StoredRule, ref: RecordRef): 
       ].join(''),
     }
   const { event, then, because } = start
-  const subject = { ...workspace.subject(then), before: valuesBefore(then.values, event.changes) }
+  const subject = {
+    ...workspace.subject(then),
+    before: valuesBefore(then.values, event.changes),
+    run: askingRun(event),
+  }
   const moment = momentAt(event.atMs, catalogue.workspace)
   const seen = group.explain(subject, moment)
   const kept = { ...of, ran: false, seen, seenAt: event.atMs, holds: group.test(subject, moment) }

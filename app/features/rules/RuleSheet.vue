@@ -5,6 +5,7 @@ import { idsIn, type Group, type GroupMode } from '#core/conditions/document'
 import type { Value } from '#core/language/value'
 import type { ObjectKind } from '#core/records/kinds'
 import {
+  activityAt,
   addBranch,
   addCondition,
   addGroup,
@@ -120,6 +121,7 @@ const placeCatalogue = computed(() => {
   return (branch && usable.value.get(branch.branch.id)) ?? store.catalogue
 })
 const groupObject = computed((): ObjectKind => objectAt(rule.value, target.value?.path.split(':')[1] ?? ''))
+const groupActivity = computed(() => activityAt(rule.value, target.value?.path.split(':')[1] ?? ''))
 /** The way into which the step that is being chosen goes; `null` for the rule itself. */
 const intoBranch = computed((): string | null => /^add:step:(.+)$/.exec(target.value?.path ?? '')?.[1] ?? null)
 
@@ -459,7 +461,7 @@ const usualLines = computed(() => [
         label="Field"
         @close="close"
       >
-        <FieldPicker :object="groupObject" asks @pick="pickCondition" />
+        <FieldPicker :object="groupObject" :activity="groupActivity" asks @pick="pickCondition" />
       </PopOver>
       <PopOver
         v-else-if="target?.path.startsWith('linked:')"

@@ -3,7 +3,8 @@ import { plainSentence } from '#core/language/sentence'
 import { count, figure, plural } from '#core/language/counts'
 import { conditionSentence } from '#core/conditions/compile'
 import { askSentence } from '#core/conditions/asks'
-import type { Group, GroupMode, Leaf } from '#core/conditions/document'
+import { objectWithin, type Group, type GroupMode, type Leaf } from '#core/conditions/document'
+import { didSentence } from '#core/conditions/did'
 import { linkedSentence } from '#core/conditions/linked'
 import type { ObjectKind } from '#core/records/kinds'
 import { useHere } from './useHere'
@@ -25,6 +26,7 @@ const props = defineProps<{
   notes?: ((id: string) => readonly { readonly text: string; readonly tone: string }[]) | undefined
   nested?: boolean
   /** What is asked of linked records, under the line that asks it. */ ofLinked?: boolean
+  /** What is asked of an activity: its own values alone. */ ofActivity?: boolean
   /** Whose fields are asked about: “its”, or “the” behind a “where”. */ subject?: 'its' | 'the'
   /** What stands above the conditions. */ heading?: string
 }>()
@@ -50,6 +52,8 @@ function sentence(item: Leaf) {
       return conditionSentence(item, props.object, here.value, props.subject ?? 'its')
     case 'linked':
       return linkedSentence(item, props.object, here.value)
+    case 'did':
+      return didSentence(item, props.object)
     case 'inSegment':
     case 'formula':
       return askSentence(item, props.object, here.value, props.subject ?? 'its')
@@ -125,12 +129,13 @@ const share = (id: string): number => (props.total ? (props.alone?.[id] ?? 0) / 
         </span>
       </div>
       <div
-        v-if="item.kind === 'linked' && (editable || item.group.items.length > 0)"
+        v-if="(item.kind === 'linked' || item.kind === 'did') && (editable || item.group.items.length > 0)"
         class="mb-1 border-l border-hair pl-5"
       >
         <ConditionGroup
           :group="item.group"
-          :object="item.object"
+          :object="objectWithin(item)"
+          :of-activity="item.kind === 'did'"
           subject="the"
           :editable="editable"
           :open-word="openWord"
@@ -154,6 +159,7 @@ const share = (id: string): number => (props.total ? (props.alone?.[id] ?? 0) / 
         <ConditionGroup
           :group="item"
           :object="object"
+          :of-activity="ofActivity"
           :subject="subject"
           :editable="editable"
           :open-word="openWord"
@@ -176,7 +182,13 @@ const share = (id: string): number => (props.total ? (props.alone?.[id] ?? 0) / 
       <button type="button" class="act" :data-word="`add:${group.id}/condition`" @click="emit('add', group.id)">
         {{ group.items.length ? (group.mode === 'all' ? 'And…' : 'Or…') : ofLinked ? 'Where…' : 'Add condition' }}
       </button>
-      <button type="button" class="act" :data-word="`linked:${group.id}/object`" @click="emit('addLinked', group.id)">
+      <button
+        v-if="!ofActivity"
+        type="button"
+        class="act"
+        :data-word="`linked:${group.id}/object`"
+        @click="emit('addLinked', group.id)"
+      >
         Linked records…
       </button>
       <button v-if="group.items.length > 0" type="button" class="act" @click="emit('addGroup', group.id)">

@@ -2,7 +2,9 @@
 import { percent } from '#core/language/counts'
 import { namesakes } from '#core/fields/namesakes'
 import { FIELD_TYPES } from '#core/fields/types'
-import type { AskKey } from '#core/conditions/asks'
+import type { ActivityName } from '#core/activities'
+import { activityFields } from '#core/activities/fields'
+import { DID_KEY, type AskKey } from '#core/conditions/asks'
 import type { Field } from '#core/fields/field'
 import type { ObjectKind } from '#core/records/kinds'
 import type { FieldTypeName } from '#core/language/field-types'
@@ -21,6 +23,7 @@ const props = defineProps<{
   /** Only the points of scorecards. */ made?: 'score' | undefined
   current?: string | null
   /** What can be asked of the record as a whole is offered behind its fields. */ asks?: boolean
+  /** The values of such an activity, in place of fields of the record. */ activity?: ActivityName | null
   /** What it means to choose none, where that can be. */ none?: string | undefined
 }>()
 const emit = defineEmits<{ pick: [key: string] }>()
@@ -28,21 +31,19 @@ const here = useHere()
 const { sheet, look } = useFieldSheet(() => props.object)
 onMounted(look)
 const fields = computed(() =>
-  here.value
-    .fields(props.object)
-    .filter(
-      (field) =>
-        (!props.writable || field.keptBy === null) &&
-        (!props.types || props.types.includes(field.type)) &&
-        (props.made === undefined || (field.made?.by === 'score' && field.made.part === 'points')),
-    ),
+  (props.activity ? activityFields(props.activity, props.object) : here.value.fields(props.object)).filter(
+    (field) =>
+      (!props.writable || field.keptBy === null) &&
+      (!props.types || props.types.includes(field.type)) &&
+      (props.made === undefined || (field.made?.by === 'score' && field.made.part === 'points')),
+  ),
 )
 const options = computed(() => {
   const alike = namesakes(fields.value)
   return [
     ...(props.none === undefined ? [] : [{ value: '', label: props.none, words: '', hint: '' }]),
     ...fields.value.map(option),
-    ...(props.asks ? ASKS : []),
+    ...(props.asks && !props.activity ? ASKS : []),
   ]
   function option(field: Field) {
     const line = sheet.value?.lines.find((one) => one.field.id === field.id)
@@ -53,13 +54,21 @@ const options = computed(() => {
       value: field.key,
       label: field.label,
       words: field.description,
-      hint: [FIELD_TYPES[field.type].word, field.keptBy ? 'kept' : '', share].filter(Boolean).join(', '),
+      hint: [FIELD_TYPES[field.type].word, field.keptBy && !props.activity ? 'kept' : '', share]
+        .filter(Boolean)
+        .join(', '),
       ...(alike.has(field.key) ? { detail: field.keptBy ?? (field.description || samples) } : {}),
     }
   }
 })
-const ASKS: readonly { value: AskKey; label: string; words: string; hint: string }[] = [
+const ASKS: readonly { value: AskKey | typeof DID_KEY; label: string; words: string; hint: string }[] = [
   { value: '@inSegment', label: 'In a segment', words: 'saved filter list', hint: 'a saved filter' },
+  {
+    value: DID_KEY,
+    label: 'Something people did',
+    words: 'activity visit form call message appointment opened answered missed',
+    hint: 'visits, calls, forms',
+  },
   { value: '@formula', label: 'A formula is true', words: 'calculate compute expression', hint: 'calculated' },
 ]
 </script>

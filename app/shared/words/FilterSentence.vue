@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { OBJECT_WORDS } from '#core/records/kinds'
 import { linkedOptions } from './linkedOptions'
-import { idsIn, objectOfGroup, type Group } from '#core/conditions/document'
+import { activityOfGroup, idsIn, objectOfGroup, type Group } from '#core/conditions/document'
 import { addNode, newLinked, newQuestion, removeNode, setConditionWord, setMode } from '#core/conditions/edit'
 import type { ObjectKind } from '#core/records/kinds'
 import { conditionPart } from '#core/conditions/part'
@@ -81,7 +81,7 @@ function addLinked(other: ObjectKind): void {
       @add-group="emit('set', addNode(group, $event, { kind: 'group', id: freshId(), mode: 'any', items: [] }))"
     />
     <PopOver v-if="place[0] === 'add'" :anchor="`[data-word='${openKey}']`" label="Field" @close="close"
-      ><FieldPicker :object="groupObject" asks @pick="addCondition"
+      ><FieldPicker :object="groupObject" :activity="activityOfGroup(group, place[1] ?? '')" asks @pick="addCondition"
     /></PopOver>
     <PopOver
       v-else-if="place[0] === 'linked'"

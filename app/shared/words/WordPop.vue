@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { activityOf } from '#core/activities/fields'
 import { labelOf } from '#core/language/labels'
 import type { Condition } from '#core/conditions/document'
 import type { ObjectKind } from '#core/records/kinds'
@@ -25,6 +26,8 @@ const props = defineProps<{
 const emit = defineEmits<{ set: [value: unknown]; at: [at: 'now' | 'before']; close: [] }>()
 const here = useHere()
 const widget = computed(() => props.form[props.target.param] ?? null)
+/** The activity whose value is asked about; `null` for a field of a record. */
+const activity = computed(() => (props.condition ? activityOf(props.condition.field) : null))
 const field = computed(() => (props.condition ? here.value.field(props.object, props.condition.field) : null))
 </script>
 
@@ -38,6 +41,7 @@ const field = computed(() => (props.condition ? here.value.field(props.object, p
     <FieldPicker
       v-if="condition && target.param === 'field'"
       :object="object"
+      :activity="activity"
       :current="condition.field"
       @pick="emit('set', $event)"
     />

@@ -11,7 +11,13 @@ export const alwaysTrue = definePreflight({
     const { conditions, object } = rule.document
     if (conditions.mode !== 'all') return []
     return conditions.items.flatMap((item) => {
-      if (item.kind === 'linked' || isAsk(item) || (item.kind === 'group' && item.items.length === 0)) return []
+      if (
+        item.kind === 'linked' ||
+        item.kind === 'did' ||
+        isAsk(item) ||
+        (item.kind === 'group' && item.items.length === 0)
+      )
+        return []
       const group = item.kind === 'group' ? item : allOf(item)
       if (!isStrict(group, object, catalogue) || goThrough(group, object, catalogue, moment)?.always !== true) return []
       return [

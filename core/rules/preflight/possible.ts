@@ -24,7 +24,7 @@ const MOST = 20_000
 const ENDLESS: ReadonlySet<string> = new Set(['contains', 'includes', 'standing'])
 
 function strict(item: Item, object: ObjectKind, catalogue: Catalogue): boolean {
-  if (item.kind === 'linked' || isAsk(item)) return false
+  if (item.kind === 'linked' || item.kind === 'did' || isAsk(item)) return false
   if (item.kind === 'group') return item.items.every((one) => strict(one, object, catalogue))
   const field = catalogue.field(object, item.field)
   const operator = OPERATORS[item.op]

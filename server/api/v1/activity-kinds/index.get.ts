@@ -1,4 +1,5 @@
-import { ACTIVITIES, ACTIVITY_NAMES, activitySchema } from '../../../../core/activities'
+import { ACTIVITIES, ACTIVITY_NAMES } from '../../../../core/activities'
+import { activitySchema } from '../../../../core/activities/data'
 
 export default defineRoute('GET /activity-kinds', () => ({
   kinds: ACTIVITY_NAMES.map((kind) => {

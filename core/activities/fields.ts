@@ -1,0 +1,71 @@
+import { ACTIVITIES, ACTIVITY_NAMES, type ActivityName } from '.'
+import type { Field } from '../fields/field'
+import { capital } from '../language/nouns'
+import type { Value, Values } from '../language/value'
+import type { Happening } from '../records/happening'
+import type { ObjectKind } from '../records/kinds'
+import type { ActivityKind, ActivityValue } from './kind'
+
+/** Every value that one can be asked for: its text, its data, and when it was done. */
+const values = ({ about, data }: ActivityKind): readonly ActivityValue[] => [
+  { key: 'about', label: about, type: 'text' },
+  ...data,
+  { key: 'atMs', label: 'time', type: 'dateTime' },
+]
+
+const keyOf = (kind: ActivityName, key: string): string => `${kind}.${key}`
+
+const kept = new Map<string, readonly Field[]>()
+
+/**
+ * What can be asked of an activity, as fields: conditions, sentences and editors treat them like those of a record.
+ * `object` is the kind of record whose activity it is. Their numbers are below those of all fields, and no key of a
+ * field of a record has a point in it.
+ */
+export function activityFields(kind: ActivityName, object: ObjectKind): readonly Field[] {
+  const name = `${kind}@${object}`
+  const known = kept.get(name)
+  if (known) return known
+  const made = values(ACTIVITIES[kind]).map(({ key, label, type, choices = [] }, i): Field => ({
+    id: -1_000_000 - ACTIVITY_NAMES.indexOf(kind) * 1000 - i,
+    object,
+    key: keyOf(kind, key),
+    label: capital(label),
+    type,
+    description: '',
+    keptBy: 'activity',
+    required: false,
+    choices,
+    currencyKey: null,
+    synonyms: null,
+  }))
+  kept.set(name, made)
+  return made
+}
+
+/** The activity whose value has that key; `null` for every other key. */
+export function activityOf(key: string): ActivityName | null {
+  const [kind, rest] = key.split('.')
+  return rest === undefined ? null : (ACTIVITY_NAMES.find((one) => one === kind) ?? null)
+}
+
+/** The field of that key, of an activity; `null` for every other key. */
+export function activityField(object: ObjectKind, key: string): Field | null {
+  const kind = activityOf(key)
+  return kind && (activityFields(kind, object).find((field) => field.key === key) ?? null)
+}
+
+/** The values of one, by the keys of those fields. */
+export function activityValues({
+  kind,
+  about,
+  atMs,
+  data,
+}: Pick<Happening, 'kind' | 'about' | 'atMs' | 'data'>): Values {
+  const found: { [key: string]: Value } = {
+    [keyOf(kind, 'about')]: about === '' ? null : about,
+    [keyOf(kind, 'atMs')]: atMs,
+  }
+  for (const [key, value] of Object.entries(data)) found[keyOf(kind, key)] = value
+  return found
+}
