@@ -1,6 +1,7 @@
 import { fileURLToPath } from 'node:url'
 import { bundle } from './scripts/bundle.mjs'
 import { condenseText } from './scripts/condense-text.mjs'
+import { withoutExamples } from './scripts/without-examples.mjs'
 
 /** The thread that works in bulk is a program of its own: bundled beside the server, started by its path. */
 const bundleWorker = (folder: string) => bundle('server/worker/entry.ts', `${folder}/engine-worker.mjs`)
@@ -19,7 +20,7 @@ export default defineNuxtConfig({
   // A line's end between two words is a blank, as in HTML and as the formatter takes it; the usual way drops it.
   vue: { compilerOptions: { whitespace: 'preserve', nodeTransforms: [condenseText] } },
   // Small fonts stay files: the policy allows none that stand in a style.
-  vite: { build: { assetsInlineLimit: 0 } },
+  vite: { build: { assetsInlineLimit: 0 }, plugins: [withoutExamples()] },
   alias: { '#core': fileURLToPath(new URL('./core', import.meta.url)) },
   // What is ours is imported by name, so that the linter sees who uses what; what is Nuxt's and Vue's is at hand.
   components: { dirs: [] },
