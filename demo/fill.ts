@@ -207,10 +207,7 @@ function play(
     }
     case 'happening': {
       const ref = made.contact.get(act.contact)
-      if (ref)
-        tellHappenings(workspace, [
-          { record: ref, kind: act.kind, about: act.about, atMs: act.atMs, key: null },
-        ])
+      if (ref) tellHappenings(workspace, [{ record: ref, kind: act.kind, about: act.about, atMs: act.atMs, key: null }])
       return
     }
     case 'workOff':

@@ -1,4 +1,4 @@
-import { defineFields, KEPT, type FieldDefinition } from '../core/fields/define'
+import { APPOINTMENT_FIELDS, defineFields, KEPT, type FieldDefinition } from '../core/fields/define'
 import type { Person, WorkspaceFacts } from '../core/fields/field'
 import { addDays, addMonths } from '../core/time/dates'
 import { isWorkday, workCalendar } from '../core/time/calendar'
@@ -59,6 +59,7 @@ export const FIELDS: readonly FieldDefinition[] = [
     optedOut: { label: 'Opted out', type: 'yesNo' },
     createdAt: KEPT.createdAt,
   }),
+  ...APPOINTMENT_FIELDS,
   ...defineFields('company', {
     name: KEPT.name,
     domain: { label: 'Domain', type: 'text', indexed: true },

@@ -16,11 +16,13 @@ function places(node, found = []) {
   return found
 }
 
-/** Leaves the examples out of what browsers load: a third of many a definition are its tests. */
+/**
+ * Leaves the examples out of what browsers load: a third of many a definition are its tests.
+ */
 export const withoutExamples = () => ({
   name: 'without-examples',
-  apply: 'build',
-  enforce: 'post',
+  apply: /** @type {const} */ ('build'),
+  enforce: /** @type {const} */ ('post'),
   transform(code, id, options) {
     if (options?.ssr || !/\/core\/.*\.ts$/.test(id) || !/\bexamples?:/.test(code)) return null
     let without = code

@@ -108,7 +108,7 @@ describe('Linked records', () => {
     })
     expect(misfit(all(linked('deal', 'any'), linked('deal', 'any')), 'company')?.text).toBe('ID “c0” is used twice.')
     expect(misfit(all(linked('deal', 'any', { ...open, id: 'g1' })), 'company')).toBeNull()
-    expect(linkedKinds('company')).toEqual(['deal', 'contact'])
+    expect(linkedKinds('company')).toEqual(['deal', 'contact', 'appointment'])
   })
 
   it('is edited word by word, what is asked of the linked ones too', () => {

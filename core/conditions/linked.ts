@@ -1,6 +1,6 @@
 import { count, figure, plural } from '../language/counts'
 import type { Catalogue } from '../fields/catalogue'
-import { OBJECT_WORDS, type ObjectKind } from '../records/kinds'
+import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '../records/kinds'
 import { isEitherWayLinkable } from '../records/record'
 import type { Linked, LinkedHow } from './document'
 import { mainKinds } from './operators/another-field'
@@ -18,7 +18,7 @@ export const LINKED_HOW_WORDS: { readonly [K in LinkedHow]: string } = {
 
 /** Kinds that a record can have linked ones of. */
 export const linkedKinds = (object: ObjectKind): readonly ObjectKind[] =>
-  (['deal', 'contact', 'company'] as const).filter((other) => isEitherWayLinkable(object, other))
+  OBJECTS.filter((other) => isEitherWayLinkable(object, other))
 
 /** What can be asked; only where the record itself points to others is one of them the main one. */
 export const howsFor = (object: ObjectKind, other: ObjectKind): readonly LinkedHow[] => [

@@ -51,6 +51,21 @@ export function defineFields(
   }))
 }
 
+/** What every appointment has: calendars, bookings and activities go by these. */
+const APPOINTMENT_KEYS = {
+  start: { label: 'Start', type: 'dateTime', required: true, indexed: true },
+  end: { label: 'End', type: 'dateTime', indexed: true },
+  status: {
+    label: 'Status',
+    type: 'choice',
+    indexed: true,
+    choices: ['Booked', 'Attended', 'Missed', 'Cancelled'],
+    description: 'Nothing counts as booked',
+  },
+  place: { label: 'Place', type: 'text', description: 'Address, or link of the call' },
+  notes: { label: 'Notes', type: 'longText' },
+} as const satisfies { readonly [key: string]: GivenField }
+
 /** Fields that the system itself needs or keeps, the same in every workspace. */
 export const KEPT = {
   name: { label: 'Name', type: 'text', required: true, indexed: true },
@@ -60,3 +75,11 @@ export const KEPT = {
   stageSince: { label: 'Stage start date', type: 'dateTime', keptBy: 'set when the stage changes' },
   createdAt: { label: 'Creation date', type: 'dateTime', keptBy: 'set when the record is created' },
 } as const satisfies Readonly<Record<string, GivenField>>
+
+/** The fields of appointments, the same in every workspace to begin with. */
+export const APPOINTMENT_FIELDS = defineFields('appointment', {
+  name: KEPT.name,
+  ...APPOINTMENT_KEYS,
+  owner: KEPT.owner,
+  createdAt: KEPT.createdAt,
+})

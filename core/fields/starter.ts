@@ -1,4 +1,4 @@
-import { defineFields, KEPT, type FieldDefinition } from './define'
+import { APPOINTMENT_FIELDS, defineFields, KEPT, type FieldDefinition } from './define'
 
 /** What a new workspace begins with: enough to bring records in and write the first rule. */
 export const STARTER_FIELDS: readonly FieldDefinition[] = [
@@ -45,6 +45,7 @@ export const STARTER_FIELDS: readonly FieldDefinition[] = [
     notes: { label: 'Notes', type: 'longText' },
     createdAt: KEPT.createdAt,
   }),
+  ...APPOINTMENT_FIELDS,
   ...defineFields('company', {
     name: KEPT.name,
     domain: { label: 'Domain', type: 'text', indexed: true },

@@ -10,6 +10,7 @@ export const NOUNS = {
   deal: regular('deal'),
   contact: regular('contact'),
   company: { one: 'company', many: 'companies' },
+  appointment: regular('appointment'),
   /** What a rule about no record runs for. */
   none: { one: 'workspace', many: 'workspaces' },
   record: regular('record'),
@@ -61,7 +62,6 @@ export const NOUNS = {
   month: regular('month'),
   year: regular('year'),
   second: regular('second'),
-  appointment: regular('appointment'),
   entry: { one: 'entry', many: 'entries' },
 } as const satisfies Readonly<Record<string, Forms>>
 

@@ -3,7 +3,7 @@ import { MISSING, type Missing } from './missing'
 import { article, capital, NOUNS, type Noun } from './nouns'
 
 /** The kinds of records, by the nouns that they are counted with. */
-type CountedObject = 'deal' | 'contact' | 'company' | 'none'
+type CountedObject = 'deal' | 'contact' | 'company' | 'appointment' | 'none'
 
 /**
  * Everything that can be wrong with what somebody typed, sent or imported. Problems are values: they carry a

@@ -7,7 +7,7 @@ import { article, NOUNS } from './nouns'
  * Why a step did nothing, why it failed, and why a run ended: codes and facts, kept in the journal. The words are made
  * when they are read, without the state in front of them: whoever shows a reason says “Skipped” or “Stopped” once.
  */
-type Counted = 'deal' | 'contact' | 'company' | 'none'
+type Counted = 'deal' | 'contact' | 'company' | 'appointment' | 'none'
 
 /** Why a step did nothing although the run goes on. */
 export type SkipReason =

@@ -1,7 +1,7 @@
 import { article, NOUNS } from '../language/nouns'
 
 /** The kinds of records that carry user-defined fields. The order is the order on screen. */
-export const OBJECTS = ['deal', 'contact', 'company'] as const
+export const OBJECTS = ['deal', 'contact', 'company', 'appointment'] as const
 /** A kind of records. */
 export type RecordKind = (typeof OBJECTS)[number]
 
@@ -25,6 +25,7 @@ export const OBJECT_WORDS: {
   deal: { ...NOUNS.deal, One: 'Deal', Many: 'Deals' },
   contact: { ...NOUNS.contact, One: 'Contact', Many: 'Contacts' },
   company: { ...NOUNS.company, One: 'Company', Many: 'Companies' },
+  appointment: { ...NOUNS.appointment, One: 'Appointment', Many: 'Appointments' },
   none: { one: 'no record', many: 'no records', One: 'No record', Many: 'No record' },
 }
 

@@ -108,6 +108,9 @@ export const LINKABLE: readonly { readonly from: ObjectKind; readonly to: Object
   { from: 'deal', to: 'company' },
   { from: 'deal', to: 'contact' },
   { from: 'contact', to: 'company' },
+  { from: 'appointment', to: 'contact' },
+  { from: 'appointment', to: 'deal' },
+  { from: 'appointment', to: 'company' },
 ]
 
 /** Whether the two kinds can be linked, in whichever direction the link is kept. */

@@ -1,7 +1,7 @@
 import '../formulas/formula'
 import '../time/recurrence-days'
 import { all } from './rules'
-import { defineFields, KEPT, type FieldDefinition } from '../fields/define'
+import { APPOINTMENT_FIELDS, defineFields, KEPT, type FieldDefinition } from '../fields/define'
 import type { Person, WorkspaceFacts } from '../fields/field'
 import type { Territory } from '../territories/territory'
 
@@ -64,6 +64,7 @@ export const FIELDS: readonly FieldDefinition[] = [
     optedOut: { label: 'Opted out', type: 'yesNo' },
     createdAt: KEPT.createdAt,
   }),
+  ...APPOINTMENT_FIELDS,
   ...defineFields('company', {
     name: KEPT.name,
     domain: { label: 'Domain', type: 'text', indexed: true },

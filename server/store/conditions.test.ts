@@ -80,6 +80,7 @@ describe('a condition as a predicate and as a query', () => {
         deal: [...fields, ...['stage', 'owner', 'createdAt'].map((key) => catalogue.field('deal', key)!)],
         contact: catalogue.fields('contact'),
         company: catalogue.fields('company'),
+        appointment: catalogue.fields('appointment'),
       },
     }
     const everything = (object: ObjectKind) => [
@@ -88,7 +89,12 @@ describe('a condition as a predicate and as a query', () => {
         catalogue.fields(object).map((field) => field.key),
       ),
     ]
-    const all = { deal: everything('deal'), contact: everything('contact'), company: everything('company') }
+    const all = {
+      deal: everything('deal'),
+      contact: everything('contact'),
+      company: everything('company'),
+      appointment: everything('appointment'),
+    }
     let yes = 0
     fc.assert(
       fc.property(

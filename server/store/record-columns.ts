@@ -17,6 +17,7 @@ export const TABLES: { readonly [K in ObjectKind]: string } = {
   deal: 'deals',
   contact: 'contacts',
   company: 'companies',
+  appointment: 'appointments',
   // One row without fields: what a rule about no record runs for.
   none: 'no_records',
 }

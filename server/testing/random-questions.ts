@@ -257,6 +257,7 @@ const FORMULAS: { readonly [K in ObjectKind]?: readonly string[] } = {
   deal: ['amount > 50', 'name = "Deal 3"', 'count(companies) > 1', 'amount', 'nonsense(', ''],
   contact: ['count(deals) > 0', 'some deal in deals satisfies deal.amount > 10'],
   company: ['sum(deals.amount) > 100', 'count(contacts[owner = "rosa"]) > 0'],
+  appointment: ['count(contacts) > 0', 'status = "missed"'],
 }
 
 const askOn = ({ segments }: Asked, object: ObjectKind): fc.Arbitrary<Ask> =>
@@ -313,7 +314,11 @@ export function linkUp(workspace: Workspace, deals: readonly RecordSnapshot[]): 
         .map((values, i) =>
           workspace.createBy(
             object,
-            { ...values, name: `${object} ${i}` },
+            {
+              ...values,
+              name: `${object} ${i}`,
+              ...(object === 'appointment' ? { start: INSTANTS[i % INSTANTS.length] ?? 0 } : {}),
+            },
             [],
             { by: 'person', personId: 'ines' },
             true,
@@ -322,6 +327,7 @@ export function linkUp(workspace: Workspace, deals: readonly RecordSnapshot[]): 
     }
     const companies = make('company', 14, 7)
     const contacts = make('contact', 20, 8)
+    const appointments = make('appointment', 12, 9)
     const pick = <T>(from: readonly T[], n: number): T | undefined => from[n % (from.length + 4)]
     contacts.forEach((contact, i) => {
       for (const n of [i * 5, i * 11 + 3]) {
@@ -339,6 +345,9 @@ export function linkUp(workspace: Workspace, deals: readonly RecordSnapshot[]): 
         if (other && i % 4) links.add({ object: 'deal', id: deal.id }, other, '', 1)
     })
     const first = companies[0]
+    appointments.forEach((one, i) => {
+      for (const other of [pick(contacts, i * 3), pick(companies, i)]) if (other && i % 4) links.add(one, other, '', 1)
+    })
     let told = 0
     for (const [place, ref] of [...companies, ...contacts, ...deals].entries())
       for (let i = 0; i < place % 5; i++) doSomething(workspace, ref, told++)

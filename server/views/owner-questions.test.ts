@@ -4,7 +4,7 @@ import { seesRecord, scopeOf } from '../../core/access/scope'
 import { SeenWorld } from '../../core/access/seen-world'
 import { compileGroup } from '../../core/conditions/compile'
 import { EMPTY_GROUP, type Group } from '../../core/conditions/document'
-import type { ObjectKind, RecordRef } from '../../core/records/kinds'
+import { OBJECTS, type ObjectKind, type RecordRef } from '../../core/records/kinds'
 import { condition } from '../../core/testing/rules'
 import { makeDerived, workSomeDerived } from '../engine/derived'
 import { card } from '../engine/derived.setting'
@@ -19,7 +19,7 @@ import { fieldPast } from './why'
 
 /** `SKY_LEVER_CASES=10000 npx vitest run server/views/owner-questions` asks so many questions. */
 const CASES = Number(process.env.SKY_LEVER_CASES ?? 120)
-const KINDS = ['deal', 'contact', 'company'] as const
+const KINDS = OBJECTS
 const all = (...items: Group['items']): Group => ({ kind: 'group', id: 'c0', mode: 'all', items })
 const linked = (object: ObjectKind, ...items: Group['items']): Group =>
   all({ kind: 'linked', id: 'l', object, how: 'any', count: 1, group: all(...items) })
@@ -77,6 +77,7 @@ function setting() {
       deal: [...fields, ...['amount', 'owner', 'beside', 'ofAll'].map((key) => catalogue.field('deal', key)!)],
       contact: catalogue.fields('contact'),
       company: catalogue.fields('company'),
+      appointment: catalogue.fields('appointment'),
     },
   }
   return { workspace, asked }

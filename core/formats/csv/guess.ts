@@ -39,6 +39,7 @@ const NAMES: { readonly [O in RecordKind]: readonly string[] } = {
   deal: ['deal', 'deal name', 'title', 'subject', 'opportunity', 'negocio'],
   contact: ['contact', 'contact name', 'full name', 'person', 'nome'],
   company: ['company', 'company name', 'firm', 'organisation', 'organization', 'empresa'],
+  appointment: ['appointment', 'meeting', 'subject', 'title'],
 }
 
 /** A heading with one of these is of something about a company or contact, and not its name: “Company domain”. */

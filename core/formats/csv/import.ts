@@ -41,6 +41,7 @@ export const OTHER_TARGETS: { readonly [O in ObjectKind]: readonly Exclude<Targe
   deal: ['id', 'company', 'contact', 'contactEmail'],
   contact: ['id', 'company'],
   company: ['id'],
+  appointment: ['id', 'company', 'contact', 'contactEmail'],
   none: [],
 }
 
@@ -49,6 +50,7 @@ export const USUAL_KEYS: { readonly [O in RecordKind]: readonly string[] } = {
   deal: ['reference', 'name'],
   contact: ['email', 'name'],
   company: ['name'],
+  appointment: ['name'],
 }
 
 /** Fields that can tell records apart. */

@@ -1,3 +1,4 @@
+import { OBJECTS } from '../../records/kinds'
 import { z } from 'zod'
 import { plainSentence, say, word, type SentencePart } from '../../language/sentence'
 import type { Names } from '../../fields/names'
@@ -76,7 +77,7 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
     hue: spec.hue ?? 'time',
     does: spec.does,
     alsoCalled: ['until', 'event', 'timeout', 'at most', ...spec.alsoCalled],
-    objects: ['deal', 'contact', 'company'],
+    objects: OBJECTS,
     // What the two parse is what they are parsed from: neither changes a value.
     params: spec.params.extend(zLimits.shape) as unknown as z.ZodType<P & Limits>,
     form: { ...spec.form, ...LIMITS_FORM } as Form<P & Limits>,

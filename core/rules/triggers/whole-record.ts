@@ -2,7 +2,7 @@ import { z } from 'zod'
 import type { ChangeEvent } from '../../records/record'
 import { defineTrigger, type TriggerExample, type TriggerKind } from '../trigger'
 import { say } from '../../language/sentence'
-import { aOne } from '../../records/kinds'
+import { OBJECTS, aOne } from '../../records/kinds'
 import { onRecord } from '../../signals/record'
 import type { Names } from '../../fields/names'
 
@@ -24,7 +24,7 @@ export const wholeRecord = <const K extends string>(given: {
     kind: given.kind,
     does: given.does,
     hint: given.hint,
-    objects: ['deal', 'contact', 'company'],
+    objects: OBJECTS,
     params: z.strictObject({}),
     form: {},
     start: {},

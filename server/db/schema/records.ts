@@ -17,6 +17,8 @@ export const contacts = sqliteTable('contacts', recordColumns)
 
 export const companies = sqliteTable('companies', recordColumns)
 
+export const appointments = sqliteTable('appointments', recordColumns)
+
 /** One row that stands for no record. */
 export const noRecords = sqliteTable('no_records', recordColumns)
 

@@ -3,7 +3,7 @@ import { isEmpty } from '../../../language/value'
 import { defineStep, valueOf } from '../../step'
 import { checkWho, chooseWho, sayWho, zWho, type Who } from '../../who'
 import { say, word, extra } from '../../../language/sentence'
-import { oneOf } from '../../../records/kinds'
+import { OBJECTS, oneOf } from '../../../records/kinds'
 
 interface Params {
   person: string | null
@@ -19,7 +19,7 @@ export const assignOwner = defineStep<'assignOwner', Params>({
   hue: 'people',
   does: 'assign an owner',
   alsoCalled: ['assign', 'owner', 'hand over', 'responsible'],
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: z.strictObject({ person: z.string().max(100).nullable(), replace: z.boolean(), who: zWho.optional() }),
   about: ['owner'],
   form: {

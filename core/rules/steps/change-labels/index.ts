@@ -1,3 +1,4 @@
+import { OBJECTS } from '../../../records/kinds'
 import { z } from 'zod'
 import { isEmpty, type Value, zValue } from '../../../language/value'
 import { say, word } from '../../../language/sentence'
@@ -17,7 +18,7 @@ export const changeLabels = defineStep<'changeLabels', Params>({
   hue: 'data',
   does: 'add or remove a label',
   alsoCalled: ['label', 'tag', 'mark', 'multiple choice'],
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: z.strictObject({
     how: z.enum(['add', 'remove']),
     labels: zValue,

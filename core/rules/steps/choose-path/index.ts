@@ -1,3 +1,4 @@
+import { OBJECTS } from '../../../records/kinds'
 import { z } from 'zod'
 import { sayGroup } from '../../../conditions/compile'
 import type { BranchOf } from '../../parts'
@@ -18,7 +19,7 @@ export const choosePath = defineStep<'choosePath', Record<never, never>>({
   hue: 'data',
   does: 'choose a path by conditions',
   alsoCalled: ['if', 'else', 'otherwise', 'branch', 'split', 'depending on', 'either or', 'case'],
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: z.strictObject({}),
   form: {},
   start: {},

@@ -49,7 +49,7 @@ export const createRecord = defineStep<'createRecord', Params>({
   hue: 'data',
   does: 'create a record',
   alsoCalled: ['new deal', 'new contact', 'new company', 'add', 'insert', 'make'],
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: z.strictObject({
     make: z.enum(OBJECTS).nullable(),
     name: z.string().max(NAME_MOST),

@@ -1,3 +1,4 @@
+import { OBJECTS } from '../../../records/kinds'
 import { z } from 'zod'
 import type { Names } from '../../../fields/names'
 import { extra, say, word } from '../../../language/sentence'
@@ -21,7 +22,7 @@ export const createTask = defineStep<'createTask', Params>({
   hue: 'people',
   does: 'create a task',
   alsoCalled: ['assign', 'follow up', 'remind', 'call', 'to-do', 'visit', 'email', 'activity'],
-  objects: ['deal', 'contact', 'company', 'none'],
+  objects: [...OBJECTS, 'none'],
   params: z.strictObject({ ...TASK_SHAPE, later: zWhen.optional() }),
   form: {
     ...TASK_FORM,

@@ -19,7 +19,7 @@ import {
 } from '../../../tables/table'
 import { defineStep } from '../../step'
 import { say, word } from '../../../language/sentence'
-import { oneOf } from '../../../records/kinds'
+import { OBJECTS, oneOf } from '../../../records/kinds'
 import type { Names } from '../../../fields/names'
 import { fieldWord } from '../../../fields/say-value'
 import type { ResultSpec } from '../../result-spec'
@@ -116,7 +116,7 @@ export const decide = defineStep<'decide', Params>({
   hue: 'data',
   does: 'decide by a table',
   alsoCalled: ['decision table', 'DMN', 'matrix', 'bands', 'look up', 'lookup', 'tiers', 'size'],
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: z.strictObject({ table: zTable }),
   form: { table: { widget: 'table' } },
   start: { table: EMPTY_TABLE },

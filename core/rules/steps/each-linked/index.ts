@@ -11,7 +11,7 @@ export const eachLinked = defineStep<'eachLinked', { to: ObjectKind | null }>({
   hue: 'data',
   does: 'for each linked record that meets conditions',
   alsoCalled: ['loop', 'every related', 'all its deals', 'all its contacts', 'related records', 'children'],
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: z.strictObject({ to: z.enum(OBJECTS).nullable() }),
   form: { to: { widget: 'linkable' } },
   start: { to: null },

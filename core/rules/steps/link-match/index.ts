@@ -36,7 +36,7 @@ export const linkMatch = defineStep<'linkMatch', Params>({
   hue: 'data',
   does: 'link records that match',
   alsoCalled: ['associate', 'connect', 'relate', 'mail domain', 'company of a contact', 'automatic link'],
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: z.strictObject({
     to: z.enum(OBJECTS).nullable(),
     theirField: z.string().max(100).nullable(),

@@ -1,3 +1,4 @@
+import { OBJECTS } from '../../../records/kinds'
 import { z } from 'zod'
 import type { Effect } from '../../../effects'
 import type { Outcome } from '../../../engine/outcome'
@@ -24,7 +25,7 @@ export const notify = defineStep<'notify', Params>({
   hue: 'people',
   does: 'notify a colleague',
   alsoCalled: ['notify', 'inform', 'alert', 'message', 'bell', 'internal mail'],
-  objects: ['deal', 'contact', 'company', 'none'],
+  objects: [...OBJECTS, 'none'],
   params: z.strictObject({
     who: zWho,
     subject: z.string().max(SUBJECT_MOST),

@@ -1,3 +1,4 @@
+import { OBJECTS } from '../../../records/kinds'
 import { z } from 'zod'
 import type { Catalogue } from '../../../fields/catalogue'
 import type { Field } from '../../../fields/field'
@@ -44,7 +45,7 @@ export const pathPerValue = defineStep<'pathPerValue', { field: string | null }>
   hue: 'data',
   does: 'one path for each value of a field',
   alsoCalled: ['switch', 'case', 'split by', 'branch by choice', 'for each choice', 'depending on'],
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: z.strictObject({ field: z.string().max(100).nullable() }),
   form: { field: { widget: 'field', writable: false, types: ['choice', 'yesNo', 'stage', 'pipeline', 'person'] } },
   start: { field: null },

@@ -1,3 +1,4 @@
+import { OBJECTS } from '../../../records/kinds'
 import { FIELD_TYPES } from '../../../fields/types'
 import { z } from 'zod'
 import { sameValue } from '../../../language/value'
@@ -23,7 +24,7 @@ export const setField = defineStep<'setField', Params>({
   hue: 'data',
   does: 'set a field',
   alsoCalled: ['update', 'change', 'fill in', 'empty', 'write', 'copy a field'],
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: z.strictObject({
     field: z.string().max(100).nullable(),
     source: zSource,

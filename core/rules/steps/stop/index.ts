@@ -1,3 +1,4 @@
+import { OBJECTS } from '../../../records/kinds'
 import { z } from 'zod'
 import { checkText, fillText, mergeParts } from '../../merge'
 import { defineStep } from '../../step'
@@ -9,7 +10,7 @@ export const stop = defineStep<'stop', { because: string }>({
   hue: 'stop',
   does: 'stop here',
   alsoCalled: ['end', 'exit', 'finish', 'nothing more', 'quit'],
-  objects: ['deal', 'contact', 'company', 'none'],
+  objects: [...OBJECTS, 'none'],
   params: z.strictObject({ because: z.string().max(200) }),
   form: { because: { widget: 'mergeText', lines: 'one', most: 200 } },
   start: { because: '' },

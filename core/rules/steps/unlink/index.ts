@@ -16,7 +16,7 @@ export const unlink = defineStep<'unlink', Params>({
   hue: 'data',
   does: 'remove a link',
   alsoCalled: ['unlink', 'disconnect', 'detach', 'remove association'],
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: z.strictObject({ to: z.enum(OBJECTS).nullable(), which: z.enum(['main', 'all']) }),
   form: {
     to: { widget: 'linkable' },

@@ -1,3 +1,4 @@
+import { OBJECTS } from '../../../records/kinds'
 import { z } from 'zod'
 import { say, word } from '../../../language/sentence'
 import type { Problem } from '../../../language/problems'
@@ -25,7 +26,7 @@ export const waitForDate = defineStep<'waitForDate', Params>({
   hue: 'time',
   does: 'wait until a date, with a path if it is empty',
   alsoCalled: ['delay', 'until', 'missing date', 'no date', 'empty'],
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: z.strictObject({ until: zWhen, recheck: z.boolean() }),
   form: {
     until: { widget: 'when', none: null, ways: ['field'] },

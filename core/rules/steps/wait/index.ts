@@ -1,3 +1,4 @@
+import { OBJECTS } from '../../../records/kinds'
 import { z } from 'zod'
 import { saySkip } from '../../../language/reasons'
 import { sayInstant } from '../../../time/say'
@@ -22,7 +23,7 @@ export const wait = defineStep<'wait', Params>({
   hue: 'time',
   does: 'wait',
   alsoCalled: ['delay', 'pause', 'later', 'sleep', 'until', 'days', 'office hours'],
-  objects: ['deal', 'contact', 'company', 'none'],
+  objects: [...OBJECTS, 'none'],
   params: z.strictObject({ until: zWhen, recheck: z.boolean(), whenEmpty: z.enum(['stop', 'goOn']).optional() }),
   form: {
     until: { widget: 'when', none: null },

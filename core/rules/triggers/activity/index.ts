@@ -1,3 +1,4 @@
+import { OBJECTS } from '../../../records/kinds'
 import { z } from 'zod'
 import { activityChange, activityIn, type ActivityDone } from '../../../signals/activity'
 import { say, word } from '../../../language/sentence'
@@ -30,7 +31,7 @@ export const activity = defineTrigger<'activity', Params>({
   kind: 'activity',
   does: 'somebody does something',
   hint: 'A contact visits a page, sends a form, answers a message or books an appointment, for example. For a deal or company, its contacts count too.',
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: ACTIVITY.params.extend({ late: z.boolean() }),
   form: {
     ...ACTIVITY.form,

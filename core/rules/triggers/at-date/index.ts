@@ -7,7 +7,7 @@ import { BY_CLOCK } from '../../../signals/clock'
 import { defineTrigger } from '../../trigger'
 import { SIDES, zCount, zMinute, type Side } from '../../when'
 import { say, word, type SentencePart, extra } from '../../../language/sentence'
-import { oneOf } from '../../../records/kinds'
+import { OBJECTS, oneOf } from '../../../records/kinds'
 import type { Names } from '../../../fields/names'
 import { fieldWord } from '../../../fields/say-value'
 
@@ -57,7 +57,7 @@ export const atDate = defineTrigger<'atDate', Params>({
   kind: 'atDate',
   does: 'before, on or after a date',
   hint: 'Counts from a date field. If the date changes, the rule moves with it. Dates already past don’t trigger it.',
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: z.strictObject({
     field: z.string().max(100).nullable(),
     side: z.enum(SIDES),

@@ -6,7 +6,7 @@ import { PLAIN_STYLE } from '../../../fields/kind'
 import type { Field } from '../../../fields/field'
 import type { Catalogue } from '../../../fields/catalogue'
 import type { PlacedProblem } from '../../../language/problems'
-import { type ObjectKind, aOne } from '../../../records/kinds'
+import { OBJECTS, type ObjectKind, aOne } from '../../../records/kinds'
 import { BY_HAND } from '../../../signals/hand'
 import { defineTrigger } from '../../trigger'
 import { say, word, extra } from '../../../language/sentence'
@@ -109,7 +109,7 @@ export const byHand = defineTrigger<'byHand', ByHandParams>({
   kind: 'byHand',
   does: 'someone runs it by hand',
   hint: 'Adds a button to records and lists. It can show facts and ask questions; steps can use the answers.',
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: z.strictObject({
     button: z.string().trim().max(60),
     facts: z.array(z.string().max(100)).max(FACTS_MOST),

@@ -11,7 +11,7 @@ import { defineTrigger } from '../../trigger'
 import type { Listen } from '../../../signals'
 import { onField, onValue } from '../../../signals/field'
 import { say, word, type SentencePart } from '../../../language/sentence'
-import { aOne } from '../../../records/kinds'
+import { OBJECTS, aOne } from '../../../records/kinds'
 import { fieldWord, quoteValue, sayValue } from '../../../fields/say-value'
 
 const HOW = ['anything', 'to', 'fromTo', 'filled', 'emptied', 'up', 'down', 'past', 'below'] as const
@@ -94,7 +94,7 @@ export const fieldChanges = defineTrigger<'fieldChanges', Params>({
   kind: 'fieldChanges',
   does: 'a field changes',
   hint: 'A field of an existing record. Creating a record and saving the same value don’t count.',
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: z.strictObject({ field: z.string().max(100).nullable(), how: z.enum(HOW), from: zValue, to: zValue }),
   form: {
     field: { widget: 'field', writable: false },

@@ -1,3 +1,4 @@
+import { OBJECTS } from '../../../records/kinds'
 import { fieldWord } from '../../../fields/say-value'
 import { labelsIn } from '../../../signals/label'
 import { LABEL_MOVE, labelField, labelList, movesLabel, quoteLabels, type LabelMoveParams } from '../../labels'
@@ -10,7 +11,7 @@ export const labelChanges = defineTrigger<'labelChanges', LabelMoveParams>({
   kind: 'labelChanges',
   does: 'a label is added or removed',
   hint: 'One choice of a multiple-choice field, whatever else it holds. A record that is created with it doesn’t count.',
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   ...common,
   listen,
   compile: (params) => (event) => event.kind === 'changed' && movesLabel(params, event.changes, params.how),

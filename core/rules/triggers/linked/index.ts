@@ -17,7 +17,7 @@ export const linked = defineTrigger<'linked', Params>({
   kind: 'linked',
   does: 'a record is linked or unlinked',
   hint: 'A contact is added to a deal, for example. A record that is created with its links doesn’t count; the record it is linked to does.',
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: z.strictObject({ to: z.enum(OBJECTS).nullable(), how: z.enum(['added', 'removed']) }),
   form: {
     to: { widget: 'linkable' },

@@ -11,7 +11,7 @@ import {
   type Plain,
   type Recurrence,
 } from '../../../time/recurrence'
-import { OBJECT_WORDS } from '../../../records/kinds'
+import { OBJECTS, OBJECT_WORDS } from '../../../records/kinds'
 import { NO_RECORD } from '../../../records/record'
 import { calendarOf, type ClockTrigger } from '../../clock'
 import { BY_CLOCK } from '../../../signals/clock'
@@ -54,7 +54,7 @@ export const recurring = defineTrigger<'recurring', Params>({
   kind: 'recurring',
   does: 'on a schedule',
   hint: 'Runs for every record that meets the conditions at that time, or once if the rule is about no record. For example every Thursday, or on the first working day of the month.',
-  objects: ['deal', 'contact', 'company', 'none'],
+  objects: [...OBJECTS, 'none'],
   params: z.strictObject({
     rule: z.strictObject({ rule: z.string().max(500), from: z.iso.date() }),
     minute: zMinute,

@@ -1,3 +1,4 @@
+import { OBJECTS } from '../../../records/kinds'
 import { defineTrigger } from '../../trigger'
 import {
   becauseSegment,
@@ -15,7 +16,7 @@ export const segmentEntered = defineTrigger({
   kind: 'segmentEntered',
   does: 'a record enters a segment',
   hint: 'When a record starts to match the segment because of a change, a link or the date. Records already in it don’t count.',
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: zSegmentParams,
   form: SEGMENT_FORM,
   start: NO_SEGMENT,

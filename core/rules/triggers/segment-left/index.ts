@@ -1,3 +1,4 @@
+import { OBJECTS } from '../../../records/kinds'
 import { defineTrigger } from '../../trigger'
 import {
   becauseSegment,
@@ -14,7 +15,7 @@ export const segmentLeft = defineTrigger({
   kind: 'segmentLeft',
   does: 'a record leaves a segment',
   hint: 'When a record stops matching the segment because of a change, a link or the date. Deleting a record does not count.',
-  objects: ['deal', 'contact', 'company'],
+  objects: OBJECTS,
   params: zSegmentParams,
   form: SEGMENT_FORM,
   start: NO_SEGMENT,
