@@ -1,5 +1,6 @@
 import { derivationsOf, type Derived } from '../derived/derivations'
-import type { ObjectKind } from '../records/kinds'
+import type { Happening } from '../records/happening'
+import type { ObjectKind, RecordRef } from '../records/kinds'
 import { ZONE_FIELD, type ClockRecords } from '../rules/clock'
 import { addDays, dateAt, startOfDate } from '../time/dates'
 import { sayInstant } from '../time/say'
@@ -40,6 +41,8 @@ export interface ClockWorld extends World, DerivingWorld, ClockRecords {
   /** Records of a kind behind a number, in their order. */
   behind(object: ObjectKind, afterId: number, limit: number): readonly RecordSnapshot[]
   newChain(): ChainPlace
+  /** Somebody does something: the record hears of it, and those it is linked to. */
+  act(ref: RecordRef, activity: Pick<Happening, 'kind' | 'about' | 'data'>, chain: ChainPlace, rulesOff?: boolean): void
   /** The earliest timer that is not later than an instant. */
   firstTimer(untilMs: number): Timer | null
   timer(ruleId: number, triggerId: string): Timer | null

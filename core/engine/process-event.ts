@@ -1,4 +1,5 @@
 import type { ChangeEvent } from '../records/record'
+import { noticeAppointments } from './appointments'
 import { noticeTimers, type ClockWorld } from './clockwork'
 import { noticeDerived } from './derive'
 import { handleEvent, type RunReport } from './handle-event'
@@ -15,7 +16,7 @@ export interface Processed {
 
 /**
  * Takes one event through everything that hangs on it, live and in a rehearsal alike: values that are worked out from
- * others come first, then timers that it moves, then what waited for it, then the rules it starts. The caller commits.
+ * others come first, then timers that it moves and what people did with an appointment, then what waited for it, then the rules it starts. The caller commits.
  *
  * `waiting` may be false where nothing waits anywhere, which saves a look; `guarded` is as in `handleEvent`.
  */
@@ -27,6 +28,7 @@ export function processEvent(
 ): Processed {
   noticeDerived(world, event)
   noticeTimers(world, matcher, event)
+  noticeAppointments(world, event)
   const woken = waiting ? noticeWaits(world, event) : []
   return { woken, started: handleEvent(world, matcher, event, guarded) }
 }

@@ -68,13 +68,12 @@ export class Overlay extends OverlayRuns implements ClockWorld {
    * Somebody does something: the record hears of it, and those it is linked to. What was really done is known below
    * already, and is told with the moment of its own.
    */
-  act(ref: RecordRef, { kind, about, data, doneMs }: ActivityScript): void {
+  act(ref: RecordRef, { kind, about, data, doneMs }: ActivityScript, chain: ChainPlace = this.newChain()): void {
     const record = this.read(ref)
     if (!record) return
     const atMs = doneMs ?? this.atMs
     if (doneMs === undefined)
       this.pushTo(this.done, keyOf(ref), { id: -1 - this.events.length, kind, about, data, atMs })
-    const chain = this.newChain()
     const hearers = hearersOf(
       { ref, name: String(record.values.name ?? '') },
       { kind, about, data, atMs, toldMs: this.atMs },

@@ -7,7 +7,8 @@ import { z } from 'zod'
 import { dataProblem } from '../../core/activities/data'
 import { foldText, zValue, type Values } from '../../core/language/value'
 import type { Workspace } from './workspace'
-import { becomeKnown, keepActivity, type Happened } from './activity-log'
+import { becomeKnown } from './activity-log'
+import type { Happened } from './live-world'
 
 /** What happens around records, as programs and files tell of it. */
 
@@ -69,7 +70,7 @@ export function tellHappenings(
               store.visitors.keep({ ...happened, about: one.about.trim(), visitor: who.visitor }, nowMs)
             told[isNew ? 'unknown' : 'known']++
           } else if (one.key !== null && store.visitors.hasKey(one.key)) told.known++
-          else told[keepActivity(workspace, who, happened, nowMs) ? 'kept' : 'known']++
+          else told[workspace.world.keepActivity(who, happened) ? 'kept' : 'known']++
         })
       }),
     )

@@ -1,18 +1,23 @@
+import type { Happening } from '../../core/records/happening'
+import { hearersOf } from '../../core/signals/activity'
 import type { Message, Notice } from '../../core/world/ports'
 import type { ClockWorld, Reminder, Timer } from '../../core/engine/clockwork'
 import { compileRule, type CompiledRule, type Matcher } from '../../core/engine/matcher'
-import { heedsChange } from '../../core/engine/wake'
+import { heedsChange, listensTo } from '../../core/engine/wake'
 import type { NewRun, NewWait, OpenRun, RunEnd, RunIdentity, StepRecord, Wait } from '../../core/engine/world'
 import type { NewTask } from '../../core/records/task'
 import type { Catalogue } from '../../core/fields/catalogue'
 import { dateAt } from '../../core/time/dates'
 import { sayDate } from '../../core/time/say'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
-import type { ChangeEvent, ClockMoment, FieldChange } from '../../core/records/record'
+import type { ChainPlace, ChangeEvent, ClockMoment, FieldChange } from '../../core/records/record'
 import { LiveRecords, newChain } from './live-records'
 import { runTroubled, stepTroubled } from './troubles'
 
 /** The world as it is: SQLite and the workspace's clock behind the port that the engine knows. */
+/** What somebody did, as it is to be kept. */
+export type Happened = Omit<Happening, 'id'> & { readonly key: string | null }
+
 export class LiveWorld extends LiveRecords implements ClockWorld {
   tell(personId: string, notice: Notice): void {
     this.store.notices.add(personId, notice, this.nowMs())
@@ -40,6 +45,29 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
 
   protected hearsLinks(object: ObjectKind): boolean {
     return this.matcher?.().hears(object, 'link') ?? false
+  }
+
+  act(ref: RecordRef, activity: Pick<Happening, 'kind' | 'about' | 'data'>, chain: ChainPlace, rulesOff = false): void {
+    this.keepActivity(ref, { ...activity, atMs: this.nowMs(), key: null }, chain, rulesOff)
+  }
+
+  /** Keeps what a record did, and lets it and those it is linked to hear; answers whether it was new. */
+  keepActivity(ref: RecordRef, happened: Happened, chain: ChainPlace = newChain(), rulesOff = false): boolean {
+    const { kind, data, atMs, key } = happened
+    const [about, nowMs] = [happened.about.trim(), this.nowMs()]
+    const happeningId = this.store.happenings.add({ ref, kind, about, data, atMs, key }, nowMs)
+    if (happeningId === null) return false
+    const listens = (to: RecordRef): boolean =>
+      (this.matcher?.().hears(to.object, 'activity') ?? true) || this.waitsOf(to).some(listensTo('activity'))
+    const hearers = hearersOf(
+      { ref, name: String(this.store.records.read(ref)?.values.name ?? '') },
+      { kind, about, data, atMs, toldMs: nowMs },
+      (object) => this.store.links.linked(ref, object).map(({ id }) => id),
+      listens,
+    )
+    for (const { ref: to, change } of hearers)
+      this.log(to, 'happened', [change], { by: 'happening', happeningId }, chain, rulesOff, nowMs)
+    return true
   }
 
   /** Rules that are paused; the workspace keeps it up to date. */

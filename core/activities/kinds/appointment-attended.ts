@@ -8,6 +8,7 @@ export const appointmentAttended = defineActivity({
   many: 'attended appointments',
   about: 'subject',
   data: [
+    { key: 'appointment', label: 'number of the appointment', type: 'number' },
     { key: 'startMs', label: 'start', type: 'dateTime' },
     { key: 'endMs', label: 'end', type: 'dateTime' },
     { key: 'place', label: 'place', type: 'text' },

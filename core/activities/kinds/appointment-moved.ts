@@ -8,6 +8,7 @@ export const appointmentMoved = defineActivity({
   many: 'moved appointments',
   about: 'subject',
   data: [
+    { key: 'appointment', label: 'number of the appointment', type: 'number' },
     { key: 'startMs', label: 'start', type: 'dateTime' },
     { key: 'endMs', label: 'end', type: 'dateTime' },
     { key: 'place', label: 'place', type: 'text' },
