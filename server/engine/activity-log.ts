@@ -1,13 +1,5 @@
-import { listensTo } from '../../core/engine/wake'
-import type { Matcher } from '../../core/engine/matcher'
-import type { Values } from '../../core/language/value'
-import type { Happening } from '../../core/records/happening'
-import type { RecordRef } from '../../core/records/kinds'
 import type { ChangeEvent } from '../../core/records/record'
-import { hearersOf } from '../../core/signals/activity'
 import type { Store } from '../store'
-import type { Clock } from './clock'
-import { newChain } from './live-records'
 import type { LiveWorld } from './live-world'
 
 /** What somebody did, as it is kept and told to whoever goes by it. */
