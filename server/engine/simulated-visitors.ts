@@ -1,5 +1,5 @@
 import { randomBytes, randomInt } from 'node:crypto'
-import { personOf } from './personal-link'
+import { signed } from './signed-link'
 import { takeReport, type VisitorReport } from './visitor-report'
 import type { Workspace } from './workspace'
 import { WEBSITE_PATHS } from '../stand-ins/website'
@@ -16,7 +16,7 @@ export function sendCrowd(workspace: Workspace, visitors: number): number {
   for (let i = 0; i < visitors; i++) {
     const visitor = random()
     const contact = i % KNOWN_EVERY === 0 && contacts.length > 0 ? contacts[randomInt(contacts.length)] : undefined
-    const person = contact && personOf(workspace, contact.id)
+    const person = contact && signed(workspace, 'contact', contact.id)
     const tell = (kind: VisitorReport['kind'], about: string): void =>
       takeReport(workspace, { visitor, key: random(), kind, about, data: {}, ...(person ? { person } : {}) })
     if (person) tell('link', '/website')

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { zValue } from '../../core/language/value'
 import { becomeKnown } from './activity-log'
 import { tellHappenings } from './happenings'
-import { contactOf } from './personal-link'
+import { readSigned } from './signed-link'
 import type { Workspace } from './workspace'
 
 const zRandom = z.string().regex(/^[\da-f]{32}$/)
@@ -24,7 +24,7 @@ export type VisitorReport = z.infer<typeof zVisitorReport>
 /** Keeps what a visitor of the website did, and lets scores and rules follow. */
 export function takeReport(workspace: Workspace, { visitor, key, email, person, ...report }: VisitorReport): void {
   const { db, store, clock } = workspace
-  const contactId = person === undefined ? null : contactOf(workspace, person)
+  const contactId = person === undefined ? null : readSigned(workspace, 'contact', person)
   if (contactId !== null && store.visitors.get(visitor)?.contactId !== contactId)
     db.inTurn(() =>
       db.atomically(() => {

@@ -6,6 +6,7 @@ import { DeriveStore } from './derive'
 import { EventStore } from './events'
 import { GoneStore } from './gone'
 import { HappeningStore } from './happenings'
+import { BookingStore } from './booking'
 import { VisitorStore } from './visitors'
 import { WebsiteStore } from './websites'
 import { ImportStore } from './imports'
@@ -47,6 +48,7 @@ export interface Store {
   readonly derive: DeriveStore
   readonly happenings: HappeningStore
   readonly visitors: VisitorStore
+  readonly booking: BookingStore
   readonly websites: WebsiteStore
   readonly imports: ImportStore
   readonly notices: NoticeStore
@@ -76,6 +78,7 @@ export const openStore = (db: Db): Store => ({
   derive: new DeriveStore(db),
   happenings: new HappeningStore(db),
   visitors: new VisitorStore(db),
+  booking: new BookingStore(db),
   websites: new WebsiteStore(db),
   imports: new ImportStore(db),
   notices: new NoticeStore(db),

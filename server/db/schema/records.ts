@@ -2,6 +2,7 @@ import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'driz
 import type { Value, Values } from '../../../core/language/value'
 import type { ObjectKind } from '../../../core/records/kinds'
 import type { Cause, EventKind, FieldChange, Link } from '../../../core/records/record'
+import type { GivenBookingPage } from '../../../core/booking/page'
 import type { ActivityName } from '../../../core/activities'
 import { people, fields } from './catalogue'
 const recordColumns = {
@@ -186,6 +187,28 @@ export const unknownHappenings = sqliteTable(
 
 /** What links that lead to a person are signed with; made once, shown nowhere. */
 export const secrets = sqliteTable('secrets', { name: text().primaryKey(), value: text().notNull() })
+
+/** Kinds of appointments that people book by themselves. */
+export const bookingPages = sqliteTable('booking_pages', {
+  slug: text().primaryKey(),
+  page: text({ mode: 'json' }).$type<GivenBookingPage>().notNull(),
+  addedAt: integer('added_at').notNull(),
+})
+
+/** By which page an appointment was booked: moving it goes by its lengths. */
+export const bookings = sqliteTable('bookings', {
+  appointmentId: integer('appointment_id').primaryKey(),
+  slug: text().notNull(),
+})
+
+/** Who reads somebody's appointments by a secret address. */
+export const calendarFeeds = sqliteTable('calendar_feeds', {
+  personId: text('person_id')
+    .primaryKey()
+    .references(() => people.id),
+  secret: text().notNull().unique(),
+  madeAt: integer('made_at').notNull(),
+})
 
 /** Hosts whose pages may tell of visits. */
 export const websites = sqliteTable('websites', { host: text().primaryKey(), addedAt: integer('added_at').notNull() })

@@ -1,6 +1,6 @@
-import { personOf } from '../../../engine/personal-link'
+import { signed } from '../../../engine/signed-link'
 
 export default defineRoute('GET /personal-links/:id', ({ workspace, scope, params: { id } }) => {
   visibleRecord({ workspace, scope }, { object: 'contact', id })
-  return { person: personOf(workspace, id) }
+  return { person: signed(workspace, 'contact', id) }
 })
