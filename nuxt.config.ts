@@ -63,7 +63,12 @@ export default defineNuxtConfig({
   },
   // Files are compressed when they are built; what is answered, in server/plugins/compress.
   // The pages of the stand-in website say themselves what they may load, and are shown within a page of ours.
-  routeRules: { '/website/**': { security: { headers: false } }, '/website': { security: { headers: false } } },
+  routeRules: {
+    '/website/**': { security: { headers: false } },
+    '/website': { security: { headers: false } },
+    '/book/**': { security: { headers: false } },
+    '/book': { security: { headers: false } },
+  },
   nitro: {
     preset: 'node-server',
     compressPublicAssets: { gzip: true, brotli: true },

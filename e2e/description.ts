@@ -34,7 +34,7 @@ interface Parameter {
   readonly in: string
   readonly schema: JsonSchema
 }
-type Described = Omit<Operation, 'method' | 'path' | 'security' | 'parameters'> & {
+type Described = Omit<Operation, 'method' | 'path' | 'security' | 'parameters' | 'x-roles'> & {
   readonly security?: readonly object[]
   readonly parameters: readonly (Parameter | { readonly $ref: string })[]
 }
@@ -48,6 +48,7 @@ export async function describeApi(request: APIRequestContext): Promise<Descripti
   const document = (await (await request.get('/api/v1/openapi.json')).json()) as {
     paths: Record<string, Record<string, Described>>
     security: readonly object[]
+    'x-acts': Record<string, readonly string[]>
     components: { schemas: Record<string, JsonSchema>; parameters: Record<string, Parameter> }
   }
   const parameterOf = (given: Parameter | { readonly $ref: string }): Parameter => {
@@ -63,6 +64,7 @@ export async function describeApi(request: APIRequestContext): Promise<Descripti
         ...operation,
         // What nothing is said of is as everywhere.
         security: operation.security ?? document.security,
+        'x-roles': document['x-acts'][operation['x-act']] ?? [],
         parameters: operation.parameters.map(parameterOf),
         method: method.toUpperCase(),
         path,

@@ -9,7 +9,7 @@ export const recordPath = (ref: RecordRef): string => `/records/${objectPath(ref
 
 /** What it takes to open a page; the server asks the same of the data behind it. */
 export const actOfPath = (path: string): ActName =>
-  /^\/(?:rules|fields|calculated-fields|scorecards|synonyms|pipelines|people|territories|hours|data|rehearsal|cases|preflight)(?:\/|$)|^\/journal\/?$/.test(
+  /^\/(?:rules|fields|calculated-fields|scorecards|synonyms|pipelines|people|territories|hours|booking|data|rehearsal|cases|preflight)(?:\/|$)|^\/journal\/?$/.test(
     path,
   )
     ? 'readRules'

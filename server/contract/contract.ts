@@ -13,6 +13,7 @@ export const SECTIONS = [
   'Tasks',
   'Scores',
   'Activities',
+  'Appointments',
   'Files',
   'People',
   'Account',

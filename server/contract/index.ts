@@ -1,5 +1,6 @@
 import type { RouteName } from '../utils/acts'
 import { activities } from './activities'
+import { appointments } from './appointments'
 import { account } from './account'
 import { ahead } from './ahead'
 import { fields } from './fields'
@@ -28,6 +29,7 @@ export const CONTRACTS = {
   ...imports,
   ...derived,
   ...activities,
+  ...appointments,
   ...account,
 } as const satisfies {
   readonly [R in RouteName]: Contract

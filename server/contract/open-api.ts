@@ -3,6 +3,7 @@ import { ROUTES, type RouteName } from '../utils/acts'
 import { CONTRACTS } from '.'
 import { SECTIONS, zProblem, type Contract } from './contract'
 import { ACTS } from '../../core/access/acts'
+import type { Role } from '../../core/fields/field'
 import { OBJECTS } from '../../core/records/kinds'
 import './definitions'
 import { Schemas, type Json } from './schemas'
@@ -103,9 +104,6 @@ function operation(route: RouteName, components: Schemas): Json {
   const contract: Contract = CONTRACTS[route]
   const act = ROUTES[route]
   const writes = !route.startsWith('GET ')
-  const roles = Object.entries(ACTS)
-    .filter(([, acts]) => acts.includes(act))
-    .map(([role]) => role)
   const content = contract.media
     ? { [contract.media]: { schema: { type: 'string' } } }
     : {
@@ -120,7 +118,6 @@ function operation(route: RouteName, components: Schemas): Json {
     tags: [contract.section],
     ...(act === 'enter' ? { security: [] } : {}),
     'x-act': act,
-    'x-roles': act === 'enter' ? ['anybody'] : roles,
     parameters: [
       ...parameters(contract, components),
       ...(writes && act !== 'enter' && act !== 'self' && contract.section !== 'People'
@@ -149,6 +146,15 @@ function operation(route: RouteName, components: Schemas): Json {
     },
   }
 }
+
+/** Which roles each act is open to: every operation names its act. */
+const rolesByAct = (): Json =>
+  Object.fromEntries(
+    [...new Set(Object.values(ROUTES))].map((act) => [
+      act,
+      act === 'enter' ? ['anybody'] : Object.keys(ACTS).filter((role) => ACTS[role as Role].includes(act)),
+    ]),
+  )
 
 /** The whole API as one OpenAPI 3.1.0 document, from the contracts that check its requests. */
 export function openApi(): Json & { readonly openapi: '3.1.0' } {
@@ -180,6 +186,7 @@ export function openApi(): Json & { readonly openapi: '3.1.0' } {
       name === 'Screens' ? { name, description: 'Made for one screen each; they may change with it.' } : { name },
     ),
     security: [{ key: [] }, { cookie: [] }],
+    'x-acts': rolesByAct(),
     paths: document.paths,
     components: {
       schemas,

@@ -4,6 +4,7 @@ import type { Person } from '../../core/fields/field'
 import type { RecordRef } from '../../core/records/kinds'
 import type { Cause, RecordSnapshot } from '../../core/records/record'
 import { hoursOf } from '../../core/rules/clock'
+import { appointmentsBetween } from './calendar'
 import { becomeKnown } from './activity-log'
 import { newChain } from './live-records'
 import { RefusedError, type Workspace } from './workspace'
@@ -14,22 +15,14 @@ const MINUTE_MS = 60_000
 const DAY_MS = 24 * 60 * MINUTE_MS
 /** The longest appointment that still takes time when one that begins later is asked about. */
 const LONGEST_MS = DAY_MS
-const PIECE = 500
 /** Nobody of the firm did it: it came from outside. */
 const FROM_OUTSIDE: Cause = { by: 'happening', happeningId: 0 }
 
 /** Every appointment that takes somebody’s time between two instants, but for one. */
-function appointmentsIn(workspace: Workspace, fromMs: number, toMs: number, but?: number): readonly RecordSnapshot[] {
-  const found: RecordSnapshot[] = []
-  for (let after = 0; ;) {
-    const piece = workspace.store.records.between('appointment', 'start', fromMs - LONGEST_MS, toMs, after, PIECE)
-    found.push(...piece)
-    const last = piece.at(-1)
-    if (!last || piece.length < PIECE) break
-    after = last.id
-  }
-  return found.filter(({ id, values }) => id !== but && values.status !== 'cancelled' && values.status !== 'missed')
-}
+const appointmentsIn = (workspace: Workspace, fromMs: number, toMs: number, but?: number): readonly RecordSnapshot[] =>
+  appointmentsBetween(workspace, fromMs - LONGEST_MS, toMs).filter(
+    ({ id, values }) => id !== but && values.status !== 'cancelled' && values.status !== 'missed',
+  )
 
 const takenBy = (some: readonly RecordSnapshot[], personId: string): readonly Taken[] =>
   some.flatMap(({ values }) =>

@@ -8,6 +8,7 @@ export const AREA_OF: { readonly [S in Exclude<Section, 'Account'>]: Area } = {
   Fields: 'records',
   Scores: 'records',
   Activities: 'records',
+  Appointments: 'records',
   Rules: 'rules',
   Runs: 'rules',
   Tasks: 'tasks',

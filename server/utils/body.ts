@@ -81,6 +81,11 @@ async function inLine<T>(large: boolean, work: () => Promise<T>): Promise<T> {
   return await mine
 }
 
+/** The fields of a form, at most so many bytes of it (URL Living Standard, application/x-www-form-urlencoded). */
+export async function readForm(event: H3Event, most: number): Promise<Record<string, string>> {
+  return Object.fromEntries(new URLSearchParams(await readText(event, most)))
+}
+
 /** The JSON of a body, at most so many bytes of it (RFC 8259). Refuses what is none, and what would only cost time. */
 export function readJson(event: H3Event, most: number): Promise<unknown> {
   return inLine(Number(getHeader(event, 'content-length') ?? 0) > LARGE, () => parsed(event, most))

@@ -2,7 +2,7 @@ import type { H3Event } from 'h3'
 import type { z } from 'zod'
 import { addressOf } from '../auth/guarded'
 import { realNow } from '../auth/session'
-import { readJson } from './body'
+import { readForm, readJson } from './body'
 import { Pace } from './pace'
 import { ProblemError } from './problem'
 import { answerProblem } from './route'
@@ -24,7 +24,7 @@ function fromOurPages(event: H3Event): boolean {
 
 /**
  * A route for visitors: it is no part of the API, asks for no cookie, and answers pages of the firm alone. A body is
- * JSON whatever it is called, since a browser that leaves a page can only send text.
+ * JSON whatever it is called, since a browser that leaves a page can only send text; or a form.
  */
 export const defineFrontDoor = <B, A>(
   schema: z.ZodType<B> | null,
@@ -46,7 +46,8 @@ export const defineFrontDoor = <B, A>(
       workspace.keepUp()
       if (!workspace.catalogueOrNull()) throw new ProblemError(404, 'Not found', 'This workspace is not set up yet.')
       if (!schema) return await handler(undefined as B, event)
-      const read = schema.safeParse(await readJson(event, BODY_MOST))
+      const isForm = /^application\/x-www-form-urlencoded\b/i.test(getHeader(event, 'content-type') ?? '')
+      const read = schema.safeParse(await (isForm ? readForm : readJson)(event, BODY_MOST))
       if (!read.success) {
         const issue = read.error.issues[0]
         throw new ProblemError(

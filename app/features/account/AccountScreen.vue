@@ -2,6 +2,7 @@
 import { ROLE_WORDS } from '#core/fields/field'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import AllKeys from './AllKeys.vue'
+import CalendarFeed from './CalendarFeed.vue'
 import OwnKeys from './OwnKeys.vue'
 import PasswordForm from './PasswordForm.vue'
 import SessionList from './SessionList.vue'
@@ -19,6 +20,7 @@ const store = useCatalogue()
     </p>
     <PasswordForm class="mt-6" />
     <SessionList class="mt-8" />
+    <CalendarFeed class="mt-8" />
     <OwnKeys class="mt-8" />
     <AllKeys v-if="store.may('build')" class="mt-8" />
   </div>

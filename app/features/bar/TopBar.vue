@@ -25,6 +25,7 @@ const groups = computed(() => [
     name: 'Work',
     links: [
       { to: '/day-sheet', label: 'Day sheet' },
+      { to: '/calendar', label: 'Calendar' },
       { to: '/boards', label: 'Boards' },
       { to: '/records', label: 'Records', also: ['/linking'] },
     ],
@@ -48,7 +49,7 @@ const groups = computed(() => [
         {
           name: 'Set up',
           links: [
-            { to: '/people', label: 'People', also: ['/territories', '/hours'] },
+            { to: '/people', label: 'People', also: ['/territories', '/hours', '/booking'] },
             { to: '/data', label: 'Data' },
           ],
         },

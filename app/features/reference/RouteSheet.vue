@@ -1,12 +1,15 @@
 <script setup lang="ts">
-import type { Role } from '#core/fields/field'
-import { ROLE_WORDS } from '#core/fields/field'
+import { ACTS, type ActName } from '#core/access/acts'
+import { ROLES, ROLE_WORDS } from '#core/fields/field'
 import { linesOf, namesIn, sayType, type Operation, type Schema } from './description'
 import CodeText from './CodeText.vue'
 
 /** One route: who may call it, what it takes, what it answers, and how it refuses. */
 const props = defineProps<{ operation: Operation; schemas: Readonly<Record<string, Schema>> }>()
 const body = computed(() => Object.values(props.operation.requestBody?.content ?? {})[0]?.schema ?? null)
+const roles = computed(() =>
+  ROLES.filter((role) => ACTS[role].includes(props.operation['x-act'] as ActName)).map((role) => ROLE_WORDS[role]),
+)
 const media = computed(() => Object.keys(props.operation.responses['200']?.content ?? {})[0] ?? '')
 const answer = computed(() => Object.values(props.operation.responses['200']?.content ?? {})[0]?.schema ?? null)
 const refusals = computed(() => Object.entries(props.operation.responses).filter(([status]) => status !== '200'))
@@ -28,7 +31,7 @@ const placeWord = { path: 'path', query: 'query', header: 'header' } as const
       <span class="mr-2 font-normal text-ink2">{{ operation.method.toUpperCase() }}</span>/api/v1{{ operation.path }}
     </h3>
     <p class="mt-1">{{ operation.summary }}. <CodeText v-if="operation.description" :text="operation.description" /></p>
-    <p class="quiet mt-0.5">Roles: {{ operation['x-roles'].map((role) => ROLE_WORDS[role as Role]).join(', ') }}</p>
+    <p class="quiet mt-0.5">Roles: {{ roles.join(', ') }}</p>
     <template v-if="operation.parameters.length">
       <h4 class="mt-3 font-serif text-[15px] italic">Parameters</h4>
       <table class="ledger">

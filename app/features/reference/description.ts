@@ -42,7 +42,7 @@ interface Described {
   readonly parameters: readonly Led<Parameter>[]
   readonly requestBody?: { readonly content: Content }
   readonly responses: Readonly<Record<string, Led<Response>>>
-  readonly 'x-roles': readonly string[]
+  readonly 'x-act': string
 }
 export const OPERATION_METHODS = ['get', 'post', 'put', 'patch', 'delete'] as const
 export interface Operation extends Omit<Described, 'parameters' | 'responses'> {

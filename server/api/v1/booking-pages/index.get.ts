@@ -1,0 +1,1 @@
+export default defineRoute('GET /booking-pages', ({ workspace }) => ({ pages: [...workspace.store.booking.pages()] }))

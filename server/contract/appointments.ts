@@ -1,0 +1,69 @@
+import { z } from 'zod'
+import { zBookingPage } from '../../core/booking/page'
+import { contract, zId, zInstant, zOk, zPersonId } from './contract'
+
+const zSlug = z
+  .string()
+  .max(60)
+  .regex(/^[a-z\d]+(-[a-z\d]+)*$/, 'Use lower-case letters, digits and dashes.')
+const zSlugParam = z.object({ slug: zSlug })
+
+export const appointments = {
+  'GET /booking-pages': contract({
+    section: 'Appointments',
+    does: 'List booking pages',
+    answer: z.strictObject({ pages: z.array(zBookingPage.extend({ slug: z.string() })) }),
+  }),
+  'PUT /booking-pages/:slug': contract({
+    section: 'Appointments',
+    does: 'Create or change a booking page',
+    params: zSlugParam,
+    body: zBookingPage,
+    answer: zOk,
+  }),
+  'DELETE /booking-pages/:slug': contract({
+    section: 'Appointments',
+    does: 'Delete a booking page',
+    more: 'Appointments that were booked stay, and can still be cancelled by their link.',
+    params: zSlugParam,
+    answer: zOk,
+  }),
+  'GET /calendar': contract({
+    section: 'Appointments',
+    does: 'List appointments between two instants',
+    query: z.object({
+      from: z.coerce.number().pipe(zInstant),
+      to: z.coerce.number().pipe(zInstant).describe('at most 62 days later'),
+    }),
+    answer: z.strictObject({
+      appointments: z.array(
+        z.strictObject({
+          id: zId,
+          name: z.string(),
+          startMs: zInstant,
+          endMs: zInstant,
+          status: z.string(),
+          place: z.string(),
+          ownerId: zPersonId.nullable(),
+          contacts: z.array(z.string()).describe('names'),
+        }),
+      ),
+    }),
+  }),
+  'GET /account/calendar-feed': contract({
+    section: 'Account',
+    does: 'Get the secret address of your calendar feed',
+    answer: z.strictObject({ path: z.string().nullable().describe('null if there is none') }),
+  }),
+  'POST /account/calendar-feed': contract({
+    section: 'Account',
+    does: 'Create a new address for your calendar feed',
+    more: 'An earlier address stops working.',
+    answer: z.strictObject({ path: z.string() }),
+  }),
+  'DELETE /account/calendar-feed': contract({
+    section: 'Account',
+    does: 'Remove your calendar feed',
+    answer: zOk,
+  }),
+}
