@@ -24,6 +24,8 @@ import { DEMO_SIZE, generate, type Act, type Size } from './generate'
 import { Random } from './random'
 import { rulesByWorth, SCORECARDS, WORKED_OUT } from './derived'
 import { RULES } from './rules'
+import { ACTIVITY_RULES } from './rules/by-activities'
+import { Bookings } from './bookings'
 import type { DemoRule } from './rules/parts'
 import { SEGMENTS, TERRITORIES } from './filters'
 
@@ -114,6 +116,8 @@ export function fillLarkmoor(options: FillOptions): Workspace {
     deal: new Map<number, RecordRef>(),
   }
   const random = new Random(seed + 1)
+  // With very many records nobody books: each booking looks through all appointments.
+  const bookings = size.deals > DEMO_SIZE.deals ? null : new Bookings(workspace, new Random(seed + 9))
   workspace.db.atomically(() => {
     for (const act of acts) {
       if (!reckoned && act.atMs >= reckonFrom) {
@@ -121,12 +125,17 @@ export function fillLarkmoor(options: FillOptions): Workspace {
         reckon(workspace)
         reckoned = true
       }
+      for (const { atMs, over } of bookings?.overBy(act.atMs) ?? []) {
+        letTimePass(workspace, clock, atMs)
+        over()
+      }
       letTimePass(workspace, clock, act.atMs)
-      play(workspace, act, addDays(today, -18), made, random)
+      play(workspace, act, addDays(today, -18), made, random, bookings)
     }
   })
   letTimePass(workspace, clock, nowMs)
   if (!reckoned) reckon(workspace)
+  addRules(workspace, ACTIVITY_RULES)
   workspace.db.takeStock()
   return workspace
 }
@@ -179,6 +188,7 @@ function play(
   recent: string,
   made: { readonly [K in 'company' | 'contact' | 'deal']: Map<number, RecordRef> },
   random: Random,
+  bookings: Bookings | null,
 ): void {
   switch (act.act) {
     case 'company':
@@ -207,6 +217,7 @@ function play(
     }
     case 'happening': {
       const ref = made.contact.get(act.contact)
+      if (ref && bookings?.take(ref, act)) return
       if (ref) tellHappenings(workspace, [{ record: ref, kind: act.kind, about: act.about, atMs: act.atMs, key: null }])
       return
     }
