@@ -6,6 +6,7 @@ import { preflight } from '../core/rules/preflight'
 import type { PreflightData } from '../core/rules/preflight/finding'
 import { readRule } from '../core/rules/schema'
 import { RULES } from './rules'
+import { ACTIVITY_RULES } from './rules/by-activities'
 import { catalogue, moment } from '../core/testing/setting'
 
 const NO_DATA: PreflightData = {
@@ -15,7 +16,7 @@ const NO_DATA: PreflightData = {
   filledLater: () => ({ total: 0, count: 0, first: null }),
 }
 
-describe.each(RULES.map(({ document: rule, state }) => [rule.name, rule, state] as const))(
+describe.each([...RULES, ...ACTIVITY_RULES].map(({ document: rule, state }) => [rule.name, rule, state] as const))(
   'the demo rule “%s”',
   (_name, rule, state) => {
     it('is read, said and checked', () => {

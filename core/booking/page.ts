@@ -4,7 +4,6 @@ import { z } from 'zod'
 
 /** Whom it is with: the contact’s owner where there is one, or whoever of the people has the fewest. */
 export const BOOKED_WITH = ['owner', 'turn'] as const
-export type BookedWith = (typeof BOOKED_WITH)[number]
 
 const NAME_MOST = 80
 const TEXT_MOST = 1000

@@ -141,7 +141,7 @@ async function leave(): Promise<void> {
       @keydown.escape="foldAgain"
     >
       <div v-for="group in groups" :key="group.name" class="flex items-baseline gap-1">
-        <span class="mr-1.5 font-serif text-[14px] text-ink2 italic max-[1180px]:sr-only">{{ group.name }}</span>
+        <span class="mr-1.5 font-serif text-[14px] text-ink2 italic max-[1320px]:sr-only">{{ group.name }}</span>
         <NuxtLink
           v-for="link in group.links"
           :key="link.to"

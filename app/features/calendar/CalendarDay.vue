@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { recordPath } from '~/shared/paths'
 import { sayWeekday } from '#core/time/say'
 
 /** The appointments of a day by the hour; those that overlap stand beside one another. */
@@ -49,7 +50,7 @@ const isOff = (status: string): boolean => status === 'cancelled' || status === 
   >
     <li v-for="{ one, style } in placed" :key="one.id" class="absolute p-px" :style="style">
       <NuxtLink
-        :to="`/records/appointment/${one.id}`"
+        :to="recordPath({ object: 'appointment', id: one.id })"
         class="block h-full overflow-hidden rounded-[3px] border-l-2 px-1.5 py-0.5 text-[12.5px] leading-[1.25]"
         :class="
           isOff(one.status)
@@ -61,7 +62,9 @@ const isOff = (status: string): boolean => status === 'cancelled' || status === 
         :title="`${one.time} ${one.name}, ${one.contacts.join(', ')} (${one.status}; ${one.owner})`"
         ><b class="font-semibold">{{ one.time }} {{ one.name }}</b
         ><span v-if="isOff(one.status)" class="sr-only">, {{ one.status }}</span
-        ><br />{{ one.contacts.join(', ') || one.place }}<br />{{ one.owner }}</NuxtLink
+        ><span class="block truncate">{{
+          [one.contacts.join(', ') || one.place, one.owner].filter(Boolean).join(' · ')
+        }}</span></NuxtLink
       >
     </li>
   </ol>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { addDays, dateAt, localMinute, startOfDate, weekday } from '#core/time/dates'
 import { sayDate, sayTime, sayWeekday } from '#core/time/say'
+import { objectPath } from '~/shared/paths'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 import CalendarDay from './CalendarDay.vue'
@@ -85,7 +86,7 @@ const step = (by: number): void => go({ day: addDays(from.value, by * days.value
     </div>
     <p v-if="shown.length === 0" class="quiet mt-2" role="status">
       No appointments {{ span === 'day' ? 'on this day' : 'in this week' }}.
-      <NuxtLink to="/records/appointment" class="word">All appointments</NuxtLink>
+      <NuxtLink :to="`/records/${objectPath('appointment')}`" class="word">All appointments</NuxtLink>
     </p>
     <div
       class="mt-3 grid gap-px"
