@@ -1,5 +1,6 @@
 import { cpus } from 'node:os'
 import { writeFileSync } from 'node:fs'
+import { activities } from './activities'
 import { asked } from './asked'
 import { clocking, rehearsing } from './clock'
 import { derived, formulas } from './derived'
@@ -36,6 +37,10 @@ export async function main(args: readonly string[]): Promise<void> {
     console.log(table([...(await ruleList(1000, 300_000)), ...(await rolledUp(30_000, 60))]))
     return
   }
+  if (args.includes('--activities')) {
+    console.log(table(await activities()))
+    return
+  }
   const matched = await matching()
   const written = endToEnd()
   const brought = await importing(100_000)
@@ -43,6 +48,7 @@ export async function main(args: readonly string[]): Promise<void> {
   const worked = [...formulas(), ...(await derived(100_000))]
   const many = [...(await ruleList(1000, 300_000)), ...(await rolledUp(100_000, 60))]
   const questions = await asked(100_000)
+  const done = await activities()
   const machine = `${cpus().length} × ${cpus()[0]?.model.trim() ?? 'unknown'}, Node ${process.version}`
   const text = `# Performance
 
@@ -65,6 +71,12 @@ ${table(written)}
 Through the built server (\`npm run build\` first), the file as one CSV, reads and moves one after the other every 50 ms while it is written.
 
 ${table(brought.rows)}
+
+## Activities
+
+Page visits of 2,000 contacts, told of a thousand at a time: each changes a score, every fifth starts a rule that makes a task.
+
+${table(done)}
 
 ## The clock
 

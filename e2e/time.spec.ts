@@ -146,7 +146,7 @@ test('what a change would start is seen by assuming it, and beside the version t
   const deal = await make('deal', { name: 'Probe assumed', stage: 'hp-sized', owner: 'jude' })
   await open(page, `/rehearsal?rules=${rule?.id}&record=${deal}&compare=1`)
   await page.locator('[data-word="rehearse/assume"]').click()
-  await page.getByLabel('Field').selectOption('stage')
+  await page.getByLabel('What happens').selectOption('stage')
   await expect(page.getByPlaceholder('Choose a value')).toBeFocused()
   await page.keyboard.type('quoted')
   await page.keyboard.press('Enter')

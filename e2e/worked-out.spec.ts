@@ -149,7 +149,8 @@ test('from one happening to the deal on the board, explained line by line', asyn
   })
   expect(told).toMatchObject({
     kept: 1,
-    refused: [{ row: 3, text: 'No contact with the email nobody@probe.example.' }],
+    unknown: 1,
+    refused: [],
   })
   await expect(page.getByRole('link', { name: /Enquiry of Probe Keen/ })).toBeVisible()
   console.log(`      on the board after ${Date.now() - began} ms`)
@@ -166,7 +167,7 @@ test('from one happening to the deal on the board, explained line by line', asyn
     await post('/activities', {
       happenings: [{ email: 'probe.keen@probe.example', kind: 'visit', about: '/prices/hire', key: 'probe-3' }],
     }),
-  ).toEqual({ kept: 0, known: 1, refused: [] })
+  ).toEqual({ kept: 0, known: 1, unknown: 0, refused: [] })
   expect(await values('contact', contact)).toMatchObject({ interestScore: 47, openDeals: 1 })
 })
 
@@ -180,7 +181,7 @@ test('what people did comes from a file, and what does not fit is told by its ro
     .setInputFiles({ name: 'visits.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
   const told = page.locator('[data-told]')
   await expect(told).toContainText('visits.csv: 1 imported, 1 already known, 2 rejected.')
-  await expect(told).toContainText('Row 4: “sale” is not one of visit, message, call, appointment, form, request.')
+  await expect(told).toContainText('Row 4: “sale” is not one of ')
   await expect(told).toContainText('Row 5: “tomorrow” is not a date and time.')
   await open(page, `/records/contacts/${contact}`)
   await expect(page.getByRole('list', { name: 'Timeline, latest first' })).toContainText('visited a page: /prices')
@@ -354,13 +355,19 @@ test('activities come as CloudEvents too, one or a batch, each once; what does n
   expect(await told(event({}), 'application/cloudevents+json; charset=utf-8')).toEqual({
     kept: 1,
     known: 0,
+    unknown: 0,
     refused: [],
   })
   const batch = [
     event({}),
     event({ id: 'form-1', type: 'form', subject: `contact/${contact}`, data: { about: 'Quote' } }),
   ]
-  expect(await told(batch, 'application/cloudevents-batch+json')).toEqual({ kept: 1, known: 1, refused: [] })
+  expect(await told(batch, 'application/cloudevents-batch+json')).toEqual({
+    kept: 1,
+    known: 1,
+    unknown: 0,
+    refused: [],
+  })
   const { happenings } = await get<{ happenings: { name: string; kind: string; about: string }[] }>(
     '/activities?limit=2',
   )
@@ -371,7 +378,7 @@ test('activities come as CloudEvents too, one or a batch, each once; what does n
   const wrong = await send([event({}), event({ type: 'dance' })], 'application/cloudevents-batch+json')
   expect(wrong.status()).toBe(400)
   expect(((await wrong.json()) as { places: object[] }).places).toEqual([
-    { path: '1.type', text: 'The type ends with none of visit, message, call, appointment, form, request.' },
+    { path: '1.type', text: expect.stringMatching(/^The type ends with none of \w+, \w+,/) as string },
   ])
   expect((await send(event({ specversion: '0.3' }), 'application/cloudevents+json')).status()).toBe(400)
 })

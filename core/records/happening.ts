@@ -1,4 +1,5 @@
 import type { ActivityName } from '../activities'
+import type { RecordKind } from './kinds'
 import type { Values } from '../language/value'
 
 /** One thing that happened around a record. */
@@ -14,5 +15,7 @@ export interface Happening {
 
 /** What somebody does in a rehearsal; with its moment, where it was really done and is only told again. */
 export interface ActivityScript extends Pick<Happening, 'kind' | 'about' | 'data'> {
+  /** Whose, where not the record's own: those of this kind that are linked to it. */
+  readonly by?: RecordKind
   readonly doneMs?: number
 }

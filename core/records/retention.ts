@@ -9,6 +9,7 @@ export const RETENTION_KINDS = [
   'messages',
   'notices',
   'activities',
+  'visitors',
   'importFiles',
 ] as const
 export type RetentionKind = (typeof RETENTION_KINDS)[number]
@@ -63,6 +64,12 @@ export const RETENTION: Readonly<Record<RetentionKind, RetentionSpec>> = {
     about: 'Calls, visits and other activities of records. Scores are recalculated without those that are deleted.',
     usual: null,
     least: 90,
+  },
+  visitors: {
+    title: 'Unknown visitors',
+    about: 'What visitors of your website did as long as nobody knows who they are.',
+    usual: 90,
+    least: 7,
   },
   importFiles: {
     title: 'Imported files',

@@ -4,7 +4,7 @@ import { Matcher, type ActiveRule } from '../engine/matcher'
 import { processEvent } from '../engine/process-event'
 import type { Values } from '../language/value'
 import type { PlacedProblem } from '../language/problems'
-import { sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
+import { sameRef, type ObjectKind, type RecordKind, type RecordRef } from '../records/kinds'
 import type { ActivityScript } from '../records/happening'
 import type { Cause, RecordSnapshot } from '../records/record'
 import { goesBy, segmentsWatched } from '../rules/uses'
@@ -181,7 +181,7 @@ export class Rehearsal {
           if (task && one.open && sameRef(one.ref, ref) && one.title.startsWith(task.title))
             this.world.finishTask(one.id, task.outcome, SOMEBODY)
       } else if (does === 'act') {
-        if (activity) this.world.act(ref, activity)
+        if (activity) for (const who of this.doers(ref, activity.by)) this.world.act(who, activity)
       } else if (does === 'start') {
         if (starts) this.world.startByHand(ref, { ...starts, answers: values }, chain(n))
       } else {
@@ -189,6 +189,12 @@ export class Rehearsal {
         if (!written.ok) this.refused.push({ line, problems: written.problems })
       }
     })
+  }
+
+  /** Who does something that is said of a record: it by itself, or those of a kind that are linked to it. */
+  private doers(ref: RecordRef, by: RecordKind | undefined): readonly RecordRef[] {
+    if (by === undefined || by === ref.object) return [ref]
+    return this.world.linked(ref, by).map(({ record: { id } }) => ({ object: by, id }))
   }
 
   /** Lets rules see every event that none has seen yet. */

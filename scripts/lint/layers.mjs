@@ -7,7 +7,7 @@ const SERVER = [
   ['server/store'],
   ['server/stand-ins'],
   ['server/engine'],
-  ['server/auth', 'server/views'],
+  ['server/auth', 'server/views', 'server/pages'],
   ['server/worker'],
   ['server/contract', 'server/utils'],
   ['server/api', 'server/plugins', 'server/routes', 'server/middleware'],

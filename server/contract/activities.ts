@@ -1,10 +1,8 @@
 import { z } from 'zod'
-import { ACTIVITY_NAMES } from '../../core/activities'
 import { activityOfEvent, zCloudEvent } from '../../core/formats/cloud-events'
 import { zValue } from '../../core/language/value'
-import { contract, zId, zIdParam, zInstant, zNext, zOk, zPaging, zRef } from './contract'
+import { contract, zActivityKind, zId, zIdParam, zInstant, zNext, zOk, zPaging, zRef } from './contract'
 
-const zKind = z.enum(ACTIVITY_NAMES).meta({ id: 'ActivityKind' })
 /** A host as a browser names it in `Origin`, with its port where that is not the usual one. */
 const zHost = z
   .string()
@@ -16,7 +14,7 @@ const zHappening = z
   .strictObject({
     ref: zRef.optional(),
     email: z.string().max(300).optional().describe('a contact’s email, instead of a record'),
-    kind: zKind,
+    kind: zActivityKind,
     about: z.string().trim().max(500).default('').describe('page, form or subject'),
     data: z.record(z.string().max(60), zValue).default({}).describe('more of it, by the keys of its kind'),
     atMs: zInstant.nullable().default(null).describe('now if omitted'),
@@ -51,7 +49,7 @@ export const activities = {
           id: zId,
           ref: zRef,
           name: z.string(),
-          kind: zKind,
+          kind: zActivityKind,
           about: z.string(),
           data: z.record(z.string(), zValue),
           atMs: zInstant,
@@ -89,7 +87,7 @@ export const activities = {
     answer: z.strictObject({
       kinds: z.array(
         z.strictObject({
-          kind: zKind,
+          kind: zActivityKind,
           does: z.string(),
           about: z.string().describe('what its text is'),
           schema: z.record(z.string(), z.unknown()).describe('JSON Schema of `data`, draft 2020-12'),
@@ -127,6 +125,12 @@ export const activities = {
     more: 'Add `?for=` with it to a link: who follows the link to your website is known as that contact.',
     params: zIdParam,
     answer: z.strictObject({ person: z.string() }),
+  }),
+  'GET /people-data/:id': contract({
+    section: 'Activities',
+    does: 'Get everything that is kept of a contact',
+    params: zIdParam,
+    answer: z.looseObject({ contact: zRef, values: z.record(z.string(), z.string()) }),
   }),
   'POST /simulated-visitors': contract({
     section: 'Activities',

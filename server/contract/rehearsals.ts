@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { zFilterGroup } from './records'
-import { contract, zAbout, zAboutRef, zId, zIdParam, zInstant, zOk, zValues } from './contract'
+import { contract, zAbout, zAboutRef, zActivityKind, zId, zIdParam, zInstant, zObject, zOk, zValues } from './contract'
 import { zDocument, zPassedDays } from './rules'
 
 const zScript = z
@@ -9,7 +9,11 @@ const zScript = z
       day: z.int().min(0).max(800),
       minute: z.int().min(0).max(1439),
       id: zId.nullable().describe('a record; null for all of them'),
-      values: zValues,
+      values: zValues.default({}),
+      does: z
+        .strictObject({ by: zObject, kind: zActivityKind, about: z.string().max(500).default('') })
+        .optional()
+        .describe('an activity of the record, or of records of this type that are linked to it'),
     }),
   )
   .max(100)

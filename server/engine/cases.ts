@@ -97,12 +97,15 @@ export function keepCase(
     links: [...links.values()],
     only: ids.map((id) => `${object} ${id}`),
     rules: rules.map((rule) => rule.document),
-    script: script.flatMap(({ day, minute, id, values }) =>
-      (id === null ? ids : [id]).map((one) => ({
-        at: localMinute(Math.max(startMs, instantAt(addDays(today, day), minute, zone)), zone),
-        record: `${object} ${one}`,
-        set: { ...values },
-      })),
+    script: script.flatMap(({ day, minute, id, values, does }) =>
+      (id === null ? ids : [id]).flatMap((one): Case['script'] => {
+        const at = localMinute(Math.max(startMs, instantAt(addDays(today, day), minute, zone)), zone)
+        if (!does) return [{ at, record: `${object} ${one}`, set: { ...values } }]
+        const { by, kind, about } = does
+        const doers =
+          by === object ? [one] : workspace.world.linked({ object, id: one }, by).map(({ record }) => record.id)
+        return doers.map((who) => ({ at, record: `${by} ${who}`, does: kind, about }))
+      }),
     ),
   }
   const ran = runCase(bare, workspace.catalogue())

@@ -8,7 +8,8 @@ import { Catalogue, type NamedSegment } from '../../core/fields/catalogue'
 import type { Value } from '../../core/language/value'
 import { matchForm, type MatchPart } from '../../core/linking/link-by'
 import type { Happening } from '../../core/records/happening'
-import type { ObjectKind, RecordRef } from '../../core/records/kinds'
+import type { ActivityName } from '../../core/activities'
+import type { ObjectKind, RecordKind, RecordRef } from '../../core/records/kinds'
 import type { Cause, ChangeEvent, RecordSnapshot } from '../../core/records/record'
 import { Rehearsal, type RehearsalOrder, type ScriptLine } from '../../core/rehearsal/rehearse'
 import type { RuleDocument } from '../../core/rules/document'
@@ -38,6 +39,8 @@ export interface Assumed {
   /** A record; `null` for each that takes part. */
   readonly id: number | null
   readonly values: Readonly<Record<string, Value>>
+  /** What is done, by the record or by those of a kind that are linked to it, in place of a change of values. */
+  readonly does?: { readonly by: RecordKind; readonly kind: ActivityName; readonly about: string } | undefined
 }
 
 export interface Wanted {
@@ -281,12 +284,12 @@ export function setUpRehearsal(workspace: Workspace, wanted: Wanted): Rehearsal 
   const fromMs = wanted.back ? nowMs - wanted.days * 86_400_000 : nowMs
   const toMs = wanted.back ? nowMs : nowMs + wanted.days * 86_400_000
   const today = dateAt(fromMs, zone)
-  const assumed = wanted.script.map(({ day, minute, id, values }): ScriptLine => ({
+  const assumed = wanted.script.map(({ day, minute, id, values, does }): ScriptLine => ({
     atMs: Math.max(fromMs, instantAt(addDays(today, day), minute, zone)),
     object: wanted.object,
     id,
-    does: 'set',
     values,
+    ...(does ? { does: 'act', activity: { ...does, data: {} } } : { does: 'set' }),
   }))
   const base = new WorkspaceBase(workspace, wanted.back, wanted.rules, fromMs)
   const order: RehearsalOrder = {

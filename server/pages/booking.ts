@@ -2,7 +2,7 @@ import type { BookingPage } from '../../core/booking/page'
 import { count } from '../../core/language/counts'
 import { dateAt } from '../../core/time/dates'
 import { sayTime, sayWeekday } from '../../core/time/say'
-import { html, type Html } from '../utils/html'
+import { html, type Html } from './html'
 
 /** The pages on which people book by themselves: plain HTML that works without a script. */
 

@@ -98,6 +98,7 @@ export const ROUTES = {
   'POST /websites': 'build',
   'DELETE /websites/:host': 'build',
   'GET /personal-links/:id': 'work',
+  'GET /people-data/:id': 'work',
   'POST /simulated-visitors': 'build',
   'GET /activities': 'read',
   'POST /activities': 'build',

@@ -7,7 +7,7 @@ import { freeTimes, freeTimesFor } from '../engine/booking'
 import { readSigned } from '../engine/signed-link'
 import { RefusedError } from '../engine/workspace'
 import { BOOKING_POLICY, bookedPage, bookPage, gonePage, type Around, type Entered } from '../pages/booking'
-import type { Html } from './html'
+import type { Html } from '../pages/html'
 import { useWorkspace } from './workspace'
 
 /** What the booking pages have in common: the zone of who looks, the answer, and what is shown where. */

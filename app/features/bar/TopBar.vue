@@ -117,7 +117,7 @@ async function leave(): Promise<void> {
 
 <template>
   <header
-    class="relative flex h-[46px] flex-none items-center gap-5 border-b border-hair px-5 text-[13.5px] whitespace-nowrap max-[1340px]:gap-3.5 max-[499px]:gap-2 max-[499px]:px-3"
+    class="relative flex h-[46px] flex-none items-center gap-5 border-b border-hair px-5 text-[13.5px] whitespace-nowrap max-[1340px]:gap-3.5 max-[1060px]:gap-2.5 max-[499px]:gap-2 max-[499px]:px-3"
   >
     <NuxtLink to="/day-sheet" class="flex items-center gap-2 font-serif text-[19px] font-semibold tracking-tight">
       <SkyMark />
@@ -136,7 +136,7 @@ async function leave(): Promise<void> {
     <nav
       id="main-navigation"
       aria-label="Main navigation"
-      class="flex items-baseline gap-5 max-[1340px]:gap-3"
+      class="flex items-baseline gap-5 max-[1340px]:gap-3 max-[1060px]:gap-1.5"
       :class="unfolded ? 'folded pop' : 'max-[899px]:hidden'"
       @keydown.escape="foldAgain"
     >

@@ -86,6 +86,14 @@ async function merge(): Promise<void> {
   <p data-doings class="mb-2 flex gap-4 text-[13px]">
     <button type="button" class="text-ink2 hover:text-ink" data-merge @click="begin">Merge with…</button>
     <button type="button" class="text-ink2 hover:text-ink" data-delete @click="deleting = true">Delete</button>
+    <a
+      v-if="page.ref.object === 'contact'"
+      class="text-ink2 hover:text-ink"
+      :href="`/api/v1/people-data/${page.ref.id}`"
+      :download="`${name}.json`"
+      data-everything
+      >Export everything</a
+    >
     <PopOver v-if="deleting" anchor="[data-delete]" :label="`Delete ${name}`" @close="close">
       <p class="font-serif text-[16px]">Delete {{ name }}?</p>
       <p class="quiet mt-1">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ACTIVITIES, ACTIVITY_NAMES } from '#core/activities'
 import type { Value } from '#core/language/value'
 import { fieldWord, sayValue } from '#core/fields/say-value'
 import { OBJECT_WORDS } from '#core/records/kinds'
@@ -7,7 +8,7 @@ import { useCatalogue } from '~/shared/stores/catalogue'
 import OptionList from '~/shared/words/OptionList.vue'
 import PopOver from '~/shared/words/PopOver.vue'
 import ValueEditor from '~/shared/words/ValueEditor.vue'
-import type { Assumed, Rehearsal } from './useRehearsal'
+import { activityOf, type Assumed, type Rehearsal } from './useRehearsal'
 
 /** What is rehearsed, as a sentence: rules, records, how long, and what is assumed to happen. */
 const { r } = defineProps<{ r: Rehearsal }>()
@@ -31,7 +32,15 @@ function assume(value: Value): void {
   if (!givenField.value || readMinute(given.time) === null) return
   r.assume({ ...given, value })
 }
+const activity = computed(() => activityOf(given))
+const about = ref('')
+function assumeDone(): void {
+  if (readMinute(given.time) !== null) r.assume({ ...given, value: about.value.trim() })
+}
 const sayAssumed = (line: Assumed): string => {
+  const done = activityOf(line)
+  if (done)
+    return `on day ${line.day} at ${line.time} ${r.object === 'contact' ? (r.record ? 'the contact' : 'each contact') : `the contacts of ${r.record ? 'the' : 'each'} ${OBJECT_WORDS[r.object].one}`} ${r.object === 'contact' ? ACTIVITIES[done].does : ACTIVITIES[done].did}${line.value ? ` (${String(line.value)})` : ''}`
   const field = store.catalogue.field(r.object, line.field)
   return `on day ${line.day} at ${line.time} the ${field ? fieldWord(field) : line.field}${r.record ? '' : ' of each record'} changes to ${field ? sayValue(line.value, field, store.catalogue) : String(line.value)}`
 }
@@ -175,10 +184,24 @@ const stageOptions = computed(() =>
         />
         at <input v-model="given.time" class="entry w-16" aria-label="Time" />
       </p>
-      <select v-model="given.field" class="entry mt-2 w-full" aria-label="Field">
-        <option value="">Choose a field</option>
-        <option v-for="field in fields" :key="field.key" :value="field.key">{{ field.label }}</option>
+      <select v-model="given.field" class="entry mt-2 w-full" aria-label="What happens">
+        <option value="">Choose what happens</option>
+        <optgroup label="A field changes">
+          <option v-for="field in fields" :key="field.key" :value="field.key">{{ field.label }}</option>
+        </optgroup>
+        <optgroup :label="r.object === 'contact' ? 'The contact' : 'A contact of it'">
+          <option v-for="kind in ACTIVITY_NAMES" :key="kind" :value="`@${kind}`">{{ ACTIVITIES[kind].does }}</option>
+        </optgroup>
       </select>
+      <form v-if="activity" class="mt-2 flex gap-2" @submit.prevent="assumeDone">
+        <input
+          v-model="about"
+          class="entry min-w-0 flex-1"
+          :aria-label="ACTIVITIES[activity].about"
+          :placeholder="ACTIVITIES[activity].about"
+        />
+        <button type="submit" class="button">Assume</button>
+      </form>
       <div v-if="givenField" class="mt-2">
         <OptionList
           v-if="givenField.type === 'stage'"

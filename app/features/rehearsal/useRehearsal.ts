@@ -1,3 +1,4 @@
+import { ACTIVITY_NAMES, type ActivityName } from '#core/activities'
 import type { Group } from '#core/conditions/document'
 import type { RehearsedSheet } from '#core/rehearsal/result'
 import type { RuleDocument } from '#core/rules/document'
@@ -15,9 +16,15 @@ type RuleLines = AnswerOf<'/api/v1/rules'>['rules']
 export interface Assumed {
   day: number
   time: string
+  /** A field that changes, or `@` and what its contacts do. */
   field: string
+  /** What it changes to, or what the activity is about. */
   value: Value
 }
+
+/** The activity that is assumed; `null` for a change of a field. */
+export const activityOf = ({ field }: Pick<Assumed, 'field'>): ActivityName | null =>
+  ACTIVITY_NAMES.find((one) => field === `@${one}`) ?? null
 
 const ASK_AGAIN_MS = 120
 
@@ -63,12 +70,19 @@ export function useRehearsal(rules: () => RuleLines) {
   const askAssumed = (on: boolean): void => {
     assuming.value = on
   }
+  // People do things: what is assumed of a deal or company is done by its contacts.
+  const saidOf = (line: Assumed) => {
+    const kind = activityOf(line)
+    return kind
+      ? { does: { by: 'contact' as const, kind, about: String(line.value ?? '') } }
+      : { values: { [line.field]: line.value } }
+  }
   const assumed = computed(() =>
     script.value.map((line) => ({
       day: line.day,
       minute: readMinute(line.time) ?? 0,
       id: record.value,
-      values: { [line.field]: line.value },
+      ...saidOf(line),
     })),
   )
   const id = ref<number | null>(null)
@@ -84,8 +98,13 @@ export function useRehearsal(rules: () => RuleLines) {
       ? (await read<{ draft: RuleDocument }>(`/api/v1/rules/${first.id}`)).draft.conditions
       : undefined
   }
+  /** What is asked for now. */
+  const question = computed(() =>
+    JSON.stringify([chosen, days, back, compare, record, who, script].map((one) => one.value)),
+  )
   async function begin(): Promise<void> {
     if (chosen.value.length === 0) return
+    const asked = question.value
     view.value = null
     sheet.value = null
     const filter = await filterOf()
@@ -100,17 +119,29 @@ export function useRehearsal(rules: () => RuleLines) {
       }),
     )
     if (!begun) return
+    if (question.value !== asked) {
+      // Something else was asked for meanwhile: this one is no answer to it.
+      void send('POST', `/api/v1/rehearsals/${begun.id}/stop`)
+      return
+    }
     id.value = begun.id
     state.value = 'running'
     progress.value = 0
     void look()
   }
   async function look(): Promise<void> {
-    if (id.value === null) return
+    const mine = id.value
+    if (mine === null) return
     const found = await read<{ state: 'running' | 'done' | 'stopped' | 'failed'; progress: number; text: string }>(
-      `/api/v1/rehearsals/${id.value}`,
+      `/api/v1/rehearsals/${mine}`,
     ).catch(() => null)
-    if (!found) return
+    // It is looked at no more when something else is asked for while the answer is on its way.
+    if (id.value !== mine) return
+    if (!found) {
+      trouble.value = 'There is no answer from the server. Rehearse again.'
+      state.value = 'failed'
+      return
+    }
     progress.value = found.progress
     trouble.value = found.text
     state.value = found.state
@@ -155,17 +186,14 @@ export function useRehearsal(rules: () => RuleLines) {
     if (id.value !== null) void send('POST', `/api/v1/rehearsals/${id.value}/stop`)
   }
   // What was rehearsed otherwise is no answer to what is asked now.
-  watch(
-    [chosen, days, back, compare, record, who, script].map((one) => () => JSON.stringify(one.value)),
-    () => {
-      if (state.value === 'running') stop()
-      clearTimeout(asking)
-      id.value = null
-      view.value = null
-      sheet.value = null
-      state.value = 'idle'
-    },
-  )
+  watch(question, () => {
+    if (state.value === 'running') stop()
+    clearTimeout(asking)
+    id.value = null
+    view.value = null
+    sheet.value = null
+    state.value = 'idle'
+  })
   onMounted(() => {
     if (chosen.value.length > 0 && text('go') === '1') void begin()
   })

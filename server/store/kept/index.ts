@@ -7,6 +7,7 @@ import type { Kept } from './kept'
 import { keptOutRuns } from './kept-out-runs'
 import { messages } from './messages'
 import { notices } from './notices'
+import { visitors } from './visitors'
 
 /** In the order in which they are gone through: events may go once nothing that is kept names them. */
 export const KEPT_KINDS: Readonly<Record<RetentionKind, Kept>> = {
@@ -16,5 +17,6 @@ export const KEPT_KINDS: Readonly<Record<RetentionKind, Kept>> = {
   messages,
   notices,
   activities,
+  visitors,
   importFiles,
 }
