@@ -366,3 +366,38 @@ test('other hours say what they would move before they are saved', async ({ page
   await page.reload()
   await expect(zone).toHaveValue(before)
 })
+
+test('a rehearsal that is asked otherwise while its answer is on its way can be begun again', async ({ page }) => {
+  const { rules } = await get<{ rules: { id: number; name: string; object: string }[] }>('/rules')
+  const rule = rules.find((one) => one.name === 'Hygiene certificate expires in 45 days')!
+  let letIn = (): void => undefined
+  const held = new Promise<void>((go) => (letIn = go))
+  const asked = new Promise<void>((done) => {
+    void page.route(/\/api\/v1\/rehearsals\/\d+$/, async (route) => {
+      done()
+      await held
+      await route.continue()
+    })
+  })
+  await open(page, `/rehearsal?rules=${rule.id}&go=1`)
+  await asked
+  await page.getByLabel('Period').selectOption('365')
+  await expect(page).toHaveURL(/days=365/)
+  letIn()
+  await page.locator('[data-begin]').click()
+  await expect(page.locator('[data-rehearsed]')).toBeVisible()
+})
+
+test('a rehearsal assumes what a contact does, and shows what comes of it', async ({ page }) => {
+  const { rules } = await get<{ rules: { id: number; name: string }[] }>('/rules')
+  const rule = rules.find((one) => one.name === 'Site visit missed')!
+  const contact = await make('contact', { name: 'Probe Assumed', owner: 'rosa' })
+  await open(page, `/rehearsal?rules=${rule.id}&record=${contact}`)
+  await page.getByRole('button', { name: 'Add assumption…' }).click()
+  await page.getByLabel('What happens').selectOption('@appointmentMissed')
+  await page.getByRole('button', { name: 'Assume' }).click()
+  await expect(page.getByText('the contact misses an appointment')).toBeVisible()
+  await page.locator('[data-begin]').click()
+  await expect(page.locator('[data-rehearsed]')).toContainText('1task')
+  await expect(page.getByText('Offer Probe Assumed another time').first()).toBeVisible()
+})
