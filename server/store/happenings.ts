@@ -27,8 +27,17 @@ const dataOf = (text: string): Values => (text === '{}' ? NO_DATA : (JSON.parse(
 /** What happened around records, as one was told of it. */
 export class HappeningStore {
   private readonly ofRecord
+  private readonly insert
+  private readonly known
 
   constructor(private readonly db: Db) {
+    this.insert = db.sqlite.prepare<
+      [string, number, string, string, string, number, string | null, number],
+      { readonly id: number }
+    >(
+      'INSERT INTO happenings (object, record_id, kind, about, data, at_ms, key, told_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING RETURNING id',
+    )
+    this.known = db.sqlite.prepare<[string], { readonly id: number }>('SELECT id FROM happenings WHERE key = ?')
     this.ofRecord = db.sqlite.prepare<[string, number], Omit<Happening, 'data'> & { readonly data: string }>(
       'SELECT id, kind, about, data, at_ms AS atMs FROM happenings WHERE object = ? AND record_id = ? ORDER BY at_ms, id',
     )
@@ -36,18 +45,11 @@ export class HappeningStore {
 
   /** Keeps one; `null` when its key is there already. */
   add({ ref, kind, about, data = {}, atMs, key }: Told, nowMs: number): number | null {
-    return (
-      this.db.orm
-        .insert(happenings)
-        .values({ object: ref.object, recordId: ref.id, kind, about, data, atMs, key, toldAt: nowMs })
-        .onConflictDoNothing()
-        .returning({ id: happenings.id })
-        .get()?.id ?? null
-    )
+    return this.insert.get(ref.object, ref.id, kind, about, JSON.stringify(data), atMs, key, nowMs)?.id ?? null
   }
 
   hasKey(key: string): boolean {
-    return this.db.orm.select({ id: happenings.id }).from(happenings).where(eq(happenings.key, key)).get() !== undefined
+    return this.known.get(key) !== undefined
   }
 
   /** All of a record, the oldest first. */
