@@ -123,25 +123,27 @@ async function sendVisitors(): Promise<void> {
       <div class="min-w-0">
         <h3>What comes of it</h3>
         <p v-if="lines.length === 0" class="quiet">Nothing yet. Open a page on the left.</p>
-        <table v-else class="ledger mt-1 table-fixed" data-effects>
-          <tbody>
-            <tr v-for="line in lines" :key="line.key">
-              <td class="w-22 text-ink2">{{ when(line.atMs) }}</td>
-              <td class="w-[30%] truncate">
-                <RefLink :of="line.ref" class="name-link" :title="line.name">{{ line.name }}</RefLink>
-              </td>
-              <td class="truncate" :title="line.text">
-                <template v-if="line.run"
-                  ><span class="mark mr-1.5 scale-75" :class="line.run.hue" aria-hidden="true" /><NuxtLink
-                    :to="`/journal/${line.run.id}`"
-                    class="name-link font-medium"
-                    >{{ line.run.rule }}</NuxtLink
-                  >: {{ line.text }}</template
-                ><span v-else class="text-slate">{{ line.text }}</span>
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <div v-else class="overflow-x-auto" tabindex="0" role="region" aria-label="What comes of it">
+          <table class="ledger mt-1 table-fixed" data-effects>
+            <tbody>
+              <tr v-for="line in lines" :key="line.key">
+                <td class="w-22 text-ink2">{{ when(line.atMs) }}</td>
+                <td class="w-[30%] truncate">
+                  <RefLink :of="line.ref" class="name-link" :title="line.name">{{ line.name }}</RefLink>
+                </td>
+                <td class="truncate" :title="line.text">
+                  <template v-if="line.run"
+                    ><span class="mark mr-1.5 scale-75" :class="line.run.hue" aria-hidden="true" /><NuxtLink
+                      :to="`/journal/${line.run.id}`"
+                      class="name-link font-medium"
+                      >{{ line.run.rule }}</NuxtLink
+                    >: {{ line.text }}</template
+                  ><span v-else class="text-slate">{{ line.text }}</span>
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
       </div>
     </div>
   </section>

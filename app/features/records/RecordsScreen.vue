@@ -3,7 +3,7 @@ import { count, figure } from '#core/language/counts'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { watchDebounced } from '@vueuse/core'
 import { EMPTY_GROUP, type Group } from '#core/conditions/document'
-import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
+import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '#core/records/kinds'
 import type { Values } from '#core/language/value'
 import type { LedgerPage } from '~~/server/engine/record-list'
 import type { SegmentLine } from '~~/server/views/segments'
@@ -22,11 +22,16 @@ import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 const PAGE = 100
 const ROW_PX = 29
-const COLUMNS: Readonly<Record<string, readonly string[]>> = {
+const COLUMNS: Readonly<Record<ObjectKind, readonly string[]>> = {
   deal: ['name', 'stage', 'amount', 'owner', 'kind', 'closeDate', 'quoteSentOn', 'reference'],
   contact: ['name', 'email', 'phone', 'buyingRole', 'siteRole', 'language', 'owner'],
   company: ['name', 'sector', 'fitTier', 'country', 'region', 'coldVolume', 'hygieneUntil', 'owner'],
+  appointment: ['name', 'start', 'end', 'status', 'place', 'owner'],
+  none: [],
 }
+/** What is looked at first: the names, or what is to come. */
+const USUAL_SORT = { key: 'name', down: false }
+const SORTS: Partial<Record<ObjectKind, typeof USUAL_SORT>> = { appointment: { key: 'start', down: true } }
 
 const route = useRoute()
 const store = useCatalogue()
@@ -51,7 +56,8 @@ const segments = computed(() => segmentData.value?.segments ?? [])
 const segmentId = ref(Number(route.query.segment) || null)
 const segment = computed(() => segments.value.find((one) => one.id === segmentId.value) ?? null)
 const filter = shallowRef(route.query.filter || !segment.value ? readFilter() : segment.value.filter)
-const usual = (COLUMNS[object] ?? ['name']).filter((key) => store.catalogue.field(object, key))
+const usual = COLUMNS[object].filter((key) => store.catalogue.field(object, key))
+const usualSort = SORTS[object] ?? USUAL_SORT
 /** What she looks at without a segment stays as she left it. */
 const own = useCookie<string>(`sky-lever-columns-${object}`, { default: () => '', maxAge: 31_536_000, sameSite: 'lax' })
 const columns = ref<readonly string[]>(
@@ -64,8 +70,8 @@ const columns = ref<readonly string[]>(
         : usual,
 )
 const words = ref(text(route.query.words))
-const sort = computed(() => text(route.query.sort) || (segment.value?.sort ?? 'name'))
-const down = computed(() => (route.query.sort ? route.query.down === 'true' : (segment.value?.down ?? false)))
+const sort = computed(() => text(route.query.sort) || (segment.value?.sort ?? usualSort.key))
+const down = computed(() => (route.query.sort ? route.query.down === 'true' : (segment.value?.down ?? usualSort.down)))
 const query = computed(() => ({
   filter: filter.value.items.length ? JSON.stringify(filter.value) : undefined,
   words: words.value || undefined,
