@@ -1,10 +1,12 @@
 import type { Seen } from '../conditions/compile'
-import type { Values } from '../language/value'
+import type { Value, Values } from '../language/value'
 import type { RecordRef } from '../records/kinds'
 import type { ChangeEvent } from '../records/record'
 import { askingRun, subjectOf, valuesBefore } from '../records/subject'
 import { stillResting } from '../rules/repeats'
+import type { RuleDocument } from '../rules/document'
 import { resultKey } from '../rules/results'
+import { TRIGGERS } from '../rules/triggers'
 import type { Held, Past } from '../rules/trigger'
 import { dateAt } from '../time/dates'
 import { sayInstant } from '../time/say'
@@ -168,7 +170,7 @@ export function run(world: World, { rule, because }: Hit, event: ChangeEvent, mi
     position: 0,
     again: null,
     fresh: 0,
-    results: answersIn(event),
+    results: answersIn(event, rule.document),
   }
   return close(stateBehind(walk, runSteps(walk, rule.document.steps, ref)), null, seen)
 }
@@ -179,14 +181,15 @@ export function stateBehind({ world, runId, rule }: Walk, going: Going): RunEnd[
   return going === 'waiting' || (rule.waits && world.waitsOfRun(runId) > 0) ? 'waiting' : 'done'
 }
 
-/** What was answered by whoever started the run, by the keys under which steps name it. */
-export function answersIn({ cause }: ChangeEvent): Values {
-  const starts = cause.by === 'person' ? cause.starts : undefined
-  return starts?.triggerId
-    ? Object.fromEntries(
-        Object.entries(starts.answers).map(([key, value]) => [resultKey(starts.triggerId ?? '', key), value]),
-      )
-    : {}
+/** What was answered by whoever started the run, or told by what did, by the keys under which steps name it. */
+export function answersIn(event: ChangeEvent, { triggers }: Pick<RuleDocument, 'triggers'>): Values {
+  const starts = event.cause.by === 'person' ? event.cause.starts : undefined
+  const named = (id: string, values: Values): [string, Value][] =>
+    Object.entries(values).map(([key, value]) => [resultKey(id, key), value])
+  return Object.fromEntries([
+    ...(starts?.triggerId ? named(starts.triggerId, starts.answers) : []),
+    ...triggers.flatMap(({ id, kind, params }) => named(id, TRIGGERS[kind].given(params, event))),
+  ])
 }
 
 /** What keeps the record from going through the rule again now, in words; `null` when nothing does. */
@@ -236,7 +239,7 @@ export function retryRun(
     position: done.length,
     again: { done, personId },
     fresh: 0,
-    results: answersIn(event),
+    results: answersIn(event, rule.document),
   }
   // A run that threw was rolled back as a whole: nobody has asked its conditions yet.
   if (record && done.every(({ result }) => result.state === 'failed' && result.reason.code === 'unexpected')) {

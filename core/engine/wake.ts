@@ -41,7 +41,7 @@ function walkOf(world: World, rule: CompiledRule, { runId, because, event, done 
     position: done.length,
     again: { done, personId: null },
     fresh: 0,
-    results: { ...answersIn(event), ...givenBefore(rule, done) },
+    results: { ...answersIn(event, rule.document), ...givenBefore(rule, done) },
     due,
   }
 }

@@ -13,4 +13,6 @@ export interface ResultSpec {
   readonly label: string
   readonly type: FieldTypeName
   readonly choices?: readonly Choice[]
+  /** What it is called beside its label; an answer, when left out. */
+  readonly from?: 'activity'
 }

@@ -34,7 +34,7 @@ function fieldsOf({ step, label, object }: Giving, catalogue: Catalogue, on: rea
   )
 }
 
-/** What whoever starts the rule by hand has answered. */
+/** What whoever starts the rule by hand has answered, and what an activity that starts it tells. */
 const answers = ({ triggers }: Pick<RuleDocument, 'triggers'>): readonly Field[] =>
   triggers.flatMap((trigger) =>
     TRIGGERS[trigger.kind].gives(trigger.params).flatMap((one) =>
@@ -42,10 +42,10 @@ const answers = ({ triggers }: Pick<RuleDocument, 'triggers'>): readonly Field[]
         id: 0,
         object,
         key: resultKey(trigger.id, one.key),
-        label: `${one.label} (answer)`,
+        label: `${one.label} (${one.from ?? 'answer'})`,
         type: one.type,
-        description: 'answered when run by hand',
-        keptBy: 'answer given by hand',
+        description: one.from ? 'told by the activity that started the rule' : 'answered when run by hand',
+        keptBy: one.from ? 'told by the activity' : 'answer given by hand',
         required: false,
         choices: one.choices ?? [],
         currencyKey: null,

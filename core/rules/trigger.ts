@@ -54,6 +54,8 @@ export interface TriggerSpec<K extends string, P extends object> {
   stands?(params: P, names: Names): Standing | null
   /** What it gives to the steps: answers of whoever started it. */
   gives?(params: P): readonly ResultSpec[]
+  /** The values of those for an event that started it, by their keys; answers stand in the event’s cause. */
+  given?(params: P, event: Pick<ChangeEvent, 'kind' | 'changes'>): Values
   /** What the record surely holds right after it. */
   after?(params: P): Values
   /** For an event that starts nothing and that somebody could take for its own: what kept it from it, in words. */
@@ -82,6 +84,7 @@ export interface TriggerKind<K extends string = string> {
   heeds(params: object, change: FieldChange): boolean | null
   stands(params: object, names: Names): Standing | null
   gives(params: object): readonly ResultSpec[]
+  given(params: object, event: Pick<ChangeEvent, 'kind' | 'changes'>): Values
   after(params: object): Values
   /** `null` for an event that is nothing like what it goes by. */
   nearly(params: object, event: Pick<ChangeEvent, 'kind' | 'changes'>): string | null
@@ -109,6 +112,7 @@ export const defineTrigger = <const K extends string, P extends object>(spec: Tr
     heeds: (params, change) => spec.heeds?.(params as P, change) ?? null,
     stands: (params, names) => spec.stands?.(params as P, names) ?? null,
     gives: (params) => spec.gives?.(params as P) ?? [],
+    given: (params, event) => spec.given?.(params as P, event) ?? {},
     after: (params) => spec.after?.(params as P) ?? {},
     nearly: (params, event) => spec.nearly?.(params as P, event) ?? null,
     because: (params, event, names, held) => spec.because(params as P, event, names, held),

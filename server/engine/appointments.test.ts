@@ -3,6 +3,8 @@ import { newDid } from '../../core/conditions/did'
 import type { Did } from '../../core/conditions/document'
 import { all, condition, document, given, task } from '../../core/testing/rules'
 import type { RecordRef } from '../../core/records/kinds'
+import type { Values } from '../../core/language/value'
+import { tellHappenings } from './happenings'
 import { larkmoor, switchOn } from '../testing/workspace'
 import type { Workspace } from './workspace'
 
@@ -91,6 +93,33 @@ describe('an appointment', () => {
     const second = book(workspace, clock.nowMs() - HOUR_MS, ada)
     workspace.change(second, { status: 'missed' }, 'ines')
     expect(titles(workspace, ada)).toEqual(['Again', 'Yesterday'])
+  })
+
+  it('has a path for each way that a call ended, and its words in texts', () => {
+    const { workspace } = larkmoor()
+    const ada = person(workspace, 'ada')
+    switchOn(
+      workspace,
+      document({
+        object: 'contact',
+        when: [['activity', { kind: 'call', by: 'contact', about: '', late: false }]],
+        then: [
+          [
+            'pathPerValue',
+            { field: 't1.ended' },
+            ['noAnswer', task('Try again')],
+            ['talked', task('Send “{{t1.about}}”')],
+            [null, task('Other')],
+          ],
+        ],
+      }),
+    )
+    const called = (about: string, data: Values) =>
+      tellHappenings(workspace, [{ record: ada, kind: 'call', about, data, atMs: null, key: null }])
+    called('brochure', { ended: 'talked' })
+    called('', { ended: 'noAnswer' })
+    called('', {})
+    expect(titles(workspace, ada)).toEqual(['Other', 'Try again', 'Send “brochure”'])
   })
 
   it('does not go round when a rule books by what is booked', () => {

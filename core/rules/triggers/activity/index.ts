@@ -1,5 +1,6 @@
 import { OBJECTS } from '../../../records/kinds'
 import { z } from 'zod'
+import { activityFields, activityValues } from '../../../activities/fields'
 import { activityChange, activityIn, type ActivityDone } from '../../../signals/activity'
 import { say, word } from '../../../language/sentence'
 import { ACTIVITY, activitySignals, isActivity, sayActivity, type ActivityParams } from '../../activities'
@@ -26,6 +27,9 @@ const did = (change: Partial<ActivityDone>) => ({
     }),
   ],
 })
+
+/** A value of an activity is called the same among the results of the trigger, without the kind before it. */
+const ofActivity = (key: string): string => key.slice(key.indexOf('.') + 1)
 
 export const activity = defineTrigger<'activity', Params>({
   kind: 'activity',
@@ -54,6 +58,21 @@ export const activity = defineTrigger<'activity', Params>({
       ? `${sayActivity(changes)}, but it was received more than an hour later`
       : null,
   because: (_params, event) => sayActivity(event.changes),
+  gives: ({ kind }) =>
+    kind === null
+      ? []
+      : activityFields(kind, 'contact').map(({ key, label, type, choices }) => ({
+          key: ofActivity(key),
+          label,
+          type,
+          choices,
+          from: 'activity',
+        })),
+  given(params, { changes }) {
+    const found = activityIn(changes)
+    if (!found || !isActivity(params, changes)) return {}
+    return Object.fromEntries(Object.entries(activityValues(found)).map(([key, value]) => [ofActivity(key), value]))
+  },
   examples: [
     { say: 'opens such a page', object: 'deal', params: priced, event: did({ about: '/PRICES?size=2' }), starts: true },
     { say: 'opens another page', object: 'deal', params: priced, event: did({ about: '/about' }), starts: false },
