@@ -50,6 +50,19 @@ export const appointments = {
       ),
     }),
   }),
+  'POST /calendar/files': contract({
+    section: 'Appointments',
+    does: 'Import appointments from an iCalendar file',
+    more: 'They become yours. Imported again, the same appointments are updated.',
+    most: 5_000_000,
+    body: z.strictObject({ text: z.string().max(5_000_000) }),
+    answer: z.strictObject({
+      added: z.int(),
+      changed: z.int(),
+      same: z.int(),
+      passed: z.int().describe('whole days, which are no appointments'),
+    }),
+  }),
   'GET /account/calendar-feed': contract({
     section: 'Account',
     does: 'Get the secret address of your calendar feed',

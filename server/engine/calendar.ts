@@ -1,6 +1,8 @@
-import type { Attendee, CalendarEvent } from '../../core/formats/calendar'
+import { readCalendar, type Attendee, type CalendarEvent } from '../../core/formats/calendar'
+import type { RecordRef } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
-import type { Workspace } from './workspace'
+import { newChain } from './live-records'
+import { RefusedError, type Workspace } from './workspace'
 
 /** Appointments as calendars have them. */
 
@@ -61,3 +63,60 @@ export function feedEvents(workspace: Workspace, personId: string): readonly Cal
 
 /** Where a feed is read, by its secret. */
 export const feedPath = (secret: string): string => `/calendar/${secret}.ics`
+
+export interface CalendarTaken {
+  readonly added: number
+  readonly changed: number
+  readonly same: number
+  /** Whole days and what is long over, which are no appointments. */
+  readonly passed: number
+}
+
+/**
+ * Takes the appointments of a calendar file as somebody's: each once by what the file calls it, with the contacts who
+ * take part. Brought in again it changes what changed. Refuses what is no such file.
+ */
+export function takeCalendar(workspace: Workspace, text: string, personId: string): CalendarTaken {
+  const { store, db, world } = workspace
+  const nowMs = workspace.clock.nowMs()
+  const read = readCalendar(text, nowMs - BACK_MS, nowMs + AHEAD_MS, workspace.catalogue().workspace.zone)
+  if ('problem' in read) throw new RefusedError([{ path: 'text', problem: { code: 'shape', detail: read.problem } }])
+  const told = { added: 0, changed: 0, same: 0 }
+  const cause = { by: 'person', personId } as const
+  db.inTurn(() =>
+    db.atomically(() => {
+      workspace.keepUp()
+      for (const event of read.events) {
+        const values = {
+          name: event.summary.slice(0, 200),
+          start: event.startMs,
+          end: event.endMs,
+          place: event.place.slice(0, 200) || null,
+          ...(event.cancelled ? { status: 'cancelled' } : {}),
+        }
+        const known = store.booking.ofUid(`${personId} ${event.uid}`)
+        const ref = known === null ? null : ({ object: 'appointment', id: known } as const)
+        if (ref && store.records.read(ref)) {
+          const written = world.write(ref, values, cause, newChain())
+          if (!written.ok) throw new RefusedError(written.problems)
+          told[written.event ? 'changed' : 'same']++
+          continue
+        }
+        const contacts = event.emails.flatMap((email): RecordRef[] => {
+          const found = store.records.findBy('contact', 'email', email)[0]
+          return found ? [{ object: 'contact', id: found.id }] : []
+        })
+        const made = workspace.createBy(
+          'appointment',
+          { status: 'booked', ...values, owner: personId, notes: event.notes.slice(0, 5000) || null },
+          contacts,
+          cause,
+        )
+        store.booking.callUid(`${personId} ${event.uid}`, made.id)
+        told.added++
+      }
+    }),
+  )
+  workspace.drain()
+  return { ...told, passed: read.passed }
+}

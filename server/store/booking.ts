@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto'
 import { asc, eq } from 'drizzle-orm'
 import type { BookingPage, GivenBookingPage } from '../../core/booking/page'
 import type { Db } from '../db/connect'
-import { bookingPages, bookings, calendarFeeds } from '../db/schema/records'
+import { bookingPages, bookings, calendarFeeds, calendarUids } from '../db/schema/records'
 
 /** Pages on which people book, what was booked by which, and who reads calendars. */
 export class BookingStore {
@@ -42,6 +42,19 @@ export class BookingStore {
   pageOf(appointmentId: number): BookingPage | null {
     const found = this.db.orm.select().from(bookings).where(eq(bookings.appointmentId, appointmentId)).get()
     return found ? this.page(found.slug) : null
+  }
+
+  /** The appointment that a calendar file calls so; `null` when none came from one. */
+  ofUid(uid: string): number | null {
+    return this.db.orm.select().from(calendarUids).where(eq(calendarUids.uid, uid)).get()?.appointmentId ?? null
+  }
+
+  callUid(uid: string, appointmentId: number): void {
+    this.db.orm
+      .insert(calendarUids)
+      .values({ uid, appointmentId })
+      .onConflictDoUpdate({ target: calendarUids.uid, set: { appointmentId } })
+      .run()
   }
 
   /** The secret of somebody’s calendar address; `null` when they have none. */

@@ -91,6 +91,7 @@ export const ROUTES = {
   'PUT /booking-pages/:slug': 'build',
   'DELETE /booking-pages/:slug': 'build',
   'GET /calendar': 'read',
+  'POST /calendar/files': 'work',
   'GET /account/calendar-feed': 'self',
   'POST /account/calendar-feed': 'self',
   'DELETE /account/calendar-feed': 'self',

@@ -36,14 +36,12 @@ export function everythingOf(workspace: Workspace, ref: RecordRef): Everything {
       const other = from.object === ref.object && from.id === ref.id ? to : from
       return { record: `${other.object} ${other.id}`, name: workspace.nameOf(other), role }
     }),
-    activities: store.happenings
-      .of(ref)
-      .map(({ kind, about, data, atMs }) => ({
-        at: iso(atMs),
-        kind,
-        about,
-        ...(Object.keys(data).length ? { data } : {}),
-      })),
+    activities: store.happenings.of(ref).map(({ kind, about, data, atMs }) => ({
+      at: iso(atMs),
+      kind,
+      about,
+      ...(Object.keys(data).length ? { data } : {}),
+    })),
     visitors: store.visitors.ofContact(ref.id).map(({ key, seenAt }) => ({ key, lastSeen: iso(seenAt) })),
     tasks: store.tasks
       .ofRecord(ref)

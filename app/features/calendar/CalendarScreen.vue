@@ -1,6 +1,9 @@
 <script setup lang="ts">
+import { readTextFile } from '#core/formats/text-file'
+import { count } from '#core/language/counts'
 import { addDays, dateAt, localMinute, startOfDate, weekday } from '#core/time/dates'
 import { sayDate, sayTime, sayWeekday } from '#core/time/say'
+import { attempt, send } from '~/shared/api/api'
 import { objectPath } from '~/shared/paths'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
@@ -16,7 +19,7 @@ const day = computed(() => (typeof route.query.day === 'string' ? route.query.da
 const whose = computed(() => (typeof route.query.whose === 'string' ? route.query.whose : 'all'))
 const from = computed(() => (span.value === 'day' ? day.value : addDays(day.value, 1 - weekday(day.value))))
 const days = computed(() => Array.from({ length: span.value === 'day' ? 1 : 7 }, (_, i) => addDays(from.value, i)))
-const { data } = await useLiveQuery('/api/v1/calendar', {
+const { data, refresh } = await useLiveQuery('/api/v1/calendar', {
   query: computed(() => ({
     from: startOfDate(from.value, zone.value),
     to: startOfDate(addDays(from.value, days.value.length), zone.value) - 1,
@@ -54,6 +57,23 @@ const people = computed(() => {
   const ids = new Set((data.value?.appointments ?? []).flatMap((one) => one.ownerId ?? []))
   return [...ids].map((id) => ({ id, name: store.personName(id) })).sort((a, b) => a.name.localeCompare(b.name, 'en'))
 })
+/** Appointments of another calendar become one's own. */
+interface Taken {
+  readonly added: number
+  readonly changed: number
+  readonly same: number
+  readonly passed: number
+}
+const taken = shallowRef<Taken | null>(null)
+async function take(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const [file] = input.files ?? []
+  if (!file) return
+  const { text } = readTextFile(new Uint8Array(await file.arrayBuffer()))
+  input.value = ''
+  taken.value = await attempt(() => send<Taken>('POST', '/api/v1/calendar/files', { text }))
+  await refresh()
+}
 const go = (query: Record<string, string>): void => void navigateTo({ query: { ...route.query, ...query } })
 const step = (by: number): void => go({ day: addDays(from.value, by * days.value.length) })
 </script>
@@ -68,7 +88,10 @@ const step = (by: number): void => go({ day: addDays(from.value, by * days.value
       <button type="button" class="button" :aria-label="`Previous ${span}`" @click="step(-1)">Earlier</button>
       <button type="button" class="button" @click="go({ day: store.today })">Today</button>
       <button type="button" class="button" :aria-label="`Next ${span}`" @click="step(1)">Later</button>
-      <label class="ml-auto flex items-center gap-2"
+      <label v-if="store.may('work')" class="button ml-auto cursor-pointer focus-within:outline-2"
+        >Import .ics…<input type="file" class="sr-only" accept=".ics,text/calendar" @change="take"
+      /></label>
+      <label class="flex items-center gap-2"
         >Show
         <select class="entry" :value="span" @change="go({ span: ($event.target as HTMLSelectElement).value })">
           <option value="week">a week</option>
@@ -84,6 +107,12 @@ const step = (by: number): void => go({ day: addDays(from.value, by * days.value
         </select></label
       >
     </div>
+    <p v-if="taken" class="mt-2" role="status" data-taken>
+      {{ count(taken.added, 'appointment') }} added, {{ taken.changed }} changed, {{ taken.same }} as before<template
+        v-if="taken.passed"
+        >; {{ count(taken.passed, 'entry') }} without a time left out</template
+      >.
+    </p>
     <p v-if="shown.length === 0" class="quiet mt-2" role="status">
       No appointments {{ span === 'day' ? 'on this day' : 'in this week' }}.
       <NuxtLink :to="`/records/${objectPath('appointment')}`" class="word">All appointments</NuxtLink>

@@ -201,6 +201,12 @@ export const bookings = sqliteTable('bookings', {
   slug: text().notNull(),
 })
 
+/** Appointments that came from a calendar file, by what that calls them: brought in again, they are the same. */
+export const calendarUids = sqliteTable('calendar_uids', {
+  uid: text().primaryKey(),
+  appointmentId: integer('appointment_id').notNull(),
+})
+
 /** Who reads somebody's appointments by a secret address. */
 export const calendarFeeds = sqliteTable('calendar_feeds', {
   personId: text('person_id')
