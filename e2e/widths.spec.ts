@@ -33,6 +33,9 @@ for (const width of [1024, 1280, 1600]) {
       '/rules',
       '/journal',
       '/day-sheet?person=rosa',
+      '/data/website',
+      '/calendar',
+      '/booking',
     ]) {
       await open(page, path)
       const wide = await page.evaluate(() =>

@@ -81,7 +81,13 @@ export const ACTIVITY_RULES: readonly DemoRule[] = [
       description: 'For deals in Enquiries.',
       triggers: [did('appointment', 'site visit')],
       conditions: all({ field: 'pipeline', op: 'is', params: { value: 'enq' } }),
-      steps: [{ id: 's1', kind: 'moveStage', params: { stage: 'hp-visit', backwards: false, across: true, beside: 'none', alike: null } }],
+      steps: [
+        {
+          id: 's1',
+          kind: 'moveStage',
+          params: { stage: 'hp-visit', backwards: false, across: true, beside: 'none', alike: null },
+        },
+      ],
     }),
   },
   {

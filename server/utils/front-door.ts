@@ -26,9 +26,9 @@ function fromOurPages(event: H3Event): boolean {
  * A route for visitors: it is no part of the API, asks for no cookie, and answers pages of the firm alone. A body is
  * JSON whatever it is called, since a browser that leaves a page can only send text; or a form.
  */
-export const defineFrontDoor = <B, A>(
-  schema: z.ZodType<B> | null,
-  handler: (body: B, event: H3Event) => A | Promise<A>,
+export const defineFrontDoor = <Body, Answer>(
+  schema: z.ZodType<Body> | null,
+  handler: (body: Body, event: H3Event) => Answer | Promise<Answer>,
 ) =>
   defineEventHandler(async (event) => {
     try {
@@ -45,7 +45,7 @@ export const defineFrontDoor = <B, A>(
       const workspace = useWorkspace()
       workspace.keepUp()
       if (!workspace.catalogueOrNull()) throw new ProblemError(404, 'Not found', 'This workspace is not set up yet.')
-      if (!schema) return await handler(undefined as B, event)
+      if (!schema) return await handler(undefined as Body, event)
       const isForm = /^application\/x-www-form-urlencoded\b/i.test(getHeader(event, 'content-type') ?? '')
       const read = schema.safeParse(await (isForm ? readForm : readJson)(event, BODY_MOST))
       if (!read.success) {
