@@ -1,7 +1,7 @@
 import { and, asc, desc, eq, inArray, lt } from 'drizzle-orm'
 import type { Values } from '../../core/language/value'
 import type { Happening } from '../../core/records/happening'
-import type { RecordRef } from '../../core/records/kinds'
+import { sameRef, type RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
 import { happenings } from '../db/schema/records'
 
@@ -24,8 +24,23 @@ const NO_DATA: Values = {}
 /** Most tell nothing beside their text: that is not parsed again for each of very many. */
 const dataOf = (text: string): Values => (text === '{}' ? NO_DATA : (JSON.parse(text) as Values))
 
+/** What was read last of a record: a file tells of very many of one, and scores ask for all of them each time. */
+class Lately {
+  constructor(
+    private readonly ref: RecordRef,
+    readonly list: readonly Happening[],
+    /** Within it nobody else writes. */
+    readonly footing: number,
+  ) {}
+
+  of(ref: RecordRef): boolean {
+    return sameRef(this.ref, ref)
+  }
+}
+
 /** What happened around records, as one was told of it. */
 export class HappeningStore {
+  private lately: Lately | null = null
   private readonly ofRecord
   private readonly insert
   private readonly known
@@ -45,7 +60,15 @@ export class HappeningStore {
 
   /** Keeps one; `null` when its key is there already. */
   add({ ref, kind, about, data = {}, atMs, key }: Told, nowMs: number): number | null {
-    return this.insert.get(ref.object, ref.id, kind, about, JSON.stringify(data), atMs, key, nowMs)?.id ?? null
+    const id = this.insert.get(ref.object, ref.id, kind, about, JSON.stringify(data), atMs, key, nowMs)?.id ?? null
+    const { lately } = this
+    if (id === null || !lately?.of(ref)) return id
+    if (lately.footing !== this.db.footing()) this.lately = null
+    if (this.lately === null) return id
+    // Told of in the order in which they were done, the list only grows.
+    const isLast = (lately.list.at(-1)?.atMs ?? 0) <= atMs
+    this.lately = isLast ? new Lately(ref, [...lately.list, { id, kind, about, data, atMs }], lately.footing) : null
+    return id
   }
 
   hasKey(key: string): boolean {
@@ -53,8 +76,12 @@ export class HappeningStore {
   }
 
   /** All of a record, the oldest first. */
-  of({ object, id }: RecordRef): readonly Happening[] {
-    return this.ofRecord.all(object, id).map((row) => ({ ...row, data: dataOf(row.data) }))
+  of(ref: RecordRef): readonly Happening[] {
+    const footing = this.db.footing()
+    if (footing !== null && this.lately?.footing === footing && this.lately.of(ref)) return this.lately.list
+    const list = this.ofRecord.all(ref.object, ref.id).map((row) => ({ ...row, data: dataOf(row.data) }))
+    this.lately = footing === null ? null : new Lately(ref, list, footing)
+    return list
   }
 
   /** The newest of a record, newest first. */
@@ -93,6 +120,7 @@ export class HappeningStore {
 
   /** Gives those of a record to another one. */
   moveTo(from: RecordRef, to: RecordRef): readonly number[] {
+    this.lately = null
     return this.db.orm
       .update(happenings)
       .set({ recordId: to.id })
@@ -104,6 +132,7 @@ export class HappeningStore {
 
   /** Gives some of a record back to the one they came from. */
   moveBack(from: RecordRef, to: RecordRef, ids: readonly number[]): void {
+    this.lately = null
     if (ids.length > 0)
       this.db.orm
         .update(happenings)
