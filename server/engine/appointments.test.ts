@@ -6,6 +6,7 @@ import type { RecordRef } from '../../core/records/kinds'
 import type { Values } from '../../core/language/value'
 import { tellHappenings } from './happenings'
 import { larkmoor, switchOn } from '../testing/workspace'
+import { addMissingFields } from './set-up'
 import type { Workspace } from './workspace'
 
 const HOUR_MS = 3_600_000
@@ -120,6 +121,26 @@ describe('an appointment', () => {
     called('', { ended: 'noAnswer' })
     called('', {})
     expect(titles(workspace, ada)).toEqual(['Other', 'Try again', 'Send “brochure”'])
+  })
+
+  it('has its fields also in a workspace that was set up before there were appointments', () => {
+    const { workspace, clock } = larkmoor()
+    for (const field of workspace.catalogue().fields('appointment')) {
+      workspace.db.sqlite.prepare('DELETE FROM choices WHERE field_id = ?').run(field.id)
+      workspace.store.catalogue.dropField(field.id)
+    }
+    workspace.catalogueChanged()
+    expect(workspace.catalogue().fields('appointment')).toEqual([])
+    addMissingFields(workspace)
+    addMissingFields(workspace)
+    expect(
+      workspace
+        .catalogue()
+        .fields('appointment')
+        .map(({ key }) => key),
+    ).toContain('start')
+    const { id } = book(workspace, clock.nowMs() + DAY_MS)
+    expect(workspace.store.records.read({ object: 'appointment', id })?.values.status).toBe('booked')
   })
 
   it('does not go round when a rule books by what is booked', () => {

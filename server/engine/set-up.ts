@@ -1,6 +1,6 @@
 import { countrySpellings } from '../../core/synonyms/countries'
 import { JOB_ROLES } from '../../core/synonyms/job-roles'
-import { slug } from '../../core/fields/define'
+import { APPOINTMENT_FIELDS, slug } from '../../core/fields/define'
 import { STARTER_FIELDS, STARTER_PIPELINE } from '../../core/fields/starter'
 import type { Person, Role } from '../../core/fields/field'
 import type { Workspace } from './workspace'
@@ -68,4 +68,15 @@ export function setUpWorkspace(workspace: Workspace, { name, zone, currency, spe
   })
   workspace.tellCatalogue()
   return id
+}
+
+/** Gives a workspace that was set up before there were appointments their fields; does nothing where they are. */
+export function addMissingFields(workspace: Workspace): void {
+  if (!workspace.catalogueOrNull() || workspace.catalogue().everyField('appointment').length > 0) return
+  workspace.db.inTurn(() =>
+    workspace.db.atomically(() => {
+      for (const field of APPOINTMENT_FIELDS) workspace.store.catalogue.addField(field)
+    }),
+  )
+  workspace.tellCatalogue()
 }

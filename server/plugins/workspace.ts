@@ -1,4 +1,5 @@
 import { resolve } from 'node:path'
+import { addMissingFields } from '../engine/set-up'
 import { TurnTaker } from '../engine/turns'
 import { EmptyWorkspaceError, Workspace } from '../engine/workspace'
 import { SET_UP_CODE } from '../auth/set-up-code'
@@ -31,6 +32,7 @@ export default defineNitroPlugin((nitro) => {
   })
   setWorkspace(workspace)
   try {
+    addMissingFields(workspace)
     workspace.drain()
   } catch (error) {
     if (!(error instanceof EmptyWorkspaceError)) throw error
