@@ -8,7 +8,10 @@ import type { Workspace } from '../server/engine/workspace'
 import type { Act } from './generate'
 import type { Random } from './random'
 
-/** What the demo's customers do by themselves, sent through the same front door as anybody's: visits, forms, bookings. */
+/**
+ * Visits, forms and bookings of the demo's customers. They go by the public functions, so that keys, visitors and free
+ * times are real ones.
+ */
 
 const PAGES: readonly BookingPage[] = [
   {

@@ -1,4 +1,6 @@
-/** A small website of the demo's firm, made by hand: it uses the script as any website would. */
+/**
+ * The pages of the demo firm's website. They load the script from its public address: a visit proves the whole way.
+ */
 
 interface Page {
   readonly title: string

@@ -50,7 +50,8 @@ export class HappeningStore {
       [string, number, string, string, string, number, string | null, number],
       { readonly id: number }
     >(
-      'INSERT INTO happenings (object, record_id, kind, about, data, at_ms, key, told_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING RETURNING id',
+      `INSERT INTO happenings (object, record_id, kind, about, data, at_ms, key, told_at)
+       VALUES (?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING RETURNING id`,
     )
     this.known = db.sqlite.prepare<[string], { readonly id: number }>('SELECT id FROM happenings WHERE key = ?')
     this.ofRecord = db.sqlite.prepare<[string, number], Omit<Happening, 'data'> & { readonly data: string }>(

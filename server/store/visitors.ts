@@ -29,7 +29,8 @@ export class VisitorStore {
         'SELECT key, contact_id AS contactId, email, seen_at AS seenAt FROM visitors WHERE key = ?',
       ),
       seen: sqlite.prepare(
-        'INSERT INTO visitors (key, seen_at) VALUES (?, ?) ON CONFLICT (key) DO UPDATE SET seen_at = max(seen_at, excluded.seen_at)',
+        `INSERT INTO visitors (key, seen_at) VALUES (?, ?)
+         ON CONFLICT (key) DO UPDATE SET seen_at = max(seen_at, excluded.seen_at)`,
       ),
       name: sqlite.prepare('UPDATE visitors SET contact_id = ?, email = ? WHERE key = ?'),
       withEmail: sqlite.prepare<[string], { readonly key: string }>('SELECT key FROM visitors WHERE email = ?'),
@@ -37,7 +38,8 @@ export class VisitorStore {
         'SELECT EXISTS (SELECT 1 FROM visitors WHERE email IS NOT NULL) AS found',
       ),
       keep: sqlite.prepare(
-        'INSERT INTO unknown_happenings (visitor, kind, about, data, at_ms, key, told_at) VALUES (?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING',
+        `INSERT INTO unknown_happenings (visitor, kind, about, data, at_ms, key, told_at)
+         VALUES (?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING`,
       ),
       take: sqlite.prepare<[string], UnknownRow>(
         'DELETE FROM unknown_happenings WHERE visitor = ? RETURNING visitor, kind, about, data, at_ms AS atMs, key',

@@ -1,4 +1,5 @@
 import { defineActivity } from '../kind'
+import { APPOINTMENT_DATA } from '../shared'
 
 export const appointmentAttended = defineActivity({
   kind: 'appointmentAttended',
@@ -8,10 +9,7 @@ export const appointmentAttended = defineActivity({
   many: 'attended appointments',
   about: 'subject',
   data: [
-    { key: 'appointment', label: 'number of the appointment', type: 'number' },
-    { key: 'startMs', label: 'start', type: 'dateTime' },
-    { key: 'endMs', label: 'end', type: 'dateTime' },
-    { key: 'place', label: 'place', type: 'text' },
+    ...APPOINTMENT_DATA,
     { key: 'moved', label: 'moved before', type: 'yesNo' },
     { key: 'notes', label: 'notes', type: 'longText' },
   ],

@@ -1,4 +1,5 @@
 import { defineActivity } from '../kind'
+import { APPOINTMENT_DATA } from '../shared'
 
 export const appointment = defineActivity({
   kind: 'appointment',
@@ -7,12 +8,7 @@ export const appointment = defineActivity({
   one: 'booked appointment',
   many: 'booked appointments',
   about: 'subject',
-  data: [
-    { key: 'appointment', label: 'number of the appointment', type: 'number' },
-    { key: 'startMs', label: 'start', type: 'dateTime' },
-    { key: 'endMs', label: 'end', type: 'dateTime' },
-    { key: 'place', label: 'place', type: 'text' },
-  ],
+  data: [...APPOINTMENT_DATA],
   example: {
     about: 'Site visit',
     data: { startMs: 1_795_770_000_000, endMs: 1_795_773_600_000, place: 'Larkmoor yard' },

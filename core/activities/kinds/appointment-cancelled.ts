@@ -1,4 +1,5 @@
 import { defineActivity } from '../kind'
+import { APPOINTMENT_DATA } from '../shared'
 
 export const appointmentCancelled = defineActivity({
   kind: 'appointmentCancelled',
@@ -7,11 +8,6 @@ export const appointmentCancelled = defineActivity({
   one: 'cancelled appointment',
   many: 'cancelled appointments',
   about: 'subject',
-  data: [
-    { key: 'appointment', label: 'number of the appointment', type: 'number' },
-    { key: 'startMs', label: 'start', type: 'dateTime' },
-    { key: 'endMs', label: 'end', type: 'dateTime' },
-    { key: 'place', label: 'place', type: 'text' },
-  ],
+  data: [...APPOINTMENT_DATA],
   example: { about: 'Site visit', data: { startMs: 1_795_770_000_000 } },
 })

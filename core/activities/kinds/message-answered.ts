@@ -1,4 +1,5 @@
 import { defineActivity } from '../kind'
+import { CHANNEL } from '../shared'
 
 export const message = defineActivity({
   kind: 'message',
@@ -7,17 +8,6 @@ export const message = defineActivity({
   one: 'message answer',
   many: 'message answers',
   about: 'subject',
-  data: [
-    {
-      key: 'channel',
-      label: 'channel',
-      type: 'choice',
-      choices: [
-        { id: 'mail', label: 'mail' },
-        { id: 'text', label: 'text message' },
-      ],
-    },
-    { key: 'answer', label: 'answer', type: 'longText' },
-  ],
+  data: [CHANNEL, { key: 'answer', label: 'answer', type: 'longText' }],
   example: { about: 'Your offer', data: { channel: 'mail', answer: 'Thank you, please call me.' } },
 })

@@ -1,4 +1,5 @@
 import { defineActivity } from '../kind'
+import { CHANNEL } from '../shared'
 
 export const messageBounced = defineActivity({
   kind: 'messageBounced',
@@ -7,17 +8,6 @@ export const messageBounced = defineActivity({
   one: 'bounced message',
   many: 'bounced messages',
   about: 'subject',
-  data: [
-    {
-      key: 'channel',
-      label: 'channel',
-      type: 'choice',
-      choices: [
-        { id: 'mail', label: 'mail' },
-        { id: 'text', label: 'text message' },
-      ],
-    },
-    { key: 'reason', label: 'reason', type: 'text' },
-  ],
+  data: [CHANNEL, { key: 'reason', label: 'reason', type: 'text' }],
   example: { about: 'Your offer', data: { channel: 'mail', reason: 'No such mailbox' } },
 })

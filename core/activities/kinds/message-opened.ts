@@ -1,4 +1,5 @@
 import { defineActivity } from '../kind'
+import { CHANNEL } from '../shared'
 
 export const messageOpened = defineActivity({
   kind: 'messageOpened',
@@ -7,16 +8,6 @@ export const messageOpened = defineActivity({
   one: 'opened message',
   many: 'opened messages',
   about: 'subject',
-  data: [
-    {
-      key: 'channel',
-      label: 'channel',
-      type: 'choice',
-      choices: [
-        { id: 'mail', label: 'mail' },
-        { id: 'text', label: 'text message' },
-      ],
-    },
-  ],
+  data: [CHANNEL],
   example: { about: 'Your offer', data: { channel: 'mail' } },
 })
