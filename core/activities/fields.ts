@@ -1,4 +1,4 @@
-import { ACTIVITIES, ACTIVITY_NAMES, type ActivityName } from '.'
+import { ACTIVITY_NAMES, type ActivityName, type ActivityTable, type OwnActivity } from '.'
 import type { Field } from '../fields/field'
 import { capital } from '../language/nouns'
 import type { Value, Values } from '../language/value'
@@ -15,21 +15,24 @@ const values = ({ about, data }: ActivityKind): readonly ActivityValue[] => [
 
 const keyOf = (kind: ActivityName, key: string): string => `${kind}.${key}`
 
-const kept = new Map<string, readonly Field[]>()
+const kept = new WeakMap<ActivityKind, Map<ObjectKind, readonly Field[]>>()
+
+/** A number of its own for each kind: those that come with the product by their places, the others behind them. */
+const numberOf = (kind: ActivityKind): number =>
+  'id' in kind ? 1000 + (kind as OwnActivity).id : ACTIVITY_NAMES.findIndex((one) => one === kind.kind)
 
 /**
  * What can be asked of an activity, as fields: conditions, sentences and editors treat them like those of a record.
  * `object` is the kind of record whose activity it is. Their numbers are below those of all fields, and no key of a
  * field of a record has a point in it.
  */
-export function activityFields(kind: ActivityName, object: ObjectKind): readonly Field[] {
-  const name = `${kind}@${object}`
-  const known = kept.get(name)
+export function activityFields(kind: ActivityKind, object: ObjectKind): readonly Field[] {
+  const known = kept.get(kind)?.get(object)
   if (known) return known
-  const made = values(ACTIVITIES[kind]).map(({ key, label, type, choices = [] }, i): Field => ({
-    id: -1_000_000 - ACTIVITY_NAMES.indexOf(kind) * 1000 - i,
+  const made = values(kind).map(({ key, label, type, choices = [] }, i): Field => ({
+    id: -1_000_000 - numberOf(kind) * 1000 - i,
     object,
-    key: keyOf(kind, key),
+    key: keyOf(kind.kind, key),
     label: capital(label),
     type,
     description: '',
@@ -39,19 +42,19 @@ export function activityFields(kind: ActivityName, object: ObjectKind): readonly
     currencyKey: null,
     synonyms: null,
   }))
-  kept.set(name, made)
+  kept.set(kind, (kept.get(kind) ?? new Map<ObjectKind, readonly Field[]>()).set(object, made))
   return made
 }
 
 /** The activity whose value has that key; `null` for every other key. */
-export function activityOf(key: string): ActivityName | null {
-  const [kind, rest] = key.split('.')
-  return rest === undefined ? null : (ACTIVITY_NAMES.find((one) => one === kind) ?? null)
+export function activityOf(key: string, table: ActivityTable): ActivityKind | null {
+  const [kind = '', rest] = key.split('.')
+  return rest === undefined ? null : table.get(kind)
 }
 
 /** The field of that key, of an activity; `null` for every other key. */
-export function activityField(object: ObjectKind, key: string): Field | null {
-  const kind = activityOf(key)
+export function activityField(object: ObjectKind, key: string, table: ActivityTable): Field | null {
+  const kind = activityOf(key, table)
   return kind && (activityFields(kind, object).find((field) => field.key === key) ?? null)
 }
 

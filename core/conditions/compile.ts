@@ -174,7 +174,7 @@ function seen(
     }
   }
   if (item.kind === 'did') {
-    const value = sayDid(item, object, subject, inner ?? never, moment)
+    const value = sayDid(item, object, subject, inner ?? never, moment, catalogue.activities)
     return { id: item.id, text: sayItem(item, object, catalogue), value, holds, off: null, gap: null, linked: true }
   }
   if (item.kind !== 'condition') {
@@ -234,7 +234,7 @@ export function sayItem(item: Item, object: ObjectKind, catalogue: Catalogue, su
     case 'did':
     case 'linked': {
       const said = plainSentence(
-        item.kind === 'did' ? didSentence(item, object) : linkedSentence(item, object, catalogue),
+        item.kind === 'did' ? didSentence(item, object, catalogue) : linkedSentence(item, object, catalogue),
       )
       const of = objectWithin(item)
       return item.group.items.length === 0

@@ -61,19 +61,38 @@ describe('A question about what people did', () => {
       by,
     })
     const later = visited(0, 'Site visit', { kind: 'appointmentMissed', data: { missedBefore: 0 } })
-    expect(ask(missed, who([later], { startedMs: moment.nowMs, activity: one(1) }))).toBe(true)
-    expect(ask(missed, who([later], { startedMs: moment.nowMs, activity: one(0) }))).toBe(false)
-    expect(ask(missed, who([later], { startedMs: moment.nowMs, activity: one(1, 'deal') }))).toBe(false)
-    expect(ask(missed, who([later], { startedMs: moment.nowMs, activity: null }))).toBe(false)
+    expect(ask(missed, who([later], { startedMs: moment.nowMs, steps: new Map(), activity: one(1) }))).toBe(true)
+    expect(ask(missed, who([later], { startedMs: moment.nowMs, steps: new Map(), activity: one(0) }))).toBe(false)
+    expect(ask(missed, who([later], { startedMs: moment.nowMs, steps: new Map(), activity: one(1, 'deal') }))).toBe(
+      false,
+    )
+    expect(ask(missed, who([later], { startedMs: moment.nowMs, steps: new Map(), activity: null }))).toBe(false)
     expect(ask(missed, who([later]))).toBe(false)
     expect(ask(missed, who([{ ...later, data: { missedBefore: 2 } }]))).toBe(true)
   })
 
   it('counts since the run began', () => {
     const since = did({ how: 'any', span: 'run' })
-    const run = { startedMs: moment.nowMs - 3 * HOUR_MS, activity: null }
+    const run = { startedMs: moment.nowMs - 3 * HOUR_MS, steps: new Map(), activity: null }
     expect(ask(since, who([visited(4)], run))).toBe(false)
     expect(ask(since, who([visited(4), visited(2)], run))).toBe(true)
+  })
+
+  it('counts since a step was done, and nothing before it is', () => {
+    const since = did({ how: 'any', span: 'step', step: 's2' })
+    const run = (steps: readonly [string, number][]): AskingRun => ({
+      startedMs: moment.nowMs - 9 * HOUR_MS,
+      steps: new Map(steps),
+      activity: null,
+    })
+    const two: [string, number] = ['s2', moment.nowMs - 3 * HOUR_MS]
+    expect(ask(since, who([visited(4)], run([two])))).toBe(false)
+    expect(ask(since, who([visited(4), visited(3)], run([two])))).toBe(true)
+    expect(ask(since, who([visited(2)], run([['s1', moment.nowMs - 5 * HOUR_MS]])))).toBe(false)
+    const here = catalogue.with([], [{ id: 's2', label: '2' }])
+    expect(sayItem(since, 'contact', here)).toBe('has a page visit of its own since step 2')
+    expect(checkDid(since, 'contact', here)).toBeNull()
+    expect(checkDid(since, 'contact', catalogue)).toMatchObject({ param: 'step' })
   })
 
   it('is told in words, with what was seen', () => {
@@ -97,8 +116,8 @@ describe('A question about what people did', () => {
   })
 
   it('says what is missing, and forgets what was asked of another kind', () => {
-    expect(checkDid(newDid('d', 'deal'), 'deal')).toMatchObject({ param: 'activity' })
-    expect(checkDid(did({ by: 'contact' }), 'contact')).toBeNull()
+    expect(checkDid(newDid('d', 'deal'), 'deal', catalogue)).toMatchObject({ param: 'activity' })
+    expect(checkDid(did({ by: 'contact' }), 'contact', catalogue)).toBeNull()
     expect(ask(newDid('d', 'contact'), who([visited(1)]))).toBe(false)
     expect(setDidWord(did({ group: priced }), 'activity', 'call')).toMatchObject({
       activity: 'call',

@@ -1,4 +1,5 @@
-import { ACTIVITIES, ACTIVITY_NAMES, type ActivityName } from '../activities'
+import type { ActivityName, ActivityTable } from '../activities'
+import type { Catalogue } from '../fields/catalogue'
 import { activityValues } from '../activities/fields'
 import { count, figure, plural } from '../language/counts'
 import { article } from '../language/nouns'
@@ -12,7 +13,7 @@ import { addDays, startOfDate } from '../time/dates'
 import { DID_DAYS_MOST, LINKED_COUNT_MOST, type Did, type DidHow, type DidSpan, type Group } from './document'
 import { linkedKinds } from './linked'
 import type { Moment } from './moment'
-import { alone, type Subject } from './subject'
+import { alone, type AskingRun, type Subject } from './subject'
 
 /** Questions about what people did. */
 
@@ -39,18 +40,26 @@ export const canAskDid = (did: Did, object: ObjectKind): boolean =>
   did.activity !== null && (isOwn(did, object) || isEitherWayLinkable(object, did.by)) && isPlain(did.group)
 
 /** What is still missing or does not fit, with the word it is about; `null` when it is ready to be asked. */
-export function checkDid(did: Did, object: ObjectKind): { readonly param: string; readonly problem: Problem } | null {
+export function checkDid(
+  did: Did,
+  object: ObjectKind,
+  { activities, stepsBefore }: Pick<Catalogue, 'activities' | 'stepsBefore'>,
+): { readonly param: string; readonly problem: Problem } | null {
   if (did.activity === null) return { param: 'activity', problem: { code: 'missing', what: 'activity' } }
+  if (!activities.active(did.activity))
+    return { param: 'activity', problem: { code: 'unknownActivity', name: activities.words(did.activity).one } }
   if (!isOwn(did, object) && !isEitherWayLinkable(object, did.by))
     return { param: 'by', problem: { code: 'notLinked', object, to: did.by } }
+  if (did.span === 'step' && !stepsBefore.some(({ id }) => id === did.step))
+    return { param: 'step', problem: { code: 'missing', what: 'earlierStep' } }
   return null
 }
 
 /** From when on it must have been done (ms); `null` for ever. Days are those of the workspace, the first one whole. */
 export function didSince(
-  { span, days }: Pick<Did, 'span' | 'days'>,
+  { span, days, step = '' }: Pick<Did, 'span' | 'days' | 'step'>,
   moment: Moment,
-  startedMs: number | null,
+  run: AskingRun | null,
 ): number | null {
   switch (span) {
     case 'ever':
@@ -59,13 +68,16 @@ export function didSince(
       return startOfDate(addDays(moment.today, -days), moment.zone)
     case 'run':
       // Where no run asks, it would begin now.
-      return startedMs ?? moment.nowMs
+      return run?.startedMs ?? moment.nowMs
+    case 'step':
+      // Before it is done nothing was done since.
+      return run?.steps.get(step) ?? moment.nowMs
   }
 }
 
 /** What is looked at, the oldest first: those of the kind that were done in the span. */
 export function didSeen(did: Did, object: ObjectKind, subject: Subject, moment: Moment): readonly Happening[] {
-  const since = didSince(did, moment, subject.run?.startedMs ?? null)
+  const since = didSince(did, moment, subject.run)
   const all = isOwn(did, object) ? subject.done() : subject.linked(did.by).flatMap((one) => one.done())
   const found = all.filter(
     ({ kind, atMs }) => kind === did.activity && atMs <= moment.nowMs && (since === null || atMs >= since),
@@ -110,6 +122,7 @@ const SPAN_WORDS: { readonly [S in DidSpan]: string } = {
   ever: 'at any time',
   days: 'in the last',
   run: 'since this run began',
+  step: 'since step',
 }
 
 const howWord = (how: DidHow, one: string | null): string => {
@@ -131,9 +144,13 @@ const howWord = (how: DidHow, one: string | null): string => {
  * "has at least 3 page visits of a contact in the last 14 days where …", "the last call of its own at any time is one
  * where …", "was started by a page visit of a contact where …".
  */
-export function didSentence(did: Did, object: ObjectKind): readonly SentencePart[] {
+export function didSentence(
+  did: Did,
+  object: ObjectKind,
+  { activities, stepsBefore }: Pick<Catalogue, 'activities' | 'stepsBefore'>,
+): readonly SentencePart[] {
   const { how, activity, span, days } = did
-  const words = activity && ACTIVITIES[activity]
+  const words = activity && activities.words(activity)
   const several = how === 'none' || (how === 'atLeast' && did.count !== 1)
   const asks = did.group.items.length > 0
   const one: readonly SentencePart[] = [
@@ -145,6 +162,9 @@ export function didSentence(did: Did, object: ObjectKind): readonly SentencePart
     say(' '),
     { param: 'span', text: SPAN_WORDS[span] },
     ...(span === 'days' ? [say(' '), { param: 'days', text: count(days, 'day') }] : []),
+    ...(span === 'step'
+      ? [say(' '), word('step', stepsBefore.find(({ id }) => id === did.step)?.label ?? null, 'an earlier step')]
+      : []),
   ]
   const said: SentencePart = { param: 'how', text: howWord(how, words && words.one) }
   if (how === 'this')
@@ -167,9 +187,16 @@ export function didSentence(did: Did, object: ObjectKind): readonly SentencePart
 }
 
 /** "2 of 5 page visits" for what was seen. */
-export function sayDid(did: Did, object: ObjectKind, subject: Subject, test: Test, moment: Moment): string {
+export function sayDid(
+  did: Did,
+  object: ObjectKind,
+  subject: Subject,
+  test: Test,
+  moment: Moment,
+  activities: ActivityTable,
+): string {
   if (!did.activity) return 'nothing'
-  const { one, many } = ACTIVITIES[did.activity]
+  const { one, many } = activities.words(did.activity)
   if (did.how === 'last' || did.how === 'this') {
     const found = theOne(did, object, subject, moment)
     return found ? `${one}${found.about === '' ? '' : `: ${found.about}`}` : `no ${one}`
@@ -197,8 +224,8 @@ export const didForm = (object: ObjectKind): Form<Record<string, unknown>> => ({
   count: { widget: 'count', min: 1, max: LINKED_COUNT_MOST },
   activity: {
     label: 'Activity',
-    widget: 'pick',
-    options: ACTIVITY_NAMES.map((value) => ({ value, label: ACTIVITIES[value].one })),
+    widget: 'activity',
+    form: 'one',
   },
   by: {
     label: 'Whose',
@@ -218,9 +245,11 @@ export const didForm = (object: ObjectKind): Form<Record<string, unknown>> => ({
       { value: 'ever', label: 'at any time' },
       { value: 'days', label: 'in the last days' },
       { value: 'run', label: 'since this run began' },
+      { value: 'step', label: 'since an earlier step', needs: 'steps' },
     ],
   },
   days: { label: 'Days', widget: 'count', min: 0, max: DID_DAYS_MOST },
+  step: { label: 'Step', widget: 'stepBefore' },
 })
 
 /** Sets one word of it. What was asked of one kind of activity cannot be asked of another. */
@@ -234,6 +263,8 @@ export function setDidWord(did: Did, param: string, value: unknown): Did {
       return { ...did, days: Number(value) }
     case 'span':
       return { ...did, span: value as DidSpan }
+    case 'step':
+      return { ...did, step: String(value) }
     case 'by':
       return { ...did, by: value as RecordKind }
     case 'activity':

@@ -1,6 +1,6 @@
 import '../language/issues'
 import { z } from 'zod'
-import { ACTIVITY_NAMES, type ActivityName } from '../activities'
+import { zActivityName, type ActivityName } from '../activities'
 import { OBJECTS, type ObjectKind, type RecordKind } from '../records/kinds'
 import { OPERATOR_NAMES, type OperatorName } from './operator-names'
 
@@ -38,7 +38,7 @@ export interface Linked {
 
 export const DID_HOWS = ['any', 'atLeast', 'none', 'last', 'this'] as const
 export type DidHow = (typeof DID_HOWS)[number]
-export const DID_SPANS = ['ever', 'days', 'run'] as const
+export const DID_SPANS = ['ever', 'days', 'run', 'step'] as const
 export type DidSpan = (typeof DID_SPANS)[number]
 
 /**
@@ -54,9 +54,11 @@ export interface Did {
   readonly activity: ActivityName | null
   /** Whose: the record's own, or those of records of this kind that are linked to it. */
   readonly by: RecordKind
-  /** Since when it must have been done: ever, so many days ago, or the beginning of the run. */
+  /** Since when it must have been done: ever, so many days ago, the beginning of the run, or a step of it. */
   readonly span: DidSpan
   readonly days: number
+  /** The step that it is counted from. */
+  readonly step?: string | undefined
   /** What is asked of each, by the fields of its kind. */
   readonly group: Group
 }
@@ -132,10 +134,11 @@ const zDid: z.ZodType<Did> = z.strictObject({
   id: zId,
   how: z.enum(DID_HOWS),
   count: z.int().min(1).max(LINKED_COUNT_MOST),
-  activity: z.enum(ACTIVITY_NAMES).nullable(),
+  activity: zActivityName.nullable(),
   by: z.enum(OBJECTS),
   span: z.enum(DID_SPANS),
   days: z.int().min(0).max(DID_DAYS_MOST),
+  step: zId.optional(),
   get group() {
     return zGroup
   },

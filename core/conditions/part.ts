@@ -60,9 +60,9 @@ export function conditionPart(group: Group, of: ObjectKind, id: string): Conditi
   }
   const done = placedDid(group, of).find(({ did }) => did.id === id)
   if (done) {
-    const { how, count, activity, by, span, days } = done.did
+    const { how, count, activity, by, span, days, step = null } = done.did
     return {
-      params: { how, count, activity, by, span, days },
+      params: { how, count, activity, by, span, days, step },
       form: didForm(done.object),
       start: {},
       object: done.object,

@@ -5,6 +5,8 @@ import type { ObjectKind } from '../records/kinds'
 /** The run that asks: when it began, and what somebody did that started it. */
 export interface AskingRun {
   readonly startedMs: number
+  /** When its steps were done so far, by their ids; the last time of each. */
+  readonly steps: ReadonlyMap<string, number>
   readonly activity: (Pick<Happening, 'kind' | 'about' | 'data' | 'atMs'> & { readonly by: ObjectKind }) | null
 }
 

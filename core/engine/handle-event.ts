@@ -149,10 +149,8 @@ export function run(world: World, { rule, because }: Hit, event: ChangeEvent, mi
   const moment = momentAt(world.nowMs(), world.catalogue().workspace)
   const resting = restOf(world, rule, ref, runId, moment)
   if (resting !== null) return close('stopped', { code: 'repeats', say: resting }, [])
-  const subject = subjectOf(record, world, {
-    before: valuesBefore(record.values, event.changes),
-    run: askingRun(event),
-  })
+  const asking = askingRun(event)
+  const subject = subjectOf(record, world, { before: valuesBefore(record.values, event.changes), run: asking })
   const seen = rule.conditions.explain(subject, moment)
   if (!rule.conditions.test(subject, moment)) return close('stopped', { code: 'conditions' }, seen)
 
@@ -165,7 +163,7 @@ export function run(world: World, { rule, because }: Hit, event: ChangeEvent, mi
     because,
     moment,
     before: subject.before,
-    run: subject.run,
+    run: asking,
     steps,
     position: 0,
     again: null,
@@ -234,7 +232,7 @@ export function retryRun(
     because,
     moment,
     before: record && valuesBefore(record.values, event.changes),
-    run: askingRun(event),
+    run: askingRun(event, done),
     steps,
     position: done.length,
     again: { done, personId },

@@ -36,7 +36,7 @@ function walkOf(world: World, rule: CompiledRule, { runId, because, event, done 
     because,
     moment: momentAt(world.nowMs(), world.catalogue().workspace),
     before: own && valuesBefore(own.values, event.changes),
-    run: askingRun(event),
+    run: askingRun(event, done),
     steps: [],
     position: done.length,
     again: { done, personId: null },
@@ -150,7 +150,10 @@ export function wake(world: World, wait: Wait, how: WaitOver, came: ChangeEvent 
     ],
   }
   const result = record(walk, step, wait.ref, waited)
-  const on: Walk = { ...walk, again: { done: [...run.done, { stepId: step.id, result }], personId: null } }
+  const on: Walk = {
+    ...walk,
+    again: { done: [...run.done, { stepId: step.id, result, atMs: world.nowMs() }], personId: null },
+  }
   return close(stateBehind(on, runSteps(on, rule.document.steps, run.event.ref)), null)
 }
 

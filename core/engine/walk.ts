@@ -1,3 +1,4 @@
+import type { AskingRun } from '../conditions/subject'
 import { figure } from '../language/counts'
 import type { FailReason } from '../language/reasons'
 import type { Values } from '../language/value'
@@ -20,6 +21,7 @@ import { valuesBefore } from '../records/subject'
 
 /** A run on its way through the steps. */
 export interface Walk extends Chooser {
+  readonly run: AskingRun & { readonly steps: Map<string, number> }
   readonly world: World
   readonly event: ChangeEvent
   readonly runId: number
@@ -42,6 +44,7 @@ export interface Walk extends Chooser {
 export interface DoneStep {
   readonly stepId: string
   readonly result: StepRecord
+  readonly atMs: number
 }
 
 export type Going = 'on' | 'stopped' | 'failed' | 'waiting'
@@ -84,6 +87,7 @@ export function record(walk: Walk, step: Step, ref: RecordRef, done: StepRecord)
   }
   walk.world.recordStep(walk.runId, walk.position++, step, result)
   walk.steps.push(result)
+  walk.run.steps.set(step.id, walk.world.nowMs())
   keepResults(walk, result)
   return result
 }

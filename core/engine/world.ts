@@ -93,7 +93,7 @@ export interface OpenRun {
   readonly because: string
   readonly seen: readonly Seen[]
   readonly event: ChangeEvent
-  readonly done: readonly { readonly stepId: string; readonly result: StepRecord }[]
+  readonly done: readonly { readonly stepId: string; readonly result: StepRecord; readonly atMs: number }[]
 }
 
 /**

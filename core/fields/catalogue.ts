@@ -1,3 +1,4 @@
+import { ActivityTable, type OwnActivity } from '../activities'
 import { activityField } from '../activities/fields'
 import type { Group } from '../conditions/document'
 import type { ObjectKind } from '../records/kinds'
@@ -34,6 +35,12 @@ export interface NamedSegment {
   readonly filter: Group
 }
 
+/** A step of a rule, as the sheet calls it: “2”, “3a.1”. */
+export interface NamedStep {
+  readonly id: string
+  readonly label: string
+}
+
 /** Everything rules can name, as plain data: it travels to the browser and into workers as it is. */
 export interface CatalogueData {
   readonly workspace: WorkspaceFacts
@@ -47,6 +54,8 @@ export interface CatalogueData {
   readonly territories?: readonly Territory[]
   readonly scorecards?: readonly Scorecard[]
   readonly segments?: readonly NamedSegment[]
+  /** Kinds of activities that the workspace made for itself, with those that it archived. */
+  readonly activities?: readonly OwnActivity[]
   /** Stages that were taken out of their pipelines, for telling what happened. */
   readonly goneStages?: readonly Stage[]
   /** In the order in which they ended; not sent to the browser. */
@@ -77,13 +86,17 @@ export class Catalogue implements Directory {
   /** By set: what each spelling, folded, counts as. */
   private readonly same = new Map<number, ReadonlyMap<string, string>>()
   readonly rates: Rates
+  readonly activities: ActivityTable
   /** What was added by `with`, by object and key. */
   private extra: ReadonlyMap<string, Field> | null = null
+  /** The steps of a rule that are done before the place that this is the catalogue of; added by `with`. */
+  stepsBefore: readonly NamedStep[] = []
 
   constructor(readonly data: CatalogueData) {
     this.workspace = data.workspace
     this.pipelines = data.pipelines
     this.people = data.people
+    this.activities = new ActivityTable(data.activities)
     this.rates = new Rates(data.rates ?? [], data.workspace.currency)
     for (const field of data.fields) {
       this.all.set(field.object, [...(this.all.get(field.object) ?? []), field])
@@ -141,10 +154,11 @@ export class Catalogue implements Directory {
   /**
    * The same with more fields, for one use: what the steps of a rule give is used like fields by those further down.
    */
-  with(fields: readonly Field[]): Catalogue {
-    if (fields.length === 0) return this
+  with(fields: readonly Field[], steps: readonly NamedStep[] = []): Catalogue {
+    if (fields.length === 0 && steps.length === 0) return this
     // Shares every look-up with this one: it is made for each step of a rule, while somebody types.
     const made = Object.create(this) as Catalogue
+    made.stepsBefore = [...this.stepsBefore, ...steps]
     made.extra = new Map([
       ...(this.extra ?? []),
       ...fields.map((field) => [`${field.object}.${field.key}`, field] as const),
@@ -172,7 +186,7 @@ export class Catalogue implements Directory {
 
   field(object: ObjectKind, key: string): Field | null {
     const name = `${object}.${key}`
-    return this.byKey.get(name) ?? this.extra?.get(name) ?? activityField(object, key)
+    return this.byKey.get(name) ?? this.extra?.get(name) ?? activityField(object, key, this.activities)
   }
 
   /** The field, also when it was put away: for telling what happened. */

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { ACTIVITY_NAMES, type ActivityName } from '../activities'
+import { ACTIVITY_NAMES, zActivityName, type ActivityName } from '../activities'
 import { zValue, type Values } from '../language/value'
 import { OBJECTS, type RecordKind } from '../records/kinds'
 
@@ -33,8 +33,11 @@ export interface EventActivity {
 export function activityOfEvent(
   event: CloudEvent,
 ): { readonly activity: EventActivity } | { readonly wrong: 'type' | 'subject' | 'data'; readonly text: string } {
-  const kind = ACTIVITY_NAMES.find((one) => one.toLowerCase() === event.type.split('.').at(-1)?.toLowerCase())
-  if (!kind) return { wrong: 'type', text: `The type ends with none of ${ACTIVITY_NAMES.join(', ')}.` }
+  const last = event.type.split('.').at(-1) ?? ''
+  // One of the workspace’s own is written as it is called; whether there is one is asked where it is kept.
+  const kind = ACTIVITY_NAMES.find((one) => one.toLowerCase() === last.toLowerCase()) ?? last
+  if (!zActivityName.safeParse(kind).success)
+    return { wrong: 'type', text: `The type ends with none of ${ACTIVITY_NAMES.join(', ')}, or one of your own.` }
   const [, object, id] = /^(\w+)\/(\d{1,15})$/.exec(event.subject) ?? []
   const known = OBJECTS.find((one) => one === object)
   if (!known && !event.subject.includes('@'))

@@ -27,6 +27,7 @@ export const MISSING = {
   dealName: 'Enter a name for the deal',
   button: 'Enter a button label',
   activity: 'Choose an activity',
+  earlierStep: 'Choose an earlier step',
   person: 'Choose who gets it',
   team: 'Choose a team',
   stage: 'Choose a stage',

@@ -25,6 +25,7 @@ export type Problem =
   | { readonly code: 'unknownPipeline'; readonly raw: string }
   | { readonly code: 'wrongType'; readonly type: string }
   | { readonly code: 'unknownField'; readonly field: string }
+  | { readonly code: 'unknownActivity'; readonly name: string }
   /** A date beside a point in time. */
   | { readonly code: 'dateAndTime'; readonly time: string }
   | { readonly code: 'cannotCompare'; readonly field: string; readonly other: string }
@@ -123,6 +124,8 @@ export function sayProblem(problem: Problem): string {
       return `This value can’t be used in ${article(problem.type)} field.`
     case 'unknownField':
       return `Field ${quote(problem.field)} does not exist.`
+    case 'unknownActivity':
+      return `There is no activity ${quote(problem.name)} to choose any more.`
     case 'dateAndTime':
       return `${quote(problem.time)} has a time of day, the other field is a date only. Calculate its day in a formula field with date(…) and compare with that.`
     case 'cannotCompare':

@@ -28,6 +28,8 @@ type Shape =
   | { readonly widget: 'stage' }
   /** A saved filter of the rule's object. */
   | { readonly widget: 'segment' }
+  /** Something that people do, in the form of its words that fits there. */
+  | { readonly widget: 'activity'; readonly form: 'does' | 'one' }
   /** A band of the score named by the param `of`. */
   | { readonly widget: 'band'; readonly of: string }
   /** Somebody who works here. */
@@ -36,8 +38,15 @@ type Shape =
   | { readonly widget: 'people'; readonly none: string }
   | {
       readonly widget: 'pick'
-      readonly options: readonly { readonly value: string; readonly label: string; readonly hint?: string }[]
+      readonly options: readonly {
+        readonly value: string
+        readonly label: string
+        readonly hint?: string
+        /** Offered only where there are any. */ readonly needs?: 'steps'
+      }[]
     }
+  /** A step that is done before. */
+  | { readonly widget: 'stepBefore' }
   | { readonly widget: 'toggle'; readonly on: string; readonly off: string }
   | {
       readonly widget: 'amount'

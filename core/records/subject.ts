@@ -21,8 +21,12 @@ export interface Around {
 export const NOTHING_AROUND: Around = { linked: () => [], happenings: () => [] }
 
 /** The run that an event started, as conditions ask of it. */
-export const askingRun = ({ atMs, changes }: Pick<ChangeEvent, 'atMs' | 'changes'>): AskingRun => ({
+export const askingRun = (
+  { atMs, changes }: Pick<ChangeEvent, 'atMs' | 'changes'>,
+  done: readonly { readonly stepId: string; readonly atMs: number }[] = [],
+): AskingRun & { readonly steps: Map<string, number> } => ({
   startedMs: atMs,
+  steps: new Map(done.map((one) => [one.stepId, one.atMs])),
   activity: activityIn(changes),
 })
 

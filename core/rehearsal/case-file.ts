@@ -5,7 +5,7 @@ import { zValue } from '../language/value'
 import { readYaml } from '../formats/yaml'
 import { bad, good, type Result } from '../language/problems'
 import { OBJECTS } from '../records/kinds'
-import { ACTIVITY_NAMES } from '../activities'
+import { zActivityName } from '../activities'
 import { isZone } from '../rules/clock'
 import type { RuleDocument } from '../rules/document'
 import { zRule } from '../rules/schema'
@@ -134,7 +134,7 @@ export const zCase = z.strictObject({
         unlink: zRecordName.optional().describe('a record that is linked to it no longer'),
         finish: z.string().optional().describe('how the title of a task begins that somebody finishes'),
         outcome: z.string().optional().describe('what came of it'),
-        does: z.enum(ACTIVITY_NAMES).optional().describe('what somebody does'),
+        does: zActivityName.optional().describe('what somebody does'),
         about: z.string().optional().describe('the page, the form or the subject of what somebody does'),
         data: z.record(z.string(), zValue).optional().describe('what else is told of it, by the keys of its kind'),
       }),

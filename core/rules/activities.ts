@@ -3,7 +3,7 @@ import type { Names } from '../fields/names'
 import { say, word, type SentencePart } from '../language/sentence'
 import { foldText } from '../language/value'
 import type { Form } from '../language/widgets'
-import { ACTIVITY_NAMES, ACTIVITIES, type ActivityName } from '../activities'
+import { zActivityName, type ActivityName } from '../activities'
 import { aOne, OBJECTS, OBJECT_WORDS, oneOf, type RecordKind } from '../records/kinds'
 import type { Listen } from '../signals'
 import { activityIn, onActivity } from '../signals/activity'
@@ -23,15 +23,15 @@ export const ABOUT_MOST = 200
 
 export const ACTIVITY = {
   params: z.strictObject({
-    kind: z.enum(ACTIVITY_NAMES).nullable(),
+    kind: zActivityName.nullable(),
     by: z.enum(OBJECTS),
     about: z.string().max(ABOUT_MOST),
   }),
   form: {
     kind: {
       label: 'Activity',
-      widget: 'pick',
-      options: ACTIVITY_NAMES.map((value) => ({ value, label: ACTIVITIES[value].does })),
+      widget: 'activity',
+      form: 'does',
     },
     by: {
       widget: 'pick',
@@ -45,8 +45,8 @@ export const ACTIVITY = {
   },
   start: { kind: null, by: 'contact', about: '' },
   /** "a contact of the deal visits a page whose address contains “price”". */
-  sentence({ kind, by, about }: ActivityParams, { object }: Pick<Names, 'object'>): readonly SentencePart[] {
-    const words = kind && ACTIVITIES[kind]
+  sentence({ kind, by, about }: ActivityParams, { object, catalogue }: Names): readonly SentencePart[] {
+    const words = kind === null ? null : catalogue.activities.words(kind)
     return [
       word('by', aOne(by), ''),
       say(by === object ? ' ' : ` of the ${oneOf(object)} `),
@@ -63,8 +63,12 @@ export const ACTIVITY = {
         : []),
     ]
   },
-  check: ({ kind }: ActivityParams): readonly StepProblem[] =>
-    kind === null ? [{ param: 'kind', problem: { code: 'missing', what: 'activity' } }] : [],
+  check: ({ kind }: ActivityParams, { catalogue }: Names): readonly StepProblem[] =>
+    kind === null
+      ? [{ param: 'kind', problem: { code: 'missing', what: 'activity' } }]
+      : catalogue.activities.active(kind)
+        ? []
+        : [{ param: 'kind', problem: { code: 'unknownActivity', name: catalogue.activities.words(kind).one } }],
 } as const satisfies {
   readonly form: Form<ActivityParams>
   readonly start: ActivityParams
@@ -82,9 +86,9 @@ export function isActivity({ kind, by, about }: ActivityParams, changes: readonl
 }
 
 /** "Ada Lind visited a page: /prices", or "a contact visited a page: /prices" of one that is linked. */
-export function sayActivity(changes: readonly FieldChange[]): string {
+export function sayActivity(changes: readonly FieldChange[], { catalogue }: Pick<Names, 'catalogue'>): string {
   const found = activityIn(changes)
   if (!found) return 'something happened'
   const { who, by, kind, about } = found
-  return `${who || aOne(by)} ${ACTIVITIES[kind].did}${about === '' ? '' : `: ${about}`}`
+  return `${who || aOne(by)} ${catalogue.activities.words(kind).did}${about === '' ? '' : `: ${about}`}`
 }

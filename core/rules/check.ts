@@ -95,7 +95,7 @@ export function checkRule(rule: RuleDocument, catalogue: Catalogue): readonly Fi
       if (wrong) found.push(finding('condition', ask.id, wrong.param, wrong.problem))
     }
     for (const { did, object } of placedDid(group, of)) {
-      const wrong = checkDid(did, object)
+      const wrong = checkDid(did, object, at)
       if (wrong) found.push(finding('condition', did.id, wrong.param, wrong.problem))
     }
     for (const { linked, object } of placedLinked(group, of)) {

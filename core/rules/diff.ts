@@ -42,7 +42,7 @@ function conditionParts(group: Group, object: ObjectKind, place: string, catalog
     if (item.kind === 'group') return conditionParts(item, object, place, catalogue)
     if (isAsk(item))
       return [{ id: item.id, place, text: plainSentence(askSentence(item, object, catalogue)), within: group.id }]
-    const said = item.kind === 'did' ? didSentence(item, object) : linkedSentence(item, object, catalogue)
+    const said = item.kind === 'did' ? didSentence(item, object, catalogue) : linkedSentence(item, object, catalogue)
     return [
       { id: item.id, place, text: plainSentence(said), within: group.id },
       ...conditionParts(item.group, objectWithin(item), place, catalogue),

@@ -1,5 +1,5 @@
 import { askForm, askParams } from '../conditions/asks'
-import { placedAsks, placedConditions, type Group } from '../conditions/document'
+import { placedAsks, placedConditions, placedDid, type Group } from '../conditions/document'
 import { OPERATORS } from '../conditions/operators'
 import { zOtherField } from '../conditions/operators/another-field'
 import { zValue, type Value } from '../language/value'
@@ -26,6 +26,7 @@ export type Reference =
   | { readonly to: 'value'; readonly object: ObjectKind; readonly key: string; readonly value: Value }
   | { readonly to: 'stage'; readonly id: string }
   | { readonly to: 'segment'; readonly id: number }
+  | { readonly to: 'activity'; readonly name: string }
   | { readonly to: 'band'; readonly object: ObjectKind; readonly key: string; readonly band: string }
   | { readonly to: 'person'; readonly id: string }
   | { readonly to: 'team'; readonly name: string }
@@ -114,6 +115,7 @@ const READERS: { readonly [W in Widget['widget']]: Reader<W> } = {
           { to: 'field', object: 'deal', key: 'stage' },
         ]
       : [],
+  activity: (value) => (typeof value === 'string' && value !== '' ? [{ to: 'activity', name: value }] : []),
   segment: (value) => (typeof value === 'number' ? [{ to: 'segment', id: value }] : []),
   band: (value, { widget, params, object }) => {
     const key = params[widget.of]
@@ -154,6 +156,7 @@ const READERS: { readonly [W in Widget['widget']]: Reader<W> } = {
         })
       : [],
   linkable: nothing,
+  stepBefore: nothing,
   lines: nothing,
   pick: nothing,
   toggle: nothing,
@@ -187,6 +190,11 @@ export const referencesOfGroup = (group: Group, of: ObjectKind): readonly Placed
       part: 'condition',
       id: ask.id,
     })),
+  ),
+  ...placedDid(group, of).flatMap(({ did: { id, activity } }): readonly PlacedReference[] =>
+    activity === null
+      ? []
+      : [{ reference: { to: 'activity', name: activity }, part: 'condition', id, param: 'activity' }],
   ),
   ...placedConditions(group, of).flatMap(({ condition, object }): readonly PlacedReference[] => {
     const { id, field: key, op, params } = condition

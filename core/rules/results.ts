@@ -35,9 +35,12 @@ function fieldsOf({ step, label, object }: Giving, catalogue: Catalogue, on: rea
 }
 
 /** What whoever starts the rule by hand has answered, and what an activity that starts it tells. */
-const answers = ({ triggers }: Pick<RuleDocument, 'triggers'>): readonly Field[] =>
+const answers = (
+  { triggers, object: of }: Pick<RuleDocument, 'triggers' | 'object'>,
+  catalogue: Catalogue,
+): readonly Field[] =>
   triggers.flatMap((trigger) =>
-    TRIGGERS[trigger.kind].gives(trigger.params).flatMap((one) =>
+    TRIGGERS[trigger.kind].gives(trigger.params, { catalogue, object: of }).flatMap((one) =>
       OBJECTS.map((object): Field => ({
         id: 0,
         object,
@@ -59,7 +62,10 @@ export const withResults = (
   rule: Pick<RuleDocument, 'steps' | 'object' | 'triggers'>,
   catalogue: Catalogue,
 ): Catalogue =>
-  catalogue.with(answers(rule)).with(placedSteps(rule).flatMap((placed) => fieldsOf(placed, catalogue, OBJECTS)))
+  catalogue.with(answers(rule, catalogue)).with(
+    placedSteps(rule).flatMap((placed) => fieldsOf(placed, catalogue, OBJECTS)),
+    placedSteps(rule).map(({ step: { id }, label }) => ({ id, label })),
+  )
 
 /**
  * For each step and each way of a rule the catalogue with what it can use: the results of the steps before it and of
@@ -75,7 +81,7 @@ export function catalogues(
     steps.forEach((step, at) => {
       found.set(step.id, here)
       const label = stepLabel(prefix, at)
-      const behind = here.with(fieldsOf({ step, label, object }, catalogue, OBJECTS))
+      const behind = here.with(fieldsOf({ step, label, object }, catalogue, OBJECTS), [{ id: step.id, label }])
       // What a wait gives is there on the ways behind it; what a choice of paths gives only below them all.
       const inside = STEPS[step.kind].ways?.choose ? here : behind
       step.branches?.forEach((branch: Branch, index) => {
@@ -85,7 +91,7 @@ export function catalogues(
       here = behind
     })
   }
-  walk(rule.steps, rule.object, '', catalogue.with(answers(rule)))
+  walk(rule.steps, rule.object, '', catalogue.with(answers(rule, catalogue)))
   return found
 }
 
@@ -103,7 +109,10 @@ export const namesResults = (rule: Pick<RuleDocument, 'steps' | 'triggers'>): bo
 const placedIds = (steps: readonly Step[]): readonly string[] =>
   steps.flatMap((step) => [step.id, ...(step.branches ?? []).flatMap((branch) => placedIds(branch.steps))])
 
-/** The same part with the ids of steps in the results it names replaced. */
+/** Whether a value is the step from which on a question asks what was done. */
+const isStepOf = (given: object, key: string): boolean => key === 'step' && 'kind' in given && given.kind === 'did'
+
+/** The same part with the ids of steps that it names, by themselves or in results, replaced. */
 export function renameResults<T>(part: T, ids: ReadonlyMap<string, string>): T {
   const text = (given: string): string =>
     given
@@ -113,13 +122,16 @@ export function renameResults<T>(part: T, ids: ReadonlyMap<string, string>): T {
       .replace(/^([^{}.\s]+)\.([A-Za-z][A-Za-z\d]*)$/, (whole, id: string, key: string) =>
         ids.has(id) ? `${ids.get(id)}.${key}` : whole,
       )
+  const id = (given: unknown): unknown => (typeof given === 'string' ? (ids.get(given) ?? given) : given)
   const one = (given: unknown): unknown =>
     typeof given === 'string'
       ? text(given)
       : Array.isArray(given)
         ? given.map(one)
         : typeof given === 'object' && given !== null
-          ? Object.fromEntries(Object.entries(given).map(([key, value]) => [key, one(value)]))
+          ? Object.fromEntries(
+              Object.entries(given).map(([key, value]) => [key, isStepOf(given, key) ? id(value) : one(value)]),
+            )
           : given
   return one(part) as T
 }

@@ -53,13 +53,13 @@ export interface TriggerSpec<K extends string, P extends object> {
   /** Which records stand in what it watches; nothing does, when left out. Asked only where `check` finds nothing. */
   stands?(params: P, names: Names): Standing | null
   /** What it gives to the steps: answers of whoever started it. */
-  gives?(params: P): readonly ResultSpec[]
+  gives?(params: P, names: Names): readonly ResultSpec[]
   /** The values of those for an event that started it, by their keys; answers stand in the event’s cause. */
   given?(params: P, event: Pick<ChangeEvent, 'kind' | 'changes'>): Values
   /** What the record surely holds right after it. */
   after?(params: P): Values
   /** For an event that starts nothing and that somebody could take for its own: what kept it from it, in words. */
-  nearly?(params: P, event: Pick<ChangeEvent, 'kind' | 'changes'>): string | null
+  nearly?(params: P, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names): string | null
   /** What happened, in words, for the task and the journal: "stage went from Sized to Quoted". */
   because(params: P, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names, held?: Held): string
   readonly examples: readonly [TriggerExample<P>, ...TriggerExample<P>[]]
@@ -83,11 +83,11 @@ export interface TriggerKind<K extends string = string> {
   /** `null` where it says nothing about it. */
   heeds(params: object, change: FieldChange): boolean | null
   stands(params: object, names: Names): Standing | null
-  gives(params: object): readonly ResultSpec[]
+  gives(params: object, names: Names): readonly ResultSpec[]
   given(params: object, event: Pick<ChangeEvent, 'kind' | 'changes'>): Values
   after(params: object): Values
   /** `null` for an event that is nothing like what it goes by. */
-  nearly(params: object, event: Pick<ChangeEvent, 'kind' | 'changes'>): string | null
+  nearly(params: object, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names): string | null
   because(params: object, event: Pick<ChangeEvent, 'kind' | 'changes'>, names: Names, held?: Held): string
   readonly examples: readonly TriggerExample<object>[]
   readonly schema: z.ZodObject<{ id: z.ZodString; kind: z.ZodLiteral<K>; params: z.ZodType<object> }>
@@ -111,10 +111,10 @@ export const defineTrigger = <const K extends string, P extends object>(spec: Tr
     clock: (params, names, conditions) => spec.clock?.(params as P, names, conditions) ?? null,
     heeds: (params, change) => spec.heeds?.(params as P, change) ?? null,
     stands: (params, names) => spec.stands?.(params as P, names) ?? null,
-    gives: (params) => spec.gives?.(params as P) ?? [],
+    gives: (params, names) => spec.gives?.(params as P, names) ?? [],
     given: (params, event) => spec.given?.(params as P, event) ?? {},
     after: (params) => spec.after?.(params as P) ?? {},
-    nearly: (params, event) => spec.nearly?.(params as P, event) ?? null,
+    nearly: (params, event, names) => spec.nearly?.(params as P, event, names) ?? null,
     because: (params, event, names, held) => spec.because(params as P, event, names, held),
     examples: spec.examples,
     schema: z.strictObject({

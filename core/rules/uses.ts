@@ -4,6 +4,7 @@ import type { Catalogue } from '../fields/catalogue'
 import type { ObjectKind } from '../records/kinds'
 import type { RuleDocument } from './document'
 import { referencesOf, referencesOfGroup, type Reference } from './references'
+import { resultKey } from './results'
 
 /** Whether rules and segments name something: asked before it goes, and for finding rules by what they touch. */
 
@@ -14,6 +15,9 @@ const isChoice = (one: Reference, object: ObjectKind, key: string, choice: strin
 /** Stage ids are nobody else's. */
 const isStage = (one: Reference, stage: string): boolean =>
   (one.to === 'stage' && one.id === stage) || (one.to === 'value' && one.value === stage)
+
+const isActivity = (one: Reference, kind: string, key?: string): boolean =>
+  key === undefined ? one.to === 'activity' && one.name === kind : one.to === 'field' && one.key === `${kind}.${key}`
 
 /** Whether conditions name a field of a kind of record. */
 export const groupUsesField = (group: Group, of: ObjectKind, object: ObjectKind, key: string): boolean =>
@@ -42,6 +46,23 @@ export const usesField = (rule: RuleDocument, object: ObjectKind, key: string): 
  */
 export const usesChoice = (rule: RuleDocument, object: ObjectKind, key: string, choice: string): boolean =>
   referencesOf(rule).some(({ reference }) => isChoice(reference, object, key, choice))
+
+/** Whether conditions name a kind of activity, or with a key one of its values. */
+export const groupUsesActivity = (group: Group, of: ObjectKind, kind: string, key?: string): boolean =>
+  referencesOfGroup(group, of).some(({ reference }) => isActivity(reference, kind, key))
+
+/** Whether a rule names a kind of activity, or with a key one of its values. */
+export const usesActivity = (rule: RuleDocument, kind: string, key?: string): boolean =>
+  referencesOf(rule).some(({ reference }) => isActivity(reference, kind, key)) ||
+  (key !== undefined &&
+    rule.triggers.some(
+      (one) =>
+        one.kind === 'activity' &&
+        (one.params as { readonly kind: string | null }).kind === kind &&
+        referencesOf(rule).some(
+          ({ reference }) => reference.to === 'field' && reference.key === resultKey(one.id, key),
+        ),
+    ))
 
 /** Whether a rule names a stage, wherever. */
 export const usesStage = (rule: RuleDocument, stage: string): boolean =>

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { zGroup, zId, type Group } from '../conditions/document'
-import { ACTIVITY_NAMES, type ActivityName } from '../activities'
+import { zActivityName, type ActivityName } from '../activities'
 import type { ObjectKind } from '../records/kinds'
 /** A scorecard as it is kept: points for what records are and for what people do. */
 
@@ -75,7 +75,7 @@ export const zLine = z.strictObject({
     z.strictObject({ what: z.literal('being'), where: zGroup }),
     z.strictObject({
       what: z.literal('doing'),
-      kind: z.enum(ACTIVITY_NAMES),
+      kind: zActivityName,
       about: z.string().max(200),
       from: z.enum(['contact', 'deal']).nullable(),
       fading: zFading,

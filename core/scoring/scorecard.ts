@@ -4,7 +4,6 @@ import { compileGroup, type CompiledGroup } from '../conditions/compile'
 import type { Subject } from '../conditions/subject'
 import type { Catalogue } from '../fields/catalogue'
 import { foldText } from '../language/value'
-import { ACTIVITIES } from '../activities'
 import type { Happening } from '../records/happening'
 import type { ObjectKind } from '../records/kinds'
 import { dateAt, daysBetween } from '../time/dates'
@@ -122,7 +121,7 @@ export function sayLine(line: ScoreLine, object: ObjectKind, catalogue: Catalogu
   if (line.for.what === 'being')
     return line.for.where.items.length === 0 ? `every ${object}` : sayGroup(line.for.where, object, catalogue, 'the')
   const { kind, about, from, fading } = line.for
-  const words = ACTIVITIES[kind]
+  const words = catalogue.activities.words(kind)
   return `${words.many}${from ? ` of ${OBJECT_WORDS[from].many}` : ''}${about === '' ? '' : ` with “${about}” in the ${words.about}`}${fading.how === 'half' ? `, half after ${count(fading.days, 'day')}` : fading.how === 'gone' ? `, none after ${count(fading.days, 'day')}` : ''}`
 }
 

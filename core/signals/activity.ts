@@ -1,4 +1,4 @@
-import { ACTIVITY_NAMES, type ActivityName } from '../activities'
+import type { ActivityName } from '../activities'
 import type { Values } from '../language/value'
 import { OBJECTS, type ObjectKind, type RecordKind, type RecordRef } from '../records/kinds'
 import type { FieldChange } from '../records/record'
@@ -52,11 +52,11 @@ export const activityChange = ({ about, data, who, atMs, ...activity }: Activity
 export function activityIn(changes: readonly FieldChange[]): ActivityDone | null {
   const change = changes.find(({ field }) => field.startsWith(PREFIX))
   const [, kind, by, late] = /^activity:(\w+)@(\w+)(~late)?$/.exec(change?.field ?? '') ?? []
-  const known = ACTIVITY_NAMES.find((one) => one === kind)
-  if (!known || by === undefined || !Array.isArray(change?.new) || typeof change.old !== 'number') return null
+  if (kind === undefined || by === undefined || !Array.isArray(change?.new) || typeof change.old !== 'number')
+    return null
   const [about = '', who = '', data = '{}'] = change.new as readonly string[]
   return {
-    kind: known,
+    kind,
     by: by as ObjectKind,
     late: late !== undefined,
     about,

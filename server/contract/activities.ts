@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { valuesOfSchema } from '../../core/activities/from-schema'
+import type { ActivityValue } from '../../core/activities/kind'
 import { activityOfEvent, zCloudEvent } from '../../core/formats/cloud-events'
 import { zValue } from '../../core/language/value'
 import { contract, zActivityKind, zId, zIdParam, zInstant, zNext, zOk, zPaging, zRef } from './contract'
@@ -27,6 +29,37 @@ const zTold = z.strictObject({
   unknown: z.number().int().describe('items of people who are no contacts yet; kept until they are'),
   refused: z.array(z.strictObject({ row: z.number().int(), text: z.string() })),
 })
+
+const zKindWord = z.string().trim().min(1).max(60)
+const zKindWords = z.strictObject({
+  did: zKindWord.describe('in a timeline: “visited the showroom”'),
+  does: zKindWord.describe('in a rule: “visits the showroom”'),
+  one: zKindWord.describe('“showroom visit”'),
+  many: zKindWord.describe('“showroom visits”'),
+  about: zKindWord.describe('what its one line of text is, as “showroom”'),
+})
+const zValueChoices = z.array(z.strictObject({ id: z.string().min(1).max(100), label: zKindWord })).max(60)
+const zActivityValue = z.strictObject({
+  key: z.string().max(40),
+  label: z.string().trim().min(1).max(100),
+  type: z.enum(['text', 'longText', 'number', 'yesNo', 'choice', 'dateTime']),
+  choices: zValueChoices.optional(),
+})
+const zKindData = z
+  .array(zActivityValue)
+  .max(30)
+  .transform((data) => data.map(({ choices, ...one }): ActivityValue => (choices ? { ...one, choices } : one)))
+const zKindExample = z.strictObject({ about: z.string().max(500), data: z.record(z.string(), zValue) })
+/** The values that a schema describes; what it cannot be is refused by its place. */
+const zKindSchema = z
+  .record(z.string(), z.unknown())
+  .transform((schema, context): readonly ActivityValue[] => {
+    const found = valuesOfSchema(schema)
+    if ('data' in found) return found.data
+    context.addIssue({ code: 'custom', path: found.path.split('.'), message: found.text })
+    return z.NEVER
+  })
+  .meta({ id: 'ActivitySchema' })
 
 /** An event as one item of those that are told plainly; what it cannot be is refused by its attribute. */
 const zEventItem = zCloudEvent
@@ -88,13 +121,44 @@ export const activities = {
       kinds: z.array(
         z.strictObject({
           kind: zActivityKind,
-          does: z.string(),
-          about: z.string().describe('what its text is'),
+          own: z.boolean().describe('made by this workspace'),
+          archived: z.boolean(),
+          ...zKindWords.shape,
+          data: z.array(zActivityValue.extend({ choices: zValueChoices })),
+          kept: z.int().describe('how many there are'),
           schema: z.record(z.string(), z.unknown()).describe('JSON Schema of `data`, draft 2020-12'),
           example: z.strictObject({ about: z.string(), data: z.record(z.string(), zValue) }),
         }),
       ),
     }),
+  }),
+  'POST /activity-kinds': contract({
+    section: 'Activities',
+    does: 'Create a kind of activity',
+    more: 'What it tells is given as `data`, or as a JSON Schema of an object with plain values.',
+    body: zKindWords
+      .extend({ data: zKindData.optional(), schema: zKindSchema.optional(), example: zKindExample.optional() })
+      .transform(({ schema, data, ...rest }) => ({ ...rest, data: schema ?? data ?? [] })),
+    answer: z.strictObject({ kind: zActivityKind }),
+  }),
+  'PATCH /activity-kinds/:kind': contract({
+    section: 'Activities',
+    does: 'Change or archive a kind of your own',
+    more: 'A value that rules use is not removed, and keeps its type. Refused while rules use a kind that is archived.',
+    params: z.object({ kind: zActivityKind }),
+    body: zKindWords
+      .partial()
+      .extend({
+        data: zKindData.optional(),
+        schema: zKindSchema.optional(),
+        example: zKindExample.optional(),
+        archived: z.boolean().optional(),
+      })
+      .transform(({ schema, data, ...rest }) => {
+        const values = schema ?? data
+        return values ? { ...rest, data: values } : rest
+      }),
+    answer: zOk,
   }),
   'GET /websites': contract({
     section: 'Activities',

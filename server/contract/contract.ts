@@ -1,4 +1,4 @@
-import { ACTIVITY_NAMES } from '../../core/activities'
+import { ACTIVITY_NAMES, zActivityName } from '../../core/activities'
 import '../../core/language/issues'
 import { z } from 'zod'
 import { OBJECTS, RULE_OBJECTS } from '../../core/records/kinds'
@@ -49,7 +49,9 @@ export interface Contract {
 export const contract = <const C extends Contract>(given: C): C => given
 
 /** What somebody does. */
-export const zActivityKind = z.enum(ACTIVITY_NAMES).meta({ id: 'ActivityKind' })
+export const zActivityKind = zActivityName
+  .describe(`${ACTIVITY_NAMES.join(', ')}, or one of your own`)
+  .meta({ id: 'ActivityKind' })
 export const zObject = z.enum(OBJECTS).describe('record type')
 export const zId = z.number().int().positive()
 export const zIdParam = z.object({ id: z.coerce.number().int().positive() })

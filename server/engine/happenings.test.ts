@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { larkmoor, switchOn } from '../testing/workspace'
+import { workClock } from './clockwork'
 import { mergeRecords, restoreRecord } from './going'
 import { whyFor } from '../views/why'
 import { readHappenings, tellHappenings } from './happenings'
 import { ACTIVITY_NAMES } from '../../core/activities'
 import type { RecordRef } from '../../core/records/kinds'
-import { document, enters, task } from '../../core/testing/rules'
+import { document, enters, given, task } from '../../core/testing/rules'
 
 describe('happenings', () => {
   it('are read from a file with its columns in any order, row by row', () => {
@@ -169,5 +170,55 @@ describe('happenings', () => {
     tellHappenings(workspace, [{ ...answer, atMs: began + 60_000 }])
     expect(states()).toEqual(['done'])
     expect(workspace.store.tasks.openFor('rosa', '9999-12-31').map((one) => one.title)).toEqual(['Thank'])
+  })
+
+  it('answer “since step 2”, in a run that waited meanwhile, only by what was done behind that step', async () => {
+    const ring = async (answeredAfterMs: number) => {
+      const { workspace, clock } = larkmoor()
+      const day = { at: 'after', amount: { count: 1, unit: 'days' }, minute: null } as const
+      switchOn(
+        workspace,
+        document({
+          object: 'contact',
+          when: [['created', {}]],
+          then: [
+            ['wait', { until: day, recheck: false }],
+            task('Send it'),
+            ['wait', { until: day, recheck: false }],
+            [
+              'choosePath',
+              {},
+              [
+                given('g1', {
+                  kind: 'did',
+                  id: 'd1',
+                  how: 'none',
+                  count: 1,
+                  activity: 'message',
+                  by: 'contact',
+                  span: 'step',
+                  days: 1,
+                  step: 's2',
+                  group: { kind: 'group', id: 'd1w', mode: 'all', items: [] },
+                }),
+                task('Ring'),
+              ],
+              [null],
+            ],
+          ],
+        }),
+      )
+      const { ref } = workspace.create('contact', { name: 'Ada Lind', owner: 'rosa' }, [], 'ines')
+      const began = clock.nowMs()
+      for (let hour = 1; hour <= 50; hour++) {
+        clock.set(began + hour * 3_600_000)
+        if (hour * 3_600_000 === answeredAfterMs)
+          tellHappenings(workspace, [{ record: ref, kind: 'message', about: 'Re', atMs: null, key: null }])
+        await workClock(workspace, { awaited: () => false, nowMs: () => 0, pause: () => Promise.resolve() })
+      }
+      return workspace.store.tasks.openFor('rosa', '9999-12-31').map((one) => one.title)
+    }
+    expect(await ring(3 * 3_600_000)).toEqual(['Send it', 'Ring'])
+    expect(await ring(30 * 3_600_000)).toEqual(['Send it'])
   })
 })

@@ -1,5 +1,5 @@
 import { capital } from '../../core/language/nouns'
-import { ACTIVITY_NAMES, type ActivityName } from '../../core/activities'
+import type { ActivityName } from '../../core/activities'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import { readCsv } from '../../core/formats/csv/read'
 import { readInstant } from '../../core/time/dates'
@@ -85,7 +85,8 @@ function problemOf(workspace: Workspace, { record, kind, data, atMs }: GivenHapp
   if ('email' in record && record.email !== undefined && !MAIL.safeParse(record.email.trim()).success)
     return `“${record.email.trim().slice(0, 100)}” is not an email address.`
   if (atMs !== null && atMs > nowMs + AHEAD_MOST_MS) return 'The time is in the future.'
-  return dataProblem(kind, data ?? {})
+  const told = workspace.catalogue().activities.get(kind)
+  return told ? dataProblem(told, data ?? {}) : `There is no activity “${kind}”.`
 }
 
 /** The contact with an address; of several the one that was there first, always. */
@@ -154,17 +155,17 @@ export function readHappenings(
       given: [],
       refused: [{ row: 1, text: 'The file needs a column “kind” and one of “email”, “contact”, “company”, “deal”.' }],
     }
+  const kinds = workspace.catalogue().activities.names
   const given: (GivenHappening & { row: number })[] = []
   const refused: { row: number; text: string }[] = []
   for (const { row, cells, broken } of rows) {
     const cell = (column: (typeof COLUMNS)[number]): string => (at[column] < 0 ? '' : (cells[at[column]] ?? '').trim())
-    const kind = ACTIVITY_NAMES.find((one) => foldText(one) === foldText(cell('kind')))
+    const kind = kinds.find((one) => foldText(one) === foldText(cell('kind')))
     const data = readData(cell('data'))
     const object = (['contact', 'company', 'deal'] as const).find((one) => cell(one) !== '')
     const atMs = cell('at') === '' ? null : readInstant(cell('at'), workspace.catalogue().workspace.zone, 'dayFirst')
     if (broken !== null) refused.push({ row, text: broken })
-    else if (!kind)
-      refused.push({ row, text: `“${cell('kind').slice(0, 40)}” is not one of ${ACTIVITY_NAMES.join(', ')}.` })
+    else if (!kind) refused.push({ row, text: `“${cell('kind').slice(0, 40)}” is not one of ${kinds.join(', ')}.` })
     else if (!object && cell('email') === '') refused.push({ row, text: 'No record given.' })
     else if (object && !/^\d{1,15}$/.test(cell(object)))
       refused.push({ row, text: `“${cell(object).slice(0, 40)}” is not a ${object} number.` })

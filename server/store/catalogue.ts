@@ -6,6 +6,7 @@ import type { Territory } from '../../core/territories/territory'
 import type { Db } from '../db/connect'
 import type { Scorecard } from '../../core/scoring/card'
 import {
+  activityKinds,
   choices,
   fields,
   formerNames,
@@ -120,6 +121,7 @@ export class CatalogueStore {
         .orderBy(asc(territories.position), asc(territories.id))
         .all(),
       scorecards: orm.select(CARD).from(scorecards).orderBy(asc(scorecards.id)).all(),
+      activities: orm.select().from(activityKinds).orderBy(asc(activityKinds.id)).all(),
       segments: orm
         .select({ id: segments.id, object: segments.object, name: segments.name, filter: segments.filter })
         .from(segments)
@@ -262,6 +264,15 @@ export class CatalogueStore {
         .onConflictDoUpdate({ target: [choices.fieldId, choices.id], set: { label, position, archived: false } })
         .run(),
     )
+  }
+
+  addActivityKind(made: Omit<typeof activityKinds.$inferInsert, 'id'>): void {
+    this.db.orm.insert(activityKinds).values(made).run()
+  }
+
+  updateActivityKind(id: number, change: Partial<Omit<typeof activityKinds.$inferInsert, 'id' | 'kind'>>): void {
+    if (Object.keys(change).length > 0)
+      this.db.orm.update(activityKinds).set(change).where(eq(activityKinds.id, id)).run()
   }
 
   addSynonymSet(name: string, groups: readonly (readonly string[])[]): number {

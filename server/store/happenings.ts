@@ -44,6 +44,7 @@ export class HappeningStore {
   private readonly ofRecord
   private readonly insert
   private readonly known
+  private readonly ofKinds
 
   constructor(private readonly db: Db) {
     this.insert = db.sqlite.prepare<
@@ -54,6 +55,9 @@ export class HappeningStore {
        VALUES (?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING RETURNING id`,
     )
     this.known = db.sqlite.prepare<[string], { readonly id: number }>('SELECT id FROM happenings WHERE key = ?')
+    this.ofKinds = db.sqlite.prepare<[], { readonly kind: string; readonly n: number }>(
+      'SELECT kind, count(*) AS n FROM happenings GROUP BY kind',
+    )
     this.ofRecord = db.sqlite.prepare<[string, number], Omit<Happening, 'data'> & { readonly data: string }>(
       'SELECT id, kind, about, data, at_ms AS atMs FROM happenings WHERE object = ? AND record_id = ? ORDER BY at_ms, id',
     )
@@ -70,6 +74,11 @@ export class HappeningStore {
     const isLast = (lately.list.at(-1)?.atMs ?? 0) <= atMs
     this.lately = isLast ? new Lately(ref, [...lately.list, { id, kind, about, data, atMs }], lately.footing) : null
     return id
+  }
+
+  /** How many are kept of each kind. */
+  counts(): ReadonlyMap<string, number> {
+    return new Map(this.ofKinds.all().map(({ kind, n }) => [kind, n]))
   }
 
   hasKey(key: string): boolean {

@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { ACTIVITIES } from '../../core/activities'
+import { ACTIVITIES, type BuiltInActivity } from '../../core/activities'
 import { activityFields } from '../../core/activities/fields'
 import {
   DID_HOWS,
@@ -229,7 +229,7 @@ const didOn = ({ catalogue }: Asked, object: ObjectKind): fc.Arbitrary<Did> =>
       by: fc.constantFrom(...OBJECTS.filter((one) => one === object || linkedKinds(object).includes(one))),
     })
     .chain(({ activity, by }) => {
-      const fields = activity ? activityFields(activity, by) : []
+      const fields = activity ? activityFields(ACTIVITIES[activity as BuiltInActivity], by) : []
       return fc
         .record({
           how: fc.constantFrom(...DID_HOWS),

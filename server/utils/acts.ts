@@ -87,6 +87,8 @@ export const ROUTES = {
   'POST /rates/files': 'build',
   'PUT /rates/source': 'build',
   'GET /activity-kinds': 'readRules',
+  'POST /activity-kinds': 'build',
+  'PATCH /activity-kinds/:kind': 'build',
   'GET /booking-pages': 'readRules',
   'PUT /booking-pages/:slug': 'build',
   'DELETE /booking-pages/:slug': 'build',

@@ -95,7 +95,7 @@ function lastStart(
 function nearlyWords(workspace: Workspace, rule: RuleDocument, record: RecordSnapshot): string {
   for (const event of workspace.store.events.ofRecord(record, LOOKED_AT_MOST))
     for (const { kind, params } of rule.triggers) {
-      const words = TRIGGERS[kind].nearly(params, event)
+      const words = TRIGGERS[kind].nearly(params, event, { catalogue: workspace.catalogue(), object: rule.object })
       if (words !== null) return ` ${capital(words)} (${sayInstant(event.atMs, workspace.catalogue().workspace.zone)}).`
     }
   return ''

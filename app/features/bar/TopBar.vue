@@ -36,7 +36,11 @@ const groups = computed(() => [
           name: 'Build',
           links: [
             { to: '/rules', label: 'Rules', also: ['/rehearsal', '/cases', '/preflight'] },
-            { to: '/fields', label: 'Fields', also: ['/calculated-fields', '/scorecards', '/synonyms', '/pipelines'] },
+            {
+              to: '/fields',
+              label: 'Fields',
+              also: ['/calculated-fields', '/scorecards', '/synonyms', '/pipelines', '/activity-kinds'],
+            },
           ],
         },
         {

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { readTextFile } from '#core/formats/text-file'
-import { ACTIVITIES, ACTIVITY_NAMES } from '#core/activities'
 import { sayInstant } from '#core/time/say'
 import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
@@ -45,8 +44,8 @@ async function take(event: Event): Promise<void> {
         }}<input type="file" accept=".csv,text/csv" class="sr-only" aria-label="CSV file with activity" @change="take"
       /></label>
       <span class="quiet"
-        >Columns: kind ({{ ACTIVITY_NAMES.join(', ') }}), about, data, at, key, and one of email, contact, company,
-        deal. Scores are updated immediately.</span
+        >Columns: kind ({{ store.catalogue.activities.names.join(', ') }}), about, data, at, key, and one of email,
+        contact, company, deal. Scores are updated immediately.</span
       >
     </div>
     <div v-if="told" class="mt-2" role="status" data-told>
@@ -67,7 +66,7 @@ async function take(event: Event): Promise<void> {
           <td class="w-56 truncate">
             <NuxtLink :to="recordPath(one.ref)" class="name-link">{{ one.name }}</NuxtLink>
           </td>
-          <td class="w-56">{{ ACTIVITIES[one.kind].did }}</td>
+          <td class="w-56">{{ store.catalogue.activities.words(one.kind).did }}</td>
           <td>{{ one.about }}</td>
         </tr>
       </tbody>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { ACTIVITIES, type ActivityName } from '#core/activities'
 import { dateAt } from '#core/time/dates'
 import { sayTime, sayWeekday } from '#core/time/say'
 import type { RecordRef } from '#core/records/kinds'
@@ -37,7 +36,7 @@ const lines = computed((): readonly Line[] =>
       atMs: one.atMs,
       ref: one.ref,
       name: one.name,
-      text: `${ACTIVITIES[one.kind as ActivityName].did}${one.about ? `: ${one.about}` : ''}`,
+      text: `${store.catalogue.activities.words(one.kind).did}${one.about ? `: ${one.about}` : ''}`,
       run: null,
     })),
     ...(ran.value?.lines ?? []).map((run): Line => ({

@@ -7,7 +7,7 @@ import PlacesNav from '~/shared/tabs/PlacesNav.vue'
  * What records are made of: the fields of each kind, the scorecards, the pipelines, and the spellings that count as
  * one.
  */
-type Place = ObjectKind | 'pipelines' | 'synonyms' | 'scorecards'
+type Place = ObjectKind | 'pipelines' | 'synonyms' | 'scorecards' | 'activities'
 defineProps<{ current: Place }>()
 const places = computed(() => [
   ...OBJECTS.map((one) => ({
@@ -16,6 +16,7 @@ const places = computed(() => [
     to: one === 'deal' ? '/fields' : `/fields?of=${objectPath(one)}`,
   })),
   { key: 'scorecards' as Place, label: 'Scorecards', to: '/scorecards' },
+  { key: 'activities' as Place, label: 'Activities', to: '/activity-kinds' },
   { key: 'pipelines' as Place, label: 'Pipelines', to: '/pipelines' },
   { key: 'synonyms' as Place, label: 'Synonyms', to: '/synonyms' },
 ])

@@ -2,12 +2,12 @@
 import { figure, nounOf } from '#core/language/counts'
 import { EMPTY_GROUP } from '#core/conditions/document'
 import { linkedKinds } from '#core/conditions/linked'
-import { ACTIVITY_NAMES, ACTIVITIES, type ActivityName } from '#core/activities'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import type { ScoreLine } from '#core/scoring/card'
 import FilterSentence from '~/shared/words/FilterSentence.vue'
 import ConditionGroup from '~/shared/words/ConditionGroup.vue'
 import { vTyped } from '~/shared/keys/typed'
+import { useCatalogue } from '~/shared/stores/catalogue'
 
 /** One line of a scorecard, as a sentence. */
 const props = defineProps<{
@@ -23,6 +23,7 @@ const props = defineProps<{
 const emit = defineEmits<{ set: [line: ScoreLine]; remove: []; move: [by: 1 | -1] }>()
 type Doing = Extract<ScoreLine['for'], { what: 'doing' }>
 const doing = computed((): Doing | null => (props.line.for.what === 'doing' ? props.line.for : null))
+const activities = computed(() => useCatalogue().catalogue.activities)
 const sources = computed(() => linkedKinds(props.object).filter((kind) => kind !== 'company'))
 function set(change: Partial<ScoreLine>): void {
   emit('set', { ...props.line, ...change })
@@ -96,9 +97,9 @@ const ENTRY = 'sentence-entry sized min-w-0! px-1! text-[17px]!'
           :class="ENTRY"
           :aria-label="`Line ${number}: activity`"
           :value="doing.kind"
-          @change="setDoing({ kind: ($event.target as HTMLSelectElement).value as ActivityName })"
+          @change="setDoing({ kind: ($event.target as HTMLSelectElement).value })"
         >
-          <option v-for="kind in ACTIVITY_NAMES" :key="kind" :value="kind">{{ ACTIVITIES[kind].does }}</option>
+          <option v-for="one in activities.options('does')" :key="one.value" :value="one.value">{{ one.label }}</option>
         </select>
         with {{ ' '
         }}<input
@@ -106,10 +107,10 @@ const ENTRY = 'sentence-entry sized min-w-0! px-1! text-[17px]!'
           maxlength="200"
           v-typed="doing.about"
           placeholder="anything"
-          :aria-label="`Line ${number}: words in the ${ACTIVITIES[doing.kind].about}`"
+          :aria-label="`Line ${number}: words in the ${activities.words(doing.kind).about}`"
           @change="setDoing({ about: ($event.target as HTMLInputElement).value })"
         />
-        in the {{ ACTIVITIES[doing.kind].about }}, {{ ' '
+        in the {{ activities.words(doing.kind).about }}, {{ ' '
         }}<select
           :class="ENTRY"
           :aria-label="`Line ${number}: fading`"

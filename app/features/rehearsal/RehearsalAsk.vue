@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { ACTIVITIES, ACTIVITY_NAMES } from '#core/activities'
 import type { Value } from '#core/language/value'
 import { fieldWord, sayValue } from '#core/fields/say-value'
 import { OBJECT_WORDS } from '#core/records/kinds'
@@ -40,7 +39,7 @@ function assumeDone(): void {
 const sayAssumed = (line: Assumed): string => {
   const done = activityOf(line)
   if (done)
-    return `on day ${line.day} at ${line.time} ${r.object === 'contact' ? (r.record ? 'the contact' : 'each contact') : `the contacts of ${r.record ? 'the' : 'each'} ${OBJECT_WORDS[r.object].one}`} ${r.object === 'contact' ? ACTIVITIES[done].does : ACTIVITIES[done].did}${line.value ? ` (${String(line.value)})` : ''}`
+    return `on day ${line.day} at ${line.time} ${r.object === 'contact' ? (r.record ? 'the contact' : 'each contact') : `the contacts of ${r.record ? 'the' : 'each'} ${OBJECT_WORDS[r.object].one}`} ${store.catalogue.activities.words(done)[r.object === 'contact' ? 'does' : 'did']}${line.value ? ` (${String(line.value)})` : ''}`
   const field = store.catalogue.field(r.object, line.field)
   return `on day ${line.day} at ${line.time} the ${field ? fieldWord(field) : line.field}${r.record ? '' : ' of each record'} changes to ${field ? sayValue(line.value, field, store.catalogue) : String(line.value)}`
 }
@@ -190,15 +189,17 @@ const stageOptions = computed(() =>
           <option v-for="field in fields" :key="field.key" :value="field.key">{{ field.label }}</option>
         </optgroup>
         <optgroup :label="r.object === 'contact' ? 'The contact' : 'A contact of it'">
-          <option v-for="kind in ACTIVITY_NAMES" :key="kind" :value="`@${kind}`">{{ ACTIVITIES[kind].does }}</option>
+          <option v-for="one in store.catalogue.activities.options('does')" :key="one.value" :value="`@${one.value}`">
+            {{ one.label }}
+          </option>
         </optgroup>
       </select>
       <form v-if="activity" class="mt-2 flex gap-2" @submit.prevent="assumeDone">
         <input
           v-model="about"
           class="entry min-w-0 flex-1"
-          :aria-label="ACTIVITIES[activity].about"
-          :placeholder="ACTIVITIES[activity].about"
+          :aria-label="store.catalogue.activities.words(activity).about"
+          :placeholder="store.catalogue.activities.words(activity).about"
         />
         <button type="submit" class="button">Assume</button>
       </form>

@@ -1,4 +1,4 @@
-import { ACTIVITY_NAMES, type ActivityName } from '#core/activities'
+import type { ActivityName } from '#core/activities'
 import type { Group } from '#core/conditions/document'
 import type { RehearsedSheet } from '#core/rehearsal/result'
 import type { RuleDocument } from '#core/rules/document'
@@ -24,7 +24,7 @@ export interface Assumed {
 
 /** The activity that is assumed; `null` for a change of a field. */
 export const activityOf = ({ field }: Pick<Assumed, 'field'>): ActivityName | null =>
-  ACTIVITY_NAMES.find((one) => field === `@${one}`) ?? null
+  field.startsWith('@') ? field.slice(1) : null
 
 const ASK_AGAIN_MS = 120
 

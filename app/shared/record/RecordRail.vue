@@ -3,7 +3,6 @@ import MarkLegend from '~/shared/run/MarkLegend.vue'
 import { sayInstant, sayRelative, sayTime, sayWeekday } from '#core/time/say'
 import { dateAt } from '#core/time/dates'
 import { TASK_KIND_WORDS } from '#core/records/task'
-import { ACTIVITIES } from '#core/activities'
 import { OBJECT_WORDS, type RecordRef } from '#core/records/kinds'
 import type { RecordPage, TimelineEntry } from '~~/server/views/record'
 import { recordPath } from '~/shared/paths'
@@ -260,7 +259,7 @@ async function bringBack(ref: RecordRef): Promise<void> {
             }}</template>
           </template>
           <template v-else-if="entry.what === 'happening'"
-            ><span class="text-slate">{{ ACTIVITIES[entry.kind].did }}</span
+            ><span class="text-slate">{{ store.catalogue.activities.words(entry.kind).did }}</span
             ><template v-if="entry.about">: {{ entry.about }}</template></template
           >
           <template v-else-if="entry.what === 'done'"

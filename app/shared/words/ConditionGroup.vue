@@ -53,7 +53,7 @@ function sentence(item: Leaf) {
     case 'linked':
       return linkedSentence(item, props.object, here.value)
     case 'did':
-      return didSentence(item, props.object)
+      return didSentence(item, props.object, here.value)
     case 'inSegment':
     case 'formula':
       return askSentence(item, props.object, here.value, props.subject ?? 'its')

@@ -30,8 +30,9 @@ const emit = defineEmits<{ pick: [key: string] }>()
 const here = useHere()
 const { sheet, look } = useFieldSheet(() => props.object)
 onMounted(look)
+const activity = computed(() => (props.activity ? here.value.activities.get(props.activity) : null))
 const fields = computed(() =>
-  (props.activity ? activityFields(props.activity, props.object) : here.value.fields(props.object)).filter(
+  (activity.value ? activityFields(activity.value, props.object) : here.value.fields(props.object)).filter(
     (field) =>
       (!props.writable || field.keptBy === null) &&
       (!props.types || props.types.includes(field.type)) &&

@@ -115,6 +115,7 @@ const shape = computed(() => {
     case 'formula':
     case 'stage':
     case 'segment':
+    case 'activity':
     case 'band':
     case 'person':
     case 'people':
@@ -124,6 +125,7 @@ const shape = computed(() => {
     case 'count':
     case 'otherField':
     case 'linkable':
+    case 'stepBefore':
     case 'lines':
     case 'mergeText':
     case 'table':
@@ -170,6 +172,13 @@ const shape = computed(() => {
     @pick="emit('set', Number($event))"
   />
   <OptionList
+    v-else-if="kind.widget === 'activity'"
+    :options="store.catalogue.activities.options(kind.form)"
+    label="Activity"
+    :current="value as string | null"
+    @pick="emit('set', $event)"
+  />
+  <OptionList
     v-else-if="kind.widget === 'band' && field"
     :options="bands"
     label="Band"
@@ -193,7 +202,7 @@ const shape = computed(() => {
   />
   <OptionList
     v-else-if="kind.widget === 'pick'"
-    :options="kind.options"
+    :options="kind.options.filter((one) => one.needs === undefined || here.stepsBefore.length > 0)"
     :label="labelOf(param, widget.label)"
     :current="value as string"
     @pick="emit('set', $event)"
@@ -206,6 +215,13 @@ const shape = computed(() => {
     :units="kind.units"
     :note="kind.note"
     @set="emit('set', $event)"
+  />
+  <OptionList
+    v-else-if="kind.widget === 'stepBefore'"
+    :options="here.stepsBefore.map(({ id, label }) => ({ value: id, label: `step ${label}` }))"
+    label="Step"
+    :current="value as string | null"
+    @pick="emit('set', $event)"
   />
   <OptionList
     v-else-if="kind.widget === 'linkable'"

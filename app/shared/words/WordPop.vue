@@ -27,7 +27,9 @@ const emit = defineEmits<{ set: [value: unknown]; at: [at: 'now' | 'before']; cl
 const here = useHere()
 const widget = computed(() => props.form[props.target.param] ?? null)
 /** The activity whose value is asked about; `null` for a field of a record. */
-const activity = computed(() => (props.condition ? activityOf(props.condition.field) : null))
+const activity = computed(() =>
+  props.condition ? (activityOf(props.condition.field, here.value.activities)?.kind ?? null) : null,
+)
 const field = computed(() => (props.condition ? here.value.field(props.object, props.condition.field) : null))
 </script>
 

@@ -1,4 +1,5 @@
 import type { Area } from '../../../core/access/areas'
+import type { ActivityKind, ActivityValue } from '../../../core/activities/kind'
 import {
   index,
   integer,
@@ -152,6 +153,21 @@ export const synonymSets = sqliteTable('synonym_sets', {
   id: integer().primaryKey({ autoIncrement: true }),
   name: text().notNull().unique(),
   groups: text({ mode: 'json' }).$type<readonly (readonly string[])[]>().notNull(),
+})
+
+/** Kinds of activities that the workspace made for itself. */
+export const activityKinds = sqliteTable('activity_kinds', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  kind: text().notNull().unique(),
+  did: text().notNull(),
+  does: text().notNull(),
+  one: text().notNull(),
+  many: text().notNull(),
+  about: text().notNull(),
+  data: text({ mode: 'json' }).$type<readonly ActivityValue[]>().notNull(),
+  example: text({ mode: 'json' }).$type<ActivityKind['example']>().notNull(),
+  /** Nothing names it any more; what was done is still told. */
+  archived: integer({ mode: 'boolean' }).notNull().default(false),
 })
 
 export const choices = sqliteTable(

@@ -13,8 +13,8 @@ export const waitForActivity = defineAwait<'waitForActivity', ActivityParams>({
   comes: (params, event) => event.kind === 'happened' && isActivity(params, event.changes),
   content: {
     gives: [{ key: 'about', label: 'what it was about', type: 'text' }],
-    of({ changes }) {
-      return { gives: { about: activityIn(changes)?.about || null }, say: sayActivity(changes) }
+    of({ changes }, names) {
+      return { gives: { about: activityIn(changes)?.about || null }, say: sayActivity(changes, names) }
     },
   },
   examples: [

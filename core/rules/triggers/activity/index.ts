@@ -47,27 +47,28 @@ export const activity = defineTrigger<'activity', Params>({
     say(', '),
     word('late', params.late ? 'even if received late' : 'received within an hour', ''),
   ],
-  check: (params) => ACTIVITY.check(params),
+  check: (params, names) => ACTIVITY.check(params, names),
   listen: (params) => activitySignals(params, params.late),
   compile: (params) => (event) =>
     event.kind === 'happened' &&
     isActivity(params, event.changes) &&
     (params.late || activityIn(event.changes)?.late === false),
-  nearly: (params, { changes }) =>
+  nearly: (params, { changes }, names) =>
     !params.late && isActivity(params, changes) && activityIn(changes)?.late === true
-      ? `${sayActivity(changes)}, but it was received more than an hour later`
+      ? `${sayActivity(changes, names)}, but it was received more than an hour later`
       : null,
-  because: (_params, event) => sayActivity(event.changes),
-  gives: ({ kind }) =>
-    kind === null
-      ? []
-      : activityFields(kind, 'contact').map(({ key, label, type, choices }) => ({
-          key: ofActivity(key),
-          label,
-          type,
-          choices,
-          from: 'activity',
-        })),
+  because: (_params, event, names) => sayActivity(event.changes, names),
+  gives({ kind }, { catalogue }) {
+    const told = kind === null ? null : catalogue.activities.get(kind)
+    const fields = told ? activityFields(told, 'contact') : []
+    return fields.map(({ key, label, type, choices }) => ({
+      key: ofActivity(key),
+      label,
+      type,
+      choices,
+      from: 'activity',
+    }))
+  },
   given(params, { changes }) {
     const found = activityIn(changes)
     if (!found || !isActivity(params, changes)) return {}

@@ -1,9 +1,3 @@
-import { ACTIVITIES, ACTIVITY_NAMES } from '../../../../core/activities'
-import { activitySchema } from '../../../../core/activities/data'
+import { activityKinds } from '../../../views/activity-kinds'
 
-export default defineRoute('GET /activity-kinds', () => ({
-  kinds: ACTIVITY_NAMES.map((kind) => {
-    const { does, about, example } = ACTIVITIES[kind]
-    return { kind, does, about, schema: { ...activitySchema(kind) }, example }
-  }),
-}))
+export default defineRoute('GET /activity-kinds', ({ workspace }) => ({ kinds: activityKinds(workspace) }))

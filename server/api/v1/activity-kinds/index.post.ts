@@ -1,0 +1,5 @@
+import { makeActivityKind } from '../../../engine/activity-kinds'
+
+export default defineRoute('POST /activity-kinds', ({ workspace, body }) => ({
+  kind: makeActivityKind(workspace, body),
+}))
