@@ -55,6 +55,54 @@ test.describe('what people do', () => {
     expect(why).toMatchObject({ ran: false, seen: [{ value: 'no deals', holds: false }] })
   })
 
+  test('a kind of one’s own is made by keyboard, started by, and told on the record', async ({ page }) => {
+    await open(page, '/activity-kinds')
+    await page.getByRole('button', { name: 'New activity…' }).press('Enter')
+    await expect(page.getByLabel('Name', { exact: true })).toBeFocused()
+    for (const word of [
+      'showroom visit',
+      'showroom visits',
+      'visits the showroom',
+      'visited the showroom',
+      'showroom',
+    ]) {
+      await page.keyboard.press('ControlOrMeta+A')
+      await page.keyboard.type(word)
+      await page.keyboard.press('Tab')
+    }
+    await page.getByRole('button', { name: 'Add value' }).press('Enter')
+    await page.getByLabel('Value 1: label').fill('rooms')
+    await page.getByLabel('Value 1: type').selectOption('number')
+    await page.getByText('Values from a JSON Schema').click()
+    await page.getByLabel('JSON Schema').fill('{"type":"object","properties":{"late":{"type":"array"}}}')
+    await page.getByRole('button', { name: 'Add its values' }).click()
+    await expect(page.getByRole('alert')).toContainText('properties.late.type')
+    await page.getByLabel('JSON Schema').fill('{"type":"object","properties":{"mood":{"enum":["keen","cold"]}}}')
+    await page.getByRole('button', { name: 'Add its values' }).click()
+    await page.getByRole('button', { name: 'Save' }).click()
+    await expect(page.locator('[data-kind=showroomVisit]')).toContainText('showroom, rooms, mood')
+
+    const dee = await contact('Dee Showroom')
+    const { id } = await post<{ id: number }>('/rules', { object: 'contact', name: 'Showroom' })
+    await open(page, `/rules/${id}`)
+    await page.locator('[data-word="add:trigger/kind"]').press('Enter')
+    await page.getByPlaceholder('Search triggers').fill('somebody does')
+    await page.keyboard.press('Enter')
+    await page.getByRole('option', { name: 'visits the showroom' }).click()
+    await expect(page.locator('[data-line="trigger:t1"]')).toContainText('a contact visits the showroom')
+
+    const happening = { email: 'dee.showroom@x.example', kind: 'showroomVisit', about: 'Porto' }
+    const told = await post<{ kept: number; refused: { text: string }[] }>('/activities', {
+      happenings: [
+        { ...happening, data: { rooms: 2, mood: 'keen' } },
+        { ...happening, data: { mood: 'sad' } },
+      ],
+    })
+    expect(told).toMatchObject({ kept: 1, refused: [{ text: expect.stringContaining('data.mood') }] })
+    await open(page, `/records/contacts/${dee}`)
+    await expect(page.getByText('visited the showroom')).toBeVisible()
+  })
+
   test('somebody unknown is seen, and becomes known by the form they send', async ({ page }) => {
     const cem = await contact('Cem Formal')
     await page.goto('/website/prices/hire')

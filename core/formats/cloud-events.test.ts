@@ -37,7 +37,7 @@ describe('an event', () => {
   })
 
   it.each([
-    [{ type: 'example.larkmoor.dance' }, 'type'],
+    [{ type: 'example.larkmoor.9' }, 'type'],
     [{ type: 'visit.' }, 'type'],
     [{ subject: 'task/7' }, 'subject'],
     [{ subject: 'deal/x' }, 'subject'],

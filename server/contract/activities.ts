@@ -39,12 +39,14 @@ const zKindWords = z.strictObject({
   about: zKindWord.describe('what its one line of text is, as “showroom”'),
 })
 const zValueChoices = z.array(z.strictObject({ id: z.string().min(1).max(100), label: zKindWord })).max(60)
-const zActivityValue = z.strictObject({
-  key: z.string().max(40),
-  label: z.string().trim().min(1).max(100),
-  type: z.enum(['text', 'longText', 'number', 'yesNo', 'choice', 'dateTime']),
-  choices: zValueChoices.optional(),
-})
+const zActivityValue = z
+  .strictObject({
+    key: z.string().max(40),
+    label: z.string().trim().min(1).max(100),
+    type: z.enum(['text', 'longText', 'number', 'yesNo', 'choice', 'dateTime']),
+    choices: zValueChoices.optional(),
+  })
+  .meta({ id: 'ActivityValue' })
 const zKindData = z
   .array(zActivityValue)
   .max(30)
@@ -124,7 +126,7 @@ export const activities = {
           own: z.boolean().describe('made by this workspace'),
           archived: z.boolean(),
           ...zKindWords.shape,
-          data: z.array(zActivityValue.extend({ choices: zValueChoices })),
+          data: z.array(zActivityValue),
           kept: z.int().describe('how many there are'),
           schema: z.record(z.string(), z.unknown()).describe('JSON Schema of `data`, draft 2020-12'),
           example: z.strictObject({ about: z.string(), data: z.record(z.string(), zValue) }),

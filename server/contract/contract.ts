@@ -60,7 +60,7 @@ export const zRef = z.strictObject({ object: zObject, id: zId }).meta({ id: 'Rec
 export const zAbout = z.enum(RULE_OBJECTS).describe('record type, or `none` for a rule about no record')
 export const zAboutRef = z.strictObject({ object: zAbout, id: zId }).meta({ id: 'RunRef' })
 export const zRefParams = z.object({ object: zObject, id: z.coerce.number().int().positive() })
-export const zInstant = z.number().int().describe('time in milliseconds since 1970, UTC')
+export const zInstant = z.number().int().describe('time in milliseconds since 1970, UTC').meta({ id: 'Instant' })
 /** No kind of record has so many fields. */
 const VALUES_MOST = 1000
 export const zValues = z

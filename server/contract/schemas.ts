@@ -11,6 +11,17 @@ const COMPONENTS = '#/components/schemas/'
 /** Where a reference leads until everything is known: which of both forms of which schema. */
 const PLACE = '#/$defs/'
 
+/** Answers may tell more one day: a client that refuses what it does not know would break by that. */
+function mayGrow(part: unknown): unknown {
+  if (Array.isArray(part)) return part.map(mayGrow)
+  if (typeof part !== 'object' || part === null) return part
+  return Object.fromEntries(
+    Object.entries(part).flatMap(([key, value]): readonly (readonly [string, unknown])[] =>
+      key === 'additionalProperties' && value === false ? [] : [[key, mayGrow(value)]],
+    ),
+  )
+}
+
 /**
  * The schemas of a document: those with a name stand once, under `components`. A schema that takes something else than
  * it gives (what may be left out is always there in answers) has a second one for requests, named `…Input`.
@@ -22,7 +33,8 @@ export class Schemas {
   /** The JSON Schema (2020-12, as OpenAPI 3.1 has it) of what goes in or comes out. */
   of(schema: z.ZodType, io: Io): Json {
     this.conditions[io] ??= this.conditionsOf(io)
-    return this.read(schema, io)
+    const read = this.read(schema, io)
+    return io === 'output' ? (mayGrow(read) as Json) : read
   }
 
   private read(schema: z.ZodType, io: Io): Json {

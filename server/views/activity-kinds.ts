@@ -23,7 +23,10 @@ export function activityKinds(workspace: Workspace) {
         one,
         many,
         about,
-        data: data.map((value) => ({ ...value, choices: value.choices?.map((choice) => ({ ...choice })) ?? [] })),
+        data: data.map(({ choices, ...value }) => ({
+          ...value,
+          ...(choices ? { choices: choices.map((one) => ({ ...one })) } : {}),
+        })),
         schema: { ...activitySchema(kind) },
         example: exampleOf(kind),
         kept: counts.get(name) ?? 0,
