@@ -20,6 +20,7 @@ const courier = new Courier({
         return Promise.resolve({ is: 'taken' })
       },
     },
+    text: { name: 'text', deliver: () => Promise.resolve({ is: 'never', because: 'no phones here' }) },
   },
   nowMs: () => workspace.clock.nowMs(),
   leaseMs: LEASE_MS,

@@ -38,7 +38,7 @@ function fillOutbox(dbFile: string, messages: number): void {
   workspace.db.atomically(() => {
     for (let n = 1; n < messages; n++)
       outbox.add(
-        { key: `more-${n}`, channel: 'mail', recipient: 'x@larkmoor.example', subject: 's', body: '', runId: run.id },
+        { key: `more-${n}`, channel: 'mail', recipient: 'x@larkmoor.example', subject: 's', body: '', runId: run.id, more: null },
         nowMs,
       )
   })

@@ -18,3 +18,6 @@ export const CHANNEL: ActivityValue = {
     { id: 'text', label: 'text message' },
   ],
 }
+
+/** By which reports tell messages apart. */
+export const REPORT_LABEL: ActivityValue = { key: 'label', label: 'report label', type: 'text' }

@@ -41,6 +41,20 @@ const CASES: {
     says: 'emailed vera@example.com',
     back: { left: ['the email to vera@example.com was sent'] },
   },
+  letter: {
+    left: {
+      what: 'letter',
+      key: 'letter-1',
+      channel: 'mail',
+      who: { object: 'contact', id: 5 },
+      name: 'Vera Lima',
+      address: 'vera@lima.example',
+      subject: 'Hello',
+      label: 'welcome',
+    },
+    says: 'email to Vera Lima (vera@lima.example): “Hello”',
+    back: { left: ['the email to Vera Lima was sent'] },
+  },
   notice: {
     left: { what: 'notice', personId: 'rosa', subject: 'Look' },
     says: 'notified Rosa Amara: “Look”',
@@ -86,6 +100,11 @@ const CASES: {
   planned: {
     left: { what: 'planned', dueMs: Date.UTC(2026, 10, 26, 9), say: 'after 2 days' },
     says: 'after 2 days: 26 Nov 2026, 9:00',
+    back: {},
+  },
+  held: {
+    left: { what: 'held', untilMs: Date.UTC(2026, 10, 26, 9), say: 'it is night there' },
+    says: 'put off: it is night there',
     back: {},
   },
   stop: { left: { what: 'stop', because: 'enough' }, says: 'stopped: enough', back: {} },

@@ -4,6 +4,7 @@ import type { EffectSpec } from './effect'
 import { ended } from './ended'
 import { fields } from './fields'
 import { label } from './label'
+import { letter } from './letter'
 import { link } from './link'
 import { message } from './message'
 import { notice } from './notice'
@@ -12,7 +13,7 @@ import { turn } from './turn'
 import { unlink } from './unlink'
 
 /** Every kind of effect. The names are kept in the journal and never change. */
-export const EFFECTS = { fields, task, message, notice, created, label, link, unlink, ended, turn } as const
+export const EFFECTS = { fields, task, message, letter, notice, created, label, link, unlink, ended, turn } as const
 export type EffectName = keyof typeof EFFECTS
 
 type Want<K extends EffectName> = (typeof EFFECTS)[K] extends EffectSpec<K, infer W, infer _L> ? W : never

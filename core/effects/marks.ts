@@ -38,6 +38,12 @@ export const MARKS = {
     describe: ({ say, dueMs }, { catalogue }) => `${say}: ${sayInstant(dueMs, catalogue.workspace.zone)}`,
     ahead: true,
   }),
+  /** The run waits before the step, and comes to it again. */
+  held: mark({
+    left: z.object({ untilMs: z.number(), say: z.string() }),
+    describe: ({ say }) => `put off: ${say}`,
+    ahead: true,
+  }),
   /** The run was ended here. */
   stop: mark({
     left: z.object({ because: z.string() }),

@@ -22,6 +22,8 @@ export type Outcome =
    * done before is done in the same commit.
    */
   | { readonly go: 'wait'; readonly dueMs: number | null; readonly say: string; readonly effects?: readonly Effect[] }
+  /** The run waits here, and then comes to this very step once more: it may not be done yet. */
+  | { readonly go: 'hold'; readonly dueMs: number; readonly say: string; readonly effects?: readonly Effect[] }
   /** This step is done at a later moment, and the run goes on meanwhile. */
   | { readonly go: 'later'; readonly dueMs: number; readonly say: string }
   | { readonly go: 'skip'; readonly reason: SkipReason }

@@ -126,8 +126,8 @@ export function wake(world: World, wait: Wait, how: WaitOver, came: ChangeEvent 
     const going = result.state === 'failed' ? 'failed' : 'on'
     return close(stateBehind(walk, going), null)
   }
-  // Of very many linked records the next ones: nothing was waited for.
-  if (STEPS[step.kind].ways?.single)
+  // It comes to the step once more; or, of very many linked records, to the next ones: nothing was waited for.
+  if (wait.then === 'again' || STEPS[step.kind].ways?.single)
     return close(stateBehind(walk, runSteps(walk, rule.document.steps, run.event.ref)), null)
   const names = { catalogue: rule.results ?? world.catalogue(), object: wait.ref.object }
   const { gives = {}, say } = STEPS[step.kind].over(step.params, how, names, came)
@@ -243,7 +243,7 @@ function plan(world: World, wait: Wait, rule: CompiledRule, step: Step): RunRepo
   }
   if (STEPS[step.kind].ways?.whenEmptied) return wake(world, wait, 'emptied')
   world.endWait(wait.id)
-  if (wait.then === 'go') endRun(world, wait.runId, { code: 'ended', say: saySkip(at.none) })
+  if (wait.then !== 'do') endRun(world, wait.runId, { code: 'ended', say: saySkip(at.none) })
   else leaveOut(world, rule, run, step, wait, at.none)
   return null
 }
@@ -256,7 +256,7 @@ export function endByHand(world: World, wait: Wait, who: string, reason: string)
   const step = rule && stepById(rule.document.steps, wait.stepId)
   world.endWait(wait.id)
   if (!run || !rule) return
-  if (wait.then === 'go' || !step) endRun(world, wait.runId, step ? { code: 'ended', say } : { code: 'calledOff', say })
+  if (wait.then !== 'do' || !step) endRun(world, wait.runId, step ? { code: 'ended', say } : { code: 'calledOff', say })
   else leaveOut(world, rule, run, step, wait, { code: 'own', say })
 }
 
@@ -268,7 +268,7 @@ export function endLate(world: World, wait: Wait, say: string): RunReport | null
   world.endWait(wait.id)
   if (!run || !rule) return null
   const stop: StopReason = { code: 'ended', say }
-  if (wait.then === 'go' || !step) endRun(world, wait.runId, stop)
+  if (wait.then !== 'do' || !step) endRun(world, wait.runId, stop)
   else leaveOut(world, rule, run, step, wait, { code: 'own', say })
   return {
     runId: wait.runId,

@@ -151,6 +151,10 @@ function doneBefore({ again, event }: Walk, step: Step, ref: RecordRef): StepRec
   return doneOf(again.done, event.ref).get(`${step.id} ${ref.object} ${ref.id}`) ?? null
 }
 
+/** A step that was held is not done: the run comes to it once more. */
+const isHeld = (result: StepRecord): boolean =>
+  result.state === 'done' && result.wrote.some(({ what }) => what === 'held')
+
 const found = new WeakMap<readonly DoneStep[], ReadonlyMap<string, StepRecord>>()
 
 /** What was done before, by step and record: of very many, each would otherwise be looked for among all. */
@@ -162,7 +166,7 @@ function doneOf(done: readonly DoneStep[], own: RecordRef): ReadonlyMap<string, 
     const { object, id } = result.on ?? own
     const key = `${stepId} ${object} ${id}`
     // A step that did something and then waited is there twice: the way it went is with the later.
-    if (result.state !== 'failed') made.set(key, result)
+    if (result.state !== 'failed' && !isHeld(result)) made.set(key, result)
   }
   found.set(done, made)
   return made
@@ -199,29 +203,35 @@ export function runStep(walk: Walk, step: Step, context: StepContext): StepRecor
     case 'stop':
       return { state: 'done', wrote: [{ what: 'stop', because: outcome.because }] }
     case 'wait':
+    case 'hold':
     case 'later': {
       const { world, rule, event, runId } = walk
       const { object, id } = context.record
       const why = !sameRef(context.record, event.ref) ? 'linked' : event.kind === 'deleted' ? 'deleted' : null
       // What stands behind a wait must not come before its end; what only appears later is left out.
-      if (why !== null && outcome.go === 'wait') return { state: 'failed', reason: { code: 'cannotWait', why } }
+      if (why !== null && outcome.go !== 'later') return { state: 'failed', reason: { code: 'cannotWait', why } }
       if (why !== null) return { state: 'skipped', reason: { code: why === 'linked' ? 'onlyOwn' : 'recordDeleted' } }
-      const before = outcome.go === 'wait' ? carryOutAll(walk, step, context.record, outcome.effects ?? []) : []
+      const before = outcome.go !== 'later' ? carryOutAll(walk, step, context.record, outcome.effects ?? []) : []
       if ('fails' in before) return { state: 'failed', reason: before.fails }
       const names = { catalogue: context.catalogue, object }
       const { anchor, signals } = STEPS[step.kind].waitsFor(step.params, names, before)
-      if (before.length > 0) record(walk, step, context.record, { state: 'done', wrote: before })
+      if (outcome.go === 'hold')
+        record(walk, step, context.record, {
+          state: 'done',
+          wrote: [...before, { what: 'held', untilMs: outcome.dueMs, say: outcome.say }],
+        })
+      else if (before.length > 0) record(walk, step, context.record, { state: 'done', wrote: before })
       world.wait({
         runId,
         ruleId: rule.ruleId,
         ref: { object, id },
         stepId: step.id,
-        then: outcome.go === 'wait' ? 'go' : 'do',
+        then: outcome.go === 'wait' ? 'go' : outcome.go === 'hold' ? 'again' : 'do',
         dueMs: outcome.dueMs,
         anchor,
         signals,
       })
-      return outcome.go === 'wait'
+      return outcome.go !== 'later'
         ? { state: 'waiting' }
         : { state: 'done', wrote: [{ what: 'planned', dueMs: outcome.dueMs, say: outcome.say }] }
     }

@@ -15,9 +15,23 @@ import type { Moment } from '../conditions/moment'
 export interface Chooser {
   readonly world: Pick<
     World,
-    'catalogue' | 'related' | 'linked' | 'happenings' | 'alike' | 'setBy' | 'openTask' | 'turn' | 'openTasks'
+    | 'catalogue'
+    | 'related'
+    | 'linked'
+    | 'happenings'
+    | 'alike'
+    | 'setBy'
+    | 'openTask'
+    | 'turn'
+    | 'openTasks'
+    | 'addressFacts'
+    | 'lineOf'
+    | 'firstSentTo'
+    | 'sentByStep'
   >
   readonly rule: CompiledRule
+  /** The run that goes through it, where one does. */
+  readonly runId?: number
   /** The record that the rule runs for. */
   readonly own: RecordRef
   readonly moment: Moment
@@ -33,7 +47,7 @@ export interface Chooser {
 
 /** What a step of a rule may look at, for a record. */
 export function contextOf(
-  { world, rule, moment, results, due }: Chooser,
+  { world, rule, moment, results, due, runId }: Chooser,
   step: Step,
   record: RecordSnapshot,
 ): StepContext {
@@ -48,6 +62,10 @@ export function contextOf(
     alike: (object, field, part, form) => world.alike(object, field, part, form),
     linkedOf: (of, object) => world.linked(of, object),
     happenings: (of) => world.happenings(of),
+    post: world,
+    ruleId: rule.ruleId,
+    firstSentTo: (who) => (runId === undefined ? null : world.firstSentTo(runId, who)),
+    sentHere: () => (runId === undefined ? [] : world.sentByStep(runId, step.id)),
     turn: () => world.turn(rule.ruleId, step.id),
     openTasks: (personId) => world.openTasks(personId),
     due: due === step.id,

@@ -54,8 +54,11 @@ export type StepRecord = {
 /** Stands for the step of a wait before the first step: somebody put the start off. */
 export const BEFORE_ALL = ''
 
-/** What comes when a wait is over. `go`: the run goes on behind the step. `do`: the step itself is done then. */
-export type WaitThen = 'go' | 'do'
+/**
+ * What comes when a wait is over. `go`: the run goes on behind the step. `do`: the step itself is done then, beside the
+ * run. `again`: the run comes to the step once more and goes on from there.
+ */
+export type WaitThen = 'go' | 'do' | 'again'
 
 /** Somebody put it off to another moment. */
 export interface WaitMoved {

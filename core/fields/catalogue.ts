@@ -16,6 +16,8 @@ import type { Directory } from './directory'
 import { Rates, type Rate } from '../money/rates'
 import { FIELD_TYPES } from './types'
 import { foldText, type Value } from '../language/value'
+import { USUAL_MESSAGING, type Messaging } from '../messages/settings'
+import type { Template } from '../messages/template'
 import type { Scorecard } from '../scoring/card'
 
 /** What something was called until it was renamed. */
@@ -54,6 +56,9 @@ export interface CatalogueData {
   readonly territories?: readonly Territory[]
   readonly scorecards?: readonly Scorecard[]
   readonly segments?: readonly NamedSegment[]
+  /** How messages are sent, where somebody has said so, and their templates, with those that were archived. */
+  readonly messaging?: Messaging
+  readonly templates?: readonly Template[]
   /** Kinds of activities that the workspace made for itself, with those that it archived. */
   readonly activities?: readonly OwnActivity[]
   /** Stages that were taken out of their pipelines, for telling what happened. */
@@ -87,6 +92,7 @@ export class Catalogue implements Directory {
   private readonly same = new Map<number, ReadonlyMap<string, string>>()
   readonly rates: Rates
   readonly activities: ActivityTable
+  readonly messaging: Messaging
   /** What was added by `with`, by object and key. */
   private extra: ReadonlyMap<string, Field> | null = null
   /** The steps of a rule that are done before the place that this is the catalogue of; added by `with`. */
@@ -96,6 +102,7 @@ export class Catalogue implements Directory {
     this.workspace = data.workspace
     this.pipelines = data.pipelines
     this.people = data.people
+    this.messaging = data.messaging ?? USUAL_MESSAGING
     this.activities = new ActivityTable(data.activities)
     this.rates = new Rates(data.rates ?? [], data.workspace.currency)
     for (const field of data.fields) {
@@ -178,6 +185,10 @@ export class Catalogue implements Directory {
 
   segment(id: number): NamedSegment | null {
     return this.data.segments?.find((one) => one.id === id) ?? null
+  }
+
+  template(id: number): Template | null {
+    return this.data.templates?.find((one) => one.id === id) ?? null
   }
 
   scorecard(id: number): Scorecard | null {

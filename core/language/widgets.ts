@@ -34,6 +34,12 @@ type Shape =
   | { readonly widget: 'band'; readonly of: string }
   /** Somebody who works here. */
   | { readonly widget: 'person' }
+  /** Who a message comes from. */
+  | { readonly widget: 'sender' }
+  /** A stored text for the channel that the param names; none for a text of its own. */
+  | { readonly widget: 'template'; readonly channel: string }
+  /** A field of contacts with a phone number. */
+  | { readonly widget: 'phoneField' }
   /** Some of those who work here; `none` is what it means that nobody is. */
   | { readonly widget: 'people'; readonly none: string }
   | {

@@ -24,7 +24,9 @@ describe('the kind of an answer', () => {
 
 describe('what somebody wrote themselves', () => {
   it('is without what they quote', () => {
-    expect(ownWords('Yes please.\r\n\r\nOn 24 Nov 2026, Rosa Amara wrote:\r\n> Are you not interested?')).toBe('Yes please.')
+    expect(ownWords('Yes please.\r\n\r\nOn 24 Nov 2026, Rosa Amara wrote:\r\n> Are you not interested?')).toBe(
+      'Yes please.',
+    )
     expect(ownWords('No.\n\n-----Original message-----\nFrom: rosa@larkmoor.example\nyes')).toBe('No.')
     expect(ownWords('> only quoted')).toBe('> only quoted')
     expect(ownWords('I said: on Monday we wrote:\nmore')).toContain('more')

@@ -85,7 +85,11 @@ export function ownWords(text: string): string {
   for (const line of lines) {
     if (/^\s*>/.test(line)) continue
     // "On 24 Nov 2026, Rosa Amara wrote:" in several languages, and what mail programs put between.
-    if (/^\s*(-{2,}\s*$|-{3,}.*-{3,}\s*$|_{5,}\s*$|(on|le|em|w dniu)\b.*(wrote|écrit|escreveu|napisa).*:\s*$)/iu.test(line))
+    if (
+      /^\s*(-{2,}\s*$|-{3,}.*-{3,}\s*$|_{5,}\s*$|(on|le|em|w dniu)\b.*(wrote|écrit|escreveu|napisa).*:\s*$)/iu.test(
+        line,
+      )
+    )
       break
     if (/^(from|de|od):\s.+@/iu.test(line)) break
     kept.push(line)

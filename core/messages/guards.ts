@@ -57,6 +57,9 @@ export interface AddressFacts {
   readonly ofRule: readonly number[]
 }
 
+/** An address of which nothing is known. */
+export const UNKNOWN_ADDRESS: AddressFacts = Object.freeze({ stopped: null, sent: [], toPerson: [], ofRule: [] })
+
 export interface Asked {
   readonly channel: MessageChannel
   readonly name: string

@@ -9,6 +9,7 @@ import { zTable } from '../tables/table'
 import type { RuleDocument } from './document'
 import { splitText } from './merge'
 import { STEPS } from './steps'
+import { personSending } from './steps/send-message/recipients'
 import { groupsOf, placedBranches, placedSteps } from './tree'
 import { TRIGGERS } from './triggers'
 import { zSource } from './value-source'
@@ -26,6 +27,7 @@ export type Reference =
   | { readonly to: 'value'; readonly object: ObjectKind; readonly key: string; readonly value: Value }
   | { readonly to: 'stage'; readonly id: string }
   | { readonly to: 'segment'; readonly id: number }
+  | { readonly to: 'template'; readonly id: number }
   | { readonly to: 'activity'; readonly name: string }
   | { readonly to: 'band'; readonly object: ObjectKind; readonly key: string; readonly band: string }
   | { readonly to: 'person'; readonly id: string }
@@ -121,6 +123,9 @@ const READERS: { readonly [W in Widget['widget']]: Reader<W> } = {
     const key = params[widget.of]
     return typeof value === 'string' && typeof key === 'string' ? [{ to: 'band', object, key, band: value }] : []
   },
+  sender: (value) => (typeof value === 'string' ? person(personSending(value)) : []),
+  phoneField: (value) => field('contact', value),
+  template: (value) => (typeof value === 'number' ? [{ to: 'template', id: value }] : []),
   person,
   people: (value) => several(value, person),
   who: (value) => {

@@ -47,6 +47,13 @@ const nothingAround = (object: ObjectKind, values: Values): StepContext => ({
   openTask: () => null,
   linkedOf: () => [],
   happenings: () => [],
+  post: {
+    addressFacts: () => ({ stopped: null, sent: [], toPerson: [], ofRule: [] }),
+    lineOf: () => 'mobile',
+  },
+  ruleId: 1,
+  firstSentTo: () => null,
+  sentHere: () => [],
   turn: () => 0,
   due: false,
   openTasks: () => 0,
@@ -283,7 +290,7 @@ describe('merge fields', () => {
     expect([of('deal'), of('contact'), of('company')]).toEqual([
       new Set(['deal', 'contact', 'company']),
       new Set(['contact', 'company']),
-      new Set(['company']),
+      new Set(['company', 'contact']),
     ])
   })
 

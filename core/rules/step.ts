@@ -12,6 +12,7 @@ import type { Cause, RecordSnapshot } from '../records/record'
 import type { Listen } from '../signals'
 import type { Happened } from '../signals/signal'
 import type { Happening } from '../records/happening'
+import type { PostPort } from '../messages/letter'
 import type { LinkedRecord } from '../records/subject'
 import { zId } from '../conditions/document'
 import type { AnyBranch, BranchOf } from './parts'
@@ -41,6 +42,13 @@ export interface StepContext {
   readonly linkedOf: (ref: RecordRef, object: ObjectKind) => readonly LinkedRecord[]
   /** What was done around one. */
   readonly happenings: (ref: RecordRef) => readonly Happening[]
+  /** What sending messages needs to know. */
+  readonly post: Pick<PostPort, 'addressFacts' | 'lineOf'>
+  readonly ruleId: number
+  /** When this run sent a contact its first message; `null` when it has not. */
+  readonly firstSentTo: (who: RecordRef) => number | null
+  /** The addresses that this step has sent to in this run. */
+  readonly sentHere: () => readonly string[]
   /** How often this step has given something to somebody in turn so far. */
   readonly turn: () => number
   readonly openTasks: (personId: string) => number

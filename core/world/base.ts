@@ -3,6 +3,8 @@ import type { CompiledRule } from '../engine/matcher'
 import type { NewRun, OpenRun, RunIdentity, Wait } from '../engine/world'
 import type { Catalogue } from '../fields/catalogue'
 import type { Value } from '../language/value'
+import type { AddressFacts, MessageChannel } from '../messages/guards'
+import type { Line } from '../messages/letter'
 import type { MatchPart } from '../linking/link-by'
 import type { Happening } from '../records/happening'
 import type { ObjectKind, RecordRef } from '../records/kinds'
@@ -49,6 +51,10 @@ export interface Base {
   lastRunAt(ruleId: number, ref: RecordRef): number | null
   openTask(ruleId: number, stepId: string, ref: RecordRef, personId?: string): string | null
   openTasks(personId: string): number
+  addressFacts(channel: MessageChannel, address: string, who: RecordRef, ruleId: number): AddressFacts
+  lineOf(number: string): Line
+  firstSentTo(runId: number, who: RecordRef): number | null
+  sentByStep(runId: number, stepId: string): readonly string[]
   turn(ruleId: number, stepId: string): number
   /** What waits below in some rules. */
   waiting(ruleIds: readonly number[]): readonly WaitingBelow[]

@@ -1,3 +1,5 @@
+import { UNKNOWN_ADDRESS, type AddressFacts } from '../messages/guards'
+import type { Line } from '../messages/letter'
 import { compileGroup } from '../conditions/compile'
 import type { Group } from '../conditions/document'
 import type { Catalogue } from '../fields/catalogue'
@@ -146,6 +148,18 @@ export class Memory implements Base {
   }
   openTask(): null {
     return null
+  }
+  addressFacts(): AddressFacts {
+    return UNKNOWN_ADDRESS
+  }
+  lineOf(): Line {
+    return 'unknown'
+  }
+  firstSentTo(): null {
+    return null
+  }
+  sentByStep(): readonly [] {
+    return []
   }
   openTasks(): number {
     return 0

@@ -4,7 +4,9 @@ import type { Message, Notice } from './ports'
 import { compileRule, type ActiveRule, type CompiledRule } from '../engine/matcher'
 import { gotToSteps, type NewRun, type OpenRun, type RunEnd, type RunIdentity, type StepRecord } from '../engine/world'
 import type { NewTask } from '../records/task'
-import type { RecordRef } from '../records/kinds'
+import type { AddressFacts, MessageChannel } from '../messages/guards'
+import { textOf, type Letter, type LetterOf, type Line } from '../messages/letter'
+import { sameRef, type RecordRef } from '../records/kinds'
 import { keyOf } from './overlay-links'
 import { OverlayRecords } from './overlay-records'
 import type { WaitingBelow } from './base'
@@ -29,6 +31,12 @@ export interface OverlayStep {
   readonly atMs: number
 }
 
+export interface OverlayLetter {
+  readonly letter: Letter
+  readonly of: LetterOf
+  readonly atMs: number
+}
+
 export interface OverlayTask extends NewTask {
   readonly id: number
   readonly atMs: number
@@ -41,6 +49,9 @@ export abstract class OverlayRuns extends OverlayRecords {
   readonly steps: OverlayStep[] = []
   readonly tasks: OverlayTask[] = []
   readonly messages = new Map<string, Message & { readonly atMs: number; readonly runId: number }>()
+  /** Messages to customers, by their keys. */
+  readonly letters = new Map<string, OverlayLetter>()
+  private readonly lettersTo = new Map<string, OverlayLetter[]>()
   readonly notices: (Notice & { readonly personId: string; readonly atMs: number })[] = []
   /** The rules that run, by their numbers: what waits goes on by them. */
   rules: readonly ActiveRule[] = []
@@ -162,6 +173,57 @@ export abstract class OverlayRuns extends OverlayRecords {
 
   send(message: Message, messageKey: string, runId: number): void {
     if (!this.messages.has(messageKey)) this.put(this.messages, messageKey, { ...message, atMs: this.atMs, runId })
+  }
+
+  post(letter: Letter, of: LetterOf, key: string): void {
+    if (this.letters.has(key)) return
+    const made: OverlayLetter = { letter, of, atMs: this.atMs }
+    this.put(this.letters, key, made)
+    for (const place of [
+      `${letter.channel} ${letter.address}`,
+      keyOf(letter.who),
+      `rule ${of.ruleId}`,
+      `run ${of.runId}`,
+    ])
+      this.pushTo(this.lettersTo, place, made)
+  }
+
+  /** What was sent here, the newest first. */
+  private lettersAt(place: string): readonly OverlayLetter[] {
+    return this.lettersTo.get(place)?.toReversed() ?? []
+  }
+
+  addressFacts(channel: MessageChannel, address: string, who: RecordRef, ruleId: number): AddressFacts {
+    const below = this.base.addressFacts(channel, address, who, ruleId)
+    return {
+      stopped: below.stopped,
+      sent: [
+        ...this.lettersAt(`${channel} ${address}`).map(({ letter, atMs }) => ({ text: textOf(letter), atMs })),
+        ...below.sent,
+      ],
+      toPerson: [...this.lettersAt(keyOf(who)).map(({ atMs }) => atMs), ...below.toPerson],
+      ofRule: [...this.lettersAt(`rule ${ruleId}`).map(({ atMs }) => atMs), ...below.ofRule],
+    }
+  }
+
+  lineOf(number: string): Line {
+    return this.base.lineOf(number)
+  }
+
+  firstSentTo(runId: number, who: RecordRef): number | null {
+    const begun = this.runs[runId - 1]?.below
+    const before = begun ? this.base.firstSentTo(begun.open.runId, who) : null
+    return before ?? this.lettersTo.get(`run ${runId}`)?.find(({ letter }) => sameRef(letter.who, who))?.atMs ?? null
+  }
+
+  sentByStep(runId: number, stepId: string): readonly string[] {
+    const begun = this.runs[runId - 1]?.below
+    return [
+      ...(begun ? this.base.sentByStep(begun.open.runId, stepId) : []),
+      ...(this.lettersTo.get(`run ${runId}`) ?? [])
+        .filter(({ of }) => of.stepId === stepId)
+        .map(({ letter }) => letter.address),
+    ]
   }
 
   openRunOf(runId: number): OpenRun | null {

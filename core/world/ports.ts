@@ -6,6 +6,7 @@ import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { LinkedRecord } from '../records/subject'
 import type { MatchPart } from '../linking/link-by'
 import type { NewTask } from '../records/task'
+import type { PostPort } from '../messages/letter'
 
 /** What effects need of a world, by concern. The live workspace and a rehearsal implement the same. */
 
@@ -66,7 +67,7 @@ export interface Message {
 }
 
 /** What goes to people: tasks, words in the app, and what leaves the house. */
-export interface DeliveryPort {
+export interface DeliveryPort extends PostPort {
   createTask(task: NewTask): number
   /** The title of a task that a step left for a record and that is open still; of one person, when one is named. */
   openTask(ruleId: number, stepId: string, ref: RecordRef, personId?: string): string | null

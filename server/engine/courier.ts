@@ -26,6 +26,8 @@ export interface CourierSetting {
   /** Hears that something was handed over, or was not taken. */
   readonly handed?: () => void
   readonly trouble?: (error: unknown) => void
+  /** Hears what was handed over, in the commit that says so. */
+  readonly delivered?: (row: OutboxRow, atMs: number) => void
   /** Hears what was given up, in the commit that does so. */
   readonly gaveUp?: (row: OutboxRow, because: string) => void
   readonly leaseMs?: number
@@ -93,10 +95,10 @@ export class Courier {
 
   private async hand(row: OutboxRow, mostMs: number): Promise<Handed> {
     const { channels, nowMs, atOf = nowMs } = this.given
-    const { key, recipient, subject, body } = row
+    const { key, recipient, subject, body, more } = row
     try {
       return await channels[row.channel].deliver(
-        { key, recipient, subject, body, atMs: atOf(row) },
+        { key, recipient, subject, body, more, atMs: atOf(row) },
         AbortSignal.timeout(mostMs),
       )
     } catch (error) {
@@ -106,8 +108,9 @@ export class Courier {
 
   private acknowledge(row: OutboxRow, handed: Handed): void {
     const { outbox, nowMs, atOf = nowMs } = this.given
-    if (handed.is === 'taken') outbox.delivered(row.id, this.owner, atOf(row))
-    else {
+    if (handed.is === 'taken') {
+      if (outbox.delivered(row.id, this.owner, atOf(row))) this.given.delivered?.(row, atOf(row))
+    } else {
       const pause = handed.is === 'never' ? undefined : PAUSES_MS[row.attempts]
       const mine = outbox.failed(row.id, this.owner, handed.because, pause === undefined ? null : nowMs() + pause)
       if (mine && pause === undefined) this.given.gaveUp?.(row, handed.because)

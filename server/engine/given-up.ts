@@ -1,3 +1,6 @@
+import { capital } from '../../core/language/nouns'
+import { CHANNEL_WORDS } from '../../core/messages/guards'
+import type { Wrote } from '../../core/effects/wrote'
 import type { Db } from '../db/connect'
 import type { Store } from '../store'
 import type { OutboxRow } from '../store/outbox'
@@ -17,13 +20,13 @@ interface Keeper {
  * changed the rule last is told. Belongs into the commit that gives it up.
  */
 export function messageGivenUp(workspace: Keeper, row: OutboxRow, because: string): void {
-  const { runs, rules, notices } = workspace.store
+  const { runs, rules, notices, messages } = workspace.store
+  if (row.more) messages.failed(row.key, because)
+  // What somebody wrote by hand has no run: the conversation says that it failed.
+  if (row.runId === null) return
   const run = runs.get(row.runId)
   const steps = runs.steps([row.runId])
-  const step = steps.find(
-    ({ result }) =>
-      result.state === 'done' && result.wrote.some((wrote) => wrote.what === 'message' && wrote.key === row.key),
-  )
+  const step = steps.find(({ result }) => result.state === 'done' && result.wrote.some((wrote) => isOf(wrote, row.key)))
   if (!run || !step || run.undoneAt !== null) return
   const nowMs = workspace.clock.nowMs()
   runs.recordStep(
@@ -48,7 +51,7 @@ export function messageGivenUp(workspace: Keeper, row: OutboxRow, because: strin
         ruleId: run.ruleId,
         runId: run.id,
         stepId: step.stepId,
-        subject: `Email to ${row.recipient} was not delivered`,
+        subject: `${capital(CHANNEL_WORDS[row.channel].one)} to ${row.recipient} was not delivered`,
         body: `“${rule.version?.document.name ?? rule.draft.name}” wanted to send “${row.subject}”. It was tried ${row.attempts + 1} times: ${because}.`,
       },
       nowMs,
@@ -58,6 +61,10 @@ export function messageGivenUp(workspace: Keeper, row: OutboxRow, because: strin
     if (rule) workspace.live.tell({ about: 'notices', people: [rule.changedBy] })
   })
 }
+
+/** Whether it is the message with that key. */
+const isOf = (wrote: Wrote, key: string): boolean =>
+  (wrote.what === 'message' || wrote.what === 'letter') && wrote.key === key
 
 /** Has what was given up of a run tried again from the beginning; answers how many messages there were. */
 export function sendAgain(workspace: Keeper, runId: number, personId: string): number {
@@ -69,9 +76,7 @@ export function sendAgain(workspace: Keeper, runId: number, personId: string): n
     outbox.revive(row.id, nowMs)
     const sent = steps.flatMap(({ stepId, kind, result }) =>
       result.state === 'done'
-        ? result.wrote.flatMap((wrote) =>
-            wrote.what === 'message' && wrote.key === row.key ? [{ stepId, kind, wrote, on: result.on }] : [],
-          )
+        ? result.wrote.flatMap((wrote) => (isOf(wrote, row.key) ? [{ stepId, kind, wrote, on: result.on }] : []))
         : [],
     )[0]
     if (sent)

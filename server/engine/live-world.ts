@@ -1,3 +1,7 @@
+import type { AddressFacts, MessageChannel } from '../../core/messages/guards'
+import type { Letter, LetterOf, Line } from '../../core/messages/letter'
+import { lineOf } from './phone-line'
+import { postLetter } from './post'
 import type { Happening } from '../../core/records/happening'
 import { hearersOf } from '../../core/signals/activity'
 import type { Message, Notice } from '../../core/world/ports'
@@ -17,6 +21,9 @@ import { runTroubled, stepTroubled } from './troubles'
 /** The world as it is: SQLite and the workspace's clock behind the port that the engine knows. */
 /** What somebody did, as it is to be kept. */
 export type Happened = Omit<Happening, 'id'> & { readonly key: string | null }
+
+const HOUR_MS = 3_600_000
+const DAY_MS = 24 * HOUR_MS
 
 export class LiveWorld extends LiveRecords implements ClockWorld {
   tell(personId: string, notice: Notice): void {
@@ -242,8 +249,35 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
     return this.store.tasks.openOf(ruleId, stepId, ref, personId)
   }
 
+  addressFacts(channel: MessageChannel, address: string, who: RecordRef, ruleId: number): AddressFacts {
+    const { messages, addresses } = this.store
+    const nowMs = this.nowMs()
+    return {
+      stopped: addresses.stopped(channel, address),
+      sent: messages.sentTo(channel, address),
+      toPerson: messages.toPerson(who, nowMs - DAY_MS),
+      ofRule: messages.ofRule(ruleId, nowMs - HOUR_MS, this.catalogue().messaging.ruleHour),
+    }
+  }
+
+  lineOf(number: string): Line {
+    return lineOf(number)
+  }
+
+  firstSentTo(runId: number, who: RecordRef): number | null {
+    return this.store.messages.firstOfRun(runId, who)
+  }
+
+  sentByStep(runId: number, stepId: string): readonly string[] {
+    return this.store.messages.ofStep(runId, stepId)
+  }
+
+  post(letter: Letter, of: LetterOf, key: string): void {
+    postLetter(this.store, letter, of, key, this.nowMs())
+  }
+
   send(message: Message, key: string, runId: number): void {
     const { channel, recipient, subject, body } = message
-    this.store.outbox.add({ key, channel, recipient, subject, body, runId }, this.nowMs())
+    this.store.outbox.add({ key, channel, recipient, subject, body, runId, more: null }, this.nowMs())
   }
 }

@@ -1,3 +1,5 @@
+import { UNKNOWN_ADDRESS, type AddressFacts, type MessageChannel } from '../../core/messages/guards'
+import type { Line } from '../../core/messages/letter'
 import { segmentsWatched } from '../../core/rules/uses'
 import { compileGroup, type CompiledGroup } from '../../core/conditions/compile'
 import type { Group } from '../../core/conditions/document'
@@ -215,6 +217,19 @@ class WorkspaceBase implements Base {
   }
   openTask(ruleId: number, stepId: string, ref: RecordRef, personId?: string): string | null {
     return this.fresh ? null : this.store.tasks.openOf(ruleId, stepId, ref, personId)
+  }
+  addressFacts(channel: MessageChannel, address: string, who: RecordRef, ruleId: number): AddressFacts {
+    const facts = this.workspace.world.addressFacts(channel, address, who, ruleId)
+    return this.fresh ? { ...UNKNOWN_ADDRESS, stopped: facts.stopped } : facts
+  }
+  lineOf(number: string): Line {
+    return this.workspace.world.lineOf(number)
+  }
+  firstSentTo(runId: number, who: RecordRef): number | null {
+    return this.fresh ? null : this.workspace.world.firstSentTo(runId, who)
+  }
+  sentByStep(runId: number, stepId: string): readonly string[] {
+    return this.fresh ? [] : this.workspace.world.sentByStep(runId, stepId)
   }
   openTasks(personId: string): number {
     return this.fresh ? 0 : this.store.tasks.openCount(personId)

@@ -24,6 +24,7 @@ import { TurnedClock, type Clock } from './clock'
 import { LiveHub } from './live'
 import { LiveWorld } from './live-world'
 import { Courier } from './courier'
+import { letterSent } from './messages'
 import { knowByEmail } from './activity-log'
 import { messageGivenUp } from './given-up'
 import { rulePaused } from './troubles'
@@ -94,6 +95,12 @@ export class Workspace {
       channels: (given.channels ?? openChannels)(this.db),
       nowMs: () => this.clock.nowMs(),
       ...(given.leaseMs === undefined ? {} : { leaseMs: given.leaseMs }),
+      delivered: (row, atMs) => {
+        if (!row.more) return
+        letterSent(this, row, atMs)
+        // That it went is an activity, by which rules may start.
+        this.db.afterwards(() => this.drain())
+      },
       gaveUp: (row, because) => messageGivenUp(this, row, because),
       handed: () => this.live.tell({ about: 'sent' }),
       trouble: given.trouble ?? (() => {}),

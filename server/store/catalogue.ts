@@ -18,6 +18,7 @@ import {
   segments,
   stages,
   synonymSets,
+  templates,
   territories,
   workspace,
 } from '../db/schema/catalogue'
@@ -121,6 +122,21 @@ export class CatalogueStore {
         .orderBy(asc(territories.position), asc(territories.id))
         .all(),
       scorecards: orm.select(CARD).from(scorecards).orderBy(asc(scorecards.id)).all(),
+      ...(facts.messaging ? { messaging: facts.messaging } : {}),
+      templates: orm
+        .select({
+          id: templates.id,
+          name: templates.name,
+          folder: templates.folder,
+          channel: templates.channel,
+          variants: templates.variants,
+          version: templates.version,
+          archived: templates.archived,
+        })
+        .from(templates)
+        .orderBy(asc(templates.folder), asc(templates.name))
+        .all()
+        .map(({ variants, ...one }) => ({ ...one, variants: [...variants] })),
       activities: orm.select().from(activityKinds).orderBy(asc(activityKinds.id)).all(),
       segments: orm
         .select({ id: segments.id, object: segments.object, name: segments.name, filter: segments.filter })

@@ -1,4 +1,6 @@
 import type { Db } from '../db/connect'
+import { openAccounts, type Accounts } from './accounts'
+import { AddressStore } from './addresses'
 import { AnswerStore } from './answers'
 import { CaseStore } from './cases'
 import { CatalogueStore } from './catalogue'
@@ -12,6 +14,7 @@ import { WebsiteStore } from './websites'
 import { ImportStore } from './imports'
 import { KeyStore } from './keys'
 import { LinkStore } from './links'
+import { MessageStore } from './messages'
 import { NoticeStore } from './notices'
 import { OutboxStore } from './outbox'
 import { PeopleStore } from './people'
@@ -42,6 +45,8 @@ export interface Store {
   readonly sessions: SessionStore
   readonly tasks: TaskStore
   readonly waits: WaitStore
+  readonly addresses: AddressStore
+  readonly accounts: Accounts
   readonly answers: AnswerStore
   readonly gone: GoneStore
   readonly cases: CaseStore
@@ -51,6 +56,7 @@ export interface Store {
   readonly booking: BookingStore
   readonly websites: WebsiteStore
   readonly imports: ImportStore
+  readonly messages: MessageStore
   readonly notices: NoticeStore
   readonly outbox: OutboxStore
   readonly rates: RateStore
@@ -72,6 +78,8 @@ export const openStore = (db: Db): Store => ({
   sessions: new SessionStore(db),
   tasks: new TaskStore(db),
   waits: new WaitStore(db),
+  addresses: new AddressStore(db),
+  accounts: openAccounts(db),
   answers: new AnswerStore(db),
   gone: new GoneStore(db),
   cases: new CaseStore(db),
@@ -81,6 +89,7 @@ export const openStore = (db: Db): Store => ({
   booking: new BookingStore(db),
   websites: new WebsiteStore(db),
   imports: new ImportStore(db),
+  messages: new MessageStore(db),
   notices: new NoticeStore(db),
   outbox: new OutboxStore(db),
   rates: new RateStore(db),

@@ -1,4 +1,6 @@
 import { and, asc, eq, inArray, isNull, lte, or, sql } from 'drizzle-orm'
+import type { MessageChannel } from '../../core/messages/guards'
+import type { MessageMore } from '../channels/channel'
 import type { Db } from '../db/connect'
 import { prepareInsert } from '../db/prepared'
 import { outbox } from '../db/schema/runs'
@@ -8,11 +10,12 @@ export type OutboxRow = typeof outbox.$inferSelect
 export interface NewMessage {
   /** The same for every attempt, so that the receiver can drop a repeat. */
   readonly key: string
-  readonly channel: 'mail'
+  readonly channel: MessageChannel
   readonly recipient: string
   readonly subject: string
   readonly body: string
-  readonly runId: number
+  readonly runId: number | null
+  readonly more: MessageMore | null
 }
 
 /** What is to leave the house, and how far it has got. */
@@ -27,14 +30,14 @@ export class OutboxStore {
     this.insert = prepareInsert(
       db.sqlite,
       outbox,
-      ['key', 'channel', 'recipient', 'subject', 'body', 'runId', 'state', 'attempts', 'nextAt', 'createdAt'],
+      ['key', 'channel', 'recipient', 'subject', 'body', 'runId', 'more', 'state', 'attempts', 'nextAt', 'createdAt'],
       'nothing',
     )
   }
 
   /** Belongs into the transaction of the run that wants it. A key that is there already is not added again. */
   add(message: NewMessage, nowMs: number): void {
-    const { key, channel, recipient, subject, body, runId } = message
+    const { key, channel, recipient, subject, body, runId, more } = message
     this.insert({
       key,
       channel,
@@ -42,6 +45,7 @@ export class OutboxStore {
       subject,
       body,
       runId,
+      more,
       state: 'pending',
       attempts: 0,
       nextAt: nowMs,
@@ -88,9 +92,9 @@ export class OutboxStore {
     )
   }
 
-  /** It was handed over by whoever carried it; nothing, when that is somebody else by now. */
-  delivered(id: number, owner: string, atMs: number): void {
-    this.db.orm
+  /** It was handed over by whoever carried it; answers whether it was still theirs to say so. */
+  delivered(id: number, owner: string, atMs: number): boolean {
+    const { changes } = this.db.orm
       .update(outbox)
       .set({
         state: 'delivered',
@@ -102,6 +106,7 @@ export class OutboxStore {
       })
       .where(and(eq(outbox.id, id), eq(outbox.owner, owner)))
       .run()
+    return changes > 0
   }
 
   /** It was not taken; given up where there is no next time. Answers whether it was still the owner’s to say so. */

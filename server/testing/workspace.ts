@@ -1,3 +1,4 @@
+import type { Channels, Handed, Parcel } from '../channels/channel'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -7,7 +8,6 @@ import type { RuleDocument } from '../../core/rules/document'
 import { SetClock } from '../engine/clock'
 import { Workspace } from '../engine/workspace'
 import type { Mailbox } from '../stand-ins/mailbox'
-import { mail } from '../channels/mail'
 
 export const MIGRATIONS = 'server/db/migrations'
 export const NOW_MS = Date.UTC(2026, 10, 24, 9, 12)
@@ -18,6 +18,15 @@ afterEach(() => {
   for (const { workspace } of open.splice(0)) workspace.close()
   for (const folder of folders.splice(0)) rmSync(folder, { recursive: true, force: true })
 })
+
+/** Channels that lead to a mailbox at once, and nowhere else. */
+function channelsTo(mailbox: Mailbox): Channels {
+  const deliver = (parcel: Parcel): Promise<Handed> => {
+    mailbox(parcel, null)
+    return Promise.resolve({ is: 'taken' })
+  }
+  return { mail: { name: 'mail', deliver }, text: { name: 'text', deliver } }
+}
 
 /** An empty Larkmoor in a file of its own, on a clock that is set by hand. Closed and removed after the test. */
 export function larkmoor(): {
@@ -37,7 +46,7 @@ export function larkmoor(): {
     clock,
     dbFile,
     reopen: (mailbox) => {
-      const channels = mailbox && { channels: () => ({ mail: mail(mailbox) }) }
+      const channels = mailbox && { channels: () => channelsTo(mailbox) }
       const again = new Workspace({ dbFile, migrationsFolder: MIGRATIONS, clock, ...channels })
       open.push({ workspace: again })
       return again

@@ -1,6 +1,6 @@
 import { compileGroup } from '../../core/conditions/compile'
 import type { CompiledRule } from '../../core/engine/matcher'
-import { BEFORE_ALL } from '../../core/engine/world'
+import { BEFORE_ALL, type WaitThen } from '../../core/engine/world'
 import type { Catalogue } from '../../core/fields/catalogue'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
@@ -82,7 +82,7 @@ function nextWords(
   workspace: Workspace,
   document: RuleDocument,
   stepId: string,
-  then: 'go' | 'do',
+  then: WaitThen,
   record: RecordSnapshot | null,
   scope: Scope,
 ): string {
@@ -91,7 +91,7 @@ function nextWords(
   const found =
     stepId === BEFORE_ALL
       ? placed[0]?.step
-      : then === 'do'
+      : then !== 'go'
         ? stepById(document.steps, stepId)
         : stepWhenDue(document, stepId)
   const next = placed.find(({ step }) => step.id === found?.id)

@@ -11,6 +11,7 @@ import type { Question } from '#core/rules/triggers/by-hand'
 import type { When } from '#core/rules/when'
 import type { Who } from '#core/rules/who'
 import type { ValueSource } from '#core/rules/value-source'
+import { senderOptions, templateOptions } from '#core/rules/steps/send-message/recipients'
 import { useHere } from './useHere'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import FieldPicker from './FieldPicker.vue'
@@ -125,6 +126,9 @@ const shape = computed(() => {
     case 'count':
     case 'otherField':
     case 'linkable':
+    case 'sender':
+    case 'template':
+    case 'phoneField':
     case 'stepBefore':
     case 'lines':
     case 'mergeText':
@@ -215,6 +219,29 @@ const shape = computed(() => {
     :units="kind.units"
     :note="kind.note"
     @set="emit('set', $event)"
+  />
+  <OptionList
+    v-else-if="kind.widget === 'sender'"
+    :options="senderOptions(here, object)"
+    label="Sender"
+    placeholder="Search senders"
+    :current="value as string"
+    @pick="emit('set', $event)"
+  />
+  <OptionList
+    v-else-if="kind.widget === 'template'"
+    :options="templateOptions(here, params[kind.channel])"
+    label="Template"
+    placeholder="Search templates"
+    :current="value === null ? '' : String(value)"
+    @pick="emit('set', $event === '' ? null : Number($event))"
+  />
+  <FieldPicker
+    v-else-if="kind.widget === 'phoneField'"
+    object="contact"
+    :types="['phone']"
+    :current="value as string | null"
+    @pick="emit('set', $event)"
   />
   <OptionList
     v-else-if="kind.widget === 'stepBefore'"

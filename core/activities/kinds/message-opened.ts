@@ -1,5 +1,5 @@
 import { defineActivity } from '../kind'
-import { CHANNEL } from '../shared'
+import { CHANNEL, REPORT_LABEL } from '../shared'
 
 export const messageOpened = defineActivity({
   kind: 'messageOpened',
@@ -8,6 +8,6 @@ export const messageOpened = defineActivity({
   one: 'opened message',
   many: 'opened messages',
   about: 'subject',
-  data: [CHANNEL],
+  data: [CHANNEL, REPORT_LABEL],
   example: { about: 'Your offer', data: { channel: 'mail' } },
 })

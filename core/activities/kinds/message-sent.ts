@@ -1,5 +1,5 @@
 import { defineActivity } from '../kind'
-import { CHANNEL } from '../shared'
+import { CHANNEL, REPORT_LABEL } from '../shared'
 
 export const messageSent = defineActivity({
   kind: 'messageSent',
@@ -8,6 +8,6 @@ export const messageSent = defineActivity({
   one: 'sent message',
   many: 'sent messages',
   about: 'subject',
-  data: [CHANNEL],
+  data: [CHANNEL, REPORT_LABEL],
   example: { about: 'Your offer', data: { channel: 'mail' } },
 })

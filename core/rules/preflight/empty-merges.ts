@@ -1,6 +1,7 @@
 import { aboutOf } from '../../signals'
 import { figure, plural } from '../../language/counts'
 import { OBJECT_WORDS } from '../../records/kinds'
+import { LINKABLE } from '../../records/record'
 import type { Condition, Group } from '../../conditions/document'
 import { mergeObjects, splitText } from '../merge'
 import type { Trigger } from '../document'
@@ -40,9 +41,13 @@ export const emptyMerges = definePreflight({
         )
         return texts.flatMap(([param, text]) =>
           splitText(text).flatMap((part) => {
-            if (!('merge' in part)) return []
+            if (!('merge' in part) || part.or !== undefined) return []
             const [of = '', key = ''] = part.merge.split('.')
-            const kind = mergeObjects(object).find((one) => one === of)
+            // A company or an appointment has no main contact that could be asked about.
+            const kind = mergeObjects(object).find(
+              (one) =>
+                one === of && (one === object || LINKABLE.some((pair) => pair.from === object && pair.to === one)),
+            )
             const field = kind && catalogue.field(kind, key)
             if (!kind || !field || (field.required && kind === object)) return []
             if (

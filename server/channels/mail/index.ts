@@ -1,11 +1,70 @@
+import { createTransport, type Transporter } from 'nodemailer'
 import type { Mailbox } from '../../stand-ins/mailbox'
-import type { Channel } from '../channel'
+import type { Channel, Handed, Parcel } from '../channel'
+import type { MailAccount } from './account'
+import { mailOf, rawMail, type MailPlace } from './compose'
 
-/** Email. The service that takes it is simulated: no message ever leaves the machine. */
-export const mail = (mailbox: Mailbox): Channel & { readonly name: 'mail' } => ({
-  name: 'mail',
-  deliver(parcel) {
-    mailbox(parcel)
-    return Promise.resolve({ is: 'taken' })
-  },
-})
+/** Email: by SMTP (RFC 5321) where an account is set, otherwise into the simulated mailbox that ships with the app. */
+
+interface Given {
+  /** The account to send by; `null` for the simulated mailbox. */
+  readonly account: () => MailAccount | null
+  readonly place: MailPlace
+  readonly mailbox: Mailbox
+}
+
+const transportOf = ({ host, port, security, user, password, dkim }: MailAccount): Transporter =>
+  createTransport({
+    host,
+    port,
+    secure: security === 'tls',
+    requireTLS: security === 'startTls',
+    ignoreTLS: security === 'none',
+    ...(user === '' ? {} : { auth: { user, pass: password } }),
+    ...(dkim ? { dkim: { domainName: dkim.domain, keySelector: dkim.selector, privateKey: dkim.privateKey } } : {}),
+    pool: true,
+    maxConnections: 4,
+    maxMessages: Infinity,
+    connectionTimeout: 10_000,
+    greetingTimeout: 10_000,
+    socketTimeout: 20_000,
+    disableFileAccess: true,
+    disableUrlAccess: true,
+  })
+
+/** What a refusal of the server means: a code from 500 on is final, everything else may pass (RFC 5321, 4.2.1). */
+function refused(error: unknown): Handed {
+  const { responseCode, message } = error as { readonly responseCode?: number; readonly message?: string }
+  const because = message ?? String(error)
+  // That nobody may sign in concerns the account and not this message.
+  const final = responseCode !== undefined && responseCode >= 500 && responseCode !== 530 && responseCode !== 535
+  return { is: final ? 'never' : 'later', because }
+}
+
+export function mail({ account, place, mailbox }: Given): Channel & { readonly name: 'mail' } {
+  let kept: { readonly account: string; readonly transport: Transporter } | null = null
+  const transport = (given: MailAccount): Transporter => {
+    const named = JSON.stringify(given)
+    if (kept?.account !== named) {
+      kept?.transport.close()
+      kept = { account: named, transport: transportOf(given) }
+    }
+    return kept.transport
+  }
+  return {
+    name: 'mail',
+    async deliver(parcel: Parcel) {
+      const given = account()
+      if (!given) {
+        mailbox(parcel, await rawMail(parcel, place))
+        return { is: 'taken' }
+      }
+      try {
+        await transport(given).sendMail(mailOf(parcel, place))
+        return { is: 'taken' }
+      } catch (error) {
+        return refused(error)
+      }
+    },
+  }
+}

@@ -16,6 +16,9 @@ import type { Role, TeamHours } from '../../../core/fields/field'
 import type { ObjectKind } from '../../../core/records/kinds'
 import type { RatesFrom } from '../../../core/money/rates'
 import type { RetentionKind } from '../../../core/records/retention'
+import type { MessageChannel } from '../../../core/messages/guards'
+import type { Messaging } from '../../../core/messages/settings'
+import type { TemplateVariant } from '../../../core/messages/template'
 import type { Making } from '../../../core/derived/making'
 import type { Band, ScoreLine } from '../../../core/scoring/card'
 import type { FieldTypeName } from '../../../core/language/field-types'
@@ -39,6 +42,8 @@ export const workspace = sqliteTable('workspace', {
   teams: text({ mode: 'json' }).$type<readonly TeamHours[]>().notNull().default([]),
   /** How far the clock of a demo workspace was turned forward. */
   clockAheadMs: integer('clock_ahead_ms').notNull().default(0),
+  /** How messages to customers are sent, where somebody has said so. */
+  messaging: text({ mode: 'json' }).$type<Messaging>(),
   /** Who delivers the rates of each working day; nobody does, where it is null. */
   ratesFrom: text('rates_from').$type<RatesFrom>(),
 })
@@ -154,6 +159,33 @@ export const synonymSets = sqliteTable('synonym_sets', {
   name: text().notNull().unique(),
   groups: text({ mode: 'json' }).$type<readonly (readonly string[])[]>().notNull(),
 })
+
+export const templates = sqliteTable('templates', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  name: text().notNull(),
+  folder: text().notNull().default(''),
+  channel: text().$type<MessageChannel>().notNull(),
+  variants: text({ mode: 'json' }).$type<readonly TemplateVariant[]>().notNull(),
+  version: integer().notNull().default(1),
+  archived: integer({ mode: 'boolean' }).notNull().default(false),
+  changedBy: text('changed_by').references((): AnySQLiteColumn => people.id),
+  changedAt: integer('changed_at').notNull(),
+})
+
+/** What a template said before it was changed. */
+export const templateVersions = sqliteTable(
+  'template_versions',
+  {
+    templateId: integer('template_id')
+      .notNull()
+      .references(() => templates.id),
+    version: integer().notNull(),
+    variants: text({ mode: 'json' }).$type<readonly TemplateVariant[]>().notNull(),
+    changedBy: text('changed_by'),
+    changedAt: integer('changed_at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.templateId, t.version] })],
+)
 
 /** Kinds of activities that the workspace made for itself. */
 export const activityKinds = sqliteTable('activity_kinds', {

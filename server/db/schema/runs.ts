@@ -6,6 +6,9 @@ import type { RunState, StepRecord, WaitMoved, WaitThen } from '../../../core/en
 import type { StopReason } from '../../../core/language/reasons'
 import type { ObjectKind } from '../../../core/records/kinds'
 import type { Listen } from '../../../core/signals'
+import type { AnswerKind } from '../../../core/messages/answer-kind'
+import type { MessageChannel } from '../../../core/messages/guards'
+import type { MessageMore } from '../../channels/channel'
 import { people } from './catalogue'
 import { events } from './records'
 import { rules, ruleVersions } from './rules'
@@ -270,13 +273,14 @@ export const outbox = sqliteTable(
   {
     id: integer().primaryKey({ autoIncrement: true }),
     key: text().notNull().unique(),
-    channel: text().$type<'mail'>().notNull(),
+    channel: text().$type<MessageChannel>().notNull(),
     recipient: text().notNull(),
     subject: text().notNull(),
     body: text().notNull(),
-    runId: integer('run_id')
-      .notNull()
-      .references(() => runs.id),
+    /** Null for what somebody wrote by hand. */
+    runId: integer('run_id').references(() => runs.id),
+    /** What a message to a customer has beside that. */
+    more: text({ mode: 'json' }).$type<MessageMore | null>(),
     state: text().$type<'pending' | 'delivered' | 'givenUp'>().notNull(),
     attempts: integer().notNull(),
     nextAt: integer('next_at').notNull(),
@@ -295,11 +299,86 @@ export const outbox = sqliteTable(
   ],
 )
 
-/** The mailbox of the simulated mail service that ships with the app. */
+/** The mailboxes and phones of the simulated service that ships with the app. */
 export const standInMail = sqliteTable('stand_in_mail', {
   key: text().primaryKey(),
+  channel: text().$type<MessageChannel>().notNull().default('mail'),
   recipient: text().notNull(),
+  name: text().notNull().default(''),
+  sender: text().notNull().default(''),
+  senderName: text('sender_name').notNull().default(''),
+  contactId: integer('contact_id'),
+  messageId: text('message_id'),
+  /** Mails as they would stand on the wire. */
+  raw: text(),
   subject: text().notNull(),
   body: text().notNull(),
   receivedAt: integer('received_at').notNull(),
 })
+
+/** Messages to customers and their answers. */
+export const messages = sqliteTable(
+  'messages',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    key: text().notNull().unique(),
+    channel: text().$type<MessageChannel>().notNull(),
+    way: text().$type<'out' | 'in'>().notNull(),
+    contactId: integer('contact_id').notNull(),
+    /** What the rule ran for; the contact for what was written by hand, and for answers. */
+    object: text().$type<ObjectKind>().notNull(),
+    recordId: integer('record_id').notNull(),
+    /** Of whatever rule and run, also when these are kept no more. */
+    ruleId: integer('rule_id'),
+    runId: integer('run_id'),
+    stepId: text('step_id'),
+    /** Who sent it, or wrote it by hand. */
+    personId: text('person_id').references(() => people.id),
+    /** The other side: the contact for what goes out, whom it was sent to for what comes in. */
+    fromName: text('from_name').notNull(),
+    fromAddress: text('from_address').notNull(),
+    name: text().notNull(),
+    address: text().notNull(),
+    subject: text().notNull(),
+    text: text().notNull(),
+    label: text().notNull(),
+    templateId: integer('template_id'),
+    /** As mails name each other (RFC 5322, 3.6.4), without the brackets. */
+    messageId: text('message_id').notNull(),
+    inReplyTo: text('in_reply_to'),
+    state: text().$type<'waiting' | 'sent' | 'failed' | 'bounced' | 'received'>().notNull(),
+    /** When it was handed over to the outbox, or came in. */
+    atMs: integer('at_ms').notNull(),
+    sentAt: integer('sent_at'),
+    openedAt: integer('opened_at'),
+    answeredAt: integer('answered_at'),
+    /** Of an answer: its kind, the phrase that decided it, and who corrected it. */
+    kind: text().$type<AnswerKind | 'automatic'>(),
+    phrase: text(),
+    correctedBy: text('corrected_by'),
+    /** Why it failed or came back. */
+    reason: text(),
+  },
+  (t) => [
+    index('messages_address').on(t.channel, t.address, t.atMs),
+    index('messages_contact').on(t.contactId, t.atMs),
+    index('messages_rule').on(t.ruleId, t.atMs),
+    index('messages_run').on(t.runId),
+    index('messages_message_id').on(t.messageId),
+  ],
+)
+
+/** Addresses that get nothing more: of one channel, or of any. */
+export const stoppedAddresses = sqliteTable(
+  'stopped_addresses',
+  {
+    channel: text().$type<MessageChannel | 'any'>().notNull(),
+    /** A whole domain behind an @. */
+    address: text().notNull(),
+    because: text().$type<'optedOut' | 'never' | 'bounced'>().notNull(),
+    how: text().notNull(),
+    atMs: integer('at_ms').notNull(),
+    personId: text('person_id').references(() => people.id),
+  },
+  (t) => [primaryKey({ columns: [t.channel, t.address] })],
+)

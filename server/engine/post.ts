@@ -1,0 +1,74 @@
+import { createHash } from 'node:crypto'
+import type { Letter, LetterOf } from '../../core/messages/letter'
+import type { Store } from '../store'
+
+/** Messages to customers on their way out. */
+
+/** What comes behind the @ of a Message-ID where the sender’s address has no domain. */
+const NO_DOMAIN = 'sky-lever.invalid'
+
+/** The Message-ID of a message, without brackets: by its key, so that every attempt has the same (RFC 5322, 3.6.4). */
+export function messageIdOf(key: string, fromAddress: string): string {
+  const domain = fromAddress.split('@')[1] ?? NO_DOMAIN
+  return `${createHash('sha256').update(key).digest('hex').slice(0, 32)}@${domain}`
+}
+
+/** Keeps a message, and puts it into the outbox; belongs into the transaction of whoever wants it. */
+export function postLetter(
+  { messages, outbox }: Store,
+  letter: Letter,
+  of: LetterOf | { readonly personId: string; readonly inReplyTo: string | null },
+  key: string,
+  nowMs: number,
+): void {
+  const { channel, who, name, address, from, copy, subject, text, label, template } = letter
+  const messageId = messageIdOf(key, from.address)
+  const byHand = 'personId' in of
+  const last = byHand && of.inReplyTo !== null ? messages.byMessageId(of.inReplyTo) : null
+  const isNew = messages.add({
+    key,
+    channel,
+    way: 'out',
+    contactId: who.id,
+    object: byHand ? 'contact' : of.ref.object,
+    recordId: byHand ? who.id : of.ref.id,
+    ruleId: byHand ? null : of.ruleId,
+    runId: byHand ? null : of.runId,
+    stepId: byHand ? null : of.stepId,
+    personId: byHand ? of.personId : from.personId,
+    fromName: from.name,
+    fromAddress: from.address,
+    name,
+    address,
+    subject,
+    text,
+    label,
+    templateId: template,
+    messageId,
+    inReplyTo: byHand ? of.inReplyTo : null,
+    state: 'waiting',
+    atMs: nowMs,
+  })
+  if (!isNew) return
+  outbox.add(
+    {
+      key,
+      channel,
+      recipient: address,
+      subject,
+      body: text,
+      runId: byHand ? null : of.runId,
+      more: {
+        from: { name: from.name, address: from.address },
+        name,
+        copy,
+        messageId,
+        inReplyTo: byHand ? of.inReplyTo : null,
+        references: last ? [...(last.inReplyTo === null ? [] : [last.inReplyTo]), last.messageId] : [],
+        contactId: who.id,
+        optOut: !byHand,
+      },
+    },
+    nowMs,
+  )
+}
