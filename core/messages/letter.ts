@@ -45,3 +45,20 @@ export interface PostPort {
   /** Keeps a message until after the commit; the same key is never kept twice. */
   post(letter: Letter, of: LetterOf, key: string): void
 }
+
+/** What a message to a customer has beside its text. */
+export interface MessageMore {
+  readonly from: { readonly name: string; readonly address: string }
+  /** Whom it is for. */
+  readonly name: string
+  readonly copy: readonly string[]
+  /** As mails name each other, without the brackets: the same for every attempt. */
+  readonly messageId: string
+  /** What it answers, and all of that conversation, the oldest first. */
+  readonly inReplyTo: string | null
+  readonly references: readonly string[]
+  /** The contact, signed: for links that are theirs alone. */
+  readonly contactId: number
+  /** Whether it says how to opt out: not where somebody answers by hand. */
+  readonly optOut: boolean
+}

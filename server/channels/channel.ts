@@ -5,23 +5,6 @@ import type { OutboxRow } from '../store/outbox'
 
 export type ChannelName = MessageChannel
 
-/** What a message to a customer has beside its text. */
-export interface MessageMore {
-  readonly from: { readonly name: string; readonly address: string }
-  /** Whom it is for. */
-  readonly name: string
-  readonly copy: readonly string[]
-  /** As mails name each other, without the brackets: the same for every attempt. */
-  readonly messageId: string
-  /** What it answers, and all of that conversation, the oldest first. */
-  readonly inReplyTo: string | null
-  readonly references: readonly string[]
-  /** The contact, signed: for links that are theirs alone. */
-  readonly contactId: number
-  /** Whether it says how to opt out: not where somebody answers by hand. */
-  readonly optOut: boolean
-}
-
 /** What is handed over. The key is the same for every attempt: the same key twice is the same thing. */
 export interface Parcel extends Pick<OutboxRow, 'key' | 'recipient' | 'subject' | 'body' | 'more'> {
   readonly atMs: number

@@ -1,10 +1,9 @@
 import { createHash } from 'node:crypto'
 import { answerKind, asksToStop, ownWords, type AnswerKind } from '../../core/messages/answer-kind'
 import { CHANNEL_WORDS, type MessageChannel } from '../../core/messages/guards'
-import { isEmpty, type Value } from '../../core/language/value'
 import type { RecordRef } from '../../core/records/kinds'
 import type { MessageRow } from '../store/messages'
-import type { OutboxRow } from '../store/outbox'
+import { known } from './post'
 import { RefusedError, type Workspace } from './workspace'
 
 /** What becomes of messages to customers: that they went, came back, were opened and answered. */
@@ -16,32 +15,6 @@ const KEPT_MOST = 20_000
 
 const refuse = (path: string, detail: string): RefusedError =>
   new RefusedError([{ path, problem: { code: 'shape', detail } }])
-
-const known = (data: Readonly<Record<string, Value | undefined>>): Record<string, Value> =>
-  Object.fromEntries(
-    Object.entries(data).flatMap(([key, value]): [string, Value][] =>
-      value === undefined || isEmpty(value) ? [] : [[key, value]],
-    ),
-  )
-
-/** A message was handed over: belongs into the commit that says so. */
-export function letterSent(workspace: Workspace, row: OutboxRow, atMs: number): void {
-  if (!row.more) return
-  const { messages } = workspace.store
-  messages.sent(row.key, atMs)
-  const sent = messages.byKey(row.key)
-  if (!sent) return
-  workspace.world.keepActivity(
-    { object: 'contact', id: row.more.contactId },
-    {
-      kind: 'messageSent',
-      about: row.subject,
-      data: known({ channel: row.channel, label: sent.label }),
-      atMs,
-      key: `sent ${row.key}`,
-    },
-  )
-}
 
 /** What came in from outside, as a channel read it. */
 export interface Incoming {

@@ -1,6 +1,9 @@
 import { createHash } from 'node:crypto'
+import { isEmpty, type Value } from '../../core/language/value'
 import type { Letter, LetterOf } from '../../core/messages/letter'
 import type { Store } from '../store'
+import type { OutboxRow } from '../store/outbox'
+import type { LiveWorld } from './live-world'
 
 /** Messages to customers on their way out. */
 
@@ -70,5 +73,29 @@ export function postLetter(
       },
     },
     nowMs,
+  )
+}
+
+/** What an activity tells, without what is empty. */
+export const known = (data: Readonly<Record<string, Value | undefined>>): Record<string, Value> =>
+  Object.fromEntries(
+    Object.entries(data).flatMap(([key, value]): [string, Value][] =>
+      value === undefined || isEmpty(value) ? [] : [[key, value]],
+    ),
+  )
+
+/** A message was handed over: belongs into the commit that says so. */
+export function letterSent(
+  { store: { messages }, world }: { readonly store: Store; readonly world: Pick<LiveWorld, 'keepActivity'> },
+  { key, subject, channel, more }: OutboxRow,
+  atMs: number,
+): void {
+  if (!more) return
+  messages.sent(key, atMs)
+  const sent = messages.byKey(key)
+  if (!sent) return
+  world.keepActivity(
+    { object: 'contact', id: more.contactId },
+    { kind: 'messageSent', about: subject, data: known({ channel, label: sent.label }), atMs, key: `sent ${key}` },
   )
 }

@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm'
 import type { z } from 'zod'
-import { seal, unseal } from '../auth/seal'
+import { seal, unseal } from '../db/seal'
 import { zMailAccount, type MailAccount } from '../channels/mail/account'
 import { zTextGateway, type TextGateway } from '../channels/text'
 import type { Db } from '../db/connect'

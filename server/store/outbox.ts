@@ -1,6 +1,6 @@
 import { and, asc, eq, inArray, isNull, lte, or, sql } from 'drizzle-orm'
 import type { MessageChannel } from '../../core/messages/guards'
-import type { MessageMore } from '../channels/channel'
+import type { MessageMore } from '../../core/messages/letter'
 import type { Db } from '../db/connect'
 import { prepareInsert } from '../db/prepared'
 import { outbox } from '../db/schema/runs'

@@ -5,7 +5,6 @@ import { count, listOf } from '../../../language/counts'
 import type { SkipReason } from '../../../language/reasons'
 import { extra, say, word, type SentencePart } from '../../../language/sentence'
 import {
-  CHANNEL_WORDS,
   judge,
   MESSAGE_CHANNELS,
   sayHeld,
