@@ -66,6 +66,7 @@ export default defineNuxtConfig({
   routeRules: {
     '/website/**': { security: { headers: false } },
     '/website': { security: { headers: false } },
+    '/preferences/**': { security: { headers: false } },
     '/book/**': { security: { headers: false } },
     '/book': { security: { headers: false } },
   },

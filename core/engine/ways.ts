@@ -47,7 +47,16 @@ export interface Chooser {
 
 /** What a step of a rule may look at, for a record. */
 export function contextOf(
-  { world, rule, moment, results, due, runId }: Chooser,
+  {
+    world,
+    rule,
+    moment,
+    results,
+    due,
+    runId,
+  }: Pick<Chooser, 'world' | 'moment' | 'results' | 'due' | 'runId'> & {
+    readonly rule: Pick<CompiledRule, 'ruleId' | 'results'>
+  },
   step: Step,
   record: RecordSnapshot,
 ): StepContext {

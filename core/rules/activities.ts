@@ -8,6 +8,10 @@ import { aOne, OBJECTS, OBJECT_WORDS, oneOf, type RecordKind } from '../records/
 import type { Listen } from '../signals'
 import { activityIn, onActivity } from '../signals/activity'
 import type { FieldChange } from '../records/record'
+import { activityFields, activityValues } from '../activities/fields'
+import type { Catalogue } from '../fields/catalogue'
+import type { Values } from '../language/value'
+import type { ResultSpec } from './result-spec'
 import type { StepProblem } from './step'
 
 /** What somebody does, as a trigger starts by it and a step waits for it. */
@@ -92,3 +96,26 @@ export function sayActivity(changes: readonly FieldChange[], { catalogue }: Pick
   const { who, by, kind, about } = found
   return `${who || aOne(by)} ${catalogue.activities.words(kind).did}${about === '' ? '' : `: ${about}`}`
 }
+
+/** A value of an activity is called the same among the results of a rule, without the kind before it. */
+const ofActivity = (key: string): string => key.slice(key.indexOf('.') + 1)
+
+/** What an activity tells to the steps further down. */
+export function toldBy(
+  kind: ActivityName | null,
+  { activities }: Pick<Catalogue, 'activities'>,
+): readonly ResultSpec[] {
+  const told = kind === null ? null : activities.get(kind)
+  const fields = told ? activityFields(told, 'contact') : []
+  return fields.map(({ key, label, type, choices }) => ({
+    key: ofActivity(key),
+    label,
+    type,
+    choices,
+    from: 'activity',
+  }))
+}
+
+/** The values of those. */
+export const toldValues = (done: Parameters<typeof activityValues>[0]): Values =>
+  Object.fromEntries(Object.entries(activityValues(done)).map(([key, value]) => [ofActivity(key), value]))

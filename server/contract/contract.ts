@@ -15,6 +15,7 @@ export const SECTIONS = [
   'Scores',
   'Activities',
   'Appointments',
+  'Messages',
   'Files',
   'People',
   'Account',

@@ -5,6 +5,7 @@ import { account } from './account'
 import { ahead } from './ahead'
 import { fields } from './fields'
 import { imports } from './imports'
+import { messages } from './messages'
 import { proof } from './proof'
 import { rehearsals } from './rehearsals'
 import { runs } from './runs'
@@ -30,6 +31,7 @@ export const CONTRACTS = {
   ...derived,
   ...activities,
   ...appointments,
+  ...messages,
   ...account,
 } as const satisfies {
   readonly [R in RouteName]: Contract

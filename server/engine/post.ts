@@ -1,9 +1,9 @@
 import { createHash } from 'node:crypto'
-import { isEmpty, type Value } from '../../core/language/value'
+import { isEmpty, type Value, type Values } from '../../core/language/value'
 import type { Letter, LetterOf } from '../../core/messages/letter'
+import type { RecordRef } from '../../core/records/kinds'
 import type { Store } from '../store'
 import type { OutboxRow } from '../store/outbox'
-import type { LiveWorld } from './live-world'
 
 /** Messages to customers on their way out. */
 
@@ -23,6 +23,8 @@ export function postLetter(
   of: LetterOf | { readonly personId: string; readonly inReplyTo: string | null },
   key: string,
   nowMs: number,
+  /** When it may go. */
+  goesMs: number = nowMs,
 ): void {
   const { channel, who, name, address, from, copy, subject, text, label, template } = letter
   const messageId = messageIdOf(key, from.address)
@@ -73,6 +75,7 @@ export function postLetter(
       },
     },
     nowMs,
+    goesMs,
   )
 }
 
@@ -84,9 +87,20 @@ export const known = (data: Readonly<Record<string, Value | undefined>>): Record
     ),
   )
 
+interface KeepsActivities {
+  keepActivity(ref: RecordRef, happened: ActivityKept): boolean
+}
+interface ActivityKept {
+  readonly kind: string
+  readonly about: string
+  readonly data: Values
+  readonly atMs: number
+  readonly key: string
+}
+
 /** A message was handed over: belongs into the commit that says so. */
 export function letterSent(
-  { store: { messages }, world }: { readonly store: Store; readonly world: Pick<LiveWorld, 'keepActivity'> },
+  { store: { messages }, world }: { readonly store: Store; readonly world: KeepsActivities },
   { key, subject, channel, more }: OutboxRow,
   atMs: number,
 ): void {

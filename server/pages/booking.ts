@@ -20,7 +20,8 @@ export interface Around {
   readonly problem?: string | undefined
 }
 
-const whole = (title: string, { firm, problem }: Around, body: Html): Html =>
+/** A page of the firm around its body. */
+export const whole = (title: string, { firm, problem }: Around, body: Html): Html =>
   html`<!doctype html>
     <html lang="en">
       <head>

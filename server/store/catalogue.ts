@@ -3,6 +3,7 @@ import { Catalogue, type FormerName } from '../../core/fields/catalogue'
 import type { Making } from '../../core/derived/making'
 import type { Field, Stage, WorkspaceFacts } from '../../core/fields/field'
 import type { Territory } from '../../core/territories/territory'
+import type { Messaging } from '../../core/messages/settings'
 import type { Db } from '../db/connect'
 import type { Scorecard } from '../../core/scoring/card'
 import {
@@ -280,6 +281,10 @@ export class CatalogueStore {
         .onConflictDoUpdate({ target: [choices.fieldId, choices.id], set: { label, position, archived: false } })
         .run(),
     )
+  }
+
+  setMessaging(messaging: Messaging): void {
+    this.db.orm.update(workspace).set({ messaging }).run()
   }
 
   addActivityKind(made: Omit<typeof activityKinds.$inferInsert, 'id'>): void {

@@ -28,6 +28,7 @@ import { RunStore } from './runs'
 import { SegmentStore } from './segments'
 import { SessionStore } from './sessions'
 import { TaskStore } from './tasks'
+import { TemplateStore } from './templates'
 import { WaitStore } from './waits'
 
 /** One repository a noun over one connection. SQL lives in these and nowhere else. */
@@ -44,6 +45,7 @@ export interface Store {
   readonly segments: SegmentStore
   readonly sessions: SessionStore
   readonly tasks: TaskStore
+  readonly templates: TemplateStore
   readonly waits: WaitStore
   readonly addresses: AddressStore
   readonly accounts: Accounts
@@ -77,6 +79,7 @@ export const openStore = (db: Db): Store => ({
   segments: new SegmentStore(db),
   sessions: new SessionStore(db),
   tasks: new TaskStore(db),
+  templates: new TemplateStore(db),
   waits: new WaitStore(db),
   addresses: new AddressStore(db),
   accounts: openAccounts(db),

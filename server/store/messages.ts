@@ -80,6 +80,16 @@ export class MessageStore {
     )
   }
 
+  /** What came in as an answer to one, the oldest first. */
+  answersTo(messageId: string): readonly MessageRow[] {
+    return this.db.orm
+      .select()
+      .from(messages)
+      .where(and(eq(messages.inReplyTo, messageId), eq(messages.way, 'in')))
+      .orderBy(asc(messages.id))
+      .all()
+  }
+
   /** The newest of several Message-IDs that we sent. */
   sentWith(messageIds: readonly string[]): MessageRow | null {
     if (messageIds.length === 0) return null

@@ -36,7 +36,7 @@ export class OutboxStore {
   }
 
   /** Belongs into the transaction of the run that wants it. A key that is there already is not added again. */
-  add(message: NewMessage, nowMs: number): void {
+  add(message: NewMessage, nowMs: number, goesMs: number = nowMs): void {
     const { key, channel, recipient, subject, body, runId, more } = message
     this.insert({
       key,
@@ -48,7 +48,7 @@ export class OutboxStore {
       more,
       state: 'pending',
       attempts: 0,
-      nextAt: nowMs,
+      nextAt: goesMs,
       createdAt: nowMs,
     })
   }

@@ -9,6 +9,7 @@ export const AREA_OF: { readonly [S in Exclude<Section, 'Account'>]: Area } = {
   Scores: 'records',
   Activities: 'records',
   Appointments: 'records',
+  Messages: 'records',
   Rules: 'rules',
   Runs: 'rules',
   Tasks: 'tasks',

@@ -47,7 +47,7 @@ export interface AwaitSpec<K extends string, P extends object> {
   readonly ends?: readonly [came: string, ranOut: string]
   /** What can be used of it further down, beside how it ended, and what the journal says of it. */
   readonly content?: {
-    readonly gives: readonly ResultSpec[]
+    gives(params: P, names: Names): readonly ResultSpec[]
     of(event: Happened, names: Names): { readonly gives: Values; readonly say: string }
   }
   /** Whether what bears one of them is what it waits for. */
@@ -126,9 +126,9 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
         index === 1 && branch.steps.length > 0 && most.count === 0 ? [{ code: 'noTimeLimit' }] : [],
       end: (how) => (how === 'came' ? 0 : 1),
     },
-    gives: () => [
+    gives: (params, names) => [
       { key: 'came', label: 'how the wait ended', type: 'choice', choices: OUTCOMES },
-      ...(spec.content?.gives ?? []),
+      ...(spec.content?.gives(params, names) ?? []),
     ],
     over(_params, how, names, event) {
       if (how !== 'came')

@@ -61,6 +61,7 @@ CREATE INDEX `messages_contact` ON `messages` (`contact_id`,`at_ms`);--> stateme
 CREATE INDEX `messages_rule` ON `messages` (`rule_id`,`at_ms`);--> statement-breakpoint
 CREATE INDEX `messages_run` ON `messages` (`run_id`);--> statement-breakpoint
 CREATE INDEX `messages_message_id` ON `messages` (`message_id`);--> statement-breakpoint
+CREATE INDEX `messages_answers` ON `messages` (`in_reply_to`);--> statement-breakpoint
 CREATE TABLE `stopped_addresses` (
 	`channel` text NOT NULL,
 	`address` text NOT NULL,

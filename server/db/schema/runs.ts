@@ -365,6 +365,7 @@ export const messages = sqliteTable(
     index('messages_rule').on(t.ruleId, t.atMs),
     index('messages_run').on(t.runId),
     index('messages_message_id').on(t.messageId),
+    index('messages_answers').on(t.inReplyTo),
   ],
 )
 

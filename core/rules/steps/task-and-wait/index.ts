@@ -27,7 +27,7 @@ export const taskAndWait = defineAwait<'taskAndWait', TaskParams>({
   // It listens to its own task and no other.
   comes: () => true,
   content: {
-    gives: [{ key: 'outcome', label: 'task outcome', type: 'text' }],
+    gives: () => [{ key: 'outcome', label: 'task outcome', type: 'text' }],
     of({ changes }) {
       const outcome = outcomeIn(changes)
       return { gives: { outcome: outcome || null }, say: outcome ? `done: “${outcome}”` : 'done' }

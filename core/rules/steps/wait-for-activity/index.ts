@@ -1,5 +1,13 @@
 import { activityIn } from '../../../signals/activity'
-import { ACTIVITY, activitySignals, isActivity, sayActivity, type ActivityParams } from '../../activities'
+import {
+  ACTIVITY,
+  activitySignals,
+  isActivity,
+  sayActivity,
+  toldBy,
+  toldValues,
+  type ActivityParams,
+} from '../../activities'
 import { defineAwait } from '../awaiting'
 
 /** Lets time pass until somebody does something: answers, books, sends a form. */
@@ -12,9 +20,10 @@ export const waitForActivity = defineAwait<'waitForActivity', ActivityParams>({
   signals: (params) => activitySignals(params, true),
   comes: (params, event) => event.kind === 'happened' && isActivity(params, event.changes),
   content: {
-    gives: [{ key: 'about', label: 'what it was about', type: 'text' }],
+    gives: ({ kind }, { catalogue }) => toldBy(kind, catalogue),
     of({ changes }, names) {
-      return { gives: { about: activityIn(changes)?.about || null }, say: sayActivity(changes, names) }
+      const found = activityIn(changes)
+      return { gives: found ? toldValues(found) : {}, say: sayActivity(changes, names) }
     },
   },
   examples: [

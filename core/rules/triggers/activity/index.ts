@@ -1,9 +1,16 @@
 import { OBJECTS } from '../../../records/kinds'
 import { z } from 'zod'
-import { activityFields, activityValues } from '../../../activities/fields'
 import { activityChange, activityIn, type ActivityDone } from '../../../signals/activity'
 import { say, word } from '../../../language/sentence'
-import { ACTIVITY, activitySignals, isActivity, sayActivity, type ActivityParams } from '../../activities'
+import {
+  ACTIVITY,
+  activitySignals,
+  isActivity,
+  sayActivity,
+  toldBy,
+  toldValues,
+  type ActivityParams,
+} from '../../activities'
 import { defineTrigger } from '../../trigger'
 
 interface Params extends ActivityParams {
@@ -27,9 +34,6 @@ const did = (change: Partial<ActivityDone>) => ({
     }),
   ],
 })
-
-/** A value of an activity is called the same among the results of the trigger, without the kind before it. */
-const ofActivity = (key: string): string => key.slice(key.indexOf('.') + 1)
 
 export const activity = defineTrigger<'activity', Params>({
   kind: 'activity',
@@ -58,21 +62,11 @@ export const activity = defineTrigger<'activity', Params>({
       ? `${sayActivity(changes, names)}, but it was received more than an hour later`
       : null,
   because: (_params, event, names) => sayActivity(event.changes, names),
-  gives({ kind }, { catalogue }) {
-    const told = kind === null ? null : catalogue.activities.get(kind)
-    const fields = told ? activityFields(told, 'contact') : []
-    return fields.map(({ key, label, type, choices }) => ({
-      key: ofActivity(key),
-      label,
-      type,
-      choices,
-      from: 'activity',
-    }))
-  },
+  gives: ({ kind }, { catalogue }) => toldBy(kind, catalogue),
   given(params, { changes }) {
     const found = activityIn(changes)
     if (!found || !isActivity(params, changes)) return {}
-    return Object.fromEntries(Object.entries(activityValues(found)).map(([key, value]) => [ofActivity(key), value]))
+    return toldValues(found)
   },
   examples: [
     { say: 'opens such a page', object: 'deal', params: priced, event: did({ about: '/PRICES?size=2' }), starts: true },

@@ -1,0 +1,5 @@
+import { makeTemplate } from '../../../engine/templates'
+
+export default defineRoute('POST /templates', ({ workspace, person, body }) => ({
+  id: makeTemplate(workspace, body, person.id),
+}))
