@@ -26,6 +26,8 @@ import { rulesByWorth, SCORECARDS, WORKED_OUT } from './derived'
 import { RULES } from './rules'
 import { ACTIVITY_RULES } from './rules/by-activities'
 import { Bookings } from './bookings'
+import { addMessaging, deliverAll } from './messages'
+import { messageRules } from './rules/messages'
 import type { DemoRule } from './rules/parts'
 import { SEGMENTS, TERRITORIES } from './filters'
 
@@ -104,6 +106,9 @@ export function fillLarkmoor(options: FillOptions): Workspace {
   // through.
   const reckonFrom = size.deals > DEMO_SIZE.deals ? nowMs : instantOf(addDays(today, -21), 6, 0, 'Europe/Lisbon')
   let reckoned = false
+  // Of very many records nobody is written to: there would be nothing else to see.
+  const writeFrom = size.deals > DEMO_SIZE.deals ? Infinity : instantOf(addDays(today, -12), 6, 0, 'Europe/Lisbon')
+  let templates: ReadonlyMap<string, number> | null = null
   const acts = generate(seed, size, {
     today,
     zone,
@@ -125,6 +130,11 @@ export function fillLarkmoor(options: FillOptions): Workspace {
         reckon(workspace)
         reckoned = true
       }
+      if (templates === null && act.atMs >= writeFrom) {
+        letTimePass(workspace, clock, writeFrom)
+        templates = addMessaging(workspace, SPECIALIST)
+        addRules(workspace, messageRules(templates))
+      }
       for (const { atMs, over } of bookings?.overBy(act.atMs) ?? []) {
         letTimePass(workspace, clock, atMs)
         over()
@@ -136,6 +146,7 @@ export function fillLarkmoor(options: FillOptions): Workspace {
   letTimePass(workspace, clock, nowMs)
   if (!reckoned) reckon(workspace)
   addRules(workspace, ACTIVITY_RULES)
+  if (templates) deliverAll(workspace)
   workspace.db.takeStock()
   return workspace
 }

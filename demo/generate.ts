@@ -191,6 +191,9 @@ interface When {
   readonly calendar: WorkCalendar
 }
 
+/** Two of three have a mobile number, the others a landline. */
+const phoneOf = (number: number): string => `+351${number % 3 === 0 ? '21' : '91'}${number}`
+
 /** The same `seed` and `size` give the same acts, relative to `today`. Nothing happens after `nowMs`. */
 export function generate(seed: number, size: Size, when: When): readonly Act[] {
   const random = new Random(seed)
@@ -257,7 +260,7 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
       values: {
         name: `${first} ${last}`,
         email: `${plain(first)}.${plain(last)}@${index % 44 === 32 ? 'openpost.example' : (companies[company]?.domain ?? 'larkmoor.example')}`,
-        phone: `+35121${random.int(1_000_000, 9_999_999)}`,
+        phone: phoneOf(random.int(1_000_000, 9_999_999)),
         buyingRole: random.pick(['decides', 'advises', 'pays', 'uses-it']),
         siteRole: random.pick(['head-baker', 'chef', 'pharmacist', 'site-manager', 'owner', 'brewer', 'festival-crew']),
         language: random.pick(['english', 'portuguese', 'polish', 'french']),

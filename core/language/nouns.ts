@@ -39,6 +39,7 @@ export const NOUNS = {
   email: regular('email'),
   event: regular('event'),
   activity: { one: 'activity', many: 'activities' },
+  address: { one: 'address', many: 'addresses' },
   visitor: regular('visitor'),
   problem: regular('problem'),
   warning: regular('warning'),

@@ -1,4 +1,5 @@
-import type { RecordRef } from '../records/kinds'
+import type { ObjectKind, RecordRef } from '../records/kinds'
+import { isEitherWayLinkable } from '../records/record'
 import type { AddressFacts, MessageChannel } from './guards'
 
 /** A message to a customer, as it is handed over: from here on nothing of it changes. */
@@ -16,6 +17,8 @@ export interface Letter {
   /** To compare what different messages bring; may be empty. */
   readonly label: string
   readonly template: number | null
+  /** By what clock the contact lives. */
+  readonly zone: string
 }
 
 /** What is compared to tell whether somebody got the same before. */
@@ -62,3 +65,7 @@ export interface MessageMore {
   /** Whether it says how to opt out: not where somebody answers by hand. */
   readonly optOut: boolean
 }
+
+/** Whether a kind of record has contacts that can be written to. */
+export const canWriteFrom = (object: ObjectKind): boolean =>
+  object === 'contact' || isEitherWayLinkable(object, 'contact')

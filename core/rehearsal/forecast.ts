@@ -103,6 +103,8 @@ export function forecastOf(rehearsal: Rehearsal, object: ObjectKind, total: numb
     add(notices, personId)
     hour(personId, atMs)
   }
+  const letters = [...world.letters.values()].map(({ letter }) => letter)
+  for (const { address, subject, text } of letters) add(texts, JSON.stringify([address, subject, text]))
   for (const { recipient, subject, body } of world.messages.values())
     add(texts, JSON.stringify([recipient, subject, body]))
   const nameOf = (ref: RecordRef): string =>
@@ -138,7 +140,7 @@ export function forecastOf(rehearsal: Rehearsal, object: ObjectKind, total: numb
     keptOut,
     tasks: world.tasks.length,
     notices: world.notices.length,
-    emails: world.messages.size,
+    emails: world.messages.size + letters.length,
     byDay: [...byDay].sort(([a], [b]) => a.localeCompare(b)),
     people: top(new Map([...tasks, ...notices].map(([id]) => [id, (tasks.get(id) ?? 0) + (notices.get(id) ?? 0)])))
       .slice(0, SHOWN)

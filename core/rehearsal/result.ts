@@ -16,6 +16,7 @@ import { STEPS } from '../rules/steps'
 import { doesSomething } from '../rules/steps/doing'
 import { placedSteps, stepById } from '../rules/tree'
 import { dateAt } from '../time/dates'
+import { sayTime } from '../time/say'
 import type { Catalogue } from '../fields/catalogue'
 import { sayTrigger } from '../rules/describe'
 import type { RuleDocument } from '../rules/document'
@@ -83,9 +84,12 @@ export interface RehearsalResult {
   readonly sends: readonly {
     readonly atMs: number
     readonly runId: number
+    readonly what: 'mail' | 'text'
     readonly recipient: string
     readonly subject: string
     readonly body: string
+    /** By whose clock, for somebody outside. */
+    readonly zone: string | null
   }[]
   readonly notices: readonly {
     readonly atMs: number
@@ -120,7 +124,7 @@ export interface RehearsedSheet {
 /** A text that somebody gets: a task, a mail, a word in the app. */
 export interface RehearsedText {
   readonly atMs: number
-  readonly what: 'task' | 'mail' | 'notice'
+  readonly what: 'task' | 'mail' | 'text' | 'notice'
   readonly to: string
   readonly subject: string
   readonly body: string
@@ -209,8 +213,8 @@ export function sheetOf(rehearsal: Rehearsal, result: RehearsalResult, runId: nu
       })),
       ...own(result.sends).map((mail): RehearsedText => ({
         atMs: mail.atMs,
-        what: 'mail',
-        to: mail.recipient,
+        what: mail.what,
+        to: mail.zone === null ? mail.recipient : `${mail.recipient}, ${sayTime(mail.atMs, mail.zone)} their time`,
         subject: mail.subject,
         body: mail.body,
       })),
@@ -315,13 +319,26 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
     keptOut: world.runs.filter(({ end }) => endedQuietly(end?.stop)).length,
     tasks,
     writes,
-    sends: [...world.messages.values()].map(({ atMs, runId, recipient, subject, body }) => ({
-      atMs,
-      runId,
-      recipient,
-      subject,
-      body,
-    })),
+    sends: [
+      ...[...world.messages.values()].map(({ atMs, runId, recipient, subject, body }) => ({
+        atMs,
+        runId,
+        what: 'mail' as const,
+        recipient,
+        subject,
+        body,
+        zone: null,
+      })),
+      ...[...world.letters.values()].map(({ atMs, of, letter }) => ({
+        atMs,
+        runId: of.runId,
+        what: letter.channel,
+        recipient: `${letter.name} (${letter.address})`,
+        subject: letter.subject,
+        body: letter.text,
+        zone: letter.zone,
+      })),
+    ],
     notices: world.notices.map(({ atMs, runId, personId, subject, body }) => ({
       atMs,
       runId,

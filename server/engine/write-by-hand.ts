@@ -44,6 +44,7 @@ export function writeByHand(
   const country = contact.values.country ?? company?.values.country
   const zone = contact.values[ZONE_FIELD]
   const name = String(contact.values.name ?? '')
+  const zoneOfContact = isZone(zone) ? zone : (countryOf(messaging, country)?.zone ?? firm.zone)
   const nowMs = clock.nowMs()
   const reachable = address ?? own[0]?.address ?? ''
   const verdict = judge(
@@ -58,7 +59,7 @@ export function writeByHand(
       // Whoever writes by hand knows what they wrote before; an answer is no campaign.
       againDays: 0,
       urgent: false,
-      zone: isZone(zone) ? zone : (countryOf(messaging, country)?.zone ?? firm.zone),
+      zone: zoneOfContact,
       hours: hoursIn(messaging, country),
       personDay: messaging.personDay,
       ruleHour: messaging.ruleHour,
@@ -83,6 +84,7 @@ export function writeByHand(
     text,
     label: '',
     template: null,
+    zone: zoneOfContact,
   }
   const key = `hand-${randomUUID()}`
   const atMs = verdict.go === 'later' ? verdict.atMs : nowMs

@@ -41,6 +41,7 @@ const groups = computed(() => [
               label: 'Fields',
               also: ['/calculated-fields', '/scorecards', '/synonyms', '/pipelines', '/activity-kinds'],
             },
+            { to: '/messages/templates', label: 'Messages', also: ['/messages'] },
           ],
         },
         {

@@ -10,10 +10,13 @@ import RecordScores from './RecordScores.vue'
 import RecordFacts from './RecordFacts.vue'
 import RecordRail from '~/shared/record/RecordRail.vue'
 import RecordRules from './RecordRules.vue'
+import { canWriteFrom } from '#core/messages/letter'
+import { onceReady } from '~/shared/onceReady'
 import TabRow from '~/shared/tabs/TabRow.vue'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
+const RecordMessages = onceReady(() => import('./RecordMessages.vue'))
 const route = useRoute()
 const store = useCatalogue()
 const object = objectOfPath(route.params.object)
@@ -42,11 +45,15 @@ async function reread(): Promise<void> {
 }
 const TABS = [
   ['rail', 'Timeline'],
+  ['messages', 'Messages'],
   ['rules', 'Rules'],
 ] as const
-const tab = computed<'rail' | 'rules'>({
-  get: () => (route.query.show === 'rules' && store.may('readRules') ? 'rules' : 'rail'),
-  set: (value) => void navigateTo({ query: value === 'rules' ? { show: 'rules' } : {} }, { replace: true }),
+const tabs = computed(() =>
+  TABS.filter(([key]) => (key === 'rules' ? store.may('readRules') : key !== 'messages' || canWriteFrom(object))),
+)
+const tab = computed<(typeof TABS)[number][0]>({
+  get: () => tabs.value.find(([key]) => key === route.query.show)?.[0] ?? 'rail',
+  set: (value) => void navigateTo({ query: value === 'rail' ? {} : { show: value } }, { replace: true }),
 })
 const name = computed(() => (known.value ? String(known.value.values.name ?? '') : (gone.value?.name ?? '')))
 useHead({ title: name })
@@ -91,8 +98,11 @@ const reload = () => reloadNuxtApp({ force: true })
       <RecordFacts :page="page" :editable="store.may('work')" @changed="reread()" />
     </aside>
     <section class="min-h-0 overflow-auto px-6 pt-4 pb-12" aria-label="Timeline" tabindex="0">
-      <TabRow v-if="store.may('readRules')" v-model="tab" :tabs="TABS" label="Timeline or rules" class="mb-2" />
+      <TabRow v-if="tabs.length > 1" v-model="tab" :tabs="tabs" label="Timeline, messages or rules" class="mb-2" />
       <RecordRail v-if="tab === 'rail'" :page="page" @changed="reread()" />
+      <Suspense v-else-if="tab === 'messages'"
+        ><RecordMessages :of="page.ref" /><template #fallback><p class="quiet">Loading…</p></template></Suspense
+      >
       <Suspense v-else
         ><RecordRules :of="page.ref" /><template #fallback><p class="quiet">Loading…</p></template></Suspense
       >

@@ -34,7 +34,7 @@ const told = computed(() =>
 function step(by: 1 | -1): void {
   at.value = Math.max(0, Math.min(stops.value.length, reached.value + by))
 }
-const WHAT = { task: 'Task for', mail: 'Email to', notice: 'Notification to' } as const
+const WHAT = { task: 'Task for', mail: 'Email to', text: 'Text message to', notice: 'Notification to' } as const
 useKeys({
   ArrowRight: () => step(1),
   ArrowLeft: () => step(-1),
@@ -97,7 +97,7 @@ useKeys({
         v-for="(text, i) in told"
         :key="i"
         class="mt-2 border-l-2 pl-3"
-        :class="text.what === 'mail' ? 'border-slate' : 'border-moss'"
+        :class="text.what === 'mail' || text.what === 'text' ? 'border-slate' : 'border-moss'"
       >
         <p class="quiet">{{ WHAT[text.what] }} {{ text.to }}, {{ sayInstant(text.atMs, zone) }}</p>
         <p class="font-serif text-[17px]">{{ text.subject }}</p>

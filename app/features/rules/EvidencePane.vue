@@ -4,6 +4,7 @@ import type { Seen } from '#core/conditions/compile'
 import { OBJECT_WORDS } from '#core/records/kinds'
 import type { Values } from '#core/language/value'
 import type { Finding } from '#core/rules/check'
+import { placedSteps } from '#core/rules/tree'
 import type { FindingLine } from '~~/server/views/preflight'
 import type { RuleDraft } from './useRuleDraft'
 import { recordPath } from '~/shared/paths'
@@ -14,6 +15,7 @@ import SeenList from '~/shared/run/SeenList.vue'
 import StandingLine from './StandingLine.vue'
 import { onceReady } from '~/shared/onceReady'
 
+const LetterPreview = onceReady(() => import('./LetterPreview.vue'))
 const FindingList = onceReady(() => import('./FindingList.vue'))
 const VersionList = onceReady(() => import('./VersionList.vue'))
 
@@ -25,7 +27,7 @@ const emit = defineEmits<{
   mend: [finding: Pick<Finding, 'part' | 'id' | 'param'>]
 }>()
 const store = useCatalogue()
-const tab = ref<'who' | 'findings' | 'versions'>(useRoute().query.look === 'preflight' ? 'findings' : 'who')
+const tab = ref<'who' | 'letters' | 'findings' | 'versions'>(useRoute().query.look === 'preflight' ? 'findings' : 'who')
 const noted = computed(() => props.draft.noted.value)
 const openCount = computed(
   () =>
@@ -79,10 +81,12 @@ async function toggle(id: number): Promise<void> {
 watch(evidence, () => {
   if (open.value !== null) void see(open.value)
 })
+const hasLetters = computed(() => placedSteps(rule.value).some(({ step }) => step.kind === 'sendMessage'))
 const tabs = computed(
   () =>
     [
       ['who', 'Matching now'],
+      ...(hasLetters.value ? ([['letters', 'Messages']] as const) : []),
       ['findings', openCount.value ? `Preflight ${openCount.value}` : 'Preflight'],
       ['versions', 'Versions'],
     ] as const,
@@ -219,6 +223,15 @@ defineExpose({
           >
         </p>
       </div>
+    </div>
+    <div
+      v-else-if="tab === 'letters' && hasLetters"
+      role="tabpanel"
+      aria-label="Messages"
+      class="min-h-0 flex-1 overflow-auto pt-3 pb-6"
+      tabindex="0"
+    >
+      <LetterPreview :draft="draft" />
     </div>
     <div
       v-else-if="tab === 'findings'"

@@ -12,7 +12,7 @@ import {
   type MessageChannel,
   type Verdict,
 } from '../../../messages/guards'
-import { textOf } from '../../../messages/letter'
+import { canWriteFrom, textOf } from '../../../messages/letter'
 import { SUBJECT_MOST, TEXT_MOST } from '../../../messages/template'
 import { OBJECTS, type ObjectKind } from '../../../records/kinds'
 import type { RecordSnapshot } from '../../../records/record'
@@ -22,7 +22,6 @@ import { checkText, fillForOthers, mergeParts } from '../../merge'
 import { defineStep, type StepContext, type StepProblem } from '../../step'
 import {
   addressOf,
-  canWriteFrom,
   checkSender,
   hoursOfContact,
   OWNER_SENDS,
@@ -142,6 +141,7 @@ function fateOf(params: Params, contact: RecordSnapshot, context: StepContext): 
         ...said,
         label: label.trim(),
         template: id,
+        zone,
       },
     },
   }
@@ -366,6 +366,7 @@ export const sendMessage = defineStep<'sendMessage', Params>({
               text: 'Good to have you, Vera Lima.',
               label: 'welcome',
               template: null,
+              zone: 'Europe/Lisbon',
             },
           },
         ],

@@ -6,7 +6,7 @@ import type { MessageChannel } from '../../../messages/guards'
 import { countryOf, hoursIn } from '../../../messages/settings'
 import { variantFor, type Template } from '../../../messages/template'
 import { oneOf, type ObjectKind } from '../../../records/kinds'
-import { isEitherWayLinkable, type RecordSnapshot } from '../../../records/record'
+import type { RecordSnapshot } from '../../../records/record'
 import { isZone, ZONE_FIELD } from '../../clock'
 import type { StepContext } from '../../step'
 import { chooseWho } from '../../who'
@@ -150,7 +150,3 @@ export function variantOf(template: Template, contact: RecordSnapshot, catalogue
     field && value !== null ? sayValue(value, field, catalogue) : null,
   )
 }
-
-/** Whether a record has contacts that can be written to. */
-export const canWriteFrom = (object: ObjectKind): boolean =>
-  object === 'contact' || isEitherWayLinkable(object, 'contact')
