@@ -118,7 +118,7 @@ export const messageRules = (templates: ReadonlyMap<string, number>): readonly D
         steps: [
           letter('s1', {
             subject: 'Your offer: {{deal.name}}',
-            body: 'Dear {{contact.firstName or "customer"}},\n\nhere is our offer for **{{deal.name}}** over {{deal.amount or "the sum we spoke of"}}.\n\nMay I call you about it?\n\n{{deal.owner or "Larkmoor Cold Rooms"}}',
+            body: 'Dear {{contact.firstName or "customer"}},\n\nhere is our offer for {{deal.name}} over {{deal.amount or "the sum we spoke of"}}.\n\nMay I call you about it?\n\n{{deal.owner or "Larkmoor Cold Rooms"}}',
             label: 'offer',
             again: 30,
           }),

@@ -20,6 +20,8 @@ export interface Channel {
   readonly name: ChannelName
   /** Takes something off our hands. What `signal` ends counts as not taken, whatever came of it. */
   deliver(parcel: Parcel, signal: AbortSignal): Promise<Handed>
+  /** Lets go of what it holds open. */
+  close?(): void
 }
 
 export type Channels = { readonly [K in ChannelName]: Channel & { readonly name: K } }

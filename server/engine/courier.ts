@@ -66,12 +66,17 @@ export class Courier {
   async stop(): Promise<void> {
     this.closed = true
     await this.under.catch(() => 0)
+    this.letGo()
   }
 
   /** Claims nothing more, and forgets what is on its way: the database is about to be closed. */
   drop(): void {
     this.closed = true
     this.dropped = true
+    this.letGo()
+  }
+  private letGo(): void {
+    for (const channel of Object.values(this.given.channels)) channel.close?.()
   }
   private dropped = false
 

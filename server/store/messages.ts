@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, inArray, lt, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, gte, inArray, lt, sql } from 'drizzle-orm'
 import type { AnswerKind } from '../../core/messages/answer-kind'
 import type { AddressFacts, MessageChannel } from '../../core/messages/guards'
 import { textOf } from '../../core/messages/letter'
@@ -75,6 +75,18 @@ export class MessageStore {
         .from(messages)
         .where(eq(messages.messageId, messageId))
         .orderBy(desc(messages.id))
+        .limit(1)
+        .get() ?? null
+    )
+  }
+
+  /** The one that we sent whose Message-ID begins so, up to the @. */
+  withLocalPart(name: string): MessageRow | null {
+    return (
+      this.db.orm
+        .select()
+        .from(messages)
+        .where(and(gte(messages.messageId, `${name}@`), lt(messages.messageId, `${name}A`), eq(messages.way, 'out')))
         .limit(1)
         .get() ?? null
     )

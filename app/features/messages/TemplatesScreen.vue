@@ -257,7 +257,7 @@ watch(
         <label class="quiet mt-2 block"
           >Text<textarea
             v-model="variant.text"
-            class="entry mt-0.5 w-full font-serif! text-[16px]!"
+            class="entry mt-0.5 w-full font-serif! text-[16px]! leading-snug!"
             :rows="written.channel === 'mail' ? 12 : 4"
             maxlength="10000"
             required
@@ -314,7 +314,7 @@ watch(
         No templates yet.
         <button v-if="editable" type="button" class="word" @click="making = true">Write the first one</button>
       </p>
-      <aside v-if="making || chosen" class="min-h-0 overflow-auto pb-12" aria-label="Preview" tabindex="0">
+      <aside v-if="making || chosen" class="min-h-0 overflow-auto px-1 pt-1 pb-12" aria-label="Preview" tabindex="0">
         <h2 class="text-[17px]!">
           As it reads for
           <button type="button" class="word" data-word="preview/contact" @click="choosing = true">

@@ -15,7 +15,6 @@ const zone = computed(() => store.catalogue.workspace.zone)
 const { data, refresh } = await useLiveQuery('/api/v1/records/:object/:id/messages', {
   params: () => ({ object: props.of.object, id: props.of.id }),
   changedBy: ['sent'],
-  lazy: true,
 })
 type Message = AnswerOf<'/api/v1/records/:object/:id/messages'>['messages'][number]
 const STATE: Record<Message['state'], string> = {

@@ -4,6 +4,7 @@ import { capital } from '#core/language/nouns'
 import { OBJECT_WORDS, type RecordRef } from '#core/records/kinds'
 import { placedSteps } from '#core/rules/tree'
 import { attempt, send } from '~/shared/api/api'
+import LetterFrame from '~/shared/messages/LetterFrame.vue'
 import RecordPicker from '~/shared/record/RecordPicker.vue'
 import PopOver from '~/shared/words/PopOver.vue'
 import type { RuleDraft } from './useRuleDraft'
@@ -24,6 +25,7 @@ interface Letter {
   from: string | null
   subject: string
   text: string
+  html: string
   language: string
   says: string
   goes: 'now' | 'later' | 'never'
@@ -83,7 +85,8 @@ onMounted(look)
           ><template v-if="letter.language">, in {{ letter.language }}</template>
         </p>
         <p v-if="letter.subject" class="mt-1 font-serif text-[17px]">{{ letter.subject }}</p>
-        <p class="mt-1 break-words whitespace-pre-line">{{ letter.text }}</p>
+        <LetterFrame v-if="letter.subject" class="mt-1" :html="letter.html" :title="`Email to ${letter.contact}`" />
+        <p v-else class="mt-1 break-words whitespace-pre-line">{{ letter.text }}</p>
         <p class="mt-2" :class="letter.goes === 'now' ? 'quiet' : letter.goes === 'later' ? 'text-clay' : 'text-brick'">
           {{ capital(letter.says) }}
         </p>

@@ -32,14 +32,22 @@ const transportOf = ({ host, port, security, user, password, dkim }: MailAccount
     disableUrlAccess: true,
   })
 
-/** What a refusal of the server means: a code from 500 on is final, everything else may pass (RFC 5321, 4.2.1). */
-function refused(error: unknown): Handed {
-  const { responseCode, message } = error as { readonly responseCode?: number; readonly message?: string }
-  const because = message ?? String(error)
+/** What a refusal means: a code from 500 on is final, everything else may pass (RFC 5321, 4.2.1). */
+function refused(code: number | undefined, because: string): Handed {
   // That nobody may sign in concerns the account and not this message.
-  const final = responseCode !== undefined && responseCode >= 500 && responseCode !== 530 && responseCode !== 535
+  const final = code !== undefined && code >= 500 && code !== 530 && code !== 535
   return { is: final ? 'never' : 'later', because }
 }
+
+interface Refusal {
+  readonly recipient?: string
+  readonly responseCode?: number
+  readonly message?: string
+}
+
+/** The refusal of whom the message is for; colleagues in copy do not matter, whatever becomes of theirs. */
+const refusalOf = (recipient: string, all: readonly Refusal[] | undefined): Refusal | undefined =>
+  all?.find((one) => one.recipient?.toLowerCase() === recipient.toLowerCase())
 
 export function mail({ account, place, mailbox }: Given): Channel & { readonly name: 'mail' } {
   let kept: { readonly account: string; readonly transport: Transporter } | null = null
@@ -53,6 +61,7 @@ export function mail({ account, place, mailbox }: Given): Channel & { readonly n
   }
   return {
     name: 'mail',
+    close: () => kept?.transport.close(),
     async deliver(parcel: Parcel) {
       const given = account()
       if (!given) {
@@ -60,10 +69,13 @@ export function mail({ account, place, mailbox }: Given): Channel & { readonly n
         return { is: 'taken' }
       }
       try {
-        await transport(given).sendMail(mailOf(parcel, place))
-        return { is: 'taken' }
+        const sent = (await transport(given).sendMail(mailOf(parcel, place))) as { readonly rejectedErrors?: Refusal[] }
+        const own = refusalOf(parcel.recipient, sent.rejectedErrors)
+        return own ? refused(own.responseCode, own.message ?? 'refused') : { is: 'taken' }
       } catch (error) {
-        return refused(error)
+        const whole = error as Refusal & { readonly rejectedErrors?: Refusal[] }
+        const { responseCode, message } = refusalOf(parcel.recipient, whole.rejectedErrors) ?? whole
+        return refused(responseCode, message ?? String(error))
       }
     },
   }
