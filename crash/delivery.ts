@@ -38,7 +38,15 @@ function fillOutbox(dbFile: string, messages: number): void {
   workspace.db.atomically(() => {
     for (let n = 1; n < messages; n++)
       outbox.add(
-        { key: `more-${n}`, channel: 'mail', recipient: 'x@larkmoor.example', subject: 's', body: '', runId: run.id, more: null },
+        {
+          key: `more-${n}`,
+          channel: 'mail',
+          recipient: 'x@larkmoor.example',
+          subject: 's',
+          body: '',
+          runId: run.id,
+          more: null,
+        },
         nowMs,
       )
   })

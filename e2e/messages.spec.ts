@@ -57,7 +57,7 @@ test.describe('messages to customers', () => {
       .getByRole('button', { name: /Vera Welcomed/ })
       .first()
       .click()
-    await expect(page.frameLocator('iframe[title="Email to Vera Welcomed"]').getByText('Caro(a) Vera')).toBeVisible()
+    await expect(page.getByTitle('Email to Vera Welcomed')).toHaveAttribute('srcdoc', /Caro\(a\) Vera/)
     await page.getByRole('button', { name: 'Yes', exact: true }).click()
     await page.getByRole('button', { name: 'Send answer' }).click()
     await expect(page.getByText('Taken as an answer.')).toBeVisible()
@@ -124,10 +124,14 @@ test.describe('messages to customers', () => {
       links: [{ object: 'contact', id: tui }],
     })
     await turn(day.getTime() + 86_400_000)
-    const all = (await get<{ messages: (Simulated & { atMs: number })[] }>('/simulated-messages')).messages.filter(
-      (one) => one.contactId === tui,
+    const all = async () =>
+      (await get<{ messages: (Simulated & { atMs: number })[] }>('/simulated-messages')).messages.filter(
+        (one) => one.contactId === tui,
+      )
+    await expect.poll(async () => (await all()).length, { timeout: 30_000 }).toBe(2)
+    const [greeting, reminder] = await Promise.all(
+      ['mail', 'text'].map(async (channel) => (await all()).find((one) => one.channel === channel)),
     )
-    const [greeting, reminder] = ['mail', 'text'].map((channel) => all.find((one) => one.channel === channel))
     expect(greeting?.subject).toBe('Many happy returns, Tui')
     const local = new Intl.DateTimeFormat('en-GB', { timeZone: 'America/Halifax', hour: 'numeric', minute: 'numeric' })
     expect(local.format(greeting?.atMs)).toBe('09:00')
@@ -152,8 +156,9 @@ test.describe('messages to customers', () => {
     await sendsForm('Bea Optout')
     await open(page, `/records/contacts/${bea}?show=messages`)
     await expect(page.getByText('no emails (opted out: by link)')).toBeVisible()
-    await open(page, `/records/contacts/${bea}`)
-    await expect(page.getByText('Bea Optout opted out (by link)').first()).toBeVisible()
+    const { lines } = await get<{ lines: { id: number; recordName: string }[] }>('/runs')
+    const run = lines.find((one) => one.recordName === 'Bea Optout')
+    expect(JSON.stringify(await get(`/runs/${run?.id ?? 0}`))).toContain('Bea Optout opted out (by link)')
     expect(await got(bea)).toEqual([])
     // As mail programs do it (RFC 8058): a POST by itself.
     const cem = await contact('Cem Oneclick')
@@ -185,10 +190,9 @@ test.describe('messages to customers', () => {
     await page.getByPlaceholder('Search steps').fill('message the customer')
     await page.keyboard.press('Enter')
     await expect(page.locator('[data-line="step:s1"]')).toContainText('send an email to the contact')
-    await page.locator('[data-word="step:s1/subject"]').first().click()
+    await expect(page.locator('[data-merge]')).toBeFocused()
     await page.locator('[data-merge]').fill('Hello {{contact.firstName or "there"}}')
     await page.keyboard.press('Enter')
-    await page.locator('[data-word="step:s1/body"]').first().click()
     await page.locator('[data-merge]').fill('How are <b>you</b>?')
     await page.keyboard.press('ControlOrMeta+Enter')
     await page.getByRole('tab', { name: 'Messages' }).click()
@@ -196,7 +200,7 @@ test.describe('messages to customers', () => {
     await expect(letter).toContainText('Hello ')
     await expect(letter).toContainText(/It would go now|Put off|Not sent/)
     // What was typed stays text, also in the frame.
-    await expect(letter.frameLocator('iframe').getByText('How are <b>you</b>?')).toBeVisible()
+    await expect(letter.locator('iframe')).toHaveAttribute('srcdoc', /How are &lt;b&gt;you&lt;\/b&gt;\?/)
   })
 
   test('a template is written in two languages, its problems are named, and hostile texts run nowhere', async ({
@@ -208,10 +212,10 @@ test.describe('messages to customers', () => {
     })
     await open(page, '/messages/templates')
     await page.getByRole('button', { name: 'New template' }).click()
-    await page.getByLabel('Name').fill('Hostile')
+    await page.getByRole('textbox', { name: 'Name' }).fill('Hostile')
     await page.getByLabel('Subject').fill('Act NOWNOWNOWNOW')
     await page
-      .getByLabel('Text', { exact: true })
+      .getByRole('textbox', { name: 'Text' })
       .fill('<img src=x onerror=alert(1)> [x](javascript:alert(1)) http://a.example')
     await page.getByRole('button', { name: 'Create template' }).click()
     const findings = page.getByRole('list', { name: 'To look at' })
@@ -220,12 +224,13 @@ test.describe('messages to customers', () => {
     await page.locator('[data-word="preview/contact"]').click()
     await page.getByPlaceholder('Search contacts').fill('ta')
     await page.getByRole('option').first().click()
-    const frame = page.frameLocator('iframe[title="Preview"]')
-    await expect(frame.getByText('<img src=x onerror=alert(1)>')).toBeVisible()
-    expect(await frame.locator('img, script, a[href^="javascript"]').count()).toBe(0)
+    const frame = page.getByTitle('Preview')
+    await expect(frame).toHaveAttribute('srcdoc', /&lt;img src=x onerror=alert\(1\)&gt;/)
+    await expect(frame).toHaveAttribute('sandbox', '')
+    expect(await frame.getAttribute('srcdoc')).not.toMatch(/<img|<script|href="javascript/i)
     await page.getByLabel('Add a language').selectOption('Polish')
     await page.getByLabel('Subject').fill('Dzień dobry')
-    await page.getByLabel('Text', { exact: true }).fill('Dzień dobry')
+    await page.getByRole('textbox', { name: 'Text' }).fill('Dzień dobry')
     await page.getByRole('button', { name: 'Save', exact: true }).click()
     await expect(page.getByText(/^Version 2/)).toBeVisible()
     await page.getByRole('button', { name: 'Earlier texts' }).click()
@@ -243,7 +248,6 @@ test.describe('messages to customers', () => {
     await page.reload()
     await expect(page.getByLabel('From, row 1')).toHaveValue('9:30')
     await page.getByLabel('Until, row 1').fill('6:00')
-    await page.getByRole('button', { name: 'Save', exact: true }).click()
     await expect(page.getByText(/later than the beginning/)).toBeVisible()
     await page.getByLabel(/Never write to these/).fill('@blocked.example\nnot an address')
     await page.getByRole('button', { name: 'Add', exact: true }).click()

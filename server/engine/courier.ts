@@ -86,13 +86,26 @@ export class Courier {
       if (this.closed || !outbox.anyDue(nowMs(), Date.now())) return count
       const rows = db.inTurn(() => outbox.claim(this.owner, nowMs(), Date.now(), leaseMs, AT_ONCE))
       if (rows.length === 0) return count
-      const handed = await Promise.all(rows.map(async (row) => [row, await this.hand(row, leaseMs / 2)] as const))
-      if (this.dropped) return count
-      db.inTurn(() =>
-        db.atomically(() => {
-          for (const [row, what] of handed) this.acknowledge(row, what)
+      // What was taken is acknowledged as soon as there is time for it, with whatever else was taken meanwhile: a crash
+      // repeats only what was on its way just then.
+      const taken: (readonly [OutboxRow, Handed])[] = []
+      const acknowledgeAll = (): void => {
+        const some = taken.splice(0)
+        if (this.dropped || some.length === 0) return
+        db.inTurn(() =>
+          db.atomically(() => {
+            for (const [row, what] of some) this.acknowledge(row, what)
+          }),
+        )
+      }
+      await Promise.all(
+        rows.map(async (row) => {
+          taken.push([row, await this.hand(row, leaseMs / 2)])
+          if (taken.length === 1) setImmediate(acknowledgeAll)
         }),
       )
+      acknowledgeAll()
+      if (this.dropped) return count
       this.given.handed?.()
       count += rows.length
     }

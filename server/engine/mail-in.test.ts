@@ -16,6 +16,7 @@ afterEach(async () => {
 
 const listen = (server: SMTPServer): Promise<number> =>
   new Promise((resolve) => {
+    server.on('error', () => undefined)
     server.listen(0, '127.0.0.1', () => resolve((server.server.address() as AddressInfo).port))
     closing.push(() => new Promise<void>((done) => server.close(() => done())))
   })

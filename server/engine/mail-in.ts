@@ -39,8 +39,8 @@ function isOurs(workspace: Workspace, address: string): boolean {
 }
 
 /** A receiver for one workspace (RFC 5321): what it cannot keep now it asks to be sent again. */
-export const mailReceiver = (workspace: Workspace, trouble: (error: unknown) => void): SMTPServer =>
-  new SMTPServer({
+export function mailReceiver(workspace: Workspace, trouble: (error: unknown) => void): SMTPServer {
+  const server = new SMTPServer({
     authOptional: true,
     disabledCommands: ['AUTH', 'STARTTLS'],
     size: SIZE_MOST,
@@ -73,3 +73,7 @@ export const mailReceiver = (workspace: Workspace, trouble: (error: unknown) => 
       })
     },
   })
+  // A connection that breaks is told here, and would otherwise end the process.
+  server.on('error', trouble)
+  return server
+}

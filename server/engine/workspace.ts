@@ -94,6 +94,8 @@ export class Workspace {
       outbox: this.store.outbox,
       channels: (given.channels ?? openChannels)(this.db),
       nowMs: () => this.clock.nowMs(),
+      // A demo’s clock that was turned jumps over the moments at which things would have gone.
+      atOf: ({ nextAt }) => (this.known?.workspace.demo ? nextAt : this.clock.nowMs()),
       ...(given.leaseMs === undefined ? {} : { leaseMs: given.leaseMs }),
       delivered: (row, atMs) => {
         if (!row.more) return

@@ -20,8 +20,8 @@ export interface Around {
   readonly problem?: string | undefined
 }
 
-/** A page of the firm around its body. */
-export const whole = (title: string, { firm, problem }: Around, body: Html): Html =>
+/** A page of the firm around its body; `inTheirZone` where it shows times, which a script asks for by their clock. */
+export const whole = (title: string, { firm, problem }: Around, body: Html, inTheirZone = true): Html =>
   html`<!doctype html>
     <html lang="en">
       <head>
@@ -30,8 +30,12 @@ export const whole = (title: string, { firm, problem }: Around, body: Html): Htm
         <meta name="robots" content="noindex" />
         <title>${title} · ${firm}</title>
         <link rel="stylesheet" href="/booking.css" />
-        <script src="/booking.js" defer></script>
-        <script src="/site.js" defer></script>
+        ${
+          inTheirZone
+            ? html`<script src="/booking.js" defer></script>
+                <script src="/site.js" defer></script>`
+            : null
+        }
       </head>
       <body>
         <header>${firm}</header>

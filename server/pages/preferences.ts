@@ -37,7 +37,13 @@ export const preferencesPage = (
       <p class="quiet">
         Without a tick you get no ${CHANNEL_WORDS.mail.many} or ${CHANNEL_WORDS.text.many} that our rules send.
       </p>`,
+    false,
   )
 
 export const strangerPage = (around: Around): Html =>
-  whole('This link does not work', around, html`<p>It may have been cut off. Open it from the message once more.</p>`)
+  whole(
+    'This link does not work',
+    around,
+    html`<p>It may have been cut off. Open it from the message once more.</p>`,
+    false,
+  )

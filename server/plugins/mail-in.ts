@@ -8,7 +8,6 @@ export default defineNitroPlugin((nitro) => {
   const trouble = (error: unknown): void =>
     log.error(error instanceof Error ? (error.stack ?? error.message) : String(error))
   const server = mailReceiver(useWorkspace(), trouble)
-  server.on('error', trouble)
   server.listen(port, process.env.SKY_LEVER_MAIL_HOST ?? '127.0.0.1')
   nitro.hooks.hook('close', () => new Promise<void>((resolve) => server.close(() => resolve())))
 })

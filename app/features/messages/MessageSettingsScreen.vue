@@ -50,8 +50,19 @@ const saved = computed(() => (data.value ? JSON.stringify(writtenOf(data.value.m
 const dirty = computed(() => written.value !== null && JSON.stringify(written.value) !== saved.value)
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
 const teams = computed(() => [...new Set(store.catalogue.people.map((one) => one.team).filter((one) => one !== ''))])
+/** Hours that never come, by their row; the server would say the same. */
+const wrong = computed((): string | null => {
+  if (!written.value) return null
+  const rows = [written.value.hours, ...written.value.countries.map((one) => one.hours)]
+  for (const [at, { from, to, days }] of rows.entries()) {
+    if (read(from) < 0 || read(to) < 0) return `Row ${at + 1}: enter times such as 8:00 and 20:00.`
+    if (read(to) <= read(from)) return `Row ${at + 1}: the end must be later than the beginning.`
+    if (days.length === 0) return `Row ${at + 1}: choose at least one day.`
+  }
+  return null
+})
 async function keep(): Promise<void> {
-  if (!written.value) return
+  if (!written.value || wrong.value) return
   const { hours, countries, senders, personDay, ruleHour, phrases } = written.value
   const lines = (text: string): string[] =>
     text
@@ -212,8 +223,9 @@ const HELP: Record<(typeof ANSWER_KINDS)[number], string> = {
           </label>
         </div>
         <p class="mt-3 flex items-baseline gap-3">
-          <button type="submit" class="button main" :disabled="!dirty">Save</button>
-          <span v-if="dirty" class="quiet">Not saved</span>
+          <button type="submit" class="button main" :disabled="!dirty || wrong !== null">Save</button>
+          <span v-if="wrong" class="text-brick" role="alert">{{ wrong }}</span>
+          <span v-else-if="dirty" class="quiet">Not saved</span>
         </p>
       </fieldset>
     </form>
