@@ -223,7 +223,7 @@ test.describe('messages to customers', () => {
     await expect(findings).toContainText('Reads like unwanted mail')
     await page.locator('[data-word="preview/contact"]').click()
     await page.getByPlaceholder('Search contacts').fill('ta')
-    await page.getByRole('option').first().click()
+    await page.getByRole('listbox').getByRole('option').first().click()
     const frame = page.getByTitle('Preview')
     await expect(frame).toHaveAttribute('srcdoc', /&lt;img src=x onerror=alert\(1\)&gt;/)
     await expect(frame).toHaveAttribute('sandbox', '')

@@ -1,7 +1,6 @@
 // Makes the pictures in docs/screenshots from a demo workspace of its own. Needs a build ("npm run
 // build").
 import { spawn, spawnSync } from 'node:child_process'
-import { readFileSync } from 'node:fs'
 import { chromium } from '@playwright/test'
 
 const PORT = '3118'
@@ -45,8 +44,6 @@ const dealIn = async (stage) => {
 try {
   await ready()
   await api('/session/demo', 'POST', { personId: 'ines' })
-  const file = readFileSync('e2e/files/odd.csv', 'utf8')
-  const { id: importId } = await api('/imports', 'POST', { fileName: 'enquiries-november.csv', content: file })
   const { lines } = await api('/runs')
   const run = lines.find((line) => line.ruleName === 'Deal signed: say thank you')
   const [moving] = (await dealIn('hp-sized')).filter((line) => line.amount > 40_000)
@@ -68,6 +65,8 @@ try {
     rev: certificateRev,
   })
 
+  const { messages } = await api('/simulated-messages')
+  const answered = messages.find((one) => one.answers.length > 0)
   const weekBefore = new Date(Date.now() - 7 * 86_400_000).toISOString().slice(0, 10)
   // Somebody with an open deal: their visit has an effect.
   const { links } = await api(`/records/deal/${moving.id}`)
@@ -114,7 +113,6 @@ try {
     },
     { name: 'preflight', path: '/preflight' },
     { name: 'ahead', path: '/ahead' },
-    { name: 'rates', path: '/data/rates' },
     {
       name: 'rehearsal',
       path: `/rehearsal?rules=${idCalled('Hygiene certificate expires in 45 days')}&go=1&compare=1`,
@@ -122,10 +120,35 @@ try {
         await page.locator('[data-compared]').waitFor()
       },
     },
-    { name: 'import', path: `/data/${importId}` },
     { name: 'calendar', path: `/calendar?day=${weekBefore}` },
     { name: 'booking', path: '/book/site-visit?zone=Europe%2FLisbon' },
-    { name: 'rule-by-visit', path: ruleCalled('Price page visited: call') },
+    {
+      name: 'letter',
+      path: ruleCalled('Quoted: send the offer, call after a day'),
+      then: async (page) => {
+        await page.getByRole('tab', { name: 'Messages' }).click()
+        await page.locator('[data-letter]').first().waitFor()
+      },
+    },
+    {
+      name: 'template',
+      path: '/messages/templates',
+      then: async (page) => {
+        await page.locator('[data-word="preview/contact"]').click()
+        await page.keyboard.type('Zofia')
+        await page.getByRole('listbox').getByRole('option').first().waitFor()
+        await page.keyboard.press('Enter')
+        await page.locator('iframe').waitFor()
+      },
+    },
+    { name: 'mailboxes', path: '/messages/mailboxes' },
+    {
+      name: 'conversation',
+      path: `/records/contacts/${answered.contactId}?show=messages`,
+      then: async (page) => {
+        await page.locator('[data-message]').first().waitFor()
+      },
+    },
     {
       name: 'website',
       path: '/data/website',
@@ -138,17 +161,6 @@ try {
         await page.locator('[data-effects]').getByText('followed a link').first().waitFor()
         await website.getByRole('link', { name: 'Prices', exact: true }).click()
         await page.locator('[data-effects]').getByRole('link', { name: 'Price page visited: call' }).first().waitFor()
-      },
-    },
-    {
-      name: 'formula',
-      path: '/calculated-fields?of=deals',
-      then: async (page) => {
-        await page.getByLabel('Name', { exact: true }).fill('Days until the close')
-        await page.locator('[data-formula]').click()
-        await page.keyboard.type('closeDate - today()')
-        await page.keyboard.press('Escape')
-        await page.locator('[data-reading]').waitFor()
       },
     },
     {

@@ -7,6 +7,7 @@ export const RETENTION_KINDS = [
   'history',
   'events',
   'messages',
+  'conversations',
   'notices',
   'activities',
   'visitors',
@@ -51,6 +52,13 @@ export const RETENTION: Readonly<Record<RetentionKind, RetentionSpec>> = {
     title: 'Sent emails',
     about: 'Emails that were delivered or given up. The run that sent one is always kept.',
     usual: 365,
+    least: 30,
+  },
+  conversations: {
+    title: 'Messages',
+    about:
+      'Messages to contacts and their answers. The activity that one was sent or answered stays with the activities.',
+    usual: 1095,
     least: 30,
   },
   notices: {

@@ -12,6 +12,7 @@ export interface Everything {
   readonly values: Readonly<Record<string, string>>
   readonly links: readonly object[]
   readonly activities: readonly object[]
+  readonly messages: readonly object[]
   readonly visitors: readonly object[]
   readonly tasks: readonly object[]
   readonly runs: readonly object[]
@@ -41,6 +42,15 @@ export function everythingOf(workspace: Workspace, ref: RecordRef): Everything {
       kind,
       about,
       ...(Object.keys(data).length ? { data } : {}),
+    })),
+    messages: store.messages.ofContactPage(ref.id, Number.MAX_SAFE_INTEGER, ALL).map((one) => ({
+      at: iso(one.atMs),
+      way: one.way,
+      channel: one.channel,
+      address: one.address,
+      subject: one.subject,
+      text: one.text,
+      ...(one.kind === null ? {} : { kind: one.kind }),
     })),
     visitors: store.visitors.ofContact(ref.id).map(({ key, seenAt }) => ({ key, lastSeen: iso(seenAt) })),
     tasks: store.tasks

@@ -47,9 +47,12 @@ async function act(as: string, said = ''): Promise<void> {
   taken.value = WORDS[done.taken] ?? done.taken
   await refresh()
 }
+const reading = useTemplateRef<HTMLElement>('reading')
 function look(key: string): void {
   open.value = key
   taken.value = ''
+  // On a small screen it stands below the list.
+  void nextTick(() => reading.value?.scrollIntoView({ block: 'nearest' }))
   void act('open')
 }
 </script>
@@ -88,7 +91,7 @@ function look(key: string): void {
           </button>
         </li>
       </ul>
-      <section v-if="chosen" class="min-h-0 overflow-auto pb-12" aria-label="Message" tabindex="0">
+      <section v-if="chosen" ref="reading" class="min-h-0 overflow-auto pb-12" aria-label="Message" tabindex="0">
         <h2>{{ chosen.subject || capital(CHANNEL_WORDS[chosen.channel].one) }}</h2>
         <p class="quiet">
           From {{ chosen.senderName }} ({{ chosen.sender }}) to

@@ -10,17 +10,17 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ changed: [] }>()
 const asking = ref<'mail' | 'text' | null>(null)
-const mail = reactive({ host: '', port: 587, security: 'startTls', user: '', password: '', replyDomain: '' })
+const server = reactive({ host: '', port: 587, security: 'startTls', user: '', password: '', replyDomain: '' })
 const dkim = reactive({ domain: '', selector: '', privateKey: '' })
-const text = reactive({ address: '', token: '' })
+const gateway = reactive({ address: '', token: '' })
 function ask(what: 'mail' | 'text'): void {
-  Object.assign(mail, { password: '' }, props.mail ?? {})
+  Object.assign(server, { password: '' }, props.mail ?? {})
   Object.assign(dkim, { domain: '', selector: '', privateKey: '' })
-  Object.assign(text, { address: props.text?.address ?? '', token: '' })
+  Object.assign(gateway, { address: props.text?.address ?? '', token: '' })
   asking.value = what
 }
 async function keep(): Promise<void> {
-  const { host, port, security, user, password, replyDomain } = mail
+  const { host, port, security, user, password, replyDomain } = server
   const done = await attempt(() =>
     asking.value === 'mail'
       ? send('PUT', '/api/v1/message-settings/mail', {
@@ -34,7 +34,7 @@ async function keep(): Promise<void> {
             dkim: dkim.domain === '' ? null : { ...dkim },
           },
         })
-      : send('PUT', '/api/v1/message-settings/text', { gateway: { ...text } }),
+      : send('PUT', '/api/v1/message-settings/text', { gateway: { ...gateway } }),
   )
   if (!done) return
   asking.value = null
@@ -58,7 +58,7 @@ async function simulate(what: 'mail' | 'text'): Promise<void> {
         <tr>
           <td class="w-40">Emails</td>
           <td data-mail-account>
-            <template v-if="mail && props.mail"
+            <template v-if="props.mail"
               >{{ props.mail.host }}:{{ props.mail.port
               }}<template v-if="props.mail.user">, as {{ props.mail.user }}</template
               ><template v-if="props.mail.replyDomain">; answers come to {{ props.mail.replyDomain }}</template
@@ -99,7 +99,7 @@ async function simulate(what: 'mail' | 'text'): Promise<void> {
           <label for="mail-host">Server</label>
           <input
             id="mail-host"
-            v-model.trim="mail.host"
+            v-model.trim="server.host"
             class="entry"
             required
             data-first
@@ -108,7 +108,7 @@ async function simulate(what: 'mail' | 'text'): Promise<void> {
           <label for="mail-port">Port</label>
           <input
             id="mail-port"
-            v-model.number="mail.port"
+            v-model.number="server.port"
             type="number"
             min="1"
             max="65535"
@@ -116,17 +116,17 @@ async function simulate(what: 'mail' | 'text'): Promise<void> {
             required
           />
           <label for="mail-security">Encryption</label>
-          <select id="mail-security" v-model="mail.security" class="entry">
+          <select id="mail-security" v-model="server.security" class="entry">
             <option value="startTls">STARTTLS</option>
             <option value="tls">TLS from the beginning</option>
             <option value="none">None</option>
           </select>
           <label for="mail-user">User</label>
-          <input id="mail-user" v-model="mail.user" class="entry" autocomplete="off" />
+          <input id="mail-user" v-model="server.user" class="entry" autocomplete="off" />
           <label for="mail-password">Password</label>
           <input
             id="mail-password"
-            v-model="mail.password"
+            v-model="server.password"
             type="password"
             class="entry"
             autocomplete="new-password"
@@ -135,7 +135,7 @@ async function simulate(what: 'mail' | 'text'): Promise<void> {
           <label for="mail-reply">Domain of answers</label>
           <input
             id="mail-reply"
-            v-model.trim="mail.replyDomain"
+            v-model.trim="server.replyDomain"
             class="entry"
             placeholder="empty: answers go to the senders"
           />
@@ -150,11 +150,11 @@ async function simulate(what: 'mail' | 'text'): Promise<void> {
         </template>
         <template v-else>
           <label for="text-address">Address</label>
-          <input id="text-address" v-model.trim="text.address" type="url" class="entry" required data-first />
+          <input id="text-address" v-model.trim="gateway.address" type="url" class="entry" required data-first />
           <label for="text-token">Token</label>
           <input
             id="text-token"
-            v-model="text.token"
+            v-model="gateway.token"
             type="password"
             class="entry"
             autocomplete="new-password"

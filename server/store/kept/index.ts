@@ -1,5 +1,6 @@
 import type { RetentionKind } from '../../../core/records/retention'
 import { activities } from './activities'
+import { conversations } from './conversations'
 import { events } from './events'
 import { history } from './history'
 import { importFiles } from './import-files'
@@ -15,6 +16,7 @@ export const KEPT_KINDS: Readonly<Record<RetentionKind, Kept>> = {
   history,
   events,
   messages,
+  conversations,
   notices,
   activities,
   visitors,
