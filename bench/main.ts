@@ -8,6 +8,7 @@ import { endToEnd } from './end-to-end'
 import { importing } from './import'
 import { matching } from './matching'
 import type { Row } from './measure'
+import { messages } from './messages'
 import { rolledUp, ruleList } from './rules'
 
 const table = (rows: readonly Row[]): string =>
@@ -41,6 +42,10 @@ export async function main(args: readonly string[]): Promise<void> {
     console.log(table(await activities()))
     return
   }
+  if (args.includes('--messages')) {
+    console.log(table(await messages()))
+    return
+  }
   const matched = await matching()
   const written = endToEnd()
   const brought = await importing(100_000)
@@ -49,6 +54,7 @@ export async function main(args: readonly string[]): Promise<void> {
   const many = [...(await ruleList(1000, 300_000)), ...(await rolledUp(100_000, 60))]
   const questions = await asked(100_000)
   const done = await activities()
+  const sent = await messages()
   const machine = `${cpus().length} × ${cpus()[0]?.model.trim() ?? 'unknown'}, Node ${process.version}`
   const text = `# Performance
 
@@ -77,6 +83,12 @@ ${table(brought.rows)}
 Page visits of 2,000 contacts, told of a thousand at a time: each changes a score, every fifth starts a rule that makes a task.
 
 ${table(done)}
+
+## Messages
+
+Mails through a real SMTP server on this computer, each acknowledged as soon as it was taken.
+
+${table(sent)}
 
 ## The clock
 

@@ -114,7 +114,12 @@ export const messageRules = (templates: ReadonlyMap<string, number>): readonly D
         name: 'Quoted: send the offer, call after a day',
         description: 'To the main contact, in the owner’s name.',
         triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-quoted' } }],
-        conditions: all(),
+        conditions: {
+          kind: 'group',
+          id: 'c0',
+          mode: 'all',
+          items: [{ kind: 'linked', id: 'c1', object: 'contact', how: 'any', count: 1, group: given('c2') }],
+        },
         steps: [
           letter('s1', {
             subject: 'Your offer: {{deal.name}}',

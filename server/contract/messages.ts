@@ -9,6 +9,7 @@ import { contract, zId, zIdParam, zInstant, zOk, zPersonId, zRef, zRefParams } f
 
 const zChannel = z.enum(MESSAGE_CHANNELS)
 const zKind = z.enum(ANSWER_KIND_CHOICES.map(({ id }) => id) as ['positive', 'negative', 'question', 'other'])
+const zRuleRun = z.strictObject({ id: zId, name: z.string(), runId: zId }).meta({ id: 'SendingRule' }).nullable()
 const zMessage = z
   .strictObject({
     id: zId,
@@ -29,9 +30,13 @@ const zMessage = z
     phrase: z.string().nullable().describe('what decided its kind'),
     corrected: z.boolean(),
     reason: z.string().nullable().describe('why it failed or came back'),
-    rule: z.strictObject({ id: zId, name: z.string(), runId: zId }).nullable(),
+    rule: zRuleRun,
   })
   .meta({ id: 'Message' })
+
+const zSettings = zMessaging.meta({ id: 'Messaging' })
+const zTemplate = zGivenTemplate.meta({ id: 'MessageTemplate' })
+const zVariants = zGivenTemplate.shape.variants.meta({ id: 'TemplateTexts' })
 
 const zStopped = z.strictObject({
   channel: z.enum([...MESSAGE_CHANNELS, 'any']),
@@ -107,7 +112,7 @@ export const messages = {
     section: 'Messages',
     does: 'Get hours, limits, senders and phrases of messages',
     answer: z.strictObject({
-      messaging: zMessaging,
+      messaging: zSettings,
       mail: zMailAccount
         .pick({ host: true, port: true, security: true, user: true, replyDomain: true })
         .extend({ signed: z.boolean() })
@@ -119,7 +124,7 @@ export const messages = {
   'PUT /message-settings': contract({
     section: 'Messages',
     does: 'Change hours, limits, senders and phrases of messages',
-    body: zMessaging,
+    body: zSettings,
     answer: zOk,
   }),
   'PUT /message-settings/mail': contract({
@@ -165,7 +170,10 @@ export const messages = {
       templates: z.array(
         z.strictObject({
           id: zId,
-          ...zGivenTemplate.shape,
+          name: z.string(),
+          folder: z.string(),
+          channel: zChannel,
+          variants: zVariants,
           version: z.int(),
           archived: z.boolean(),
           changedBy: zPersonId.nullable(),
@@ -180,7 +188,7 @@ export const messages = {
   'POST /templates': contract({
     section: 'Messages',
     does: 'Create a template',
-    body: zGivenTemplate,
+    body: zTemplate,
     answer: z.strictObject({ id: zId }),
   }),
   'PATCH /templates/:id': contract({
@@ -188,7 +196,7 @@ export const messages = {
     does: 'Change or archive a template',
     more: 'Earlier texts are kept. Refused while rules use a template that is archived.',
     params: zIdParam,
-    body: z.strictObject({ template: zGivenTemplate.optional(), archived: z.boolean().optional() }),
+    body: z.strictObject({ template: zTemplate.optional(), archived: z.boolean().optional() }),
     answer: zOk,
   }),
   'GET /templates/:id/versions': contract({
@@ -199,7 +207,7 @@ export const messages = {
       versions: z.array(
         z.strictObject({
           version: z.int(),
-          variants: zGivenTemplate.shape.variants,
+          variants: zVariants,
           changedBy: z.string().nullable(),
           changedAt: zInstant,
         }),
@@ -231,7 +239,7 @@ export const messages = {
           html: z.string().nullable(),
           atMs: zInstant,
           answers: z.array(z.strictObject({ text: z.string(), atMs: zInstant, kind: z.string().nullable() })),
-          rule: z.strictObject({ id: zId, name: z.string(), runId: zId }).nullable(),
+          rule: zRuleRun,
         }),
       ),
     }),

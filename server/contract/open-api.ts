@@ -10,8 +10,6 @@ import { Schemas, type Json } from './schemas'
 
 /** How a request is refused: each answer stands once, and is led to from the routes that give it. */
 const REFUSALS = {
-  401: ['NotSignedIn', 'Not signed in'],
-  403: ['NotAllowed', 'Not allowed for this role, API key or workspace'],
   404: ['NotFound', 'Not found or no access'],
   409: ['Conflict', 'It is not in a state in which this can be done'],
   410: ['Gone', 'It is not stored any more'],
@@ -21,17 +19,14 @@ const REFUSALS = {
 } as const
 /** What any request may meet, said once for all. */
 const ANY_OTHER =
-  'Any other refusal: 400 (invalid: the field and the reason), 413 (the body is too large), 415 (it is not JSON), 421 (the server is not known under this name), 503 (busy; see `Retry-After`), 507 (the disk is full). Nothing is saved.'
+  'Any other refusal: 401 (not signed in), 403 (not allowed for this role, API key or workspace), 400 (invalid: the field and the reason), 413 (the body is too large), 415 (it is not JSON), 421 (the server is not known under this name), 503 (busy; see `Retry-After`), 507 (the disk is full). Nothing is saved.'
 type Refusal = keyof typeof REFUSALS
 
 /** Which refusals a route can answer with. */
 function refusalsOf(route: RouteName): readonly Refusal[] {
   const { params, query, body, tagged, section }: Contract = CONTRACTS[route]
-  const act = ROUTES[route]
   const writes = !route.startsWith('GET ')
   return [
-    ...(act === 'enter' ? [] : [401 as const]),
-    403,
     ...(params || query || body ? [404 as const] : []),
     ...(writes ? [409 as const] : []),
     ...(section === 'Files' ? [410 as const] : []),

@@ -268,6 +268,23 @@ describe('an answer', () => {
     expect(lastRun(workspace, rule).text).toContain('Vera Lima answered on 24 Nov 2026')
   })
 
+  it('is of one thread with what a run wrote before, whoever reads it', async () => {
+    const { workspace, clock } = larkmoor()
+    switchOn(
+      workspace,
+      onCreated(
+        letter(),
+        ['wait', { until: { at: 'after', amount: { count: 1, unit: 'days' }, minute: null }, recheck: false }],
+        letter({ subject: 'Once more' }),
+      ),
+    )
+    vera(workspace)
+    await until(workspace, clock, clock.nowMs() + 30 * HOUR_MS)
+    const [second, first] = await Promise.all(mails(workspace).map(({ raw }) => simpleParser(raw ?? '')))
+    expect(second?.inReplyTo).toBe(first?.messageId)
+    expect(second?.references).toBe(first?.messageId)
+  })
+
   it('“STOP” by text opts out, and a mail that comes back for good stops the address', async () => {
     const { workspace } = larkmoor()
     switchOn(workspace, onCreated(letter({ channel: 'text' }), letter()))

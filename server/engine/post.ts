@@ -29,7 +29,13 @@ export function postLetter(
   const { channel, who, name, address, from, copy, subject, text, label, template } = letter
   const messageId = messageIdOf(key, from.address)
   const byHand = 'personId' in of
-  const last = byHand && of.inReplyTo !== null ? messages.byMessageId(of.inReplyTo) : null
+  // What a run writes to somebody once more belongs to what it wrote before.
+  const last = byHand
+    ? of.inReplyTo === null
+      ? null
+      : messages.byMessageId(of.inReplyTo)
+    : messages.lastOfRun(of.runId, channel, who.id)
+  const inReplyTo = last?.messageId ?? null
   const isNew = messages.add({
     key,
     channel,
@@ -50,7 +56,7 @@ export function postLetter(
     label,
     templateId: template,
     messageId,
-    inReplyTo: byHand ? of.inReplyTo : null,
+    inReplyTo,
     state: 'waiting',
     atMs: nowMs,
   })
@@ -68,7 +74,7 @@ export function postLetter(
         name,
         copy,
         messageId,
-        inReplyTo: byHand ? of.inReplyTo : null,
+        inReplyTo,
         references: last ? [...(last.inReplyTo === null ? [] : [last.inReplyTo]), last.messageId] : [],
         contactId: who.id,
         optOut: !byHand,
@@ -105,11 +111,10 @@ export function letterSent(
   atMs: number,
 ): void {
   if (!more) return
-  messages.sent(key, atMs)
-  const sent = messages.byKey(key)
-  if (!sent) return
+  const label = messages.sent(key, atMs)
+  if (label === null) return
   world.keepActivity(
     { object: 'contact', id: more.contactId },
-    { kind: 'messageSent', about: subject, data: known({ channel, label: sent.label }), atMs, key: `sent ${key}` },
+    { kind: 'messageSent', about: subject, data: known({ channel, label }), atMs, key: `sent ${key}` },
   )
 }

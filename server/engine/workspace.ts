@@ -89,6 +89,7 @@ export class Workspace {
     this.store = openStore(this.db)
     this.clock = given.clock ?? new TurnedClock()
     this.floodFrom = given.floodFrom ?? Number(process.env.SKY_LEVER_FLOOD_FROM ?? FLOOD_FROM)
+    let sent = false
     this.courier = new Courier({
       db: this.db,
       outbox: this.store.outbox,
@@ -100,11 +101,15 @@ export class Workspace {
       delivered: (row, atMs) => {
         if (!row.more) return
         letterSent(this, row, atMs)
-        // That it went is an activity, by which rules may start.
-        this.db.afterwards(() => this.drain())
+        sent = true
       },
       gaveUp: (row, because) => messageGivenUp(this, row, because),
-      handed: () => this.live.tell({ about: 'sent' }),
+      handed: () => {
+        this.live.tell({ about: 'sent' })
+        // That it went is an activity, by which rules may start: of all that went together at once.
+        if (sent) this.drain()
+        sent = false
+      },
       trouble: given.trouble ?? (() => {}),
     })
     this.world = new LiveWorld(this.db, this.store, this.clock, () => this.catalogue())

@@ -19,10 +19,19 @@ export interface Accounts {
 }
 
 export function openAccounts(db: Db): Accounts {
+  const stored = db.sqlite.prepare<[string], string>('SELECT value FROM secrets WHERE name = ?').pluck()
+  /** What was read last, by what it was read from: every message asks. */
+  const known = new Map<string, { readonly sealed: string; readonly value: unknown }>()
   const read = <T>(name: string, schema: z.ZodType<T>): T | null => {
-    const row = db.orm.select().from(secrets).where(eq(secrets.name, name)).get()
-    const text = row ? unseal(db.sqlite.name, row.value) : null
-    return text === null ? null : (schema.safeParse(JSON.parse(text)).data ?? null)
+    const sealed = stored.get(name)
+    if (sealed === undefined) return null
+    const before = known.get(name)
+    // One name is always read by one schema.
+    if (before?.sealed === sealed) return before.value as T | null
+    const text = unseal(db.sqlite.name, sealed)
+    const value = text === null ? null : (schema.safeParse(JSON.parse(text)).data ?? null)
+    known.set(name, { sealed, value })
+    return value
   }
   const write = (name: string, value: object | null): void => {
     if (value === null) {

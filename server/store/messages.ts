@@ -23,6 +23,7 @@ export class MessageStore {
   private readonly ofRuleTimes
   private readonly first
   private readonly byStep
+  private readonly markSent
 
   constructor(private readonly db: Db) {
     const { sqlite } = db
@@ -48,6 +49,11 @@ export class MessageStore {
       .pluck()
     this.first = sqlite
       .prepare<[number, number], number | null>('SELECT min(at_ms) FROM messages WHERE run_id = ? AND contact_id = ?')
+      .pluck()
+    this.markSent = sqlite
+      .prepare<[number, string], string>(
+        "UPDATE messages SET state = 'sent', sent_at = ? WHERE key = ? RETURNING label",
+      )
       .pluck()
     this.byStep = sqlite
       .prepare<[number, string], string>('SELECT address FROM messages WHERE run_id = ? AND step_id = ?')
@@ -158,6 +164,26 @@ export class MessageStore {
     return this.byStep.all(runId, stepId)
   }
 
+  /** The newest that a run sent a contact by a channel. */
+  lastOfRun(runId: number, channel: MessageChannel, contactId: number): MessageRow | null {
+    return (
+      this.db.orm
+        .select()
+        .from(messages)
+        .where(
+          and(
+            eq(messages.runId, runId),
+            eq(messages.channel, channel),
+            eq(messages.contactId, contactId),
+            eq(messages.way, 'out'),
+          ),
+        )
+        .orderBy(desc(messages.id))
+        .limit(1)
+        .get() ?? null
+    )
+  }
+
   /** Those of a contact, the newest first, behind an id. */
   ofContactPage(contactId: number, before: number, limit: number): readonly MessageRow[] {
     return this.db.orm
@@ -184,8 +210,9 @@ export class MessageStore {
       .all()
   }
 
-  sent(key: string, atMs: number): void {
-    this.db.orm.update(messages).set({ state: 'sent', sentAt: atMs }).where(eq(messages.key, key)).run()
+  /** It was handed over; answers its report label, `null` where there is no such message. */
+  sent(key: string, atMs: number): string | null {
+    return this.markSent.get(atMs, key) ?? null
   }
 
   failed(key: string, reason: string): void {

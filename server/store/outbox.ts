@@ -22,10 +22,15 @@ export interface NewMessage {
 export class OutboxStore {
   private readonly insert
   private readonly there
+  private readonly markDelivered
 
   constructor(private readonly db: Db) {
     this.there = db.sqlite.prepare<[number, number]>(
       "SELECT 1 FROM outbox WHERE state = 'pending' AND next_at <= ? AND (leased_until IS NULL OR leased_until <= ?) LIMIT 1",
+    )
+    this.markDelivered = db.sqlite.prepare<[number, number, string]>(
+      `UPDATE outbox SET state = 'delivered', delivered_at = ?, attempts = attempts + 1, last_error = NULL, owner = NULL,
+         leased_until = NULL WHERE id = ? AND owner = ?`,
     )
     this.insert = prepareInsert(
       db.sqlite,
@@ -94,19 +99,7 @@ export class OutboxStore {
 
   /** It was handed over by whoever carried it; answers whether it was still theirs to say so. */
   delivered(id: number, owner: string, atMs: number): boolean {
-    const { changes } = this.db.orm
-      .update(outbox)
-      .set({
-        state: 'delivered',
-        deliveredAt: atMs,
-        attempts: sql`${outbox.attempts} + 1`,
-        lastError: null,
-        owner: null,
-        leasedUntil: null,
-      })
-      .where(and(eq(outbox.id, id), eq(outbox.owner, owner)))
-      .run()
-    return changes > 0
+    return this.markDelivered.run(atMs, id, owner).changes > 0
   }
 
   /** It was not taken; given up where there is no next time. Answers whether it was still the owner’s to say so. */

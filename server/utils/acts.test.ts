@@ -17,6 +17,7 @@ const ASKING = [
   'POST /derived-fields/preview',
   'POST /scorecards/preview',
   'POST /rates/preview',
+  'POST /message-previews',
 ]
 
 /** What a file of the API answers to, by its name: `records/[object]/[id].patch.ts` is `PATCH /records/:object/:id`. */

@@ -122,7 +122,7 @@ async function leave(): Promise<void> {
 
 <template>
   <header
-    class="relative flex h-[46px] flex-none items-center gap-5 border-b border-hair px-5 text-[13.5px] whitespace-nowrap max-[1340px]:gap-3.5 max-[1060px]:gap-2.5 max-[499px]:gap-2 max-[499px]:px-3"
+    class="relative flex h-[46px] flex-none items-center gap-5 border-b border-hair px-5 text-[13.5px] whitespace-nowrap max-[1340px]:gap-3.5 max-[1060px]:gap-1.5 max-[499px]:gap-2 max-[499px]:px-3"
   >
     <NuxtLink to="/day-sheet" class="flex items-center gap-2 font-serif text-[19px] font-semibold tracking-tight">
       <SkyMark />
@@ -141,7 +141,7 @@ async function leave(): Promise<void> {
     <nav
       id="main-navigation"
       aria-label="Main navigation"
-      class="flex items-baseline gap-5 max-[1340px]:gap-3 max-[1060px]:gap-1.5"
+      class="flex items-baseline gap-5 max-[1340px]:gap-3 max-[1060px]:gap-0.5"
       :class="unfolded ? 'folded pop' : 'max-[899px]:hidden'"
       @keydown.escape="foldAgain"
     >
@@ -151,7 +151,7 @@ async function leave(): Promise<void> {
           v-for="link in group.links"
           :key="link.to"
           :to="link.to"
-          class="rounded-[3px] px-1.5 py-1"
+          class="rounded-[3px] px-1.5 py-1 max-[1060px]:px-1"
           :class="isAt(link) ? 'bg-ink text-paper' : 'hover:bg-paper2'"
           :aria-current="isAt(link) ? 'page' : undefined"
           >{{ link.label }}</NuxtLink

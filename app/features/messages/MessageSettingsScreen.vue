@@ -102,7 +102,7 @@ const HELP: Record<(typeof ANSWER_KINDS)[number], string> = {
       <MessagesNav current="settings" />
     </div>
     <form v-if="written" aria-label="Sending" @submit.prevent="keep">
-      <fieldset :disabled="!editable">
+      <fieldset :disabled="!editable" class="min-w-0">
         <legend class="sr-only">Hours, limits, senders and phrases</legend>
         <h2 class="mt-4">Decent hours</h2>
         <p class="quiet max-w-[80ch]">

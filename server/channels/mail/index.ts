@@ -50,12 +50,11 @@ const refusalOf = (recipient: string, all: readonly Refusal[] | undefined): Refu
   all?.find((one) => one.recipient?.toLowerCase() === recipient.toLowerCase())
 
 export function mail({ account, place, mailbox }: Given): Channel & { readonly name: 'mail' } {
-  let kept: { readonly account: string; readonly transport: Transporter } | null = null
+  let kept: { readonly account: MailAccount; readonly transport: Transporter } | null = null
   const transport = (given: MailAccount): Transporter => {
-    const named = JSON.stringify(given)
-    if (kept?.account !== named) {
+    if (kept?.account !== given) {
       kept?.transport.close()
-      kept = { account: named, transport: transportOf(given) }
+      kept = { account: given, transport: transportOf(given) }
     }
     return kept.transport
   }

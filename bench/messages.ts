@@ -1,0 +1,126 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import type { AddressInfo } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { createTransport } from 'nodemailer'
+import { SMTPServer } from 'smtp-server'
+import { MIGRATIONS } from '../crash/setting'
+import { openLarkmoor } from '../demo/fill'
+import { mailOf } from '../server/channels/mail/compose'
+import { SetClock } from '../server/engine/clock'
+import { setMailAccount } from '../server/engine/message-settings'
+import { postLetter } from '../server/engine/post'
+import { row, say, type Row } from './measure'
+
+const MAILS = 10_000
+const AT_ONCE = 50
+const NOW_MS = Date.UTC(2026, 10, 24, 9)
+
+/** A mail server on this computer that takes everything. */
+async function taker() {
+  const server = new SMTPServer({
+    authOptional: true,
+    disabledCommands: ['STARTTLS', 'AUTH'],
+    closeTimeout: 100,
+    onData(stream, _session, callback) {
+      stream.resume()
+      stream.on('end', () => callback())
+    },
+  })
+  server.on('error', () => undefined)
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', () => resolve()))
+  return {
+    port: (server.server.address() as AddressInfo).port,
+    close: () => new Promise<void>((resolve) => server.close(() => resolve())),
+  }
+}
+
+const PLACE = { base: 'https://lever.example', personOf: String, replyTo: (_id: string, from: string) => from }
+
+/** Mails that are due at one moment, handed over by the courier, beside the mail library by itself. */
+export async function messages(): Promise<readonly Row[]> {
+  const folder = mkdtempSync(join(tmpdir(), 'sky-lever-bench-'))
+  const server = await taker()
+  const workspace = openLarkmoor(
+    { dbFile: join(folder, 'mail.db'), migrationsFolder: MIGRATIONS, nowMs: NOW_MS, floodFrom: Infinity },
+    new SetClock(NOW_MS),
+  )
+  try {
+    const account = { host: '127.0.0.1', port: server.port, security: 'none' as const }
+    setMailAccount(workspace, { ...account, user: '', password: '', replyDomain: '', dkim: null })
+    const { ref } = workspace.create('contact', { name: 'Vera', email: 'v@x.example', owner: 'rosa' }, [], 'ines')
+    workspace.db.atomically(() => {
+      for (let n = 0; n < MAILS; n++)
+        postLetter(
+          workspace.store,
+          {
+            channel: 'mail',
+            who: ref,
+            name: 'Vera',
+            address: `v${n}@x.example`,
+            from: { name: 'Rosa', address: 'rosa@larkmoor.example', personId: 'rosa' },
+            copy: [],
+            subject: `Number ${n}`,
+            text: 'Dear Vera,\n\nhere is our **offer**.\n\nRosa',
+            label: '',
+            template: null,
+            zone: 'UTC',
+          },
+          { personId: 'rosa', inReplyTo: null },
+          `bench-${n}`,
+          NOW_MS,
+        )
+    })
+    const begun = performance.now()
+    await workspace.courier.run()
+    const ours = MAILS / ((performance.now() - begun) / 1000)
+    // The very mails once more, by the library alone, as many at once.
+    const transport = createTransport({
+      host: account.host,
+      port: account.port,
+      ignoreTLS: true,
+      pool: true,
+      maxConnections: 4,
+      maxMessages: Infinity,
+    })
+    const at = performance.now()
+    for (let from = 0; from < MAILS; from += AT_ONCE)
+      await Promise.all(
+        Array.from({ length: AT_ONCE }, (_, i) =>
+          transport.sendMail(
+            mailOf(
+              {
+                key: `alone-${from + i}`,
+                recipient: `v${from + i}@x.example`,
+                subject: `Number ${from + i}`,
+                body: 'Dear Vera,\n\nhere is our **offer**.\n\nRosa',
+                atMs: NOW_MS,
+                more: {
+                  from: { name: 'Rosa', address: 'rosa@larkmoor.example' },
+                  name: 'Vera',
+                  copy: [],
+                  messageId: `${from + i}@larkmoor.example`,
+                  inReplyTo: null,
+                  references: [],
+                  contactId: ref.id,
+                  optOut: true,
+                },
+              },
+              PLACE,
+            ),
+          ),
+        ),
+      )
+    const alone = MAILS / ((performance.now() - at) / 1000)
+    transport.close()
+    return [
+      row('Mails a second by the mail library alone', say(alone)),
+      row('Mails a second handed over, 10,000 due at one moment', say(ours), ours / alone, { least: 0.8 }),
+    ]
+  } finally {
+    await workspace.courier.stop()
+    workspace.close()
+    await server.close()
+    rmSync(folder, { recursive: true, force: true })
+  }
+}
