@@ -3,6 +3,7 @@ import { all, document, given, task, type StepLine } from '../../core/testing/ru
 import type { Values } from '../../core/language/value'
 import { instantAt } from '../../core/time/moments'
 import { simpleParser } from 'mailparser'
+import { aheadOf } from '../views/ahead'
 import { whyFor } from '../views/why'
 import { mailboxRows } from '../stand-ins/mailbox'
 import { larkmoor, switchOn } from '../testing/workspace'
@@ -96,6 +97,9 @@ describe('a message to a customer', () => {
     expect(mails(workspace)).toEqual([])
     expect(titles(workspace)).toEqual([])
     expect(lastRun(workspace, rule).text).toContain('it goes on 24 Nov 2026, 8:00 their time')
+    const nowMs = clock.nowMs()
+    const ahead = aheadOf(workspace, { fromMs: nowMs, toMs: nowMs + 48 * HOUR_MS, limit: 9, scope: null })
+    expect(ahead.lines.map(({ what }) => what)).toEqual(['send “Welcome, Vera”'])
     await until(workspace, clock, instantAt('2026-11-24', 490, 'Europe/Lisbon'))
     expect(mails(workspace)).toHaveLength(1)
     expect(titles(workspace)).toEqual(['Ring'])

@@ -98,7 +98,8 @@ function nextWords(
   if (!next) return 'the run ends'
   const { title, subject } = next.step.params as { readonly title?: unknown; readonly subject?: unknown }
   const text = typeof title === 'string' ? title : typeof subject === 'string' ? subject : null
-  if (text !== null) {
+  // A message with a stored text, or by phone, has no subject of its own: the whole step says more.
+  if (text !== null && text.trim() !== '') {
     const related = (object: ObjectKind) => {
       const other = record ? workspace.world.related(record, object) : null
       return other && seesRecord(scope, other.values) ? other : null
@@ -106,7 +107,8 @@ function nextWords(
     const said = record
       ? fillText(text, record, related, whole)
       : plainSentence(mergeParts('title', text, { text }, { catalogue: whole, object: next.object }))
-    return `${typeof title === 'string' ? 'create task' : 'notify'} “${said}”`
+    const does = typeof title === 'string' ? 'create task' : next.step.kind === 'sendMessage' ? 'send' : 'notify'
+    return `${does} “${said}”`
   }
   return plainSentence(
     STEPS[next.step.kind].sentence(next.step.params, { catalogue: whole, object: next.object }),
