@@ -48,9 +48,12 @@ function renamePipeline(pipeline: Pipeline, event: Event): void {
 async function move(pipeline: Pipeline, index: number, by: -1 | 1): Promise<void> {
   const rest = pipeline.stages.map((stage) => stage.id)
   const [id = ''] = rest.splice(index, 1)
+  const from = document.activeElement
   await put('PATCH', `/api/v1/stages/${encodeURIComponent(id)}`, { before: rest[index + by] ?? null })
   await nextTick()
-  document.querySelector<HTMLElement>(`[data-stage="${id}"] input`)?.focus()
+  // Whoever has gone on meanwhile keeps the focus where it is.
+  if (document.activeElement === from || document.activeElement === document.body)
+    document.querySelector<HTMLElement>(`[data-stage="${id}"] input`)?.focus()
 }
 const adding = reactive<Record<string, string>>({})
 async function add(pipeline: Pipeline): Promise<void> {
