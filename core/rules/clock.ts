@@ -1,3 +1,5 @@
+import type { DecentHours } from '../messages/hours'
+import { countryOf, hoursIn, type Messaging } from '../messages/settings'
 import type { Group } from '../conditions/document'
 import type { Catalogue } from '../fields/catalogue'
 import type { Values } from '../language/value'
@@ -112,6 +114,22 @@ export function zoneOf(
   const contact = record.object === 'contact' ? record : related({ object: record.object, id: record.id }, 'contact')
   const zone = contact?.values[ZONE_FIELD]
   return isZone(zone) ? zone : own
+}
+
+/**
+ * By what clock a contact lives, and when they may be written to: their own zone, else their company’s country’s, else
+ * the workspace’s; the hours of that country.
+ */
+export function decentFor(
+  contact: Values,
+  company: Values,
+  messaging: Messaging,
+  workspaceZone: string,
+): { readonly zone: string; readonly hours: DecentHours } {
+  const country = contact.country ?? company.country
+  const own = contact[ZONE_FIELD]
+  const zone = isZone(own) ? own : (countryOf(messaging, country)?.zone ?? workspaceZone)
+  return { zone, hours: hoursIn(messaging, country) }
 }
 
 const calendars = new WeakMap<Hours, WorkCalendar>()

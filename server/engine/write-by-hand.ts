@@ -2,8 +2,7 @@ import { randomUUID } from 'node:crypto'
 import type { Person } from '../../core/fields/field'
 import { judge, sayHeld, type MessageChannel } from '../../core/messages/guards'
 import { textOf, type Letter } from '../../core/messages/letter'
-import { countryOf, hoursIn } from '../../core/messages/settings'
-import { isZone, ZONE_FIELD } from '../../core/rules/clock'
+import { decentFor } from '../../core/rules/clock'
 import { addressesOf, noAddressWords } from './messages'
 import { lineOf } from './phone-line'
 import { postLetter } from './post'
@@ -41,10 +40,8 @@ export function writeByHand(
   if (address === null && own.length === 0) throw refuse('', noAddressWords(channel))
   const { messaging, workspace: firm } = workspace.catalogue()
   const company = workspace.world.related(who, 'company')
-  const country = contact.values.country ?? company?.values.country
-  const zone = contact.values[ZONE_FIELD]
+  const decent = decentFor(contact.values, company?.values ?? {}, messaging, firm.zone)
   const name = String(contact.values.name ?? '')
-  const zoneOfContact = isZone(zone) ? zone : (countryOf(messaging, country)?.zone ?? firm.zone)
   const nowMs = clock.nowMs()
   const reachable = address ?? own[0]?.address ?? ''
   const verdict = judge(
@@ -59,8 +56,7 @@ export function writeByHand(
       // Whoever writes by hand knows what they wrote before; an answer is no campaign.
       againDays: 0,
       urgent: false,
-      zone: zoneOfContact,
-      hours: hoursIn(messaging, country),
+      ...decent,
       personDay: messaging.personDay,
       ruleHour: messaging.ruleHour,
     },
@@ -84,7 +80,7 @@ export function writeByHand(
     text,
     label: '',
     template: null,
-    zone: zoneOfContact,
+    zone: decent.zone,
   }
   const key = `hand-${randomUUID()}`
   const atMs = verdict.go === 'later' ? verdict.atMs : nowMs

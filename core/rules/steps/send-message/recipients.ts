@@ -3,11 +3,10 @@ import type { Names } from '../../../fields/names'
 import type { Problem } from '../../../language/problems'
 import { sayValue } from '../../../fields/say-value'
 import type { MessageChannel } from '../../../messages/guards'
-import { countryOf, hoursIn } from '../../../messages/settings'
 import { variantFor, type Template } from '../../../messages/template'
 import { oneOf, type ObjectKind } from '../../../records/kinds'
 import type { RecordSnapshot } from '../../../records/record'
-import { isZone, ZONE_FIELD } from '../../clock'
+import { decentFor } from '../../clock'
 import type { StepContext } from '../../step'
 import { chooseWho } from '../../who'
 
@@ -102,13 +101,9 @@ export function senderOf(from: string, context: StepContext) {
 
 /** By what clock somebody lives, and when they may be written to: their own zone, else their company's country's. */
 export function hoursOfContact(contact: RecordSnapshot, { catalogue, linkedOf }: StepContext) {
-  const { messaging, workspace } = catalogue
   const companies = linkedOf({ object: 'contact', id: contact.id }, 'company')
   const company = (companies.find((one) => one.main) ?? companies[0])?.record
-  const country = contact.values.country ?? company?.values.country
-  const own = contact.values[ZONE_FIELD]
-  const zone = isZone(own) ? own : (countryOf(messaging, country)?.zone ?? workspace.zone)
-  return { zone, hours: hoursIn(messaging, country) }
+  return decentFor(contact.values, company?.values ?? {}, catalogue.messaging, catalogue.workspace.zone)
 }
 
 /** The field under which somebody is reached: the one that was chosen, else, where that may be, any other of its type. */
