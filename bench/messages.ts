@@ -14,6 +14,7 @@ import { row, say, type Row } from './measure'
 
 const MAILS = 10_000
 const AT_ONCE = 50
+const ROUNDS = 3
 const NOW_MS = Date.UTC(2026, 10, 24, 9)
 
 /** A mail server on this computer that takes everything. */
@@ -49,32 +50,8 @@ export async function messages(): Promise<readonly Row[]> {
     const account = { host: '127.0.0.1', port: server.port, security: 'none' as const }
     setMailAccount(workspace, { ...account, user: '', password: '', replyDomain: '', dkim: null })
     const { ref } = workspace.create('contact', { name: 'Vera', email: 'v@x.example', owner: 'rosa' }, [], 'ines')
-    workspace.db.atomically(() => {
-      for (let n = 0; n < MAILS; n++)
-        postLetter(
-          workspace.store,
-          {
-            channel: 'mail',
-            who: ref,
-            name: 'Vera',
-            address: `v${n}@x.example`,
-            from: { name: 'Rosa', address: 'rosa@larkmoor.example', personId: 'rosa' },
-            copy: [],
-            subject: `Number ${n}`,
-            text: 'Dear Vera,\n\nhere is our **offer**.\n\nRosa',
-            label: '',
-            template: null,
-            zone: 'UTC',
-          },
-          { personId: 'rosa', inReplyTo: null },
-          `bench-${n}`,
-          NOW_MS,
-        )
-    })
-    const begun = performance.now()
-    await workspace.courier.run()
-    const ours = MAILS / ((performance.now() - begun) / 1000)
-    // The very mails once more, by the library alone, as many at once.
+    // The very mails by the library alone, as many at once: half of them before and half after, so that neither side
+    // has the warmer engine.
     const transport = createTransport({
       host: account.host,
       port: account.port,
@@ -83,39 +60,76 @@ export async function messages(): Promise<readonly Row[]> {
       maxConnections: 4,
       maxMessages: Infinity,
     })
-    const at = performance.now()
-    for (let from = 0; from < MAILS; from += AT_ONCE)
-      await Promise.all(
-        Array.from({ length: AT_ONCE }, (_, i) =>
-          transport.sendMail(
-            mailOf(
-              {
-                key: `alone-${from + i}`,
-                recipient: `v${from + i}@x.example`,
-                subject: `Number ${from + i}`,
-                body: 'Dear Vera,\n\nhere is our **offer**.\n\nRosa',
-                atMs: NOW_MS,
-                more: {
-                  from: { name: 'Rosa', address: 'rosa@larkmoor.example' },
-                  name: 'Vera',
-                  copy: [],
-                  messageId: `${from + i}@larkmoor.example`,
-                  inReplyTo: null,
-                  references: [],
-                  contactId: ref.id,
-                  optOut: true,
-                },
-              },
-              PLACE,
-            ),
-          ),
-        ),
+    const mail = (n: number): ReturnType<typeof mailOf> =>
+      mailOf(
+        {
+          key: `alone-${n}`,
+          recipient: `v${n}@x.example`,
+          subject: `Number ${n}`,
+          body: 'Dear Vera,\n\nhere is our **offer**.\n\nRosa',
+          atMs: NOW_MS,
+          more: {
+            from: { name: 'Rosa', address: 'rosa@larkmoor.example' },
+            name: 'Vera',
+            copy: [],
+            messageId: `${n}@larkmoor.example`,
+            inReplyTo: null,
+            references: [],
+            contactId: ref.id,
+            optOut: true,
+          },
+        },
+        PLACE,
       )
-    const alone = MAILS / ((performance.now() - at) / 1000)
+    const aloneMs = async (first: number, last: number): Promise<number> => {
+      const begun = performance.now()
+      let next = first
+      const one = async (): Promise<void> => {
+        while (next < last) await transport.sendMail(mail(next++))
+      }
+      await Promise.all(Array.from({ length: AT_ONCE }, one))
+      return performance.now() - begun
+    }
+    const rounds: { readonly ours: number; readonly alone: number }[] = []
+    for (let round = 0; round < ROUNDS; round++) {
+      const before = await aloneMs(0, MAILS / 2)
+      workspace.db.atomically(() => {
+        for (let n = 0; n < MAILS; n++)
+          postLetter(
+            workspace.store,
+            {
+              channel: 'mail',
+              who: ref,
+              name: 'Vera',
+              address: `v${n}@x.example`,
+              from: { name: 'Rosa', address: 'rosa@larkmoor.example', personId: 'rosa' },
+              copy: [],
+              subject: `Number ${n}`,
+              text: 'Dear Vera,\n\nhere is our **offer**.\n\nRosa',
+              label: '',
+              template: null,
+              zone: 'UTC',
+            },
+            { personId: 'rosa', inReplyTo: null },
+            `bench-${round}-${n}`,
+            NOW_MS,
+          )
+      })
+      const begun = performance.now()
+      const count = await workspace.courier.run()
+      const ours = MAILS / ((performance.now() - begun) / 1000)
+      if (count !== MAILS) throw new Error(`${count} of ${MAILS} mails went out`)
+      rounds.push({ ours, alone: MAILS / ((before + (await aloneMs(MAILS / 2, MAILS))) / 1000) })
+    }
     transport.close()
+    const ratios = rounds.map(({ ours, alone }) => ours / alone).sort((a, b) => a - b)
+    const middle = rounds.find(({ ours, alone }) => ours / alone === ratios[Math.floor(ROUNDS / 2)])
+    if (!middle) throw new Error('no round')
     return [
-      row('Mails a second by the mail library alone', say(alone)),
-      row('Mails a second handed over, 10,000 due at one moment', say(ours), ours / alone, { least: 0.8 }),
+      row('Mails a second by the mail library alone', say(middle.alone)),
+      row('Mails a second handed over, 10,000 due at one moment', say(middle.ours), middle.ours / middle.alone, {
+        least: 0.8,
+      }),
     ]
   } finally {
     await workspace.courier.stop()

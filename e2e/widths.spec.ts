@@ -21,9 +21,17 @@ for (const width of [1024, 1280, 1600]) {
             email: false,
           },
         },
+        {
+          id: 's2',
+          kind: 'notify',
+          params: { who: { by: 'person', person: 'ines' }, subject: long.slice(0, 150), body: '', email: false },
+        },
       ],
     })
     await newDeal(request, { name: long, stage: 'hp-quoted' })
+    await expect
+      .poll(async () => ((await (await request.get('/api/v1/notifications')).json()) as { unread: number }).unread)
+      .toBeGreaterThan(0)
     await page.setViewportSize({ width, height: 800 })
     for (const path of [
       `/records/deals/${deal.id}`,
@@ -38,6 +46,8 @@ for (const width of [1024, 1280, 1600]) {
       '/booking',
     ]) {
       await open(page, path)
+      // What tells of something unread makes the bar no wider than the window either.
+      await expect(page.locator('[data-unread]')).toBeVisible()
       const wide = await page.evaluate(() =>
         [document.documentElement, ...document.querySelectorAll<HTMLElement>('main section, main aside, main > div')]
           .filter((box) => !box.closest('[data-board]') && box.scrollWidth > box.clientWidth + 1)

@@ -133,6 +133,23 @@ describe('a connection', () => {
     expect(count()).toBe(1)
   })
 
+  it('waits for the disk again after what need not wait for it, whatever happens', () => {
+    const level = (): unknown => db.sqlite.pragma('synchronous', { simple: true })
+    const levels: unknown[] = []
+    db.unhurriedly(() => {
+      bump()
+      levels.push(level())
+    })
+    expect(() =>
+      db.unhurriedly(() => {
+        bump()
+        throw new Error('dropped')
+      }),
+    ).toThrow('dropped')
+    db.atomically(() => db.unhurriedly(() => levels.push(level())))
+    expect([levels, level(), count()]).toEqual([[1, 2], 2, 1])
+  })
+
   it('raises its hand for each transaction of its own and takes it down whatever happens', () => {
     const heights: number[] = []
     db.atomically(() => {

@@ -20,6 +20,11 @@ export interface Db {
   readonly orm: Orm
   /** All or nothing. Inside another one it is a savepoint, so that a part can fail by itself. */
   atomically<T>(work: () => T): T
+  /**
+   * As `atomically`, for what may be done once more after a power cut and is harmless then: nothing waits for the disk.
+   * It survives a crash of the process, and a power cut as soon as anything was written after it by `atomically`.
+   */
+  unhurriedly<T>(work: () => T): T
   /** Reads everything as it is at one moment, whatever others commit meanwhile; writes nothing and holds nobody up. */
   atSameMoment<T>(work: () => T): T
   /** All or nothing, but as a part of the transaction that is open, when there is one: for what never fails alone. */
@@ -141,6 +146,15 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
     sqlite,
     orm,
     atomically,
+    unhurriedly: (work) => {
+      if (inside) return atomically(work)
+      sqlite.pragma('synchronous = NORMAL')
+      try {
+        return atomically(work)
+      } finally {
+        sqlite.pragma('synchronous = FULL')
+      }
+    },
     atSameMoment: (work) => {
       if (inside) return work()
       reading.begin.run()

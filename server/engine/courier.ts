@@ -82,32 +82,51 @@ export class Courier {
 
   private async pass(): Promise<number> {
     const { db, outbox, nowMs, leaseMs = LEASE_MS } = this.given
-    for (let count = 0; ;) {
-      if (this.closed || !outbox.anyDue(nowMs(), Date.now())) return count
-      const rows = db.inTurn(() => outbox.claim(this.owner, nowMs(), Date.now(), leaseMs, AT_ONCE))
-      if (rows.length === 0) return count
-      // What was taken is acknowledged as soon as there is time for it, with whatever else was taken meanwhile: a crash
-      // repeats only what was on its way just then.
-      const taken: (readonly [OutboxRow, Handed])[] = []
-      const acknowledgeAll = (): void => {
-        const some = taken.splice(0)
-        if (this.dropped || some.length === 0) return
+    // What was taken is acknowledged as soon as there is time for it, with whatever else was taken meanwhile: a crash
+    // repeats only what was on its way just then.
+    const taken: (readonly [OutboxRow, Handed])[] = []
+    let trouble: { readonly error: unknown } | null = null
+    const acknowledgeAll = (): void => {
+      const some = taken.splice(0)
+      if (this.dropped || some.length === 0) return
+      try {
+        // What a power cut takes from it goes out again under its key, as what was on its way does.
         db.inTurn(() =>
-          db.atomically(() => {
+          db.unhurriedly(() => {
             for (const [row, what] of some) this.acknowledge(row, what)
           }),
         )
+      } catch (error) {
+        trouble = { error }
       }
-      await Promise.all(
-        rows.map(async (row) => {
-          taken.push([row, await this.hand(row, leaseMs / 2)])
-          if (taken.length === 1) setImmediate(acknowledgeAll)
-        }),
-      )
-      acknowledgeAll()
-      if (this.dropped) return count
-      this.given.handed?.()
+    }
+    let under = 0
+    let oneIsHome: (() => void) | undefined
+    const carry = async (row: OutboxRow): Promise<void> => {
+      taken.push([row, await this.hand(row, leaseMs / 2)])
+      if (taken.length === 1) setImmediate(acknowledgeAll)
+      under--
+      oneIsHome?.()
+    }
+    for (let count = 0; ;) {
+      const rows =
+        !this.closed && !trouble && under <= AT_ONCE / 2 && outbox.anyDue(nowMs(), Date.now())
+          ? db.inTurn(() => outbox.claim(this.owner, nowMs(), Date.now(), leaseMs, AT_ONCE - under))
+          : []
+      under += rows.length
       count += rows.length
+      for (const row of rows) void carry(row)
+      if (rows.length > 0) this.given.handed?.()
+      if (under > 0) {
+        await new Promise<void>((resolve) => (oneIsHome = resolve))
+        continue
+      }
+      const last = taken.length > 0
+      acknowledgeAll()
+      if (trouble) throw (trouble as { readonly error: unknown }).error
+      if (count > 0 && !this.dropped) this.given.handed?.()
+      // What was heard of the last may have asked for more.
+      if (!last) return count
     }
   }
 

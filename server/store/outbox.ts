@@ -23,6 +23,7 @@ export class OutboxStore {
   private readonly insert
   private readonly there
   private readonly markDelivered
+  private readonly claimDue
 
   constructor(private readonly db: Db) {
     this.there = db.sqlite.prepare<[number, number]>(
@@ -32,6 +33,25 @@ export class OutboxStore {
       `UPDATE outbox SET state = 'delivered', delivered_at = ?, attempts = attempts + 1, last_error = NULL, owner = NULL,
          leased_until = NULL WHERE id = ? AND owner = ?`,
     )
+    const due = db.orm
+      .select({ id: outbox.id })
+      .from(outbox)
+      .where(
+        and(
+          // Said outright, so that SQLite sees that the index of what is pending holds it.
+          sql`${outbox.state} = 'pending'`,
+          lte(outbox.nextAt, sql.placeholder('now')),
+          or(isNull(outbox.leasedUntil), lte(outbox.leasedUntil, sql.placeholder('machine'))),
+        ),
+      )
+      .orderBy(asc(outbox.nextAt), asc(outbox.id))
+      .limit(sql.placeholder('limit'))
+    this.claimDue = db.orm
+      .update(outbox)
+      .set({ owner: sql`${sql.placeholder('owner')}`, leasedUntil: sql`${sql.placeholder('until')}` })
+      .where(inArray(outbox.id, due))
+      .returning()
+      .prepare()
     this.insert = prepareInsert(
       db.sqlite,
       outbox,
@@ -65,25 +85,8 @@ export class OutboxStore {
 
   /** Takes what is due and nobody carries, the earliest first, for `leaseMs`: until then nobody else gets it. */
   claim(owner: string, nowMs: number, machineMs: number, leaseMs: number, limit: number): readonly OutboxRow[] {
-    const due = this.db.orm
-      .select({ id: outbox.id })
-      .from(outbox)
-      .where(
-        and(
-          // Said outright, so that SQLite sees that the index of what is pending holds it.
-          sql`${outbox.state} = 'pending'`,
-          lte(outbox.nextAt, nowMs),
-          or(isNull(outbox.leasedUntil), lte(outbox.leasedUntil, machineMs)),
-        ),
-      )
-      .orderBy(asc(outbox.nextAt), asc(outbox.id))
-      .limit(limit)
-    return this.db.orm
-      .update(outbox)
-      .set({ owner, leasedUntil: machineMs + leaseMs })
-      .where(inArray(outbox.id, due))
-      .returning()
-      .all()
+    return this.claimDue
+      .all({ owner, until: machineMs + leaseMs, now: nowMs, machine: machineMs, limit })
       .sort((a, b) => a.nextAt - b.nextAt || a.id - b.id)
   }
 

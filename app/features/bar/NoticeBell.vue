@@ -32,7 +32,7 @@ async function close(): Promise<void> {
     :aria-expanded="open"
     @click="open ? close() : (open = true)"
   >
-    <span :class="unread > 0 && 'max-[399px]:sr-only'">Notifications</span>
+    <span :class="unread > 0 && 'max-[1100px]:sr-only'">Notifications</span>
     <span v-if="unread > 0" class="ml-0.5 rounded-[3px] bg-moss px-1 text-[11px] font-bold text-paper" data-unread>{{
       unread > 99 ? '99+' : unread
     }}</span>
