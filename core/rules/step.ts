@@ -13,6 +13,7 @@ import type { Listen } from '../signals'
 import type { Happened } from '../signals/signal'
 import type { Happening } from '../records/happening'
 import type { PostPort } from '../messages/letter'
+import type { Writing } from '../messages/writing'
 import type { LinkedRecord } from '../records/subject'
 import { zId } from '../conditions/document'
 import type { AnyBranch, BranchOf } from './parts'
@@ -186,6 +187,8 @@ export interface StepSpec<K extends string, P extends object> {
   touches?(params: P, names: Names, held: Values): readonly Touch[]
   /** What it gives to the steps further down. */
   gives?(params: P, names: Names): readonly ResultSpec[]
+  /** What it writes to somebody outside. */
+  writes?(params: P, catalogue: Catalogue): Writing
   /** What the line of time says beside it, and beside the step behind it. */
   rail?(params: P, names: Names): { readonly own?: string | null; readonly next?: string | null }
   /** Whether it may wait, or be put off. */
@@ -239,6 +242,7 @@ export interface StepKind<K extends string = string> {
   check(params: object, names: Names): readonly StepProblem[]
   touches(params: object, names: Names, held: Values): readonly Touch[]
   gives(params: object, names: Names): readonly ResultSpec[]
+  writes(params: object, catalogue: Catalogue): Writing | null
   rail(params: object, names: Names): { readonly own?: string | null; readonly next?: string | null }
   mayWait(params: object): boolean
   waitsFor(params: object, names: Names, wrote: readonly Wrote[]): Waited
@@ -274,6 +278,7 @@ export const defineStep = <const K extends string, P extends object>(spec: StepS
     check: (params, names) => spec.check(params as P, names),
     touches: (params, names, held) => spec.touches?.(params as P, names, held) ?? [],
     gives: (params, names) => spec.gives?.(params as P, names) ?? [],
+    writes: (params, catalogue) => spec.writes?.(params as P, catalogue) ?? null,
     rail: (params, names) => spec.rail?.(params as P, names) ?? {},
     mayWait: (params) => spec.mayWait?.(params as P) ?? false,
     waitsFor: (params, names, wrote) => spec.waitsFor?.(params as P, names, wrote) ?? { anchor: null, signals: [] },

@@ -5,6 +5,7 @@ import { LINKABLE } from '../../records/record'
 import type { Condition, Group } from '../../conditions/document'
 import { mergeObjects, splitText } from '../merge'
 import type { Trigger } from '../document'
+import { STEPS } from '../steps'
 import { placedSteps } from '../tree'
 import { TRIGGERS } from '../triggers'
 import { definePreflight, noted } from './finding'
@@ -36,12 +37,16 @@ export const emptyMerges = definePreflight({
     return placedSteps(document)
       .filter(({ object, depth }) => object === document.object || depth === 0)
       .flatMap(({ step, object }) => {
-        const texts = Object.entries(step.params).filter(
-          (entry): entry is [string, string] => typeof entry[1] === 'string',
-        )
-        return texts.flatMap(([param, text]) =>
+        const writing = STEPS[step.kind].writes(step.params, catalogue)
+        const texts =
+          writing?.texts ??
+          Object.entries(step.params).flatMap(([param, text]) => (typeof text === 'string' ? [{ param, text }] : []))
+        const seen = new Set<string>()
+        return texts.flatMap(({ param, text }) =>
           splitText(text).flatMap((part) => {
-            if (!('merge' in part) || part.or !== undefined) return []
+            // Several variants of a template have the same gap.
+            if (!('merge' in part) || part.or !== undefined || seen.has(`${param} ${part.merge}`)) return []
+            seen.add(`${param} ${part.merge}`)
             const [of = '', key = ''] = part.merge.split('.')
             // A company or an appointment has no main contact that could be asked about.
             const kind = mergeObjects(object).find(
@@ -85,7 +90,7 @@ export const emptyMerges = definePreflight({
                 param,
                 about: part.merge,
                 text: `${kind === object ? field.label : `${OBJECT_WORDS[kind].One} ${fieldWord(field)}`} is empty on ${percent}%`,
-                why: `${figure(count)} of ${figure(total)} matching ${OBJECT_WORDS[object].many} ${plural(count, 'has', 'have')} no ${fieldWord(field)}, for example “${first.name}”. The text would show “(no ${fieldWord(field)})”.`,
+                why: `${figure(count)} of ${figure(total)} matching ${OBJECT_WORDS[object].many} ${plural(count, 'has', 'have')} no ${fieldWord(field)}, for example “${first.name}”. ${writing ? `Nothing would be sent ${plural(count, 'there', 'to them')}: say what to print instead.` : `The text would show “(no ${fieldWord(field)})”.`}`,
               }),
             ]
           }),

@@ -306,6 +306,23 @@ export const sendMessage = defineStep<'sendMessage', Params>({
     for (const problem of checkText(body, object, catalogue)) problems.push({ param: 'body', problem })
     return problems
   },
+  writes({ channel, template: id, subject, body, phone, otherPhone, urgent }, catalogue) {
+    const template = id === null ? null : catalogue.template(id)
+    const isMail = channel === 'mail'
+    const own = [...(isMail ? [{ param: 'subject', text: subject }] : []), { param: 'body', text: body }]
+    return {
+      channel,
+      field: isMail ? 'email' : otherPhone ? null : phone,
+      texts:
+        id === null
+          ? own
+          : (template?.variants ?? []).flatMap((one) =>
+              [...(isMail ? [one.subject] : []), one.text].map((text) => ({ param: 'template', text })),
+            ),
+      template,
+      urgent: urgent.trim(),
+    }
+  },
   // It may have to wait for a decent hour.
   mayWait: () => true,
   recheck: () => true,
