@@ -43,7 +43,7 @@ export class SeenWorld implements DerivedWorld {
     this.below
       .linked(ref, object)
       .filter(({ record }) => seesRecord(this.scope, record.values))
-      .map(({ record, main }) => ({ record: this.shown(record), main }))
+      .map(({ record, ...how }) => ({ record: this.shown(record), ...how }))
 
   /** A record as conditions are asked of it. */
   subject(record: RecordSnapshot): Subject {

@@ -40,7 +40,7 @@ export const MARKS = {
   }),
   /** The run waits before the step, and comes to it again. */
   held: mark({
-    left: z.object({ untilMs: z.number(), say: z.string() }),
+    left: z.object({ untilMs: z.number(), say: z.string(), capped: z.boolean().optional() }),
     describe: ({ say }) => `put off: ${say}`,
     ahead: true,
   }),

@@ -23,7 +23,14 @@ export type Outcome =
    */
   | { readonly go: 'wait'; readonly dueMs: number | null; readonly say: string; readonly effects?: readonly Effect[] }
   /** The run waits here, and then comes to this very step once more: it may not be done yet. */
-  | { readonly go: 'hold'; readonly dueMs: number; readonly say: string; readonly effects?: readonly Effect[] }
+  | {
+      readonly go: 'hold'
+      readonly dueMs: number
+      readonly say: string
+      readonly effects?: readonly Effect[]
+      /** Whether the rule has done as much of it as it may for now. */
+      readonly capped?: boolean
+    }
   /** This step is done at a later moment, and the run goes on meanwhile. */
   | { readonly go: 'later'; readonly dueMs: number; readonly say: string }
   | { readonly go: 'skip'; readonly reason: SkipReason }

@@ -218,7 +218,10 @@ export function runStep(walk: Walk, step: Step, context: StepContext): StepRecor
       if (outcome.go === 'hold')
         record(walk, step, context.record, {
           state: 'done',
-          wrote: [...before, { what: 'held', untilMs: outcome.dueMs, say: outcome.say }],
+          wrote: [
+            ...before,
+            { what: 'held', untilMs: outcome.dueMs, say: outcome.say, ...(outcome.capped ? { capped: true } : {}) },
+          ],
         })
       else if (before.length > 0) record(walk, step, context.record, { state: 'done', wrote: before })
       world.wait({

@@ -64,6 +64,7 @@ export const PARAM_LABELS: Readonly<Record<string, string>> = {
   remind: 'Reminder',
   replace: 'If it has an owner',
   rest: 'Time between runs',
+  role: 'Role',
   rule: 'Schedule',
   segment: 'Segment',
   several: 'If several match',

@@ -24,6 +24,7 @@ export const MISSING = {
   subject: 'Enter a subject',
   messageText: 'Enter the text',
   sender: 'Choose who it comes from',
+  role: 'Enter a role',
   template: 'Choose a template',
   reason: 'Enter a reason',
   name: 'Enter a name',

@@ -37,6 +37,7 @@ export const NOUNS = {
   reminder: regular('reminder'),
   notification: regular('notification'),
   email: regular('email'),
+  message: regular('message'),
   event: regular('event'),
   activity: { one: 'activity', many: 'activities' },
   address: { one: 'address', many: 'addresses' },

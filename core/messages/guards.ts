@@ -55,6 +55,8 @@ export interface AddressFacts {
   readonly toPerson: readonly number[]
   /** When the newest messages of the rule went out, the newest first. */
   readonly ofRule: readonly number[]
+  /** Whether the rule is paused until somebody lets it go on. */
+  readonly paused?: boolean
 }
 
 /** An address of which nothing is known. */
@@ -84,7 +86,13 @@ export interface Asked {
 
 export type Verdict =
   | { readonly go: 'now'; readonly address: string }
-  | { readonly go: 'later'; readonly atMs: number; readonly say: string }
+  | {
+      readonly go: 'later'
+      readonly atMs: number
+      readonly say: string
+      /** Whether it is later because the rule sent as much in an hour as it may. */
+      readonly capped?: boolean
+    }
   | { readonly go: 'never'; readonly held: Held }
 
 const DAY_MS = 86_400_000
@@ -124,6 +132,8 @@ export function judge(asked: Asked, facts: AddressFacts, nowMs: number): Verdict
     const many = `${figure(asked.personDay)} in 24 hours`
     return { go: 'later', atMs, say: `${name} got ${many}; it goes on ${sayInstant(atMs, zone)} their time` }
   }
+  if (facts.paused)
+    return { go: 'later', atMs: decent(nowMs + DAY_MS), say: 'the rule is paused; it goes on when the rule does' }
   const rule = freeAt(facts.ofRule, asked.ruleHour, HOUR_MS, nowMs)
   if (rule !== null) {
     const atMs = decent(rule)
@@ -131,6 +141,7 @@ export function judge(asked: Asked, facts: AddressFacts, nowMs: number): Verdict
       go: 'later',
       atMs,
       say: `the rule sent ${figure(asked.ruleHour)} in an hour; it goes on ${sayInstant(atMs, zone)}`,
+      capped: true,
     }
   }
   const at = decent(nowMs)

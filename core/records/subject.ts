@@ -9,6 +9,15 @@ import type { ChangeEvent, FieldChange, RecordSnapshot } from './record'
 export interface LinkedRecord {
   readonly record: RecordSnapshot
   readonly main: boolean
+  /** What it is to the other one: free words, often none. */
+  readonly role: string
+}
+
+/** One end of a link, as it is kept. */
+export interface LinkEnd {
+  readonly id: number
+  readonly main: boolean
+  readonly role: string
 }
 
 /** Reads what lies around a record: a world’s own way of doing so. */

@@ -78,7 +78,8 @@ describe.each(STEP_NAMES)('step %s', (name) => {
       for (const branch of branches) if ('way' in expected) expect(step.ways?.misfit(branches, branch)).toBeNull()
       const chosen = step.ways?.choose?.(params, branches, {
         ...nothingAround(object, given),
-        linked: (of) => linked.map((id) => ({ record: { object: of, id, version: 1, values: {} }, main: false })),
+        linked: (of) =>
+          linked.map((id) => ({ record: { object: of, id, version: 1, values: {} }, main: false, role: '' })),
         holds: ({ id }) => ({ holds: holding.includes(id), seen: [] }),
       })
       expect(

@@ -7,6 +7,7 @@ import type { AddressFacts, MessageChannel } from '../messages/guards'
 import type { Line } from '../messages/letter'
 import type { MatchPart } from '../linking/link-by'
 import type { Happening } from '../records/happening'
+import type { LinkEnd } from '../records/subject'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { Cause, RecordSnapshot } from '../records/record'
 import type { Moment } from '../conditions/moment'
@@ -21,7 +22,7 @@ export interface Base {
   readonly catalogue: Catalogue
   read(ref: RecordRef): RecordSnapshot | null
   /** The records linked to it, of a kind, main ones first. */
-  linked(ref: RecordRef, object: ObjectKind): readonly { readonly id: number; readonly main: boolean }[]
+  linked(ref: RecordRef, object: ObjectKind): readonly LinkEnd[]
   least(object: ObjectKind, field: string, from: string | number): string | number | null
   holding(
     object: ObjectKind,

@@ -6,7 +6,7 @@ import type { Catalogue } from '../fields/catalogue'
 import { matchForm, type MatchPart } from '../linking/link-by'
 import { sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
 import { NO_RECORD, type Link, type RecordSnapshot } from '../records/record'
-import { subjectOf, type LinkedRecord } from '../records/subject'
+import { subjectOf, type LinkedRecord, type LinkEnd } from '../records/subject'
 import type { Moment } from '../conditions/moment'
 import type { Base } from './base'
 
@@ -26,12 +26,12 @@ export class Memory implements Base {
     return this.byKey.get(`${object}:${id}`) ?? null
   }
 
-  linked(ref: RecordRef, object: ObjectKind): readonly { readonly id: number; readonly main: boolean }[] {
-    return this.links.flatMap(({ from, to, main }) =>
+  linked(ref: RecordRef, object: ObjectKind): readonly LinkEnd[] {
+    return this.links.flatMap(({ from, to, main, role }) =>
       sameRef(from, ref) && to.object === object
-        ? [{ id: to.id, main }]
+        ? [{ id: to.id, main, role }]
         : sameRef(to, ref) && from.object === object
-          ? [{ id: from.id, main: false }]
+          ? [{ id: from.id, main: false, role }]
           : [],
     )
   }
@@ -91,9 +91,9 @@ export class Memory implements Base {
   }
 
   private readLinked(ref: RecordRef, object: ObjectKind): readonly LinkedRecord[] {
-    return this.linked(ref, object).flatMap(({ id, main }) => {
+    return this.linked(ref, object).flatMap(({ id, main, role }) => {
       const record = this.read({ object, id })
-      return record ? [{ record, main }] : []
+      return record ? [{ record, main, role }] : []
     })
   }
 

@@ -10,7 +10,7 @@ import {
   type FieldChange,
   type RecordSnapshot,
 } from '../records/record'
-import type { LinkedRecord } from '../records/subject'
+import type { LinkedRecord, LinkEnd } from '../records/subject'
 import { linkChange, type LinkMove } from '../signals/link'
 import type { Base } from './base'
 import { UndoLog } from './undo-log'
@@ -23,6 +23,7 @@ interface Linking {
   readonly from: RecordRef
   readonly to: RecordRef
   readonly main: boolean
+  readonly role: string
 }
 
 /** Links over those that lie below. */
@@ -55,22 +56,22 @@ export abstract class OverlayLinks extends UndoLog {
     chain: ChainPlace,
   ): ChangeEvent
 
-  protected linksOf(ref: RecordRef, object: ObjectKind): readonly { readonly id: number; readonly main: boolean }[] {
+  protected linksOf(ref: RecordRef, object: ObjectKind): readonly LinkEnd[] {
     const below = this.base.linked(ref, object).filter(({ id }) => !this.linksGone.has(`${keyOf(ref)} ${object}:${id}`))
-    const own = this.linksAdded.flatMap(({ from, to, main }) =>
+    const own = this.linksAdded.flatMap(({ from, to, main, role }) =>
       sameRef(from, ref) && to.object === object
-        ? [{ id: to.id, main }]
+        ? [{ id: to.id, main, role }]
         : sameRef(to, ref) && from.object === object
-          ? [{ id: from.id, main: false }]
+          ? [{ id: from.id, main: false, role }]
           : [],
     )
     return own.length === 0 ? below : [...below, ...own].sort((a, b) => Number(b.main) - Number(a.main))
   }
 
   linked(ref: RecordRef, object: ObjectKind): readonly LinkedRecord[] {
-    return this.linksOf(ref, object).flatMap(({ id, main }) => {
+    return this.linksOf(ref, object).flatMap(({ id, main, role }) => {
       const record = this.read({ object, id })
-      return record ? [{ record, main }] : []
+      return record ? [{ record, main, role }] : []
     })
   }
 
@@ -87,7 +88,7 @@ export abstract class OverlayLinks extends UndoLog {
 
   protected addLink(from: RecordRef, to: RecordRef): boolean {
     if (!isLinkable(from, to) || this.linksOf(from, to.object).some(({ id }) => id === to.id)) return false
-    this.push(this.linksAdded, { from, to, main: !this.linksOf(from, to.object).some((link) => link.main) })
+    this.push(this.linksAdded, { from, to, main: !this.linksOf(from, to.object).some((link) => link.main), role: '' })
     return true
   }
 

@@ -225,6 +225,7 @@ export const messages = {
     section: 'Messages',
     does: 'List what reached the simulated mailboxes and phones',
     answer: z.strictObject({
+      share: z.number().int().describe('percent of the messages that customers act on by themselves'),
       messages: z.array(
         z.strictObject({
           key: z.string(),
@@ -243,6 +244,14 @@ export const messages = {
         }),
       ),
     }),
+  }),
+  'PUT /simulated-messages': contract({
+    section: 'Messages',
+    does: 'Let simulated customers act by themselves',
+    body: z.strictObject({
+      share: z.number().int().min(0).max(100).describe('percent of the messages they answer, open or object to'),
+    }),
+    answer: zOk,
   }),
   'POST /simulated-messages': contract({
     section: 'Messages',

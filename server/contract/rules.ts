@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { RULE_TEXT_MOST } from '../../core/formats/rule-text'
-import { contract, zAbout, zId, zIdParam, zInstant, zOk } from './contract'
+import { contract, zAbout, zId, zIdParam, zInstant, zOk, zRef } from './contract'
 import { zRule } from '../../core/rules/schema'
 import { zGroup } from '../../core/conditions/document'
 
@@ -152,6 +152,31 @@ export const rules = {
     params: zIdParam,
     body: z.strictObject({ filter: zGroup, words: z.string().max(100).default('') }),
     answer: z.strictObject({ job: zId, total: z.number().int() }),
+  }),
+  'GET /rules/:id/waiting': contract({
+    section: 'Rules',
+    does: 'List the steps at which records wait',
+    more: 'In the order of the rule, each with the records that go on first.',
+    params: zIdParam,
+    answer: z.strictObject({
+      steps: z.array(
+        z.strictObject({
+          stepId: z.string(),
+          label: z.string(),
+          says: z.string(),
+          count: z.number().int(),
+          records: z.array(
+            z.strictObject({
+              ref: zRef,
+              name: z.string(),
+              runId: zId,
+              sinceMs: zInstant,
+              dueMs: zInstant.nullable().describe('`null` if it waits for something to happen, however long'),
+            }),
+          ),
+        }),
+      ),
+    }),
   }),
   'GET /rules/:id/versions': contract({
     section: 'Rules',

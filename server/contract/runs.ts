@@ -84,6 +84,7 @@ export const runs = {
           atMs: zInstant,
           starts: z.number().int(),
           usual: z.number(),
+          messages: z.number().int().nullable().describe('messages sent in an hour, if that was why'),
           held: z.number().int().describe('triggers since then'),
         })
         .nullable(),

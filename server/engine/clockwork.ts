@@ -1,5 +1,7 @@
 import { nextDue, planTimers, workDue } from '../../core/engine/clockwork'
+import { nextAct } from '../stand-ins/mailbox'
 import type { ImportControl } from './import'
+import { actByThemselves } from './simulated-messages'
 import type { Workspace } from './workspace'
 
 /**
@@ -74,7 +76,17 @@ export async function workClock(workspace: Workspace, control: ImportControl): P
 export async function turnClock(workspace: Workspace, toMs: number, control: ImportControl): Promise<void> {
   // A rule that was switched on just now has its moments on the way too.
   planClock(workspace)
+  // Where customers answer by themselves, what is sent to them has to arrive before the clock goes on.
+  const answers = workspace.store.catalogue.simulatedShare() > 0
+  const nextAnswer = (): number => (answers ? (nextAct(workspace.db) ?? Infinity) : Infinity)
   for (;;) {
+    if (answers) await workspace.courier.run()
+    const answerMs = nextAnswer()
+    if (answerMs <= Math.min(toMs, nextDue(workspace.world) ?? Infinity)) {
+      if (answerMs > workspace.clock.nowMs()) workspace.turnTo(answerMs)
+      actByThemselves(workspace)
+      continue
+    }
     const until = control.nowMs() + BATCH_MS
     const arrived = workspace.db.atomically(() => {
       workspace.keepUp()
@@ -87,7 +99,7 @@ export async function turnClock(workspace: Workspace, toMs: number, control: Imp
         if (due > workspace.clock.nowMs()) workspace.turnTo(due)
         workspace.told([], workDue(workspace.world, workspace.matcher(), PIECE) ?? [])
         workspace.handleNew()
-        if (control.nowMs() >= until || control.awaited()) return false
+        if (answers || control.nowMs() >= until || control.awaited()) return false
       }
     })
     workspace.courier.wake()

@@ -80,9 +80,9 @@ export abstract class LiveRecords {
   }
 
   linked(ref: RecordRef, object: ObjectKind): readonly LinkedRecord[] {
-    return this.store.links.linked(ref, object).flatMap(({ id, main }) => {
+    return this.store.links.linked(ref, object).flatMap(({ id, main, role }) => {
       const record = this.read({ object, id })
-      return record ? [{ record, main }] : []
+      return record ? [{ record, main, role }] : []
     })
   }
 

@@ -227,6 +227,9 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
   /** Hears who was reminded, or told of something that went wrong; the workspace tells open screens. */
   noticed: (personId: string) => void = () => {}
 
+  /** Hears of a run that waits because its rule sent as many messages in an hour as it may. */
+  capped: (runId: number) => void = () => {}
+
   troubles(): Parameters<typeof runTroubled>[0] {
     return { store: this.store, nowMs: this.nowMs(), told: (personId) => this.noticed(personId) }
   }
@@ -239,6 +242,7 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
   ): void {
     this.store.runs.recordStep(runId, position, step.id, step.kind, result, this.nowMs())
     if (result.state !== 'done') stepTroubled(this.troubles(), runId, step.id, result)
+    else if (result.wrote.some((one) => one.what === 'held' && one.capped)) this.capped(runId)
   }
 
   createTask(task: NewTask): number {
@@ -257,6 +261,7 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
       sent: messages.sentTo(channel, address),
       toPerson: messages.toPerson(who, nowMs - DAY_MS),
       ofRule: messages.ofRule(ruleId, nowMs - HOUR_MS, this.catalogue().messaging.ruleHour),
+      paused: this.paused.has(ruleId),
     }
   }
 

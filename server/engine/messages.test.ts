@@ -1,16 +1,18 @@
 import { describe, expect, it } from 'vitest'
-import { all, document, given, task, type StepLine } from '../../core/testing/rules'
+import { checkRule } from '../../core/rules/check'
+import { all, document, enters, given, task, type StepLine } from '../../core/testing/rules'
 import type { Values } from '../../core/language/value'
 import { instantAt } from '../../core/time/moments'
 import { simpleParser } from 'mailparser'
 import { aheadOf } from '../views/ahead'
 import { whyFor } from '../views/why'
 import { mailboxRows } from '../stand-ins/mailbox'
-import { larkmoor, switchOn } from '../testing/workspace'
+import { larkmoor, MIGRATIONS, switchOn } from '../testing/workspace'
 import type { SetClock } from './clock'
-import { workClock } from './clockwork'
+import { turnClock, workClock } from './clockwork'
+import { setMessaging } from './message-settings'
 import { optOut, takeIncoming, type Incoming } from './messages'
-import type { Workspace } from './workspace'
+import { Workspace } from './workspace'
 
 const HOUR_MS = 3_600_000
 const control = { awaited: () => false, nowMs: () => 0, pause: () => Promise.resolve() }
@@ -86,6 +88,57 @@ describe('a message to a customer', () => {
     expect(workspace.store.messages.ofContactPage(ref.id, 1e9, 9)).toMatchObject([{ state: 'sent', label: 'welcome' }])
     expect(workspace.store.happenings.of(ref).map(({ kind }) => kind)).toEqual(['messageSent'])
     expect(lastRun(workspace, rule).run?.state).toBe('done')
+  })
+
+  it('goes to every contact whose link has a role, however it is spelt, and to nobody else', async () => {
+    const { workspace } = larkmoor()
+    const deal = workspace.create('deal', { name: 'Two rooms', owner: 'rosa', stage: 'hp-sized' }, [], 'ines').ref
+    for (const [name, role] of [
+      ['Ada', 'Buyer'],
+      ['Ben', 'architect'],
+      ['Cem', ' buyer'],
+    ] as const)
+      workspace.link(
+        deal,
+        workspace.create('contact', { name, email: `${name}@x.example`, owner: 'rosa' }, [], 'ines').ref,
+        role,
+        name === 'Ben',
+        'ines',
+      )
+    const step = letter({ to: 'role', role: 'BUYER ' })
+    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [step] }))
+    const unsaid = document({ when: [enters('hp-quoted')], then: [letter({ to: 'role', role: ' ' })] })
+    expect(checkRule(unsaid, workspace.catalogue()).map(({ text }) => text)).toEqual(['Enter a role'])
+    workspace.change(deal, { stage: 'hp-quoted' }, 'rosa')
+    await workspace.courier.run()
+    expect(
+      mails(workspace)
+        .map(({ recipient }) => recipient)
+        .sort(),
+    ).toEqual(['ada@x.example', 'cem@x.example'])
+  })
+
+  it('that is one too many in an hour pauses its rule, which asks before it sends more', async () => {
+    const { workspace, clock } = larkmoor()
+    setMessaging(workspace, { ...workspace.catalogue().messaging, ruleHour: 2 })
+    const rule = switchOn(workspace, onCreated(letter({ subject: 'Hello {{contact.name}}' })))
+    for (const name of ['A', 'B', 'C', 'D', 'E'])
+      workspace.create('contact', { name, email: `${name}@x.example`, owner: 'rosa' }, [], 'ines')
+    await workspace.courier.run()
+    expect(mails(workspace)).toHaveLength(2)
+    const paused = () => workspace.store.rules.get(rule)?.paused
+    expect(paused()).toMatchObject({ messages: 2 })
+    expect(lastRun(workspace, rule).text).toContain('the rule sent 2 in an hour')
+    const [notice] = workspace.store.notices.of('ines', null, 9)
+    expect(`${notice?.subject}: ${notice?.body}`).toContain('is paused: It sent 2 messages in an hour')
+    // Nobody is started any more, and what waits does not go by itself when the hour is over.
+    expect(workspace.store.ruleJobs.heldCount(rule)).toBe(2)
+    await until(workspace, clock, clock.nowMs() + 3 * HOUR_MS)
+    expect(mails(workspace)).toHaveLength(2)
+    workspace.goOn(rule)
+    await until(workspace, clock, clock.nowMs() + HOUR_MS)
+    expect(paused()).toBe(null)
+    expect(mails(workspace)).toHaveLength(3)
   })
 
   it('at three in the night waits for the morning of whoever gets it, and asks the conditions again', async () => {
@@ -315,5 +368,33 @@ describe('an answer', () => {
     const stored = workspace.store.rules.get(rule) ?? expect.fail('it is gone')
     expect(whyFor(workspace, stored, ref)?.ran).toBe(true)
     expect(lastRun(workspace, rule).text).toContain('Vera Lima has no email')
+  })
+})
+
+describe('simulated customers', () => {
+  it('act by themselves on a clock that is turned, each at its moment, once, and before what waits for it ends', async () => {
+    const { workspace: first, dbFile } = larkmoor()
+    const rule = switchOn(first, onCreated(letter({ urgent: 'a test' }), task('Sent')))
+    first.store.catalogue.setSimulatedShare(100)
+    const workspace = new Workspace({ dbFile, migrationsFolder: MIGRATIONS })
+    const begunMs = workspace.clock.nowMs()
+    for (let n = 0; n < 40; n++)
+      workspace.create('contact', { name: `Ada ${n}`, email: `ada${n}@x.example`, owner: 'rosa' }, [], 'ines')
+    await turnClock(workspace, begunMs + 48 * HOUR_MS, control)
+    const rows = mailboxRows(workspace.db, 100)
+    expect(rows.map(({ key }) => key)).toHaveLength(40)
+    expect(rows.every(({ act, actAt }) => act !== null && actAt === null)).toBe(true)
+    const kinds = rows.map(({ act }) => act?.as)
+    const heard = rows.flatMap(({ messageId }) => workspace.store.messages.answersTo(messageId ?? ''))
+    // Each answer came at its own moment on the way, not when the clock arrived.
+    expect(heard.length).toBeGreaterThanOrEqual(kinds.filter((as) => as === 'answer').length)
+    expect(new Set(heard.map(({ atMs }) => atMs)).size).toBe(heard.length)
+    for (const { atMs } of heard) expect(atMs - begunMs).toBeLessThan(31 * HOUR_MS)
+    expect(workspace.store.runs.list({ ruleId: rule, limit: 100 })).toHaveLength(40)
+    await turnClock(workspace, begunMs + 96 * HOUR_MS, control)
+    expect(rows.flatMap(({ messageId }) => workspace.store.messages.answersTo(messageId ?? ''))).toHaveLength(
+      heard.length,
+    )
+    workspace.close()
   })
 })

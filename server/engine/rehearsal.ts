@@ -17,7 +17,7 @@ import { Rehearsal, type RehearsalOrder, type ScriptLine } from '../../core/rehe
 import type { RuleDocument } from '../../core/rules/document'
 import { segmentKey } from '../../core/derived/segment-key'
 import { activityIn } from '../../core/signals/activity'
-import { subjectOf, type LinkedRecord } from '../../core/records/subject'
+import { subjectOf, type LinkedRecord, type LinkEnd } from '../../core/records/subject'
 import { segmentField } from './segment-fields'
 import { addDays, dateAt } from '../../core/time/dates'
 import { instantAt } from '../../core/time/moments'
@@ -97,9 +97,9 @@ class WorkspaceBase implements Base {
     const own = this.segments.filter((segment) => segment.object === record.object)
     if (own.length === 0) return record
     const linked = (ref: RecordRef, object: ObjectKind): readonly LinkedRecord[] =>
-      this.linked(ref, object).flatMap(({ id, main }) => {
+      this.linked(ref, object).flatMap(({ id, main, role }) => {
         const found = this.store.records.read({ object, id })
-        return found ? [{ record: found, main }] : []
+        return found ? [{ record: found, main, role }] : []
       })
     const moment = momentAt(this.startMs, this.catalogue.workspace)
     return {
@@ -132,7 +132,7 @@ class WorkspaceBase implements Base {
     return found
   }
 
-  linked(ref: RecordRef, object: ObjectKind): readonly { readonly id: number; readonly main: boolean }[] {
+  linked(ref: RecordRef, object: ObjectKind): readonly LinkEnd[] {
     return this.store.links.linked(ref, object)
   }
   least(object: ObjectKind, field: string, from: string | number): string | number | null {

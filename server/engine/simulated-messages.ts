@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { known } from './post'
-import { mailboxRow } from '../stand-ins/mailbox'
+import { mailboxRow, nextAct, takeActs } from '../stand-ins/mailbox'
 import { optOut, takeIncoming, type TakenAs } from './messages'
 import { RefusedError, type Workspace } from './workspace'
 
@@ -10,6 +10,14 @@ export interface SimulatedAnswer {
   readonly key: string
   readonly as: 'answer' | 'automatic' | 'bounce' | 'stop' | 'open' | 'optOut'
   readonly text: string
+}
+
+/** Does what simulated customers do by themselves by now; a crash in between leaves out what was about to be done. */
+export function actByThemselves(workspace: Workspace): void {
+  const { db, clock } = workspace
+  if ((nextAct(db) ?? Infinity) > clock.nowMs()) return
+  const due = db.inTurn(() => takeActs(db, clock.nowMs()))
+  for (const { key, act } of due) if (act) answerSimulated(workspace, { key, ...act })
 }
 
 /** Does what a customer would; answers what was made of it. */

@@ -1,5 +1,7 @@
 import type { StepRecord } from '../../core/engine/world'
+import { count, figure, plural } from '../../core/language/counts'
 import { sayFail, saySkip, sayStop, type StopReason } from '../../core/language/reasons'
+import type { Pause } from '../db/schema/rules'
 import type { Store } from '../store'
 
 /** What goes wrong is told at once to whoever changed the rule last: nobody looks for it otherwise. */
@@ -22,10 +24,14 @@ export function stepTroubled(place: Place, runId: number, stepId: string, result
 export const runTroubled = (place: Place, runId: number, stop: StopReason): void =>
   tell(place, runId, '', 'failed', sayStop(stop))
 
-/** A rule was paused because it started far more often than usual. */
-export function rulePaused(place: Place, ruleId: number, starts: number): void {
+/** A rule was paused: it started far more often than usual, or sent as many messages as it may. */
+export function rulePaused(place: Place, ruleId: number, { starts, messages }: Pause): void {
   const [newest] = place.store.runs.list({ ruleId, limit: 1 })
-  if (newest) tell(place, newest.id, '', 'is paused', `it started ${starts} times in an hour; see the rule`)
+  const why =
+    messages === undefined
+      ? `it started ${figure(starts)} ${plural(starts, 'time', 'times')} in an hour`
+      : `it sent ${count(messages, 'message')} in an hour, as many as a rule may, and more wait`
+  if (newest) tell(place, newest.id, '', 'is paused', `${why}; see the rule`)
 }
 
 function tell({ store, nowMs, told }: Place, runId: number, stepId: string, what: string, why: string): void {

@@ -16,6 +16,7 @@ import type { Subject } from '../../core/conditions/subject'
 import type { Cause, ChangeEvent, RecordSnapshot } from '../../core/records/record'
 import { subjectOf } from '../../core/records/subject'
 import { openDb, type Db, type Turns } from '../db/connect'
+import type { Pause } from '../db/schema/rules'
 import { openStore, type Store } from '../store'
 import type { NewField } from '../store/catalogue'
 import { openChannels } from '../channels'
@@ -115,6 +116,7 @@ export class Workspace {
     this.world = new LiveWorld(this.db, this.store, this.clock, () => this.catalogue())
     this.world.matcher = () => this.matcher()
     this.store.records.linkedTo = (ref, object) => this.world.linked(ref, object).map(({ record }) => record)
+    this.world.capped = (runId) => this.capped(runId)
     this.world.noticed = (personId) =>
       this.db.afterwards(() => this.live.tell({ about: 'notices', people: [personId] }))
     this.catalogueChanged()
@@ -367,25 +369,39 @@ export class Workspace {
   /** Pauses a rule that is started far more often than usual, until somebody says that it may go on. */
   private watchRate(ruleId: number, count: number): void {
     if (this.floodFrom === Infinity) return
-    const { ruleJobs, revisions } = this.store
+    const { ruleJobs } = this.store
     const nowMs = this.clock.nowMs()
     const hour = Math.floor(nowMs / HOUR_MS)
     const starts = ruleJobs.count(ruleId, hour, count)
     if (starts <= this.floodFrom) return
     const usual = ruleJobs.usual(ruleId, hour)
     if (starts <= usual * FLOOD_TIMES) return
-    ruleJobs.pause(ruleId, { atMs: nowMs, starts, usual })
-    rulePaused(this.world.troubles(), ruleId, starts)
-    revisions.bump('rules')
+    this.pause(ruleId, { atMs: nowMs, starts, usual })
+  }
+
+  private pause(ruleId: number, why: Pause): void {
+    this.store.ruleJobs.pause(ruleId, why)
+    rulePaused(this.world.troubles(), ruleId, why)
+    this.store.revisions.bump('rules')
     this.matching = null
+    this.world.paused = new Set([...this.world.paused, ruleId])
     this.db.afterwards(() => this.live.tell({ about: 'rules' }))
+  }
+
+  /** A rule that has sent as many messages in an hour as it may asks before it goes on. */
+  private capped(runId: number): void {
+    const ruleId = this.store.runs.get(runId)?.ruleId
+    if (ruleId === undefined || this.world.paused.has(ruleId)) return
+    const { ruleHour } = this.catalogue().messaging
+    this.pause(ruleId, { atMs: this.clock.nowMs(), starts: 0, usual: 0, messages: ruleHour })
   }
 
   /** Lets a paused rule go on; what it is started by in this hour is counted anew. */
   goOn(ruleId: number): void {
     const hour = Math.floor(this.clock.nowMs() / HOUR_MS)
     this.store.ruleJobs.forget(ruleId, hour)
-    this.store.ruleJobs.pause(ruleId, null)
+    this.store.ruleJobs.resume(ruleId, this.clock.nowMs())
+    this.store.waits.wakeHeld(ruleId, this.clock.nowMs())
     this.rulesChanged()
   }
 

@@ -287,6 +287,14 @@ export class CatalogueStore {
     this.db.orm.update(workspace).set({ messaging }).run()
   }
 
+  simulatedShare(): number {
+    return this.db.orm.select({ share: workspace.simulatedShare }).from(workspace).get()?.share ?? 0
+  }
+
+  setSimulatedShare(share: number): void {
+    this.db.orm.update(workspace).set({ simulatedShare: share }).run()
+  }
+
   addActivityKind(made: Omit<typeof activityKinds.$inferInsert, 'id'>): void {
     this.db.orm.insert(activityKinds).values(made).run()
   }

@@ -1,6 +1,7 @@
 import { and, desc, eq, lt, or } from 'drizzle-orm'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import { isLinkable, LINKABLE, type Cause, type Link } from '../../core/records/record'
+import type { LinkEnd } from '../../core/records/subject'
 import type { Db } from '../db/connect'
 import { prepareInsert } from '../db/prepared'
 import { linkActs, links } from '../db/schema/records'
@@ -52,11 +53,11 @@ export class LinkStore {
     this.mainsOf = db.sqlite.prepare<[string, string, string], { from_id: number; to_id: number }>(
       'SELECT from_id, to_id FROM links WHERE from_object = ? AND from_id IN (SELECT value FROM json_each(?)) AND to_object = ? ORDER BY from_id, main DESC, id',
     )
-    this.outOf = db.sqlite.prepare<[string, number, string], { id: number; main: number }>(
-      'SELECT to_id AS id, main FROM links WHERE from_object = ? AND from_id = ? AND to_object = ? ORDER BY main DESC, id',
+    this.outOf = db.sqlite.prepare<[string, number, string], { id: number; main: number; role: string }>(
+      'SELECT to_id AS id, main, role FROM links WHERE from_object = ? AND from_id = ? AND to_object = ? ORDER BY main DESC, id',
     )
-    this.backOf = db.sqlite.prepare<[string, number, string], { id: number; main: number }>(
-      'SELECT from_id AS id, main FROM links INDEXED BY links_to WHERE to_object = ? AND to_id = ? AND from_object = ? ORDER BY id',
+    this.backOf = db.sqlite.prepare<[string, number, string], { id: number; main: number; role: string }>(
+      'SELECT from_id AS id, main, role FROM links INDEXED BY links_to WHERE to_object = ? AND to_id = ? AND from_object = ? ORDER BY id',
     )
   }
 
@@ -75,10 +76,10 @@ export class LinkStore {
   }
 
   /** The records linked to one, of a kind, whichever way the links are kept; main ones first. */
-  linked(ref: RecordRef, object: ObjectKind): readonly { readonly id: number; readonly main: boolean }[] {
+  linked(ref: RecordRef, object: ObjectKind): readonly LinkEnd[] {
     const forward = LINKABLE.some((pair) => pair.from === ref.object && pair.to === object)
     const rows = (forward ? this.outOf : this.backOf).all(ref.object, ref.id, object)
-    return rows.map(({ id, main }) => ({ id, main: forward && main === 1 }))
+    return rows.map(({ id, main, role }) => ({ id, main: forward && main === 1, role }))
   }
 
   /** The role of a link; `null` when there is no such link. */

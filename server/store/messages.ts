@@ -40,11 +40,14 @@ export class MessageStore {
       )
       .pluck()
     this.ofRuleCount = sqlite
-      .prepare<[number, number], number>('SELECT count(*) FROM messages WHERE rule_id = ? AND at_ms > ?')
+      .prepare<[number, number, number], number>(
+        `SELECT count(*) FROM messages WHERE rule_id = ? AND at_ms > max(?, (SELECT resumed_at FROM rules WHERE id = ?))`,
+      )
       .pluck()
     this.ofRuleTimes = sqlite
-      .prepare<[number, number, number], number>(
-        'SELECT at_ms FROM messages WHERE rule_id = ? AND at_ms > ? ORDER BY at_ms DESC LIMIT ?',
+      .prepare<[number, number, number, number], number>(
+        `SELECT at_ms FROM messages WHERE rule_id = ? AND at_ms > max(?, (SELECT resumed_at FROM rules WHERE id = ?))
+         ORDER BY at_ms DESC LIMIT ?`,
       )
       .pluck()
     this.first = sqlite
@@ -150,10 +153,10 @@ export class MessageStore {
     return this.ofContact.all(who.id, sinceMs)
   }
 
-  /** When the newest of a rule went, where there are as many as `most`; nothing where there are fewer. */
+  /** When the newest of a rule went, since somebody last let it go on; nothing where there are fewer than `most`. */
   ofRule(ruleId: number, sinceMs: number, most: number): readonly number[] {
-    if ((this.ofRuleCount.get(ruleId, sinceMs) ?? 0) < most) return []
-    return this.ofRuleTimes.all(ruleId, sinceMs, most)
+    if ((this.ofRuleCount.get(ruleId, sinceMs, ruleId) ?? 0) < most) return []
+    return this.ofRuleTimes.all(ruleId, sinceMs, ruleId, most)
   }
 
   firstOfRun(runId: number, who: RecordRef): number | null {

@@ -115,8 +115,12 @@ export class RuleJobStore {
     )
   }
 
-  pause(ruleId: number, paused: Pause | null): void {
+  pause(ruleId: number, paused: Pause): void {
     this.db.orm.update(rules).set({ paused }).where(eq(rules.id, ruleId)).run()
+  }
+
+  resume(ruleId: number, atMs: number): void {
+    this.db.orm.update(rules).set({ paused: null, resumedAt: atMs }).where(eq(rules.id, ruleId)).run()
   }
 
   hold(ruleId: number, eventSeq: number): void {

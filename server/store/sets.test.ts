@@ -162,10 +162,10 @@ describe('what was done with links', () => {
     const deal = workspace.create('deal', { name: 'Room', stage: 'hp-sized' }, [one!, two!], 'ines').ref
     workspace.link(deal, two!, '', true, 'ines')
     expect(workspace.store.links.linked(deal, 'company')).toEqual([
-      { id: two!.id, main: true },
-      { id: one!.id, main: false },
+      { id: two!.id, main: true, role: '' },
+      { id: one!.id, main: false, role: '' },
     ])
-    expect(workspace.store.links.linked(two!, 'deal')).toEqual([{ id: deal.id, main: false }])
+    expect(workspace.store.links.linked(two!, 'deal')).toEqual([{ id: deal.id, main: false, role: '' }])
     expect(workspace.store.links.linked(deal, 'contact')).toEqual([])
   })
 })

@@ -82,6 +82,27 @@ export class WaitStore {
     return this.db.orm.select().from(waits).where(eq(waits.runId, runId)).orderBy(asc(waits.id)).all()
   }
 
+  /** How many wait at each step of a rule. */
+  bySteps(ruleId: number): readonly { readonly stepId: string; readonly count: number }[] {
+    return this.db.orm
+      .select({ stepId: waits.stepId, count: count() })
+      .from(waits)
+      .where(eq(waits.ruleId, ruleId))
+      .groupBy(waits.stepId)
+      .all()
+  }
+
+  /** Those at a step of a rule, whoever goes on next before the others. */
+  atStep(ruleId: number, stepId: string, limit: number): readonly WaitRow[] {
+    return this.db.orm
+      .select()
+      .from(waits)
+      .where(and(eq(waits.ruleId, ruleId), eq(waits.stepId, stepId)))
+      .orderBy(sql`${waits.dueMs} is null`, asc(waits.dueMs), asc(waits.id))
+      .limit(limit)
+      .all()
+  }
+
   /** How many records wait in a rule: in steps, not in runs. */
   countOf(ruleId: number): number {
     return this.db.orm.select({ n: count() }).from(waits).where(eq(waits.ruleId, ruleId)).get()?.n ?? 0
@@ -108,6 +129,15 @@ export class WaitStore {
       .update(waits)
       .set({ dueMs, ...(moved ? { moved } : {}) })
       .where(eq(waits.id, id))
+      .run()
+  }
+
+  /** Steps of a rule that were held back are tried once more now. */
+  wakeHeld(ruleId: number, nowMs: number): void {
+    this.db.orm
+      .update(waits)
+      .set({ dueMs: nowMs })
+      .where(and(eq(waits.ruleId, ruleId), eq(waits.then, 'again')))
       .run()
   }
 

@@ -7,7 +7,7 @@ import type { RecordRef } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
 import type { StepContext } from '../../core/rules/step'
 import { STEPS } from '../../core/rules/steps'
-import { recipientsOf, variantOf } from '../../core/rules/steps/send-message/recipients'
+import { recipientsOf, variantOf, type ForWhom } from '../../core/rules/steps/send-message/recipients'
 import { saySkip } from '../../core/language/reasons'
 import { htmlOf } from '../channels/mail/compose'
 import { RefusedError, type Workspace } from '../engine/workspace'
@@ -25,7 +25,7 @@ export function previewLetters(workspace: Workspace, ref: RecordRef, given: obje
     const path = `params.${issue?.path.join('.') ?? ''}`
     throw new RefusedError([{ path, problem: { code: 'shape', detail: issue?.message ?? 'is not valid' } }])
   }
-  const params = read.data as typeof step.start & { to: 'main' | 'all'; template: number | null; channel: string }
+  const params = read.data as typeof step.start & ForWhom & { template: number | null; channel: string }
   const record = workspace.store.records.read(ref)
   if (!record || !seesRecord(scope, record.values))
     throw new RefusedError([{ path: 'ref', problem: { code: 'shape', detail: 'This record does not exist.' } }])
@@ -36,7 +36,7 @@ export function previewLetters(workspace: Workspace, ref: RecordRef, given: obje
     { id: 'preview', kind: 'sendMessage', params },
     record,
   )
-  const recipients = recipientsOf(params.to, context).slice(0, SHOWN)
+  const recipients = recipientsOf(params, context).slice(0, SHOWN)
   const letters = recipients.map((contact) => letterTo(contact, params, context, workspace, record))
   return {
     letters,

@@ -10,6 +10,7 @@ const SHOWN = 60
 export function simulatedMessages(workspace: Workspace, scope: Scope) {
   const { store } = workspace
   return {
+    share: store.catalogue.simulatedShare(),
     messages: mailboxRows(workspace.db, SHOWN * 3)
       .filter(({ contactId }) => {
         if (contactId === null) return false

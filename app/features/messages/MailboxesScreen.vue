@@ -5,6 +5,7 @@ import { sayInstant } from '#core/time/say'
 import { attempt, send } from '~/shared/api/api'
 import { useLiveQuery, type AnswerOf } from '~/shared/live/useLiveQuery'
 import LetterFrame from '~/shared/messages/LetterFrame.vue'
+import { useSpoken } from '~/shared/keys/useSpoken'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import MessagesNav from './MessagesNav.vue'
 
@@ -47,6 +48,18 @@ async function act(as: string, said = ''): Promise<void> {
   taken.value = WORDS[done.taken] ?? done.taken
   await refresh()
 }
+const share = ref(data.value?.share ?? 0)
+watch(
+  () => data.value?.share,
+  (now) => (share.value = now ?? 0),
+)
+async function letThem(): Promise<void> {
+  const body = { share: share.value }
+  if (!(await attempt(() => send('PUT', '/api/v1/simulated-messages', body)))) return
+  say(body.share === 0 ? 'They do nothing by themselves.' : `They act on ${body.share}% of the messages from now on.`)
+  await refresh()
+}
+const { say } = useSpoken()
 const reading = useTemplateRef<HTMLElement>('reading')
 function look(key: string): void {
   open.value = key
@@ -66,6 +79,21 @@ function look(key: string): void {
     <p class="quiet mt-1 flex-none">
       What reached your contacts here. Nothing leaves this computer: answer in their place, and see what your rules do.
     </p>
+    <form
+      v-if="store.may('build')"
+      class="mt-1 flex flex-none flex-wrap items-baseline gap-2"
+      @submit.prevent="letThem"
+    >
+      <label
+        >By themselves, customers act on
+        <input v-model.number="share" type="number" min="0" max="100" step="1" required class="entry w-20" /> % of new
+        messages within 30 hours</label
+      >
+      <button type="submit" class="button" :disabled="share === data?.share">Save</button>
+      <span class="quiet">{{
+        data?.share ? 'They answer, open, or object.' : 'Now they only do what you do for them.'
+      }}</span>
+    </form>
     <div
       v-if="data && data.messages.length > 0"
       class="split mt-3 grid min-h-0 flex-1 grid-cols-[380px_minmax(0,1fr)] gap-6"

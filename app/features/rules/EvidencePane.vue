@@ -4,6 +4,7 @@ import type { Seen } from '#core/conditions/compile'
 import { OBJECT_WORDS } from '#core/records/kinds'
 import type { Values } from '#core/language/value'
 import type { Finding } from '#core/rules/check'
+import { STEPS } from '#core/rules/steps'
 import { placedSteps } from '#core/rules/tree'
 import type { FindingLine } from '~~/server/views/preflight'
 import type { RuleDraft } from './useRuleDraft'
@@ -17,6 +18,7 @@ import { onceReady } from '~/shared/onceReady'
 
 const LetterPreview = onceReady(() => import('./LetterPreview.vue'))
 const FindingList = onceReady(() => import('./FindingList.vue'))
+const WaitingList = onceReady(() => import('./WaitingList.vue'))
 const VersionList = onceReady(() => import('./VersionList.vue'))
 
 /** The proof beside the sheet, from her own records, while she types. */
@@ -27,7 +29,9 @@ const emit = defineEmits<{
   mend: [finding: Pick<Finding, 'part' | 'id' | 'param'>]
 }>()
 const store = useCatalogue()
-const tab = ref<'who' | 'letters' | 'findings' | 'versions'>(useRoute().query.look === 'preflight' ? 'findings' : 'who')
+const tab = ref<'who' | 'letters' | 'findings' | 'waiting' | 'versions'>(
+  useRoute().query.look === 'preflight' ? 'findings' : 'who',
+)
 const noted = computed(() => props.draft.noted.value)
 const openCount = computed(
   () =>
@@ -82,12 +86,15 @@ watch(evidence, () => {
   if (open.value !== null) void see(open.value)
 })
 const hasLetters = computed(() => placedSteps(rule.value).some(({ step }) => step.kind === 'sendMessage'))
+/** Whether records can stand anywhere between its steps. */
+const mayWait = computed(() => placedSteps(rule.value).some(({ step }) => STEPS[step.kind].mayWait(step.params)))
 const tabs = computed(
   () =>
     [
       ['who', 'Matching now'],
       ...(hasLetters.value ? ([['letters', 'Messages']] as const) : []),
       ['findings', openCount.value ? `Preflight ${openCount.value}` : 'Preflight'],
+      ...(mayWait.value ? ([['waiting', 'Waiting']] as const) : []),
       ['versions', 'Versions'],
     ] as const,
 )
@@ -268,6 +275,17 @@ defineExpose({
         @mend="mendIt"
         @changed="draft.weigh()"
       />
+    </div>
+    <div
+      v-else-if="tab === 'waiting'"
+      role="tabpanel"
+      aria-label="Waiting"
+      class="min-h-0 flex-1 overflow-auto pb-6"
+      tabindex="0"
+    >
+      <Suspense
+        ><WaitingList :rule-id="ruleId" /><template #fallback><p class="quiet pt-3">Loading…</p></template></Suspense
+      >
     </div>
     <div v-else role="tabpanel" aria-label="Versions" class="min-h-0 flex-1 overflow-auto pb-6" tabindex="0">
       <Suspense

@@ -21,6 +21,13 @@ const { data, refresh } = await useLiveQuery('/api/v1/rules/:id/jobs', {
   },
 })
 const paused = computed(() => data.value?.paused ?? null)
+const whyPaused = computed(() => {
+  if (!paused.value) return ''
+  const { starts, usual, messages } = paused.value
+  return messages === null
+    ? `${count(starts, 'run')} in one hour, usually ${usual < 1 ? 'less than 1' : figure(Math.round(usual))}`
+    : `${count(messages, 'message')} in one hour, as many as a rule may send. The others wait until you resume it`
+})
 const shown = computed(() =>
   (data.value?.jobs ?? [])
     .filter((job, i) => job.state !== 'done' || (i === 0 && closed.value !== job.id))
@@ -47,10 +54,7 @@ async function goOn(what: 'goOn' | 'drop'): Promise<void> {
 <template>
   <div>
     <section v-if="paused" class="mb-3 rounded-[3px] bg-brick-t px-3 py-2" role="alert" aria-label="Paused">
-      <p class="font-medium text-brick">
-        <span class="mark stop mr-2" aria-hidden="true" />Paused: {{ count(paused.starts, 'run') }} in one hour, usually
-        {{ paused.usual < 1 ? 'less than 1' : figure(Math.round(paused.usual)) }}.
-      </p>
+      <p class="font-medium text-brick"><span class="mark stop mr-2" aria-hidden="true" />Paused: {{ whyPaused }}.</p>
       <p class="mt-0.5">
         {{ sayInstant(paused.atMs, zone) }}.
         {{

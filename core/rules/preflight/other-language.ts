@@ -1,7 +1,7 @@
 import { EMPTY_GROUP } from '../../conditions/document'
 import { sayValue } from '../../fields/say-value'
 import { figure, listOf, plural } from '../../language/counts'
-import { isEmpty } from '../../language/value'
+import { isEmpty, type Value } from '../../language/value'
 import { hasVariant } from '../../messages/template'
 import { STEPS } from '../steps'
 import { placedSteps } from '../tree'
@@ -25,7 +25,7 @@ export const otherLanguage = definePreflight({
         object === 'contact' && object === rule.document.object ? rule.document.conditions : allOf(EMPTY_GROUP)
       const counts = new Map<string, number>()
       for (const { values } of data.sample('contact', group, LOOKED_AT)) {
-        const value = values.language ?? null
+        const value = (values.language ?? null) as Value
         if (isEmpty(value) || hasVariant(template, String(value))) continue
         const said = sayValue(value, field, catalogue)
         if (!hasVariant(template, said)) counts.set(said, (counts.get(said) ?? 0) + 1)

@@ -44,6 +44,8 @@ export const workspace = sqliteTable('workspace', {
   clockAheadMs: integer('clock_ahead_ms').notNull().default(0),
   /** How messages to customers are sent, where somebody has said so. */
   messaging: text({ mode: 'json' }).$type<Messaging>(),
+  /** Of so many messages in a hundred the simulated customers of a demo take notice by themselves. */
+  simulatedShare: integer('simulated_share').notNull().default(0),
   /** Who delivers the rates of each working day; nobody does, where it is null. */
   ratesFrom: text('rates_from').$type<RatesFrom>(),
 })

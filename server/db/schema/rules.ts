@@ -25,6 +25,8 @@ export const rules = sqliteTable('rules', {
   changedAt: integer('changed_at').notNull(),
   /** Set while it waits for somebody to say whether it may go on: it ran far more often than usual. */
   paused: text({ mode: 'json' }).$type<Pause>(),
+  /** When somebody last let it go on: what it sent before does not count any more. */
+  resumedAt: integer('resumed_at').notNull().default(0),
 })
 
 /** How often a rule was started in an hour of the clock, so that its usual rate is known. */
@@ -134,11 +136,13 @@ export const cases = sqliteTable('cases', {
   changedAt: integer('changed_at').notNull(),
 })
 
-/** Why a rule was paused: it was started so many times in an hour, when so many are usual. */
+/** Why a rule was paused: it was started so many times in an hour, when so many are usual; or it sent too much. */
 export interface Pause {
   readonly atMs: number
   readonly starts: number
   readonly usual: number
+  /** How many messages it had sent in an hour, where that was why. */
+  readonly messages?: number
 }
 
 /** What a job of a rule is to do, and the name of the API key by which somebody wanted it. */

@@ -9,6 +9,7 @@ import type { Listen } from '../../../core/signals'
 import type { AnswerKind } from '../../../core/messages/answer-kind'
 import type { MessageChannel } from '../../../core/messages/guards'
 import type { MessageMore } from '../../../core/messages/letter'
+import type { SimulatedAct } from '../../../core/messages/simulated'
 import { people } from './catalogue'
 import { events } from './records'
 import { rules, ruleVersions } from './rules'
@@ -300,21 +301,32 @@ export const outbox = sqliteTable(
 )
 
 /** The mailboxes and phones of the simulated service that ships with the app. */
-export const standInMail = sqliteTable('stand_in_mail', {
-  key: text().primaryKey(),
-  channel: text().$type<MessageChannel>().notNull().default('mail'),
-  recipient: text().notNull(),
-  name: text().notNull().default(''),
-  sender: text().notNull().default(''),
-  senderName: text('sender_name').notNull().default(''),
-  contactId: integer('contact_id'),
-  messageId: text('message_id'),
-  /** Mails as they would stand on the wire. */
-  raw: text(),
-  subject: text().notNull(),
-  body: text().notNull(),
-  receivedAt: integer('received_at').notNull(),
-})
+export const standInMail = sqliteTable(
+  'stand_in_mail',
+  {
+    key: text().primaryKey(),
+    channel: text().$type<MessageChannel>().notNull().default('mail'),
+    recipient: text().notNull(),
+    name: text().notNull().default(''),
+    sender: text().notNull().default(''),
+    senderName: text('sender_name').notNull().default(''),
+    contactId: integer('contact_id'),
+    messageId: text('message_id'),
+    /** Mails as they would stand on the wire. */
+    raw: text(),
+    subject: text().notNull(),
+    body: text().notNull(),
+    receivedAt: integer('received_at').notNull(),
+    /** What the customer will do with it by themselves, and when; `null` for nothing more. */
+    act: text({ mode: 'json' }).$type<SimulatedAct>(),
+    actAt: integer('act_at'),
+  },
+  (t) => [
+    index('stand_in_mail_act')
+      .on(t.actAt)
+      .where(sql`act_at is not null`),
+  ],
+)
 
 /** Messages to customers and their answers. */
 export const messages = sqliteTable(

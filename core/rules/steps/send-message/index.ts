@@ -37,6 +37,8 @@ import {
 interface Params {
   channel: MessageChannel
   to: Recipients
+  /** What they are to the record, where only some of its contacts are written to. */
+  role: string
   /** `owner`, `person:rosa` or `team:Hire`. */
   from: string
   /** Colleagues in copy; for mail. */
@@ -59,6 +61,7 @@ interface Params {
 }
 
 const LABEL_MOST = 60
+const ROLE_MOST = 60
 const REASON_MOST = 200
 const DAYS_MOST = 3650
 
@@ -157,6 +160,7 @@ export const sendMessage = defineStep<'sendMessage', Params>({
   params: z.strictObject({
     channel: z.enum(MESSAGE_CHANNELS),
     to: z.enum(RECIPIENTS),
+    role: z.string().max(ROLE_MOST).default(''),
     from: z.string().max(120),
     copy: z.array(z.string().max(100)).max(20),
     template: z.int().positive().nullable(),
@@ -183,8 +187,10 @@ export const sendMessage = defineStep<'sendMessage', Params>({
       options: [
         { value: 'main', label: 'the contact', hint: 'of a deal, company or appointment its main contact' },
         { value: 'all', label: 'every contact', hint: 'all that are linked, one message each' },
+        { value: 'role', label: 'every contact with role', hint: 'those whose link has it, one message each' },
       ],
     },
+    role: { widget: 'words', most: ROLE_MOST, label: 'Role' },
     from: { label: 'Sender', widget: 'sender' },
     copy: { widget: 'people', none: 'No copy' },
     template: { widget: 'template', channel: 'channel' },
@@ -200,6 +206,7 @@ export const sendMessage = defineStep<'sendMessage', Params>({
   start: {
     channel: 'mail',
     to: 'main',
+    role: '',
     from: OWNER_SENDS,
     copy: [],
     template: null,
@@ -213,7 +220,7 @@ export const sendMessage = defineStep<'sendMessage', Params>({
     label: '',
   },
   sentence(params, names): readonly SentencePart[] {
-    const { channel, to, from, copy, template, phone, otherPhone, again, urgent, answered, label } = params
+    const { channel, to, role, from, copy, template, phone, otherPhone, again, urgent, answered, label } = params
     const { catalogue, object } = names
     const isMail = channel === 'mail'
     const chosen = template === null ? null : catalogue.template(template)
@@ -223,6 +230,9 @@ export const sendMessage = defineStep<'sendMessage', Params>({
       word('channel', isMail ? 'an email' : 'a text message', ''),
       say(' to '),
       object === 'contact' ? say('the contact') : word('to', sayRecipients(to, object), ''),
+      ...(object !== 'contact' && to === 'role'
+        ? [say(' '), word('role', role.trim() === '' ? null : `“${role.trim()}”`, 'role')]
+        : []),
       say(' from '),
       word('from', saySender(from, names), 'someone'),
       ...(isMail
@@ -281,10 +291,12 @@ export const sendMessage = defineStep<'sendMessage', Params>({
     ]
   },
   check(params, names) {
-    const { channel, from, template, subject, body, phone } = params
+    const { channel, to, role, from, template, subject, body, phone } = params
     const { catalogue, object } = names
     const problems: StepProblem[] = []
     if (!canWriteFrom(object)) problems.push({ param: 'to', problem: { code: 'notLinked', object, to: 'contact' } })
+    if (object !== 'contact' && to === 'role' && role.trim() === '')
+      problems.push({ param: 'role', problem: { code: 'missing', what: 'role' } })
     const sender = checkSender(from, names)
     if (sender) problems.push({ param: 'from', problem: sender })
     if (channel === 'text' && catalogue.field('contact', phone)?.type !== 'phone')
@@ -327,7 +339,7 @@ export const sendMessage = defineStep<'sendMessage', Params>({
   mayWait: () => true,
   recheck: () => true,
   run(params, context): Outcome {
-    const recipients = recipientsOf(params.to, context)
+    const recipients = recipientsOf(params, context)
     if (recipients.length === 0) return { go: 'skip', reason: { code: 'noLinks', to: 'contact' } }
     const fates = recipients.map((contact) => fateOf(params, contact, context))
     const answered = fates.find((fate) => fate.go === 'answered')
@@ -342,7 +354,10 @@ export const sendMessage = defineStep<'sendMessage', Params>({
     )
     const later = fates.flatMap((fate) => (fate.go === 'later' ? [fate] : [])).sort((a, b) => a.atMs - b.atMs)
     const [next] = later
-    if (next) return { go: 'hold', dueMs: next.atMs, say: later.map((one) => one.say).join('; '), effects }
+    if (next) {
+      const say = later.map((one) => one.say).join('; ')
+      return { go: 'hold', dueMs: next.atMs, say, effects, capped: later.some((one) => one.capped) }
+    }
     const reason: SkipReason = { code: 'own', say: never.join('; ') }
     if (effects.length === 0 && !fates.some(({ go }) => go === 'sent')) return { go: 'skip', reason }
     return { go: 'on', effects, ...(never.length > 0 ? { say: `not sent: ${never.join('; ')}` } : {}) }
@@ -354,6 +369,7 @@ export const sendMessage = defineStep<'sendMessage', Params>({
       params: {
         channel: 'mail',
         to: 'main',
+        role: '',
         from: OWNER_SENDS,
         copy: [],
         template: null,
@@ -395,6 +411,7 @@ export const sendMessage = defineStep<'sendMessage', Params>({
       params: {
         channel: 'text',
         to: 'main',
+        role: '',
         from: 'person:jude',
         copy: [],
         template: null,

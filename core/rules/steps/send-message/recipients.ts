@@ -2,6 +2,7 @@ import type { Catalogue } from '../../../fields/catalogue'
 import type { Names } from '../../../fields/names'
 import type { Problem } from '../../../language/problems'
 import { sayValue } from '../../../fields/say-value'
+import { foldText } from '../../../language/value'
 import type { MessageChannel } from '../../../messages/guards'
 import { variantFor, type Template } from '../../../messages/template'
 import { oneOf, type ObjectKind } from '../../../records/kinds'
@@ -10,8 +11,8 @@ import { decentFor } from '../../clock'
 import type { StepContext } from '../../step'
 import { chooseWho } from '../../who'
 
-/** Whom a message is for: the contact of the record, or each that is linked to it. */
-export const RECIPIENTS = ['main', 'all'] as const
+/** Whom a message is for: the contact of the record, each that is linked to it, or those with a role there. */
+export const RECIPIENTS = ['main', 'all', 'role'] as const
 export type Recipients = (typeof RECIPIENTS)[number]
 
 export const sayRecipients = (to: Recipients, object: ObjectKind): string =>
@@ -19,11 +20,25 @@ export const sayRecipients = (to: Recipients, object: ObjectKind): string =>
     ? 'the contact'
     : to === 'main'
       ? `the ${oneOf(object)}’s main contact`
-      : `every contact of the ${oneOf(object)}`
+      : to === 'all'
+        ? `every contact of the ${oneOf(object)}`
+        : `every contact of the ${oneOf(object)} with role`
 
-export function recipientsOf(to: Recipients, { record, related, linked }: StepContext): readonly RecordSnapshot[] {
+/** Whom a step writes to. */
+export interface ForWhom {
+  readonly to: Recipients
+  readonly role: string
+}
+
+export function recipientsOf(
+  { to, role }: ForWhom,
+  { record, related, linked }: StepContext,
+): readonly RecordSnapshot[] {
   if (record.object === 'contact') return [record]
-  if (to === 'all') return linked('contact').map((one) => one.record)
+  if (to !== 'main')
+    return linked('contact')
+      .filter((one) => to === 'all' || foldText(one.role.trim()) === foldText(role.trim()))
+      .map((one) => one.record)
   const main = related('contact') ?? linked('contact')[0]?.record
   return main ? [main] : []
 }

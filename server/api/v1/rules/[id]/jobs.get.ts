@@ -14,6 +14,6 @@ export default defineRoute('GET /rules/:id/jobs', ({ workspace, params: { id } }
       createdAt,
       endedAt,
     })),
-    paused: rule.paused && { ...rule.paused, held: ruleJobs.heldCount(id) },
+    paused: rule.paused && { ...rule.paused, messages: rule.paused.messages ?? null, held: ruleJobs.heldCount(id) },
   }
 })

@@ -1,0 +1,1 @@
+ALTER TABLE `rules` ADD `resumed_at` integer DEFAULT 0 NOT NULL;
