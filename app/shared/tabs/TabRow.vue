@@ -18,7 +18,7 @@ function move(event: KeyboardEvent, by: -1 | 1): void {
     ref="row"
     role="tablist"
     :aria-label="label"
-    class="flex gap-5 font-serif text-[17px]"
+    class="flex flex-wrap gap-x-5 font-serif text-[17px]"
     @keydown.right="move($event, 1)"
     @keydown.left="move($event, -1)"
   >
@@ -30,7 +30,7 @@ function move(event: KeyboardEvent, by: -1 | 1): void {
       :data-tab="key"
       :aria-selected="chosen === key"
       :tabindex="chosen === key ? 0 : -1"
-      class="pb-1.5"
+      class="pb-1.5 whitespace-nowrap"
       :class="chosen === key ? 'border-b-2 border-ink font-medium' : 'text-ink2 italic'"
       @click="chosen = key"
     >

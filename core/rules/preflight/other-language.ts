@@ -1,12 +1,14 @@
 import { EMPTY_GROUP } from '../../conditions/document'
 import { sayValue } from '../../fields/say-value'
 import { figure, listOf, plural } from '../../language/counts'
-import { isEmpty, type Value } from '../../language/value'
+import { foldText, isEmpty, type Value } from '../../language/value'
 import { hasVariant } from '../../messages/template'
 import { STEPS } from '../steps'
 import { placedSteps } from '../tree'
 import { definePreflight, noted } from './finding'
 import { allOf } from './possible'
+
+const LANGUAGES = new Intl.DisplayNames('en', { type: 'language' })
 
 /** So many contacts are looked at. */
 const LOOKED_AT = 2000
@@ -17,6 +19,9 @@ export const otherLanguage = definePreflight({
   look(rule, { catalogue, data }) {
     const field = catalogue.field('contact', 'language')
     if (!field) return []
+    // The text for everyone is taken to be in the workspace’s own language.
+    const [code = 'en'] = catalogue.workspace.locale.split('-')
+    const own = foldText(LANGUAGES.of(code) ?? '')
     return placedSteps(rule.document).flatMap(({ step, object }) => {
       const template = STEPS[step.kind].writes(step.params, catalogue)?.template
       // Who wrote one text only has meant it for everyone.
@@ -28,10 +33,9 @@ export const otherLanguage = definePreflight({
         const value = (values.language ?? null) as Value
         if (isEmpty(value) || hasVariant(template, String(value))) continue
         const said = sayValue(value, field, catalogue)
-        if (!hasVariant(template, said)) counts.set(said, (counts.get(said) ?? 0) + 1)
+        if (foldText(said) !== own && !hasVariant(template, said)) counts.set(said, (counts.get(said) ?? 0) + 1)
       }
-      // The text for everyone is written in some language too: the most frequent one is taken for it.
-      const missing = [...counts].sort(([, a], [, b]) => b - a).slice(1)
+      const missing = [...counts].sort(([, a], [, b]) => b - a)
       if (missing.length === 0) return []
       const people = missing.reduce((sum, [, n]) => sum + n, 0)
       return [
