@@ -98,7 +98,7 @@ export function deliverAll(workspace: Workspace): void {
       outbox.delivered(row.id, 'demo', row.createdAt)
       letterSent(workspace, row, row.createdAt)
     }
-    return rows.filter(({ more }) => more !== null)
+    return rows.flatMap(({ channel, ...row }) => (row.more === null || channel === 'call' ? [] : [{ ...row, channel }]))
   })
   workspace.drain()
   arrived

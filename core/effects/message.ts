@@ -16,7 +16,7 @@ export const message = defineEffect({
     // The same step of one run may send once for each of several records, and to each of several people.
     const own = sameRef(record, event.ref)
     const key = `run-${runId}-${stepId}${own ? '' : `-${record.object}-${record.id}`}${each === undefined ? '' : `-${each}`}`
-    world.send(sent, key, runId)
+    world.send(sent, key, runId, stepId)
     return { key, recipient: sent.recipient, subject: sent.subject }
   },
   describe: ({ recipient }) => `emailed ${recipient}`,

@@ -16,7 +16,7 @@ export const task = defineEffect({
   }),
   needs: () => [],
   apply({ world, runId, ruleId, stepId, because }, { task: draft }: { readonly task: TaskDraft }) {
-    const { ref, title, notes, taskKind, priority, due, assigneeId, queue, remindAt, followers } = draft
+    const { ref, title, notes, taskKind, priority, due, assigneeId, queue, remindAt, followers, asks } = draft
     // Key by key: spreading one object into another costs more than writing the row.
     const taskId = world.createTask({
       ref,
@@ -33,6 +33,7 @@ export const task = defineEffect({
       stepId,
       because,
       ...(followers ? { followers } : {}),
+      ...(asks ? { asks } : {}),
     })
     return { taskId, title, assigneeId, ...(queue === null ? {} : { queue }), due }
   },

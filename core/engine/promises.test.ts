@@ -3,12 +3,14 @@ import { describe, expect, it } from 'vitest'
 import { EMPTY_GROUP } from '../conditions/document'
 import type { RuleDocument, Step } from '../rules/document'
 import { STEP_NAMES } from '../rules/steps'
+import { placedSteps } from '../rules/tree'
 import { randomRuleOf } from '../testing/random-rules'
 import { NOW_MS } from '../testing/setting'
 import { TestWorld } from '../testing/world'
 import { gotToSteps } from './world'
 
 const DAY_MS = 86_400_000
+const MAKES: readonly string[] = ['qualify', 'createRecord']
 
 const anyRule = randomRuleOf(STEP_NAMES)
 /** Formulas that go wrong for some of what people do. */
@@ -88,6 +90,9 @@ describe('whatever rules are on and whatever people do', () => {
     let [runs, waited, failed] = [0, 0, 0]
     fc.assert(
       fc.property(fc.array(rule, { minLength: 1, maxLength: 3 }), doings, (rules, acts) => {
+        // Two that make records for each other’s records double them ten times over: that is allowed, and takes long.
+        const making = rules.flatMap((one) => placedSteps(one).filter(({ step }) => MAKES.includes(step.kind)))
+        fc.pre(making.length <= 1)
         const world = played(rules, acts)
         const seen = new Set<string>()
         for (const { run, end } of world.runs) {

@@ -1,5 +1,5 @@
 import type { SkipReason, StopReason } from '../language/reasons'
-import type { Value } from '../language/value'
+import type { Value, Values } from '../language/value'
 import type { ChangeEvent, FieldChange } from '../records/record'
 import { activityIn } from '../signals/activity'
 import { askingRun, subjectOf, valuesBefore } from '../records/subject'
@@ -47,8 +47,8 @@ function walkOf(world: World, rule: CompiledRule, { runId, because, event, done 
 }
 
 /** The branch that a wait with two ends goes on with. */
-function endOf({ kind, branches = [] }: Step, how: WaitOver): readonly Wrote[] {
-  const end = STEPS[kind].ways?.end?.(how)
+function endOf({ kind, branches = [] }: Step, how: WaitOver, gives: Values): readonly Wrote[] {
+  const end = STEPS[kind].ways?.end?.(how, gives)
   const branch = end === undefined ? undefined : branches[end]
   return branch ? [{ what: 'way', branch: branch.id, say: '', seen: [] }] : []
 }
@@ -135,7 +135,7 @@ export function wake(world: World, wait: Wait, how: WaitOver, came: ChangeEvent 
     state: 'done',
     wrote: [
       { what: 'waited', fromMs: wait.sinceMs, toMs: world.nowMs(), say },
-      ...endOf(step, how),
+      ...endOf(step, how, gives),
       ...(rule.results && Object.keys(gives).length > 0
         ? [
             {

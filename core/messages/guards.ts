@@ -8,9 +8,19 @@ import { nextDecent, type DecentHours } from './hours'
 export const MESSAGE_CHANNELS = ['mail', 'text'] as const
 export type MessageChannel = (typeof MESSAGE_CHANNELS)[number]
 
+/** Everything that leaves the house, and by what. */
+export type OutboxChannel = MessageChannel | 'call'
+
 export const CHANNEL_WORDS: { readonly [C in MessageChannel]: { readonly one: string; readonly many: string } } = {
   mail: { one: 'email', many: 'emails' },
   text: { one: 'text message', many: 'text messages' },
+}
+
+/** Everything that leaves the house, in a word. */
+export const OUTBOX_WORDS: { readonly [C in OutboxChannel]: string } = {
+  mail: CHANNEL_WORDS.mail.one,
+  text: CHANNEL_WORDS.text.one,
+  call: 'call',
 }
 
 /** Why a message does not go at all. */

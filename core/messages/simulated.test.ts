@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { actOn } from './simulated'
+import { zCallResult } from '../asks/call'
+import { actOn, actOnCall } from './simulated'
 
 const part = fc.double({ min: 0, max: 1, maxExcluded: true, noNaN: true })
 
@@ -25,6 +26,14 @@ describe('what simulated customers do by themselves', () => {
         },
       ),
     )
+  })
+
+  it('is something with a call as well: each way it can go, and each is one', () => {
+    const calls = Array.from({ length: 2000 }, (_, i) => actOnCall(50, i / 2000))
+    expect(calls.filter((one) => one === null)).toHaveLength(1000)
+    const made = calls.flatMap((one) => one ?? [])
+    for (const one of made) expect(zCallResult.safeParse(one).success).toBe(true)
+    expect(new Set(made.map(({ outcome, ended }) => `${outcome} ${ended ?? ''}`)).size).toBe(11)
   })
 
   it('is most often an answer, and of every kind', () => {

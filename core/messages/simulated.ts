@@ -1,3 +1,4 @@
+import type { CallResult } from '../asks/call'
 import type { MessageChannel } from './guards'
 
 /** What a simulated customer does with a message by themselves, so that a demo’s clock brings answers too. */
@@ -16,6 +17,29 @@ const ANSWERS = [
   'We are moving to a new building next month.',
 ] as const
 const AWAY = 'I am away until Monday and will read your message then.'
+
+/** How calls go, the more frequent ones first. */
+const CALLS: readonly CallResult[] = [
+  { outcome: 'noAnswer', ended: null, notes: '', minutes: null },
+  { outcome: 'finished', ended: 'interested', notes: 'Would like to see the unit.', minutes: 6 },
+  { outcome: 'finished', ended: 'callBack', notes: 'In a meeting, asks for a call in the afternoon.', minutes: 1 },
+  { outcome: 'finished', ended: 'information', notes: 'Wants the data sheet by email.', minutes: 4 },
+  { outcome: 'busy', ended: null, notes: '', minutes: null },
+  { outcome: 'finished', ended: 'notInterested', notes: 'Has bought elsewhere.', minutes: 2 },
+  { outcome: 'finished', ended: 'appointment', notes: 'Tuesday at ten.', minutes: 8 },
+  { outcome: 'voicemail', ended: null, notes: 'Left the number.', minutes: 1 },
+  { outcome: 'finished', ended: 'otherPerson', notes: 'Purchasing decides.', minutes: 2 },
+  { outcome: 'wrongNumber', ended: null, notes: '', minutes: null },
+  { outcome: 'failed', ended: null, notes: '', minutes: null },
+]
+
+/** How a call goes by itself, in the same way, and that at once: the phone is picked up or not. */
+export function actOnCall(share: number, chance: number): CallResult | null {
+  if (100 * chance >= share) return null
+  // Squared, so that those at the beginning come more often.
+  const at = ((100 * chance) / share) ** 1.5
+  return CALLS[Math.min(CALLS.length - 1, Math.floor(at * CALLS.length))] ?? null
+}
 
 const HOUR_MS = 3_600_000
 /** Nobody answers sooner than after some minutes, and nobody later than after so many hours. */

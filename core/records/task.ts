@@ -1,3 +1,4 @@
+import type { TaskAsks } from '../asks'
 import type { RecordRef } from './kinds'
 
 export const TASK_KINDS = ['call', 'email', 'visit', 'todo'] as const
@@ -29,6 +30,8 @@ export interface TaskDraft {
   readonly remindAt: number | null
   /** People who see it as well, and hear when it is done; nobody, when left out. */
   readonly followers?: readonly string[]
+  /** What is asked when it is finished; nothing, when left out. */
+  readonly asks?: TaskAsks
 }
 
 export interface NewTask extends TaskDraft {

@@ -136,7 +136,10 @@ export const zCase = z.strictObject({
         outcome: z.string().optional().describe('what came of it'),
         does: zActivityName.optional().describe('what somebody does'),
         about: z.string().optional().describe('the page, the form or the subject of what somebody does'),
-        data: z.record(z.string(), zValue).optional().describe('what else is told of it, by the keys of its kind'),
+        data: z
+          .record(z.string(), zValue)
+          .optional()
+          .describe('what else is told of it, by the keys of its kind; for a task, what was answered'),
       }),
     )
     .default([]),

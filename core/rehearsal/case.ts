@@ -215,7 +215,7 @@ function doneBy(
     const trigger = rule?.document.triggers.find(({ kind }) => kind === 'byHand')
     return rule ? { does: 'start', values, starts: { ruleId: rule.ruleId, triggerId: trigger?.id ?? null } } : null
   }
-  if (finish !== undefined) return { does: 'finish', values: {}, task: { title: finish, outcome } }
+  if (finish !== undefined) return { does: 'finish', values: {}, task: { title: finish, outcome, answers: data } }
   if (does !== undefined) return { does: 'act', values: {}, activity: { kind: does, about, data } }
   if (link !== undefined) return { does: 'link', values: {}, linkTo: [refOf(link)] }
   if (unlink !== undefined) return { does: 'unlink', values: {}, linkTo: [refOf(unlink)] }

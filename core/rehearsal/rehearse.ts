@@ -9,7 +9,10 @@ import type { ActivityScript } from '../records/happening'
 import type { Cause, RecordSnapshot } from '../records/record'
 import { goesBy, segmentsWatched } from '../rules/uses'
 import { dateAt } from '../time/dates'
+import { callActivity, nextTry, type CallOutcome } from '../asks/call'
+import { readAnswered } from '../rules/answered'
 import { Overlay } from '../world/overlay'
+import type { OverlayTask } from '../world/overlay-runs'
 import type { Base } from '../world/base'
 
 /**
@@ -28,7 +31,7 @@ export interface ScriptLine {
   /** Records that one that is created is linked to; or the one that links to it come and go with. */
   readonly linkTo?: readonly RecordRef[]
   /** What the title of the task that somebody does begins with, and what came of it. */
-  readonly task?: { readonly title: string; readonly outcome: string }
+  readonly task?: { readonly title: string; readonly outcome: string; readonly answers?: Values }
   readonly activity?: ActivityScript
   /** The rule that somebody starts by hand, and its trigger for that. */
   readonly starts?: { readonly ruleId: number; readonly triggerId: string | null }
@@ -179,7 +182,7 @@ export class Rehearsal {
       else if (does === 'finish') {
         for (const one of this.world.tasks)
           if (task && one.open && sameRef(one.ref, ref) && one.title.startsWith(task.title))
-            this.world.finishTask(one.id, task.outcome, SOMEBODY)
+            this.finish(one, task, line)
       } else if (does === 'act') {
         if (activity) for (const who of this.doers(ref, activity.by)) this.world.act(who, activity)
       } else if (does === 'start') {
@@ -189,6 +192,24 @@ export class Rehearsal {
         if (!written.ok) this.refused.push({ line, problems: written.problems })
       }
     })
+  }
+
+  /** Somebody does a task; one that asks something is done with an answer that fits, and a call may be tried again. */
+  private finish(task: OverlayTask, { outcome, answers = {} }: NonNullable<ScriptLine['task']>, line: number): void {
+    if (!task.asks) return this.world.finishTask(task.id, outcome, SOMEBODY)
+    const read = readAnswered(task.asks, answers, task.ref.object, this.world.catalogue())
+    if ('problems' in read) {
+      this.refused.push({ line, problems: read.problems })
+      return
+    }
+    const { values, said } = read.answered
+    if (task.asks.about === 'call') {
+      const { asks } = task
+      this.world.act(asks.contact, callActivity(task.title, values))
+      const next = nextTry(asks, values.outcome as CallOutcome, this.world.atMs + asks.pauseMs)
+      if (next) return this.world.askAgain(task.id, next)
+    }
+    this.world.finishTask(task.id, said, SOMEBODY, values)
   }
 
   /** Who does something that is said of a record: it by itself, or those of a kind that are linked to it. */

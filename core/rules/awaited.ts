@@ -23,7 +23,7 @@ export function stepWhenDue(document: RuleDocument, stepId: string): Step | null
   const at = placed.findIndex(({ step }) => step.id === stepId)
   const waits = placed[at]?.step
   if (!waits) return null
-  const end = STEPS[waits.kind].ways?.end?.('due')
+  const end = STEPS[waits.kind].ways?.end?.('due', {})
   const [first] = (end === undefined ? undefined : waits.branches?.[end]?.steps) ?? []
   const others = new Set(inside(waits))
   return first ?? placed.slice(at + 1).find(({ step }) => !others.has(step.id))?.step ?? null

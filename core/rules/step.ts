@@ -141,7 +141,7 @@ interface MadeWays {
 /** For a step that waits: which of its ways, from 0, is gone when the wait has ended so. */
 interface EndedWays {
   readonly made?: undefined
-  end(how: WaitOver): number
+  end(how: WaitOver, gives: Values): number
   /** Whether it has a way for a date that is emptied meanwhile; without one that ends the run. */
   readonly whenEmptied?: boolean
   readonly choose?: undefined

@@ -1,3 +1,4 @@
+import { isEmpty, type Values } from '../language/value'
 import type { FieldChange } from '../records/record'
 import { defineSignal } from './signal'
 
@@ -19,6 +20,20 @@ export const taskChange = (taskId: number, outcome: string): FieldChange => ({
   old: null,
   new: outcome,
 })
+
+const ANSWER = 'answer:'
+
+/** What was answered when it was done, a change each. */
+export const answerChanges = (values: Values): readonly FieldChange[] =>
+  Object.entries(values).flatMap(([key, value]) =>
+    isEmpty(value) ? [] : [{ field: `${ANSWER}${key}`, old: null, new: value }],
+  )
+
+/** What was answered, by key; what was left blank is not there. */
+export const answersIn = (changes: readonly FieldChange[]): Values =>
+  Object.fromEntries(
+    changes.flatMap(({ field, new: value }) => (field.startsWith(ANSWER) ? [[field.slice(ANSWER.length), value]] : [])),
+  )
 
 /** What came of the task that an event is about. */
 export const outcomeIn = (changes: readonly FieldChange[]): string => {

@@ -11,7 +11,9 @@ import { keyOf } from './overlay-links'
 import { OverlayRecords } from './overlay-records'
 import type { WaitingBelow } from './base'
 import type { Cause, ChainPlace } from '../records/record'
-import { taskChange } from '../signals/task'
+import { answerChanges, taskChange } from '../signals/task'
+import type { TaskAsks } from '../asks'
+import type { Values } from '../language/value'
 
 export interface OverlayRun {
   readonly id: number
@@ -37,7 +39,8 @@ export interface OverlayLetter {
   readonly atMs: number
 }
 
-export interface OverlayTask extends NewTask {
+export interface OverlayTask extends Omit<NewTask, 'asks'> {
+  asks?: TaskAsks
   readonly id: number
   readonly atMs: number
   open: boolean
@@ -150,7 +153,7 @@ export abstract class OverlayRuns extends OverlayRecords {
   }
 
   /** Somebody does what a run gave them to do; nothing where that is done, or was never given. */
-  finishTask(taskId: number, outcome: string, cause: Cause): void {
+  finishTask(taskId: number, outcome: string, cause: Cause, answers: Values = {}): void {
     const task = this.tasks[taskId - 1]
     if (!task?.open) return
     task.open = false
@@ -159,7 +162,18 @@ export abstract class OverlayRuns extends OverlayRecords {
     })
     if (task.assigneeId !== null)
       this.put(this.openByPerson, task.assigneeId, (this.openByPerson.get(task.assigneeId) ?? 0) - 1)
-    this.log('taskDone', task.ref, [taskChange(taskId, outcome)], cause, this.newChain())
+    this.log('taskDone', task.ref, [taskChange(taskId, outcome), ...answerChanges(answers)], cause, this.newChain())
+  }
+
+  /** It was tried in vain, and is tried again. */
+  askAgain(taskId: number, asks: TaskAsks): void {
+    const task = this.tasks[taskId - 1]
+    if (!task) return
+    const before = task.asks
+    task.asks = asks
+    this.undoable(() => {
+      if (before) task.asks = before
+    })
   }
 
   openTask(ruleId: number, stepId: string, ref: RecordRef, personId?: string): string | null {

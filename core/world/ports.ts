@@ -64,6 +64,8 @@ export interface Message {
   readonly recipient: string
   readonly subject: string
   readonly body: string
+  /** Who may answer the task of this step by a link in it, without signing in. */
+  readonly answers?: string
 }
 
 /** What goes to people: tasks, words in the app, and what leaves the house. */
@@ -76,7 +78,7 @@ export interface DeliveryPort extends PostPort {
   /** Tells somebody in the app. */
   tell(personId: string, notice: Notice): void
   /** Keeps what is to leave the house until after the commit; the same key is never kept twice. */
-  send(message: Message, key: string, runId: number): void
+  send(message: Message, key: string, runId: number, stepId: string): void
   /** How often a step of a rule has given something to somebody in turn. */
   turn(ruleId: number, stepId: string): number
   takeTurn(ruleId: number, stepId: string): void

@@ -1,9 +1,9 @@
-import type { MessageChannel } from '../../core/messages/guards'
+import type { OutboxChannel } from '../../core/messages/guards'
 import type { OutboxRow } from '../store/outbox'
 
 /** How something leaves the house. Only these touch the outside, and never while anything is being written. */
 
-export type ChannelName = MessageChannel
+export type ChannelName = OutboxChannel
 
 /** What is handed over. The key is the same for every attempt: the same key twice is the same thing. */
 export interface Parcel extends Pick<OutboxRow, 'key' | 'recipient' | 'subject' | 'body' | 'more'> {

@@ -1,14 +1,14 @@
 import type { Db } from '../db/connect'
 import { standInMailbox } from '../stand-ins/mailbox'
+import { standInPhone } from '../stand-ins/phone'
 import { openAccounts } from '../store/accounts'
 import { WebsiteStore } from '../store/websites'
 import { signedWith } from '../store/signature'
+import { baseOf } from './base'
+import { call } from './call'
 import type { Channels } from './channel'
 import { mail } from './mail'
 import { text } from './text'
-
-/** Where this workspace is found from outside. */
-const baseOf = (): string => (process.env.SKY_LEVER_URL ?? 'http://localhost:3000').replace(/\/+$/, '')
 
 /** Every channel there is, with the simulated other side that ships with the product. */
 export function openChannels(db: Db): Channels {
@@ -31,5 +31,6 @@ export function openChannels(db: Db): Channels {
       },
     }),
     text: text({ gateway: () => accounts.text(), mailbox }),
+    call: call({ dialler: () => accounts.dialler(), secret: () => websites.secret(), phone: standInPhone(db) }),
   }
 }

@@ -5,6 +5,8 @@ import { zMessaging } from '../../core/messages/settings'
 import { SUBJECT_MOST, TEXT_MOST, zGivenTemplate } from '../../core/messages/template'
 import { zMailAccount } from '../channels/mail/account'
 import { zTextGateway } from '../channels/text'
+import { zCallResult } from '../../core/asks/call'
+import { zDialler } from '../channels/call'
 import { contract, zId, zIdParam, zInstant, zOk, zPersonId, zRef, zRefParams } from './contract'
 
 const zChannel = z.enum(MESSAGE_CHANNELS)
@@ -119,6 +121,7 @@ export const messages = {
         .nullable()
         .describe('null for the simulated mailbox'),
       text: zTextGateway.pick({ address: true }).nullable().describe('null for the simulated phones'),
+      dialler: zDialler.pick({ address: true }).nullable().describe('null for the simulated phone'),
     }),
   }),
   'PUT /message-settings': contract({
@@ -244,6 +247,39 @@ export const messages = {
         }),
       ),
     }),
+  }),
+  'GET /simulated-calls': contract({
+    section: 'Messages',
+    does: 'List calls on the simulated phone',
+    answer: z.strictObject({
+      calls: z.array(
+        z.strictObject({
+          key: z.string(),
+          number: z.string(),
+          name: z.string(),
+          script: z.string(),
+          atMs: zInstant,
+          result: zCallResult.nullable().describe('`null` while it rings'),
+          ref: zRef,
+          attempt: z.number().int(),
+          most: z.number().int(),
+          runId: zId,
+          ruleName: z.string(),
+        }),
+      ),
+    }),
+  }),
+  'POST /simulated-calls': contract({
+    section: 'Messages',
+    does: 'End a call on the simulated phone',
+    body: z.strictObject({ key: z.string().max(400), result: zCallResult }),
+    answer: z.strictObject({ taken: z.string() }),
+  }),
+  'PUT /message-settings/dialler': contract({
+    section: 'Messages',
+    does: 'Set the dialler that calls are placed by',
+    body: z.strictObject({ dialler: zDialler.nullable() }),
+    answer: zOk,
   }),
   'PUT /simulated-messages': contract({
     section: 'Messages',

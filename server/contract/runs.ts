@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { RUN_STATES } from '../../core/engine/world'
 import { HUES } from '../../core/language/hue'
-import { QUESTION_TYPES } from '../../core/rules/triggers/by-hand'
+import { zQuestion } from './asks'
 import { zFilterGroup } from './records'
 import { contract, zAboutRef, zId, zIdParam, zInstant, zNext, zObject, zPaging, zRefParams, zValues } from './contract'
 import { zState, zSeen } from './rules'
@@ -48,15 +48,7 @@ const zButton = z.strictObject({
   trigger: z.string(),
   button: z.string(),
   facts: z.array(z.strictObject({ label: z.string(), value: z.string() })),
-  questions: z.array(
-    z.strictObject({
-      key: z.string(),
-      label: z.string(),
-      type: z.enum(QUESTION_TYPES),
-      choices: z.array(z.string()),
-      required: z.boolean(),
-    }),
-  ),
+  questions: z.array(zQuestion),
   keeps: z.string().nullable().describe('the first condition that is not true, if any'),
 })
 

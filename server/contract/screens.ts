@@ -1,3 +1,4 @@
+import { zAsks } from './asks'
 import { z } from 'zod'
 import { FIELD_TYPE_NAMES } from '../../core/language/field-types'
 import { ROLES } from '../../core/fields/field'
@@ -116,6 +117,7 @@ const zDayTask = z
     remindAt: zInstant.nullable(),
     state: z.enum(['open', 'done', 'withdrawn']),
     outcome: z.string(),
+    asks: zAsks,
     because: z.string(),
     createdAt: zInstant,
     doneAt: zInstant.nullable(),

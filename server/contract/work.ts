@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { zAsks } from './asks'
 import { zDaySheet } from './screens'
 import { ROLES } from '../../core/fields/field'
 import { RATES_FILE_MOST } from '../../core/formats/rates-csv'
@@ -40,6 +41,7 @@ const zTask = z
     remindAt: zInstant.nullable().describe('time of the reminder'),
     state: z.enum(['open', 'done', 'withdrawn']),
     outcome: z.string(),
+    asks: zAsks.describe('what it asks for; completed with `answers`'),
     because: z.string().describe('reason'),
     ruleId: zId,
     runId: zId,
@@ -135,7 +137,11 @@ export const work = {
     more: 'Completing a completed task changes nothing.',
     params: zIdParam,
     body: z.discriminatedUnion('act', [
-      z.strictObject({ act: z.literal('finish'), outcome: z.string().trim().max(1000) }),
+      z.strictObject({
+        act: z.literal('finish'),
+        outcome: z.string().trim().max(1000).default(''),
+        answers: z.record(z.string(), z.unknown()).optional().describe('where the task asks for something'),
+      }),
       z.strictObject({ act: z.literal('reopen') }),
       z.strictObject({ act: z.literal('pull') }).describe('take it from a queue'),
       z.strictObject({ act: z.literal('putBack') }).describe('return it to its queue'),

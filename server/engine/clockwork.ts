@@ -1,5 +1,7 @@
 import { nextDue, planTimers, workDue } from '../../core/engine/clockwork'
 import { nextAct } from '../stand-ins/mailbox'
+import { nextPickUp } from '../stand-ins/phone'
+import { pickUpByThemselves } from './calls'
 import type { ImportControl } from './import'
 import { actByThemselves } from './simulated-messages'
 import type { Workspace } from './workspace'
@@ -78,13 +80,15 @@ export async function turnClock(workspace: Workspace, toMs: number, control: Imp
   planClock(workspace)
   // Where customers answer by themselves, what is sent to them has to arrive before the clock goes on.
   const answers = workspace.store.catalogue.simulatedShare() > 0
-  const nextAnswer = (): number => (answers ? (nextAct(workspace.db) ?? Infinity) : Infinity)
+  const nextAnswer = (): number =>
+    answers ? Math.min(nextAct(workspace.db) ?? Infinity, nextPickUp(workspace.db) ?? Infinity) : Infinity
   for (;;) {
     if (answers) await workspace.courier.run()
     const answerMs = nextAnswer()
     if (answerMs <= Math.min(toMs, nextDue(workspace.world) ?? Infinity)) {
       if (answerMs > workspace.clock.nowMs()) workspace.turnTo(answerMs)
       actByThemselves(workspace)
+      pickUpByThemselves(workspace)
       continue
     }
     const until = control.nowMs() + BATCH_MS

@@ -31,7 +31,11 @@ function withMessages(count = 1) {
     new Courier({
       db: live.db,
       outbox: live.store.outbox,
-      channels: { mail: { name: 'mail', deliver }, text: { name: 'text', deliver } },
+      channels: {
+        mail: { name: 'mail', deliver },
+        text: { name: 'text', deliver },
+        call: { name: 'call', deliver },
+      },
       nowMs: () => clock.nowMs(),
       gaveUp: (row, because) => messageGivenUp(live, row, because),
       ...(leaseMs === undefined ? {} : { leaseMs }),

@@ -1,5 +1,5 @@
 import { capital } from '../../core/language/nouns'
-import { CHANNEL_WORDS } from '../../core/messages/guards'
+import { OUTBOX_WORDS } from '../../core/messages/guards'
 import type { Wrote } from '../../core/effects/wrote'
 import type { Db } from '../db/connect'
 import type { Store } from '../store'
@@ -51,7 +51,7 @@ export function messageGivenUp(workspace: Keeper, row: OutboxRow, because: strin
         ruleId: run.ruleId,
         runId: run.id,
         stepId: step.stepId,
-        subject: `${capital(CHANNEL_WORDS[row.channel].one)} to ${row.recipient} was not delivered`,
+        subject: `${capital(OUTBOX_WORDS[row.channel])} to ${row.recipient} was not delivered`,
         body: `“${rule.version?.document.name ?? rule.draft.name}” wanted to send “${row.subject}”. It was tried ${row.attempts + 1} times: ${because}.`,
       },
       nowMs,

@@ -16,6 +16,8 @@ import { sayDate } from '../../core/time/say'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { ChainPlace, ChangeEvent, ClockMoment, FieldChange } from '../../core/records/record'
 import { LiveRecords, newChain } from './live-records'
+import { answerLink } from './answer-link'
+import { placeCall } from './place-call'
 import { runTroubled, stepTroubled } from './troubles'
 
 /** The world as it is: SQLite and the workspace's clock behind the port that the engine knows. */
@@ -246,7 +248,10 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
   }
 
   createTask(task: NewTask): number {
-    return this.store.tasks.create(task, this.nowMs())
+    const id = this.store.tasks.create(task, this.nowMs())
+    if (task.asks?.about === 'call' && task.asks.automatic)
+      placeCall(this.store, id, task.runId, task.asks, this.nowMs())
+    return id
   }
 
   openTask(ruleId: number, stepId: string, ref: RecordRef, personId?: string): string | null {
@@ -281,8 +286,10 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
     postLetter(this.store, letter, of, key, this.nowMs())
   }
 
-  send(message: Message, key: string, runId: number): void {
-    const { channel, recipient, subject, body } = message
-    this.store.outbox.add({ key, channel, recipient, subject, body, runId, more: null }, this.nowMs())
+  send(message: Message, key: string, runId: number, stepId: string): void {
+    const { channel, recipient, subject, body, answers } = message
+    const link = answers === undefined ? null : answerLink(this.store, runId, stepId, answers)
+    const whole = link === null ? body : `${body}\n\nAnswer here, without signing in: ${link}`.trim()
+    this.store.outbox.add({ key, channel, recipient, subject, body: whole, runId, more: null }, this.nowMs())
   }
 }

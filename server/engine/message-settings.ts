@@ -2,6 +2,7 @@ import { zMessaging, type Messaging } from '../../core/messages/settings'
 import { isZone } from '../../core/rules/clock'
 import { MAILS, PHONES } from './addresses-read'
 import type { MailAccount } from '../channels/mail/account'
+import type { Dialler } from '../channels/call'
 import type { TextGateway } from '../channels/text'
 import { RefusedError, type Workspace } from './workspace'
 
@@ -40,6 +41,14 @@ export function setTextGateway(workspace: Workspace, gateway: TextGateway | null
   const token = gateway && gateway.token === '' && before?.address === gateway.address ? before.token : undefined
   workspace.db.inTurn(() =>
     workspace.store.accounts.setText(gateway && { ...gateway, ...(token === undefined ? {} : { token }) }),
+  )
+}
+
+export function setDialler(workspace: Workspace, dialler: Dialler | null): void {
+  const before = workspace.store.accounts.dialler()
+  const token = dialler && dialler.token === '' && before?.address === dialler.address ? before.token : undefined
+  workspace.db.inTurn(() =>
+    workspace.store.accounts.setDialler(dialler && { ...dialler, ...(token === undefined ? {} : { token }) }),
   )
 }
 

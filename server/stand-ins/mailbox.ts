@@ -39,7 +39,7 @@ export const standInMailbox =
   }
 
 /** A part from 0 to below 1 that belongs to a text: the same for the same text. */
-const partOf = (text: string): number => createHash('sha256').update(text).digest().readUInt32BE(0) / 2 ** 32
+export const partOf = (text: string): number => createHash('sha256').update(text).digest().readUInt32BE(0) / 2 ** 32
 
 /** When a simulated customer does something next; `null` when none will. */
 export const nextAct = (db: Db): number | null =>

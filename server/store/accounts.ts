@@ -2,20 +2,23 @@ import { eq } from 'drizzle-orm'
 import type { z } from 'zod'
 import { seal, unseal } from '../db/seal'
 import { zMailAccount, type MailAccount } from '../channels/mail/account'
+import { zDialler, type Dialler } from '../channels/call'
 import { zTextGateway, type TextGateway } from '../channels/text'
 import type { Db } from '../db/connect'
 import { secrets } from '../db/schema/records'
 
 /** By what messages leave the house, with their secrets sealed. Read anew each time: another process may change it. */
 
-const NAMES = { mail: 'mail account', text: 'text gateway' } as const
+const NAMES = { mail: 'mail account', text: 'text gateway', dialler: 'dialler' } as const
 
 export interface Accounts {
   /** `null` for the simulated one. */
   mail(): MailAccount | null
   text(): TextGateway | null
+  dialler(): Dialler | null
   setMail(account: MailAccount | null): void
   setText(gateway: TextGateway | null): void
+  setDialler(dialler: Dialler | null): void
 }
 
 export function openAccounts(db: Db): Accounts {
@@ -48,7 +51,9 @@ export function openAccounts(db: Db): Accounts {
   return {
     mail: () => read(NAMES.mail, zMailAccount),
     text: () => read(NAMES.text, zTextGateway),
+    dialler: () => read(NAMES.dialler, zDialler),
     setMail: (account) => write(NAMES.mail, account),
     setText: (gateway) => write(NAMES.text, gateway),
+    setDialler: (dialler) => write(NAMES.dialler, dialler),
   }
 }

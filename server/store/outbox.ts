@@ -1,5 +1,5 @@
 import { and, asc, eq, inArray, isNull, lte, or, sql } from 'drizzle-orm'
-import type { MessageChannel } from '../../core/messages/guards'
+import type { OutboxChannel } from '../../core/messages/guards'
 import type { MessageMore } from '../../core/messages/letter'
 import type { Db } from '../db/connect'
 import { prepareInsert } from '../db/prepared'
@@ -10,7 +10,7 @@ export type OutboxRow = typeof outbox.$inferSelect
 export interface NewMessage {
   /** The same for every attempt, so that the receiver can drop a repeat. */
   readonly key: string
-  readonly channel: MessageChannel
+  readonly channel: OutboxChannel
   readonly recipient: string
   readonly subject: string
   readonly body: string

@@ -1,4 +1,5 @@
 import { and, asc, desc, eq, gt, inArray, isNull, lt, lte, sql } from 'drizzle-orm'
+import type { TaskAsks } from '../../core/asks'
 import type { NewTask } from '../../core/records/task'
 import type { Reminder } from '../../core/engine/clockwork'
 import type { RecordRef } from '../../core/records/kinds'
@@ -34,6 +35,7 @@ export class TaskStore {
       'remindAt',
       'state',
       'outcome',
+      'asks',
       'because',
       'ruleId',
       'runId',
@@ -79,6 +81,7 @@ export class TaskStore {
         stepId: task.stepId,
         state: 'open',
         outcome: '',
+        asks: task.asks ?? null,
         createdAt: nowMs,
       }).lastInsertRowid,
     )
@@ -292,6 +295,45 @@ export class TaskStore {
       .where(eq(tasks.id, id))
       .run()
     this.note(id, personId, 'done', outcome, nowMs)
+  }
+
+  /** Something outside has done it, and no person. */
+  finishAlone(id: number, outcome: string, nowMs: number): void {
+    this.db.orm.update(tasks).set({ state: 'done', outcome, doneAt: nowMs }).where(eq(tasks.id, id)).run()
+  }
+
+  /** It has to be tried again: from when on, and what is asked then. */
+  tryAgain(
+    id: number,
+    personId: string | null,
+    asks: TaskAsks,
+    due: string,
+    remindAt: number | null,
+    said: string,
+    nowMs: number,
+  ): void {
+    this.db.orm.update(tasks).set({ asks, due, remindAt }).where(eq(tasks.id, id)).run()
+    if (personId !== null) this.note(id, personId, 'tried', said, nowMs)
+  }
+
+  /** The newest open task that a step of a run gave somebody. */
+  openOfStep(runId: number, stepId: string, personId: string): TaskRow | null {
+    return (
+      this.db.orm
+        .select()
+        .from(tasks)
+        .where(
+          and(
+            eq(tasks.runId, runId),
+            eq(tasks.stepId, stepId),
+            eq(tasks.assigneeId, personId),
+            eq(tasks.state, 'open'),
+          ),
+        )
+        .orderBy(desc(tasks.id))
+        .limit(1)
+        .get() ?? null
+    )
   }
 
   /** The run that made it was taken back. */

@@ -25,7 +25,11 @@ function channelsTo(mailbox: Mailbox): Channels {
     mailbox(parcel, null)
     return Promise.resolve({ is: 'taken' })
   }
-  return { mail: { name: 'mail', deliver }, text: { name: 'text', deliver } }
+  return {
+    mail: { name: 'mail', deliver },
+    text: { name: 'text', deliver },
+    call: { name: 'call', deliver },
+  }
 }
 
 /** An empty Larkmoor in a file of its own, on a clock that is set by hand. Closed and removed after the test. */

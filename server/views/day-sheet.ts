@@ -50,6 +50,7 @@ export function daySheet(workspace: Workspace, personId: string, scope: Scope = 
     withdrawn: 'Withdrawn by',
     pulled: 'Taken from the queue by',
     putBack: 'Returned to the queue by',
+    tried: 'Tried by',
   } as const
   const [open, done, queued, followed] = [
     tasks.openFor(personId, '9999-12-31'),

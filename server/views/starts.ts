@@ -1,13 +1,12 @@
-import { isEmpty } from '../../core/language/value'
 import type { ObjectKind } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
-import type { ByHandParams, Question } from '../../core/rules/triggers/by-hand'
+import { factsOf, type Question } from '../../core/rules/questions'
+import type { ByHandParams } from '../../core/rules/triggers/by-hand'
 import { compileGroup } from '../../core/conditions/compile'
 import { sayRule } from '../../core/rules/describe'
 import type { Scope } from '../../core/access/scope'
 import { shownTo } from '../engine/seen'
 import type { Workspace } from '../engine/workspace'
-import { sayValue } from '../../core/fields/say-value'
 
 /** A button that starts a rule, with what it shows and asks. */
 export interface StartButton {
@@ -52,20 +51,7 @@ export function startButtons(
             button,
             questions,
             keeps: missed,
-            facts: shown
-              ? facts.flatMap((key) => {
-                  const field = catalogue.field(object, key)
-                  const value = shown.values[key] ?? null
-                  return field
-                    ? [
-                        {
-                          label: field.label,
-                          value: isEmpty(value) ? '–' : sayValue(value, field, catalogue, shown.values),
-                        },
-                      ]
-                    : []
-                })
-              : [],
+            facts: shown ? factsOf(facts, object, shown.values, catalogue) : [],
           }
         }),
     )

@@ -1,6 +1,7 @@
 import { parentPort, workerData } from 'node:worker_threads'
 import { continueImport, type ImportControl } from '../engine/import'
 import { planClock, turnClock, workClock } from '../engine/clockwork'
+import { pickUpByThemselves } from '../engine/calls'
 import { actByThemselves } from '../engine/simulated-messages'
 import { workDerived } from '../engine/derived'
 import { catchUpAll } from '../engine/put-off'
@@ -153,6 +154,7 @@ async function lookAtClock(): Promise<void> {
     await catchUpAll(workspace, control)
     await workClock(workspace, control)
     actByThemselves(workspace)
+    pickUpByThemselves(workspace)
     await workRetention(workspace, control)
   } catch (error) {
     tell({

@@ -15,6 +15,9 @@ import OptionList from '~/shared/words/OptionList.vue'
 import RecordRail from '~/shared/record/RecordRail.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 import RefLink from '~/shared/record/RefLink.vue'
+import { onceReady } from '~/shared/onceReady'
+
+const AskForm = onceReady(() => import('~/shared/asks/AskForm.vue'))
 
 useHead({ title: 'Day sheet' })
 const route = useRoute()
@@ -59,7 +62,11 @@ const { data: beside } = await useLiveQuery('/api/v1/records/:object/:id', {
   changedBy: ['tasks', 'records'],
 })
 
-const mode = ref<'outcome' | 'later' | 'hand' | null>(null)
+const mode = ref<'outcome' | 'answer' | 'later' | 'hand' | null>(null)
+/** What has to be answered before it is done. */
+const asks = computed(() => current.value?.asks ?? null)
+const call = computed(() => (asks.value?.about === 'call' ? asks.value : null))
+const ASK_WORDS = { call: 'How it went', approval: 'Decide', questions: 'Answer' } as const
 const outcome = ref('')
 const last = shallowRef<{ task: DayTask; back: () => Promise<void> } | null>(null)
 const calendar = computed(() => workdaysOf(store.catalogue, person.value))
@@ -103,7 +110,14 @@ async function did(
   notices.tell({ title, text: task.title, undo: () => void undo() })
   await refresh()
 }
+function answer(answers: Record<string, unknown>): void {
+  if (current.value) void did(current.value, { act: 'finish', answers }, 'Answer saved', { act: 'reopen' })
+}
 function finish(said = ''): void {
+  if (asks.value) {
+    mode.value = 'answer'
+    return
+  }
   if (current.value) void did(current.value, { act: 'finish', outcome: said }, 'Task done', { act: 'reopen' })
   outcome.value = ''
 }
@@ -159,7 +173,7 @@ useKeys({
     if (may.value && !inQueue.value) finish()
   },
   o: () => {
-    if (may.value && current.value && !inQueue.value) mode.value = 'outcome'
+    if (may.value && current.value && !inQueue.value) mode.value = asks.value ? 'answer' : 'outcome'
   },
   l: () => {
     if (may.value && current.value) mode.value = 'later'
@@ -294,6 +308,24 @@ const others = computed(() =>
         <div class="flex-none border-b border-hair px-6 pt-4 pb-3">
           <p class="font-serif text-[21px] leading-snug">{{ current.title }}</p>
           <p v-if="current.notes" class="mt-1 whitespace-pre-line">{{ current.notes }}</p>
+          <p v-if="call" class="mt-2 flex flex-wrap items-baseline gap-x-4">
+            <a class="word font-serif text-[18px]" :href="`tel:${call.number}`" data-call>{{ call.number }}</a>
+            <span v-if="call.most > 1" class="quiet"
+              >Try {{ call.attempt }} of {{ call.most
+              }}<template v-if="call.notBeforeMs !== null && call.notBeforeMs > (store.facts?.nowMs ?? 0)"
+                >, not before {{ sayTime(call.notBeforeMs, store.catalogue.workspace.zone) }}</template
+              ></span
+            >
+          </p>
+          <dl
+            v-if="asks && asks.about !== 'call' && asks.facts.length > 0"
+            class="mt-2 grid grid-cols-[auto_1fr] gap-x-3"
+          >
+            <template v-for="fact in asks.facts" :key="fact.label"
+              ><dt class="text-ink2">{{ fact.label }}</dt>
+              <dd>{{ fact.value }}</dd></template
+            >
+          </dl>
           <p class="mt-1.5">
             <i class="font-serif text-[15px] text-ink2"
               ><template v-if="!current.hidden">Why: {{ current.because }} </template>(rule “{{ current.ruleName }}”)</i
@@ -303,8 +335,22 @@ const others = computed(() =>
           <p v-for="one in current.acts" :key="one.atMs + one.text" class="quiet">{{ one.text }}</p>
           <div v-if="may" class="mt-3 flex flex-wrap gap-2">
             <button v-if="inQueue" type="button" class="button main" @click="pull">Take task <kbd>P</kbd></button>
-            <button v-if="!inQueue" type="button" class="button main" @click="finish()">Done <kbd>D</kbd></button>
-            <button v-if="!inQueue" type="button" class="button" data-word="task/outcome" @click="mode = 'outcome'">
+            <button
+              v-if="!inQueue"
+              type="button"
+              class="button main"
+              :data-word="asks ? 'task/answer' : undefined"
+              @click="finish()"
+            >
+              {{ asks ? `${ASK_WORDS[asks.about]}…` : 'Done' }} <kbd>D</kbd>
+            </button>
+            <button
+              v-if="!inQueue && !asks"
+              type="button"
+              class="button"
+              data-word="task/outcome"
+              @click="mode = 'outcome'"
+            >
               Done with outcome <kbd>O</kbd>
             </button>
             <button type="button" class="button" data-word="task/later" @click="mode = 'later'">
@@ -329,6 +375,14 @@ const others = computed(() =>
               /><button class="button mt-2" type="submit">Mark as done</button>
             </form>
           </PopOver>
+          <PopOver
+            v-else-if="mode === 'answer' && asks"
+            anchor="[data-word='task/answer']"
+            :label="ASK_WORDS[asks.about]"
+            wide
+            @close="mode = null"
+            ><AskForm :key="current.id" :asks="asks" @answer="answer"
+          /></PopOver>
           <PopOver v-else-if="mode === 'later'" anchor="[data-word='task/later']" label="Postpone" @close="mode = null"
             ><OptionList :options="laters" label="Postpone to" @pick="later"
           /></PopOver>

@@ -229,7 +229,14 @@ const HELP: Record<(typeof ANSWER_KINDS)[number], string> = {
         </p>
       </fieldset>
     </form>
-    <SendingAccounts v-if="data" :mail="data.mail" :text="data.text" :editable="editable" @changed="refresh" />
+    <SendingAccounts
+      v-if="data"
+      :mail="data.mail"
+      :text="data.text"
+      :dialler="data.dialler"
+      :editable="editable"
+      @changed="refresh"
+    />
     <StoppedAddresses :editable="editable" />
   </div>
 </template>

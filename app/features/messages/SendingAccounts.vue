@@ -2,27 +2,33 @@
 import { attempt, send } from '~/shared/api/api'
 import AppDialog from '~/shared/dialog/AppDialog.vue'
 
-/** By what messages leave: the simulated mailboxes and phones, or a mail server and a gateway of one’s own. */
+/** By what messages and calls leave: the simulated ones, or a mail server, a gateway and a dialler of one’s own. */
 const props = defineProps<{
   mail: { host: string; port: number; security: string; user: string; replyDomain: string; signed: boolean } | null
   text: { address: string } | null
+  dialler: { address: string } | null
   editable: boolean
 }>()
 const emit = defineEmits<{ changed: [] }>()
-const asking = ref<'mail' | 'text' | null>(null)
+type Account = 'mail' | 'text' | 'dialler'
+const asking = ref<Account | null>(null)
+const TITLES = { mail: 'Mail server', text: 'Text message gateway', dialler: 'Dialler' } as const
+const ONE = { text: 'gateway', dialler: 'dialler' } as const
 const server = reactive({ host: '', port: 587, security: 'startTls', user: '', password: '', replyDomain: '' })
 const dkim = reactive({ domain: '', selector: '', privateKey: '' })
 const gateway = reactive({ address: '', token: '' })
-function ask(what: 'mail' | 'text'): void {
+function ask(what: Account): void {
   Object.assign(server, { password: '' }, props.mail ?? {})
   Object.assign(dkim, { domain: '', selector: '', privateKey: '' })
-  Object.assign(gateway, { address: props.text?.address ?? '', token: '' })
+  Object.assign(gateway, { address: (what === 'mail' ? null : props[what])?.address ?? '', token: '' })
   asking.value = what
 }
 async function keep(): Promise<void> {
   const { host, port, security, user, password, replyDomain } = server
+  const what = asking.value
+  if (!what) return
   const done = await attempt(() =>
-    asking.value === 'mail'
+    what === 'mail'
       ? send('PUT', '/api/v1/message-settings/mail', {
           account: {
             host,
@@ -34,17 +40,17 @@ async function keep(): Promise<void> {
             dkim: dkim.domain === '' ? null : { ...dkim },
           },
         })
-      : send('PUT', '/api/v1/message-settings/text', { gateway: { ...gateway } }),
+      : send('PUT', `/api/v1/message-settings/${what}`, { [ONE[what]]: { ...gateway } }),
   )
   if (!done) return
   asking.value = null
   emit('changed')
 }
-async function simulate(what: 'mail' | 'text'): Promise<void> {
+async function simulate(what: Account): Promise<void> {
   const done = await attempt(() =>
     what === 'mail'
       ? send('PUT', '/api/v1/message-settings/mail', { account: null })
-      : send('PUT', '/api/v1/message-settings/text', { gateway: null }),
+      : send('PUT', `/api/v1/message-settings/${what}`, { [ONE[what]]: null }),
   )
   if (done) emit('changed')
 }
@@ -86,14 +92,23 @@ async function simulate(what: 'mail' | 'text'): Promise<void> {
             <button v-if="props.text" type="button" class="word ml-3" @click="simulate('text')">Simulate</button>
           </td>
         </tr>
+        <tr>
+          <td>Calls</td>
+          <td>
+            <template v-if="props.dialler">{{ props.dialler.address }}</template><template v-else
+              >Simulated phone: nobody is called.</template
+            >
+          </td>
+          <td v-if="editable" class="text-right">
+            <button type="button" class="word" @click="ask('dialler')">
+              {{ props.dialler ? 'Change' : 'Use a dialler…' }}
+            </button>
+            <button v-if="props.dialler" type="button" class="word ml-3" @click="simulate('dialler')">Simulate</button>
+          </td>
+        </tr>
       </tbody>
     </table>
-    <AppDialog
-      v-if="asking"
-      :title="asking === 'mail' ? 'Mail server' : 'Text message gateway'"
-      :width="560"
-      @close="asking = null"
-    >
+    <AppDialog v-if="asking" :title="TITLES[asking]" :width="560" @close="asking = null">
       <form class="mt-3 grid grid-cols-[auto_minmax(0,1fr)] items-baseline gap-x-3 gap-y-2" @submit.prevent="keep">
         <template v-if="asking === 'mail'">
           <label for="mail-host">Server</label>
@@ -158,7 +173,7 @@ async function simulate(what: 'mail' | 'text'): Promise<void> {
             type="password"
             class="entry"
             autocomplete="new-password"
-            :placeholder="props.text ? 'unchanged' : ''"
+            :placeholder="props[asking] ? 'unchanged' : ''"
           />
         </template>
         <p class="quiet col-span-2">Secrets are kept sealed and never shown again.</p>

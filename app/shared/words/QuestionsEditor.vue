@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { QUESTION_TYPES, type Question } from '#core/rules/triggers/by-hand'
+import { QUESTION_TYPES, type Question } from '#core/asks/question'
 import { outputKey } from '#core/tables/table'
 import { vTyped } from '~/shared/keys/typed'
 

@@ -7,6 +7,7 @@ import type { Listen } from '../../signals'
 import type { Happened } from '../../signals/signal'
 import { fromInstant, MOMENT_UNITS, sayCount } from '../../time/moments'
 import type { Effect } from '../../effects'
+import type { Outcome } from '../../engine/outcome'
 import type { Wrote } from '../../effects/wrote'
 import type { SkipReason } from '../../language/reasons'
 import type { Values } from '../../language/value'
@@ -39,12 +40,20 @@ export interface AwaitSpec<K extends string, P extends object> {
   check(params: P, names: Names): readonly StepProblem[]
   /** What it does before it waits, in words, and what stands on lines of its own behind everything else. */
   opening?(params: P, names: Names): { readonly said: readonly SentencePart[]; readonly texts: readonly SentencePart[] }
-  /** What is done before it waits; or why neither is. */
-  first?(params: P, context: StepContext): { readonly effects: readonly Effect[] } | { readonly none: SkipReason }
+  /** What is done before it waits; why neither is; or what becomes of it without a wait. */
+  first?(
+    params: P,
+    context: StepContext,
+  ):
+    | { readonly effects: readonly Effect[] }
+    | { readonly none: SkipReason }
+    | { readonly instead: Extract<Outcome, { readonly go: 'on' | 'hold' }> }
   /** The signals that may end it; `wrote` is what was done before. */
   signals(params: P, names: Names, wrote: readonly Wrote[]): readonly Listen[]
-  /** Its two ends as they stand on the sheet, where there are better words than the plain ones. */
-  readonly ends?: readonly [came: string, ranOut: string]
+  /** Its ends as they stand on the sheet, where there are better words than the plain ones; the last is for the time limit. */
+  readonly ends?: readonly [came: string, ...others: string[], ranOut: string]
+  /** Where it can come to several ends before that: which it is, by what it gives. */
+  endOf?(gives: Values): number
   /** What can be used of it further down, beside how it ended, and what the journal says of it. */
   readonly content?: {
     gives(params: P, names: Names): readonly ResultSpec[]
@@ -63,6 +72,8 @@ const OUTCOMES = [
 /** Its two ends as they stand on the sheet. */
 const ENDS = ['if it happens', 'if the time limit is reached'] as const
 
+const WORDS: Readonly<Record<number, string>> = { 2: 'two', 3: 'three' }
+
 const zLimits = z.strictObject({ most: zCount, recheck: z.boolean() })
 const LIMITS: Limits = { most: { count: 2, unit: 'workdays' }, recheck: true }
 const LIMITS_FORM: Form<Limits> = {
@@ -71,8 +82,9 @@ const LIMITS_FORM: Form<Limits> = {
 }
 
 /** Only what happens behind its beginning counts. */
-export const defineAwait = <const K extends string, P extends object>(spec: AwaitSpec<K, P>): StepKind<K> =>
-  defineStep<K, P & Limits>({
+export const defineAwait = <const K extends string, P extends object>(spec: AwaitSpec<K, P>): StepKind<K> => {
+  const ends: readonly string[] = spec.ends ?? ENDS
+  return defineStep<K, P & Limits>({
     kind: spec.kind,
     hue: spec.hue ?? 'time',
     does: spec.does,
@@ -111,20 +123,17 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
       otherwise: false,
       single: false,
       object: (_params, object) => object,
-      begin: (_params, _names, fresh) => [
-        { id: fresh('b'), steps: [] },
-        { id: fresh('b'), steps: [] },
-      ],
+      begin: (_params, _names, fresh) => ends.map(() => ({ id: fresh('b'), steps: [] })),
       misfit: (branches, branch) =>
-        branches.length !== ENDS.length
-          ? 'A wait has exactly two paths, one for each end.'
+        branches.length !== ends.length
+          ? `A wait has exactly ${WORDS[ends.length] ?? ends.length} paths, one for each end.`
           : branch.when !== undefined || branch.value !== undefined
             ? 'The path of a wait can’t have conditions or a value.'
             : null,
-      label: (_branch, index) => (spec.ends ?? ENDS)[index] ?? '',
+      label: (_branch, index) => ends[index] ?? '',
       check: (branch, index, _branches, { most }) =>
-        index === 1 && branch.steps.length > 0 && most.count === 0 ? [{ code: 'noTimeLimit' }] : [],
-      end: (how) => (how === 'came' ? 0 : 1),
+        index === ends.length - 1 && branch.steps.length > 0 && most.count === 0 ? [{ code: 'noTimeLimit' }] : [],
+      end: (how, gives) => (how === 'came' ? (spec.endOf?.(gives) ?? 0) : ends.length - 1),
     },
     gives: (params, names) => [
       { key: 'came', label: 'how the wait ended', type: 'choice', choices: OUTCOMES },
@@ -141,6 +150,7 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
       const { nowMs, zone, calendar } = context.moment
       const first = spec.first?.(params, context)
       if (first && 'none' in first) return { go: 'skip', reason: first.none }
+      if (first && 'instead' in first) return first.instead
       return {
         go: 'wait',
         dueMs: most.count === 0 ? null : fromInstant(nowMs, { ...most, minute: null }, zone, calendar),
@@ -150,3 +160,4 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
     },
     examples: spec.examples,
   })
+}

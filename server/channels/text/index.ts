@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Mailbox } from '../../stand-ins/mailbox'
-import type { Channel, Handed } from '../channel'
+import type { Channel } from '../channel'
+import { handOver } from '../gateway'
 
 /**
  * Text messages, by a gateway over HTTP, or to the simulated phones that ship with the app. A gateway gets
@@ -15,26 +16,6 @@ export const zTextGateway = z.strictObject({
 })
 export type TextGateway = z.infer<typeof zTextGateway>
 
-const MAY_PASS = [408, 425, 429]
-
-async function hand(gateway: TextGateway, body: object, key: string, signal: AbortSignal): Promise<Handed> {
-  const answer = await fetch(gateway.address, {
-    method: 'POST',
-    headers: {
-      'content-type': 'application/json',
-      'idempotency-key': key,
-      ...(gateway.token === '' ? {} : { authorization: `Bearer ${gateway.token}` }),
-    },
-    body: JSON.stringify(body),
-    redirect: 'error',
-    signal,
-  })
-  if (answer.ok) return { is: 'taken' }
-  const because = `the gateway answered ${answer.status}`
-  const final = answer.status >= 400 && answer.status < 500 && !MAY_PASS.includes(answer.status)
-  return { is: final ? 'never' : 'later', because }
-}
-
 export const text = (given: {
   readonly gateway: () => TextGateway | null
   readonly mailbox: Mailbox
@@ -47,6 +28,6 @@ export const text = (given: {
       return { is: 'taken' }
     }
     const { key, recipient, body, more } = parcel
-    return hand(gateway, { to: recipient, from: more?.from.name ?? '', text: body, key }, key, signal)
+    return handOver(gateway, { to: recipient, from: more?.from.name ?? '', text: body, key }, key, signal)
   },
 })

@@ -6,8 +6,10 @@ import type { RunState, StepRecord, WaitMoved, WaitThen } from '../../../core/en
 import type { StopReason } from '../../../core/language/reasons'
 import type { ObjectKind } from '../../../core/records/kinds'
 import type { Listen } from '../../../core/signals'
+import type { TaskAsks } from '../../../core/asks'
+import type { CallResult } from '../../../core/asks/call'
 import type { AnswerKind } from '../../../core/messages/answer-kind'
-import type { MessageChannel } from '../../../core/messages/guards'
+import type { MessageChannel, OutboxChannel } from '../../../core/messages/guards'
 import type { MessageMore } from '../../../core/messages/letter'
 import type { SimulatedAct } from '../../../core/messages/simulated'
 import { people } from './catalogue'
@@ -164,6 +166,8 @@ export const tasks = sqliteTable(
     /** `withdrawn` when the run that made it was taken back. */
     state: text().$type<'open' | 'done' | 'withdrawn'>().notNull(),
     outcome: text().notNull(),
+    /** What is asked when it is finished. */
+    asks: text({ mode: 'json' }).$type<TaskAsks>(),
     because: text().notNull(),
     ruleId: integer('rule_id')
       .notNull()
@@ -261,7 +265,7 @@ export const taskActs = sqliteTable(
       .notNull()
       .references(() => people.id),
     act: text()
-      .$type<'done' | 'reopened' | 'postponed' | 'handedOver' | 'withdrawn' | 'pulled' | 'putBack'>()
+      .$type<'done' | 'reopened' | 'postponed' | 'handedOver' | 'withdrawn' | 'pulled' | 'putBack' | 'tried'>()
       .notNull(),
     detail: text().notNull(),
   },
@@ -274,7 +278,7 @@ export const outbox = sqliteTable(
   {
     id: integer().primaryKey({ autoIncrement: true }),
     key: text().notNull().unique(),
-    channel: text().$type<MessageChannel>().notNull(),
+    channel: text().$type<OutboxChannel>().notNull(),
     recipient: text().notNull(),
     subject: text().notNull(),
     body: text().notNull(),
@@ -323,6 +327,28 @@ export const standInMail = sqliteTable(
   },
   (t) => [
     index('stand_in_mail_act')
+      .on(t.actAt)
+      .where(sql`act_at is not null`),
+  ],
+)
+
+/** Calls that reached the simulated phone. */
+export const standInCalls = sqliteTable(
+  'stand_in_calls',
+  {
+    key: text().primaryKey(),
+    number: text().notNull(),
+    name: text().notNull(),
+    script: text().notNull(),
+    receivedAt: integer('received_at').notNull(),
+    /** How it went; `null` while it rings. */
+    result: text({ mode: 'json' }).$type<CallResult>(),
+    /** How it will go by itself, and when; `null` where somebody has to choose. */
+    act: text({ mode: 'json' }).$type<CallResult>(),
+    actAt: integer('act_at'),
+  },
+  (t) => [
+    index('stand_in_calls_act')
       .on(t.actAt)
       .where(sql`act_at is not null`),
   ],

@@ -288,6 +288,7 @@ export function taskOf(
   }
 }
 
+const TASK_STEPS: readonly string[] = ['createTask', 'taskAndWait', 'askColleague', 'approval', 'makeCall']
+
 /** Whether a step gives somebody a task. */
-export const makesTask = ({ kind }: { readonly kind: string }): boolean =>
-  kind === 'createTask' || kind === 'taskAndWait'
+export const makesTask = ({ kind }: { readonly kind: string }): boolean => TASK_STEPS.includes(kind)

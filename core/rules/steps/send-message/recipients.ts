@@ -124,7 +124,8 @@ export function hoursOfContact(contact: RecordSnapshot, { catalogue, linkedOf }:
 /** The field under which somebody is reached: the one that was chosen, else, where that may be, any other of its type. */
 export function addressOf(
   contact: RecordSnapshot,
-  channel: MessageChannel,
+  /** `voice` for a call, for which any line will do. */
+  channel: MessageChannel | 'voice',
   { phone, otherPhone }: { readonly phone: string; readonly otherPhone: boolean },
   { catalogue, post }: StepContext,
 ): { readonly address: string | null; readonly reachable: boolean; readonly field: string } {
@@ -144,7 +145,7 @@ export function addressOf(
   ]
   const found = keys.flatMap((key) => {
     const address = text(key)
-    return address === null ? [] : [{ address, reachable: post.lineOf(address) !== 'landline' }]
+    return address === null ? [] : [{ address, reachable: channel === 'voice' || post.lineOf(address) !== 'landline' }]
   })
   const best = found.find((one) => one.reachable) ?? found[0] ?? { address: null, reachable: true }
   return { ...best, field: catalogue.field('contact', phone)?.label.toLowerCase() ?? 'phone number' }

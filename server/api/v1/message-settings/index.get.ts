@@ -2,6 +2,7 @@ export default defineRoute('GET /message-settings', ({ workspace }) => {
   const { accounts } = workspace.store
   const mail = accounts.mail()
   const text = accounts.text()
+  const dialler = accounts.dialler()
   return {
     messaging: workspace.catalogue().messaging,
     mail: mail && {
@@ -13,5 +14,6 @@ export default defineRoute('GET /message-settings', ({ workspace }) => {
       signed: mail.dkim !== null,
     },
     text: text && { address: text.address },
+    dialler: dialler && { address: dialler.address },
   }
 })

@@ -1,5 +1,5 @@
 import { sees, seesQueue } from '../../../../core/access/scope'
-import { finishTask } from '../../../engine/finish-task'
+import { answerTask } from '../../../engine/answer-task'
 
 /** What a person does with a task. Finishing a finished one changes nothing, so that a repeated key does no harm. */
 export default defineRoute('POST /tasks/:id', ({ workspace, person, scope, params: { id }, body: given }) => {
@@ -33,7 +33,8 @@ export default defineRoute('POST /tasks/:id', ({ workspace, person, scope, param
     if (given.act === 'postpone') tasks.postpone(id, person.id, given.due, nowMs)
     if (given.act === 'handOver') tasks.handOver(id, person.id, given.personId, nowMs)
   })
-  if (given.act === 'finish' && task.state === 'open') finishTask(workspace, task, person.id, given.outcome)
+  if (given.act === 'finish' && task.state === 'open')
+    answerTask(workspace, task, person.id, given.outcome, given.answers)
   workspace.live.tell({
     about: 'tasks',
     people: [
