@@ -21,6 +21,7 @@ const courier = new Courier({
       },
     },
     text: { name: 'text', deliver: () => Promise.resolve({ is: 'never', because: 'no phones here' }) },
+    web: { name: 'web', deliver: () => Promise.resolve({ is: 'never', because: 'no web here' }) },
     call: { name: 'call', deliver: () => Promise.resolve({ is: 'never', because: 'no phones here' }) },
   },
   nowMs: () => workspace.clock.nowMs(),

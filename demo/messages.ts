@@ -98,7 +98,9 @@ export function deliverAll(workspace: Workspace): void {
       outbox.delivered(row.id, 'demo', row.createdAt)
       letterSent(workspace, row, row.createdAt)
     }
-    return rows.flatMap(({ channel, ...row }) => (row.more === null || channel === 'call' ? [] : [{ ...row, channel }]))
+    return rows.flatMap(({ channel, ...row }) =>
+      row.more === null || channel === 'call' || channel === 'web' ? [] : [{ ...row, channel }],
+    )
   })
   workspace.drain()
   arrived

@@ -40,6 +40,8 @@ export interface Summary {
   /** A record that it made. */
   readonly made?: RecordRef
   readonly task?: { readonly id: number; readonly assigneeId: string | null; readonly queue: string | null }
+  /** The key of a request to a service outside. */
+  readonly request?: string
   /** Who was told in the app. */
   readonly noticed?: string
   /** Whether what is ahead has changed. */

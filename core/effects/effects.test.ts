@@ -55,6 +55,11 @@ const CASES: {
     says: 'email to Vera Lima (vera@lima.example): “Hello”',
     back: { left: ['the email to Vera Lima was sent'] },
   },
+  request: {
+    left: { what: 'request', key: 'web-1-s1', method: 'POST', path: '/orders', connection: 1 },
+    says: 'sent POST /orders to a connection',
+    back: { left: ['the request POST /orders was sent'] },
+  },
   notice: {
     left: { what: 'notice', personId: 'rosa', subject: 'Look' },
     says: 'notified Rosa Amara: “Look”',

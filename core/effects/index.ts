@@ -8,12 +8,26 @@ import { letter } from './letter'
 import { link } from './link'
 import { message } from './message'
 import { notice } from './notice'
+import { request } from './request'
 import { task } from './task'
 import { turn } from './turn'
 import { unlink } from './unlink'
 
 /** Every kind of effect. The names are kept in the journal and never change. */
-export const EFFECTS = { fields, task, message, letter, notice, created, label, link, unlink, ended, turn } as const
+export const EFFECTS = {
+  fields,
+  task,
+  message,
+  letter,
+  request,
+  notice,
+  created,
+  label,
+  link,
+  unlink,
+  ended,
+  turn,
+} as const
 export type EffectName = keyof typeof EFFECTS
 
 type Want<K extends EffectName> = (typeof EFFECTS)[K] extends EffectSpec<K, infer W, infer _L> ? W : never

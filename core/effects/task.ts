@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import type { TaskDraft } from '../records/task'
+import { sayQueue, type TaskDraft } from '../records/task'
 import { sayDay } from '../time/say'
 import { defineEffect } from './effect'
 
@@ -38,7 +38,7 @@ export const task = defineEffect({
     return { taskId, title, assigneeId, ...(queue === null ? {} : { queue }), due }
   },
   describe({ assigneeId, queue, due, title }, { catalogue }, today) {
-    const who = assigneeId === null ? `the ${queue ?? ''} queue` : (catalogue.person(assigneeId)?.name ?? assigneeId)
+    const who = assigneeId === null ? sayQueue(queue ?? null) : (catalogue.person(assigneeId)?.name ?? assigneeId)
     return `created task for ${who}, due ${sayDay(due, today)}: “${title}”`
   },
   undo({ taskId, title }, { facts, tasks, left }) {

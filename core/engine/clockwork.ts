@@ -174,7 +174,8 @@ export function noticeTimers(world: ClockWorld, matcher: Matcher, event: ChangeE
     event.kind === 'merged' ||
     event.kind === 'started' ||
     event.kind === 'happened' ||
-    event.kind === 'taskDone'
+    event.kind === 'taskDone' ||
+    event.kind === 'replied'
   )
     return
   const changed = new Set(event.changes.map((change) => change.field))

@@ -18,6 +18,7 @@ import { FIELD_TYPES } from './types'
 import { foldText, type Value } from '../language/value'
 import { USUAL_MESSAGING, type Messaging } from '../messages/settings'
 import type { Template } from '../messages/template'
+import type { Connection } from '../web/request'
 import type { Scorecard } from '../scoring/card'
 
 /** What something was called until it was renamed. */
@@ -59,6 +60,8 @@ export interface CatalogueData {
   /** How messages are sent, where somebody has said so, and their templates, with those that were archived. */
   readonly messaging?: Messaging
   readonly templates?: readonly Template[]
+  /** Services that rules may ask, with those that were archived. */
+  readonly connections?: readonly Connection[]
   /** Kinds of activities that the workspace made for itself, with those that it archived. */
   readonly activities?: readonly OwnActivity[]
   /** Stages that were taken out of their pipelines, for telling what happened. */
@@ -185,6 +188,10 @@ export class Catalogue implements Directory {
 
   segment(id: number): NamedSegment | null {
     return this.data.segments?.find((one) => one.id === id) ?? null
+  }
+
+  connection(id: number): Connection | null {
+    return this.data.connections?.find((one) => one.id === id) ?? null
   }
 
   template(id: number): Template | null {

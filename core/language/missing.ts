@@ -25,6 +25,7 @@ export const MISSING = {
   messageText: 'Enter the text',
   sender: 'Choose who it comes from',
   role: 'Enter a role',
+  connection: 'Choose a connection',
   template: 'Choose a template',
   reason: 'Enter a reason',
   name: 'Enter a name',

@@ -40,6 +40,10 @@ type Shape =
   | { readonly widget: 'template'; readonly channel: string }
   /** A field of contacts with a phone number. */
   | { readonly widget: 'phoneField' }
+  /** A service outside. */
+  | { readonly widget: 'connection' }
+  /** What is read out of an answer, each with its path. */
+  | { readonly widget: 'readings' }
   /** Some of those who work here; `none` is what it means that nobody is. */
   | { readonly widget: 'people'; readonly none: string }
   | {

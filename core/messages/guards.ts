@@ -9,7 +9,7 @@ export const MESSAGE_CHANNELS = ['mail', 'text'] as const
 export type MessageChannel = (typeof MESSAGE_CHANNELS)[number]
 
 /** Everything that leaves the house, and by what. */
-export type OutboxChannel = MessageChannel | 'call'
+export type OutboxChannel = MessageChannel | 'call' | 'web'
 
 export const CHANNEL_WORDS: { readonly [C in MessageChannel]: { readonly one: string; readonly many: string } } = {
   mail: { one: 'email', many: 'emails' },
@@ -21,6 +21,7 @@ export const OUTBOX_WORDS: { readonly [C in OutboxChannel]: string } = {
   mail: CHANNEL_WORDS.mail.one,
   text: CHANNEL_WORDS.text.one,
   call: 'call',
+  web: 'web request',
 }
 
 /** Why a message does not go at all. */

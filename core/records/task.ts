@@ -41,3 +41,6 @@ export interface NewTask extends TaskDraft {
   /** Why it exists, in words of this moment. */
   readonly because: string
 }
+
+/** Whose a task is that nobody in person has: a team's, until somebody takes it, or the dialler's. */
+export const sayQueue = (queue: string | null): string => (queue === null ? 'the dialler' : `the ${queue} queue`)

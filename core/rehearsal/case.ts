@@ -1,3 +1,4 @@
+import { sayQueue } from '../records/task'
 import type { Case } from './case-file'
 import type { StopReason } from '../language/reasons'
 import { asToldNow } from './old-words'
@@ -332,7 +333,7 @@ function wrongOf(
       ),
       result.tasks.map(
         (task, i) =>
-          `“${task.title}”${tasks[i]?.record ? ` for ${nameOf(task.ref)}` : ''}${tasks[i]?.at ? ` at ${say(task.atMs)}` : ''}${tasks[i]?.due ? ` due ${task.due}` : ''}${tasks[i]?.who ? ` to ${task.assigneeId ?? `the ${task.queue ?? ''} queue`}` : ''}`,
+          `“${task.title}”${tasks[i]?.record ? ` for ${nameOf(task.ref)}` : ''}${tasks[i]?.at ? ` at ${say(task.atMs)}` : ''}${tasks[i]?.due ? ` due ${task.due}` : ''}${tasks[i]?.who ? ` to ${task.assigneeId ?? sayQueue(task.queue)}` : ''}`,
       ),
     )
   }

@@ -1,3 +1,4 @@
+import { sayQueue } from '../records/task'
 import type { StopReason } from '../language/reasons'
 import { sayProblem } from '../language/problems'
 import { figure, nounOf } from '../language/counts'
@@ -207,7 +208,7 @@ export function sheetOf(rehearsal: Rehearsal, result: RehearsalResult, runId: nu
       ...own(result.tasks).map((task): RehearsedText => ({
         atMs: task.atMs,
         what: 'task',
-        to: task.assigneeId === null ? `the ${task.queue ?? ''} queue` : person(task.assigneeId),
+        to: task.assigneeId === null ? sayQueue(task.queue) : person(task.assigneeId),
         subject: task.title,
         body: task.notes,
       })),
@@ -309,7 +310,8 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
       queue,
     }),
   )
-  for (const task of tasks) count(byOwner, task.assigneeId ?? `${task.queue ?? ''} queue`)
+  for (const task of tasks)
+    count(byOwner, task.assigneeId ?? (task.queue === null ? sayQueue(null) : `${task.queue} queue`))
   return {
     fromMs,
     toMs: rehearsal.toMs,

@@ -1,5 +1,5 @@
 import type { Catalogue } from '../fields/catalogue'
-import { isEmpty } from '../language/value'
+import { isEmpty, type Value } from '../language/value'
 import type { Problem } from '../language/problems'
 import { isEitherWayLinkable, LINKABLE, type RecordSnapshot } from '../records/record'
 import { OBJECTS, type ObjectKind } from '../records/kinds'
@@ -150,6 +150,22 @@ function valueFor(
   const value = source.values[key] ?? null
   if (!field || isEmpty(value)) return { blank: fieldWord(field) ?? key }
   return { text: sayValue(value, field, catalogue, source.values) }
+}
+
+/** What a merge field holds, in its type; `null` where it comes to nothing. */
+export function valueOfMerge(
+  merge: string,
+  record: RecordSnapshot,
+  related: (object: ObjectKind) => RecordSnapshot | null,
+  catalogue: Catalogue,
+): Value {
+  if (catalogue.field(record.object, merge)) return record.values[merge] ?? null
+  const [of, key] = merge.split('.') as [ObjectKind, string]
+  const source = of === record.object ? record : related(of)
+  if (!source) return null
+  if (!isFirstName(of, key, catalogue)) return source.values[key] ?? null
+  const found = valueFor(merge, record, related, catalogue)
+  return 'text' in found ? found.text : null
 }
 
 /** The text for somebody outside: nothing blank goes out, but what the text itself gives for it. */

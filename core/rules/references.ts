@@ -28,6 +28,7 @@ export type Reference =
   | { readonly to: 'stage'; readonly id: string }
   | { readonly to: 'segment'; readonly id: number }
   | { readonly to: 'template'; readonly id: number }
+  | { readonly to: 'connection'; readonly id: number }
   | { readonly to: 'activity'; readonly name: string }
   | { readonly to: 'band'; readonly object: ObjectKind; readonly key: string; readonly band: string }
   | { readonly to: 'person'; readonly id: string }
@@ -125,6 +126,8 @@ const READERS: { readonly [W in Widget['widget']]: Reader<W> } = {
   },
   sender: (value) => (typeof value === 'string' ? person(personSending(value)) : []),
   phoneField: (value) => field('contact', value),
+  connection: (value) => (typeof value === 'number' ? [{ to: 'connection', id: value }] : []),
+  readings: () => [],
   template: (value) => (typeof value === 'number' ? [{ to: 'template', id: value }] : []),
   person,
   people: (value) => several(value, person),

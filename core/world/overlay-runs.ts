@@ -185,6 +185,11 @@ export abstract class OverlayRuns extends OverlayRecords {
     )
   }
 
+  /** Nobody is asked: what a rehearsal would ask stands with what it did. */
+  request(): void {
+    // The effect itself keeps what was asked, by its own record of the step.
+  }
+
   send(message: Message, messageKey: string, runId: number): void {
     if (!this.messages.has(messageKey)) this.put(this.messages, messageKey, { ...message, atMs: this.atMs, runId })
   }

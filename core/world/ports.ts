@@ -1,3 +1,4 @@
+import type { RequestOf, WebRequest } from '../web/request'
 import type { Value, Values } from '../language/value'
 import type { PlacedProblem } from '../language/problems'
 import type { Cause, ChainPlace, ChangeEvent, RecordSnapshot } from '../records/record'
@@ -79,6 +80,8 @@ export interface DeliveryPort extends PostPort {
   tell(personId: string, notice: Notice): void
   /** Keeps what is to leave the house until after the commit; the same key is never kept twice. */
   send(message: Message, key: string, runId: number, stepId: string): void
+  /** Keeps a request to a service outside until after the commit; the same key is never kept twice. */
+  request(request: WebRequest, of: RequestOf, key: string): void
   /** How often a step of a rule has given something to somebody in turn. */
   turn(ruleId: number, stepId: string): number
   takeTurn(ruleId: number, stepId: string): void

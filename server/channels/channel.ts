@@ -1,5 +1,6 @@
 import type { OutboxChannel } from '../../core/messages/guards'
 import type { OutboxRow } from '../store/outbox'
+import type { WebAnswer } from './web'
 
 /** How something leaves the house. Only these touch the outside, and never while anything is being written. */
 
@@ -14,7 +15,9 @@ export interface Parcel extends Pick<OutboxRow, 'key' | 'recipient' | 'subject' 
  * `later` asks to be called again after a pause, `never` gives up; both with a reason that people are told. Throwing is
  * as good as `later`.
  */
-export type Handed = { readonly is: 'taken' } | { readonly is: 'later' | 'never'; readonly because: string }
+export type Handed = { readonly answer?: WebAnswer } & (
+  { readonly is: 'taken' } | { readonly is: 'later' | 'never'; readonly because: string }
+)
 
 export interface Channel {
   readonly name: ChannelName

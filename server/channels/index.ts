@@ -1,7 +1,9 @@
 import type { Db } from '../db/connect'
 import { standInMailbox } from '../stand-ins/mailbox'
+import { simulatedAnswer } from '../stand-ins/receiver'
 import { standInPhone } from '../stand-ins/phone'
 import { openAccounts } from '../store/accounts'
+import { ConnectionStore } from '../store/connections'
 import { WebsiteStore } from '../store/websites'
 import { signedWith } from '../store/signature'
 import { baseOf } from './base'
@@ -9,11 +11,13 @@ import { call } from './call'
 import type { Channels } from './channel'
 import { mail } from './mail'
 import { text } from './text'
+import { web } from './web'
 
 /** Every channel there is, with the simulated other side that ships with the product. */
 export function openChannels(db: Db): Channels {
   const accounts = openAccounts(db)
   const websites = new WebsiteStore(db)
+  const connections = new ConnectionStore(db)
   const mailbox = standInMailbox(db)
   return {
     mail: mail({
@@ -31,6 +35,10 @@ export function openChannels(db: Db): Channels {
       },
     }),
     text: text({ gateway: () => accounts.text(), mailbox }),
+    web: web({
+      outgoing: (key) => connections.outgoing(key),
+      simulated: (_parcel, outgoing) => simulatedAnswer(db, outgoing),
+    }),
     call: call({ dialler: () => accounts.dialler(), secret: () => websites.secret(), phone: standInPhone(db) }),
   }
 }

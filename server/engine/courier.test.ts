@@ -35,6 +35,7 @@ function withMessages(count = 1) {
         mail: { name: 'mail', deliver },
         text: { name: 'text', deliver },
         call: { name: 'call', deliver },
+        web: { name: 'web', deliver },
       },
       nowMs: () => clock.nowMs(),
       gaveUp: (row, because) => messageGivenUp(live, row, because),

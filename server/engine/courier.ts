@@ -27,9 +27,9 @@ export interface CourierSetting {
   readonly handed?: () => void
   readonly trouble?: (error: unknown) => void
   /** Hears what was handed over, in the commit that says so. */
-  readonly delivered?: (row: OutboxRow, atMs: number) => void
+  readonly delivered?: (row: OutboxRow, atMs: number, handed: Handed) => void
   /** Hears what was given up, in the commit that does so. */
-  readonly gaveUp?: (row: OutboxRow, because: string) => void
+  readonly gaveUp?: (row: OutboxRow, because: string, handed: Handed) => void
   readonly leaseMs?: number
 }
 
@@ -146,11 +146,11 @@ export class Courier {
   private acknowledge(row: OutboxRow, handed: Handed): void {
     const { outbox, nowMs, atOf = nowMs } = this.given
     if (handed.is === 'taken') {
-      if (outbox.delivered(row.id, this.owner, atOf(row))) this.given.delivered?.(row, atOf(row))
+      if (outbox.delivered(row.id, this.owner, atOf(row))) this.given.delivered?.(row, atOf(row), handed)
     } else {
       const pause = handed.is === 'never' ? undefined : PAUSES_MS[row.attempts]
       const mine = outbox.failed(row.id, this.owner, handed.because, pause === undefined ? null : nowMs() + pause)
-      if (mine && pause === undefined) this.given.gaveUp?.(row, handed.because)
+      if (mine && pause === undefined) this.given.gaveUp?.(row, handed.because, handed)
     }
   }
 }

@@ -1,3 +1,4 @@
+import type { RequestOf, WebRequest } from '../../core/web/request'
 import type { AddressFacts, MessageChannel } from '../../core/messages/guards'
 import type { Letter, LetterOf, Line } from '../../core/messages/letter'
 import { lineOf } from './phone-line'
@@ -284,6 +285,18 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
 
   post(letter: Letter, of: LetterOf, key: string): void {
     postLetter(this.store, letter, of, key, this.nowMs())
+  }
+
+  request(request: WebRequest, of: RequestOf, key: string): void {
+    const nowMs = this.nowMs()
+    if (!this.store.connections.addRequest(request, of, key, nowMs)) return
+    const { connection, method, path, body } = request
+    const recipient = this.catalogue().connection(connection)?.name ?? ''
+    const subject = `${method} ${path}`
+    this.store.outbox.add(
+      { key, channel: 'web', recipient, subject, body: body ?? '', runId: of.runId, more: null },
+      nowMs,
+    )
   }
 
   send(message: Message, key: string, runId: number, stepId: string): void {

@@ -28,6 +28,7 @@ import { Courier } from './courier'
 import { letterSent } from './post'
 import { knowByEmail } from './activity-log'
 import { messageGivenUp } from './given-up'
+import { replied } from './web-replies'
 import { rulePaused } from './troubles'
 import { tidySegments } from './segment-fields'
 import type { Moment } from '../../core/conditions/moment'
@@ -99,12 +100,16 @@ export class Workspace {
       // A demo’s clock that was turned jumps over the moments at which things would have gone.
       atOf: ({ nextAt }) => (this.known?.workspace.demo ? nextAt : this.clock.nowMs()),
       ...(given.leaseMs === undefined ? {} : { leaseMs: given.leaseMs }),
-      delivered: (row, atMs) => {
+      delivered: (row, atMs, { answer }) => {
+        if (row.channel === 'web') sent = replied(this, row.key, 'taken', answer) || sent
         if (!row.more) return
         letterSent(this, row, atMs)
         sent = true
       },
-      gaveUp: (row, because) => messageGivenUp(this, row, because),
+      gaveUp: (row, because, { answer }) => {
+        if (row.channel === 'web') sent = replied(this, row.key, 'refused', answer, because) || sent
+        else messageGivenUp(this, row, because)
+      },
       handed: () => {
         this.live.tell({ about: 'sent' })
         // That it went is an activity, by which rules may start: of all that went together at once.

@@ -1,3 +1,4 @@
+import { connections } from '../db/schema/runs'
 import { and, asc, eq, sql } from 'drizzle-orm'
 import { Catalogue, type FormerName } from '../../core/fields/catalogue'
 import type { Making } from '../../core/derived/making'
@@ -124,6 +125,7 @@ export class CatalogueStore {
         .all(),
       scorecards: orm.select(CARD).from(scorecards).orderBy(asc(scorecards.id)).all(),
       ...(facts.messaging ? { messaging: facts.messaging } : {}),
+      connections: orm.select().from(connections).orderBy(asc(connections.name)).all(),
       templates: orm
         .select({
           id: templates.id,

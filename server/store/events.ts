@@ -269,7 +269,7 @@ export class EventStore {
             eq(events.object, object),
             eq(events.recordId, id),
             gt(events.seq, seq),
-            sql`${events.kind} NOT IN ('linked', 'taskDone') AND ${events.cause} ->> '$.by' <> 'kept'
+            sql`${events.kind} NOT IN ('linked', 'taskDone', 'replied') AND ${events.cause} ->> '$.by' <> 'kept'
               AND coalesce(${events.cause} ->> '$.runId', 0) <> ${butRunId}`,
           ),
         )

@@ -29,6 +29,7 @@ import { SegmentStore } from './segments'
 import { SessionStore } from './sessions'
 import { TaskStore } from './tasks'
 import { TemplateStore } from './templates'
+import { ConnectionStore } from './connections'
 import { WaitStore } from './waits'
 
 /** One repository a noun over one connection. SQL lives in these and nowhere else. */
@@ -46,6 +47,7 @@ export interface Store {
   readonly sessions: SessionStore
   readonly tasks: TaskStore
   readonly templates: TemplateStore
+  readonly connections: ConnectionStore
   readonly waits: WaitStore
   readonly addresses: AddressStore
   readonly accounts: Accounts
@@ -80,6 +82,7 @@ export const openStore = (db: Db): Store => ({
   sessions: new SessionStore(db),
   tasks: new TaskStore(db),
   templates: new TemplateStore(db),
+  connections: new ConnectionStore(db),
   waits: new WaitStore(db),
   addresses: new AddressStore(db),
   accounts: openAccounts(db),

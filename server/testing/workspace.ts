@@ -29,6 +29,7 @@ function channelsTo(mailbox: Mailbox): Channels {
     mail: { name: 'mail', deliver },
     text: { name: 'text', deliver },
     call: { name: 'call', deliver },
+    web: { name: 'web', deliver },
   }
 }
 

@@ -314,6 +314,7 @@ const changedTo = (changes: ChangeEvent['changes']): Values =>
 export function sayChanges(event: ChangeEvent, workspace: Workspace, scope: Scope = null): string {
   if (event.kind === 'started') return event.cause.by === 'clock' ? 'scheduled time' : 'run by hand'
   if (event.kind === 'taskDone') return 'task done'
+  if (event.kind === 'replied') return 'web request answered'
   if (event.kind === 'happened') return sayActivity(event.changes, { catalogue: workspace.catalogue() })
   if (event.kind !== 'changed') return event.kind
   const catalogue = workspace.catalogue().asOf(event.atMs)

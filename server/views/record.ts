@@ -23,7 +23,7 @@ const AHEAD_MS = 400 * 86_400_000
 const WAITING_SINCE_MS = 30 * 86_400_000
 const TIMELINE_MOST = 100
 /** Told by what they were about: a run, a link, what happened, a task. */
-const NOT_TOLD: readonly ChangeEvent['kind'][] = ['started', 'linked', 'happened', 'taskDone']
+const NOT_TOLD: readonly ChangeEvent['kind'][] = ['started', 'linked', 'happened', 'taskDone', 'replied']
 
 export type TimelineEntry = { readonly atMs: number; readonly key: string } & (
   | {

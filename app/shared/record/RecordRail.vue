@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sayQueue } from '#core/records/task'
 import MarkLegend from '~/shared/run/MarkLegend.vue'
 import { sayInstant, sayRelative, sayTime, sayWeekday } from '#core/time/say'
 import { dateAt } from '#core/time/dates'
@@ -158,7 +159,7 @@ async function bringBack(ref: RecordRef): Promise<void> {
             ><span class="font-serif text-[16px]">{{ task.title }}</span>
             <span class="quiet"
               >{{ TASK_KIND_WORDS[task.taskKind] }} for
-              {{ task.assigneeId === null ? `the ${task.queue} queue` : store.personName(task.assigneeId) }}, open</span
+              {{ task.assigneeId === null ? sayQueue(task.queue) : store.personName(task.assigneeId) }}, open</span
             ><br /><i class="font-serif text-ink2">Why: {{ task.because }}</i>
             <NuxtLink :to="`/journal/${task.runId}`" class="quiet name-link">Show run</NuxtLink></span
           >
@@ -218,7 +219,7 @@ async function bringBack(ref: RecordRef): Promise<void> {
             created a task for
             {{
               entry.task.assigneeId === null
-                ? `the ${entry.task.queue} queue`
+                ? sayQueue(entry.task.queue)
                 : store.personName(entry.task.assigneeId)
             }}: “{{ entry.task.title }}”<span v-if="entry.undone" class="font-semibold" data-undone
               >, undone by {{ entry.undone.person }}, {{ sayInstant(entry.undone.atMs, zone) }}</span

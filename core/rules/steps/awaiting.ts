@@ -57,7 +57,7 @@ export interface AwaitSpec<K extends string, P extends object> {
   /** What can be used of it further down, beside how it ended, and what the journal says of it. */
   readonly content?: {
     gives(params: P, names: Names): readonly ResultSpec[]
-    of(event: Happened, names: Names): { readonly gives: Values; readonly say: string }
+    of(event: Happened, names: Names, params: P): { readonly gives: Values; readonly say: string }
   }
   /** Whether what bears one of them is what it waits for. */
   comes(params: P, event: Happened, names: Names): boolean
@@ -139,10 +139,10 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
       { key: 'came', label: 'how the wait ended', type: 'choice', choices: OUTCOMES },
       ...(spec.content?.gives(params, names) ?? []),
     ],
-    over(_params, how, names, event) {
+    over(params, how, names, event) {
       if (how !== 'came')
         return { gives: { came: 'ranOut' }, say: how === 'due' ? 'time limit reached' : 'continued by hand' }
-      const content = event && spec.content?.of(event, names)
+      const content = event && spec.content?.of(event, names, params)
       return { gives: { came: 'came', ...content?.gives }, say: content?.say ?? 'it happened' }
     },
     run(params, context) {

@@ -45,6 +45,11 @@ export const workspace = sqliteTable('workspace', {
   /** How messages to customers are sent, where somebody has said so. */
   messaging: text({ mode: 'json' }).$type<Messaging>(),
   /** Of so many messages in a hundred the simulated customers of a demo take notice by themselves. */
+  /** What the simulated service outside answers, where somebody said so. */
+  simulatedAnswer: text('simulated_answer', { mode: 'json' }).$type<{
+    readonly status: number
+    readonly body: string
+  }>(),
   simulatedShare: integer('simulated_share').notNull().default(0),
   /** Who delivers the rates of each working day; nobody does, where it is null. */
   ratesFrom: text('rates_from').$type<RatesFrom>(),

@@ -10,6 +10,7 @@ import type { TaskAsks } from '../../../core/asks'
 import type { CallResult } from '../../../core/asks/call'
 import type { AnswerKind } from '../../../core/messages/answer-kind'
 import type { MessageChannel, OutboxChannel } from '../../../core/messages/guards'
+import type { Method, RequestOutcome } from '../../../core/web/request'
 import type { MessageMore } from '../../../core/messages/letter'
 import type { SimulatedAct } from '../../../core/messages/simulated'
 import { people } from './catalogue'
@@ -420,4 +421,38 @@ export const stoppedAddresses = sqliteTable(
     personId: text('person_id').references(() => people.id),
   },
   (t) => [primaryKey({ columns: [t.channel, t.address] })],
+)
+
+/** Services outside that rules may ask. Their secrets are sealed elsewhere. */
+export const connections = sqliteTable('connections', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  name: text().notNull(),
+  /** Without a slash at its end; empty for the simulated receiver. */
+  address: text().notNull(),
+  headers: text({ mode: 'json' }).$type<readonly string[]>().notNull(),
+  archived: integer({ mode: 'boolean' }).notNull().default(false),
+})
+
+/** Requests to services outside, with what they answered. */
+export const webRequests = sqliteTable(
+  'web_requests',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    key: text().notNull().unique(),
+    connectionId: integer('connection_id').notNull(),
+    object: text().$type<ObjectKind>().notNull(),
+    recordId: integer('record_id').notNull(),
+    ruleId: integer('rule_id').notNull(),
+    runId: integer('run_id').notNull(),
+    stepId: text('step_id').notNull(),
+    method: text().$type<Method>().notNull(),
+    path: text().notNull(),
+    body: text(),
+    outcome: text().$type<RequestOutcome>(),
+    status: integer(),
+    answer: text(),
+    atMs: integer('at_ms').notNull(),
+    answeredAt: integer('answered_at'),
+  },
+  (t) => [index('web_requests_run').on(t.runId), index('web_requests_moment').on(t.atMs, t.id)],
 )

@@ -9,7 +9,7 @@ export const events: Kept = {
   kind: 'events',
   table: 'events',
   key: 'seq',
-  gone: `one.at_ms < @before AND one.kind IN ('changed', 'linked', 'started', 'happened', 'taskDone')
+  gone: `one.at_ms < @before AND one.kind IN ('changed', 'linked', 'started', 'happened', 'taskDone', 'replied')
     AND one.seq < (SELECT max(seq) FROM events) AND one.seq <= (SELECT coalesce(min(seq), 0) FROM event_positions)
     AND NOT EXISTS (SELECT 1 FROM history AS h WHERE h.event_seq = one.seq)
     AND NOT EXISTS (SELECT 1 FROM runs AS r WHERE r.event_seq = one.seq)
