@@ -1,10 +1,16 @@
 import type { OutboxChannel } from '../../core/messages/guards'
 import type { OutboxRow } from '../store/outbox'
-import type { WebAnswer } from './web'
 
 /** How something leaves the house. Only these touch the outside, and never while anything is being written. */
 
 export type ChannelName = OutboxChannel
+
+/** What a service outside answered. */
+export interface WebAnswer {
+  /** The status of HTTP; `null` where nothing was reached. */
+  readonly status: number | null
+  readonly text: string
+}
 
 /** What is handed over. The key is the same for every attempt: the same key twice is the same thing. */
 export interface Parcel extends Pick<OutboxRow, 'key' | 'recipient' | 'subject' | 'body' | 'more'> {

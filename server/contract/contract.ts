@@ -16,6 +16,7 @@ export const SECTIONS = [
   'Activities',
   'Appointments',
   'Messages',
+  'Web requests',
   'Files',
   'People',
   'Account',

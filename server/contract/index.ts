@@ -14,6 +14,7 @@ import type { Contract } from './contract'
 import { derived } from './derived'
 import { records } from './records'
 import { rules } from './rules'
+import { web } from './web'
 import { work } from './work'
 
 /** What every route takes and gives. A route without its contract does not compile. */
@@ -32,6 +33,7 @@ export const CONTRACTS = {
   ...activities,
   ...appointments,
   ...messages,
+  ...web,
   ...account,
 } as const satisfies {
   readonly [R in RouteName]: Contract

@@ -1,9 +1,21 @@
 import type { Cause } from '../../core/records/record'
 import { onReply, replyChanges, type Reply } from '../../core/signals/reply'
 import type { RequestOutcome } from '../../core/web/request'
-import type { WebAnswer } from '../channels/web'
+import type { WebAnswer } from '../channels/channel'
 import { newChain } from './live-records'
-import type { Workspace } from './workspace'
+import type { Db } from '../db/connect'
+import type { Store } from '../store'
+import type { Clock } from './clock'
+import type { LiveHub } from './live'
+import type { LiveWorld } from './live-world'
+
+interface Place {
+  readonly db: Db
+  readonly store: Store
+  readonly world: LiveWorld
+  readonly clock: Clock
+  readonly live: LiveHub
+}
 
 /** Nobody in person: a service outside. */
 const OUTSIDE: Cause = { by: 'person', personId: '' }
@@ -14,14 +26,14 @@ const OUTSIDE: Cause = { by: 'person', personId: '' }
  * @returns whether one does
  */
 export function replied(
-  { store, world, clock, live, db }: Pick<Workspace, 'store' | 'world' | 'clock' | 'live' | 'db'>,
+  { store, world, clock, live, db }: Place,
   key: string,
   outcome: RequestOutcome,
   answer: WebAnswer | undefined,
   because = '',
 ): boolean {
   const row = store.connections.request(key)
-  if (!row || row.outcome !== null) return false
+  if (!row) return false
   const nowMs = clock.nowMs()
   const text = outcome === 'taken' ? (answer?.text ?? '') : [because, answer?.text].filter(Boolean).join(': ')
   const reply: Reply = { outcome, status: answer?.status ?? null, text }

@@ -1,4 +1,5 @@
-import type { Outgoing, WebAnswer } from '../channels/web'
+import type { WebAnswer } from '../channels/channel'
+import type { Outgoing } from '../channels/web'
 import type { Db } from '../db/connect'
 import { workspace } from '../db/schema/catalogue'
 

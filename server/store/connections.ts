@@ -94,6 +94,10 @@ export class ConnectionStore {
     return this.db.orm.select().from(webRequests).where(eq(webRequests.key, key)).get() ?? null
   }
 
+  requestOf(id: number): WebRequestRow | null {
+    return this.db.orm.select().from(webRequests).where(eq(webRequests.id, id)).get() ?? null
+  }
+
   answered(key: string, { outcome, status, text }: Reply, atMs: number): void {
     this.db.orm
       .update(webRequests)

@@ -18,6 +18,7 @@ const ASKING = [
   'POST /scorecards/preview',
   'POST /rates/preview',
   'POST /message-previews',
+  'POST /web-request-previews',
 ]
 
 /** What a file of the API answers to, by its name: `records/[object]/[id].patch.ts` is `PATCH /records/:object/:id`. */

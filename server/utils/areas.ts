@@ -10,6 +10,7 @@ export const AREA_OF: { readonly [S in Exclude<Section, 'Account'>]: Area } = {
   Activities: 'records',
   Appointments: 'records',
   Messages: 'records',
+  'Web requests': 'workspace',
   Rules: 'rules',
   Runs: 'rules',
   Tasks: 'tasks',

@@ -88,8 +88,8 @@ const turnOver = (key: string): void => {
         <span v-if="line.task && open === line.key" class="mt-1 block rounded-[3px] bg-paper2 px-3 py-2"
           ><b class="font-serif text-[16px] font-medium">{{ line.task.title }}</b
           ><br /><span class="quiet">
-            For {{ line.task.assigneeId ? store.personName(line.task.assigneeId) : sayQueue(line.task.queue) }},
-            due {{ sayDate(line.task.due) }}</span
+            For {{ line.task.assigneeId ? store.personName(line.task.assigneeId) : sayQueue(line.task.queue) }}, due
+            {{ sayDate(line.task.due) }}</span
           ><span v-if="line.task.notes" class="block whitespace-pre-line">{{ line.task.notes }}</span
           ><RefLink :of="line.ref" class="word">Open {{ line.recordName }}</RefLink></span
         >

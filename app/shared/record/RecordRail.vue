@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import { sayQueue } from '#core/records/task'
 import MarkLegend from '~/shared/run/MarkLegend.vue'
 import { sayInstant, sayRelative, sayTime, sayWeekday } from '#core/time/say'
 import { dateAt } from '#core/time/dates'
-import { TASK_KIND_WORDS } from '#core/records/task'
+import { sayQueue, TASK_KIND_WORDS } from '#core/records/task'
 import { OBJECT_WORDS, type RecordRef } from '#core/records/kinds'
 import type { RecordPage, TimelineEntry } from '~~/server/views/record'
 import { recordPath } from '~/shared/paths'
@@ -217,11 +216,8 @@ async function bringBack(ref: RecordRef): Promise<void> {
               entry.ruleName
             }}</NuxtLink>
             created a task for
-            {{
-              entry.task.assigneeId === null
-                ? sayQueue(entry.task.queue)
-                : store.personName(entry.task.assigneeId)
-            }}: “{{ entry.task.title }}”<span v-if="entry.undone" class="font-semibold" data-undone
+            {{ entry.task.assigneeId === null ? sayQueue(entry.task.queue) : store.personName(entry.task.assigneeId) }}:
+            “{{ entry.task.title }}”<span v-if="entry.undone" class="font-semibold" data-undone
               >, undone by {{ entry.undone.person }}, {{ sayInstant(entry.undone.atMs, zone) }}</span
             ><br /><i class="font-serif text-ink2">Why: {{ entry.task.because }}</i></template
           >

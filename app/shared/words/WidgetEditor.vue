@@ -25,6 +25,9 @@ import WhenEditor from './WhenEditor.vue'
 import WordsEditor from './WordsEditor.vue'
 import FieldsEditor from './FieldsEditor.vue'
 import QuestionsEditor from './QuestionsEditor.vue'
+import { connectionOptions } from './connectionOptions'
+import type { Reading } from '#core/web/reading'
+import { onceReady } from '~/shared/onceReady'
 import LinesEditor from './LinesEditor.vue'
 import CountEditor from './CountEditor.vue'
 import PeopleEditor from './PeopleEditor.vue'
@@ -33,6 +36,8 @@ import ValueEditor from './ValueEditor.vue'
 import ValuesEditor from './ValuesEditor.vue'
 import SourceEditor from './SourceEditor.vue'
 import SourceFormula from './SourceFormula.vue'
+
+const ReadingsEditor = onceReady(() => import('./ReadingsEditor.vue'))
 
 const MergeTextEditor = defineAsyncComponent(() => import('./MergeTextEditor.vue'))
 
@@ -129,6 +134,8 @@ const shape = computed(() => {
     case 'sender':
     case 'template':
     case 'phoneField':
+    case 'connection':
+    case 'readings':
     case 'stepBefore':
     case 'lines':
     case 'mergeText':
@@ -235,6 +242,19 @@ const shape = computed(() => {
     placeholder="Search templates"
     :current="value === null ? '' : String(value)"
     @pick="emit('set', $event === '' ? null : Number($event))"
+  />
+  <OptionList
+    v-else-if="kind.widget === 'connection'"
+    :options="connectionOptions(here)"
+    label="Connection"
+    placeholder="Search connections"
+    :current="value === null ? null : String(value)"
+    @pick="emit('set', Number($event))"
+  />
+  <ReadingsEditor
+    v-else-if="kind.widget === 'readings'"
+    :readings="value as readonly Reading[]"
+    @set="emit('set', $event)"
   />
   <FieldPicker
     v-else-if="kind.widget === 'phoneField'"

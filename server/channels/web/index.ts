@@ -3,7 +3,7 @@ import { request as httpsRequest } from 'node:https'
 import { useAgent } from 'request-filtering-agent'
 import { Webhook } from 'standardwebhooks'
 import { ANSWER_MOST, type Method } from '../../../core/web/request'
-import type { Channel, Handed, Parcel } from '../channel'
+import type { Channel, Handed, Parcel, WebAnswer } from '../channel'
 
 /**
  * Web requests to services outside, signed by Standard Webhooks (id, timestamp, signature; the id is the key, the same
@@ -19,11 +19,6 @@ export interface Outgoing {
   /** `whsec_…` */
   readonly secret: string
   readonly headers: Readonly<Record<string, string>>
-}
-
-export interface WebAnswer {
-  readonly status: number | null
-  readonly text: string
 }
 
 /** After so many failures in a row a host is left alone for a while. */

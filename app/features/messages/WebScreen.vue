@@ -1,0 +1,142 @@
+<script setup lang="ts">
+import { sayInstant } from '#core/time/say'
+import { attempt, send } from '~/shared/api/api'
+import { useSpoken } from '~/shared/keys/useSpoken'
+import { useLiveQuery, type AnswerOf } from '~/shared/live/useLiveQuery'
+import RefLink from '~/shared/record/RefLink.vue'
+import { useCatalogue } from '~/shared/stores/catalogue'
+import ConnectionDialog from './ConnectionDialog.vue'
+import MessagesNav from './MessagesNav.vue'
+
+/** Services outside, what rules asked of them, and what they answered. */
+useHead({ title: 'Web requests' })
+const store = useCatalogue()
+const zone = computed(() => store.catalogue.workspace.zone)
+const editable = computed(() => store.may('build'))
+const { say } = useSpoken()
+const { data: outside, refresh: refreshOutside } = await useLiveQuery('/api/v1/connections', {
+  changedBy: ['catalogue'],
+})
+const { data, refresh } = await useLiveQuery('/api/v1/web-requests', {
+  query: () => ({ limit: 50 }),
+  changedBy: ['sent', 'run'],
+})
+type Request = AnswerOf<'/api/v1/web-requests'>['requests'][number]
+type Connection = AnswerOf<'/api/v1/connections'>['connections'][number]
+const connections = computed(() => (outside.value?.connections ?? []).filter((one) => !one.archived))
+const editing = ref<Connection | 'new' | null>(null)
+const open = ref<number | null>(null)
+const simulated = reactive({ status: 200, body: '' })
+watch(outside, (now) => Object.assign(simulated, now?.simulated), { immediate: true })
+async function keepAnswer(): Promise<void> {
+  if (await attempt(() => send('PUT', '/api/v1/simulated-answer', { ...simulated }))) say('Saved.')
+}
+async function archive(one: Connection): Promise<void> {
+  if (await attempt(() => send('PATCH', `/api/v1/connections/${one.id}`, { archived: true }))) await refreshOutside()
+}
+async function again(one: Request): Promise<void> {
+  if (await attempt(() => send('POST', `/api/v1/web-requests/${one.id}/again`, {}))) await refresh()
+}
+const sayState = (one: Request): string =>
+  one.outcome === null
+    ? one.attempts === 0
+      ? 'on its way'
+      : `tried ${one.attempts} times: ${one.lastError ?? ''}`
+    : `${one.outcome === 'taken' ? 'accepted' : 'refused'}${one.status === null ? '' : `, ${one.status}`}`
+async function kept(): Promise<void> {
+  editing.value = null
+  await refreshOutside()
+}
+</script>
+
+<template>
+  <div class="screen h-full overflow-auto px-8 pt-4 pb-16 max-[599px]:px-4">
+    <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+      <h1>Web requests</h1>
+      <MessagesNav current="web" />
+    </div>
+    <section class="mt-4" aria-labelledby="connections-title">
+      <div class="flex items-baseline gap-3">
+        <h2 id="connections-title">Connections</h2>
+        <button v-if="editable" type="button" class="button py-0.5!" @click="editing = 'new'">New connection…</button>
+      </div>
+      <p class="quiet max-w-[80ch]">
+        Services that the step “send a web request” may ask. Each request is signed (Standard Webhooks), and addresses
+        inside this network are never reached.
+      </p>
+      <table v-if="connections.length > 0" class="ledger mt-2 max-w-[900px]">
+        <tbody>
+          <tr v-for="one in connections" :key="one.id" data-connection>
+            <td class="w-56 font-medium">{{ one.name }}</td>
+            <td>
+              {{ one.address || 'Simulated receiver: nothing leaves this computer.'
+              }}<span v-if="one.headers.length" class="quiet"> · with {{ one.headers.join(', ') }}</span>
+            </td>
+            <td v-if="editable" class="w-44 text-right">
+              <button type="button" class="word" @click="editing = one">Change</button>
+              <button type="button" class="word ml-3" @click="archive(one)">Archive</button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-else class="mt-2 font-serif text-[16px]">No connections yet.</p>
+    </section>
+    <section v-if="editable" class="mt-6" aria-labelledby="receiver-title">
+      <h2 id="receiver-title">Simulated receiver</h2>
+      <form class="mt-1 flex max-w-[900px] flex-wrap items-start gap-3" @submit.prevent="keepAnswer">
+        <label
+          ><span class="quiet block">Status</span
+          ><input v-model.number="simulated.status" type="number" min="200" max="599" class="entry w-24" required
+        /></label>
+        <label class="min-w-0 flex-1"
+          ><span class="quiet block">Answer</span
+          ><textarea v-model="simulated.body" rows="2" maxlength="20000" class="entry w-full font-mono text-[13px]" />
+        </label>
+        <button type="submit" class="button mt-5">Save</button>
+      </form>
+    </section>
+    <section class="mt-6" aria-labelledby="requests-title">
+      <h2 id="requests-title">Requests</h2>
+      <ul v-if="data && data.requests.length > 0" aria-label="Web requests, newest first">
+        <li v-for="one in data.requests" :key="one.id" class="border-b border-hair py-1.5" data-web-request>
+          <button
+            type="button"
+            class="flex w-full flex-wrap items-baseline gap-x-3 text-left"
+            :aria-expanded="open === one.id"
+            @click="open = open === one.id ? null : one.id"
+          >
+            <span class="mark outside flex-none" aria-hidden="true" />
+            <b class="font-medium">{{ one.method }} {{ one.path || '/' }}</b>
+            <span class="quiet">{{ one.connection }}</span>
+            <span :class="one.outcome === 'refused' ? 'text-brick' : 'text-moss'">{{ sayState(one) }}</span>
+            <span class="quiet ml-auto">{{ sayInstant(one.atMs, zone) }}</span>
+          </button>
+          <div v-if="open === one.id" class="mt-1 ml-6">
+            <p>
+              <RefLink :of="one.ref" class="name-link">{{ one.recordName }}</RefLink>
+              <span class="quiet"> · rule “{{ one.ruleName }}” · </span
+              ><NuxtLink :to="`/journal/${one.runId}`" class="word">Show run</NuxtLink>
+            </p>
+            <template v-if="one.body !== null">
+              <p class="quiet mt-1">Sent</p>
+              <pre class="max-h-48 overflow-auto rounded-[3px] bg-paper2 px-2 py-1 text-[13px] whitespace-pre-wrap">{{
+                one.body
+              }}</pre>
+            </template>
+            <template v-if="one.answer">
+              <p class="quiet mt-1">Answered</p>
+              <pre class="max-h-48 overflow-auto rounded-[3px] bg-paper2 px-2 py-1 text-[13px] whitespace-pre-wrap">{{
+                one.answer
+              }}</pre>
+            </template>
+            <button v-if="editable && one.outcome !== null" type="button" class="button mt-2" @click="again(one)">
+              Send again
+            </button>
+          </div>
+        </li>
+      </ul>
+      <p v-else class="mt-2 font-serif text-[16px]">No requests yet.</p>
+    </section>
+    <ConnectionDialog v-if="editing" :of="editing === 'new' ? null : editing" @close="editing = null" @kept="kept" />
+  </div>
+</template>

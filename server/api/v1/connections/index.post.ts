@@ -1,0 +1,5 @@
+import { addConnection } from '../../../engine/connections'
+
+export default defineRoute('POST /connections', ({ workspace, body: { name, address, headers } }) =>
+  addConnection(workspace, name, address, headers),
+)
