@@ -27,7 +27,9 @@ import { RULES } from './rules'
 import { ACTIVITY_RULES } from './rules/by-activities'
 import { Bookings } from './bookings'
 import { addMessaging, deliverAll } from './messages'
+import { addConnection } from '../server/engine/connections'
 import { messageRules } from './rules/messages'
+import { outsideRules } from './rules/outside'
 import type { DemoRule } from './rules/parts'
 import { SEGMENTS, TERRITORIES } from './filters'
 
@@ -134,6 +136,7 @@ export function fillLarkmoor(options: FillOptions): Workspace {
         letTimePass(workspace, clock, writeFrom)
         templates = addMessaging(workspace, SPECIALIST)
         addRules(workspace, messageRules(templates))
+        addRules(workspace, outsideRules(addConnection(workspace, 'Order system', '', {}).id))
       }
       for (const { atMs, over } of bookings?.overBy(act.atMs) ?? []) {
         letTimePass(workspace, clock, atMs)
@@ -234,6 +237,8 @@ function play(
     }
     case 'workOff':
       for (const task of workspace.store.tasks.openFor(act.by, act.day)) {
+        // What asks for something is left to whoever looks at the demo.
+        if (task.asks) continue
         if (random.chance(act.day > recent ? 0.06 : 0.4))
           workspace.store.tasks.finish(task.id, act.by, random.pick(OUTCOMES), workspace.clock.nowMs())
       }

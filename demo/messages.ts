@@ -5,7 +5,10 @@ import { letterSent } from '../server/engine/post'
 import { makeTemplate } from '../server/engine/templates'
 import { setMessaging } from '../server/engine/message-settings'
 import type { Workspace } from '../server/engine/workspace'
+import { replied } from '../server/engine/web-replies'
 import { standInMailbox } from '../server/stand-ins/mailbox'
+import { standInPhone } from '../server/stand-ins/phone'
+import { USUAL_ANSWER } from '../server/stand-ins/receiver'
 
 /** What the demo writes to its customers with, and what they have answered. */
 
@@ -91,10 +94,13 @@ const ANSWERS = [
 export function deliverAll(workspace: Workspace): void {
   const { outbox } = workspace.store
   const mailbox = standInMailbox(workspace.db)
+  const phone = standInPhone(workspace.db)
   const arrived = workspace.db.atomically(() => {
     const rows = outbox.claim('demo', workspace.clock.nowMs(), 0, 60_000, 5000)
     for (const row of rows) {
-      mailbox({ ...row, atMs: row.createdAt }, null)
+      if (row.channel === 'web') replied(workspace, row.key, 'taken', { status: 200, text: USUAL_ANSWER.body })
+      else if (row.channel === 'call') phone({ ...row, atMs: row.createdAt })
+      else mailbox({ ...row, atMs: row.createdAt }, null)
       outbox.delivered(row.id, 'demo', row.createdAt)
       letterSent(workspace, row, row.createdAt)
     }

@@ -7,7 +7,14 @@ import type { PreflightData } from '../core/rules/preflight/finding'
 import { readRule } from '../core/rules/schema'
 import { RULES } from './rules'
 import { ACTIVITY_RULES } from './rules/by-activities'
-import { catalogue, moment } from '../core/testing/setting'
+import { outsideRules } from './rules/outside'
+import { Catalogue } from '../core/fields/catalogue'
+import { catalogue as plain, moment } from '../core/testing/setting'
+
+const catalogue = new Catalogue({
+  ...plain.data,
+  connections: [{ id: 1, name: 'Order system', address: '', headers: [], archived: false }],
+})
 
 const NO_DATA: PreflightData = {
   count: () => ({ count: 0, first: null }),
@@ -16,21 +23,22 @@ const NO_DATA: PreflightData = {
   filledLater: () => ({ total: 0, count: 0, first: null }),
 }
 
-describe.each([...RULES, ...ACTIVITY_RULES].map(({ document: rule, state }) => [rule.name, rule, state] as const))(
-  'the demo rule “%s”',
-  (_name, rule, state) => {
-    it('is read, said and checked', () => {
-      expect(readRule(JSON.parse(JSON.stringify(rule)))).toEqual({ ok: true, value: rule })
-      expect(sayRule(rule, catalogue).when).not.toBe('')
-      expect(checkRule(rule, catalogue).length === 0).toBe(state !== 'draft')
-    })
+describe.each(
+  [...RULES, ...ACTIVITY_RULES, ...outsideRules(1)].map(
+    ({ document: rule, state }) => [rule.name, rule, state] as const,
+  ),
+)('the demo rule “%s”', (_name, rule, state) => {
+  it('is read, said and checked', () => {
+    expect(readRule(JSON.parse(JSON.stringify(rule)))).toEqual({ ok: true, value: rule })
+    expect(sayRule(rule, catalogue).when).not.toBe('')
+    expect(checkRule(rule, catalogue).length === 0).toBe(state !== 'draft')
+  })
 
-    it('is the same after YAML and after JSON', () => {
-      expect(readRuleText(ruleToYaml(rule))).toEqual({ ok: true, value: rule })
-      expect(readRuleText(ruleToJson(rule))).toEqual({ ok: true, value: rule })
-    })
-  },
-)
+  it('is the same after YAML and after JSON', () => {
+    expect(readRuleText(ruleToYaml(rule))).toEqual({ ok: true, value: rule })
+    expect(readRuleText(ruleToJson(rule))).toEqual({ ok: true, value: rule })
+  })
+})
 
 it('every finding about the demo rules can be told apart', () => {
   const all = RULES.map(({ document }, i) => ({ ruleId: i + 1, order: i * 10, on: true, document }))
