@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { VERIFY, zInto } from '../../core/web/intake'
 import { METHODS } from '../../core/web/request'
 import { contract, zId, zIdParam, zInstant, zNext, zOk, zPaging, zRef } from './contract'
 
@@ -59,6 +60,56 @@ export const web = {
       newSecret: z.literal(true).optional(),
     }),
     answer: z.strictObject({ secret: z.string().nullable().describe('where a new one was asked for') }),
+  }),
+  'GET /intakes': contract({
+    section: 'Web requests',
+    does: 'List addresses for incoming web requests, and what came in',
+    answer: z.strictObject({
+      intakes: z.array(
+        z.strictObject({
+          id: zId,
+          name: z.string(),
+          address: z.string(),
+          verify: z.enum(VERIFY),
+          into: zInto,
+          says: z.string().describe('what becomes of it'),
+        }),
+      ),
+      requests: z
+        .array(
+          z.strictObject({
+            id: zId,
+            intakeId: zId,
+            name: z.string(),
+            body: z.string(),
+            state: z.enum(['taken', 'refused']),
+            says: z.string(),
+            ref: zRef.nullable(),
+            recordName: z.string(),
+            atMs: zInstant,
+          }),
+        )
+        .describe('newest first'),
+    }),
+  }),
+  'POST /intakes': contract({
+    section: 'Web requests',
+    does: 'Make an address for incoming web requests',
+    body: z.strictObject({ name: zName, verify: z.enum(VERIFY), into: zInto }),
+    answer: z.strictObject({ id: zId, address: z.string(), secret: z.string().describe('shown this once') }),
+  }),
+  'PATCH /intakes/:id': contract({
+    section: 'Web requests',
+    does: 'Change or archive an address for incoming web requests, or give it a new secret',
+    params: zIdParam,
+    body: z.strictObject({
+      name: zName.optional(),
+      verify: z.enum(VERIFY).optional(),
+      into: zInto.optional(),
+      archived: z.boolean().optional(),
+      newSecret: z.literal(true).optional(),
+    }),
+    answer: z.strictObject({ secret: z.string().nullable() }),
   }),
   'GET /web-requests': contract({
     section: 'Web requests',

@@ -30,6 +30,7 @@ import { SessionStore } from './sessions'
 import { TaskStore } from './tasks'
 import { TemplateStore } from './templates'
 import { ConnectionStore } from './connections'
+import { IntakeStore } from './intakes'
 import { WaitStore } from './waits'
 
 /** One repository a noun over one connection. SQL lives in these and nowhere else. */
@@ -48,6 +49,7 @@ export interface Store {
   readonly tasks: TaskStore
   readonly templates: TemplateStore
   readonly connections: ConnectionStore
+  readonly intakes: IntakeStore
   readonly waits: WaitStore
   readonly addresses: AddressStore
   readonly accounts: Accounts
@@ -83,6 +85,7 @@ export const openStore = (db: Db): Store => ({
   tasks: new TaskStore(db),
   templates: new TemplateStore(db),
   connections: new ConnectionStore(db),
+  intakes: new IntakeStore(db),
   waits: new WaitStore(db),
   addresses: new AddressStore(db),
   accounts: openAccounts(db),

@@ -86,6 +86,14 @@ export async function readForm(event: H3Event, most: number): Promise<Record<str
   return Object.fromEntries(new URLSearchParams(await readText(event, most)))
 }
 
+/** A body that is to be JSON, as it was sent: signatures are of its very letters. Refuses what would only cost time. */
+export async function readJsonText(event: H3Event, most: number): Promise<string> {
+  const text = await readText(event, most)
+  const refused = tooMuch(text)
+  if (refused !== null) throw new ProblemError(400, 'Invalid request', refused)
+  return text
+}
+
 /** The JSON of a body, at most so many bytes of it (RFC 8259). Refuses what is none, and what would only cost time. */
 export function readJson(event: H3Event, most: number): Promise<unknown> {
   return inLine(Number(getHeader(event, 'content-length') ?? 0) > LARGE, () => parsed(event, most))

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { document, enters, set } from '../../core/testing/rules'
-import { larkmoor } from '../testing/workspace'
+import { workDue } from '../../core/engine/clockwork'
+import { daysBefore, document, enters, set } from '../../core/testing/rules'
+import { planClock } from '../engine/clockwork'
+import { larkmoor, switchOn } from '../testing/workspace'
 import { startedIn30Days } from './started'
 
 const DAY_MS = 86_400_000
@@ -36,5 +38,23 @@ describe('how often a rule would have started', () => {
     expect(startedIn30Days(workspace, { object: 'deal', triggers: [{ ...rule.triggers[0]!, id: 'other' }] })).toEqual({
       other: 0,
     })
+  })
+
+  it('says nothing of a button: what others or the clock started is no press of it', () => {
+    const { workspace, clock } = larkmoor()
+    switchOn(workspace, document({ when: [daysBefore()], then: [set('units', 1)] }))
+    workspace.create(
+      'deal',
+      { name: 'Two rooms', stage: 'hp-sized', owner: 'rosa', closeDate: '2026-11-29' },
+      [],
+      'ines',
+    )
+    planClock(workspace)
+    clock.set(clock.nowMs() + 5 * DAY_MS)
+    workDue(workspace.world, workspace.matcher(), 9)
+    workspace.drain()
+    expect(workspace.store.runs.list({ limit: 9 })).toHaveLength(1)
+    const button = document({ when: [['byHand', { button: 'Go', facts: [], questions: [] }]], then: [set('units', 2)] })
+    expect(startedIn30Days(workspace, button)).toEqual({})
   })
 })

@@ -2,6 +2,7 @@ import type { RuleDocument } from '../../core/rules/document'
 import { derivationsOf } from '../../core/derived/derivations'
 import { TRIGGERS } from '../../core/rules/triggers'
 import { aboutOf } from '../../core/signals'
+import { BY_HAND } from '../../core/signals/hand'
 import type { Workspace } from '../engine/workspace'
 
 const PAST_DAYS = 30
@@ -39,7 +40,10 @@ export function countedInPart(
 
 const counted = new WeakMap<Workspace, Map<string, Counted>>()
 
-/** How often each trigger of a rule would have started it in the last 30 days of real history, by its id. */
+/**
+ * How often each trigger of a rule would have started it in the last 30 days of real history, by its id. A button is left
+ * out: a press wants one rule, and says nothing about another.
+ */
 export function startedIn30Days(
   workspace: Workspace,
   rule: Pick<RuleDocument, 'object' | 'triggers'>,
@@ -50,12 +54,13 @@ export function startedIn30Days(
   const known = counted.get(workspace) ?? new Map<string, Counted>()
   counted.set(workspace, known)
   return Object.fromEntries(
-    rule.triggers.map(({ id, kind, params }) => {
+    rule.triggers.flatMap(({ id, kind, params }): [string, number][] => {
       const trigger = TRIGGERS[kind]
       const key = JSON.stringify([rule.object, kind, params])
       const so = known.get(key) ?? { seq: 0, times: [] }
       const test = trigger.compile(params, names)
       const listens = trigger.listen(params, names)
+      if (listens.some(({ signal }) => signal === BY_HAND.signal)) return []
       for (const event of events.since(rule.object, fromMs, so.seq, listens))
         if (test(event, (field) => workspace.world.past(event.ref, field, event.seq))) so.times.push(event.atMs)
       so.seq = events.last()
@@ -64,7 +69,7 @@ export function startedIn30Days(
       known.delete(key)
       if (known.size >= KEPT_MOST) known.clear()
       known.set(key, so)
-      return [id, so.times.length]
+      return [[id, so.times.length]]
     }),
   )
 }

@@ -5,8 +5,11 @@ import { useSpoken } from '~/shared/keys/useSpoken'
 import { useLiveQuery, type AnswerOf } from '~/shared/live/useLiveQuery'
 import RefLink from '~/shared/record/RefLink.vue'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import { onceReady } from '~/shared/onceReady'
 import ConnectionDialog from './ConnectionDialog.vue'
 import MessagesNav from './MessagesNav.vue'
+
+const IntakeDialog = onceReady(() => import('./IntakeDialog.vue'))
 
 /** Services outside, what rules asked of them, and what they answered. */
 useHead({ title: 'Web requests' })
@@ -24,6 +27,17 @@ const { data, refresh } = await useLiveQuery('/api/v1/web-requests', {
 type Request = AnswerOf<'/api/v1/web-requests'>['requests'][number]
 type Connection = AnswerOf<'/api/v1/connections'>['connections'][number]
 const connections = computed(() => (outside.value?.connections ?? []).filter((one) => !one.archived))
+const { data: incoming, refresh: refreshIncoming } = await useLiveQuery('/api/v1/intakes', { changedBy: ['sent'] })
+const { data: ruleList } = await useLiveQuery('/api/v1/rules', { query: () => ({ limit: 200 }), changedBy: ['rules'] })
+const adding = ref(false)
+const shown = ref<number | null>(null)
+async function archiveIntake(id: number): Promise<void> {
+  if (await attempt(() => send('PATCH', `/api/v1/intakes/${id}`, { archived: true }))) await refreshIncoming()
+}
+async function added(): Promise<void> {
+  adding.value = false
+  await refreshIncoming()
+}
 const editing = ref<Connection | 'new' | null>(null)
 const open = ref<number | null>(null)
 const simulated = reactive({ status: 200, body: '' })
@@ -137,6 +151,55 @@ async function kept(): Promise<void> {
       </ul>
       <p v-else class="mt-2 font-serif text-[16px]">No requests yet.</p>
     </section>
+    <section class="mt-6" aria-labelledby="incoming-title">
+      <div class="flex items-baseline gap-3">
+        <h2 id="incoming-title">Incoming</h2>
+        <button v-if="editable" type="button" class="button py-0.5!" @click="adding = true">New address…</button>
+      </div>
+      <p class="quiet max-w-[80ch]">
+        Addresses at which other services tell something: each is checked, kept, and taken once.
+      </p>
+      <table v-if="incoming && incoming.intakes.length > 0" class="ledger mt-2 max-w-[900px]">
+        <tbody>
+          <tr v-for="one in incoming.intakes" :key="one.id" data-intake>
+            <td class="w-56 font-medium">{{ one.name }}</td>
+            <td>
+              <span class="font-mono text-[12.5px] break-all">{{ one.address }}</span>
+              <span class="quiet block">{{ one.says }}</span>
+            </td>
+            <td v-if="editable" class="w-28 text-right">
+              <button type="button" class="word" @click="archiveIntake(one.id)">Archive</button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <ul v-if="incoming && incoming.requests.length > 0" class="mt-2" aria-label="What came in, newest first">
+        <li v-for="one in incoming.requests" :key="one.id" class="border-b border-hair py-1.5" data-came-in>
+          <button
+            type="button"
+            class="flex w-full flex-wrap items-baseline gap-x-3 text-left"
+            :aria-expanded="shown === one.id"
+            @click="shown = shown === one.id ? null : one.id"
+          >
+            <b class="font-medium">{{ one.name }}</b>
+            <span :class="one.state === 'refused' ? 'text-brick' : 'text-moss'"
+              >{{ one.state === 'refused' ? 'refused: ' : '' }}{{ one.says }}</span
+            >
+            <span class="quiet ml-auto">{{ sayInstant(one.atMs, zone) }}</span>
+          </button>
+          <div v-if="shown === one.id" class="mt-1">
+            <p v-if="one.ref">
+              <RefLink :of="one.ref" class="name-link">{{ one.recordName }}</RefLink>
+            </p>
+            <pre class="max-h-48 overflow-auto rounded-[3px] bg-paper2 px-2 py-1 text-[13px] whitespace-pre-wrap">{{
+              one.body
+            }}</pre>
+          </div>
+        </li>
+      </ul>
+      <p v-else class="mt-2 font-serif text-[16px]">Nothing has come in yet.</p>
+    </section>
+    <IntakeDialog v-if="adding" :rules="ruleList?.rules ?? []" @close="adding = false" @kept="added" />
     <ConnectionDialog v-if="editing" :of="editing === 'new' ? null : editing" @close="editing = null" @kept="kept" />
   </div>
 </template>

@@ -10,6 +10,7 @@ import type { TaskAsks } from '../../../core/asks'
 import type { CallResult } from '../../../core/asks/call'
 import type { AnswerKind } from '../../../core/messages/answer-kind'
 import type { MessageChannel, OutboxChannel } from '../../../core/messages/guards'
+import type { Into, Verify } from '../../../core/web/intake'
 import type { Method, RequestOutcome } from '../../../core/web/request'
 import type { MessageMore } from '../../../core/messages/letter'
 import type { SimulatedAct } from '../../../core/messages/simulated'
@@ -455,4 +456,40 @@ export const webRequests = sqliteTable(
     answeredAt: integer('answered_at'),
   },
   (t) => [index('web_requests_run').on(t.runId), index('web_requests_moment').on(t.atMs, t.id)],
+)
+
+/** Addresses at which services outside tell something. */
+export const intakes = sqliteTable('intakes', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  /** What stands in the address; nobody guesses it. */
+  slug: text().notNull().unique(),
+  name: text().notNull(),
+  verify: text().$type<Verify>().notNull(),
+  into: text({ mode: 'json' }).$type<Into>().notNull(),
+  /** In whose name records are written. */
+  personId: text('person_id')
+    .notNull()
+    .references(() => people.id),
+  archived: integer({ mode: 'boolean' }).notNull().default(false),
+})
+
+/** What came in, and what became of it. */
+export const intakeRequests = sqliteTable(
+  'intake_requests',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    intakeId: integer('intake_id')
+      .notNull()
+      .references(() => intakes.id),
+    /** The same for every attempt; `null` for what was refused: it may come again, put right. */
+    key: text(),
+    body: text().notNull(),
+    state: text().$type<'taken' | 'refused'>().notNull(),
+    /** What was made of it, or why nothing was. */
+    says: text().notNull(),
+    object: text().$type<ObjectKind>(),
+    recordId: integer('record_id'),
+    atMs: integer('at_ms').notNull(),
+  },
+  (t) => [uniqueIndex('intake_requests_key').on(t.intakeId, t.key), index('intake_requests_moment').on(t.atMs)],
 )
