@@ -14,6 +14,14 @@ const zScript = z
         .strictObject({ by: zObject, kind: zActivityKind, about: z.string().max(500).default('') })
         .optional()
         .describe('an activity of the record, or of records of this type that are linked to it'),
+      finishes: z
+        .strictObject({
+          title: z.string().max(300),
+          outcome: z.string().max(1000).default(''),
+          answers: zValues.default({}),
+        })
+        .optional()
+        .describe('a task of the record whose title begins so is completed, with answers where it asks for something'),
     }),
   )
   .max(100)

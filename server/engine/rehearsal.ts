@@ -7,7 +7,7 @@ import type { ActiveRule } from '../../core/engine/matcher'
 import type { RunIdentity, Wait } from '../../core/engine/world'
 import { momentAt } from '../../core/engine/moment'
 import { Catalogue, type NamedSegment } from '../../core/fields/catalogue'
-import type { Value } from '../../core/language/value'
+import type { Value, Values } from '../../core/language/value'
 import { matchForm, type MatchPart } from '../../core/linking/link-by'
 import type { Happening } from '../../core/records/happening'
 import type { ActivityName } from '../../core/activities'
@@ -43,6 +43,8 @@ export interface Assumed {
   readonly values: Readonly<Record<string, Value>>
   /** What is done, by the record or by those of a kind that are linked to it, in place of a change of values. */
   readonly does?: { readonly by: RecordKind; readonly kind: ActivityName; readonly about: string } | undefined
+  /** A task of the record whose title begins so is done, with answers where it asks for something. */
+  readonly finishes?: { readonly title: string; readonly outcome: string; readonly answers: Values } | undefined
 }
 
 export interface Wanted {
@@ -299,12 +301,16 @@ export function setUpRehearsal(workspace: Workspace, wanted: Wanted): Rehearsal 
   const fromMs = wanted.back ? nowMs - wanted.days * 86_400_000 : nowMs
   const toMs = wanted.back ? nowMs : nowMs + wanted.days * 86_400_000
   const today = dateAt(fromMs, zone)
-  const assumed = wanted.script.map(({ day, minute, id, values, does }): ScriptLine => ({
+  const assumed = wanted.script.map(({ day, minute, id, values, does, finishes }): ScriptLine => ({
     atMs: Math.max(fromMs, instantAt(addDays(today, day), minute, zone)),
     object: wanted.object,
     id,
     values,
-    ...(does ? { does: 'act', activity: { ...does, data: {} } } : { does: 'set' }),
+    ...(finishes
+      ? { does: 'finish', task: finishes }
+      : does
+        ? { does: 'act', activity: { ...does, data: {} } }
+        : { does: 'set' }),
   }))
   const base = new WorkspaceBase(workspace, wanted.back, wanted.rules, fromMs)
   const order: RehearsalOrder = {
