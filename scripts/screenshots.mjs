@@ -68,9 +68,26 @@ try {
   const { messages } = await api('/simulated-messages')
   const answered = messages.find((one) => one.answers.length > 0)
   const weekBefore = new Date(Date.now() - 7 * 86_400_000).toISOString().slice(0, 10)
-  // Somebody with an open deal: their visit has an effect.
-  const { links } = await api(`/records/deal/${moving.id}`)
-  const visitor = links.find((one) => one.ref.object === 'contact')
+  // One call rings, another one was made.
+  const phoned = (await dealIn('hp-terms')).slice(0, 2)
+  const calling = rules.find((rule) => rule.name.startsWith('Call the customer'))
+  const now = new Date((await api('/clock')).nowMs)
+  now.setUTCHours(10, 0, 0, 0)
+  while (now.getTime() <= Date.now() || now.getUTCDay() === 0) now.setUTCDate(now.getUTCDate() + 1)
+  await api('/clock', 'POST', { toMs: now.getTime() })
+  while ((await api('/clock')).nowMs < now.getTime()) await new Promise((resolve) => setTimeout(resolve, 300))
+  for (const { id } of phoned)
+    await api(`/records/deal/${id}/manual-runs`, 'POST', { rule: calling.id, trigger: 't1', answers: {} })
+  let calls = []
+  for (let tries = 0; tries < 50 && calls.length < 2; tries++) {
+    await new Promise((resolve) => setTimeout(resolve, 200))
+    ;({ calls } = await api('/simulated-calls'))
+  }
+  if (calls[1])
+    await api('/simulated-calls', 'POST', {
+      key: calls[1].key,
+      result: { outcome: 'finished', ended: 'interested', notes: 'Two units from May.', minutes: 7 },
+    })
 
   const views = [
     { name: 'records', path: '/records/deals?segment=1' },
@@ -101,7 +118,16 @@ try {
         await page.waitForFunction(() => document.getAnimations().length === 0)
       },
     },
-    { name: 'day-sheet', path: '/day-sheet?person=jude' },
+    {
+      name: 'day-sheet',
+      path: '/day-sheet?person=maren',
+      then: async (page) => {
+        await page
+          .getByRole('button', { name: /Approve the quote/ })
+          .first()
+          .click()
+      },
+    },
     { name: 'record', path: `/records/deals/${run.ref.id}` },
     { name: 'journal', path: '/journal' },
     {
@@ -121,7 +147,6 @@ try {
       },
     },
     { name: 'calendar', path: `/calendar?day=${weekBefore}` },
-    { name: 'booking', path: '/book/site-visit?zone=Europe%2FLisbon' },
     {
       name: 'letter',
       path: ruleCalled('Quoted: send the offer, call after a day'),
@@ -150,26 +175,22 @@ try {
       },
     },
     {
-      name: 'website',
-      path: '/data/website',
+      name: 'call-paths',
+      path: ruleCalled('Call the customer: a path for each way it went'),
       then: async (page) => {
-        await page.getByRole('button', { name: 'Visit as contact…' }).click()
-        await page.keyboard.type(visitor.name)
-        await page.getByRole('option', { name: visitor.name }).first().waitFor()
-        await page.keyboard.press('Enter')
-        const website = page.frameLocator('iframe')
-        await page.locator('[data-effects]').getByText('followed a link').first().waitFor()
-        await website.getByRole('link', { name: 'Prices', exact: true }).click()
-        await page.locator('[data-effects]').getByRole('link', { name: 'Price page visited: call' }).first().waitFor()
+        await page.getByText('take the path for its').first().scrollIntoViewIfNeeded()
+        await page
+          .getByText('take the path for its')
+          .first()
+          .evaluate((words) => words.scrollIntoView({ block: 'start' }))
       },
     },
+    { name: 'phone', path: '/messages/phone' },
     {
-      name: 'scorecard',
-      path: '/scorecards',
+      name: 'web-requests',
+      path: '/messages/web',
       then: async (page) => {
-        await page.getByLabel('Points of line 1').fill('12')
-        await page.keyboard.press('Tab')
-        await page.getByText('→ Keen').first().waitFor()
+        await page.locator('[data-web-request] button').first().click()
       },
     },
   ]
@@ -191,8 +212,7 @@ try {
   await context.addCookies([{ name, value, url: base }])
   for (const { name: view, path, then } of views) {
     await page.goto(base + path)
-    // The public pages are plain ones, and hear of nothing.
-    if (!path.startsWith('/book/')) await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
+    await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
     await page.waitForLoadState('networkidle', { timeout: 1500 }).catch(() => undefined)
     await page.evaluate(() => document.fonts.ready)
     await then?.(page)

@@ -95,7 +95,7 @@ export function web({ outgoing, simulated }: Given): Channel & { readonly name: 
     name: 'web',
     async deliver(parcel, signal) {
       const what = outgoing(parcel.key)
-      if (!what) return { is: 'never', because: 'the connection does not exist any more' }
+      if (!what) return { is: 'never', because: 'the connection, or its secret, is not there any more' }
       if (what.url === '' || what.url.startsWith('/')) return handedOf(simulated(parcel, what))
       if (!URL.canParse(what.url)) return { is: 'never', because: 'the address is not valid' }
       const { host } = new URL(what.url)
