@@ -8,7 +8,6 @@ export const DECISIONS = [
   { id: 'approved', label: 'Approved' },
   { id: 'declined', label: 'Declined' },
 ] as const
-export type Decision = (typeof DECISIONS)[number]['id']
 
 export const REASON_MOST = 1000
 

@@ -1,4 +1,3 @@
-import { z } from 'zod'
 import type { TaskAsks } from '../../../asks'
 import type { Effect } from '../../../effects'
 import type { Names } from '../../../fields/names'
@@ -16,7 +15,6 @@ export type AskedParams = Pick<TaskParams, 'title' | 'notes' | 'due' | 'priority
 
 const { title, notes, due, priority, email, who, remind } = TASK_SHAPE
 export const ASKED_SHAPE = { title, notes, due, priority, email, who, remind }
-export const zAsked = z.strictObject(ASKED_SHAPE)
 
 export const ASKED_FORM: Form<AskedParams> = {
   title: { ...TASK_FORM.title },
