@@ -8,13 +8,7 @@ import { readRule } from '../core/rules/schema'
 import { RULES } from './rules'
 import { ACTIVITY_RULES } from './rules/by-activities'
 import { outsideRules } from './rules/outside'
-import { Catalogue } from '../core/fields/catalogue'
-import { catalogue as plain, moment } from '../core/testing/setting'
-
-const catalogue = new Catalogue({
-  ...plain.data,
-  connections: [{ id: 1, name: 'Order system', address: '', headers: [], archived: false }],
-})
+import { catalogue, moment } from '../core/testing/setting'
 
 const NO_DATA: PreflightData = {
   count: () => ({ count: 0, first: null }),

@@ -47,6 +47,7 @@ export const zCallResult = z
     path: ['ended'],
     message: 'Only a call in which you talked has a way it ended.',
   })
+  .meta({ id: 'CallResult' })
 export type CallResult = z.infer<typeof zCallResult>
 
 export interface CallAsks {

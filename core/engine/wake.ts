@@ -18,7 +18,7 @@ import { BEFORE_ALL, type OpenRun, type StepRecord, type Wait, type World } from
 import { saySkip } from '../language/reasons'
 import { GRACE_HOURS } from '../rules/document'
 import { sayInstant } from '../time/say'
-import type { Wrote } from '../effects/wrote'
+import { summaryOf, type Wrote } from '../effects/wrote'
 import { endRun, endWaits } from './end-waits'
 import { record, runStep, runSteps, type Walk } from './walk'
 
@@ -149,6 +149,14 @@ export function wake(world: World, wait: Wait, how: WaitOver, came: ChangeEvent 
         : []),
     ],
   }
+  // What was not answered in time is asked no more: an answer would lead nowhere.
+  if (how !== 'came')
+    for (const done of run.done)
+      if (done.stepId === step.id && done.result.state === 'done')
+        for (const wrote of done.result.wrote) {
+          const made = summaryOf(wrote).task
+          if (made) world.callOff(made.id)
+        }
   const result = record(walk, step, wait.ref, waited)
   const on: Walk = {
     ...walk,

@@ -14,6 +14,7 @@ export const catalogue = new Catalogue({
   workspace: FACTS,
   people: PEOPLE,
   territories: TERRITORIES,
+  connections: [{ id: 1, name: 'Order system', address: '', headers: [], archived: false }],
   fields: FIELDS.map((field, i) => ({ ...field, id: i + 1 })),
   pipelines: PIPELINES.map(({ stages, ...pipeline }) => ({
     ...pipeline,

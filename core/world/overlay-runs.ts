@@ -165,6 +165,17 @@ export abstract class OverlayRuns extends OverlayRecords {
     this.log('taskDone', task.ref, [taskChange(taskId, outcome), ...answerChanges(answers)], cause, this.newChain())
   }
 
+  callOff(taskId: number): void {
+    const task = this.tasks[taskId - 1]
+    if (!task?.open || !task.asks) return
+    task.open = false
+    this.undoable(() => {
+      task.open = true
+    })
+    if (task.assigneeId !== null)
+      this.put(this.openByPerson, task.assigneeId, (this.openByPerson.get(task.assigneeId) ?? 0) - 1)
+  }
+
   /** It was tried in vain, and is tried again. */
   askAgain(taskId: number, asks: TaskAsks): void {
     const task = this.tasks[taskId - 1]

@@ -72,6 +72,8 @@ export interface Message {
 /** What goes to people: tasks, words in the app, and what leaves the house. */
 export interface DeliveryPort extends PostPort {
   createTask(task: NewTask): number
+  /** Nobody has to answer what a task asks any more; a task that asks nothing is still to be done. */
+  callOff(taskId: number): void
   /** The title of a task that a step left for a record and that is open still; of one person, when one is named. */
   openTask(ruleId: number, stepId: string, ref: RecordRef, personId?: string): string | null
   /** How many tasks of a person are open. */

@@ -128,7 +128,7 @@ export const outsideRules = (orders: number): readonly DemoRule[] => [
             facts: ['margin', 'customer', 'owner'],
             field: 'amount',
             limit: 60_000,
-            most: { count: 2, unit: 'workdays' },
+            most: { count: 2, unit: 'weeks' },
             recheck: true,
           },
           branches: [

@@ -108,8 +108,8 @@ describe('an appointment', () => {
           [
             'pathPerValue',
             { field: 't1.ended' },
-            ['noAnswer', task('Try again')],
-            ['talked', task('Send “{{t1.about}}”')],
+            ['callBack', task('Try again')],
+            ['interested', task('Send “{{t1.about}}”')],
             [null, task('Other')],
           ],
         ],
@@ -117,8 +117,8 @@ describe('an appointment', () => {
     )
     const called = (about: string, data: Values) =>
       tellHappenings(workspace, [{ record: ada, kind: 'call', about, data, atMs: null, key: null }])
-    called('brochure', { ended: 'talked' })
-    called('', { ended: 'noAnswer' })
+    called('brochure', { ended: 'interested' })
+    called('', { ended: 'callBack' })
     called('', {})
     expect(titles(workspace, ada)).toEqual(['Other', 'Try again', 'Send “brochure”'])
   })

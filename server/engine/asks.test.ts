@@ -211,6 +211,8 @@ describe('an approval', () => {
       'Reminder: Approve Two rooms',
     )
     expect(titles(workspace)).toEqual(['Nobody decided'])
+    // Nobody has to decide any more: an answer would lead nowhere.
+    expect(titles(workspace, 'maren')).toEqual([])
   })
 
   it('goes to the deputy of whoever is away', () => {

@@ -108,7 +108,10 @@ export class Courier {
       under--
       oneIsHome?.()
     }
+    let idle = false
     for (let count = 0; ;) {
+      // What is taken at once would otherwise be claimed and taken on and on, and acknowledged only in the end.
+      if (under <= AT_ONCE / 2) acknowledgeAll()
       const rows =
         !this.closed && !trouble && under <= AT_ONCE / 2 && outbox.anyDue(nowMs(), Date.now())
           ? db.inTurn(() => outbox.claim(this.owner, nowMs(), Date.now(), leaseMs, AT_ONCE - under))
@@ -118,15 +121,15 @@ export class Courier {
       for (const row of rows) void carry(row)
       if (rows.length > 0) this.given.handed?.()
       if (under > 0) {
+        idle = false
         await new Promise<void>((resolve) => (oneIsHome = resolve))
         continue
       }
-      const last = taken.length > 0
-      acknowledgeAll()
       if (trouble) throw (trouble as { readonly error: unknown }).error
       if (count > 0 && !this.dropped) this.given.handed?.()
-      // What was heard of the last may have asked for more.
-      if (!last) return count
+      // What was heard of the last may have asked for more; what others hold is theirs.
+      if (idle) return count
+      idle = true
     }
   }
 

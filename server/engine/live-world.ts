@@ -18,7 +18,7 @@ import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import type { ChainPlace, ChangeEvent, ClockMoment, FieldChange } from '../../core/records/record'
 import { LiveRecords, newChain } from './live-records'
 import { answerLink } from './answer-link'
-import { placeCall } from './place-call'
+import { callKey, placeCall } from './place-call'
 import { runTroubled, stepTroubled } from './troubles'
 
 /** The world as it is: SQLite and the workspace's clock behind the port that the engine knows. */
@@ -253,6 +253,11 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
     if (task.asks?.about === 'call' && task.asks.automatic)
       placeCall(this.store, id, task.runId, task.asks, this.nowMs())
     return id
+  }
+
+  callOff(taskId: number): void {
+    const asks = this.store.tasks.callOff(taskId)
+    if (asks?.about === 'call' && asks.automatic) this.store.outbox.drop(callKey(taskId, asks.attempt))
   }
 
   openTask(ruleId: number, stepId: string, ref: RecordRef, personId?: string): string | null {

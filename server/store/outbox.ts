@@ -121,6 +121,14 @@ export class OutboxStore {
     return changes > 0
   }
 
+  /** What has not left yet is not wanted any more. */
+  drop(key: string): void {
+    this.db.orm
+      .delete(outbox)
+      .where(and(eq(outbox.key, key), eq(outbox.state, 'pending'), isNull(outbox.owner)))
+      .run()
+  }
+
   /** What was given up begins anew, under its key. */
   revive(id: number, nowMs: number): void {
     this.db.orm.update(outbox).set({ state: 'pending', attempts: 0, nextAt: nowMs }).where(eq(outbox.id, id)).run()

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, inArray, isNull, lt, lte, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, lt, lte, sql } from 'drizzle-orm'
 import type { TaskAsks } from '../../core/asks'
 import type { NewTask } from '../../core/records/task'
 import type { Reminder } from '../../core/engine/clockwork'
@@ -300,6 +300,17 @@ export class TaskStore {
   /** Something outside has done it, and no person. */
   finishAlone(id: number, outcome: string, nowMs: number): void {
     this.db.orm.update(tasks).set({ state: 'done', outcome, doneAt: nowMs }).where(eq(tasks.id, id)).run()
+  }
+
+  /** Withdraws an open task that asks something; answers what it asked. */
+  callOff(id: number): TaskAsks | null {
+    const [row] = this.db.orm
+      .update(tasks)
+      .set({ state: 'withdrawn', remindAt: null })
+      .where(and(eq(tasks.id, id), eq(tasks.state, 'open'), isNotNull(tasks.asks)))
+      .returning({ asks: tasks.asks })
+      .all()
+    return row?.asks ?? null
   }
 
   /** It has to be tried again: from when on, and what is asked then. */

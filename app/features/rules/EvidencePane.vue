@@ -85,7 +85,8 @@ async function toggle(id: number): Promise<void> {
 watch(evidence, () => {
   if (open.value !== null) void see(open.value)
 })
-const hasLetters = computed(() => placedSteps(rule.value).some(({ step }) => step.kind === 'sendMessage'))
+const SENDS: readonly string[] = ['sendMessage', 'webRequest']
+const hasLetters = computed(() => placedSteps(rule.value).some(({ step }) => SENDS.includes(step.kind)))
 /** Whether records can stand anywhere between its steps. */
 const mayWait = computed(() => placedSteps(rule.value).some(({ step }) => STEPS[step.kind].mayWait(step.params)))
 const tabs = computed(

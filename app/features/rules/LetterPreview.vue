@@ -9,10 +9,19 @@ import RecordPicker from '~/shared/record/RecordPicker.vue'
 import PopOver from '~/shared/words/PopOver.vue'
 import type { RuleDraft } from './useRuleDraft'
 
-/** The messages of a rule as they would read for one of its records: to whom, when, and what would hold them back. */
+/** What a rule sends as it would read for one of its records: messages, to whom, when, and what would hold them back; requests. */
 const props = defineProps<{ draft: RuleDraft }>()
 const rule = computed(() => props.draft.document.value)
 const steps = computed(() => placedSteps(rule.value).filter(({ step }) => step.kind === 'sendMessage'))
+const requestSteps = computed(() => placedSteps(rule.value).filter(({ step }) => step.kind === 'webRequest'))
+interface Asked {
+  label: string
+  method: string
+  url: string
+  body: string | null
+  problem: string | null
+}
+const requests = shallowRef<Asked[]>([])
 const records = computed(() => props.draft.evidence.value?.rows ?? [])
 const chosen = ref<RecordRef | null>(null)
 const of = computed((): RecordRef | null => {
@@ -44,8 +53,19 @@ async function look(): Promise<void> {
     }),
   )
   found.value = all.flat()
+  const asked = await Promise.all(
+    requestSteps.value.map(async ({ step, label }) => {
+      const read = await attempt(() =>
+        send<Omit<Asked, 'label'>>('POST', '/api/v1/web-request-previews', { ref, params: step.params }),
+      )
+      return read ? [{ label, ...read }] : []
+    }),
+  )
+  requests.value = asked.flat()
 }
-const asked = computed(() => JSON.stringify([of.value, steps.value.map(({ step }) => step.params)]))
+const asked = computed(() =>
+  JSON.stringify([of.value, [...steps.value, ...requestSteps.value].map(({ step }) => step.params)]),
+)
 watchDebounced(asked, look, { debounce: 250 })
 onMounted(look)
 </script>
@@ -92,5 +112,18 @@ onMounted(look)
         </p>
       </article>
     </template>
+    <article
+      v-for="one in requests"
+      :key="one.label"
+      class="mt-3 rounded-[3px] border border-hair bg-paper p-3"
+      data-request
+    >
+      <p class="quiet">Step {{ one.label }}, web request</p>
+      <p v-if="one.problem" class="text-brick">{{ one.problem }}</p>
+      <template v-else>
+        <p class="mt-1 font-mono text-[13px] break-all">{{ one.method }} {{ one.url }}</p>
+        <pre v-if="one.body" class="mt-1 overflow-auto text-[13px] whitespace-pre-wrap">{{ one.body }}</pre>
+      </template>
+    </article>
   </div>
 </template>
