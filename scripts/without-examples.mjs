@@ -1,8 +1,8 @@
 /** What only tests and the server read of the definitions in `core/`. */
 const NAMES = ['examples', 'example']
 
-/** What a step does: only the server does it, live and in rehearsals. */
-const DOES = 'run'
+/** What a step does, and what is asked of it then: only the server does it, live, in rehearsals and in preflight. */
+const DOES = ['run', 'first', 'writes', 'over']
 
 /** Where those stand in a syntax tree (ESTree), outermost first. */
 function places(node, isStep, found = []) {
@@ -14,7 +14,7 @@ function places(node, isStep, found = []) {
       ['ArrayExpression', 'ObjectExpression'].includes(node.value.type)
     )
       found.push({ ...node.value, to: node.value.type === 'ArrayExpression' ? '[]' : '{}' })
-    else if (isStep && node.type === 'Property' && node.key.name === DOES && /Function/.test(node.value.type))
+    else if (isStep && node.type === 'Property' && DOES.includes(node.key.name) && /Function/.test(node.value.type))
       found.push({ ...node.value, to: node.method ? '(){}' : '()=>{}' })
     else for (const value of Object.values(node)) if (value && typeof value === 'object') places(value, isStep, found)
   }

@@ -113,7 +113,7 @@ export const outsideRules = (orders: number): readonly DemoRule[] => [
       name: 'Quote over €60,000: have it approved',
       description: 'The sales lead looks at it before it counts as sent.',
       triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-quoted' } }],
-      conditions: all(),
+      conditions: all({ field: 'amount', op: 'moreThan', params: { value: 60_000 } }),
       steps: [
         {
           id: 's1',
