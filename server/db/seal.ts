@@ -27,6 +27,8 @@ function keyFor(dbFile: string): Buffer {
     if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error
   }
   const key = Buffer.from(readFileSync(file, 'utf8').trim(), 'hex')
+  if (key.length !== KEY_BYTES)
+    throw new Error(`the key in ${file} is not whole: put back the one that belongs to the database`)
   keys.set(dbFile, key)
   return key
 }
