@@ -57,7 +57,7 @@ const CASES: {
   },
   request: {
     left: { what: 'request', key: 'web-1-s1', method: 'POST', path: '/orders', connection: 1 },
-    says: 'sent POST /orders to a connection',
+    says: 'sent POST /orders to Order system',
     back: { left: ['the request POST /orders was sent'] },
   },
   notice: {

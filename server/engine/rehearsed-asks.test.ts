@@ -78,7 +78,7 @@ describe('what people answer', () => {
     await fc.assert(
       fc.asyncProperty(
         aRule,
-        fc.uniqueArray(aLine, { maxLength: 10, selector: ({ day, minute }) => day * 1440 + minute }),
+        fc.uniqueArray(aLine, { minLength: 4, maxLength: 16, selector: ({ day, minute }) => day * 1440 + minute }),
         async (rule, lines) => {
           const { workspace, clock } = larkmoor()
           for (const id of [1, 2]) {
