@@ -153,6 +153,6 @@ describe('what people answer', () => {
       ),
       { numRuns: Number(process.env.SKY_LEVER_CASES ?? 25), seed: 22 },
     )
-    expect(answered).toBeGreaterThan(25)
+    expect(answered).toBeGreaterThan(15)
   }, 600_000)
 })
