@@ -24,6 +24,8 @@ export interface Outgoing {
 /** After so many failures in a row a host is left alone for a while. */
 const FAILURES_MOST = 5
 const REST_MS = 60_000
+/** Nobody waits longer for an answer: others want to go out too. */
+const TIME_MOST_MS = 10_000
 /** Refusals that may pass. */
 const MAY_PASS = [408, 425, 429]
 
@@ -41,7 +43,7 @@ function ask({ method, url, body, secret, headers }: Outgoing, key: string, sign
       {
         method,
         agent: useAgent(url, { allowIPAddressList: allowed() }),
-        signal,
+        signal: AbortSignal.any([signal, AbortSignal.timeout(TIME_MOST_MS)]),
         headers: {
           ...headers,
           'user-agent': 'sky-lever',
