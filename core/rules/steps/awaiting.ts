@@ -5,10 +5,11 @@ import type { Names } from '../../fields/names'
 import type { Form } from '../../language/widgets'
 import type { Listen } from '../../signals'
 import type { Happened } from '../../signals/signal'
+import { onTask } from '../../signals/task'
 import { fromInstant, MOMENT_UNITS, sayCount } from '../../time/moments'
 import type { Effect } from '../../effects'
 import type { Outcome } from '../../engine/outcome'
-import type { Wrote } from '../../effects/wrote'
+import { summaryOf, type Wrote } from '../../effects/wrote'
 import type { SkipReason } from '../../language/reasons'
 import type { Values } from '../../language/value'
 import type { Hue } from '../../language/hue'
@@ -80,6 +81,13 @@ const LIMITS_FORM: Form<Limits> = {
   most: { widget: 'amount', min: 0, max: 3650, units: MOMENT_UNITS, note: '0 means no time limit.' },
   recheck: RECHECK,
 }
+
+/** What a step waits for that gave somebody a task: that one, and no other. */
+export const ownTasks = (wrote: readonly Wrote[]): readonly Listen[] =>
+  wrote.flatMap((one) => {
+    const made = summaryOf(one).task
+    return made ? [onTask(made.id)] : []
+  })
 
 /** Only what happens behind its beginning counts. */
 export const defineAwait = <const K extends string, P extends object>(spec: AwaitSpec<K, P>): StepKind<K> => {

@@ -1,14 +1,13 @@
 import { z } from 'zod'
 import { DECISIONS } from '../../../asks/approval'
-import { summaryOf } from '../../../effects/wrote'
 import type { Catalogue } from '../../../fields/catalogue'
 import type { Field } from '../../../fields/field'
 import { fieldWord, sayValue } from '../../../fields/say-value'
 import { say, word, extra } from '../../../language/sentence'
 import type { ObjectKind } from '../../../records/kinds'
-import { answersIn, onTask, outcomeIn } from '../../../signals/task'
+import { answersIn, outcomeIn } from '../../../signals/task'
 import { FACTS_MOST, factsOf, sayFacts } from '../../questions'
-import { defineAwait } from '../awaiting'
+import { defineAwait, ownTasks } from '../awaiting'
 import {
   ASKED_FORM,
   ASKED_SHAPE,
@@ -112,11 +111,7 @@ export const approval = defineAwait<'approval', Params>({
       context,
     )
   },
-  signals: (_params, _names, wrote) =>
-    wrote.flatMap((one) => {
-      const made = summaryOf(one).task
-      return made ? [onTask(made.id)] : []
-    }),
+  signals: (_params, _names, wrote) => ownTasks(wrote),
   comes: () => true,
   content: {
     gives: () => [

@@ -1,7 +1,6 @@
 import { z } from 'zod'
 import { say } from '../../../language/sentence'
-import { answersIn, onTask, outcomeIn } from '../../../signals/task'
-import { summaryOf } from '../../../effects/wrote'
+import { answersIn, outcomeIn } from '../../../signals/task'
 import {
   answersOf,
   checkQuestions,
@@ -12,7 +11,7 @@ import {
   zQuestions,
   type Question,
 } from '../../questions'
-import { defineAwait } from '../awaiting'
+import { defineAwait, ownTasks } from '../awaiting'
 import {
   ASKED_FORM,
   ASKED_SHAPE,
@@ -74,11 +73,7 @@ export const askColleague = defineAwait<'askColleague', Params>({
       },
       context,
     ),
-  signals: (_params, _names, wrote) =>
-    wrote.flatMap((one) => {
-      const made = summaryOf(one).task
-      return made ? [onTask(made.id)] : []
-    }),
+  signals: (_params, _names, wrote) => ownTasks(wrote),
   comes: () => true,
   content: {
     gives: ({ questions }) => answersOf(questions),

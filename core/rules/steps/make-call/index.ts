@@ -1,6 +1,5 @@
 import { z } from 'zod'
 import { CALL_ENDS, CALL_OUTCOMES, type CallAsks } from '../../../asks/call'
-import { summaryOf } from '../../../effects/wrote'
 import { fieldWord } from '../../../fields/say-value'
 import { count } from '../../../language/counts'
 import type { SkipReason } from '../../../language/reasons'
@@ -8,12 +7,12 @@ import { extra, say, word } from '../../../language/sentence'
 import { nextDecent } from '../../../messages/hours'
 import { canWriteFrom } from '../../../messages/letter'
 import type { RecordSnapshot } from '../../../records/record'
-import { answersIn, onTask, outcomeIn } from '../../../signals/task'
+import { answersIn, outcomeIn } from '../../../signals/task'
 import { sayCount, sayZone } from '../../../time/moments'
 import { sayInstant } from '../../../time/say'
 import { fillText } from '../../merge'
 import type { StepContext, StepProblem } from '../../step'
-import { defineAwait } from '../awaiting'
+import { defineAwait, ownTasks } from '../awaiting'
 import {
   ASKED_FORM,
   ASKED_SHAPE,
@@ -166,11 +165,7 @@ export const makeCall = defineAwait<'makeCall', Params>({
       ),
     }
   },
-  signals: (_params, _names, wrote) =>
-    wrote.flatMap((one) => {
-      const made = summaryOf(one).task
-      return made ? [onTask(made.id)] : []
-    }),
+  signals: (_params, _names, wrote) => ownTasks(wrote),
   comes: () => true,
   content: {
     gives: () => [

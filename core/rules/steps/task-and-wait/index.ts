@@ -1,8 +1,7 @@
 import { z } from 'zod'
-import { summaryOf } from '../../../effects/wrote'
 import { say } from '../../../language/sentence'
-import { onTask, outcomeIn } from '../../../signals/task'
-import { defineAwait } from '../awaiting'
+import { outcomeIn } from '../../../signals/task'
+import { defineAwait, ownTasks } from '../awaiting'
 import { checkTask, TASK_FORM, TASK_SHAPE, TASK_START, taskOf, taskWords, type TaskParams } from '../create-task/task'
 
 /** Gives somebody something to do, and lets time pass until it is done. */
@@ -19,11 +18,7 @@ export const taskAndWait = defineAwait<'taskAndWait', TaskParams>({
   sentence: () => [say('it is done')],
   check: (params, names) => checkTask(params, names),
   first: (params, context) => taskOf(params, context),
-  signals: (_params, _names, wrote) =>
-    wrote.flatMap((one) => {
-      const made = summaryOf(one).task
-      return made ? [onTask(made.id)] : []
-    }),
+  signals: (_params, _names, wrote) => ownTasks(wrote),
   // It listens to its own task and no other.
   comes: () => true,
   content: {
