@@ -92,7 +92,9 @@ export async function outgoingMain(open: () => Promise<OtherSide>, args: readonl
     seed: number('seed', 1),
   })
   console.log(
-    `${report.messages} sent, taken ${report.taken} times: ${report.repeats} repeats, one at most ${report.mostOfOne} times. ${report.wrong.length === 0 ? 'Nothing lost, nothing under a second id.' : report.wrong.join(' ')}`,
+    `${report.messages} sent, taken ${report.taken} times: ${report.repeats} repeats,`,
+    `one at most ${report.mostOfOne} times.`,
+    report.wrong.length === 0 ? 'Nothing lost, nothing under a second id.' : report.wrong.join(' '),
   )
   if (report.wrong.length > 0) process.exitCode = 1
 }

@@ -14,9 +14,13 @@ export function sayInto(workspace: Workspace, into: Into): string {
   const catalogue = workspace.catalogue()
   if (into.to === 'activity') return `an activity: ${catalogue.activities.get(into.kind)?.one ?? into.kind}`
   const word = (key: string): string => fieldWord(catalogue.field(into.object, key)) ?? key
-  if (into.to === 'rule')
-    return `runs “${workspace.store.rules.names().get(into.rule) ?? into.rule}” for the ${OBJECT_WORDS[into.object].one} with that ${word(into.match)}`
-  return `creates ${aOne(into.object)}, or changes the one with the same ${word(into.match)}: ${listOf(into.fields.map(({ key }) => word(key)))}`
+  const by = word(into.match)
+  if (into.to === 'rule') {
+    const name = workspace.store.rules.names().get(into.rule) ?? into.rule
+    return `runs “${name}” for the ${OBJECT_WORDS[into.object].one} with that ${by}`
+  }
+  const filled = listOf(into.fields.map(({ key }) => word(key)))
+  return `creates ${aOne(into.object)}, or changes the one with the same ${by}: ${filled}`
 }
 
 /** Addresses for incoming requests, and what came in. */

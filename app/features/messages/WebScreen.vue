@@ -81,12 +81,12 @@ async function kept(): Promise<void> {
       <table v-if="connections.length > 0" class="ledger mt-2 max-w-[900px]">
         <tbody>
           <tr v-for="one in connections" :key="one.id" data-connection>
-            <td class="w-56 font-medium">{{ one.name }}</td>
+            <td class="w-56 font-medium max-[599px]:w-28">{{ one.name }}</td>
             <td>
               {{ one.address || 'Simulated receiver: nothing leaves this computer.'
               }}<span v-if="one.headers.length" class="quiet"> · with {{ one.headers.join(', ') }}</span>
             </td>
-            <td v-if="editable" class="w-44 text-right">
+            <td v-if="editable" class="w-44 text-right max-[599px]:w-20">
               <button type="button" class="word" @click="editing = one">Change</button>
               <button type="button" class="word ml-3" @click="archive(one)">Archive</button>
             </td>
@@ -162,7 +162,7 @@ async function kept(): Promise<void> {
       <table v-if="incoming && incoming.intakes.length > 0" class="ledger mt-2 max-w-[900px]">
         <tbody>
           <tr v-for="one in incoming.intakes" :key="one.id" data-intake>
-            <td class="w-56 font-medium">{{ one.name }}</td>
+            <td class="w-56 font-medium max-[599px]:w-28">{{ one.name }}</td>
             <td>
               <span class="font-mono text-[12.5px] break-all">{{ one.address }}</span>
               <span class="quiet block">{{ one.says }}</span>
