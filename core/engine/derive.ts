@@ -48,7 +48,7 @@ export interface DerivingWorld extends World, DerivedWorld {
 }
 
 /** A way of links back from a record at the end of a reach (or on it) to the records whose values hang on it. */
-function back(
+export function back(
   world: Pick<World, 'linked'>,
   ref: RecordRef,
   { path }: Reach,

@@ -11,6 +11,7 @@ import type { Held, Past } from '../rules/trigger'
 import { dateAt } from '../time/dates'
 import { sayInstant } from '../time/say'
 import type { CompiledRule, Hit, Matcher } from './matcher'
+import { measured } from './goals'
 import { momentAt } from './moment'
 import { BEFORE_ALL, type RunEnd, type StepRecord, type World } from './world'
 import type { StopReason } from '../language/reasons'
@@ -153,6 +154,7 @@ export function run(world: World, { rule, because }: Hit, event: ChangeEvent, mi
   const subject = subjectOf(record, world, { before: valuesBefore(record.values, event.changes), run: asking })
   const seen = rule.conditions.explain(subject, moment)
   if (!rule.conditions.test(subject, moment)) return close('stopped', { code: 'conditions' }, seen)
+  if (measured(world, rule, runId, subject, record, moment)) return close('stopped', { code: 'leftAlone' }, seen)
 
   const walk: Walk = {
     world,
@@ -243,8 +245,9 @@ export function retryRun(
   if (record && done.every(({ result }) => result.state === 'failed' && result.reason.code === 'unexpected')) {
     const subject = subjectOf(record, world, { before: walk.before, run: walk.run })
     const asked = rule.conditions.explain(subject, moment)
-    if (!rule.conditions.test(subject, moment)) {
-      const stop: StopReason = { code: 'conditions' }
+    const met = rule.conditions.test(subject, moment)
+    if (!met || measured(world, rule, runId, subject, record, moment)) {
+      const stop: StopReason = { code: met ? 'leftAlone' : 'conditions' }
       world.closeRun(runId, { state: 'stopped', stop, seen: asked })
       return { runId, ruleId: rule.ruleId, ruleName: rule.document.name, ref: event.ref, state: 'stopped', stop, steps }
     }

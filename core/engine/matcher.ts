@@ -14,6 +14,7 @@ import { TRIGGERS } from '../rules/triggers'
 import { aboutOf, SIGNALS, SIGNAL_NAMES, type SignalName } from '../signals'
 import type { Happened } from '../signals/signal'
 import { Bucket } from './bucket'
+import { compileGoal, type CompiledGoal } from './goal'
 import type { Names } from '../fields/names'
 
 /** A version of a rule that is on. */
@@ -38,6 +39,8 @@ export interface CompiledRule extends ActiveRule {
   readonly clocks: readonly { readonly triggerId: string; readonly trigger: ClockTrigger }[]
   /** With the results of its steps, where any of them is used; `null` where runs need not carry them along. */
   readonly results: Catalogue | null
+  /** What it is for, where that is measured. */
+  readonly goal: CompiledGoal | null
 }
 
 export interface Hit {
@@ -70,6 +73,7 @@ export function compileRule(rule: ActiveRule, catalogue: Catalogue): CompiledRul
       return trigger ? [{ triggerId: one.id, trigger }] : []
     }),
     conditions: compileGroup(conditions, object, catalogue),
+    goal: compileGoal(rule.document, catalogue),
     ways:
       branches.length === 0
         ? NO_WAYS
@@ -107,6 +111,7 @@ export class Matcher {
           const timed = this.timed.get(document.object) ?? new Set<string>()
           this.timed.set(document.object, timed.add(field))
         }
+    this.farGoals = [...this.byId.values()].filter(({ goal }) => goal !== null && goal.depends.reaches.length > 0)
     this.clocked = [...this.byId.values()]
       .filter((rule) => rule.clocks.length > 0)
       .sort((a, b) => a.order - b.order || a.ruleId - b.ruleId)
@@ -182,6 +187,9 @@ export class Matcher {
 
   /** Rules that go by the clock, in the order in which they run. */
   readonly clocked: readonly CompiledRule[]
+
+  /** Rules whose target looks at linked records. */
+  readonly farGoals: readonly CompiledRule[]
 
   /** Rules by their numbers. */
   rule(ruleId: number): CompiledRule | null {

@@ -2,6 +2,7 @@ import type { ChangeEvent } from '../records/record'
 import { noticeAppointments } from './appointments'
 import { noticeTimers, type ClockWorld } from './clockwork'
 import { noticeDerived } from './derive'
+import { noticeGoals } from './goals'
 import { handleEvent, type RunReport } from './handle-event'
 import type { Matcher } from './matcher'
 import { noticeWaits } from './wake'
@@ -29,6 +30,7 @@ export function processEvent(
   noticeDerived(world, event)
   noticeTimers(world, matcher, event)
   noticeAppointments(world, event)
+  noticeGoals(world, matcher, event)
   const woken = waiting ? noticeWaits(world, event) : []
   return { woken, started: handleEvent(world, matcher, event, guarded) }
 }

@@ -14,6 +14,7 @@ import { resultKey } from '../rules/results'
 import type { CompiledRule } from './matcher'
 import { momentAt } from './moment'
 import { contextOf } from './ways'
+import { measured } from './goals'
 import { BEFORE_ALL, type OpenRun, type StepRecord, type Wait, type World } from './world'
 import { saySkip } from '../language/reasons'
 import { GRACE_HOURS } from '../rules/document'
@@ -115,6 +116,8 @@ export function wake(world: World, wait: Wait, how: WaitOver, came: ChangeEvent 
       for (const other of world.waitsOf(wait.ref)) if (other.runId === wait.runId) world.endWait(other.id)
       return close('stopped', { code: step ? 'noLonger' : 'conditions' }, seen)
     }
+    if (!step && measured(world, rule, wait.runId, subject, own, walk.moment))
+      return close('stopped', { code: 'leftAlone' }, seen)
     if (!step) return close(stateBehind(walk, runSteps(walk, rule.document.steps, run.event.ref)), null, seen)
   }
   if (!step) return null

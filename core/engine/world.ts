@@ -68,6 +68,31 @@ export interface WaitMoved {
   readonly reason: string
 }
 
+/** A record that is measured: whether it comes to the target of a rule. */
+export interface NewMeasure {
+  readonly ruleId: number
+  readonly versionId: number
+  readonly runId: number
+  readonly ref: RecordRef
+  /** Of which counting it is: `goalKey`. */
+  readonly key: string
+  /** It has until then, that instant left out. */
+  readonly untilMs: number
+  /** Nothing was done with it, to compare. */
+  readonly alone: boolean
+  /** It met the target before anything was done. */
+  readonly already: boolean
+  readonly ownerId: string | null
+  readonly labels: readonly string[]
+  /** Whether it has to be looked at when the day turns. */
+  readonly byDay: boolean
+}
+
+export interface Measure extends Pick<NewMeasure, 'runId' | 'ref' | 'key' | 'byDay'> {
+  readonly id: number
+  readonly atMs: number
+}
+
 /** What a run waits for at a step. */
 export interface NewWait {
   readonly runId: number
@@ -139,6 +164,15 @@ export interface World extends RecordPort, DeliveryPort {
     step: { readonly id: string; readonly kind: string },
     result: StepRecord,
   ): void
+  /**
+   * Notes that a record is measured from a run on; nothing where it was by an earlier run, in the same counting. A
+   * rehearsal measures nothing.
+   */
+  measure(measure: NewMeasure): void
+  /** What is measured at a record and not reached yet, its time not over. */
+  openMeasures(ref: RecordRef): readonly Measure[]
+  /** Notes that a record has come to the target. */
+  reached(measureId: number): void
   /** All or nothing; may be nested. */
   atomically<T>(work: () => T): T
 }

@@ -3,6 +3,7 @@ import type { Catalogue } from '../fields/catalogue'
 import { OBJECT_WORDS } from '../records/kinds'
 import { sayStep, sayTrigger } from '../rules/describe'
 import type { RuleDocument, Step } from '../rules/document'
+import { goalSentence } from '../rules/goal'
 import { goesByTime, goesOnAsUsual, goingOnSentence } from '../rules/going-on'
 import { repeatSentence } from '../rules/repeats'
 import { withResults } from '../rules/results'
@@ -47,5 +48,11 @@ export function ruleToText(rule: RuleDocument, plain: Catalogue): string {
   }
   write(rule.steps, rule.object, '', '  ')
   if (rule.steps.length === 0) lines.push('  …')
+  if (rule.goal)
+    lines.push(
+      'Target',
+      `  ${sayGroup(rule.goal.conditions, rule.object, catalogue)}`,
+      `  ${plainSentence(goalSentence(rule.goal))}`,
+    )
   return `${lines.join('\n')}\n`
 }

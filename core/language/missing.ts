@@ -26,6 +26,7 @@ export const MISSING = {
   sender: 'Choose who it comes from',
   role: 'Enter a role',
   connection: 'Choose a connection',
+  target: 'Add a condition to the target',
   template: 'Choose a template',
   reason: 'Enter a reason',
   name: 'Enter a name',

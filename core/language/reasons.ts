@@ -49,8 +49,25 @@ export type SkipReason =
   | { readonly code: 'emptyField'; readonly field: string }
   | { readonly code: 'onlyOwn' }
   | { readonly code: 'recordDeleted' }
+  /** A contact has no address of a kind. */
+  | { readonly code: 'noAddress'; readonly name: string; readonly field: string }
+  /** An address to which an earlier message came back. */
+  | { readonly code: 'bounced'; readonly address: string }
   /** In the words of that moment: what somebody gave as a reason, and what older journals kept. */
   | { readonly code: 'own'; readonly say: string }
+
+/** Why a step was left out that somebody should mend. Permanent: what was left out is kept by them. */
+export const MENDABLE = [
+  'nobody',
+  'left',
+  'noPerson',
+  'allAway',
+  'noCompany',
+  'noTerritory',
+  'noAddress',
+  'bounced',
+] as const satisfies readonly SkipReason['code'][]
+export type Mendable = (typeof MENDABLE)[number]
 
 /** The reason in words, without the state. */
 export function saySkip(reason: SkipReason): string {
@@ -119,6 +136,10 @@ export function saySkip(reason: SkipReason): string {
       return `no row covers ${reason.saw}`
     case 'emptyField':
       return `${reason.field} is empty`
+    case 'noAddress':
+      return `${reason.name} has no ${reason.field}`
+    case 'bounced':
+      return `${reason.address} can’t be reached: an earlier message came back`
     case 'onlyOwn':
       return 'only the rule’s own record can be waited for'
     case 'recordDeleted':
@@ -190,6 +211,8 @@ export type StopReason =
   | { readonly code: 'missed'; readonly atMs: number; readonly say: string }
   /** Somebody called it off before its moment came, in words of then. */
   | { readonly code: 'calledOff'; readonly say: string }
+  /** Of the share that a rule leaves alone, to compare. */
+  | { readonly code: 'leftAlone' }
   /** While it waited its conditions ceased to hold. */
   | { readonly code: 'noLonger' }
   /** While it waited something ended it, in words of that moment. */
@@ -213,6 +236,8 @@ export function sayStop(reason: StopReason): string {
       return `the chain is ${count(reason.depth, 'change')} deep, the limit`
     case 'recordGone':
       return 'the record was deleted'
+    case 'leftAlone':
+      return 'left alone to measure what happens without the rule'
     case 'noLonger':
       return 'conditions were no longer true'
     case 'unreadable':

@@ -16,7 +16,7 @@ import type { Names } from '../fields/names'
 
 /** Something that keeps a rule from being switched on, pinned to the word it is about. */
 export interface Finding {
-  readonly part: 'rule' | 'trigger' | 'condition' | 'step' | 'branch'
+  readonly part: 'rule' | 'trigger' | 'condition' | 'step' | 'branch' | 'goal'
   /** The id of the trigger, condition, step or way; empty for the rule itself. */
   readonly id: string
   readonly param: string
@@ -103,6 +103,8 @@ export function checkRule(rule: RuleDocument, catalogue: Catalogue): readonly Fi
         found.push(finding('condition', linked.id, 'how', { code: 'noMain', object, to: linked.object }))
     }
   }
+  if (rule.goal && rule.goal.conditions.items.length === 0)
+    found.push(finding('goal', 'rule', 'conditions', { code: 'missing', what: 'target' }))
   const deleted = rule.triggers.some((trigger) => trigger.kind === 'deleted')
   for (const { step, object, linked } of placedSteps(rule)) {
     const kind = STEPS[step.kind]

@@ -12,6 +12,7 @@ import { goesByTime, goingOnSentence } from './going-on'
 import { repeatSentence } from './repeats'
 import { withResults } from './results'
 import { STEPS } from './steps'
+import { goalSentence } from './goal'
 import { groupsOf, placedBranches, placedSteps } from './tree'
 import { plainSentence } from '../language/sentence'
 
@@ -72,8 +73,14 @@ function partsOf(rule: RuleDocument, plain: Catalogue): readonly Part[] {
       ? [{ id: 'goingOn', place: 'waiting', text: plainSentence(goingOnSentence(rule)), within: '' }]
       : []),
     { id: 'repeats', place: 'repeats', text: plainSentence(repeatSentence(rule.repeats)), within: '' },
+    ...(rule.goal ? [{ id: 'goal', place: 'target', text: plainSentence(goalSentence(rule.goal)), within: '' }] : []),
     ...groupsOf(rule).flatMap(({ group, object, branch }) =>
-      conditionParts(group, object, branch ? `path ${branch.label}` : 'only if', catalogue),
+      conditionParts(
+        group,
+        object,
+        branch ? `path ${branch.label}` : group === rule.goal?.conditions ? 'target' : 'only if',
+        catalogue,
+      ),
     ),
     ...placedSteps(rule).map(({ step, label, object, branch, at }): Part => ({
       id: step.id,

@@ -1,5 +1,6 @@
 import { EMPTY_GROUP, type Group } from '../conditions/document'
 import type { ObjectKind } from '../records/kinds'
+import type { Goal } from './goal'
 import type { BranchOf, StepOf } from './parts'
 import type { Repeats } from './repeats'
 import type { StepName } from './steps'
@@ -37,6 +38,8 @@ export interface RuleDocument {
   /** What fell due while nothing ran is made up for when it is not older than so many hours; 24, when left out. */
   readonly graceHours?: number | undefined
   readonly steps: readonly Step[]
+  /** What it is for, where that is measured. */
+  readonly goal?: Goal | undefined
   /** Where it is found in the list; in none, when left out. */
   readonly folder?: string | undefined
   /** What it is marked with in the list. */

@@ -10,6 +10,7 @@ import type { Value } from '../language/value'
 import { type Result, good, bad } from '../language/problems'
 import type { Branch, RuleDocument, Step } from './document'
 import { GOING_ON_FORM, goingOnOf, withGoingOn } from './going-on'
+import { blankGoal, GOAL_FORM, goalParams } from './goal'
 import { REPEAT_FORM, repeatParams, repeatsOf, type RepeatParams } from './repeats'
 import { renameResults } from './results'
 import { STEPS, type StepName } from './steps'
@@ -21,7 +22,7 @@ import { freshId, zRule, zStep } from './schema'
 
 /** Edits of a rule document, as the sheet makes them. Each returns a new document and leaves the old one as it is. */
 
-export type PartKind = 'trigger' | 'condition' | 'step' | 'repeats' | 'goingOn'
+export type PartKind = 'trigger' | 'condition' | 'step' | 'repeats' | 'goingOn' | 'goal'
 
 export interface PartRef {
   readonly part: PartKind
@@ -44,7 +45,9 @@ function groupWith(
     put: (group) =>
       branch
         ? { ...rule, steps: changeBranch(rule.steps, branch.branch.id, (one) => ({ ...one, when: group })) }
-        : { ...rule, conditions: group },
+        : rule.goal && found.group === rule.goal.conditions
+          ? { ...rule, goal: { ...rule.goal, conditions: group } }
+          : { ...rule, conditions: group },
   }
 }
 
@@ -86,6 +89,8 @@ export function partOf(
   }
   if (part === 'repeats')
     return { params: { ...repeatParams(rule.repeats) }, form: REPEAT_FORM, start: repeatParams(undefined) }
+  if (part === 'goal')
+    return rule.goal ? { params: { ...goalParams(rule.goal) }, form: GOAL_FORM, start: goalParams(undefined) } : null
   if (part === 'goingOn') return { params: { ...goingOnOf(rule) }, form: GOING_ON_FORM, start: goingOnOf({}) }
   const step = stepOf(rule, id)?.step
   return step ? { params: { ...step.params }, form: STEPS[step.kind].form, start: STEPS[step.kind].start } : null
@@ -139,6 +144,7 @@ export function setWord(
       ),
     }
   }
+  if (part === 'goal') return rule.goal ? { ...rule, goal: { ...rule.goal, [param]: value } } : rule
   if (part === 'goingOn') return withGoingOn(rule, { ...goingOnOf(rule), [param]: value })
   if (part === 'repeats') return withRepeats(rule, { ...repeatParams(rule.repeats), [param]: value })
   const placed = stepOf(rule, id)
@@ -158,6 +164,11 @@ export function setWord(
       anew ? { ...next, branches: ways.begin(next.params, { catalogue, object }, freshFor(rule)) } : next,
     ]),
   }
+}
+
+/** Gives it a target, or takes it away. */
+export function setMeasured({ goal: _, ...rule }: RuleDocument, measured: boolean): RuleDocument {
+  return measured ? { ...rule, goal: blankGoal(freshId('c', rule)) } : rule
 }
 
 /** Without a word about it a rule has no such part at all. */

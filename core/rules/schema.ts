@@ -5,6 +5,7 @@ import { idsIn, zGroup, zId } from '../conditions/document'
 import { RULE_OBJECTS } from '../records/kinds'
 import { zValue } from '../language/value'
 import { bad, good, type Problem, type Result } from '../language/problems'
+import { zGoal } from './goal'
 import { zRepeats } from './repeats'
 import { STEPS, STEP_NAMES, type StepName } from './steps'
 import { depthOf, groupsOf, idsInSteps, placedBranches, placedSteps } from './tree'
@@ -63,6 +64,7 @@ export const zRule: z.ZodType<RuleDocument> = z
     recheck: z.boolean().optional(),
     graceHours: z.int().min(0).max(8760).optional(),
     steps: zSteps,
+    goal: zGoal.optional(),
     folder: z.string().trim().min(1).max(FOLDER_MOST).optional(),
     labels: z.array(z.string().trim().min(1).max(FOLDER_MOST)).max(LABELS_MOST).optional(),
   })
@@ -74,7 +76,7 @@ export const zRule: z.ZodType<RuleDocument> = z
           code: 'custom',
           path: branch
             ? ['steps', branch.of.id, branch.branch.id, 'when', ...wrong.path]
-            : ['conditions', ...wrong.path],
+            : [...(group === rule.goal?.conditions ? ['goal'] : []), 'conditions', ...wrong.path],
           message: wrong.text,
         })
     }
@@ -109,10 +111,11 @@ export function readRule(given: unknown): Result<RuleDocument> {
 }
 
 /** Ids of everything in the rule that has one. */
-export const idsOf = (rule: Pick<RuleDocument, 'triggers' | 'steps' | 'conditions'>): readonly string[] => [
+export const idsOf = (rule: Pick<RuleDocument, 'triggers' | 'steps' | 'conditions' | 'goal'>): readonly string[] => [
   ...rule.triggers.map((part) => part.id),
   ...idsInSteps(rule.steps, idsIn),
   ...idsIn(rule.conditions),
+  ...(rule.goal ? idsIn(rule.goal.conditions) : []),
 ]
 
 /** A short id that neither the document nor `also` holds yet: the letter and the next free number. */

@@ -97,7 +97,10 @@ export function placedBranches(rule: Steps): readonly PlacedBranch[] {
   return found
 }
 
-/** Every group of conditions of a rule with the kind of record it is asked of: its own, and those of its ways. */
+/**
+ * Every group of conditions of a rule with the kind of record it is asked of: its own, those of its ways, and its
+ * target.
+ */
 export const groupsOf = (
   rule: RuleDocument,
 ): readonly { readonly group: Group; readonly object: ObjectKind; readonly branch: PlacedBranch | null }[] => [
@@ -105,6 +108,7 @@ export const groupsOf = (
   ...placedBranches(rule).flatMap((placed) =>
     placed.branch.when ? [{ group: placed.branch.when, object: placed.object, branch: placed }] : [],
   ),
+  ...(rule.goal ? [{ group: rule.goal.conditions, object: rule.object, branch: null }] : []),
 ]
 
 /** Replaces each step of that id by what `change` makes of it, wherever it stands. */

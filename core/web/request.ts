@@ -24,6 +24,8 @@ export interface WebRequest {
   readonly path: string
   /** JSON; `null` for none. */
   readonly body: string | null
+  /** Whether its answer comes later, at an address that goes with it, and not at once. */
+  readonly later?: boolean
 }
 
 /** What wants it. */

@@ -2,7 +2,15 @@ import TinyQueue from 'tinyqueue'
 import type { Reminder } from '../engine/clockwork'
 import type { Message, Notice } from './ports'
 import { compileRule, type ActiveRule, type CompiledRule } from '../engine/matcher'
-import { gotToSteps, type NewRun, type OpenRun, type RunEnd, type RunIdentity, type StepRecord } from '../engine/world'
+import {
+  gotToSteps,
+  type Measure,
+  type NewRun,
+  type OpenRun,
+  type RunEnd,
+  type RunIdentity,
+  type StepRecord,
+} from '../engine/world'
 import type { NewTask } from '../records/task'
 import type { AddressFacts, MessageChannel } from '../messages/guards'
 import { textOf, type Letter, type LetterOf, type Line } from '../messages/letter'
@@ -84,6 +92,15 @@ export abstract class OverlayRuns extends OverlayRecords {
   hold(): boolean {
     return false
   }
+
+  /** Targets are measured live alone: what would be left alone is left alone here too. */
+  measure(): void {}
+
+  openMeasures(): readonly Measure[] {
+    return []
+  }
+
+  reached(): void {}
 
   protected override chainOf(runId: number): ChainPlace | null {
     const run = this.runs[runId - 1]?.run

@@ -62,7 +62,7 @@ function calleeOf(
   if (!contact) return { none: { code: 'noLinks', to: 'contact' } }
   const name = String(contact.values.name ?? 'the contact')
   const { address, field } = addressOf(contact, 'voice', params, context)
-  if (address === null) return { none: { code: 'own', say: `${name} has no ${field}` } }
+  if (address === null) return { none: { code: 'noAddress', name, field } }
   return { contact, name, number: address }
 }
 
@@ -225,7 +225,7 @@ export const makeCall = defineAwait<'makeCall', Params>({
       object: 'contact',
       params: { ...START, otherPhone: false, most: { count: 2, unit: 'workdays' }, recheck: true },
       record: { name: 'Vera Lima', owner: 'rosa' },
-      expect: { go: 'skip', reason: { code: 'own', say: 'Vera Lima has no phone' } },
+      expect: { go: 'skip', reason: { code: 'noAddress', name: 'Vera Lima', field: 'phone' } },
     },
   ],
 })

@@ -11,6 +11,7 @@ import {
   UNKNOWN_ADDRESS,
   type MessageChannel,
   type Verdict,
+  type Held,
 } from '../../../messages/guards'
 import { canWriteFrom, textOf } from '../../../messages/letter'
 import { SUBJECT_MOST, TEXT_MOST } from '../../../messages/template'
@@ -69,10 +70,18 @@ const DAYS_MOST = 3650
 type Fate = { readonly contact: RecordSnapshot } & (
   | { readonly go: 'now'; readonly effect: Effect }
   | Extract<Verdict, { readonly go: 'later' }>
-  | { readonly go: 'never'; readonly say: string }
+  | { readonly go: 'never'; readonly say: string; readonly held?: Held }
   | { readonly go: 'answered'; readonly atMs: number }
   | { readonly go: 'sent' }
 )
+
+/** Why nothing was sent to anybody: what somebody can mend by its name, where it is the one reason there is. */
+function neverReason(held: readonly Held[], recipients: number, say: string): SkipReason {
+  const [only] = held
+  if (recipients === 1 && only?.code === 'noAddress') return only
+  if (recipients === 1 && only?.code === 'bounced') return only
+  return { code: 'own', say }
+}
 
 const nameOf = (contact: RecordSnapshot): string => String(contact.values.name ?? 'the contact')
 
@@ -127,7 +136,7 @@ function fateOf(params: Params, contact: RecordSnapshot, context: StepContext): 
     facts,
     moment.nowMs,
   )
-  if (verdict.go === 'never') return { contact, go: 'never', say: sayHeld(verdict.held) }
+  if (verdict.go === 'never') return { contact, go: 'never', say: sayHeld(verdict.held), held: verdict.held }
   if (verdict.go === 'later') return { contact, ...verdict }
   return {
     contact,
@@ -358,7 +367,8 @@ export const sendMessage = defineStep<'sendMessage', Params>({
       const say = later.map((one) => one.say).join('; ')
       return { go: 'hold', dueMs: next.atMs, say, effects, capped: later.some((one) => one.capped) }
     }
-    const reason: SkipReason = { code: 'own', say: never.join('; ') }
+    const held = fates.flatMap((fate) => (fate.go === 'never' && fate.held ? [fate.held] : []))
+    const reason = neverReason(held, fates.length, never.join('; '))
     if (effects.length === 0 && !fates.some(({ go }) => go === 'sent')) return { go: 'skip', reason }
     return { go: 'on', effects, ...(never.length > 0 ? { say: `not sent: ${never.join('; ')}` } : {}) }
   },

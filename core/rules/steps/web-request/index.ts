@@ -20,10 +20,17 @@ interface Params {
   /** JSON, with merge fields in its texts; empty for none. */
   body: string
   readings: readonly Reading[]
+  /** Whether the answer is what the service answers at once, or what it sends later to the address that it was given. */
+  answer: 'now' | 'later'
 }
 
 const PATH_MOST = 1000
 const BODY_MOST = 20_000
+
+const ANSWERS = [
+  { value: 'now', label: 'it is answered' },
+  { value: 'later', label: 'its answer is sent later' },
+]
 
 const withBody = (method: Method): boolean => method !== 'GET' && method !== 'DELETE'
 
@@ -68,6 +75,8 @@ export const webRequest = defineAwait<'webRequest', Params>({
     path: z.string().max(PATH_MOST),
     body: z.string().max(BODY_MOST),
     readings: zReadings,
+    // Rules from before know only the one.
+    answer: z.enum(['now', 'later']).default('now'),
   }),
   form: {
     connection: { widget: 'connection' },
@@ -75,8 +84,9 @@ export const webRequest = defineAwait<'webRequest', Params>({
     path: { label: 'Path', widget: 'mergeText', lines: 'one', most: PATH_MOST },
     body: { label: 'Body (JSON)', widget: 'mergeText', lines: 'many', most: BODY_MOST },
     readings: { widget: 'readings' },
+    answer: { widget: 'pick', label: 'Answer', options: ANSWERS },
   },
-  start: { connection: null, method: 'POST', path: '', body: '', readings: [] },
+  start: { connection: null, method: 'POST', path: '', body: '', readings: [], answer: 'now' },
   opening({ connection, method, path, body, readings }, names) {
     const chosen = connection === null ? null : names.catalogue.connection(connection)
     return {
@@ -101,7 +111,7 @@ export const webRequest = defineAwait<'webRequest', Params>({
   },
   ends: ['if it is accepted', 'if it is refused or not answered in time'],
   endOf: ({ outcome }) => (outcome === 'taken' ? 0 : 1),
-  sentence: () => [say('it is answered')],
+  sentence: ({ answer }) => [word('answer', ANSWERS.find(({ value }) => value === answer)?.label ?? null, '')],
   check: ({ connection, method, path, body, readings }, { catalogue, object }: Names) => {
     const problems: StepProblem[] = []
     const chosen = connection === null ? null : catalogue.connection(connection)
@@ -122,10 +132,11 @@ export const webRequest = defineAwait<'webRequest', Params>({
     return problems
   },
   first(params, context) {
-    const { connection, method } = params
+    const { connection, method, answer } = params
     if (connection === null || !context.catalogue.connection(connection))
       return { none: { code: 'own', say: 'the connection does not exist any more' } }
-    return { effects: [{ effect: 'request', request: { connection, method, ...requestFor(params, context) } }] }
+    const request = { connection, method, ...requestFor(params, context), ...(answer === 'later' && { later: true }) }
+    return { effects: [{ effect: 'request', request }] }
   },
   signals: (_params, _names, wrote) =>
     wrote.flatMap((one) => {
@@ -166,6 +177,7 @@ export const webRequest = defineAwait<'webRequest', Params>({
         path: '/orders/{{deal.name}}',
         body: '{"name":"{{deal.name}}","amount":"{{deal.amount}}","note":"for {{deal.name}}"}',
         readings: [{ key: 'number', label: 'order number', type: 'text', path: '$.order.number' }],
+        answer: 'now',
         most: { count: 2, unit: 'workdays' },
         recheck: true,
       },

@@ -1,0 +1,10 @@
+/** Numbers of a seed from 0 to 1, 1 left out (mulberry32, public domain): the same for the same seed. */
+export function numbers(seed: number): () => number {
+  let state = seed
+  return () => {
+    state = (state + 0x6d2b79f5) | 0
+    let t = Math.imul(state ^ (state >>> 15), 1 | state)
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296
+  }
+}
