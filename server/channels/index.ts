@@ -3,6 +3,8 @@ import { standInMailbox } from '../stand-ins/mailbox'
 import { simulatedAnswer } from '../stand-ins/receiver'
 import { standInPhone } from '../stand-ins/phone'
 import { openAccounts } from '../store/accounts'
+import { TellingStore } from '../store/tellings'
+import { chatMessage } from './web/chat'
 import { ConnectionStore } from '../store/connections'
 import { WebsiteStore } from '../store/websites'
 import { signedWith } from '../store/signature'
@@ -18,6 +20,8 @@ export function openChannels(db: Db): Channels {
   const accounts = openAccounts(db)
   const websites = new WebsiteStore(db)
   const connections = new ConnectionStore(db)
+  const tellings = new TellingStore(db)
+  const answerTo = (id: number): string => `${baseOf()}/replies/${signedWith(websites.secret(), 'reply', String(id))}`
   const mailbox = standInMailbox(db)
   return {
     mail: mail({
@@ -36,7 +40,8 @@ export function openChannels(db: Db): Channels {
     }),
     text: text({ gateway: () => accounts.text(), mailbox }),
     web: web({
-      outgoing: (key) => connections.outgoing(key),
+      outgoing: ({ key, recipient, subject, body }) =>
+        chatMessage(tellings.chat(recipient), key, subject, body) ?? connections.outgoing(key, answerTo),
       simulated: (_parcel, outgoing) => simulatedAnswer(db, outgoing),
     }),
     call: call({ dialler: () => accounts.dialler(), secret: () => websites.secret(), phone: standInPhone(db) }),

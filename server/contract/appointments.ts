@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { zTelling } from '../../core/telling/telling'
 import { zBookingPage } from '../../core/booking/page'
 import { contract, zId, zInstant, zOk, zPersonId } from './contract'
 
@@ -62,6 +63,28 @@ export const appointments = {
       same: z.int(),
       passed: z.int().describe('whole days, which are no appointments'),
     }),
+  }),
+  'GET /account/notifications': contract({
+    section: 'Account',
+    does: 'Get how you are notified',
+    answer: zTelling.extend({
+      hasChat: z.boolean().describe('a chat address is stored; it is not shown again'),
+      kinds: z
+        .array(z.strictObject({ kind: z.string(), title: z.string() }))
+        .describe('kinds of problems that you are told of, but for those in `muted`'),
+    }),
+  }),
+  'PUT /account/notifications': contract({
+    section: 'Account',
+    does: 'Set how you are notified',
+    body: zTelling.extend({
+      chat: z
+        .url({ protocol: /^https?$/ })
+        .max(1000)
+        .optional()
+        .describe('chat address; left out, the one before stays'),
+    }),
+    answer: zOk,
   }),
   'GET /account/calendar-feed': contract({
     section: 'Account',

@@ -8,6 +8,7 @@ import { imports } from './imports'
 import { messages } from './messages'
 import { proof } from './proof'
 import { rehearsals } from './rehearsals'
+import { results } from './results'
 import { runs } from './runs'
 import { segments } from './segments'
 import type { Contract } from './contract'
@@ -26,6 +27,7 @@ export const CONTRACTS = {
   ...ahead,
   ...rehearsals,
   ...runs,
+  ...results,
   ...proof,
   ...work,
   ...imports,

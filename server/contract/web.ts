@@ -127,6 +127,8 @@ export const web = {
           method: z.enum(METHODS),
           path: z.string(),
           body: z.string().nullable(),
+          later: z.boolean().describe('its answer comes later, at an address that went with it'),
+          simulated: z.boolean().describe('goes to the simulated receiver'),
           outcome: z.enum(['taken', 'refused']).nullable().describe('`null` while it is on its way'),
           status: z.number().int().nullable(),
           answer: z.string().nullable(),
@@ -144,6 +146,13 @@ export const web = {
     does: 'Send a web request again, under its id',
     more: 'What a rule did because of the first answer stays as it is.',
     params: zIdParam,
+    answer: zOk,
+  }),
+  'POST /web-requests/:id/answer': contract({
+    section: 'Web requests',
+    does: 'Answer a web request later, as the simulated receiver',
+    params: zIdParam,
+    body: z.strictObject({ body: z.string().max(20_000) }),
     answer: zOk,
   }),
   'POST /web-request-previews': contract({

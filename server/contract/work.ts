@@ -92,6 +92,7 @@ export const work = {
     query: z.object({ ...zPaging }),
     answer: z.strictObject({
       unread: z.number().int(),
+      problems: z.number().int().describe('open problems, for those who see rules'),
       notices: z.array(
         z.strictObject({
           id: zId,

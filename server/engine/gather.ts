@@ -42,6 +42,8 @@ export class Gather {
       case 'ahead':
       case 'clock':
       case 'sent':
+      case 'results':
+      case 'problems':
         this.others.set(message.about, message)
     }
   }

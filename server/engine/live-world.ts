@@ -9,7 +9,17 @@ import type { Message, Notice } from '../../core/world/ports'
 import type { ClockWorld, Reminder, Timer } from '../../core/engine/clockwork'
 import { compileRule, type CompiledRule, type Matcher } from '../../core/engine/matcher'
 import { heedsChange, listensTo } from '../../core/engine/wake'
-import type { NewRun, NewWait, OpenRun, RunEnd, RunIdentity, StepRecord, Wait } from '../../core/engine/world'
+import type {
+  Measure,
+  NewMeasure,
+  NewRun,
+  NewWait,
+  OpenRun,
+  RunEnd,
+  RunIdentity,
+  StepRecord,
+  Wait,
+} from '../../core/engine/world'
 import type { NewTask } from '../../core/records/task'
 import type { Catalogue } from '../../core/fields/catalogue'
 import { dateAt } from '../../core/time/dates'
@@ -91,6 +101,18 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
 
   openRun(run: NewRun): number | null {
     return this.store.runs.open(run, this.nowMs())
+  }
+
+  measure(measure: NewMeasure): void {
+    this.store.measures.add(measure, this.nowMs())
+  }
+
+  openMeasures(ref: RecordRef): readonly Measure[] {
+    return this.store.measures.openAt(ref, this.nowMs())
+  }
+
+  reached(measureId: number): void {
+    this.store.measures.reached(measureId, this.nowMs())
   }
 
   runInChain(chainId: string, ruleId: number, ref: RecordRef): number | null {

@@ -38,6 +38,10 @@ export type LiveMessage =
   | { readonly about: 'clock' }
   /** What waits is other than it was. */
   | { readonly about: 'ahead' }
+  /** What rules came to was counted anew. */
+  | { readonly about: 'results' }
+  /** Something needs somebody, or does no more. */
+  | { readonly about: 'problems' }
   /** Fields, pipelines or people are other than they were. */
   | { readonly about: 'catalogue' }
 

@@ -367,7 +367,7 @@ describe('an answer', () => {
     const ref = vera(workspace, { email: null })
     const stored = workspace.store.rules.get(rule) ?? expect.fail('it is gone')
     expect(whyFor(workspace, stored, ref)?.ran).toBe(true)
-    expect(lastRun(workspace, rule).text).toContain('Vera Lima has no email')
+    expect(lastRun(workspace, rule).text).toContain('"code":"noAddress","name":"Vera Lima","field":"email"')
   })
 })
 

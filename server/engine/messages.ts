@@ -143,6 +143,7 @@ export function optOut(workspace: Workspace, channel: MessageChannel, address: s
     how,
     atMs: workspace.clock.nowMs(),
   })
+  workspace.store.messages.optedOut(channel, address, workspace.clock.nowMs())
 }
 
 /** A contact’s own addresses, by channel. */

@@ -51,10 +51,18 @@ async function sweep(
   cutMs: number,
   control: ImportControl,
 ): Promise<number> {
+  const keepCounted = (only: string, bound: object): void =>
+    workspace.store.results.keepGone(only, bound, {
+      nowMs: workspace.clock.nowMs(),
+      zone: workspace.catalogue().workspace.zone,
+    })
   let deleted = 0
   for (let at: number | null = 0; at !== null;) {
     const after: number = at
-    const piece = workspace.db.atomically(() => workspace.store.retention.drop(kind, cutMs, after))
+    const piece = workspace.db.atomically(() => {
+      // What messages came to is counted as long as there is the rule.
+      return workspace.store.retention.drop(kind, cutMs, after, kind === 'conversations' ? keepCounted : undefined)
+    })
     deleted += piece.deleted
     at = piece.at
     await control.pause()

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { document, enters, set, task } from '../../core/testing/rules'
 import { OWNER } from '../../core/rules/who'
 import { larkmoor, switchOn } from '../testing/workspace'
+import { recordPage } from '../views/record'
 import { deal } from './derived.setting'
 import type { Workspace } from './workspace'
 
@@ -77,5 +78,16 @@ describe('what goes wrong', () => {
     switchOn(workspace, document({ when: [enters('hp-quoted')], then: [set('units', 3)] }, 'Fine'))
     quote(workspace)
     expect(told(workspace, 'ines')).toEqual([])
+  })
+
+  it('says once on the timeline of its record that it failed', () => {
+    const { workspace } = larkmoor()
+    switchOn(workspace, divides)
+    const ref = deal(workspace, { margin: 0 })
+    workspace.change(ref, { stage: 'hp-quoted' }, 'rosa')
+    const failed = recordPage(workspace, ref)?.timeline.flatMap((one) => (one.what === 'run' ? [one] : []))
+    expect(failed).toMatchObject([
+      { state: 'failed', text: expect.stringMatching(/^(?!failed).*divides by zero/) as string },
+    ])
   })
 })

@@ -1,6 +1,6 @@
 import type { StepRecord } from '../../core/engine/world'
 import { count, figure, plural } from '../../core/language/counts'
-import { sayFail, saySkip, sayStop, type StopReason } from '../../core/language/reasons'
+import { MENDABLE, sayFail, saySkip, sayStop, type StopReason } from '../../core/language/reasons'
 import type { Pause } from '../db/schema/rules'
 import type { Store } from '../store'
 
@@ -16,8 +16,24 @@ interface Place {
 /** A run failed at a step, or a step was left out because nobody is there to do what it wanted. */
 export function stepTroubled(place: Place, runId: number, stepId: string, result: StepRecord): void {
   if (result.state === 'failed') tell(place, runId, stepId, 'failed', sayFail(result.reason))
-  else if (result.state === 'skipped' && (result.reason.code === 'nobody' || result.reason.code === 'left'))
+  if (result.state === 'skipped') keepLeftOut(place, runId, stepId, result)
+  if (result.state === 'skipped' && (result.reason.code === 'nobody' || result.reason.code === 'left'))
     tell(place, runId, stepId, 'left something out', saySkip(result.reason))
+}
+
+/** What a step was left out for that somebody can mend is kept until it is. */
+function keepLeftOut(
+  { store, nowMs }: Place,
+  runId: number,
+  stepId: string,
+  { on, reason }: Extract<StepRecord, { readonly state: 'skipped' }>,
+): void {
+  const { code } = reason
+  const run = (MENDABLE as readonly string[]).includes(code) ? store.runs.get(runId) : null
+  if (!run) return
+  const { object, id } = on ?? { object: run.object, id: run.recordId }
+  const { ruleId } = run
+  store.problems.leftOut({ runId, stepId, object, recordId: id, ruleId, code, says: saySkip(reason), atMs: nowMs })
 }
 
 /** A run failed without having come to a step. */

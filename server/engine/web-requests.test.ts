@@ -5,6 +5,7 @@ import { document, enters, task, type StepLine } from '../../core/testing/rules'
 import { newSigningSecret } from '../store/connections'
 import { workspace as workspaceTable } from '../db/schema/catalogue'
 import { larkmoor, switchOn } from '../testing/workspace'
+import { repliedLater } from './web-replies'
 import type { Workspace } from './workspace'
 
 const READINGS = [
@@ -101,5 +102,32 @@ describe('a web request in a rule', () => {
     const stored = workspace.db.sqlite.prepare('SELECT value FROM secrets').pluck().all().join(' ')
     expect(stored).not.toContain('Bearer')
     expect(workspace.store.connections.secrets(id)?.headers).toEqual({ authorization: 'Bearer secret' })
+  })
+
+  it('goes on with an answer that comes later, once, and no sooner', async () => {
+    const { workspace, id } = connected()
+    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [ask(id, { answer: 'later' })] }))
+    tells(workspace, 202, '{"order":{"number":1,"total":1}}')
+    quote(workspace)
+    await workspace.courier.run()
+    expect(titles(workspace)).toEqual([])
+    const [row] = workspace.store.connections.requests(null, 9)
+    if (!row) throw new Error('no request')
+    expect(row).toMatchObject({ later: true, outcome: 'taken', status: 202, answeredAt: null })
+    expect(workspace.store.connections.outgoing(row.key, (n) => `to-${n}`)?.headers['answer-to']).toBe(`to-${row.id}`)
+    expect(repliedLater(workspace, row.id, '{"order":{"number":78,"total":9}}')).toBe('taken')
+    expect(repliedLater(workspace, row.id, '{"order":{"number":79,"total":9}}')).toBe('known')
+    expect(repliedLater(workspace, row.id + 1, '{}')).toBe('unknown')
+    expect(titles(workspace)).toEqual(['Order 78 over 9'])
+  })
+
+  it('whose answer was to come later goes the other way at once when it is refused', async () => {
+    const { workspace, id } = connected()
+    switchOn(workspace, document({ when: [enters('hp-quoted')], then: [ask(id, { answer: 'later' })] }))
+    tells(workspace, 422, 'no')
+    quote(workspace)
+    await workspace.courier.run()
+    expect(titles(workspace)).toEqual(['Not taken: 422'])
+    expect(repliedLater(workspace, 1, '{}')).toBe('known')
   })
 })

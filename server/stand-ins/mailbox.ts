@@ -4,7 +4,7 @@ import { actOn } from '../../core/messages/simulated'
 import type { Parcel } from '../channels/channel'
 import type { Db } from '../db/connect'
 import { workspace } from '../db/schema/catalogue'
-import { standInMail } from '../db/schema/runs'
+import { standInMail } from '../db/schema/outside'
 
 /** Takes a message; with mails as they would stand on the wire. The same key twice is the same message, kept once. */
 export type Mailbox = (parcel: Parcel, raw: Buffer | null) => void

@@ -4,7 +4,7 @@ import { actOnCall } from '../../core/messages/simulated'
 import type { Parcel } from '../channels/channel'
 import type { Db } from '../db/connect'
 import { workspace } from '../db/schema/catalogue'
-import { standInCalls } from '../db/schema/runs'
+import { standInCalls } from '../db/schema/outside'
 import { partOf } from './mailbox'
 
 /** It rings so long before somebody picks up, or does not. */

@@ -1,11 +1,10 @@
-import { eq } from 'drizzle-orm'
 import type { z } from 'zod'
-import { seal, unseal } from '../db/seal'
+import { unseal } from '../db/seal'
 import { zMailAccount, type MailAccount } from '../channels/mail/account'
 import { zDialler, type Dialler } from '../channels/call'
 import { zTextGateway, type TextGateway } from '../channels/text'
 import type { Db } from '../db/connect'
-import { secrets } from '../db/schema/records'
+import { writeSecret } from './secret'
 
 /** By what messages leave the house, with their secrets sealed. Read anew each time: another process may change it. */
 
@@ -36,18 +35,7 @@ export function openAccounts(db: Db): Accounts {
     known.set(name, { sealed, value })
     return value
   }
-  const write = (name: string, value: object | null): void => {
-    if (value === null) {
-      db.orm.delete(secrets).where(eq(secrets.name, name)).run()
-      return
-    }
-    const sealed = seal(db.sqlite.name, JSON.stringify(value))
-    db.orm
-      .insert(secrets)
-      .values({ name, value: sealed })
-      .onConflictDoUpdate({ target: secrets.name, set: { value: sealed } })
-      .run()
-  }
+  const write = (name: string, value: object | null): void => writeSecret(db, name, value)
   return {
     mail: () => read(NAMES.mail, zMailAccount),
     text: () => read(NAMES.text, zTextGateway),

@@ -1,4 +1,4 @@
-import { connections } from '../db/schema/runs'
+import { connections } from '../db/schema/outside'
 import { and, asc, eq, sql } from 'drizzle-orm'
 import { Catalogue, type FormerName } from '../../core/fields/catalogue'
 import type { Making } from '../../core/derived/making'

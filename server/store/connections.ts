@@ -5,9 +5,8 @@ import type { RequestOf, WebRequest } from '../../core/web/request'
 import type { Reply } from '../../core/signals/reply'
 import type { Outgoing } from '../channels/web'
 import type { Db } from '../db/connect'
-import { seal, unseal } from '../db/seal'
-import { connections, webRequests } from '../db/schema/runs'
-import { secrets } from '../db/schema/records'
+import { connections, webRequests } from '../db/schema/outside'
+import { readSecret, writeSecret } from './secret'
 
 export type WebRequestRow = typeof webRequests.$inferSelect
 
@@ -50,26 +49,20 @@ export class ConnectionStore {
   }
 
   private keep(id: number, given: ConnectionSecrets): void {
-    const value = seal(this.db.sqlite.name, JSON.stringify(given))
-    this.db.orm
-      .insert(secrets)
-      .values({ name: nameOf(id), value })
-      .onConflictDoUpdate({ target: secrets.name, set: { value } })
-      .run()
+    writeSecret(this.db, nameOf(id), given)
   }
 
   secrets(id: number): ConnectionSecrets | null {
-    const row = this.db.orm
-      .select()
-      .from(secrets)
-      .where(eq(secrets.name, nameOf(id)))
-      .get()
-    const text = row && unseal(this.db.sqlite.name, row.value)
-    return text ? (zSecrets.safeParse(JSON.parse(text)).data ?? null) : null
+    return readSecret(this.db, nameOf(id), zSecrets)
   }
 
   /** Keeps a request; answers whether it is new. */
-  addRequest({ connection, method, path, body }: WebRequest, of: RequestOf, key: string, atMs: number): boolean {
+  addRequest(
+    { connection, method, path, body, later = false }: WebRequest,
+    of: RequestOf,
+    key: string,
+    atMs: number,
+  ): boolean {
     const { ref, ruleId, runId, stepId } = of
     return (
       this.db.orm
@@ -85,6 +78,7 @@ export class ConnectionStore {
           method,
           path,
           body,
+          later,
           atMs,
         })
         .onConflictDoNothing()
@@ -98,6 +92,11 @@ export class ConnectionStore {
 
   requestOf(id: number): WebRequestRow | null {
     return this.db.orm.select().from(webRequests).where(eq(webRequests.id, id)).get() ?? null
+  }
+
+  /** It was taken; its answer comes later. */
+  accepted(key: string, status: number | null): void {
+    this.db.orm.update(webRequests).set({ outcome: 'taken', status }).where(eq(webRequests.key, key)).run()
   }
 
   answered(key: string, { outcome, status, text }: Reply, atMs: number): void {
@@ -124,8 +123,12 @@ export class ConnectionStore {
       .all()
   }
 
-  /** What is sent for a key; `null` where its connection is gone. */
-  outgoing(key: string): Outgoing | null {
+  /**
+   * What is sent for a key; `null` where its connection is gone.
+   *
+   * @param answerTo where an answer that comes later is to be sent
+   */
+  outgoing(key: string, answerTo: (id: number) => string): Outgoing | null {
     const row = this.request(key)
     const to = row && this.db.orm.select().from(connections).where(eq(connections.id, row.connectionId)).get()
     // The simulated receiver asks for no signature; a file that was copied without its key has none to give.
@@ -136,7 +139,7 @@ export class ConnectionStore {
       url: `${to.address}${row.path}`,
       body: row.body,
       secret: given.signing,
-      headers: given.headers,
+      headers: { ...given.headers, ...(row.later && { 'answer-to': answerTo(row.id) }) },
     }
   }
 }

@@ -9,15 +9,19 @@ import { EventStore } from './events'
 import { GoneStore } from './gone'
 import { HappeningStore } from './happenings'
 import { BookingStore } from './booking'
+import { VisitStore } from './visits'
 import { VisitorStore } from './visitors'
 import { WebsiteStore } from './websites'
 import { ImportStore } from './imports'
 import { KeyStore } from './keys'
 import { LinkStore } from './links'
+import { MeasureStore } from './measures'
+import { ResultStore } from './results'
 import { MessageStore } from './messages'
 import { NoticeStore } from './notices'
 import { OutboxStore } from './outbox'
 import { PeopleStore } from './people'
+import { ProblemStore } from './problems'
 import { RateStore } from './rates'
 import { RevisionStore } from './revisions'
 import { RetentionStore } from './retention'
@@ -27,9 +31,12 @@ import { RuleStore } from './rules'
 import { RunStore } from './runs'
 import { SegmentStore } from './segments'
 import { SessionStore } from './sessions'
+import { TaskLoadStore } from './task-load'
 import { TaskStore } from './tasks'
+import { TellingStore } from './tellings'
 import { TemplateStore } from './templates'
 import { ConnectionStore } from './connections'
+import { HabitStore } from './habits'
 import { IntakeStore } from './intakes'
 import { WaitStore } from './waits'
 
@@ -47,8 +54,11 @@ export interface Store {
   readonly segments: SegmentStore
   readonly sessions: SessionStore
   readonly tasks: TaskStore
+  readonly taskLoad: TaskLoadStore
+  readonly tellings: TellingStore
   readonly templates: TemplateStore
   readonly connections: ConnectionStore
+  readonly habits: HabitStore
   readonly intakes: IntakeStore
   readonly waits: WaitStore
   readonly addresses: AddressStore
@@ -58,13 +68,17 @@ export interface Store {
   readonly cases: CaseStore
   readonly derive: DeriveStore
   readonly happenings: HappeningStore
+  readonly visits: VisitStore
   readonly visitors: VisitorStore
   readonly booking: BookingStore
   readonly websites: WebsiteStore
   readonly imports: ImportStore
+  readonly measures: MeasureStore
+  readonly results: ResultStore
   readonly messages: MessageStore
   readonly notices: NoticeStore
   readonly outbox: OutboxStore
+  readonly problems: ProblemStore
   readonly rates: RateStore
   readonly retention: RetentionStore
   readonly revisions: RevisionStore
@@ -83,8 +97,11 @@ export const openStore = (db: Db): Store => ({
   segments: new SegmentStore(db),
   sessions: new SessionStore(db),
   tasks: new TaskStore(db),
+  taskLoad: new TaskLoadStore(db),
+  tellings: new TellingStore(db),
   templates: new TemplateStore(db),
   connections: new ConnectionStore(db),
+  habits: new HabitStore(db),
   intakes: new IntakeStore(db),
   waits: new WaitStore(db),
   addresses: new AddressStore(db),
@@ -94,13 +111,17 @@ export const openStore = (db: Db): Store => ({
   cases: new CaseStore(db),
   derive: new DeriveStore(db),
   happenings: new HappeningStore(db),
+  visits: new VisitStore(db),
   visitors: new VisitorStore(db),
   booking: new BookingStore(db),
   websites: new WebsiteStore(db),
   imports: new ImportStore(db),
+  measures: new MeasureStore(db),
+  results: new ResultStore(db),
   messages: new MessageStore(db),
   notices: new NoticeStore(db),
   outbox: new OutboxStore(db),
+  problems: new ProblemStore(db),
   rates: new RateStore(db),
   retention: new RetentionStore(db),
   revisions: new RevisionStore(db),

@@ -3,9 +3,8 @@ import { and, desc, eq } from 'drizzle-orm'
 import type { Into, Verify } from '../../core/web/intake'
 import type { RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
-import { seal, unseal } from '../db/seal'
-import { secrets } from '../db/schema/records'
-import { intakeRequests, intakes } from '../db/schema/runs'
+import { readSealed, writeSealed } from './secret'
+import { intakeRequests, intakes } from '../db/schema/outside'
 import { newSigningSecret } from './connections'
 
 export type IntakeRow = typeof intakes.$inferSelect
@@ -31,22 +30,12 @@ export class IntakeStore {
   /** A new secret in place of the one before. */
   renew(id: number): string {
     const secret = newSigningSecret()
-    const value = seal(this.db.sqlite.name, secret)
-    this.db.orm
-      .insert(secrets)
-      .values({ name: nameOf(id), value })
-      .onConflictDoUpdate({ target: secrets.name, set: { value } })
-      .run()
+    writeSealed(this.db, nameOf(id), secret)
     return secret
   }
 
   secret(id: number): string | null {
-    const row = this.db.orm
-      .select()
-      .from(secrets)
-      .where(eq(secrets.name, nameOf(id)))
-      .get()
-    return row ? unseal(this.db.sqlite.name, row.value) : null
+    return readSealed(this.db, nameOf(id))
   }
 
   get(id: number): IntakeRow | null {

@@ -125,6 +125,12 @@ export class MessageStore {
     )
   }
 
+  /** Notes at the newest that went to an address lately that nothing more was wanted after it. */
+  optedOut(channel: MessageChannel, address: string, nowMs: number): void {
+    const newest = this.newestTo(channel, address.trim().toLowerCase(), nowMs - 30 * 86_400_000)
+    if (newest) this.db.orm.update(messages).set({ optedOutAt: nowMs }).where(eq(messages.id, newest.id)).run()
+  }
+
   /** The newest that went to an address since an instant. */
   newestTo(channel: MessageChannel, address: string, sinceMs: number): MessageRow | null {
     return (

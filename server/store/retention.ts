@@ -53,9 +53,14 @@ export class RetentionStore {
 
   /**
    * Deletes what may go among the next rows behind a key. Belongs into a transaction of its own. Answers how many went,
-   * and the key it has come to; `null` at the end.
+   * and the key it has come to; `null` at the end. `going` hears which rows go, in SQL over `one`, before they do.
    */
-  drop(kind: RetentionKind, beforeMs: number, after: number): { readonly deleted: number; readonly at: number | null } {
+  drop(
+    kind: RetentionKind,
+    beforeMs: number,
+    after: number,
+    going?: (only: string, bound: object) => void,
+  ): { readonly deleted: number; readonly at: number | null } {
     const { table, key, gone, young, with: first } = KEPT_KINDS[kind]
     const { sqlite } = this.db
     const { to } = sqlite
@@ -63,6 +68,7 @@ export class RetentionStore {
       .get(after, PIECE) as { to: number | null }
     if (to === null) return { deleted: 0, at: null }
     const bound = { from: after, to, before: beforeMs }
+    going?.(`one.${key} > @after AND one.${key} <= @until AND (${gone})`, { ...bound, after, until: to })
     if (first !== undefined) sqlite.prepare(first).run(bound)
     const { changes } = sqlite
       .prepare(`DELETE FROM ${table} AS one WHERE one.${key} > @from AND one.${key} <= @to AND (${gone})`)

@@ -6,7 +6,7 @@ import { createHmac, timingSafeEqual } from 'node:crypto'
 const SIGNATURE_LENGTH = 16
 
 /** What such a text can be about: whoever follows it, something that only its people may change, or a message. */
-export type Signed = 'contact' | 'appointment' | 'message' | 'answer' | 'call'
+export type Signed = 'contact' | 'appointment' | 'message' | 'answer' | 'call' | 'reply'
 
 const signatureOf = (what: Signed, name: string, secret: string): string =>
   createHmac('sha256', secret).update(`${what} ${name}`).digest('base64url').slice(0, SIGNATURE_LENGTH)

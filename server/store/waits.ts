@@ -82,6 +82,20 @@ export class WaitStore {
     return this.db.orm.select().from(waits).where(eq(waits.runId, runId)).orderBy(asc(waits.id)).all()
   }
 
+  /** By rule: how much is due before an instant, and before a later one. */
+  dueByRule(untilMs: number, thenMs: number): readonly { ruleId: number; first: number; all: number }[] {
+    return this.db.orm
+      .select({
+        ruleId: waits.ruleId,
+        first: sql<number>`sum(${waits.dueMs} < ${untilMs})`,
+        all: sql<number>`count(*)`,
+      })
+      .from(waits)
+      .where(and(isNotNull(waits.dueMs), sql`${waits.dueMs} < ${thenMs}`))
+      .groupBy(waits.ruleId)
+      .all()
+  }
+
   /** How many wait at each step of a rule. */
   bySteps(ruleId: number): readonly { readonly stepId: string; readonly count: number }[] {
     return this.db.orm

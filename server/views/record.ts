@@ -236,7 +236,8 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
             key: `r${run.id}`,
             atMs: run.lastMs,
             run,
-            text: stop ? sayStop(stop) : run.outcome,
+            // What is shown in front of it says that it failed.
+            text: stop ? sayStop(stop) : run.outcome.replace(/^failed: /, ''),
             state: run.state,
           },
         ]

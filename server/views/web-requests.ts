@@ -25,10 +25,13 @@ export function webRequests(
       .map((row) => {
         const ref: RecordRef = { object: row.object, id: row.recordId }
         const parcel = outbox.ofRun(row.runId).find(({ key }) => key === row.key)
-        const { id, runId, method, path, body, outcome, status, answer, atMs, answeredAt } = row
+        const { id, runId, method, path, body, later, outcome, status, answer, atMs, answeredAt } = row
+        const to = workspace.catalogue().connection(row.connectionId)
         return {
           id,
-          connection: workspace.catalogue().connection(row.connectionId)?.name ?? '',
+          connection: to?.name ?? '',
+          later,
+          simulated: to?.address === '',
           ref,
           recordName: workspace.nameOf(ref),
           ruleName: names.get(row.ruleId) ?? '',

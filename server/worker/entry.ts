@@ -4,6 +4,10 @@ import { planClock, turnClock, workClock } from '../engine/clockwork'
 import { pickUpByThemselves } from '../engine/calls'
 import { actByThemselves } from '../engine/simulated-messages'
 import { workDerived } from '../engine/derived'
+import { countResults, lookAtGoals } from '../engine/results'
+import { lookForProblems } from '../problems'
+import { searchHabits } from '../engine/habits'
+import { tellOutside } from '../engine/tell-outside'
 import { catchUpAll } from '../engine/put-off'
 import { deliverRates } from '../engine/rates'
 import { workRetention } from '../engine/retention'
@@ -155,6 +159,14 @@ async function lookAtClock(): Promise<void> {
     await workClock(workspace, control)
     actByThemselves(workspace)
     pickUpByThemselves(workspace)
+    await countResults(workspace, control)
+    lookAtGoals(workspace)
+    lookForProblems(workspace)
+    tellOutside(workspace)
+    // It takes long, a piece at a time: nothing that is due waits for it.
+    searchHabits(workspace, control).catch((error: unknown) =>
+      tell({ told: 'trouble', text: error instanceof Error ? (error.stack ?? error.message) : String(error) }),
+    )
     await workRetention(workspace, control)
   } catch (error) {
     tell({

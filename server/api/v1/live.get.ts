@@ -23,6 +23,8 @@ function heard(message: LiveMessage, workspace: Workspace, scope: Scope, personI
       return null
     case 'rules':
     case 'jobs':
+    case 'results':
+    case 'problems':
       return null
     case 'ahead':
     case 'clock':

@@ -1,5 +1,6 @@
 import { request as httpRequest } from 'node:http'
 import { request as httpsRequest } from 'node:https'
+import type { LookupFunction } from 'node:net'
 import { useAgent } from 'request-filtering-agent'
 import { Webhook } from 'standardwebhooks'
 import { ANSWER_MOST, type Method } from '../../../core/web/request'
@@ -33,7 +34,12 @@ const allowed = (): string[] =>
   (process.env.SKY_LEVER_ALLOW_ADDRESSES ?? '').split(',').flatMap((one) => (one.trim() === '' ? [] : [one.trim()]))
 
 /** One request; never more of the answer than is kept. */
-function ask({ method, url, body, secret, headers }: Outgoing, key: string, signal: AbortSignal): Promise<WebAnswer> {
+function ask(
+  { method, url, body, secret, headers }: Outgoing,
+  key: string,
+  signal: AbortSignal,
+  lookup: LookupFunction | undefined,
+): Promise<WebAnswer> {
   const now = new Date()
   const signed = new Webhook(secret).sign(key, now, body ?? '')
   const secure = url.startsWith('https:')
@@ -42,6 +48,8 @@ function ask({ method, url, body, secret, headers }: Outgoing, key: string, sign
       url,
       {
         method,
+        // Asked once for a connection: the address that was looked at is the one that is reached.
+        ...(lookup && { lookup }),
         agent: useAgent(url, { allowIPAddressList: allowed() }),
         signal: AbortSignal.any([signal, AbortSignal.timeout(TIME_MOST_MS)]),
         headers: {
@@ -85,18 +93,20 @@ function handedOf({ status, text }: WebAnswer): Handed {
 }
 
 interface Given {
-  /** What a key stands for; `null` where it is nothing any more. */
-  readonly outgoing: (key: string) => Outgoing | null
+  /** What is sent; `null` where its connection is nothing any more. */
+  readonly outgoing: (parcel: Parcel) => Outgoing | null
   /** What the simulated receiver answers. */
   readonly simulated: (parcel: Parcel, outgoing: Outgoing) => WebAnswer
+  /** Who says where a name leads; the machine’s own name service, when left out. */
+  readonly lookup?: LookupFunction
 }
 
-export function web({ outgoing, simulated }: Given): Channel & { readonly name: 'web' } {
+export function web({ outgoing, simulated, lookup }: Given): Channel & { readonly name: 'web' } {
   const failures = new Map<string, { count: number; until: number }>()
   return {
     name: 'web',
     async deliver(parcel, signal) {
-      const what = outgoing(parcel.key)
+      const what = outgoing(parcel)
       if (!what) return { is: 'never', because: 'the connection, or its secret, is not there any more' }
       if (what.url === '' || what.url.startsWith('/')) return handedOf(simulated(parcel, what))
       if (!URL.canParse(what.url)) return { is: 'never', because: 'the address is not valid' }
@@ -109,7 +119,7 @@ export function web({ outgoing, simulated }: Given): Channel & { readonly name: 
         return { is: 'later', because }
       }
       try {
-        const handed = handedOf(await ask(what, parcel.key, signal))
+        const handed = handedOf(await ask(what, parcel.key, signal, lookup))
         if (handed.is === 'later') return { ...failed(handed.because), ...handed }
         failures.delete(host)
         return handed

@@ -1,5 +1,5 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
-import type { AddressInfo } from 'node:net'
+import type { AddressInfo, LookupFunction } from 'node:net'
 import { Webhook } from 'standardwebhooks'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { newSigningSecret } from '../../store/connections'
@@ -14,7 +14,7 @@ beforeEach(async () => {
     request.on('data', (part: Buffer) => parts.push(part))
     request.on('end', () => answer(request, response, Buffer.concat(parts).toString('utf8')))
   })
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', () => resolve()))
+  await new Promise<void>((resolve) => server.listen(0, '0.0.0.0', () => resolve()))
   base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   vi.stubEnv('SKY_LEVER_ALLOW_ADDRESSES', '127.0.0.1')
 })
@@ -25,9 +25,13 @@ afterEach(async () => {
 })
 
 const secret = newSigningSecret()
-function channel(url: string, more: Partial<Outgoing> = {}) {
+function channel(url: string, more: Partial<Outgoing> = {}, lookup?: LookupFunction) {
   const outgoing = { method: 'POST' as const, url, body: '{"a":1}', secret, headers: { 'x-key': 'k' }, ...more }
-  const made = web({ outgoing: () => outgoing, simulated: () => ({ status: 200, text: '' }) })
+  const made = web({
+    outgoing: () => outgoing,
+    simulated: () => ({ status: 200, text: '' }),
+    ...(lookup && { lookup }),
+  })
   const parcel = { key: 'web-1-s1', recipient: '', subject: '', body: '', more: null, atMs: 0 }
   return (ms = 5000) => made.deliver(parcel, AbortSignal.timeout(ms))
 }
@@ -106,5 +110,30 @@ describe('a web request', () => {
       is: 'never',
       because: 'the address lies inside this network, where nothing may be asked',
     })
+  })
+
+  it('by a name that leads inside once it was let out reaches nothing there', async () => {
+    let count = 0
+    answer = (_, response) => {
+      count++
+      response.end('{}')
+    }
+    let asked = 0
+    // The first answer of the name service may be reached, as one outside would be; every one behind it lies inside.
+    const turning: LookupFunction = (_name, options, done) => {
+      const address = ++asked === 1 ? '127.0.0.1' : '127.0.0.2'
+      if (options.all) done(null, [{ address, family: 4 }])
+      else done(null, address, 4)
+    }
+    const { port } = server.address() as AddressInfo
+    const deliver = channel(`http://orders.example:${port}/`, {}, turning)
+    expect(await deliver()).toMatchObject({ is: 'taken' })
+    expect(asked).toBe(1)
+    for (let i = 0; i < 3; i++)
+      expect(await deliver()).toEqual({
+        is: 'never',
+        because: 'the address lies inside this network, where nothing may be asked',
+      })
+    expect([count, asked]).toEqual([1, 4])
   })
 })

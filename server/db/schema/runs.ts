@@ -7,13 +7,9 @@ import type { StopReason } from '../../../core/language/reasons'
 import type { ObjectKind } from '../../../core/records/kinds'
 import type { Listen } from '../../../core/signals'
 import type { TaskAsks } from '../../../core/asks'
-import type { CallResult } from '../../../core/asks/call'
 import type { AnswerKind } from '../../../core/messages/answer-kind'
 import type { MessageChannel, OutboxChannel } from '../../../core/messages/guards'
-import type { Into, Verify } from '../../../core/web/intake'
-import type { Method, RequestOutcome } from '../../../core/web/request'
 import type { MessageMore } from '../../../core/messages/letter'
-import type { SimulatedAct } from '../../../core/messages/simulated'
 import { people } from './catalogue'
 import { events } from './records'
 import { rules, ruleVersions } from './rules'
@@ -303,56 +299,9 @@ export const outbox = sqliteTable(
       .on(t.nextAt, t.id)
       .where(sql`state = 'pending'`),
     index('outbox_run').on(t.runId),
-  ],
-)
-
-/** The mailboxes and phones of the simulated service that ships with the app. */
-export const standInMail = sqliteTable(
-  'stand_in_mail',
-  {
-    key: text().primaryKey(),
-    channel: text().$type<MessageChannel>().notNull().default('mail'),
-    recipient: text().notNull(),
-    name: text().notNull().default(''),
-    sender: text().notNull().default(''),
-    senderName: text('sender_name').notNull().default(''),
-    contactId: integer('contact_id'),
-    messageId: text('message_id'),
-    /** Mails as they would stand on the wire. */
-    raw: text(),
-    subject: text().notNull(),
-    body: text().notNull(),
-    receivedAt: integer('received_at').notNull(),
-    /** What the customer will do with it by themselves, and when; `null` for nothing more. */
-    act: text({ mode: 'json' }).$type<SimulatedAct>(),
-    actAt: integer('act_at'),
-  },
-  (t) => [
-    index('stand_in_mail_act')
-      .on(t.actAt)
-      .where(sql`act_at is not null`),
-  ],
-)
-
-/** Calls that reached the simulated phone. */
-export const standInCalls = sqliteTable(
-  'stand_in_calls',
-  {
-    key: text().primaryKey(),
-    number: text().notNull(),
-    name: text().notNull(),
-    script: text().notNull(),
-    receivedAt: integer('received_at').notNull(),
-    /** How it went; `null` while it rings. */
-    result: text({ mode: 'json' }).$type<CallResult>(),
-    /** How it will go by itself, and when; `null` where somebody has to choose. */
-    act: text({ mode: 'json' }).$type<CallResult>(),
-    actAt: integer('act_at'),
-  },
-  (t) => [
-    index('stand_in_calls_act')
-      .on(t.actAt)
-      .where(sql`act_at is not null`),
+    index('outbox_given_up')
+      .on(t.id)
+      .where(sql`state = 'givenUp'`),
   ],
 )
 
@@ -392,6 +341,8 @@ export const messages = sqliteTable(
     sentAt: integer('sent_at'),
     openedAt: integer('opened_at'),
     answeredAt: integer('answered_at'),
+    /** Whoever got it wanted nothing more after it. */
+    optedOutAt: integer('opted_out_at'),
     /** Of an answer: its kind, the phrase that decided it, and who corrected it. */
     kind: text().$type<AnswerKind | 'automatic'>(),
     phrase: text(),
@@ -422,74 +373,4 @@ export const stoppedAddresses = sqliteTable(
     personId: text('person_id').references(() => people.id),
   },
   (t) => [primaryKey({ columns: [t.channel, t.address] })],
-)
-
-/** Services outside that rules may ask. Their secrets are sealed elsewhere. */
-export const connections = sqliteTable('connections', {
-  id: integer().primaryKey({ autoIncrement: true }),
-  name: text().notNull(),
-  /** Without a slash at its end; empty for the simulated receiver. */
-  address: text().notNull(),
-  headers: text({ mode: 'json' }).$type<readonly string[]>().notNull(),
-  archived: integer({ mode: 'boolean' }).notNull().default(false),
-})
-
-/** Requests to services outside, with what they answered. */
-export const webRequests = sqliteTable(
-  'web_requests',
-  {
-    id: integer().primaryKey({ autoIncrement: true }),
-    key: text().notNull().unique(),
-    connectionId: integer('connection_id').notNull(),
-    object: text().$type<ObjectKind>().notNull(),
-    recordId: integer('record_id').notNull(),
-    ruleId: integer('rule_id').notNull(),
-    runId: integer('run_id').notNull(),
-    stepId: text('step_id').notNull(),
-    method: text().$type<Method>().notNull(),
-    path: text().notNull(),
-    body: text(),
-    outcome: text().$type<RequestOutcome>(),
-    status: integer(),
-    answer: text(),
-    atMs: integer('at_ms').notNull(),
-    answeredAt: integer('answered_at'),
-  },
-  (t) => [index('web_requests_run').on(t.runId), index('web_requests_moment').on(t.atMs, t.id)],
-)
-
-/** Addresses at which services outside tell something. */
-export const intakes = sqliteTable('intakes', {
-  id: integer().primaryKey({ autoIncrement: true }),
-  /** What stands in the address; nobody guesses it. */
-  slug: text().notNull().unique(),
-  name: text().notNull(),
-  verify: text().$type<Verify>().notNull(),
-  into: text({ mode: 'json' }).$type<Into>().notNull(),
-  /** In whose name records are written. */
-  personId: text('person_id')
-    .notNull()
-    .references(() => people.id),
-  archived: integer({ mode: 'boolean' }).notNull().default(false),
-})
-
-/** What came in, and what became of it. */
-export const intakeRequests = sqliteTable(
-  'intake_requests',
-  {
-    id: integer().primaryKey({ autoIncrement: true }),
-    intakeId: integer('intake_id')
-      .notNull()
-      .references(() => intakes.id),
-    /** The same for every attempt; `null` for what was refused: it may come again, put right. */
-    key: text(),
-    body: text().notNull(),
-    state: text().$type<'taken' | 'refused'>().notNull(),
-    /** What was made of it, or why nothing was. */
-    says: text().notNull(),
-    object: text().$type<ObjectKind>(),
-    recordId: integer('record_id'),
-    atMs: integer('at_ms').notNull(),
-  },
-  (t) => [uniqueIndex('intake_requests_key').on(t.intakeId, t.key), index('intake_requests_moment').on(t.atMs)],
 )

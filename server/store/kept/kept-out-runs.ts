@@ -1,6 +1,6 @@
 import type { Kept } from './kept'
 
-const GONE = `one.state = 'stopped' AND one.started_at < @before AND coalesce(one.stop ->> '$.code', '') NOT IN ('noLonger', 'ended')
+const GONE = `one.state = 'stopped' AND one.started_at < @before AND coalesce(one.stop ->> '$.code', '') NOT IN ('noLonger', 'ended', 'leftAlone')
   AND NOT EXISTS (SELECT 1 FROM runs AS w WHERE w.chain_id = one.chain_id AND w.state = 'waiting')`
 
 /** Runs that got to none of their steps. Those of a chain that goes on stay: a rule runs once in a chain. */

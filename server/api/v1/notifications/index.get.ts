@@ -1,3 +1,5 @@
+import { ACTS } from '../../../../core/access/acts'
+
 /** Of those that one line stands for so many are listed. */
 const MORE_MOST = 20
 
@@ -7,6 +9,7 @@ export default defineRoute('GET /notifications', ({ workspace, person, query: { 
   const shown = rows.slice(0, limit)
   return {
     unread: notices.unread(person.id),
+    problems: ACTS[person.role].includes('readRules') ? workspace.store.problems.open(workspace.clock.nowMs()) : 0,
     notices: shown.map((row) => {
       const others = notices.bundledWith(row.id, MORE_MOST)
       return {

@@ -1,0 +1,3 @@
+import { allResults } from '../../../views/results'
+
+export default defineRoute('GET /results', ({ workspace }) => ({ rules: allResults(workspace) }))

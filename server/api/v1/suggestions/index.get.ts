@@ -1,0 +1,3 @@
+import { suggestions } from '../../../views/habits'
+
+export default defineRoute('GET /suggestions', ({ workspace }) => suggestions(workspace))

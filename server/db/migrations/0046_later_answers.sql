@@ -1,0 +1,1 @@
+ALTER TABLE `web_requests` ADD `later` integer DEFAULT false NOT NULL;

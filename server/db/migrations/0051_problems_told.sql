@@ -1,0 +1,1 @@
+ALTER TABLE `tellings` ADD `told_ms` integer DEFAULT 0 NOT NULL;

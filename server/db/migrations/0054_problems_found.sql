@@ -1,0 +1,1 @@
+ALTER TABLE `problems` ADD `found_ms` integer DEFAULT 0 NOT NULL;
