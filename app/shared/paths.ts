@@ -9,10 +9,10 @@ export const recordPath = (ref: RecordRef): string => `/records/${objectPath(ref
 
 /** What it takes to open a page; the server asks the same of the data behind it. */
 export const actOfPath = (path: string): ActName =>
-  /^\/(?:rules|fields|calculated-fields|scorecards|synonyms|pipelines|people|territories|hours|booking|data|rehearsal|cases|preflight)(?:\/|$)|^\/journal\/?$/.test(
+  /^\/(?:rules|fields|calculated-fields|scorecards|synonyms|pipelines|people|territories|hours|booking|data|rehearsal|cases|preflight|results|problems|overview)(?:\/|$)|^\/journal\/?$/.test(
     path,
   )
     ? 'readRules'
-    : path.startsWith('/linking')
+    : path.startsWith('/linking') || path.startsWith('/suggestions')
       ? 'build'
       : 'read'

@@ -3,6 +3,7 @@ import { ROLE_WORDS } from '#core/fields/field'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import AllKeys from './AllKeys.vue'
 import CalendarFeed from './CalendarFeed.vue'
+import NotificationSettings from './NotificationSettings.vue'
 import OwnKeys from './OwnKeys.vue'
 import PasswordForm from './PasswordForm.vue'
 import SessionList from './SessionList.vue'
@@ -18,7 +19,8 @@ const store = useCatalogue()
       {{ store.me?.email }} · {{ store.me ? ROLE_WORDS[store.me.role] : ''
       }}{{ store.me?.team ? ` · Team ${store.me.team}` : '' }}
     </p>
-    <PasswordForm class="mt-6" />
+    <NotificationSettings class="mt-6" />
+    <PasswordForm class="mt-8" />
     <SessionList class="mt-8" />
     <CalendarFeed class="mt-8" />
     <OwnKeys class="mt-8" />

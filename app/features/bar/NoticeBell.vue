@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { figure } from '#core/language/counts'
+import { count, figure } from '#core/language/counts'
 import { sayInstant } from '#core/time/say'
 import { send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
@@ -9,7 +9,10 @@ import RefLink from '~/shared/record/RefLink.vue'
 
 /** What rules told this person. */
 const store = useCatalogue()
-const { data, refresh } = await useLiveQuery('/api/v1/notifications', { query: { limit: 30 }, changedBy: ['notices'] })
+const { data, refresh } = await useLiveQuery('/api/v1/notifications', {
+  query: { limit: 30 },
+  changedBy: ['notices', 'problems'],
+})
 watch(
   () => store.me?.id,
   () => void refresh(),
@@ -38,6 +41,11 @@ async function close(): Promise<void> {
     }}</span>
   </button>
   <PopOver v-if="open" anchor="[data-bell]" label="Notifications" @close="close">
+    <p v-if="data && data.problems > 0" class="border-b border-hair p-1 pb-2">
+      <span class="mark stop mr-2 scale-75" aria-hidden="true" /><NuxtLink to="/problems" class="word" @click="close">{{
+        count(data.problems, 'problem')
+      }}</NuxtLink>
+    </p>
     <p v-if="data?.notices.length === 0" class="p-1">No notifications yet. Rules notify you here.</p>
     <ul class="max-h-[60vh] overflow-auto" tabindex="0">
       <li v-for="notice in data?.notices ?? []" :key="notice.id" class="border-b border-hair px-1 py-1.5">

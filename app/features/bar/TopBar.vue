@@ -47,8 +47,10 @@ const groups = computed(() => [
         {
           name: 'Watch',
           links: [
+            { to: '/overview', label: 'Overview', also: ['/problems', '/suggestions', '/team'] },
             { to: '/ahead', label: 'Ahead' },
             { to: '/journal', label: 'Journal' },
+            { to: '/results', label: 'Results' },
           ],
         },
         {
@@ -124,14 +126,14 @@ async function leave(): Promise<void> {
   <header
     class="relative flex h-[46px] flex-none items-center gap-5 border-b border-hair px-5 text-[13.5px] whitespace-nowrap max-[1340px]:gap-3.5 max-[1060px]:gap-1.5 max-[499px]:gap-2 max-[499px]:px-3"
   >
-    <NuxtLink to="/day-sheet" class="flex items-center gap-2 font-serif text-[19px] font-semibold tracking-tight">
+    <NuxtLink to="/" class="flex items-center gap-2 font-serif text-[19px] font-semibold tracking-tight">
       <SkyMark />
-      <span class="max-[1100px]:sr-only">Sky Lever</span>
+      <span class="max-[1340px]:sr-only">Sky Lever</span>
     </NuxtLink>
     <button
       ref="fold"
       type="button"
-      class="hidden rounded-[3px] px-1.5 py-1 font-semibold hover:bg-paper2 max-[899px]:block"
+      class="hidden rounded-[3px] px-1.5 py-1 font-semibold hover:bg-paper2 max-[1060px]:block"
       :aria-expanded="unfolded"
       aria-controls="main-navigation"
       @click="unfolded = !unfolded"
@@ -141,17 +143,17 @@ async function leave(): Promise<void> {
     <nav
       id="main-navigation"
       aria-label="Main navigation"
-      class="flex items-baseline gap-5 max-[1340px]:gap-3 max-[1060px]:gap-0.5"
-      :class="unfolded ? 'folded pop' : 'max-[899px]:hidden'"
+      class="flex items-baseline gap-5 max-[1340px]:gap-3"
+      :class="unfolded ? 'folded pop' : 'max-[1060px]:hidden'"
       @keydown.escape="foldAgain"
     >
       <div v-for="group in groups" :key="group.name" class="flex items-baseline gap-1">
-        <span class="mr-1.5 font-serif text-[14px] text-ink2 italic max-[1320px]:sr-only">{{ group.name }}</span>
+        <span class="mr-1.5 font-serif text-[14px] text-ink2 italic max-[1700px]:sr-only">{{ group.name }}</span>
         <NuxtLink
           v-for="link in group.links"
           :key="link.to"
           :to="link.to"
-          class="rounded-[3px] px-1.5 py-1 max-[1060px]:px-1"
+          class="rounded-[3px] px-1.5 py-1"
           :class="isAt(link) ? 'bg-ink text-paper' : 'hover:bg-paper2'"
           :aria-current="isAt(link) ? 'page' : undefined"
           >{{ link.label }}</NuxtLink

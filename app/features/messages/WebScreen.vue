@@ -56,7 +56,13 @@ const sayState = (one: Request): string =>
     ? one.attempts === 0
       ? 'on its way'
       : `tried ${one.attempts} times: ${one.lastError ?? ''}`
-    : `${one.outcome === 'taken' ? 'accepted' : 'refused'}${one.status === null ? '' : `, ${one.status}`}`
+    : one.later && one.outcome === 'taken' && one.answeredAt === null
+      ? `accepted, its answer comes later`
+      : `${one.outcome === 'taken' ? 'accepted' : 'refused'}${one.status === null ? '' : `, ${one.status}`}`
+async function answer(one: Request): Promise<void> {
+  const { body } = simulated
+  if (await attempt(() => send('POST', `/api/v1/web-requests/${one.id}/answer`, { body }))) await refresh()
+}
 async function kept(): Promise<void> {
   editing.value = null
   await refreshOutside()
@@ -145,6 +151,14 @@ async function kept(): Promise<void> {
             </template>
             <button v-if="editable && one.outcome !== null" type="button" class="button mt-2" @click="again(one)">
               Send again
+            </button>
+            <button
+              v-if="editable && one.simulated && one.later && one.outcome === 'taken' && one.answeredAt === null"
+              type="button"
+              class="button mt-2 ml-2"
+              @click="answer(one)"
+            >
+              Send the receiver’s answer
             </button>
           </div>
         </li>

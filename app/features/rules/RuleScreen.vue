@@ -245,6 +245,7 @@ const setObject = ({ value }: HTMLSelectElement): void =>
           {{ sayInstant(facts.changedAt, store.catalogue.workspace.zone) }}</span
         >
         <NuxtLink :to="`/journal?rule=${id}`" class="name-link">{{ countOrNone(facts.runs, 'run') }}</NuxtLink>
+        <NuxtLink v-if="facts.runs > 0" :to="`/results/${id}`" class="name-link">Results</NuxtLink>
         <span
           aria-live="polite"
           :class="draft.save.value === 'conflict' || draft.save.value === 'offline' ? 'text-brick' : ''"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { plainSentence } from '#core/language/sentence'
 import { count } from '#core/language/counts'
-import { idsIn, type Group, type GroupMode } from '#core/conditions/document'
+import { idsIn, type GroupMode } from '#core/conditions/document'
 import type { Value } from '#core/language/value'
 import type { ObjectKind } from '#core/records/kinds'
 import {
@@ -39,7 +39,7 @@ import { linkedOptions } from '~/shared/words/linkedOptions'
 import { neighbours } from './neighbours'
 import { useSheetKeys } from './useSheetKeys'
 import type { RuleDraft } from './useRuleDraft'
-import { SHEET, type Pinned } from './context'
+import { SHEET, TONES, type Pinned } from './context'
 import { HERE } from '~/shared/words/useHere'
 import { useWords } from '~/shared/words/useWords'
 import { useCatalogue } from '~/shared/stores/catalogue'
@@ -48,6 +48,8 @@ import ConditionGroup from '~/shared/words/ConditionGroup.vue'
 import TriggerActs from './TriggerActs.vue'
 import TriggerMoments from './TriggerMoments.vue'
 import StepLines from './StepLines.vue'
+import TargetLines from './TargetLines.vue'
+import { isOwn } from './isOwn'
 import WithCatalogue from './WithCatalogue.vue'
 import PopOver from '~/shared/words/PopOver.vue'
 import { onceReady } from '~/shared/onceReady'
@@ -80,11 +82,6 @@ const bad = computed(() => {
   for (const finding of props.draft.findings.value) (found[finding.id] ??= []).push(finding.param)
   return found
 })
-const TONES = {
-  error: 'bg-brick-t text-brick',
-  warning: 'bg-saffron-t text-saffron',
-  info: 'bg-slate-t text-slate',
-} as const
 const findingsOf = (id: string): readonly Pinned[] => [
   ...props.draft.findings.value
     .filter((finding) => finding.id === id && (finding.part === 'branch' || finding.problem.code !== 'missing'))
@@ -149,13 +146,6 @@ function set(value: unknown): void {
   const { path, param } = target.value
   props.draft.set(setWord(rule.value, refOf(path), param, value, whole.value))
   void goOn(path, param)
-}
-
-/** Whether a condition is asked of the record itself and not of one linked to it. */
-const isOwn = (id: string | undefined): boolean => {
-  const inGroup = (group: Group): boolean =>
-    group.items.some((item) => (item.kind === 'condition' ? item.id === id : item.kind === 'group' && inGroup(item)))
-  return inGroup(rule.value.conditions)
 }
 
 function setAt(at: 'now' | 'before'): void {
@@ -438,6 +428,21 @@ const usualLines = computed(() => [
       <StepLines :steps="rule.steps" :object="rule.object" :branch="null" prefix="" />
     </section>
 
+    <template v-if="rule.object !== 'none' && (rule.goal || editable)">
+      <div />
+      <div />
+      <TargetLines
+        :draft="draft"
+        :editable="editable"
+        :open-word="openKey"
+        :bad="bad"
+        :notes="findingsOf"
+        @edit="edit"
+        @open="open"
+        @remove="remove"
+      />
+    </template>
+
     <WithCatalogue :catalogue="placeCatalogue">
       <PopOver
         v-if="target?.path === 'add:trigger'"
@@ -483,7 +488,7 @@ const usualLines = computed(() => [
         :params="editing.params"
         :form="editing.form"
         :condition="asked?.condition ?? null"
-        :has-before="asked !== null && asked.object === rule.object && isOwn(asked.condition?.id)"
+        :has-before="asked !== null && asked.object === rule.object && isOwn(rule, asked.condition?.id)"
         @set="set"
         @at="setAt"
         @close="close"

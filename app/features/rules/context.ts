@@ -42,3 +42,10 @@ export interface SheetContext {
 }
 
 export const SHEET: InjectionKey<SheetContext> = Symbol('sheet')
+
+/** How what is pinned to a word is coloured. */
+export const TONES = {
+  error: 'bg-brick-t text-brick',
+  warning: 'bg-saffron-t text-saffron',
+  info: 'bg-slate-t text-slate',
+} as const

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { BarChart } from 'echarts/charts'
+import { BarChart, LineChart } from 'echarts/charts'
 import { GridComponent, TooltipComponent } from 'echarts/components'
 import { use, type EChartsCoreOption } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
 import VChart from 'vue-echarts'
 
 // Only the parts that our charts are made of: the whole of it is three times as large.
-use([BarChart, GridComponent, TooltipComponent, SVGRenderer])
+use([BarChart, LineChart, GridComponent, TooltipComponent, SVGRenderer])
 
 const props = defineProps<{ option: EChartsCoreOption }>()
 // Bars that grow say nothing; what stands there is there at once.
