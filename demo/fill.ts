@@ -8,7 +8,10 @@ import { JOB_ROLES } from '../core/synonyms/job-roles'
 import { nextDue, workDue } from '../core/engine/clockwork'
 import { momentAt } from '../core/engine/moment'
 import { addDays, dateAt, instantOf } from '../core/time/dates'
+import type { Value } from '../core/language/value'
 import type { RecordRef } from '../core/records/kinds'
+import { isLeftAlone } from '../core/results/left-alone'
+import { stableShare } from '../core/results/stable'
 import { DEMO_PASSWORD } from '../server/auth/demo'
 import { hashPassword } from '../server/auth/password'
 import { openChannels } from '../server/channels'
@@ -24,12 +27,14 @@ import { DEMO_SIZE, generate, type Act, type Size } from './generate'
 import { Random } from './random'
 import { rulesByWorth, SCORECARDS, WORKED_OUT } from './derived'
 import { RULES } from './rules'
+import { CALLED_ALONE, CALLS_QUOTES } from './rules/by-the-clock'
 import { ACTIVITY_RULES } from './rules/by-activities'
 import { Bookings } from './bookings'
 import { addMessaging, deliverAll } from './messages'
 import { addConnection } from '../server/engine/connections'
 import { messageRules } from './rules/messages'
 import { outsideRules } from './rules/outside'
+import { makeProblems, MISTAKEN_RULE } from './problems'
 import type { DemoRule } from './rules/parts'
 import { SEGMENTS, TERRITORIES } from './filters'
 
@@ -136,6 +141,7 @@ export function fillLarkmoor(options: FillOptions): Workspace {
         letTimePass(workspace, clock, writeFrom)
         templates = addMessaging(workspace, SPECIALIST)
         addRules(workspace, messageRules(templates))
+        addRules(workspace, [MISTAKEN_RULE])
         addRules(workspace, outsideRules(addConnection(workspace, 'Order system', '', {}).id))
       }
       for (const { atMs, over } of bookings?.overBy(act.atMs) ?? []) {
@@ -149,7 +155,10 @@ export function fillLarkmoor(options: FillOptions): Workspace {
   letTimePass(workspace, clock, nowMs)
   if (!reckoned) reckon(workspace)
   addRules(workspace, ACTIVITY_RULES)
-  if (templates) deliverAll(workspace)
+  if (templates) {
+    deliverAll(workspace)
+    makeProblems(workspace, SPECIALIST)
+  }
   workspace.db.takeStock()
   return workspace
 }
@@ -226,7 +235,7 @@ function play(
     }
     case 'change': {
       const ref = made.deal.get(act.index)
-      if (ref) workspace.change(ref, act.values, act.by)
+      if (ref && !staysUnanswered(workspace, ref, act.values.stage)) workspace.change(ref, act.values, act.by)
       return
     }
     case 'happening': {
@@ -243,6 +252,16 @@ function play(
           workspace.store.tasks.finish(task.id, act.by, random.pick(OUTCOMES), workspace.clock.nowMs())
       }
   }
+}
+
+/**
+ * In the demo the calls of a rule do some good: of the quotes that it left alone most are not answered for now, so that
+ * its results have something to tell.
+ */
+function staysUnanswered(workspace: Workspace, ref: RecordRef, stage: Value | undefined): boolean {
+  if (stage !== 'hp-terms' && stage !== 'hp-signed') return false
+  const rule = workspace.store.rules.all().find(({ draft }) => draft.name === CALLS_QUOTES)
+  return rule !== undefined && isLeftAlone(rule.id, ref, CALLED_ALONE) && stableShare(`stays ${ref.id}`) < 0.8
 }
 
 /** Run from the command line: fills the file once and leaves one that is there alone, unless told `--fresh`. */

@@ -272,6 +272,8 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
     })
   }
 
+  // What people do by hand beside that, on a chance of its own, so that the deals stay the same.
+  const habits = new Random(seed + 11)
   for (let index = 0; index < size.deals; index++) dealLife(index)
 
   function dealLife(index: number): void {
@@ -318,9 +320,17 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
         reference,
       },
     })
+    const labels: string[] = []
+    const label = (one: string, on: string): void => {
+      labels.push(one)
+      const atMs = instantOf(addWorkdays(on, 1, when.calendar), 16, habits.int(0, 59), when.zone)
+      if (atMs < when.nowMs) acts.push({ act: 'change', index, by: owner, atMs, values: { labels: [...labels] } })
+    }
+    if (amount > 40_000 && habits.chance(0.95)) label('large', day)
     for (const stage of way.slice(1)) {
       day = addWorkdays(day, random.int(2, 16), when.calendar)
       if (day >= when.today) return
+      if (stage === 'hp-signed' && habits.chance(0.94)) label('handover', day)
       if (stage === 'enq-talking' && random.chance(0.8)) {
         change({ siteVisit: addDays(day, random.int(3, 12)) })
         return

@@ -34,7 +34,7 @@ export const FIELDS: readonly FieldDefinition[] = [
     labels: {
       label: 'Labels',
       type: 'choices',
-      choices: ['Urgent', 'Press', 'Reference customer'],
+      choices: ['Urgent', 'Press', 'Reference customer', 'Large', 'Handover'],
       description: 'Free tags; rules can add and remove them',
     },
     notes: { label: 'Notes', type: 'longText' },

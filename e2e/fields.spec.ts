@@ -118,6 +118,7 @@ test.describe('fields', () => {
     await page.keyboard.press('Tab')
     await page.locator('[data-word="condition:c1/value"]').click()
     await page.getByRole('combobox', { name: 'Kind' }).fill('Lease to own')
+    await expect(page.getByRole('option', { name: /Lease to own/ })).toBeVisible()
     await page.keyboard.press('ArrowDown')
     await page.keyboard.press('Enter')
     await expect(page.locator('[data-line="condition:c1"]')).toContainText('kind is Lease to own')

@@ -3,6 +3,7 @@ import { addDays } from '../core/time/dates'
 import { expect, open, test, unfold } from './app'
 import { addTask, beginRule, choose } from './by-hand'
 import { ANEW, ownDemo } from './own-demo'
+import { treated } from './treated'
 
 /** Time is turned here, which nothing else shall notice: over a demo workspace of its own. */
 const { api, get, today, make } = ownDemo(3124)
@@ -16,6 +17,11 @@ interface Line {
 }
 const ahead = async (query: string): Promise<readonly Line[]> =>
   (await get<{ lines: readonly Line[] }>(`/ahead?${query}`)).lines
+
+const callsQuotes = async (): Promise<number> =>
+  (await get<{ rules: readonly { id: number; name: string }[] }>('/rules')).rules.find(
+    (one) => one.name === 'Quote not answered: call',
+  )?.id ?? 0
 
 test('contract end 300 days away, reviews after 100 and 200 days: written by keyboard, rehearsed a year forward, seen on the rail', async ({
   page,
@@ -143,7 +149,9 @@ test('what a change would start is seen by assuming it, and beside the version t
   const [rule] = (await get<{ rules: readonly { id: number; name: string }[] }>('/rules')).rules.filter(
     (one) => one.name === 'Quote not answered: call',
   )
-  const deal = await make('deal', { name: 'Probe assumed', stage: 'hp-sized', owner: 'jude' })
+  const deal = await treated(rule?.id ?? 0, () =>
+    make('deal', { name: 'Probe assumed', stage: 'hp-sized', owner: 'jude' }),
+  )
   await open(page, `/rehearsal?rules=${rule?.id}&record=${deal}&compare=1`)
   await page.locator('[data-word="rehearse/assume"]').click()
   await page.getByLabel('What happens').selectOption('stage')
@@ -228,7 +236,9 @@ test('a rehearsal is gone through step by step, kept as a case, and holds back a
 test('a run waits, is seen ahead, and goes on when the clock of the demo is turned; nobody takes it for the real one', async ({
   page,
 }) => {
-  const deal = await make('deal', { name: 'Probe waiting', stage: 'hp-sized', owner: 'jude' })
+  const deal = await treated(await callsQuotes(), () =>
+    make('deal', { name: 'Probe waiting', stage: 'hp-sized', owner: 'jude' }),
+  )
   await api().patch(`/api/v1/records/deal/${deal}`, { data: { values: { stage: 'hp-quoted' } }, ...ANEW })
   await open(page, `/records/deals/${deal}`)
   await expect(page.getByRole('list', { name: 'Timeline, latest first' })).toContainText(
@@ -254,17 +264,12 @@ test('a run waits, is seen ahead, and goes on when the clock of the demo is turn
 test('what is ahead is ended, put off and done now, and a rule is not switched off over the heads of what waits', async ({
   page,
 }) => {
-  const deals = [
-    await make('deal', { name: 'Probe A', stage: 'hp-sized', owner: 'anouk' }),
-    await make('deal', { name: 'Probe B', stage: 'hp-sized', owner: 'anouk' }),
-    await make('deal', { name: 'Probe C', stage: 'hp-sized', owner: 'anouk' }),
-  ]
+  const rule = await callsQuotes()
+  const deals: number[] = []
+  for (const name of ['Probe A', 'Probe B', 'Probe C'])
+    deals.push(await treated(rule, () => make('deal', { name, stage: 'hp-sized', owner: 'anouk' })))
   for (const id of deals)
     await api().patch(`/api/v1/records/deal/${id}`, { data: { values: { stage: 'hp-quoted' } }, ...ANEW })
-  const rule =
-    (await get<{ rules: readonly { id: number; name: string }[] }>('/rules')).rules.find(
-      (one) => one.name === 'Quote not answered: call',
-    )?.id ?? 0
   await open(page, `/ahead?rule=${rule}&owner=anouk`)
   const choose = (name: string) =>
     page.getByRole('checkbox', { name: `Select ${name}, rule “Quote not answered: call”` }).check()

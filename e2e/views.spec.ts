@@ -55,6 +55,12 @@ const VIEWS: readonly {
   { name: 'territories', path: () => '/territories' },
   { name: 'hours', path: () => '/hours' },
   { name: 'API', path: () => '/reference' },
+  { name: 'overview', path: () => '/overview' },
+  { name: 'problems', path: () => '/problems' },
+  { name: 'suggestions', path: () => '/suggestions' },
+  { name: 'team', path: () => '/team' },
+  { name: 'results', path: () => '/results' },
+  { name: 'results of a rule', path: () => '/results/28' },
   { name: 'people', path: () => '/people' },
   { name: 'password and keys', path: () => '/account' },
 ]

@@ -67,7 +67,6 @@ try {
 
   const { messages } = await api('/simulated-messages')
   const answered = messages.find((one) => one.answers.length > 0)
-  const weekBefore = new Date(Date.now() - 7 * 86_400_000).toISOString().slice(0, 10)
   // One call rings, another one was made.
   const phoned = (await dealIn('hp-terms')).slice(0, 2)
   const calling = rules.find((rule) => rule.name.startsWith('Call the customer'))
@@ -146,27 +145,6 @@ try {
         await page.locator('[data-compared]').waitFor()
       },
     },
-    { name: 'calendar', path: `/calendar?day=${weekBefore}` },
-    {
-      name: 'letter',
-      path: ruleCalled('Quoted: send the offer, call after a day'),
-      then: async (page) => {
-        await page.getByRole('tab', { name: 'Messages' }).click()
-        await page.locator('[data-letter]').first().waitFor()
-      },
-    },
-    {
-      name: 'template',
-      path: '/messages/templates',
-      then: async (page) => {
-        await page.locator('[data-word="preview/contact"]').click()
-        await page.keyboard.type('Zofia')
-        await page.getByRole('listbox').getByRole('option').first().waitFor()
-        await page.keyboard.press('Enter')
-        await page.locator('iframe').waitFor()
-      },
-    },
-    { name: 'mailboxes', path: '/messages/mailboxes' },
     {
       name: 'conversation',
       path: `/records/contacts/${answered.contactId}?show=messages`,
@@ -186,6 +164,22 @@ try {
       },
     },
     { name: 'phone', path: '/messages/phone' },
+    {
+      name: 'overview',
+      path: '/overview',
+      then: (page) => page.getByText('things that people do again').waitFor({ timeout: 20_000 }),
+    },
+    {
+      name: 'results',
+      path: `/results/${idCalled('Quote not answered: call')}`,
+      then: (page) => page.locator('[data-chart] svg').waitFor(),
+    },
+    { name: 'problems', path: '/problems' },
+    {
+      name: 'suggestion',
+      path: '/suggestions',
+      then: (page) => page.getByRole('button', { name: 'Which records' }).first().click(),
+    },
     {
       name: 'web-requests',
       path: '/messages/web',

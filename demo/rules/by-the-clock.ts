@@ -1,5 +1,10 @@
 import { RULE_FORMAT } from '../../core/rules/document'
-import { all, atDate, plainTask, type DemoRule, deal } from './parts'
+import { all, atDate, movesOn, plainTask, type DemoRule, deal } from './parts'
+
+/** Of a hundred quotes that nobody answered so many are not called, to compare. */
+export const CALLED_ALONE = 25
+/** The rule that does. */
+export const CALLS_QUOTES = 'Quote not answered: call'
 
 /** Rules in which time plays a part. */
 export const TIME_RULES: readonly DemoRule[] = [
@@ -22,7 +27,7 @@ export const TIME_RULES: readonly DemoRule[] = [
   {
     state: 'on',
     document: deal({
-      name: 'Quote not answered: call',
+      name: CALLS_QUOTES,
       description: 'Calls 2 working days after the quote unless the deal has moved on.',
       triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-quoted' } }],
       conditions: all({ field: 'stage', op: 'is', params: { value: 'hp-quoted' } }),
@@ -44,6 +49,7 @@ export const TIME_RULES: readonly DemoRule[] = [
         },
         plainTask('s4', 'No answer yet: {{deal.name}}', { priority: 'high' }),
       ],
+      goal: movesOn(14, CALLED_ALONE),
     }),
   },
   {

@@ -1,5 +1,5 @@
 import { RULE_FORMAT } from '../../core/rules/document'
-import { all, type DemoRule, deal } from './parts'
+import { all, deal, movesOn, type DemoRule } from './parts'
 
 /** What happens when deals change, one step or two each. */
 export const DEAL_RULES: readonly DemoRule[] = [
@@ -35,6 +35,7 @@ export const DEAL_RULES: readonly DemoRule[] = [
           },
         },
       ],
+      goal: movesOn(21, 0),
     }),
   },
   {

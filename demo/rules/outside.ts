@@ -160,6 +160,7 @@ export const outsideRules = (orders: number): readonly DemoRule[] => [
             path: '/orders',
             body: '{"reference":"{{deal.reference}}","customer":"{{company.name}}","amount":"{{deal.amount}}","units":"{{deal.units}}"}',
             readings: [{ key: 'number', label: 'order number', type: 'text', path: '$.order.number' }],
+            answer: 'now',
             most: { count: 1, unit: 'workdays' },
             recheck: false,
           },

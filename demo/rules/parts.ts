@@ -48,13 +48,34 @@ export const plainTask = (id: string, title: string, more: object = {}): RuleDoc
   },
 })
 
+/** Within so many days the deal is further on; of a hundred so many are left alone to compare. */
+export const movesOn = (days: number, alone: number): NonNullable<RuleDocument['goal']> => ({
+  days,
+  alone,
+  conditions: {
+    kind: 'group',
+    id: 'c90',
+    mode: 'all',
+    items: [
+      {
+        kind: 'condition',
+        id: 'c91',
+        field: 'stage',
+        op: 'isAnyOf',
+        not: false,
+        params: { values: ['hp-terms', 'hp-signed'] },
+      },
+    ],
+  },
+})
+
 export interface DemoRule {
   readonly state: 'on' | 'off' | 'draft'
   readonly document: RuleDocument
 }
 
 export const deal = (
-  given: Pick<RuleDocument, 'name' | 'description' | 'triggers' | 'conditions' | 'repeats' | 'steps'>,
+  given: Pick<RuleDocument, 'name' | 'description' | 'triggers' | 'conditions' | 'repeats' | 'steps' | 'goal'>,
 ): RuleDocument => ({ format: RULE_FORMAT, object: 'deal', ...given })
 
 export const ringUp = (id: string, title: string): RuleDocument['steps'][number] => ({

@@ -7,6 +7,7 @@ const SERVER = [
   ['server/store'],
   ['server/stand-ins'],
   ['server/engine'],
+  ['server/problems'],
   ['server/auth', 'server/views', 'server/pages'],
   ['server/worker'],
   ['server/contract', 'server/utils'],

@@ -1,0 +1,52 @@
+import { tellHappenings } from '../server/engine/happenings'
+import type { Workspace } from '../server/engine/workspace'
+import { deal, type DemoRule } from './rules/parts'
+
+/** What needs the specialist when she opens the demo: one of most kinds, made in the ways in which they come about. */
+
+/** Somebody took the reference for a date: it fails for each deal that is signed. */
+export const MISTAKEN_RULE: DemoRule = {
+  state: 'on',
+  document: deal({
+    name: 'Signed: plan the handover visit',
+    description: 'Written in a hurry: the reference is no date.',
+    triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-signed' } }],
+    conditions: { kind: 'group', id: 'c0', mode: 'all', items: [] },
+    steps: [
+      {
+        id: 's1',
+        kind: 'setField',
+        params: { field: 'siteVisit', source: { from: 'formula', text: 'date(reference)' }, keepByHand: false },
+      },
+    ],
+  }),
+}
+
+const DAY_MS = 86_400_000
+
+/** Of the contacts the last ones are taken, whom hardly any rule has met. */
+export function makeProblems(workspace: Workspace, personId: string): void {
+  const { store, clock } = workspace
+  const nowMs = clock.nowMs()
+  const contacts = store.records
+    .behind('contact', 0, 500)
+    .filter(({ values }) => values.optedOut !== true && typeof values.email === 'string' && values.owner !== null)
+  const [bounces, silent] = contacts.slice(-2)
+  if (bounces)
+    store.addresses.stop({
+      channel: 'mail',
+      address: String(bounces.values.email),
+      because: 'bounced',
+      how: 'no such mailbox',
+      atMs: nowMs - 2 * DAY_MS,
+    })
+  if (silent) {
+    workspace.change(silent, { email: null }, personId)
+    tellHappenings(workspace, [{ record: silent, kind: 'form', about: 'Contact', atMs: nowMs - 60_000, key: null }])
+  }
+  store.keys.create(personId, 'Website forms', nowMs - 80 * DAY_MS, {
+    readOnly: false,
+    areas: null,
+    expiresAt: nowMs + 9 * DAY_MS,
+  })
+}
