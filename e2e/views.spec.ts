@@ -71,6 +71,9 @@ async function found(axe: AxeBuilder): Promise<readonly string[]> {
   return violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`)
 }
 
+// None of them changes anything: they go to whichever worker is free.
+test.describe.configure({ mode: 'parallel' })
+
 for (const view of VIEWS) {
   test(`axe finds nothing on the ${view.name}, in either theme`, async ({ page, request }) => {
     await page.emulateMedia({ colorScheme: 'light' })

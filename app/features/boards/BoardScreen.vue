@@ -47,9 +47,9 @@ watch(
   { immediate: true },
 )
 
-/** What rules just did to a deal, shown on its line for a while. */
+/** What rules just did to a deal, shown on its line for a while: each rule's words, the latest last. */
 const SAID_MS = 15_000
-const did = ref<Record<number, string>>({})
+const did = ref<Record<number, readonly string[]>>({})
 const moved = ref<ReadonlySet<number>>(new Set())
 
 interface Slide {
@@ -87,9 +87,10 @@ async function reread(ids: readonly number[]): Promise<void> {
   await slide.updateCallbackDone.catch(skipped)
 }
 function say(id: number, text: string): void {
-  did.value = { ...did.value, [id]: text }
+  const others = () => (did.value[id] ?? []).filter((one) => one !== text)
+  did.value = { ...did.value, [id]: [...others(), text] }
   setTimeout(() => {
-    if (did.value[id] === text) Reflect.deleteProperty(did.value, id)
+    did.value = { ...did.value, [id]: others() }
   }, SAID_MS)
 }
 
@@ -282,12 +283,11 @@ const chooseOwner = ({ value }: HTMLSelectElement) => navigateTo({ query: value 
                   {{ line.age }} d</span
                 ></span
               >
-              <span
-                v-if="did[line.id]"
-                class="mt-0.5 flex items-start gap-1.5 bg-violet-t px-1.5 py-0.5 text-[12px] leading-tight text-violet"
-                data-did
-                ><span class="mark data mt-0.5 scale-75" aria-hidden="true" />{{ did[line.id] }}</span
-              >
+              <span v-if="did[line.id]?.length" class="mt-0.5 block bg-violet-t px-1.5 py-0.5 text-violet" data-did>
+                <span v-for="text in did[line.id]" :key="text" class="flex items-start gap-1.5 text-[12px] leading-tight"
+                  ><span class="mark data mt-0.5 scale-75" aria-hidden="true" />{{ text }}</span
+                >
+              </span>
             </NuxtLink>
           </li>
         </VueDraggable>
