@@ -4,6 +4,7 @@ import { importX } from 'eslint-plugin-import-x'
 import withNuxt from './.nuxt/eslint.config.mjs'
 import { zones } from './scripts/lint/layers.mjs'
 import { noCircle } from './scripts/lint/no-circle.mjs'
+import { plainWords } from './scripts/lint/plain-words.mjs'
 import { resolver } from './scripts/lint/resolve.mjs'
 
 /** What the core may never touch: the web framework, SQL, the machine's clock, and chance that is not passed in. */
@@ -61,6 +62,14 @@ const walls = [
   },
 ]
 
+/** Every text says the same thing by the same plain word. */
+const words = {
+  files: ['{app,core,server,demo,cli}/**/*.{ts,vue}'],
+  ignores: ['**/*.test.ts'],
+  plugins: { words: { rules: { plain: plainWords } } },
+  rules: { 'words/plain': 'error' },
+}
+
 export default withNuxt(
   { ignores: ['.worker/**', 'test-results/**', 'docs/**', 'server/db/migrations/**', 'clients/**'] },
   {
@@ -85,6 +94,7 @@ export default withNuxt(
   },
   pure,
   ...walls,
+  words,
   {
     files: ['app/**/*.{ts,vue}'],
     rules: {

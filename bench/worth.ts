@@ -113,7 +113,7 @@ export async function worth(): Promise<readonly Row[]> {
           )
       }
     })
-    db.takeStock()
+    db.analyze()
     workspace.rulesChanged()
     const counting = performance.now()
     await countResults(workspace, control)

@@ -159,7 +159,7 @@ export function fillLarkmoor(options: FillOptions): Workspace {
     deliverAll(workspace)
     makeProblems(workspace, SPECIALIST)
   }
-  workspace.db.takeStock()
+  workspace.db.analyze()
   return workspace
 }
 

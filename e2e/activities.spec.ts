@@ -86,7 +86,7 @@ test.describe('what people do', () => {
     const { id } = await post<{ id: number }>('/rules', { object: 'contact', name: 'Showroom' })
     await open(page, `/rules/${id}`)
     await page.locator('[data-word="add:trigger/kind"]').press('Enter')
-    await page.getByPlaceholder('Search triggers').fill('somebody does')
+    await page.getByPlaceholder('Search triggers').fill('someone does')
     await page.keyboard.press('Enter')
     await page.getByRole('option', { name: 'visits the showroom' }).click()
     await expect(page.locator('[data-line="trigger:t1"]')).toContainText('a contact visits the showroom')

@@ -295,7 +295,7 @@ test('a contact of an open deal opens a page of prices: the owner has a task tha
 
   await beginRule(page, 'Prices looked at')
   await page.locator('[data-word="add:trigger/kind"]').press('Enter')
-  await choose(page, 'Search triggers', 'somebody does')
+  await choose(page, 'Search triggers', 'someone does')
   await expect(page.getByRole('option', { name: 'visits a page' })).toBeVisible()
   await page.keyboard.type('visits')
   await page.keyboard.press('Enter')

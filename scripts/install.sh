@@ -11,10 +11,10 @@ if [ ! -d node_modules ] || ! cmp -s package-lock.json "$stamp"; then
   cp package-lock.json "$stamp"
 fi
 
-if [ "${1:-}" = "--browser" ] && [ ! -x /usr/bin/chromium ]; then
+if [ "${1:-}" = "--browser" ] && [ ! -x /usr/bin/chromium-headless-shell ]; then
   echo "Installing Chromium …"
   sudo=""
   [ "$(id -u)" = 0 ] || sudo=sudo
   $sudo apt-get update -qq
-  $sudo env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium
+  $sudo env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium-headless-shell
 fi

@@ -16,7 +16,7 @@ interface Want {
 /** A record is made with its links, as one change. */
 export const created = defineEffect({
   kind: 'created',
-  hue: 'data',
+  category: 'data',
   left: z.object({ ref: zRef, eventSeq: z.number(), name: z.string() }),
   needs: ({ linkTo, linkFrom }: Want) => (linkFrom === null ? linkTo : [...linkTo, linkFrom]),
   apply({ world, event, cause, made }, { object, values, linkTo, linkToMade, linkFrom, name }) {

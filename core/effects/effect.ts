@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { Names } from '../fields/names'
-import type { Hue } from '../language/hue'
+import type { Category } from '../language/category'
 import type { FailReason } from '../language/reasons'
 import { sayProblem, type PlacedProblem } from '../language/problems'
 import { RULE_OBJECTS, type RecordRef } from '../records/kinds'
@@ -51,7 +51,7 @@ export interface Summary {
 export interface EffectSpec<K extends string, W extends object, L extends object> {
   readonly kind: K
   /** Its mark in the journal. */
-  readonly hue: Hue
+  readonly category: Category
   /** What the journal keeps of it. */
   readonly left: z.ZodType<L>
   /** The records without which it cannot be done. */

@@ -11,7 +11,7 @@ interface Want {
 /** Whatever waits for a record, in other runs than this one, is ended. */
 export const ended = defineEffect({
   kind: 'ended',
-  hue: 'time',
+  category: 'time',
   left: z.object({ runs: z.number(), because: z.string() }),
   needs: () => [],
   apply({ endWaits }, { ref, because }: Want) {

@@ -23,7 +23,7 @@ const zLeft: z.ZodType<Left> = z.object({
 /** Values are written to a record, as one change. */
 export const fields = defineEffect({
   kind: 'fields',
-  hue: 'data',
+  category: 'data',
   left: zLeft,
   needs: ({ ref }: { readonly ref: RecordRef; readonly values: { readonly [field: string]: Value } }) => [ref],
   apply({ world, event, cause }, { ref, values }): Left | null | ReturnType<typeof refused> {

@@ -38,7 +38,7 @@ export function labelsWith(held: Value, add: readonly string[], remove: readonly
 /** Labels come and go without the others being touched, also when it is taken back. */
 export const label = defineEffect({
   kind: 'label',
-  hue: 'data',
+  category: 'data',
   left: zLeft,
   needs: ({ ref }: Want) => [ref],
   apply({ world, event, cause }, { ref, field, add, remove }): Left | null | ReturnType<typeof refused> {

@@ -6,7 +6,7 @@ import { defineEffect, zRef } from './effect'
 /** A message to a customer is handed over, after the commit. */
 export const letter = defineEffect({
   kind: 'letter',
-  hue: 'outside',
+  category: 'outside',
   left: z.object({
     key: z.string(),
     channel: z.enum(MESSAGE_CHANNELS),

@@ -12,7 +12,7 @@ interface Want {
 /** Two records are linked, in the direction in which links are kept. */
 export const link = defineEffect({
   kind: 'link',
-  hue: 'data',
+  category: 'data',
   left: z.object({ from: zRef, to: zRef, name: z.string() }),
   needs: ({ from, to }: Want) => [from, to],
   apply: ({ world, cause }, { from, to, name }) => (world.link(from, to, cause) ? { from, to, name } : null),

@@ -6,7 +6,7 @@ import { defineEffect } from './effect'
 /** Something leaves the house, after the commit. */
 export const message = defineEffect({
   kind: 'message',
-  hue: 'outside',
+  category: 'outside',
   left: z.object({ key: z.string(), recipient: z.string(), subject: z.string() }),
   needs: () => [],
   apply(

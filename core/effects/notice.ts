@@ -10,7 +10,7 @@ interface Want {
 /** Somebody is told in the app. */
 export const notice = defineEffect({
   kind: 'notice',
-  hue: 'people',
+  category: 'people',
   left: z.object({ personId: z.string(), subject: z.string() }),
   needs: () => [],
   apply({ world, record, ruleId, runId, stepId }, { personId, subject, body }: Want) {

@@ -6,7 +6,7 @@ import { defineEffect } from './effect'
 /** A service outside is asked, after the commit. */
 export const request = defineEffect({
   kind: 'request',
-  hue: 'outside',
+  category: 'outside',
   left: z.object({ key: z.string(), method: z.string(), path: z.string(), connection: z.number() }),
   needs: () => [],
   apply({ world, record, event, ruleId, runId, stepId }, { request: wanted }: { readonly request: WebRequest }) {

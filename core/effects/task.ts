@@ -6,7 +6,7 @@ import { defineEffect } from './effect'
 /** Somebody, or the queue of a team, gets something to do. */
 export const task = defineEffect({
   kind: 'task',
-  hue: 'people',
+  category: 'people',
   left: z.object({
     taskId: z.number(),
     title: z.string(),

@@ -7,7 +7,7 @@ const zNothing: z.ZodType<object> = z.object({})
 /** Somebody's turn was taken: the next one has the next. Nothing of it is kept but the count. */
 export const turn = defineEffect({
   kind: 'turn',
-  hue: 'people',
+  category: 'people',
   left: zNothing,
   needs: () => [],
   apply({ world, ruleId, stepId }) {

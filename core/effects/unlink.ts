@@ -12,7 +12,7 @@ interface Want {
 /** A link between two records is taken away. */
 export const unlink = defineEffect({
   kind: 'unlink',
-  hue: 'data',
+  category: 'data',
   left: z.object({ from: zRef, to: zRef, role: z.string(), name: z.string() }),
   needs: ({ from, to }: Want) => [from, to],
   apply({ world, cause }, { from, to, name }) {

@@ -1,5 +1,5 @@
 import type { Names } from '../fields/names'
-import type { Hue } from '../language/hue'
+import type { Category } from '../language/category'
 import { EFFECTS, effectOf, type EffectLeft, type EffectName } from './index'
 import type { Summary } from './effect'
 import { MARKS, type MarkLeft } from './marks'
@@ -29,7 +29,7 @@ export const summaryOf = (wrote: Wrote): Summary =>
   isEffect(wrote) ? effectOf(wrote.what).summarise(wrote) : { ahead: markOf(wrote).ahead }
 
 /** Its mark; what the engine left by itself has none of its own. */
-export const hueOf = (wrote: Wrote): Hue | null => (isEffect(wrote) ? effectOf(wrote.what).hue : null)
+export const categoryOf = (wrote: Wrote): Category | null => (isEffect(wrote) ? effectOf(wrote.what).category : null)
 
 /**
  * Reads what the journal keeps. Where a kind is unknown, or its content is not what that kind leaves, it says so in its

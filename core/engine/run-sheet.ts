@@ -2,7 +2,7 @@ import type { Catalogue } from '../fields/catalogue'
 import type { RecordRef } from '../records/kinds'
 import { sayStep } from '../rules/describe'
 import type { RuleDocument, Step } from '../rules/document'
-import type { Hue } from '../language/hue'
+import type { Category } from '../language/category'
 import { STEPS } from '../rules/steps'
 import { placedBranches, placedSteps } from '../rules/tree'
 import { summaryOf } from '../effects/wrote'
@@ -16,7 +16,7 @@ export interface RunLine {
   readonly label: string
   readonly depth: number
   /** `null` for a way. */
-  readonly hue: Hue | null
+  readonly category: Category | null
   readonly sentence: string
   readonly state: StepRecord['state'] | null
   readonly result: string
@@ -67,7 +67,7 @@ export function runLines({ document, done, waiting, catalogue, today, nameOf }: 
       const { label = '', object = document.object, depth = 0 } = placed.get(step.id) ?? {}
       const names = { catalogue, object }
       const own = done.filter((row) => row.stepId === step.id)
-      const line = { id: step.id, label, depth, hue: STEPS[step.kind].hue, sentence: sayStep(step, names) }
+      const line = { id: step.id, label, depth, category: STEPS[step.kind].category, sentence: sayStep(step, names) }
       if (own.length === 0)
         lines.push({
           ...line,
@@ -107,7 +107,7 @@ export function runLines({ document, done, waiting, catalogue, today, nameOf }: 
       id,
       label: found.label,
       depth: found.depth,
-      hue: null,
+      category: null,
       atMs: null,
       taskId: null,
       on: null,

@@ -54,17 +54,17 @@ function sayAfter(after: Habit['after'], object: RecordKind, catalogue: Catalogu
 }
 
 function sayThen(then: string, object: RecordKind, catalogue: Catalogue): string | null {
-  if (then.startsWith(DID)) return `somebody calls`
+  if (then.startsWith(DID)) return `someone calls`
   const item = readItem(then, object, catalogue)
   if (!item) return null
   const said = sayValue(item.label ? [String(item.value)] : item.value, item.field, catalogue)
-  if (item.label) return `somebody adds “${said}”`
+  if (item.label) return `someone adds “${said}”`
   return item.field.key === 'stage'
-    ? `somebody moves it to ${said}`
-    : `somebody sets ${fieldWord(item.field)} to ${said}`
+    ? `someone moves it to ${said}`
+    : `someone sets ${fieldWord(item.field)} to ${said}`
 }
 
-/** "After a deal enters Quoted, somebody adds “call” within 2 days (31 of 38 deals)."; `null` for what is no more. */
+/** "After a deal enters Quoted, someone adds “call” within 2 days (31 of 38 deals)."; `null` for what is no more. */
 export function sayHabit(habit: Habit, object: RecordKind, catalogue: Catalogue): string | null {
   const [after, then] = [sayAfter(habit.after, object, catalogue), sayThen(habit.then, object, catalogue)]
   return after === null || then === null
@@ -161,7 +161,7 @@ export function ruleFor(habit: Habit, object: RecordKind, catalogue: Catalogue):
   const [after, then] = [sayAfter(habit.after, object, catalogue), sayThen(habit.then, object, catalogue)]
   if (!started || !step || after === null || then === null) return null
   return {
-    ...blankRule(object, capital(`${after}: ${then.replace(/^somebody (\w+?)s /, '$1 ')}`).slice(0, 200)),
+    ...blankRule(object, capital(`${after}: ${then.replace(/^someone (\w+?)s /, '$1 ')}`).slice(0, 200)),
     description: sayHabit(habit, object, catalogue) ?? '',
     triggers: started.triggers,
     ...(started.conditions && { conditions: started.conditions }),

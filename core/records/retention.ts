@@ -75,7 +75,7 @@ export const RETENTION: Readonly<Record<RetentionKind, RetentionSpec>> = {
   },
   visitors: {
     title: 'Unknown visitors',
-    about: 'What visitors of your website did as long as nobody knows who they are.',
+    about: 'What visitors of your website did as long as no one knows who they are.',
     usual: 90,
     least: 7,
   },

@@ -129,13 +129,13 @@ export const zCase = z.strictObject({
         set: z.record(z.string(), zValue).optional(),
         create: z.record(z.string(), zValue).optional(),
         delete: z.literal(true).optional(),
-        start: z.string().optional().describe('the name of a rule that somebody runs for the record'),
+        start: z.string().optional().describe('the name of a rule that someone runs for the record'),
         link: zRecordName.optional().describe('a record that is linked to it'),
         unlink: zRecordName.optional().describe('a record that is linked to it no longer'),
-        finish: z.string().optional().describe('how the title of a task begins that somebody finishes'),
+        finish: z.string().optional().describe('how the title of a task begins that someone finishes'),
         outcome: z.string().optional().describe('what came of it'),
-        does: zActivityName.optional().describe('what somebody does'),
-        about: z.string().optional().describe('the page, the form or the subject of what somebody does'),
+        does: zActivityName.optional().describe('what someone does'),
+        about: z.string().optional().describe('the page, the form or the subject of what someone does'),
         data: z
           .record(z.string(), zValue)
           .optional()

@@ -10,7 +10,7 @@ import { saySkip, sayStop } from '../language/reasons'
 import { endedQuietly, type RunState, type StepRecord } from '../engine/world'
 import type { RecordRef } from '../records/kinds'
 import { withResults } from '../rules/results'
-import type { Hue } from '../language/hue'
+import type { Category } from '../language/category'
 import { summaryOf } from '../effects/wrote'
 import { awaitedAt } from '../rules/awaited'
 import { STEPS } from '../rules/steps'
@@ -31,7 +31,7 @@ export interface RehearsedStep {
   readonly stepId: string
   /** "3a2", as on the sheet. */
   readonly label: string
-  readonly hue: Hue
+  readonly category: Category
   readonly state: StepRecord['state']
   readonly say: string
 }
@@ -252,7 +252,7 @@ export function resultOf(rehearsal: Rehearsal, fromMs: number): RehearsalResult 
       atMs,
       stepId,
       label: rule.labels.get(stepId) ?? '',
-      hue: STEPS[step.kind].hue,
+      category: STEPS[step.kind].category,
       state: result.state,
       say: sayStepRecord(result, { catalogue: rule.whole, object: (result.on ?? run.run.ref).object }, today),
     })

@@ -73,7 +73,7 @@ export function sayTarget({ done, alone, difference, more, within }: TargetResul
     ` (${percent(done.reached / done.of)}, ${sure(percent(low), percent(high))}).`,
   ].join('')
   if (done.of < SHARE_LEAST) return `${told} Too few to tell: about ${figure(SHARE_LEAST - done.of)} more.`
-  if (!alone) return `${told} Without records left alone nobody can tell how many would have done so anyway.`
+  if (!alone) return `${told} Without records left alone no one can tell how many would have done so anyway.`
   if (!difference) return `${told} No record that was left alone has had its time yet.`
   const others = `${figure(alone.reached)} of ${figure(alone.of)} did (${percent(alone.reached / alone.of)})`
   const compared = `${told} Of those left alone ${others}.`

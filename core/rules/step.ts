@@ -17,7 +17,7 @@ import type { Writing } from '../messages/writing'
 import type { LinkedRecord } from '../records/subject'
 import { zId } from '../conditions/document'
 import type { AnyBranch, BranchOf } from './parts'
-import type { Hue } from '../language/hue'
+import type { Category } from '../language/category'
 import type { Form } from '../language/widgets'
 import type { SentencePart } from '../language/sentence'
 import type { Names } from '../fields/names'
@@ -168,7 +168,7 @@ interface WaysOf<P> {
 /** One kind of step: everything about it in one place. See CONTRIBUTING.md for adding one. */
 export interface StepSpec<K extends string, P extends object> {
   readonly kind: K
-  readonly hue: Hue
+  readonly category: Category
   /** What it does, for the list of steps, and other words people look for it by. */
   readonly does: string
   readonly alsoCalled: readonly string[]
@@ -230,7 +230,7 @@ export type WaitOver = 'due' | 'came' | 'byHand' | 'emptied'
 
 export interface StepKind<K extends string = string> {
   readonly kind: K
-  readonly hue: Hue
+  readonly category: Category
   readonly does: string
   readonly alsoCalled: readonly string[]
   readonly objects: readonly ObjectKind[]
@@ -266,7 +266,7 @@ const NOTHING: Outcome = { go: 'on', effects: [] }
 export const defineStep = <const K extends string, P extends object>(spec: StepSpec<K, P>): StepKind<K> => {
   const made: StepKind<K> = {
     kind: spec.kind,
-    hue: spec.hue,
+    category: spec.category,
     does: spec.does,
     alsoCalled: spec.alsoCalled,
     objects: spec.objects,

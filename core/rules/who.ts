@@ -35,7 +35,7 @@ export const OWNER: Who = { by: 'owner' }
 
 export const WHO_WORDS: { readonly [W in WhoWay]: string } = {
   owner: 'Owner',
-  person: 'somebody',
+  person: 'someone',
   turn: 'Next in turn',
   load: 'Least busy',
   territory: 'By territory',

@@ -165,7 +165,7 @@ export const TIME_RULES: readonly DemoRule[] = [
     document: {
       format: RULE_FORMAT,
       name: 'Hire team meeting',
-      description: 'About no record: one task for everybody in Hire.',
+      description: 'About no record: one task for everyone in Hire.',
       object: 'none',
       triggers: [
         {

@@ -26,7 +26,7 @@ const tell = (id: string, subject: string): Step => ({
 /** What is done for each way a call went. */
 const ON_OUTCOME: { readonly [O in (typeof CALL_OUTCOMES)[number]['id']]: string } = {
   finished: '',
-  noAnswer: 'Write to {{contact.name}}: nobody picks up',
+  noAnswer: 'Write to {{contact.name}}: no one picks up',
   busy: 'Call {{contact.name}} tomorrow: always busy',
   voicemail: 'Wait for {{contact.name}} to call back',
   wrongNumber: 'Find the number of {{contact.name}}',
@@ -60,7 +60,7 @@ export const outsideRules = (orders: number): readonly DemoRule[] => [
     state: 'on',
     document: deal({
       name: 'Call the customer: a path for each way it went',
-      description: 'The dialler calls, twice more if nobody picks up.',
+      description: 'The dialler calls, twice more if no one picks up.',
       triggers: [
         { id: 't1', kind: 'byHand', params: { button: 'Call them', facts: ['stage', 'amount'], questions: [] } },
       ],
@@ -137,7 +137,7 @@ export const outsideRules = (orders: number): readonly DemoRule[] => [
               id: 'b2',
               steps: [plainTask('s2', 'Change the quote for {{deal.name}}: {{s1.reason}}', { taskKind: 'todo' })],
             },
-            { id: 'b3', steps: [tell('s3', 'Nobody has approved the quote for {{deal.name}}')] },
+            { id: 'b3', steps: [tell('s3', 'No one has approved the quote for {{deal.name}}')] },
           ],
         },
       ],

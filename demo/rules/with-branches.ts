@@ -224,7 +224,7 @@ export const BRANCH_RULES: readonly DemoRule[] = [
     state: 'on',
     document: deal({
       name: 'Quote over €80,000: notify the sales lead',
-      description: 'Somebody should look twice at what is above 80,000.',
+      description: 'Someone should look twice at what is above 80,000.',
       triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-quoted' } }],
       conditions: all({ field: 'amount', op: 'moreThan', params: { value: 80_000 } }),
       steps: [

@@ -221,7 +221,7 @@ export const rehearsals = {
           most: z.array(z.strictObject({ ref: zAboutRef, name: z.string(), starts: z.number().int() })),
           limits: z
             .array(z.strictObject({ code: z.enum(['manyRecords', 'manyToOne', 'sameText']), text: z.string() }))
-            .describe('more than anybody would want unseen'),
+            .describe('more than anyone would want unseen'),
         })
         .nullable()
         .describe('null while it is running, and when it is no longer kept'),

@@ -31,7 +31,7 @@ export const results = {
   }),
   'GET /problems': contract({
     section: 'Screens',
-    does: 'List what needs somebody, by kind',
+    does: 'List what needs someone, by kind',
   }),
   'POST /problems/:id': contract({
     section: 'Screens',
@@ -66,7 +66,7 @@ export const results = {
   }),
   'GET /overview': contract({
     section: 'Screens',
-    does: 'Get what needs somebody, what is ahead, and what came of rules',
+    does: 'Get what needs someone, what is ahead, and what came of rules',
   }),
   'POST /overview-visits': contract({
     section: 'Screens',
@@ -79,7 +79,7 @@ export const results = {
   }),
   'POST /task-hand-overs': contract({
     section: 'Tasks',
-    does: 'Hand several open tasks over to somebody',
+    does: 'Hand several open tasks over to someone',
     more: 'Tasks that are no longer open, or that you can’t see, stay as they are.',
     body: z.strictObject({ ids: z.array(zId).min(1).max(200), person: zPersonId }),
     answer: z.strictObject({ handedOver: z.number().int() }),

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { RUN_STATES } from '../../core/engine/world'
-import { HUES } from '../../core/language/hue'
+import { CATEGORIES } from '../../core/language/category'
 import { zQuestion } from './asks'
 import { zFilterGroup } from './records'
 import { contract, zAboutRef, zId, zIdParam, zInstant, zNext, zObject, zPaging, zRefParams, zValues } from './contract'
@@ -19,7 +19,7 @@ const zRunLine = z
     because: z.string().describe('trigger'),
     outcome: z.string().describe('result, or the reason for none'),
     more: z.number().int().describe('other runs that this one stands for, all missed on the same day'),
-    hue: z.enum(HUES).nullable().describe('the kind of thing it did'),
+    category: z.enum(CATEGORIES).nullable().describe('the kind of thing it did'),
   })
   .meta({ id: 'Run' })
 

@@ -145,7 +145,7 @@ export const work = {
       }),
       z.strictObject({ act: z.literal('reopen') }),
       z.strictObject({ act: z.literal('pull') }).describe('take it from a queue'),
-      z.strictObject({ act: z.literal('putBack') }).describe('return it to its queue'),
+      z.strictObject({ act: z.literal('return') }).describe('return it to its queue'),
       z.strictObject({ act: z.literal('postpone'), due: zDay }),
       z.strictObject({ act: z.literal('handOver'), personId: zPersonId }),
     ]),
@@ -309,7 +309,7 @@ export const work = {
   'PUT /rates/source': contract({
     section: 'Workspace',
     does: 'Choose who delivers rates on working days',
-    body: z.strictObject({ from: z.enum(RATES_FROM).nullable().describe('null for nobody') }),
+    body: z.strictObject({ from: z.enum(RATES_FROM).nullable().describe('null for no one') }),
     answer: zOk,
   }),
   'GET /people': contract({

@@ -186,7 +186,7 @@ describe('a connection', () => {
         "INSERT INTO events (at_ms, kind, object, record_id, changes, cause, chain_id, depth, rules_off) VALUES (1, 'created', 'deal', 1, '[]', '{}', 'x', 0, 0)",
       )
       .run()
-    db.takeStock()
+    db.analyze()
     expect(plan()).toContain('SEARCH events')
     db.rereadStock()
     expect(plan()).toContain('SEARCH events')

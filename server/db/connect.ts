@@ -44,9 +44,9 @@ export interface Db {
    * Names what reads can be kept for: a new number with each transaction and with each part that is dropped. `null`
    * outside of a transaction, where another thread may write between two reads.
    */
-  footing(): number | null
+  transactionId(): number | null
   /** Lets SQLite look how values are spread, where that has changed much: it chooses better ways through links then. */
-  takeStock(): void
+  analyze(): void
   /** What another connection found out about that is read only when somebody asks. */
   rereadStock(): void
   close(): void
@@ -110,7 +110,7 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
     drop: [sqlite.prepare('ROLLBACK TO part'), sqlite.prepare('RELEASE part')],
   }
   const reading = { begin: sqlite.prepare('BEGIN DEFERRED'), end: sqlite.prepare('COMMIT') }
-  let footing = 0
+  let transactionId = 0
   let inside = false
   let later: (() => void)[] = []
   const atomically = <T>(work: () => T): T => {
@@ -121,13 +121,13 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
     if (outer) turns?.before()
     try {
       begin.run()
-      if (outer) footing++
+      if (outer) transactionId++
       inside = true
       const result = work()
       keep.run()
       return result
     } catch (error) {
-      footing++
+      transactionId++
       if (outer) later = []
       // SQLite ends the transaction by itself when the disk is full or broken; there is nothing left to drop then.
       if (sqlite.inTransaction) for (const statement of drop) statement.run()
@@ -177,8 +177,8 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
       if (inside) later.push(work)
       else work()
     },
-    footing: () => (inside ? footing : null),
-    takeStock: () => {
+    transactionId: () => (inside ? transactionId : null),
+    analyze: () => {
       // A look at some entries of each index is enough, and quick; tables that were never looked at are looked at as
       // well.
       sqlite.pragma('analysis_limit = 1000')

@@ -42,7 +42,7 @@ describe('what people do again and again', () => {
     const { workspace } = labelled()
     await searchHabits(workspace, control)
     expect(said(workspace)).toEqual([
-      expect.stringMatching(/^After a deal enters Quoted, somebody adds “Press” within 1 day \(\d+ of \d+ deals\)\.$/),
+      expect.stringMatching(/^After a deal enters Quoted, someone adds “Press” within 1 day \(\d+ of \d+ deals\)\.$/),
     ])
     const [row] = workspace.store.habits.open()
     if (!row) throw new Error('nothing found')

@@ -103,7 +103,7 @@ function makeOf(workspace: Workspace, intake: IntakeRow, json: unknown, key: str
       ])
       const [no] = told.refused
       if (no) throw refused('activity', no.text)
-      return { says: told.unknown > 0 ? `kept until somebody is known by ${email}` : `activity of ${email}`, ref: null }
+      return { says: told.unknown > 0 ? `kept until someone is known by ${email}` : `activity of ${email}`, ref: null }
     }
     case 'rule': {
       const value = atPath(json, into.path)

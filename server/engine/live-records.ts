@@ -40,7 +40,7 @@ export const newChain = (): ChainPlace => ({ chainId: randomUUID(), depth: 0 })
 export abstract class LiveRecords {
   /** Records read or written in the transaction that is open: nobody else can have changed them. */
   protected readonly kept = new Map<string, RecordSnapshot>()
-  protected footing: number | null = null
+  protected transactionId: number | null = null
 
   constructor(
     protected readonly db: Db,
@@ -58,9 +58,9 @@ export abstract class LiveRecords {
   }
 
   read(ref: RecordRef): RecordSnapshot | null {
-    const footing = this.db.footing()
-    if (footing === null) return this.store.records.read(ref)
-    this.stand(footing)
+    const transactionId = this.db.transactionId()
+    if (transactionId === null) return this.store.records.read(ref)
+    this.stand(transactionId)
     const known = this.kept.get(keyOf(ref))
     if (known) return known
     const record = this.store.records.read(ref)
@@ -68,10 +68,10 @@ export abstract class LiveRecords {
     return record
   }
 
-  protected stand(footing: number): void {
-    if (footing === this.footing) return
+  protected stand(transactionId: number): void {
+    if (transactionId === this.transactionId) return
     this.kept.clear()
-    this.footing = footing
+    this.transactionId = transactionId
   }
 
   protected keepRead(record: RecordSnapshot): void {

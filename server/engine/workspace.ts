@@ -218,8 +218,8 @@ export class Workspace {
   }
 
   /** Lets SQLite look how values are spread, and every other thread and process know that it did. */
-  takeStock(): void {
-    this.db.inTurn(() => this.db.takeStock())
+  analyze(): void {
+    this.db.inTurn(() => this.db.analyze())
     this.store.revisions.bump('stock')
   }
 

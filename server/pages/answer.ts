@@ -120,6 +120,6 @@ export const closedPage = (around: Around): Html =>
   whole(
     'Not to be answered any more',
     around,
-    html`<p>This was handed over to somebody else, or is no longer needed. Your day sheet has what is open.</p>`,
+    html`<p>This was handed over to someone else, or is no longer needed. Your day sheet has what is open.</p>`,
     false,
   )

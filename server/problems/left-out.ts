@@ -13,10 +13,10 @@ const DAYS = 30
 const MOST = 2000
 
 const MEND: Readonly<Record<Mendable, string>> = {
-  nobody: 'nobody owns the record',
+  nobody: 'no one owns the record',
   left: 'its owner has left and has no deputy',
   noPerson: 'the chosen person does not exist any more',
-  allAway: 'everybody on the list is away or has left',
+  allAway: 'everyone on the list is away or has left',
   noCompany: 'it has no main company, so no territory applies',
   noTerritory: 'no territory covers its company',
   noAddress: 'the contact has no address',

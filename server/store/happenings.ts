@@ -30,7 +30,7 @@ class Lately {
     private readonly ref: RecordRef,
     readonly list: readonly Happening[],
     /** Within it nobody else writes. */
-    readonly footing: number,
+    readonly transactionId: number,
   ) {}
 
   of(ref: RecordRef): boolean {
@@ -68,11 +68,11 @@ export class HappeningStore {
     const id = this.insert.get(ref.object, ref.id, kind, about, JSON.stringify(data), atMs, key, nowMs)?.id ?? null
     const { lately } = this
     if (id === null || !lately?.of(ref)) return id
-    if (lately.footing !== this.db.footing()) this.lately = null
+    if (lately.transactionId !== this.db.transactionId()) this.lately = null
     if (this.lately === null) return id
     // Told of in the order in which they were done, the list only grows.
     const isLast = (lately.list.at(-1)?.atMs ?? 0) <= atMs
-    this.lately = isLast ? new Lately(ref, [...lately.list, { id, kind, about, data, atMs }], lately.footing) : null
+    this.lately = isLast ? new Lately(ref, [...lately.list, { id, kind, about, data, atMs }], lately.transactionId) : null
     return id
   }
 
@@ -87,10 +87,10 @@ export class HappeningStore {
 
   /** All of a record, the oldest first. */
   of(ref: RecordRef): readonly Happening[] {
-    const footing = this.db.footing()
-    if (footing !== null && this.lately?.footing === footing && this.lately.of(ref)) return this.lately.list
+    const transactionId = this.db.transactionId()
+    if (transactionId !== null && this.lately?.transactionId === transactionId && this.lately.of(ref)) return this.lately.list
     const list = this.ofRecord.all(ref.object, ref.id).map((row) => ({ ...row, data: dataOf(row.data) }))
-    this.lately = footing === null ? null : new Lately(ref, list, footing)
+    this.lately = transactionId === null ? null : new Lately(ref, list, transactionId)
     return list
   }
 

@@ -113,7 +113,7 @@ describe('taking stock', () => {
       group: { ...all(), id: 'g1' },
     })
     const before = survey(workspace, group)
-    for (let i = 0; i < 3; i++) workspace.db.takeStock()
+    for (let i = 0; i < 3; i++) workspace.db.analyze()
     expect(survey(workspace, group)).toEqual(before)
   })
 
@@ -121,7 +121,7 @@ describe('taking stock', () => {
     const { workspace, reopen } = larkmoor()
     const other = reopen()
     other.keepUp()
-    workspace.takeStock()
+    workspace.analyze()
     // Somebody else writes just now: it is put off, and nothing else is held up.
     other.db.sqlite.pragma('busy_timeout = 1')
     workspace.db.atomically(() => {

@@ -176,7 +176,7 @@ export class TaskStore {
   /** Puts a task that somebody took back into its queue. */
   putBack(id: number, personId: string, nowMs: number): void {
     this.db.orm.update(tasks).set({ assigneeId: null }).where(eq(tasks.id, id)).run()
-    this.note(id, personId, 'putBack', '', nowMs)
+    this.note(id, personId, 'returned', '', nowMs)
   }
 
   /** The earliest reminder that is due by an instant. */

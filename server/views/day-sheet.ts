@@ -49,7 +49,7 @@ export function daySheet(workspace: Workspace, personId: string, scope: Scope = 
     handedOver: 'Handed over by',
     withdrawn: 'Withdrawn by',
     pulled: 'Taken from the queue by',
-    putBack: 'Returned to the queue by',
+    returned: 'Returned to the queue by',
     tried: 'Tried by',
   } as const
   const [open, done, queued, followed] = [

@@ -19,7 +19,7 @@ it('says until when a run waits that has done nothing yet', () => {
   const { ref } = workspace.create('deal', { name: 'Room', stage: 'hp-sized', owner: 'rosa' }, [], 'ines')
   workspace.change(ref, { stage: 'hp-quoted' }, 'rosa')
   const [line] = journalPage(workspace, { limit: 5 }).lines
-  expect(line).toMatchObject({ state: 'waiting', outcome: 'waiting until 26 Nov 2026, 9:12', hue: 'time' })
+  expect(line).toMatchObject({ state: 'waiting', outcome: 'waiting until 26 Nov 2026, 9:12', category: 'time' })
 })
 
 it('marks a run by what it did, whatever the words of it', () => {
@@ -30,16 +30,16 @@ it('marks a run by what it did, whatever the words of it', () => {
     workspace.change(ref, { stage: 'hp-quoted' }, 'rosa')
     return journalPage(workspace, { limit: 50 }).lines.find((line) => line.ruleName === name)
   }
-  expect(marked('Notes', [set('notes', 'a task for nobody')])).toMatchObject({ hue: 'data' })
-  expect(marked('Both', [set('units', 3), task('Ring')])).toMatchObject({ hue: 'people' })
+  expect(marked('Notes', [set('notes', 'a task for nobody')])).toMatchObject({ category: 'data' })
+  expect(marked('Both', [set('units', 3), task('Ring')])).toMatchObject({ category: 'people' })
   const nobody = document(
     { when: [enters('hp-quoted')], onlyIf: all(condition('amount', 'moreThan', { value: 1 })), then: [task('x')] },
     'Kept out',
   )
   switchOn(workspace, nobody)
-  expect(marked('Other', [set('units', 4)])).toMatchObject({ hue: 'data' })
+  expect(marked('Other', [set('units', 4)])).toMatchObject({ category: 'data' })
   const kept = journalPage(workspace, { limit: 50 }).lines.find((line) => line.ruleName === 'Kept out')
-  expect(kept).toMatchObject({ state: 'stopped', hue: null })
+  expect(kept).toMatchObject({ state: 'stopped', category: null })
 })
 
 it('has runs in the order in which they did something last, and pages through them whatever they are', async () => {

@@ -2,8 +2,8 @@ import type { Seen } from '../../core/conditions/compile'
 import { runLines, type RunLine } from '../../core/engine/run-sheet'
 import { sayStepRecord, sayWait } from '../../core/engine/say-run'
 import type { RunState, StepRecord } from '../../core/engine/world'
-import { hueOf } from '../../core/effects/wrote'
-import type { Hue } from '../../core/language/hue'
+import { categoryOf } from '../../core/effects/wrote'
+import type { Category } from '../../core/language/category'
 import { sayStop } from '../../core/language/reasons'
 import { sayActivity } from '../../core/rules/activities'
 import { awaitedAt } from '../../core/rules/awaited'
@@ -42,16 +42,16 @@ export interface JournalLine {
   /** How many more ended alike, for which this one stands. */
   readonly more: number
   /** Its mark: what it did, or that it waits or failed; `null` where it stopped. */
-  readonly hue: Hue | null
+  readonly category: Category | null
 }
 
 /** A task or a word to somebody is what people look for; otherwise what was done first. */
-function hueOfRun(state: RunState, steps: readonly StepRecord[]): Hue | null {
+function categoryOfRun(state: RunState, steps: readonly StepRecord[]): Category | null {
   if (state === 'failed') return 'stop'
   if (state === 'waiting') return 'time'
   if (state === 'stopped') return null
-  const hues = steps.flatMap((step) => (step.state === 'done' ? step.wrote.flatMap((one) => hueOf(one) ?? []) : []))
-  return hues.includes('people') ? 'people' : (hues[0] ?? 'data')
+  const categories = steps.flatMap((step) => (step.state === 'done' ? step.wrote.flatMap((one) => categoryOf(one) ?? []) : []))
+  return categories.includes('people') ? 'people' : (categories[0] ?? 'data')
 }
 
 function ruleNames(workspace: Workspace): (run: RunRow) => string {
@@ -139,7 +139,7 @@ function linesOf(
       because: run.because,
       outcome: run.undoneAt === null ? outcome : `${sayUndone(workspace, run.undoneBy)}: ${outcome}`,
       more: more.get(run.id) ?? 0,
-      hue: hueOfRun(run.state, own),
+      category: categoryOfRun(run.state, own),
     }
   })
 }

@@ -67,7 +67,7 @@ function wordsFor(
       return version ? `Version ${version.number}` : `Version ${value}`
     }
     case 'owner':
-      return value === '' ? 'Nobody' : (catalogue.person(value)?.name ?? value)
+      return value === '' ? 'No one' : (catalogue.person(value)?.name ?? value)
     case 'label': {
       const field = rule.draft.object === 'none' ? undefined : catalogue.field(rule.draft.object, 'labels')
       return field?.choices.find(({ id }) => id === value)?.label ?? value

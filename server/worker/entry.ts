@@ -105,7 +105,7 @@ parentPort?.on('message', (ask: Ask) => {
     case 'import':
       inTurn(ask.id, async () => {
         await continueImport(workspace, ask.id, control)
-        workspace.takeStock()
+        workspace.analyze()
       })
       return
     case 'job':
@@ -132,7 +132,7 @@ if (role === 'bulk' && workspace.catalogueOrNull())
   for (const id of workspace.store.imports.running()) inTurn(id, () => continueImport(workspace, id, control))
 if (role === 'bulk' && workspace.catalogueOrNull())
   for (const id of workspace.store.ruleJobs.running()) inTurn(id, () => workJob(workspace, id, control))
-if (role === 'bulk' && workspace.catalogueOrNull()) workspace.takeStock()
+if (role === 'bulk' && workspace.catalogueOrNull()) workspace.analyze()
 /** What is due is looked for this often. */
 const CLOCK_EVERY_MS = 500
 let planned = ''

@@ -186,7 +186,7 @@ export interface RehearsalLine {
   /** "3a2", as on the sheet; empty for the start and the end of a run. */
   readonly label: string
   readonly kind: 'start' | 'step' | 'end'
-  readonly hue: string
+  readonly category: string
   readonly state: string
   readonly say: string
   readonly task: RehearsedTask | null
@@ -247,7 +247,7 @@ export function rehearsalView(
         atMs: run.atMs,
         label: '',
         kind: 'start',
-        hue: '',
+        category: '',
         state: run.state,
         say: run.because,
         task: null,
@@ -258,7 +258,7 @@ export function rehearsalView(
         atMs: step.atMs,
         label: step.label,
         kind: 'step',
-        hue: step.hue,
+        category: step.category,
         state: step.state,
         say: step.say,
         task: taskOf.get(`${run.id} ${step.stepId} ${step.atMs}`) ?? null,
@@ -272,7 +272,7 @@ export function rehearsalView(
               atMs: run.steps.at(-1)?.atMs ?? run.atMs,
               label: '',
               kind: 'end' as const,
-              hue: 'stop',
+              category: 'stop',
               state: run.state,
               say: run.stop,
               task: null,

@@ -18,6 +18,6 @@ async function revoke(id: number): Promise<void> {
   <section aria-labelledby="all-keys-title">
     <h2 id="all-keys-title">API keys of other people</h2>
     <KeyTable v-if="others.length" class="mt-3" :keys="others" @revoke="revoke" />
-    <p v-else class="quiet mt-1">Nobody else has an API key.</p>
+    <p v-else class="quiet mt-1">No one else has an API key.</p>
   </section>
 </template>

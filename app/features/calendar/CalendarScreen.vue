@@ -101,7 +101,7 @@ const step = (by: number): void => go({ day: addDays(from.value, by * days.value
       <label class="flex items-center gap-2"
         >of
         <select class="entry" :value="whose" @change="go({ whose: ($event.target as HTMLSelectElement).value })">
-          <option value="all">everybody</option>
+          <option value="all">Everyone</option>
           <option value="mine">me</option>
           <option v-for="one in people" :key="one.id" :value="one.id">{{ one.name }}</option>
         </select></label

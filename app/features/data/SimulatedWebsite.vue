@@ -27,7 +27,7 @@ interface Line {
   readonly ref: RecordRef
   readonly name: string
   readonly text: string
-  readonly run: { readonly id: number; readonly rule: string; readonly hue: string | null } | null
+  readonly run: { readonly id: number; readonly rule: string; readonly category: string | null } | null
 }
 const lines = computed((): readonly Line[] =>
   [
@@ -45,7 +45,7 @@ const lines = computed((): readonly Line[] =>
       ref: run.ref,
       name: run.recordName,
       text: run.outcome,
-      run: { id: run.id, rule: run.ruleName, hue: run.hue },
+      run: { id: run.id, rule: run.ruleName, category: run.category },
     })),
   ]
     .sort((a, b) => b.atMs - a.atMs || b.key.localeCompare(a.key, 'en', { numeric: true }))
@@ -93,12 +93,12 @@ async function sendVisitors(): Promise<void> {
     <div class="flex flex-wrap items-baseline gap-x-3 gap-y-1">
       <h2 id="simulated-title">Simulated website</h2>
       <span class="quiet"
-        >Visits as <b class="font-medium text-ink" data-visitor>{{ who?.name ?? 'somebody unknown' }}</b></span
+        >Visits as <b class="font-medium text-ink" data-visitor>{{ who?.name ?? 'someone unknown' }}</b></span
       >
       <button type="button" class="button" data-word="visitor/contact" @click="choosing = true">
         Visit as contact…
       </button>
-      <button v-if="who" type="button" class="button" @click="visitUnknown">Visit as somebody unknown</button>
+      <button v-if="who" type="button" class="button" @click="visitUnknown">Visit as someone unknown</button>
       <button v-if="store.may('build')" type="button" class="button ml-auto" :disabled="sending" @click="sendVisitors">
         Send 10 visitors
       </button>
@@ -132,7 +132,7 @@ async function sendVisitors(): Promise<void> {
                 </td>
                 <td class="truncate" :title="line.text">
                   <template v-if="line.run"
-                    ><span class="mark mr-1.5 scale-75" :class="line.run.hue" aria-hidden="true" /><NuxtLink
+                    ><span class="mark mr-1.5 scale-75" :class="line.run.category" aria-hidden="true" /><NuxtLink
                       :to="`/journal/${line.run.id}`"
                       class="name-link font-medium"
                       >{{ line.run.rule }}</NuxtLink

@@ -74,7 +74,7 @@ async function remove(gone: string): Promise<void> {
       <p class="mt-4" data-unknown>
         {{
           data.unknown.activities === 0
-            ? 'Everybody who was seen is known.'
+            ? 'Everyone who was seen is known.'
             : `${count(data.unknown.activities, 'activity')} of ${count(data.unknown.visitors, 'visitor')} who ${data.unknown.visitors === 1 ? 'is' : 'are'} not known yet.`
         }}
       </p>

@@ -142,10 +142,10 @@ function pull(): void {
   const task = inQueue.value ? current.value : queued.value[0]
   if (!task) return
   currentId.value = task.id
-  void did(task, { act: 'pull' }, 'Task is now yours', { act: 'putBack' })
+  void did(task, { act: 'pull' }, 'Task is now yours', { act: 'return' })
 }
 const putBack = (): void => {
-  if (current.value) void did(current.value, { act: 'putBack' }, 'Returned to queue', { act: 'pull' })
+  if (current.value) void did(current.value, { act: 'return' }, 'Returned to queue', { act: 'pull' })
 }
 
 /** The task that is acted on is the one that has the focus. */
@@ -392,7 +392,7 @@ const others = computed(() =>
         </div>
         <div class="min-h-0 flex-1 overflow-auto px-6 pt-3 pb-12" tabindex="0" role="region" aria-label="Record">
           <p v-if="current.hidden" class="quiet">
-            It is about a record that you can’t see: it belongs to somebody outside your team.
+            It is about a record that you can’t see: it belongs to someone outside your team.
           </p>
           <p v-else class="flex items-baseline gap-3">
             <RefLink :of="current.ref" class="name-link font-serif text-[18px] font-medium">{{

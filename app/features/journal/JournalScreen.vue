@@ -157,7 +157,7 @@ const day = (atMs: number): string => sayWeekday(dateAt(atMs, zone.value))
             >{{ line.because }}
           </td>
           <td class="truncate" :class="line.state === 'failed' && 'text-brick'" :title="line.outcome">
-            <span class="mark mr-2 scale-75" :class="line.hue" aria-hidden="true" /><span class="sr-only"
+            <span class="mark mr-2 scale-75" :class="line.category" aria-hidden="true" /><span class="sr-only"
               >{{ line.state }}: </span
             ><NuxtLink v-if="line.more > 0" :to="{ query: { ...route.query, bundle: line.id } }" class="name-link"
               >{{ count(line.more + 1, 'run') }}: </NuxtLink

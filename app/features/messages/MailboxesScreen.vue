@@ -34,7 +34,7 @@ const WORDS: Record<string, string> = {
   stop: 'Opted out.',
   opened: 'Opened.',
   known: 'Known already.',
-  unknown: 'It belongs to nobody.',
+  unknown: 'It belongs to no one.',
 }
 async function act(as: string, said = ''): Promise<void> {
   if (!chosen.value) return

@@ -96,7 +96,7 @@ async function simulate(what: Account): Promise<void> {
           <td>Calls</td>
           <td>
             <template v-if="props.dialler">{{ props.dialler.address }}</template><template v-else
-              >Simulated phone: nobody is called.</template
+              >Simulated phone: no one is called.</template
             >
           </td>
           <td v-if="editable" class="text-right">

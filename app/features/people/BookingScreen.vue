@@ -70,7 +70,7 @@ const NUMBERS = [
     </div>
     <p class="quiet mt-1 max-w-[80ch]">
       Customers choose a free time, and can move or cancel it by the link they get. Times are free within office hours,
-      when nobody is away and there is no other appointment.
+      when no one is away and there is no other appointment.
     </p>
     <table v-if="data && data.pages.length > 0" class="ledger mt-4">
       <thead>

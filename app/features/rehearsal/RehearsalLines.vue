@@ -43,7 +43,7 @@ const turnOver = (key: string): void => {
       <span class="relative"
         ><span class="rail ahead" /><span
           class="mark absolute top-2 left-[5px]"
-          :class="line.kind === 'start' ? 'start' : line.state === 'failed' ? 'stop' : line.hue"
+          :class="line.kind === 'start' ? 'start' : line.state === 'failed' ? 'stop' : line.category"
           aria-hidden="true"
       /></span>
       <span class="min-w-0 py-0.5">

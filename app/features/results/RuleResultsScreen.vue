@@ -170,7 +170,7 @@ const mostCalls = computed(() => Math.max(1, ...calls.value.map((one) => one.cou
       </div>
     </section>
     <p v-else class="mt-5 max-w-[72ch] font-serif text-[18px]">
-      This rule has no target, so nobody can tell whether it did any good.
+      This rule has no target, so no one can tell whether it did any good.
       <NuxtLink v-if="results.object !== 'none'" :to="`/rules/${id}`" class="word">Add one on the rule sheet</NuxtLink>
     </p>
 

@@ -52,7 +52,7 @@ const stepsWord = (n: number): string => countOrNone(n, 'step')
 /** The line of time beside a step; it ends at the last one that nothing can be added behind. */
 function railOf(step: Step, at: number): readonly (string | false)[] {
   const last = at === props.steps.length - 1 && props.branch === null && !sheet.editable && !step.branches
-  return [last && 'bottom-auto! h-4', STEPS[step.kind].hue === 'time' && 'ahead']
+  return [last && 'bottom-auto! h-4', STEPS[step.kind].category === 'time' && 'ahead']
 }
 /** Whether a step has paths that can be folded away together. */
 const foldable = (step: Step): boolean =>
@@ -75,7 +75,7 @@ function foldAll({ branches = [] }: Step): void {
     <div class="relative">
       <span class="rail" :class="railOf(step, i)" /><span
         class="mark absolute top-2 left-[5px]"
-        :class="STEPS[step.kind].hue"
+        :class="STEPS[step.kind].category"
         aria-hidden="true"
       />
     </div>

@@ -40,7 +40,7 @@ async function again(one: Problem): Promise<void> {
 }
 async function assign(one: Problem, personId: string): Promise<void> {
   await act(one, { act: 'assign', person: personId === '' ? null : personId })
-  say(personId === '' ? 'Nobody looks at it.' : `${store.personName(personId)} looks at it.`)
+  say(personId === '' ? 'No one looks at it.' : `${store.personName(personId)} looks at it.`)
 }
 async function accept(one: Problem, days: string): Promise<void> {
   if (days === '') return
@@ -113,7 +113,7 @@ async function accept(one: Problem, days: string): Promise<void> {
               :aria-label="`Who looks at: ${one.says}`"
               @change="assign(one, ($event.target as HTMLSelectElement).value)"
             >
-              <option value="">Nobody looks at it</option>
+              <option value="">No one looks at it</option>
               <option v-for="person in people" :key="person.id" :value="person.id">{{ person.name }}</option>
             </select>
             <button

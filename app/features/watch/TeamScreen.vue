@@ -53,7 +53,7 @@ async function handOver(): Promise<void> {
       <WatchNav current="team" />
     </div>
     <p v-if="problem" class="mt-4 text-brick" role="alert">The team could not be loaded. Try again.</p>
-    <p v-else-if="data?.people.length === 0" class="mt-6 font-serif text-[18px]">Nobody has tasks yet.</p>
+    <p v-else-if="data?.people.length === 0" class="mt-6 font-serif text-[18px]">No one has tasks yet.</p>
     <div class="mt-3 grid grid-cols-[repeat(auto-fill,minmax(330px,1fr))] gap-x-10 gap-y-6">
       <section
         v-for="person in data?.people ?? []"

@@ -73,7 +73,7 @@ const dayAbove = (index: number): string => {
   const before = past.value[index - 1]
   return before ? day(before.atMs) : ''
 }
-const hue = (entry: TimelineEntry): string => {
+const category = (entry: TimelineEntry): string => {
   switch (entry.what) {
     case 'change':
       return entry.doer.by === 'rule' ? 'data' : entry.doer.by === 'import' ? 'outside' : ''
@@ -181,7 +181,7 @@ async function bringBack(ref: RecordRef): Promise<void> {
         <span class="relative"
           ><span class="rail" :class="i === past.length - 1 && 'last'" /><span
             class="mark absolute top-2 left-[5px]"
-            :class="[hue(entry), entry.what === 'done' && 'bg-moss!']"
+            :class="[category(entry), entry.what === 'done' && 'bg-moss!']"
             aria-hidden="true"
         /></span>
         <span class="py-1">

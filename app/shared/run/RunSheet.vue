@@ -66,14 +66,14 @@ const pale = (i: number): boolean => !shown(i) || lines[i]?.state === null
     <template v-for="(step, i) in lines" :key="`${step.id}-${i}`">
       <div class="relative">
         <span class="rail" :class="i === lines.length - 1 && 'last'" /><span
-          v-if="step.hue !== null"
+          v-if="step.category !== null"
           class="mark absolute top-2 left-[5px]"
-          :class="shown(i) && (step.state === 'failed' ? 'stop' : step.state === 'done' ? step.hue : '')"
+          :class="shown(i) && (step.state === 'failed' ? 'stop' : step.state === 'done' ? step.category : '')"
           aria-hidden="true"
         />
       </div>
       <div
-        v-if="step.hue === null"
+        v-if="step.category === null"
         :style="{ paddingLeft: `${step.depth * 18}px` }"
         class="flex min-w-0 items-baseline gap-2 pb-1"
         :class="pale(i) && 'text-ink2'"
@@ -101,7 +101,7 @@ const pale = (i: number): boolean => !shown(i) || lines[i]?.state === null
           <span v-if="timed && step.atMs !== null" class="mr-2 text-saffron tabular-nums">{{
             sayInstant(step.atMs, store.catalogue.workspace.zone)
           }}</span><b v-if="step.state === 'done'" class="font-semibold">{{
-            lines[i + 1]?.hue === null ? 'Why: ' : 'Changed: '
+            lines[i + 1]?.category === null ? 'Why: ' : 'Changed: '
           }}</b
           >{{ step.result }}
         </p>

@@ -57,8 +57,8 @@ export const shortWait = definePreflight({
           }),
         ]
       const next =
-        param === 'later' ? step : steps.slice(i + 1).find((one) => STEPS[one.step.kind].hue === 'people')?.step
-      if (amount.unit !== 'minutes' || !next || STEPS[next.kind].hue !== 'people') return []
+        param === 'later' ? step : steps.slice(i + 1).find((one) => STEPS[one.step.kind].category === 'people')?.step
+      if (amount.unit !== 'minutes' || !next || STEPS[next.kind].category !== 'people') return []
       return [
         noted('shortWait', rule, {
           ...place,

@@ -28,7 +28,7 @@ export const uncovered = definePreflight({
             noted('uncovered', rule, {
               ...at,
               text: `${figure(count)} ${nounOf(count, 'company')} ${plural(count, 'is', 'are')} in no territory`,
-              why: `Nobody covers ${plural(count, 'it', 'them')}, for example “${first.name}”. The step would be skipped.`,
+              why: `No one covers ${plural(count, 'it', 'them')}, for example “${first.name}”. The step would be skipped.`,
             }),
           ]
         : []),
@@ -37,8 +37,8 @@ export const uncovered = definePreflight({
             noted('uncovered', rule, {
               ...at,
               param: 'who.left',
-              text: `${figure(lost.count)} ${nounOf(lost.count, 'company')} in a territory of somebody who has left`,
-              why: `${left.map((one) => `“${one.name}”`).join(', ')}: choose somebody else under People, Territories.`,
+              text: `${figure(lost.count)} ${nounOf(lost.count, 'company')} in a territory of someone who has left`,
+              why: `${left.map((one) => `“${one.name}”`).join(', ')}: choose someone else under People, Territories.`,
             }),
           ]
         : []),

@@ -12,7 +12,7 @@ import type { Outcome } from '../../engine/outcome'
 import { summaryOf, type Wrote } from '../../effects/wrote'
 import type { SkipReason } from '../../language/reasons'
 import type { Values } from '../../language/value'
-import type { Hue } from '../../language/hue'
+import type { Category } from '../../language/category'
 import { RECHECK, sayRecheck } from '../recheck'
 import type { ResultSpec } from '../result-spec'
 import { defineStep, type StepContext, type StepExample, type StepKind, type StepProblem } from '../step'
@@ -32,7 +32,7 @@ export interface AwaitSpec<K extends string, P extends object> {
   readonly does: string
   readonly alsoCalled: readonly string[]
   /** Its colour, where it does more than wait. */
-  readonly hue?: Hue
+  readonly category?: Category
   readonly params: z.ZodObject<{ [F in keyof P]: z.ZodType<P[F]> }>
   readonly form: Form<P>
   readonly start: P
@@ -94,7 +94,7 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
   const ends: readonly string[] = spec.ends ?? ENDS
   return defineStep<K, P & Limits>({
     kind: spec.kind,
-    hue: spec.hue ?? 'time',
+    category: spec.category ?? 'time',
     does: spec.does,
     alsoCalled: ['until', 'event', 'timeout', 'at most', ...spec.alsoCalled],
     objects: OBJECTS,

@@ -263,7 +263,7 @@ export const taskActs = sqliteTable(
       .notNull()
       .references(() => people.id),
     act: text()
-      .$type<'done' | 'reopened' | 'postponed' | 'handedOver' | 'withdrawn' | 'pulled' | 'putBack' | 'tried'>()
+      .$type<'done' | 'reopened' | 'postponed' | 'handedOver' | 'withdrawn' | 'pulled' | 'returned' | 'tried'>()
       .notNull(),
     detail: text().notNull(),
   },

@@ -37,7 +37,7 @@ const numberField = (key: string | null, object: ObjectKind, catalogue: Catalogu
 export const approval = defineAwait<'approval', Params>({
   kind: 'approval',
   does: 'have it approved',
-  hue: 'people',
+  category: 'people',
   alsoCalled: ['approve', 'sign off', 'release', 'discount', 'limit', 'decision', 'permission'],
   params: z.strictObject({
     ...ASKED_SHAPE,
@@ -74,7 +74,7 @@ export const approval = defineAwait<'approval', Params>({
       names,
     )
   },
-  ends: ['if it is approved', 'if it is declined', 'if nobody decides in time'],
+  ends: ['if it is approved', 'if it is declined', 'if no one decides in time'],
   endOf: ({ decision }) => (decision === 'declined' ? 1 : 0),
   sentence: () => [say('it is decided')],
   check(params, names) {
@@ -155,7 +155,7 @@ export const approval = defineAwait<'approval', Params>({
       },
     },
     {
-      say: 'asks nobody below the limit',
+      say: 'asks no one below the limit',
       params: {
         ...START,
         title: 'Approve',

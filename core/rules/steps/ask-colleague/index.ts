@@ -38,7 +38,7 @@ const START: Params = {
 export const askColleague = defineAwait<'askColleague', Params>({
   kind: 'askColleague',
   does: 'ask a colleague and wait for the answer',
-  hue: 'people',
+  category: 'people',
   alsoCalled: ['question', 'form', 'input', 'decision', 'choose', 'person'],
   params: z.strictObject({
     ...ASKED_SHAPE,
@@ -59,7 +59,7 @@ export const askColleague = defineAwait<'askColleague', Params>({
       ],
       names,
     ),
-  ends: ['if it is answered', 'if nobody answers in time'],
+  ends: ['if it is answered', 'if no one answers in time'],
   sentence: () => [say('it is answered')],
   check: (params, names) => [...checkAsked(params, names), ...checkQuestions(params.facts, params.questions, names)],
   first: (params, context) =>

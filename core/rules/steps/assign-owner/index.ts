@@ -16,7 +16,7 @@ const wanted = ({ person, who }: Params): Who => who ?? { by: 'person', person }
 
 export const assignOwner = defineStep<'assignOwner', Params>({
   kind: 'assignOwner',
-  hue: 'people',
+  category: 'people',
   does: 'assign an owner',
   alsoCalled: ['assign', 'owner', 'hand over', 'responsible'],
   objects: OBJECTS,
@@ -72,7 +72,7 @@ export const assignOwner = defineStep<'assignOwner', Params>({
   },
   examples: [
     {
-      say: 'gives nobody’s deal to somebody',
+      say: 'gives no one’s deal to someone',
       params: { person: 'rosa', replace: false },
       record: { owner: null },
       expect: { go: 'on', effects: [{ effect: 'fields', ref: { object: 'deal', id: 1 }, values: { owner: 'rosa' } }] },
@@ -96,7 +96,7 @@ export const assignOwner = defineStep<'assignOwner', Params>({
       expect: { go: 'skip', reason: { code: 'sameValue', field: 'Owner' } },
     },
     {
-      say: 'fails when nobody is called that any more',
+      say: 'fails when no one is called that any more',
       params: { person: 'gone', replace: true },
       record: { owner: null },
       expect: { go: 'fail', reason: { code: 'unknownPerson', person: 'gone' } },

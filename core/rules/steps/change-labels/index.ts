@@ -15,7 +15,7 @@ interface Params {
 /** Labels come and go one by one: what else a person or another rule put there stays. */
 export const changeLabels = defineStep<'changeLabels', Params>({
   kind: 'changeLabels',
-  hue: 'data',
+  category: 'data',
   does: 'add or remove a label',
   alsoCalled: ['label', 'tag', 'mark', 'multiple choice'],
   objects: OBJECTS,

@@ -16,7 +16,7 @@ export const newPath = (fresh: (letter: 'b' | 'c') => string): BranchOf<never> =
 /** Goes the first way whose conditions hold, and the last one when none of them do. */
 export const choosePath = defineStep<'choosePath', Record<never, never>>({
   kind: 'choosePath',
-  hue: 'data',
+  category: 'data',
   does: 'choose a path by conditions',
   alsoCalled: ['if', 'else', 'otherwise', 'branch', 'split', 'depending on', 'either or', 'case'],
   objects: OBJECTS,

@@ -46,7 +46,7 @@ export function linksFor(make: ObjectKind, own: RecordRef, mains: readonly Recor
 
 export const createRecord = defineStep<'createRecord', Params>({
   kind: 'createRecord',
-  hue: 'data',
+  category: 'data',
   does: 'create a record',
   alsoCalled: ['new deal', 'new contact', 'new company', 'add', 'insert', 'make'],
   objects: OBJECTS,

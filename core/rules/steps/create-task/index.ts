@@ -19,7 +19,7 @@ function laterWords(later: When, { object, catalogue }: Names): string | null {
 
 export const createTask = defineStep<'createTask', Params>({
   kind: 'createTask',
-  hue: 'people',
+  category: 'people',
   does: 'create a task',
   alsoCalled: ['assign', 'follow up', 'remind', 'call', 'to-do', 'visit', 'email', 'activity'],
   objects: [...OBJECTS, 'none'],
@@ -145,7 +145,7 @@ export const createTask = defineStep<'createTask', Params>({
       },
     },
     {
-      say: 'lies in a queue until somebody takes it, with a reminder',
+      say: 'lies in a queue until someone takes it, with a reminder',
       params: {
         title: 'Visit',
         notes: '',
@@ -289,7 +289,7 @@ export const createTask = defineStep<'createTask', Params>({
       expect: { go: 'skip', reason: { code: 'emptyField', field: 'Expected close' } },
     },
     {
-      say: 'has nobody to go to',
+      say: 'has no one to go to',
       params: {
         title: 'Visit',
         notes: '',

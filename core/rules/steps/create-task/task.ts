@@ -103,7 +103,7 @@ export const TASK_FORM: Form<TaskParams> = {
   email: { widget: 'toggle', on: 'notify by email', off: 'no email' },
   who: { widget: 'who', owner: true, queue: true },
   remind: { widget: 'pick', options: REMIND.map((value) => ({ value, label: REMIND_WORDS[value] })) },
-  followers: { widget: 'people', none: 'nobody' },
+  followers: { widget: 'people', none: 'no one' },
 }
 
 export const TASK_START: TaskParams = {

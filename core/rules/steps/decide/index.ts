@@ -113,7 +113,7 @@ const row = (id: string, then: string): DecisionTable['rows'][number] => ({ id, 
 /** Looks something up in a decision table; what it finds is used by the steps further down. */
 export const decide = defineStep<'decide', Params>({
   kind: 'decide',
-  hue: 'data',
+  category: 'data',
   does: 'decide by a table',
   alsoCalled: ['decision table', 'DMN', 'matrix', 'bands', 'look up', 'lookup', 'tiers', 'size'],
   objects: OBJECTS,

@@ -8,7 +8,7 @@ import { say, word } from '../../../language/sentence'
 /** Does its steps on each record of a kind that is linked and fits. */
 export const eachLinked = defineStep<'eachLinked', { to: ObjectKind | null }>({
   kind: 'eachLinked',
-  hue: 'data',
+  category: 'data',
   does: 'for each linked record that meets conditions',
   alsoCalled: ['loop', 'every related', 'all its deals', 'all its contacts', 'related records', 'children'],
   objects: OBJECTS,

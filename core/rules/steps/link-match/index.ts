@@ -33,7 +33,7 @@ const pick = <T extends string>(all: readonly T[], words: { readonly [K in T]: s
 
 export const linkMatch = defineStep<'linkMatch', Params>({
   kind: 'linkMatch',
-  hue: 'data',
+  category: 'data',
   does: 'link records that match',
   alsoCalled: ['associate', 'connect', 'relate', 'mail domain', 'company of a contact', 'automatic link'],
   objects: OBJECTS,

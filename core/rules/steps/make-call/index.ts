@@ -70,7 +70,7 @@ function calleeOf(
 export const makeCall = defineAwait<'makeCall', Params>({
   kind: 'makeCall',
   does: 'call the customer and wait for how it went',
-  hue: 'outside',
+  category: 'outside',
   alsoCalled: ['phone', 'ring', 'dial', 'telephone', 'voicemail'],
   params: z.strictObject({
     ...ASKED_SHAPE,
@@ -93,7 +93,7 @@ export const makeCall = defineAwait<'makeCall', Params>({
     phone: { widget: 'phoneField' },
     otherPhone: { widget: 'toggle', on: 'or another number of theirs', off: 'no other number' },
     tries: { widget: 'count', min: 1, max: TRIES_MOST, label: 'Tries' },
-    pause: { widget: 'amount', min: 1, max: 1000, units: PAUSE_UNITS, note: 'Only as long as nobody was reached.' },
+    pause: { widget: 'amount', min: 1, max: 1000, units: PAUSE_UNITS, note: 'Only as long as no one was reached.' },
   },
   start: START,
   opening(params, names) {

@@ -24,7 +24,7 @@ interface Params {
 
 export const moveStage = defineStep<'moveStage', Params>({
   kind: 'moveStage',
-  hue: 'data',
+  category: 'data',
   does: 'move the deal to a stage',
   alsoCalled: ['pipeline', 'advance', 'progress', 'stage'],
   objects: ['deal'],

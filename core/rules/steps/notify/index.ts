@@ -22,7 +22,7 @@ const cut = (text: string, most: number): string => (text.length > most ? `${tex
 /** Tells a colleague: in the app, and by mail when wanted. */
 export const notify = defineStep<'notify', Params>({
   kind: 'notify',
-  hue: 'people',
+  category: 'people',
   does: 'notify a colleague',
   alsoCalled: ['notify', 'inform', 'alert', 'message', 'bell', 'internal mail'],
   objects: [...OBJECTS, 'none'],
@@ -102,12 +102,12 @@ export const notify = defineStep<'notify', Params>({
       },
     },
     {
-      say: 'tells somebody who is named',
+      say: 'tells someone who is named',
       params: { who: { by: 'person', person: 'jude' }, subject: 'x', body: 'y', email: false },
       expect: { go: 'on', effects: [{ effect: 'notice', personId: 'jude', subject: 'x', body: 'y' }] },
     },
     {
-      say: 'has nobody to tell',
+      say: 'has no one to tell',
       params: { who: { by: 'owner' }, subject: 'x', body: '', email: false },
       record: { owner: null },
       expect: { go: 'skip', reason: { code: 'nobody', field: 'Owner' } },

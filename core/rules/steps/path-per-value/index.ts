@@ -42,7 +42,7 @@ export function valuesWithoutPath(branches: readonly AnyBranch[], key: string | 
 /** Goes the way that belongs to the value of a field, and the last one for every other value and for none. */
 export const pathPerValue = defineStep<'pathPerValue', { field: string | null }>({
   kind: 'pathPerValue',
-  hue: 'data',
+  category: 'data',
   does: 'one path for each value of a field',
   alsoCalled: ['switch', 'case', 'split by', 'branch by choice', 'for each choice', 'depending on'],
   objects: OBJECTS,

@@ -28,7 +28,7 @@ const nameOfDomain = (domain: string): string => {
 /** Makes a deal of a contact. */
 export const qualify = defineStep<'qualify', Params>({
   kind: 'qualify',
-  hue: 'data',
+  category: 'data',
   does: 'qualify the contact (create a deal)',
   alsoCalled: ['convert', 'lead', 'opportunity', 'new deal', 'promote'],
   objects: ['contact'],

@@ -112,7 +112,7 @@ function fateOf(params: Params, contact: RecordSnapshot, context: StepContext): 
       say: `${'blank' in subject ? subject.blank : 'blank' in body ? body.blank : ''} of ${nameOf(contact)} is empty, and the text has nothing for that`,
     }
   const from = senderOf(params.from, context)
-  if ('none' in from) return { contact, go: 'never', say: 'there is nobody to send it' }
+  if ('none' in from) return { contact, go: 'never', say: 'there is no one to send it' }
   const { zone, hours } = hoursOfContact(contact, context)
   const { personDay, ruleHour } = catalogue.messaging
   const said = { subject: subject.text.trim().replace(/\s+/g, ' ').slice(0, SUBJECT_MOST), text: body.text.trim() }
@@ -162,7 +162,7 @@ function fateOf(params: Params, contact: RecordSnapshot, context: StepContext): 
 /** Writes to a customer: once, at a decent hour, and not to those who do not want it. */
 export const sendMessage = defineStep<'sendMessage', Params>({
   kind: 'sendMessage',
-  hue: 'outside',
+  category: 'outside',
   does: 'message the customer',
   alsoCalled: ['email', 'mail', 'sms', 'text message', 'letter', 'write', 'send', 'newsletter'],
   objects: OBJECTS,

@@ -21,7 +21,7 @@ const byHand = (cause: Cause | null): boolean => cause === null || cause.by !== 
 
 export const setField = defineStep<'setField', Params>({
   kind: 'setField',
-  hue: 'data',
+  category: 'data',
   does: 'set a field',
   alsoCalled: ['update', 'change', 'fill in', 'empty', 'write', 'copy a field'],
   objects: OBJECTS,

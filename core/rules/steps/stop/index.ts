@@ -7,7 +7,7 @@ import { say, word } from '../../../language/sentence'
 /** Ends the run here: on whichever path it stands, nothing below it is done. */
 export const stop = defineStep<'stop', { because: string }>({
   kind: 'stop',
-  hue: 'stop',
+  category: 'stop',
   does: 'stop here',
   alsoCalled: ['end', 'exit', 'finish', 'nothing more', 'quit'],
   objects: [...OBJECTS, 'none'],

@@ -8,7 +8,7 @@ import { checkTask, TASK_FORM, TASK_SHAPE, TASK_START, taskOf, taskWords, type T
 export const taskAndWait = defineAwait<'taskAndWait', TaskParams>({
   kind: 'taskAndWait',
   does: 'create a task and wait until it is done',
-  hue: 'people',
+  category: 'people',
   alsoCalled: ['assign', 'follow up', 'escalate', 'overdue', 'not done'],
   params: z.strictObject(TASK_SHAPE),
   form: TASK_FORM,
@@ -60,7 +60,7 @@ export const taskAndWait = defineAwait<'taskAndWait', TaskParams>({
       },
     },
     {
-      say: 'has nobody to go to',
+      say: 'has no one to go to',
       params: { ...TASK_START, title: 'Ring', most: { count: 3, unit: 'workdays' }, recheck: true },
       record: { owner: null },
       expect: { go: 'skip', reason: { code: 'nobody', field: 'Owner' } },

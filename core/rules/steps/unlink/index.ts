@@ -13,7 +13,7 @@ interface Params {
 
 export const unlink = defineStep<'unlink', Params>({
   kind: 'unlink',
-  hue: 'data',
+  category: 'data',
   does: 'remove a link',
   alsoCalled: ['unlink', 'disconnect', 'detach', 'remove association'],
   objects: OBJECTS,

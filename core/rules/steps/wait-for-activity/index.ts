@@ -13,7 +13,7 @@ import { defineAwait } from '../awaiting'
 /** Lets time pass until somebody does something: answers, books, sends a form. */
 export const waitForActivity = defineAwait<'waitForActivity', ActivityParams>({
   kind: 'waitForActivity',
-  does: 'wait until somebody does something',
+  does: 'wait until someone does something',
   alsoCalled: ['activity', 'answer', 'visit', 'form', 'call', 'appointment', 'booking'],
   ...ACTIVITY,
   // Late or not: what counts is that it was done behind the beginning of the wait.

@@ -23,7 +23,7 @@ const OUTCOMES = [
 /** Lets time pass until a date of the record, with a path of its own for a record that has none, or has none any more. */
 export const waitForDate = defineStep<'waitForDate', Params>({
   kind: 'waitForDate',
-  hue: 'time',
+  category: 'time',
   does: 'wait until a date, with a path if it is empty',
   alsoCalled: ['delay', 'until', 'missing date', 'no date', 'empty'],
   objects: OBJECTS,

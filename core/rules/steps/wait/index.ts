@@ -20,7 +20,7 @@ const WHEN_EMPTY = { stop: 'end the run if the date is empty', goOn: 'continue a
 /** Lets time pass. What lies behind it is done then, if it is still wanted. */
 export const wait = defineStep<'wait', Params>({
   kind: 'wait',
-  hue: 'time',
+  category: 'time',
   does: 'wait',
   alsoCalled: ['delay', 'pause', 'later', 'sleep', 'until', 'days', 'office hours'],
   objects: [...OBJECTS, 'none'],

@@ -67,7 +67,7 @@ function textsIn(body: string): readonly string[] {
 export const webRequest = defineAwait<'webRequest', Params>({
   kind: 'webRequest',
   does: 'send a web request and wait for the answer',
-  hue: 'outside',
+  category: 'outside',
   alsoCalled: ['webhook', 'http', 'api', 'integration', 'service', 'json', 'order system'],
   params: z.strictObject({
     connection: z.int().positive().nullable(),

@@ -37,7 +37,7 @@ const did = (change: Partial<ActivityDone>) => ({
 
 export const activity = defineTrigger<'activity', Params>({
   kind: 'activity',
-  does: 'somebody does something',
+  does: 'someone does something',
   hint: 'A contact visits a page, sends a form, answers a message or books an appointment, for example. For a deal or company, its contacts count too.',
   objects: OBJECTS,
   params: ACTIVITY.params.extend({ late: z.boolean() }),

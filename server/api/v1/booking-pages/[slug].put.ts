@@ -5,7 +5,7 @@ export default defineRoute('PUT /booking-pages/:slug', ({ workspace, params: { s
     ])
   const unknown = body.people.find((id) => !workspace.catalogue().person(id)?.active)
   if (unknown !== undefined)
-    throw new ProblemError(422, 'Not saved', 'Somebody of these people does not work here.', [
+    throw new ProblemError(422, 'Not saved', 'One of these people does not work here.', [
       { path: 'people', text: `${unknown.slice(0, 60)} does not work here.` },
     ])
   workspace.store.booking.put(slug, body, workspace.clock.nowMs())

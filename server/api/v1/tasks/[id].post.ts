@@ -22,13 +22,13 @@ export default defineRoute('POST /tasks/:id', ({ workspace, person, scope, param
       'Already taken',
       `${workspace.catalogue().person(task.assigneeId)?.name ?? 'Someone'} has taken this task.`,
     )
-  if (given.act === 'putBack' && (task.queue === null || task.assigneeId === null))
+  if (given.act === 'return' && (task.queue === null || task.assigneeId === null))
     throw new ProblemError(409, 'Not from a queue', 'This task did not come from a queue.')
   if (given.act === 'finish' && task.assigneeId === null)
     throw new ProblemError(409, 'In a queue', 'Take the task first.')
   workspace.db.atomically(() => {
     if (given.act === 'pull') tasks.pull(id, person.id, nowMs)
-    if (given.act === 'putBack') tasks.putBack(id, person.id, nowMs)
+    if (given.act === 'return') tasks.putBack(id, person.id, nowMs)
     if (given.act === 'reopen' && task.state === 'done') tasks.reopen(id, person.id, nowMs)
     if (given.act === 'postpone') tasks.postpone(id, person.id, given.due, nowMs)
     if (given.act === 'handOver') tasks.handOver(id, person.id, given.personId, nowMs)

@@ -12,7 +12,7 @@ export default defineRoute(
       throw new ProblemError(
         409,
         'Changed by someone else',
-        'Somebody saved this rule after you opened it. Reload to see the changes.',
+        'Someone saved this rule after you opened it. Reload to see the changes.',
       )
     workspace.live.tell({ about: 'rules' })
     return { rev: next }

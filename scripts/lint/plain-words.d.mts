@@ -1,0 +1,2 @@
+/** What went from a text, with what stands there now; `null` where nothing of it is left. */
+export declare function wentIn(text: string): { readonly word: string; readonly now: string } | null
