@@ -159,7 +159,7 @@ export const HOSTILE: readonly Hostile[] = [
   post('evidence of a rule every second', '/evidence', { document: again('FREQ=SECONDLY;BYSETPOS=366;BYSECOND=1') }),
   post('rates of 200,000 lines', '/rates/preview', { text: `Date,CAD\n${'2026-01-01,1.5\n'.repeat(60_000)}` }),
   post('1,000 activities', '/activities', {
-    happenings: Array.from({ length: 1000 }, (_, i) => ({
+    activities: Array.from({ length: 1000 }, (_, i) => ({
       ref: { object: 'contact', id: 1 + (i % 50) },
       kind: 'visit',
       about: `/prices/${i}`,

@@ -5,7 +5,7 @@ import Database from 'better-sqlite3'
 import { document, task } from '../core/testing/rules'
 import { openLarkmoor } from '../demo/fill'
 import { SetClock } from '../server/engine/clock'
-import { tellHappenings, type GivenHappening } from '../server/engine/happenings'
+import { tellActivities, type GivenActivity } from '../server/engine/activities'
 import { makeCard } from '../server/engine/scorecards'
 import type { Workspace } from '../server/engine/workspace'
 import { MIGRATIONS } from '../crash/setting'
@@ -16,7 +16,7 @@ const CONTACTS = 2000
 const BATCH = 1000
 const BATCHES = 6
 const NOW_MS = Date.UTC(2026, 10, 24, 9)
-const TABLES = ['happenings', 'events', 'history', 'runs', 'run_steps', 'tasks'] as const
+const TABLES = ['activities', 'events', 'history', 'runs', 'run_steps', 'tasks'] as const
 type Cells = Record<string, string | number | null>
 
 function fill(dbFile: string): Workspace {
@@ -72,7 +72,7 @@ function fill(dbFile: string): Workspace {
 }
 
 /** Every fifth is one that the rule goes by; all of them count for the score. */
-const given = (batch: number): readonly GivenHappening[] =>
+const given = (batch: number): readonly GivenActivity[] =>
   Array.from({ length: BATCH }, (_, i) => ({
     record: { email: `c${(batch * 733 + i * 7) % CONTACTS}@x.example` },
     kind: 'visit',
@@ -156,7 +156,7 @@ export async function activities(): Promise<readonly Row[]> {
     )
     await workspace.db.sqlite.backup(target)
     const started = performance.now()
-    for (let batch = 0; batch < BATCHES; batch++) tellHappenings(workspace, given(batch))
+    for (let batch = 0; batch < BATCHES; batch++) tellActivities(workspace, given(batch))
     const seconds = (performance.now() - started) / 1000
     workspace.close()
     const plain = plainly(source, target, after)
@@ -166,7 +166,7 @@ export async function activities(): Promise<readonly Row[]> {
     const busy = other.store.records.findBy('contact', 'email', 'c0@x.example')[0]?.id ?? 1
     other.db.atomically(() => {
       for (let i = 0; i < 10_000; i++)
-        other.store.happenings.add(
+        other.store.activities.add(
           {
             ref: { object: 'contact', id: busy },
             kind: 'visit',
@@ -182,7 +182,7 @@ export async function activities(): Promise<readonly Row[]> {
       const begun = performance.now()
       for (let batch = 0; batch < BATCHES; batch++)
         await call('POST', '/activities', {
-          happenings: given(batch).map(({ kind, about, key, record }) => ({
+          activities: given(batch).map(({ kind, about, key, record }) => ({
             kind,
             about,
             key,

@@ -72,7 +72,7 @@ export async function jobsRounds({
     rules.setState(ruleId, 'on', 'ines', Date.now())
     workspace.rulesChanged()
     const matching = deals - Math.ceil(deals / 10)
-    addJob(workspace, ruleId, { what: 'through', object: 'deal', filter: RULE.conditions }, 'ines')
+    addJob(workspace, ruleId, { what: 'backfill', object: 'deal', filter: RULE.conditions }, 'ines')
     workspace.close()
     const work = async (): Promise<number> => {
       for (let round = 0; round < kills; round++) await runChild(CHILD, [dbFile], random.int(1, 300))

@@ -65,7 +65,7 @@ export class Bookings {
   }
 
   /** Takes an act of a customer, if it is one that they do by themselves. */
-  take(contact: RecordRef, { kind, about }: Extract<Act, { act: 'happening' }>): boolean {
+  take(contact: RecordRef, { kind, about }: Extract<Act, { act: 'activity' }>): boolean {
     if (kind === 'visit' || kind === 'form') {
       takeReport(this.workspace, {
         visitor: random32(`visitor ${contact.id}`),

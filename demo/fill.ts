@@ -19,7 +19,7 @@ import { planClock } from '../server/engine/clockwork'
 import { Courier } from '../server/engine/courier'
 import { SetClock } from '../server/engine/clock'
 import { makeDerived, workSomeDerived } from '../server/engine/derived'
-import { tellHappenings } from '../server/engine/happenings'
+import { tellActivities } from '../server/engine/activities'
 import { makeCard } from '../server/engine/scorecards'
 import { Workspace } from '../server/engine/workspace'
 import { factsAt, FIELDS, peopleAt, PIPELINES } from './larkmoor'
@@ -238,10 +238,10 @@ function play(
       if (ref && !staysUnanswered(workspace, ref, act.values.stage)) workspace.change(ref, act.values, act.by)
       return
     }
-    case 'happening': {
+    case 'activity': {
       const ref = made.contact.get(act.contact)
       if (ref && bookings?.take(ref, act)) return
-      if (ref) tellHappenings(workspace, [{ record: ref, kind: act.kind, about: act.about, atMs: act.atMs, key: null }])
+      if (ref) tellActivities(workspace, [{ record: ref, kind: act.kind, about: act.about, atMs: act.atMs, key: null }])
       return
     }
     case 'workOff':

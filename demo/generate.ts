@@ -31,7 +31,7 @@ export type Act = { readonly atMs: number } & (
       readonly values: Readonly<Record<string, Value>>
     }
   | { readonly act: 'workOff'; readonly by: string; readonly day: string }
-  | { readonly act: 'happening'; readonly contact: number; readonly kind: ActivityName; readonly about: string }
+  | { readonly act: 'activity'; readonly contact: number; readonly kind: ActivityName; readonly about: string }
 )
 
 export interface Size {
@@ -359,7 +359,7 @@ export function generate(seed: number, size: Size, when: When): readonly Act[] {
       const day = addDays(when.today, -(keen && doings.chance(0.7) ? doings.int(1, 30) : doings.int(1, 89)))
       const [kind, about] = doings.pick(DOINGS)
       acts.push({
-        act: 'happening',
+        act: 'activity',
         contact,
         kind,
         about,

@@ -1,4 +1,4 @@
-import { tellHappenings } from '../server/engine/happenings'
+import { tellActivities } from '../server/engine/activities'
 import type { Workspace } from '../server/engine/workspace'
 import { deal, type DemoRule } from './rules/parts'
 
@@ -42,7 +42,7 @@ export function makeProblems(workspace: Workspace, personId: string): void {
     })
   if (silent) {
     workspace.change(silent, { email: null }, personId)
-    tellHappenings(workspace, [{ record: silent, kind: 'form', about: 'Contact', atMs: nowMs - 60_000, key: null }])
+    tellActivities(workspace, [{ record: silent, kind: 'form', about: 'Contact', atMs: nowMs - 60_000, key: null }])
   }
   store.keys.create(personId, 'Website forms', nowMs - 80 * DAY_MS, {
     readOnly: false,

@@ -91,11 +91,11 @@ test.describe('what people do', () => {
     await page.getByRole('option', { name: 'visits the showroom' }).click()
     await expect(page.locator('[data-line="trigger:t1"]')).toContainText('a contact visits the showroom')
 
-    const happening = { email: 'dee.showroom@x.example', kind: 'showroomVisit', about: 'Porto' }
+    const activity = { email: 'dee.showroom@x.example', kind: 'showroomVisit', about: 'Porto' }
     const told = await post<{ kept: number; refused: { text: string }[] }>('/activities', {
-      happenings: [
-        { ...happening, data: { rooms: 2, mood: 'keen' } },
-        { ...happening, data: { mood: 'sad' } },
+      activities: [
+        { ...activity, data: { rooms: 2, mood: 'keen' } },
+        { ...activity, data: { mood: 'sad' } },
       ],
     })
     expect(told).toMatchObject({ kept: 1, refused: [{ text: expect.stringContaining('data.mood') }] })
@@ -189,7 +189,7 @@ test.describe('what people do', () => {
     await page.request.post('/api/v1/session/demo', { data: { personId: 'ines' } })
     const appointments = async () =>
       (await get<{ timeline: { what: string; kind?: string }[] }>(`/records/contact/${dan}`)).timeline.flatMap(
-        ({ what, kind }) => (what === 'happening' && kind?.startsWith('appointment') ? [kind] : []),
+        ({ what, kind }) => (what === 'activity' && kind?.startsWith('appointment') ? [kind] : []),
       )
     expect(await appointments()).toEqual(['appointmentMoved', 'appointment'])
 

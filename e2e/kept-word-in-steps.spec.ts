@@ -159,7 +159,7 @@ test('existing records go through once, unless told otherwise', async () => {
   for (const n of [1, 2, 3])
     deals.push(await make('deal', { name: `Standing dock ${n}`, stage: 'hp-sized', owner: 'rosa' }))
   const count = async () => (await Promise.all(deals.map(tasksOf))).flat().filter((one) => one === 'Standing').length
-  expect((await switchOn(id, { through: true })).ok()).toBe(true)
+  expect((await switchOn(id, { backfill: true })).ok()).toBe(true)
   await expect.poll(count).toBe(3)
   await save(
     id,
@@ -173,7 +173,7 @@ test('existing records go through once, unless told otherwise', async () => {
     ),
   )
   expect(await get(`/rules/${id}/existing`)).toMatchObject({ matching: 3, already: 3 })
-  const again = await switchOn(id, { through: true })
+  const again = await switchOn(id, { backfill: true })
   expect(again.ok(), await again.text()).toBe(true)
   await expect
     .poll(async () => (await get<{ jobs: { state: string }[] }>(`/rules/${id}/jobs`)).jobs.map(({ state }) => state))

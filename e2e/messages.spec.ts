@@ -35,7 +35,7 @@ test.describe('messages to customers', () => {
     (await get<{ messages: Simulated[] }>('/simulated-messages')).messages.filter((one) => one.contactId === contactId)
   const sendsForm = (name: string) =>
     post('/activities', {
-      happenings: [{ email: `${name.toLowerCase().replaceAll(' ', '.')}@x.example`, kind: 'form', about: 'Contact' }],
+      activities: [{ email: `${name.toLowerCase().replaceAll(' ', '.')}@x.example`, kind: 'form', about: 'Contact' }],
     })
   const tasksOf = async (id: number): Promise<readonly string[]> =>
     (await get<{ timeline: { what: string; task?: { title: string } }[] }>(`/records/contact/${id}`)).timeline.flatMap(

@@ -1,6 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
+import { wentIn } from '../scripts/lint/plain-words.mjs'
 import { deals, expect, open, test } from './app'
-import type { APIRequestContext } from '@playwright/test'
+import type { APIRequestContext, Page } from '@playwright/test'
 
 /** Every main view, with the address of one that is in real use. */
 const VIEWS: readonly {
@@ -74,8 +75,26 @@ async function found(axe: AxeBuilder): Promise<readonly string[]> {
 // None of them changes anything: they go to whichever worker is free.
 test.describe.configure({ mode: 'parallel' })
 
+/** Every text on the page: what stands there, and what is read out or shown beside it. */
+const textsOf = (page: Page): Promise<readonly string[]> =>
+  page.evaluate(() => {
+    const texts: string[] = []
+    const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT)
+    while (walk.nextNode()) {
+      const holder = walk.currentNode.parentElement
+      // Code is shown as it is: paths of the API, formulas, columns of a file, the website’s own pages.
+      if (!holder || holder.closest('script, style, code, pre, iframe, textarea, .data, [data-code]')) continue
+      texts.push(walk.currentNode.textContent ?? '')
+    }
+    for (const name of ['aria-label', 'title', 'placeholder'])
+      for (const node of document.querySelectorAll(`[${name}]`)) texts.push(node.getAttribute(name) ?? '')
+    return texts.map((text) => text.replaceAll(/\s+/g, ' ').trim()).filter(Boolean)
+  })
+/** A word written as code writes names: `stageSince`, `deal.amount`. */
+const KEY = /(?<![\w/.@-])[a-z]+[A-Z][a-z]\w*|\b(?:deal|contact|company)\.[a-z]\w+/
+
 for (const view of VIEWS) {
-  test(`axe finds nothing on the ${view.name}, in either theme`, async ({ page, request }) => {
+  test(`axe finds nothing on the ${view.name}, in either theme, and no old word`, async ({ page, request }) => {
     await page.emulateMedia({ colorScheme: 'light' })
     await open(page, await view.path(request))
     await expect(page.locator('main h1').first()).toBeAttached()
@@ -87,6 +106,16 @@ for (const view of VIEWS) {
         rules: { 'target-size': { enabled: true }, 'color-contrast': { enabled: contrast } },
       })
     expect(await found(all(true)), 'light').toEqual([])
+    const texts = await textsOf(page)
+    expect(
+      texts.flatMap((text) => (wentIn(text) ? [text] : [])),
+      'words that went',
+    ).toEqual([])
+    if (view.name !== 'API')
+      expect(
+        texts.filter((text) => KEY.test(text)),
+        'names of the code',
+      ).toEqual([])
     // The themes differ in nothing but their colours.
     await page.emulateMedia({ colorScheme: 'dark' })
     expect(await found(new AxeBuilder({ page }).withRules(['color-contrast'])), 'dark').toEqual([])

@@ -123,7 +123,7 @@ test('commission, days past the close, a segment of those long past and a task f
   expect(await values('deal', soon)).toMatchObject({ daysOverdue: 4 })
 })
 
-test('from one happening to the deal on the board, explained line by line', async ({ page }) => {
+test('from one activity to the deal on the board, explained line by line', async ({ page }) => {
   const contact = await make('contact', {
     name: 'Probe Keen',
     email: 'probe.keen@probe.example',
@@ -131,7 +131,7 @@ test('from one happening to the deal on the board, explained line by line', asyn
     buyingRole: 'decides',
   })
   await post('/activities', {
-    happenings: [
+    activities: [
       ...Array.from({ length: 4 }, (_, i) => ({
         email: 'probe.keen@probe.example',
         kind: 'visit',
@@ -165,7 +165,7 @@ test('from one happening to the deal on the board, explained line by line', asyn
   // The same key is not kept twice, and nothing starts twice.
   expect(
     await post('/activities', {
-      happenings: [{ email: 'probe.keen@probe.example', kind: 'visit', about: '/prices/hire', key: 'probe-3' }],
+      activities: [{ email: 'probe.keen@probe.example', kind: 'visit', about: '/prices/hire', key: 'probe-3' }],
     }),
   ).toEqual({ kept: 0, known: 1, unknown: 0, refused: [] })
   expect(await values('contact', contact)).toMatchObject({ interestScore: 47, openDeals: 1 })
@@ -318,7 +318,7 @@ test('a contact of an open deal opens a page of prices: the owner has a task tha
 
   const visits = (email: string, about: string) => ({ email, kind: 'visit', about })
   await post('/activities', {
-    happenings: [
+    activities: [
       visits('ada@probe.example', 'https://larkmoor.example/prices'),
       visits('ada@probe.example', 'https://larkmoor.example/about'),
       visits('bo@probe.example', 'https://larkmoor.example/prices'),
@@ -368,10 +368,10 @@ test('activities come as CloudEvents too, one or a batch, each once; what does n
     unknown: 0,
     refused: [],
   })
-  const { happenings } = await get<{ happenings: { name: string; kind: string; about: string }[] }>(
+  const { activities } = await get<{ activities: { name: string; kind: string; about: string }[] }>(
     '/activities?limit=2',
   )
-  expect(happenings.map(({ name, kind, about }) => [name, kind, about])).toEqual([
+  expect(activities.map(({ name, kind, about }) => [name, kind, about])).toEqual([
     ['Cy Probe', 'form', 'Quote'],
     ['Cy Probe', 'visit', '/prices'],
   ])

@@ -8,7 +8,7 @@ import type { Subject } from '../conditions/subject'
 import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
 import type { Value, Values } from '../language/value'
-import type { Happening } from '../records/happening'
+import type { Activity } from '../records/activity'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { RecordSnapshot } from '../records/record'
 import { subjectOf, type LinkedRecord } from '../records/subject'
@@ -17,7 +17,7 @@ import { seesRecord, type Scope } from './scope'
 /** What lies below: everything there is. */
 export interface AllThereIs {
   linked(ref: RecordRef, object: ObjectKind): readonly LinkedRecord[]
-  happenings(ref: RecordRef): readonly Happening[]
+  activities(ref: RecordRef): readonly Activity[]
 }
 
 /**
@@ -55,8 +55,8 @@ export class SeenWorld implements DerivedWorld {
     return rollUp(spec, where, this.linked(ref, spec.over), this, moment, this.catalogue)
   }
 
-  happenings(ref: RecordRef): readonly Happening[] {
-    return this.below.happenings(ref)
+  activities(ref: RecordRef): readonly Activity[] {
+    return this.below.activities(ref)
   }
 
   /**

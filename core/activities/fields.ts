@@ -2,7 +2,7 @@ import { ACTIVITY_NAMES, type ActivityName, type ActivityTable, type OwnActivity
 import type { Field } from '../fields/field'
 import { capital } from '../language/nouns'
 import type { Value, Values } from '../language/value'
-import type { Happening } from '../records/happening'
+import type { Activity } from '../records/activity'
 import type { ObjectKind } from '../records/kinds'
 import type { ActivityKind, ActivityValue } from './kind'
 
@@ -64,7 +64,7 @@ export function activityValues({
   about,
   atMs,
   data,
-}: Pick<Happening, 'kind' | 'about' | 'atMs' | 'data'>): Values {
+}: Pick<Activity, 'kind' | 'about' | 'atMs' | 'data'>): Values {
   const found: { [key: string]: Value } = {
     [keyOf(kind, 'about')]: about === '' ? null : about,
     [keyOf(kind, 'atMs')]: atMs,

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { all, condition } from '../testing/rules'
 import { catalogue, moment } from '../testing/setting'
-import type { Happening } from '../records/happening'
+import type { Activity } from '../records/activity'
 import { compileGroup, sayItem } from './compile'
 import { checkDid, newDid, setDidWord } from './did'
 import type { Did } from './document'
@@ -12,7 +12,7 @@ const did = (more: Partial<Did>): Did => ({ ...newDid('d1', 'contact'), activity
 const priced = all(condition('visit.about', 'contains', { value: 'price' }))
 
 let ids = 0
-const visited = (hoursAgo: number, about = '/prices', more: Partial<Happening> = {}): Happening => ({
+const visited = (hoursAgo: number, about = '/prices', more: Partial<Activity> = {}): Activity => ({
   id: ++ids,
   kind: 'visit',
   about,
@@ -20,7 +20,7 @@ const visited = (hoursAgo: number, about = '/prices', more: Partial<Happening> =
   atMs: moment.nowMs - hoursAgo * HOUR_MS,
   ...more,
 })
-const who = (done: readonly Happening[], run: AskingRun | null = null): Subject => ({
+const who = (done: readonly Activity[], run: AskingRun | null = null): Subject => ({
   ...alone({ name: 'Ada' }),
   run,
   done: () => done,
@@ -108,7 +108,7 @@ describe('A question about what people did', () => {
     expect(sayItem(did({ how: 'last', activity: 'call', span: 'ever' }), 'contact', catalogue)).toBe(
       'the last call of its own at any time is there',
     )
-    const seen = (item: Did, done: readonly Happening[]) =>
+    const seen = (item: Did, done: readonly Activity[]) =>
       compileGroup(all(item), 'contact', catalogue).explain(who(done), moment)[0]?.value
     expect(seen(did({ group: priced }), [visited(3, '/about'), visited(2)])).toBe('1 of 2 page visits matches')
     expect(seen(did({ group: priced }), [])).toBe('no page visits')

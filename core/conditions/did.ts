@@ -6,7 +6,7 @@ import { article } from '../language/nouns'
 import type { Problem } from '../language/problems'
 import { say, word, type SentencePart } from '../language/sentence'
 import type { Form } from '../language/widgets'
-import type { Happening } from '../records/happening'
+import type { Activity } from '../records/activity'
 import { aOne, OBJECT_WORDS, oneOf, type ObjectKind, type RecordKind } from '../records/kinds'
 import { isEitherWayLinkable } from '../records/record'
 import { addDays, startOfDate } from '../time/dates'
@@ -76,7 +76,7 @@ export function didSince(
 }
 
 /** What is looked at, the oldest first: those of the kind that were done in the span. */
-export function didSeen(did: Did, object: ObjectKind, subject: Subject, moment: Moment): readonly Happening[] {
+export function didSeen(did: Did, object: ObjectKind, subject: Subject, moment: Moment): readonly Activity[] {
   const since = didSince(did, moment, subject.run)
   const all = isOwn(did, object) ? subject.done() : subject.linked(did.by).flatMap((one) => one.done())
   const found = all.filter(
@@ -86,7 +86,7 @@ export function didSeen(did: Did, object: ObjectKind, subject: Subject, moment: 
 }
 
 type Test = (subject: Subject, moment: Moment) => boolean
-const asked = (one: Pick<Happening, 'kind' | 'about' | 'data' | 'atMs'>): Subject => alone(activityValues(one))
+const asked = (one: Pick<Activity, 'kind' | 'about' | 'data' | 'atMs'>): Subject => alone(activityValues(one))
 
 /** The one that is asked about; `null` where it is about all of them, or there is none. */
 function theOne(did: Did, object: ObjectKind, subject: Subject, moment: Moment) {
@@ -100,7 +100,7 @@ function theOne(did: Did, object: ObjectKind, subject: Subject, moment: Moment) 
 /** Whether what was done answers yes. `test` is what is asked of each. */
 export function didHolds(did: Did, object: ObjectKind, subject: Subject, test: Test, moment: Moment): boolean {
   if (!canAskDid(did, object)) return false
-  const fits = (one: Pick<Happening, 'kind' | 'about' | 'data' | 'atMs'>): boolean => test(asked(one), moment)
+  const fits = (one: Pick<Activity, 'kind' | 'about' | 'data' | 'atMs'>): boolean => test(asked(one), moment)
   switch (did.how) {
     case 'any':
       return didSeen(did, object, subject, moment).some(fits)

@@ -1,5 +1,5 @@
 import type { Values } from '../language/value'
-import type { Happening } from '../records/happening'
+import type { Activity } from '../records/activity'
 import type { ObjectKind } from '../records/kinds'
 
 /** The run that asks: when it began, and what somebody did that started it. */
@@ -7,7 +7,7 @@ export interface AskingRun {
   readonly startedMs: number
   /** When its steps were done so far, by their ids; the last time of each. */
   readonly steps: ReadonlyMap<string, number>
-  readonly activity: (Pick<Happening, 'kind' | 'about' | 'data' | 'atMs'> & { readonly by: ObjectKind }) | null
+  readonly activity: (Pick<Activity, 'kind' | 'about' | 'data' | 'atMs'> & { readonly by: ObjectKind }) | null
 }
 
 /** What conditions are asked of: a record with what can be reached from it. */
@@ -20,7 +20,7 @@ export interface Subject {
   /** The records linked to it, of a kind; read only when a condition asks. */
   linked(object: ObjectKind): readonly LinkedSubject[]
   /** What was done around it, the oldest first; read only when a condition asks. */
-  done(): readonly Happening[]
+  done(): readonly Activity[]
 }
 
 export interface LinkedSubject extends Subject {
@@ -29,7 +29,7 @@ export interface LinkedSubject extends Subject {
 }
 
 const none: readonly LinkedSubject[] = []
-const nothing: readonly Happening[] = []
+const nothing: readonly Activity[] = []
 
 /** A record by itself, with nothing linked to it and nothing done. */
 export const alone = (values: Values): Subject => ({

@@ -13,7 +13,7 @@ export interface Depends {
   readonly own: Set<string>
   readonly reaches: Reach[]
   /** What happens around the record itself. */
-  happenings: boolean
+  activities: boolean
   byDay: boolean
   /** What currencies are worth. */
   byRates: boolean
@@ -25,13 +25,13 @@ export interface Depends {
 export interface Reach {
   readonly path: readonly ObjectKind[]
   readonly fields: Set<string>
-  happenings: boolean
+  activities: boolean
 }
 
 export const nothing = (): Depends => ({
   own: new Set(),
   reaches: [],
-  happenings: false,
+  activities: false,
   byDay: false,
   byRates: false,
   segments: new Set(),
@@ -39,7 +39,7 @@ export const nothing = (): Depends => ({
 
 export function reachOf(depends: Depends, path: readonly ObjectKind[]): Reach {
   let found = depends.reaches.find((one) => one.path.join() === path.join())
-  if (!found) depends.reaches.push((found = { path, fields: new Set(), happenings: false }))
+  if (!found) depends.reaches.push((found = { path, fields: new Set(), activities: false }))
   return found
 }
 
@@ -67,8 +67,8 @@ export function addGroup(
         addGroup(depends, item.group, item.object, catalogue, [...path, item.object], within)
         break
       case 'did': {
-        if (item.by === object && path.length === 0) depends.happenings = true
-        else reachOf(depends, item.by === object ? path : [...path, item.by]).happenings = true
+        if (item.by === object && path.length === 0) depends.activities = true
+        else reachOf(depends, item.by === object ? path : [...path, item.by]).activities = true
         if (item.span === 'days') depends.byDay = true
         break
       }

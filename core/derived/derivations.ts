@@ -5,7 +5,7 @@ import type { Field } from '../fields/field'
 import { sameValue, type Value, type Values } from '../language/value'
 import { fitted } from '../formulas/fit'
 import { compileFormula, type Formula } from '../formulas/formula'
-import type { Happening } from '../records/happening'
+import type { Activity } from '../records/activity'
 import { OBJECTS, type ObjectKind, type RecordRef } from '../records/kinds'
 import { subjectOf, type LinkedRecord } from '../records/subject'
 import { compileCard, fades, type CompiledCard, type Score } from '../scoring/scorecard'
@@ -19,7 +19,7 @@ export interface DerivedWorld {
   linked(ref: RecordRef, object: ObjectKind): readonly LinkedRecord[]
   /** What a roll-up comes to for a record now. */
   rollUp(ref: RecordRef, field: Field, spec: RollUp, moment: Moment): Value
-  happenings(ref: RecordRef): readonly Happening[]
+  activities(ref: RecordRef): readonly Activity[]
 }
 
 /** One field whose value is worked out. */
@@ -46,7 +46,7 @@ export class Asked {
       { ...record, version: 0 },
       {
         linked: (ref, object) => from?.linked(ref, object) ?? [],
-        happenings: (ref) => from?.happenings(ref) ?? [],
+        activities: (ref) => from?.activities(ref) ?? [],
       },
     )
   }
@@ -75,13 +75,13 @@ export class Asked {
     let found = scores.get(card.id)
     if (!found) {
       const { world } = this
-      const happenings = (from: ObjectKind | null): readonly Happening[] =>
+      const activities = (from: ObjectKind | null): readonly Activity[] =>
         world === null
           ? []
           : from === null
-            ? world.happenings(this.ref)
-            : world.linked(this.ref, from).flatMap(({ record }) => world.happenings(record))
-      scores.set(card.id, (found = score({ subject: this.subject, happenings }, this.moment)))
+            ? world.activities(this.ref)
+            : world.linked(this.ref, from).flatMap(({ record }) => world.activities(record))
+      scores.set(card.id, (found = score({ subject: this.subject, activities }, this.moment)))
     }
     return found
   }
@@ -232,8 +232,8 @@ export class Derivations {
         if (!compiled) return null
         for (const line of compiled.card.lines) {
           if (line.for.what === 'being') addGroup(depends, line.for.where, object, catalogue)
-          else if (line.for.from === null) depends.happenings = true
-          else reachOf(depends, [line.for.from]).happenings = true
+          else if (line.for.from === null) depends.activities = true
+          else reachOf(depends, [line.for.from]).activities = true
           if (fades(line)) depends.byDay = true
         }
         return {

@@ -49,7 +49,7 @@ export function noticeAppointments(world: ClockWorld, event: ChangeEvent): void 
   const told = { appointment: record.id, startMs: start, endMs: end, place, wasStartMs: done.was }
   for (const { record: who } of world.linked(event.ref, 'contact')) {
     const moved = world
-      .happenings(who)
+      .activities(who)
       .some(({ kind, data }) => kind === 'appointmentMoved' && data.appointment === record.id)
     const data: Readonly<Record<string, Value | undefined>> = {
       ...told,

@@ -1,5 +1,5 @@
 import { derivationsOf, type Derived } from '../derived/derivations'
-import type { Happening } from '../records/happening'
+import type { Activity } from '../records/activity'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import { ZONE_FIELD, type ClockRecords } from '../rules/clock'
 import { addDays, dateAt, startOfDate } from '../time/dates'
@@ -42,7 +42,7 @@ export interface ClockWorld extends World, DerivingWorld, ClockRecords {
   behind(object: ObjectKind, afterId: number, limit: number): readonly RecordSnapshot[]
   newChain(): ChainPlace
   /** Somebody does something: the record hears of it, and those it is linked to. */
-  act(ref: RecordRef, activity: Pick<Happening, 'kind' | 'about' | 'data'>, chain: ChainPlace, rulesOff?: boolean): void
+  act(ref: RecordRef, activity: Pick<Activity, 'kind' | 'about' | 'data'>, chain: ChainPlace, rulesOff?: boolean): void
   /** The earliest timer that is not later than an instant. */
   firstTimer(untilMs: number): Timer | null
   timer(ruleId: number, triggerId: string): Timer | null

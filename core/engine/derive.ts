@@ -87,11 +87,11 @@ function affected(
   }
   const fresh = kind === 'created' || kind === 'restored'
   for (const one of far) {
-    const { own, reaches, happenings } = one.depends
+    const { own, reaches, activities } = one.depends
     if (
       fresh ||
       (kind === 'changed' && touches(own)) ||
-      (kind === 'happened' && happenings) ||
+      (kind === 'happened' && activities) ||
       (kind === 'linked' && reaches.length > 0)
     )
       add(ref, one)
@@ -106,7 +106,7 @@ function affected(
         const last = at === reach.path.length - 1
         // A record that is new, or comes back, brings its links: both ends are told of those by themselves.
         const hangs = last
-          ? (kind === 'changed' && touches(reach.fields)) || (kind === 'happened' && reach.happenings)
+          ? (kind === 'changed' && touches(reach.fields)) || (kind === 'happened' && reach.activities)
           : kind === 'linked'
         if (hangs) for (const to of back(world, ref, reach, at, one.field.object)) add(to, one)
       })
@@ -128,7 +128,7 @@ export function noticeDerived(world: DerivingWorld, event: ChangeEvent): void {
     event.kind === 'deleted' ||
     event.kind === 'merged' ||
     event.kind === 'started' ||
-    event.cause.by === 'kept'
+    event.cause.by === 'derived'
   )
     return
   follow(world, derivations, event, event.ref)
@@ -141,7 +141,7 @@ function follow(world: DerivingWorld, derivations: Derivations, event: ChangeEve
     const now = derivations.all.filter((one) => fields.has(one) && !world.putOff?.(ref, one))
     const record = now.length > 0 ? world.read(ref) : null
     if (!record) continue
-    const made = workOut(world, record, now, { by: 'kept', of: [of.object, of.id] }, event, event.rulesOff)
+    const made = workOut(world, record, now, { by: 'derived', of: [of.object, of.id] }, event, event.rulesOff)
     if (made) follow(world, derivations, made, of)
   }
 }
@@ -149,7 +149,7 @@ function follow(world: DerivingWorld, derivations: Derivations, event: ChangeEve
 /** Works out what was put off for a record, and what hangs on that in turn. */
 export function catchUp(world: DerivingWorld, ref: RecordRef, fields: readonly Derived[], chain: ChainPlace): void {
   const record = world.read(ref)
-  const event = record && workOut(world, record, fields, { by: 'kept', of: null }, chain, false)
+  const event = record && workOut(world, record, fields, { by: 'derived', of: null }, chain, false)
   if (event) follow(world, derivationsOf(world.catalogue()), event, ref)
 }
 
@@ -198,7 +198,7 @@ export function turnDay(
   let changed = 0
   for (const record of records) {
     const fields = fieldsOf.get(record.object) ?? []
-    const event = workOut(world, record, fields, { by: 'kept', of: null }, newChain(), false, true)
+    const event = workOut(world, record, fields, { by: 'derived', of: null }, newChain(), false, true)
     if (event) {
       changed++
       follow(world, derivations, event, event.ref)

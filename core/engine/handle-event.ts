@@ -88,7 +88,7 @@ export function run(world: World, { rule, because }: Hit, event: ChangeEvent, mi
   const { ref, chainId, depth } = event
   // What somebody changed themselves is the first of its chain, and has nothing before it; what is worked out because
   // of it belongs to it.
-  const first = depth === 0 && event.cause.by !== 'kept'
+  const first = depth === 0 && event.cause.by !== 'derived'
   const again = rule.document.repeats?.how === 'again'
   const earlier = first || again ? null : world.runInChain(chainId, rule.ruleId, ref)
   const runId = world.openRun({

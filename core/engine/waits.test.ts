@@ -170,7 +170,7 @@ describe('waiting', () => {
   })
 
   describe('that cannot be', () => {
-    const untilClose = (whenEmpty?: 'goOn'): StepLine => [
+    const untilClose = (whenEmpty?: 'continue'): StepLine => [
       'wait',
       {
         until: { at: 'field', field: 'closeDate', side: 'on', amount: { count: 0, unit: 'days' }, minute: 540 },
@@ -185,7 +185,7 @@ describe('waiting', () => {
         state: 'done',
         wrote: [{ what: 'stop', because: 'Expected close is empty' }],
       })
-      const on = begin(quoted([note('before'), untilClose('goOn'), note('behind')]))
+      const on = begin(quoted([note('before'), untilClose('continue'), note('behind')]))
       expect(tasks(on.world)).toEqual(['before', 'behind'])
     })
 

@@ -18,7 +18,7 @@ export interface Chooser {
     | 'catalogue'
     | 'related'
     | 'linked'
-    | 'happenings'
+    | 'activities'
     | 'alike'
     | 'setBy'
     | 'openTask'
@@ -70,7 +70,7 @@ export function contextOf(
     linked: (object) => world.linked(ref, object),
     alike: (object, field, part, form) => world.alike(object, field, part, form),
     linkedOf: (of, object) => world.linked(of, object),
-    happenings: (of) => world.happenings(of),
+    activities: (of) => world.activities(of),
     post: world,
     ruleId: rule.ruleId,
     firstSentTo: (who) => (runId === undefined ? null : world.firstSentTo(runId, who)),

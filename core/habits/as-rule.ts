@@ -59,9 +59,7 @@ function sayThen(then: string, object: RecordKind, catalogue: Catalogue): string
   if (!item) return null
   const said = sayValue(item.label ? [String(item.value)] : item.value, item.field, catalogue)
   if (item.label) return `someone adds “${said}”`
-  return item.field.key === 'stage'
-    ? `someone moves it to ${said}`
-    : `someone sets ${fieldWord(item.field)} to ${said}`
+  return item.field.key === 'stage' ? `someone moves it to ${said}` : `someone sets ${fieldWord(item.field)} to ${said}`
 }
 
 /** "After a deal enters Quoted, someone adds “call” within 2 days (31 of 38 deals)."; `null` for what is no more. */

@@ -36,9 +36,9 @@ export type Cause =
   /** The moment of a trigger that goes by the clock has come. */
   | { readonly by: 'clock'; readonly starts: ClockMoment }
   /** Worked out anew, because of the record that is named, or because the day turned. */
-  | { readonly by: 'kept'; readonly of: readonly [object: ObjectKind, id: number] | null }
+  | { readonly by: 'derived'; readonly of: readonly [object: ObjectKind, id: number] | null }
   /** Something happened around the record. */
-  | { readonly by: 'happening'; readonly happeningId: number }
+  | { readonly by: 'activity'; readonly activityId: number }
 
 /** What the clock starts for a record. */
 export interface ClockMoment {

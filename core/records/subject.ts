@@ -1,7 +1,7 @@
 import type { AskingRun, LinkedSubject, Subject } from '../conditions/subject'
 import type { Values } from '../language/value'
 import { activityIn } from '../signals/activity'
-import type { Happening } from './happening'
+import type { Activity } from './activity'
 import type { ObjectKind, RecordRef } from './kinds'
 import type { ChangeEvent, FieldChange, RecordSnapshot } from './record'
 
@@ -23,11 +23,11 @@ export interface LinkEnd {
 /** Reads what lies around a record: a world’s own way of doing so. */
 export interface Around {
   linked(ref: RecordRef, object: ObjectKind): readonly LinkedRecord[]
-  happenings(ref: RecordRef): readonly Happening[]
+  activities(ref: RecordRef): readonly Activity[]
 }
 
 /** Nothing is linked and nothing was done. */
-export const NOTHING_AROUND: Around = { linked: () => [], happenings: () => [] }
+export const NOTHING_AROUND: Around = { linked: () => [], activities: () => [] }
 
 /** The run that an event started, as conditions ask of it. */
 export const askingRun = (
@@ -46,7 +46,7 @@ export function subjectOf(
   { before = null, run = null }: Partial<Pick<Subject, 'before' | 'run'>> = {},
 ): Subject {
   const kept = new Map<ObjectKind, readonly LinkedSubject[]>()
-  let done: readonly Happening[] | null = null
+  let done: readonly Activity[] | null = null
   return {
     values: record.values,
     before,
@@ -62,7 +62,7 @@ export function subjectOf(
         )
       return found
     },
-    done: () => (done ??= around.happenings(record)),
+    done: () => (done ??= around.activities(record)),
   }
 }
 

@@ -5,7 +5,7 @@ import { processEvent } from '../engine/process-event'
 import type { Values } from '../language/value'
 import type { PlacedProblem } from '../language/problems'
 import { sameRef, type ObjectKind, type RecordKind, type RecordRef } from '../records/kinds'
-import type { ActivityScript } from '../records/happening'
+import type { ActivityScript } from '../records/activity'
 import type { Cause, RecordSnapshot } from '../records/record'
 import { goesBy, segmentsWatched } from '../rules/uses'
 import { dateAt } from '../time/dates'
@@ -224,7 +224,7 @@ export class Rehearsal {
       this.position++
       processEvent(this.world, this.matcher, event)
       const { cause, ref, changes } = event
-      if (cause.by === 'kept' && cause.of === null && !changes.some((change) => this.matcher.listens(ref, change)))
+      if (cause.by === 'derived' && cause.of === null && !changes.some((change) => this.matcher.listens(ref, change)))
         this.world.forget(event.seq)
     }
   }

@@ -76,7 +76,7 @@ export interface ClockTrigger {
 export const ZONE_OF = ['workspace', 'owner', 'contact'] as const
 export type ZoneOf = (typeof ZONE_OF)[number]
 export const ZONE_WORDS: { readonly [Z in ZoneOf]: string } = {
-  workspace: 'by the firm’s clock',
+  workspace: 'workspace time',
   owner: 'owner’s local time',
   contact: 'contact’s local time',
 }

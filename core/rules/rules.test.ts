@@ -46,7 +46,7 @@ const nothingAround = (object: ObjectKind, values: Values): StepContext => ({
   setBy: () => null,
   openTask: () => null,
   linkedOf: () => [],
-  happenings: () => [],
+  activities: () => [],
   post: {
     addressFacts: () => ({ stopped: null, sent: [], toPerson: [], ofRule: [] }),
     lineOf: () => 'mobile',

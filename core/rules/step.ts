@@ -11,7 +11,7 @@ import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { Cause, RecordSnapshot } from '../records/record'
 import type { Listen } from '../signals'
 import type { Happened } from '../signals/signal'
-import type { Happening } from '../records/happening'
+import type { Activity } from '../records/activity'
 import type { PostPort } from '../messages/letter'
 import type { Writing } from '../messages/writing'
 import type { LinkedRecord } from '../records/subject'
@@ -42,7 +42,7 @@ export interface StepContext {
   /** The records linked to another one, of a kind. */
   readonly linkedOf: (ref: RecordRef, object: ObjectKind) => readonly LinkedRecord[]
   /** What was done around one. */
-  readonly happenings: (ref: RecordRef) => readonly Happening[]
+  readonly activities: (ref: RecordRef) => readonly Activity[]
   /** What sending messages needs to know. */
   readonly post: Pick<PostPort, 'addressFacts' | 'lineOf'>
   readonly ruleId: number

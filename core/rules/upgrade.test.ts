@@ -46,6 +46,16 @@ describe('a rule that was written before labels had parts of their own', () => {
   })
 })
 
+it('a wait that went on without its date is read as one that continues', () => {
+  const rule = active(1, { when: [enters('hp-quoted')], then: [task('Call')] }).document
+  const waits = (whenEmpty: string) => ({
+    ...rule,
+    steps: [{ id: 's1', kind: 'wait', params: { until: { at: 'field', field: 'close' }, recheck: true, whenEmpty } }],
+  })
+  expect(upgradeRule(waits('goOn'))).toEqual(waits('continue'))
+  expect(upgradeRule(waits('stop'))).toEqual(waits('stop'))
+})
+
 describe('a rule document of format 1', () => {
   const now = active(1, { when: [enters('hp-quoted')], then: [task('Call', { email: true })] }).document
   it('is read as one of now, on every path', () => {

@@ -41,6 +41,12 @@ function besideStep(given: Json): Json {
   return { ...given, params: { ...params, beside: second === true ? 'none' : 'company', alike: 'kind' } }
 }
 
+/** What a wait does where its date is empty was called `goOn`. */
+function waitStep(given: Json): Json {
+  if (given.kind !== 'wait' || !isJson(given.params) || given.params.whenEmpty !== 'goOn') return given
+  return { ...given, params: { ...given.params, whenEmpty: 'continue' } }
+}
+
 /** A label that came or went was one way for a field to change; it is a trigger of its own. */
 function labelTrigger(given: unknown): unknown {
   if (!isJson(given) || given.kind !== 'fieldChanges' || !isJson(given.params)) return given
@@ -60,7 +66,7 @@ function labelTrigger(given: unknown): unknown {
 /** A wait has a branch for each of its ends, and a new record one for itself; what was written before has none yet. */
 function withEnds(was: unknown): unknown {
   if (!isJson(was)) return was
-  const given = besideStep(labelStep(was))
+  const given = waitStep(besideStep(labelStep(was)))
   const branches = Array.isArray(given.branches)
     ? given.branches.map((branch: unknown) =>
         isJson(branch) && Array.isArray(branch.steps) ? { ...branch, steps: branch.steps.map(withEnds) } : branch,

@@ -4,7 +4,7 @@ import type { Catalogue } from '../fields/catalogue'
 import type { Person } from '../fields/field'
 import type { Values } from '../language/value'
 import type { RecordSnapshot } from '../records/record'
-import type { Happening } from '../records/happening'
+import type { Activity } from '../records/activity'
 import type { LinkedRecord } from '../records/subject'
 import type { Names } from '../fields/names'
 import type { Problem } from '../language/problems'
@@ -54,7 +54,7 @@ export interface WhoContext {
   readonly related: (object: ObjectKind) => RecordSnapshot | null
   readonly linkedOf: (ref: RecordRef, object: ObjectKind) => readonly LinkedRecord[]
   /** What was done around one. */
-  readonly happenings: (ref: RecordRef) => readonly Happening[]
+  readonly activities: (ref: RecordRef) => readonly Activity[]
 }
 
 /** In words; `null` while it is still to be chosen. */
@@ -157,10 +157,10 @@ export function chooseWho(
       return one(among.reduce((least, person) => (openTasks(person.id) < openTasks(least.id) ? person : least), first))
     }
     case 'territory': {
-      const { record, related, linkedOf, happenings, moment } = context
+      const { record, related, linkedOf, activities, moment } = context
       const company = record.object === 'company' ? record : related('company')
       if (!company) return { none: { code: 'noCompany' } }
-      const territory = territoryOf(company, catalogue, { linked: linkedOf, happenings }, moment)
+      const territory = territoryOf(company, catalogue, { linked: linkedOf, activities }, moment)
       if (!territory) return { none: { code: 'noTerritory', company: String(company.values.name ?? 'the company') } }
       return one(catalogue.person(territory.personId))
     }

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { NOTHING_AROUND, subjectOf } from '../records/subject'
-import type { Happening } from '../records/happening'
+import type { Activity } from '../records/activity'
 import { all, condition } from '../testing/rules'
 import { bandOf, cardProblem, compileCard, sayLine } from './scorecard'
 import type { Scorecard, ScoreLine } from './card'
@@ -35,7 +35,7 @@ const card = (lines: readonly ScoreLine[], more: Partial<Scorecard> = {}): Score
   ],
   ...more,
 })
-const happened = (daysAgo: number, about = '/prices', kind: Happening['kind'] = 'visit'): Happening => ({
+const happened = (daysAgo: number, about = '/prices', kind: Activity['kind'] = 'visit'): Activity => ({
   id: daysAgo,
   kind,
   data: {},
@@ -44,14 +44,14 @@ const happened = (daysAgo: number, about = '/prices', kind: Happening['kind'] = 
 })
 const score = (
   given: Scorecard,
-  happenings: readonly Happening[],
+  activities: readonly Activity[],
   values: object = {},
-  linked: readonly Happening[] = [],
+  linked: readonly Activity[] = [],
 ) =>
   compileCard(given, catalogue).score(
     {
       subject: subjectOf({ object: 'contact', id: 1, version: 1, values: { ...values } }, NOTHING_AROUND),
-      happenings: (from) => (from === null ? happenings : linked),
+      activities: (from) => (from === null ? activities : linked),
     },
     moment,
   )

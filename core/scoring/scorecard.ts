@@ -4,7 +4,7 @@ import { compileGroup, type CompiledGroup } from '../conditions/compile'
 import type { Subject } from '../conditions/subject'
 import type { Catalogue } from '../fields/catalogue'
 import { foldText } from '../language/value'
-import type { Happening } from '../records/happening'
+import type { Activity } from '../records/activity'
 import type { ObjectKind } from '../records/kinds'
 import { dateAt, daysBetween } from '../time/dates'
 import { sayGroup } from '../conditions/compile'
@@ -32,7 +32,7 @@ export interface Score {
 export interface ScoredBy {
   readonly subject: Subject
   /** What happened around the record itself, or around its linked ones of a kind. */
-  happenings(from: ObjectKind | null): readonly Happening[]
+  activities(from: ObjectKind | null): readonly Activity[]
 }
 
 export interface CompiledCard {
@@ -91,7 +91,7 @@ export function compileCard(card: Scorecard, catalogue: Catalogue): CompiledCard
     const { kind, from, fading } = line.for
     const about = folded.get(id) ?? ''
     let [sum, times, lastMs]: [number, number, number | null] = [0, 0, null]
-    for (const one of by.happenings(from)) {
+    for (const one of by.activities(from)) {
       if (one.kind !== kind || one.atMs > moment.nowMs || (about !== '' && !foldText(one.about).includes(about)))
         continue
       times++

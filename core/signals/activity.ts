@@ -21,7 +21,7 @@ const LATE = '~late'
 export const LATE_AFTER_MS = 3_600_000
 
 /** One thing that somebody did, as whoever listens to it tells it apart. */
-export interface Activity {
+export interface ActivitySignal {
   readonly kind: ActivityName
   /** What kind of record did it: the one that the event is about, or one linked to it. */
   readonly by: ObjectKind
@@ -32,14 +32,14 @@ export interface Activity {
  * With what it was about, the page or the subject, who did it, by name, and when. Nobody is named to a linked record:
  * not all who see that one see who did it.
  */
-export interface ActivityDone extends Activity {
+export interface ActivityDone extends ActivitySignal {
   readonly about: string
   readonly data: Values
   readonly who: string
   readonly atMs: number
 }
 
-const keyOf = ({ kind, by, late }: Activity): string => `${kind}@${by}${late ? LATE : ''}`
+const keyOf = ({ kind, by, late }: ActivitySignal): string => `${kind}@${by}${late ? LATE : ''}`
 
 /** What such an event says: no field of the record. Before stands when it was done, behind it about what and by whom. */
 export const activityChange = ({ about, data, who, atMs, ...activity }: ActivityDone): FieldChange => ({

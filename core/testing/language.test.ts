@@ -25,7 +25,9 @@ type ByCode<T extends { readonly code: string }> = {
 }
 /** The facts by code, as messages; a code that nobody gives facts for does not compile. */
 const coded = <T extends { readonly code: string }>(facts: ByCode<T>): readonly T[] =>
-  Object.entries<readonly object[]>(facts).flatMap(([code, many]) => many.map((one) => ({ code, ...one }) as unknown as T))
+  Object.entries<readonly object[]>(facts).flatMap(([code, many]) =>
+    many.map((one) => ({ code, ...one }) as unknown as T),
+  )
 
 const letters = (n: number): readonly string[] => Array.from({ length: Math.min(n, 20) }, (_, i) => `c${i}`)
 const raw = [{ raw: 'plenty' }, { raw: 'x'.repeat(200) }]
@@ -90,11 +92,7 @@ const skips = coded<SkipReason>({
   alreadyThere: [{ stage: 'Terms' }],
   otherPipeline: [{ stage: 'Talking', pipeline: 'Enquiries' }],
   backwards: [{ from: 'Terms', to: 'Sized' }],
-  openBeside: [
-    { deal: 'Two rooms' },
-    { deal: 'Two rooms', of: 'contact' },
-    { deal: 'Two rooms', of: 'either' },
-  ],
+  openBeside: [{ deal: 'Two rooms' }, { deal: 'Two rooms', of: 'contact' }, { deal: 'Two rooms', of: 'either' }],
   sameValue: [{ field: 'Amount' }],
   setByHand: [{ field: 'Amount', value: '€4' }],
   nobody: [{ field: 'Owner' }],
@@ -112,9 +110,7 @@ const skips = coded<SkipReason>({
   nothingToMatch: [{ field: 'Email' }],
   ignored: [{ form: 'post.example' }],
   noMatch: KINDS.map((to) => ({ to, form: 'lund.example' })),
-  severalMatch: KINDS.flatMap((to) =>
-    NUMBERS.map((n) => ({ to, form: 'lund.example', count: n, names: ['A', 'B'] })),
-  ),
+  severalMatch: KINDS.flatMap((to) => NUMBERS.map((n) => ({ to, form: 'lund.example', count: n, names: ['A', 'B'] }))),
   nothingCame: [{ field: 'Margin' }],
   noLinks: KINDS.map((to) => ({ to })),
   noneMeets: KINDS.flatMap((to) => NUMBERS.map((n) => ({ to, count: n }))),

@@ -6,7 +6,7 @@ import type { Value } from '../language/value'
 import type { AddressFacts, MessageChannel } from '../messages/guards'
 import type { Line } from '../messages/letter'
 import type { MatchPart } from '../linking/link-by'
-import type { Happening } from '../records/happening'
+import type { Activity } from '../records/activity'
 import type { LinkEnd } from '../records/subject'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { Cause, RecordSnapshot } from '../records/record'
@@ -45,7 +45,7 @@ export interface Base {
   behind(object: ObjectKind, afterId: number, limit: number): readonly RecordSnapshot[]
   alike(object: ObjectKind, field: string, part: MatchPart, form: string): readonly RecordSnapshot[]
   setBy(ref: RecordRef, field: string): Cause | null
-  happenings(ref: RecordRef): readonly Happening[]
+  activities(ref: RecordRef): readonly Activity[]
   /** What a field held, the newest first. */
   past(ref: RecordRef, field: string): Iterable<Value>
   ran(run: RunIdentity): boolean

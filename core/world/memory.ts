@@ -103,7 +103,7 @@ export class Memory implements Base {
       object,
       (record) =>
         conditions.test(
-          subjectOf(record, { linked: (ref, of) => this.readLinked(ref, of), happenings: () => [] }),
+          subjectOf(record, { linked: (ref, of) => this.readLinked(ref, of), activities: () => [] }),
           moment,
         ),
       afterId,
@@ -134,7 +134,7 @@ export class Memory implements Base {
   setBy(): null {
     return null
   }
-  happenings(): readonly [] {
+  activities(): readonly [] {
     return []
   }
   past(): readonly [] {

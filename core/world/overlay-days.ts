@@ -6,7 +6,7 @@ import type { RollUp } from '../derived/making'
 import type { Field } from '../fields/field'
 import { sameValue, type Value } from '../language/value'
 import { OBJECTS, type ObjectKind, type RecordRef } from '../records/kinds'
-import type { Happening } from '../records/happening'
+import type { Activity } from '../records/activity'
 import type { FieldChange, RecordSnapshot } from '../records/record'
 import { addDays, startOfDate } from '../time/dates'
 import { keyOf, OverlayLinks } from './overlay-links'
@@ -39,7 +39,7 @@ export abstract class OverlayDays extends OverlayLinks {
   private readonly asleep = new Map<ObjectKind, Map<number, Asleep>>()
 
   abstract rollUp(ref: RecordRef, field: Field, spec: RollUp, moment: Moment): Value
-  abstract happenings(ref: RecordRef): readonly Happening[]
+  abstract activities(ref: RecordRef): readonly Activity[]
 
   read(ref: RecordRef): RecordSnapshot | null {
     const key = keyOf(ref)

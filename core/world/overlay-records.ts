@@ -8,7 +8,7 @@ import { matchForm, type MatchPart } from '../linking/link-by'
 import type { RollUp } from '../derived/making'
 import { compileWhere, rollUp } from '../derived/roll-up'
 import type { Field } from '../fields/field'
-import type { Happening } from '../records/happening'
+import type { Activity } from '../records/activity'
 import { planKept, planWrite } from '../records/plan-write'
 import { OBJECTS, sameRef, type ObjectKind, type RecordRef, OBJECT_WORDS } from '../records/kinds'
 import type { Cause, ChainPlace, ChangeEvent, EventKind, FieldChange, RecordSnapshot } from '../records/record'
@@ -25,7 +25,7 @@ export const FORGOTTEN: ChangeEvent = {
   kind: 'changed',
   ref: { object: 'deal', id: 0 },
   changes: [],
-  cause: { by: 'kept', of: null },
+  cause: { by: 'derived', of: null },
   chainId: '',
   depth: 0,
   rulesOff: true,
@@ -35,7 +35,7 @@ export const FORGOTTEN: ChangeEvent = {
 export abstract class OverlayRecords extends OverlayDays {
   protected readonly writers = new Map<string, Cause>()
   /** What somebody did in here, by record. */
-  protected readonly done = new Map<string, Happening[]>()
+  protected readonly done = new Map<string, Activity[]>()
   protected readonly groups = new WeakMap<Group, CompiledGroup>()
   protected lastMade = MADE_FROM
 
@@ -198,9 +198,9 @@ export abstract class OverlayRecords extends OverlayDays {
 
   protected readonly wheres = new Map<number, CompiledGroup>()
 
-  override happenings(ref: RecordRef): readonly Happening[] {
+  override activities(ref: RecordRef): readonly Activity[] {
     const own = this.done.get(keyOf(ref))
-    return own ? [...this.base.happenings(ref), ...own] : this.base.happenings(ref)
+    return own ? [...this.base.activities(ref), ...own] : this.base.activities(ref)
   }
 
   *past(ref: RecordRef, field: string, beforeSeq: number): Generator<Value> {
@@ -277,12 +277,12 @@ export abstract class OverlayRecords extends OverlayDays {
     this.linksChanged(ends, cause)
   }
 
-  /** Puts a record here as it was, without anything happening. */
+  /** Puts a record here as it was, without anything activity. */
   lay(record: RecordSnapshot): void {
     this.set(record, record)
   }
 
-  /** Takes a record away without anything happening. */
+  /** Takes a record away without anything activity. */
   lift(ref: RecordRef): void {
     this.set(ref, null)
   }

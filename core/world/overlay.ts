@@ -3,7 +3,7 @@ import type { ClockWorld, Timer } from '../engine/clockwork'
 import type { Matcher } from '../engine/matcher'
 import { heedsChange, listensTo } from '../engine/wake'
 import type { NewWait, Wait } from '../engine/world'
-import type { ActivityScript } from '../records/happening'
+import type { ActivityScript } from '../records/activity'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { Cause, ChainPlace, ClockMoment, FieldChange } from '../records/record'
 import { hearersOf } from '../signals/activity'
@@ -82,7 +82,7 @@ export class Overlay extends OverlayRuns implements ClockWorld {
     )
     for (const { ref: to, change } of hearers)
       if (to === ref || !this.only || this.only.has(keyOf(to)))
-        this.log('happened', to, [change], { by: 'happening', happeningId: 0 }, chain)
+        this.log('happened', to, [change], { by: 'activity', activityId: 0 }, chain)
   }
 
   wait(given: NewWait): void {

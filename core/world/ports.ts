@@ -2,7 +2,7 @@ import type { RequestOf, WebRequest } from '../web/request'
 import type { Value, Values } from '../language/value'
 import type { PlacedProblem } from '../language/problems'
 import type { Cause, ChainPlace, ChangeEvent, RecordSnapshot } from '../records/record'
-import type { Happening } from '../records/happening'
+import type { Activity } from '../records/activity'
 import type { ObjectKind, RecordRef } from '../records/kinds'
 import type { LinkedRecord } from '../records/subject'
 import type { MatchPart } from '../linking/link-by'
@@ -21,7 +21,7 @@ export interface RecordPort {
   /** The records linked to it, of a kind, in either direction, main ones first. */
   linked(ref: RecordRef, object: ObjectKind): readonly LinkedRecord[]
   /** What was done around it, the oldest first. */
-  happenings(ref: RecordRef): readonly Happening[]
+  activities(ref: RecordRef): readonly Activity[]
   /** The record's main linked record of a kind. */
   related(ref: RecordRef, object: ObjectKind): RecordSnapshot | null
   /**

@@ -158,7 +158,7 @@ export const BRANCH_RULES: readonly DemoRule[] = [
       description: 'For the week of the contact clean-up.',
       triggers: [{ id: 't1', kind: 'changed', params: {} }],
       conditions: all({ field: 'email', op: 'isEmpty', params: {} }),
-      steps: [ringUp('s1', 'Ask {{contact.name}} for a mail address')],
+      steps: [ringUp('s1', 'Ask {{contact.name}} for an email address')],
     },
   },
   {

@@ -12,7 +12,7 @@ const zHost = z
   .toLowerCase()
   .max(253)
   .regex(/^[a-z\d]([a-z\d.-]*[a-z\d])?(:\d{1,5})?$/, 'is not a host such as www.larkmoor.example')
-const zHappening = z
+const zActivity = z
   .strictObject({
     ref: zRef.optional(),
     email: z.string().max(300).optional().describe('a contact’s email, instead of a record'),
@@ -79,7 +79,7 @@ export const activities = {
     does: 'List activity',
     query: z.object(zPaging),
     answer: z.strictObject({
-      happenings: z.array(
+      activities: z.array(
         z.strictObject({
           id: zId,
           ref: zRef,
@@ -97,14 +97,14 @@ export const activities = {
     section: 'Activities',
     does: 'Add activity',
     more: 'Scores change and rules start at once. Also as CloudEvents 1.0, one or a batch.',
-    body: z.strictObject({ happenings: z.array(zHappening).min(1).max(1000) }),
+    body: z.strictObject({ activities: z.array(zActivity).min(1).max(1000) }),
     bodies: {
-      'application/cloudevents+json': zEventItem.transform((one) => ({ happenings: [one] })),
+      'application/cloudevents+json': zEventItem.transform((one) => ({ activities: [one] })),
       'application/cloudevents-batch+json': z
         .array(zEventItem)
         .min(1)
         .max(1000)
-        .transform((happenings) => ({ happenings })),
+        .transform((activities) => ({ activities })),
     },
     answer: zTold,
   }),

@@ -11,7 +11,7 @@ const zFinding = z
     kind: z.string(),
     severity: z
       .enum(SEVERITIES)
-      .describe('`error` will go wrong, `warning` is probably not intended, `info` is good to know'),
+      .describe('`error` fails or does nothing, `warning` is probably not intended, `info` is worth knowing'),
     ruleId: zId,
     ruleName: z.string(),
     part: z.enum(['rule', 'trigger', 'condition', 'step', 'branch']).describe('what it is about'),

@@ -188,7 +188,7 @@ export const rehearsals = {
     params: zIdParam,
     body: z.strictObject({
       days: z.int().min(1).max(92).default(30),
-      through: z.boolean().default(false).describe('also for existing records; see `GET /rules/{id}/existing`'),
+      backfill: z.boolean().default(false).describe('also for existing records; see `GET /rules/{id}/existing`'),
       again: z.boolean().default(false).describe('of those, also the ones it already ran for'),
       passedDays: zPassedDays,
     }),

@@ -41,7 +41,7 @@ export const results = {
       z.strictObject({ act: z.literal('assign'), person: zPersonId.nullable() }),
       z.strictObject({
         act: z.literal('accept'),
-        days: z.int().min(1).max(365).nullable().describe('null to take it back'),
+        days: z.int().min(1).max(365).nullable().describe('null to stop accepting it'),
       }),
       z.strictObject({ act: z.literal('again') }),
     ]),

@@ -111,10 +111,10 @@ export const rules = {
         .enum(['finish', 'end', 'move'])
         .default('finish')
         .describe(
-          'what becomes of runs that wait, when it is switched off, put away or another version is published: they finish on their version, end, or (at publishing) go on by the new one where it still has their step',
+          'what becomes of runs that wait, when it is switched off, archived or another version is published: they finish on their version, end, or (at publishing) go on by the new one where it still has their step',
         ),
       anyway: z.boolean().default(false).describe('publish although test cases fail'),
-      through: z
+      backfill: z
         .boolean()
         .default(false)
         .describe(

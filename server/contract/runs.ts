@@ -61,7 +61,7 @@ export const runs = {
       jobs: z.array(
         z.strictObject({
           id: zId,
-          what: z.enum(['through', 'hand', 'undo', 'held']),
+          what: z.enum(['backfill', 'hand', 'undo', 'held']),
           state: z.enum(['running', 'stopped', 'done']),
           done: z.number().int(),
           total: z.number().int(),
@@ -86,7 +86,7 @@ export const runs = {
     section: 'Rules',
     does: 'Stop or continue a bulk job',
     params: zIdParam,
-    body: z.strictObject({ act: z.enum(['stop', 'goOn']) }),
+    body: z.strictObject({ act: z.enum(['stop', 'continue']) }),
     answer: z.strictObject({ state: z.enum(['running', 'stopped', 'done']) }),
   }),
   'POST /rules/:id/pause': contract({
@@ -94,7 +94,7 @@ export const runs = {
     does: 'Resume a paused rule',
     more: 'Triggers in the meantime are run or dropped.',
     params: zIdParam,
-    body: z.strictObject({ act: z.enum(['goOn', 'drop']) }),
+    body: z.strictObject({ act: z.enum(['continue', 'drop']) }),
     answer: z.strictObject({ job: zId.nullable() }),
   }),
   'POST /rules/:id/undo/preview': contract({

@@ -4,7 +4,7 @@ import type { RuleDocument } from '../../core/rules/document'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { whyFor } from '../views/why'
 import { changeActivityKind, makeActivityKind, ownActivity, type GivenKind } from './activity-kinds'
-import { readHappenings, tellHappenings } from './happenings'
+import { readActivities, tellActivities } from './activities'
 import { RefusedError, type Workspace } from './workspace'
 
 const SHOWROOM: GivenKind = {
@@ -47,7 +47,7 @@ const byVisit = (): RuleDocument =>
   })
 
 const visit = (workspace: Workspace, email: string, rooms: number, key: string) =>
-  tellHappenings(workspace, [
+  tellActivities(workspace, [
     { record: { email }, kind: 'showroomVisit', about: 'Porto', data: { rooms, mood: 'keen' }, atMs: null, key },
   ])
 const ada = (workspace: Workspace) =>
@@ -84,7 +84,7 @@ describe('a kind of activity of one’s own', () => {
     const { workspace } = larkmoor()
     makeActivityKind(workspace, SHOWROOM)
     ada(workspace)
-    const told = tellHappenings(workspace, [
+    const told = tellActivities(workspace, [
       {
         record: { email: 'ada@x.example' },
         kind: 'showroomVisit',
@@ -99,7 +99,7 @@ describe('a kind of activity of one’s own', () => {
       expect.stringContaining('data.rooms'),
       'There is no activity “tasting”.',
     ])
-    const read = readHappenings(workspace, 'kind,email,data\nshowroomvisit,ada@x.example,"{""rooms"":2}"\n')
+    const read = readActivities(workspace, 'kind,email,data\nshowroomvisit,ada@x.example,"{""rooms"":2}"\n')
     expect(read).toMatchObject({ refused: [], given: [{ kind: 'showroomVisit', data: { rooms: 2 } }] })
   })
 
@@ -127,7 +127,7 @@ describe('a kind of activity of one’s own', () => {
     const { activities } = workspace.catalogue()
     expect(activities.active('showroomVisit')).toBeNull()
     expect(activities.words('showroomVisit').did).toBe('visited the showroom')
-    expect(workspace.store.happenings.of(ref)).toHaveLength(1)
+    expect(workspace.store.activities.of(ref)).toHaveLength(1)
   })
 
   it('has words of its own, and a name that no step has', () => {

@@ -4,7 +4,7 @@ import type { Did } from '../../core/conditions/document'
 import { all, condition, document, given, task } from '../../core/testing/rules'
 import type { RecordRef } from '../../core/records/kinds'
 import type { Values } from '../../core/language/value'
-import { tellHappenings } from './happenings'
+import { tellActivities } from './activities'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { addMissingFields } from './set-up'
 import type { Workspace } from './workspace'
@@ -18,7 +18,7 @@ const book = (workspace: Workspace, start: number, ...linkTo: readonly RecordRef
   workspace.create('appointment', { name: 'Site visit', start, end: start + HOUR_MS, status: 'booked' }, linkTo, 'ines')
     .ref
 const did = (workspace: Workspace, ref: RecordRef) =>
-  workspace.store.happenings.of(ref).map(({ kind, about, data }) => [kind, about, data] as const)
+  workspace.store.activities.of(ref).map(({ kind, about, data }) => [kind, about, data] as const)
 const titles = (workspace: Workspace, ref: RecordRef) => workspace.store.tasks.ofRecord(ref).map((one) => one.title)
 
 describe('an appointment', () => {
@@ -116,7 +116,7 @@ describe('an appointment', () => {
       }),
     )
     const called = (about: string, data: Values) =>
-      tellHappenings(workspace, [{ record: ada, kind: 'call', about, data, atMs: null, key: null }])
+      tellActivities(workspace, [{ record: ada, kind: 'call', about, data, atMs: null, key: null }])
     called('brochure', { ended: 'interested' })
     called('', { ended: 'callBack' })
     called('', {})

@@ -92,7 +92,7 @@ describe('a call', () => {
     )
     answerTask(workspace, open, 'rosa', '', { outcome: 'finished', ended: 'interested', notes: 'Two', minutes: 4 })
     expect(titles(workspace)).toEqual(['Write to them'])
-    const [happened] = workspace.store.happenings.of(contact)
+    const [happened] = workspace.store.activities.of(contact)
     expect(happened).toMatchObject({
       kind: 'call',
       data: { direction: 'out', outcome: 'finished', ended: 'interested', notes: 'Two', minutes: 4 },

@@ -5,7 +5,7 @@ import { larkmoor, switchOn } from '../testing/workspace'
 import { refusal } from '../testing/refusal'
 import { book, cancelBooking, freeTimes, freeTimesFor, moveBooking, type Wanted } from './booking'
 import { readSigned, signed } from './signed-link'
-import { tellHappenings } from './happenings'
+import { tellActivities } from './activities'
 import type { Workspace } from './workspace'
 
 const HOUR_MS = 3_600_000
@@ -68,14 +68,14 @@ describe('booking', () => {
     const ada = workspace.create('contact', { name: 'Ada', email: 'Ada@x.example', owner: 'tomasz' }, [], 'ines').ref
     workspace.create('deal', { name: 'Lost', stage: 'hp-lost' }, [ada], 'ines')
     const deal = workspace.create('deal', { name: 'Open', stage: 'enq-talking' }, [ada], 'ines').ref
-    tellHappenings(workspace, [{ record: { visitor: 'v1' }, kind: 'visit', about: '/prices', atMs: null, key: null }])
+    tellActivities(workspace, [{ record: { visitor: 'v1' }, kind: 'visit', about: '/prices', atMs: null, key: null }])
     const [first = 0] = freeTimes(workspace, page, ada.id)
     const { id } = book(workspace, page, ask(first, { visitor: 'v1' }))
     expect(held(workspace, id)?.owner).toBe('tomasz')
     expect(workspace.world.linked({ object: 'appointment', id }, 'deal').map(({ record }) => record.id)).toEqual([
       deal.id,
     ])
-    expect(workspace.store.happenings.of(ada).map(({ kind }) => kind)).toEqual(['visit', 'appointment'])
+    expect(workspace.store.activities.of(ada).map(({ kind }) => kind)).toEqual(['visit', 'appointment'])
   })
 
   it('is moved and cancelled by who booked it, which plans anew what goes by its start', () => {

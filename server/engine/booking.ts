@@ -16,7 +16,7 @@ const DAY_MS = 24 * 60 * MINUTE_MS
 /** The longest appointment that still takes time when one that begins later is asked about. */
 const LONGEST_MS = DAY_MS
 /** Nobody of the firm did it: it came from outside. */
-const FROM_OUTSIDE: Cause = { by: 'happening', happeningId: 0 }
+const FROM_OUTSIDE: Cause = { by: 'activity', activityId: 0 }
 
 /** Every appointment that takes somebody’s time between two instants, but for one. */
 const appointmentsIn = (workspace: Workspace, fromMs: number, toMs: number, but?: number): readonly RecordSnapshot[] =>

@@ -324,7 +324,7 @@ describe('what is ahead', () => {
     }
     expect(runPage(undone.workspace, run)).toMatchObject({
       state: 'stopped',
-      stop: 'Ines Calloway took it back',
+      stop: 'Ines Calloway undid it',
     })
   })
 

@@ -9,7 +9,7 @@ import { larkmoor, switchOn } from '../testing/workspace'
 import { planClock, workClock } from './clockwork'
 import { workDerived } from './derived'
 import { deleteRecord, mergeRecords, restoreRecord } from './going'
-import { tellHappenings } from './happenings'
+import { tellActivities } from './activities'
 import { makeCard } from './scorecards'
 import { makeSegment } from './segments'
 import type { Workspace } from './workspace'
@@ -135,7 +135,7 @@ describe('after any operations', () => {
             }
             case 'visit': {
               const ref = of('contact', op.id)
-              if (ref) tellHappenings(workspace, [told(ref, workspace.clock.nowMs() - op.ago * 86_400_000)])
+              if (ref) tellActivities(workspace, [told(ref, workspace.clock.nowMs() - op.ago * 86_400_000)])
               break
             }
             case 'delete': {

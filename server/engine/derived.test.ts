@@ -57,7 +57,7 @@ describe('calculated fields', () => {
 
   it('leave no trace where only the day changes them, unless a rule goes by them', async () => {
     const days = (workspace: Workspace) =>
-      workspace.store.events.from(0).filter(({ cause }) => cause.by === 'kept' && cause.of === null)
+      workspace.store.events.from(0).filter(({ cause }) => cause.by === 'derived' && cause.of === null)
     for (const [listens, events] of [
       [null, 0],
       // It goes by what is worked out from the days, not by the days themselves.
@@ -218,7 +218,7 @@ describe('roll-ups', () => {
     expect(titles(workspace)).toEqual(['Thank A'])
     const events = workspace.store.events.ofRecord(company, 1)
     expect(events[0]).toMatchObject({
-      cause: { by: 'kept', of: ['deal', ref.id] },
+      cause: { by: 'derived', of: ['deal', ref.id] },
       depth: 0,
       chainId: workspace.store.events.ofRecord(ref, 1)[0]?.chainId,
     })

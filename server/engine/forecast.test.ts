@@ -10,7 +10,7 @@ import { planClock, workClock } from './clockwork'
 import type { SetClock } from './clock'
 import { setUpRehearsal } from './rehearsal'
 import { addJob, workJob } from './rule-jobs'
-import { standingSize, throughOrder } from './standing'
+import { standingSize, backfillOrder } from './standing'
 import { undoOne } from './undo'
 import type { Workspace } from './workspace'
 
@@ -20,7 +20,7 @@ const ONCE = { passedDays: 30, again: false }
 const daily = ['recurring', { rule: { rule: 'FREQ=DAILY', from: '2026-11-24' }, minute: 510, offDays: 'keep' }] as const
 const anew = (title: string, more: object = {}) => task(title, { again: true, ...more })
 
-function foretell(workspace: Workspace, ruleId: number, rule: RuleDocument, through = false): Forecast {
+function foretell(workspace: Workspace, ruleId: number, rule: RuleDocument, backfill = false): Forecast {
   const rehearsal = setUpRehearsal(workspace, {
     rules: [{ ruleId, document: rule }],
     object: rule.object,
@@ -29,7 +29,7 @@ function foretell(workspace: Workspace, ruleId: number, rule: RuleDocument, thro
     days: DAYS,
     back: false,
     script: [],
-    forecast: { through: through ? throughOrder(workspace, rule, ONCE) : null },
+    forecast: { backfill: backfill ? backfillOrder(workspace, rule, ONCE) : null },
   })
   rehearsal.goOn(() => false)
   return forecastOf(rehearsal, rule.object, workspace.store.records.count(rule.object))
@@ -50,7 +50,7 @@ async function let30DaysPass(workspace: Workspace, clock: SetClock): Promise<voi
   clock.set(toMs)
 }
 async function goThrough(workspace: Workspace, ruleId: number, rule: RuleDocument): Promise<number> {
-  const order = throughOrder(workspace, rule, ONCE)
+  const order = backfillOrder(workspace, rule, ONCE)
   if (!order) return 0
   await workJob(workspace, addJob(workspace, ruleId, order, 'ines'), control)
   return workspace.store.runs.list({ ruleId, limit: 500 }).length
@@ -103,7 +103,7 @@ describe('running a rule for what stands there', () => {
     expect(standingSize(workspace, id, rule, 30)).toMatchObject({ standing: 2, matching: 1 })
     expect(await goThrough(workspace, id, rule)).toBe(1)
     for (const when of [['created', {}], daily] as const)
-      expect(throughOrder(workspace, document({ when: [when], then: [anew('x')] }), ONCE)).toBeNull()
+      expect(backfillOrder(workspace, document({ when: [when], then: [anew('x')] }), ONCE)).toBeNull()
   })
 
   it('is taken back with the tasks that are still to appear', async () => {
@@ -175,10 +175,10 @@ describe('a forecast', () => {
       when: fc.uniqueArray(anyTrigger, { minLength: 1, maxLength: 2 }),
       then: fc.array(anyStep, { minLength: 1, maxLength: 4 }),
       onlyIf: fc.constantFrom(all(), all(condition('amount', 'moreThan', { value: 300 }))),
-      through: fc.boolean(),
+      backfill: fc.boolean(),
     })
     await fc.assert(
-      fc.asyncProperty(anyRule, async ({ through, ...parts }) => {
+      fc.asyncProperty(anyRule, async ({ backfill, ...parts }) => {
         const { workspace, clock } = larkmoor()
         for (let i = 0; i < 12; i++)
           deal(workspace, {
@@ -189,8 +189,8 @@ describe('a forecast', () => {
           })
         const rule = document(parts)
         const id = switchOn(workspace, rule)
-        const told = foretell(workspace, id, rule, through)
-        if (through) await goThrough(workspace, id, rule)
+        const told = foretell(workspace, id, rule, backfill)
+        if (backfill) await goThrough(workspace, id, rule)
         await let30DaysPass(workspace, clock)
         const runs = workspace.store.runs.list({ ruleId: id, limit: 2000, actedOnly: true })
         expect(workspace.store.tasks.list({ people: null, before: null, limit: 2000 })).toHaveLength(told.tasks)

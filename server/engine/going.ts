@@ -21,7 +21,7 @@ function keep(
   links: readonly Link[],
   event: ChangeEvent,
   personId: string,
-  merged: Pick<GoneRow, 'intoId' | 'intoSeq' | 'linksGiven' | 'tasksGiven'> & Partial<Pick<GoneRow, 'happeningsGiven'>>,
+  merged: Pick<GoneRow, 'intoId' | 'intoSeq' | 'linksGiven' | 'tasksGiven'> & Partial<Pick<GoneRow, 'activitiesGiven'>>,
 ): void {
   const { records, gone } = workspace.store
   const { object, id, version, values } = record
@@ -36,7 +36,7 @@ function keep(
   )
   const nowMs = workspace.clock.nowMs()
   gone.add({
-    happeningsGiven: [],
+    activitiesGiven: [],
     object,
     id,
     version,
@@ -142,14 +142,14 @@ export function mergeRecords(
     for (const { from, to } of linksGiven) store.links.log('linked', from, to, cause, nowMs)
     const tasksGiven = store.tasks.moveTo(other, kept)
     if (kept.object === 'contact') store.visitors.give(other.id, kept.id)
-    const happened = store.happenings.moveTo(other, kept)
+    const happened = store.activities.moveTo(other, kept)
     const event = world.log(other, 'merged', [], cause, chain, true, nowMs)
     keep(workspace, theirs, links, event, personId, {
       intoId: kept.id,
       intoSeq: written.event?.seq ?? null,
       linksGiven,
       tasksGiven,
-      happeningsGiven: happened,
+      activitiesGiven: happened,
     })
     if (happened.length > 0) world.log(kept, 'happened', [], cause, chain, true, nowMs)
     world.linksChanged([kept, ...otherEnds(other, links)], cause, chain, true)
@@ -192,8 +192,8 @@ export function restoreRecord(workspace: Workspace, ref: RecordRef, personId: st
       if (!store.records.read(end)) stayed.push(`the link to ${workspace.nameOf(end)} (deleted)`)
       else if (store.links.put(link, nowMs)) store.links.log('linked', link.from, link.to, cause, nowMs)
     }
-    if (into && row.happeningsGiven.length > 0) {
-      store.happenings.moveBack(into, ref, row.happeningsGiven)
+    if (into && row.activitiesGiven.length > 0) {
+      store.activities.moveBack(into, ref, row.activitiesGiven)
       world.log(into, 'happened', [], cause, newChain(), true, nowMs)
     }
     world.log(ref, 'restored', [], cause, newChain(), true, nowMs)

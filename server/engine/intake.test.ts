@@ -90,7 +90,7 @@ describe('a web request that comes in', () => {
       data: [{ key: 'minutes', path: 'length' }],
     })
     expect(post({ who: 'v@x.example', topic: 'offer', length: 4 }).is).toBe('taken')
-    expect(workspace.store.happenings.of(ref)).toMatchObject([{ kind: 'call', about: 'offer', data: { minutes: 4 } }])
+    expect(workspace.store.activities.of(ref)).toMatchObject([{ kind: 'call', about: 'offer', data: { minutes: 4 } }])
     expect(post({ who: 'v@x.example', topic: 'offer', length: 'long' }).is).toBe('refused')
     expect(post({ topic: 'nobody' }).is).toBe('refused')
   })

@@ -11,7 +11,7 @@ import { atPath } from '../../core/web/json'
 import type { Into } from '../../core/web/intake'
 import type { IntakeRow } from '../store/intakes'
 import { newChain } from './live-records'
-import { tellHappenings } from './happenings'
+import { tellActivities } from './activities'
 import { answersTo, startByHand } from './start-by-hand'
 import { RefusedError, type Workspace } from './workspace'
 
@@ -98,7 +98,7 @@ function makeOf(workspace: Workspace, intake: IntakeRow, json: unknown, key: str
       const data = Object.fromEntries(into.data.map((pair): [string, Value] => [pair.key, atPath(json, pair.path)]))
       const filled = Object.fromEntries(Object.entries(data).filter(([, value]) => !isEmpty(value)))
       const about = into.about === '' ? '' : String(atPath(json, into.about) ?? '')
-      const told = tellHappenings(workspace, [
+      const told = tellActivities(workspace, [
         { record: { email }, kind: into.kind, about, data: filled, atMs: null, key: `in-${intake.id}-${key}` },
       ])
       const [no] = told.refused

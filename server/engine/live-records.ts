@@ -5,7 +5,7 @@ import { momentAt } from '../../core/engine/moment'
 import { derivationsOf, type Derived } from '../../core/derived/derivations'
 import type { RollUp } from '../../core/derived/making'
 import type { Field } from '../../core/fields/field'
-import type { Happening } from '../../core/records/happening'
+import type { Activity } from '../../core/records/activity'
 import type { WriteResult } from '../../core/world/ports'
 import type { Group } from '../../core/conditions/document'
 import type { Catalogue } from '../../core/fields/catalogue'
@@ -278,8 +278,8 @@ export abstract class LiveRecords {
     return true
   }
 
-  happenings(ref: RecordRef): readonly Happening[] {
-    return this.store.happenings.of(ref)
+  activities(ref: RecordRef): readonly Activity[] {
+    return this.store.activities.of(ref)
   }
 
   past(ref: RecordRef, key: string, beforeSeq: number): readonly Value[] {

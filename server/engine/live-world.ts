@@ -3,7 +3,7 @@ import type { AddressFacts, MessageChannel } from '../../core/messages/guards'
 import type { Letter, LetterOf, Line } from '../../core/messages/letter'
 import { lineOf } from './phone-line'
 import { postLetter } from './post'
-import type { Happening } from '../../core/records/happening'
+import type { Activity } from '../../core/records/activity'
 import { hearersOf } from '../../core/signals/activity'
 import type { Message, Notice } from '../../core/world/ports'
 import type { ClockWorld, Reminder, Timer } from '../../core/engine/clockwork'
@@ -33,7 +33,7 @@ import { runTroubled, stepTroubled } from './troubles'
 
 /** The world as it is: SQLite and the workspace's clock behind the port that the engine knows. */
 /** What somebody did, as it is to be kept. */
-export type Happened = Omit<Happening, 'id'> & { readonly key: string | null }
+export type Happened = Omit<Activity, 'id'> & { readonly key: string | null }
 
 const HOUR_MS = 3_600_000
 const DAY_MS = 24 * HOUR_MS
@@ -67,7 +67,7 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
     return this.matcher?.().hears(object, 'link') ?? false
   }
 
-  act(ref: RecordRef, activity: Pick<Happening, 'kind' | 'about' | 'data'>, chain: ChainPlace, rulesOff = false): void {
+  act(ref: RecordRef, activity: Pick<Activity, 'kind' | 'about' | 'data'>, chain: ChainPlace, rulesOff = false): void {
     this.keepActivity(ref, { ...activity, atMs: this.nowMs(), key: null }, chain, rulesOff)
   }
 
@@ -75,8 +75,8 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
   keepActivity(ref: RecordRef, happened: Happened, chain: ChainPlace = newChain(), rulesOff = false): boolean {
     const { kind, data, atMs, key } = happened
     const [about, nowMs] = [happened.about.trim(), this.nowMs()]
-    const happeningId = this.store.happenings.add({ ref, kind, about, data, atMs, key }, nowMs)
-    if (happeningId === null) return false
+    const activityId = this.store.activities.add({ ref, kind, about, data, atMs, key }, nowMs)
+    if (activityId === null) return false
     const listens = (to: RecordRef): boolean =>
       (this.matcher?.().hears(to.object, 'activity') ?? true) || this.waitsOf(to).some(listensTo('activity'))
     const hearers = hearersOf(
@@ -86,7 +86,7 @@ export class LiveWorld extends LiveRecords implements ClockWorld {
       listens,
     )
     for (const { ref: to, change } of hearers)
-      this.log(to, 'happened', [change], { by: 'happening', happeningId }, chain, rulesOff, nowMs)
+      this.log(to, 'happened', [change], { by: 'activity', activityId }, chain, rulesOff, nowMs)
     return true
   }
 

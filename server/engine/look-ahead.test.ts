@@ -7,7 +7,7 @@ import { addDays } from '../../core/time/dates'
 import { larkmoor } from '../testing/workspace'
 import { card, control, deal, told, visit } from './derived.setting'
 import { makeDerived, workDerived } from './derived'
-import { tellHappenings } from './happenings'
+import { tellActivities } from './activities'
 import { setUpRehearsal, type Assumed, type Wanted } from './rehearsal'
 import { makeCard } from './scorecards'
 import { makeSegment } from './segments'
@@ -63,7 +63,7 @@ it('what is seen ahead for values of the day is what looking at them every day c
     ),
   )
   makeCard(workspace, 'company', card(visit(9, { fading: { how: 'half', days: 6 } })), 'ines')
-  tellHappenings(
+  tellActivities(
     workspace,
     firms.map((ref, i) => told(ref, workspace.clock.nowMs() - i * 2 * 86_400_000)),
   )

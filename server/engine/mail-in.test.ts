@@ -116,7 +116,7 @@ describe('mail by SMTP', () => {
       ['in', 'positive', idOf(mail)],
       ['out', null, null],
     ])
-    expect(workspace.store.happenings.of(ref).map(({ kind }) => kind)).toEqual(['messageSent', 'message', 'message'])
+    expect(workspace.store.activities.of(ref).map(({ kind }) => kind)).toEqual(['messageSent', 'message', 'message'])
   })
 
   it('is given up at once where the server refuses it for good, and tried again where it is busy', async () => {

@@ -86,7 +86,7 @@ describe('a message to a customer', () => {
     expect(parsed.html).toContain('/preferences/')
     expect(parsed.headerLines.map(({ line }) => line).join('\n')).toContain('List-Unsubscribe=One-Click')
     expect(workspace.store.messages.ofContactPage(ref.id, 1e9, 9)).toMatchObject([{ state: 'sent', label: 'welcome' }])
-    expect(workspace.store.happenings.of(ref).map(({ kind }) => kind)).toEqual(['messageSent'])
+    expect(workspace.store.activities.of(ref).map(({ kind }) => kind)).toEqual(['messageSent'])
     expect(lastRun(workspace, rule).run?.state).toBe('done')
   })
 
@@ -246,7 +246,7 @@ describe('an answer', () => {
       'answer',
     )
     expect(titles(workspace)).toEqual(['Thank'])
-    const [done] = workspace.store.happenings.of(ref).filter(({ kind }) => kind === 'message')
+    const [done] = workspace.store.activities.of(ref).filter(({ kind }) => kind === 'message')
     expect(done?.data).toEqual({ channel: 'mail', answer: 'Yes please, Tuesday.', kind: 'positive', label: 'welcome' })
     // Told again it changes nothing.
     expect(takeIncoming(workspace, answer({ from: 'v.lima@home.example', answers: [mail?.messageId ?? ''] }))).toBe(
@@ -303,7 +303,7 @@ describe('an answer', () => {
     await workspace.courier.run()
     expect(takeIncoming(workspace, answer({ automatic: true, text: 'Out of office' }))).toBe('automatic')
     expect(titles(workspace)).toEqual([])
-    expect(workspace.store.happenings.of(ref).map(({ kind }) => kind)).toContain('messageAutomatic')
+    expect(workspace.store.activities.of(ref).map(({ kind }) => kind)).toContain('messageAutomatic')
   })
 
   it('ends a series: whoever answered gets no more of it', async () => {
@@ -353,7 +353,7 @@ describe('an answer', () => {
     const bounce = { recipient: 'vera@lima.example', final: true, reason: '550 no such mailbox' }
     expect(takeIncoming(workspace, answer({ from: 'postmaster@lima.example', bounce }))).toBe('bounce')
     expect(workspace.store.addresses.stopped('mail', 'VERA@lima.example')).toMatchObject({ because: 'bounced' })
-    expect(workspace.store.happenings.of(ref).map(({ kind }) => kind)).toContain('messageBounced')
+    expect(workspace.store.activities.of(ref).map(({ kind }) => kind)).toContain('messageBounced')
   })
 
   it('of nobody, to nothing, is left', () => {

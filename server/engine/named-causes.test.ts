@@ -14,7 +14,7 @@ import { changeField } from './fields'
 import { runImport } from './import'
 import { addJob, workJob } from './rule-jobs'
 import { makeSegment } from './segments'
-import { throughOrder } from './standing'
+import { backfillOrder } from './standing'
 
 const control = { awaited: () => false, nowMs: () => 0, pause: () => Promise.resolve() }
 
@@ -60,7 +60,7 @@ describe('what caused something', () => {
     const edit = { object: 'deal', filter: all(), words: '', field: 'units', value: 4, scope: null } as const
     makeBulk(workspace, { edit, personId: 'ines', key: 'Warehouse' })
     expect(doer('units')).toBe('Ines Calloway, API key “Warehouse”')
-    const order = throughOrder(workspace, rule, { passedDays: 30, again: true })!
+    const order = backfillOrder(workspace, rule, { passedDays: 30, again: true })!
     await workJob(
       workspace,
       byKey('Warehouse', () => addJob(workspace, id, order, 'ines')),

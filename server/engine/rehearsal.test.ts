@@ -21,7 +21,7 @@ import { addDays } from '../../core/time/dates'
 import { instantAt } from '../../core/time/moments'
 import { larkmoor, NOW_MS, switchOn } from '../testing/workspace'
 import { planClock, workClock } from './clockwork'
-import { tellHappenings } from './happenings'
+import { tellActivities } from './activities'
 import { setUpRehearsal, type Wanted } from './rehearsal'
 import type { SetClock } from './clock'
 import type { Workspace } from './workspace'
@@ -272,8 +272,8 @@ describe('a rehearsal', () => {
       'ines',
     )
     clock.set(NOW_MS + 2 * 86_400_000)
-    tellHappenings(workspace, [{ record: contact, kind: 'visit', about: '/prices', atMs: null, key: null }])
-    tellHappenings(workspace, [
+    tellActivities(workspace, [{ record: contact, kind: 'visit', about: '/prices', atMs: null, key: null }])
+    tellActivities(workspace, [
       { record: contact, kind: 'visit', about: '/prices', atMs: NOW_MS + 86_400_000, key: null },
     ])
     clock.set(NOW_MS + 5 * 86_400_000)

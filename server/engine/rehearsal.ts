@@ -9,7 +9,7 @@ import { momentAt } from '../../core/engine/moment'
 import { Catalogue, type NamedSegment } from '../../core/fields/catalogue'
 import type { Value, Values } from '../../core/language/value'
 import { matchForm, type MatchPart } from '../../core/linking/link-by'
-import type { Happening } from '../../core/records/happening'
+import type { Activity } from '../../core/records/activity'
 import type { ActivityName } from '../../core/activities'
 import type { ObjectKind, RecordKind, RecordRef } from '../../core/records/kinds'
 import type { Cause, ChangeEvent, RecordSnapshot } from '../../core/records/record'
@@ -21,7 +21,7 @@ import { subjectOf, type LinkedRecord, type LinkEnd } from '../../core/records/s
 import { segmentField } from './segment-fields'
 import { addDays, dateAt } from '../../core/time/dates'
 import { instantAt } from '../../core/time/moments'
-import { throughIds, type ThroughOrder } from './standing'
+import { backfillIds, type BackfillOrder } from './standing'
 import type { Workspace } from './workspace'
 import type { Moment } from '../../core/conditions/moment'
 import type { Base, WaitingBelow } from '../../core/world/base'
@@ -58,7 +58,7 @@ export interface Wanted {
   readonly back: boolean
   readonly script: readonly Assumed[]
   /** For a forecast: what the rule is run for at once, as when it is switched on; and it ends sooner. */
-  readonly forecast?: { readonly through: ThroughOrder | null }
+  readonly forecast?: { readonly backfill: BackfillOrder | null }
 }
 
 /** So many records can be named one by one as those that take part. */
@@ -111,7 +111,7 @@ class WorkspaceBase implements Base {
         ...Object.fromEntries(
           own.map(({ id, group }) => [
             segmentKey(id),
-            group.test(subjectOf(record, { linked, happenings: (ref) => this.happenings(ref) }), moment),
+            group.test(subjectOf(record, { linked, activities: (ref) => this.activities(ref) }), moment),
           ]),
         ),
       },
@@ -205,8 +205,8 @@ class WorkspaceBase implements Base {
     return field ? this.store.events.lastWriter(ref, field.id) : null
   }
 
-  happenings(ref: RecordRef): readonly Happening[] {
-    return this.store.happenings.of(ref)
+  activities(ref: RecordRef): readonly Activity[] {
+    return this.store.activities.of(ref)
   }
   past(ref: RecordRef, key: string): readonly Value[] {
     return this.workspace.world.past(ref, key, Number.MAX_SAFE_INTEGER)
@@ -318,7 +318,7 @@ export function setUpRehearsal(workspace: Workspace, wanted: Wanted): Rehearsal 
     fromMs,
     moves: [{ toMs, down: false }],
     only,
-    script: [...(wanted.forecast?.through ? startsOf(workspace, rules, wanted.forecast.through) : []), ...assumed],
+    script: [...(wanted.forecast?.backfill ? startsOf(workspace, rules, wanted.forecast.backfill) : []), ...assumed],
     ...(wanted.forecast ? { runsMost: FORECAST_RUNS_MOST } : {}),
   }
   if (!wanted.back) return new Rehearsal(base, order)
@@ -339,11 +339,11 @@ export function setUpRehearsal(workspace: Workspace, wanted: Wanted): Rehearsal 
 const FORECAST_RUNS_MOST = 20_000
 
 /** The existing records for which a rule runs when it is switched on, as what somebody wants at once. */
-function startsOf(workspace: Workspace, rules: readonly ActiveRule[], through: ThroughOrder): readonly ScriptLine[] {
-  const { object, again } = through
+function startsOf(workspace: Workspace, rules: readonly ActiveRule[], backfill: BackfillOrder): readonly ScriptLine[] {
+  const { object, again } = backfill
   return rules.flatMap(({ ruleId }) => {
     const went = again ? new Set<number>() : workspace.store.runs.wentThrough(ruleId, object, null)
-    return throughIds(workspace, through, 0, FORECAST_RUNS_MOST + went.size)
+    return backfillIds(workspace, backfill, 0, FORECAST_RUNS_MOST + went.size)
       .filter((id) => !went.has(id))
       .map((id): ScriptLine => ({
         atMs: workspace.clock.nowMs(),

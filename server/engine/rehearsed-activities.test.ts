@@ -9,7 +9,7 @@ import { addDays } from '../../core/time/dates'
 import { instantAt } from '../../core/time/moments'
 import { larkmoor, NOW_MS, switchOn } from '../testing/workspace'
 import { planClock, workClock } from './clockwork'
-import { tellHappenings } from './happenings'
+import { tellActivities } from './activities'
 import { setUpRehearsal } from './rehearsal'
 import { resultOf } from '../../core/rehearsal/result'
 
@@ -132,7 +132,7 @@ describe('what people do', () => {
           for (const { atMs, who, kind, about } of script) {
             await pass(atMs - 1)
             clock.set(atMs)
-            tellHappenings(workspace, [{ record: { object: 'contact', id: who }, kind, about, atMs: null, key: null }])
+            tellActivities(workspace, [{ record: { object: 'contact', id: who }, kind, about, atMs: null, key: null }])
           }
           await pass(NOW_MS + DAYS * 86_400_000)
           const live = workspace.store.runs

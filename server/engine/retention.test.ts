@@ -151,7 +151,7 @@ describe('what is kept for some time', () => {
 
   it('keeps for ever what it is told to, and files of imports that are not done', async () => {
     const { workspace, clock } = larkmoor()
-    const { imports, happenings, notices } = workspace.store
+    const { imports, activities, notices } = workspace.store
     const made = {
       fileName: 'a.csv',
       content: 'Name\nA',
@@ -161,7 +161,7 @@ describe('what is kept for some time', () => {
     const [done, ready] = [0, 1].map(() => imports.create(made as never, NOW_MS)) as [number, number]
     imports.end(done, NOW_MS)
     const { ref } = workspace.create('deal', { name: 'Room', stage: 'hp-visit', owner: 'rosa' }, [], 'ines')
-    happenings.add({ ref, kind: 'visit', about: '', atMs: NOW_MS, key: null }, NOW_MS)
+    activities.add({ ref, kind: 'visit', about: '', atMs: NOW_MS, key: null }, NOW_MS)
     switchOn(workspace, document({ when: [enters('hp-quoted')], then: [task('Ring')] }, 'Told'))
     const [report] = workspace.change(ref, { stage: 'hp-quoted' }, 'ines').reports
     notices.add('rosa', { ref, ruleId: 1, runId: report?.runId ?? 0, stepId: 's1', subject: 'A', body: '' }, NOW_MS)
@@ -171,10 +171,10 @@ describe('what is kept for some time', () => {
     expect(imports.get(done)).toMatchObject({ hasFile: false, content: '', state: 'done' })
     expect(imports.get(ready)).toMatchObject({ hasFile: true })
     expect(notices.of('rosa', null, 5)).toHaveLength(1)
-    expect(happenings.of(ref)).toHaveLength(1)
+    expect(activities.of(ref)).toHaveLength(1)
     setRetention(workspace, 'activities', 365, 'ines')
     await workRetention(workspace, control)
-    expect(happenings.of(ref)).toHaveLength(0)
+    expect(activities.of(ref)).toHaveLength(0)
   })
 
   it('tells the room that each kind takes', () => {

@@ -73,7 +73,7 @@ async function sweep(
 /** Scores that counted what was deleted are worked out without it, as what stands: no rule hears of that. */
 function scoreAnew(workspace: Workspace, personId: string | null): void {
   const ids = derivationsOf(workspace.catalogue())
-    .all.filter(({ depends }) => depends.happenings || depends.reaches.some((reach) => reach.happenings))
+    .all.filter(({ depends }) => depends.activities || depends.reaches.some((reach) => reach.activities))
     .map((one) => one.field.id)
   const by = personId ?? workspace.catalogue().people.find((person) => person.role === 'specialist')?.id
   if (ids.length > 0 && by !== undefined) workAnew(workspace, ids, by)

@@ -23,8 +23,8 @@ const large = document(
   },
   'Large',
 )
-const through = (workspace: Workspace, ruleId: number, rule: RuleDocument) =>
-  addJob(workspace, ruleId, { what: 'through', object: rule.object, filter: rule.conditions }, 'ines')
+const backfill = (workspace: Workspace, ruleId: number, rule: RuleDocument) =>
+  addJob(workspace, ruleId, { what: 'backfill', object: rule.object, filter: rule.conditions }, 'ines')
 
 describe('letting records through that match already', () => {
   it('takes nobody through twice, unless told so, and those that were taken back once more', async () => {
@@ -34,7 +34,7 @@ describe('letting records through that match already', () => {
       (amount) =>
         workspace.create('deal', { name: `Of ${amount}`, stage: 'hp-visit', owner: 'rosa', amount }, [], 'ines').ref,
     )
-    const order = { what: 'through', object: large.object, filter: large.conditions } as const
+    const order = { what: 'backfill', object: large.object, filter: large.conditions } as const
     const runs = () => workspace.store.runs.list({ ruleId: id, limit: 50 }).length
     await workJob(workspace, addJob(workspace, id, order, 'ines'), control)
     const first = runs()
@@ -57,7 +57,7 @@ describe('letting records through that match already', () => {
     const { workspace } = larkmoor()
     for (let i = 0; i < 7; i++) deal(workspace, { name: `Deal ${i}`, amount: i * 50 })
     const id = switchOn(workspace, large)
-    const job = through(workspace, id, large)
+    const job = backfill(workspace, id, large)
     expect(workspace.store.ruleJobs.get(job)).toMatchObject({ state: 'running', total: 4, done: 0 })
     // One record a commit; somebody stops it after the second.
     let commits = 0
@@ -82,7 +82,7 @@ describe('letting records through that match already', () => {
     const { workspace } = larkmoor()
     const [a, b] = [deal(workspace, { name: 'A', amount: 500 }), deal(workspace, { name: 'B', amount: 500 })]
     const id = switchOn(workspace, large)
-    const job = through(workspace, id, large)
+    const job = backfill(workspace, id, large)
     workspace.change(b, { amount: 5 }, 'rosa')
     await workJob(workspace, job, control)
     expect(open(workspace)).toEqual(['Ring A'])
@@ -352,7 +352,7 @@ describe('a rule that runs far more than usual', () => {
     const asked = switchOn(workspace, large)
     for (let i = 1; i <= 260; i++)
       workspace.store.records.update({ object: 'deal', id: i }, [{ field: 'amount', old: null, new: 500 }], 1)
-    await workJob(workspace, through(workspace, asked, large), control)
+    await workJob(workspace, backfill(workspace, asked, large), control)
     expect(workspace.store.rules.get(asked)?.paused).toBeNull()
     workspace.close()
   })

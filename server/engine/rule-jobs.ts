@@ -6,7 +6,7 @@ import { fittingAfter } from './record-list'
 import type { RuleJobOrder, RuleJobRow } from '../store/rule-jobs'
 import { actingKey, byKey } from './acting'
 import type { ImportControl } from './import'
-import { throughIds } from './standing'
+import { backfillIds } from './standing'
 import { undoRun } from './undo'
 import type { Workspace } from './workspace'
 import { newChain } from './live-records'
@@ -27,8 +27,8 @@ const scopeIn = ({ owners }: { readonly owners: readonly string[] | null }): Sco
 export function sizeOf(workspace: Workspace, ruleId: number, order: RuleJobOrder): number {
   const { runs, ruleJobs } = workspace.store
   switch (order.what) {
-    case 'through': {
-      const ids = throughIds(workspace, order, 0, Number.MAX_SAFE_INTEGER)
+    case 'backfill': {
+      const ids = backfillIds(workspace, order, 0, Number.MAX_SAFE_INTEGER)
       const went = order.again ? new Set<number>() : runs.wentThrough(ruleId, order.object, null)
       return went.size === 0 ? ids.length : ids.filter((id) => !went.has(id)).length
     }
@@ -69,14 +69,14 @@ function workSome(workspace: Workspace, job: RuleJobRow, enough: () => boolean):
   workspace.keepUp()
   workspace.matcher()
   switch (order.what) {
-    case 'through':
+    case 'backfill':
     case 'hand': {
       const ids =
-        order.what === 'through'
-          ? throughIds(workspace, order, position, BATCH)
+        order.what === 'backfill'
+          ? backfillIds(workspace, order, position, BATCH)
           : fittingAfter(workspace, { ...order, scope: scopeIn(order) }, position, BATCH)
       const went =
-        order.what === 'through' && !order.again ? runs.wentThrough(ruleId, order.object, ids) : new Set<number>()
+        order.what === 'backfill' && !order.again ? runs.wentThrough(ruleId, order.object, ids) : new Set<number>()
       let at = 0
       let passed = 0
       for (; at < ids.length && !(at > 0 && enough()); at++) {

@@ -4,7 +4,7 @@ import type { RecordRef } from '../../core/records/kinds'
 import { refusal } from '../testing/refusal'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { workDerived } from './derived'
-import { tellHappenings } from './happenings'
+import { tellActivities } from './activities'
 import { changeCard, makeCard, previewCard, removeCard, scoresOf } from './scorecards'
 import { changeSegment, makeSegment, removeSegment } from './segments'
 import type { GivenCard } from '../../core/scoring/card'
@@ -48,7 +48,7 @@ describe('scores', () => {
     const { workspace, contact, company } = await many()
     expect(value(workspace, contact, 'keenness')).toBe(0)
     expect(
-      tellHappenings(workspace, [
+      tellActivities(workspace, [
         ...Array.from({ length: 8 }, (_, i) =>
           told(contact, workspace.clock.nowMs() - i * 1000, '/prices/rooms', `k${i}`),
         ),
@@ -80,7 +80,7 @@ describe('scores', () => {
 
   it('fade as days go by', async () => {
     const { workspace, clock, contact, company } = await many()
-    tellHappenings(
+    tellActivities(
       workspace,
       Array.from({ length: 10 }, () => told(contact, workspace.clock.nowMs())),
     )
@@ -101,7 +101,7 @@ describe('scores', () => {
         then: [task('Ring', { again: true })],
       }),
     )
-    tellHappenings(
+    tellActivities(
       workspace,
       Array.from({ length: 6 }, () => told(contact, workspace.clock.nowMs())),
     )
@@ -158,7 +158,7 @@ describe('scores', () => {
         then: [['qualify', { stage: 'enq-fresh', name: '{{contact.name}}', company: true, again: false }]],
       }),
     )
-    tellHappenings(
+    tellActivities(
       workspace,
       Array.from({ length: 4 }, () => told(contact, workspace.clock.nowMs())),
     )
@@ -199,7 +199,7 @@ describe('scores', () => {
   it('show what a change of the card would do before it is kept', async () => {
     const { workspace, contact } = await many()
     workspace.create('contact', { name: 'Bo' }, [], 'ines')
-    tellHappenings(
+    tellActivities(
       workspace,
       Array.from({ length: 4 }, () => told(contact, workspace.clock.nowMs())),
     )

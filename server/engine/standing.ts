@@ -6,22 +6,22 @@ import type { Workspace } from './workspace'
 
 /** Existing records for which a rule may run: those that stand in what its triggers watch, and meet its conditions. */
 
-export type ThroughOrder = Extract<RuleJobOrder, { what: 'through' }>
+export type BackfillOrder = Extract<RuleJobOrder, { what: 'backfill' }>
 
 const DAY_MS = 86_400_000
 const PAGE = 500
 
 /** What running a rule for existing records means now; `null` where nothing stands in what it watches. */
-export function throughOrder(
+export function backfillOrder(
   workspace: Workspace,
   document: RuleDocument,
   { passedDays, again }: { readonly passedDays: number; readonly again: boolean },
-): ThroughOrder | null {
+): BackfillOrder | null {
   const stands = standsOf(document, workspace.catalogue())
   if (stands.length === 0) return null
   const toMs = workspace.clock.nowMs()
   return {
-    what: 'through',
+    what: 'backfill',
     object: document.object,
     filter: standingGroup(document.conditions, stands),
     passed: stands.some(({ clock }) => clock !== null)
@@ -57,14 +57,14 @@ const passedOf = new WeakMap<Workspace, Map<string, readonly number[]>>()
 const KEPT_MOST = 4
 
 /** The numbers of the records of an order behind one of them, in their order: never more than so many. */
-export function throughIds(
+export function backfillIds(
   workspace: Workspace,
-  { object, filter, passed }: ThroughOrder,
+  { object, filter, passed }: BackfillOrder,
   after: number,
   limit: number,
 ): readonly number[] {
   const { records } = workspace.store
-  const where = (group: NonNullable<ThroughOrder['filter']>, behind: number, most: number): readonly number[] =>
+  const where = (group: NonNullable<BackfillOrder['filter']>, behind: number, most: number): readonly number[] =>
     records.matchingAfter(object, records.where(group, object, workspace.catalogue(), workspace.moment()), behind, most)
   const found = filter ? where(filter, after, limit) : []
   if (!passed) return found
@@ -102,26 +102,26 @@ export function standingSize(
   passedDays: number,
 ): StandingSize {
   const stands = standsOf(document, workspace.catalogue())
-  const order = throughOrder(workspace, document, { passedDays, again: false })
+  const order = backfillOrder(workspace, document, { passedDays, again: false })
   const says = [...new Set(stands.map(({ say }) => say))]
   if (!order) return { says, passed: false, standing: 0, matching: 0, already: 0 }
   const everything = Number.MAX_SAFE_INTEGER
   const open: RuleDocument = { ...document, conditions: { ...document.conditions, items: [] } }
-  const all = throughOrder(workspace, open, { passedDays, again: false })
-  const ids = throughIds(workspace, order, 0, everything)
+  const all = backfillOrder(workspace, open, { passedDays, again: false })
+  const ids = backfillIds(workspace, order, 0, everything)
   const went = ruleId === null ? new Set<number>() : workspace.store.runs.wentThrough(ruleId, document.object, null)
   return {
     says,
     passed: order.passed !== null,
-    standing: all ? throughIds(workspace, all, 0, everything).length : 0,
+    standing: all ? backfillIds(workspace, all, 0, everything).length : 0,
     matching: ids.length,
     already: went.size === 0 ? 0 : ids.filter((id) => went.has(id)).length,
   }
 }
 
 /** An order over records that somebody chose, for a rule in whose triggers nothing stands. */
-export const chosenOrder = (object: ObjectKind, filter: NonNullable<ThroughOrder['filter']>): ThroughOrder => ({
-  what: 'through',
+export const chosenOrder = (object: ObjectKind, filter: NonNullable<BackfillOrder['filter']>): BackfillOrder => ({
+  what: 'backfill',
   object,
   filter,
   passed: null,

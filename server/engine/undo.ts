@@ -11,7 +11,7 @@ import { newChain } from './live-records'
 
 /** `runId` is the run that is looked at: what it did itself is no news to what it made. */
 function factsOf(workspace: Workspace, runId: number): UndoFacts {
-  const { events, tasks, links, records, happenings } = workspace.store
+  const { events, tasks, links, records, activities } = workspace.store
   return {
     catalogue: () => workspace.catalogue(),
     nowMs: () => workspace.clock.nowMs(),
@@ -34,7 +34,7 @@ function factsOf(workspace: Workspace, runId: number): UndoFacts {
     changedSince: (ref, seq) =>
       events.anyAfter(ref, seq, runId) ||
       tasks.ofRecord(ref).some((one) => one.runId !== runId || tasks.standing(one.id)?.touched) ||
-      happenings.newest(ref, 1).length > 0,
+      activities.newest(ref, 1).length > 0,
     nameOf: (ref) => workspace.nameOf(ref),
   }
 }
@@ -70,7 +70,7 @@ export function undoRun(
   if (waiting.length > 0)
     endRun(workspace.world, runId, {
       code: 'ended',
-      say: `${workspace.catalogue().person(personId)?.name ?? personId} took it back`,
+      say: `${workspace.catalogue().person(personId)?.name ?? personId} undid it`,
     })
   for (const { ref, values } of plan.writes) {
     const written = workspace.world.write(ref, values, cause, chain, true)

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { zValue } from '../../core/language/value'
 import { becomeKnown } from './activity-log'
-import { tellHappenings } from './happenings'
+import { tellActivities } from './activities'
 import { readSigned } from './signed-link'
 import type { Workspace } from './workspace'
 
@@ -32,7 +32,7 @@ export function takeReport(workspace: Workspace, { visitor, key, email, person, 
         becomeKnown(workspace, visitor, contactId)
       }),
     )
-  tellHappenings(workspace, [
+  tellActivities(workspace, [
     { ...report, record: { visitor, ...(email === undefined ? {} : { email }) }, atMs: null, key: `site ${key}` },
   ])
 }

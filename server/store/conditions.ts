@@ -358,8 +358,8 @@ function didSql(did: Did, { object, id, depth }: At, catalogue: Catalogue, momen
   const who = did.by === object ? `${h}.record_id` : `${link}.${mine}_id`
   const from =
     did.by === object
-      ? `happenings AS ${h} WHERE `
-      : `happenings AS ${h} JOIN links AS ${link} ON ${link}.${theirs}_object = '${did.by}' AND ${link}.${theirs}_id = ${h}.record_id AND ${link}.${mine}_object = '${object}'${visible ? ` JOIN ${places.table(did.by)} AS ${other} ON ${other}.id = ${h}.record_id` : ''} WHERE `
+      ? `activities AS ${h} WHERE `
+      : `activities AS ${h} JOIN links AS ${link} ON ${link}.${theirs}_object = '${did.by}' AND ${link}.${theirs}_id = ${h}.record_id AND ${link}.${mine}_object = '${object}'${visible ? ` JOIN ${places.table(did.by)} AS ${other} ON ${other}.id = ${h}.record_id` : ''} WHERE `
   const all = visible ? join([ofKind, visible], ' AND ') : ofKind
   const such = (fit: Sql): Sql => around(`SELECT ${who} FROM ${from}`, join([all, fit], ' AND '), '')
   const among = (set: Sql): Sql => around(`${id} IN (`, set, ')')

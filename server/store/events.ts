@@ -39,7 +39,7 @@ const fromRaw = ([seq, atMs, kind, object, id, changes, cause, chainId, depth, r
 })
 
 /** Values that hang on the day are other ones every day. */
-const NOT_DAILY = sql`NOT (${events.cause} ->> '$.by' = 'kept' AND ${events.cause} ->> '$.of' IS NULL)`
+const NOT_DAILY = sql`NOT (${events.cause} ->> '$.by' = 'derived' AND ${events.cause} ->> '$.of' IS NULL)`
 
 /** The log of committed changes, the history of each field, and how far each reader of the log has come. */
 export class EventStore {
@@ -269,7 +269,7 @@ export class EventStore {
             eq(events.object, object),
             eq(events.recordId, id),
             gt(events.seq, seq),
-            sql`${events.kind} NOT IN ('linked', 'taskDone', 'replied') AND ${events.cause} ->> '$.by' <> 'kept'
+            sql`${events.kind} NOT IN ('linked', 'taskDone', 'replied') AND ${events.cause} ->> '$.by' <> 'derived'
               AND coalesce(${events.cause} ->> '$.runId', 0) <> ${butRunId}`,
           ),
         )

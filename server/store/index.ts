@@ -7,7 +7,7 @@ import { CatalogueStore } from './catalogue'
 import { DeriveStore } from './derive'
 import { EventStore } from './events'
 import { GoneStore } from './gone'
-import { HappeningStore } from './happenings'
+import { ActivityStore } from './activities'
 import { BookingStore } from './booking'
 import { VisitStore } from './visits'
 import { VisitorStore } from './visitors'
@@ -67,7 +67,7 @@ export interface Store {
   readonly gone: GoneStore
   readonly cases: CaseStore
   readonly derive: DeriveStore
-  readonly happenings: HappeningStore
+  readonly activities: ActivityStore
   readonly visits: VisitStore
   readonly visitors: VisitorStore
   readonly booking: BookingStore
@@ -110,7 +110,7 @@ export const openStore = (db: Db): Store => ({
   gone: new GoneStore(db),
   cases: new CaseStore(db),
   derive: new DeriveStore(db),
-  happenings: new HappeningStore(db),
+  activities: new ActivityStore(db),
   visits: new VisitStore(db),
   visitors: new VisitorStore(db),
   booking: new BookingStore(db),

@@ -1,9 +1,9 @@
-import type { Happening } from '../../core/records/happening'
+import type { Activity } from '../../core/records/activity'
 import type { Values } from '../../core/language/value'
 import type { Db } from '../db/connect'
 
 /** What a visitor did of whom nobody knows yet who it is. */
-export interface UnknownHappening extends Omit<Happening, 'id'> {
+export interface UnknownActivity extends Omit<Activity, 'id'> {
   readonly visitor: string
   readonly key: string | null
 }
@@ -17,7 +17,7 @@ export interface Visitor {
   readonly seenAt: number
 }
 
-type UnknownRow = Omit<UnknownHappening, 'data'> & { readonly data: string }
+type UnknownRow = Omit<UnknownActivity, 'data'> & { readonly data: string }
 
 /** Visitors, and what they did before it was known who they are. */
 export class VisitorStore {
@@ -38,17 +38,17 @@ export class VisitorStore {
         'SELECT EXISTS (SELECT 1 FROM visitors WHERE email IS NOT NULL) AS found',
       ),
       keep: sqlite.prepare(
-        `INSERT INTO unknown_happenings (visitor, kind, about, data, at_ms, key, told_at)
+        `INSERT INTO unknown_activities (visitor, kind, about, data, at_ms, key, told_at)
          VALUES (?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING`,
       ),
       take: sqlite.prepare<[string], UnknownRow>(
-        'DELETE FROM unknown_happenings WHERE visitor = ? RETURNING visitor, kind, about, data, at_ms AS atMs, key',
+        'DELETE FROM unknown_activities WHERE visitor = ? RETURNING visitor, kind, about, data, at_ms AS atMs, key',
       ),
       hasKey: sqlite.prepare<[string], { readonly found: number }>(
-        'SELECT EXISTS (SELECT 1 FROM unknown_happenings WHERE key = ?) AS found',
+        'SELECT EXISTS (SELECT 1 FROM unknown_activities WHERE key = ?) AS found',
       ),
       count: sqlite.prepare<[], { readonly visitors: number; readonly activities: number }>(
-        'SELECT count(DISTINCT visitor) AS visitors, count(*) AS activities FROM unknown_happenings',
+        'SELECT count(DISTINCT visitor) AS visitors, count(*) AS activities FROM unknown_activities',
       ),
       give: sqlite.prepare('UPDATE visitors SET contact_id = ? WHERE contact_id = ?'),
       ofContact: sqlite.prepare<[number], Visitor>(
@@ -83,7 +83,7 @@ export class VisitorStore {
   }
 
   /** Keeps what an unknown one did; answers whether it was new. */
-  keep({ visitor, kind, about, data, atMs, key }: UnknownHappening, nowMs: number): boolean {
+  keep({ visitor, kind, about, data, atMs, key }: UnknownActivity, nowMs: number): boolean {
     return this.statements.keep.run(visitor, kind, about, JSON.stringify(data), atMs, key, nowMs).changes > 0
   }
 
@@ -92,7 +92,7 @@ export class VisitorStore {
   }
 
   /** Takes out what a visitor did, the oldest first. */
-  take(visitor: string): readonly UnknownHappening[] {
+  take(visitor: string): readonly UnknownActivity[] {
     return this.statements.take
       .all(visitor)
       .map((row) => ({ ...row, data: JSON.parse(row.data) as Values }))

@@ -378,7 +378,7 @@ function doSomething(workspace: Workspace, { object, id }: RecordRef, n: number)
     }),
   )
   const atMs = pick(INSTANTS, 5) ?? 0
-  workspace.store.happenings.add(
+  workspace.store.activities.add(
     { ref: { object, id }, kind, about: pick(TEXTS, 3) ?? '', data, atMs, key: null },
     atMs,
   )

@@ -6,7 +6,7 @@ import type { Workspace } from '../engine/workspace'
 /** Every kind of activity, with what it tells and how often it was kept. */
 export function activityKinds(workspace: Workspace) {
   const { activities } = workspace.catalogue()
-  const counts = workspace.store.happenings.counts()
+  const counts = workspace.store.activities.counts()
   const names = [...activities.names, ...activities.own.filter((one) => one.archived).map((one) => one.kind)]
   return names
     .map((name) => activities.get(name))

@@ -37,7 +37,7 @@ export function everythingOf(workspace: Workspace, ref: RecordRef): Everything {
       const other = from.object === ref.object && from.id === ref.id ? to : from
       return { record: `${other.object} ${other.id}`, name: workspace.nameOf(other), role }
     }),
-    activities: store.happenings.of(ref).map(({ kind, about, data, atMs }) => ({
+    activities: store.activities.of(ref).map(({ kind, about, data, atMs }) => ({
       at: iso(atMs),
       kind,
       about,

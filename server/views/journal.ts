@@ -50,7 +50,9 @@ function categoryOfRun(state: RunState, steps: readonly StepRecord[]): Category 
   if (state === 'failed') return 'stop'
   if (state === 'waiting') return 'time'
   if (state === 'stopped') return null
-  const categories = steps.flatMap((step) => (step.state === 'done' ? step.wrote.flatMap((one) => categoryOf(one) ?? []) : []))
+  const categories = steps.flatMap((step) =>
+    step.state === 'done' ? step.wrote.flatMap((one) => categoryOf(one) ?? []) : [],
+  )
   return categories.includes('people') ? 'people' : (categories[0] ?? 'data')
 }
 
@@ -327,7 +329,7 @@ export function sayChanges(event: ChangeEvent, workspace: Workspace, scope: Scop
       return !field ||
         !isShown(field) ||
         veiled.some((one) => one.field.key === field.key) ||
-        (field.keptBy && event.cause.by !== 'kept')
+        (field.keptBy && event.cause.by !== 'derived')
         ? []
         : [
             `${fieldWord(field)}: ${sayValue(change.old, field, catalogue, old)} → ${sayValue(change.new, field, catalogue, fresh)}`,

@@ -40,7 +40,7 @@ export type TimelineEntry = { readonly atMs: number; readonly key: string } & (
       /** Who took back the run that made it, and when. */
       readonly undone: { readonly person: string; readonly atMs: number } | null
     }
-  | { readonly what: 'happening'; readonly kind: ActivityName; readonly about: string }
+  | { readonly what: 'activity'; readonly kind: ActivityName; readonly about: string }
   | { readonly what: 'done'; readonly task: TaskRow; readonly person: string }
   | {
       readonly what: 'link'
@@ -189,8 +189,8 @@ export function recordPage(workspace: Workspace, ref: RecordRef, scope: Scope = 
       undone: task.state === 'withdrawn' ? undoneOf(workspace, task.runId) : null,
     })),
     ...family
-      .flatMap((one) => workspace.store.happenings.newest(one, TIMELINE_MOST))
-      .map(({ id, kind, about, atMs }): TimelineEntry => ({ what: 'happening', key: `h${id}`, atMs, kind, about })),
+      .flatMap((one) => workspace.store.activities.newest(one, TIMELINE_MOST))
+      .map(({ id, kind, about, atMs }): TimelineEntry => ({ what: 'activity', key: `h${id}`, atMs, kind, about })),
     ...ofRecord.flatMap((task): TimelineEntry[] =>
       task.doneAt === null
         ? []

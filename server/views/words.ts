@@ -6,7 +6,7 @@ import type { Workspace } from '../engine/workspace'
 
 /** Who or what did something, ready to be shown and followed. */
 export interface Doer {
-  readonly by: 'person' | 'import' | 'rule' | 'clock' | 'kept' | 'happening'
+  readonly by: 'person' | 'import' | 'rule' | 'clock' | 'derived' | 'activity'
   readonly name: string
   readonly ruleId: number | null
   readonly runId: number | null
@@ -38,14 +38,14 @@ export function doerTeller(workspace: Workspace, scope: Scope = null): (cause: C
         return { ...nobody, by: 'import', name: `import by ${person}${key}`, importId: cause.importId }
       case 'clock':
         return { ...nobody, by: 'clock', name: 'schedule', ruleId: cause.starts.ruleId }
-      case 'kept':
+      case 'derived':
         return {
           ...nobody,
-          by: 'kept',
+          by: 'derived',
           name: cause.of === null ? 'daily recalculation' : of({ object: cause.of[0], id: cause.of[1] }),
         }
-      case 'happening':
-        return { ...nobody, by: 'happening', name: 'activity' }
+      case 'activity':
+        return { ...nobody, by: 'activity', name: 'activity' }
       case 'rule':
         return { ...nobody, by: 'rule', name: ruleName(cause.ruleId), ruleId: cause.ruleId, runId: cause.runId }
     }

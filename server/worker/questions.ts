@@ -12,7 +12,7 @@ import { RETENTION_KINDS, type RetentionKind } from '../../core/records/retentio
 import type { ObjectKind, RecordKind } from '../../core/records/kinds'
 import type { RuleDocument } from '../../core/rules/document'
 import type { Scope } from '../../core/access/scope'
-import { readHappenings, tellHappenings, type GivenHappening, type HappeningsTold } from '../engine/happenings'
+import { readActivities, tellActivities, type GivenActivity, type ActivitiesTold } from '../engine/activities'
 import { runCases } from '../engine/cases'
 import { makeBulk, previewBulk, type BulkEdit, type BulkOrder } from '../engine/bulk-edit'
 import { exportFile, exportSeen } from '../engine/export'
@@ -137,11 +137,11 @@ export const QUESTIONS = {
   makeBulk: (workspace: Workspace, order: BulkOrder) => makeBulk(workspace, order),
   exportSeen: (workspace: Workspace, query: Parameters<typeof exportSeen>[1]) => exportSeen(workspace, query),
   /** Writes: asked of the thread that works in bulk, and of no other. */
-  tellHappenings: (workspace: Workspace, given: readonly GivenHappening[]) => tellHappenings(workspace, given),
+  tellActivities: (workspace: Workspace, given: readonly GivenActivity[]) => tellActivities(workspace, given),
   /** The same of a file. */
-  tellHappeningFile(workspace: Workspace, text: string): HappeningsTold {
-    const { given, refused } = readHappenings(workspace, text)
-    const told = tellHappenings(workspace, given)
+  tellActivityFile(workspace: Workspace, text: string): ActivitiesTold {
+    const { given, refused } = readActivities(workspace, text)
+    const told = tellActivities(workspace, given)
     return { ...told, refused: [...refused, ...told.refused].sort((a, b) => a.row - b.row) }
   },
   linkPlan: (workspace: Workspace, by: LinkOrder) => planLinks(workspace, by),

@@ -284,7 +284,10 @@ const chooseOwner = ({ value }: HTMLSelectElement) => navigateTo({ query: value 
                 ></span
               >
               <span v-if="did[line.id]?.length" class="mt-0.5 block bg-violet-t px-1.5 py-0.5 text-violet" data-did>
-                <span v-for="text in did[line.id]" :key="text" class="flex items-start gap-1.5 text-[12px] leading-tight"
+                <span
+                  v-for="text in did[line.id]"
+                  :key="text"
+                  class="flex items-start gap-1.5 text-[12px] leading-tight"
                   ><span class="mark data mt-0.5 scale-75" aria-hidden="true" />{{ text }}</span
                 >
               </span>

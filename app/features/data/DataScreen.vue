@@ -6,7 +6,7 @@ import { send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import AppDialog from '~/shared/dialog/AppDialog.vue'
 import DataNav from './DataNav.vue'
-import HappeningsIn from './HappeningsIn.vue'
+import ActivitiesIn from './ActivitiesIn.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 useHead({ title: 'Data' })
@@ -152,7 +152,7 @@ async function bringChosen(): Promise<void> {
       </tbody>
     </table>
     <p v-else class="quiet mt-6">No imports yet.</p>
-    <Suspense><HappeningsIn v-if="store.may('build')" /></Suspense>
+    <Suspense><ActivitiesIn v-if="store.may('build')" /></Suspense>
     <section v-if="store.may('build')" class="mt-10" aria-labelledby="out-title">
       <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h2 id="out-title">Export</h2>
@@ -166,7 +166,7 @@ async function bringChosen(): Promise<void> {
         <h2 id="backups-title">Backups</h2>
         <button type="button" class="button" :disabled="copying" data-backup @click="backUp">
           {{ copying ? 'Creating backup…' : 'Create backup' }}</button><span class="quiet"
-          >A complete copy next to the database. Work can go on meanwhile.</span
+          >A complete copy next to the database. You can go on working.</span
         >
       </div>
       <table v-if="kept?.backups.length" class="ledger mt-2">

@@ -31,7 +31,7 @@ interface Line {
 }
 const lines = computed((): readonly Line[] =>
   [
-    ...(told.value?.happenings ?? []).map((one): Line => ({
+    ...(told.value?.activities ?? []).map((one): Line => ({
       key: `a${one.id}`,
       atMs: one.atMs,
       ref: one.ref,

@@ -31,7 +31,7 @@ async function archive(kind: string, on: boolean): Promise<void> {
 }
 /** How a program tells of one. */
 const example = ({ kind, example: { about, data: told } }: Kind): string =>
-  JSON.stringify({ happenings: [{ kind, email: 'ada@acme.example', about, data: told }] }, null, 2)
+  JSON.stringify({ activities: [{ kind, email: 'ada@acme.example', about, data: told }] }, null, 2)
 </script>
 
 <template>

@@ -73,7 +73,7 @@ async function simulate(what: Account): Promise<void> {
           </td>
           <td v-if="editable" class="w-64 text-right">
             <button type="button" class="word" @click="ask('mail')">
-              {{ props.mail ? 'Change' : 'Use a mail server…' }}
+              {{ props.mail ? 'Change' : 'Use your email server…' }}
             </button>
             <button v-if="props.mail" type="button" class="word ml-3" @click="simulate('mail')">Simulate</button>
           </td>

@@ -13,7 +13,9 @@ const emit = defineEmits<{ close: []; next: [by: 1 | -1] }>()
 const store = useCatalogue()
 const zone = computed(() => store.catalogue.workspace.zone)
 /** The lines at which something was done, in their order. */
-const stops = computed(() => sheet.lines.flatMap((line, i) => (line.state !== null && line.category !== null ? [i] : [])))
+const stops = computed(() =>
+  sheet.lines.flatMap((line, i) => (line.state !== null && line.category !== null ? [i] : [])),
+)
 const at = ref(Infinity)
 watch(
   () => sheet.run.id,

@@ -13,7 +13,7 @@ const props = defineProps<{
   asks: boolean
 }>()
 const left = computed(() => Math.max(0, props.existing.matching - (again.value ? 0 : props.existing.already)))
-const through = defineModel<boolean>('through', { required: true })
+const backfill = defineModel<boolean>('backfill', { required: true })
 const again = defineModel<boolean>('again', { required: true })
 const passedDays = defineModel<number>('passedDays', { required: true })
 </script>
@@ -30,7 +30,7 @@ const passedDays = defineModel<number>('passedDays', { required: true })
     </p>
     <template v-else>
       <label class="flex items-baseline gap-2"
-        ><input v-model="through" type="checkbox" data-through :disabled="existing.matching === 0" /><span
+        ><input v-model="backfill" type="checkbox" data-through :disabled="existing.matching === 0" /><span
           >Also run it now for <b>{{ figure(left) }}</b> of {{ count(existing.standing, object) }}
           {{ listOf(existing.says, 'or')
           }}<template v-if="existing.passed">
@@ -47,7 +47,7 @@ const passedDays = defineModel<number>('passedDays', { required: true })
           ><template v-if="asks"> (those that meet its conditions)</template></span
         ></label
       >
-      <label v-if="through && existing.already > 0" class="mt-1 ml-6 flex items-baseline gap-2"
+      <label v-if="backfill && existing.already > 0" class="mt-1 ml-6 flex items-baseline gap-2"
         ><input v-model="again" type="checkbox" data-again /><span
           >Include the <b>{{ figure(existing.already) }}</b> it already ran for</span
         ></label

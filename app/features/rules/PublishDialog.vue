@@ -22,7 +22,7 @@ const props = defineProps<{
 const emit = defineEmits<{ publish: [choice: PublishChoice]; findings: []; close: [] }>()
 const choice = reactive({
   note: '',
-  through: false,
+  backfill: false,
   again: false,
   passedDays: 30,
   anyway: false,
@@ -50,7 +50,7 @@ async function readExisting(): Promise<void> {
   ).catch(() => null)
 }
 const { forecast, progress, trouble, running, late, begin } = useForecast(props.ruleId, () => ({
-  through: choice.through,
+  backfill: choice.backfill,
   again: choice.again,
   passedDays: choice.passedDays,
 }))
@@ -109,7 +109,7 @@ watch([running, late], () => {
     <WhenItRuns :rule="rule" :evidence="evidence" />
     <ExistingChoice
       v-if="existing && rule.object !== 'none'"
-      v-model:through="choice.through"
+      v-model:backfill="choice.backfill"
       v-model:again="choice.again"
       v-model:passed-days="choice.passedDays"
       :existing="existing"

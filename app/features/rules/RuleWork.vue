@@ -35,17 +35,17 @@ const shown = computed(() =>
 )
 const closed = ref<number | null>(null)
 const WORDS = {
-  through: 'Running for existing records',
+  backfill: 'Running for existing records',
   hand: 'Running by hand',
   undo: 'Undoing',
   held: 'Running what was held back',
 } as const
 const n = (count: number): string => count.toLocaleString('en')
-async function act(id: number, what: 'stop' | 'goOn'): Promise<void> {
+async function act(id: number, what: 'stop' | 'continue'): Promise<void> {
   await attempt(() => send('POST', `/api/v1/rule-jobs/${id}`, { act: what }))
   await refresh()
 }
-async function goOn(what: 'goOn' | 'drop'): Promise<void> {
+async function goOn(what: 'continue' | 'drop'): Promise<void> {
   await attempt(() => send('POST', `/api/v1/rules/${props.ruleId}/pause`, { act: what }))
   await refresh()
 }
@@ -64,7 +64,7 @@ async function goOn(what: 'goOn' | 'drop'): Promise<void> {
         }}
       </p>
       <p v-if="editable" class="mt-2 flex flex-wrap gap-2">
-        <button type="button" class="button main" @click="goOn('goOn')">
+        <button type="button" class="button main" @click="goOn('continue')">
           {{ paused.held > 0 ? `Resume and run the ${figure(paused.held)}` : 'Resume' }}</button><button
           v-if="paused.held > 0"
           type="button"
@@ -99,7 +99,7 @@ async function goOn(what: 'goOn' | 'drop'): Promise<void> {
             v-if="editable && job.state === 'stopped'"
             type="button"
             class="button py-0.5!"
-            @click="act(job.id, 'goOn')"
+            @click="act(job.id, 'continue')"
           >
             Continue</button
           ><button

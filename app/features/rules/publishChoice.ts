@@ -2,7 +2,7 @@
 export interface PublishChoice {
   readonly note: string
   /** Whether the records that match now go through. */
-  readonly through: boolean
+  readonly backfill: boolean
   /** Whether those for which the rule did something before go through once more. */
   readonly again: boolean
   /** For dates: how many days ago they may have passed. */

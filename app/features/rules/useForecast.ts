@@ -6,7 +6,7 @@ export type ForecastShown = NonNullable<Told['forecast']>
 
 /** What a rule is run for besides, when it is switched on. */
 export interface ForecastChoice {
-  readonly through: boolean
+  readonly backfill: boolean
   readonly again: boolean
   readonly passedDays: number
 }

@@ -27,7 +27,7 @@ const KINDS = [
   ['change', 'Changes'],
   ['rules', 'By rules'],
   ['tasks', 'Tasks'],
-  ['happening', 'Activity'],
+  ['activity', 'Activity'],
   ['link', 'Links'],
 ] as const
 const only = ref<(typeof KINDS)[number][0]>('all')
@@ -39,8 +39,8 @@ function wanted(entry: TimelineEntry): boolean {
       return entry.what === 'change' || entry.what === 'went'
     case 'link':
       return entry.what === 'link'
-    case 'happening':
-      return entry.what === 'happening'
+    case 'activity':
+      return entry.what === 'activity'
     case 'tasks':
       return entry.what === 'task' || entry.what === 'done'
     case 'rules':
@@ -64,7 +64,7 @@ const offered = computed(() =>
       key === only.value ||
       props.page.timeline.some((entry) => {
         if (key === 'rules')
-          return 'doer' in entry ? entry.doer.by === 'rule' : entry.what !== 'done' && entry.what !== 'happening'
+          return 'doer' in entry ? entry.doer.by === 'rule' : entry.what !== 'done' && entry.what !== 'activity'
         return key === 'tasks' ? entry.what === 'task' : entry.what === key
       }),
   ),
@@ -83,7 +83,7 @@ const category = (entry: TimelineEntry): string => {
       return 'people'
     case 'link':
       return entry.doer.by === 'rule' ? 'data' : ''
-    case 'happening':
+    case 'activity':
       return 'outside'
     case 'went':
       return 'stop'
@@ -198,7 +198,7 @@ async function bringBack(ref: RecordRef): Promise<void> {
               class="name-link font-semibold text-slate"
               >{{ entry.doer.name }}</NuxtLink
             >
-            <span v-else-if="entry.doer.by === 'kept'" class="text-ink2">{{
+            <span v-else-if="entry.doer.by === 'derived'" class="text-ink2">{{
               entry.doer.name === page.values.name ? 'recalculated' : `recalculated because of ${entry.doer.name}`
             }}</span>
             <b v-else class="font-semibold">{{ entry.doer.name }}</b>
@@ -255,7 +255,7 @@ async function bringBack(ref: RecordRef): Promise<void> {
                   : ` merged this ${kindWord} into another`
             }}</template>
           </template>
-          <template v-else-if="entry.what === 'happening'"
+          <template v-else-if="entry.what === 'activity'"
             ><span class="text-slate">{{ store.catalogue.activities.words(entry.kind).did }}</span
             ><template v-if="entry.about">: {{ entry.about }}</template></template
           >

@@ -27,7 +27,7 @@ export const blindWait = definePreflight({
           id: step.id,
           param: 'recheck',
           text: 'Not checked after the wait',
-          why: `Step ${told.label} notifies someone even if the record has changed meanwhile.`,
+          why: `Step ${told.label} notifies someone even if the record has changed during the wait.`,
           fix: {
             say: 'Check the conditions again',
             rule: own

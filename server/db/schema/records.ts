@@ -99,7 +99,7 @@ export const goneRecords = sqliteTable(
     linksGiven: text('links_given', { mode: 'json' }).$type<readonly Link[]>().notNull(),
     /** Tasks that the other one got because of it. */
     tasksGiven: text('tasks_given', { mode: 'json' }).$type<readonly number[]>().notNull(),
-    happeningsGiven: text('happenings_given', { mode: 'json' }).$type<readonly number[]>().notNull().default([]),
+    activitiesGiven: text('activities_given', { mode: 'json' }).$type<readonly number[]>().notNull().default([]),
     /** The event that tells of it. */
     seq: integer()
       .notNull()
@@ -138,8 +138,8 @@ export const history = sqliteTable(
 export const eventPositions = sqliteTable('event_positions', { reader: text().primaryKey(), seq: integer().notNull() })
 
 /** What happened around records. */
-export const happenings = sqliteTable(
-  'happenings',
+export const activities = sqliteTable(
+  'activities',
   {
     id: integer().primaryKey({ autoIncrement: true }),
     object: text().$type<ObjectKind>().notNull(),
@@ -153,7 +153,7 @@ export const happenings = sqliteTable(
     key: text().unique(),
     toldAt: integer('told_at').notNull(),
   },
-  (t) => [index('happenings_record').on(t.object, t.recordId, t.atMs), index('happenings_at').on(t.atMs)],
+  (t) => [index('activities_record').on(t.object, t.recordId, t.atMs), index('activities_at').on(t.atMs)],
 )
 
 /** Browsers that visited the firm's pages; whose they are is known once somebody says so there. */
@@ -170,8 +170,8 @@ export const visitors = sqliteTable(
 )
 
 /** What visitors did of whom nobody knows yet who they are. */
-export const unknownHappenings = sqliteTable(
-  'unknown_happenings',
+export const unknownActivities = sqliteTable(
+  'unknown_activities',
   {
     id: integer().primaryKey({ autoIncrement: true }),
     visitor: text().notNull(),
@@ -182,7 +182,7 @@ export const unknownHappenings = sqliteTable(
     key: text().unique(),
     toldAt: integer('told_at').notNull(),
   },
-  (t) => [index('unknown_happenings_visitor').on(t.visitor, t.atMs), index('unknown_happenings_at').on(t.atMs)],
+  (t) => [index('unknown_activities_visitor').on(t.visitor, t.atMs), index('unknown_activities_at').on(t.atMs)],
 )
 
 /** What links that lead to a person are signed with; made once, shown nowhere. */

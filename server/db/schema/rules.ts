@@ -150,7 +150,7 @@ export type RuleJobOrder = RuleJobWork & { readonly key?: string }
 
 type RuleJobWork =
   | {
-      readonly what: 'through'
+      readonly what: 'backfill'
       readonly object: ObjectKind
       /** Which records, as far as conditions can say it; `null` where only a moment says it. */
       readonly filter: Group | null

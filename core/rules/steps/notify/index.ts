@@ -87,7 +87,7 @@ export const notify = defineStep<'notify', Params>({
   gives: () => [{ key: 'who', label: 'person notified', type: 'person' }],
   examples: [
     {
-      say: 'tells the owner, by mail as well',
+      say: 'tells the owner, by email as well',
       params: { who: { by: 'owner' }, subject: 'Look at {{deal.name}}', body: '', email: true },
       record: { name: 'Two rooms', owner: 'rosa' },
       expect: {

@@ -95,7 +95,7 @@ function fateOf(params: Params, contact: RecordSnapshot, context: StepContext): 
   const answer =
     firstMs === null
       ? undefined
-      : context.happenings(who).find(({ kind, atMs }) => kind === 'message' && atMs > firstMs)
+      : context.activities(who).find(({ kind, atMs }) => kind === 'message' && atMs > firstMs)
   if (answer) return { contact, go: 'answered', atMs: answer.atMs }
   const template = id === null ? null : catalogue.template(id)
   if (id !== null && !template) return { contact, go: 'never', say: 'the template does not exist any more' }

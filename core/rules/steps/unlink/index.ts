@@ -59,7 +59,7 @@ export const unlink = defineStep<'unlink', Params>({
   },
   examples: [
     {
-      say: 'has nothing to take away',
+      say: 'has nothing to unlink',
       params: { to: 'company', which: 'all' },
       expect: { go: 'skip', reason: { code: 'noLinks', to: 'company' } },
     },

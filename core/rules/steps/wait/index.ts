@@ -12,10 +12,13 @@ interface Params {
   /** Whether conditions are asked again before the next step. */
   recheck: boolean
   /** What happens where the date to wait for is empty; the run ends, when left out. */
-  whenEmpty?: 'stop' | 'goOn' | undefined
+  whenEmpty?: 'stop' | 'continue' | undefined
 }
 
-const WHEN_EMPTY = { stop: 'end the run if the date is empty', goOn: 'continue at once if the date is empty' } as const
+const WHEN_EMPTY = {
+  stop: 'end the run if the date is empty',
+  continue: 'continue at once if the date is empty',
+} as const
 
 /** Lets time pass. What lies behind it is done then, if it is still wanted. */
 export const wait = defineStep<'wait', Params>({
@@ -24,7 +27,7 @@ export const wait = defineStep<'wait', Params>({
   does: 'wait',
   alsoCalled: ['delay', 'pause', 'later', 'sleep', 'until', 'days', 'office hours'],
   objects: [...OBJECTS, 'none'],
-  params: z.strictObject({ until: zWhen, recheck: z.boolean(), whenEmpty: z.enum(['stop', 'goOn']).optional() }),
+  params: z.strictObject({ until: zWhen, recheck: z.boolean(), whenEmpty: z.enum(['stop', 'continue']).optional() }),
   form: {
     until: { widget: 'when', none: null },
     recheck: RECHECK,
@@ -32,7 +35,7 @@ export const wait = defineStep<'wait', Params>({
       widget: 'pick',
       options: [
         { value: 'stop', label: WHEN_EMPTY.stop },
-        { value: 'goOn', label: WHEN_EMPTY.goOn, hint: 'what follows happens at once then' },
+        { value: 'continue', label: WHEN_EMPTY.continue, hint: 'what follows happens at once then' },
       ],
     },
   },
@@ -62,7 +65,7 @@ export const wait = defineStep<'wait', Params>({
     const at = whenAt(until, record.values, record.object, moment, catalogue)
     // Nothing behind a wait comes before its end, unless somebody wanted it so.
     if (typeof at !== 'number')
-      return whenEmpty === 'goOn' ? { go: 'skip', reason: at.none } : { go: 'stop', because: saySkip(at.none) }
+      return whenEmpty === 'continue' ? { go: 'skip', reason: at.none } : { go: 'stop', because: saySkip(at.none) }
     // A moment that has come already keeps nobody waiting.
     return at <= moment.nowMs
       ? { go: 'on', effects: [], say: `the time was already past (${sayInstant(at, moment.zone)})` }
@@ -97,7 +100,7 @@ export const wait = defineStep<'wait', Params>({
       params: {
         until: { at: 'field', field: 'closeDate', side: 'on', amount: { count: 0, unit: 'days' }, minute: 510 },
         recheck: true,
-        whenEmpty: 'goOn',
+        whenEmpty: 'continue',
       },
       record: { closeDate: null },
       expect: { go: 'skip', reason: { code: 'emptyField', field: 'Expected close' } },

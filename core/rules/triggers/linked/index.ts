@@ -61,14 +61,14 @@ export const linked = defineTrigger<'linked', Params>({
       starts: false,
     },
     {
-      say: 'a contact is taken away',
+      say: 'a contact is unlinked',
       object: 'deal',
       params: { to: 'contact', how: 'added' },
       event: { kind: 'linked', changes: [linkChange('contact', 7, 'removed')] },
       starts: false,
     },
     {
-      say: 'a deal is taken away from a company',
+      say: 'a deal is unlinked from a company',
       object: 'company',
       params: { to: 'deal', how: 'removed' },
       event: { kind: 'linked', changes: [linkChange('deal', 7, 'removed')] },

@@ -4,7 +4,7 @@ export default defineRoute('POST /rule-jobs/:id', ({ workspace, params: { id }, 
   const job = ruleJobs.get(id)
   if (!job) throw notFound(`job ${id}`)
   if (act === 'stop' && job.state !== 'running') throw new ProblemError(409, 'Not running', 'This job is not running.')
-  if (act === 'goOn' && job.state !== 'stopped')
+  if (act === 'continue' && job.state !== 'stopped')
     throw new ProblemError(
       409,
       'Not stopped',
@@ -13,6 +13,6 @@ export default defineRoute('POST /rule-jobs/:id', ({ workspace, params: { id }, 
   const state = act === 'stop' ? 'stopped' : 'running'
   ruleJobs.setState(id, state, null)
   workspace.live.tell({ about: 'jobs', ruleId: job.ruleId, id, state, done: job.done, total: job.total })
-  if (act === 'goOn') workspace.db.afterwards(() => useBulk().job(id))
+  if (act === 'continue') workspace.db.afterwards(() => useBulk().job(id))
   return { state } as const
 })

@@ -1,5 +1,5 @@
 import { checkRule } from '../../../../../core/rules/check'
-import { throughOrder } from '../../../../engine/standing'
+import { backfillOrder } from '../../../../engine/standing'
 
 /** Begins a forecast of the draft: what it would do in the days to come if it were switched on now. */
 export default defineRoute('POST /rules/:id/forecasts', ({ workspace, person, params: { id }, body }) => {
@@ -24,7 +24,7 @@ export default defineRoute('POST /rules/:id/forecasts', ({ workspace, person, pa
       days: body.days,
       back: false,
       script: [],
-      forecast: { through: body.through ? throughOrder(workspace, rule.draft, body) : null },
+      forecast: { backfill: body.backfill ? backfillOrder(workspace, rule.draft, body) : null },
     },
     null,
   )

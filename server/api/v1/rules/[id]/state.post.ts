@@ -1,7 +1,7 @@
 import { checkRule } from '../../../../../core/rules/check'
 import { placedSteps } from '../../../../../core/rules/tree'
 import { addJob } from '../../../../engine/rule-jobs'
-import { throughOrder } from '../../../../engine/standing'
+import { backfillOrder } from '../../../../engine/standing'
 import { isUnpublished } from '../../../../views/rule-list'
 
 /** Switches a rule on, off, or puts it away. Switching on publishes the draft, and refuses one that is not finished. */
@@ -15,14 +15,14 @@ export default defineRouteBehind(
     return { asked: JSON.stringify(draft), wrong: cases.filter((one) => one.wrong.length > 0) }
   },
   (
-    { workspace, person, params: { id }, body: { state, note, through, again, passedDays, waiting, anyway } },
+    { workspace, person, params: { id }, body: { state, note, backfill, again, passedDays, waiting, anyway } },
     { asked, wrong },
   ) => {
     const { rules } = workspace.store
     const rule = rules.get(id)
     if (!rule) throw notFound(`rule ${id}`)
     if (state === 'on' && !anyway && JSON.stringify(rule.draft) !== asked)
-      throw new ProblemError(409, 'Changed meanwhile', 'The rule was changed while its test cases ran. Try again.')
+      throw new ProblemError(409, 'Changed by someone else', 'The rule was changed while its test cases ran. Try again.')
     if (state === 'on' && rule.draftProblem !== null)
       throw new ProblemError(422, 'Rule can’t be read', `Restore a version first: ${rule.draftProblem}`)
     const findings = state === 'on' ? checkRule(rule.draft, workspace.catalogue()) : []
@@ -37,12 +37,12 @@ export default defineRouteBehind(
         })),
       )
     }
-    if (state === 'on' && through && !throughOrder(workspace, rule.draft, { passedDays, again }))
+    if (state === 'on' && backfill && !backfillOrder(workspace, rule.draft, { passedDays, again }))
       throw new ProblemError(
         422,
         'No existing records',
         'Its triggers only start when something happens, so no existing records can be run. Choose records on the Records page instead.',
-        [{ path: 'through', text: 'No trigger of the rule has existing records.' }],
+        [{ path: 'backfill', text: 'No trigger of the rule has existing records.' }],
       )
     if (wrong.length > 0)
       throw new ProblemError(
@@ -76,8 +76,8 @@ export default defineRouteBehind(
     workspace.rulesChanged()
     workspace.live.tell({ about: 'ahead' })
     const document = rules.get(id)?.version?.document
-    const order = document && throughOrder(workspace, document, { passedDays, again })
-    if (state !== 'on' || !through || !order)
+    const order = document && backfillOrder(workspace, document, { passedDays, again })
+    if (state !== 'on' || !backfill || !order)
       return { state, version: rules.get(id)?.version?.number ?? null, job: null }
     const job = addJob(workspace, id, order, person.id)
     workspace.db.afterwards(() => useBulk().job(job))

@@ -3,15 +3,15 @@ import { larkmoor, switchOn } from '../testing/workspace'
 import { workClock } from './clockwork'
 import { mergeRecords, restoreRecord } from './going'
 import { whyFor } from '../views/why'
-import { readHappenings, tellHappenings } from './happenings'
+import { readActivities, tellActivities } from './activities'
 import { ACTIVITY_NAMES } from '../../core/activities'
 import type { RecordRef } from '../../core/records/kinds'
 import { document, enters, given, task } from '../../core/testing/rules'
 
-describe('happenings', () => {
+describe('activities', () => {
   it('are read from a file with its columns in any order, row by row', () => {
     const { workspace } = larkmoor()
-    const { given, refused } = readHappenings(
+    const { given, refused } = readActivities(
       workspace,
       'Key;Kind;contact;About;At;email\nk1;visit;7;/prices;24.11.2026 09:00;\n;form;;Quote;;ada@x.example\n;dance;7;;;\n;visit;x7;;;\n;visit;;;;\n;visit;7;;yesterday;\n',
     )
@@ -33,7 +33,7 @@ describe('happenings', () => {
       { row: 6, text: 'No record given.' },
       { row: 7, text: '“yesterday” is not a date and time.' },
     ])
-    expect(readHappenings(workspace, 'a,b\n1,2\n').refused).toEqual([
+    expect(readActivities(workspace, 'a,b\n1,2\n').refused).toEqual([
       { row: 1, text: 'The file needs a column “kind” and one of “email”, “contact”, “company”, “deal”.' },
     ])
   })
@@ -50,7 +50,7 @@ describe('happenings', () => {
       key: 'a',
     } as const
     expect(
-      tellHappenings(workspace, [
+      tellActivities(workspace, [
         one,
         one,
         { ...one, key: null },
@@ -68,7 +68,7 @@ describe('happenings', () => {
       ],
     })
     // A sender's clock that runs ahead a little does not date anything into the future.
-    expect(workspace.store.happenings.of(ref).map(({ about, atMs }) => [about, atMs])).toEqual([
+    expect(workspace.store.activities.of(ref).map(({ about, atMs }) => [about, atMs])).toEqual([
       ['/prices', nowMs - 1000],
       ['/prices', nowMs - 1000],
       ['/prices', nowMs],
@@ -83,12 +83,12 @@ describe('happenings', () => {
     )
     if (!a || !b) throw new Error('two contacts')
     for (const ref of [a, b, b])
-      tellHappenings(workspace, [{ record: ref, kind: 'call', about: '', atMs: null, key: null }])
+      tellActivities(workspace, [{ record: ref, kind: 'call', about: '', atMs: null, key: null }])
     mergeRecords(workspace, a, b.id, [], 'ines')
-    tellHappenings(workspace, [{ record: a, kind: 'form', about: 'since', atMs: null, key: null }])
-    expect([a, b].map((ref) => workspace.store.happenings.of(ref).length)).toEqual([4, 0])
+    tellActivities(workspace, [{ record: a, kind: 'form', about: 'since', atMs: null, key: null }])
+    expect([a, b].map((ref) => workspace.store.activities.of(ref).length)).toEqual([4, 0])
     restoreRecord(workspace, b, 'ines')
-    expect([a, b].map((ref) => workspace.store.happenings.of(ref).map((one) => one.kind))).toEqual([
+    expect([a, b].map((ref) => workspace.store.activities.of(ref).map((one) => one.kind))).toEqual([
       ['call', 'form'],
       ['call', 'call'],
     ])
@@ -108,7 +108,7 @@ describe('happenings', () => {
       workspace,
       document({ object: 'contact', when: [['activity', prices]], then: [task('Greet')] }),
     )
-    tellHappenings(workspace, [visit(ref, { key: 'a' }), visit(ref, { key: 'a' }), visit(ref, { about: '/about' })])
+    tellActivities(workspace, [visit(ref, { key: 'a' }), visit(ref, { key: 'a' }), visit(ref, { about: '/about' })])
     const runs = (rule: number) =>
       workspace.store.runs.list({ ruleId: rule, limit: 9 }).map((run) => [run.object, run.recordId, run.because])
     expect(runs(ruleId)).toEqual([['deal', linked.id, 'a contact visited a page: /prices?size=2']])
@@ -126,14 +126,14 @@ describe('happenings', () => {
       )
     const [strict, open] = [rule(false), rule(true)]
     const nowMs = workspace.clock.nowMs()
-    tellHappenings(workspace, [visit(ref, { atMs: nowMs - 3_600_001 })])
+    tellActivities(workspace, [visit(ref, { atMs: nowMs - 3_600_001 })])
     const runs = (id: number) => workspace.store.runs.list({ ruleId: id, limit: 9 }).length
     expect([runs(strict), runs(open)]).toEqual([0, 1])
     const rule_ = workspace.store.rules.get(strict)
     expect(rule_ && whyFor(workspace, rule_, ref)?.answer).toBe(
       'Its trigger has not happened: a contact visits a page whose address contains “Prices”, received within an hour. Ada Lind visited a page: /prices?size=2, but it was received more than an hour later (24 Nov 2026, 9:12).',
     )
-    tellHappenings(workspace, [visit(ref, { atMs: nowMs - 3_600_000 })])
+    tellActivities(workspace, [visit(ref, { atMs: nowMs - 3_600_000 })])
     expect([runs(strict), runs(open)]).toEqual([1, 2])
   })
 
@@ -165,9 +165,9 @@ describe('happenings', () => {
     clock.set(began + 2 * 3_600_000)
     const answer = { record: ref, kind: 'message', about: 'Re: quote', key: null } as const
     const states = () => workspace.store.runs.list({ ruleId, limit: 9 }).map((run) => run.state)
-    tellHappenings(workspace, [{ ...answer, atMs: began - 1 }])
+    tellActivities(workspace, [{ ...answer, atMs: began - 1 }])
     expect(states()).toEqual(['waiting'])
-    tellHappenings(workspace, [{ ...answer, atMs: began + 60_000 }])
+    tellActivities(workspace, [{ ...answer, atMs: began + 60_000 }])
     expect(states()).toEqual(['done'])
     expect(workspace.store.tasks.openFor('rosa', '9999-12-31').map((one) => one.title)).toEqual(['Thank'])
   })
@@ -213,7 +213,7 @@ describe('happenings', () => {
       for (let hour = 1; hour <= 50; hour++) {
         clock.set(began + hour * 3_600_000)
         if (hour * 3_600_000 === answeredAfterMs)
-          tellHappenings(workspace, [{ record: ref, kind: 'message', about: 'Re', atMs: null, key: null }])
+          tellActivities(workspace, [{ record: ref, kind: 'message', about: 'Re', atMs: null, key: null }])
         await workClock(workspace, { awaited: () => false, nowMs: () => 0, pause: () => Promise.resolve() })
       }
       return workspace.store.tasks.openFor('rosa', '9999-12-31').map((one) => one.title)

@@ -3,7 +3,7 @@ import type { RecordKind } from './kinds'
 import type { Values } from '../language/value'
 
 /** One thing that happened around a record. */
-export interface Happening {
+export interface Activity {
   readonly id: number
   readonly kind: ActivityName
   /** The page, the form, the subject; may be empty. */
@@ -14,7 +14,7 @@ export interface Happening {
 }
 
 /** What somebody does in a rehearsal; with its moment, where it was really done and is only told again. */
-export interface ActivityScript extends Pick<Happening, 'kind' | 'about' | 'data'> {
+export interface ActivityScript extends Pick<Activity, 'kind' | 'about' | 'data'> {
   /** Whose, where not the record's own: those of this kind that are linked to it. */
   readonly by?: RecordKind
   readonly doneMs?: number

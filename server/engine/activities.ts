@@ -12,7 +12,7 @@ import type { Happened } from './live-world'
 
 /** What happens around records, as programs and files tell of it. */
 
-export interface GivenHappening {
+export interface GivenActivity {
   /** The record by its number, a contact by an email address, or a visitor of the website, who may say who they are. */
   readonly record:
     | { readonly object: ObjectKind; readonly id: number }
@@ -28,7 +28,7 @@ export interface GivenHappening {
   readonly key: string | null
 }
 
-export interface HappeningsTold {
+export interface ActivitiesTold {
   readonly kept: number
   /** Those whose key was there already. */
   readonly known: number
@@ -46,10 +46,10 @@ const MAIL = z.email()
  * Keeps what happened, and lets scores and rules follow. What does not fit is told by its place and never holds up the
  * others. What somebody did of whom nobody knows yet who they are is kept until they are known.
  */
-export function tellHappenings(
+export function tellActivities(
   workspace: Workspace,
-  given: readonly (GivenHappening & { readonly row?: number })[],
-): HappeningsTold {
+  given: readonly (GivenActivity & { readonly row?: number })[],
+): ActivitiesTold {
   const { db, store } = workspace
   const told = { kept: 0, known: 0, unknown: 0 }
   const refused: { row: number; text: string }[] = []
@@ -66,7 +66,7 @@ export function tellHappenings(
           const who = whoDid(workspace, one.record, happened.atMs)
           if ('visitor' in who) {
             const isNew =
-              (one.key === null || !store.happenings.hasKey(one.key)) &&
+              (one.key === null || !store.activities.hasKey(one.key)) &&
               store.visitors.keep({ ...happened, about: one.about.trim(), visitor: who.visitor }, nowMs)
             told[isNew ? 'unknown' : 'known']++
           } else if (one.key !== null && store.visitors.hasKey(one.key)) told.known++
@@ -79,7 +79,7 @@ export function tellHappenings(
   return { ...told, refused }
 }
 
-function problemOf(workspace: Workspace, { record, kind, data, atMs }: GivenHappening, nowMs: number): string | null {
+function problemOf(workspace: Workspace, { record, kind, data, atMs }: GivenActivity, nowMs: number): string | null {
   if ('id' in record && !workspace.store.records.read(record))
     return `${capital(record.object)} ${record.id} does not exist.`
   if ('email' in record && record.email !== undefined && !MAIL.safeParse(record.email.trim()).success)
@@ -96,7 +96,7 @@ const contactWith = (workspace: Workspace, email: string): number | null =>
 /** Whose it is: a record's, or of a visitor whom nobody knows yet. Somebody who says who they are is known from then on. */
 function whoDid(
   workspace: Workspace,
-  record: GivenHappening['record'],
+  record: GivenActivity['record'],
   atMs: number,
 ): RecordRef | { readonly visitor: string } {
   if ('id' in record) return { object: record.object, id: record.id }
@@ -135,14 +135,14 @@ function readData(text: string): Values | null {
 const COLUMNS = ['email', 'contact', 'company', 'deal', 'kind', 'about', 'data', 'at', 'key'] as const
 
 /**
- * Reads happenings from a CSV file with a heading: email (or contact, company, deal: a number), kind, about, data (a JSON
+ * Reads activities from a CSV file with a heading: email (or contact, company, deal: a number), kind, about, data (a JSON
  * object), at, key.
  */
-export function readHappenings(
+export function readActivities(
   workspace: Workspace,
   text: string,
 ): {
-  readonly given: readonly (GivenHappening & { readonly row: number })[]
+  readonly given: readonly (GivenActivity & { readonly row: number })[]
   readonly refused: readonly { readonly row: number; readonly text: string }[]
 } {
   const { headings, rows, problem } = readCsv(text)
@@ -156,7 +156,7 @@ export function readHappenings(
       refused: [{ row: 1, text: 'The file needs a column “kind” and one of “email”, “contact”, “company”, “deal”.' }],
     }
   const kinds = workspace.catalogue().activities.names
-  const given: (GivenHappening & { row: number })[] = []
+  const given: (GivenActivity & { row: number })[] = []
   const refused: { row: number; text: string }[] = []
   for (const { row, cells, broken } of rows) {
     const cell = (column: (typeof COLUMNS)[number]): string => (at[column] < 0 ? '' : (cells[at[column]] ?? '').trim())

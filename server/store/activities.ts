@@ -1,23 +1,23 @@
 import { and, asc, desc, eq, inArray, lt } from 'drizzle-orm'
 import type { Values } from '../../core/language/value'
-import type { Happening } from '../../core/records/happening'
+import type { Activity } from '../../core/records/activity'
 import { sameRef, type RecordRef } from '../../core/records/kinds'
 import type { Db } from '../db/connect'
-import { happenings } from '../db/schema/records'
+import { activities } from '../db/schema/records'
 
 /** What one is told of. */
-export interface Told extends Omit<Happening, 'id' | 'data'> {
+export interface Told extends Omit<Activity, 'id' | 'data'> {
   readonly data?: Values
   readonly ref: RecordRef
   readonly key: string | null
 }
 
 const COLUMNS = {
-  id: happenings.id,
-  kind: happenings.kind,
-  about: happenings.about,
-  data: happenings.data,
-  atMs: happenings.atMs,
+  id: activities.id,
+  kind: activities.kind,
+  about: activities.about,
+  data: activities.data,
+  atMs: activities.atMs,
 }
 
 const NO_DATA: Values = {}
@@ -28,7 +28,7 @@ const dataOf = (text: string): Values => (text === '{}' ? NO_DATA : (JSON.parse(
 class Lately {
   constructor(
     private readonly ref: RecordRef,
-    readonly list: readonly Happening[],
+    readonly list: readonly Activity[],
     /** Within it nobody else writes. */
     readonly transactionId: number,
   ) {}
@@ -39,7 +39,7 @@ class Lately {
 }
 
 /** What happened around records, as one was told of it. */
-export class HappeningStore {
+export class ActivityStore {
   private lately: Lately | null = null
   private readonly ofRecord
   private readonly insert
@@ -51,15 +51,15 @@ export class HappeningStore {
       [string, number, string, string, string, number, string | null, number],
       { readonly id: number }
     >(
-      `INSERT INTO happenings (object, record_id, kind, about, data, at_ms, key, told_at)
+      `INSERT INTO activities (object, record_id, kind, about, data, at_ms, key, told_at)
        VALUES (?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING RETURNING id`,
     )
-    this.known = db.sqlite.prepare<[string], { readonly id: number }>('SELECT id FROM happenings WHERE key = ?')
+    this.known = db.sqlite.prepare<[string], { readonly id: number }>('SELECT id FROM activities WHERE key = ?')
     this.ofKinds = db.sqlite.prepare<[], { readonly kind: string; readonly n: number }>(
-      'SELECT kind, count(*) AS n FROM happenings GROUP BY kind',
+      'SELECT kind, count(*) AS n FROM activities GROUP BY kind',
     )
-    this.ofRecord = db.sqlite.prepare<[string, number], Omit<Happening, 'data'> & { readonly data: string }>(
-      'SELECT id, kind, about, data, at_ms AS atMs FROM happenings WHERE object = ? AND record_id = ? ORDER BY at_ms, id',
+    this.ofRecord = db.sqlite.prepare<[string, number], Omit<Activity, 'data'> & { readonly data: string }>(
+      'SELECT id, kind, about, data, at_ms AS atMs FROM activities WHERE object = ? AND record_id = ? ORDER BY at_ms, id',
     )
   }
 
@@ -72,7 +72,9 @@ export class HappeningStore {
     if (this.lately === null) return id
     // Told of in the order in which they were done, the list only grows.
     const isLast = (lately.list.at(-1)?.atMs ?? 0) <= atMs
-    this.lately = isLast ? new Lately(ref, [...lately.list, { id, kind, about, data, atMs }], lately.transactionId) : null
+    this.lately = isLast
+      ? new Lately(ref, [...lately.list, { id, kind, about, data, atMs }], lately.transactionId)
+      : null
     return id
   }
 
@@ -86,36 +88,37 @@ export class HappeningStore {
   }
 
   /** All of a record, the oldest first. */
-  of(ref: RecordRef): readonly Happening[] {
+  of(ref: RecordRef): readonly Activity[] {
     const transactionId = this.db.transactionId()
-    if (transactionId !== null && this.lately?.transactionId === transactionId && this.lately.of(ref)) return this.lately.list
+    if (transactionId !== null && this.lately?.transactionId === transactionId && this.lately.of(ref))
+      return this.lately.list
     const list = this.ofRecord.all(ref.object, ref.id).map((row) => ({ ...row, data: dataOf(row.data) }))
     this.lately = transactionId === null ? null : new Lately(ref, list, transactionId)
     return list
   }
 
   /** The newest of a record, newest first. */
-  newest({ object, id }: RecordRef, limit: number): readonly Happening[] {
+  newest({ object, id }: RecordRef, limit: number): readonly Activity[] {
     return this.db.orm
       .select(COLUMNS)
-      .from(happenings)
-      .where(and(eq(happenings.object, object), eq(happenings.recordId, id)))
-      .orderBy(desc(happenings.atMs), desc(happenings.id))
+      .from(activities)
+      .where(and(eq(activities.object, object), eq(activities.recordId, id)))
+      .orderBy(desc(activities.atMs), desc(activities.id))
       .limit(limit)
       .all()
   }
 
-  get(id: number): Happening | null {
-    return this.db.orm.select(COLUMNS).from(happenings).where(eq(happenings.id, id)).get() ?? null
+  get(id: number): Activity | null {
+    return this.db.orm.select(COLUMNS).from(activities).where(eq(activities.id, id)).get() ?? null
   }
 
   /** The newest of all, behind a number where one is given. */
-  list(before: number | null, limit: number): readonly (Happening & { readonly ref: RecordRef })[] {
+  list(before: number | null, limit: number): readonly (Activity & { readonly ref: RecordRef })[] {
     return this.db.orm
       .select()
-      .from(happenings)
-      .where(before === null ? undefined : lt(happenings.id, before))
-      .orderBy(desc(happenings.id))
+      .from(activities)
+      .where(before === null ? undefined : lt(activities.id, before))
+      .orderBy(desc(activities.id))
       .limit(limit)
       .all()
       .map(({ id, kind, about, data, atMs, object, recordId }) => ({
@@ -132,10 +135,10 @@ export class HappeningStore {
   moveTo(from: RecordRef, to: RecordRef): readonly number[] {
     this.lately = null
     return this.db.orm
-      .update(happenings)
+      .update(activities)
       .set({ recordId: to.id })
-      .where(and(eq(happenings.object, from.object), eq(happenings.recordId, from.id)))
-      .returning({ id: happenings.id })
+      .where(and(eq(activities.object, from.object), eq(activities.recordId, from.id)))
+      .returning({ id: activities.id })
       .all()
       .map((row) => row.id)
   }
@@ -145,17 +148,17 @@ export class HappeningStore {
     this.lately = null
     if (ids.length > 0)
       this.db.orm
-        .update(happenings)
+        .update(activities)
         .set({ recordId: to.id })
         .where(
-          and(eq(happenings.object, from.object), eq(happenings.recordId, from.id), inArray(happenings.id, [...ids])),
+          and(eq(activities.object, from.object), eq(activities.recordId, from.id), inArray(activities.id, [...ids])),
         )
         .run()
   }
 
   oldest(): number | null {
     return (
-      this.db.orm.select({ atMs: happenings.atMs }).from(happenings).orderBy(asc(happenings.atMs)).limit(1).get()
+      this.db.orm.select({ atMs: activities.atMs }).from(activities).orderBy(asc(activities.atMs)).limit(1).get()
         ?.atMs ?? null
     )
   }
