@@ -1,5 +1,5 @@
 /** So many test files run at once, each over a server and a workspace of its own. */
-export const WORKERS = 3
+export const WORKERS = 2
 const FIRST_PORT = 3117
 
 /** Where the server of one of them listens. */

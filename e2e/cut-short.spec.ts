@@ -4,7 +4,7 @@ import { expect, test } from './app'
 import { startServer, type RunningServer } from './own-server'
 
 test('an import that is cut short right after it was started goes on with the next start', async () => {
-  const first = await startServer(3133, true)
+  const first = await startServer(3151, true)
   const api = await requests.newContext({ baseURL: first.base })
   const headers = { 'content-type': 'application/json' }
   await api.post('/api/v1/session/demo', { data: { personId: 'ines' } })
@@ -14,7 +14,7 @@ test('an import that is cut short right after it was started goes on with the ne
   ).json()) as { id: number }
   expect((await api.post(`/api/v1/imports/${id}/run`, { data: { rulesOn: false } })).ok()).toBe(true)
   await first.kill()
-  const second = await startServer(3133, true, 'own.db', first)
+  const second = await startServer(3151, true, 'own.db', first)
   try {
     const state = async () =>
       ((await (await api.get(`/api/v1/imports/${id}`)).json()) as { state: string; counts: unknown }).state
@@ -38,8 +38,8 @@ function startBeside({ dbFile }: RunningServer, port: number) {
 }
 
 test('a server that cannot listen says so and ends', async () => {
-  const first = await startServer(3134, true)
-  const { server, ended } = startBeside(first, 3134)
+  const first = await startServer(3152, true)
+  const { server, ended } = startBeside(first, 3152)
   try {
     let said = ''
     for (const stream of [server.stdout, server.stderr]) stream.on('data', (piece: Buffer) => (said += String(piece)))
@@ -54,19 +54,19 @@ test('a server that cannot listen says so and ends', async () => {
 })
 
 test('a server whose output nobody reads any more goes on, and ends when asked', async () => {
-  const first = await startServer(3135, true)
+  const first = await startServer(3153, true)
   await first.stop()
-  const { server, ended } = startBeside(first, 3135)
+  const { server, ended } = startBeside(first, 3153)
   try {
     server.stdout.destroy()
     server.stderr.destroy()
     const healthy = () =>
-      fetch('http://localhost:3135/healthz').then(
+      fetch('http://localhost:3153/healthz').then(
         ({ status }) => status,
         () => 0,
       )
     await expect.poll(healthy).toBe(200)
-    for (let i = 0; i < 20; i++) await fetch('http://localhost:3135/api/v1/session')
+    for (let i = 0; i < 20; i++) await fetch('http://localhost:3153/api/v1/session')
     expect(await healthy()).toBe(200)
     server.kill('SIGTERM')
     expect(await ended).toBe(0)

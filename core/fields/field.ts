@@ -15,6 +15,8 @@ export interface Field {
   /** How rule documents and the API name it. */
   readonly key: string
   readonly label: string
+  /** How sentences call it, as in “its … is empty”; the label in lower case where left out or `null`. */
+  readonly phrase?: string | null
   readonly type: FieldTypeName
   readonly description: string
   /** Says what keeps the field when nobody may write it; `null` when people and rules may. */

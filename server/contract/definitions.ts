@@ -50,6 +50,7 @@ export const zDefinition = z
     object: zObject,
     key: z.string(),
     label: z.string(),
+    phrase: z.string().nullable().optional().describe('its name in sentences; the label if null'),
     type: z.enum(FIELD_TYPE_NAMES),
     description: z.string(),
     keptBy: z.string().nullable().describe('why it is read-only; null if it can be edited'),

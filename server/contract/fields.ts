@@ -41,6 +41,14 @@ export const fields = {
     params: zIdParam,
     body: z.strictObject({
       label: zLabel.optional(),
+      phrase: z
+        .string()
+        .trim()
+        .min(1)
+        .max(60)
+        .nullable()
+        .optional()
+        .describe('its name in sentences; the label if null'),
       description: zDescription.optional(),
       required: z.boolean().optional(),
       archived: z.boolean().optional(),

@@ -1,7 +1,7 @@
 import { exportColumns, exportHead, exportRows, seenColumns, type ExportRow } from '../../core/formats/csv/export'
 import { OTHER_TARGETS } from '../../core/formats/csv/import'
 import type { ObjectKind } from '../../core/records/kinds'
-import { ledgerPage, type LedgerQuery } from './record-list'
+import { listPage, type LedgerQuery } from './record-list'
 import type { Workspace } from './workspace'
 
 const TOGETHER = 1000
@@ -16,7 +16,7 @@ export function exportSeen(
   return workspace.db.atSameMoment(() => {
     const parts = [exportHead(columns)]
     for (let offset = 0; ; offset += TOGETHER) {
-      const { rows } = ledgerPage(workspace, { ...query, offset, limit: TOGETHER })
+      const { rows } = listPage(workspace, { ...query, offset, limit: TOGETHER })
       parts.push(
         exportRows(
           rows.map(({ id, values }) => ({ id, values, company: null, contact: null })),

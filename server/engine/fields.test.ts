@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { all, condition, document, enters, set, task } from '../../core/testing/rules'
+import { conditionSentence } from '../../core/conditions/compile'
+import { plainSentence } from '../../core/language/sentence'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { refusal } from '../testing/refusal'
 import { fieldSheet } from '../views/field-sheet'
@@ -83,6 +85,22 @@ describe('changing a field', () => {
     const [change] = recordPage(workspace, ref)?.timeline ?? []
     expect(change).toMatchObject({ what: 'change', changes: [{ label: 'Ground', new: 'Old tiles' }] })
     expect(workspace.store.records.read(ref)?.values.floorType).toBe('tiles')
+  })
+
+  it('a phrase of its own is what sentences say, and without one they say the label', () => {
+    const { workspace } = larkmoor()
+    makeField(workspace, given)
+    const said = () => {
+      const catalogue = workspace.catalogue()
+      const asked = condition('floorType', 'is', { value: 'tiles' }, false, 'c1')
+      return plainSentence(conditionSentence(asked, 'deal', catalogue))
+    }
+    expect(said()).toContain('its floor type is')
+    changeField(workspace, field(workspace, 'floorType'), { phrase: 'covering of the floor' })
+    expect(said()).toContain('its covering of the floor is')
+    expect(field(workspace, 'floorType').label).toBe('Floor type')
+    changeField(workspace, field(workspace, 'floorType'), { phrase: null })
+    expect(said()).toContain('its floor type is')
   })
 
   it('what a rule names cannot vanish under it; what nobody names is put away and comes back with its values', () => {

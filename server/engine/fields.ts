@@ -136,6 +136,7 @@ export function changeField(
   field: Field,
   change: {
     readonly label?: string | undefined
+    readonly phrase?: string | null | undefined
     readonly description?: string | undefined
     readonly required?: boolean | undefined
     readonly archived?: boolean | undefined
@@ -158,11 +159,12 @@ export function changeField(
   if (territory) throw refuse('archived', sayInUse(field.label, 'archived', { territory: territory.name }))
   const use = change.archived === true ? useOfField(workspace, field) : null
   if (use) throw refuse('archived', sayInUse(field.label, 'archived', use))
-  const { label, description, required, archived } = change
+  const { label, phrase, description, required, archived } = change
   workspace.db.atomically(() => {
     if (label !== undefined) keepName(workspace, 'field', String(id), field.label, label)
     workspace.store.catalogue.updateField(id, {
       ...(label === undefined ? {} : { label }),
+      ...(phrase === undefined ? {} : { phrase }),
       ...(description === undefined ? {} : { description }),
       ...(required === undefined ? {} : { required }),
       ...(archived === undefined ? {} : { archived }),

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { document, task } from '../../core/testing/rules'
 import { board } from '../views/board'
 import { ratesView } from '../views/rates'
-import { ledgerPage } from './record-list'
+import { listPage } from './record-list'
 import { refusal } from '../testing/refusal'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { workDerived } from './derived'
@@ -41,7 +41,7 @@ describe('rates', () => {
     await workDerived(workspace, control)
     const sum = () => workspace.world.read(firm)?.values.openWork
     const order = (down: boolean) =>
-      ledgerPage(workspace, {
+      listPage(workspace, {
         object: 'deal',
         sort: 'amount',
         down,

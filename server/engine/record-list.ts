@@ -98,7 +98,7 @@ const distinctWords = (field: Field, catalogue: Catalogue): boolean =>
   new Set(catalogue.allStages().map((stage) => foldText(stage.name))).size === catalogue.allStages().length
 
 /** One page of the records that a filter lets through, with how many there are. */
-export function ledgerPage(workspace: Workspace, query: LedgerQuery): LedgerPage {
+export function listPage(workspace: Workspace, query: LedgerQuery): LedgerPage {
   const { records } = workspace.store
   const catalogue = workspace.catalogue()
   const { object, scope, down, offset, limit } = query

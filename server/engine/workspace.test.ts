@@ -6,7 +6,7 @@ import { larkmoor, MIGRATIONS, switchOn } from '../testing/workspace'
 import { board } from '../views/board'
 import { evidenceFor } from '../views/evidence'
 import { journalPage, runPage } from '../views/journal'
-import { ledgerPage } from './record-list'
+import { listPage } from './record-list'
 import { recordPage } from '../views/record'
 import { EmptyWorkspaceError, RefusedError, Workspace } from './workspace'
 import type { LiveMessage } from './live'
@@ -325,7 +325,7 @@ describe('what screens read', () => {
     const { workspace } = larkmoor()
     for (const amount of [300, null, 100, 200]) deal(workspace, { name: `Deal ${amount}`, amount })
     const page = (more: object) =>
-      ledgerPage(workspace, {
+      listPage(workspace, {
         object: 'deal',
         scope: null,
         filter: EMPTY_GROUP,

@@ -229,7 +229,9 @@ export class CatalogueStore {
   /** Changes what a field is called and says, whether it must be filled, and whether it is put away. */
   updateField(
     id: number,
-    change: Partial<Pick<FieldRow, 'label' | 'description' | 'required' | 'archived' | 'synonyms' | 'indexed'>>,
+    change: Partial<
+      Pick<FieldRow, 'label' | 'phrase' | 'description' | 'required' | 'archived' | 'synonyms' | 'indexed'>
+    >,
   ): void {
     if (Object.keys(change).length > 0) this.db.orm.update(fields).set(change).where(eq(fields.id, id)).run()
   }

@@ -9,7 +9,7 @@ import { condition } from '../../core/testing/rules'
 import { makeDerived, workSomeDerived } from '../engine/derived'
 import { card } from '../engine/derived.setting'
 import { deleteRecord } from '../engine/going'
-import { fittingAfter, ledgerPage, matchingRecords, recordsAfter } from '../engine/record-list'
+import { fittingAfter, listPage, matchingRecords, recordsAfter } from '../engine/record-list'
 import { makeCard } from '../engine/scorecards'
 import type { Workspace } from '../engine/workspace'
 import { everyType, fillWith, groupOn, linkUp, type Asked } from '../testing/random-questions'
@@ -127,7 +127,7 @@ interface Question {
 function answers(workspace: Workspace, personId: string, { object, group: filter, sort, down }: Question): unknown {
   const scope = scopeFor(workspace, personId)
   const query = { object, scope, filter, words: '' }
-  const page = ledgerPage(workspace, { ...query, sort, down, offset: 0, limit: 100 })
+  const page = listPage(workspace, { ...query, sort, down, offset: 0, limit: 100 })
   return JSON.parse(
     JSON.stringify({
       page,
@@ -202,7 +202,7 @@ describe('what an owner is answered', () => {
           const query = { object, scope, filter: group, words: '' }
           expect(fittingAfter(workspace, query, 0, 1000)).toEqual(expected)
           expect(matchingRecords(workspace, query, 1000).map(({ id }) => id)).toEqual(expected)
-          const page = ledgerPage(workspace, { ...query, sort: '', down: false, offset: 0, limit: 500 })
+          const page = listPage(workspace, { ...query, sort: '', down: false, offset: 0, limit: 500 })
           expect(page.rows.map(({ id }) => id)).toEqual(expected)
         },
       ),
@@ -222,7 +222,7 @@ describe('what an owner is answered', () => {
     const of = (personId: string | null) => {
       const scope = personId === null ? null : scopeFor(workspace, personId)
       const { values } = recordPage(workspace, company, scope)!
-      const matched = ledgerPage(workspace, {
+      const matched = listPage(workspace, {
         object: 'company',
         scope,
         filter: all(condition('worth', 'moreThan', { value: 100 }), condition('name', 'is', { value: 'Shared' })),
@@ -250,7 +250,7 @@ describe('what an owner is answered', () => {
     deleteRecord(workspace, secret, 'ines')
     expect(told()).not.toContain('Secret')
     expect(JSON.stringify(recordPage(workspace, company))).toContain('Secret')
-    const found = ledgerPage(workspace, {
+    const found = listPage(workspace, {
       object: 'deal',
       scope: scopeFor(workspace, 'rosa'),
       filter: EMPTY_GROUP,

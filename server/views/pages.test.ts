@@ -5,7 +5,7 @@ import type { ObjectKind } from '../../core/records/kinds'
 import { scopeOf } from '../../core/access/scope'
 import { larkmoor } from '../testing/workspace'
 import { board, LINES_MOST } from './board'
-import { ledgerPage, recordsAfter } from '../engine/record-list'
+import { listPage, recordsAfter } from '../engine/record-list'
 
 const NAMES = ['Éclair', 'eclair', 'Zebra', 'zébra 2', 'Ängel', 'angel', 'Łódź', 'lodz', '10', '9', 'Ölberg', 'olberg ']
 /** Lets every record through, but has to be asked of each. */
@@ -50,7 +50,7 @@ describe('a page of records', () => {
         for (const down of [false, true]) {
           for (const offset of [0, 5]) {
             const query = { object: 'deal' as ObjectKind, scope, words: '', sort, down, offset, limit: 4 }
-            const [plain, asked] = [EMPTY_GROUP, everybody].map((filter) => ledgerPage(workspace, { ...query, filter }))
+            const [plain, asked] = [EMPTY_GROUP, everybody].map((filter) => listPage(workspace, { ...query, filter }))
             expect(plain, `${sort} ${down ? 'down' : 'up'} from ${offset}`).toEqual(asked)
           }
         }
@@ -61,7 +61,7 @@ describe('a page of records', () => {
   it('keeps the compared form of names as they change', () => {
     const workspace = filled()
     const first = () =>
-      ledgerPage(workspace, {
+      listPage(workspace, {
         object: 'deal',
         scope: null,
         filter: EMPTY_GROUP,
@@ -115,7 +115,7 @@ describe('records for programs', () => {
     const workspace = filled()
     const catalogue = workspace.catalogue()
     for (const scope of [null, scopeOf(catalogue.person('rosa')!, catalogue)]) {
-      const whole = ledgerPage(workspace, {
+      const whole = listPage(workspace, {
         object: 'deal',
         scope,
         filter: everybody,

@@ -3,7 +3,7 @@ import { EMPTY_GROUP } from '../../core/conditions/document'
 import { larkmoor } from '../testing/workspace'
 import { board } from './board'
 import { daySheet } from './day-sheet'
-import { ledgerPage } from '../engine/record-list'
+import { listPage } from '../engine/record-list'
 import { scopeOf, sees } from '../../core/access/scope'
 import { catalogue } from '../../core/testing/setting'
 
@@ -30,7 +30,7 @@ describe('whose records a person sees', () => {
     const { workspace } = larkmoor()
     for (const owner of ['rosa', 'piet', 'jude', null])
       workspace.create('deal', { name: `of ${owner}`, stage: 'hp-sized', owner, amount: 10 }, [], 'ines')
-    const page = ledgerPage(workspace, {
+    const page = listPage(workspace, {
       object: 'deal',
       scope: scope('rosa'),
       filter: EMPTY_GROUP,

@@ -2,7 +2,7 @@ import type { ObjectKind } from '../../core/records/kinds'
 import type { Scope } from '../../core/access/scope'
 import type { Workspace } from '../engine/workspace'
 import type { Segment } from '../store/segments'
-import { ledgerPage } from '../engine/record-list'
+import { listPage } from '../engine/record-list'
 
 export interface SegmentLine extends Segment {
   /** How many records are in it now, of those that may be seen. */
@@ -13,7 +13,7 @@ export interface SegmentLine extends Segment {
 export const segmentCounts = (workspace: Workspace, object: ObjectKind, scope: Scope): readonly SegmentLine[] =>
   workspace.store.segments.all(object).map((segment) => ({
     ...segment,
-    count: ledgerPage(workspace, {
+    count: listPage(workspace, {
       object,
       scope,
       filter: segment.filter,

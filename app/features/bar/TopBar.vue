@@ -124,7 +124,7 @@ async function leave(): Promise<void> {
 
 <template>
   <header
-    class="relative flex h-[46px] flex-none items-center gap-5 border-b border-hair px-5 text-[13.5px] whitespace-nowrap max-[1340px]:gap-3.5 max-[1060px]:gap-1.5 max-[499px]:gap-2 max-[499px]:px-3"
+    class="relative flex min-h-[46px] flex-none items-center gap-5 border-b border-hair px-5 text-[13.5px] whitespace-nowrap max-[1340px]:gap-3.5 max-[1060px]:gap-1.5 max-[499px]:gap-2 max-[499px]:px-3"
   >
     <NuxtLink to="/" class="flex items-center gap-2 font-serif text-[19px] font-semibold tracking-tight">
       <SkyMark />
@@ -143,11 +143,11 @@ async function leave(): Promise<void> {
     <nav
       id="main-navigation"
       aria-label="Main navigation"
-      class="flex items-baseline gap-5 max-[1340px]:gap-3"
+      class="flex min-w-0 flex-1 flex-wrap items-baseline gap-x-5 max-[1340px]:gap-x-3"
       :class="unfolded ? 'folded pop' : 'max-[1060px]:hidden'"
       @keydown.escape="foldAgain"
     >
-      <div v-for="group in groups" :key="group.name" class="flex items-baseline gap-1">
+      <div v-for="group in groups" :key="group.name" class="flex flex-wrap items-baseline gap-1">
         <span class="mr-1.5 font-serif text-[14px] text-ink2 italic max-[1700px]:sr-only">{{ group.name }}</span>
         <NuxtLink
           v-for="link in group.links"
@@ -160,7 +160,7 @@ async function leave(): Promise<void> {
         >
       </div>
     </nav>
-    <div class="ml-auto flex items-center gap-3.5 text-[13px] text-ink2 max-[499px]:gap-2">
+    <div class="ml-auto flex flex-none items-center gap-3.5 text-[13px] text-ink2 max-[499px]:gap-2">
       <button type="button" class="rounded-[3px] px-1 py-0.5 hover:bg-paper2" @click="emit('find')">
         Search <kbd class="max-[1340px]:hidden">Ctrl K</kbd>
       </button>

@@ -94,6 +94,14 @@ function say(id: number, text: string): void {
   }, SAID_MS)
 }
 
+/** In each column the arrows lead from deal to deal, and Tab to the one that was last held there, or the first. */
+const heldIn = ref<Record<string, number>>({})
+function isStop(stageId: string, line: BoardLine): boolean {
+  const there = lists.value[stageId] ?? []
+  const held = there.find((one) => one.id === heldIn.value[stageId]) ?? there[0]
+  return held?.id === line.id
+}
+
 async function move(id: number, stageId: string): Promise<void> {
   await attempt(() => send('PATCH', `/api/v1/records/deal/${id}`, { values: { stage: stageId } }))
   await reread([id])
@@ -265,9 +273,11 @@ const chooseOwner = ({ value }: HTMLSelectElement) => navigateTo({ query: value 
               :to="recordPath({ object: 'deal', id: line.id })"
               :data-deal="line.id"
               draggable="false"
+              :tabindex="isStop(stage.stage.id, line) ? 0 : -1"
               class="block py-[5px] pr-1 pl-2 hover:bg-paper2"
               :style="{ boxShadow: `inset ${edge(line.age)} 0 0 var(--saffron)` }"
               :title="`${line.name}, ${count(line.age, 'day')} in this stage`"
+              @focus="heldIn[stage.stage.id] = line.id"
               @keydown="key($event, column, row, line)"
             >
               <span class="block truncate text-[13.5px] leading-tight">{{ line.name }}</span>

@@ -119,7 +119,7 @@ async function bringChosen(): Promise<void> {
         </p>
       </form>
     </AppDialog>
-    <table v-if="data?.imports.length" class="ledger mt-6">
+    <table v-if="data?.imports.length" class="list mt-6">
       <thead>
         <tr>
           <th>File</th>
@@ -169,7 +169,7 @@ async function bringChosen(): Promise<void> {
           >A complete copy next to the database. You can go on working.</span
         >
       </div>
-      <table v-if="kept?.backups.length" class="ledger mt-2">
+      <table v-if="kept?.backups.length" class="list mt-2">
         <thead>
           <tr>
             <th>File</th>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { capital } from '#core/language/nouns'
 import { count, figure } from '#core/language/counts'
+import { fieldWord } from '#core/fields/say-value'
 import { FIELD_TYPES } from '#core/fields/types'
 import { OBJECT_WORDS } from '#core/records/kinds'
 import type { RetypePlan } from '~~/server/engine/retype'
@@ -15,6 +16,7 @@ const emit = defineEmits<{ changed: []; close: [] }>()
 const store = useCatalogue()
 const field = computed(() => props.line.field)
 const label = ref(field.value.label)
+const phrase = ref(field.value.phrase ?? '')
 const description = ref(field.value.description)
 const required = ref(field.value.required)
 const adding = ref('')
@@ -22,6 +24,7 @@ const renaming = ref<{ id: string; label: string } | null>(null)
 // What others changed comes in, but never over what is being typed.
 watch(field, (now, before) => {
   if (label.value === before.label) label.value = now.label
+  if (phrase.value === (before.phrase ?? '')) phrase.value = now.phrase ?? ''
   if (description.value === before.description) description.value = now.description
   if (required.value === before.required) required.value = now.required
 })
@@ -32,6 +35,7 @@ async function change(body: object): Promise<void> {
 async function keep(): Promise<void> {
   await change({
     label: label.value,
+    phrase: phrase.value.trim() || null,
     description: description.value,
     ...(props.line.kept ? {} : { required: required.value }),
   })
@@ -107,6 +111,14 @@ const held = (id: string): string => {
           class="entry w-full font-serif text-[17px]"
           required
           maxlength="100"
+      /></label>
+      <label class="quiet mt-2 block"
+        >In sentences<br /><input
+          v-model="phrase"
+          class="entry w-full"
+          maxlength="60"
+          :placeholder="fieldWord({ ...field, phrase: null }) ?? ''"
+          :title="`As in “its ${phrase.trim() || fieldWord({ ...field, phrase: null })} is empty”`"
       /></label>
       <label class="quiet mt-2 block"
         >Description<br /><textarea

@@ -166,7 +166,7 @@ const active = computed(() => (data.value?.lines ?? []).filter((one) => !one.arc
           ><button type="button" class="button" @click="making = false">Cancel</button>
         </p>
       </form>
-      <table class="ledger mt-3 table-fixed">
+      <table class="list mt-3 table-fixed">
         <thead>
           <tr>
             <th :class="line ? 'w-[40%]' : 'w-[24%]'">Name</th>

@@ -165,7 +165,7 @@ function takeUp(spelling: string): void {
               >{{ i > 0 ? ', ' : '' }}{{ field.label }} ({{ OBJECT_WORDS[field.object].many }})</template
             >
           </p>
-          <table class="ledger mt-2">
+          <table class="list mt-2">
             <thead>
               <tr>
                 <th>Value</th>

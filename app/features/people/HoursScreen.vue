@@ -236,7 +236,7 @@ async function fromFile(event: Event): Promise<void> {
             @change="fromFile" /></label
         ><span class="quiet" aria-live="polite">{{ took }}</span>
       </div>
-      <table v-if="sorted.length > 0" class="ledger mt-2 max-w-[640px]">
+      <table v-if="sorted.length > 0" class="list mt-2 max-w-[640px]">
         <tbody>
           <tr v-for="one in sorted" :key="one.date">
             <td class="w-40" :title="sayDate(one.date)">{{ sayWeekday(one.date) }} {{ one.date.slice(0, 4) }}</td>
@@ -273,7 +273,7 @@ async function fromFile(event: Event): Promise<void> {
         by hand stay.
       </p>
       <div class="mt-3 max-h-72 overflow-auto" tabindex="0" role="region" aria-label="What moves">
-        <table class="ledger">
+        <table class="list">
           <thead>
             <tr>
               <th>Rule</th>

@@ -118,7 +118,7 @@ const many = (n: number): string => count(n, props.object)
           </button>
         </p>
       </div>
-      <table v-if="preview && preview.sample.length" class="ledger max-w-[420px]">
+      <table v-if="preview && preview.sample.length" class="list max-w-[420px]">
         <tbody>
           <tr v-for="one in preview.sample.slice(0, 8)" :key="one.id">
             <td class="max-w-52 truncate">{{ one.name }}</td>

@@ -10,7 +10,7 @@ import PopOver from '~/shared/words/PopOver.vue'
 import FieldPast from './FieldPast.vue'
 import ValueEditor from '~/shared/words/ValueEditor.vue'
 
-/** A record's fields as a narrow ledger; each value is edited where it stands and says who wrote it. */
+/** A record's fields as a narrow list; each value is edited where it stands and says who wrote it. */
 const props = defineProps<{ page: RecordPage; editable: boolean }>()
 const emit = defineEmits<{ changed: [] }>()
 const store = useCatalogue()

@@ -79,7 +79,7 @@ const query = computed(() => ({
   down: String(down.value),
   limit: PAGE,
 }))
-const { data, error } = await useAsyncData(`ledger-${object}`, () =>
+const { data, error } = await useAsyncData(`list-${object}`, () =>
   useRequestFetch()<LedgerPage>(`/api/v1/record-lists/${object}`, { query: query.value }),
 )
 

@@ -141,7 +141,7 @@ const mostCalls = computed(() => Math.max(1, ...calls.value.map((one) => one.cou
         role="region"
         :aria-label="split.title"
       >
-        <table class="ledger">
+        <table class="list">
           <thead>
             <tr>
               <th scope="col" class="w-64">{{ split.title }}</th>

@@ -12,7 +12,7 @@ const emit = defineEmits<{ open: [figure: K, key: string] }>()
 
 <template>
   <div v-if="lines.length > 0" class="mt-3 overflow-x-auto" tabindex="0" role="region" :aria-label="title">
-    <table class="ledger w-auto min-w-[420px]">
+    <table class="list w-auto min-w-[420px]">
       <thead>
         <tr>
           <th scope="col" class="w-56">{{ title }}</th>

@@ -1,18 +1,13 @@
 <script setup lang="ts">
-import { count, figure, plural } from '#core/language/counts'
-import type { Seen } from '#core/conditions/compile'
+import { count, nounOf, plural } from '#core/language/counts'
 import { OBJECT_WORDS } from '#core/records/kinds'
-import type { Values } from '#core/language/value'
 import type { Finding } from '#core/rules/check'
 import { STEPS } from '#core/rules/steps'
 import { placedSteps } from '#core/rules/tree'
 import type { FindingLine } from '~~/server/views/preflight'
 import type { RuleDraft } from './useRuleDraft'
-import { recordPath } from '~/shared/paths'
-import { send, attempt } from '~/shared/api/api'
-import { useCatalogue } from '~/shared/stores/catalogue'
 import TabRow from '~/shared/tabs/TabRow.vue'
-import SeenList from '~/shared/run/SeenList.vue'
+import EvidenceTable from './EvidenceTable.vue'
 import StandingLine from './StandingLine.vue'
 import { onceReady } from '~/shared/onceReady'
 
@@ -28,7 +23,6 @@ const emit = defineEmits<{
   ways: [ways: readonly string[] | null]
   mend: [finding: Pick<Finding, 'part' | 'id' | 'param'>]
 }>()
-const store = useCatalogue()
 const tab = ref<'who' | 'letters' | 'findings' | 'waiting' | 'versions'>(
   useRoute().query.look === 'preflight' ? 'findings' : 'who',
 )
@@ -45,46 +39,6 @@ const rule = computed(() => props.draft.document.value)
 const evidence = computed(() => props.draft.evidence.value)
 const many = computed(() => OBJECT_WORDS[rule.value.object].many)
 const findings = computed(() => props.draft.findings.value)
-/** What the conditions look at comes first: that is what she wants to see. */
-const columns = computed(() =>
-  [
-    ...new Set([
-      ...rule.value.conditions.items.flatMap((item) => (item.kind === 'condition' ? [item.field] : [])),
-      ...(rule.value.object === 'deal' ? ['amount', 'stage', 'owner'] : ['owner']),
-    ]),
-  ]
-    .filter((key) => key !== 'name')
-    .slice(0, 3)
-    .flatMap((key) => store.catalogue.field(rule.value.object, key) ?? []),
-)
-const cell = (values: Values, key: string): string => {
-  const field = store.catalogue.field(rule.value.object, key)
-  const text = field ? store.show(values[key], field, values) : ''
-  return field?.type === 'person' ? text.replace(/^(\S)\S* /, '$1. ') : text
-}
-/** The record whose conditions are looked at one by one. */
-const open = ref<number | null>(null)
-const looked = shallowRef<{ holds: boolean; seen: readonly Seen[]; ways: readonly string[] } | null>(null)
-const hasPaths = computed(() => rule.value.steps.some((step) => step.branches))
-/** Whether the sheet shows only the paths that the looked-at record goes. */
-const onlyItsWay = ref(false)
-watch([looked, onlyItsWay], () => emit('ways', onlyItsWay.value && looked.value ? looked.value.ways : null))
-async function see(id: number): Promise<void> {
-  looked.value = await attempt(() =>
-    send<{ holds: boolean; seen: readonly Seen[]; ways: readonly string[] }>('POST', '/api/v1/evidence/record', {
-      document: rule.value,
-      id,
-    }),
-  )
-}
-async function toggle(id: number): Promise<void> {
-  open.value = open.value === id ? null : id
-  looked.value = null
-  if (open.value !== null) await see(id)
-}
-watch(evidence, () => {
-  if (open.value !== null) void see(open.value)
-})
 const SENDS: readonly string[] = ['sendMessage', 'webRequest']
 const hasLetters = computed(() => placedSteps(rule.value).some(({ step }) => SENDS.includes(step.kind)))
 /** Whether records can stand anywhere between its steps. */
@@ -117,7 +71,11 @@ defineExpose({
         <div>
           <b class="block font-serif text-[22px] leading-none font-medium text-ink" data-matched>{{
             evidence.matched.toLocaleString('en')
-          }}</b>of {{ count(evidence.total, rule.object) }} {{ plural(evidence.matched, 'matches', 'match') }}
+          }}</b><template v-if="rule.conditions.items.length === 0"
+            >{{ nounOf(evidence.matched, rule.object) }} in all: there is no condition to meet</template
+          ><template v-else
+            >of {{ count(evidence.total, rule.object) }} {{ plural(evidence.matched, 'matches', 'match') }}</template
+          >
         </div>
         <div v-if="rule.conditions.mode === 'all' && rule.conditions.items.length > 0">
           <b class="block font-serif text-[22px] leading-none font-medium text-ink" data-near>{{
@@ -127,110 +85,13 @@ defineExpose({
       </div>
       <p v-else class="quiet">Checking your {{ many }}…</p>
       <StandingLine v-if="evidence && rule.object !== 'none'" :draft="draft" />
-      <div
+      <EvidenceTable
         v-if="evidence && rule.object !== 'none'"
-        class="mt-3 min-h-0 flex-1 overflow-auto pb-6"
-        tabindex="0"
-        role="region"
-        aria-label="Matching records and near misses"
-      >
-        <table class="ledger table-fixed">
-          <caption class="sr-only">
-            Matching records, then records that fail one condition
-          </caption>
-          <colgroup>
-            <col />
-            <col
-              v-for="field in columns"
-              :key="field.key"
-              :class="field.type === 'currency' ? 'w-[100px]' : 'w-[92px]'"
-            />
-          </colgroup>
-          <tbody>
-            <template v-for="row in evidence.rows" :key="row.id">
-              <tr>
-                <td class="truncate" :title="String(row.values.name)">
-                  <button
-                    type="button"
-                    class="name-link max-w-full truncate text-left"
-                    :aria-expanded="open === row.id"
-                    :data-see="row.id"
-                    @click="toggle(row.id)"
-                  >
-                    {{ row.values.name }}
-                  </button>
-                </td>
-                <td
-                  v-for="field in columns"
-                  :key="field.key"
-                  class="truncate"
-                  :class="field.type === 'currency' && 'num'"
-                >
-                  {{ cell(row.values, field.key) }}
-                </td>
-              </tr>
-              <tr v-if="open === row.id">
-                <td :colspan="columns.length + 1" class="bg-paper!">
-                  <SeenList v-if="looked" :seen="looked.seen" :mode="rule.conditions.mode" /><label
-                    v-if="looked && hasPaths"
-                    class="flex items-baseline gap-1.5 py-0.5 text-[13px]"
-                    ><input v-model="onlyItsWay" type="checkbox" />Show only the path it takes</label
-                  ><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="word"
-                    >Open {{ row.values.name }}</NuxtLink
-                  >
-                </td>
-              </tr>
-            </template>
-          </tbody>
-          <tbody v-if="evidence.misses.length">
-            <tr>
-              <td :colspan="columns.length + 1" class="pt-3! font-serif text-[15px]">Fail one condition</td>
-            </tr>
-            <template v-for="row in evidence.misses" :key="row.id">
-              <tr
-                class="hover:bg-brick-t"
-                @mouseenter="emit('look', row.missId)"
-                @mouseleave="emit('look', null)"
-                @focusin="emit('look', row.missId)"
-                @focusout="emit('look', null)"
-              >
-                <td class="truncate" :title="String(row.values.name)">
-                  <button
-                    type="button"
-                    class="name-link max-w-full truncate text-left"
-                    :aria-expanded="open === row.id"
-                    :data-see="row.id"
-                    @click="toggle(row.id)"
-                  >
-                    {{ row.values.name }}
-                  </button>
-                </td>
-                <td :colspan="columns.length" class="text-brick">{{ row.why }}</td>
-              </tr>
-              <tr v-if="open === row.id">
-                <td :colspan="columns.length + 1" class="bg-paper!">
-                  <SeenList v-if="looked" :seen="looked.seen" :mode="rule.conditions.mode" /><label
-                    v-if="looked && hasPaths"
-                    class="flex items-baseline gap-1.5 py-0.5 text-[13px]"
-                    ><input v-model="onlyItsWay" type="checkbox" />Show only the path it takes</label
-                  ><NuxtLink :to="recordPath({ object: rule.object, id: row.id })" class="word"
-                    >Open {{ row.values.name }}</NuxtLink
-                  >
-                </td>
-              </tr>
-            </template>
-          </tbody>
-        </table>
-        <p v-if="evidence.matched > evidence.rows.length" class="quiet pt-2">
-          Showing {{ evidence.rows.length }} of {{ figure(evidence.matched) }}.
-        </p>
-        <p v-if="evidence.matched === 0" class="pt-3 font-serif text-[16px]">
-          <template v-if="evidence.total > 0">No {{ many }} match now.</template>
-          <template v-if="evidence.total === 0"
-            >No {{ many }} yet. <NuxtLink to="/data" class="word">Import some</NuxtLink></template
-          >
-        </p>
-      </div>
+        :rule="rule"
+        :evidence="evidence"
+        @look="emit('look', $event)"
+        @ways="emit('ways', $event)"
+      />
     </div>
     <div
       v-else-if="tab === 'letters' && hasLetters"

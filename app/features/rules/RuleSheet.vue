@@ -282,56 +282,58 @@ const usualLines = computed(() => [
     </div>
     <section aria-label="When">
       <h2 class="part">When</h2>
-      <template v-for="(trigger, i) in rule.triggers" :key="trigger.id">
-        <div :data-line="`trigger:${trigger.id}`" class="group/line flex items-baseline gap-3 py-0.5">
-          <p class="min-w-0 flex-1 font-serif text-[18px] leading-normal">
-            <span v-if="i > 0">or </span
-            ><SentenceWords
-              :parts="TRIGGERS[trigger.kind].sentence(trigger.params, names)"
-              :path="`trigger:${trigger.id}`"
-              :editable="editable"
-              :open="openKey"
-              :bad="bad[trigger.id]"
-              @edit="edit(`trigger:${trigger.id}`, $event)"
+      <div v-if="rule.triggers.length > 0" role="list" aria-label="Triggers">
+        <div v-for="(trigger, i) in rule.triggers" :key="trigger.id" role="listitem">
+          <div :data-line="`trigger:${trigger.id}`" class="group/line flex items-baseline gap-3 py-0.5">
+            <p class="min-w-0 flex-1 font-serif text-[18px] leading-normal">
+              <span v-if="i > 0">or </span
+              ><SentenceWords
+                :parts="TRIGGERS[trigger.kind].sentence(trigger.params, names)"
+                :path="`trigger:${trigger.id}`"
+                :editable="editable"
+                :open="openKey"
+                :bad="bad[trigger.id]"
+                @edit="edit(`trigger:${trigger.id}`, $event)"
+              />
+              <span
+                v-for="finding in findingsOf(trigger.id)"
+                :key="finding.text"
+                class="ml-2 inline-block rounded-[3px] px-1.5 font-sans text-[13px] font-medium"
+                :class="finding.tone"
+                >{{ finding.text }}</span
+              >
+            </p>
+            <TriggerActs
+              v-if="editable"
+              :trigger="trigger"
+              :say="plainSentence(TRIGGERS[trigger.kind].sentence(trigger.params, names))"
+              :options="triggerOptions"
+              @change="props.draft.set(changeTrigger(rule, trigger.id, $event, store.catalogue))"
+              @remove="remove(`trigger:${trigger.id}`)"
             />
             <span
-              v-for="finding in findingsOf(trigger.id)"
-              :key="finding.text"
-              class="ml-2 inline-block rounded-[3px] px-1.5 font-sans text-[13px] font-medium"
-              :class="finding.tone"
-              >{{ finding.text }}</span
+              v-if="evidence && evidence.started[trigger.id] !== undefined && !TRIGGERS[trigger.kind].byClock"
+              class="quiet whitespace-nowrap"
+              :title="
+                evidence.inPart.includes(trigger.id)
+                  ? 'Changes that only a new day brings are recorded while a rule that is on uses them.'
+                  : TRIGGERS[trigger.kind].hint
+              "
+              >{{ evidence.inPart.includes(trigger.id) ? 'at least ' : ''
+              }}{{ count(evidence.started[trigger.id]!, 'time') }} in the last 30 days</span
             >
-          </p>
-          <TriggerActs
-            v-if="editable"
-            :trigger="trigger"
-            :say="plainSentence(TRIGGERS[trigger.kind].sentence(trigger.params, names))"
-            :options="triggerOptions"
-            @change="props.draft.set(changeTrigger(rule, trigger.id, $event, store.catalogue))"
-            @remove="remove(`trigger:${trigger.id}`)"
+          </div>
+          <TriggerMoments
+            v-if="evidence?.clocks[trigger.id]"
+            :trigger-id="trigger.id"
+            :object="rule.object"
+            :clock="evidence.clocks[trigger.id]!"
           />
-          <span
-            v-if="evidence && evidence.started[trigger.id] !== undefined && !TRIGGERS[trigger.kind].byClock"
-            class="quiet whitespace-nowrap"
-            :title="
-              evidence.inPart.includes(trigger.id)
-                ? 'Changes that only a new day brings are recorded while a rule that is on uses them.'
-                : TRIGGERS[trigger.kind].hint
-            "
-            >{{ evidence.inPart.includes(trigger.id) ? 'at least ' : ''
-            }}{{ count(evidence.started[trigger.id]!, 'time') }} in the last 30 days</span
-          >
+          <p v-if="neighbours(evidence?.kinds, trigger.kind) !== ''" class="quiet pb-0.5" data-neighbours>
+            Other triggers: {{ neighbours(evidence?.kinds, trigger.kind) }}
+          </p>
         </div>
-        <TriggerMoments
-          v-if="evidence?.clocks[trigger.id]"
-          :trigger-id="trigger.id"
-          :object="rule.object"
-          :clock="evidence.clocks[trigger.id]!"
-        />
-        <p v-if="neighbours(evidence?.kinds, trigger.kind) !== ''" class="quiet pb-0.5" data-neighbours>
-          Other triggers: {{ neighbours(evidence?.kinds, trigger.kind) }}
-        </p>
-      </template>
+      </div>
       <p
         v-if="rule.object !== 'none' && rule.triggers.length > 0 && (rule.repeats || (editable && asUsual))"
         class="py-0.5 font-serif text-[15px] text-ink2"

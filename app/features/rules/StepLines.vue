@@ -65,242 +65,260 @@ function foldAll({ branches = [] }: Step): void {
 </script>
 
 <template>
-  <template v-for="(step, i) in steps" :key="step.id">
-    <div
-      class="pt-[5px] text-right text-[12px] leading-tight"
-      :class="timeAt(i) === 'right away' ? 'text-ink2' : 'font-medium text-saffron'"
-    >
-      {{ branch === null ? timeAt(i) : '' }}
-    </div>
-    <div class="relative">
-      <span class="rail" :class="railOf(step, i)" /><span
-        class="mark absolute top-2 left-[5px]"
-        :class="STEPS[step.kind].category"
-        aria-hidden="true"
-      />
-    </div>
-    <div :data-line="`step:${step.id}`" class="group/line relative flex min-w-0 items-baseline gap-2 py-0.5">
-      <span class="min-w-4 flex-none text-[13px] font-semibold whitespace-nowrap text-ink2">{{ labelOf(i) }}</span>
-      <p class="min-w-0 flex-1 font-serif leading-normal" :class="branch === null ? 'text-[18px]' : 'text-[17px]'">
-        <SentenceWords
-          :parts="STEPS[step.kind].sentence(step.params, names)"
-          :path="`step:${step.id}`"
-          :editable="sheet.editable"
-          :open="sheet.openKey"
-          :bad="sheet.bad[step.id]"
-          @edit="sheet.edit(`step:${step.id}`, $event)"
+  <div
+    v-if="steps.length > 0"
+    class="contents"
+    role="list"
+    :aria-label="prefix === '' ? 'Steps' : `Steps of path ${prefix}`"
+  >
+    <div v-for="(step, i) in steps" :key="step.id" class="contents" role="listitem">
+      <div
+        class="pt-[5px] text-right text-[12px] leading-tight"
+        :class="timeAt(i) === 'right away' ? 'text-ink2' : 'font-medium text-saffron'"
+      >
+        {{ branch === null ? timeAt(i) : '' }}
+      </div>
+      <div class="relative">
+        <span class="rail" :class="railOf(step, i)" /><span
+          class="mark absolute top-2 left-[5px]"
+          :class="STEPS[step.kind].category"
+          aria-hidden="true"
         />
-        <span
-          v-for="finding in sheet.findingsOf(step.id)"
-          :key="finding.text"
-          class="ml-2 inline-block rounded-[3px] px-1.5 font-sans text-[13px] font-medium"
-          :class="finding.tone"
-          >{{ finding.text }}</span
-        >
-      </p>
-      <button
-        v-if="foldable(step)"
-        type="button"
-        class="quiet flex-none px-1"
-        :aria-label="`Expand or collapse all paths of step ${labelOf(i)}`"
-        @click="foldAll(step)"
-      >
-        {{ step.branches?.every((one) => sheet.folded.has(one.id)) ? 'Expand all' : 'Collapse all' }}
-      </button>
-      <span
-        v-if="sheet.editable"
-        data-step-acts
-        class="flex-none bg-paper opacity-0 group-hover/line:opacity-100 focus-within:opacity-100 min-[640px]:absolute min-[640px]:bottom-0.5"
-        :class="foldable(step) ? 'min-[640px]:right-24' : 'min-[640px]:right-0'"
-      >
-        <button
-          type="button"
-          class="quiet px-1"
-          :disabled="i === 0 && branch === null"
-          :aria-label="`Move step ${labelOf(i)} up`"
-          @click="sheet.shift(step.id, -1)"
-        >
-          ↑
-        </button>
-        <button
-          type="button"
-          class="quiet px-1"
-          :disabled="i === steps.length - 1 && branch === null"
-          :aria-label="`Move step ${labelOf(i)} down`"
-          @click="sheet.shift(step.id, 1)"
-        >
-          ↓
-        </button>
-        <button
-          type="button"
-          class="quiet px-1"
-          tabindex="-1"
-          title="By keyboard: copy and paste the step"
-          :aria-label="`Duplicate step ${labelOf(i)}`"
-          @click="sheet.duplicate(step.id)"
-        >
-          Duplicate
-        </button>
-        <button
-          type="button"
-          class="quiet px-1"
-          :aria-label="`Remove step ${labelOf(i)}`"
-          @click="sheet.remove(`step:${step.id}`)"
-        >
-          Remove
-        </button>
-      </span>
-    </div>
-    <template v-if="step.kind === 'decide'">
-      <div />
-      <div class="relative"><span class="rail" /></div>
-      <TableSheet
-        class="ml-5"
-        :table="tableOf(step)"
-        :step-id="step.id"
-        :name="sheet.name"
-        :object="object"
-        :editable="sheet.editable"
-        :used="(key) => sheet.usesResult(step.id, key)"
-        @set="sheet.setTable(step.id, $event)"
-      />
-    </template>
-    <template v-if="step.branches">
-      <template v-for="{ branch: way, at } in shownBranches(step)" :key="way.id">
-        <div />
-        <div class="relative"><span class="rail" /></div>
-        <div :data-line="`branch:${way.id}`" class="ml-5 min-w-0 border-l border-hair pl-3" :class="at > 0 && 'mt-0.5'">
-          <div class="group/way flex items-baseline gap-2 py-0.5">
-            <template v-if="isBareEnd(step, way)">
-              <span class="flex-none text-[13px] font-semibold whitespace-nowrap text-ink2">{{
-                branchLabel(step, labelOf(i), at)
-              }}</span>
-              <span class="font-serif text-[15px] text-ink2 italic">{{ saysWay(step, way, at) }}</span>
-              <button
-                type="button"
-                class="act"
-                :aria-label="`Add step ${saysWay(step, way, at)}`"
-                :data-word="`add:step:${way.id}/kind`"
-                @click="sheet.open(`add:step:${way.id}`, 'kind')"
-              >
-                Add step
-              </button>
-            </template>
-            <button
-              v-else
-              type="button"
-              class="flex min-w-0 flex-1 items-baseline gap-2 text-left"
-              :aria-expanded="!sheet.folded.has(way.id)"
-              :aria-label="`Path ${branchLabel(step, labelOf(i), at)}: ${saysWay(step, way, at)}`"
-              @click="sheet.fold(way.id)"
-            >
-              <span class="flex-none text-[13px] font-semibold whitespace-nowrap text-ink2">{{
-                branchLabel(step, labelOf(i), at)
-              }}</span>
-              <span class="min-w-0 truncate font-serif text-[17px] italic">{{
-                written(way) && way.when!.items.length > 0
-                  ? STEPS[step.kind].ways?.single
-                    ? 'only if'
-                    : 'if'
-                  : saysWay(step, way, at)
-              }}</span>
-              <span v-if="sheet.folded.has(way.id)" class="quiet flex-none">{{ stepsWord(way.steps.length) }}</span>
-            </button>
-            <span
-              v-for="finding in sheet.findingsOf(way.id)"
-              :key="finding.text"
-              class="flex-none rounded-[3px] px-1.5 text-[13px] font-medium"
-              :class="finding.tone"
-              >{{ finding.text }}</span
-            >
-            <span
-              v-if="sheet.editable && STEPS[step.kind].ways?.otherwise && at < step.branches.length - 1"
-              class="flex-none opacity-0 group-focus-within/way:opacity-100 group-hover/way:opacity-100"
-            >
-              <button
-                type="button"
-                class="quiet px-1"
-                :disabled="at === 0"
-                :aria-label="`Move path ${branchLabel(step, labelOf(i), at)} up`"
-                @click="sheet.shiftBranch(way.id, -1)"
-              >
-                ↑
-              </button>
-              <button
-                type="button"
-                class="quiet px-1"
-                :disabled="at >= step.branches.length - 2"
-                :aria-label="`Move path ${branchLabel(step, labelOf(i), at)} down`"
-                @click="sheet.shiftBranch(way.id, 1)"
-              >
-                ↓
-              </button>
-              <button
-                type="button"
-                class="quiet px-1"
-                :aria-label="`Remove path ${branchLabel(step, labelOf(i), at)}`"
-                @click="sheet.removeBranch(way.id)"
-              >
-                Remove
-              </button>
-            </span>
-          </div>
-          <template v-if="!sheet.folded.has(way.id) && !isBareEnd(step, way)">
-            <ConditionGroup
-              v-if="way.when && (sheet.editable || way.when.items.length > 0)"
-              :group="way.when"
-              :object="objectInside(step, object)"
-              :editable="sheet.editable"
-              :open-word="sheet.openKey"
-              :miss-id="null"
-              :bad="sheet.bad"
-              :notes="sheet.findingsOf"
-              nested
-              of-linked
-              @edit="(id, param) => sheet.edit(`condition:${id}`, param)"
-              @mode="(id, mode) => sheet.setMode(id, mode)"
-              @add="sheet.open(`add:${$event}`, 'condition')"
-              @add-group="sheet.addGroup($event)"
-              @add-linked="sheet.open(`linked:${$event}`, 'object')"
-              @remove="sheet.remove(`condition:${$event}`)"
-            />
-            <div class="grid grid-cols-[0_18px_minmax(0,1fr)] gap-x-2">
-              <StepLines
-                :steps="way.steps"
-                :object="objectInside(step, object)"
-                :branch="way.id"
-                :prefix="branchLabel(step, labelOf(i), at)"
-              />
-            </div>
-          </template>
-        </div>
-      </template>
-      <template v-if="sheet.editable && STEPS[step.kind].ways?.otherwise && !sheet.gone">
-        <div />
-        <div class="relative"><span class="rail" /></div>
-        <p class="ml-5 flex flex-wrap gap-4 border-l border-hair pb-1 pl-3 text-[14px]">
-          <button
-            v-if="step.kind !== 'pathPerValue'"
-            type="button"
-            class="act"
-            :data-add-branch="step.id"
-            @click="sheet.addBranch(step.id)"
+      </div>
+      <div :data-line="`step:${step.id}`" class="group/line relative flex min-w-0 items-baseline gap-2 py-0.5">
+        <span class="min-w-4 flex-none text-[13px] font-semibold whitespace-nowrap text-ink2">{{ labelOf(i) }}</span>
+        <p class="min-w-0 flex-1 font-serif leading-normal" :class="branch === null ? 'text-[18px]' : 'text-[17px]'">
+          <SentenceWords
+            :parts="STEPS[step.kind].sentence(step.params, names)"
+            :path="`step:${step.id}`"
+            :editable="sheet.editable"
+            :open="sheet.openKey"
+            :bad="sheet.bad[step.id]"
+            @edit="sheet.edit(`step:${step.id}`, $event)"
+          />
+          <span
+            v-for="finding in sheet.findingsOf(step.id)"
+            :key="finding.text"
+            class="ml-2 inline-block rounded-[3px] px-1.5 font-sans text-[13px] font-medium"
+            :class="finding.tone"
+            >{{ finding.text }}</span
           >
-            Add path
-          </button>
-          <button
-            v-for="value in missing(step)"
-            :key="String(value)"
-            type="button"
-            class="act"
-            @click="sheet.addBranch(step.id, value)"
-          >
-            Add path for {{ valueWord(step, value as string | boolean) }}
-          </button>
         </p>
+        <button
+          v-if="foldable(step)"
+          type="button"
+          class="quiet flex-none px-1"
+          :aria-label="`Expand or collapse all paths of step ${labelOf(i)}`"
+          @click="foldAll(step)"
+        >
+          {{ step.branches?.every((one) => sheet.folded.has(one.id)) ? 'Expand all' : 'Collapse all' }}
+        </button>
+        <span
+          v-if="sheet.editable"
+          data-step-acts
+          class="flex-none bg-paper opacity-0 group-hover/line:opacity-100 focus-within:opacity-100 min-[640px]:absolute min-[640px]:bottom-0.5"
+          :class="foldable(step) ? 'min-[640px]:right-24' : 'min-[640px]:right-0'"
+        >
+          <button
+            type="button"
+            class="quiet px-1"
+            :disabled="i === 0 && branch === null"
+            :aria-label="`Move step ${labelOf(i)} up`"
+            @click="sheet.shift(step.id, -1)"
+          >
+            ↑
+          </button>
+          <button
+            type="button"
+            class="quiet px-1"
+            :disabled="i === steps.length - 1 && branch === null"
+            :aria-label="`Move step ${labelOf(i)} down`"
+            @click="sheet.shift(step.id, 1)"
+          >
+            ↓
+          </button>
+          <button
+            type="button"
+            class="quiet px-1"
+            tabindex="-1"
+            title="By keyboard: copy and paste the step"
+            :aria-label="`Duplicate step ${labelOf(i)}`"
+            @click="sheet.duplicate(step.id)"
+          >
+            Duplicate
+          </button>
+          <button
+            type="button"
+            class="quiet px-1"
+            :aria-label="`Remove step ${labelOf(i)}`"
+            @click="sheet.remove(`step:${step.id}`)"
+          >
+            Remove
+          </button>
+        </span>
+      </div>
+      <template v-if="step.kind === 'decide'">
+        <div />
+        <div class="relative"><span class="rail" /></div>
+        <TableSheet
+          class="ml-5"
+          :table="tableOf(step)"
+          :step-id="step.id"
+          :name="sheet.name"
+          :object="object"
+          :editable="sheet.editable"
+          :used="(key) => sheet.usesResult(step.id, key)"
+          @set="sheet.setTable(step.id, $event)"
+        />
       </template>
-    </template>
-  </template>
+      <template v-if="step.branches">
+        <div
+          v-if="shownBranches(step).length > 0"
+          class="contents"
+          role="list"
+          :aria-label="`Paths of step ${labelOf(i)}`"
+        >
+          <div v-for="{ branch: way, at } in shownBranches(step)" :key="way.id" class="contents" role="listitem">
+            <div />
+            <div class="relative"><span class="rail" /></div>
+            <div
+              :data-line="`branch:${way.id}`"
+              class="ml-5 min-w-0 border-l border-hair pl-3"
+              :class="at > 0 && 'mt-0.5'"
+            >
+              <div class="group/way flex items-baseline gap-2 py-0.5">
+                <template v-if="isBareEnd(step, way)">
+                  <span class="flex-none text-[13px] font-semibold whitespace-nowrap text-ink2">{{
+                    branchLabel(step, labelOf(i), at)
+                  }}</span>
+                  <span class="font-serif text-[15px] text-ink2 italic">{{ saysWay(step, way, at) }}</span>
+                  <button
+                    type="button"
+                    class="act"
+                    :aria-label="`Add step ${saysWay(step, way, at)}`"
+                    :data-word="`add:step:${way.id}/kind`"
+                    @click="sheet.open(`add:step:${way.id}`, 'kind')"
+                  >
+                    Add step
+                  </button>
+                </template>
+                <button
+                  v-else
+                  type="button"
+                  class="flex min-w-0 flex-1 items-baseline gap-2 text-left"
+                  :aria-expanded="!sheet.folded.has(way.id)"
+                  :aria-label="`Path ${branchLabel(step, labelOf(i), at)}: ${saysWay(step, way, at)}`"
+                  @click="sheet.fold(way.id)"
+                >
+                  <span class="flex-none text-[13px] font-semibold whitespace-nowrap text-ink2">{{
+                    branchLabel(step, labelOf(i), at)
+                  }}</span>
+                  <span class="min-w-0 truncate font-serif text-[17px] italic">{{
+                    written(way) && way.when!.items.length > 0
+                      ? STEPS[step.kind].ways?.single
+                        ? 'only if'
+                        : 'if'
+                      : saysWay(step, way, at)
+                  }}</span>
+                  <span v-if="sheet.folded.has(way.id)" class="quiet flex-none">{{ stepsWord(way.steps.length) }}</span>
+                </button>
+                <span
+                  v-for="finding in sheet.findingsOf(way.id)"
+                  :key="finding.text"
+                  class="flex-none rounded-[3px] px-1.5 text-[13px] font-medium"
+                  :class="finding.tone"
+                  >{{ finding.text }}</span
+                >
+                <span
+                  v-if="sheet.editable && STEPS[step.kind].ways?.otherwise && at < step.branches.length - 1"
+                  class="flex-none opacity-0 group-focus-within/way:opacity-100 group-hover/way:opacity-100"
+                >
+                  <button
+                    type="button"
+                    class="quiet px-1"
+                    :disabled="at === 0"
+                    :aria-label="`Move path ${branchLabel(step, labelOf(i), at)} up`"
+                    @click="sheet.shiftBranch(way.id, -1)"
+                  >
+                    ↑
+                  </button>
+                  <button
+                    type="button"
+                    class="quiet px-1"
+                    :disabled="at >= step.branches.length - 2"
+                    :aria-label="`Move path ${branchLabel(step, labelOf(i), at)} down`"
+                    @click="sheet.shiftBranch(way.id, 1)"
+                  >
+                    ↓
+                  </button>
+                  <button
+                    type="button"
+                    class="quiet px-1"
+                    :aria-label="`Remove path ${branchLabel(step, labelOf(i), at)}`"
+                    @click="sheet.removeBranch(way.id)"
+                  >
+                    Remove
+                  </button>
+                </span>
+              </div>
+              <template v-if="!sheet.folded.has(way.id) && !isBareEnd(step, way)">
+                <ConditionGroup
+                  v-if="way.when && (sheet.editable || way.when.items.length > 0)"
+                  :group="way.when"
+                  :object="objectInside(step, object)"
+                  :editable="sheet.editable"
+                  :open-word="sheet.openKey"
+                  :miss-id="null"
+                  :bad="sheet.bad"
+                  :notes="sheet.findingsOf"
+                  nested
+                  of-linked
+                  @edit="(id, param) => sheet.edit(`condition:${id}`, param)"
+                  @mode="(id, mode) => sheet.setMode(id, mode)"
+                  @add="sheet.open(`add:${$event}`, 'condition')"
+                  @add-group="sheet.addGroup($event)"
+                  @add-linked="sheet.open(`linked:${$event}`, 'object')"
+                  @remove="sheet.remove(`condition:${$event}`)"
+                />
+                <div class="grid grid-cols-[0_18px_minmax(0,1fr)] gap-x-2">
+                  <StepLines
+                    :steps="way.steps"
+                    :object="objectInside(step, object)"
+                    :branch="way.id"
+                    :prefix="branchLabel(step, labelOf(i), at)"
+                  />
+                </div>
+              </template>
+            </div>
+          </div>
+        </div>
+        <template v-if="sheet.editable && STEPS[step.kind].ways?.otherwise && !sheet.gone">
+          <div />
+          <div class="relative"><span class="rail" /></div>
+          <p class="ml-5 flex flex-wrap gap-4 border-l border-hair pb-1 pl-3 text-[14px]">
+            <button
+              v-if="step.kind !== 'pathPerValue'"
+              type="button"
+              class="act"
+              :data-add-branch="step.id"
+              @click="sheet.addBranch(step.id)"
+            >
+              Add path
+            </button>
+            <button
+              v-for="value in missing(step)"
+              :key="String(value)"
+              type="button"
+              class="act"
+              @click="sheet.addBranch(step.id, value)"
+            >
+              Add path for {{ valueWord(step, value as string | boolean) }}
+            </button>
+          </p>
+        </template>
+      </template>
+    </div>
+  </div>
   <template v-if="sheet.editable">
     <div />
     <div class="relative"><span class="rail bottom-auto! h-4" /></div>

@@ -4,6 +4,7 @@ import { sayInstant } from '#core/time/say'
 import { attempt, send } from '~/shared/api/api'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 import { useCatalogue } from '~/shared/stores/catalogue'
+import FigureList from './FigureList.vue'
 import WatchNav from './WatchNav.vue'
 
 /** The first page of who looks after rules: what needs them, what is ahead, and what came of it. */
@@ -18,6 +19,47 @@ const sinceSaid = computed(() =>
   data.value?.since.beforeMs == null
     ? 'In the last seven days'
     : `Since you were here on ${sayInstant(data.value.since.beforeMs, zone.value)}`,
+)
+const sinceRules = computed(() =>
+  (data.value?.since.rules ?? []).map(({ id, name, runs, failed }) => ({
+    id,
+    name,
+    to: `/journal?rule=${id}`,
+    figure: figure(runs),
+    ...(failed > 0 ? { wrong: `${figure(failed)} failed` } : {}),
+  })),
+)
+const aheadRules = computed(() =>
+  (data.value?.ahead.rules ?? []).map(({ id, name, today, week }) => ({
+    id,
+    name,
+    to: `/ahead?rule=${id}`,
+    figure: `${today > 0 ? `${figure(today)} today, ` : ''}${figure(week)} this week`,
+  })),
+)
+const most = computed(() =>
+  (data.value?.most ?? []).map(({ id, name, runs }) => ({
+    id,
+    name,
+    to: `/results/${id}`,
+    figure: count(runs, 'run'),
+  })),
+)
+const least = computed(() =>
+  (data.value?.least ?? []).map(({ id, name, runs }) => ({
+    id,
+    name,
+    to: `/rules/${id}`,
+    figure: runs === 0 ? 'none' : figure(runs),
+  })),
+)
+const drafts = computed(() =>
+  (data.value?.drafts ?? []).map(({ id, name, state }) => ({
+    id,
+    name,
+    to: `/rules/${id}`,
+    figure: state === 'draft' ? 'draft' : 'unpublished changes',
+  })),
 )
 </script>
 
@@ -88,15 +130,7 @@ const sinceSaid = computed(() =>
               ></template
             >
           </p>
-          <ul>
-            <li v-for="one in data.since.rules" :key="one.id" class="flex items-baseline justify-between gap-3 py-0.5">
-              <NuxtLink :to="`/journal?rule=${one.id}`" class="name-link min-w-0 truncate">{{ one.name }}</NuxtLink>
-              <span class="quiet flex-none tabular-nums"
-                >{{ figure(one.runs)
-                }}<span v-if="one.failed > 0" class="text-brick">, {{ figure(one.failed) }} failed</span></span
-              >
-            </li>
-          </ul>
+          <FigureList :items="sinceRules" />
           <p v-if="data.since.more > 0" class="quiet">and {{ count(data.since.more, 'rule') }} more</p>
         </section>
       </div>
@@ -108,14 +142,7 @@ const sinceSaid = computed(() =>
             <NuxtLink to="/ahead" class="word">{{ count(data.ahead.today, 'step') }} today</NuxtLink>,
             {{ figure(data.ahead.week) }} within a week
           </p>
-          <ul>
-            <li v-for="one in data.ahead.rules" :key="one.id" class="flex items-baseline justify-between gap-3 py-0.5">
-              <NuxtLink :to="`/ahead?rule=${one.id}`" class="name-link min-w-0 truncate">{{ one.name }}</NuxtLink>
-              <span class="quiet flex-none tabular-nums"
-                >{{ one.today > 0 ? `${figure(one.today)} today, ` : '' }}{{ figure(one.week) }} this week</span
-              >
-            </li>
-          </ul>
+          <FigureList :items="aheadRules" />
           <p class="mt-2">
             Tasks:
             <NuxtLink to="/team" class="word" :class="data.ahead.tasks.late > 0 && 'text-brick'"
@@ -127,33 +154,18 @@ const sinceSaid = computed(() =>
 
         <section class="mt-6" aria-labelledby="most-title">
           <h2 id="most-title" class="part">Did most in 30 days</h2>
-          <ul>
-            <li v-for="one in data.most" :key="one.id" class="flex items-baseline justify-between gap-3 py-0.5">
-              <NuxtLink :to="`/results/${one.id}`" class="name-link min-w-0 truncate">{{ one.name }}</NuxtLink>
-              <span class="quiet flex-none tabular-nums">{{ count(one.runs, 'run') }}</span>
-            </li>
-          </ul>
+          <FigureList :items="most" />
           <p v-if="data.most.length === 0" class="font-serif text-[16px]">No rule has run.</p>
         </section>
 
         <section v-if="data.on > data.most.length" class="mt-6" aria-labelledby="least-title">
           <h2 id="least-title" class="part">Did least in 30 days, of {{ figure(data.on) }} that are on</h2>
-          <ul>
-            <li v-for="one in data.least" :key="one.id" class="flex items-baseline justify-between gap-3 py-0.5">
-              <NuxtLink :to="`/rules/${one.id}`" class="name-link min-w-0 truncate">{{ one.name }}</NuxtLink>
-              <span class="quiet flex-none tabular-nums">{{ one.runs === 0 ? 'none' : figure(one.runs) }}</span>
-            </li>
-          </ul>
+          <FigureList :items="least" />
         </section>
 
         <section v-if="store.may('build')" class="mt-6" aria-labelledby="drafts-title">
           <h2 id="drafts-title" class="part">Drafts and unpublished changes</h2>
-          <ul v-if="data.drafts.length > 0">
-            <li v-for="one in data.drafts" :key="one.id" class="flex items-baseline justify-between gap-3 py-0.5">
-              <NuxtLink :to="`/rules/${one.id}`" class="name-link min-w-0 truncate">{{ one.name }}</NuxtLink>
-              <span class="quiet flex-none">{{ one.state === 'draft' ? 'draft' : 'unpublished changes' }}</span>
-            </li>
-          </ul>
+          <FigureList v-if="drafts.length > 0" :items="drafts" />
           <p v-else class="font-serif text-[16px]">None.</p>
         </section>
       </div>

@@ -56,8 +56,8 @@ async function accept(one: Problem, days: string): Promise<void> {
       <WatchNav current="problems" />
     </div>
     <p class="quiet">
-      {{ countOrNone(data?.open ?? 0, 'problem') }}. Checked every minute; what is fixed disappears by itself. How you are
-      notified is in <NuxtLink to="/account" class="word">your account</NuxtLink>.
+      {{ countOrNone(data?.open ?? 0, 'problem') }}. Checked every minute; what is fixed disappears by itself. How you
+      are notified is in <NuxtLink to="/account" class="word">your account</NuxtLink>.
     </p>
     <p v-if="problem" class="mt-4 text-brick" role="alert">Problems could not be loaded. Try again.</p>
     <p v-else-if="data?.kinds.length === 0" class="mt-6 font-serif text-[18px]">

@@ -82,102 +82,104 @@ const share = (id: string): number => (props.total ? (props.alone?.[id] ?? 0) / 
         modeWord
       }}</span>
     </div>
-    <template v-for="item in group.items" :key="item.id">
-      <div
-        v-if="item.kind !== 'group'"
-        :data-line="`condition:${item.id}`"
-        class="group/line flex items-baseline gap-3 rounded-sm py-0.5"
-        :class="missId === item.id && 'bg-brick-t'"
-        @keydown.delete="editable && $event.key === 'Delete' && emit('remove', item.id)"
-      >
-        <p class="min-w-0 flex-1 font-serif text-[18px] leading-normal">
-          <SentenceWords
-            :parts="sentence(item)"
-            :path="`condition:${item.id}`"
-            :editable="editable"
-            :open="openWord"
-            :bad="bad?.[item.id]"
-            @edit="emit('edit', item.id, $event)"
-          />
-          <span
-            v-for="note in notes?.(item.id) ?? []"
-            :key="note.text"
-            class="ml-2 inline-block rounded-[3px] px-1.5 font-sans text-[13px] font-medium"
-            :class="note.tone"
-            >{{ note.text }}</span
+    <div v-if="group.items.length > 0" role="list" aria-label="Conditions">
+      <div v-for="item in group.items" :key="item.id" role="listitem">
+        <div
+          v-if="item.kind !== 'group'"
+          :data-line="`condition:${item.id}`"
+          class="group/line flex items-baseline gap-3 rounded-sm py-0.5"
+          :class="missId === item.id && 'bg-brick-t'"
+          @keydown.delete="editable && $event.key === 'Delete' && emit('remove', item.id)"
+        >
+          <p class="min-w-0 flex-1 font-serif text-[18px] leading-normal">
+            <SentenceWords
+              :parts="sentence(item)"
+              :path="`condition:${item.id}`"
+              :editable="editable"
+              :open="openWord"
+              :bad="bad?.[item.id]"
+              @edit="emit('edit', item.id, $event)"
+            />
+            <span
+              v-for="note in notes?.(item.id) ?? []"
+              :key="note.text"
+              class="ml-2 inline-block rounded-[3px] px-1.5 font-sans text-[13px] font-medium"
+              :class="note.tone"
+              >{{ note.text }}</span
+            >
+          </p>
+          <button
+            v-if="editable"
+            type="button"
+            class="quiet px-1 opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100"
+            :aria-label="`Remove condition: ${plainSentence(sentence(item))}`"
+            @click="emit('remove', item.id)"
           >
-        </p>
-        <button
-          v-if="editable"
-          type="button"
-          class="quiet px-1 opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100"
-          :aria-label="`Remove condition: ${plainSentence(sentence(item))}`"
-          @click="emit('remove', item.id)"
+            Remove
+          </button>
+          <span
+            v-if="alone && total !== undefined"
+            class="quiet flex items-center gap-2 whitespace-nowrap"
+            :title="`${figure(alone[item.id] ?? 0)} of ${count(total, object)} ${plural(alone[item.id] ?? 0, 'meets', 'meet')} this condition alone`"
+          >
+            <i
+              class="inline-block h-2 bg-violet opacity-55"
+              :style="{ width: `${Math.round(share(item.id) * 60)}px` }"
+              aria-hidden="true"
+            />{{ alone[item.id] ?? 0 }} of {{ total }}
+          </span>
+        </div>
+        <div
+          v-if="(item.kind === 'linked' || item.kind === 'did') && (editable || item.group.items.length > 0)"
+          class="mb-1 border-l border-hair pl-5"
         >
-          Remove
-        </button>
-        <span
-          v-if="alone && total !== undefined"
-          class="quiet flex items-center gap-2 whitespace-nowrap"
-          :title="`${figure(alone[item.id] ?? 0)} of ${count(total, object)} ${plural(alone[item.id] ?? 0, 'meets', 'meet')} this condition alone`"
+          <ConditionGroup
+            :group="item.group"
+            :object="objectWithin(item)"
+            :of-activity="item.kind === 'did'"
+            subject="the"
+            :editable="editable"
+            :open-word="openWord"
+            :bad="bad"
+            :notes="notes"
+            nested
+            of-linked
+            @edit="(id, param) => emit('edit', id, param)"
+            @mode="(id, mode) => emit('mode', id, mode)"
+            @add="emit('add', $event)"
+            @add-group="emit('addGroup', $event)"
+            @add-linked="emit('addLinked', $event)"
+            @remove="emit('remove', $event)"
+          />
+        </div>
+        <div
+          v-else-if="item.kind === 'group'"
+          class="my-1 border-l border-hair pl-5"
+          :class="missId === item.id && 'bg-brick-t'"
         >
-          <i
-            class="inline-block h-2 bg-violet opacity-55"
-            :style="{ width: `${Math.round(share(item.id) * 60)}px` }"
-            aria-hidden="true"
-          />{{ alone[item.id] ?? 0 }} of {{ total }}
-        </span>
+          <ConditionGroup
+            :group="item"
+            :object="object"
+            :of-activity="ofActivity"
+            :subject="subject"
+            :editable="editable"
+            :open-word="openWord"
+            :alone="alone"
+            :total="total"
+            :miss-id="missId"
+            :bad="bad"
+            :notes="notes"
+            nested
+            @edit="(id, param) => emit('edit', id, param)"
+            @mode="(id, mode) => emit('mode', id, mode)"
+            @add="emit('add', $event)"
+            @add-group="emit('addGroup', $event)"
+            @add-linked="emit('addLinked', $event)"
+            @remove="emit('remove', $event)"
+          />
+        </div>
       </div>
-      <div
-        v-if="(item.kind === 'linked' || item.kind === 'did') && (editable || item.group.items.length > 0)"
-        class="mb-1 border-l border-hair pl-5"
-      >
-        <ConditionGroup
-          :group="item.group"
-          :object="objectWithin(item)"
-          :of-activity="item.kind === 'did'"
-          subject="the"
-          :editable="editable"
-          :open-word="openWord"
-          :bad="bad"
-          :notes="notes"
-          nested
-          of-linked
-          @edit="(id, param) => emit('edit', id, param)"
-          @mode="(id, mode) => emit('mode', id, mode)"
-          @add="emit('add', $event)"
-          @add-group="emit('addGroup', $event)"
-          @add-linked="emit('addLinked', $event)"
-          @remove="emit('remove', $event)"
-        />
-      </div>
-      <div
-        v-else-if="item.kind === 'group'"
-        class="my-1 border-l border-hair pl-5"
-        :class="missId === item.id && 'bg-brick-t'"
-      >
-        <ConditionGroup
-          :group="item"
-          :object="object"
-          :of-activity="ofActivity"
-          :subject="subject"
-          :editable="editable"
-          :open-word="openWord"
-          :alone="alone"
-          :total="total"
-          :miss-id="missId"
-          :bad="bad"
-          :notes="notes"
-          nested
-          @edit="(id, param) => emit('edit', id, param)"
-          @mode="(id, mode) => emit('mode', id, mode)"
-          @add="emit('add', $event)"
-          @add-group="emit('addGroup', $event)"
-          @add-linked="emit('addLinked', $event)"
-          @remove="emit('remove', $event)"
-        />
-      </div>
-    </template>
+    </div>
     <p v-if="editable" class="flex gap-4 pb-1 text-[14px]">
       <button type="button" class="act" :data-word="`add:${group.id}/condition`" @click="emit('add', group.id)">
         {{ group.items.length ? (group.mode === 'all' ? 'And…' : 'Or…') : ofLinked ? 'Where…' : 'Add condition' }}

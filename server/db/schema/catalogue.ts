@@ -142,6 +142,8 @@ export const fields = sqliteTable(
     object: text().$type<ObjectKind>().notNull(),
     key: text().notNull(),
     label: text().notNull(),
+    /** How sentences call it, where that is not its label. */
+    phrase: text(),
     type: text().$type<FieldTypeName>().notNull(),
     description: text().notNull(),
     keptBy: text(),

@@ -22,7 +22,11 @@ export default defineRouteBehind(
     const rule = rules.get(id)
     if (!rule) throw notFound(`rule ${id}`)
     if (state === 'on' && !anyway && JSON.stringify(rule.draft) !== asked)
-      throw new ProblemError(409, 'Changed by someone else', 'The rule was changed while its test cases ran. Try again.')
+      throw new ProblemError(
+        409,
+        'Changed by someone else',
+        'The rule was changed while its test cases ran. Try again.',
+      )
     if (state === 'on' && rule.draftProblem !== null)
       throw new ProblemError(422, 'Rule can’t be read', `Restore a version first: ${rule.draftProblem}`)
     const findings = state === 'on' ? checkRule(rule.draft, workspace.catalogue()) : []
