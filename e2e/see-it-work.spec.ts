@@ -127,6 +127,25 @@ test.describe('seeing it work', () => {
     await expect(line).toHaveCount(1)
   })
 
+  test('what is typed before a list has come up goes into the list', async ({ page, request }) => {
+    // Quick fingers on a slow machine: the list is there, and a third of a second later it takes the focus.
+    await page.addInitScript(() => {
+      const frame = window.requestAnimationFrame.bind(window)
+      window.requestAnimationFrame = (work) => frame(() => setTimeout(() => frame(work), 300))
+    })
+    const deal = await newDeal(request, { amount: 72_000, owner: 'anouk' })
+    await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-quoted' } } })
+    await open(page, '/day-sheet?person=anouk')
+    const line = page.locator('[data-task]').filter({ hasText: deal.name })
+    await line.getByRole('button').click()
+    await page.keyboard.press('h')
+    await page.keyboard.type('brisa')
+    await page.keyboard.press('Enter')
+    await expect(line).toHaveCount(0)
+    await open(page, '/day-sheet?person=brisa')
+    await expect(line).toHaveCount(1)
+  })
+
   test('moving a deal into the stage it is in starts nothing', async ({ request }) => {
     const deal = await newDeal(request, { amount: 90_000, stage: 'hp-quoted' })
     const runs = async () =>

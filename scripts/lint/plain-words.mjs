@@ -21,7 +21,7 @@ export const WENT = [
   [/\bturned forward\b|\bturn the clock\b/i, 'moved forward'],
   [/\bmeanwhile\b/i, 'what happened in between, by name'],
   [/\brefused rows?\b/i, 'rejected row'],
-  [/\b(an?|by|one|per|the) mails?\b|\bmails (are|go|come|were)\b/i, 'email'],
+  [/\b(an?|by|one|per|the) mails?\b(?! server)|\bmails (are|go|come|were)\b/i, 'email'],
   [/\bhangs? on\b/i, 'depend on'],
   [/\bcounts as open\b/i, 'is an open stage'],
   [/\bstill to be chosen\b/i, 'choose …'],

@@ -1,14 +1,22 @@
 import { useEventListener } from '@vueuse/core'
 
+/** Whether somebody types there already: what they type stays theirs. */
+const isEntry = (el: Element | null): boolean =>
+  el instanceof HTMLElement && (el.isContentEditable || el.matches('input, select, textarea'))
+
 /**
- * Nothing that is typed is lost: what comes while a panel opens, and nothing has the focus yet, is kept and goes into
- * what takes it. Otherwise somebody quick would type into nothing, or on to the shortcuts of the page.
+ * Nothing that is typed is lost: what comes while a panel opens, and has not taken the focus yet, is kept and goes into
+ * what takes it. Otherwise somebody quick would type into nothing, or on to the shortcuts of the page: until then the
+ * focus is still where the panel was opened from.
  */
 export function useTypedAhead(panel: Readonly<Ref<HTMLElement | null>>): void {
   const early: string[] = []
   let handing = false
-  const isKept = ({ key, ctrlKey, metaKey, altKey }: KeyboardEvent): boolean =>
-    !ctrlKey && !metaKey && !altKey && (key.length === 1 || key === 'Enter')
+  /** Whether the panel has had the focus; from then on what is typed beside it is meant for there. */
+  let taken = false
+  // What is handed over comes by here once more, and is not kept again: that would never end.
+  const isKept = ({ key, ctrlKey, metaKey, altKey, isTrusted }: KeyboardEvent): boolean =>
+    isTrusted && !ctrlKey && !metaKey && !altKey && (key.length === 1 || key === 'Enter')
 
   async function handOver(): Promise<void> {
     handing = true
@@ -29,8 +37,9 @@ export function useTypedAhead(panel: Readonly<Ref<HTMLElement | null>>): void {
   useEventListener(
     'keydown',
     (event: KeyboardEvent) => {
-      const nowhere = document.activeElement === document.body
-      if (!isKept(event) || !panel.value || !(nowhere || handing)) return
+      const held = document.activeElement
+      const onItsWay = held === document.body || (!taken && !isEntry(held))
+      if (!isKept(event) || !panel.value || !(onItsWay || handing)) return
       event.preventDefault()
       event.stopImmediatePropagation()
       early.push(event.key)
@@ -38,6 +47,7 @@ export function useTypedAhead(panel: Readonly<Ref<HTMLElement | null>>): void {
     { capture: true },
   )
   useEventListener(panel, 'focusin', () => {
+    taken = true
     if (early.length > 0 && !handing) void handOver()
   })
 }
