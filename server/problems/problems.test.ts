@@ -89,7 +89,7 @@ describe('problems', () => {
   })
 
   it.each([
-    ['nobody owns the record', { owner: null }, { owner: 'rosa' }],
+    ['no one owns the record', { owner: null }, { owner: 'rosa' }],
     ['its owner has left and has no deputy', { owner: 'gone' }, { owner: 'rosa' }],
   ])('what was left out because %s, gone when that is mended', (why, wrong, right) => {
     const { workspace, tick } = quiet()
