@@ -3,7 +3,7 @@ import { all, condition, document } from '../core/testing/rules'
 import { MIGRATIONS } from '../crash/setting'
 import { Workspace } from '../server/engine/workspace'
 import { evidenceFor } from '../server/views/evidence'
-import { ledgerPage } from '../server/engine/record-list'
+import { listPage } from '../server/engine/record-list'
 
 export interface Plan {
   readonly what: string
@@ -38,7 +38,7 @@ export function plans(dbFile: string): readonly Plan[] {
   const page =
     (filter: Group, sort: string, down = false) =>
     () =>
-      ledgerPage(workspace, { object: 'deal', scope: null, filter, words: '', sort, down, offset: 0, limit: 100 })
+      listPage(workspace, { object: 'deal', scope: null, filter, words: '', sort, down, offset: 0, limit: 100 })
   const open: Group = all({
     kind: 'linked',
     id: 'l1',

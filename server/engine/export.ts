@@ -1,7 +1,7 @@
 import { exportColumns, exportHead, exportRows, seenColumns, type ExportRow } from '../../core/formats/csv/export'
 import { OTHER_TARGETS } from '../../core/formats/csv/import'
 import type { ObjectKind } from '../../core/records/kinds'
-import { listPage, type LedgerQuery } from './record-list'
+import { listPage, type ListQuery } from './record-list'
 import type { Workspace } from './workspace'
 
 const TOGETHER = 1000
@@ -9,7 +9,7 @@ const TOGETHER = 1000
 /** What is seen of a table as a CSV file: the records that the filter lets through, in its order, with its columns. */
 export function exportSeen(
   workspace: Workspace,
-  query: Omit<LedgerQuery, 'offset' | 'limit'> & { readonly columns: readonly string[] },
+  query: Omit<ListQuery, 'offset' | 'limit'> & { readonly columns: readonly string[] },
 ): string {
   const catalogue = workspace.catalogue()
   const columns = seenColumns(query.object, catalogue, query.columns)

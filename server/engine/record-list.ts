@@ -12,7 +12,7 @@ import { goesByVeiled } from '../../core/access/seen-world'
 import { seenBy } from './seen'
 import type { Workspace } from './workspace'
 
-export interface LedgerQuery {
+export interface ListQuery {
   readonly object: ObjectKind
   readonly scope: Scope
   readonly filter: Group
@@ -24,7 +24,7 @@ export interface LedgerQuery {
   readonly limit: number
 }
 
-export interface LedgerPage {
+export interface ListPage {
   readonly total: number
   readonly matched: number
   readonly rows: readonly { readonly id: number; readonly values: Values }[]
@@ -39,7 +39,7 @@ const LOOKED_AT_MOST = 5_000
  */
 export function recordsAfter(
   workspace: Workspace,
-  query: Pick<LedgerQuery, 'object' | 'scope' | 'filter' | 'words' | 'limit'> & { readonly after: number },
+  query: Pick<ListQuery, 'object' | 'scope' | 'filter' | 'words' | 'limit'> & { readonly after: number },
 ): {
   readonly rows: readonly { readonly id: number; readonly version: number; readonly values: Values }[]
   readonly next: number | null
@@ -98,7 +98,7 @@ const distinctWords = (field: Field, catalogue: Catalogue): boolean =>
   new Set(catalogue.allStages().map((stage) => foldText(stage.name))).size === catalogue.allStages().length
 
 /** One page of the records that a filter lets through, with how many there are. */
-export function listPage(workspace: Workspace, query: LedgerQuery): LedgerPage {
+export function listPage(workspace: Workspace, query: ListQuery): ListPage {
   const { records } = workspace.store
   const catalogue = workspace.catalogue()
   const { object, scope, down, offset, limit } = query
@@ -129,7 +129,7 @@ export function listPage(workspace: Workspace, query: LedgerQuery): LedgerPage {
 /** The records that a filter, words and a scope let through, in the order of their ids. */
 export function matchingRecords(
   workspace: Workspace,
-  query: Pick<LedgerQuery, 'object' | 'scope' | 'filter' | 'words'>,
+  query: Pick<ListQuery, 'object' | 'scope' | 'filter' | 'words'>,
   limit: number,
 ): readonly RecordSnapshot[] {
   const { records } = workspace.store
@@ -155,7 +155,7 @@ export function matchingRecords(
 /** The records within a scope that a filter and words let through, one by one as they are, by their ids. */
 function* fitting(
   workspace: Workspace,
-  query: Pick<LedgerQuery, 'object' | 'scope' | 'filter' | 'words'> & { readonly after?: number },
+  query: Pick<ListQuery, 'object' | 'scope' | 'filter' | 'words'> & { readonly after?: number },
 ): Generator<RecordSnapshot> {
   const group = compileGroup(query.filter, query.object, workspace.catalogue())
   const moment = workspace.moment()
@@ -170,7 +170,7 @@ function* fitting(
 /** The ids of the records within a scope that conditions let through, behind one of them. */
 export function fittingAfter(
   workspace: Workspace,
-  { object, filter, scope }: Pick<LedgerQuery, 'object' | 'scope' | 'filter'>,
+  { object, filter, scope }: Pick<ListQuery, 'object' | 'scope' | 'filter'>,
   after: number,
   limit: number,
 ): readonly number[] {
@@ -189,7 +189,7 @@ export function fittingAfter(
 }
 
 /** The same in an order that the database cannot make: every record that fits is looked at. */
-function sortedHere(workspace: Workspace, query: LedgerQuery, sortField: Field | null): LedgerPage {
+function sortedHere(workspace: Workspace, query: ListQuery, sortField: Field | null): ListPage {
   const { records } = workspace.store
   const catalogue = workspace.catalogue()
   const { object, scope } = query

@@ -31,7 +31,7 @@ import { showMaking, type MakingAsked } from '../views/derived'
 import { fieldSheet } from '../views/field-sheet'
 import { segmentCounts } from '../views/segments'
 import { forecastView, rehearsalView, rehearsedSheet, type RehearsalQuery } from './rehearsals'
-import { listPage, type LedgerQuery } from '../engine/record-list'
+import { listPage, type ListQuery } from '../engine/record-list'
 import { plannedFor } from '../views/planned-for'
 import { preflightAll, preflightOf } from '../views/preflight'
 import type { GivenCard } from '../../core/scoring/card'
@@ -148,9 +148,9 @@ export const QUESTIONS = {
   /** Writes: asked of the thread that works in bulk, and of no other. */
   makeLinks: (workspace: Workspace, order: Parameters<typeof makeLinks>[1]) => makeLinks(workspace, order),
   export: (workspace: Workspace, object: ObjectKind) => exportFile(workspace, object),
-  ledger: (workspace: Workspace, query: LedgerQuery) => listPage(workspace, query),
+  ledger: (workspace: Workspace, query: ListQuery) => listPage(workspace, query),
   /** The same as JSON. */
-  ledgerText: (workspace: Workspace, query: LedgerQuery): string => JSON.stringify(listPage(workspace, query)),
+  ledgerText: (workspace: Workspace, query: ListQuery): string => JSON.stringify(listPage(workspace, query)),
   making: (workspace: Workspace, asked: MakingAsked) => showMaking(workspace, asked),
   scoring: (
     workspace: Workspace,

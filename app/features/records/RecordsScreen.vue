@@ -5,7 +5,7 @@ import { watchDebounced } from '@vueuse/core'
 import { EMPTY_GROUP, type Group } from '#core/conditions/document'
 import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '#core/records/kinds'
 import type { Values } from '#core/language/value'
-import type { LedgerPage } from '~~/server/engine/record-list'
+import type { ListPage } from '~~/server/engine/record-list'
 import type { SegmentLine } from '~~/server/views/segments'
 import { objectPath, objectOfPath, recordPath } from '~/shared/paths'
 import { read, send, attempt } from '~/shared/api/api'
@@ -80,21 +80,21 @@ const query = computed(() => ({
   limit: PAGE,
 }))
 const { data, error } = await useAsyncData(`list-${object}`, () =>
-  useRequestFetch()<LedgerPage>(`/api/v1/record-lists/${object}`, { query: query.value }),
+  useRequestFetch()<ListPage>(`/api/v1/record-lists/${object}`, { query: query.value }),
 )
 
 // Pages are kept by where they begin; a new question begins anew.
 const rows = shallowRef<ReadonlyMap<number, { id: number; values: Values }>>(new Map())
 const counts = computed(() => ({ total: data.value?.total ?? 0, matched: data.value?.matched ?? 0 }))
 const asked = new Set<number>()
-function take(page: LedgerPage, offset: number): void {
+function take(page: ListPage, offset: number): void {
   const next = new Map(rows.value)
   page.rows.forEach((row, i) => next.set(offset + i, row))
   rows.value = next
 }
 if (data.value) take(data.value, 0)
 async function reread(): Promise<void> {
-  const answer = await attempt(() => read<LedgerPage>(`/api/v1/record-lists/${object}`, query.value))
+  const answer = await attempt(() => read<ListPage>(`/api/v1/record-lists/${object}`, query.value))
   if (!answer) return
   asked.clear()
   rows.value = new Map()
@@ -104,7 +104,7 @@ async function reread(): Promise<void> {
 async function more(offset: number): Promise<void> {
   if (offset === 0 || asked.has(offset)) return
   asked.add(offset)
-  const answer = await read<LedgerPage>(`/api/v1/record-lists/${object}`, { ...query.value, offset }).catch(() => null)
+  const answer = await read<ListPage>(`/api/v1/record-lists/${object}`, { ...query.value, offset }).catch(() => null)
   if (answer) take(answer, offset)
 }
 watchDebounced(

@@ -98,7 +98,9 @@ describe('the fields of a schema', () => {
     expect(linesOf({ type: 'array', items: record }, schemas)).toEqual(linesOf(record, schemas))
   })
   it('of one of several are those of all of them', () => {
-    const either = { oneOf: [{ properties: { on: { type: 'boolean' } } }, { properties: { at: { type: 'string' } } }] }
+    const either: Schema = {
+      oneOf: [{ properties: { on: { type: 'boolean' } } }, { properties: { at: { type: 'string' } } }],
+    }
     expect(linesOf(either, schemas).map(({ path }) => path)).toEqual(['on', 'at'])
     expect(linesOf({ $ref: '#/components/schemas/Unknown' }, schemas)).toEqual([])
   })

@@ -4,7 +4,7 @@ import type { Group } from '#core/conditions/document'
 import { isOwn } from './isOwn'
 
 it('a condition is the rule’s own at any depth of its groups, and not behind a link', () => {
-  const amount = (id: string) => condition('amount', 'isMore', { value: 4 }, false, id)
+  const amount = (id: string) => condition('amount', 'moreThan', { value: 4 }, false, id)
   const inner: Group = { kind: 'group', id: 'g1', mode: 'any', items: [amount('c2')] }
   const linked = {
     kind: 'linked',

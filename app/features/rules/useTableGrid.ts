@@ -1,4 +1,4 @@
-import type { ShallowRef } from 'vue'
+import { nextTick, ref, type ShallowRef } from 'vue'
 
 interface Grid {
   readonly root: Readonly<ShallowRef<HTMLElement | null>>

@@ -1,3 +1,5 @@
+import { getCurrentInstance, onBeforeUnmount } from 'vue'
+
 const LONGEST_PAUSE_MS = 4000
 
 /**

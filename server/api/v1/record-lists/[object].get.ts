@@ -1,4 +1,4 @@
-import type { LedgerPage } from '../../../engine/record-list'
+import type { ListPage } from '../../../engine/record-list'
 
 /**
  * One page of records, made into text by the thread that read it: a large page would otherwise be taken apart and put
@@ -19,6 +19,6 @@ export default defineRoute(
     })
     setResponseHeader(event, 'content-type', 'application/json')
     // The type of a route is that of what it says, whoever wrote it down.
-    return text as unknown as LedgerPage
+    return text as unknown as ListPage
   },
 )
