@@ -246,7 +246,7 @@ test('a write under a key of its own is done once, however often it is sent', as
     data: { values: { stage: 'hp-sized' } },
   })
   expect(refused.status()).toBe(422)
-  expect((await send('Mended', `${key} 2`)).status()).toBe(200)
+  expect((await send('Put right', `${key} 2`)).status()).toBe(200)
   // A key made for secrets is never kept with them.
   const [one, two] = await Promise.all(
     [1, 2].map(

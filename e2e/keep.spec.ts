@@ -2,9 +2,9 @@ import { request as requests } from '@playwright/test'
 import { BASE } from './address'
 import { expect, open, test } from './app'
 
-test('refused rows come back as a file, and once mended they go in', async ({ page, request }) => {
+test('refused rows come back as a file, and once repaired they go in', async ({ page, request }) => {
   const content =
-    'Name;Stage;Owner;Notes\nMended one;Nowhere;Jude Okell;"a; ""b"""\nGood one;Sized;Jude Okell;\nMended two;Sized;Nobody Known;\n'
+    'Name;Stage;Owner;Notes\nRepaired one;Nowhere;Jude Okell;"a; ""b"""\nGood one;Sized;Jude Okell;\nRepaired two;Sized;Nobody Known;\n'
   const { id } = (await (
     await request.post('/api/v1/imports', { data: { fileName: 'mend.csv', content } })
   ).json()) as { id: number }
@@ -16,7 +16,7 @@ test('refused rows come back as a file, and once mended they go in', async ({ pa
   expect(answer.headers()['content-type']).toContain('text/csv')
   const text = await answer.text()
   expect(text).toContain('Name;Stage;Owner;Notes;What is wrong')
-  expect(text).toContain('Mended one;Nowhere;Jude Okell;"a; ""b""";Stage: “Nowhere” is not a stage. Stages: ')
+  expect(text).toContain('Repaired one;Nowhere;Jude Okell;"a; ""b""";Stage: “Nowhere” is not a stage. Stages: ')
   expect(text).not.toContain('Good one')
 
   await page.locator('[data-bring]').click()
@@ -24,9 +24,9 @@ test('refused rows come back as a file, and once mended they go in', async ({ pa
   await expect(page.getByRole('link', { name: 'Download rejected rows with reasons' })).toBeVisible()
   expect(await (await request.get(`/api/v1/imports/${id}/refused`)).text()).toBe(text)
 
-  const mended = text.replace('Nowhere', 'Sized').replace('Nobody Known', 'Rosa Amara')
+  const repaired = text.replace('Nowhere', 'Sized').replace('Nobody Known', 'Rosa Amara')
   const again = (await (
-    await request.post('/api/v1/imports', { data: { fileName: 'mended.csv', content: mended } })
+    await request.post('/api/v1/imports', { data: { fileName: 'repaired.csv', content: repaired } })
   ).json()) as { id: number }
   const { preview } = (await (await request.get(`/api/v1/imports/${again.id}`)).json()) as {
     preview: { counts: object }

@@ -66,7 +66,7 @@ test('late tasks are handed over together, each once, and only those that one se
   const from = people.find(({ load }) => load.late > 1)
   const to =
     people.find(({ id, load }) => id !== from?.id && load.late === 0) ?? people.find(({ id }) => id !== from?.id)
-  if (!from || !to) throw new Error('nobody is late in the demo')
+  if (!from || !to) throw new Error('no one is late in the demo')
   const ids = from.late.slice(0, 2).map(({ id }) => id)
   const body = { ids: [...ids, ...ids, 999_999], person: to.id }
   expect(await post('/task-hand-overs', body)).toEqual({ handedOver: 2 })

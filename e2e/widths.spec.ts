@@ -2,7 +2,7 @@ import { expect, newDeal, newRule, open, test } from './app'
 
 for (const width of [1024, 1280, 1600]) {
   test(`nothing but the board scrolls sideways at ${width}, even with long names`, async ({ page, request }) => {
-    const long = `${'Very long name of a cold room that somebody typed without a thought '.repeat(5)}END`
+    const long = `${'Very long name of a cold room that was typed without a thought '.repeat(5)}END`
     const deal = await newDeal(request, { name: long, stage: 'hp-quoted', amount: 123_456_789.5 })
     const rule = await newRule(request, long.slice(0, 190), {
       triggers: [{ id: 't1', kind: 'created', params: {} }],
