@@ -63,13 +63,23 @@ export async function send<T = unknown>(
   const call = $fetch as Call
   const keyed = !SECRET.some((start) => path.startsWith(start))
   const headers = keyed ? { 'idempotency-key': ownKey(), ...given } : given
-  const once = () => call(path, { method, headers, ...(body === undefined ? {} : { body }) }) as Promise<T>
+  const once = async (): Promise<T> => {
+    const answer = await call(path, { method, headers, ...(body === undefined ? {} : { body }) })
+    useNotices().settle(`${method} ${path}`)
+    return answer as T
+  }
   try {
     return await once()
   } catch (error) {
     if (!keyed || problemOf(error).status !== 0) throw error
     return await once()
   }
+}
+
+/** Which request an error is about: `PUT /api/v1/hours`; `null` for none. */
+function sentIn(error: unknown): string | null {
+  const { request, options } = error as { request?: unknown; options?: { method?: string } }
+  return typeof request === 'string' && options?.method ? `${options.method} ${request}` : null
 }
 
 /** Does something and tells the person when it fails. Answers `null` then. */
@@ -84,7 +94,7 @@ export async function attempt<T>(work: () => Promise<T>): Promise<T | null> {
       reloadNuxtApp({ force: true })
       return null
     }
-    useNotices().tell({ tone: 'wrong', title: problem.title, text: sayApiProblem(problem) })
+    useNotices().tell({ tone: 'wrong', title: problem.title, text: sayApiProblem(problem), of: sentIn(error) })
     return null
   }
 }

@@ -62,6 +62,17 @@ describe('what just happened', () => {
     vi.advanceTimersByTime(2 * SHOWN_MS)
     expect(undo).toHaveBeenCalledOnce()
   })
+  it('that told of a failure goes once the same succeeds, and a second failure takes the place of the first', () => {
+    notices.tell({ title: 'Not saved', text: 'Closes too early.', tone: 'wrong', of: 'PUT /hours' })
+    notices.tell({ title: 'Not saved', tone: 'wrong', of: 'PUT /people' })
+    notices.tell({ title: 'Not saved', text: 'Closes too late.', tone: 'wrong', of: 'PUT /hours' })
+    expect(notices.list.map(({ of, text }) => [of, text])).toEqual([
+      ['PUT /people', ''],
+      ['PUT /hours', 'Closes too late.'],
+    ])
+    notices.settle('PUT /hours')
+    expect(notices.list.map(({ of }) => of)).toEqual(['PUT /people'])
+  })
   it('that is gone is not held any more', () => {
     notices.hold(99, true)
     expect(titles()).toEqual([])

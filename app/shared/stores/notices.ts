@@ -9,6 +9,8 @@ export interface Notice {
   readonly text: string
   readonly to: string | null
   readonly undo: (() => void) | null
+  /** What it tells of, for what went wrong: once the same succeeds, nobody has to close it. */
+  readonly of: string | null
 }
 
 /** How long one stays, in milliseconds; what went wrong stays until it is closed. */
@@ -57,7 +59,9 @@ export const useNotices = defineStore('notices', () => {
     text?: string
     to?: string | null
     undo?: (() => void) | null
+    of?: string | null
   }): number {
+    if (given.of) settle(given.of)
     makeRoom()
     const notice: Notice = {
       id: ++last,
@@ -66,6 +70,7 @@ export const useNotices = defineStore('notices', () => {
       text: given.text ?? '',
       to: given.to ?? null,
       undo: given.undo ?? null,
+      of: given.of ?? null,
     }
     list.value = [...list.value, notice]
     begin(notice)
@@ -85,10 +90,15 @@ export const useNotices = defineStore('notices', () => {
     }
   }
 
+  /** The same was done again: what was told of it before holds no more. */
+  function settle(of: string): void {
+    for (const one of list.value.filter((other) => other.of === of)) drop(one.id)
+  }
+
   function undo(notice: Notice): void {
     notice.undo?.()
     drop(notice.id)
   }
 
-  return { list, tell, drop, undo, hold }
+  return { list, tell, drop, undo, hold, settle }
 })
