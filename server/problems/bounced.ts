@@ -23,7 +23,7 @@ export const bounced = defineProblem({
       ? [
           {
             key: 'contact',
-            says: `${count(found.length, 'address')} of contacts ${plural(found.length, 'bounces', 'bounce')}, ${first.address}${found.length > 1 ? ' among them' : ''}`,
+            says: `${count(found.length, 'address')} ${plural(found.length, 'bounces', 'bounce')}, ${first.address}${found.length > 1 ? ' among them' : ''}`,
             count: found.length,
             path: '/messages/settings',
           },

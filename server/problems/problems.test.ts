@@ -202,7 +202,7 @@ describe('problems', () => {
       atMs: clock.nowMs(),
     })
     tick()
-    expect(says(workspace, 'bounced')).toEqual(['1 address of contacts bounces, mila@bakery.example'])
+    expect(says(workspace, 'bounced')).toEqual(['1 address bounces, mila@bakery.example'])
     workspace.change(ref, { email: 'mila@oven.example' }, 'ines')
     tick()
     expect(of(workspace, 'bounced')).toEqual([])
