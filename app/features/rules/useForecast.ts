@@ -1,3 +1,4 @@
+import { onScopeDispose, ref, shallowRef, watch } from 'vue'
 import type { AnswerOf } from '~/shared/live/useLiveQuery'
 import { read, send } from '~/shared/api/api'
 
@@ -36,7 +37,7 @@ export function useForecast(ruleId: number, choice: () => ForecastChoice) {
     if (current !== null) void send('POST', `/api/v1/rehearsals/${current}/stop`).catch(() => null)
     current = null
   }
-  onBeforeUnmount(drop)
+  onScopeDispose(drop)
 
   async function begin(): Promise<void> {
     drop()
