@@ -51,11 +51,13 @@ describe('a database of the version before', () => {
       sqlite.exec(`
         INSERT INTO happenings (told_at, at_ms, object, record_id, kind, about, key, data)
         VALUES (4, 5, 'contact', 3, 'visit', 'Prices', 'k1', '{"page":"/prices"}');
-        INSERT INTO unknown_happenings (told_at, at_ms, visitor, kind, about, key, data) VALUES (6, 6, 'v1', 'visit', 'Home', 'k2', '{}');
+        INSERT INTO unknown_happenings (told_at, at_ms, visitor, kind, about, key, data)
+        VALUES (6, 6, 'v1', 'visit', 'Home', 'k2', '{}');
         INSERT INTO rule_jobs (rule_id, work, state, position, done, total, "left", person_id, created_at)
         VALUES (1, '{"what":"through","object":"deal","filter":null}', 'running', 0, 0, 4, '[]', 'ines', 3),
           (1, '{"what":"held"}', 'done', 0, 0, 4, '[]', 'ines', 3);
-        INSERT INTO task_acts (task_id, at_ms, person_id, act, detail) VALUES (1, 7, 'brisa', 'putBack', ''), (1, 8, 'brisa', 'pulled', '');
+        INSERT INTO task_acts (task_id, at_ms, person_id, act, detail)
+        VALUES (1, 7, 'brisa', 'putBack', ''), (1, 8, 'brisa', 'pulled', '');
       `)
     })
     const all = (sql: string): readonly unknown[] => db.sqlite.prepare(sql).pluck().all()
@@ -73,7 +75,8 @@ describe('a database of the version before', () => {
     // Told again under the same key, it is still known.
     expect(() =>
       db.sqlite.exec(
-        `INSERT INTO activities (told_at, at_ms, object, record_id, kind, about, key, data) VALUES (9, 9, 'contact', 3, 'visit', '', 'k1', '{}')`,
+        `INSERT INTO activities (told_at, at_ms, object, record_id, kind, about, key, data)
+         VALUES (9, 9, 'contact', 3, 'visit', '', 'k1', '{}')`,
       ),
     ).toThrow(/UNIQUE/)
     db.close()

@@ -328,7 +328,7 @@ const others = computed(() =>
           </dl>
           <p class="mt-1.5">
             <i class="font-serif text-[15px] text-ink2"
-              ><template v-if="!current.hidden">Why: {{ current.because }} </template>(rule “{{ current.ruleName }}”)</i
+              >{{ current.hidden ? '' : `Why: ${current.because} ` }}(rule “{{ current.ruleName }}”)</i
             >
             <NuxtLink v-if="!current.hidden" :to="`/journal/${current.runId}`" class="quiet word">Show run</NuxtLink>
           </p>
