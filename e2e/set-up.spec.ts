@@ -55,7 +55,7 @@ test.describe('an empty workspace', () => {
     expect((await request.post('/api/v1/session/demo', { data: { personId: 'ana-cardoso' } })).status()).toBe(403)
 
     // A second person is taken in and changes the first password; no demo accounts are shown at this door.
-    await page.goto('/people')
+    await open(page, '/people')
     await page.getByRole('button', { name: 'Add person' }).click()
     const form = page.getByRole('form', { name: 'New person' })
     await form.getByLabel('name', { exact: false }).first().fill('Bruno Vale')
@@ -72,7 +72,7 @@ test.describe('an empty workspace', () => {
     await door.getByLabel('Password').fill('first of many')
     await door.keyboard.press('Enter')
     await expect(door.getByRole('heading', { name: 'Day sheet' })).toBeVisible()
-    await door.goto('/account')
+    await open(door, '/account')
     await door.getByLabel('Current password').fill('first of many')
     await door.getByLabel('New password').fill('mine from today')
     await door.getByRole('button', { name: 'Change password' }).click()
