@@ -132,7 +132,7 @@ export function peopleAt(today: string): readonly Person[] {
   })
   return [
     person('ines', 'Ines Calloway', 'Operations', 'Sales operations specialist', { role: 'specialist' }),
-    person('maren', 'Maren Holt', 'Operations', 'Sales lead', { role: 'viewer' }),
+    person('maren', 'Maren Holt', 'Operations', 'Sales lead', { role: 'lead' }),
     person('rosa', 'Rosa Amara', 'Hire', 'Hire, bakeries and cafés'),
     person('tomasz', 'Tomasz Wójcik', 'Hire', 'Hire, Poland'),
     person('brisa', 'Brisa Teixeira', 'Hire', 'Hire, festivals'),
@@ -144,6 +144,7 @@ export function peopleAt(today: string): readonly Person[] {
       awayTo: addDays(today, 11),
       deputyId: 'rosa',
     }),
+    person('edda', 'Edda Lindqvist', 'Operations', 'Finance', { role: 'viewer' }),
   ]
 }
 

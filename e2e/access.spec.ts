@@ -51,7 +51,8 @@ test.describe('who may do what, over plain HTTP', () => {
 
   for (const [role, personId] of [
     ['owner', 'rosa'],
-    ['viewer', 'maren'],
+    ['lead', 'maren'],
+    ['viewer', 'edda'],
   ] as const) {
     test(`the ${role} gets what the description says and nothing else`, async ({ request }) => {
       const somebody = await caller(personId)

@@ -102,6 +102,28 @@ test.describe('the outside', () => {
     expect((await request.get(`http://localhost:3142${path.slice(0, -1)}x`)).status()).toBe(404)
   })
 
+  test('an approval is answered from the notifications, by keys alone', async ({ page }) => {
+    const id = await deal('Gean', { amount: 75_000 })
+    await enter(id, 'hp-quoted')
+    await page.request.post('/api/v1/session/demo', { data: { personId: 'maren' } })
+    await open(page, '/day-sheet')
+    const bell = page.getByRole('button', { name: /^Notifications, .* waiting for your answer$/ })
+    await bell.focus()
+    await page.keyboard.press('Enter')
+    const asked = page.locator('[data-asked]').filter({ hasText: 'Gean' })
+    await asked.getByRole('button', { name: /^Decide/ }).focus()
+    await page.keyboard.press('Enter')
+    await expect(asked).toContainText('€75,000')
+    expect((await new AxeBuilder({ page }).include('[data-pop]').analyze()).violations).toEqual([])
+    await asked.getByLabel('Reason').focus()
+    await page.keyboard.type('a good customer')
+    await page.keyboard.press('Enter')
+    await expect(page.getByText('Answer saved').first()).toBeVisible()
+    await expect(asked).toHaveCount(0)
+    const { open: left } = await get<{ open: { title: string }[] }>('/day-sheet?person=maren')
+    expect(left.filter(({ title }) => title.includes('Gean'))).toEqual([])
+  })
+
   test('a signed deal is told to the order system, and its answer is shown and used', async ({ page }) => {
     await open(page, '/messages/web')
     await page.getByLabel('Answer').fill('{"order":{"number":"B-77"}}')
@@ -116,6 +138,54 @@ test.describe('the outside', () => {
     await expect(request).toContainText('"amount":9000')
     await expect(request).toContainText('B-77')
     expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
+  })
+
+  test('the body of a request is written line by line, with fields, a list and what is wrong told in its place', async ({
+    page,
+  }) => {
+    const { id } = await post<{ id: number }>('/rules', { name: 'Tell the works', object: 'deal' })
+    await open(page, `/rules/${id}`)
+    await page.locator('[data-word="add:step/kind"]').click()
+    await page.keyboard.type('web request')
+    await page.keyboard.press('Enter')
+    await page.keyboard.press('Escape')
+    await page.locator('[data-word="step:s1/body"]').click()
+    const panel = page.getByRole('dialog', { name: 'Edit body (JSON)' })
+    await expect(panel.getByLabel('Name of line 1')).toBeFocused()
+    await page.keyboard.type('amount')
+    await panel.getByLabel('Type of amount').selectOption({ label: 'Field' })
+    await panel.getByLabel('Field for amount').selectOption({ label: 'deal amount' })
+    await panel.getByRole('button', { name: 'Add line' }).click()
+    await page.keyboard.type('units')
+    await panel.getByLabel('Type of units').selectOption({ label: 'List' })
+    await panel.getByRole('button', { name: 'Add a line to units' }).click()
+    await panel.getByLabel('Value of units, item 1').fill('for ')
+    await panel.getByLabel('Insert a field into units, item 1').selectOption({ label: 'deal name' })
+    await panel.getByLabel('Value of units, item 1').press('Enter')
+    await expect(panel.getByLabel('Value of units, item 2')).toBeFocused()
+    await page.keyboard.type('2')
+    await panel.getByLabel('Type of units, item 2').selectOption({ label: 'Number' })
+    // A second line of the same name is told where it stands, and nothing is lost.
+    await panel.getByRole('button', { name: 'Add line' }).click()
+    await page.keyboard.type('amount')
+    await panel.getByRole('button', { name: 'Save' }).click()
+    await expect(panel.getByRole('alert')).toHaveText('This name is already used here.')
+    expect((await new AxeBuilder({ page }).include('[data-pop]').analyze()).violations).toEqual([])
+    await panel.getByLabel('Name of amount').last().fill('kind')
+    await panel.getByLabel('Name of kind').press('Alt+ArrowUp')
+    await panel.getByLabel('Name of kind').press('Control+Enter')
+    await expect(panel).toHaveCount(0)
+    const { draft } = await get<{ draft: { steps: { params: { body: string } }[] } }>(`/rules/${id}`)
+    expect(Object.entries(JSON.parse(draft.steps[0]?.params.body ?? '') as object)).toEqual([
+      ['amount', '{{deal.amount}}'],
+      ['kind', ''],
+      ['units', ['for {{deal.name}}', 2]],
+    ])
+    // It opens as it was, and as text where somebody wants that.
+    await page.locator('[data-word="step:s1/body"]').first().click()
+    await expect(panel.getByLabel('Value of units, item 2')).toHaveValue('2')
+    await panel.getByRole('button', { name: 'Edit as text' }).click()
+    await expect(panel.locator('.cm-content')).toContainText('"units"')
   })
 
   test('a form of another service comes in as a contact, once, and a wrong one is shown with the reason', async ({

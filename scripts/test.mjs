@@ -51,16 +51,17 @@ const playwright = ({ stats }) => ({ passed: stats.expected + stats.flaky, faile
 // In a fresh clone the settings that types, lint and unit tests read are still to be made.
 if (!(await run('settings', 'npx', ['nuxt', 'prepare']))) sum.failed++
 
-// Two at a time, one a core. Types and the build both write .nuxt and so come one after the other.
-await Promise.all([
-  single('types', 'npx', ['nuxt', 'typecheck']).then(() =>
-    single('types of core and tools', 'npx', ['tsc', '-p', 'tsconfig.tools.json']),
-  ),
-  counted('unit', 'npx', ['vitest', 'run'], 'test-results/unit.json', vitest),
-])
+// Two at a time, one a core, and as much for the one as for the other. Types and the build both write .nuxt and so come
+// one after the other.
 const [built] = await Promise.all([
-  single('build', 'npx', ['nuxt', 'build']),
-  single('format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.'])
+  single('types', 'npx', ['nuxt', 'typecheck'])
+    .then(() => single('types of core and tools', 'npx', ['tsc', '-p', 'tsconfig.tools.json']))
+    .then(async () => {
+      const good = await single('build', 'npx', ['nuxt', 'build'])
+      await single('format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.'])
+      return good
+    }),
+  counted('unit', 'npx', ['vitest', 'run'], 'test-results/unit.json', vitest)
     .then(() => single('lint', 'npx', ['eslint', '.']))
     .then(() => single('nothing unused', 'npx', ['knip', '--no-progress'])),
 ])

@@ -7,6 +7,8 @@ export type ActName = 'enter' | 'self' | 'read' | 'work' | 'readRules' | 'build'
 export const ACTS: { readonly [R in Role]: readonly ActName[] } = {
   /** Builds rules, brings data in, works, and sees everything. */
   specialist: ['enter', 'self', 'read', 'work', 'readRules', 'build'],
+  /** Works on everybody’s records and tasks, and sees what rules do, but builds none. */
+  lead: ['enter', 'self', 'read', 'work', 'readRules'],
   /** Changes records and works off tasks, one's own and the team's. */
   owner: ['enter', 'self', 'read', 'work'],
   /** Sees everything and changes nothing. */

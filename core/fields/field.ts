@@ -60,9 +60,9 @@ export interface Pipeline {
   readonly stages: readonly Stage[]
 }
 
-export const ROLES = ['specialist', 'owner', 'viewer'] as const
+export const ROLES = ['specialist', 'lead', 'owner', 'viewer'] as const
 /** What a role is called; the owner of a record is another thing, so who has that role is shown as a seller. */
-export const ROLE_WORDS = { specialist: 'Specialist', owner: 'Seller', viewer: 'Viewer' } as const
+export const ROLE_WORDS = { specialist: 'Specialist', lead: 'Sales lead', owner: 'Seller', viewer: 'Viewer' } as const
 export type Role = (typeof ROLES)[number]
 
 export interface Person {

@@ -59,41 +59,55 @@ export interface HabitPast {
   readonly tooMuch: number
   /** Somebody did it without what it follows. */
   readonly missed: number
+  /** Whether the rule itself was rehearsed; counted by what it follows, where there is too much history for that. */
+  readonly rehearsed?: boolean
 }
+
+/** When a rule did something, by record, the oldest first. */
+export type Acts = ReadonlyMap<number, readonly number[]>
 
 /** Goes through histories once more, and says what rules for some habits would have done since an instant. */
 export class HabitReview {
   private readonly counts: { right: number; tooMuch: number; missed: number }[]
 
+  /** `acts` are those of each habit’s rule in a rehearsal; `null` where it was not rehearsed. */
   constructor(
     private readonly habits: readonly Pick<Habit, 'after' | 'then' | 'withinMs'>[],
+    private readonly acts: readonly (Acts | null)[],
     private readonly fromMs: number,
     private readonly nowMs: number,
   ) {
     this.counts = habits.map(() => ({ right: 0, tooMuch: 0, missed: 0 }))
   }
 
-  add({ moments }: History): void {
+  add({ id, moments }: History): void {
     this.habits.forEach(({ after, then, withinMs }, i) => {
       const counts = this.counts[i]
       if (!counts) return
-      const starts = moments.filter((one) => begins(one, after))
       const done = moments.filter((one) => one.byHand && one.items.includes(then))
+      const answerTo = (atMs: number) => done.find((one) => one.atMs > atMs && one.atMs - atMs <= withinMs)
+      const acts = this.acts[i]
+      const starts = acts
+        ? (acts.get(id) ?? [])
+        : moments
+            // What was done before is not done again.
+            .filter((one) => begins(one, after) && (answerTo(one.atMs) !== undefined || !before(moments, one, then)))
+            .map(({ atMs }) => atMs)
       const answered = new Set<Moment>()
-      for (const start of starts) {
-        const answer = done.find(({ atMs }) => atMs > start.atMs && atMs - start.atMs <= withinMs)
+      for (const atMs of starts) {
+        const answer = answerTo(atMs)
         if (answer) answered.add(answer)
-        if (start.atMs < this.fromMs) continue
+        if (atMs < this.fromMs) continue
         if (answer) counts.right++
-        // What was done before is not done again.
-        else if (start.atMs + withinMs <= this.nowMs && !before(moments, start, then)) counts.tooMuch++
+        // Somebody may still do it where the time is not over.
+        else if (atMs + withinMs <= this.nowMs) counts.tooMuch++
       }
       counts.missed += done.filter((one) => one.atMs >= this.fromMs && !answered.has(one)).length
     })
   }
 
   past(days: number): readonly HabitPast[] {
-    return this.counts.map((counts) => ({ days, ...counts }))
+    return this.counts.map((counts, i) => ({ days, ...counts, rehearsed: this.acts[i] !== null }))
   }
 }
 

@@ -104,6 +104,8 @@ type Shape =
   /** A decision table. */
   | { readonly widget: 'table' }
   | { readonly widget: 'mergeText'; readonly lines: 'one' | 'many'; readonly most: number }
+  /** JSON with merge fields in its texts. */
+  | { readonly widget: 'json'; readonly most: number }
 
 /** A form has exactly one widget for each param; leaving one out does not compile. */
 export type Form<P> = { readonly [F in keyof P]-?: Widget }

@@ -4,6 +4,8 @@ export const LISTED_FIGURES = [
   'missed',
   'within',
   'already',
+  'through',
+  'runs',
   'tasksMade',
   'tasksDone',
   'tasksLate',
@@ -14,6 +16,8 @@ export const LISTED_FIGURES = [
   'bounced',
   'failed',
   'optedOut',
+  'answer',
+  'call',
 ] as const
 export type ListedFigure = (typeof LISTED_FIGURES)[number]
 
@@ -22,6 +26,8 @@ export const FIGURE_WORDS: Readonly<Record<ListedFigure, string>> = {
   missed: 'Did not reach the target',
   within: 'Still within their time',
   already: 'Met the target before',
+  through: 'Measured by the target',
+  runs: 'Runs',
   tasksMade: 'Tasks created',
   tasksDone: 'Tasks done',
   tasksLate: 'Done late',
@@ -32,4 +38,6 @@ export const FIGURE_WORDS: Readonly<Record<ListedFigure, string>> = {
   bounced: 'Bounced',
   failed: 'Not sent',
   optedOut: 'Opted out',
+  answer: 'Answers',
+  call: 'Calls',
 }

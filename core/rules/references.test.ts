@@ -53,6 +53,10 @@ const CHOSEN: {
     value: 'Ring {{ contact.someField }} now',
     names: { to: 'field', object: 'contact', key: 'someField' },
   },
+  json: {
+    value: '{"to":"{{contact.someField}}"}',
+    names: { to: 'field', object: 'contact', key: 'someField' },
+  },
   linkable: null,
   readings: null,
   stepBefore: null,

@@ -59,6 +59,14 @@ const values = (object: ObjectKind, key: unknown, given: unknown): readonly Refe
   const all: readonly Value[] = Array.isArray(read.data) ? (read.data as readonly string[]) : [read.data]
   return all.map((value) => ({ to: 'value', object, key, value }))
 }
+/** The fields that stand in a text, as merge fields. */
+const mergedIn = (text: unknown): readonly Reference[] =>
+  typeof text === 'string'
+    ? splitText(text).flatMap((part) => {
+        const [object, key] = 'merge' in part ? part.merge.split('.') : []
+        return isKind(object) ? field(object, key) : []
+      })
+    : []
 const several = (given: unknown, read: (one: unknown) => readonly Reference[]): readonly Reference[] =>
   Array.isArray(given) ? given.flatMap(read) : []
 const person = (id: unknown): readonly Reference[] =>
@@ -156,13 +164,8 @@ const READERS: { readonly [W in Widget['widget']]: Reader<W> } = {
       }),
     ])
   },
-  mergeText: (value) =>
-    typeof value === 'string'
-      ? splitText(value).flatMap((part) => {
-          const [object, key] = 'merge' in part ? part.merge.split('.') : []
-          return isKind(object) ? field(object, key) : []
-        })
-      : [],
+  mergeText: mergedIn,
+  json: mergedIn,
   linkable: nothing,
   stepBefore: nothing,
   lines: nothing,

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { BREAKDOWNS } from '../../core/results/figures'
 import { LISTED_FIGURES } from '../../core/results/figure-names'
 import { contract, zId, zIdParam, zOk, zPersonId } from './contract'
 
@@ -19,7 +20,13 @@ export const results = {
     query: z.object({
       figure: z.enum(LISTED_FIGURES),
       alone: z.enum(['true', 'false']).default('false').describe('those left alone'),
-      owner: zPersonId.optional(),
+      of: z.string().max(40).default('').describe('for `answer` its kind, for `call` its outcome'),
+      by: z.enum(BREAKDOWNS).optional().describe('only within one value of this'),
+      value: z
+        .string()
+        .max(200)
+        .default('')
+        .describe('that value: a person, a version’s number, a month such as 2026-11'),
       cursor: z.string().max(200).optional(),
     }),
   }),

@@ -93,6 +93,19 @@ export const work = {
     answer: z.strictObject({
       unread: z.number().int(),
       problems: z.number().int().describe('open problems, for those who see rules'),
+      asked: z
+        .array(
+          z.strictObject({
+            taskId: zId,
+            title: z.string(),
+            ref: zAboutRef,
+            recordName: z.string().describe('empty for a record that you can’t see'),
+            ruleName: z.string(),
+            due: z.string(),
+            asks: zAsks,
+          }),
+        )
+        .describe('approvals and questions that wait for your answer, at most 20; answered by completing the task'),
       notices: z.array(
         z.strictObject({
           id: zId,

@@ -46,7 +46,7 @@ describe('what people do again and again', () => {
     ])
     const [row] = workspace.store.habits.open()
     if (!row) throw new Error('nothing found')
-    expect(row.past).toMatchObject({ days: 90, missed: 0 })
+    expect(row.past).toMatchObject({ days: 90, missed: 0, rehearsed: true })
     expect(row.past.right + row.past.tooMuch).toBeGreaterThan(5)
     expect(row.past.right / (row.past.right + row.past.tooMuch)).toBeGreaterThan(0.8)
     expect(row.habit.not).toHaveLength(row.habit.of - row.habit.followed)

@@ -1,9 +1,10 @@
 import { doesSame, ruleFor } from '../../core/habits/as-rule'
-import { habitName, HabitReview, type History, type Moment } from '../../core/habits/habit'
+import { habitName, HabitReview, type Acts, type History, type Moment } from '../../core/habits/habit'
 import { momentOf } from '../../core/habits/reading'
 import { HabitSearch, USUAL_SEARCH } from '../../core/habits/search'
 import { OBJECTS, type RecordKind } from '../../core/records/kinds'
 import type { ImportControl } from './import'
+import { rehearseBack } from './rehearse-back'
 import type { Workspace } from './workspace'
 
 /** The search for what people do again and again, in the log of the last months: a piece at a time, and stoppable. */
@@ -98,7 +99,13 @@ async function search(workspace: Workspace, control: ImportControl): Promise<voi
           ruleFor(habit, object, catalogue) !== null &&
           !active.some(({ document }) => doesSame(document, habit, object, catalogue)),
       )
-    const review = new HabitReview(found, begunMs - REVIEW_DAYS * DAY_MS, begunMs)
+    const acts: (Acts | null)[] = []
+    for (const habit of found) {
+      const document = ruleFor(habit, object, catalogue)
+      acts.push(document && (await rehearseBack(workspace, document, REVIEW_DAYS, control)))
+      if (store.habits.search()?.asked === 'stop') return stop(workspace)
+    }
+    const review = new HabitReview(found, acts, begunMs - REVIEW_DAYS * DAY_MS, begunMs)
     // Only where something was found it is gone through once more.
     const ended =
       found.length === 0 ||

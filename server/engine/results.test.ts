@@ -1,14 +1,17 @@
 import { describe, expect, it } from 'vitest'
 import { numbers } from '../../core/testing/numbers'
 import { newcombe } from '../../core/results/intervals'
-import { addUp, type Figures } from '../../core/results/figures'
+import { addUp, BREAKDOWNS, type Figures } from '../../core/results/figures'
+import { LISTED_FIGURES } from '../../core/results/figure-names'
 import { isLeftAlone } from '../../core/results/left-alone'
 import { document, enters, task, type StepLine } from '../../core/testing/rules'
 import { goalKey, type Goal } from '../../core/rules/goal'
 import type { RuleDocument } from '../../core/rules/document'
 import type { RecordRef } from '../../core/records/kinds'
 import { addDays, dateAt, startOfDate } from '../../core/time/dates'
+import type { FigureRowsAsked } from '../store/figure-rows'
 import { larkmoor, switchOn } from '../testing/workspace'
+import { ruleResults } from '../views/results'
 import { optOut } from './messages'
 import { workRetention } from './retention'
 import { countResults, lookAtGoals } from './results'
@@ -189,7 +192,52 @@ describe('the target of a rule', () => {
   })
 })
 
+/** The rows behind a figure; fails where it is not broken down so. */
+function behind(
+  workspace: Workspace,
+  ruleId: number,
+  asked: Partial<FigureRowsAsked> & Pick<FigureRowsAsked, 'figure'>,
+) {
+  const rows = workspace.store.figureRows.page(
+    {
+      ruleId,
+      key: goalKey(SIGNED),
+      alone: false,
+      of: '',
+      by: null,
+      value: '',
+      nowMs: workspace.clock.nowMs(),
+      zone: workspace.catalogue().workspace.zone,
+      ...asked,
+    },
+    null,
+    100,
+  )
+  if (!rows) throw new Error(`${asked.figure} is not counted by ${asked.by}`)
+  return rows
+}
+
 describe('figures of messages', () => {
+  it('are not those of runs: a run that failed is no message that was not sent', async () => {
+    const { workspace } = larkmoor()
+    const ruleId = switchOn(workspace, withGoal(SIGNED))
+    to(workspace, deal(workspace), 'hp-quoted')
+    workspace.db.sqlite.prepare("UPDATE runs SET state = 'failed' WHERE rule_id = ?").run(ruleId)
+    expect(await figures(workspace, ruleId)).toMatchObject({ runs: 1, runsFailed: 1 })
+    const rule = workspace.store.rules.get(ruleId)
+    if (!rule) throw new Error('no rule')
+    const told = ruleResults(workspace, rule)
+    expect(told.runs.failed).toBe(1)
+    expect(told.messages.failed).toBe(0)
+  })
+
+  it('are not broken down by what they do not have', () => {
+    const { workspace } = larkmoor()
+    expect(() => behind(workspace, 1, { figure: 'sent', by: 'branch' })).toThrow('sent is not counted by branch')
+    expect(() => behind(workspace, 1, { figure: 'runs', by: 'owner' })).toThrow()
+    expect(behind(workspace, 1, { figure: 'runs', by: 'month', value: '2026-02' })).toEqual([])
+  })
+
   it('stay when the messages are deleted with their age, and those behind them still count', async () => {
     const { workspace, clock } = larkmoor()
     const ruleId = switchOn(workspace, withGoal(SIGNED))
@@ -226,6 +274,9 @@ describe('figures of messages', () => {
     optOut(workspace, 'mail', 'mila@bakery.example', 'by link')
     const before = await figures(workspace, ruleId)
     expect(before).toMatchObject({ sent: 5, 'sent|label|welcome': 5, optedOut: 1 })
+    expect(behind(workspace, ruleId, { figure: 'sent', by: 'label', value: 'welcome' })).toHaveLength(5)
+    expect(behind(workspace, ruleId, { figure: 'sent', by: 'label', value: 'other' })).toHaveLength(0)
+    expect(behind(workspace, ruleId, { figure: 'optedOut' })).toHaveLength(1)
     clock.set(clock.nowMs() + 2000 * 86_400_000)
     await workRetention(workspace, NO_CONTROL)
     expect(workspace.store.retention.count('conversations')).toBe(0)
@@ -271,9 +322,40 @@ describe('figures after very many operations', () => {
       const found = await figures(workspace, ruleId)
       expect(found).toEqual(fromTheJournal(workspace, ruleId, goal, zone))
       expect(found[`${goalKey(goal)} reached`] ?? 0).toBeGreaterThan(5)
+      expectRowsBehind(workspace, ruleId, found, goalKey(goal))
     }
   })
 })
+
+/** Behind each figure, and behind each within a value of something, stand as many rows as it says. */
+function expectRowsBehind(workspace: Workspace, ruleId: number, figures: Figures, key: string): void {
+  const { zone } = workspace.catalogue().workspace
+  const asked = { ruleId, key, of: '', nowMs: workspace.clock.nowMs(), zone }
+  let looked = 0
+  for (const [name, n] of Object.entries(figures)) {
+    const [what = '', by = null, value = ''] = name.split('|')
+    const [, call, answer] = /^(?:call (\w+)|answer (\w+))$/.exec(what) ?? []
+    const bare = what.replace(/^.* (?=\w+$)/, '')
+    const figure = call ? 'call' : answer ? 'answer' : LISTED_FIGURES.find((one) => one === bare)
+    if (!figure || by === 'days') continue
+    const rows = workspace.store.figureRows.page(
+      {
+        ...asked,
+        figure,
+        alone: what.includes(' alone '),
+        of: call ?? answer ?? '',
+        by: BREAKDOWNS.find((one) => one === by) ?? null,
+        value,
+      },
+      null,
+      100_000,
+    )
+    expect(rows, name).not.toBe(null)
+    expect(new Set(rows?.map(({ id }) => id)).size, name).toBe(n)
+    looked++
+  }
+  expect(looked).toBeGreaterThan(10)
+}
 
 /** The same figures by another way: every run, task and change of the stage, one after the other, in plain code. */
 function fromTheJournal(workspace: Workspace, ruleId: number, goal: Goal, zone: string): Figures {

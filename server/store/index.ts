@@ -15,6 +15,7 @@ import { WebsiteStore } from './websites'
 import { ImportStore } from './imports'
 import { KeyStore } from './keys'
 import { LinkStore } from './links'
+import { FigureRowStore } from './figure-rows'
 import { MeasureStore } from './measures'
 import { ResultStore } from './results'
 import { MessageStore } from './messages'
@@ -75,6 +76,7 @@ export interface Store {
   readonly imports: ImportStore
   readonly measures: MeasureStore
   readonly results: ResultStore
+  readonly figureRows: FigureRowStore
   readonly messages: MessageStore
   readonly notices: NoticeStore
   readonly outbox: OutboxStore
@@ -118,6 +120,7 @@ export const openStore = (db: Db): Store => ({
   imports: new ImportStore(db),
   measures: new MeasureStore(db),
   results: new ResultStore(db),
+  figureRows: new FigureRowStore(db),
   messages: new MessageStore(db),
   notices: new NoticeStore(db),
   outbox: new OutboxStore(db),

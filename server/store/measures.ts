@@ -7,16 +7,6 @@ import { measures } from '../db/schema/watch'
 
 export type MeasureRow = typeof measures.$inferSelect
 
-/** Which records a list of them holds. */
-export interface MeasureFilter {
-  readonly ruleId: number
-  readonly key: string
-  readonly alone: boolean
-  /** Those whose time is not over are only `within` it, as they are counted. */
-  readonly which: 'reached' | 'within' | 'missed' | 'already'
-  readonly ownerId?: string | null | undefined
-}
-
 const asMeasure = ({ id, runId, object, recordId, key, atMs, byDay }: MeasureRow): Measure => ({
   id,
   runId,
@@ -108,36 +98,5 @@ export class MeasureStore {
 
   reached(id: number, atMs: number): void {
     this.reach.run(atMs, id)
-  }
-
-  /** Records behind a figure, newest first; behind `before`, the last of the page before. */
-  list({ ruleId, key, alone, which, ownerId }: MeasureFilter, nowMs: number, before: number | null, limit: number) {
-    const of = {
-      already: sql`already = 1`,
-      reached: sql`already = 0 AND reached_at IS NOT NULL AND until_ms <= ${nowMs}`,
-      within: sql`already = 0 AND until_ms > ${nowMs}`,
-      missed: sql`already = 0 AND reached_at IS NULL AND until_ms <= ${nowMs}`,
-    }[which]
-    return this.db.orm
-      .select()
-      .from(measures)
-      .where(
-        and(
-          eq(measures.ruleId, ruleId),
-          eq(measures.key, key),
-          eq(measures.alone, alone),
-          eq(measures.undone, false),
-          of,
-          ownerId === undefined
-            ? undefined
-            : ownerId === null
-              ? isNull(measures.ownerId)
-              : eq(measures.ownerId, ownerId),
-          before === null ? undefined : sql`${measures.id} < ${before}`,
-        ),
-      )
-      .orderBy(sql`${measures.id} DESC`)
-      .limit(limit)
-      .all()
   }
 }

@@ -1,8 +1,6 @@
 import { and, eq, sql } from 'drizzle-orm'
 import { CALL_OUTCOMES } from '../../core/asks/call'
 import { addUp, Tally, type Figures, type PartKind } from '../../core/results/figures'
-import type { ListedFigure } from '../../core/results/figure-names'
-import type { ObjectKind } from '../../core/records/kinds'
 import { dateAt } from '../../core/time/dates'
 import type { Db } from '../db/connect'
 import { resultParts, resultTotals } from '../db/schema/watch'
@@ -68,7 +66,7 @@ const COUNTERS: Readonly<Record<PartKind, Counter>> = {
       tally.add(1, 'runs')
       tally.add(1, 'runs', 'version', version)
       tally.add(1, 'runs', 'month', month(at))
-      if (state === 'failed') tally.add(1, 'failed')
+      if (state === 'failed') tally.add(1, 'runsFailed')
       if (state === 'waiting') tally.add(1, 'waiting')
     }
     return tally.figures()
@@ -205,31 +203,6 @@ const COUNTERS: Readonly<Record<PartKind, Counter>> = {
   },
 }
 
-/** What stands behind a figure. */
-export interface BehindRow {
-  readonly id: number
-  readonly object: ObjectKind
-  readonly recordId: number
-  readonly runId: number | null
-  readonly atMs: number
-  readonly text: string
-}
-
-const TASKS_BEHIND: Partial<Readonly<Record<ListedFigure, string>>> = {
-  tasksMade: '1',
-  tasksDone: "one.state = 'done'",
-  tasksLate: "one.state = 'done'",
-  tasksPostponed: "EXISTS (SELECT 1 FROM task_acts AS a WHERE a.task_id = one.id AND a.act = 'postponed')",
-  tasksWithdrawn: "one.state = 'withdrawn'",
-}
-const MESSAGES_BEHIND: Partial<Readonly<Record<ListedFigure, string>>> = {
-  sent: "one.state IN ('sent', 'bounced')",
-  answered: 'one.answered_at IS NOT NULL',
-  bounced: "one.state = 'bounced'",
-  failed: "one.state = 'failed'",
-  optedOut: 'one.opted_out_at IS NOT NULL',
-}
-
 /** Figures of rules, counted in parts in the background. */
 export class ResultStore {
   private readonly stale
@@ -310,42 +283,6 @@ export class ResultStore {
     this.db.sqlite
       .prepare("UPDATE result_parts SET stale = 1 WHERE kind = 'measures' AND stale = 0 AND figures LIKE '%within%'")
       .run()
-  }
-
-  /** Tasks and messages behind a figure, newest first; behind `before`, the last of the page before. */
-  behind(
-    ruleId: number,
-    figure: Exclude<ListedFigure, 'reached' | 'missed' | 'within' | 'already'>,
-    owner: string | null | undefined,
-    zone: string,
-    before: number | null,
-    limit: number,
-  ): readonly BehindRow[] {
-    const task = TASKS_BEHIND[figure]
-    const bound = { rule: ruleId, before: before ?? Number.MAX_SAFE_INTEGER, owner: owner ?? null, limit }
-    const some = owner === undefined ? '' : ' AND one.assignee_id IS @owner'
-    // How late something was is told by the days of a zone, which SQL does not know.
-    const fits = (row: BehindRow & { readonly due?: string; readonly done?: number | null }): boolean =>
-      figure !== 'tasksLate' ||
-      (row.done !== null && row.done !== undefined && dateAt(row.done, zone) > (row.due ?? ''))
-    return task === undefined
-      ? this.db.sqlite
-          .prepare<[object], BehindRow>(
-            `SELECT one.id, one.object, one.record_id AS recordId, one.run_id AS runId, one.at_ms AS atMs, one.subject AS text
-               FROM messages AS one WHERE one.rule_id = @rule AND one.id < @before AND one.way = 'out'
-                AND (${MESSAGES_BEHIND[figure] ?? '0'}) ORDER BY one.id DESC LIMIT @limit`,
-          )
-          .all(bound)
-      : this.db.sqlite
-          .prepare<[object], BehindRow & { readonly due: string; readonly done: number | null }>(
-            `SELECT one.id, one.object, one.record_id AS recordId, one.run_id AS runId, one.created_at AS atMs,
-                one.title AS text, one.due, one.done_at AS done
-               FROM tasks AS one WHERE one.rule_id = @rule AND one.id < @before AND (${task})${some}
-               ORDER BY one.id DESC LIMIT @limit`,
-          )
-          .all(figure === 'tasksLate' ? { ...bound, limit: limit * 4 } : bound)
-          .filter(fits)
-          .slice(0, limit)
   }
 
   of(ruleId: number): Figures {

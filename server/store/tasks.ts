@@ -123,6 +123,18 @@ export class TaskStore {
     return this.db.orm.select().from(tasks).where(eq(tasks.id, id)).get() ?? null
   }
 
+  /** Open tasks that ask a person something, earlier due first, and no more than so many. */
+  askedOf(personId: string, most: number): readonly (TaskRow & { readonly asks: TaskAsks })[] {
+    return this.db.orm
+      .select()
+      .from(tasks)
+      .where(and(eq(tasks.assigneeId, personId), eq(tasks.state, 'open'), isNotNull(tasks.asks)))
+      .orderBy(asc(tasks.due), asc(tasks.id))
+      .limit(most)
+      .all()
+      .flatMap((task) => (task.asks ? [{ ...task, asks: task.asks }] : []))
+  }
+
   /** Open tasks of a person in the order of the day: earlier due first, then by priority, then as they came. */
   openFor(personId: string, until: string): readonly TaskRow[] {
     const weight = sql`case ${tasks.priority} when 'high' then 0 when 'normal' then 1 else 2 end`

@@ -35,7 +35,8 @@ export function suggestions(workspace: Workspace) {
           of: habit.of,
           followed: habit.followed,
           lift: habit.lift,
-          past,
+          // Findings from before were counted.
+          past: { ...past, rehearsed: past.rehearsed ?? false },
           on: named(workspace, object, habit.on),
           not: named(workspace, object, habit.not),
         },

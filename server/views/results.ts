@@ -9,9 +9,9 @@ import { goalKey, goalSentence } from '../../core/rules/goal'
 import { STEPS } from '../../core/rules/steps'
 import { placedBranches } from '../../core/rules/tree'
 import type { Scope } from '../../core/access/scope'
-import type { ListedFigure } from '../../core/results/figure-names'
 import { seesRef } from '../engine/seen'
 import type { Workspace } from '../engine/workspace'
+import type { FigureRowsAsked } from '../store/figure-rows'
 import type { StoredRule } from '../store/rules'
 
 /** Whether a rule did any good: its figures in words and numbers. */
@@ -122,7 +122,7 @@ export function ruleResults(workspace: Workspace, rule: StoredRule) {
     object,
     runs: {
       runs: of('runs'),
-      failed: of('failed'),
+      failed: of('runsFailed'),
       waiting: of('waiting'),
       undone: of('undone'),
       alone: of('leftAlone'),
@@ -215,39 +215,26 @@ export function allResults(workspace: Workspace) {
 /** So many records stand on one page behind a figure. */
 const PAGE = 50
 
-/** Records behind a figure, newest first. */
-export function behindFigure(
-  workspace: Workspace,
-  rule: StoredRule,
-  scope: Scope,
-  { figure, alone, owner, before }: FigureAsked,
-) {
-  const { measures, results } = workspace.store
-  const document = rule.version?.document ?? rule.draft
-  const nowMs = workspace.clock.nowMs()
-  const rows =
-    figure === 'reached' || figure === 'missed' || figure === 'within' || figure === 'already'
-      ? document.goal
-        ? measures
-            .list(
-              { ruleId: rule.id, key: goalKey(document.goal), alone, which: figure, ownerId: owner },
-              nowMs,
-              before,
-              PAGE + 1,
-            )
-            .map(({ id, object, recordId, runId, atMs, reachedAt }) => ({
-              id,
-              object,
-              recordId,
-              runId,
-              atMs,
-              text: '',
-              reachedAt,
-            }))
-        : []
-      : results
-          .behind(rule.id, figure, owner, workspace.catalogue().workspace.zone, before, PAGE + 1)
-          .map((row) => ({ ...row, reachedAt: null }))
+/**
+ * Records behind a figure, newest first.
+ *
+ * @returns `null` where the figure is not broken down so
+ */
+export function behindFigure(workspace: Workspace, rule: StoredRule, scope: Scope, asked: FigureAsked) {
+  const { goal } = rule.version?.document ?? rule.draft
+  const { before, ...which } = asked
+  const rows = workspace.store.figureRows.page(
+    {
+      ...which,
+      ruleId: rule.id,
+      key: goal ? goalKey(goal) : '',
+      nowMs: workspace.clock.nowMs(),
+      zone: workspace.catalogue().workspace.zone,
+    },
+    before,
+    PAGE + 1,
+  )
+  if (!rows) return null
   const shown = rows.slice(0, PAGE)
   return {
     more: rows.length > PAGE ? (shown.at(-1)?.id ?? null) : null,
@@ -265,9 +252,6 @@ export function behindFigure(
   }
 }
 
-export interface FigureAsked {
-  readonly figure: ListedFigure
-  readonly alone: boolean
-  readonly owner: string | null | undefined
+export interface FigureAsked extends Pick<FigureRowsAsked, 'figure' | 'alone' | 'of' | 'by' | 'value'> {
   readonly before: number | null
 }

@@ -6,12 +6,13 @@ import { useCatalogue } from '~/shared/stores/catalogue'
 import PopOver from '~/shared/words/PopOver.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 import RefLink from '~/shared/record/RefLink.vue'
+import AskedOfYou from './AskedOfYou.vue'
 
-/** What rules told this person. */
+/** What rules told this person, and what they ask. */
 const store = useCatalogue()
 const { data, refresh } = await useLiveQuery('/api/v1/notifications', {
   query: { limit: 30 },
-  changedBy: ['notices', 'problems'],
+  changedBy: ['notices', 'problems', 'tasks'],
 })
 watch(
   () => store.me?.id,
@@ -19,6 +20,13 @@ watch(
 )
 const open = ref(false)
 const unread = computed(() => data.value?.unread ?? 0)
+const asked = computed(() => data.value?.asked ?? [])
+/** Whatever is new here, or waits. */
+const waiting = computed(() => unread.value + asked.value.length)
+const said = computed(
+  () =>
+    `Notifications, ${unread.value === 0 ? 'none' : unread.value} unread${asked.value.length === 0 ? '' : `, ${asked.value.length} waiting for your answer`}`,
+)
 async function close(): Promise<void> {
   open.value = false
   if (unread.value > 0 && (await attempt(() => send('POST', '/api/v1/notifications/read', { ids: null }))))
@@ -31,16 +39,20 @@ async function close(): Promise<void> {
     type="button"
     class="rounded-[3px] px-1 py-0.5 hover:bg-paper2"
     data-bell
-    :aria-label="unread === 0 ? 'Notifications, none unread' : `Notifications, ${unread} unread`"
+    :aria-label="said"
     :aria-expanded="open"
     @click="open ? close() : (open = true)"
   >
-    <span :class="unread > 0 && 'max-[1100px]:sr-only'">Notifications</span>
-    <span v-if="unread > 0" class="ml-0.5 rounded-[3px] bg-moss px-1 text-[11px] font-bold text-paper" data-unread>{{
-      unread > 99 ? '99+' : unread
-    }}</span>
+    <span :class="waiting > 0 && 'max-[1100px]:sr-only'">Notifications</span>
+    <span
+      v-if="waiting > 0"
+      class="ml-0.5 rounded-[3px] bg-moss px-1 text-[11px] font-bold text-paper"
+      :data-unread="unread > 0 ? '' : undefined"
+      >{{ waiting > 99 ? '99+' : waiting }}</span
+    >
   </button>
   <PopOver v-if="open" anchor="[data-bell]" label="Notifications" @close="close">
+    <AskedOfYou v-if="asked.length > 0" :asked="asked" @answered="refresh" @leave="close" />
     <p v-if="data && data.problems > 0" class="border-b border-hair p-1 pb-2">
       <span class="mark stop mr-2 scale-75" aria-hidden="true" /><NuxtLink to="/problems" class="word" @click="close">{{
         count(data.problems, 'problem')

@@ -11,6 +11,7 @@ useHead({ title: 'People' })
 const store = useCatalogue()
 const ROLE_NOTES: Readonly<Record<Role, string>> = {
   specialist: 'Builds rules, can see and edit everything',
+  lead: 'Can see everything and edit all records and tasks, builds no rules',
   owner: 'Works on the team’s records and tasks',
   viewer: 'Can see everything, can’t edit',
 }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Breakdown } from '#core/results/figures'
 import { FIGURE_WORDS, type ListedFigure } from '#core/results/figure-names'
 import { sayInstant } from '#core/time/say'
 import { attempt, read } from '~/shared/api/api'
@@ -11,9 +12,13 @@ import { useCatalogue } from '~/shared/stores/catalogue'
 const props = defineProps<{
   ruleId: number
   figure: ListedFigure
-  alone: boolean
-  owner: string | null
-  of: string
+  alone?: boolean
+  /** The kind of an answer, the outcome of a call. */
+  of?: string
+  by?: Breakdown | null
+  value?: string
+  /** What of it, in words. */
+  words?: string
 }>()
 const emit = defineEmits<{ close: [] }>()
 const store = useCatalogue()
@@ -22,11 +27,12 @@ const records = ref<Page['records']>([])
 const next = ref<string | null>(null)
 const loaded = ref(false)
 async function more(): Promise<void> {
-  const { ruleId, figure, alone, owner } = props
+  const { ruleId, figure, alone = false, of = '', by = null, value = '' } = props
   const query = {
     figure,
     alone: String(alone),
-    ...(owner === null ? {} : { owner }),
+    of,
+    ...(by === null ? {} : { by, value }),
     ...(next.value === null ? {} : { cursor: next.value }),
   }
   const page = await attempt(() => read<Page>(`/api/v1/rules/${ruleId}/results/records`, query))
@@ -39,7 +45,7 @@ onMounted(more)
 </script>
 
 <template>
-  <AppDialog :title="`${FIGURE_WORDS[figure]}${of === '' ? '' : `: ${of}`}`" :width="720" @close="emit('close')">
+  <AppDialog :title="`${FIGURE_WORDS[figure]}${words ? `: ${words}` : ''}`" :width="720" @close="emit('close')">
     <p v-if="loaded && records.length === 0" class="font-serif text-[16px]">No records that you may see.</p>
     <ul class="max-h-[60vh] overflow-auto" tabindex="0" aria-label="Records">
       <li v-for="one in records" :key="one.id" class="flex items-baseline gap-3 border-b border-hair py-1">

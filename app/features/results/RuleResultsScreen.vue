@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { count, figure, percent } from '#core/language/counts'
+import type { Breakdown } from '#core/results/figures'
 import type { ListedFigure } from '#core/results/figure-names'
 import { onceReady } from '~/shared/onceReady'
 import { orFail, useLiveQuery } from '~/shared/live/useLiveQuery'
@@ -18,13 +19,18 @@ const { data: results } = await orFail(
 useHead({ title: () => `Results of ${results.value.name}` })
 interface Asked {
   readonly figure: ListedFigure
-  readonly alone: boolean
-  readonly owner: string | null
-  readonly of: string
+  readonly alone?: boolean
+  readonly of?: string
+  readonly by?: Breakdown
+  readonly value?: string
+  readonly words?: string
 }
 const asked = ref<Asked | null>(null)
-const show = (name: ListedFigure, more: Partial<Asked> = {}): void =>
-  void (asked.value = { figure: name, alone: false, owner: null, of: '', ...more })
+const show = (name: ListedFigure, more: Omit<Asked, 'figure'> = {}): void =>
+  void (asked.value = { figure: name, ...more })
+/** What a figure of a table counts. */
+const showBy = (by: Breakdown, name: ListedFigure, value: string, words: string): void =>
+  show(name, { by, value, words })
 const TASK_COLUMNS = [
   { key: 'tasksMade', label: 'Created' },
   { key: 'tasksDone', label: 'Done' },
@@ -99,17 +105,21 @@ const mostCalls = computed(() => Math.max(1, ...calls.value.map((one) => one.cou
           <dt>With the rule</dt>
           <dd class="tabular-nums">
             <button type="button" class="word" @click="show('reached')">{{ figure(results.goal.done.reached) }}</button>
-            of {{ figure(results.goal.done.of) }}
+            of
+            <button type="button" class="word" @click="show('through')">{{ figure(results.goal.done.of) }}</button>
           </dd>
           <dd class="max-[599px]:col-span-2"><IntervalBar :share="results.goal.done" /></dd>
         </template>
         <template v-if="results.goal.alone && results.goal.alone.of > 0">
           <dt>Left alone</dt>
           <dd class="tabular-nums">
-            <button type="button" class="word" @click="show('reached', { alone: true, of: 'left alone' })">
+            <button type="button" class="word" @click="show('reached', { alone: true, words: 'left alone' })">
               {{ figure(results.goal.alone.reached) }}
             </button>
-            of {{ figure(results.goal.alone.of) }}
+            of
+            <button type="button" class="word" @click="show('through', { alone: true, words: 'left alone' })">
+              {{ figure(results.goal.alone.of) }}
+            </button>
           </dd>
           <dd class="max-[599px]:col-span-2"><IntervalBar :share="results.goal.alone" beside /></dd>
         </template>
@@ -154,13 +164,21 @@ const mostCalls = computed(() => Math.max(1, ...calls.value.map((one) => one.cou
               <th scope="row" class="text-left font-normal">{{ line.label }}</th>
               <td class="text-right tabular-nums">
                 <button
-                  v-if="split.by === 'owner' && line.reached > 0"
+                  v-if="line.reached > 0"
                   type="button"
                   class="word"
-                  @click="show('reached', { owner: line.key, of: line.label })"
+                  :aria-label="`${figure(line.reached)} reached, ${line.label}`"
+                  @click="showBy(split.by, 'reached', line.key, line.label)"
                 >
-                  {{ figure(line.reached) }}</button><template v-else>{{ figure(line.reached) }}</template> of
-                {{ figure(line.of) }}
+                  {{ figure(line.reached) }}</button><template v-else>0</template> of
+                <button
+                  type="button"
+                  class="word"
+                  :aria-label="`${figure(line.of)} measured, ${line.label}`"
+                  @click="showBy(split.by, 'through', line.key, line.label)"
+                >
+                  {{ figure(line.of) }}
+                </button>
                 <span class="quiet">{{ percent(line.reached / line.of) }}</span>
               </td>
               <td><IntervalBar :share="line" /></td>
@@ -189,10 +207,8 @@ const mostCalls = computed(() => Math.max(1, ...calls.value.map((one) => one.cou
         title="By person"
         :columns="TASK_COLUMNS"
         :lines="results.tasks.byOwner"
-        @open="
-          (name, key) =>
-            show(name, { owner: key, of: results.tasks.byOwner.find((one) => one.key === key)?.label ?? '' })
-        "
+        opens
+        @open="(...of) => showBy('owner', ...of)"
       />
     </section>
 
@@ -212,20 +228,39 @@ const mostCalls = computed(() => Math.max(1, ...calls.value.map((one) => one.cou
       <p v-if="results.messages.answered > 0" class="quiet">
         Answers:
         <template v-for="(kind, i) in results.messages.kinds.filter((one) => one.count > 0)" :key="kind.id"
-          >{{ i > 0 ? ', ' : '' }}{{ figure(kind.count) }} {{ kind.label }}</template
+          >{{ i > 0 ? ', ' : ''
+          }}<button type="button" class="word" @click="show('answer', { of: kind.id, words: kind.label })">
+            {{ figure(kind.count) }} {{ kind.label }}
+          </button></template
         >
       </p>
-      <SplitTable title="By report label" :columns="MESSAGE_COLUMNS" :lines="results.messages.byLabel" />
-      <SplitTable title="By template" :columns="MESSAGE_COLUMNS" :lines="results.messages.byTemplate" />
+      <SplitTable
+        title="By report label"
+        :columns="MESSAGE_COLUMNS"
+        :lines="results.messages.byLabel"
+        opens
+        @open="(...of) => showBy('label', ...of)"
+      />
+      <SplitTable
+        title="By template"
+        :columns="MESSAGE_COLUMNS"
+        :lines="results.messages.byTemplate"
+        opens
+        @open="(...of) => showBy('template', ...of)"
+      />
     </section>
 
     <section v-if="calls.length > 0" class="mt-7 max-w-[760px]" aria-labelledby="calls-title">
       <h2 id="calls-title" class="part">Calls</h2>
       <ul>
         <li v-for="one in calls" :key="one.id" class="flex items-center gap-3 py-0.5">
-          <span class="w-40">{{ one.label }}</span><span class="w-10 text-right tabular-nums">{{
-            figure(one.count)
-          }}</span
+          <span class="w-40">{{ one.label }}</span><button
+            type="button"
+            class="word w-10 text-right tabular-nums"
+            :aria-label="`${figure(one.count)} ${one.label}`"
+            @click="show('call', { of: one.id, words: one.label })"
+          >
+            {{ figure(one.count) }}</button
           ><span
             class="h-2.5 bg-slate opacity-60"
             :style="{ width: `${(one.count / mostCalls) * 260}px` }"
@@ -237,23 +272,23 @@ const mostCalls = computed(() => Math.max(1, ...calls.value.map((one) => one.cou
 
     <section class="mt-7 max-w-[760px]" aria-labelledby="runs-title">
       <h2 id="runs-title" class="part">Runs</h2>
-      <SplitTable title="Runs by month" :columns="MONTH_COLUMNS" :lines="results.runsBy.month" />
+      <SplitTable
+        title="Runs by month"
+        :columns="MONTH_COLUMNS"
+        :lines="results.runsBy.month"
+        opens
+        @open="(...of) => showBy('month', ...of)"
+      />
       <SplitTable
         v-if="results.runsBy.version.length > 1"
         title="Runs by version"
         :columns="MONTH_COLUMNS"
         :lines="results.runsBy.version"
+        opens
+        @open="(...of) => showBy('version', ...of)"
       />
       <p v-if="results.runs.runs === 0" class="font-serif text-[18px]">It has not run yet.</p>
     </section>
-    <FigureRecords
-      v-if="asked"
-      :rule-id="id"
-      :figure="asked.figure"
-      :alone="asked.alone"
-      :owner="asked.owner"
-      :of="asked.of"
-      @close="asked = null"
-    />
+    <FigureRecords v-if="asked" :rule-id="id" v-bind="asked" @close="asked = null" />
   </div>
 </template>

@@ -3,11 +3,12 @@ import { figure } from '#core/language/counts'
 
 /** Counts of something by owner, label, template or month. */
 defineProps<{
+  /** Whether its figures open the list of what they count. */ opens?: boolean
   title: string
   columns: readonly { readonly key: K; readonly label: string }[]
   lines: readonly { readonly key: string; readonly label: string; readonly counts: Readonly<Record<string, number>> }[]
 }>()
-const emit = defineEmits<{ open: [figure: K, key: string] }>()
+const emit = defineEmits<{ open: [figure: K, value: string, words: string] }>()
 </script>
 
 <template>
@@ -24,10 +25,11 @@ const emit = defineEmits<{ open: [figure: K, key: string] }>()
           <th scope="row" class="text-left font-normal">{{ line.label }}</th>
           <td v-for="column in columns" :key="column.key" class="px-3 text-right tabular-nums">
             <button
-              v-if="(line.counts[column.key] ?? 0) > 0 && $attrs.onOpen"
+              v-if="opens && (line.counts[column.key] ?? 0) > 0"
               type="button"
               class="word"
-              @click="emit('open', column.key, line.key)"
+              :aria-label="`${figure(line.counts[column.key] ?? 0)} ${column.label.toLowerCase()}, ${line.label}`"
+              @click="emit('open', column.key, line.key, line.label)"
             >
               {{ figure(line.counts[column.key] ?? 0) }}</button><template v-else>{{
               figure(line.counts[column.key] ?? 0)

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { plainSentence } from '#core/language/sentence'
 import { count } from '#core/language/counts'
 import { idsIn, type GroupMode } from '#core/conditions/document'
 import type { Value } from '#core/language/value'
@@ -27,8 +26,6 @@ import {
   type PartKind,
   type PartRef,
 } from '#core/rules/edit'
-import { goesByTime, goesOnAsUsual, goingOnSentence } from '#core/rules/going-on'
-import { repeatSentence } from '#core/rules/repeats'
 import { STEPS, STEP_NAMES, type StepName } from '#core/rules/steps'
 import { changeTrigger, duplicateStep } from '#core/rules/edit-kind'
 import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from '#core/rules/triggers'
@@ -36,17 +33,14 @@ import { catalogues, resultKey, withResults } from '#core/rules/results'
 import { placedBranches } from '#core/rules/tree'
 import type { DecisionTable } from '#core/tables/table'
 import { linkedOptions } from '~/shared/words/linkedOptions'
-import { neighbours } from './neighbours'
 import { useSheetKeys } from './useSheetKeys'
 import type { RuleDraft } from './useRuleDraft'
 import { SHEET, TONES, type Pinned } from './context'
 import { HERE } from '~/shared/words/useHere'
 import { useWords } from '~/shared/words/useWords'
 import { useCatalogue } from '~/shared/stores/catalogue'
-import SentenceWords from '~/shared/words/SentenceWords.vue'
 import ConditionGroup from '~/shared/words/ConditionGroup.vue'
-import TriggerActs from './TriggerActs.vue'
-import TriggerMoments from './TriggerMoments.vue'
+import TriggerLines from './TriggerLines.vue'
 import StepLines from './StepLines.vue'
 import TargetLines from './TargetLines.vue'
 import { isOwn } from './isOwn'
@@ -73,10 +67,9 @@ const rule = computed(() => props.draft.document.value)
 const whole = computed(() => withResults(rule.value, store.catalogue))
 provide(HERE, whole)
 const usable = computed(() => catalogues(rule.value, store.catalogue))
-const names = computed(() => ({ catalogue: whole.value, object: rule.value.object }))
 const evidence = computed(() => props.draft.evidence.value)
 
-/** Triggers of which all next moments are listed. */
+/** The words of each part that are still to be mended. */
 const bad = computed(() => {
   const found: Record<string, string[]> = {}
   for (const finding of props.draft.findings.value) (found[finding.id] ??= []).push(finding.param)
@@ -227,7 +220,7 @@ function addWay(stepId: string, value?: Value): void {
 provide(
   SHEET,
   reactive({
-    editable: props.editable,
+    editable: toRef(props, 'editable'),
     openKey,
     bad,
     missId: toRef(props, 'missId'),
@@ -262,12 +255,6 @@ async function shift(id: string, by: -1 | 1): Promise<void> {
 
 useSheetKeys(props, { open, remove, shift })
 defineExpose({ open, edit })
-/** How often a record may go through, and how a rule goes on: folded while both are as usual. */
-const asUsual = ref(false)
-const usualLines = computed(() => [
-  ...(rule.value.repeats || rule.value.object === 'none' ? [] : [plainSentence(repeatSentence(undefined))]),
-  ...(goesByTime(rule.value) && goesOnAsUsual(rule.value) ? [plainSentence(goingOnSentence(rule.value))] : []),
-])
 </script>
 
 <template>
@@ -280,109 +267,11 @@ const usualLines = computed(() => [
     <div class="relative">
       <span class="rail top-3" /><span class="mark start absolute top-2 left-[5px]" aria-hidden="true" />
     </div>
-    <section aria-label="When">
-      <h2 class="part">When</h2>
-      <div v-if="rule.triggers.length > 0" role="list" aria-label="Triggers">
-        <div v-for="(trigger, i) in rule.triggers" :key="trigger.id" role="listitem">
-          <div :data-line="`trigger:${trigger.id}`" class="group/line flex items-baseline gap-3 py-0.5">
-            <p class="min-w-0 flex-1 font-serif text-[18px] leading-normal">
-              <span v-if="i > 0">or </span
-              ><SentenceWords
-                :parts="TRIGGERS[trigger.kind].sentence(trigger.params, names)"
-                :path="`trigger:${trigger.id}`"
-                :editable="editable"
-                :open="openKey"
-                :bad="bad[trigger.id]"
-                @edit="edit(`trigger:${trigger.id}`, $event)"
-              />
-              <span
-                v-for="finding in findingsOf(trigger.id)"
-                :key="finding.text"
-                class="ml-2 inline-block rounded-[3px] px-1.5 font-sans text-[13px] font-medium"
-                :class="finding.tone"
-                >{{ finding.text }}</span
-              >
-            </p>
-            <TriggerActs
-              v-if="editable"
-              :trigger="trigger"
-              :say="plainSentence(TRIGGERS[trigger.kind].sentence(trigger.params, names))"
-              :options="triggerOptions"
-              @change="props.draft.set(changeTrigger(rule, trigger.id, $event, store.catalogue))"
-              @remove="remove(`trigger:${trigger.id}`)"
-            />
-            <span
-              v-if="evidence && evidence.started[trigger.id] !== undefined && !TRIGGERS[trigger.kind].byClock"
-              class="quiet whitespace-nowrap"
-              :title="
-                evidence.inPart.includes(trigger.id)
-                  ? 'Changes that only a new day brings are recorded while a rule that is on uses them.'
-                  : TRIGGERS[trigger.kind].hint
-              "
-              >{{ evidence.inPart.includes(trigger.id) ? 'at least ' : ''
-              }}{{ count(evidence.started[trigger.id]!, 'time') }} in the last 30 days</span
-            >
-          </div>
-          <TriggerMoments
-            v-if="evidence?.clocks[trigger.id]"
-            :trigger-id="trigger.id"
-            :object="rule.object"
-            :clock="evidence.clocks[trigger.id]!"
-          />
-          <p v-if="neighbours(evidence?.kinds, trigger.kind) !== ''" class="quiet pb-0.5" data-neighbours>
-            Other triggers: {{ neighbours(evidence?.kinds, trigger.kind) }}
-          </p>
-        </div>
-      </div>
-      <p
-        v-if="rule.object !== 'none' && rule.triggers.length > 0 && (rule.repeats || (editable && asUsual))"
-        class="py-0.5 font-serif text-[15px] text-ink2"
-        data-line="repeats:rule"
-      >
-        <SentenceWords
-          :parts="repeatSentence(rule.repeats)"
-          path="repeats:rule"
-          :editable="editable"
-          :open="openKey"
-          @edit="edit('repeats:rule', $event)"
-        />
-      </p>
-      <p
-        v-if="goesByTime(rule) && (!goesOnAsUsual(rule) || (editable && asUsual))"
-        class="py-0.5 font-serif text-[15px] text-ink2"
-        data-line="goingOn:rule"
-      >
-        <SentenceWords
-          :parts="goingOnSentence(rule)"
-          path="goingOn:rule"
-          :editable="editable"
-          :open="openKey"
-          @edit="edit('goingOn:rule', $event)"
-        />
-      </p>
-      <p v-if="editable" class="flex items-center gap-3 pb-1">
-        <button
-          type="button"
-          class="act"
-          :class="rule.triggers.length === 0 && 'word text-[18px]!'"
-          :data-missing="rule.triggers.length === 0 ? '' : undefined"
-          data-word="add:trigger/kind"
-          @click="open('add:trigger', 'kind')"
-        >
-          {{ rule.triggers.length ? 'Or when…' : 'Add trigger' }}</button><button
-          v-if="rule.triggers.length > 0 && usualLines.length > 0"
-          type="button"
-          class="more-usual"
-          :aria-expanded="asUsual"
-          :aria-label="`Usual settings: ${usualLines.join('; ')}`"
-          :title="usualLines.join('; ')"
-          data-usual
-          @click="asUsual = !asUsual"
-        >
-          {{ asUsual ? '‹' : '…' }}
-        </button>
-      </p>
-    </section>
+    <TriggerLines
+      :rule="rule"
+      :options="triggerOptions"
+      @change="(id, kind) => draft.set(changeTrigger(rule, id, kind, store.catalogue))"
+    />
 
     <div />
     <div class="relative"><span class="rail" /></div>

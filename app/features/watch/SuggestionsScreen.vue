@@ -87,8 +87,9 @@ onBeforeUnmount(() => clearInterval(timer))
           >
         </p>
         <p class="mt-1">
-          Over the last {{ count(one.past.days, 'day') }} the rule would have been right
-          <b class="font-semibold text-moss">{{ count(one.past.right, 'time') }}</b>, done too much
+          {{ one.past.rehearsed ? 'Rehearsed over' : 'Counted over' }} the last {{ count(one.past.days, 'day')
+          }}<span v-if="!one.past.rehearsed" class="quiet"> (too many changes to rehearse it)</span>: the rule would
+          have been right <b class="font-semibold text-moss">{{ count(one.past.right, 'time') }}</b>, done too much
           <b class="font-semibold" :class="one.past.tooMuch > 0 && 'text-brick'">{{
             count(one.past.tooMuch, 'time')
           }}</b>, and missed <b class="font-semibold">{{ count(one.past.missed, 'time') }}</b>.

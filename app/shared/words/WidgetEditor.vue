@@ -39,6 +39,8 @@ import SourceFormula from './SourceFormula.vue'
 
 const ReadingsEditor = onceReady(() => import('./ReadingsEditor.vue'))
 
+const JsonEditor = onceReady(() => import('./JsonEditor.vue'))
+
 const MergeTextEditor = defineAsyncComponent(() => import('./MergeTextEditor.vue'))
 
 interface RecurrenceRule {
@@ -139,6 +141,7 @@ const shape = computed(() => {
     case 'stepBefore':
     case 'lines':
     case 'mergeText':
+    case 'json':
     case 'table':
     case 'words':
     case 'fields':
@@ -356,6 +359,14 @@ const shape = computed(() => {
     :text="String(value ?? '')"
     :object="object"
     :lines="kind.lines"
+    :most="kind.most"
+    :label="labelOf(param, widget.label)"
+    @set="emit('set', $event)"
+  />
+  <JsonEditor
+    v-else-if="kind.widget === 'json'"
+    :text="String(value ?? '')"
+    :object="object"
     :most="kind.most"
     :label="labelOf(param, widget.label)"
     @set="emit('set', $event)"

@@ -37,7 +37,7 @@ const field = computed(() => (props.condition ? here.value.field(props.object, p
   <PopOver
     :anchor="`[data-word='${target.path}/${target.param}']`"
     :label="`Edit ${labelOf(target.param, widget?.label)}`"
-    :wide="widget?.widget === 'mergeText'"
+    :wide="widget?.widget === 'mergeText' || widget?.widget === 'json'"
     @close="emit('close')"
   >
     <FieldPicker

@@ -82,7 +82,7 @@ export const webRequest = defineAwait<'webRequest', Params>({
     connection: { widget: 'connection' },
     method: { widget: 'pick', label: 'Method', options: METHODS.map((value) => ({ value, label: value })) },
     path: { label: 'Path', widget: 'mergeText', lines: 'one', most: PATH_MOST },
-    body: { label: 'Body (JSON)', widget: 'mergeText', lines: 'many', most: BODY_MOST },
+    body: { label: 'Body (JSON)', widget: 'json', most: BODY_MOST },
     readings: { widget: 'readings' },
     answer: { widget: 'pick', label: 'Answer', options: ANSWERS },
   },
