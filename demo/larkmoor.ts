@@ -114,6 +114,9 @@ export const PIPELINES = [
   },
 ] as const
 
+/** Somebody who works here no more. */
+export const LEFT = 'sorley'
+
 /** The people; the one who is away is so from three days before `today` for two weeks. */
 export function peopleAt(today: string): readonly Person[] {
   const person = (id: string, name: string, team: string, title: string, more: Partial<Person> = {}): Person => ({
@@ -144,6 +147,7 @@ export function peopleAt(today: string): readonly Person[] {
       awayTo: addDays(today, 11),
       deputyId: 'rosa',
     }),
+    person(LEFT, 'Sorley Maguire', 'Hire', 'Hire, florists', { active: false }),
     person('edda', 'Edda Lindqvist', 'Operations', 'Finance', { role: 'viewer' }),
   ]
 }

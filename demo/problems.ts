@@ -1,5 +1,7 @@
 import { tellActivities } from '../server/engine/activities'
 import type { Workspace } from '../server/engine/workspace'
+import { STEPS } from '../core/rules/steps'
+import { LEFT } from './larkmoor'
 import { deal, type DemoRule } from './rules/parts'
 
 /** What needs the specialist when she opens the demo: one of most kinds, made in the ways in which they come about. */
@@ -21,6 +23,17 @@ export const MISTAKEN_RULE: DemoRule = {
     ],
   }),
 }
+
+/** It was meant for one delivery of units, and somebody brought in the units of all open deals at once. */
+const PAUSED_RULE = deal({
+  name: 'Units changed: check the crane',
+  description: 'Ran for every deal when units were imported.',
+  triggers: [{ id: 't1', kind: 'fieldChanges', params: { field: 'units', how: 'any', from: null, to: null } }],
+  conditions: { kind: 'group', id: 'c0', mode: 'all', items: [] },
+  steps: [
+    { id: 's1', kind: 'createTask', params: { ...STEPS.createTask.start, title: 'Check the crane for {{deal.name}}' } },
+  ],
+})
 
 const DAY_MS = 86_400_000
 
@@ -44,6 +57,27 @@ export function makeProblems(workspace: Workspace, personId: string): void {
     workspace.change(silent, { email: null }, personId)
     tellActivities(workspace, [{ record: silent, kind: 'form', about: 'Contact', atMs: nowMs - 60_000, key: null }])
   }
+  // One who sold florists' rooms has left, and still has customers.
+  for (const one of contacts.slice(-6, -4)) workspace.change(one, { owner: LEFT }, personId)
+  store.outbox.add(
+    {
+      key: 'handover photos',
+      channel: 'mail',
+      recipient: String(contacts.at(-7)?.values.email),
+      subject: 'Photos of your handover',
+      body: 'Attached are the photos of your new cold room.',
+      runId: null,
+      more: null,
+    },
+    nowMs - DAY_MS,
+  )
+  for (const { id } of store.outbox.claim(personId, nowMs, nowMs, 60_000, 1))
+    store.outbox.failed(id, personId, 'the mailbox is full', null)
+  const ruleId = store.rules.create(PAUSED_RULE, personId, nowMs - 3 * DAY_MS)
+  store.rules.publish(ruleId, PAUSED_RULE, personId, nowMs - 3 * DAY_MS)
+  store.rules.setState(ruleId, 'on', personId, nowMs - 3 * DAY_MS)
+  store.ruleJobs.pause(ruleId, { atMs: nowMs - DAY_MS, starts: 640, usual: 4 })
+  workspace.rulesChanged()
   store.keys.create(personId, 'Website forms', nowMs - 80 * DAY_MS, {
     readOnly: false,
     areas: null,

@@ -65,6 +65,20 @@ test('a problem is given to somebody, accepted for some days and open again; wha
   expect((await api().post('/api/v1/problems/999999', { data: { act: 'again' } })).status()).toBe(404)
 })
 
+test('the demo has problems of most kinds to look at', async () => {
+  for (const kind of [
+    'failedRuns',
+    'leftOut',
+    'bounced',
+    'expiring',
+    'unowned',
+    'peopleLeft',
+    'pausedRules',
+    'undelivered',
+  ])
+    await problemOf(kind)
+})
+
 test('late tasks are handed over together, each once, and only those that one sees', async () => {
   const { people } = await get<Team>('/team')
   const from = people.find(({ load }) => load.late > 1)
