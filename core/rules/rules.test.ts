@@ -1,8 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import type { Values } from '../language/value'
-import type { ObjectKind } from '../records/kinds'
 import type { RecordSnapshot } from '../records/record'
+import { nothingAround } from '../testing/around'
 import { active, all, condition, document, enters, set, task } from '../testing/rules'
 import { checkRule } from './check'
 import { sayRule } from './describe'
@@ -21,12 +20,11 @@ import {
   stepsToText,
 } from './edit'
 import { checkText, fillText, mergeFields, splitText } from './merge'
-import type { StepContext } from './step'
 import { STEPS, STEP_NAMES } from './steps'
 import { TRIGGERS, TRIGGER_NAMES } from './triggers'
 import { plainSentence } from '../language/sentence'
 import { readRule, zRule } from './schema'
-import { catalogue, moment, names } from '../testing/setting'
+import { catalogue, names } from '../testing/setting'
 
 const record: RecordSnapshot = {
   object: 'deal',
@@ -34,30 +32,6 @@ const record: RecordSnapshot = {
   version: 1,
   values: { name: 'Two rooms', stage: 'hp-sized', pipeline: 'hp' },
 }
-
-/** What a step may look at around a record that stands alone. */
-const nothingAround = (object: ObjectKind, values: Values): StepContext => ({
-  catalogue,
-  moment,
-  record: { object, id: 1, version: 1, values },
-  related: () => null,
-  linked: () => [],
-  alike: () => [],
-  setBy: () => null,
-  openTask: () => null,
-  linkedOf: () => [],
-  activities: () => [],
-  post: {
-    addressFacts: () => ({ stopped: null, sent: [], toPerson: [], ofRule: [] }),
-    lineOf: () => 'mobile',
-  },
-  ruleId: 1,
-  firstSentTo: () => null,
-  sentHere: () => [],
-  turn: () => 0,
-  due: false,
-  openTasks: () => 0,
-})
 
 describe.each(STEP_NAMES)('step %s', (name) => {
   const step = STEPS[name]

@@ -163,7 +163,8 @@ export const defineAwait = <const K extends string, P extends object>(spec: Awai
         go: 'wait',
         dueMs: most.count === 0 ? null : fromInstant(nowMs, { ...most, minute: null }, zone, calendar),
         say: '',
-        ...first,
+        // What else it would give by itself is nothing that a wait gives.
+        ...(first && { effects: first.effects }),
       }
     },
     examples: spec.examples,
