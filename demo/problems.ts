@@ -25,15 +25,22 @@ export const MISTAKEN_RULE: DemoRule = {
 }
 
 /** It was meant for one delivery of units, and somebody brought in the units of all open deals at once. */
-const PAUSED_RULE = deal({
-  name: 'Units changed: check the crane',
-  description: 'Ran for every deal when units were imported.',
-  triggers: [{ id: 't1', kind: 'fieldChanges', params: { field: 'units', how: 'any', from: null, to: null } }],
-  conditions: { kind: 'group', id: 'c0', mode: 'all', items: [] },
-  steps: [
-    { id: 's1', kind: 'createTask', params: { ...STEPS.createTask.start, title: 'Check the crane for {{deal.name}}' } },
-  ],
-})
+export const PAUSED_RULE: DemoRule = {
+  state: 'on',
+  document: deal({
+    name: 'Units changed: check the crane',
+    description: 'Ran for every deal when units were imported.',
+    triggers: [{ id: 't1', kind: 'fieldChanges', params: { field: 'units', how: 'anything', from: null, to: null } }],
+    conditions: { kind: 'group', id: 'c0', mode: 'all', items: [] },
+    steps: [
+      {
+        id: 's1',
+        kind: 'createTask',
+        params: { ...STEPS.createTask.start, title: 'Check the crane for {{deal.name}}' },
+      },
+    ],
+  }),
+}
 
 const DAY_MS = 86_400_000
 
@@ -57,6 +64,7 @@ export function makeProblems(workspace: Workspace, personId: string): void {
     workspace.change(silent, { email: null }, personId)
     tellActivities(workspace, [{ record: silent, kind: 'form', about: 'Contact', atMs: nowMs - 60_000, key: null }])
   }
+  for (const one of contacts.slice(-8, -7)) workspace.change(one, { owner: null }, personId)
   // One who sold florists' rooms has left, and still has customers.
   for (const one of contacts.slice(-6, -4)) workspace.change(one, { owner: LEFT }, personId)
   store.outbox.add(
@@ -73,8 +81,8 @@ export function makeProblems(workspace: Workspace, personId: string): void {
   )
   for (const { id } of store.outbox.claim(personId, nowMs, nowMs, 60_000, 1))
     store.outbox.failed(id, personId, 'the mailbox is full', null)
-  const ruleId = store.rules.create(PAUSED_RULE, personId, nowMs - 3 * DAY_MS)
-  store.rules.publish(ruleId, PAUSED_RULE, personId, nowMs - 3 * DAY_MS)
+  const ruleId = store.rules.create(PAUSED_RULE.document, personId, nowMs - 3 * DAY_MS)
+  store.rules.publish(ruleId, PAUSED_RULE.document, personId, nowMs - 3 * DAY_MS)
   store.rules.setState(ruleId, 'on', personId, nowMs - 3 * DAY_MS)
   store.ruleJobs.pause(ruleId, { atMs: nowMs - DAY_MS, starts: 640, usual: 4 })
   workspace.rulesChanged()

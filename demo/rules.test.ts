@@ -5,6 +5,7 @@ import { sayRule } from '../core/rules/describe'
 import { preflight } from '../core/rules/preflight'
 import type { PreflightData } from '../core/rules/preflight/finding'
 import { readRule } from '../core/rules/schema'
+import { MISTAKEN_RULE, PAUSED_RULE } from './problems'
 import { RULES } from './rules'
 import { ACTIVITY_RULES } from './rules/by-activities'
 import { outsideRules } from './rules/outside'
@@ -18,7 +19,7 @@ const NO_DATA: PreflightData = {
 }
 
 describe.each(
-  [...RULES, ...ACTIVITY_RULES, ...outsideRules(1)].map(
+  [...RULES, ...ACTIVITY_RULES, ...outsideRules(1), MISTAKEN_RULE, PAUSED_RULE].map(
     ({ document: rule, state }) => [rule.name, rule, state] as const,
   ),
 )('the demo rule “%s”', (_name, rule, state) => {

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import Database from 'better-sqlite3'
-import { expect, open, test } from './app'
+import { expect, open, test, unfold } from './app'
 import { ownDemo } from './own-demo'
 
 test.use({ timezoneId: 'Europe/Lisbon' })
@@ -148,7 +148,9 @@ test.describe('the outside', () => {
     await page.locator('[data-word="add:step/kind"]').click()
     await page.keyboard.type('web request')
     await page.keyboard.press('Enter')
+    await expect(page.getByRole('dialog', { name: 'Edit connection' })).toBeVisible()
     await page.keyboard.press('Escape')
+    await unfold(page, 'step:s1')
     await page.locator('[data-word="step:s1/body"]').click()
     const panel = page.getByRole('dialog', { name: 'Edit body (JSON)' })
     await expect(panel.getByLabel('Name of line 1')).toBeFocused()
@@ -175,8 +177,11 @@ test.describe('the outside', () => {
     await panel.getByLabel('Name of kind').press('Alt+ArrowUp')
     await panel.getByLabel('Name of kind').press('Control+Enter')
     await expect(panel).toHaveCount(0)
-    const { draft } = await get<{ draft: { steps: { params: { body: string } }[] } }>(`/rules/${id}`)
-    expect(Object.entries(JSON.parse(draft.steps[0]?.params.body ?? '') as object)).toEqual([
+    const sent = async (): Promise<object> => {
+      const { draft } = await get<{ draft: { steps: { params: { body: string } }[] } }>(`/rules/${id}`)
+      return Object.entries(JSON.parse(draft.steps[0]?.params.body || '{}') as object)
+    }
+    await expect.poll(sent).toEqual([
       ['amount', '{{deal.amount}}'],
       ['kind', ''],
       ['units', ['for {{deal.name}}', 2]],

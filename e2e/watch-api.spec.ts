@@ -75,6 +75,7 @@ test('the demo has problems of most kinds to look at', async () => {
     'peopleLeft',
     'pausedRules',
     'undelivered',
+    'zonesUnknown',
   ])
     await problemOf(kind)
 })

@@ -38,6 +38,7 @@ async function handOver(): Promise<void> {
     const key = early.shift()
     // The one way that reaches entries and editors alike, with their own events and their undo.
     if (key === 'Enter') pressEnter(entry)
+    else if (key === 'Escape') entry.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }))
     else if (key) document.execCommand('insertText', false, key)
     await nextTick()
   }
@@ -57,7 +58,12 @@ export function useTypedAhead(panel: Panel): void {
   let taken = false
   // What is handed over comes by here once more, and is not kept again: that would never end.
   const isKept = ({ key, ctrlKey, metaKey, altKey, isTrusted }: KeyboardEvent): boolean =>
-    isTrusted && !ctrlKey && !metaKey && !altKey && (key.length === 1 || key === 'Enter')
+    isTrusted &&
+    !ctrlKey &&
+    !metaKey &&
+    !altKey &&
+    // Escape is kept only behind others: it is meant for what they bring up, and not for what closes by them.
+    (key.length === 1 || key === 'Enter' || (key === 'Escape' && (handing || early.length > 0)))
 
   useEventListener(
     'keydown',

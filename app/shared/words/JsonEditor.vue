@@ -73,8 +73,10 @@ function placeAmong(at: number): number {
 async function focusOn(at: number, what: 'name' | 'value' | 'type' = 'name'): Promise<void> {
   await nextTick()
   const line = form.value?.querySelector(`[data-json-line="${at}"]`)
-  const entry =
-    line?.querySelector<HTMLElement>(`[data-json="${what}"]`) ?? line?.querySelector<HTMLElement>('[data-json]')
+  // An item of a list has no name.
+  const entry = [what, 'name', 'value', 'type'].flatMap(
+    (one) => line?.querySelector<HTMLElement>(`[data-json="${one}"]`) ?? [],
+  )[0]
   if (entry) entry.focus()
   else form.value?.querySelector<HTMLElement>('[data-json-add]')?.focus()
 }
