@@ -50,11 +50,8 @@ describe('what a rule for a habit would have done', () => {
     expect(told([at(NOW - HOUR, 'stage=quoted')])).toEqual({ right: 0, tooMuch: 0, missed: 0 })
     expect(told([at(FROM - DAY, 'stage=quoted')])).toEqual({ right: 0, tooMuch: 0, missed: 0 })
     // Begun before, done within: neither counted as right nor as missed.
-    expect(told([at(FROM - HOUR, 'stage=quoted'), at(FROM + HOUR, 'labels+press')])).toEqual({
-      right: 0,
-      tooMuch: 0,
-      missed: 0,
-    })
+    const across = [at(FROM - HOUR, 'stage=quoted'), at(FROM + HOUR, 'labels+press')]
+    for (const acts of [null, new Map()]) expect(told(across, acts)).toEqual({ right: 0, tooMuch: 0, missed: 0 })
   })
 
   it('does not do again what was done before', () => {

@@ -87,8 +87,10 @@ export class HabitReview {
       const done = moments.filter((one) => one.byHand && one.items.includes(then))
       const answerTo = (atMs: number) => done.find((one) => one.atMs > atMs && one.atMs - atMs <= withinMs)
       const acts = this.acts[i]
+      // A rehearsal begins with those days: what began before is known by what it follows.
+      const earlier = moments.filter((one) => begins(one, after) && one.atMs < this.fromMs).map(({ atMs }) => atMs)
       const starts = acts
-        ? (acts.get(id) ?? [])
+        ? [...earlier, ...(acts.get(id) ?? [])]
         : moments
             // What was done before is not done again.
             .filter((one) => begins(one, after) && (answerTo(one.atMs) !== undefined || !before(moments, one, then)))

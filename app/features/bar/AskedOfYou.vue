@@ -38,7 +38,7 @@ async function answer(taskId: number, title: string, answers: Record<string, unk
 </script>
 
 <template>
-  <section class="border-b border-hair p-1 pb-2" aria-labelledby="asked-of-you">
+  <section class="max-h-[46vh] overflow-auto border-b border-hair p-1 pb-2" tabindex="0" aria-labelledby="asked-of-you">
     <h2 id="asked-of-you" class="quiet">Waiting for your answer</h2>
     <ul>
       <li v-for="one in asked" :key="one.taskId" class="py-1" :data-asked="one.taskId">

@@ -59,7 +59,7 @@ async function close(): Promise<void> {
       }}</NuxtLink>
     </p>
     <p v-if="data?.notices.length === 0" class="p-1">No notifications yet. Rules notify you here.</p>
-    <ul class="max-h-[60vh] overflow-auto" tabindex="0">
+    <ul class="overflow-auto" :class="asked.length > 0 ? 'max-h-[30vh]' : 'max-h-[60vh]'" tabindex="0">
       <li v-for="notice in data?.notices ?? []" :key="notice.id" class="border-b border-hair px-1 py-1.5">
         <p class="flex items-baseline gap-2">
           <span

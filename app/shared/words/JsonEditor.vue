@@ -154,7 +154,7 @@ function takeText(now: string): void {
     <p v-else class="quiet mt-1">JSON is edited as text here.</p>
   </div>
   <form v-else ref="form" data-json-editor @submit.prevent="apply" @keydown.ctrl.enter.prevent="apply">
-    <ol class="max-h-[46vh] space-y-1 overflow-auto" :aria-label="label">
+    <ol class="-m-1 max-h-[46vh] space-y-1 overflow-auto p-1" :aria-label="label">
       <li
         v-for="(line, at) in outline.lines"
         :key="at"
@@ -167,7 +167,7 @@ function takeText(now: string): void {
           <input
             v-if="isNamed(outline, at)"
             :value="line.name"
-            class="entry w-[128px] py-0.5!"
+            class="entry w-[128px] py-0.5! max-[499px]:w-[84px]"
             maxlength="100"
             placeholder="name"
             data-json="name"
@@ -245,7 +245,7 @@ function takeText(now: string): void {
           </button>
           <button
             type="button"
-            class="quiet ml-auto min-h-6 px-1.5"
+            class="quiet ml-auto min-h-6 px-1.5 max-[499px]:px-1"
             :aria-label="`Remove ${placeOf(at)}`"
             @click="remove(at)"
           >
