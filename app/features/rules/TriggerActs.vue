@@ -3,6 +3,7 @@ import type { Trigger } from '#core/rules/document'
 import type { TriggerName } from '#core/rules/triggers'
 import PopOver from '~/shared/words/PopOver.vue'
 import { onceReady } from '~/shared/onceReady'
+import type { TriggerOption } from './context'
 
 const OptionList = onceReady(() => import('~/shared/words/OptionList.vue'))
 
@@ -11,12 +12,7 @@ const props = defineProps<{
   trigger: Trigger
   /** In words, for its buttons. */
   say: string
-  options: readonly {
-    readonly value: TriggerName
-    readonly label: string
-    readonly words: string
-    readonly hint: string
-  }[]
+  options: readonly TriggerOption[]
 }>()
 const emit = defineEmits<{ change: [kind: TriggerName]; remove: [] }>()
 const open = ref(false)

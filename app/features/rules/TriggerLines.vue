@@ -6,15 +6,14 @@ import { goesByTime, goesOnAsUsual, goingOnSentence } from '#core/rules/going-on
 import { repeatSentence } from '#core/rules/repeats'
 import { TRIGGERS, type TriggerName } from '#core/rules/triggers'
 import SentenceWords from '~/shared/words/SentenceWords.vue'
-import type { Option } from '~/shared/words/OptionList.vue'
 import { useHere } from '~/shared/words/useHere'
-import { SHEET } from './context'
+import { SHEET, type TriggerOption } from './context'
 import { neighbours } from './neighbours'
 import TriggerActs from './TriggerActs.vue'
 import TriggerMoments from './TriggerMoments.vue'
 
 /** The part “When” of a sheet: the triggers, how often a record may go through, and how a rule of the clock goes on. */
-const props = defineProps<{ rule: RuleDocument; options: readonly Option<TriggerName>[] }>()
+const props = defineProps<{ rule: RuleDocument; options: readonly TriggerOption[] }>()
 const emit = defineEmits<{ change: [id: string, kind: TriggerName] }>()
 const sheet = inject(SHEET)!
 const here = useHere()

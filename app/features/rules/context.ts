@@ -1,5 +1,6 @@
 import type { InjectionKey } from 'vue'
 import type { GroupMode } from '#core/conditions/document'
+import type { TriggerName } from '#core/rules/triggers'
 import type { DecisionTable } from '#core/tables/table'
 import type { Value } from '#core/language/value'
 import type { Evidence } from '~~/server/views/evidence'
@@ -9,6 +10,15 @@ export interface Pinned {
   readonly text: string
   /** The classes of its colours. */
   readonly tone: string
+}
+
+/** A kind of trigger as it is offered. */
+export interface TriggerOption {
+  readonly value: TriggerName
+  readonly label: string
+  readonly words: string
+  /** How often it would have started lately, in words. */
+  readonly hint: string
 }
 
 /** What the lines of a rule's sheet share, however deep they stand. */
