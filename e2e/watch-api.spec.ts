@@ -124,6 +124,25 @@ test('results come as a page and as a file with the same figures, and records be
   expect(lines.some((line) => line.endsWith(`,Target,,,reached,${reached}`))).toBe(true)
   expect((await api().get('/api/v1/rules/999999/results')).status()).toBe(404)
   expect((await api().get(`/api/v1/rules/${measured.id}/results/records?figure=nonsense`)).status()).toBe(400)
+  // A figure within a value opens what it counts; what is not counted so is told.
+  interface Told {
+    readonly runsBy: { readonly month: readonly { readonly key: string; readonly counts: { readonly runs: number } }[] }
+  }
+  const { runsBy } = await get<Told>(`/rules/${measured.id}/results`)
+  for (const { key, counts } of runsBy.month) {
+    const path = `/rules/${measured.id}/results/records?figure=runs&by=month&value=${key}`
+    const { records } = await get<{ records: readonly { runId: number }[] }>(path)
+    expect(new Set(records.map(({ runId }) => runId)).size, key).toBe(Math.min(50, counts.runs))
+  }
+  for (const query of [
+    'figure=runs&by=month&value=2026-13',
+    'figure=runs&by=month',
+    'figure=sent&by=branch&value=b1',
+  ]) {
+    const refused = await api().get(`/api/v1/rules/${measured.id}/results/records?${query}`)
+    expect(refused.status(), query).toBe(422)
+    expect(((await refused.json()) as { detail: string }).detail).toMatch(/2026-11|not counted by branch/)
+  }
 })
 
 test('who sells sees none of it but the team, and who only looks hands nothing over', async () => {
