@@ -5,6 +5,7 @@ import { sayProblem } from '../../core/language/problems'
 import { instantAt } from '../../core/time/moments'
 import { callRows } from '../stand-ins/phone'
 import { larkmoor, switchOn } from '../testing/workspace'
+import { askedOf } from '../views/asked'
 import { answerTask } from './answer-task'
 import { answerLink, readAnswerLink } from './answer-link'
 import { answerPhone, callEnded } from './calls'
@@ -262,5 +263,37 @@ describe('a question in the middle', () => {
     answerTask(workspace, open, 'rosa', '', { units: 2, lorry: 'Large' })
     expect(titles(workspace)).toEqual(['Book Large for 2'])
     expect(workspace.store.tasks.get(open.id)?.outcome).toBe('How many? 2 · Which lorry? Large')
+  })
+
+  it('stands with the notifications of whoever is asked until they have answered, and a call does not', () => {
+    const { workspace } = larkmoor()
+    switchOn(
+      workspace,
+      document({ when: [enters('hp-quoted')], then: [approve({ facts: ['amount'] }, [], [], [])] }, 'Large'),
+    )
+    const { ref } = quoted(workspace, { amount: 70_000 })
+    const [asked, ...others] = askedOf(workspace, 'maren', null)
+    expect(others).toEqual([])
+    expect(asked).toMatchObject({
+      title: 'Approve Two rooms',
+      ref,
+      recordName: 'Two rooms',
+      ruleName: 'Large',
+      asks: { about: 'approval' },
+    })
+    expect(askedOf(workspace, 'rosa', null)).toEqual([])
+    // What is asked is said, and of whom it is only to those who may see that.
+    expect(askedOf(workspace, 'maren', new Set(['jude']))[0]).toMatchObject({
+      title: 'Approve Two rooms',
+      recordName: '',
+    })
+    answerTask(workspace, first(workspace, 'maren'), 'maren', '', { decision: 'approved' })
+    expect(askedOf(workspace, 'maren', null)).toEqual([])
+
+    const calls = larkmoor().workspace
+    switchOn(calls, document({ when: [enters('hp-quoted')], then: [call({}, [], [])] }, 'Calls'))
+    quoted(calls)
+    expect(titles(calls)).toHaveLength(1)
+    expect(askedOf(calls, 'rosa', null)).toEqual([])
   })
 })

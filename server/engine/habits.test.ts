@@ -3,7 +3,9 @@ import { checkRule } from '../../core/rules/check'
 import { ruleFor, sayHabit } from '../../core/habits/as-rule'
 import { document, enters } from '../../core/testing/rules'
 import { larkmoor, switchOn } from '../testing/workspace'
+import { suggestions } from '../views/habits'
 import { searchHabits } from './habits'
+import { REHEARSED_EVENTS_MOST, rehearseBack } from './rehearse-back'
 import type { Workspace } from './workspace'
 
 const control = { awaited: () => false, nowMs: () => 0, pause: () => Promise.resolve() }
@@ -104,5 +106,31 @@ describe('what people do again and again', () => {
     workspace.store.habits.ask('begin', workspace.clock.nowMs())
     await searchHabits(workspace, control)
     expect(workspace.store.habits.search()?.state).toBe('done')
+  })
+
+  it('is rehearsed on what happened, or counted where there is too much of it, and the page says which', async () => {
+    const { workspace } = labelled()
+    await searchHabits(workspace, control)
+    expect(suggestions(workspace).suggestions[0]?.past.rehearsed).toBe(true)
+    const rule = ruleFor(workspace.store.habits.open()[0]!.habit, 'deal', workspace.catalogue())
+    if (!rule) throw new Error('no rule')
+    const acts = await rehearseBack(workspace, rule, 90, control)
+    // Once for each deal that was quoted in those days, and nothing of it is written.
+    const quoted = workspace.store.records
+      .behind('deal', 0, 100)
+      .filter(
+        ({ values }) => values.stage === 'hp-quoted' && Number(values.stageSince) > workspace.clock.nowMs() - 90 * DAY,
+      )
+    expect(acts?.size).toBe(quoted.length)
+    expect([...(acts?.values() ?? [])].every((times) => times.length === 1)).toBe(true)
+    expect(workspace.store.runs.list({ limit: 9 })).toEqual([])
+    workspace.db.sqlite
+      .exec(`WITH RECURSIVE n (i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < ${REHEARSED_EVENTS_MOST})
+      INSERT INTO events (at_ms, kind, object, record_id, changes, cause, chain_id, depth, rules_off)
+      SELECT ${workspace.clock.nowMs() - DAY}, 'changed', 'company', 9, '[]', '{"by":"person","personId":"rosa"}', i, 0, 1 FROM n`)
+    expect(await rehearseBack(workspace, rule, 90, control)).toBe(null)
+    workspace.store.habits.ask('begin', workspace.clock.nowMs())
+    await searchHabits(workspace, control)
+    expect(suggestions(workspace).suggestions[0]?.past.rehearsed).toBe(false)
   })
 })
