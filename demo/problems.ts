@@ -64,7 +64,6 @@ export function makeProblems(workspace: Workspace, personId: string): void {
     workspace.change(silent, { email: null }, personId)
     tellActivities(workspace, [{ record: silent, kind: 'form', about: 'Contact', atMs: nowMs - 60_000, key: null }])
   }
-  for (const one of contacts.slice(-8, -7)) workspace.change(one, { owner: null }, personId)
   // One who sold florists' rooms has left, and still has customers.
   for (const one of contacts.slice(-6, -4)) workspace.change(one, { owner: LEFT }, personId)
   store.outbox.add(

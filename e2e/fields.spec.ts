@@ -120,6 +120,8 @@ test.describe('fields', () => {
     await page.getByRole('combobox', { name: 'Kind' }).fill('Lease to own')
     await expect(page.getByRole('option', { name: /Lease to own/ })).toBeVisible()
     await page.keyboard.press('ArrowDown')
+    // What is lit is what Enter takes.
+    await expect(page.getByRole('option', { name: /Lease to own/ })).toHaveClass(/bg-violet-t/)
     await page.keyboard.press('Enter')
     await expect(page.locator('[data-line="condition:c1"]')).toContainText('kind is Lease to own')
     await expect(page.getByLabel('Rule name')).toHaveValue('Half typed')

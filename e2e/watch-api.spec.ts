@@ -71,7 +71,6 @@ test('the demo has problems of most kinds to look at', async () => {
     'leftOut',
     'bounced',
     'expiring',
-    'unowned',
     'peopleLeft',
     'pausedRules',
     'undelivered',

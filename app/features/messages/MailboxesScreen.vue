@@ -43,9 +43,10 @@ async function act(as: string, said = ''): Promise<void> {
     send<{ taken: string }>('POST', '/api/v1/simulated-messages', { key, as, text: said }),
   )
   if (!done) return
-  open.value = key
-  text.value = ''
-  taken.value = WORDS[done.taken] ?? done.taken
+  // Meanwhile another one may have been chosen, an answer begun, or more been done: none of that is undone here.
+  open.value ??= key
+  if (said !== '' && text.value === said) text.value = ''
+  if (as !== 'open' || taken.value === '') taken.value = WORDS[done.taken] ?? done.taken
   await refresh()
 }
 const share = ref(data.value?.share ?? 0)
