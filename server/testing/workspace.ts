@@ -1,5 +1,5 @@
 import type { Channels, Handed, Parcel } from '../channels/channel'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterEach } from 'vitest'
@@ -33,6 +33,33 @@ function channelsTo(mailbox: Mailbox): Channels {
   }
 }
 
+/** A folder that is removed after the test. */
+function folderOfTest(): string {
+  const folder = mkdtempSync(join(tmpdir(), 'sky-lever-'))
+  folders.push(folder)
+  return folder
+}
+
+// Sixty migrations and a hundred columns take a third of a second: a file that is filled is kept for all tests.
+const kept = new Map<'empty Larkmoor' | 'blank', Buffer>()
+
+/** Puts a file where a test wants it; the first time it is made by `fill`, later it is a copy of that. */
+function place(dbFile: string, name: 'empty Larkmoor' | 'blank', fill: (dbFile: string) => Workspace): void {
+  let bytes = kept.get(name)
+  if (!bytes) {
+    const folder = mkdtempSync(join(tmpdir(), 'sky-lever-'))
+    try {
+      const file = join(folder, 'kept.db')
+      fill(file).close()
+      bytes = readFileSync(file)
+    } finally {
+      rmSync(folder, { recursive: true, force: true })
+    }
+    kept.set(name, bytes)
+  }
+  writeFileSync(dbFile, bytes, { mode: 0o600 })
+}
+
 /** An empty Larkmoor in a file of its own, on a clock that is set by hand. Closed and removed after the test. */
 export function larkmoor(): {
   readonly workspace: Workspace
@@ -40,11 +67,12 @@ export function larkmoor(): {
   readonly dbFile: string
   readonly reopen: (mailbox?: Mailbox) => Workspace
 } {
-  const folder = mkdtempSync(join(tmpdir(), 'sky-lever-'))
-  folders.push(folder)
-  const dbFile = join(folder, 'test.db')
+  const dbFile = join(folderOfTest(), 'test.db')
   const clock = new SetClock(NOW_MS)
-  const workspace = openLarkmoor({ dbFile, migrationsFolder: MIGRATIONS, nowMs: NOW_MS }, clock)
+  place(dbFile, 'empty Larkmoor', (file) =>
+    openLarkmoor({ dbFile: file, migrationsFolder: MIGRATIONS, nowMs: NOW_MS }, new SetClock(NOW_MS)),
+  )
+  const workspace = new Workspace({ dbFile, migrationsFolder: MIGRATIONS, clock })
   open.push({ workspace })
   return {
     workspace,
@@ -61,13 +89,11 @@ export function larkmoor(): {
 
 /** A database that nobody has set up yet. */
 export function blank(): Workspace {
-  const folder = mkdtempSync(join(tmpdir(), 'sky-lever-'))
-  folders.push(folder)
-  const workspace = new Workspace({
-    dbFile: join(folder, 'test.db'),
-    migrationsFolder: MIGRATIONS,
-    clock: new SetClock(NOW_MS),
-  })
+  const dbFile = join(folderOfTest(), 'test.db')
+  const made = (file: string) =>
+    new Workspace({ dbFile: file, migrationsFolder: MIGRATIONS, clock: new SetClock(NOW_MS) })
+  place(dbFile, 'blank', made)
+  const workspace = made(dbFile)
   open.push({ workspace })
   return workspace
 }
