@@ -240,7 +240,7 @@ test('a write under a key of its own is done once, however often it is sent', as
   expect((await send(key)).headers()['idempotent-replay']).toBe('true')
   expect(await deals(request, { name: key })).toHaveLength(1)
   expect((await send('another', key)).status()).toBe(422)
-  // A refusal wrote nothing: under the same key the request may be mended by trying again.
+  // A refusal wrote nothing: under the same key the request may be sent again, corrected.
   const refused = await request.post('/api/v1/records/deal', {
     headers: { 'idempotency-key': `${key} 2` },
     data: { values: { stage: 'hp-sized' } },

@@ -33,7 +33,7 @@ test('a thank-you by decision table is written like a spreadsheet, preflight fin
     cell.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }))
   })
   await expect(page.locator('[data-holes]')).toContainText('exactly €40,000')
-  // A border that nobody has said is refused at its cell, and stays to be mended.
+  // A border that nobody has said is refused at its cell, and stays to be fixed.
   await page.locator('[data-cell="1.0"]').fill('10000..40000')
   await page.locator('[data-cell="1.0"]').press('Tab')
   await expect(page.locator('[data-table]')).toContainText('Add brackets')

@@ -80,7 +80,7 @@ test.describe('whether it did any good', () => {
     await expect(page.getByText('left alone to measure what happens without the rule').first()).toBeVisible()
   })
 
-  test('what somebody should mend comes within a minute, once, and goes when it is mended', async ({ page }) => {
+  test('what somebody should fix comes within a minute, once, and goes when it is fixed', async ({ page }) => {
     expect(await problemsOf('unowned')).toEqual([])
     const id = await make('deal', { name: 'Nobody’s', stage: 'enq-fresh', owner: null })
     // A rule gives new deals an owner by territory; without a company there is none.

@@ -72,6 +72,8 @@ describe('data by a JSON Schema', () => {
     expect(valuesProblem([rooms, { ...rooms, label: 'other' }])).toMatchObject({ key: 'rooms' })
     expect(valuesProblem([rooms, { ...rooms, key: 'other', label: 'Rooms' }])).toMatchObject({ key: 'other' })
     expect(valuesProblem([{ ...rooms, key: 'about' }])).toMatchObject({ key: 'about' })
-    expect(valuesProblem([{ ...rooms, type: 'choice' }])).toMatchObject({ text: '“rooms” has no choices.' })
+    expect(valuesProblem([{ ...rooms, type: 'choice' }])).toMatchObject({
+      problem: { code: 'noChoices', field: 'rooms' },
+    })
   })
 })

@@ -1,3 +1,4 @@
+import { sayProblem, type Problem } from '../language/problems'
 import { z } from 'zod'
 import { foldText } from '../language/value'
 import type { ActivityValue } from './kind'
@@ -58,25 +59,26 @@ export function valuesOfSchema(
     })
   }
   const problem = valuesProblem(data)
-  return problem ? { path: `properties.${problem.key}`, text: problem.text } : { data }
+  return problem ? { path: `properties.${problem.key}`, text: sayProblem(problem.problem) } : { data }
 }
 
 /** Those are there anyway: the text, and when it was done. */
 const TAKEN = ['about', 'atMs']
 
 /** What is wrong with the values of a kind of one’s own; `null` when nothing is. */
-export function valuesProblem(data: readonly ActivityValue[]): { readonly key: string; readonly text: string } | null {
-  if (data.length > MOST_VALUES) return { key: '', text: `At most ${MOST_VALUES} values.` }
+export function valuesProblem(
+  data: readonly ActivityValue[],
+): { readonly key: string; readonly problem: Problem } | null {
+  if (data.length > MOST_VALUES) return { key: '', problem: { code: 'mostValues', most: MOST_VALUES } }
   for (const [at, { key, label, type, choices = [] }] of data.entries()) {
-    if (!/^[a-z][A-Za-z0-9]{0,39}$/.test(key))
-      return { key, text: `“${key}” is no key: use letters and digits, beginning with a small letter.` }
-    if (TAKEN.includes(key)) return { key, text: `“${key}” is there already.` }
-    if (label.trim() === '') return { key, text: 'Enter a label.' }
+    if (!/^[a-z][A-Za-z0-9]{0,39}$/.test(key)) return { key, problem: { code: 'notAKey', key } }
+    if (TAKEN.includes(key)) return { key, problem: { code: 'keyThere', key } }
+    if (label.trim() === '') return { key, problem: { code: 'noLabel' } }
     const before = data.slice(0, at)
-    if (before.some((one) => one.key === key)) return { key, text: `“${key}” stands there twice.` }
+    if (before.some((one) => one.key === key)) return { key, problem: { code: 'standsTwice', what: key } }
     if (before.some((one) => foldText(one.label) === foldText(label)))
-      return { key, text: `“${label}” stands there twice.` }
-    if (type === 'choice' && choices.length === 0) return { key, text: `“${label}” has no choices.` }
+      return { key, problem: { code: 'standsTwice', what: label } }
+    if (type === 'choice' && choices.length === 0) return { key, problem: { code: 'noChoices', field: label } }
   }
   return null
 }

@@ -54,7 +54,7 @@ export function checkAsk(
   if (!read) return null
   if (!read.ok) {
     const { from, to, text } = read.problem
-    return { param: 'text', problem: { code: 'shape', detail: `${from + 1}–${to}: ${text}` } }
+    return { param: 'text', problem: { code: 'formula', from, to, said: text } }
   }
   return read.formula.type.is === 'boolean'
     ? null

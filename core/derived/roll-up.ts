@@ -1,4 +1,4 @@
-import { capital } from '../language/nouns'
+import type { PlacedProblem } from '../language/problems'
 import { compileGroup, type CompiledGroup } from '../conditions/compile'
 import type { Catalogue } from '../fields/catalogue'
 import { FIELD_TYPES } from '../fields/types'
@@ -76,23 +76,16 @@ export function rollUpType({ over, what, field: key }: RollUp, catalogue: Catalo
 }
 
 /** What keeps a roll-up from being kept; `null` when nothing does. */
-export function rollUpProblem(
-  spec: RollUp,
-  object: ObjectKind,
-  catalogue: Catalogue,
-): { readonly path: string; readonly text: string } | null {
+export function rollUpProblem(spec: RollUp, object: ObjectKind, catalogue: Catalogue): PlacedProblem | null {
   if (!isEitherWayLinkable(object, spec.over))
-    return { path: 'over', text: `${OBJECT_WORDS[object].Many} can’t be linked to ${OBJECT_WORDS[spec.over].many}.` }
+    return { path: 'over', problem: { code: 'rollUpOver', object, over: spec.over } }
   const order = spec.order === null ? null : catalogue.field(spec.over, spec.order)
   if (spec.what === 'first' && spec.order !== null && !(order && FIELD_TYPES[order.type].ordered))
-    return { path: 'order', text: 'Sort by a number or a date.' }
+    return { path: 'order', problem: { code: 'sortable' } }
   if (rollUpType(spec, catalogue) === null)
     return {
       path: 'field',
-      text:
-        spec.field === null
-          ? 'Choose a field.'
-          : `${capital(ROLL_UP_WORDS[spec.what])} is not available for this field.`,
+      problem: spec.field === null ? { code: 'chooseField' } : { code: 'rollUpOf', what: ROLL_UP_WORDS[spec.what] },
     }
   return null
 }

@@ -1,3 +1,4 @@
+import { sayProblem } from '../language/problems'
 import fc from 'fast-check'
 import * as feelin from 'feelin'
 import { describe, expect, it } from 'vitest'
@@ -118,6 +119,6 @@ describe('a cell of a DMN file', () => {
     ['"rented"', customer, '"rented" is not a value of Customer.'],
   ] as const)('refuses %s', (text, of, reason) => {
     const cell = readDmnCell(text, of, catalogue)
-    expect(cell.ok ? '' : 'detail' in cell.problem ? cell.problem.detail : cell.problem.code).toContain(reason)
+    expect(cell.ok ? '' : sayProblem(cell.problem)).toContain(reason)
   })
 })

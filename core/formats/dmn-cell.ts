@@ -2,7 +2,7 @@ import type { Catalogue } from '../fields/catalogue'
 import type { Field } from '../fields/field'
 import { PLAIN_STYLE } from '../fields/kind'
 import { FIELD_TYPES } from '../fields/types'
-import { bad, good, type Result } from '../language/problems'
+import { bad, good, type Problem, type Result } from '../language/problems'
 import { isEmpty, type Value } from '../language/value'
 import { testedBy, type Cell } from '../tables/table'
 import { isDate } from '../time/dates'
@@ -33,9 +33,13 @@ const kindOf = (field: Field): Kind => {
   return widget === 'number' || widget === 'date' || widget === 'yesNo' ? widget : 'text'
 }
 
-class Unfit extends Error {}
-const unfit = (detail: string): never => {
-  throw new Unfit(detail)
+class Unfit extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.code)
+  }
+}
+const unfit = (problem: Problem): never => {
+  throw new Unfit(problem)
 }
 
 /** Goes through a test, sign by sign. */
@@ -75,7 +79,7 @@ function textOf(quoted: string): string {
   try {
     return String(JSON.parse(quoted))
   } catch (error) {
-    if (error instanceof SyntaxError) return unfit(`${quoted} is not a text.`)
+    if (error instanceof SyntaxError) return unfit({ code: 'notText', raw: quoted })
     throw error
   }
 }
@@ -86,13 +90,13 @@ function literal(scan: Scanner): Literal {
   const date = scan.take(DATE)
   if (date) {
     const value = textOf(date[1] ?? date[2] ?? '""')
-    return isDate(value) ? { kind: 'date', value } : unfit(`${date[0]} is not a date.`)
+    return isDate(value) ? { kind: 'date', value } : unfit({ code: 'notDay', raw: date[0] })
   }
   const text = scan.take(STRING)
   if (text) return { kind: 'text', value: textOf(text[0]) }
   const word = scan.take(WORD)
   if (word) return word[0] === 'null' ? { kind: 'null' } : { kind: 'yesNo', value: word[0] === 'true' }
-  return unfit(scan.done ? 'Something is missing at the end.' : `“${scan.rest}” is not a fixed value.`)
+  return unfit(scan.done ? { code: 'openEnd' } : { code: 'notFixed', raw: scan.rest })
 }
 
 type Test =
@@ -102,10 +106,8 @@ type Test =
 /** The end of a range, of the kind of its column. */
 function end(scan: Scanner, kind: Kind): number | string {
   const found = literal(scan)
-  if (kind !== 'number' && kind !== 'date') return unfit(`A column of ${KIND_WORDS[kind]} has no ranges.`)
-  return found.kind === kind
-    ? (found.value as number | string)
-    : unfit(`A range here needs ${ONE_OF[kind]} at each end.`)
+  if (kind !== 'number' && kind !== 'date') return unfit({ code: 'noRanges', kinds: KIND_WORDS[kind] })
+  return found.kind === kind ? (found.value as number | string) : unfit({ code: 'rangeEnds', one: ONE_OF[kind] })
 }
 
 function test(scan: Scanner, kind: Kind): Test {
@@ -123,12 +125,12 @@ function test(scan: Scanner, kind: Kind): Test {
   const opens = scan.take(/[[(\]]/y)
   if (!opens) return { is: 'value', of: literal(scan) }
   const from = end(scan, kind)
-  if (!scan.take(/\.\./y)) return unfit('A range is written [1..5].')
+  if (!scan.take(/\.\./y)) return unfit({ code: 'rangeForm' })
   const to = end(scan, kind)
   const closes = scan.take(/[\])[]/y)
-  if (!closes) return unfit('A range ends with ] or ).')
+  if (!closes) return unfit({ code: 'rangeOpen' })
   const cell = { is: 'band', from, fromIn: opens[0] === '[', to, toIn: closes[0] === ']' } as const
-  if (from > to || (from === to && !(cell.fromIn && cell.toIn))) return unfit('The range contains no values.')
+  if (from > to || (from === to && !(cell.fromIn && cell.toIn))) return unfit({ code: 'rangeOfNone' })
   return { is: 'band', cell }
 }
 
@@ -140,13 +142,14 @@ function tests(scan: Scanner, kind: Kind): readonly Test[] {
 
 /** Values of a column, as the field keeps them: choices, stages and people by their words or ids. */
 function accepted(of: Literal, kind: Kind, field: Field, catalogue: Catalogue): Value {
-  if (of.kind === 'null') return unfit('null stands alone: “null”, or “not(null)”.')
-  if (of.kind !== kind) return unfit(`This is a column of ${KIND_WORDS[kind]}, and needs ${ONE_OF[kind]}.`)
+  if (of.kind === 'null') return unfit({ code: 'nullAmong' })
+  if (of.kind !== kind) return unfit({ code: 'otherKind', kinds: KIND_WORDS[kind], one: ONE_OF[kind] })
   const type = FIELD_TYPES[field.type]
   const context = { catalogue, field, style: PLAIN_STYLE, pipelineId: null }
   const kept = type.accept(of.value, context)
   const read = kept.ok || typeof of.value !== 'string' ? kept : type.read(of.value, context)
-  if (!read.ok || isEmpty(read.value)) return unfit(`${JSON.stringify(of.value)} is not a value of ${field.label}.`)
+  if (!read.ok || isEmpty(read.value))
+    return unfit({ code: 'notOfField', raw: JSON.stringify(of.value), field: field.label })
   return read.value
 }
 
@@ -154,12 +157,9 @@ function cellOf(given: readonly Test[], not: boolean, field: Field, catalogue: C
   const kind = kindOf(field)
   const [first] = given
   if (given.length === 1 && first?.is === 'value' && first.of.kind === 'null') return { is: not ? 'filled' : 'empty' }
-  if (given.length === 1 && first?.is === 'band')
-    return not ? unfit('not(…) of a range also takes what is empty. Write the other range.') : first.cell
+  if (given.length === 1 && first?.is === 'band') return not ? unfit({ code: 'emptyToo' }) : first.cell
   const values = given.map((one) =>
-    one.is === 'value'
-      ? accepted(one.of, kind, field, catalogue)
-      : unfit('Several ranges in one cell are not supported.'),
+    one.is === 'value' ? accepted(one.of, kind, field, catalogue) : unfit({ code: 'rangesInCell' }),
   )
   const [only] = values
   // One number is the range that begins and ends with it, as people see it on the line.
@@ -181,11 +181,11 @@ export function readDmnCell(text: string, field: Field, catalogue: Catalogue): R
   try {
     const not = scan.take(/not\s*\(/y) !== null
     const given = tests(scan, kindOf(field))
-    if (not && !scan.take(/\)/y)) return unfit('not( is not closed.')
-    if (!scan.done) return unfit(`“${scan.rest}” is not understood here.`)
+    if (not && !scan.take(/\)/y)) return unfit({ code: 'openNot' })
+    if (!scan.done) return unfit({ code: 'notUnderstood', raw: scan.rest })
     return good(cellOf(given, not, field, catalogue))
   } catch (error) {
-    if (error instanceof Unfit) return bad({ code: 'shape', detail: error.message })
+    if (error instanceof Unfit) return bad(error.problem)
     throw error
   }
 }

@@ -1,3 +1,4 @@
+import { sayProblem } from '../language/problems'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Cell, DecisionTable } from '../tables/table'
@@ -173,6 +174,6 @@ describe('a decision table as a DMN file', () => {
     ['no table at all', '<definitions/>', /no d/],
   ])('refuses %s', (_what, text, reason) => {
     const read = readDmn(text, names())
-    expect(read.ok ? '' : read.problem.code === 'shape' ? read.problem.detail : read.problem.code).toMatch(reason)
+    expect(read.ok ? '' : sayProblem(read.problem)).toMatch(reason)
   })
 })

@@ -4,7 +4,7 @@ import { FIELD_TYPES } from '../fields/types'
 import type { Field } from '../fields/field'
 import { isEmpty, type Value } from '../language/value'
 import { bad, good, sayProblem, type Result } from '../language/problems'
-import { OBJECTS, type ObjectKind, OBJECT_WORDS } from '../records/kinds'
+import { OBJECTS, type ObjectKind } from '../records/kinds'
 import { readDmnCell } from './dmn-cell'
 import {
   inputField,
@@ -218,8 +218,6 @@ function otherLanguage(node: Node): string | null {
   return null
 }
 
-const refuse = (detail: string) => bad({ code: 'shape', detail })
-
 function readExpression(text: string, { catalogue, object }: Names): TableInput | null {
   const [of = '', ...rest] = text.split('.')
   const key = rest.join('.')
@@ -240,17 +238,18 @@ function readLiteral(text: string, type: TableOutput['type']): Result<Value> {
       if (!(error instanceof SyntaxError)) throw error
     }
   }
-  return refuse(
-    `Only a fixed ${type === 'text' ? 'text in quotes' : type === 'number' ? 'number' : 'true or false'} is supported, not ${text}.`,
-  )
+  return bad({ code: 'onlyFixed', type, raw: text })
 }
 
 /** Reads a file for rules on a kind of record. Refuses with the place what cannot be read whole. */
 export function readDmn(text: string, names: Names): Result<{ readonly name: string; readonly table: DecisionTable }> {
   if (text.length > DMN_MOST) return bad({ code: 'limit', what: 'character', most: DMN_MOST })
-  if (/<!DOCTYPE/i.test(text)) return refuse('Document types are not allowed.')
+  if (/<!DOCTYPE/i.test(text)) return bad({ code: 'noDocumentTypes' })
   const valid = XMLValidator.validate(text)
-  if (valid !== true) return refuse(`Line ${valid.err.line}, column ${valid.err.col}: ${valid.err.msg}`)
+  if (valid !== true) {
+    const { line, col, msg } = valid.err
+    return bad({ code: 'atLine', line, column: col, said: msg })
+  }
   const parsed: unknown = new XMLParser({
     ignoreAttributes: false,
     attributeNamePrefix: '@',
@@ -259,16 +258,16 @@ export function readDmn(text: string, names: Names): Result<{ readonly name: str
     isArray: (name) => LISTS.has(name),
   }).parse(text)
   const root = isNode(parsed) ? parsed.definitions : null
-  if (!isNode(root)) return refuse('The file has no definitions.')
+  if (!isNode(root)) return bad({ code: 'noDefinitions' })
   const language = otherLanguage({ definitions: root })
-  if (language !== null) return refuse(`“${language}” is not supported. Only FEEL is.`)
+  if (language !== null) return bad({ code: 'otherLanguage', language })
   const strange = foreign({ definitions: root })
-  if (strange !== null) return refuse(`“${strange}” is not supported. Use one decision with one decision table.`)
+  if (strange !== null) return bad({ code: 'foreignPart', part: strange })
   const decisions = list(root, 'decision')
   const [decision] = decisions
-  if (!decision) return refuse('The file has no decision.')
-  if (decisions.length > 1) return refuse(`The file has ${decisions.length} decisions; only one is supported.`)
-  if (!isNode(decision.decisionTable)) return refuse('The decision has no table.')
+  if (!decision) return bad({ code: 'noDecision' })
+  if (decisions.length > 1) return bad({ code: 'severalDecisions', number: decisions.length })
+  if (!isNode(decision.decisionTable)) return bad({ code: 'noTable' })
   return readTable(decision.decisionTable, attribute(decision, 'name') || 'Decision', names)
 }
 
@@ -279,7 +278,7 @@ function readTable(
 ): Result<{ readonly name: string; readonly table: DecisionTable }> {
   const policy = attribute(node, 'hitPolicy') || 'UNIQUE'
   const hit = (Object.keys(POLICY_WORDS) as HitPolicy[]).find((one) => POLICY_WORDS[one] === policy)
-  if (!hit) return refuse(`Hit policy ${policy} is not supported. Use UNIQUE, FIRST or COLLECT.`)
+  if (!hit) return bad({ code: 'hitPolicy', policy })
   const gathered = attribute(node, 'aggregation')
   const collect =
     gathered === ''
@@ -287,11 +286,10 @@ function readTable(
       : (Object.keys(AGGREGATION_WORDS) as Exclude<Aggregation, 'list'>[]).find(
           (one) => AGGREGATION_WORDS[one] === gathered,
         )
-  if (!collect) return refuse(`Aggregation ${gathered} is not supported.`)
-  if (gathered !== '' && hit !== 'collect')
-    return refuse(`Aggregation ${gathered} goes with the hit policy COLLECT, and this table has ${policy}.`)
+  if (!collect) return bad({ code: 'aggregation', aggregation: gathered })
+  if (gathered !== '' && hit !== 'collect') return bad({ code: 'aggregationOf', aggregation: gathered, policy })
   const turned = attribute(node, 'preferredOrientation')
-  if (turned === 'CrossTable') return refuse('Cross tables are not supported. Use one row for each rule.')
+  if (turned === 'CrossTable') return bad({ code: 'crossTable' })
 
   const [inputNodes, outputNodes, ruleNodes] = [list(node, 'input'), list(node, 'output'), list(node, 'rule')]
   if (inputNodes.length > INPUTS_MOST) return bad({ code: 'limit', what: 'input', most: INPUTS_MOST })
@@ -303,13 +301,10 @@ function readTable(
     const expression = isNode(one.inputExpression) ? textIn(one.inputExpression) : ''
     const input = readExpression(expression, names)
     const field = input && inputField(input, names.object, names.catalogue)
-    if (!input || !field)
-      return refuse(
-        `Input ${i + 1}: “${expression}” is not a field of ${OBJECT_WORDS[names.object].many}. Write ${names.object}.name.`,
-      )
+    if (!input || !field) return bad({ code: 'inputField', input: i + 1, raw: expression, object: names.object })
     const ref = isNode(one.inputExpression) ? attribute(one.inputExpression, 'typeRef').replace(/^.*:/, '') : ''
     if (ref !== '' && ref !== 'Any' && TYPE_REFS.has(ref) && ref !== typeRef(field))
-      return refuse(`Input ${i + 1}: ${ref} in the file, but ${field.label} is ${typeRef(field)}.`)
+      return bad({ code: 'inputType', input: i + 1, given: ref, field: field.label, type: typeRef(field) })
     inputs.push(input)
     fields.push(field)
   }
@@ -318,7 +313,7 @@ function readTable(
     const given = attribute(one, 'name') || attribute(one, 'label') || `result ${i + 1}`
     const ref = attribute(one, 'typeRef').replace(/^.*:/, '') || 'string'
     const type = (Object.keys(OUTPUT_TYPE_WORDS) as TableOutput['type'][]).find((t) => OUTPUT_TYPE_WORDS[t] === ref)
-    if (!type) return refuse(`Output ${i + 1}: type ${ref} is not supported. Use string, number or boolean.`)
+    if (!type) return bad({ code: 'outputType', output: i + 1, given: ref })
     outputs.push({
       key: outputKey(
         given,
@@ -330,27 +325,41 @@ function readTable(
   }
   if (collect !== 'list' && collect !== 'count') {
     const other = outputs.find(({ type }) => type !== 'number')
-    if (other) return refuse(`Aggregation ${gathered} needs numbers, and “${other.label}” is not one.`)
+    if (other) return bad({ code: 'aggregatesNumbers', aggregation: gathered, output: other.label })
   }
   const rows: DecisionTable['rows'][number][] = []
   for (const [i, rule] of ruleNodes.entries()) {
     const [ins, outs] = [list(rule, 'inputEntry'), list(rule, 'outputEntry')]
     if (ins.length !== inputs.length || outs.length !== outputs.length)
-      return refuse(
-        `Row ${i + 1}: ${ins.length} cells and ${outs.length} results for ${inputs.length} inputs and ${outputs.length} results.`,
-      )
+      return bad({
+        code: 'rowLength',
+        row: i + 1,
+        cells: ins.length,
+        results: outs.length,
+        inputs: inputs.length,
+        outputs: outputs.length,
+      })
     const when: Cell[] = []
     for (const [at, entry] of ins.entries()) {
       const field = fields[at]
       const cell = field ? readDmnCell(textIn(entry), field, names.catalogue) : null
-      if (!cell?.ok)
-        return refuse(`Row ${i + 1}, input ${at + 1}: ${cell ? sayProblem(cell.problem) : 'There is no such input.'}`)
+      if (!cell?.ok) {
+        const said = sayProblem(cell?.problem ?? { code: 'noSuchInput' })
+        return bad({ code: 'inCell', row: i + 1, part: 'input', number: at + 1, said })
+      }
       when.push(cell.value)
     }
     const then: Value[] = []
     for (const [at, entry] of outs.entries()) {
       const value = readLiteral(textIn(entry), outputs[at]?.type ?? 'text')
-      if (!value.ok) return refuse(`Row ${i + 1}, output ${at + 1}: ${sayProblem(value.problem)}`)
+      if (!value.ok)
+        return bad({
+          code: 'inCell',
+          row: i + 1,
+          part: 'output',
+          number: at + 1,
+          said: sayProblem(value.problem),
+        })
       then.push(value.value)
     }
     rows.push({ id: `r${i + 1}`, when, then })

@@ -1,3 +1,4 @@
+import { sayProblem } from '../language/problems'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { addDays } from '../time/dates'
@@ -14,7 +15,7 @@ const calendar = (...events: readonly string[]): string =>
   ].join('\r\n')
 const read = (text: string) => {
   const found = readHolidays(text, TODAY)
-  if (!found.ok) throw new Error('detail' in found.problem ? String(found.problem.detail) : found.problem.code)
+  if (!found.ok) throw new Error(sayProblem(found.problem))
   return found.value
 }
 const days = (text: string): readonly string[] => read(text).holidays.map(({ date }) => date)

@@ -48,7 +48,7 @@ export function readHolidays(text: string, today: string): Result<HolidaysRead> 
     )
   } catch (error) {
     const why = error instanceof Error ? error.message : String(error)
-    return bad({ code: 'shape', detail: error instanceof Unreadable ? why : `This is not an iCalendar file: ${why}` })
+    return bad({ code: error instanceof Unreadable ? 'entry' : 'notCalendar', said: why })
   }
 }
 

@@ -27,30 +27,28 @@ export interface RatesFile {
  * file that is none such, or a day or rate that cannot be read, with its line.
  */
 export function readRates(text: string, own: string, wanted: ReadonlySet<string>): Result<RatesFile> {
-  const refuse = (detail: string): Result<RatesFile> => bad({ code: 'shape', detail })
   const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { delimiter: ',', skipEmptyLines: 'greedy' })
   const [head = [], ...lines] = data.map((row) => row.map((cell) => cell.trim()))
-  if (head[0]?.toLowerCase() !== 'date') return refuse('line 1: the first column must be “Date”.')
-  if (lines.length > ROWS_MOST) return refuse(`No more than ${ROWS_MOST.toLocaleString('en')} days in one file.`)
+  if (head[0]?.toLowerCase() !== 'date') return bad({ code: 'dateFirst' })
+  if (lines.length > ROWS_MOST) return bad({ code: 'tooManyDays', most: ROWS_MOST })
   const codes = head.map((code) => code.toUpperCase())
   const wrong = codes.findIndex((code, i) => i > 0 && code !== '' && !isCode(code))
-  if (wrong > 0) return refuse(`line 1, column ${wrong + 1}: “${head[wrong]}” is not a currency code.`)
-  if (own !== EURO && !codes.includes(own))
-    return refuse(`line 1: there is no column for ${own}, the currency of this workspace.`)
+  if (wrong > 0) return bad({ code: 'notCurrency', column: wrong + 1, raw: head[wrong] ?? '' })
+  if (own !== EURO && !codes.includes(own)) return bad({ code: 'noOwnCurrency', currency: own })
   const rates: Rate[] = []
   const seen = new Set<string>()
   for (const [i, line] of lines.entries()) {
-    const at = `line ${i + 2}`
+    const at = i + 2
     const day = readDate(line[0] ?? '', 'dayFirst')
-    if (day === null) return refuse(`${at}: “${line[0] ?? ''}” is not a date.`)
-    if (seen.has(day)) return refuse(`${at}: ${day} is there twice.`)
+    if (day === null) return bad({ code: 'rateDay', line: at, raw: line[0] ?? '' })
+    if (seen.has(day)) return bad({ code: 'rateTwice', line: at, day })
     seen.add(day)
     const perEuro = new Map<string, number>([[EURO, 1]])
     for (const [column, code] of codes.entries()) {
       const cell = line[column] ?? ''
       if (column === 0 || code === '' || cell === '' || cell.toUpperCase() === 'N/A') continue
       const rate = Number(cell)
-      if (!Number.isFinite(rate) || rate <= 0) return refuse(`${at}, ${code}: “${cell}” is not a rate.`)
+      if (!Number.isFinite(rate) || rate <= 0) return bad({ code: 'notRate', line: at, currency: code, raw: cell })
       perEuro.set(code, rate)
     }
     const base = perEuro.get(own)

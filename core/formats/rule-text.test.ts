@@ -1,3 +1,4 @@
+import { sayProblem } from '../language/problems'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { randomRule, spoiled } from '../testing/random-rules'
@@ -30,7 +31,7 @@ describe('a rule as text', () => {
         if (read.ok) expect(readRuleText(ruleToYaml(read.value))).toEqual(read)
         else {
           refused++
-          expect(read.problem.code === 'shape' ? read.problem.detail : '').toMatch(/^[^:]+: .+/s)
+          expect(sayProblem(read.problem)).toMatch(/^[^:]+: .+/s)
         }
       }),
       { numRuns },
@@ -48,7 +49,7 @@ describe('a rule as text', () => {
     ['nothing', '', /rule: /],
   ])('refuses %s', (_what, text, reason) => {
     const read = readRuleText(text)
-    expect(read.ok ? '' : read.problem.code === 'shape' ? read.problem.detail : '').toMatch(reason)
+    expect(read.ok ? '' : sayProblem(read.problem)).toMatch(reason)
   })
 
   it('is read aloud with its paths indented', () => {

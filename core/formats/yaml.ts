@@ -5,7 +5,7 @@ import { bad, good, type Result } from '../language/problems'
 const DEPTH_MOST = 100
 
 /** Whether brackets or indents go deeper than anything of ours, told before it is read. */
-function tooDeep(text: string): string | null {
+function tooDeep(text: string): number | null {
   let [depth, line] = [0, 1]
   const indents: number[] = []
   for (let i = 0, start = true; i < text.length; i++) {
@@ -24,8 +24,7 @@ function tooDeep(text: string): string | null {
     // Brackets within texts count as well: no text of ours holds so many that are open.
     if (letter === '[' || letter === '{') depth++
     else if (letter === ']' || letter === '}') depth = Math.max(0, depth - 1)
-    if (depth > DEPTH_MOST || indents.length > DEPTH_MOST)
-      return `Line ${line}: It is nested more than ${DEPTH_MOST} levels deep.`
+    if (depth > DEPTH_MOST || indents.length > DEPTH_MOST) return line
   }
   return null
 }
@@ -61,7 +60,7 @@ function wrongKey(contents: unknown): { readonly detail: string; readonly at: nu
  */
 export function readYaml(text: string): Result<unknown> {
   const deep = tooDeep(text)
-  if (deep !== null) return bad({ code: 'shape', detail: deep })
+  if (deep !== null) return bad({ code: 'tooDeep', line: deep, most: DEPTH_MOST })
   const lines = new LineCounter()
   // No tags of one's own, no merging of keys: what stands there is what is meant.
   const parsed = parseDocument(text, {
@@ -76,18 +75,17 @@ export function readYaml(text: string): Result<unknown> {
   const [error] = [...parsed.errors, ...parsed.warnings]
   if (error) {
     const { line, col } = lines.linePos(error.pos[0])
-    return bad({ code: 'shape', detail: `Line ${line}, column ${col}: ${error.message}` })
+    return bad({ code: 'atLine', line, column: col, said: error.message })
   }
   const wrong = wrongKey(parsed.contents)
   if (wrong) {
     const { line, col } = lines.linePos(wrong.at)
-    return bad({ code: 'shape', detail: `Line ${line}, column ${col}: ${wrong.detail}` })
+    return bad({ code: 'atLine', line, column: col, said: wrong.detail })
   }
   try {
     return good(parsed.toJS({ maxAliasCount: 0 }))
   } catch (problem) {
-    if (problem instanceof ReferenceError)
-      return bad({ code: 'shape', detail: 'YAML anchors and aliases (&, *) are not supported.' })
+    if (problem instanceof ReferenceError) return bad({ code: 'anchors' })
     throw problem
   }
 }

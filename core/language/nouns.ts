@@ -53,6 +53,7 @@ export const NOUNS = {
   pipeline: regular('pipeline'),
   stage: regular('stage'),
   character: regular('character'),
+  cell: regular('cell'),
   input: regular('input'),
   result: regular('result'),
   item: regular('item'),

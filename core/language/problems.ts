@@ -1,6 +1,7 @@
 import { count, figure, listOf, listSome, plural } from './counts'
 import { MISSING, type Missing } from './missing'
 import { article, capital, NOUNS, type Noun } from './nouns'
+import { sayRefusal, type Refusal } from './refusals'
 
 /** The kinds of records, by the nouns that they are counted with. */
 type CountedObject = 'deal' | 'contact' | 'company' | 'appointment' | 'none'
@@ -68,7 +69,7 @@ export type Problem =
   | { readonly code: 'noOwner' }
   | { readonly code: 'onePerson' }
   | { readonly code: 'brokenRow'; readonly detail: string }
-  | { readonly code: 'shape'; readonly detail: string }
+  | Refusal
 
 /** Where a run cannot wait: at a linked record, or for a record that was deleted. */
 export type CannotWait = 'linked' | 'deleted'
@@ -198,8 +199,8 @@ export function sayProblem(problem: Problem): string {
       return `No ${problem.object} named ${quote(problem.raw)}.`
     case 'brokenRow':
       return problem.detail
-    case 'shape':
-      return problem.detail
+    default:
+      return sayRefusal(problem)
   }
 }
 

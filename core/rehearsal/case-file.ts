@@ -172,5 +172,5 @@ export function readCase(text: string, rules?: readonly RuleDocument[]): Result<
   const read = zCase.safeParse(withRules(given.value, rules))
   if (read.success) return good(read.data)
   const issue = read.error.issues[0]
-  return bad({ code: 'shape', detail: `${issue?.path.join('.') || 'case'}: ${issue?.message ?? 'is not valid'}` })
+  return bad({ code: 'shape', at: issue?.path.join('.') || 'case', said: issue?.message ?? 'is not valid' })
 }

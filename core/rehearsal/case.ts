@@ -113,7 +113,6 @@ export interface CaseOutcome {
  * pipelines, people and hours are those of the case; without, the file says what there is.
  */
 export function runCase(given: Case, catalogue = catalogueOf(given)): Result<CaseOutcome> {
-  const refuse = (detail: string): Result<CaseOutcome> => bad({ code: 'shape', detail })
   const at = (text: string): number | null =>
     readInstant(
       text.replace('T', ' ').length > 16 && /[Z+]|-\d{2}:\d{2}$/.test(text.slice(16)) ? text : text.replace('T', ' '),
@@ -121,14 +120,14 @@ export function runCase(given: Case, catalogue = catalogueOf(given)): Result<Cas
       'dayFirst',
     )
   const startMs = at(given.start)
-  if (startMs === null) return refuse(`start: “${given.start}” is not a date and time`)
+  if (startMs === null) return bad({ code: 'caseMoment', at: 'start', raw: given.start })
   const moves: ClockMove[] = []
   for (const { to, down } of given.clock ?? (given.until === undefined ? [] : [{ to: given.until, down: false }])) {
     const toMs = at(to)
-    if (toMs === null) return refuse(`clock: “${to}” is not a date and time`)
+    if (toMs === null) return bad({ code: 'caseMoment', at: 'clock', raw: to })
     moves.push({ toMs, down })
   }
-  if (moves.length === 0) return refuse('until: missing end')
+  if (moves.length === 0) return bad({ code: 'caseEnd' })
   const records: RecordSnapshot[] = []
   for (const { record, values } of given.records) {
     const ref = refOf(record)
@@ -144,7 +143,8 @@ export function runCase(given: Case, catalogue = catalogueOf(given)): Result<Cas
     }
     const { changes, problems } = planWrite(ref.object, null, filled, startMs, catalogue)
     const [problem] = problems
-    if (problem) return refuse(`records: ${record}, ${problem.path}: ${sayProblem(problem.problem)}`)
+    if (problem)
+      return bad({ code: 'inCase', at: `records: ${record}, ${problem.path}`, said: sayProblem(problem.problem) })
     // What is kept by the system itself (since when a deal is in its stage) is as the case says.
     records.push({
       ...ref,
@@ -155,22 +155,22 @@ export function runCase(given: Case, catalogue = catalogueOf(given)): Result<Cas
   const links: Link[] = []
   for (const { from, to, main } of given.links) {
     const link = { from: refOf(from), to: refOf(to), role: '', main }
-    if (!isLinkable(link.from, link.to)) return refuse(`links: ${from} can’t be linked to ${to}`)
+    if (!isLinkable(link.from, link.to)) return bad({ code: 'caseLink', from, to })
     links.push(link)
   }
   const rules: ActiveRule[] = []
   for (const [i, document] of given.rules.entries()) {
     const [finding] = checkRule(document, catalogue)
-    if (finding) return refuse(`rules: ${document.name}: ${finding.text}`)
+    if (finding) return bad({ code: 'inCase', at: `rules: ${document.name}`, said: finding.text })
     rules.push({ ruleId: i + 1, versionId: i + 1, order: (i + 1) * 10, document })
   }
   const script: ScriptLine[] = []
   for (const [i, line] of given.script.entries()) {
     const { record, object = 'deal' } = line
     const atMs = at(line.at)
-    if (atMs === null) return refuse(`script.${i}: “${line.at}” is not a date and time`)
+    if (atMs === null) return bad({ code: 'caseMoment', at: `script.${i}`, raw: line.at })
     const done = doneBy(line, rules)
-    if (done === null) return refuse(`script.${i}: there is no rule “${line.start ?? ''}” that someone runs`)
+    if (done === null) return bad({ code: 'caseStart', line: i, rule: line.start ?? '' })
     const all = records.filter((one) => one.object === object && (given.only?.includes(nameOf(one)) ?? true))
     const refs = record !== undefined ? [refOf(record)] : done.does === 'create' ? [] : all
     for (const ref of refs) script.push({ ...done, atMs, object: ref.object, id: ref.id })
@@ -187,9 +187,11 @@ export function runCase(given: Case, catalogue = catalogueOf(given)): Result<Cas
   const result = resultOf(rehearsal, startMs)
   const [refused] = rehearsal.refused
   if (refused)
-    return refuse(
-      `script.${refused.line}: ${refused.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; ')}`,
-    )
+    return bad({
+      code: 'inCase',
+      at: `script.${refused.line}`,
+      said: refused.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; '),
+    })
   return good({ name: given.name, result, zone: given.zone, wrong: given.expect ? wrongOf(given, result, at) : [] })
 }
 

@@ -53,4 +53,4 @@ export function readAnswered(
 const problemsOf = (
   issues: readonly { readonly path: readonly PropertyKey[]; readonly message: string }[],
 ): readonly PlacedProblem[] =>
-  issues.map(({ path, message }) => ({ path: path.join('.'), problem: { code: 'shape', detail: message } }))
+  issues.map(({ path, message }) => ({ path: path.join('.'), problem: { code: 'shape', at: '', said: message } }))

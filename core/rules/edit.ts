@@ -1,5 +1,4 @@
 import type { ActivityName } from '../activities'
-import { OBJECT_WORDS } from '../records/kinds'
 import { z } from 'zod'
 import { idsIn, activityOfGroup, objectOfGroup, type Group, type GroupMode, type Item } from '../conditions/document'
 import { addNode, newLinked, newQuestion, removeNode, setConditionWord, setMode } from '../conditions/edit'
@@ -409,23 +408,17 @@ export function pasteSteps(
   try {
     given = (JSON.parse(text) as Readonly<Record<string, unknown>> | null)?.['sky-lever-steps']
   } catch (error) {
-    if (error instanceof SyntaxError) return bad({ code: 'shape', detail: 'The clipboard has no steps.' })
+    if (error instanceof SyntaxError) return bad({ code: 'noStepsToPaste' })
     throw error
   }
-  if (!Array.isArray(given) || given.length === 0) return bad({ code: 'shape', detail: 'The clipboard has no steps.' })
+  if (!Array.isArray(given) || given.length === 0) return bad({ code: 'noStepsToPaste' })
   const read = z.array(zStep).safeParse(given)
-  if (!read.success)
-    return bad({ code: 'shape', detail: `These steps can’t be pasted here: ${read.error.issues[0]?.message ?? ''}.` })
+  if (!read.success) return bad({ code: 'cannotPaste', said: read.error.issues[0]?.message ?? '' })
   const steps = renamed(read.data, freshFor(rule))
   const next = insertAt(rule, place, steps)
   const whole = zRule.safeParse(next)
-  if (!whole.success)
-    return bad({ code: 'shape', detail: `These steps can’t be pasted here: ${whole.error.issues[0]?.message ?? ''}.` })
+  if (!whole.success) return bad({ code: 'cannotPaste', said: whole.error.issues[0]?.message ?? '' })
   const odd = placedSteps(next).find(({ step, object }) => !STEPS[step.kind].objects.includes(object))
-  if (odd)
-    return bad({
-      code: 'shape',
-      detail: `One of the steps is not available for ${OBJECT_WORDS[odd.object].many}.`,
-    })
+  if (odd) return bad({ code: 'stepNotFor', object: odd.object })
   return good({ rule: next, ids: steps.map((step) => step.id) })
 }

@@ -1,3 +1,4 @@
+import { sayProblem } from '../language/problems'
 import { describe, expect, it } from 'vitest'
 import { active, all, condition, document, enters, given, set, task, type StepLine } from '../testing/rules'
 import { TestWorld } from '../testing/world'
@@ -317,7 +318,7 @@ describe('the sheet of a rule with paths', () => {
 describe('documents with paths that do not fit', () => {
   const why = (steps: unknown): string => {
     const read = readRule({ ...(JSON.parse(JSON.stringify(rule)) as object), steps })
-    return read.ok || !('detail' in read.problem) ? '' : read.problem.detail
+    return read.ok ? '' : sayProblem(read.problem)
   }
   const branch = (more: object, id = 'b1') => ({ id, steps: [], ...more })
 

@@ -63,7 +63,7 @@ export function readAnswers(
   const values: Record<string, Value> = {}
   const problems: PlacedProblem[] = Object.keys(given)
     .filter((key) => !questions.some((one) => one.key === key))
-    .map((key) => ({ path: key, problem: { code: 'shape', detail: 'There is no such question.' } }))
+    .map((key) => ({ path: key, problem: { code: 'noSuchQuestion' } }))
   for (const question of questions) {
     const field = questionField(question, object)
     const read = FIELD_TYPES[question.type].accept(given[question.key] ?? null, {

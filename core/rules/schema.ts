@@ -105,7 +105,8 @@ export function readRule(given: unknown): Result<RuleDocument> {
   const issue = read.error.issues[0]
   const problem: Problem = {
     code: 'shape',
-    detail: `${issue?.path.join('.') || 'rule'}: ${issue?.message ?? 'is not valid'}`,
+    at: issue?.path.join('.') || 'rule',
+    said: issue?.message ?? 'is not valid',
   }
   return bad(problem)
 }

@@ -132,8 +132,10 @@ export function checkSource(
       if (source.text.trim() === '') return { code: 'missing', what: 'formula' }
       const read = formulaOf(source.text, object, catalogue)
       if (!read) return null
-      if (!read.ok)
-        return { code: 'shape', detail: `${read.problem.from + 1}–${read.problem.to}: ${read.problem.text}` }
+      if (!read.ok) {
+        const { from, to, text } = read.problem
+        return { code: 'formula', from, to, said: text }
+      }
       return keptAs(read.formula.type).includes(field.type)
         ? null
         : {
@@ -181,7 +183,7 @@ export function resolveSource(
     }
     case 'formula': {
       const read = formulaThere(source.text, record.object, asked.catalogue)
-      if (!read.ok) return bad({ code: 'shape', detail: read.problem.text })
+      if (!read.ok) return bad({ code: 'unreadFormula', said: read.problem.text })
       const subject = {
         values: record.values,
         linked: (object: ObjectKind) => asked.linked(object).map((one) => one.record),

@@ -121,7 +121,7 @@ describe('a later moment', () => {
   })
 
   it.each([
-    [{ at: 'hours', from: 600, to: 600, workdays: true }, 'shape'],
+    [{ at: 'hours', from: 600, to: 600, workdays: true }, 'endBeforeStart'],
     [{ at: 'field', field: null, side: 'on', amount: { count: 0, unit: 'days' }, minute: null }, 'missing'],
     [{ at: 'field', field: 'gone', side: 'on', amount: { count: 0, unit: 'days' }, minute: null }, 'unknownField'],
     [{ at: 'field', field: 'name', side: 'on', amount: { count: 0, unit: 'days' }, minute: null }, 'notADateField'],

@@ -76,8 +76,7 @@ export function sayWhen(
 }
 
 export function checkWhen(when: When, object: ObjectKind, catalogue: Catalogue): Problem | null {
-  if (when.at === 'hours')
-    return when.from < when.to ? null : { code: 'shape', detail: 'The end time must be after the start time.' }
+  if (when.at === 'hours') return when.from < when.to ? null : { code: 'endBeforeStart' }
   if (when.at === 'after') return null
   if (when.field === null) return { code: 'missing', what: 'dateField' }
   const field = catalogue.field(object, when.field)

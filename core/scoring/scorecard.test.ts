@@ -1,3 +1,4 @@
+import { sayProblem } from '../language/problems'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { NOTHING_AROUND, subjectOf } from '../records/subject'
@@ -168,6 +169,6 @@ describe('a scorecard', () => {
     [{}, 'fits'],
   ])('is refused where it does not fit', (change, wanted) => {
     const problem = cardProblem({ ...card([doing(1)]), ...change })
-    expect(problem ? `${problem.path}: ${problem.text}` : 'fits').toBe(wanted)
+    expect(problem ? `${problem.path}: ${sayProblem(problem.problem)}` : 'fits').toBe(wanted)
   })
 })

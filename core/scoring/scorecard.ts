@@ -1,3 +1,4 @@
+import type { PlacedProblem } from '../language/problems'
 import { OBJECT_WORDS } from '../records/kinds'
 import { count } from '../language/counts'
 import { compileGroup, type CompiledGroup } from '../conditions/compile'
@@ -126,20 +127,18 @@ export function sayLine(line: ScoreLine, object: ObjectKind, catalogue: Catalogu
 }
 
 /** What keeps a card from being kept, with its place; `null` when nothing does. */
-export function cardProblem(
-  card: Pick<Scorecard, 'lines' | 'bands' | 'least' | 'most'>,
-): { readonly path: string; readonly text: string } | null {
+export function cardProblem(card: Pick<Scorecard, 'lines' | 'bands' | 'least' | 'most'>): PlacedProblem | null {
   if (card.least !== null && card.most !== null && card.least >= card.most)
-    return { path: 'most', text: 'The maximum must be higher than the minimum.' }
+    return { path: 'most', problem: { code: 'mostAboveLeast' } }
   const wrong = card.bands.findIndex((band, i) => i > 0 && band.from <= (card.bands[i - 1]?.from ?? -Infinity))
   if (wrong >= 0)
     return {
       path: `bands.${wrong}.from`,
-      text: `“${card.bands[wrong]?.name ?? ''}” must start above the band before it.`,
+      problem: { code: 'bandOrder', band: card.bands[wrong]?.name ?? '' },
     }
   const ids = [...card.bands.map((band) => band.id), ...card.lines.map((line) => line.id)]
   const double = ids.find((id, i) => ids.indexOf(id) !== i)
-  if (double !== undefined) return { path: 'lines', text: `ID “${double}” is used twice.` }
+  if (double !== undefined) return { path: 'lines', problem: { code: 'idTwice', id: double } }
   const idle = card.lines.findIndex((line) => line.points === 0)
-  return idle >= 0 ? { path: `lines.${idle}.points`, text: 'Enter points other than 0.' } : null
+  return idle >= 0 ? { path: `lines.${idle}.points`, problem: { code: 'noPoints' } } : null
 }

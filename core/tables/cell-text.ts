@@ -3,7 +3,7 @@ import type { Field } from '../fields/field'
 import { PLAIN_STYLE } from '../fields/kind'
 import { FIELD_TYPES } from '../fields/types'
 import { isEmpty, type Value } from '../language/value'
-import { bad, good, type Result } from '../language/problems'
+import { bad, good, type Problem, type Result } from '../language/problems'
 import { testedBy, type Cell } from './table'
 import { sayValue } from '../fields/say-value'
 
@@ -93,10 +93,7 @@ function readOne(text: string, field: Field, catalogue: Catalogue): Result<Value
   if (FIELD_TYPES[field.type].widget === 'number' && !/^-?(?:\d+(?:\.\d+)?|\.\d+)$/.test(text)) {
     const digits = /^-?[\d.]+/.exec(text.replace(/[^\d.-]/g, ''))?.[0]
     if (!digits) return FIELD_TYPES[field.type].read(text, context)
-    return bad({
-      code: 'shape',
-      detail: `“${text}” is not a plain number.${/^-?\d+(?:\.\d+)?$/.test(digits) ? ` Write ${digits}.` : ''}`,
-    })
+    return bad({ code: 'notPlainNumber', raw: text, plain: /^-?\d+(?:\.\d+)?$/.test(digits) ? digits : null })
   }
   const read = FIELD_TYPES[field.type].read(text, context)
   if (read.ok) return read
@@ -137,15 +134,11 @@ function readBand(raw: string, field: Field, catalogue: Catalogue): Result<Cell>
     if (!to.ok) return to
     const cell: Cell = { is: 'band', from: from.value, fromIn: range[1] === '[', to: to.value, toIn: range[4] === ']' }
     const none = from.value > to.value || (from.value === to.value && !(cell.fromIn && cell.toIn))
-    return none ? bad({ code: 'shape', detail: `${raw} contains no values.` }) : good(cell)
+    return none ? bad({ code: 'emptyRange', raw }) : good(cell)
   }
   const loose = /^(.+?)\s*(?:\.\.|–|to\s)\s*(.+)$/.exec(raw)
-  if (loose && border(loose[1] ?? '').ok && border(loose[2] ?? '').ok) {
-    return bad({
-      code: 'shape',
-      detail: `Add brackets: [${loose[1]}..${loose[2]}] includes both ends, [${loose[1]}..${loose[2]}) excludes the last.`,
-    })
-  }
+  const [, from = '', to = ''] = loose ?? []
+  if (loose && border(from).ok && border(to).ok) return bad({ code: 'noBrackets', from, to })
   if (/,|^not\s*\(/i.test(raw)) return readSeveral(raw, border)
   const compare = COMPARE.exec(raw)
   const value = border(compare?.[2] ?? raw)
@@ -168,17 +161,10 @@ function readBand(raw: string, field: Field, catalogue: Catalogue): Result<Cell>
 function readSeveral(raw: string, border: (text: string) => Result<number | string>): Result<Cell> {
   const not = /^not\s*\((.*)\)$/i.exec(raw)
   const inside = not?.[1] ?? raw
-  if (/[<>[\]]|\.\./.test(inside))
-    return bad({
-      code: 'shape',
-      detail: not ? 'not(…) takes values. Write the other range.' : 'One range, or several values. Use another row.',
-    })
+  if (/[<>[\]]|\.\./.test(inside)) return bad({ code: not ? 'otherThanRange' : 'severalRanges' })
   // "2,500" is mostly one number, and by the comma two.
   if (/^-?\d{1,2}(?:,\d{3})+$/.test(inside) || /^-?\d{3}(?:,000)+$/.test(inside))
-    return bad({
-      code: 'shape',
-      detail: `“${inside}” could be one number or several. Write ${inside.replaceAll(',', '')}, or ${inside.replaceAll(',', ', ')}.`,
-    })
+    return bad({ code: 'oneOrSeveral', raw: inside })
   const values: Value[] = []
   for (const text of inside.split(',')) {
     const read = border(text.trim())
@@ -189,20 +175,20 @@ function readSeveral(raw: string, border: (text: string) => Result<number | stri
 }
 
 /** A text that stands without quotes and would be another test. */
-function elseThanText({ text, quoted }: Listed, field: Field): string | null {
+function elseThanText({ text, quoted }: Listed, field: Field): Problem | null {
   if (quoted || !isText(field)) return null
-  if (/^[<>=]/.test(text)) return `Texts have no order. Write ${JSON.stringify(text)} if it is the text itself.`
-  return ELSE.test(text) ? `Write ${JSON.stringify(text)} in quotes if it is a text.` : null
+  if (/^[<>=]/.test(text)) return { code: 'noOrderOfTexts', raw: text }
+  return ELSE.test(text) ? { code: 'noQuotes', raw: text } : null
 }
 
 function readValues(raw: string, field: Field, catalogue: Catalogue): Result<Cell> {
   const not = /^not\s*\((.*)\)$/i.exec(raw)
   const texts = listed(not?.[1] ?? raw)
-  if (!texts || texts.length === 0) return bad({ code: 'shape', detail: 'The list is not closed.' })
+  if (!texts || texts.length === 0) return bad({ code: 'openList' })
   const values: Value[] = []
   for (const one of texts) {
     const other = elseThanText(one, field)
-    if (other !== null) return bad({ code: 'shape', detail: other })
+    if (other) return bad(other)
     const read = readOne(one.text, field, catalogue)
     if (!read.ok) return read
     if (isEmpty(read.value)) return bad({ code: 'missing', what: 'value' })

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { wentIn } from '../../scripts/lint/plain-words.mjs'
 import { OPERATORS } from '../conditions/operators'
 import { linkedSentence, sayLinked } from '../conditions/linked'
 import { OBJECTS, OBJECT_WORDS } from '../records/kinds'
+import { coded, NUMBERS, old, wrongIn } from './messages'
 import { catalogue, names } from './setting'
 import { STEPS } from '../rules/steps'
 import { TRIGGERS } from '../rules/triggers'
@@ -11,29 +11,18 @@ import { PARAM_LABELS } from '../language/labels'
 import { MISSING } from '../language/missing'
 import { article, capital, NOUNS, type Noun } from '../language/nouns'
 import { sayProblem, type Problem } from '../language/problems'
+import type { Refusal } from '../language/refusals'
 import { sayFail, saySkip, sayStop, type FailReason, type SkipReason, type StopReason } from '../language/reasons'
 import { extra, foldUsual, plainSentence, say, usualWords, word } from '../language/sentence'
 import { sayInUse } from '../language/uses'
 
-const NUMBERS = [0, 1, 2, 1000]
 const KINDS = ['deal', 'contact', 'company'] as const
-/** Whether a word is left that went from our texts. */
-const old = (text: string): string | null => wentIn(text)?.word ?? null
-
-type ByCode<T extends { readonly code: string }> = {
-  readonly [C in T['code']]: readonly Omit<Extract<T, { readonly code: C }>, 'code'>[]
-}
-/** The facts by code, as messages; a code that nobody gives facts for does not compile. */
-const coded = <T extends { readonly code: string }>(facts: ByCode<T>): readonly T[] =>
-  Object.entries<readonly object[]>(facts).flatMap(([code, many]) =>
-    many.map((one) => ({ code, ...one }) as unknown as T),
-  )
 
 const letters = (n: number): readonly string[] => Array.from({ length: Math.min(n, 20) }, (_, i) => `c${i}`)
 const raw = [{ raw: 'plenty' }, { raw: 'x'.repeat(200) }]
 
 /** Every message with every number, by code. */
-const problems = coded<Problem>({
+const problems = coded<Exclude<Problem, Refusal>>({
   notANumber: raw,
   notADate: raw,
   notAnInstant: raw,
@@ -86,7 +75,6 @@ const problems = coded<Problem>({
   noOwner: [{}],
   onePerson: [{}],
   brokenRow: [{ detail: 'The row has 3 cells instead of 4.' }],
-  shape: [{ detail: 'Must be text.' }],
 })
 const skips = coded<SkipReason>({
   alreadyThere: [{ stage: 'Terms' }],
@@ -159,17 +147,6 @@ const stops = coded<StopReason>({
   ended: [{ say: 'the customer answered' }],
   unreadable: [{}],
 })
-
-/** What is wrong with a message, if anything: a part is missing, a blank or a prefix is doubled, a word went. */
-function wrongIn(text: string): string | null {
-  if (/undefined|null|NaN|\[object|\$\{/.test(text)) return 'a part is missing'
-  if (/ {2}|\.\.|,,| [.,;:]/.test(text)) return 'blanks or marks are doubled'
-  if (/(^|: )(\w+): \2:/.test(text)) return 'a prefix is doubled'
-  if (old(text)) return `an old word: ${old(text) ?? ''}`
-  if (/\b1 (?!of)(\w+ )?(rows|records|deals|companies|changes|characters)\b/.test(text)) return 'one of several'
-  if (/(?<![\d,])1 \w+ (are|match|have)\b/.test(text)) return 'a verb that does not agree'
-  return null
-}
 
 describe('messages', () => {
   it('say every problem as one whole sentence', () => {

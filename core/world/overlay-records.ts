@@ -10,7 +10,7 @@ import { compileWhere, rollUp } from '../derived/roll-up'
 import type { Field } from '../fields/field'
 import type { Activity } from '../records/activity'
 import { planKept, planWrite } from '../records/plan-write'
-import { OBJECTS, sameRef, type ObjectKind, type RecordRef, OBJECT_WORDS } from '../records/kinds'
+import { OBJECTS, sameRef, type ObjectKind, type RecordRef } from '../records/kinds'
 import type { Cause, ChainPlace, ChangeEvent, EventKind, FieldChange, RecordSnapshot } from '../records/record'
 import { subjectOf } from '../records/subject'
 import type { Moment } from '../conditions/moment'
@@ -223,9 +223,7 @@ export abstract class OverlayRecords extends OverlayDays {
     if (!record)
       return {
         ok: false,
-        problems: [
-          { path: '', problem: { code: 'shape', detail: `${OBJECT_WORDS[ref.object].One} ${ref.id} does not exist.` } },
-        ],
+        problems: [{ path: '', problem: { code: 'recordGone', object: ref.object, id: ref.id } }],
       }
     const { changes, problems } = planWrite(ref.object, record.values, values, this.atMs, this.base.catalogue)
     if (problems.length > 0) return { ok: false, problems }

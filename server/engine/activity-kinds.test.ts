@@ -1,3 +1,4 @@
+import { sayProblem } from '../../core/language/problems'
 import { describe, expect, it } from 'vitest'
 import { all, condition, document, given, task } from '../../core/testing/rules'
 import type { RuleDocument } from '../../core/rules/document'
@@ -59,7 +60,7 @@ const wrong = (act: () => void): string => {
     act()
   } catch (error) {
     if (error instanceof RefusedError)
-      return error.problems.map(({ path, problem }) => `${path}: ${'detail' in problem ? problem.detail : ''}`).join()
+      return error.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join()
     throw error
   }
   return ''

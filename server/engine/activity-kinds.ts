@@ -1,12 +1,13 @@
 import { ACTIVITY_NAMES, zOwnActivityName, type OwnActivity } from '../../core/activities'
 import { valuesProblem } from '../../core/activities/from-schema'
 import type { ActivityKind, ActivityValue } from '../../core/activities/kind'
-import { sayInUse, type UsedBy } from '../../core/language/uses'
+import type { UsedBy } from '../../core/language/uses'
 import { foldText } from '../../core/language/value'
 import { groupUsesActivity, usesActivity } from '../../core/rules/uses'
 import { keyOf } from './fields'
 import { ruleUse } from './rules-where'
-import { RefusedError, type Workspace } from './workspace'
+import type { Workspace } from './workspace'
+import { refuse } from './refuse'
 
 /** Kinds of activities that a workspace makes for itself. */
 
@@ -17,8 +18,6 @@ export interface GivenKind extends Pick<ActivityKind, 'did' | 'does' | 'one' | '
   readonly example?: ActivityKind['example'] | undefined
 }
 
-const refuse = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 const all = (workspace: Workspace): readonly OwnActivity[] => workspace.catalogue().activities.own
 
 /** One of the workspace’s own; `null` for those that come with the product, and for what is not there. */
@@ -35,10 +34,10 @@ function check(workspace: Workspace, given: Partial<GivenKind>, but: OwnActivity
         : activities.names.find(
             (name) => name !== but?.kind && foldText(activities.words(name)[form]) === foldText(words),
           )
-    if (same !== undefined) throw refuse(form, `There is an activity “${activities.words(same).one}” already.`)
+    if (same !== undefined) throw refuse(form, { code: 'activityThere', name: activities.words(same).one })
   }
   const problem = given.data ? valuesProblem(given.data) : null
-  if (problem) throw refuse(problem.key === '' ? 'data' : `data.${problem.key}`, problem.text)
+  if (problem) throw refuse(problem.key === '' ? 'data' : `data.${problem.key}`, problem.problem)
 }
 
 /** What names a kind, or with a key one of its values; `null` when nothing does. */
@@ -63,7 +62,8 @@ const NO_EXAMPLE: ActivityKind['example'] = { about: '', data: {} }
 
 /** Makes a kind. Refuses words that another one has; answers the name by which programs send it. */
 export function makeActivityKind(workspace: Workspace, given: GivenKind): string {
-  if (all(workspace).length >= KINDS_MOST) throw refuse('one', `No more than ${KINDS_MOST} kinds of your own.`)
+  if (all(workspace).length >= KINDS_MOST)
+    throw refuse('one', { code: 'noMoreThan', of: 'activityKind', most: KINDS_MOST })
   check(workspace, given, null)
   const taken = new Set<string>([...ACTIVITY_NAMES, ...all(workspace).map((one) => one.kind)])
   const plain = keyOf(given.one, taken)
@@ -78,7 +78,7 @@ export function makeActivityKind(workspace: Workspace, given: GivenKind): string
 /** A value that is there already keeps its type: what was told of it before would mean something else. */
 function refuseRetyped(kind: OwnActivity, data: readonly ActivityValue[]): void {
   const other = data.find(({ key, type }) => kind.data.some((one) => one.key === key && one.type !== type))
-  if (other) throw refuse(`data.${other.key}`, `“${other.label}” keeps its type. Add another value instead.`)
+  if (other) throw refuse(`data.${other.key}`, { code: 'keepsType', value: other.label })
 }
 
 /** Changes its words or what it tells. A value that a rule names stays. */
@@ -93,11 +93,11 @@ export function changeActivityKind(
     refuseRetyped(kind, words.data)
     for (const { key, label } of kind.data) {
       const use = words.data.some((one) => one.key === key) ? null : activityUse(workspace, kind.kind, key)
-      if (use) throw refuse(`data.${key}`, sayInUse(label, 'removed', use))
+      if (use) throw refuse(`data.${key}`, { code: 'inUse', name: label, cannot: 'removed', by: use })
     }
   }
   const use = archived === true ? activityUse(workspace, kind.kind) : null
-  if (use) throw refuse('archived', sayInUse(kind.one, 'archived', use))
+  if (use) throw refuse('archived', { code: 'inUse', name: kind.one, cannot: 'archived', by: use })
   workspace.db.atomically(() =>
     workspace.store.catalogue.updateActivityKind(kind.id, {
       ...words,

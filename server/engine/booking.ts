@@ -8,6 +8,7 @@ import { appointmentsBetween } from './calendar'
 import { becomeKnown } from './activity-log'
 import { newChain } from './live-records'
 import { RefusedError, type Workspace } from './workspace'
+import { refuse } from './refuse'
 
 /** Appointments that people book, move and cancel by themselves. */
 
@@ -88,10 +89,7 @@ export interface Wanted {
   readonly visitor: string | null
 }
 
-const taken = (): RefusedError =>
-  new RefusedError([
-    { path: 'time', problem: { code: 'shape', detail: 'This time has just been taken. Choose another.' } },
-  ])
+const taken = (): RefusedError => refuse('time', { code: 'timeTaken' })
 
 /** The newest open deal of a contact: the appointment is about that. */
 function openDealOf(workspace: Workspace, contact: RecordRef): RecordRef | null {
@@ -162,9 +160,7 @@ function change(
       workspace.keepUp()
       const record = store.records.read(ref)
       if (!record || record.values.status === 'cancelled' || Number(record.values.start) <= workspace.clock.nowMs())
-        throw new RefusedError([
-          { path: 'time', problem: { code: 'shape', detail: 'This appointment can’t be changed any more.' } },
-        ])
+        throw refuse('time', { code: 'appointmentOver' })
       const written = world.write(ref, values(record), FROM_OUTSIDE, newChain())
       if (!written.ok) throw new RefusedError(written.problems)
     }),

@@ -3,6 +3,7 @@ import type { RecordRef } from '../../core/records/kinds'
 import type { RecordSnapshot } from '../../core/records/record'
 import { newChain } from './live-records'
 import { RefusedError, type Workspace } from './workspace'
+import { refuse } from './refuse'
 
 /** Appointments as calendars have them. */
 
@@ -80,7 +81,7 @@ export function takeCalendar(workspace: Workspace, text: string, personId: strin
   const { store, db, world } = workspace
   const nowMs = workspace.clock.nowMs()
   const read = readCalendar(text, nowMs - BACK_MS, nowMs + AHEAD_MS, workspace.catalogue().workspace.zone)
-  if ('problem' in read) throw new RefusedError([{ path: 'text', problem: { code: 'shape', detail: read.problem } }])
+  if ('problem' in read) throw refuse('text', { code: 'entry', said: read.problem })
   const told = { added: 0, changed: 0, same: 0 }
   const cause = { by: 'person', personId } as const
   db.inTurn(() =>

@@ -1,4 +1,3 @@
-import { capital } from '../../core/language/nouns'
 import { sayProblem } from '../../core/language/problems'
 import { OBJECTS, type RecordRef } from '../../core/records/kinds'
 import { expectationsOf, runCase, withCatalogue, type CaseOutcome } from '../../core/rehearsal/case'
@@ -10,6 +9,7 @@ import { instantAt } from '../../core/time/moments'
 import type { KeptCase } from '../store/cases'
 import type { Assumed, RuleToRehearse } from './rehearsal'
 import { RefusedError, type Workspace } from './workspace'
+import { refuse } from './refuse'
 
 /** Rehearsals that are kept: on copies of a few records as they were, with what is expected of them. */
 
@@ -26,8 +26,6 @@ const RECORDS_MOST = 300
 /** Records two links away may be asked about by conditions. */
 const LINKS_DEEP = 2
 
-const refuse = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 const nameOf = ({ object, id }: RecordRef): string => `${object} ${id}`
 
 /** What a case came to by the rules as they are now. */
@@ -53,14 +51,13 @@ export function keepCase(
   const links = new Map<string, { from: string; to: string; main: boolean }>()
   const take = (ref: RecordRef, deep: number): void => {
     const record = store.records.read(ref)
-    if (!record) throw refuse('ids', `${capital(nameOf(ref))} does not exist.`)
+    if (!record) throw refuse('ids', { code: 'recordGone', object: ref.object, id: ref.id })
     if (!taken.has(nameOf(ref)))
       taken.set(nameOf(ref), {
         ref,
         values: Object.fromEntries(Object.entries(record.values).filter(([, value]) => value !== null)),
       })
-    if (taken.size > RECORDS_MOST)
-      throw refuse('ids', `With linked records this is more than ${RECORDS_MOST} records. Choose fewer.`)
+    if (taken.size > RECORDS_MOST) throw refuse('ids', { code: 'tooManyLinked', most: RECORDS_MOST })
     if (deep === 0) return
     for (const of of OBJECTS) {
       for (const { id } of store.links.linked(ref, of)) {
@@ -171,7 +168,7 @@ export function runCases(
 /** From now on what comes by the rules as they are written now is what is expected. */
 export function acceptCase(workspace: Workspace, kept: KeptCase, personId: string): void {
   const outcome = outcomeOf(workspace, kept)
-  if (typeof outcome === 'string') throw refuse('case', outcome)
+  if (typeof outcome === 'string') throw refuse('case', { code: 'shape', at: '', said: outcome })
   workspace.db.atomically(() =>
     workspace.store.cases.change(kept.id, {
       name: kept.name,

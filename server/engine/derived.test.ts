@@ -28,7 +28,9 @@ describe('calculated fields', () => {
     ])
     workspace.change(ref, { amount: null }, 'rosa')
     expect([value(workspace, ref, 'half'), value(workspace, ref, 'quarter')]).toEqual([null, null])
-    expect(refusal(() => workspace.change(ref, { half: 3 }, 'rosa'))).toBe('half: readOnly')
+    expect(refusal(() => workspace.change(ref, { half: 3 }, 'rosa'))).toBe(
+      'half: “Half” is read-only: calculated: amount / 2.',
+    )
   })
 
   it('start rules like any other field', () => {

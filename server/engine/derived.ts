@@ -1,5 +1,3 @@
-import { capital } from '../../core/language/nouns'
-import { listOf } from '../../core/language/counts'
 import { Asked, derivationsOf, circleIn, type Derived } from '../../core/derived/derivations'
 import type { Making } from '../../core/derived/making'
 import { rollUpProblem, rollUpType, sayRollUp } from '../../core/derived/roll-up'
@@ -14,13 +12,11 @@ import { KEPT } from '../../core/fields/define'
 import { refuseUnknown } from './refuse-unknown'
 import { FIELDS_MOST, keepName, keyOf, refuseSameLabel } from './fields'
 import type { ImportControl } from './import'
-import { RefusedError, type Workspace } from './workspace'
+import type { Workspace } from './workspace'
 import type { FieldTypeName } from '../../core/language/field-types'
+import { refuse } from './refuse'
 
 /** Fields whose values are worked out: how people say what they come to, and working them out for all records. */
-
-const refuse = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
 export interface GivenMaking {
   readonly object: ObjectKind
@@ -37,26 +33,32 @@ function keptBy(made: GivenMaking['made'], catalogue: Catalogue): string {
 export function checkMaking({ object, type, made }: GivenMaking, catalogue: Catalogue, id: number | null): void {
   if (made.by === 'formula') {
     const read = compileFormula(made.text, object, catalogue)
-    if (!read.ok) throw refuse('text', `${read.problem.from + 1}–${read.problem.to}: ${read.problem.text}`)
-    if (read.formula.uses.now)
-      throw refuse('text', 'now() can’t be used in a field because it changes constantly. Use today().')
+    if (!read.ok) {
+      const { from, to, text } = read.problem
+      throw refuse('text', { code: 'formula', from, to, said: text })
+    }
+    if (read.formula.uses.now) throw refuse('text', { code: 'nowInField' })
     const types = keptAs(read.formula.type)
     if (!types.includes(type))
       throw refuse(
         'type',
         types.length === 0
-          ? `${capital(sayType(read.formula.type))} can’t be saved in a field.`
-          : `The result is ${sayType(read.formula.type)}. Choose the type ${listOf(
-              types.map((one) => FIELD_TYPES[one].word),
-              'or',
-            )}.`,
+          ? { code: 'noFieldOf', gives: sayType(read.formula.type) }
+          : {
+              code: 'fieldTypes',
+              gives: sayType(read.formula.type),
+              types: types.map((one) => FIELD_TYPES[one].word),
+            },
       )
   } else {
     const problem = rollUpProblem(made, object, catalogue)
-    if (problem) throw refuse(problem.path, problem.text)
+    if (problem) throw refuse(problem.path, problem.problem)
     refuseUnknown(made.where, made.over, catalogue)
     if (rollUpType(made, catalogue) !== type)
-      throw refuse('type', `The type must be ${FIELD_TYPES[rollUpType(made, catalogue) ?? 'number'].word}.`)
+      throw refuse('type', {
+        code: 'typeMustBe',
+        type: FIELD_TYPES[rollUpType(made, catalogue) ?? 'number'].word,
+      })
   }
   const own: Field = {
     id: id ?? 0,
@@ -76,10 +78,10 @@ export function checkMaking({ object, type, made }: GivenMaking, catalogue: Cata
     new Catalogue({ ...catalogue.data, fields: [...catalogue.data.fields.filter((field) => field.id !== id), own] }),
   )
   if (circle)
-    throw refuse(
-      made.by === 'formula' ? 'text' : 'field',
-      `Circular reference: ${[...circle, ...circle.slice(0, 1)].map((field) => (field.id === own.id ? 'this field' : field.label)).join(' → ')}`,
-    )
+    throw refuse(made.by === 'formula' ? 'text' : 'field', {
+      code: 'circle',
+      fields: [...circle, ...circle.slice(0, 1)].map((field) => (field.id === own.id ? 'this field' : field.label)),
+    })
 }
 
 /** Makes a field whose value is worked out, and begins to work it out for all records. */
@@ -91,7 +93,7 @@ export function makeDerived(
   const catalogue = workspace.catalogue()
   const { object, label, type, description, made } = given
   const own = [...catalogue.data.fields, ...(catalogue.data.archived ?? [])].filter((field) => field.object === object)
-  if (own.length >= FIELDS_MOST) throw refuse('label', `No more than ${FIELDS_MOST} fields per record type.`)
+  if (own.length >= FIELDS_MOST) throw refuse('label', { code: 'noMoreThan', of: 'field', most: FIELDS_MOST })
   refuseSameLabel(workspace, object, label, null)
   checkMaking(given, catalogue, null)
   const key = keyOf(label, new Set([...own.map((field) => field.key), ...Object.keys(KEPT)]))
@@ -143,8 +145,7 @@ export function changeDerived(
   },
   personId: string,
 ): void {
-  if (field.made?.by !== change.made.by)
-    throw refuse('made', `“${field.label}” can’t switch between formula and roll-up.`)
+  if (field.made?.by !== change.made.by) throw refuse('made', { code: 'keepsMaking', field: field.label })
   const catalogue = workspace.catalogue()
   if (change.label !== undefined) refuseSameLabel(workspace, field.object, change.label, field.id)
   checkMaking({ object: field.object, type: field.type, made: change.made }, catalogue, field.id)

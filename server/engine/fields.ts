@@ -1,5 +1,4 @@
-import { count, plural } from '../../core/language/counts'
-import { sayInUse, type UsedBy } from '../../core/language/uses'
+import type { UsedBy } from '../../core/language/uses'
 import { KEPT, slug } from '../../core/fields/define'
 import type { FormerName } from '../../core/fields/catalogue'
 import type { Field } from '../../core/fields/field'
@@ -15,13 +14,12 @@ import { segmentsThatName } from './segments-by-field'
 import { RefusedError, type Workspace } from './workspace'
 import type { FieldTypeName } from '../../core/language/field-types'
 import { newChain } from './live-records'
+import { refuse } from './refuse'
 
 /** More would make every read of a record slow, and nobody would find anything. */
 export const FIELDS_MOST = 200
 const CHOICES_MOST = 500
 
-const refuse = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 const everyField = (workspace: Workspace): readonly Field[] => [
   ...workspace.catalogue().data.fields,
   ...(workspace.catalogue().data.archived ?? []),
@@ -49,7 +47,7 @@ export function refuseSameLabel(workspace: Workspace, object: ObjectKind, label:
     .catalogue()
     .fields(object)
     .find((field) => field.id !== but && foldText(field.label) === foldText(label))
-  if (same) throw refuse('label', `A field named “${same.label}” already exists.`)
+  if (same) throw refuse('label', { code: 'sameName', of: 'field', name: same.label })
 }
 
 /** Makes a field at the end of its kind of record. Refuses a label that another one has. */
@@ -64,12 +62,12 @@ export function makeField(
   },
 ): { readonly id: number; readonly key: string } {
   const { object, label, type, description } = given
-  if (type === 'stage' || type === 'pipeline') throw refuse('type', 'This type is only for the stage of deals.')
+  if (type === 'stage' || type === 'pipeline') throw refuse('type', { code: 'onlyForStage' })
   const own = everyField(workspace).filter((field) => field.object === object)
-  if (own.length >= FIELDS_MOST) throw refuse('label', `No more than ${FIELDS_MOST} fields per record type.`)
+  if (own.length >= FIELDS_MOST) throw refuse('label', { code: 'noMoreThan', of: 'field', most: FIELDS_MOST })
   refuseSameLabel(workspace, object, label, null)
   const isChoice = type === 'choice' || type === 'choices'
-  if (isChoice && given.choices.length === 0) throw refuse('choices', 'Add at least one choice.')
+  if (isChoice && given.choices.length === 0) throw refuse('choices', { code: 'firstChoice' })
   const seen = new Set<string>()
   const choices = (isChoice ? given.choices : []).map((word) => {
     const id = freshId(word, seen)
@@ -77,7 +75,7 @@ export function makeField(
     return { id, label: word }
   })
   if (new Set(choices.map((choice) => foldText(choice.label))).size < choices.length)
-    throw refuse('choices', 'Two choices are the same.')
+    throw refuse('choices', { code: 'twice', of: 'choice' })
   const key = keyOf(label, new Set([...own.map((field) => field.key), ...Object.keys(KEPT)]))
   const indexed = ['choice', 'person', 'date', 'email', 'currency'].includes(FIELD_TYPES[type].type)
   const id = workspace.db.atomically(() => {
@@ -148,17 +146,25 @@ export function changeField(
     refuseSameLabel(workspace, field.object, change.label ?? field.label, id)
   const worked = field.made?.by === 'formula' || field.made?.by === 'rollUp'
   if (change.archived === true && !worked && (field.keptBy !== null || field.key in KEPT))
-    throw refuse('archived', `“${field.label}” is a system field and can’t be archived.`)
+    throw refuse('archived', { code: 'systemField', field: field.label, cannot: 'be archived' })
   const [hung] = change.archived === true ? derivationsOf(workspace.catalogue()).hungOn(field) : []
-  if (hung) throw refuse('archived', sayInUse(field.label, 'archived', hungBy(workspace, hung)))
+  if (hung)
+    throw refuse('archived', { code: 'inUse', name: field.label, cannot: 'archived', by: hungBy(workspace, hung) })
   if (change.required !== undefined && (field.keptBy !== null || field.key in KEPT))
-    throw refuse('required', `“${field.label}” can’t be changed.`)
+    throw refuse('required', { code: 'fixedField', field: field.label })
   const [segment] = change.archived === true ? segmentsThatName(workspace, field) : []
-  if (segment) throw refuse('archived', sayInUse(field.label, 'archived', { segment: segment.name }))
+  if (segment)
+    throw refuse('archived', { code: 'inUse', name: field.label, cannot: 'archived', by: { segment: segment.name } })
   const territory = change.archived === true ? territoryThatNames(workspace, field.object, field.key) : null
-  if (territory) throw refuse('archived', sayInUse(field.label, 'archived', { territory: territory.name }))
+  if (territory)
+    throw refuse('archived', {
+      code: 'inUse',
+      name: field.label,
+      cannot: 'archived',
+      by: { territory: territory.name },
+    })
   const use = change.archived === true ? useOfField(workspace, field) : null
-  if (use) throw refuse('archived', sayInUse(field.label, 'archived', use))
+  if (use) throw refuse('archived', { code: 'inUse', name: field.label, cannot: 'archived', by: use })
   const { label, phrase, description, required, archived } = change
   workspace.db.atomically(() => {
     if (label !== undefined) keepName(workspace, 'field', String(id), field.label, label)
@@ -182,7 +188,7 @@ function freshId(label: string, taken: ReadonlySet<string>): string {
 }
 
 function refuseOther(field: Field): void {
-  if (field.type !== 'choice' && field.type !== 'choices') throw refuse('', `“${field.label}” has no choices.`)
+  if (field.type !== 'choice' && field.type !== 'choices') throw refuse('', { code: 'noChoices', field: field.label })
 }
 
 /** Adds a choice, or gives back the one that reads the same. */
@@ -194,7 +200,8 @@ export function addChoice(
   refuseOther(field)
   const same = field.choices.find((choice) => foldText(choice.label) === foldText(label))
   if (same) return { id: same.id, added: false }
-  if (field.choices.length >= CHOICES_MOST) throw refuse('label', `No more than ${CHOICES_MOST} choices per field.`)
+  if (field.choices.length >= CHOICES_MOST)
+    throw refuse('label', { code: 'noMoreThan', of: 'choice', most: CHOICES_MOST })
   const id = freshId(label, new Set([...field.choices, ...(field.gone ?? [])].map((choice) => choice.id)))
   workspace.db.atomically(() => workspace.store.catalogue.addChoice(field.id, id, label))
   workspace.tellCatalogue()
@@ -214,9 +221,9 @@ export function changeChoice(
     label === undefined
       ? undefined
       : field.choices.find((one) => one.id !== id && foldText(one.label) === foldText(label))
-  if (same) throw refuse('label', `Choice “${same.label}” already exists.`)
+  if (same) throw refuse('label', { code: 'choiceThere', choice: same.label })
   if (before !== undefined && before !== null && !field.choices.some((one) => one.id === before))
-    throw refuse('before', `Choice “${before}” does not exist.`)
+    throw refuse('before', { code: 'noSuchChoice', choice: before })
   workspace.db.atomically(() => {
     if (label !== undefined) {
       keepName(workspace, 'choice', `${field.id}:${id}`, field.choices.find((one) => one.id === id)?.label ?? id, label)
@@ -245,14 +252,15 @@ export function removeChoice(
   const { object, key } = field
   const choiceLabel = field.choices.find((one) => one.id === id)?.label ?? id
   const use = ruleUse(workspace, (document) => usesChoice(document, object, key, id))
-  if (use) throw refuse('', sayInUse(choiceLabel, 'removed', use))
+  if (use) throw refuse('', { code: 'inUse', name: choiceLabel, cannot: 'removed', by: use })
   const segment = workspace.store.segments.all().find((one) => groupUsesChoice(one.filter, one.object, object, key, id))
-  if (segment) throw refuse('', sayInUse(choiceLabel, 'removed', { segment: segment.name }))
+  if (segment) throw refuse('', { code: 'inUse', name: choiceLabel, cannot: 'removed', by: { segment: segment.name } })
   const territory = territoryThatNames(workspace, object, key, id)
-  if (territory) throw refuse('', sayInUse(choiceLabel, 'removed', { territory: territory.name }))
-  if (field.choices.length === 1) throw refuse('', 'The last choice can’t be removed.')
+  if (territory)
+    throw refuse('', { code: 'inUse', name: choiceLabel, cannot: 'removed', by: { territory: territory.name } })
+  if (field.choices.length === 1) throw refuse('', { code: 'lastChoice' })
   if (into !== null && (into === id || !field.choices.some((one) => one.id === into)))
-    throw refuse('into', 'Choose another choice.')
+    throw refuse('into', { code: 'otherChoice' })
   const asked = all(
     field.type === 'choice' ? condition(key, 'is', { value: id }) : condition(key, 'includes', { values: [id] }),
   )
@@ -261,11 +269,7 @@ export function removeChoice(
     workspace.store.records.where(asked, object, workspace.catalogue(), workspace.moment()),
     1_000_000,
   )
-  if (held.length > 0 && into === null)
-    throw refuse(
-      'into',
-      `${count(held.length, 'record')} ${plural(held.length, 'has', 'have')} this choice. Choose a replacement.`,
-    )
+  if (held.length > 0 && into === null) throw refuse('into', { code: 'choiceHeld', records: held.length })
   workspace.db.atomically(() => {
     for (const { id: recordId, values } of held) {
       const now = values[key]

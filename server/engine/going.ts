@@ -3,17 +3,15 @@ import { FIELD_TYPES } from '../../core/fields/types'
 import { PLAIN_STYLE } from '../../core/fields/kind'
 import { isEmpty, sameValue, type Value } from '../../core/language/value'
 import { mergedValues, mergeFields } from '../../core/records/merge'
-import { sameRef, type RecordRef, OBJECT_WORDS } from '../../core/records/kinds'
+import { sameRef, type RecordRef } from '../../core/records/kinds'
 import type { ChainPlace, ChangeEvent, Link, RecordSnapshot } from '../../core/records/record'
 import type { RunReport } from '../../core/engine/handle-event'
 import type { GoneRow } from '../store/gone'
 import { RefusedError, type Workspace } from './workspace'
 import { newChain } from './live-records'
+import { refuse } from './refuse'
 
 /** Records that go: deleted, or merged into another one; and how they come back. */
-
-const refuse = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
 function keep(
   workspace: Workspace,
@@ -95,7 +93,7 @@ export const deleteQuietly = (
 export function deleteRecord(workspace: Workspace, ref: RecordRef, personId: string): readonly RunReport[] {
   workspace.db.together(() => {
     const touched = takeOut(workspace, ref, personId, newChain(), false)
-    if (touched.length === 0) throw refuse('id', `${OBJECT_WORDS[ref.object].One} ${ref.id} does not exist.`)
+    if (touched.length === 0) throw refuse('id', { code: 'recordGone', object: ref.object, id: ref.id })
     workspace.live.tell({ about: 'records', refs: touched })
   })
   return workspace.drain()
@@ -114,18 +112,19 @@ export function mergeRecords(
 ): { readonly reports: readonly RunReport[] } {
   const { db, store, world } = workspace
   const other: RecordRef = { object: kept.object, id: otherId }
-  if (kept.id === otherId) throw refuse('other', 'A record can’t be merged with itself.')
+  if (kept.id === otherId) throw refuse('other', { code: 'mergeItself' })
   const cause = { by: 'person', personId } as const
   db.together(() => {
     const [mine, theirs] = [store.records.read(kept), store.records.read(other)]
     if (!mine || !theirs)
-      throw refuse(
-        mine ? 'other' : 'id',
-        `${OBJECT_WORDS[kept.object].One} ${mine ? otherId : kept.id} does not exist.`,
-      )
+      throw refuse(mine ? 'other' : 'id', {
+        code: 'recordGone',
+        object: kept.object,
+        id: mine ? otherId : kept.id,
+      })
     const fields = mergeFields(kept.object, mine.values, theirs.values, workspace.catalogue())
     const unknown = take.find((key) => !fields.some((field) => field.key === key))
-    if (unknown !== undefined) throw refuse('take', `“${unknown}” is the same in both records.`)
+    if (unknown !== undefined) throw refuse('take', { code: 'mergeSame', field: unknown })
     const chain = newChain()
     const written = world.write(kept, mergedValues(fields, new Set(take)), cause, chain)
     if (!written.ok) throw new RefusedError(written.problems)
@@ -178,10 +177,9 @@ export function restoreRecord(workspace: Workspace, ref: RecordRef, personId: st
   const stayed: string[] = []
   db.together(() => {
     const row = store.gone.get(ref)
-    if (!row) throw refuse('id', `${OBJECT_WORDS[ref.object].One} ${ref.id} was not deleted or merged.`)
+    if (!row) throw refuse('id', { code: 'wasNotDeleted', object: ref.object, id: ref.id })
     const into: RecordRef | null = row.intoId === null ? null : { object: ref.object, id: row.intoId }
-    if (into && !store.records.read(into))
-      throw refuse('id', `${workspace.nameOf(into)} has been deleted too. Restore it first.`)
+    if (into && !store.records.read(into)) throw refuse('id', { code: 'restoreFirst', record: workspace.nameOf(into) })
     const nowMs = workspace.clock.nowMs()
     store.gone.remove(ref)
     store.records.putBack(ref, row.version + 1, valuesBack(workspace, row, stayed), row.createdAt, nowMs)

@@ -7,12 +7,10 @@ import { groupUsesChoice, groupUsesField } from '../../core/rules/uses'
 import type { Territory } from '../../core/territories/territory'
 import { refuseUnknown } from './refuse-unknown'
 import { movedReminders } from './reminders'
-import { RefusedError, type Workspace } from './workspace'
+import type { Workspace } from './workspace'
+import { refuse } from './refuse'
 
 /** When the firm works, and who covers where. */
-
-const refuse = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
 /**
  * Puts a list of territories in place of the one that is there. Refuses names that stand twice, and people and fields
@@ -22,9 +20,9 @@ export function setTerritories(workspace: Workspace, list: readonly Omit<Territo
   const catalogue = workspace.catalogue()
   list.forEach(({ name, filter, personId }, i) => {
     if (list.findIndex((other) => foldText(other.name) === foldText(name)) !== i)
-      throw refuse(`territories.${i}.name`, `Two territories are named “${name}”.`)
+      throw refuse(`territories.${i}.name`, { code: 'territoryTwice', name })
     if (!catalogue.person(personId)?.active)
-      throw refuse(`territories.${i}.personId`, `“${personId}” can’t cover ${name}. Choose an active person.`)
+      throw refuse(`territories.${i}.personId`, { code: 'cannotCover', person: personId, territory: name })
     refuseUnknown(filter, 'company', catalogue, `territories.${i}.filter`)
   })
   workspace.db.atomically(() => workspace.store.catalogue.setTerritories(list))
@@ -33,10 +31,9 @@ export function setTerritories(workspace: Workspace, list: readonly Omit<Territo
 
 /** Hours in their one form; refuses those that end before they begin and days that stand twice. */
 function checked<H extends Hours>(hours: H, path: string): H {
-  if (hours.opensAt >= hours.closesAt)
-    throw refuse(`${path}closesAt`, 'The closing time must be after the opening time.')
+  if (hours.opensAt >= hours.closesAt) throw refuse(`${path}closesAt`, { code: 'closesBeforeOpening' })
   const twice = hours.holidays.find(({ date }, i) => hours.holidays.findIndex((other) => other.date === date) !== i)
-  if (twice) throw refuse(`${path}holidays`, `${sayDate(twice.date)} is listed twice.`)
+  if (twice) throw refuse(`${path}holidays`, { code: 'listedTwice', what: sayDate(twice.date) })
   return { ...hours, workdays: [...new Set(hours.workdays)].sort((a, b) => a - b) }
 }
 
@@ -47,9 +44,9 @@ export function withHours(catalogue: Catalogue, { zone, teams = [], ...firm }: G
   const known = new Set(catalogue.people.map((person) => person.team))
   const own = teams.map((hours, i) => {
     if (hours.team === '' || !known.has(hours.team))
-      throw refuse(`teams.${i}.team`, `Team “${hours.team}” does not exist.`)
+      throw refuse(`teams.${i}.team`, { code: 'noTeam', team: hours.team })
     if (teams.findIndex((other) => other.team === hours.team) !== i)
-      throw refuse(`teams.${i}.team`, `${hours.team} is listed twice.`)
+      throw refuse(`teams.${i}.team`, { code: 'listedTwice', what: hours.team })
     return checked(hours, `teams.${i}.`)
   })
   return { ...catalogue.workspace, zone, ...checked(firm, ''), teams: own }

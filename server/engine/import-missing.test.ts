@@ -1,3 +1,4 @@
+import { sayProblem } from '../../core/language/problems'
 import { describe, expect, it } from 'vitest'
 import { guessMapping } from '../../core/formats/csv/guess'
 import type { Missing } from '../../core/formats/csv/missing'
@@ -124,7 +125,7 @@ describe('what a file names and nobody has made', () => {
       'fields.0',
       'A field named “Amount” already exists.',
     ],
-  ] as const)('%s refuses all of it and makes nothing', (_what, part, path, detail) => {
+  ] as const)('%s refuses all of it and makes nothing', (_what, part, path, said) => {
     const { workspace } = larkmoor()
     const id = upload(workspace, FILE)
     const before = previewImport(workspace, rowOf(workspace, id))
@@ -140,7 +141,7 @@ describe('what a file names and nobody has made', () => {
       refused = error
     }
     expect(refused).toBeInstanceOf(RefusedError)
-    expect((refused as RefusedError).problems).toEqual([{ path, problem: { code: 'shape', detail } }])
+    expect((refused as RefusedError).problems.map((one) => [one.path, sayProblem(one.problem)])).toEqual([[path, said]])
     expect(previewImport(workspace, rowOf(workspace, id))).toEqual(before)
     expect(workspace.catalogue().people.map((one) => one.name)).not.toContain('Jo')
   })

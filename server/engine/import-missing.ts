@@ -1,14 +1,11 @@
 import type { Missing } from '../../core/formats/csv/missing'
-import { sayProblem } from '../../core/language/problems'
 import type { ImportMapping, Target } from '../../core/formats/csv/import'
 import type { ImportRow } from '../store/imports'
 import { addChoice, makeField } from './fields'
 import { addStage, makePipeline } from './pipelines'
 import { freshPersonId, newPerson } from './set-up'
 import { RefusedError, type Workspace } from './workspace'
-
-const refuse = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
+import { refuse } from './refuse'
 
 /** What is refused is told by its place in all that was asked for. */
 function at<T>(place: string, work: () => T): T {
@@ -16,7 +13,7 @@ function at<T>(place: string, work: () => T): T {
     return work()
   } catch (error) {
     if (!(error instanceof RefusedError)) throw error
-    throw refuse(place, error.problems.map(({ problem }) => sayProblem(problem)).join(' '))
+    throw new RefusedError(error.problems.map(({ problem }) => ({ path: place, problem })))
   }
 }
 
@@ -32,7 +29,7 @@ export function makeMissing(workspace: Workspace, row: Pick<ImportRow, 'id' | 'm
         words.forEach(({ text }, w) => {
           // Each choice changes the field: it is looked up anew.
           const field = workspace.catalogue().field(row.mapping.object, key)
-          if (!field) throw refuse(`${place}.field`, `There is no field “${key}”.`)
+          if (!field) throw refuse(`${place}.field`, { code: 'noSuchField', field: key })
           at(`${place}.words.${w}`, () => addChoice(workspace, field, text))
         })
       })
@@ -52,13 +49,13 @@ export function makeMissing(workspace: Workspace, row: Pick<ImportRow, 'id' | 'm
 function makeStages(workspace: Workspace, { pipeline, named, stages }: Missing['stages'][number]): void {
   const given = stages.map(({ text, outcome }) => ({ name: text, outcome }))
   if (pipeline === null) {
-    if (named === null) throw refuse('', 'Choose a pipeline for these stages.')
+    if (named === null) throw refuse('', { code: 'whichPipeline' })
     makePipeline(workspace, named, given)
     return
   }
   for (const stage of given) {
     const found = workspace.catalogue().pipeline(pipeline)
-    if (!found) throw refuse('', `There is no pipeline “${pipeline}”.`)
+    if (!found) throw refuse('', { code: 'noSuchPipeline', pipeline })
     addStage(workspace, found, stage)
   }
 }
@@ -66,10 +63,9 @@ function makeStages(workspace: Workspace, { pipeline, named, stages }: Missing['
 /** Somebody who owns records and cannot sign in before a specialist gives a password. */
 function makePerson(workspace: Workspace, { name, ...person }: Missing['people'][number], place: string): void {
   const email = person.email?.toLowerCase() ?? null
-  if (email === null) throw refuse(`${place}.email`, `Enter an email address for ${name}.`)
+  if (email === null) throw refuse(`${place}.email`, { code: 'emailOf', person: name })
   const { people } = workspace.catalogue()
-  if (people.some((one) => one.email.toLowerCase() === email))
-    throw refuse(`${place}.email`, 'This email is already in use.')
+  if (people.some((one) => one.email.toLowerCase() === email)) throw refuse(`${place}.email`, { code: 'emailTaken' })
   const id = freshPersonId(
     name,
     people.map((one) => one.id),

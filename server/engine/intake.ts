@@ -6,7 +6,7 @@ import { isEmpty, type Value, type Values } from '../../core/language/value'
 import { sayProblem } from '../../core/language/problems'
 import { matchForm } from '../../core/linking/link-by'
 import type { ByHandParams } from '../../core/rules/triggers/by-hand'
-import { OBJECT_WORDS, type ObjectKind, type RecordRef } from '../../core/records/kinds'
+import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import { atPath } from '../../core/web/json'
 import type { Into } from '../../core/web/intake'
 import type { IntakeRow } from '../store/intakes'
@@ -14,6 +14,7 @@ import { newChain } from './live-records'
 import { tellActivities } from './activities'
 import { answersTo, startByHand } from './start-by-hand'
 import { RefusedError, type Workspace } from './workspace'
+import { refuse } from './refuse'
 
 /** Requests from services outside: checked, kept, and made into what their address is for. */
 
@@ -49,7 +50,7 @@ const keyOf = ({ headers, body }: Came): string =>
 /** Takes a request in. The same one twice is taken once; what is refused is kept with the reason. */
 export function takeIn(workspace: Workspace, intake: IntakeRow, came: Came): Received {
   const { store, db, clock } = workspace
-  const refuse = (status: 401 | 422, because: string): Received => {
+  const decline = (status: 401 | 422, because: string): Received => {
     db.inTurn(() =>
       store.intakes.keep(intake.id, null, came.body, { state: 'refused', says: because, ref: null }, clock.nowMs()),
     )
@@ -57,14 +58,14 @@ export function takeIn(workspace: Workspace, intake: IntakeRow, came: Came): Rec
     return { is: 'refused', status, because }
   }
   const wrong = disbelieved(store.intakes.secret(intake.id), intake, came)
-  if (wrong !== null) return refuse(401, wrong)
+  if (wrong !== null) return decline(401, wrong)
   const key = keyOf(came)
   if (store.intakes.has(intake.id, key)) return { is: 'known', says: 'it was taken before' }
   let json: unknown
   try {
     json = JSON.parse(came.body)
   } catch {
-    return refuse(422, 'the body is no JSON')
+    return decline(422, 'the body is no JSON')
   }
   try {
     const made = db.inTurn(() =>
@@ -79,7 +80,7 @@ export function takeIn(workspace: Workspace, intake: IntakeRow, came: Came): Rec
     return { is: 'taken', says: made.says }
   } catch (error) {
     if (!(error instanceof RefusedError)) throw error
-    return refuse(422, error.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; '))
+    return decline(422, error.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; '))
   }
 }
 
@@ -102,18 +103,18 @@ function makeOf(workspace: Workspace, intake: IntakeRow, json: unknown, key: str
         { record: { email }, kind: into.kind, about, data: filled, atMs: null, key: `in-${intake.id}-${key}` },
       ])
       const [no] = told.refused
-      if (no) throw refused('activity', no.text)
+      if (no) throw refuse('activity', { code: 'activityRefused', said: no.text })
       return { says: told.unknown > 0 ? `kept until someone is known by ${email}` : `activity of ${email}`, ref: null }
     }
     case 'rule': {
       const value = atPath(json, into.path)
       const ref = value === null ? null : found(workspace, into.object, into.match, value)
-      if (!ref) throw refused(into.match, `no ${OBJECT_WORDS[into.object].one} has ${String(value)}`)
+      if (!ref) throw refuse(into.match, { code: 'noneHas', object: into.object, value: String(value) })
       const rule = workspace
         .activeRules()
         .find((one) => one.ruleId === into.rule && one.document.object === into.object)
       const button = rule?.document.triggers.find(({ kind }) => kind === 'byHand')
-      if (!button) throw refused('rule', 'this rule is off, or has no button')
+      if (!button) throw refuse('rule', { code: 'ruleNotOn' })
       const given = Object.fromEntries(into.answers.map((pair): [string, Value] => [pair.key, atPath(json, pair.path)]))
       const answers = answersTo(workspace, button.params as ByHandParams, given, into.object)
       const { text } = startByHand(workspace, ref, { ruleId: into.rule, triggerId: button.id, answers }, personId)
@@ -122,13 +123,10 @@ function makeOf(workspace: Workspace, intake: IntakeRow, json: unknown, key: str
   }
 }
 
-const refused = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
-
 /** The record whose field holds a value; the oldest, where there are several. */
 function found(workspace: Workspace, object: ObjectKind, key: string, value: Value): RecordRef | null {
   const field = workspace.catalogue().field(object, key)
-  if (!field) throw refused(key, 'this field does not exist')
+  if (!field) throw refuse(key, { code: 'fieldGone' })
   const form = matchForm(value, field, 'whole', workspace.catalogue())
   const [first] = form === null ? [] : workspace.world.alike(object, key, 'whole', form)
   return first ? { object, id: first.id } : null

@@ -1,6 +1,8 @@
 import type { Into, Verify } from '../../core/web/intake'
 import { baseOf } from '../channels/base'
-import { RefusedError, type Workspace } from './workspace'
+import type { Workspace } from './workspace'
+import type { Problem } from '../../core/language/problems'
+import { refuse } from './refuse'
 
 /** Addresses at which services outside tell something. */
 
@@ -9,20 +11,20 @@ export const addressOfIntake = (slug: string): string => `${baseOf()}/in/${slug}
 /** Refuses what names fields, activities or rules that are not there. */
 function check(workspace: Workspace, into: Into): void {
   const catalogue = workspace.catalogue()
-  const wrong = (path: string, detail: string): never => {
-    throw new RefusedError([{ path, problem: { code: 'shape', detail } }])
+  const wrong = (path: string, problem: Problem): never => {
+    throw refuse(path, problem)
   }
   if (into.to === 'activity') {
-    const kind = catalogue.activities.get(into.kind) ?? wrong('into.kind', 'There is no such activity.')
+    const kind = catalogue.activities.get(into.kind) ?? wrong('into.kind', { code: 'noSuchActivity' })
     for (const { key } of into.data)
-      if (!kind.data.some((one) => one.key === key)) wrong('into.data', `This activity tells nothing called “${key}”.`)
+      if (!kind.data.some((one) => one.key === key)) wrong('into.data', { code: 'activityTells', key })
     return
   }
   for (const key of [into.match, ...(into.to === 'record' ? into.fields.map((one) => one.key) : [])])
-    if (!catalogue.field(into.object, key)) wrong('into.fields', `There is no field “${key}”.`)
+    if (!catalogue.field(into.object, key)) wrong('into.fields', { code: 'noSuchField', field: key })
   if (into.to === 'record' && !into.fields.some(({ key }) => key === into.match))
-    wrong('into.match', 'The field that records are found by has to be among those that are filled.')
-  if (into.to === 'rule' && !workspace.store.rules.get(into.rule)) wrong('into.rule', 'There is no such rule.')
+    wrong('into.match', { code: 'matchAmongFilled' })
+  if (into.to === 'rule' && !workspace.store.rules.get(into.rule)) wrong('into.rule', { code: 'noSuchRule' })
 }
 
 export function addIntake(

@@ -1,4 +1,3 @@
-import { OBJECT_WORDS } from '../../core/records/kinds'
 import { randomUUID } from 'node:crypto'
 import type { DayTurn } from '../../core/engine/derive'
 import { momentAt } from '../../core/engine/moment'
@@ -146,7 +145,7 @@ export abstract class LiveRecords {
           problems: [
             {
               path: '',
-              problem: { code: 'shape', detail: `${OBJECT_WORDS[ref.object].One} ${ref.id} does not exist.` },
+              problem: { code: 'recordGone', object: ref.object, id: ref.id },
             },
           ],
         }

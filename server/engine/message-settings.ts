@@ -4,24 +4,22 @@ import { MAILS, PHONES } from './addresses-read'
 import type { MailAccount } from '../channels/mail/account'
 import type { Dialler } from '../channels/call'
 import type { TextGateway } from '../channels/text'
-import { RefusedError, type Workspace } from './workspace'
+import type { Workspace } from './workspace'
+import { refuse } from './refuse'
 
 /** How messages are sent: hours, limits, accounts, and addresses never to write to. */
-
-const refuse = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
 /** Changes hours, limits, senders and phrases; what is planned by them is asked again when it comes. */
 export function setMessaging(workspace: Workspace, given: Messaging): void {
   const messaging = zMessaging.parse(given)
   messaging.countries.forEach(({ zone, name }, i) => {
-    if (zone !== null && !isZone(zone)) throw refuse(`countries.${i}.zone`, `“${zone}” is no time zone.`)
+    if (zone !== null && !isZone(zone)) throw refuse(`countries.${i}.zone`, { code: 'notATimeZone', zone })
     if (messaging.countries.slice(0, i).some((one) => one.name.toLowerCase() === name.toLowerCase()))
-      throw refuse(`countries.${i}.name`, `“${name}” stands there twice.`)
+      throw refuse(`countries.${i}.name`, { code: 'standsTwice', what: name })
   })
   messaging.senders.forEach(({ team }, i) => {
     if (messaging.senders.slice(0, i).some((one) => one.team === team))
-      throw refuse(`senders.${i}.team`, `“${team}” has an address already.`)
+      throw refuse(`senders.${i}.team`, { code: 'teamHasAddress', team })
   })
   workspace.db.atomically(() => workspace.store.catalogue.setMessaging(messaging))
   workspace.tellCatalogue()

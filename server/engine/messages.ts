@@ -4,7 +4,8 @@ import { CHANNEL_WORDS, type MessageChannel } from '../../core/messages/guards'
 import type { RecordRef } from '../../core/records/kinds'
 import type { MessageRow } from '../store/messages'
 import { known } from './post'
-import { RefusedError, type Workspace } from './workspace'
+import type { Workspace } from './workspace'
+import { refuse } from './refuse'
 
 /** What becomes of messages to customers: that they went, came back, were opened and answered. */
 
@@ -12,9 +13,6 @@ import { RefusedError, type Workspace } from './workspace'
 const LATELY_MS = 30 * 86_400_000
 const ANSWER_MOST = 5000
 const KEPT_MOST = 20_000
-
-const refuse = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
 /** What came in from outside, as a channel read it. */
 export interface Incoming {
@@ -171,8 +169,8 @@ export function addressesOf(
 /** Says that an answer is of another kind than its phrases made it; rules hear nothing of that: they have heard. */
 export function correctAnswer(workspace: Workspace, id: number, kind: AnswerKind, personId: string): void {
   const row = workspace.store.messages.get(id)
-  if (!row || row.way !== 'in') throw refuse('', `Answer ${id} does not exist.`)
-  if (row.kind === 'automatic') throw refuse('kind', 'An automatic reply is no answer.')
+  if (!row || row.way !== 'in') throw refuse('', { code: 'answerGone', id })
+  if (row.kind === 'automatic') throw refuse('kind', { code: 'automaticReply' })
   workspace.db.inTurn(() => workspace.store.messages.correct(id, kind, personId))
   workspace.live.tell({ about: 'sent' })
 }

@@ -1,6 +1,4 @@
 import { ruleUse, rulesWhere } from './rules-where'
-import { count, plural } from '../../core/language/counts'
-import { sayInUse } from '../../core/language/uses'
 import { slug } from '../../core/fields/define'
 import type { Pipeline, Stage } from '../../core/fields/field'
 import { foldText } from '../../core/language/value'
@@ -11,12 +9,10 @@ import { all, condition } from './asking'
 import { keepName } from './fields'
 import { RefusedError, type Workspace } from './workspace'
 import { newChain } from './live-records'
+import { refuse } from './refuse'
 
 export const PIPELINES_MOST = 50
 export const STAGES_MOST = 50
-
-const refuse = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
 function freshId(label: string, taken: ReadonlySet<string>): string {
   const word = slug(label).slice(0, 60) || 'stage'
@@ -33,12 +29,12 @@ const stageIds = (workspace: Workspace): ReadonlySet<string> =>
 
 function refuseSameStage(pipeline: Pipeline, name: string, but: string | null): void {
   const same = pipeline.stages.find((stage) => stage.id !== but && foldText(stage.name) === foldText(name))
-  if (same) throw refuse('name', `${pipeline.name} already has a stage “${same.name}”.`)
+  if (same) throw refuse('name', { code: 'stageThere', pipeline: pipeline.name, stage: same.name })
 }
 
 function refuseSamePipeline(workspace: Workspace, name: string, but: string | null): void {
   const same = workspace.catalogue().pipelines.find((one) => one.id !== but && foldText(one.name) === foldText(name))
-  if (same) throw refuse('name', `A pipeline named “${same.name}” already exists.`)
+  if (same) throw refuse('name', { code: 'sameName', of: 'pipeline', name: same.name })
 }
 
 export interface GivenStage {
@@ -49,10 +45,11 @@ export interface GivenStage {
 /** Makes a pipeline with its first stages, at the end of the others. */
 export function makePipeline(workspace: Workspace, name: string, stages: readonly GivenStage[]): string {
   const { pipelines } = workspace.catalogue()
-  if (pipelines.length >= PIPELINES_MOST) throw refuse('name', `No more than ${PIPELINES_MOST} pipelines.`)
+  if (pipelines.length >= PIPELINES_MOST)
+    throw refuse('name', { code: 'noMoreThan', of: 'pipeline', most: PIPELINES_MOST })
   refuseSamePipeline(workspace, name, null)
   if (new Set(stages.map((stage) => foldText(stage.name))).size < stages.length)
-    throw refuse('stages', 'Two stages are the same.')
+    throw refuse('stages', { code: 'twice', of: 'stage' })
   const id = freshId(name, new Set(pipelines.map((one) => one.id)))
   const taken = new Set(stageIds(workspace))
   const rows = stages.map((stage) => {
@@ -96,7 +93,7 @@ function placed(ids: readonly string[], id: string, before: string | null): read
   if (before === id) return ids
   const rest = ids.filter((one) => one !== id)
   const at = before === null ? rest.length : rest.indexOf(before)
-  if (at < 0) throw refuse('before', `“${before}” does not exist.`)
+  if (at < 0) throw refuse('before', { code: 'notThere', name: before ?? '' })
   return [...rest.slice(0, at), id, ...rest.slice(at)]
 }
 
@@ -105,7 +102,8 @@ export function addStage(
   pipeline: Pipeline,
   given: GivenStage & { readonly probability?: number | null | undefined },
 ): string {
-  if (pipeline.stages.length >= STAGES_MOST) throw refuse('name', `No more than ${STAGES_MOST} stages.`)
+  if (pipeline.stages.length >= STAGES_MOST)
+    throw refuse('name', { code: 'noMoreThan', of: 'stage', most: STAGES_MOST })
   refuseSameStage(pipeline, given.name, null)
   const id = freshId(`${pipeline.id}-${given.name}`, stageIds(workspace))
   workspace.db.atomically(() =>
@@ -171,11 +169,11 @@ export function removeStage(
   personId: string,
 ): { readonly moved: number } {
   const pipeline = workspace.catalogue().pipeline(stage.pipelineId)
-  if ((pipeline?.stages.length ?? 0) <= 1) throw refuse('', 'A pipeline needs at least one stage.')
+  if ((pipeline?.stages.length ?? 0) <= 1) throw refuse('', { code: 'lastStage' })
   const use = ruleUse(workspace, (document) => usesStage(document, stage.id))
-  if (use) throw refuse('', sayInUse(stage.name, 'removed', use))
+  if (use) throw refuse('', { code: 'inUse', name: stage.name, cannot: 'removed', by: use })
   const segment = workspace.store.segments.all().find((one) => groupUsesStage(one.filter, one.object, stage.id))
-  if (segment) throw refuse('', sayInUse(stage.name, 'removed', { segment: segment.name }))
+  if (segment) throw refuse('', { code: 'inUse', name: stage.name, cannot: 'removed', by: { segment: segment.name } })
   const where = workspace.store.records.where(
     all(condition('stage', 'is', { value: stage.id })),
     'deal',
@@ -183,12 +181,8 @@ export function removeStage(
     workspace.moment(),
   )
   const held = workspace.store.records.matching('deal', where, 1_000_000)
-  if (held.length > 0 && to === null)
-    throw refuse(
-      'to',
-      `${count(held.length, 'deal')} ${plural(held.length, 'is', 'are')} in this stage. Choose where to move ${plural(held.length, 'it', 'them')}.`,
-    )
-  if (to !== null && (to === stage.id || !workspace.catalogue().stage(to))) throw refuse('to', 'Choose another stage.')
+  if (held.length > 0 && to === null) throw refuse('to', { code: 'stageHeld', deals: held.length })
+  if (to !== null && (to === stage.id || !workspace.catalogue().stage(to))) throw refuse('to', { code: 'otherStage' })
   workspace.db.atomically(() => {
     for (const { id } of held) {
       const ref: RecordRef = { object: 'deal', id }

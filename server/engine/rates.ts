@@ -1,6 +1,5 @@
 import { derivationsOf } from '../../core/derived/derivations'
 import { readRates, type RatesFile } from '../../core/formats/rates-csv'
-import { sayProblem } from '../../core/language/problems'
 import { isForeign } from '../../core/money/worth'
 import type { Rate, RatesFrom } from '../../core/money/rates'
 import { addDays, dateAt, weekday } from '../../core/time/dates'
@@ -8,12 +7,10 @@ import { sayDate } from '../../core/time/say'
 import { instantAt } from '../../core/time/moments'
 import { publishedRates } from '../stand-ins/central-bank'
 import { workAnew } from './derived'
-import { RefusedError, type Workspace } from './workspace'
+import type { Workspace } from './workspace'
+import { refuse } from './refuse'
 
 /** What currencies are worth: rates that people enter, bring in as a file, or have delivered. */
-
-const refuse = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
 /** The currencies that amounts of records can be in, but for the workspace's own. */
 export function codesInUse(workspace: Workspace): readonly string[] {
@@ -44,10 +41,10 @@ function changed(workspace: Workspace, personId: string | null): void {
 /** Refuses what no rate can be: of the own currency, of one that no record is in, of a day to come. */
 function check(workspace: Workspace, { code, day, perOwn }: Rate): void {
   const { currency } = workspace.catalogue().workspace
-  if (code === currency) throw refuse('code', `${code} is the currency of this workspace.`)
-  if (!codesInUse(workspace).includes(code)) throw refuse('code', `No currency field has the choice ${code}.`)
-  if (day > workspace.today()) throw refuse('day', `${sayDate(day)} is in the future.`)
-  if (!(perOwn > 0 && perOwn < 1e9)) throw refuse('perOwn', 'A rate is more than 0.')
+  if (code === currency) throw refuse('code', { code: 'ownCurrency', currency: code })
+  if (!codesInUse(workspace).includes(code)) throw refuse('code', { code: 'currencyUnused', currency: code })
+  if (day > workspace.today()) throw refuse('day', { code: 'future', day: sayDate(day) })
+  if (!(perOwn > 0 && perOwn < 1e9)) throw refuse('perOwn', { code: 'rateAboveZero' })
 }
 
 /** Sets one rate. Throws `RefusedError`. */
@@ -83,10 +80,10 @@ export interface RatesPlan {
 /** What a file of rates would do. Throws `RefusedError` with the line that cannot be read. */
 export function planRates(workspace: Workspace, text: string): { readonly plan: RatesPlan; readonly file: RatesFile } {
   const read = readRates(text, workspace.catalogue().workspace.currency, new Set(codesInUse(workspace)))
-  if (!read.ok) throw refuse('text', sayProblem(read.problem))
+  if (!read.ok) throw refuse('text', read.problem)
   const file = read.value
   const late = file.rates.find(({ day }) => day > workspace.today())
-  if (late) throw refuse('text', `${sayDate(late.day)} is in the future.`)
+  if (late) throw refuse('text', { code: 'future', day: sayDate(late.day) })
   const known = new Map(workspace.store.rates.all().map(({ code, day, perOwn }) => [`${code} ${day}`, perOwn]))
   const days = [...new Set(file.rates.map(({ day }) => day))].sort()
   const same = file.rates.filter(({ code, day, perOwn }) => known.get(`${code} ${day}`) === perOwn).length

@@ -5,8 +5,8 @@ import { workAnew } from './derived'
 import type { ImportControl } from './import'
 import { dateAt } from '../../core/time/dates'
 import { sayDate } from '../../core/time/say'
-import { count } from '../../core/language/counts'
-import { RefusedError, type Workspace } from './workspace'
+import type { Workspace } from './workspace'
+import { refuse } from './refuse'
 
 /** Deleting what is too old, in small commits in the background. */
 
@@ -89,15 +89,7 @@ export function refuseTooFarBack(workspace: Workspace, days: number): void {
   const nowMs = workspace.clock.nowMs()
   if (nowMs - days * DAY_MS >= wholeMs) return
   const from = sayDate(dateAt(wholeMs, workspace.catalogue().workspace.zone))
-  throw new RefusedError([
-    {
-      path: 'days',
-      problem: {
-        code: 'shape',
-        detail: `Changes from before ${from} are not stored any more. Replay at most ${count(Math.floor((nowMs - wholeMs) / DAY_MS), 'day')}.`,
-      },
-    },
-  ])
+  throw refuse('days', { code: 'tooFarBack', from, days: Math.floor((nowMs - wholeMs) / DAY_MS) })
 }
 
 /** The instant from which on a kind is there whole; `null` when nothing of it has gone. */

@@ -1,5 +1,3 @@
-import { count, plural } from '../../core/language/counts'
-import { sayInUse } from '../../core/language/uses'
 import { KEPT, slug } from '../../core/fields/define'
 import type { Choice, Field } from '../../core/fields/field'
 import { PLAIN_STYLE } from '../../core/fields/kind'
@@ -9,15 +7,13 @@ import { sayProblem } from '../../core/language/problems'
 import { useOfField } from './fields'
 import { territoryThatNames } from './hours'
 import { segmentsThatName } from './segments-by-field'
-import { RefusedError, type Workspace } from './workspace'
+import type { Workspace } from './workspace'
 import type { FieldTypeName } from '../../core/language/field-types'
+import { refuse } from './refuse'
 
 /** So many choices are made of what is written, at the most. */
 const CHOICES_MOST = 100
 const SHOWN = 50
-
-const refuse = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
 export interface RetypePlan {
   /** Records whose value can be kept as the other type. */
@@ -80,15 +76,17 @@ function readAs(workspace: Workspace, field: Field, type: FieldTypeName): Read {
 
 function refuseWhatMayNot(workspace: Workspace, field: Field, type: FieldTypeName): void {
   if (field.keptBy !== null || field.key in KEPT)
-    throw refuse('type', `“${field.label}” is a system field and can’t change its type.`)
-  if (type === field.type) throw refuse('type', `“${field.label}” already has this type.`)
-  if (type === 'stage' || type === 'pipeline') throw refuse('type', 'This type is only for the stage of deals.')
+    throw refuse('type', { code: 'systemField', field: field.label, cannot: 'change its type' })
+  if (type === field.type) throw refuse('type', { code: 'sameType', field: field.label })
+  if (type === 'stage' || type === 'pipeline') throw refuse('type', { code: 'onlyForStage' })
   const use = useOfField(workspace, field)
-  if (use) throw refuse('type', sayInUse(field.label, 'changed', use))
+  if (use) throw refuse('type', { code: 'inUse', name: field.label, cannot: 'changed', by: use })
   const territory = territoryThatNames(workspace, field.object, field.key)
-  if (territory) throw refuse('type', sayInUse(field.label, 'changed', { territory: territory.name }))
+  if (territory)
+    throw refuse('type', { code: 'inUse', name: field.label, cannot: 'changed', by: { territory: territory.name } })
   const [segment] = segmentsThatName(workspace, field)
-  if (segment) throw refuse('type', sayInUse(field.label, 'changed', { segment: segment.name }))
+  if (segment)
+    throw refuse('type', { code: 'inUse', name: field.label, cannot: 'changed', by: { segment: segment.name } })
 }
 
 /** What giving a field another type would come to. Reads only. */
@@ -103,10 +101,12 @@ export function retype(workspace: Workspace, field: Field, type: FieldTypeName):
   const read = readAs(workspace, field, type)
   const [first] = read.plan.wrong
   if (first)
-    throw refuse(
-      'type',
-      `${count(read.plan.wrongRecords, 'record')} ${plural(read.plan.wrongRecords, 'has', 'have')} values that can’t be converted, for example “${first.text}”: ${first.why}`,
-    )
+    throw refuse('type', {
+      code: 'notConverted',
+      records: read.plan.wrongRecords,
+      example: first.text,
+      said: first.why,
+    })
   workspace.db.atomically(() => {
     workspace.store.records.unmake(field)
     workspace.store.catalogue.retypeField(field.id, type, read.field.choices)

@@ -276,7 +276,7 @@ describe('by hand', () => {
     }
     expect(problems({})).toEqual(['why: required'])
     expect(problems({ why: 'Bored', from: 'soon', more: 1 })).toEqual([
-      'more: shape',
+      'more: noSuchQuestion',
       'why: notAChoice',
       'from: notADate',
     ])

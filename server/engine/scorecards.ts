@@ -1,4 +1,3 @@
-import { sayInUse } from '../../core/language/uses'
 import { Asked, derivationsOf } from '../../core/derived/derivations'
 import { Catalogue } from '../../core/fields/catalogue'
 import { KEPT } from '../../core/fields/define'
@@ -12,35 +11,33 @@ import { keyOf, refuseSameLabel, useOfField } from './fields'
 import { ruleUse } from './rules-where'
 import type { Scope } from '../../core/access/scope'
 import { seenBy } from './seen'
-import { RefusedError, type Workspace } from './workspace'
+import type { Workspace } from './workspace'
 import { bandField, type GivenCard, type Scorecard } from '../../core/scoring/card'
+import { refuse } from './refuse'
 
 /** Scorecards: kept with two fields each, one for the points and one for the band. */
 
-const refuse = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 const CARDS_MOST = 20
 
 /** Refuses a scorecard whose lines, bands or name do not fit. */
 export function checkCard(workspace: Workspace, object: ObjectKind, given: GivenCard, id: number | null): void {
   const catalogue = workspace.catalogue()
   const problem = cardProblem(given)
-  if (problem) throw refuse(problem.path, problem.text)
+  if (problem) throw refuse(problem.path, problem.problem)
   const same = catalogue.data.scorecards?.find((card) => card.id !== id && foldText(card.name) === foldText(given.name))
-  if (same) throw refuse('name', `A scorecard named “${same.name}” already exists.`)
+  if (same) throw refuse('name', { code: 'sameName', of: 'scorecard', name: same.name })
   given.lines.forEach((line, i) => {
     if (line.for.what === 'being') refuseUnknown(line.for.where, object, catalogue, `lines.${i}.where`)
-    else if (line.for.from === object)
-      throw refuse(`lines.${i}.from`, `Choose “the ${object}” for the ${object}’s own activity.`)
+    else if (line.for.from === object) throw refuse(`lines.${i}.from`, { code: 'ownActivity', object })
   })
 }
 
 /** Makes a scorecard for a kind of record, and begins to work it out for all of them. */
 export function makeCard(workspace: Workspace, object: ObjectKind, given: GivenCard, personId: string): number {
   const catalogue = workspace.catalogue()
-  if (object === 'deal') throw refuse('object', 'Only contacts and companies can have scores.')
+  if (object === 'deal') throw refuse('object', { code: 'noScoresOf' })
   if ((catalogue.data.scorecards ?? []).length >= CARDS_MOST)
-    throw refuse('name', `No more than ${CARDS_MOST} scorecards.`)
+    throw refuse('name', { code: 'noMoreThan', of: 'scorecard', most: CARDS_MOST })
   checkCard(workspace, object, given, null)
   refuseSameLabel(workspace, object, given.name, null)
   refuseSameLabel(workspace, object, `${given.name} band`, null)
@@ -102,7 +99,7 @@ export function changeCard(workspace: Workspace, card: Scorecard, given: GivenCa
   const band = fields.find(({ made }) => made?.by === 'score' && made.part === 'band')
   for (const { id, name } of lost) {
     const use = ruleUse(workspace, (document) => usesBand(document, card, id))
-    if (use) throw refuse('bands', sayInUse(name, 'removed', use))
+    if (use) throw refuse('bands', { code: 'inUse', name: name, cannot: 'removed', by: use })
   }
   if (given.name !== card.name)
     for (const field of fields)
@@ -133,9 +130,9 @@ export function removeCard(workspace: Workspace, card: Scorecard): void {
   const fields = fieldsOf(workspace, card)
   for (const field of fields) {
     const use = useOfField(workspace, field)
-    if (use) throw refuse('', sayInUse(card.name, 'deleted', use))
+    if (use) throw refuse('', { code: 'inUse', name: card.name, cannot: 'deleted', by: use })
     const [hung] = derivationsOf(workspace.catalogue()).hungOn(field)
-    if (hung) throw refuse('', sayInUse(card.name, 'deleted', { field: hung.label }))
+    if (hung) throw refuse('', { code: 'inUse', name: card.name, cannot: 'deleted', by: { field: hung.label } })
   }
   workspace.db.atomically(() => {
     for (const field of fields) workspace.store.catalogue.updateField(field.id, { archived: true })

@@ -118,13 +118,13 @@ describe('segments', () => {
       'name: A segment named “Large ones” already exists.',
     )
     expect(refusal(() => makeSegment(workspace, { ...segment, name: 'X', columns: ['gone'] }, 'ines'))).toBe(
-      'columns: unknownField',
+      'columns: Field “gone” does not exist.',
     )
     expect(
       refusal(() =>
         makeSegment(workspace, { ...segment, name: 'X', filter: all(condition('gone', 'isEmpty', {})) }, 'ines'),
       ),
-    ).toBe('filter.c-gone-isEmpty: unknownField')
+    ).toBe('filter.c-gone-isEmpty: Field “gone” does not exist.')
     const amount = workspace.catalogue().field('deal', 'amount')!
     expect(refusal(() => changeField(workspace, amount, { archived: true }))).toBe(
       'archived: “Amount” can’t be archived: it is used by segment “Large ones”. Remove it there first.',

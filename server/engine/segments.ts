@@ -1,5 +1,4 @@
 import { ruleUse } from './rules-where'
-import { sayInUse } from '../../core/language/uses'
 import { foldText } from '../../core/language/value'
 import type { Group } from '../../core/conditions/document'
 import { derivationsOf } from '../../core/derived/derivations'
@@ -10,22 +9,21 @@ import { refuseUnknown } from './refuse-unknown'
 import type { Segment } from '../store/segments'
 import { refillSegment } from './segment-fields'
 import { RefusedError, type Workspace } from './workspace'
+import type { Refusal } from '../../core/language/refusals'
+import { refuse } from './refuse'
 
 export const SEGMENTS_MOST = 200
-
-const refuse = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
 function check(workspace: Workspace, id: number | null, given: Omit<Segment, 'id'>): void {
   const all = workspace.store.segments.all(given.object)
   const same = all.find((one) => one.id !== id && foldText(one.name) === foldText(given.name))
-  if (same) throw refuse('name', `A segment named “${same.name}” already exists.`)
+  if (same) throw refuse('name', { code: 'sameName', of: 'segment', name: same.name })
   if (id === null && all.length >= SEGMENTS_MOST)
-    throw refuse('name', `No more than ${SEGMENTS_MOST} segments per record type.`)
+    throw refuse('name', { code: 'noMoreThan', of: 'segment', most: SEGMENTS_MOST })
   const catalogue = workspace.catalogue()
   refuseUnknown(given.filter, given.object, catalogue, 'filter')
   if (id !== null && segmentsWithin(given.filter, given.object, catalogue).has(id))
-    throw refuse('filter', `“${given.name}” can’t ask about itself, directly or through another segment.`)
+    throw refuse('filter', { code: 'asksItself', segment: given.name })
   const column = given.columns.find((key) => !catalogue.field(given.object, key))
   if (column !== undefined)
     throw new RefusedError([{ path: 'columns', problem: { code: 'unknownField', field: column } }])
@@ -66,27 +64,33 @@ function askAnew(workspace: Workspace, id: number, personId: string): void {
 }
 
 /** What other than a rule asks whether a record is in a segment, in words; `null` for nothing. */
-function whatAsksFor(workspace: Workspace, id: number): string | null {
+function whatAsksFor(workspace: Workspace, id: number): Omit<Extract<Refusal, { code: 'segmentUsed' }>, 'code'> | null {
   const catalogue = workspace.catalogue()
   const asks = (group: Group, object: ObjectKind): boolean => segmentsWithin(group, object, catalogue).has(id)
   const segment = workspace.store.segments.all().find((one) => one.id !== id && asks(one.filter, one.object))
-  if (segment) return `the segment “${segment.name}”`
+  if (segment) return { by: 'segment', name: segment.name }
   const territory = catalogue.data.territories?.find(({ filter }) => asks(filter, 'company'))
-  if (territory) return `the territory “${territory.name}”`
+  if (territory) return { by: 'territory', name: territory.name }
   const card = catalogue.data.scorecards?.find(({ lines, object }) =>
     lines.some((line) => line.for.what === 'being' && asks(line.for.where, object)),
   )
-  if (card) return `the scorecard “${card.name}”`
+  if (card) return { by: 'scorecard', name: card.name }
   const rolled = catalogue.data.fields.find(({ made }) => made?.by === 'rollUp' && asks(made.where, made.over))
-  return rolled ? `the field “${rolled.label}”` : null
+  return rolled ? { by: 'field', name: rolled.label } : null
 }
 
 /** Takes a segment away; refused while a rule goes by it. */
 export function removeSegment(workspace: Workspace, id: number): void {
   const use = ruleUse(workspace, (document) => segmentsNamed(document).includes(id))
-  if (use) throw refuse('', sayInUse(workspace.store.segments.get(id)?.name ?? String(id), 'deleted', use))
+  if (use)
+    throw refuse('', {
+      code: 'inUse',
+      name: workspace.store.segments.get(id)?.name ?? String(id),
+      cannot: 'deleted',
+      by: use,
+    })
   const asks = whatAsksFor(workspace, id)
-  if (asks) throw refuse('', `This segment is used by ${asks}.`)
+  if (asks) throw refuse('', { code: 'segmentUsed', ...asks })
   const field = workspace.catalogue().data.fields.find(({ made }) => made?.by === 'segment' && made.segment === id)
   workspace.db.atomically(() => {
     workspace.store.segments.remove(id)

@@ -2,7 +2,8 @@ import { createHash } from 'node:crypto'
 import { known } from './post'
 import { mailboxRow, nextAct, takeActs } from '../stand-ins/mailbox'
 import { optOut, takeIncoming, type TakenAs } from './messages'
-import { RefusedError, type Workspace } from './workspace'
+import type { Workspace } from './workspace'
+import { refuse } from './refuse'
 
 /** The other side of the simulated mailboxes and phones: what customers do with what they got. */
 
@@ -23,7 +24,7 @@ export function actByThemselves(workspace: Workspace): void {
 /** Does what a customer would; answers what was made of it. */
 export function answerSimulated(workspace: Workspace, { key, as, text }: SimulatedAnswer): TakenAs | 'opened' {
   const row = mailboxRow(workspace.db, key)
-  if (!row) throw new RefusedError([{ path: 'key', problem: { code: 'shape', detail: 'There is no such message.' } }])
+  if (!row) throw refuse('key', { code: 'messageGone' })
   const { channel, recipient, subject, contactId } = row
   if (as === 'open' || as === 'optOut') {
     workspace.db.inTurn(() =>

@@ -1,11 +1,9 @@
-import { OBJECT_WORDS } from '../../core/records/kinds'
 import type { Field, SynonymSet } from '../../core/fields/field'
 import { foldText } from '../../core/language/value'
 import { doubleSpelling } from '../../core/synonyms/check'
-import { RefusedError, type Workspace } from './workspace'
+import type { Workspace } from './workspace'
+import { refuse } from './refuse'
 
-const refuse = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 const setsOf = (workspace: Workspace): readonly SynonymSet[] => workspace.catalogue().data.synonyms ?? []
 
 /** The fields whose values are compared by a set; those that were put away as well. */
@@ -26,13 +24,9 @@ function check(
     name === undefined
       ? undefined
       : setsOf(workspace).find((set) => set.id !== id && foldText(set.name) === foldText(name))
-  if (same) throw refuse('name', `A synonym set named “${same.name}” already exists.`)
+  if (same) throw refuse('name', { code: 'sameName', of: 'synonymSet', name: same.name })
   const double = groups ? doubleSpelling(groups) : null
-  if (double)
-    throw refuse(
-      'groups',
-      `“${double.spelling}” is listed under “${double.first}” and under “${double.second}”. Remove one.`,
-    )
+  if (double) throw refuse('groups', { code: 'spellingTwice', ...double })
 }
 
 /** Makes a set of spellings. Refuses one that would let a spelling count as two things. */
@@ -64,21 +58,16 @@ export function changeSynonymSet(
 /** Takes a set away. Refused while fields are compared by it. */
 export function removeSynonymSet(workspace: Workspace, id: number): void {
   const [field] = fieldsBySet(workspace, id)
-  if (field)
-    throw refuse(
-      '',
-      `This synonym set can’t be deleted: it is used by ${field.label} (${OBJECT_WORDS[field.object].many}).`,
-    )
+  if (field) throw refuse('', { code: 'synonymsUsed', field: field.label, object: field.object })
   workspace.db.atomically(() => workspace.store.catalogue.removeSynonymSet(id))
   workspace.tellCatalogue()
 }
 
 /** Lets a text field be compared by a set, or by nothing but its own words. */
 export function compareBy(workspace: Workspace, field: Field, set: number | null): void {
-  if (field.type !== 'text') throw refuse('synonyms', `“${field.label}” is not a text field.`)
-  if (field.key === 'name') throw refuse('synonyms', 'Names can’t use synonyms.')
-  if (set !== null && !setsOf(workspace).some((one) => one.id === set))
-    throw refuse('synonyms', 'This synonym set does not exist.')
+  if (field.type !== 'text') throw refuse('synonyms', { code: 'notATextField', field: field.label })
+  if (field.key === 'name') throw refuse('synonyms', { code: 'synonymsOfNames' })
+  if (set !== null && !setsOf(workspace).some((one) => one.id === set)) throw refuse('synonyms', { code: 'noSynonyms' })
   workspace.db.atomically(() => {
     // The compared form needs a column of its own, which a field with an index has.
     workspace.store.catalogue.updateField(field.id, { synonyms: set, ...(set === null ? {} : { indexed: true }) })

@@ -1,18 +1,15 @@
 import type { Person } from '../../core/fields/field'
-import { sayInUse } from '../../core/language/uses'
 import { foldText } from '../../core/language/value'
 import type { GivenTemplate, Template } from '../../core/messages/template'
 import { referencesOf } from '../../core/rules/references'
 import { previewText } from './letter-text'
 import { rulesWhere, ruleUse } from './rules-where'
-import { RefusedError, type Workspace } from './workspace'
+import type { Workspace } from './workspace'
+import { refuse } from './refuse'
 
 /** Templates of messages. */
 
 const TEMPLATES_MOST = 500
-const refuse = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
-
 const names = (id: number) => (rule: Parameters<typeof referencesOf>[0]) =>
   referencesOf(rule).some(({ reference }) => reference.to === 'template' && reference.id === id)
 
@@ -24,12 +21,12 @@ function check(workspace: Workspace, given: GivenTemplate, but: number | null): 
   const same = (workspace.catalogue().data.templates ?? []).find(
     (one) => one.id !== but && !one.archived && foldText(one.name) === foldText(given.name),
   )
-  if (same) throw refuse('name', `A template named “${same.name}” already exists.`)
+  if (same) throw refuse('name', { code: 'sameName', of: 'template', name: same.name })
 }
 
 export function makeTemplate(workspace: Workspace, given: GivenTemplate, personId: string): number {
   if ((workspace.catalogue().data.templates ?? []).length >= TEMPLATES_MOST)
-    throw refuse('name', `No more than ${TEMPLATES_MOST} templates.`)
+    throw refuse('name', { code: 'noMoreThan', of: 'template', most: TEMPLATES_MOST })
   check(workspace, given, null)
   const id = workspace.db.atomically(() => workspace.store.templates.add(given, personId, workspace.clock.nowMs()))
   workspace.tellCatalogue()
@@ -45,10 +42,9 @@ export function changeTemplate(
 ): void {
   const { archived } = change
   if (change.template) check(workspace, change.template, template.id)
-  if (change.template && change.template.channel !== template.channel)
-    throw refuse('channel', 'A template keeps its channel: rules that use it send by it.')
+  if (change.template && change.template.channel !== template.channel) throw refuse('channel', { code: 'keepsChannel' })
   const use = archived === true ? ruleUse(workspace, names(template.id)) : null
-  if (use) throw refuse('archived', sayInUse(template.name, 'archived', use))
+  if (use) throw refuse('archived', { code: 'inUse', name: template.name, cannot: 'archived', by: use })
   workspace.db.atomically(() => {
     if (change.template)
       workspace.store.templates.change(template.id, change.template, personId, workspace.clock.nowMs())
@@ -65,7 +61,7 @@ export function sendTest(
   person: Person,
 ): string {
   const contact = workspace.store.records.read({ object: 'contact', id: contactId })
-  if (!contact) throw refuse('contactId', `Contact ${contactId} does not exist.`)
+  if (!contact) throw refuse('contactId', { code: 'recordGone', object: 'contact', id: contactId })
   const variant = template.variants.find((one) => foldText(one.language) === foldText(language)) ?? template.variants[0]
   const { subject, text } = previewText(workspace, contact, variant ?? { subject: '', text: '' })
   const nowMs = workspace.clock.nowMs()

@@ -6,12 +6,10 @@ import { decentFor } from '../../core/rules/clock'
 import { addressesOf, noAddressWords } from './messages'
 import { lineOf } from './phone-line'
 import { postLetter } from './post'
-import { RefusedError, type Workspace } from './workspace'
+import type { Workspace } from './workspace'
+import { refuse } from './refuse'
 
 /** A message that somebody writes by hand. */
-
-const refuse = (path: string, detail: string): RefusedError =>
-  new RefusedError([{ path, problem: { code: 'shape', detail } }])
 
 export interface WrittenMessage {
   readonly contactId: number
@@ -30,14 +28,14 @@ export function writeByHand(
   const { store, clock } = workspace
   const who = { object: 'contact', id: contactId } as const
   const contact = store.records.read(who)
-  if (!contact) throw refuse('contactId', `Contact ${contactId} does not exist.`)
-  if (channel === 'mail' && subject === '') throw refuse('subject', 'Enter a subject.')
+  if (!contact) throw refuse('contactId', { code: 'recordGone', object: 'contact', id: contactId })
+  if (channel === 'mail' && subject === '') throw refuse('subject', { code: 'noSubject' })
   const answered = answerTo === null ? null : store.messages.get(answerTo)
   if (answerTo !== null && answered?.contactId !== contactId)
-    throw refuse('answerTo', `Message ${answerTo} is not one of this contact.`)
+    throw refuse('answerTo', { code: 'messageOfOther', id: answerTo })
   const own = addressesOf(workspace, contactId).filter((one) => one.channel === channel)
   const address = own.find((one) => channel === 'mail' || lineOf(one.address) !== 'landline')?.address ?? null
-  if (address === null && own.length === 0) throw refuse('', noAddressWords(channel))
+  if (address === null && own.length === 0) throw refuse('', { code: 'noAddress', said: noAddressWords(channel) })
   const { messaging, workspace: firm } = workspace.catalogue()
   const company = workspace.world.related(who, 'company')
   const decent = decentFor(contact.values, company?.values ?? {}, messaging, firm.zone)
@@ -68,7 +66,7 @@ export function writeByHand(
     },
     nowMs,
   )
-  if (verdict.go === 'never') throw refuse('', `${sayHeld(verdict.held)}.`)
+  if (verdict.go === 'never') throw refuse('', { code: 'notSent', said: sayHeld(verdict.held) })
   const letter: Letter = {
     channel,
     who,

@@ -7,7 +7,7 @@ const DAYS = 90
 export const bounced = defineProblem({
   kind: 'bounced',
   title: 'Addresses that bounce',
-  mend: 'Correct the addresses of the contacts, or allow them again under Messages, Sending.',
+  fix: 'Correct the addresses of the contacts, or allow them again under Messages, Sending.',
   find(workspace) {
     const catalogue = workspace.catalogue()
     const email = catalogue.field('contact', 'email')

@@ -17,7 +17,7 @@ function freeOf(file: string): { readonly free: number; readonly whole: number }
 export const disk = defineProblem({
   kind: 'disk',
   title: 'Disk nearly full',
-  mend: 'Make room on the disk, or keep things for a shorter time (Data, Storage).',
+  fix: 'Make room on the disk, or keep things for a shorter time (Data, Storage).',
   find(workspace) {
     const { free, whole } = freeOf(workspace.dbFile)
     return free >= BYTES_LEAST && free >= whole * FREE_LEAST

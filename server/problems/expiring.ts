@@ -8,7 +8,7 @@ const DAYS_BEFORE = 14
 export const expiring = defineProblem({
   kind: 'expiring',
   title: 'Keys and secrets',
-  mend: 'Make a new key, or enter the secret anew, and give it to whoever uses it.',
+  fix: 'Make a new key, or enter the secret anew, and give it to whoever uses it.',
   find(workspace) {
     const { store, clock } = workspace
     const nowMs = clock.nowMs()

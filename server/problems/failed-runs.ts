@@ -29,7 +29,7 @@ export const failedRuns = defineProblem({
   kind: 'failedRuns',
   title: 'Failed runs',
   unit: 'run',
-  mend: 'Correct the rule or the records it failed for, then try them again.',
+  fix: 'Correct the rule or the records it failed for, then try them again.',
   find(workspace) {
     return [...failed(workspace)].flatMap(([key, runs]): Found[] => {
       const [newest] = runs

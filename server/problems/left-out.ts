@@ -57,7 +57,7 @@ export const leftOut = defineProblem({
   kind: 'leftOut',
   title: 'Left out',
   unit: 'record',
-  mend: 'Fill in what is missing; what was left out is not made up for, the next run finds it.',
+  fix: 'Fill in what is missing; what was left out is not made up for, the next run finds it.',
   find(workspace) {
     const { problems, rules } = workspace.store
     const rows = problems.allLeftOut(MOST)

@@ -26,7 +26,7 @@ const without = (field: string): Group => ({
 export const noRate = defineProblem({
   kind: 'noRate',
   title: 'Exchange rates missing',
-  mend: 'Add the rates under Data, Exchange rates.',
+  fix: 'Add the rates under Data, Exchange rates.',
   find: (workspace) =>
     RECORD_OBJECTS.flatMap((object) =>
       workspace

@@ -5,7 +5,7 @@ import { defineProblem } from './problem'
 export const pausedRules = defineProblem({
   kind: 'pausedRules',
   title: 'Paused rules',
-  mend: 'Open the rule, look at what it is about to do, and let it go on or switch it off.',
+  fix: 'Open the rule, look at what it is about to do, and let it go on or switch it off.',
   find: (workspace) =>
     workspace.store.rules.all().flatMap(({ id, paused, version, draft }) =>
       paused === null

@@ -6,7 +6,7 @@ import { defineProblem, type Found } from './problem'
 export const peopleLeft = defineProblem({
   kind: 'peopleLeft',
   title: 'People who left',
-  mend: 'Hand their records and tasks over to someone else.',
+  fix: 'Hand their records and tasks over to someone else.',
   find(workspace) {
     const open = workspace.store.tasks.openCounts()
     return workspace.catalogue().data.people.flatMap((person): Found[] => {

@@ -25,7 +25,7 @@ export interface ProblemKind<K extends string = string> {
   /** What is counted, where the words do not say it. */
   readonly unit?: Noun
   /** One sentence: how it is mended. */
-  readonly mend: string
+  readonly fix: string
   /** Everything of the kind that is so now. Reads, and writes nothing but what it keeps for itself. */
   find(workspace: Workspace): readonly Found[]
   /** Tries all of one cause again; answers how many there were, and how many of them work now. */

@@ -12,7 +12,7 @@ const USUAL_LEAST = 3
 export const silentRules = defineProblem({
   kind: 'silentRules',
   title: 'Rules that stopped running',
-  mend: 'Look at its trigger: a stage, a field or a form that it waits for may have changed.',
+  fix: 'Look at its trigger: a stage, a field or a form that it waits for may have changed.',
   find(workspace) {
     const today = Math.floor(workspace.clock.nowMs() / DAY_MS)
     const { problems, rules } = workspace.store

@@ -25,7 +25,7 @@ function alone(workspace: Workspace): ReadonlyMap<string, readonly GivenUp[]> {
 export const undelivered = defineProblem({
   kind: 'undelivered',
   title: 'Not delivered',
-  mend: 'Check the account or the service that refused them, then try them again.',
+  fix: 'Check the account or the service that refused them, then try them again.',
   find: (workspace) =>
     [...alone(workspace)].flatMap(([key, rows]): Found[] => {
       const [first] = rows

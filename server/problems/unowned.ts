@@ -6,7 +6,7 @@ import { defineProblem, type Found } from './problem'
 export const unowned = defineProblem({
   kind: 'unowned',
   title: 'Records without an owner',
-  mend: 'Give them owners: by hand, in bulk, or by a rule that goes by territory.',
+  fix: 'Give them owners: by hand, in bulk, or by a rule that goes by territory.',
   find: (workspace) =>
     RECORD_OBJECTS.flatMap((object): Found[] => {
       const found = emptyIn(workspace, object, 'owner')

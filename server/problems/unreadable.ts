@@ -4,7 +4,7 @@ import { defineProblem } from './problem'
 export const unreadable = defineProblem({
   kind: 'unreadable',
   title: 'Rules that can’t be read',
-  mend: 'Open the rule: it says which part can’t be read; bring an earlier version back or write it anew.',
+  fix: 'Open the rule: it says which part can’t be read; bring an earlier version back or write it anew.',
   find: (workspace) =>
     workspace.store.rules.all().flatMap(({ id, version, draftProblem, draft }) => {
       const problem = version?.problem ?? draftProblem

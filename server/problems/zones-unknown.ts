@@ -7,7 +7,7 @@ import { defineProblem } from './problem'
 export const zonesUnknown = defineProblem({
   kind: 'zonesUnknown',
   title: 'Time zones unknown',
-  mend: 'Fill in the time zone of contacts; until then the workspace’s is taken for them.',
+  fix: 'Fill in the time zone of contacts; until then the workspace’s is taken for them.',
   find(workspace) {
     const writes = workspace.store.rules
       .active()

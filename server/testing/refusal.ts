@@ -1,3 +1,4 @@
+import { sayProblem } from '../../core/language/problems'
 import { RefusedError } from '../engine/workspace'
 
 /** What work is refused with, each problem as `place: reason`. Anything else that is thrown goes on. */
@@ -6,9 +7,7 @@ export function refusal(work: () => unknown): string {
     work()
   } catch (error) {
     if (error instanceof RefusedError)
-      return error.problems
-        .map(({ path, problem }) => `${path}: ${'detail' in problem ? problem.detail : problem.code}`)
-        .join('; ')
+      return error.problems.map(({ path, problem }) => `${path}: ${sayProblem(problem)}`).join('; ')
     throw error
   }
   return 'it was not refused'

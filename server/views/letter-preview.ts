@@ -9,9 +9,10 @@ import type { StepContext } from '../../core/rules/step'
 import { STEPS } from '../../core/rules/steps'
 import { recipientsOf, variantOf, type ForWhom } from '../../core/rules/steps/send-message/recipients'
 import { saySkip } from '../../core/language/reasons'
-import { htmlOf } from '../channels/mail/compose'
-import { RefusedError, type Workspace } from '../engine/workspace'
+import { htmlOf } from '../channels/mail/formatted'
+import type { Workspace } from '../engine/workspace'
 import { previewText } from '../engine/letter-text'
+import { refuse } from '../engine/refuse'
 
 /** How a message step would read for a record: to whom, when, and what would hold it back. Nothing is sent. */
 
@@ -23,12 +24,11 @@ export function previewLetters(workspace: Workspace, ref: RecordRef, given: obje
   if (!read.success) {
     const [issue] = read.error.issues
     const path = `params.${issue?.path.join('.') ?? ''}`
-    throw new RefusedError([{ path, problem: { code: 'shape', detail: issue?.message ?? 'is not valid' } }])
+    throw refuse(path, { code: 'shape', at: '', said: issue?.message ?? 'is not valid' })
   }
   const params = read.data as typeof step.start & ForWhom & { template: number | null; channel: string }
   const record = workspace.store.records.read(ref)
-  if (!record || !seesRecord(scope, record.values))
-    throw new RefusedError([{ path: 'ref', problem: { code: 'shape', detail: 'This record does not exist.' } }])
+  if (!record || !seesRecord(scope, record.values)) throw refuse('ref', { code: 'thisRecordGone' })
   const catalogue = workspace.catalogue()
   const moment = momentAt(workspace.clock.nowMs(), catalogue.workspace)
   const context = contextOf(

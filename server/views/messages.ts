@@ -1,5 +1,6 @@
 import { seesRecord, type Scope } from '../../core/access/scope'
 import type { RecordRef } from '../../core/records/kinds'
+import { plainOf } from '../channels/mail/formatted'
 import { addressesOf } from '../engine/messages'
 import { seesRef } from '../engine/seen'
 import type { Workspace } from '../engine/workspace'
@@ -44,7 +45,8 @@ export function conversationOf(workspace: Workspace, ref: RecordRef, before: num
       from: row.fromName,
       address: row.address,
       subject: row.subject,
-      text: row.text,
+      // What was formatted is read without its marks here.
+      text: row.way === 'out' && row.channel === 'mail' ? plainOf(row.text) : row.text,
       label: row.label,
       state: row.state,
       atMs: row.atMs,

@@ -9,7 +9,7 @@ export function problemPage(workspace: Workspace) {
   const rows = problems.all()
   return {
     open: problems.open(nowMs),
-    kinds: PROBLEMS.flatMap(({ kind, title, mend, unit, again }) => {
+    kinds: PROBLEMS.flatMap(({ kind, title, fix, unit, again }) => {
       const some = rows.filter((row) => row.kind === kind)
       return some.length === 0
         ? []
@@ -17,7 +17,7 @@ export function problemPage(workspace: Workspace) {
             {
               kind,
               title,
-              mend,
+              fix,
               unit: unit ?? null,
               again: again !== undefined,
               problems: some.map((row) => {

@@ -1,5 +1,5 @@
 import { seesRecord, type Scope } from '../../core/access/scope'
-import { htmlOf } from '../channels/mail/compose'
+import { htmlOf } from '../channels/mail/formatted'
 import type { Workspace } from '../engine/workspace'
 import { mailboxRows } from '../stand-ins/mailbox'
 import { ruleOf } from './messages'

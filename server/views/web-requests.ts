@@ -4,7 +4,8 @@ import { seesRecord, type Scope } from '../../core/access/scope'
 import type { RecordRef } from '../../core/records/kinds'
 import { STEPS } from '../../core/rules/steps'
 import { seesRef } from '../engine/seen'
-import { RefusedError, type Workspace } from '../engine/workspace'
+import type { Workspace } from '../engine/workspace'
+import { refuse } from '../engine/refuse'
 
 /** Web requests with what was answered, newest first. */
 export function webRequests(
@@ -58,11 +59,10 @@ export function previewRequest(workspace: Workspace, ref: RecordRef, given: obje
   if (!read.success) {
     const [issue] = read.error.issues
     const path = `params.${issue?.path.join('.') ?? ''}`
-    throw new RefusedError([{ path, problem: { code: 'shape', detail: issue?.message ?? 'is not valid' } }])
+    throw refuse(path, { code: 'shape', at: '', said: issue?.message ?? 'is not valid' })
   }
   const record = workspace.store.records.read(ref)
-  if (!record || !seesRecord(scope, record.values))
-    throw new RefusedError([{ path: 'ref', problem: { code: 'shape', detail: 'This record does not exist.' } }])
+  if (!record || !seesRecord(scope, record.values)) throw refuse('ref', { code: 'thisRecordGone' })
   const context = contextOf(
     {
       world: workspace.world,

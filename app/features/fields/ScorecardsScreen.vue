@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sayProblem } from '#core/language/problems'
 import { figure, nounOf } from '#core/language/counts'
 import { EMPTY_GROUP } from '#core/conditions/document'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
@@ -133,16 +134,13 @@ const addBand = (): void =>
       },
     ],
   })
-const problem = computed(() =>
-  given.value === null
-    ? null
-    : (cardProblem(given.value)?.text ??
-      (given.value.name.trim() === ''
-        ? 'Enter a name.'
-        : given.value.bands.some((band) => band.name.trim() === '')
-          ? 'Enter a name for every band.'
-          : null)),
-)
+const problem = computed(() => {
+  if (given.value === null) return null
+  const wrong = cardProblem(given.value)
+  if (wrong) return sayProblem(wrong.problem)
+  if (given.value.name.trim() === '') return 'Enter a name.'
+  return given.value.bands.some((band) => band.name.trim() === '') ? 'Enter a name for every band.' : null
+})
 
 const preview = shallowRef<ScorePreview | null>(null)
 let asked = 0

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { count } from '#core/language/counts'
 import type { Value } from '#core/language/value'
 import { fieldWord, sayValue } from '#core/fields/say-value'
 import { OBJECT_WORDS } from '#core/records/kinds'
@@ -44,12 +45,9 @@ const sayAssumed = (line: Assumed): string => {
   return `on day ${line.day} at ${line.time} the ${field ? fieldWord(field) : line.field}${r.record ? '' : ' of each record'} changes to ${field ? sayValue(line.value, field, store.catalogue) : String(line.value)}`
 }
 
-const SPANS = [
-  ['30', '30 days'],
-  ['90', '90 days'],
-  ['180', '180 days'],
-  ['365', '1 year'],
-] as const
+const SPANS = [30, 90, 180, 365]
+/** An address may ask for any number of days: that is one of them then. */
+const spans = computed(() => [...new Set([...SPANS, r.days])].sort((a, b) => a - b))
 
 function takeRule(id: number): void {
   addRule.value = false
@@ -130,7 +128,9 @@ const stageOptions = computed(() =>
       :value="String(r.days)"
       @change="r.go({ days: ($event.target as HTMLSelectElement).value })"
     >
-      <option v-for="[value, label] in SPANS" :key="value" :value="value">{{ label }}</option>
+      <option v-for="days in spans" :key="days" :value="String(days)">
+        {{ days === 365 ? '1 year' : count(days, 'day') }}
+      </option>
     </select>
     <label class="ml-3 inline-flex items-center gap-1.5 font-sans text-[14px]"
       ><input

@@ -21,7 +21,7 @@ const props = defineProps<{ draft: RuleDraft; ruleId: number; editable: boolean;
 const emit = defineEmits<{
   look: [missId: string | null]
   ways: [ways: readonly string[] | null]
-  mend: [finding: Pick<Finding, 'part' | 'id' | 'param'>]
+  fix: [finding: Pick<Finding, 'part' | 'id' | 'param'>]
 }>()
 const tab = ref<'who' | 'letters' | 'findings' | 'waiting' | 'versions'>(
   useRoute().query.look === 'preflight' ? 'findings' : 'who',
@@ -32,7 +32,7 @@ const openCount = computed(
     findings.value.length +
     noted.value.filter((finding) => finding.accepted === null && finding.severity !== 'info').length,
 )
-function mendIt(finding: FindingLine): void {
+function fixIt(finding: FindingLine): void {
   if (finding.fix) props.draft.set(finding.fix.rule)
 }
 const rule = computed(() => props.draft.document.value)
@@ -122,7 +122,7 @@ defineExpose({
           <button
             type="button"
             class="w-full rounded-[3px] bg-brick-t px-2.5 py-1.5 text-left text-brick"
-            @click="emit('mend', finding)"
+            @click="emit('fix', finding)"
           >
             <span class="mark stop mr-2" aria-hidden="true" />{{ finding.text }}
           </button>
@@ -133,8 +133,8 @@ defineExpose({
         class="pt-3"
         :findings="noted"
         :editable="editable"
-        @look="emit('mend', $event)"
-        @mend="mendIt"
+        @look="emit('fix', $event)"
+        @fix="fixIt"
         @changed="draft.weigh()"
       />
     </div>

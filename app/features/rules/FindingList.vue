@@ -5,13 +5,13 @@ import { send, attempt } from '~/shared/api/api'
 import { isTyping } from '~/shared/keys/useKeys'
 import { useCatalogue } from '~/shared/stores/catalogue'
 
-/** What preflight found: the words it is about, why, and what mends it. F mends, L lets it stand. */
+/** What preflight found: the words it is about, why, and what fixes it. F fixes, L lets it stand. */
 const props = defineProps<{
   findings: readonly FindingLine[]
   editable: boolean
   /** Says of each which rule it is about. */ named?: boolean
 }>()
-const emit = defineEmits<{ look: [finding: FindingLine]; mend: [finding: FindingLine]; changed: [] }>()
+const emit = defineEmits<{ look: [finding: FindingLine]; fix: [finding: FindingLine]; changed: [] }>()
 const store = useCatalogue()
 const open = computed(() => props.findings.filter((finding) => finding.accepted === null))
 const stands = computed(() => props.findings.filter((finding) => finding.accepted !== null))
@@ -49,7 +49,7 @@ async function takeUp(finding: FindingLine): Promise<void> {
 }
 function key(finding: FindingLine, event: KeyboardEvent): void {
   if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey || !props.editable) return
-  if (event.key === 'f' && finding.fix) emit('mend', finding)
+  if (event.key === 'f' && finding.fix) emit('fix', finding)
   else if (event.key === 'l' && finding.kind !== 'unfinished') begin(finding)
   else return
   event.preventDefault()
@@ -110,7 +110,7 @@ function key(finding: FindingLine, event: KeyboardEvent): void {
           /><button class="button py-0.5!" type="submit">Accept</button>
         </form>
         <p v-else-if="editable" class="mt-0.5 ml-5 flex gap-4 text-[13px]">
-          <button v-if="finding.fix" type="button" class="word" @click="emit('mend', finding)">
+          <button v-if="finding.fix" type="button" class="word" @click="emit('fix', finding)">
             Fix: {{ finding.fix.say }} <kbd>F</kbd>
           </button>
           <button

@@ -27,7 +27,7 @@ const shown = computed(() =>
 const count = (of: string): number =>
   findings.value.filter((finding) => finding.accepted === null && (of === '' || finding.severity === of)).length
 /** Mended where it stands: on the sheet of its rule, where it can be looked at and taken back. */
-async function mend(finding: FindingLine): Promise<void> {
+async function fix(finding: FindingLine): Promise<void> {
   if (!finding.fix) return
   const rule = await attempt(() => read<{ draftRev: number }>(`/api/v1/rules/${finding.ruleId}`))
   if (!rule) return
@@ -62,7 +62,7 @@ async function mend(finding: FindingLine): Promise<void> {
       :findings="shown"
       :editable="store.may('build')"
       named
-      @mend="mend"
+      @fix="fix"
       @changed="refresh()"
     />
     <div v-else class="mt-16 text-center">

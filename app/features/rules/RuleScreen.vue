@@ -67,7 +67,7 @@ const saveWord = computed(
     })[draft.save.value],
 )
 
-function mend(finding: Pick<Finding, 'part' | 'id' | 'param'>): void {
+function fix(finding: Pick<Finding, 'part' | 'id' | 'param'>): void {
   if (finding.part === 'rule') sheet.value?.open(finding.param === 'triggers' ? 'add:trigger' : 'add:step', 'kind')
   else if (finding.part === 'branch')
     document.querySelector<HTMLElement>(`[data-line="branch:${finding.id}"] [data-word]`)?.focus()
@@ -303,7 +303,7 @@ const setObject = ({ value }: HTMLSelectElement): void =>
       :draft="draft"
       @look="missId = $event"
       @ways="ways = $event"
-      @mend="mend"
+      @fix="fix"
     />
   </div>
 </template>

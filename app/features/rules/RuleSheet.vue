@@ -69,7 +69,7 @@ provide(HERE, whole)
 const usable = computed(() => catalogues(rule.value, store.catalogue))
 const evidence = computed(() => props.draft.evidence.value)
 
-/** The words of each part that are still to be mended. */
+/** The words of each part that are still to be fixed. */
 const bad = computed(() => {
   const found: Record<string, string[]> = {}
   for (const finding of props.draft.findings.value) (found[finding.id] ??= []).push(finding.param)

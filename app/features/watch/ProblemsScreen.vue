@@ -9,7 +9,7 @@ import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
 import WatchNav from './WatchNav.vue'
 
-/** What needs somebody, grouped by cause; what is mended goes by itself. */
+/** What needs somebody, grouped by cause; what is fixed goes by itself. */
 useHead({ title: 'Problems' })
 const store = useCatalogue()
 const { say } = useSpoken()
@@ -72,7 +72,7 @@ async function accept(one: Problem, days: string): Promise<void> {
       :data-problem-kind="kind.kind"
     >
       <h2 :id="`kind-${kind.kind}`" class="part">{{ kind.title }}</h2>
-      <p class="quiet">{{ kind.mend }}</p>
+      <p class="quiet">{{ kind.fix }}</p>
       <ul class="mt-1">
         <li
           v-for="one in kind.problems"

@@ -1,7 +1,7 @@
-import MarkdownIt from 'markdown-it'
 import type Mail from 'nodemailer/lib/mailer'
 import MailComposer from 'nodemailer/lib/mail-composer'
 import type { Parcel } from '../channel'
+import { htmlOf } from './formatted'
 
 /** A mail as it goes out, in text and in HTML, with everything by which answers and objections find their way back. */
 
@@ -14,14 +14,6 @@ export interface MailPlace {
   /** The address that answers to a message go to, where the workspace receives mail; otherwise the sender’s. */
   readonly replyTo: (messageId: string, from: string) => string
 }
-
-/** HTML in a text stays text (`html: false`), and links lead to the web or to an address only. */
-const markdown = new MarkdownIt({ html: false, linkify: true, breaks: true })
-const isSafe = /^(https?:|mailto:|tel:)/i
-markdown.validateLink = (url) => isSafe.test(url.trim())
-
-/** The simple formatted text of a message as HTML; nothing that was typed into it becomes code. */
-export const htmlOf = (text: string): string => markdown.render(text)
 
 const PREFERENCES = 'To choose what you get from us, or to get nothing more:'
 

@@ -118,17 +118,16 @@ export const webRequest = defineAwait<'webRequest', Params>({
     if (!chosen || chosen.archived)
       problems.push({ param: 'connection', problem: { code: 'missing', what: 'connection' } })
     for (const problem of checkText(path, object, catalogue)) problems.push({ param: 'path', problem })
-    if (path !== '' && !path.startsWith('/'))
-      problems.push({ param: 'path', problem: { code: 'shape', detail: 'A path begins with a slash.' } })
+    if (path !== '' && !path.startsWith('/')) problems.push({ param: 'path', problem: { code: 'noSlash' } })
     if (withBody(method) && body.trim() !== '') {
       const wrong = jsonProblem(body)
-      if (wrong !== null) problems.push({ param: 'body', problem: { code: 'shape', detail: `No JSON: ${wrong}.` } })
+      if (wrong !== null) problems.push({ param: 'body', problem: { code: 'notJson', said: wrong } })
       else
         for (const text of textsIn(body))
           for (const problem of checkText(text, object, catalogue)) problems.push({ param: 'body', problem })
     }
     if (new Set(readings.map(({ key }) => key)).size !== readings.length)
-      problems.push({ param: 'readings', problem: { code: 'shape', detail: 'Two readings have the same name.' } })
+      problems.push({ param: 'readings', problem: { code: 'sameReading' } })
     return problems
   },
   first(params, context) {

@@ -174,15 +174,14 @@ export const atDate = defineTrigger<'atDate', Params>({
               : { code: 'unknownField', field: params.field },
         },
       ]
-    const wrong = (param: string, detail: string) => [{ param, problem: { code: 'shape' as const, detail } }]
     if (field.type !== 'date' && field.type !== 'dateTime')
       return [{ param: 'field', problem: { code: 'notADateField', field: field.label } }]
     if (field.type === 'date' && params.side !== 'on' && exact(params.amount.unit))
       return [{ param: 'amount', problem: { code: 'noTimeOfDay', field: field.label } }]
     if (field.type === 'date' && params.minute === null)
-      return wrong('minute', `“${field.label}” has no time. Enter one.`)
+      return [{ param: 'minute', problem: { code: 'noTimeGiven', field: field.label } }]
     if (field.type === 'dateTime' && params.every !== 'once')
-      return wrong('every', `“${field.label}” has a time. Only dates without time can repeat.`)
+      return [{ param: 'every', problem: { code: 'timeRepeats', field: field.label } }]
     return []
   },
   listen: () => [BY_CLOCK],

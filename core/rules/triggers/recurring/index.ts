@@ -76,7 +76,7 @@ export const recurring = defineTrigger<'recurring', Params>({
   ],
   check({ rule }) {
     const wrong = wrongRule(rule.rule, rule.from)
-    return wrong === null ? [] : [{ param: 'rule', problem: { code: 'shape', detail: wrong } }]
+    return wrong === null ? [] : [{ param: 'rule', problem: { code: 'recurrence', said: wrong } }]
   },
   listen: () => [BY_CLOCK],
   compile: () => () => false,

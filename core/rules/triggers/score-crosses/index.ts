@@ -110,9 +110,7 @@ export const scoreCrosses = defineTrigger<'scoreCrosses', Params>({
       !names.catalogue.field(names.object, bandField(field.key))?.choices.some((one) => one.id === params.band)
     )
       return [{ param: 'band', problem: { code: 'missing', what: 'band' } }]
-    return params.how === 'by' && params.points < 1
-      ? [{ param: 'points', problem: { code: 'shape', detail: 'Enter at least 1 point.' } }]
-      : []
+    return params.how === 'by' && params.points < 1 ? [{ param: 'points', problem: { code: 'leastPoints' } }] : []
   },
   listen: ({ field, how, band }) =>
     field === null ? [] : how === 'band' ? (band === null ? [] : [onValue(bandField(field), band)]) : [onScore(field)],
