@@ -10,6 +10,8 @@ export default defineNuxtConfig({
   compatibilityDate: '2026-01-01',
   modules: ['@pinia/nuxt', '@nuxt/eslint', 'nuxt-security'],
   telemetry: false,
+  // Nothing reads them: the server runs without source maps, and a browser gets none.
+  sourcemap: false,
   devtools: { enabled: false },
   css: [
     '@fontsource-variable/newsreader/index.css',

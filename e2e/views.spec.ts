@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright'
 import { wentIn } from '../scripts/lint/plain-words.mjs'
+import { found, IN_POPOVER, WHOLE } from './axe'
 import { deals, expect, open, test } from './app'
 import type { APIRequestContext, Page } from '@playwright/test'
 
@@ -66,12 +66,6 @@ const VIEWS: readonly {
   { name: 'password and keys', path: () => '/account' },
 ]
 
-/** What axe finds, one line a rule. Axe is asked in the page itself: there are no frames to look into. */
-async function found(axe: AxeBuilder): Promise<readonly string[]> {
-  const { violations } = await axe.setLegacyMode().analyze()
-  return violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`)
-}
-
 // None of them changes anything: they go to whichever worker is free.
 test.describe.configure({ mode: 'parallel' })
 
@@ -103,14 +97,11 @@ for (const view of VIEWS) {
     await expect(page.locator('main h1').first()).toBeAttached()
     // One long page whose parts are all alike: one part of it is enough.
     if (view.name === 'API') await page.getByRole('searchbox', { name: 'Search routes' }).fill('segments')
-    const all = (contrast: boolean): AxeBuilder =>
-      // A page of the simulated website stands in ours, with landmarks of its own.
-      new AxeBuilder({ page }).exclude('iframe').options({
-        // What passes is not gathered: naming each node of it takes most of the time.
-        resultTypes: ['violations'],
+    const all = (contrast: boolean): Promise<readonly string[]> =>
+      found(page, WHOLE, {
         rules: { 'target-size': { enabled: true }, 'color-contrast': { enabled: contrast } },
       })
-    expect(await found(all(true)), 'light').toEqual([])
+    expect(await all(true), 'light').toEqual([])
     const texts = await textsOf(page)
     expect(
       texts.flatMap((text) => (wentIn(text) ? [text] : [])),
@@ -119,18 +110,11 @@ for (const view of VIEWS) {
     if (!OF_CODE.includes(view.name)) expect(texts.filter(shown), 'names of the code').toEqual([])
     // The themes differ in nothing but their colours.
     await page.emulateMedia({ colorScheme: 'dark' })
-    expect(
-      await found(
-        new AxeBuilder({ page }).options({
-          resultTypes: ['violations'],
-          runOnly: { type: 'rule', values: ['color-contrast'] },
-        }),
-      ),
-      'dark',
-    ).toEqual([])
+    const contrast = await found(page, WHOLE, { runOnly: { type: 'rule', values: ['color-contrast'] } })
+    expect(contrast, 'dark').toEqual([])
     // As on a telephone, or at 400 %: other things are folded and stand in other places.
     await page.setViewportSize({ width: 320, height: 640 })
-    expect(await found(all(false)), '320 wide').toEqual([])
+    expect(await all(false), '320 wide').toEqual([])
     expect(await page.evaluate(() => document.documentElement.scrollWidth), 'the page is no wider').toBe(320)
   })
 }
@@ -142,11 +126,8 @@ test('the rule sheet with its popovers open passes axe too, wide and narrow', as
     for (const word of ['trigger:t1/field', 'condition:c1/op', 'condition:c1/value', 'step:s2/due', 'step:s2/title']) {
       await page.locator(`[data-word="${word}"]`).first().click()
       await expect(page.locator('[data-pop]')).toBeVisible()
-      const axe = new AxeBuilder({ page }).include('[data-pop]').options({
-        resultTypes: ['violations'],
-        rules: { 'target-size': { enabled: true } },
-      })
-      expect(await found(axe), `${word} at ${width}`).toEqual([])
+      const wrong = await found(page, IN_POPOVER, { rules: { 'target-size': { enabled: true } } })
+      expect(wrong, `${word} at ${width}`).toEqual([])
       await page.keyboard.press('Escape')
       await expect(page.locator('[data-pop]')).toHaveCount(0)
     }
