@@ -14,9 +14,15 @@ export const IN_POPOVER: Where = { include: ['[data-pop]'] }
 export async function found(page: Page, where: Where = WHOLE, options: RunOptions = {}): Promise<readonly string[]> {
   if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(axe.source)
   const { violations } = await page.evaluate(
-    // What passes is not gathered: naming each node of it takes most of the time.
-    ([context, rules]) => window.axe.run(context, { ...rules, resultTypes: ['violations'] }),
-    [where as ElementContext, options] as const,
+    async (given) => {
+      const [context, rules] = JSON.parse(given) as [ElementContext, RunOptions]
+      // What passes is not gathered: naming each node of it takes most of the time.
+      return await (window as unknown as { readonly axe: typeof axe }).axe.run(context, {
+        ...rules,
+        resultTypes: ['violations'],
+      })
+    },
+    JSON.stringify([where, options]),
   )
   return violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`)
 }

@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs'
-import AxeBuilder from '@axe-core/playwright'
+import { found } from './axe'
 import { expect, open, test } from './app'
 import { startServer, type RunningServer } from './own-server'
 
@@ -28,7 +28,7 @@ test.describe('an empty workspace', () => {
   }) => {
     await page.goto('/rules')
     await expect(page).toHaveURL(/\/set-up$/)
-    expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
+    expect(await found(page)).toEqual([])
     await page.getByLabel('Workspace name').fill('Brackwater Ice')
     await page.getByLabel('Your name').fill('Ana Cardoso')
     await page.getByLabel('Email').fill('Ana@Brackwater.example')
@@ -126,7 +126,7 @@ test.describe('an empty workspace', () => {
     await expect(box.getByLabel('Outcome of Lost at sea')).toHaveValue('lost')
     await expect(box.getByLabel('Type of Boat')).toHaveValue('choice')
     await expect(box.getByLabel('Type of Berth')).toHaveValue('number')
-    expect((await new AxeBuilder({ page }).include('[data-missing]').analyze()).violations).toEqual([])
+    expect(await found(page, { include: ['[data-missing]'] })).toEqual([])
     const create = page.locator('[data-make-missing]')
     await expect(create).toHaveText('Create 3 stages, 2 people and 3 fields')
 

@@ -1,10 +1,10 @@
-import { expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { all, condition, document, enters, set, task, type StepLine } from '../../core/testing/rules'
 import { workClock } from '../engine/clockwork'
 import { control } from '../engine/derived.setting'
 import { larkmoor, switchOn } from '../testing/workspace'
 import { undoOne } from '../engine/undo'
-import { journalPage } from './journal'
+import { journalPage, runPage } from './journal'
 import { recordPage } from './record'
 import { rulesFor } from './why'
 
@@ -88,4 +88,28 @@ it('says everywhere that a run was taken back: in the journal, on the record’s
   expect(entry()).toMatchObject({ undone: { person: 'Ines Calloway', atMs: workspace.clock.nowMs() } })
   expect(journalPage(workspace, { limit: 1 }).lines[0]?.outcome).toMatch(/^undone by Ines Calloway: /)
   expect(rulesFor(workspace, ref).find((line) => line.ruleId === id)?.last?.outcome).toMatch(/^undone by Ines Calloway/)
+})
+
+describe('the chain of a run', () => {
+  it('has behind each run what came of that, however many began with the same change', () => {
+    const { workspace } = larkmoor()
+    const changes = (field: string) => ['fieldChanges', { field, how: 'anything', from: null, to: null }] as const
+    const rule = (name: string, when: string, field: string, value: unknown) =>
+      switchOn(workspace, document({ when: [changes(when)], then: [set(field, value)] }, name))
+    const first = rule('First', 'amount', 'units', 2)
+    rule('Second', 'amount', 'margin', 30)
+    rule('After the first', 'units', 'closeDate', '2026-12-24')
+    const { ref } = workspace.create('deal', { name: 'Two rooms', stage: 'hp-sized' }, [], 'ines')
+    workspace.change(ref, { amount: 20_000 }, 'ines')
+    const [run] = workspace.store.runs.list({ ruleId: first, limit: 1 })
+    const chain = runPage(workspace, run?.id ?? 0)?.chain ?? []
+    const lines = chain.map(({ what, depth, text }) => `${depth} ${what} ${text.split(':')[0]}`)
+    const at = (name: string) => lines.findIndex((line) => line.includes(`run ${name}`))
+    expect(lines).toHaveLength(7)
+    expect(at('First')).toBe(1)
+    expect(lines.slice(at('First') + 1).find((line) => line.includes('change'))).toContain('First')
+    expect(at('After the first')).toBe(at('First') + 2)
+    expect(lines[at('Second') + 1]).toMatch(/^1 change .*Second/)
+    expect(lines.filter((line) => line.startsWith('0'))).toHaveLength(3)
+  })
 })

@@ -264,7 +264,7 @@ function waitWords(
   }))
 }
 
-/** The change that began it and everything rules did because of it, in order. */
+/** The change that began it and everything rules did because of it: behind each run, what came of that. */
 function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef, scope: Scope): readonly ChainEntry[] {
   const { runs, events } = workspace.store
   const tell = doerTeller(workspace, scope)
@@ -272,7 +272,11 @@ function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef, scope: Scope
   const recordName = (of: RecordRef) => (of.object === ref.object && of.id === ref.id ? '' : workspace.nameOf(of))
   const byEvent = new Map<number, RunRow[]>()
   for (const one of runs.ofChain(run.chainId)) byEvent.set(one.eventSeq, [...(byEvent.get(one.eventSeq) ?? []), one])
-  return events.ofChain(run.chainId).flatMap((event): ChainEntry[] => {
+  const all = events.ofChain(run.chainId)
+  const known = new Set([...byEvent.values()].flat().map(({ id }) => id))
+  const causeOf = ({ cause }: ChangeEvent): number | null =>
+    cause.by === 'rule' && known.has(cause.runId) ? cause.runId : null
+  const entriesOf = (event: ChangeEvent): ChainEntry[] => {
     const changes = sayChanges(event, workspace, scope)
     const started = byEvent.get(event.seq) ?? []
     // What a segment keeps is shown as the segment, and says nothing here unless something began with it.
@@ -287,14 +291,14 @@ function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef, scope: Scope
       recordName: recordName(event.ref),
       state: null,
     }
-    const runsOfIt = started.map((one): ChainEntry => {
+    const runsOfIt = started.flatMap((one): ChainEntry[] => {
       const of: RecordRef = { object: one.object, id: one.recordId }
       const did = one.stop
         ? one.stop.code === 'conditions'
           ? firstMiss(seenWithin(workspace, one, scope))
           : sayStop(one.stop)
         : one.state
-      return {
+      const line: ChainEntry = {
         what: 'run',
         id: one.id,
         atMs: one.startedAt,
@@ -304,9 +308,11 @@ function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef, scope: Scope
         recordName: recordName(of),
         state: one.state,
       }
+      return [line, ...all.filter((event) => causeOf(event) === one.id).flatMap(entriesOf)]
     })
     return [change, ...runsOfIt]
-  })
+  }
+  return all.filter((event) => causeOf(event) === null).flatMap(entriesOf)
 }
 
 const changedTo = (changes: ChangeEvent['changes']): Values =>

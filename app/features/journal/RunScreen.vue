@@ -9,6 +9,8 @@ import { useNotices } from '~/shared/stores/notices'
 import RunSheet from '~/shared/run/RunSheet.vue'
 import { useLiveQuery, orFail } from '~/shared/live/useLiveQuery'
 import RefLink from '~/shared/record/RefLink.vue'
+import { nested } from '~/shared/run/nested'
+import ChainList from './ChainList.vue'
 
 const route = useRoute()
 const store = useCatalogue()
@@ -46,15 +48,8 @@ async function retry(): Promise<void> {
       : { tone: 'wrong', title: answer.failed > 0 ? 'Run failed again' : 'Conditions are no longer true' },
   )
 }
-/** A change begins; what failed, or was cut off, stops; everything else wrote something. */
-function markOf(entry: {
-  readonly what: string
-  readonly state?: string | null
-  readonly text?: string | null
-}): string {
-  if (entry.what === 'change') return 'start'
-  return entry.state === 'failed' || (entry.state === 'stopped' && entry.text?.includes('cut:')) ? 'stop' : 'data'
-}
+/** What a change led to stands within it, and so does what a run changed. */
+const chain = computed(() => nested(run.value.chain, ({ depth, what }) => depth * 2 + (what === 'run' ? 1 : 0)))
 </script>
 
 <template>
@@ -161,26 +156,7 @@ function markOf(entry: {
     <aside class="min-h-0 overflow-auto bg-paper2 px-6 pt-5 pb-12" aria-label="Full chain" tabindex="0">
       <h2>Full chain</h2>
       <p class="quiet mt-1 mb-3">The change that started it and everything rules did as a result.</p>
-      <ol>
-        <li
-          v-for="entry in run.chain"
-          :key="entry.what + entry.id"
-          class="flex items-baseline gap-2 border-b border-hair py-1 text-[13.5px]"
-          :style="{ paddingLeft: `${entry.depth * 18 + (entry.what === 'run' ? 10 : 0)}px` }"
-          :class="entry.what === 'run' && entry.id === id && 'bg-violet-t'"
-        >
-          <span class="mark flex-none translate-y-px scale-75" :class="markOf(entry)" aria-hidden="true" />
-          <span class="min-w-0"
-            ><NuxtLink v-if="entry.what === 'run' && entry.id !== id" :to="`/journal/${entry.id}`" class="name-link">{{
-              entry.text
-            }}</NuxtLink
-            ><template v-else>{{ entry.text }}</template
-            ><RefLink v-if="entry.recordName" :of="entry.ref" class="quiet name-link">
-              {{ entry.recordName }}</RefLink
-            ></span
-          >
-        </li>
-      </ol>
+      <ChainList :entries="chain" :shown="id" />
       <p v-for="note in run.notes" :key="note" class="quiet mt-2">{{ note }}</p>
     </aside>
   </div>
