@@ -1,3 +1,4 @@
+import { sayProblem } from '../core/language/problems'
 import { describe, expect, it } from 'vitest'
 import { runCase } from '../core/rehearsal/case'
 import { readCase } from '../core/rehearsal/case-file'
@@ -31,11 +32,11 @@ script: [${script}]
 `
 function tasks(rules: string, script: string): readonly string[] | string {
   const read = readCase(of(rules, script))
-  if (!read.ok) return JSON.stringify(read.problem)
+  if (!read.ok) return sayProblem(read.problem)
   const ran = runCase(read.value)
   return ran.ok
     ? ran.value.result.tasks.map(({ title, recordName }) => `${title} · ${recordName}`)
-    : JSON.stringify(ran.problem)
+    : sayProblem(ran.problem)
 }
 
 describe('a line of a case', () => {

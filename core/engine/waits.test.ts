@@ -151,7 +151,7 @@ describe('waiting', () => {
       const [first, ...behind] = rule.steps
       const one = { ...rule, steps: [{ ...first, branches: first?.branches?.slice(1) }, ...behind] }
       expect(readRule(one)).toMatchObject({
-        problem: { detail: expect.stringContaining('A wait has exactly two paths') as string },
+        problem: { said: expect.stringContaining('A wait has exactly two paths') as string },
       })
       expect(checkRule(rule, catalogue)).toContainEqual(
         expect.objectContaining({ part: 'branch', problem: { code: 'noTimeLimit' } }),

@@ -26,9 +26,9 @@ describe('a field that is to be written', () => {
     const ask = (field: string) => refusal(() => writableField(workspace, { object: 'deal', field }))
     expect(() => writableField(workspace, { object: 'deal', field: 'notes' })).not.toThrow()
     expect(['colour', 'createdAt', 'pipeline'].map(ask)).toEqual([
-      'field: unknownField',
-      'field: readOnly',
-      'field: readOnly',
+      'field: Field “colour” does not exist.',
+      'field: “Creation date” is read-only: set when the record is created.',
+      'field: “Pipeline” is read-only: set from the stage.',
     ])
   })
 })

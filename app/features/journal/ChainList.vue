@@ -31,7 +31,7 @@ function markOf(entry: Entry): string {
             class="name-link"
             >{{ node.of.text }}</NuxtLink
           ><template v-else>{{ node.of.text }}</template
-          ><RefLink v-if="node.of.recordName" :of="node.of.ref" class="quiet name-link">
+          ><RefLink v-if="node.of.recordName" :of="node.of.ref" class="quiet name-link ml-1.5">
             {{ node.of.recordName }}</RefLink
           ></span
         >
