@@ -53,7 +53,7 @@ describe('whose clock it goes by', () => {
 
 describe('when somebody may be written to', () => {
   const portugal = { name: 'Portugal', zone: 'Europe/Lisbon', hours: { from: 600, to: 1000, days: [1, 2] } }
-  const canada = { name: 'Canada', zone: null, hours: null }
+  const canada = { name: 'Canada', zone: null, hours: USUAL_MESSAGING.hours }
   const messaging: Messaging = { ...USUAL_MESSAGING, countries: [portugal, canada] }
   const at = (contact: Values, company: Values = {}) => decentFor(contact, company, messaging, 'UTC')
 
