@@ -30,7 +30,7 @@ const linked = (id: string, object: ObjectKind, within: Group): Linked => ({
   count: 1,
   group: within,
 })
-const did = (id: string, by: ObjectKind, within: Group): Did => ({
+const did = (id: string, by: Did['by'], within: Group): Did => ({
   kind: 'did',
   id,
   how: 'any',
@@ -69,7 +69,7 @@ const anyGroup: fc.Arbitrary<Group> = fc
         else if (kind === 1) items.push({ ...asks, id: fresh('f') })
         else if (kind === 2 && deeper) items.push(build(depth + 1))
         else if (kind === 3 && deeper) items.push(linked(fresh('l'), object, build(depth + 1)))
-        else if (kind === 4 && deeper) items.push(did(fresh('d'), object, build(depth + 1)))
+        else if (kind === 4 && deeper) items.push(did(fresh('d'), 'contact', build(depth + 1)))
         else break
       }
       return group(fresh('g'), ...items)
