@@ -1,3 +1,4 @@
+import '../language/refusals/of-server'
 import { sayProblem, type Problem } from '../language/problems'
 import { z } from 'zod'
 import { foldText } from '../language/value'

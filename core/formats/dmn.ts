@@ -1,3 +1,4 @@
+import '../language/refusals/of-server'
 import { XMLBuilder, XMLParser, XMLValidator } from 'fast-xml-parser'
 import { isDate } from '../time/dates'
 import { FIELD_TYPES } from '../fields/types'

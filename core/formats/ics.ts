@@ -1,3 +1,4 @@
+import '../language/refusals/of-server'
 import ICAL from 'ical.js'
 import { bad, good, type Result } from '../language/problems'
 

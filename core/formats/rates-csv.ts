@@ -1,3 +1,4 @@
+import '../language/refusals/of-server'
 import Papa from 'papaparse'
 import { bad, good, type Result } from '../language/problems'
 import type { Rate } from '../money/rates'

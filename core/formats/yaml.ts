@@ -1,3 +1,4 @@
+import '../language/refusals/of-server'
 import { isCollection, isScalar, LineCounter, parseDocument, visit } from 'yaml'
 import { bad, good, type Result } from '../language/problems'
 

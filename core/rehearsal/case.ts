@@ -1,3 +1,4 @@
+import '../language/refusals/of-server'
 import { sayQueue } from '../records/task'
 import type { Case } from './case-file'
 import type { StopReason } from '../language/reasons'

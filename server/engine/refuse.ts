@@ -1,3 +1,4 @@
+import '../../core/language/refusals/of-server'
 import type { Problem } from '../../core/language/problems'
 import { RefusedError } from './workspace'
 

@@ -15,8 +15,6 @@ export const FILE_REFUSALS = {
   notCalendar: ({ said }: { readonly said: string }) => `This is not an iCalendar file: ${said}`,
   /** An entry of a calendar file. */
   entry: ({ said }: { readonly said: string }) => said,
-  /** A document that has not the form it should have: where, and what is wrong there. */
-  shape: ({ at, said }: { readonly at: string; readonly said: string }) => (at === '' ? said : `${at}: ${said}`),
 
   noDocumentTypes: () => 'Document types are not allowed.',
   noDefinitions: () => 'The file has no definitions.',

@@ -5,8 +5,6 @@ type Kind = 'deal' | 'contact' | 'company' | 'appointment' | 'none'
 
 /** What acts on records, messages and appointments are refused with. */
 export const RECORD_REFUSALS = {
-  recordGone: ({ object, id }: { readonly object: Kind; readonly id: number }) =>
-    `${capital(NOUNS[object].one)} ${id} does not exist.`,
   thisRecordGone: () => 'This record does not exist.',
   mergeItself: () => 'A record can’t be merged with itself.',
   mergeSame: ({ field }: { readonly field: string }) => `“${field}” is the same in both records.`,

@@ -100,10 +100,6 @@ export const SETTING_REFUSALS = {
   noScoresOf: () => 'Only contacts and companies can have scores.',
   ownActivity: ({ object }: { readonly object: Kind }) =>
     `Choose “the ${NOUNS[object].one}” for the ${NOUNS[object].one}’s own activity.`,
-  mostAboveLeast: () => 'The maximum must be higher than the minimum.',
-  bandOrder: ({ band }: { readonly band: string }) => `“${band}” must start above the band before it.`,
-  idTwice: ({ id }: { readonly id: string }) => `ID “${id}” is used twice.`,
-  noPoints: () => 'Enter points other than 0.',
 
   spellingTwice: (facts: { readonly spelling: string; readonly first: string; readonly second: string }) =>
     `“${facts.spelling}” is listed under “${facts.first}” and under “${facts.second}”. Remove one.`,
