@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -142,5 +143,17 @@ describe('the command line', () => {
       wrong: expect.stringContaining('no option --loud') as string,
     })
     expect(JSON.parse(skylever('schema').out)).toMatchObject({ $id: 'urn:sky-lever:case:1', type: 'object' })
+  })
+
+  it('runs as a program of its own, with all that its rules may need', () => {
+    const recurring = DATED.find(({ name }) => name === 'every Thursday, or the working day behind it')
+    if (!recurring) throw new Error('no such case')
+    const file = join(folder, 'own.yaml')
+    writeFileSync(file, stringify(caseOf(recurring)))
+    // In here everything that others have loaded is at hand: that it is at hand there only a process shows.
+    const ran = spawnSync('node', ['cli/skylever.mjs', 'rehearse', file, 'cases/days-past.yaml', '--quiet'], {
+      encoding: 'utf8',
+    })
+    expect([ran.stderr, ran.status]).toEqual(['', 0])
   })
 })

@@ -1,3 +1,6 @@
+// What rules may need beside the core is handed in by whoever runs them.
+import '../core/formulas/formula'
+import '../core/time/recurrence-days'
 import { readFileSync } from 'node:fs'
 import { sayProblem } from '../core/language/problems'
 import { printable, runCase } from '../core/rehearsal/case'
