@@ -2,8 +2,7 @@ import { existsSync, statSync } from 'node:fs'
 import { deals, expect, test } from './app'
 
 /** What a browser fetches of scripts before a page is ready, compressed as it is sent to most of them, in bytes. */
-// It is to be 250,000 again: the words of refusals have brought the sheet of a rule a thousand over it.
-const SCRIPTS_MOST = 252_000
+const SCRIPTS_MOST = 250_000
 
 const VIEWS: readonly (readonly [name: string, path: string | null])[] = [
   ['the day sheet', '/day-sheet?person=jude'],

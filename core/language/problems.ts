@@ -1,10 +1,7 @@
 import { count, figure, listOf, listSome, plural } from './counts'
 import { MISSING, type Missing } from './missing'
-import { article, capital, NOUNS, type Noun } from './nouns'
+import { article, capital, NOUNS, type CountedObject, type Noun } from './nouns'
 import { sayRefusal, type Refusal } from './refusals'
-
-/** The kinds of records, by the nouns that they are counted with. */
-type CountedObject = 'deal' | 'contact' | 'company' | 'appointment' | 'none'
 
 /**
  * Everything that can be wrong with what somebody typed, sent or imported. Problems are values: they carry a

@@ -1,7 +1,11 @@
+import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { coded, NUMBERS, wrongIn } from './messages'
 import { sayProblem } from '../language/problems'
 import '../language/refusals/of-server'
+import { FILE_REFUSALS } from '../language/refusals/files'
+import { RECORD_REFUSALS } from '../language/refusals/records'
+import { SETTING_REFUSALS } from '../language/refusals/settings'
 import { refusalCodes, sayRefusal, type Refusal } from '../language/refusals'
 
 const KINDS = ['deal', 'contact', 'company', 'appointment', 'none'] as const
@@ -240,5 +244,19 @@ describe('refusals', () => {
     expect(sayRefusal({ code: 'rowLength', row: 1, cells: 1, results: 2, inputs: 2, outputs: 1 })).toBe(
       'Row 1: 1 cell and 2 results for 2 inputs and 1 result.',
     )
+  })
+
+  it('are only used where their words are at hand: a page would show the code itself', () => {
+    const handedIn = Object.keys({ ...FILE_REFUSALS, ...RECORD_REFUSALS, ...SETTING_REFUSALS })
+    // Asked by the server, by the screen of scorecards, and by what reads a whole file: they have all.
+    const among = ['core/derived/roll-up.ts', 'core/scoring/scorecard.ts', 'core/formats/dmn-cell.ts']
+    const without = readdirSync('core', { recursive: true, encoding: 'utf8' })
+      .map((file) => `core/${file}`)
+      .filter((file) => /(?<!\.test)\.ts$/.test(file) && !file.includes('/refusals/') && !among.includes(file))
+      .filter((file) => {
+        const text = readFileSync(file, 'utf8')
+        return handedIn.some((code) => text.includes(`code: '${code}'`)) && !text.includes('refusals/of-server')
+      })
+    expect(without).toEqual([])
   })
 })

@@ -92,8 +92,8 @@ export function changePipeline(
 function placed(ids: readonly string[], id: string, before: string | null): readonly string[] {
   if (before === id) return ids
   const rest = ids.filter((one) => one !== id)
+  if (before !== null && !rest.includes(before)) throw refuse('before', { code: 'notThere', name: before })
   const at = before === null ? rest.length : rest.indexOf(before)
-  if (at < 0) throw refuse('before', { code: 'notThere', name: before ?? '' })
   return [...rest.slice(0, at), id, ...rest.slice(at)]
 }
 

@@ -2,11 +2,13 @@
 import { count, figure } from '#core/language/counts'
 import { sayInstant } from '#core/time/say'
 import { send, attempt } from '~/shared/api/api'
+import { onceReady } from '~/shared/onceReady'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import PopOver from '~/shared/words/PopOver.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 import RefLink from '~/shared/record/RefLink.vue'
-import AskedOfYou from './AskedOfYou.vue'
+
+const AskedOfYou = onceReady(() => import('./AskedOfYou.vue'))
 
 /** What rules told this person, and what they ask. */
 const store = useCatalogue()

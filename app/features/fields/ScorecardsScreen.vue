@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { sayProblem } from '#core/language/problems'
+import '#core/language/refusals/of-server'
 import { figure, nounOf } from '#core/language/counts'
 import { EMPTY_GROUP } from '#core/conditions/document'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'

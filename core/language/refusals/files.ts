@@ -1,5 +1,5 @@
 import { count } from '../counts'
-import { NOUNS } from '../nouns'
+import { NOUNS, type CountedObject } from '../nouns'
 
 /** What a fixed value of a file has to be. */
 const FIXED = { text: 'text in quotes', number: 'number', yesNo: 'true or false' } as const
@@ -33,11 +33,7 @@ export const FILE_REFUSALS = {
   aggregatesNumbers: ({ aggregation, output }: { readonly aggregation: string; readonly output: string }) =>
     `Aggregation ${aggregation} needs numbers, and “${output}” is not one.`,
   crossTable: () => 'Cross tables are not supported. Use one row for each rule.',
-  inputField: (facts: {
-    readonly input: number
-    readonly raw: string
-    readonly object: 'deal' | 'contact' | 'company' | 'appointment' | 'none'
-  }) =>
+  inputField: (facts: { readonly input: number; readonly raw: string; readonly object: CountedObject }) =>
     `Input ${facts.input}: “${facts.raw}” is not a field of ${NOUNS[facts.object].many}. Write ${facts.object}.name.`,
   inputType: (facts: {
     readonly input: number
@@ -53,8 +49,10 @@ export const FILE_REFUSALS = {
     readonly results: number
     readonly inputs: number
     readonly outputs: number
-  }) =>
-    `Row ${facts.row}: ${count(facts.cells, 'cell')} and ${count(facts.results, 'result')} for ${count(facts.inputs, 'input')} and ${count(facts.outputs, 'result')}.`,
+  }) => {
+    const given = `${count(facts.cells, 'cell')} and ${count(facts.results, 'result')}`
+    return `Row ${facts.row}: ${given} for ${count(facts.inputs, 'input')} and ${count(facts.outputs, 'result')}.`
+  },
   /** Something wrong in a cell, as it has been said already. */
   inCell: (facts: {
     readonly row: number
@@ -65,6 +63,26 @@ export const FILE_REFUSALS = {
   noSuchInput: () => 'There is no such input.',
   onlyFixed: ({ type, raw }: { readonly type: keyof typeof FIXED; readonly raw: string }) =>
     `Only a fixed ${FIXED[type]} is supported, not ${raw}.`,
+
+  /** Tests of a file with decision tables, which are written otherwise than cells. */
+  openEnd: () => 'Something is missing at the end.',
+  notFixed: ({ raw }: { readonly raw: string }) => `“${raw}” is not a fixed value.`,
+  notText: ({ raw }: { readonly raw: string }) => `${raw} is not a text.`,
+  notDay: ({ raw }: { readonly raw: string }) => `${raw} is not a date.`,
+  noRanges: ({ kinds }: { readonly kinds: string }) => `A column of ${kinds} has no ranges.`,
+  rangeEnds: ({ one }: { readonly one: string }) => `A range here needs ${one} at each end.`,
+  rangeForm: () => 'A range is written [1..5].',
+  rangeOpen: () => 'A range ends with ] or ).',
+  rangeOfNone: () => 'The range contains no values.',
+  nullAmong: () => 'null stands alone: “null”, or “not(null)”.',
+  otherKind: ({ kinds, one }: { readonly kinds: string; readonly one: string }) =>
+    `This is a column of ${kinds}, and needs ${one}.`,
+  notOfField: ({ raw, field }: { readonly raw: string; readonly field: string }) =>
+    `${raw} is not a value of ${field}.`,
+  emptyToo: () => 'not(…) of a range also takes what is empty. Write the other range.',
+  rangesInCell: () => 'Several ranges in one cell are not supported.',
+  openNot: () => 'not( is not closed.',
+  notUnderstood: ({ raw }: { readonly raw: string }) => `“${raw}” is not understood here.`,
 
   dateFirst: () => 'line 1: the first column must be “Date”.',
   tooManyDays: ({ most }: { readonly most: number }) => `No more than ${count(most, 'day')} in one file.`,

@@ -1,14 +1,12 @@
 import { count } from '../counts'
-import { capital, NOUNS } from '../nouns'
-
-type Kind = 'deal' | 'contact' | 'company' | 'appointment' | 'none'
+import { capital, NOUNS, type CountedObject } from '../nouns'
 
 /** What acts on records, messages and appointments are refused with. */
 export const RECORD_REFUSALS = {
   thisRecordGone: () => 'This record does not exist.',
   mergeItself: () => 'A record can’t be merged with itself.',
   mergeSame: ({ field }: { readonly field: string }) => `“${field}” is the same in both records.`,
-  wasNotDeleted: ({ object, id }: { readonly object: Kind; readonly id: number }) =>
+  wasNotDeleted: ({ object, id }: { readonly object: CountedObject; readonly id: number }) =>
     `${capital(NOUNS[object].one)} ${id} was not deleted or merged.`,
   restoreFirst: ({ record }: { readonly record: string }) => `${record} has been deleted too. Restore it first.`,
   tooManyLinked: ({ most }: { readonly most: number }) =>
@@ -29,7 +27,7 @@ export const RECORD_REFUSALS = {
 
   /** A request from outside; they are told in the middle of a sentence. */
   activityRefused: ({ said }: { readonly said: string }) => said,
-  noneHas: ({ object, value }: { readonly object: Kind; readonly value: string }) =>
+  noneHas: ({ object, value }: { readonly object: CountedObject; readonly value: string }) =>
     `no ${NOUNS[object].one} has ${value}`,
   ruleNotOn: () => 'this rule is off, or has no button',
   fieldGone: () => 'this field does not exist',

@@ -1,8 +1,6 @@
-import { capital, NOUNS } from '../nouns'
+import { capital, NOUNS, type CountedObject } from '../nouns'
 
-type Kind = 'deal' | 'contact' | 'company' | 'appointment' | 'none'
-
-/** What a rule, its triggers, conditions and steps are refused with, a record that they name, and a scorecard. */
+/** What a rule, its triggers, conditions and steps are refused with, and a record that they name. */
 export const RULE_REFUSALS = {
   /** Where in a formula something is wrong, from the first letter on, and what. */
   formula: ({ from, to, said }: { readonly from: number; readonly to: number; readonly said: string }) =>
@@ -20,13 +18,10 @@ export const RULE_REFUSALS = {
   sameReading: () => 'Two readings have the same name.',
   noStepsToPaste: () => 'The clipboard has no steps.',
   cannotPaste: ({ said }: { readonly said: string }) => `These steps can’t be pasted here: ${said}.`,
-  stepNotFor: ({ object }: { readonly object: Kind }) => `One of the steps is not available for ${NOUNS[object].many}.`,
-  recordGone: ({ object, id }: { readonly object: Kind; readonly id: number }) =>
+  stepNotFor: ({ object }: { readonly object: CountedObject }) =>
+    `One of the steps is not available for ${NOUNS[object].many}.`,
+  recordGone: ({ object, id }: { readonly object: CountedObject; readonly id: number }) =>
     `${capital(NOUNS[object].one)} ${id} does not exist.`,
-  mostAboveLeast: () => 'The maximum must be higher than the minimum.',
-  bandOrder: ({ band }: { readonly band: string }) => `“${band}” must start above the band before it.`,
-  idTwice: ({ id }: { readonly id: string }) => `ID “${id}” is used twice.`,
-  noPoints: () => 'Enter points other than 0.',
   /** A document that has not the form it should have: where, and what is wrong there. */
   shape: ({ at, said }: { readonly at: string; readonly said: string }) => (at === '' ? said : `${at}: ${said}`),
 } as const

@@ -1,8 +1,6 @@
 import { count, listOf, plural } from '../counts'
 import { sayInUse, type UsedBy } from '../uses'
-import { capital, NOUNS } from '../nouns'
-
-type Kind = 'deal' | 'contact' | 'company' | 'appointment' | 'none'
+import { capital, NOUNS, type CountedObject } from '../nouns'
 
 /** What there can be one of by a name. */
 const NAMED = {
@@ -64,7 +62,7 @@ export const SETTING_REFUSALS = {
     `The result is ${gives}. Choose the type ${listOf(types, 'or')}.`,
   typeMustBe: ({ type }: { readonly type: string }) => `The type must be ${type}.`,
   circle: ({ fields }: { readonly fields: readonly string[] }) => `Circular reference: ${fields.join(' → ')}`,
-  rollUpOver: ({ object, over }: { readonly object: Kind; readonly over: Kind }) =>
+  rollUpOver: ({ object, over }: { readonly object: CountedObject; readonly over: CountedObject }) =>
     `${capital(NOUNS[object].many)} can’t be linked to ${NOUNS[over].many}.`,
   sortable: () => 'Sort by a number or a date.',
   chooseField: () => 'Choose a field.',
@@ -98,12 +96,16 @@ export const SETTING_REFUSALS = {
   }) => `This segment is used by the ${by} “${name}”.`,
 
   noScoresOf: () => 'Only contacts and companies can have scores.',
-  ownActivity: ({ object }: { readonly object: Kind }) =>
+  ownActivity: ({ object }: { readonly object: CountedObject }) =>
     `Choose “the ${NOUNS[object].one}” for the ${NOUNS[object].one}’s own activity.`,
+  mostAboveLeast: () => 'The maximum must be higher than the minimum.',
+  bandOrder: ({ band }: { readonly band: string }) => `“${band}” must start above the band before it.`,
+  idTwice: ({ id }: { readonly id: string }) => `ID “${id}” is used twice.`,
+  noPoints: () => 'Enter points other than 0.',
 
   spellingTwice: (facts: { readonly spelling: string; readonly first: string; readonly second: string }) =>
     `“${facts.spelling}” is listed under “${facts.first}” and under “${facts.second}”. Remove one.`,
-  synonymsUsed: ({ field, object }: { readonly field: string; readonly object: Kind }) =>
+  synonymsUsed: ({ field, object }: { readonly field: string; readonly object: CountedObject }) =>
     `This synonym set can’t be deleted: it is used by ${field} (${NOUNS[object].many}).`,
   notATextField: ({ field }: { readonly field: string }) => `“${field}” is not a text field.`,
   synonymsOfNames: () => 'Names can’t use synonyms.',
