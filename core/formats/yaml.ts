@@ -61,7 +61,7 @@ function wrongKey(contents: unknown): { readonly detail: string; readonly at: nu
  */
 export function readYaml(text: string): Result<unknown> {
   const deep = tooDeep(text)
-  if (deep !== null) return bad({ code: 'tooDeep', line: deep, most: DEPTH_MOST })
+  if (deep !== null) return bad({ code: 'nestedTooDeep', line: deep, most: DEPTH_MOST })
   const lines = new LineCounter()
   // No tags of one's own, no merging of keys: what stands there is what is meant.
   const parsed = parseDocument(text, {

@@ -79,7 +79,7 @@ export function checkMaking({ object, type, made }: GivenMaking, catalogue: Cata
   )
   if (circle)
     throw refuse(made.by === 'formula' ? 'text' : 'field', {
-      code: 'circle',
+      code: 'circularReference',
       fields: [...circle, ...circle.slice(0, 1)].map((field) => (field.id === own.id ? 'this field' : field.label)),
     })
 }

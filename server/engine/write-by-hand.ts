@@ -35,7 +35,8 @@ export function writeByHand(
     throw refuse('answerTo', { code: 'messageOfOther', id: answerTo })
   const own = addressesOf(workspace, contactId).filter((one) => one.channel === channel)
   const address = own.find((one) => channel === 'mail' || lineOf(one.address) !== 'landline')?.address ?? null
-  if (address === null && own.length === 0) throw refuse('', { code: 'noAddress', said: noAddressWords(channel) })
+  if (address === null && own.length === 0)
+    throw refuse('', { code: 'contactWithoutAddress', said: noAddressWords(channel) })
   const { messaging, workspace: firm } = workspace.catalogue()
   const company = workspace.world.related(who, 'company')
   const decent = decentFor(contact.values, company?.values ?? {}, messaging, firm.zone)

@@ -9,7 +9,7 @@ export const FILE_REFUSALS = {
   /** What a reader of the format says, in its own words. */
   atLine: ({ line, column, said }: { readonly line: number; readonly column: number; readonly said: string }) =>
     `Line ${line}, column ${column}: ${said}`,
-  tooDeep: ({ line, most }: { readonly line: number; readonly most: number }) =>
+  nestedTooDeep: ({ line, most }: { readonly line: number; readonly most: number }) =>
     `Line ${line}: It is nested more than ${most} levels deep.`,
   anchors: () => 'YAML anchors and aliases (&, *) are not supported.',
   notCalendar: ({ said }: { readonly said: string }) => `This is not an iCalendar file: ${said}`,

@@ -16,7 +16,7 @@ export const RECORD_REFUSALS = {
 
   noSubject: () => 'Enter a subject.',
   messageOfOther: ({ id }: { readonly id: number }) => `Message ${id} is not one of this contact.`,
-  noAddress: ({ said }: { readonly said: string }) => said,
+  contactWithoutAddress: ({ said }: { readonly said: string }) => said,
   notSent: ({ said }: { readonly said: string }) => `${said}.`,
   answerGone: ({ id }: { readonly id: number }) => `Answer ${id} does not exist.`,
   automaticReply: () => 'An automatic reply is no answer.',

@@ -61,7 +61,8 @@ export const SETTING_REFUSALS = {
   fieldTypes: ({ gives, types }: { readonly gives: string; readonly types: readonly string[] }) =>
     `The result is ${gives}. Choose the type ${listOf(types, 'or')}.`,
   typeMustBe: ({ type }: { readonly type: string }) => `The type must be ${type}.`,
-  circle: ({ fields }: { readonly fields: readonly string[] }) => `Circular reference: ${fields.join(' → ')}`,
+  circularReference: ({ fields }: { readonly fields: readonly string[] }) =>
+    `Circular reference: ${fields.join(' → ')}`,
   rollUpOver: ({ object, over }: { readonly object: CountedObject; readonly over: CountedObject }) =>
     `${capital(NOUNS[object].many)} can’t be linked to ${NOUNS[over].many}.`,
   sortable: () => 'Sort by a number or a date.',
