@@ -219,7 +219,7 @@ const WITHIN = [
   'caseLink',
   'caseStart',
   'inCase',
-  'circle',
+  'circularReference',
 ]
 
 const SHOWING = ['nullAmong', 'noBrackets', 'rangeForm']

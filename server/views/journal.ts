@@ -274,21 +274,28 @@ function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef, scope: Scope
   for (const one of runs.ofChain(run.chainId)) byEvent.set(one.eventSeq, [...(byEvent.get(one.eventSeq) ?? []), one])
   const all = events.ofChain(run.chainId)
   const known = new Set([...byEvent.values()].flat().map(({ id }) => id))
-  const causeOf = ({ cause }: ChangeEvent): number | null =>
-    cause.by === 'rule' && known.has(cause.runId) ? cause.runId : null
+  /** What each run changed; by `null` what no run of this chain did. */
+  const changedBy = new Map<number | null, ChangeEvent[]>()
+  for (const event of all) {
+    const { cause } = event
+    const by = cause.by === 'rule' && known.has(cause.runId) ? cause.runId : null
+    changedBy.set(by, [...(changedBy.get(by) ?? []), event])
+  }
   const entriesOf = (event: ChangeEvent): ChainEntry[] => {
     const changes = sayChanges(event, workspace, scope)
     const started = byEvent.get(event.seq) ?? []
     // What a segment keeps is shown as the segment, and says nothing here unless something began with it.
     if (changes === '' && started.length === 0) return []
+    const doer = tell(event.cause).name
     const change: ChainEntry = {
       what: 'change',
       id: event.seq,
       atMs: event.atMs,
       depth: event.depth,
-      text: `${tell(event.cause).name}: ${changes}`,
+      text: `${doer}: ${changes}`,
       ref: event.ref,
-      recordName: recordName(event.ref),
+      // What a record did to itself names it once.
+      recordName: recordName(event.ref) === doer ? '' : recordName(event.ref),
       state: null,
     }
     const runsOfIt = started.flatMap((one): ChainEntry[] => {
@@ -308,11 +315,11 @@ function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef, scope: Scope
         recordName: recordName(of),
         state: one.state,
       }
-      return [line, ...all.filter((event) => causeOf(event) === one.id).flatMap(entriesOf)]
+      return [line, ...(changedBy.get(one.id) ?? []).flatMap(entriesOf)]
     })
     return [change, ...runsOfIt]
   }
-  return all.filter((event) => causeOf(event) === null).flatMap(entriesOf)
+  return (changedBy.get(null) ?? []).flatMap(entriesOf)
 }
 
 const changedTo = (changes: ChangeEvent['changes']): Values =>

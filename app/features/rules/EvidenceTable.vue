@@ -29,6 +29,9 @@ const columns = computed<readonly Field[]>(() =>
     .slice(0, 3)
     .flatMap((key) => store.catalogue.field(props.rule.object, key) ?? []),
 )
+/** Beside the sheet on a small screen there is no room for three: the third goes before names are cut to a few letters. */
+const AS_ROOM = 'min-[900px]:max-[1199px]:w-0! min-[900px]:max-[1199px]:invisible min-[900px]:max-[1199px]:p-0!'
+const roomFor = (at: number): string => (at === 2 ? AS_ROOM : '')
 const cell = (values: Values, field: Field): string => {
   const text = store.show(values[field.key], field, values)
   return field.type === 'person' ? text.replace(/^(\S)\S* /, '$1. ') : text
@@ -90,7 +93,11 @@ function arrows(event: KeyboardEvent): void {
       </caption>
       <colgroup>
         <col />
-        <col v-for="field in columns" :key="field.key" :class="field.type === 'currency' ? 'w-[100px]' : 'w-[92px]'" />
+        <col
+          v-for="(field, at) in columns"
+          :key="field.key"
+          :class="[field.type === 'currency' ? 'w-[100px]' : 'w-[92px]', roomFor(at)]"
+        />
       </colgroup>
       <thead class="sr-only">
         <tr>
@@ -132,10 +139,10 @@ function arrows(event: KeyboardEvent): void {
             <td v-if="line.why !== null" :colspan="columns.length" class="text-brick">{{ line.why }}</td>
             <template v-else>
               <td
-                v-for="field in columns"
+                v-for="(field, at) in columns"
                 :key="field.key"
                 class="truncate"
-                :class="field.type === 'currency' && 'num'"
+                :class="[field.type === 'currency' && 'num', roomFor(at)]"
               >
                 {{ cell(line.values, field) }}
               </td>
