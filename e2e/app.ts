@@ -59,10 +59,42 @@ export const test = base.extend<{ quiet: readonly string[] }>({
 
 export { expect }
 
-/** Opens a page and waits until it hears what changes; from then on it is ready for everything. */
-export async function open(page: Page, path: string): Promise<void> {
+/** Runs in the page: goes elsewhere as a link does. Answers whether there was an app to go within, and it let go. */
+async function goWithin(path: string): Promise<boolean> {
+  interface App {
+    readonly $nuxt: {
+      readonly $router: { readonly push: (to: string) => Promise<unknown> }
+      readonly hooks: { readonly hookOnce: (name: 'page:finish', then: () => void) => () => void }
+    }
+  }
+  const root = document.querySelector('#__nuxt')
+  const app = root && '__vue_app__' in root ? (root.__vue_app__ as App) : null
+  // Who asks for the page that is shown wants it anew.
+  if (!app || new URL(path, location.href).pathname === location.pathname) return false
+  const { $router, hooks } = app.$nuxt
+  let stay: () => void = () => undefined
+  const finished = new Promise<boolean>((resolve) => {
+    stay = hooks.hookOnce('page:finish', () => resolve(true))
+  })
+  if (await $router.push(path)) {
+    stay()
+    return false
+  }
+  await finished
+  // The heading gets the focus with the next frame.
+  await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)))
+  return true
+}
+
+/** Opens a page as a browser does that begins with it, and waits until it hears what changes: it is ready then. */
+export async function load(page: Page, path: string): Promise<void> {
   await page.goto(path)
   await page.waitForFunction(() => document.documentElement.dataset.live === 'yes')
+}
+
+/** Opens a page: the first of a test as `load` does, others as a link does. */
+export async function open(page: Page, path: string): Promise<void> {
+  if (page.url() === 'about:blank' || !(await page.evaluate(goWithin, path))) await load(page, path)
 }
 
 /** Opens what stands at its usual value behind the quiet "…" of a line, as somebody does who means to change it. */

@@ -7,6 +7,9 @@ const sum = { passed: 0, failed: 0 }
 /** Compilers make very much that is soon forgotten: with more room for it they are done an eighth earlier. */
 const TOOLS = { ...process.env, NODE_OPTIONS: `${process.env.NODE_OPTIONS ?? ''} --max-semi-space-size=64`.trim() }
 
+/** The demo workspace that is filled once for all walks. */
+const FILLED = { SKY_LEVER_DB: '.data/e2e-filled.db' }
+
 /** What a check says is kept until it ends, so that two that run at once do not talk into each other. */
 function run(name, command, args, env = TOOLS) {
   const started = Date.now()
@@ -51,24 +54,31 @@ const vitest = (report) => ({ passed: report.numPassedTests, failed: report.numF
 // What passed at the second try has passed; the list above the sum calls it flaky.
 const playwright = ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected })
 
-// In a fresh clone the settings that types, lint and unit tests read are still to be made.
-if (!(await run('settings', 'npx', ['nuxt', 'prepare']))) sum.failed++
-
-// Two at a time, one a core, and as much for the one as for the other. Types and the build both write .nuxt and so come
-// one after the other.
+// Two at a time, one a core, and as much for the one as for the other. In a fresh clone the settings that types, lint and
+// unit tests read are still to be made; types and the build both write .nuxt and so come one after the other.
+const settings = run('settings', 'npx', ['nuxt', 'prepare'])
 const [built] = await Promise.all([
-  // One program for pages, server, core and tools: each by itself reads most of the others again.
-  single('types', 'npx', ['vue-tsc', '--noEmit', '-p', 'tsconfig.check.json']).then(async () => {
-    const good = await single('build', 'npx', ['nuxt', 'build'])
-    await single('format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.'])
-    return good
-  }),
-  counted('unit', 'npx', ['vitest', 'run'], 'test-results/unit.json', vitest)
+  single('format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.'])
+    .then(() => settings)
+    // One program for pages, server, core and tools: each by itself reads most of the others again.
+    .then(() => single('types', 'npx', ['vue-tsc', '--noEmit', '-p', 'tsconfig.check.json']))
+    .then(() => single('build', 'npx', ['nuxt', 'build'])),
+  settings
+    .then((good) => {
+      if (!good) sum.failed++
+      return counted('unit', 'npx', ['vitest', 'run'], 'test-results/unit.json', vitest)
+    })
     .then(() => single('lint', 'npx', ['eslint', '.']))
-    .then(() => single('nothing unused', 'npx', ['knip', '--no-progress'])),
+    .then(() => single('nothing unused', 'npx', ['knip', '--no-progress']))
+    // The workspace that the walks begin with: those who only walk fill it themselves.
+    .then(() => run('demo', 'node', ['scripts/bundled.mjs', 'demo/fill.ts', '--fresh'], { ...process.env, ...FILLED })),
 ])
 // What people use runs as they run it.
-if (built) await counted('end to end', 'npx', ['playwright', 'test'], 'test-results/e2e.json', playwright, process.env)
+if (built)
+  await counted('end to end', 'npx', ['playwright', 'test'], 'test-results/e2e.json', playwright, {
+    ...process.env,
+    SKY_LEVER_FILLED: FILLED.SKY_LEVER_DB,
+  })
 else sum.failed++
 
 console.log(`\n${sum.passed} passed, ${sum.failed} failed`)
