@@ -87,6 +87,20 @@ const VIEWS: readonly {
 // None of them changes anything: they go to whichever worker is free.
 test.describe.configure({ mode: 'parallel' })
 
+/** Waits until all that a view fetches stands on it: nothing is under way any more, and no word comes or goes. */
+const stands = (page: Page) =>
+  page.waitForFunction(
+    () => {
+      const main = document.querySelector('main')
+      if (!main || main.querySelector('[aria-busy="true"], progress')) return false
+      const [before, now] = [document.body.dataset.seen, `${location.href} ${main.innerText.length}`]
+      document.body.dataset.seen = now
+      return before === now
+    },
+    null,
+    { polling: 300 },
+  )
+
 /** Every text on the page: what stands there, and what is read out or shown beside it. */
 const textsOf = (page: Page): Promise<readonly string[]> =>
   page.evaluate(() => {
@@ -112,6 +126,7 @@ for (const view of VIEWS) {
   test(`axe finds nothing on the ${view.name}, in either theme, and no old word`, async ({ page, request }) => {
     await open(page, await view.path(request))
     await expect(page.locator('main h1').first()).toBeAttached()
+    await stands(page)
     // One long page whose parts are all alike: one part of it is enough.
     if (view.name === 'API') await page.getByRole('searchbox', { name: 'Search routes' }).fill('segments')
     const all = (contrast: boolean): Promise<readonly string[]> =>
