@@ -15,6 +15,9 @@ import { CREATED, DID } from './reading'
 
 /** A habit in words, and as a rule that does the same. */
 
+/** The one thing that people do by hand which is no change of a field. */
+const CALLED = `${DID}call`
+
 interface Item {
   readonly field: Field
   readonly value: Value
@@ -40,21 +43,22 @@ function sayAfter(after: Habit['after'], object: RecordKind, catalogue: Catalogu
   if (isBeyond(after)) {
     const field = catalogue.field(object, after.field)
     return field
-      ? `${fieldWord(field)} of ${aOne(object)} is set above ${sayValue(after.above, field, catalogue)}`
+      ? `the ${fieldWord(field)} of ${aOne(object)} is set above ${sayValue(after.above, field, catalogue)}`
       : null
   }
   if (after === CREATED) return `${aOne(object)} is created`
-  if (after.startsWith(DID)) return `${aOne(object)} has an activity: ${after.slice(DID.length)}`
+  if (after.startsWith(DID)) return `${aOne(object)} ${catalogue.activities.words(after.slice(DID.length)).does}`
   const item = readItem(after, object, catalogue)
   if (!item) return null
   if (item.field.key === 'stage') return `${aOne(object)} enters ${sayValue(item.value, item.field, catalogue)}`
   return item.label
     ? `${aOne(object)} gets “${sayValue([String(item.value)], item.field, catalogue)}”`
-    : `${fieldWord(item.field)} of ${aOne(object)} becomes ${sayValue(item.value, item.field, catalogue)}`
+    : `the ${fieldWord(item.field)} of ${aOne(object)} becomes ${sayValue(item.value, item.field, catalogue)}`
 }
 
 function sayThen(then: string, object: RecordKind, catalogue: Catalogue): string | null {
-  if (then.startsWith(DID)) return `someone calls`
+  if (then === CALLED) return 'someone calls'
+  if (then.startsWith(DID)) return null
   const item = readItem(then, object, catalogue)
   if (!item) return null
   const said = sayValue(item.label ? [String(item.value)] : item.value, item.field, catalogue)
@@ -126,7 +130,7 @@ function begin(
 
 /** The step that does it; `null` where none of ours can. */
 function stepFor(then: string, object: RecordKind, catalogue: Catalogue): Step | null {
-  if (then === `${DID}call`)
+  if (then === CALLED)
     return {
       id: 's1',
       kind: 'createTask',
@@ -159,7 +163,7 @@ export function ruleFor(habit: Habit, object: RecordKind, catalogue: Catalogue):
   const [after, then] = [sayAfter(habit.after, object, catalogue), sayThen(habit.then, object, catalogue)]
   if (!started || !step || after === null || then === null) return null
   return {
-    ...blankRule(object, capital(`${after}: ${then.replace(/^someone (\w+?)s /, '$1 ')}`).slice(0, 200)),
+    ...blankRule(object, capital(`${after}: ${then.replace(/^someone (\w+?)s\b/, '$1')}`).slice(0, 200)),
     description: sayHabit(habit, object, catalogue) ?? '',
     triggers: started.triggers,
     ...(started.conditions && { conditions: started.conditions }),
