@@ -53,6 +53,16 @@ const AROUND = 40
 const PAGE = 500
 const DAY_MS = 86_400_000
 
+/** How long a unit is on the whole; working days without the days off between them. */
+const ABOUT_DAYS: { readonly [U in MomentUnit]: number } = {
+  minutes: 1 / 1440,
+  hours: 1 / 24,
+  days: 1,
+  weeks: 7,
+  months: 30.5,
+  workdays: 1.4,
+}
+
 const exact = (unit: MomentUnit): unit is 'minutes' | 'hours' => unit === 'minutes' || unit === 'hours'
 
 const allows = ({ months, weekdays }: DateMoments, day: string): boolean =>
@@ -132,14 +142,16 @@ function ofDates(moments: DateMoments, field: Field): ClockTrigger {
     catalogue: Catalogue,
   ): readonly { readonly day: string; readonly on: string }[] => {
     const calendar = calendarOf(catalogue)
-    const year = Number(around.slice(0, 4))
+    // Those years and months are looked at whose days, shifted, lie around it, however far they are shifted.
+    const from = addDays(around, -Math.round(count * ABOUT_DAYS[unit]))
+    const year = Number(from.slice(0, 4))
     const on =
       every === 'once'
         ? [value]
         : every === 'year'
           ? Array.from({ length: 5 }, (_, i) => anniversary(value, year - 2 + i, leap))
           : Array.from({ length: 27 }, (_, i) =>
-              monthly(value, addMonths(`${around.slice(0, 7)}-01`, i - 13).slice(0, 7)),
+              monthly(value, addMonths(`${from.slice(0, 7)}-01`, i - 13).slice(0, 7)),
             )
     return on
       .filter((one) => one >= value)
@@ -263,8 +275,7 @@ const fieldsOf = ({ field, zone }: DateMoments): readonly string[] => [
 function ofInstants(moments: DateMoments, field: Field): ClockTrigger {
   const { count, unit, minute } = moments
   const { object, key } = field
-  const days = { minutes: 1 / 1440, hours: 1 / 24, days: 1, weeks: 7, months: 30.5, workdays: 1.4 }[unit]
-  const about = Math.round(count * days * DAY_MS)
+  const about = Math.round(count * ABOUT_DAYS[unit] * DAY_MS)
   /** Between what the calendar gives and the rough reckoning lies no more than this. */
   const leeway = exact(unit) ? 0 : Math.abs(about) * 0.5 + 20 * DAY_MS
   const momentFor = (records: ClockRecords, record: RecordSnapshot): number | null => {
