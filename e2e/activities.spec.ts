@@ -1,6 +1,6 @@
 import ICAL from 'ical.js'
 import { convertIcsCalendar } from 'ts-ics'
-import { expect, open, test } from './app'
+import { expect, load, open, test } from './app'
 import { ownDemo } from './own-demo'
 
 test.use({ timezoneId: 'Europe/Lisbon' })
@@ -44,7 +44,7 @@ test.describe('what people do', () => {
     await expect.poll(() => tasksOf(ada)).toEqual(['Call Ada Priced about prices'])
     expect(await tasksOf(bea)).toEqual([])
     await page.request.post('/api/v1/session/demo', { data: { personId: 'rosa' } })
-    await open(page, '/day-sheet')
+    await load(page, '/day-sheet')
     await expect(page.getByText('Call Ada Priced about prices')).toBeVisible()
     await page.request.post('/api/v1/session/demo', { data: { personId: 'ines' } })
     const rules = await get<{ rules: { id: number; name: string }[] }>('/rules')

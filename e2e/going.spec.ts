@@ -1,4 +1,4 @@
-import { expect, newDeal, open, test } from './app'
+import { expect, load, newDeal, open, test } from './app'
 
 test('two deals become one and come apart again', async ({ page, request }) => {
   const [kept, other] = [await newDeal(request, { amount: 100 }), await newDeal(request, { amount: 900, units: 3 })]
@@ -15,7 +15,7 @@ test('two deals become one and come apart again', async ({ page, request }) => {
   await expect(past).toContainText(`merged ${other.name} into this deal`)
 
   // Whoever comes by an old address is told where it went.
-  await open(page, `/records/deals/${other.id}`)
+  await load(page, `/records/deals/${other.id}`)
   await expect(page.getByText('Merged into')).toBeVisible()
   await page.getByRole('link', { name: kept.name }).click()
   await past.getByRole('button', { name: 'Undo', exact: true }).click()

@@ -43,7 +43,7 @@ test('labels start a rule, are added by it, and end its wait; the run can be tak
   expect(lines.map(({ state }) => state)).toEqual(['waiting'])
   await open(page, `/journal/${lines[0]!.id}`)
   await expect(page.getByText('“Press” was added to labels', { exact: false }).first()).toBeVisible()
-  await expect(page.getByText('added “Urgent” to labels')).toBeVisible()
+  await expect(page.getByText('Changed: added “Urgent” to labels')).toBeVisible()
 
   await change(request, deal.id, { labels: ['press', 'urgent', 'reference-customer'] })
   await expect(page.getByText('Why: it happened')).toBeVisible()

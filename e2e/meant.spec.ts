@@ -1,6 +1,6 @@
 import { all, condition, document, set, task } from '../core/testing/rules'
 import { found } from './axe'
-import { expect, open, test } from './app'
+import { expect, load, open, test } from './app'
 import { ownDemo } from './own-demo'
 import { byApi, type Rule } from './rules-by-api'
 
@@ -201,7 +201,7 @@ test('a task is waited for: what came of it is used, and it is told when it is n
   await go(id, 1)
   await expect.poll(async () => await tasksOf(id)).toEqual(['Ring them'])
   await page.request.post('/api/v1/session/demo', { data: { personId: 'rosa' } })
-  await open(page, '/day-sheet')
+  await load(page, '/day-sheet')
   const line = page.locator('[data-task]').filter({ hasText: 'Ring them' })
   await expect(line).toBeVisible()
   const [open1] = (await get<{ tasks: { id: number; title: string }[] }>('/tasks?state=open&limit=200')).tasks.filter(

@@ -1,7 +1,7 @@
 import Database from 'better-sqlite3'
 import type { Page } from '@playwright/test'
 import { found } from './axe'
-import { expect, open, test } from './app'
+import { expect, load, open, test } from './app'
 import { ownDemo } from './own-demo'
 
 test.use({ timezoneId: 'Europe/Lisbon' })
@@ -176,12 +176,12 @@ test.describe('whether it did any good', () => {
 
   test('who sells comes in to the day sheet, and sees the team but no rules', async ({ page }) => {
     await page.request.post('/api/v1/session/demo', { data: { personId: 'rosa' } })
-    await open(page, '/')
+    await load(page, '/')
     await expect(page).toHaveURL(/\/day-sheet$/)
     for (const path of ['/api/v1/overview', '/api/v1/problems', '/api/v1/results', '/api/v1/suggestions'])
       expect((await page.request.get(path)).status(), path).toBe(403)
     await page.request.post('/api/v1/session/demo', { data: { personId: 'maren' } })
-    await open(page, '/overview')
+    await load(page, '/overview')
     await expect(page.getByRole('link', { name: 'Suggestions' })).toHaveCount(0)
     await expect(page.getByRole('heading', { name: 'Drafts and unpublished changes' })).toHaveCount(0)
     expect((await page.request.get('/api/v1/suggestions')).status()).toBe(403)
