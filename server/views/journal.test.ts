@@ -1,3 +1,4 @@
+import { tellActivities } from '../engine/activities'
 import { describe, expect, it } from 'vitest'
 import { all, condition, document, enters, set, task, type StepLine } from '../../core/testing/rules'
 import { workClock } from '../engine/clockwork'
@@ -111,5 +112,44 @@ describe('the chain of a run', () => {
     expect(at('After the first')).toBe(at('First') + 2)
     expect(lines[at('Second') + 1]).toMatch(/^1 change .*Second/)
     expect(lines.filter((line) => line.startsWith('0'))).toHaveLength(3)
+  })
+
+  it('says who did what, and with which record another one was linked', () => {
+    const { workspace } = larkmoor()
+    const make = { make: 'deal', name: 'Enquiry of {{contact.name}}', stage: 'enq-fresh', again: true, beside: 'none' }
+    const id = switchOn(
+      workspace,
+      document(
+        {
+          object: 'contact',
+          when: [['activity', { kind: 'visit', by: 'contact', about: 'price', late: false }]],
+          then: [['createRecord', make]],
+        },
+        'Price page',
+      ),
+    )
+    // Where nobody goes by links, none is told.
+    for (const object of ['contact', 'company'] as const)
+      switchOn(
+        workspace,
+        document(
+          { object, when: [['linked', { to: 'deal', how: 'removed' }]], then: [task('Why?')] },
+          `No more, ${object}`,
+        ),
+      )
+    const { ref: firm } = workspace.create('company', { name: 'Lind Bakery' }, [], 'ines')
+    const { ref: ada } = workspace.create('contact', { name: 'Ada Lind', owner: 'rosa' }, [firm], 'ines')
+    tellActivities(workspace, [
+      { record: ada, kind: 'visit', about: '/prices', atMs: workspace.clock.nowMs(), key: null },
+    ])
+    const [run] = workspace.store.runs.list({ ruleId: id, limit: 1 })
+    const lines = runPage(workspace, run?.id ?? 0)?.chain.map(({ text, recordName }) => `${text} · ${recordName}`) ?? []
+    expect(lines).toEqual([
+      'Ada Lind visited a page: /prices · ',
+      'Price page: done · ',
+      'Price page: created · Enquiry of Ada Lind',
+      'Price page: linked to Enquiry of Ada Lind · ',
+      'Price page: linked to Enquiry of Ada Lind · Lind Bakery',
+    ])
   })
 })

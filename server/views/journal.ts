@@ -9,7 +9,9 @@ import { sayActivity } from '../../core/rules/activities'
 import { awaitedAt } from '../../core/rules/awaited'
 import { sayTrigger } from '../../core/rules/describe'
 import { withResults } from '../../core/rules/results'
-import type { RecordRef } from '../../core/records/kinds'
+import { aOne, type RecordRef } from '../../core/records/kinds'
+import { linkedTo } from '../../core/signals/link'
+import { listOf } from '../../core/language/counts'
 import { isShown } from '../../core/fields/field'
 import type { ChangeEvent } from '../../core/records/record'
 import { valuesBefore } from '../../core/records/subject'
@@ -292,7 +294,8 @@ function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef, scope: Scope
       id: event.seq,
       atMs: event.atMs,
       depth: event.depth,
-      text: `${doer}: ${changes}`,
+      // What somebody did says itself who it was.
+      text: event.kind === 'happened' ? changes : `${doer}: ${changes}`,
       ref: event.ref,
       // What a record did to itself names it once.
       recordName: recordName(event.ref) === doer ? '' : recordName(event.ref),
@@ -325,12 +328,24 @@ function chainOf(workspace: Workspace, run: RunRow, ref: RecordRef, scope: Scope
 const changedTo = (changes: ChangeEvent['changes']): Values =>
   Object.fromEntries(changes.map((change) => [change.field, change.new]))
 
+/** "linked to Corvo Clinic"; by name only what the one who asks sees. */
+function sayLinks(changes: ChangeEvent['changes'], workspace: Workspace, scope: Scope): string {
+  const moves = changes.flatMap((change) => {
+    const [object, id] = [linkedTo(change), change.new ?? change.old]
+    if (object === null || typeof id !== 'number') return []
+    const name = seesRef(workspace, scope, { object, id }) ? workspace.nameOf({ object, id }) : aOne(object)
+    return [`${change.new === null ? 'unlinked from' : 'linked to'} ${name}`]
+  })
+  return moves.length === 0 ? 'links changed' : listOf(moves)
+}
+
 /** "stage: Sized → Quoted; amount: € 1 → € 2", or "created". */
 export function sayChanges(event: ChangeEvent, workspace: Workspace, scope: Scope = null): string {
   if (event.kind === 'started') return event.cause.by === 'clock' ? 'scheduled time' : 'run by hand'
   if (event.kind === 'taskDone') return 'task done'
   if (event.kind === 'replied') return 'web request answered'
   if (event.kind === 'happened') return sayActivity(event.changes, { catalogue: workspace.catalogue() })
+  if (event.kind === 'linked') return sayLinks(event.changes, workspace, scope)
   if (event.kind !== 'changed') return event.kind
   const catalogue = workspace.catalogue().asOf(event.atMs)
   const now = workspace.world.read(event.ref)?.values ?? {}

@@ -45,7 +45,7 @@ export function doerTeller(workspace: Workspace, scope: Scope = null): (cause: C
           name: cause.of === null ? 'daily recalculation' : of({ object: cause.of[0], id: cause.of[1] }),
         }
       case 'activity':
-        return { ...nobody, by: 'activity', name: 'activity' }
+        return { ...nobody, by: 'activity', name: 'customer activity' }
       case 'rule':
         return { ...nobody, by: 'rule', name: ruleName(cause.ruleId), ruleId: cause.ruleId, runId: cause.runId }
     }

@@ -25,7 +25,7 @@ function pick(kind: TriggerName): void {
 
 <template>
   <span
-    class="flex-none opacity-0 group-focus-within/line:opacity-100 group-hover/line:opacity-100"
+    class="flex-none bg-paper opacity-0 group-hover/line:opacity-100 focus-within:opacity-100 min-[640px]:absolute min-[640px]:right-0 min-[640px]:bottom-0.5"
     :class="open && 'opacity-100'"
   >
     <button

@@ -31,7 +31,7 @@ const usualLines = computed(() => [
     <h2 class="part">When</h2>
     <div v-if="rule.triggers.length > 0" role="list" aria-label="Triggers">
       <div v-for="(trigger, i) in rule.triggers" :key="trigger.id" role="listitem">
-        <div :data-line="`trigger:${trigger.id}`" class="group/line flex items-baseline gap-3 py-0.5">
+        <div :data-line="`trigger:${trigger.id}`" class="group/line relative flex items-baseline gap-3 py-0.5">
           <p class="min-w-0 flex-1 font-serif text-[18px] leading-normal">
             <span v-if="i > 0">or </span
             ><SentenceWords
