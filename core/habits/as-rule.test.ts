@@ -66,12 +66,7 @@ const SAID: readonly (readonly [object: RecordKind, after: Habit['after'], then:
     'owner=rosa',
     'After the opted out of a contact becomes yes, someone sets owner to Rosa Amara',
   ],
-  [
-    'company',
-    'fitTier=a',
-    'owner=rosa',
-    'After the fit tier of a company becomes A, someone sets owner to Rosa Amara',
-  ],
+  ['company', 'fitTier=a', 'owner=rosa', 'After the fit tier of a company becomes A, someone sets owner to Rosa Amara'],
 ]
 
 describe('a habit', () => {
