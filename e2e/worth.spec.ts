@@ -114,7 +114,7 @@ test.describe('whether it did any good', () => {
   test('what people do by hand becomes a draft rule, or is never told again', async ({ page }) => {
     await open(page, '/suggestions')
     const [first, second] = [page.locator('[data-suggestion]').first(), page.locator('[data-suggestion]').nth(1)]
-    await expect(first).toContainText('After amount of a deal is set above €40,000, someone adds “Large”', {
+    await expect(first).toContainText('After the amount of a deal is set above €40,000, someone adds “Large”', {
       timeout: 15_000,
     })
     await first.getByRole('button', { name: 'Which records' }).click()

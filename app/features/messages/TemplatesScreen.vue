@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { capital } from '#core/language/nouns'
-import { CHANNEL_WORDS, type MessageChannel } from '#core/messages/guards'
+import { CHANNEL_WORDS } from '#core/messages/guards'
 import type { RecordRef } from '#core/records/kinds'
 import { sayInstant } from '#core/time/say'
 import { attempt, send } from '~/shared/api/api'
@@ -10,6 +10,7 @@ import RecordPicker from '~/shared/record/RecordPicker.vue'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import PopOver from '~/shared/words/PopOver.vue'
 import MessagesNav from './MessagesNav.vue'
+import { templateDraft, type Written } from './templateDraft'
 
 /** Stored texts of messages, each in one language or several. */
 useHead({ title: 'Templates' })
@@ -22,67 +23,33 @@ type Template = AnswerOf<'/api/v1/templates'>['templates'][number]
 const shown = computed(() => data.value?.templates.filter((one) => !one.archived) ?? [])
 const archived = computed(() => data.value?.templates.filter((one) => one.archived) ?? [])
 const folders = computed(() => [...new Set(shown.value.map((one) => one.folder))])
+/** The one that was just made, until the address names it. */
+const made = ref<number | null>(null)
 const chosen = computed(
   (): Template | null =>
-    data.value?.templates.find((one) => one.id === Number(route.query.id)) ?? shown.value[0] ?? null,
+    data.value?.templates.find((one) => one.id === (made.value ?? Number(route.query.id))) ?? shown.value[0] ?? null,
 )
-interface Written {
-  name: string
-  folder: string
-  channel: MessageChannel
-  variants: { language: string; subject: string; text: string }[]
-}
-const writtenOf = ({ name, folder, channel, variants }: Written): Written => ({
-  name,
-  folder,
-  channel,
-  variants: variants.map((one) => ({ ...one })),
-})
-const BLANK: Written = { name: '', folder: '', channel: 'mail', variants: [{ language: '', subject: '', text: '' }] }
-const making = ref(false)
-const written = ref<Written>(writtenOf(chosen.value ?? BLANK))
-const language = ref('')
-watch(
-  () => [chosen.value?.id, chosen.value?.version, making.value],
-  (now, before) => {
-    written.value = writtenOf(making.value || !chosen.value ? BLANK : chosen.value)
-    if (now[0] !== before[0]) language.value = ''
-    void preview()
-  },
-)
-const variant = computed(
-  () => written.value.variants.find((one) => one.language === language.value) ?? written.value.variants[0]!,
-)
-const dirty = computed(
-  () =>
-    making.value || JSON.stringify(written.value) !== JSON.stringify(chosen.value ? writtenOf(chosen.value) : BLANK),
-)
+const draft = templateDraft(() => chosen.value)
+const { making, language, written, variant, dirty, elsewhere, addLanguage, removeLanguage } = draft
+watch(written, () => void preview())
 const missing = computed(() =>
   (data.value?.languages ?? []).filter((one) => !written.value.variants.some((v) => v.language === one)),
 )
-function addLanguage(name: string): void {
-  if (name === '') return
-  const { subject, text } = written.value.variants[0]!
-  written.value.variants.push({ language: name, subject, text })
-  language.value = name
-}
 function speak(name: string): void {
   language.value = name
   void preview()
 }
-function removeLanguage(): void {
-  written.value.variants = written.value.variants.filter((one) => one.language !== language.value)
-  language.value = ''
-}
 async function keep(): Promise<void> {
-  const body = writtenOf(written.value)
+  const body = draft.send()
   if (making.value) {
-    const made = await attempt(() => send<{ id: number }>('POST', '/api/v1/templates', body))
-    if (!made) return
-    making.value = false
+    const saved = await attempt(() => send<{ id: number }>('POST', '/api/v1/templates', body))
+    if (!saved) return
     await store.load()
     await refresh()
-    await navigateTo({ query: { id: made.id } })
+    made.value = saved.id
+    making.value = false
+    await navigateTo({ query: { id: saved.id } })
+    made.value = null
   } else {
     if (!(await attempt(() => send('PATCH', `/api/v1/templates/${chosen.value?.id}`, { template: body })))) return
     await store.load()
@@ -272,6 +239,11 @@ watch(
             >**Bold**, *italic*, lists and [links](https://…) as in Markdown.</template
           >
           <template v-else>{{ variant.text.length }} characters.</template>
+        </p>
+        <p v-if="elsewhere" class="mt-3 rounded-[3px] bg-brick-t px-2.5 py-1" role="alert">
+          {{ chosen?.changedBy ? store.personName(chosen.changedBy) : 'Someone else' }} saved another version while you
+          were writing. If you save, yours replaces it; theirs stays in Earlier texts.
+          <button type="button" class="word" @click="draft.take()">Discard mine</button>
         </p>
         <p v-if="editable" class="mt-3 flex flex-wrap gap-2">
           <button type="submit" class="button main" :disabled="!dirty">

@@ -41,7 +41,12 @@ async function added(): Promise<void> {
 const editing = ref<Connection | 'new' | null>(null)
 const open = ref<number | null>(null)
 const simulated = reactive({ status: 200, body: '' })
-watch(outside, (now) => Object.assign(simulated, now?.simulated), { immediate: true })
+// What is being written stays while anything else of the page changes.
+watch(
+  () => JSON.stringify(outside.value?.simulated),
+  () => Object.assign(simulated, outside.value?.simulated),
+  { immediate: true },
+)
 async function keepAnswer(): Promise<void> {
   if (await attempt(() => send('PUT', '/api/v1/simulated-answer', { ...simulated }))) say('Saved.')
 }
