@@ -1,6 +1,6 @@
 import ICAL from 'ical.js'
 import { convertIcsCalendar } from 'ts-ics'
-import { expect, load, open, test } from './app'
+import { expect, load, open, OWN_PAGE, test } from './app'
 import { ownDemo } from './own-demo'
 
 test.use({ timezoneId: 'Europe/Lisbon' })
@@ -119,7 +119,7 @@ test.describe('what people do', () => {
     await expect(page.getByText('sent a form').first()).toBeVisible()
   })
 
-  test('who asks not to be followed sends nothing', async ({ page }) => {
+  test('who asks not to be followed sends nothing', OWN_PAGE, async ({ page }) => {
     await page.addInitScript(() => Object.defineProperty(navigator, 'globalPrivacyControl', { value: true }))
     const sent: string[] = []
     page.on('request', (request) => {

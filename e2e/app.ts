@@ -23,14 +23,92 @@ function watchFocus(): void {
   addEventListener('change', elsewhere, { capture: true })
 }
 
-/** A page that fails its test when the console says anything it should not. */
-export const test = base.extend<{ quiet: readonly string[] }>({
+/** Runs in the page: what was told of an earlier test is none of the next one's. */
+function clearNotices(): void {
+  for (const close of document.querySelectorAll<HTMLElement>('[data-notice] button[aria-label="Dismiss"]'))
+    close.click()
+}
+
+/** With whom each test begins. */
+const SPECIALIST = 'ines'
+
+/** For a test that does something to its page which would stay: `test('…', OWN_PAGE, async …)`. */
+export const OWN_PAGE = { annotation: { type: 'a page of its own' } }
+
+/** The page with which the tests of a file go on one after the other; `null` where the next one begins with a new one. */
+interface Going {
+  of: string
+  page: Page | null
+}
+
+/** Runs in the page: whom its app takes the one before it for; `null` where there is no app. */
+function shownFor(): string | null {
+  interface App {
+    readonly config: {
+      readonly globalProperties: {
+        readonly $pinia: { readonly state: { readonly value: Readonly<Record<string, { facts?: { me: string } }>> } }
+      }
+    }
+  }
+  const root = document.querySelector('#__nuxt')
+  const app = root && '__vue_app__' in root ? (root.__vue_app__ as App) : null
+  return app?.config.globalProperties.$pinia.state.value.catalogue?.facts?.me ?? null
+}
+
+/** Whether the one who signed in at the beginning is still the one who is, for the server and on the page. */
+async function isSameOne(page: Page): Promise<boolean> {
+  if (![null, SPECIALIST].includes(await page.evaluate(shownFor))) return false
+  const answer = await page.request.get('/api/v1/session').catch(() => null)
+  return answer?.ok() === true && ((await answer.json()) as { person: string | null }).person === SPECIALIST
+}
+
+/**
+ * A page that fails its test when the console says anything it should not. It goes from test to test of a file, as that
+ * of somebody who works all day does: to begin with a new one each time takes as long as many a test.
+ */
+export const test = base.extend<{ quiet: readonly string[] }, { going: Going }>({
   baseURL: BASE,
   storageState: signedInAt(WORKER),
+  going: [
+    async ({ browser }, use) => {
+      const going: Going = { of: '', page: null }
+      await use(going)
+      if (browser.isConnected()) await going.page?.context().close()
+    },
+    { scope: 'worker' },
+  ],
+  page: async ({ going, browser, baseURL, storageState, viewport, timezoneId }, use, info) => {
+    const own = info.annotations.some(({ type }) => type === OWN_PAGE.annotation.type)
+    const of = JSON.stringify([info.file, baseURL, storageState, timezoneId, own ? info.testId : ''])
+    if (going.page && going.of !== of) {
+      await going.page.context().close()
+      going.page = null
+    }
+    if (!going.page) {
+      const context = await browser.newContext({ baseURL, storageState, viewport, timezoneId })
+      going.page = await context.newPage()
+      going.of = of
+      await going.page.addInitScript(watchFocus)
+    }
+    const { page } = going
+    if (viewport) await page.setViewportSize(viewport)
+    await page.emulateMedia({ colorScheme: null, reducedMotion: null, forcedColors: null })
+    await page.evaluate(clearNotices)
+    await use(page)
+    await page.unrouteAll({ behavior: 'ignoreErrors' })
+    page.removeAllListeners('dialog').removeAllListeners('console').removeAllListeners('pageerror')
+    // What went wrong, or ended as somebody else, is not gone on with.
+    if (own || info.status !== info.expectedStatus || page.isClosed() || !(await isSameOne(page))) {
+      await page.context().close()
+      going.page = null
+    }
+  },
+  context: async ({ page }, use) => {
+    await use(page.context())
+  },
   quiet: [
     async ({ page }, use) => {
       const said: string[] = []
-      await page.addInitScript(watchFocus)
       // Slowed down so many times: where a test does not wait for what it needs, it shows here before a busy host finds it.
       if (process.env.E2E_SLOW) {
         const session = await page.context().newCDPSession(page)

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { expect, newDeal, newRule, open, setRule, test } from './app'
+import { expect, newDeal, newRule, open, OWN_PAGE, setRule, test } from './app'
 import { set } from './deal-steps'
 import { treated } from './treated'
 
@@ -38,7 +38,7 @@ class Hands {
 
 const enters = (stage: string) => ({ id: 't1', kind: 'entersStage', params: { stage } })
 
-test('a rule is written and switched on with 60 keys at the most', async ({ page, request }) => {
+test('a rule is written and switched on with 60 keys at the most', OWN_PAGE, async ({ page, request }) => {
   await open(page, '/rules')
   const hands = new Hands(page)
   await page.keyboard.press('n')
@@ -83,7 +83,7 @@ test('a rule is written and switched on with 60 keys at the most', async ({ page
   await setRule(request, Number(new URL(page.url()).pathname.split('/').at(-1)), 'archived')
 })
 
-test('a task on the day sheet is done with three keys at the most', async ({ page, request }) => {
+test('a task on the day sheet is done with three keys at the most', OWN_PAGE, async ({ page, request }) => {
   const deal = await newDeal(request, { amount: 74_000, owner: 'callum' })
   await request.patch(`/api/v1/records/deal/${deal.id}`, { data: { values: { stage: 'hp-quoted' } } })
   await open(page, '/day-sheet?person=callum')
@@ -97,54 +97,55 @@ test('a task on the day sheet is done with three keys at the most', async ({ pag
   await expect.poll(() => hands.focused()).not.toBe(task)
 })
 
-test('the first cell of a decision table is reached with three keys, and filled and ordered by keys', async ({
-  page,
-  request,
-}) => {
-  const rule = await newRule(request, 'Gift by size', {
-    triggers: [enters('hp-signed')],
-    steps: [
-      {
-        id: 's1',
-        kind: 'decide',
-        params: {
-          table: {
-            inputs: [{ via: null, field: 'amount' }],
-            outputs: [{ key: 'gift', label: 'Gift', type: 'text' }],
-            rows: [
-              { id: 'r1', when: [{ is: 'any' }], then: ['card'] },
-              { id: 'r2', when: [{ is: 'any' }], then: ['visit'] },
-            ],
-            hit: 'first',
-            collect: 'list',
+test(
+  'the first cell of a decision table is reached with three keys, and filled and ordered by keys',
+  OWN_PAGE,
+  async ({ page, request }) => {
+    const rule = await newRule(request, 'Gift by size', {
+      triggers: [enters('hp-signed')],
+      steps: [
+        {
+          id: 's1',
+          kind: 'decide',
+          params: {
+            table: {
+              inputs: [{ via: null, field: 'amount' }],
+              outputs: [{ key: 'gift', label: 'Gift', type: 'text' }],
+              rows: [
+                { id: 'r1', when: [{ is: 'any' }], then: ['card'] },
+                { id: 'r2', when: [{ is: 'any' }], then: ['visit'] },
+              ],
+              hit: 'first',
+              collect: 'list',
+            },
           },
         },
-      },
-    ],
-  })
-  await open(page, `/rules/${rule}`)
-  const grid = page.getByRole('grid', { name: /^Decision table/ })
-  await expect(grid).toBeVisible()
-  const hands = new Hands(page)
-  await page.getByRole('region', { name: 'Then' }).getByRole('button').first().focus()
-  await hands.until('Tab', /^Row 1, amount$/i, 3)
-  await hands.type('< 10000')
-  await hands.press('ArrowRight')
-  expect(await hands.focused()).toBe('Row 1, Gift')
-  await hands.press('F2', 'End')
-  await hands.type(' and flowers')
-  await hands.press('ArrowUp')
-  expect(await hands.focused()).toBe('Result 1 name')
-  await hands.press('ArrowDown', 'Alt+ArrowDown')
-  await expect(grid.getByRole('textbox', { name: 'Row 2, Gift' })).toHaveValue('card and flowers')
-  await expect(grid.getByRole('textbox', { name: 'Row 2, Gift' })).toBeFocused()
-  await hands.type('thrown away')
-  await hands.press('Escape')
-  await expect(grid.getByRole('textbox', { name: 'Row 2, Gift' })).toHaveValue('card and flowers')
-  await setRule(request, rule, 'archived')
-})
+      ],
+    })
+    await open(page, `/rules/${rule}`)
+    const grid = page.getByRole('grid', { name: /^Decision table/ })
+    await expect(grid).toBeVisible()
+    const hands = new Hands(page)
+    await page.getByRole('region', { name: 'Then' }).getByRole('button').first().focus()
+    await hands.until('Tab', /^Row 1, amount$/i, 3)
+    await hands.type('< 10000')
+    await hands.press('ArrowRight')
+    expect(await hands.focused()).toBe('Row 1, Gift')
+    await hands.press('F2', 'End')
+    await hands.type(' and flowers')
+    await hands.press('ArrowUp')
+    expect(await hands.focused()).toBe('Result 1 name')
+    await hands.press('ArrowDown', 'Alt+ArrowDown')
+    await expect(grid.getByRole('textbox', { name: 'Row 2, Gift' })).toHaveValue('card and flowers')
+    await expect(grid.getByRole('textbox', { name: 'Row 2, Gift' })).toBeFocused()
+    await hands.type('thrown away')
+    await hands.press('Escape')
+    await expect(grid.getByRole('textbox', { name: 'Row 2, Gift' })).toHaveValue('card and flowers')
+    await setRule(request, rule, 'archived')
+  },
+)
 
-test('a deal is moved on the board with four keys at the most', async ({ page }) => {
+test('a deal is moved on the board with four keys at the most', OWN_PAGE, async ({ page }) => {
   await open(page, '/boards/hp')
   const hands = new Hands(page)
   await hands.press('ArrowDown')
@@ -157,7 +158,7 @@ test('a deal is moved on the board with four keys at the most', async ({ page })
   expect(hands.keys).toBeLessThanOrEqual(4)
 })
 
-test('a file is imported by keyboard', async ({ page }) => {
+test('a file is imported by keyboard', OWN_PAGE, async ({ page }) => {
   await open(page, '/data')
   await page.getByLabel('Choose CSV file').setInputFiles({
     name: 'keys.csv',
@@ -172,7 +173,7 @@ test('a file is imported by keyboard', async ({ page }) => {
   await expect(page.getByText('Imported').first()).toBeVisible()
 })
 
-test('what is ahead is ended with four keys at the most', async ({ page, request }) => {
+test('what is ahead is ended with four keys at the most', OWN_PAGE, async ({ page, request }) => {
   const rules = (await (await request.get('/api/v1/rules')).json()) as { rules: { id: number; name: string }[] }
   const rule = rules.rules.find((one) => one.name === 'Quote not answered: call')?.id ?? 0
   const deal = await treated(rule, async () => (await newDeal(request, { owner: 'jude' })).id)
@@ -190,7 +191,7 @@ test('what is ahead is ended with four keys at the most', async ({ page, request
   expect(hands.keys).toBeLessThanOrEqual(4)
 })
 
-test('why a rule did not run is read with eight keys at the most', async ({ page, request }) => {
+test('why a rule did not run is read with eight keys at the most', OWN_PAGE, async ({ page, request }) => {
   const rule = await newRule(request, 'Asked by keyboard', {
     triggers: [enters('ren-offered')],
     conditions: [{ kind: 'condition', id: 'c1', field: 'amount', op: 'moreThan', not: false, params: { value: 5000 } }],

@@ -168,3 +168,21 @@ test('a rule says what it is for, and its trigger becomes another one that keeps
   await open(page, '/rules?words=hire desk in march')
   await expect(page.getByText('Explained').first()).toBeVisible()
 })
+
+test('a page whose answer fails to come goes on with what it had, and catches up', async ({ page }) => {
+  const id = await draft(document({ when: [enters('hp-quoted')], then: [again('Ring')] }, 'Read once'))
+  await post(`/rules/${id}/state`, { state: 'on' })
+  await open(page, `/rules/${id}`)
+  await expect(page.locator('[data-state]')).toContainText('On')
+  const away = `**/api/v1/rules/${id}`
+  await page.route(away, (route) => route.fulfill({ status: 403, json: { detail: 'Not now.' } }))
+  const refused = page.waitForResponse((answer) => answer.url().endsWith(`/rules/${id}`))
+  await post(`/rules/${id}/state`, { state: 'off' })
+  expect((await refused).status()).toBe(403)
+  await expect(page.getByRole('heading', { name: 'Read once' })).toBeVisible()
+  await expect(page.locator('[data-line="step:s1"]')).toContainText('Ring')
+  await page.unroute(away)
+  await post(`/rules/${id}/state`, { state: 'on' })
+  await post(`/rules/${id}/state`, { state: 'off' })
+  await expect(page.locator('[data-state]')).toContainText('Off')
+})

@@ -1,6 +1,6 @@
 import type { APIRequestContext } from '@playwright/test'
 import { BASE } from './address'
-import { deals, expect, newDeal, newRule, open, setRule, test } from './app'
+import { deals, expect, newDeal, newRule, open, OWN_PAGE, setRule, test } from './app'
 
 const enters = (stage: string) => ({ id: 't1', kind: 'entersStage', params: { stage } })
 
@@ -127,7 +127,7 @@ test.describe('seeing it work', () => {
     await expect(line).toHaveCount(1)
   })
 
-  test('what is typed before a list has come up goes into the list', async ({ page, request }) => {
+  test('what is typed before a list has come up goes into the list', OWN_PAGE, async ({ page, request }) => {
     // Quick fingers on a slow machine: the list is there, and a third of a second later it takes the focus.
     await page.addInitScript(() => {
       const frame = window.requestAnimationFrame.bind(window)

@@ -1,25 +1,7 @@
-import { BASE, signedInAt, WORKER } from './address'
 import { wentIn } from '../scripts/lint/plain-words.mjs'
 import { found, IN_POPOVER, WHOLE } from './axe'
-import { deals, expect, open, test as base } from './app'
+import { deals, expect, open, test } from './app'
 import type { APIRequestContext, Page } from '@playwright/test'
-
-/** One page goes through all views that fall to a worker, as somebody does who works: each anew takes three times as long. */
-const test = base.extend<object, { readonly walked: Page }>({
-  walked: [
-    async ({ browser }, use) => {
-      const context = await browser.newContext({ baseURL: BASE, storageState: signedInAt(WORKER) })
-      await use(await context.newPage())
-      await context.close()
-    },
-    { scope: 'worker' },
-  ],
-  page: async ({ walked }, use) => {
-    await walked.setViewportSize({ width: 1280, height: 800 })
-    await walked.emulateMedia({ colorScheme: 'light' })
-    await use(walked)
-  },
-})
 
 /** Every main view, with the address of one that is in real use. */
 const VIEWS: readonly {

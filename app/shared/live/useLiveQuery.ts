@@ -97,7 +97,10 @@ export function useLiveQuery<R extends ReadRoute>(
   )
 }
 
-/** The same for a page that is nothing without its answer: when there is none, the page is the error. */
+/**
+ * The same for a page that is nothing without its answer: when there is none, the page is the error. Where it cannot be
+ * read anew later, what was read last goes on standing there.
+ */
 export async function orFail<T>(
   query: Promise<LiveQuery<T>>,
   missing: string,
@@ -110,5 +113,13 @@ export async function orFail<T>(
       message: problem.value && problem.value.status !== 404 ? problem.value.detail : missing,
       fatal: true,
     })
-  return made as LiveQuery<T> & { readonly data: Ref<T> }
+  const known = shallowRef<T>(data.value)
+  watch(
+    data,
+    (now) => {
+      if (now !== null) known.value = now
+    },
+    { flush: 'sync' },
+  )
+  return { ...made, data: known }
 }
