@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process'
 import { request as requests } from '@playwright/test'
-import { expect, test } from './app'
+import { expect, load, test } from './app'
 import { startServer, type RunningServer } from './own-server'
 
 test('an import that is cut short right after it was started goes on with the next start', async () => {
@@ -73,5 +73,19 @@ test('a server whose output nobody reads any more goes on, and ends when asked',
   } finally {
     server.kill('SIGKILL')
     first.clear()
+  }
+})
+
+test('a server ends when asked, though pages are open that listen to it', async ({ browser }) => {
+  // It is not the end of its patience that ends it.
+  const server = await startServer(3151, true, 'own.db', null, { NITRO_SHUTDOWN_TIMEOUT: '600000' })
+  const context = await browser.newContext({ baseURL: server.base })
+  try {
+    await context.request.post('/api/v1/session/demo', { data: { personId: 'ines' } })
+    await load(await context.newPage(), '/journal')
+    expect(await server.stop()).toBe(0)
+  } finally {
+    await context.close()
+    server.clear()
   }
 })

@@ -80,7 +80,7 @@ const stands = (page: Page) =>
       return before === now
     },
     null,
-    { polling: 300 },
+    { polling: 150 },
   )
 
 /** Every text on the page: what stands there, and what is read out or shown beside it. */

@@ -186,11 +186,11 @@ describe('whether a rule does the same', () => {
       steps: [
         {
           id: 's1',
-          kind: 'branch',
+          kind: 'choosePath',
           params: {},
           branches: [
             { id: 'b1', steps: [] },
-            { id: 'b2', steps: [{ id: 's2', kind: 'branch', params: {}, branches: [{ id: 'b3', steps: [step] }] }] },
+            { id: 'b2', steps: [{ id: 's2', kind: 'choosePath', params: {}, branches: [{ id: 'b3', steps: [step] }] }] },
           ],
         },
       ],

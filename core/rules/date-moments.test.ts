@@ -186,7 +186,7 @@ describe('the moments of a date', () => {
         // No moment of a record has the name of another one.
         expect(new Set(started.map(({ id, occurrence }) => `${id} ${occurrence}`)).size).toBe(started.length)
       }),
-      { numRuns: 60 },
+      { numRuns: 40 },
     )
   })
 
@@ -202,7 +202,7 @@ describe('the moments of a date', () => {
           else if (found !== null) expect(found).toBeGreaterThan(NOW_MS + 300 * DAY)
         }
       }),
-      { numRuns: 300 },
+      { numRuns: 150 },
     )
   })
 })
@@ -230,7 +230,7 @@ describe('the moments of a date with a time of day', () => {
         const started = walk(moments, recordsOf(all), NOW_MS, toMs)
         expect(started.map(({ id, atMs }) => `${id} ${new Date(atMs).toISOString()}`).sort()).toEqual(expected.sort())
       }),
-      { numRuns: 300 },
+      { numRuns: 150 },
     )
   })
 })

@@ -144,7 +144,7 @@ describe('going through what can be', () => {
     const many = allOf(
       ...['amount', 'units', 'margin'].map((field) => condition(field, 'isEmpty', {})),
       ...['closeDate', 'quoteSentOn', 'siteVisit'].map((field) =>
-        condition(field, 'inTheNext', { amount: { count: 9, unit: 'days' } }),
+        condition(field, 'inNext', { amount: { count: 9, unit: 'days' } }),
       ),
     )
     expect(combinations([many], 'deal', catalogue, moment)).toBeNull()

@@ -83,8 +83,10 @@ export default defineEventHandler(async (event) => {
   const looking = setInterval(() => {
     if (!goesOn(workspace, found)) void stream.close()
   }, LOOK_EVERY_MS)
+  const leave = endWithServer(() => void stream.close())
   stream.onClosed(async () => {
     stop()
+    leave()
     clearInterval(looking)
     await stream.close()
   })
