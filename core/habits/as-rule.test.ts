@@ -190,7 +190,10 @@ describe('whether a rule does the same', () => {
           params: {},
           branches: [
             { id: 'b1', steps: [] },
-            { id: 'b2', steps: [{ id: 's2', kind: 'choosePath', params: {}, branches: [{ id: 'b3', steps: [step] }] }] },
+            {
+              id: 'b2',
+              steps: [{ id: 's2', kind: 'choosePath', params: {}, branches: [{ id: 'b3', steps: [step] }] }],
+            },
           ],
         },
       ],
