@@ -113,14 +113,17 @@ test.describe('whether it did any good', () => {
 
   test('what people do by hand becomes a draft rule, or is never told again', async ({ page }) => {
     await open(page, '/suggestions')
-    const [first, second] = [page.locator('[data-suggestion]').first(), page.locator('[data-suggestion]').nth(1)]
-    await expect(first).toContainText('After the amount of a deal is set above €40,000, someone adds “Large”', {
-      timeout: 15_000,
-    })
+    // How many there are hangs on the days of the demo; this one is always among them.
+    const all = page.locator('[data-suggestion]')
+    const first = all.filter({ hasText: 'After the amount of a deal is set above €40,000, someone adds “Large”' })
+    await expect(first).toBeVisible()
+    const many = await all.count()
+    const second = all.filter({ hasText: 'After a deal enters Signed, someone adds “Handover”' })
     await first.getByRole('button', { name: 'Which records' }).click()
     await expect(first.getByRole('heading', { name: 'Followed', exact: true })).toBeVisible()
     await second.getByRole('button', { name: 'Not again' }).click()
     await expect(second).toHaveCount(0)
+    await expect(all).toHaveCount(many - 1)
     await clean(page)
     await page.setViewportSize({ width: 1280, height: 800 })
     await first.getByRole('button', { name: 'Make it a rule (off)' }).click()
@@ -128,7 +131,8 @@ test.describe('whether it did any good', () => {
     await expect(page.locator('[data-state]')).toHaveText('Draft, never switched on')
     await expect(page.getByRole('group', { name: 'Rule sheet' })).toContainText('Large')
     await open(page, '/suggestions')
-    await expect(page.getByText('Nothing was found that people do again and again')).toBeVisible()
+    await expect(all).toHaveCount(many - 2)
+    await expect(page.getByText('Nothing was found that people do again and again')).toHaveCount(many > 2 ? 0 : 1)
   })
 
   test('late tasks of several people are handed over at once', async ({ page }) => {
