@@ -35,7 +35,7 @@ const SPECIALIST = 'ines'
 /** For a test that does something to its page which would stay: `test('…', OWN_PAGE, async …)`. */
 export const OWN_PAGE = { annotation: { type: 'a page of its own' } }
 
-/** The page with which the tests of a file go on one after the other; `null` where the next one begins with a new one. */
+/** The page with which the tests of a file go on; `null` where the next one begins with a new one. */
 interface Going {
   of: string
   page: Page | null

@@ -162,6 +162,16 @@ const long = fc
 const awkward = fc.constantFrom('2000-02-29', '2024-02-29', '2025-01-31', '2025-12-31', '2026-08-30', TODAY)
 const SPAN = 45
 
+/** Walks through a month and a half, and compares it with what was written down; answers what was started. */
+function borneOut(moments: DateMoments, all: readonly RecordSnapshot[]): readonly Started[] {
+  const toMs = NOW_MS + SPAN * DAY
+  const said = (id: number, atMs: number) => `${id} ${new Date(atMs).toISOString()}`
+  const expected = all.flatMap((record) => momentsOf(moments, record, NOW_MS, toMs).map((at) => said(record.id, at)))
+  const started = walk(moments, recordsOf(all), NOW_MS, toMs)
+  expect(started.map(({ id, atMs }) => said(id, atMs)).sort()).toEqual([...new Set(expected)].sort())
+  return started
+}
+
 describe('the moments of a date', () => {
   const ofDates = fc.record({
     ...settings,
@@ -175,14 +185,7 @@ describe('the moments of a date', () => {
     fc.assert(
       fc.property(ofDates, contact('birthday', days), (given, all) => {
         const moments: DateMoments = { ...given, field: field('contact', 'birthday') }
-        const toMs = NOW_MS + SPAN * DAY
-        const expected = all.flatMap((record) =>
-          momentsOf(moments, record, NOW_MS, toMs).map((atMs) => `${record.id} ${new Date(atMs).toISOString()}`),
-        )
-        const started = walk(moments, recordsOf(all), NOW_MS, toMs)
-        expect(started.map(({ id, atMs }) => `${id} ${new Date(atMs).toISOString()}`).sort()).toEqual(
-          [...new Set(expected)].sort(),
-        )
+        const started = borneOut(moments, all)
         // No moment of a record has the name of another one.
         expect(new Set(started.map(({ id, occurrence }) => `${id} ${occurrence}`)).size).toBe(started.length)
       }),
@@ -223,12 +226,7 @@ describe('the moments of a date with a time of day', () => {
     fc.assert(
       fc.property(ofInstants, contact('createdAt', instants), (given, all) => {
         const moments: DateMoments = { ...given, field: field('contact', 'createdAt') }
-        const toMs = NOW_MS + SPAN * DAY
-        const expected = all.flatMap((record) =>
-          momentsOf(moments, record, NOW_MS, toMs).map((atMs) => `${record.id} ${new Date(atMs).toISOString()}`),
-        )
-        const started = walk(moments, recordsOf(all), NOW_MS, toMs)
-        expect(started.map(({ id, atMs }) => `${id} ${new Date(atMs).toISOString()}`).sort()).toEqual(expected.sort())
+        borneOut(moments, all)
       }),
       { numRuns: 150 },
     )

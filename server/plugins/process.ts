@@ -5,8 +5,9 @@ import { endStreams } from '../utils/streams'
 const CANNOT_LISTEN = ['EADDRINUSE', 'EACCES', 'EADDRNOTAVAIL']
 
 /**
- * A server that cannot listen ends, and says why. One that is asked to end lets go of the pages that listen to it. One whose output nobody reads any more goes on: each error of writing
- * would otherwise be an error to be written, without end.
+ * A server that cannot listen ends, and says why. One that is asked to end lets go of the pages that listen to it. One
+ * whose output nobody reads any more goes on: each error of writing would otherwise be an error to be written, without
+ * end.
  */
 export default defineNitroPlugin(() => {
   for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, endStreams)

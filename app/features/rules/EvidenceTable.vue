@@ -29,7 +29,7 @@ const columns = computed<readonly Field[]>(() =>
     .slice(0, 3)
     .flatMap((key) => store.catalogue.field(props.rule.object, key) ?? []),
 )
-/** Beside the sheet on a small screen there is no room for three: the third goes before names are cut to a few letters. */
+/** On a small screen there is no room for three: the third goes before names are cut to a few letters. */
 const AS_ROOM = 'min-[900px]:max-[1199px]:w-0! min-[900px]:max-[1199px]:invisible min-[900px]:max-[1199px]:p-0!'
 const roomFor = (at: number): string => (at === 2 ? AS_ROOM : '')
 const cell = (values: Values, field: Field): string => {

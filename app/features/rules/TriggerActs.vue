@@ -25,7 +25,7 @@ function pick(kind: TriggerName): void {
 
 <template>
   <span
-    class="flex-none bg-paper opacity-0 group-hover/line:opacity-100 focus-within:opacity-100 min-[640px]:absolute min-[640px]:right-0 min-[640px]:bottom-0.5"
+    class="peer flex-none bg-paper opacity-0 group-hover/line:opacity-100 focus-within:opacity-100 min-[640px]:absolute min-[640px]:right-0 min-[640px]:bottom-[7px]"
     :class="open && 'opacity-100'"
   >
     <button

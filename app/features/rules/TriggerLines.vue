@@ -60,7 +60,7 @@ const usualLines = computed(() => [
           />
           <span
             v-if="sheet.evidence && sheet.evidence.started[trigger.id] !== undefined && !TRIGGERS[trigger.kind].byClock"
-            class="quiet whitespace-nowrap"
+            class="quiet whitespace-nowrap group-hover/line:opacity-0 peer-focus-within:opacity-0"
             :title="
               sheet.evidence.inPart.includes(trigger.id)
                 ? 'Changes that only a new day brings are recorded while a rule that is on uses them.'
