@@ -8,6 +8,7 @@ import type { RetypePlan } from '~~/server/engine/retype'
 import type { FieldLine } from '~~/server/views/field-sheet'
 import { FIELD_TYPE_NAMES, type FieldTypeName } from '#core/language/field-types'
 import { send, attempt } from '~/shared/api/api'
+import UnsavedWork from '~/shared/draft/UnsavedWork.vue'
 import { useCatalogue } from '~/shared/stores/catalogue'
 
 /** One field: what it is called and says, its choices, what stands in it, and the rules that name it. */
@@ -28,6 +29,20 @@ watch(field, (now, before) => {
   if (description.value === before.description) description.value = now.description
   if (required.value === before.required) required.value = now.required
 })
+const dirty = computed(
+  () =>
+    !props.line.archived &&
+    (label.value.trim() !== field.value.label ||
+      phrase.value.trim() !== (field.value.phrase ?? '') ||
+      description.value.trim() !== field.value.description.trim() ||
+      required.value !== field.value.required),
+)
+const work = useTemplateRef('work')
+const mayLeave = async (): Promise<boolean> => (await work.value?.mayLeave()) ?? true
+defineExpose({ mayLeave })
+async function close(): Promise<void> {
+  if (await mayLeave()) emit('close')
+}
 const path = computed(() => `/api/v1/fields/${field.value.id}`)
 async function change(body: object): Promise<void> {
   if (await attempt(() => send('PATCH', path.value, body))) emit('changed')
@@ -98,7 +113,7 @@ const held = (id: string): string => {
 </script>
 
 <template>
-  <section class="bg-paper2 px-5 pt-4 pb-12" :aria-label="field.label" @keydown.escape="emit('close')">
+  <section class="bg-paper2 px-5 pt-4 pb-12" :aria-label="field.label" @keydown.escape="close">
     <p class="quiet">
       {{ FIELD_TYPES[field.type].word }} · <code>{{ field.object }}.{{ field.key }}</code
       ><template v-if="line.archived"> · Archived</template>
@@ -363,5 +378,6 @@ const held = (id: string): string => {
         >{{ use.state }}</span
       >
     </p>
+    <UnsavedWork ref="work" :dirty="dirty" />
   </section>
 </template>

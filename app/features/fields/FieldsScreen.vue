@@ -34,6 +34,11 @@ const line = computed(() => data.value?.lines.find((one) => one.field.id === cho
 watch(object, () => {
   chosen.value = null
 })
+const detail = useTemplateRef('detail')
+/** Another field, or none, unless the one that is open holds something unsaved. */
+async function choose(id: number | null): Promise<void> {
+  if ((await detail.value?.mayLeave()) ?? true) chosen.value = id
+}
 async function changed(): Promise<void> {
   await Promise.all([store.load(), refresh()])
 }
@@ -189,7 +194,7 @@ const active = computed(() => (data.value?.lines ?? []).filter((one) => !one.arc
                 class="name-link max-w-full truncate text-left font-medium"
                 :data-field="one.field.id"
                 :aria-expanded="one.field.id === chosen"
-                @click="chosen = one.field.id === chosen ? null : one.field.id"
+                @click="choose(one.field.id === chosen ? null : one.field.id)"
               >
                 {{ one.field.label }}</button><span v-if="one.archived" class="quiet"> · Archived</span
               ><span v-else-if="one.field.required" class="quiet"> · Required</span>
@@ -250,6 +255,7 @@ const active = computed(() => (data.value?.lines ?? []).filter((one) => !one.arc
       aria-label="Field"
     >
       <FieldDetail
+        ref="detail"
         :key="line.field.id"
         :line="line"
         :total="data?.total ?? 0"

@@ -9,6 +9,8 @@ import type { ScorePreview } from '~~/server/engine/scorecards'
 import type { Band, ScoreLine, Scorecard } from '#core/scoring/card'
 import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
+import { draftOf } from '~/shared/draft/draftOf'
+import UnsavedWork from '~/shared/draft/UnsavedWork.vue'
 import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import FieldsNav from './FieldsNav.vue'
@@ -31,8 +33,6 @@ interface Given {
   most: number | null
   bands: readonly Band[]
 }
-const given = shallowRef<Given | null>(null)
-const kept = ref('')
 const toGiven = ({ id, object, name, lines, least, most, bands }: Scorecard): Given => ({
   id,
   object,
@@ -73,22 +73,19 @@ const fresh = (object: ObjectKind): Given => ({
     { id: 'high', name: 'Keen', from: 40 },
   ],
 })
-watch(
-  [chosen, () => route.query.new],
-  () => {
-    const next = chosen.value
-      ? toGiven(chosen.value)
-      : route.query.new
-        ? fresh(route.query.new === 'company' ? 'company' : 'contact')
-        : null
-    // What somebody else changed comes in unless one is writing.
-    if (given.value && next && given.value.id === next.id && JSON.stringify(given.value) !== kept.value) return
-    given.value = next
-    kept.value = JSON.stringify(next)
+const {
+  written: given,
+  dirty,
+  elsewhere,
+  take,
+  save,
+} = draftOf(
+  (): Given | null => {
+    if (chosen.value) return toGiven(chosen.value)
+    return route.query.new ? fresh(route.query.new === 'company' ? 'company' : 'contact') : null
   },
-  { immediate: true },
+  () => [chosen.value?.id, route.query.new],
 )
-const dirty = computed(() => given.value !== null && JSON.stringify(given.value) !== kept.value)
 useLive((message) => {
   if (message.about === 'catalogue') void store.load()
 })
@@ -173,23 +170,23 @@ onBeforeUnmount(() => clearTimeout(timer))
 async function keep(): Promise<void> {
   if (!given.value || problem.value !== null) return
   const { id, object, ...card } = given.value
-  const done = await attempt(() =>
-    id === null
-      ? send<{ id: number }>('POST', '/api/v1/scorecards', { object, ...card })
-      : send('PUT', `/api/v1/scorecards/${id}`, card),
-  )
-  if (!done) return
-  kept.value = JSON.stringify(given.value)
-  await store.load()
-  if (id === null) await navigateTo(`/scorecards?card=${(done as { id: number }).id}`)
-  else void prove()
+  await save(async () => {
+    const saved = await attempt(() =>
+      id === null
+        ? send<{ id: number }>('POST', '/api/v1/scorecards', { object, ...card })
+        : send<{ id?: number }>('PUT', `/api/v1/scorecards/${id}`, card),
+    )
+    if (!saved) return null
+    await store.load()
+    if (id === null) await navigateTo(`/scorecards?card=${saved.id}`)
+    else void prove()
+    return saved
+  })
 }
 const removing = ref(false)
 async function remove(): Promise<void> {
   if (!given.value?.id || !(await attempt(() => send('DELETE', `/api/v1/scorecards/${given.value?.id}`)))) return
   removing.value = false
-  kept.value = ''
-  given.value = null
   await store.load()
   await navigateTo('/scorecards')
 }
@@ -220,6 +217,7 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
           ><NuxtLink to="/scorecards?new=company" class="button">New company scorecard</NuxtLink></template
         >
       </div>
+      <UnsavedWork :dirty="dirty" :elsewhere="elsewhere" @take="take" />
       <form v-if="given" class="mt-4" @submit.prevent="keep">
         <div class="flex flex-wrap items-end gap-4">
           <label class="quiet"

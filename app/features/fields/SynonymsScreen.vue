@@ -3,6 +3,8 @@ import { count } from '#core/language/counts'
 import { OBJECT_WORDS } from '#core/records/kinds'
 import { doubleSpelling, spellingsFromText, spellingsToText } from '#core/synonyms/check'
 import { send, attempt } from '~/shared/api/api'
+import { draftOf } from '~/shared/draft/draftOf'
+import UnsavedWork from '~/shared/draft/UnsavedWork.vue'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import FieldsNav from './FieldsNav.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
@@ -23,41 +25,23 @@ const { data, refresh } = await useLiveQuery('/api/v1/synonyms/:id', {
   },
 })
 const editable = computed(() => store.may('build'))
-const name = ref('')
-const text = ref('')
-const saved = computed(() => ({ name: chosen.value?.name ?? '', text: spellingsToText(chosen.value?.groups ?? []) }))
-watch(
-  saved,
-  (now, before) => {
-    // What somebody else changed comes in unless one is writing.
-    if (!before || name.value === before.name) name.value = now.name
-    if (!before || text.value === before.text) text.value = now.text
-  },
-  { immediate: true },
-)
-watch(
+const { written, dirty, elsewhere, take, save } = draftOf(
+  () => ({ name: chosen.value?.name ?? '', text: spellingsToText(chosen.value?.groups ?? []) }),
   () => chosen.value?.id,
-  () => {
-    name.value = saved.value.name
-    text.value = saved.value.text
-  },
 )
-const groups = computed(() => spellingsFromText(text.value))
+const groups = computed(() => spellingsFromText(written.value.text))
 const double = computed(() => doubleSpelling(groups.value))
-const dirty = computed(() => name.value !== saved.value.name || text.value !== saved.value.text)
 
 async function keep(): Promise<void> {
   if (!chosen.value || double.value) return
-  if (
-    !(await attempt(() =>
-      send('PATCH', `/api/v1/synonyms/${chosen.value?.id}`, { name: name.value, groups: groups.value }),
-    ))
-  )
-    return
-  await store.load()
-  name.value = saved.value.name
-  text.value = saved.value.text
-  await refresh()
+  await save(async ({ name }) => {
+    const body = { name, groups: groups.value }
+    const saved = await attempt(() => send('PATCH', `/api/v1/synonyms/${chosen.value?.id}`, body))
+    if (!saved) return null
+    await store.load()
+    await refresh()
+    return saved
+  })
 }
 const making = ref(false)
 const newName = ref('')
@@ -77,10 +61,12 @@ async function remove(): Promise<void> {
 const box = useTemplateRef<HTMLTextAreaElement>('box')
 /** Begins a line for a spelling that no line has yet. */
 function takeUp(spelling: string): void {
-  text.value = `${text.value}${text.value === '' || text.value.endsWith('\n') ? '' : '\n'}${spelling} = `
+  const { text } = written.value
+  written.value.text = `${text}${text === '' || text.endsWith('\n') ? '' : '\n'}${spelling} = `
   void nextTick(() => {
+    const end = written.value.text.length
     box.value?.focus()
-    box.value?.setSelectionRange(text.value.length, text.value.length)
+    box.value?.setSelectionRange(end, end)
     box.value?.scrollTo({ top: box.value.scrollHeight })
   })
 }
@@ -124,11 +110,12 @@ function takeUp(spelling: string): void {
         >{{ set.name }}</NuxtLink
       >
     </nav>
+    <UnsavedWork :dirty="dirty" :elsewhere="elsewhere" @take="take" />
     <div v-if="chosen && data" class="split mt-3 grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_400px] gap-8">
       <form class="flex min-h-0 flex-col" aria-label="Synonym set" @submit.prevent="keep">
         <div class="flex flex-wrap items-end gap-3">
           <label class="quiet"
-            >Name<br /><input v-model="name" class="entry w-64" required maxlength="100" :readonly="!editable"
+            >Name<br /><input v-model="written.name" class="entry w-64" required maxlength="100" :readonly="!editable"
           /></label>
           <template v-if="editable"
             ><button type="submit" class="button main" :disabled="!dirty || double !== null">Save</button
@@ -144,7 +131,7 @@ function takeUp(spelling: string): void {
         <label class="quiet mt-3 flex min-h-0 flex-1 flex-col"
           >One value per line: main spelling first, then the others, separated by “=”.<textarea
             ref="box"
-            v-model="text"
+            v-model="written.text"
             class="entry mt-1 min-h-40 flex-1 resize-none font-sans text-[13.5px] leading-relaxed whitespace-pre"
             wrap="off"
             spellcheck="false"

@@ -3,6 +3,8 @@ import { ANSWER_KINDS } from '#core/messages/answer-kind'
 import type { Messaging } from '#core/messages/settings'
 import { readMinute, sayMinute } from '#core/time/moments'
 import { attempt, send } from '~/shared/api/api'
+import { draftOf } from '~/shared/draft/draftOf'
+import UnsavedWork from '~/shared/draft/UnsavedWork.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import MessagesNav from './MessagesNav.vue'
@@ -42,12 +44,7 @@ const writtenOf = (one: Messaging) => ({
     string
   >,
 })
-const written = ref(data.value ? writtenOf(data.value.messaging) : null)
-watch(data, (now) => {
-  if (now && !dirty.value) written.value = writtenOf(now.messaging)
-})
-const saved = computed(() => (data.value ? JSON.stringify(writtenOf(data.value.messaging)) : ''))
-const dirty = computed(() => written.value !== null && JSON.stringify(written.value) !== saved.value)
+const { written, dirty, elsewhere, take, save } = draftOf(() => (data.value ? writtenOf(data.value.messaging) : null))
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
 const teams = computed(() => [...new Set(store.catalogue.people.map((one) => one.team).filter((one) => one !== ''))])
 /** Hours that never come, by their row; the server would say the same. */
@@ -62,31 +59,30 @@ const wrong = computed((): string | null => {
   return null
 })
 async function keep(): Promise<void> {
-  if (!written.value || wrong.value) return
-  const { hours, countries, senders, personDay, ruleHour, phrases } = written.value
+  const given = written.value
+  if (!given || wrong.value) return
   const lines = (text: string): string[] =>
     text
       .split('\n')
       .map((line) => line.trim())
       .filter((line) => line !== '')
-  const kept = await attempt(() =>
-    send('PUT', '/api/v1/message-settings', {
-      hours: readHours(hours),
-      countries: countries.map((one) => ({
-        name: one.name,
-        zone: one.zone.trim() === '' ? null : one.zone.trim(),
-        hours: readHours(one.hours),
-      })),
-      senders,
-      personDay,
-      ruleHour,
-      phrases: Object.fromEntries(ANSWER_KINDS.map((kind) => [kind, lines(phrases[kind])])),
-    }),
-  )
-  if (!kept) return
-  await store.load()
-  await refresh()
-  if (data.value) written.value = writtenOf(data.value.messaging)
+  const body = {
+    ...given,
+    hours: readHours(given.hours),
+    countries: given.countries.map((one) => ({
+      name: one.name,
+      zone: one.zone.trim() === '' ? null : one.zone.trim(),
+      hours: readHours(one.hours),
+    })),
+    phrases: Object.fromEntries(ANSWER_KINDS.map((kind) => [kind, lines(given.phrases[kind])])),
+  }
+  await save(async () => {
+    const saved = await attempt(() => send('PUT', '/api/v1/message-settings', body))
+    if (!saved) return null
+    await store.load()
+    await refresh()
+    return saved
+  })
 }
 const HELP: Record<(typeof ANSWER_KINDS)[number], string> = {
   negative: 'Negative, tried first',
@@ -101,6 +97,7 @@ const HELP: Record<(typeof ANSWER_KINDS)[number], string> = {
       <h1>Sending</h1>
       <MessagesNav current="settings" />
     </div>
+    <UnsavedWork :dirty="dirty" :elsewhere="elsewhere" @take="take" />
     <form v-if="written" aria-label="Sending" @submit.prevent="keep">
       <fieldset :disabled="!editable" class="min-w-0">
         <legend class="sr-only">Hours, limits, senders and phrases</legend>

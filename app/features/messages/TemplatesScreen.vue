@@ -4,6 +4,7 @@ import { CHANNEL_WORDS } from '#core/messages/guards'
 import type { RecordRef } from '#core/records/kinds'
 import { sayInstant } from '#core/time/say'
 import { attempt, send } from '~/shared/api/api'
+import UnsavedWork from '~/shared/draft/UnsavedWork.vue'
 import { useLiveQuery, type AnswerOf } from '~/shared/live/useLiveQuery'
 import LetterFrame from '~/shared/messages/LetterFrame.vue'
 import RecordPicker from '~/shared/record/RecordPicker.vue'
@@ -31,6 +32,16 @@ const chosen = computed(
 )
 const draft = templateDraft(() => chosen.value)
 const { making, language, written, variant, dirty, elsewhere, addLanguage, removeLanguage } = draft
+const work = useTemplateRef('work')
+/** Begins a new one, or leaves it again, unless something stands here that is saved nowhere. */
+async function make(on: boolean): Promise<void> {
+  if (making.value !== on && ((await work.value?.mayLeave()) ?? true)) making.value = on
+}
+// Another address is another template: whether to go there was asked on the way.
+watch(
+  () => route.query.id,
+  () => (making.value = false),
+)
 watch(written, () => void preview())
 const missing = computed(() =>
   (data.value?.languages ?? []).filter((one) => !written.value.variants.some((v) => v.language === one)),
@@ -40,21 +51,23 @@ function speak(name: string): void {
   void preview()
 }
 async function keep(): Promise<void> {
-  const body = draft.send()
-  if (making.value) {
-    const saved = await attempt(() => send<{ id: number }>('POST', '/api/v1/templates', body))
-    if (!saved) return
+  await draft.save(async (body) => {
+    const saved = await attempt(() =>
+      making.value
+        ? send<{ id: number }>('POST', '/api/v1/templates', body)
+        : send<{ id?: number }>('PATCH', `/api/v1/templates/${chosen.value?.id}`, { template: body }),
+    )
+    if (!saved) return null
     await store.load()
     await refresh()
-    made.value = saved.id
-    making.value = false
-    await navigateTo({ query: { id: saved.id } })
-    made.value = null
-  } else {
-    if (!(await attempt(() => send('PATCH', `/api/v1/templates/${chosen.value?.id}`, { template: body })))) return
-    await store.load()
-    await refresh()
-  }
+    if (making.value && saved.id !== undefined) {
+      made.value = saved.id
+      making.value = false
+      await navigateTo({ query: { id: saved.id } })
+      made.value = null
+    }
+    return saved
+  })
 }
 async function archive(id: number, on: boolean): Promise<void> {
   if (!(await attempt(() => send('PATCH', `/api/v1/templates/${id}`, { archived: on })))) return
@@ -123,7 +136,7 @@ watch(
     <div class="flex flex-none flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1>Templates</h1>
       <MessagesNav current="templates" />
-      <button v-if="editable && !making" type="button" class="button main ml-auto" @click="making = true">
+      <button v-if="editable && !making" type="button" class="button main ml-auto" @click="make(true)">
         New template
       </button>
     </div>
@@ -139,7 +152,7 @@ watch(
             class="block rounded-[3px] px-2 py-1"
             :class="!making && one.id === chosen?.id ? 'bg-violet-t' : ''"
             :aria-current="!making && one.id === chosen?.id ? 'true' : undefined"
-            @click="making = false"
+            @click="Number(route.query.id) === one.id && make(false)"
           >
             {{ one.name }}
             <span class="quiet block"
@@ -165,7 +178,7 @@ watch(
         aria-label="Template"
         tabindex="0"
         @submit.prevent="keep"
-        @keydown.escape="making = false"
+        @keydown.escape="make(false)"
       >
         <div class="flex flex-wrap gap-2">
           <label class="quiet min-w-0 flex-1"
@@ -240,13 +253,12 @@ watch(
           >
           <template v-else>{{ variant.text.length }} characters.</template>
         </p>
-        <p v-if="elsewhere" class="mt-3 rounded-[3px] bg-brick-t px-2.5 py-1" role="alert">
+        <UnsavedWork ref="work" :dirty="dirty" :elsewhere="elsewhere" @take="draft.take()">
           {{ chosen?.changedBy ? store.personName(chosen.changedBy) : 'Someone else' }} saved another version while you
           were writing. If you save, yours replaces it; theirs stays in Earlier texts.
-          <button type="button" class="word" @click="draft.take()">Discard mine</button>
-        </p>
+        </UnsavedWork>
         <p v-if="editable" class="mt-3 flex flex-wrap gap-2">
-          <button type="submit" class="button main" :disabled="!dirty">
+          <button type="submit" class="button main" :disabled="!dirty && !making">
             {{ making ? 'Create template' : 'Save' }}
           </button>
           <button v-if="making" type="button" class="button" @click="making = false">Cancel</button>
@@ -284,7 +296,7 @@ watch(
       </form>
       <p v-else class="py-16 text-center font-serif text-[20px]">
         No templates yet.
-        <button v-if="editable" type="button" class="word" @click="making = true">Write the first one</button>
+        <button v-if="editable" type="button" class="word" @click="make(true)">Write the first one</button>
       </p>
       <aside v-if="making || chosen" class="min-h-0 overflow-auto px-1 pt-1 pb-12" aria-label="Preview" tabindex="0">
         <h2 class="text-[17px]!">

@@ -22,15 +22,6 @@ function setting() {
 }
 
 describe('a template that is being written', () => {
-  it('stays as it is written when the same comes again', async () => {
-    const { draft, show } = setting()
-    draft.variant.value.text = 'Hello there'
-    await show(template(1, 'Hello'))
-    expect(draft.variant.value.text).toBe('Hello there')
-    expect(draft.dirty.value).toBe(true)
-    expect(draft.elsewhere.value).toBe(false)
-  })
-
   it('stays as it is written when somebody else saves it, and that is told', async () => {
     const { draft, show } = setting()
     draft.variant.value.text = 'Hello there'
@@ -42,32 +33,21 @@ describe('a template that is being written', () => {
     expect([draft.dirty.value, draft.elsewhere.value]).toEqual([false, false])
   })
 
-  it('takes over what somebody else saves where nothing is written', async () => {
+  it('is saved, new or not, and is that one from then on', async () => {
     const { draft, show } = setting()
-    await show(template(1, 'Good day', 2))
-    expect(draft.variant.value.text).toBe('Good day')
-    expect([draft.dirty.value, draft.elsewhere.value]).toEqual([false, false])
-  })
-
-  it('is saved, and goes on with what was written since', async () => {
-    const { draft, show } = setting()
-    draft.variant.value.text = 'Hello there'
-    expect(draft.send().variants[0]?.text).toBe('Hello there')
-    draft.variant.value.text = 'Hello there, you'
-    await show(template(1, 'Hello there', 2))
-    expect(draft.variant.value.text).toBe('Hello there, you')
-    expect([draft.dirty.value, draft.elsewhere.value]).toEqual([true, false])
-    // What another one saves behind that is news again.
-    await show(template(1, 'Good day', 3))
-    expect(draft.elsewhere.value).toBe(true)
-  })
-
-  it('is saved, and nothing is left to save', async () => {
-    const { draft, show } = setting()
-    draft.variant.value.text = 'Hello there'
-    draft.send()
-    await show(template(1, 'Hello there', 2))
-    expect([draft.dirty.value, draft.elsewhere.value]).toEqual([false, false])
+    draft.making.value = true
+    await nextTick()
+    draft.variant.value.text = 'Brand new'
+    await draft.save(async ({ variants }) => {
+      await show(template(9, variants[0]!.text))
+      draft.making.value = false
+      await nextTick()
+      // Going to it is no leaving of something unsaved.
+      expect(draft.dirty.value).toBe(false)
+      return true
+    })
+    expect(draft.written.value).toMatchObject({ name: 'Template 9', variants: [{ text: 'Brand new' }] })
+    expect(draft.dirty.value).toBe(false)
   })
 
   it('is another one when that is chosen', async () => {
@@ -84,6 +64,8 @@ describe('a template that is being written', () => {
     draft.making.value = true
     await nextTick()
     expect(draft.written.value).toMatchObject({ name: '', variants: [{ language: '', text: '' }] })
+    expect(draft.dirty.value).toBe(false)
+    draft.written.value.name = 'Thanks'
     expect(draft.dirty.value).toBe(true)
     draft.making.value = false
     await nextTick()
@@ -95,15 +77,6 @@ describe('a template that is being written', () => {
     await show(null)
     expect(draft.written.value.name).toBe('')
     expect(draft.dirty.value).toBe(false)
-  })
-
-  it('writes what is saved apart from it', () => {
-    const { chosen, draft } = setting()
-    draft.variant.value.text = 'Other'
-    expect(chosen.value?.variants[0]?.text).toBe('Hello')
-    const sent = draft.send()
-    draft.variant.value.text = 'Yet other'
-    expect(sent.variants[0]?.text).toBe('Other')
   })
 })
 

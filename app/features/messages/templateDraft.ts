@@ -1,5 +1,6 @@
 import { computed, ref, watch } from 'vue'
 import type { MessageChannel } from '#core/messages/guards'
+import { draftOf } from '~/shared/draft/draftOf'
 
 /** What is written of a template: its texts, one for each language; the one without a language is for everyone else. */
 export interface Written {
@@ -9,11 +10,6 @@ export interface Written {
   variants: { language: string; subject: string; text: string }[]
 }
 
-interface Kept extends Written {
-  readonly id: number
-  readonly version: number
-}
-
 export const writtenOf = ({ name, folder, channel, variants }: Written): Written => ({
   name,
   folder,
@@ -21,43 +17,16 @@ export const writtenOf = ({ name, folder, channel, variants }: Written): Written
   variants: variants.map((one) => ({ ...one })),
 })
 const BLANK: Written = { name: '', folder: '', channel: 'mail', variants: [{ language: '', subject: '', text: '' }] }
-const asText = (of: Written): string => JSON.stringify(writtenOf(of))
 
-/**
- * A template while somebody writes it. What others save comes in as long as nobody has written anything here; otherwise
- * it is told, and what is written stays.
- */
-export function templateDraft(chosen: () => Kept | null) {
+/** A template while somebody writes it: one that is there, or a new one. */
+export function templateDraft(chosen: () => (Written & { readonly id: number }) | null) {
   const making = ref(false)
   const language = ref('')
-  const written = ref<Written>(writtenOf(chosen() ?? BLANK))
-  const saved = computed((): Written => (making.value ? null : chosen()) ?? BLANK)
-  /** Somebody else has saved it since this was begun. */
-  const elsewhere = ref(false)
-  let taken = asText(written.value)
-  let sent = ''
-
-  function take(): void {
-    written.value = writtenOf(saved.value)
-    taken = asText(written.value)
-    elsewhere.value = false
-  }
-
-  watch([() => chosen()?.id, making], () => {
-    language.value = ''
-    take()
-  })
-  watch(
-    () => chosen()?.version,
-    () => {
-      const [mine, now] = [asText(written.value), asText(saved.value)]
-      if (mine === taken || mine === now) take()
-      // What one saved oneself, and wrote on meanwhile.
-      else if (now === sent) taken = now
-      else elsewhere.value = true
-    },
+  const { written, elsewhere, dirty, take, save } = draftOf(
+    () => writtenOf((making.value ? null : chosen()) ?? BLANK),
+    () => [chosen()?.id, making.value],
   )
-
+  watch([() => chosen()?.id, making], () => (language.value = ''))
   const variant = computed(
     () => written.value.variants.find((one) => one.language === language.value) ?? written.value.variants[0]!,
   )
@@ -67,14 +36,9 @@ export function templateDraft(chosen: () => Kept | null) {
     written,
     variant,
     elsewhere,
-    dirty: computed(() => making.value || asText(written.value) !== asText(saved.value)),
-    /** What is to be saved; that it comes back is no news then. */
-    send(): Written {
-      sent = asText(written.value)
-      return writtenOf(written.value)
-    },
-    /** Leaves what is written for what is saved. */
+    dirty,
     take,
+    save,
     /** Another language begins with the words of the first one. */
     addLanguage(name: string): void {
       if (name === '') return

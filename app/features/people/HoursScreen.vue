@@ -5,6 +5,8 @@ import { readMinute, sayMinute } from '#core/time/moments'
 import { sayDate, sayInstant, sayWeekday } from '#core/time/say'
 import { send, attempt } from '~/shared/api/api'
 import AppDialog from '~/shared/dialog/AppDialog.vue'
+import { draftOf } from '~/shared/draft/draftOf'
+import UnsavedWork from '~/shared/draft/UnsavedWork.vue'
 import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import PeopleNav from './PeopleNav.vue'
@@ -31,7 +33,13 @@ const told = ({ workdays, opensAt, closesAt, holidays }: Hours): Kept => ({
   closes: sayMinute(closesAt),
   holidays: holidays.map((one) => ({ ...one })),
 })
-const facts = computed((): Given => {
+const {
+  written: given,
+  dirty,
+  elsewhere,
+  take,
+  save,
+} = draftOf((): Given => {
   const { workspace } = store.catalogue
   return {
     zone: workspace.zone,
@@ -64,16 +72,9 @@ function part(): void {
     holidays: holidays.map((one) => ({ ...one })),
   })
 }
-const given = ref<Given>(facts.value)
-const kept = ref(JSON.stringify(facts.value))
-watch(facts, (now) => {
-  if (JSON.stringify(given.value) === kept.value) given.value = JSON.parse(JSON.stringify(now)) as Given
-  kept.value = JSON.stringify(now)
-})
 useLive((message) => {
   if (message.about === 'catalogue') void store.load()
 })
-const dirty = computed(() => JSON.stringify(given.value) !== kept.value)
 const wrong = computed(() => {
   const all: (Kept & { team?: string })[] = [given.value, ...given.value.teams]
   const off = all.find(
@@ -132,9 +133,11 @@ function bodyOf(): object {
 }
 async function keep(): Promise<void> {
   moves.value = null
-  if (!(await attempt(() => send('PUT', '/api/v1/hours', bodyOf())))) return
-  kept.value = JSON.stringify(given.value)
-  await store.load()
+  await save(async () => {
+    const saved = await attempt(() => send('PUT', '/api/v1/hours', bodyOf()))
+    if (saved) await store.load()
+    return saved
+  })
 }
 const took = ref('')
 async function fromFile(event: Event): Promise<void> {
@@ -169,6 +172,7 @@ async function fromFile(event: Event): Promise<void> {
         Save
       </button>
     </div>
+    <UnsavedWork :dirty="dirty" :elsewhere="elsewhere" @take="take" />
     <ZoneList />
     <nav aria-label="Hours for" class="mt-4 flex flex-wrap gap-4 font-serif text-[16px]">
       <button

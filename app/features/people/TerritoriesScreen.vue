@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { EMPTY_GROUP, type Group } from '#core/conditions/document'
 import { send, attempt } from '~/shared/api/api'
+import { draftOf } from '~/shared/draft/draftOf'
+import UnsavedWork from '~/shared/draft/UnsavedWork.vue'
 import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import PeopleNav from './PeopleNav.vue'
@@ -16,21 +18,15 @@ interface Line {
   filter: Group
   personId: string
 }
-const saved = computed((): readonly Line[] =>
+const {
+  written: lines,
+  dirty,
+  elsewhere,
+  take,
+  save,
+} = draftOf((): Line[] =>
   (store.catalogue.data.territories ?? []).map(({ name, filter, personId }) => ({ name, filter, personId })),
 )
-const lines = ref<Line[]>([])
-const kept = ref('')
-watch(
-  saved,
-  (now) => {
-    // What somebody else changed comes in unless one is writing.
-    if (kept.value === '' || JSON.stringify(lines.value) === kept.value) lines.value = now.map((line) => ({ ...line }))
-    kept.value = JSON.stringify(now)
-  },
-  { immediate: true },
-)
-const dirty = computed(() => JSON.stringify(lines.value) !== kept.value)
 useLive((message) => {
   if (message.about === 'catalogue') void store.load()
 })
@@ -52,9 +48,11 @@ function move(at: number, by: 1 | -1): void {
   lines.value = next
 }
 async function keep(): Promise<void> {
-  if (!(await attempt(() => send('PUT', '/api/v1/territories', { territories: lines.value })))) return
-  kept.value = JSON.stringify(lines.value)
-  await store.load()
+  await save(async (territories) => {
+    const saved = await attempt(() => send('PUT', '/api/v1/territories', { territories }))
+    if (saved) await store.load()
+    return saved
+  })
 }
 </script>
 
@@ -77,6 +75,7 @@ async function keep(): Promise<void> {
         </button></template
       >
     </div>
+    <UnsavedWork :dirty="dirty" :elsewhere="elsewhere" @take="take" />
     <ol class="mt-3 max-w-[1080px]">
       <li
         v-for="(line, i) in lines"

@@ -5,6 +5,7 @@ import { capital } from '#core/language/nouns'
 import type { RecordRef } from '#core/records/kinds'
 import { sayInstant } from '#core/time/say'
 import { attempt, send } from '~/shared/api/api'
+import UnsavedWork from '~/shared/draft/UnsavedWork.vue'
 import { useLiveQuery, type AnswerOf } from '~/shared/live/useLiveQuery'
 import { useCatalogue } from '~/shared/stores/catalogue'
 
@@ -205,5 +206,6 @@ const stops = computed(() =>
       On an answer, <kbd>p</kbd> <kbd>n</kbd> <kbd>q</kbd> <kbd>o</kbd> say that it is positive, negative, a question or
       other.
     </p>
+    <UnsavedWork :dirty="written.open && written.text !== ''" />
   </div>
 </template>

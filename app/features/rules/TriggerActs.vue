@@ -24,8 +24,9 @@ function pick(kind: TriggerName): void {
 </script>
 
 <template>
+  <!-- Over the count, which gives way to it. -->
   <span
-    class="peer flex-none bg-paper opacity-0 group-hover/line:opacity-100 focus-within:opacity-100 min-[640px]:absolute min-[640px]:right-0 min-[640px]:bottom-[7px]"
+    class="peer z-10 flex-none bg-paper opacity-0 group-hover/line:opacity-100 focus-within:opacity-100 min-[640px]:absolute min-[640px]:right-0 min-[640px]:bottom-[7px]"
     :class="open && 'opacity-100'"
   >
     <button

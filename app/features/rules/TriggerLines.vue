@@ -18,6 +18,21 @@ const emit = defineEmits<{ change: [id: string, kind: TriggerName] }>()
 const sheet = inject(SHEET)!
 const here = useHere()
 const names = computed(() => ({ catalogue: here.value, object: props.rule.object }))
+/** How often a trigger would have started the rule, and what counts; of times of the clock their moments are shown. */
+function often({
+  id,
+  kind,
+}: RuleDocument['triggers'][number]): { readonly says: string; readonly hint: string } | null {
+  const started = sheet.evidence?.started[id]
+  if (started === undefined || TRIGGERS[kind].byClock) return null
+  const inPart = sheet.evidence?.inPart.includes(id)
+  return {
+    says: `${inPart ? 'at least ' : ''}${count(started, 'time')} in the last 30 days`,
+    hint: inPart
+      ? 'Changes that only a new day brings are recorded while a rule that is on uses them.'
+      : TRIGGERS[kind].hint,
+  }
+}
 /** How often a record may go through, and how a rule goes on: folded while both are as usual. */
 const asUsual = ref(false)
 const usualLines = computed(() => [
@@ -55,19 +70,15 @@ const usualLines = computed(() => [
             :trigger="trigger"
             :say="plainSentence(TRIGGERS[trigger.kind].sentence(trigger.params, names))"
             :options="options"
+            :title="often(trigger) ? `${often(trigger)?.says}. ${often(trigger)?.hint}` : undefined"
             @change="emit('change', trigger.id, $event)"
             @remove="sheet.remove(`trigger:${trigger.id}`)"
           />
           <span
-            v-if="sheet.evidence && sheet.evidence.started[trigger.id] !== undefined && !TRIGGERS[trigger.kind].byClock"
+            v-if="often(trigger)"
             class="quiet whitespace-nowrap group-hover/line:opacity-0 peer-focus-within:opacity-0"
-            :title="
-              sheet.evidence.inPart.includes(trigger.id)
-                ? 'Changes that only a new day brings are recorded while a rule that is on uses them.'
-                : TRIGGERS[trigger.kind].hint
-            "
-            >{{ sheet.evidence.inPart.includes(trigger.id) ? 'at least ' : ''
-            }}{{ count(sheet.evidence.started[trigger.id]!, 'time') }} in the last 30 days</span
+            :title="often(trigger)?.hint"
+            >{{ often(trigger)?.says }}</span
           >
         </div>
         <TriggerMoments

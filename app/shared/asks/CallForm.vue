@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { CALL_ENDS, CALL_OUTCOMES, type CallEnd, type CallOutcome, type CallResult } from '#core/asks/call'
+import UnsavedWork from '~/shared/draft/UnsavedWork.vue'
 
 /** How a call went, by one key each: the outcome, then how it ended, then what was said. */
 const emit = defineEmits<{ done: [result: CallResult] }>()
@@ -96,5 +97,6 @@ function save(): void {
         <button type="submit" class="button main ml-auto">Save <kbd>Enter</kbd></button>
       </p>
     </template>
+    <UnsavedWork :dirty="notes !== ''" />
   </form>
 </template>

@@ -70,13 +70,13 @@ export function startedBy(
   if (touch.object !== rule.object) return null
   const ref = { object: touch.object, id: 0 }
   const found =
-    listening(rule, catalogue).find(({ listens, test }) =>
+    listening(rule, catalogue).find(({ trigger, listens, test }) =>
       listens.some((listen) => {
         const about = aboutOf(listen)
         if ('kind' in about) return about.kind === 'changed'
         if (about.field !== touch.field) return false
         if (touch.value === undefined && !touch.moves) return true
-        return possibleChanges(touch, from).some((change) => {
+        return possibleChanges(touch, from, trigger).some((change) => {
           const event = { kind: 'changed', ref, changes: [change] } as const
           return bears(event, catalogue, [listen]) && (about.exact !== undefined || test(event))
         })
@@ -93,19 +93,20 @@ export function startedBy(
 }
 
 /** The changes that a touch may be, where what it writes is known. */
-function possibleChanges(touch: Touch, from: Values): readonly FieldChange[] {
+function possibleChanges(touch: Touch, from: Values, trigger: Trigger): readonly FieldChange[] {
   const { field, value, moves } = touch
   if (moves) return [{ field, ...moves }]
-  return value === undefined ? [] : olds(touch, from).map((old) => ({ field, old, new: value }))
+  return value === undefined ? [] : olds(touch, from, trigger).map((old) => ({ field, old, new: value }))
 }
 
-/** Values that the field may have held before: the known one, or any. */
-function olds(touch: Touch, from: Values): readonly Value[] {
+/** Values that the field may have held before: the known one, or any; the trigger may ask for one that it names. */
+function olds(touch: Touch, from: Values, { params }: Trigger): readonly Value[] {
   const known = from[touch.field]
   if (known !== undefined) return [known]
-  return typeof touch.value === 'number'
-    ? [null, touch.value - 1, touch.value + 1, -1e12, 1e12]
-    : typeof touch.value === 'boolean'
-      ? [null, !touch.value]
-      : [null, 'before']
+  if (typeof touch.value === 'boolean') return [null, !touch.value]
+  const named = Object.values(params).filter((one): one is string | number =>
+    typeof touch.value === 'number' ? typeof one === 'number' : typeof one === 'string',
+  )
+  const any = typeof touch.value === 'number' ? [touch.value - 1, touch.value + 1, -1e12, 1e12] : ['before']
+  return [null, ...any, ...named].filter((old) => old !== touch.value)
 }
