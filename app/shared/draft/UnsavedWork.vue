@@ -14,6 +14,8 @@ async function mayLeave(): Promise<boolean> {
   // What is saved, and leads elsewhere by itself, is known here with the next tick.
   await nextTick()
   if (!props.dirty) return true
+  // The Escape that asked for it is not to answer it as well.
+  await new Promise((resolve) => setTimeout(resolve))
   asking.value?.(false)
   return new Promise((resolve) => (asking.value = resolve))
 }
