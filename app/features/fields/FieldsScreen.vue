@@ -109,17 +109,19 @@ const active = computed(() => (data.value?.lines ?? []).filter((one) => !one.arc
         <h1>Fields</h1>
         <FieldsNav :current="object" />
         <p class="quiet">{{ count(active, 'field') }} · {{ count(data?.total ?? 0, object) }}</p>
-        <input
-          v-model="words"
-          class="entry ml-auto w-52"
-          type="search"
-          placeholder="Search fields"
-          aria-label="Search fields"
-        />
-        <template v-if="editable"
-          ><NuxtLink :to="`/calculated-fields?of=${objectPath(object)}`" class="button" data-worked-out
-            >New calculated field</NuxtLink
-          ><button type="button" class="button main" @click="making = !making">New field</button></template
+        <span class="ml-auto flex flex-wrap gap-2"
+          ><input
+            v-model="words"
+            class="entry w-52"
+            type="search"
+            placeholder="Search fields"
+            aria-label="Search fields"
+          />
+          <template v-if="editable"
+            ><NuxtLink :to="`/calculated-fields?of=${objectPath(object)}`" class="button" data-worked-out
+              >New calculated field</NuxtLink
+            ><button type="button" class="button main" @click="making = !making">New field</button></template
+          ></span
         >
       </div>
       <p

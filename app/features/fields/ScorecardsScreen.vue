@@ -212,9 +212,9 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
             <span class="font-sans text-[12px] not-italic">{{ OBJECT_WORDS[card.object].many }}</span></NuxtLink
           >
         </nav>
-        <template v-if="editable"
-          ><NuxtLink to="/scorecards?new=contact" class="button ml-auto">New contact scorecard</NuxtLink
-          ><NuxtLink to="/scorecards?new=company" class="button">New company scorecard</NuxtLink></template
+        <span v-if="editable" class="ml-auto flex flex-wrap gap-2"
+          ><NuxtLink to="/scorecards?new=contact" class="button">New contact scorecard</NuxtLink
+          ><NuxtLink to="/scorecards?new=company" class="button">New company scorecard</NuxtLink></span
         >
       </div>
       <UnsavedWork :dirty="dirty" :elsewhere="elsewhere" @take="take" />

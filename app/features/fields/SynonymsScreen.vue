@@ -77,11 +77,11 @@ function takeUp(spelling: string): void {
     <div class="flex flex-none flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1>Synonyms</h1>
       <FieldsNav current="synonyms" />
-      <p class="quiet">Different spellings that count as one value. Records keep the original spelling.</p>
       <button v-if="editable" type="button" class="button main ml-auto" @click="making = !making">
         New synonym set
       </button>
     </div>
+    <p class="quiet mt-1 flex-none">Different spellings that count as one value. Records keep the original spelling.</p>
     <form
       v-if="making"
       class="mt-3 flex flex-none items-end gap-2 rounded-[3px] bg-paper2 p-3"

@@ -61,9 +61,8 @@ async function keep(): Promise<void> {
     <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1>Territories</h1>
       <PeopleNav current="territories" />
-      <p class="quiet">Used when a rule assigns “by territory”. The first matching territory from the top is used.</p>
-      <template v-if="editable"
-        ><button type="button" class="button ml-auto" @click="add">New territory</button
+      <span v-if="editable" class="ml-auto flex gap-2"
+        ><button type="button" class="button" @click="add">New territory</button
         ><button
           type="button"
           class="button main"
@@ -72,9 +71,12 @@ async function keep(): Promise<void> {
           @click="keep"
         >
           Save
-        </button></template
+        </button></span
       >
     </div>
+    <p class="quiet mt-1">
+      Used when a rule assigns “by territory”. The first matching territory from the top is used.
+    </p>
     <UnsavedWork :dirty="dirty" :elsewhere="elsewhere" @take="take" />
     <ol class="mt-3 max-w-[1080px]">
       <li

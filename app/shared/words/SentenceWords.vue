@@ -21,6 +21,12 @@ const whole = computed(
       params.value.some((param) => props.open === `${props.path}/${param}` || props.bad?.includes(param))),
 )
 const said = computed(() => (whole.value ? props.parts : foldUsual(props.parts)))
+/** Its lines. The second one, most often a title, stands beside the end of the first where there is room for all of it. */
+const lines = computed(() => {
+  const made: { readonly at: number; readonly part: Exclude<SentencePart, { readonly break: true }> }[][] = [[]]
+  said.value.forEach((part, at) => ('break' in part ? made.push([]) : made.at(-1)?.push({ at, part })))
+  return made
+})
 /** The pieces of one text between its merge fields share a param; only the first is a stop for the Tab key. */
 function first(index: number): boolean {
   const part = said.value[index]
@@ -37,50 +43,57 @@ function heard(index: number): string | undefined {
     ? undefined
     : pieces.map((one) => ('merge' in one ? `{${one.label}}` : 'text' in one ? one.text : '')).join('')
 }
+const root = useTemplateRef('root')
 async function turn(): Promise<void> {
   unfolded.value = !whole.value
   await nextTick()
-  if (unfolded.value)
-    document.querySelector<HTMLElement>(`[data-word="${props.path}/${params.value[0] ?? ''}"]`)?.focus()
+  // The button stands at the end of the last line, and another one may be that now.
+  const next = unfolded.value ? `[data-word="${props.path}/${params.value[0] ?? ''}"]` : '[data-usual]'
+  root.value?.querySelector<HTMLElement>(next)?.focus()
 }
 </script>
 
 <template>
   <!-- Spans and not buttons: a button never breaks across lines, and these words stand in running text. -->
-  <span
-    ><template v-for="(part, i) in said" :key="i"
-      ><br v-if="'break' in part" /><template v-else-if="'text' in part && !('param' in part)">{{ part.text }}</template
-      ><template v-else-if="!editable"
-        ><span v-if="'merge' in part" class="chip">{{ part.label }}</span
-        ><template v-else>{{ part.text }}</template></template
-      ><span
-        v-else
-        role="button"
-        :class="'merge' in part ? 'chip cursor-pointer' : 'word cursor-pointer'"
-        :data-word="first(i) ? `${path}/${part.param}` : undefined"
-        :data-missing="!('merge' in part) && (part.missing || bad?.includes(part.param)) ? '' : undefined"
-        :data-soft="isUsual(part) ? '' : undefined"
-        :tabindex="first(i) ? 0 : -1"
-        :aria-hidden="first(i) ? undefined : true"
-        :aria-label="first(i) ? heard(i) : undefined"
-        :aria-expanded="open === `${path}/${part.param}`"
-        aria-haspopup="dialog"
-        @click="emit('edit', part.param)"
-        @keydown.enter.prevent="emit('edit', part.param)"
-        @keydown.space.prevent="emit('edit', part.param)"
-        >{{ 'merge' in part ? part.label : part.text }}</span
+  <span ref="root"
+    ><template v-for="(line, n) in lines" :key="n"
+      ><br v-if="n > 1" /><template v-if="n === 1">{{ ' ' }}</template
+      ><span :class="n === 1 && 'inline-block max-w-full'"
+        ><template v-for="{ part, at } in line" :key="at"
+          ><template v-if="'text' in part && !('param' in part)">{{ part.text }}</template
+          ><template v-else-if="!editable"
+            ><span v-if="'merge' in part" class="chip">{{ part.label }}</span
+            ><template v-else>{{ part.text }}</template></template
+          ><span
+            v-else
+            role="button"
+            :class="'merge' in part ? 'chip cursor-pointer' : 'word cursor-pointer'"
+            :data-word="first(at) ? `${path}/${part.param}` : undefined"
+            :data-missing="!('merge' in part) && (part.missing || bad?.includes(part.param)) ? '' : undefined"
+            :data-soft="isUsual(part) ? '' : undefined"
+            :tabindex="first(at) ? 0 : -1"
+            :aria-hidden="first(at) ? undefined : true"
+            :aria-label="first(at) ? heard(at) : undefined"
+            :aria-expanded="open === `${path}/${part.param}`"
+            aria-haspopup="dialog"
+            @click="emit('edit', part.param)"
+            @keydown.enter.prevent="emit('edit', part.param)"
+            @keydown.space.prevent="emit('edit', part.param)"
+            >{{ 'merge' in part ? part.label : part.text }}</span
+          ></template
+        ><button
+          v-if="n === lines.length - 1 && editable && usual.length > 0"
+          type="button"
+          class="more-usual"
+          :aria-expanded="whole"
+          :aria-label="`Usual settings: ${usual.join(', ')}`"
+          :title="usual.join(', ')"
+          data-usual
+          @click="turn"
+        >
+          {{ whole ? '‹' : '…' }}
+        </button></span
       ></template
-    ><button
-      v-if="editable && usual.length > 0"
-      type="button"
-      class="more-usual"
-      :aria-expanded="whole"
-      :aria-label="`Usual settings: ${usual.join(', ')}`"
-      :title="usual.join(', ')"
-      data-usual
-      @click="turn"
-    >
-      {{ whole ? '‹' : '…' }}
-    </button></span
+    ></span
   >
 </template>
