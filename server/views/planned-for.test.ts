@@ -5,7 +5,13 @@ import { larkmoor, switchOn } from '../testing/workspace'
 import { plannedFor } from './planned-for'
 
 const waits = document(
-  { when: [enters('hp-quoted')], then: [task('Ring'), ['wait', { until: { at: 'after', amount: { count: 3, unit: 'days' }, minute: null }, recheck: false }]] },
+  {
+    when: [enters('hp-quoted')],
+    then: [
+      task('Ring'),
+      ['wait', { until: { at: 'after', amount: { count: 3, unit: 'days' }, minute: null }, recheck: false }],
+    ],
+  },
   'Waits',
 )
 

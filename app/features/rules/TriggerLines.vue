@@ -5,12 +5,14 @@ import type { RuleDocument } from '#core/rules/document'
 import { goesByTime, goesOnAsUsual, goingOnSentence } from '#core/rules/going-on'
 import { repeatSentence } from '#core/rules/repeats'
 import { TRIGGERS, type TriggerName } from '#core/rules/triggers'
+import { onceReady } from '~/shared/onceReady'
 import SentenceWords from '~/shared/words/SentenceWords.vue'
 import { useHere } from '~/shared/words/useHere'
 import { SHEET, type TriggerOption } from './context'
 import { neighbours } from './neighbours'
 import TriggerActs from './TriggerActs.vue'
-import TriggerMoments from './TriggerMoments.vue'
+
+const TriggerMoments = onceReady(() => import('./TriggerMoments.vue'))
 
 /** The part “When” of a sheet: the triggers, how often a record may go through, and how a rule of the clock goes on. */
 const props = defineProps<{ rule: RuleDocument; options: readonly TriggerOption[] }>()
